@@ -47,6 +47,7 @@ pictures: $(STAMP)
 
 screenshots: $(STAMP)
 	@QT_QPA_PLATFORM=offscreen $(PY) scripts/screenshots.py docs/screenshots
+	@$(PY) scripts/guide_pictures.py docs/screenshots bambola/shipped/guide/pictures
 
 schemas: $(STAMP)
 	@$(VENV)/bin/bambola schema plan > bambola/core/export/plan.schema.json

@@ -38,7 +38,9 @@ def sentences() -> Iterator[str | tuple[str, ...]]:
 
 def extracted() -> Catalog:
     """A catalogue of all sentences."""
-    found = Catalog(project="Bambola", version="0.1.0", header_comment=HEADS["template"] + HELD, fuzzy=False)
+    found = Catalog(
+        project="Bambola", version="0.1.0", header_comment=HEADS["template"] + HELD, fuzzy=False
+    )
     for sentence in sentences():
         found.add(sentence)
     return found

@@ -4,6 +4,8 @@ from __future__ import annotations
 
 from PyQt6.QtWidgets import QFrame, QScrollArea, QWidget
 
+from bambola.language import tr
+
 
 def scrolled(widget: QWidget) -> QScrollArea:
     """``widget`` as wide as its room where it can be; with bars, so that nothing is out of reach, where it is
@@ -12,4 +14,5 @@ def scrolled(widget: QWidget) -> QScrollArea:
     area.setWidgetResizable(True)
     area.setFrameShape(QFrame.Shape.NoFrame)
     area.setWidget(widget)
+    area.setAccessibleName(tr("Card, scrolled with the arrow keys"))
     return area

@@ -175,6 +175,8 @@ def _palette(d: Dyes) -> QPalette:
         (QPalette.ColorRole.ToolTipBase, d.paper),
         (QPalette.ColorRole.ToolTipText, d.ink),
         (QPalette.ColorRole.PlaceholderText, d.quiet),
+        (QPalette.ColorRole.Link, d.woad),
+        (QPalette.ColorRole.LinkVisited, d.woad),
     ):
         palette.setColor(role, colour)
     return palette

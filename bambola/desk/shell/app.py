@@ -24,7 +24,6 @@ from bambola.desk.session.settings import Settings
 from bambola.desk.shell.curtain import SHIPPED, Curtain, curtain_for, wait_until_seen
 from bambola.desk.shell.handover import Doorkeeper, hand_over
 from bambola.language import UnknownLanguageError, decimal, learn, spoken, tr
-from bambola.shipped.menus import put, refresh, remove
 from bambola.translated import language_of
 
 if TYPE_CHECKING:
@@ -268,6 +267,8 @@ def make_the_rest(window: Window) -> None:
 
 def _integrate(wanted: bool) -> int:
     """Put what the desktop is told into the user's own folders, or take it away; the code to end with."""
+    from bambola.shipped.menus import put, refresh, remove
+
     home = Path(os.environ.get("XDG_DATA_HOME") or Path.home() / ".local" / "share")
     try:
         put(home, str(Path(sys.argv[0]).absolute())) if wanted else remove(home)

@@ -60,6 +60,7 @@ from bambola.store import Journal, new_design
 from bambola.store.bench_book import BenchBook
 
 if TYPE_CHECKING:
+    from bambola.desk.shell.guide import Guide
     from bambola.desk.stations.book.station import BookStation
     from bambola.desk.stations.measure.station import MeasureStation
     from bambola.desk.stations.order.station import OrderStation
@@ -91,6 +92,7 @@ class Frame(QMainWindow):
         self.lesson = Lesson(settings)
         self.looks = Looks(studio, theme, settings)
         self.files = FileDesk(self, studio, settings, journal, self.sittings)
+        self._guide: Guide | None = None
         self.header = Header(tuple(station.name for station in STATIONS), studio, theme)
         self.message = MessageStrip(theme)
         self.thread_strip = ThreadStrip(studio, theme)
@@ -241,6 +243,17 @@ class Frame(QMainWindow):
         """Bring the first open question to hand."""
         self.go_to(RESIZE)
         self.resize_station.slips.show_open()
+
+    def show_guide(self) -> None:
+        """Open the guide at the page of what is in hand."""
+        from bambola.desk.shell.guide import START, Guide
+
+        self._guide = self._guide or Guide(self, self.theme)
+        if self.station >= 0:
+            page = self.pages[self.station].guide or STATIONS[self.station].guide
+        else:
+            page = START if self.stack.currentWidget() is self.welcome else "your-figure"
+        self._guide.open(page)
 
     def make_it(self) -> None:
         """One step at a time, in large type."""

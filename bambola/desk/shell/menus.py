@@ -13,6 +13,7 @@ from bambola.demo import HERON, TOAD
 from bambola.desk.kit.menu_action import Menu, MenuAction
 from bambola.desk.kit.views import VIEWS
 from bambola.desk.shell.frame import Frame
+from bambola.desk.shell.guide import ask_what_is
 from bambola.desk.shell.help import show_about, show_keys
 from bambola.desk.shell.stations import STATIONS
 from bambola.desk.stations.page import PageDeed
@@ -206,6 +207,8 @@ def _help(window: Frame) -> Menu:
         MenuAction("learn_figure", N_("Learn: a first &figure"), lambda: window.learn(1)),
         MenuAction("learn_stop", N_("Tell every step in f&ull"), window.lesson.stop),
         None,
-        MenuAction("keys", N_("&Keys"), lambda: show_keys(window, window.deeds), "F1"),
+        MenuAction("guide", N_("&Guide"), window.show_guide, "F1"),
+        MenuAction("what_is", N_("&What is this?"), lambda: ask_what_is(window), "Shift+F1"),
+        MenuAction("keys", N_("&Keys"), lambda: show_keys(window, window.deeds)),
         MenuAction("about", N_("&About Bambola"), lambda: show_about(window)),
     )

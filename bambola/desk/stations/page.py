@@ -47,6 +47,11 @@ class Page(QWidget):
     lesson_asked = pyqtSignal(int)
     """Another lesson is to begin, by its number."""
 
+    @property
+    def guide(self) -> str | None:
+        """Its page of the guide just now, where that is not its station's."""
+        return None
+
     def look(self, view: Sight, camera: Camera) -> bool:
         """See the figure from another side; whether the page has one of its own to show."""
         return False

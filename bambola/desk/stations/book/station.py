@@ -78,6 +78,7 @@ class BookStation(Page):
         column.setContentsMargins(0, 0, 0, 0)
         column.addWidget(self.search)
         shelf = self._shelf = QScrollArea()
+        shelf.setAccessibleName(tr("Figures made"))
         shelf.setWidgetResizable(True)
         shelf.setFrameShape(QScrollArea.Shape.NoFrame)
         shelf.setWidget(self.boards)

@@ -45,6 +45,7 @@ class LongThread(QScrollArea):
     def __init__(self, studio: EditorSession, theme: Theme, sittings: Sittings) -> None:
         super().__init__()
         self.beads = Beads(studio, theme, sittings)
+        self.setAccessibleName(tr("The order, sitting by sitting"))
         self.setWidgetResizable(True)
         self.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         self.setWidget(self.beads)

@@ -173,6 +173,11 @@ class OrderStation(Page):
     def take_keys(self) -> None:
         (self.make if self.is_making else self.long).setFocus()
 
+    @property
+    def guide(self) -> str | None:
+        """At the pad it is another than at the thread."""
+        return "making" if self.is_making else None
+
     def show_make(self, on: bool) -> None:
         """Make by the steps, or look at the order again."""
         self.pages.setCurrentIndex(int(on))

@@ -152,6 +152,7 @@ class WoolStation(Page):
             self.weigher.strike_last,
         )
         tree = QScrollArea()
+        tree.setAccessibleName(tr("Splitting tree"))
         tree.setWidgetResizable(True)
         tree.setWidget(self.tree)
         tree.setFocusProxy(self.tree)

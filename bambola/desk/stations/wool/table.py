@@ -65,6 +65,7 @@ class TableView(QScrollArea):
         true_size: TrueSize,
     ) -> None:
         super().__init__()
+        self.setAccessibleName(tr("Wool on the table"))
         self.cloth = Cloth(studio, theme, darkroom, hand, true_size)
         self.setWidgetResizable(True)
         self.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAsNeeded)
