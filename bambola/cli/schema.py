@@ -4,7 +4,9 @@ from __future__ import annotations
 
 import argparse
 import json
+from typing import Any
 
+from bambola import __version__
 from bambola.cli.asked import Commands, say_json
 from bambola.core.bench.document import bench_schema
 from bambola.core.book.document import book_schema
@@ -14,6 +16,7 @@ from bambola.core.figure import document_schema
 from bambola.core.words import Words
 from bambola.language import tr
 
+DRAFT = "https://json-schema.org/draft/2020-12/schema"
 SCHEMAS = {
     "plan": plan_schema,
     "heights": heights_schema,
@@ -31,4 +34,10 @@ def options(commands: Commands) -> None:
 
 def run(args: argparse.Namespace, words: Words) -> None:
     """Do it. Bad input raises what the command tells in one sentence."""
-    say_json(json.dumps(SCHEMAS[args.of](), indent=1, ensure_ascii=False) + "\n")
+    say_json(json.dumps(published(args.of), indent=1, ensure_ascii=False) + "\n")
+
+
+def published(name: str) -> dict[str, Any]:
+    """A schema as it is published, with what it is known by. It tells of files of the version in it."""
+    known = {"$schema": DRAFT, "$id": f"urn:bambola:schema:{name}:{__version__}"}
+    return known | {key: value for key, value in SCHEMAS[name]().items() if key not in known}

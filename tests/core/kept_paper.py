@@ -54,8 +54,8 @@ def files_of(
     asked = Asked(plan, document.figure, bench, today, moment, Words(units))
     found: dict[str, bytes] = {}
     for form in FORMATS:
-        # JSON is for other programs; of a figure without wire there are no strips.
-        wanted = form.id != "json" and (form.id != "strips" or plan.wires)
+        # JSON is for other programs, and tables are kept once; of a figure without wire there are no strips.
+        wanted = form.id not in ("json", "spreadsheet") and (form.id != "strips" or plan.wires)
         if wanted and forms.get(form.id, forms["other"]):
             made = form.make(asked)
             found |= {form.id: made} if isinstance(made, bytes) else made

@@ -16,7 +16,7 @@ from bambola.core.bench import Bench
 from bambola.core.export.formats import FORMAT_BY_ID, FORMATS, Asked, Format
 from bambola.core.export.json_plan import plan_data, plan_json
 from bambola.core.export.svg import true_size_svgs
-from bambola.core.export.tables import plan_tables
+from bambola.core.export.tables import of_country, plan_tables
 from bambola.core.figure import Document, Part
 from bambola.core.plan import make_plan
 from bambola.core.quantities import Units
@@ -41,6 +41,21 @@ def test_tables_hold_every_part_wool_wire_and_step(bench: Bench, badger: Documen
         float(row["felted in each, g"]) * int(row["how many"]) for row in tables["wool.csv"]
     )
     assert grams == pytest.approx(plan.wool_g, abs=0.05)
+
+
+def test_tables_for_a_spreadsheet_open_with_the_countrys_decimal_sign(
+    bench: Bench, badger: Document
+) -> None:
+    plan, words = make_plan(badger.figure, badger.brief, bench), Words(Units(decimal=","))
+    plain, sheet = plan_tables(plan, words), plan_tables(plan, words, of_country(words))
+    assert all(text.count("\r\n") == text.count("\n") for text in plain.values())  # RFC 4180
+    for name, text in sheet.items():
+        assert text[0] == "\ufeff" != plain[name][0]
+        there = csv.reader(io.StringIO(text[1:]), delimiter=";")
+        for row, same in zip(there, csv.reader(io.StringIO(plain[name])), strict=True):
+            for cell, number in zip(row, same, strict=True):
+                assert cell in (number, number.replace(".", ","))
+    assert ";117," not in plain["wool.csv"] and "," in sheet["wool.csv"].splitlines()[1]
 
 
 def test_tables_speak_the_makers_language_and_count_in_the_makers_units(

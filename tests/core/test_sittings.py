@@ -174,7 +174,13 @@ def test_the_calendar_opens_elsewhere_and_lies_in_the_free_times(badger: Documen
             f.weekday == start.weekday() and f"{start:%H:%M}" == f.start
             and end - start == timedelta(minutes=f.minutes) for f in bench.free
         )  # fmt: skip
-    assert len({str(event["uid"]) for event in events}) == len(events)
+    uids = {str(event["uid"]) for event in events}
+    assert len(uids) == len(events)
+    stamp = datetime(2026, 3, 1, tzinfo=UTC)
+    for making, same in (("", True), ("lamplighter-badger#2", False)):  # replaces its own alone
+        data = calendar_ics(plan.figure, plan.steps, found, stamp, making=making)
+        again = {str(e["uid"]) for e in icalendar.Calendar.from_ical(data).walk("VEVENT")}
+        assert again == uids if same else not again & uids
 
 
 def test_what_cannot_be_laid_is_refused_in_words(badger: Document) -> None:

@@ -32,7 +32,7 @@ class ExportRefusedError(ValueError):
 @dataclass(frozen=True)
 class Asked:
     """What is exported; the work begins on ``today``. ``splits`` are the splitting trees found so far, and
-    ``sittings`` the calendar where it has been worked out already."""
+    ``sittings`` the calendar where it has been worked out already, of the ``making`` of that id."""
 
     plan: Plan
     figure: Figure
@@ -42,6 +42,7 @@ class Asked:
     words: Words = ENGLISH
     splits: Mapping[str, SplitPlan] | None = None
     sittings: Calendar | None = None
+    making: str = ""
 
 
 @dataclass(frozen=True)
@@ -101,6 +102,13 @@ def _csv(asked: Asked) -> Made:
     return {name: text.encode() for name, text in plan_tables(asked.plan, asked.words).items()}
 
 
+def _spreadsheet(asked: Asked) -> Made:
+    from bambola.core.export.tables import of_country, plan_tables
+
+    tables = plan_tables(asked.plan, asked.words, of_country(asked.words))
+    return {name: text.encode() for name, text in tables.items()}
+
+
 def _svg(asked: Asked) -> Made:
     from bambola.core.export.svg import true_size_svgs
 
@@ -123,7 +131,8 @@ def _ics(asked: Asked) -> Made:
     except SittingError as error:
         raise ExportRefusedError(error_words(error, asked.words)) from None
     stamp, words = asked.now.astimezone(UTC), asked.words
-    return calendar_ics(asked.plan.figure, asked.plan.steps, found, stamp, words)
+    making = asked.making or asked.figure.id
+    return calendar_ics(asked.plan.figure, asked.plan.steps, found, stamp, words, making)
 
 
 FORMATS: tuple[Format, ...] = (
@@ -145,6 +154,15 @@ FORMATS: tuple[Format, ...] = (
     ),
     Format("json", N_("Plan as &JSON…"), N_("the whole plan, as JSON"), ".json", _json),
     Format("csv", N_("Tables as &CSV…"), N_("tables of parts, wool, wires and steps"), "", _csv),
+    Format(
+        "spreadsheet",
+        N_("Tables for a sp&readsheet…"),
+        N_(
+            "the same tables as a spreadsheet of the country opens them: its decimal sign, UTF-8 with a mark"
+        ),
+        "",
+        _spreadsheet,
+    ),
     Format(
         "svg",
         N_("Outlines, blanks and strips as SV&G…"),

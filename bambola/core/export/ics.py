@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from datetime import datetime
+from uuid import NAMESPACE_OID, uuid5
 
 from icalendar import Calendar as Feed
 from icalendar import Event
@@ -13,9 +14,16 @@ from bambola.core.words import ENGLISH, Words
 
 
 def calendar_ics(
-    figure: str, steps: tuple[Step, ...], found: Calendar, stamp: datetime, words: Words = ENGLISH
+    figure: str,
+    steps: tuple[Step, ...],
+    found: Calendar,
+    stamp: datetime,
+    words: Words = ENGLISH,
+    making: str = "",
 ) -> bytes:
-    """One event a sitting, in the maker's own (floating) time; ``stamp`` is when it was made."""
+    """One event a sitting, in the maker's own (floating) time; ``stamp`` is when it was made. The sittings of
+    a ``making`` are known again by its id: written once more, they take the place of what was planned before,
+    and leave those of other figures alone."""
     by_n = {step.n: step for step in steps}
     feed = Feed()
     feed.add("prodid", "-//Bambola//EN")
@@ -23,7 +31,7 @@ def calendar_ics(
     feed.add("x-wr-calname", words.tr("{figure}: making", figure=figure))
     for i, sitting in enumerate(found.sittings, 1):
         event = Event()
-        event.add("uid", f"{sitting.start:%Y%m%dT%H%M}-{i}@bambola")
+        event.add("uid", f"{uuid5(NAMESPACE_OID, f'bambola:{making or figure}')}-{i}@bambola")
         event.add("dtstamp", stamp)
         event.add("dtstart", sitting.start)
         event.add("dtend", sitting.end)

@@ -19,6 +19,7 @@ from bambola.core.quantities import show_length, show_mass
 from bambola.core.solids import Placement
 from bambola.core.words import Words as Maker
 from bambola.core.words import kind
+from bambola.translated import language_of
 
 PICTURE_MM = 96.0
 _SIZE = 3.4
@@ -54,7 +55,8 @@ def made_pdf(
     for n, column in enumerate(sheets):
         placed = [*items, *shifted(column, 0, below)] if n == 0 else list(column)
         pages.append(sheet(paper, placed, "made", words.tr("made"), words))
-    return pdf_of(numbered(pages, name, words), words.tr("{figure}: made", figure=name))
+    title, language = words.tr("{figure}: made", figure=name), language_of(words.catalogue)
+    return pdf_of(numbered(pages, name, words), title, language=language)
 
 
 def _lines(

@@ -14,6 +14,7 @@ from dataclasses import replace
 
 from bambola.core.armature import CutWire, StockCut
 from bambola.core.facts import Fact
+from bambola.core.frozen import frozen
 from bambola.core.order.steps import made_fact
 from bambola.core.plan import Sheet
 from bambola.core.quantities import G_PER, MM_PER, show_length
@@ -24,7 +25,23 @@ Row = Sequence[object]
 Table = tuple[Row, Iterable[Row]]
 
 
-def plan_tables(plan: Sheet, words: Words) -> dict[str, str]:
+@frozen
+class Style:
+    """How a table is written: what stands between cells, the decimal sign, and a mark before all else."""
+
+    between: str = ","
+    decimal: str = "."
+    mark: str = ""
+
+
+def of_country(words: Words) -> Style:
+    """As a spreadsheet of the maker's country opens it by a double click: a decimal comma asks for semicolons
+    between cells, and letters beyond English for the mark of Unicode."""
+    decimal = words.units.decimal
+    return Style(";" if decimal == "," else ",", decimal, "\ufeff")
+
+
+def plan_tables(plan: Sheet, words: Words, style: Style = Style()) -> dict[str, str]:  # noqa: B008
     """File name to CSV text."""
     scale = _Scale(words)
     tables = {
@@ -34,7 +51,7 @@ def plan_tables(plan: Sheet, words: Words) -> dict[str, str]:
         "cutting.csv": _cutting(plan.cutting, words, scale),
         "steps.csv": _steps(plan, words),
     }
-    return {name: written(*table) for name, table in tables.items()}
+    return {name: written(*table, style) for name, table in tables.items()}
 
 
 class _Scale:
@@ -219,19 +236,21 @@ def _steps(plan: Sheet, words: Words) -> Table:
     )
 
 
-def written(head: Row, rows: Iterable[Row]) -> str:
-    """A table as CSV text."""
+def written(head: Row, rows: Iterable[Row], style: Style = Style()) -> str:  # noqa: B008
+    """A table as CSV text (RFC 4180)."""
     out = io.StringIO()
-    writer = csv.writer(out, lineterminator="\n")
+    out.write(style.mark)
+    writer = csv.writer(out, delimiter=style.between, lineterminator="\r\n")
     writer.writerow(head)
     for row in rows:
-        writer.writerow(
-            [
-                f"{round(cell, 3) + 0.0:.3f}" if isinstance(cell, float) else _plain(cell)
-                for cell in row
-            ]
-        )
+        writer.writerow([_cell(cell, style) for cell in row])
     return out.getvalue()
+
+
+def _cell(cell: object, style: Style) -> object:
+    if isinstance(cell, float):
+        return f"{round(cell, 3) + 0.0:.3f}".replace(".", style.decimal)
+    return _plain(cell)
 
 
 def _plain(cell: object) -> object:

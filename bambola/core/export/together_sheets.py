@@ -30,6 +30,7 @@ from bambola.core.quantities import show_length, show_mass
 from bambola.core.wool import called as portion_called
 from bambola.core.wool.splitting import SplitPlan
 from bambola.core.words import Words as Maker
+from bambola.translated import language_of
 
 SIZE, LINE = 3.3, 5.0
 _NAME_MM, _BOX_MM = 44.0, 6.0
@@ -52,7 +53,8 @@ def together_pdf(
 ) -> bytes:
     """All of it as PDF; ``splits`` are the trees over the portions of all figures, by wool."""
     pages = together_pages(both, bench, words, splits, paper)
-    return pdf_of(pages, words.tr("{figure}: made together", figure=both.title))
+    title = words.tr("{figure}: made together", figure=both.title)
+    return pdf_of(pages, title, language=language_of(words.catalogue))
 
 
 SPLIT_S = 3.0

@@ -44,6 +44,7 @@ class ExportDesk(QObject):
             studio.words,
             splits,
             self.sittings.calendar,
+            self.sittings.desk.in_hand,
         )
         self._background.do(
             lambda: write_made(where, form.make(asked)),

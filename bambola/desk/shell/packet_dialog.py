@@ -43,7 +43,8 @@ from bambola.desk.running.background import Job as Running
 from bambola.desk.session.settings import Settings
 from bambola.desk.session.studio import EditorSession
 from bambola.desk.shell.for_others import ForOthers, PatternError
-from bambola.language import tr, trn
+from bambola.language import spoken, tr, trn
+from bambola.translated import language_of
 
 DOTS_PER_INCH = 300
 """A printer is given pages so fine: a line of a fifth of a millimetre is then two dots."""
@@ -325,7 +326,8 @@ class PacketDialog(QDialog):
             self.told.setText(tr("Tick at least one kind of page."))
             self.view.show_pdf(b"")
             return
-        self._pdf = pdf_of(pages, tr("{figure}: packet", figure=self._figure()))
+        title, language = tr("{figure}: packet", figure=self._figure()), language_of(spoken())
+        self._pdf = pdf_of(pages, title, self.settings.maker, language)
         self.view.show_pdf(self._pdf)
         self.told.setText(
             trn(

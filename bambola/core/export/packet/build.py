@@ -9,6 +9,7 @@ from typing import TYPE_CHECKING
 from bambola.core.export.packet.job import Job
 from bambola.core.export.packet.kinds import KIND_BY_ID, KINDS, WHOLE
 from bambola.core.facts import RefusedError, fact
+from bambola.translated import language_of
 
 if TYPE_CHECKING:
     from bambola.core.export.drawn import Page
@@ -45,12 +46,13 @@ def packet_pdf(job: Job, progress: Progress = lambda done, of: None) -> bytes:
     from bambola.core.export.packet.attached import with_design
 
     pages = packet_pages(job, progress)
-    made = pdf_of(pages, job.words.tr("{figure}: packet", figure=job.plan.figure), job.maker)
+    title = job.words.tr("{figure}: packet", figure=job.plan.figure)
+    made = pdf_of(pages, title, job.maker, language_of(job.words.catalogue))
     return with_design(made, *job.design) if job.design else made
 
 
-def pdf_of(pages: Sequence[Page], title: str, author: str = "") -> bytes:
-    """Pages as one PDF."""
+def pdf_of(pages: Sequence[Page], title: str, author: str = "", language: str = "en") -> bytes:
+    """Pages as one PDF, which says its title, author and language."""
     from reportlab.lib.units import mm
     from reportlab.pdfgen.canvas import Canvas
 
@@ -61,6 +63,8 @@ def pdf_of(pages: Sequence[Page], title: str, author: str = "") -> bytes:
     canvas.setTitle(title)
     canvas.setAuthor(author or "Bambola")
     canvas.setCreator("Bambola")
+    canvas.setCatalogEntry("Lang", language)
+    canvas.setViewerPreference("DisplayDocTitle", "true")
     for page in pages:
         canvas.setPageSize((page.wide * mm, page.high * mm))
         put(canvas, page)
