@@ -29,7 +29,7 @@ NAMES = {
     "felt sheet", "cut out", "net skirt", "cloth scarf", "halved hat", "stitched mouth",
     "soft centre", "felt on", "take off", "lift off", "hold still", "back left", "back right", "front left",
     "front right", "maybe turn", "one ",
-    "Fusion", "Dark", "PNG", "JPEG", "WEBP", "LA", "PA", "RGB", "RGBA", "Letter", "Legal", "n, json",
+    "Lang", "DisplayDocTitle", "Python", "Fusion", "Dark", "PNG", "JPEG", "WEBP", "LA", "PA", "RGB", "RGBA", "Letter", "Legal", "n, json",
     "figure, json", "making, json", "Bambola", "Bambola[*]", "Bambola plan", "Bambola heights",
     "Bambola {}", "Swatch",
     "after joining", "on top", "one by one", "head last", "clothes last", "body down", "datum, part",

@@ -3,13 +3,17 @@
 from __future__ import annotations
 
 import re
+import zipfile
 from pathlib import Path
 
 import pytest
 from PyQt6.QtCore import QPoint, Qt, QUrl
-from PyQt6.QtWidgets import QApplication, QWhatsThis, QWidget
+from PyQt6.QtWidgets import QApplication, QFileDialog, QMessageBox, QWhatsThis, QWidget
 from pytestqt.qtbot import QtBot
 
+from bambola import __version__
+from bambola.core.figure import load_document
+from bambola.desk.shell import report
 from bambola.desk.shell.guide import PAGES, START, Guide, pages_of, what_is
 from bambola.desk.shell.stations import RESIZE, STATIONS
 from bambola.desk.shell.window import Window
@@ -80,3 +84,34 @@ def test_a_click_tells_what_a_thing_is(window: Window, qtbot: QtBot) -> None:
     qtbot.mouseClick(table, Qt.MouseButton.LeftButton, pos=QPoint(200, 300))
     shown = [w for w in QApplication.topLevelWidgets() if w.inherits("QWhatsThat")]
     assert shown and not QWhatsThis.inWhatsThisMode()
+
+
+@pytest.mark.parametrize("whole", [True, False])
+def test_a_report_holds_versions_and_mishaps_and_the_figure_only_if_wished(
+    whole: bool, window: Window, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    home = tmp_path / "home"
+    monkeypatch.setattr(Path, "home", lambda: home)
+    monkeypatch.setattr(report, "log_path", lambda: tmp_path / "mishaps.log")
+    (tmp_path / "mishaps.log").write_text(f"oops in {home}/secret\n")
+    target = tmp_path / "sent.zip"
+    monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *_: (str(target), ""))
+
+    def save(box: QMessageBox) -> QMessageBox.StandardButton:
+        tick = box.checkBox()
+        assert tick is not None and not tick.isChecked()
+        tick.setChecked(whole)
+        return QMessageBox.StandardButton.Save
+
+    monkeypatch.setattr(QMessageBox, "exec", save)
+    window.actions_["report"].trigger()
+    with zipfile.ZipFile(target) as file:
+        names = set(file.namelist())
+        assert names == {"versions.txt", "mishaps.log"} | (
+            {"figure.bambola.json"} if whole else set()
+        )
+        assert file.read("mishaps.log") == b"oops in ~/secret\n"
+        assert f"Bambola: {__version__}" in file.read("versions.txt").decode()
+        if whole:
+            told = file.read("figure.bambola.json")
+            assert load_document(told, "sent").figure == window.studio.figure
