@@ -2,8 +2,21 @@ from __future__ import annotations
 
 import math
 
+import numpy as np
 import pytest
-from PyQt6.QtGui import QColor
+from PyQt6.QtCore import Qt
+from PyQt6.QtGui import QColor, QImage
+from PyQt6.QtWidgets import (
+    QCheckBox,
+    QComboBox,
+    QLineEdit,
+    QPushButton,
+    QSpinBox,
+    QToolButton,
+    QVBoxLayout,
+    QWidget,
+)
+from pytestqt.qtbot import QtBot
 
 from bambola.core.bench import Bench
 from bambola.core.figure import Document, Figure
@@ -138,7 +151,48 @@ def contrast(a: QColor, b: QColor) -> float:
         ("on_dye", "madder"),
         ("on_dye", "woad"),
         ("tape_ink", "tape"),
+        ("lichen", "ground"),
+        ("lichen", "paper"),
     ],
 )
 def test_text_stands_out_from_its_ground(dyes: Dyes, text: str, ground: str) -> None:
     assert contrast(getattr(dyes, text), getattr(dyes, ground)) >= 4.5
+
+
+def greys(room: QWidget, widget: QWidget) -> np.ndarray:
+    """How light (0 to 1) a widget is, pixel by pixel (rows, columns)."""
+    image = room.grab(widget.geometry()).toImage().convertToFormat(QImage.Format.Format_Grayscale8)
+    bits = image.constBits()
+    assert bits is not None
+    bits.setsize(image.sizeInBytes())
+    rows = np.frombuffer(bits, np.uint8).reshape(image.height(), image.bytesPerLine())  # type: ignore[call-overload]
+    return rows[:, : image.width()] / 255.0
+
+
+@pytest.mark.parametrize("dyes", [LIGHT, DARK], ids=["light", "dark"])
+def test_edges_and_signs_are_seen_and_what_has_the_focus_without_its_hue(
+    dyes: Dyes, qtbot: QtBot
+) -> None:
+    for seen in (dyes.rim, dyes.weld, dyes.ink):
+        assert min(contrast(seen, at) for at in (dyes.ground, dyes.paper, dyes.slip)) >= 3.0
+    theme = Theme()
+    theme.set(dark=dyes is DARK)
+    room = QWidget()
+    room.setStyleSheet(theme.sheet)
+    qtbot.addWidget(room)
+    column = QVBoxLayout(room)
+    kinds = (QPushButton, QToolButton, QLineEdit, QComboBox, QSpinBox, QCheckBox)
+    widgets: list[QWidget] = [kind() for kind in kinds]
+    for widget in widgets:
+        widget.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        column.addWidget(widget)
+    room.show()
+    qtbot.waitExposed(room)
+    for widget, other in zip(widgets, widgets[1:] + widgets[:1], strict=True):
+        seen_as = []
+        for focused in (other, widget):
+            focused.setFocus()
+            qtbot.waitUntil(focused.hasFocus)
+            seen_as.append(greys(room, widget))
+        # Not by its caret alone: all along its edge it is another.
+        assert (np.abs(seen_as[0] - seen_as[1]) > 0.2).mean() > 0.02, type(widget).__name__

@@ -33,13 +33,13 @@ class Paper(QFrame):
             f"QFrame#card {{ background: {d.paper.name()}; border: 1px solid {d.edge.name()};"
             f" border-radius: {px(14)}px; }}"
             f" QComboBox {{ background: {d.ground.name()}; color: {d.ink.name()};"
-            f" border: {px(1.4)}px solid {d.edge.name()}; border-radius: {px(8)}px;"
+            f" border: {px(1.4)}px solid {d.rim.name()}; border-radius: {px(8)}px;"
             f" padding: {px(3)}px {px(8)}px; }}"
             f" QComboBox::drop-down {{ border: none; width: {px(22)}px; }}"
-            f" QComboBox:focus {{ border-color: {d.madder.name()}; }}"
+            f" QComboBox:focus {{ border: {px(2.6)}px solid {d.ink.name()}; padding: {px(2)}px {px(7)}px; }}"
             f" QComboBox QAbstractItemView {{ background: {d.paper.name()}; color: {d.ink.name()}; }}"
-            f" QLineEdit {{ border-color: {d.edge.name()}; }}"
-            f" QLineEdit:focus {{ border-color: {d.madder.name()}; }}"
+            f" QLineEdit {{ border-color: {d.rim.name()}; }}"
+            f" QLineEdit:focus {{ border-color: {d.ink.name()}; }}"
         )
         self.box.setContentsMargins(px(16), px(12), px(14), px(12))
         self.box.setSpacing(px(5))

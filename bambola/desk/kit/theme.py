@@ -19,6 +19,7 @@ class Dyes(NamedTuple):
     shade: QColor
     paper: QColor
     edge: QColor
+    rim: QColor
     ink: QColor
     quiet: QColor
     madder: QColor
@@ -40,12 +41,13 @@ LIGHT = _dyes(
     "#E9E0D1",
     "#FFFBF2",
     "#DDD2BF",
+    "#857B70",
     "#2E2A2C",
     "#6B635B",
     "#9C4232",
-    "#C99A2E",
+    "#A0750F",
     "#3F6475",
-    "#6E7B4E",
+    "#5E6B40",
     "#FBEFC9",
     "#FFFBF2",
     "#E7C66F",
@@ -56,6 +58,7 @@ DARK = _dyes(
     "#2B2526",
     "#312B2B",
     "#4A4140",
+    "#958983",
     "#F3EDE2",
     "#BDB1A5",
     "#EBA08E",
@@ -230,20 +233,21 @@ def _sheet(theme: Theme) -> str:
         border-radius: {px(14)}px; padding: {px(4)}px {px(13)}px; font-weight: 600; min-height: {px(18)}px; }}
     QPushButton:hover {{ background: {n["shade"]}; }}
     QPushButton:checked {{ background: {n["woad"]}; color: {n["on_dye"]}; }}
-    QPushButton:focus {{ border-color: {n["madder"]}; }}
+    QPushButton:focus {{ border: {px(2.6)}px solid {n["ink"]}; padding: {px(3)}px {px(12)}px; }}
     QPushButton:disabled {{ color: {n["quiet"]}; border-color: {n["edge"]}; }}
     QToolButton {{ background: transparent; border: {px(1.6)}px solid transparent; border-radius: {px(8)}px;
         padding: {px(3)}px; color: {n["ink"]}; }}
     QToolButton:hover {{ background: {n["shade"]}; }}
     QToolButton:checked {{ background: {n["paper"]}; border-color: {n["madder"]}; }}
-    QToolButton:focus {{ border-color: {n["woad"]}; }}
+    QToolButton:focus {{ border: {px(2.6)}px solid {n["ink"]}; padding: {px(2)}px; }}
     QSpinBox {{ background: {n["paper"]}; color: {n["ink"]}; border: {px(1.6)}px solid {n["woad"]};
         border-radius: {px(14)}px; padding: {px(3)}px {px(8)}px; font-weight: 600; min-width: {px(58)}px; }}
-    QSpinBox:focus {{ border-color: {n["madder"]}; }}
-    QComboBox {{ background: {n["paper"]}; color: {n["ink"]}; border: {px(1.6)}px solid {n["edge"]};
+    QSpinBox:focus {{ border: {px(2.6)}px solid {n["ink"]}; padding: {px(2)}px {px(7)}px; }}
+    QComboBox {{ background: {n["paper"]}; color: {n["ink"]}; border: {px(1.6)}px solid {n["rim"]};
         border-radius: {px(8)}px; padding: {px(3)}px {px(4)}px {px(3)}px {px(7)}px; min-height: {px(19)}px; }}
     QComboBox:hover {{ background: {n["shade"]}; }}
-    QComboBox:focus {{ border-color: {n["madder"]}; }}
+    QComboBox:focus {{ border: {px(2.6)}px solid {n["ink"]};
+        padding: {px(2)}px {px(3)}px {px(2)}px {px(6)}px; }}
     QComboBox:disabled {{ color: {n["quiet"]}; }}
     QComboBox::drop-down {{ border: none; width: {px(14)}px; }}
     QComboBox::down-arrow {{ image: url({_chevron(theme)}); width: {px(10)}px; height: {px(7)}px; }}
@@ -253,7 +257,8 @@ def _sheet(theme: Theme) -> str:
     QCheckBox::indicator, QListWidget::indicator {{ width: {px(15)}px; height: {px(15)}px; border:
     {px(1.6)}px solid {n["woad"]}; border-radius: {px(5)}px; background: {n["paper"]}; }}
     QCheckBox::indicator:checked, QListWidget::indicator:checked {{ image: url({_tick(theme)}); background:
-    {n["woad"]}; }} QCheckBox::indicator:focus {{ border-color: {n["madder"]}; }}
+    {n["woad"]}; }} QCheckBox::indicator:focus {{ border: {px(2.6)}px solid {n["ink"]}; width: {px(13)}px;
+        height: {px(13)}px; }}
     QCheckBox::indicator:disabled {{ border-color: {n["edge"]}; }}
     QGroupBox {{ background: {n["paper"]}; border: 1px solid {n["edge"]}; border-radius: {px(10)}px;
         margin-top: {px(26)}px; padding: {px(10)}px {px(6)}px {px(6)}px {px(6)}px; }}
@@ -261,13 +266,14 @@ def _sheet(theme: Theme) -> str:
         color: {n["ink"]}; font-weight: 600; }}
     QLineEdit {{ background: {n["paper"]}; color: {n["ink"]}; border: {px(1.6)}px solid {n["madder"]};
         border-radius: {px(4)}px; padding: {px(2)}px {px(6)}px; }}
+    QLineEdit:focus {{ border: {px(2.6)}px solid {n["ink"]}; padding: {px(1)}px {px(5)}px; }}
     QScrollArea, QScrollArea > QWidget > QWidget {{ background: transparent; border: none; }}
     QScrollBar:vertical {{ background: transparent; width: {px(9)}px; margin: 0; }}
-    QScrollBar::handle:vertical {{ background: {n["edge"]}; border-radius: {px(4)}px;
+    QScrollBar::handle:vertical {{ background: {n["rim"]}; border-radius: {px(4)}px;
         min-height: {px(30)}px; }}
     QScrollBar::handle:vertical:hover {{ background: {n["quiet"]}; }}
     QScrollBar:horizontal {{ background: transparent; height: {px(9)}px; margin: 0; }}
-    QScrollBar::handle:horizontal {{ background: {n["edge"]}; border-radius: {px(4)}px;
+    QScrollBar::handle:horizontal {{ background: {n["rim"]}; border-radius: {px(4)}px;
         min-width: {px(30)}px; }}
     QScrollBar::handle:horizontal:hover {{ background: {n["quiet"]}; }}
     QScrollBar::add-line, QScrollBar::sub-line, QScrollBar::add-page, QScrollBar::sub-page {{

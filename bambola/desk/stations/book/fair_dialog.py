@@ -81,7 +81,7 @@ class _Row:
         self.taken.setChecked(offered.price is not None)
         self.price = QLineEdit("" if offered.price is None else str(offered.price))
         self.price.setPlaceholderText(tr("price"))
-        edge = theme.dyes.edge.name()
+        edge = theme.dyes.rim.name()
         self.price.setStyleSheet(f"QLineEdit:!focus {{ border-color: {edge}; }}")
         self.price.setAccessibleName(tr("{figure}: the price of one", figure=told))
         self.price.setFixedWidth(theme.px(96))

@@ -102,7 +102,7 @@ class BookStation(Page):
         px = self.theme.px
         self._row.setContentsMargins(px(20), px(4), px(20), px(8))
         self._row.setSpacing(px(14))
-        edge = self.theme.dyes.edge.name()
+        edge = self.theme.dyes.rim.name()
         self.search.setStyleSheet(f"QLineEdit:!focus {{ border-color: {edge}; }}")
         self._fit()
 

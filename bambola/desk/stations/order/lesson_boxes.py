@@ -68,7 +68,7 @@ class SizeBox(QDialog):
             told.setMinimumWidth(theme.px(380))
             told.setFont(theme.text(16))
             line.setFont(theme.text(20))
-            line.setStyleSheet(f"QLineEdit:!focus {{ border-color: {theme.dyes.edge.name()}; }}")
+            line.setStyleSheet(f"QLineEdit:!focus {{ border-color: {theme.dyes.rim.name()}; }}")
             line.setAccessibleName(name)
             column.addWidget(told)
             column.addWidget(line)

@@ -152,7 +152,7 @@ class MakePage(KeptSteps):
         self.begun.restyle()
         self.last_time.restyle()
         self.note.setFont(self.theme.text(16))
-        self.note.setStyleSheet(f"QLineEdit:!focus {{ border-color: {d.edge.name()}; }}")
+        self.note.setStyleSheet(f"QLineEdit:!focus {{ border-color: {d.rim.name()}; }}")
         self.done.setFont(self.theme.text(18 if tight else 20, bold=True))
         self.done.setMinimumHeight(px(38 if tight else 52))
         self.refresh()

@@ -82,9 +82,9 @@ class ConditionRows(QWidget):
         d, px = theme.dyes, theme.px
         self.setStyleSheet(
             f"QLineEdit, QDoubleSpinBox, QDateEdit {{ background: {d.paper.name()}; color: {d.ink.name()};"
-            f" border: {px(1.6)}px solid {d.edge.name()}; border-radius: {px(8)}px;"
+            f" border: {px(1.6)}px solid {d.rim.name()}; border-radius: {px(8)}px;"
             f" padding: {px(3)}px {px(7)}px; }}"
-            f" QLineEdit:focus, QDoubleSpinBox:focus, QDateEdit:focus {{ border-color: {d.madder.name()}; }}"
+            f" QLineEdit:focus, QDoubleSpinBox:focus, QDateEdit:focus {{ border-color: {d.ink.name()}; }}"
             f" QComboBox {{ padding: {px(3)}px {px(7)}px; }}"
             " QComboBox QLineEdit { border: none; padding: 0; }"
             " QDateEdit::drop-down { border: none; }"
