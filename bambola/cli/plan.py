@@ -15,7 +15,9 @@ from bambola.core.plan.reading.stuff import piece_fact
 from bambola.core.quantities import show_bought, show_length, show_mass
 from bambola.core.words import Words
 from bambola.files import write_made
-from bambola.language import tr
+from bambola.language import N_, tr
+
+LEVELS = {"choose": N_("choose"), "stop": N_("stop")}
 
 
 def options(commands: Commands) -> None:
@@ -101,7 +103,10 @@ def summary(plan: Plan, bench: Bench, words: Words) -> str:
     lines += [f"{s.n:>3}  {words.say(s.text)}" for s in plan.steps]
     notices = [n for n in plan.notices if n.level != "note"]
     lines += (
-        ["", *(f"{n.level}: {words.say(n.title)}. {words.say(n.text)}" for n in notices)]
+        [
+            "",
+            *(f"{tr(LEVELS[n.level])}: {words.say(n.title)}. {words.say(n.text)}" for n in notices),
+        ]
         if notices
         else []
     )
