@@ -18,7 +18,7 @@ from shapely import LinearRing, affinity
 
 from bambola.cli import main
 from bambola.core.bench import Bench
-from bambola.core.export.drawn import Clip, Item, Page, Picture, Stroke, Words, text_wide
+from bambola.core.export.drawn import Clip, Item, Page, Picture, Stroke, Words, text_wide, wrapped
 from bambola.core.export.packet import (
     PAPERS,
     Job,
@@ -40,6 +40,7 @@ from bambola.core.export.packet.sheet import (
     packed,
     tiled,
 )
+from bambola.core.export.paper import BODY, OTHER_BOLD, TITLE, lettered
 from bambola.core.export.strips import letter_of, rows_of
 from bambola.core.export.svg import true_size_svgs
 from bambola.core.figure import Brief, DocumentError, load_document
@@ -54,6 +55,7 @@ from bambola.core.wool.splitting import split_plan
 from bambola.core.words import ENGLISH
 from bambola.core.words import Words as Maker
 from bambola.demo import BADGER, HERON, TOAD, load_demo
+from bambola.shipped import default_bench
 from bambola.store.designs import design_of
 from tests.core.as_kept import PAPER, assert_as_kept
 from tests.core.kept_paper import other_packets, read, whole_packet
@@ -589,3 +591,22 @@ def test_masks_show_places_at_true_size_from_the_side_on_which_they_lie(bench: B
             np.ptp(s.points, axis=0) == pytest.approx([2 * half[0], 2 * half[2]], rel=0.02)
             for s in near
         )
+
+
+def test_greek_and_cyrillic_names_are_set_in_a_face_that_has_them_and_every_face_is_within() -> (
+    None
+):
+    figure = load_demo(TOAD).figure.replaced(name="Жаба Βάτραχος")
+    plan = make_plan(figure, Brief(height=95.0), default_bench())
+    job = Job((plan,), figure, default_bench(), date(2026, 3, 1), pages=("cover", "order"))
+    reader = PdfReader(io.BytesIO(packet_pdf(job)))
+    assert reader.trailer["/Root"]["/Lang"] == "en"  # type: ignore[index]
+    for page in reader.pages:
+        assert "Жаба Βάτραχος" in page.extract_text()
+        for font in page["/Resources"]["/Font"].values():  # type: ignore[index]
+            assert "/FontFile2" in font.get_object()["/FontDescriptor"]
+    assert lettered(BODY, "23 × 4 mm – ½ „ß“") == BODY and lettered(TITLE, "ж") == OTHER_BOLD
+    assert (
+        sum(text_wide(line, 4.0) > 50.0 for line in wrapped("Жаба сидит и ждёт " * 9, 4.0, 50.0))
+        == 0
+    )

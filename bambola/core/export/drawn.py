@@ -20,7 +20,7 @@ from reportlab.lib.utils import ImageReader
 from reportlab.pdfbase.pdfmetrics import stringWidth
 from reportlab.pdfgen.canvas import Canvas
 
-from bambola.core.export.paper import BODY, BODY_BOLD, TITLE, register_fonts
+from bambola.core.export.paper import BODY, BODY_BOLD, TITLE, lettered, register_fonts
 from bambola.core.frozen import frozen
 from bambola.core.memo import remembered
 from bambola.core.solids.forms import Array
@@ -118,15 +118,16 @@ def dot(x: float, y: float, radius: float, colour: str) -> Stroke:
 def text_wide(text: str, size: float, face: Face = "text") -> float:
     """How wide a line of words is, mm or whatever ``size`` is in."""
     register_fonts()
-    return float(stringWidth(text, FACES[face], size))
+    return float(stringWidth(text, lettered(FACES[face], text), size))
 
 
 def wrapped(text: str, size: float, wide: float, face: Face = "text") -> list[str]:
     """``text`` in lines no wider than ``wide``, mm or whatever ``size`` is in."""
     lines: list[list[str]] = []
-    room, gap = 0.0, _word_wide(" ", face)  # as wide as letters of size 1 are
+    set_in = lettered(FACES[face], text)
+    room, gap = 0.0, _word_wide(" ", set_in)  # as wide as letters of size 1 are
     for word in text.split():
-        taken = _word_wide(word, face)
+        taken = _word_wide(word, set_in)
         if lines and gap + taken <= room:
             lines[-1].append(word)
             room -= gap + taken
@@ -145,8 +146,9 @@ def shrunk(scales: Sequence[float], tall: Callable[[float], float], room: float)
 
 
 @remembered(4096)
-def _word_wide(word: str, face: Face) -> float:
-    return text_wide(word, 1.0, face)
+def _word_wide(word: str, set_in: str) -> float:
+    register_fonts()
+    return float(stringWidth(word, set_in, 1.0))
 
 
 def shifted(items: Sequence[Item], dx: float, dy: float) -> Iterator[Item]:
@@ -186,7 +188,7 @@ def _put_all(canvas: Canvas, items: Sequence[Item]) -> None:
             case Stroke():
                 _put_stroke(canvas, item)
             case Words(x, y, text, size, face, colour, at):
-                canvas.setFont(FACES[face], size)
+                canvas.setFont(lettered(FACES[face], text), size)
                 canvas.setFillColor(HexColor(colour))
                 put_at = {
                     "left": canvas.drawString,

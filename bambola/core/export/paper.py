@@ -9,6 +9,15 @@ from reportlab.pdfbase import pdfmetrics
 from reportlab.pdfbase.ttfonts import TTFont
 
 BODY, BODY_BOLD, TITLE = "Bambola-Text", "Bambola-Text-Bold", "Bambola-Title"
+OTHER, OTHER_BOLD = "Bambola-Other", "Bambola-Other-Bold"
+FILES = {
+    BODY: "AtkinsonHyperlegibleNext-Regular.ttf",
+    BODY_BOLD: "AtkinsonHyperlegibleNext-Bold.ttf",
+    TITLE: "Fraunces-SemiBold.ttf",
+    OTHER: "NotoSans-Regular.ttf",
+    OTHER_BOLD: "NotoSans-Bold.ttf",
+}
+"""Each face and its file; the last two have Greek and Cyrillic, which the others lack."""
 # Files may hold any bytes; written in letters alone they take a quarter more room, and a third more time.
 rl_config.useA85 = 0
 
@@ -18,9 +27,16 @@ def register_fonts() -> None:
     if BODY in pdfmetrics.getRegisteredFontNames():
         return
     folder = files("bambola") / "shipped" / "fonts"
-    for name, file in (
-        (BODY, "AtkinsonHyperlegibleNext-Regular.ttf"),
-        (BODY_BOLD, "AtkinsonHyperlegibleNext-Bold.ttf"),
-        (TITLE, "Fraunces-SemiBold.ttf"),
-    ):
+    for name, file in FILES.items():
         pdfmetrics.registerFont(TTFont(name, str(folder / file)))
+
+
+def lettered(face: str, text: str) -> str:
+    """The face in which ``text`` is set: the one wished, or another where that lacks letters of it."""
+    if text.isascii():
+        return face
+    register_fonts()
+    known = pdfmetrics.getFont(face).face.charToGlyph  # type: ignore[attr-defined]
+    if all(ord(letter) in known or not letter.isprintable() for letter in text):
+        return face
+    return OTHER if face == BODY else OTHER_BOLD

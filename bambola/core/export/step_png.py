@@ -11,6 +11,7 @@ from PIL import Image, ImageDraw, ImageFont
 
 from bambola.core.bench import Bench
 from bambola.core.export.drawn import Stroke, Words
+from bambola.core.export.paper import BODY, BODY_BOLD, FILES, lettered
 from bambola.core.export.step_drawn import SHEET, step_page
 from bambola.core.order import Step
 from bambola.core.plan import Plan
@@ -36,7 +37,8 @@ def step_png(plan: Plan, step: Step, bench: Bench, words: Maker = ENGLISH) -> by
             _stroke(draw, item)
         elif isinstance(item, Words):
             at = item.x * _DOTS, item.y * _DOTS
-            font = _font(item.face != "text", round(item.size * _DOTS))
+            face = lettered(BODY_BOLD if item.face != "text" else BODY, item.text)
+            font = _font(FILES[face], round(item.size * _DOTS))
             draw.text(at, item.text, item.colour, font, anchor=_ANCHORS[item.at])
     page.reduce(OVER).save(out, "PNG", optimize=True)
     return out.getvalue()
@@ -70,8 +72,7 @@ def _dashes(run: Array, dash: float, gap: float) -> list[Array]:
 
 
 @lru_cache(32)
-def _font(bold: bool, size: int) -> ImageFont.FreeTypeFont:
-    name = "AtkinsonHyperlegibleNext-Bold.ttf" if bold else "AtkinsonHyperlegibleNext-Regular.ttf"
+def _font(name: str, size: int) -> ImageFont.FreeTypeFont:
     return ImageFont.truetype(
         io.BytesIO((files("bambola") / "shipped/fonts" / name).read_bytes()), size
     )

@@ -57,9 +57,12 @@ def pdf_of(pages: Sequence[Page], title: str, author: str = "", language: str = 
     from reportlab.pdfgen.canvas import Canvas
 
     from bambola.core.export.drawn import put
+    from bambola.core.export.paper import BODY, register_fonts
 
     out = io.BytesIO()
-    canvas = Canvas(out, pageCompression=1, invariant=1)
+    register_fonts()
+    # Else a face of the printer's own is named in it.
+    canvas = Canvas(out, pageCompression=1, invariant=1, initialFontName=BODY)  # type: ignore[arg-type]
     canvas.setTitle(title)
     canvas.setAuthor(author or "Bambola")
     canvas.setCreator("Bambola")
