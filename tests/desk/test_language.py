@@ -65,7 +65,7 @@ class Careless(NullTranslations):
 SAME = {"Letter", "Legal", "Bambola", "OK", "Cancel", "Save"}
 """The name, sizes of paper, and the words of the toolkit, which has catalogues of its own."""
 UNITS = r"\b(mm|cm|min|oz|ft|sq)\b"
-DAY = r"\b(Mon|Tue|Wed|Thu|Fri|Sat|Sun) \d+ [A-Z][a-z]+\b|\b[A-Z][a-z]+day\b"
+DAY = r"\b(Mon|Tue|Wed|Thu|Fri|Sat|Sun) \d+ [A-Z][a-z]+\b|\b[A-Z][a-z]+day\b|\b\d+ [A-Z][a-z]{2} \d{4}\b"
 
 
 @pytest.fixture
