@@ -40,7 +40,7 @@ CODE = re.compile(
     r"^Exec=|"
     r"^[A-Z_0-9]+$|^(Ctrl|Alt|Shift)\+|[{}];|<svg|<line|<text|<path|^color: |QFrame|QToolButton|QPushButton"
     r"|QLineEdit|QComboBox|QMenuBar|MessageStrip|SELECT |INSERT |UPDATE |DELETE |PRAGMA|CREATE |ALTER |BEGIN "
-    r"|\\d|^#|^--|Atkinson|Fraunces|^Bambola-|d MMM|^-//|^<|^PART|^READ |^WEIGHT |^RANGE "
+    r"|\\d|^#|^--|Atkinson|Fraunces|NotoSans|^Bambola-|d MMM|^-//|^<|^PART|^READ |^WEIGHT |^RANGE "
     r"|^HELLO |^RE\x7f|^parts, |N·mm|(sq|cu) in$|font-family|^%|^\d|^/"
 )
 

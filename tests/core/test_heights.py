@@ -102,10 +102,10 @@ def test_every_edge_of_whatever_turns_is_found(edges: list[float], counts: bool)
         return Reading(height, signs, {})
 
     turns = list(Readings(read).sweep(30.0, 300.0))
-    if counts:
-        assert sorted({round(t.height_mm) for t in turns}) == pytest.approx(
-            sorted({round(at) for at in edges}), abs=1.01
-        )
+    if counts:  # those too close to be told apart are one turn
+        near = 2 * closeness(300)
+        assert all(any(abs(t.height_mm - at) <= near for t in turns) for at in edges)
+        assert all(any(abs(t.height_mm - at) <= near for at in edges) for t in turns)
     else:
         found = {int(t.about): t.height_mm for t in turns}
         assert [found[i] for i in range(len(edges))] == pytest.approx(edges, abs=closeness(300))
