@@ -34,6 +34,9 @@ class Style:
     mark: str = ""
 
 
+PLAIN = Style()
+
+
 def of_country(words: Words) -> Style:
     """As a spreadsheet of the maker's country opens it by a double click: a decimal comma asks for semicolons
     between cells, and letters beyond English for the mark of Unicode."""
@@ -41,7 +44,7 @@ def of_country(words: Words) -> Style:
     return Style(";" if decimal == "," else ",", decimal, "\ufeff")
 
 
-def plan_tables(plan: Sheet, words: Words, style: Style = Style()) -> dict[str, str]:  # noqa: B008
+def plan_tables(plan: Sheet, words: Words, style: Style = PLAIN) -> dict[str, str]:
     """File name to CSV text."""
     scale = _Scale(words)
     tables = {
@@ -236,7 +239,7 @@ def _steps(plan: Sheet, words: Words) -> Table:
     )
 
 
-def written(head: Row, rows: Iterable[Row], style: Style = Style()) -> str:  # noqa: B008
+def written(head: Row, rows: Iterable[Row], style: Style = PLAIN) -> str:
     """A table as CSV text (RFC 4180)."""
     out = io.StringIO()
     out.write(style.mark)

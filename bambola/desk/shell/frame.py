@@ -255,6 +255,12 @@ class Frame(QMainWindow):
             page = START if self.stack.currentWidget() is self.welcome else "your-figure"
         self._guide.open(page)
 
+    def report_fault(self) -> None:
+        """Write what mends a fault into one file."""
+        from bambola.desk.shell.report import ask_report
+
+        ask_report(self, self.studio)
+
     def make_it(self) -> None:
         """One step at a time, in large type."""
         self.go_to(ORDER)

@@ -155,7 +155,6 @@ class _Page(QTextBrowser):
             form.setBottomMargin(gap / 3 if in_list or form.headingLevel() else gap)
             if block.text() != _PICTURE:
                 form.setLineHeight(118, _OF_LETTERS.value)  # type: ignore[arg-type]
-
             cursor.setBlockFormat(form)
             block = block.next()
 
@@ -189,6 +188,7 @@ class _Asked(QObject):
             app = QApplication.instance()
             assert app is not None
             app.removeEventFilter(self)
+            self.deleteLater()
         return False
 
 

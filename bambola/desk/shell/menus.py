@@ -15,7 +15,6 @@ from bambola.desk.kit.views import VIEWS
 from bambola.desk.shell.frame import Frame
 from bambola.desk.shell.guide import ask_what_is
 from bambola.desk.shell.help import show_about, show_keys
-from bambola.desk.shell.report import ask_report
 from bambola.desk.shell.stations import STATIONS
 from bambola.desk.stations.page import PageDeed
 from bambola.language import N_, languages
@@ -211,6 +210,6 @@ def _help(window: Frame) -> Menu:
         MenuAction("guide", N_("&Guide"), window.show_guide, "F1"),
         MenuAction("what_is", N_("&What is this?"), lambda: ask_what_is(window), "Shift+F1"),
         MenuAction("keys", N_("&Keys"), lambda: show_keys(window, window.deeds)),
-        MenuAction("report", N_("&Report a fault…"), lambda: ask_report(window, window.studio)),
+        MenuAction("report", N_("&Report a fault…"), window.report_fault),
         MenuAction("about", N_("&About Bambola"), lambda: show_about(window)),
     )
