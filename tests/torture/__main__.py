@@ -7,6 +7,7 @@ Every trial prints how to repeat it: its seed stands in what it says.
 
 from __future__ import annotations
 
+import faulthandler
 import os
 import sys
 import time
@@ -15,6 +16,9 @@ os.environ["QT_QPA_PLATFORM"] = "offscreen"
 
 from tests.torture import designs, hands, kills, papers, pictures, soak
 from tests.torture.tally import Tally
+
+STUCK_S = 900.0
+"""A trial that takes so long beside what it was asked for has stopped: it says where, and ends."""
 
 
 def main() -> int:
@@ -35,9 +39,11 @@ def main() -> int:
     faults = 0
     for name in sys.argv[1:] or [name for name in trials if name != "soak"]:
         tally, start = Tally(name), time.monotonic()
+        faulthandler.dump_traceback_later(STUCK_S * max(1.0, 2 * times), exit=True)
         trials[name](tally)
         print(f"{name}: {tally.words()}, {time.monotonic() - start:.0f} s, seed {seed}", flush=True)
         faults += len(tally.faults)
+    faulthandler.cancel_dump_traceback_later()
     return min(faults, 100)
 
 

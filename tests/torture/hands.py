@@ -98,9 +98,10 @@ def random_hands(tally: Tally, seconds: float, seed: int) -> None:
         tally.counts["holds over 100 ms"] = held.total()
         told = ", ".join(f"{what} {n}" for what, n in held.most_common(12))
         print(f"  the longest was {longest * 1000:.0f} ms: {slowest}; holds by deed: {told}")
-        closer.stop()
         window.studio.undo_stack.setClean()
-        window.close()
+        while not window.close():  # a word still typed is taken as it closes, and asked about
+            window.studio.undo_stack.setClean()
+        closer.stop()
 
 
 class _Pulse:

@@ -110,14 +110,17 @@ def posterior_of(values: Sequence[float], belief: Belief) -> Posterior:
 def _next_sd(off: Array, scatter: Array, weight: Array) -> float:
     """How far the next piece strays: of normal curves ``off`` (means,) from the mean and ``scatter``
     (scatters,) wide, mixed by ``weight`` (means, scatters), the 90th percentile, over that of one curve."""
+    from scipy.optimize import brentq
     from scipy.special import ndtr
 
-    low, high = 0.0, 10 * float(np.abs(off).max() + scatter.max())
-    for _ in range(40):
-        middle = (low + high) / 2
-        below = float((weight * ndtr((middle - off[:, None]) / scatter)).sum())
-        low, high = (middle, high) if below < 0.9 else (low, middle)
-    return low / _Z90
+    counts = weight.sum(axis=1) > 1e-9
+    off, weight = off[counts, None], weight[counts]
+
+    def above(middle: float) -> float:
+        return float((weight * ndtr((middle - off) / scatter)).sum()) - 0.9
+
+    furthest = float(np.abs(off).max() + 10 * scatter.max())
+    return float(brentq(above, -furthest, furthest, xtol=1e-9)) / _Z90
 
 
 def _moments(
