@@ -30,6 +30,7 @@ from bambola.shipped import default_bench
 from tests.said import BOTH_UNITS
 
 _STRING = re.compile(rb"\((?:\\.|[^\\)])*\)", re.DOTALL)
+TAG = re.compile(rb"/\w+ (<<[^>]*>> BDC|BMC)|EMC")
 NUMBER = re.compile(rb"-?\d*\.?\d+")
 
 
@@ -103,11 +104,13 @@ def read(data: bytes) -> list[Any]:
 
 
 def drawn_with(page: PageObject) -> dict[str, list[float]]:
-    """How often each operator stands on a page, and the sum of all that it is given, pt."""
+    """How often each operator stands on a page, and the sum of all that it is given, pt; tags, which draw
+    nothing, left out."""
     contents = page.get_contents()
+    drawn = TAG.sub(b"", _STRING.sub(b"", b"" if contents is None else contents.get_data()))
     found: dict[str, list[float]] = {}
     given = 0.0
-    for token in _STRING.sub(b"", b"" if contents is None else contents.get_data()).split():
+    for token in drawn.split():
         if NUMBER.fullmatch(token):
             given += abs(float(token))
         elif not token.startswith((b"/", b"[", b"]", b"<")):

@@ -9,11 +9,13 @@ from collections import Counter
 from dataclasses import replace
 from datetime import date
 from pathlib import Path
+from typing import Any
 from xml.etree import ElementTree as ET
 
 import numpy as np
 import pytest
 from pypdf import PdfReader
+from pypdf.generic import ContentStream
 from shapely import LinearRing, affinity
 
 from bambola.cli import main
@@ -610,3 +612,37 @@ def test_greek_and_cyrillic_names_are_set_in_a_face_that_has_them_and_every_face
         sum(text_wide(line, 4.0) > 50.0 for line in wrapped("Жаба сидит и ждёт " * 9, 4.0, 50.0))
         == 0
     )
+
+
+def test_everything_said_on_paper_is_tagged_once_and_pictures_tell_what_they_show() -> None:
+    bench = default_bench()
+    figure = load_demo(TOAD).figure
+    plan = make_plan(figure, Brief(height=95.0), bench)
+    job = Job((plan,), figure, bench, date(2026, 3, 1), pages=("cover", "figure", "steps"))
+    reader = PdfReader(io.BytesIO(packet_pdf(job)))
+    root: Any = reader.trailer["/Root"]
+    assert root["/MarkInfo"]["/Marked"]
+    (whole,) = [root["/StructTreeRoot"]["/K"]]
+    by_page: Any = root["/StructTreeRoot"]["/ParentTree"]["/Nums"]
+    assert len(whole["/K"]) == len(reader.pages) == len(by_page) / 2
+    for n, page in enumerate(reader.pages):
+        inside, marks = [], []
+        for given, does in ContentStream(page["/Contents"], reader).operations:
+            if does == b"BDC":
+                marks.append(given[1]["/MCID"])
+            if does in (b"BDC", b"BMC"):
+                assert not inside  # never one within another
+                inside.append(given[0])
+            elif does == b"EMC":
+                inside.pop()
+            elif does in (b"Tj", b"TJ"):
+                assert inside[-1] in ("/P", "/H1")
+            elif does == b"Do":
+                assert inside == ["/Figure"]
+        read = [one.get_object() for one in whole["/K"][n]["/K"]]
+        assert [mark for one in read for mark in one["/K"]] == marks == list(range(len(marks)))
+        of_mark = [up.get_object()["/K"] for up in by_page[2 * n + 1]]
+        assert page["/StructParents"] == n and len(of_mark) == len(marks)
+        assert all(mark in of for mark, of in enumerate(of_mark))
+        assert all(one["/Alt"] for one in read if one["/S"] == "/Figure")
+    assert any(one.get_object()["/S"] == "/H1" for one in whole["/K"][0]["/K"])

@@ -21,6 +21,7 @@ from reportlab.pdfbase.pdfmetrics import stringWidth
 from reportlab.pdfgen.canvas import Canvas
 
 from bambola.core.export.paper import BODY, BODY_BOLD, TITLE, lettered, register_fonts
+from bambola.core.export.tags import Tags
 from bambola.core.frozen import frozen
 from bambola.core.memo import remembered
 from bambola.core.solids.forms import Array
@@ -29,6 +30,8 @@ INK, QUIET, MADDER, WELD, WOAD, FAINT = (
     "#2E2A2C", "#6B635B", "#9C4232", "#C99A2E", "#3F6475", "#B9AF9F",
 )  # fmt: skip
 Face = Literal["text", "bold", "title"]
+HEADS_MM = 3.0
+"""Bold words as tall as this head what stands under them."""
 FACES = {"text": BODY, "bold": BODY_BOLD, "title": TITLE}
 
 
@@ -60,13 +63,14 @@ class Words:
 
 @frozen
 class Picture:
-    """A PNG or JPEG in a box."""
+    """A PNG or JPEG in a box, and what it shows."""
 
     x: float
     y: float
     wide: float
     high: float
     png: bytes
+    told: str = ""
 
 
 @frozen
@@ -159,35 +163,41 @@ def shifted(items: Sequence[Item], dx: float, dy: float) -> Iterator[Item]:
                 yield Stroke(points + [dx, dy], colour, width, closed, dash, fill, what)  # noqa: RUF005
             case Words(x, y, text, size, face, colour, at):
                 yield Words(x + dx, y + dy, text, size, face, colour, at)
-            case Picture(x, y, wide, high, png):
-                yield Picture(x + dx, y + dy, wide, high, png)
+            case Picture(x, y, wide, high, png, told):
+                yield Picture(x + dx, y + dy, wide, high, png, told)
             case Clip(x, y, wide, high, inside):
                 yield Clip(x + dx, y + dy, wide, high, tuple(shifted(inside, dx, dy)))
 
 
-def put(canvas: Canvas, page: Page) -> None:
-    """Draw a page on a canvas that is as large."""
+def put(canvas: Canvas, page: Page, tags: Tags) -> None:
+    """Draw a page on a canvas that is as large, and tag what of it is read aloud."""
     register_fonts()
     canvas.saveState()
     canvas.scale(mm, mm)
     canvas.translate(0, page.high)
-    _put_all(canvas, page.items)
+    _put_all(canvas, page, page.items, tags)
     canvas.restoreState()
 
 
-def _put_all(canvas: Canvas, items: Sequence[Item]) -> None:
+def _put_all(canvas: Canvas, page: Page, items: Sequence[Item], tags: Tags) -> None:
     for item in items:
         match item:
             case Clip(x, y, wide, high, inside):
+                tags.end()
                 canvas.saveState()
                 path = canvas.beginPath()
                 path.rect(x, -y - high, wide, high)
                 canvas.clipPath(path, stroke=0, fill=0)
-                _put_all(canvas, inside)
+                _put_all(canvas, page, inside, tags)
                 canvas.restoreState()
             case Stroke():
+                tags.leave()
                 _put_stroke(canvas, item)
             case Words(x, y, text, size, face, colour, at):
+                if face == "text" or size < HEADS_MM:
+                    tags.go_on("P")
+                else:
+                    tags.begin("H1" if face == "title" else "P")
                 canvas.setFont(lettered(FACES[face], text), size)
                 canvas.setFillColor(HexColor(colour))
                 put_at = {
@@ -195,11 +205,13 @@ def _put_all(canvas: Canvas, items: Sequence[Item]) -> None:
                     "middle": canvas.drawCentredString,
                     "right": canvas.drawRightString,
                 }
-                put_at[at](x, -y, text)
-            case Picture(x, y, wide, high, png):
-                canvas.drawImage(
-                    ImageReader(io.BytesIO(png)), x, -y - high, wide, high, mask="auto"
-                )
+                put_at[at](x, -y, f"{text} " if at == "left" else text)  # read, it ends somewhere
+            case Picture(x, y, wide, high, png, told):
+                corners = x, page.high - y - high, x + wide, page.high - y
+                tags.begin("Figure", told=told or page.told, box=tuple(c * mm for c in corners))
+                image = ImageReader(io.BytesIO(png))
+                canvas.drawImage(image, x, -y - high, wide, high, mask="auto")
+    tags.end()
 
 
 def _put_stroke(canvas: Canvas, stroke: Stroke) -> None:
@@ -246,7 +258,7 @@ def _svg_item(item: Item) -> str:
                 f'<text x="{x:.2f}" y="{y:.2f}" font-size="{size:g}" fill="{colour}"{weight} '
                 f'text-anchor="{anchor}">{escape(text)}</text>'
             )
-        case Picture(x, y, wide, high, png):
+        case Picture(x, y, wide, high, png, _):
             data = base64.b64encode(png).decode()
             return (
                 f'<image x="{x:.2f}" y="{y:.2f}" width="{wide:.2f}" height="{high:.2f}" '

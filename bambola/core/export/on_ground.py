@@ -46,9 +46,10 @@ def on_ground(
         w, h = columns * made.step * scale, rows * made.step * scale
         above = (made.top - placement.ground) * scale
         at = x + (made.left - left) * scale
-        found.append(Picture(at, ground - above, w, h, jpeg(Image.fromarray(made.pixels))))
-        middle = x + (right - left) * scale / 2
         told = show_length(placement.height, words.units)
+        image = jpeg(Image.fromarray(made.pixels))
+        found.append(Picture(at, ground - above, w, h, image, told))
+        middle = x + (right - left) * scale / 2
         found.append(Words(middle, ground + 5, told, 3.8, "bold", INK, "middle"))
         x += (right - left) * scale + _BESIDE_MM
     found.append(line(0, ground, wide, ground, colour=QUIET, width=0.3))

@@ -52,12 +52,13 @@ def packet_pdf(job: Job, progress: Progress = lambda done, of: None) -> bytes:
 
 
 def pdf_of(pages: Sequence[Page], title: str, author: str = "", language: str = "en") -> bytes:
-    """Pages as one PDF, which says its title, author and language."""
+    """Pages as one PDF, which says its title, author and language, and is tagged to be read aloud."""
     from reportlab.lib.units import mm
     from reportlab.pdfgen.canvas import Canvas
 
     from bambola.core.export.drawn import put
     from bambola.core.export.paper import BODY, register_fonts
+    from bambola.core.export.tags import Tags
 
     out = io.BytesIO()
     register_fonts()
@@ -68,9 +69,11 @@ def pdf_of(pages: Sequence[Page], title: str, author: str = "", language: str = 
     canvas.setCreator("Bambola")
     canvas.setCatalogEntry("Lang", language)
     canvas.setViewerPreference("DisplayDocTitle", "true")
+    tags = Tags(canvas)
     for page in pages:
         canvas.setPageSize((page.wide * mm, page.high * mm))
-        put(canvas, page)
-        canvas.showPage()
+        put(canvas, page, tags)
+        tags.turn(page.told)
+    tags.write()
     canvas.save()
     return out.getvalue()

@@ -105,7 +105,8 @@ def _card(
     left = wide - 4 - FIGURE_MM[0]
     items += shifted(list(step_items(drawn, words, left - 4, picture_high, LETTERS)), 2, 2)
     figure = standing.of(group[-1].n)
-    items.append(Picture(left + (FIGURE_MM[0] - across) / 2, 9.0, across, tall, figure))
+    told = words.tr("The figure after step {n}", n=group[-1].n)
+    items.append(Picture(left + (FIGURE_MM[0] - across) / 2, 9.0, across, tall, figure, told))
     pinch = pinch_of(drawn.card.amount)
     y0 = picture_high + 3
     if 0 < pinch < 30:

@@ -1,0 +1,130 @@
+"""Tags of a PDF: what on a page is read aloud, as what, and in which order (ISO 32000, 14.7 and 14.8).
+
+Lines of words are read as they are laid out, pictures by what they show; drawn lines are not read.
+"""
+
+from __future__ import annotations
+
+from reportlab.pdfbase.pdfdoc import (
+    PDFArray,
+    PDFDictionary,
+    PDFName,
+    PDFObjectReference,
+    PDFString,
+    PDFtrue,
+)
+from reportlab.pdfgen.canvas import Canvas
+
+from bambola.core.frozen import frozen
+
+UNREAD = "Artifact"
+
+
+@frozen
+class _Read:
+    """One thing that is read: as what, by which marks on its page, what is said of it, and where it lies."""
+
+    kind: str
+    marks: list[int]
+    told: str = ""
+    box: tuple[float, ...] = ()
+
+
+class Tags:
+    """The tags of one canvas, page by page; :meth:`write` before it is saved."""
+
+    def __init__(self, canvas: Canvas) -> None:
+        self._canvas = canvas
+        self._pages: list[tuple[str, list[_Read]]] = []
+        self._read: list[_Read] = []
+        self._marks = 0
+        self._open = ""
+
+    def begin(self, kind: str, *, told: str = "", box: tuple[float, ...] = ()) -> None:
+        """What is drawn from here on is read as ``kind`` (P, H1, Figure); ``told`` is said of a picture that
+        lies in ``box`` on its page (left, bottom, right, top; pt)."""
+        self.end()
+        self._read.append(_Read(kind, [], told, box))
+        self._mark()
+
+    def go_on(self, kind: str) -> None:
+        """What is drawn from here on belongs to what was read last, if that is of this ``kind``."""
+        if not self._read or self._read[-1].kind != kind:
+            self.begin(kind)
+        elif self._open != kind:
+            self.end()
+            self._mark()
+
+    def _mark(self) -> None:
+        self._open = self._read[-1].kind
+        self._read[-1].marks.append(self._marks)
+        self._code(f"/{self._open} <</MCID {self._marks}>> BDC")
+        self._marks += 1
+
+    def leave(self) -> None:
+        """What is drawn from here on is not read."""
+        if self._open != UNREAD:
+            self.end()
+            self._code(f"/{UNREAD} BMC")
+            self._open = UNREAD
+
+    def end(self) -> None:
+        """Nothing is open any more: the canvas may save or restore its state."""
+        if self._open:
+            self._code("EMC")
+        self._open = ""
+
+    def turn(self, told: str) -> None:
+        """The page is shown and known as ``told``; the next one begins."""
+        self.end()
+        self._canvas.showPage()
+        page = self._canvas._doc.Pages.pages[-1]  # type: ignore[attr-defined]
+        page.__NoDefault__ = [*page.__NoDefault__, "StructParents", "Tabs"]
+        page.StructParents, page.Tabs = len(self._pages), PDFName("S")
+        self._pages.append((told, self._read))
+        self._read, self._marks = [], 0
+
+    def write(self) -> None:
+        """Put the tree of all that is read into the document."""
+        document = self._canvas._doc  # type: ignore[attr-defined]
+        root, whole = PDFDictionary(), PDFDictionary()
+        at, within = document.Reference(root), document.Reference(whole)
+        sections, parents = [], []
+        for number, (told, read) in enumerate(self._pages):
+            page = document.Reference(document.Pages.pages[number])
+            section = _element("Sect", within, T=PDFString(told))
+            up = document.Reference(section)
+            kids = [document.Reference(_of(one, up, page)) for one in read]
+            section["K"] = PDFArray(kids)
+            sections.append(up)
+            by_mark = [kid for kid, one in zip(kids, read, strict=True) for _ in one.marks]
+            parents += [number, PDFArray(by_mark)]
+        whole.dict.update(_element("Document", at, K=PDFArray(sections)).dict)
+        numbers = PDFDictionary({"Nums": PDFArray(parents)})
+        root.dict.update(
+            {
+                "Type": PDFName("StructTreeRoot"),
+                "K": within,
+                "ParentTree": document.Reference(numbers),
+                "ParentTreeNextKey": len(self._pages),
+            }
+        )
+        self._canvas.setCatalogEntry("StructTreeRoot", root)
+        self._canvas.setCatalogEntry("MarkInfo", {"Marked": PDFtrue})
+
+    def _code(self, line: str) -> None:
+        self._canvas._code.append(line)  # type: ignore[attr-defined]
+
+
+def _of(one: _Read, up: PDFObjectReference, page: PDFObjectReference) -> PDFDictionary:
+    more: dict[str, object] = {"Pg": page, "K": PDFArray(one.marks)}
+    if one.told:
+        more["Alt"] = PDFString(one.told)
+    if one.box:
+        layout = {"O": PDFName("Layout"), "BBox": PDFArray(one.box), "Placement": PDFName("Block")}
+        more["A"] = PDFDictionary(layout)
+    return _element(one.kind, up, **more)
+
+
+def _element(kind: str, up: PDFObjectReference, **more: object) -> PDFDictionary:
+    return PDFDictionary({"S": PDFName(kind), "P": up, **more})
