@@ -24,6 +24,7 @@ from bambola.core.figure import (
     load_document,
 )
 from bambola.core.words import error_words
+from bambola.demo import BADGER, HERON, TOAD, load_demo
 from tests.figures import figures
 from tests.said import refused
 
@@ -40,6 +41,25 @@ def test_a_saved_figure_reopens_as_it_was(figure: Figure) -> None:
     text = dump_document(figure, badger.brief)
     assert load_document(text, "f") == badger
     assert dump_document(*(lambda d: (d.figure, d.brief))(load_document(text, "f"))) == text
+
+
+@pytest.mark.parametrize("demo", [BADGER, HERON, TOAD], ids=lambda path: path.stem)
+def test_a_design_of_the_first_version_is_opened_and_written_as_those_of_now(demo: Path) -> None:
+    """Eyes went by their names, patches lay beside fur, and fur on all of a part's bare skin."""
+    now = load_demo(demo)
+    first = json.loads(dump_document(now.figure, now.brief))
+    first["bambola"] = 1
+    for row in [*first["figure"]["parts"], *first["figure"]["marks"]]:
+        row.pop("eye", None)
+        for place in row.pop("places", []):
+            if "fur" in place:
+                row["fur"] = place["fur"]
+            else:
+                row.setdefault("insets", []).append({**place, **place.pop("where")})
+                row["insets"][-1].pop("kind")
+    opened = load_document(json.dumps(first), "first.json")
+    assert (opened.figure, opened.brief) == (now.figure, now.brief)
+    assert json.loads(dump_document(opened.figure, opened.brief))["bambola"] > 1
 
 
 def test_the_published_schemas_are_current() -> None:

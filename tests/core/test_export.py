@@ -12,6 +12,7 @@ from pathlib import Path
 import pytest
 from pypdf import PdfReader
 
+from bambola import __version__
 from bambola.core.bench import Bench
 from bambola.core.export.formats import FORMAT_BY_ID, FORMATS, Asked, Format
 from bambola.core.export.json_plan import plan_data, plan_json
@@ -93,9 +94,8 @@ def test_a_plan_as_json_is_its_values_and_ends_its_last_line(
 ) -> None:
     plan = make_plan(badger.figure, badger.brief, bench)
     text = plan_json(plan, bench)
-    assert text.endswith("}\n") and json.loads(text) == json.loads(
-        json.dumps(plan_data(plan, bench))
-    )
+    told = {"version": __version__, **plan_data(plan, bench)}
+    assert text.endswith("}\n") and json.loads(text) == json.loads(json.dumps(told))
     assert re.search(r"\d\.\d{6}\b", text) and not re.search(r"\d\.\d{7}", text)
 
 

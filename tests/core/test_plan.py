@@ -2,6 +2,7 @@ from __future__ import annotations
 
 import csv
 import io
+import json
 
 import jsonschema
 import numpy as np
@@ -127,7 +128,7 @@ def test_a_fully_scaling_part_follows_the_laws(bench: Bench, badger: Document) -
 def test_the_exported_plan_meets_its_schema_and_contract(bench: Bench, badger: Document) -> None:
     plan = make_plan(badger.figure, badger.brief, bench)
     data = plan_data(plan, bench)
-    jsonschema.validate(data, plan_schema())
+    jsonschema.validate(json.loads(plan_json(plan, bench)), plan_schema())
     assert {
         "figure",
         "datum",

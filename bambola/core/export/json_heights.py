@@ -2,12 +2,11 @@
 
 from __future__ import annotations
 
-import json
 from typing import Any
 
 from pydantic import TypeAdapter
 
-from bambola.core.export.json_plan import rounded
+from bambola.core.export.json_plan import rounded, schema_of, written
 from bambola.core.facts import Fact
 from bambola.core.frozen import frozen
 from bambola.core.heights.conditions import Answer
@@ -46,13 +45,9 @@ def _adapter() -> TypeAdapter[HeightsSheet]:
 def heights_json(sheet: HeightsSheet) -> str:
     """The sheet as JSON text, in mm, g and minutes, its sentences in English."""
     found = _adapter().dump_python(sheet, mode="json", context={"say": ENGLISH.say})
-    return json.dumps(rounded(found), ensure_ascii=False, indent=1) + "\n"
+    return written(rounded(found))
 
 
 def heights_schema() -> dict[str, Any]:
     """The JSON Schema of :func:`heights_json`."""
-    return {
-        "$schema": "https://json-schema.org/draft/2020-12/schema",
-        "title": "Bambola heights",
-        **_adapter().json_schema(mode="serialization"),
-    }
+    return schema_of(_adapter().json_schema(mode="serialization"), "Bambola heights")

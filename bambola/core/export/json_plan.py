@@ -8,6 +8,7 @@ from typing import Any
 
 from pydantic import TypeAdapter
 
+from bambola import __version__
 from bambola.core.bench import Bench
 from bambola.core.memo import remembered
 from bambola.core.methods import Card, card_for
@@ -69,7 +70,26 @@ def card_data(card: Card) -> dict[str, Any]:
 
 def plan_json(plan: Sheet, bench: Bench | None = None) -> str:
     """The plan as JSON text; the same plan gives the same text byte for byte."""
-    return json.dumps(plan_data(plan, bench), ensure_ascii=False, indent=1) + "\n"
+    return written(plan_data(plan, bench))
+
+
+def written(data: dict[str, Any]) -> str:
+    """What a sheet says as JSON text, with the version that wrote it."""
+    return json.dumps({"version": __version__, **data}, ensure_ascii=False, indent=1) + "\n"
+
+
+def schema_of(schema: dict[str, Any], title: str) -> dict[str, Any]:
+    """The JSON Schema of what :func:`written` writes, from that of the sheet alone."""
+    version = {
+        "type": "string",
+        "description": "which Bambola wrote it; the id of its schema ends so",
+    }
+    return {
+        **schema,
+        "title": title,
+        "properties": {"version": version, **schema["properties"]},
+        "required": ["version", *schema["required"]],
+    }
 
 
 def plan_schema() -> dict[str, Any]:
@@ -90,11 +110,7 @@ def plan_schema() -> dict[str, Any]:
     schema["$defs"]["Piece"] = held["Piece"]
     step |= {f"piece_{when}": held["InHand"]["properties"][when] for when in ("before", "after")}
     step["checks"] = {"type": "array", "items": {"anyOf": [bare, {"$ref": "#/$defs/Check"}]}}
-    return {
-        "$schema": "https://json-schema.org/draft/2020-12/schema",
-        "title": "Bambola plan",
-        **schema,
-    }
+    return schema_of(schema, "Bambola plan")
 
 
 def rounded(value: Any) -> Any:
