@@ -42,6 +42,7 @@ from bambola.core.export.packet.sheet import (
     packed,
     tiled,
 )
+from bambola.core.export.packet.sheet import box_of as edges_of
 from bambola.core.export.paper import BODY, OTHER_BOLD, TITLE, lettered
 from bambola.core.export.strips import letter_of, rows_of
 from bambola.core.export.svg import true_size_svgs
@@ -232,6 +233,25 @@ def test_sheets_of_what_is_too_large_overlap_exactly(paper: str) -> None:
     right, left = max(cuts[0]), min(cuts[1])
     assert right - left == pytest.approx(wide - OVERLAP_MM)
     assert all(page.wide == sheet.wide for page in pages)
+
+
+@pytest.mark.parametrize("paper", PAPERS)
+@pytest.mark.parametrize(
+    ("demo", "heights"), [(BADGER, (160.0, 220.0)), (HERON, (300.0,)), (TOAD, (60.0,))]
+)
+def test_nothing_of_a_packet_lies_where_printers_do_not_print(
+    demo: Path, heights: tuple[float, ...], paper: str
+) -> None:
+    figure, bench = load_demo(demo).figure, default_bench()
+    plans = tuple(make_plan(figure, Brief(height=height), bench) for height in heights)
+    job = Job(plans, figure, bench, date(2026, 3, 1), PAPERS[paper])
+    for page in packet_pages(job):
+        for item in page.items:
+            if isinstance(item, Stroke | Words):
+                left, top, right, low = edges_of(item)
+            else:
+                left, top, right, low = item.x, item.y, item.x + item.wide, item.y + item.high
+            assert min(left, top, page.wide - right, page.high - low) >= 3.0, (page.told, item)
 
 
 def test_blocks_are_packed_without_lying_on_each_other() -> None:
@@ -432,7 +452,8 @@ def test_a_pattern_of_several_sizes_nests_them_by_other_lines(bench: Bench) -> N
     pages = packet_pages(job)
     text = " ".join(i.text for p in pages for i in p.items if isinstance(i, Words))
     assert all(word in text for word in ("A maker", "For your own making", "140 mm", "180 mm"))
-    outlines_ = [s for s in strokes(pages[1]) if s.what == "outline"]
+    front = next(page for page in pages if page.kind == "figure")
+    outlines_ = [s for s in strokes(front) if s.what == "outline"]
     assert len({s.dash for s in outlines_}) == 3
     grounds = {
         round(float(s.points[:, 1].max()), 1) for s in outlines_ if np.ptp(s.points[:, 1]) > 100

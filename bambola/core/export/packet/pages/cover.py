@@ -2,13 +2,13 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+import itertools
+from collections.abc import Iterable, Iterator
 
 from bambola.core.export.drawn import (
     FAINT,
     MADDER,
     QUIET,
-    Face,
     Item,
     Page,
     Words,
@@ -18,6 +18,15 @@ from bambola.core.export.drawn import (
 )
 from bambola.core.export.fitting_sizes import fitting_size, fitting_stock
 from bambola.core.export.on_ground import on_ground
+from bambola.core.export.packet.columns import (
+    GAP_MM,
+    Line,
+    column_pages,
+    columns_of,
+    head,
+    together,
+    words_in,
+)
 from bambola.core.export.packet.job import Job
 from bambola.core.export.packet.sheet import sheet
 from bambola.core.facts import Fact
@@ -30,10 +39,11 @@ from bambola.core.words import Words as Maker
 
 _CAUTIONS = ("care.needle", "care.wire", "care.small")
 _MOST_CHANGES = 9
+_SIZE, _GAP_MM, _LEAST_PICTURE_MM = 3.5, 5.0, 60.0
 
 
 def pages(job: Job) -> Iterator[Page]:
-    """One page."""
+    """One page; where the paper is small or much is told, what it takes goes on behind the figures."""
     words, plan, paper = job.words, job.plan, job.paper
     wide, high = paper.room
     items: list[Item] = [Words(0, 11, plan.figure, 11, "title")]
@@ -50,57 +60,61 @@ def pages(job: Job) -> Iterator[Page]:
         for row in wrapped(text, 3.4, wide):
             items.append(Words(0, y + 2, row, 3.4, colour=QUIET))
             y += 4.6
-    below, text_high = _text(job, wide)
-    picture_high = max(60.0, high - y - text_high - 14)
     shown = [place(job.figure), *(each.solids.placement for each in job.plans)]
+    half = (wide - GAP_MM) / 2
+    takes, changes = together(_takes(job, half)), together(_changes(job, half))
+    rest = together([*_table(job, wide), *_cautions(words, wide)])
+    below = max(takes.high, changes.high) + _GAP_MM
+    picture_high = high - y - 2 * _GAP_MM - below - rest.high
+    fits = picture_high >= _LEAST_PICTURE_MM
+    if not fits:
+        picture_high = high - y - 2 * _GAP_MM
     items += on_ground(shown, job.bench, words, y, wide, picture_high)
-    items += shifted(below, 0, y + picture_high + 9)
+    y += picture_high + 2 * _GAP_MM - 2
+    if fits:
+        items += shifted(takes.items, 0, y)
+        items += shifted(changes.items, half + GAP_MM, y)
+        items += shifted(rest.items, 0, y + below)
     yield sheet(paper, items, "cover", words.tr("cover"), words)
+    if not fits:
+        column = columns_of(paper)[1]
+        parts = (_takes(job, column), _changes(job, column), _table(job, column))
+        lines = [*itertools.chain(*parts), *_cautions(words, column)]
+        yield from column_pages(lines, paper, "cover", words.tr("cover"), words)
 
 
-def _text(job: Job, wide: float) -> tuple[list[Item], float]:
-    """What stands below the figures, from nought down, and how high it is."""
+def _takes(job: Job, wide: float) -> Iterator[Line]:
+    """What it takes, and how long."""
+    yield head(job.words.tr("What it takes"))
+    yield from _listed(_taken(job), wide)
+    yield head(job.words.tr("Time and weight"))
+    yield from _listed(_totals(job), wide)
+
+
+def _changes(job: Job, wide: float) -> Iterator[Line]:
+    """What is otherwise than before, what is still asked, what is laid out first."""
     words, plan = job.words, job.plan
-    items: list[Item] = []
-    half = wide / 2 - 4
-    left = _list(items, 0, 0, half, words.tr("What it takes"), _taken(job))
-    left = _list(items, 0, left + 3, half, words.tr("Time and weight"), _totals(job))
     changes = [words.say(c.text) for c in plan.changes[:_MOST_CHANGES]]
     if len(plan.changes) > _MOST_CHANGES:
         more = len(plan.changes) - _MOST_CHANGES
         changes.append(words.trn("and {n} more", "and {n} more", more))
-    told = changes or [words.tr("It is made as before.")]
-    right = _list(items, half + 8, 0, half, words.tr("What the new size changes"), told)
-    open_ = [words.say(n.title) for n in plan.waiting]
-    if open_:
-        right = _list(items, half + 8, right + 3, half, words.tr("Not decided yet"), open_)
-    laid_out = [words.say(tool) for tool in tools(plan, job.bench)]
-    right = _list(items, half + 8, right + 3, half, words.tr("Lay out"), laid_out)
-    y = max(left, right)
-    if len(job.plans) > 1:
-        y = _table(items, job, y + 4, wide)
-    y += 5
-    items.append(line(0, y, wide, y, colour=FAINT, width=0.3))
+    yield head(words.tr("What the new size changes"))
+    yield from _listed(changes or [words.tr("It is made as before.")], wide)
+    if plan.waiting:
+        yield head(words.tr("Not decided yet"))
+        yield from _listed([words.say(n.title) for n in plan.waiting], wide)
+    yield head(words.tr("Lay out"))
+    yield from _listed([words.say(tool) for tool in tools(plan, job.bench)], wide)
+
+
+def _listed(lines: Iterable[str], wide: float) -> Iterator[Line]:
+    return (words_in(line, wide, _SIZE) for line in lines)
+
+
+def _cautions(words: Maker, wide: float) -> Iterator[Line]:
+    yield Line(4.0, (line(0, 2, wide, 2, colour=FAINT, width=0.3),))
     for caution in _CAUTIONS:
-        for told_line in wrapped(words.say(Fact(caution)), 3.1, wide):
-            y += 4.2
-            items.append(Words(0, y, told_line, 3.1, colour=MADDER))
-    return items, y
-
-
-def _list(
-    items: list[Item], x: float, y: float, wide: float, title: str, lines: list[str]
-) -> float:
-    """A heading and its lines; returns where it ends."""
-    items.append(Words(x, y + 5, title, 5.2, "title"))
-    y += 8
-    for text in lines:
-        for i, told in enumerate(wrapped(text, 3.5, wide - 4)):
-            face: Face = "text"
-            items.append(Words(x + (0 if i == 0 else 3), y + 3.5, told, 3.5, face))
-            y += 4.7
-        y += 0.6
-    return y
+        yield words_in(words.say(Fact(caution)), wide, 3.1, colour=MADDER)
 
 
 def _taken(job: Job) -> list[str]:
@@ -157,22 +171,27 @@ def _totals(job: Job) -> list[str]:
     ]
 
 
-def _table(items: list[Item], job: Job, y: float, wide: float) -> float:
-    """Every part's largest size at every height."""
+def _table(job: Job, wide: float) -> Iterator[Line]:
+    """Every part's sizes at every height, where there are several."""
     words = job.words
-    items.append(Words(0, y + 5, words.tr("Sizes"), 5.2, "title"))
-    y += 9
+    if len(job.plans) < 2:
+        return
+    yield head(words.tr("Sizes"))
     columns = [wide * 0.4 + i * wide * 0.6 / len(job.plans) for i in range(len(job.plans))]
-    for x, plan in zip(columns, job.plans, strict=True):
-        items.append(Words(x, y, show_length(plan.to_height_mm, words.units), 3.5, "bold"))
+    heights = [show_length(plan.to_height_mm, words.units) for plan in job.plans]
+    yield Line(
+        4.6,
+        tuple(
+            Words(x, _SIZE, told, _SIZE, "bold") for x, told in zip(columns, heights, strict=True)
+        ),
+    )
     for part in job.plan.parts:
-        y += 4.6
-        items.append(Words(0, y, part.name, 3.4))
+        row = [Words(0, 3.4, part.name, 3.4)]
         for x, plan in zip(columns, job.plans, strict=True):
             sizes = plan.part(part.id).to_mm.values()
             told = " × ".join(show_length(mm, words.units, with_unit=False) for mm in sizes)
-            items.append(Words(x, y, told, 3.2))
-    return y + 3
+            row.append(Words(x, 3.4, told, 3.2))
+        yield Line(4.6, tuple(row))
 
 
 def grey_safe(words: Maker) -> str:

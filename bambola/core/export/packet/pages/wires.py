@@ -84,7 +84,9 @@ def _strip(wire: CutWire, piece: CutPiece, row: Row, title: str, words: Maker) -
             at = x0 + bend.at_mm
             items.append(line(at, y - 4, at, y + 2, colour=MADDER, width=0.35, what="bend"))
             told = f"{show_length(bend.at_mm, words.units)} · {bend_words(bend, words)}"
-            items.append(Words(at, y - 4.6 - 2.9 * (n % 3), told, 2.4, at="middle"))
+            half = text_wide(told, 2.4) / 2
+            shown = min(max(at, a + half - 5.0), max(b - half + 5.0, a + half - 5.0))
+            items.append(Words(shown, y - 4.6 - 2.9 * (n % 3), told, 2.4, at="middle"))
     first = -int(-row.start_mm // 10) * 10
     for mm in range(first, int(row.end_mm) + 1, 10):
         deep = 12.0 if mm % 50 == 0 else 10.5
