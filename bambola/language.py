@@ -15,7 +15,7 @@ from pathlib import Path
 from string import Formatter
 from typing import NamedTuple
 
-from bambola.translated import filled, isolated, runs_left
+from bambola.translated import filled, isolated, looked_up, runs_left
 
 DOMAIN = "bambola"
 CATALOGUES = Path(__file__).parent / "shipped" / "locale"
@@ -60,9 +60,7 @@ def decimal() -> str:
 
 def tr(sentence: str, /, **slots: object) -> str:
     """``sentence`` in the language spoken, its slots filled in."""
-    if not sentence:
-        return ""  # of nothing, a catalogue tells its own head
-    return filled(_slots, _spoken.catalogue.gettext(sentence), sentence, slots)
+    return filled(_slots, *looked_up(_spoken.catalogue, sentence), slots)
 
 
 def trn(one: str, many: str, n: int, /, **slots: object) -> str:

@@ -25,6 +25,24 @@ def isolated(text: str) -> str:
     return f"\u2068{text}\u2069"
 
 
+def C_(context: str, sentence: str) -> str:
+    """Marks a sentence that is said otherwise in another ``context``, as a word alone may be."""
+    return f"{context}{_BREAK}{sentence}"
+
+
+_BREAK = "\4"
+"""What catalogues have between a context and its sentence (GNU gettext)."""
+
+
+def looked_up(catalogue: NullTranslations, sentence: str) -> tuple[str, str]:
+    """A sentence as a catalogue says it, and in English; its context is not said."""
+    context, there, english = sentence.rpartition(_BREAK)
+    if there:
+        return catalogue.pgettext(context, english), english
+    # Of nothing, a catalogue tells its own head.
+    return (catalogue.gettext(sentence) if sentence else ""), sentence
+
+
 def filled(formatter: Formatter, said: str, english: str, slots: Mapping[str, object]) -> str:
     """A sentence with its slots filled in; in English where a translation asks for what is not there."""
     if not slots:

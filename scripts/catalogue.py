@@ -17,39 +17,49 @@ from babel.messages.pofile import read_po, write_po
 
 ROOT = Path(__file__).parents[1] / "bambola"
 LOCALE = ROOT / "shipped/locale"
-MARKS = {"tr": 1, "N_": 1, "trn": 2, "NN_": 2}
-"""What marks a sentence, and of how many forms it is."""
+MARKS = {"tr": 1, "N_": 1, "trn": 2, "NN_": 2, "C_": 2}
+"""What marks a sentence, and of how many forms it is; or of its context and one form."""
+SHORT = 3
+"""So few words alone do not tell where they stand: a note does."""
 DATED = ("POT-Creation-Date", "PO-Revision-Date: Y", "Generated-By")
 HEADS = {"template": "# Sentences of Bambola, to be translated.", "de": "# German for Bambola."}
 HELD = "\n# Copyright (C) The Bambola makers\n# Under the same licence as Bambola."
 
 
-def sentences() -> Iterator[str | tuple[str, ...]]:
-    """All sentences of the program, those within other strings as well."""
+def sentences() -> Iterator[tuple[str | tuple[str, ...], str, str]]:
+    """All sentences of the program, those within other strings as well; each with its context, and what the
+    module is for that says it."""
     for path in sorted(ROOT.rglob("*.py")):
-        for node in ast.walk(ast.parse(path.read_text(encoding="utf-8"))):
+        tree = ast.parse(path.read_text(encoding="utf-8"))
+        about = (ast.get_docstring(tree) or "").partition("\n\n")[0]
+        for node in ast.walk(tree):
             if not isinstance(node, ast.Call):
                 continue
-            forms = MARKS.get(getattr(node.func, "id", None) or getattr(node.func, "attr", ""), 0)
+            name = getattr(node.func, "id", None) or getattr(node.func, "attr", "")
+            forms = MARKS.get(name, 0)
             given = [a.value for a in node.args[:forms] if isinstance(a, ast.Constant)]
             if forms and len(given) == forms and all(given):
-                yield given[0] if forms == 1 else tuple(given)
+                sentence = given[-1] if forms == 1 or name == "C_" else tuple(given)
+                yield sentence, given[0] if name == "C_" else "", about
 
 
 def extracted() -> Catalog:
-    """A catalogue of all sentences."""
+    """A catalogue of all sentences, the shortest with a note of where they stand."""
     found = Catalog(
         project="Bambola", version="0.1.0", header_comment=HEADS["template"] + HELD, fuzzy=False
     )
-    for sentence in sentences():
-        found.add(sentence)
+    for sentence, context, about in sentences():
+        short = isinstance(sentence, str) and len(sentence.split()) <= SHORT
+        notes = [" ".join(about.split())] if short else []
+        found.add(sentence, auto_comments=notes, context=context or None)
     return found
 
 
 def write(catalogue: Catalog, target: Path) -> None:
-    """Write a catalogue without days. A per cent sign is no slot here: slots stand in braces."""
+    """Write a catalogue without days. A per cent sign is no slot here, and slots may ask for a form of their
+    own (``{part:capital}``), which other tools do not know: ``make check`` holds them."""
     for message in catalogue:
-        message.flags.discard("python-format")
+        message.flags -= {"python-format", "python-brace-format"}
     with target.open("wb") as file:
         write_po(file, catalogue, sort_output=True, width=110, ignore_obsolete=True)
     lines = target.read_text(encoding="utf-8").splitlines(keepends=True)

@@ -14,10 +14,11 @@ from pathlib import Path
 from typing import TypeGuard
 
 ROOT = Path(__file__).parent.parent / "bambola"
-MARKS = {"tr", "trn", "N_", "NN_"}
+MARKS = {"tr", "trn", "N_", "NN_", "C_"}
 SHOW_NOTHING = {
     "fact", "Fact", "kind", "icon", "getLogger", "setObjectName", "setProperty", "QKeySequence", "cast",
-    "Literal", "TypeVar", "TypeAliasType", "startswith", "endswith", "removeprefix", "removesuffix", "split",
+    "Literal", "TypeVar", "TypeAliasType", "startswith", "_element", "PDFName", "PDFDictionary",
+    "setCatalogEntry", "endswith", "removeprefix", "removesuffix", "split",
     "compile", "match", "fullmatch", "search", "sub", "findall", "execute", "strptime", "add", "setStyle",
     "setStyleSheet", "ClassVar", "setShortcut", "add_subparsers", "Field", "_write", "encode", "toString",
 }  # fmt: skip
@@ -29,7 +30,7 @@ NAMES = {
     "felt sheet", "cut out", "net skirt", "cloth scarf", "halved hat", "stitched mouth",
     "soft centre", "felt on", "take off", "lift off", "hold still", "back left", "back right", "front left",
     "front right", "maybe turn", "one ",
-    "Lang", "DisplayDocTitle", "Python",
+    "Lang", "DisplayDocTitle", "Python", "Alt", "Artifact", "Figure", "StructParents", "Tabs",
     "Fusion", "Dark", "PNG", "JPEG", "WEBP", "LA", "PA", "RGB", "RGBA", "Letter", "Legal", "n, json",
     "figure, json", "making, json", "Bambola", "Bambola[*]", "Bambola plan", "Bambola heights",
     "Bambola {}", "Swatch",

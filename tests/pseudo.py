@@ -21,5 +21,8 @@ class Pseudo(NullTranslations):
     def gettext(self, message: str) -> str:
         return pseudo(message)
 
+    def pgettext(self, context: str, message: str) -> str:
+        return pseudo(message)
+
     def ngettext(self, msgid1: str, msgid2: str, n: int) -> str:
         return pseudo(msgid1 if n == 1 else msgid2)

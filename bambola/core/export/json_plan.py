@@ -79,15 +79,12 @@ def written(data: dict[str, Any]) -> str:
 
 
 def schema_of(schema: dict[str, Any], title: str) -> dict[str, Any]:
-    """The JSON Schema of what :func:`written` writes, from that of the sheet alone."""
-    version = {
-        "type": "string",
-        "description": "which Bambola wrote it; the id of its schema ends so",
-    }
+    """The JSON Schema of what :func:`written` writes, from that of the sheet alone; its id ends with the
+    version that is told."""
     return {
         **schema,
         "title": title,
-        "properties": {"version": version, **schema["properties"]},
+        "properties": {"version": {"type": "string"}, **schema["properties"]},
         "required": ["version", *schema["required"]],
     }
 

@@ -100,15 +100,9 @@ class Tags:
             by_mark = [kid for kid, one in zip(kids, read, strict=True) for _ in one.marks]
             parents += [number, PDFArray(by_mark)]
         whole.dict.update(_element("Document", at, K=PDFArray(sections)).dict)
-        numbers = PDFDictionary({"Nums": PDFArray(parents)})
-        root.dict.update(
-            {
-                "Type": PDFName("StructTreeRoot"),
-                "K": within,
-                "ParentTree": document.Reference(numbers),
-                "ParentTreeNextKey": len(self._pages),
-            }
-        )
+        root["Type"], root["K"] = PDFName("StructTreeRoot"), within
+        root["ParentTree"] = document.Reference(PDFDictionary({"Nums": PDFArray(parents)}))
+        root["ParentTreeNextKey"] = len(self._pages)
         self._canvas.setCatalogEntry("StructTreeRoot", root)
         self._canvas.setCatalogEntry("MarkInfo", {"Marked": PDFtrue})
 
@@ -117,13 +111,14 @@ class Tags:
 
 
 def _of(one: _Read, up: PDFObjectReference, page: PDFObjectReference) -> PDFDictionary:
-    more: dict[str, object] = {"Pg": page, "K": PDFArray(one.marks)}
+    found = _element(one.kind, up, Pg=page, K=PDFArray(one.marks))
     if one.told:
-        more["Alt"] = PDFString(one.told)
+        found["Alt"] = PDFString(one.told)
     if one.box:
-        layout = {"O": PDFName("Layout"), "BBox": PDFArray(one.box), "Placement": PDFName("Block")}
-        more["A"] = PDFDictionary(layout)
-    return _element(one.kind, up, **more)
+        found["A"] = PDFDictionary(
+            {"O": PDFName("Layout"), "BBox": PDFArray(one.box), "Placement": PDFName("Block")}
+        )
+    return found
 
 
 def _element(kind: str, up: PDFObjectReference, **more: object) -> PDFDictionary:

@@ -56,7 +56,7 @@ from bambola.core.words import (
     wool,
 )
 from bambola.core.words.marked import N_, Plural
-from bambola.translated import filled, isolated, runs_left
+from bambola.translated import filled, isolated, looked_up, runs_left
 
 SENTENCES: Mapping[str, str | Plural] = {
     "nothing": "",
@@ -112,7 +112,7 @@ class Words(Formatter):
 
     def tr(self, sentence: str, /, **slots: object) -> str:
         """A sentence of whoever lays out paper, its slots filled in: a heading, a label."""
-        return filled(self, self.catalogue.gettext(sentence), sentence, slots)
+        return filled(self, *looked_up(self.catalogue, sentence), slots)
 
     def trn(self, one: str, many: str, n: int, /, **slots: object) -> str:
         """The sentence for one or for many of ``n``."""
@@ -127,7 +127,7 @@ class Words(Formatter):
         sentence = SENTENCES[fact.kind]
         if isinstance(sentence, tuple):
             return self.trn(*sentence, int(slots.pop("n")), **slots)  # type: ignore[arg-type]
-        return self.tr(sentence, **slots) if sentence else ""
+        return self.tr(sentence, **slots)
 
     def format_field(self, value: Any, format_spec: str) -> str:
         """A slot in words: quantities in the maker's units, several things with an “and”."""

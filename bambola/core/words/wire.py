@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from bambola.core.words.marked import N_, NN_, Plural
+from bambola.translated import C_
 
 SENTENCES: dict[str, str | Plural] = {
     "wire.for-own-weight": N_("its own weight"),
@@ -94,7 +95,7 @@ SENTENCES: dict[str, str | Plural] = {
         "or ask for fewer strands."
     ),
     "strands.some": N_("{there} of {asked}"),
-    "strands.none": N_("none"),
+    "strands.none": C_("strands of wire", "none"),
     "loose": N_("{wire} is bound to nothing"),
     "loose.how": N_(
         "It meets the other wires and is twisted on to none: it will turn in the wool. Choose a school to "

@@ -48,6 +48,7 @@ from bambola.desk.stations.measure.wearing import (
     with_fur,
 )
 from bambola.language import tr
+from bambola.translated import C_
 
 
 def worn_words(part: Part, studio: EditorSession) -> str:
@@ -124,11 +125,11 @@ class ClothingFields(Fields):
         hole = dress.opening if dress else worn_mm(part, figure)
         self.opening = QLineEdit(show_length(hole, units))
         self.tails = QLineEdit(show_length(dress.tails, units) if dress and dress.tails else "")
-        self.tails.setPlaceholderText(tr("none"))
+        self.tails.setPlaceholderText(tr(C_("tails of a bow", "none")))
         self.strip = QLineEdit(show_length(dress.strip if dress else 12.0, units))
         self.layers = QComboBox()
         for n in range(11):
-            self.layers.addItem(str(n) if n else tr("none"), n)
+            self.layers.addItem(str(n) if n else tr(C_("layers", "none")), n)
         self.layers.setCurrentIndex(dress.layers if dress else 0)
         self.bought = QCheckBox(tr("it keeps its size"))
         self.bought.setChecked(bool(dress and dress.bought))

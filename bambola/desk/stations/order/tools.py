@@ -18,6 +18,7 @@ from bambola.core.bench import Bench
 from bambola.core.bench.glues import GLUES, Glue
 from bambola.desk.kit.ok_cancel import lead, ok_cancel
 from bambola.language import N_, tr
+from bambola.translated import C_
 
 GAUGES = (32, 34, 36, 38, 40, 42)
 """Those in shops; a gauge of the bench that is none of them is offered as well."""
@@ -53,7 +54,7 @@ class Tools(QDialog):
         row.addStretch(1)
         self.holder = QComboBox()
         for most in range(1, MOST_AT_ONCE + 1):
-            self.holder.addItem(str(most) if most > 1 else tr("none"), most)
+            self.holder.addItem(str(most) if most > 1 else tr(C_("a holder", "none")), most)
         self.holder.setCurrentIndex(bench.holder - 1)
         self.holder.setAccessibleName(tr("Needles in the largest holder"))
         self.glue = QComboBox()
