@@ -135,9 +135,10 @@ class Reader:
 
 
 @contextmanager
-def reading(folder: Path) -> Iterator[Reader]:
-    """The program on a display of its own, and who reads it."""
+def reading(folder: Path, language: str) -> Iterator[Reader]:
+    """The program on a display of its own in a ``language``, and who reads it."""
     with display() as environment:
+        environment["LANGUAGE"] = language
         for name in ("DATA", "CONFIG", "CACHE", "RUNTIME"):
             place = folder / name
             place.mkdir(mode=0o700)
