@@ -8,7 +8,7 @@ PREFIX ?= $(HOME)/.local
 # by hand or by a test, compiles all of it anew.
 unexport PYTHONDONTWRITEBYTECODE
 
-.PHONY: demo test check torture lowest mutants bench pictures screenshots schemas snapshots catalogue lock install uninstall pages deb release clean
+.PHONY: demo test check torture lowest mutants bench pictures screenshots schemas snapshots catalogue lock install uninstall pages deb release check-release clean
 
 demo: $(STAMP)
 	@scripts/demo $(VENV)
@@ -47,7 +47,9 @@ pictures: $(STAMP)
 
 screenshots: $(STAMP)
 	@QT_QPA_PLATFORM=offscreen $(PY) scripts/screenshots.py docs/screenshots
-	@$(PY) scripts/guide_pictures.py docs/screenshots bambola/shipped/guide/pictures
+	@$(PY) scripts/guide_pictures.py docs/screenshots bambola/shipped/guide/en/pictures
+	@QT_QPA_PLATFORM=offscreen $(PY) scripts/screenshots.py $(VENV)/shots de
+	@$(PY) scripts/guide_pictures.py $(VENV)/shots bambola/shipped/guide/de/pictures
 
 schemas: $(STAMP)
 	@$(VENV)/bin/bambola schema plan > bambola/core/export/plan.schema.json
@@ -91,6 +93,10 @@ deb: $(STAMP)
 
 release: $(STAMP)
 	@scripts/release $(VENV) dist
+
+# The same, held against the checkers of those it is handed to; an administrator has what is missing installed.
+check-release: $(STAMP)
+	@scripts/check-release $(VENV) dist
 
 clean:
 	rm -rf $(VENV) build dist *.egg-info .pytest_cache .mypy_cache .ruff_cache .hypothesis

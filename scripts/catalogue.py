@@ -7,6 +7,7 @@ same until a sentence is another.
 from __future__ import annotations
 
 import ast
+import json
 import sys
 from collections.abc import Iterator
 from pathlib import Path
@@ -14,6 +15,8 @@ from pathlib import Path
 from babel.messages.catalog import Catalog
 from babel.messages.mofile import write_mo
 from babel.messages.pofile import read_po, write_po
+
+from bambola.shipped import NAMED
 
 ROOT = Path(__file__).parents[1] / "bambola"
 LOCALE = ROOT / "shipped/locale"
@@ -43,6 +46,25 @@ def sentences() -> Iterator[tuple[str | tuple[str, ...], str, str]]:
                 yield sentence, given[0] if name == "C_" else "", about
 
 
+def shipped() -> Iterator[tuple[str, str]]:
+    """The names in all that ships, and of what they are."""
+    for path in sorted(ROOT.rglob("*.json")):
+        if path.name.endswith(".schema.json"):
+            continue
+        raw = json.loads(path.read_text(encoding="utf-8"))
+        about = f"In what ships: {raw.get('figure', raw).get('name', path.stem)}"
+        at = [raw]
+        while at:
+            one = at.pop()
+            if isinstance(one, dict):
+                yield from ((one[key], about) for key in NAMED & one.keys() if one[key])
+            at += [
+                each
+                for each in (one.values() if isinstance(one, dict) else one)
+                if isinstance(each, dict | list)
+            ]
+
+
 def extracted() -> Catalog:
     """A catalogue of all sentences, the shortest with a note of where they stand."""
     found = Catalog(
@@ -52,6 +74,8 @@ def extracted() -> Catalog:
         short = isinstance(sentence, str) and len(sentence.split()) <= SHORT
         notes = [" ".join(about.split())] if short else []
         found.add(sentence, auto_comments=notes, context=context or None)
+    for name, about in shipped():
+        found.add(name, auto_comments=[about])
     return found
 
 

@@ -15,6 +15,7 @@ OF = {
 
 if __name__ == "__main__":
     source, target = Path(sys.argv[1]), Path(sys.argv[2])
+    target.mkdir(exist_ok=True)
     for name, shot in OF.items():
         with Image.open(source / f"{shot}.png") as image:
             small = image.convert("RGB")

@@ -1,15 +1,18 @@
-"""Regenerate the screenshots of the main views from the demo data."""
+"""Regenerate the screenshots of the main views from the demo data: ``scripts/screenshots.py FOLDER``; in
+another language, named after it, those that its guide shows."""
 
 from __future__ import annotations
 
 import json
 import sys
 import tempfile
+from dataclasses import replace
 from datetime import date
 from decimal import Decimal
 from pathlib import Path
 
-from PyQt6.QtCore import QSettings
+from guide_pictures import OF
+from PyQt6.QtCore import QLocale, QSettings
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication, QDoubleSpinBox
 
@@ -24,6 +27,7 @@ from bambola.desk.kit.theme import Theme, load_faces
 from bambola.desk.kit.views import VIEWS
 from bambola.desk.session.settings import Settings
 from bambola.desk.session.studio import EditorSession
+from bambola.desk.shell.app import teach_toolkit
 from bambola.desk.shell.packet_dialog import PacketDialog
 from bambola.desk.shell.stations import BOOK, FACE, MEASURE, ORDER, WIRE, WOOL
 from bambola.desk.shell.window import Window
@@ -32,6 +36,7 @@ from bambola.desk.stations.measure.menu import PARTS
 from bambola.desk.stations.order.ways_sheet import WaysSheet
 from bambola.desk.stations.resize.height_dialog import HeightDialog
 from bambola.desk.stations.wool.station import WoolStation
+from bambola.language import learn, speak, spoken, tr
 from bambola.store import Journal
 
 SHOTS: tuple[tuple[str, dict[str, object]], ...] = (
@@ -57,15 +62,20 @@ SHOTS: tuple[tuple[str, dict[str, object]], ...] = (
 )
 
 
-def main(folder: Path) -> None:
+def main(folder: Path, language: str = "en") -> None:
     """Write every screenshot into ``folder``."""
+    learn(language)
+    comma = QLocale(language).decimalPoint()
+    speak(spoken(), comma)
     folder.mkdir(parents=True, exist_ok=True)
     app = QApplication(["bambola"])
     app.setStyle("Fusion")
     load_faces()
+    teach_toolkit(app)
     with tempfile.TemporaryDirectory() as scratch:
         for name, look in SHOTS:
-            _shoot(folder / f"{name}.png", Path(scratch), look)
+            if language == "en" or name in OF.values():
+                _shoot(folder / f"{name}.png", Path(scratch), {**look, "comma": comma})
 
 
 def _shoot(path: Path, scratch: Path, look: dict[str, object]) -> None:
@@ -73,7 +83,9 @@ def _shoot(path: Path, scratch: Path, look: dict[str, object]) -> None:
     theme.set(dark=bool(look.get("dark")), scale=float(str(look.get("scale", 1.0))))
     kept = QSettings(str(scratch / f"{path.stem}.ini"), QSettings.Format.IniFormat)
     settings = Settings(kept)
-    window = Window(EditorSession(), theme, settings, Journal(scratch / "journal"))
+    studio = EditorSession()
+    studio.units = replace(studio.units, decimal=str(look["comma"]), wisp=tr("a wisp"))
+    window = Window(studio, theme, settings, Journal(scratch / "journal"))
     window.resize(1280, 800)
     if look.get("pose") != "begin":
         window.open_demo()
@@ -339,4 +351,4 @@ def _frame_truly(window: Window) -> None:
 
 
 if __name__ == "__main__":
-    main(Path(sys.argv[1]))
+    main(Path(sys.argv[1]), *sys.argv[2:])

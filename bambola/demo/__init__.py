@@ -6,8 +6,8 @@ import json
 from pathlib import Path
 
 from bambola.core.bench import Bench, Wool
-from bambola.core.figure import Document, load_document
-from bambola.core.memo import remembered
+from bambola.core.figure import Document
+from bambola.shipped import named, shipped_design
 
 HERE = Path(__file__).parent
 BADGER = HERE / "lamplighter-badger.bambola.json"
@@ -18,7 +18,7 @@ PICTURES = HERE / "pictures"
 
 def sample_shelf(bench: Bench) -> Bench:
     """``bench`` with a made-up shelf, to try things with: what is left of each wool and what it costs."""
-    told = json.loads((HERE / "sample-shelf.json").read_text(encoding="utf-8"))
+    told = named(json.loads((HERE / "sample-shelf.json").read_text(encoding="utf-8")))
     for wool_id, fields in told.items():
         known = bench.wool_by_id.get(wool_id)
         kept = known.model_dump() if known else {"id": wool_id}
@@ -26,7 +26,6 @@ def sample_shelf(bench: Bench) -> Bench:
     return bench
 
 
-@remembered(8)
 def load_demo(path: Path = BADGER) -> Document:
     """A shipped figure: the same each time, so that it need not be measured again."""
-    return load_document(path.read_bytes(), path.name)
+    return shipped_design(path)

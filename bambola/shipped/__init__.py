@@ -4,12 +4,18 @@ from __future__ import annotations
 
 import json
 from functools import lru_cache
+from gettext import NullTranslations
 from importlib.resources import files
 from pathlib import Path
+from typing import Any
 
 from bambola.core.bench import Bench, load_bench
-from bambola.core.figure import load_document
+from bambola.core.figure import Document, load_document
 from bambola.core.figure.bodyplans import BodyPlan, Proportion
+from bambola.language import spoken, tr
+
+NAMED = {"name", "plural", "told", "note"}
+"""What of a file that ships is said to the maker, and so in the maker's language; catalogues have it."""
 
 LESSONS = tuple(
     Path(__file__).parent / "lessons" / f"{name}.bambola.json"
@@ -18,21 +24,34 @@ LESSONS = tuple(
 """Designs to learn on, in their order."""
 
 
-@lru_cache(maxsize=1)
 def default_bench() -> Bench:
     """The bench every command works with when the maker has none."""
-    path = files("bambola.shipped") / "default-bench.json"
-    return load_bench(path.read_bytes(), path.name)
+    return _default_bench(spoken())
 
 
-@lru_cache(maxsize=1)
 def body_plans() -> tuple[BodyPlan, ...]:
     """Every body plan that ships, in order."""
+    return _body_plans(spoken())
+
+
+def shipped_design(path: Path) -> Document:
+    """A design that ships."""
+    return _shipped_design(path, spoken())
+
+
+@lru_cache(maxsize=2)
+def _default_bench(_: NullTranslations) -> Bench:
+    path = files("bambola.shipped") / "default-bench.json"
+    return load_bench(json.dumps(named(json.loads(path.read_text(encoding="utf-8")))), path.name)
+
+
+@lru_cache(maxsize=2)
+def _body_plans(_: NullTranslations) -> tuple[BodyPlan, ...]:
     folder = files("bambola.shipped") / "plans"
     plans = []
     for file in folder.iterdir():
         if file.name.endswith(".json"):
-            raw = json.loads(file.read_text(encoding="utf-8"))
+            raw = named(json.loads(file.read_text(encoding="utf-8")))
             design = json.dumps({"bambola": raw["bambola"], "figure": raw["figure"]})
             figure = load_document(design, file.name).figure
             plans.append(
@@ -44,3 +63,21 @@ def body_plans() -> tuple[BodyPlan, ...]:
                 )
             )
     return tuple(sorted(plans, key=lambda plan: plan.order))
+
+
+@lru_cache(maxsize=16)
+def _shipped_design(path: Path, _: NullTranslations) -> Document:
+    raw = json.loads(path.read_text(encoding="utf-8"))
+    return load_document(json.dumps(named(raw)), path.name)
+
+
+def named(raw: Any) -> Any:
+    """What was read, its names as the language spoken has them."""
+    if isinstance(raw, list):
+        return [named(one) for one in raw]
+    if not isinstance(raw, dict):
+        return raw
+    return {
+        key: tr(value) if key in NAMED and isinstance(value, str) else named(value)
+        for key, value in raw.items()
+    }

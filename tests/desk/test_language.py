@@ -143,7 +143,8 @@ def dialogs(window: Window) -> Iterator[QDialog]:
     yield WaysSheet(window, studio, window.theme, window.darkroom)
     yield ScreenDialog(window, theme, TrueSize(window.settings))
     yield PacketDialog(window, studio, theme, window.settings, {})
-    studio.keep_variant("Lamplighter badger")  # a name that is none of the language
+    assert studio.figure is not None
+    studio.keep_variant(studio.figure.name)
     window.go_to(FACE)
     looks = window.pages[FACE].looks  # type: ignore[attr-defined]
     yield TogetherDialog(window, studio, theme, "", looks.variants())

@@ -18,7 +18,7 @@ PINCH_DENSITY = 0.07
 def called(portion: Portion) -> Fact:
     """What a portion is: the core, the coat, a patch by its name."""
     if portion.role == "inset":
-        return fact("portion.inset", name=portion.detail.replace("-", " "))
+        return fact("portion.inset", name=portion.name)
     if portion.role == "core":
         kinds = {SOFT_DETAIL: "soft-centre", CAP_DETAIL: "cap", WISP_DETAIL: "wisp"}
         return Fact(f"portion.{kinds.get(portion.detail, 'core')}")

@@ -30,6 +30,7 @@ class Portion:
     hand-rolled bundle before felting, ``finished_mm`` what it becomes. ``spread`` is how far the weight
     may be off (one sd in log), from so many of the maker's ``pieces`` (0: the craft's starting values).
     ``tear`` says how to come by it when it is too small for the maker's scale, ``laid`` how fur is laid.
+    A patch has the id of its place as ``detail``, and its ``name`` is what cards call it.
     """
 
     wool: str
@@ -46,6 +47,7 @@ class Portion:
     pieces: int = 0
     tear: Tear | None = None
     laid: Fact | None = None
+    name: str = ""
 
 
 def portion_of(
@@ -58,6 +60,7 @@ def portion_of(
     why: Fact,
     detail: str = "",
     firmness: Firmness = "medium",
+    name: str = "",
 ) -> Portion:
     """``grams`` of a wool that stay in the figure, and what is taken so that they do."""
     spread = wool.spread(role, firmness)
@@ -75,6 +78,7 @@ def portion_of(
         detail,
         spread,
         wool.pieces(role, firmness),
+        name=name,
     )
 
 
@@ -87,11 +91,10 @@ def band(grams: float, lost: float, spread: float) -> tuple[float, float]:
     return taken * math.exp(TAKE_Z * spread), taken * math.exp(KEEP_Z * spread)
 
 
-def layer(wool: Wool, role: Role, grams: float, detail: str, why: Fact) -> Portion:
+def layer(wool: Wool, role: Role, grams: float, detail: str, why: Fact, name: str = "") -> Portion:
     """A coat or patch: its loose size is that of a ball of the wool, to judge it by eye."""
-    return portion_of(
-        wool, role, grams, "veil", {"across": heap_across(grams, wool)}, {}, why, detail
-    )
+    heap = {"across": heap_across(grams, wool)}
+    return portion_of(wool, role, grams, "veil", heap, {}, why, detail, name=name)
 
 
 def at_least(portion: Portion) -> Portion:
@@ -120,4 +123,5 @@ def weighable(portion: Portion, step: float) -> Portion:
         p.pieces,
         tear,
         p.laid,
+        p.name,
     )

@@ -178,8 +178,11 @@ def _one_part(
     asked = sum(grams for _, _, grams, inset, _ in layers if inset not in faces)
     face = sum(grams for _, _, grams, inset, _ in layers if inset in faces)
     share = min(1.0, max(0.0, total - face) / asked) if asked > 0 else 0.0
+    names = {place.id: place.called for place in part.patches}
     portions = [
-        layer(wool, role, grams * (1.0 if inset in faces else share), inset, why)
+        layer(
+            wool, role, grams * (1.0 if inset in faces else share), inset, why, names.get(inset, "")
+        )
         for wool, role, grams, inset, why in layers
     ]
     laid, coat_mm = face + asked * share, 0.0

@@ -116,7 +116,7 @@ def raise_curtain(design: Path | None) -> tuple[QApplication, Theme, Settings, C
     app.setApplicationName("bambola")
     app.setDesktopFileName("org.bambola.Bambola")
     app.setStyle("Fusion")
-    _teach_toolkit(app)
+    teach_toolkit(app)
     load_faces()
     settings, theme = Settings(), Theme()
     dark = settings.dark
@@ -130,14 +130,18 @@ def raise_curtain(design: Path | None) -> tuple[QApplication, Theme, Settings, C
     return app, theme, settings, curtain
 
 
-def _teach_toolkit(app: QApplication) -> None:
+def teach_toolkit(app: QApplication) -> None:
     """Have the toolkit's own words, such as those of its file dialogs, in the language spoken here."""
-    language = QLocale(language_of(spoken()))
+    language, here = QLocale(language_of(spoken())), QLocale()
     # English runs from left to right wherever it is read: the system's own direction would scramble it.
     app.setLayoutDirection(language.textDirection())
-    here = QLocale()
-    if (language.textDirection(), language.zeroDigit()) != (here.textDirection(), here.zeroDigit()):
-        QLocale.setDefault(language)  # with its digits
+    plain = (
+        here.language() == QLocale.Language.C and language.language() == QLocale.Language.English
+    )
+    if language.language() != here.language() and not plain:
+        # With its names of days and its digits; otherwise as the country has it, where it is spoken there.
+        there = QLocale(language.language(), here.territory())
+        QLocale.setDefault(there if there.language() == language.language() else language)
     translator = QTranslator(app)
     where = QLibraryInfo.path(QLibraryInfo.LibraryPath.TranslationsPath)
     if translator.load(language, "qtbase", "_", where):

@@ -190,15 +190,21 @@ def _view(window: Frame) -> Menu:
         *(
             MenuAction(
                 f"language_{code or 'system'}",
-                QLocale(code).nativeLanguageName().capitalize()
-                if code
-                else N_("Language of the s&ystem"),
+                _own_name(code) if code else N_("Language of the s&ystem"),
                 partial(window.looks.set_language, code),
                 switch="language",
             )
             for code in (None, *languages())
         ),
     )
+
+
+def _own_name(code: str) -> str:
+    """What a language is called in itself; English by its name alone, of whatever country."""
+    language = QLocale(code)
+    if language.language() == QLocale.Language.English:
+        return QLocale.languageToString(language.language())
+    return language.nativeLanguageName().capitalize()
 
 
 def _help(window: Frame) -> Menu:

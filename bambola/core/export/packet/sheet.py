@@ -8,8 +8,6 @@ import math
 from collections.abc import Iterator, Sequence
 from dataclasses import replace
 
-from rectpack import SORT_LSIDE, MaxRectsBssf, PackingMode, newPacker
-
 from bambola.core.export.drawn import (
     FAINT,
     INK,
@@ -25,6 +23,7 @@ from bambola.core.export.drawn import (
     shifted,
     text_wide,
 )
+from bambola.core.export.packet.packing import pack
 from bambola.core.export.packet.papers import FOOT_MM, MARGIN_MM, Paper
 from bambola.core.frozen import frozen
 from bambola.core.quantities import show_bought
@@ -160,19 +159,11 @@ def packed(
     """Blocks on as few sheets as they fit on; those that fit on none are cut into sheets of their own."""
     wide, high = paper.room
     small = [b for b in blocks if b.wide <= wide and b.high <= high]
-    packer = newPacker(
-        mode=PackingMode.Offline, pack_algo=MaxRectsBssf, sort_algo=SORT_LSIDE, rotation=False
-    )
-    for i, block in enumerate(small):
-        packer.add_rect(
-            math.ceil(10 * (block.wide + GAP_MM)), math.ceil(10 * (block.high + GAP_MM)), i
-        )
-    packer.add_bin(int(10 * (wide + GAP_MM)) + 1, int(10 * (high + GAP_MM)) + 1, float("inf"))
-    packer.pack()
-    for sheet_ in packer:
+    sizes = [(block.wide + GAP_MM, block.high + GAP_MM) for block in small]
+    for laid in pack(sizes, wide + GAP_MM, high + GAP_MM):
         items: list[Item] = []
-        for rect in sheet_:
-            items += shifted(small[rect.rid].items, rect.x / 10, rect.y / 10)
+        for i, x, y in laid:
+            items += shifted(small[i].items, x, y)
         yield sheet(paper, items, kind, told, words, true_size=true_size)
     for block in blocks:
         if block.wide > wide or block.high > high:

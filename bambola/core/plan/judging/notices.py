@@ -357,9 +357,9 @@ def _hidden(found: Findings) -> Iterator[Notice]:
     figure = found.resized.figure
     for part in figure.parts:
         laid = {p.detail for p in found.wool[part.id].portions if p.role == "inset"}
-        gone = [i.id for i in part.patches if i.id not in laid]
+        gone = [i.called for i in part.patches if i.id not in laid]
         for patch in () if found.wool[part.id].left_out else gone:
-            title = fact("patch-out", part=part.name, patch=patch.replace("-", " "))
+            title = fact("patch-out", part=part.name, patch=patch)
             yield Notice(f"patch:{part.id}", "note", part.id, title, Fact("patch-out.how"))
     touching = dict.fromkeys(figure.by_id, False)
     for i, copy in enumerate(found.solids.placement.copies):

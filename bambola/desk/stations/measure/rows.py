@@ -43,6 +43,7 @@ class MeasureRow(QWidget):
         self._title.setTextFormat(Qt.TextFormat.PlainText)
         for label in (self._title, self._told):
             label.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Preferred)
+            label.setWordWrap(True)
         self.entry = _MeasureEntry()
         self.entry.returnPressed.connect(self._typed)
         self.entry.came_to_hand.connect(lambda: self.in_hand.emit(effect.part, effect.measure))

@@ -14,14 +14,26 @@ from bambola.core.plan import BonePlan
 from bambola.core.solids import place
 from bambola.core.solids.edit import posed
 from bambola.desk.session.studio import EditorSession
-from bambola.language import tr
+from bambola.language import N_, tr
+
+NODES = (
+    N_("ankle"), N_("antler"), N_("arm"), N_("body"), N_("breast"), N_("chest"), N_("crown"), N_("elbow"),
+    N_("head"), N_("heart"), N_("heel"), N_("hip"), N_("hips"), N_("knee"), N_("leg"), N_("nape"), N_("neck"),
+    N_("neck bend"), N_("neck mid"), N_("neck root"), N_("palm"), N_("pelvis"), N_("rump"), N_("shoulder"),
+    N_("shoulders"), N_("skull"), N_("toe"), N_("withers"), N_("wrist"),
+)  # fmt: skip
+"""What joints are mostly called; others are called as they are in the design."""
 
 
 def node_words(node: str) -> str:
     """A node's id as a maker says it: knee-l becomes left knee."""
-    words = node.split("-")
-    side = {"l": "left", "left": "left", "r": "right", "right": "right"}.get(words[-1])
-    return " ".join([side, *words[:-1]] if side and len(words) > 1 else words)
+    *words, last = node.split("-")
+    name = tr(" ".join(words))
+    if words and last in ("l", "left"):
+        return tr("left {node}", node=name)
+    if words and last in ("r", "right"):
+        return tr("right {node}", node=name)
+    return tr(" ".join([*words, last]))
 
 
 class Walk(QObject):
