@@ -138,14 +138,20 @@ def teach_toolkit(app: QApplication) -> None:
     plain = (
         here.language() == QLocale.Language.C and language.language() == QLocale.Language.English
     )
-    if language.language() != here.language() and not plain:
+    if (here.language() != language.language() and not plain) or _runs(here) != _runs(language):
         # With its names of days and its digits; otherwise as the country has it, where it is spoken there.
         there = QLocale(language.language(), here.territory())
-        QLocale.setDefault(there if there.language() == language.language() else language)
+        is_it = (there.language(), _runs(there)) == (language.language(), _runs(language))
+        QLocale.setDefault(there if is_it else language)
     translator = QTranslator(app)
     where = QLibraryInfo.path(QLibraryInfo.LibraryPath.TranslationsPath)
     if translator.load(language, "qtbase", "_", where):
         app.installTranslator(translator)
+
+
+def _runs(locale: QLocale) -> tuple[object, str]:
+    """Which way a language is written, and from which nought its digits count."""
+    return locale.textDirection(), locale.zeroDigit()
 
 
 def set_up(theme: Theme, settings: Settings) -> Window:
