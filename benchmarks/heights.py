@@ -13,9 +13,8 @@ from collections.abc import Iterator
 from bambola.core.bench import with_wools_of
 from bambola.core.facts import Bought
 from bambola.core.figure import Brief, Figure
-from bambola.core.heights.reading import read_at
 from bambola.core.heights.values import Fit, Reading, closeness
-from bambola.core.heights.whole import Heights
+from bambola.core.heights.whole import Heights, read_at
 from bambola.core.plan import draft_plan
 from bambola.core.plan.making.made import as_made
 from bambola.core.resize import EYE_TOLERANCE

@@ -8,9 +8,8 @@ import numpy as np
 import pytest
 
 from bambola.core.balance import JoinStress, balance, join_for, join_stresses, loop_point, remedies
-from bambola.core.balance.ground import hull_of, nearest_edge
 from bambola.core.balance.joins import ALLOWED_KPA
-from bambola.core.balance.standing import WARN_DEG
+from bambola.core.balance.standing import WARN_DEG, hull_of, nearest_edge
 from bambola.core.figure import Figure, Part, Seat
 from bambola.core.solids import measure_solids, place
 from tests.figures import ball, figure_of, one_ball

@@ -29,11 +29,10 @@ from bambola.core.heights.conditions import (
     grams_at_most,
     hours_at_most,
 )
-from bambola.core.heights.reading import read_at
 from bambola.core.heights.search import STEP, Readings
 from bambola.core.heights.sizes import sizes_of
 from bambola.core.heights.values import Band, Reading, Told, beyond, closeness, common
-from bambola.core.heights.whole import Heights
+from bambola.core.heights.whole import Heights, read_at
 from bambola.core.order import OrderConflictError
 from bambola.core.plan import Plan, draft_plan, make_plan
 from bambola.core.plan.counter.in_time import in_time

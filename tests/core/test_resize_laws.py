@@ -22,8 +22,8 @@ from bambola.core.figure import (
 )
 from bambola.core.figure.questions import Kept, Shaped
 from bambola.core.resize import ResizeError, ready_size, resize, way_of_making
-from bambola.core.resize.gaps import gap_kept, seat_with_gap
 from bambola.core.resize.laws import row_count, size_fitting, size_part, size_row, wanted_size
+from bambola.core.resize.solve import gap_kept, seat_with_gap
 from bambola.core.solids import place
 from tests.figures import ball, figure_of, one_ball
 from tests.said import refused

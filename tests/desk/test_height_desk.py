@@ -15,9 +15,8 @@ from PyQt6.QtWidgets import QInputDialog
 from pytestqt.qtbot import QtBot
 
 from bambola.core.heights import whole
-from bambola.core.heights.reading import read_at
 from bambola.core.heights.values import Reading, Turn
-from bambola.core.heights.whole import Heights
+from bambola.core.heights.whole import Heights, read_at
 from bambola.core.plan import make_plan
 from bambola.demo import TOAD, load_demo, sample_shelf
 from bambola.desk.kit import together_dialog

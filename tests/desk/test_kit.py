@@ -13,13 +13,13 @@ from pytestqt.qtbot import QtBot
 
 from bambola.core.quantities import Units, parse_length
 from bambola.core.relief import bundle_picture
-from bambola.desk.kit.button_row import ButtonRow
 from bambola.desk.kit.flow import FlowLayout
 from bambola.desk.kit.painters.wool import paint_bundle
 from bambola.desk.kit.theme import Theme
 from bambola.desk.kit.true_size import ScreenDialog, TrueSize
 from bambola.desk.session.settings import Settings
 from bambola.desk.shell.for_others import ForOthers
+from bambola.desk.stations.order.make_page import ButtonRow
 
 
 @pytest.fixture

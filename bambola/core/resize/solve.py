@@ -13,7 +13,7 @@ from dataclasses import dataclass, replace
 
 from bambola.core.bench import Bench
 from bambola.core.facts import Exact, RefusedError, Value, fact
-from bambola.core.figure import Brief, Figure, Fitting, Part, Shape, SizeRule
+from bambola.core.figure import Brief, Figure, Fitting, Part, Seat, Shape, SizeRule
 from bambola.core.figure.questions import (
     Cored,
     HardCore,
@@ -24,9 +24,9 @@ from bambola.core.figure.questions import (
     Sitting,
     SmallFace,
 )
+from bambola.core.figure.shapes import ProfileShape
 from bambola.core.resize.faces import too_small
 from bambola.core.resize.features import corrections
-from bambola.core.resize.gaps import gap_kept, seat_with_gap
 from bambola.core.resize.laws import (
     SizedPart,
     core_rule,
@@ -40,6 +40,29 @@ from bambola.core.resize.laws import (
     wanted_size,
 )
 from bambola.core.solids import Placement, place
+from bambola.core.solids.levels import around_at, level_arc
+
+_NOTHING_MM = 1e-6
+
+
+def gap_kept(eye: Fitting, wanted: float, bearer: Shape) -> Fitting:
+    """A pair of eyes of the size used, moved along its level so that the gap between the two is the one that
+    eyes of the ``wanted`` size (mm) would leave. See craft.md, 2."""
+    off = eye.size - wanted
+    if eye.kind != "eye" or not eye.pair or abs(off) < _NOTHING_MM:
+        return eye
+    return eye.replaced(seat=seat_with_gap(eye.seat, off, bearer, eye.size / 2))
+
+
+def seat_with_gap(seat: Seat, off: float, bearer: Shape, least: float = 0.0) -> Seat:
+    """The seat of one of a pair that is ``off`` mm larger than it was to be: moved along its level by half of
+    that, and never nearer to the midline than ``least`` (mm). On what is not rounded it stays."""
+    if not isinstance(bearer, ProfileShape):
+        return seat
+    arc = level_arc(bearer, seat.along, seat.around) + off / 2
+    around = around_at(bearer, seat.along, max(arc, least))
+    return seat.replaced(around=around if seat.around >= 0 else -around)
+
 
 S_RANGE = (0.15, 8.0)
 """Scales the laws are trusted over. See craft.md, 2."""

@@ -2,9 +2,11 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
+
 from PyQt6.QtCore import QEvent, QPointF, QRectF, QSize, Qt
-from PyQt6.QtGui import QColor, QPainter, QPaintEvent, QPen
-from PyQt6.QtWidgets import QWidget
+from PyQt6.QtGui import QColor, QHelpEvent, QPainter, QPaintEvent, QPen
+from PyQt6.QtWidgets import QToolTip, QWidget
 
 from bambola.core.armature import CutWire
 from bambola.core.armature.curves import by_hand
@@ -15,9 +17,16 @@ from bambola.core.wool import Portion, amount, called, kept_by
 from bambola.core.wool.amounts import is_pinch
 from bambola.desk.kit.painters.wool import paint_bundle, paint_straight_wire
 from bambola.desk.kit.theme import Theme
-from bambola.desk.kit.told import show_told
 from bambola.desk.session.studio import EditorSession
 from bambola.language import tr, trn
+
+
+def show_told(widget: QWidget, event: QEvent | None, told: Callable[[], str]) -> bool:
+    """Answer a tool tip event with what ``told`` says; False for any other event."""
+    if isinstance(event, QHelpEvent) and event.type() == QEvent.Type.ToolTip:
+        QToolTip.showText(event.globalPos(), told(), widget)
+        return True
+    return False
 
 
 def how_sure(portion: Portion) -> str:

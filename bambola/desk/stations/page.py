@@ -6,12 +6,33 @@ from collections.abc import Callable
 from dataclasses import dataclass
 from typing import Any, ClassVar, TypeAlias
 
-from PyQt6.QtCore import pyqtSignal
-from PyQt6.QtWidgets import QWidget
+from PyQt6.QtCore import QEvent, QObject, Qt, pyqtSignal
+from PyQt6.QtGui import QWheelEvent
+from PyQt6.QtWidgets import QAbstractScrollArea, QWidget
 
 from bambola.core.figure import Sight
 from bambola.core.relief import Camera
-from bambola.desk.kit.wheel import TrueSizeWheel
+
+
+class TrueSizeWheel(QObject):
+    """Listens to the wheel over views; theirs without Ctrl stays theirs."""
+
+    wished = pyqtSignal(bool)
+
+    def __init__(self, owner: QWidget, *views: QWidget) -> None:
+        super().__init__(owner)
+        for view in views:
+            inner = view.viewport() if isinstance(view, QAbstractScrollArea) else None
+            (inner or view).installEventFilter(self)
+
+    def eventFilter(self, watched: QObject | None, event: QEvent | None) -> bool:
+        if not isinstance(event, QWheelEvent):
+            return False
+        turned = event.angleDelta().y()
+        if not event.modifiers() & Qt.KeyboardModifier.ControlModifier or not turned:
+            return False
+        self.wished.emit(turned > 0)
+        return True
 
 
 @dataclass(frozen=True, slots=True)

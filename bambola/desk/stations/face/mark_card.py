@@ -6,10 +6,13 @@ from PyQt6.QtCore import QEvent, QObject, Qt, pyqtSignal
 from PyQt6.QtWidgets import (
     QFormLayout,
     QHBoxLayout,
+    QLabel,
     QLineEdit,
     QListWidget,
     QListWidgetItem,
     QPushButton,
+    QSpinBox,
+    QWidget,
 )
 
 from bambola.core.face import Face, Mark, seat_at, seat_by_caliper
@@ -18,8 +21,9 @@ from bambola.core.face.marks import SAME_MM
 from bambola.core.face.moving import with_mark_at
 from bambola.core.face.over_surface import Place
 from bambola.core.figure.shapes import Shape
+from bambola.core.plan.making.values import FittingPlan
 from bambola.core.plan.reading.faces import FaceRow, MarkRow, face_advice, face_rows
-from bambola.core.quantities import QuantityError, parse_length, show_length, show_read
+from bambola.core.quantities import QuantityError, parse_length, show_bought, show_length, show_read
 from bambola.core.solids import own_copy
 from bambola.desk.kit.device_row import DeviceRow
 from bambola.desk.kit.paper import Paper
@@ -27,9 +31,63 @@ from bambola.desk.kit.switch import make_switch, show_switch
 from bambola.desk.kit.theme import Theme
 from bambola.desk.session.bench_desk import BenchDesk
 from bambola.desk.session.studio import EditorSession
-from bambola.desk.stations.face.eye_box import EyeBox
 from bambola.desk.stations.face.piece_row import PieceRow
-from bambola.language import tr
+from bambola.language import tr, trn
+
+MOST = 9999
+
+
+class EyeBox(QWidget):
+    """A number to be set, and what is to buy; it is seen while eyes are in hand that come in sizes."""
+
+    def __init__(self, desk: BenchDesk) -> None:
+        super().__init__()
+        self.desk = desk
+        self._row: FittingPlan | None = None
+        self._size, self.count, self.told = QLabel(), QSpinBox(), QLabel()
+        self.count.setRange(0, MOST)
+        self.count.setButtonSymbols(QSpinBox.ButtonSymbols.NoButtons)
+        self.count.setAccessibleName(tr("eyes of this size in the box"))
+        self.told.setWordWrap(True)
+        form = QFormLayout(self)
+        form.setContentsMargins(0, 0, 0, 0)
+        form.setRowWrapPolicy(QFormLayout.RowWrapPolicy.WrapLongRows)
+        form.addRow(self._size, self.count)
+        form.addRow(self.told)
+        self.count.editingFinished.connect(self._counted)
+
+    def show_mark(self, mark: Mark | None) -> None:
+        """Show the eyes that a mark is of."""
+        plan = self.desk.studio.plan
+        about = mark.about if mark is not None and mark.kind == "fitting" else ""
+        sold = (
+            {f.id for f in plan.resized.figure.fittings if f.follows == "ready-made"}
+            if plan
+            else set()
+        )
+        self._row = (
+            next((r for r in plan.fittings if r.id == about and r.id in sold), None)
+            if plan
+            else None
+        )
+        self.setVisible(self._row is not None)
+        if self._row is None:
+            return
+        size = show_bought(self._row.use_mm, self.desk.studio.units)
+        self._size.setText(tr("of {size} in the &box", size=size))
+        self._size.setBuddy(self.count)
+        if not self.count.hasFocus():
+            self.count.setValue(self.desk.base.eyes_of(self._row.use_mm))
+        self.told.setText(
+            trn("{n} eye to buy.", "{n} eyes to buy.", self._row.buy)
+            if self._row.buy
+            else tr("Enough for what is planned.")
+        )
+
+    def _counted(self) -> None:
+        if self._row is not None and self.count.value() != self.desk.base.eyes_of(self._row.use_mm):
+            self.desk.set_eyes(self._row.use_mm, self.count.value())
+
 
 MOVED_MM = 0.05
 """What moved by less is not told."""

@@ -2,18 +2,29 @@
 
 from __future__ import annotations
 
+import re
 import time
-from collections.abc import Callable
+from collections.abc import Callable, Iterator
 from datetime import date
 
-from PyQt6.QtCore import Qt, QTimer
-from PyQt6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QVBoxLayout
+from PyQt6.QtCore import QSize, Qt, QTimer, pyqtSignal
+from PyQt6.QtGui import QResizeEvent
+from PyQt6.QtWidgets import (
+    QComboBox,
+    QHBoxLayout,
+    QLabel,
+    QLayout,
+    QPushButton,
+    QVBoxLayout,
+    QWidget,
+)
 
 from bambola.core.bench import Making
+from bambola.core.bench.making import nth_of
 from bambola.core.facts import Fact
 from bambola.core.figure.fields import MOST_NOTE
+from bambola.core.order import Step
 from bambola.core.order.keys import TaskKey
-from bambola.desk.kit.button_row import ButtonRow
 from bambola.desk.kit.pictures import RenderQueue
 from bambola.desk.kit.step_picture import StepPicture
 from bambola.desk.kit.step_sheets import StepSheets
@@ -27,9 +38,125 @@ from bambola.desk.session.studio import EditorSession
 from bambola.desk.stations.order.as_it_stands import AsItStands
 from bambola.desk.stations.order.begun import BegunSlip, LookingBack
 from bambola.desk.stations.order.kept_steps import KeptSteps, NoteLine
-from bambola.desk.stations.order.last_time import LastTime
-from bambola.desk.stations.order.which_one import WhichOne
 from bambola.language import tr
+
+_KEY = re.compile(r" \([^()]*\)$")
+
+
+class ButtonRow(QWidget):
+    """Buttons side by side, the first as wide as the others leave it. A screen reader hears it whole."""
+
+    def __init__(self, *buttons: QPushButton) -> None:
+        super().__init__()
+        self._row = QHBoxLayout(self)
+        self._row.setContentsMargins(0, 0, 0, 0)
+        self._row.setSizeConstraint(QLayout.SizeConstraint.SetNoConstraint)
+        self._told: dict[QPushButton, tuple[str, str]] = {}
+        for at, button in enumerate(buttons):
+            self._row.addWidget(button, 1 if at == 0 else 0)
+            self._told[button] = (button.text(), button.text())
+            button.setAccessibleName(button.text())
+
+    def tell(self, button: QPushButton, words: str, fewer: str) -> None:
+        """What a button says, and what it says where that has no room."""
+        self._told[button] = (words, fewer)
+        button.setAccessibleName(words)
+        button.setToolTip(words)
+        self.fit()
+
+    def fit(self) -> None:
+        """Say as much as there is room for."""
+        shown = [button for button in self._told if not button.isHidden()]
+        for which in range(3):
+            for button in shown:
+                words, fewer = self._told[button]
+                # With no room at all its key is in its tool tip alone.
+                said = (words, fewer, _KEY.sub("", fewer))[which]
+                if button.text() != said:
+                    button.setText(said)
+            spacing = self._row.spacing() * (len(shown) - 1)
+            if sum(b.sizeHint().width() for b in shown) + spacing <= self.width():
+                return
+
+    def minimumSizeHint(self) -> QSize:
+        """As narrow as it must be: it is the words that give way, not the window."""
+        return QSize(0, super().minimumSizeHint().height())
+
+    def resizeEvent(self, a0: QResizeEvent | None) -> None:
+        self.fit()
+        super().resizeEvent(a0)
+
+
+class LastTime(QLabel):
+    """A slip over the card; hidden where there is nothing to tell."""
+
+    def __init__(self, desk: BenchDesk, theme: Theme) -> None:
+        super().__init__()
+        self.desk, self.theme = desk, theme
+        self.setWordWrap(True)
+        self.setTextFormat(Qt.TextFormat.PlainText)
+        self.hide()
+
+    def restyle(self) -> None:
+        """The look in force."""
+        d, px = self.theme.dyes, self.theme.px
+        self.setFont(self.theme.text(16))
+        self.setStyleSheet(
+            f"background: {d.slip.name()}; color: {d.ink.name()}; border-radius: {px(8)}px; "
+            f"padding: {px(6)}px;"
+        )
+
+    def show_step(self, step: Step) -> None:
+        """Tell what is known of a step from before; at the first one also what was to be otherwise."""
+        before = [m for name, m in self.desk.of_design.items() if name != self.desk.in_hand]
+        lines = list(dict.fromkeys(line for m in reversed(before) for line in _told(m, step)))
+        self.setText("\n".join(lines))
+        self.setVisible(bool(lines))
+
+
+def _told(making: Making, step: Step) -> Iterator[str]:
+    if step.n == 1 and making.next_time:
+        yield tr("Last time you wanted: {what}", what=making.next_time)
+    if note := making.notes.get(step.key):
+        yield tr("Last time: “{note}”", note=note)
+    failed = "failed" in making.checks.get(step.key, {}).values()
+    helped = "; ".join(making.mended.get(step.key, ()))
+    if helped:
+        yield tr("Last time it went wrong. What helped: {how}", how=helped)
+    elif failed:
+        yield tr("Last time a check failed here.")
+    loose = (join for join, held in making.held.items() if not held)
+    if step.key.sort == "join" and any(join.rpartition(":")[0] == step.part for join in loose):
+        yield tr("Last time this join came loose.")
+
+
+class WhichOne(QComboBox):
+    """The makings of the design on the table, where there is more than one."""
+
+    chosen = pyqtSignal(str)
+
+    def __init__(self, desk: BenchDesk) -> None:
+        super().__init__()
+        self.desk = desk
+        self.setAccessibleName(tr("Which figure of this design"))
+        self.activated.connect(lambda at: self.chosen.emit(self.itemData(at)))
+
+    def refresh(self) -> None:
+        """Tell those there are now."""
+        known, in_hand = self.desk.of_design, self.desk.in_hand
+        names = list(dict.fromkeys([*known, in_hand]))
+        self.setVisible(len(names) > 1)
+        self.clear()
+        for name in names:
+            n = nth_of(name)[1]
+            runs = self.desk.studio.brief.runs
+            told = tr("No. {n}", n=n)
+            if len(runs) > 1:
+                told = tr("the trial") if n == 1 else tr("the other {n}", n=runs[1])
+            finished = name in known and known[name].finished
+            self.addItem(tr("{which}, finished", which=told) if finished else told, name)
+        self.setCurrentIndex(names.index(in_hand))
+
 
 KEEP_MS, NOTE_MS = 10_000, 1000
 """The clock is kept at least so often while it runs, and a note so soon after a key was pressed."""

@@ -7,7 +7,9 @@ from collections.abc import Callable
 from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtGui import QKeyEvent
 
+from bambola.core.bench import Making
 from bambola.core.bench.making import Outcome
+from bambola.core.bench.shelved import shelved
 from bambola.core.figure.fields import MOST_NOTE
 from bambola.core.methods.slots import time_range
 from bambola.core.order import Step
@@ -21,11 +23,42 @@ from bambola.desk.kit.keys import presses_button
 from bambola.desk.kit.step_words import Beside, new_in
 from bambola.desk.kit.thread import place_in_hand, take_up
 from bambola.desk.running.timers import nudge
+from bambola.desk.session.bench_desk import BenchDesk
 from bambola.desk.stations.order.begun import on_the_table
 from bambola.desk.stations.order.make_page import MakePage
-from bambola.desk.stations.order.mended import with_mended
 from bambola.desk.stations.order.rescue_box import RescueBox
+from bambola.files import ExportError
 from bambola.language import tr
+from bambola.store.photographs import Photographs
+
+
+def with_mended(making: Making, step: Step, box: RescueBox, desk: BenchDesk) -> Making:
+    """The making with what ``box`` has told of a step."""
+    told = (*making.mended.get(step.key, ()), box.mended)
+    making = making.replaced(mended={**making.mended, step.key: told})
+    if box.picture is not None and desk.book.path is not None:
+        try:
+            kept = Photographs(desk.book.path).keep(box.picture)
+        except ExportError as error:
+            desk.studio.refuse(error)
+        else:
+            names = dict.fromkeys((*making.photographs, kept))
+            making = making.replaced(photographs=tuple(names))
+    symptom = box.symptom
+    if symptom is not None and symptom.id == "needle-broke" and step.needle:
+        making = _without_needle(making, step.needle, desk)
+    return making
+
+
+def _without_needle(making: Making, gauge: int, desk: BenchDesk) -> Making:
+    """A needle broke: it counts among what the figure used. The last one of its gauge is told."""
+    key = f"needle:{gauge}"
+    broken = making.used.get(key, 0.0) + 1
+    known = shelved(desk.base, key)
+    if known is not None and known.left and known.left <= broken:
+        told = tr("That was the last {gauge} needle: buy some.", gauge=gauge)
+        desk.studio.refused.emit(told)
+    return making.replaced(used={**making.used, key: broken})
 
 
 class MakeView(MakePage):
