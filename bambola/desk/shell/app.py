@@ -135,23 +135,20 @@ def teach_toolkit(app: QApplication) -> None:
     language, here = QLocale(language_of(spoken())), QLocale()
     # English runs from left to right wherever it is read: the system's own direction would scramble it.
     app.setLayoutDirection(language.textDirection())
-    plain = (
-        here.language() == QLocale.Language.C and language.language() == QLocale.Language.English
-    )
-    if (here.language() != language.language() and not plain) or _runs(here) != _runs(language):
-        # With its names of days and its digits; otherwise as the country has it, where it is spoken there.
-        there = QLocale(language.language(), here.territory())
-        is_it = (there.language(), _runs(there)) == (language.language(), _runs(language))
-        QLocale.setDefault(there if is_it else language)
+    there = QLocale(language.language(), here.territory())
+    if (there.language(), _written(there)) != (language.language(), _written(language)):
+        there = language  # it is not spoken in that country
+    if _written(here) != _written(there):
+        QLocale.setDefault(there)
     translator = QTranslator(app)
     where = QLibraryInfo.path(QLibraryInfo.LibraryPath.TranslationsPath)
     if translator.load(language, "qtbase", "_", where):
         app.installTranslator(translator)
 
 
-def _runs(locale: QLocale) -> tuple[object, str]:
-    """Which way a language is written, and from which nought its digits count."""
-    return locale.textDirection(), locale.zeroDigit()
+def _written(locale: QLocale) -> tuple[object, str, str]:
+    """Which way a language is written, from which nought its digits count, and what it calls Monday."""
+    return locale.textDirection(), locale.zeroDigit(), locale.dayName(1)
 
 
 def set_up(theme: Theme, settings: Settings) -> Window:

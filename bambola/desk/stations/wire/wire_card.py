@@ -215,9 +215,8 @@ class WireCard(Paper):
 
     def _tell_bone(self, bone: BonePlan) -> None:
         units = self.studio.units
-        self._bone.setText(
-            tr("{start} to {end}", start=node_words(bone.a), end=node_words(bone.b)).capitalize()
-        )
+        told = tr("{start} to {end}", start=node_words(bone.a), end=node_words(bone.b))
+        self._bone.setText(told[:1].upper() + told[1:])
         there = trn("{n} strand", "{n} strands", bone.strands)
         self._strands.setText(
             tr("{strands}, {asked} asked", strands=there, asked=bone.strands_asked)
