@@ -17,7 +17,8 @@ from bambola.core.words import Words
 from bambola.files import write_made
 from bambola.language import tr, trn
 from bambola.shipped import default_bench
-from bambola.store.bench_book import BenchBook, BenchBookError, bench_path
+from bambola.store.bench_book import BenchBook, bench_path
+from bambola.store.database import BenchBookError
 
 
 def options(commands: Commands) -> None:

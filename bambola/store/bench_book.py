@@ -9,7 +9,7 @@ from __future__ import annotations
 import contextlib
 import json
 import sqlite3
-from collections.abc import Iterable, Iterator, Mapping
+from collections.abc import Iterable, Mapping
 from dataclasses import astuple, dataclass, fields
 from pathlib import Path
 from typing import Annotated, Any, Literal
@@ -21,11 +21,10 @@ from bambola.core.bench import Bench, Making, Record, Wool
 from bambola.core.bench.making import merged
 from bambola.core.figure.document import describe
 from bambola.language import tr
+from bambola.store.database import TROUBLE, BenchBookError, Database, in_short, is_damage
 from bambola.store.told import told
 
 VERSION = 4
-BUSY_S = 0.25
-"""How long another program that holds the book is waited for: the window stands still meanwhile."""
 _TABLES = """
 CREATE TABLE bench (only_one INTEGER PRIMARY KEY CHECK (only_one = 1), json TEXT NOT NULL);
 CREATE TABLE wool (id TEXT PRIMARY KEY, place INTEGER NOT NULL, json TEXT NOT NULL);
@@ -43,15 +42,6 @@ _BEGUN = "CREATE TABLE begun (making TEXT PRIMARY KEY, json TEXT NOT NULL)"
 """The designs that makings were begun with, apart: a list of all makings need not read them."""
 
 State = Literal["weighed", "booked"]
-
-
-class BenchBookError(OSError):
-    """A bench that cannot be opened or written; the message is one sentence. ``damaged``: what stands in
-    the file is wrong, and waiting will not mend it."""
-
-    def __init__(self, message: str, damaged: bool = False) -> None:
-        super().__init__(message)
-        self.damaged = damaged
 
 
 @dataclass(frozen=True, slots=True)
@@ -72,39 +62,21 @@ class Weighed:
     taken: Annotated[float, Field(ge=0, le=1_000_000, allow_inf_nan=False)] | None = None
 
 
-class BenchBook:
+class BenchBook(Database):
     """One file with the maker's bench. Every change is whole or not at all."""
 
     def __init__(self, path: Path | None, start: Bench) -> None:
         """Open the book at ``path`` (None: in memory only), begun from ``start``. Raises
         :class:`BenchBookError`."""
-        self.path = path
         self._read: dict[str, tuple[str, Making]] = {}
-        where = str(path) if path else ":memory:"
-        try:
-            if path:
-                path.parent.mkdir(parents=True, exist_ok=True)
-            self._db = sqlite3.connect(where, timeout=BUSY_S, isolation_level=None)
-            self._db.execute("PRAGMA foreign_keys = ON")
-            self._set_up(start)
-        except BenchBookError:
-            raise
-        except (*TROUBLE, OSError) as error:
-            raise BenchBookError(
-                tr(
-                    "{where}: the bench cannot be opened ({error}); it was left as it is.",
-                    where=where,
-                    error=_in_short(error),
-                ),
-                damaged=_is_damage(error),
-            ) from None
+        super().__init__(path, lambda: self._set_up(start))
 
     def _set_up(self, start: Bench) -> None:
         (version,) = self._db.execute("PRAGMA user_version").fetchone()
         if version > VERSION:
             raise OSError(tr("it is from a newer Bambola"))
         if version == 0:
-            with self._change():
+            with self.changing():
                 for table in filter(None, map(str.strip, _TABLES.split(";"))):
                     self._db.execute(table)
                 self._db.execute(_MAKING)
@@ -112,7 +84,7 @@ class BenchBook:
                 self._db.execute(f"PRAGMA user_version = {VERSION}")
                 self._put_bench(start)
         elif version < VERSION:
-            with self._change():
+            with self.changing():
                 self._bring_up_from(version)
                 self._db.execute(f"PRAGMA user_version = {VERSION}")
 
@@ -124,52 +96,9 @@ class BenchBook:
             self._db.execute("ALTER TABLE weighed ADD COLUMN taken REAL")
             self._db.execute("UPDATE weighed SET taken = grams WHERE state = 'booked'")
         self._db.execute(_BEGUN)
-        for making, text in self._rows("SELECT figure, json FROM making"):
+        for making, text in self.rows("SELECT figure, json FROM making"):
             with contextlib.suppress(ValidationError):  # one that is damaged is left as it is
                 self._put_making(making, Making.model_validate_json(text))
-
-    @contextlib.contextmanager
-    def _change(self) -> Iterator[None]:
-        """One whole change of the file."""
-        try:
-            self._db.execute("BEGIN IMMEDIATE")
-            yield
-            self._db.execute("COMMIT")
-        except BaseException as error:
-            with contextlib.suppress(sqlite3.Error):
-                self._db.execute("ROLLBACK")
-            if isinstance(error, (*TROUBLE, ValueError)):
-                reason = _in_short(error)
-                raise BenchBookError(
-                    tr(
-                        "{thing}: it could not be written ({reason}); nothing was changed.",
-                        thing=self.path or "The bench",
-                        reason=reason,
-                    ),
-                    damaged=_is_damage(error),
-                ) from None
-            raise
-
-    def close(self) -> None:
-        """Let go of the file."""
-        self._db.close()
-
-    def _rows(self, query: str, *values: object) -> list[Any]:
-        """All rows of a question. Raises :class:`BenchBookError`."""
-        try:
-            return self._db.execute(query, values).fetchall()
-        except TROUBLE as error:
-            raise BenchBookError(
-                tr(
-                    "{thing}: it could not be read ({error}); what is shown may be older.",
-                    thing=self.path or "The bench",
-                    error=_in_short(error),
-                )
-            ) from None
-
-    def edition(self) -> int:
-        """A number that changes whenever another program has written into the book."""
-        return int(self._rows("PRAGMA data_version")[0][0])
 
     # The bench
 
@@ -192,23 +121,23 @@ class BenchBook:
                 damaged=True,
             ) from None
         except (*TROUBLE, ValueError, TypeError) as error:
-            damaged = not isinstance(error, sqlite3.Error) or _is_damage(error)
+            damaged = not isinstance(error, sqlite3.Error) or is_damage(error)
             said = tr(
-                "{path}: the bench is damaged ({error}).", path=self.path, error=_in_short(error)
+                "{path}: the bench is damaged ({error}).", path=self.path, error=in_short(error)
             )
             raise BenchBookError(said, damaged) from None
 
     def change_bench(self, old: Bench, new: Bench) -> None:
         """Keep what differs between two benches, field by field and wool by wool; what another window
         has changed in the meantime stays."""
-        with self._change():
+        with self.changing():
             changed = {
                 name
                 for name in Bench.model_fields
                 if name != "wools" and getattr(old, name) != getattr(new, name)
             }
             if changed:
-                rest = json.loads(self._rows("SELECT json FROM bench")[0][0])
+                rest = json.loads(self.rows("SELECT json FROM bench")[0][0])
                 kept = new.model_dump(mode="json", include=changed)
                 text = json.dumps({**rest, **kept})
                 self._db.execute("INSERT OR REPLACE INTO bench VALUES (1, ?)", (text,))
@@ -227,7 +156,7 @@ class BenchBook:
 
     def _change_wool(self, before: Wool | None, wool: Wool) -> None:
         """Keep the fields in which ``wool`` differs from ``before``, whatever else has changed since."""
-        row = self._rows("SELECT json FROM wool WHERE id = ?", wool.id)
+        row = self.rows("SELECT json FROM wool WHERE id = ?", wool.id)
         if before is not None and row:
             changes = {
                 name: getattr(wool, name)
@@ -252,25 +181,25 @@ class BenchBook:
     def records(self) -> tuple[Record, ...]:
         """All records, the oldest first; one that cannot be read is left out."""
         found = []
-        for n, text in self._rows("SELECT n, json FROM record ORDER BY n"):
+        for n, text in self.rows("SELECT n, json FROM record ORDER BY n"):
             with contextlib.suppress(ValidationError):
                 found.append(Record.model_validate_json(text).replaced(n=n))
         return tuple(found)
 
     def add_record(self, record: Record) -> Record:
         """Keep a record; the same with its number."""
-        with self._change():
+        with self.changing():
             cursor = self._db.execute("INSERT INTO record (json) VALUES (?)", (_dump(record),))
         return record.replaced(n=int(cursor.lastrowid or 0))
 
     def put_record(self, record: Record) -> None:
         """Keep a record changed, as when it is set aside."""
-        with self._change():
+        with self.changing():
             self._db.execute("UPDATE record SET json = ? WHERE n = ?", (_dump(record), record.n))
 
     def drop_record(self, n: int) -> None:
         """Strike a record out."""
-        with self._change():
+        with self.changing():
             self._db.execute("DELETE FROM record WHERE n = ?", (n,))
 
     def restore(
@@ -280,7 +209,7 @@ class BenchBook:
         making: Mapping[str, Making],
     ) -> None:
         """Put what was saved from another book into this one, numbers and all."""
-        with self._change():
+        with self.changing():
             for record in records:
                 row = (record.n, _dump(record))
                 self._db.execute("INSERT OR REPLACE INTO record VALUES (?, ?)", row)
@@ -299,7 +228,7 @@ class BenchBook:
         """All makings by their ids, without the designs they were begun with; one that cannot be read is left
         out."""
         found: dict[str, tuple[str, Making]] = {}
-        for name, text in self._rows("SELECT figure, json FROM making"):
+        for name, text in self.rows("SELECT figure, json FROM making"):
             known = self._read.get(name)
             with contextlib.suppress(ValidationError):
                 same = known is not None and known[0] == text
@@ -310,8 +239,8 @@ class BenchBook:
 
     def making(self, name: str) -> Making:
         """A making by its id; one from the beginning if nothing is known of it."""
-        rows = self._rows("SELECT json FROM making WHERE figure = ?", name)
-        begun = self._rows("SELECT json FROM begun WHERE making = ?", name)
+        rows = self.rows("SELECT json FROM making WHERE figure = ?", name)
+        begun = self.rows("SELECT json FROM begun WHERE making = ?", name)
         with contextlib.suppress(ValidationError):
             found = Making.model_validate_json(rows[0][0]) if rows else Making()
             return found.replaced(begun=begun[0][0]) if begun else found
@@ -320,20 +249,20 @@ class BenchBook:
     def change_making(self, name: str, before: Making, after: Making) -> Making:
         """Keep what was changed from ``before`` to ``after``; what another window has written in the meantime
         stays. How the making is then."""
-        with self._change():
+        with self.changing():
             making = merged(self.making(name), before, after)
             self._put_making(name, making)
         return making
 
     def put_makings(self, makings: Mapping[str, Making]) -> None:
         """Keep whole makings, such as come from another book."""
-        with self._change():
+        with self.changing():
             for name, making in makings.items():
                 self._put_making(name, making)
 
     def drop_making(self, name: str) -> None:
         """Strike a making out."""
-        with self._change():
+        with self.changing():
             self._db.execute("DELETE FROM making WHERE figure = ?", (name,))
             self._db.execute("DELETE FROM begun WHERE making = ?", (name,))
 
@@ -349,7 +278,7 @@ class BenchBook:
 
     def weighed(self, figure: str | None = None) -> tuple[Weighed, ...]:
         """What was weighed out, for one figure or for all, the oldest first."""
-        rows = self._rows(
+        rows = self.rows(
             "SELECT n, day, figure, portion, wool, grams, state, taken FROM weighed "
             "WHERE ? IS NULL OR figure = ? ORDER BY n",
             figure,
@@ -363,7 +292,7 @@ class BenchBook:
 
     def weigh(self, day: str, figure: str, portion: str, wool: str, grams: float) -> Weighed:
         """Take down that a portion was weighed; one weighed before is replaced (and put back)."""
-        with self._change():
+        with self.changing():
             for row in [w for w in self.weighed(figure) if w.portion == portion]:
                 self._unbook(row)
                 self._db.execute("DELETE FROM weighed WHERE n = ?", (row.n,))
@@ -376,7 +305,7 @@ class BenchBook:
 
     def unweigh(self, rows: Iterable[Weighed]) -> None:
         """Strike out what was weighed; what was booked off is put back on the shelf."""
-        with self._change():
+        with self.changing():
             for row in self._as_they_are(rows):
                 self._unbook(row)
                 self._db.execute("DELETE FROM weighed WHERE n = ?", (row.n,))
@@ -384,7 +313,7 @@ class BenchBook:
     def book(self, rows: Iterable[Weighed]) -> None:
         """Book what was weighed off the shelf; a heap never falls below nothing, and gives back no more
         than it gave."""
-        with self._change():
+        with self.changing():
             for row in self._as_they_are(rows):
                 if row.state == "weighed":
                     taken = -self._move(row.wool, -row.grams)
@@ -394,7 +323,7 @@ class BenchBook:
 
     def put_back(self, rows: Iterable[Weighed]) -> None:
         """Put what was booked off back on the shelf."""
-        with self._change():
+        with self.changing():
             for row in self._as_they_are(rows):
                 self._unbook(row)
                 self._db.execute(
@@ -412,7 +341,7 @@ class BenchBook:
 
     def _move(self, wool_id: str, grams: float) -> float:
         """Lay ``grams`` on a heap, or take them off; what it gained (g)."""
-        rows = self._rows("SELECT json FROM wool WHERE id = ?", wool_id)
+        rows = self.rows("SELECT json FROM wool WHERE id = ?", wool_id)
         if not rows:
             return 0.0
         wool = Wool.model_validate_json(rows[0][0])
@@ -421,30 +350,6 @@ class BenchBook:
         after = max(0.0, wool.grams + grams)
         self._put_wool(wool.replaced(grams=after))
         return after - wool.grams
-
-
-TROUBLE = (sqlite3.Error, UnicodeDecodeError)
-"""What is raised over a book: by SQLite, or where what it says or has is no text."""
-_SAID = 80
-"""So much is told of what SQLite says: it may quote a whole page."""
-
-
-def _in_short(error: BaseException) -> str:
-    said = " ".join(str(error).split())
-    return said if len(said) <= _SAID else f"{said[: _SAID - 1]}…"
-
-
-def _is_damage(error: Exception) -> bool:
-    """Whether what SQLite says is the file's own fault, not that of a disk or of who else holds it."""
-    code = getattr(error, "sqlite_errorcode", None)
-    if code is None:  # Python itself could not read what is there as text
-        return isinstance(error, sqlite3.OperationalError | UnicodeDecodeError)
-    return code & 0xFF in (
-        sqlite3.SQLITE_CORRUPT,
-        sqlite3.SQLITE_NOTADB,
-        sqlite3.SQLITE_ERROR,
-        sqlite3.SQLITE_FORMAT,
-    )
 
 
 _COLUMNS = tuple(field.name for field in fields(Weighed))

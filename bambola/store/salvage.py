@@ -17,7 +17,8 @@ from pydantic import TypeAdapter, ValidationError
 
 from bambola.core.bench import Bench, Making, Record, Wool
 from bambola.language import N_, tr
-from bambola.store.bench_book import TROUBLE, BenchBook, BenchBookError, Weighed
+from bambola.store.bench_book import BenchBook, Weighed
+from bambola.store.database import TROUBLE, BenchBookError
 
 _ROW: TypeAdapter[Weighed] = TypeAdapter(Weighed)
 

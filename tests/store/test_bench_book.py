@@ -11,7 +11,8 @@ import pytest
 
 from bambola.core.bench import Bench, Making, Record, WireStock, Wool
 from bambola.shipped import default_bench
-from bambola.store.bench_book import BenchBook, BenchBookError
+from bambola.store.bench_book import BenchBook
+from bambola.store.database import BenchBookError
 from bambola.store.salvage import open_book
 from tests.effort import tries
 

@@ -19,7 +19,8 @@ from bambola.core.order import Step
 from bambola.core.wool.learning import Estimate, estimates, learned, step_estimates
 from bambola.desk.session.studio import EditorSession
 from bambola.language import tr
-from bambola.store.bench_book import BenchBook, BenchBookError, Weighed
+from bambola.store.bench_book import BenchBook, Weighed
+from bambola.store.database import BenchBookError
 
 _WATCH_MS = 1000
 """How often the book is asked whether another window has written into it."""

@@ -35,7 +35,7 @@ from bambola.desk.stations.book.reading import BookReader, OpenPage, begun_docum
 from bambola.desk.stations.page import Page
 from bambola.files import ExportError, FileRefusedError, read_regular, write_made
 from bambola.language import tr
-from bambola.store.bench_book import BenchBookError
+from bambola.store.database import BenchBookError
 
 
 class BookStation(Page):

@@ -1,0 +1,117 @@
+"""A file of SQLite that two windows may hold: every change is whole, and trouble is told in one sentence."""
+
+from __future__ import annotations
+
+import contextlib
+import sqlite3
+from collections.abc import Callable, Iterator
+from pathlib import Path
+from typing import Any
+
+from bambola.language import tr
+
+BUSY_S = 0.25
+"""How long another program that holds the book is waited for: the window stands still meanwhile."""
+
+
+class BenchBookError(OSError):
+    """A bench that cannot be opened or written; the message is one sentence. ``damaged``: what stands in
+    the file is wrong, and waiting will not mend it."""
+
+    def __init__(self, message: str, damaged: bool = False) -> None:
+        super().__init__(message)
+        self.damaged = damaged
+
+
+class Database:
+    """The file at a path, or one in memory."""
+
+    def __init__(self, path: Path | None, set_up: Callable[[], None]) -> None:
+        """Open the file and ``set_up`` what is in it. Raises :class:`BenchBookError`."""
+        self.path = path
+        where = str(path) if path else ":memory:"
+        try:
+            if path:
+                path.parent.mkdir(parents=True, exist_ok=True)
+            self._db = sqlite3.connect(where, timeout=BUSY_S, isolation_level=None)
+            self._db.execute("PRAGMA foreign_keys = ON")
+            set_up()
+        except BenchBookError:
+            raise
+        except (*TROUBLE, OSError) as error:
+            raise BenchBookError(
+                tr(
+                    "{where}: the bench cannot be opened ({error}); it was left as it is.",
+                    where=where,
+                    error=in_short(error),
+                ),
+                damaged=is_damage(error),
+            ) from None
+
+    @contextlib.contextmanager
+    def changing(self) -> Iterator[None]:
+        """One whole change of the file."""
+        try:
+            self._db.execute("BEGIN IMMEDIATE")
+            yield
+            self._db.execute("COMMIT")
+        except BaseException as error:
+            with contextlib.suppress(sqlite3.Error):
+                self._db.execute("ROLLBACK")
+            if isinstance(error, (*TROUBLE, ValueError)):
+                reason = in_short(error)
+                raise BenchBookError(
+                    tr(
+                        "{thing}: it could not be written ({reason}); nothing was changed.",
+                        thing=self.path or "The bench",
+                        reason=reason,
+                    ),
+                    damaged=is_damage(error),
+                ) from None
+            raise
+
+    def close(self) -> None:
+        """Let go of the file."""
+        self._db.close()
+
+    def rows(self, query: str, *values: object) -> list[Any]:
+        """All rows of a question. Raises :class:`BenchBookError`."""
+        try:
+            return self._db.execute(query, values).fetchall()
+        except TROUBLE as error:
+            raise BenchBookError(
+                tr(
+                    "{thing}: it could not be read ({error}); what is shown may be older.",
+                    thing=self.path or "The bench",
+                    error=in_short(error),
+                )
+            ) from None
+
+    def edition(self) -> int:
+        """A number that changes whenever another program has written into the book."""
+        return int(self.rows("PRAGMA data_version")[0][0])
+
+
+TROUBLE = (sqlite3.Error, UnicodeDecodeError)
+"""What is raised over a book: by SQLite, or where what it says or has is no text."""
+_SAID = 80
+"""So much is told of what SQLite says: it may quote a whole page."""
+
+
+def in_short(error: BaseException) -> str:
+    """What an error says, cut off where it is long."""
+    said = " ".join(str(error).split())
+    return said if len(said) <= _SAID else f"{said[: _SAID - 1]}…"
+
+
+def is_damage(error: Exception) -> bool:
+    """Whether what SQLite says is the file's own fault, not that of a disk or of who else holds it."""
+    code = getattr(error, "sqlite_errorcode", None)
+    if code is None:  # Python itself could not read what is there as text
+        return isinstance(error, sqlite3.OperationalError | UnicodeDecodeError)
+    return code & 0xFF in (
+        sqlite3.SQLITE_CORRUPT,
+        sqlite3.SQLITE_NOTADB,
+        sqlite3.SQLITE_ERROR,
+        sqlite3.SQLITE_FORMAT,
+    )
