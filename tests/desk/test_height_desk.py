@@ -20,6 +20,7 @@ from bambola.core.heights.whole import Heights, read_at
 from bambola.core.plan import make_plan
 from bambola.demo import TOAD, load_demo, sample_shelf
 from bambola.desk.kit import together_dialog
+from bambola.desk.running.background import Background, Job
 from bambola.desk.running.worker_process import WorkerProcess
 from bambola.desk.session import height_desk
 from bambola.desk.session.height_desk import BEHIND, SWEEPING, HeightDesk
@@ -59,6 +60,25 @@ def asking(toad: Window, qtbot: QtBot) -> HeightDialog:
     dialog.show()
     qtbot.waitUntil(lambda: dialog.beside.sizes is not None, timeout=30_000)
     return dialog
+
+
+def test_what_is_done_before_who_asked_goes_on_is_laid_out_all_the_same(
+    toad: Window, qtbot: QtBot, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    """A quick thread was done before its job was known by name, and failed over it."""
+    do = Background.do
+
+    def quickly(self: Background, *given: Any) -> Job:
+        job = do(self, *given)
+        job.is_done.wait(30)
+        return job
+
+    monkeypatch.setattr(Background, "do", quickly)
+    told: list[object] = []
+    faults: list[Exception] = []
+    toad.resize_station.heights.beside([80.0, 120.0], told.append, faults.append)
+    qtbot.waitUntil(lambda: bool(told or faults), timeout=60_000)
+    assert not faults
 
 
 def tick(dialog: HeightDialog, qtbot: QtBot, *names: str) -> None:

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from pathlib import Path
+from threading import Event
 
 from PyQt6.QtCore import QSize, Qt
 from PyQt6.QtWidgets import (
@@ -112,19 +113,19 @@ class TogetherDialog(QDialog):
             self.view.show_pdf(b"")
             self.told.setText(tr("Tick at least one figure."))
             return
-        bench, words = self.studio.bench, self.studio.words
+        bench, words, stop = self.studio.bench, self.studio.words, Event()
         self.progress.show()
 
         def made() -> tuple[Together, bytes]:
             from bambola.core.export.together_sheets import kits_pdf
 
             both = make_together(asked, bench)
-            pdf = kits_pdf(both, bench, words, job.stop.is_set)
-            if job.stop.is_set():
+            pdf = kits_pdf(both, bench, words, stop.is_set)
+            if stop.is_set():
                 raise CalledOffError
             return both, pdf
 
-        job = self._making = self._background.do(made, self._made, self._spoilt)
+        self._making = self._background.do(made, self._made, self._spoilt, stop)
 
     def _made(self, made: tuple[Together, bytes]) -> None:
         both, self._pdf = made

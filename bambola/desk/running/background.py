@@ -35,9 +35,9 @@ class Job:
         work: Callable[[], Any],
         then: Callable[[Any], None],
         fail: Callable[[Exception], None],
+        stop: threading.Event,
     ) -> None:
-        self.work, self.then, self.fail = work, then, fail
-        self.stop = threading.Event()
+        self.work, self.then, self.fail, self.stop = work, then, fail, stop
         self.is_done = threading.Event()
         self.well = False
         self.came_of_it: Any = None
@@ -79,11 +79,16 @@ class Background(QObject):
         return self._thread is None or not self._thread.is_alive()
 
     def do(
-        self, work: Callable[[], T], then: Callable[[T], None], fail: Callable[[Exception], None]
+        self,
+        work: Callable[[], T],
+        then: Callable[[T], None],
+        fail: Callable[[Exception], None],
+        stop: threading.Event | None = None,
     ) -> Job:
         """Do ``work`` when what was asked before is done; its result goes to ``then``, its error to
-        ``fail``. After closing nothing is done any more."""
-        job = Job(work, then, fail)
+        ``fail``. After closing nothing is done any more. Work that looks whether it is called off is given
+        its ``stop``: it may be done before the job is known to who asked."""
+        job = Job(work, then, fail, stop or threading.Event())
         if self._closed:
             job.stop.set()
             return job

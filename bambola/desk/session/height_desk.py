@@ -120,21 +120,22 @@ class HeightDesk(QObject):
         if self.swept is not None or self._job is not None or self._of is None:
             return
         key, number, self._about = self._of, self._number, self.studio.brief.height
+        stop = threading.Event()
         self.share, self.turns = 0.0, ()
 
         def work() -> Swept:
             self._begun = None  # from its beginning
-            self._begin(key, job)
+            self._begin(key, stop)
             while True:
-                while self._held.is_set() and not job.stop.is_set():
+                while self._held.is_set() and not stop.is_set():
                     time.sleep(_WAIT_S)
-                share, turns = self._ask(job, "sweep_on")
+                share, turns = self._ask(stop, "sweep_on")
                 self._came_on.emit(number, share, turns)
                 if share >= 1.0:
-                    found: Swept = self._ask(job, "found")
+                    found: Swept = self._ask(stop, "found")
                     return found
 
-        job = self._job = self._background.do(lambda: self._surely(work), self._done, self._failed)
+        self._job = self._background.do(lambda: self._surely(work), self._done, self._failed, stop)
 
     def call_off(self) -> None:
         """Sweep no more of it."""
@@ -172,24 +173,24 @@ class HeightDesk(QObject):
 
     # On the thread that works
 
-    def _begin(self, key: _Key, job: Job) -> None:
+    def _begin(self, key: _Key, stop: threading.Event) -> None:
         """Tell the process of which figure it is, if it does not know."""
         if self._apart is not None:
             self._apart.wake()
-            while not self._apart.is_up and not job.stop.is_set():
+            while not self._apart.is_up and not stop.is_set():
                 time.sleep(_WAIT_S)
         if self._begun is key and self._process == self._apart_number:
             return
         known, brief = known_as_made(key[0], key[2]), key[1].replaced(height=self._about)
-        self._ask(job, "begin", key[0], brief, key[2], known.solids.measured if known else None)
+        self._ask(stop, "begin", key[0], brief, key[2], known.solids.measured if known else None)
         self._begun, self._process = key, self._apart_number
 
     @property
     def _apart_number(self) -> int | None:
         return None if self._apart is None else self._apart.number
 
-    def _ask(self, job: Job, what: str, *given: object) -> Any:
-        if job.stop.is_set():
+    def _ask(self, stop: threading.Event, what: str, *given: object) -> Any:
+        if stop.is_set():
             raise CalledOffError
         if self._apart is None:
             from bambola.desk.session.sweeping import Sweeping
@@ -235,16 +236,15 @@ class HeightDesk(QObject):
         then: Callable[[T], None],
         fail: Callable[[Exception], None],
     ) -> Job | None:
-        key = self._of
+        key, stop = self._of, threading.Event()
         if key is None:
             return None
 
         def work() -> Any:
-            self._begin(key, job)
-            return self._ask(job, what, *given)
+            self._begin(key, stop)
+            return self._ask(stop, what, *given)
 
-        job = self._background.do(lambda: self._surely(work), then, fail)
-        return job
+        return self._background.do(lambda: self._surely(work), then, fail, stop)
 
     # What is known
 

@@ -6,6 +6,7 @@ from collections.abc import Mapping, Sequence
 from dataclasses import replace
 from datetime import date
 from pathlib import Path
+from threading import Event
 
 from PyQt6.QtCore import QSize, QSizeF, Qt, QTimer
 from PyQt6.QtGui import QIcon, QPageLayout, QPageSize, QPainter, QPixmap
@@ -179,9 +180,10 @@ class PacketDialog(QDialog):
             self._laying.stop.set()  # what it was making is not wanted any more
         self.progress.show()
         self._enable(False)
+        stop = Event()
 
         def go_on(done: int, of: int) -> None:
-            if self._laying is not None and self._laying.stop.is_set():
+            if stop.is_set():
                 raise CalledOffError
             self._done = done
 
@@ -192,7 +194,7 @@ class PacketDialog(QDialog):
 
         self._done = 0
         self._timer.start()
-        self._laying = self._background.do(made, self._laid_out, self._spoilt)
+        self._laying = self._background.do(made, self._laid_out, self._spoilt, stop)
 
     def _laid_out(self, pages: list[Page]) -> None:
         self._timer.stop()

@@ -7,6 +7,7 @@ from dataclasses import dataclass
 from datetime import UTC, date, datetime, timedelta
 from decimal import Decimal
 from pathlib import Path
+from threading import Event
 
 from PyQt6.QtCore import QDate, QSize, Qt
 from PyQt6.QtGui import QPixmap
@@ -286,12 +287,13 @@ class FairDialog(QDialog):
         self.kits.setEnabled(False)
         before = self.told.text()
         self.told.setText(tr("Splitting the wool of all…"))
+        stop = Event()
 
         def written() -> None:
             from bambola.core.export.together_sheets import kits_pdf
 
             made = make_together(asked, bench)
-            write_made(path, kits_pdf(made, bench, words, job.stop.is_set))
+            write_made(path, kits_pdf(made, bench, words, stop.is_set))
 
         def done(_: None) -> None:
             self.kits.setEnabled(True)
@@ -302,7 +304,7 @@ class FairDialog(QDialog):
                 self.kits.setEnabled(True)
                 self.told.setText(str(error) if isinstance(error, ExportError) else noted(error))
 
-        job = self._waiting = self._background.do(written, done, failed)
+        self._waiting = self._background.do(written, done, failed, stop)
 
 
 def _wares(asked: tuple[tuple[Offered, Decimal, int], ...], bench: Bench) -> list[Ware]:

@@ -130,7 +130,7 @@ class PictureRow(QWidget):
 
         def told(share: float) -> bool:
             self._share = share
-            return not job.stop.is_set()
+            return not stop.is_set()
 
         def work() -> tuple[Judged, NDArray[np.uint8]]:
             from bambola.core.sight.silhouette import CancelledError
@@ -145,6 +145,7 @@ class PictureRow(QWidget):
             work,
             lambda found: self._found(job, *found),
             lambda error: self._failed(job, error),
+            stop,
         )
 
     def _found(self, job: Job, judged: Judged, pixels: NDArray[np.uint8]) -> None:
