@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import os
 import signal
+import time
 from collections.abc import Callable, Iterator
 from functools import cache
 from typing import Any
@@ -295,6 +296,7 @@ def test_a_second_process_takes_its_share_and_what_it_leaves_is_swept_here(
 
     def read(*given: Any) -> Reading | None:
         here.add(given[-1])
+        time.sleep(0.02)  # else all is read here before the other has begun
         return read_at(*given)
 
     monkeypatch.setattr(whole, "read_at", read)
