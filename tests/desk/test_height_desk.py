@@ -6,12 +6,13 @@ import os
 import signal
 import time
 from collections.abc import Callable, Iterator
+from dataclasses import replace
 from functools import cache
 from typing import Any
 
 import pytest
-from PyQt6.QtCore import QPoint, Qt
-from PyQt6.QtGui import QImage
+from PyQt6.QtCore import QPoint, QPointF, Qt
+from PyQt6.QtGui import QImage, QPainter
 from PyQt6.QtWidgets import QInputDialog
 from pytestqt.qtbot import QtBot
 
@@ -30,7 +31,7 @@ from bambola.desk.session.sweeping import PARTNER, Sweeping
 from bambola.desk.shell import packet_dialog
 from bambola.desk.shell.window import Window
 from bambola.desk.stations.resize.height_dialog import HeightDialog
-from bambola.desk.stations.resize.marks import QUIET
+from bambola.desk.stations.resize.marks import QUIET, marks_of
 from bambola.shipped import default_bench
 
 UP, DOWN, ALT = Qt.Key.Key_Up, Qt.Key.Key_Down, Qt.KeyboardModifier.AltModifier
@@ -90,6 +91,35 @@ def tick(dialog: HeightDialog, qtbot: QtBot, *names: str) -> None:
 
 
 # Beside the tape
+
+
+def test_no_words_beside_the_tape_lie_under_the_buttons_of_the_views(
+    new_window: Callable[[], Window], monkeypatch: pytest.MonkeyPatch
+) -> None:
+    window = new_window()
+    window.open_demo()
+    page, at = window.resize_station, set[tuple[int, int]]()
+    draw = QPainter.drawText
+
+    def noted(painter: QPainter, *given: Any) -> Any:
+        if isinstance(given[0], QPointF):
+            at.add((round(given[0].x()), round(given[0].y())))
+        return draw(painter, *given)
+
+    monkeypatch.setattr(QPainter, "drawText", noted)
+    window.resize(1280, 800)
+    turns = page.table.turns
+    asks = next(turn for turn in turns_of_toad() if turn.rank in QUIET)
+    for mm in range(160, 320, 20):
+        page.studio.set_height(float(mm))
+        for by in (0.95, 0.98, 1.005, 1.01, 1.02):
+            near = replace(asks, height_mm=mm * by)
+            turns.marked = replace(turns.marked, marks=marks_of([near]))
+            page.table.grab()
+    assert page.views.parentWidget() is page.table and len(at) > 4
+    assert page.table.layout_ is not None
+    beside, views = page.table.layout_.tape.right(), page.views.geometry()
+    assert not [(x, y) for x, y in at if beside < x < views.right() and y < views.bottom()]
 
 
 def test_alt_with_the_arrows_goes_past_the_next_turn_and_tells_it(

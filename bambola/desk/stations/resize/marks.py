@@ -23,6 +23,8 @@ QUIET: tuple[Rank, ...] = ("decide", "buy")
 PAST_MM = 0.5
 """As far past a turn it is surely turned, mm: that is how close turns are found. Judged."""
 _REACH_PX = 7.0
+_HEAD_PX = 40.0
+"""So far down from the upper edge stand the buttons of the views, which words must not lie under."""
 _LINES, _MOST_KEPT = 3, 400
 
 
@@ -206,8 +208,8 @@ class MarkPainter:
                     box.moveBottom(other.top() - px(6))
                 else:
                     box.moveTop(other.bottom() + px(6))
-        if box.top() < 0 or box.bottom() > layout.ground_y:
-            return
+        if box.top() < px(_HEAD_PX) or box.bottom() > layout.ground_y:
+            return  # its dot is there all the same
         taken.append(box)
         ground = QColor(d.ground)
         ground.setAlpha(215)
