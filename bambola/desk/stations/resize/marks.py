@@ -23,8 +23,9 @@ QUIET: tuple[Rank, ...] = ("decide", "buy")
 PAST_MM = 0.5
 """As far past a turn it is surely turned, mm: that is how close turns are found. Judged."""
 _REACH_PX = 7.0
-_HEAD_PX = 40.0
-"""So far down from the upper edge stand the buttons of the views, which words must not lie under."""
+_HEAD_PX, _LONG_PX = 40.0, 230
+"""So far down from the upper edge stand the buttons of the views, which words must not lie under; and so wide
+are words that stand beside the flag."""
 _LINES, _MOST_KEPT = 3, 400
 
 
@@ -208,15 +209,22 @@ class MarkPainter:
                     box.moveBottom(other.top() - px(6))
                 else:
                     box.moveTop(other.bottom() + px(6))
+        beside = box.top() < px(_HEAD_PX) and bool(taken)
+        if beside:  # there is room over the line of the flag, if not over the flag
+            flag = min(taken, key=lambda other: other.top())
+            height, lines = self._broken(mark, px(_LONG_PX), units)
+            box.setSize(QSizeF(px(_LONG_PX), line * (1 + len(lines))))
+            box.moveBottomLeft(QPointF(flag.right() + px(12), flag.center().y() - px(3)))
         if box.top() < px(_HEAD_PX) or box.bottom() > layout.ground_y:
             return  # its dot is there all the same
         taken.append(box)
         ground = QColor(d.ground)
         ground.setAlpha(215)
         painter.fillRect(box.adjusted(-3, -1, 3, 1), ground)
-        painter.setPen(QPen(d.quiet, px(1)))
-        end = QPointF(left - px(2), box.top() + line / 2)
-        painter.drawLine(QPointF(layout.tape.right(), y), end)
+        if not beside:
+            painter.setPen(QPen(d.quiet, px(1)))
+            end = QPointF(left - px(2), box.top() + line / 2)
+            painter.drawLine(QPointF(layout.tape.right(), y), end)
         painter.setPen(d.madder if mark.rank == "decide" else d.ink)
         painter.setFont(self.theme.text(13, bold=True))
         at = QPointF(box.left(), box.top() + 0.78 * line)
