@@ -31,7 +31,7 @@ INK, QUIET, MADDER, WELD, WOAD, FAINT = (
 )  # fmt: skip
 Face = Literal["text", "bold", "title"]
 HEADS_MM = 3.0
-"""Bold words as tall as this head what stands under them."""
+"""Bold words as tall as this head what stands under them: labels in drawings are smaller."""
 FACES = {"text": BODY, "bold": BODY_BOLD, "title": TITLE}
 
 

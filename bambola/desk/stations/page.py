@@ -15,7 +15,8 @@ from bambola.core.relief import Camera
 
 
 class TrueSizeWheel(QObject):
-    """Listens to the wheel over views; theirs without Ctrl stays theirs."""
+    """Listens to the wheel over views: with Ctrl upwards they are to be at true size, downwards as before.
+    The wheel without Ctrl stays theirs."""
 
     wished = pyqtSignal(bool)
 

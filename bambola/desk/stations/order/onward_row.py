@@ -25,7 +25,8 @@ Runs = list[Array]
 
 
 class Stands(QWidget):
-    """Dashed as planned, drawn out as it will be, and under each what it is."""
+    """The whole figure as it will stand either way, drawn out, over how it was planned, dashed; at one
+    scale, on one ground, and under each what it is."""
 
     def __init__(self, theme: Theme) -> None:
         super().__init__()

@@ -25,7 +25,7 @@ PAST_MM = 0.5
 _REACH_PX = 7.0
 _HEAD_PX, _LONG_PX = 40.0, 230
 """So far down from the upper edge stand the buttons of the views, which words must not lie under; and so wide
-are words that stand beside the flag."""
+at most are words that stand beside the flag."""
 _LINES, _MOST_KEPT = 3, 400
 
 
@@ -213,7 +213,9 @@ class MarkPainter:
         if beside:  # there is room over the line of the flag, if not over the flag
             flag = min(taken, key=lambda other: other.top())
             height, lines = self._broken(mark, px(_LONG_PX), units)
-            box.setSize(QSizeF(px(_LONG_PX), line * (1 + len(lines))))
+            letters = QFontMetricsF(self.theme.text(13))
+            long = max(map(letters.horizontalAdvance, (height, *lines)))
+            box.setSize(QSizeF(long, line * (1 + len(lines))))
             box.moveBottomLeft(QPointF(flag.right() + px(12), flag.center().y() - px(3)))
         if box.top() < px(_HEAD_PX) or box.bottom() > layout.ground_y:
             return  # its dot is there all the same

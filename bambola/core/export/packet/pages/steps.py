@@ -51,7 +51,8 @@ GHOST = 0.16
 
 
 class StandingPictures:
-    """The pictures of one plan, none larger than ``wide`` by ``high`` mm."""
+    """Small pictures of the figure as it stands after each step, a ghost of all and what is joined over it;
+    none is larger than ``wide`` by ``high`` mm."""
 
     def __init__(self, plan: Plan, bench: Bench, wide: float, high: float) -> None:
         self.plan = plan
