@@ -8,6 +8,7 @@ import time
 from collections.abc import Iterator
 
 import pytest
+from PyQt6.QtCore import QTimer
 from PyQt6.QtWidgets import QLineEdit
 from pytestqt.qtbot import QtBot
 
@@ -134,14 +135,20 @@ def test_a_change_is_planned_apart_and_the_next_act_of_a_hand_finds_it_made(
     expected = make_plan(studio.figure, studio.brief, studio.bench)
     assert (studio.plan.steps, studio.plan.wool_g) == (expected.steps, expected.wool_g)
 
-    # A key pressed while a change is under way waits for it, and so do two changes at once.
+    # A key pressed while a change is under way waits for it, the window alive; and so do two changes at once.
     typed: list[Brief] = []
+    beats: list[Brief] = []
+    clock = QTimer()
+    clock.timeout.connect(lambda: beats.append(studio.brief))
     line = QLineEdit()
     qtbot.addWidget(line)
     line.textEdited.connect(lambda: typed.append(studio.brief))
     assert studio.set_height(200.0) and studio.hold("head", False) and studio.is_planning
+    clock.start(1)
     qtbot.keyClicks(line, "a")
+    clock.stop()
     assert not studio.is_planning and typed == [studio.brief] and not studio.is_held("head")
+    assert beats and beats[0] is not studio.brief
     assert studio.hold("head", True) and studio.correct(not studio.brief.corrected)
     qtbot.waitUntil(lambda: not studio.is_planning, timeout=30_000)
     assert studio.is_held("head") and studio.brief.corrected != as_it_was.brief.corrected

@@ -354,7 +354,7 @@ class EditorSession(Asking):
     def _change(self, held: DocumentState, words: str, gesture: int, waits: bool) -> bool:
         is_other = held.figure is not self.figure or held.brief is not self.brief
         self._planner.wake()
-        if is_other and not waits and self._planner.is_apart:
+        if is_other and not waits and self.has_process:
             self._under_way.begin(Asked(held, words, gesture))
             self._planner.want(held.figure, held.brief, self.bench)
             return True

@@ -1,7 +1,8 @@
 """A change that is being planned off the interface thread.
 
 The window goes on meanwhile, but the next key or click waits for what comes of the change: whoever acts
-acts on what is on the table, and two changes are never made of the same state.
+acts on what is on the table, and two changes are never made of the same state. While it waits the window
+is drawn and its clocks go on; what else the hand does waits in the queue.
 """
 
 from __future__ import annotations
@@ -10,7 +11,8 @@ from collections.abc import Callable
 from contextlib import ExitStack
 from dataclasses import dataclass
 
-from PyQt6.QtCore import QEvent, QObject
+from PyQt6 import sip
+from PyQt6.QtCore import QEvent, QEventLoop, QObject
 from PyQt6.QtWidgets import QApplication
 
 from bambola.desk.running.waiting import BusyCursor
@@ -25,12 +27,12 @@ _INPUT = frozenset(
         QEvent.Type.MouseButtonDblClick,
         QEvent.Type.Wheel,
         QEvent.Type.TouchBegin,
-        QEvent.Type.InputMethod,
-        QEvent.Type.Drop,
-        QEvent.Type.Close,
     }
 )
 """What a hand does."""
+_WITHIN = frozenset({QEvent.Type.InputMethod, QEvent.Type.Drop, QEvent.Type.Close})
+"""What it does that may come from within a call, which must not go on before it is answered."""
+_ALIVE = QEventLoop.ProcessEventsFlag.ExcludeUserInputEvents | QEventLoop.ProcessEventsFlag.WaitForMoreEvents
 
 
 @dataclass(frozen=True)
@@ -71,6 +73,11 @@ class UnderWay(QObject):
 
     def eventFilter(self, watched: QObject | None, event: QEvent | None) -> bool:
         """The next act of a hand finds the change made."""
-        if event is not None and event.type() in _INPUT:
+        kind = None if event is None else event.type()
+        if kind in _WITHIN:
             self._settle()
+        elif kind in _INPUT:
+            while self.asked is not None:
+                QApplication.processEvents(_ALIVE)
+            return watched is not None and sip.isdeleted(watched)  # it may have gone with what was before
         return False

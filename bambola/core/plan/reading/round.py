@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import math
+
 from bambola.core.figure import Figure, Shape
 from bambola.core.figure.survey import DOUBT, How, Survey
 from bambola.core.frozen import frozen
@@ -63,10 +65,10 @@ def _slopes(shape: Shape) -> tuple[float, float, tuple[tuple[float, float], ...]
     whole = mesh_of(shape)
     volume, area = whole.volume, whole.area
     found = []
+    step = math.log(1 + _STEP)  # exact for powers of a measure, and near them for all shapes
     for measure, mm in shape.measures().items():
-        more, less = (mesh_of(shape.resized({measure: mm * (1 + d)})) for d in (_STEP, -_STEP))
-        slopes = (more.volume - less.volume) / volume, (more.area - less.area) / area
-        found.append((slopes[0] / (2 * _STEP), slopes[1] / (2 * _STEP)))
+        more = mesh_of(shape.resized({measure: mm * (1 + _STEP)}))
+        found.append((math.log(more.volume / volume) / step, math.log(more.area / area) / step))
     return volume, area, tuple(found)
 
 
