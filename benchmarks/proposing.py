@@ -21,9 +21,17 @@ from bambola.core.solids import place
 from bambola.core.solids.meshes import solid_of
 from bambola.core.solids.views import outline_of_copy
 from bambola.language import part_name
-from bambola.shipped import default_bench
+from bambola.shipped import body_plans, default_bench
 from benchmarks.__main__ import Row
-from benchmarks.sitters import BAD, SETTINGS, Photograph, Setting, photographed, sitters
+from benchmarks.sitters import (
+    BAD,
+    SETTINGS,
+    Photograph,
+    Setting,
+    photographed,
+    sitters,
+    whole_height,
+)
 
 VIEWS: tuple[Sight, ...] = ("front", "side")
 VISIBLE = 0.006
@@ -52,7 +60,7 @@ class Score:
 def proposal_of(photographs: Mapping[Sight, Photograph], height: float, bench: Bench) -> Proposal:
     """What is proposed of a sitter, untouched."""
     views = {view: seen_in(view, one.pixels, height) for view, one in photographs.items()}
-    return propose_figure(views, height, bench, "sitter", part_name)
+    return propose_figure(views, height, bench, "sitter", part_name, plans=body_plans())
 
 
 def seen_in(view: Sight, pixels: Pixels, height: float) -> Seen:
@@ -155,7 +163,7 @@ def scores(names: tuple[str, ...], setting: Setting, seed: int = 0) -> Iterator[
     every = sitters(bench)
     for name in names:
         figure = every[name]
-        height = place(figure).height
+        height = whole_height(figure)
         taken = {view: photographed(figure, view, setting, bench, seed) for view in VIEWS}
         yield scored(figure, taken, proposal_of(taken, height, bench))
 
@@ -196,7 +204,7 @@ def twelve_megapixels() -> list[Row]:
         for view, one in taken.items()
     }
     began = time.perf_counter()
-    proposal_of(large, place(figure).height, bench)
+    proposal_of(large, whole_height(figure), bench)
     return [
         Row("proposal from two pictures of 12 megapixels", time.perf_counter() - began, 8.0, "s")
     ]

@@ -22,6 +22,8 @@ from bambola.shipped import body_plans, default_bench
 
 TURNS: dict[Sight, float] = {"front": 0.0, "side": 90.0, "back": 180.0}
 HEIGHT_MM = 180.0
+STRAYS = (0.9, 1.12)
+"""Between what each part, and each of its measures besides, is multiplied."""
 HEIGHT_PX = 900
 """Of the longer side of a figure in its picture."""
 AWAY_MM = 600.0
@@ -59,14 +61,33 @@ BAD = ("busy", "patterned", "badly lit")
 
 
 def sitters(bench: Bench | None = None) -> dict[str, Figure]:
-    """The demos, and every body plan with proportions of its own (always the same), all of one height."""
+    """The demos, and every body plan with proportions of its own and every measure of every part another
+    (always the same), all of one height."""
     shelf = bench or default_bench()
     found = {f.name: f for f in (load_demo(name).figure for name in (BADGER, HERON, TOAD))}
     for n, plan in enumerate(body_plans()):
         dice = np.random.default_rng(n)
         settings = {p.id: float(dice.uniform(0.85, 1.2)) for p in plan.proportions}
-        found[plan.figure.name] = start_from(plan, HEIGHT_MM, settings, shelf)
+        found[plan.figure.name] = _strayed(start_from(plan, HEIGHT_MM, settings, shelf), dice)
     return found
+
+
+def _strayed(figure: Figure, dice: np.random.Generator) -> Figure:
+    """``figure`` as another maker would have made it: each measure off by up to a quarter."""
+    parts = []
+    for part in figure.parts:
+        whole = float(dice.uniform(*STRAYS))
+        sizes = {
+            m: mm * whole * float(dice.uniform(*STRAYS)) for m, mm in part.shape.measures().items()
+        }
+        parts.append(part.replaced(shape=part.shape.resized(sizes)))
+    return figure.replaced(parts=tuple(parts))
+
+
+def whole_height(figure: Figure) -> float:
+    """How tall it is from the ground to what reaches highest, mm: what a picture shows of it."""
+    reach = place(figure).down_up
+    return float(reach[:, 0].max() + reach[:, 1].max())
 
 
 @dataclass(frozen=True)

@@ -264,6 +264,8 @@ def test_a_figure_is_measured_from_its_pictures(
         pictures += [f"--{view}", str(picture)]
     own = ["measure", "--height", "120mm", "-o", str(made)]
     code, out, _ = run(capsys, *own, *pictures)
+    assert code == 0 and out.startswith("Proposed after the body plan: Two-legged doll.\n")
+    code, out, _ = run(capsys, *own, *pictures, "--like", "none")
     assert code == 0 and out.endswith("doll: 6 parts.\n")
     code, out, _ = run(capsys, "plan", str(made), "--height", "240mm", "--json")
     assert code == 0

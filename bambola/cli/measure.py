@@ -16,9 +16,11 @@ from bambola.core.sight.silhouette import separate
 from bambola.core.words import Words
 from bambola.files.pictures import read_picture
 from bambola.language import part_name, tr
-from bambola.shipped import default_bench
+from bambola.shipped import body_plans, default_bench
 from bambola.store.designs import new_design, save_design
 
+NONE = "none"
+"""For like no body plan."""
 SUREST = 0.6
 """Parts less sure than this are told to be looked at. Judged."""
 
@@ -37,6 +39,16 @@ def options(commands: Commands) -> None:
         )
     measured.add_argument(
         "--height", metavar="LENGTH", required=True, help=tr("how tall the figure stands")
+    )
+    plans = [plan.figure.id for plan in body_plans()]
+    measured.add_argument(
+        "--like",
+        choices=(*plans, NONE),
+        metavar="PLAN",
+        help=tr(
+            "the body plan it is like ({plans}), or none; else the likeliest, if it is like one",
+            plans=", ".join(plans),
+        ),
     )
     measured.add_argument("--name", metavar="NAME", help=tr("what it is called"))
     measured.add_argument(
@@ -65,8 +77,11 @@ def run(args: argparse.Namespace, words: Words) -> None:
         raise CommandError(tr("--front, --side or --back: at least one picture is needed."))
     views = _seen(pictures, height, words)
     name = args.name or args.output.name.partition(".")[0]
-    found = propose_figure(views, height, bench, name, part_name)
+    plans = [plan for plan in body_plans() if args.like in (None, plan.figure.id)]
+    found = propose_figure(views, height, bench, name, part_name, plans=plans)
     save_design(args.output, found.figure, Brief(), found.survey, new_design(found.figure))
+    if found.like:
+        say(tr("Proposed after the body plan: {plan}.", plan=found.like) + "\n")
     for part, sure in sorted(found.sure.items(), key=lambda one: one[1]):
         if sure < SUREST:
             told = tr("{name}: not sure; look at it.", name=found.figure.by_id[part].name)

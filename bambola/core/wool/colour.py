@@ -1,7 +1,5 @@
 """How unlike two wools look: colours in CIE Lab, and their difference by CIEDE2000.
 
-from bambola.core.memo import remembered
-
 G. Sharma, W. Wu, E. Dalal, "The CIEDE2000 color-difference formula: implementation notes, supplementary test
 data, and mathematical observations", Color Research and Application 30 (2005).
 """

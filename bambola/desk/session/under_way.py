@@ -32,7 +32,10 @@ _INPUT = frozenset(
 """What a hand does."""
 _WITHIN = frozenset({QEvent.Type.InputMethod, QEvent.Type.Drop, QEvent.Type.Close})
 """What it does that may come from within a call, which must not go on before it is answered."""
-_ALIVE = QEventLoop.ProcessEventsFlag.ExcludeUserInputEvents | QEventLoop.ProcessEventsFlag.WaitForMoreEvents
+_ALIVE = (
+    QEventLoop.ProcessEventsFlag.ExcludeUserInputEvents
+    | QEventLoop.ProcessEventsFlag.WaitForMoreEvents
+)
 
 
 @dataclass(frozen=True)
@@ -79,5 +82,7 @@ class UnderWay(QObject):
         elif kind in _INPUT:
             while self.asked is not None:
                 QApplication.processEvents(_ALIVE)
-            return watched is not None and sip.isdeleted(watched)  # it may have gone with what was before
+            return watched is not None and sip.isdeleted(
+                watched
+            )  # it may have gone with what was before
         return False

@@ -11,16 +11,12 @@ from scipy.optimize import linear_sum_assignment
 from bambola.core.figure import Sight
 from bambola.core.frozen import frozen
 from bambola.core.sight.blobs import Blob, Seen
+from bambola.core.sight.explaining import HUE, LIGHT
 
 TWIN = 0.4
 """Two regions of which one, mirrored, covers so much of both together are a pair. Judged. See craft.md, 9."""
 LIKE = 0.3
 """Regions of two views that score less are not the same part. Judged. See craft.md, 9."""
-LIGHT = 0.45
-"""How much a difference in lightness counts against one of hue: light falls otherwise on each side. Judged.
-See craft.md, 9."""
-HUE = 26.0
-"""Colours so far apart (units of Lab) are hardly of one wool."""
 EYE = 0.012
 """A spot smaller than this share of the figure, one of two, is an eye."""
 PATCH = 0.12

@@ -7,53 +7,34 @@ the largest bearing all.
 
 from __future__ import annotations
 
-import math
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 
-import manifold3d as m3
 import numpy as np
 
 from bambola.core.bench import Bench
 from bambola.core.facts import Fact, RefusedError
-from bambola.core.figure import Coat, Figure, Sight, Survey, Trace
-from bambola.core.figure.graft import with_part
-from bambola.core.figure.shapes import as_kind
+from bambola.core.figure import Figure, Sight, Survey
+from bambola.core.figure.bodyplans import BodyPlan
 from bambola.core.frozen import frozen
-from bambola.core.plan.reading.candidates import LIGHT, Candidate, found_in
-from bambola.core.plan.reading.naming import likely_name
-from bambola.core.plan.reading.starting import start_from_pictures
-from bambola.core.plan.reading.tracing import with_seated
-from bambola.core.sight.blobs import ASTRIDE, LEVEL_MM, SLIM, Blob, Seen
-from bambola.core.sight.build import build, origin_of, shifted, with_traces
-from bambola.core.sight.fit import fit
-from bambola.core.sight.silhouette import CancelledError
-from bambola.core.solids import place
+from bambola.core.plan.reading.assembling import Assembler, nearest_wool
+from bambola.core.plan.reading.candidates import Candidate, found_in
+from bambola.core.plan.reading.likeness import Likeness, figure_like, likest, owners_of
+from bambola.core.sight.blobs import Seen
 from bambola.core.solids.forms import Array
-from bambola.core.solids.meshes import solid_of
-from bambola.core.wool.colour import lab_of
 
 TRUNK = 1.6
 """What touches the trunk sits rather there than on what lies beside it. Judged. See craft.md, 9."""
-ROUND = 0.06
-"""What strays by less than this share of its width from an egg is one. Judged. See craft.md, 9."""
-OF_HULL = 0.97
-"""A figure's volume as a share of what its outlines from the front and side enclose, were each level an
-ellipse: the mean of the twelve that the table in the bench measures, 0.85 to 1.18. See craft.md, 9."""
-ROUNDS = 2
-"""What a stouter trunk swallows of its limbs is not known before: it is made stouter so often."""
-LEANEST, STOUTEST = 0.8, 1.5
-"""A trunk is made no leaner or stouter than so many times what is seen of it. Judged. See craft.md, 9."""
-FLAT = 0.42
-"""A part thinner than this share of its width is a leaf. Judged. See craft.md, 9."""
 
 
 @frozen
 class Proposal:
-    """The figure as proposed, its survey, and how sure each part is (0..1), by part."""
+    """The figure as proposed, its survey, how sure each part is (0..1), by part, and the name of the body
+    plan that it is like, if it is like one."""
 
     figure: Figure
     survey: Survey
     sure: dict[str, float]
+    like: str = ""
 
 
 def propose_figure(
@@ -63,22 +44,71 @@ def propose_figure(
     name: str,
     called: Callable[[str, int], str],
     told: Callable[[float], bool] = lambda share: True,
+    plans: Sequence[BodyPlan] = (),
 ) -> Proposal:
     """The figure that ``views`` show, ``height`` mm tall, called ``name``.
 
-    ``called`` says what a part is called that is most likely a ``head``, or the like; of one of which
-    nothing is known it is given an empty word and its number. ``told`` hears what share is done, and stops
-    the work by saying no (raises :class:`CancelledError`). Raises ``ValueError`` where no figure is seen
-    from the front, the back or the side.
+    Where it is like one of ``plans`` it is that, fitted to them (a single one is taken at its maker's word);
+    else it is put together of what the pictures show apart. ``called`` says what a part is called that is
+    most likely a ``head``, or the like; of one of which nothing is known it is given an empty word and its
+    number. ``told`` hears what share is done, and stops the work by saying no (raises
+    :class:`CancelledError`). Raises ``ValueError`` where no figure is seen from the front, the back or the
+    side.
     """
     framings = tuple(seen.framing for seen in views.values())
+    shown = {view: seen for view, seen in views.items() if seen.blobs}
+    found_like = likest(shown, plans, height, told)
+    alike = found_like and _alike(views, found_like, height, bench, name, called)
+    if alike:
+        return alike
     views = {v: seen for v, seen in views.items() if v != "top" and seen.blobs}
     views, found = found_in(views) if views else ({}, [])
     if not found:
         raise RefusedError(Fact("edit.nothing-seen"))
     parents, order = _tree(found, views)
     survey = Survey(framings=framings, height=height)
-    return _Maker(views, found, parents, bench, called).made(order, survey, name, told)
+    assembler = Assembler(views, found, parents, bench, called)
+    return Proposal(*assembler.made(order, survey, name, told))
+
+
+def _alike(
+    views: dict[Sight, Seen],
+    found: Likeness,
+    height: float,
+    bench: Bench,
+    name: str,
+    called: Callable[[str, int], str],
+) -> Proposal | None:
+    """What is proposed of a figure that is like a body plan: that, and what the pictures show besides."""
+    try:
+        figure = figure_like(found, height, bench, name, lambda lab: nearest_wool(bench, lab))
+    except ValueError:
+        return None  # So fitted it cannot be made: what is seen is put together instead.
+    views = {view: _about_its_middle(seen, found.aside) for view, seen in views.items()}
+    survey = Survey(framings=tuple(seen.framing for seen in views.values()), height=height)
+    parts, candidates = found_in({view: seen for view, seen in views.items() if view != "top"})
+    shown = owners_of(candidates, parts, found.figure, height)
+    besides = [i for i, one in enumerate(shown) if one is None]
+    sure = {part: share for part, share in found.sure.items() if part in figure.by_id}
+    if besides and len(besides) < len(candidates):
+        parents, order = _tree(candidates, parts)
+        ids = {i: part for i, part in enumerate(shown) if part and part in figure.by_id}
+        more = [i for i in order if i in besides and parents[i] is not None]
+        assembler = Assembler(parts, candidates, parents, bench, called)
+        figure, survey, seen_besides = assembler.added(
+            more, figure, survey, ids, lambda share: True
+        )
+        sure = {**sure, **seen_besides}
+    return Proposal(figure, survey, sure, found.plan.figure.name)
+
+
+def _about_its_middle(seen: Seen, aside: float) -> Seen:
+    """A side picture whose midline goes through the figure's own middle, ``aside`` mm beside the one it
+    had."""
+    f = seen.framing
+    if f.view != "side" or not aside:
+        return seen
+    return Seen(f.replaced(midline=f.midline + aside * f.sense / (f.mm_px or 1.0)), seen.regions)
 
 
 # What sits on what
@@ -154,192 +184,3 @@ def _bond(
     both = 0.75 if found[parent].pair and not found[child].pair else 1.0
     trunk = TRUNK if parent == root else 1.0
     return float(touch[child, parent]) * both * trunk * (0.5 + larger) + 1e-6 * larger
-
-
-# The parts themselves
-
-
-class _Maker:
-    """Makes the figure of what was found."""
-
-    def __init__(
-        self,
-        views: dict[Sight, Seen],
-        found: list[Candidate],
-        parents: dict[int, int | None],
-        bench: Bench,
-        called: Callable[[str, int], str],
-    ) -> None:
-        self.views, self.found, self.parents, self.bench = views, found, parents, bench
-        self.called = called
-
-    def made(
-        self, order: list[int], survey: Survey, name: str, told: Callable[[float], bool]
-    ) -> Proposal:
-        """The figure, part by part."""
-        assert survey.height is not None
-        figure = start_from_pictures(survey.height, self.bench, name, self.called("body", 1))
-        ids: dict[int, str] = {}
-        sure: dict[str, float] = {}
-        for n, i in enumerate(order):
-            if not told(n / len(order)):
-                raise CancelledError
-            try:
-                figure, survey, part = self._with_one(i, figure, survey, ids)
-            except ValueError:
-                continue  # What no shape of felt can be is left to the maker.
-            ids[i], sure[part] = part, self.found[i].sure
-            coat = Coat(wool=self._wool(i))
-            figure = with_part(figure, figure.by_id[part].replaced(coat=coat))
-        figure, survey = self._filled(*with_traces(figure, survey))
-        return Proposal(figure, survey, sure)
-
-    def _with_one(
-        self, i: int, figure: Figure, survey: Survey, ids: dict[int, str]
-    ) -> tuple[Figure, Survey, str]:
-        """With one part more, on the nearest of its bearers that there is. Raises ``ValueError``."""
-        root = figure.parts[0]
-        traces = self._traces(i, root.id)
-        kind = self._kind(i, traces)
-        traces = _end_on(traces) if kind == "turned" else traces
-        parent = self.parents[i]
-        if parent is None:
-            for trace in traces:
-                survey = survey.traced(trace)
-            shaped = with_part(figure, root.replaced(shape=as_kind(root.shape, kind)))
-            return *with_traces(shaped, survey), root.id
-        while parent is not None and parent not in ids:
-            parent = self.parents[parent]
-        on, pair = root.id if parent is None else ids[parent], self.found[i].pair
-        name = self._name(figure, survey, traces, kind, on, pair)
-        return with_seated(figure, survey, traces, name, kind, on, pair, self.bench)
-
-    def _filled(self, figure: Figure, survey: Survey) -> tuple[Figure, Survey]:
-        """With a trunk so stout that the whole is as large as its outlines say: what limbs hide of it from
-        the front is not seen."""
-        if "side" not in self.views or len(self.views) < 2:
-            return figure, survey
-        whole, so_far = hull_mm3(self.views), 1.0
-        for _ in range(ROUNDS):
-            root = figure.parts[0]
-            trunk = float(solid_of(root.shape).volume())
-            wanted = math.sqrt(max(1 + (OF_HULL * whole - _net_mm3(figure)) / trunk, 0.0))
-            stouter = min(max(wanted, LEANEST / so_far), STOUTEST / so_far)
-            so_far *= stouter
-            for trace in survey.traces_of(root.id):
-                sides = (trace.left, trace.right)
-                left, right = (tuple(x * stouter for x in side) for side in sides)
-                survey = survey.traced(trace.replaced(left=left, right=right, edges="hand"))
-            figure, survey = with_traces(figure, survey)
-        return figure, survey
-
-    def _name(
-        self, figure: Figure, survey: Survey, traces: list[Trace], kind: str, on: str, pair: bool
-    ) -> str:
-        origin, n = origin_of(figure, survey), len(figure.parts) + 1
-        built = build(kind, [shifted(t, origin) for t in traces], None, pair)
-        name = self.called(likely_name(figure, built, on, pair), n)
-        used = {part.name for part in figure.parts}
-        return self.called("", n) if name in used else name
-
-    def _traces(self, i: int, part: str) -> list[Trace]:
-        traces = []
-        for view, numbers in self.found[i].seen.items():
-            seen = self.views[view]
-            both = [seen.blobs[n] for n in numbers]
-            own = max(both, key=lambda b: b.area)
-            if len(both) > 1 and not self.found[i].pair:
-                own = seen.joined(both)
-            even = view != "side" and not self.found[i].pair and self._is_even(i, own)
-            traces.append(seen.trace(own, part, self._base(i, view, seen, own), even))
-        return traces
-
-    def _is_even(self, i: int, own: Blob) -> bool:
-        """Whether a part lies astride the midline; the trunk always does."""
-        return self.parents[i] is None or abs(own.centre[0]) < ASTRIDE * own.across
-
-    def _base(self, i: int, view: Sight, seen: Seen, own: Blob) -> Array | None:
-        """Where a blob meets what bears it in this view; or which way that lies."""
-        parent = self.parents[i]
-        while parent is not None:
-            numbers = self.found[parent].seen.get(view)
-            if numbers:
-                other = min(
-                    (seen.blobs[n] for n in numbers), key=lambda b: math.dist(b.centre, own.centre)
-                )
-                return seen.contact(own, other)
-            parent = self.parents[parent]
-        return None
-
-    def _kind(self, i: int, traces: list[Trace]) -> str:
-        if self.parents[i] is not None:
-            if self._is_flat(i):
-                return "leaf"
-            blobs = [self.views[v].blobs[n] for v, ns in self.found[i].seen.items() for n in ns]
-            if max(blob.slimness for blob in blobs) > SLIM:
-                return "limb"
-        straight = [t.replaced(points=(t.points[0], t.points[-1])) for t in traces]
-        return "ball" if max(fit("ball", t).miss for t in straight) < ROUND else "turned"
-
-    def _is_flat(self, i: int) -> bool:
-        """Whether a part is as tall in two views, and in one of them far thinner."""
-        seen = self.found[i].seen
-        if len(seen) < 2:
-            return False
-        boxes = [
-            max((self.views[v].blobs[n] for n in numbers), key=lambda b: b.area)
-            for v, numbers in seen.items()
-        ]
-        thin, broad = sorted(boxes, key=lambda b: b.across)
-        alike = min(thin.tall, broad.tall) > 0.6 * max(thin.tall, broad.tall)
-        return alike and thin.across < FLAT * broad.across and thin.tall > 1.5 * thin.across
-
-    def _wool(self, i: int) -> str:
-        """The wool whose colour is nearest to what is seen, lightness counting less."""
-        blobs = [
-            self.views[v].blobs[n] for v, numbers in self.found[i].seen.items() for n in numbers
-        ]
-        lab = np.array(max(blobs, key=lambda b: b.area).lab)
-
-        def off(colour: str) -> float:
-            return float(np.linalg.norm((np.array(lab_of(colour)) - lab) * (LIGHT, 1.0, 1.0)))
-
-        wools = [w for w in self.bench.wools if w.form != "core"] or list(self.bench.wools)
-        return min(wools, key=lambda w: off(w.colour)).id
-
-
-def _net_mm3(figure: Figure) -> float:
-    """The volume of all parts together."""
-    solids = [solid_of(copy.shape).transform(copy.matrix[:3]) for copy in place(figure).copies]
-    return float(m3.Manifold.batch_boolean(solids, m3.OpType.Add).volume())
-
-
-def hull_mm3(views: dict[Sight, Seen]) -> float:
-    """The volume that the outlines from the front and the side enclose, were each level an ellipse."""
-    facing = views["front"] if "front" in views else views["back"]
-    spans = facing.spans(), views["side"].spans()
-    levels = min(len(span) for span in spans)
-    return float(math.pi / 4 * (spans[0][:levels] * spans[1][:levels]).sum() * LEVEL_MM)
-
-
-def _end_on(traces: list[Trace]) -> list[Trace]:
-    """Where one view sees a part along its length, that view says how wide it is, and the other how that
-    runs."""
-    if len(traces) < 2:
-        return traces
-    longest = max(traces, key=lambda t: t.length)
-    made = []
-    for trace in traces:
-        if trace is not longest and _slant(trace) * _slant(longest) < 0:
-            widest = max(a + b for a, b in zip(trace.left, trace.right, strict=True))
-            run = [a + b for a, b in zip(longest.left, longest.right, strict=True)]
-            side = tuple(w * widest / max(run) / 2 for w in run)
-            trace = trace.replaced(left=side, right=side)
-        made.append(trace)
-    return made
-
-
-def _slant(trace: Trace) -> float:
-    """Above 0 for a line that runs up rather than across."""
-    (u1, v1), (u2, v2) = trace.points[0], trace.points[-1]
-    return abs(v2 - v1) - abs(u2 - u1)

@@ -2,18 +2,27 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
+from functools import partial
 
+from PyQt6.QtCore import Qt
+from PyQt6.QtWidgets import QMenu, QWidget
+
+from bambola.core.figure import Figure
+from bambola.core.figure.bodyplans import BodyPlan
 from bambola.core.figure.graft import descendants
 from bambola.core.plan.reading.proposing import Proposal as Found
 from bambola.core.plan.reading.tracing import as_agreed, not_a_part
+from bambola.core.sight.build import origin_of
 from bambola.core.solids import place
+from bambola.core.solids.views import outline_of_copy
 from bambola.desk.session.studio import EditorSession
 from bambola.desk.stations.measure.board import Board
 from bambola.desk.stations.measure.drawing import Drawing
 from bambola.desk.stations.measure.new_part import Answers, NewPartSlip, Proposal
 from bambola.desk.stations.measure.sighting import Sighting
 from bambola.language import tr
+from bambola.shipped import body_plans
 
 RATHER, HARDLY = 0.75, 0.5
 """From how sure it is on a part is told to be rather sure, and below what it is a guess. Judged."""
@@ -31,11 +40,14 @@ class Agreeing:
         self.drawing, self.board, self.sighting = drawing, board, sighting
         self._changed = changed
         self._waiting: list[str] = []
+        self._laid: Figure | None = None
+        self._like = ""
         self._sure: dict[str, float] = {}
 
-    def propose(self) -> None:
-        """Look for the parts of a figure of which nothing is drawn yet."""
-        if not self.drawing.is_untouched():
+    def propose(self, plans: Sequence[BodyPlan] | None = None) -> None:
+        """Look for the parts of a figure of which nothing is drawn yet: as one of ``plans`` has them, or of
+        any that is like it. What was proposed and left as it is may be proposed otherwise."""
+        if not self._may_lay():
             self.studio.refused.emit(
                 tr(
                     "Parts are proposed while nothing of the figure is drawn: undo what was drawn, or "
@@ -49,15 +61,31 @@ class Agreeing:
                 )
             )
         else:
-            self.sighting.propose(self._lay)
+            self._end()
+            self.sighting.propose(body_plans() if plans is None else plans, self._lay)
+
+    def like_menu(self, parent: QWidget) -> QMenu:
+        """Like what the parts may be proposed."""
+        menu = QMenu(parent)
+        menu.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
+        for plan in body_plans():
+            menu.addAction(plan.figure.name, partial(self.propose, (plan,)))
+        menu.addSeparator()
+        menu.addAction(tr("Like none: what the pictures show apart"), partial(self.propose, ()))
+        return menu
+
+    def _may_lay(self) -> bool:
+        return self.drawing.is_untouched() or self.studio.figure is self._laid
 
     def _lay(self, found: Found) -> None:
         """All that was found becomes the figure, as one edit."""
-        if not self.drawing.is_untouched():
+        if not self._may_lay():
             return  # the maker was quicker
         survey = self.studio.survey.replaced(traces=found.survey.traces, taken=found.survey.taken)
+        for framing in found.survey.framings:
+            survey = survey.framed(framing)
         if self.studio.edit(tr("Propose its parts"), found.figure, survey):
-            self._sure = found.sure
+            self._laid, self._like, self._sure = found.figure, found.like, found.sure
             self._waiting = sorted(found.sure, key=lambda part: -found.sure[part])
             self._ask_next()
 
@@ -68,32 +96,27 @@ class Agreeing:
         if not self._waiting or figure is None:
             self._end()
             return
-        part = figure.by_id[self._waiting[0]]
-        traces = self.studio.survey.traces_of(part.id)
-        if not traces:
-            self._waiting.pop(0)
-            self._ask_next()
-            return
-        if all(trace.view != self.board.view for trace in traces):
+        part, survey = figure.by_id[self._waiting[0]], self.studio.survey
+        traces = survey.traces_of(part.id)
+        if traces and all(trace.view != self.board.view for trace in traces):
             self.board.look(traces[0].view)
         self.studio.selection.take_part(part.id)
         of_it = descendants(figure, part.id)
+        copies = place(figure).copies_of(part.id)
+        outline = outline_of_copy(copies[0], self.board.view, origin_of(figure, survey))
+        seen = traces[0].points if traces else tuple((float(u), float(v)) for u, v in outline)
         self.slip.ask(
-            Proposal(
-                traces[0],
-                part.shape.kind,
-                part.parent,
-                len(place(figure).copies_of(part.id)) > 1,
-                part.name,
-            ),
+            Proposal(seen, part.shape.kind, part.parent, len(copies) > 1, part.name),
             [other for other in figure.parts if other.id not in of_it],
             Answers(self._take, self._leave, self._told(part.id), tr("It is no part"), self._end),
         )
         self._changed()
 
     def _told(self, part: str) -> str:
-        sure = self._sure[part]
-        left = len(self._waiting)
+        like = tr("Like the body plan {plan}.", plan=self._like) + " " if self._like else ""
+        return like + self._how_sure(self._sure[part], len(self._waiting))
+
+    def _how_sure(self, sure: float, left: int) -> str:
         if sure >= RATHER:
             return tr("{left} to go; this one is rather sure", left=left)
         if sure >= HARDLY:

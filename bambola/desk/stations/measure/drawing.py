@@ -55,7 +55,7 @@ class Drawing:
         if self.is_untouched():
             parent, name = None, "body"  # the first line is what all others sit on
         self.line.proposed = trace
-        proposal = Proposal(trace, kind, parent, proposed_pair(trace), name)
+        proposal = Proposal(trace.points, kind, parent, proposed_pair(trace), name)
         answers = Answers(partial(self.take_new, trace), self._leave)
         self.slip.ask(proposal, figure.parts, answers)
 

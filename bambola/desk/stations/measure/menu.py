@@ -52,6 +52,7 @@ MENU: StationMenu = (
         PageDeed(
             "propose", N_("P&ropose its parts"), lambda page: page.propose_parts(), "Ctrl+Alt+P"
         ),
+        PageDeed("propose_like", N_("Propose its parts li&ke…"), lambda page: page.propose_like()),
         PageDeed("sizes_table", N_("Sizes from a &table…"), lambda page: page.ask_table()),
         PageDeed("furrows", N_("&Toes and furrows…"), lambda page: page.ask_furrows()),
         PageDeed("bent", N_("How a flat part is &bent…"), lambda page: page.ask_bent()),

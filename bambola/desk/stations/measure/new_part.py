@@ -19,8 +19,9 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
-from bambola.core.figure import Part, Trace
+from bambola.core.figure import Part
 from bambola.core.figure.shapes import KINDS
+from bambola.core.figure.survey import Spot
 from bambola.core.words import Words, kind
 from bambola.desk.kit.keys import presses_button
 from bambola.desk.kit.theme import Theme
@@ -52,10 +53,10 @@ PAIRED = (N_("Arm"), N_("Hand"), N_("Leg"), N_("Foot"), N_("Ear"), N_("Wing"), N
 
 @dataclass(frozen=True)
 class Proposal:
-    """A new part as it is proposed: its trace, kind, parent, whether it is one of a pair, and its name; empty
-    where neither place nor shape tell it."""
+    """A new part as it is proposed: places (mm of the view) it is seen at, its kind, parent, whether it is
+    one of a pair, and its name; empty where neither place nor shape tell it."""
 
-    trace: Trace
+    seen: Sequence[Spot]
     kind: str
     parent: str | None
     pair: bool
@@ -179,7 +180,7 @@ class NewPartSlip(QFrame):
         wide, tall = min(self.sizeHint().width(), room), self.sizeHint().height()
         low = board.height() - tall - 10
         if self.proposal is not None and board.lay is not None:
-            seen = [board.lay.to_screen(*at).y() for at in self.proposal.trace.points]
+            seen = [board.lay.to_screen(*at).y() for at in self.proposal.seen]
             hidden = [sum(top <= y <= top + tall for y in seen) for top in (low, 10)]
             low = 10 if hidden[1] < hidden[0] else low
         self.setGeometry((board.width() - wide) // 2, low, wide, tall)

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass, field
 from pathlib import Path
 from threading import Event
@@ -23,6 +23,7 @@ from bambola.files.pictures import Taken, read_picture
 from bambola.language import part_name, tr
 
 if TYPE_CHECKING:
+    from bambola.core.figure.bodyplans import BodyPlan
     from bambola.core.plan.reading.checks import Seen
     from bambola.core.plan.reading.proposing import Proposal
     from bambola.core.sight.silhouette import Silhouette
@@ -217,8 +218,9 @@ class Sighting(QObject):
             lambda error: self._no_silhouette(view, key, error),
         )
 
-    def propose(self, then: Callable[[Proposal], None]) -> None:
-        """Look for the parts of what the pictures show; ``then`` gets what was found."""
+    def propose(self, plans: Sequence[BodyPlan], then: Callable[[Proposal], None]) -> None:
+        """Look for the parts of what the pictures show, which may be like one of ``plans``; ``then`` gets
+        what was found."""
         if PARTS in self._busy:
             return
         stop = self._looking = Event()
@@ -245,7 +247,13 @@ class Sighting(QObject):
                 picture = taken[view]
                 views[view] = taken_apart(framing, picture.pixels, silhouette, picture.scale)
             return propose_figure(
-                views, height, bench, tr("New figure"), part_name, lambda s: told(0.3 + 0.7 * s)
+                views,
+                height,
+                bench,
+                tr("New figure"),
+                part_name,
+                lambda s: told(0.3 + 0.7 * s),
+                plans,
             )
 
         def done(found: Proposal | Exception) -> None:

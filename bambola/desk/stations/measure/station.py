@@ -280,6 +280,7 @@ class MeasureStation(Page):
             ],
             PARTS: [
                 (N_("Propose its parts"), self.propose_parts, False),
+                (N_("Like…"), self.propose_like, False),
                 (IN_HAND, lambda: self._for_new(False), True),
                 (NEW, lambda: self._for_new(True), True),
                 (BARE, self._toggle_by_hand, True),
@@ -381,6 +382,13 @@ class MeasureStation(Page):
         """Look for the parts of the figure, where they can be seen."""
         self.step_in_hand(PARTS)
         self.agreeing.propose()
+
+    def propose_like(self) -> None:
+        """Ask what the figure is like, and propose its parts so."""
+        self.step_in_hand(PARTS)
+        self.agreeing.like_menu(self).popup(
+            self.mapToGlobal(self._chip_page.geometry().bottomLeft())
+        )
 
     def _toggle_by_hand(self) -> None:
         self.line.by_hand = not self.line.by_hand

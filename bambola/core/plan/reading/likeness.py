@@ -1,0 +1,323 @@
+"""The body plan that a figure in its pictures is most like, fitted to them.
+
+Every plan is held against the pictures; of the likeliest first the proportions are fitted, then each part's
+own measures, seat and tilt, by small steps that are kept where more of the pictures is explained. Names,
+bearers, pairs and what no picture shows are the plan's. See craft.md, 9.
+"""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Callable, Iterator, Sequence
+
+import numpy as np
+
+from bambola.core.bench import Bench, with_wools_of
+from bambola.core.figure import Datum, Figure, Part, Sight
+from bambola.core.figure.bodyplans import BodyPlan
+from bambola.core.figure.graft import without_part
+from bambola.core.frozen import frozen
+from bambola.core.plan.reading.candidates import Candidate
+from bambola.core.plan.reading.starting import start_from
+from bambola.core.sight.blobs import Seen
+from bambola.core.sight.explaining import (
+    CELLS,
+    LIGHT,
+    Cells,
+    CoarseView,
+    Outline,
+    coarse_view,
+    outlines_of,
+    strangeness,
+)
+from bambola.core.sight.silhouette import CancelledError
+from bambola.core.solids import place
+from bambola.core.solids.forms import Array
+
+LIKE = 0.34
+"""A plan is like a figure if, its proportions fitted, it leaves no more than this share of the pictures
+unexplained. Judged by the table in the bench. See craft.md, 9."""
+CLEAR, HARDLY = 0.15, 0.6
+"""In bad pictures one is, too, that leaves so much less than any other kind, and no more than this. Judged.
+See craft.md, 9."""
+TRIED = 3
+"""Of so many plans the proportions are fitted."""
+ROUNDS, GOES = 2, 3
+"""All is tried so often, in steps half as large each time; a step that helps is taken again so often at
+most."""
+GAIN = 0.0004
+"""A step is taken if it explains so much more. Judged."""
+STRAYS = 0.004
+"""What a step off the plan must explain besides, by the square of the steps gone so far: what is not seen
+stays as the plan has it. Judged."""
+GROWS = 0.15
+"""The natural logarithm of what one step multiplies a measure by."""
+SEATS = {"along": (0.12, 0.0, 1.0), "out": (0.15, 0.0, 1.3), "around": (15.0, -180.0, 180.0)}
+"""How far a seat goes in one step, and between what."""
+NODS, LEANS = 12.0, 14.0
+"""How far a part is tilted in one step, degrees."""
+STRANGE, MISSED, BESIDE = 0.6, 0.6, 0.25
+"""What is so strange a colour on its part (of 1) is not explained by it; and a region of which so much is not
+explained, and so much lies beside the fitted figure, is a part of its own. Judged. See craft.md, 9."""
+UNSEEN, ABSENT = 0.35, 0.25
+"""How sure a part is that no picture shows; and less sure than what is not there where it would be seen."""
+
+
+@frozen
+class Likeness:
+    """A plan with its ``figure`` as the pictures have it (in the plan's own size), what share of them is left
+    unexplained; by part how sure it is (0..1), and what colour (Lab) the pictures show of it; and how far,
+    mm, what lies in the figure's own middle is seen beside the side picture's."""
+
+    plan: BodyPlan
+    figure: Figure
+    off: float
+    sure: dict[str, float]
+    colours: dict[str, Array]
+    aside: float
+
+
+def likest(
+    views: dict[Sight, Seen],
+    plans: Sequence[BodyPlan],
+    height: float,
+    told: Callable[[float], bool] = lambda share: True,
+) -> Likeness | None:
+    """The plan of ``plans`` that explains ``views`` of a figure ``height`` mm tall best, fitted; None where
+    none is like it, but the only one is taken as it is. ``told`` hears what share is done, and stops the
+    work by saying no (raises :class:`CancelledError`)."""
+    held = held_against(views, height, told)
+    if not held.views or not plans:
+        return None
+    rough = sorted(plans, key=lambda plan: held.unexplained(plan.figure))[:TRIED]
+    held.shares = [0.3 * (n + 1) / len(rough) for n in range(len(rough))]
+    fitted = [(plan, *held.fitted(plan.figure, _proportions(plan))) for plan in rough]
+    plan, figure, off = min(fitted, key=lambda one: one[2])
+    if len(plans) > 1 and not _is_like(off, [left for *_, left in fitted]):
+        return None
+    held.shares = [1.0]
+    figure, off = held.fitted(figure, _own(figure))
+    return held.likeness(plan, figure, off)
+
+
+def _is_like(best: float, all_left: list[float]) -> bool:
+    """Whether what the best of some plans leaves unexplained is little, or far less than what others leave:
+    but those that look the same."""
+    other = min((left for left in all_left if left > best + 2 * GAIN), default=1.0)
+    return best <= LIKE or (best <= HARDLY and other - best >= CLEAR)
+
+
+def figure_like(
+    found: Likeness, height: float, bench: Bench, name: str, dyed: Callable[[Array], str]
+) -> Figure:
+    """The fitted figure ``height`` mm tall, called ``name``, in the wools that are ``dyed`` as the pictures
+    show its parts. Raises ``ValueError`` where it cannot be."""
+    figure = with_wools_of(found.figure, bench)
+    while absent := [
+        p.id for p in figure.parts if found.sure[p.id] < ABSENT and not _bears(figure, p.id)
+    ]:
+        figure = without_part(figure, absent[0])
+    for part in figure.parts:
+        if part.id in found.colours and part.stuff is None:
+            figure = _with(figure, _dyed(part, dyed(found.colours[part.id])))
+    plan = found.plan.replaced(figure=figure.replaced(datum=Datum()))
+    return start_from(plan, height, {}, bench).replaced(id="new-figure", name=name)
+
+
+def _bears(figure: Figure, part: str) -> bool:
+    """Whether anything sits on a part, or it is what all others sit on."""
+    return figure.by_id[part].parent is None or any(p.parent == part for p in figure.parts)
+
+
+def _dyed(part: Part, wool: str) -> Part:
+    """``part`` with its skin of another wool; its fur too, where that was of the skin's."""
+    was = part.coat.wool if part.coat else part.core
+    places = tuple(place.dyed(lambda w: wool if w == was else w) for place in part.places)
+    if part.coat is None:
+        return part.replaced(core=wool, places=places)
+    return part.replaced(coat=part.coat.replaced(wool=wool), places=places)
+
+
+def owners_of(
+    candidates: Sequence[Candidate], views: dict[Sight, Seen], figure: Figure, height: float
+) -> list[str | None]:
+    """The part of a fitted ``figure`` that each of the candidates in ``views`` shows the most of; None for
+    what it does not explain: what sticks out of it, and else is of quite another colour."""
+    shown = [[0] * (len(figure.parts) + 1) for _ in candidates]
+    missed, beside = [0] * len(candidates), [0] * len(candidates)
+    for view, owners, _ in held_against(views, height).seen(figure):
+        strange = view.inside & ((owners == 0) | (view.strangeness(owners) > STRANGE))
+        seen = views[view.view]
+        for n, candidate in enumerate(candidates):
+            for number in candidate.seen.get(view.view, ()):
+                mask = seen.blobs[number].mask
+                cells = view.cells(seen.u[mask], seen.v[mask])
+                for part, count in zip(*np.unique(owners[cells], return_counts=True), strict=True):
+                    shown[n][part] += int(count)
+                missed[n] += int(strange[cells].sum())
+                beside[n] += int((owners[cells] == 0).sum())
+    ids = [part.id for part in figure.parts]
+    return [
+        None
+        if lost > MISSED * sum(row) and out > BESIDE * sum(row)
+        else ids[int(np.argmax(row[1:]))]
+        for row, lost, out in zip(shown, missed, beside, strict=True)
+    ]
+
+
+@frozen
+class Step:
+    """One thing of a part that is varied: a measure, ``all`` of them, or a number of its seat or tilt."""
+
+    part: str
+    what: str
+
+    def taken(self, figure: Figure, amount: float) -> Figure:
+        """``figure`` with the step gone ``amount`` times. Raises ``ValueError`` where it leads too far."""
+        part = figure.by_id[self.part]
+        return _with(figure, self._of(part, amount))
+
+    def _of(self, part: Part, amount: float) -> Part:
+        seat, factor = part.seat, math.exp(GROWS * amount)
+        if self.what == "all":
+            return part.replaced(shape=part.shape.scaled(factor))
+        if self.what in part.shape.measure_names:
+            size = part.shape.measures()[self.what] * factor
+            return part.replaced(shape=part.shape.resized({self.what: size}))
+        if self.what in SEATS:
+            far, low, high = SEATS[self.what]
+            there = getattr(seat, self.what) + far * amount
+            if not low <= there <= high:
+                raise ValueError(self.what)
+            return part.replaced(seat=seat.replaced(**{self.what: there}))
+        far = NODS if self.what == "nod" else LEANS
+        tilt = seat.tilt.replaced(**{self.what: getattr(seat.tilt, self.what) + far * amount})
+        return part.replaced(seat=seat.replaced(tilt=tilt))
+
+
+def _with(figure: Figure, part: Part) -> Figure:
+    return figure.replaced(parts=tuple(part if p.id == part.id else p for p in figure.parts))
+
+
+def _proportions(plan: BodyPlan) -> list[tuple[Step, ...]]:
+    """What of a plan is varied together, proportion by proportion."""
+    return [
+        tuple(Step(stretch.part, stretch.measure) for stretch in proportion.stretches)
+        for proportion in plan.proportions
+    ]
+
+
+def _own(figure: Figure) -> list[tuple[Step, ...]]:
+    """What is varied of each part alone, of the largest first."""
+    return [
+        (Step(part.id, what),)
+        for part in sorted(figure.parts, key=lambda p: -max(p.shape.measures().values()))
+        for what in _varied(part)
+    ]
+
+
+def _varied(part: Part) -> Iterator[str]:
+    names = part.shape.measure_names
+    yield "all"
+    yield from names if len(names) > 1 else ()
+    if part.parent is not None:
+        yield from ("along", "out")
+        yield from ("around", "lean") if part.pair else ()
+    yield "nod"
+
+
+def held_against(
+    views: dict[Sight, Seen], height: float, told: Callable[[float], bool] = lambda share: True
+) -> _Held:
+    """What holds figures against ``views`` of one that is ``height`` mm tall."""
+    return _Held([coarse_view(one, height) for view, one in views.items() if view != "top"], told)
+
+
+class _Held:
+    """Figures held against pictures."""
+
+    def __init__(self, views: list[CoarseView], told: Callable[[float], bool]) -> None:
+        self.views, self._told = views, told
+        self.shares: list[float] = []
+        self._done = 0.0
+
+    def seen(self, figure: Figure) -> Iterator[tuple[CoarseView, Cells, float]]:
+        """Each view with what it shows of ``figure``, as tall as the pictures have it; from the side, its
+        middle on that of the picture, and how far aside that is (mm)."""
+        placement = place(figure)
+        down, up = placement.down_up.max(axis=0).tolist()
+        for view in self.views:
+            outlines = outlines_of(placement, view.view, -down, view.step * CELLS / (down + up))
+            aside = 0.0
+            if view.view == "side":
+                reached = [(o.run[:, 0].min(), o.run[:, 0].max()) for o in outlines]
+                ends = min(low for low, _ in reached), max(high for _, high in reached)
+                aside = view.middle - float(sum(ends)) / 2
+                outlines = [
+                    Outline(o.part, o.near, o.run + np.array([aside, 0.0])) for o in outlines
+                ]
+            yield view, view.owners(outlines), aside
+
+    def unexplained(self, figure: Figure) -> float:
+        """What share of the pictures ``figure`` does not explain, in the mean of the views."""
+        return float(np.mean([view.unexplained(owners) for view, owners, _ in self.seen(figure)]))
+
+    def fitted(self, figure: Figure, steps: list[tuple[Step, ...]]) -> tuple[Figure, float]:
+        """``figure`` with every one of ``steps`` gone as far as explains more of the pictures, and what
+        share is left."""
+        best, gone = self.unexplained(figure), dict.fromkeys(steps, 0.0)
+        begun, until = self._done, self.shares.pop(0)
+        for go in range(ROUNDS):
+            for n, step in enumerate(steps):
+                self._done = begun + (until - begun) * (go + n / len(steps)) / ROUNDS
+                if not self._told(self._done):
+                    raise CancelledError
+                figure, best = self._gone(figure, best, step, 0.5**go, gone)
+        return figure, best
+
+    def _gone(
+        self,
+        figure: Figure,
+        best: float,
+        step: tuple[Step, ...],
+        size: float,
+        gone: dict[tuple[Step, ...], float],
+    ) -> tuple[Figure, float]:
+        """One step there or back, as often as it helps."""
+        for way in (size, -size):
+            begun = gone[step]
+            for _ in range(GOES):
+                tried, far = figure, gone[step] + way
+                try:
+                    for each in step:
+                        tried = each.taken(tried, way)
+                    left = self.unexplained(tried)
+                except ValueError:
+                    break
+                if left + STRAYS * (far**2 - gone[step] ** 2) > best - GAIN:
+                    break
+                figure, best, gone[step] = tried, left, far
+            if gone[step] != begun:
+                break
+        return figure, best
+
+    def likeness(self, plan: BodyPlan, figure: Figure, off: float) -> Likeness:
+        """What is told of a fitted figure."""
+        shown: dict[str, list[Array]] = {}
+        sure: dict[str, list[float]] = {}
+        beside = 0.0
+        for view, owners, aside in self.seen(figure):
+            beside = aside or beside
+            colours = view.colours(owners)
+            for n, part in enumerate(figure.parts):
+                cells = int((owners == n + 1).sum())
+                if cells:
+                    lab = colours.get(n)
+                    well = 0.0 if lab is None else float((1 - strangeness(lab)).sum()) / cells
+                    sure.setdefault(part.id, []).append(well)
+                if n in colours:
+                    shown.setdefault(part.id, []).append(np.asarray(colours[n], dtype=np.float64))
+        told = {p.id: float(np.mean(sure[p.id])) if p.id in sure else UNSEEN for p in figure.parts}
+        most = {part: max(blocks, key=len) for part, blocks in shown.items()}
+        middles = {part: np.median(lab, axis=0) / (LIGHT, 1.0, 1.0) for part, lab in most.items()}
+        return Likeness(plan, figure, off, told, middles, beside)

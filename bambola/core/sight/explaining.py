@@ -1,0 +1,195 @@
+"""How much of a picture a placed figure explains: its outline, and each of its parts of one colour.
+
+It is asked some hundred times while a figure is fitted, so it is drawn coarsely: round runs and hulls filled
+on a small grid, the farthest first.
+"""
+
+from __future__ import annotations
+
+import itertools
+import math
+from dataclasses import dataclass
+
+import cv2
+import numpy as np
+from numpy.typing import NDArray
+
+from bambola.core.figure import Sight
+from bambola.core.figure.shapes.chain import ChainShape
+from bambola.core.frozen import frozen
+from bambola.core.sight.blobs import Seen
+from bambola.core.solids import AXES, Copy, Placement
+from bambola.core.solids.forms import Array
+
+LIGHT = 0.45
+"""How much a difference in lightness counts against one of hue: light falls otherwise on each side. Judged.
+See craft.md, 9."""
+HUE = 26.0
+"""Colours so far apart (units of Lab) are hardly of one wool."""
+CELLS = 80
+"""So many cells are as high as the figure: an eye is still one. Judged. See craft.md, 9."""
+BESIDE, OVER, UNDER = 12, 10, 6
+"""Cells around what is seen, for a figure that is not fitted yet."""
+COLOUR = 0.5
+"""A cell within both outlines of quite another colour than its part counts so much of one outside. Judged.
+See craft.md, 9."""
+_ANGLES = np.linspace(0.0, 2 * math.pi, 28, endpoint=False)
+_ROUND = np.stack([np.cos(_ANGLES), np.sin(_ANGLES)], axis=1)
+_FINE = 5
+"""A cell shows what lies in its middle, found on so much finer a grid: what is filled takes its rim in."""
+_SHIFT = 4
+"""Corners are told to a sixteenth of the finer cell."""
+_RUNS = 12
+"""A bent chain is drawn in no more runs."""
+
+Cells = NDArray[np.int16]
+
+
+@frozen
+class Outline:
+    """A convex run (n, 2) mm of a copy of part number ``part`` as a view sees it; ``near`` (mm) is how far
+    towards the viewer the copy reaches."""
+
+    part: int
+    near: float
+    run: Array
+
+
+@dataclass(frozen=True)
+class CoarseView:
+    """A framed picture on a coarse grid, ``step`` mm to the cell, whose first cell lies ``left`` and ``low``
+    cells off the foot of the midline: which cells the figure covers (rows, columns), the lowest first, and
+    their colour in Lab (rows, columns, 3), lightness counting less."""
+
+    view: Sight
+    step: float
+    left: int
+    low: int
+    inside: NDArray[np.bool_]
+    lab: NDArray[np.float32]
+    middle: float
+
+    def owners(self, outlines: list[Outline]) -> Cells:
+        """Which part each cell shows, from 1; 0 none."""
+        rows, columns = self.inside.shape
+        seen = np.zeros((rows * _FINE, columns * _FINE), dtype=np.int16)
+        for outline in sorted(outlines, key=lambda o: o.near):
+            fine = (outline.run / self.step - (self.left, self.low)) * _FINE - 0.5
+            corners = np.round(fine * 2**_SHIFT).astype(np.int32)
+            cv2.fillConvexPoly(seen, corners, outline.part + 1, shift=_SHIFT)
+        return seen[_FINE // 2 :: _FINE, _FINE // 2 :: _FINE]
+
+    def colours(self, owners: Cells) -> dict[int, NDArray[np.float32]]:
+        """By part, the colours (n, 3) of the cells that show it."""
+        both = (owners > 0) & self.inside
+        parts, lab = owners[both] - 1, self.lab[both]
+        order = np.argsort(parts, kind="stable")
+        parts, lab = parts[order], lab[order]
+        blocks = np.split(lab, np.flatnonzero(np.diff(parts)) + 1)
+        firsts = np.concatenate([[0], np.flatnonzero(np.diff(parts)) + 1])
+        return {int(parts[n]): block for n, block in zip(firsts, blocks, strict=True) if len(block)}
+
+    def strangeness(self, owners: Cells) -> Array:
+        """How strange the colour of each cell (rows, columns) is on the part it shows, 0..1."""
+        found = np.zeros(owners.shape)
+        both = (owners > 0) & self.inside
+        for part in np.unique(owners[both]):
+            of_it = both & (owners == part)
+            found[of_it] = strangeness(self.lab[of_it])
+        return found
+
+    def cells(self, u: Array, v: Array) -> tuple[NDArray[np.intp], NDArray[np.intp]]:
+        """The rows and columns of places, mm."""
+        rows, columns = self.inside.shape
+        row = np.clip(np.floor(v / self.step).astype(np.intp) - self.low, 0, rows - 1)
+        return row, np.clip(np.floor(u / self.step).astype(np.intp) - self.left, 0, columns - 1)
+
+    def unexplained(self, owners: Cells) -> float:
+        """The share of the figure's cells, as seen, that are not told: what one outline has and the other
+        not, and within both what has quite another colour than its part."""
+        missed = float(((owners > 0) ^ self.inside).sum())
+        for lab in self.colours(owners).values():
+            missed += COLOUR * float(strangeness(lab).sum())
+        return missed / max(int(self.inside.sum()), 1)
+
+
+def strangeness(lab: NDArray[np.float32]) -> Array:
+    """How far each colour (n, 3) is from the middle one: 0 the same, 1 as far as another wool's."""
+    off = np.linalg.norm(lab - np.median(lab, axis=0), axis=1)
+    return np.asarray(np.minimum(off / HUE, 1.0), dtype=np.float64)
+
+
+def coarse_view(seen: Seen, height: float) -> CoarseView:
+    """A picture taken apart, on the coarse grid of a figure ``height`` mm tall."""
+    step, whole = height / CELLS, seen.regions.whole
+    columns, rows = np.floor(seen.u / step).astype(int), np.floor(seen.v / step).astype(int)
+    left, low = int(columns[whole].min()) - BESIDE, min(int(rows[whole].min()), 0) - UNDER
+    shape = int(rows[whole].max()) + OVER - low, int(columns[whole].max()) + BESIDE - left
+    within = (
+        (columns >= left) & (columns < left + shape[1]) & (rows >= low) & (rows < low + shape[0])
+    )
+    cell = np.where(within, (rows - low) * shape[1] + columns - left, 0)[within]
+    count = shape[0] * shape[1]
+    covered = whole[within].astype(np.float64)
+    pixels = np.bincount(cell, minlength=count)
+    of_it = np.bincount(cell, weights=covered, minlength=count)
+    lab = (
+        np.stack(
+            [
+                np.bincount(
+                    cell, weights=seen.regions.lab[..., k][within] * covered, minlength=count
+                )
+                for k in range(3)
+            ],
+            axis=-1,
+        )
+        / np.maximum(of_it, 1.0)[:, None]
+    )
+    u = seen.u[whole]
+    return CoarseView(
+        seen.view,
+        step,
+        left,
+        low,
+        (of_it > 0.5 * np.maximum(pixels, 1)).reshape(shape),
+        np.asarray(lab * (LIGHT, 1.0, 1.0), dtype=np.float32).reshape(*shape, 3),
+        float(u.min() + u.max()) / 2,
+    )
+
+
+def outlines_of(placement: Placement, view: Sight, ground: float, scale: float) -> list[Outline]:
+    """What a view sees of a placed figure: from ``ground`` up, and ``scale`` times as large."""
+    number = {part.id: n for n, part in enumerate(placement.figure.parts)}
+    found: list[Outline] = []
+    for copy in placement.copies:
+        if copy.part.hollow:
+            continue
+        near, runs = _runs(copy, AXES[view])
+        found += [
+            Outline(number[copy.part.id], near * scale, (run - (0.0, ground)) * scale)
+            for run in runs
+        ]
+    return found
+
+
+def _runs(copy: Copy, axes: Array) -> tuple[float, list[Array]]:
+    """How near a copy reaches, and the convex runs it is seen as."""
+    if isinstance(copy.shape, ChainShape):
+        chain = copy.shape.chain()
+        centres = (chain.points @ copy.matrix[:3, :3].T + copy.matrix[:3, 3]) @ axes.T
+        radii = chain.radii
+        near = float((centres[:, 2] + radii).max())
+        kept = np.linspace(0, len(radii) - 1, min(len(radii), _RUNS + 1)).astype(int)
+        rounds = [centres[n, :2] + _ROUND * radii[n] for n in kept]
+        pairs = itertools.pairwise(rounds)
+        return near, [_hull(np.concatenate(two)) for two in pairs]
+    reach = copy.reaches(np.concatenate([_ROUND @ axes[:2], axes[2:]]))
+    support, after = reach[:-1], np.roll(reach[:-1], -1)
+    turn = _ANGLES[1]
+    along = (after - support * math.cos(turn)) / math.sin(turn)
+    aside = np.stack([-_ROUND[:, 1], _ROUND[:, 0]], axis=1)
+    return float(reach[-1]), [support[:, None] * _ROUND + along[:, None] * aside]
+
+
+def _hull(places: Array) -> Array:
+    return np.asarray(cv2.convexHull(places.astype(np.float32))[:, 0], dtype=np.float64)
