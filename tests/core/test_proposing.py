@@ -214,6 +214,9 @@ def test_what_is_like_a_body_plan_gets_its_parts_however_its_maker_strays_from_i
     assert score.right == score.parts and score.as_pairs == score.pairs
     assert score.volume == pytest.approx(1.0, abs=0.15)
     assert whole_height(found.figure) == pytest.approx(whole_height(figure), rel=0.01)
+    assert {found.survey.how("body", name) for name in figure.parts[0].shape.measures()} == {
+        "picture"
+    }
     # A maker's word is taken for it, however little it is like that.
     seen = {view: seen_in(view, one.pixels, HEIGHT) for view, one in taken.items()}
     bird = next(plan for plan in body_plans() if plan.figure.id == "bird")

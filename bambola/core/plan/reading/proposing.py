@@ -15,6 +15,7 @@ from bambola.core.bench import Bench
 from bambola.core.facts import Fact, RefusedError
 from bambola.core.figure import Figure, Sight, Survey
 from bambola.core.figure.bodyplans import BodyPlan
+from bambola.core.figure.survey import Taken
 from bambola.core.frozen import frozen
 from bambola.core.plan.reading.assembling import Assembler, nearest_wool
 from bambola.core.plan.reading.candidates import Candidate, found_in
@@ -90,6 +91,8 @@ def _alike(
     shown = owners_of(candidates, parts, found.figure, height)
     besides = [i for i, one in enumerate(shown) if one is None]
     sure = {part: share for part, share in found.sure.items() if part in figure.by_id}
+    if len(parts) > 1:
+        survey = survey.took(*_fitted(figure, [part for part in sure if part in found.colours]))
     if besides and len(besides) < len(candidates):
         parents, order = _tree(candidates, parts)
         ids = {i: part for i, part in enumerate(shown) if part and part in figure.by_id}
@@ -100,6 +103,15 @@ def _alike(
         )
         sure = {**sure, **seen_besides}
     return Proposal(figure, survey, sure, found.plan.figure.name)
+
+
+def _fitted(figure: Figure, shown: list[str]) -> list[Taken]:
+    """Every measure of the parts that pictures from two sides show: they were fitted to them."""
+    return [
+        Taken(part=part, measure=name, mm=mm, how="picture")
+        for part in shown
+        for name, mm in figure.by_id[part].shape.measures().items()
+    ]
 
 
 def _about_its_middle(seen: Seen, aside: float) -> Seen:

@@ -151,5 +151,10 @@ class Agreeing:
         """All that is left is taken as it is."""
         self._waiting = []
         self.slip.hide()
-        self.board.setFocus()
         self._changed()
+        self.board.setFocus()
+
+    @property
+    def asks(self) -> bool:
+        """Whether there are parts still to be agreed with."""
+        return bool(self._waiting)

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 
-from PyQt6.QtCore import Qt, QTimer
+from PyQt6.QtCore import QEvent, QObject, Qt, QTimer
 from PyQt6.QtGui import QKeyEvent
 from PyQt6.QtWidgets import (
     QBoxLayout,
@@ -25,6 +25,7 @@ from bambola.core.figure.survey import Spot
 from bambola.core.words import Words, kind
 from bambola.desk.kit.keys import presses_button
 from bambola.desk.kit.theme import Theme
+from bambola.desk.running.timers import once
 from bambola.desk.stations.measure.board_view import BoardView
 from bambola.language import N_, spoken, tr
 
@@ -100,6 +101,7 @@ class NewPartSlip(QFrame):
         self.take, self.leave = QPushButton(tr("Take it")), QPushButton(tr("Leave it"))
         self.rest = QPushButton(tr("All are right"))
         self.told = QLabel()
+        self.told.setWordWrap(True)
         self.take.setDefault(True)
         self.take.clicked.connect(self.accept)
         self.leave.clicked.connect(self.give_up)
@@ -127,8 +129,17 @@ class NewPartSlip(QFrame):
         line.setPlaceholderText(tr("what is it?"))
         line.returnPressed.connect(self._accept_soon)
         theme.changed.connect(self._restyle)
+        self._resettle = once(self, 0)  # when the board has laid itself out anew
+        self._resettle.timeout.connect(self.settle)
+        parent.installEventFilter(self)
         self._restyle()
         self.hide()
+
+    def eventFilter(self, watched: QObject | None, event: QEvent | None) -> bool:
+        """What it lies on has another size."""
+        if event is not None and event.type() == QEvent.Type.Resize and self.isVisible():
+            self._resettle.start()
+        return False
 
     def _restyle(self) -> None:
         d, px = self.theme.dyes, self.theme.px

@@ -75,6 +75,8 @@ _ROOMY, _LOW = 560, 300
 """Height (px before scaling) from which a line of advice has room, and the wools at every step."""
 LAY, FLIPPED = N_("Lay a picture…"), N_("It looks the other way")
 ADD, TAKE = N_("Add to it"), N_("Take from it")
+LIKE = N_("Like…")
+"""While parts are agreed with only this is offered besides."""
 IN_HAND, NEW, BARE = (
     N_("Measure the part in hand"),
     N_("A new part"),
@@ -241,8 +243,6 @@ class MeasureStation(Page):
 
     def resizeEvent(self, event: object) -> None:
         self._fit()
-        if self.slip.isVisible():
-            self.slip.settle()
 
     # Steps
 
@@ -280,7 +280,7 @@ class MeasureStation(Page):
             ],
             PARTS: [
                 (N_("Propose its parts"), self.propose_parts, False),
-                (N_("Like…"), self.propose_like, False),
+                (LIKE, self.propose_like, False),
                 (IN_HAND, lambda: self._for_new(False), True),
                 (NEW, lambda: self._for_new(True), True),
                 (BARE, self._toggle_by_hand, True),
@@ -313,6 +313,7 @@ class MeasureStation(Page):
             **worn_now(self.dress),
         }
         for words, chip in self.chips.items():
+            chip.setVisible(words == LIKE or not self.agreeing.asks)
             if chip.isCheckable():
                 show_switch(chip, on.get(words, False))
             needs_picture = self.step == OUTLINE or words != LAY
