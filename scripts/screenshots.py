@@ -307,7 +307,7 @@ def _pose(window: Window, pose: str) -> None:
     station, board = window.measure_station, window.measure_station.board
     board.look("side")
     if pose == "picture":
-        station.lay_picture("side", PICTURES / "heron-side-busy.jpg")
+        station.sighting.lay("side", PICTURES / "heron-side-busy.jpg")
         _settle(window)
         _frame_truly(window)
         station.take_step(PARTS)

@@ -209,7 +209,7 @@ def test_a_window_closes_at_once_while_a_picture_hangs(
     window.go_to(0)
     path = tmp_path / "nested.svg"
     path.write_text(NESTED)
-    window.measure_station.lay_picture("front", path)
+    window.measure_station.sighting.lay("front", path)
     qtbot.wait(300)
     window.studio.undo_stack.setClean()
     start = time.monotonic()
@@ -274,13 +274,13 @@ def test_what_is_open_is_not_lost_to_a_bad_file_or_picture(
     window.open_demo(HERON)
     window.go_to(0)
     station = window.measure_station
-    station.lay_picture("side", PICTURES / "heron-side-plain.jpg")
+    station.sighting.lay("side", PICTURES / "heron-side-plain.jpg")
     qtbot.waitUntil(lambda: station.sighting.silhouette("side") is not None, timeout=20_000)
     figure, survey = window.studio.figure, window.studio.survey
     bad = tmp_path / "bad.jpg"
     bad.write_bytes((PICTURES / "heron-side-plain.jpg").read_bytes()[:5000])
     with qtbot.waitSignal(station.sighting.trouble, timeout=10_000):
-        station.lay_picture("side", bad)
+        station.sighting.lay("side", bad)
     assert window.studio.figure is figure and window.studio.survey == survey
     assert station.sighting.silhouette("side") is not None and "bad.jpg" in window.message.text
     design = tmp_path / "bad.bambola.json"

@@ -8,8 +8,8 @@ from pathlib import Path
 
 import numpy as np
 import pytest
-from PyQt6.QtCore import QMimeData, QPoint, QPointF, Qt
-from PyQt6.QtGui import QDropEvent
+from PyQt6.QtCore import QMimeData, QPoint, QPointF, QStandardPaths, Qt
+from PyQt6.QtGui import QDropEvent, QImage
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication, QFileDialog, QInputDialog, QMenu, QMessageBox, QPushButton
 from pytestqt.qtbot import QtBot
@@ -265,6 +265,38 @@ def test_a_part_is_pulled_and_what_sits_on_it_comes_along(station: MeasureStatio
     assert station.studio.undo_stack.undoText() == "Move a part"
     station.studio.undo_stack.undo()
     assert base_of(station, "head") == pytest.approx(head)
+
+
+def test_the_part_in_hand_is_pulled_whatever_covers_it_and_a_click_takes_what_is_seen(
+    station: MeasureStation, qtbot: QtBot
+) -> None:
+    """Of a part within another the outer one moved."""
+    studio = station.studio
+    station.take_step(SHAPE)
+    station.board.look("side")
+    qtbot.waitUntil(lambda: station.board.is_pictured, timeout=20_000)
+    figure, lay = studio.figure, station.board.lay
+    assert figure and lay
+    at, hidden, covering = next(
+        (at, part.id, shown)
+        for part in figure.parts[1:]
+        for along in np.linspace(0.05, 0.95, 10)
+        for copy in (own_copy(station.board.placement(), part.id),)
+        if copy
+        for at in (lay.to_screen(*station.board.seen_from(copy.point(float(along)))),)
+        for shown in (station.board.part_at(at),)
+        if shown not in (None, part.id) and figure.by_id[shown].parent != part.id
+    )
+    studio.selection.take_part(hidden)
+    outer, was = base_of(station, covering), base_of(station, hidden)
+    station.shape.press(at, LEFT, NONE)
+    station.shape.move(at - QPointF(0, 12), True, NONE)
+    station.shape.release(at - QPointF(0, 12), LEFT)
+    assert base_of(station, covering) == pytest.approx(outer)
+    assert base_of(station, hidden)[2] > was[2] + 1 and studio.selection.part == hidden
+    studio.undo_stack.undo()
+    QTest.mouseClick(station.board, LEFT, NONE, at.toPoint())
+    assert studio.selection.part == covering and base_of(station, hidden) == pytest.approx(was)
 
 
 def test_a_bead_stretches_and_the_number_follows(station: MeasureStation) -> None:
@@ -651,7 +683,7 @@ def test_a_picture_is_framed_corrected_called_off_and_taken_away(
 ) -> None:
     shares: list[float] = []
     station.sighting.progress.connect(lambda view, share: shares.append(share))
-    station.lay_picture("side", PICTURES / "heron-side-plain.jpg")
+    station.sighting.lay("side", PICTURES / "heron-side-plain.jpg")
     qtbot.waitUntil(lambda: station.sighting.silhouette("side") is not None, timeout=20_000)
     assert len([s for s in shares if 0.05 < s < 0.95]) >= 4
     framing = station.board.framing
@@ -695,7 +727,7 @@ def test_a_measured_design_reopens_with_its_pictures(
 ) -> None:
     picture = tmp_path / "heron.jpg"
     picture.write_bytes((PICTURES / "heron-side-plain.jpg").read_bytes())
-    station.lay_picture("side", picture)
+    station.sighting.lay("side", picture)
     qtbot.waitUntil(lambda: station.sighting.silhouette("side") is not None, timeout=20_000)
     station.take_step(PARTS)
     # The midline is laid where the figure's is: under the body.
@@ -733,7 +765,7 @@ def test_a_measured_design_reopens_with_its_pictures(
 def test_a_line_beside_the_figure_is_refused_in_words(
     station: MeasureStation, qtbot: QtBot
 ) -> None:
-    station.lay_picture("side", PICTURES / "heron-side-plain.jpg")
+    station.sighting.lay("side", PICTURES / "heron-side-plain.jpg")
     qtbot.waitUntil(lambda: station.sighting.silhouette("side") is not None, timeout=20_000)
     station.take_step(PARTS)
     station.studio.selection.take_part("neck")
@@ -751,6 +783,36 @@ def test_a_picture_laid_on_the_board_by_dropping_it(station: MeasureStation, qtb
     action = Qt.DropAction.CopyAction
     station.board.dropEvent(QDropEvent(QPointF(90, 90), action, mime, LEFT, NONE))
     qtbot.waitUntil(lambda: station.studio.survey.framing("side") is not None, timeout=20_000)
+
+
+def test_a_copied_picture_is_laid_by_a_key_and_kept_as_a_file(
+    station: MeasureStation, qtbot: QtBot, monkeypatch: pytest.MonkeyPatch, tmp_path: Path
+) -> None:
+    monkeypatch.setattr(QStandardPaths, "writableLocation", lambda *a: str(tmp_path))
+    clipboard = QApplication.clipboard()
+    assert clipboard
+    clipboard.setText("a word")
+    window_of(station).actions_["paste_picture"].trigger()
+    assert "no picture" in window_of(station).message.text
+    clipboard.setImage(QImage(str(PICTURES / "heron-front-plain.jpg")))
+    station.board.look("front")
+    window_of(station).actions_["paste_picture"].trigger()
+    qtbot.waitUntil(lambda: station.studio.survey.framing("front") is not None, timeout=20_000)
+    (kept,) = (tmp_path / "Bambola").iterdir()
+    framing = station.studio.survey.framing("front")
+    assert framing and framing.picture == str(kept)
+    # The folder of the last picture is offered next time, here and on the page of new figures.
+    window_of(station).settings.picture_folder = str(kept.parent)
+    asked: list[str] = []
+    monkeypatch.setattr(
+        QFileDialog, "getOpenFileName", lambda *a: (asked.append(a[2]), ("", ""))[1]
+    )
+    station.pictures.ask()
+    window_of(station).start_page.ask_pictures()
+    assert asked == [str(kept.parent)] * 3
+    kept.unlink()
+    kept.parent.rmdir()
+    assert Path(window_of(station).settings.picture_folder) == Path.home()
 
 
 def test_changing_the_figure_keeps_what_is_asked_of_it(station: MeasureStation) -> None:

@@ -126,6 +126,6 @@ def test_looking_for_parts_is_called_off_and_asks_for_a_picture(
     assert "called off" in window.message.text and len(window.studio.figure.parts) == 1  # type: ignore[union-attr]
     for view in ("front", "side"):
         station.board.look(view)  # type: ignore[arg-type]
-        station.drop_picture()
+        station.pictures.take_away()
     station.agreeing.propose()
     assert "Lay down a picture" in window.message.text

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from pathlib import Path
 from typing import TYPE_CHECKING
 
 from PyQt6.QtCore import QByteArray, QLocale, QSettings
@@ -97,6 +98,16 @@ class Settings:
     @text_scale.setter
     def text_scale(self, scale: float) -> None:
         self._store.setValue("text_scale", scale)
+
+    @property
+    def picture_folder(self) -> str:
+        """Where the last picture of a figure lay, while that folder is there."""
+        found = str(self._store.value("picture_folder", ""))
+        return found if Path(found).is_dir() and found else str(Path.home())
+
+    @picture_folder.setter
+    def picture_folder(self, folder: str) -> None:
+        self._store.setValue("picture_folder", folder)
 
     @property
     def maker(self) -> str:

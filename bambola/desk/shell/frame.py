@@ -96,10 +96,11 @@ class Frame(QMainWindow):
         self.header = Header(tuple(station.name for station in STATIONS), studio, theme)
         self.message = MessageStrip(theme)
         self.thread_strip = ThreadStrip(studio, theme)
-        self.start_page = StartPage(studio, theme, self.darkroom)
+        self.start_page = StartPage(studio, theme, self.darkroom, settings)
         self.welcome = Welcome(theme)
         shared = Shared(
             studio,
+            settings,
             theme,
             self.darkroom,
             self.bench_desk,
@@ -361,7 +362,7 @@ class Frame(QMainWindow):
         self.go_to(MEASURE)
         self.measure_station.line.for_new = True
         for view, path in pictures.items():
-            self.measure_station.lay_picture(view, path)
+            self.measure_station.sighting.lay(view, path)
         self.measure_station.board.look(next(iter(pictures)))
         self.measure_station.take_step(PICTURE)
 

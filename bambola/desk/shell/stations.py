@@ -12,6 +12,7 @@ from bambola.desk.kit.theme import Theme
 from bambola.desk.kit.true_size import TrueSize
 from bambola.desk.session.bench_desk import BenchDesk
 from bambola.desk.session.lesson import Lesson
+from bambola.desk.session.settings import Settings
 from bambola.desk.session.sittings import Sittings
 from bambola.desk.session.studio import EditorSession
 from bambola.desk.stations.book import menu as book_menu
@@ -29,6 +30,7 @@ class Shared:
     """What the stations of one window have in common."""
 
     studio: EditorSession
+    settings: Settings
     theme: Theme
     darkroom: RenderQueue
     bench_desk: BenchDesk
@@ -57,7 +59,7 @@ class Station:
 def _measure(s: Shared) -> Page:
     from bambola.desk.stations.measure.station import MeasureStation
 
-    return MeasureStation(s.studio, s.theme, s.darkroom)
+    return MeasureStation(s.studio, s.theme, s.darkroom, s.settings)
 
 
 def _resize(s: Shared) -> Page:

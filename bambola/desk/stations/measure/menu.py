@@ -50,6 +50,9 @@ MENU: StationMenu = (
         PageDeed("pane_2", N_("&Checks"), lambda page: page.card.show_pane(2), "Ctrl+J"),
         None,
         PageDeed(
+            "paste_picture", N_("Paste a pict&ure"), lambda page: page.paste_picture(), "Ctrl+V"
+        ),
+        PageDeed(
             "propose", N_("P&ropose its parts"), lambda page: page.propose_parts(), "Ctrl+Alt+P"
         ),
         PageDeed("propose_like", N_("Propose its parts li&ke…"), lambda page: page.propose_like()),

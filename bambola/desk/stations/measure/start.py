@@ -28,6 +28,7 @@ from bambola.desk.kit.scrolled import scrolled
 from bambola.desk.kit.theme import Theme
 from bambola.desk.running.background import Background, Job
 from bambola.desk.running.timers import at_most_every, nudge
+from bambola.desk.session.settings import Settings
 from bambola.desk.session.studio import EditorSession
 from bambola.desk.stations.measure.shelf import PlanShelf
 from bambola.files.pictures import FILTER
@@ -43,9 +44,11 @@ class StartPage(QWidget):
     pictures_chosen = pyqtSignal(object, float)
     put_away = pyqtSignal()
 
-    def __init__(self, studio: EditorSession, theme: Theme, darkroom: RenderQueue) -> None:
+    def __init__(
+        self, studio: EditorSession, theme: Theme, darkroom: RenderQueue, settings: Settings
+    ) -> None:
         super().__init__()
-        self.studio, self.theme = studio, theme
+        self.studio, self.theme, self.kept = studio, theme, settings
         self.shelf = PlanShelf(theme, darkroom)
         self.sliders: dict[str, QSlider] = {}
         self._title, self._told = QLabel(), QLabel()
@@ -80,7 +83,6 @@ class StartPage(QWidget):
         row.addWidget(self.shelf, 1)
         row.addWidget(self._side)
         self._mm = 0.0
-        self._folder = Path.home()
         self._background = Background("start")
         self._job: Job | None = None
         self._soon = at_most_every(self, 60, self._adjust)
@@ -187,9 +189,10 @@ class StartPage(QWidget):
             ("front", tr("The figure from the front")),
             ("side", tr("The figure from its left side")),
         ):
-            path, _ = QFileDialog.getOpenFileName(self, words, str(self._folder), tr(FILTER))
+            folder = self.kept.picture_folder
+            path, _ = QFileDialog.getOpenFileName(self, words, folder, tr(FILTER))
             if path:
-                self._folder = Path(path).parent
+                self.kept.picture_folder = str(Path(path).parent)
                 chosen[view] = Path(path)  # type: ignore[index]
         if chosen:
             self.pictures_chosen.emit(chosen, self._mm)

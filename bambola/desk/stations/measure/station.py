@@ -9,7 +9,6 @@ from typing import get_args
 
 from PyQt6.QtCore import QSize, Qt
 from PyQt6.QtWidgets import (
-    QFileDialog,
     QHBoxLayout,
     QLabel,
     QPushButton,
@@ -29,6 +28,7 @@ from bambola.desk.kit.stitched_path import StitchedPath
 from bambola.desk.kit.switch import make_switch, show_switch
 from bambola.desk.kit.theme import Theme
 from bambola.desk.kit.views import VIEWS
+from bambola.desk.session.settings import Settings
 from bambola.desk.session.studio import EditorSession
 from bambola.desk.stations.measure.agreeing import Agreeing
 from bambola.desk.stations.measure.bent import ask_bent
@@ -62,13 +62,13 @@ from bambola.desk.stations.measure.menu import (
 )
 from bambola.desk.stations.measure.new_part import NewPartSlip
 from bambola.desk.stations.measure.outfit import ask_outfit
+from bambola.desk.stations.measure.picture_deeds import PictureDeeds
 from bambola.desk.stations.measure.row import ask_row
 from bambola.desk.stations.measure.side_card import PART, SideCard
 from bambola.desk.stations.measure.sighting import Sighting
 from bambola.desk.stations.measure.sizes_table import ask_table
 from bambola.desk.stations.measure.swatches import Swatches
 from bambola.desk.stations.page import Page
-from bambola.files.pictures import FILTER
 from bambola.language import N_, tr
 
 _ROOMY, _LOW = 560, 300
@@ -91,11 +91,14 @@ class MeasureStation(Page):
 
     has_thread = False
 
-    def __init__(self, studio: EditorSession, theme: Theme, darkroom: RenderQueue) -> None:
+    def __init__(
+        self, studio: EditorSession, theme: Theme, darkroom: RenderQueue, settings: Settings
+    ) -> None:
         super().__init__()
         self.studio, self.theme = studio, theme
         self.sighting = Sighting(studio)
         self.board = Board(studio, theme, darkroom, self.sighting)
+        self.pictures = PictureDeeds(self.board, self.sighting, settings)
         self.slip = NewPartSlip(theme, self.board)
         self.drawing = Drawing(studio, self.board, self.slip, self._chip_state)
         self.agreeing = Agreeing(self.drawing, self.board, self.sighting, self._chip_state)
@@ -121,7 +124,6 @@ class MeasureStation(Page):
         self.steps = StitchedPath(tuple(map(tr, STEPS)), theme, tr("Steps of measuring"))
         self.swatches = Swatches(studio, theme)
         self.card = SideCard(studio, theme, self.sighting)
-        self._folder = Path.home()
         self._told = QLabel()
         self._told.setWordWrap(True)
         self.wheel_over(self.board)
@@ -197,7 +199,7 @@ class MeasureStation(Page):
         self.board.view_changed.connect(self.view_changed)
         self.board.wool_laid.connect(lambda wool, part: self.lay_wool(wool, "coat", part))
         self.board.picture_dropped.connect(
-            lambda path: self.lay_picture(self.board.view, Path(path))
+            lambda path: self.sighting.lay(self.board.view, Path(path))
         )
         self.swatches.laid.connect(
             lambda wool, role: self.lay_wool(wool, role, self.studio.selection.part)
@@ -268,10 +270,11 @@ class MeasureStation(Page):
         self.chips = {}
         rows: dict[int, list[tuple[str, Callable[[], None], bool]]] = {
             PICTURE: [
-                (LAY, self.ask_picture, False),
-                (N_("Take it away"), self.drop_picture, False),
-                (N_("Its height…"), self._type_height, False),
-                (N_("Between the pins…"), self._type_ruler, False),
+                (LAY, self.pictures.ask, False),
+                (N_("Paste it"), self.pictures.paste, False),
+                (N_("Take it away"), self.pictures.take_away, False),
+                (N_("Its height…"), partial(self.frame_hand.type_grip, "crown"), False),
+                (N_("Between the pins…"), partial(self.frame_hand.type_grip, "ruler-b"), False),
                 (FLIPPED, self._flip, True),
             ],
             OUTLINE: [
@@ -336,32 +339,10 @@ class MeasureStation(Page):
 
     # Pictures
 
-    def ask_picture(self) -> None:
-        """Ask for a picture of this view."""
-        path, _ = QFileDialog.getOpenFileName(
-            self, tr(VIEW_WORDS[self.board.view]), str(self._folder), tr(FILTER)
-        )
-        if path:
-            self._folder = Path(path).parent
-            self.lay_picture(self.board.view, Path(path))
-
-    def lay_picture(self, view: Sight, path: Path) -> None:
-        """Lay a picture down for a view."""
-        self.sighting.lay(view, path)
-
-    def drop_picture(self) -> None:
-        """Take this view's picture away."""
-        self.studio.edit(
-            tr("Take a picture away"), survey=self.studio.survey.unframed(self.board.view)
-        )
-
-    def _type_height(self) -> None:
-        self.frame_hand.grip = "crown"
-        self.frame_hand.type_length()
-
-    def _type_ruler(self) -> None:
-        self.frame_hand.grip = "ruler-b"
-        self.frame_hand.type_length()
+    def paste_picture(self) -> None:
+        """Lay the picture down that was copied elsewhere."""
+        self.step_in_hand(PICTURE)
+        self.pictures.paste()
 
     def _flip(self) -> None:
         self.frame_hand.key(Qt.Key.Key_F, "f", Qt.KeyboardModifier.NoModifier)

@@ -184,6 +184,11 @@ class FrameHand(Hand):
         else:
             self._take(self._pulled(framing, self.grip, x + dx, y + dy), self.burst())
 
+    def type_grip(self, grip: str) -> None:
+        """Take a grip in hand and type its length."""
+        self.grip = grip
+        self.type_length()
+
     def type_length(self, start: str = "") -> None:
         """Type the figure's height, or with a pin in hand the length between the pins."""
         places = self.places()

@@ -9,7 +9,7 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 from PyQt6.QtCore import QPointF, Qt
-from PyQt6.QtGui import QPainter, QPen
+from PyQt6.QtGui import QPainter, QPen, QPolygonF
 
 from bambola.core.figure import Figure, Taken
 from bambola.core.figure.graft import descendants
@@ -63,6 +63,7 @@ class ShapeHand(Hand):
         super().__init__(board)
         self.grip = MOVE
         self._start: tuple[float, float] | None = None
+        self._seen: str | None = None
         self._shown: tuple[Figure, str] | None = None
         self._do: Callable[[Figure], Figure] | None = None
 
@@ -141,14 +142,24 @@ class ShapeHand(Hand):
                 self.grip = name
                 self.board.hold_still()
                 return
-        part = self.board.part_at(at)
-        if part is None:
-            self._start = None
-            return
-        self.studio.selection.take_part(part)
-        self._start = self.mm(at)
+        self._seen = self.board.part_at(at)
+        if not self._is_on_part(at):
+            if self._seen is None:
+                self._start = None
+                return
+            self.studio.selection.take_part(self._seen)
         self.grip = MOVE
         self.board.hold_still()
+
+    def _is_on_part(self, at: QPointF) -> bool:
+        """Whether the part in hand lies there, whatever covers it."""
+        part = self.studio.selection.part
+        return part is not None and any(
+            QPolygonF([self.screen(*place) for place in self.board.outline(copy)]).containsPoint(
+                at, Qt.FillRule.OddEvenFill
+            )
+            for copy in self.board.placement().copies_of(part)
+        )
 
     def move(self, at: QPointF, held: bool, keys: Qt.KeyboardModifier) -> None:
         if not held or self._start is None or self.studio.figure is None:
@@ -161,6 +172,9 @@ class ShapeHand(Hand):
         do, self._do, self._start, self._shown = self._do, None, None, None
         if do is not None:
             self._take(do, 0)
+        elif self._seen is not None:  # clicked, not pulled: what is seen there comes to hand
+            self.studio.selection.take_part(self._seen)
+        self._seen = None
         self.board.let_go()
 
     def _pull(self, name: str, start: tuple[float, float], to: tuple[float, float]) -> None:

@@ -1,0 +1,70 @@
+"""Pictures laid on the board: chosen, pasted, taken away."""
+
+from __future__ import annotations
+
+from datetime import datetime
+from pathlib import Path
+
+from PyQt6.QtCore import QStandardPaths
+from PyQt6.QtGui import QImage
+from PyQt6.QtWidgets import QApplication, QFileDialog
+
+from bambola.desk.kit.views import VIEWS
+from bambola.desk.session.settings import Settings
+from bambola.desk.stations.measure.board import Board
+from bambola.desk.stations.measure.sighting import Sighting
+from bambola.files.pictures import FILTER
+from bambola.language import tr
+
+
+class PictureDeeds:
+    """What is done with the picture of the board's view."""
+
+    def __init__(self, board: Board, sighting: Sighting, settings: Settings) -> None:
+        self.board, self.sighting, self.settings = board, sighting, settings
+
+    def ask(self) -> None:
+        """Ask for one, where the last lay."""
+        words = tr(next(words for view, words, _ in VIEWS if view == self.board.view))
+        folder = self.settings.picture_folder
+        path, _ = QFileDialog.getOpenFileName(self.board, words, folder, tr(FILTER))
+        if path:
+            self.settings.picture_folder = str(Path(path).parent)
+            self.sighting.lay(self.board.view, Path(path))
+
+    def paste(self) -> None:
+        """Lay the one down that was copied elsewhere."""
+        try:
+            self.sighting.lay(self.board.view, copied_picture())
+        except ValueError as error:
+            self.board.studio.refused.emit(str(error))
+
+    def take_away(self) -> None:
+        """Take it away."""
+        studio = self.board.studio
+        studio.edit(tr("Take a picture away"), survey=studio.survey.unframed(self.board.view))
+
+
+def copied_picture() -> Path:
+    """The file that was copied, or a new one of the picture that was, among the maker's pictures: a design
+    finds its pictures by their files. Raises ``ValueError`` where none was copied or none can be kept."""
+    clipboard = QApplication.clipboard()
+    mime = clipboard.mimeData() if clipboard is not None else None
+    if mime is None:
+        raise ValueError(tr("Nothing was copied."))
+    files = [url.toLocalFile() for url in mime.urls() if url.isLocalFile()]
+    if files:
+        return Path(files[0])
+    picture = QImage(mime.imageData()) if mime.hasImage() else QImage()
+    if picture.isNull():
+        raise ValueError(tr("What was copied is no picture, nor the file of one."))
+    pictures = QStandardPaths.StandardLocation.PicturesLocation
+    folder = Path(QStandardPaths.writableLocation(pictures)) / "Bambola"
+    path = folder / f"{datetime.now():%Y-%m-%d %H.%M.%S}.png"
+    try:
+        folder.mkdir(parents=True, exist_ok=True)
+    except OSError as error:
+        raise ValueError(f"{folder}: {error.strerror}.") from error
+    if not picture.save(str(path)):
+        raise ValueError(tr("{path}: it cannot be written.", path=path))
+    return path
