@@ -15,6 +15,7 @@ from PyQt6.QtWidgets import QApplication, QFileDialog, QInputDialog, QMenu, QMes
 from pytestqt.qtbot import QtBot
 
 from bambola.core.figure import Landmark, SizeRule
+from bambola.core.figure.graft import without_part
 from bambola.core.figure.places import Outline
 from bambola.core.relief import stage_of
 from bambola.core.solids import own_copy, place
@@ -994,3 +995,27 @@ def test_sizes_are_taken_from_what_was_copied_out_of_a_spreadsheet(
     assert "1 sizes taken" in window.message.text and "horn" in window.message.text
     window.studio.undo_stack.undo()
     assert window.studio.figure == before
+
+
+def test_any_part_comes_to_hand_from_the_tree_of_parts(
+    station: MeasureStation, qtbot: QtBot
+) -> None:
+    studio, tree = station.studio, station.card.tree
+    window_of(station).actions_["pane_3"].trigger()
+    figure = studio.figure
+    assert figure and set(tree.items) == set(figure.by_id)
+    for part in figure.parts:
+        above = tree.items[part.id].parent()
+        assert (above.data(0, Qt.ItemDataRole.UserRole) if above else None) == part.parent
+    plain = tree.items["head"].icon(0).cacheKey()
+    qtbot.waitUntil(lambda: tree.items["head"].icon(0).cacheKey() != plain, timeout=20_000)
+    # By keys, by a click, and what comes to hand elsewhere is shown here.
+    studio.selection.take_part("body")
+    assert tree.currentItem() is tree.items["body"]
+    QTest.keyClick(tree, Qt.Key.Key_Down)
+    second = tree.items["body"].child(0)
+    assert second and studio.selection.part == second.data(0, Qt.ItemDataRole.UserRole)
+    QTest.mouseClick(tree.viewport(), LEFT, NONE, tree.visualItemRect(tree.items["head"]).center())
+    assert studio.selection.part == "head"
+    studio.edit_by("Without it", lambda f: without_part(f, "head"))
+    qtbot.waitUntil(lambda: "head" not in tree.items)

@@ -48,6 +48,7 @@ MENU: StationMenu = (
         PageDeed("pane_0", N_("The part in &hand"), lambda page: page.card.show_pane(0), "Ctrl+E"),
         PageDeed("pane_1", N_("Guided &round"), lambda page: page.card.show_pane(1), "Ctrl+G"),
         PageDeed("pane_2", N_("&Checks"), lambda page: page.card.show_pane(2), "Ctrl+J"),
+        PageDeed("pane_3", N_("A&ll parts"), lambda page: page.card.show_all(), "Ctrl+Alt+L"),
         None,
         PageDeed(
             "paste_picture", N_("Paste a pict&ure"), lambda page: page.paste_picture(), "Ctrl+V"

@@ -1,4 +1,5 @@
-"""The sheet of paper beside the board: the part in hand, the guided round, and what does not go together."""
+"""The sheet of paper beside the board: the part in hand, the guided round, what does not go together, and all
+parts."""
 
 from __future__ import annotations
 
@@ -14,12 +15,14 @@ from PyQt6.QtWidgets import (
 
 from bambola.desk.kit.device_row import DeviceRow
 from bambola.desk.kit.flow import FlowLayout
+from bambola.desk.kit.pictures import RenderQueue
 from bambola.desk.kit.scrolled import scrolled
 from bambola.desk.kit.switch import make_switch, show_switch
 from bambola.desk.kit.theme import Theme
 from bambola.desk.session.studio import EditorSession
 from bambola.desk.stations.measure.doubts import DoubtList
 from bambola.desk.stations.measure.part_head import PartHead
+from bambola.desk.stations.measure.part_tree import PartTree
 from bambola.desk.stations.measure.round_pane import MeasureList
 from bambola.desk.stations.measure.scale_pane import WeighPane
 from bambola.desk.stations.measure.sighting import Sighting
@@ -29,16 +32,19 @@ PANES = (
     (N_("Part"), N_("The part in hand")),
     (N_("Round"), N_("The guided round")),
     (N_("Checks"), N_("What does not go together")),
+    (N_("All"), N_("All parts, each under what it sits on")),
 )
-PART, ROUND, CHECKS = range(3)
+PART, ROUND, CHECKS, ALL = range(4)
 
 
 class SideCard(QFrame):
-    """Three panes, one at a time, and the caliper beneath. A reading goes to the pane that is shown."""
+    """Four panes, one at a time, and the caliper beneath. A reading goes to the pane that is shown."""
 
     in_hand = pyqtSignal(str, str)
 
-    def __init__(self, studio: EditorSession, theme: Theme, sighting: Sighting) -> None:
+    def __init__(
+        self, studio: EditorSession, theme: Theme, sighting: Sighting, darkroom: RenderQueue
+    ) -> None:
         super().__init__()
         self.studio, self.theme = studio, theme
         self.setObjectName("card")
@@ -63,6 +69,8 @@ class SideCard(QFrame):
         self.panes = QStackedWidget()
         for widgets in ((self.head, self.part_list), (self.round, self.weigh), (self.doubts,)):
             self.panes.addWidget(self._scrolling(widgets))
+        self.tree = PartTree(studio, theme, darkroom)
+        self.panes.addWidget(self.tree)
         self._box = QVBoxLayout(self)
         self._box.addWidget(head)
         self._box.addWidget(self.panes, 1)
@@ -93,12 +101,17 @@ class SideCard(QFrame):
         self._box.setContentsMargins(px(14), px(10), px(10), px(10))
 
     def show_pane(self, pane: int) -> None:
-        """Show one of the three panes."""
+        """Show one of the panes."""
         self.panes.setCurrentIndex(pane)
         for i, button in enumerate(self.tabs):
             show_switch(button, i == pane)
         if pane == CHECKS:
             self.doubts.refresh()
+
+    def show_all(self) -> None:
+        """All parts, to go through by keys."""
+        self.show_pane(ALL)
+        self.tree.setFocus()
 
     def _count(self, doubts: int) -> None:
         name = tr(PANES[CHECKS][0])

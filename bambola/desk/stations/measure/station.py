@@ -123,7 +123,7 @@ class MeasureStation(Page):
         )
         self.steps = StitchedPath(tuple(map(tr, STEPS)), theme, tr("Steps of measuring"))
         self.swatches = Swatches(studio, theme)
-        self.card = SideCard(studio, theme, self.sighting)
+        self.card = SideCard(studio, theme, self.sighting, darkroom)
         self._told = QLabel()
         self._told.setWordWrap(True)
         self.wheel_over(self.board)
