@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import contextlib
 import time
 from collections.abc import Iterator, Mapping
 from dataclasses import dataclass
@@ -13,6 +14,7 @@ import numpy as np
 from bambola.core.bench import Bench
 from bambola.core.figure import Figure, Framing, Sight, Survey
 from bambola.core.plan.reading.proposing import Proposal, propose_figure
+from bambola.core.plan.reading.tracing import as_agreed, not_a_part
 from bambola.core.sight.blobs import Seen
 from bambola.core.sight.build import origin_of
 from bambola.core.sight.framing import framed, taken_apart
@@ -39,6 +41,14 @@ VISIBLE = 0.006
 SAME = 0.25
 """What is proposed is a part where the two overlap by this much of both together, in the mean of the
 views."""
+NEAREST = {
+    "lamplighter-badger": ("cub",),
+    "garden-toad": ("sitting-animal",),
+    "marsh-heron": ("bird",),
+}
+"""What a maker would say that a demo is like."""
+CLICKS = 30
+"""A minute's clicks at 1.2 s, but for the first of them: *Like*, and what is put right of the rest."""
 _FIELD = 520
 """Pixels, one to a millimetre, on which outlines are compared."""
 
@@ -157,15 +167,49 @@ def _volume(figure: Figure) -> float:
     return float(m3.Manifold.batch_boolean(solids, m3.OpType.Add).volume())
 
 
-def scores(names: tuple[str, ...], setting: Setting, seed: int = 0) -> Iterator[Score]:
-    """The scores of sitters in one setting."""
+def agreed(
+    true: Figure, photographs: Mapping[Sight, Photograph], found: Proposal, bench: Bench
+) -> Proposal:
+    """What a maker who knows the figure makes of a proposal in a minute, some fifty clicks: another body plan
+    where one is nearer, what is no part taken away, bearers and pairs put right."""
+    views = {v: seen_in(v, one.pixels, whole_height(true)) for v, one in photographs.items()}
+    tried = [found] if found.like else [
+        propose_figure(views, whole_height(true), bench, "sitter", part_name, plans=(plan,))
+        for plan in body_plans()
+        if plan.figure.id in NEAREST.get(true.id, ())
+    ] + [found]  # fmt: skip
+    best = max(tried, key=lambda one: scored(true, photographs, one).right)
+    match = _matched(true, best, list(true.by_id), tuple(photographs))
+    figure, survey, back = best.figure, best.survey, {v: k for k, v in match.items()}
+    for gone in [p.id for p in reversed(figure.parents_first) if p.id not in back][:CLICKS]:
+        with contextlib.suppress(ValueError):
+            figure, survey = not_a_part(figure, survey, gone)
+    for part in list(figure.parts):
+        of = true.by_id.get(back.get(part.id, ""))
+        bearer = of.parent if of else None
+        while bearer is not None and bearer not in match:
+            bearer = true.by_id[bearer].parent
+        if of is not None and part.parent is not None:
+            with contextlib.suppress(ValueError):
+                on = match[bearer] if bearer else figure.parts[0].id
+                figure, survey = as_agreed(
+                    figure, survey, part.id, part.name, part.shape.kind, on, of.pair
+                )
+    return Proposal(figure, survey, best.sure, best.like)
+
+
+def scores(
+    names: tuple[str, ...], setting: Setting, seed: int = 0
+) -> Iterator[tuple[Score, Score]]:
+    """The scores of sitters in one setting: untouched, and after a minute of agreeing."""
     bench = default_bench()
     every = sitters(bench)
     for name in names:
         figure = every[name]
-        height = whole_height(figure)
         taken = {view: photographed(figure, view, setting, bench, seed) for view in VIEWS}
-        yield scored(figure, taken, proposal_of(taken, height, bench))
+        found = proposal_of(taken, whole_height(figure), bench)
+        by_maker = agreed(figure, taken, found, bench)
+        yield scored(figure, taken, found), scored(figure, taken, by_maker)
 
 
 def table(each: int | None = 1) -> list[Row]:
@@ -178,20 +222,19 @@ def table(each: int | None = 1) -> list[Row]:
             if each is None
             else tuple(names[(n * each + k) % len(names)] for k in range(each))
         )
-        found = list(scores(some, how))
-        right = sum(s.right for s in found) / sum(s.parts for s in found)
-        pairs = sum(s.as_pairs for s in found) / max(1, sum(s.pairs for s in found))
-        off = float(np.mean([abs(s.volume - 1) for s in found]))
-        rows += [
-            Row(f"proposed, {setting}: parts on their bearer", 100 * right, None, "%"),
-            Row(f"proposed, {setting}: pairs as pairs", 100 * pairs, None, "%"),
-            Row(
-                f"proposed, {setting}: volume off by",
-                100 * off,
-                25.0 if setting in BAD else 15.0,
-                "%",
-            ),
-        ]
+        pairs = list(scores(some, how))
+        allowed = (25.0, 12.0) if setting in BAD else (15.0, 8.0)
+        for told, found, most in zip(
+            ("proposed", "agreed with"), zip(*pairs, strict=True), allowed, strict=True
+        ):
+            right = sum(s.right for s in found) / sum(s.parts for s in found)
+            paired = sum(s.as_pairs for s in found) / max(1, sum(s.pairs for s in found))
+            off = float(np.mean([abs(s.volume - 1) for s in found]))
+            rows += [
+                Row(f"{told}, {setting}: parts on their bearer", 100 * right, None, "%"),
+                Row(f"{told}, {setting}: pairs as pairs", 100 * paired, None, "%"),
+                Row(f"{told}, {setting}: volume off by", 100 * off, most, "%"),
+            ]
     return rows
 
 

@@ -13,7 +13,9 @@ from bambola.core.solids.placement import Copy
 
 MOST_OUT = 3.0
 """A seat lies at most this many half-widths from its parent's axis."""
-_TRIES = 121
+_TRIES = (121, 25, 25, 25, 25, 25)
+"""Depths tried between the ends of a span, and of what is left of it: the first finds the place among
+several, the others only narrow it down."""
 _EXACT_MM = 1e-6
 
 
@@ -90,11 +92,11 @@ def seat_for(parent: Shape, base: Array, turned: Array, sink: float = 0.0) -> Se
     span = 1.2 * max(parent.measures().values()) + abs(sink) + float(np.linalg.norm(base))
     middle = sink
     best = kept
-    for _ in range(4):
-        tried = [seat(depth) for depth in np.linspace(middle - span, middle + span, _TRIES)]
+    for tries in _TRIES:
+        tried = [seat(depth) for depth in np.linspace(middle - span, middle + span, tries)]
         # Nearest first; among those that are exact, the one nearest to the skin.
         best = min([best, *tried], key=lambda t: (round(t[0], 5), t[1] + 1e-3 * abs(t[2].sink)))
-        middle, span = best[2].sink, span * 4 / _TRIES
+        middle, span = best[2].sink, span * 4 / tries
     return best[2]
 
 

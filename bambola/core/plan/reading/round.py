@@ -11,7 +11,7 @@ from bambola.core.memo import remembered
 from bambola.core.plan.making.values import Plan
 from bambola.core.solids import mesh_of
 
-_STEP = 0.02
+_STEP = 0.01
 
 
 @frozen
