@@ -81,5 +81,6 @@ def stood_data(stood: Stood) -> dict[str, Any]:
         "planned_mm": round(stood.planned, PLACES),
         "leans_deg": round(stood.leans, PLACES),
         "tops_differ_mm": round(stood.tops, PLACES),
+        "eyes_differ_mm": None if stood.eyes is None else round(stood.eyes, PLACES),
         "told": [ENGLISH.say(line) for line in stood.told],
     }

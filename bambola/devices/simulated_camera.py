@@ -171,10 +171,15 @@ def _hull(px: Array) -> NDArray[np.int32]:
 
 
 def upright(
-    figure: NDArray[np.bool_], mm_px: float, lean: float = 0.0, seed: int = 1, aslant: float = 3.0
+    figure: NDArray[np.bool_],
+    mm_px: float,
+    lean: float = 0.0,
+    seed: int = 1,
+    aslant: float = 3.0,
+    eyes: NDArray[np.bool_] | None = None,
 ) -> NDArray[np.uint8]:
     """A figure by its outline from the front (rows, columns), leaning to the right by so many degrees, before
-    a wall, a card standing beside it; the camera not quite straight before it."""
+    a wall, a card standing beside it; the camera not quite straight before it. ``eyes`` are black."""
     random = np.random.default_rng(seed)
     px_mm, wide, high = 4.0, 330, 290
     image = np.empty((round(high * px_mm), round(wide * px_mm), 3), np.float32)
@@ -192,6 +197,9 @@ def upright(
     wool = cv2.GaussianBlur(noise, (0, 0), 1.6)
     felt = np.array((120, 74, 60), np.float32) + 18 * wool[..., None]
     image = image * (1 - cover[..., None]) + felt * cover[..., None]
+    if eyes is not None:
+        dark = cv2.warpAffine(eyes.astype(np.float32), turn, size)[..., None]
+        image = image * (1 - dark) + np.array((24, 22, 26), np.float32) * dark
     left, top = 225.0 * px_mm, (high - 18 - 85.6) * px_mm
     card = np.array([[0, 0], [53.98, 0], [53.98, 85.6], [0, 85.6]]) * px_mm + [left, top]
     cv2.fillConvexPoly(image, np.round(card).astype(np.int32), (40, 60, 120), cv2.LINE_AA)

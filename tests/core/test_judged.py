@@ -25,6 +25,7 @@ from bambola.core.rescue.judged import _sizes, judge
 from bambola.core.rescue.upright import drawn_mask, judge_upright
 from bambola.core.sight.ground import find_ground
 from bambola.core.sight.lying import pieces_on
+from bambola.core.solids import mesh_of
 from bambola.core.words import ENGLISH
 from bambola.demo import BADGER, load_demo
 from bambola.devices.simulated_camera import Camera, Felt, Table, upright
@@ -183,6 +184,33 @@ def test_a_lean_of_three_degrees_and_an_ear_two_millimetres_high_are_noticed() -
         plan, upright(cv2.resize(mask.astype(np.uint8), None, fx=1, fy=0.9) > 0, mm_px)
     )
     assert low.height == pytest.approx(198.0, rel=0.015) and not low.is_right
+
+
+@pytest.mark.parametrize("lean", [0.0, 3.0])
+@pytest.mark.parametrize("rise", [0.0, 2.4, -2.4])
+def test_an_eye_that_sits_higher_is_noticed_whatever_the_lean(lean: float, rise: float) -> None:
+    plan, mm_px = badger(), 0.3
+    placement = plan.solids.placement
+    mask = drawn_mask(placement, mm_px)
+    corners = np.concatenate(
+        [mesh_of(c.shape).vertices @ c.matrix[:3, :3].T + c.matrix[:3, 3] for c in placement.copies]
+    )
+    left, top = corners[:, 0].min(), corners[:, 2].max()
+    eyes = np.zeros(mask.shape, np.uint8)
+    for one in placement.fittings:
+        if one.fitting.kind == "eye":
+            x, _, z = one.matrix[:3, 3]
+            up = rise if x > 0 else 0.0
+            at = round((x - left) / mm_px), round((top - z - up) / mm_px)
+            cv2.circle(eyes, at, round(one.fitting.size / 2 / mm_px), 1, -1)
+    found = judge_upright(plan, upright(mask, mm_px, lean, seed=5, eyes=eyes > 0))
+    assert found.eyes == pytest.approx(rise, abs=0.7)
+    words = " ".join(ENGLISH.say(line) for line in found.told)
+    side = "right" if rise > 0 else "left"
+    assert (f"Of its eyes, the {side} one is" if rise else "eyes are level") in words
+    # Where no eye is seen nothing is told of eyes.
+    blind = judge_upright(plan, upright(mask, mm_px, lean, seed=5))
+    assert blind.eyes is None and "eyes" not in " ".join(ENGLISH.say(line) for line in blind.told)
 
 
 def test_the_command_judges_a_picture(tmp_path: Path, capsys: pytest.CaptureFixture[str]) -> None:

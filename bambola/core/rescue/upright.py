@@ -1,4 +1,5 @@
-"""The finished figure judged by a picture from the front, a card standing beside it: height, lean, tops."""
+"""The finished figure judged by a picture from the front, a card standing beside it: height, lean, tops,
+eyes."""
 
 from __future__ import annotations
 
@@ -23,6 +24,13 @@ LEAN_DEG = 2.0
 TOPS_MM, TOPS_SHARE = 1.5, 0.01
 """Left and right tops (ears, horns, shoulders) may differ by so much, mm or of the height, beyond what is
 planned. Judged. See craft.md, 9."""
+EYES_MM, EYES_SHARE = 1.0, 0.006
+"""Eyes may lie on other heights by so much, mm or of the height, beyond what is planned: less than tops,
+for an eye sees it sooner. Judged. See craft.md, 9."""
+EYE_SHOWS = 14.0
+"""An eye is told by being so much darker (L of Lab) than what is around it. Judged. See craft.md, 9."""
+_ASTRAY = 0.035
+"""It is looked for so near to its place, of the height."""
 _CORE = (0.08, 0.92)
 """The lean is read between these shares of the height: feet and ears say little of it."""
 
@@ -30,16 +38,22 @@ _CORE = (0.08, 0.92)
 @frozen
 class Stood:
     """How a figure stands: its height and the planned one (mm), how far it leans to the right as it is looked
-    at (degrees), and how much higher its right top is than its left one, beyond what is planned (mm)."""
+    at (degrees), and how much higher its right top is than its left one, beyond what is planned (mm); its
+    right eye, too, where both are seen."""
 
     height: float
     planned: float
     leans: float
     tops: float
+    eyes: float | None = None
 
     @property
     def _level(self) -> float:
         return max(TOPS_MM, TOPS_SHARE * self.planned)
+
+    @property
+    def _eyes_level(self) -> float:
+        return max(EYES_MM, EYES_SHARE * self.planned)
 
     @property
     def is_right(self) -> bool:
@@ -49,6 +63,7 @@ class Stood:
             low <= self.height <= high
             and abs(self.leans) <= LEAN_DEG
             and abs(self.tops) <= self._level
+            and abs(self.eyes or 0.0) <= self._eyes_level
         )
 
     @property
@@ -71,6 +86,13 @@ class Stood:
             if abs(self.tops) > self._level
             else Fact("judged.tops-level")
         )
+        if self.eyes is not None:
+            side = Fact("judged.right" if self.eyes > 0 else "judged.left")
+            found.append(
+                fact("judged.eyes-differ", off=Mm(abs(self.eyes)), side=side)
+                if abs(self.eyes) > self._eyes_level
+                else Fact("judged.eyes-level")
+            )
         return tuple(found)
 
 
@@ -86,7 +108,7 @@ def judge_upright(
     if doubt is not None:
         raise RefusedError(doubt)
     ground = find_ground(picture)
-    seen, mm_px = standing_mask(picture, ground, progress)
+    seen, flat, mm_px = standing_mask(picture, ground, progress)
     wanted = drawn_mask(plan.solids.placement, mm_px)
     # What stands over the crown by which it is measured, such as ears, grows along.
     found, drawn = (int(np.ptp(np.flatnonzero(mask.any(axis=1)))) + 1 for mask in (seen, wanted))
@@ -97,7 +119,8 @@ def judge_upright(
     tops = (
         _tops(seen, mm_px) - _tops(wanted, mm_px) + math.tan(math.radians(leans)) * across * mm_px
     )
-    return Stood(height, plan.to_height_mm, leans, tops)
+    eyes = _eyes(plan, seen, wanted, flat, mm_px, leans)
+    return Stood(height, plan.to_height_mm, leans, tops, eyes)
 
 
 def drawn_mask(placement: Placement, mm_px: float) -> Mask:
@@ -118,6 +141,71 @@ def drawn_mask(placement: Placement, mm_px: float) -> Mask:
         for face in np.round(px[faces]).astype(np.int32):
             cv2.fillConvexPoly(canvas, face, 255)
     return np.asarray(canvas > 0)
+
+
+def _eyes(
+    plan: Plan, seen: Mask, wanted: Mask, flat: Pixels, mm_px: float, leans: float
+) -> float | None:
+    """How much higher the right eye of the first pair is than the left one, beyond what is planned and what
+    the lean does, mm; None where not both are seen."""
+    import cv2
+
+    placement = plan.solids.placement
+    pair = next((f for f in plan.resized.figure.fittings if f.kind == "eye" and f.pair), None)
+    if pair is None:
+        return None
+    placed = [one.matrix[:3, 3] for one in placement.fittings if one.fitting.id == pair.id]
+    lab = cv2.cvtColor(flat, cv2.COLOR_RGB2LAB)[..., 0].astype(np.float32) * (100 / 255)
+    scale = np.ptp(np.flatnonzero(seen.any(axis=1))) / np.ptp(np.flatnonzero(wanted.any(axis=1)))
+    lies = [_like_place(seen, wanted, place, placement, mm_px, float(scale)) for place in placed]
+    radius = pair.size / 2 / mm_px * float(scale)
+    found = [_darkest(lab, at, radius, _ASTRAY * plan.to_height_mm / mm_px) for at in lies]
+    if len(found) != 2 or found[0] is None or found[1] is None:
+        return None
+    left, right = sorted((one for one in found if one is not None), key=lambda at: at[0])
+    rise = (left[1] - right[1]) + math.tan(math.radians(leans)) * (right[0] - left[0])
+    return float(rise) * mm_px
+
+
+def _like_place(
+    seen: Mask, wanted: Mask, place: Array, placement: Placement, mm_px: float, scale: float
+) -> tuple[float, float]:
+    """Where a place (3,) of the figure is to be seen (column, row): as far from its middle on that height."""
+    reach = max(copy.reach(np.array([0.0, 0.0, 1.0])) for copy in placement.copies)
+    side = min(-copy.reach(np.array([-1.0, 0.0, 0.0])) for copy in placement.copies)
+    row, column = (reach - place[2]) / mm_px, (place[0] - side) / mm_px
+    top = int(np.flatnonzero(seen.any(axis=1))[0])
+    there = top + row * scale
+    off = column - np.flatnonzero(wanted[min(round(row), len(wanted) - 1)]).mean()
+    middle = np.flatnonzero(seen[min(round(there), len(seen) - 1)]).mean()
+    return float(middle + off * scale), float(there)
+
+
+def _darkest(
+    light: NDArray[np.float32], at: tuple[float, float], radius: float, far: float
+) -> tuple[float, float] | None:
+    """The middle (column, row) of the spot of ``radius`` px, no farther than ``far`` from a place, that is
+    darkest beside what is around it; None where none is much darker."""
+    import cv2
+
+    reach = math.ceil(far + 3 * radius)
+    left, top = max(0, round(at[0]) - reach), max(0, round(at[1]) - reach)
+    cut = light[top : round(at[1]) + reach, left : round(at[0]) + reach]
+    side = math.ceil(2 * radius)
+    rows, columns = np.mgrid[-side : side + 1, -side : side + 1]
+    away = np.hypot(rows, columns)
+    spot, ring = (
+        (away <= radius).astype(np.float32),
+        ((away > radius) & (away <= side)).astype(np.float32),
+    )
+    darker = cv2.filter2D(cut, -1, ring / ring.sum()) - cv2.filter2D(cut, -1, spot / spot.sum())
+    if min(cut.shape) <= 2 * side:
+        return None
+    inner = darker[side:-side, side:-side]
+    row, column = np.unravel_index(int(np.argmax(inner)), inner.shape)
+    if inner[row, column] < EYE_SHOWS:
+        return None
+    return float(left + side + column), float(top + side + row)
 
 
 def _middles(mask: Mask) -> tuple[Array, Array]:

@@ -92,9 +92,9 @@ def _share_of(progress: Callable[[float], bool], i: int, of: int, share: float) 
 
 def standing_mask(
     picture: Pixels, ground: Ground, progress: Callable[[float], bool] = lambda share: True
-) -> tuple[NDArray[np.bool_], float]:
+) -> tuple[NDArray[np.bool_], Pixels, float]:
     """The largest thing in the plane of an upright card, as seen (rows, columns), up being up in the picture;
-    and how many mm a pixel is."""
+    the picture in that plane (rows, columns, 3); and how many mm a pixel is."""
     table = _Canvas(picture, ground)
     mask = table.separated(progress)
     count, labels, stats, _ = cv2.connectedComponentsWithStats(
@@ -109,7 +109,7 @@ def standing_mask(
     up = ground.mm(ground.corners.mean(axis=0) + np.array([[0.0, -40.0], [0.0, 0.0]]))
     way = up[0] - up[1]
     quarters = round(math.degrees(math.atan2(way[0], -way[1])) / 90)
-    return np.asarray(np.rot90(own, quarters)), table.mm_px
+    return np.asarray(np.rot90(own, quarters)), np.rot90(table.image, quarters), table.mm_px
 
 
 def _close_by(

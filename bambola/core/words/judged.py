@@ -20,6 +20,8 @@ SENTENCES = {
     "judged.upright": N_("It stands upright."),
     "judged.tops-differ": N_("Of its two tops, the {side} one is {off} higher than planned."),
     "judged.tops-level": N_("Left and right it is as high as planned."),
+    "judged.eyes-differ": N_("Of its eyes, the {side} one is {off} higher than the other."),
+    "judged.eyes-level": N_("Its eyes are level."),
     "judged.left": N_("left"),
     "judged.right": N_("right"),
     "judge.no-scale": N_(
