@@ -16,7 +16,7 @@ from bambola.desk.running.timers import at_most_every, nudge
 from bambola.desk.session.studio import EditorSession
 from bambola.language import tr
 
-_PICTURE = "tree of parts"
+_PICTURE = "part-tree"
 _ASLANT = Camera(35.0)
 """From here most parts are seen: ears, a side, and what stands before."""
 _ACROSS_PX = 420
