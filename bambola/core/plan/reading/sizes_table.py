@@ -15,7 +15,6 @@ from bambola.core.frozen import frozen
 from bambola.core.quantities import LengthUnit, QuantityError, parse_length
 from bambola.core.solids.edit import stretched
 
-MOST_BYTES = 1_000_000
 _NAMES = {"part", "name", "piece"}
 _MEASURES: dict[str, tuple[str, ...]] = {
     "length": ("length", "height"),

@@ -7,10 +7,11 @@ from pathlib import Path
 from PyQt6.QtWidgets import QApplication, QFileDialog, QMessageBox, QWidget
 
 from bambola.core.facts import RefusedError
-from bambola.core.plan.reading.sizes_table import MOST_BYTES, FromTable, read_sizes, with_sizes
+from bambola.core.plan.reading.sizes_table import FromTable, read_sizes, with_sizes
 from bambola.desk.session.studio import EditorSession
 from bambola.desk.stations.measure.taking import edit_rebuilt
-from bambola.files import FileRefusedError, read_regular
+from bambola.files import FileRefusedError
+from bambola.files.spreadsheet import table_text
 from bambola.language import N_, tr
 
 HEADS = (
@@ -31,13 +32,12 @@ def ask_table(parent: QWidget, studio: EditorSession) -> None:
         if told == QMessageBox.StandardButton.Yes:
             take_table(studio, copied)
             return
-    kinds = tr("Tables (*.csv *.tsv *.txt)")
+    kinds = tr("Tables (*.csv *.tsv *.txt *.ods)")
     path, _ = QFileDialog.getOpenFileName(parent, tr("Sizes from a table"), "", kinds)
     if not path:
         return
     try:
-        data = read_regular(Path(path), MOST_BYTES, tr("a table"))
-        take_table(studio, data.decode("utf-8-sig", errors="replace"))
+        take_table(studio, table_text(Path(path)))
     except FileRefusedError as error:
         studio.refuse(error)
 

@@ -1,0 +1,83 @@
+"""Tables read out of files, those of strangers included."""
+
+from __future__ import annotations
+
+import time
+import zipfile
+from pathlib import Path
+
+import pytest
+
+from bambola.core.plan.reading.sizes_table import read_sizes
+from bambola.files import FileRefusedError
+from bambola.files.spreadsheet import table_text
+
+HEAD = (
+    '<?xml version="1.0" encoding="UTF-8"?><office:document-content'
+    ' xmlns:office="urn:oasis:names:tc:opendocument:xmlns:office:1.0"'
+    ' xmlns:table="urn:oasis:names:tc:opendocument:xmlns:table:1.0"'
+    ' xmlns:text="urn:oasis:names:tc:opendocument:xmlns:text:1.0">'
+)
+WORD = '<table:table-cell office:value-type="string"><text:p>{}</text:p></table:table-cell>'
+NUMBER = (
+    '<table:table-cell office:value-type="float" office:value="{}"><text:p>43</text:p>'
+    "</table:table-cell>"
+)
+
+
+def saved(path: Path, rows: str, head: str = HEAD) -> Path:
+    sheet = f"<office:body><office:spreadsheet><table:table>{rows}</table:table>"
+    with zipfile.ZipFile(path, "w", zipfile.ZIP_DEFLATED) as packed:
+        packed.writestr("mimetype", "application/vnd.oasis.opendocument.spreadsheet")
+        packed.writestr(
+            "content.xml",
+            f"{head}{sheet}</office:spreadsheet></office:body></office:document-content>",
+        )
+    return path
+
+
+def row(*cells: str) -> str:
+    return f"<table:table-row>{''.join(cells)}</table:table-row>"
+
+
+def test_a_spreadsheet_and_the_same_table_as_text_say_the_same(tmp_path: Path) -> None:
+    rows = row(WORD.format("Part"), WORD.format("Length"), WORD.format("Width (cm)"))
+    empty = '<table:table-cell table:number-columns-repeated="16000"/>'
+    rows += row(empty) + row(
+        WORD.format("Left &amp; right ear"), NUMBER.format(42.625), NUMBER.format(3.1)
+    )
+    rows += f'<table:table-row table:number-rows-repeated="1048000">{empty}</table:table-row>'
+    found = read_sizes(table_text(saved(tmp_path / "sizes.ods", rows)), "mm")
+    plain = tmp_path / "sizes.csv"
+    plain.write_text(
+        "Part;Length;Width (cm)\n\nLeft & right ear;42,625;3,1\n", encoding="utf-8-sig"
+    )
+    assert found == read_sizes(table_text(plain), "mm")
+    assert found[0].sizes == pytest.approx({"length": 42.625, "width": 31.0})
+
+
+def test_what_is_no_spreadsheet_or_made_to_harm_is_refused_in_a_sentence(tmp_path: Path) -> None:
+    entities = '<!DOCTYPE x [<!ENTITY a "aaaaaaaaaa">]>' + HEAD.partition("?>")[2]
+    empty = '<table:table-cell table:number-columns-repeated="{}"/>'
+    hostile = [
+        saved(tmp_path / "entities.ods", row(WORD.format("&a;")), entities),
+        saved(tmp_path / "endless.ods", row(WORD.format("x" * 20_000_000))),
+        saved(tmp_path / "broken.ods", "<table:table-row>"),
+        saved(
+            tmp_path / "count.ods",
+            '<table:table-row><table:table-cell table:number-columns-repeated="x"/></table:table-row>',
+        ),
+    ]
+    with zipfile.ZipFile(tmp_path / "other.zip", "w") as packed:
+        packed.writestr("readme.txt", "no table")
+    (tmp_path / "cut.ods").write_bytes(b"PK\x03\x04" + b"\0" * 30)
+    began = time.process_time()
+    for path in (*hostile, tmp_path / "other.zip", tmp_path / "cut.ods"):
+        with pytest.raises(FileRefusedError, match=f"{path.name}: it is no table") as refused:
+            table_text(path)
+        assert "\n" not in str(refused.value)
+    assert time.process_time() - began < 5
+    for shape in ((3_000, 1), (1, 3_000)):
+        rows = row(*[WORD.format("x")] * shape[1]) * shape[0]
+        lines = table_text(saved(tmp_path / "large.ods", rows)).splitlines()
+        assert len(lines) <= 2000 and lines[0].count("\t") < 60
