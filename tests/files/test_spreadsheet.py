@@ -58,7 +58,6 @@ def test_a_spreadsheet_and_the_same_table_as_text_say_the_same(tmp_path: Path) -
 
 def test_what_is_no_spreadsheet_or_made_to_harm_is_refused_in_a_sentence(tmp_path: Path) -> None:
     entities = '<!DOCTYPE x [<!ENTITY a "aaaaaaaaaa">]>' + HEAD.partition("?>")[2]
-    empty = '<table:table-cell table:number-columns-repeated="{}"/>'
     hostile = [
         saved(tmp_path / "entities.ods", row(WORD.format("&a;")), entities),
         saved(tmp_path / "endless.ods", row(WORD.format("x" * 20_000_000))),
