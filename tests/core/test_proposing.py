@@ -28,7 +28,7 @@ from bambola.core.solids import place
 from bambola.core.wool.colour import lab_of
 from bambola.language import part_name
 from bambola.shipped import body_plans, default_bench
-from benchmarks.proposing import proposal_of, scored, seen_in
+from benchmarks.proposing import scored, seen_in
 from benchmarks.sitters import SETTINGS, photographed, sitters, whole_height
 
 PX = 4.0
@@ -208,7 +208,9 @@ def test_what_is_like_a_body_plan_gets_its_parts_however_its_maker_strays_from_i
     figure = sitters(bench)[name]
     views: tuple[Sight, ...] = ("front", "side")
     taken = {view: photographed(figure, view, SETTINGS["plain"], bench) for view in views}
-    found = proposal_of(taken, whole_height(figure), bench)
+    height = whole_height(figure)
+    seen_by = {view: seen_in(view, one.pixels, height) for view, one in taken.items()}
+    found = propose_figure(seen_by, height, bench, "Mine", part_name, plans=body_plans())
     score = scored(figure, taken, found)
     assert found.like == name and set(found.figure.by_id) == set(figure.by_id)
     assert score.right == score.parts and score.as_pairs == score.pairs
@@ -217,6 +219,12 @@ def test_what_is_like_a_body_plan_gets_its_parts_however_its_maker_strays_from_i
     assert {found.survey.how("body", name) for name in figure.parts[0].shape.measures()} == {
         "picture"
     }
+    # A picture of its other side is turned, and tells the same.
+    mirrored = {**seen_by, "side": seen_in("side", taken["side"].pixels[:, ::-1].copy(), height)}
+    turned = propose_figure(mirrored, height, bench, "Mine", part_name, plans=body_plans())
+    sides = [survey.framing("side") for survey in (found.survey, turned.survey)]
+    assert [side and side.flipped for side in sides] == [False, True]
+    assert turned.like == name and scored(figure, taken, turned).right == score.parts
     # A maker's word is taken for it, however little it is like that.
     seen = {view: seen_in(view, one.pixels, HEIGHT) for view, one in taken.items()}
     bird = next(plan for plan in body_plans() if plan.figure.id == "bird")

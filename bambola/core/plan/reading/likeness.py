@@ -40,6 +40,9 @@ unexplained. Judged by the table in the bench. See craft.md, 9."""
 CLEAR, HARDLY = 0.15, 0.6
 """In bad pictures one is, too, that leaves so much less than any other kind, and no more than this. Judged.
 See craft.md, 9."""
+TURNED = 0.08
+"""A side picture looks the other way if that leaves so much less unexplained, before anything is fitted.
+Judged. See craft.md, 9."""
 TRIED = 3
 """Of so many plans the proportions are fitted."""
 ROUNDS, GOES = 2, 3
@@ -98,6 +101,21 @@ def likest(
     held.shares = [1.0]
     figure, off = held.fitted(figure, _own(figure))
     return held.likeness(plan, figure, off)
+
+
+def looks_the_other_way(views: dict[Sight, Seen], plans: Sequence[BodyPlan], height: float) -> bool:
+    """Whether a plan explains ``views`` far better if the side picture is taken to look the other way."""
+    if "side" not in views or not plans:
+        return False
+    side = views["side"]
+    turned = Seen(side.framing.replaced(flipped=not side.framing.flipped), side.regions)
+    best = [
+        min(
+            map(held_against({**views, "side": one}, height).unexplained, (p.figure for p in plans))
+        )
+        for one in (side, turned)
+    ]
+    return best[1] < best[0] - TURNED
 
 
 def _is_like(best: float, all_left: list[float]) -> bool:

@@ -19,7 +19,13 @@ from bambola.core.figure.survey import Taken
 from bambola.core.frozen import frozen
 from bambola.core.plan.reading.assembling import Assembler, nearest_wool
 from bambola.core.plan.reading.candidates import Candidate, found_in
-from bambola.core.plan.reading.likeness import Likeness, figure_like, likest, owners_of
+from bambola.core.plan.reading.likeness import (
+    Likeness,
+    figure_like,
+    likest,
+    looks_the_other_way,
+    owners_of,
+)
 from bambola.core.sight.blobs import Seen
 from bambola.core.solids.forms import Array
 
@@ -56,12 +62,17 @@ def propose_figure(
     :class:`CancelledError`). Raises ``ValueError`` where no figure is seen from the front, the back or the
     side.
     """
-    framings = tuple(seen.framing for seen in views.values())
+    views = dict(views)
     shown = {view: seen for view, seen in views.items() if seen.blobs}
+    if looks_the_other_way(shown, plans, height):
+        side = shown["side"]
+        turned = side.framing.replaced(flipped=not side.framing.flipped)
+        shown["side"] = views["side"] = Seen(turned, side.regions)
     found_like = likest(shown, plans, height, told)
     alike = found_like and _alike(views, found_like, height, bench, name, called)
     if alike:
         return alike
+    framings = tuple(seen.framing for seen in views.values())
     views = {v: seen for v, seen in views.items() if v != "top" and seen.blobs}
     views, found = found_in(views) if views else ({}, [])
     if not found:

@@ -82,8 +82,13 @@ class Agreeing:
         if not self._may_lay():
             return  # the maker was quicker
         survey = self.studio.survey.replaced(traces=found.survey.traces, taken=found.survey.taken)
+        turned = False
         for framing in found.survey.framings:
+            before = survey.framing(framing.view)
+            turned = turned or before is None or before.flipped != framing.flipped
             survey = survey.framed(framing)
+        if turned:
+            self.studio.refused.emit(tr("The side picture looks the other way: it was turned."))
         if self.studio.edit(tr("Propose its parts"), found.figure, survey):
             self._laid, self._like, self._sure = found.figure, found.like, found.sure
             self._waiting = sorted(found.sure, key=lambda part: -found.sure[part])
