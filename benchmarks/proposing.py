@@ -12,7 +12,7 @@ import manifold3d as m3
 import numpy as np
 
 from bambola.core.bench import Bench
-from bambola.core.figure import Figure, Framing, Sight, Survey
+from bambola.core.figure import Figure, Framing, Part, Sight, Survey
 from bambola.core.plan.reading.proposing import Proposal, propose_figure
 from bambola.core.plan.reading.tracing import as_agreed, not_a_part
 from bambola.core.sight.blobs import Seen
@@ -56,13 +56,15 @@ _FIELD = 520
 @dataclass(frozen=True)
 class Score:
     """Of ``parts`` that show, how many were found on what really bears them (the nearest bearer that was
-    found); of ``pairs``, how many as pairs; how many were proposed ``besides``; the volume, as a share of
-    the true."""
+    found); of ``pairs``, how many as pairs; of those ``found`` at all, how many of their wool; how many were
+    proposed ``besides``; the volume, as a share of the true."""
 
     parts: int
     right: int
     pairs: int
     as_pairs: int
+    found: int
+    of_its_wool: int
     besides: int
     volume: float
 
@@ -97,9 +99,14 @@ def scored(true: Figure, photographs: Mapping[Sight, Photograph], found: Proposa
             right += on == match[bearer] if bearer else on is None or on == root
     paired = [part.id for part in wanted if part.pair]
     as_pairs = sum(p in match and found.figure.by_id[match[p]].pair for p in paired)
+    same = sum(_wool(true.by_id[p]) == _wool(found.figure.by_id[q]) for p, q in match.items())
     besides = len(found.figure.parts) - len(match)
     volume = _volume(found.figure) / _volume(true)
-    return Score(len(wanted), right, len(paired), as_pairs, besides, volume)
+    return Score(len(wanted), right, len(paired), as_pairs, len(match), same, besides, volume)
+
+
+def _wool(part: Part) -> str:
+    return part.coat.wool if part.coat else part.core
 
 
 def _shares(photographs: Mapping[Sight, Photograph]) -> dict[str, float]:
@@ -229,10 +236,12 @@ def table(each: int | None = 1) -> list[Row]:
         ):
             right = sum(s.right for s in found) / sum(s.parts for s in found)
             paired = sum(s.as_pairs for s in found) / max(1, sum(s.pairs for s in found))
+            wools = sum(s.of_its_wool for s in found) / max(1, sum(s.found for s in found))
             off = float(np.mean([abs(s.volume - 1) for s in found]))
             rows += [
                 Row(f"{told}, {setting}: parts on their bearer", 100 * right, None, "%"),
                 Row(f"{told}, {setting}: pairs as pairs", 100 * paired, None, "%"),
+                Row(f"{told}, {setting}: parts of their wool", 100 * wools, None, "%"),
                 Row(f"{told}, {setting}: volume off by", 100 * off, most, "%"),
             ]
     return rows

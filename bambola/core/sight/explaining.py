@@ -26,6 +26,9 @@ LIGHT = 0.45
 See craft.md, 9."""
 HUE = 26.0
 """Colours so far apart (units of Lab) are hardly of one wool."""
+LIT = 0.7
+"""Of so many of a part's cells the lightness is below that of its wool. Of 144 parts of the sitters 128 are
+so given their wool, by the median 115. See craft.md, 9."""
 CELLS = 80
 """So many cells are as high as the figure: an eye is still one. Judged. See craft.md, 9."""
 BESIDE, OVER, UNDER = 12, 10, 6
@@ -117,6 +120,14 @@ def strangeness(lab: NDArray[np.float32]) -> Array:
     """How far each colour (n, 3) is from the middle one: 0 the same, 1 as far as another wool's."""
     off = np.linalg.norm(lab - np.median(lab, axis=0), axis=1)
     return np.asarray(np.minimum(off / HUE, 1.0), dtype=np.float64)
+
+
+def lit_colour(lab: NDArray[np.float32]) -> Array:
+    """The colour (3,) of what shows colours (n, 3): as light as where light falls on it, for most of a
+    round part lies in half shade."""
+    light = float(np.quantile(lab[:, 0], LIT))
+    well_lit = lab[lab[:, 0] >= np.median(lab[:, 0])]
+    return np.array([light, *np.median(well_lit[:, 1:], axis=0)], dtype=np.float64)
 
 
 def coarse_view(seen: Seen, height: float) -> CoarseView:

@@ -18,7 +18,7 @@ from bambola.core.plan.reading.starting import start_from_pictures
 from bambola.core.plan.reading.tracing import with_seated
 from bambola.core.sight.blobs import ASTRIDE, LEVEL_MM, SLIM, Blob, Seen
 from bambola.core.sight.build import build, origin_of, shifted, with_traces
-from bambola.core.sight.explaining import LIGHT
+from bambola.core.sight.explaining import LIGHT, lit_colour
 from bambola.core.sight.fit import fit
 from bambola.core.sight.silhouette import CancelledError
 from bambola.core.solids import place
@@ -186,10 +186,15 @@ class Assembler:
 
     def _wool(self, i: int) -> str:
         """The wool of what is seen of it."""
-        blobs = [
-            self.views[v].blobs[n] for v, numbers in self.found[i].seen.items() for n in numbers
-        ]
-        return nearest_wool(self.bench, np.array(max(blobs, key=lambda b: b.area).lab))
+        seen, own = max(
+            (
+                (self.views[v], self.views[v].blobs[n])
+                for v, numbers in self.found[i].seen.items()
+                for n in numbers
+            ),
+            key=lambda both: both[1].area,
+        )
+        return nearest_wool(self.bench, lit_colour(seen.regions.lab[own.mask]))
 
 
 def nearest_wool(bench: Bench, lab: Array) -> str:

@@ -27,6 +27,7 @@ from bambola.core.sight.explaining import (
     CoarseView,
     Outline,
     coarse_view,
+    lit_colour,
     outlines_of,
     strangeness,
 )
@@ -337,5 +338,8 @@ class _Held:
                     shown.setdefault(part.id, []).append(np.asarray(colours[n], dtype=np.float64))
         told = {p.id: float(np.mean(sure[p.id])) if p.id in sure else UNSEEN for p in figure.parts}
         most = {part: max(blocks, key=len) for part, blocks in shown.items()}
-        middles = {part: np.median(lab, axis=0) / (LIGHT, 1.0, 1.0) for part, lab in most.items()}
+        middles = {
+            part: lit_colour(lab.astype(np.float32)) / (LIGHT, 1.0, 1.0)
+            for part, lab in most.items()
+        }
         return Likeness(plan, figure, off, told, middles, beside)
