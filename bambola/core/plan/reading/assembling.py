@@ -79,7 +79,7 @@ class Assembler:
                 figure, survey, part = self._with_one(i, figure, survey, ids)
             except ValueError:
                 continue  # What no shape of felt can be is left to the maker.
-            ids[i], sure[part] = part, self.found[i].sure
+            ids[i], sure[part] = part, float(self.found[i].sure)
             coat = Coat(wool=self._wool(i))
             figure = with_part(figure, figure.by_id[part].replaced(coat=coat))
         return *with_traces(figure, survey), sure

@@ -86,10 +86,12 @@ def likest(
     plans: Sequence[BodyPlan],
     height: float,
     told: Callable[[float], bool] = lambda share: True,
+    enough: float = LIKE,
 ) -> Likeness | None:
     """The plan of ``plans`` that explains ``views`` of a figure ``height`` mm tall best, fitted; None where
-    none is like it, but the only one is taken as it is. ``told`` hears what share is done, and stops the
-    work by saying no (raises :class:`CancelledError`)."""
+    none is like it, but the only one is taken as it is. One is like it that leaves no more than ``enough``
+    unexplained. ``told`` hears what share is done, and stops the work by saying no (raises
+    :class:`CancelledError`)."""
     held = held_against(views, height, told)
     if not held.views or not plans:
         return None
@@ -97,7 +99,7 @@ def likest(
     held.shares = [0.3 * (n + 1) / len(rough) for n in range(len(rough))]
     fitted = [(plan, *held.fitted(plan.figure, _proportions(plan))) for plan in rough]
     plan, figure, off = min(fitted, key=lambda one: one[2])
-    if len(plans) > 1 and not _is_like(off, [left for *_, left in fitted]):
+    if len(plans) > 1 and off > enough and not _stands_out(off, [left for *_, left in fitted]):
         return None
     held.shares = [1.0]
     figure, off = held.fitted(figure, _own(figure))
@@ -119,11 +121,11 @@ def looks_the_other_way(views: dict[Sight, Seen], plans: Sequence[BodyPlan], hei
     return best[1] < best[0] - TURNED
 
 
-def _is_like(best: float, all_left: list[float]) -> bool:
-    """Whether what the best of some plans leaves unexplained is little, or far less than what others leave:
-    but those that look the same."""
+def _stands_out(best: float, all_left: list[float]) -> bool:
+    """Whether the best of some plans leaves far less unexplained than what others leave, but those that look
+    the same."""
     other = min((left for left in all_left if left > best + 2 * GAIN), default=1.0)
-    return best <= LIKE or (best <= HARDLY and other - best >= CLEAR)
+    return best <= HARDLY and other - best >= CLEAR
 
 
 def figure_like(

@@ -20,6 +20,7 @@ from bambola.core.frozen import frozen
 from bambola.core.plan.reading.assembling import Assembler, nearest_wool
 from bambola.core.plan.reading.candidates import Candidate, found_in
 from bambola.core.plan.reading.likeness import (
+    LIKE,
     Likeness,
     figure_like,
     likest,
@@ -29,6 +30,9 @@ from bambola.core.plan.reading.likeness import (
 from bambola.core.sight.blobs import Seen
 from bambola.core.solids.forms import Array
 
+FRAGMENTS, RATHER = 18, 0.5
+"""What falls into more parts than this is fragments: a body plan that leaves no more than this share
+unexplained is nearer then. Judged. See craft.md, 9."""
 TRUNK = 1.6
 """What touches the trunk sits rather there than on what lies beside it. Judged. See craft.md, 9."""
 
@@ -68,15 +72,17 @@ def propose_figure(
         side = shown["side"]
         turned = side.framing.replaced(flipped=not side.framing.flipped)
         shown["side"] = views["side"] = Seen(turned, side.regions)
-    found_like = likest(shown, plans, height, told)
+    framings = tuple(seen.framing for seen in views.values())
+    apart: dict[Sight, Seen] = {v: seen for v, seen in shown.items() if v != "top"}
+    apart, found = found_in(apart) if apart else ({}, [])
+    if not found:
+        raise RefusedError(Fact("edit.nothing-seen"))
+    enough = LIKE if len(found) <= FRAGMENTS else RATHER
+    found_like = likest(shown, plans, height, told, enough)
     alike = found_like and _alike(views, found_like, height, bench, name, called)
     if alike:
         return alike
-    framings = tuple(seen.framing for seen in views.values())
-    views = {v: seen for v, seen in views.items() if v != "top" and seen.blobs}
-    views, found = found_in(views) if views else ({}, [])
-    if not found:
-        raise RefusedError(Fact("edit.nothing-seen"))
+    views = apart
     parents, order = _tree(found, views)
     survey = Survey(framings=framings, height=height)
     assembler = Assembler(views, found, parents, bench, called)
