@@ -7,6 +7,7 @@ import itertools
 import math
 from collections.abc import Sequence
 from dataclasses import replace
+from typing import Any
 
 import cv2
 import numpy as np
@@ -136,6 +137,10 @@ class Seen:
             {k: count * self.mm for k, count in row.items()},
             host,
         )
+
+    def reframed(self, **changes: Any) -> Seen:
+        """The same in another framing: with ``changes`` of its fields."""
+        return Seen(self.framing.replaced(**changes), self.regions)
 
     def without(self, patches: dict[int, int]) -> Seen:
         """The same with regions made part of others: of each patch's number, that of what it lies on."""

@@ -96,13 +96,14 @@ def likest(
     if not held.views or not plans:
         return None
     rough = sorted(plans, key=lambda plan: held.unexplained(plan.figure))[:TRIED]
-    held.shares = [0.3 * (n + 1) / len(rough) for n in range(len(rough))]
-    fitted = [(plan, *held.fitted(plan.figure, _proportions(plan))) for plan in rough]
+    fitted = [
+        (plan, *held.fitted(plan.figure, _proportions(plan), 0.3 * n / len(rough)))
+        for n, plan in enumerate(rough, 1)
+    ]
     plan, figure, off = min(fitted, key=lambda one: one[2])
     if len(plans) > 1 and off > enough and not _stands_out(off, [left for *_, left in fitted]):
         return None
-    held.shares = [1.0]
-    figure, off = held.fitted(figure, _own(figure))
+    figure, off = held.fitted(figure, _own(figure), 1.0)
     return held.likeness(plan, figure, off)
 
 
@@ -111,7 +112,7 @@ def looks_the_other_way(views: dict[Sight, Seen], plans: Sequence[BodyPlan], hei
     if "side" not in views or not plans:
         return False
     side = views["side"]
-    turned = Seen(side.framing.replaced(flipped=not side.framing.flipped), side.regions)
+    turned = side.reframed(flipped=not side.framing.flipped)
     best = [
         min(
             map(held_against({**views, "side": one}, height).unexplained, (p.figure for p in plans))
@@ -259,7 +260,6 @@ class _Held:
 
     def __init__(self, views: list[CoarseView], told: Callable[[float], bool]) -> None:
         self.views, self._told = views, told
-        self.shares: list[float] = []
         self._done = 0.0
 
     def seen(self, figure: Figure) -> Iterator[tuple[CoarseView, Cells, float]]:
@@ -283,11 +283,13 @@ class _Held:
         """What share of the pictures ``figure`` does not explain, in the mean of the views."""
         return float(np.mean([view.unexplained(owners) for view, owners, _ in self.seen(figure)]))
 
-    def fitted(self, figure: Figure, steps: list[tuple[Step, ...]]) -> tuple[Figure, float]:
-        """``figure`` with every one of ``steps`` gone as far as explains more of the pictures, and what
-        share is left."""
+    def fitted(
+        self, figure: Figure, steps: list[tuple[Step, ...]], until: float
+    ) -> tuple[Figure, float]:
+        """``figure`` with every one of ``steps`` gone as far as explains more of the pictures, and what share
+        is left. ``until`` is the share of all the work that is done then."""
         best, gone = self.unexplained(figure), dict.fromkeys(steps, 0.0)
-        begun, until = self._done, self.shares.pop(0)
+        begun = self._done
         for go in range(ROUNDS):
             for n, step in enumerate(steps):
                 self._done = begun + (until - begun) * (go + n / len(steps)) / ROUNDS

@@ -70,8 +70,7 @@ def propose_figure(
     shown = {view: seen for view, seen in views.items() if seen.blobs}
     if looks_the_other_way(shown, plans, height):
         side = shown["side"]
-        turned = side.framing.replaced(flipped=not side.framing.flipped)
-        shown["side"] = views["side"] = Seen(turned, side.regions)
+        shown["side"] = views["side"] = side.reframed(flipped=not side.framing.flipped)
     framings = tuple(seen.framing for seen in views.values())
     apart: dict[Sight, Seen] = {v: seen for v, seen in shown.items() if v != "top"}
     apart, found = found_in(apart) if apart else ({}, [])
@@ -137,7 +136,7 @@ def _about_its_middle(seen: Seen, aside: float) -> Seen:
     f = seen.framing
     if f.view != "side" or not aside:
         return seen
-    return Seen(f.replaced(midline=f.midline + aside * f.sense / (f.mm_px or 1.0)), seen.regions)
+    return seen.reframed(midline=f.midline + aside * f.sense / (f.mm_px or 1.0))
 
 
 # What sits on what
