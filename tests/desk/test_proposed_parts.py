@@ -62,6 +62,10 @@ def test_parts_are_proposed_agreed_with_by_keys_and_undone(
         QTest.keyClick(slip.name.lineEdit(), Qt.Key.Key_Return)
         qtbot.waitUntil(lambda left=left: slip.told.text() != left or not slip.isVisible())
     assert sorted(asked) == sorted(figure.by_id) and not slip.isVisible()
+    # Enter takes each as it is proposed: a box of names once went back to its first row, and all were bodies.
+    was = {part.id: (part.name, part.parent) for part in figure.parts}
+    now = {part.id: (part.name, part.parent) for part in studio.figure.parts}  # type: ignore[union-attr]
+    assert now == {**was, "head": ("Face", was["head"][1])}
     assert "Face" in {part.name for part in studio.figure.parts}  # type: ignore[union-attr]
     assert station.board.hasFocus()
     while len(studio.figure.parts) > 1:  # type: ignore[union-attr]

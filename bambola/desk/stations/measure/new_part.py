@@ -88,6 +88,7 @@ class NewPartSlip(QFrame):
         self.setObjectName("slip")
         self.name, self.kind, self.parent_ = QComboBox(), QComboBox(), QComboBox()
         self.name.setEditable(True)
+        self.name.setInsertPolicy(QComboBox.InsertPolicy.NoInsert)
         self.name.addItems(map(tr, NAMES))
         for box, told in (
             (self.name, tr("Name of the new part")),
@@ -167,7 +168,10 @@ class NewPartSlip(QFrame):
         self.kind.setCurrentIndex(self.kind.findData(proposal.kind))
         used = {part.name for part in among}
         name = tr(proposal.name.capitalize()) if proposal.name else ""
-        self.name.setCurrentText(name if name not in used else "")
+        name = name if name not in used else ""
+        # Enter on a line that is all selected goes back to the current row of the box: it is to be this.
+        self.name.setCurrentIndex(self.name.findText(name))
+        self.name.setEditText(name)
         self.pair.setChecked(proposal.pair)
         self.show()
         self.settle()
