@@ -231,6 +231,7 @@ class ConditionRows(QWidget):
         blocked = QSignalBlocker(self.room)
         self.room.clear()
         self.room.addItems([niche.name for niche in self.studio.bench.niches])
+        self.room.setCurrentIndex(self.room.findText(text))  # what Enter would go back to
         self.room.setEditText(text)
         blocked.unblock()
         self._dress_keep()
