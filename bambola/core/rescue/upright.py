@@ -190,8 +190,10 @@ def _darkest(
 
     reach = math.ceil(far + 3 * radius)
     left, top = max(0, round(at[0]) - reach), max(0, round(at[1]) - reach)
-    cut = light[top : round(at[1]) + reach, left : round(at[0]) + reach]
+    cut = light[top : max(0, round(at[1]) + reach), left : max(0, round(at[0]) + reach)]
     side = math.ceil(2 * radius)
+    if min(cut.shape) <= 2 * side:
+        return None
     rows, columns = np.mgrid[-side : side + 1, -side : side + 1]
     away = np.hypot(rows, columns)
     spot, ring = (
@@ -199,8 +201,6 @@ def _darkest(
         ((away > radius) & (away <= side)).astype(np.float32),
     )
     darker = cv2.filter2D(cut, -1, ring / ring.sum()) - cv2.filter2D(cut, -1, spot / spot.sum())
-    if min(cut.shape) <= 2 * side:
-        return None
     inner = darker[side:-side, side:-side]
     row, column = np.unravel_index(int(np.argmax(inner)), inner.shape)
     if inner[row, column] < EYE_SHOWS:

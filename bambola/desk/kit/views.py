@@ -13,3 +13,4 @@ VIEWS: tuple[tuple[Sight, str, Camera], ...] = (
     ("top", N_("From above"), Camera(tip=90)),
 )
 """Name, words and camera."""
+VIEW_WORDS = {name: words for name, words, _ in VIEWS}

@@ -82,7 +82,6 @@ class UnderWay(QObject):
         elif kind in _INPUT:
             while self.asked is not None:
                 QApplication.processEvents(_ALIVE)
-            return watched is not None and sip.isdeleted(
-                watched
-            )  # it may have gone with what was before
+            # What was clicked may have gone with the change.
+            return watched is not None and sip.isdeleted(watched)
         return False

@@ -69,13 +69,12 @@ UNSEEN, ABSENT = 0.35, 0.25
 
 @frozen
 class Likeness:
-    """A plan with its ``figure`` as the pictures have it (in the plan's own size), what share of them is left
-    unexplained; by part how sure it is (0..1), and what colour (Lab) the pictures show of it; and how far,
-    mm, what lies in the figure's own middle is seen beside the side picture's."""
+    """A plan with its ``figure`` as the pictures have it (in the plan's own size); by part how sure it is
+    (0..1), and what colour (Lab) the pictures show of it; and how far, mm, what lies in the figure's own
+    middle is seen beside the side picture's."""
 
     plan: BodyPlan
     figure: Figure
-    off: float
     sure: dict[str, float]
     colours: dict[str, Array]
     aside: float
@@ -92,7 +91,7 @@ def likest(
     none is like it, but the only one is taken as it is. One is like it that leaves no more than ``enough``
     unexplained. ``told`` hears what share is done, and stops the work by saying no (raises
     :class:`CancelledError`)."""
-    held = held_against(views, height, told)
+    held = _held_against(views, height, told)
     if not held.views or not plans:
         return None
     rough = sorted(plans, key=lambda plan: held.unexplained(plan.figure))[:TRIED]
@@ -103,8 +102,8 @@ def likest(
     plan, figure, off = min(fitted, key=lambda one: one[2])
     if len(plans) > 1 and off > enough and not _stands_out(off, [left for *_, left in fitted]):
         return None
-    figure, off = held.fitted(figure, _own(figure), 1.0)
-    return held.likeness(plan, figure, off)
+    figure, _ = held.fitted(figure, _own(figure), 1.0)
+    return held.likeness(plan, figure)
 
 
 def looks_the_other_way(views: dict[Sight, Seen], plans: Sequence[BodyPlan], height: float) -> bool:
@@ -115,7 +114,9 @@ def looks_the_other_way(views: dict[Sight, Seen], plans: Sequence[BodyPlan], hei
     turned = side.reframed(flipped=not side.framing.flipped)
     best = [
         min(
-            map(held_against({**views, "side": one}, height).unexplained, (p.figure for p in plans))
+            map(
+                _held_against({**views, "side": one}, height).unexplained, (p.figure for p in plans)
+            )
         )
         for one in (side, turned)
     ]
@@ -167,7 +168,7 @@ def owners_of(
     what it does not explain: what sticks out of it, and else is of quite another colour."""
     shown = [[0] * (len(figure.parts) + 1) for _ in candidates]
     missed, beside = [0] * len(candidates), [0] * len(candidates)
-    for view, owners, _ in held_against(views, height).seen(figure):
+    for view, owners, _ in _held_against(views, height).seen(figure):
         strange = view.inside & ((owners == 0) | (view.strangeness(owners) > STRANGE))
         seen = views[view.view]
         for n, candidate in enumerate(candidates):
@@ -218,6 +219,7 @@ class Step:
 
 
 def _with(figure: Figure, part: Part) -> Figure:
+    """``figure`` with another of its parts, not looked through for faults: it is asked some hundred times."""
     return figure.replaced(parts=tuple(part if p.id == part.id else p for p in figure.parts))
 
 
@@ -248,7 +250,7 @@ def _varied(part: Part) -> Iterator[str]:
     yield "nod"
 
 
-def held_against(
+def _held_against(
     views: dict[Sight, Seen], height: float, told: Callable[[float], bool] = lambda share: True
 ) -> _Held:
     """What holds figures against ``views`` of one that is ``height`` mm tall."""
@@ -324,7 +326,7 @@ class _Held:
                 break
         return figure, best
 
-    def likeness(self, plan: BodyPlan, figure: Figure, off: float) -> Likeness:
+    def likeness(self, plan: BodyPlan, figure: Figure) -> Likeness:
         """What is told of a fitted figure."""
         shown: dict[str, list[Array]] = {}
         sure: dict[str, list[float]] = {}
@@ -346,4 +348,4 @@ class _Held:
             part: lit_colour(lab.astype(np.float32)) / (LIGHT, 1.0, 1.0)
             for part, lab in most.items()
         }
-        return Likeness(plan, figure, off, told, middles, beside)
+        return Likeness(plan, figure, told, middles, beside)

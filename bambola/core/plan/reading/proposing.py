@@ -78,42 +78,47 @@ def propose_figure(
         raise RefusedError(Fact("edit.nothing-seen"))
     enough = LIKE if len(found) <= FRAGMENTS else RATHER
     found_like = likest(shown, plans, height, told, enough)
-    alike = found_like and _alike(views, found_like, height, bench, name, called)
+    survey = Survey(framings=framings, height=height)
+    alike = found_like and _alike(found_like, apart, found, survey, bench, name, called)
     if alike:
         return alike
-    views = apart
-    parents, order = _tree(found, views)
-    survey = Survey(framings=framings, height=height)
-    assembler = Assembler(views, found, parents, bench, called)
+    parents, order = _tree(found, apart)
+    assembler = Assembler(apart, found, parents, bench, called)
     return Proposal(*assembler.made(order, survey, name, told))
 
 
 def _alike(
-    views: dict[Sight, Seen],
     found: Likeness,
-    height: float,
+    views: dict[Sight, Seen],
+    candidates: list[Candidate],
+    survey: Survey,
     bench: Bench,
     name: str,
     called: Callable[[str, int], str],
 ) -> Proposal | None:
-    """What is proposed of a figure that is like a body plan: that, and what the pictures show besides."""
+    """What is proposed of a figure that is like a body plan: that, and what the pictures show besides, of the
+    ``candidates`` in ``views``."""
+    height = survey.height
+    assert height is not None
     try:
         figure = figure_like(found, height, bench, name, lambda lab: nearest_wool(bench, lab))
     except ValueError:
         return None  # So fitted it cannot be made: what is seen is put together instead.
-    views = {view: _about_its_middle(seen, found.aside) for view, seen in views.items()}
-    survey = Survey(framings=tuple(seen.framing for seen in views.values()), height=height)
-    parts, candidates = found_in({view: seen for view, seen in views.items() if view != "top"})
-    shown = owners_of(candidates, parts, found.figure, height)
+    if found.aside:  # the side picture's midline is to go through the figure's own middle
+        f = views["side"].framing
+        midline = f.midline + found.aside * f.sense / (f.mm_px or 1.0)
+        views = {**views, "side": views["side"].reframed(midline=midline)}
+        survey = survey.framed(views["side"].framing)
+    shown = owners_of(candidates, views, found.figure, height)
     besides = [i for i, one in enumerate(shown) if one is None]
     sure = {part: share for part, share in found.sure.items() if part in figure.by_id}
-    if len(parts) > 1:
+    if len(views) > 1:
         survey = survey.took(*_fitted(figure, [part for part in sure if part in found.colours]))
     if besides and len(besides) < len(candidates):
-        parents, order = _tree(candidates, parts)
+        parents, order = _tree(candidates, views)
         ids = {i: part for i, part in enumerate(shown) if part and part in figure.by_id}
         more = [i for i in order if i in besides and parents[i] is not None]
-        assembler = Assembler(parts, candidates, parents, bench, called)
+        assembler = Assembler(views, candidates, parents, bench, called)
         figure, survey, seen_besides = assembler.added(
             more, figure, survey, ids, lambda share: True
         )
@@ -128,15 +133,6 @@ def _fitted(figure: Figure, shown: list[str]) -> list[Taken]:
         for part in shown
         for name, mm in figure.by_id[part].shape.measures().items()
     ]
-
-
-def _about_its_middle(seen: Seen, aside: float) -> Seen:
-    """A side picture whose midline goes through the figure's own middle, ``aside`` mm beside the one it
-    had."""
-    f = seen.framing
-    if f.view != "side" or not aside:
-        return seen
-    return seen.reframed(midline=f.midline + aside * f.sense / (f.mm_px or 1.0))
 
 
 # What sits on what

@@ -53,6 +53,7 @@ class PartTree(QTreeWidget):
             f"QTreeView::item:selected {{ background: {d.slip.name()}; color: {d.ink.name()};"
             f" border-bottom: {px(2)}px solid {d.madder.name()}; }}"
         )
+        self._draw()
 
     def _later(self) -> None:
         if self.isVisible():
@@ -105,8 +106,13 @@ class PartTree(QTreeWidget):
         if name != _PICTURE or self._figure is None:
             return
         self._picture = made.picture
+        self._draw()
+
+    def _draw(self) -> None:
+        """The picture of every row, as large as the text wants it."""
         for part, item in self.items.items():
-            item.setIcon(0, self._icon(self._figure.by_id[part]))
+            if self._figure is not None:
+                item.setIcon(0, self._icon(self._figure.by_id[part]))
 
     def _icon(self, part: Part) -> QIcon:
         """The part cut out of the picture; a spot of its wool where nothing is seen of it."""

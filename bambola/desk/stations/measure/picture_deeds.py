@@ -9,7 +9,7 @@ from PyQt6.QtCore import QStandardPaths
 from PyQt6.QtGui import QImage
 from PyQt6.QtWidgets import QApplication, QFileDialog
 
-from bambola.desk.kit.views import VIEWS
+from bambola.desk.kit.views import VIEW_WORDS
 from bambola.desk.session.settings import Settings
 from bambola.desk.stations.measure.board import Board
 from bambola.desk.stations.measure.sighting import Sighting
@@ -25,7 +25,7 @@ class PictureDeeds:
 
     def ask(self) -> None:
         """Ask for one, where the last lay."""
-        words = tr(next(words for view, words, _ in VIEWS if view == self.board.view))
+        words = tr(VIEW_WORDS[self.board.view])
         folder = self.settings.picture_folder
         path, _ = QFileDialog.getOpenFileName(self.board, words, folder, tr(FILTER))
         if path:

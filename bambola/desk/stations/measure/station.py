@@ -27,7 +27,7 @@ from bambola.desk.kit.pictures import RenderQueue
 from bambola.desk.kit.stitched_path import StitchedPath
 from bambola.desk.kit.switch import make_switch, show_switch
 from bambola.desk.kit.theme import Theme
-from bambola.desk.kit.views import VIEWS
+from bambola.desk.kit.views import VIEW_WORDS, VIEWS
 from bambola.desk.session.settings import Settings
 from bambola.desk.session.studio import EditorSession
 from bambola.desk.stations.measure.agreeing import Agreeing
@@ -83,7 +83,6 @@ IN_HAND, NEW, BARE = (
     N_("Without the outline"),
 )
 """Chips that show how things stand."""
-VIEW_WORDS = {name: words for name, words, _ in VIEWS}
 
 
 class MeasureStation(Page):

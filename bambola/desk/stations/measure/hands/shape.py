@@ -135,7 +135,7 @@ class ShapeHand(Hand):
     # Pulling
 
     def press(self, at: QPointF, button: Qt.MouseButton, keys: Qt.KeyboardModifier) -> None:
-        self._start, self._do, self._shown = self.mm(at), None, None
+        self._start, self._do, self._shown, self._seen = self.mm(at), None, None, None
         grips = self.grips()
         for name, grip in grips.items():
             if name != MOVE and self.near(self.screen(*grip.at), at, 11):
