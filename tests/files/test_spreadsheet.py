@@ -70,6 +70,11 @@ def test_what_is_no_spreadsheet_or_made_to_harm_is_refused_in_a_sentence(tmp_pat
     with zipfile.ZipFile(tmp_path / "other.zip", "w") as packed:
         packed.writestr("readme.txt", "no table")
     (tmp_path / "cut.ods").write_bytes(b"PK\x03\x04" + b"\0" * 30)
+    damaged = bytearray(saved(tmp_path / "damaged.ods", row(WORD.format("x" * 900))).read_bytes())
+    at = damaged.index(b"content.xml") + len(b"content.xml")
+    damaged[at : at + 40] = b"\xff" * 40
+    (tmp_path / "damaged.ods").write_bytes(damaged)
+    hostile.append(tmp_path / "damaged.ods")
     began = time.process_time()
     for path in (*hostile, tmp_path / "other.zip", tmp_path / "cut.ods"):
         with pytest.raises(FileRefusedError, match=f"{path.name}: it is no table") as refused:

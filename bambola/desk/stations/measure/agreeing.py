@@ -85,8 +85,9 @@ class Agreeing:
         turned = False
         for framing in found.survey.framings:
             before = survey.framing(framing.view)
-            turned = turned or before is None or before.flipped != framing.flipped
-            survey = survey.framed(framing)
+            if before is not None:  # else that picture was taken away meanwhile
+                turned = turned or before.flipped != framing.flipped
+                survey = survey.framed(framing)
         if turned:
             self.studio.refused.emit(tr("The side picture looks the other way: it was turned."))
         if self.studio.edit(tr("Propose its parts"), found.figure, survey):
