@@ -16,7 +16,7 @@ from bambola.cli import main
 from bambola.core.export.formats import FORMATS
 from bambola.core.export.json_heights import heights_schema
 from bambola.demo import BADGER, TOAD, load_demo, sample_shelf
-from bambola.shipped import default_bench
+from bambola.shipped import body_plans, default_bench, plan_names
 from bambola.store.designs import open_design
 from tests.core.test_proposing import FRONT, SIDE, painted
 
@@ -265,6 +265,7 @@ def test_a_figure_is_measured_from_its_pictures(
     own = ["measure", "--height", "120mm", "-o", str(made)]
     code, out, _ = run(capsys, *own, *pictures)
     assert code == 0 and out.startswith("Proposed after the body plan: Two-legged doll.\n")
+    assert plan_names() == sorted(plan.figure.id for plan in body_plans())
     code, out, _ = run(capsys, *own, *pictures, "--like", "none")
     assert code == 0 and out.endswith("doll: 6 parts.\n")
     code, out, _ = run(capsys, "plan", str(made), "--height", "240mm", "--json")

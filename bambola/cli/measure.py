@@ -16,7 +16,7 @@ from bambola.core.sight.silhouette import separate
 from bambola.core.words import Words
 from bambola.files.pictures import read_picture
 from bambola.language import part_name, tr
-from bambola.shipped import body_plans, default_bench
+from bambola.shipped import body_plans, default_bench, plan_names
 from bambola.store.designs import new_design, save_design
 
 NONE = "none"
@@ -40,7 +40,7 @@ def options(commands: Commands) -> None:
     measured.add_argument(
         "--height", metavar="LENGTH", required=True, help=tr("how tall the figure stands")
     )
-    plans = [plan.figure.id for plan in body_plans()]
+    plans = plan_names()
     measured.add_argument(
         "--like",
         choices=(*plans, NONE),

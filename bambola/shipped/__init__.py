@@ -34,6 +34,14 @@ def body_plans() -> tuple[BodyPlan, ...]:
     return _body_plans(spoken())
 
 
+def plan_names() -> list[str]:
+    """The ids of the body plans that ship: their files are named by them, and need not be read."""
+    folder = files("bambola.shipped") / "plans"
+    return sorted(
+        f.name.removesuffix(".json") for f in folder.iterdir() if f.name.endswith(".json")
+    )
+
+
 def shipped_design(path: Path) -> Document:
     """A design that ships."""
     return _shipped_design(path, spoken())
