@@ -42,9 +42,9 @@ SAME = 0.25
 """What is proposed is a part where the two overlap by this much of both together, in the mean of the
 views."""
 NEAREST = {
-    "lamplighter-badger": ("cub",),
-    "garden-toad": ("sitting-animal",),
-    "marsh-heron": ("bird",),
+    "lamplighter-badger": ("upright-animal",),
+    "garden-toad": ("frog",),
+    "marsh-heron": ("wading-bird",),
 }
 """What a maker would say that a demo is like."""
 CLICKS = 30

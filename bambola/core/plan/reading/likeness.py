@@ -13,7 +13,7 @@ from collections.abc import Callable, Iterator, Sequence
 import numpy as np
 
 from bambola.core.bench import Bench, with_wools_of
-from bambola.core.figure import Datum, Figure, Part, Sight
+from bambola.core.figure import Datum, Figure, Part, Shape, Sight
 from bambola.core.figure.bodyplans import BodyPlan
 from bambola.core.figure.graft import without_part
 from bambola.core.frozen import frozen
@@ -206,7 +206,7 @@ class Step:
             return part.replaced(shape=part.shape.scaled(factor))
         if self.what in part.shape.measure_names:
             size = part.shape.measures()[self.what] * factor
-            return part.replaced(shape=part.shape.resized({self.what: size}))
+            return part.replaced(shape=_possible(part.shape.resized({self.what: size})))
         if self.what in SEATS:
             far, low, high = SEATS[self.what]
             there = getattr(seat, self.what) + far * amount
@@ -221,6 +221,11 @@ class Step:
 def _with(figure: Figure, part: Part) -> Figure:
     """``figure`` with another of its parts, not looked through for faults: it is asked some hundred times."""
     return figure.replaced(parts=tuple(part if p.id == part.id else p for p in figure.parts))
+
+
+def _possible(shape: Shape) -> Shape:
+    """``shape``, if there can be such a one. Raises ``ValueError``, as for a cone broader than it is long."""
+    return type(shape).model_validate({name: getattr(shape, name) for name in type(shape).model_fields})
 
 
 def _proportions(plan: BodyPlan) -> list[tuple[Step, ...]]:
