@@ -22,8 +22,15 @@ from bambola.core.plan.reading.tracing import as_agreed, not_a_part
 from bambola.core.sight.blobs import Seen
 from bambola.core.sight.explaining import coarse_view, outlines_of
 from bambola.core.sight.framing import symmetry
+from bambola.core.sight.light import evenly_lit
 from bambola.core.sight.regions import MOST_REGIONS, find_regions
-from bambola.core.sight.silhouette import CancelledError, Pixels, Silhouette, separate
+from bambola.core.sight.silhouette import (
+    CancelledError,
+    Pixels,
+    Silhouette,
+    separate,
+    widened,
+)
 from bambola.core.solids import place
 from bambola.core.wool.colour import lab_of
 from bambola.language import part_name
@@ -281,6 +288,25 @@ def test_a_figure_explains_its_own_picture_and_less_of_it_the_more_it_is_another
     assert same < 0.04
     for wide in (45.0, 75.0):
         assert left(wide, 100.0) - same == pytest.approx(abs(wide / 60 - 1), abs=0.03)
+
+
+@pytest.mark.parametrize("across", [True, False])
+def test_light_from_one_side_hides_nothing_and_only_a_plain_wall_tells_of_it(across: bool) -> None:
+    plain = painted(FRONT)
+    true = separate(plain).cover > 0.5
+    share = np.linspace(0, 1, plain.shape[1 if across else 0])
+    share = share[None, :, None] if across else share[:, None, None]
+    lit = np.asarray(plain * (1.0 - 0.65 * share) * (1.0, 0.92, 0.75), dtype=np.uint8)
+    found = separate(lit).cover > 0.5
+    assert (found & true).sum() > 0.97 * (found | true).sum()
+    even, wall = evenly_lit(lit).astype(float), ~widened(true, 12)
+    strays = [np.abs(one[wall] - np.median(one[wall], axis=0)).mean() for one in (even, lit)]
+    assert strays[0] < 0.25 * strays[1]
+    assert evenly_lit(plain) is plain  # that much of the noise is no light
+    tiles = np.random.default_rng(1).integers(20, 230, (12, 9, 3)).astype(np.uint8)
+    room = cv2.resize(tiles, plain.shape[1::-1], interpolation=cv2.INTER_NEAREST)
+    room = np.asarray(room * (1.0 - 0.65 * share), dtype=np.uint8)
+    assert evenly_lit(room) is room
 
 
 def test_a_pattern_of_a_thousand_colours_is_no_thousand_parts() -> None:

@@ -16,6 +16,7 @@ from numpy.typing import NDArray
 from scipy.ndimage import binary_fill_holes
 
 from bambola.core.figure.survey import Stroke
+from bambola.core.sight.light import evenly_lit
 
 Pixels = NDArray[np.uint8]
 Float32 = NDArray[np.float32]
@@ -86,7 +87,7 @@ def separate(
     height, width = picture.shape[:2]
     told(0.02)
     fine_scale = scale * min(1.0, FINE_PX / max(height, width))
-    fine = _resized(picture, fine_scale / scale)
+    fine = evenly_lit(_resized(picture, fine_scale / scale))
     told(0.15)
     small_scale = scale * min(1.0, SMALL_PX / max(height, width))
     small = _resized(fine, small_scale / fine_scale)

@@ -225,7 +225,9 @@ def _with(figure: Figure, part: Part) -> Figure:
 
 def _possible(shape: Shape) -> Shape:
     """``shape``, if there can be such a one. Raises ``ValueError``, as for a cone broader than it is long."""
-    return type(shape).model_validate({name: getattr(shape, name) for name in type(shape).model_fields})
+    return type(shape).model_validate(
+        {name: getattr(shape, name) for name in type(shape).model_fields}
+    )
 
 
 def _proportions(plan: BodyPlan) -> list[tuple[Step, ...]]:
