@@ -602,7 +602,7 @@ def test_a_body_plan_is_adjusted_and_put_on_the_table(
     window.actions_["new"].trigger()
     page = window.start_page
     # All are there at once: their pictures are shipped, and as the window itself would cast them.
-    assert page.isVisible() and len(page.shelf.pictured) == 9
+    assert page.isVisible() and len(page.shelf.pictured) == len(body_plans())
     seen = page.shelf.pictured[0].toImage()
     page.shelf.show_plan(0, page.shelf.plans[0].figure)
     qtbot.waitUntil(lambda: 0 in page.shelf.prints, timeout=30_000)

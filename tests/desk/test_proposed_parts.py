@@ -7,10 +7,11 @@ from pathlib import Path
 
 import cv2
 import pytest
-from PyQt6.QtCore import Qt
+from PyQt6.QtCore import QPoint, QPointF, Qt
 from PyQt6.QtTest import QTest
 from pytestqt.qtbot import QtBot
 
+from bambola.core.solids import AXES, place
 from bambola.desk.shell.window import Window
 from bambola.desk.stations.measure.menu import PARTS
 from bambola.desk.stations.measure.station import MeasureStation
@@ -133,3 +134,54 @@ def test_looking_for_parts_is_called_off_and_asks_for_a_picture(
         station.pictures.take_away()
     station.agreeing.propose()
     assert "Lay down a picture" in window.message.text
+
+
+def _over(station: MeasureStation, part: str, at: float, aside: float = 0.0) -> QPoint:
+    """The place on the board of a part's axis, seen from the front, so many mm aside of it."""
+    board = station.board
+    figure = board.studio.figure
+    assert figure is not None and board.lay is not None
+    copy = place(figure).copies_of(part)[0]
+    u, v = AXES["front"][:2] @ (copy.point(at) + board.origin)
+    return board.lay.to_screen(float(u) + aside, float(v)).toPoint()
+
+
+def test_strokes_join_and_cut_while_parts_are_agreed_with(
+    doll: tuple[Window, MeasureStation], qtbot: QtBot
+) -> None:
+    window, station = doll
+    studio, slip, board = window.studio, station.slip, station.board
+    station.agreeing.propose()
+    qtbot.waitUntil(slip.isVisible, timeout=60_000)
+    board.look("front")
+    qtbot.waitUntil(lambda: board.part_at(QPointF(_over(station, "head", 0.5))) == "head")
+    before = set(studio.figure.by_id)  # type: ignore[union-attr]
+    assert station.line.regroups and "joins them" in station._told.text()
+    start, end = _over(station, "body", 0.5, -60), _over(station, "body", 0.5, 60)
+    QTest.mousePress(board, LEFT, pos=start)
+    QTest.mouseMove(board, end)
+    assert station.line.strokes is not None
+    assert "cuts Body" in station.line.strokes.told(
+        *map(station.line.mm, map(QPointF, (start, end)))
+    )
+    QTest.mouseRelease(board, LEFT, pos=end)
+    (new,) = set(studio.figure.by_id) - before  # type: ignore[union-attr]
+    assert studio.selection.part == new and slip.isVisible()  # and is asked about
+    assert slip.parent_.currentText() == "Body"
+    # Back together, by keys.
+    qtbot.waitUntil(lambda: board.part_at(QPointF(_over(station, new, 0.5))) == new)
+    board.setFocus()
+    for place_ in (_over(station, new, 0.5), _over(station, "body", 0.5)):
+        station.line.pointer = station.line.mm(QPointF(place_))
+        QTest.keyClick(board, Qt.Key.Key_Space)
+    QTest.keyClick(board, Qt.Key.Key_Return)
+    assert set(studio.figure.by_id) == before  # type: ignore[union-attr]
+    # One from nowhere to nowhere does nothing, and says so.
+    corner = QPoint(4, 4)
+    QTest.mousePress(board, LEFT, pos=corner)
+    QTest.mouseRelease(board, LEFT, pos=corner + QPoint(60, 0))
+    assert "does neither" in window.message.text
+    station.agreeing._end()
+    assert not station.line.regroups  # lines are drawn along parts again
+    QTest.mouseClick(station.chips["Join and cut"], LEFT)
+    assert station.line.regroups

@@ -43,6 +43,7 @@ class Agreeing:
         self._laid: Figure | None = None
         self._like = ""
         self._sure: dict[str, float] = {}
+        drawing.strokes.done = self._regrouped
 
     def propose(self, plans: Sequence[BodyPlan] | None = None) -> None:
         """Look for the parts of a figure of which nothing is drawn yet: as one of ``plans`` has them, or of
@@ -93,6 +94,7 @@ class Agreeing:
         if self.studio.edit(tr("Propose its parts"), found.figure, survey):
             self._laid, self._like, self._sure = found.figure, found.like, found.sure
             self._waiting = sorted(found.sure, key=lambda part: -found.sure[part])
+            self.drawing.line.regroups = True
             self._ask_next()
 
     def _ask_next(self) -> None:
@@ -153,9 +155,17 @@ class Agreeing:
                 self.studio.refuse(error)
         self._ask_next()
 
+    def _regrouped(self, part: str) -> None:
+        """What came of a stroke is asked about next."""
+        if self.asks:
+            self._sure.setdefault(part, HARDLY)
+            self._waiting = [part, *(other for other in self._waiting if other != part)]
+            self._ask_next()
+
     def _end(self) -> None:
         """All that is left is taken as it is."""
         self._waiting = []
+        self.drawing.line.regroups = False
         self.slip.hide()
         self._changed()
         self.board.setFocus()

@@ -18,6 +18,7 @@ from bambola.desk.session.studio import EditorSession
 from bambola.desk.stations.measure.board import Board
 from bambola.desk.stations.measure.hands import LineHand
 from bambola.desk.stations.measure.new_part import Answers, NewPartSlip, Proposal
+from bambola.desk.stations.measure.strokes import RegroupingStrokes
 from bambola.language import tr
 
 
@@ -29,7 +30,8 @@ class Drawing:
         self, studio: EditorSession, board: Board, slip: NewPartSlip, changed: Callable[[], None]
     ) -> None:
         self.studio, self.board, self.slip, self._changed = studio, board, slip, changed
-        self.line = LineHand(board, self.take)
+        self.strokes = RegroupingStrokes(studio, board)
+        self.line = LineHand(board, self.take, self.strokes)
 
     def take(self, trace: Trace) -> None:
         """A line was drawn: a new part is asked about, a known one is measured anew."""

@@ -57,6 +57,7 @@ MENU: StationMenu = (
             "propose", N_("P&ropose its parts"), lambda page: page.propose_parts(), "Ctrl+Alt+P"
         ),
         PageDeed("propose_like", N_("Propose its parts li&ke…"), lambda page: page.propose_like()),
+        PageDeed("regroup", N_("&Join and cut parts"), lambda page: page.regroup(), "Ctrl+Alt+J"),
         PageDeed("sizes_table", N_("Sizes from a &table…"), lambda page: page.ask_table()),
         PageDeed("furrows", N_("&Toes and furrows…"), lambda page: page.ask_furrows()),
         PageDeed("bent", N_("How a flat part is &bent…"), lambda page: page.ask_bent()),

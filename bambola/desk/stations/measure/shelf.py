@@ -22,6 +22,9 @@ from bambola.shipped import body_plans, default_bench
 LOOK = Camera(turn=28.0, tip=12.0)
 """From where the plans are seen."""
 
+_LEAST = 118
+"""So high (px before scaling) is a row at least: figures that are smaller are not told apart."""
+
 
 def picture_of(plan: BodyPlan) -> Path:
     """The shipped picture of a body plan."""
@@ -59,15 +62,20 @@ class PlanShelf(PaintedList):
         return QSize(self.theme.px(640), self.theme.px(470))
 
     def minimumSizeHint(self) -> QSize:
-        return QSize(self.theme.px(320), self.theme.px(260))
+        return QSize(self.theme.px(270), self.theme.px(_LEAST) * self._lines())
+
+    def resizeEvent(self, event: object) -> None:
+        self.setMinimumHeight(self.theme.px(_LEAST) * self._lines())
 
     def _columns(self) -> int:
-        return 3 if self.width() > self.theme.px(420) else 2
+        return max(2, min(4, self.width() // self.theme.px(155)))
+
+    def _lines(self) -> int:
+        return -(-len(self.plans) // self._columns())
 
     def box(self, row: int) -> QRectF:
         columns = self._columns()
-        rows = -(-len(self.plans) // columns)
-        wide, high = self.width() / columns, self.height() / rows
+        wide, high = self.width() / columns, self.height() / self._lines()
         return QRectF((row % columns) * wide, (row // columns) * high, wide, high)
 
     def beside(self, row: int, right: int, down: int) -> int:

@@ -50,6 +50,7 @@ class StartPage(QWidget):
         super().__init__()
         self.studio, self.theme, self.kept = studio, theme, settings
         self.shelf = PlanShelf(theme, darkroom)
+        self._shelf_scrolled = scrolled(self.shelf)
         self.sliders: dict[str, QSlider] = {}
         self._title, self._told = QLabel(), QLabel()
         self._told.setWordWrap(True)
@@ -80,13 +81,13 @@ class StartPage(QWidget):
         self._side = QWidget()
         self._side.setLayout(right)
         row = self._row = QHBoxLayout(self)
-        row.addWidget(self.shelf, 1)
+        row.addWidget(self._shelf_scrolled, 1)
         row.addWidget(self._side)
         self._mm = 0.0
         self._background = Background("start")
         self._job: Job | None = None
         self._soon = at_most_every(self, 60, self._adjust)
-        self.shelf.taken.connect(lambda *_: self._take_plan())
+        self.shelf.taken.connect(lambda row, _: self._show_row(row))
         theme.changed.connect(self._restyle)
         self._restyle()
 
@@ -108,6 +109,11 @@ class StartPage(QWidget):
         self.height_.setFont(self.theme.text(17, bold=True))
         self.height_.setFixedWidth(px(110))
         self._right.setSpacing(px(8))
+
+    def _show_row(self, row: int) -> None:
+        box = self.shelf.box(row)
+        self._shelf_scrolled.ensureVisible(0, round(box.center().y()), 0, round(box.height() / 2))
+        self._take_plan()
 
     def _take_plan(self) -> None:
         plan = self.plan

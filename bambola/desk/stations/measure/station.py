@@ -75,7 +75,7 @@ _ROOMY, _LOW = 560, 300
 """Height (px before scaling) from which a line of advice has room, and the wools at every step."""
 LAY, FLIPPED = N_("Lay a picture…"), N_("It looks the other way")
 ADD, TAKE = N_("Add to it"), N_("Take from it")
-LIKE = N_("Like…")
+LIKE, JOIN = N_("Like…"), N_("Join and cut")
 """While parts are agreed with only this is offered besides."""
 IN_HAND, NEW, BARE = (
     N_("Measure the part in hand"),
@@ -253,8 +253,6 @@ class MeasureStation(Page):
         self.slip.hide()
         self.line.proposed = None
         self.board.use(self.hands[step])
-        self._told.setText(tr(self.hands[step].told))
-        self.steps.setToolTip(tr(self.hands[step].told))
         self._fill_chips(step)
         self._fit()
         self._sync()
@@ -286,6 +284,7 @@ class MeasureStation(Page):
                 (IN_HAND, lambda: self._for_new(False), True),
                 (NEW, lambda: self._for_new(True), True),
                 (BARE, self._toggle_by_hand, True),
+                (JOIN, self.regroup, True),
             ],
             FACE: [(thing, partial(self._choose_thing, thing), True) for thing in THINGS],
             DRESS: dress_chips(self.dress),
@@ -302,7 +301,16 @@ class MeasureStation(Page):
         self._chip_page.setVisible(bool(self.chips))
         self._chip_state()
 
+    def _tell(self) -> None:
+        """What the hand does."""
+        told = tr(self.hands[self.step].told)
+        if self.step == PARTS and self.line.regroups:
+            told = tr(self.line.strokes_told)
+        self._told.setText(told)
+        self.steps.setToolTip(told)
+
     def _chip_state(self) -> None:
+        self._tell()
         framing = self.studio.survey.framing(self.board.view)
         on = {
             FLIPPED: bool(framing and framing.flipped),
@@ -311,11 +319,12 @@ class MeasureStation(Page):
             IN_HAND: not self.line.for_new,
             NEW: self.line.for_new,
             BARE: self.line.by_hand,
+            JOIN: self.line.regroups,
             **{t: t == self.face.thing for t in THINGS},
             **worn_now(self.dress),
         }
         for words, chip in self.chips.items():
-            chip.setVisible(words == LIKE or not self.agreeing.asks)
+            chip.setVisible(words in (LIKE, JOIN) or not self.agreeing.asks)
             if chip.isCheckable():
                 show_switch(chip, on.get(words, False))
             needs_picture = self.step == OUTLINE or words != LAY
@@ -370,6 +379,13 @@ class MeasureStation(Page):
         self.agreeing.like_menu(self).popup(
             self.mapToGlobal(self._chip_page.geometry().bottomLeft())
         )
+
+    def regroup(self) -> None:
+        """Let strokes join and cut parts, or draw along them again."""
+        self.step_in_hand(PARTS)
+        self.line.give_up()
+        self.line.regroups = not self.line.regroups
+        self._chip_state()
 
     def _toggle_by_hand(self) -> None:
         self.line.by_hand = not self.line.by_hand

@@ -5,11 +5,13 @@ from __future__ import annotations
 import itertools
 import math
 from collections.abc import Callable
+from typing import Protocol
 
 from PyQt6.QtCore import QPointF, Qt
 from PyQt6.QtGui import QPainter, QPen
 
 from bambola.core.figure import Trace
+from bambola.core.figure.survey import Spot
 from bambola.core.sight.profile import (
     apart,
     by_hand,
@@ -26,6 +28,16 @@ _CORRECT_AT = (0, 2, 4, 6, 8)
 _HAND_STATIONS = 9
 
 
+class Strokes(Protocol):
+    """What a stroke does where parts are regrouped."""
+
+    def told(self, start: Spot, end: Spot) -> str:
+        """What it would do, in few words."""
+
+    def take(self, start: Spot, end: Spot) -> None:
+        """It was drawn."""
+
+
 class LineHand(Hand):
     """Drag from a part's base to its tip, or click along a bent one and press Enter at its end."""
 
@@ -35,11 +47,19 @@ class LineHand(Hand):
         "The widths are read from the outline; H draws without it. Then pull the beads where they are off. "
         "By keys: arrows point, Space sets a point, G takes a bead."
     )
+    strokes_told = N_(
+        "A stroke from one part to another joins them; one across a part, from outside it to outside, cuts "
+        "it in two. Beads are pulled as ever. By keys: arrows point, Space begins the stroke, Enter ends it."
+    )
+    """What is told while strokes regroup parts."""
     cursor = Qt.CursorShape.CrossCursor
 
-    def __init__(self, board: Board, drawn: Callable[[Trace], None]) -> None:
+    def __init__(
+        self, board: Board, drawn: Callable[[Trace], None], strokes: Strokes | None = None
+    ) -> None:
         super().__init__(board)
-        self.drawn = drawn
+        self.drawn, self.strokes = drawn, strokes
+        self.regroups = False
         self.for_new = False
         self.by_hand = False
         self.proposed: Trace | None = None
@@ -128,6 +148,8 @@ class LineHand(Hand):
         elif text == " " and self.pointer is not None:
             self._points.append(self.pointer)
         elif key in ENTER and self._points:
+            if self.regroups and self.pointer is not None:
+                self._points.append(self.pointer)
             self.finish()
         elif key == Qt.Key.Key_Escape and (self._points or self._bead):
             self.give_up()
@@ -171,6 +193,9 @@ class LineHand(Hand):
         points = apart(self._points)
         self.give_up()
         if len(points) < 2:
+            return
+        if self.regroups and self.strokes is not None:
+            self.strokes.take(points[0], points[-1])
             return
         part = (
             self.studio.selection.part if not self.for_new and self.studio.selection.part else "new"
@@ -230,10 +255,13 @@ class LineHand(Hand):
             for point in self._points:
                 painter.drawEllipse(self.screen(*point), px(4.5), px(4.5))
             if self._to:
-                far = sum(math.dist(a, b) for a, b in itertools.pairwise(run))
-                self.board.tag(
-                    painter, self.screen(*self._to), tr("{length} long", length=self.length(far))
-                )
+                self.board.tag(painter, self.screen(*self._to), self._run_told(run))
+
+    def _run_told(self, run: list[tuple[float, float]]) -> str:
+        if self.regroups and self.strokes is not None:
+            return self.strokes.told(run[0], run[-1])
+        far = sum(math.dist(a, b) for a, b in itertools.pairwise(run))
+        return tr("{length} long", length=self.length(far))
 
     def _paint_trace(self, painter: QPainter, trace: Trace) -> None:
         d, px = self.theme.dyes, self.theme.px

@@ -1,0 +1,298 @@
+"""Parts regrouped: two joined into one, or one cut in two where a stroke crosses it.
+
+It is done with their solids, so that it does not matter how a part came about. What comes of it is fitted
+anew, as a line in each of the views that see it long, and nothing else moves.
+"""
+
+from __future__ import annotations
+
+import cv2
+import manifold3d as m3
+import numpy as np
+
+from bambola.core.bench import Bench
+from bambola.core.facts import RefusedError, fact
+from bambola.core.figure import Figure, Part, Seat, Sight, Survey, Trace
+from bambola.core.figure.graft import checked, descendants, without_part
+from bambola.core.figure.shapes import ChainShape, as_kind
+from bambola.core.figure.survey import Spot
+from bambola.core.frozen import frozen
+from bambola.core.plan.reading.assembling import ROUND
+from bambola.core.plan.reading.tracing import with_seated
+from bambola.core.sight.build import origin_of, with_traces
+from bambola.core.sight.fit import fit
+from bambola.core.sight.profile import read_trace
+from bambola.core.sight.silhouette import Silhouette
+from bambola.core.solids import AXES, Copy, frame_along, own_copy, place, reseated
+from bambola.core.solids.edit import axis_ends, put_on
+from bambola.core.solids.forms import Array
+from bambola.core.solids.meshes import solid_of
+from bambola.core.solids.views import outline_of_copy
+
+LEAST = 0.02
+"""A cut that leaves less than this share of a part on one side is none. Judged. See craft.md, 9."""
+TURNED = 1.25
+"""What comes of it keeps the axis of what was there, unless it is so many times as long another way.
+Judged. See craft.md, 9."""
+END_ON = 0.3
+"""A view that sees less than this share of an axis's length says nothing of it. Judged. See craft.md, 9."""
+_PX_MM = 3.0
+"""Shadows are drawn with so many pixels to a millimetre."""
+_STATIONS = 41
+
+
+def joined(figure: Figure, survey: Survey, part: str, into: str) -> tuple[Figure, Survey]:
+    """``figure`` and ``survey`` with ``part`` and ``into`` as one, called as ``into`` is; but what bears the
+    other stays. What sat on either sits on it. Raises ``ValueError`` where it cannot be."""
+    if into in descendants(figure, part):
+        part, into = into, part
+    placement = place(figure)
+    own = _own(figure, into)
+    paired = own.side is not None
+    if paired and _own(figure, part).side is None:
+        names = {"part": figure.by_id[part].name, "pair": figure.by_id[into].name}
+        raise RefusedError(fact("edit.joins-pair", **names))
+    others = [copy for copy in placement.copies_of(part) if not paired or copy.side == "left"]
+    whole = m3.Manifold.batch_boolean([_solid(c) for c in (own, *others)], m3.OpType.Add)
+    ways = [_straight(own), *(_middle(c) - _middle(own) for c in others)]
+    way = _led_on(own, others) if isinstance(own.shape, ChainShape) else _way(whole, ways)
+    stands = _stands(figure, survey)
+    for child in [p.id for p in figure.parts if p.parent == part]:
+        figure = put_on(figure, child, into)
+    fittings = tuple(f.replaced(part=into) if f.part == part else f for f in figure.fittings)
+    figure = without_part(figure.replaced(fittings=fittings), part)
+    survey = survey.without(frozenset((part, into)))
+    figure, survey = _drawn_as(figure, survey, into, _traces(whole, way, into, stands.origin))
+    return _held(figure, survey, stands, (into,))
+
+
+def cut_across(
+    figure: Figure,
+    survey: Survey,
+    part: str,
+    view: Sight,
+    stroke: tuple[Spot, Spot],
+    name: str,
+    bench: Bench,
+) -> tuple[Figure, Survey, str]:
+    """``figure`` and ``survey`` with ``part`` cut in two where ``stroke`` (mm of ``view``) crosses it: what
+    lies beyond, as its base sees it, is a new part, ``name``, and what sat there sits on it. Of the trunk the
+    larger piece stays. Raises ``ValueError`` where it cannot be. Returns the new part's id as well."""
+    stands = _stands(figure, survey)
+    own, normal, off = _plane(figure, part, view, np.array(stroke), stands.origin)
+    whole = _solid(own)
+    far, near = whole.split_by_plane(normal.tolist(), off)
+    if min(far.volume(), near.volume()) < LEAST * whole.volume():
+        raise RefusedError(fact("edit.cuts-nothing", part=figure.by_id[part].name))
+    base = figure.by_id[part].parent and normal @ own.point(0.0) > off
+    if base or (figure.by_id[part].parent is None and far.volume() > near.volume()):
+        far, near, normal, off = near, far, -normal, -off
+    ways = [
+        _chain_up_to(own, normal, off, sense)
+        if isinstance(own.shape, ChainShape)
+        else _way(piece, [_straight(own), normal])
+        for piece, sense in ((near, -1), (far, 1))
+    ]
+    kept, beyond = (
+        _traces(piece, way, id, stands.origin)
+        for piece, way, id in ((near, ways[0], part), (far, ways[1], "new"))
+    )
+    figure, survey = _drawn_as(figure, survey.without(frozenset((part,))), part, kept)
+    kind = _kind(own.part, beyond)
+    figure, survey, new = with_seated(
+        figure, survey, beyond, name, kind, part, own.side is not None, bench
+    )
+
+    def goes(on: str, matrix: Array) -> bool:
+        return on == part and bool(normal @ matrix[:3, 3] > off)
+
+    parts = [
+        p.replaced(parent=new) if p.id != new and goes(p.parent or "", stands.parts[p.id]) else p
+        for p in figure.parts
+    ]
+    fittings = [
+        f.replaced(part=new) if goes(f.part, stands.fittings[f.id]) else f for f in figure.fittings
+    ]
+    figure = figure.replaced(parts=tuple(parts), fittings=tuple(fittings))
+    return *_held(figure, survey, stands, (part, new)), new
+
+
+# What stays where it was
+
+
+@frozen
+class _Stands:
+    """Where each part and each fitting stands: a matrix (4, 4) in the figure's axes; and where these lie (3,)
+    in the pictures'."""
+
+    parts: dict[str, Array]
+    fittings: dict[str, Array]
+    origin: Array
+
+
+def _stands(figure: Figure, survey: Survey) -> _Stands:
+    placement = place(figure)
+    return _Stands(
+        {p.id: _own(figure, p.id).matrix for p in figure.parts},
+        {f.fitting.id: f.matrix for f in placement.fittings if f.side != "right"},
+        origin_of(figure, survey),
+    )
+
+
+def _held(
+    figure: Figure, survey: Survey, stands: _Stands, bearers: tuple[str, ...]
+) -> tuple[Figure, Survey]:
+    """With what sits on ``bearers`` where it stood before they changed."""
+    shift = stands.origin - origin_of(figure, survey)
+    for bearer in bearers:
+        carrier = _own(figure, bearer)
+
+        def seat(matrix: Array, was: Seat, carrier: Copy = carrier) -> Seat:
+            return reseated(carrier, matrix[:3, 3] + shift, matrix[:3, :3], was.sink)
+
+        figure = figure.replaced(
+            parts=tuple(
+                p.replaced(seat=seat(stands.parts[p.id], p.seat))
+                if p.parent == bearer and p.id in stands.parts
+                else p
+                for p in figure.parts
+            ),
+            fittings=tuple(
+                f.replaced(seat=seat(stands.fittings[f.id], f.seat)) if f.part == bearer else f
+                for f in figure.fittings
+            ),
+        )
+    figure, survey = with_traces(figure, survey)
+    return checked(figure), survey
+
+
+# What comes of it, fitted
+
+
+def _own(figure: Figure, part: str) -> Copy:
+    copy = own_copy(place(figure), part)
+    assert copy is not None
+    return copy
+
+
+def _solid(copy: Copy) -> m3.Manifold:
+    return solid_of(copy.shape).transform(copy.matrix[:3])
+
+
+def _plane(
+    figure: Figure, part: str, view: Sight, stroke: Array, origin: Array
+) -> tuple[Copy, Array, float]:
+    """The plane (its normal, and how far it is from the figure's own origin along that) in which ``stroke``
+    (2, 2) is seen from ``view``, for the left copy of a pair, and that copy."""
+
+    def crossed(copy: Copy) -> int:
+        outline = outline_of_copy(copy, view, origin).astype(np.float32)
+        places = np.linspace(stroke[0], stroke[1], _STATIONS).tolist()
+        return sum(cv2.pointPolygonTest(outline, place, False) >= 0 for place in places)
+
+    copy = max(place(figure).copies_of(part), key=crossed)
+    along = stroke[1] - stroke[0]
+    across = np.array([-along[1], along[0]]) / max(float(np.linalg.norm(along)), 1e-9)
+    normal = across @ AXES[view][:2]
+    off = float(across @ stroke[0] - normal @ origin)
+    if copy.side == "right":
+        normal = normal * (-1.0, 1.0, 1.0)
+    return _own(figure, part), normal, off
+
+
+def _straight(copy: Copy) -> Array:
+    base, tip = axis_ends(copy)
+    return tip - base
+
+
+def _way(solid: m3.Manifold, directions: list[Array]) -> Array:
+    """The axis (2, 3) along which a solid is drawn: through its middle, the first of ``directions`` unless it
+    is far longer along another."""
+    corners = np.asarray(solid.to_mesh().vert_properties, dtype=np.float64)[:, :3]
+    units = [d / np.linalg.norm(d) for d in directions if np.linalg.norm(d) > 1e-6]
+    spans = [float(np.ptp(corners @ unit)) for unit in units]
+    best = max(range(len(units)), key=lambda n: spans[n] * (TURNED if n == 0 else 1.0))
+    turn = frame_along(units[best], np.array([1.0, 0.0, 0.0]))
+    own = corners @ turn
+    middle = (own.min(axis=0) + own.max(axis=0)) / 2
+    ends = np.array([[*middle[:2], own[:, 2].min()], [*middle[:2], own[:, 2].max()]])
+    return ends @ turn.T
+
+
+def _led_on(own: Copy, others: list[Copy]) -> Array:
+    """The way (n, 3) along a chain, and on through what lies beyond its tip, or before its base."""
+    way = [own.point(at) for at in (0.0, 0.5, 1.0)]
+    for other in others:
+        middle = _middle(other)
+        far = [float(np.linalg.norm(middle - place)) for place in way]
+        reach = middle + (middle - way[int(np.argmin(far))])
+        if far[-1] < min(far[:-1]):
+            way.append(reach)
+        elif far[0] < min(far[1:]):
+            way.insert(0, reach)
+    return np.array(way)
+
+
+def _chain_up_to(own: Copy, normal: Array, off: float, sense: int) -> Array:
+    """As much of the way (3, 3) along a chain as lies on one side of a plane, from its base on."""
+    at = np.linspace(0.0, 1.0, _STATIONS)
+    places = np.array([own.point(float(t)) for t in at])
+    side = np.flatnonzero(sense * (places @ normal - off) > 0)
+    if len(side) < 3:
+        raise RefusedError(fact("edit.cuts-nothing", part=own.part.name))
+    return np.asarray(places[side[[0, len(side) // 2, -1]]])
+
+
+def _middle(copy: Copy) -> Array:
+    return (copy.point(0.0) + copy.point(1.0)) / 2
+
+
+def _traces(solid: m3.Manifold, way: Array, part: str, origin: Array) -> list[Trace]:
+    """``solid`` as lines of ``part`` along ``way`` (n, 3), in the two views that see it longest."""
+    seen: dict[Sight, float] = {
+        view: float(np.linalg.norm((way[-1] - way[0]) @ AXES[view][:2].T)) for view in _VIEWS
+    }
+    longest = sorted(_VIEWS, key=lambda view: -seen[view])[:2]
+    length = float(np.linalg.norm(way[-1] - way[0]))
+    return [
+        _trace(solid, way, part, view, origin) for view in longest if seen[view] > END_ON * length
+    ]
+
+
+def _trace(solid: m3.Manifold, way: Array, part: str, view: Sight, origin: Array) -> Trace:
+    axes = AXES[view]
+    runs = solid.transform(np.column_stack([axes, axes @ origin])).project().to_polygons()
+    corner = np.min([run.min(axis=0) for run in runs], axis=0) - 4.0
+    size = np.max([run.max(axis=0) for run in runs], axis=0) + 4.0 - corner
+    cover = np.zeros(np.ceil(size[::-1] * _PX_MM).astype(int), dtype=np.float32)
+    cv2.fillPoly(cover, [np.round((run - corner) * _PX_MM).astype(np.int32) for run in runs], 1.0)
+    shadow = Silhouette(cover, np.ones_like(cover), 1.0, 1.0)
+
+    def to_px(u: float, v: float) -> Spot:
+        return (u - float(corner[0])) * _PX_MM, (v - float(corner[1])) * _PX_MM
+
+    points = [(float(u), float(v)) for u, v in (way + origin) @ axes[:2].T]
+    return read_trace(shadow, to_px, part, view, points).replaced(edges="hand")
+
+
+def _kind(was: Part, traces: list[Trace]) -> str:
+    """What is drawn so is of the kind it was of, if that is a chain or flat; else round or turned."""
+    if isinstance(was.shape, ChainShape) or was.shape.flat:
+        return was.shape.kind
+    return "ball" if max(fit("ball", trace).miss for trace in traces) < ROUND else "turned"
+
+
+def _drawn_as(
+    figure: Figure, survey: Survey, part: str, traces: list[Trace]
+) -> tuple[Figure, Survey]:
+    """With ``part`` as it is drawn in ``traces``."""
+    was = figure.by_id[part]
+    kind = _kind(was, traces)
+    shape = was.shape if was.shape.kind == kind else as_kind(was.shape, kind)
+    for trace in traces:
+        survey = survey.traced(trace)
+    parts = tuple(p.replaced(shape=shape) if p.id == part else p for p in figure.parts)
+    return with_traces(figure.replaced(parts=parts), survey)
+
+
+_VIEWS: tuple[Sight, ...] = ("front", "side", "top")
