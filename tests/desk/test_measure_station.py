@@ -34,6 +34,7 @@ from bambola.desk.stations.measure.menu import FACE, PARTS, SHAPE, WIRE
 from bambola.desk.stations.measure.round_pane import MeasureList
 from bambola.desk.stations.measure.rows import MeasureRow
 from bambola.desk.stations.measure.station import MeasureStation
+from bambola.shipped import body_plans
 
 LEFT, NONE = Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier
 
