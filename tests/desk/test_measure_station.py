@@ -614,7 +614,8 @@ def test_a_body_plan_is_adjusted_and_put_on_the_table(
     assert page.shelf.hasFocus()
     QTest.keyClick(page.shelf, Qt.Key.Key_Right)
     QTest.keyClick(page.shelf, Qt.Key.Key_Down)
-    assert page.plan.figure.id == "whale"
+    beside, below = page.shelf.box(1), page.shelf.box(page.shelf.at)
+    assert below.left() == beside.left() and below.top() == pytest.approx(beside.bottom())
     page.shelf.take(0)
     page.sliders["head"].setValue(80)
     write(page.height_, "24 cm")

@@ -92,6 +92,7 @@ SENTENCES: dict[str, str | Plural] = {
     "fault.no-wool": N_("parts › {id} › {field}: the bench has no wool “{wool}”; it has {known}"),
     # What cannot be done with a part.
     "edit.carries-all": N_("{part} carries everything else and cannot be taken away."),
+    "edit.piece-small": N_("{part}: the piece is too small to be felted."),
     "edit.joins-pair": N_("{part} is one and {pair} is one of a pair: say first what {part} is."),
     "edit.cuts-nothing": N_("The stroke cuts nothing of {part} off: draw it across, farther in."),
     "edit.carries-itself": N_("{part} cannot sit on {on}, which sits on it."),

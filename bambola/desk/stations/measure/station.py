@@ -62,6 +62,7 @@ from bambola.desk.stations.measure.menu import (
 )
 from bambola.desk.stations.measure.new_part import NewPartSlip
 from bambola.desk.stations.measure.outfit import ask_outfit
+from bambola.desk.stations.measure.pattern_dialog import ask_pattern
 from bambola.desk.stations.measure.picture_deeds import PictureDeeds
 from bambola.desk.stations.measure.row import ask_row
 from bambola.desk.stations.measure.side_card import PART, SideCard
@@ -448,6 +449,10 @@ class MeasureStation(Page):
     def ask_table(self) -> None:
         """Take sizes from a spreadsheet."""
         ask_table(self, self.studio)
+
+    def ask_pattern(self) -> None:
+        """Take flat parts from a paper pattern."""
+        ask_pattern(self, self.studio, self.theme, self.pictures.settings)
 
     def close_down(self) -> None:
         """Let go of devices and what is worked on in the background."""

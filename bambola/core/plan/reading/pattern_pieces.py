@@ -1,0 +1,76 @@
+"""Pieces of a paper pattern made flat parts: what is felted of each is a blank of its outline."""
+
+from __future__ import annotations
+
+import numpy as np
+
+from bambola.core.bench import Bench
+from bambola.core.facts import RefusedError, fact
+from bambola.core.figure import Figure, Leaf, Part
+from bambola.core.figure.graft import checked, free_id
+from bambola.core.figure.shapes import LEAST_MM
+from bambola.core.frozen import frozen
+from bambola.core.solids import own_copy, place, reseated
+from bambola.core.solids.forms import Array
+
+HIGH = 0.82
+"""So far along what bears it a piece is laid first, for its maker to move. Judged. See craft.md, 9."""
+ASIDE = {False: 0.0, True: 90.0}
+"""And there before it, or, of a pair, beside it."""
+
+
+@frozen
+class Outline:
+    """A closed outline: what it is called where it was drawn, and its places (n, 2), mm; y goes down."""
+
+    name: str
+    places: Array
+
+    @property
+    def size(self) -> tuple[float, float]:
+        """How wide and how long it is, mm."""
+        wide, long = np.ptp(self.places, axis=0).tolist()
+        return wide, long
+
+
+def leaf_of(outline: Outline, thickness: float) -> Leaf:
+    """A flat part of an outline, joined where that is lowest. Raises ``ValueError`` where none can be."""
+    wide, long = outline.size
+    if min(wide, long) < LEAST_MM:
+        raise RefusedError(fact("edit.piece-small", part=outline.name))
+    x, y = outline.places.T
+    across = np.clip((x - (x.min() + x.max()) / 2) / wide, -0.5, 0.5)
+    up = np.clip((y.max() - y) / long, 0.0, 1.0)
+    places = tuple(zip(across.tolist(), up.tolist(), strict=True))
+    return Leaf(length=long, width=wide, thickness=thickness, outline=places)
+
+
+def with_piece(
+    figure: Figure,
+    outline: Outline,
+    name: str,
+    on: str,
+    pair: bool,
+    thickness: float,
+    bench: Bench,
+) -> tuple[Figure, str]:
+    """``figure`` with a piece of a pattern as a flat part ``name``, upright on ``on`` and of its wool.
+
+    Returns the new part's id as well. Raises ``ValueError`` where it cannot be.
+    """
+    carrier = own_copy(place(figure), on)
+    assert carrier is not None
+    pair = pair and carrier.side is None
+    bearer = figure.by_id[on]
+    at = carrier.point(HIGH, ASIDE[pair], 1.0)
+    made = Part(
+        id=free_id(name, frozenset(figure.by_id)),
+        name=name,
+        parent=on,
+        pair=pair,
+        shape=leaf_of(outline, thickness),
+        seat=reseated(carrier, at, np.eye(3)),
+        core=bearer.coat.wool if bearer.coat else bearer.core or bench.wools[0].id,
+        join="patch",
+    )
+    return checked(figure.replaced(parts=(*figure.parts, made))), made.id
