@@ -16,7 +16,6 @@ from typing import Any
 
 import numpy as np
 
-from bambola.core.plan.reading.pattern_pieces import Outline
 from bambola.files.limited import ask, bound
 from bambola.files.reading import FileRefusedError, read_regular, short_name
 from bambola.language import tr
@@ -33,12 +32,13 @@ _SHUT = 0.01
 """An outline whose ends are nearer than this share of its length is closed."""
 
 
-def read_pattern(path: Path) -> tuple[Outline, ...]:
-    """The closed outlines of the SVG at ``path``, the largest first. Raises :class:`FileRefusedError`."""
+def read_pattern(path: Path) -> tuple[tuple[str, np.ndarray], ...]:
+    """The closed outlines of the SVG at ``path``, the largest first: what each is called there, and its places
+    (n, 2), mm, y going down. Raises :class:`FileRefusedError`."""
     data, name = read_regular(path, MOST_BYTES, tr("a drawing")), short_name(path)
     answer = ask(__name__, (), data, PATIENCE_S)
     try:
-        found = [Outline(called, np.array(places)) for called, places in json.loads(answer)]
+        found = [(called, np.array(places)) for called, places in json.loads(answer)]
     except (ValueError, TypeError):
         raise FileRefusedError(
             tr("{name}: it is no SVG that can be read, or too large a one.", name=name)

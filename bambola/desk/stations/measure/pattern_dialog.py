@@ -146,10 +146,11 @@ def ask_pattern(parent: QWidget, studio: EditorSession, theme: Theme, settings: 
         return
     settings.picture_folder = str(Path(path).parent)
     try:
-        dialog = PatternDialog(parent, studio, theme, read_pattern(Path(path)))
+        pieces = tuple(Outline(*piece) for piece in read_pattern(Path(path)))
     except FileRefusedError as error:
         studio.refused.emit(str(error))
         return
+    dialog = PatternDialog(parent, studio, theme, pieces)
     if dialog.exec():
         try:
             new, last = dialog.taken(figure)
