@@ -33,8 +33,8 @@ _SHUT = 0.01
 
 
 def read_pattern(path: Path) -> tuple[tuple[str, np.ndarray], ...]:
-    """The closed outlines of the SVG at ``path``, the largest first: what each is called there, and its places
-    (n, 2), mm, y going down. Raises :class:`FileRefusedError`."""
+    """The closed outlines of the SVG at ``path``, the largest first: what each is called there, and its
+    places (n, 2), mm, y going down. Raises :class:`FileRefusedError`."""
     data, name = read_regular(path, MOST_BYTES, tr("a drawing")), short_name(path)
     answer = ask(__name__, (), data, PATIENCE_S)
     try:
