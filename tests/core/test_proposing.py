@@ -10,7 +10,7 @@ import numpy as np
 import pytest
 
 from bambola.core.facts import RefusedError
-from bambola.core.figure import Ball, Brief, Sight
+from bambola.core.figure import Ball, Brief, Rope, Sight
 from bambola.core.figure.document import dump_document, load_document
 from bambola.core.figure.graft import with_part
 from bambola.core.plan import make_plan
@@ -20,6 +20,7 @@ from bambola.core.plan.reading.proposing import Proposal, propose_figure
 from bambola.core.plan.reading.starting import start_from_pictures
 from bambola.core.plan.reading.tracing import as_agreed, not_a_part
 from bambola.core.sight.blobs import Seen
+from bambola.core.sight.build import origin_of
 from bambola.core.sight.explaining import coarse_view, outlines_of
 from bambola.core.sight.framing import symmetry
 from bambola.core.sight.light import evenly_lit
@@ -318,3 +319,21 @@ def test_a_pattern_of_a_thousand_colours_is_no_thousand_parts() -> None:
     whole = Silhouette(cover, np.ones_like(cover), 1.0, 1.0)
     found = find_regions(np.asarray(picture, dtype=np.uint8), whole)
     assert 1 <= found.count <= MOST_REGIONS
+
+
+@pytest.mark.parametrize("half", [19, 24])
+def test_a_scarf_is_a_ring_round_the_neck_and_nothing_sits_on_it(half: float) -> None:
+    green = (40, 105, 70)
+    views: dict[Sight, Seen] = {
+        "front": seen_in("front", painted([*FRONT, (0, 78, half, 4.5, green)]), HEIGHT),
+        "side": seen_in("side", painted([*SIDE, (0, 78, half - 1, 4.5, green)]), HEIGHT),
+    }
+    found = propose_figure(views, HEIGHT, default_bench(), "Mine", part_name)
+    (ring,) = (p for p in found.figure.parts if isinstance(p.shape, Rope) and p.shape.closed)
+    assert ring.garment is not None and ring.parent == found.figure.parts[0].id
+    assert all(part.parent != ring.id for part in found.figure.parts)
+    copy = place(found.figure).copies_of(ring.id)[0]
+    left, right = copy.reaches(np.array([[1.0, 0, 0], [-1.0, 0, 0]]))
+    assert left + right == pytest.approx(2 * half, abs=2.5)
+    middle = copy.matrix[2, 3] + origin_of(found.figure, found.survey)[2]
+    assert middle == pytest.approx(78, abs=5)

@@ -6,12 +6,16 @@ from collections.abc import Callable
 from pathlib import Path
 
 import cv2
+import numpy as np
 import pytest
 from PyQt6.QtCore import QPoint, QPointF, Qt
 from PyQt6.QtTest import QTest
 from pytestqt.qtbot import QtBot
 
+from bambola.core.figure import Rope
 from bambola.core.solids import AXES, place
+from bambola.demo import HERON, load_demo
+from bambola.desk.shell.stations import MEASURE
 from bambola.desk.shell.window import Window
 from bambola.desk.stations.measure.menu import PARTS
 from bambola.desk.stations.measure.station import MeasureStation
@@ -185,3 +189,32 @@ def test_strokes_join_and_cut_while_parts_are_agreed_with(
     assert not station.line.regroups  # lines are drawn along parts again
     QTest.mouseClick(station.chips["Join and cut"], LEFT)
     assert station.line.regroups
+
+
+def test_a_line_across_a_part_is_a_ring_round_it(
+    new_window: Callable[[], Window], qtbot: QtBot
+) -> None:
+    window = new_window()
+    studio, station = window.studio, window.measure_station
+    studio.take(load_demo(HERON), None)
+    window.go_to(MEASURE)
+    station.take_step(PARTS)
+    station.board.look("front")
+    station.line.for_new = True
+    u, v = AXES["front"][:2] @ (
+        place(studio.figure).copies_of("neck")[0].point(0.5) + station.board.origin  # type: ignore[arg-type]
+    )
+    station.line.draw([(float(u) - 18.0, float(v)), (float(u) + 18.0, float(v))])
+    slip = station.slip
+    assert slip.kind.currentText() == "a ring round it" and slip.parent_.currentText() == "Neck"
+    slip.name.setEditText("Scarf")
+    QTest.mouseClick(slip.take, LEFT)
+    scarf = next(p for p in studio.figure.parts if p.name == "Scarf")  # type: ignore[union-attr]
+    assert isinstance(scarf.shape, Rope) and scarf.shape.closed and scarf.garment
+    assert scarf.parent == "neck" and 0.3 < scarf.seat.along < 0.7
+    left, right = place(studio.figure).copies_of(scarf.id)[0].reaches(np.eye(3)[:1] * [[1], [-1]])  # type: ignore[arg-type]
+    assert left + right == pytest.approx(36.0, abs=2)
+    # Along a part it is none, and is not offered.
+    station.line.for_new = True
+    station.line.draw([(float(u), float(v)), (float(u), float(v) + 30.0)])
+    assert slip.kind.findText("a ring round it") < 0

@@ -28,6 +28,8 @@ SLIM = 1.7
 """What is so many times as long as wide has its line along it, however it bends. Judged. See craft.md, 9."""
 BENT = 0.05
 """A line that strays by less than this share of its length is straight."""
+BAND = 2.5
+"""What is so many times as broad as tall is a band. Judged. See craft.md, 9."""
 ASTRIDE = 0.2
 """What is no farther beside the midline than this share of its width lies on it. Judged. See craft.md, 9."""
 LONGER = 1.5
@@ -61,6 +63,12 @@ class Blob:
     def around(self) -> float:
         """Its circumference, mm."""
         return sum(self.borders.values())
+
+    @property
+    def is_band(self) -> bool:
+        """Whether it is far broader than tall, as what lies round a part."""
+        left, right, low, high = self.box
+        return right - left > BAND * (high - low)
 
     @property
     def slimness(self) -> float:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from dataclasses import replace
 from typing import Literal
 
 import numpy as np
@@ -89,6 +90,8 @@ See craft.md, 6."""
 DOME_HIGH, DOME_EASE = 1.15, 1.02
 """A hat in halves beside what of the head is above its place, and beside its width there. Judged.
 See craft.md, 6."""
+ROUND_END = 0.06
+"""What lies round the very end of a part is as oval as that is so far from it. Judged. See craft.md, 6."""
 TUBE_OFF_MM = 0.3
 """So far off the skin a bodice lies all round. Judged. See craft.md, 6."""
 BOW_DEEP, BOW_HIGH, BOW_SINK = 0.3, 0.45, 0.22
@@ -128,13 +131,38 @@ def _section(shape: Shape, along: float) -> _Section:
     return _Section(wide, deep, np.column_stack([aside, np.cross(up, aside), up]))
 
 
+def with_ring(
+    figure: Figure, on: str, along: float, breadth: float, from_side: bool, thick: float | None,
+    wool: str, called: str,
+) -> tuple[Figure, str]:  # fmt: skip
+    """``figure`` with a ring of so much ``breadth`` (mm), as the front or the side sees it, round the part
+    ``on``, so far ``along`` it; and what it is known by. Where nothing is said of how ``thick`` (mm) it is,
+    it lies close, but is no thinner than a belt."""
+    collar, belt = READY["collar"], READY["belt"]
+    cut = _section(figure.by_id[on].shape, min(max(along, ROUND_END), 1 - ROUND_END))
+    half = cut.deep if from_side else cut.wide
+    thick = max(thick or breadth / 2 - half, belt.thick * min(cut.wide, cut.deep))
+    grown = max(breadth / 2 / half - thick / half, belt.thick)
+    cut = replace(cut, wide=cut.wide * grown, deep=cut.deep * grown)
+    ready = replace(collar, along=along, thick=thick / min(cut.wide, cut.deep))
+    return _with_worn(figure, on, "collar", ready, cut, wool, called, None)
+
+
 def with_worn(
     figure: Figure, on: str, what: Worn, wool: str, called: str, plural: str | None = None
 ) -> tuple[Figure, str]:
     """``figure`` with something that lies round the part ``on``, on top of it or set on it; and what it is
     known by."""
-    body, ready = figure.by_id[on], READY[what]
-    cut = _section(body.shape, ready.along)
+    ready = READY[what]
+    cut = _section(figure.by_id[on].shape, ready.along)
+    return _with_worn(figure, on, what, ready, cut, wool, called, plural)
+
+
+def _with_worn(
+    figure: Figure, on: str, what: Worn, ready: Ready, cut: _Section, wool: str, called: str,
+    plural: str | None,
+) -> tuple[Figure, str]:  # fmt: skip
+    body = figure.by_id[on]
     name = free_id(what.replace(" ", "-"), frozenset(figure.by_id))
     shape, seat = _laid(body, ready, cut)
     part = Part(

@@ -12,14 +12,16 @@ from bambola.core.bench import Bench
 from bambola.core.figure import Coat, Figure, Sight, Survey, Trace
 from bambola.core.figure.graft import with_part
 from bambola.core.figure.shapes import as_kind
+from bambola.core.plan.making.ready_to_wear import with_ring
 from bambola.core.plan.reading.candidates import Candidate
 from bambola.core.plan.reading.naming import likely_name
 from bambola.core.plan.reading.starting import start_from_pictures
-from bambola.core.plan.reading.tracing import with_seated
+from bambola.core.plan.reading.tracing import ring_round, with_seated
 from bambola.core.sight.blobs import ASTRIDE, LEVEL_MM, SLIM, Blob, Seen
 from bambola.core.sight.build import build, origin_of, shifted, with_traces
 from bambola.core.sight.explaining import LIGHT, lit_colour
 from bambola.core.sight.fit import fit
+from bambola.core.sight.profile import by_hand
 from bambola.core.sight.silhouette import CancelledError
 from bambola.core.solids import place
 from bambola.core.solids.forms import Array
@@ -98,11 +100,30 @@ class Assembler:
                 survey = survey.traced(trace)
             shaped = with_part(figure, root.replaced(shape=as_kind(root.shape, kind)))
             return *with_traces(shaped, survey), root.id
-        while parent is not None and parent not in ids:
-            parent = self.parents[parent]
+        while parent is not None and (
+            parent not in ids or figure.by_id[ids[parent]].garment is not None
+        ):
+            parent = self.parents[parent]  # nothing sits on what is worn
         on, pair = root.id if parent is None else ids[parent], self.found[i].pair
+        if ringed := self._ringed(i, figure, survey):
+            return ringed[0], survey, ringed[1]
         name = self._name(figure, survey, traces, kind, on, pair)
         return with_seated(figure, survey, traces, name, kind, on, pair, self.bench)
+
+    def _ringed(self, i: int, figure: Figure, survey: Survey) -> tuple[Figure, str] | None:
+        """``figure`` with a band as a ring round what it goes across, and its id; if it does."""
+        for view, numbers in self.found[i].seen.items():
+            blob = max((self.views[view].blobs[n] for n in numbers), key=lambda b: b.area)
+            left, right, low, high = blob.box
+            if self.found[i].pair or not blob.is_band:
+                continue
+            v, tall = (low + high) / 2, high - low
+            line = by_hand("new", view, ((left, v), (right, v)), tall)
+            if round_it := ring_round(figure, survey, line):
+                called, wool = self.called("", len(figure.parts) + 1), self._wool(i)
+                at = (round_it.part, round_it.along, right - left, view == "side")
+                return with_ring(figure, *at, min(tall, (right - left) / 4), wool, called)
+        return None
 
     def _filled(self, figure: Figure, survey: Survey) -> tuple[Figure, Survey]:
         """With a trunk so stout that the whole is as large as its outlines say: what limbs hide of it from

@@ -63,6 +63,9 @@ NODS, LEANS = 12.0, 14.0
 STRANGE, MISSED, BESIDE = 0.6, 0.6, 0.25
 """What is so strange a colour on its part (of 1) is not explained by it; and a region of which so much is not
 explained, and so much lies beside the fitted figure, is a part of its own. Judged. See craft.md, 9."""
+ROUND_IT = 0.75
+"""So is such a band that covers so much of the figure's breadth: what lies round a part. Judged. See
+craft.md, 9."""
 UNSEEN, ABSENT = 0.35, 0.25
 """How sure a part is that no picture shows; and less sure than what is not there where it would be seen."""
 
@@ -165,9 +168,9 @@ def owners_of(
     candidates: Sequence[Candidate], views: dict[Sight, Seen], figure: Figure, height: float
 ) -> list[str | None]:
     """The part of a fitted ``figure`` that each of the candidates in ``views`` shows the most of; None for
-    what it does not explain: what sticks out of it, and else is of quite another colour."""
+    what it does not explain: what sticks out of it or goes round it, and else is of quite another colour."""
     shown = [[0] * (len(figure.parts) + 1) for _ in candidates]
-    missed, beside = [0] * len(candidates), [0] * len(candidates)
+    missed, beside, spans = ([0] * len(candidates) for _ in range(3))
     for view, owners, _ in _held_against(views, height).seen(figure):
         strange = view.inside & ((owners == 0) | (view.strangeness(owners) > STRANGE))
         seen = views[view.view]
@@ -179,12 +182,16 @@ def owners_of(
                     shown[n][part] += int(count)
                 missed[n] += int(strange[cells].sum())
                 beside[n] += int((owners[cells] == 0).sum())
+                if seen.blobs[number].is_band:
+                    rows = int(view.inside[np.unique(cells[0])].sum())
+                    own = len(set(zip(*(axis.tolist() for axis in cells), strict=True)))
+                    spans[n] += own > ROUND_IT * rows
     ids = [part.id for part in figure.parts]
     return [
         None
-        if lost > MISSED * sum(row) and out > BESIDE * sum(row)
+        if lost > MISSED * sum(row) and (out > BESIDE * sum(row) or all_round)
         else ids[int(np.argmax(row[1:]))]
-        for row, lost, out in zip(shown, missed, beside, strict=True)
+        for row, lost, out, all_round in zip(shown, missed, beside, spans, strict=True)
     ]
 
 

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 
+import cv2
 import numpy as np
 
 from bambola.core.bench import Bench
@@ -11,12 +12,14 @@ from bambola.core.figure import Coat, Figure, Part, Survey, Trace
 from bambola.core.figure.graft import checked, free_id, with_part, without_part
 from bambola.core.figure.shapes import as_kind
 from bambola.core.figure.survey import Sight
+from bambola.core.frozen import frozen
 from bambola.core.plan.reading.naming import likely_name
 from bambola.core.sight.build import build, likely_parent, origin_of, shifted, with_traces
 from bambola.core.sight.fit import propose
 from bambola.core.solids import AXES, Copy, mesh_of, place, reseated
 from bambola.core.solids.edit import own_copy, put_on
 from bambola.core.solids.forms import Array
+from bambola.core.solids.views import outline_of_copy
 
 OFF_MIDLINE = 0.15
 """A line whose middle lies this share of its own size beside the midline is one of a pair.
@@ -27,6 +30,11 @@ ON_SKIN = 0.6
 Judged. See craft.md, 9."""
 SKIN_CORNERS = 12
 """So many corners of a mesh nearest to a line say how far its skin is: some of them are behind."""
+OVER, BESIDE, BROAD, ACROSS = 0.08, 0.25, 0.5, 0.5
+"""A line goes round a part if neither end lies farther within than the first share of it, and its middle no
+farther beside than the second; if the part is as broad as the third; and if the line is no nearer to the
+part's own way than by this cosine. Judged. See craft.md, 9."""
+_ALONG = 41
 LEVEL_MM = 1.0
 """Places of an axis that a view sees no farther apart than this are one to it. See craft.md, 9."""
 
@@ -150,6 +158,41 @@ def _out_to_skin(carrier: Copy, base: Array, trace: Trace) -> float:
 
 def _coat_wool(bench: Bench) -> str:
     return next((w.id for w in bench.wools if w.form != "core"), bench.wools[0].id)
+
+
+@frozen
+class RoundIt:
+    """That a line goes round ``part``, so far ``along`` it (0..1)."""
+
+    part: str
+    along: float
+
+
+def ring_round(figure: Figure, survey: Survey, trace: Trace) -> RoundIt | None:
+    """What a line goes round: a part that it crosses, or passes close by the end of, from outside to outside;
+    if there is one."""
+    origin, axes = origin_of(figure, survey), AXES[trace.view]
+    line = np.array([trace.points[0], trace.points[-1]])
+    middle, way = line.mean(axis=0), (line[1] - line[0]) / max(trace.length, 1e-9)
+    found: list[tuple[float, RoundIt]] = []
+    for copy in place(figure).copies:
+        outline = outline_of_copy(copy, trace.view, origin).astype(np.float32)
+        if copy.part.garment is not None or copy.part.hollow:
+            continue
+        depth, *ends = (
+            cv2.pointPolygonTest(outline, at.tolist(), True) / trace.length
+            for at in (middle, *line)
+        )
+        broad = float(np.ptp(outline @ way)) / trace.length
+        if max(ends) > OVER or depth < -BESIDE or broad < BROAD:
+            continue
+        along = np.linspace(0.0, 1.0, _ALONG)
+        axis = np.array([copy.point(float(at)) + origin for at in along]) @ axes[:2].T
+        near = int(np.argmin(np.linalg.norm(axis - middle, axis=1)))
+        leg = axis[min(near + 1, _ALONG - 1)] - axis[max(near - 1, 0)]
+        if abs(leg @ way) < ACROSS * np.linalg.norm(leg):
+            found.append((depth, RoundIt(copy.part.id, float(along[near]))))
+    return max(found, key=lambda one: one[0])[1] if found else None
 
 
 def with_root_traced(

@@ -6,18 +6,20 @@ from collections.abc import Callable
 from functools import partial
 
 from bambola.core.figure import Trace
+from bambola.core.plan.making.ready_to_wear import with_ring
 from bambola.core.plan.reading.tracing import (
     proposed_kind,
     proposed_pair,
     proposed_parent,
     retraced,
+    ring_round,
     with_new_part,
     with_root_traced,
 )
 from bambola.desk.session.studio import EditorSession
 from bambola.desk.stations.measure.board import Board
 from bambola.desk.stations.measure.hands import LineHand
-from bambola.desk.stations.measure.new_part import Answers, NewPartSlip, Proposal
+from bambola.desk.stations.measure.new_part import RING, Answers, NewPartSlip, Proposal
 from bambola.desk.stations.measure.strokes import RegroupingStrokes
 from bambola.language import tr
 
@@ -57,7 +59,10 @@ class Drawing:
         if self.is_untouched():
             parent, name = None, "body"  # the first line is what all others sit on
         self.line.proposed = trace
-        proposal = Proposal(trace.points, kind, parent, proposed_pair(trace), name)
+        pair = proposed_pair(trace)
+        if (round_it := ring_round(figure, survey, trace)) and not self.is_untouched():
+            kind, parent, name, pair = RING, round_it.part, "", False
+        proposal = Proposal(trace.points, kind, parent, pair, name)
         answers = Answers(partial(self.take_new, trace), self._leave)
         self.slip.ask(proposal, figure.parts, answers)
 
@@ -68,7 +73,14 @@ class Drawing:
         if figure is None:
             return
         try:
-            if self.is_untouched():
+            round_it = ring_round(figure, survey, trace) if kind == RING else None
+            if round_it is not None:
+                bearer, noted = figure.by_id[parent], survey
+                wool = bearer.coat.wool if bearer.coat else bearer.core
+                at = round_it.along if parent == round_it.part else 0.5
+                broad, side = trace.length, trace.view == "side"
+                new, part = with_ring(figure, parent, at, broad, side, None, wool, name)
+            elif self.is_untouched():
                 new, noted, part = with_root_traced(figure, survey, trace, name, kind)
             else:
                 new, noted, part = with_new_part(

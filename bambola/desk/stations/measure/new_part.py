@@ -48,7 +48,12 @@ NAMES = (
     N_("Shell"),
     N_("Hat"),
     N_("Hair"),
+    N_("Scarf"),
+    N_("Collar"),
+    N_("Belt"),
 )
+RING = "ring"
+"""The shape of what lies round a part; offered where a line goes across one."""
 PAIRED = (N_("Arm"), N_("Hand"), N_("Leg"), N_("Foot"), N_("Ear"), N_("Wing"), N_("Fin"), N_("Eye"))
 
 
@@ -165,6 +170,9 @@ class NewPartSlip(QFrame):
         for part in among:
             self.parent_.addItem(part.name, part.id)
         self.parent_.setCurrentIndex(max(0, self.parent_.findData(proposal.parent)))
+        at = self.kind.findData(RING)
+        if (proposal.kind == RING) != (at >= 0):
+            self.kind.removeItem(at) if at >= 0 else self.kind.addItem(tr("a ring round it"), RING)
         self.kind.setCurrentIndex(self.kind.findData(proposal.kind))
         used = {part.name for part in among}
         name = tr(proposal.name.capitalize()) if proposal.name else ""
