@@ -14,7 +14,7 @@ from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication, QFileDialog, QInputDialog, QMenu, QMessageBox, QPushButton
 from pytestqt.qtbot import QtBot
 
-from bambola.core.figure import Landmark, SizeRule
+from bambola.core.figure import Document, Landmark, SizeRule
 from bambola.core.figure.graft import without_part
 from bambola.core.figure.places import Outline
 from bambola.core.relief import stage_of
@@ -804,8 +804,16 @@ def test_a_copied_picture_is_laid_by_a_key_and_kept_as_a_file(
     (kept,) = (tmp_path / "Bambola").iterdir()
     framing = station.studio.survey.framing("front")
     assert framing and framing.picture == str(kept)
+    # Another figure is seen from where the last picture showed one, if it has a picture from there.
+    settings, studio = window_of(station).settings, station.studio
+    document = Document(figure=studio.figure, survey=studio.survey)
+    assert settings.picture_view == "front"
+    for wanted, seen in (("top", "side"), ("front", "front")):
+        settings.picture_view = wanted
+        station.board.look("side")
+        studio.take(document, None)
+        assert station.board.view == seen
     # The folder of the last picture is offered next time, here and on the page of new figures.
-    window_of(station).settings.picture_folder = str(kept.parent)
     asked: list[str] = []
     monkeypatch.setattr(
         QFileDialog, "getOpenFileName", lambda *a: (asked.append(a[2]), ("", ""))[1]

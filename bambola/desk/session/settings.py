@@ -110,6 +110,15 @@ class Settings:
         self._store.setValue("picture_folder", folder)
 
     @property
+    def picture_view(self) -> str:
+        """From where the last picture showed its figure."""
+        return str(self._store.value("picture_view", ""))
+
+    @picture_view.setter
+    def picture_view(self, view: str) -> None:
+        self._store.setValue("picture_view", view)
+
+    @property
     def maker(self) -> str:
         """Whose patterns these are, as their covers say."""
         return str(self._store.value("maker", ""))

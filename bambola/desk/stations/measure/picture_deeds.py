@@ -29,13 +29,18 @@ class PictureDeeds:
         folder = self.settings.picture_folder
         path, _ = QFileDialog.getOpenFileName(self.board, words, folder, tr(FILTER))
         if path:
-            self.settings.picture_folder = str(Path(path).parent)
-            self.sighting.lay(self.board.view, Path(path))
+            self.lay(Path(path))
+
+    def lay(self, path: Path) -> None:
+        """Lay one down, and remember where it was and from where it shows the figure."""
+        self.settings.picture_folder = str(path.parent)
+        self.settings.picture_view = self.board.view
+        self.sighting.lay(self.board.view, path)
 
     def paste(self) -> None:
         """Lay the one down that was copied elsewhere."""
         try:
-            self.sighting.lay(self.board.view, copied_picture())
+            self.lay(copied_picture())
         except ValueError as error:
             self.board.studio.refused.emit(str(error))
 

@@ -198,9 +198,7 @@ class MeasureStation(Page):
         self.board.view_changed.connect(self._sync)
         self.board.view_changed.connect(self.view_changed)
         self.board.wool_laid.connect(lambda wool, part: self.lay_wool(wool, "coat", part))
-        self.board.picture_dropped.connect(
-            lambda path: self.sighting.lay(self.board.view, Path(path))
-        )
+        self.board.picture_dropped.connect(lambda path: self.pictures.lay(Path(path)))
         self.swatches.laid.connect(
             lambda wool, role: self.lay_wool(wool, role, self.studio.selection.part)
         )
@@ -307,6 +305,8 @@ class MeasureStation(Page):
         told = tr(self.hands[self.step].told)
         if self.step == PARTS and self.line.regroups:
             told = tr(self.line.strokes_told)
+        elif self.step == PICTURE and self.studio.survey.framing(self.board.view) is None:
+            told = tr(self.frame_hand.camera_told)
         self._told.setText(told)
         self.steps.setToolTip(told)
 
@@ -343,6 +343,9 @@ class MeasureStation(Page):
 
     def _new_figure(self) -> None:
         self.slip.hide()
+        for framing in self.studio.survey.framings:
+            if framing.view == self.pictures.settings.picture_view:
+                self.board.look(framing.view)
         self.take_step(PARTS if self.studio.survey.framings else SHAPE)
         self.card.show_pane(PART)
 

@@ -26,6 +26,12 @@ class FrameHand(Hand):
         "Pull the ground line under the feet, the midline through the middle and the top line to the crown. "
         "The knob on the midline straightens; the two pins go to the ends of a ruler; corners crop."
     )
+    camera_told = N_(
+        "Lay a picture down, drop one here, or paste it. It is best taken at the height of the figure’s "
+        "middle, from two metres away or more and drawn near by the lens, in even light before a plain wall; "
+        "from the side, its left side."
+    )
+    """What is told where no picture lies yet."""
     whole_picture, shows_figure, dims_outside = True, False, False
 
     def __init__(self, board: Board) -> None:
