@@ -13,6 +13,7 @@ from bambola.core.facts import RefusedError
 from bambola.core.figure import Ball, Brief, Rope, Sight
 from bambola.core.figure.document import dump_document, load_document
 from bambola.core.figure.graft import with_part
+from bambola.core.figure.places import Outline
 from bambola.core.plan import make_plan
 from bambola.core.plan.reading.assembling import hull_mm3
 from bambola.core.plan.reading.likeness import likest
@@ -32,7 +33,7 @@ from bambola.core.sight.silhouette import (
     separate,
     widened,
 )
-from bambola.core.solids import place
+from bambola.core.solids import measure_solids, place
 from bambola.core.wool.colour import lab_of
 from bambola.language import part_name
 from bambola.shipped import body_plans, default_bench
@@ -337,3 +338,34 @@ def test_a_scarf_is_a_ring_round_the_neck_and_nothing_sits_on_it(half: float) ->
     assert left + right == pytest.approx(2 * half, abs=2.5)
     middle = copy.matrix[2, 3] + origin_of(found.figure, found.survey)[2]
     assert middle == pytest.approx(78, abs=5)
+
+
+@pytest.mark.parametrize("wool", ["madder", "weld"])
+def test_a_patch_is_laid_where_and_as_the_pictures_show_it(wool: str) -> None:
+    bench = default_bench()
+    bird = sitters(bench)["Bird"]
+    body = bird.by_id["body"]
+    (breast,) = body.places
+    dyed = bird.replaced(
+        parts=(body.replaced(places=(breast.replaced(wool=wool),)), *bird.parts[1:])
+    )
+    views: dict[Sight, Seen] = {
+        view: seen_in(
+            view, photographed(dyed, view, SETTINGS["plain"], bench).pixels, whole_height(bird)
+        )
+        for view in ("front", "side")
+    }
+    found = propose_figure(views, whole_height(bird), bench, "Mine", part_name, plans=body_plans())
+    made = found.figure.by_id["body"]
+    assert made.coat is not None and made.coat.wool == "reed"
+    (patch,) = made.places
+    assert patch.wool == wool and isinstance(patch.where, Outline)
+    drawn, seen = (
+        next(
+            solid.patches_mm2[0]
+            for copy, solid in zip(place(of).copies, measure_solids(of).measured, strict=True)
+            if copy.part.id == "body"
+        )
+        for of in (dyed, found.figure)
+    )
+    assert seen == pytest.approx(drawn, rel=0.3)

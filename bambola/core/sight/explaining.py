@@ -26,6 +26,13 @@ LIGHT = 0.45
 See craft.md, 9."""
 HUE = 26.0
 """Colours so far apart (units of Lab) are hardly of one wool."""
+OTHER, DEEP, PALE = 8.0, 0.45, 1.25
+"""A colour is another than a wool's if it is so far (units of Lab) from the hue that has in shade or light;
+or darker than any shade of it, or paler than in any light, as shares of its lightness. Judged. See craft.md,
+9."""
+SHADED = 0.4
+"""Where wools are told apart on one part, lightness counts so much less again: shade is more of it. Judged.
+See craft.md, 9."""
 LIT = 0.7
 """Of so many of a part's cells the lightness is below that of its wool. Of 144 parts of the sitters 128 are
 so given their wool, by the median 115. See craft.md, 9."""
@@ -120,6 +127,28 @@ def strangeness(lab: NDArray[np.float32]) -> Array:
     """How far each colour (n, 3) is from the middle one: 0 the same, 1 as far as another wool's."""
     off = np.linalg.norm(lab - np.median(lab, axis=0), axis=1)
     return np.asarray(np.minimum(off / HUE, 1.0), dtype=np.float64)
+
+
+def is_other(colour: Array, usual: Array) -> bool:
+    """Whether a colour (3,), of Lab, is no shade of the ``usual`` one, nor that in light."""
+    share = float(colour[0] / max(usual[0], 1.0))
+    off = float(np.linalg.norm(colour[1:] - usual[1:] * min(share, 1.0)))
+    return off > OTHER or not DEEP < share < PALE
+
+
+def main_colours(lab: NDArray[np.float32]) -> NDArray[np.float32]:
+    """Of colours (n, 3) that are of two wools (k-means) those of the one that shows more; else all."""
+    if len(lab) < 8:
+        return lab
+    stops = (cv2.TERM_CRITERIA_EPS + cv2.TERM_CRITERIA_MAX_ITER, 12, 0.5)
+    cv2.setRNGSeed(1)
+    flat = (lab * (SHADED, 1.0, 1.0)).astype(np.float32)
+    _, of, middles = cv2.kmeans(flat, 2, np.zeros((0,), np.int32), stops, 2, cv2.KMEANS_PP_CENTERS)
+    more = int(np.argmax(np.bincount(of.ravel(), minlength=2)))
+    usual, rarer = (np.asarray(middles[n] / (SHADED * LIGHT, 1, 1)) for n in (more, 1 - more))
+    if not (is_other(rarer, usual) and is_other(usual, rarer)):
+        return lab
+    return np.asarray(lab[of.ravel() == more], dtype=np.float32)
 
 
 def lit_colour(lab: NDArray[np.float32]) -> Array:

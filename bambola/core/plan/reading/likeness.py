@@ -19,7 +19,7 @@ from bambola.core.figure.graft import without_part
 from bambola.core.frozen import frozen
 from bambola.core.plan.reading.candidates import Candidate
 from bambola.core.plan.reading.starting import start_from
-from bambola.core.sight.blobs import Seen
+from bambola.core.sight.blobs import Blob, Seen
 from bambola.core.sight.explaining import (
     CELLS,
     LIGHT,
@@ -28,6 +28,7 @@ from bambola.core.sight.explaining import (
     Outline,
     coarse_view,
     lit_colour,
+    main_colours,
     outlines_of,
     strangeness,
 )
@@ -195,6 +196,21 @@ def owners_of(
     ]
 
 
+def shown_on(
+    views: dict[Sight, Seen], figure: Figure, height: float
+) -> Iterator[tuple[Sight, Blob, str]]:
+    """Each blob that ``views`` show, and the part of a fitted ``figure`` that it mostly lies on."""
+    ids = [part.id for part in figure.parts]
+    for view, owners, _ in _held_against(views, height).seen(figure):
+        seen = views[view.view]
+        for blob in seen.blobs.values():
+            counts = np.bincount(
+                owners[view.cells(seen.u[blob.mask], seen.v[blob.mask])], minlength=2
+            )
+            if counts[1:].any():
+                yield view.view, blob, ids[int(np.argmax(counts[1:]))]
+
+
 @frozen
 class Step:
     """One thing of a part that is varied: a measure, ``all`` of them, or a number of its seat or tilt."""
@@ -357,9 +373,9 @@ class _Held:
                 if n in colours:
                     shown.setdefault(part.id, []).append(np.asarray(colours[n], dtype=np.float64))
         told = {p.id: float(np.mean(sure[p.id])) if p.id in sure else UNSEEN for p in figure.parts}
-        most = {part: max(blocks, key=len) for part, blocks in shown.items()}
+        most = {part: np.concatenate(blocks) for part, blocks in shown.items()}
         middles = {
-            part: lit_colour(lab.astype(np.float32)) / (LIGHT, 1.0, 1.0)
+            part: lit_colour(main_colours(lab.astype(np.float32))) / (LIGHT, 1.0, 1.0)
             for part, lab in most.items()
         }
         return Likeness(plan, figure, told, middles, beside)

@@ -26,7 +26,9 @@ from bambola.core.plan.reading.likeness import (
     likest,
     looks_the_other_way,
     owners_of,
+    shown_on,
 )
+from bambola.core.plan.reading.patching import with_patches
 from bambola.core.sight.blobs import Seen
 from bambola.core.solids.forms import Array
 
@@ -79,7 +81,8 @@ def propose_figure(
     enough = LIKE if len(found) <= FRAGMENTS else RATHER
     found_like = likest(shown, plans, height, told, enough)
     survey = Survey(framings=framings, height=height)
-    alike = found_like and _alike(found_like, apart, found, survey, bench, name, called)
+    pictures = _Pictures({view: shown[view] for view in apart}, apart, found)
+    alike = found_like and _alike(found_like, pictures, survey, bench, name, called)
     if alike:
         return alike
     parents, order = _tree(found, apart)
@@ -87,17 +90,32 @@ def propose_figure(
     return Proposal(*assembler.made(order, survey, name, told))
 
 
+@frozen
+class _Pictures:
+    """What pictures show: every blob ``seen``, and what of them makes up ``candidates``, by ``views``."""
+
+    seen: dict[Sight, Seen]
+    views: dict[Sight, Seen]
+    candidates: list[Candidate]
+
+    def reframed(self, midline: float) -> _Pictures:
+        """With the midline of the side picture elsewhere."""
+        seen, views = (
+            {**of, "side": of["side"].reframed(midline=midline)} for of in (self.seen, self.views)
+        )
+        return _Pictures(seen, views, self.candidates)
+
+
 def _alike(
     found: Likeness,
-    views: dict[Sight, Seen],
-    candidates: list[Candidate],
+    pictures: _Pictures,
     survey: Survey,
     bench: Bench,
     name: str,
     called: Callable[[str, int], str],
 ) -> Proposal | None:
-    """What is proposed of a figure that is like a body plan: that, and what the pictures show besides, of the
-    ``candidates`` in ``views``."""
+    """What is proposed of a figure that is like a body plan: that, and what the ``pictures`` show besides, as
+    parts and as patches of another colour."""
     height = survey.height
     assert height is not None
     try:
@@ -105,10 +123,10 @@ def _alike(
     except ValueError:
         return None  # So fitted it cannot be made: what is seen is put together instead.
     if found.aside:  # the side picture's midline is to go through the figure's own middle
-        f = views["side"].framing
-        midline = f.midline + found.aside * f.sense / (f.mm_px or 1.0)
-        views = {**views, "side": views["side"].reframed(midline=midline)}
-        survey = survey.framed(views["side"].framing)
+        f = pictures.views["side"].framing
+        pictures = pictures.reframed(f.midline + found.aside * f.sense / (f.mm_px or 1.0))
+        survey = survey.framed(pictures.views["side"].framing)
+    views, candidates = pictures.views, pictures.candidates
     shown = owners_of(candidates, views, found.figure, height)
     besides = [i for i, one in enumerate(shown) if one is None]
     sure = {part: share for part, share in found.sure.items() if part in figure.by_id}
@@ -123,6 +141,13 @@ def _alike(
             more, figure, survey, ids, lambda share: True
         )
         sure = {**sure, **seen_besides}
+    more_seen = {(view, n) for i in besides for view, ns in candidates[i].seen.items() for n in ns}
+    seen_on = [
+        (view, blob, part)
+        for view, blob, part in shown_on(pictures.seen, found.figure, height)
+        if (view, blob.number) not in more_seen and part in found.colours and part in figure.by_id
+    ]
+    figure = with_patches(figure, survey, pictures.seen, seen_on, found.colours, bench)
     return Proposal(figure, survey, sure, found.plan.figure.name)
 
 
