@@ -19,6 +19,7 @@ from bambola.core.bench import FreeTime
 from bambola.core.methods import sheet_for
 from bambola.core.quantities import parse_length, show_mass
 from bambola.core.rescue import SYMPTOM_BY_ID, Wanted, wanted_at, wanted_of
+from bambola.core.rescue.upright import drawn_mask
 from bambola.demo import TOAD
 from bambola.desk.kit.theme import Theme
 from bambola.desk.session.settings import Settings
@@ -30,6 +31,7 @@ from bambola.desk.stations.order.rescue_box import RescueBox
 from bambola.desk.stations.order.symptom_marks import MARKS, mark, mark_size
 from bambola.devices import simulated_camera
 from bambola.devices.protocol import Weight
+from bambola.devices.simulated_camera import upright
 from bambola.store import Journal
 from bambola.store.bench_book import BenchBook
 
@@ -432,3 +434,21 @@ def test_a_piece_is_read_off_its_picture_and_the_picture_is_kept(
     assert (tmp_path / "photographs" / name).exists()
     studio.undo_stack.setClean()
     window.close()
+
+
+def test_the_finished_figure_is_judged_by_its_picture(
+    pad: MakeView, tmp_path: Path, qtbot: QtBot, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    plan = pad.studio.plan
+    assert plan is not None
+    mask = drawn_mask(plan.solids.placement, 0.4)
+    Image.fromarray(upright(mask, 0.4, 4.0, seed=2)).save(tmp_path / "leans.png")
+    pad.step([step.key for step in pad.steps].index("check:stand") - pad.at)
+
+    def from_picture(box: RescueBox) -> None:
+        assert box.photo.isVisible() and "from the front" in box.photo.open.toolTip()
+        box.photo.read(tmp_path / "leans.png")
+        qtbot.waitUntil(lambda: "leans" in box.photo.told.text(), timeout=30_000)
+
+    opened(monkeypatch, from_picture)
+    pad.ask_rescue()

@@ -1,4 +1,5 @@
-"""A piece read off its picture: one that is opened, or the newest of a folder that a telephone fills."""
+"""A piece, or the finished figure, read off its picture: one that is opened, or the newest of a folder that a
+telephone fills."""
 
 from __future__ import annotations
 
@@ -20,7 +21,9 @@ from PyQt6.QtWidgets import (
 
 from bambola.core.facts import RefusedError
 from bambola.core.order import Step
+from bambola.core.order.keys import FINISH, STAND
 from bambola.core.rescue.judged import Judged, judge
+from bambola.core.rescue.upright import Stood, judge_upright
 from bambola.core.words import error_words
 from bambola.desk.running.background import Background, CalledOffError, Job
 from bambola.desk.running.mishap import noted
@@ -30,6 +33,8 @@ from bambola.files.picture_job import PictureError
 from bambola.files.pictures import FILTER, read_picture
 from bambola.language import tr
 
+WHOLE = (STAND, FINISH)
+"""At these steps the finished figure is looked at."""
 ENDINGS = {".jpg", ".jpeg", ".png", ".webp"}
 SETTLES_MS = 700
 """A picture that comes into the folder is read when it has not grown for so long."""
@@ -37,7 +42,8 @@ _last_folder = ""
 
 
 class PictureRow(QWidget):
-    """Two buttons, and how far it is. What was read comes by ``judged``, with the picture."""
+    """Two buttons, and how far it is. What was read of a piece comes by ``judged``, with the picture; of the
+    finished figure it is told here."""
 
     judged = pyqtSignal(object, object)
 
@@ -46,7 +52,11 @@ class PictureRow(QWidget):
         self.studio, self.step = studio, step
         self.open = QPushButton(tr("From a &picture…"))
         self.open.setToolTip(
-            tr("A picture from straight above, with a bank card beside the piece: its size is read")
+            tr("A picture straight from the front, with a bank card standing beside the figure")
+            if step.key in WHOLE
+            else tr(
+                "A picture from straight above, with a bank card beside the piece: its size is read"
+            )
         )
         self.open.clicked.connect(lambda _=False: self.ask())
         self.watch = QPushButton(tr("Watch a &folder…"))
@@ -132,11 +142,13 @@ class PictureRow(QWidget):
             self._share = share
             return not stop.is_set()
 
-        def work() -> tuple[Judged, NDArray[np.uint8]]:
+        def work() -> tuple[Judged | Stood, NDArray[np.uint8]]:
             from bambola.core.sight.silhouette import CancelledError
 
             pixels = read_picture(path, stop).pixels
             try:
+                if step.key in WHOLE:
+                    return judge_upright(plan, pixels, told), pixels
                 return judge(plan, step, bench, pixels, progress=told), pixels
             except CancelledError:
                 raise CalledOffError from None
@@ -148,10 +160,13 @@ class PictureRow(QWidget):
             stop,
         )
 
-    def _found(self, job: Job, judged: Judged, pixels: NDArray[np.uint8]) -> None:
+    def _found(self, job: Job, judged: Judged | Stood, pixels: NDArray[np.uint8]) -> None:
         if job is not self._job:
             return
         self._rest()
+        if isinstance(judged, Stood):
+            self._say(" ".join(map(self.studio.say, judged.told)))
+            return
         self._say(" ".join(map(self.studio.say, judged.seen)))
         self.judged.emit(judged, pixels)
 

@@ -56,7 +56,7 @@ from bambola.desk.kit.theme import Theme
 from bambola.desk.session.studio import EditorSession
 from bambola.desk.stations.order.onward_row import OnwardRow
 from bambola.desk.stations.order.outlines import Outlines
-from bambola.desk.stations.order.picture_row import PictureRow
+from bambola.desk.stations.order.picture_row import WHOLE, PictureRow
 from bambola.desk.stations.order.symptom_marks import mark, mark_size
 from bambola.devices.protocol import Weight
 from bambola.language import N_, tr
@@ -225,7 +225,8 @@ class RescueBox(QDialog):
             row.setVisible(read)
         self.device.setVisible(read)
         self.scale.setVisible(read)
-        self.photo.setVisible(read and self.step.key.sort in SORTS)
+        piece = read and self.step.key.sort in SORTS
+        self.photo.setVisible(piece or self.step.key in WHOLE)
         self._advise()
 
     def reading(self) -> Reading:
