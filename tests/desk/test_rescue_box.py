@@ -449,6 +449,7 @@ def test_the_finished_figure_is_judged_by_its_picture(
         assert box.photo.isVisible() and "from the front" in box.photo.open.toolTip()
         box.photo.read(tmp_path / "leans.png")
         qtbot.waitUntil(lambda: "leans" in box.photo.told.text(), timeout=30_000)
+        assert box.symptom is not None and box.symptom.id == "leans" and box.told.text()
 
     opened(monkeypatch, from_picture)
     pad.ask_rescue()

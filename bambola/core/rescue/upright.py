@@ -48,6 +48,11 @@ class Stood:
     eyes: float | None = None
 
     @property
+    def is_leaning(self) -> bool:
+        """Whether it leans more than a figure may."""
+        return abs(self.leans) > LEAN_DEG
+
+    @property
     def _level(self) -> float:
         return max(TOPS_MM, TOPS_SHARE * self.planned)
 
@@ -61,7 +66,7 @@ class Stood:
         low, high = close(self.planned)
         return (
             low <= self.height <= high
-            and abs(self.leans) <= LEAN_DEG
+            and not self.is_leaning
             and abs(self.tops) <= self._level
             and abs(self.eyes or 0.0) <= self._eyes_level
         )
@@ -77,7 +82,7 @@ class Stood:
         side = Fact("judged.right" if self.leans > 0 else "judged.left")
         found.append(
             fact("judged.leans", angle=Degrees(abs(self.leans)), side=side)
-            if abs(self.leans) > LEAN_DEG
+            if self.is_leaning
             else Fact("judged.upright")
         )
         side = Fact("judged.right" if self.tops > 0 else "judged.left")

@@ -42,8 +42,7 @@ _last_folder = ""
 
 
 class PictureRow(QWidget):
-    """Two buttons, and how far it is. What was read of a piece comes by ``judged``, with the picture; of the
-    finished figure it is told here."""
+    """Two buttons, and how far it is. What was read comes by ``judged``, with the picture."""
 
     judged = pyqtSignal(object, object)
 
@@ -164,10 +163,8 @@ class PictureRow(QWidget):
         if job is not self._job:
             return
         self._rest()
-        if isinstance(judged, Stood):
-            self._say(" ".join(map(self.studio.say, judged.told)))
-            return
-        self._say(" ".join(map(self.studio.say, judged.seen)))
+        told = judged.told if isinstance(judged, Stood) else judged.seen
+        self._say(" ".join(map(self.studio.say, told)))
         self.judged.emit(judged, pixels)
 
     def _failed(self, job: Job, error: Exception) -> None:

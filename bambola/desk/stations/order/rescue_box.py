@@ -49,6 +49,7 @@ from bambola.core.rescue import (
     wanted_of,
 )
 from bambola.core.rescue.judged import SORTS, Judged
+from bambola.core.rescue.upright import Stood
 from bambola.core.words import error_words
 from bambola.desk.kit.device_row import DeviceRow
 from bambola.desk.kit.scrolled import scrolled
@@ -258,9 +259,13 @@ class RescueBox(QDialog):
             at.setText(show_read(mm, self.studio.units))
             self.focusNextChild()
 
-    def _judged(self, judged: Judged, picture: NDArray[np.uint8]) -> None:
+    def _judged(self, judged: Judged | Stood, picture: NDArray[np.uint8]) -> None:
         """What its picture says of the piece goes where it would be typed; its outline is seen."""
         self.picture = picture
+        if isinstance(judged, Stood):
+            if judged.is_leaning:
+                self._take_symptom("leans")
+            return
         units, reading = self.studio.units, judged.reading
         if judged.advice is not None:
             self._take_symptom(judged.advice.symptom)
