@@ -79,7 +79,7 @@ ADD, TAKE = N_("Add to it"), N_("Take from it")
 LIKE, JOIN = N_("Like…"), N_("Join and cut")
 """While parts are agreed with only this is offered besides."""
 IN_HAND, NEW, BARE = (
-    N_("Measure the part in hand"),
+    N_("The part in hand"),
     N_("A new part"),
     N_("Without the outline"),
 )
