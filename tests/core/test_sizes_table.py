@@ -6,7 +6,7 @@ import pytest
 
 from bambola.core.facts import RefusedError
 from bambola.core.figure import Survey
-from bambola.core.plan.reading.sizes_table import read_sizes, with_sizes
+from bambola.core.plan.reading.sizes_table import read_columns, read_sizes, with_sizes
 from bambola.demo import BADGER, load_demo
 from tests.said import refused
 
@@ -42,6 +42,14 @@ def test_sizes_go_into_the_parts_they_are_named_after_and_the_rest_is_told() -> 
     # In the maker's own language, and in inches.
     (line,) = read_sizes("Teil;Länge\nTail;1 1/2\n", "in", {"teil": "part", "länge": "length"})
     assert line.sizes == {"length": pytest.approx(38.1)}
+
+
+def test_columns_are_what_their_maker_says_where_no_head_tells() -> None:
+    text = "Stück;Maß;grün\nTail;3,4 cm;x\nHead;60;y\n"
+    tail, head = read_columns(text, "mm", ["part", "length", ""])
+    assert tail.sizes == {"length": pytest.approx(34.0)} and head.sizes == {"length": 60.0}
+    with refused(RefusedError, "no size under"):
+        read_columns(text, "mm", ["part", "", "width"])
 
 
 @pytest.mark.parametrize(

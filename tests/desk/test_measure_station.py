@@ -11,7 +11,15 @@ import pytest
 from PyQt6.QtCore import QMimeData, QPoint, QPointF, QStandardPaths, Qt
 from PyQt6.QtGui import QDropEvent, QImage
 from PyQt6.QtTest import QTest
-from PyQt6.QtWidgets import QApplication, QFileDialog, QInputDialog, QMenu, QMessageBox, QPushButton
+from PyQt6.QtWidgets import (
+    QApplication,
+    QDialogButtonBox,
+    QFileDialog,
+    QInputDialog,
+    QMenu,
+    QMessageBox,
+    QPushButton,
+)
 from pytestqt.qtbot import QtBot
 
 from bambola.core.figure import Document, Landmark, SizeRule
@@ -28,6 +36,7 @@ from bambola.desk.session.studio import EditorSession
 from bambola.desk.shell.stations import MEASURE, RESIZE
 from bambola.desk.shell.window import Window
 from bambola.desk.stations.measure.board import WOOL_MIME
+from bambola.desk.stations.measure.columns_dialog import ColumnsDialog
 from bambola.desk.stations.measure.graft_dialog import ask_graft, copy_part
 from bambola.desk.stations.measure.hands.shape import MOVE, TURN
 from bambola.desk.stations.measure.menu import FACE, PARTS, SHAPE, WIRE
@@ -1005,6 +1014,23 @@ def test_sizes_are_taken_from_what_was_copied_out_of_a_spreadsheet(
     assert "1 sizes taken" in window.message.text and "horn" in window.message.text
     window.studio.undo_stack.undo()
     assert window.studio.figure == before
+    # Where no head tells, its maker is asked what the columns are.
+    clipboard.setText(f"Stück\tMaß\n{name.name}\t{mm:.2f}\n")
+
+    def answered(dialog: ColumnsDialog) -> int:
+        first, second = dialog.boxes
+        ok = dialog.findChild(QDialogButtonBox).button(QDialogButtonBox.StandardButton.Ok)  # type: ignore[union-attr]
+        assert first.currentData() == "part" and not ok.isEnabled()
+        second.setCurrentIndex(second.findData("length"))
+        return int(ok.isEnabled())
+
+    monkeypatch.setattr(ColumnsDialog, "exec", answered)
+    window.actions_["sizes_table"].trigger()
+    again = window.studio.figure
+    assert again and again.by_id[name.id].shape.measures()["length"] == pytest.approx(mm, abs=0.01)
+    monkeypatch.setattr(ColumnsDialog, "exec", lambda dialog: 0)
+    window.actions_["sizes_table"].trigger()
+    assert "No column" in window.message.text and window.studio.figure == again
 
 
 def test_any_part_comes_to_hand_from_the_tree_of_parts(

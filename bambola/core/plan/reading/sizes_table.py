@@ -5,7 +5,7 @@ from __future__ import annotations
 import csv
 import io
 import re
-from collections.abc import Iterator, Mapping
+from collections.abc import Iterator, Mapping, Sequence
 from typing import get_args
 
 from bambola.core.facts import Fact, RefusedError, fact
@@ -49,7 +49,7 @@ def read_sizes(
     """The lines of a table with a head: columns are parted by tabs, semicolons or commas, numbers may have a
     decimal comma, and stand in ``unit`` where neither they nor the head say otherwise. ``heads`` are what the
     maker calls things, in English. Raises :class:`RefusedError` where no column can be told."""
-    rows = [row for row in _rows(text) if any(cell.strip() for cell in row)]
+    rows = rows_of(text)
     for at, row in enumerate(rows):
         names, measures = _columns(row, heads or {})
         if names is not None and measures:
@@ -58,6 +58,31 @@ def read_sizes(
                 raise RefusedError(Fact("table.empty"))
             return found
     raise RefusedError(Fact("table.no-columns"))
+
+
+def read_columns(text: str, unit: LengthUnit, columns: Sequence[str]) -> tuple[Line, ...]:
+    """As :func:`read_sizes`, of a table whose ``columns`` its maker has told: each is ``part``, a size, or
+    empty where it is not used. Lines are read from the first that has a size."""
+    rows = rows_of(text)
+    names = columns.index("part")
+    measures = {i: (what, None) for i, what in enumerate(columns) if what in _MEASURES}
+    for at, row in enumerate(rows):
+        if any(_mm(row[i], unit) for i in measures if i < len(row)):
+            return tuple(_lines(rows[at:], at + 1, names, dict(measures), unit))
+    raise RefusedError(Fact("table.empty"))
+
+
+def rows_of(text: str) -> list[list[str]]:
+    """The rows of a table that say anything."""
+    return [row for row in _rows(text) if any(cell.strip() for cell in row)]
+
+
+def _mm(cell: str, unit: LengthUnit) -> float:
+    """A size as it is written, mm; nought where it is none."""
+    try:
+        return parse_length(cell.strip(), unit) if cell.strip() else 0.0
+    except QuantityError:
+        return 0.0
 
 
 def _rows(text: str) -> list[list[str]]:
@@ -100,10 +125,7 @@ def _lines(
             cell = row[i].strip() if i < len(row) else ""
             if not cell or not name:
                 continue
-            try:
-                mm = parse_length(cell, own or unit)
-            except QuantityError:
-                mm = 0.0
+            mm = _mm(cell, own or unit)
             if not LEAST_MM <= mm <= 1_000_000:
                 raise RefusedError(
                     fact("table.no-size", row=n, part=name, text=cell[:20], example="42")

@@ -2,13 +2,23 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from pathlib import Path
 
 from PyQt6.QtWidgets import QApplication, QFileDialog, QMessageBox, QWidget
 
-from bambola.core.facts import RefusedError
-from bambola.core.plan.reading.sizes_table import FromTable, read_sizes, with_sizes
+from bambola.core.facts import Fact, RefusedError
+from bambola.core.plan.reading.sizes_table import (
+    FromTable,
+    Line,
+    read_columns,
+    read_sizes,
+    rows_of,
+    with_sizes,
+)
+from bambola.desk.kit.theme import Theme
 from bambola.desk.session.studio import EditorSession
+from bambola.desk.stations.measure.columns_dialog import ColumnsDialog
 from bambola.desk.stations.measure.taking import edit_rebuilt
 from bambola.files import FileRefusedError
 from bambola.files.spreadsheet import table_text
@@ -21,8 +31,13 @@ HEADS = (
 """What columns are headed, in the maker's own words."""
 
 
-def ask_table(parent: QWidget, studio: EditorSession) -> None:
+def ask_table(parent: QWidget, studio: EditorSession, theme: Theme) -> None:
     """Take the sizes of a file; where the clipboard holds a table, that is offered first."""
+
+    def ask(rows: list[list[str]]) -> list[str] | None:
+        dialog = ColumnsDialog(parent, theme, rows)
+        return dialog.columns() if dialog.exec() else None
+
     clipboard = QApplication.clipboard()
     copied = clipboard.text() if clipboard is not None else ""
     if "\n" in copied and ("\t" in copied or ";" in copied):
@@ -30,27 +45,30 @@ def ask_table(parent: QWidget, studio: EditorSession) -> None:
             parent, tr("Sizes from a table"), tr("Take the table that was copied? No opens a file.")
         )
         if told == QMessageBox.StandardButton.Yes:
-            take_table(studio, copied)
+            take_table(studio, copied, ask)
             return
     kinds = tr("Tables (*.csv *.tsv *.txt *.ods)")
     path, _ = QFileDialog.getOpenFileName(parent, tr("Sizes from a table"), "", kinds)
     if not path:
         return
     try:
-        take_table(studio, table_text(Path(path)))
+        take_table(studio, table_text(Path(path)), ask)
     except FileRefusedError as error:
         studio.refuse(error)
 
 
-def take_table(studio: EditorSession, text: str) -> FromTable | None:
-    """Take the sizes of a table; what cannot be taken is told, and the rest is."""
+def take_table(
+    studio: EditorSession,
+    text: str,
+    ask: Callable[[list[list[str]]], list[str] | None] = lambda rows: None,
+) -> FromTable | None:
+    """Take the sizes of a table; what cannot be taken is told, and the rest is. Where its head does not tell
+    what its columns are, ``ask`` does, or says None."""
     if studio.figure is None:
         return None
     try:
-        heads = {tr(head).casefold(): head for head in HEADS}
-        found = with_sizes(
-            studio.figure, studio.survey, read_sizes(text, studio.units.length, heads)
-        )
+        lines = _read(studio, text, ask)
+        found = with_sizes(studio.figure, studio.survey, lines)
     except (RefusedError, ValueError) as error:
         studio.refuse(error)
         return None
@@ -65,3 +83,18 @@ def take_table(studio: EditorSession, text: str) -> FromTable | None:
         told.append(tr("Not of their shapes: {names}.", names="; ".join(found.unfit)))
     studio.refused.emit(" ".join(told))
     return found
+
+
+def _read(
+    studio: EditorSession, text: str, ask: Callable[[list[list[str]]], list[str] | None]
+) -> tuple[Line, ...]:
+    unit = studio.units.length
+    try:
+        return read_sizes(text, unit, {tr(head).casefold(): head for head in HEADS})
+    except RefusedError as error:
+        rows = rows_of(text)
+        headless = error.told == Fact("table.no-columns") and max(map(len, rows), default=0) > 1
+        columns = ask(rows) if headless else None
+        if columns is None:
+            raise
+        return read_columns(text, unit, columns)

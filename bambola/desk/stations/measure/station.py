@@ -451,7 +451,7 @@ class MeasureStation(Page):
 
     def ask_table(self) -> None:
         """Take sizes from a spreadsheet."""
-        ask_table(self, self.studio)
+        ask_table(self, self.studio, self.theme)
 
     def ask_pattern(self) -> None:
         """Take flat parts from a paper pattern."""
