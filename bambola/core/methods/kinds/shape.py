@@ -102,7 +102,8 @@ def _picture(at: At, card_: Card) -> Drawing:
     flat = [np.ptp(shape, axis=0) for shape in drawn]
     gap = float(max(flat[0])) * 0.1
     long, tall = (float(v) for v in flat[2])
-    names = (at.finished[0], at.finished[1]) if form != "ball" else (at.finished[1], at.finished[0])
+    lies = form != "ball" or at.taper is not None  # a ball stands on its axis
+    names = at.finished[:2] if lies else (at.finished[1], at.finished[0])
     run = card_.needles[0]
     pieces: list[Piece] = [
         Area(drawn[0], "wool", "hidden"),
