@@ -160,7 +160,7 @@ def test_strokes_join_and_cut_while_parts_are_agreed_with(
     board.look("front")
     qtbot.waitUntil(lambda: board.part_at(QPointF(_over(station, "head", 0.5))) == "head")
     before = set(studio.figure.by_id)  # type: ignore[union-attr]
-    assert station.line.regroups and "joins them" in station._told.text()
+    assert station.line.regroups and "joins them" in station.steps.toolTip()
     start, end = _over(station, "body", 0.5, -60), _over(station, "body", 0.5, 60)
     QTest.mousePress(board, LEFT, pos=start)
     QTest.mouseMove(board, end)
@@ -185,7 +185,7 @@ def test_strokes_join_and_cut_while_parts_are_agreed_with(
     QTest.mousePress(board, LEFT, pos=corner)
     QTest.mouseRelease(board, LEFT, pos=corner + QPoint(60, 0))
     assert "does neither" in window.message.text
-    station.agreeing._end()
+    QTest.keyClick(slip, Qt.Key.Key_Escape)
     assert not station.line.regroups  # lines are drawn along parts again
     QTest.mouseClick(station.chips["Join and cut"], LEFT)
     assert station.line.regroups

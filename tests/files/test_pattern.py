@@ -62,6 +62,11 @@ def test_a_piece_becomes_a_part_that_is_felted(tmp_path: Path) -> None:
     now, fin = with_piece(now, ear, "Fin", "body", True, 3.0, bench)
     assert now.by_id[part].core == "reed" and now.by_id[fin].pair
     assert len(place(now).copies_of(fin)) == 2
+    # On cloth it is of a wool of the bench, and not of the cloth.
+    doll = next(plan.figure for plan in body_plans() if plan.figure.id == "dressed-doll")
+    cloth = next(part for part in doll.parts if part.stuff is not None)
+    dressed, bow = with_piece(doll, ear, "Bow", cloth.id, False, 3.0, bench)
+    assert dressed.by_id[bow].core in bench.wool_by_id
     plan = make_plan(now, Brief(height=2 * place(now).height), bench)
     sized = next(p for p in plan.parts if p.id == part)
     assert sized.to_mm["width"] == pytest.approx(80, rel=0.02)

@@ -14,6 +14,7 @@ from bambola.core.figure.graft import with_part
 from bambola.core.figure.places import Outline
 from bambola.core.figure.placing import with_place
 from bambola.core.plan.reading.assembling import nearest_wool
+from bambola.core.plan.reading.tracing import wool_on
 from bambola.core.sight.blobs import ASTRIDE, Blob, Seen
 from bambola.core.sight.build import origin_of
 from bambola.core.sight.explaining import is_other, lit_colour
@@ -54,11 +55,13 @@ def with_patches(
     patched: dict[tuple[str, str], Sight] = {}
     for view, blob, part in sorted(seen_on, key=lambda one: (one[0] != "front", -one[1].area)):
         seen, body = views[view], figure.by_id[part]
+        if body.stuff is not None:
+            continue
         colour = lit_colour(seen.regions.lab[blob.mask])
-        wool, skin = nearest_wool(bench, colour), body.coat.wool if body.coat else body.core
+        wool, skin = nearest_wool(bench, colour), wool_on(body, bench)
         small = blob.area < LEAST * sum(other.area for other in seen.blobs.values())
         twin = _twin(seen, blob, view)
-        usual = np.array(lab_of(bench.wool_by_id[skin].colour)) if not body.stuff else colour
+        usual = np.array(lab_of(bench.wool_by_id[skin].colour))
         dark = colour[0] < DARK * usual[0]
         other = is_other(colour, usual) and (not dark or is_other(colour, colours[part]))
         if wool == skin or small or not other:

@@ -10,6 +10,7 @@ from bambola.core.figure import Figure, Leaf, Part
 from bambola.core.figure.graft import checked, free_id
 from bambola.core.figure.shapes import LEAST_MM
 from bambola.core.frozen import frozen
+from bambola.core.plan.reading.tracing import wool_on
 from bambola.core.solids import own_copy, place, reseated
 from bambola.core.solids.forms import Array
 
@@ -61,7 +62,6 @@ def with_piece(
     carrier = own_copy(place(figure), on)
     assert carrier is not None
     pair = pair and carrier.side is None
-    bearer = figure.by_id[on]
     at = carrier.point(HIGH, ASIDE[pair], 1.0)
     made = Part(
         id=free_id(name, frozenset(figure.by_id)),
@@ -70,7 +70,7 @@ def with_piece(
         pair=pair,
         shape=leaf_of(outline, thickness),
         seat=reseated(carrier, at, np.eye(3)),
-        core=bearer.coat.wool if bearer.coat else bearer.core or bench.wools[0].id,
+        core=wool_on(figure.by_id[on], bench),
         join="patch",
     )
     return checked(figure.replaced(parts=(*figure.parts, made))), made.id

@@ -39,6 +39,7 @@ END_ON = 0.3
 _PX_MM = 3.0
 """Shadows are drawn with so many pixels to a millimetre."""
 _STATIONS = 41
+_VIEWS: tuple[Sight, ...] = ("front", "side", "top")
 
 
 def joined(figure: Figure, survey: Survey, part: str, into: str) -> tuple[Figure, Survey]:
@@ -133,7 +134,7 @@ class _Stands:
 def _stands(figure: Figure, survey: Survey) -> _Stands:
     placement = place(figure)
     return _Stands(
-        {p.id: _own(figure, p.id).matrix for p in figure.parts},
+        {c.part.id: c.matrix for c in placement.copies if c.side != "right"},
         {f.fitting.id: f.matrix for f in placement.fittings if f.side != "right"},
         origin_of(figure, survey),
     )
@@ -293,6 +294,3 @@ def _drawn_as(
         survey = survey.traced(trace)
     parts = tuple(p.replaced(shape=shape) if p.id == part else p for p in figure.parts)
     return with_traces(figure.replaced(parts=parts), survey)
-
-
-_VIEWS: tuple[Sight, ...] = ("front", "side", "top")

@@ -67,7 +67,7 @@ def read_columns(text: str, unit: LengthUnit, columns: Sequence[str]) -> tuple[L
     names = columns.index("part")
     measures = {i: (what, None) for i, what in enumerate(columns) if what in _MEASURES}
     for at, row in enumerate(rows):
-        if any(_mm(row[i], unit) for i in measures if i < len(row)):
+        if any(size_mm(row[i], unit) for i in measures if i < len(row)):
             return tuple(_lines(rows[at:], at + 1, names, dict(measures), unit))
     raise RefusedError(Fact("table.empty"))
 
@@ -77,7 +77,7 @@ def rows_of(text: str) -> list[list[str]]:
     return [row for row in _rows(text) if any(cell.strip() for cell in row)]
 
 
-def _mm(cell: str, unit: LengthUnit) -> float:
+def size_mm(cell: str, unit: LengthUnit) -> float:
     """A size as it is written, mm; nought where it is none."""
     try:
         return parse_length(cell.strip(), unit) if cell.strip() else 0.0
@@ -125,7 +125,7 @@ def _lines(
             cell = row[i].strip() if i < len(row) else ""
             if not cell or not name:
                 continue
-            mm = _mm(cell, own or unit)
+            mm = size_mm(cell, own or unit)
             if not LEAST_MM <= mm <= 1_000_000:
                 raise RefusedError(
                     fact("table.no-size", row=n, part=name, text=cell[:20], example="42")

@@ -156,6 +156,14 @@ def _out_to_skin(carrier: Copy, base: Array, trace: Trace) -> float:
     return float(near[around].max() - depth @ base)
 
 
+def wool_on(bearer: Part, bench: Bench) -> str:
+    """The wool of what is laid or set on ``bearer``, unless its maker says otherwise: that which is seen of
+    it; the first of the bench where it is of no wool."""
+    if bearer.coat is not None:
+        return bearer.coat.wool
+    return bearer.core if bearer.stuff is None else _coat_wool(bench)
+
+
 def _coat_wool(bench: Bench) -> str:
     return next((w.id for w in bench.wools if w.form != "core"), bench.wools[0].id)
 

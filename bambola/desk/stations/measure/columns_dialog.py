@@ -14,7 +14,7 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
-from bambola.core.quantities import QuantityError, parse_length
+from bambola.core.plan.reading.sizes_table import size_mm
 from bambola.desk.kit.ok_cancel import lead, ok_cancel
 from bambola.desk.kit.scrolled import scrolled
 from bambola.desk.kit.theme import Theme
@@ -69,7 +69,7 @@ class ColumnsDialog(QDialog):
         """The first column of words names the parts."""
         for column, box in enumerate(self.boxes):
             cells = [row[column] for row in rows if column < len(row) and row[column].strip()]
-            if cells and sum(map(_is_size, cells)) < len(cells) / 2:
+            if cells and sum(size_mm(cell, "mm") > 0 for cell in cells) < len(cells) / 2:
                 box.setCurrentIndex(box.findData("part"))
                 return
 
@@ -82,10 +82,3 @@ class ColumnsDialog(QDialog):
         ok = self._buttons.button(QDialogButtonBox.StandardButton.Ok)
         if ok is not None:
             ok.setEnabled(told.count("part") == 1 and any(c not in ("", "part") for c in told))
-
-
-def _is_size(cell: str) -> bool:
-    try:
-        return parse_length(cell.strip(), "mm") > 0
-    except QuantityError:
-        return False

@@ -15,6 +15,7 @@ from bambola.core.plan.reading.tracing import (
     ring_round,
     with_new_part,
     with_root_traced,
+    wool_on,
 )
 from bambola.desk.session.studio import EditorSession
 from bambola.desk.stations.measure.board import Board
@@ -56,12 +57,12 @@ class Drawing:
         assert figure is not None
         kind = proposed_kind(trace)
         parent, name = proposed_parent(figure, survey, trace, kind)
+        pair = proposed_pair(trace)
         if self.is_untouched():
             parent, name = None, "body"  # the first line is what all others sit on
-        self.line.proposed = trace
-        pair = proposed_pair(trace)
-        if (round_it := ring_round(figure, survey, trace)) and not self.is_untouched():
+        elif round_it := ring_round(figure, survey, trace):
             kind, parent, name, pair = RING, round_it.part, "", False
+        self.line.proposed = trace
         proposal = Proposal(trace.points, kind, parent, pair, name)
         answers = Answers(partial(self.take_new, trace), self._leave)
         self.slip.ask(proposal, figure.parts, answers)
@@ -73,11 +74,10 @@ class Drawing:
         if figure is None:
             return
         try:
-            round_it = ring_round(figure, survey, trace) if kind == RING else None
-            if round_it is not None:
-                bearer, noted = figure.by_id[parent], survey
-                wool = bearer.coat.wool if bearer.coat else bearer.core
-                at = round_it.along if parent == round_it.part else 0.5
+            if kind == RING:
+                round_it, noted = ring_round(figure, survey, trace), survey
+                at = round_it.along if round_it and round_it.part == parent else 0.5
+                wool = wool_on(figure.by_id[parent], self.studio.bench)
                 broad, side = trace.length, trace.view == "side"
                 new, part = with_ring(figure, parent, at, broad, side, None, wool, name)
             elif self.is_untouched():

@@ -18,16 +18,13 @@ from bambola.core.plan.reading.sizes_table import (
 )
 from bambola.desk.kit.theme import Theme
 from bambola.desk.session.studio import EditorSession
-from bambola.desk.stations.measure.columns_dialog import ColumnsDialog
+from bambola.desk.stations.measure.columns_dialog import COLUMNS, ColumnsDialog
 from bambola.desk.stations.measure.taking import edit_rebuilt
 from bambola.files import FileRefusedError
 from bambola.files.spreadsheet import table_text
 from bambola.language import N_, tr
 
-HEADS = (
-    N_("part"), N_("name"), N_("length"), N_("height"), N_("width"), N_("depth"), N_("thickness"),
-    N_("diameter"),
-)  # fmt: skip
+HEADS = {"name": N_("name"), **{what: words for what, words in COLUMNS if what}}
 """What columns are headed, in the maker's own words."""
 
 
@@ -90,7 +87,7 @@ def _read(
 ) -> tuple[Line, ...]:
     unit = studio.units.length
     try:
-        return read_sizes(text, unit, {tr(head).casefold(): head for head in HEADS})
+        return read_sizes(text, unit, {tr(words).casefold(): what for what, words in HEADS.items()})
     except RefusedError as error:
         rows = rows_of(text)
         headless = error.told == Fact("table.no-columns") and max(map(len, rows), default=0) > 1
