@@ -218,3 +218,14 @@ def test_a_line_across_a_part_is_a_ring_round_it(
     station.line.for_new = True
     station.line.draw([(float(u), float(v)), (float(u), float(v) + 30.0)])
     assert slip.kind.findText("a ring round it") < 0
+
+
+def test_another_figure_is_not_asked_about_what_was_proposed_of_the_last(
+    doll: tuple[Window, MeasureStation], qtbot: QtBot
+) -> None:
+    window, station = doll
+    station.agreeing.propose(())
+    qtbot.waitUntil(station.slip.isVisible, timeout=60_000)
+    window.studio.take(load_demo(HERON), None)
+    assert not station.agreeing.asks and not station.slip.isVisible()
+    assert not station.line.regroups  # lines are drawn again

@@ -164,11 +164,15 @@ class Agreeing:
 
     def _end(self) -> None:
         """All that is left is taken as it is."""
+        self.leave()
+        self._changed()
+        self.board.setFocus()
+
+    def leave(self) -> None:
+        """Ask no more: another figure lies there, or all is said."""
         self._waiting = []
         self.drawing.line.regroups = False
         self.slip.hide()
-        self._changed()
-        self.board.setFocus()
 
     @property
     def asks(self) -> bool:

@@ -342,7 +342,7 @@ class MeasureStation(Page):
         self._chip_state()
 
     def _new_figure(self) -> None:
-        self.slip.hide()
+        self.agreeing.leave()
         for framing in self.studio.survey.framings:
             if framing.view == self.pictures.settings.picture_view:
                 self.board.look(framing.view)
