@@ -12,6 +12,7 @@ import math
 import sys
 from collections.abc import Iterator
 from pathlib import Path
+from threading import Event
 from typing import Any
 
 import numpy as np
@@ -32,11 +33,12 @@ _SHUT = 0.01
 """An outline whose ends are nearer than this share of its length is closed."""
 
 
-def read_pattern(path: Path) -> tuple[tuple[str, np.ndarray], ...]:
+def read_pattern(path: Path, stop: Event | None = None) -> tuple[tuple[str, np.ndarray], ...]:
     """The closed outlines of the SVG at ``path``, the largest first: what each is called there, and its
-    places (n, 2), mm, y going down. Raises :class:`FileRefusedError`."""
+    places (n, 2), mm, y going down. Raises :class:`FileRefusedError`, and :class:`StoppedError` once ``stop``
+    is set."""
     data, name = read_regular(path, MOST_BYTES, tr("a drawing")), short_name(path)
-    answer = ask(__name__, (), data, PATIENCE_S)
+    answer = ask(__name__, (), data, PATIENCE_S, stop)
     try:
         found = [(called, np.array(places)) for called, places in json.loads(answer)]
     except (ValueError, TypeError):

@@ -7,6 +7,7 @@ from pathlib import Path
 
 import pytest
 from PyQt6.QtWidgets import QFileDialog
+from pytestqt.qtbot import QtBot
 
 from bambola.demo import BADGER, load_demo
 from bambola.desk.shell.stations import MEASURE
@@ -16,7 +17,10 @@ from tests.files.test_pattern import PIECES, saved
 
 
 def test_pieces_are_named_seated_and_taken_in_one_edit(
-    new_window: Callable[[], Window], tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+    new_window: Callable[[], Window],
+    qtbot: QtBot,
+    tmp_path: Path,
+    monkeypatch: pytest.MonkeyPatch,
 ) -> None:
     window = new_window()
     studio = window.studio
@@ -34,11 +38,12 @@ def test_pieces_are_named_seated_and_taken_in_one_edit(
         ear[1].setText("Fin")
         ear[2].setCurrentIndex(ear[2].findData("body"))
         ear[3].setChecked(True)
-        dialog.thick.setValue(5.0)
+        dialog.thick.setText("5 mm")
         return 1
 
     monkeypatch.setattr(PatternDialog, "exec", answered)
     window.actions_["pattern"].trigger()
+    qtbot.waitUntil(lambda: len(studio.figure.by_id) > len(before), timeout=30_000)  # type: ignore[union-attr]
     assert seen == [["Wing", "ear"]]
     (new,) = set(studio.figure.by_id) - before  # type: ignore[union-attr]
     part = studio.figure.by_id[new]  # type: ignore[union-attr]
@@ -51,4 +56,4 @@ def test_pieces_are_named_seated_and_taken_in_one_edit(
     assert set(studio.figure.by_id) == before  # type: ignore[union-attr]
     saved(tmp_path / "p.svg", "")
     window.actions_["pattern"].trigger()
-    assert "no closed outline" in window.message.text
+    qtbot.waitUntil(lambda: "no closed outline" in window.message.text, timeout=30_000)

@@ -59,7 +59,7 @@ MENU: StationMenu = (
         PageDeed("propose_like", N_("Propose its parts li&ke…"), lambda page: page.propose_like()),
         PageDeed("regroup", N_("&Join and cut parts"), lambda page: page.regroup(), "Ctrl+Alt+J"),
         PageDeed("sizes_table", N_("Sizes from a &table…"), lambda page: page.ask_table()),
-        PageDeed("pattern", N_("Flat parts from a patter&n…"), lambda page: page.ask_pattern()),
+        PageDeed("pattern", N_("Flat parts from a patter&n…"), lambda page: page.pattern.ask()),
         PageDeed("furrows", N_("&Toes and furrows…"), lambda page: page.ask_furrows()),
         PageDeed("bent", N_("How a flat part is &bent…"), lambda page: page.ask_bent()),
         PageDeed("row", N_("A ro&w of the part…"), lambda page: page.ask_row()),

@@ -3,14 +3,15 @@
 from __future__ import annotations
 
 from pathlib import Path
+from threading import Event
 
+import numpy as np
 from PyQt6.QtCore import QPointF, QRectF, Qt
 from PyQt6.QtGui import QPainter, QPen, QPixmap, QPolygonF
 from PyQt6.QtWidgets import (
     QCheckBox,
     QComboBox,
     QDialog,
-    QDoubleSpinBox,
     QFileDialog,
     QFormLayout,
     QGridLayout,
@@ -22,13 +23,16 @@ from PyQt6.QtWidgets import (
 
 from bambola.core.figure import Figure
 from bambola.core.plan.reading.pattern_pieces import Outline, with_piece
-from bambola.core.quantities import show_length
+from bambola.core.quantities import parse_length, show_length
 from bambola.desk.kit.ok_cancel import lead, ok_cancel
 from bambola.desk.kit.scrolled import scrolled
 from bambola.desk.kit.theme import Theme
+from bambola.desk.running.background import Background, CalledOffError, Job
+from bambola.desk.running.mishap import noted
 from bambola.desk.session.settings import Settings
 from bambola.desk.session.studio import EditorSession
 from bambola.files import FileRefusedError
+from bambola.files.limited import StoppedError
 from bambola.files.pattern import read_pattern
 from bambola.language import part_name, tr
 
@@ -54,12 +58,7 @@ class PatternDialog(QDialog):
         largest = max(max(piece.size) for piece in pieces)
         for n, piece in enumerate(pieces):
             self._add_row(grid, n, piece, figure, largest)
-        self.thick = QDoubleSpinBox()
-        self.thick.setRange(1.0, 60.0)
-        self.thick.setDecimals(1)
-        self.thick.setSuffix(" mm")
-        self.thick.setButtonSymbols(QDoubleSpinBox.ButtonSymbols.NoButtons)
-        self.thick.setValue(_THICK_MM)
+        self.thick = QLineEdit(show_length(_THICK_MM, studio.units))
         self.thick.setMaximumWidth(theme.px(120))
         form = QFormLayout()
         form.addRow(tr("&Thickness of each"), self.thick)
@@ -119,6 +118,7 @@ class PatternDialog(QDialog):
     def taken(self, figure: Figure) -> tuple[Figure, str | None]:
         """``figure`` with the pieces that are taken, and the last of them. Raises ``ValueError``."""
         last: str | None = None
+        thick = parse_length(self.thick.text(), self.studio.units.length)
         for piece, (taken, name, on, pair) in zip(self.pieces, self.rows, strict=True):
             if taken.isChecked():
                 called = name.text().strip() or part_name("", len(figure.parts) + 1)
@@ -128,34 +128,60 @@ class PatternDialog(QDialog):
                     called,
                     on.currentData(),
                     pair.isChecked(),
-                    self.thick.value(),
+                    thick,
                     self.studio.bench,
                 )
         return figure, last
 
 
-def ask_pattern(parent: QWidget, studio: EditorSession, theme: Theme, settings: Settings) -> None:
-    """Ask for a pattern and which of its pieces become parts."""
-    figure = studio.figure
-    if figure is None:
-        return
-    path, _ = QFileDialog.getOpenFileName(
-        parent, tr("Flat parts from a pattern"), settings.picture_folder, tr("Drawings (*.svg)")
-    )
-    if not path:
-        return
-    settings.picture_folder = str(Path(path).parent)
-    try:
-        pieces = tuple(Outline(*piece) for piece in read_pattern(Path(path)))
-    except FileRefusedError as error:
-        studio.refused.emit(str(error))
-        return
-    dialog = PatternDialog(parent, studio, theme, pieces)
-    if dialog.exec():
+class PatternDeed:
+    """Asks for a pattern, reads it off the interface thread, and asks which of its pieces become parts."""
+
+    def __init__(self, page: QWidget, studio: EditorSession, theme: Theme, kept: Settings) -> None:
+        self.page, self.studio, self.theme, self.kept = page, studio, theme, kept
+        self._background = Background("pattern")
+        self._job: Job | None = None
+
+    def ask(self) -> None:
+        """Ask for the file of one; only the last that was asked for counts."""
+        if self.studio.figure is None:
+            return
+        words, kinds = tr("Flat parts from a pattern"), tr("Drawings (*.svg)")
+        path, _ = QFileDialog.getOpenFileName(self.page, words, self.kept.picture_folder, kinds)
+        if not path:
+            return
+        self.kept.picture_folder = str(Path(path).parent)
+        if self._job is not None:
+            self._job.stop.set()
+        stop = Event()
+        self._job = self._background.do(
+            lambda: read_pattern(Path(path), stop), self._read, self._failed, stop
+        )
+
+    def _read(self, found: tuple[tuple[str, np.ndarray], ...]) -> None:
+        figure = self.studio.figure
+        if figure is None or self._job is None or self._job.stop.is_set():
+            return
+        pieces = tuple(Outline(*piece) for piece in found)
+        dialog = PatternDialog(self.page, self.studio, self.theme, pieces)
+        if not dialog.exec():
+            return
         try:
             new, last = dialog.taken(figure)
         except ValueError as error:
-            studio.refuse(error)
+            self.studio.refuse(error)
             return
-        if last is not None and studio.edit(tr("Flat parts from a pattern"), new):
-            studio.selection.take_part(last)
+        if last is not None and self.studio.edit(tr("Flat parts from a pattern"), new):
+            self.studio.selection.take_part(last)
+
+    def _failed(self, error: Exception) -> None:
+        if isinstance(error, FileRefusedError):
+            self.studio.refused.emit(str(error))
+        elif not isinstance(error, CalledOffError | StoppedError):
+            self.studio.refused.emit(noted(error))
+
+    def close_down(self) -> None:
+        """Read nothing more."""
+        if self._job is not None:
+            self._job.stop.set()
+        self._background.close()

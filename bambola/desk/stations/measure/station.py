@@ -62,7 +62,7 @@ from bambola.desk.stations.measure.menu import (
 )
 from bambola.desk.stations.measure.new_part import NewPartSlip
 from bambola.desk.stations.measure.outfit import ask_outfit
-from bambola.desk.stations.measure.pattern_dialog import ask_pattern
+from bambola.desk.stations.measure.pattern_dialog import PatternDeed
 from bambola.desk.stations.measure.picture_deeds import PictureDeeds
 from bambola.desk.stations.measure.row import ask_row
 from bambola.desk.stations.measure.side_card import PART, SideCard
@@ -99,6 +99,7 @@ class MeasureStation(Page):
         self.sighting = Sighting(studio)
         self.board = Board(studio, theme, darkroom, self.sighting)
         self.pictures = PictureDeeds(self.board, self.sighting, settings)
+        self.pattern = PatternDeed(self, studio, theme, settings)
         self.slip = NewPartSlip(theme, self.board)
         self.drawing = Drawing(studio, self.board, self.slip, self._chip_state)
         self.agreeing = Agreeing(self.drawing, self.board, self.sighting, self._chip_state)
@@ -453,11 +454,8 @@ class MeasureStation(Page):
         """Take sizes from a spreadsheet."""
         ask_table(self, self.studio, self.theme)
 
-    def ask_pattern(self) -> None:
-        """Take flat parts from a paper pattern."""
-        ask_pattern(self, self.studio, self.theme, self.pictures.settings)
-
     def close_down(self) -> None:
         """Let go of devices and what is worked on in the background."""
         self.card.caliper.close_link()
         self.sighting.close()
+        self.pattern.close_down()
