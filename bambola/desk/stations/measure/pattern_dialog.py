@@ -69,7 +69,7 @@ class PatternDialog(QDialog):
         whole.addWidget(scrolled(within), 1)
         whole.addLayout(form)
         whole.addWidget(ok_cancel(self))
-        self.resize(theme.px(640), theme.px(min(620, 190 + 96 * len(pieces))))
+        self.resize(theme.px(640), theme.px(min(430, 190 + 96 * len(pieces))))
 
     def _add_row(
         self, grid: QGridLayout, n: int, piece: Outline, figure: Figure, largest: float
