@@ -337,8 +337,11 @@ def test_a_second_process_takes_its_share_and_what_it_leaves_is_swept_here(
             sweeping("begin", toad.figure, toad.brief, sample_shelf(default_bench()), None)
             qtbot.waitUntil(lambda: partner.is_up, timeout=60_000)
             here.clear()
-            share, turns = sweeping("sweep_on")
-            assert 0 < share < 1
+            share, turns = 0.0, ()
+            while not share:  # a slow machine has no span done after one moment
+                share, more = sweeping("sweep_on")
+                turns += more
+            assert share < 1
             if ends and partner.number is not None:  # it may be given up since the round before
                 os.kill(partner.number, signal.SIGKILL)
         while share < 1:
