@@ -311,6 +311,25 @@ def test_light_from_one_side_hides_nothing_and_only_a_plain_wall_tells_of_it(acr
     assert evenly_lit(room) is room
 
 
+@pytest.mark.parametrize("colour", [(196, 194, 190), (150, 148, 146), (120, 40, 36)])
+@pytest.mark.parametrize("lit", [0.0, 0.65])
+def test_a_soft_shadow_on_the_wall_is_no_felt_and_felt_of_its_hue_is_no_shadow(
+    colour: tuple[int, int, int], lit: float
+) -> None:
+    dice, (rows, columns) = np.random.default_rng(2), (600, 420)
+    y, x = np.mgrid[0:rows, 0:columns].astype(np.float32)
+    true = (((x - 170) / 60) ** 2 + ((y - 300) / 200) ** 2 < 1) | (np.hypot(x - 170, y - 130) < 75)
+    moved = np.roll(true, (12, 40), axis=(0, 1)).astype(np.float32)
+    shadow = 1 - 0.35 * cv2.GaussianBlur(moved, (0, 0), 12)
+    wool = cv2.GaussianBlur(dice.normal(0, 60, true.shape), (0, 0), 1.5)
+    wall = 215.0 * shadow[..., None] * (1.0, 0.99, 0.97)
+    felt = np.array(colour, dtype=float) + wool[..., None]
+    picture = np.where(true[..., None], felt, wall) * (1 - lit * x / columns)[..., None]
+    picture += dice.normal(0, 2.5, picture.shape)
+    found = separate(np.asarray(np.clip(picture, 0, 255), dtype=np.uint8)).cover > 0.5
+    assert (found & true).sum() > 0.96 * (found | true).sum()
+
+
 def test_a_pattern_of_a_thousand_colours_is_no_thousand_parts() -> None:
     """A mosaic was taken apart for minutes, into hundreds of regions."""
     tiles = np.random.default_rng(1).integers(0, 255, (40, 40, 3)).astype(np.uint8)

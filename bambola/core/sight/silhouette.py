@@ -16,7 +16,7 @@ from numpy.typing import NDArray
 from scipy.ndimage import binary_fill_holes
 
 from bambola.core.figure.survey import Stroke
-from bambola.core.sight.light import evenly_lit
+from bambola.core.sight.light import evenly_lit, wall_of
 
 Pixels = NDArray[np.uint8]
 Float32 = NDArray[np.float32]
@@ -136,6 +136,9 @@ def _hints(
     inner[top:bottom, left:right] = True
     strange = _strangeness(small, ~inner)
     hints[strange > 0.5] = cv2.GC_PR_FGD
+    wall, before = wall_of(small)
+    hints[before] = cv2.GC_PR_FGD
+    hints[wall] = cv2.GC_BGD
     hints[~inner] = cv2.GC_BGD
     for stroke in strokes:
         _drawn(hints, stroke, scale, cv2.GC_FGD if stroke.figure else cv2.GC_BGD)
