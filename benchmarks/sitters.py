@@ -20,7 +20,12 @@ from bambola.core.solids import place
 from bambola.demo import BADGER, HERON, TOAD, load_demo
 from bambola.shipped import body_plans, default_bench
 
-TURNS: dict[Sight, float] = {"front": 0.0, "side": 90.0, "back": 180.0}
+CAMERAS: dict[Sight, Camera] = {
+    "front": Camera(),
+    "side": Camera(90.0),
+    "back": Camera(180.0),
+    "top": Camera(tip=90.0),
+}
 HEIGHT_MM = 180.0
 STRAYS = (0.9, 1.12)
 """Between what each part, and each of its measures besides, is multiplied."""
@@ -104,7 +109,9 @@ def photographed(
 ) -> Photograph:
     """``figure`` from ``view``, as ``setting`` has it."""
     dice = np.random.default_rng(seed)
-    camera = Camera(TURNS[view] + (setting.off_deg if view != "front" else 0.0))
+    camera = CAMERAS[view]
+    if view != "front":
+        camera = replace(camera, turn=camera.turn + setting.off_deg)
     stage = stage_of(place(figure))
     stage = _from_near(stage, camera) if setting.near else stage
     left, right, low, high = stage.bounds(camera)

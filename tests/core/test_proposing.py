@@ -264,6 +264,25 @@ def test_what_a_body_plan_lacks_is_added_and_what_it_has_besides_is_left_out() -
     assert make_plan(found.figure, Brief(), default_bench()).wool_g
 
 
+def test_a_picture_from_above_says_how_deep_a_figure_is() -> None:
+    """From however far it was taken: what the front and it show is as broad."""
+    bench = default_bench()
+    figure = sitters(bench)["Fish or whale"]
+    height, plans = whole_height(figure), [p for p in body_plans() if p.figure.id == "whale"]
+    views: tuple[Sight, ...] = ("front", "top")
+    taken = {v: photographed(figure, v, SETTINGS["plain"], bench).pixels for v in views}
+    taken["top"] = np.asarray(cv2.resize(taken["top"], None, fx=0.6, fy=0.6), dtype=np.uint8)
+    seen = {view: seen_in(view, pixels, height) for view, pixels in taken.items()}
+    true = figure.parts[0].shape.measures()["length"]
+    lengths = []
+    alone: dict[Sight, Seen] = {"front": seen["front"]}
+    for shown in (alone, seen):
+        found = propose_figure(shown, height, bench, "Mine", part_name, plans=plans)
+        lengths.append(found.figure.parts[0].shape.measures()["length"])
+    assert lengths[1] == pytest.approx(true, rel=0.07)
+    assert lengths[0] < 0.9 * true  # the front alone leaves it as the plan has it
+
+
 def test_what_is_like_no_body_plan_is_put_together_of_what_is_seen() -> None:
     views, apart = doll()
     whale = tuple(plan for plan in body_plans() if plan.figure.id in ("whale", "bird"))

@@ -69,7 +69,8 @@ class Outline:
 class CoarseView:
     """A framed picture on a coarse grid, ``step`` mm to the cell, whose first cell lies ``left`` and ``low``
     cells off the foot of the midline: which cells the figure covers (rows, columns), the lowest first, and
-    their colour in Lab (rows, columns, 3), lightness counting less."""
+    their colour in Lab (rows, columns, 3), lightness counting less. ``middle`` (2,) is that of what the
+    figure covers, mm."""
 
     view: Sight
     step: float
@@ -77,7 +78,7 @@ class CoarseView:
     low: int
     inside: NDArray[np.bool_]
     lab: NDArray[np.float32]
-    middle: float
+    middle: Array
 
     def owners(self, outlines: list[Outline]) -> Cells:
         """Which part each cell shows, from 1; 0 none."""
@@ -185,7 +186,7 @@ def coarse_view(seen: Seen, height: float) -> CoarseView:
         )
         / np.maximum(of_it, 1.0)[:, None]
     )
-    u = seen.u[whole]
+    u, v = seen.u[whole], seen.v[whole]
     return CoarseView(
         seen.view,
         step,
@@ -193,7 +194,7 @@ def coarse_view(seen: Seen, height: float) -> CoarseView:
         low,
         (of_it > 0.5 * np.maximum(pixels, 1)).reshape(shape),
         np.asarray(lab * (LIGHT, 1.0, 1.0), dtype=np.float32).reshape(*shape, 3),
-        float(u.min() + u.max()) / 2,
+        np.array([u.min() + u.max(), v.min() + v.max()]) / 2,
     )
 
 

@@ -284,7 +284,7 @@ def _held_against(
     views: dict[Sight, Seen], height: float, told: Callable[[float], bool] = lambda share: True
 ) -> _Held:
     """What holds figures against ``views`` of one that is ``height`` mm tall."""
-    return _Held([coarse_view(one, height) for view, one in views.items() if view != "top"], told)
+    return _Held([coarse_view(one, height) for one in views.values()], told)
 
 
 class _Held:
@@ -295,20 +295,21 @@ class _Held:
         self._done = 0.0
 
     def seen(self, figure: Figure) -> Iterator[tuple[CoarseView, Cells, float]]:
-        """Each view with what it shows of ``figure``, as tall as the pictures have it; from the side, its
-        middle on that of the picture, and how far aside that is (mm)."""
+        """Each view with what it shows of ``figure``, as tall as the pictures have it; from the side and from
+        above its middle on that of the picture, and how far aside that is (mm, from the side)."""
         placement = place(figure)
         down, up = placement.down_up.max(axis=0).tolist()
         for view in self.views:
-            outlines = outlines_of(placement, view.view, -down, view.step * CELLS / (down + up))
+            ground = 0.0 if view.view == "top" else -down
+            outlines = outlines_of(placement, view.view, ground, view.step * CELLS / (down + up))
             aside = 0.0
-            if view.view == "side":
-                reached = [(o.run[:, 0].min(), o.run[:, 0].max()) for o in outlines]
-                ends = min(low for low, _ in reached), max(high for _, high in reached)
-                aside = view.middle - float(sum(ends)) / 2
-                outlines = [
-                    Outline(o.part, o.near, o.run + np.array([aside, 0.0])) for o in outlines
-                ]
+            if view.view in ("side", "top"):
+                ends = [(o.run.min(axis=0), o.run.max(axis=0)) for o in outlines]
+                low, high = (np.array(of) for of in zip(*ends, strict=True))
+                off = view.middle - (low.min(axis=0) + high.max(axis=0)) / 2
+                off *= (1.0, 0.0) if view.view == "side" else (0.0, 1.0)
+                outlines = [Outline(o.part, o.near, o.run + off) for o in outlines]
+                aside = float(off[0])
             yield view, view.owners(outlines), aside
 
     def unexplained(self, figure: Figure) -> float:

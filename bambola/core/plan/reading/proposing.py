@@ -70,6 +70,12 @@ def propose_figure(
     """
     views = dict(views)
     shown = {view: seen for view, seen in views.items() if seen.blobs}
+    if "top" in shown and (facing := shown.get("front") or shown.get("back")):
+        top, px = shown["top"], np.ptp(shown["top"].u[shown["top"].regions.whole])
+        # A camera above is nearer or farther than that before it; what both see is as broad.
+        share = float(np.ptp(facing.u[facing.regions.whole]) / px)
+        mm_px = (top.framing.mm_px or 1.0) * share
+        shown["top"] = views["top"] = top.reframed(mm_px=mm_px)
     if looks_the_other_way(shown, plans, height):
         side = shown["side"]
         shown["side"] = views["side"] = side.reframed(flipped=not side.framing.flipped)
