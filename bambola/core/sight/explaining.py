@@ -18,12 +18,10 @@ from bambola.core.figure import Sight
 from bambola.core.figure.shapes.chain import ChainShape
 from bambola.core.frozen import frozen
 from bambola.core.sight.blobs import Seen
+from bambola.core.sight.regions import LIGHT
 from bambola.core.solids import AXES, Copy, Placement
 from bambola.core.solids.forms import Array
 
-LIGHT = 0.45
-"""How much a difference in lightness counts against one of hue: light falls otherwise on each side. Judged.
-See craft.md, 9."""
 HUE = 26.0
 """Colours so far apart (units of Lab) are hardly of one wool."""
 OTHER, DEEP, PALE = 8.0, 0.45, 1.25

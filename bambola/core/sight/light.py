@@ -25,7 +25,7 @@ FALLS = 1.4
 ONE_WALL = 0.5
 """The rim shows one wall if smooth light explains all but this much of how its colours stray; a pattern or a
 room it does not. Judged. See craft.md, 9."""
-PLAIN = 0.08
+PLAIN = 0.05
 """A wall whose light (its logarithm) strays by more than this has a pattern of its own. Judged. See craft.md,
 9."""
 DEEPEST = 0.45

@@ -5,6 +5,7 @@ from __future__ import annotations
 import itertools
 import math
 from collections.abc import Callable, Sequence
+from dataclasses import replace
 from typing import TYPE_CHECKING, Literal
 
 import numpy as np
@@ -13,7 +14,7 @@ from numpy.typing import NDArray
 from bambola.core.figure.survey import Spot, Trace
 
 if TYPE_CHECKING:  # what separates pictures is slow to load, and only wanted with pictures
-    from bambola.core.sight.silhouette import Silhouette
+    from bambola.core.sight.silhouette import Pixels, Silhouette
 
 Array = NDArray[np.float64]
 STATIONS = 33
@@ -21,6 +22,12 @@ SNAP = 0.025
 """An end of the line within this share of its length of the outline is meant to lie on it."""
 SNAP_PX = 5.0
 """So is one within this many pixels: nobody points better."""
+SQUAT = 1.6
+"""A line is drawn along a part; where the outline lies so many of its lengths apart or more, what was meant
+is within it. Judged. See craft.md, 9."""
+OF_COLOUR = 15.0
+"""What is farther in colour (units of Lab, lightness counting less) from what a line was drawn on is of
+another wool. Judged. See craft.md, 9."""
 _MOST_STEPS = 6000
 FAR = 6.0
 """Widths are looked for up to this many lengths of the line to either side."""
@@ -56,6 +63,59 @@ def read_trace(
             "right": right.tolist(),
         }
     )
+
+
+def read_within(
+    silhouette: Silhouette,
+    picture: tuple[Pixels, float],
+    to_px: Callable[[float, float], Spot],
+    trace: Trace,
+) -> Trace:
+    """``trace`` read anew where its line is far shorter than what it was read off is wide: a button on a
+    body, say, which ends where its colour does. ``picture`` is its pixels (rows, columns, 3), RGB, and their
+    scale to the file's."""
+    wide = float(np.median(np.array(trace.left) + np.array(trace.right)))
+    if wide < SQUAT * trace.length:
+        return trace
+    alone = _of_one_colour(silhouette, picture, [to_px(*p) for p in trace.points])
+    found = read_trace(alone, to_px, trace.part, trace.view, trace.points)
+    narrow = float(np.median(np.array(found.left) + np.array(found.right)))
+    return found if 0 < narrow < SQUAT * found.length else trace
+
+
+def _of_one_colour(
+    silhouette: Silhouette, picture: tuple[Pixels, float], run: Sequence[Spot]
+) -> Silhouette:
+    """The silhouette of what has the colour that lies under a ``run`` (px of the file), and hangs together
+    with it."""
+    import cv2
+
+    from bambola.core.sight.regions import LIGHT
+
+    pixels, scale = picture
+    line = np.array(run) * silhouette.scale
+    far = int(2 * _run(line)) + 8
+    (left, top), (right, low) = (line.min(axis=0) - far).astype(int), line.max(axis=0) + far
+    rows, columns = slice(max(top, 0), int(low)), slice(max(left, 0), int(right))
+    cover = silhouette.cover[rows, columns]
+    share = scale / silhouette.scale
+    shift = np.array([[share, 0, columns.start * share], [0, share, rows.start * share]])
+    size = cover.shape[::-1]
+    near = cv2.warpAffine(pixels, shift, size, flags=cv2.INTER_LINEAR | cv2.WARP_INVERSE_MAP)
+    soft = np.asarray(cv2.GaussianBlur(near, (0, 0), 2.0), dtype=np.float32) / 255
+    lab = cv2.cvtColor(soft, cv2.COLOR_RGB2LAB)
+    inner, _ = along(line, np.linspace(0.2, 0.8, 25))
+    at = np.round(inner - (columns.start, rows.start)).astype(int).clip(0, np.array(size) - 1)
+    middle = np.median(lab[at[:, 1], at[:, 0]], axis=0)
+    off = np.linalg.norm((lab - middle) * (LIGHT, 1.0, 1.0), axis=-1)
+    other = off[(off > OF_COLOUR) & (cover > 0.5)]
+    # The edge of what is on another wool lies half way between the colours of both.
+    like = off < (float(np.median(other)) / 2 if len(other) else OF_COLOUR)
+    _, labels = cv2.connectedComponents(like.astype(np.uint8), connectivity=4)
+    own = np.isin(labels, np.setdiff1d(labels[at[:, 1], at[:, 0]], 0))
+    alone = np.zeros_like(silhouette.cover)
+    alone[rows, columns] = np.minimum(cover, own)
+    return replace(silhouette, cover=alone)
 
 
 def is_beside(trace: Trace) -> bool:

@@ -20,6 +20,9 @@ from bambola.core.sight.necks import split_at_necks
 from bambola.core.sight.silhouette import Pixels, Silhouette
 from bambola.core.sight.watershed import Labels, Mask, borders, rained, shared_borders
 
+LIGHT = 0.45
+"""How much a difference in lightness counts against one of hue: light falls otherwise on each side. Judged.
+See craft.md, 9."""
 WORK_PX = 320
 """Longest side of the figure where regions are looked for: felt's grain is gone, a nose is still there."""
 STEP = 11.0

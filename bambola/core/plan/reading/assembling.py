@@ -19,9 +19,10 @@ from bambola.core.plan.reading.starting import start_from_pictures
 from bambola.core.plan.reading.tracing import ring_round, with_seated
 from bambola.core.sight.blobs import ASTRIDE, LEVEL_MM, SLIM, Blob, Seen
 from bambola.core.sight.build import build, origin_of, shifted, with_traces
-from bambola.core.sight.explaining import LIGHT, lit_colour
+from bambola.core.sight.explaining import lit_colour
 from bambola.core.sight.fit import fit
 from bambola.core.sight.profile import by_hand
+from bambola.core.sight.regions import LIGHT
 from bambola.core.sight.silhouette import CancelledError
 from bambola.core.solids import place
 from bambola.core.solids.forms import Array

@@ -11,7 +11,8 @@ from scipy.optimize import linear_sum_assignment
 from bambola.core.figure import Sight
 from bambola.core.frozen import frozen
 from bambola.core.sight.blobs import Blob, Seen
-from bambola.core.sight.explaining import HUE, LIGHT
+from bambola.core.sight.explaining import HUE
+from bambola.core.sight.regions import LIGHT
 
 TWIN = 0.4
 """Two regions of which one, mirrored, covers so much of both together are a pair. Judged. See craft.md, 9."""

@@ -22,7 +22,6 @@ from bambola.core.plan.reading.starting import start_from
 from bambola.core.sight.blobs import Blob, Seen
 from bambola.core.sight.explaining import (
     CELLS,
-    LIGHT,
     Cells,
     CoarseView,
     Outline,
@@ -32,6 +31,7 @@ from bambola.core.sight.explaining import (
     outlines_of,
     strangeness,
 )
+from bambola.core.sight.regions import LIGHT
 from bambola.core.sight.silhouette import CancelledError
 from bambola.core.solids import place
 from bambola.core.solids.forms import Array

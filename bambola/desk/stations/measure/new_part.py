@@ -90,6 +90,7 @@ class NewPartSlip(QFrame):
         self.theme = theme
         self.proposal: Proposal | None = None
         self._answers: Answers | None = None
+        self._pair_said = False
         self.setObjectName("slip")
         self.name, self.kind, self.parent_ = QComboBox(), QComboBox(), QComboBox()
         self.name.setEditable(True)
@@ -113,6 +114,7 @@ class NewPartSlip(QFrame):
         self.leave.clicked.connect(self.give_up)
         self.rest.clicked.connect(self.take_rest)
         self.name.currentTextChanged.connect(self._named)
+        self.pair.clicked.connect(self._say_pair)
         self._what, self._on = QLabel(tr("This is a")), QLabel(tr("on"))
         top, what, answers = QHBoxLayout(), QHBoxLayout(), QHBoxLayout()
         for above in (self._what, self.name, self._on, self.parent_):
@@ -159,7 +161,7 @@ class NewPartSlip(QFrame):
 
     def ask(self, proposal: Proposal, among: Sequence[Part], answers: Answers) -> None:
         """Ask about what was drawn or proposed, which may sit on one ``among`` these parts."""
-        self.proposal, self._answers = proposal, answers
+        self.proposal, self._answers, self._pair_said = proposal, answers, False
         self.told.setText(answers.told)
         self.told.setVisible(bool(answers.told))
         self.leave.setText(answers.no or tr("Leave it"))
@@ -209,8 +211,13 @@ class NewPartSlip(QFrame):
         self.setGeometry((board.width() - wide) // 2, low, wide, tall)
 
     def _named(self, name: str) -> None:
-        if self.proposal is not None and name in map(tr, PAIRED):
-            self.pair.setChecked(True)
+        """A name tells whether a part is one of a pair, until its maker does; that of a moment, while the box
+        completes what is typed, only for that moment."""
+        if self.proposal is not None and not self._pair_said:
+            self.pair.setChecked(self.proposal.pair or name in map(tr, PAIRED))
+
+    def _say_pair(self) -> None:
+        self._pair_said = True
 
     def _accept_soon(self) -> None:
         """Enter takes what is asked about, once, however often it is heard of: the box of names writes into

@@ -18,6 +18,7 @@ from bambola.core.sight.profile import (
     corrected,
     is_beside,
     read_trace,
+    read_within,
     station,
 )
 from bambola.desk.stations.measure.board import Board
@@ -223,7 +224,9 @@ class LineHand(Hand):
         def to_px(u: float, v: float) -> tuple[float, float]:
             return framing.original(*framing.to_px(u, v))
 
-        return read_trace(silhouette, to_px, part, board.view, points)
+        trace = read_trace(silhouette, to_px, part, board.view, points)
+        taken = board.sighting.laid[board.view].taken
+        return read_within(silhouette, (taken.pixels, taken.scale), to_px, trace)
 
     def _likely_width(self, part: str, length: float) -> float:
         figure = self.studio.figure
