@@ -25,6 +25,9 @@ FALLS = 1.4
 ONE_WALL = 0.5
 """The rim shows one wall if smooth light explains all but this much of how its colours stray; a pattern or a
 room it does not. Judged. See craft.md, 9."""
+LAMP = 1.6
+"""A lamp shows a grey wall in colours that differ by this factor at most. Judged: from daylight to a warm
+bulb, half made up for by the camera. See craft.md, 9."""
 PLAIN = 0.05
 """A wall whose light (its logarithm) strays by more than this has a pattern of its own. Judged. See craft.md,
 9."""
@@ -51,8 +54,8 @@ _DARK = 6.0
 
 
 def evenly_lit(picture: Pixels) -> Pixels:
-    """``picture`` (rows, columns, 3) as it would be if the light on its ground were even; as it is where that
-    is even already, or the ground is no plain one.
+    """``picture`` (rows, columns, 3) as it would be if all of it were lit as where most light falls, and that
+    were white; as it is where its light is even already, or the ground is no plain one.
 
     The logarithm of the light is taken to be a quadratic in the place, fitted to the rim by least squares
     weighed anew against what strays (Huber).
@@ -67,7 +70,10 @@ def evenly_lit(picture: Pixels) -> Pixels:
     falls = float(np.exp(np.ptp(light[rim].mean(axis=-1))))
     if falls < FALLS or left > ONE_WALL * off:
         return picture
-    even = np.median(light[rim], axis=0) - light
+    tint = np.median(light[rim], axis=0)
+    even = light[rim].mean(axis=-1).max() - light
+    if np.ptp(tint) > math.log(LAMP):  # the wall's own colour, and no lamp's
+        even += tint - tint.mean()
     factor = cv2.resize(np.exp(even).astype(np.float32), (columns, rows))
     made = (picture.astype(np.float32) + _DARK) * factor - _DARK
     return np.asarray(np.clip(made, 0, 255), dtype=np.uint8)
