@@ -22,7 +22,8 @@ from bambola.core.plan.reading.starting import start_from_pictures
 from bambola.core.plan.reading.tracing import as_agreed, not_a_part
 from bambola.core.sight.blobs import Seen
 from bambola.core.sight.build import origin_of
-from bambola.core.sight.explaining import coarse_view, outlines_of
+from bambola.core.sight.explaining import Outline as Run
+from bambola.core.sight.explaining import coarse_view, from_near, outlines_of
 from bambola.core.sight.framing import symmetry
 from bambola.core.sight.light import evenly_lit
 from bambola.core.sight.regions import MOST_REGIONS, find_regions
@@ -281,6 +282,23 @@ def test_a_picture_from_above_says_how_deep_a_figure_is() -> None:
         lengths.append(found.figure.parts[0].shape.measures()["length"])
     assert lengths[1] == pytest.approx(true, rel=0.07)
     assert lengths[0] < 0.9 * true  # the front alone leaves it as the plan has it
+
+
+def test_a_camera_at_arms_length_shows_what_is_nearer_larger_and_is_noticed() -> None:
+    bench = default_bench()
+    figure = sitters(bench)["Crawler with a shell"]
+    height, plans = whole_height(figure), [p for p in body_plans() if p.figure.id == "crawler"]
+    views: tuple[Sight, ...] = ("front", "side")
+    taken = {v: photographed(figure, v, SETTINGS["0.6 m away"], bench) for v in views}
+    seen = {view: seen_in(view, one.pixels, height) for view, one in taken.items()}
+    found = propose_figure(seen, height, bench, "Mine", part_name, plans=plans)
+    assert scored(figure, taken, found).volume == pytest.approx(1.0, abs=0.1)  # 0.78 as from afar
+    # Two boards of one size, one 100 mm behind the other, by similar triangles.
+    board = np.array([[-10.0, 0.0], [10.0, 0.0], [10.0, 40.0], [-10.0, 40.0]])
+    boards = [Run(0, 50.0, 50.0, board), Run(1, -50.0, -50.0, board)]
+    near, far = (one.run for one in from_near(boards, 300.0, 40.0))
+    assert np.ptp(near, axis=0) == pytest.approx((20.0, 40.0)) and near[:, 1].min() == 0
+    assert np.ptp(far, axis=0) == pytest.approx((20.0 * 250 / 350, 40.0 * 250 / 350))
 
 
 def test_what_is_like_no_body_plan_is_put_together_of_what_is_seen() -> None:

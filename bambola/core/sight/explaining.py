@@ -56,10 +56,11 @@ Cells = NDArray[np.int16]
 @frozen
 class Outline:
     """A convex run (n, 2) mm of a copy of part number ``part`` as a view sees it; ``near`` (mm) is how far
-    towards the viewer the copy reaches."""
+    towards the viewer the copy reaches, ``deep`` where the run itself lies."""
 
     part: int
     near: float
+    deep: float
     run: Array
 
 
@@ -205,14 +206,14 @@ def outlines_of(placement: Placement, view: Sight, ground: float, scale: float) 
             continue
         near, runs = _runs(copy, AXES[view])
         found += [
-            Outline(number[copy.part.id], near * scale, (run - (0.0, ground)) * scale)
-            for run in runs
+            Outline(number[copy.part.id], near * scale, deep * scale, (run - (0.0, ground)) * scale)
+            for deep, run in runs
         ]
     return found
 
 
-def _runs(copy: Copy, axes: Array) -> tuple[float, list[Array]]:
-    """How near a copy reaches, and the convex runs it is seen as."""
+def _runs(copy: Copy, axes: Array) -> tuple[float, list[tuple[float, Array]]]:
+    """How near a copy reaches, and the convex runs it is seen as, each with where it lies."""
     if isinstance(copy.shape, ChainShape):
         chain = copy.shape.chain()
         centres = (chain.points @ copy.matrix[:3, :3].T + copy.matrix[:3, 3]) @ axes.T
@@ -220,14 +221,30 @@ def _runs(copy: Copy, axes: Array) -> tuple[float, list[Array]]:
         near = float((centres[:, 2] + radii).max())
         kept = np.linspace(0, len(radii) - 1, min(len(radii), _RUNS + 1)).astype(int)
         rounds = [centres[n, :2] + _ROUND * radii[n] for n in kept]
-        pairs = itertools.pairwise(rounds)
-        return near, [_hull(np.concatenate(two)) for two in pairs]
-    reach = copy.reaches(np.concatenate([_ROUND @ axes[:2], axes[2:]]))
-    support, after = reach[:-1], np.roll(reach[:-1], -1)
+        deep = [float(centres[n, 2]) for n in kept]
+        pairs = zip(itertools.pairwise(deep), itertools.pairwise(rounds), strict=True)
+        return near, [(sum(ends) / 2, _hull(np.concatenate(two))) for ends, two in pairs]
+    reach = copy.reaches(np.concatenate([_ROUND @ axes[:2], axes[2:], -axes[2:]]))
+    support, after = reach[:-2], np.roll(reach[:-2], -1)
     turn = _ANGLES[1]
     along = (after - support * math.cos(turn)) / math.sin(turn)
     aside = np.stack([-_ROUND[:, 1], _ROUND[:, 0]], axis=1)
-    return float(reach[-1]), [support[:, None] * _ROUND + along[:, None] * aside]
+    run = support[:, None] * _ROUND + along[:, None] * aside
+    return float(reach[-2]), [(float(reach[-2] - reach[-1]) / 2, run)]
+
+
+def from_near(outlines: list[Outline], away: float, height: float) -> list[Outline]:
+    """What stands ``height`` mm tall on the ground as a camera sees it that is ``away`` mm from its middle
+    and half as high: what is nearer is larger, and the whole as tall as before."""
+    middle = (min(o.deep for o in outlines) + max(o.deep for o in outlines)) / 2
+    aim = np.array([0.0, height / 2])
+    runs = [aim + (o.run - aim) * (away / (away - o.deep + middle)) for o in outlines]
+    low, high = min(run[:, 1].min() for run in runs), max(run[:, 1].max() for run in runs)
+    share = height / (high - low)
+    return [
+        Outline(o.part, o.near, o.deep, (run - (0.0, low)) * share)
+        for o, run in zip(outlines, runs, strict=True)
+    ]
 
 
 def _hull(places: Array) -> Array:

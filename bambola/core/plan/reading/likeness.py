@@ -26,6 +26,7 @@ from bambola.core.sight.explaining import (
     CoarseView,
     Outline,
     coarse_view,
+    from_near,
     lit_colour,
     main_colours,
     outlines_of,
@@ -45,6 +46,9 @@ See craft.md, 9."""
 TURNED = 0.08
 """A side picture looks the other way if that leaves so much less unexplained, before anything is fitted.
 Judged. See craft.md, 9."""
+AWAY, NEARER = (5.0, 3.3), 0.01
+"""A camera was so many times the figure's height away (an arm's length from one of 18 cm), not afar, if that
+leaves so much less unexplained. Judged. See craft.md, 9."""
 TRIED = 3
 """Of so many plans the proportions are fitted."""
 ROUNDS, GOES = 2, 3
@@ -74,14 +78,15 @@ UNSEEN, ABSENT = 0.35, 0.25
 @frozen
 class Likeness:
     """A plan with its ``figure`` as the pictures have it (in the plan's own size); by part how sure it is
-    (0..1), and what colour (Lab) the pictures show of it; and how far, mm, what lies in the figure's own
-    middle is seen beside the side picture's."""
+    (0..1), and what colour (Lab) the pictures show of it; how far, mm, what lies in the figure's own middle
+    is seen beside the side picture's; and how many times its height the camera was away, None for afar."""
 
     plan: BodyPlan
     figure: Figure
     sure: dict[str, float]
     colours: dict[str, Array]
     aside: float
+    away: float | None
 
 
 def likest(
@@ -106,8 +111,22 @@ def likest(
     plan, figure, off = min(fitted, key=lambda one: one[2])
     if len(plans) > 1 and off > enough and not _stands_out(off, [left for *_, left in fitted]):
         return None
+    figure = _from_nearer(held, plan, figure, off)
     figure, _ = held.fitted(figure, _own(figure), 1.0)
     return held.likeness(plan, figure)
+
+
+def _from_nearer(held: _Held, plan: BodyPlan, figure: Figure, off: float) -> Figure:
+    """``figure``, or the ``plan`` fitted anew where what is left of it, ``off``, is far less if the camera
+    was near: ``held`` knows it from then on."""
+    for away in AWAY:
+        held.away, was = away, held.away
+        tried, left = held.fitted(plan.figure, _proportions(plan), held.done)
+        if left < off - NEARER:
+            figure, off = tried, left
+        else:
+            held.away = was
+    return figure
 
 
 def looks_the_other_way(views: dict[Sight, Seen], plans: Sequence[BodyPlan], height: float) -> bool:
@@ -166,13 +185,14 @@ def _dyed(part: Part, wool: str) -> Part:
 
 
 def owners_of(
-    candidates: Sequence[Candidate], views: dict[Sight, Seen], figure: Figure, height: float
+    candidates: Sequence[Candidate], views: dict[Sight, Seen], found: Likeness, height: float
 ) -> list[str | None]:
-    """The part of a fitted ``figure`` that each of the candidates in ``views`` shows the most of; None for
-    what it does not explain: what sticks out of it or goes round it, and else is of quite another colour."""
+    """The part of the fitted figure that each of the candidates in ``views`` shows the most of; None for what
+    it does not explain: what sticks out of it or goes round it, and else is of quite another colour."""
+    figure = found.figure
     shown = [[0] * (len(figure.parts) + 1) for _ in candidates]
     missed, beside, spans = ([0] * len(candidates) for _ in range(3))
-    for view, owners, _ in _held_against(views, height).seen(figure):
+    for view, owners, _ in _held_against(views, height, away=found.away).seen(figure):
         strange = view.inside & ((owners == 0) | (view.strangeness(owners) > STRANGE))
         seen = views[view.view]
         for n, candidate in enumerate(candidates):
@@ -197,11 +217,12 @@ def owners_of(
 
 
 def shown_on(
-    views: dict[Sight, Seen], figure: Figure, height: float
+    views: dict[Sight, Seen], found: Likeness, height: float
 ) -> Iterator[tuple[Sight, Blob, str]]:
-    """Each blob that ``views`` show, and the part of a fitted ``figure`` that it mostly lies on."""
+    """Each blob that ``views`` show, and the part of the fitted figure that it mostly lies on."""
+    figure = found.figure
     ids = [part.id for part in figure.parts]
-    for view, owners, _ in _held_against(views, height).seen(figure):
+    for view, owners, _ in _held_against(views, height, away=found.away).seen(figure):
         seen = views[view.view]
         for blob in seen.blobs.values():
             counts = np.bincount(
@@ -281,18 +302,24 @@ def _varied(part: Part) -> Iterator[str]:
 
 
 def _held_against(
-    views: dict[Sight, Seen], height: float, told: Callable[[float], bool] = lambda share: True
+    views: dict[Sight, Seen],
+    height: float,
+    told: Callable[[float], bool] = lambda share: True,
+    away: float | None = None,
 ) -> _Held:
-    """What holds figures against ``views`` of one that is ``height`` mm tall."""
-    return _Held([coarse_view(one, height) for one in views.values()], told)
+    """What holds figures against ``views`` of one that is ``height`` mm tall, seen from so many times its
+    height ``away``; None for afar."""
+    return _Held([coarse_view(one, height) for one in views.values()], told, away)
 
 
 class _Held:
     """Figures held against pictures."""
 
-    def __init__(self, views: list[CoarseView], told: Callable[[float], bool]) -> None:
-        self.views, self._told = views, told
-        self._done = 0.0
+    def __init__(
+        self, views: list[CoarseView], told: Callable[[float], bool], away: float | None
+    ) -> None:
+        self.views, self._told, self.away = views, told, away
+        self.done = 0.0
 
     def seen(self, figure: Figure) -> Iterator[tuple[CoarseView, Cells, float]]:
         """Each view with what it shows of ``figure``, as tall as the pictures have it; from the side and from
@@ -302,13 +329,16 @@ class _Held:
         for view in self.views:
             ground = 0.0 if view.view == "top" else -down
             outlines = outlines_of(placement, view.view, ground, view.step * CELLS / (down + up))
+            if self.away and view.view != "top":
+                tall = view.step * CELLS
+                outlines = from_near(outlines, self.away * tall, tall)
             aside = 0.0
             if view.view in ("side", "top"):
                 ends = [(o.run.min(axis=0), o.run.max(axis=0)) for o in outlines]
                 low, high = (np.array(of) for of in zip(*ends, strict=True))
                 off = view.middle - (low.min(axis=0) + high.max(axis=0)) / 2
                 off *= (1.0, 0.0) if view.view == "side" else (0.0, 1.0)
-                outlines = [Outline(o.part, o.near, o.run + off) for o in outlines]
+                outlines = [Outline(o.part, o.near, o.deep, o.run + off) for o in outlines]
                 aside = float(off[0])
             yield view, view.owners(outlines), aside
 
@@ -322,11 +352,11 @@ class _Held:
         """``figure`` with every one of ``steps`` gone as far as explains more of the pictures, and what share
         is left. ``until`` is the share of all the work that is done then."""
         best, gone = self.unexplained(figure), dict.fromkeys(steps, 0.0)
-        begun = self._done
+        begun = self.done
         for go in range(ROUNDS):
             for n, step in enumerate(steps):
-                self._done = begun + (until - begun) * (go + n / len(steps)) / ROUNDS
-                if not self._told(self._done):
+                self.done = begun + (until - begun) * (go + n / len(steps)) / ROUNDS
+                if not self._told(self.done):
                     raise CancelledError
                 figure, best = self._gone(figure, best, step, 0.5**go, gone)
         return figure, best
@@ -379,4 +409,4 @@ class _Held:
             part: lit_colour(main_colours(lab.astype(np.float32))) / (LIGHT, 1.0, 1.0)
             for part, lab in most.items()
         }
-        return Likeness(plan, figure, told, middles, beside)
+        return Likeness(plan, figure, told, middles, beside, self.away)

@@ -133,7 +133,7 @@ def _alike(
         pictures = pictures.reframed(f.midline + found.aside * f.sense / (f.mm_px or 1.0))
         survey = survey.framed(pictures.views["side"].framing)
     views, candidates = pictures.views, pictures.candidates
-    shown = owners_of(candidates, views, found.figure, height)
+    shown = owners_of(candidates, views, found, height)
     besides = [i for i, one in enumerate(shown) if one is None]
     sure = {part: share for part, share in found.sure.items() if part in figure.by_id}
     if len(views) > 1:
@@ -150,7 +150,7 @@ def _alike(
     more_seen = {(view, n) for i in besides for view, ns in candidates[i].seen.items() for n in ns}
     seen_on = [
         (view, blob, part)
-        for view, blob, part in shown_on(pictures.seen, found.figure, height)
+        for view, blob, part in shown_on(pictures.seen, found, height)
         if (view, blob.number) not in more_seen and part in found.colours and part in figure.by_id
     ]
     figure = with_patches(figure, survey, pictures.seen, seen_on, found.colours, bench)
