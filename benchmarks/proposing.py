@@ -14,6 +14,7 @@ import numpy as np
 from bambola.core.bench import Bench
 from bambola.core.figure import Figure, Framing, Part, Sight, Survey
 from bambola.core.plan.reading.proposing import Proposal, propose_figure
+from bambola.core.plan.reading.regrouping import joined
 from bambola.core.plan.reading.tracing import as_agreed, not_a_part
 from bambola.core.sight.blobs import Seen
 from bambola.core.sight.build import origin_of
@@ -49,6 +50,8 @@ NEAREST = {
 """What a maker would say that a demo is like."""
 CLICKS = 30
 """A minute's clicks at 1.2 s, but for the first of them: *Like*, and what is put right of the rest."""
+PIECE = 0.6
+"""What lies so far within what another shows is a piece of that."""
 _FIELD = 520
 """Pixels, one to a millimetre, on which outlines are compared."""
 
@@ -143,6 +146,25 @@ def _matched(
     return match
 
 
+def _pieces_of(
+    true: Figure, found: Proposal, match: Mapping[str, str], views: tuple[Sight, ...]
+) -> dict[str, str]:
+    """By proposed part that is none, the one that it is a piece of: what it shows is mostly that one's."""
+    real = {view: _fields(true, view, None) for view in views}
+    made = {view: _fields(found.figure, view, found.survey) for view in views}
+    whose: dict[str, str] = {}
+    for other in set(found.figure.by_id) - set(match.values()):
+        for part, own in match.items():
+            within = [
+                float((real[v][part] & made[v][other]).sum() / max(made[v][other].sum(), 1))
+                for v in views
+                if part in real[v] and other in made[v]
+            ]
+            if within and np.mean(within) > PIECE:
+                whose.setdefault(other, own)
+    return whose
+
+
 def _fields(figure: Figure, view: Sight, survey: Survey | None) -> dict[str, np.ndarray]:
     """Each part's shadow, a pixel to a millimetre, in the axes of a framed picture: a figure without a survey
     stands as it would be framed."""
@@ -177,8 +199,8 @@ def _volume(figure: Figure) -> float:
 def agreed(
     true: Figure, photographs: Mapping[Sight, Photograph], found: Proposal, bench: Bench
 ) -> Proposal:
-    """What a maker who knows the figure makes of a proposal in a minute, some fifty clicks: another body plan
-    where one is nearer, what is no part taken away, bearers and pairs put right."""
+    """What a maker who knows the figure makes of a proposal in a minute: another body plan where one is
+    nearer, what is a piece of a part joined to it, what is no part taken away, bearers and pairs put right."""
     views = {v: seen_in(v, one.pixels, whole_height(true)) for v, one in photographs.items()}
     tried = [found] if found.like else [
         propose_figure(views, whole_height(true), bench, "sitter", part_name, plans=(plan,))
@@ -188,9 +210,13 @@ def agreed(
     best = max(tried, key=lambda one: scored(true, photographs, one).right)
     match = _matched(true, best, list(true.by_id), tuple(photographs))
     figure, survey, back = best.figure, best.survey, {v: k for k, v in match.items()}
+    whose = _pieces_of(true, best, match, tuple(photographs))
     for gone in [p.id for p in reversed(figure.parents_first) if p.id not in back][:CLICKS]:
         with contextlib.suppress(ValueError):
-            figure, survey = not_a_part(figure, survey, gone)
+            if gone in whose:
+                figure, survey = joined(figure, survey, gone, whose[gone])
+            else:
+                figure, survey = not_a_part(figure, survey, gone)
     for part in list(figure.parts):
         of = true.by_id.get(back.get(part.id, ""))
         bearer = of.parent if of else None
