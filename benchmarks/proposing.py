@@ -200,7 +200,7 @@ def agreed(
     true: Figure, photographs: Mapping[Sight, Photograph], found: Proposal, bench: Bench
 ) -> Proposal:
     """What a maker who knows the figure makes of a proposal in a minute: another body plan where one is
-    nearer, what is a piece of a part joined to it, what is no part taken away, bearers and pairs put right."""
+    nearer, a piece of a part joined to it, what is no part taken away, bearers and pairs put right."""
     views = {v: seen_in(v, one.pixels, whole_height(true)) for v, one in photographs.items()}
     tried = [found] if found.like else [
         propose_figure(views, whole_height(true), bench, "sitter", part_name, plans=(plan,))
