@@ -187,7 +187,7 @@ class _Canvas:
     def separated(self, progress: Callable[[float], bool]) -> NDArray[np.bool_]:
         """What lies on the table (rows, columns). Raises :class:`RefusedError` where nothing does, or it
         cannot be told from the table."""
-        found = separate(self.image, (), None, progress)
+        found = separate(self.image, (), None, progress, on_wall=False)
         if found.is_empty:
             raise RefusedError(Fact("judge.none"))
         if found.sure < SURE:

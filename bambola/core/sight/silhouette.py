@@ -72,9 +72,11 @@ def separate(
     crop: tuple[float, float, float, float] | None = None,
     progress: Callable[[float], bool] = lambda share: True,
     scale: float = 1.0,
+    on_wall: bool = True,
 ) -> Silhouette:
     """The silhouette in ``picture`` (rows, columns, 3) RGB, which may be smaller than the file by ``scale``:
-    strokes, crop and what is found are in the file's pixels.
+    strokes, crop and what is found are in the file's pixels. A soft shadow is told from felt if the figure
+    stands before a wall (``on_wall``); who looks at pieces on a table tells it by the piece itself.
 
     What lies outside ``crop`` (left, top, right, bottom in pixels) is background. ``progress`` is
     told the share done, and stops the work by saying no (raises :class:`CancelledError`).
@@ -91,7 +93,7 @@ def separate(
     told(0.15)
     small_scale = scale * min(1.0, SMALL_PX / max(height, width))
     small = _resized(fine, small_scale / fine_scale)
-    hints = _hints(small, small_scale, strokes, crop)
+    hints = _hints(small, small_scale, strokes, crop, on_wall)
     told(0.25)
     found = _cut(small, hints, lambda share: told(0.25 + 0.45 * share))
     found = tidied(found, hints)
@@ -124,6 +126,7 @@ def _hints(
     scale: float,
     strokes: tuple[Stroke, ...],
     crop: tuple[float, float, float, float] | None,
+    on_wall: bool,
 ) -> Pixels:
     """What is background for certain (the rim, what is cropped off), what may be, and the strokes."""
     rows, columns = small.shape[:2]
@@ -136,9 +139,10 @@ def _hints(
     inner[top:bottom, left:right] = True
     strange = _strangeness(small, ~inner)
     hints[strange > 0.5] = cv2.GC_PR_FGD
-    wall, before = wall_of(small)
-    hints[before] = cv2.GC_PR_FGD
-    hints[wall] = cv2.GC_BGD
+    if on_wall:
+        wall, before = wall_of(small)
+        hints[before] = cv2.GC_PR_FGD
+        hints[wall] = cv2.GC_BGD
     hints[~inner] = cv2.GC_BGD
     for stroke in strokes:
         _drawn(hints, stroke, scale, cv2.GC_FGD if stroke.figure else cv2.GC_BGD)
