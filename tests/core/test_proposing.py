@@ -342,11 +342,13 @@ def test_light_from_one_side_hides_nothing_and_only_a_plain_wall_tells_of_it(acr
     strays = [np.abs(one[wall] - np.median(one[wall], axis=0)).mean() for one in (even, lit)]
     assert strays[0] < 0.25 * strays[1]
     # What a warm lamp shows is told in its own colours, and of a wall that is blue by itself as it is.
-    felt = [one[true].astype(float).mean(axis=0) for one in (plain, even, lit)]
+    felt = [
+        one[true].astype(float).mean(axis=0) for one in (plain, evenly_lit(lit, white=True), lit)
+    ]
     tints = [colour / felt[0] for colour in felt[1:]]
     assert tints[0].max() < 1.05 * tints[0].min() and tints[1].max() > 1.25 * tints[1].min()
     blue = np.asarray(lit * (0.4, 0.6, 1.0), dtype=np.uint8)
-    red, _, deep = np.median(evenly_lit(blue)[wall], axis=0)
+    red, _, deep = np.median(evenly_lit(blue, white=True)[wall], axis=0)
     assert deep > 1.6 * red
     assert evenly_lit(plain) is plain  # that much of the noise is no light
     tiles = np.random.default_rng(1).integers(20, 230, (12, 9, 3)).astype(np.uint8)

@@ -85,7 +85,7 @@ def taken_apart(
     """The regions of a framed picture, which may be smaller than its file by ``scale``."""
     even = framing.view != "side" and not framing.turn
     x = framing.original(framing.midline, framing.ground)[0] if even else None
-    return Seen(framing, find_regions(evenly_lit(picture), silhouette, scale, x))
+    return Seen(framing, find_regions(evenly_lit(picture, white=True), silhouette, scale, x))
 
 
 def symmetry(silhouette: Silhouette) -> tuple[Spot, float]:

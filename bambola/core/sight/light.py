@@ -53,9 +53,10 @@ _DARK = 6.0
 """Below this (of 255) a picture tells nothing of its light."""
 
 
-def evenly_lit(picture: Pixels) -> Pixels:
-    """``picture`` (rows, columns, 3) as it would be if all of it were lit as where most light falls, and that
-    were white; as it is where its light is even already, or the ground is no plain one.
+def evenly_lit(picture: Pixels, white: bool = False) -> Pixels:
+    """``picture`` (rows, columns, 3) as it would be if the light on its ground were even, or all of it lit
+    as where most light falls, and that light ``white``; as it is where its light is even already, or the
+    ground is no plain one.
 
     The logarithm of the light is taken to be a quadratic in the place, fitted to the rim by least squares
     weighed anew against what strays (Huber).
@@ -71,9 +72,11 @@ def evenly_lit(picture: Pixels) -> Pixels:
     if falls < FALLS or left > ONE_WALL * off:
         return picture
     tint = np.median(light[rim], axis=0)
-    even = light[rim].mean(axis=-1).max() - light
-    if np.ptp(tint) > math.log(LAMP):  # the wall's own colour, and no lamp's
-        even += tint - tint.mean()
+    even = tint - light
+    if white:
+        even += light[rim].mean(axis=-1).max() - tint.mean()
+        if np.ptp(tint) < math.log(LAMP):  # more is the wall's own colour, and no lamp's
+            even += tint.mean() - tint
     factor = cv2.resize(np.exp(even).astype(np.float32), (columns, rows))
     made = (picture.astype(np.float32) + _DARK) * factor - _DARK
     return np.asarray(np.clip(made, 0, 255), dtype=np.uint8)
