@@ -199,14 +199,16 @@ def _volume(figure: Figure) -> float:
 def agreed(
     true: Figure, photographs: Mapping[Sight, Photograph], found: Proposal, bench: Bench
 ) -> Proposal:
-    """What a maker who knows the figure makes of a proposal in a minute: another body plan where one is
-    nearer, a piece of a part joined to it, what is no part taken away, bearers and pairs put right."""
+    """What a maker who knows the figure makes of a proposal in a minute: another body plan where more comes
+    out right with it, a piece of a part joined to it, what is no part taken away, bearers and pairs put
+    right."""
     views = {v: seen_in(v, one.pixels, whole_height(true)) for v, one in photographs.items()}
-    tried = [found] if found.like else [
+    nearer = () if found.like else NEAREST.get(true.id, ())
+    tried = [found] + [
         propose_figure(views, whole_height(true), bench, "sitter", part_name, plans=(plan,))
         for plan in body_plans()
-        if plan.figure.id in NEAREST.get(true.id, ())
-    ] + [found]  # fmt: skip
+        if plan.figure.id in nearer
+    ]
     best = max(tried, key=lambda one: scored(true, photographs, one).right)
     match = _matched(true, best, list(true.by_id), tuple(photographs))
     figure, survey, back = best.figure, best.survey, {v: k for k, v in match.items()}

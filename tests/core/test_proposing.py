@@ -16,6 +16,7 @@ from bambola.core.figure.graft import with_part
 from bambola.core.figure.places import Outline
 from bambola.core.plan import make_plan
 from bambola.core.plan.reading.assembling import hull_mm3
+from bambola.core.plan.reading.candidates import found_in
 from bambola.core.plan.reading.likeness import likest
 from bambola.core.plan.reading.proposing import Proposal, propose_figure
 from bambola.core.plan.reading.starting import start_from_pictures
@@ -308,6 +309,28 @@ def test_what_is_like_no_body_plan_is_put_together_of_what_is_seen() -> None:
     assert not found.like and found.figure == apart.figure
     with pytest.raises(CancelledError):
         likest(views, body_plans(), HEIGHT, lambda share: share < 0.2)
+
+
+def test_limbs_beside_each_other_are_parted_on_both_sides_and_the_bulk_is_none_of_a_pair() -> None:
+    """A squat toad on a busy ground: arm and thigh, of one colour, lie before its body."""
+    toad = sitters()["Garden toad"]
+    views: dict[Sight, Seen] = {
+        view: seen_in(
+            view, photographed(toad, view, SETTINGS["busy"], default_bench()).pixels, HEIGHT
+        )
+        for view in ("front", "side")
+    }
+    views, found = found_in(views)
+    front, side = (views[view].blobs for view in ("front", "side"))
+    whole = sum(blob.area for blob in front.values())
+    aside = [
+        n for n, b in front.items() if b.area > 0.04 * whole and abs(b.centre[0]) > b.across / 2
+    ]
+    in_pairs = [n for c in found if c.pair for n in c.seen.get("front", ())]
+    assert len(aside) >= 4 and set(aside) <= set(in_pairs)
+    bulk = max(side.values(), key=lambda blob: blob.area)
+    (trunk,) = (c for c in found if bulk.number in c.seen.get("side", ()))
+    assert not trunk.pair and abs(front[trunk.seen["front"][0]].centre[0]) < 10
 
 
 def test_a_figure_explains_its_own_picture_and_less_of_it_the_more_it_is_another() -> None:

@@ -265,10 +265,8 @@ def _evened(labels: Labels, middle: float) -> Labels:
             continue
         host = int(np.bincount(under).argmax())
         there = out == host
-        span = np.flatnonzero(there.any(axis=0))
-        astride = span[0] + 3 < middle < span[-1] - 3
         larger = there.sum() > 1.5 * own.sum()
-        if host and host != n and astride and larger and (under == host).mean() > 0.7:
+        if host and host != n and larger and (under == host).mean() > 0.7:
             out[twin & there] = out.max() + 1
     return out
 

@@ -28,6 +28,8 @@ SLIVER = 0.22
 craft.md, 9."""
 BULK = 0.22
 """A pair is no larger than this share of a figure in both views. Judged. See craft.md, 9."""
+ALONE = 0.5
+"""What covers more than this share of a figure from the side is none of a pair. Judged. See craft.md, 9."""
 
 
 @frozen
@@ -128,8 +130,10 @@ def _twin_is_hidden(seen: Seen, blob: Blob) -> bool:
 
 def _with_side(found: list[Candidate], facing: Seen, side: Seen) -> list[Candidate]:
     """The same with what of the side is most like each; what only the side shows besides."""
-    others = list(side.blobs.values())
-    scores = np.array([[_same(c, facing, b) for b in others] for c in found])
+    others, trunk = list(side.blobs.values()), _trunk(side)
+    scores = np.array(
+        [[0.0 if c.pair and b is trunk else _same(c, facing, b) for b in others] for c in found]
+    )
     rows, columns = linear_sum_assignment(-scores)
     made, used = list(found), set()
     for i, j in zip(rows.tolist(), columns.tolist(), strict=True):
@@ -141,11 +145,22 @@ def _with_side(found: list[Candidate], facing: Seen, side: Seen) -> list[Candida
                 (c.sure + scores[i, j]) / 2,
             )
             used.add(others[j].number)
+    alone = [c for c in made if not c.pair and "side" not in c.seen]
+    if trunk and trunk.number not in used and alone:
+        c = max(alone, key=lambda c: facing.blobs[c.seen[facing.view][0]].area)
+        made[made.index(c)] = Candidate({**c.seen, "side": (trunk.number,)}, False, c.sure / 2)
+        used.add(trunk.number)
     for blob in others:
         if blob.number not in used and _stands_out(blob, side):
             before = _standing_before(blob, made, facing, side)
             made.append(Candidate({**before, "side": (blob.number,)}, bool(before), 0.4))
     return made
+
+
+def _trunk(side: Seen) -> Blob | None:
+    """What is so large from the side that it is none of a pair, if anything is."""
+    whole = sum(b.area for b in side.blobs.values())
+    return next((b for b in side.blobs.values() if b.area > ALONE * whole), None)
 
 
 def _are_halves(c: Candidate, beside: Blob, facing: Seen, side: Seen) -> bool:

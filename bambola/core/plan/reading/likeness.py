@@ -1,8 +1,9 @@
 """The body plan that a figure in its pictures is most like, fitted to them.
 
-Every plan is held against the pictures; of the likeliest first the proportions are fitted, then each part's
-own measures, seat and tilt, by small steps that are kept where more of the pictures is explained. Names,
-bearers, pairs and what no picture shows are the plan's. See craft.md, 9.
+Every plan is held against the pictures; of the likeliest first the proportions are fitted, then how broad,
+deep and high all of it is, and each part's own measures, seat and tilt, by small steps that are kept where
+more of the pictures is explained. Names, bearers, pairs and what no picture shows are the plan's. See
+craft.md, 9.
 """
 
 from __future__ import annotations
@@ -112,7 +113,7 @@ def likest(
     if len(plans) > 1 and off > enough and not _stands_out(off, [left for *_, left in fitted]):
         return None
     figure = _from_nearer(held, plan, figure, off)
-    figure, _ = held.fitted(figure, _own(figure), 1.0)
+    figure, _ = held.fitted(figure, [*_in_all(figure), *_own(figure)], 1.0)
     return held.likeness(plan, figure)
 
 
@@ -280,6 +281,15 @@ def _proportions(plan: BodyPlan) -> list[tuple[Step, ...]]:
         tuple(Step(stretch.part, stretch.measure) for stretch in proportion.stretches)
         for proportion in plan.proportions
     ]
+
+
+def _in_all(figure: Figure) -> list[tuple[Step, ...]]:
+    """What is varied of all parts that have such a measure together: a toad is a frog, but lower."""
+    steps = (
+        tuple(Step(p.id, name) for p in figure.parts if name in p.shape.measure_names)
+        for name in ("width", "depth", "height")
+    )
+    return [step for step in steps if step]
 
 
 def _own(figure: Figure) -> list[tuple[Step, ...]]:
