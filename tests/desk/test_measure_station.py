@@ -141,8 +141,11 @@ def test_a_shape_that_cannot_be_is_refused_in_words(station: MeasureStation) -> 
     assert "round ends and all" in window_of(station).message.text
 
 
-def test_the_round_asks_for_the_weightiest_and_moves_on(station: MeasureStation) -> None:
+def test_the_round_asks_for_the_weightiest_and_moves_on(
+    station: MeasureStation, qtbot: QtBot
+) -> None:
     window_of(station).actions_["pane_1"].trigger()
+    qtbot.waitUntil(lambda: len(station.card.round.rows) > 1)
     rows = station.card.round.rows
     assert "measures are missing" in station.card.round._head.text()
     grams = [r.effect.grams for r in rows]
@@ -160,11 +163,12 @@ def test_the_round_asks_for_the_weightiest_and_moves_on(station: MeasureStation)
 
 
 def test_keys_go_through_the_round_as_it_lies_after_its_order_has_changed(
-    station: MeasureStation,
+    station: MeasureStation, qtbot: QtBot
 ) -> None:
     """Rows are told anew and not made anew: the tabulator would go through them as they were made."""
     window_of(station).actions_["pane_1"].trigger()
     listed = station.card.round
+    qtbot.waitUntil(lambda: len(listed.rows) > 5)
     first = listed.rows[0]
     listed.bring(first.effect.part, first.effect.measure)
     write(first.entry, f"{first.effect.mm * 1.05:.1f} mm")
@@ -988,8 +992,8 @@ def test_rows_still_to_be_laid_are_not_of_a_figure_that_is_gone(qtbot: QtBot) ->
     studio.take(load_demo(TOAD), None)
     rows = MeasureList(studio, theme, whole_figure=True)
     qtbot.addWidget(rows)
-    rows.show()  # so many at once, and the others soon
-    assert len(rows.rows) == 8
+    rows.show()
+    qtbot.waitUntil(lambda: bool(rows.rows))  # so many at once, and the others soon
     studio.take(load_demo(HERON), None)
     heron = {part.id for part in load_demo(HERON).figure.parts}
     qtbot.waitUntil(lambda: len(rows.rows) > 8 and {r.effect.part for r in rows.rows} <= heron)

@@ -14,6 +14,7 @@ from PyQt6.QtCore import QEventLoop, QPoint, QSettings, Qt, QTimer, qInstallMess
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import (
     QApplication,
+    QColorDialog,
     QDialog,
     QFileDialog,
     QInputDialog,
@@ -159,8 +160,16 @@ def _put_boxes_away(rng: random.Random) -> None:
         buttons = box.buttons()
         safe = [b for b in buttons if box.standardButton(b) != QMessageBox.StandardButton.Save]
         rng.choice(safe or buttons).click()
+    elif isinstance(box, QFileDialog | QInputDialog | QColorDialog):
+        box.close()  # of those that Qt has made, no more may be asked
     elif isinstance(box, QDialog):
         box.accept() if rng.random() < 0.5 else box.reject()
+
+
+def _wait(window: Window) -> None:
+    """Wait for what is being planned, the window alive, as a key or a click does by which all is asked."""
+    while window.studio.is_planning:
+        QApplication.processEvents(QEventLoop.ProcessEventsFlag.AllEvents, 5)
 
 
 def _one(window: Window, rng: random.Random) -> str:
@@ -194,11 +203,13 @@ def _one(window: Window, rng: random.Random) -> str:
             QTest.keyClick(widget, Qt.Key.Key_Return)
             return f"“{text[:12]}” into {called}"
         case 6:
+            _wait(window)
             names = [n for n in window.actions_.by_name if n not in NOT_PRESSED]
             name = rng.choice(names)
             window.actions_[name].trigger()
             return f"the action {name}"
         case _:
+            _wait(window)
             if rng.random() < 0.02:
                 window.studio.undo_stack.setClean()
                 window.open_demo(rng.choice([BADGER, HERON, TOAD]))

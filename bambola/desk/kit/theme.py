@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import contextlib
+from collections.abc import Callable
 from pathlib import Path
 from typing import NamedTuple
 
@@ -115,18 +116,24 @@ class Theme(QObject):
 
     def set(self, dark: bool | None = None, scale: float | None = None) -> None:
         """Change the look: palette and font of the application, and the sheet of what is seen."""
+        for laid in self.in_turns(dark, scale):
+            laid()
+
+    def in_turns(
+        self, dark: bool | None = None, scale: float | None = None
+    ) -> tuple[Callable[[], None], ...]:
+        """The same, as what is to be done one after the other: each goes through every widget there is."""
         self.dark = self.dark if dark is None else dark
         self.scale = self.scale if scale is None else scale
-        sheet = _sheet(self)
+        sheet, app = _sheet(self), QApplication.instance()
         if sheet == self.sheet:
-            return
+            return ()
         self.sheet = sheet
-        app = QApplication.instance()
+        dyed: tuple[Callable[[], None], ...] = ()
         if isinstance(app, QApplication):
-            app.setPalette(_palette(self.dyes))
-            app.setFont(self.text())
-        self.sheet_changed.emit()
-        self.changed.emit()
+            palette, font = _palette(self.dyes), self.text()
+            dyed = (lambda: app.setPalette(palette), lambda: app.setFont(font))
+        return (*dyed, self.sheet_changed.emit, self.changed.emit)
 
 
 class WearsSheet(QObject):

@@ -8,7 +8,7 @@ from itertools import chain
 
 from bambola.core.bench import Bench
 from bambola.core.figure import Brief, Figure
-from bambola.core.plan import Plan, make_plan
+from bambola.core.plan import Plan, draft_plan, make_plan
 from bambola.core.plan.making.made import as_made
 from bambola.core.solids import CopySolid
 
@@ -35,7 +35,7 @@ class Planning:
         plan = make_plan(self._figure, brief, self._bench)
         if start is not None:
             measured = made.solids.measured if known is None else None
-            as_it_was = make_plan(self._figure, brief.as_made(), self._bench)
+            as_it_was = draft_plan(self._figure, brief.as_made(), self._bench)
         bits = chain(in_bits(as_it_was) if as_it_was else (), in_bits(plan))
         return chain([measured], bits, [as_it_was, plan])
 

@@ -16,7 +16,7 @@ from PyQt6.QtGui import QUndoStack
 from bambola.core.bench import Bench
 from bambola.core.facts import Fact
 from bambola.core.figure import Brief, Document, Figure, Survey
-from bambola.core.plan import Plan, make_plan
+from bambola.core.plan import Plan, draft_plan, make_plan
 from bambola.core.plan.making.made import as_made
 from bambola.core.quantities import Units
 from bambola.core.solids import Placement, place
@@ -180,13 +180,13 @@ class EditorSession(Asking):
         return self._as_made
 
     def plan_as_made(self) -> Plan:
-        """The plan of the figure as it stands, before anything is asked of it."""
+        """The plan of the figure as it stands, before anything is asked of it, but for its order."""
         figure, brief = self.figure, self.brief.as_made()
         assert figure is not None
         for known, by, plan in self._made_plans:
             if known is figure and by == brief:
                 return plan
-        plan = make_plan(figure, brief, self.bench)
+        plan = draft_plan(figure, brief, self.bench)
         self._made_plans.appendleft((figure, brief, plan))
         return plan
 

@@ -13,7 +13,7 @@ from dataclasses import dataclass
 
 from PyQt6 import sip
 from PyQt6.QtCore import QEvent, QEventLoop, QObject
-from PyQt6.QtWidgets import QApplication
+from PyQt6.QtWidgets import QApplication, QMainWindow
 
 from bambola.desk.running.waiting import BusyCursor
 from bambola.desk.session.changes import DocumentState
@@ -30,8 +30,9 @@ _INPUT = frozenset(
     }
 )
 """What a hand does."""
-_WITHIN = frozenset({QEvent.Type.InputMethod, QEvent.Type.Drop, QEvent.Type.Close})
-"""What it does that may come from within a call, which must not go on before it is answered."""
+_WITHIN = frozenset({QEvent.Type.InputMethod, QEvent.Type.Drop})
+"""What it does that may come from within a call, which must not go on before it is answered. So may the
+closing of the window; a list that drops down and a dialog close, too, and need not wait."""
 _ALIVE = (
     QEventLoop.ProcessEventsFlag.ExcludeUserInputEvents
     | QEventLoop.ProcessEventsFlag.WaitForMoreEvents
@@ -77,7 +78,8 @@ class UnderWay(QObject):
     def eventFilter(self, watched: QObject | None, event: QEvent | None) -> bool:
         """The next act of a hand finds the change made."""
         kind = None if event is None else event.type()
-        if kind in _WITHIN:
+        closes = kind == QEvent.Type.Close and isinstance(watched, QMainWindow)
+        if kind in _WITHIN or closes:
             self._settle()
         elif kind in _INPUT:
             while self.asked is not None:

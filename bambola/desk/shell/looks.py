@@ -2,12 +2,17 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
+from contextlib import ExitStack
 from dataclasses import replace
 
+from PyQt6 import sip
 from PyQt6.QtCore import QObject, pyqtSignal
+from PyQt6.QtWidgets import QApplication, QWidget
 
 from bambola.core.quantities import LengthUnit, MassUnit
 from bambola.desk.kit.theme import Theme
+from bambola.desk.running.timers import once
 from bambola.desk.running.waiting import waiting
 from bambola.desk.session.settings import Settings
 from bambola.desk.session.studio import EditorSession
@@ -25,6 +30,9 @@ class Looks(QObject):
     def __init__(self, studio: EditorSession, theme: Theme, settings: Settings) -> None:
         super().__init__()
         self.studio, self.theme, self.settings = studio, theme, settings
+        self._turns: list[Callable[[], None]] = []
+        self._next, self._around = once(self, 0), ExitStack()
+        self._next.timeout.connect(self._turn)
 
     def set_units(
         self,
@@ -67,6 +75,27 @@ class Looks(QObject):
         self.changed.emit()
 
     def _dress(self, dark: bool | None = None, scale: float | None = None) -> None:
-        # Every widget there is takes on the new look, which can be felt: the cursor says so.
-        with waiting():
-            self.theme.set(dark=dark, scale=scale)
+        # Every widget there is takes on the new look, which can be felt: the window takes events between
+        # palette, font and sheet, is seen again when it has them all, and the cursor says so.
+        begun = bool(self._turns)
+        self._turns = list(self.theme.in_turns(dark, scale)) or self._turns
+        if self._turns and not begun:
+            self._around.enter_context(waiting())
+            for window in QApplication.topLevelWidgets():
+                if window.isVisible():
+                    self._around.callback(_show_again, window)
+                    window.setUpdatesEnabled(False)
+        self._turn()
+
+    def _turn(self) -> None:
+        if self._turns:
+            self._turns.pop(0)()
+        if self._turns:
+            self._next.start()
+        else:
+            self._around.close()
+
+
+def _show_again(window: QWidget) -> None:
+    if not sip.isdeleted(window):  # a dialog may have been closed meanwhile
+        window.setUpdatesEnabled(True)

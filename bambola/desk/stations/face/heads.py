@@ -18,6 +18,7 @@ from bambola.core.solids.touch import skin_seat
 from bambola.desk.kit.painted import Painted
 from bambola.desk.kit.pictures import RenderQueue, RenderRequest, RenderResult
 from bambola.desk.kit.theme import Theme
+from bambola.desk.running.timers import at_most_every, nudge
 from bambola.desk.session.studio import EditorSession
 from bambola.desk.stations.face.shown_head import ShownHead, head_alone
 from bambola.language import tr
@@ -57,6 +58,7 @@ class HeadsView(Painted):
         self.setMouseTracking(True)
         self.setMinimumSize(330, 210)
         darkroom.developed.connect(self._developed)
+        self._soon = at_most_every(self, 0, self.refresh)
 
     # What is shown
 
@@ -176,10 +178,10 @@ class HeadsView(Painted):
             self.update()
 
     def showEvent(self, event: object) -> None:
-        self.refresh()
+        nudge(self._soon)
 
     def resizeEvent(self, event: object) -> None:
-        self.refresh()
+        nudge(self._soon)
 
     # Painting
 

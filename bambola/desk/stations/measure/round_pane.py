@@ -62,7 +62,7 @@ class MeasureList(QWidget):
             nudge(self._soon)
 
     def showEvent(self, event: object) -> None:
-        self.refresh()
+        nudge(self._soon)  # it is seen first: what a doubt weighs is worked out after that
 
     def refresh(self) -> None:
         """Tell every row what is known now; the measure in hand stays in hand."""
