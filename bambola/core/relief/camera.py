@@ -160,6 +160,7 @@ def _normals_of(shape: Shape, detail: Detail) -> Array:
 def actors_of(placement: Placement, detail: Detail) -> Iterator[Actor]:
     """All copies of parts, then all pieces of fittings."""
     thin_mm = THINNEST * placement.height
+    pressed = [copy for copy in placement.copies if copy.part.hollow]
     for copy in placement.copies:
         if copy.part.hollow:
             continue
@@ -168,9 +169,7 @@ def actors_of(placement: Placement, detail: Detail) -> Iterator[Actor]:
         if felt.places:
             felt = felt.replaced(places=settled(felt, placement.figure))
         hollows = [
-            one
-            for one in placement.copies
-            if one.part.hollow and one.part.parent == felt.id and one.side in (None, copy.side)
+            one for one in pressed if one.part.parent == felt.id and one.side in (None, copy.side)
         ]
         skins = _pressed_in(copy, standard, hollows) if hollows else [(felt, standard)]
         for of, mesh in skins:
@@ -208,9 +207,14 @@ def _pressed_in(
 
 def _standard(shape: Shape, detail: Detail) -> tuple[Mesh, Array, float]:
     """The mesh of ``shape`` at a standard size and its normals, and how many times larger the shape is."""
-    size = max(shape.measures().values()) / STANDARD_MM
-    standard = shape.scaled(1 / size).snapped(GRID)
+    standard, size = _of_standard_size(shape)
     return mesh_of(standard, detail), _normals_of(standard, detail), size
+
+
+@remembered(512)
+def _of_standard_size(shape: Shape) -> tuple[Shape, float]:
+    size = max(shape.measures().values()) / STANDARD_MM
+    return shape.scaled(1 / size).snapped(GRID), size
 
 
 def cast(

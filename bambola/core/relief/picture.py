@@ -124,14 +124,12 @@ def _shade(actors: Sequence[Actor], hits: Hits, colours: Mapping[str, str], step
 def _base_colours(
     actors: Sequence[Actor], hits: Hits, colours: Mapping[str, str], furred: Sequence[Furred]
 ) -> Float32:
-    base = np.empty((len(hits.found), 3), dtype=np.float32)
+    dyes = np.array([rgb(_outer_colour(actor, colours)) for actor in actors], dtype=np.float32)
+    base = dyes[hits.actor]
     for i, actor in enumerate(actors):
+        if actor.felt is None or not actor.felt.patches:
+            continue
         mine = np.flatnonzero(hits.actor == i)
-        if not len(mine):
-            continue
-        base[mine] = rgb(_outer_colour(actor, colours))
-        if actor.felt is None:
-            continue
         for place in actor.felt.patches:
             under = covered(
                 actor.felt.shape, place.where, hits.local[mine], hits.local_normal[mine]
@@ -146,9 +144,9 @@ def _furred(actors: Sequence[Actor], hits: Hits) -> list[Furred]:
     """Every fur that is seen, where it grows."""
     found: list[Furred] = []
     for i, actor in enumerate(actors):
-        mine = np.flatnonzero(hits.actor == i)
-        if actor.felt is None or not actor.felt.furs or not len(mine):
+        if actor.felt is None or not actor.felt.furs:
             continue
+        mine = np.flatnonzero(hits.actor == i)
         grown = _grown(actor.felt, hits, mine)
         for k, place in enumerate(actor.felt.furs):
             here = mine[grown == k]

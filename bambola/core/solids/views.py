@@ -30,17 +30,32 @@ def outlines(
 
     Axes of the result: to the right as seen, and up (for the top view, away from the viewer).
     """
-    filled = (copy for copy in placement.copies if not copy.part.hollow)
-    sections = [_shadow(copy, view, _NOWHERE, detail) for copy in filled]
-    whole = m3.CrossSection.batch_boolean(sections, m3.OpType.Add)
-    return [np.asarray(run, dtype=np.float64) for run in whole.to_polygons()]
+    return outlines_and_parts(placement, view, detail)[0]
+
+
+def outlines_and_parts(
+    placement: Placement, view: str, detail: Detail
+) -> tuple[list[Array], list[tuple[Copy, Array]]]:
+    """The same, and with it the outline of every copy that is no hollow."""
+    shadows = [
+        (copy, _shadow(copy, view, _NOWHERE, detail))
+        for copy in placement.copies
+        if not copy.part.hollow
+    ]
+    whole = m3.CrossSection.batch_boolean([shadow for _, shadow in shadows], m3.OpType.Add)
+    runs = [np.asarray(run, dtype=np.float64) for run in whole.to_polygons()]
+    return runs, [(copy, _longest(shadow)) for copy, shadow in shadows]
 
 
 def outline_of_copy(
     copy: Copy, view: str, origin: Array = _NOWHERE, detail: Detail = Detail.UNION
 ) -> Array:
     """The outline (n, 2) of one copy in a view, mm; ``origin`` (3,) is where the figure's own lies."""
-    runs = _shadow(copy, view, origin, detail).to_polygons()
+    return _longest(_shadow(copy, view, origin, detail))
+
+
+def _longest(shadow: m3.CrossSection) -> Array:
+    runs = shadow.to_polygons()
     return np.asarray(max(runs, key=len), dtype=np.float64) if runs else np.zeros((0, 2))
 
 

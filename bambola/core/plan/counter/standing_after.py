@@ -2,16 +2,17 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Mapping
-from dataclasses import dataclass, replace
+from dataclasses import dataclass, field, replace
 from functools import cached_property
 from typing import Literal
 
 from bambola.core.figure import Place
-from bambola.core.memo import remembered
 from bambola.core.order.keys import SECOND, Sort, TaskKey, key_of
 from bambola.core.plan.making.values import Plan
 from bambola.core.solids import Placement
+from bambola.core.solids.placement import Copy
 
 State = Literal["to come", "made", "joined"]
 
@@ -37,39 +38,46 @@ class Standing:
         return _shown(self.plan, self.done, {p for p, s in self.states.items() if s == "made"})
 
 
-def standing_after(plan: Plan, n: int) -> Standing:
-    """The figure after step ``n`` (0: before the first)."""
-    done = Done(n, _course_of(tuple(step.key for step in plan.steps)))
-    states: dict[str, State] = {}
-    figure = plan.resized.figure
-    left_out = {job.id for job in plan.work.parts if job.left_out}
-    for part in figure.parents_first:
-        bought = plan.part(part.id).made == "bought"
-        parent = part.parent is None or states[part.parent] == "joined"
-        built = done.any(part.id, *(("join",) if bought else ("core", "detail", "pattern")))
-        built |= part.id in left_out and parent  # it lies within what is there
-        on = done.all(part.id, "join", "blend") and built
-        states[part.id] = "joined" if on and parent else "made" if built else "to come"
+def standing_after(plan: Plan, n: int, course: Course | None = None) -> Standing:
+    """The figure after step ``n`` (0: before the first); ``course`` is the plan's, where it is known."""
+    course = course or course_of(plan)
+    states: dict[str, State] = {
+        part: "joined" if joined <= n else "made" if made <= n else "to come"
+        for part, (made, joined) in course.since.items()
+    }
     step = plan.steps[n - 1] if 0 < n <= len(plan.steps) else None
-    return Standing(n, states, step.part if step else None, plan, done)
+    return Standing(n, states, step.part if step else None, plan, Done(n, course))
 
 
 @dataclass(frozen=True)
-class _Course:
-    """At which step each task of a plan is done, and the first and the last step of each sort of work on a
-    part."""
+class Course:
+    """At which step each task of a plan is done, the first and the last step of each sort of work on a part,
+    and since which step each part, parents first, is made and is joined; and how copies have looked."""
 
     steps: Mapping[TaskKey, int]
     spans: Mapping[tuple[str, str], tuple[int, int]]
+    since: Mapping[str, tuple[float, float]]
+    looks: dict[tuple[object, ...], Copy] = field(default_factory=dict)
 
 
-@remembered(1)
-def _course_of(steps: tuple[TaskKey, ...]) -> _Course:
+def course_of(plan: Plan) -> Course:
+    """The course of a plan."""
+    steps: dict[TaskKey, int] = {}
     spans: dict[tuple[str, str], tuple[int, int]] = {}
-    for n, key in enumerate(steps, 1):
-        work = key.about.removesuffix(SECOND), key.sort
-        spans[work] = spans.get(work, (n, n))[0], n
-    return _Course({key: n for n, key in enumerate(steps, 1)}, spans)
+    for n, step in enumerate(plan.steps, 1):
+        work = step.key.about.removesuffix(SECOND), step.key.sort
+        steps[step.key], spans[work] = n, (spans.get(work, (n, n))[0], n)
+    left_out = {job.id for job in plan.work.parts if job.left_out}
+    since: dict[str, tuple[float, float]] = {}
+    for part in plan.resized.figure.parents_first:
+        bearer = since[part.parent][1] if part.parent else 0.0
+        making = ("join",) if plan.part(part.id).made == "bought" else ("core", "detail", "pattern")
+        begun = [spans[part.id, sort][0] for sort in making if (part.id, sort) in spans]
+        # What is left out lies within what is there.
+        made = min([*begun, *((bearer,) if part.id in left_out else ())], default=math.inf)
+        ended = [spans[part.id, sort][1] for sort in ("join", "blend") if (part.id, sort) in spans]
+        since[part.id] = made, max([*ended, bearer, made])
+    return Course(steps, spans, since)
 
 
 @dataclass(frozen=True)
@@ -77,17 +85,12 @@ class Done:
     """What is done after step ``n``."""
 
     n: int
-    course: _Course
+    course: Course
 
     def any(self, part: str, *sorts: Sort) -> bool:
         """Whether any work of these sorts on the part is done."""
         spans = self.course.spans
         return any((part, s) in spans and spans[part, s][0] <= self.n for s in sorts)
-
-    def all(self, part: str, *sorts: Sort) -> bool:
-        """Whether no work of these sorts on the part is still to come."""
-        spans = self.course.spans
-        return not any((part, s) in spans and spans[part, s][1] > self.n for s in sorts)
 
     def laid(self, part: str, place: Place) -> bool:
         """Whether a patch, or a piece of a face, is on."""
@@ -115,24 +118,30 @@ def _shown(plan: Plan, done: Done, parts: set[str]) -> Placement | None:
     if not parts:
         return None
     placement = plan.solids.placement
-    copies = []
-    for copy in placement.copies:
-        if copy.part.id in parts:
-            part = copy.part
-            coated = part.coat is not None and done.any(part.id, "coat", "detail")
-            drawn = done.any(part.id, "detail")
-            places = tuple(
-                place.replaced(
-                    wool=place.wool if drawn or done.laid(part.id, place) else None,
-                    fur=place.fur if place.fur and done.furred(part.id, place) else None,
-                )
-                for place in part.places
-            )
-            bare = part.replaced(coat=part.coat if coated else None, places=places)
-            copies.append(replace(copy, part=bare))
+    copies = tuple(_look(n, c, done) for n, c in enumerate(placement.copies) if c.part.id in parts)
     fittings = tuple(
         f
         for f in placement.fittings
         if f.fitting.part in parts and done.has(key_of("fit", f.fitting.id))
     )
-    return replace(placement, copies=tuple(copies), fittings=fittings)
+    return replace(placement, copies=copies, fittings=fittings)
+
+
+def _look(number: int, copy: Copy, done: Done) -> Copy:
+    """One copy of a figure as it looks by now; as it has looked before, the very same."""
+    part = copy.part
+    drawn = done.any(part.id, "detail")
+    coated = part.coat is not None and (drawn or done.any(part.id, "coat"))
+    on = tuple(
+        (drawn or done.laid(part.id, place), bool(place.fur) and done.furred(part.id, place))
+        for place in part.places
+    )
+    looks = done.course.looks
+    if (number, coated, on) not in looks:
+        places = tuple(
+            place.replaced(wool=place.wool if laid else None, fur=place.fur if furred else None)
+            for place, (laid, furred) in zip(part.places, on, strict=True)
+        )
+        bare = part.replaced(coat=part.coat if coated else None, places=places)
+        looks[number, coated, on] = replace(copy, part=bare)
+    return looks[number, coated, on]

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterator
+from collections.abc import Callable, Iterator, Sequence
 
 import numpy as np
 from PIL import Image
@@ -27,8 +27,9 @@ from bambola.core.export.packet.sheet import Block, tiled
 from bambola.core.plan import Plan
 from bambola.core.quantities import show_length
 from bambola.core.relief import Camera
-from bambola.core.solids import AXES, Copy, Detail, outline_of_copy, outlines
+from bambola.core.solids import AXES, Copy, Detail
 from bambola.core.solids.forms import Array
+from bambola.core.solids.views import outlines_and_parts
 
 Laid = Callable[[Array], Array]
 """Puts points as seen, mm and y upwards, on to the page."""
@@ -56,8 +57,10 @@ def pages(job: Job) -> Iterator[Page]:
 def seen_block(job: Job, view: str) -> Block:
     """The figure at true size as it is seen from one side."""
     plan = job.plan
-    runs = outlines(plan.solids.placement, view, Detail.CLOSE)
-    points = np.vstack(runs)
+    seen = [
+        (each, *outlines_and_parts(each.solids.placement, view, Detail.CLOSE)) for each in job.plans
+    ]
+    points = np.vstack(seen[-1][1])
     (left, low), (right, high) = points.min(axis=0), points.max(axis=0)
     flip = np.array([1.0, -1.0])
     corner = np.array([left - EDGE_MM, -(high + EDGE_MM)])
@@ -70,15 +73,15 @@ def seen_block(job: Job, view: str) -> Block:
     items: list[Item] = []
     if len(job.plans) == 1:
         items.append(_picture(job, view, laid))
-        items += _parts(plan, view, laid)
-    for plan_, dash in zip(reversed(job.plans), KINDS * len(job.plans), strict=False):
+        items += _parts(plan, view, seen[-1][2], laid)
+    for (plan_, runs, _), dash in zip(reversed(seen), KINDS * len(seen), strict=False):
         shift = np.array([0.0, 0.0])
         if plan_ is not plan:  # all stand on one ground line
             shift = np.array([0.0, plan.solids.placement.ground - plan_.solids.placement.ground])
-        for run in outlines(plan_.solids.placement, view, Detail.CLOSE):
-            items.append(
-                Stroke(laid(run + shift), INK, 0.5, closed=True, dash=dash, what="outline")
-            )
+        items += [
+            Stroke(laid(run + shift), INK, 0.5, closed=True, dash=dash, what="outline")
+            for run in runs
+        ]
     if len(job.plans) == 1:
         items += _wires(plan, view, laid)
         items += _pins(plan, view, laid)
@@ -99,12 +102,11 @@ def _picture(job: Job, view: str, laid: Laid) -> Picture:
     return Picture(float(x), float(y), columns * made.step, rows * made.step, image)
 
 
-def _parts(plan: Plan, view: str, laid: Laid) -> Iterator[Item]:
+def _parts(plan: Plan, view: str, seen: Sequence[tuple[Copy, Array]], laid: Laid) -> Iterator[Item]:
     """The outline of every part, and where its firm felt ends and the fringe begins."""
     jobs = {job.id: job for job in plan.work.parts}
-    for copy in plan.solids.placement.copies:
-        run = outline_of_copy(copy, view, detail=Detail.CLOSE)
-        if len(run) and not copy.part.hollow:
+    for copy, run in seen:
+        if len(run):
             yield Stroke(laid(run), QUIET, 0.2, closed=True, what="part")
         job = jobs.get(copy.part.id)
         if (

@@ -39,7 +39,7 @@ from bambola.core.order import Step
 from bambola.core.order.keys import TaskKey, key_of
 from bambola.core.order.steps import lasting
 from bambola.core.plan import Plan
-from bambola.core.plan.counter.standing_after import standing_after
+from bambola.core.plan.counter.standing_after import course_of, standing_after
 from bambola.core.plan.counter.weighing import dress_told, laid_fact
 from bambola.core.relief import Camera, Growing
 from bambola.core.solids import Placement
@@ -55,7 +55,7 @@ class StandingPictures:
     none is larger than ``wide`` by ``high`` mm."""
 
     def __init__(self, plan: Plan, bench: Bench, wide: float, high: float) -> None:
-        self.plan = plan
+        self.plan, self._course = plan, course_of(plan)
         whole = plan.solids.placement
         most = wide * DOTS_PER_MM, high * DOTS_PER_MM
         self._growing = Growing(whole, Camera(turn=14, tip=3), most, bench.colours)
@@ -66,7 +66,7 @@ class StandingPictures:
 
     def of(self, n: int) -> bytes:
         """The picture after step ``n`` as JPEG; where nothing new is seen, the one before."""
-        shown = standing_after(self.plan, n).joined
+        shown = standing_after(self.plan, n, self._course).joined
         look = _look(shown) if shown else ()
         if look not in self._known:
             page = self._ghost.copy()
