@@ -11,8 +11,8 @@ from pathlib import Path
 
 import pytest
 from PyQt6.QtCore import QMimeData, QPointF, Qt, QTimer, QUrl
-from PyQt6.QtGui import QDropEvent
-from PyQt6.QtWidgets import QFileDialog, QMessageBox, QProgressDialog
+from PyQt6.QtGui import QDropEvent, QPalette
+from PyQt6.QtWidgets import QApplication, QFileDialog, QMessageBox, QProgressDialog
 from pytestqt.qtbot import QtBot
 
 from bambola.core.bench import Bench
@@ -316,9 +316,17 @@ def test_an_empty_table_teaches_and_opens_the_demo(new_window: Callable[[], Wind
     assert window.resize_station.isVisible() and window.studio.plan
 
 
-def test_look_and_units_are_remembered(window: Window, new_window: Callable[[], Window]) -> None:
+def test_look_and_units_are_remembered(
+    window: Window, new_window: Callable[[], Window], qtbot: QtBot
+) -> None:
+    heard: list[int] = []
+    window.theme.changed.connect(lambda: heard.append(QApplication.font().pixelSize()))
     window.actions_["text_larger"].trigger()
-    window.actions_["dark"].trigger()
+    window.actions_["dark"].trigger()  # before the larger text is all put on
+    assert not heard and not window.updatesEnabled()
+    qtbot.waitUntil(window.updatesEnabled)
+    assert heard == [window.theme.text().pixelSize()]
+    assert QApplication.palette().color(QPalette.ColorRole.Window) == window.theme.dyes.ground
     window.actions_["length_cm"].trigger()
     again = new_window()
     assert again.settings.text_scale == 1.15 and again.settings.dark is True

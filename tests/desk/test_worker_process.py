@@ -9,7 +9,7 @@ from collections.abc import Iterator
 
 import pytest
 from PyQt6.QtCore import QTimer
-from PyQt6.QtWidgets import QLineEdit
+from PyQt6.QtWidgets import QLineEdit, QMainWindow
 from pytestqt.qtbot import QtBot
 
 from bambola.core.figure import Brief, SizeRule
@@ -152,6 +152,16 @@ def test_a_change_is_planned_apart_and_the_next_act_of_a_hand_finds_it_made(
     assert studio.hold("head", True) and studio.correct(not studio.brief.corrected)
     qtbot.waitUntil(lambda: not studio.is_planning, timeout=30_000)
     assert studio.is_held("head") and studio.brief.corrected != as_it_was.brief.corrected
+
+    # A list or a dialog that closes waits for nothing; a window that closes waits, to ask what is lost.
+    window = QMainWindow()
+    qtbot.addWidget(window)
+    window.show()
+    assert studio.hold("head", False) and studio.is_planning
+    assert line.close() and studio.is_planning
+    assert window.close() and not studio.is_planning
+    assert studio.hold("head", True)
+    qtbot.waitUntil(lambda: not studio.is_planning, timeout=30_000)
 
     # What cannot be is told, and what is there is shown again.
     assert studio.hold("head", False) and studio.set_height(40.0)
