@@ -283,9 +283,10 @@ def _fuzz(hits: Hits, smooth: int) -> Float32:
 
 def _gather(colour: Float32, alpha: Float32, smooth: int) -> NDArray[np.uint8]:
     """Average ``smooth`` × ``smooth`` rays into each pixel, weighted by coverage."""
-    seen = (colour.max(axis=2) > 0).astype(np.float32)
+    red, green, blue = (colour[..., k] for k in range(3))
+    seen = ((red > 0) | (green > 0) | (blue > 0)).astype(np.float32)
     # Beyond the edge a stray fibre has the colour of the felt next to it.
-    spread = np.stack([blur(colour[..., k] * seen, 1 + smooth) for k in range(3)], axis=-1)
+    spread = np.stack([blur(dye, 1 + smooth) for dye in (red, green, blue)], axis=-1)
     weight = blur(seen, 1 + smooth)[..., None]
     filled = np.where(seen[..., None] > 0, colour, spread / np.maximum(weight, 1e-6))
     rows, columns = alpha.shape[0] // smooth, alpha.shape[1] // smooth
