@@ -323,10 +323,12 @@ def test_look_and_units_are_remembered(
     window.theme.changed.connect(lambda: heard.append(QApplication.font().pixelSize()))
     window.actions_["text_larger"].trigger()
     window.actions_["dark"].trigger()  # before the larger text is all put on
-    assert not heard and not window.updatesEnabled()
-    qtbot.waitUntil(window.updatesEnabled)
-    assert heard == [window.theme.text().pixelSize()]
+    assert heard == [window.theme.text().pixelSize()] * 2
     assert QApplication.palette().color(QPalette.ColorRole.Window) == window.theme.dyes.ground
+    window.actions_["text_larger"].trigger()
+    assert len(heard) == 2
+    qtbot.waitUntil(lambda: len(heard) == 3)
+    window.actions_["text_smaller"].trigger()
     window.actions_["length_cm"].trigger()
     again = new_window()
     assert again.settings.text_scale == 1.15 and again.settings.dark is True

@@ -122,18 +122,32 @@ class Theme(QObject):
     def in_turns(
         self, dark: bool | None = None, scale: float | None = None
     ) -> tuple[Callable[[], None], ...]:
-        """The same, as what is to be done one after the other: each goes through every widget there is."""
+        """The same, as what is to be done one after the other. Each goes through every widget there is; what
+        stays as it was is not set anew, for Qt would go through them all the same."""
+        before = self.dark, self.scale, self.sheet
         self.dark = self.dark if dark is None else dark
         self.scale = self.scale if scale is None else scale
-        sheet, app = _sheet(self), QApplication.instance()
-        if sheet == self.sheet:
+        self.sheet = _sheet(self)
+        if self.sheet == before[2]:
             return ()
-        self.sheet = sheet
-        dyed: tuple[Callable[[], None], ...] = ()
+        is_first = not before[2]
+        sized = (self._size,) if is_first or self.scale != before[1] else ()
+        return (*sized, self._dye if is_first or self.dark != before[0] else self._tell)
+
+    def _size(self) -> None:
+        app = QApplication.instance()
         if isinstance(app, QApplication):
-            palette, font = _palette(self.dyes), self.text()
-            dyed = (lambda: app.setPalette(palette), lambda: app.setFont(font))
-        return (*dyed, self.sheet_changed.emit, self.changed.emit)
+            app.setFont(self.text())
+
+    def _dye(self) -> None:
+        app = QApplication.instance()
+        if isinstance(app, QApplication):
+            app.setPalette(_palette(self.dyes))
+        self._tell()  # together: what is dyed by halves is seen
+
+    def _tell(self) -> None:
+        self.sheet_changed.emit()
+        self.changed.emit()
 
 
 class WearsSheet(QObject):

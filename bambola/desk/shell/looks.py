@@ -3,12 +3,9 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from contextlib import ExitStack
 from dataclasses import replace
 
-from PyQt6 import sip
 from PyQt6.QtCore import QObject, pyqtSignal
-from PyQt6.QtWidgets import QApplication, QWidget
 
 from bambola.core.quantities import LengthUnit, MassUnit
 from bambola.desk.kit.theme import Theme
@@ -31,7 +28,7 @@ class Looks(QObject):
         super().__init__()
         self.studio, self.theme, self.settings = studio, theme, settings
         self._turns: list[Callable[[], None]] = []
-        self._next, self._around = once(self, 0), ExitStack()
+        self._next = once(self, 0)
         self._next.timeout.connect(self._turn)
 
     def set_units(
@@ -75,27 +72,16 @@ class Looks(QObject):
         self.changed.emit()
 
     def _dress(self, dark: bool | None = None, scale: float | None = None) -> None:
-        # Every widget there is takes on the new look, which can be felt: the window takes events between
-        # palette, font and sheet, is seen again when it has them all, and the cursor says so.
-        begun = bool(self._turns)
-        self._turns = list(self.theme.in_turns(dark, scale)) or self._turns
-        if self._turns and not begun:
-            self._around.enter_context(waiting())
-            for window in QApplication.topLevelWidgets():
-                if window.isVisible():
-                    self._around.callback(_show_again, window)
-                    window.setUpdatesEnabled(False)
+        # Every widget there is takes on the new look, which can be felt: the window takes events between the
+        # font and the sheet, and the cursor says so.
+        while self._turns:
+            self._turn()
+        self._turns = list(self.theme.in_turns(dark, scale))
         self._turn()
 
     def _turn(self) -> None:
         if self._turns:
-            self._turns.pop(0)()
+            with waiting():
+                self._turns.pop(0)()
         if self._turns:
             self._next.start()
-        else:
-            self._around.close()
-
-
-def _show_again(window: QWidget) -> None:
-    if not sip.isdeleted(window):  # a dialog may have been closed meanwhile
-        window.setUpdatesEnabled(True)
