@@ -323,7 +323,8 @@ def test_look_and_units_are_remembered(
     window.theme.changed.connect(lambda: heard.append(QApplication.font().pixelSize()))
     window.actions_["text_larger"].trigger()
     window.actions_["dark"].trigger()  # before the larger text is all put on
-    assert heard == [window.theme.text().pixelSize()] * 2
+    assert heard == [window.theme.text().pixelSize()]
+    qtbot.waitUntil(lambda: len(heard) == 2)
     assert QApplication.palette().color(QPalette.ColorRole.Window) == window.theme.dyes.ground
     window.actions_["text_larger"].trigger()
     assert len(heard) == 2

@@ -132,7 +132,8 @@ class Theme(QObject):
             return ()
         is_first = not before[2]
         sized = (self._size,) if is_first or self.scale != before[1] else ()
-        return (*sized, self._dye if is_first or self.dark != before[0] else self._tell)
+        dyed = (self._dye,) if is_first or self.dark != before[0] else ()
+        return (*sized, *dyed, self.sheet_changed.emit, self.changed.emit)
 
     def _size(self) -> None:
         app = QApplication.instance()
@@ -143,11 +144,6 @@ class Theme(QObject):
         app = QApplication.instance()
         if isinstance(app, QApplication):
             app.setPalette(_palette(self.dyes))
-        self._tell()  # together: what is dyed by halves is seen
-
-    def _tell(self) -> None:
-        self.sheet_changed.emit()
-        self.changed.emit()
 
 
 class WearsSheet(QObject):

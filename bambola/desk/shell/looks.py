@@ -72,8 +72,8 @@ class Looks(QObject):
         self.changed.emit()
 
     def _dress(self, dark: bool | None = None, scale: float | None = None) -> None:
-        # Every widget there is takes on the new look, which can be felt: the window takes events between the
-        # font and the sheet, and the cursor says so.
+        # Every widget there is takes on the new look, which can be felt: the window takes events between
+        # font, palette and sheet, and the cursor says so.
         while self._turns:
             self._turn()
         self._turns = list(self.theme.in_turns(dark, scale))
