@@ -211,14 +211,20 @@ def agreed(
     ]
     best = max(tried, key=lambda one: scored(true, photographs, one).right)
     match = _matched(true, best, list(true.by_id), tuple(photographs))
-    figure, survey, back = best.figure, best.survey, {v: k for k, v in match.items()}
+    figure, survey = best.figure, best.survey
     whose = _pieces_of(true, best, match, tuple(photographs))
-    for gone in [p.id for p in reversed(figure.parents_first) if p.id not in back][:CLICKS]:
+    besides = [p.id for p in reversed(figure.parents_first) if p.id not in match.values()]
+    for gone in besides[:CLICKS]:
         with contextlib.suppress(ValueError):
             if gone in whose:
-                figure, survey = joined(figure, survey, gone, whose[gone])
+                into = whose[gone]
+                figure, survey = joined(figure, survey, gone, into)
+                if into not in figure.by_id:  # what bears the other stays
+                    match = {part: gone if own == into else own for part, own in match.items()}
+                    whose = {part: gone if own == into else own for part, own in whose.items()}
             else:
                 figure, survey = not_a_part(figure, survey, gone)
+    back = {found: part for part, found in match.items()}
     for part in list(figure.parts):
         of = true.by_id.get(back.get(part.id, ""))
         bearer = of.parent if of else None
