@@ -20,6 +20,7 @@ from bambola.core.relief import Camera, portrait, stage_of
 from bambola.core.resize import ResizeError
 from bambola.demo import BADGER, HERON, TOAD
 from bambola.shipped import body_plans, default_bench
+from benchmarks.pace import slowness
 from tests.torture.tally import Tally
 
 SOURCES = [json.loads(path.read_text()) for path in (BADGER, HERON, TOAD)] + [
@@ -159,4 +160,6 @@ def plan_one(seed: int, i: int) -> tuple[str, str]:
         return "cannot be met", "" if "\n" not in str(error) else f"no sentence: {error!s:.200}"
     except Exception:
         return "failed", traceback.format_exc(limit=-2)
-    return "planned", f"took {spent:.1f} s" if spent > PLAN_S else ""
+    # A machine that is slow just now is no fault of the plan.
+    slow = spent > PLAN_S and spent / slowness() > PLAN_S
+    return "planned", f"took {spent:.1f} s" if slow else ""
