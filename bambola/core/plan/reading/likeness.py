@@ -8,18 +8,18 @@ craft.md, 9.
 
 from __future__ import annotations
 
-import math
 from collections.abc import Callable, Iterator, Sequence
 
 import numpy as np
 
 from bambola.core.bench import Bench, with_wools_of
-from bambola.core.figure import Datum, Figure, Part, Shape, Sight
+from bambola.core.figure import Datum, Figure, Part, Sight
 from bambola.core.figure.bodyplans import BodyPlan
 from bambola.core.figure.graft import without_part
 from bambola.core.frozen import frozen
 from bambola.core.plan.reading.candidates import Candidate
 from bambola.core.plan.reading.starting import start_from
+from bambola.core.plan.reading.varying import Step, in_all, own, proportions, with_shaped
 from bambola.core.sight.blobs import Blob, Seen
 from bambola.core.sight.explaining import (
     CELLS,
@@ -60,12 +60,6 @@ GAIN = 0.0004
 STRAYS = 0.004
 """What a step off the plan must explain besides, by the square of the steps gone so far: what is not seen
 stays as the plan has it. Judged."""
-GROWS = 0.15
-"""The natural logarithm of what one step multiplies a measure by."""
-SEATS = {"along": (0.12, 0.0, 1.0), "out": (0.15, 0.0, 1.3), "around": (15.0, -180.0, 180.0)}
-"""How far a seat goes in one step, and between what."""
-NODS, LEANS = 12.0, 14.0
-"""How far a part is tilted in one step, degrees."""
 STRANGE, MISSED, BESIDE = 0.6, 0.6, 0.25
 """What is so strange a colour on its part (of 1) is not explained by it; and a region of which so much is not
 explained, and so much lies beside the fitted figure, is a part of its own. Judged. See craft.md, 9."""
@@ -106,14 +100,14 @@ def likest(
         return None
     rough = sorted(plans, key=lambda plan: held.unexplained(plan.figure))[:TRIED]
     fitted = [
-        (plan, *held.fitted(plan.figure, _proportions(plan), 0.3 * n / len(rough)))
+        (plan, *held.fitted(plan.figure, proportions(plan), 0.3 * n / len(rough)))
         for n, plan in enumerate(rough, 1)
     ]
     plan, figure, off = min(fitted, key=lambda one: one[2])
     if len(plans) > 1 and off > enough and not _stands_out(off, [left for *_, left in fitted]):
         return None
     figure = _from_nearer(held, plan, figure, off)
-    figure, _ = held.fitted(figure, [*_in_all(figure), *_own(figure)], 1.0)
+    figure, _ = held.fitted(figure, [*in_all(figure), *own(figure)], 1.0)
     return held.likeness(plan, figure)
 
 
@@ -122,7 +116,7 @@ def _from_nearer(held: _Held, plan: BodyPlan, figure: Figure, off: float) -> Fig
     was near: ``held`` knows it from then on."""
     for away in AWAY:
         held.away, was = away, held.away
-        tried, left = held.fitted(plan.figure, _proportions(plan), held.done)
+        tried, left = held.fitted(plan.figure, proportions(plan), held.done)
         if left < off - NEARER:
             figure, off = tried, left
         else:
@@ -166,7 +160,7 @@ def figure_like(
         figure = without_part(figure, absent[0])
     for part in figure.parts:
         if part.id in found.colours and part.stuff is None:
-            figure = _with(figure, _dyed(part, dyed(found.colours[part.id])))
+            figure = with_shaped(figure, _dyed(part, dyed(found.colours[part.id])))
     plan = found.plan.replaced(figure=figure.replaced(datum=Datum()))
     return start_from(plan, height, {}, bench).replaced(id="new-figure", name=name)
 
@@ -231,84 +225,6 @@ def shown_on(
             )
             if counts[1:].any():
                 yield view.view, blob, ids[int(np.argmax(counts[1:]))]
-
-
-@frozen
-class Step:
-    """One thing of a part that is varied: a measure, ``all`` of them, or a number of its seat or tilt."""
-
-    part: str
-    what: str
-
-    def taken(self, figure: Figure, amount: float) -> Figure:
-        """``figure`` with the step gone ``amount`` times. Raises ``ValueError`` where it leads too far."""
-        part = figure.by_id[self.part]
-        return _with(figure, self._of(part, amount))
-
-    def _of(self, part: Part, amount: float) -> Part:
-        seat, factor = part.seat, math.exp(GROWS * amount)
-        if self.what == "all":
-            return part.replaced(shape=part.shape.scaled(factor))
-        if self.what in part.shape.measure_names:
-            size = part.shape.measures()[self.what] * factor
-            return part.replaced(shape=_possible(part.shape.resized({self.what: size})))
-        if self.what in SEATS:
-            far, low, high = SEATS[self.what]
-            there = getattr(seat, self.what) + far * amount
-            if not low <= there <= high:
-                raise ValueError(self.what)
-            return part.replaced(seat=seat.replaced(**{self.what: there}))
-        far = NODS if self.what == "nod" else LEANS
-        tilt = seat.tilt.replaced(**{self.what: getattr(seat.tilt, self.what) + far * amount})
-        return part.replaced(seat=seat.replaced(tilt=tilt))
-
-
-def _with(figure: Figure, part: Part) -> Figure:
-    """``figure`` with another of its parts, not looked through for faults: it is asked some hundred times."""
-    return figure.replaced(parts=tuple(part if p.id == part.id else p for p in figure.parts))
-
-
-def _possible(shape: Shape) -> Shape:
-    """``shape``, if there can be such a one. Raises ``ValueError``, as for a cone broader than it is long."""
-    return type(shape).model_validate(
-        {name: getattr(shape, name) for name in type(shape).model_fields}
-    )
-
-
-def _proportions(plan: BodyPlan) -> list[tuple[Step, ...]]:
-    """What of a plan is varied together, proportion by proportion."""
-    return [
-        tuple(Step(stretch.part, stretch.measure) for stretch in proportion.stretches)
-        for proportion in plan.proportions
-    ]
-
-
-def _in_all(figure: Figure) -> list[tuple[Step, ...]]:
-    """What is varied of all parts that have such a measure together: a toad is a frog, but lower."""
-    steps = (
-        tuple(Step(p.id, name) for p in figure.parts if name in p.shape.measure_names)
-        for name in ("width", "depth", "height")
-    )
-    return [step for step in steps if step]
-
-
-def _own(figure: Figure) -> list[tuple[Step, ...]]:
-    """What is varied of each part alone, of the largest first."""
-    return [
-        (Step(part.id, what),)
-        for part in sorted(figure.parts, key=lambda p: -max(p.shape.measures().values()))
-        for what in _varied(part)
-    ]
-
-
-def _varied(part: Part) -> Iterator[str]:
-    names = part.shape.measure_names
-    yield "all"
-    yield from names if len(names) > 1 else ()
-    if part.parent is not None:
-        yield from ("along", "out")
-        yield from ("around", "lean") if part.pair else ()
-    yield "nod"
 
 
 def _held_against(
