@@ -10,7 +10,7 @@ import numpy as np
 import pytest
 
 from bambola.core.facts import RefusedError
-from bambola.core.figure import Ball, Brief, Rope, Sight
+from bambola.core.figure import Ball, Brief, Joint, Limb, Part, Rope, Seat, Sight, Tilt
 from bambola.core.figure.document import dump_document, load_document
 from bambola.core.figure.graft import with_part
 from bambola.core.figure.places import Outline
@@ -19,6 +19,7 @@ from bambola.core.plan.reading.assembling import hull_mm3
 from bambola.core.plan.reading.candidates import found_in
 from bambola.core.plan.reading.likeness import likest
 from bambola.core.plan.reading.proposing import Proposal, propose_figure
+from bambola.core.plan.reading.skeleton import with_skeleton
 from bambola.core.plan.reading.starting import start_from_pictures
 from bambola.core.plan.reading.tracing import as_agreed, not_a_part
 from bambola.core.sight.blobs import Seen
@@ -331,6 +332,48 @@ def test_limbs_beside_each_other_are_parted_on_both_sides_and_the_bulk_is_none_o
     bulk = max(side.values(), key=lambda blob: blob.area)
     (trunk,) = (c for c in found if bulk.number in c.seen.get("side", ()))
     assert not trunk.pair and abs(front[trunk.seen["front"][0]].centre[0]) < 10
+
+
+@pytest.mark.parametrize("on_pair", [False, True])
+def test_what_would_droop_is_wired_along_its_axis_and_nothing_else(on_pair: bool) -> None:
+    """Legs from toe to toe through the trunk; a twig on each, or a tail, by itself; stout arms not."""
+
+    def limb(id: str, long: float, thick: float, parent: str, pair: bool, along: float) -> Part:
+        ends = ((0.0, 0.0), (0.0, long))
+        joints = tuple(Joint(x=x, y=0, z=z, diameter=thick) for x, z in ends)
+        seat = Seat(along=along, around=90.0, tilt=Tilt(lean=30.0))
+        return Part(
+            id=id, name=id.capitalize(), parent=parent, pair=pair, core="cream", seat=seat,
+            shape=Limb(joints=joints),
+        )  # fmt: skip
+
+    bench = default_bench()
+    figure = start_from_pictures(100.0, bench, "Stalker", "Body")
+    body = figure.parts[0].id
+    thin = (
+        limb("twig", 40, 5, "leg", False, 1.0) if on_pair else limb("tail", 60, 6, body, False, 0.5)
+    )
+    for part in (limb("leg", 80, 9, body, True, 0.2), limb("arm", 30, 9, body, True, 0.8), thin):
+        figure = with_part(figure, part)
+    wired = with_skeleton(figure)
+    nodes = {node.id: (node.part, node.side, node.along) for node in wired.nodes}
+    routes = [[nodes[name] for name in wire.route] for wire in wired.wires]
+    (heart,) = (node for node in routes[0] if node[0] == body)
+    leg = [
+        ("leg", side, along)
+        for side, along in (("left", 1), ("left", 0), ("right", 0), ("right", 1))
+    ]
+    assert routes[0] == [*leg[:2], heart, *leg[2:]]
+    ends = [("twig", s) for s in ("left", "right")] if on_pair else [("tail", None)]
+    assert [route[-1] for route in routes[1:]] == [(*end, 1) for end in ends]
+    assert [route[0][:2] for route in routes[1:]] == (
+        [("leg", "left"), ("leg", "right")] if on_pair else [(body, None)]
+    )
+    asked = {notice.code for notice in make_plan(wired, Brief(), bench).notices}
+    drooped = {notice.code for notice in make_plan(figure, Brief(), bench).notices}
+    assert {n for n in drooped if n.startswith("droop")} == {"droop:leg", f"droop:{thin.id}"}
+    assert not any(n.startswith("droop") for n in asked)
+    assert with_skeleton(wired) == wired
 
 
 def test_a_figure_explains_its_own_picture_and_less_of_it_the_more_it_is_another() -> None:

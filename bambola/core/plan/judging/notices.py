@@ -19,7 +19,7 @@ from bambola.core.facts import (
     fact,
     together,
 )
-from bambola.core.figure import Join, Rope
+from bambola.core.figure import Join
 from bambola.core.figure.questions import (
     BoughtGarment,
     Centre,
@@ -37,7 +37,7 @@ from bambola.core.figure.questions import (
     WeakJoin,
     Worn,
 )
-from bambola.core.figure.shapes import ChainShape
+from bambola.core.plan.judging.droop import DROOP, slenderness
 from bambola.core.plan.judging.findings import Findings, answer_among
 from bambola.core.plan.judging.small_notices import small_notices
 from bambola.core.plan.judging.standing_notices import standing_notices
@@ -46,7 +46,7 @@ from bambola.core.plan.making.jobs import may_build_round, opened
 from bambola.core.plan.making.masses import held_by
 from bambola.core.plan.making.values import Notice, Option
 from bambola.core.resize import EYE_TOLERANCE, rounds, wanted_size
-from bambola.core.resize.laws import HELD_MM, SizedPart, core_room, measure_fact
+from bambola.core.resize.laws import SizedPart, core_room, measure_fact
 from bambola.core.wool import soft_share
 from bambola.core.wool.portions import SHELL_MM, SOFT_FACTOR
 from bambola.core.wool.seams import PATCH_BAND_MM
@@ -56,8 +56,6 @@ LOOSE = 0.5
 See craft.md, 6."""
 STRONGER: tuple[Join, ...] = ("patch", "scarf", "peg", "wire")
 """What may be offered where a join is too weak, from the least to the most."""
-DROOP = 5.0
-"""An unwired part longer than this many thicknesses droops. See craft.md, 2."""
 
 
 def find_notices(found: Findings) -> tuple[Notice, ...]:
@@ -423,20 +421,12 @@ def _notes(found: Findings) -> Iterator[Notice]:
             title = fact("sized", part=part.name, rule=rules)
             how = fact("sized.how", part=part.name, rule=rules)
             yield Notice(f"sized:{part.id}", "note", part.id, title, how)
-        ring = isinstance(sized.shape, Rope) and sized.shape.closed
-        if part.id in figure.wired or sized.shape.flat or part.parent is None or ring:
-            continue
-        thick = sized.shape.smallest_mm
-        if thick < HELD_MM:
-            continue  # a thread of wool lies on what it is drawn on
-        # Round ends do not hang free: they are what it is joined by and what it ends in.
-        ends = thick if isinstance(sized.shape, ChainShape) else 0.0
-        run = sized.to_mm.get("length", 0.0) - ends
-        if run / thick > DROOP:
+        times = 0.0 if part.id in figure.wired else slenderness(part)
+        if times > DROOP:
             yield Notice(
                 f"droop:{part.id}",
                 "note",
                 part.id,
                 fact("droop", part=part.name),
-                fact("droop.how", part=part.name, times=run / thick),
+                fact("droop.how", part=part.name, times=times),
             )

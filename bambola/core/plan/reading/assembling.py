@@ -15,6 +15,7 @@ from bambola.core.figure.shapes import as_kind
 from bambola.core.plan.making.ready_to_wear import with_ring
 from bambola.core.plan.reading.candidates import Candidate
 from bambola.core.plan.reading.naming import likely_name
+from bambola.core.plan.reading.skeleton import with_skeleton
 from bambola.core.plan.reading.starting import start_from_pictures
 from bambola.core.plan.reading.tracing import ring_round, with_seated
 from bambola.core.sight.blobs import ASTRIDE, LEVEL_MM, SLIM, Blob, Seen
@@ -59,11 +60,12 @@ class Assembler:
     def made(
         self, order: list[int], survey: Survey, name: str, told: Callable[[float], bool]
     ) -> tuple[Figure, Survey, dict[str, float]]:
-        """The figure, part by part, and how sure each is."""
+        """The figure, part by part, with wire where it would droop, and how sure each is."""
         assert survey.height is not None
         figure = start_from_pictures(survey.height, self.bench, name, self.called("body", 1))
         figure, survey, sure = self.added(order, figure, survey, {}, told)
-        return *self._filled(figure, survey), sure
+        figure, survey = self._filled(figure, survey)
+        return with_skeleton(figure), survey, sure
 
     def added(
         self,
