@@ -93,15 +93,16 @@ def test_the_maker_says_what_it_is_like_and_thinks_again(
     by_name["Cub"].trigger()
     qtbot.waitUntil(slip.isVisible, timeout=60_000)
     cub = next(plan for plan in body_plans() if plan.figure.name == "Cub")
-    assert studio.figure is not None and set(studio.figure.by_id) == set(cub.figure.by_id)
-    assert slip.told.text().startswith("Like the body plan Cub. 8 to go")
+    seen = set(cub.figure.by_id) - {"foot"}  # the doll has none, where they would be seen
+    assert studio.figure is not None and set(studio.figure.by_id) == seen
+    assert slip.told.text().startswith("Like the body plan Cub. 7 to go")
     side = studio.survey.framing("side")
     assert side is not None and not studio.survey.traces
     by_name["Like none: what the pictures show apart"].trigger()
     qtbot.waitUntil(lambda: slip.told.text().startswith("6 to go"), timeout=60_000)
     assert len(studio.figure.parts) == 6
     studio.undo_stack.undo()
-    assert set(studio.figure.by_id) == set(cub.figure.by_id)
+    assert set(studio.figure.by_id) == seen
 
 
 def test_what_is_no_part_goes_and_what_sat_on_it_stays(
