@@ -39,7 +39,8 @@ class Standing:
 
 
 def standing_after(plan: Plan, n: int, course: Course | None = None) -> Standing:
-    """The figure after step ``n`` (0: before the first); ``course`` is the plan's, where it is known."""
+    """The figure after step ``n`` (0: before the first). Who asks at many steps of a plan gives its
+    ``course``."""
     course = course or course_of(plan)
     states: dict[str, State] = {
         part: "joined" if joined <= n else "made" if made <= n else "to come"

@@ -146,7 +146,7 @@ def _with_side(found: list[Candidate], facing: Seen, side: Seen) -> list[Candida
             )
             used.add(others[j].number)
     alone = [c for c in made if not c.pair and "side" not in c.seen]
-    if trunk and trunk.number not in used and alone:
+    if trunk is not None and trunk.number not in used and alone:
         c = max(alone, key=lambda c: facing.blobs[c.seen[facing.view][0]].area)
         made[made.index(c)] = Candidate({**c.seen, "side": (trunk.number,)}, False, c.sure / 2)
         used.add(trunk.number)

@@ -23,9 +23,10 @@ def with_skeleton(figure: Figure) -> Figure:
     for part in figure.parents_first:
         if slenderness(part) <= DROOP or part.id in figure.wired or part.parent is None:
             continue
-        copies, bearers = (place(figure).copies_of(name) for name in (part.id, part.parent))
+        placement = place(figure)
+        copies, bearers = placement.copies_of(part.id), placement.copies_of(part.parent)
         with contextlib.suppress(ValueError):  # What cannot be wired is left to the maker.
-            if len(bearers) == 1 < len(copies):
+            if len(bearers) == 1 and len(copies) == 2:
                 a, b = copies
                 heart = _heart(figure, bearers[0], copies)
                 route = (*_along(figure, a, 1.0, 0.0), heart, *_along(figure, b, 0.0, 1.0))

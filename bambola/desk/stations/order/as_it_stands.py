@@ -7,7 +7,7 @@ from PyQt6.QtGui import QPainter, QPaintEvent, QPixmap
 from PyQt6.QtWidgets import QWidget
 
 from bambola.core.plan import Plan
-from bambola.core.plan.counter.standing_after import Standing, standing_after
+from bambola.core.plan.counter.standing_after import Course, Standing, course_of, standing_after
 from bambola.core.relief import Camera
 from bambola.desk.kit.painters.marks import outline_of
 from bambola.desk.kit.pictures import RenderQueue, RenderRequest, RenderResult
@@ -30,6 +30,7 @@ class AsItStands(QWidget):
         self.studio, self.theme, self.darkroom, self.name = studio, theme, darkroom, name
         self.n = 0
         self._plan: Plan | None = None
+        self._course: Course | None = None
         self._standing: Standing | None = None
         self._prints: dict[str, RenderResult] = {}
         self._outline: tuple[QPoint, QPixmap] | None = None
@@ -65,7 +66,9 @@ class AsItStands(QWidget):
         placement = plan.solids.placement
         step = 1.16 * placement.height / self.height() / self.devicePixelRatioF()
         step = max(step, 1.5 * placement.height / max(60, self.width()) / 2.0)
-        self._plan, self._standing = plan, standing_after(plan, self.n)
+        if self._course is None or plan is not self._plan:
+            self._plan, self._course = plan, course_of(plan)
+        self._standing = standing_after(plan, self.n, self._course)
         self._outline = None
         ghost = self._prints.get("ghost")
         if ghost is None or ghost.shot.placement is not placement or ghost.shot.step != step:
