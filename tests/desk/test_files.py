@@ -12,14 +12,17 @@ from pathlib import Path
 import pytest
 from PyQt6.QtCore import QMimeData, QPointF, Qt, QTimer, QUrl
 from PyQt6.QtGui import QDropEvent, QPalette
+from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication, QFileDialog, QMessageBox, QProgressDialog
 from pytestqt.qtbot import QtBot
 
 from bambola.core.bench import Bench
 from bambola.core.figure import Document, dump_document
+from bambola.core.plan import Plan
 from bambola.core.quantities import Units
 from bambola.core.solids import CalledOffError
-from bambola.demo import BADGER, load_demo
+from bambola.demo import BADGER, HERON, TOAD, load_demo
+from bambola.desk.session import studio
 from bambola.desk.shell import opening
 from bambola.desk.shell.handover import Doorkeeper, hand_over
 from bambola.desk.shell.window import Window
@@ -358,7 +361,9 @@ def test_a_figure_of_many_parts_is_measured_with_progress_and_can_be_called_off(
     path.write_text(json.dumps(raw))
     plan, shown = window.studio.plan, []
 
-    def slowly(figure: object, bench: object, told: Callable[[float], bool]) -> None:
+    def slowly(
+        figure: object, bench: object, told: Callable[[float], bool], before: object
+    ) -> None:
         while told(0.4):
             time.sleep(0.01)
         raise CalledOffError
@@ -369,7 +374,7 @@ def test_a_figure_of_many_parts_is_measured_with_progress_and_can_be_called_off(
                 shown.append(box.value())
                 box.canceled.emit()  # as its button does
 
-    monkeypatch.setattr(opening, "as_made", slowly)
+    monkeypatch.setattr(studio, "as_made", slowly)
     look = QTimer(window)  # looks until there is a box: how long that takes is not asked here
     look.timeout.connect(press)
     look.start(50)
@@ -384,6 +389,33 @@ def test_a_figure_of_many_parts_is_measured_with_progress_and_can_be_called_off(
     monkeypatch.undo()
     assert window.files.open_path(path)
     qtbot.waitUntil(lambda: window.studio.path == path, timeout=60_000)
+
+
+def test_a_figure_is_planned_while_the_window_goes_on_and_nothing_is_changed_under_it(
+    window: Window, qtbot: QtBot, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    session, gate, plan_it = window.studio, threading.Event(), window.studio.planned
+
+    def slowly(document: Document, told: Callable[[float], bool] | None = None) -> Plan:
+        assert threading.current_thread() is not threading.main_thread()
+        assert gate.wait(20)
+        return plan_it(document, told)
+
+    window.files.opening.holds_window = False
+    monkeypatch.setattr(session, "planned", slowly)
+    monkeypatch.setattr(opening, "_PROGRESS_MS", 60_000)
+    badger = session.figure
+    window.open_demo(HERON)
+    assert window.files.opening.is_under_way and session.figure is badger
+    window.open_demo(TOAD)  # one after the other
+    box = window.findChild(QProgressDialog)
+    assert box is not None and not box.isVisible()
+    QTest.keyClick(window.resize_station.table, Qt.Key.Key_H)
+    assert box.isVisible() and "heron" in box.labelText() and session.is_saved
+    gate.set()
+    qtbot.waitUntil(lambda: session.figure is not badger, timeout=30_000)
+    assert session.figure and session.figure.id == load_demo(HERON).figure.id
+    assert not window.files.opening.is_under_way
 
 
 def test_what_an_opened_design_says_and_nobody_knows_is_told_and_the_design_is_open(

@@ -634,7 +634,8 @@ def test_a_body_plan_is_adjusted_and_put_on_the_table(
     write(page.height_, "24 cm")
     QTest.mouseClick(page.start, LEFT)
     studio = window.studio
-    assert studio.figure and studio.plan and window.station == MEASURE
+    qtbot.waitUntil(lambda: window.station == MEASURE, timeout=30_000)
+    assert studio.figure and studio.plan
     assert studio.plan.to_height_mm == pytest.approx(240.0)
     plain = page.plan.figure.by_id["head"].shape.measures()
     head = studio.figure.by_id["head"].shape.measures()
@@ -649,12 +650,15 @@ def test_a_body_plan_is_adjusted_and_put_on_the_table(
     assert window.station == MEASURE
 
 
-def test_a_height_no_plan_can_have_is_refused(new_window: Callable[[], Window]) -> None:
+def test_a_height_no_plan_can_have_is_refused(
+    new_window: Callable[[], Window], qtbot: QtBot
+) -> None:
     window = new_window()
     window.new_figure()
     write(window.start_page.height_, "80 m")
     QTest.mouseClick(window.start_page.start, LEFT)
-    assert "cannot be" in window.message.text and window.studio.figure is None
+    qtbot.waitUntil(lambda: "cannot be" in window.message.text, timeout=30_000)
+    assert window.studio.figure is None
     write(window.start_page.height_, "tall")
     assert "cannot read" in window.message.text
 

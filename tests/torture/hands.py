@@ -72,6 +72,7 @@ def random_hands(tally: Tally, seconds: float, seed: int) -> None:
         closer.timeout.connect(lambda: _put_boxes_away(rng))
         closer.start(150)
         window.open_demo()
+        _wait(window)
         while window.pages.make_next():  # as where the hands have rested a second
             pass
         until, longest, slowest = time.monotonic() + seconds, 0.0, ""
@@ -82,7 +83,7 @@ def random_hands(tally: Tally, seconds: float, seed: int) -> None:
             what = _one(window, rng)
             app.processEvents(QEventLoop.ProcessEventsFlag.AllEvents, 20)
             look_up = time.monotonic() + LOOK_S
-            while window.studio.is_planning and time.monotonic() < look_up:  # who acts looks first
+            while is_busy(window) and time.monotonic() < look_up:  # who acts looks first
                 app.processEvents(QEventLoop.ProcessEventsFlag.AllEvents, 5)
             spent = pulse.longest_s()
             tally.counts["deeds"] += 1
@@ -145,6 +146,7 @@ def open_window(folder: Path) -> Window:
     window = Window(
         EditorSession(apart=WorkerProcess(PLANNING)), theme, settings, Journal(folder / "journal")
     )
+    window.files.opening.holds_window = False
     window.resize(1280, 800)
     window.show()
     return window
@@ -166,9 +168,14 @@ def _put_boxes_away(rng: random.Random) -> None:
         box.accept() if rng.random() < 0.5 else box.reject()
 
 
+def is_busy(window: Window) -> bool:
+    """Whether something is being planned or opened."""
+    return window.studio.is_planning or window.files.opening.is_under_way
+
+
 def _wait(window: Window) -> None:
-    """Wait for what is being planned, the window alive, as a key or a click does by which all is asked."""
-    while window.studio.is_planning:
+    """Wait for what is under way, the window alive, as a key or a click does by which all is asked."""
+    while is_busy(window):
         QApplication.processEvents(QEventLoop.ProcessEventsFlag.AllEvents, 5)
 
 

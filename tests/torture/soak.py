@@ -15,7 +15,7 @@ from bambola.desk.kit.theme import load_faces
 from bambola.desk.shell.app import give_memory_back, trim_memory
 from bambola.desk.shell.stations import STATIONS
 from bambola.desk.shell.window import Window
-from tests.torture.hands import open_window
+from tests.torture.hands import is_busy, open_window
 from tests.torture.tally import Tally
 
 A_DAY = 2880
@@ -36,6 +36,8 @@ def a_day(tally: Tally, edits: int, seed: int) -> None:
     with tempfile.TemporaryDirectory() as name:
         window = open_window(Path(name))
         window.open_demo()
+        while is_busy(window):
+            QTest.qWait(5)
         quarters = []
         for n in range(edits):
             _edit(window, rng)

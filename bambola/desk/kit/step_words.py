@@ -53,6 +53,7 @@ class StepWords(QTextBrowser):
         self.setAccessibleName(tr("How it is done"))
         self._html = ""
         self._is_laying = False
+        self._laid: object = None
 
     def sizeHint(self) -> QSize:
         return QSize(self.theme.px(480), self.theme.px(300))
@@ -97,7 +98,7 @@ class StepWords(QTextBrowser):
 
     def clear(self) -> None:
         """Show no card; another size of this does not bring the last one back."""
-        self._html = ""
+        self._html, self._laid = "", None
         super().clear()
 
     def _mark(self, beside: Beside, n: int) -> str:
@@ -121,6 +122,10 @@ class StepWords(QTextBrowser):
 
     def _fit(self) -> None:
         """The largest letters with which all of it is seen at once."""
+        asked = self._html, self.size(), self.theme.dyes, self.theme.scale
+        if asked == self._laid:
+            return
+        self._laid = asked
         room = self.height() - 2.0
         at = bisect_right(SIZES, room, lo=1, key=self._height_at)
         self._dress(self.document(), SIZES[at - 1])

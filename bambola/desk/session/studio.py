@@ -98,11 +98,27 @@ class EditorSession(Asking):
 
     # What is open
 
-    def take(self, document: Document, path: Path | None, seen: str | None = None) -> None:
-        """Put a checked document on the table; raises if it cannot be planned. ``seen`` tells the version
-        of its file."""
-        self._measure(document.figure)
-        plan = make_plan(document.figure, document.brief, self.bench)
+    def planned(self, document: Document, told: Callable[[float], bool] | None = None) -> Plan:
+        """The plan of a checked document, measured first unless that was done in an earlier session; raises
+        if it cannot be planned. Of its share that is measured ``told`` hears, and may call it off. On any
+        thread."""
+        figure, bench = document.figure, self.bench
+        before = self.measures.of(figure)
+        made = as_made(figure, bench, told, before=before)
+        if before is None:
+            self.measures.keep(figure, made.solids.measured)
+        return make_plan(figure, document.brief, bench)
+
+    def take(
+        self,
+        document: Document,
+        path: Path | None,
+        seen: str | None = None,
+        plan: Plan | None = None,
+    ) -> None:
+        """Put a checked document on the table, with its ``plan`` if it is made; raises if it cannot be
+        planned. ``seen`` tells the version of its file."""
+        plan = plan or self.planned(document)
         self._stop_pulling()
         self.figure, self.brief, self.plan = document.figure, document.brief, plan
         self.survey, self.path, self.seen = document.survey, path, seen
@@ -117,13 +133,6 @@ class EditorSession(Asking):
         self.selection.tell()
         self.file_changed.emit()
 
-    def _measure(self, figure: Figure) -> None:
-        """Measure a figure that is new here, or take what it has measured before, in an earlier session."""
-        before = self.measures.of(figure)
-        made = as_made(figure, self.bench, before=before)
-        if before is None:
-            self.measures.keep(figure, made.solids.measured)
-
     def use_bench(self, bench: Bench) -> None:
         """Work with another bench; what is on the table is planned anew. What is on it may be of wools that
         the other has no more: those stay known."""
@@ -133,9 +142,12 @@ class EditorSession(Asking):
         if bench == self.bench:
             return
         self.let_go()
-        self.bench = bench
+        before, self.bench = self.bench, bench
         self._made_plans.clear()
         if self.figure is not None:
+            # It is made of other wools, maybe, but is as large as it was.
+            made = as_made(self.figure, before)
+            as_made(self.figure, bench, before=made.solids.measured)
             self.plan = make_plan(self.figure, self.brief, bench)
         self.bench_changed.emit()
         if self.plan is not None:

@@ -18,7 +18,7 @@ from PyQt6.QtWidgets import QApplication, QMainWindow
 from bambola.desk.running.waiting import BusyCursor
 from bambola.desk.session.changes import DocumentState
 
-_INPUT = frozenset(
+HAND_ACTS = frozenset(
     {
         QEvent.Type.KeyPress,
         QEvent.Type.ShortcutOverride,
@@ -81,7 +81,7 @@ class UnderWay(QObject):
         closes = kind == QEvent.Type.Close and isinstance(watched, QMainWindow)
         if kind in _WITHIN or closes:
             self._settle()
-        elif kind in _INPUT:
+        elif kind in HAND_ACTS:
             while self.asked is not None:
                 QApplication.processEvents(_ALIVE)
             # What was clicked may have gone with the change.

@@ -10,8 +10,10 @@ import ctypes
 import gc
 import os
 import sys
+import threading
 from collections.abc import Sequence
 from contextlib import suppress
+from importlib import import_module
 from pathlib import Path
 from typing import TYPE_CHECKING
 
@@ -32,6 +34,11 @@ if TYPE_CHECKING:
 _LAST_EXPORT_S = 60.0
 """How long an export may go on after its window has closed."""
 DEMO = SHIPPED / "lamplighter-badger.bambola.json"
+
+
+_TURN_S = 0.001
+"""So long another thread keeps the interpreter once the window wants it. To show a box takes some hundred
+turns: of the usual 5 ms each they would be half a second. Judged."""
 
 
 def parser() -> argparse.ArgumentParser:
@@ -99,6 +106,7 @@ def main(argv: Sequence[str] | None = None) -> int:
     else:
         QTimer.singleShot(0, window.files.offer_recovery)
         make_the_rest(window)
+    window.files.opening.holds_window = False
     code = app.exec()
     window.put_away()
     # The window is gone by now; only what is being written is still seen to its end.
@@ -111,6 +119,7 @@ def main(argv: Sequence[str] | None = None) -> int:
 def raise_curtain(design: Path | None) -> tuple[QApplication, Theme, Settings, Curtain]:
     """The application in the maker's look, and the design's last picture on the screen."""
     give_memory_back()
+    sys.setswitchinterval(_TURN_S)
     app = QApplication(sys.argv[:1])
     calm_collector()
     app.setApplicationName("bambola")
@@ -267,9 +276,16 @@ def make_the_rest(window: Window) -> None:
         if window.darkroom.is_idle and not pulled and not window.pages.make_next():
             timer.stop()
             pass_over_loaded()
+            load_the_rest()
 
     timer.timeout.connect(look)
     timer.start()
+
+
+def load_the_rest() -> None:
+    """Load, on the side, what the window loads only when it is asked for and would be held by."""
+    printing = "bambola.desk.shell.packet_dialog"
+    threading.Thread(target=import_module, args=(printing,), daemon=True).start()
 
 
 def _integrate(wanted: bool) -> int:

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Callable, Mapping, Sequence
 from pathlib import Path
 from typing import TYPE_CHECKING, cast
 
@@ -28,7 +28,6 @@ from bambola.desk.kit.pictures import RenderQueue
 from bambola.desk.kit.theme import Theme, WearsSheet
 from bambola.desk.kit.thread import ThreadStrip
 from bambola.desk.kit.true_size import TrueSize
-from bambola.desk.running.waiting import waiting
 from bambola.desk.session.bench_desk import BenchDesk
 from bambola.desk.session.lesson import Lesson
 from bambola.desk.session.settings import Settings
@@ -296,12 +295,12 @@ class Frame(QMainWindow):
 
     def learn(self, at: int = 0) -> None:
         """Put lesson number ``at`` on the table, and make it step by step; the first begins afresh."""
-        if not self.files.may_leave():
-            return
-        self.lesson.begin(afresh=at == 0)
-        desk = self.bench_desk
-        self.take_shipped(LESSONS[at])
-        plan = self.studio.plan
+        if self.files.may_leave():
+            self.lesson.begin(afresh=at == 0)
+            self._take_shipped(LESSONS[at], self._begin_lesson)
+
+    def _begin_lesson(self) -> None:
+        desk, plan = self.bench_desk, self.studio.plan
         done = desk.take_making().at
         if plan is not None and done and done == plan.steps[-1].key:
             desk.keep_making(Making())  # it was made before: from the beginning
@@ -318,11 +317,11 @@ class Frame(QMainWindow):
     def open_demo(self, path: Path = BADGER) -> None:
         """Put a shipped figure on the table; it is saved under a new name."""
         if self.files.may_leave():
-            self.take_shipped(path)
+            self._take_shipped(path, lambda: None)
 
-    def take_shipped(self, path: Path) -> None:
-        """Put a shipped figure on the table in place of what lies there; of wools the shelf does not have it
-        is made in others."""
+    def _take_shipped(self, path: Path, then: Callable[[], None]) -> None:
+        """Put a shipped figure on the table in place of what lies there, and go on with ``then``; of wools
+        the shelf does not have it is made in others."""
         document, bench = load_demo(path), self.studio.bench
         figure = with_wools_of(document.figure, bench)
         if figure != document.figure:
@@ -330,8 +329,7 @@ class Frame(QMainWindow):
             first = bench.wools[0].name
             told = tr("Wools that your shelf does not have are shown as {wool}.", wool=first)
             self.message.say(told, serious=False)
-        with waiting():
-            self.studio.take(document, None)
+        self.files.opening.lay(document, path, then)
 
     def new_figure(self) -> None:
         """Begin a figure: choose a body plan, or pictures."""
@@ -349,8 +347,8 @@ class Frame(QMainWindow):
     def start_with(self, figure: Figure) -> None:
         """Put a new figure on the table, to be measured."""
         if self.files.may_leave():
-            self.studio.take(Document(design=new_design(figure), figure=figure), None)
-            self.go_to(MEASURE)
+            document = Document(design=new_design(figure), figure=figure)
+            self.files.opening.lay(document, None, lambda: self.go_to(MEASURE))
 
     def start_with_pictures(self, pictures: dict[Sight, Path], height: float) -> None:
         """Begin a figure from pictures of the original, ``height`` mm high."""

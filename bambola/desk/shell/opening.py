@@ -5,32 +5,36 @@ from __future__ import annotations
 
 import threading
 from collections.abc import Callable
+from contextlib import ExitStack
 from pathlib import Path
 from typing import TypeVar
 
-from PyQt6.QtCore import QObject, Qt, QTimer, pyqtSignal
-from PyQt6.QtWidgets import QProgressDialog, QWidget
+from PyQt6.QtCore import QEvent, QObject, Qt, QTimer, pyqtSignal
+from PyQt6.QtWidgets import QApplication, QProgressDialog, QWidget
 
 from bambola.core.figure import Document, DocumentError
 from bambola.core.figure.document import MAX_BYTES
 from bambola.core.order import OrderConflictError
-from bambola.core.plan.making.made import as_made
+from bambola.core.plan import Plan
 from bambola.core.resize import ResizeError
 from bambola.desk.running.background import Background
 from bambola.desk.running.mishap import noted
 from bambola.desk.running.timers import once
+from bambola.desk.running.waiting import waiting
 from bambola.desk.session.settings import Settings
 from bambola.desk.session.studio import EditorSession
+from bambola.desk.session.under_way import HAND_ACTS
 from bambola.files import FileRefusedError, read_regular
 from bambola.files.reading import short_name
 from bambola.language import tr
 from bambola.store import fingerprint, new_design, open_design
 from bambola.store.designs import PDF
 
-_PROGRESS_MS = 300
-"""What is done sooner is not told of."""
+_PROGRESS_MS = 600
+"""Of what is done sooner only the cursor tells. Judged."""
+_NEVER_MS = 2**31 - 1
 _MANY_PARTS = 60
-"""A figure of more parts is measured with progress shown."""
+"""For a figure of more parts the window never waits."""
 T = TypeVar("T")
 
 
@@ -43,6 +47,8 @@ class Opening(QObject):
         super().__init__(window)
         self._window, self._studio, self._settings = window, studio, settings
         self._call_off: Callable[[], None] | None = None
+        self.holds_window = True
+        """Whether the window waits for what is opened: it does until it is in its maker's hands."""
 
     @property
     def is_under_way(self) -> bool:
@@ -54,8 +60,16 @@ class Opening(QObject):
         it is open, or on its way."""
         bench, seen = self._studio.bench, fingerprint(path)
 
+        def opened() -> None:
+            if not as_copy:
+                self._settings.add_recent(str(path.resolve()))
+            self.opened.emit()
+
         def then(document: Document) -> bool:
-            return self._measured(document, path, seen, as_copy)
+            if as_copy:
+                document = document.replaced(design=new_design(document.figure))
+                return self.lay(document, path, opened)
+            return self.lay(document, path, opened, path, seen)
 
         try:
             is_packet = read_regular(path, MAX_BYTES, tr("a design")).startswith(PDF)
@@ -73,43 +87,44 @@ class Opening(QObject):
         if self._call_off is not None:
             self._call_off()
 
-    def _measured(self, document: Document, path: Path, seen: str | None, as_copy: bool) -> bool:
-        """Measure the figure, one of many parts with progress shown, and put it on the table."""
-        figure, bench, share = document.figure, self._studio.bench, [0.0]
-        many = len(figure.parts) > _MANY_PARTS and self._studio.measures.of(figure) is None
-        if not many:
-            return self._take(document, path, seen, as_copy)
+    def lay(
+        self,
+        document: Document,
+        where: Path | None,
+        then: Callable[[], None],
+        path: Path | None = None,
+        seen: str | None = None,
+    ) -> bool:
+        """Measure and plan a design, put it on the table and go on with ``then``. It was read from ``where``,
+        and is that of the file ``path``, if of any. False where it is refused at once."""
+        if self.is_under_way:
+            return False
+        studio, bench, share = self._studio, self._studio.bench, [0.0]
 
-        def measure(stop: threading.Event) -> None:
+        def take(plan: Plan | None) -> bool:
+            try:
+                studio.take(document, path, seen, plan if studio.bench is bench else None)
+            except (ResizeError, OrderConflictError) as error:
+                return self._refused(error, where)
+            then()
+            return True
+
+        def measure(stop: threading.Event) -> Plan:
             def told(done: float) -> bool:
                 share[0] = done
                 return not stop.is_set()
 
-            as_made(figure, bench, told)
+            return studio.planned(document, told)
 
-        words = tr("Measuring {name}, {n} parts…", name=figure.name, n=len(figure.parts))
-        return self._begin(
-            words,
-            measure,
-            lambda _: self._take(document, path, seen, as_copy),
-            path,
-            lambda: share[0],
-        )
+        n = len(document.figure.parts)
+        if n <= _MANY_PARTS and self.holds_window:
+            with waiting():
+                return take(None)
+        words = tr("Measuring {name}, {n} parts…", name=document.figure.name, n=n)
+        return self._begin(words, measure, take, where, lambda: share[0])
 
-    def _take(self, document: Document, path: Path, seen: str | None, as_copy: bool) -> bool:
-        if as_copy:
-            document = document.replaced(design=new_design(document.figure))
-        try:
-            self._studio.take(document, None if as_copy else path, seen)
-        except (ResizeError, OrderConflictError) as error:
-            return self._refused(error, path)
-        if not as_copy:
-            self._settings.add_recent(str(path.resolve()))
-        self.opened.emit()
-        return True
-
-    def _refused(self, error: Exception, path: Path) -> bool:
-        if not path.exists():
+    def _refused(self, error: Exception, path: Path | None) -> bool:
+        if path is not None and not path.exists():
             self._settings.drop_recent(str(path))
         self._studio.refuse(error)
         return False
@@ -119,7 +134,7 @@ class Opening(QObject):
         words: str,
         work: Callable[[threading.Event], T],
         then: Callable[[T], bool],
-        path: Path,
+        path: Path | None,
         share: Callable[[], float] | None = None,
     ) -> bool:
         """Do ``work`` off this thread with progress shown, its ``share`` or only that it goes on; ``then``
@@ -127,11 +142,18 @@ class Opening(QObject):
         shown = QProgressDialog(words, tr("Call it off"), 0, 100 if share else 0, self._window)
         shown.setWindowTitle("Bambola")
         shown.setWindowModality(Qt.WindowModality.WindowModal)
-        shown.setMinimumDuration(0)
-        shown.reset()  # it is shown when we say so
-        background, stop = Background("opening"), threading.Event()
+        shown.setMinimumDuration(_NEVER_MS)  # it is shown when we say so
+        background, stop, cursor = Background("opening"), threading.Event(), ExitStack()
+        soon, app = once(shown, _PROGRESS_MS), QApplication.instance()
+
+        def show() -> None:
+            cursor.close()
+            shown.show()
 
         def end() -> None:
+            cursor.close()
+            if app is not None:
+                app.removeEventFilter(hand)
             shown.reset()
             shown.deleteLater()
             background.close()
@@ -157,13 +179,30 @@ class Opening(QObject):
             else:
                 self._studio.refused.emit(noted(error))
 
+        hand = _Hand(shown, show)
+        if app is not None:
+            app.installEventFilter(hand)
+        cursor.enter_context(waiting())
         background.do(lambda: work(stop), well, ill)
-        soon = once(shown, 0 if share else _PROGRESS_MS)
-        soon.timeout.connect(shown.show)
+        soon.timeout.connect(show)
         soon.start()
         if share is not None:
             tick = QTimer(shown)
             tick.timeout.connect(lambda: shown.setValue(round(99 * share())))
             tick.start(100)
         shown.canceled.connect(stop.set)
+        return True
+
+
+class _Hand(QObject):
+    """Who acts before it is told what is under way is told: what was on the table is changed no more."""
+
+    def __init__(self, shown: QProgressDialog, show: Callable[[], None]) -> None:
+        super().__init__(shown)
+        self._shown, self._show = shown, show
+
+    def eventFilter(self, watched: QObject | None, event: QEvent | None) -> bool:
+        if event is None or event.type() not in HAND_ACTS or self._shown.isVisible():
+            return False
+        self._show()
         return True

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from pathlib import Path
 
 from PyQt6.QtCore import Qt, pyqtSignal
@@ -147,22 +148,18 @@ class StartPage(QWidget):
             found[proportion.id] = float(end ** abs(share))
         return found
 
-    def figure(self) -> Figure | None:
-        """The plan as it is adjusted, or None (and a word) if it cannot be so high."""
-        try:
-            return start_from(self.plan, self._mm, self.settings(), self.studio.bench)
-        except ResizeError as error:
-            self.studio.refuse(error)
-            return None
-
     def _adjust(self) -> None:
+        at = self.shelf.at
+        self._ask(lambda figure: self.shelf.show_plan(at, figure))
+
+    def _ask(self, then: Callable[[Figure], None]) -> None:
+        """Have the plan as it is adjusted, or a word if it cannot be so high; the newest wish counts."""
         if self._job is not None:
             self._job.stop.set()
-        at, plan, mm, bench = self.shelf.at, self.plan, self._mm, self.studio.bench
-        settings = self.settings()
+        plan, mm, settings, bench = self.plan, self._mm, self.settings(), self.studio.bench
         self._job = self._background.do(
             lambda: start_from(plan, mm, settings, bench),
-            lambda figure: self.shelf.show_plan(at, figure),
+            then,
             lambda error: self.studio.refuse(error) if isinstance(error, ResizeError) else None,
         )
 
@@ -183,10 +180,9 @@ class StartPage(QWidget):
         nudge(self._soon)
 
     def begin(self) -> None:
-        """Put the plan on the table."""
-        figure = self.figure()
-        if figure is not None:
-            self.started.emit(figure)
+        """Put the plan on the table, unless it is left meanwhile."""
+        self._soon.stop()
+        self._ask(lambda figure: self.started.emit(figure) if self.isVisible() else None)
 
     def ask_pictures(self) -> None:
         """Ask for the pictures: the front first, then the side."""

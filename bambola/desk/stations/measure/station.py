@@ -263,6 +263,7 @@ class MeasureStation(Page):
         return self.steps.at
 
     def _fill_chips(self, step: int) -> None:
+        self._chip_page.hide()  # the page would be laid anew for every chip that comes
         self._chips.clear()
         self.chips = {}
         rows: dict[int, list[tuple[str, Callable[[], None], bool]]] = {
@@ -298,8 +299,8 @@ class MeasureStation(Page):
                 chip.clicked.connect(lambda _=False, do=do: do())
             self._chips.addWidget(chip)
             self.chips[words] = chip
-        self._chip_page.setVisible(bool(self.chips))
         self._chip_state()
+        self._chip_page.setVisible(bool(self.chips))
 
     def _tell(self) -> None:
         """What the hand does."""
