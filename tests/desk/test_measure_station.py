@@ -691,7 +691,7 @@ def test_a_part_is_copied_from_another_design(
     monkeypatch.setattr(QFileDialog, "getOpenFileName", lambda *a: (str(bad), ""))
     ask_graft(station, station.studio)
     assert "damaged" in window_of(station).message.text
-    assert copy_part(station.studio, load_demo().figure, "head")
+    copy_part(station.studio, load_demo().figure, "head")
     assert station.studio.figure.by_id[station.studio.selection.part or ""].parent == "ear"
 
 

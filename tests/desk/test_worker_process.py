@@ -129,8 +129,12 @@ def test_a_change_is_planned_apart_and_the_next_act_of_a_hand_finds_it_made(
     # A changed figure is measured over there, and not again here.
     head = document.figure.by_id["head"]
     wider = head.replaced(shape=head.shape.replaced(width=48.0))
-    assert studio.edit_by("Wider", lambda f: with_part(f, wider)) and studio.is_planning
+    well: list[bool] = []
+    made = with_part(document.figure, wider)
+    assert studio.edit("Wider", made, waits=False, then=well.append)
+    assert studio.is_planning and not well
     qtbot.waitUntil(lambda: not studio.is_planning, timeout=30_000)
+    assert well == [True]
     assert studio.figure is not None and known_as_made(studio.figure, studio.bench) is not None
     expected = make_plan(studio.figure, studio.brief, studio.bench)
     assert (studio.plan.steps, studio.plan.wool_g) == (expected.steps, expected.wool_g)
@@ -171,6 +175,10 @@ def test_a_change_is_planned_apart_and_the_next_act_of_a_hand_finds_it_made(
     qtbot.waitUntil(lambda: not studio.is_planning, timeout=30_000)
     assert len(heard) == 2 and heard[0] != "plan" and heard[1] == "plan"
     assert studio.now() == before
+    assert studio.edit("Tiny", with_part(studio.figure, head), waits=False, then=well.append)
+    assert studio.hold("head", True)  # the second finds the first made, and cannot be
+    qtbot.waitUntil(lambda: not studio.is_planning, timeout=30_000)
+    assert well == [True, True] and studio.figure.by_id["head"] == head
     while studio.undo_stack.canUndo():
         studio.undo_stack.undo()
     assert studio.now() == as_it_was

@@ -57,7 +57,10 @@ def while_making(tally: Tally, count: int, seed: int) -> None:
             folder = Path(name)
             _run_and_kill("maker", folder, rng.uniform(0.1, 4.0))
             lines = (folder / "done").read_text().splitlines()
-            last = json.loads([line for line in lines if line.endswith("}")][-1])
+            done = [json.loads(line) for line in lines if line.endswith("}")]
+            last = (
+                done[-1] if done else {"seconds": 0.0, "at": ""}
+            )  # killed before it told anything
             book, told = open_book(folder / "bench.sqlite", bench)
             making = book.making(load_demo().figure.id)
             lost = last["seconds"] - 60 * sum(making.minutes.values())

@@ -46,6 +46,10 @@ KEPT_PLANS = 20
 """Of so many changes the plans are kept, to be undone at once; older ones are planned again. Judged."""
 
 
+def _nothing(well: bool) -> None:
+    """Nothing is to be done then."""
+
+
 class EditorSession(Asking):
     """Figure, brief, bench, plan and selection, announcing their changes."""
 
@@ -211,18 +215,21 @@ class EditorSession(Asking):
         survey: Survey | None = None,
         gesture: int = 0,
         waits: bool = True,
+        then: Callable[[bool], None] = _nothing,
     ) -> bool:
         """Change the figure, what was measured on it, or both; refused in words if it cannot be made.
-        One that ``waits`` not may be planned meanwhile: true then only says that it is on its way."""
+        One that ``waits`` not may be planned meanwhile: true then only says that it is on its way, and
+        ``then`` hears whether it could be made."""
         if self.figure is None:
             return False
         self.let_go()
         figure = figure if figure is not None else self.figure
         survey = survey if survey is not None else self.survey
         if figure is self.figure and survey == self.survey:
+            then(True)
             return True
         brief = self.brief.of(figure)
-        return self._change(DocumentState(figure, brief, survey), words, gesture, waits)
+        return self._change(DocumentState(figure, brief, survey), words, gesture, waits, then)
 
     def bring_back(self, words: str, figure: Figure, brief: Brief) -> None:
         """Put a figure and what was asked of it back on the table, as one change."""
@@ -302,6 +309,7 @@ class EditorSession(Asking):
         asked = self._under_way.end()
         if asked is not None:
             self._push(Change(self, asked.held, plan, asked.words, asked.gesture))
+            asked.then(True)
             return
         behind = self._pulled_mm if self._pulled_mm != brief.height else None
         self._pulled_mm, self._takes_plan = behind, True
@@ -322,6 +330,7 @@ class EditorSession(Asking):
         if asked is not None:  # whoever has shown it as done shows again what is
             self.survey_changed.emit()
             self.plan_changed.emit()
+            asked.then(False)
 
     def _done_or_undone(self, _: int) -> None:
         if not self._takes_plan:
@@ -363,11 +372,18 @@ class EditorSession(Asking):
         held = DocumentState(self.figure, brief, self.survey)
         return self._change(held, words, gesture, waits or bool(gesture))
 
-    def _change(self, held: DocumentState, words: str, gesture: int, waits: bool) -> bool:
+    def _change(
+        self,
+        held: DocumentState,
+        words: str,
+        gesture: int,
+        waits: bool,
+        then: Callable[[bool], None] = _nothing,
+    ) -> bool:
         is_other = held.figure is not self.figure or held.brief is not self.brief
         self._planner.wake()
         if is_other and not waits and self.has_process:
-            self._under_way.begin(Asked(held, words, gesture))
+            self._under_way.begin(Asked(held, words, gesture, then))
             self._planner.want(held.figure, held.brief, self.bench)
             return True
         try:
@@ -377,8 +393,10 @@ class EditorSession(Asking):
                     plan = make_plan(held.figure, held.brief, self.bench)
         except REFUSALS as error:
             self.refuse(error)
+            then(False)
             return False
         self._push(Change(self, held, plan, words, gesture))
+        then(True)
         return True
 
     def _push(self, change: Change) -> None:

@@ -41,11 +41,13 @@ _ALIVE = (
 
 @dataclass(frozen=True)
 class Asked:
-    """What is asked to be on the table, by a change that undo calls by ``words``."""
+    """What is asked to be on the table, by a change that undo calls by ``words``; ``then`` hears whether it
+    could be made, once it is there or refused."""
 
     held: DocumentState
     words: str
     gesture: int
+    then: Callable[[bool], None]
 
 
 class UnderWay(QObject):

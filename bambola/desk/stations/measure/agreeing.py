@@ -8,7 +8,7 @@ from functools import partial
 from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QMenu, QWidget
 
-from bambola.core.figure import Figure
+from bambola.core.figure import Figure, Survey
 from bambola.core.figure.bodyplans import BodyPlan
 from bambola.core.figure.graft import descendants
 from bambola.core.plan.reading.proposing import Proposal as Found
@@ -91,11 +91,15 @@ class Agreeing:
                 survey = survey.framed(framing)
         if turned:
             self.studio.refused.emit(tr("The side picture looks the other way: it was turned."))
-        if self.studio.edit(tr("Propose its parts"), found.figure, survey):
-            self._laid, self._like, self._sure = found.figure, found.like, found.sure
-            self._waiting = sorted(found.sure, key=lambda part: -found.sure[part])
-            self.drawing.line.regroups = True
-            self._ask_next()
+
+        def then(well: bool) -> None:
+            if well:
+                self._laid, self._like, self._sure = found.figure, found.like, found.sure
+                self._waiting = sorted(found.sure, key=lambda part: -found.sure[part])
+                self.drawing.line.regroups = True
+                self._ask_next()
+
+        self.studio.edit(tr("Propose its parts"), found.figure, survey, waits=False, then=then)
 
     def _ask_next(self) -> None:
         figure = self.studio.figure
@@ -140,17 +144,21 @@ class Agreeing:
                 self.studio.refuse(error)
             else:
                 if (new, noted) != (figure, survey):
-                    self.studio.edit(tr("Agree on {name:lower}", name=name), new, noted)
+                    self._edit(tr("Agree on {name:lower}", name=name), new, noted)
+                    return
         self._ask_next()
+
+    def _edit(self, words: str, figure: Figure, survey: Survey) -> None:
+        """Make a change, and ask about the next part, even where it is refused."""
+        self.studio.edit(words, figure, survey, waits=False, then=lambda _: self._ask_next())
 
     def _leave(self) -> None:
         figure, survey, part = self.studio.figure, self.studio.survey, self._waiting.pop(0)
         if figure is not None and part in figure.by_id:
-            name = figure.by_id[part].name
+            words = tr("{name:lower} is no part", name=figure.by_id[part].name)
             try:
-                self.studio.edit(
-                    tr("{name:lower} is no part", name=name), *not_a_part(figure, survey, part)
-                )
+                self._edit(words, *not_a_part(figure, survey, part))
+                return
             except ValueError as error:
                 self.studio.refuse(error)
         self._ask_next()

@@ -45,10 +45,8 @@ class Drawing:
             if trace.part not in figure.by_id:
                 self._ask(trace)
                 return
-            name = figure.by_id[trace.part].name
-            self.studio.edit(
-                tr("Draw along {name:lower}", name=name), *retraced(figure, survey, trace)
-            )
+            words = tr("Draw along {name:lower}", name=figure.by_id[trace.part].name)
+            self.studio.edit(words, *retraced(figure, survey, trace), waits=False)
         except ValueError as error:
             self.studio.refuse(error)
 
@@ -89,10 +87,14 @@ class Drawing:
         except ValueError as error:
             self.studio.refuse(error)
             return
-        if self.studio.edit(tr("Draw {name:lower}", name=name), new, noted):
-            self.studio.selection.take_part(part)
-            self.line.for_new = False
-            self._changed()
+
+        def then(well: bool) -> None:
+            if well:
+                self.studio.selection.take_part(part)
+                self.line.for_new = False
+                self._changed()
+
+        self.studio.edit(tr("Draw {name:lower}", name=name), new, noted, waits=False, then=then)
         self.board.setFocus()
 
     def _leave(self) -> None:

@@ -46,17 +46,19 @@ def ask_graft(parent: QWidget, studio: EditorSession) -> None:
         copy_part(studio, source, source.parts[names.index(name)].id)
 
 
-def copy_part(studio: EditorSession, source: Figure, part: str) -> bool:
+def copy_part(studio: EditorSession, source: Figure, part: str) -> None:
     """Copy ``part`` of ``source`` onto the part in hand, at the size it has there."""
     figure, onto = studio.figure, studio.selection.part
     if figure is None or onto is None:
-        return False
+        return
     try:
         new, copy = grafted(figure, with_wools_of(source, studio.bench), part, onto)
     except ValueError as error:
         studio.refuse(error)
-        return False
-    if not studio.edit(tr("Copy a part"), new):
-        return False
-    studio.selection.take_part(copy)
-    return True
+        return
+
+    def then(well: bool) -> None:
+        if well:
+            studio.selection.take_part(copy)
+
+    studio.edit(tr("Copy a part"), new, waits=False, then=then)

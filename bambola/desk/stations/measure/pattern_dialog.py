@@ -171,8 +171,13 @@ class PatternDeed:
         except ValueError as error:
             self.studio.refuse(error)
             return
-        if last is not None and self.studio.edit(tr("Flat parts from a pattern"), new):
-            self.studio.selection.take_part(last)
+
+        def then(well: bool) -> None:
+            if well:
+                self.studio.selection.take_part(last)
+
+        if last is not None:
+            self.studio.edit(tr("Flat parts from a pattern"), new, waits=False, then=then)
 
     def _failed(self, error: Exception) -> None:
         if isinstance(error, FileRefusedError):

@@ -100,4 +100,4 @@ class WeighPane(QWidget):
     def take(self) -> None:
         """Give the figure the firmness its original has."""
         if self._found is not None and self._found.figure is not None:
-            self.studio.edit(tr("Felt it like the original"), self._found.figure)
+            self.studio.edit(tr("Felt it like the original"), self._found.figure, waits=False)

@@ -62,9 +62,13 @@ class RegroupingStrokes:
         except ValueError as error:
             self.studio.refuse(error)
             return
-        if self.studio.edit(words, new, noted):
-            self.studio.selection.take_part(made)
-            self.done(made)
+
+        def then(well: bool) -> None:
+            if well:
+                self.studio.selection.take_part(made)
+                self.done(made)
+
+        self.studio.edit(words, new, noted, waits=False, then=then)
 
     def _over(self, start: Spot, end: Spot) -> tuple[str, ...]:
         """The two parts that a stroke leads from and to, or the one that it crosses; nothing else."""

@@ -94,9 +94,12 @@ class DressHand(BeadHand):
         except ValueError as error:
             self.studio.refuse(error)
             return
-        self.studio.edit(tr("Put something on"), new)
-        if self.studio.figure is not None and name in self.studio.figure.by_id:
-            self.studio.selection.take_part(name)
+
+        def then(well: bool) -> None:
+            if well and name in new.by_id:
+                self.studio.selection.take_part(name)
+
+        self.studio.edit(tr("Put something on"), new, waits=False, then=then)
 
     def ready_menu(self) -> QMenu:
         """What can be put on the part in hand."""
