@@ -68,17 +68,19 @@ def _pixels(near: float, far: float, step: float, most: int) -> tuple[int, int]:
 def _nearest(seen: Sequence[Hits]) -> Hits:
     """Of what each actor's rays met, what lies nearest at every pixel."""
     shape = seen[0].shape
-    depth = np.full(shape[0] * shape[1], np.inf, dtype=np.float32)
-    owner = np.full(len(depth), -1, dtype=np.int32)
-    for i, hits in enumerate(seen):
-        nearer = hits.depth < depth[hits.found]
-        depth[hits.found[nearer]] = hits.depth[nearer]
-        owner[hits.found[nearer]] = i
-    found = np.flatnonzero(owner >= 0)
-    local, normal, local_normal = (np.empty((len(found), 3), dtype=np.float32) for _ in range(3))
-    for i in np.unique(owner[found]).tolist():
-        at = np.flatnonzero(owner[found] == i)
-        among = np.searchsorted(seen[i].found, found[at])
-        local[at], normal[at] = seen[i].local[among], seen[i].normal[among]
-        local_normal[at] = seen[i].local_normal[among]
-    return Hits(shape, found, owner[found], depth[found], local, normal, local_normal)
+    met, depth = np.concatenate([s.found for s in seen]), np.concatenate([s.depth for s in seen])
+    least = np.full(shape[0] * shape[1], np.inf, dtype=np.float32)
+    np.minimum.at(least, met, depth)
+    nearest = np.flatnonzero(depth == least[met])[
+        ::-1
+    ]  # where two are as near, the first is written last
+    which = np.full(len(least), -1)
+    which[met[nearest]] = nearest
+    found = np.flatnonzero(which >= 0)
+    at = which[found]
+    owner = np.repeat(np.arange(len(seen), dtype=np.int32), [len(s.found) for s in seen])
+    local, normal, local_normal = (
+        np.concatenate([getattr(s, name) for s in seen])[at]
+        for name in ("local", "normal", "local_normal")
+    )
+    return Hits(shape, found, owner[at], depth[at], local, normal, local_normal)
