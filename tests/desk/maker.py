@@ -95,7 +95,7 @@ class Maker:
     # What the maker's hands do
 
     def chip(self, words: str) -> None:
-        QTest.mouseClick(self.station.chips[words], LEFT)
+        QTest.mouseClick(self.station.chips.buttons[words], LEFT)
 
     def drag(self, start: QPointF, end: QPointF) -> None:
         a, b = start.toPoint(), end.toPoint()
@@ -143,7 +143,7 @@ class Maker:
         self, name: str, kind: str, parent: str, spots: Sequence[Spot], pair: bool = False
     ) -> None:
         """Draw a part nobody knows yet, and say what it is."""
-        if not self.station.chips["A new part"].isChecked():
+        if not self.station.chips.buttons["A new part"].isChecked():
             self.chip("A new part")
         self.draw(spots)
         slip = self.station.slip

@@ -49,7 +49,9 @@ def test_fur_is_pulled_out_of_the_skin_as_long_as_it_is_pulled(station: MeasureS
     fur = fur_on(studio.figure.by_id["body"])
     assert fur is not None
     assert fur.hair == pytest.approx(40 / station.board.lay.scale, abs=0.6)
-    assert studio.plan_as_made().wool_g > before and station.chips[CHIPS["fleece"]].isChecked()
+    assert (
+        studio.plan_as_made().wool_g > before and station.chips.buttons[CHIPS["fleece"]].isChecked()
+    )
     rows = hand.grips()["rows"]
     assert rows.share == 1.0 and hand.words_of("rows", studio.figure.by_id["body"]).startswith(
         "a row every 8 mm"
@@ -105,15 +107,15 @@ def test_keys_lay_fur_change_clothes_and_type_numbers(station: MeasureStation) -
 def test_chips_put_on_and_take_off(station: MeasureStation) -> None:
     studio = station.studio
     studio.selection.take_part("collar")
-    assert station.chips[CHIPS["pulled over"]].isChecked()
-    station.chips[CHIPS["wrap"]].click()
+    assert station.chips.buttons[CHIPS["pulled over"]].isChecked()
+    station.chips.buttons[CHIPS["wrap"]].click()
     assert studio.figure and studio.figure.by_id["collar"].garment.kind == "wrap"  # type: ignore[union-attr]
-    assert station.chips[CHIPS["wrap"]].isChecked() and "tails" in station.dress.grips()
-    station.chips[CHIPS["wrap"]].click()
+    assert station.chips.buttons[CHIPS["wrap"]].isChecked() and "tails" in station.dress.grips()
+    station.chips.buttons[CHIPS["wrap"]].click()
     assert studio.figure.by_id["collar"].garment is None
     # The part that all others sit on is no clothing.
     studio.selection.take_part("body")
-    station.chips[CHIPS["skirt"]].click()
+    station.chips.buttons[CHIPS["skirt"]].click()
     assert studio.figure.by_id["body"].garment is None
 
 
@@ -127,6 +129,6 @@ def test_a_scarf_is_put_on_and_comes_to_hand(station: MeasureStation) -> None:
     scarf = studio.figure.by_id["scarf"]
     assert scarf.parent == "head" and scarf.garment is not None and scarf.garment.kind == "wrap"
     assert studio.plan_as_made().wool_g > before
-    assert hand.grips() and station.chips[CHIPS["wrap"]].isChecked()
+    assert hand.grips() and station.chips.buttons[CHIPS["wrap"]].isChecked()
     studio.undo_stack.undo()
     assert "scarf" not in studio.figure.by_id

@@ -501,7 +501,7 @@ def test_eyes_and_marks_are_touched_onto_the_face(station: MeasureStation, qtbot
         pytest.approx(0.7, abs=0.05),
         pytest.approx(20, abs=8),
     )
-    QTest.mouseClick(station.chips["Nose"], LEFT)
+    QTest.mouseClick(station.chips.buttons["Nose"], LEFT)
     touch(station, "head", 0.8, 0.0)
     assert station.studio.figure
     nose = next(m for m in station.studio.figure.marks if m.name == "Nose")
@@ -511,7 +511,7 @@ def test_eyes_and_marks_are_touched_onto_the_face(station: MeasureStation, qtbot
 def test_a_patch_is_outlined_on_the_coat(station: MeasureStation) -> None:
     station.take_step(FACE)
     station.studio.selection.take_part("tail")
-    QTest.mouseClick(station.chips["Patch"], LEFT)
+    QTest.mouseClick(station.chips.buttons["Patch"], LEFT)
     copy = own_copy(station.board.placement(), "tail")
     assert copy and station.board.lay
     middle = np.array(station.board.seen_from(copy.point(0.6)))
@@ -563,7 +563,7 @@ def test_bones_are_drawn_and_snap_to_the_axes(station: MeasureStation) -> None:
 
 def test_landmarks_that_disagree_lead_to_their_place(station: MeasureStation) -> None:
     station.take_step(FACE)
-    QTest.mouseClick(station.chips["Crown"], LEFT)
+    QTest.mouseClick(station.chips.buttons["Crown"], LEFT)
     station.face.touch(0.0, 300.0)
     survey = station.studio.survey.marked(Landmark(name="Crown", view="front", at=(0, 270)))
     station.studio.edit("Set crown", survey=survey)
@@ -715,9 +715,9 @@ def test_a_picture_is_framed_corrected_called_off_and_taken_away(
     QTest.keyClick(station.board, Qt.Key.Key_Up)
     moved = station.board.framing
     assert moved and framing.ground - moved.ground == pytest.approx(1.0 / framing.mm_px, rel=1e-6)
-    QTest.mouseClick(station.chips["It looks the other way"], LEFT)
+    QTest.mouseClick(station.chips.buttons["It looks the other way"], LEFT)
     assert station.board.framing and station.board.framing.flipped
-    QTest.mouseClick(station.chips["Its height…"], LEFT)
+    QTest.mouseClick(station.chips.buttons["Its height…"], LEFT)
     write(station.board.entry, "31 cm")
     assert station.studio.survey.height == 310.0
     scaled = station.board.framing
@@ -738,7 +738,7 @@ def test_a_picture_is_framed_corrected_called_off_and_taken_away(
     again = station.sighting.silhouette("side")
     assert found and again and again.box() == pytest.approx(found.box(), abs=3)
     station.take_step(0)
-    QTest.mouseClick(station.chips["Take it away"], LEFT)
+    QTest.mouseClick(station.chips.buttons["Take it away"], LEFT)
     assert not station.studio.survey.framings and not station.sighting.laid
 
 
@@ -886,8 +886,8 @@ def test_a_figure_is_measured_with_keys_only(
         QFileDialog, "getOpenFileName", lambda *a: (str(PICTURES / "heron-side-plain.jpg"), "")
     )
     window.actions_["step_0"].trigger()
-    station.chips["Lay a picture…"].setFocus()
-    QTest.keyClick(station.chips["Lay a picture…"], Qt.Key.Key_Space)
+    station.chips.buttons["Lay a picture…"].setFocus()
+    QTest.keyClick(station.chips.buttons["Lay a picture…"], Qt.Key.Key_Space)
     qtbot.waitUntil(lambda: station.sighting.silhouette("side") is not None, timeout=20_000)
     window.actions_["step_1"].trigger()
     assert station.board.hasFocus()

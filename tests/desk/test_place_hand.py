@@ -44,7 +44,7 @@ def pull(station: MeasureStation, name: str, by: QPoint) -> None:
 
 
 def test_a_stretch_is_laid_and_pulled_by_its_beads(station: MeasureStation) -> None:
-    station.chips[NEW["stretch"]].click()
+    station.chips.buttons[NEW["stretch"]].click()
     (place,) = places(station)
     assert isinstance(place.where, Band) and place.wool is not None
     assert station.board.lay is not None

@@ -49,7 +49,7 @@ def test_parts_are_proposed_agreed_with_by_keys_and_undone(
 ) -> None:
     window, station = doll
     studio, slip = window.studio, station.slip
-    QTest.mouseClick(station.chips["Propose its parts"], LEFT)
+    QTest.mouseClick(station.chips.buttons["Propose its parts"], LEFT)
     assert station.sighting.looks_for_parts
     qtbot.waitUntil(slip.isVisible, timeout=60_000)
     figure = studio.figure
@@ -188,7 +188,7 @@ def test_strokes_join_and_cut_while_parts_are_agreed_with(
     assert "does neither" in window.message.text
     QTest.keyClick(slip, Qt.Key.Key_Escape)
     assert not station.line.regroups  # lines are drawn along parts again
-    QTest.mouseClick(station.chips["Join and cut"], LEFT)
+    QTest.mouseClick(station.chips.buttons["Join and cut"], LEFT)
     assert station.line.regroups
 
 

@@ -18,7 +18,8 @@ from bambola.core.figure.graft import with_part
 from bambola.core.solids import AXES, place
 from bambola.desk.shell.stations import RESIZE
 from bambola.desk.shell.window import Window
-from bambola.desk.stations.measure.station import NEW, MeasureStation
+from bambola.desk.stations.measure.hands.line import NEW
+from bambola.desk.stations.measure.station import MeasureStation
 from bambola.shipped import default_bench
 from benchmarks.sitters import SETTINGS, photographed, sitters, whole_height
 from tests.effort import thorough
@@ -239,7 +240,7 @@ def _draw_what_is_missing(hands: Hands, figure: Figure, qtbot: QtBot) -> None:
             hands.clicks, hands.keys = hands.clicks + hands.mouse, hands.keys + (not hands.mouse)
         if not station.line.for_new:
             if hands.mouse:
-                hands.click(station.chips[NEW])
+                hands.click(station.chips.buttons[NEW])
             else:
                 station.board.setFocus()
                 hands.type(station.board, "n")

@@ -12,9 +12,10 @@ from PyQt6.QtWidgets import QApplication, QFileDialog
 from bambola.desk.kit.views import VIEW_WORDS
 from bambola.desk.session.settings import Settings
 from bambola.desk.stations.measure.board import Board
+from bambola.desk.stations.measure.chips import Chip
 from bambola.desk.stations.measure.sighting import Sighting
 from bambola.files.pictures import FILTER
-from bambola.language import tr
+from bambola.language import N_, tr
 
 
 class PictureDeeds:
@@ -22,6 +23,14 @@ class PictureDeeds:
 
     def __init__(self, board: Board, sighting: Sighting, settings: Settings) -> None:
         self.board, self.sighting, self.settings = board, sighting, settings
+
+    def chips(self) -> list[Chip]:
+        """What is offered with the picture."""
+        return [
+            Chip(N_("Lay a picture…"), self.ask),
+            Chip(N_("Paste it"), self.paste),
+            Chip(N_("Take it away"), self.take_away, needs_picture=True),
+        ]
 
     def ask(self) -> None:
         """Ask for one, where the last lay."""

@@ -2,26 +2,21 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
-from functools import partial
 from pathlib import Path
 from typing import get_args
 
-from PyQt6.QtCore import QSize, Qt
+from PyQt6.QtCore import QSize
 from PyQt6.QtWidgets import (
     QHBoxLayout,
     QLabel,
-    QPushButton,
     QToolButton,
     QVBoxLayout,
-    QWidget,
 )
 
 from bambola.core.figure import Coat, Sight
 from bambola.core.figure.graft import with_part
 from bambola.core.plan.reading.checks import Doubt
 from bambola.core.relief import Camera
-from bambola.desk.kit.flow import FlowLayout
 from bambola.desk.kit.icons import icon
 from bambola.desk.kit.pictures import RenderQueue
 from bambola.desk.kit.stitched_path import StitchedPath
@@ -33,6 +28,7 @@ from bambola.desk.session.studio import EditorSession
 from bambola.desk.stations.measure.agreeing import Agreeing
 from bambola.desk.stations.measure.bent import ask_bent
 from bambola.desk.stations.measure.board import Board
+from bambola.desk.stations.measure.chips import Chip, ChipRow
 from bambola.desk.stations.measure.drawing import Drawing
 from bambola.desk.stations.measure.furrows import ask_furrows
 from bambola.desk.stations.measure.graft_dialog import ask_graft
@@ -46,14 +42,10 @@ from bambola.desk.stations.measure.hands import (
     ShapeHand,
     WireHand,
 )
-from bambola.desk.stations.measure.hands.dress import dress_chips, worn_now
-from bambola.desk.stations.measure.hands.face import THINGS
-from bambola.desk.stations.measure.hands.places import place_chips
 from bambola.desk.stations.measure.hard_core import ask_core
 from bambola.desk.stations.measure.menu import (
     DRESS,
     FACE,
-    OUTLINE,
     PARTS,
     PICTURE,
     PLACES,
@@ -74,16 +66,7 @@ from bambola.language import N_, tr
 
 _ROOMY, _LOW = 560, 300
 """Height (px before scaling) from which a line of advice has room, and the wools at every step."""
-LAY, FLIPPED = N_("Lay a picture…"), N_("It looks the other way")
-ADD, TAKE = N_("Add to it"), N_("Take from it")
-LIKE, JOIN = N_("Like…"), N_("Join and cut")
-"""While parts are agreed with only this is offered besides."""
-IN_HAND, NEW, BARE = (
-    N_("The part in hand"),
-    N_("A new part"),
-    N_("Without the outline"),
-)
-"""Chips that show how things stand."""
+LIKE = N_("Like…")
 
 
 class MeasureStation(Page):
@@ -179,13 +162,12 @@ class MeasureStation(Page):
         self._views.addStretch(1)
         self._views.addWidget(self.steps)
         self._views.addStretch(1)
-        self._chip_page = QWidget()
-        self._chips = FlowLayout(self._chip_page)
-        self.chips: dict[str, QPushButton] = {}
+        self.chips = ChipRow()
+        self.chips.used.connect(self._chip_state)
         left = self._left = QVBoxLayout()
         left.addLayout(self._views)
         left.addWidget(self._told)
-        left.addWidget(self._chip_page)
+        left.addWidget(self.chips)
         left.addWidget(self.board, 1)
         left.addWidget(self.swatches)
         self._row = QHBoxLayout(self)
@@ -229,7 +211,7 @@ class MeasureStation(Page):
         self._left.setSpacing(px(4))
         self._told.setFont(self.theme.text(14))
         self._told.setStyleSheet(f"color: {d.quiet.name()};")
-        self._chips.set_gap(px(6))
+        self.chips.set_gap(px(6))
         for view, button in self.view_buttons.items():
             button.setIcon(icon(f"view-{view}", d.ink))
             button.setIconSize(QSize(px(24), px(24)))
@@ -253,7 +235,7 @@ class MeasureStation(Page):
         self.slip.hide()
         self.line.proposed = None
         self.board.use(self.hands[step])
-        self._fill_chips(step)
+        self.chips.fill(self._offered())
         self._fit()
         self._sync()
 
@@ -262,77 +244,38 @@ class MeasureStation(Page):
         """The step in hand."""
         return self.steps.at
 
-    def _fill_chips(self, step: int) -> None:
-        self._chip_page.hide()  # the page would be laid anew for every chip that comes
-        self._chips.clear()
-        self.chips = {}
-        rows: dict[int, list[tuple[str, Callable[[], None], bool]]] = {
-            PICTURE: [
-                (LAY, self.pictures.ask, False),
-                (N_("Paste it"), self.pictures.paste, False),
-                (N_("Take it away"), self.pictures.take_away, False),
-                (N_("Its height…"), partial(self.frame_hand.type_grip, "crown"), False),
-                (N_("Between the pins…"), partial(self.frame_hand.type_grip, "ruler-b"), False),
-                (FLIPPED, self._flip, True),
-            ],
-            OUTLINE: [
-                (ADD, lambda: self._set_adds(True), True),
-                (TAKE, lambda: self._set_adds(False), True),
-            ],
-            PARTS: [
-                (N_("Propose its parts"), self.propose_parts, False),
-                (LIKE, self.propose_like, False),
-                (IN_HAND, lambda: self._for_new(False), True),
-                (NEW, lambda: self._for_new(True), True),
-                (BARE, self._toggle_by_hand, True),
-                (JOIN, self.regroup, True),
-            ],
-            FACE: [(thing, partial(self._choose_thing, thing), True) for thing in THINGS],
-            DRESS: dress_chips(self.dress),
-            PLACES: place_chips(self.places),
-        }
-        for words, do, switch in rows.get(step, []):
-            chip = QPushButton(tr(words))
-            if switch:
-                make_switch(chip, lambda _, do=do: do())
-            else:
-                chip.clicked.connect(lambda _=False, do=do: do())
-            self._chips.addWidget(chip)
-            self.chips[words] = chip
-        self._chip_state()
-        self._chip_page.setVisible(bool(self.chips))
+    @property
+    def hand(self) -> Hand:
+        """The hand of the step in hand."""
+        return self.hands[self.step]
+
+    def _offered(self) -> list[Chip]:
+        """What the step in hand offers."""
+        if self.step == PICTURE:
+            return [*self.pictures.chips(), *self.hand.chips()]
+        if self.step == PARTS:
+            propose = Chip(N_("Propose its parts"), self.propose_parts)
+            like = Chip(LIKE, self.propose_like, while_agreeing=True)
+            return [propose, like, *self.hand.chips()]
+        return self.hand.chips()
 
     def _tell(self) -> None:
         """What the hand does."""
-        told = tr(self.hands[self.step].told)
+        told = tr(self.hand.told)
         if self.step == PARTS and self.line.regroups:
             told = tr(self.line.strokes_told)
-        elif self.step == PICTURE and self.studio.survey.framing(self.board.view) is None:
+        elif self.step == PICTURE and not self._has_picture:
             told = tr(self.frame_hand.camera_told)
         self._told.setText(told)
         self.steps.setToolTip(told)
 
     def _chip_state(self) -> None:
         self._tell()
-        framing = self.studio.survey.framing(self.board.view)
-        on = {
-            FLIPPED: bool(framing and framing.flipped),
-            ADD: self.cut.adds,
-            TAKE: not self.cut.adds,
-            IN_HAND: not self.line.for_new,
-            NEW: self.line.for_new,
-            BARE: self.line.by_hand,
-            JOIN: self.line.regroups,
-            **{t: t == self.face.thing for t in THINGS},
-            **worn_now(self.dress),
-        }
-        for words, chip in self.chips.items():
-            chip.setVisible(words in (LIKE, JOIN) or not self.agreeing.asks)
-            if chip.isCheckable():
-                show_switch(chip, on.get(words, False))
-            needs_picture = self.step == OUTLINE or words != LAY
-            if self.step in (PICTURE, OUTLINE):
-                chip.setEnabled(framing is not None or not needs_picture)
+        self.chips.refresh(self._has_picture, self.agreeing.asks)
+
+    @property
+    def _has_picture(self) -> bool:
+        return self.studio.survey.framing(self.board.view) is not None
 
     def _look_at(self, view: Sight) -> None:
         self.board.look(view)
@@ -358,21 +301,7 @@ class MeasureStation(Page):
         self.step_in_hand(PICTURE)
         self.pictures.paste()
 
-    def _flip(self) -> None:
-        self.frame_hand.key(Qt.Key.Key_F, "f", Qt.KeyboardModifier.NoModifier)
-        self._chip_state()
-
-    def _set_adds(self, adds: bool) -> None:
-        self.cut.adds = adds
-        self._chip_state()
-
     # Parts
-
-    def _for_new(self, new: bool) -> None:
-        self.line.for_new = new
-        self.line.give_up()
-        self._chip_state()
-        self.board.update()
 
     def propose_parts(self) -> None:
         """Look for the parts of the figure, where they can be seen."""
@@ -382,26 +311,15 @@ class MeasureStation(Page):
     def propose_like(self) -> None:
         """Ask what the figure is like, and propose its parts so."""
         self.step_in_hand(PARTS)
-        self.agreeing.like_menu(self).popup(
-            self.mapToGlobal(self._chip_page.geometry().bottomLeft())
-        )
+        self.agreeing.like_menu(self).popup(self.mapToGlobal(self.chips.geometry().bottomLeft()))
 
     def regroup(self) -> None:
         """Let strokes join and cut parts, or draw along them again."""
         self.step_in_hand(PARTS)
-        self.line.give_up()
-        self.line.regroups = not self.line.regroups
+        self.line.turn_regrouping()
         self._chip_state()
 
-    def _toggle_by_hand(self) -> None:
-        self.line.by_hand = not self.line.by_hand
-        self._chip_state()
-
-    # Face, wool, measures, doubts
-
-    def _choose_thing(self, thing: str) -> None:
-        self.face.choose(thing)
-        self._chip_state()
+    # Wool, measures, doubts
 
     def _wool_chosen(self, wool: str) -> None:
         self.face.wool = wool

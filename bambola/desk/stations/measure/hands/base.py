@@ -12,6 +12,7 @@ from PyQt6.QtGui import QPainter, QPen
 from bambola.core.quantities import show_length
 from bambola.desk.stations.measure.at_work import AtWork
 from bambola.desk.stations.measure.board import Board
+from bambola.desk.stations.measure.chips import Chip
 
 _BURST_S = 0.9
 
@@ -26,6 +27,10 @@ class Hand(AtWork):
         self.board, self.studio, self.theme = board, board.studio, board.theme
         self._gesture, self._last_key = board.studio.new_gesture(), 0.0
         self.pointer: tuple[float, float] | None = None
+
+    def chips(self) -> list[Chip]:
+        """What is offered besides, while this hand works."""
+        return []
 
     def mm(self, at: QPointF) -> tuple[float, float]:
         """A place on the board in mm."""

@@ -2,13 +2,18 @@
 
 from __future__ import annotations
 
+from functools import partial
+
 from PyQt6.QtCore import QPointF, Qt
 from PyQt6.QtGui import QColor, QPainter, QPen
 
 from bambola.core.figure import Stroke
 from bambola.desk.stations.measure.board import Board
+from bambola.desk.stations.measure.chips import Chip
 from bambola.desk.stations.measure.hands.base import Hand
 from bambola.language import N_, tr
+
+ADD, TAKE = N_("Add to it"), N_("Take from it")
 
 
 class CutHand(Hand):
@@ -29,6 +34,12 @@ class CutHand(Hand):
         self._run: list[QPointF] = []
         self._figure = True
         self._at: QPointF | None = None
+
+    def chips(self) -> list[Chip]:
+        return [
+            Chip(ADD, partial(setattr, self, "adds", True), lambda: self.adds, True),
+            Chip(TAKE, partial(setattr, self, "adds", False), lambda: not self.adds, True),
+        ]
 
     def press(self, at: QPointF, button: Qt.MouseButton, keys: Qt.KeyboardModifier) -> None:
         if self.board.framing is None:

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Callable, Iterator
+from collections.abc import Iterator
 from functools import partial
 
 import numpy as np
@@ -21,6 +21,7 @@ from bambola.core.solids.edit import axis_ends
 from bambola.core.solids.regions import covered
 from bambola.core.words import error_words
 from bambola.desk.stations.measure.board import Board
+from bambola.desk.stations.measure.chips import Chip
 from bambola.desk.stations.measure.hands.base import ARROWS, ENTER
 from bambola.desk.stations.measure.hands.beads import BeadHand
 from bambola.desk.stations.measure.hands.shape import Grip
@@ -62,6 +63,20 @@ class DressHand(BeadHand):
         super().__init__(board, HAIR)
         self._shown: tuple[Part, str] | None = None
         self._do: Part | None = None
+
+    def chips(self) -> list[Chip]:
+        worn = [Chip(CHIPS[k], partial(self._touch, k), partial(self._wears, k)) for k in CHIPS]
+        return [Chip(PUT_ON, self.ask_ready), *worn]
+
+    def _touch(self, kind: str) -> None:
+        """Put it on, or take it off where it is on."""
+        (self.wear_fur if kind in FURS else self.wear_as)("" if self._wears(kind) else kind)
+
+    def _wears(self, kind: str) -> bool:
+        """Whether the part in hand has this fur, or is worn in this way."""
+        fur = fur_on(self.part) if self.part else None
+        way = self.part.garment if self.part else None
+        return kind in (fur.kind if fur else "", way.kind if way else "")
 
     def spots(self) -> dict[str, tuple[float, float]]:
         return {name: grip.at for name, grip in self.grips().items()}
@@ -383,23 +398,3 @@ CHIPS = {
     "sash": N_("sash"),
     "skirt": N_("skirt"),
 }
-
-
-def dress_chips(hand: DressHand) -> list[tuple[str, Callable[[], None], bool]]:
-    """What is put on by a touch, and taken off by another: words, and what is done."""
-
-    def touch(kind: str) -> None:
-        off = CHIPS[kind] in worn_now(hand)
-        (hand.wear_fur if kind in FURS else hand.wear_as)("" if off else kind)
-
-    chips = [(words, partial(touch, kind), True) for kind, words in CHIPS.items()]
-    return [(PUT_ON, hand.ask_ready, False), *chips]
-
-
-def worn_now(hand: DressHand) -> dict[str, bool]:
-    """What the part in hand wears, by its words."""
-    part = hand.part
-    worn = fur_on(part) if part else None
-    fur = worn.kind if worn else ""
-    way = part.garment.kind if part and part.garment else ""
-    return {CHIPS[kind]: True for kind in (fur, way) if kind}

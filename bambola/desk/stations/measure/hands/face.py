@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from functools import partial
+
 import numpy as np
 from PyQt6.QtCore import QPointF, QRectF, Qt
 from PyQt6.QtGui import QPainter, QPen
@@ -14,6 +16,7 @@ from bambola.core.resize import ready_size
 from bambola.core.solids import own_copy
 from bambola.core.solids.touch import patch_outline, skin_point, skin_seat
 from bambola.desk.stations.measure.board import Board
+from bambola.desk.stations.measure.chips import Chip
 from bambola.desk.stations.measure.hands.base import ENTER, Hand
 from bambola.language import N_, tr
 
@@ -54,6 +57,15 @@ class FaceHand(Hand):
         self.mirrored = True
         self._points: list[tuple[float, float]] = []
         self._at: tuple[float, float] | None = None
+
+    def chips(self) -> list[Chip]:
+        return [
+            Chip(thing, partial(self.choose, thing), partial(self._is_chosen, thing))
+            for thing in THINGS
+        ]
+
+    def _is_chosen(self, thing: str) -> bool:
+        return self.thing == thing
 
     def choose(self, thing: str) -> None:
         """What the next touch sets."""

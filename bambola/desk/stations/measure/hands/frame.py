@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from functools import partial
 
 from PyQt6.QtCore import QPointF, QRectF, Qt
 from PyQt6.QtGui import QColor, QPainter, QPen
@@ -10,12 +11,15 @@ from PyQt6.QtGui import QColor, QPainter, QPen
 from bambola.core.figure import Framing
 from bambola.core.figure.shapes import LEAST_MM
 from bambola.desk.stations.measure.board import Board
+from bambola.desk.stations.measure.chips import Chip
 from bambola.desk.stations.measure.hands.base import ARROWS, ENTER, Hand
 from bambola.language import N_, tr
 
 GRIPS = ("ground", "midline", "tilt", "crown", "ruler-a", "ruler-b", "crop-a", "crop-b")
 _TOLD = {"midline": N_("midline"), "tilt": N_("pull along something upright")}
 RULER_MM = 100.0
+
+FLIPPED = N_("It looks the other way")
 
 
 class FrameHand(Hand):
@@ -161,6 +165,22 @@ class FrameHand(Hand):
 
     # Keys
 
+    def chips(self) -> list[Chip]:
+        return [
+            Chip(N_("Its height…"), partial(self.type_grip, "crown"), needs_picture=True),
+            Chip(N_("Between the pins…"), partial(self.type_grip, "ruler-b"), needs_picture=True),
+            Chip(FLIPPED, self.flip, self._is_flipped, needs_picture=True),
+        ]
+
+    def _is_flipped(self) -> bool:
+        return self.board.framing is not None and self.board.framing.flipped
+
+    def flip(self) -> None:
+        """Turn the picture about: what it shows looks the other way."""
+        framing = self.board.framing
+        if framing is not None:
+            self._take(framing.replaced(flipped=not framing.flipped), 0)
+
     def key(self, key: Qt.Key, text: str, keys: Qt.KeyboardModifier) -> bool:
         framing = self.board.framing
         if framing is None:
@@ -172,7 +192,7 @@ class FrameHand(Hand):
         elif text == "g":
             self.grip = GRIPS[(GRIPS.index(self.grip) + 1) % len(GRIPS)]
         elif text == "f":
-            self._take(framing.replaced(flipped=not framing.flipped), 0)
+            self.flip()
         elif key in ENTER or text.isdigit():
             self.type_length(text if text.isdigit() else "")
         else:

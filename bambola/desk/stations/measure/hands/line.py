@@ -5,6 +5,7 @@ from __future__ import annotations
 import itertools
 import math
 from collections.abc import Callable
+from functools import partial
 from typing import Protocol
 
 from PyQt6.QtCore import QPointF, Qt
@@ -22,9 +23,12 @@ from bambola.core.sight.profile import (
     station,
 )
 from bambola.desk.stations.measure.board import Board
+from bambola.desk.stations.measure.chips import Chip
 from bambola.desk.stations.measure.hands.base import ARROWS, ENTER, Hand
 from bambola.language import N_, tr
 
+IN_HAND, NEW = N_("The part in hand"), N_("A new part")
+BARE, JOIN = N_("Without the outline"), N_("Join and cut")
 _CORRECT_AT = (0, 2, 4, 6, 8)
 _HAND_STATIONS = 9
 
@@ -69,6 +73,29 @@ class LineHand(Hand):
         self._dragging = False
         self._bead: tuple[str, int] | None = None
         self._shown: Trace | None = None
+
+    def chips(self) -> list[Chip]:
+        return [
+            Chip(IN_HAND, partial(self.take_up, False), lambda: not self.for_new),
+            Chip(NEW, partial(self.take_up, True), lambda: self.for_new),
+            Chip(BARE, self.turn_bare, lambda: self.by_hand),
+            Chip(JOIN, self.turn_regrouping, lambda: self.regroups, while_agreeing=True),
+        ]
+
+    def take_up(self, new: bool) -> None:
+        """Draw a new part from now on, or the one in hand."""
+        self.for_new = new
+        self.give_up()
+        self.board.update()
+
+    def turn_bare(self) -> None:
+        """Draw without the outline, or by it again."""
+        self.by_hand = not self.by_hand
+
+    def turn_regrouping(self) -> None:
+        """Let strokes join and cut parts, or draw along them again."""
+        self.give_up()
+        self.regroups = not self.regroups
 
     # The trace in hand
 
@@ -159,7 +186,7 @@ class LineHand(Hand):
         elif key == Qt.Key.Key_Backspace and self._points:
             self._points.pop()
         elif text == "h":
-            self.by_hand = not self.by_hand
+            self.turn_bare()
         elif text == "n":
             self.for_new = not self.for_new
         else:

@@ -16,6 +16,7 @@ from bambola.core.figure.placing import new_place, place_changed, with_place, wi
 from bambola.core.solids import own_copy
 from bambola.core.words import error_words
 from bambola.desk.stations.measure.board import Board
+from bambola.desk.stations.measure.chips import Chip
 from bambola.desk.stations.measure.hands.base import ARROWS, ENTER
 from bambola.desk.stations.measure.hands.beads import BeadHand
 from bambola.desk.stations.measure.place_beads import (
@@ -63,6 +64,10 @@ class PlaceHand(BeadHand):
         self.place_id = ""
         self._shown: Part | None = None
         self._trouble = ""
+
+    def chips(self) -> list[Chip]:
+        laid = [Chip(words, partial(self.lay, kind)) for kind, words in NEW.items()]
+        return [*laid, Chip(IN_HAND, self.ask_what)]
 
     def spots(self) -> dict[str, tuple[float, float]]:
         return self.grips()
@@ -386,9 +391,3 @@ _DONE: dict[str, Callable[[PlaceHand], None]] = {
     "r": PlaceHand.rename,
 }
 """What a letter lays, and what it does with the place in hand."""
-
-
-def place_chips(hand: PlaceHand) -> list[tuple[str, Callable[[], None], bool]]:
-    """What is laid by a touch, and what is done with the place in hand."""
-    laid = [(words, partial(hand.lay, kind), False) for kind, words in NEW.items()]
-    return [*laid, (IN_HAND, hand.ask_what, False)]

@@ -1,0 +1,71 @@
+"""What a step of measuring offers besides working on the board, as a row of buttons."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass
+
+from PyQt6.QtCore import pyqtSignal
+from PyQt6.QtWidgets import QPushButton, QWidget
+
+from bambola.desk.kit.flow import FlowLayout
+from bambola.desk.kit.switch import make_switch, show_switch
+from bambola.language import tr
+
+
+@dataclass(frozen=True)
+class Chip:
+    """One thing that is offered: its words, what it does, and of a switch whether it ``is_on``. One that
+    ``needs_picture`` is offered where one lies on the board, one ``while_agreeing`` also while proposed parts
+    are agreed with."""
+
+    words: str
+    do: Callable[[], object]
+    is_on: Callable[[], bool] | None = None
+    needs_picture: bool = False
+    while_agreeing: bool = False
+
+
+class ChipRow(QWidget):
+    """The chips of the step in hand."""
+
+    used = pyqtSignal()
+    """One of them has done what it does."""
+
+    def __init__(self) -> None:
+        super().__init__()
+        self.buttons: dict[str, QPushButton] = {}
+        """By their words, before they are translated."""
+        self._chips: tuple[Chip, ...] = ()
+        self._flow = FlowLayout(self)
+
+    def set_gap(self, px: int) -> None:
+        """Leave so much between them."""
+        self._flow.set_gap(px)
+
+    def fill(self, chips: Sequence[Chip]) -> None:
+        """Offer these."""
+        self.hide()  # the page would be laid anew for every button that comes
+        self._flow.clear()
+        self._chips, self.buttons = tuple(chips), {}
+        for chip in chips:
+            button = QPushButton(tr(chip.words))
+            if chip.is_on is not None:
+                make_switch(button, lambda _, chip=chip: self._use(chip))
+            else:
+                button.clicked.connect(lambda _=False, chip=chip: self._use(chip))
+            self._flow.addWidget(button)
+            self.buttons[chip.words] = button
+
+    def refresh(self, has_picture: bool, agreeing: bool) -> None:
+        """Show them as things are."""
+        for chip, button in zip(self._chips, self.buttons.values(), strict=True):
+            button.setVisible(chip.while_agreeing or not agreeing)
+            button.setEnabled(has_picture or not chip.needs_picture)
+            if chip.is_on is not None:
+                show_switch(button, chip.is_on())
+        self.setVisible(bool(self._chips))
+
+    def _use(self, chip: Chip) -> None:
+        chip.do()
+        self.used.emit()
