@@ -128,10 +128,11 @@ class MeasureRow(QWidget):
             self._told.setStyleSheet(sheet)
 
     def resizeEvent(self, event: QResizeEvent | None) -> None:
-        # With large text the controls go beneath the words.
+        # With large text the controls go beneath the words, where the ways have what room is left.
         narrow, tight = (self.width() < self.theme.px(wide) for wide in (340, 230))
         self.entry.setFixedWidth(self.theme.px(74 if tight else 88))
-        self.way.setFixedWidth(self.theme.px(66 if tight else 90))
+        self.way.setMinimumWidth(self.theme.px(66 if tight else 90))
+        self.way.setMaximumWidth(self.theme.px(150 if narrow else 90))
         ways = QBoxLayout.Direction
         self._row.setDirection(ways.TopToBottom if narrow else ways.LeftToRight)
 
