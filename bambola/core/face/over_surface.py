@@ -276,16 +276,22 @@ def _read(shape: Shape, crown: Place, place: Place) -> tuple[float, float]:
     return float(down), float(across) / 2
 
 
+_LOW, _HIGH, _SCALE = np.array([1e-4, 0.0]), np.array([1 - 1e-4, 1.79]), np.array([1.0, 100.0])
+"""Between which places, along and around in hundreds of degrees, a mark is looked for on the left half."""
+_BEYOND_MM = 100.0
+"""So much more is amiss for each of these that a place lies beyond. Judged."""
+
+
 def _met(miss: Callable[[Place], tuple[float, float]], start: Place) -> Place | None:
     """The place on the left half where nothing is amiss, looked for from ``start``; None where there is
     none."""
-    from scipy.optimize import least_squares  # only where marks are measured
+    from scipy.optimize import root  # only where marks are measured
 
-    found = least_squares(
-        lambda at: np.array(miss((float(at[0]), float(at[1])))),
-        start,
-        bounds=([1e-4, 0.0], [1 - 1e-4, 179.0]),
-        x_scale=[0.1, 20.0],
-        diff_step=1e-4,
-    )
-    return (float(found.x[0]), float(found.x[1])) if np.abs(found.fun).max() < 0.05 else None
+    def amiss(at: Array) -> Array:
+        within = np.clip(at, _LOW, _HIGH)
+        along, around = (within * _SCALE).tolist()
+        return np.array(miss((along, around))) + _BEYOND_MM * (at - within)
+
+    found = root(amiss, start / _SCALE, options={"xtol": 1e-4, "eps": 1e-4, "maxfev": 60})
+    along, around = (np.clip(found.x, _LOW, _HIGH) * _SCALE).tolist()
+    return (along, around) if np.abs(miss((along, around))).max() < 0.05 else None
