@@ -30,6 +30,7 @@ from bambola.desk.running.worker_process import WorkerProcess
 from bambola.desk.session.planner import PLANNING
 from bambola.desk.session.settings import Settings
 from bambola.desk.session.studio import EditorSession
+from bambola.desk.shell.app import calm_collector, pass_over_loaded
 from bambola.desk.shell.window import Window
 from bambola.store import Journal
 from tests.torture.tally import Tally
@@ -75,6 +76,7 @@ def random_hands(tally: Tally, seconds: float, seed: int) -> None:
         _wait(window)
         while window.pages.make_next():  # as where the hands have rested a second
             pass
+        pass_over_loaded()
         until, longest, slowest = time.monotonic() + seconds, 0.0, ""
         pulse = _Pulse()
         held: Counter[str] = Counter()
@@ -140,6 +142,7 @@ def _queued_s() -> float:
 
 def open_window(folder: Path) -> Window:
     """A window of its own, with settings and a journal in ``folder``."""
+    calm_collector()
     theme = Theme()
     theme.set(dark=False, scale=1.0)
     settings = Settings(QSettings(str(folder / "s.ini"), QSettings.Format.IniFormat))

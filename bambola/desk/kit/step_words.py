@@ -17,7 +17,7 @@ from bambola.core.methods.told import told
 from bambola.desk.kit.theme import Theme
 from bambola.language import tr
 
-SIZES = tuple(13.0 + 0.5 * n for n in range(25))
+SIZES = tuple(13.0 + n for n in range(13))
 """Letters as large as there is room for, px before the maker's own scale."""
 
 

@@ -282,10 +282,20 @@ def make_the_rest(window: Window) -> None:
     timer.start()
 
 
+_ASKED_FOR = (
+    "bambola.desk.shell.packet_dialog",
+    "bambola.desk.stations.resize.height_dialog",
+    "bambola.desk.kit.together_dialog",
+    "bambola.desk.kit.hold_view",
+    "bambola.desk.shell.guide",
+)
+"""What the window loads only when it is asked for, and would be held by."""
+
+
 def load_the_rest() -> None:
-    """Load, on the side, what the window loads only when it is asked for and would be held by."""
-    printing = "bambola.desk.shell.packet_dialog"
-    threading.Thread(target=import_module, args=(printing,), daemon=True).start()
+    """Load on the side what may be asked for."""
+    load = threading.Thread(target=lambda: [*map(import_module, _ASKED_FOR)], daemon=True)
+    load.start()
 
 
 def _integrate(wanted: bool) -> int:
