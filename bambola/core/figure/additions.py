@@ -7,6 +7,7 @@ import math
 from collections.abc import Iterable, Sequence
 
 from bambola.core.facts import Mm, RefusedError, fact
+from bambola.core.figure.fields import Side
 from bambola.core.figure.graft import checked, free_id
 from bambola.core.figure.model import (
     MOST_STRANDS,
@@ -153,6 +154,16 @@ def face_bearer(part: Part, fittings: Iterable[Fitting], parts: Sequence[Part]) 
     if bearer is None or eye_mm(part, fittings, parts) is not None:
         return part
     return bearer if eye_mm(bearer, fittings, parts) is not None else part
+
+
+def joints_along(figure: Figure, part: str, side: Side | None, *shares: float) -> list[Node]:
+    """New joints at these shares of the axis of a copy of ``part``."""
+    taken, found = {node.id for node in figure.nodes}, []
+    for share in shares:
+        name = free_id(f"{part}-{side}" if side else part, frozenset(taken))
+        taken.add(name)
+        found.append(Node(id=name, part=part, side=side, along=share))
+    return found
 
 
 def with_wire(figure: Figure, route: Sequence[Node], called: str) -> Figure:

@@ -7,8 +7,7 @@ import contextlib
 import numpy as np
 
 from bambola.core.figure import Figure, Node
-from bambola.core.figure.additions import with_wire
-from bambola.core.figure.graft import free_id
+from bambola.core.figure.additions import joints_along, with_wire
 from bambola.core.plan.judging.droop import DROOP, slenderness
 from bambola.core.solids import Copy, place
 
@@ -29,27 +28,18 @@ def with_skeleton(figure: Figure) -> Figure:
             if len(bearers) == 1 and len(copies) == 2:
                 a, b = copies
                 heart = _heart(figure, bearers[0], copies)
-                route = (*_along(figure, a, 1.0, 0.0), heart, *_along(figure, b, 0.0, 1.0))
-                figure = with_wire(figure, route, part.name)
+                out = joints_along(figure, part.id, a.side, 1.0, 0.0)
+                back = joints_along(figure, part.id, b.side, 0.0, 1.0)
+                figure = with_wire(figure, (*out, heart, *back), part.name)
                 continue
             wired = figure
             for copy in copies:
                 bearer = next(c for c in bearers if c.side in (None, copy.side))
                 heart = _heart(wired, bearer, (copy,))
-                wired = with_wire(wired, (heart, *_along(wired, copy, 0.0, 1.0)), part.name)
+                out = joints_along(wired, part.id, copy.side, 0.0, 1.0)
+                wired = with_wire(wired, (heart, *out), part.name)
             figure = wired
     return figure
-
-
-def _along(figure: Figure, copy: Copy, *shares: float) -> list[Node]:
-    """New joints at these shares of a copy's axis."""
-    taken, found = {node.id for node in figure.nodes}, []
-    for share in shares:
-        side = f"-{copy.side}" if copy.side else ""
-        name = free_id(f"{copy.part.id}{side}", frozenset(taken))
-        taken.add(name)
-        found.append(Node(id=name, part=copy.part.id, side=copy.side, along=share))
-    return found
 
 
 def _heart(figure: Figure, bearer: Copy, copies: tuple[Copy, ...]) -> Node:
@@ -63,4 +53,4 @@ def _heart(figure: Figure, bearer: Copy, copies: tuple[Copy, ...]) -> Node:
         there = node.part, node.side
         if there == (bearer.part.id, bearer.side) and abs(node.along - along) <= NEAR:
             return node
-    return _along(figure, bearer, along)[0]
+    return joints_along(figure, bearer.part.id, bearer.side, along)[0]

@@ -6,7 +6,7 @@ from PyQt6.QtCore import QPointF, Qt
 from PyQt6.QtGui import QPainter, QPen
 
 from bambola.core.figure import Node
-from bambola.core.figure.additions import with_wire, without_wire
+from bambola.core.figure.additions import joints_along, with_wire, without_wire
 from bambola.core.figure.graft import free_id
 from bambola.core.solids.touch import nearest_axis
 from bambola.desk.stations.measure.board import Board
@@ -107,12 +107,8 @@ class WireHand(Hand):
         figure = self.studio.figure
         if figure is None:
             return
-        taken = frozenset(n.id for n in figure.nodes)
         for copy in self.board.placement().copies_of(part):
-            side = f"-{copy.side}" if copy.side else ""
-            for along in (0.0, 1.0):
-                name = free_id(f"{part}{side}", taken | {n.id for n in self._route})
-                self._route.append(Node(id=name, part=part, side=copy.side, along=along))
+            self._route = joints_along(figure, part, copy.side, 0.0, 1.0)
             self.finish()
 
     def finish(self) -> None:
