@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import threading
 from collections.abc import Callable, Iterator
 
 import pytest
@@ -202,3 +203,20 @@ def test_the_lessons_are_sound_and_every_method_says_why() -> None:
     assert len(document.figure.parts) == 6
     whys = [ENGLISH.say(Fact(f"{method.id}.why")) for method in METHODS]
     assert len(set(whys)) == len(METHODS) and all(len(why) > 30 for why in whys)
+
+
+def test_a_lesson_that_is_called_off_while_it_comes_to_the_table_forgets_nothing(
+    window: Window, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    gate, before = threading.Event(), window.studio.figure
+    window.lesson.begin(afresh=False)
+    window.lesson.did("core")
+    window.lesson.stop()
+    window.files.opening.holds_window = False
+    monkeypatch.setattr(window.studio, "planned", lambda document, told: gate.wait(20))
+    window.learn()
+    assert window.files.opening.is_under_way
+    window.files.opening.close()
+    gate.set()
+    assert not window.lesson.is_on and window.lesson.known == {"core"}
+    assert window.studio.figure is before

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Mapping, Sequence
+from functools import partial
 from pathlib import Path
 from typing import TYPE_CHECKING, cast
 
@@ -296,10 +297,10 @@ class Frame(QMainWindow):
     def learn(self, at: int = 0) -> None:
         """Put lesson number ``at`` on the table, and make it step by step; the first begins afresh."""
         if self.files.may_leave():
-            self.lesson.begin(afresh=at == 0)
-            self._take_shipped(LESSONS[at], self._begin_lesson)
+            self._take_shipped(LESSONS[at], partial(self._begin_lesson, at))
 
-    def _begin_lesson(self) -> None:
+    def _begin_lesson(self, at: int) -> None:
+        self.lesson.begin(afresh=at == 0)
         desk, plan = self.bench_desk, self.studio.plan
         done = desk.take_making().at
         if plan is not None and done and done == plan.steps[-1].key:
