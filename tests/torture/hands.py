@@ -8,6 +8,7 @@ import tempfile
 import time
 import traceback
 from collections import Counter
+from functools import cache
 from pathlib import Path
 
 from PyQt6.QtCore import QEventLoop, QPoint, QSettings, Qt, QTimer, qInstallMessageHandler
@@ -50,14 +51,20 @@ NOT_PRESSED = {"quit", "about", "keys"}
 NO, LEFT = Qt.KeyboardModifier.NoModifier, Qt.MouseButton.LeftButton
 
 
+@cache
+def application() -> QApplication:
+    """The one application. It stays till the process ends: threads still tell it what they have done."""
+    app = QApplication([])
+    app.setStyle("Fusion")
+    load_faces()
+    return app
+
+
 def random_hands(tally: Tally, seconds: float, seed: int) -> None:
     """Press on for ``seconds``; every error nobody caught is a fault, and so is a hang."""
-    app = QApplication.instance() or QApplication([])
-    assert isinstance(app, QApplication)
-    app.setStyle("Fusion")
+    app = application()
     # A screen that is none says of every box what it cannot do.
     qInstallMessageHandler(lambda *_: None)
-    load_faces()
     rng = random.Random(seed)
     caught: list[str] = []
     sys.excepthook = lambda kind, error, trace: caught.append(  # type: ignore[assignment]

@@ -9,13 +9,11 @@ import time
 from pathlib import Path
 
 from PyQt6.QtTest import QTest
-from PyQt6.QtWidgets import QApplication
 
-from bambola.desk.kit.theme import load_faces
 from bambola.desk.shell.app import give_memory_back, trim_memory
 from bambola.desk.shell.stations import STATIONS
 from bambola.desk.shell.window import Window
-from tests.torture.hands import is_busy, open_window
+from tests.torture.hands import application, is_busy, open_window
 from tests.torture.tally import Tally
 
 A_DAY = 2880
@@ -27,10 +25,7 @@ MOST_MB = 450.0
 
 def a_day(tally: Tally, edits: int, seed: int) -> None:
     """Edit, undo and walk about; what the process holds is told at every quarter of the day."""
-    app = QApplication.instance() or QApplication([])
-    assert isinstance(app, QApplication)
-    app.setStyle("Fusion")
-    load_faces()
+    application()
     give_memory_back()
     rng = random.Random(seed)
     with tempfile.TemporaryDirectory() as name:
