@@ -18,7 +18,7 @@ from benchmarks.pace import slowness
 from tests.torture import designs, hands, kills, papers, pictures, soak
 from tests.torture.tally import Tally
 
-STUCK_S = 900.0
+STUCK_S = 1800.0
 """A trial that takes so long beside what it was asked for, on a calm machine, has stopped: it says where, and
 ends."""
 

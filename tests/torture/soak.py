@@ -42,10 +42,11 @@ def a_day(tally: Tally, edits: int, seed: int) -> None:
             if (n + 1) * 4 // edits > len(quarters):
                 _catch_up(window)
                 quarters.append(_held_mb())
+                told = f"  MB held after quarter {len(quarters)} of the day: {quarters[-1]:.0f}"
+                print(told, flush=True)
         window.studio.undo_stack.setClean()
         window.close()
     tally.counts["edits"] += edits
-    print(f"  MB held by quarters of the day: {[round(mb) for mb in quarters]}", flush=True)
     grown = quarters[-1] - max(quarters[:-1])
     if grown > _MAY_GROW_MB or max(quarters) > MOST_MB:
         tally.fault(f"{edits} edits: {quarters} MB held at their quarters (seed {seed})")
