@@ -58,9 +58,8 @@ def while_making(tally: Tally, count: int, seed: int) -> None:
             _run_and_kill("maker", folder, rng.uniform(0.1, 4.0))
             lines = (folder / "done").read_text().splitlines()
             done = [json.loads(line) for line in lines if line.endswith("}")]
-            last = (
-                done[-1] if done else {"seconds": 0.0, "at": ""}
-            )  # killed before it told anything
+            # It may have been killed before it told anything.
+            last = done[-1] if done else {"seconds": 0.0, "at": ""}
             book, told = open_book(folder / "bench.sqlite", bench)
             making = book.making(load_demo().figure.id)
             lost = last["seconds"] - 60 * sum(making.minutes.values())

@@ -71,9 +71,8 @@ def _nearest(seen: Sequence[Hits]) -> Hits:
     met, depth = np.concatenate([s.found for s in seen]), np.concatenate([s.depth for s in seen])
     least = np.full(shape[0] * shape[1], np.inf, dtype=np.float32)
     np.minimum.at(least, met, depth)
-    nearest = np.flatnonzero(depth == least[met])[
-        ::-1
-    ]  # where two are as near, the first is written last
+    # Where two are as near, the first is written last.
+    nearest = np.flatnonzero(depth == least[met])[::-1]
     which = np.full(len(least), -1)
     which[met[nearest]] = nearest
     found = np.flatnonzero(which >= 0)

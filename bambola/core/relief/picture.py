@@ -10,7 +10,6 @@ from importlib.resources import files
 
 import numpy as np
 from numpy.typing import NDArray
-from scipy.ndimage import uniform_filter
 
 from bambola.core.figure import Part
 from bambola.core.figure.places import Fur
@@ -244,10 +243,17 @@ def fibre_tile() -> tuple[Float32, Float32, Float32]:
 
 def blur(image: NDArray[np.floating], radius: int) -> NDArray[np.float64]:
     """Mean over a square of ``2 radius + 1``, the image repeating at its edges."""
-    mean: NDArray[np.float64] = uniform_filter(
-        image, 2 * radius + 1, output=np.float64, mode="wrap"
-    )
-    return mean
+    out = np.asarray(image, dtype=np.float64)
+    width = 2 * radius + 1
+    for axis in (0, 1):
+        lines = np.moveaxis(out, axis, 0)
+        n = len(lines)
+        around = np.concatenate([lines[n - radius - 1 :], lines, lines[:radius]])
+        total = np.cumsum(around, axis=0, out=around)
+        mean = total[width : width + n] - total[:n]
+        mean /= width
+        out = np.moveaxis(mean, 0, axis)
+    return out
 
 
 def _crevices(hits: Hits, step: float) -> Float32:
