@@ -8,10 +8,11 @@ import os
 import resource
 import signal
 import subprocess
-import sys
 import threading
 import time
 from collections.abc import Sequence
+
+from bambola.files.helpers import helper_start
 
 _LOOK_S = 0.05
 _DIE_WITH_PARENT = 1  # PR_SET_PDEATHSIG
@@ -41,12 +42,14 @@ def ask(
     with os.fdopen(os.memfd_create("asked"), "w+b") as file:
         file.write(data)
         file.seek(0)
+        start = helper_start(module, *arguments, QT_QPA_PLATFORM="offscreen")
         program = subprocess.Popen(
-            [sys.executable, "-m", module, *arguments],
+            start.command,
+            cwd=start.folder,
+            env=start.environment,
             stdin=file,
             stdout=subprocess.PIPE,
             stderr=subprocess.DEVNULL,
-            env={**os.environ, "QT_QPA_PLATFORM": "offscreen"},
         )
     until = time.monotonic() + patience_s
     try:

@@ -19,6 +19,7 @@ from bambola.files.picture_job import PictureError
 from bambola.language import N_, tr
 
 Pixels = NDArray[np.uint8]
+ENDINGS = frozenset({".png", ".jpg", ".jpeg", ".webp", ".svg"})
 FILTER = N_("Pictures (*.png *.jpg *.jpeg *.webp *.svg)")
 MOST_BYTES = 80_000_000
 FINEST_PX = 2000
@@ -42,6 +43,11 @@ class Taken:
         """How many of its pixels stand for one of the file's."""
         rows, columns, _ = self.pixels.shape
         return float(max(rows, columns) / max(self.width, self.height))
+
+
+def is_picture(path: Path) -> bool:
+    """Return whether a file is one of the pictures that can be read, by its name."""
+    return path.suffix.lower() in ENDINGS
 
 
 def read_picture(

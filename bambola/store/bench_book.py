@@ -18,7 +18,7 @@ from platformdirs import user_data_path
 from pydantic import Field, TypeAdapter, ValidationError
 
 from bambola.core.bench import Bench, Making, Record, Wool
-from bambola.core.bench.making import merged
+from bambola.core.bench.making import merged, read_making
 from bambola.core.figure.document import describe
 from bambola.language import tr
 from bambola.store.database import TROUBLE, BenchBookError, Database, in_short, is_damage
@@ -225,26 +225,22 @@ class BenchBook(Database):
     # Makings
 
     def makings(self) -> dict[str, Making]:
-        """All makings by their ids, without the designs they were begun with; one that cannot be read is left
-        out."""
+        """Return all makings by their ids, without the designs they were begun with; a damaged one says so
+        in ``unread``."""
         found: dict[str, tuple[str, Making]] = {}
         for name, text in self.rows("SELECT figure, json FROM making"):
             known = self._read.get(name)
-            with contextlib.suppress(ValidationError):
-                same = known is not None and known[0] == text
-                making = known[1] if known and same else Making.model_validate_json(text)
-                found[str(name)] = text, making
+            making = known[1] if known and known[0] == text else read_making(text)
+            found[str(name)] = text, making
         self._read = found  # of a thousand few have changed when they are asked for again
         return {name: making for name, (_, making) in found.items()}
 
     def making(self, name: str) -> Making:
-        """A making by its id; one from the beginning if nothing is known of it."""
+        """Return a making by its id; one from the beginning if nothing is known of it."""
         rows = self.rows("SELECT json FROM making WHERE figure = ?", name)
         begun = self.rows("SELECT json FROM begun WHERE making = ?", name)
-        with contextlib.suppress(ValidationError):
-            found = Making.model_validate_json(rows[0][0]) if rows else Making()
-            return found.replaced(begun=begun[0][0]) if begun else found
-        return Making()
+        found = read_making(rows[0][0]) if rows else Making()
+        return found.replaced(begun=begun[0][0]) if begun else found
 
     def change_making(self, name: str, before: Making, after: Making) -> Making:
         """Keep what was changed from ``before`` to ``after``; what another window has written in the meantime

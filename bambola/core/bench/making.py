@@ -2,9 +2,10 @@
 
 from __future__ import annotations
 
-from typing import Annotated, Literal
+import json
+from typing import Annotated, Any, Literal
 
-from pydantic import BeforeValidator, Field, StringConstraints
+from pydantic import BeforeValidator, Field, StringConstraints, ValidationError
 
 from bambola.core.bench.money import Sum
 from bambola.core.bench.records import Day
@@ -40,7 +41,8 @@ class Making(Frozen):
     what to do otherwise, the ``price`` asked or got for it, and the day it was ``sold``. What of wire, glue,
     cloth and the like was really ``used``, needles that broke among it, and what was ``booked`` off the shelf
     besides wool stand by the keys of the shelf. Whether a join ``held`` stands by its part and how it was
-    joined (``head:peg``). Nothing is learned from the hours of one that is put ``aside``.
+    joined (``head:peg``). Nothing is learned from the hours of one that is put ``aside``. ``unread`` names
+    the fields that were damaged where it was kept, and left out; see :func:`read_making`.
     """
 
     figure: Key = ""
@@ -70,6 +72,7 @@ class Making(Frozen):
     booked: dict[str, Annotated[float, Field(ge=-10_000, le=1_000_000)]] = {}
     held: dict[str, bool] = {}
     aside: bool = False
+    unread: tuple[Key, ...] = Field(default=(), exclude=True)
 
     @property
     def is_begun(self) -> bool:
@@ -91,6 +94,46 @@ class Making(Frozen):
         """The steps of which a check failed, or which were mended."""
         keys = [step for step, came in self.checks.items() if "failed" in came.values()]
         return tuple(dict.fromkeys((*keys, *(step for step, how in self.mended.items() if how))))
+
+
+WHOLE_PAGE = "page"
+"""Stands in ``unread`` where nothing of a making could be read."""
+
+
+def read_making(text: str) -> Making:
+    """Return a making kept as JSON. Of a damaged one only what is wrong is left out, entry by entry, and
+    ``unread`` names the fields it was in."""
+    try:
+        return Making.model_validate_json(text)
+    except ValidationError:
+        pass
+    try:
+        found = json.loads(text)
+    except (ValueError, RecursionError):
+        found = None
+    if not isinstance(found, dict):
+        return Making(unread=(WHOLE_PAGE,))
+    unread: dict[str, None] = {}
+    while True:
+        try:
+            return Making.model_validate(found).replaced(unread=tuple(unread))
+        except ValidationError as error:
+            # From the end: the places of the entries before stay what they are.
+            places = {(*fault["loc"], None)[:2]: None for fault in error.errors()}
+            for name, place in reversed(places):
+                unread[str(name)[:200]] = None
+                _leave_out(found, name, place)
+
+
+def _leave_out(found: dict[Any, Any], name: Any, place: Any) -> None:
+    """Take a damaged entry out of a row or table, or the whole field where it is neither."""
+    entries = found.get(name)
+    if isinstance(entries, dict) and place in entries:
+        del entries[place]
+    elif isinstance(entries, list) and isinstance(place, int) and place < len(entries):
+        found[name] = [*entries[:place], *entries[place + 1 :]]
+    else:
+        found.pop(name, None)
 
 
 NTH = "#"

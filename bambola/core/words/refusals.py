@@ -35,6 +35,7 @@ SENTENCES: dict[str, str | Plural] = {
     "document.unknown": N_("no field of that name is known here"),
     "document.no-shape": N_("not a kind of shape; use one of {kinds}, but found {found}"),
     "document.found": N_("{told}, but found {found}"),
+    "document.no-day": N_("“{found}” is not a day; write one such as 2026-12-12"),
     "document.no-number": N_("a number that is not finite"),
     # Whether the pieces of a figure fit together.
     "fault": N_("{fault:capital}."),
@@ -110,6 +111,10 @@ SENTENCES: dict[str, str | Plural] = {
         "No column of parts with sizes is seen: give the table a head such as part, length, width, height."
     ),
     "table.empty": N_("There is no size under the head of the table."),
+    "table.long": N_("The table is too long: it may have up to {most} rows."),
+    "table.open-quote": N_(
+        "The table has a quotation mark that is never closed; close it or take it out."
+    ),
     "table.no-size": N_(
         "Row {row}, {part}: “{text}” is no size; sizes lie above 0, such as {example}."
     ),

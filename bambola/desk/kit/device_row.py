@@ -2,14 +2,13 @@
 
 from __future__ import annotations
 
-import sys
-
 from PyQt6.QtCore import QProcess
 from PyQt6.QtGui import QAction
 from PyQt6.QtWidgets import QInputDialog, QLabel, QMenu, QPushButton, QWidget
 
 from bambola.desk.kit.flow import FlowLayout
 from bambola.desk.kit.theme import Theme
+from bambola.desk.running.helper_process import start_helper
 from bambola.desk.session.studio import EditorSession
 from bambola.devices.link import DeviceLink, ports
 from bambola.language import N_, tr
@@ -87,12 +86,7 @@ class DeviceRow(QWidget):
     def start_simulated(self, plain: bool = False, more: tuple[str, ...] = ()) -> None:
         """Start the simulated one as a program of its own and connect to it."""
         process = QProcess(self)
-        arguments = [
-            "-m",
-            f"bambola.devices.simulated_{self.kind}",
-            *(["--plain"] if plain else []),
-            *more,
-        ]
+        arguments = [*(["--plain"] if plain else []), *more]
 
         def heard() -> None:
             where = process.readLine().data().decode(errors="replace").strip()
@@ -107,7 +101,7 @@ class DeviceRow(QWidget):
             )
         )
         self._process = process
-        process.start(sys.executable, arguments)
+        start_helper(process, f"bambola.devices.simulated_{self.kind}", *arguments)
 
     @property
     def simulated(self) -> QProcess | None:

@@ -5,6 +5,8 @@ from __future__ import annotations
 from PyQt6.QtCore import QPoint, QRect, QSize, Qt
 from PyQt6.QtWidgets import QLayout, QLayoutItem, QWidget
 
+from bambola.desk.kit.discard import discard
+
 
 class FlowLayout(QLayout):
     """Left to right, breaking where a line is full. Where all fit in one line, the last ones may stand at its
@@ -32,8 +34,7 @@ class FlowLayout(QLayout):
         while self._items:
             widget = self._items.pop().widget()
             if widget:
-                widget.setParent(None)
-                widget.deleteLater()
+                discard(widget)
 
     def addItem(self, item: QLayoutItem | None) -> None:
         assert item is not None

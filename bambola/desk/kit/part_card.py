@@ -21,6 +21,7 @@ from bambola.core.quantities import Units, show_length
 from bambola.core.wool import Portion
 from bambola.core.words import kind
 from bambola.desk.kit.card_rows import FittingRow, PortionRow, WireRow
+from bambola.desk.kit.discard import discard
 from bambola.desk.kit.elided import ElidedLabel
 from bambola.desk.kit.icons import icon
 from bambola.desk.kit.painters.wool import paint_arrow, paint_bundle
@@ -144,8 +145,7 @@ class PartCard(QWidget):
     def _rebuild(self, shape: tuple[str, int, int, int]) -> None:
         while (item := self._rows.takeAt(0)) is not None:
             if widget := item.widget():
-                widget.setParent(None)
-                widget.deleteLater()
+                discard(widget)
         _, portions, wires, fittings = shape
         self._portions = [PortionRow(self.studio, self.theme) for _ in range(portions)]
         self._wires = [WireRow(self.studio, self.theme) for _ in range(wires)]

@@ -20,6 +20,8 @@ from importlib import import_module
 from multiprocessing.connection import Connection, Pipe
 from typing import Any
 
+from bambola.files.helpers import helper_start
+
 REST_S = 600.0
 """A process that was not asked for anything for so long ends, and its memory with it. Judged."""
 
@@ -50,6 +52,12 @@ class WorkerProcess:
         return process.pid if process is not None else None
 
     @property
+    def has_ended(self) -> bool:
+        """Whether there is no process, or none that still runs."""
+        process = self._process
+        return process is None or process.poll() is not None
+
+    @property
     def is_up(self) -> bool:
         """Whether it is ready to be called."""
         with self._lock:
@@ -67,10 +75,12 @@ class WorkerProcess:
             self._let_go()
             here, there = Pipe()
             given = (str(there.fileno()), self._factory, str(self._behind))
-            command = [sys.executable, "-m", __name__, *given]
+            start = helper_start(__name__, *given)
             with there, contextlib.suppress(OSError):
                 self._process = subprocess.Popen(
-                    command,
+                    start.command,
+                    cwd=start.folder,
+                    env=start.environment,
                     pass_fds=[there.fileno()],
                     stdin=subprocess.DEVNULL,
                     start_new_session=True,  # what ends this one at a terminal ends that by its line

@@ -3,9 +3,9 @@
 from __future__ import annotations
 
 import hashlib
+import os
 from collections.abc import Callable, Iterable, Mapping
 from datetime import date
-from pathlib import Path
 
 from PyQt6.QtCore import QObject, QTimer, pyqtSignal
 
@@ -288,7 +288,7 @@ class BenchDesk(QObject):
         """A copy of a design's file is another design, though it is called the same: the file that was made
         from first has a claim to what was made."""
         studio, home = self.studio, self.making.where
-        if studio.path is not None and home and home != self._home() and Path(home).exists():
+        if studio.path is not None and home and home != self._home() and os.path.exists(home):
             told = hashlib.sha256(bytes(studio.path.resolve())).hexdigest()
             studio.design = f"{studio.design[:70]}-{told[:8]}"
         if studio.design != self._reminded:

@@ -21,6 +21,7 @@ from bambola.desk.running.timers import once
 from bambola.desk.running.worker_process import EndedError, WorkerProcess
 from bambola.desk.session.changes import REFUSALS
 from bambola.desk.session.studio import EditorSession
+from bambola.language import tr
 
 # What sweeps is not loaded before anything is swept.
 if TYPE_CHECKING:
@@ -50,6 +51,7 @@ class HeightDesk(QObject):
     changed = pyqtSignal()
     """What is known, or how far it is."""
     _came_on = pyqtSignal(int, float, tuple)
+    _went_alone = pyqtSignal()
 
     def __init__(self, studio: EditorSession, apart: WorkerProcess | None) -> None:
         """``apart`` is the process to sweep in; without one nothing is swept unless it is asked for."""
@@ -78,6 +80,7 @@ class HeightDesk(QObject):
         self._rest = once(self, REST_MS)
         self._rest.timeout.connect(self.sweep)
         self._came_on.connect(self._come_on)
+        self._went_alone.connect(self._tell_alone)
         studio.plan_changed.connect(self._look)
         studio.bench_changed.connect(self._look)
         studio.height_pulled.connect(self._pulled)
@@ -159,6 +162,14 @@ class HeightDesk(QObject):
             self.turns = tuple(sorted((*known, *turns), key=lambda turn: turn.height_mm))
             self.changed.emit()
 
+    def _tell_alone(self) -> None:
+        self.studio.refused.emit(
+            tr(
+                "The helper that works out other heights stopped twice. Bambola goes on without it, "
+                "which is slower."
+            )
+        )
+
     def _done(self, swept: Swept) -> None:
         self._job, self.swept = None, swept
         assert self._of is not None
@@ -178,6 +189,8 @@ class HeightDesk(QObject):
         if self._apart is not None:
             self._apart.wake()
             while not self._apart.is_up and not stop.is_set():
+                if self._apart.has_ended:
+                    raise EndedError
                 time.sleep(_WAIT_S)
         if self._begun is key and self._process == self._apart_number:
             return
@@ -200,13 +213,16 @@ class HeightDesk(QObject):
         return self._apart(what, *given)
 
     def _surely(self, do: Callable[[], T]) -> T:
-        """Do it, and once more if the process has ended meanwhile."""
-        try:
-            return do()
-        except EndedError:
-            self._begun = None
-            if self._apart is not None:
-                self._apart.end()  # it may be about to end only
+        """Do it, once more if the process has ended meanwhile, and without a process if it ends again."""
+        for _ in range(2):
+            try:
+                return do()
+            except EndedError:
+                self._begun = None
+                if self._apart is not None:
+                    self._apart.end()  # it may be about to end only
+        self._apart = None
+        self._went_alone.emit()
         return do()
 
     # Asked for

@@ -24,7 +24,7 @@ from bambola.desk.kit.theme import Theme, load_faces
 from bambola.desk.running.mishap import watch
 from bambola.desk.session.settings import Settings
 from bambola.desk.shell.curtain import SHIPPED, Curtain, curtain_for, wait_until_seen
-from bambola.desk.shell.handover import Doorkeeper, hand_over
+from bambola.desk.shell.single_instance import InstanceServer, hand_over
 from bambola.language import UnknownLanguageError, decimal, learn, spoken, tr
 from bambola.translated import language_of
 
@@ -85,7 +85,7 @@ def main(argv: Sequence[str] | None = None) -> int:
         return _integrate(args.integrate == "on")
     design = args.figure or (DEMO if args.demo else None)
     alone = args.new_window or args.screenshot
-    if not alone and hand_over(args.figure):
+    if not alone and hand_over(args.figure, args.demo):
         print(tr("Bambola is open already; the window that is open has taken it."))
         return 0
     app, theme, settings, curtain = raise_curtain(design)
@@ -93,9 +93,9 @@ def main(argv: Sequence[str] | None = None) -> int:
     over = curtain.hang_over(window)
     watch(window.studio.refused.emit)
     if not alone:
-        door = Doorkeeper(window)
-        door.came.connect(window.come_forward)
-        app.aboutToQuit.connect(door.close)
+        server = InstanceServer(window)
+        server.asked.connect(window.come_forward)
+        app.aboutToQuit.connect(server.close)
     if args.figure:
         window.files.open_path(args.figure)
     elif args.demo:

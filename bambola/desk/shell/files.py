@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import os
 from collections.abc import Callable, Mapping
 from pathlib import Path
 
@@ -24,6 +25,7 @@ from bambola.desk.session.sittings import Sittings
 from bambola.desk.session.studio import EditorSession
 from bambola.desk.shell.export_jobs import ExportDesk
 from bambola.desk.shell.opening import Opening
+from bambola.files.pictures import is_picture
 from bambola.language import tr
 from bambola.store import Journal, fingerprint
 from bambola.store.journal import Recovered
@@ -38,6 +40,8 @@ class FileDesk(QObject):
 
     said = pyqtSignal(str, bool)
     opened = pyqtSignal()
+    picture_given = pyqtSignal(object)
+    """A picture was opened in place of a design: a new figure may begin with it."""
 
     def __init__(
         self,
@@ -65,7 +69,12 @@ class FileDesk(QObject):
     def open_path(self, path: Path, as_copy: bool = False) -> bool:
         """Open a design if nothing unsaved would be lost; a copy is saved under a name of its own. True where
         it is open, or on its way."""
-        if self.opening.is_under_way or not self.may_leave():
+        if self.opening.is_under_way:
+            return False
+        if is_picture(path) and os.path.isfile(path):
+            self.picture_given.emit(path)
+            return False
+        if not self.may_leave():
             return False
         # A packet stays as it was printed.
         return self.opening.open_path(path, as_copy or path.suffix.lower() == ".pdf")

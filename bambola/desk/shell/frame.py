@@ -339,6 +339,11 @@ class Frame(QMainWindow):
         self.thread_strip.setVisible(False)
         self.start_page.shelf.setFocus()
 
+    def new_figure_from(self, picture: Path) -> None:
+        """Begin a figure from a picture that was dropped or opened; its height is asked first."""
+        self.new_figure()
+        self.start_page.offer_picture(picture)
+
     def _leave_start(self) -> None:
         if self.studio.figure is None:
             self.stack.setCurrentIndex(0)
@@ -400,8 +405,8 @@ class Frame(QMainWindow):
         if event and event.type() == QEvent.Type.ActivationChange and self.isActiveWindow():
             self.files.look_at_disk()
 
-    def come_forward(self, design: str) -> None:
-        """Be seen, with what a later start has brought."""
+    def come_forward(self, design: str, demo: bool = False) -> None:
+        """Raise the window and open the design, or the demo, that a second start handed over."""
         self.setWindowState(self.windowState() & ~Qt.WindowState.WindowMinimized)
         self.show()
         self.raise_()
@@ -410,6 +415,8 @@ class Frame(QMainWindow):
             self.message.say(
                 tr("Close the box that is open first; then open the design again."), True
             )
+        elif demo:
+            self.open_demo()
         elif design and Path(design) != self.studio.path:
             self.files.open_path(Path(design))
 

@@ -3,6 +3,7 @@ put on the table."""
 
 from __future__ import annotations
 
+import os
 import threading
 from collections.abc import Callable
 from contextlib import ExitStack
@@ -124,7 +125,7 @@ class Opening(QObject):
         return self._begin(words, measure, take, where, lambda: share[0])
 
     def _refused(self, error: Exception, path: Path | None) -> bool:
-        if path is not None and not path.exists():
+        if path is not None and not os.path.exists(path):
             self._settings.drop_recent(str(path))
         self._studio.refuse(error)
         return False

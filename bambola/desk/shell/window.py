@@ -116,6 +116,7 @@ class Window(Frame):
         self.start_page.put_away.connect(self._leave_start)
         self.welcome.recent_asked.connect(lambda path: self.files.open_path(Path(path)))
         self.files.said.connect(self.message.say)
+        self.files.picture_given.connect(self.new_figure_from)
         self.files.splits = self.splits
         self.files.opened.connect(self._opened)
         self._sync_switches()

@@ -6,6 +6,7 @@ import csv
 import io
 import re
 from collections.abc import Iterator, Mapping, Sequence
+from itertools import islice
 from typing import get_args
 
 from bambola.core.facts import Fact, RefusedError, fact
@@ -32,6 +33,8 @@ _MEASURES: dict[str, tuple[str, ...]] = {
     "tip": ("tip",),
 }
 """What a column is headed, and the measures of a shape it may stand for, the likeliest first."""
+_MAX_ROWS, _MAX_TEXT = 2000, 1_000_000
+"""A table of sizes has a row for each of at most 400 parts. Judged."""
 _UNIT = re.compile(r"\b(mm|cm|in)\b")
 
 
@@ -73,7 +76,7 @@ def read_columns(text: str, unit: LengthUnit, columns: Sequence[str]) -> tuple[L
 
 
 def rows_of(text: str) -> list[list[str]]:
-    """The rows of a table that say anything."""
+    """Return the rows of a table that are not empty. Raises :class:`RefusedError`."""
     return [row for row in _rows(text) if any(cell.strip() for cell in row)]
 
 
@@ -86,9 +89,32 @@ def size_mm(cell: str, unit: LengthUnit) -> float:
 
 
 def _rows(text: str) -> list[list[str]]:
-    head = text[:4000]
+    """Return all rows. Raises :class:`RefusedError` for more than a table of sizes can have, and for a
+    quote that is never closed: it would swallow every line after it."""
+    if len(text) > _MAX_TEXT:
+        raise RefusedError(fact("table.long", most=_MAX_ROWS))
+    head, text = text[:4000], text.lstrip("\ufeff")
     parted = max("\t;,", key=head.count)
-    return list(csv.reader(io.StringIO(text.lstrip("\ufeff")), delimiter=parted))
+    try:
+        rows = _parsed(text, parted, strict=True)
+    except csv.Error as error:
+        if "end of data" in str(error):
+            raise RefusedError(Fact("table.open-quote")) from None
+        rows = _parsed(text, parted, strict=False)  # such as 2" in the midst of a cell
+    if len(rows) > _MAX_ROWS:
+        raise RefusedError(fact("table.long", most=_MAX_ROWS))
+    return rows
+
+
+def _parsed(text: str, parted: str, strict: bool) -> list[list[str]]:
+    """Return up to one row more than is allowed. Raises ``csv.Error`` where ``strict``."""
+    reader = csv.reader(io.StringIO(text), delimiter=parted, strict=strict)
+    try:
+        return list(islice(reader, _MAX_ROWS + 1))
+    except csv.Error as error:
+        if "field larger" in str(error):
+            raise RefusedError(Fact("table.open-quote")) from None
+        raise
 
 
 def _columns(

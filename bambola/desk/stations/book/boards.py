@@ -97,7 +97,9 @@ class MadeBoards(PaintedList):
         name = making.figure or tr("unnamed")
         tall = making.reached_mm or making.height_mm
         high = show_length(tall, units) if tall else ""
-        if making.sold:
+        if making.unread:
+            state = tr("damaged: {what} could not be read", what=", ".join(making.unread))
+        elif making.sold:
             state = tr("sold {day}", day=date_words(date.fromisoformat(making.sold)))
         elif making.finished:
             state = tr("finished {day}", day=date_words(date.fromisoformat(making.finished)))

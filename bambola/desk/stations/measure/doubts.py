@@ -6,6 +6,7 @@ from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtWidgets import QFrame, QHBoxLayout, QLabel, QPushButton, QVBoxLayout, QWidget
 
 from bambola.core.plan.reading.checks import Doubt, find_doubts
+from bambola.desk.kit.discard import discard
 from bambola.desk.kit.theme import Theme
 from bambola.desk.running.timers import once
 from bambola.desk.session.studio import EditorSession
@@ -59,8 +60,7 @@ class DoubtList(QWidget):
         )
         while (item := self._slips.takeAt(0)) is not None:
             if widget := item.widget():
-                widget.setParent(None)
-                widget.deleteLater()
+                discard(widget)
         for doubt in self.doubts:
             self._slips.addWidget(self._slip(doubt))
         self._none.setVisible(not self.doubts)

@@ -9,6 +9,7 @@ from PyQt6.QtWidgets import QLabel, QScrollArea, QVBoxLayout, QWidget
 
 from bambola.core.plan.reading.round import Effect, doubt_of_total, effects
 from bambola.core.quantities import show_mass
+from bambola.desk.kit.discard import discard
 from bambola.desk.kit.theme import Theme
 from bambola.desk.running.timers import at_most_every, nudge, once
 from bambola.desk.session.studio import EditorSession
@@ -95,8 +96,7 @@ class MeasureList(QWidget):
         if any(row.entry.hasFocus() for row in gone):
             self.setFocus()  # else it would fall from row to row, and each would come to hand
         for row in gone:
-            row.setParent(None)
-            row.deleteLater()
+            discard(row)
         self._to_lay = []
         self.rows = []
         for effect, key in zip(shown, wanted, strict=True):

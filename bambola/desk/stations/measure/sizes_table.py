@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from pathlib import Path
+from threading import Event
 
 from PyQt6.QtWidgets import QApplication, QFileDialog, QMessageBox, QWidget
 
@@ -17,10 +18,13 @@ from bambola.core.plan.reading.sizes_table import (
     with_sizes,
 )
 from bambola.desk.kit.theme import Theme
+from bambola.desk.running.background import Background, CalledOffError
+from bambola.desk.running.mishap import noted
 from bambola.desk.session.studio import EditorSession
 from bambola.desk.stations.measure.columns_dialog import COLUMNS, ColumnsDialog
 from bambola.desk.stations.measure.taking import edit_rebuilt
 from bambola.files import FileRefusedError
+from bambola.files.limited import StoppedError
 from bambola.files.spreadsheet import table_text
 from bambola.language import N_, tr
 
@@ -28,8 +32,9 @@ HEADS = {"name": N_("name"), **{what: words for what, words in COLUMNS if what}}
 """What columns are headed, in the maker's own words."""
 
 
-def ask_table(parent: QWidget, studio: EditorSession, theme: Theme) -> None:
-    """Take the sizes of a file; where the clipboard holds a table, that is offered first."""
+def ask_table(parent: QWidget, studio: EditorSession, theme: Theme, background: Background) -> None:
+    """Take the sizes of a file, which is read in the ``background``; where the clipboard holds a table, that
+    is offered first."""
 
     def ask(rows: list[list[str]]) -> list[str] | None:
         dialog = ColumnsDialog(parent, theme, rows)
@@ -48,10 +53,19 @@ def ask_table(parent: QWidget, studio: EditorSession, theme: Theme) -> None:
     path, _ = QFileDialog.getOpenFileName(parent, tr("Sizes from a table"), "", kinds)
     if not path:
         return
-    try:
-        take_table(studio, table_text(Path(path)), ask)
-    except FileRefusedError as error:
-        studio.refuse(error)
+    figure, stop = studio.figure, Event()
+
+    def then(text: str) -> None:
+        if studio.figure is figure:
+            take_table(studio, text, ask)
+
+    def fail(error: Exception) -> None:
+        if isinstance(error, FileRefusedError):
+            studio.refuse(error)
+        elif not isinstance(error, CalledOffError | StoppedError):
+            studio.refused.emit(noted(error))
+
+    background.do(lambda: table_text(Path(path), stop), then, fail, stop)
 
 
 def take_table(

@@ -24,6 +24,7 @@ from bambola.core.plan.reading.starting import start_from
 from bambola.core.quantities import QuantityError, parse_length, show_length
 from bambola.core.resize import ResizeError
 from bambola.core.solids import place
+from bambola.desk.kit.discard import discard
 from bambola.desk.kit.pictures import RenderQueue
 from bambola.desk.kit.scrolled import scrolled
 from bambola.desk.kit.theme import Theme
@@ -85,6 +86,7 @@ class StartPage(QWidget):
         row.addWidget(self._shelf_scrolled, 1)
         row.addWidget(self._side)
         self._mm = 0.0
+        self._given: Path | None = None
         self._background = Background("start")
         self._job: Job | None = None
         self._soon = at_most_every(self, 60, self._adjust)
@@ -118,14 +120,14 @@ class StartPage(QWidget):
 
     def _take_plan(self) -> None:
         plan = self.plan
+        self._offer(None)
         self._title.setText(plan.figure.name)
         self._told.setText(plan.told)
         self._mm = place(plan.figure).height
         self.height_.setText(show_length(self._mm, self.studio.units))
         while (item := self._slider_box.takeAt(0)) is not None:
             if widget := item.widget():
-                widget.setParent(None)
-                widget.deleteLater()
+                discard(widget)
         self.sliders = {}
         for proportion in plan.proportions:
             label = QLabel(proportion.name)
@@ -184,8 +186,32 @@ class StartPage(QWidget):
         self._soon.stop()
         self._ask(lambda figure: self.started.emit(figure) if self.isVisible() else None)
 
+    def offer_picture(self, path: Path) -> None:
+        """Offer to begin with a picture that was dropped or opened, once the height is right."""
+        self._title.setText(tr("A new figure from your picture"))
+        self._told.setText(
+            tr(
+                "{name} will be its front. Type how high the finished figure is, then begin. A picture "
+                "of its side can be added afterwards.",
+                name=path.name,
+            )
+        )
+        self._offer(path)
+        self.height_.setFocus()
+        self.height_.selectAll()
+
+    def _offer(self, path: Path | None) -> None:
+        self._given = path
+        self.pictures.setText(
+            tr("Begin from this picture") if path else tr("From my own pictures…")
+        )
+
     def ask_pictures(self) -> None:
-        """Ask for the pictures: the front first, then the side."""
+        """Begin with the picture on offer, or ask for pictures: the front first, then the side."""
+        if self._given is not None:
+            self._height_typed()
+            self.pictures_chosen.emit({"front": self._given}, self._mm)
+            return
         chosen: dict[Sight, Path] = {}
         for view, words in (
             ("front", tr("The figure from the front")),

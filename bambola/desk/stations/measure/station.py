@@ -23,6 +23,7 @@ from bambola.desk.kit.stitched_path import StitchedPath
 from bambola.desk.kit.switch import make_switch, show_switch
 from bambola.desk.kit.theme import Theme
 from bambola.desk.kit.views import VIEW_WORDS, VIEWS
+from bambola.desk.running.background import Background
 from bambola.desk.session.settings import Settings
 from bambola.desk.session.studio import EditorSession
 from bambola.desk.stations.measure.agreeing import Agreeing
@@ -108,6 +109,7 @@ class MeasureStation(Page):
         self.steps = StitchedPath(tuple(map(tr, STEPS)), theme, tr("Steps of measuring"))
         self.swatches = Swatches(studio, theme)
         self.card = SideCard(studio, theme, self.sighting, darkroom)
+        self._tables = Background("tables")
         self._told = QLabel()
         self._told.setWordWrap(True)
         self.wheel_over(self.board)
@@ -371,10 +373,11 @@ class MeasureStation(Page):
 
     def ask_table(self) -> None:
         """Take sizes from a spreadsheet."""
-        ask_table(self, self.studio, self.theme)
+        ask_table(self, self.studio, self.theme, self._tables)
 
     def close_down(self) -> None:
         """Let go of devices and what is worked on in the background."""
         self.card.caliper.close_link()
         self.sighting.close()
         self.pattern.close_down()
+        self._tables.close()

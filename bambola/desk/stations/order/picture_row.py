@@ -30,14 +30,15 @@ from bambola.desk.running.mishap import noted
 from bambola.desk.session.studio import EditorSession
 from bambola.files.limited import StoppedError
 from bambola.files.picture_job import PictureError
-from bambola.files.pictures import FILTER, read_picture
+from bambola.files.pictures import FILTER, is_picture, read_picture
 from bambola.language import tr
 
 WHOLE = (STAND, FINISH)
 """At these steps the finished figure is looked at."""
-ENDINGS = {".jpg", ".jpeg", ".png", ".webp"}
 SETTLES_MS = 700
 """A picture that comes into the folder is read when it has not grown for so long."""
+LOOKS_MS = 2000
+"""So often it is checked that a watched folder is still there: an unplugged telephone tells nobody."""
 _last_folder = ""
 
 
@@ -85,6 +86,10 @@ class PictureRow(QWidget):
         self._seen: set[str] = set()
         self._watcher = QFileSystemWatcher(self)
         self._watcher.directoryChanged.connect(lambda _: self._settles.start())
+        self._followed: Path | None = None
+        self._looks = QTimer(self)
+        self._looks.setInterval(LOOKS_MS)
+        self._looks.timeout.connect(self._check_folder)
         self._settles = QTimer(self)
         self._settles.setSingleShot(True)
         self._settles.setInterval(SETTLES_MS)
@@ -104,8 +109,7 @@ class PictureRow(QWidget):
             self.read(Path(path))
 
     def _watch(self, on: bool) -> None:
-        if self._watcher.directories():
-            self._watcher.removePaths(self._watcher.directories())
+        self._unfollow()
         if not on:
             return
         folder = QFileDialog.getExistingDirectory(self, tr("Watch a folder"), _last_folder)
@@ -116,15 +120,40 @@ class PictureRow(QWidget):
     def follow(self, folder: Path) -> None:
         """Read each picture that comes into a folder from now on."""
         self._seen = {str(path) for path in _pictures(folder)}
+        self._followed = folder
         self._watcher.addPath(str(folder))
+        self._looks.start()
         self._say(tr("Waiting for a picture in {folder}.", folder=folder.name))
 
+    def _unfollow(self) -> None:
+        self._looks.stop()
+        self._followed = None
+        if self._watcher.directories():
+            self._watcher.removePaths(self._watcher.directories())
+
+    def _check_folder(self) -> None:
+        """Stop watching a folder that has gone, and say so."""
+        folder = self._followed
+        if folder is not None and not folder.is_dir():
+            self._unfollow()
+            self.watch.setChecked(False)
+            self._say(
+                tr(
+                    "The folder {folder} is gone, so it is no longer watched. Choose it again once it "
+                    "is back.",
+                    folder=folder.name,
+                )
+            )
+
     def _newest(self) -> None:
-        found = [p for d in self._watcher.directories() for p in _pictures(Path(d))]
-        new = [path for path in found if str(path) not in self._seen]
+        self._check_folder()
+        if self._followed is None:
+            return
+        times = {path: _changed_at(path) for path in _pictures(self._followed)}
+        new = [path for path in times if str(path) not in self._seen and times[path]]
         self._seen |= {str(path) for path in new}
         if new:
-            self.read(max(new, key=lambda path: path.stat().st_mtime))
+            self.read(max(new, key=times.__getitem__))
 
     def read(self, path: Path) -> None:
         """Read a picture, off the interface thread; only the last one counts."""
@@ -184,13 +213,22 @@ class PictureRow(QWidget):
 
     def close_down(self) -> None:
         """Look for nothing more."""
+        self._unfollow()
         if self._job is not None:
             self._job.stop.set()
         self._background.close()
 
 
+def _changed_at(path: Path) -> float:
+    """Return when the file was last written, in seconds; 0 where nothing can be read, as at a broken link."""
+    try:
+        return path.stat().st_mtime
+    except OSError:
+        return 0.0
+
+
 def _pictures(folder: Path) -> list[Path]:
     try:
-        return [path for path in folder.iterdir() if path.suffix.lower() in ENDINGS]
+        return [path for path in folder.iterdir() if is_picture(path)]
     except OSError:  # the folder is gone
         return []

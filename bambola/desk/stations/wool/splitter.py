@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import json
-import sys
 
 from PyQt6.QtCore import QObject, QProcess, pyqtSignal
 
@@ -11,6 +10,7 @@ from bambola.core.facts import Fact, Grams, fact
 from bambola.core.plan import Plan
 from bambola.core.plan.counter.weighing import split_wishes
 from bambola.core.wool.splitting import SplitPlan
+from bambola.desk.running.helper_process import start_helper
 from bambola.desk.session.studio import EditorSession
 from bambola.desk.stations.wool.split_job import PLAN, WANTED
 from bambola.language import tr
@@ -117,7 +117,7 @@ class Splitter(QObject):
         process.finished.connect(lambda *_: self._ended(process, key))
         process.errorOccurred.connect(lambda *_: self._ended(process, key))
         self._process, self._asked = process, key
-        process.start(sys.executable, ["-m", "bambola.desk.stations.wool.split_job"])
+        start_helper(process, "bambola.desk.stations.wool.split_job")
         process.write(json.dumps(question).encode() + b"\n")
 
     def _hear(self, process: QProcess, key: tuple[str, float]) -> None:

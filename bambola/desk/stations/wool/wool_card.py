@@ -29,6 +29,7 @@ from bambola.core.quantities import (
 from bambola.core.wool.learning import Estimate
 from bambola.core.words import SENTENCES, error_words
 from bambola.demo import sample_shelf
+from bambola.desk.kit.discard import discard
 from bambola.desk.kit.paper import Paper
 from bambola.desk.kit.switch import make_switch, show_switch
 from bambola.desk.kit.theme import Theme
@@ -176,8 +177,7 @@ class WoolCard(Paper):
 
     def _show_records(self, wool: Wool, doubtful: set[int]) -> None:
         for row in self.rows:
-            row.setParent(None)
-            row.deleteLater()
+            discard(row)
         self.rows = []
         mine = [r for r in self.desk.records if r.wool == wool.id][-6:]
         for record in reversed(mine):
