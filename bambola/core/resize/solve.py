@@ -41,6 +41,7 @@ from bambola.core.resize.laws import (
 )
 from bambola.core.solids import Placement, place
 from bambola.core.solids.levels import around_at, level_arc
+from bambola.core.solids.regions import with_settled_places
 
 _NOTHING_MM = 1e-6
 
@@ -88,11 +89,17 @@ class Resized:
 
 
 def resize(figure: Figure, brief: Brief, bench: Bench, made: Placement | None = None) -> Resized:
-    """``figure`` as ``brief`` asks for it. Raises :class:`ResizeError`.
+    """Return ``figure`` as ``brief`` asks for it, its places near another part where the two meet. Raises
+    :class:`ResizeError`.
 
     ``made`` is the figure placed as it was made, if that is known already.
     """
-    made = made or place(figure)
+    found = _resized(figure, brief, bench, made or place(figure))
+    laid = with_settled_places(found.figure)
+    return found if laid is found.figure else replace(found, figure=laid)
+
+
+def _resized(figure: Figure, brief: Brief, bench: Bench, made: Placement) -> Resized:
     height = made.height
     if brief.height is None:
         return _at(figure, brief.as_made(), bench, 1.0, height, ruled=False)

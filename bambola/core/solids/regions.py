@@ -63,6 +63,17 @@ def settled(part: Part, figure: Figure) -> tuple[Place, ...]:
     )
 
 
+def with_settled_places(figure: Figure) -> Figure:
+    """Return ``figure`` with every place near another part where the two meet; itself if it has none."""
+    parts = tuple(
+        part.replaced(places=settled(part, figure)) for part in figure.parts if part.places
+    )
+    if all(part.places == figure.by_id[part.id].places for part in parts):
+        return figure
+    laid = {part.id: part for part in parts}
+    return figure.replaced(parts=tuple(laid.get(part.id, part) for part in figure.parts))
+
+
 def _where_it_meets(part: Part, near: Near, figure: Figure) -> Where:
     """A spot where what sits on ``part`` has its base, or the end of ``part`` that sits on the other."""
     other = figure.by_id[near.part]
@@ -132,7 +143,8 @@ def _on_line(shape: Shape, where: Line) -> Deep:
     half, fine = where.wide / 2, where.wide * _FINE
     trees = [cKDTree(_refined(each, fine)) for each in runs]
     # The skin on the far side of a thin part is near, but another side.
-    ways = [each.mean(axis=0) - _inside(shape, each.mean(axis=0)) for each in runs]
+    out = _outward(shape, where, run)
+    ways = [out, out * [-1, 1, 1]][: len(runs)]
     is_thread = where.wide < shape.smallest_mm / 4
 
     def deep(points: Array, normals: Array, most: float) -> Array:
@@ -146,10 +158,17 @@ def _on_line(shape: Shape, where: Line) -> Deep:
     return deep
 
 
-def _inside(shape: Shape, point: Array) -> Array:
-    """A point of the axis beside ``point``."""
-    along, _, _ = places_of(shape, point[None])
-    return seat_point(shape, float(along[0]), 0.0, 0.0)
+def _outward(shape: Shape, where: Line, run: Array) -> Array:
+    """Return the way (3) in which the skin under a line faces: away from the axis beside it; at a rounded
+    end, away from the middle of its rounding; of a leaf, towards the side that it is drawn on."""
+    if isinstance(shape, Leaf):
+        around = math.radians(float(np.unwrap([a for _, a in where.way], period=360.0).mean()))
+        return np.array([math.sin(around), -math.cos(around), 0.0])
+    middle = run.mean(axis=0)
+    along, _, _ = places_of(shape, middle[None])
+    rounding = min(0.5, shape.smallest_mm / 2 / _run_mm(shape))
+    share = min(1 - rounding, max(rounding, float(along[0])))
+    return middle - seat_point(shape, share, 0.0, 0.0)
 
 
 def run_of(shape: Shape, where: Line) -> Array:
@@ -169,6 +188,24 @@ def line_mm(shape: Shape, where: Line) -> float:
         return where.wide
     run = run_of(shape, where)
     return float(np.linalg.norm(np.diff(run, axis=0), axis=1).sum())
+
+
+def place_mm(shape: Shape, where: Where) -> tuple[float, float]:
+    """Return the length and width of a place over the skin, mm: a line as it runs, else the longer and the
+    shorter side."""
+    match where:
+        case Line():
+            return line_mm(shape, where), where.wide
+        case Outline():
+            (across, _), (up, _), _ = VIEWS[where.view]
+            _, half = box_of(shape)
+            sides = np.ptp(np.array(where.outline) * [half[across], half[up]], axis=0).tolist()
+        case Band():
+            round_mm = math.radians(where.wide) * shape.smallest_mm / 2
+            sides = [(where.end - where.begin) * _run_mm(shape), round_mm]
+        case Near():
+            raise TypeError("what is near another part is settled first")
+    return max(sides), min(sides)
 
 
 def _refined(run: Array, mm: float) -> Array:
@@ -244,18 +281,12 @@ def _front_of(axis: Array) -> tuple[Array, Array]:
 def span_of(shape: Shape, where: Where) -> float:
     """How far a place reaches in the way in which it is narrowest, mm."""
     match where:
-        case Outline():
-            (across, _), (up, _), _ = VIEWS[where.view]
-            _, half = box_of(shape)
-            run = np.array(where.outline) * [half[across], half[up]]
-            return float(np.ptp(run, axis=0).min())
         case Line():
             return where.wide
-        case Band():
-            round_mm = math.radians(where.wide) * shape.smallest_mm / 2
-            return min((where.end - where.begin) * _run_mm(shape), round_mm)
         case Near():
             return where.within
+        case _:
+            return place_mm(shape, where)[1]
 
 
 def drawn_on(shape: Shape, where: Where) -> tuple[View, Array]:

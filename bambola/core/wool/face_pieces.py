@@ -6,7 +6,7 @@ import math
 
 from bambola.core.figure import Place, Shape
 from bambola.core.figure.places import Laid, Line
-from bambola.core.solids.regions import line_mm
+from bambola.core.solids.regions import place_mm
 
 DOME = 0.35
 """A pinch stands out by so much of its width, as an eye of wool does. Judged. See craft.md, 10."""
@@ -33,20 +33,25 @@ def laid_as(place: Place) -> Laid:
 
 
 def piece_mm(shape: Shape, place: Place) -> tuple[float, float]:
-    """How long a piece is over the skin of ``shape`` and how wide, mm."""
-    assert isinstance(place.where, Line)
-    return line_mm(shape, place.where), place.where.wide
+    """Return how long a piece is over the skin of ``shape`` and how wide, mm."""
+    return place_mm(shape, place.where)
+
+
+def is_thread(place: Place) -> bool:
+    """Return whether a piece runs along a line; else it is a spot or an area."""
+    return isinstance(place.where, Line) and not place.is_spot
 
 
 def piece_cm3(shape: Shape, place: Place) -> float:
-    """The felted volume of one piece, cm³: a thread as round as it is wide; half an egg; half a disc."""
+    """Return the felted volume of one piece, cm³: a thread as round as it is wide; half an egg; half a disc;
+    threads laid side by side over an area."""
     long, wide = piece_mm(shape, place)
     match laid_as(place):
-        case "pinch" if place.is_spot:
-            return 2 / 3 * math.pi * (wide / 2) ** 2 * DOME * wide / 1000
+        case "pinch" if not is_thread(place):
+            return 2 / 3 * math.pi * (long / 2) * (wide / 2) * DOME * wide / 1000
         case "half-disc":
             return math.pi / 4 * long * wide * max(LID_MM, LID_SHARE * wide) / 1000
-        case "hairs" if place.is_spot:
-            return math.pi / 4 * wide**2 * min(wide, HAIRS_MM) / 1000
+        case "hairs" | "twist" if not is_thread(place):
+            return math.pi / 4 * long * wide * min(wide, HAIRS_MM) / 1000
         case _:
             return math.pi / 4 * wide**2 * long / 1000

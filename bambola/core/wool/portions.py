@@ -19,7 +19,7 @@ from bambola.core.figure import Figure, Part, Place, Shape
 from bambola.core.figure.shapes import ChainShape
 from bambola.core.frozen import frozen
 from bambola.core.solids import CopySolid, Solids
-from bambola.core.solids.regions import share_along
+from bambola.core.solids.regions import share_along, with_settled_places
 from bambola.core.solids.shares import alone_worth
 from bambola.core.wool.bundles import (
     core_size,
@@ -101,6 +101,7 @@ def part_wool(
     ``scale`` lengthens the hair of fur that grows with the figure (grams = area × length). ``soft``
     are the parts to be given a soft centre, where they are thick enough for one.
     """
+    figure = with_settled_places(figure)
     copies: dict[str, list[CopySolid]] = {part.id: [] for part in figure.parts}
     for copy, solid in zip(solids.placement.copies, solids.measured, strict=True):
         copies[copy.part.id].append(solid)
@@ -360,6 +361,8 @@ def _furs(
     for place, area_mm2 in zip(part.furs, solid.furs_mm2, strict=True):
         fur = place.fur
         assert fur is not None
+        if area_mm2 <= 0:  # all of it is under other parts
+            continue
         cover, hair, area = FUR_COVER[fur.kind], Mm(fur.hair), area_mm2 / 100.0
         why = fact(
             f"wool.fur-{fur.lie}",

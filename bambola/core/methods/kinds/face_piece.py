@@ -7,6 +7,7 @@ import numpy as np
 from bambola.core.facts import Fact, Mm, Share, fact
 from bambola.core.figure import Place
 from bambola.core.figure.additions import face_bearer
+from bambola.core.figure.places import Line
 from bambola.core.methods import slots
 from bambola.core.methods.at import At
 from bambola.core.methods.drawing import Area, Drawing, Number, Piece, oval, rod
@@ -16,7 +17,7 @@ from bambola.core.methods.values import Card, Method, Stop
 from bambola.core.solids.forms import box_of
 from bambola.core.solids.regions import VIEWS, drawn_on
 from bambola.core.wool.amounts import pinch_mm
-from bambola.core.wool.face_pieces import DOME, laid_as, piece_cm3, piece_mm
+from bambola.core.wool.face_pieces import DOME, HAIRS_MM, is_thread, laid_as, piece_cm3, piece_mm
 from bambola.core.wool.mending import CLOSE_MM, close
 
 GROOVED_MM = 25.0
@@ -34,6 +35,13 @@ def place_of(at: At) -> Place:
     return next(p for p in at.body.patches if p.id == at.step.key.detail)
 
 
+def _is_filled(place: Place) -> bool:
+    """Return whether a piece is a rolled pinch spread within its outline: a thick spot, or any area."""
+    if is_thread(place) or laid_as(place) == "half-disc":
+        return False
+    return laid_as(place) == "pinch" or not place.is_spot
+
+
 def _is_grooved(at: At, place: Place) -> bool:
     figure = at.plan.resized.figure
     face = face_bearer(at.body, figure.fittings, figure.parts)
@@ -45,7 +53,7 @@ def _card(at: At) -> Card:
     how = laid_as(place)
     if how == "half-disc":
         return _lid(at, place)
-    if how == "pinch" and place.is_spot:
+    if _is_filled(place):
         return _spot(at, place)
     return _line(at, place, how)
 
@@ -102,6 +110,9 @@ def _wide(mm: float) -> tuple[Stop, ...]:
 
 
 def _is_curve(at: At, place: Place) -> bool:
+    """Return whether a line is bent; an area is filled along its length, and its edge is no line."""
+    if not isinstance(place.where, Line):
+        return False
     _, flat = drawn_on(at.placed[0].shape, place.where)
     half = len(flat) // 2
     run_ = (flat[:half] + flat[half:][::-1]) / 2 if half > 1 else flat
@@ -117,6 +128,7 @@ def _pinch(at: At, place: Place) -> float:
 
 def _spot(at: At, place: Place) -> Card:
     _, wide = piece_mm(at.placed[0].shape, place)
+    high = DOME * wide if laid_as(place) == "pinch" else min(wide, HAIRS_MM)
     both = place.each == 2
     return card(
         at,
@@ -127,7 +139,7 @@ def _spot(at: At, place: Place) -> Card:
                 "face-spot.nose" if place.face == "nose" else "face-spot.edge", piece=place.called
             ),
             Fact("face-spot.fill"),
-            fact("face-spot.foot", high=Mm(DOME * wide)),
+            fact("face-spot.foot", high=Mm(high)),
         ),
         start=Fact("face-spot.start"),
         needles=(
@@ -193,7 +205,7 @@ def _picture(at: At, card_: Card) -> Drawing:
     tip = (float(patch[:, 0].min()), middle[1])
     above = (middle[0], float(patch[:, 1].max()) + 0.1 * high)
     pieces += [stab(tip, card_.needles[0], 200), Number(above, 2)]
-    if laid_as(place) == "pinch" and place.is_spot:
+    if _is_filled(place):
         rolled = _pinch(at, place)
         beside = (-x - 1.5 * rolled, y)
         pieces.append(Area(oval(rolled, rolled, beside), "wool"))

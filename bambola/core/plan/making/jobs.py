@@ -156,7 +156,7 @@ def _job(
     """One part's job; ``meeting`` are parts whose two copies touch, ``bearing`` those others sit on."""
     parent = figure.by_id[part.parent] if part.parent else None
     dress, worn = part.garment, dress_of(part, figure) if part.garment else None
-    furs = () if made == "detail" else tuple(_furs(part, wool.long_mm))
+    furs = () if made == "detail" else tuple(_furs(part, wool.long_mm, solid))
     rows = max((fur.rows for fur in furs), default=0)
     layers = layers_of(part, figure, wool, made)
     for n, kind in ((rows, "refused.rows"), (layers, "refused.rounds")):
@@ -233,9 +233,10 @@ def _job(
     )
 
 
-def _furs(part: Part, long_mm: float) -> Iterator[FurJob]:
-    for place in part.furs:
-        if place.fur:
+def _furs(part: Part, long_mm: float, solid: CopySolid) -> Iterator[FurJob]:
+    """Yield the fur of each place; none where all of its skin is under other parts."""
+    for place, area_mm2 in zip(part.furs, solid.furs_mm2, strict=True):
+        if place.fur and area_mm2 > 0:
             name, called = ("", "") if place.is_whole else (place.id, place.called)
             yield FurJob(
                 name, called, place.fur.wool, fur_rows(part, place, long_mm), place.fur.lie
