@@ -8,13 +8,21 @@ PREFIX ?= $(HOME)/.local
 # by hand or by a test, compiles all of it anew.
 unexport PYTHONDONTWRITEBYTECODE
 
-.PHONY: demo test check torture lowest mutants bench pictures screenshots schemas snapshots catalogue lock install uninstall pages deb release check-release clean
+.PHONY: demo test thorough durations check torture lowest mutants bench pictures screenshots schemas snapshots catalogue lock install uninstall pages deb release check-release clean
 
 demo: $(STAMP)
 	@scripts/demo $(VENV)
 
 test: $(STAMP)
 	@QT_QPA_PLATFORM=offscreen $(PY) -m pytest -n auto --dist worksteal --durations=10
+
+# Everything that an ordinary run tries a few of; before a release, and where a part was touched.
+thorough: $(STAMP)
+	@THOROUGH=1 QT_QPA_PLATFORM=offscreen $(PY) -m pytest -n auto --dist worksteal
+
+# What every test costs, in .venv/durations.txt.
+durations: $(STAMP)
+	@QT_QPA_PLATFORM=offscreen $(PY) -m pytest -n auto --dist worksteal --durations-table $(VENV)
 
 check: $(STAMP)
 	$(VENV)/bin/ruff check bambola tests benchmarks scripts

@@ -42,12 +42,19 @@ class Throttle:
     def pytest_testnodedown(self, node: Any) -> None:
         self.took += getattr(node, "workeroutput", {}).get("fixed_sums", [])
 
+    @property
+    def slowness(self) -> float:
+        """How many times as slow as calm cores these are; 1 where too little was timed."""
+        if len(self.took) < 4:
+            return 1.0
+        # Seconds are added up, of which each is worth the less the slower it was.
+        return max(1.0, statistics.harmonic_mean(self.took) / REFERENCE_MS)
+
     @pytest.hookimpl
     def pytest_terminal_summary(self, terminalreporter: Any) -> None:
         if len(self.took) < 4:
             return
-        # Seconds are added up, of which each is worth the less the slower it was.
-        slow = max(1.0, statistics.harmonic_mean(self.took) / REFERENCE_MS)
+        slow = self.slowness
         took = time.monotonic() - self.began
         terminalreporter.write_line(
             f"{took:.0f} s on cores {slow:.2f} times as slow as calm ones: {took / slow:.0f} s on these "

@@ -11,7 +11,7 @@ from hypothesis import HealthCheck, settings
 
 from tests.effort import tries
 
-pytest_plugins = ["tests.calm"]
+pytest_plugins = ["tests.calm", "tests.durations"]
 os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 # Nothing is written outside the tests' own folders, not even by the programs that they start.
 _OWN = tempfile.mkdtemp(prefix="bambola-tests-")
