@@ -66,15 +66,22 @@ BAD = ("busy", "patterned", "badly lit")
 
 
 def sitters(bench: Bench | None = None) -> dict[str, Figure]:
-    """The demos, and every body plan with proportions of its own and every measure of every part another
-    (always the same), all of one height."""
-    shelf = bench or default_bench()
-    found = {f.name: f for f in (load_demo(name).figure for name in (BADGER, HERON, TOAD))}
-    for n, plan in enumerate(body_plans()):
-        dice = np.random.default_rng(n)
-        settings = {p.id: float(dice.uniform(0.85, 1.2)) for p in plan.proportions}
-        found[plan.figure.name] = _strayed(start_from(plan, HEIGHT_MM, settings, shelf), dice)
-    return found
+    """Return every sitter by its name, all of one height; see :func:`sitter`."""
+    names = [load_demo(name).figure.name for name in (BADGER, HERON, TOAD)]
+    names += [plan.figure.name for plan in body_plans()]
+    return {name: sitter(name, bench) for name in names}
+
+
+def sitter(name: str, bench: Bench | None = None) -> Figure:
+    """Return the sitter of a name: a demo, or a body plan with proportions of its own and every measure of
+    every part another (always the same)."""
+    for path in (BADGER, HERON, TOAD):
+        if (figure := load_demo(path).figure).name == name:
+            return figure
+    n, plan = next((n, p) for n, p in enumerate(body_plans()) if p.figure.name == name)
+    dice = np.random.default_rng(n)
+    settings = {p.id: float(dice.uniform(0.85, 1.2)) for p in plan.proportions}
+    return _strayed(start_from(plan, HEIGHT_MM, settings, bench or default_bench()), dice)
 
 
 def _strayed(figure: Figure, dice: np.random.Generator) -> Figure:

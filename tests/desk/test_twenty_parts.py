@@ -21,7 +21,7 @@ from bambola.desk.shell.window import Window
 from bambola.desk.stations.measure.hands.line import NEW
 from bambola.desk.stations.measure.station import MeasureStation
 from bambola.shipped import default_bench
-from benchmarks.sitters import SETTINGS, photographed, sitters, whole_height
+from benchmarks.sitters import SETTINGS, photographed, sitter, whole_height
 from tests.effort import thorough
 
 LEFT, ALT = Qt.MouseButton.LeftButton, Qt.KeyboardModifier.AltModifier
@@ -45,7 +45,7 @@ MORE = (
 
 def traveller() -> Figure:
     """An animal on two legs with ten things more on it."""
-    figure = sitters()["Animal on two legs"]
+    figure = sitter("Animal on two legs")
     for name, on, wide, along, around, wool, pair in MORE:
         part = Part(
             id=name.lower().replace(" ", "-"),
