@@ -22,7 +22,7 @@ thorough: $(STAMP)
 
 # What every test costs, in .venv/durations.txt.
 durations: $(STAMP)
-	@QT_QPA_PLATFORM=offscreen $(PY) -m pytest -n auto --dist worksteal --durations-table $(VENV)
+	@QT_QPA_PLATFORM=offscreen $(PY) -m pytest -n auto --dist worksteal --durations-table=$(VENV)
 
 check: $(STAMP)
 	$(VENV)/bin/ruff check bambola tests benchmarks scripts

@@ -76,7 +76,9 @@ class Costs:
 
 def pytest_addoption(parser: pytest.Parser) -> None:
     """Take the folder for the table."""
-    parser.addoption("--durations-table", metavar="FOLDER", help="write what every test costs there")
+    parser.addoption(
+        "--durations-table", metavar="FOLDER", help="write what every test costs there"
+    )
 
 
 def pytest_configure(config: pytest.Config) -> None:

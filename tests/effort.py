@@ -1,7 +1,8 @@
-"""How much is tried: an eighth of it in every run, all of it with ``THOROUGH=1``, before a release."""
+"""How much is tried: a part of it in ``make test``, all of it in ``make thorough``."""
 
 from __future__ import annotations
 
+import math
 import os
 from collections.abc import Sequence
 from typing import TypeVar
@@ -12,17 +13,23 @@ from hypothesis import settings
 T = TypeVar("T")
 
 THOROUGH = bool(os.environ.get("THOROUGH"))
-thorough = pytest.mark.skipif(not THOROUGH, reason="a walk for before a release: THOROUGH=1")
+thorough = pytest.mark.skipif(not THOROUGH, reason="a walk for before a release: make thorough")
 
 
-def tries(most: int) -> int:
-    """So many of ``most`` random cases."""
-    return most if THOROUGH else max(3, most // 8)
+def tries(most: int, few: int | None = None) -> int:
+    """Return how many of ``most`` random cases to try: ``few``, or an eighth, in an ordinary run."""
+    return most if THOROUGH else few or max(3, most // 8)
 
 
-def examples(most: int) -> settings:
-    """A property is tried on so many of ``most`` examples."""
-    return settings(max_examples=tries(most))
+def examples(most: int, few: int | None = None) -> settings:
+    """Return the settings of a property that is tried on so many of ``most`` examples."""
+    return settings(max_examples=tries(most, few))
+
+
+def as_often_as(rate: float, held: int, told: int, within: float = 0.03) -> bool:
+    """Return whether what should hold with ``rate`` was ``held`` so often out of ``told``: ``within`` that
+    or, of few, three standard deviations (of a binomial)."""
+    return abs(held / told - rate) <= max(within, 3 * math.sqrt(rate * (1 - rate) / told))
 
 
 def some(things: Sequence[T], few: int) -> list[T]:

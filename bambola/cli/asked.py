@@ -11,6 +11,7 @@ from pathlib import Path
 from typing import TypeAlias
 
 from bambola.core.bench import Bench, check_wools, load_bench
+from bambola.core.bench.records import FIRST_YEAR, LAST_YEAR
 from bambola.core.figure import Brief, Document, SizeRule, load_document
 from bambola.core.figure.document import MAX_BYTES
 from bambola.core.figure.shapes import LEAST_MM
@@ -199,9 +200,12 @@ def mass_of(text: str | None, words: Words) -> float | None:
 
 
 def day_of(text: str, option: str) -> date:
-    """A day typed on the command line."""
+    """Return a day typed on the command line. Raises :class:`CommandError`."""
     try:
-        return date.fromisoformat(text)
+        day = date.fromisoformat(text)
+        if not FIRST_YEAR <= day.year <= LAST_YEAR:
+            raise ValueError
+        return day
     except ValueError:
         told = tr(
             "{option}: “{text}” is not a day; write it such as 2026-12-12.",

@@ -3,16 +3,18 @@
 from __future__ import annotations
 
 import argparse
+import sys
 from pathlib import Path
 from typing import get_args
 
 from bambola.cli.asked import CommandError, Commands, length_of, read_file, say, units_of
 from bambola.core.bench import load_bench
+from bambola.core.facts import Fact
 from bambola.core.figure import Brief, Framing, Sight
 from bambola.core.plan.reading.proposing import propose_figure
 from bambola.core.sight.blobs import Seen
-from bambola.core.sight.framing import framed, taken_apart, told_of
-from bambola.core.sight.silhouette import separate
+from bambola.core.sight.framing import are_swapped, framed, taken_apart, told_of
+from bambola.core.sight.silhouette import Silhouette, separate
 from bambola.core.words import Words
 from bambola.files.pictures import read_picture
 from bambola.language import part_name, tr
@@ -92,6 +94,7 @@ def run(args: argparse.Namespace, words: Words) -> None:
 def _seen(pictures: dict[Sight, Path], height: float, words: Words) -> dict[Sight, Seen]:
     """Each picture framed by the figure in it and taken apart."""
     views: dict[Sight, Seen] = {}
+    outlines: dict[Sight, Silhouette] = {}
     for view, path in pictures.items():
         taken = read_picture(path)
         silhouette = separate(taken.pixels, scale=taken.scale)
@@ -100,6 +103,7 @@ def _seen(pictures: dict[Sight, Path], height: float, words: Words) -> dict[Sigh
         wrong = told_of(silhouette)
         if wrong is not None:
             raise CommandError(f"{path.name}: {words.say(wrong)}.")
+        outlines[view] = silhouette
         laid = Framing(
             view=view,
             picture=str(path),
@@ -111,4 +115,10 @@ def _seen(pictures: dict[Sight, Path], height: float, words: Words) -> dict[Sigh
         front = views["front"].framing.mm_px if "front" in views else None
         framing = framed(laid, silhouette, height, front)
         views[view] = taken_apart(framing, taken.pixels, silhouette, taken.scale)
+    if (
+        "front" in outlines
+        and "side" in outlines
+        and are_swapped(outlines["front"], outlines["side"])
+    ):
+        print(f"bambola: {words.say(Fact('sight.swapped'))}", file=sys.stderr)
     return views

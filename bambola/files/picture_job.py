@@ -130,7 +130,27 @@ def _over_white(image: Image.Image) -> Image.Image:
         paper = Image.new("RGBA", shown.size, (255, 255, 255, 255))
         paper.alpha_composite(shown)
         return paper.convert("RGB")
+    if image.mode in _DEEP:
+        image = _in_eight_bits(image)
     return image.convert("RGB")
+
+
+_DEEP = ("I", "I;16", "I;16B", "I;16L", "I;16N", "F")
+"""Greys of more than eight bits: converted as they are, all of them would be white."""
+
+
+def _in_eight_bits(image: Image.Image) -> Image.Image:
+    """Return a picture of deep greys in 256 of them: 16 bits by their upper eight, others between the darkest
+    and the lightest there is."""
+    import numpy as np
+    from PIL import Image
+
+    deep = np.asarray(image).astype(np.float64)
+    low, high = float(deep.min()), float(deep.max())
+    if image.mode.startswith("I") and low >= 0 and high <= 65535:
+        low, high = 0.0, 65535.0
+    shown = (deep - low) * (255 / (high - low) if high > low else 0.0)
+    return Image.fromarray(shown.astype(np.uint8))
 
 
 def _check_size(name: str, width: int, height: int) -> None:

@@ -19,17 +19,23 @@ class ExportError(OSError):
     """A file that could not be written; the message is one sentence."""
 
 
-def write_whole(path: Path, data: bytes, keep_previous: bool = False) -> None:
+PRIVATE = 0o600
+"""The mode of a file that only its owner reads."""
+
+
+def write_whole(
+    path: Path, data: bytes, keep_previous: bool = False, private: bool = False
+) -> None:
     """Write ``data`` to ``path`` by a temporary file, flush, sync and rename.
 
     What was there stays untouched until the new file is safe on the disk, and hands its permissions on;
     ``keep_previous`` keeps it beside the new one with ``~`` at its end. A symbolic link stays one: what
-    it leads to is written. Raises :class:`ExportError`.
+    it leads to is written. A ``private`` file is for its owner only. Raises :class:`ExportError`.
     """
     temporary = None
     try:
         target = Path(os.path.realpath(path))
-        mode = _mode_of(target)
+        mode = PRIVATE if private else _mode_of(target)
         temporary = target.with_name(f".{secrets.token_hex(6)}.tmp")
         handle = os.open(temporary, os.O_WRONLY | os.O_CREAT | os.O_EXCL | os.O_CLOEXEC, 0o666)
         with os.fdopen(handle, "wb") as file:
@@ -38,7 +44,7 @@ def write_whole(path: Path, data: bytes, keep_previous: bool = False) -> None:
             file.write(data)
             file.flush()
             os.fsync(handle)
-        if keep_previous and mode is not None:
+        if keep_previous and target.exists():
             _keep(target)
         os.replace(temporary, target)
         _sync_folder(target.parent)

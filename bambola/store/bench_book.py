@@ -103,7 +103,8 @@ class BenchBook(Database):
     # The bench
 
     def bench(self) -> Bench:
-        """The bench as it stands, with starting values. Raises :class:`BenchBookError` if damaged."""
+        """Return the bench as it stands, with starting values. Raises :class:`BenchBookError` if damaged."""
+        self._set_patience()
         try:
             (rest,) = self._db.execute("SELECT json FROM bench").fetchone()
             wools = [
@@ -125,7 +126,7 @@ class BenchBook(Database):
             said = tr(
                 "{path}: the bench is damaged ({error}).", path=self.path, error=in_short(error)
             )
-            raise BenchBookError(said, damaged) from None
+            raise BenchBookError(said, damaged, self._was_busy(error)) from None
 
     def change_bench(self, old: Bench, new: Bench) -> None:
         """Keep what differs between two benches, field by field and wool by wool; what another window

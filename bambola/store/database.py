@@ -3,24 +3,30 @@
 from __future__ import annotations
 
 import contextlib
+import os
 import sqlite3
+import time
 from collections.abc import Callable, Iterator
 from pathlib import Path
 from typing import Any
 
+from bambola.files.writing import PRIVATE
 from bambola.language import tr
 
-BUSY_S = 0.25
+BUSY_S = 0.1
 """How long another program that holds the book is waited for: the window stands still meanwhile."""
+_IMPATIENT_S = 5.0
+"""After a wait in vain nothing is waited for again so long: whoever holds the book may do so for minutes.
+Judged."""
 
 
 class BenchBookError(OSError):
     """A bench that cannot be opened or written; the message is one sentence. ``damaged``: what stands in
-    the file is wrong, and waiting will not mend it."""
+    the file is wrong, and waiting will not mend it; ``busy``: another program holds it."""
 
-    def __init__(self, message: str, damaged: bool = False) -> None:
+    def __init__(self, message: str, damaged: bool = False, busy: bool = False) -> None:
         super().__init__(message)
-        self.damaged = damaged
+        self.damaged, self.busy = damaged, busy
 
 
 class Database:
@@ -30,9 +36,11 @@ class Database:
         """Open the file and ``set_up`` what is in it. Raises :class:`BenchBookError`."""
         self.path = path
         where = str(path) if path else ":memory:"
+        self._impatient_until = 0.0
         try:
             if path:
-                path.parent.mkdir(parents=True, exist_ok=True)
+                path.parent.mkdir(mode=0o700, parents=True, exist_ok=True)
+                _for_owner_only(path)
             self._db = sqlite3.connect(where, timeout=BUSY_S, isolation_level=None)
             self._db.execute("PRAGMA foreign_keys = ON")
             set_up()
@@ -51,6 +59,7 @@ class Database:
     @contextlib.contextmanager
     def changing(self) -> Iterator[None]:
         """One whole change of the file."""
+        self._set_patience()
         try:
             self._db.execute("BEGIN IMMEDIATE")
             yield
@@ -67,8 +76,22 @@ class Database:
                         reason=reason,
                     ),
                     damaged=is_damage(error),
+                    busy=self._was_busy(error),
                 ) from None
             raise
+
+    def _set_patience(self) -> None:
+        """Wait for other programs as usual, or not at all for a while after a wait in vain."""
+        seconds = 0.0 if time.monotonic() < self._impatient_until else BUSY_S
+        self._db.execute(f"PRAGMA busy_timeout = {round(1000 * seconds)}")
+
+    def _was_busy(self, error: BaseException) -> bool:
+        """Return whether another program held the file, and remember it."""
+        code = getattr(error, "sqlite_errorcode", 0) & 0xFF
+        busy = code in (sqlite3.SQLITE_BUSY, sqlite3.SQLITE_LOCKED)
+        if busy:
+            self._impatient_until = time.monotonic() + _IMPATIENT_S
+        return busy
 
     def close(self) -> None:
         """Let go of the file."""
@@ -76,6 +99,7 @@ class Database:
 
     def rows(self, query: str, *values: object) -> list[Any]:
         """All rows of a question. Raises :class:`BenchBookError`."""
+        self._set_patience()
         try:
             return self._db.execute(query, values).fetchall()
         except TROUBLE as error:
@@ -84,12 +108,21 @@ class Database:
                     "{thing}: it could not be read ({error}); what is shown may be older.",
                     thing=self.path or "The bench",
                     error=in_short(error),
-                )
+                ),
+                busy=self._was_busy(error),
             ) from None
 
     def edition(self) -> int:
         """A number that changes whenever another program has written into the book."""
         return int(self.rows("PRAGMA data_version")[0][0])
+
+
+def _for_owner_only(path: Path) -> None:
+    """Make the file if it is not there, and let nobody else read it; SQLite's own files take its mode."""
+    if not path.exists():
+        os.close(os.open(path, os.O_RDWR | os.O_CREAT | os.O_CLOEXEC, PRIVATE))
+    with contextlib.suppress(OSError):  # another user's, who lets us write
+        os.chmod(path, PRIVATE)
 
 
 TROUBLE = (sqlite3.Error, UnicodeDecodeError)

@@ -91,7 +91,7 @@ class Journal:
             if self._ended:
                 return
             try:
-                self.folder.mkdir(parents=True, exist_ok=True)
+                self.folder.mkdir(mode=0o700, parents=True, exist_ok=True)
             except OSError as error:
                 raise ExportError(
                     tr(
@@ -101,7 +101,7 @@ class Journal:
                     )
                 ) from None
             self._lock = self._lock or _locked(self._own)
-            write_whole(self._own, json.dumps(entry).encode())
+            write_whole(self._own, json.dumps(entry).encode(), private=True)
 
     def clear(self) -> None:
         """The work is saved or given up: nothing to keep."""

@@ -35,7 +35,16 @@ class Photographs:
         data = file.getvalue()
         name = f"{hashlib.sha256(data).hexdigest()[:24]}.jpg"
         if not (self.folder / name).exists():
-            self.folder.mkdir(parents=True, exist_ok=True)
+            try:
+                self.folder.mkdir(mode=0o700, parents=True, exist_ok=True)
+            except OSError as error:
+                raise ExportError(
+                    tr(
+                        "{folder}: the folder of photographs could not be made ({strerror}).",
+                        folder=self.folder,
+                        strerror=error.strerror,
+                    )
+                ) from None
             write_whole(self.folder / name, data)
         return name
 

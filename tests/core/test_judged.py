@@ -30,7 +30,7 @@ from bambola.core.words import ENGLISH
 from bambola.demo import BADGER, load_demo
 from bambola.devices.simulated_camera import Camera, Felt, Table, upright
 from bambola.shipped import default_bench
-from tests.effort import tries
+from tests.effort import THOROUGH, some, tries
 
 TEAL = (60, 120, 130)
 
@@ -44,7 +44,7 @@ def test_length_and_width_are_read_to_a_millimetre_or_two_per_cent() -> None:
     """Round pieces and flat ones, seen from 33 to 60 cm, up to 12 degrees aslant, through lenses that are not
     the one that is taken for granted; their shadow and fuzz with them."""
     random, off = np.random.default_rng(3), []
-    for k in range(tries(60)):
+    for k in range(tries(60, 4)):
         a = random.uniform(12, 45)
         b = random.uniform(8, min(a * 0.9, 22))
         h = b * (1.0 if k % 2 else 0.5)
@@ -102,9 +102,10 @@ def test_a_piece_is_held_against_what_its_step_asks_for() -> None:
         return " ".join(ENGLISH.say(line) for line in found.told)
 
     assert "length is right" in told() and "width is right" in told()
-    long = told(longer=1.2)
-    assert "too long" in long and "mm" in long
-    assert "too narrow" in told(wider=0.8) and "too wide" in told(wider=1.25)
+    other = told(longer=1.2, wider=0.8)
+    assert "too long" in other and "mm" in other and "too narrow" in other
+    if THOROUGH:
+        assert "too wide" in told(wider=1.25)
 
 
 def test_two_of_a_pair_are_compared() -> None:
@@ -165,7 +166,7 @@ def test_a_lean_of_three_degrees_and_an_ear_two_millimetres_high_are_noticed() -
     straight = judge_upright(plan, upright(mask, mm_px))
     assert straight.is_right, straight
     assert straight.height == pytest.approx(220.0, rel=0.015)
-    for lean in (3.0, -3.0):
+    for lean in some((3.0, -3.0), 1):
         found = judge_upright(plan, upright(mask, mm_px, lean, seed=2))
         assert found.leans == pytest.approx(lean, abs=0.7) and not found.is_right
         words = " ".join(ENGLISH.say(line) for line in found.told)

@@ -26,7 +26,7 @@ from bambola.core.wool.learning import (
 )
 from bambola.demo import TOAD, load_demo
 from bambola.shipped import default_bench
-from tests.effort import THOROUGH, tries
+from tests.effort import THOROUGH, as_often_as, tries
 from tests.figures import one_ball
 
 REPEATS, PIECES = (1000 if THOROUGH else 100), 30
@@ -174,7 +174,7 @@ def test_the_hours_of_every_sort_of_work_are_learned_and_the_intervals_are_hones
     random, held, told = np.random.default_rng(31), 0, 0
     sorts = ("core", "coat", "join", "fur", "finish")
     narrow = ("core:soft:small", "core:firm:small", "core:firm:large", "core:medium:middling")
-    for _ in range(tries(800)):
+    for _ in range(tries(800, 30)):
         true = {sort: math.exp(random.normal(0.0, 0.4)) for sort in sorts}
         true |= {one: true["core"] * math.exp(random.normal(0.0, APART_SD)) for one in narrow}
         minutes, planned, named = {}, {}, {}
@@ -195,7 +195,7 @@ def test_the_hours_of_every_sort_of_work_are_learned_and_the_intervals_are_hones
                 continue
             held += estimate.low <= true[sort] <= estimate.high
             told += 1
-    assert told >= 500 and held / told == pytest.approx(0.9, abs=0.03)
+    assert as_often_as(0.9, held, told)
 
 
 def test_what_the_hand_loses_is_learned_by_ways_of_working_and_counts_for_every_wool(
@@ -205,7 +205,7 @@ def test_what_the_hand_loses_is_learned_by_ways_of_working_and_counts_for_every_
     of two wools: the interval told of any wool holds it nine times in ten, and a wool never weighed takes
     it."""
     random, held, told = np.random.default_rng(40), 0, 0
-    for _ in range(tries(1400)):
+    for _ in range(tries(1400, 50)):
         records = []
         true = {}
         for role in ("core", "coat", "fur"):
@@ -224,7 +224,7 @@ def test_what_the_hand_loses_is_learned_by_ways_of_working_and_counts_for_every_
             found[f"loss:{role}"].low <= true[role] <= found[f"loss:{role}"].high for role in true
         )
         told += len(true)
-    assert told >= 500 and held / told == pytest.approx(0.9, abs=0.03)
+    assert as_often_as(0.9, held, told)
     own = learned(bench, estimates(bench, records))
     never = next(w for w in own.wools if w.id not in ("core-batt", "woad"))
     assert never.lost("fur") == found["loss:fur"].value != own.wool_by_id["woad"].lost("fur")

@@ -9,6 +9,7 @@ from bambola.core.figure.shapes import Ball
 from bambola.core.memo import Memory, remembered
 from bambola.core.solids import meshes
 from bambola.core.solids.meshes import solid_of
+from tests.effort import tries
 
 
 @given(st.lists(st.integers(1, 30), min_size=1, max_size=60))
@@ -38,7 +39,7 @@ def test_results_weigh_no_more_than_may_be_kept_and_the_latest_are_known(asked: 
 def test_a_day_of_new_sizes_keeps_solids_within_their_share_of_memory() -> None:
     """Fifteen minutes of edits took a window from 196 to 647 MB: solids were counted, not weighed."""
     with Memory().used() as mine:
-        for i in range(3000):
+        for i in range(tries(3000, 500)):
             solid_of(Ball(width=20 + i * 0.01, depth=20, height=20))
         (kept,) = (known for f, known in mine.results.items() if f.__name__ == "solid_of")
         assert sum(weight for _, weight in kept._known.values()) <= meshes._SOLID_BYTES  # type: ignore[attr-defined]

@@ -70,7 +70,7 @@ def lawful(
     return not any(at[fit] < at[k] < at[wait] for fit, wait, kept in glue for k in kept)
 
 
-@examples(60)
+@examples(60, 3)
 @given(figures(), st.integers(0, 10**6))
 def test_moves_are_taken_or_refused_exactly_as_the_rules_say(figure: Figure, seed: int) -> None:
     try:

@@ -235,9 +235,18 @@ def test_sheets_of_what_is_too_large_overlap_exactly(paper: str) -> None:
     assert all(page.wide == sheet.wide for page in pages)
 
 
-@pytest.mark.parametrize("paper", PAPERS)
+SMALLEST = ("a5", BADGER, (160.0, 220.0))
+"""Most runs over the edge of the smallest paper, and where several heights share a sheet."""
+ON_PAPER = [
+    (paper, *laid)
+    for paper in PAPERS
+    for laid in ((BADGER, (160.0, 220.0)), (HERON, (300.0,)), (TOAD, (60.0,)))
+]
+
+
 @pytest.mark.parametrize(
-    ("demo", "heights"), [(BADGER, (160.0, 220.0)), (HERON, (300.0,)), (TOAD, (60.0,))]
+    ("paper", "demo", "heights"),
+    [SMALLEST, *(one for one in ON_PAPER if THOROUGH and one != SMALLEST)],
 )
 def test_nothing_of_a_packet_lies_where_printers_do_not_print(
     demo: Path, heights: tuple[float, ...], paper: str

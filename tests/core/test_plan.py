@@ -36,7 +36,7 @@ from tests.figures import ball, figure_of, figures
 DEMOS = {path.name.split(".")[0]: path for path in (BADGER, HERON, TOAD)}
 
 
-@examples(12)
+@examples(12, 2)
 @given(figures(), st.floats(0.5, 2.5))
 def test_the_same_input_gives_the_same_plan_byte_for_byte(figure: Figure, s: float) -> None:
     bench = default_bench()

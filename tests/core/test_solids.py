@@ -192,7 +192,7 @@ def test_support_touches_the_mesh(shape: Shape, seed: int) -> None:
     assert supports(shape, way[None])[0] == pytest.approx(reach, abs=0.02 * size)
 
 
-@examples(15)
+@examples(15, 2)
 @given(figures(), st.floats(0.3, 4.0))
 def test_an_evenly_grown_figure_measures_as_its_scaled_self(figure: Figure, s: float) -> None:
     parts = tuple(

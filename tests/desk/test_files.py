@@ -1,7 +1,6 @@
 from __future__ import annotations
 
 import json
-import os
 import subprocess
 import sys
 import threading
@@ -24,7 +23,7 @@ from bambola.core.solids import CalledOffError
 from bambola.demo import BADGER, HERON, TOAD, load_demo
 from bambola.desk.session import studio
 from bambola.desk.shell import opening
-from bambola.desk.shell.handover import Doorkeeper, hand_over
+from bambola.desk.shell.single_instance import InstanceServer, hand_over
 from bambola.desk.shell.window import Window
 from bambola.files import ExportError
 from bambola.files.limited import StoppedError
@@ -201,7 +200,7 @@ def test_a_journal_that_cannot_be_written_is_told_once(
     told: list[str] = []
     window.files.said.connect(lambda text, serious: told.append(text))
 
-    def full(path: Path, data: bytes) -> None:
+    def full(path: Path, data: bytes, private: bool) -> None:
         raise ExportError(f"{path.name}: it could not be written (No space left on device).")
 
     monkeypatch.setattr(journal, "write_whole", full)
@@ -247,22 +246,28 @@ def test_a_second_start_hands_its_design_to_the_open_window(
 ) -> None:
     path = tmp_path / "given.bambola.json"
     path.write_text(BADGER.read_text())
-    name = f"bambola-test-{os.getpid()}"
-    assert not hand_over(path, name)
-    door = Doorkeeper(window, name)
-    door.came.connect(window.come_forward)
-    code = (
-        "import sys; from pathlib import Path; from bambola.desk.shell.handover import hand_over;"
-    )
-    code += "sys.exit(not hand_over(Path(sys.argv[1]), sys.argv[2]))"
-    start = subprocess.Popen([sys.executable, "-c", code, str(path), name])
+    line = tmp_path / "window"
+    assert not hand_over(path, path=line)
+    server = InstanceServer(window, line)
+    server.asked.connect(window.come_forward)
+    code = "import sys; from pathlib import Path;"
+    code += "from bambola.desk.shell.single_instance import hand_over;"
+    code += "sys.exit(not hand_over(Path(sys.argv[1]), path=Path(sys.argv[2])))"
+    start = subprocess.Popen([sys.executable, "-c", code, str(path), str(line)])
     qtbot.waitUntil(lambda: window.studio.path == path, timeout=20_000)
     assert start.wait(10) == 0
     window.studio.set_height(111.0)
-    door.came.emit(str(path))  # what is open already is not opened again over unsaved work
+    server.asked.emit(
+        str(path), False
+    )  # what is open already is not opened again over unsaved work
     assert window.studio.brief.height == 111.0
-    door.close()
-    assert not hand_over(path, name)
+    assert window.files.save()
+    server.asked.emit("/" + "x" * 5000, False)
+    assert window.studio.path == path and "cannot be read" in window.message.text
+    server.asked.emit("", True)  # the demo is opened as from the menu
+    qtbot.waitUntil(lambda: window.studio.path is None, timeout=20_000)
+    server.close()
+    assert not hand_over(path, path=line)
 
 
 @pytest.mark.parametrize(

@@ -17,20 +17,30 @@ from bambola.core.solids import AXES, place
 from bambola.demo import HERON, load_demo
 from bambola.desk.shell.stations import MEASURE
 from bambola.desk.shell.window import Window
+from bambola.desk.stations.measure import agreeing
 from bambola.desk.stations.measure.menu import PARTS
 from bambola.desk.stations.measure.station import MeasureStation
 from bambola.shipped import body_plans
 from tests.core.test_proposing import FRONT, HEIGHT, SIDE, painted
+from tests.effort import THOROUGH
 
 LEFT = Qt.MouseButton.LeftButton
+FEW = ("two-legged-doll", "cub", "whale")
 
 
 @pytest.fixture
 def doll(
-    new_window: Callable[[], Window], qtbot: QtBot, tmp_path: Path
+    new_window: Callable[[], Window],
+    qtbot: QtBot,
+    tmp_path: Path,
+    monkeypatch: pytest.MonkeyPatch,
 ) -> tuple[Window, MeasureStation]:
     """A new figure begun from two pictures of a doll, cut out of them."""
     window = new_window()
+    if not THOROUGH:  # each plan takes a second to be held against the pictures
+        monkeypatch.setattr(
+            agreeing, "body_plans", lambda: [p for p in body_plans() if p.figure.id in FEW]
+        )
     pictures = {}
     for view, rounds in (("front", FRONT), ("side", SIDE)):
         pictures[view] = tmp_path / f"{view}.png"

@@ -9,11 +9,12 @@ import pytest
 from bambola.desk.shell.stations import STATIONS
 from bambola.language import catalogue_of, languages
 from tests.desk.reader import IS_THERE, reading
+from tests.effort import some
 
 pytestmark = pytest.mark.skipif(not IS_THERE, reason="there is no X server or message bus here")
 
 
-@pytest.mark.parametrize("language", languages())
+@pytest.mark.parametrize("language", some(languages(), 1))
 def test_the_badger_is_made_ready_by_names_and_roles_alone(tmp_path: Path, language: str) -> None:
     say = catalogue_of(language).gettext
     with reading(tmp_path, language) as reader:

@@ -2,15 +2,19 @@
 
 from __future__ import annotations
 
+import io
 import time
 import zipfile
 from pathlib import Path
 
 import pytest
 
+from bambola.core.facts import RefusedError
 from bambola.core.plan.reading.sizes_table import read_sizes
+from bambola.core.words import ENGLISH, error_words
 from bambola.files import FileRefusedError
-from bambola.files.spreadsheet import table_text
+from bambola.files.spreadsheet import PATIENCE_S, table_text
+from tests.effort import some
 
 HEAD = (
     '<?xml version="1.0" encoding="UTF-8"?><office:document-content'
@@ -60,7 +64,6 @@ def test_what_is_no_spreadsheet_or_made_to_harm_is_refused_in_a_sentence(tmp_pat
     entities = '<!DOCTYPE x [<!ENTITY a "aaaaaaaaaa">]>' + HEAD.partition("?>")[2]
     hostile = [
         saved(tmp_path / "entities.ods", row(WORD.format("&a;")), entities),
-        saved(tmp_path / "endless.ods", row(WORD.format("x" * 20_000_000))),
         saved(tmp_path / "broken.ods", "<table:table-row>"),
         saved(
             tmp_path / "count.ods",
@@ -81,7 +84,58 @@ def test_what_is_no_spreadsheet_or_made_to_harm_is_refused_in_a_sentence(tmp_pat
             table_text(path)
         assert "\n" not in str(refused.value)
     assert time.process_time() - began < 5
-    for shape in ((3_000, 1), (1, 3_000)):
-        rows = row(*[WORD.format("x")] * shape[1]) * shape[0]
-        lines = table_text(saved(tmp_path / "large.ods", rows)).splitlines()
-        assert len(lines) <= 2000 and lines[0].count("\t") < 60
+
+
+def _hostile_tables() -> list[tuple[str, bytes, str]]:
+    """Some sixty tables by name, and what each is refused with; an empty text: it may be read."""
+    head = "Part;Length\n"
+    large, cell, quote = "too large", "one cell has over", "quotation mark"
+    found: list[tuple[str, bytes, str]] = []
+    for n in (3_000, 20_000):
+        found.append((f"rows{n}.csv", (head + "Ear;4\n" * n).encode(), "too long"))
+        found.append((f"rows{n}.ods", _packed(row(WORD.format("x")) * n), large))
+        found.append((f"columns{n}.ods", _packed(row(*[WORD.format("x")] * n)), large))
+    for n in (140_000, 900_000):
+        found.append((f"cell{n}.csv", (head + "x" * n).encode(), quote))
+        found.append((f"cell{n}.ods", _packed(row(WORD.format("x" * n))), cell))
+        found.append((f"open{n}.csv", (head + '"' + "Ear;4\n" * (n // 100)).encode(), quote))
+    for n in (17_000_000, 60_000_000):
+        found.append((f"bomb{n}.ods", _packed(row(WORD.format("x" * n))), large))
+    deep = "<table:x>" * 900_000 + "</table:x>" * 900_000
+    found.append(("deep.ods", _packed(deep), "table"))
+    many = row('<table:table-cell table:number-columns-repeated="99999999"/>') * 50
+    found.append(("repeated.ods", _packed(many), ""))
+    for n, code in enumerate(
+        ("utf-16", "utf-16-le", "utf-16-be", "utf-8-sig", "cp1252", "latin-1")
+    ):
+        told = "no table" if code in ("utf-16-le", "utf-16-be") else ""
+        found.append((f"code{n}.csv", f"{head}Öhr;4\n".encode(code), told))
+    found += [(f"byte{b}.csv", bytes([b]) * 50_000, "") for b in range(0, 256, 7)]
+    return found
+
+
+def _packed(rows: str) -> bytes:
+    data = io.BytesIO()
+    with zipfile.ZipFile(data, "w", zipfile.ZIP_DEFLATED) as packed:
+        sheet = f"<office:body><office:spreadsheet><table:table>{rows}</table:table>"
+        end = "</office:spreadsheet></office:body></office:document-content>"
+        packed.writestr("content.xml", f"{HEAD}{sheet}{end}")
+    return data.getvalue()
+
+
+@pytest.mark.parametrize(
+    ("name", "data", "told"), some(_hostile_tables(), 20), ids=lambda one: str(one)[:12]
+)
+def test_hostile_tables_are_refused_in_a_sentence_or_read(
+    name: str, data: bytes, told: str, tmp_path: Path
+) -> None:
+    path = tmp_path / name
+    path.write_bytes(data)
+    began = time.monotonic()
+    try:
+        found = read_sizes(table_text(path), "mm")
+        assert not told and (found or name.startswith("byte"))
+    except (FileRefusedError, RefusedError) as error:
+        text = error_words(error, ENGLISH)
+        assert told in text and "\n" not in text and len(text) < 300
+    assert time.monotonic() - began < 2 * PATIENCE_S

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import json
 import random
 import sqlite3
 import time
@@ -10,7 +11,13 @@ from pathlib import Path
 import pytest
 
 from bambola.core.bench import Bench, Making, Record, WireStock, Wool
+from bambola.core.bench.making import WHOLE_PAGE
+from bambola.core.book.document import load_book
+from bambola.core.figure import Brief, DocumentError
+from bambola.core.words import ENGLISH, error_words
+from bambola.demo import load_demo
 from bambola.shipped import default_bench
+from bambola.store import Journal
 from bambola.store.bench_book import BenchBook
 from bambola.store.database import BenchBookError
 from bambola.store.salvage import open_book
@@ -249,6 +256,61 @@ def test_a_change_that_fails_changes_nothing(path: Path) -> None:
     assert book.weighed()[0].state == "weighed"
 
 
+def test_only_what_is_damaged_of_a_making_is_left_out_and_it_says_so(tmp_path: Path) -> None:
+    sitting = {"day": "2026-02-20", "minutes": 20.0}
+    kept = {
+        "at": "core:body:1", "due": "2026-13-45", "sold": "0000-00-00", "minutes": {"a": 3.0, "b": -1.0},
+        "sittings": [{**sitting, "day": "2026-02-30"}, sitting, {"day": "x"}], "reached_mm": 90.0,
+    }  # fmt: skip
+    book = BenchBook(tmp_path / "bench.sqlite", default_bench())
+    book._db.execute("INSERT INTO making VALUES ('toad', ?)", (json.dumps(kept),))
+    (making,) = book.makings().values()
+    assert making == book.making("toad")
+    assert set(making.unread) == {"due", "sold", "minutes", "sittings"}
+    assert (making.at, making.minutes, making.reached_mm) == ("core:body:1", {"a": 3.0}, 90.0)
+    assert [s.minutes for s in making.sittings] == [20.0] and making.due is making.sold is None
+    # What is done with it goes on; nothing that was sound is lost by that.
+    book.change_making("toad", making, making.replaced(minutes={"a": 5.0}))
+    assert book.making("toad") == making.replaced(minutes={"a": 5.0}, unread=())
+    with pytest.raises(DocumentError, match="due") as refused:
+        load_book(json.dumps({"makings": {"toad": {"due": "2026-13-45"}}}), "book.json")
+    assert "“2026-13-45” is not a day" in error_words(refused.value, ENGLISH)
+    book.close()
+
+
+def test_books_and_unsaved_work_are_for_their_owner_only(tmp_path: Path) -> None:
+    path = tmp_path / "mine" / "bench.sqlite"
+    BenchBook(path, default_bench()).close()
+    assert path.stat().st_mode & 0o077 == path.parent.stat().st_mode & 0o077 == 0
+    path.chmod(0o644)  # as it was made before
+    BenchBook(path, default_bench()).close()
+    assert path.stat().st_mode & 0o077 == 0
+    own = Journal(tmp_path / "journal")
+    own.write(load_demo().figure, Brief(), None)
+    assert all(p.stat().st_mode & 0o077 == 0 for p in own.folder.glob("*.json"))
+    own.clear()
+
+
+def test_a_book_that_another_program_holds_is_waited_for_once(tmp_path: Path) -> None:
+    path = tmp_path / "bench.sqlite"
+    book = BenchBook(path, default_bench())
+    other = sqlite3.connect(path, timeout=0)
+    other.execute("BEGIN EXCLUSIVE")
+    spent = []
+    for n in range(4):
+        began = time.monotonic()
+        with pytest.raises(BenchBookError) as refused:
+            book.change_making("toad", Making(), Making(at=f"core:body:{n}"))
+        assert refused.value.busy
+        spent.append(time.monotonic() - began)
+    assert sum(spent[1:]) < spent[0] < 1.0
+    other.execute("ROLLBACK")
+    book.change_making("toad", Making(), Making(at="finish"))
+    assert book.making("toad").at == "finish"
+    other.close()
+    book.close()
+
+
 def test_what_a_making_was_begun_with_is_kept_apart_and_brought_there_from_older_books(
     tmp_path: Path,
 ) -> None:
@@ -270,7 +332,8 @@ def test_what_a_making_was_begun_with_is_kept_apart_and_brought_there_from_older
     assert again.makings() == {
         "toad": made.replaced(begun=""),
         "toad#2": Making(at="core:body:1"),
+        "heron": Making(unread=(WHOLE_PAGE,)),
     }
     again.drop_making("toad")
-    assert again.making("toad") == Making() and list(again.makings()) == ["toad#2"]
+    assert again.making("toad") == Making() and set(again.makings()) == {"toad#2", "heron"}
     again.close()

@@ -15,7 +15,7 @@ import time
 os.environ["QT_QPA_PLATFORM"] = "offscreen"
 
 from benchmarks.pace import slowness
-from tests.torture import designs, hands, kills, papers, pictures, soak
+from tests.torture import books, designs, hands, kills, papers, pictures, soak
 from tests.torture.tally import Tally
 
 STUCK_S = 1800.0
@@ -32,6 +32,7 @@ def main() -> int:
         "plans": lambda t: designs.planned(t, round(300 * times), seed),
         "pictures": lambda t: pictures.read(t, round(50 * times), seed),
         "papers": lambda t: papers.opened(t, round(40 * times), seed),
+        "books": lambda t: books.imported(t, round(50 * times), seed),
         "edits": lambda t: kills.while_editing(t, max(1, round(6 * times)), seed),
         "makings": lambda t: kills.while_making(t, max(1, round(5 * times)), seed),
         "saves": lambda t: kills.while_saving(t, max(1, round(4 * times)), seed),

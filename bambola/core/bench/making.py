@@ -15,6 +15,8 @@ from bambola.core.figure.shapes import Frozen, Length, few
 Minutes = Annotated[float, Field(ge=0, le=100_000)]
 Key = Annotated[str, StringConstraints(max_length=200)]
 
+CheckNumber = Annotated[str, StringConstraints(pattern=r"^\d{1,3}$")]
+"""Which check of a step, from 0."""
 Outcome = Literal["passed", "failed", "skipped"]
 
 
@@ -55,7 +57,7 @@ class Making(Frozen):
     sorts: dict[str, Key] = {}
     notes: dict[str, Note] = {}
     recorded: tuple[str, ...] = ()
-    checks: dict[str, dict[str, Outcome]] = {}
+    checks: dict[str, dict[CheckNumber, Outcome]] = {}
     mended: dict[str, tuple[Note, ...]] = {}
     sittings: tuple[Sitting, ...] = ()
     begun: Annotated[str, StringConstraints(max_length=8_000_000)] = ""
@@ -108,7 +110,8 @@ def read_making(text: str) -> Making:
     except ValidationError:
         pass
     try:
-        found = json.loads(text)
+        # Once there and back, so that every sign in it can be written; see `in_letters`.
+        found = json.loads(in_letters(json.dumps(json.loads(text), ensure_ascii=False)))
     except (ValueError, RecursionError):
         found = None
     if not isinstance(found, dict):
@@ -119,7 +122,9 @@ def read_making(text: str) -> Making:
             return Making.model_validate(found).replaced(unread=tuple(unread))
         except ValidationError as error:
             # From the end: the places of the entries before stay what they are.
-            places = {(*fault["loc"], None)[:2]: None for fault in error.errors()}
+            places = {(*fault["loc"], None)[:2]: None for fault in error.errors() if fault["loc"]}
+            if not places:
+                return Making(unread=(WHOLE_PAGE,))
             for name, place in reversed(places):
                 unread[str(name)[:200]] = None
                 _leave_out(found, name, place)

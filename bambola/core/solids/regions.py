@@ -168,7 +168,8 @@ def _outward(shape: Shape, where: Line, run: Array) -> Array:
     along, _, _ = places_of(shape, middle[None])
     rounding = min(0.5, shape.smallest_mm / 2 / _run_mm(shape))
     share = min(1 - rounding, max(rounding, float(along[0])))
-    return middle - seat_point(shape, share, 0.0, 0.0)
+    out: Array = middle - seat_point(shape, share, 0.0, 0.0)
+    return out
 
 
 def run_of(shape: Shape, where: Line) -> Array:

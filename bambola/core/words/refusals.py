@@ -125,6 +125,10 @@ SENTENCES: dict[str, str | Plural] = {
         "the figure reaches the edge of the picture: take it again with room all around it"
     ),
     "sight.several": N_("more than one figure is seen: crop the picture to one, or take it alone"),
+    "sight.swapped": N_(
+        "The picture from the side is the same left and right, and the one from the front is not: are the "
+        "two swapped?"
+    ),
     "edit.no-such-part": N_(
         "{part}: what was drawn cannot be of the shape “{shape}”; draw it anew, or choose another shape."
     ),

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import hashlib
 import os
+import time
 from collections.abc import Callable, Iterable, Mapping
 from datetime import date
 
@@ -24,6 +25,8 @@ from bambola.store.database import BenchBookError
 
 _WATCH_MS = 1000
 """How often the book is asked whether another window has written into it."""
+_TELL_AGAIN_S = 10.0
+"""That another program holds the book is told no more often. Judged."""
 
 
 class BenchDesk(QObject):
@@ -42,6 +45,7 @@ class BenchDesk(QObject):
         self._making, self._making_of, self._chosen = Making(), "", ""
         self._rows: tuple[Weighed, ...] = ()
         self._reminded = studio.design
+        self._told_busy_at = -_TELL_AGAIN_S
         self._edition = self.book.edition()
         self._learn()
         studio.figure_changed.connect(self._find_design)
@@ -78,10 +82,19 @@ class BenchDesk(QObject):
             deed()
             self._learn()
         except BenchBookError as error:
-            self.studio.refuse(error)
+            self._refuse(error)
             return False
         self.changed.emit()
         return True
+
+    def _refuse(self, error: BenchBookError) -> None:
+        """Tell what went wrong with the book; that another program holds it is told once in a while."""
+        now = time.monotonic()
+        if error.busy and now < self._told_busy_at + _TELL_AGAIN_S:
+            return
+        if error.busy:
+            self._told_busy_at = now
+        self.studio.refuse(error)
 
     # The shelf
 
@@ -179,7 +192,7 @@ class BenchDesk(QObject):
         try:
             return self.book.makings()
         except BenchBookError as error:
-            self.studio.refuse(error)
+            self._refuse(error)
             return {}
 
     @property
@@ -247,7 +260,7 @@ class BenchDesk(QObject):
         try:
             return self.book.making(self.in_hand) if self.in_hand else Making()
         except BenchBookError as error:
-            self.studio.refuse(error)
+            self._refuse(error)
             return Making()
 
     @property
@@ -274,7 +287,7 @@ class BenchDesk(QObject):
         try:
             kept = self.book.change_making(self.in_hand, self.last_making, making.replaced(**told))
         except BenchBookError as error:
-            studio.refuse(error)
+            self._refuse(error)
             return None
         self._making, self._making_of = kept, self.in_hand
         return kept
@@ -308,7 +321,7 @@ class BenchDesk(QObject):
             held = self._chosen if nth_of(self._chosen)[0] == before else before
             made = self.book.making(held)
         except BenchBookError as error:
-            self.studio.refuse(error)
+            self._refuse(error)
         else:
             self._making, self._making_of = Making(), self.in_hand
             self.keep_making(made)

@@ -1,8 +1,9 @@
 """A change that is being planned off the interface thread.
 
 The window goes on meanwhile, but the next key or click waits for what comes of the change: whoever acts
-acts on what is on the table, and two changes are never made of the same state. While it waits the window
-is drawn and its clocks go on; what else the hand does waits in the queue.
+acts on what is on the table, and two changes are never made of the same state. It waits for the plan itself,
+with no event loop within the event loop: events handled in the midst of another event's delivery may delete
+what that is delivered to.
 """
 
 from __future__ import annotations
@@ -12,7 +13,7 @@ from contextlib import ExitStack
 from dataclasses import dataclass
 
 from PyQt6 import sip
-from PyQt6.QtCore import QEvent, QEventLoop, QObject
+from PyQt6.QtCore import QEvent, QObject
 from PyQt6.QtWidgets import QApplication, QMainWindow
 
 from bambola.desk.running.waiting import BusyCursor
@@ -31,12 +32,8 @@ HAND_ACTS = frozenset(
 )
 """What a hand does."""
 _WITHIN = frozenset({QEvent.Type.InputMethod, QEvent.Type.Drop})
-"""What it does that may come from within a call, which must not go on before it is answered. So may the
-closing of the window; a list that drops down and a dialog close, too, and need not wait."""
-_ALIVE = (
-    QEventLoop.ProcessEventsFlag.ExcludeUserInputEvents
-    | QEventLoop.ProcessEventsFlag.WaitForMoreEvents
-)
+"""What else must not go on before the change is made, as the closing of the window must not. A list that
+drops down and a dialog close, too, and need not wait."""
 
 
 @dataclass(frozen=True)
@@ -81,11 +78,8 @@ class UnderWay(QObject):
         """The next act of a hand finds the change made."""
         kind = None if event is None else event.type()
         closes = kind == QEvent.Type.Close and isinstance(watched, QMainWindow)
-        if kind in _WITHIN or closes:
+        if kind in _WITHIN or closes or kind in HAND_ACTS:
             self._settle()
-        elif kind in HAND_ACTS:
-            while self.asked is not None:
-                QApplication.processEvents(_ALIVE)
             # What was clicked may have gone with the change.
             return watched is not None and sip.isdeleted(watched)
         return False

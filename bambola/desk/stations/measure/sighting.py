@@ -13,6 +13,7 @@ from numpy.typing import NDArray
 from PyQt6.QtCore import QObject, pyqtSignal
 from PyQt6.QtGui import QImage, QPixmap
 
+from bambola.core.facts import Fact
 from bambola.core.figure import Framing, Sight
 from bambola.desk.running.background import Background, CalledOffError
 from bambola.desk.running.mishap import noted
@@ -324,8 +325,11 @@ class Sighting(QObject):
 
     def _tell(self, view: Sight, found: Silhouette) -> None:
         """Say what is wrong with a new picture; it is laid down all the same."""
-        from bambola.core.sight.framing import told_of
+        from bambola.core.sight.framing import are_swapped, told_of
 
+        front, side = self.silhouette("front"), self.silhouette("side")
+        if view in ("front", "side") and front and side and are_swapped(front, side):
+            self.trouble.emit(self.studio.say(Fact("sight.swapped")))
         wrong = told_of(found)
         if wrong is not None:
             told = self.studio.say(wrong)
