@@ -104,8 +104,8 @@ class BenchBook(Database):
 
     def bench(self) -> Bench:
         """Return the bench as it stands, with starting values. Raises :class:`BenchBookError` if damaged."""
-        self._set_patience()
         try:
+            self._set_patience()
             (rest,) = self._db.execute("SELECT json FROM bench").fetchone()
             wools = [
                 json.loads(row)

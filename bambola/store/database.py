@@ -59,8 +59,8 @@ class Database:
     @contextlib.contextmanager
     def changing(self) -> Iterator[None]:
         """One whole change of the file."""
-        self._set_patience()
         try:
+            self._set_patience()
             self._db.execute("BEGIN IMMEDIATE")
             yield
             self._db.execute("COMMIT")
@@ -99,8 +99,8 @@ class Database:
 
     def rows(self, query: str, *values: object) -> list[Any]:
         """All rows of a question. Raises :class:`BenchBookError`."""
-        self._set_patience()
         try:
+            self._set_patience()
             return self._db.execute(query, values).fetchall()
         except TROUBLE as error:
             raise BenchBookError(

@@ -10,7 +10,7 @@ from pathlib import Path
 
 import pytest
 from PyQt6.QtCore import QMimeData, QPointF, Qt, QTimer, QUrl
-from PyQt6.QtGui import QDropEvent, QPalette
+from PyQt6.QtGui import QDropEvent, QImage, QPalette
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication, QFileDialog, QMessageBox, QProgressDialog
 from pytestqt.qtbot import QtBot
@@ -118,6 +118,26 @@ def test_a_file_dragged_onto_the_window_opens(window: Window, tmp_path: Path) ->
         )
     )
     assert window.studio.path == path
+
+
+def test_a_dropped_picture_begins_a_new_figure(
+    window: Window, tmp_path: Path, qtbot: QtBot, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    begun: list[tuple[dict[str, Path], float]] = []
+    monkeypatch.setattr(window, "start_with_pictures", lambda *given: begun.append(given))
+    window.start_page.pictures_chosen.connect(lambda *given: begun.append(given))
+    picture, mime = tmp_path / "fox.png", QMimeData()
+    QImage(60, 40, QImage.Format.Format_RGB888).save(str(picture))
+    mime.setUrls([QUrl.fromLocalFile(str(picture))])
+    left, plain = Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier
+    window.dropEvent(QDropEvent(QPointF(5, 5), Qt.DropAction.CopyAction, mime, left, plain))
+    page = window.start_page
+    assert page.isVisible() and page.height_.hasFocus() and "fox.png" in page._told.text()
+    QTest.keyClicks(page.height_, "18 cm")
+    QTest.mouseClick(page.pictures, left)
+    assert begun[-1] == ({"front": picture}, 180.0)
+    page.shelf.take(1)  # a body plan instead: pictures are asked for again
+    assert page.pictures.text() == "From my own pictures…"
 
 
 def test_unsaved_changes_are_guarded(

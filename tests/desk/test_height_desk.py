@@ -11,7 +11,7 @@ from functools import cache
 from typing import Any
 
 import pytest
-from PyQt6.QtCore import QPoint, QPointF, Qt
+from PyQt6.QtCore import QPoint, QPointF, Qt, QTimer
 from PyQt6.QtGui import QImage, QPainter
 from PyQt6.QtWidgets import QInputDialog
 from pytestqt.qtbot import QtBot
@@ -316,6 +316,35 @@ def test_heights_are_swept_by_themselves_while_somebody_looks(
     qtbot.waitUntil(lambda: bool(answers), timeout=90_000)
     sizes, placements = answers[0]  # type: ignore[misc]
     assert len(sizes.rows) == len(placements) == 2
+
+
+@pytest.mark.parametrize("starting", [False, True])
+def test_heights_are_swept_here_once_their_process_was_killed_twice(
+    starting: bool, apart: tuple[HeightDesk, WorkerProcess], qtbot: QtBot
+) -> None:
+    """Killed while starting, or at work: what is asked for comes all the same, and it is told."""
+    desk, process = apart
+    killed: set[int] = set()
+    told: list[str] = []
+    desk.studio.refused.connect(told.append)
+
+    def kill() -> None:
+        number = process.number
+        if number is not None and number not in killed and (starting or process.is_up):
+            killed.add(number)
+            os.kill(number, signal.SIGKILL)
+
+    clock = QTimer()
+    clock.timeout.connect(kill)
+    clock.start(1)
+    answers: list[object] = []
+    desk.want(True)
+    desk.beside((60.0,), answers.append, answers.append)
+    qtbot.waitUntil(lambda: bool(answers), timeout=60_000)
+    clock.stop()
+    sizes, _ = answers[0]  # type: ignore[misc]
+    assert len(sizes.rows) == 1 and len(killed) == 2
+    assert len(told) == 1 and "goes on without it" in told[0]
 
 
 @pytest.mark.parametrize("ends", [False, True])

@@ -8,7 +8,7 @@ from pathlib import Path
 
 import numpy as np
 import pytest
-from PyQt6.QtCore import QMimeData, QPoint, QPointF, QStandardPaths, Qt
+from PyQt6.QtCore import QEvent, QMimeData, QObject, QPoint, QPointF, QStandardPaths, Qt
 from PyQt6.QtGui import QDropEvent, QImage
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import (
@@ -19,6 +19,7 @@ from PyQt6.QtWidgets import (
     QMenu,
     QMessageBox,
     QPushButton,
+    QWidget,
 )
 from pytestqt.qtbot import QtBot
 
@@ -604,6 +605,29 @@ def test_a_hard_core_is_put_into_the_part_in_hand_and_taken_out(
 
 
 # Beginnings
+
+
+def test_arrows_on_the_start_page_open_no_window(
+    new_window: Callable[[], Window], qtbot: QtBot
+) -> None:
+    window = new_window()
+    window.new_figure()
+    shown: list[QWidget] = []
+
+    class Watch(QObject):
+        def eventFilter(self, watched: QObject | None, event: QEvent | None) -> bool:
+            is_window = isinstance(watched, QWidget) and watched.isWindow()
+            if is_window and event and event.type() == QEvent.Type.Show and watched is not window:
+                shown.append(watched)
+            return False
+
+    watch = Watch()
+    QApplication.instance().installEventFilter(watch)  # type: ignore[union-attr]
+    for _ in range(4):
+        QTest.keyClick(window.start_page.shelf, Qt.Key.Key_Right)
+    qtbot.wait(50)
+    QApplication.instance().removeEventFilter(watch)  # type: ignore[union-attr]
+    assert window.start_page.shelf.at == 4 and not shown
 
 
 def test_a_body_plan_is_adjusted_and_put_on_the_table(

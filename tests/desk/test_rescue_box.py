@@ -3,6 +3,7 @@ keys."""
 
 from __future__ import annotations
 
+import shutil
 from dataclasses import replace
 from datetime import date
 from pathlib import Path
@@ -413,6 +414,7 @@ def test_a_piece_is_read_off_its_picture_and_the_picture_is_kept(
     def from_pictures(box: RescueBox) -> None:
         Image.new("RGB", (400, 300), (150, 120, 90)).save(folder / "before.png")
         box.photo.follow(folder)
+        (folder / "broken.png").symlink_to("nowhere")  # ends nothing
         Image.new("RGB", (400, 300), (150, 120, 90)).save(folder / "nothing.png")
         qtbot.waitUntil(lambda: "bank card" in box.photo.told.text(), timeout=30_000)
         assert box.fields["length"].text() == "" and box.picture is None
@@ -424,6 +426,9 @@ def test_a_piece_is_read_off_its_picture_and_the_picture_is_kept(
         assert read == pytest.approx(wanted.length * 1.2, rel=0.03)
         assert box.advice is not None and box.outlines._seen is not None
         assert "too long" in box.photo.told.text()
+        shutil.rmtree(folder)
+        qtbot.waitUntil(lambda: "phone is gone" in box.photo.told.text(), timeout=10_000)
+        assert not box.photo.watch.isChecked()
         box.mend.click()
         told.append(box.mended)
 

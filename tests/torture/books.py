@@ -1,4 +1,4 @@
-"""Books with one field spoilt: refused in a sentence, or imported and shown without an error in Make and Book."""
+"""Books with one field spoilt: refused in a sentence, or imported and shown without an error."""
 
 from __future__ import annotations
 
@@ -30,8 +30,10 @@ SOUND: dict[str, Any] = {
     "behind": [STEP], "minutes": {STEP: 12.0}, "planned": {STEP: 10.0}, "sorts": {STEP: "core:firm:large"},
     "notes": {STEP: "soft"}, "recorded": ["body"], "checks": {STEP: {"1": "failed"}}, "mended": {STEP: ["x"]},
     "sittings": [{"day": "2026-03-01", "minutes": 50.0, "first": STEP, "last": STEP}],
-    "begun": "{}", "due": "2026-12-01", "finished": "2026-03-02", "reached_mm": 218.0, "weights": {"body": 20.0},
-    "sizes": {"body": {"length": 90.0}}, "photographs": ["a.jpg"], "next_time": "larger eyes", "price": "12.50",
+    "begun": "{}", "due": "2026-12-01", "finished": "2026-03-02", "reached_mm": 218.0,
+    "weights": {"body": 20.0},
+    "sizes": {"body": {"length": 90.0}}, "photographs": ["a.jpg"], "next_time": "larger eyes",
+    "price": "12.50",
     "sold": "2026-04-01", "used": {"eyes:8": 2.0}, "booked": {"eyes:8": 2.0}, "held": {"head:peg": True},
     "aside": False,
 }  # fmt: skip
@@ -61,7 +63,9 @@ def imported(tally: Tally, count: int, seed: int) -> None:
             app.processEvents(QEventLoop.ProcessEventsFlag.AllEvents, 20)
         for n in range(count):
             text = _spoilt(rng)
-            tally.read(f"book {seed}/{n}", lambda text=text: _take(window, text), DocumentError, 5.0)
+            tally.read(
+                f"book {seed}/{n}", lambda text=text: _take(window, text), DocumentError, 5.0
+            )
             while caught:
                 tally.fault(f"book {seed}/{n}: {text[:400]}: {caught.pop(0)}")
         window.studio.undo_stack.setClean()
@@ -98,7 +102,8 @@ def _take(window: Window, text: str) -> None:
 def _keep_raw(book: BenchBook, design: str, text: str) -> None:
     making = json.dumps(json.loads(text)["makings"]["x"])
     book._db.execute(
-        "INSERT OR REPLACE INTO making VALUES (?, ?)", (design, making.encode("utf-8", "replace").decode())
+        "INSERT OR REPLACE INTO making VALUES (?, ?)",
+        (design, making.encode("utf-8", "replace").decode()),
     )
 
 

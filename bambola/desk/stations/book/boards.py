@@ -98,7 +98,7 @@ class MadeBoards(PaintedList):
         tall = making.reached_mm or making.height_mm
         high = show_length(tall, units) if tall else ""
         if making.unread:
-            state = tr("damaged: {what} could not be read", what=", ".join(making.unread))
+            state = tr("damaged: part of it could not be read")
         elif making.sold:
             state = tr("sold {day}", day=date_words(date.fromisoformat(making.sold)))
         elif making.finished:
