@@ -11,9 +11,9 @@ from pathlib import Path
 from typing import TypeAlias
 
 from bambola.core.bench import Bench, check_wools, load_bench
-from bambola.core.bench.records import FIRST_YEAR, LAST_YEAR
 from bambola.core.figure import Brief, Document, SizeRule, load_document
 from bambola.core.figure.document import MAX_BYTES
+from bambola.core.figure.fields import FIRST_YEAR, LAST_YEAR
 from bambola.core.figure.shapes import LEAST_MM
 from bambola.core.order import Step
 from bambola.core.plan import Plan, make_plan

@@ -8,8 +8,7 @@ from typing import Annotated, Any, Literal
 from pydantic import BeforeValidator, Field, StringConstraints, ValidationError
 
 from bambola.core.bench.money import Sum
-from bambola.core.bench.records import Day
-from bambola.core.figure.fields import Note, in_letters
+from bambola.core.figure.fields import Day, Note, in_letters
 from bambola.core.figure.shapes import Frozen, Length, few
 
 Minutes = Annotated[float, Field(ge=0, le=100_000)]

@@ -3,36 +3,16 @@
 from __future__ import annotations
 
 import math
-from datetime import date
 from typing import Annotated
 
-from pydantic import AfterValidator, Field, StringConstraints
+from pydantic import Field, StringConstraints
 
 from bambola.core.bench.wools import Role
-from bambola.core.facts import RefusedError, fact
-from bambola.core.figure.fields import Firmness, Name, Note, Slug
+from bambola.core.figure.fields import Day, Firmness, Name, Note, Slug
 from bambola.core.figure.shapes import Frozen, Length, StartForm
 
 Size3 = tuple[Length, Length, Length]
 """Along, across and through, mm."""
-FIRST_YEAR, LAST_YEAR = 1900, 2999
-"""Days of other years are slips: nobody can count back from them to a day to begin. Judged by us."""
-
-
-def _real_day(text: str) -> str:
-    """Return ``text`` if it is a day of the calendar. Raises :class:`RefusedError`."""
-    try:
-        is_real = FIRST_YEAR <= date.fromisoformat(text).year <= LAST_YEAR
-    except ValueError:
-        is_real = False
-    if not is_real:
-        raise RefusedError(fact("document.no-day", found=text))
-    return text
-
-
-Day = Annotated[str, StringConstraints(pattern=r"^\d{4}-\d{2}-\d{2}$"), AfterValidator(_real_day)]
-"""A day of the calendar, as text such as 2026-12-12."""
-
 SWATCH = "Swatch"
 """The part that a calibration is: rolled, measured, felted, measured."""
 

@@ -2,9 +2,12 @@
 
 from __future__ import annotations
 
+from datetime import date
 from typing import Annotated, Any, Literal
 
-from pydantic import BeforeValidator, Field, StringConstraints
+from pydantic import AfterValidator, BeforeValidator, Field, StringConstraints
+
+from bambola.core.facts import RefusedError, fact
 
 Slug = Annotated[str, StringConstraints(pattern=r"^[a-z0-9][a-z0-9-]{0,59}$")]
 
@@ -30,6 +33,24 @@ Name = Annotated[str, BeforeValidator(on_one_line), StringConstraints(min_length
 Colour = Annotated[str, StringConstraints(pattern=r"^#[0-9a-fA-F]{6}$")]
 Angle = Annotated[float, Field(ge=-360, le=360)]
 Grams = Annotated[float, Field(ge=0, le=1_000_000)]
+
+FIRST_YEAR, LAST_YEAR = 1900, 2999
+"""Days of other years are slips: nobody can count back from them to a day to begin. Judged by us."""
+
+
+def _real_day(text: str) -> str:
+    """Return ``text`` if it is a day of the calendar. Raises :class:`RefusedError`."""
+    try:
+        is_real = FIRST_YEAR <= date.fromisoformat(text).year <= LAST_YEAR
+    except ValueError:
+        is_real = False
+    if not is_real:
+        raise RefusedError(fact("document.no-day", found=text))
+    return text
+
+
+Day = Annotated[str, StringConstraints(pattern=r"^\d{4}-\d{2}-\d{2}$"), AfterValidator(_real_day)]
+"""A day of the calendar, as text such as 2026-12-12."""
 
 Firmness = Literal["soft", "medium", "firm", "hard"]
 Side = Literal["left", "right"]

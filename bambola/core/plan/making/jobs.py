@@ -156,7 +156,7 @@ def _job(
     """One part's job; ``meeting`` are parts whose two copies touch, ``bearing`` those others sit on."""
     parent = figure.by_id[part.parent] if part.parent else None
     dress, worn = part.garment, dress_of(part, figure) if part.garment else None
-    furs = () if made == "detail" else tuple(_furs(part, wool.long_mm, solid))
+    furs = () if made == "detail" else tuple(_furs(part, wool))
     rows = max((fur.rows for fur in furs), default=0)
     layers = layers_of(part, figure, wool, made)
     for n, kind in ((rows, "refused.rows"), (layers, "refused.rounds")):
@@ -233,14 +233,14 @@ def _job(
     )
 
 
-def _furs(part: Part, long_mm: float, solid: CopySolid) -> Iterator[FurJob]:
-    """Yield the fur of each place; none where all of its skin is under other parts."""
-    for place, area_mm2 in zip(part.furs, solid.furs_mm2, strict=True):
-        if place.fur and area_mm2 > 0:
-            name, called = ("", "") if place.is_whole else (place.id, place.called)
-            yield FurJob(
-                name, called, place.fur.wool, fur_rows(part, place, long_mm), place.fur.lie
-            )
+def _furs(part: Part, wool: PartWool) -> Iterator[FurJob]:
+    """Yield the fur of each place; none where all of its skin is under other parts, so it has no wool."""
+    laid = {portion.detail for portion in wool.portions if portion.role == "fur"}
+    for place in part.furs:
+        name, called = ("", "") if place.is_whole else (place.id, place.called)
+        if place.fur and name in laid:
+            rows = fur_rows(part, place, wool.long_mm)
+            yield FurJob(name, called, place.fur.wool, rows, place.fur.lie)
 
 
 CREASE_DEG = 30.0
