@@ -16,7 +16,7 @@ import pytest
 
 from tests.calm import Throttle
 
-_FEW = 80
+_FEW = 400
 Rows = dict[str, float]
 
 

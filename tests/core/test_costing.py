@@ -161,7 +161,7 @@ def test_nine_figures_in_ten_cost_what_is_told_before_they_are_made() -> None:
     bench = priced(rate="15", overheads="10", packing="2")
     start = make_plan(figure, Brief(height=90.0), bench)
     timed = [step for step in start.steps if step.minutes > 0]
-    for n in range(tries(4000, 80)):
+    for n in range(tries(4000, 40)):
         pace = {s.key.sort: math.exp(random.normal(0, 0.4)) for s in timed}
         of = {s.sort: pace[s.key.sort] * math.exp(random.normal(0, APART_SD)) for s in timed}
         made = []

@@ -137,7 +137,7 @@ def held_parts(figure: Figure, draw: st.DataObject) -> dict[str, tuple[SizeRule,
     return {name: (SizeRule(rule="hold"),) for name in held}
 
 
-@examples(12)
+@examples(12, 2)
 @given(figures(), st.floats(0.6, 1.8), st.data())
 def test_what_is_taken_over_from_the_made_size_is_what_measuring_anew_finds(
     figure: Figure, s: float, data: st.DataObject

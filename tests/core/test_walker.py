@@ -60,7 +60,7 @@ def test_no_card_asks_for_what_is_not_there_whatever_the_ways(figure: Figure, be
         assert Walker(plan, bench).walk() == "", (choice, school)
 
 
-@examples(40)
+@examples(40, 3)
 @given(
     figures(), st.sampled_from([(None, ""), *WAYS]), st.sampled_from((0.3, 0.6, 1.0, 1.5, 2.5, 4.0))
 )
@@ -90,7 +90,7 @@ def test_cards_in_inches_tell_no_size_as_nothing_and_ounces_and_grams_in_no_one_
 
 def test_the_walker_notices_what_is_done_too_early_and_lets_the_rest_pass(bench: Bench) -> None:
     noticed = asked = 0
-    for path in (BADGER, HERON, TOAD):
+    for path in some((BADGER, HERON, TOAD), 1):
         plan = planned(load_demo(path).figure, bench, 1.4)
         at = {step.key: i for i, step in enumerate(plan.steps)}
         for edge in plan.order.edges:
@@ -107,7 +107,7 @@ def test_the_walker_notices_what_is_done_too_early_and_lets_the_rest_pass(bench:
             steps = list(plan.steps)
             steps[i - 1], steps[i] = steps[i], steps[i - 1]
             assert Walker(replace(plan, steps=tuple(steps)), bench).walk() == ""
-    assert asked > 300 and noticed >= 0.95 * asked, (noticed, asked)
+    assert asked > 100 and noticed >= 0.95 * asked, (noticed, asked)
 
 
 def test_what_is_opened_is_closed_at_once_and_the_last_look_is_the_last(bench: Bench) -> None:

@@ -14,7 +14,7 @@ from bambola.desk.shell.window import Window
 from bambola.desk.stations.measure.menu import OUTLINE, PICTURE
 from bambola.shipped import default_bench
 from tests.desk.maker import Maker
-from tests.effort import THOROUGH
+from tests.effort import thorough
 
 
 def core_wool(figure: Figure) -> float:
@@ -85,7 +85,7 @@ def frame_on_the_sill(maker: Maker) -> None:
     maker.wait_for_outline()
 
 
-BACKDROPS = [("plain", 0.03, 0.08), *([("busy", 0.05, 0.12)] if THOROUGH else [])]
+BACKDROPS = [("plain", 0.03, 0.08), ("busy", 0.05, 0.12)]
 """How far off measures and wool may be, as shares, where what is behind the heron is easily told or not."""
 
 
@@ -98,6 +98,7 @@ def test_a_picture_on_a_sill_is_straightened_cropped_and_scaled_by_its_ruler(
     assert framing and framing.mm_px == pytest.approx(0.205, rel=0.01)
 
 
+@thorough
 @pytest.mark.parametrize(("backdrop", "size", "wool"), BACKDROPS)
 def test_the_heron_is_recovered_from_its_pictures(
     backdrop: str, size: float, wool: float, new_window: Callable[[], Window], qtbot: QtBot

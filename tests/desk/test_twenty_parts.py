@@ -22,13 +22,13 @@ from bambola.desk.stations.measure.hands.line import NEW
 from bambola.desk.stations.measure.station import MeasureStation
 from bambola.shipped import default_bench
 from benchmarks.sitters import SETTINGS, photographed, sitter, whole_height
-from tests.effort import THOROUGH, thorough
+from tests.effort import thorough
 
 LEFT, ALT = Qt.MouseButton.LeftButton, Qt.KeyboardModifier.AltModifier
 KEY_S, CLICK_S, PULL_S = 0.3, 1.2, 2.0
 LIMIT_S = 240.0
 VIEWS: tuple[Sight, ...] = ("front", "side")
-ALL_MORE = (
+MORE = (
     # name, on, width mm, along, around, wool, pair
     ("Hat", "head", 34.0, 1.0, 0.0, "woad", False),
     ("Bobble", "hat", 16.0, 1.0, 0.0, "madder", False),
@@ -41,8 +41,6 @@ ALL_MORE = (
     ("Shoulder", "arm", 17.0, 0.1, 90.0, "woad", False),
     ("Knee", "leg", 11.0, 0.5, 0.0, "lichen", False),
 )
-MORE = ALL_MORE if THOROUGH else ALL_MORE[:4]
-"""What is drawn by hand on the ten parts that are proposed: twenty in all, of which a few are enough."""
 
 
 def traveller() -> Figure:
@@ -166,7 +164,8 @@ def pictures(tmp_path: Path) -> tuple[Figure, list[Path]]:
     return figure, paths
 
 
-@pytest.mark.parametrize("mouse", [pytest.param(True, marks=thorough), False])
+@thorough
+@pytest.mark.parametrize("mouse", [True, False])
 def test_a_figure_of_twenty_parts_is_got_in_within_four_minutes_of_hands(
     mouse: bool,
     new_window: Callable[[], Window],
@@ -200,9 +199,7 @@ def test_a_figure_of_twenty_parts_is_got_in_within_four_minutes_of_hands(
     mine = window.studio.figure
     assert mine is not None
     by_name = {part.name: part for part in mine.parts}
-    assert len(mine.parts) == 10 + len(MORE) and by_name.keys() == {
-        part.name for part in figure.parts
-    }
+    assert len(mine.parts) == 20 and by_name.keys() == {part.name for part in figure.parts}
     for part in figure.parts:
         own = by_name[part.name]
         on = mine.by_id[own.parent].name if own.parent else None
