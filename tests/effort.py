@@ -17,8 +17,8 @@ thorough = pytest.mark.skipif(not THOROUGH, reason="a walk for before a release:
 
 
 def tries(most: int, few: int | None = None) -> int:
-    """Return how many of ``most`` random cases to try: ``few``, or an eighth, in an ordinary run."""
-    return most if THOROUGH else few or max(3, most // 8)
+    """Return how many of ``most`` random cases to try: ``few``, or a sixteenth, in an ordinary run."""
+    return most if THOROUGH else few or max(3, most // 16)
 
 
 def examples(most: int, few: int | None = None) -> settings:

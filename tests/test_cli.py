@@ -19,6 +19,7 @@ from bambola.demo import BADGER, TOAD, load_demo, sample_shelf
 from bambola.shipped import body_plans, default_bench, plan_names
 from bambola.store.designs import open_design
 from tests.core.test_proposing import FRONT, SIDE, painted
+from tests.effort import THOROUGH
 
 COMMAND = Path(sys.executable).with_name("bambola")
 
@@ -263,7 +264,8 @@ def test_a_figure_is_measured_from_its_pictures(
         cv2.imwrite(str(picture), painted(rounds)[..., ::-1])
         pictures += [f"--{view}", str(picture)]
     own = ["measure", "--height", "120mm", "-o", str(made)]
-    code, out, _ = run(capsys, *own, *pictures)
+    like = () if THOROUGH else ("--like", "two-legged-doll")
+    code, out, _ = run(capsys, *own, *pictures, *like)
     assert code == 0 and out.startswith("Proposed after the body plan: Two-legged doll.\n")
     assert plan_names() == sorted(plan.figure.id for plan in body_plans())
     code, out, _ = run(capsys, *own, *pictures, "--like", "none")

@@ -12,7 +12,7 @@ import os
 import sys
 import time
 
-os.environ["QT_QPA_PLATFORM"] = "offscreen"
+os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 
 from benchmarks.pace import slowness
 from tests.torture import books, designs, hands, kills, papers, pictures, soak

@@ -14,8 +14,6 @@ from bambola.core.figure.shapes import Frozen, Length, few
 Minutes = Annotated[float, Field(ge=0, le=100_000)]
 Key = Annotated[str, StringConstraints(max_length=200)]
 
-CheckNumber = Annotated[str, StringConstraints(pattern=r"^\d{1,3}$")]
-"""Which check of a step, from 0."""
 Outcome = Literal["passed", "failed", "skipped"]
 
 
@@ -56,7 +54,7 @@ class Making(Frozen):
     sorts: dict[str, Key] = {}
     notes: dict[str, Note] = {}
     recorded: tuple[str, ...] = ()
-    checks: dict[str, dict[CheckNumber, Outcome]] = {}
+    checks: dict[str, dict[str, Outcome]] = {}
     mended: dict[str, tuple[Note, ...]] = {}
     sittings: tuple[Sitting, ...] = ()
     begun: Annotated[str, StringConstraints(max_length=8_000_000)] = ""

@@ -260,6 +260,7 @@ class MakeView(MakePage):
         self._count.setText(" · ".join((tr("{n} of {of}", n=step.n, of=len(self.steps)), lasts)))
         amount = say(sheet.card.amount) or say(laid_fact(plan, step, self.studio.bench))
         care = " ".join(map(say, plan.cautions_at(step, self._cautioned)))
+        checks = self.making.checks.get(step.key, {})
         self.fold.setVisible(self.lesson.is_on)
         words = tr("All of it (H)") if folded else tr("Only what is new (H)")
         self.under.tell(self.fold, words, tr("All (H)") if folded else tr("New (H)"))
@@ -271,7 +272,7 @@ class MakeView(MakePage):
                 say(dress_told(plan, step)),
                 care,
                 self.lesson.is_on and not folded,
-                {int(n): came for n, came in self.making.checks.get(step.key, {}).items()},
+                {int(n): came for n, came in checks.items() if n.isdecimal()},
                 self.making.mended.get(step.key, ()),
             ),
             folded,
