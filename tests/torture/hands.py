@@ -12,6 +12,7 @@ from functools import cache
 from pathlib import Path
 
 from PyQt6.QtCore import QEventLoop, QPoint, QSettings, Qt, QTimer, qInstallMessageHandler
+from PyQt6.QtGui import QDrag
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import (
     QApplication,
@@ -75,6 +76,8 @@ def random_hands(tally: Tally, seconds: float, seed: int) -> None:
         for asked in ("getOpenFileName", "getSaveFileName"):
             setattr(QFileDialog, asked, staticmethod(lambda *a, **k: ("", "")))
         QFileDialog.getExistingDirectory = staticmethod(lambda *a, **k: "")  # type: ignore[method-assign]
+        # On a real display a drag would wait for a button that no real hand lets go.
+        QDrag.exec = lambda *given: Qt.DropAction.IgnoreAction  # type: ignore[method-assign,assignment]
         QInputDialog.getText = staticmethod(lambda *a, **k: ("", False))  # type: ignore[method-assign]
         closer = QTimer()
         closer.timeout.connect(lambda: _put_boxes_away(rng))
