@@ -23,7 +23,7 @@ from PyQt6.QtWidgets import (
 )
 from pytestqt.qtbot import QtBot
 
-from bambola.core.figure import Document, Landmark, SizeRule
+from bambola.core.figure import Document, Landmark, Node, SizeRule
 from bambola.core.figure.graft import without_part
 from bambola.core.figure.places import Outline
 from bambola.core.relief import stage_of
@@ -605,6 +605,16 @@ def test_a_hard_core_is_put_into_the_part_in_hand_and_taken_out(
 
 
 # Beginnings
+
+
+def test_a_wire_led_to_a_part_that_is_gone_is_forgotten(station: MeasureStation) -> None:
+    """Undo took a part away under the pointer, and the board died while it was painted."""
+    station.take_step(WIRE)
+    lost = Node(id="lost", part="gone", along=0.5)
+    hand = station.wire
+    hand._aim, hand._route = lost, [lost]
+    station.board.grab()
+    assert hand._aim is None and hand._route == []
 
 
 def test_arrows_on_the_start_page_open_no_window(

@@ -5,7 +5,7 @@ from __future__ import annotations
 from PyQt6.QtCore import QPointF, Qt
 from PyQt6.QtGui import QPainter, QPen
 
-from bambola.core.figure import Node
+from bambola.core.figure import Figure, Node
 from bambola.core.figure.additions import joints_along, with_wire, without_wire
 from bambola.core.figure.graft import free_id
 from bambola.core.solids.touch import nearest_axis
@@ -129,6 +129,7 @@ class WireHand(Hand):
         figure, d, px = self.studio.figure, self.theme.dyes, self.theme.px
         if figure is None:
             return
+        self._forget_lost(figure)
         placement = self.board.placement()
         for wire in figure.wires:
             run = [self.board.seen_from(placement.nodes[n]) for n in wire.route]
@@ -154,6 +155,13 @@ class WireHand(Hand):
             run.append(aim)
         if len(run) > 1:
             self.board.draw_run(painter, run, d.madder, 2.4, closed=False)
+
+    def _forget_lost(self, figure: Figure) -> None:
+        """Forget places on parts that are gone, as after undo or with another figure."""
+        if any(node.part not in figure.by_id for node in self._route):
+            self._route = []
+        if self._aim is not None and self._aim.part not in figure.by_id:
+            self._aim = None
 
     def _place(self, node: Node) -> tuple[float, float]:
         copies = self.board.placement().copies_of(node.part)
