@@ -136,8 +136,9 @@ def test_a_dropped_picture_begins_a_new_figure(
     QTest.keyClicks(page.height_, "18 cm")
     QTest.mouseClick(page.pictures, left)
     assert begun[-1] == ({"front": picture}, 180.0)
-    page.shelf.take(1)  # a body plan instead: pictures are asked for again
-    assert page.pictures.text() == "From my own pictures…"
+    assert not page.start.isVisible()  # one next thing
+    window.new_figure()  # begun anew: a body plan or pictures are chosen again
+    assert page.pictures.text() == "From my own pictures…" and page.start.isVisible()
 
 
 def test_unsaved_changes_are_guarded(

@@ -334,6 +334,7 @@ class Frame(QMainWindow):
 
     def new_figure(self) -> None:
         """Begin a figure: choose a body plan, or pictures."""
+        self.start_page.begin_anew()
         self.stack.setCurrentWidget(self.start_page)
         self.header.path.setVisible(False)
         self.thread_strip.setVisible(False)

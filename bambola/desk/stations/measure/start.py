@@ -56,6 +56,7 @@ class StartPage(QWidget):
         self.sliders: dict[str, QSlider] = {}
         self._title, self._told = QLabel(), QLabel()
         self._told.setWordWrap(True)
+        self._title.setWordWrap(True)
         self.height_ = QLineEdit()
         self.height_.setAccessibleName(tr("Finished height"))
         self.height_.editingFinished.connect(self._height_typed)
@@ -77,7 +78,11 @@ class StartPage(QWidget):
         right.addLayout(high)
         sliders = QWidget()
         sliders.setLayout(self._slider_box)
-        right.addWidget(scrolled(sliders), 1)
+        self._proportions = scrolled(sliders)
+        right.addWidget(self._proportions, 1)
+        self._empty = QWidget()
+        self._empty.hide()
+        right.addWidget(self._empty, 1)
         for button in (self.start, self.pictures, self.back):
             right.addWidget(button)
         self._side = QWidget()
@@ -186,6 +191,11 @@ class StartPage(QWidget):
         self._soon.stop()
         self._ask(lambda figure: self.started.emit(figure) if self.isVisible() else None)
 
+    def begin_anew(self) -> None:
+        """Forget a picture that was on offer: a body plan or pictures are to be chosen."""
+        if self._given is not None:
+            self._take_plan()
+
     def offer_picture(self, path: Path) -> None:
         """Offer to begin with a picture that was dropped or opened, once the height is right."""
         self._title.setText(tr("A new figure from your picture"))
@@ -201,7 +211,11 @@ class StartPage(QWidget):
         self.height_.selectAll()
 
     def _offer(self, path: Path | None) -> None:
+        """Offer to begin with a picture, and nothing else; or with a body plan or pictures to be chosen."""
         self._given = path
+        for widget in (self._proportions, self.start):
+            widget.setVisible(path is None)
+        self._empty.setVisible(path is not None)
         self.pictures.setText(
             tr("Begin from this picture") if path else tr("From my own pictures…")
         )
