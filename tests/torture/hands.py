@@ -76,8 +76,6 @@ def random_hands(tally: Tally, seconds: float, seed: int) -> None:
         for asked in ("getOpenFileName", "getSaveFileName"):
             setattr(QFileDialog, asked, staticmethod(lambda *a, **k: ("", "")))
         QFileDialog.getExistingDirectory = staticmethod(lambda *a, **k: "")  # type: ignore[method-assign]
-        # On a real display a drag would wait for a button that no real hand lets go.
-        QDrag.exec = lambda *given: Qt.DropAction.IgnoreAction  # type: ignore[method-assign,assignment]
         QInputDialog.getText = staticmethod(lambda *a, **k: ("", False))  # type: ignore[method-assign]
         closer = QTimer()
         closer.timeout.connect(lambda: _put_boxes_away(rng))
@@ -166,7 +164,9 @@ def open_window(folder: Path) -> Window:
 
 
 def _put_boxes_away(rng: random.Random) -> None:
-    """Answer whatever box is open, so that the hands go on."""
+    """Answer whatever box is open, so that the hands go on. On a real display a drag waits for a button that no
+    real hand lets go."""
+    QDrag.cancel()
     popup = QApplication.activePopupWidget()
     if isinstance(popup, QMenu):
         popup.close()
