@@ -164,9 +164,8 @@ def open_window(folder: Path) -> Window:
 
 
 def _put_boxes_away(rng: random.Random) -> None:
-    """Answer whatever box is open, so that the hands go on. On a real display a drag waits for a button that no
-    real hand lets go."""
-    QDrag.cancel()
+    """Answer whatever box is open, so that the hands go on."""
+    QDrag.cancel()  # on a real display it waits for a button that no real hand lets go
     popup = QApplication.activePopupWidget()
     if isinstance(popup, QMenu):
         popup.close()
