@@ -273,3 +273,10 @@ def test_firm_and_large_work_counts_by_itself_once_enough_was_made_so() -> None:
     assert told == {e.what: e.value for e in step_estimates(new)}
     few = step_estimates([making.replaced(minutes=dict([next(iter(spent.items()))]))] * 2)
     assert [e.what for e in few] == ["pace:core"]
+
+
+def test_many_wild_records_leave_a_finite_posterior() -> None:
+    """Eight absurd shrink weights: multiplied, their likelihoods are nought."""
+    found = posterior_of([16.0] * 8, Belief(0.22, 0.05, 0.05))
+    assert all(map(math.isfinite, (found.mean, found.sd, found.low, found.high, found.next_sd)))
+    assert found.low <= found.mean <= found.high

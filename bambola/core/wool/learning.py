@@ -60,8 +60,9 @@ far. Judged; with fewer, makers 60 % off who scatter by 15 % and slip now and th
 in one piece of six after five pieces. See craft.md, 8."""
 _MEANS, _SCATTERS = 201, 41
 _MAX_STEPS, _CLOSE = 60, 1e-9
-_AT_ONCE = 8
-"""So many likelihoods are multiplied before a logarithm is taken: each is at least 1e-20 or so."""
+_LEAST_LIKELY = 1e-250
+"""Likelihoods are multiplied before a logarithm is taken as long as their product cannot fall below this: the
+least number that is told in full is some 1e-308 (IEEE 754)."""
 _Z90 = NormalDist().inv_cdf(0.9)
 
 
@@ -157,13 +158,17 @@ def _weights(x: Array, means: Array, log_scatter: Array, belief: Belief) -> Arra
     # A normal curve, with what is the same for all records worked out once.
     steep = np.exp(-log_scatter)
     high = (1 - WILD_SHARE) * steep / math.sqrt(2 * math.pi)
-    for first in range(0, len(x), _AT_ONCE):
-        likely: Array = np.ones_like(log_p)
-        for value in x[first : first + _AT_ONCE]:
-            z = (value - means)[:, None] * steep
-            wild = WILD_SHARE * _normal(value - belief.mean, WILD_FACTOR * belief.scatter)
-            likely *= np.exp(-0.5 * z * z) * high + wild
-        log_p += np.log(likely)
+    likely: Array = np.ones_like(log_p)
+    least = 1.0
+    for value in x:
+        z = (value - means)[:, None] * steep
+        wild = WILD_SHARE * _normal(value - belief.mean, WILD_FACTOR * belief.scatter)
+        if least * float(wild) < _LEAST_LIKELY:
+            log_p += np.log(likely)
+            likely, least = np.ones_like(log_p), 1.0
+        likely *= np.exp(-0.5 * z * z) * high + wild
+        least *= float(wild)
+    log_p += np.log(likely)
     weight: Array = np.exp(log_p - log_p.max()) * np.gradient(means)[:, None]
     weight /= weight.sum()
     return weight
