@@ -62,6 +62,20 @@ def write_whole(
         ) from None
 
 
+def make_private_folder(folder: Path) -> None:
+    """Make a folder that only its owner reads, if it is not there. Raises :class:`ExportError`."""
+    try:
+        folder.mkdir(mode=0o700, parents=True, exist_ok=True)
+    except OSError as error:
+        raise ExportError(
+            tr(
+                "{folder}: it could not be made ({strerror}).",
+                folder=folder,
+                strerror=error.strerror,
+            )
+        ) from None
+
+
 def write_made(where: Path, made: bytes | Mapping[str, bytes]) -> None:
     """Write a file to ``where``, or several by their names into the folder ``where``, which is made if it is
     not there. Raises :class:`ExportError`."""

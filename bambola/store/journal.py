@@ -28,7 +28,8 @@ from bambola.core.figure import (
     load_document,
 )
 from bambola.core.figure.document import MAX_BYTES
-from bambola.files import ExportError, FileRefusedError, read_regular, write_whole
+from bambola.files import FileRefusedError, read_regular, write_whole
+from bambola.files.writing import make_private_folder
 from bambola.language import tr
 from bambola.store.told import told
 
@@ -90,16 +91,7 @@ class Journal:
         with self._turn:
             if self._ended:
                 return
-            try:
-                self.folder.mkdir(mode=0o700, parents=True, exist_ok=True)
-            except OSError as error:
-                raise ExportError(
-                    tr(
-                        "{folder}: it could not be made ({strerror}).",
-                        folder=self.folder,
-                        strerror=error.strerror,
-                    )
-                ) from None
+            make_private_folder(self.folder)
             self._lock = self._lock or _locked(self._own)
             write_whole(self._own, json.dumps(entry).encode(), private=True)
 

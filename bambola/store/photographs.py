@@ -10,6 +10,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from bambola.files import ExportError, write_whole
+from bambola.files.writing import make_private_folder
 from bambola.language import tr
 
 MOST_PX = 1600
@@ -35,16 +36,7 @@ class Photographs:
         data = file.getvalue()
         name = f"{hashlib.sha256(data).hexdigest()[:24]}.jpg"
         if not (self.folder / name).exists():
-            try:
-                self.folder.mkdir(mode=0o700, parents=True, exist_ok=True)
-            except OSError as error:
-                raise ExportError(
-                    tr(
-                        "{folder}: the folder of photographs could not be made ({strerror}).",
-                        folder=self.folder,
-                        strerror=error.strerror,
-                    )
-                ) from None
+            make_private_folder(self.folder)
             write_whole(self.folder / name, data)
         return name
 

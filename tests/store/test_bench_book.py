@@ -8,6 +8,7 @@ import sqlite3
 import time
 from pathlib import Path
 
+import numpy as np
 import pytest
 
 from bambola.core.bench import Bench, Making, Record, WireStock, Wool
@@ -16,10 +17,12 @@ from bambola.core.book.document import load_book
 from bambola.core.figure import Brief, DocumentError
 from bambola.core.words import ENGLISH, error_words
 from bambola.demo import load_demo
+from bambola.files import ExportError
 from bambola.shipped import default_bench
 from bambola.store import Journal
 from bambola.store.bench_book import BenchBook
 from bambola.store.database import BenchBookError
+from bambola.store.photographs import Photographs
 from bambola.store.salvage import open_book
 from tests.effort import tries
 
@@ -289,6 +292,9 @@ def test_books_and_unsaved_work_are_for_their_owner_only(tmp_path: Path) -> None
     own.write(load_demo().figure, Brief(), None)
     assert all(p.stat().st_mode & 0o077 == 0 for p in own.folder.glob("*.json"))
     own.clear()
+    (tmp_path / "photographs").write_text("in the way")
+    with pytest.raises(ExportError, match="photographs: it could not be made"):
+        Photographs(tmp_path / "bench.sqlite").keep(np.zeros((40, 40, 3), dtype=np.uint8))
 
 
 def test_a_book_that_another_program_holds_is_waited_for_once(tmp_path: Path) -> None:
