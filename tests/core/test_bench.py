@@ -18,7 +18,6 @@ from bambola.core.bench import (
     check_wools,
     load_bench,
     nearest_needle,
-    round_shares,
 )
 from bambola.core.bench.making import Sitting, merged
 from bambola.core.figure import Brief, Coat, DocumentError, Figure, Fur
@@ -42,20 +41,14 @@ def in_grey(**more: object) -> Figure:
 
 def test_each_round_of_a_core_is_set_up_and_takes_less_than_its_weight() -> None:
     pace = Pace(setup=4.0, per_gram=10.0)
-    # Of two rounds the inner one is an eighth: 2 g and 14 g. 2^0.8 and 14^0.8 from a table of logarithms.
-    told = 2 * 4.0 + 10.0 * 2.0 * (1.7411 + 8.2586)
+    # Two rounds of 8 g each. 8^0.8 from a table of logarithms.
+    told = 2 * 4.0 + 10.0 * 2.0 * 2 * 5.2780
     assert pace.core_minutes(16.0, 2, "hard") == pytest.approx(told, rel=1e-4)
     assert pace.core_minutes(1.0, 1, "soft") == pytest.approx(4.0 + 0.7 * 10.0)
     assert pace.core_minutes(0.0, 3, "medium") == pace.core_minutes(-2.0, 3, "medium") == 12.0
     twice = pace.times(2.0)
     assert twice.core_minutes(16.0, 2, "hard") == pytest.approx(2 * told, rel=1e-4)
     assert (twice.join, twice.wire, twice.smooth) == (16.0, 6.0, 0.5)
-
-
-def test_rounds_lie_one_on_the_other() -> None:
-    assert round_shares(1) == (1.0,)
-    assert round_shares(3) == pytest.approx((1 / 27, 7 / 27, 19 / 27))
-    assert round_shares(3, 2) == pytest.approx((1 / 9, 3 / 9, 5 / 9))
 
 
 @pytest.mark.parametrize(("gauge", "owned", "taken"), [

@@ -63,11 +63,11 @@ def with_eyes(figure: Figure, size: float) -> Figure:
 
 
 def test_a_ball_turns_where_it_is_reckoned_by_hand() -> None:
-    """A bare ball of 40 mm: a round more every 50 mm of thickness; eyes of 4 mm are 5 at 50 mm, 6 at 60."""
+    """A bare ball of 40 mm: one round to 75 mm, another every 50 mm more; eyes of 4 mm are 5 at 50 mm, 6 at 60."""
     heights = Heights(with_eyes(one_ball(40.0), 4.0), Brief(), BENCH)
     turns = heights.turns()
     rounds = [t.height_mm for t in turns if t.kind == "core"]
-    assert rounds == pytest.approx([50, 100, 150, 200], abs=closeness(240))
+    assert rounds == pytest.approx([75, 125, 175, 225], abs=closeness(240))
     fits = {t.text: t.height_mm for t in turns if t.kind == "eyes"}
     expected = [10 * size for size in BENCH.eye_sizes if 8 < 10 * size < 240]
     assert list(fits.values()) == pytest.approx(expected, abs=closeness(240))

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import itertools
 import math
 import re
 from itertools import pairwise
@@ -185,13 +186,14 @@ def test_the_caps_of_two_balls_are_those_of_their_lens(r: float, q: float, apart
 
 
 @given(st.floats(20.0, 200.0), st.integers(2, 6), st.sampled_from([2, 3]))
-def test_rounds_are_layers_of_one_thickness_and_end_at_the_finished_size(
+def test_rounds_lay_equal_wool_and_end_at_the_finished_size(
     across: float, rounds: int, grows: int
 ) -> None:
     sizes = round_sizes((2 * across, across, 0.8 * across), rounds, grows)
     assert sizes[-1] == pytest.approx((2 * across, across, 0.8 * across))
-    layers = [b[1] - a[1] for a, b in zip([(0.0, 0.0), *sizes], sizes, strict=False)]
-    assert layers == pytest.approx([across / rounds] * rounds)
+    volumes = [0.0, *(math.prod(size) for size in sizes)]
+    laid = [after - before for before, after in itertools.pairwise(volumes)]
+    assert laid == pytest.approx([volumes[-1] / rounds] * rounds)
     assert (sizes[0][0] == 2 * across) is (grows == 2)
 
 

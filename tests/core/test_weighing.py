@@ -6,7 +6,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from bambola.core.bench import Bench, round_shares
+from bambola.core.bench import Bench
 from bambola.core.bench.records import volume_of
 from bambola.core.figure import Brief, Document, Figure, Part, Seat
 from bambola.core.order import OrderConflictError
@@ -187,18 +187,12 @@ def test_every_portion_of_a_random_figure_is_laid(figure: Figure) -> None:
     assert_all_is_laid(plan)
 
 
-@pytest.mark.parametrize("rounds", [1, 2, 3, 5])
-def test_each_round_is_as_thick_as_the_others(rounds: int) -> None:
-    ball, roll = round_shares(rounds), round_shares(rounds, 2)
-    for n in range(1, rounds + 1):
-        assert sum(ball[:n]) == pytest.approx((n / rounds) ** 3)
-        assert sum(roll[:n]) == pytest.approx((n / rounds) ** 2)
-
-
 def test_a_step_tells_its_share_of_the_portion(bench: Bench, badger: Document) -> None:
-    plan = make_plan(badger.figure, badger.brief, bench)
+    plan = make_plan(badger.figure, badger.brief.at(360.0), bench)
     told = {s.key: said(laid_fact(plan, s, bench)) for s in plan.steps}
     body = plan.part("body").portions[0].take_g
-    assert told["core:body:1"] == f"{body / 8:.2f} g of core batt (of {body:.1f} g)"
+    assert told["core:body:1"].endswith(f" g of core batt (of {body:.0f} g)")
+    job = next(job for job in plan.work.parts if job.id == "body")
+    assert float(told["core:body:1"].split()[0]) == pytest.approx(body / job.rounds, rel=0.01)
     assert told["coat:arm"].startswith("2 × ") and "(of" not in told["coat:arm"]
     assert "(of" in told["fur:tail:3"] and told["join:cape"] == told["fit:eye"] == ""

@@ -10,7 +10,6 @@ from bambola.core.bench.model import (
     Weights,
     WireStock,
     nearest_needle,
-    round_shares,
 )
 from bambola.core.bench.records import Record
 from bambola.core.bench.wools import Ingredient, Role, Wool

@@ -17,7 +17,6 @@ from bambola.core.figure.fields import Firmness, Metal, Name, Slug
 from bambola.core.figure.model import MOST_STRANDS, Part
 from bambola.core.figure.shapes import Frozen, Length, few
 from bambola.core.figure.whole import Figure
-from bambola.core.memo import remembered
 from bambola.core.quantities import Units, show_money
 
 
@@ -44,16 +43,6 @@ class WireStock(Kept):
     def metres_mm(self) -> float:
         """How much of it there is, all pieces together."""
         return self.length * self.count if self.left is None else self.left
-
-
-@remembered(128)
-def round_shares(rounds: int, grows: int = 3) -> tuple[float, ...]:
-    """The share of a core's wool that each of its rounds lays, inside out.
-
-    All are as thick, so what lies within the n-th is as the cube of n; as its square where the core is
-    wrapped along its whole length and grows in two directions only.
-    """
-    return tuple((n**grows - (n - 1) ** grows) / rounds**grows for n in range(1, rounds + 1))
 
 
 class Pace(Frozen):
@@ -97,10 +86,8 @@ class Pace(Frozen):
 
     def core_minutes(self, grams: float, rounds: int, firmness: Firmness) -> float:
         """Minutes for a core of so many grams, built in rounds."""
-        laid = (max(0.0, grams) * share for share in round_shares(rounds))
-        return float(
-            sum(self.setup + self.per_gram * g**0.8 * self.firmness[firmness] for g in laid)
-        )
+        each = max(0.0, grams) / rounds
+        return rounds * (self.setup + self.per_gram * each**0.8 * self.firmness[firmness])
 
 
 def nearest_needle(gauge: int, owned: tuple[int, ...]) -> int:

@@ -16,7 +16,7 @@ from bambola.core.heights.values import Rank, Told, beyond
 from bambola.core.order.steps import made_fact
 from bambola.core.plan import FittingPlan, Plan
 from bambola.core.resize import EYE_TOLERANCE
-from bambola.core.resize.laws import HELD_MM, NEEDLE_REACH_MM, held_mm
+from bambola.core.resize.laws import AT_ONCE_MM, HELD_MM, ROUND_MM, held_mm
 from bambola.core.wool.portions import SOFT_FROM_MM
 
 Tells: TypeAlias = Callable[[Plan, Bench], Iterable[tuple[str, Told]]]
@@ -147,7 +147,7 @@ def _made(plan: Plan, bench: Bench) -> Iterator[tuple[str, Told]]:
         yield part.id, Told(part.made, text, part.id, held, edges)
 
 
-_ROUNDS_MM = tuple(2 * NEEDLE_REACH_MM * n for n in range(40))
+_ROUNDS_MM = (0.0, *(AT_ONCE_MM + ROUND_MM * n for n in range(40)))
 """How thick cores of no, one and more rounds may be, mm."""
 
 

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterable, Iterator, Mapping
 from dataclasses import replace
 
-from bambola.core.bench import Pace, round_shares
+from bambola.core.bench import Pace
 from bambola.core.facts import NOTHING, Fact, Value, fact
 from bambola.core.frozen import frozen
 from bambola.core.memo import remembered
@@ -131,7 +131,7 @@ def minutes_for(
     copies = job.count if job else 1
     mass = grams.get(task.weighed_by.of_first, 0.0)
     if sort == "core" and job:
-        mass *= round_shares(job.rounds, job.grows)[task.key.nth - 1]
+        mass /= job.rounds
     if sort == "fur" and job:
         mass /= max(1, job.fur_at(task.key).rows)
     factor = pace.firmness[firmness] if sort == "core" else 1.0  # type: ignore[index]

@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 from dataclasses import replace
 
-from bambola.core.bench import Bench, round_shares
+from bambola.core.bench import Bench
 from bambola.core.figure import Firmness
 from bambola.core.figure.additions import core_of
 from bambola.core.frozen import frozen
@@ -110,7 +110,7 @@ class _Pad:
             )
             rounds, nth = (job.rounds, step.key.nth) if job else (1, 1)
             sizes = core_sizes(row, copy, solid)
-            share = sum(round_shares(rounds, job.grows if job else 3)[:nth])
+            share = nth / rounds
             grams = share * sum(p.grams for p in cores)
             density = self.bench.packed_density(self.figure, self.figure.by_id[name])
             volume = share * max(0.0, self._felted(name) - over / density)

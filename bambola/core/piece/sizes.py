@@ -70,16 +70,17 @@ def taper_of(row: PartPlan, copy: Copy, solid: CopySolid, across: float) -> Size
 def round_sizes(
     finished: Sequence[float], rounds: int, grows: int, hard: float = 0.0, fills: float = 1.0
 ) -> list[tuple[float, ...]]:
-    """The size of a core after each of its rounds: all layers are as thick, from the middle or from a
-    ``hard`` core on. One that ``grows`` in two directions has its whole length from the first. What ``fills``
-    only a share of its size, since its back is hollow, is smaller and full in all rounds but the last."""
+    """Return the size of a core (mm) after each of its rounds, which lay equal wool, from the middle or from
+    a ``hard`` core on: volumes grow evenly, so lengths with their cube root, or where it ``grows`` in two
+    directions only, and has its whole length from the first, with their square root. What ``fills`` only a
+    share of its size, since its back is hollow, is smaller and full in all rounds but the last."""
     smaller = fills ** (1 / grows)
+
+    def grown(mm: float, n: int) -> float:
+        volume = hard**grows + (mm**grows - hard**grows) * n / rounds
+        return float(volume ** (1 / grows)) * (1.0 if n == rounds else smaller)
+
     return [
-        tuple(
-            mm
-            if grows == 2 and i == 0
-            else (hard + (mm - hard) * n / rounds) * (1.0 if n == rounds else smaller)
-            for i, mm in enumerate(finished)
-        )
+        tuple(mm if grows == 2 and i == 0 else grown(mm, n) for i, mm in enumerate(finished))
         for n in range(1, rounds + 1)
     ]

@@ -1,9 +1,11 @@
 """New sizes from a new height."""
 
 from bambola.core.resize.laws import (
+    AT_ONCE_MM,
     EYE_TOLERANCE,
     HELD_MM,
     NEEDLE_REACH_MM,
+    ROUND_MM,
     Made,
     SizedPart,
     held_mm,

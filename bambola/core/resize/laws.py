@@ -296,9 +296,14 @@ NEEDLE_REACH_MM = 25.0
 """How deep a needle reaches. See craft.md, 2."""
 
 
+AT_ONCE_MM, ROUND_MM = 75.0, 50.0
+"""A core is rolled all at once up to so much in its smallest measure: squeezed, it is reached from all sides.
+Every so much more takes another round. Judged. See craft.md, 2."""
+
+
 def rounds(core_thickness: float, made: Made = "apart") -> int:
-    """Rounds a core is built in: one up to 50 mm thick, otherwise ceil(radius / 25 mm). What is built in
-    place is built at once."""
-    if made == "in place":
+    """Return in how many rounds a core is built: 1 up to 75 mm, else 1 + ceil((thickness - 75) / 50). What is
+    built in place is built at once."""
+    if made == "in place" or core_thickness <= AT_ONCE_MM:
         return 1
-    return max(1, math.ceil(core_thickness / 2 / NEEDLE_REACH_MM - 1e-9))
+    return 1 + math.ceil((core_thickness - AT_ONCE_MM) / ROUND_MM - 1e-9)

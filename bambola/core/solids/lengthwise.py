@@ -6,7 +6,7 @@ So it is cut into slices across its line, and of each it is asked how much of it
 
 from __future__ import annotations
 
-from collections.abc import Iterable
+from collections.abc import Callable
 from dataclasses import dataclass
 
 import numpy as np
@@ -15,7 +15,6 @@ from numpy.typing import NDArray
 from bambola.core.figure.shapes import ChainShape, Leaf, Shape
 from bambola.core.frozen import frozen
 from bambola.core.memo import remembered
-from bambola.core.solids.buried import Placed, covered
 from bambola.core.solids.forms import Array, chain, curled, leaf_outline, profile
 
 SLICES = 64
@@ -171,9 +170,9 @@ def _crossed(outline: Array, z: float) -> tuple[float, float]:
     return float(x.min()), float(x.max())
 
 
-def hidden_in(shape: Shape, others: Iterable[Placed]) -> tuple[float, ...]:
-    """The share of each slice of ``shape`` that lies within ``others``."""
-    inside = covered(others, slices(shape).points).reshape(SLICES, _IN_ONE)
+def hidden_in(shape: Shape, is_taken: Callable[[Array], NDArray[np.bool_]]) -> tuple[float, ...]:
+    """Return the share of each slice of ``shape`` whose points ``is_taken`` by others."""
+    inside = is_taken(slices(shape).points).reshape(SLICES, _IN_ONE)
     return tuple(inside.mean(axis=1).tolist())
 
 

@@ -1,7 +1,8 @@
 """What each copy of a part is worth: net volume, exposed skin, joins, patches.
 
 Volume that two parts share belongs to the parent (among others, to the one placed first); but where a part
-caps the end of a wound limb, the limb ends at the cap's skin, and the cap is whole. What a copy is worth
+caps the end of a wound limb, the limb ends at the cap's skin, and the cap is whole; and what the two of a
+mirrored pair share is parted at the mirror plane, so that they are alike. What a copy is worth
 is what its shape is worth by itself, less what it shares with each cluster of its neighbours that touch
 one another. Each share is worked out in the copy's own axes, at the size it was made, and remembered: a
 change that leaves a cluster as it was measures nothing again there.
@@ -158,7 +159,7 @@ def measure_solids(
     layers = worn_layers(figure)
     worn = [layers[copy.part.id] for copy in copies]
     most = most_cut(len(copies))
-    caps = caps_of(figure)
+    caps, pairs = caps_of(figure), _mirrored(copies)
     sights = _sights(copies, touching & ~kept[:, None], scale)
     measured = []
     for i, copy in enumerate(copies):
@@ -176,7 +177,9 @@ def measure_solids(
                 tuple(
                     # What is worn takes nothing from what lies deeper, in whatever order they are placed.
                     sights[i, j].neighbour(
-                        _role(copy, copies[j], (worn[j], j) < (worn[i], i), caps)
+                        "twin"
+                        if (i, j) in pairs
+                        else _role(copy, copies[j], (worn[j], j) < (worn[i], i), caps)
                     )
                     for j in cluster
                 ),
@@ -299,6 +302,15 @@ def _role(copy: Copy, other: Copy, first: bool, caps: Container[str]) -> str:
         # A hollow takes away what it fills.
         return "earlier" if other.part.id in caps or other.part.hollow else "later"
     return "earlier" if first else "later"
+
+
+def _mirrored(copies: Sequence[Copy]) -> frozenset[tuple[int, int]]:
+    """Return which copies are the two of a mirrored pair, both ways round."""
+    of: dict[str, list[int]] = {}
+    for i, copy in enumerate(copies):
+        of.setdefault(copy.part.id, []).append(i)
+    pairs = [both for both in of.values() if len(both) == 2 and copies[both[0]].side is not None]
+    return frozenset(pair for i, j in pairs for pair in ((i, j), (j, i)))
 
 
 AT_END = 0.9

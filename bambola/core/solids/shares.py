@@ -40,7 +40,8 @@ class Neighbour:
     """Another copy as seen from the one measured: its relation, shape and relative place."""
 
     role: str
-    """"parent", "earlier" or "later"; "capped" is a limb whose end lies in the part, which is whole."""
+    """"parent", "earlier" or "later"; "capped" is a limb whose end lies in the part, which is whole; "twin"
+    is the other one of a mirrored pair, and what the two share is parted at the mirror plane."""
     shape: Shape
     rows: tuple[tuple[float, ...], ...]
 
@@ -124,7 +125,7 @@ def _taken(shape: Shape, before: tuple[Neighbour, ...], most: int) -> Worth:
     found = _thrown_share(shape, before) if among else _cut_share(shape, before)
     if found.volume <= 0:
         return found
-    return replace(found, hidden=hidden_in(shape, _placed(_taking(before))))
+    return replace(found, hidden=hidden_in(shape, lambda points: _is_taken(before, points)))
 
 
 def _cut_share(shape: Shape, before: tuple[Neighbour, ...]) -> Worth:
@@ -135,6 +136,8 @@ def _cut_share(shape: Shape, before: tuple[Neighbour, ...]) -> Worth:
     # The one it sits on is cut last: its join is what the others leave of it.
     for n in sorted(before, key=lambda n: n.role in _BEARING):
         body = _body(n, shape)
+        if n.role == "twin":
+            body = body.trim_by_plane(*_mirror_of(n))
         if n.role in _BEARING:
             body = body.as_original()  # so that its surface is told from all others
         shared, rest = left.split(body)
@@ -154,9 +157,23 @@ def _cut_share(shape: Shape, before: tuple[Neighbour, ...]) -> Worth:
 _BEARING = ("parent", "capped")
 
 
-def _taking(before: tuple[Neighbour, ...]) -> tuple[Neighbour, ...]:
-    """Those that take of the shape what lies in them."""
-    return tuple(n for n in before if n.role != "capped")
+def _mirror_of(twin: Neighbour) -> tuple[tuple[float, float, float], float]:
+    """Return the mirror plane between a copy and its twin in the copy's axes: the normal, towards the twin,
+    and how far off the plane is (mm). It lies midway between the two origins, which mirror each other."""
+    at = np.array(twin.rows)[:, 3]
+    away = float(np.linalg.norm(at))
+    x, y, z = (at / away).tolist()
+    return (x, y, z), away / 2
+
+
+def _is_taken(before: Iterable[Neighbour], points: Array) -> NDArray[np.bool_]:
+    """Return which of ``points`` (n, 3) earlier parts take: of a twin only what lies beyond the mirror."""
+    others = [n for n in before if n.role not in ("capped", "twin")]
+    taken = covered(_placed(others), points)
+    for twin in (n for n in before if n.role == "twin"):
+        normal, off = _mirror_of(twin)
+        taken |= covered(_placed([twin]), points) & (points @ np.array(normal) > off)
+    return taken
 
 
 def _placed(neighbours: Iterable[Neighbour]) -> Iterator[Placed]:
@@ -188,7 +205,7 @@ def most_cut(copies: int) -> int:
 def _thrown_share(shape: Shape, before: tuple[Neighbour, ...]) -> Worth:
     """The same by points thrown into the shape; only the join to its parent is cut."""
     points = thrown(shape, POINTS if len(before) <= THRONG else POINTS // 4)
-    earlier = covered(_placed(_taking(before)), points)
+    earlier = _is_taken(before, points)
     # What is thrown is a little off the volume itself; shares of it are not.
     exact = mesh_of(shape).volume / max(1, len(points))
     shared, left = points[earlier], points[~earlier]

@@ -25,7 +25,7 @@ SENTENCES: dict[str, str | Plural] = {
     "change.firmed-on-body": N_("{part}: firmed on the body, not apart"),
     "change.firmed-apart": N_("{part}: firmed apart, not on the body"),
     # Causes.
-    "cause.rounds": N_("The core was {was} thick and is {now}; a needle reaches {reach}."),
+    "cause.rounds": N_("The core was {was} thick and is {now}; up to {once} it is rolled at once."),
     "cause.fur-rows": N_(
         "They cover {now} where they covered {was}, a row every {every}: hair of {hair} does not grow with "
         "it."

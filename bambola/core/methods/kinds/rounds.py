@@ -22,7 +22,7 @@ from bambola.core.methods.parts import (
 from bambola.core.methods.sketch import across, stab
 from bambola.core.methods.values import Card, Method, Stop
 from bambola.core.piece import round_sizes
-from bambola.core.resize.laws import NEEDLE_REACH_MM
+from bambola.core.resize.laws import AT_ONCE_MM, ROUND_MM
 from bambola.core.solids.forms import Array
 from bambola.core.wool.mending import close
 
@@ -44,8 +44,9 @@ def number(at: At) -> int:
 
 def _card(at: At) -> Card:
     assert at.job is not None
-    n, after = number(at), sizes(at)[number(at) - 1]
-    layer = (min(at.finished) - at.hard_mm) / 2 / at.job.rounds
+    n, every = number(at), sizes(at)
+    after, before = every[n - 1], min(every[n - 2]) if n > 1 else at.hard_mm
+    layer = (min(after) - before) / 2
     deep = min(layer + PAST_MM, slots.bulk_depth(max(1.0, min(after) - at.hard_mm)))
     wired = at.row.made == "on wire"
     kind = "rounds.first-wound" if wired else "rounds.first"
@@ -80,7 +81,7 @@ def _card(at: At) -> Card:
         stops=size_stops(at) if last else _stops(at, after),
         until=Fact("rounds.until-last" if last else "rounds.until"),
         checks=(check("layer-slides"), check("lopsided" if rolls else "four-sides")),
-        scale=fact("rounds.scale", round=Mm(2 * NEEDLE_REACH_MM)),
+        scale=fact("rounds.scale", once=Mm(AT_ONCE_MM), more=Mm(ROUND_MM)),
     )
 
 

@@ -29,7 +29,7 @@ from bambola.core.methods.parts import (
 )
 from bambola.core.methods.sketch import across, at_ends, stab
 from bambola.core.methods.values import Card, Method
-from bambola.core.resize.laws import NEEDLE_REACH_MM
+from bambola.core.resize.laws import AT_ONCE_MM
 from bambola.core.solids.lengthwise import NEAR_END
 
 _PAD = 1.25
@@ -73,7 +73,7 @@ def _card(at: At) -> Card:
             check("four-sides" if at.is_hollow or at.is_ring else "round"),
             check("twin-laid") if at.copies == 2 else check("crack"),
         ),
-        scale=fact("shape.scale", apart=Mm(at.bench.apart_mm), round=Mm(2 * NEEDLE_REACH_MM)),
+        scale=fact("shape.scale", apart=Mm(at.bench.apart_mm), round=Mm(AT_ONCE_MM)),
     )
 
 

@@ -12,7 +12,7 @@ from bambola.core.methods.drawing import Area, Drawing, Line, Measure, Number, l
 from bambola.core.methods.parts import BESIDE, LOW, card, check, run, stop, taper_stops
 from bambola.core.methods.sketch import across, at_ends, stab
 from bambola.core.methods.values import Card, Method
-from bambola.core.resize.laws import NEEDLE_REACH_MM
+from bambola.core.resize.laws import AT_ONCE_MM
 from bambola.core.solids.lengthwise import NEAR_END
 from bambola.core.wool.mending import close
 
@@ -53,7 +53,7 @@ def _card(at: At) -> Card:
             check("limb-even" if at.taper else "limb-alike"),
             check("wool-turns"),
         ),
-        scale=fact("wrap-limb.scale", hide=Mm(HIDE_MM), round=Mm(NEEDLE_REACH_MM)),
+        scale=fact("wrap-limb.scale", hide=Mm(HIDE_MM), round=Mm(AT_ONCE_MM)),
     )
 
 

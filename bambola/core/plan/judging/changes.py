@@ -12,7 +12,7 @@ from bambola.core.order.tasks import MIDDLE_FROM_MM, STOUT_FROM_MM
 from bambola.core.plan.making.at_size import FOLDED_MM, SizedAnalysis
 from bambola.core.plan.making.dress import dress_of
 from bambola.core.plan.making.jobs import LINES_MM, SMALL_MM
-from bambola.core.resize import HELD_MM, NEEDLE_REACH_MM, held_mm
+from bambola.core.resize import AT_ONCE_MM, HELD_MM, held_mm
 
 FIRST = (
     "wire",
@@ -70,7 +70,7 @@ def _causes(change: Change, old: SizedAnalysis, new: SizedAnalysis, bench: Bench
             yield fact("cause.lines", under=Mm(LINES_MM))
         case "rounds":
             a, b = (size.wired.wool[part].core_mm for size in (old, new))
-            yield fact("cause.rounds", was=Exact(a), now=Exact(b), reach=Mm(NEEDLE_REACH_MM))
+            yield fact("cause.rounds", was=Exact(a), now=Exact(b), once=Mm(AT_ONCE_MM))
         case "join":
             yield from _joined(change, new)
         case "fur rows" if now.furs:

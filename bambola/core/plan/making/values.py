@@ -16,7 +16,6 @@ from pydantic_core import CoreSchema
 
 from bambola.core.armature import CutWire, Gauge, StockCut
 from bambola.core.balance import Balance, JoinStress
-from bambola.core.bench import round_shares
 from bambola.core.face import Face, faces_of
 from bambola.core.facts import Fact
 from bambola.core.figure.questions import Answer
@@ -270,7 +269,7 @@ class Plan(Sheet):
         share, job = 1.0, self.job_of(step)
         if job and step.key.sort == "core":
             end = self.part(job.id.removesuffix(SECOND)).end_share
-            share = round_shares(job.rounds, job.grows)[step.key.nth - 1] * (1 - end)
+            share = (1 - end) / job.rounds
             share += end if step.key.nth == job.rounds else 0.0
         elif job and step.key.sort == "fur":
             share = 1 / job.fur_at(step.key).rows

@@ -21,8 +21,11 @@ SENTENCES: dict[str, str | Plural] = {
     "rounds.cross": N_("Each strip lies across the grain of the last."),
     "rounds.until": N_("It has the size of this round, and no layer slides under the thumb."),
     "rounds.until-last": N_("It has its finished size, and resists when squeezed."),
-    "rounds.scale": N_("A core up to {round} thick takes one round; another for each {round}."),
+    "rounds.scale": N_(
+        "A core up to {once} thick is rolled at once; every {more} more takes another round."
+    ),
     "rounds.why": N_(
-        "A needle reaches only so deep. In rounds, each is firm before the next covers it."
+        "Squeezed, a core of this size is not reached to its middle. In rounds of equal wool, each is "
+        "firm before the next covers it."
     ),
 }
