@@ -87,7 +87,8 @@ class Pace(Frozen):
     def core_minutes(self, grams: float, rounds: int, firmness: Firmness) -> float:
         """Minutes for a core of so many grams, built in rounds."""
         each = max(0.0, grams) / rounds
-        return rounds * (self.setup + self.per_gram * each**0.8 * self.firmness[firmness])
+        felting: float = self.per_gram * each**0.8 * self.firmness[firmness]
+        return rounds * (self.setup + felting)
 
 
 def nearest_needle(gauge: int, owned: tuple[int, ...]) -> int:
