@@ -126,7 +126,7 @@ def test_the_work_sheet_is_readable_and_carries_its_own_type(
         "Leg hoop: cut",
         "Coat the head",
         "Not decided yet",
-        "Body: core in 2 rounds, not 1",
+        "Head: joined by scarf, not by fringe",
         "see a doctor",
     ):
         assert words in text, words

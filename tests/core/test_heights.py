@@ -63,7 +63,7 @@ def with_eyes(figure: Figure, size: float) -> Figure:
 
 
 def test_a_ball_turns_where_it_is_reckoned_by_hand() -> None:
-    """A bare ball of 40 mm: one round to 75 mm, another every 50 mm more; eyes of 4 mm are 5 at 50 mm, 6 at 60."""
+    """A bare ball of 40 mm: a round to 75 mm, another every 50 mm more; eyes of 4 mm are 5 at 50, 6 at 60."""
     heights = Heights(with_eyes(one_ball(40.0), 4.0), Brief(), BENCH)
     turns = heights.turns()
     rounds = [t.height_mm for t in turns if t.kind == "core"]

@@ -199,7 +199,7 @@ def test_small_parts_are_built_in_place_or_drawn(
 
 
 def test_thick_cores_go_in_rounds_and_fringes_keep_within_reach() -> None:
-    assert [rounds(mm) for mm in (12, 50, 50.1, 100, 101)] == [1, 1, 2, 2, 3]
+    assert [rounds(mm) for mm in (12, 75, 75.1, 125, 126)] == [1, 1, 2, 2, 3]
     # However thick, what is built in place is built at once.
     assert rounds(120.0, "in place") == 1
     assert [size_fringe(10.0, s) for s in (0.3, 1.5, 4.0)] == [6.0, 15.0, 25.0]

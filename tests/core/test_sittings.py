@@ -162,8 +162,9 @@ def test_the_calendar_opens_elsewhere_and_lies_in_the_free_times(badger: Documen
     plan = make_plan(badger.figure, badger.brief, bench)
     found = calendar(plan.steps, bench.free, FIRST, 480.0)
     data = calendar_ics(plan.figure, plan.steps, found, datetime(2026, 3, 1, tzinfo=UTC))
-    # Nothing idles: only the last sitting is not filled.
-    assert all(-1e-6 < sitting.idle_min < 10 for sitting in found.sittings[:-1])
+    # Nothing idles but what is left where the next join is longer: only the last sitting is not filled.
+    idle = [sitting.idle_min for sitting in found.sittings[:-1]]
+    assert min(idle) > -1e-6 and sum(idle) < 0.05 * sum(step.minutes for step in plan.steps)
     events = list(icalendar.Calendar.from_ical(data).walk("VEVENT"))
     assert len(events) == len(found.sittings) > 3
     told = "".join(str(event["description"]) for event in events)

@@ -296,7 +296,7 @@ def test_a_soft_centre_saves_what_its_offer_says(bench: Bench) -> None:
     hours = (spent[0] - spent[1]) / 60
     assert f"{saved:.1f} g and {hours:.1f} h" in said(offer.text) and hours > 0
     assert soft.balance.mass_g == pytest.approx(solid.balance.mass_g - saved)
-    assert soft.part("body").rounds == 1 and solid.part("body").rounds == 4
+    assert soft.part("body").rounds == 1 and solid.part("body").rounds == 3
     told = next(n for n in soft.notices if n.code == "soft-centre:body")
     assert told.answer == "soft-centre"
     # A thinner one has none, whatever was answered.

@@ -304,12 +304,21 @@ def _role(copy: Copy, other: Copy, first: bool, caps: Container[str]) -> str:
     return "earlier" if first else "later"
 
 
+def _off(copy: Copy, other: Copy) -> float:
+    """Return how far apart the origins of two copies are, mm."""
+    return float(np.linalg.norm(copy.matrix[:3, 3] - other.matrix[:3, 3]))
+
+
 def _mirrored(copies: Sequence[Copy]) -> frozenset[tuple[int, int]]:
     """Return which copies are the two of a mirrored pair, both ways round."""
     of: dict[str, list[int]] = {}
     for i, copy in enumerate(copies):
         of.setdefault(copy.part.id, []).append(i)
-    pairs = [both for both in of.values() if len(both) == 2 and copies[both[0]].side is not None]
+    pairs = [
+        (i, j)
+        for i, j in (both for both in of.values() if len(both) == 2)
+        if copies[i].side is not None and _off(copies[i], copies[j]) > GRID
+    ]
     return frozenset(pair for i, j in pairs for pair in ((i, j), (j, i)))
 
 
