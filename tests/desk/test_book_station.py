@@ -31,7 +31,7 @@ from tests.figures import one_ball
 
 
 def ball_on_the_table(window: Window) -> None:
-    window.studio.take(Document(figure=one_ball(40.0), brief=Brief(height=60.0)), None)
+    window.studio.take(Document(figure=one_ball(40.0), brief=Brief(height=90.0)), None)
 
 
 def typed(qtbot: QtBot, field: QLineEdit, text: str) -> None:

@@ -163,8 +163,11 @@ def test_what_is_wanted_at_a_step_is_what_it_says_to_stop_at(pad: MakeView) -> N
 
 
 def test_a_round_that_others_follow_is_not_taken_over(
-    pad: MakeView, monkeypatch: pytest.MonkeyPatch
+    window: Window, monkeypatch: pytest.MonkeyPatch
 ) -> None:
+    window.studio.set_height(300.0)  # a head of two rounds
+    window.make_it()
+    pad = window.order_station.make
     offered = {}
 
     def read(box: RescueBox) -> None:
