@@ -34,6 +34,7 @@ NAMES = {
     "Fusion", "Dark", "PNG", "JPEG", "WEBP", "LA", "PA", "RGB", "RGBA", "Letter", "Legal", "n, json",
     "figure, json", "making, json", "Bambola", "Bambola[*]", "Bambola plan", "Bambola heights",
     "Bambola {}", "Swatch",
+    "flat side",
     "after joining", "on top", "one by one", "head last", "clothes last", "body down", "datum, part",
 }  # fmt: skip
 """Kinds as files name them, and names that are the same in every language."""

@@ -126,7 +126,7 @@ def test_every_export_writes_its_files(capsys: pytest.CaptureFixture[str], tmp_p
         "wool.csv",
         "wool.pdf",
     ]
-    assert "62 steps" in run(capsys, "plan", str(BADGER))[1]
+    assert "60 steps" in run(capsys, "plan", str(BADGER))[1]
     assert json.loads(run(capsys, "schema", "figure")[1])["title"] == "Document"
 
 
@@ -209,7 +209,7 @@ def test_a_plan_on_the_command_line_names_wools_and_says_how_each_part_is_made(
     told = run(capsys, "plan", str(BADGER), "--height", "220")[1].splitlines()
     rows = {line.split()[1]: line for line in told if line[:2] in ("1 ", "2 ")}
     assert (
-        "wrapped on its wire" in rows["Body"] and "take Core batt 37.4 g, Woad teal" in rows["Body"]
+        "wrapped on its wire" in rows["Body"] and "take Core batt 29.1 g, Woad teal" in rows["Body"]
     )
     assert "made apart" in rows["Head"] and rows["Muffler"].endswith("bought")
     assert not any("core-batt" in line or "on wire" in line for line in told)

@@ -161,7 +161,7 @@ def test_the_weightiest_measures_come_first_and_their_effect_is_real(
         larger = stretched(badger.figure, effect.part, {effect.measure: effect.mm * (1 + share)})
         smaller = stretched(badger.figure, effect.part, {effect.measure: effect.mm * (1 - share)})
         change = (as_made(larger, bench).wool_g - as_made(smaller, bench).wool_g) / 2
-        assert effect.grams == pytest.approx(change, rel=0.4), (effect.part, effect.measure)
+        assert effect.grams == pytest.approx(change, rel=0.45), (effect.part, effect.measure)
 
 
 def test_a_measure_taken_moves_down_the_round_and_narrows_the_total(

@@ -47,7 +47,12 @@ def hard_pairs(
     glue = []
     eyes = [(f"fit:{f.id}", f"wait:{f.id}", f.part) for f in work.fittings if f.glued]
     wound = [(f"core:{p.id}:1", f"dry:{p.id}", p.id) for p in work.parts if p.wound]
-    for first, dry, part in eyes + wound:
+    pegged = [
+        (f"join:{p.id}", f"dry:{p.id}", p.id)
+        for p in work.parts
+        if p.is_pegged and f"dry:{p.id}" in book.tasks and not p.wound
+    ]
+    for first, dry, part in eyes + wound + pegged:
         handled = {
             t.key for t in tasks
             if t.key not in (first, dry) and (
@@ -116,6 +121,30 @@ def moves_are_as_the_rules_say(plan: Plan, of: list[str]) -> None:
                 at = keys.index(key)
                 passed = keys[to:at] if to < at else keys[at + 1 : to + 1]
                 assert set(no.along) <= set(passed)
+                bound = held(pairs, key, to < at)
+                in_way = [k for k in passed if k in bound]
+                if not in_way:
+                    assert [edge.rule for edge in no.chain] == ["glue-cures"]
+                    continue
+                # The nearest of those in its way is told, and all of them would have to go along.
+                nearest = in_way[-1] if to < at else in_way[0]
+                first, last = (nearest, key) if to < at else (key, nearest)
+                assert (no.chain[0].before, no.chain[-1].after) == (first, last)
+                assert no.along in ((), tuple(in_way))
+            else:
+                new = moved(keys, key, to)
+                wishes = {e for e in plan.order.edges if not RULE_BY_ID[e.rule].hard}
+                lost = {e for e in wishes if new.index(e.before) > new.index(e.after)}
+                assert set(broken_by(plan.order, key, to)) == lost
+
+
+def held(pairs: set[tuple[str, str, str]], key: str, before: bool) -> set[str]:
+    """All that has to stand before ``key``, or after it, by the hard rules."""
+    found, new = set[str](), {key}
+    while new:
+        new = {a if before else b for a, b, _ in pairs if (b if before else a) in new} - found
+        found |= new
+    return found
 
 
 def test_a_move_stays_and_gives_way_to_what_is_hard_at_another_size(badger: Document) -> None:

@@ -317,7 +317,7 @@ def test_a_wired_part_that_lies_in_another_has_no_glue_to_wait_for(bench: Bench)
     """So little shows of a thin leaf along a ball that no wool is laid on it, nor wound on its wire."""
     body = Part(id="body", name="Body", shape=ball(30), core="core-batt")
     leaf = Part(
-        id="leaf", name="Leaf", parent="body", core="core-batt", seat=Seat(along=0.25, sink=2.0),
+        id="leaf", name="Leaf", parent="body", core="core-batt", seat=Seat(along=0.3, out=0.0),
         shape=Leaf(length=12, width=6, thickness=1.2, curl=30),
     )  # fmt: skip
     nodes = (Node(id="in", part="body", along=0.5), Node(id="end", part="leaf", along=0.6))

@@ -9,13 +9,15 @@ import pytest
 from bambola.core.armature import Mass
 from bambola.core.armature.gauge import capacity_nmm
 from bambola.core.bench import Bench, Wool
-from bambola.core.figure import Brief, Figure, Garment, Part, Seat
+from bambola.core.figure import Bone, Brief, Figure, Garment, Part, Seat
+from bambola.core.methods import card_for
 from bambola.core.plan import make_plan
 from bambola.core.plan.making.jobs import lightness
 from bambola.core.plan.making.wiring import pegs
 from bambola.core.solids.measure import measure_solids
 from tests.core.test_gauge_laws import coil
-from tests.figures import ball, figure_of, one_ball
+from tests.core.walker import Walker
+from tests.figures import arm_on_post, ball, figure_of, one_ball
 from tests.said import said
 
 
@@ -108,3 +110,21 @@ def test_a_bought_garment_says_how_far_it_is_off(bench: Bench) -> None:
         (row,) = (row for row in plan.fittings if row.id == "scarf")
         assert row.wanted_mm == pytest.approx(130 * scale) and row.count == 1
         assert row.deviation_pct == pytest.approx((row.use_mm / (130 * scale) - 1) * 100)
+
+
+def test_a_limb_on_a_wire_of_its_own_is_pushed_into_what_is_made(bench: Bench) -> None:
+    """It had a blend for all its joining, and stood on nothing."""
+    bones = (Bone(a="heart", b="shoulder"), Bone(a="shoulder", b="hand"))
+    plan = make_plan(arm_on_post().replaced(bones=bones), Brief(), bench)
+    assert Walker(plan, bench).walk() == "" and plan.part("body").made == "apart"
+    keys = [str(step.key) for step in plan.steps]
+    own = [key for key in keys if key.partition(":")[2].partition(":")[0] == "arm"]
+    assert own[-5:] == ["peg:arm", "coat:arm", "join:arm", "dry:arm", "blend:arm"]
+    # The wire begins in the middle of a ball 50 mm across; the arm at its skin, where it is 12 mm thick.
+    wound = card_for(plan, plan.steps[keys.index("core:arm:1")], bench)
+    bare = next(fact for fact in wound.how if fact.kind == "wrap-limb.from-stem")
+    assert dict(bare.slots)["bare"].value == pytest.approx(25, abs=1.0)
+    assert plan.part("arm").piece_mm["length"] == pytest.approx(60 + 6, abs=1.5)
+    # With the wire bound to another in the body, that is wound on the frame, and nothing is pushed in.
+    framed = make_plan(arm_on_post(), Brief(), bench)
+    assert "join:arm" not in [str(step.key) for step in framed.steps]

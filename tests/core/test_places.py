@@ -136,16 +136,19 @@ def test_every_place_has_its_wool_rows_and_steps(bench: Bench) -> None:
     cm2 = SPHERE / 100
     assert fur[""].grams == pytest.approx(0.10 * 0.4 * cm2, rel=0.01)
     assert fur["belly"].grams == pytest.approx(0.06 * 0.4 * cm2, rel=0.01)
-    # All the ball's 40 mm in rows of 8 for the long hair, 16 of them in rows of 4 for the short.
+    # Over the ball's skin, from pole to pole 63 mm, in rows of 8 for the long hair; over 27.4 mm of it,
+    # from a pole 16 mm high, in rows of 4 for the short.
     rows = [key for key in steps_of(plan) if key.startswith("fur:")]
-    assert rows == [f"fur:body:{n}" for n in range(1, 6)] + [
-        f"fur:body:belly#{n}" for n in range(1, 5)
+    assert rows == [f"fur:body:{n}" for n in range(1, 9)] + [
+        f"fur:body:belly#{n}" for n in range(1, 8)
     ]
     laid = {key: plan.laid_by(step) for step in plan.steps if (key := str(step.key)) in rows}
-    assert [(p.detail, share) for p, share in laid["fur:body:belly#2"]] == [("belly", 0.25)]
+    assert [(p.detail, share) for p, share in laid["fur:body:belly#2"]] == [
+        ("belly", pytest.approx(1 / 7))
+    ]
     assert sum(s.minutes for s in plan.steps if s.key.place == "belly") > 0
     # It looks so as it grows: first the long hair, which does not hide that the belly is still bare.
-    n = next(s.n for s in plan.steps if s.key == "fur:body:5")
+    n = next(s.n for s in plan.steps if s.key == "fur:body:8")
     half, done = (standing_after(plan, at).joined for at in (n, len(plan.steps)))
     assert half is not None and done is not None
     assert [p.id for p in half.copies[0].part.furs] == ["fur"]

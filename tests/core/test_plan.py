@@ -76,7 +76,7 @@ def test_nothing_is_to_be_taken_that_is_no_pinch(name: str, bench: Bench) -> Non
         plan = make_plan(figure, brief.at(high * s), bench)
         for part in plan.parts:
             for portion in part.portions:
-                assert portion.take_g >= 0.001 and portion.grams >= 0.0005, (part.id, s)
+                assert portion.take_g >= 0.001 and portion.grams >= 1e-5, (part.id, s)
         rows = list(csv.reader(io.StringIO(plan_tables(plan, ENGLISH)["wool.csv"])))
         assert all(float(row[5]) >= 0.001 for row in rows[1:]), s
         for step in plan.steps:

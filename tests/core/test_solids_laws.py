@@ -108,13 +108,13 @@ def test_in_a_crowd_a_join_is_what_earlier_parts_leave_of_it_and_so_is_its_box()
 
 
 def test_a_larger_copy_is_worth_as_much_more_as_it_is_larger() -> None:
-    seen = Shown(2.0, 12.0, 8.0, 6.0, (8.0, 6.0, 4.0), 0.2, 30.0)
+    seen = Shown(10.0, 12.0, 8.0, 6.0, (8.0, 6.0, 4.0), True, 30.0)
     left = (0.5, 1.0, 0.25)
     solid = CopySolid(8.0, 4.0, (1.0, 2.0, 3.0), 4.0, 2.0, (4.0,), (2.0,), (2.0,), 16.0, left, seen)
     half = solid.scaled(0.5)
     assert half == CopySolid(
         1.0, 1.0, (0.5, 1.0, 1.5), 1.0, 1.0, (1.0,), (1.0,), (0.5,), 2.0, left,
-        Shown(1.0, 6.0, 4.0, 3.0, (4.0, 3.0, 2.0), 0.2, 15.0),
+        Shown(5.0, 6.0, 4.0, 3.0, (4.0, 3.0, 2.0), True, 15.0),
     )  # fmt: skip
     assert half.shows == solid.shows == 0.5
 

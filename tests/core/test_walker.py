@@ -110,6 +110,22 @@ def test_the_walker_notices_what_is_done_too_early_and_lets_the_rest_pass(bench:
     assert asked > 100 and noticed >= 0.95 * asked, (noticed, asked)
 
 
+def test_the_walker_notices_what_is_attached_twice_or_not_at_all(bench: Bench) -> None:
+    noticed = asked = 0
+    for figure in some([param.values[0] for param in FIGURES], 4):
+        plan = planned(figure, bench, 1.4)
+        for i, step in enumerate(plan.steps):
+            job = plan.job_of(step)
+            if step.key.sort in ("join", "detail") or (job and job.made == "in place"):
+                if step.key.sort not in ("join", "detail", "core"):
+                    continue
+                for instead in ((), (step, step)):
+                    steps = (*plan.steps[:i], *instead, *plan.steps[i + 1 :])
+                    noticed += bool(Walker(replace(plan, steps=steps), bench).walk())
+                    asked += 1
+    assert asked > 30 and noticed >= 0.95 * asked, (noticed, asked)
+
+
 def test_what_is_opened_is_closed_at_once_and_the_last_look_is_the_last(bench: Bench) -> None:
     """Sockets were glued up to 46 steps after they were opened; smoothing followed the last look."""
     for path in (BADGER, HERON, TOAD):

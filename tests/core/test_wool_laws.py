@@ -13,7 +13,7 @@ from hypothesis import strategies as st
 
 from bambola.core.bench import Bench, Ingredient, Wool
 from bambola.core.bench.records import volume_of
-from bambola.core.figure import Coat, Document, Fur, Part, Rope, Seat
+from bambola.core.figure import Coat, Document, Fur, Part, Rope, Sausage, Seat
 from bambola.core.figure.places import fur_all_over
 from bambola.core.plan import make_plan
 from bambola.core.solids import measure_solids
@@ -182,8 +182,11 @@ def test_fur_lies_on_all_skin_that_shows_and_grows_only_where_its_hair_does(benc
         longer, _, _ = portions(bench, body, tail, scale=2.0)
         assert longer["fur"].grams == pytest.approx(2 * cover * skin)
     (place,) = tail.places
-    rows = [fur_rows(tail, place, mm) for mm in (0.0, 7.9, 8.0, 8.1, 16.0, 40.0)]
-    assert rows == [1, 1, 1, 2, 2, 5]
+    # Over the skin of the last 8, 16 and 40 mm of a rod with round ends of 10: an arc, then straight on.
+    rod = tail.replaced(shape=Sausage(length=60.0, diameter=20.0))
+    skins = (10 * math.acos(0.2), 5 * math.pi + 6, 5 * math.pi + 30)
+    rows = [fur_rows(rod, place, mm) for mm in (0.0, 8.0, 16.0, 40.0)]
+    assert rows == [1, *(math.ceil(skin / 8) for skin in skins)]
     assert fur_rows(tail, place.replaced(fur=None), 40.0) == 0
 
 
@@ -230,6 +233,7 @@ def test_a_soft_centre_is_rolled_as_long_for_its_width_as_it_will_be(bench: Benc
     tight = SOFT_FACTOR * wool.start_density
     by_hand = loose_size(size, EGG.start_form, wool, tight, soft.grams, SOFT_FACTOR)
     assert soft.loose_mm == pytest.approx(by_hand)
+    assert dict(soft.why.slots)["density"].value == pytest.approx(1.6 * wool.start_density)  # type: ignore[union-attr]
 
 
 def test_a_crumb_of_wool_is_as_large_as_its_mass_asks(bench: Bench) -> None:

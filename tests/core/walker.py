@@ -3,6 +3,7 @@ with the piece in hand, and names the first card that asks for what is not there
 
 from __future__ import annotations
 
+from collections import Counter
 from dataclasses import dataclass, field
 
 from bambola.core.bench import Bench
@@ -27,6 +28,8 @@ class Walker:
     fringed: set[str] = field(default_factory=set)
     bare: set[str] = field(default_factory=set)
     open_socket: str = ""
+    attached: Counter[str] = field(default_factory=Counter)
+    wet: set[str] = field(default_factory=set)
 
     def walk(self) -> str:
         """The first step that cannot be done and why; nothing where all can."""
@@ -35,11 +38,17 @@ class Walker:
             if fault:
                 return f"{step.n} {step.key}: {fault}"
             self._do(step)
-        return f"the wire left bare by {sorted(self.bare)} is never used" if self.bare else ""
+        if self.bare:
+            return f"the wire left bare by {sorted(self.bare)} is never used"
+        for job in self.plan.work.parts:
+            if job.parent and not job.left_out and self.attached[job.id] != 1:
+                return f"{job.id} is attached {self.attached[job.id]} times"
+        return f"the glue of {sorted(self.wet)} is never left alone" if self.wet else ""
 
     def _do(self, step: Step) -> None:
         self.open_socket = step.key.about if step.key.sort == "socket" else ""
         self.done.add(str(step.key))
+        self._attach(step)
         if step.key.sort in ("core", "join", "dry"):
             told = {fact.kind for fact in sheet_for(self.plan, step, self.bench).card.how}
             job = self._job(step.key.about)
@@ -64,7 +73,34 @@ class Walker:
             return f"{missing} is not on yet"
         look = getattr(self, f"_at_{key.sort}", None)
         job = self._job(key.about)
+        pressed = {key.about} | ({str(job.parent)} if job and key.sort == "join" else set())
+        if key.sort in ("coat", "inset", "face", "furrow", "fur", "blend", "join") and (
+            wet := pressed & self.wet
+        ):
+            return f"the glue of {sorted(wet)} is wet"
         return look(step, job) if look is not None else ""
+
+    def _attach(self, step: Step) -> None:
+        """What is wound is attached when its wire is bound to the frame; all else by a step of its own."""
+        job = self._job(step.key.about)
+        if step.key.sort == "bend":
+            wire = step.key.about
+            self.attached.update(
+                job.id for job in self.plan.work.parts
+                if wire in job.wires[:1] and job.made == "on wire" and not self._has_step("join", job.id)
+            )  # fmt: skip
+        elif job is not None and (
+            step.key.sort in ("join", "detail")
+            or (step.key.sort == "core" and step.key.nth == 1 and job.made == "in place")
+        ):
+            self.attached[job.id] += 1
+            if self._has_step("peg", job.id):
+                self.wet.add(job.id)
+        if step.key.sort == "dry":
+            self.wet.discard(step.key.about)
+
+    def _has_step(self, sort: str, part: str) -> bool:
+        return any(s.key.sort == sort and s.key.about == part for s in self.plan.steps)
 
     # What each sort of step needs
 
@@ -135,7 +171,7 @@ class Walker:
             and f"pair:{job.id}" not in self.done
         ):
             return "its two are not joined to each other"
-        if job.join == "peg" and f"peg:{job.id}" not in self.done:
+        if job.is_pegged and f"peg:{job.id}" not in self.done:
             return "there is no hole for its peg"
         hangs = any(
             told.kind == "join.spread" for told in sheet_for(self.plan, step, self.bench).card.how
@@ -150,7 +186,12 @@ class Walker:
         return "" if job is not None and self._is_firm(job) else "there are no two yet"
 
     def _at_peg(self, step: Step, job: PartJob | None) -> str:
-        return "" if f"join:{step.key.about}" not in self.done else "it is joined already"
+        if f"join:{step.key.about}" in self.done:
+            return "it is joined already"
+        assert job is not None
+        bearer = self._job(str(job.parent))
+        unmade = [j.id for j in (job, bearer) if j is not None and not self._is_firm(j)]
+        return f"{unmade} is not made" if unmade else ""
 
     def _at_mark(self, step: Step, job: PartJob | None) -> str:
         if job is not None and not (self._is_firm(job) and self._is_coated(job.id)):

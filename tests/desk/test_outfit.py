@@ -22,8 +22,8 @@ def test_fur_is_given_counted_and_undone(window: Window, ask: Ask, qtbot: QtBot)
             dialog.fur.changed.emit()
             button = dialog.buttons.button(QDialogButtonBox.StandardButton.Ok)
             assert button is not None and button.isEnabled() is ok and dialog.told.text()
-        # 46.5 mm of head, a row every 11 mm.
-        assert "5 rows of hair" in dialog.told.text()
+        # 64 mm over the head from its neck to its crown, a row every 11 mm.
+        assert "6 rows of hair" in dialog.told.text()
         return True
 
     ask("head", fur)
@@ -34,7 +34,7 @@ def test_fur_is_given_counted_and_undone(window: Window, ask: Ask, qtbot: QtBot)
     qtbot.waitUntil(lambda: head.outfit.text() == "curly locks")
     window.go_to(ORDER)
     plan = window.studio.plan
-    assert plan is not None and sum(s.key.startswith("fur:head") for s in plan.steps) >= 5
+    assert plan is not None and sum(s.key.startswith("fur:head") for s in plan.steps) >= 6
     window.studio.undo_stack.undo()
     assert not window.studio.figure.by_id["head"].furs
 

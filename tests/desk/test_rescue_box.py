@@ -358,7 +358,7 @@ def test_a_size_that_was_read_and_is_right_is_kept_with_its_step(
 
     opened(monkeypatch, read)
     pad.ask_rescue()
-    assert pad.making.mended["core:arm:1"] == ("read: 99 mm long, 19.1 mm thick; right",)
+    assert pad.making.mended["core:arm:1"] == ("read: 99 mm long, 28 mm thick; right",)
     assert "Kept: read: 99 mm long" in pad.words.toPlainText()
     pad.undo()
     assert "Kept:" not in pad.words.toPlainText()

@@ -44,13 +44,33 @@ class Figure(Pieces):
 
     @cached_property
     def wired(self) -> frozenset[str]:
-        """Parts with wire in them."""
+        """Parts with wire in them: along a bone, or where wires are bound to each other."""
         node_part = {node.id: node.part for node in self.nodes}
         walked = {
             frozenset(leg) for w in self.wires for leg in zip(w.route, w.route[1:], strict=False)
         }
-        return frozenset(
+        along = {
             bone.part or node_part[bone.b]
             for bone in self.bones
             if frozenset((bone.a, bone.b)) in walked
-        )
+        }
+        return frozenset(along | {node_part[node] for wire in self.wires for node in wire.binds})
+
+    @cached_property
+    def stems(self) -> frozenset[str]:
+        """Parts that stand on a wire of their own: one that neither shares a place with another wire nor goes
+        on through what bears the part."""
+        nodes = {node.id: node.part for node in self.nodes}
+        found: set[str] = set()
+        for wire in self.wires:
+            others = {name for other in self.wires if other is not wire for name in other.route}
+            if others & set(wire.route):
+                continue
+            through = {nodes[name] for name in wire.route[1:-1]}
+            ends = {nodes[wire.route[0]], nodes[wire.route[-1]]}
+            for part in (self.by_id[name] for name in self.wired & (through | ends)):
+                bearer = part.parent
+                stands = bearer in ends - through or bearer not in ends | through
+                if bearer is not None and stands and bearer not in self.wired:
+                    found.add(part.id)
+        return frozenset(found)

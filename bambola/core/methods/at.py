@@ -15,10 +15,11 @@ from bambola.core.order import FittingJob, PartJob, Step
 from bambola.core.order.keys import SECOND, Sort
 from bambola.core.order.steps import base_part
 from bambola.core.order.work import called
-from bambola.core.piece import fills, is_hollow, taper_of, whole_sizes
+from bambola.core.piece import section_of, taper_of
+from bambola.core.piece.sizes import Section
 from bambola.core.plan.making.values import PartPlan, Plan
 from bambola.core.solids import Copy, CopySolid
-from bambola.core.solids.measure import caps_of
+from bambola.core.solids.roots import caps_of
 from bambola.core.wool import Portion, is_ring
 
 TAPERS = 0.85
@@ -114,7 +115,7 @@ class At:
         if self.portion is not None and self.portion.role == "core" and self.portion.finished_mm:
             along, across, through = self.portion.finished_mm.values()
             return along, across, through
-        return whole_sizes(self.row, *self.placed)
+        return self.row.piece
 
     @cached_property
     def loose(self) -> tuple[float, float, float]:
@@ -211,19 +212,18 @@ class At:
         return self.row.fringe_mm
 
     @cached_property
-    def hollow_share(self) -> float:
-        """As much of the piece's own size as stays empty, since it fits over what it sits on."""
-        return 1.0 - fills(self.row, *self.placed)
+    def section(self) -> Section:
+        """How the piece is across."""
+        return section_of(self.row, *self.placed)
+
+    @property
+    def is_flat_on(self) -> bool:
+        """Whether the piece is flat on the side that lies on what bears it."""
+        return self.body.parent is not None and self.section == "flat side"
 
     @cached_property
-    def is_hollow(self) -> bool:
-        """Whether so much of it stays empty that it is felted hollow."""
-        worn = self.job is not None and self.job.garment
-        return self.body.parent is not None and not worn and is_hollow(self.row, *self.placed)
-
-    @cached_property
-    def hollow_mm(self) -> float:
-        """How deep the end of the part is hollowed to fit what it sits on: the cap of that."""
+    def rises_mm(self) -> float:
+        """How far what bears the part rises into the seat: so much gives way in the soft end of the part."""
         return caps(self.placed[0], self.bearer)[1]
 
     @cached_property

@@ -24,8 +24,9 @@ def shape_in_hand(plan: Plan, step: Step, bench: Bench) -> Shape | None:
         return shape
     sizes = sheet_for(plan, step, bench).card.sizes
     along, across, through = shape.axes
+    full = shape.measures()
     measures = {
-        name: sizes[size]
+        name: min(sizes[size], full[name])  # what lies aslant is told longer than it is drawn
         for name, size in ((through, "thickness"), (across, "width"), (along, "length"))
         if size in sizes
     }

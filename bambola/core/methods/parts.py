@@ -98,11 +98,11 @@ def stop(what: str, low: float, high: float) -> Stop:
 def size_stops(at: At) -> tuple[Stop, ...]:
     """The sizes of the finished piece, one for each that differs from the others."""
     along, across, through = at.finished
-    if at.taper:
-        return stop("length", *close(along)), *taper_stops(at.taper)
-    found = [stop("length", *close(along)), stop("width", *close(across))]
-    if abs(across - through) > max(close(across)) - across:
-        found.append(stop("thickness", *close(through)))
+    found = [stop("length", *close(along))]
+    found += taper_stops(at.taper) if at.taper else [stop("width", *close(across))]
+    round_ = abs(across - through) <= max(close(across)) - across
+    if not round_ or (at.section == "lump" and not at.taper):
+        found.append(stop("flat" if at.taper and at.is_flat_on else "thickness", *close(through)))
     return tuple(found)
 
 
@@ -111,12 +111,14 @@ def taper_stops(taper: tuple[float, float, float]) -> tuple[Stop, ...]:
     return tuple(stop(what, *close(mm)) for what, mm in zip(PLACES, taper, strict=True))
 
 
-def hollow(at: At) -> Fact | None:
-    """That its back stays hollow, for a piece made apart of which much would lie in what it sits on."""
-    if not at.is_hollow:
+def flat_side(at: At) -> Fact | None:
+    """Return which side of a piece stays flat, and how thick it is there; None where none does."""
+    if not at.is_flat_on:
         return None
+    kind = "shape.flat-wound" if at.row.made == "on wire" else "shape.flat"
+    _, wide, thick = at.finished
     return fact(
-        "shape.hollow", on=fact("the", name=at.bearer.part.name), share=Share(at.hollow_share)
+        kind, on=fact("the", name=at.bearer.part.name), wide=Mm(wide), thick=Mm(min(wide, thick))
     )
 
 

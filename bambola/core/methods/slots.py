@@ -128,14 +128,6 @@ def _skin(shape: Shape, z: Array) -> tuple[Array, Array]:
     return np.interp(z, form.z, form.half_width), np.interp(z, form.z, form.half_depth)
 
 
-def cap_height(volume_mm3: float, wide: float) -> float:
-    """How high a round lump of a volume stands on a foot so wide: of a ball's cap, V = πh (3a² + h²) / 6, the
-    one root of which is Cardano's."""
-    a2, half = (wide / 2) ** 2, 3 * volume_mm3 / math.pi
-    root = math.sqrt(half**2 + a2**3)
-    return math.cbrt(half + root) - math.cbrt(root - half)
-
-
 def sink(parent_thick: float) -> float:
     """How far a fringe is driven in."""
     return min(max(SINK_MM[0], 0.25 * parent_thick), SINK_MM[1], parent_thick / 2)

@@ -79,7 +79,7 @@ def apart_then_joined(book: Book) -> Iterator[tuple[TaskKey, TaskKey]]:
         if part.made in ("apart", "on wire", "cut"):
             yield from _each(book.built(part.id), book.of(part.id, "join", "blend")[:1])
             yield from _in_turn(book.of(part.id, "join", "blend"))
-        if part.made == "apart" and coat_first:
+        if (part.made == "apart" or part.stem) and coat_first:
             yield from _each(book.surface(part.id), book.of(part.id, "join")[:1])
         if part.made in ("in place", "detail") and part.parent:
             yield from _each(book.surface(part.parent), book.seated(part.id)[:1])
@@ -150,6 +150,10 @@ def glue_cures(book: Book) -> Iterator[tuple[TaskKey, TaskKey]]:
         if part.fixed == "glued":
             yield from _each(book.of(part.id, "join"), book.of(part.id, "dry"))
             yield from _each(book.of(part.id, "dry"), [STAND])
+        if part.is_pegged and not part.wound:
+            dry = book.of(part.id, "dry")
+            yield from _each(book.of(part.id, "join"), dry)
+            yield from _each(dry, [*book.of(part.id, "blend"), *book.of(part.id, "fur")[:1], STAND])
         if part.wound:
             yield from _each(book.of(part.id, "core"), book.of(part.id, "dry"))
             later = book.of(part.id, "join", "blend", "coat")
@@ -191,7 +195,10 @@ def clothes_before_head(book: Book) -> Iterator[tuple[TaskKey, TaskKey]]:
 
 def marks_first(book: Book) -> Iterator[tuple[TaskKey, TaskKey]]:
     for part in book.work.parts:
-        yield from _each(book.of(part.id, "peg"), book.of(part.id, "join")[:1])
+        hole = book.of(part.id, "peg")
+        both = [*book.built(part.id), *book.built(part.parent)] if part.parent and hole else []
+        yield from _each(both, hole)
+        yield from _each(hole, book.of(part.id, "join")[:1])
         marks = book.of(part.id, "mark")
         yield from _each(book.surface(part.id) or book.built(part.id) if marks else [], marks)
         if part.face:
@@ -274,14 +281,14 @@ def relief_before_marks(book: Book) -> Iterator[tuple[TaskKey, TaskKey]]:
 
 def coat_over_what_is_wound(book: Book) -> Iterator[tuple[TaskKey, TaskKey]]:
     for part in book.work.parts:
-        if part.made == "on wire" and part.parent:
+        if part.made == "on wire" and part.parent and not part.stem:
             yield from _each(book.built(part.id), book.surface(part.parent))
 
 
 def wound_from_where(book: Book) -> Iterator[tuple[TaskKey, TaskKey]]:
     through = book.work.school("legs") == "middle out"
     for part in book.work.parts:
-        if part.made == "on wire" and part.limb and part.parent:
+        if part.made == "on wire" and part.limb and part.parent and not part.stem:
             bearer = book.of(part.parent, "core")
             if through:  # the winding begins within what is wound over it then
                 yield from _each(book.built(part.id), bearer[:1])
@@ -299,7 +306,7 @@ def coat_under_parts(book: Book) -> Iterator[tuple[TaskKey, TaskKey]]:
     if book.work.school("colour") != "each part first":
         return
     for part in book.work.parts:
-        if part.made == "apart" and part.parent and not part.garment:
+        if (part.made == "apart" or part.stem) and part.parent and not part.garment:
             yield from _each(book.surface(part.parent), book.of(part.id, "join")[:1])
 
 
@@ -353,6 +360,20 @@ def whole_before_joined(book: Book) -> Iterator[tuple[TaskKey, TaskKey]]:
             yield from _each(book.seated(part.id)[-1:], book.of(part.parent, "join")[:1])
 
 
+def needlework_before_glue(book: Book) -> Iterator[tuple[TaskKey, TaskKey]]:
+    """What sits on a part is done before the part is glued to what bears it."""
+    for part in book.work.parts:
+        if not part.is_pegged:
+            continue
+        done = [key for child in book.children(part.id) for key in book.seated(child.id)[-1:]]
+        done += book.of(part.id, "mark", "face", "socket", "furrow")
+        fitted = [f.id for f in book.work.fittings if f.part == part.id]
+        done += [
+            k for id in fitted for k in (key_of("fit", id), key_of("wait", id)) if k in book.tasks
+        ]
+        yield from _each(done, book.of(part.id, "join")[:1])
+
+
 def clothes_last(book: Book) -> Iterator[tuple[TaskKey, TaskKey]]:
     if book.work.school("clothes") == "head last":
         return
@@ -399,6 +420,7 @@ RULES: tuple[Rule, ...] = (
     Rule("inset-and-coat", False, inset_first),
     Rule("coat-after-joining", False, coat_after_joining),
     Rule("whole-before-joined", False, whole_before_joined),
+    Rule("needlework-first", False, needlework_before_glue),
     Rule("joined-under-clothes", False, joined_under_clothes),
     Rule("clothes-before-head", False, clothes_before_head),
     Rule("one-limb-at-a-time", False, one_limb_at_a_time),

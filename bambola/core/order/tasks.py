@@ -165,7 +165,7 @@ def _core(part: PartJob, work: Work) -> Iterator[Task]:
                    part.needle, wool, squeeze, (NEEDLE_CARE,))  # fmt: skip
         return
     wrapped, way = part.made == "on wire", fact("nothing")
-    if wrapped and part.limb:
+    if wrapped and part.limb and not part.stem:
         way = fact(f"as.wound-{work.school('legs').replace(' ', '-')}")
     if part.taped and work.school("tape") == "thin":
         yield Task(key_of("tape", part.id), "tape", part.id,
@@ -225,7 +225,7 @@ def _rows(fur: FurJob, part: PartJob) -> Iterator[Task]:
 def _joining(part: PartJob, work: Work) -> Iterator[Task]:
     if part.parent is None or part.made in ("detail", "in place"):
         return
-    if part.join == "peg" and part.made == "apart" and not part.fixed:
+    if part.is_pegged:
         yield Task(key_of("peg", part.id), "mark", part.id, fact("step.peg-hole", part=part.name),
                    cautions=(AWL_CARE,))  # fmt: skip
     called = _called(part)
@@ -254,11 +254,15 @@ def _joining(part: PartJob, work: Work) -> Iterator[Task]:
     if pairs_first(work, part):
         yield Task(key_of("pair", part.id), "pre-join", part.id, fact("step.pair", part=called),
                    part.needle, None, (ROUND_HEAD,), (NEEDLE_CARE,))  # fmt: skip
-    if part.made == "apart":
+    if part.made == "apart" or part.stem:
         kind: Kind = "pre-join" if part.grandparent is not None else "join"
         how = f"-{part.join}" if part.join in ("peg", "wire") else ""
+        how = "-stem" if part.stem else how
         yield Task(key_of("join", part.id), kind, part.id, fact(f"step.join{how}", part=called),
-                   part.needle, None, () if seam else tug, (NEEDLE_CARE,))  # fmt: skip
+                   part.needle, None, () if seam else tug,
+                   (NEEDLE_CARE, GLUE_CARE) if part.is_pegged else (NEEDLE_CARE,))  # fmt: skip
+    if part.is_pegged and not part.wound:
+        yield Task(key_of("dry", part.id), "wait", part.id, fact("step.dry-peg", part=called))
     yield Task(key_of("blend", part.id), "blend", part.id, fact(f"step.blend{seam}", part=called),
                38, part.coat or part.core, tug if seam or part.made == "on wire" else (),
                (NEEDLE_CARE,))  # fmt: skip

@@ -69,7 +69,8 @@ class PartJob:
     ``sheet`` of several colours is so thin that they go into one blank. What is of ``stuff`` that is no wool
     is cut and ``fixed``, and counts as a garment: it is put on over what is finished; what
     is of wool and sits on such is ``fixed`` by sewing.
-    A ``hollow`` is pressed into its parent.
+    A ``hollow`` is pressed into its parent. One on a ``stem`` is wound on a wire that is bound to no other:
+    the bare end of that is pushed into what bears the part.
     What comes on after it, since it could not be pulled over that, it is put on ``before``.
     """
 
@@ -113,6 +114,12 @@ class PartJob:
     hollow: bool = False
     stuff: str = ""
     fixed: str = ""
+    stem: bool = False
+
+    @property
+    def is_pegged(self) -> bool:
+        """Whether a bare wire that is glued into a hole holds it."""
+        return self.stem or (self.join == "peg" and self.made == "apart" and not self.fixed)
 
     @property
     def is_felted(self) -> bool:
@@ -199,7 +206,12 @@ def cures(work: Work) -> dict[TaskKey, tuple[TaskKey, str]]:
     worn = {
         key_of("join", p.id): (key_of("dry", p.id), p.id) for p in work.parts if p.fixed == "glued"
     }
-    return eyes | limbs | worn
+    pegged = {
+        key_of("join", p.id): (key_of("dry", p.id), p.id)
+        for p in work.parts
+        if p.is_pegged and not (p.wound or p.left_out)
+    }
+    return eyes | limbs | worn | pegged
 
 
 @dataclass(frozen=True)

@@ -3,11 +3,8 @@
 from bambola.core.piece.order_walked import InHand, pieces
 from bambola.core.piece.sizes import (
     core_sizes,
-    fills,
-    is_hollow,
-    is_pad,
     round_sizes,
+    section_of,
     taper_of,
-    whole_sizes,
 )
 from bambola.core.piece.state import Piece

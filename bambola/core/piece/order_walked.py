@@ -15,10 +15,9 @@ from bambola.core.order.steps import base_part
 from bambola.core.order.work import in_blank
 from bambola.core.piece.sizes import (
     core_sizes,
-    fills,
     round_sizes,
+    section_of,
     taper_of,
-    whole_sizes,
 )
 from bambola.core.piece.state import Piece
 from bambola.core.plan.making.masses import hidden_in_parts
@@ -98,7 +97,7 @@ class _Pad:
         row, (copy, solid) = self.plan.part(name), self.plan.solids.of(name)[0]
         if step.key.sort == "detail":
             at_once = [p for p in row.portions if p.role in ("core", "coat", "inset")]
-            grams, sizes = sum(p.grams for p in at_once), whole_sizes(row, copy, solid)
+            grams, sizes = sum(p.grams for p in at_once), row.piece
             volume, rounds, nth = self._felted(name), 1, 1
         else:
             cores = [p for p in row.portions if p.role == "core"]
@@ -109,14 +108,14 @@ class _Pad:
                 p.grams for p in row.portions if p.role in ("coat", "inset") and p not in blank
             )
             rounds, nth = (job.rounds, step.key.nth) if job else (1, 1)
-            sizes = core_sizes(row, copy, solid)
+            sizes = core_sizes(row)
             share = nth / rounds
             grams = share * sum(p.grams for p in cores)
             density = self.bench.packed_density(self.figure, self.figure.by_id[name])
             volume = share * max(0.0, self._felted(name) - over / density)
             hard = core_of(self.figure, name)
             thick, grows = hard.size if hard else 0.0, job.grows if job else 3
-            done = round_sizes(sizes, rounds, grows, thick, fills(row, copy, solid))
+            done = round_sizes(sizes, rounds, grows, thick)
             sizes = (done[nth - 1][0], done[nth - 1][1], done[nth - 1][2])
         is_last = nth == rounds
         soft = any(p.detail == SOFT_DETAIL for p in row.portions) and not is_last
@@ -125,6 +124,7 @@ class _Pad:
             job.count if job else row.count,
             dict(zip(("length", "width", "thickness"), sizes, strict=True)),
             taper_of(row, copy, solid, sizes[1]),
+            section_of(row, copy, solid),
             volume,
             grams,
             None if soft or (job and job.small and job.made == "apart") else self._firmness(name),
@@ -167,7 +167,7 @@ class _Pad:
         )
         if not is_whole and step.key.sort == "inset":
             return piece
-        sizes = whole_sizes(row, copy, solid)
+        sizes = row.piece
         return replace(
             piece,
             size_mm=dict(zip(("length", "width", "thickness"), sizes, strict=True)),

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from bambola.core.figure import Firmness
 from bambola.core.frozen import frozen
+from bambola.core.piece.sizes import Section
 
 
 @frozen
@@ -12,14 +13,16 @@ class Piece:
     alone, weight g without its loose end, seam wool and fur.
 
     ``size_mm`` (length, width, thickness) is without its loose end, ``across_mm`` its width at base, middle
-    and tip. ``firmness`` is missing while it is felted to none. ``wires_out_mm`` tells how far bare wires
-    stick out, ``holes`` what the open ones are for, ``carries`` what sits on it.
+    and tip, ``section`` how it is across. ``firmness`` is missing while it is felted to none.
+    ``wires_out_mm`` tells how far bare wires stick out, ``holes`` what the open ones are for, ``carries``
+    what sits on it.
     """
 
     part: str
     count: int
     size_mm: dict[str, float]
     across_mm: tuple[float, float, float]
+    section: Section
     volume_cm3: float
     wool_g: float
     firmness: Firmness | None

@@ -36,7 +36,7 @@ from bambola.core.plan.making.values import FittingPlan, PartPlan, Plan
 from bambola.core.plan.making.wiring import bone_plans, pieces_to_cut
 from bambola.core.resize import wanted_size
 from bambola.core.solids import Solids
-from bambola.core.wool import PartWool, wool_totals
+from bambola.core.wool import PartWool, extents, piece_size, wool_totals
 from bambola.core.wool.portions import SOFT_DETAIL
 
 
@@ -240,6 +240,8 @@ def _part_plan(
     ends: Mapping[str, float],
 ) -> PartPlan:
     part, sized = new.resized.figure.by_id[part_id], new.resized.parts[part_id]
+    copies = new.solids.of(part_id)
+    piece = piece_size(*copies[0], wool.net_cm3) if copies else extents(part.shape)
     return PartPlan(
         part.id,
         part.name,
@@ -247,6 +249,7 @@ def _part_plan(
         new.made[part_id],
         sized.from_mm,
         sized.to_mm,
+        dict(zip(("length", "width", "thickness"), piece.values(), strict=True)),
         wool.net_cm3,
         wool.exposed_cm2,
         layers_of(part, new.resized.figure, wool, new.made[part_id]),

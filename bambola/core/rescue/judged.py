@@ -13,7 +13,6 @@ from bambola.core.facts import Fact, Mm, RefusedError, Share, fact
 from bambola.core.frozen import frozen
 from bambola.core.methods import sheet_for
 from bambola.core.order import Step
-from bambola.core.piece import whole_sizes
 from bambola.core.plan import Plan
 from bambola.core.rescue.advice import Advice, advise
 from bambola.core.rescue.piece import Reading, Wanted, wanted_at
@@ -134,7 +133,7 @@ def judge(
 def _sizes(plan: Plan, step: Step, bench: Bench) -> tuple[float, float, float]:
     """Along, across and through of what the step leaves (mm): of a core what it says to stop at."""
     assert step.part is not None
-    along, across, through = whole_sizes(plan.part(step.part), *plan.solids.of(step.part)[0])
+    along, across, through = plan.part(step.part).piece
     if step.key.sort == "core":
         stops = sheet_for(plan, step, bench).card.sizes
         along = stops.get("length", along)

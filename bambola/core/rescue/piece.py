@@ -21,7 +21,6 @@ from bambola.core.figure import Figure, Firmness
 from bambola.core.frozen import frozen
 from bambola.core.methods import sheet_for
 from bambola.core.order import Step
-from bambola.core.piece import whole_sizes
 from bambola.core.plan import Plan
 from bambola.core.plan.making.loose_ends import end_of
 from bambola.core.wool import as_read
@@ -128,7 +127,7 @@ def wanted_of(plan: Plan, part_id: str, bench: Bench) -> Wanted:
     figure = plan.resized.figure
     part, row = figure.by_id[part_id], plan.part(part_id)
     flat = part.shape.flat
-    size = whole_sizes(row, *plan.solids.of(part_id)[0])
+    size = row.piece
     along, thick = as_read(dict(zip(("along", "across", "through"), size, strict=True)), flat)
     fill = row.net_cm3 / Piece(along, thick, 0.0, 1.0, flat).volume
     density = bench.packed_density(figure, part)

@@ -6,7 +6,7 @@ So it is cut into slices across its line, and of each it is asked how much of it
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 
 import numpy as np
@@ -15,13 +15,13 @@ from numpy.typing import NDArray
 from bambola.core.figure.shapes import ChainShape, Leaf, Shape
 from bambola.core.frozen import frozen
 from bambola.core.memo import remembered
-from bambola.core.solids.forms import Array, chain, curled, leaf_outline, profile
+from bambola.core.solids.forms import Array, chain, curled, leaf_outline, profile, supports
 
 SLICES = 64
 """A limb six times as long as it is thick is cut every tenth of its thickness, and where it begins is known
 to half of that. Judged."""
 _IN_ONE = 16
-"""Points in a slice: its share that shows is known to six per cent. Judged."""
+"""Points in a slice, and as many on its rim: the shares that show are known to six per cent. Judged."""
 _KEPT = 48
 """So many shapes are known in slices: those of a figure while it is measured. Judged."""
 _TURN = np.pi * (3 - np.sqrt(5))
@@ -33,6 +33,10 @@ _GONE = 1 - 0.5 / _IN_ONE
 SIDE = 0.6
 """A part lies on what bears it with its side if so many of the slices that show are cut. Judged.
 See craft.md, 10."""
+_STEEP = 0.7
+"""A shape whose axis leads away from what it lies on more steeply, by the sine, stands on its end. Judged."""
+LEAST_BURIED = 0.05
+"""And if so much of its wool would lie in that: what is less is pressed in by itself. Judged."""
 MOST = 0.8
 """Where what shows by half holds less than this of all that shows, the part lies along something. Judged.
 See craft.md, 10."""
@@ -45,7 +49,7 @@ _KEPT_SHOWN = 512
 @dataclass(frozen=True)
 class Slices:
     """A shape cut across its line: places ``at`` (n,) along its whole ``length``, half widths and half depths
-    (n,) there, all mm, and points (n * k, 3) within the slices, one slice after the other."""
+    (n,) there, all mm, and points (n * 2 k, 3), slice after slice: those within, then those on its rim."""
 
     length: float
     at: Array
@@ -56,29 +60,26 @@ class Slices:
 
 @frozen
 class Shown:
-    """What shows of a shape: from ``low`` to ``high`` along its line (mm), its greatest width and thickness,
-    its widths at base, middle and tip, as much of it as stays ``hollow``, and how far it is round outside
-    (mm) where something else is in it all along, 0 elsewhere."""
+    """What shows of a shape. ``along`` is how much of its own line does (mm), from the rim of its seat to its
+    tip. Its size is ``length``, ``width`` and ``thickness`` (mm), its ``widths`` at base, middle and tip are
+    across that length; but what is no limb and lies on something with its side is measured from the skin it
+    lies on: its thickness is how far it stands out, and its widths are near its foot, half way up and near
+    its top. ``girth`` is how far it is round outside (mm) where something else is in it all along, else 0."""
 
-    low: float
-    high: float
+    along: float
+    length: float
     width: float
     thickness: float
     widths: tuple[float, float, float]
-    hollow: float
+    is_flat: bool = False
     girth: float = 0.0
-
-    @property
-    def length(self) -> float:
-        """From the rim of its seat to its tip, mm."""
-        return self.high - self.low
 
     def scaled(self, s: float) -> Shown:
         """The same ``s`` times as large."""
         base, middle, tip = self.widths
         return Shown(
-            self.low * s, self.high * s, self.width * s, self.thickness * s,
-            (base * s, middle * s, tip * s), self.hollow, self.girth * s,
+            self.along * s, self.length * s, self.width * s, self.thickness * s,
+            (base * s, middle * s, tip * s), self.is_flat, self.girth * s,
         )  # fmt: skip
 
 
@@ -96,7 +97,7 @@ def slices(shape: Shape) -> Slices:
     wide = np.interp(at + form.z[0], form.z, form.half_width)
     deep = np.interp(at + form.z[0], form.z, form.half_depth)
     disc = _disc()
-    points = np.empty((SLICES, _IN_ONE, 3))
+    points = np.empty((SLICES, 2 * _IN_ONE, 3))
     points[:, :, 0] = wide[:, None] * disc[:, 0]
     points[:, :, 1] = deep[:, None] * disc[:, 1]
     points[:, :, 2] = (at + form.z[0])[:, None]
@@ -104,9 +105,10 @@ def slices(shape: Shape) -> Slices:
 
 
 def _disc() -> Array:
-    """Points (k, 2) spread evenly in a round of radius 1, as seeds in a sunflower."""
+    """Points (2 k, 2) of a round of radius 1: spread within as seeds in a sunflower, then on its rim."""
     k = np.arange(_IN_ONE)
-    far, turn = np.sqrt((k + _HALF) / _IN_ONE), k * _TURN
+    far = np.append(np.sqrt((k + _HALF) / _IN_ONE), np.ones(_IN_ONE))
+    turn = np.append(k * _TURN, k * 2 * np.pi / _IN_ONE)
     found: Array = np.column_stack([far * np.cos(turn), far * np.sin(turn)])
     return found
 
@@ -152,7 +154,10 @@ def _leaf_slices(shape: Leaf, share: Array) -> Slices:
     outline = leaf_outline(shape)
     at = share * shape.length
     left, right = np.array([_crossed(outline, float(z)) for z in at]).T
-    across = left[:, None] + (right - left)[:, None] * (np.arange(_IN_ONE) + _HALF) / _IN_ONE
+    even = np.tile(
+        (np.arange(_IN_ONE) + _HALF) / _IN_ONE, 2
+    )  # what there is of a rim is its two edges
+    across = left[:, None] + (right - left)[:, None] * even
     flat = np.stack([across, np.zeros_like(across), np.broadcast_to(at[:, None], across.shape)], 2)
     half = shape.thickness / 2 * shape.swells(at)
     return Slices(shape.length, at, (right - left) / 2, half, curled(shape, flat.reshape(-1, 3)))
@@ -170,17 +175,66 @@ def _crossed(outline: Array, z: float) -> tuple[float, float]:
     return float(x.min()), float(x.max())
 
 
-def hidden_in(shape: Shape, is_taken: Callable[[Array], NDArray[np.bool_]]) -> tuple[float, ...]:
-    """Return the share of each slice of ``shape`` whose points ``is_taken`` by others."""
-    inside = is_taken(slices(shape).points).reshape(SLICES, _IN_ONE)
-    return tuple(inside.mean(axis=1).tolist())
+def line_mm(shape: Shape) -> float:
+    """Return how long a shape is along its own line, its round ends among it (mm)."""
+    return slices(shape).length
+
+
+def skin_mm(shape: Shape, begin: float, end: float) -> float:
+    """Return how long the skin of ``shape`` is between two shares of its length (mm): over its swelling, by
+    the mean of its width and depth."""
+    if isinstance(shape, Leaf):
+        return (end - begin) * shape.length
+    if isinstance(shape, ChainShape):
+        cut = slices(shape)
+        at = np.concatenate([[0.0], cut.at, [cut.length]])
+        radius = np.concatenate([[0.0], cut.wide, [0.0]])
+    else:
+        form = profile(shape)
+        at, radius = form.z - form.z[0], (form.half_width + form.half_depth) / 2
+    run = np.concatenate([[0.0], np.cumsum(np.hypot(np.diff(at), np.diff(radius)))])
+    low, high = np.interp([begin * at[-1], end * at[-1]], at, run)
+    return float(high - low)
+
+
+def hidden_in(shape: Shape, is_taken: Callable[[Array], NDArray[np.bool_]]) -> bytes:
+    """Return which of the points in the slices of ``shape`` others take by ``is_taken``: a bit for each."""
+    return np.packbits(is_taken(slices(shape).points)).tobytes()
+
+
+def _points_hidden(hidden: bytes) -> NDArray[np.bool_]:
+    """Return the bits as (SLICES, 2, k): of each slice the points within, and those on its rim."""
+    if not hidden:
+        return np.zeros((SLICES, 2, _IN_ONE), dtype=bool)
+    bits = np.unpackbits(np.frombuffer(hidden, dtype=np.uint8)).astype(bool)
+    return bits.reshape(SLICES, 2, _IN_ONE)
+
+
+def any_hidden(each: Sequence[bytes]) -> bytes:
+    """Return which points are hidden in any of ``each``."""
+    if not each:
+        return b""
+    bits = [np.frombuffer(hidden, dtype=np.uint8) for hidden in each]
+    return bytes(np.bitwise_or.reduce(bits).tobytes())
+
+
+def rims_hidden(hidden: bytes) -> Array:
+    """Return the share of the rim of each slice that is hidden, (SLICES,)."""
+    found: Array = _points_hidden(hidden)[:, 1].mean(axis=1)
+    return found
 
 
 @remembered(_KEPT_SHOWN)
-def shown_of(shape: Shape, hidden: tuple[float, ...]) -> Shown:
-    """What shows of ``shape``, of whose slices these shares are ``hidden``; all of it where none are told."""
-    cut = slices(shape)
-    low, high = _from_to(cut, np.array(hidden)) if hidden else (0.0, cut.length)
+def shown_of(shape: Shape, hidden: bytes = b"", begins: float = 0.0) -> Shown:
+    """Return what shows of ``shape``, which ``begins`` so far along its line (mm), and of whose slices these
+    points are ``hidden``."""
+    cut, gone = slices(shape), _points_hidden(hidden)
+    wool, rims = gone[:, 0].mean(axis=1), gone[:, 1].mean(axis=1)
+    low, high = _from_to(cut, rims)
+    low = max(low, begins)
+    if not isinstance(shape, ChainShape) and high < cut.length:
+        # What goes into the far end of a piece leaves a hole there, and round it all its length.
+        high = float(cut.at[np.flatnonzero(rims < 1)[-1]])
     seen = (cut.at >= low) & (cut.at <= high)
     width, thickness = (
         2 * float(max(half[seen].max(initial=0.0), *np.interp((low, high), cut.at, half)))
@@ -188,32 +242,99 @@ def shown_of(shape: Shape, hidden: tuple[float, ...]) -> Shown:
     )
     places = low + (high - low) * np.array([NEAR_END, _HALF, 1 - NEAR_END])
     base, middle, tip = (2 * np.interp(places, cut.at, cut.wide)).tolist()
-    widths, hollow = (base, middle, tip), _hollow(shape, cut, hidden)
-    return Shown(low, high, width, thickness, widths, hollow, _girth(cut, hidden))
+    long, widths, girth = high - low, (base, middle, tip), _girth(cut, wool)
+    if not _is_on_its_side(shape, cut, wool, rims):
+        return Shown(long, long, width, thickness, widths, False, girth)
+    if isinstance(shape, ChainShape):
+        out = thickness * _stands_out(cut, wool)
+        return Shown(long, long, width, out, widths, True, girth)
+    up = _away_from_its_bed(cut, gone[:, 0])
+    if abs(up[2]) > _STEEP:
+        return Shown(long, long, width, thickness, widths, False, girth)
+    return Shown(long, *_from_its_foot(shape, cut, gone, up), True, girth)
 
 
-def _girth(cut: Slices, hidden: tuple[float, ...]) -> float:
+def _girth(cut: Slices, wool: Array) -> float:
     """How far it is round a shape outside, on the mean of the slices that show, if no slice shows whole: what
     is in it may run through it. That of an ellipse within 0.1 %, by Ramanujan's formula."""
-    gone = np.array(hidden)
-    if not hidden or (gone < 1 - _GONE).any() or not (gone < _GONE).any():
+    if (wool < 1 - _GONE).any() or not (wool < _GONE).any():
         return 0.0
-    a, b = cut.wide[gone < _GONE], cut.deep[gone < _GONE]
+    a, b = cut.wide[wool < _GONE], cut.deep[wool < _GONE]
     around = np.pi * (3 * (a + b) - np.sqrt((3 * a + b) * (a + 3 * b)))
     return float(around.mean())
 
 
-def _hollow(shape: Shape, cut: Slices, hidden: tuple[float, ...]) -> float:
-    """As much of a shape that lies on something with its side as is in that: a hollow along it. Nothing where
-    it only stands on it with its end."""
-    if not hidden or isinstance(shape, Leaf):
+def _is_on_its_side(shape: Shape, cut: Slices, wool: Array, rims: Array) -> bool:
+    """Return whether a shape lies on something with its side, and does not only stand on it."""
+    shows = rims < 1
+    if isinstance(shape, Leaf) or not shows.any() or (wool == 1).all() or (wool == 0).all():
+        return False
+    areas = (cut.wide * cut.deep)[shows]
+    buried = float((wool[shows] * areas).sum() / areas.sum())
+    return float((rims[shows] > 0).mean()) >= SIDE and buried >= LEAST_BURIED
+
+
+def _stands_out(cut: Slices, wool: Array) -> float:
+    """Return the share of its thickness by which a limb stands out, on the mean of the slices that are cut.
+    Each is taken to be cut by a plane: how thick is left of a round without a share of its area is told by
+    :data:`_SEGMENTS`."""
+    cuts = (wool < _GONE) & (wool > 1 - _GONE)
+    areas = cut.wide[cuts] * cut.deep[cuts]
+    thick = 1 - np.interp(wool[cuts], *_SEGMENTS)
+    return float((thick * areas).sum() / areas.sum()) if cuts.any() else 1.0
+
+
+_ANGLES = np.linspace(0, 2 * np.pi, 257)
+_SEGMENTS = (_ANGLES - np.sin(_ANGLES)) / (2 * np.pi), (1 - np.cos(_ANGLES / 2)) / 2
+"""The areas of the segments of a round, as shares of it, and their heights as shares of its width."""
+
+
+def _away_from_its_bed(cut: Slices, under: NDArray[np.bool_]) -> Array:
+    """Return the way (3,) from what of a shape is ``under`` (SLICES, k) to what shows of it."""
+    inner = cut.points.reshape(SLICES, 2, _IN_ONE, 3)[:, 0]
+    weights = np.repeat((cut.wide * cut.deep)[:, None], _IN_ONE, axis=1)
+    up: Array = np.average(inner[~under], axis=0, weights=weights[~under]) - np.average(
+        inner[under], axis=0, weights=weights[under]
+    )
+    return up / np.linalg.norm(up)
+
+
+def _from_its_foot(
+    shape: Shape, cut: Slices, gone: NDArray[np.bool_], up: Array
+) -> tuple[float, float, float, tuple[float, float, float]]:
+    """Return length, width, how far it stands out, and its widths near its foot, half way up and near its top
+    (mm) of a shape that lies on something with its side, which is ``up`` from there. What it lies on is taken
+    to be a plane, which leaves as much of it as shows."""
+    points = cut.points.reshape(SLICES, 2, _IN_ONE, 3)
+    weights = np.repeat((cut.wide * cut.deep)[:, None], _IN_ONE, axis=1)
+    heights = (points[:, 0] @ up).ravel()
+    order = np.argsort(-heights)
+    over = np.cumsum(weights.ravel()[order]) <= weights[~gone[:, 0]].sum()
+    foot = float(heights[order][over].min(initial=float(heights.max())))
+    proud = float(supports(shape, up[None])[0]) - foot
+    long = np.array([0.0, 0.0, 1.0]) - up[2] * up
+    long /= np.linalg.norm(long)
+    rims = points[:, 1]
+    shown = rims[(rims @ up) >= min(foot, float((rims @ up).max()))]
+    aside = np.cross(up, long)
+    wide = [
+        _width_at(rims, up, aside, foot + share * proud)
+        for share in (NEAR_END, _HALF, 1 - NEAR_END)
+    ]
+    length, width = (float(np.ptp(shown @ way)) for way in (long, aside))
+    return length, max(width, *wide), proud, (wide[0], wide[1], wide[2])
+
+
+def _width_at(rims: Array, up: Array, aside: Array, height: float) -> float:
+    """Return how wide slices with ``rims`` (n, k, 3) are along ``aside`` at a ``height`` along ``up``."""
+    following = np.roll(rims, -1, axis=1)
+    a, b = rims @ up - height, following @ up - height
+    meets = (a <= 0) != (b <= 0)
+    if not meets.any():
         return 0.0
-    gone = np.array(hidden)
-    shows = gone < _GONE
-    if float((gone[shows] > 1 - _GONE).mean() if shows.any() else 0.0) < SIDE:
-        return 0.0
-    areas = np.where(shows, cut.wide * cut.deep, 0.0)
-    return float((gone * areas).sum() / areas.sum())
+    share = (a / np.where(meets, a - b, 1.0))[meets]
+    across = (rims[meets] + share[:, None] * (following - rims)[meets]) @ aside
+    return float(np.ptp(across))
 
 
 def _from_to(cut: Slices, hidden: NDArray[np.float64]) -> tuple[float, float]:

@@ -1,6 +1,8 @@
 """What each copy of a part is worth: net volume, exposed skin, joins, patches.
 
-Volume that two parts share belongs to the parent (among others, to the one placed first); but where a part
+Volume that two parts share belongs to the one that is made first. A limb that is wound on its wire is there
+before all that is not: its root is whole, and what bears it has only the rest (:mod:`.roots`). Else it is the
+parent's (among others, of the one placed first); but where a part
 caps the end of a wound limb, the limb ends at the cap's skin, and the cap is whole; and what the two of a
 mirrored pair share is parted at the mirror plane, so that they are alike. What a copy is worth
 is what its shape is worth by itself, less what it shares with each cluster of its neighbours that touch
@@ -10,24 +12,26 @@ change that leaves a cluster as it was measures nothing again there.
 
 from __future__ import annotations
 
-from collections.abc import Callable, Container, Sequence
+from collections.abc import Callable, Container, Mapping, Sequence
 from dataclasses import dataclass
 from functools import cached_property
+from types import MappingProxyType
 
 import numpy as np
 from numpy.typing import NDArray
 
 from bambola.core.figure.model import Part
 from bambola.core.figure.places import Place
-from bambola.core.figure.shapes import ChainShape, ProfileShape, Shape
+from bambola.core.figure.shapes import Limb, ProfileShape, Rope, Shape
 from bambola.core.figure.whole import Figure
 from bambola.core.frozen import frozen
 from bambola.core.memo import remembered
-from bambola.core.solids.forms import Array, chain
-from bambola.core.solids.lengthwise import Shown, shown_of
+from bambola.core.solids.forms import Array
+from bambola.core.solids.lengthwise import Shown, any_hidden, shown_of
 from bambola.core.solids.meshes import KEPT_SHAPES
 from bambola.core.solids.placement import GRID, Copy, Placement, place
 from bambola.core.solids.regions import settled
+from bambola.core.solids.roots import Root, caps_of, root_of, wound_limbs
 from bambola.core.solids.shares import Box, Neighbour, Worth, alone_worth, most_cut, share
 
 _WAYS = (
@@ -160,7 +164,10 @@ def measure_solids(
     worn = [layers[copy.part.id] for copy in copies]
     most = most_cut(len(copies))
     caps, pairs = caps_of(figure), _mirrored(copies)
-    sights = _sights(copies, touching & ~kept[:, None], scale)
+    roots = _roots(figure, copies, touching, kept, scale)
+    sights = _sights(copies, touching & ~kept[:, None], scale, roots)
+    wound = wound_limbs(figure)
+    before = [(worn[i], copy.part.id not in wound, i) for i, copy in enumerate(copies)]
     measured = []
     for i, copy in enumerate(copies):
         if told is not None and not told(i / len(copies)):
@@ -168,7 +175,8 @@ def measure_solids(
         if base is not None and kept[i]:
             measured.append(base.measured[i].scaled(scale))
             continue
-        shape = _normal_shape(copy.shape, scale)
+        root = roots.get(i)
+        shape = root.limb if root else _normal_shape(copy.shape, scale)
         places = _normal_places(copy.part, figure, scale)
         region = np.maximum(low, low[i]), np.minimum(high, high[i])
         shares = [
@@ -179,7 +187,9 @@ def measure_solids(
                     sights[i, j].neighbour(
                         "twin"
                         if (i, j) in pairs
-                        else _role(copy, copies[j], (worn[j], j) < (worn[i], i), caps)
+                        else _role(copy, copies[j], before[j] < before[i], caps),
+                        roots.get(i),
+                        roots.get(j),
                     )
                     for j in cluster
                 ),
@@ -189,7 +199,8 @@ def measure_solids(
             for cluster in _clusters(np.flatnonzero(touching[i]).tolist(), *region)
         ]
         worth = alone_worth(shape, places)
-        measured.append(_less(shape, worth, shares).scaled(scale))
+        thins = root.thins_mm if root else 0.0
+        measured.append(_less(shape, worth, shares, thins).scaled(scale))
     return Solids(placement, tuple(measured), near)
 
 
@@ -290,8 +301,12 @@ class _Sight:
     shape: Shape
     rows: tuple[tuple[float, ...], ...]
 
-    def neighbour(self, role: str) -> Neighbour:
-        return Neighbour(role, self.shape, self.rows)
+    def neighbour(self, role: str, own: Root | None, other: Root | None) -> Neighbour:
+        """Return it in that role to a part that has ``own`` root, where it has one of its ``other``."""
+        if role == "later" and other is not None:
+            return Neighbour("wound", self.shape, self.rows, other.buried)
+        root = own.buried if role == "parent" and own is not None else None
+        return Neighbour(role, self.shape, self.rows, root)
 
 
 def _role(copy: Copy, other: Copy, first: bool, caps: Container[str]) -> str:
@@ -322,34 +337,44 @@ def _mirrored(copies: Sequence[Copy]) -> frozenset[tuple[int, int]]:
     return frozenset(pair for i, j in pairs for pair in ((i, j), (j, i)))
 
 
-AT_END = 0.9
-"""A part caps a limb if it sits on its last tenth. Judged. See craft.md, 10."""
-
-
-def caps_of(figure: Figure) -> frozenset[str]:
-    """The parts that cap the end of a limb which is wound on wire, as a foot does or a head on its neck."""
-    nodes = {node.id: node.part for node in figure.nodes}
-    wound = {bone.part or nodes[bone.b] for bone in figure.bones}
-    return frozenset(
-        part.id
-        for part in figure.parts
-        if part.parent in wound
-        and part.garment is None
-        and not part.shape.flat
-        and part.seat.along >= AT_END
-        and isinstance(limb := figure.by_id[part.parent].shape, ChainShape)
-        and not chain(limb).closed
-    )
+def _roots(
+    figure: Figure,
+    copies: Sequence[Copy],
+    touching: NDArray[np.bool_],
+    kept: NDArray[np.bool_],
+    scale: float,
+) -> dict[int, Root]:
+    """The roots of wound limbs in what bears them, by the number of the limb's copy."""
+    wound = wound_limbs(figure) - caps_of(figure)
+    bears = np.zeros_like(touching)
+    for i, copy in enumerate(copies):
+        if copy.part.id in wound and not (kept[i] and kept[touching[i]].all()):
+            for j in np.flatnonzero(touching[i]).tolist():
+                bears[i, j] = _role(copy, copies[j], False, ()) == "parent"
+    found = {}
+    for (i, _), sight in _sights(copies, bears, scale).items():
+        shape = _normal_shape(copies[i].shape, scale)
+        assert isinstance(shape, Limb | Rope)
+        root = root_of(shape, sight.shape, sight.rows)
+        if root is not None:
+            found[i] = root
+    return found
 
 
 def _sights(
-    copies: Sequence[Copy], near: NDArray[np.bool_], scale: float
+    copies: Sequence[Copy],
+    near: NDArray[np.bool_],
+    scale: float,
+    roots: Mapping[int, Root] = MappingProxyType({}),
 ) -> dict[tuple[int, int], _Sight]:
     """What each copy sees of those that are ``near`` it (copies, copies), all at once."""
     of, seen = np.nonzero(near)
     if not len(of):
         return {}
-    shapes = {int(j): _normal_shape(copies[j].shape, scale) for j in np.unique(seen)}
+    shapes = {
+        int(j): roots[j].limb if j in roots else _normal_shape(copies[j].shape, scale)
+        for j in np.unique(seen)
+    }
     matrices = np.stack([copy.matrix for copy in copies])
     turns, at = matrices[:, :3, :3], matrices[:, :3, 3] / scale
     back = turns[of].transpose(0, 2, 1)
@@ -375,14 +400,14 @@ CAP_SHARE = 0.25
 """A part of which less than a quarter shows is a cap. Judged. See craft.md, 2."""
 
 
-def _less(shape: Shape, alone: Worth, shares: Sequence[Worth]) -> CopySolid:
+def _less(shape: Shape, alone: Worth, shares: Sequence[Worth], thins_mm: float) -> CopySolid:
     net = max(0.0, alone.volume - sum(share.volume for share in shares))
     x, y, z = (
         (alone.moment[k] - sum(share.moment[k] for share in shares)) / net if net > 1e-6 else 0.0
         for k in range(3)
     )
     patches = _left_of(alone.patches, [share.patches for share in shares])
-    hidden = tuple(map(sum, zip(*(share.hidden for share in shares if share.hidden), strict=True)))
+    hidden = any_hidden([share.hidden for share in shares if share.hidden])
     return CopySolid(
         net,
         max(0.0, alone.skin - sum(share.skin for share in shares)),
@@ -397,7 +422,7 @@ def _less(shape: Shape, alone: Worth, shares: Sequence[Worth]) -> CopySolid:
         _left_of(alone.furs, [share.furs for share in shares]),
         alone.volume,
         _left(alone.box, [share.box for share in shares]),
-        shown_of(shape, hidden),
+        shown_of(shape, hidden, thins_mm),
     )
 
 

@@ -41,9 +41,27 @@ class Neighbour:
 
     role: str
     """"parent", "earlier" or "later"; "capped" is a limb whose end lies in the part, which is whole; "twin"
-    is the other one of a mirrored pair, and what the two share is parted at the mirror plane."""
+    is the other one of a mirrored pair, and what the two share is parted at the mirror plane; "wound" is a
+    limb on wire that the part is wound round."""
     shape: Shape
     rows: tuple[tuple[float, ...], ...]
+    root: Shape | None = None
+    """Of a "wound" limb as much as the part is wound round, in the limb's axes; of a "parent" as much of the
+    part as it is wound round, in the part's axes."""
+
+    def takes(self, points: Array) -> NDArray[np.bool_]:
+        """Return which of ``points`` (n, 3) in the part's axes are this neighbour's."""
+        rows = np.array(self.rows)
+        if self.role == "wound":
+            assert self.root is not None
+            return covered([(self.root, rows)], points)
+        found = covered([(self.shape, rows)], points)
+        if self.role == "twin":
+            normal, off = _mirror_of(self)
+            found &= points @ np.array(normal) > off
+        if self.role == "parent" and self.root is not None:
+            found &= ~within(self.root, points)
+        return found
 
 
 Box = tuple[float, ...]
@@ -57,7 +75,7 @@ OPEN: Box = (-math.inf,) * 3 + (math.inf,) * 3
 @frozen
 class Worth:
     """Volume, its first moment, skin, patches and what of the skin is under each fur: of a shape alone, or of
-    what it shares; then ``hidden`` is as much of each of its slices."""
+    what it shares; then ``hidden`` is which points of its slices."""
 
     volume: float
     moment: tuple[float, float, float]
@@ -67,7 +85,7 @@ class Worth:
     join_line_mm: float = 0.0
     edges: tuple[float, ...] = ()
     box: Box = OPEN
-    hidden: tuple[float, ...] = ()
+    hidden: bytes = b""
     furs: tuple[float, ...] = ()
 
 
@@ -125,17 +143,19 @@ def _taken(shape: Shape, before: tuple[Neighbour, ...], most: int) -> Worth:
     found = _thrown_share(shape, before) if among else _cut_share(shape, before)
     if found.volume <= 0:
         return found
-    return replace(found, hidden=hidden_in(shape, lambda points: _is_taken(before, points)))
+    # What it is wound round does not make it smaller outside.
+    beside = [n for n in before if n.role != "wound"]
+    return replace(found, hidden=hidden_in(shape, lambda points: _is_taken(beside, points)))
 
 
 def _cut_share(shape: Shape, before: tuple[Neighbour, ...]) -> Worth:
     """The same by cutting solids."""
-    whole = left = solid_of(shape)
+    whole = left = outer = solid_of(shape)
     taken: list[m3.Manifold] = []
     area = line = 0.0
-    # The one it sits on is cut last: its join is what the others leave of it.
-    for n in sorted(before, key=lambda n: n.role in _BEARING):
-        body = _body(n, shape)
+    # The one it sits on is cut after others: its join is what they leave of it. Last comes what is inside it.
+    for n in sorted(before, key=lambda n: (n.role == "wound", n.role in _BEARING)):
+        body = _body(n if n.role != "wound" or n.root is None else replace(n, shape=n.root), shape)
         if n.role == "twin":
             body = body.trim_by_plane(*_mirror_of(n))
         if n.role in _BEARING:
@@ -143,15 +163,19 @@ def _cut_share(shape: Shape, before: tuple[Neighbour, ...]) -> Worth:
         shared, rest = left.split(body)
         if n.role in _BEARING:
             area, line = _join(shared, body.original_id())
+        if n.role == "parent" and n.root is not None:
+            shared -= solid_of(n.root)
+            rest = left - shared
         if n.role != "capped":
             taken.append(shared)
             left = rest
+        outer = outer if n.role == "wound" else left
     found = replace(_NOTHING, join_mm2=area, join_line_mm=line)
     volume = sum(shared.volume() for shared in taken)
     if volume <= 0:
         return found
     facets = np.concatenate([solid.vertices[solid.faces] for solid in map(from_manifold, taken)])
-    return replace(found, volume=volume, moment=_moment(facets), box=_left_over(whole, left))
+    return replace(found, volume=volume, moment=_moment(facets), box=_left_over(whole, outer))
 
 
 _BEARING = ("parent", "capped")
@@ -167,12 +191,11 @@ def _mirror_of(twin: Neighbour) -> tuple[tuple[float, float, float], float]:
 
 
 def _is_taken(before: Iterable[Neighbour], points: Array) -> NDArray[np.bool_]:
-    """Return which of ``points`` (n, 3) earlier parts take: of a twin only what lies beyond the mirror."""
-    others = [n for n in before if n.role not in ("capped", "twin")]
-    taken = covered(_placed(others), points)
-    for twin in (n for n in before if n.role == "twin"):
-        normal, off = _mirror_of(twin)
-        taken |= covered(_placed([twin]), points) & (points @ np.array(normal) > off)
+    """Return which of ``points`` (n, 3) earlier parts take."""
+    taken: NDArray[np.bool_] = np.zeros(len(points), dtype=bool)
+    for n in before:
+        if n.role != "capped":
+            taken[~taken] = n.takes(points[~taken])  # in a crowd most are found soon
     return taken
 
 
@@ -208,7 +231,8 @@ def _thrown_share(shape: Shape, before: tuple[Neighbour, ...]) -> Worth:
     earlier = _is_taken(before, points)
     # What is thrown is a little off the volume itself; shares of it are not.
     exact = mesh_of(shape).volume / max(1, len(points))
-    shared, left = points[earlier], points[~earlier]
+    shared = points[earlier]
+    left = points[~_is_taken((n for n in before if n.role != "wound"), points)]
     low, high = (left.min(axis=0), left.max(axis=0)) if len(left) else (np.zeros(3), np.zeros(3))
     x, y, z = (shared.sum(axis=0) * exact).tolist()
     area, line = _join_in_a_crowd(shape, before)

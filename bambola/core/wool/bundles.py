@@ -12,7 +12,7 @@ from bambola.core.bench import Wool
 from bambola.core.bench.records import volume_of
 from bambola.core.figure import Part, Rope, Shape, StartForm
 from bambola.core.figure.shapes import ChainShape
-from bambola.core.solids import CopySolid
+from bambola.core.solids import Copy, CopySolid
 
 Size = dict[str, float]
 """Along, across and through, mm."""
@@ -36,23 +36,22 @@ def loose_size(
 
 
 def shown(shape: Shape, solid: CopySolid) -> Size:
-    """What shows of a part along, across and through (mm): its finished size less what lies in earlier parts.
-
-    Of a limb or rope, which may lie any way, that is told along its own line: a joint that lies in the body
-    is not its thickness.
-    """
-    full = extents(shape)
-    if isinstance(shape, ChainShape):
-        seen = solid.seen
-        return {"along": seen.length, "across": seen.width, "through": seen.thickness}
-    wide, deep, long = solid.left
+    """Return what shows of a part along, across and through (mm): as wide as it is drawn, and, if it lies on
+    something with its side, as thick as it stands out there."""
     if shape.flat:
+        wide, _, long = solid.left
+        full = extents(shape)
         return {**full, "along": full["along"] * long, "across": full["across"] * wide}
-    return {
-        "along": full["along"] * long,
-        "across": full["across"] * wide,
-        "through": full["through"] * deep,
-    }
+    seen = solid.seen
+    return {"along": seen.length, "across": seen.width, "through": seen.thickness}
+
+
+def piece_size(copy: Copy, solid: CopySolid, cm3: float) -> Size:
+    """Return the size of a finished piece of ``cm3`` (mm): of a ring that is felted, unrolled."""
+    worn = copy.part.stuff is not None or (copy.part.garment and copy.part.garment.bought)
+    if is_ring(copy.part, solid) and not worn:
+        return ring_size(copy.part, solid, cm3)
+    return shown(copy.shape, solid)
 
 
 def is_ring(part: Part, solid: CopySolid) -> bool:
@@ -67,28 +66,20 @@ def _is_closed(shape: Shape) -> bool:
 def ring_size(part: Part, solid: CopySolid, cm3: float, coat_mm: float = 0.0) -> Size:
     """A ring of ``cm3`` under a coat of ``coat_mm``, unrolled. A rope is as thick as its volume makes it. Any
     other is a strip as wide as the part is long: through the middle of its wall it is π t shorter than it is
-    round outside, t being its thickness, so that volume / width = (outside - π t) t."""
+    round outside, t being its thickness, so that volume / width = (outside - π t) t. A coat lengthens no
+    strip: its core is as long."""
     if _is_closed(part.shape):
         along = part.shape.measures()["length"]
         thick = math.sqrt(4 * cm3 * 1000 / (math.pi * along))
         return {"along": along, "across": thick, "through": thick}
-    full = solid.seen.length
-    wide = max(full - 2 * coat_mm, full / 2)
-    girth, area = solid.seen.girth, cm3 * 1000 / wide
-    outside = max(girth - 2 * math.pi * coat_mm, girth / 2)
+    full, outside = solid.seen.along, solid.seen.girth
+    area = (cm3 if not coat_mm else solid.net_mm3 / 1000) * 1000 / full
     thick = (outside - math.sqrt(max(0.0, outside**2 - 4 * math.pi * area))) / (2 * math.pi)
-    return {"along": outside - math.pi * thick, "across": wide, "through": thick}
-
-
-def as_wound(size: Size, solid: CopySolid) -> Size:
-    """The size of what is wound on wire: it is round, and no hollow fits what it lies on. What lies beside
-    it is wound on later; so it is as much thinner as it has less wool."""
-    thinner = math.sqrt(1 - solid.seen.hollow)
-    return {
-        "along": size["along"],
-        "across": size["across"] * thinner,
-        "through": size["through"] * thinner,
-    }
+    long = outside - math.pi * thick
+    if not coat_mm:
+        return {"along": long, "across": full, "through": thick}
+    wide = max(full - 2 * coat_mm, full / 2)
+    return {"along": long, "across": wide, "through": cm3 * 1000 / (long * wide)}
 
 
 def form_of(part: Part, solid: CopySolid) -> StartForm:
@@ -103,15 +94,23 @@ def form_of(part: Part, solid: CopySolid) -> StartForm:
     return "cone" if tip < base / 2 else shape.start_form
 
 
-def core_size(
-    part: Part, solid: CopySolid, coat_mm: float, cm3: float, wound: bool = False
-) -> Size:
-    """What a core of ``cm3`` is to become (mm) under a coat of ``coat_mm``: what shows of the part, drawn in
-    all round; a ring is told unrolled."""
+def core_size(part: Part, solid: CopySolid, coat_mm: float, cm3: float, of_cm3: float) -> Size:
+    """Return what a core of ``cm3`` is to become (mm) under a coat of ``coat_mm``: what shows of the part, of
+    which all wool is ``of_cm3``, shorter by the coat over its tip, and as much thinner as its volume asks
+    for. A ring is told unrolled."""
     if is_ring(part, solid):
         return ring_size(part, solid, cm3, coat_mm)
-    size = as_wound(shown(part.shape, solid), solid) if wound else shown(part.shape, solid)
-    return {name: max(mm - 2 * coat_mm, 0.5 * mm) for name, mm in size.items()}
+    size = shown(part.shape, solid)
+    if part.shape.flat or coat_mm <= 0 or of_cm3 <= 0:
+        return {name: max(mm - 2 * coat_mm, 0.5 * mm) for name, mm in size.items()}
+    ends = 2 if part.parent is None else 1
+    along = max(size["along"] - ends * coat_mm, 0.5 * size["along"])
+    thinner = math.sqrt(min(1.0, cm3 / of_cm3 * size["along"] / along))
+    return {
+        "along": along,
+        "across": size["across"] * thinner,
+        "through": size["through"] * thinner,
+    }
 
 
 def heap_across(grams: float, wool: Wool) -> float:

@@ -16,9 +16,10 @@ from bambola.core.bench.materials import Material
 from bambola.core.bench.wools import FUR_COVER
 from bambola.core.facts import Area, Cover, Density, Fact, Mm, Share, Volume, fact
 from bambola.core.figure import Figure, Part, Place, Shape
-from bambola.core.figure.shapes import ChainShape
+from bambola.core.figure.places import Band
 from bambola.core.frozen import frozen
 from bambola.core.solids import CopySolid, Solids
+from bambola.core.solids.lengthwise import line_mm, skin_mm
 from bambola.core.solids.regions import share_along, with_settled_places
 from bambola.core.solids.shares import alone_worth
 from bambola.core.wool.bundles import (
@@ -57,11 +58,16 @@ NO_CORE_G, NO_CORE_MM = 0.1, 2.5
 """Where a coat leaves less than this for a core, its wool does for both. See craft.md, 1."""
 
 
+SHOWS_G = 1e-5
+"""Of a part of less wool than this nothing shows: a grain of less than half a millimetre. Judged. See
+craft.md, 1."""
+
+
 @frozen
 class PartWool:
     """What one part (each copy of it) needs. Volumes cm³, areas cm², thickness mm. ``shows`` is the share of
     its shape that lies in no other part, ``long_mm`` as much of the length of a furred one; a
-    ``is_cap`` is laid on, one that is less than a pinch of wool is ``left_out``; where there is no room for a
+    ``is_cap`` is laid on, one of which nothing shows is ``left_out``; where there is no room for a
     core it is all ``of_one_wool``, its coat's. What is not of
     wool weighs ``other_g``."""
 
@@ -209,7 +215,6 @@ def _one_part(
         density,
         coat_mm,
         felted * (1 - within),
-        wire_mm3 > 0 and isinstance(part.shape, ChainShape),
     )
     portions.insert(0, core)
     seam = _seam(part, solid, bench, join, beside_mm)
@@ -264,8 +269,8 @@ def _other_grams(part: Part, solid: CopySolid, material: Material) -> float:
 
 def _pinches(part: Part, portions: list[Portion]) -> list[Portion]:
     """The portions that a hand can take. What is not nearly a pinch is left out of a part of more; where no
-    core and no coat is one by itself, all that is felted is of the wool that is most of it. Of a face a few
-    hairs are seen."""
+    core and no coat is one by itself, all that is felted is a pinch of the wool that is most of it, however
+    small. Of a face a few hairs are seen."""
     faces = {place.id for place in part.patches if place.face}
     kept = [
         at_least(portion)
@@ -276,7 +281,7 @@ def _pinches(part: Part, portions: list[Portion]) -> list[Portion]:
         return kept
     felted = [portion for portion in portions if portion.role in ("core", "coat", "inset")]
     most = max(felted, key=lambda portion: portion.take_g)
-    if sum(portion.take_g for portion in felted) < LEAST_G / 2:
+    if sum(portion.grams for portion in felted) < SHOWS_G:
         return kept
     share = sum(portion.grams for portion in felted) / most.grams
     pinch = replace(
@@ -298,7 +303,6 @@ def _core(
     density: float,
     coat_mm: float,
     felted: float,
-    wound: bool,
 ) -> Portion:
     cap = solid.is_cap and part.garment is None
     why = fact(
@@ -312,7 +316,7 @@ def _core(
         heap = {"across": heap_across(grams, wool)}
         return portion_of(wool, "core", grams, "veil", heap, {}, why, CAP_DETAIL, part.firmness)
     form = form_of(part, solid)
-    finished = core_size(part, solid, coat_mm, grams / density, wound)
+    finished = core_size(part, solid, coat_mm, grams / density, felted)
     loose = loose_size(finished, form, wool, density, grams)
     if math.prod(loose.values()) <= math.prod(finished.values()):
         # Wire and coat are nearly all of it: what is left is wound on, not rolled.
@@ -380,9 +384,16 @@ def _furs(
 
 
 def fur_rows(part: Part, place: Place, covered_mm: float) -> int:
-    """Rows of fur on a place of a part of which ``covered_mm`` of its length shows: covered length over row
-    spacing. The locks do not grow with it."""
-    if place.fur is None:
-        return 0
-    long = covered_mm * share_along(part.shape, place.where)
-    return max(1, math.ceil(long / place.fur.spacing - 1e-9))
+    """Return the rows of fur on a place of a part of which ``covered_mm`` of its length shows, to its tip:
+    the length of the skin they cover over their spacing, so that the last fits at the crown of a round part.
+    The locks do not grow with it."""
+    if place.fur is None or covered_mm <= 0:
+        return 0 if place.fur is None else 1
+    shows = min(1.0, covered_mm / line_mm(part.shape))
+    long = shows * share_along(part.shape, place.where)
+    # A place in the middle of what shows, unless it is told from where to where it goes.
+    begin = 1 - shows + (shows - long) / 2
+    if isinstance(place.where, Band):
+        begin = 1 - shows * (1 - place.where.begin)
+    skin = skin_mm(part.shape, begin, begin + long)
+    return max(1, math.ceil(skin / place.fur.spacing - 1e-9))

@@ -136,9 +136,6 @@ SENTENCES = {
     "left-out.how": N_(
         "The {part:lower} lies wholly within its neighbours: nothing of it shows, and nothing is made of it."
     ),
-    "left-out.small": N_(
-        "At this size the {part:lower} is less than a pinch of wool: nothing is made of it."
-    ),
     "patch-out": N_("{part}: without its {patch}"),
     "patch-out.how": N_("At this size that is less than a pinch of wool."),
     "cap": N_("{part}: laid on as a cap"),

@@ -47,6 +47,10 @@ SENTENCES = {
         "A peg hole comes before its peg and the marks of the face before its parts: by "
         "eye alone they end up askew."
     ),
+    "rule.needlework-first": N_(
+        "What sits on a part that is glued on is done before: glue spoils needles, and a needle loosens "
+        "what glue holds."
+    ),
     "rule.face-in-turn": N_(
         "A face is laid on finished skin where a line says: about the eyes when they are in, then from the "
         "nose down, brows last, and hair over all."

@@ -77,6 +77,8 @@ SENTENCES: dict[str, str | Plural] = {
     "step.pair": N_("Join {part} to each other"),
     "step.join": N_("Join {part}"),
     "step.join-peg": N_("Join {part}, on a peg"),
+    "step.join-stem": N_("Push the bare wire of {part} into its hole, with glue"),
+    "step.dry-peg": N_("Let the glue of {part} set"),
     "step.join-wire": N_("Join {part} over the wire"),
     "step.furrows": NN_(
         "Pull {n} furrow into {part} with thread{pair}",

@@ -15,7 +15,6 @@ from PyQt6.QtWidgets import (
 
 from bambola.core.order import made_fact
 from bambola.core.order.steps import base_part
-from bambola.core.piece import is_pad
 from bambola.core.plan import PartPlan
 from bambola.core.quantities import Units, show_length
 from bambola.core.wool import Portion
@@ -161,7 +160,6 @@ class BundleView(QWidget):
         super().__init__()
         self.studio, self.theme = studio, theme
         self._portion: Portion | None = None
-        self._hollow = False
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Expanding)
 
     def sizeHint(self) -> QSize:
@@ -175,8 +173,6 @@ class BundleView(QWidget):
         # What is laid on or wound on is no bundle to roll.
         cores = (p for p in part.portions if p.role == "core" and p.form != "veil" and p.take_g > 0)
         self._portion = next(cores, None)
-        plan = self.studio.plan
-        self._hollow = plan is not None and is_pad(plan, part)
         if self._portion:
             sizes = self._words(self._portion)
             self.setAccessibleName(f"{sizes[0]}, {sizes[1]}")
@@ -190,8 +186,6 @@ class BundleView(QWidget):
     def _words(self, portion: Portion) -> tuple[str, str]:
         units = self.studio.units
         loose, finished = portion.loose_mm, portion.finished_mm
-        if self._hollow:
-            return tr("lay it as a pad"), tr("felt it hollow, {size}", size=_size(finished, units))
         if portion.form == "sheet":
             return (
                 tr("lay it {size}", size=_size(loose, units)),

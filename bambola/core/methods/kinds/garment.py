@@ -11,7 +11,6 @@ from bambola.core.methods.drawing import Area, Drawing, Number, Piece, box, line
 from bambola.core.methods.parts import LOW, SQUARE, card, check, run
 from bambola.core.methods.sketch import across, stab
 from bambola.core.methods.values import Card, Method
-from bambola.core.piece import whole_sizes
 from bambola.core.wool import extents
 
 
@@ -84,7 +83,7 @@ def _picture(at: At, card_: Card) -> Drawing:
 
 def _ring(at: At, card_: Card) -> Drawing:
     """A ring round what it is worn on: how wide its band is, and how far it is across."""
-    round_, band, wall = whole_sizes(at.row, *at.placed)
+    round_, band, wall = at.row.piece
     worn = round_ / math.pi - wall
     outer = worn + 2 * wall
     high = max(2.2 * band, 0.9 * outer)

@@ -16,21 +16,17 @@ UPRIGHT = 1.5
 """What stands out by so many times its width is rolled stiff first, or it lies down. Judged.
 See craft.md, 10."""
 
-FOOT_SHARE = 0.6
-"""A lump stands on its whole width; what has less of a foot lies under or beside what bears it. Judged.
-See craft.md, 10."""
 
-
-def lump(at: At) -> tuple[float, float]:
-    """How wide what is built stands on its place, and how high above the skin there."""
+def lump(at: At) -> tuple[float, float, float]:
+    """Return how long and how wide what is built lies on its place, and how far it stands proud (mm): in the
+    direction in which most of it lies in what bears it."""
     _, solid = at.placed
-    seat = slots.seat_width(solid.join_line_mm)
-    seen = solid.seen
-    if is_upright(at):
-        return seen.widths[0], seen.length
-    if seat < FOOT_SHARE * seen.width:
-        return seen.width, at.thick
-    return seat, slots.cap_height(solid.net_mm3, seat)
+    along, across, through = at.finished
+    wide, deep, long = solid.left
+    by_left = [(long, 0), (deep, 2), (wide, 1)]
+    proud = 0 if is_upright(at) else min(by_left)[1]
+    foot = sorted(mm for i, mm in enumerate((along, across, through)) if i != proud)
+    return foot[1], foot[0], at.finished[proud]
 
 
 def is_upright(at: At) -> bool:
@@ -42,7 +38,7 @@ def is_upright(at: At) -> bool:
 
 
 def _card(at: At) -> Card:
-    wide, proud = lump(at)
+    long, wide, proud = lump(at)
     needle = at.step.needle or 40
     upright = is_upright(at)
     how = (
@@ -66,7 +62,11 @@ def _card(at: At) -> Card:
         ),
         stops=size_stops(at)
         if upright
-        else (stop("width", *close(wide)), stop("proud", *close(proud))),
+        else (
+            stop("length", *close(long)),
+            stop("width", *close(wide)),
+            stop("proud", *close(proud)),
+        ),
         until=Fact("in-place.until"),
         checks=(check("nail"), check("lump-size")),
         scale=fact("in-place.scale", thread=Mm(HELD_MM), apart=Mm(at.bench.apart_mm)),
@@ -79,7 +79,7 @@ def _fits(at: At) -> bool:
 
 def _picture(at: At, card_: Card) -> Drawing:
     """The lump on what bears it, and the needle at its foot."""
-    wide, proud = lump(at)
+    wide, _, proud = lump(at)
     ground = max(wide * 2.6, proud)
     low = max(min(proud, wide) * 0.8, 2.0)
     if is_upright(at):

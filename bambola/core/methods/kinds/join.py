@@ -20,26 +20,30 @@ _LIES = 0.2
 _FAN = math.radians(11)
 """How far the fringe is drawn hanging."""
 LEAST_MM = 1.0
-"""A hollow less deep is not made. Judged. See craft.md, 10."""
+"""Where what bears a part rises by less into its end, that gives way by itself. Judged. See craft.md, 10."""
 
 
 def seat(at: At) -> tuple[float, float, float, float]:
-    """Width of the seat, how hollow the part's end is to fit it, the fringe, and how far that goes in."""
+    """Return (mm) the width of the seat, how far it rises into the part's end, the fringe, and how far that
+    goes in."""
     wide = slots.seat_width(at.placed[1].join_line_mm, at.job is not None and at.job.flat)
-    return wide, at.hollow_mm, at.fringe_mm, slots.sink(min(at.bearer.shape.extents()))
+    return wide, at.rises_mm, at.fringe_mm, slots.sink(min(at.bearer.shape.extents()))
 
 
 def _card(at: At) -> Card:
-    wide, deep, fringe, sink = seat(at)
+    wide, rises, fringe, sink = seat(at)
     small = at.job is not None and at.job.small
     if at.is_round_wire:
         seated = fact("join.over-wire", part=at.called, wide=Mm(wide))
-    elif at.is_hollow:
+    elif at.is_flat_on:
         seated = fact(
-            "join.over", on=fact("the", name=at.bearer.part.name), wide=Mm(wide), part=at.called
+            "join.flat-side",
+            on=fact("the", name=at.bearer.part.name),
+            wide=Mm(wide),
+            part=at.called,
         )
-    elif deep >= LEAST_MM and at.job is not None and not at.job.flat:
-        seated = fact("join.hollow", wide=Mm(wide), deep=Mm(deep), part=at.called)
+    elif rises >= LEAST_MM and at.job is not None and not at.job.flat:
+        seated = fact("join.press", wide=Mm(wide), part=at.called)
     else:
         seated = fact("join.rough", part=at.called, wide=Mm(wide))
     return card(
@@ -66,27 +70,27 @@ def _card(at: At) -> Card:
 
 
 def _fits(at: At) -> bool:
-    return at.sort == "join" and at.job is not None and at.job.join != "peg"
+    return at.sort == "join" and at.job is not None and not at.job.is_pegged
 
 
 def _picture(at: At, card_: Card) -> Drawing:
     """A section through the join: seat, fringe, and the needle from the part into what bears it."""
-    wide, hollow, fringe_mm, deep = seat(at)
-    lies = at.is_hollow or at.is_round_wire
+    wide, rises, fringe_mm, deep = seat(at)
+    lies = at.is_flat_on or at.is_round_wire
     if lies:  # how deep it lies over what bears it differs along it
-        hollow = _LIES * wide
+        rises = _LIES * wide
     run, then = card_.needles
     thick = max(wide, sorted(at.finished)[1])
     high = min(max(at.finished), 1.6 * thick, 1.6 * wide)  # the rest of a large part tells nothing
-    # What bears it bulges by the hollow over the seat; beyond, as a circle through both would go on.
-    radius = (hollow**2 + (wide / 2) ** 2) / (2 * hollow) if hollow >= 0.3 else 40 * wide
+    # What bears it rises over the seat; beyond, as a circle through both would go on.
+    radius = (rises**2 + (wide / 2) ** 2) / (2 * rises) if rises >= 0.3 else 40 * wide
     ground = min(wide * 1.5 + 2 * fringe_mm, 1.96 * radius)
     x = np.linspace(-ground / 2, ground / 2, 65)
-    bulge = np.sqrt(np.maximum(radius**2 - x**2, 0.0)) - radius + hollow
+    bulge = np.sqrt(np.maximum(radius**2 - x**2, 0.0)) - radius + rises
     depth = max(deep * 1.8, wide * 0.5, 0.2 * wide - float(bulge.min()))
     under = np.vstack([np.column_stack([x, bulge]), [(ground / 2, -depth), (-ground / 2, -depth)]])
     inner = np.linspace(-wide / 2, wide / 2, 33)
-    foot = np.sqrt(np.maximum(radius**2 - inner**2, 0.0)) - radius + hollow
+    foot = np.sqrt(np.maximum(radius**2 - inner**2, 0.0)) - radius + rises
     t = np.linspace(0, np.pi, 49)
     head = np.column_stack([thick / 2 * np.cos(t), np.maximum(0.0, high * np.sin(t)) * 0.98])
     body = np.vstack([np.column_stack([inner, foot]), head])
@@ -111,11 +115,8 @@ def _picture(at: At, card_: Card) -> Drawing:
             ),
             Number((wide * 0.62, -deep * 0.25), 2),
         ]
-    if hollow >= LEAST_MM and not lies:
-        pieces += [
-            across((0.0, 0.0), (0.0, hollow), hollow, wide * 0.12),
-            Number((wide * 0.1, hollow * 0.5), 1),
-        ]
+    if rises >= LEAST_MM and not lies:
+        pieces.append(Number((wide * 0.1, rises * 0.5), 1))
     return Drawing(tuple(pieces))
 
 

@@ -2,6 +2,10 @@
 
 from __future__ import annotations
 
+import itertools
+
+import numpy as np
+
 from bambola.core.facts import Bought, Fact, Mm, fact
 from bambola.core.methods import slots
 from bambola.core.methods.at import At
@@ -10,18 +14,39 @@ from bambola.core.methods.parts import LOW, card, check, run, stop
 from bambola.core.methods.sketch import across, stab
 from bambola.core.methods.values import Card, Method
 from bambola.core.plan.making.jobs import peg_of
+from bambola.core.solids.inside import within
 
 DEEPER_MM, WIDER_MM = 2.0, 0.5
 """A hole is so much deeper than its peg, and at most so much wider. Judged. See craft.md, 10."""
 
 
 def peg_mm(at: At) -> tuple[float, float]:
-    """Length of the peg that goes into what bears the part, and its thickness."""
+    """Return how much of the wire goes into what bears the part, and how thick it is (mm)."""
     figure = at.plan.resized.figure
+    if at.job is not None and at.job.stem:
+        return stem_mm(at), at.wire_mm
     pegs = (wire for wire in at.plan.wires if wire.id.startswith("peg-"))
     wire = next(wire for wire in pegs if peg_of(wire.id, figure) == at.row.id)
     first = wire.stretches[0]
     return first.end_mm - first.start_mm, wire.diameter_mm
+
+
+def stem_mm(at: At) -> float:
+    """Return how much of a stem lies in what bears its part: from its end to the skin there (mm)."""
+    placement, figure = at.plan.solids.placement, at.plan.resized.figure
+    side = at.placed[0].side
+    nodes = {node.id: node for node in figure.nodes}
+    wire = next(w for w in figure.wires if at.row.id in {nodes[name].part for name in w.route})
+    route = [placement.nodes[name] for name in wire.route if nodes[name].side in (None, side)]
+    back = np.linalg.inv(at.bearer.matrix)
+    steps = [a + share * (b - a) for a, b in itertools.pairwise(route) for share in _SHARES]
+    inside = within(at.bearer.shape, np.array(steps) @ back[:3, :3].T + back[:3, 3])
+    runs = [float(np.linalg.norm(b - a)) / len(_SHARES) for a, b in itertools.pairwise(route)]
+    return float((np.repeat(runs, len(_SHARES)) * inside).sum())
+
+
+_SHARES = (np.arange(50) + 0.5) / 50
+"""A stem is asked for at so many places of each of its bones whether it is in what bears it. Judged."""
 
 
 LEAST_MM = 8.0
@@ -56,7 +81,7 @@ def _card(at: At) -> Card:
 
 
 def _fits(at: At) -> bool:
-    pegged = at.sort == "join" and at.job is not None and at.job.join == "peg"
+    pegged = at.sort == "join" and at.job is not None and at.job.is_pegged
     return at.sort == "peg" or pegged
 
 

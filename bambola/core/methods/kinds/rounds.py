@@ -13,7 +13,7 @@ from bambola.core.methods.parts import (
     SQUARE,
     card,
     check,
-    hollow,
+    flat_side,
     run,
     size_stops,
     stop,
@@ -34,7 +34,7 @@ See craft.md, 10."""
 def sizes(at: At) -> list[tuple[float, ...]]:
     """The size after each round."""
     assert at.job is not None
-    return round_sizes(at.finished, at.job.rounds, at.job.grows, at.hard_mm, 1 - at.hollow_share)
+    return round_sizes(at.finished, at.job.rounds, at.job.grows, at.hard_mm)
 
 
 def number(at: At) -> int:
@@ -54,7 +54,7 @@ def _card(at: At) -> Card:
     later = fact("rounds.next", wide=Mm(STRIP_MM))
     begun = crossing(at) if wired else Fact("rounds.tight")
     last, fringe = n == at.job.rounds, at.fringe_mm
-    rolls = not (wired or at.taper or at.is_hollow)
+    rolls = not (wired or at.taper or at.is_flat_on)
     return card(
         at,
         "rounds",
@@ -64,7 +64,7 @@ def _card(at: At) -> Card:
             Fact("rounds.through") if n > 1 else begun,
             fact("rounds.measure", size=Sizes(after)) if n > 1 else None,
             Fact("rounds.wire") if wired and n == 1 else None,
-            hollow(at) if last and not wired else None,
+            flat_side(at) if last else None,
             fact("shape.fringe", fringe=Mm(fringe)) if last and fringe else None,
         ),
         start=Fact("rounds.start") if n == 1 else Fact("rounds.cross"),

@@ -6,7 +6,7 @@ from collections.abc import Sequence
 
 import numpy as np
 
-from bambola.core.facts import NOTHING, Fact, Mm, Sizes, fact
+from bambola.core.facts import Fact, Mm, Sizes, fact
 from bambola.core.methods import slots
 from bambola.core.methods.at import At
 from bambola.core.methods.drawing import (
@@ -24,7 +24,7 @@ from bambola.core.methods.parts import (
     card,
     check,
     coarse_to_fine,
-    hollow,
+    flat_side,
     size_stops,
 )
 from bambola.core.methods.sketch import across, at_ends, stab
@@ -32,8 +32,6 @@ from bambola.core.methods.values import Card, Method
 from bambola.core.resize.laws import AT_ONCE_MM
 from bambola.core.solids.lengthwise import NEAR_END
 
-_PAD = 1.25
-"""So much larger than it will be is drawn what is laid as a pad; no number is told of it. Judged."""
 _SEEN_TO_SHRINK = 0.1
 """By less a side that shrinks does not tell how far the work is. Judged."""
 _LOOSE_ENDS_MM = 15.0
@@ -46,31 +44,28 @@ def _card(at: At) -> Card:
     middles = [slots.mid(loose, mm) for loose, mm in zip(at.loose, at.finished, strict=True)]
     first = at.step.needle or 38
     fringe = at.fringe_mm
-    laid = hollow(at)
-    rolled = at.portion is not None and len(at.portion.loose_mm) == 3 and laid is None
+    rolled = at.portion is not None and len(at.portion.loose_mm) == 3
     return card(
         at,
         "shape",
         (
             fact(_first(at, form), part=at.called, size=Sizes(at.loose))
             if rolled
-            else fact("shape.gather" if laid is None else "shape.laid", part=at.called),
+            else fact("shape.gather", part=at.called),
             fact("shape.squeeze", size=Sizes(at.finished)) if rolled else None,
             Fact("shape.axis" if form in ("sausage", "cone") else "shape.middle"),
-            _change(at, middles, FINER[first])
-            if first in FINER and laid is None
-            else Fact("shape.closer"),
-            laid,
+            _change(at, middles, FINER[first]) if first in FINER else Fact("shape.closer"),
+            flat_side(at),
             fact("shape.fringe", fringe=Mm(fringe)) if fringe else None,
             Fact("shape.ends") if at.is_ring else None,
         ),
-        start=Fact(f"shape.start-{form}") if laid is None else NOTHING,
+        start=Fact(f"shape.start-{form}"),
         needles=coarse_to_fine(at),
         stops=size_stops(at),
         until=Fact("shape.until-soft" if at.job and at.job.small else "shape.until"),
         checks=(
             check("squeeze"),
-            check("four-sides" if at.is_hollow or at.is_ring else "round"),
+            check("four-sides" if at.is_flat_on or at.is_ring else "round"),
             check("twin-laid") if at.copies == 2 else check("crack"),
         ),
         scale=fact("shape.scale", apart=Mm(at.bench.apart_mm), round=Mm(AT_ONCE_MM)),
@@ -94,9 +89,8 @@ def _first(at: At, form: str) -> str:
 def _picture(at: At, card_: Card) -> Drawing:
     """The rolled bundle, where the needle changes, and the finished piece, one in the other."""
     form = at.portion.form if at.portion and at.portion.form in FORMS else "ball"
-    loose = at.loose if hollow(at) is None else tuple(_PAD * mm for mm in at.finished)
-    middles = [slots.mid(start, mm) for start, mm in zip(loose, at.finished, strict=True)]
-    drawn = [outline(form, size) for size in (loose, middles, at.finished)]
+    middles = [slots.mid(start, mm) for start, mm in zip(at.loose, at.finished, strict=True)]
+    drawn = [outline(form, size) for size in (at.loose, middles, at.finished)]
     if at.taper:
         drawn[2] = tapered(at.finished[0], *at.taper)
     flat = [np.ptp(shape, axis=0) for shape in drawn]

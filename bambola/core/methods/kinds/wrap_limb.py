@@ -9,7 +9,8 @@ from bambola.core.facts import Fact, Mm, fact
 from bambola.core.methods import slots
 from bambola.core.methods.at import At
 from bambola.core.methods.drawing import Area, Drawing, Line, Measure, Number, line, rod, tapered
-from bambola.core.methods.parts import BESIDE, LOW, card, check, run, stop, taper_stops
+from bambola.core.methods.kinds.peg import stem_mm
+from bambola.core.methods.parts import BESIDE, LOW, card, check, flat_side, run, stop, taper_stops
 from bambola.core.methods.sketch import across, at_ends, stab
 from bambola.core.methods.values import Card, Method
 from bambola.core.resize.laws import AT_ONCE_MM
@@ -37,6 +38,7 @@ def _card(at: At) -> Card:
             else fact("wrap-limb.over", over=Mm(over)),
             Fact("wrap-limb.stab"),
             Fact("wrap-limb.roll"),
+            flat_side(at),
         ),
         start=Fact("wrap-limb.start-pair" if at.copies == 2 else "wrap-limb.start"),
         needles=(
@@ -44,7 +46,8 @@ def _card(at: At) -> Card:
             run(40, slots.SKIN_MM, LOW, "last"),
         ),
         stops=(
-            *(taper_stops(at.taper) if at.taper else (stop("thickness", *close(thick)),)),
+            *(taper_stops(at.taper) if at.taper else (stop("width", *close(at.finished[1])),)),
+            *((stop("flat", *close(thick)),) if at.is_flat_on else ()),
             stop("length", *close(long)),
         ),
         until=Fact("wrap-limb.until"),
@@ -59,9 +62,14 @@ def _card(at: At) -> Card:
 
 def _from(at: At) -> Fact:
     """Where the winding begins. A pair on one wire is wound from its middle, which lies in the body."""
+    on = fact("the", name=at.bearer.part.name)
+    if at.job is not None and at.job.stem:
+        return fact("wrap-limb.from-stem", bare=Mm(stem_mm(at)), on=on)
     if at.plan.work.school("legs") != "middle out":
         return Fact("wrap-limb.from-body")
-    return Fact("wrap-limb.from-both" if at.copies == 2 else "wrap-limb.from-middle")
+    if at.copies == 2:
+        return fact("wrap-limb.from-both", on=on)
+    return Fact("wrap-limb.from-middle")
 
 
 def _fits(at: At) -> bool:

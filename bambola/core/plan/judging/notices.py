@@ -372,7 +372,7 @@ def _hidden(found: Findings) -> Iterator[Notice]:
                 "note",
                 part.id,
                 fact("left-out", part=part.name),
-                fact("left-out.how" if wool.is_cap else "left-out.small", part=part.name),
+                fact("left-out.how", part=part.name),
             )
         elif wool.is_cap:
             yield Notice(

@@ -230,6 +230,7 @@ def _job(
         hollow=part.hollow,
         stuff=part.stuff.kind if part.stuff else "",
         fixed=part.stuff.fixed if part.stuff else "sewn" if is_on_cloth(part, figure) else "",
+        stem=part.id in figure.stems and made == "on wire",
     )
 
 

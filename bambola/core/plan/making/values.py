@@ -34,7 +34,8 @@ from bambola.core.wool import Mix, Portion, WoolTotal
 
 @frozen
 class PartPlan:
-    """One part at its new size. Portions and grams are for each one of ``count`` copies."""
+    """One part at its new size. ``piece_mm`` (length, width, thickness) is the finished piece as it lies on
+    the pad, less what it lies in. Portions and grams are for each one of ``count`` copies."""
 
     id: str
     name: str
@@ -42,6 +43,7 @@ class PartPlan:
     made: Made
     from_mm: dict[str, float]
     to_mm: dict[str, float]
+    piece_mm: dict[str, float]
     net_cm3: float
     exposed_cm2: float
     rounds: int
@@ -50,6 +52,12 @@ class PartPlan:
     sized_by: tuple[Fact, ...]
     fringe_mm: float
     portions: tuple[Portion, ...]
+
+    @property
+    def piece(self) -> tuple[float, float, float]:
+        """The length, width and thickness of the finished piece, mm."""
+        length, width, thickness = self.piece_mm.values()
+        return length, width, thickness
 
     @property
     def grams(self) -> float:

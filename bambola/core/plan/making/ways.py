@@ -13,7 +13,7 @@ from bambola.core.bench import Bench
 from bambola.core.figure import Figure, Firmness, Fitting, Part
 from bambola.core.order.schools import WAYS, ChoiceId, Followed, SchoolId, school_for
 from bambola.core.resize.laws import NEEDLE_REACH_MM, felted, held_mm
-from bambola.core.solids.measure import caps_of
+from bambola.core.solids.roots import caps_of
 from bambola.core.wool.colour import LIKE_COLOUR, difference, lab_of
 
 _GRADES: tuple[Firmness, ...] = ("soft", "medium", "firm")

@@ -35,6 +35,7 @@ SENTENCES: dict[str, str | Plural] = {
     "measure.at-base": N_("thickness at its base"),
     "measure.at-middle": N_("in its middle"),
     "measure.at-tip": N_("near its tip"),
+    "measure.flat": N_("height over its flat side"),
     "measure.proud": N_("height above the skin"),
     "measure.seat": N_("width of the seat"),
     "measure.tilt": N_("tilt"),

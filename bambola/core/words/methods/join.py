@@ -5,12 +5,11 @@ from __future__ import annotations
 from bambola.core.words.marked import N_, Plural
 
 SENTENCES: dict[str, str | Plural] = {
-    "join.hollow": N_(
-        "Hollow the end of {part} by {deep}, so that it fits the round it sits on; the seat is "
-        "{wide} wide."
+    "join.press": N_(
+        "Press the soft end of {part} on the seat, {wide} wide, until it gives way and lies on all round."
     ),
-    "join.over": N_(
-        "Press the hollow of {part} over {on} until it lies on all round; the seat is {wide} wide."
+    "join.flat-side": N_(
+        "Lay the flat side of {part} on {on}, hairy to hairy; the seat is {wide} wide."
     ),
     "join.over-wire": N_(
         "Slit {part} where the limb goes in, push it over the bare wire, and close the slit; the seat is "

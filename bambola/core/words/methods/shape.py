@@ -17,9 +17,6 @@ SENTENCES: dict[str, str | Plural] = {
     "shape.over-hard": N_(
         "Wind the rest of the wool for {part} over it, crosswise and taut, to {size}."
     ),
-    "shape.laid": N_(
-        "Lay the wool for {part} crosswise to a thick pad, larger all round than it will be."
-    ),
     "shape.gather": N_("Gather the wool for {part} and roll it between the fingers."),
     "shape.squeeze": N_("Squeeze it hard: it should give about {size}."),
     "shape.middle": N_("Stab the edge shut, then towards the middle, turning all the time."),
@@ -29,8 +26,11 @@ SENTENCES: dict[str, str | Plural] = {
     ),
     "shape.change-across": N_("At {size} across change to a {needle} needle, and stab closer."),
     "shape.closer": N_("Stab closer and shallower as it firms."),
-    "shape.hollow": N_(
-        "Felt the side that lies on {on} hollow, over your fist or a ball: {share} of its size stays empty."
+    "shape.flat": N_(
+        "Leave the side that will lie on {on} flat and hairy: {wide} wide, it stands out {thick} from there."
+    ),
+    "shape.flat-wound": N_(
+        "Where it will lie along {on}, press it flat on that side: {wide} wide, it stands out {thick} there."
     ),
     "shape.fringe": N_("Leave {fringe} loose at the end that will be joined."),
     "shape.start-ball": N_("The best face outward, the rest gathered behind it."),

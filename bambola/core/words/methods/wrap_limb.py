@@ -12,7 +12,10 @@ SENTENCES: dict[str, str | Plural] = {
         "Catch it at the middle of the limb, and wind to one end and then to the other."
     ),
     "wrap-limb.from-both": N_(
-        "Catch it on the wire where the body will be, and wind out along the one and then the other."
+        "Catch it on the wire where {on} will be, and wind out along the one and then the other."
+    ),
+    "wrap-limb.from-stem": N_(
+        "Leave {bare} of the wire bare, which goes into {on}; catch the wool there, and wind to the tip."
     ),
     "wrap-limb.from-body": N_("Catch it at the body, and wind to the tip."),
     "wrap-limb.over": N_("Carry it {over} past the end of the wire and fold it back."),

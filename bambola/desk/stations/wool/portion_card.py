@@ -11,7 +11,6 @@ from bambola.core.bench import Record
 from bambola.core.bench.records import Size3
 from bambola.core.facts import Fact
 from bambola.core.figure.shapes import LEAST_MM
-from bambola.core.piece import is_pad
 from bambola.core.plan.counter.felted import Felted, record_of
 from bambola.core.plan.counter.weighing import Weighing, pair_advice
 from bambola.core.quantities import (
@@ -207,11 +206,8 @@ class PortionCard(Paper):
             )
         loose = " × ".join(show_length(mm, units, with_unit=False) for mm in p.loose_mm.values())
         done = " × ".join(show_length(mm, units, with_unit=False) for mm in p.finished_mm.values())
-        plan = self.studio.plan
         rolled = (
-            tr("Lay it as a pad and felt it hollow, {done} {length}.")
-            if plan is not None and is_pad(plan, plan.part(now.part))
-            else tr("Lay a sheet of {loose} {length}; it felts to {done}.")
+            tr("Lay a sheet of {loose} {length}; it felts to {done}.")
             if p.form == "sheet"
             else tr("Roll it to {loose} {length}; it felts to {done}.")
         )

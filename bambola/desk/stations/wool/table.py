@@ -15,7 +15,6 @@ from PyQt6.QtGui import (
 )
 from PyQt6.QtWidgets import QScrollArea
 
-from bambola.core.piece import is_pad
 from bambola.core.plan import PartPlan, Plan
 from bambola.core.plan.counter.blanks import blanks_of
 from bambola.core.plan.counter.weighing import Weighing
@@ -310,14 +309,7 @@ class Cloth(PaintedList):
             for s in (core.loose_mm, core.finished_mm)
         )
         size = {"loose": loose, "done": done, "unit": units.length}
-        plan = self.studio.plan
-        if plan is not None and is_pad(plan, part):
-            full, short, bare = (
-                tr("lay as a pad, felt hollow to {done} {unit}"),
-                tr("pad, hollow to {done}"),
-                tr("lay as a pad"),
-            )
-        elif core.form == "sheet":
+        if core.form == "sheet":
             full, short, bare = (
                 tr("lay {loose}, felt to {done} {unit}"),
                 tr("lay {loose} to {done}"),

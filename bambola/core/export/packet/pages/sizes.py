@@ -79,6 +79,10 @@ def _lines(plan: Plan, job: Job) -> Iterator[Line]:
         yield together((title, words_in(f"{words.say(notice.text)} {said}.", wide, SMALL)))
 
 
+SHOWS = 0.97
+"""A piece that is shorter than its part by more than this says why. Judged."""
+
+
 def _part(part: PartPlan, job: Job, wide: float) -> Line:
     words = job.words
     sizes, was = (
@@ -86,6 +90,10 @@ def _part(part: PartPlan, job: Job, wide: float) -> Line:
         for of in (part.to_mm, part.from_mm)
     )
     told = [words.say(kind("made", part.made))]
+    drawn, shown = part.to_mm.get("length", part.to_mm.get("height", 0.0)), part.piece[0]
+    if part.is_felted and shown < SHOWS * drawn:
+        long = show_length(shown, words.units)
+        told.append(words.tr("{long} long on the pad, the rest lies in its neighbours", long=long))
     if part.rounds > 1:
         told.append(words.tr("{rounds} rounds", rounds=part.rounds))
     if part.portions:
