@@ -16,6 +16,7 @@ from bambola.core.figure import Brief, Coat
 from bambola.core.plan import make_plan
 from bambola.core.wool.learning import (
     APART_SD,
+    PACE_BELIEF,
     PRIOR_SD,
     Belief,
     Posterior,
@@ -280,3 +281,24 @@ def test_many_wild_records_leave_a_finite_posterior() -> None:
     found = posterior_of([16.0] * 8, Belief(0.22, 0.05, 0.05))
     assert all(map(math.isfinite, (found.mean, found.sd, found.low, found.high, found.next_sd)))
     assert found.low <= found.mean <= found.high
+
+
+def test_one_size_of_a_sort_is_believed_what_the_other_sizes_say() -> None:
+    """Each strays by a fifth from the sort, of which the k - 1 others say what they can: their own straying
+    is in their mean, so that the variance is a fifth squared times 1 + 1 / (k - 1)."""
+    pace = {"core.soft": 1.0, "core.firm": 1.6, "core.hard": 2.2}
+    keys = {f"core:{sort}:{n}": sort for sort in pace for n in range(1, 4)}
+    making = Making(
+        minutes={key: 10.0 * pace[sort] for key, sort in keys.items()},
+        planned=dict.fromkeys(keys, 10.0),
+        sorts=keys,
+    )
+    found = {e.what: e for e in step_estimates([making])}
+    for one in pace:
+        others = tuple(math.log(pace[sort]) for sort in keys.values() if sort != one)
+        said = posterior_of(others, PACE_BELIEF)
+        sd = math.hypot(said.sd, 0.2 * math.sqrt(1 + 1 / 2))
+        own = posterior_of((math.log(pace[one]),) * 3, Belief(said.mean, sd, PACE_BELIEF.scatter))
+        estimate = found[f"pace:{one}"]
+        assert estimate.value == pytest.approx(math.exp(own.mean), rel=1e-6)
+        assert estimate.high == pytest.approx(math.exp(own.high), rel=1e-6)

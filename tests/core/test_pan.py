@@ -107,3 +107,9 @@ def test_what_is_aimed_at(bench: Bench) -> None:
     small = make_plan(one_ball(20.0), Brief(), coarse).part("body").portions[0]
     lump = aim_for(small, 10.0)
     assert small.tear and lump.parts == small.tear.parts and lump.least == small.tear.weigh_g
+
+
+def test_half_a_step_of_the_scale_is_the_scales_own() -> None:
+    aim, step = Aim(4.5, 6.0, 5.0), 0.1
+    told = {grams: aim.standing(grams, step) for grams in (4.4, 4.45, 5.0, 6.05, 6.1)}
+    assert told == {4.4: "more", 4.45: "right", 5.0: "right", 6.05: "right", 6.1: "less"}

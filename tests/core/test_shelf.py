@@ -155,7 +155,7 @@ def test_mending_ends_at_the_wanted_size(volume: float, size: float, density: fl
     found = mend(grams, now, (30.0, 20.0, 20.0), volume)
     assert found.density_now == pytest.approx(density)
     if abs(size - 1) <= 0.03:
-        assert found.deed == "right"
+        assert found.deed == "right" and found.grams == 0.0
         return
     after = (
         grams

@@ -83,3 +83,11 @@ def test_the_count_is_what_the_sequencer_weighs(bench: Bench, badger: Document, 
     assert problem.cost(shuffled) == pytest.approx(
         tally([tasks[i] for i in shuffled], light).cost(weights)
     )
+
+
+def test_times_by_hand() -> None:
+    assert stretch(2, -50.0, 40.0) == FreeTime(weekday=2, start="00:00", minutes=45)
+    early, late = stretch(0, 600.0, 660.0), stretch(0, 630.0, 720.0)
+    assert united([late, early]) == (FreeTime(weekday=0, start="10:00", minutes=120),)
+    within = stretch(0, 610.0, 640.0)
+    assert united([early, within]) == (early,)
