@@ -203,3 +203,23 @@ def test_thick_cores_go_in_rounds_and_fringes_keep_within_reach() -> None:
     # However thick, what is built in place is built at once.
     assert rounds(120.0, "in place") == 1
     assert [size_fringe(10.0, s) for s in (0.3, 1.5, 4.0)] == [6.0, 15.0, 25.0]
+
+
+def test_what_sits_on_a_smaller_head_is_smaller_with_it_and_says_so(
+    badger: Document, bench: Bench
+) -> None:
+    smaller = {"head": (SizeRule(measure="all", rule="multiply", value=0.9),)}
+    brief = badger.brief.at(220.0).replaced(rules=smaller)
+    plan = make_plan(badger.figure, brief, bench)
+    for name in ("head", "snout", "nose", "ear"):
+        row = plan.part(name)
+        for measure, mm in row.from_mm.items():
+            assert row.to_mm[measure] == pytest.approx(0.9 * plan.scale * mm), (name, measure)
+        told = {said(fact).partition(": ")[2] for fact in row.sized_by}
+        assert told == (
+            {"times 0.9"}
+            if name == "head"
+            else {f"with the {plan.part(plan.resized.figure.by_id[name].parent).name.lower()}"}
+        )
+    assert plan.part("leg").sized_by == ()
+    assert not any(n.code == "sized:nose" for n in plan.notices)

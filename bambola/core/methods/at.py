@@ -133,7 +133,7 @@ class At:
         copy, solid = self.placed
         if copy.shape.start_form == "ball" or copy.shape.flat or self.is_ring:
             return None
-        base, middle, tip = taper_of(self.row, copy, solid, self.finished[1])
+        base, middle, tip = taper_of(copy, solid, self.finished[1])
         return (base, middle, tip) if min(base, tip) < TAPERS * max(base, middle, tip) else None
 
     @cached_property

@@ -123,7 +123,7 @@ class _Pad:
             name,
             job.count if job else row.count,
             dict(zip(("length", "width", "thickness"), sizes, strict=True)),
-            taper_of(row, copy, solid, sizes[1]),
+            taper_of(copy, solid, sizes[1]),
             section_of(row, copy, solid),
             volume,
             grams,
@@ -171,7 +171,7 @@ class _Pad:
         return replace(
             piece,
             size_mm=dict(zip(("length", "width", "thickness"), sizes, strict=True)),
-            across_mm=taper_of(row, copy, solid, sizes[1]),
+            across_mm=taper_of(copy, solid, sizes[1]),
         )
 
     def _joined(self, name: str, second: str, before: Piece) -> InHand:

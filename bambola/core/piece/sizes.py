@@ -36,13 +36,11 @@ def section_of(row: PartPlan, copy: Copy, solid: CopySolid) -> Section:
     return "flat side" if solid.seen.is_flat else "round"
 
 
-def taper_of(row: PartPlan, copy: Copy, solid: CopySolid, across: float) -> Size3:
-    """How thick a piece ``across`` wide is at base, middle and tip."""
+def taper_of(copy: Copy, solid: CopySolid, across: float) -> Size3:
+    """Return how thick a piece of that part, ``across`` wide by now, is at base, middle and tip (mm)."""
     if is_ring(copy.part, solid):
         return across, across, across
-    whole = row.piece[1]
-    narrower, drawn_in = whole / solid.seen.width, whole - across
-    base, middle, tip = (max(mm * narrower - drawn_in, mm / 2) for mm in solid.seen.widths)
+    base, middle, tip = (mm * across / solid.seen.width for mm in solid.seen.widths)
     return base, middle, tip
 
 

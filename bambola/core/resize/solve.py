@@ -30,6 +30,7 @@ from bambola.core.resize.features import corrections
 from bambola.core.resize.laws import (
     SizedPart,
     core_rule,
+    measure_fact,
     rules_for,
     size_core,
     size_fitting,
@@ -231,6 +232,12 @@ def _sized(
             brief.answer_to(Impossible(part.id)),
             corrections(part, base) if ruled and brief.corrected else (),
         )
+        if base != s:
+            with_ = fact("the", name=figure.by_id[str(part.parent)].name)
+            as_it = (
+                fact("size.with", measure=measure_fact(name), on=with_) for name in fitted.to_mm
+            )
+            fitted = replace(fitted, bent_by=(*as_it, *fitted.bent_by))
         if fitted.carries != base and brief.answer_to(SitsOn(part.id)) == Sitting.FIGURE:
             fitted = replace(fitted, carries=base)
         sized[part.id] = fitted

@@ -160,6 +160,7 @@ SENTENCES = {
     "size.multiply": N_("{measure}: times {times:g}"),
     "size.corrected": N_("{measure}: {off:+.0%}, as a face of this size asks"),
     "size.stops-light": N_("{measure}: kept thick enough to stop light"),
+    "size.with": N_("{measure}: with {on}"),
     "size.slimmer": N_("{measure}: no more than its length allows"),
     "size.longer": N_("{measure}: no less than its thickness allows"),
     "measure.all": N_("all"),

@@ -416,7 +416,8 @@ def _notes(found: Findings) -> Iterator[Notice]:
     figure = found.resized.figure
     for part in figure.parts:
         sized = found.resized.parts[part.id]
-        if sized.bent_by:
+        # What only keeps with its bearer is said of that.
+        if any(rule.kind != "size.with" for rule in sized.bent_by):
             rules = _at_once(sized)
             title = fact("sized", part=part.name, rule=rules)
             how = fact("sized.how", part=part.name, rule=rules)
