@@ -295,3 +295,14 @@ def test_the_piece_in_hand_grows_from_round_to_round_and_is_no_larger_than_its_p
             assert made.smallest_mm > smaller.smallest_mm, step.key
         before[step.part] = made
     assert before
+
+
+def test_cards_name_only_needles_that_the_maker_owns() -> None:
+    """With a 36 alone they said to change to a 38."""
+    bench = default_bench().replaced(needles=(36,))
+    figure, brief = FIGURES["lamplighter-badger"]
+    plan = make_plan(figure, brief.at(220.0), bench)
+    for step in plan.steps:
+        card = sheet_for(plan, step, bench).card
+        words = " ".join(said(fact) for fact in (*card.how, *(run.told for run in card.needles)))
+        assert not re.search(r"\b(38|40)( needle|:)|finer needle", words), (step.key, words)

@@ -27,7 +27,7 @@ from bambola.core.order.book import Book
 from bambola.core.order.steps import waiting_for
 from bambola.core.order.tasks import tasks_for
 from bambola.core.plan import Plan, make_plan
-from bambola.demo import TOAD, load_demo
+from bambola.demo import BADGER, HERON, TOAD, load_demo
 from bambola.shipped import body_plans, default_bench
 from tests.effort import examples
 from tests.figures import ball, figure_of, figures, one_ball
@@ -358,3 +358,24 @@ def test_what_makers_say_it_takes_is_told_within_a_third(bench: Bench) -> None:
     for height in (80.0, 90.0, 100.0):
         minutes = make_plan(simple, Brief(height=height), bench).minutes
         assert 60 * (1 - 1 / 3) <= minutes <= 90 * (1 + 1 / 3)
+
+
+@pytest.mark.parametrize("needles", [(36, 38, 40), (36, 40), (40, 42)])
+def test_no_part_is_fixed_on_with_a_needle_for_surfaces(
+    needles: tuple[int, ...], bench: Bench
+) -> None:
+    """Fifteen of twenty-nine joins were told to be made with a 40."""
+    own = bench.replaced(needles=needles)
+    for path in (BADGER, HERON, TOAD):
+        document = load_demo(path)
+        plan = make_plan(document.figure, document.brief.at(120.0), own)
+        joins = [step for step in plan.steps if step.key.sort in ("join", "pair") and step.needle]
+        coarse = {n for n in needles if n <= 38} or {40}
+        assert joins and all(step.needle in coarse for step in joins)
+
+
+def test_felted_eyes_wait_for_the_line_of_the_eyes(bench: Bench) -> None:
+    document = load_demo(BADGER)
+    plan = make_plan(document.figure, document.brief.schooled("eyes", "felted"), bench)
+    order = keys(plan)
+    assert order.index("mark:head") < order.index("fit:eye")

@@ -81,10 +81,15 @@ def coarse_to_fine(at: At, near_wire: bool = False) -> tuple[NeedleRun, ...]:
     runs = [run(first, depth, SLANTED if near_wire else SQUARE, "first")]
     if at_once > 1:
         runs.append(run(first, depth, SQUARE, "tacked", at_once))
-    finer = FINER.get(first, first)
+    finer = finer_than(first, at.bench)
     when = "mid" if finer != first else "firming"
     runs.append(run(finer, min(depth, 3.0), SQUARE, when))
     return tuple(runs)
+
+
+def finer_than(gauge: int, bench: Bench) -> int:
+    """Return the needle that the maker owns to follow a coarser one; the same one if there is none."""
+    return max(gauge, bench.needle(FINER.get(gauge, gauge)))
 
 
 def stop(what: str, low: float, high: float) -> Stop:

@@ -205,6 +205,8 @@ def marks_first(book: Book) -> Iterator[tuple[TaskKey, TaskKey]]:
             yield from _each(book.marks_for(part), book.seated(part.id)[:1])
         yield from _each(marks, book.of(part.id, "fur")[:1])
         yield from _each(marks, book.of(part.id, "socket"))
+        felted = [f.id for f in book.work.fittings if f.part == part.id and f.how == "felted"]
+        yield from _each(marks, (key_of("fit", name) for name in felted))
         face = [
             f.id for f in book.work.fittings if f.part == part.id and f.kind in ("nose", "whisker")
         ]

@@ -56,6 +56,10 @@ STOUT_FROM_MM, MIDDLE_FROM_MM = 30.0, 10.0
 See craft.md, 5."""
 
 
+JOIN_NEEDLE = 38
+"""The finest gauge a part is fixed on with: one for surfaces drives too little through. See craft.md, 5."""
+
+
 def needle_for(smallest_mm: float) -> int:
     """Needle gauge by smallest dimension."""
     return 36 if smallest_mm > STOUT_FROM_MM else 38 if smallest_mm >= MIDDLE_FROM_MM else 40
@@ -228,7 +232,7 @@ def _joining(part: PartJob, work: Work) -> Iterator[Task]:
     if part.is_pegged:
         yield Task(key_of("peg", part.id), "mark", part.id, fact("step.peg-hole", part=part.name),
                    cautions=(AWL_CARE,))  # fmt: skip
-    called = _called(part)
+    called, fixing = _called(part), _join_needle(part, work)
     if part.made == "bought":
         yield Task(
             key_of("join", part.id), "dress", part.id,
@@ -246,26 +250,35 @@ def _joining(part: PartJob, work: Work) -> Iterator[Task]:
         return
     if part.garment:
         yield Task(key_of("join", part.id), "dress", part.id, fact("step.put-on-felt", part=called),
-                   part.needle, part.coat or part.core, (), (NEEDLE_CARE,))  # fmt: skip
+                   fixing, part.coat or part.core, (), (NEEDLE_CARE,))  # fmt: skip
         return
     # Where wool is laid over the join it holds only with that, and is tugged then.
     seam = f"-{part.join}" if part.join in ("patch", "scarf") else ""
     tug = (TUG,)
     if pairs_first(work, part):
         yield Task(key_of("pair", part.id), "pre-join", part.id, fact("step.pair", part=called),
-                   part.needle, None, (ROUND_HEAD,), (NEEDLE_CARE,))  # fmt: skip
+                   fixing, None, (ROUND_HEAD,), (NEEDLE_CARE,))  # fmt: skip
     if part.made == "apart" or part.stem:
         kind: Kind = "pre-join" if part.grandparent is not None else "join"
         how = f"-{part.join}" if part.join in ("peg", "wire") else ""
         how = "-stem" if part.stem else how
         yield Task(key_of("join", part.id), kind, part.id, fact(f"step.join{how}", part=called),
-                   part.needle, None, () if seam else tug,
+                   fixing, None, () if seam else tug,
                    (NEEDLE_CARE, GLUE_CARE) if part.is_pegged else (NEEDLE_CARE,))  # fmt: skip
     if part.is_pegged and not part.wound:
         yield Task(key_of("dry", part.id), "wait", part.id, fact("step.dry-peg", part=called))
     yield Task(key_of("blend", part.id), "blend", part.id, fact(f"step.blend{seam}", part=called),
                38, part.coat or part.core, tug if seam or part.made == "on wire" else (),
                (NEEDLE_CARE,))  # fmt: skip
+
+
+def _join_needle(part: PartJob, work: Work) -> int:
+    """Return the needle that fixes a part on: its own, but none finer than joins ask for; of those that the
+    maker owns the coarsest where all are finer."""
+    wanted = min(part.needle, JOIN_NEEDLE)
+    if not work.needles or wanted in work.needles:
+        return wanted
+    return max((n for n in work.needles if n <= JOIN_NEEDLE), default=min(work.needles))
 
 
 def _creasing(part: PartJob, work: Work) -> Iterator[Task]:

@@ -20,10 +20,10 @@ from bambola.core.methods.drawing import (
     tapered,
 )
 from bambola.core.methods.parts import (
-    FINER,
     card,
     check,
     coarse_to_fine,
+    finer_than,
     flat_side,
     size_stops,
 )
@@ -43,6 +43,7 @@ def _card(at: At) -> Card:
     form = at.portion.form if at.portion and at.portion.form in FORMS else "ball"
     middles = [slots.mid(loose, mm) for loose, mm in zip(at.loose, at.finished, strict=True)]
     first = at.step.needle or 38
+    finer = finer_than(first, at.bench)
     fringe = at.fringe_mm
     rolled = at.portion is not None and len(at.portion.loose_mm) == 3
     return card(
@@ -54,7 +55,7 @@ def _card(at: At) -> Card:
             else fact("shape.gather", part=at.called),
             fact("shape.squeeze", size=Sizes(at.finished)) if rolled else None,
             Fact("shape.axis" if form in ("sausage", "cone") else "shape.middle"),
-            _change(at, middles, FINER[first]) if first in FINER else Fact("shape.closer"),
+            _change(at, middles, finer) if finer != first else Fact("shape.closer"),
             flat_side(at),
             fact("shape.fringe", fringe=Mm(fringe)) if fringe else None,
             Fact("shape.ends") if at.is_ring else None,

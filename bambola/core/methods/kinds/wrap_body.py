@@ -6,7 +6,7 @@ from bambola.core.facts import Fact, Mm, fact
 from bambola.core.methods import slots
 from bambola.core.methods.at import At
 from bambola.core.methods.drawing import Area, Drawing, Line, Number, line, oval
-from bambola.core.methods.parts import card, check, coarse_to_fine, size_stops
+from bambola.core.methods.parts import card, check, coarse_to_fine, finer_than, size_stops
 from bambola.core.methods.sketch import sides, stab
 from bambola.core.methods.values import Card, Method
 
@@ -24,7 +24,9 @@ def _card(at: At) -> Card:
             _wound(at, small),
             Fact("wrap-body.tack-small" if small else "wrap-body.tack"),
             None if small else Fact("wrap-body.under" if at.wound_pairs else "wrap-body.pads"),
-            fact("wrap-body.mid", size=Mm(slots.mid(max(at.loose), max(at.finished)))),
+            fact("wrap-body.mid", size=Mm(slots.mid(max(at.loose), max(at.finished))))
+            if finer_than(at.step.needle or 38, at.bench) != (at.step.needle or 38)
+            else None,
         ),
         start=Fact("wrap-body.start"),
         needles=coarse_to_fine(at, near_wire=True),
