@@ -232,8 +232,8 @@ def _sized(
             brief.answer_to(Impossible(part.id)),
             corrections(part, base) if ruled and brief.corrected else (),
         )
-        if base != s:
-            with_ = fact("the", name=figure.by_id[str(part.parent)].name)
+        if part.parent is not None and base != s:
+            with_ = fact("the", name=figure.by_id[part.parent].name)
             as_it = (
                 fact("size.with", measure=measure_fact(name), on=with_) for name in fitted.to_mm
             )
