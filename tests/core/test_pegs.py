@@ -112,6 +112,25 @@ def test_a_bought_garment_says_how_far_it_is_off(bench: Bench) -> None:
         assert row.deviation_pct == pytest.approx((row.use_mm / (130 * scale) - 1) * 100)
 
 
+def test_what_is_worn_or_bears_all_stands_on_no_peg(bench: Bench) -> None:
+    """A design may name a peg for any part; the wait for its glue was asked for without the join."""
+    (body,) = one_ball(50).parts
+    cape = Part(
+        id="cape", name="Cape", parent="body", core="core-batt", shape=ball(20), join="peg",
+        garment=Garment(opening=400.0, passes="head"), seat=Seat(along=0.9),
+    )  # fmt: skip
+    head = Part(
+        id="head",
+        name="Head",
+        parent="body",
+        core="core-batt",
+        shape=ball(20),
+        seat=Seat(along=1.0),
+    )
+    plan = make_plan(figure_of(body.replaced(join="peg"), head, cape), Brief(), bench)
+    assert not [step for step in plan.steps if step.key.sort in ("peg", "dry")]
+
+
 def test_a_limb_on_a_wire_of_its_own_is_pushed_into_what_is_made(bench: Bench) -> None:
     """It had a blend for all its joining, and stood on nothing."""
     bones = (Bone(a="heart", b="shoulder"), Bone(a="shoulder", b="hand"))

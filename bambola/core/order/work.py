@@ -119,7 +119,8 @@ class PartJob:
     @property
     def is_pegged(self) -> bool:
         """Whether a bare wire that is glued into a hole holds it."""
-        return self.stem or (self.join == "peg" and self.made == "apart" and not self.fixed)
+        apart = self.made == "apart" and not (self.fixed or self.garment)
+        return self.parent is not None and (self.stem or (self.join == "peg" and apart))
 
     @property
     def is_felted(self) -> bool:
