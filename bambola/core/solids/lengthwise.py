@@ -156,7 +156,7 @@ def _leaf_slices(shape: Leaf, share: Array) -> Slices:
     left, right = np.array([_crossed(outline, float(z)) for z in at]).T
     even = np.tile(
         (np.arange(_IN_ONE) + _HALF) / _IN_ONE, 2
-    )  # what there is of a rim is its two edges
+    )  # a sheet is asked for along its middle alone
     across = left[:, None] + (right - left)[:, None] * even
     flat = np.stack([across, np.zeros_like(across), np.broadcast_to(at[:, None], across.shape)], 2)
     half = shape.thickness / 2 * shape.swells(at)
