@@ -3,11 +3,16 @@
 from __future__ import annotations
 
 import json
+from collections.abc import Iterator
+from dataclasses import replace
 
 import pytest
+import shapely
 
 from bambola.core.export.json_plan import plan_data
+from bambola.core.piece.standing import Course, course_of, standing_after
 from bambola.core.plan import Plan
+from bambola.core.solids import Copy, outline_of_copy
 from bambola.shipped import body_plans, default_bench
 from tests.core.as_told import Put, off_by, put_together, told_cm3
 from tests.core.test_methods import DEMOS, plan_of
@@ -57,3 +62,53 @@ def test_a_told_piece_holds_the_wool_that_is_weighed_for_it() -> None:
                 off.append((abs(net / cm3 - 1), name, piece.copy.part.id))
     assert sum(share > 0.1 for share, *_ in off) <= 0.25 * len(off), sorted(off)[-8:]
     assert max(off)[0] < 0.45, sorted(off)[-3:]
+
+
+def _off_drawn(course: Course, n: int) -> Iterator[tuple[float, Copy]]:
+    """Each copy that is joined after a step, and which share of its outline lies outside the one drawn or is
+    missing above where it begins to show."""
+    drawn = {(c.part.id, c.side): c for c in course.plan.solids.placement.copies}
+    shown = standing_after(course, n).joined
+    for copy in shown.copies if shown else ():
+        whole, now = (
+            shapely.Polygon(outline_of_copy(c, "front")).buffer(0)
+            for c in (drawn[copy.part.id, copy.side], copy)
+        )
+        yield now.difference(whole).area / whole.area, copy
+
+
+def test_the_growing_figure_is_of_the_pieces_as_they_are_told() -> None:
+    off = []
+    for name in some(FIGURES, 4):
+        plan = plan_of(name, 1.0)
+        off += list(_off_drawn(course_of(plan, default_bench()), len(plan.steps)))
+    assert len(off) > 40 and sum(share > 0.03 for share, _ in off) < 0.1 * len(off), sorted(
+        (share, copy.part.id) for share, copy in off
+    )[-6:]
+
+
+def test_a_leg_that_is_told_too_thick_is_seen_to_be() -> None:
+    plan = plan_of("lamplighter-badger", 220 / 140)
+    course = course_of(plan, default_bench())
+    thick = {"width": 58.0, "thickness": 58.0}
+    told = tuple(
+        (n, replace(piece, size_mm=piece.size_mm | thick, across_mm=(58.0, 58.0, 58.0)))
+        for n, piece in course.told["leg"]
+    )
+    wrong = replace(course, told={**course.told, "leg": told}, looks={})
+    for made, least, most in ((course, 0.0, 0.05), (wrong, 0.3, 0.8)):
+        legs = [off for off, copy in _off_drawn(made, len(plan.steps)) if copy.part.id == "leg"]
+        assert len(legs) == 2 and all(least <= off < most for off in legs)
+
+
+def test_a_core_is_seen_smaller_than_under_its_coat() -> None:
+    plan = plan_of("lamplighter-badger", 220 / 140)
+    course = course_of(plan, default_bench())
+    steps = {step.key.sort: step.n for step in plan.steps if step.part == "leg"}
+    widths = []
+    for sort in ("core", "coat"):
+        now = standing_after(course, steps[sort])
+        shown = [p for p in (now.made, now.joined) if p is not None]
+        leg = next(c for placement in shown for c in placement.copies if c.part.id == "leg")
+        widths.append(leg.shape.measures()["thickness"])
+    assert widths[0] + 1.0 < widths[1] == pytest.approx(39.0, abs=1.0)

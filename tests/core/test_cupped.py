@@ -11,8 +11,8 @@ from bambola.core.bench import Bench
 from bambola.core.figure import Brief, Coat, Joint, Leaf, Limb, Part, Seat, Tilt
 from bambola.core.methods import sheet_for
 from bambola.core.piece import pieces
+from bambola.core.piece.standing import course_of, standing_after
 from bambola.core.plan import make_plan
-from bambola.core.plan.counter.standing_after import standing_after
 from bambola.core.solids import mesh_of
 from bambola.core.solids.forms import curled, flattened, seat_point, supports
 from bambola.core.solids.inside import thrown, within
@@ -101,7 +101,7 @@ def test_a_thin_sheet_of_two_colours_is_one_blank(
     own = [p.grams for p in plan.part("ear").portions if p.role in ("core", "inset")]
     assert end.wool_g == pytest.approx(sum(own), rel=1e-6)
     if is_in_one:
-        shown = standing_after(plan, step.n).made
+        shown = standing_after(course_of(plan, bench), step.n).made
         assert shown is not None and shown.copies[0].part.patches
     assert Walker(plan, bench).walk() == ""
 

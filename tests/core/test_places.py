@@ -30,8 +30,8 @@ from bambola.core.figure import (
 )
 from bambola.core.figure.graft import grafted, without_part
 from bambola.core.figure.places import Band, Line, Near, Outline, Where, fur_all_over
+from bambola.core.piece.standing import course_of, standing_after
 from bambola.core.plan import Plan, make_plan
-from bambola.core.plan.counter.standing_after import standing_after
 from bambola.core.relief import Camera, portrait
 from bambola.core.relief.camera import stage_of
 from bambola.core.solids import Detail, measure_solids, mesh_of
@@ -149,7 +149,8 @@ def test_every_place_has_its_wool_rows_and_steps(bench: Bench) -> None:
     assert sum(s.minutes for s in plan.steps if s.key.place == "belly") > 0
     # It looks so as it grows: first the long hair, which does not hide that the belly is still bare.
     n = next(s.n for s in plan.steps if s.key == "fur:body:8")
-    half, done = (standing_after(plan, at).joined for at in (n, len(plan.steps)))
+    course = course_of(plan, bench)
+    half, done = (standing_after(course, at).joined for at in (n, len(plan.steps)))
     assert half is not None and done is not None
     assert [p.id for p in half.copies[0].part.furs] == ["fur"]
     assert [p.id for p in done.copies[0].part.furs] == ["fur", "belly"]

@@ -10,8 +10,8 @@ from bambola.core.bench import Bench
 from bambola.core.bench.records import volume_of
 from bambola.core.figure import Brief, Document, Figure, Part, Seat
 from bambola.core.order import OrderConflictError
+from bambola.core.piece.standing import course_of, standing_after
 from bambola.core.plan import Plan, make_plan
-from bambola.core.plan.counter.standing_after import standing_after
 from bambola.core.plan.counter.weighing import (
     covered,
     laid_fact,
@@ -111,8 +111,9 @@ def test_what_is_left_out_is_there_with_what_it_lies_in() -> None:
     )  # fmt: skip
     plan = make_plan(figure_of(*one_ball(30).parts, within), Brief(), default_bench())
     assert not [step for step in plan.steps if step.part == "within"]
-    assert standing_after(plan, 0).states["within"] == "to come"
-    assert standing_after(plan, len(plan.steps)).states["within"] == "joined"
+    course = course_of(plan, default_bench())
+    assert standing_after(course, 0).states["within"] == "to come"
+    assert standing_after(course, len(plan.steps)).states["within"] == "joined"
 
 
 @examples(25)
@@ -124,7 +125,8 @@ def test_a_figure_grows_step_by_step_and_ends_whole(figure: Figure, share: float
         return
     rank = {"to come": 0, "made": 1, "joined": 2}
     n = round(share * len(plan.steps))
-    before, after = standing_after(plan, max(0, n - 1)), standing_after(plan, n)
+    course = course_of(plan, default_bench())
+    before, after = standing_after(course, max(0, n - 1)), standing_after(course, n)
     for part in before.states:
         assert rank[before.states[part]] <= rank[after.states[part]]
     for part, state in after.states.items():
@@ -140,12 +142,13 @@ def test_a_figure_grows_step_by_step_and_ends_whole(figure: Figure, share: float
         *(after.made.copies if after.made else ()),
     ):
         drawn = figure.by_id[copy.part.id]
-        coated = bool({f"coat:{copy.part.id}", f"detail:{copy.part.id}"} & done)
+        coat = f"coat:{copy.part.id}"  # what is of one wool has none, and its colour from the first
+        coated = coat in done or coat not in {s.key for s in plan.steps}
         assert (copy.part.coat is not None) == (drawn.coat is not None and coated)
         rows = [s.key for s in plan.steps if s.key.startswith(f"fur:{copy.part.id}:")]
         furred = done >= set(rows)  # a drawn detail has none, and is furred with it
         assert bool(copy.part.furs) == (bool(drawn.furs) and furred)
-    end = standing_after(plan, len(plan.steps))
+    end = standing_after(course, len(plan.steps))
     # What is left out of the steps is there with what it lies in.
     assert set(end.states.values()) == {"joined"} and end.made is None
 

@@ -19,7 +19,7 @@ from pytestqt.qtbot import QtBot
 from bambola.core.methods import card_for, slots
 from bambola.core.methods.amounts import pinch_of
 from bambola.core.order import moved, places_for, tally
-from bambola.core.plan.counter.standing_after import standing_after
+from bambola.core.piece.standing import course_of, standing_after
 from bambola.core.plan.making.jobs import lightness
 from bambola.demo import BADGER, TOAD
 from bambola.desk.shell.stations import ORDER, RESIZE
@@ -181,16 +181,16 @@ def test_the_figure_stands_as_far_as_it_is_made(
 ) -> None:
     plan = window.studio.plan
     assert plan is not None
-    order = keys(window)
-    before, after = (standing_after(plan, order.index("join:head") + n) for n in (0, 2))
+    order, course = keys(window), course_of(plan, window.studio.bench)
+    before, after = (standing_after(course, order.index("join:head") + n) for n in (0, 2))
     assert before.states["head"] == "made" and after.states["head"] == "joined"
-    assert standing_after(plan, 0).joined is None
-    whole = standing_after(plan, len(order))
+    assert standing_after(course, 0).joined is None
+    whole = standing_after(course, len(order))
     assert set(whole.states.values()) == {"joined"} and whole.joined is not None
     assert len(whole.joined.copies) == len(plan.solids.placement.copies)
     assert len(whole.joined.fittings) == len(plan.solids.placement.fittings)
     counts = [
-        sum(s == "joined" for s in standing_after(plan, n).states.values())
+        sum(s == "joined" for s in standing_after(course, n).states.values())
         for n in range(len(order))
     ]
     assert counts == sorted(counts)

@@ -64,7 +64,8 @@ class Shown:
     tip. Its size is ``length``, ``width`` and ``thickness`` (mm), its ``widths`` at base, middle and tip are
     across that length; but what is no limb and lies on something with its side is measured from the skin it
     lies on: its thickness is how far it stands out, and its widths are near its foot, half way up and near
-    its top. ``girth`` is how far it is round outside (mm) where something else is in it all along, else 0."""
+    its top. ``girth`` is how far it is round outside (mm) where something else is in it all along, else 0.
+    ``begins`` is where on its own line it begins to show (mm)."""
 
     along: float
     length: float
@@ -73,13 +74,14 @@ class Shown:
     widths: tuple[float, float, float]
     is_flat: bool = False
     girth: float = 0.0
+    begins: float = 0.0
 
     def scaled(self, s: float) -> Shown:
         """The same ``s`` times as large."""
         base, middle, tip = self.widths
         return Shown(
             self.along * s, self.length * s, self.width * s, self.thickness * s,
-            (base * s, middle * s, tip * s), self.is_flat, self.girth * s,
+            (base * s, middle * s, tip * s), self.is_flat, self.girth * s, self.begins * s,
         )  # fmt: skip
 
 
@@ -244,14 +246,14 @@ def shown_of(shape: Shape, hidden: bytes = b"", begins: float = 0.0) -> Shown:
     base, middle, tip = (2 * np.interp(places, cut.at, cut.wide)).tolist()
     long, widths, girth = high - low, (base, middle, tip), _girth(cut, wool)
     if not _is_on_its_side(shape, cut, wool, rims):
-        return Shown(long, long, width, thickness, widths, False, girth)
+        return Shown(long, long, width, thickness, widths, False, girth, low)
     if isinstance(shape, ChainShape):
         out = thickness * _stands_out(cut, wool)
-        return Shown(long, long, width, out, widths, True, girth)
+        return Shown(long, long, width, out, widths, True, girth, low)
     up = _away_from_its_bed(cut, gone[:, 0])
     if abs(up[2]) > _STEEP:
-        return Shown(long, long, width, thickness, widths, False, girth)
-    return Shown(long, *_from_its_foot(shape, cut, gone, up), True, girth)
+        return Shown(long, long, width, thickness, widths, False, girth, low)
+    return Shown(long, *_from_its_foot(shape, cut, gone, up), True, girth, low)
 
 
 def _girth(cut: Slices, wool: Array) -> float:

@@ -6,8 +6,8 @@ from PyQt6.QtCore import QPoint, QRectF, QSize
 from PyQt6.QtGui import QPainter, QPaintEvent, QPixmap
 from PyQt6.QtWidgets import QWidget
 
+from bambola.core.piece.standing import Course, Standing, course_of, standing_after
 from bambola.core.plan import Plan
-from bambola.core.plan.counter.standing_after import Course, Standing, course_of, standing_after
 from bambola.core.relief import Camera
 from bambola.desk.kit.painters.marks import outline_of
 from bambola.desk.kit.pictures import RenderQueue, RenderRequest, RenderResult
@@ -67,8 +67,8 @@ class AsItStands(QWidget):
         step = 1.16 * placement.height / self.height() / self.devicePixelRatioF()
         step = max(step, 1.5 * placement.height / max(60, self.width()) / 2.0)
         if self._course is None or plan is not self._plan:
-            self._plan, self._course = plan, course_of(plan)
-        self._standing = standing_after(plan, self.n, self._course)
+            self._plan, self._course = plan, course_of(plan, self.studio.bench)
+        self._standing = standing_after(self._course, self.n)
         self._outline = None
         ghost = self._prints.get("ghost")
         if ghost is None or ghost.shot.placement is not placement or ghost.shot.step != step:

@@ -38,8 +38,8 @@ from bambola.core.methods.told import told
 from bambola.core.order import Step
 from bambola.core.order.keys import TaskKey, key_of
 from bambola.core.order.steps import lasting
+from bambola.core.piece.standing import course_of, standing_after
 from bambola.core.plan import Plan
-from bambola.core.plan.counter.standing_after import course_of, standing_after
 from bambola.core.plan.counter.weighing import dress_told, laid_fact
 from bambola.core.relief import Camera, Growing
 from bambola.core.solids import Placement
@@ -55,18 +55,18 @@ class StandingPictures:
     none is larger than ``wide`` by ``high`` mm."""
 
     def __init__(self, plan: Plan, bench: Bench, wide: float, high: float) -> None:
-        self.plan, self._course = plan, course_of(plan)
+        self.plan, self._course = plan, course_of(plan, bench)
         whole = plan.solids.placement
         most = wide * DOTS_PER_MM, high * DOTS_PER_MM
         self._growing = Growing(whole, Camera(turn=14, tip=3), most, bench.colours)
         self._ghost = _faded(Image.fromarray(self._growing.picture(whole).pixels))
         share = min(wide / self._ghost.width, high / self._ghost.height)
         self.size = self._ghost.width * share, self._ghost.height * share
-        self._known: dict[tuple[tuple[str, bool, int, int, int], ...], bytes] = {}
+        self._known: dict[tuple[int, ...], bytes] = {}
 
     def of(self, n: int) -> bytes:
         """The picture after step ``n`` as JPEG; where nothing new is seen, the one before."""
-        shown = standing_after(self.plan, n, self._course).joined
+        shown = standing_after(self._course, n).joined
         look = _look(shown) if shown else ()
         if look not in self._known:
             page = self._ghost.copy()
@@ -76,10 +76,9 @@ class StandingPictures:
         return self._known[look]
 
 
-def _look(shown: Placement) -> tuple[tuple[str, bool, int, int, int], ...]:
-    fitted = len(shown.fittings)
-    parts = (copy.part for copy in shown.copies)
-    return tuple((p.id, p.coat is not None, len(p.furs), len(p.patches), fitted) for p in parts)
+def _look(shown: Placement) -> tuple[int, ...]:
+    """What tells one picture from another: a course gives the very same copy while that looks the same."""
+    return len(shown.fittings), *(id(copy) for copy in shown.copies)
 
 
 def _faded(picture: Image.Image) -> Image.Image:

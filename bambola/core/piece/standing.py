@@ -1,4 +1,7 @@
-"""The figure as it stands after a step: what is joined, what is made and lies beside, what is in hand."""
+"""The figure as it stands after a step: what is joined, what is made and lies beside, what is in hand.
+
+Every piece is as large as the cards tell that it is by then, so that a card that is wrong is seen to be.
+"""
 
 from __future__ import annotations
 
@@ -8,8 +11,12 @@ from dataclasses import dataclass, field, replace
 from functools import cached_property
 from typing import Literal
 
+from bambola.core.bench import Bench
 from bambola.core.figure import Place
 from bambola.core.order.keys import SECOND, Sort, TaskKey, key_of
+from bambola.core.piece.as_told import shape_as_told
+from bambola.core.piece.order_walked import pieces
+from bambola.core.piece.state import Piece
 from bambola.core.plan.making.values import Plan
 from bambola.core.solids import Placement
 from bambola.core.solids.placement import Copy
@@ -24,45 +31,46 @@ class Standing:
     n: int
     states: dict[str, State]
     in_hand: str | None
-    plan: Plan
     done: Done
 
     @cached_property
     def joined(self) -> Placement | None:
         """The joined parts as they look, bare of what is not on them yet; None where there are none."""
-        return _shown(self.plan, self.done, {p for p, s in self.states.items() if s == "joined"})
+        return _shown(self.done, {p for p, s in self.states.items() if s == "joined"})
 
     @cached_property
     def made(self) -> Placement | None:
         """The parts that are made and lie beside, as they look; None where there are none."""
-        return _shown(self.plan, self.done, {p for p, s in self.states.items() if s == "made"})
+        return _shown(self.done, {p for p, s in self.states.items() if s == "made"})
 
 
-def standing_after(plan: Plan, n: int, course: Course | None = None) -> Standing:
-    """The figure after step ``n`` (0: before the first). Who asks at many steps of a plan gives its
-    ``course``."""
-    course = course or course_of(plan)
+def standing_after(course: Course, n: int) -> Standing:
+    """Return the figure after step ``n`` (0: before the first)."""
+    plan = course.plan
     states: dict[str, State] = {
         part: "joined" if joined <= n else "made" if made <= n else "to come"
         for part, (made, joined) in course.since.items()
     }
     step = plan.steps[n - 1] if 0 < n <= len(plan.steps) else None
-    return Standing(n, states, step.part if step else None, plan, Done(n, course))
+    return Standing(n, states, step.part if step else None, Done(n, course))
 
 
 @dataclass(frozen=True)
 class Course:
-    """At which step each task of a plan is done, the first and the last step of each sort of work on a part,
-    and since which step each part, parents first, is made and is joined; and how copies have looked."""
+    """At which step each task of ``plan`` is done, the first and the last step of each sort of work on a
+    part, and since which step each part, parents first, is made and is joined; each piece as it is told after
+    each step; and how copies have looked."""
 
+    plan: Plan
     steps: Mapping[TaskKey, int]
     spans: Mapping[tuple[str, str], tuple[int, int]]
     since: Mapping[str, tuple[float, float]]
+    told: Mapping[str, tuple[tuple[int, Piece], ...]]
     looks: dict[tuple[object, ...], Copy] = field(default_factory=dict)
 
 
-def course_of(plan: Plan) -> Course:
-    """The course of a plan."""
+def course_of(plan: Plan, bench: Bench) -> Course:
+    """Return the course of a plan made for ``bench``."""
     steps: dict[TaskKey, int] = {}
     spans: dict[tuple[str, str], tuple[int, int]] = {}
     for n, step in enumerate(plan.steps, 1):
@@ -78,7 +86,12 @@ def course_of(plan: Plan) -> Course:
         made = min([*begun, *((bearer,) if part.id in left_out else ())], default=math.inf)
         ended = [spans[part.id, sort][1] for sort in ("join", "blend") if (part.id, sort) in spans]
         since[part.id] = made, max([*ended, bearer, made])
-    return Course(steps, spans, since)
+    told: dict[str, list[tuple[int, Piece]]] = {}
+    for n, in_hand in enumerate(pieces(plan, bench), 1):
+        for piece in (in_hand.before, in_hand.after):
+            if piece is not None:
+                told.setdefault(piece.part, []).append((n, piece))
+    return Course(plan, steps, spans, since, {part: tuple(each) for part, each in told.items()})
 
 
 @dataclass(frozen=True)
@@ -113,13 +126,20 @@ class Done:
         """Whether one task is done."""
         return self.course.steps.get(key, self.n + 1) <= self.n
 
+    def told(self, part: str) -> Piece | None:
+        """The piece that a part is by now: with the most wool that is told of it so far, since the second one
+        of a pair begins small again."""
+        so_far = [piece for n, piece in self.course.told.get(part, ()) if n <= self.n]
+        return max(so_far, key=lambda piece: piece.wool_g, default=None)
 
-def _shown(plan: Plan, done: Done, parts: set[str]) -> Placement | None:
-    """These parts where they will be, with coats, patches and fittings only where they are on already."""
+
+def _shown(done: Done, parts: set[str]) -> Placement | None:
+    """These parts where they will be, as large as they are told, with coats, patches and fittings only where
+    they are on already."""
     if not parts:
         return None
-    placement = plan.solids.placement
-    copies = tuple(_look(n, c, done) for n, c in enumerate(placement.copies) if c.part.id in parts)
+    placement = done.course.plan.solids.placement
+    copies = tuple(_look(n, done) for n, c in enumerate(placement.copies) if c.part.id in parts)
     fittings = tuple(
         f
         for f in placement.fittings
@@ -128,21 +148,30 @@ def _shown(plan: Plan, done: Done, parts: set[str]) -> Placement | None:
     return replace(placement, copies=copies, fittings=fittings)
 
 
-def _look(number: int, copy: Copy, done: Done) -> Copy:
+def _look(number: int, done: Done) -> Copy:
     """One copy of a figure as it looks by now; as it has looked before, the very same."""
-    part = copy.part
+    solids = done.course.plan.solids
+    copy, solid = solids.placement.copies[number], solids.measured[number]
+    part, piece = copy.part, done.told(copy.part.id)
     drawn = done.any(part.id, "detail")
-    coated = part.coat is not None and (drawn or done.any(part.id, "coat"))
+    # What is of one wool has its colour from the first.
+    in_one = (part.id, "coat") not in done.course.spans
+    coated = part.coat is not None and (in_one or done.any(part.id, "coat"))
     on = tuple(
         (drawn or done.laid(part.id, place), bool(place.fur) and done.furred(part.id, place))
         for place in part.places
     )
+    sizes = (*piece.size_mm.values(), *piece.across_mm) if piece else ()
     looks = done.course.looks
-    if (number, coated, on) not in looks:
+    if (number, coated, on, sizes) not in looks:
         places = tuple(
             place.replaced(wool=place.wool if laid else None, fur=place.fur if furred else None)
             for place, (laid, furred) in zip(part.places, on, strict=True)
         )
         bare = part.replaced(coat=part.coat if coated else None, places=places)
-        looks[number, coated, on] = replace(copy, part=bare)
-    return looks[number, coated, on]
+        shape = copy.shape
+        if piece is not None and not drawn:
+            finished = done.course.plan.part(part.id).piece
+            shape = shape_as_told(copy, solid, piece, finished)
+        looks[number, coated, on, sizes] = replace(copy, part=bare, shape=shape)
+    return looks[number, coated, on, sizes]
