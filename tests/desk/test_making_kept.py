@@ -12,7 +12,7 @@ from PyQt6.QtWidgets import QApplication, QFileDialog
 from pytestqt.qtbot import QtBot
 
 from bambola.core.bench import Making
-from bambola.core.bench.making import nth_of
+from bambola.core.bench.making import KeptCard, nth_of
 from bambola.core.figure.fields import MOST_NOTE
 from bambola.core.figure.graft import without_part
 from bambola.core.plan import Plan
@@ -225,6 +225,66 @@ def test_a_making_goes_on_with_its_plan_until_the_maker_takes_the_new_one(
     window.make_it()
     qtbot.waitUntil(asked, timeout=20_000)
     assert "Height: 220 mm, it was 240 mm" in pad.begun.accessibleName()
+
+
+def _begin(window: Window, qtbot: QtBot, done: int) -> MakeView:
+    """Begin the demo, and go on by so many steps."""
+    window.open_demo()
+    pad = pad_of(window, [0.0])
+    qtbot.keyClick(pad, Qt.Key.Key_Space)
+    qtbot.waitUntil(lambda: bool(pad.making.cards), timeout=20_000)
+    for _ in range(done - 1):
+        qtbot.keyClick(pad, Qt.Key.Key_Space)
+    return pad
+
+
+def test_the_cards_stay_as_begun_when_the_program_works_them_out_otherwise(
+    started: Callable[[], Window], qtbot: QtBot
+) -> None:
+    """As if another version had told a leg thinner, and had a step that there is none of any more."""
+    window = started()
+    pad = _begin(window, qtbot, 5)
+    at, cards = pad.at, pad.making.cards
+    assert [card.step for card in cards] == [str(step.key) for step in pad.steps]
+    window.order_station.show_make(False)
+    old = KeptCard(step="core:leg:9", text="Wind the legs", lines=("Wind it to 26 mm.",))
+    before = (*cards[: at + 1], old, *cards[at + 1 :])
+    desk = window.bench_desk
+    desk.keep_making(pad.making.replaced(told_as="of another version", cards=before))
+    window.make_it()
+    assert pad.at == at and pad.making.behind == tuple(card.step for card in cards[:at])
+    assert pad.begun.isVisible() and not pad.begun.back.isVisible()
+    assert pad._text.text() == cards[at].text
+    qtbot.keyClick(pad, Qt.Key.Key_W)  # what asks the plan of now is idle
+    qtbot.keyClick(pad, Qt.Key.Key_Space)
+    assert pad.making.at == "core:leg:9" and "Wind it to 26 mm." in pad.words.toPlainText()
+    qtbot.keyClick(pad, Qt.Key.Key_Space)
+    assert pad.making.at == cards[at + 1].step
+    qtbot.keyClick(pad.begun.take, Qt.Key.Key_Space)
+    assert not pad.begun.isVisible() and pad.making.at == cards[at + 1].step
+    qtbot.waitUntil(lambda: pad.making.cards == cards, timeout=20_000)
+    assert pad.at == at + 1 and window.studio.plan and pad.steps == window.studio.plan.steps
+
+
+def test_a_making_of_the_version_before_opens_where_it_was(
+    started: Callable[[], Window], qtbot: QtBot
+) -> None:
+    """It kept no cards: that its numbers may be new is said once."""
+    window = started()
+    pad = _begin(window, qtbot, 7)
+    at, behind = pad.at, pad.making.behind
+    window.order_station.show_make(False)
+    window.bench_desk.keep_making(pad.making.replaced(told_as="", cards=()))
+    window.make_it()
+    assert (pad.at, pad.making.behind) == (at, behind)
+    assert "earlier" in pad.begun.accessibleName() and not pad.words.isVisible()
+    qtbot.keyClick(pad, Qt.Key.Key_Space)
+    assert pad.at == at and window.focusWidget() is pad.begun.take
+    qtbot.keyClick(pad.begun.take, Qt.Key.Key_Space)
+    assert pad.words.isVisible() and (pad.at, pad.making.behind) == (at, behind)
+    window.order_station.show_make(False)
+    window.make_it()
+    assert not pad.begun.isVisible()
 
 
 def test_two_windows_that_begin_another_one_each_begin_two(

@@ -26,14 +26,24 @@ class Sitting(Frozen):
     last: Annotated[str, StringConstraints(max_length=200)] = ""
 
 
+class KeptCard(Frozen):
+    """What the card of a step told when its figure was begun, in the maker's language and units then: what
+    the step is called, its sentences, and when to stop."""
+
+    step: Key
+    text: Note
+    lines: Annotated[tuple[Note, ...], few(100)] = ()
+    stop: Note = ""
+
+
 class Making(Frozen):
     """One figure in the making, or made. The plan it is made by: ``figure`` and ``height_mm``, ``where`` the
     file of the design, as far as it has one, and ``begun`` the design as JSON, as it was when this was begun
-    or its changes last taken. How far it is: the step in hand, those ``behind`` it in their order, minutes
-    and notes by step, what those that were begun are ``planned`` to take by the bench's starting values and
-    their ``sorts`` by firmness and size, the
-    parts whose minutes went into records, what every check of a step came to, how what failed was mended,
-    and the sittings as they really were.
+    or its changes last taken; ``told_as`` is the mark of the plan that was made of it then, and ``cards`` is
+    what its cards told, in their order. How far it is: the step in hand, those ``behind`` it in their order,
+    minutes and notes by step, what those that were begun are ``planned`` to take by the bench's starting
+    values and their ``sorts`` by firmness and size, the parts whose minutes went into records, what every
+    check of a step came to, how what failed was mended, and the sittings as they really were.
 
     What became of it: the day it is ``due``, and the one it was ``finished``, how high it is, what its parts
     weigh (g) and measure (mm) as they came out, ``photographs`` by the names of their files, ``next_time``
@@ -58,6 +68,8 @@ class Making(Frozen):
     mended: dict[str, tuple[Note, ...]] = {}
     sittings: tuple[Sitting, ...] = ()
     begun: Annotated[str, StringConstraints(max_length=8_000_000)] = ""
+    told_as: Key = ""
+    cards: Annotated[tuple[KeptCard, ...], few(4000)] = ()
     due: Day | None = None
     finished: Day | None = None
     reached_mm: Length | None = None
@@ -154,8 +166,8 @@ def nth_of(making: str) -> tuple[str, int]:
 
 
 _SINGLE = (
-    "figure", "height_mm", "where", "at", "behind", "begun", "due", "finished", "reached_mm", "next_time",
-    "price", "sold", "aside",
+    "figure", "height_mm", "where", "at", "behind", "begun", "told_as", "cards", "due", "finished",
+    "reached_mm", "next_time", "price", "sold", "aside",
 )  # fmt: skip
 _BY_KEY = (
     "planned",

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from bisect import bisect_right
-from collections.abc import Callable, Mapping
+from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass
 from html import escape
 
@@ -94,6 +94,13 @@ class StepWords(QTextBrowser):
             f"<p class='care'>{escape(beside.care)}</p>" if beside.care else "",
         ]
         self._html = "".join(paragraphs)
+        self._fit()
+
+    def show_kept(self, lines: Sequence[str], stop: str) -> None:
+        """Show the sentences of a card as they were kept."""
+        said = tr("Stop: {stop}", stop=stop) if stop else ""
+        self._html = "".join(f"<p>{escape(line)}</p>" for line in lines)
+        self._html += f"<p class='stop'>{escape(said)}</p>"
         self._fit()
 
     def clear(self) -> None:

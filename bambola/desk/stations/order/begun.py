@@ -1,15 +1,26 @@
-"""The plan that a making was begun with: once the design has changed, what differs is told, and nothing goes
-on before the maker has taken the new plan or gone back to the old one."""
+"""The plan that a making was begun with.
+
+Once the design has changed, what differs is told, and nothing goes on before the maker has taken the new plan
+or gone back to the old one. Where the program itself works the same design out otherwise than it did then,
+the cards stay as they were until the maker takes the new ones.
+"""
 
 from __future__ import annotations
+
+from collections.abc import Callable, Sequence
+from dataclasses import replace
 
 from pydantic import ValidationError
 from PyQt6.QtCore import QObject, pyqtSignal
 from PyQt6.QtWidgets import QFrame, QLabel, QPushButton, QVBoxLayout, QWidget
 
 from bambola.core.bench import Making
-from bambola.core.facts import RefusedError
+from bambola.core.bench.making import KeptCard
+from bambola.core.facts import NOTHING, RefusedError
 from bambola.core.figure import Document
+from bambola.core.methods.kept_cards import cards_told
+from bambola.core.order import Step
+from bambola.core.order.keys import TaskKey
 from bambola.core.plan import Plan, make_plan
 from bambola.core.plan.counter.differing import Difference, differing
 from bambola.core.quantities import show_length, show_mass
@@ -38,6 +49,18 @@ def begun_with(making: Making, studio: EditorSession) -> Document | None:
         return None  # it was written by another version: what lies on the table goes on
     same = begun.figure == studio.figure and begun.brief == studio.brief
     return None if same else begun
+
+
+def steps_as_begun(cards: Sequence[KeptCard], steps: Sequence[Step]) -> tuple[Step, ...]:
+    """Return the steps that ``cards`` were kept of, in their order: each as it is in ``steps`` now, or, if it
+    is none any more, with nothing but its key."""
+    known: dict[str, Step] = {step.key: step for step in steps}
+    found = []
+    for n, card in enumerate(cards, 1):
+        key = TaskKey(card.step)
+        gone = Step(n, "", None, NOTHING, (), (), None, None, 0.0, (), (), key, "")
+        found.append(replace(known[key], n=n) if key in known else gone)
+    return tuple(found)
 
 
 class LookingBack(QObject):
@@ -70,6 +93,16 @@ class LookingBack(QObject):
             lambda: make_plan(begun.figure, begun.brief, bench), planned, failed
         )
         self._job = job
+
+    def tell_cards(self, plan: Plan, then: Callable[[tuple[KeptCard, ...]], None]) -> None:
+        """Give ``then`` what the cards of ``plan`` tell."""
+        bench, say = self._studio.bench, self._studio.say
+
+        def failed(error: Exception) -> None:
+            if not isinstance(error, (*REFUSALS, CalledOffError)):
+                noted(error)
+
+        self._background.do(lambda: cards_told(plan, bench, say), then, failed)
 
     def call_off(self) -> None:
         """Nobody waits for what was asked any more."""
@@ -119,7 +152,8 @@ def _lines(found: Difference, then: Plan, now: Plan, studio: EditorSession) -> l
 
 
 class BegunSlip(QFrame):
-    """Tells what has changed since the making was begun, and asks which plan goes on."""
+    """Tells what has changed since the making was begun, and asks which plan goes on. ``asks`` is whether it
+    must be answered first."""
 
     taken = pyqtSignal()
     gone_back = pyqtSignal()
@@ -128,6 +162,7 @@ class BegunSlip(QFrame):
         super().__init__()
         self.theme = theme
         self.setObjectName("begun")
+        self.asks = False
         self._words = QLabel()
         self._words.setWordWrap(True)
         self.take, self.back = (
@@ -161,8 +196,11 @@ class BegunSlip(QFrame):
         for button in (self.take, self.back):
             button.setEnabled(False)
 
-    def tell(self, words: str) -> None:
-        """Ask, or with nothing to tell be gone."""
+    def tell(self, words: str, asks: bool = True, has_old: bool = True) -> None:
+        """Ask, or with nothing to tell be gone. Without an answer it goes on unless this ``asks``; it offers
+        the way back if the old plan can be had."""
+        self.asks = asks and bool(words)
+        self.back.setVisible(has_old)
         for button in (self.take, self.back):
             button.setEnabled(True)
         self._words.setText(words)

@@ -10,13 +10,16 @@ from PyQt6.QtGui import QKeyEvent
 from PyQt6.QtWidgets import QLabel, QLineEdit, QPushButton, QWidget
 
 from bambola.core.bench import Making, Record
-from bambola.core.bench.making import Sitting, merged
+from bambola.core.bench.making import KeptCard, Sitting, merged
 from bambola.core.bench.records import Size3
+from bambola.core.methods.kept_cards import mark_of
 from bambola.core.order import Step
 from bambola.core.order.keys import TaskKey
+from bambola.core.plan.counter.carry_on import place_in
 from bambola.core.plan.counter.felted import Felted, felted_at, record_of
 from bambola.core.plan.counter.weighing import weighings
 from bambola.desk.kit.theme import Theme
+from bambola.desk.kit.thread import take_up
 from bambola.desk.session.bench_desk import BenchDesk
 from bambola.desk.session.lesson import Lesson
 from bambola.desk.session.studio import EditorSession
@@ -25,6 +28,7 @@ from bambola.desk.stations.order.begun import (
     LookingBack,
     begun_with,
     on_the_table,
+    steps_as_begun,
 )
 from bambola.desk.stations.order.lesson_boxes import SizeBox
 from bambola.language import tr
@@ -73,12 +77,14 @@ class KeptSteps(QWidget):
     _sitting: tuple[float, str, tuple[Sitting, ...]]
     _of: str
     _before_note: Making | None
+    _is_as_begun: bool
     _read: dict[TaskKey, Record]
 
     @property
     def steps(self) -> tuple[Step, ...]:
-        """The steps of the plan."""
-        return self.studio.plan.steps if self.studio.plan else ()
+        """The steps of the plan, or those it had when this was begun while its cards are shown."""
+        steps = self.studio.plan.steps if self.studio.plan else ()
+        return steps_as_begun(self.making.cards, steps) if self._is_as_begun else steps
 
     @property
     def now(self) -> Step | None:
@@ -89,13 +95,49 @@ class KeptSteps(QWidget):
 
     def look_for_changes(self) -> None:
         """Ask which plan goes on where this was begun with another one."""
-        begun = begun_with(self.making, self.studio)
+        begun, self._is_as_begun = begun_with(self.making, self.studio), False
         if begun is None:
             self.looking_back.call_off()
-            self.begun.tell("")
+            self._look_at_cards()
         else:
             self.begun.wait()
             self.looking_back.ask(begun)
+
+    def _look_at_cards(self) -> None:
+        """Keep to the cards as they were where the program works the same design out otherwise now."""
+        making, plan = self.making, self.studio.plan
+        if plan is None or not making.begun or making.told_as == mark_of(plan):
+            self.begun.tell("")
+            return
+        self._is_as_begun = bool(making.cards)
+        words = (
+            tr(
+                "Bambola now works some of this out otherwise than when it was begun. "
+                "You go on with the cards as they were then."
+            )
+            if making.cards
+            else tr(
+                "This was begun with an earlier Bambola, which told some sizes otherwise. What is done stays "
+                "done; measure it before you go on, since the cards from here on are new."
+            )
+        )
+        self.begun.tell(words, asks=not making.cards, has_old=False)
+        step = self.steps[place_in(self.steps, making)]
+        take_up(self.studio, step)
+
+    def _with_plan(self, making: Making) -> Making:
+        """Return a making that goes by the plan as it is now; its cards are kept as soon as they are told."""
+        plan = self.studio.plan
+        assert plan is not None
+        mark = mark_of(plan)
+        self.looking_back.tell_cards(plan, lambda cards: self._keep_cards(mark, cards))
+        return making.replaced(begun=on_the_table(self.studio), told_as=mark, cards=())
+
+    def _keep_cards(self, mark: str, cards: tuple[KeptCard, ...]) -> None:
+        """Keep what the cards tell of a plan with this mark, if this still goes by it."""
+        if self.making.told_as == mark:
+            self.making = self.making.replaced(cards=cards)
+            self._keep()
 
     def _looked_back(self, words: str) -> None:
         """Ask, or go on where no step is otherwise."""
@@ -107,9 +149,12 @@ class KeptSteps(QWidget):
 
     def take_plan(self) -> None:
         """Go on with the plan as it is now."""
-        self.making = self.making.replaced(begun=on_the_table(self.studio))
+        self._is_as_begun = False
+        self.making = self._with_plan(self.making)
         self._keep()
         self.begun.tell("")
+        if self.steps:
+            take_up(self.studio, self.steps[place_in(self.steps, self.making)])
         self.setFocus()
         self.refresh()
 
@@ -171,7 +216,7 @@ class KeptSteps(QWidget):
     def welcome_back(self) -> str:
         """To one who was away: since when, what lies on the pad, what to fetch for the next steps."""
         sittings, plan = self.making.sittings, self.studio.plan
-        if not sittings or plan is None or self.now is None:
+        if not sittings or plan is None or self.now is None or self._is_as_begun:
             return ""
         away = (self.today() - date.fromisoformat(sittings[-1].day)).days
         if away < AWAY_DAYS:

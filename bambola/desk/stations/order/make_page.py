@@ -185,6 +185,7 @@ class MakePage(KeptSteps):
         self._of = ""
         self._before_note: Making | None = None
         self._read = {}
+        self._is_as_begun = False
         self._since: float | None = None
         self._was_tight = False
         self.today, self._past, self._sitting = date.today, [], (0.0, "", ())

@@ -21,10 +21,9 @@ from bambola.core.plan.counter.weighing import dress_told, laid_fact
 from bambola.desk.kit.hold_view import HoldView
 from bambola.desk.kit.keys import presses_button
 from bambola.desk.kit.step_words import Beside, new_in
-from bambola.desk.kit.thread import place_in_hand, take_up
+from bambola.desk.kit.thread import take_up
 from bambola.desk.running.timers import nudge
 from bambola.desk.session.bench_desk import BenchDesk
-from bambola.desk.stations.order.begun import on_the_table
 from bambola.desk.stations.order.make_page import MakePage
 from bambola.desk.stations.order.rescue_box import RescueBox
 from bambola.files import ExportError
@@ -101,7 +100,9 @@ class MakeView(MakePage):
     @property
     def at(self) -> int:
         """Where the step in hand stands."""
-        return place_in_hand(self.studio)
+        keys: list[str] = [step.key for step in self.steps]
+        step = self.studio.selection.step
+        return keys.index(step) if step in keys else 0
 
     @property
     def now(self) -> Step | None:
@@ -154,7 +155,7 @@ class MakeView(MakePage):
     def step(self, by: int) -> None:
         """Go on to the next step, or back; the clock of the one left is kept. Not before the maker has said
         with which plan, where that has changed."""
-        if by > 0 and self.begun.isVisible():
+        if by > 0 and self.begun.asks:
             self.begun.take.setFocus()
             return
         self._keep_note()
@@ -164,14 +165,12 @@ class MakeView(MakePage):
             now = self.steps[max(0, min(len(self.steps) - 1, self.at + by))]
             take_up(self.studio, now)
             behind = tuple(step.key for step in self.steps[: now.n - 1])
-            begun = self.making.begun or on_the_table(self.studio)
-            before, self.making = (
-                self.making,
-                self.making.replaced(at=now.key, behind=behind, begun=begun),
-            )
+            before, begun = self.making, self.making.begun
+            self.making = before if begun else self._with_plan(before)
+            self.making = self.making.replaced(at=now.key, behind=behind)
             self._note_entry(before, self.making)
             self.welcome.hide()
-        if by > 0 and left is not None:
+        if by > 0 and left is not None and not self._is_as_begun:
             self._record(left)
             self._learn(left)
         self._keep()
@@ -217,7 +216,12 @@ class MakeView(MakePage):
         if step is None or plan is None or not self.isVisible():
             return
         for told in (self.words, self.note):  # its card is none before the plan is agreed upon
-            told.setVisible(self.begun.isHidden())
+            told.setVisible(not self.begun.asks)
+        if self._is_as_begun:
+            self._show_as_begun(step)
+            return
+        for shown in (self.wrong, self.hold, self.picture):
+            shown.show()
         say = self.studio.say
         self._text.setText(say(step.text))
         self.last_time.show_step(step)
@@ -226,14 +230,34 @@ class MakeView(MakePage):
         # One who learns is asked anyway.
         can_be_read = felted is not None and felted.can_be_read
         self.came_out.setVisible(can_be_read and not self.lesson.is_on)
+        self._tell_buttons(step)
+        self.setAccessibleDescription(f"{step.n}: {say(step.text)}")
+        self.figure.show_step(step.n)
+        self._tell_clock()
+
+    def _tell_buttons(self, step: Step) -> None:
+        """The note to a step, and where it goes on and back."""
         if not self.note.hasFocus() or self._before_note is None:
             self.note.setText(self.making.notes.get(step.key, ""))
         self.back.setEnabled(self.at > 0)
         last = self.at == len(self.steps) - 1
         words = tr("Finished") if last else tr("Done, and on (Space)")
         self.under.tell(self.done, words, tr("Finished") if last else tr("Done (Space)"))
-        self.setAccessibleDescription(f"{step.n}: {say(step.text)}")
-        self.figure.show_step(step.n)
+
+    def _show_as_begun(self, step: Step) -> None:
+        """Show what the card of a step told when this was begun."""
+        card = self.making.cards[self.at]
+        self._text.setText(card.text)
+        self.last_time.show_step(step)
+        self.picture.hide()
+        self.words.show_kept(card.lines, card.stop)
+        for button in (self.wrong, self.hold, self.came_out, self.fold):
+            button.hide()  # all these ask the plan of now
+        self._count.setText(tr("{n} of {of}", n=step.n, of=len(self.steps)))
+        self._tell_buttons(step)
+        self.setAccessibleDescription(f"{step.n}: {card.text}")
+        known = self.studio.plan.steps if self.studio.plan else ()
+        self.figure.show_step(next((s.n for s in known if s.key == step.key), self.figure.n))
         self._tell_clock()
 
     def _tell_sheet(self, step: Step, plan: Plan) -> None:
@@ -357,7 +381,10 @@ class MakeView(MakePage):
         key = Qt.Key(event.key())
         if presses_button(event):
             return
-        if Qt.Key.Key_1 <= key <= Qt.Key.Key_9:
+        is_digit = Qt.Key.Key_1 <= key <= Qt.Key.Key_9
+        if self._is_as_begun and (is_digit or key in _OF_NOW):
+            return  # these ask the plan of now
+        if is_digit:
             self.answer(int(key) - int(Qt.Key.Key_0))
         elif key in _KEYS:
             _KEYS[key](self)
@@ -383,3 +410,5 @@ _KEYS: dict[Qt.Key, Callable[[MakeView], object]] = {
     Qt.Key.Key_Escape: lambda view: view.left.emit(),
 }
 """What a key does at the pad; digits answer the checks."""
+_OF_NOW = (Qt.Key.Key_W, Qt.Key.Key_M, Qt.Key.Key_T, Qt.Key.Key_H)
+"""Keys that ask the plan as it is now, and are idle while the cards are those begun with."""
