@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import random
 from collections.abc import Sequence
 
 from hypothesis import strategies as st
@@ -262,3 +263,57 @@ def figures(draw: st.DrawFn) -> Figure:
         nodes, wires = (), ()
     bones = (Bone(a="a", b="b"), Bone(a="b", b="c")) if wires else ()
     return figure_of(*parts, fittings=(eye, prop), nodes=nodes, bones=bones, wires=wires)
+
+
+def made_up_animal(seed: int) -> Figure:
+    """An animal of random proportions that stands as animals do: a body, a head on a neck or without one, two
+    or four legs, perhaps arms, ears, a snout and a tail, some with a coat of their own."""
+    rng = random.Random(seed)
+    by = rng.uniform
+    parts: list[Part] = []
+
+    def add(id: str, shape: Shape, on: str | None, seat: Seat, pair: bool = False) -> None:
+        coat = Coat(wool=rng.choice(["cream", "charcoal", "woad"])) if rng.random() < 0.7 else None
+        more = {"parent": on, "seat": seat, "pair": pair, "core": "core-batt", "coat": coat}
+        parts.append(Part(id=id, name=id.title(), shape=shape, **more))
+
+    def limb(run: float, thick: float, taper: float) -> Limb:
+        bend = by(-0.15, 0.15) * run
+        middle = thick * (1 + taper) / 2
+        joints = (0.0, 0.0, thick), (bend, run / 2, middle), (0.0, run, thick * taper)
+        return Limb(joints=tuple(Joint(x=0, y=y, z=z, diameter=d) for y, z, d in joints))
+
+    is_upright = rng.random() < 0.5
+    wide = by(35, 60)
+    egg = Ball(width=wide, depth=wide * by(0.8, 1.1), height=by(45, 90), taper=by(0, 0.3))
+    add("body", egg, None, Seat(tilt=Tilt(nod=0 if is_upright else 90)))
+    head, end = by(0.5, 0.9) * wide, 1.0 if is_upright else 0.9
+    skull = Ball(width=head, depth=head, height=head * by(0.9, 1.2))
+    level = Tilt(nod=0 if is_upright else -90)
+    if rng.random() < 0.4:
+        neck = limb(by(15, 40), head * 0.4, by(0.7, 1.0))
+        add("neck", neck, "body", Seat(along=end, sink=6, tilt=Tilt(nod=0 if is_upright else -50)))
+        add("head", skull, "neck", Seat(along=1.0, sink=head * 0.15))
+    else:
+        add("head", skull, "body", Seat(along=end, sink=head * by(0.15, 0.3), tilt=level))
+    run, thick = by(30, 70), by(9, 20)
+    down, at = (Tilt(nod=180), by(60, 100)) if is_upright else (Tilt(nod=90), by(30, 60))
+    legs = {"leg": 0.2} if is_upright else {"hindleg": 0.25, "foreleg": 0.75}
+    for name, along in legs.items():
+        seat = Seat(along=along, around=at, sink=thick / 2, tilt=down)
+        add(name, limb(run, thick, by(0.6, 1.0)), "body", seat, pair=True)
+    if is_upright and rng.random() < 0.7:
+        seat = Seat(along=by(0.65, 0.85), around=90, sink=4, tilt=Tilt(lean=by(100, 170)))
+        add("arm", limb(by(25, 50), by(8, 15), by(0.6, 1.0)), "body", seat, pair=True)
+    if rng.random() < 0.7:
+        seat = Seat(along=0.45, sink=head * by(0.1, 0.3), tilt=Tilt(nod=90))
+        add("snout", ball(head * by(0.3, 0.6)), "head", seat)
+    if rng.random() < 0.7:
+        seat = Seat(along=0.85, around=70, sink=3, tilt=Tilt(lean=by(10, 50)))
+        sheet = Leaf(length=by(12, 35), width=by(8, 16), thickness=by(3, 5))
+        add("ear", sheet, "head", seat, pair=True)
+    if rng.random() < 0.7:
+        nod = by(-140, -60) if is_upright else by(120, 200)
+        seat = Seat(along=0.12, around=180, sink=4, tilt=Tilt(nod=nod))
+        add("tail", limb(by(15, 60), by(6, 16), by(0.4, 1.0)), "body", seat)
+    return figure_of(*parts)

@@ -261,6 +261,20 @@ class Put:
     told: Told
     rings: Array
     is_wound: bool
+    is_pressed: bool
+    """Whether its base was left soft and is pressed on."""
+
+    def shadow(self, view: str) -> Any:
+        """The outline of it in a view. A soft base that is pressed on a slanting seat gives way: it is
+        as much longer on the far side as it is shorter on the near one, so it is drawn on as far as the part
+        is."""
+        own = shadow(self.rings, view)
+        if not self.is_pressed or self.told.section != "round":
+            return own
+        further = (self.rings[0] - self.rings[1]).mean(axis=0)
+        further *= self.told.across[0] / 2 / max(np.linalg.norm(further), 1e-9)
+        base = shadow(np.stack([self.rings[0] + further, self.rings[0]]), view)
+        return shapely.union(own, base.intersection(drawn_shadow(self.copy, view)))
 
     @cached_property
     def solid(self) -> m3.Manifold:
@@ -288,9 +302,11 @@ def put_together(plan: Plan, data: dict[str, Any]) -> list[Put]:
             part.parent == copy.part.id and part.seat.along >= 0.9
             for part in plan.resized.figure.parts
         )
-        rings = told_rings(copy, next(bearers, None), told, wound, capped)
+        bearer = next(bearers, None)
+        rings = told_rings(copy, bearer, told, wound, capped)
         placed = rings @ copy.matrix[:3, :3].T + copy.matrix[:3, 3]
-        found.append(Put(copy, told, placed, wound))
+        is_pressed = bearer is not None and made[copy.part.id] == "apart"
+        found.append(Put(copy, told, placed, wound, is_pressed))
     return found
 
 
@@ -305,10 +321,10 @@ def off_by(plan: Plan, put: list[Put]) -> Iterator[tuple[str, str, float, float]
     for view in VIEWS:
         drawn = [drawn_shadow(copy, view) for copy in copies]
         shadows = [
-            shadow(told[id(copy)].rings, view) if id(copy) in told else as_drawn
+            told[id(copy)].shadow(view) if id(copy) in told else as_drawn
             for copy, as_drawn in zip(copies, drawn, strict=True)
         ]
-        whole, line = shapely.union_all(drawn), shapely.union_all(shadows).boundary
+        whole, line = shapely.union_all(drawn), shapely.union_all(shadows).buffer(0).boundary
         for copy, own in zip(copies, drawn, strict=True):
             # What of its own outline is the figure's.
             seen = own.boundary.intersection(whole.boundary.buffer(1e-3))

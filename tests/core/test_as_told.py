@@ -10,13 +10,16 @@ import pytest
 import shapely
 
 from bambola.core.export.json_plan import plan_data
+from bambola.core.figure import Brief
+from bambola.core.order.schools import SCHOOLS
 from bambola.core.piece.standing import Course, course_of, standing_after
-from bambola.core.plan import Plan
-from bambola.core.solids import Copy, outline_of_copy
+from bambola.core.plan import Plan, make_plan
+from bambola.core.solids import Copy, outline_of_copy, place
 from bambola.shipped import body_plans, default_bench
 from tests.core.as_told import Put, off_by, put_together, told_cm3
 from tests.core.test_methods import DEMOS, plan_of
 from tests.effort import some
+from tests.figures import made_up_animal
 
 FIGURES = [*DEMOS, *(plan.figure.id for plan in body_plans())]
 TIMES = (0.5, 1.0, 2.2)
@@ -40,6 +43,24 @@ def test_outlines_of_the_pieces_put_together_are_those_of_the_figure(times: floa
     assert len(off) > 250
     assert sum(share > 1 for share, *_ in off) < 0.13 * len(off), off[:10]
     assert off[0][0] < 3.5 and sum(share > 2 for share, *_ in off) < 0.06 * len(off), off[:10]
+
+
+WAYS = [(choice, school) for choice, schools in SCHOOLS.items() for school in schools]
+MADE_UP = max(40, len(WAYS))
+
+
+def test_the_pieces_of_made_up_animals_are_those_animals() -> None:
+    """At three heights, each in another school; a quarter of the limbs lie half in a body."""
+    off = []
+    for seed in some(range(MADE_UP), 6):
+        figure, times = made_up_animal(seed), (*TIMES,)[seed % 3]
+        brief = Brief().at(place(figure).height * times).schooled(*WAYS[seed % len(WAYS)])
+        plan = make_plan(figure, brief, default_bench())
+        put = put_together(plan, json.loads(json.dumps(plan_data(plan, default_bench()))))
+        off += [(far / free, seed, part) for part, _, far, free in off_by(plan, put)]
+    off.sort(reverse=True)
+    assert len(off) > 40 and sum(share > 1 for share, *_ in off) < 0.2 * len(off), off[:10]
+    assert sum(share > 2 for share, *_ in off) < 0.08 * len(off), off[:10]
 
 
 def test_the_badgers_limbs_are_as_thick_as_they_are_drawn() -> None:
