@@ -11,6 +11,7 @@ from bambola.core.figure import Brief, Coat, Figure, Fitting, Fur, Part, Sausage
 from bambola.core.figure import Piece as FittingPiece
 from bambola.core.figure.additions import with_core
 from bambola.core.figure.places import fur_all_over
+from bambola.core.methods import card_for
 from bambola.core.piece import Piece, pieces
 from bambola.core.plan import Plan, make_plan
 from tests.figures import arm_on_post, ball, figure_of, patch
@@ -113,3 +114,29 @@ def test_sockets_are_open_until_their_eyes_are_in(bench: Bench) -> None:
     found = in_hand(make_plan(large().replaced(fittings=(eye,)), Brief(), bench), bench)
     assert found["socket:eye"].holes == ("eye",)
     assert found["fit:eye"].holes == () and found["fit:eye"].carries == ("eye",)
+
+
+@pytest.mark.parametrize(
+    ("across", "out", "is_shell"), [(66, 8, True), (90, 30, False), (66, 36, False)]
+)
+def test_a_thin_layer_over_most_of_a_head_is_a_sheet(
+    bench: Bench, across: float, out: float, is_shell: bool
+) -> None:
+    """One ball over another, by their caps beyond the plane in which they meet: the sheet has the area
+    between inside and outside. What is thicker, or covers less, is a piece of its own."""
+    r, big = across / 2, 30.0
+    hair = Part(id="hair", name="Hair", parent="head", shape=ball(across), core="walnut",
+                seat=Seat(along=1.0, sink=big + r - out))  # fmt: skip
+    head = Part(id="head", name="Head", shape=ball(60), core="core-batt")
+    plan = make_plan(figure_of(head, hair), Brief(), bench)
+    piece = in_hand(plan, bench)["core:hair:1"]
+    assert (piece.section == "sheet", plan.part("hair").made == "in place") == (is_shell, is_shell)
+    if is_shell:
+        plane = (out**2 + big**2 - r**2) / (2 * out)
+        high, inside = r + out - plane, big - plane
+        area = math.pi * (r * high + big * inside)
+        net = math.pi / 3 * (high**2 * (3 * r - high) - inside**2 * (3 * big - inside))
+        wide = math.sqrt(4 * area / math.pi)
+        assert list(piece.size_mm.values()) == pytest.approx([wide, wide, net / area], rel=0.02)
+        step = next(s for s in plan.steps if s.key == "core:hair:1")
+        assert {"shell.lay", "shell.rim"} <= {one.kind for one in card_for(plan, step, bench).how}

@@ -131,7 +131,7 @@ class At:
         """How thick the finished piece is at its base, in its middle and near its tip; nothing where it is as
         thick all along, or is no limb, rope or cone."""
         copy, solid = self.placed
-        if copy.shape.start_form == "ball" or copy.shape.flat or self.is_ring:
+        if copy.shape.start_form == "ball" or self.section in ("sheet", "ring"):
             return None
         base, middle, tip = taper_of(copy, solid, self.finished[1])
         return (base, middle, tip) if min(base, tip) < TAPERS * max(base, middle, tip) else None

@@ -163,7 +163,7 @@ def _core(part: PartJob, work: Work) -> Iterator[Task]:
         text = (
             fact("step.draw-out", of=bearer, **slots)
             if part.drawn
-            else fact("step.in-place", **slots)
+            else fact("step.shell" if part.shell else "step.in-place", **slots)
         )
         yield Task(key_of("core", part.id, 1), "shape", part.id, text,
                    part.needle, wool, squeeze, (NEEDLE_CARE,))  # fmt: skip

@@ -63,8 +63,9 @@ class PartJob:
     What is ``left_out`` lies within its neighbours; one that is ``coreless`` is all of its coat's wool. What
     its parent is ``built_round`` is put on before the last round of the parent's core. A ``wound`` part has
     its wool wound on its wire with glue, since needles would find the wire; the wire of a ``taped`` one is
-    taped, since so little wool would spin on it; a ``drawn`` one is drawn out of what it sits on. ``lines``
-    are those of its insets that are so narrow that they are drawn with a thread. It is felted round what is
+    taped, since so little wool would spin on it; a ``drawn`` one is drawn out of what it sits on; a
+    ``shell`` is laid over most of that as a sheet. ``lines`` are those of its insets that are so narrow that
+    they are drawn with a thread. It is felted round what is
     ``hard`` in it. One that is ``creased`` is a limb folded to sit; ``furrows`` are pulled in with thread. A
     ``sheet`` of several colours is so thin that they go into one blank. What is of ``stuff`` that is no wool
     is cut and ``fixed``, and counts as a garment: it is put on over what is finished; what
@@ -105,6 +106,7 @@ class PartJob:
     wound: bool = False
     taped: bool = False
     drawn: bool = False
+    shell: bool = False
     lines: frozenset[str] = frozenset()
     hard: str = ""
     creased: bool = False

@@ -29,7 +29,7 @@ def section_of(row: PartPlan, copy: Copy, solid: CopySolid) -> Section:
     place, a sheet, or a ring. See craft.md, 10."""
     if is_ring(copy.part, solid):
         return "ring"
-    if copy.shape.flat or solid.is_cap:
+    if copy.shape.flat or solid.is_shell:
         return "sheet"
     if row.made in ("in place", "detail"):
         return "lump"
@@ -38,7 +38,7 @@ def section_of(row: PartPlan, copy: Copy, solid: CopySolid) -> Section:
 
 def taper_of(copy: Copy, solid: CopySolid, across: float) -> Size3:
     """Return how thick a piece of that part, ``across`` wide by now, is at base, middle and tip (mm)."""
-    if is_ring(copy.part, solid):
+    if is_ring(copy.part, solid) or solid.is_shell:
         return across, across, across
     base, middle, tip = (mm * across / solid.seen.width for mm in solid.seen.widths)
     return base, middle, tip

@@ -62,7 +62,7 @@ class CopySolid:
     ``whole_mm3`` the volume of its shape alone; ``left`` how much of its width, depth and length earlier
     parts leave of it, as shares, and ``seen`` is what shows along its line. ``patches_mm2`` is
     the exposed area of each of its patches, ``edges_mm`` the length of their edges, of which as much is taken
-    to be buried as of the patch.
+    to be buried as of the patch. ``covers`` is the share that it lies on of the skin of what bears it.
     """
 
     net_mm3: float
@@ -76,6 +76,7 @@ class CopySolid:
     whole_mm3: float
     left: tuple[float, float, float]
     seen: Shown
+    covers: float = 0.0
 
     @property
     def shows(self) -> float:
@@ -84,8 +85,14 @@ class CopySolid:
 
     @property
     def is_cap(self) -> bool:
-        """Whether so little of it shows that it is no body set on another, but a cap laid on it."""
-        return self.shows < CAP_SHARE
+        """Whether it is no body set on another, but a cap laid on it: so little of it shows, or it is a
+        shell."""
+        return self.is_shell or self.shows < CAP_SHARE
+
+    @property
+    def is_shell(self) -> bool:
+        """Whether it is a thin layer over most of what bears it, such as hair."""
+        return self.covers >= SHELL_COVERS and self.shows < SHELL_SHOWS
 
     def scaled(self, s: float) -> CopySolid:
         """The same copy ``s`` times as large."""
@@ -101,6 +108,7 @@ class CopySolid:
             self.whole_mm3 * s**3,
             self.left,
             self.seen.scaled(s),
+            self.covers,
         )
 
 
@@ -200,7 +208,13 @@ def measure_solids(
         ]
         worth = alone_worth(shape, places)
         thins = root.thins_mm if root else 0.0
-        measured.append(_less(shape, worth, shares, thins).scaled(scale))
+        on = next((c for c in copies if c.part.id == copy.part.parent), None)
+        bearer = (
+            alone_worth(_normal_shape(on.shape, scale), _normal_places(on.part, figure, scale))
+            if on
+            else None
+        )
+        measured.append(_less(shape, worth, shares, bearer, thins).scaled(scale))
     return Solids(placement, tuple(measured), near)
 
 
@@ -398,9 +412,20 @@ def _symmetric(shape: Shape) -> bool:
 
 CAP_SHARE = 0.25
 """A part of which less than a quarter shows is a cap. Judged. See craft.md, 2."""
+SHELL_COVERS = 0.4
+"""A part that lies on so much of the skin of what bears it covers most of it: a half, less its rim. Judged.
+See craft.md, 10."""
+SHELL_THIN = 0.35
+"""A shell is thinner than this share of its inner radius. Judged. See craft.md, 10."""
+SHELL_SHOWS = 1 - (1 + SHELL_THIN) ** -3
+"""As much then shows of its shape: of two balls about one centre what lies between them. Derived."""
 
 
-def _less(shape: Shape, alone: Worth, shares: Sequence[Worth], thins_mm: float) -> CopySolid:
+def _less(
+    shape: Shape, alone: Worth, shares: Sequence[Worth], bearer: Worth | None, thins_mm: float
+) -> CopySolid:
+    """Return what a shape is worth less what it ``shares``; by itself its ``bearer`` is worth so much."""
+    joined = sum(share.join_mm2 for share in shares)
     net = max(0.0, alone.volume - sum(share.volume for share in shares))
     x, y, z = (
         (alone.moment[k] - sum(share.moment[k] for share in shares)) / net if net > 1e-6 else 0.0
@@ -412,7 +437,7 @@ def _less(shape: Shape, alone: Worth, shares: Sequence[Worth], thins_mm: float) 
         net,
         max(0.0, alone.skin - sum(share.skin for share in shares)),
         (x, y, z),
-        sum(share.join_mm2 for share in shares),
+        joined,
         sum(share.join_line_mm for share in shares),
         patches,
         tuple(
@@ -423,6 +448,7 @@ def _less(shape: Shape, alone: Worth, shares: Sequence[Worth], thins_mm: float) 
         alone.volume,
         _left(alone.box, [share.box for share in shares]),
         shown_of(shape, hidden, thins_mm),
+        joined / bearer.skin if bearer and bearer.skin > 0 else 0.0,
     )
 
 

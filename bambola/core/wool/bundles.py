@@ -51,6 +51,8 @@ def piece_size(copy: Copy, solid: CopySolid, cm3: float) -> Size:
     worn = copy.part.stuff is not None or (copy.part.garment and copy.part.garment.bought)
     if is_ring(copy.part, solid) and not worn:
         return ring_size(copy.part, solid, cm3)
+    if solid.is_shell and not worn:
+        return shell_size(copy.shape, solid, cm3)
     return shown(copy.shape, solid)
 
 
@@ -80,6 +82,15 @@ def ring_size(part: Part, solid: CopySolid, cm3: float, coat_mm: float = 0.0) ->
         return {"along": long, "across": full, "through": thick}
     wide = max(full - 2 * coat_mm, full / 2)
     return {"along": long, "across": wide, "through": cm3 * 1000 / (long * wide)}
+
+
+def shell_size(shape: Shape, solid: CopySolid, cm3: float) -> Size:
+    """Return the sheet that a shell of ``cm3`` is laid as (mm): an oval of the area in the middle of its
+    wall, of the proportions of its two longest sides."""
+    area = (solid.exposed_mm2 + solid.join_mm2) / 2
+    *_, wide, long = sorted(extents(shape).values())
+    across, slim = math.sqrt(4 * area / math.pi), math.sqrt(wide / long)
+    return {"along": across / slim, "across": across * slim, "through": cm3 * 1000 / area}
 
 
 def form_of(part: Part, solid: CopySolid) -> StartForm:

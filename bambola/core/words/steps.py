@@ -39,6 +39,7 @@ SENTENCES: dict[str, str | Plural] = {
     "step.bend-and-bind": N_("Bend {wire} along its marks and bind it"),
     "step.detail": N_("Draw {part} with a thread of wool{pair}"),
     "step.in-place": N_("Build {part} in place from a pinch{pair}{soft}{alone}"),
+    "step.shell": N_("Lay {part} as a sheet and felt it in its place{pair}{alone}"),
     "step.tape": N_("Tape the wire of {part}{pair}"),
     "step.draw-out": N_("Draw {part} out of the {of:lower}{pair}{soft}{alone}"),
     "step.skin": N_("Stroke the bare skin with glue and soap"),

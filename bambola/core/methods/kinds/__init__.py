@@ -16,6 +16,7 @@ _IN_ORDER = (
     "detail",
     "drawn_out",
     "in_place",
+    "shell",
     "glue_wound",
     "rounds",
     "wrap_limb",

@@ -74,7 +74,7 @@ def _card(at: At) -> Card:
 
 
 def _fits(at: At) -> bool:
-    return at.sort == "core" and at.row.made == "in place"
+    return at.sort == "core" and at.row.made == "in place" and at.section != "sheet"
 
 
 def _picture(at: At, card_: Card) -> Drawing:

@@ -208,6 +208,7 @@ def _job(
         drawn=made == "in place"
         and schools.get("mass") == "one mass"
         and part.id in in_one_mass(figure, bench),
+        shell=made == "in place" and solid.is_shell,
         hard=hard.name if hard else "",
         creased=is_creased(part, figure),
         furrows=part.furrows,

@@ -1,0 +1,66 @@
+"""A thin layer over most of what bears it, such as hair: a sheet laid and felted in its place."""
+
+from __future__ import annotations
+
+from bambola.core.facts import Fact, Mm, Sizes, fact
+from bambola.core.methods import slots
+from bambola.core.methods.at import At
+from bambola.core.methods.drawing import Area, Drawing, Number, Piece, oval
+from bambola.core.methods.parts import SLANTED, SQUARE, card, check, run, stop
+from bambola.core.methods.sketch import across, sides, stab
+from bambola.core.methods.values import Card, Method
+from bambola.core.wool.mending import close
+
+_TUCKED_MM = 6.0
+"""So much wider the sheet is torn all round, to be tucked under its rim: the margin of a blank. See craft.md,
+2."""
+
+
+def _card(at: At) -> Card:
+    long, wide, thick = at.row.piece
+    on = fact("the", name=at.bearer.part.name)
+    deep = thick + slots.DEPTH_MM["coat"]
+    needle = at.step.needle or 38
+    return card(
+        at,
+        "shell",
+        (
+            fact("shell.lay", size=Sizes((long + 2 * _TUCKED_MM, wide + 2 * _TUCKED_MM))),
+            fact("shell.scratch", part=at.called, on=on),
+            Fact("shell.over"),
+            fact("shell.rim", tucked=Mm(_TUCKED_MM)),
+            fact("shell.all", deep=Mm(deep)),
+        ),
+        start=Fact("shell.start"),
+        needles=(
+            run(needle, min(slots.DEPTH_MM["foot"], thick), SLANTED, "first"),
+            run(needle, deep, SQUARE, "then"),
+        ),
+        stops=(stop("thickness", *close(thick)),),
+        until=Fact("shell.until"),
+        checks=(check("nail"), check("four-sides")),
+        scale=Fact("shell.scale"),
+    )
+
+
+def _fits(at: At) -> bool:
+    return at.sort == "core" and at.row.made == "in place" and at.section == "sheet"
+
+
+def _picture(at: At, card_: Card) -> Drawing:
+    """The sheet as it is torn, the rim that is tucked under, and the needle that fixes it."""
+    long, wide, _ = at.row.piece
+    first = card_.needles[0]
+    pieces: list[Piece] = [
+        Area(oval(long + 2 * _TUCKED_MM, wide + 2 * _TUCKED_MM), "wool", "hidden"),
+        Area(oval(long, wide), "wool"),
+        *sides((long, wide), long, wide, 2.5 * _TUCKED_MM),
+        across((-long / 2 - _TUCKED_MM, 0.0), (-long / 2, 0.0), _TUCKED_MM, wide * 0.1),
+        stab((long * 0.36, wide * 0.35), first, 40),
+        Number((-long * 0.3, wide * 0.1), 1),
+        Number((long * 0.42, wide * 0.45), 4),
+    ]
+    return Drawing(tuple(pieces))
+
+
+METHOD = Method("shell", _fits, _card, _picture)
