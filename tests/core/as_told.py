@@ -337,6 +337,22 @@ def off_by(plan: Plan, put: list[Put]) -> Iterator[tuple[str, str, float, float]
             yield name, view, off, max(FREE_MM, FREE * width)
 
 
+def height_told(plan: Plan, put: list[Put]) -> float:
+    """The height by the figure's datum with the pieces as they are told, mm; what has a template is as it is
+    drawn."""
+    told, placement = {id(piece.copy) for piece in put}, plan.solids.placement
+    up, down = np.array([0.0, 0.0, 1.0]), np.array([0.0, 0.0, -1.0])
+    reach = [(p.copy.part.id, p.rings[..., 2].min(), p.rings[..., 2].max()) for p in put]
+    reach += [
+        (copy.part.id, -copy.reach(down), copy.reach(up))
+        for copy in placement.copies
+        if id(copy) not in told and not copy.part.hollow
+    ]
+    datum = plan.resized.figure.datum.part
+    top = max(high for part, _, high in reach if datum in (None, part))
+    return float(top - min(low for _, low, _ in reach))
+
+
 def told_cm3(put: list[Put]) -> Iterator[tuple[Put, float]]:
     """Each piece and its volume, cm³: what is there first is whole, what comes later goes round it."""
     for piece in put:
