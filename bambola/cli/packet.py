@@ -49,6 +49,9 @@ def options(commands: Commands) -> None:
     packet.add_argument(
         "--note", default="", type=in_letters, metavar="TEXT", help=tr("a note for the cover")
     )
+    packet.add_argument(
+        "--at-length", action="store_true", help=tr("cards with all that is done and looked at")
+    )
     packet.add_argument("-o", "--output", type=Path, required=True, metavar="FILE",
                         help=tr("the PDF to be written"))  # fmt: skip
 
@@ -96,6 +99,7 @@ def run(args: argparse.Namespace, words: Words) -> None:
         licence=args.licence,
         note=args.note,
         labels=sheets.get(args.labels),
+        at_length=args.at_length,
         design=(attached_name(args.figure.name), design_of(args.figure)),
     )
     write_made(args.output, packet_pdf(job))

@@ -32,9 +32,9 @@ def _as_told(name: str, times: float) -> tuple[Plan, list[Put]]:
 
 @pytest.mark.parametrize("times", some(TIMES, 1))
 def test_outlines_of_the_pieces_put_together_are_those_of_the_figure(times: float) -> None:
-    """Six of seven parts are within what is allowed; three widths are not enough for a head with a muzzle or a
-    limb that swells, of which none is off by more than twice as much or so. The height is within a hundredth,
-    but for a cub whose legs lie flat."""
+    """Six of seven parts are within what is allowed; three widths are not enough for a head with a muzzle or
+    a limb that swells, of which none is off by more than twice as much or so. The height is within a
+    hundredth, but for a cub whose legs lie flat."""
     off = []
     for name in FIGURES:
         plan, put = _as_told(name, times)

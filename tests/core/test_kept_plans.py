@@ -51,7 +51,8 @@ def test_files_are_written_as_they_were_looked_at_and_in_the_makers_units() -> N
         shown = {re.sub(r"<(?!text|title)[^>]*>", "", text) for text in texts}
         assert not strays(shown, "in"), name
     assert_as_kept("paper", made, PAPER)
-    assert len(pictures["steps"]) == 4 * len(pictures["cards"])  # to a page, each drawn in lines …
+    # Four to a page, each drawn in lines …
+    assert len(pictures["cards"]) == -(-len(pictures["steps"]) // 4)
     assert all(pictures["cards"])  # … and beside them the figure, where that changed
     assert_as_kept("pictures", pictures, PICTURES)
 

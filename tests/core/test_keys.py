@@ -75,7 +75,9 @@ def test_what_is_known_of_a_makers_schools_is_followed_and_the_rest_is_not() -> 
     said = {"face": "before", "ears": "sideways", "hats": "on", "neck": "peg", "wire": "stems"}
     assert followed(said) == {"face": "before", "neck": "peg"}
     assert school_for("face", followed(said)) == "before"
-    assert school_for("ears", followed(said)) == "as they meet"
+    assert school_for("ears", followed(said)) == "one by one"
+    # A school of an older version is the nearest of now.
+    assert followed({"ears": "as they meet"}) == {"ears": "pair first"}
     assert Brief(schools=said).schools == said  # a design keeps what it says
 
 

@@ -14,8 +14,9 @@ from hypothesis import strategies as st
 
 from bambola.cli import main
 from bambola.core.bench import Bench
-from bambola.core.figure import Ball, Brief, Datum, Figure, Part, PoseBend, Seat, Shape, Tilt
+from bambola.core.figure import Ball, Brief, Datum, Figure, Part, Place, PoseBend, Seat, Shape, Tilt
 from bambola.core.figure.additions import with_core
+from bambola.core.figure.places import Band
 from bambola.core.methods import At, Card, SlotError, card_for, method_for, sheet_for, slots
 from bambola.core.methods.amounts import ball_mm, by_hand, paper_mm
 from bambola.core.methods.in_hand import shape_in_hand
@@ -43,6 +44,7 @@ FIGURES |= {
     for way, school in (
         ("eyes", "sewn"),
         ("eyes", "felted"),
+        ("eyes", "clay"),
         ("fur", "middle"),
         ("fur", "locks"),
         ("mass", "one mass"),
@@ -64,6 +66,22 @@ _heron, _whale = DEMOS["marsh-heron"], FIGURES["whale"][0]
 FIGURES["heron, legs wound with glue"] = (
     _heron.figure, _heron.brief.answered("thin-limb:leg", "glue-wound"),
 )  # fmt: skip
+FIGURES["whale, ears pair first"] = (_whale, Brief().schooled("ears", "pair first"))
+_glued = tuple(
+    f.replaced(glued=True, fixed=None) if f.kind == "prop" else f for f in _badger.figure.fittings
+)
+FIGURES["badger, its lantern glued"] = (_badger.figure.replaced(fittings=_glued), _badger.brief)
+_toad = DEMOS["garden-toad"]
+_swirl = Place(id="swirl", wool="charcoal", where=Band(begin=0.4, end=0.5))
+FIGURES["toad with a swirl"] = (
+    _toad.figure.replaced(
+        parts=tuple(
+            p.replaced(places=(*p.places, _swirl)) if p.id == "body" else p
+            for p in _toad.figure.parts
+        )
+    ),
+    _toad.brief,
+)
 FIGURES["whale that hangs"] = (_whale.replaced(stance="hanging"), Brief())
 EACH = [
     (name, share)

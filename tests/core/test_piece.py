@@ -303,7 +303,7 @@ def test_json_tells_the_piece_before_and_after_each_step(bench: Bench) -> None:
     assert first["wool_g"] < last["wool_g"] and first["loose_end_mm"] == 0
     assert set(last["size_mm"]) == {"length", "width", "thickness"} and len(last["across_mm"]) == 3
     coat = by_key["coat:head"]["piece_after"]
-    assert coat["layers"] == ["core", "face-stripes", "coat"]
+    assert coat["layers"] == ["core", "coat"]
     assert (
         coat["volume_cm3"] > last["volume_cm3"]
         and coat["size_mm"]["width"] > last["size_mm"]["width"]

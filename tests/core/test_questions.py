@@ -103,7 +103,7 @@ def test_what_a_design_says_and_nobody_knows_is_told_kept_and_not_followed(
         "The answer to “wings:left” is set aside: there is no such question.",
         "The answer to “join:horn” is set aside: there is no “horn” any more.",
         "The answer “thick” to “gauge:spine” is set aside; it may be a size in mm, as it is sold.",
-        "The way “sideways” of making “face” is set aside; it may be after and before.",
+        "The way “sideways” of making “face” is set aside; it may be before, eyes first and after.",
         "The way of making chosen for “hats” is set aside",
     ):
         assert any(one.startswith(words) for one in told), words

@@ -18,6 +18,7 @@ from pytestqt.qtbot import QtBot
 
 from bambola.core.methods import card_for, slots
 from bambola.core.methods.amounts import pinch_of
+from bambola.core.methods.told import in_short
 from bambola.core.order import moved, places_for, tally
 from bambola.core.piece.standing import course_of, standing_after
 from bambola.core.plan.making.jobs import lightness
@@ -150,14 +151,14 @@ def test_the_sheet_tells_what_a_way_would_change_and_where_before_it_is_taken(
         face.is_unfolded and sheet.cards["white"].isHidden()
     )  # the badger has no white over white
     assert not sheet.more.isVisible()  # all is as usual: nothing is folded away
-    qtbot.waitUntil(lambda: "Moves" in face.told["before"].text())
-    assert face.told["after"].text().endswith("As it is now.")
+    qtbot.waitUntil(lambda: "Moves" in face.told["after"].text())
+    assert face.told["before"].text().endswith("As it is now.")
     joined = keys(window).index("join:head")
-    assert "join:head" in sheet.where.steps and "head" in sheet.where.parts
-    face.ways["before"].click()
-    assert keys(window).index("mark:head") < keys(window).index("join:head") != joined
-    assert "before the head is joined" in face.head.text()
-    assert "before the head is joined" in station.ways.text()
+    assert "mark:head" in sheet.where.steps and "head" in sheet.where.parts
+    face.ways["after"].click()
+    assert keys(window).index("mark:head") > keys(window).index("join:head") != joined
+    assert "after the head is on" in face.head.text()
+    assert "after the head is on" in station.ways.text()
     # Now the others are folded away behind it; one of them by keys alone.
     assert sheet.cards["eyes"].isHidden() and "more as usual" in sheet.more.text()
     qtbot.keyClick(sheet.more, Qt.Key.Key_Space)
@@ -414,6 +415,8 @@ def test_the_steps_follow_the_needles_that_are_ticked(
     window.actions_["make"].trigger()
     window.studio.selection.take_step("coat:head")
     station.make.refresh()
+    assert "Needle 42" in station.make.words.toPlainText()
+    station.make.turn_fold()
     text = station.make.words.toPlainText()
     assert "a 42 needle" in text and "holder" not in text and "38" not in text.split("Stop")[0][60:]
     assert window.bench_desk.base.needles == (42,)
@@ -432,7 +435,8 @@ def test_a_step_whose_card_lacks_a_number_says_so_and_the_others_go_on(
     window.studio.selection.take_step("coat:head")
     station.make.refresh()
     assert "lacks a number" in window.message.text and not station.make.words.toPlainText()
-    station.make.step(-1)
+    window.studio.selection.take_step("core:head:1")
+    station.make.refresh()
     assert "Stop:" in station.make.words.toPlainText()
 
 
@@ -449,7 +453,11 @@ def test_each_step_shows_how_and_until_when_with_its_picture_at_once(
             qtbot.keyClick(make, Qt.Key.Key_Space)
             continue
         card = card_for(plan, step, window.studio.bench)
+        short = make.words.toPlainText()
+        assert all(said(card.how[n - 1]) in short for n in in_short(card)), step.key
+        qtbot.keyClick(make, Qt.Key.Key_H)
         text, bar = make.words.toPlainText(), make.words.verticalScrollBar()
+        assert len(short) < len(text), step.key
         assert all(said(line) in text for line in (*card.how, card.until)), step.key
         assert bar is not None and bar.maximum() == 0, step.key  # nothing has to be scrolled for
         assert make.picture.marks and make.picture.height() > 300, step.key
@@ -508,7 +516,9 @@ def test_work_cards_and_calendar_are_written(
     for step in plan.steps:
         assert said(step.text).split()[-1] in text and f"needle {step.needle or 36}" in text
         card = card_for(plan, step, window.studio.bench)
-        for line in (*card.how, card.until):  # nothing is left off for want of room
+        for line in (
+            card.how[n - 1] for n in in_short(card)
+        ):  # nothing is left off for want of room
             assert said(line).split()[0] in text and said(line).split()[-1] in text
     assert (tmp_path / "c.ics").read_bytes().startswith(b"BEGIN:VCALENDAR")
 

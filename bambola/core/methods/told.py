@@ -11,18 +11,32 @@ from bambola.core.methods.values import Card
 
 @frozen
 class Told:
-    """A card's sentences. ``needles`` is one of each run, ``stop`` sizes and what is felt, ``checks`` how to
-    look with what to do where it is not right, ``why`` the reason behind it all, ``scale`` what another
-    size of the figure would change."""
+    """A card's sentences. ``needles`` is one of each run, ``stop`` sizes and what is felt, ``stop_in_short``
+    the sizes where there are any, ``checks`` how to look with what to do where it is not right, ``why`` the
+    reason behind it all, ``scale`` what another size of the figure would change."""
 
     start: str
     amount: str
     how: tuple[str, ...]
     needles: tuple[str, ...]
     stop: str
+    stop_in_short: str
     checks: tuple[tuple[str, str], ...]
     why: str
     scale: str
+
+
+MOST_IN_SHORT = 4
+"""So many sentences are read at a glance with wool on both hands. Judged. See craft.md, 10."""
+
+
+def in_short(card: Card) -> tuple[int, ...]:
+    """Return the numbers of the sentences that a card is told by at first: those with a size or a part of
+    their own, and others from the first on, as long as there is room."""
+    numbered = range(1, len(card.how) + 1)
+    own = [n for n in numbered if card.how[n - 1].slots]
+    others = [n for n in numbered if n not in own]
+    return tuple(sorted([*own, *others][:MOST_IN_SHORT]))
 
 
 def told(card: Card, say: Callable[[Fact], str]) -> Told:
@@ -34,6 +48,7 @@ def told(card: Card, say: Callable[[Fact], str]) -> Told:
         tuple(map(say, card.how)),
         tuple(say(run.told) for run in card.needles),
         " ".join(part for part in (f"{sizes}." if sizes else "", say(card.until)) if part),
+        f"{sizes}." if sizes else say(card.until),
         tuple((f"{say(c.text)} {say(c.passed)}", say(c.failed)) for c in card.checks),
         say(card.why),
         say(card.scale),

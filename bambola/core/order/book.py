@@ -17,6 +17,8 @@ class Book:
         self.parts = {part.id: part for part in work.parts}
         self._of: dict[tuple[str | None, Sort], list[TaskKey]] = {}
         for key, task in self.tasks.items():
+            if task.sort == "pattern" and key.about != task.part:
+                continue  # clay eyes are no part of what they are made for
             self._of.setdefault((task.part, task.sort), []).append(key)
 
     def of(self, part: str, *sorts: Sort) -> list[TaskKey]:

@@ -8,7 +8,7 @@ from dataclasses import dataclass
 from bambola.core.facts import Fact
 from bambola.core.order.keys import TaskKey
 from bambola.core.order.schools import SCHOOLS, ChoiceId, SchoolId
-from bambola.core.order.tasks import may_pair
+from bambola.core.order.tasks import is_furred_on_the_pad, may_pair
 from bambola.core.order.work import Work
 
 
@@ -81,7 +81,7 @@ CHOICES: tuple[Choice, ...] = (
     Choice("insets", _has_patches),
     Choice(
         "ears",
-        lambda w: any(map(may_pair, w.parts)),
+        lambda w: any(may_pair(w, part) for part in w.parts),
     ),
     Choice("neck", lambda w: w.neck is not None),
     Choice("clothes", _has_clothes),
@@ -117,6 +117,7 @@ CHOICES: tuple[Choice, ...] = (
         _seats_its_head,
         lambda w, key: key.is_of(w.neck or "", "join"),
     ),
+    Choice("fur on parts", lambda w: any(p.furs and is_furred_on_the_pad(w, p) for p in w.parts)),
     Choice("crease", lambda w: any(p.creased for p in w.parts)),
     Choice(
         "blank",

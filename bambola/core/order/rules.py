@@ -12,7 +12,9 @@ from collections.abc import Callable, Iterable, Iterator
 from dataclasses import dataclass
 
 from bambola.core.order.book import Book
-from bambola.core.order.keys import FINISH, GROUND, LOOP, SKIN, STAND, TaskKey, key_of
+from bambola.core.order.keys import FINISH, GROUND, LOOP, SKIN, STAND, Sort, TaskKey, key_of
+from bambola.core.order.tasks import is_furred_on_the_pad
+from bambola.core.order.work import PartJob
 
 Pairs = Iterable[tuple[TaskKey, TaskKey]]
 
@@ -59,6 +61,36 @@ def layers_inside_out(book: Book) -> Iterator[tuple[TaskKey, TaskKey]]:
             yield from _each(book.built(part.id), book.of(part.id, "furrow"))
 
 
+def hard_things_first(book: Book) -> Iterator[tuple[TaskKey, TaskKey]]:
+    """What is of clay is made before all else, and is dry when it is tried."""
+    clay = [key_of("pattern", f.id) for f in book.work.fittings if f.how == "clay"]
+    clay += [
+        k for part in book.work.parts if part.stuff == "clay" for k in book.of(part.id, "pattern")
+    ]
+    others: tuple[Sort, ...] = ("cut", "bend", "hard", "core", "pattern")
+    rest = [key for key, task in book.tasks.items() if task.sort in others and key not in clay]
+    yield from _each(clay, rest)
+
+
+def lower_place_first(book: Book) -> Iterator[tuple[TaskKey, TaskKey]]:
+    """Of two places that overlap the one that is drawn below is laid first, and furrows before eyes."""
+    for part in book.work.parts:
+        keys = {
+            patch.id: key_of("face" if patch.face else "inset", part.id, patch.id)
+            for patch in part.insets
+        }
+        faces = {patch.id for patch in part.insets if patch.face}
+        for patch in part.insets:
+            for below in patch.over:
+                both = keys[below], keys[patch.id]
+                # Pieces of a face have a turn of their own.
+                if not {below, patch.id} <= faces and all(key in book.tasks for key in both):
+                    yield both
+        eyes = [f for f in book.work.fittings if f.part == part.id and f.kind == "eye"]
+        first = (key_of("fit" if f.how == "felted" else "socket", f.id) for f in eyes)
+        yield from _each(book.of(part.id, "furrow"), first)
+
+
 def coat_under_clothes(book: Book) -> Iterator[tuple[TaskKey, TaskKey]]:
     for part in book.work.parts:
         if part.garment and part.parent and not part.built_round:
@@ -93,6 +125,8 @@ def sockets_before_glue(book: Book) -> Iterator[tuple[TaskKey, TaskKey]]:
                 [key_of("socket", fitting.id)],
             )
             yield key_of("socket", fitting.id), key_of("fit", fitting.id)
+            if fitting.how == "clay":
+                yield key_of("pattern", fitting.id), key_of("socket", fitting.id)
         else:
             yield from _each(
                 book.surface(fitting.part) or book.built(fitting.part), [key_of("fit", fitting.id)]
@@ -136,13 +170,36 @@ def fur_from_the_edge(book: Book) -> Iterator[tuple[TaskKey, TaskKey]]:
     for part in book.work.parts:
         rows = book.of(part.id, "fur")
         yield from _in_turn(rows)
-        if part.parent:
+        on_the_pad = book.work.school("fur on parts") == "on the pad"
+        if part.parent and on_the_pad and is_furred_on_the_pad(book.work, part):
+            # The last row hides the join and waits; where the hair hangs over the join, the first is there.
+            lies = {fur.place: fur.lie for fur in part.furs}
+            waits = [
+                row
+                for keys in _by_place(rows)
+                for row in (keys[-1:] if lies[keys[0].place] == "tip" else keys)
+            ]
+            yield from _each([r for r in rows if r not in waits], book.of(part.id, "join")[:1])
+            yield from _each(book.seated(part.id)[-1:], waits)
+        elif part.parent:
             yield from _each(book.seated(part.id)[-1:], rows[:1])
         for child in book.children(part.id):
-            if rows and child.made in ("apart", "on wire") and not child.face:
-                yield from _each(book.seated(child.id)[-1:], rows[:1])
+            worn = child.garment or child.made == "bought"
+            if rows and not worn:
+                seated = book.seated(child.id) or book.surface(child.id) or book.built(child.id)
+                yield from _each(seated[-1:], rows[:1])
             elif rows:
                 yield from _each(rows[-1:], book.seated(child.id)[:1])
+        fitted = [f.id for f in book.work.fittings if f.part == part.id and f.kind in _ON_SKIN]
+        yield from _each((key_of("fit", id) for id in fitted), rows[:1])
+
+
+def _by_place(rows: list[TaskKey]) -> list[list[TaskKey]]:
+    """Rows of fur by the place they cover, those of each in their order."""
+    found: dict[str, list[TaskKey]] = {}
+    for row in rows:
+        found.setdefault(row.place, []).append(row)
+    return list(found.values())
 
 
 def glue_cures(book: Book) -> Iterator[tuple[TaskKey, TaskKey]]:
@@ -263,12 +320,40 @@ def no_pairs(book: Book) -> Iterator[tuple[TaskKey, TaskKey]]:
     yield from ()
 
 
-def face_after_head(book: Book) -> Iterator[tuple[TaskKey, TaskKey]]:
-    after = book.work.school("face") == "after"
+def face_and_head(book: Book) -> Iterator[tuple[TaskKey, TaskKey]]:
+    """What sits on the front of a head: all of it in the hand; or eyes, muzzle and nose there and the rest
+    when it is on; or all of it then."""
+    school = book.work.school("face")
     for part in book.work.parts:
         joined, marks = book.of(part.id, "join", "blend"), book.of(part.id, "mark")
-        if part.parent and marks and joined:
-            yield from _each(joined[-1:], marks) if after else _each(marks, joined[:1])
+        solid, drawn = _of_face(book, part)
+        if not (part.parent and joined and (marks or solid or drawn)):
+            continue
+        if school == "after":
+            yield from _each(joined[-1:], [*marks, *solid, *drawn])
+            continue
+        yield from _each([*marks, *solid], joined[:1])
+        yield from _each(drawn, joined[:1]) if school == "before" else _each(joined[-1:], drawn)
+
+
+def _of_face(book: Book, head: PartJob) -> tuple[list[TaskKey], list[TaskKey]]:
+    """The tasks of a face that are things of their own (muzzle, nose, eyes), and those drawn or laid on the
+    skin (mouth, lids, cheeks), also on what sits on the head."""
+    solid: list[TaskKey] = []
+    fitted = [f.id for f in book.work.fittings if f.part == head.id and f.kind in _ON_SKIN]
+    sorts: tuple[Sort, ...] = ("socket", "fit", "wait")
+    for sort in sorts:
+        solid += [key for id in fitted if (key := key_of(sort, id)) in book.tasks]
+    drawn = book.of(head.id, "face", "furrow")
+    for child in book.children(head.id):
+        if child.face:
+            under = _of_face(book, child)
+            solid += [*book.seated(child.id), *under[0]]
+            drawn += under[1]
+    return solid, drawn
+
+
+_ON_SKIN = ("eye", "nose")
 
 
 def relief_before_marks(book: Book) -> Iterator[tuple[TaskKey, TaskKey]]:
@@ -395,6 +480,7 @@ def props_last(book: Book) -> Iterator[tuple[TaskKey, TaskKey]]:
 RULES: tuple[Rule, ...] = (
     Rule("wire-before-wool", True, wire_before_wool),
     Rule("layers-inside-out", True, layers_inside_out),
+    Rule("lower-place-first", True, lower_place_first),
     Rule("coat-under-clothes", True, coat_under_clothes),
     Rule("stood-on-its-feet", True, stood_on_its_feet),
     Rule("parent-firm", True, parent_firm),
@@ -410,7 +496,8 @@ RULES: tuple[Rule, ...] = (
     Rule("creased-when-joined", True, creased_when_joined),
     Rule("check-the-whole", True, all_done_at_the_end),
     Rule("own-move", False, no_pairs),
-    Rule("face-and-head", False, face_after_head),
+    Rule("hard-things-first", False, hard_things_first),
+    Rule("face-and-head", False, face_and_head),
     Rule("relief-and-marks", False, relief_before_marks),
     Rule("coat-over-the-wound", False, coat_over_what_is_wound),
     Rule("wound-from-where", False, wound_from_where),

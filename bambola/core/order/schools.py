@@ -12,22 +12,22 @@ from typing import Literal, cast
 ChoiceId = Literal[
     "face", "colour", "insets", "ears", "neck", "clothes", "small", "limbs", "near wire", "legs",
     "mass", "firmness", "white", "eyes", "tape", "skin", "fur", "seat", "crease",
-    "blank",
+    "blank", "fur on parts",
 ]  # fmt: skip
 SchoolId = Literal[
-    "after", "before", "each part first", "after joining", "first", "on top", "as they meet",
-    "pair first", "one by one", "by load", "scarf", "peg", "wire", "by opening", "head last",
-    "clothes last", "soft", "firm", "back to back", "one at a time", "stout", "fine", "middle out",
-    "body down", "parts", "one mass", "as drawn", "veil", "core", "glued", "sewn", "felted", "clay",
-    "pins", "thin", "bare", "dry", "glue-soap", "fold", "middle", "locks", "dish", "bump", "crease",
-    "bend", "within",
+    "after", "before", "each part first", "after joining", "first", "on top", "pair first",
+    "one by one", "eyes first", "on the pad", "by load", "scarf", "peg", "wire", "by opening",
+    "head last", "clothes last", "soft", "firm", "back to back", "one at a time", "stout", "fine",
+    "middle out", "body down", "parts", "one mass", "as drawn", "veil", "core", "glued", "sewn",
+    "felted", "clay", "pins", "thin", "bare", "dry", "glue-soap", "fold", "middle", "locks", "dish",
+    "bump", "crease", "bend", "within",
 ]  # fmt: skip
 
 SCHOOLS: dict[ChoiceId, tuple[SchoolId, ...]] = {
-    "face": ("after", "before"),
+    "face": ("before", "eyes first", "after"),
     "colour": ("each part first", "after joining"),
-    "insets": ("first", "on top"),
-    "ears": ("as they meet", "pair first", "one by one"),
+    "insets": ("on top", "first"),
+    "ears": ("one by one", "pair first"),
     "neck": ("by load", "scarf", "peg", "wire"),
     "clothes": ("by opening", "head last", "clothes last"),
     "small": ("soft", "firm"),
@@ -44,8 +44,11 @@ SCHOOLS: dict[ChoiceId, tuple[SchoolId, ...]] = {
     "seat": ("dish", "bump"),
     "crease": ("crease", "bend"),
     "blank": ("within", "on top"),
+    "fur on parts": ("on the pad", "after joining"),
 }
 """The schools of every choice, the usual one first."""
+RENAMED: Mapping[str, SchoolId] = {"as they meet": "pair first"}
+"""Schools by names that designs of earlier versions know, and the nearest of today."""
 WAYS: tuple[ChoiceId, ...] = ("mass", "firmness", "white", "eyes", "fur")
 """Choices of how parts are made, not of their order."""
 
@@ -53,10 +56,11 @@ Followed = Mapping[ChoiceId, SchoolId]
 
 
 def followed(schools: Mapping[str, str]) -> dict[ChoiceId, SchoolId]:
-    """Those of a maker's ``schools`` that are known, by choice."""
+    """Those of a maker's ``schools`` that are known, by choice; those of old names as the nearest of now."""
+    now = {choice: RENAMED.get(school, school) for choice, school in schools.items()}
     return {
         cast(ChoiceId, choice): school
-        for choice, school in schools.items()
+        for choice, school in now.items()
         if school in SCHOOLS.get(cast(ChoiceId, choice), ())
     }
 

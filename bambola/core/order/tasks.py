@@ -267,9 +267,18 @@ def _joining(part: PartJob, work: Work) -> Iterator[Task]:
                    (NEEDLE_CARE, GLUE_CARE) if part.is_pegged else (NEEDLE_CARE,))  # fmt: skip
     if part.is_pegged and not part.wound:
         yield Task(key_of("dry", part.id), "wait", part.id, fact("step.dry-peg", part=called))
+    if not (seam or is_blended(part, work)):
+        return
     yield Task(key_of("blend", part.id), "blend", part.id, fact(f"step.blend{seam}", part=called),
-               38, part.coat or part.core, tug if seam or part.made == "on wire" else (),
+               38, part.skin, tug if seam or part.made == "on wire" else (),
                (NEEDLE_CARE,))  # fmt: skip
+
+
+def is_blended(part: PartJob, work: Work) -> bool:
+    """Whether a veil is laid over where a part meets its bearer: only within one colour, where the seam stays
+    visible. Two colours meet in a line, fur hides it, and what is of a face has its own edge."""
+    bearer = next(job for job in work.parts if job.id == part.parent)
+    return part.skin == bearer.skin and not (part.face or part.furs or bearer.furs)
 
 
 def _join_needle(part: PartJob, work: Work) -> int:
@@ -293,22 +302,22 @@ def left_soft(work: Work, part: PartJob) -> bool:
     return part.small and part.made == "apart" and work.school("small") == "soft"
 
 
-def may_pair(part: PartJob) -> bool:
+def may_pair(work: Work, part: PartJob) -> bool:
     """Whether the two of a pair can be joined to each other before they are joined to their parent: ears,
-    wings and flukes can, which are sheets; two legs or warts would only be in each other's way."""
-    return (
-        part.count == 2
-        and part.made == "apart"
-        and part.flat
-        and not part.garment
-        and part.parent is not None
-    )
+    wings and flukes whose bases touch can, which are sheets; two feet would only be in each other's way."""
+    is_sheet = part.count == 2 and part.made == "apart" and part.flat and not part.garment
+    return is_sheet and part.meets and part.parent is not None and part.id not in work.feet
+
+
+def is_furred_on_the_pad(work: Work, part: PartJob) -> bool:
+    """Whether a part can have its fur before it is joined: an ear, a tail, a wing, on which nothing sits."""
+    bears = {job.parent for job in work.parts} | {fitting.part for fitting in work.fittings}
+    return part.parent is not None and part.made == "apart" and part.id not in bears
 
 
 def pairs_first(work: Work, part: PartJob) -> bool:
-    """Whether they are: by the maker's school, or because they meet."""
-    school = work.school("ears")
-    return may_pair(part) and (school == "pair first" or (school == "as they meet" and part.meets))
+    """Whether they are, by the maker's school."""
+    return may_pair(work, part) and work.school("ears") == "pair first"
 
 
 def _face(work: Work) -> Iterator[Task]:
@@ -345,7 +354,7 @@ def _to_mark(head: PartJob, work: Work) -> list[Fact]:
 
 _FIXING = {
     "glued": "glue",
-    "clay": "glue-clay",
+    "clay": "glue",
     "pinned": "glue-pins",
     "sewn": "sew",
     "felted": "felt-on",
@@ -355,6 +364,9 @@ _FIXING = {
 
 def _fitting(fitting: FittingJob) -> Iterator[Task]:
     called = fact("both" if fitting.count == 2 else "the", name=fitting.name)
+    if fitting.how == "clay":
+        yield Task(key_of("pattern", fitting.id), "cut out", fitting.part,
+                   fact("step.make-clay", what=called), cautions=(CLAY_CARE,))  # fmt: skip
     if fitting.kind == "eye" and fitting.how != "felted":
         sewn = fitting.how == "sewn"
         yield Task(key_of("socket", fitting.id), "mark", fitting.part,
@@ -363,7 +375,7 @@ def _fitting(fitting: FittingJob) -> Iterator[Task]:
     told = fact(f"step.{_FIXING[fitting.how]}", what=called)
     care = {
         "glued": (GLUE_CARE,),
-        "clay": (CLAY_CARE, GLUE_CARE),
+        "clay": (GLUE_CARE,),
         "pinned": (PIN_CARE, GLUE_CARE),
         "felted": (NEEDLE_CARE,),
     }.get(fitting.how, ())

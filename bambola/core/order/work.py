@@ -33,12 +33,14 @@ def called(name: str | Fact, plural: str | None, count: int) -> Fact:
 
 @frozen
 class PatchJob:
-    """A patch of another wool as the order sees it, or the piece of a ``face`` that it is."""
+    """A patch of another wool as the order sees it, or the piece of a ``face`` that it is. It lies ``over``
+    other patches of its part in part."""
 
     id: str
     name: str
     wool: str
     face: str = ""
+    over: tuple[str, ...] = ()
 
 
 @frozen
@@ -117,6 +119,11 @@ class PartJob:
     stuff: str = ""
     fixed: str = ""
     stem: bool = False
+
+    @property
+    def skin(self) -> str:
+        """The wool that is seen of it."""
+        return self.coat or self.core
 
     @property
     def is_pegged(self) -> bool:

@@ -18,7 +18,7 @@ _TOLD_AT = np.array([NEAR_END, 0.5, 1 - NEAR_END])
 """Where base, middle and tip of a piece are measured, as shares of its length."""
 _ENDS_FREE = 0.3
 """A limb that ends nearer than this share of its tip's radius to where it is drawn to ends in a round tip;
-one that ends before goes into what caps it. Judged."""
+one that ends before goes into what caps it. Judged. See craft.md, 10."""
 _SECTIONS = 24
 """Sections of a turned form: its outline is then off by less than a hundredth of its width. Derived."""
 

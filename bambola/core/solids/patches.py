@@ -49,6 +49,24 @@ def place_areas(shape: Shape, skin: Array, places: Sequence[Place]) -> tuple[flo
     return tuple(found)
 
 
+@remembered(512)
+def places_under(shape: Shape, places: tuple[Place, ...]) -> tuple[tuple[str, ...], ...]:
+    """Return for each of ``places``, settled ones, the ids of those before it that it lies over in part: to
+    half a facet of the mesh for pictures."""
+    mesh = mesh_of(shape, Detail.DRAWN)
+    corners = mesh.vertices[mesh.faces]
+    middle, normal = middles(corners), crosses(corners)
+    size = reaches(corners, middle)
+    near = [
+        deep_in(shape, place.where)(middle, normal, float(size.max())) > -size / 2
+        for place in places
+    ]
+    return tuple(
+        tuple(below.id for k, below in enumerate(places[:i]) if (near[i] & near[k]).any())
+        for i in range(len(places))
+    )
+
+
 def _shared(shape: Shape, skin: Array, place: Place, later: Sequence[Place]) -> float:
     """Area in mm² that ``place`` and any of ``later`` have in common."""
     own = deep_in(shape, place.where)

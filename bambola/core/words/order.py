@@ -14,6 +14,12 @@ SENTENCES = {
         "A core comes before its coat and rounds run from the inside out: a needle cannot"
         " firm what lies under a finished surface."
     ),
+    "rule.hard-things-first": N_(
+        "What is of clay is made first: it dries for days while the figure is begun."
+    ),
+    "rule.lower-place-first": N_(
+        "Of two colours that overlap the lower one is laid first: laid after it, it would bury the other."
+    ),
     "rule.coat-under-clothes": N_(
         "What is worn goes on when what it lies on has its coat: afterwards no needle "
         "reaches there."
@@ -113,11 +119,19 @@ SENTENCES = {
     ),
     # Choices: their names, the reason of what is usual, and each way with what is done.
     "choice.face": N_("The face"),
-    "choice.face.why": N_("its look depends on the tilt of the head"),
+    "choice.face.why": N_("a head in the hand can be turned to every side"),
+    "choice.face.before": N_("finished in the hand"),
+    "choice.face.before.does": N_("all of the face is on before the head is joined"),
+    "choice.face.eyes-first": N_("eyes and nose in the hand"),
+    "choice.face.eyes-first.does": N_("mouth, lids and cheeks wait for the tilt of the head"),
     "choice.face.after": N_("after the head is on"),
-    "choice.face.after.does": N_("marks and eyes wait for the join"),
-    "choice.face.before": N_("before the head is joined"),
-    "choice.face.before.does": N_("the head is finished in the hand"),
+    "choice.face.after.does": N_("all of the face waits for the join"),
+    "choice.fur-on-parts": N_("Fur on ears, tails and wings"),
+    "choice.fur-on-parts.why": N_("on the pad it is laid from all sides"),
+    "choice.fur-on-parts.on-the-pad": N_("on the pad"),
+    "choice.fur-on-parts.on-the-pad.does": N_("but for the last row, which hides the join"),
+    "choice.fur-on-parts.after-joining": N_("after joining"),
+    "choice.fur-on-parts.after-joining.does": N_("every row waits for the join"),
     "choice.colour": N_("Colour"),
     "choice.colour.why": N_("contrasting colours stay clean"),
     "choice.colour.each-part-first": N_("each part first"),
@@ -125,15 +139,13 @@ SENTENCES = {
     "choice.colour.after-joining": N_("after joining"),
     "choice.colour.after-joining.does": N_("the coat goes over the joins"),
     "choice.insets": N_("Patches"),
-    "choice.insets.why": N_("the edge is crisper"),
+    "choice.insets.why": N_("it can be moved and mended late"),
     "choice.insets.first": N_("patch first"),
     "choice.insets.first.does": N_("the surround is tucked against it"),
     "choice.insets.on-top": N_("on top of the coat"),
     "choice.insets.on-top.does": N_("the patch is laid on the finished coat"),
     "choice.ears": N_("Ears and other pairs"),
-    "choice.ears.why": N_("a pair that meets stays level"),
-    "choice.ears.as-they-meet": N_("joined first if they meet"),
-    "choice.ears.as-they-meet.does": N_("a pair that touches is joined to each other"),
+    "choice.ears.why": N_("each finds its own place"),
     "choice.ears.pair-first": N_("pair first"),
     "choice.ears.pair-first.does": N_("both are joined to each other, then to the head"),
     "choice.ears.one-by-one": N_("one by one"),

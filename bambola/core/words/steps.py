@@ -96,7 +96,7 @@ SENTENCES: dict[str, str | Plural] = {
     "mark.base": N_("the base of each {name:lower}"),
     "step.sockets": N_("Open the sockets and try {what} dry"),
     "step.glue": N_("Glue in {what}"),
-    "step.glue-clay": N_("Make {what} of clay on wire, and glue them in"),
+    "step.make-clay": N_("Make {what} of clay on wire, and let them dry"),
     "step.glue-pins": N_("Glue in {what}, heads of pins"),
     "step.dimples": N_("Felt the dimples for {what}"),
     "step.sew": N_("Sew on {what}"),

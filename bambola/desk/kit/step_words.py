@@ -40,6 +40,12 @@ def new_in(card: Card) -> tuple[int, ...]:
     return tuple(n for n, one in enumerate(card.how, 1) if one.slots)
 
 
+def gauges(card: Card) -> str:
+    """The needles of a card in the order they are taken, without how deep they go."""
+    found = dict.fromkeys(str(run.gauge) for run in card.needles)
+    return tr("Needle {gauges}", gauges=tr(", then ").join(found))
+
+
 class StepWords(QTextBrowser):
     """The words of a card, as large as they all fit; where even the smallest do not, they scroll."""
 
@@ -59,30 +65,36 @@ class StepWords(QTextBrowser):
         return QSize(self.theme.px(480), self.theme.px(300))
 
     def show_card(
-        self, card: Card, say: Callable[[Fact], str], beside: Beside, folded: bool = False
+        self,
+        card: Card,
+        say: Callable[[Fact], str],
+        beside: Beside,
+        only: Sequence[int] | None = None,
     ) -> None:
-        """Show a card, with what the step adds to it; ``folded``, only those sentences whose numbers are new,
-        without what to look at."""
-        d, said = self.theme.dyes, told(card, say)
-        shown = new_in(card) if folded else range(1, len(said.how) + 1)
+        """Show a card, with what the step adds to it; in short, ``only`` the sentences of these numbers, with
+        amount, needles and when to stop."""
+        d, said, whole = self.theme.dyes, told(card, say), only is None
+        shown = range(1, len(said.how) + 1) if only is None else only
+        needles = said.needles if whole else (gauges(card),) if card.needles else ()
         lines = [(n, said.how[n - 1]) for n in shown]
         how = "".join(
             f"<tr><td width='1%' style='color:{d.madder.name()}; padding-right:10px;'><b>{n}</b></td>"
             f"<td style='padding-bottom:3px;'>{escape(line)}</td></tr>"
             for n, line in lines
         )
-        stop = escape(tr("Stop: {stop}", stop=said.stop))
+        until = said.stop if whole else said.stop_in_short
+        stop = escape(tr("Stop: {stop}", stop=until))
         checks = "".join(
             f"<p class='quiet'>{self._mark(beside, n)}<b>{escape(look)}</b> "
             f"{escape(tr('If not: {do}', do=do))}</p>"
             for n, (look, do) in enumerate(said.checks, 1)
-            if not folded
+            if whole
         )
         paragraphs = [
             f"<p class='take'>{escape(beside.amount)}</p>" if beside.amount else "",
-            f"<p class='quiet'>{escape(said.start)}</p>" if said.start else "",
+            f"<p class='quiet'>{escape(said.start)}</p>" if said.start and whole else "",
             f"<table cellspacing='0' cellpadding='0'>{how}</table>",
-            *(f"<p class='needle'>{escape(line)}</p>" for line in said.needles),
+            *(f"<p class='needle'>{escape(line)}</p>" for line in needles),
             f"<p class='why'>{escape(tr('Why: {why}', why=said.why))}</p>" if beside.why else "",
             f"<p class='quiet'>{escape(tr('At another size: {told}', told=said.scale))}</p>"
             if beside.why and said.scale

@@ -13,6 +13,7 @@ from PyQt6.QtGui import QIcon, QPageLayout, QPageSize, QPainter, QPixmap
 from PyQt6.QtPdf import QPdfDocument
 from PyQt6.QtPrintSupport import QPrintDialog, QPrinter, QPrinterInfo
 from PyQt6.QtWidgets import (
+    QCheckBox,
     QComboBox,
     QDialog,
     QFileDialog,
@@ -99,6 +100,9 @@ class PacketDialog(QDialog):
         self.kinds.setWordWrap(True)
         self.kinds.itemChanged.connect(self._ticked)
         self.kinds.currentRowChanged.connect(self._shown)
+        self.at_length = QCheckBox(tr("Cards at length"))
+        self.at_length.setToolTip(tr("All that is done and looked at, not only the short of it"))
+        self.at_length.toggled.connect(lambda _: self._lay_out())
         self.others = ForOthers(settings, heights)
         self.others.changed.connect(self._lay_out)
         self.told = QLabel()
@@ -126,6 +130,7 @@ class PacketDialog(QDialog):
         left.addWidget(self.labels)
         left.addWidget(self.together)
         left.addWidget(self.kinds, 1)
+        left.addWidget(self.at_length)
         left.addWidget(self.others)
         left.addWidget(self.told)
         right = QVBoxLayout()
@@ -163,6 +168,7 @@ class PacketDialog(QDialog):
             licence=licence,
             note=note,
             labels=label_sheets(self._paper).get(str(self.labels.currentData())),
+            at_length=self.at_length.isChecked(),
             design=(f"{studio.figure.id}.bambola.json", design),
         )
 

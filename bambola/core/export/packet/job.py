@@ -20,7 +20,7 @@ class Job:
     """What is put on paper: the plans from the lowest to the highest, of a design as made, on a bench.
     ``pages`` are kinds by their ids; none means a whole packet. ``maker``, ``licence`` and ``note`` go on the
     cover, and ``design`` is the file that travels within. ``labels`` is the sheet of labels for bags; none is
-    plain paper."""
+    plain paper. Cards are told in short unless ``at_length`` is asked for."""
 
     plans: tuple[Plan, ...]
     figure: Figure
@@ -34,6 +34,7 @@ class Job:
     licence: str = ""
     note: str = ""
     labels: LabelSheet | None = None
+    at_length: bool = False
     design: tuple[str, bytes] | None = None
 
     @property

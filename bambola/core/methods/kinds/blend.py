@@ -10,14 +10,15 @@ from bambola.core.methods.parts import LOW, card, check, run
 from bambola.core.methods.sketch import across, stab
 from bambola.core.methods.values import Card, Method
 
-PAST_MM, SMALL_MM = 15.0, 20.0
-"""A veil reaches so far past a join, half of it on parts thinner than the second. Judged. See
-craft.md, 10."""
+PAST_MM, SMALL_MM, MOST_PAST = 15.0, 20.0, 0.25
+"""A veil reaches so far past a join, half of it on parts thinner than the second, and at most a quarter of
+the part's width. Judged. See craft.md, 10."""
 
 
 def past_mm(at: At) -> float:
     """How far the veil reaches past the join."""
-    return PAST_MM / 2 if min(at.row.to_mm.values()) < SMALL_MM else PAST_MM
+    past = PAST_MM / 2 if min(at.row.to_mm.values()) < SMALL_MM else PAST_MM
+    return min(past, MOST_PAST * at.row.piece[1])
 
 
 def _card(at: At) -> Card:

@@ -29,7 +29,7 @@ def _card(at: At) -> Card:
             Fact("eye.press"),
             Fact("eye.band"),
         ),
-        start=Fact("eye.start-clay" if job.how == "clay" else "eye.start"),
+        start=Fact("eye.start"),
         until=Fact("eye.until"),
         checks=(check("level"), check("glue-rim")),
         scale=Fact("eye.scale"),
@@ -37,14 +37,10 @@ def _card(at: At) -> Card:
 
 
 def _before(at: At) -> Iterator[Fact]:
-    """What is done before the glue: the eye made, or its shank cut to what the head is deep."""
+    """What is done before the glue: the shank cut to what the head is deep."""
     eye, job = at.fitting_mm, at.fitting
     longest = shank_mm(at)
-    if job.how == "clay":
-        yield fact("eye.clay-balls" if job.count == 2 else "eye.clay-ball", eye=Mm(eye))
-        yield fact("eye.clay-wire", stem=Mm(longest))
-        yield Fact("eye.clay-bake")
-    elif job.how == "pinned":
+    if job.how == "pinned":
         yield fact("eye.pin" if eye <= PIN_MM else "eye.pin-bead", eye=Bought(eye))
         yield fact("eye.pin-cut", long=Mm(longest))
     elif longest < 2 * eye:
@@ -69,4 +65,8 @@ def _picture(at: At, card_: Card) -> Drawing:
     )
 
 
-METHOD = Method("eye", lambda at: at.sort == "fit" and at.fitting.glued, _card, _picture)
+def _fits(at: At) -> bool:
+    return at.sort == "fit" and at.fitting.glued and at.fitting.kind == "eye"
+
+
+METHOD = Method("eye", _fits, _card, _picture)

@@ -53,6 +53,8 @@ def _card(at: At) -> Card:
     how = laid_as(place)
     if how == "half-disc":
         return _lid(at, place)
+    if place.face == "cheek":
+        return _cheek(at, place)
     if _is_filled(place):
         return _spot(at, place)
     return _line(at, place, how)
@@ -150,6 +152,28 @@ def _spot(at: At, place: Place) -> Card:
         until=Fact("face-spot.until-both" if both else "face-spot.until"),
         checks=(check("eye-edge"), check("line-place")),
         scale=Fact("face-spot.scale"),
+    )
+
+
+def _cheek(at: At, place: Place) -> Card:
+    """A cheek is soft: a disc of fluff, fixed by its rim alone."""
+    long, wide = piece_mm(at.placed[0].shape, place)
+    both = place.each == 2
+    return card(
+        at,
+        "face-piece",
+        (
+            fact("face-cheek.tease-two" if both else "face-cheek.tease", wide=Mm(max(long, wide))),
+            fact("face-cheek.lay", part=at.called),
+            fact("face-cheek.rim", deep=Mm(slots.SKIN_MM)),
+            Fact("face-cheek.lift"),
+        ),
+        start=Fact("face-cheek.start"),
+        needles=(run(40, slots.SKIN_MM, LOW, "edges"),),
+        stops=_wide(wide),
+        until=Fact("face-cheek.until-both" if both else "face-cheek.until"),
+        checks=(check("line-place"),),
+        scale=Fact("face-cheek.scale"),
     )
 
 

@@ -13,6 +13,7 @@ from bambola.core.methods.drawing import Area, Drawing, Number, Piece, fringe
 from bambola.core.methods.parts import SLANTED, SQUARE, card, check, run, stop
 from bambola.core.methods.sketch import across, stab
 from bambola.core.methods.values import Card, Method
+from bambola.core.order.keys import key_of
 from bambola.core.wool.mending import close
 
 _LIES = 0.2
@@ -21,6 +22,10 @@ _FAN = math.radians(11)
 """How far the fringe is drawn hanging."""
 LEAST_MM = 1.0
 """Where what bears a part rises by less into its end, that gives way by itself. Judged. See craft.md, 10."""
+
+
+SLIT_MM = 4.0
+"""A sheet thinner than this has so thin a fringe that it is tucked into a slit. Judged. See craft.md, 10."""
 
 
 def seat(at: At) -> tuple[float, float, float, float]:
@@ -46,18 +51,25 @@ def _card(at: At) -> Card:
         seated = fact("join.press", wide=Mm(wide), part=at.called)
     else:
         seated = fact("join.rough", part=at.called, wide=Mm(wide))
+    if is_slit(at):
+        first: tuple[Fact | None, ...] = (
+            fact("join.slit", part=at.called, wide=Mm(wide), deep=Mm(fringe)),
+            fact("join.tuck", fringe=Mm(fringe)),
+        )
+    else:
+        first = seated, fact("join.spread", fringe=Mm(fringe)) if fringe else None
     return card(
         at,
         "join",
         (
-            seated,
-            fact("join.spread", fringe=Mm(fringe)) if fringe else None,
+            *first,
             Fact("join.pin"),
             fact("join.drive", sink=Mm(sink)),
             Fact("join.turn"),
             Fact("join.firm-there") if small else None,
+            _meets(at),
         ),
-        start=Fact("join.start-flat" if at.job and at.job.flat else "join.start"),
+        start=Fact("join.start"),
         needles=(
             run(at.step.needle or 38, sink, SLANTED, "all-round"),
             run(40 if small else max(38, at.step.needle or 38), sink, SQUARE, "then"),
@@ -67,6 +79,20 @@ def _card(at: At) -> Card:
         checks=(check("tug"), check("straight"), check("parent-dents")),
         scale=Fact("join.scale"),
     )
+
+
+def is_slit(at: At) -> bool:
+    """Whether the end of a part is tucked into a slit: that of a thin sheet is too little for spokes."""
+    return at.job is not None and at.job.flat and 0 < at.thick < SLIT_MM and at.fringe_mm > 0
+
+
+def _meets(at: At) -> Fact | None:
+    """What is done about the edge where no step of its own blends it."""
+    job, bearer = at.job, at.bearer.part.id
+    if job is None or key_of("blend", job.id) in {step.key for step in at.plan.steps}:
+        return None
+    on = next(each for each in at.plan.work.parts if each.id == bearer)
+    return Fact("join.fluff" if job.skin == on.skin else "join.line")
 
 
 def _fits(at: At) -> bool:

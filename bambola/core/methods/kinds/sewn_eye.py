@@ -52,6 +52,8 @@ def _picture(at: At, card_: Card) -> Drawing:
     )
 
 
-METHOD = Method(
-    "sewn-eye", lambda at: at.sort == "fit" and at.fitting.how == "sewn", _card, _picture
-)
+def _fits(at: At) -> bool:
+    return at.sort == "fit" and at.fitting.how == "sewn" and at.fitting.kind == "eye"
+
+
+METHOD = Method("sewn-eye", _fits, _card, _picture)

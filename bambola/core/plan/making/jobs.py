@@ -22,7 +22,8 @@ from bambola.core.plan.making.loose_ends import is_on_cloth
 from bambola.core.plan.making.ways import in_one_mass
 from bambola.core.resize import Made, rounds
 from bambola.core.solids import CopySolid, Solids
-from bambola.core.solids.patches import stripe_mm
+from bambola.core.solids.patches import places_under, stripe_mm
+from bambola.core.solids.regions import settled
 from bambola.core.wool import PartWool, extents, fur_rows
 
 MOST_LAYERS = 200
@@ -136,6 +137,14 @@ def layers_of(part: Part, figure: Figure, wool: PartWool, made: Made) -> int:
     return rounds(max(0.0, wool.core_mm - (hard.size if hard else 0.0)), made)
 
 
+def _patches(part: Part, figure: Figure, laid: Mapping[str, str]) -> Iterator[PatchJob]:
+    """The patches of a part that are ``laid``, each of a wool."""
+    placed = tuple(place for place in settled(part, figure) if place.id in laid)
+    under = places_under(part.shape, placed) if len(placed) > 1 else ((),) * len(placed)
+    for place, below in zip(placed, under, strict=True):
+        yield PatchJob(place.id, place.called, laid[place.id], place.face or "", below)
+
+
 def _job(
     part: Part,
     figure: Figure,
@@ -169,7 +178,8 @@ def _job(
     is_wound = thin and made == "on wire" and part.id in wires_in and not wool.left_out
     hard = core_of(figure, part.id)
     edges = zip(part.patches, solid.patches_mm2, solid.edges_mm, strict=True)
-    laid = {(p.role, p.detail if p.role == "inset" else ""): p.wool for p in wool.portions}
+    laid = {p.role: p.wool for p in wool.portions}
+    patches = {p.detail: p.wool for p in wool.portions if p.role == "inset"}
     return PartJob(
         id=part.id,
         name=part.name,
@@ -181,13 +191,9 @@ def _job(
         rounds=layers,
         needle=bench.needle(needle),
         flat=part.shape.flat,
-        core=laid.get(("core", ""), part.core),
-        coat=laid.get(("coat", "")),
-        insets=tuple(
-            PatchJob(p.id, p.called, laid["inset", p.id], p.face or "")
-            for p in part.patches
-            if ("inset", p.id) in laid
-        ),
+        core=laid.get("core", part.core),
+        coat=laid.get("coat"),
+        insets=tuple(_patches(part, figure, patches)),
         furs=furs,
         join=joins.get(part.id, part.join),
         face=part.face,

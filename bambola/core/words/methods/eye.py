@@ -5,19 +5,10 @@ from __future__ import annotations
 from bambola.core.words.marked import N_, Plural
 
 SENTENCES: dict[str, str | Plural] = {
-    "eye.clay-balls": N_(
-        "Roll two balls of clay {eye} across from two equal slices of one roll, and compare them."
-    ),
-    "eye.clay-ball": N_("Roll a ball of clay {eye} across."),
-    "eye.clay-wire": N_(
-        "Bend a thin wire like a hairpin into the back of each: {stem} stands out."
-    ),
-    "eye.clay-bake": N_("Bake or dry them as the packet says, then varnish."),
     "eye.pin": N_("A pin for each eye, with a head {eye} across."),
     "eye.pin-bead": N_("No pin has so large a head: thread a bead of {eye} on a pin for each eye."),
     "eye.pin-cut": N_("Cut each shaft to {long} under a cloth: ends fly."),
     "eye.snip": N_("Snip each shank to no more than {most}: longer comes out at the back."),
-    "eye.start-clay": N_("Made the day before; the head is firm by now."),
     "eye.awl": N_("Open the hole once more: holes close."),
     "eye.glue": N_("Glue on the shank of {what}, not on the wool."),
     "eye.press": N_("Press each home and turn it a little."),

@@ -55,6 +55,21 @@ SENTENCES: dict[str, str | Plural] = {
     "face-spot.scale": N_(
         "It grows with the face; where it comes too small to roll, a few hairs do."
     ),
+    "face-cheek.tease": N_(
+        "Tease a wisp out to a disc of fluff {wide} across, thinnest at its rim."
+    ),
+    "face-cheek.tease-two": N_(
+        "Tease two wisps out to discs of fluff {wide} across, thinnest at their rims."
+    ),
+    "face-cheek.lay": N_("Lay it hairy on its mark on {part}, and look from the front."),
+    "face-cheek.rim": N_("Fix the rim alone, the needle almost flat, {deep} deep."),
+    "face-cheek.lift": N_("Lift the middle with the thick shaft of the needle, twice across."),
+    "face-cheek.start": N_(
+        "So little that the skin shows through; a trace of powder does as well."
+    ),
+    "face-cheek.until": N_("It is soft, and no edge is seen."),
+    "face-cheek.until-both": N_("Both are soft and alike, and no edge is seen."),
+    "face-cheek.scale": N_("A cheek stays a veil at any size."),
     "face-lid.disc": N_("Felt half a disc on the pad, {long} long and {high} high."),
     "face-lid.disc-two": N_("Felt two half discs on the pad, {long} long and {high} high each."),
     "face-lid.edge": N_("Make the straight edge firm and thin; leave the round one fluff."),

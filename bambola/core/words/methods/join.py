@@ -16,6 +16,10 @@ SENTENCES: dict[str, str | Plural] = {
         "{wide} wide."
     ),
     "join.rough": N_("Rough the place for {part}, {wide} wide, with a coarse needle."),
+    "join.slit": N_("Cut a slit for {part}, {wide} long and {deep} deep."),
+    "join.tuck": N_("Tuck its loose end in, {fringe}, and press the slit shut on it."),
+    "join.fluff": N_("Last stab the fluff at its base down all round: it hides the join."),
+    "join.line": N_("Let the two colours meet in a clean line; no veil goes over it."),
     "join.spread": N_("Spread its fringe, {fringe}, like the spokes of a wheel."),
     "join.pin": N_("Pin it; look from the front, the side, behind and above; then tack a ring."),
     "join.drive": N_("Stab from the part into what bears it, {sink} deep, all round."),
@@ -24,7 +28,6 @@ SENTENCES: dict[str, str | Plural] = {
     "join.start": N_(
         "What will be joined stays hairy there: a skin that is felted shut does not take."
     ),
-    "join.start-flat": N_("A thin fringe goes into a slit: cut it, tuck it in, close it."),
     "join.until": N_("A tug opens nothing, after one full round each way at least."),
     "join.scale": N_(
         "A join must hold more as a figure grows than it grows itself: from fringe to scarf to peg."

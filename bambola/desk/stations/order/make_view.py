@@ -11,7 +11,9 @@ from bambola.core.bench import Making
 from bambola.core.bench.making import Outcome
 from bambola.core.bench.shelved import shelved
 from bambola.core.figure.fields import MOST_NOTE
+from bambola.core.methods import Card
 from bambola.core.methods.slots import time_range
+from bambola.core.methods.told import in_short
 from bambola.core.order import Step
 from bambola.core.order.steps import base_part, lasting
 from bambola.core.plan import Plan
@@ -220,7 +222,7 @@ class MakeView(MakePage):
         if self._is_as_begun:
             self._show_as_begun(step)
             return
-        for shown in (self.wrong, self.hold, self.picture):
+        for shown in (self.wrong, self.hold, self.fold, self.picture):
             shown.show()
         say = self.studio.say
         self._text.setText(say(step.text))
@@ -267,8 +269,8 @@ class MakeView(MakePage):
             self.picture.show_sheet(None)
             self.words.clear()
             return
-        folded = self._is_folded(step, sheet.card.method)
-        self.picture.show_sheet(sheet, new_in(sheet.card) if folded else None)
+        only = self._only(step, sheet.card)
+        self.picture.show_sheet(sheet, only)
         figures = self.desk.runs[0]
         low, high = time_range(step.minutes_of(figures))
         told = {"low": low, "high": high}
@@ -285,9 +287,8 @@ class MakeView(MakePage):
         amount = say(sheet.card.amount) or say(laid_fact(plan, step, self.studio.bench))
         care = " ".join(map(say, plan.cautions_at(step, self._cautioned)))
         checks = self.making.checks.get(step.key, {})
-        self.fold.setVisible(self.lesson.is_on)
-        words = tr("All of it (H)") if folded else tr("Only what is new (H)")
-        self.under.tell(self.fold, words, tr("All (H)") if folded else tr("New (H)"))
+        words = tr("In short (H)") if only is None else tr("All of it (H)")
+        self.under.tell(self.fold, words, tr("Short (H)") if only is None else tr("All (H)"))
         self.words.show_card(
             sheet.card,
             say,
@@ -295,22 +296,26 @@ class MakeView(MakePage):
                 amount,
                 say(dress_told(plan, step)),
                 care,
-                self.lesson.is_on and not folded,
+                self.lesson.is_on and only is None,
                 {int(n): came for n, came in checks.items() if n.isdecimal()},
                 self.making.mended.get(step.key, ()),
             ),
-            folded,
+            only,
         )
         self.sheets.ahead(next((s for s in self.steps if s.n == step.n + 1), None))
 
-    def _is_folded(self, step: Step, method: str) -> bool:
-        """Whether only what is new in a step is told; the maker's own word counts for the step in hand."""
-        known = self.lesson.folds(method)
-        return not known if self._unfolded == step.key else known
+    def _only(self, step: Step, card: Card) -> tuple[int, ...] | None:
+        """The sentences a card is shown by: in short; for one who learns all where the way is new, and of
+        what is known what is new in it. For the step in hand the maker may turn that round."""
+        known = self.lesson.folds(card.method)
+        is_short = known if self.lesson.is_on else True
+        if self._unfolded == step.key:
+            is_short = not is_short
+        return (new_in(card) if known else in_short(card)) if is_short else None
 
     def turn_fold(self) -> None:
-        """Tell all of the step in hand, or only what is new."""
-        if self.now is not None and self.lesson.is_on:
+        """Tell all of the step in hand, or the short of it."""
+        if self.now is not None:
             self._unfolded = None if self._unfolded == self.now.key else self.now.key
             self.refresh()
 

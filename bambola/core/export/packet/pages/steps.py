@@ -1,5 +1,7 @@
-"""The steps, illustrated, four to a page; rows of fur that differ in nothing but their number share a
-card."""
+"""The steps, illustrated, four to a page; rows of fur that differ in nothing but their number share a card.
+
+A card tells amount, needles, when to stop and its first sentences; at length, all that is done and looked at.
+"""
 
 from __future__ import annotations
 
@@ -34,7 +36,7 @@ from bambola.core.facts import Fact
 from bambola.core.methods import Sheet, sheet_for
 from bambola.core.methods.amounts import pinch_of
 from bambola.core.methods.fills import fills_of
-from bambola.core.methods.told import told
+from bambola.core.methods.told import in_short, told
 from bambola.core.order import Step
 from bambola.core.order.keys import TaskKey, key_of
 from bambola.core.order.steps import lasting
@@ -43,7 +45,6 @@ from bambola.core.plan import Plan
 from bambola.core.plan.counter.weighing import dress_told, laid_fact
 from bambola.core.relief import Camera, Growing
 from bambola.core.solids import Placement
-from bambola.core.words import Words as Maker
 
 DOTS_PER_MM = 5.0
 """Of so small a picture no more can be told apart; a card that is drawn in no time is worth more. Judged."""
@@ -126,11 +127,11 @@ def _grid(paper: Paper) -> tuple[int, int]:
 
 
 def alike_steps(plan: Plan) -> Iterator[list[Step]]:
-    """Steps that are done alike one after another: rows of fur from the second on."""
+    """Steps that are done alike one after another: the rows of a fur."""
 
     def alike(step: Step) -> TaskKey:
         key = step.key
-        return key_of("fur", key.about, key.place) if key.sort == "fur" and key.nth > 1 else key
+        return key_of("fur", key.about, key.place) if key.sort == "fur" else key
 
     for _, steps in itertools.groupby(plan.steps, alike):
         yield list(steps)
@@ -167,7 +168,7 @@ def _card(
         )
         text = words.tr("pinch, true size")
         items.append(Words(left - 2, picture_high + 2.6, text, 2.2, colour=QUIET, at="right"))
-    lines = _said(drawn, group, words, cautions)
+    lines = _said(drawn, group, job, cautions)
     room = high - y0 - 3
     scale = shrunk(SHRINKS, lambda k: _tall(lines, k, wide), room)
     y = y0
@@ -186,9 +187,10 @@ def _card(
 _Line = tuple[str, float, Face, str, str]
 
 
-def _said(drawn: Sheet, group: list[Step], words: Maker, cautions: Sequence[Fact]) -> list[_Line]:
+def _said(drawn: Sheet, group: list[Step], job: Job, cautions: Sequence[Fact]) -> list[_Line]:
     """What a card says: text, size, face, colour and number of each line."""
-    plan, step, bench = drawn.at.plan, group[0], drawn.at.bench
+    plan, step, bench, words = drawn.at.plan, group[0], drawn.at.bench, job.words
+    at_length = job.at_length
     said = told(drawn.card, words.say)
     amount = said.amount or words.say(laid_fact(plan, step, bench))
     lasts = words.say(lasting((step,), plan.runs))
@@ -199,10 +201,12 @@ def _said(drawn: Sheet, group: list[Step], words: Maker, cautions: Sequence[Fact
     needle = words.tr("needle {needle}", needle=step.needle) if step.needle else ""
     lines.append((" · ".join(filter(None, (amount, needle, lasts))), 3.3, "bold", MADDER, ""))
     lines.append((words.say(dress_told(plan, step)), 3.1, "text", INK, ""))
-    lines += [(line, 3.1, "text", INK, str(n)) for n, line in enumerate(said.how, 1)]
-    lines += [(line, 2.8, "text", QUIET, "") for line in said.needles]
-    lines.append((words.tr("Stop: {stop}", stop=said.stop), 3.1, "bold", MADDER, ""))
-    lines += [(look, 2.8, "text", INK, "") for look, _ in said.checks]
+    shown = range(1, len(said.how) + 1) if at_length else in_short(drawn.card)
+    lines += [(said.how[n - 1], 3.1, "text", INK, str(n)) for n in shown]
+    lines += [(line, 2.8, "text", QUIET, "") for line in said.needles if at_length]
+    until = said.stop if at_length else said.stop_in_short
+    lines.append((words.tr("Stop: {stop}", stop=until), 3.1, "bold", MADDER, ""))
+    lines += [(look, 2.8, "text", INK, "") for look, _ in said.checks if at_length]
     after = ", ".join(map(str, step.after))
     lines.append((words.tr("After {steps}", steps=after) if after else "", 2.7, "text", QUIET, ""))
     lines.append((" ".join(map(words.say, cautions)), 2.7, "text", MADDER, ""))

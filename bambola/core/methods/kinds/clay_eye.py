@@ -1,0 +1,54 @@
+"""Eyes of clay on wire, made days before they are tried."""
+
+from __future__ import annotations
+
+from bambola.core.facts import Fact, Mm, fact
+from bambola.core.methods.at import At
+from bambola.core.methods.drawing import Area, Drawing, Line, Number, line, oval
+from bambola.core.methods.kinds.socket import shank_mm
+from bambola.core.methods.parts import card, check, stop
+from bambola.core.methods.sketch import across
+from bambola.core.methods.values import Card, Method
+from bambola.core.wool.mending import close
+
+
+def _card(at: At) -> Card:
+    eye = at.fitting_mm
+    return card(
+        at,
+        "clay-eye",
+        (
+            fact("clay-eye.balls" if at.fitting.count == 2 else "clay-eye.ball", eye=Mm(eye)),
+            fact("clay-eye.wire", stem=Mm(shank_mm(at))),
+            Fact("clay-eye.bake"),
+            Fact("clay-eye.varnish"),
+        ),
+        start=Fact("clay-eye.start"),
+        stops=(stop("width", *close(eye)),),
+        until=Fact("clay-eye.until"),
+        checks=(check("clay-alike"),),
+        scale=Fact("clay-eye.scale"),
+    )
+
+
+def _picture(at: At, card_: Card) -> Drawing:
+    """A ball with its hairpin of wire."""
+    eye, stem = at.fitting_mm, shank_mm(at)
+    return Drawing(
+        (
+            Line(line((-eye * 0.08, -eye / 2 - stem), (-eye * 0.08, 0.0)), "wire", eye * 0.08),
+            Line(line((eye * 0.08, -eye / 2 - stem), (eye * 0.08, 0.0)), "wire", eye * 0.08),
+            Area(oval(eye, eye), "paper"),
+            across((-eye / 2, eye / 2), (eye / 2, eye / 2), eye, eye * 0.25),
+            across((eye * 0.4, -eye / 2 - stem), (eye * 0.4, -eye / 2), stem, eye * 0.2),
+            Number((-eye * 0.9, 0.0), 1),
+            Number((-eye * 0.7, -eye / 2 - stem / 2), 2),
+        )
+    )
+
+
+def _fits(at: At) -> bool:
+    return at.sort == "pattern" and any(f.id == at.about for f in at.plan.work.fittings)
+
+
+METHOD = Method("clay-eye", _fits, _card, _picture)

@@ -1,0 +1,105 @@
+"""A thing that is no eye, glued on, pushed in on its stem, or sewn on: a flower, a bell, a whisker."""
+
+from __future__ import annotations
+
+from bambola.core.facts import Fact, Mm, fact
+from bambola.core.methods import slots
+from bambola.core.methods.at import At
+from bambola.core.methods.drawing import Area, Drawing, Line, Number, box, line, oval
+from bambola.core.methods.parts import SQUARE, card, check, run
+from bambola.core.methods.sketch import across, stab
+from bambola.core.methods.values import Card, Method
+
+_DENT = 0.2
+"""What is glued on lies in a dent of so much of its size. Judged. See craft.md, 10."""
+_STEM = 1.0
+"""A stem is pushed in as deep as the thing is large, at most to half of what bears it. Judged. See craft.md,
+10."""
+
+
+def _way(at: At) -> str:
+    """How it is fixed: "glued", "pushed" in, or "sewn"."""
+    if at.fitting.how == "sewn":
+        return "sewn"
+    return "pushed" if at.fitting.how == "pinned" or at.fitting.kind == "whisker" else "glued"
+
+
+def _deep(at: At) -> float:
+    """How deep its dent or its hole is, mm."""
+    if _way(at) == "pushed":
+        return min(_STEM * at.fitting_mm, at.thick / 2)
+    return max(1.0, _DENT * at.fitting_mm)
+
+
+def _card(at: At) -> Card:
+    way, job = _way(at), at.fitting
+    called = fact("both" if job.count == 2 else "the", name=job.name)
+    told: dict[str, tuple[Fact, ...]] = {
+        "glued": (
+            fact("thing.dent", what=called, deep=Mm(_deep(at))),
+            Fact("thing.try"),
+            Fact("thing.drop"),
+            Fact("thing.hold"),
+        ),
+        "pushed": (
+            fact("thing.hole", what=called, deep=Mm(_deep(at))),
+            Fact("thing.push"),
+            Fact("thing.close"),
+        ),
+        "sewn": (
+            fact("thing.thread", what=called),
+            Fact("thing.twice"),
+            Fact("thing.knot"),
+        ),
+    }
+    felts = way != "sewn"
+    return card(
+        at,
+        "thing",
+        told[way],
+        start=Fact("thing.start"),
+        needles=(run(38, slots.DEPTH_MM["fitting"], SQUARE, "only"),) if felts else (),
+        until=Fact(f"thing.until-{way}"),
+        checks=(check("upside-down"),),
+        scale=Fact("thing.scale"),
+    )
+
+
+def _picture(at: At, card_: Card) -> Drawing:
+    """The thing over its dent, its hole, or the stitches that hold it."""
+    size, deep = at.fitting_mm, _deep(at)
+    ground, way = size * 2.4, _way(at)
+    pieces = [Area(box(ground, size, (0.0, -size / 2)), "under")]
+    if way == "sewn":
+        held = Line(line((0.0, 0.0), (size * 0.3, -size * 0.8)), "thread", size * 0.05)
+    elif way == "pushed":
+        held = Line(line((0.0, size * 0.2), (0.0, -deep)), "wire", size * 0.1)
+    else:
+        held = Line(
+            line((-size * 0.1, size * 0.1), (size * 0.1, size * 0.1)), "thread", size * 0.12
+        )
+    marks = (
+        (across((size * 0.7, 0.0), (size * 0.7, -deep), deep, size * 0.1),) if way != "sewn" else ()
+    )
+    stabs = (stab((-size * 0.4, 0.0), card_.needles[0], 60),) if card_.needles else ()
+    return Drawing(
+        (
+            *pieces,
+            held,
+            Area(oval(size, size, (0.0, size * 0.8)), "paper"),
+            *marks,
+            *stabs,
+            Number((-size * 0.8, size * 0.4), 1),
+            Number((size * 0.5, size * 0.6), 2),
+        )
+    )
+
+
+def _fits(at: At) -> bool:
+    """Whether something other than an eye is fixed by glue, by a stem or by thread."""
+    if at.sort != "fit" or at.fitting.kind == "eye":
+        return False
+    return at.fitting.how != "felted" and (at.fitting.how != "held" or at.fitting.kind == "whisker")
+
+
+METHOD = Method("thing", _fits, _card, _picture)

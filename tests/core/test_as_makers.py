@@ -1,0 +1,193 @@
+"""The order and the cards as makers have them: figures that each have what goes wrong easily."""
+
+from __future__ import annotations
+
+import pytest
+
+from bambola.core.bench import Bench
+from bambola.core.figure import (
+    Brief,
+    Coat,
+    Figure,
+    Fitting,
+    Fur,
+    Leaf,
+    Part,
+    Place,
+    Seat,
+    Tilt,
+)
+from bambola.core.figure import Piece as FittingPiece
+from bambola.core.figure.places import Band, Line, fur_all_over
+from bambola.core.methods import card_for
+from bambola.core.plan import Plan, make_plan
+from tests.core.walker import Walker
+from tests.figures import ball, figure_of, patch
+from tests.said import said
+
+SHEET = Leaf(length=30.0, width=18.0, thickness=3.5)
+LOCKS = Fur(wool="reed", spacing=8.0, hair=16.0)
+
+
+def keys(plan: Plan) -> list[str]:
+    return [str(step.key) for step in plan.steps]
+
+
+def told(plan: Plan, key: str, bench: Bench) -> str:
+    step = next(step for step in plan.steps if step.key == key)
+    card = card_for(plan, step, bench)
+    return " ".join(said(one) for one in (*card.how, card.start, card.until))
+
+
+def headed(*more: Part, fittings: tuple[Fitting, ...] = (), **head: object) -> Figure:
+    """A body with a head, and what sits on it."""
+    body = Part(id="body", name="Body", shape=ball(60), core="core-batt", coat=Coat(wool="cream"))
+    skull = Part(id="head", name="Head", parent="body", shape=ball(45), core="core-batt",
+                 coat=Coat(wool="cream"), seat=Seat(along=1.0, sink=8.0), **head)  # fmt: skip
+    return figure_of(body, skull, *more, fittings=fittings)
+
+
+def eye(**more: object) -> Fitting:
+    return Fitting.model_validate({
+        "id": "eye", "name": "Eyes", "kind": "eye", "part": "head", "pair": True, "glued": True,
+        "seat": Seat(along=0.6, around=25), "size": 4.0, "follows": "ready-made",
+        "pieces": (FittingPiece(shape=ball(4)),), **more,
+    })  # fmt: skip
+
+
+BELLY = patch("belly", "weld", ((-0.7, -0.7), (0.7, -0.7), (0.7, 0.7), (-0.7, 0.7)))
+SWIRL = Place(
+    id="swirl", wool="madder", where=Line(way=((0.4, -20), (0.5, 0), (0.6, 20)), wide=3.0)
+)
+SPOT = Place(id="spot", wool="woad", where=Line(way=((0.5, 180),), wide=10.0))
+
+
+@pytest.mark.parametrize("school", ["on top", "first"])
+def test_of_two_places_that_overlap_the_lower_is_laid_first(bench: Bench, school: str) -> None:
+    body = Part(id="body", name="Body", shape=ball(60), core="core-batt", coat=Coat(wool="cream"),
+                places=(BELLY, SWIRL, SPOT))  # fmt: skip
+    plan = make_plan(figure_of(body), Brief().schooled("insets", school), bench)
+    at = keys(plan).index
+    assert at("inset:body:belly") < at("inset:body:swirl")
+    why = {w.rule for w in plan.steps[at("inset:body:swirl")].why}
+    spot = {w.rule for w in plan.steps[at("inset:body:spot")].why}
+    assert "lower-place-first" in why and "lower-place-first" not in spot
+    assert Walker(plan, bench).walk() == ""
+
+
+def test_a_face_is_finished_in_the_hand(bench: Bench) -> None:
+    """Snout, nose, eyes, mouth and cheeks are on before the head is joined; or what is drawn waits."""
+    snout = Part(id="snout", name="Snout", parent="head", shape=ball(16), core="core-batt", face=True,
+                 coat=Coat(wool="cream"), seat=Seat(along=0.45, sink=5.0, tilt=Tilt(nod=90)))  # fmt: skip
+    cheek = Place(
+        id="cheek",
+        wool="madder",
+        face="cheek",
+        where=Line(way=((0.4, 35),), wide=9.0, mirrored=True),
+    )
+    brow = Place(
+        id="brow", wool="charcoal", face="brow", where=Line(way=((0.8, 10), (0.8, 40)), wide=1.5)
+    )
+    figure = headed(snout, places=(cheek, brow), fittings=(eye(),))
+    solid = ["mark:head", "join:snout", "socket:eye", "fit:eye", "wait:eye"]
+    drawn = ["face:head:cheek", "face:head:brow"]
+    for school, before in (("before", [*solid, *drawn]), ("eyes first", solid), ("after", [])):
+        plan = make_plan(figure, Brief().schooled("face", school), bench)
+        order = keys(plan)
+        joined = order.index("join:head")
+        for key in (*solid, *drawn):
+            assert (order.index(key) < joined) == (key in before), (school, key)
+        assert Walker(plan, bench).walk() == ""
+    usual = make_plan(figure, Brief(), bench)
+    soft = told(usual, "face:head:cheek", bench)
+    assert "fluff" in soft and "proud" not in soft and "firm" not in soft
+    assert not [key for key in keys(usual) if key == "blend:snout"]
+
+
+def test_clay_eyes_are_made_first_of_all(bench: Bench) -> None:
+    plan = make_plan(headed(fittings=(eye(glued=False, fixed="clay"),)), Brief(), bench)
+    order = keys(plan)
+    assert order[0] == "pattern:eye" and order.index("socket:eye") < order.index("fit:eye")
+    assert "days" in told(plan, "pattern:eye", bench) and "clay" not in told(plan, "fit:eye", bench)
+    assert Walker(plan, bench).walk() == ""
+
+
+def test_fleece_waits_for_what_the_skin_still_takes(bench: Bench) -> None:
+    snout = Part(id="snout", name="Snout", parent="head", shape=ball(14), core="core-batt", face=True,
+                 seat=Seat(along=0.45, sink=5.0, tilt=Tilt(nod=90)))  # fmt: skip
+    ear = Part(id="ear", name="Ear", parent="head", shape=SHEET, core="cream", pair=True,
+               seat=Seat(along=0.85, around=70, sink=3, tilt=Tilt(lean=60)))  # fmt: skip
+    figure = headed(snout, ear, places=(fur_all_over(LOCKS),), fittings=(eye(),))
+    plan = make_plan(figure, Brief(), bench)
+    order = keys(plan)
+    first = order.index("fur:head:1")
+    for key in ("join:snout", "join:ear", "fit:eye", "wait:eye", "mark:head"):
+        assert order.index(key) < first, key
+    assert Walker(plan, bench).walk() == ""
+
+
+@pytest.mark.parametrize(("school", "lie", "waiting"), [
+    ("on the pad", "tip", 1), ("on the pad", "base", None), ("after joining", "tip", None),
+])  # fmt: skip
+def test_an_ear_has_its_fur_on_the_pad_but_for_the_last_row(
+    bench: Bench, school: str, lie: str, waiting: int | None
+) -> None:
+    """Hair that hangs over the join is laid when that is made."""
+    ear = Part(id="ear", name="Ear", parent="head", shape=SHEET, core="cream", pair=True,
+               places=(fur_all_over(LOCKS.replaced(lie=lie)),),
+               seat=Seat(along=0.85, around=70, sink=3, tilt=Tilt(lean=60)))  # fmt: skip
+    plan = make_plan(headed(ear), Brief().schooled("fur on parts", school), bench)
+    order = keys(plan)
+    rows = [key for key in order if key.startswith("fur:ear")]
+    early = [key for key in rows if order.index(key) < order.index("join:ear")]
+    assert len(rows) > 2 and early == (rows[:-waiting] if waiting else [])
+    assert Walker(plan, bench).walk() == ""
+
+
+def test_a_join_card_says_slit_or_spokes_and_never_both(bench: Bench) -> None:
+    thin = Part(id="ear", name="Ear", parent="head", shape=SHEET, core="cream", pair=True,
+                seat=Seat(along=0.85, around=70, sink=3, tilt=Tilt(lean=60)))  # fmt: skip
+    thick = thin.replaced(shape=SHEET.replaced(thickness=6.0))
+    for ear, is_slit in ((thin, True), (thick, False)):
+        card = told(make_plan(headed(ear), Brief(), bench), "join:ear", bench)
+        assert ("slit" in card, "spokes" in card) == (is_slit, not is_slit)
+
+
+@pytest.mark.parametrize(("wool", "is_blended"), [("cream", True), ("charcoal", False)])
+def test_only_a_seam_within_one_colour_is_blended(
+    bench: Bench, wool: str, is_blended: bool
+) -> None:
+    behind = Seat(along=0.2, around=180, sink=6, tilt=Tilt(nod=-90))
+    tail = Part(id="tail", name="Tail", parent="body", shape=ball(20), core="core-batt",
+                coat=Coat(wool=wool), seat=behind)  # fmt: skip
+    plan = make_plan(headed(tail), Brief(), bench)
+    assert ("blend:tail" in keys(plan)) == is_blended
+    assert ("line" in told(plan, "join:tail", bench)) == (not is_blended)
+    assert Walker(plan, bench).walk() == ""
+
+
+@pytest.mark.parametrize(("more", "word"), [
+    ({"glued": True}, "dent"), ({"glued": False, "fixed": "sewn"}, "thread"),
+    ({"glued": False, "fixed": "pinned"}, "hole"),
+])  # fmt: skip
+def test_what_is_no_eye_has_no_eye_words(bench: Bench, more: dict[str, object], word: str) -> None:
+    flower = eye(id="flower", name="Flower", kind="prop", pair=False, **more)
+    plan = make_plan(headed(fittings=(flower,)), Brief(), bench)
+    card = told(plan, "fit:flower", bench)
+    assert word in card and not any(one in card for one in ("shank", "band", "eye", "rim"))
+
+
+def test_flat_feet_are_not_joined_to_each_other(bench: Bench) -> None:
+    foot = Part(id="foot", name="Foot", parent="body", shape=Leaf(length=30, width=24, thickness=8),
+                core="cream", pair=True, seat=Seat(along=0.02, around=40, tilt=Tilt(nod=95)))  # fmt: skip
+    plan = make_plan(headed(foot), Brief().schooled("ears", "pair first"), bench)
+    assert "pair:foot" not in keys(plan)
+
+
+def test_fleece_on_a_small_sheep_takes_twenty_minutes(bench: Bench) -> None:
+    """An animal of 80 mm wears 25 to 40 bundles, pressed on in half a minute to a minute each."""
+    fleece = Place(id="fleece", fur=LOCKS, where=Band(begin=0.05, end=1.0))
+    body = Part(id="body", name="Body", shape=ball(58), core="core-batt", places=(fleece,))
+    plan = make_plan(figure_of(body), Brief(), bench)
+    minutes = sum(step.minutes for step in plan.steps if step.kind == "fur row")
+    assert minutes == pytest.approx(20, rel=0.4)
