@@ -48,7 +48,7 @@ def test_each_round_of_a_core_is_set_up_and_takes_less_than_its_weight() -> None
     assert pace.core_minutes(0.0, 3, "medium") == pace.core_minutes(-2.0, 3, "medium") == 12.0
     twice = pace.times(2.0)
     assert twice.core_minutes(16.0, 2, "hard") == pytest.approx(2 * told, rel=1e-4)
-    assert (twice.join, twice.wire, twice.smooth) == (16.0, 6.0, 0.5)
+    assert (twice.join, twice.wire, twice.smooth) == (10.0, 4.0, 0.3)
 
 
 @pytest.mark.parametrize(("gauge", "owned", "taken"), [

@@ -185,6 +185,17 @@ def flat_sheet() -> Wanted:
         (6.0, ("needle-sides", 1.0, 0.0)),
     ],
 )
+def test_a_fin_that_is_far_too_long_is_not_made_again() -> None:
+    """Its base is cut or sunk; one far too short is."""
+    long, short = (
+        advise(plan_of_badger(), "ear", SYMPTOM_BY_ID[symptom], Reading(length, 5.0), default_bench(),
+               flat_sheet())
+        for symptom, length in (("too-long", 96.0), ("too-small", 30.0))
+    )  # fmt: skip
+    assert does(long) and "remake" not in does(long)
+    assert does(short) == ["remake"]
+
+
 def test_the_volume_of_a_flat_part_goes_with_its_thickness_not_the_square_of_it(
     thick: float, action: tuple[str, float, float]
 ) -> None:
@@ -199,11 +210,22 @@ def test_the_volume_of_a_flat_part_goes_with_its_thickness_not_the_square_of_it(
 
 def test_a_piece_of_half_its_weight_is_firmed_and_filled_not_only_shortened() -> None:
     advice = advice_for("too-long", 96.0, 20.0, 0.5 * MEDIUM * 80 / 96)
-    assert does(advice)[:2] == ["needle-tip", "needle-all"]
+    assert does(advice)[0] == "needle-all"
     assert {"add-tip", "add-sides"} & set(does(advice))
     assert advice.after.density >= 0.85 * MEDIUM
     # Of the right size, it is not right either.
     assert not advice_for("too-long", 80.0, 20.0, 0.5 * MEDIUM).within
+
+
+@pytest.mark.parametrize("length", [76.0, 80.0, 88.0, 96.0])
+@pytest.mark.parametrize("thick", [16.0, 20.0, 24.0])
+@pytest.mark.parametrize("share", [0.5, 0.8, 1.0])
+def test_nothing_is_shortened_that_is_lengthened_afterwards(
+    length: float, thick: float, share: float
+) -> None:
+    volume = length * thick**2 / (80.0 * 20.0**2)
+    done = does(advice_for("long-and-thin", length, thick, share * MEDIUM / volume))
+    assert not {"needle-tip", "cut-base"} & set(done) or "add-tip" not in done, done
 
 
 def test_how_it_feels_need_not_be_told_of_what_was_weighed_and_measured() -> None:

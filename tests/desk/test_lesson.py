@@ -132,7 +132,9 @@ def test_the_lesson_is_gone_through_from_welcome_to_the_first_figure(
     assert window.lesson.known >= {"shape", "flat", "join", "blend", "coat", "felted-eye", "finish"}
 
 
-def test_who_does_not_learn_is_told_in_short_and_all_on_asking(window: Window, qtbot: QtBot) -> None:
+def test_who_does_not_learn_is_told_in_short_and_all_on_asking(
+    window: Window, qtbot: QtBot
+) -> None:
     window.learn()
     make = window.order_station.make
     make.step(1)

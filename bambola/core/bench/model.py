@@ -53,15 +53,15 @@ class Pace(Frozen):
     setting up and the rest goes with its length; each of cutting and bending a wire ``wire`` minutes.
     Smoothing takes ``smooth`` minutes per cm² of skin, but no more than a tenth of all the rest. Judged by us
     so that a small soft ball takes 5 minutes, one of 3.5 g to medium half an hour, a simple wired animal
-    80 to 100 mm high an hour to an hour and a half, and one of 130 mm, coated on its wire, five, all within a
-    third. See craft.md, 5.
+    80 to 100 mm high an hour to an hour and a half, a sheep of 82 mm with its fleece an hour and a quarter,
+    and one of 130 mm, coated on its wire, five, all within a quarter. See craft.md, 5.
     """
 
-    setup: Annotated[float, Field(ge=0, le=600)] = 2.0
+    setup: Annotated[float, Field(ge=0, le=600)] = 1.5
     per_gram: Annotated[float, Field(gt=0, le=600)] = 8.0
-    join: Annotated[float, Field(ge=0, le=600)] = 8.0
-    wire: Annotated[float, Field(ge=0, le=600)] = 3.0
-    smooth: Annotated[float, Field(ge=0, le=600)] = 0.25
+    join: Annotated[float, Field(ge=0, le=600)] = 5.0
+    wire: Annotated[float, Field(ge=0, le=600)] = 2.0
+    smooth: Annotated[float, Field(ge=0, le=600)] = 0.15
     firmness: dict[Firmness, Annotated[float, Field(gt=0, le=20)]] = {
         "soft": 0.7,
         "medium": 1.0,

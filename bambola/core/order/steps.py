@@ -160,8 +160,8 @@ def minutes_for(
     return whole * slower, min(whole, copies * set_up) * slower, narrow
 
 
-BUNDLE_G, PER_SETUP = 0.5, 3.0
-"""Fleece and locks are pressed on in bundles of so many grams, three of them while a piece is set up: in 40
+BUNDLE_G, PER_SETUP = 0.5, 2.0
+"""Fleece and locks are pressed on in bundles of so many grams, two of them while a piece is set up: in 45
 seconds each, so that an animal of 80 mm takes twenty minutes for its thirty. Judged. See craft.md, 5."""
 
 

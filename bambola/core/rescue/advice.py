@@ -122,13 +122,16 @@ def _is_soft(piece: Piece, wanted: Wanted) -> bool:
 
 def _actions(now: Piece, wanted: Wanted, felt_known: bool) -> Iterator[Action]:
     """In the order of the hands; each is worked out from what the one before leaves. Where it is known how
-    close the piece is felted, what is too soft once its size is right gets firmed, and filled up."""
+    close the piece is felted, what is too soft is firmed first, by which it gets smaller all round: nothing
+    is shortened that would be lengthened again."""
     off = max(abs(now.length / wanted.length - 1), abs(now.thick / wanted.thick - 1) / 1.5)
-    if off > REMAKE:
+    is_large_sheet = now.flat and now.length >= wanted.length  # its base is peeled and tucked under
+    if off > REMAKE and not is_large_sheet:
         yield Action("remake", "all", 0.0, 0.0, fact("rescue.remake", off=off))
         return
     piece = now
-    for way in (_shorten, _narrow, *((_firm,) if felt_known else ()), _lengthen, _thicken):
+    firm = (_firm,) if felt_known else ()
+    for way in (*firm, _shorten, _narrow, *firm, _lengthen, _thicken):
         for action in way(piece, wanted):
             piece = applied(piece, action)
             yield action

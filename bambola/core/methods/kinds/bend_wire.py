@@ -26,8 +26,8 @@ def _card(at: At) -> Card:
         at,
         "bend-wire",
         (
+            fact("bend-wire.marks", n=len(bends)) if bends else Fact("bend-wire.straight"),
             *(fact("bend-wire.one", bend=bend.told) for bend in bends),
-            None if bends else Fact("bend-wire.straight"),
             fact(f"bend-wire.{'band' if banded else 'bind'}", turns=BINDING_TURNS)
             if bound
             else None,
@@ -56,7 +56,7 @@ def _picture(at: At, card_: Card) -> Drawing:
         if drawn > 3 * gap and drawn > 0.995 * length:  # what is seen aslant is not measured
             ends = [(float(x), float(y)) for x, y in (one, other)]
             pieces.append(across(ends[0], ends[1], float(length), gap))
-    for n, bend in enumerate(by_hand(wire.bends), 1):
+    for n, bend in enumerate(by_hand(wire.bends), 2):  # the first sentence is of all of them
         x, y = _place(wire, flat, lengths, (bend.start_mm + bend.end_mm) / 2)
         pieces.append(Number((x, y - gap), n))
     return Drawing(tuple(pieces))

@@ -23,17 +23,45 @@ def _has_ears(plan: Plan) -> bool:
     return any(isinstance(by_id[part].shape, Leaf) for part in about)
 
 
+def _arms(plan: Plan) -> bool:
+    """Whether a pair of limbs is there that the figure does not stand on."""
+    work = plan.work
+    stand = {*work.feet, *(part.parent for part in work.parts if part.id in work.feet)}
+    return any(p.limb and p.count == 2 and p.id not in stand for p in work.parts)
+
+
+def _level(plan: Plan) -> tuple[Fact, ...]:
+    """What is level on both sides of the figure."""
+    eyes = any(fitting.kind == "eye" for fitting in plan.work.fittings)
+    there = (eyes, "eyes"), (_has_ears(plan), "ears"), (_arms(plan), "shoulders")
+    return tuple(Fact(f"final.{name}") for has, name in there if has)
+
+
+def _tugged(plan: Plan) -> tuple[Fact, ...]:
+    """What of the figure could come off, and is tugged."""
+    limbs = any(part.limb and part.parent is not None for part in plan.work.parts)
+    head = any(part.parent is not None and part.id in _faces(plan) for part in plan.work.parts)
+    there = (head, "head"), (_has_ears(plan), "ears"), (limbs, "limbs")
+    return tuple(Fact(f"final.{name}") for has, name in there if has)
+
+
+def _faces(plan: Plan) -> set[str]:
+    """The parts that bear eyes or marks of a face."""
+    eyed = {fitting.part for fitting in plan.work.fittings if fitting.kind == "eye"}
+    return eyed | set(plan.work.marked) | {face.part for face in plan.faces}
+
+
 def _card(at: At) -> Card:
     high = at.plan.to_height_mm
     wired = bool(at.plan.wires)
-    ears = _has_ears(at.plan)
+    level, tugged = _level(at.plan), _tugged(at.plan)
     return card(
         at,
         "final",
         (
             Fact("final.sides"),
-            Fact("final.thread" if ears else "final.thread-no-ears"),
-            Fact("final.tug" if ears else "final.tug-no-ears"),
+            fact("final.thread", at=level) if level else None,
+            fact("final.tug", what=tugged) if tugged else Fact("final.rub"),
             Fact("final.wire") if wired else None,
             fact("final.measure", high=Mm(high)),
         ),

@@ -28,10 +28,29 @@ def gap_mm(wide: float, furrows: int) -> float:
     return wide / (furrows + 1)
 
 
+SEGMENTS, ROUND = 4, 0.85
+"""A part as deep as wide, to this share, with so many furrows is a gourd: they run all round, from end to
+end. Judged. See craft.md, 10."""
+
+
+def is_segmented(at: At) -> bool:
+    """Whether the furrows of a part run through its ends all round, as those of a gourd or a shell do."""
+    _, wide, deep = at.placed[0].shape.extents()
+    round_ = min(wide, deep) >= ROUND * max(wide, deep)
+    return at.body.furrows >= SEGMENTS and at.placed[0].shape.start_form == "ball" and round_
+
+
 def _card(at: At) -> Card:
     wide, n = _wide(at), at.body.furrows
     apart, pull = gap_mm(wide, n), min(PULL_MM[1], max(PULL_MM[0], 0.1 * at.thick))
     thread = wide >= GROOVED_MM
+    around = (
+        fact("furrow.through", part=at.called),
+        fact("furrow.round", deep=Mm(pull)),
+        fact("furrow.all-round", n=n, apart=Mm(np.pi * wide / n)),
+        Fact("furrow.bury"),
+        Fact("furrow.pull-out"),
+    )
     stitches = (
         fact("furrow.anchor", part=at.called),
         fact("furrow.over", deep=Mm(pull)),
@@ -47,7 +66,7 @@ def _card(at: At) -> Card:
     return card(
         at,
         "furrow",
-        stitches if thread else grooves,
+        around if thread and is_segmented(at) else stitches if thread else grooves,
         start=Fact("furrow.start" if thread else "furrow.start-groove"),
         needles=(run(40, pull, SQUARE, "only"),),
         stops=(stop("furrow", *PULL_MM),),

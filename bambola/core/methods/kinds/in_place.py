@@ -32,9 +32,16 @@ def lump(at: At) -> tuple[float, float, float]:
 def is_upright(at: At) -> bool:
     """Whether it stands out by more than it is wide, as a bill or a horn does."""
     copy, solid = at.placed
-    if copy.shape.start_form == "ball":
+    if copy.shape.start_form == "ball" or solid.seen.is_flat:
         return False
     return solid.seen.length > UPRIGHT * solid.seen.width
+
+
+def is_roll(at: At) -> bool:
+    """Whether it is a roll that lies along what bears it, as over a nose or round an eye."""
+    copy, solid = at.placed
+    lies = copy.shape.start_form != "ball" and solid.seen.is_flat
+    return lies and solid.seen.length > UPRIGHT * solid.seen.width
 
 
 def _card(at: At) -> Card:
@@ -44,6 +51,12 @@ def _card(at: At) -> Card:
     how = (
         (Fact("in-place.stiff"), Fact("in-place.split"), Fact("in-place.spread"))
         if upright
+        else (
+            Fact("in-place.roll-long"),
+            Fact("in-place.along"),
+            fact("in-place.edges", proud=Mm(proud)),
+        )
+        if is_roll(at)
         else (
             Fact("in-place.roll"),
             Fact("in-place.round-wire" if at.is_round_wire else "in-place.lay"),

@@ -40,7 +40,7 @@ def _card(at: At) -> Card:
         "inset",
         (
             fact("inset.scratch", part=at.called),
-            Fact("inset.edges"),
+            Fact("inset.edges" if first else "inset.thread"),
             _beside(tucked) if first else Fact("inset.fill"),
             Fact("inset.even") if halves else None,
         ),

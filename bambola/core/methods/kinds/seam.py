@@ -29,10 +29,12 @@ def _card(at: At) -> Card:
         at,
         "seam",
         (
-            fact("seam.scarf", high=Mm(wide), long=Mm(long))
+            fact("seam.scarf", high=Mm(wide), long=Mm(long), part=at.called)
             if scarf
             else fact("seam.patch", wide=Mm(wide), long=Mm(long), part=at.called),
-            Fact("seam.up-down" if scarf else "seam.edges"),
+            fact("seam.up-down", part=at.called, on=fact("the", name=at.bearer.part.name))
+            if scarf
+            else Fact("seam.edges"),
             Fact("seam.again" if scarf else "seam.feather"),
         ),
         start=Fact("seam.start"),

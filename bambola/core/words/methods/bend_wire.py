@@ -2,12 +2,17 @@
 
 from __future__ import annotations
 
-from bambola.core.words.marked import N_, Plural
+from bambola.core.words.marked import N_, NN_, Plural
 
 SENTENCES: dict[str, str | Plural] = {
     "bend-wire.start": N_(
         "Hold the wire in the pliers at the mark and bend it over them, in this order, from its "
         "first end."
+    ),
+    "bend-wire.marks": NN_(
+        "Lay it on its strip at true size, and bend it at the mark until it lies on the line.",
+        "Lay it on its strip at true size, and bend it at one of the {n} marks after the other until it lies "
+        "on the line.",
     ),
     "bend-wire.one": N_("{bend:capital}."),
     "bend-wire.straight": N_("It runs straight: only roll it flat."),

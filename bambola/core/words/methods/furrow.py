@@ -9,6 +9,15 @@ SENTENCES: dict[str, str | Plural] = {
     "furrow.over": N_(
         "Come up at the furrow, over, and down again; pull till it lies {deep} deep."
     ),
+    "furrow.through": N_(
+        "Bring strong thread up through the middle of {part}, from its base to its top."
+    ),
+    "furrow.round": N_(
+        "Lay it down over the outside and up through again; pull till it lies {deep} deep."
+    ),
+    "furrow.all-round": N_(
+        "{n} threads all round, about {apart} apart where it is thickest: they need not be even."
+    ),
     "furrow.two": N_("Take the thread double: so wide a part opens a single one."),
     "furrow.next": NN_(
         "One furrow, its two lobes {apart} wide each.",
