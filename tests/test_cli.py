@@ -126,7 +126,7 @@ def test_every_export_writes_its_files(capsys: pytest.CaptureFixture[str], tmp_p
         "wool.csv",
         "wool.pdf",
     ]
-    assert "60 steps" in run(capsys, "plan", str(BADGER))[1]
+    assert "55 steps" in run(capsys, "plan", str(BADGER))[1]
     assert json.loads(run(capsys, "schema", "figure")[1])["title"] == "Document"
 
 

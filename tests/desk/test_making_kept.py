@@ -238,6 +238,21 @@ def _begin(window: Window, qtbot: QtBot, done: int) -> MakeView:
     return pad
 
 
+def test_who_begins_with_questions_open_is_told_so_once(
+    started: Callable[[], Window], qtbot: QtBot
+) -> None:
+    window = started()
+    window.open_demo()
+    plan = window.studio.plan
+    assert plan is not None and any(notice.is_open for notice in plan.notices)
+    pad = pad_of(window, [0.0])
+    assert pad.welcome.isVisible() and "still to be decided" in pad.welcome.text()
+    qtbot.keyClick(pad, Qt.Key.Key_Space)
+    window.order_station.show_make(False)
+    window.make_it()
+    assert not pad.welcome.isVisible()
+
+
 def test_the_cards_stay_as_begun_when_the_program_works_them_out_otherwise(
     started: Callable[[], Window], qtbot: QtBot
 ) -> None:

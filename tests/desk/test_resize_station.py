@@ -343,7 +343,7 @@ def test_the_order_is_walked_by_keys_and_explains_itself(window: Window, qtbot: 
     window.actions_["station_5"].trigger()
     station = window.order_station
     beads = station.long.beads
-    assert station.isVisible() and len(beads.steps) == 60
+    assert station.isVisible() and len(beads.steps) == 55
     qtbot.keyClick(beads, Qt.Key.Key_End)
     assert "look from front, side, back" in beads.accessibleDescription()
     assert window.thread_strip.at == 59

@@ -184,8 +184,7 @@ def fur_from_the_edge(book: Book) -> Iterator[tuple[TaskKey, TaskKey]]:
         elif part.parent:
             yield from _each(book.seated(part.id)[-1:], rows[:1])
         for child in book.children(part.id):
-            worn = child.garment or child.made == "bought"
-            if rows and not worn:
+            if rows and child.made not in ("bought", "cut"):
                 seated = book.seated(child.id) or book.surface(child.id) or book.built(child.id)
                 yield from _each(seated[-1:], rows[:1])
             elif rows:

@@ -31,7 +31,7 @@ from bambola.desk.stations.order.begun import (
     steps_as_begun,
 )
 from bambola.desk.stations.order.lesson_boxes import SizeBox
-from bambola.language import tr
+from bambola.language import tr, trn
 
 LEAST_MIN = 0.5
 """Less than this on the clock is no work: nothing is recorded."""
@@ -212,6 +212,18 @@ class KeptSteps(QWidget):
             last=step.key if step else "",
         )
         return self.making.replaced(sittings=(*others, mine))
+
+    def undecided(self) -> str:
+        """To one who begins with questions open: how many there are."""
+        plan = self.studio.plan
+        n = sum(notice.is_open for notice in plan.notices) if plan else 0
+        if not n or self.making.is_begun:
+            return ""
+        return trn(
+            "One thing is still to be decided: a card may change with it.",
+            "{n} things are still to be decided: cards may change with them.",
+            n,
+        )
 
     def welcome_back(self) -> str:
         """To one who was away: since when, what lies on the pad, what to fetch for the next steps."""

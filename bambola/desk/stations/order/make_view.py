@@ -132,7 +132,7 @@ class MakeView(MakePage):
         self._past = []
         self._begin_sitting()
         self._cautioned.clear()
-        told = self.welcome_back()
+        told = self.welcome_back() or self.undecided()
         self.welcome.setText(told)
         self.welcome.setVisible(bool(told))
         self._since = self.clock()
@@ -340,6 +340,8 @@ class MakeView(MakePage):
         if then is not None:
             outcomes[str(n)] = then
         self._enter(self.making.replaced(checks={**self.making.checks, step.key: outcomes}))
+        if self._only(step, sheet.card) is not None:
+            self.turn_fold()  # in short the checks are not seen
         self.refresh()
 
     def ask_rescue(self) -> None:
