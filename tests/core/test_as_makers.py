@@ -191,3 +191,31 @@ def test_fleece_on_a_small_sheep_takes_twenty_minutes(bench: Bench) -> None:
     plan = make_plan(figure_of(body), Brief(), bench)
     minutes = sum(step.minutes for step in plan.steps if step.kind == "fur row")
     assert minutes == pytest.approx(20, rel=0.4)
+
+
+def test_ears_hide_the_stitches_of_sewn_eyes(bench: Bench) -> None:
+    ear = Part(id="ear", name="Ear", parent="head", shape=SHEET, core="cream", pair=True,
+               seat=Seat(along=0.85, around=70, sink=3, tilt=Tilt(lean=60)))  # fmt: skip
+    plan = make_plan(headed(ear, fittings=(eye(glued=False, fixed="sewn"),)), Brief(), bench)
+    assert keys(plan).index("fit:eye") < keys(plan).index("join:ear")
+
+
+def test_one_coat_goes_over_all_that_is_joined_of_its_colour(bench: Bench) -> None:
+    behind = Seat(along=0.2, around=180, sink=6, tilt=Tilt(nod=-90))
+    tail = Part(id="tail", name="Tail", parent="body", shape=ball(20), core="core-batt",
+                coat=Coat(wool="cream"), seat=behind)  # fmt: skip
+    plan = make_plan(headed(tail), Brief().schooled("colour", "after joining"), bench)
+    order = keys(plan)
+    assert max(order.index("join:tail"), order.index("join:head")) < order.index("coat:body")
+    assert Walker(plan, bench).walk() == ""
+
+
+def test_a_sheet_is_not_told_by_a_top_shorter_than_its_blank(bench: Bench) -> None:
+    """0.3 g were 51 mm of a top, for a blank 99 mm long."""
+    ear = Part(id="ear", name="Ear", parent="head", shape=SHEET.replaced(length=60.0, width=34.0), core="mist", pair=True,
+               seat=Seat(along=0.85, around=70, sink=3, tilt=Tilt(lean=60)))  # fmt: skip
+    assert bench.wool_by_id["mist"].form == "top"
+    plan = make_plan(headed(ear), Brief(), bench)
+    step = next(step for step in plan.steps if step.key == "core:ear:1")
+    amount = said(card_for(plan, step, bench).amount)
+    assert "ball" in amount and "of a top" not in amount

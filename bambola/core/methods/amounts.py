@@ -42,18 +42,20 @@ def rounded(grams: float) -> float:
     return max(step, round(grams / step) * step)
 
 
-def by_hand(grams: float, wool: Wool, scale_g: float) -> Fact:
-    """How to come by ``grams`` of a wool: what is said first, and a second way to tell it."""
+def by_hand(grams: float, wool: Wool, scale_g: float, least_mm: float = 0.0) -> Fact:
+    """How to come by ``grams`` of a wool: what is said first, and a second way to tell it. A length of top
+    under ``least_mm``, as long as what is laid of it, is no help."""
     if grams <= 0:
         return NOTHING
     ball = Mm(ball_mm(grams, wool.start_density))
+    is_strip = wool.form == "top" and quartered_mm(grams, wool) >= least_mm
     if grams >= LEADS * scale_g:
         weight = Grams(rounded(grams))
-        if wool.form == "top" and grams < 1:
+        if is_strip and grams < 1:
             return fact("by-hand.weight-strip", weight=weight, long=Mm(quartered_mm(grams, wool)))
         return fact("by-hand.weight", weight=weight, ball=ball)
     if grams >= STRIP_G:
-        if wool.form == "top":
+        if is_strip:
             return fact("by-hand.strip", long=Mm(quartered_mm(grams, wool)), ball=ball)
         return fact("by-hand.ball", ball=ball)
     pinch = Mm(pinch_mm(grams))

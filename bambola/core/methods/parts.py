@@ -140,7 +140,9 @@ def amount(at: At) -> Fact:
     """What the hand takes for this step, for each copy of a pair at once."""
     if at.wool is None:
         return NOTHING
-    one = by_hand(at.take_g, at.wool, at.bench.scale_g)
+    is_sheet = at.sort == "core" and at.job is not None and at.job.flat
+    least = max(at.loose) if is_sheet else 0.0
+    one = by_hand(at.take_g, at.wool, at.bench.scale_g, least)
     if one is NOTHING:
         return NOTHING
     told = fact("amount.of", amount=one, wool=at.wool.name)

@@ -160,6 +160,8 @@ def joined_under_clothes(book: Book) -> Iterator[tuple[TaskKey, TaskKey]]:
     for part in book.work.parts:
         if not part.garment or part.built_round:
             continue
+        for inner in dict.fromkeys((*part.over, *((part.parent,) if part.parent else ()))):
+            yield from _each(book.of(inner, "blend"), book.seated(part.id)[:1])
         for inner in part.over:
             for child in book.children(inner):
                 if not child.garment and child.id not in (part.id, part.passes):
@@ -431,10 +433,24 @@ def inset_first(book: Book) -> Iterator[tuple[TaskKey, TaskKey]]:
 
 
 def coat_after_joining(book: Book) -> Iterator[tuple[TaskKey, TaskKey]]:
+    """One coat over all that is of one colour: when the part is joined, and what of its colour sits on it."""
     if book.work.school("colour") != "after joining":
         return
     for part in book.work.parts:
-        yield from _each(book.of(part.id, "join"), book.surface(part.id))
+        surface = book.surface(part.id)
+        yield from _each(book.of(part.id, "join"), surface)
+        for child in book.children(part.id):
+            if child.skin == part.skin and not child.garment:
+                yield from _each(book.of(child.id, "join"), surface)
+
+
+def stitches_hidden(book: Book) -> Iterator[tuple[TaskKey, TaskKey]]:
+    """The thread of sewn eyes comes out where an ear will sit: the ears go on after them."""
+    for fitting in book.work.fittings:
+        if fitting.kind == "eye" and fitting.how == "sewn":
+            ears = [job for job in book.children(fitting.part) if job.flat and job.count == 2]
+            for ear in ears:
+                yield from _each([key_of("fit", fitting.id)], book.of(ear.id, "join")[:1])
 
 
 def whole_before_joined(book: Book) -> Iterator[tuple[TaskKey, TaskKey]]:
@@ -507,6 +523,7 @@ RULES: tuple[Rule, ...] = (
     Rule("loop-late", False, loop_on_the_whole),
     Rule("inset-and-coat", False, inset_first),
     Rule("coat-after-joining", False, coat_after_joining),
+    Rule("stitches-hidden", False, stitches_hidden),
     Rule("whole-before-joined", False, whole_before_joined),
     Rule("needlework-first", False, needlework_before_glue),
     Rule("joined-under-clothes", False, joined_under_clothes),

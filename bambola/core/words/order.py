@@ -17,6 +17,9 @@ SENTENCES = {
     "rule.hard-things-first": N_(
         "What is of clay is made first: it dries for days while the figure is begun."
     ),
+    "rule.stitches-hidden": N_(
+        "Ears go on after eyes that are sewn: they hide where the thread comes out."
+    ),
     "rule.lower-place-first": N_(
         "Of two colours that overlap the lower one is laid first: laid after it, it would bury the other."
     ),
