@@ -212,7 +212,8 @@ def test_one_coat_goes_over_all_that_is_joined_of_its_colour(bench: Bench) -> No
 
 def test_a_sheet_is_not_told_by_a_top_shorter_than_its_blank(bench: Bench) -> None:
     """0.3 g were 51 mm of a top, for a blank 99 mm long."""
-    ear = Part(id="ear", name="Ear", parent="head", shape=SHEET.replaced(length=60.0, width=34.0), core="mist", pair=True,
+    large = SHEET.replaced(length=60.0, width=26.0, thickness=2.4)
+    ear = Part(id="ear", name="Ear", parent="head", shape=large, core="mist", pair=True,
                seat=Seat(along=0.85, around=70, sink=3, tilt=Tilt(lean=60)))  # fmt: skip
     assert bench.wool_by_id["mist"].form == "top"
     plan = make_plan(headed(ear), Brief(), bench)

@@ -17,10 +17,12 @@ from bambola.core.order.steps import base_part
 from bambola.core.order.work import called
 from bambola.core.piece import section_of, taper_of
 from bambola.core.piece.sizes import Section
+from bambola.core.plan.counter.blanks import blanks_of
 from bambola.core.plan.making.values import PartPlan, Plan
 from bambola.core.solids import Copy, CopySolid
 from bambola.core.solids.roots import caps_of
 from bambola.core.wool import Portion, is_ring
+from bambola.core.wool.blanks import Blank
 
 TAPERS = 0.85
 """A piece whose thinner end is under so much of its thickest place is told at base, middle and tip. Judged.
@@ -135,6 +137,11 @@ class At:
             return None
         base, middle, tip = taper_of(copy, solid, self.finished[1])
         return (base, middle, tip) if min(base, tip) < TAPERS * max(base, middle, tip) else None
+
+    @cached_property
+    def blank(self) -> Blank | None:
+        """What a part that is felted as a sheet is laid to; None for any other."""
+        return blanks_of(self.plan, self.bench).get(self.row.id) if self.body.shape.flat else None
 
     @cached_property
     def is_ring(self) -> bool:

@@ -5,6 +5,8 @@ from __future__ import annotations
 import math
 from dataclasses import replace
 
+import numpy as np
+
 from bambola.core.bench import Bench
 from bambola.core.facts import NOTHING, Degrees, Exact, Fact, Grams, Mm, Share, fact
 from bambola.core.methods import slots
@@ -140,8 +142,8 @@ def amount(at: At) -> Fact:
     """What the hand takes for this step, for each copy of a pair at once."""
     if at.wool is None:
         return NOTHING
-    is_sheet = at.sort == "core" and at.job is not None and at.job.flat
-    least = max(at.loose) if is_sheet else 0.0
+    blank = at.blank if at.sort == "core" else None
+    least = float(np.ptp(blank.outline, axis=0).max()) if blank else 0.0
     one = by_hand(at.take_g, at.wool, at.bench.scale_g, least)
     if one is NOTHING:
         return NOTHING

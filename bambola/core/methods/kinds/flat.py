@@ -16,7 +16,6 @@ from bambola.core.methods.parts import SLANTED, SQUARE, card, check, run, stop
 from bambola.core.methods.sketch import across, sides
 from bambola.core.methods.values import Card, Method
 from bambola.core.order.work import in_blank
-from bambola.core.plan.counter.blanks import blanks_of
 from bambola.core.solids.regions import drawn_on
 from bambola.core.wool.mending import close
 
@@ -28,7 +27,7 @@ PINCH_MM = 10.0
 
 
 def _card(at: At) -> Card:
-    blank = blanks_of(at.plan, at.bench).get(at.row.id)
+    blank = at.blank
     long, wide, thick = at.finished
     large = max(long, wide) > slots.WIDE_FROM_MM
     laid: Fact | None = None
@@ -118,7 +117,7 @@ def _fits(at: At) -> bool:
 
 def _picture(at: At, card_: Card) -> Drawing:
     """The blank with its fold and fringe, and the finished part within."""
-    blank = blanks_of(at.plan, at.bench).get(at.row.id)
+    blank = at.blank
     long, wide, _ = at.finished
     if blank is None:
         return Drawing(
