@@ -100,7 +100,7 @@ class PacketDialog(QDialog):
         self.kinds.setWordWrap(True)
         self.kinds.itemChanged.connect(self._ticked)
         self.kinds.currentRowChanged.connect(self._shown)
-        self.at_length = QCheckBox(tr("Cards at length"))
+        self.at_length = QCheckBox(tr("Cards in full"))
         self.at_length.setToolTip(tr("All that is done and looked at, not only the short of it"))
         self.at_length.toggled.connect(lambda _: self._lay_out())
         self.others = ForOthers(settings, heights)
