@@ -11,7 +11,9 @@ from bambola.core.figure import (
     Figure,
     Fitting,
     Fur,
+    Joint,
     Leaf,
+    Limb,
     Part,
     Place,
     Seat,
@@ -220,3 +222,19 @@ def test_a_sheet_is_not_told_by_a_top_shorter_than_its_blank(bench: Bench) -> No
     step = next(step for step in plan.steps if step.key == "core:ear:1")
     amount = said(card_for(plan, step, bench).amount)
     assert "ball" in amount and "of a top" not in amount
+
+
+@pytest.mark.parametrize(("long", "thick", "tip", "kind"), [
+    (30.0, 6.0, 6.0, "shape.on-needle"), (60.0, 12.0, 12.0, "shape.one-roll"),
+    (60.0, 12.0, 7.0, "shape.roll-sausage"),
+])  # fmt: skip
+def test_two_limbs_are_one_roll_and_short_ones_are_wound_on_the_needle(
+    bench: Bench, long: float, thick: float, tip: float, kind: str
+) -> None:
+    joints = (Joint(x=0, y=0, z=0, diameter=thick), Joint(x=0, y=0, z=long, diameter=tip))
+    arm = Part(id="arm", name="Arm", parent="body", shape=Limb(joints=joints), core="cream", pair=True,
+               made="apart", seat=Seat(along=0.6, around=90, sink=3, tilt=Tilt(lean=90)))  # fmt: skip
+    plan = make_plan(headed(arm), Brief(), bench)
+    step = next(step for step in plan.steps if step.key == "core:arm:1")
+    told_ = {fact.kind for fact in card_for(plan, step, bench).how}
+    assert kind in told_ and ("shape.cut-roll" in told_) == (kind == "shape.one-roll")

@@ -29,6 +29,7 @@ from bambola.core.methods.parts import (
 )
 from bambola.core.methods.sketch import across, at_ends, stab
 from bambola.core.methods.values import Card, Method
+from bambola.core.piece.sizes import Size3
 from bambola.core.resize.laws import AT_ONCE_MM
 from bambola.core.solids.lengthwise import NEAR_END
 
@@ -36,12 +37,15 @@ _SEEN_TO_SHRINK = 0.1
 """By less a side that shrinks does not tell how far the work is. Judged."""
 _LOOSE_ENDS_MM = 15.0
 """A finger's breadth, as it is told. Judged."""
+ON_NEEDLE_MM, ON_NEEDLE_LONG_MM = (4.0, 8.0), 40.0
+"""A limb without wire so thick and at most so long is wound on the needle. Judged. See craft.md, 10."""
 FORMS = ("ball", "sausage", "cone", "sheet")
 
 
 def _card(at: At) -> Card:
     form = at.portion.form if at.portion and at.portion.form in FORMS else "ball"
-    middles = [slots.mid(loose, mm) for loose, mm in zip(at.loose, at.finished, strict=True)]
+    loose, finished = _in_hand(at, form)
+    middles = [slots.mid(before, mm) for before, mm in zip(loose, finished, strict=True)]
     first = at.step.needle or 38
     finer = finer_than(first, at.bench)
     fringe = at.fringe_mm
@@ -50,14 +54,12 @@ def _card(at: At) -> Card:
         at,
         "shape",
         (
-            fact(_first(at, form), part=at.called, size=Sizes(at.loose))
-            if rolled
-            else fact("shape.gather", part=at.called),
-            fact("shape.squeeze", size=Sizes(at.finished)) if rolled else None,
+            _rolled(at, form) if rolled else fact("shape.gather", part=at.called),
+            fact("shape.squeeze", size=Sizes(finished)) if rolled else None,
             Fact("shape.axis" if form in ("sausage", "cone") else "shape.middle"),
             _change(at, middles, finer) if finer != first else Fact("shape.closer"),
             flat_side(at),
-            fact("shape.fringe", fringe=Mm(fringe)) if fringe else None,
+            _loose(at, form) if fringe else None,
             Fact("shape.ends") if at.is_ring else None,
         ),
         start=Fact(f"shape.start-{form}"),
@@ -82,9 +84,45 @@ def _change(at: At, middles: Sequence[float], needle: int) -> Fact:
     return fact("shape.change-across", size=Mm(middles[1]), needle=needle)
 
 
-def _first(at: At, form: str) -> str:
+def is_on_needle(at: At, form: str) -> bool:
+    """Whether a short limb is wound on the needle: half felted then, and tight."""
+    long, wide, _ = at.finished
+    thin = ON_NEEDLE_MM[0] <= wide <= ON_NEEDLE_MM[1]
+    return form == "sausage" and thin and long <= ON_NEEDLE_LONG_MM and not at.is_ring
+
+
+def is_one_roll(at: At, form: str) -> bool:
+    """Whether two limbs that do not taper are one roll, cut in its middle."""
+    alike = at.copies == 2 and at.taper is None and not at.is_flat_on
+    return form == "sausage" and alike and at.fringe_mm > 0 and not is_on_needle(at, form)
+
+
+def _in_hand(at: At, form: str) -> tuple[Size3, Size3]:
+    """The bundle and the finished piece as they are in the hand: of two limbs that are one roll, both."""
+    times = 2 if is_one_roll(at, form) else 1
+    (long, *loose), (finished_long, *finished) = at.loose, at.finished
+    return (times * long, loose[0], loose[1]), (times * finished_long, finished[0], finished[1])
+
+
+def _rolled(at: At, form: str) -> Fact:
     """How the wool is laid up: what is wound round a hard core is not rolled."""
-    return "shape.over-hard" if at.hard_mm else f"shape.roll-{form}"
+    size, _ = _in_hand(at, form)
+    if at.hard_mm:
+        kind = "shape.over-hard"
+    elif is_on_needle(at, form):
+        kind = "shape.on-needle"
+    elif is_one_roll(at, form):
+        kind = "shape.one-roll"
+    else:
+        kind = f"shape.roll-{form}"
+    return fact(kind, part=at.called, size=Sizes(size))
+
+
+def _loose(at: At, form: str) -> Fact:
+    """What stays unfelted for the join."""
+    if is_one_roll(at, form):
+        return fact("shape.cut-roll", fringe=Mm(2 * at.fringe_mm))
+    return fact("shape.fringe", fringe=Mm(at.fringe_mm))
 
 
 def _picture(at: At, card_: Card) -> Drawing:

@@ -9,6 +9,14 @@ SENTENCES: dict[str, str | Plural] = {
         "Roll the wool for {part} tight, a quarter turn each lap, sides in, to {size}."
     ),
     "shape.roll-sausage": N_("Roll an even sheet for {part} tight across its length, to {size}."),
+    "shape.on-needle": N_(
+        "Hook a strip for {part} over the needle, pinch it and turn till it bites; wind on to {size}, "
+        "and draw the needle out."
+    ),
+    "shape.one-roll": N_("Roll one even roll for {part}, twice as long: {size}."),
+    "shape.cut-roll": N_(
+        "Leave {fringe} in its middle loose and cut it there: both cut ends are the hairy ones."
+    ),
     "shape.ends": N_(
         "Leave both its ends loose for a finger’s breadth: they are felted into each other where it is worn."
     ),
