@@ -54,14 +54,14 @@ MADE_UP = max(40, len(WAYS))
 def test_the_pieces_of_made_up_animals_are_those_animals() -> None:
     """At three heights, each in another school; a quarter of the limbs lie half in a body."""
     off = []
-    for seed in some(range(MADE_UP), 6):
+    for seed in some(range(MADE_UP), 3):
         figure, times = made_up_animal(seed), (*TIMES,)[seed % 3]
         brief = Brief().at(place(figure).height * times).schooled(*WAYS[seed % len(WAYS)])
         plan = make_plan(figure, brief, default_bench())
         put = put_together(plan, json.loads(json.dumps(plan_data(plan, default_bench()))))
         off += [(far / free, seed, part) for part, _, far, free in off_by(plan, put)]
     off.sort(reverse=True)
-    assert len(off) > 40 and sum(share > 1 for share, *_ in off) < 0.2 * len(off), off[:10]
+    assert len(off) > 20 and sum(share > 1 for share, *_ in off) < 0.2 * len(off), off[:10]
     assert sum(share > 2 for share, *_ in off) < 0.08 * len(off), off[:10]
 
 

@@ -185,17 +185,6 @@ def flat_sheet() -> Wanted:
         (6.0, ("needle-sides", 1.0, 0.0)),
     ],
 )
-def test_a_fin_that_is_far_too_long_is_not_made_again() -> None:
-    """Its base is cut or sunk; one far too short is."""
-    long, short = (
-        advise(plan_of_badger(), "ear", SYMPTOM_BY_ID[symptom], Reading(length, 5.0), default_bench(),
-               flat_sheet())
-        for symptom, length in (("too-long", 96.0), ("too-small", 30.0))
-    )  # fmt: skip
-    assert does(long) and "remake" not in does(long)
-    assert does(short) == ["remake"]
-
-
 def test_the_volume_of_a_flat_part_goes_with_its_thickness_not_the_square_of_it(
     thick: float, action: tuple[str, float, float]
 ) -> None:
@@ -206,6 +195,17 @@ def test_the_volume_of_a_flat_part_goes_with_its_thickness_not_the_square_of_it(
     (only,) = advice.actions
     assert (only.do, only.mm, only.grams) == (action[0], *map(pytest.approx, action[1:]))
     assert "square to its face" in said(only.told)
+
+
+def test_a_fin_that_is_far_too_long_is_not_made_again() -> None:
+    """Its base is cut or sunk; one far too short is."""
+    long, short = (
+        advise(plan_of_badger(), "ear", SYMPTOM_BY_ID[symptom], Reading(length, 5.0), default_bench(),
+               flat_sheet())
+        for symptom, length in (("too-long", 96.0), ("too-small", 30.0))
+    )  # fmt: skip
+    assert does(long) and "remake" not in does(long)
+    assert does(short) == ["remake"]
 
 
 def test_a_piece_of_half_its_weight_is_firmed_and_filled_not_only_shortened() -> None:

@@ -129,8 +129,8 @@ def test_each_bend_is_numbered_where_the_wire_turns() -> None:
     wire = next(w for w in plan.wires if w.id == "legs")
     bends = by_hand(wire.bends)
     numbers = [p for p in drawing.pieces if isinstance(p, Number)]
-    assert [p.n for p in numbers] == list(range(1, len(bends) + 1))
-    assert all(f"{bend.angle_deg:.0f}°" in said(card.how[i]) for i, bend in enumerate(bends))
+    assert [p.n for p in numbers] == list(range(2, len(bends) + 2))
+    assert all(f"{bend.angle_deg:.0f}°" in said(card.how[i + 1]) for i, bend in enumerate(bends))
     (line,) = (p.points for p in drawing.pieces if isinstance(p, Line))
     below = numbers[0].at[1] - min(line[:, 1], key=lambda y: abs(numbers[0].at[1] - y))
     for bend, number in zip(bends, numbers, strict=True):
