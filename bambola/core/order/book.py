@@ -2,10 +2,26 @@
 
 from __future__ import annotations
 
+import itertools
 from collections.abc import Iterable
 
 from bambola.core.order.keys import Sort, TaskKey
 from bambola.core.order.work import PartJob, Task, Work
+
+Pairs = Iterable[tuple[TaskKey, TaskKey]]
+ON_SKIN = ("eye", "nose")
+"""Sorts of fittings that sit on the skin of a face."""
+
+
+def in_turn(keys: list[TaskKey]) -> Pairs:
+    """Return each key before the one that follows."""
+    return itertools.pairwise(keys)
+
+
+def each_before(before: Iterable[TaskKey], after: Iterable[TaskKey]) -> Pairs:
+    """Return every key of the first before every other key of the second."""
+    after = list(after)
+    return ((b, a) for b in before for a in after if b != a)
 
 
 class Book:

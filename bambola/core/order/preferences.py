@@ -1,0 +1,222 @@
+"""What makers prefer in an order: kept where no hard rule forbids it, and as their schools say."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+from bambola.core.order.book import ON_SKIN, Book, each_before
+from bambola.core.order.keys import GROUND, LOOP, Sort, TaskKey, key_of
+from bambola.core.order.work import PartJob
+
+
+def hard_things_first(book: Book) -> Iterator[tuple[TaskKey, TaskKey]]:
+    """What is of clay is made before all else, and is dry when it is tried."""
+    clay = [key_of("pattern", f.id) for f in book.work.fittings if f.how == "clay"]
+    clay += [
+        k for part in book.work.parts if part.stuff == "clay" for k in book.of(part.id, "pattern")
+    ]
+    others: tuple[Sort, ...] = ("cut", "bend", "hard", "core", "pattern")
+    rest = [key for key, task in book.tasks.items() if task.sort in others and key not in clay]
+    yield from each_before(clay, rest)
+
+
+def joined_under_clothes(book: Book) -> Iterator[tuple[TaskKey, TaskKey]]:
+    for part in book.work.parts:
+        if not part.garment or part.built_round:
+            continue
+        for inner in dict.fromkeys((*part.over, *((part.parent,) if part.parent else ()))):
+            yield from each_before(book.of(inner, "blend"), book.seated(part.id)[:1])
+        for inner in part.over:
+            for child in book.children(inner):
+                if not child.garment and child.id not in (part.id, part.passes):
+                    yield from each_before(book.seated(child.id), book.seated(part.id)[:1])
+
+
+def one_limb_at_a_time(book: Book) -> Iterator[tuple[TaskKey, TaskKey]]:
+    for part in book.work.parts:
+        second = f"{part.id}.2"
+        if second in book.parts:
+            own = book.of(part.id, "core", "blend", "inset", "coat")
+            yield from each_before(own[-1:] + book.of(part.id, "coat"), book.of(second, "core")[:1])
+
+
+def clothes_before_head(book: Book) -> Iterator[tuple[TaskKey, TaskKey]]:
+    if book.work.school("clothes") == "head last":
+        for part in book.work.parts:
+            if part.garment and part.passes and not part.must_precede:
+                yield from each_before(book.of(part.id, "join"), book.seated(part.passes)[:1])
+
+
+def no_pairs(book: Book) -> Iterator[tuple[TaskKey, TaskKey]]:
+    """The maker's own moves are laid over the finished order, not found by a rule."""
+    yield from ()
+
+
+def face_and_head(book: Book) -> Iterator[tuple[TaskKey, TaskKey]]:
+    """What sits on the front of a head: all of it in the hand; or eyes, muzzle and nose there and the rest
+    when it is on; or all of it then."""
+    school = book.work.school("face")
+    for part in book.work.parts:
+        joined, marks = book.of(part.id, "join", "blend"), book.of(part.id, "mark")
+        solid, drawn = _of_face(book, part)
+        if not (part.parent and joined and (marks or solid or drawn)):
+            continue
+        if school == "after":
+            yield from each_before(joined[-1:], [*marks, *solid, *drawn])
+            continue
+        yield from each_before([*marks, *solid], joined[:1])
+        yield from (
+            each_before(drawn, joined[:1])
+            if school == "before"
+            else each_before(joined[-1:], drawn)
+        )
+
+
+def _of_face(book: Book, head: PartJob) -> tuple[list[TaskKey], list[TaskKey]]:
+    """The tasks of a face that are things of their own (muzzle, nose, eyes), and those drawn or laid on the
+    skin (mouth, lids, cheeks), also on what sits on the head."""
+    solid: list[TaskKey] = []
+    fitted = [f.id for f in book.work.fittings if f.part == head.id and f.kind in ON_SKIN]
+    sorts: tuple[Sort, ...] = ("socket", "fit", "wait")
+    for sort in sorts:
+        solid += [key for id in fitted if (key := key_of(sort, id)) in book.tasks]
+    drawn = book.of(head.id, "face", "furrow")
+    for child in book.children(head.id):
+        if child.face:
+            under = _of_face(book, child)
+            solid += [*book.seated(child.id), *under[0]]
+            drawn += under[1]
+    return solid, drawn
+
+
+def relief_before_marks(book: Book) -> Iterator[tuple[TaskKey, TaskKey]]:
+    for part in book.work.parts:
+        marks = book.of(part.id, "mark")
+        for child in book.children(part.id):
+            if child.face or child.garment:
+                continue
+            seated = book.seated(child.id)
+            yield from (
+                each_before(seated[-1:], marks)
+                if child.count == 1
+                else each_before(marks, seated[:1])
+            )
+
+
+def coat_over_what_is_wound(book: Book) -> Iterator[tuple[TaskKey, TaskKey]]:
+    for part in book.work.parts:
+        if part.made == "on wire" and part.parent and not part.stem:
+            yield from each_before(book.built(part.id), book.surface(part.parent))
+
+
+def wound_from_where(book: Book) -> Iterator[tuple[TaskKey, TaskKey]]:
+    through = book.work.school("legs") == "middle out"
+    for part in book.work.parts:
+        if part.made == "on wire" and part.limb and part.parent and not part.stem:
+            bearer = book.of(part.parent, "core")
+            if through:  # the winding begins within what is wound over it then
+                yield from each_before(book.built(part.id), bearer[:1])
+            else:
+                yield from each_before(bearer[-1:], book.of(part.id, "core")[:1])
+
+
+def blend_over_coats(book: Book) -> Iterator[tuple[TaskKey, TaskKey]]:
+    for part in book.work.parts:
+        meet = book.surface(part.id) + (book.surface(part.parent) if part.parent else [])
+        yield from each_before(meet, book.of(part.id, "blend"))
+
+
+def coat_under_parts(book: Book) -> Iterator[tuple[TaskKey, TaskKey]]:
+    if book.work.school("colour") != "each part first":
+        return
+    for part in book.work.parts:
+        if (part.made == "apart" or part.stem) and part.parent and not part.garment:
+            yield from each_before(book.surface(part.parent), book.of(part.id, "join")[:1])
+
+
+def stood_while_it_can_be_mended(book: Book) -> Iterator[tuple[TaskKey, TaskKey]]:
+    if GROUND not in book.tasks:
+        return
+    for part in book.work.parts:
+        dressed = book.of(part.id, "join")[:1] if part.garment else []
+        yield from each_before([GROUND], book.of(part.id, "fur")[:1] + dressed)
+    yield from each_before([GROUND], (key_of("fit", fitting.id) for fitting in book.work.fittings))
+
+
+def whiskers_on_the_whole(book: Book) -> Iterator[tuple[TaskKey, TaskKey]]:
+    for fitting in book.work.fittings:
+        if fitting.kind == "whisker":
+            yield from each_before(book.comes_on(fitting.part), [key_of("fit", fitting.id)])
+
+
+def loop_on_the_whole(book: Book) -> Iterator[tuple[TaskKey, TaskKey]]:
+    if LOOP in book.tasks:
+        made = [k for k, task in book.tasks.items() if task.kind in ("join", "blend", "coat")]
+        yield from each_before(made, [LOOP])
+
+
+def inset_first(book: Book) -> Iterator[tuple[TaskKey, TaskKey]]:
+    first = book.work.school("insets") == "first"
+    for part in book.work.parts:
+        pair = (book.of(part.id, "inset"), book.of(part.id, "coat"))
+        yield from each_before(*pair) if first else each_before(pair[1], pair[0])
+
+
+def coat_after_joining(book: Book) -> Iterator[tuple[TaskKey, TaskKey]]:
+    """One coat over all that is of one colour: when the part is joined, and what of its colour sits on it."""
+    if book.work.school("colour") != "after joining":
+        return
+    for part in book.work.parts:
+        surface = book.surface(part.id)
+        yield from each_before(book.of(part.id, "join"), surface)
+        for child in book.children(part.id):
+            if child.skin == part.skin and not child.garment:
+                yield from each_before(book.of(child.id, "join"), surface)
+
+
+def stitches_hidden(book: Book) -> Iterator[tuple[TaskKey, TaskKey]]:
+    """The thread of sewn eyes comes out where an ear will sit: the ears go on after them."""
+    for fitting in book.work.fittings:
+        if fitting.kind == "eye" and fitting.how == "sewn":
+            ears = [job for job in book.children(fitting.part) if job.flat and job.count == 2]
+            for ear in ears:
+                yield from each_before([key_of("fit", fitting.id)], book.of(ear.id, "join")[:1])
+
+
+def whole_before_joined(book: Book) -> Iterator[tuple[TaskKey, TaskKey]]:
+    """What sits on a part and is no face is joined to it before the part itself is joined."""
+    for part in book.work.parts:
+        if part.parent is None or not part.grandparent:
+            continue
+        if part.made == "apart" and not part.face and book.parts[part.parent].made == "apart":
+            yield from each_before(book.seated(part.id)[-1:], book.of(part.parent, "join")[:1])
+
+
+def needlework_before_glue(book: Book) -> Iterator[tuple[TaskKey, TaskKey]]:
+    """What sits on a part is done before the part is glued to what bears it."""
+    for part in book.work.parts:
+        if not part.is_pegged:
+            continue
+        done = [key for child in book.children(part.id) for key in book.seated(child.id)[-1:]]
+        done += book.of(part.id, "mark", "face", "socket", "furrow")
+        fitted = [f.id for f in book.work.fittings if f.part == part.id]
+        done += [
+            k for id in fitted for k in (key_of("fit", id), key_of("wait", id)) if k in book.tasks
+        ]
+        yield from each_before(done, book.of(part.id, "join")[:1])
+
+
+def clothes_last(book: Book) -> Iterator[tuple[TaskKey, TaskKey]]:
+    if book.work.school("clothes") == "head last":
+        return
+    for part in book.work.parts:
+        if part.garment and part.passes and not part.must_precede:
+            yield from each_before(book.seated(part.passes)[-1:], book.of(part.id, "join"))
+
+
+def props_last(book: Book) -> Iterator[tuple[TaskKey, TaskKey]]:
+    for fitting in book.work.fittings:
+        if fitting.kind in ("prop", "bell"):
+            eyes = ("socket", "fit", "wait")
+            rest = [k for k, t in book.tasks.items() if t.part and k.sort not in eyes]
+            yield from each_before(rest, [key_of("fit", fitting.id)])
