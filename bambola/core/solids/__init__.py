@@ -1,10 +1,10 @@
 """Shapes to solids: places, volumes, exposed skin, outlines."""
 
+from bambola.core.solids.copy_solid import CopySolid
 from bambola.core.solids.edit import own_copy
 from bambola.core.solids.lengthwise import Shown, shown_of
 from bambola.core.solids.measure import (
     CalledOffError,
-    CopySolid,
     Solids,
     measure_solids,
     measured_before,
