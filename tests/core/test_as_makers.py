@@ -238,3 +238,13 @@ def test_two_limbs_are_one_roll_and_short_ones_are_wound_on_the_needle(
     step = next(step for step in plan.steps if step.key == "core:arm:1")
     told_ = {fact.kind for fact in card_for(plan, step, bench).how}
     assert kind in told_ and ("shape.cut-roll" in told_) == (kind == "shape.one-roll")
+
+
+def test_each_point_of_a_mouth_has_a_name_of_its_own(bench: Bench) -> None:
+    way = ((0.3, -30), (0.25, -10), (0.25, 10), (0.3, 30))
+    mouth = Place(id="mouth", wool="charcoal", face="mouth", where=Line(way=way, wide=1.5))
+    plan = make_plan(headed(places=(mouth,), fittings=(eye(),)), Brief(), bench)
+    card = next(step for step in plan.steps if step.key == "mark:head")
+    names = [said(one) for one in card_for(plan, card, bench).how if "Mouth" in said(one)]
+    called = [name.partition(":")[0] for name in names]
+    assert called and len(set(called)) == len(called), called

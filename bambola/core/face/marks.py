@@ -223,8 +223,13 @@ def _of_pieces(part: Part) -> Iterator[_Raw]:
         for n in told:
             if not place.where.mirrored and twin_of(way, n) is not None and way[n][1] < 0:
                 continue
-            is_end = len(told) > 1 and n in (0, len(way) - 1)
-            name = fact("face.end" if is_end else "face.middle", name=place.called.capitalize())
+            called = place.called.capitalize()
+            if len(told) > 1 and n in (0, len(way) - 1):
+                name = fact("face.end", name=called)
+            elif n == len(way) // 2:
+                name = fact("face.middle", name=called)
+            else:
+                name = fact("face.bend", name=called, n=n)
             about = f"{part.id}/{place.id}:{n}"
             yield _Raw(f"piece:{about}", name, "piece", about, part.id, way[n])
 

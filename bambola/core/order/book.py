@@ -31,6 +31,9 @@ class Book:
         self.work = work
         self.tasks = {task.key: task for task in tasks}
         self.parts = {part.id: part for part in work.parts}
+        self._children: dict[str | None, list[PartJob]] = {}
+        for part in work.parts:
+            self._children.setdefault(part.parent, []).append(part)
         self._of: dict[tuple[str | None, Sort], list[TaskKey]] = {}
         for key, task in self.tasks.items():
             if task.sort == "pattern" and key.about != task.part:
@@ -67,7 +70,7 @@ class Book:
 
     def children(self, part: str) -> list[PartJob]:
         """The parts that sit on ``part``."""
-        return [job for job in self.work.parts if job.parent == part]
+        return self._children.get(part, [])
 
     def comes_on(self, part: str) -> list[TaskKey]:
         """The tasks by which a part, and whatever bears it, is made and comes to its place."""

@@ -139,6 +139,8 @@ def enclosed_first(book: Book) -> Iterator[tuple[TaskKey, TaskKey]]:
 def fur_from_the_edge(book: Book) -> Iterator[tuple[TaskKey, TaskKey]]:
     for part in book.work.parts:
         rows = book.of(part.id, "fur")
+        if not rows:
+            continue
         yield from in_turn(rows)
         on_the_pad = book.work.school("fur on parts") == "on the pad"
         if part.parent and on_the_pad and is_furred_on_the_pad(book.work, part):
@@ -156,10 +158,10 @@ def fur_from_the_edge(book: Book) -> Iterator[tuple[TaskKey, TaskKey]]:
         elif part.parent:
             yield from each_before(book.seated(part.id)[-1:], rows[:1])
         for child in book.children(part.id):
-            if rows and child.made not in ("bought", "cut"):
+            if child.made not in ("bought", "cut"):
                 seated = book.seated(child.id) or book.surface(child.id) or book.built(child.id)
                 yield from each_before(seated[-1:], rows[:1])
-            elif rows:
+            else:
                 yield from each_before(rows[-1:], book.seated(child.id)[:1])
         fitted = [f.id for f in book.work.fittings if f.part == part.id and f.kind in ON_SKIN]
         yield from each_before((key_of("fit", id) for id in fitted), rows[:1])

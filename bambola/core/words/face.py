@@ -6,6 +6,7 @@ from bambola.core.words.marked import N_
 
 SENTENCES = {
     "face.middle": N_("{name}, middle"),
+    "face.bend": N_("{name}, point {n}"),
     "face.end": N_("{name}, its end"),
     "face.inner-end": N_("{name}, inner end of its base"),
     "expression.happy": N_("happy"),
