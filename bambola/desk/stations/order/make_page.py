@@ -158,6 +158,8 @@ class WhichOne(QComboBox):
         self.setCurrentIndex(names.index(in_hand))
 
 
+SEEN = 6
+"""The share of the width that pictures have beside words, which have seven."""
 KEEP_MS, NOTE_MS = 10_000, 1000
 """The clock is kept at least so often while it runs, and a note so soon after a key was pressed."""
 
@@ -255,7 +257,7 @@ class MakePage(KeptSteps):
         seen.addWidget(self.picture, 5)
         seen.addWidget(self.figure, 3)
         row = self._row = QHBoxLayout()
-        row.addLayout(seen, 6)
+        row.addLayout(seen, SEEN)
         row.addLayout(words, 7)
         self._page = QVBoxLayout(self)
         self._page.addLayout(row, 1)

@@ -26,7 +26,7 @@ from bambola.desk.kit.step_words import Beside, new_in
 from bambola.desk.kit.thread import take_up
 from bambola.desk.running.timers import nudge
 from bambola.desk.session.bench_desk import BenchDesk
-from bambola.desk.stations.order.make_page import MakePage
+from bambola.desk.stations.order.make_page import SEEN, MakePage
 from bambola.desk.stations.order.rescue_box import RescueBox
 from bambola.files import ExportError
 from bambola.language import tr
@@ -224,6 +224,7 @@ class MakeView(MakePage):
             return
         for shown in (self.wrong, self.hold, self.fold, self.picture):
             shown.show()
+        self._row.setStretch(0, SEEN)
         say = self.studio.say
         self._text.setText(say(step.text))
         self.last_time.show_step(step)
@@ -252,6 +253,7 @@ class MakeView(MakePage):
         self._text.setText(card.text)
         self.last_time.show_step(step)
         self.picture.hide()
+        self._row.setStretch(0, 0 if self.figure.isHidden() else SEEN)  # words have all the room
         self.words.show_kept(card.lines, card.stop)
         for button in (self.wrong, self.hold, self.came_out, self.fold):
             button.hide()  # all these ask the plan of now
