@@ -11,6 +11,7 @@ from bambola.core.figure import (
     Figure,
     Fitting,
     Fur,
+    Garment,
     Joint,
     Leaf,
     Limb,
@@ -24,7 +25,7 @@ from bambola.core.figure.places import Band, Line, fur_all_over
 from bambola.core.methods import card_for
 from bambola.core.plan import Plan, make_plan
 from tests.core.walker import Walker
-from tests.figures import ball, figure_of, patch
+from tests.figures import arm_on_post, ball, figure_of, patch
 from tests.said import said
 
 SHEET = Leaf(length=30.0, width=18.0, thickness=3.5)
@@ -248,3 +249,53 @@ def test_each_point_of_a_mouth_has_a_name_of_its_own(bench: Bench) -> None:
     names = [said(one) for one in card_for(plan, card, bench).how if "Mouth" in said(one)]
     called = [name.partition(":")[0] for name in names]
     assert called and len(set(called)) == len(called), called
+
+
+@pytest.mark.parametrize(
+    ("furrows", "deep", "is_gourd"), [(6, 60, True), (3, 60, False), (6, 30, False)]
+)
+def test_a_gourd_has_its_threads_all_round(
+    bench: Bench, furrows: int, deep: float, is_gourd: bool
+) -> None:
+    gourd = Part(id="body", name="Gourd", core="weld", furrows=furrows,
+                 shape=ball(60).replaced(depth=deep))  # fmt: skip
+    plan = make_plan(figure_of(gourd), Brief(), bench)
+    assert ("all round" in told(plan, "furrow:body", bench)) == is_gourd
+
+
+def test_the_last_look_names_only_what_there_is(bench: Bench) -> None:
+    bare = make_plan(figure_of(*headed().parts), Brief(), bench)
+    eyed = make_plan(headed(fittings=(eye(),)), Brief(), bench)
+    assert "thread round" not in told(bare, "check:stand", bench)
+    look = told(eyed, "check:stand", bench)
+    assert "the eyes" in look and "shoulders" not in look and "limbs" not in look
+
+
+def test_a_roll_over_a_nose_is_laid_flat_along_it(bench: Bench) -> None:
+    joints = (Joint(x=0, y=0, z=-12, diameter=5), Joint(x=0, y=0, z=12, diameter=5))
+    roll = Part(id="roll", name="Roll", parent="head", shape=Limb(joints=joints), core="cream",
+                made="in place", seat=Seat(along=0.5, sink=0.0, tilt=Tilt(nod=0)))  # fmt: skip
+    plan = make_plan(headed(roll), Brief(), bench)
+    card = told(plan, "core:roll:1", bench)
+    assert "along both its edges" in card and "Split the hairs" not in card
+
+
+def test_a_shawl_that_passes_the_head_waits_for_the_blend_under_it(bench: Bench) -> None:
+    joints = (Joint(x=0, y=0, z=0, diameter=16), Joint(x=0, y=0, z=24, diameter=14))
+    body = Part(id="body", name="Body", shape=ball(60), core="core-batt", coat=Coat(wool="cream"))
+    neck = Part(id="neck", name="Neck", parent="body", shape=Limb(joints=joints), core="core-batt",
+                coat=Coat(wool="cream"), seat=Seat(along=1.0, sink=8))  # fmt: skip
+    head = Part(id="head", name="Head", parent="neck", shape=ball(45), core="core-batt",
+                coat=Coat(wool="cream"), seat=Seat(along=1.0, sink=6))  # fmt: skip
+    shawl = Part(id="shawl", name="Shawl", parent="neck", shape=ball(26), core="madder",
+                 garment=Garment(opening=240.0, passes="head"), seat=Seat(along=0.3, sink=13))  # fmt: skip
+    order = keys(make_plan(figure_of(body, neck, head, shawl), Brief(), bench))
+    assert order.index("blend:neck") < order.index("join:shawl")
+
+
+def test_a_bend_is_told_by_the_print_and_then_in_degrees(bench: Bench) -> None:
+    figure = arm_on_post()
+    plan = make_plan(figure, Brief(), bench)
+    bent = [step for step in plan.steps if step.key.sort == "bend"]
+    kinds = [[one.kind for one in card_for(plan, step, bench).how] for step in bent]
+    assert kinds and all("bend-wire.one" not in kind[:1] for kind in kinds)

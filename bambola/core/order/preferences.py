@@ -186,7 +186,7 @@ def stitches_hidden(book: Book) -> Iterator[tuple[TaskKey, TaskKey]]:
 def whole_before_joined(book: Book) -> Iterator[tuple[TaskKey, TaskKey]]:
     """What sits on a part and is no face is joined to it before the part itself is joined."""
     for part in book.work.parts:
-        if part.parent is None or not part.grandparent:
+        if part.parent is None or not part.grandparent or part.garment:
             continue
         if part.made == "apart" and not part.face and book.parts[part.parent].made == "apart":
             yield from each_before(book.seated(part.id)[-1:], book.of(part.parent, "join")[:1])
