@@ -28,8 +28,7 @@ def shape_as_told(copy: Copy, solid: CopySolid, piece: Piece, finished: Size3) -
     be told ``finished`` (length, width and thickness, mm) at last. Where it sits and how its line bends are
     drawn. Sheets and turned forms have templates, sausages and pads are told by what they are called, and
     what is laid on in place from its foot up has no line: these are the drawn shape, smaller as a whole while
-    the piece is. Rings and shells
-    are shown as they are worn, since they are told unrolled and laid flat."""
+    the piece is. Rings and shells are shown as they are worn, since they are told unrolled and laid flat."""
     shape = copy.shape
     if piece.section == "ring" or solid.is_shell:
         return shape

@@ -119,6 +119,7 @@ def measure_solids(
     sights = _sights(copies, touching & ~kept[:, None], scale, roots)
     wound = wound_limbs(figure)
     before = [(worn[i], copy.part.id not in wound, i) for i, copy in enumerate(copies)]
+    bearers: dict[str | None, Copy] = {copy.part.id: copy for copy in reversed(copies)}
     measured = []
     for i, copy in enumerate(copies):
         if told is not None and not told(i / len(copies)):
@@ -151,7 +152,7 @@ def measure_solids(
         ]
         worth = alone_worth(shape, places)
         thins = root.thins_mm if root else 0.0
-        on = next((c for c in copies if c.part.id == copy.part.parent), None)
+        on = bearers.get(copy.part.parent)
         bearer = (
             alone_worth(_normal_shape(on.shape, scale), _normal_places(on.part, figure, scale))
             if on

@@ -106,13 +106,14 @@ class KeptSteps(QWidget):
     def _look_at_cards(self) -> None:
         """Keep to the cards as they were where the program works the same design out otherwise now."""
         making, plan = self.making, self.studio.plan
-        if plan is None or not making.begun or making.told_as == mark_of(plan):
+        is_over = not making.begun or bool(making.finished)
+        if plan is None or is_over or making.told_as == mark_of(plan):
             self.begun.tell("")
             return
         self._is_as_begun = bool(making.cards)
         words = (
             tr(
-                "Bambola now works some of this out otherwise than when it was begun. "
+                "Some of this is now worked out otherwise than when it was begun. "
                 "You go on with the cards as they were then."
             )
             if making.cards

@@ -181,7 +181,7 @@ class MakePage(KeptSteps):
         self.studio, self.theme, self.desk, self.clock = studio, theme, desk, clock
         self.lesson, self.true_size = lesson, true_size
         self.making = Making()
-        self._unfolded: str | None = None
+        self._turned_round: str | None = None
         self._is_mending = False
         self._cautioned: dict[Fact, TaskKey] = {}
         self._of = ""

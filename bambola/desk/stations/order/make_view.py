@@ -311,14 +311,14 @@ class MakeView(MakePage):
         what is known what is new in it. For the step in hand the maker may turn that round."""
         known = self.lesson.folds(card.method)
         is_short = known if self.lesson.is_on else True
-        if self._unfolded == step.key:
+        if self._turned_round == step.key:
             is_short = not is_short
         return (new_in(card) if known else in_short(card)) if is_short else None
 
     def turn_fold(self) -> None:
         """Tell all of the step in hand, or the short of it."""
         if self.now is not None:
-            self._unfolded = None if self._unfolded == self.now.key else self.now.key
+            self._turned_round = None if self._turned_round == self.now.key else self.now.key
             self.refresh()
 
     def _learn(self, step: Step) -> None:
