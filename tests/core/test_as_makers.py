@@ -23,6 +23,7 @@ from bambola.core.figure import (
 from bambola.core.figure import Piece as FittingPiece
 from bambola.core.figure.places import Band, Line, fur_all_over
 from bambola.core.methods import card_for
+from bambola.core.methods.alike import alike_amount, alike_rows, alike_steps, alike_title
 from bambola.core.plan import Plan, make_plan
 from tests.core.walker import Walker
 from tests.figures import arm_on_post, ball, figure_of, patch
@@ -291,6 +292,32 @@ def test_a_shawl_that_passes_the_head_waits_for_the_blend_under_it(bench: Bench)
                  garment=Garment(opening=240.0, passes="head"), seat=Seat(along=0.3, sink=13))  # fmt: skip
     order = keys(make_plan(figure_of(body, neck, head, shawl), Brief(), bench))
     assert order.index("blend:neck") < order.index("join:shawl")
+
+
+def test_steps_that_are_done_alike_share_a_card(bench: Bench) -> None:
+    petal = Part(id="p1", name="Petal 1", parent="body", shape=SHEET, core="weld",
+                 seat=Seat(along=0.9, around=0, sink=1))  # fmt: skip
+    others = tuple(
+        petal.replaced(id=f"p{n}", name=f"Petal {n}", seat=Seat(along=0.9, around=60 * n, sink=1))
+        for n in range(2, 6)
+    )
+    body = Part(id="body", name="Body", shape=ball(60), core="core-batt", coat=Coat(wool="cream"),
+                places=(fur_all_over(LOCKS),))  # fmt: skip
+    plan = make_plan(figure_of(body, petal, *others), Brief(), bench)
+    shared = [steps for steps in alike_steps(plan) if len(steps) > 1]
+    assert [step for steps in alike_steps(plan) for step in steps] == list(plan.steps)
+    rows = next(steps for steps in shared if steps[0].key.sort == "fur")
+    assert not alike_rows(plan, rows, bench)  # nothing but their number differs
+    assert "for each row" in said(alike_amount(plan, rows, bench))
+    assert "8 mm from the last" in told(plan, str(rows[0].key), bench)
+    petals = next(steps for steps in shared if steps[0].key.sort == "core")
+    assert {str(step.part) for step in petals} == {f"p{n}" for n in range(1, 6)}
+    assert "4 more alike" in said(alike_title(petals))
+    table = [[said(cell) for cell in row.cells] for row in alike_rows(plan, petals, bench)]
+    assert {row[0] for row in table} == {f"Petal {n}" for n in range(1, 6)}
+    assert all("weld" in row[1].lower() for row in table) and not said(
+        alike_amount(plan, petals, bench)
+    )
 
 
 def test_a_bend_is_told_by_the_print_and_then_in_degrees(bench: Bench) -> None:

@@ -39,6 +39,8 @@ class Hands:
     def make(self) -> None:
         """Every step, the space bar between them."""
         for _ in range(len(self.pad.steps) - 1):
+            if len(self.pad.in_hand) > 1:  # each is measured by itself
+                self.qtbot.keyClick(self.pad, Qt.Key.Key_O)
             step = self.pad.now
             assert step is not None
             plan = self.pad.studio.plan

@@ -17,6 +17,7 @@ from PyQt6.QtWidgets import QFileDialog, QWidget
 from pytestqt.qtbot import QtBot
 
 from bambola.core.methods import card_for, slots
+from bambola.core.methods.alike import alike_steps
 from bambola.core.methods.amounts import pinch_of
 from bambola.core.methods.told import in_short
 from bambola.core.order import moved, places_for, tally
@@ -360,6 +361,8 @@ def test_made_from_the_first_step_to_the_last_with_a_stop_between(
     order = keys(window)
     half = len(order) // 2
     for n in range(half):
+        if len(make.in_hand) > 1:
+            qtbot.keyClick(make, Qt.Key.Key_O)
         assert make.now is not None and make.now.key == order[n]
         assert make._text.text() == said(make.now.text) and make._count.text().startswith(
             f"{n + 1} of {len(order)} · "
@@ -448,7 +451,7 @@ def test_each_step_shows_how_and_until_when_with_its_picture_at_once(
     window.actions_["make"].trigger()
     plan = window.studio.plan
     assert plan is not None
-    for step in plan.steps:
+    for step, *_ in alike_steps(plan):
         if not THOROUGH and step.n % 3 != 1:
             qtbot.keyClick(make, Qt.Key.Key_Space)
             continue
@@ -493,6 +496,68 @@ def test_each_step_shows_how_and_until_when_with_its_picture_at_once(
     qtbot.keyClick(make, Qt.Key.Key_PageDown)
     assert bar.value() == min(bar.maximum(), bar.pageStep())
     assert make.now is not None and make.now.key == "join:head"
+
+
+def test_alike_steps_share_a_card_until_they_are_opened(
+    station: OrderStation, window: Window, qtbot: QtBot
+) -> None:
+    make, ticks = station.make, [0.0]
+    make.clock = lambda: ticks[0]
+    window.actions_["make"].trigger()
+    plan = window.studio.plan
+    assert plan is not None
+    rows = next(steps for steps in alike_steps(plan) if len(steps) > 2)
+    window.studio.selection.take_step(rows[0].key)
+    make.refresh()
+    assert make.in_hand == rows and make.singly.isVisible()
+    assert make._count.text().startswith(f"{rows[0].n}–{rows[-1].n} of ")
+    text = make.words.toPlainText()
+    assert "for each row" in text and "from the last" in text
+    QTest.mouseClick(make.singly, LEFT)
+    assert make.in_hand == rows[:1] and "for each row" not in make.words.toPlainText()
+    qtbot.keyClick(make, Qt.Key.Key_Space)
+    assert make.now is rows[1]
+    qtbot.keyClick(make, Qt.Key.Key_O)  # the rest of them on one card
+    assert make.in_hand == rows[1:]
+    make._stop_clock()
+    make._since, before = ticks[0], dict(make.making.minutes)
+    ticks[0] += 600.0
+    qtbot.keyClick(make, Qt.Key.Key_Space)
+    spent = [make.making.minutes[row.key] - before.get(row.key, 0.0) for row in rows[1:]]
+    assert sum(spent) == pytest.approx(10.0) and min(spent) > 1.0
+    assert make.now is not None and make.now.n == rows[-1].n + 1
+    qtbot.keyClick(make, Qt.Key.Key_Left)
+    assert make.now is rows[0] and make.in_hand == rows
+
+
+def test_who_has_done_its_kind_reads_two_lines(
+    station: OrderStation, window: Window, qtbot: QtBot
+) -> None:
+    make, ticks = station.make, [0.0]
+    make.clock = lambda: ticks[0]
+    window.actions_["make"].trigger()
+    shaped = [step for step in make.steps if step.key.sort == "core"]
+    methods = [card_for(window.studio.plan, step, window.studio.bench).method for step in shaped]
+    first, again = next(
+        (shaped[i], shaped[j])
+        for i, method in enumerate(methods)
+        for j in range(i + 1, len(methods))
+        if methods[j] == method == "shape"
+    )
+    window.studio.selection.take_step(again.key)
+    make.refresh()
+    long = make.words.toPlainText().splitlines()
+    for seconds, lines in ((5.0, long), (600.0, None)):  # ticked off in no time nothing is learned
+        window.studio.selection.take_step(first.key)
+        make._since = ticks[0]
+        ticks[0] += seconds
+        qtbot.keyClick(make, Qt.Key.Key_Space)
+        window.studio.selection.take_step(again.key)
+        make.refresh()
+        shown = make.words.toPlainText().splitlines()
+        assert shown == lines if lines else len([line for line in shown if line.strip()]) <= 3
+    qtbot.keyClick(make, Qt.Key.Key_H)
+    assert len(make.words.toPlainText()) > len("\n".join(long))
 
 
 def test_work_cards_and_calendar_are_written(

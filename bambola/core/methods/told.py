@@ -39,6 +39,21 @@ def in_short(card: Card) -> tuple[int, ...]:
     return tuple(sorted([*own, *others][:MOST_IN_SHORT]))
 
 
+TELL_WHERE = frozenset(
+    ("cut-wire", "bend-wire", "cut-out", "mark", "socket", "eye", "sewn-eye", "felted-eye", "thing",
+     "face-piece", "inset", "lines", "furrow", "peg", "join")
+)  # fmt: skip
+"""Methods whose sentences say where or how far, each time otherwise: who knows the way still needs them."""
+
+
+def for_one_who_knows(card: Card) -> tuple[int, ...]:
+    """Return the numbers of the sentences that a card is told by to one who has done its kind: none, where
+    amount, needle and stop say all that is new; else those in short that have a size or part of their own."""
+    if card.method not in TELL_WHERE:
+        return ()
+    return tuple(n for n in in_short(card) if card.how[n - 1].slots)
+
+
 def told(card: Card, say: Callable[[Fact], str]) -> Told:
     """The card in the words of ``say``."""
     sizes = ", ".join(say(stop.told) for stop in card.stop)

@@ -13,6 +13,7 @@ from PyQt6.QtWidgets import QFrame, QTextBrowser
 
 from bambola.core.facts import Fact
 from bambola.core.methods import Card
+from bambola.core.methods.alike import AlikeRow
 from bambola.core.methods.told import told
 from bambola.desk.kit.theme import Theme
 from bambola.language import tr
@@ -25,7 +26,7 @@ SIZES = tuple(13.0 + n for n in range(13))
 class Beside:
     """What a step adds to its card: the amount that is taken, ``more`` and ``care`` below; whether it is said
     ``why`` it is done so; what its checks came to, by number, where they are answered; and what was ``kept``
-    with it at the pad."""
+    with it at the pad. Where several steps share the card, ``rows`` tell what differs in them."""
 
     amount: str
     more: str
@@ -33,11 +34,23 @@ class Beside:
     why: bool = False
     outcomes: Mapping[int, str] | None = None
     kept: tuple[str, ...] = ()
+    rows: tuple[AlikeRow, ...] = ()
 
 
 def new_in(card: Card) -> tuple[int, ...]:
     """Which sentences of a card, by number, have something of their own at this step: a size, a part."""
     return tuple(n for n, one in enumerate(card.how, 1) if one.slots)
+
+
+def _table(rows: Sequence[AlikeRow], say: Callable[[Fact], str]) -> str:
+    """The rows of a shared card as HTML: what each is done to, its wool, its sizes."""
+    lines = (
+        f"<tr><td class='quiet'>{row.step.n}</td>"
+        + "".join(f"<td style='padding-left:12px;'>{escape(say(cell))}</td>" for cell in row.cells)
+        + "</tr>"
+        for row in rows
+    )
+    return f"<table cellspacing='0' cellpadding='0'>{''.join(lines)}</table>" if rows else ""
 
 
 def gauges(card: Card) -> str:
@@ -82,7 +95,8 @@ class StepWords(QTextBrowser):
             f"<td style='padding-bottom:3px;'>{escape(line)}</td></tr>"
             for n, line in lines
         )
-        until = said.stop if whole else said.stop_in_short
+        own = any(row.stop for row in beside.rows)
+        until = say(card.until) if own else said.stop if whole else said.stop_in_short
         stop = escape(tr("Stop: {stop}", stop=until))
         checks = "".join(
             f"<p class='quiet'>{self._mark(beside, n)}<b>{escape(look)}</b> "
@@ -90,10 +104,14 @@ class StepWords(QTextBrowser):
             for n, (look, do) in enumerate(said.checks, 1)
             if whole
         )
+        amount = beside.amount
+        if not lines and card.needles:  # all of it in two lines
+            amount, needles = " · ".join(filter(None, (amount, *needles))), ()
         paragraphs = [
-            f"<p class='take'>{escape(beside.amount)}</p>" if beside.amount else "",
+            f"<p class='take'>{escape(amount)}</p>" if amount else "",
             f"<p class='quiet'>{escape(said.start)}</p>" if said.start and whole else "",
             f"<table cellspacing='0' cellpadding='0'>{how}</table>",
+            _table(beside.rows, say),
             *(f"<p class='needle'>{escape(line)}</p>" for line in needles),
             f"<p class='why'>{escape(tr('Why: {why}', why=said.why))}</p>" if beside.why else "",
             f"<p class='quiet'>{escape(tr('At another size: {told}', told=said.scale))}</p>"

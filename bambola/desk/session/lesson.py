@@ -1,4 +1,4 @@
-"""Learning: which ways of doing a step the maker has done before, so that what is known can be folded."""
+"""Which ways of doing a step the maker has done before, so that what is known can be folded."""
 
 from __future__ import annotations
 
@@ -34,13 +34,9 @@ class Lesson(QObject):
         self._settings.learning = False
         self.changed.emit()
 
-    def folds(self, method: str) -> bool:
-        """Whether a way of doing a step is known, and its text is folded."""
-        return self.is_on and method in self.known
-
     def did(self, method: str) -> None:
-        """A step was done this way."""
-        if self.is_on and method not in self.known:
+        """Take it that a way of doing a step is known: a step was done this way."""
+        if method not in self.known:
             self._know(self.known | {method})
 
     def _know(self, known: frozenset[str]) -> None:

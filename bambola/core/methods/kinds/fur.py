@@ -43,7 +43,8 @@ def _way(at: At) -> str:
 
 def _card(at: At) -> Card:
     assert at.job is not None
-    fur, name = _fur(at), at.job.fur_at(at.step.key).name
+    fur, job = _fur(at), at.job.fur_at(at.step.key)
+    name, rows = job.name, job.rows
     row = at.step.key.nth
     wide = min(BUNCH_MM, 0.5 * sorted(at.row.to_mm.values())[-1])
     depth = min(10.0, 0.5 * min(at.row.to_mm.values()))
@@ -56,6 +57,7 @@ def _card(at: At) -> Card:
         fact("fur.leaves", places=free) if free else None,
         fact("fur.bunch", wide=Mm(wide)),
         fact(f"fur.by-{_way(at)}", hair=Mm(fur.hair)),
+        fact("fur.rows", apart=Mm(fur.spacing)) if row == 1 and rows > 1 else None,
         Fact("fur.close"),
     )
     return card(

@@ -8,6 +8,7 @@ SENTENCES: dict[str, str | Plural] = {
     "fur.first": N_("Begin {part} at the edge that the hair points to."),
     "fur.first-at": N_("Begin at the edge of the {place} on {part} that the hair points to."),
     "fur.next": N_("Set this row {apart} from the last, over its roots."),
+    "fur.rows": N_("Set each next row {apart} from the last, over its roots."),
     "fur.bunch": N_("Lay bunches {wide} wide side by side."),
     "fur.by-fold": N_(
         "Stab each across its middle, fold it over, and stab the fold: {hair} of hair hangs free."

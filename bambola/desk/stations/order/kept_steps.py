@@ -5,13 +5,12 @@ from __future__ import annotations
 from collections.abc import Callable
 from datetime import date
 
-from PyQt6.QtCore import Qt, pyqtSignal
-from PyQt6.QtGui import QKeyEvent
 from PyQt6.QtWidgets import QLabel, QLineEdit, QPushButton, QWidget
 
 from bambola.core.bench import Making, Record
 from bambola.core.bench.making import KeptCard, Sitting, merged
 from bambola.core.bench.records import Size3
+from bambola.core.methods.alike import alike_from
 from bambola.core.methods.kept_cards import mark_of
 from bambola.core.order import Step
 from bambola.core.order.keys import TaskKey
@@ -44,19 +43,6 @@ AHEAD = 4
 MOST_PAST = 200
 
 
-class NoteLine(QLineEdit):
-    """A note: Enter and Escape end it, and go no further."""
-
-    ended = pyqtSignal()
-
-    def keyPressEvent(self, event: QKeyEvent | None) -> None:
-        super().keyPressEvent(event)
-        if event is not None:
-            if Qt.Key(event.key()) in (Qt.Key.Key_Return, Qt.Key.Key_Enter, Qt.Key.Key_Escape):
-                self.ended.emit()
-            event.accept()
-
-
 class KeptSteps(QWidget):
     """Keeps how far a figure is made; who shows the steps says which is in hand."""
 
@@ -66,7 +52,7 @@ class KeptSteps(QWidget):
     lesson: Lesson
     clock: Callable[[], float]
     making: Making
-    note: NoteLine
+    note: QLineEdit
     begun: BegunSlip
     looking_back: LookingBack
     pause: QPushButton
@@ -79,6 +65,7 @@ class KeptSteps(QWidget):
     _before_note: Making | None
     _is_as_begun: bool
     _read: dict[TaskKey, Record]
+    _opened: frozenset[TaskKey]
 
     @property
     def steps(self) -> tuple[Step, ...]:
@@ -90,6 +77,20 @@ class KeptSteps(QWidget):
     def now(self) -> Step | None:
         """The step in hand."""
         raise NotImplementedError
+
+    @property
+    def in_hand(self) -> tuple[Step, ...]:
+        """The steps of the card in hand, from the one in hand on."""
+        step = self.now
+        return tuple(s for s in self._card_of(step) if s.n >= step.n) if step is not None else ()
+
+    def _card_of(self, step: Step) -> tuple[Step, ...]:
+        """The steps that share the card of ``step``, but for those opened one by one."""
+        plan = self.studio.plan
+        if plan is None or self._is_as_begun:
+            return (step,)
+        shared = alike_from(plan, step)
+        return (step,) if shared[0].key in self._opened else shared
 
     # The plan it was begun with
 
@@ -258,13 +259,14 @@ class KeptSteps(QWidget):
     def _stop_clock(self) -> None:
         step = self.now
         if self._since is not None and step is not None:
-            spent = (self.clock() - self._since) / 60
-            minutes = {
-                **self.making.minutes,
-                step.key: self.making.minutes.get(step.key, 0.0) + spent,
-            }
-            planned = {**self.making.planned, step.key: self.desk.by_the_start(step)}
-            sorts = {**self.making.sorts, step.key: step.sort}
+            spent, shared = (self.clock() - self._since) / 60, self.in_hand
+            whole = sum(s.minutes for s in shared)
+            minutes, planned = dict(self.making.minutes), dict(self.making.planned)
+            sorts = dict(self.making.sorts)
+            for s in shared:  # one clock for all, as long as each is likely to take of it
+                share = s.minutes / whole if whole else 1 / len(shared)
+                minutes[s.key] = minutes.get(s.key, 0.0) + share * spent
+                planned[s.key], sorts[s.key] = self.desk.by_the_start(s), s.sort
             self.making = self.making.replaced(
                 minutes=minutes, planned=planned, sorts=sorts, at=step.key
             )
@@ -272,12 +274,9 @@ class KeptSteps(QWidget):
 
     @property
     def minutes(self) -> float:
-        """Minutes on the clock of the step in hand."""
-        step = self.now
-        if step is None:
-            return 0.0
+        """Minutes on the clock of the card in hand."""
         running = (self.clock() - self._since) / 60 if self._since is not None else 0.0
-        return self.making.minutes.get(step.key, 0.0) + running
+        return sum(self.making.minutes.get(s.key, 0.0) for s in self.in_hand) + running
 
     def _tell_clock(self) -> None:
         seconds = round(self.minutes * 60)

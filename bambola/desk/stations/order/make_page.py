@@ -8,12 +8,13 @@ from collections.abc import Callable, Iterator
 from datetime import date
 
 from PyQt6.QtCore import QSize, Qt, QTimer, pyqtSignal
-from PyQt6.QtGui import QResizeEvent
+from PyQt6.QtGui import QKeyEvent, QResizeEvent
 from PyQt6.QtWidgets import (
     QComboBox,
     QHBoxLayout,
     QLabel,
     QLayout,
+    QLineEdit,
     QPushButton,
     QVBoxLayout,
     QWidget,
@@ -37,7 +38,7 @@ from bambola.desk.session.lesson import Lesson
 from bambola.desk.session.studio import EditorSession
 from bambola.desk.stations.order.as_it_stands import AsItStands
 from bambola.desk.stations.order.begun import BegunSlip, LookingBack
-from bambola.desk.stations.order.kept_steps import KeptSteps, NoteLine
+from bambola.desk.stations.order.kept_steps import KeptSteps
 from bambola.language import tr
 
 _KEY = re.compile(r" \([^()]*\)$")
@@ -164,8 +165,23 @@ KEEP_MS, NOTE_MS = 10_000, 1000
 """The clock is kept at least so often while it runs, and a note so soon after a key was pressed."""
 
 
+class NoteLine(QLineEdit):
+    """A note: Enter and Escape end it, and go no further."""
+
+    ended = pyqtSignal()
+
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        super().keyPressEvent(event)
+        if event is not None:
+            if Qt.Key(event.key()) in (Qt.Key.Key_Return, Qt.Key.Key_Enter, Qt.Key.Key_Escape):
+                self.ended.emit()
+            event.accept()
+
+
 class MakePage(KeptSteps):
     """Labels, card, pictures, note and buttons; what they do is told by who shows the steps."""
+
+    note: NoteLine
 
     def __init__(
         self,
@@ -182,6 +198,7 @@ class MakePage(KeptSteps):
         self.lesson, self.true_size = lesson, true_size
         self.making = Making()
         self._turned_round: str | None = None
+        self._opened = frozenset()
         self._is_mending = False
         self._cautioned: dict[Fact, TaskKey] = {}
         self._of = ""
@@ -217,10 +234,10 @@ class MakePage(KeptSteps):
         self.wrong = QPushButton()
         self.hold = QPushButton(tr("1:1 (T)"))
         self.hold.setToolTip(tr("The part at true size, to hold the work against"))
-        self.fold = QPushButton()
+        self.fold, self.singly = QPushButton(), QPushButton()
         self.came_out = QPushButton()
         marks = self.wrong, self.came_out, self.hold
-        buttons = self.done, self.fold, *marks, self.back, self.pause, self.leave
+        buttons = self.done, self.fold, self.singly, *marks, self.back, self.pause, self.leave
         for button in buttons:
             button.setFocusPolicy(Qt.FocusPolicy.TabFocus)
         self.under = ButtonRow(*buttons)

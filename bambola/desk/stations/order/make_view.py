@@ -7,59 +7,29 @@ from collections.abc import Callable
 from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtGui import QKeyEvent
 
-from bambola.core.bench import Making
 from bambola.core.bench.making import Outcome
-from bambola.core.bench.shelved import shelved
+from bambola.core.facts import NOTHING
 from bambola.core.figure.fields import MOST_NOTE
-from bambola.core.methods import Card
+from bambola.core.methods import Card, Sheet
+from bambola.core.methods.alike import alike_amount, alike_from, alike_rows, alike_title
 from bambola.core.methods.slots import time_range
-from bambola.core.methods.told import in_short
+from bambola.core.methods.told import for_one_who_knows, in_short
 from bambola.core.order import Step
 from bambola.core.order.steps import base_part, lasting
 from bambola.core.plan import Plan
 from bambola.core.plan.counter.carry_on import place_in
 from bambola.core.plan.counter.felted import felted_at
-from bambola.core.plan.counter.weighing import dress_told, laid_fact
+from bambola.core.plan.counter.weighing import dress_told
 from bambola.desk.kit.hold_view import HoldView
 from bambola.desk.kit.keys import presses_button
 from bambola.desk.kit.step_words import Beside, new_in
 from bambola.desk.kit.thread import take_up
 from bambola.desk.running.timers import nudge
-from bambola.desk.session.bench_desk import BenchDesk
+from bambola.desk.stations.order.kept_steps import LEAST_MIN
 from bambola.desk.stations.order.make_page import SEEN, MakePage
+from bambola.desk.stations.order.mended import with_mended
 from bambola.desk.stations.order.rescue_box import RescueBox
-from bambola.files import ExportError
 from bambola.language import tr
-from bambola.store.photographs import Photographs
-
-
-def with_mended(making: Making, step: Step, box: RescueBox, desk: BenchDesk) -> Making:
-    """The making with what ``box`` has told of a step."""
-    told = (*making.mended.get(step.key, ()), box.mended)
-    making = making.replaced(mended={**making.mended, step.key: told})
-    if box.picture is not None and desk.book.path is not None:
-        try:
-            kept = Photographs(desk.book.path).keep(box.picture)
-        except ExportError as error:
-            desk.studio.refuse(error)
-        else:
-            names = dict.fromkeys((*making.photographs, kept))
-            making = making.replaced(photographs=tuple(names))
-    symptom = box.symptom
-    if symptom is not None and symptom.id == "needle-broke" and step.needle:
-        making = _without_needle(making, step.needle, desk)
-    return making
-
-
-def _without_needle(making: Making, gauge: int, desk: BenchDesk) -> Making:
-    """A needle broke: it counts among what the figure used. The last one of its gauge is told."""
-    key = f"needle:{gauge}"
-    broken = making.used.get(key, 0.0) + 1
-    known = shelved(desk.base, key)
-    if known is not None and known.left and known.left <= broken:
-        told = tr("That was the last {gauge} needle: buy some.", gauge=gauge)
-        desk.studio.refused.emit(told)
-    return making.replaced(used={**making.used, key: broken})
 
 
 class MakeView(MakePage):
@@ -87,6 +57,7 @@ class MakeView(MakePage):
         self.wrong.clicked.connect(lambda _=False: self.ask_rescue())
         self.hold.clicked.connect(lambda _=False: self.hold_here())
         self.fold.clicked.connect(lambda _=False: self.turn_fold())
+        self.singly.clicked.connect(lambda _=False: self.turn_singly())
         self.came_out.clicked.connect(lambda _=False: self.read_piece())
         self._tick.timeout.connect(self._tell_clock)
         self._keeping.timeout.connect(self._keep_clock)
@@ -163,8 +134,10 @@ class MakeView(MakePage):
         self._keep_note()
         self._stop_clock()
         left = self.now
+        done = self.in_hand
         if self.steps:
-            now = self.steps[max(0, min(len(self.steps) - 1, self.at + by))]
+            to = self.at + by + (len(done) - 1 if by > 0 else 0)
+            now = self._card_of(self.steps[max(0, min(len(self.steps) - 1, to))])[0]
             take_up(self.studio, now)
             behind = tuple(step.key for step in self.steps[: now.n - 1])
             before, begun = self.making, self.making.begun
@@ -173,14 +146,15 @@ class MakeView(MakePage):
             self._note_entry(before, self.making)
             self.welcome.hide()
         if by > 0 and left is not None and not self._is_as_begun:
-            self._record(left)
+            for step in done:
+                self._record(step)
             self._learn(left)
         self._keep()
-        if by > 0 and left and left.key == self.steps[-1].key and self.lesson.is_on:
-            self.lesson_ended.emit()
-            return
-        if by > 0 and left and left.key == self.steps[-1].key:
-            self._finish()
+        if by > 0 and left is not None and done[-1] is self.steps[-1]:
+            if self.lesson.is_on:
+                self.lesson_ended.emit()
+            else:
+                self._finish()
             return
         if not self.pause.isChecked():
             self._since = self.clock()
@@ -226,16 +200,17 @@ class MakeView(MakePage):
             shown.show()
         self._row.setStretch(0, SEEN)
         say = self.studio.say
-        self._text.setText(say(step.text))
+        shared = self.in_hand
+        self._text.setText(say(alike_title(shared)))
         self.last_time.show_step(step)
         self._tell_sheet(step, plan)
         felted = felted_at(plan, step)
         # One who learns is asked anyway.
         can_be_read = felted is not None and felted.can_be_read
-        self.came_out.setVisible(can_be_read and not self.lesson.is_on)
+        self.came_out.setVisible(can_be_read and not self.lesson.is_on and len(shared) == 1)
         self._tell_buttons(step)
         self.setAccessibleDescription(f"{step.n}: {say(step.text)}")
-        self.figure.show_step(step.n)
+        self.figure.show_step(shared[-1].n)
         self._tell_clock()
 
     def _tell_buttons(self, step: Step) -> None:
@@ -243,7 +218,13 @@ class MakeView(MakePage):
         if not self.note.hasFocus() or self._before_note is None:
             self.note.setText(self.making.notes.get(step.key, ""))
         self.back.setEnabled(self.at > 0)
-        last = self.at == len(self.steps) - 1
+        plan = self.studio.plan
+        shared = (step,) if plan is None or self._is_as_begun else alike_from(plan, step)
+        self.singly.setVisible(len(shared) > 1)
+        is_opened = shared[0].key in self._opened
+        told = tr("On one card (O)") if is_opened else tr("One by one (O)")
+        self.under.tell(self.singly, told, told)
+        last = self.in_hand[-1] is self.steps[-1]
         words = tr("Finished") if last else tr("Done, and on (Space)")
         self.under.tell(self.done, words, tr("Finished") if last else tr("Done (Space)"))
 
@@ -255,7 +236,7 @@ class MakeView(MakePage):
         self.picture.hide()
         self._row.setStretch(0, 0 if self.figure.isHidden() else SEEN)  # words have all the room
         self.words.show_kept(card.lines, card.stop)
-        for button in (self.wrong, self.hold, self.came_out, self.fold):
+        for button in (self.wrong, self.hold, self.came_out, self.fold, self.singly):
             button.hide()  # all these ask the plan of now
         self._count.setText(tr("{n} of {of}", n=step.n, of=len(self.steps)))
         self._tell_buttons(step)
@@ -266,7 +247,7 @@ class MakeView(MakePage):
 
     def _tell_sheet(self, step: Step, plan: Plan) -> None:
         """How the step is done, in words and as a picture."""
-        say, sheet = self.studio.say, self.sheets.of(step)
+        say, sheet = self.studio.say, self._sheet_of(step)
         if sheet is None:
             self.picture.show_sheet(None)
             self.words.clear()
@@ -274,10 +255,11 @@ class MakeView(MakePage):
         only = self._only(step, sheet.card)
         self.picture.show_sheet(sheet, only)
         figures = self.desk.runs[0]
-        low, high = time_range(step.minutes_of(figures))
+        shared = self.in_hand
+        low, high = time_range(sum(one.minutes_of(figures) for one in shared))
         told = {"low": low, "high": high}
         lasts = (
-            say(lasting((step,), (figures,)))
+            say(lasting(shared, (figures,)))
             if step.kind == "wait"
             else tr("{low:.0f} to {high:.0f} min", **told)
             if figures == 1
@@ -285,9 +267,13 @@ class MakeView(MakePage):
         )
         if plan.runs != (figures,) and len(self.desk.runs) > 1:
             lasts = tr("{lasts}, the trial", lasts=lasts)
-        self._count.setText(" · ".join((tr("{n} of {of}", n=step.n, of=len(self.steps)), lasts)))
-        amount = say(sheet.card.amount) or say(laid_fact(plan, step, self.studio.bench))
-        care = " ".join(map(say, plan.cautions_at(step, self._cautioned)))
+        numbers = f"{step.n}" if len(shared) == 1 else f"{step.n}–{shared[-1].n}"
+        self._count.setText(" · ".join((tr("{n} of {of}", n=numbers, of=len(self.steps)), lasts)))
+        rows = alike_rows(plan, shared, self.studio.bench) if len(shared) > 1 else ()
+        own = sheet.card.amount if len(shared) == 1 else NOTHING
+        amount = say(own) or say(alike_amount(plan, shared, self.studio.bench))
+        cautions = [c for one in shared for c in plan.cautions_at(one, self._cautioned)]
+        care = " ".join(map(say, dict.fromkeys(cautions)))
         checks = self.making.checks.get(step.key, {})
         words = tr("In short (H)") if only is None else tr("All of it (H)")
         self.under.tell(self.fold, words, tr("Short (H)") if only is None else tr("All (H)"))
@@ -301,19 +287,42 @@ class MakeView(MakePage):
                 self.lesson.is_on and only is None,
                 {int(n): came for n, came in checks.items() if n.isdecimal()},
                 self.making.mended.get(step.key, ()),
+                rows,
             ),
             only,
         )
-        self.sheets.ahead(next((s for s in self.steps if s.n == step.n + 1), None))
+        self.sheets.ahead(next((s for s in self.steps if s.n == shared[-1].n + 1), None))
 
     def _only(self, step: Step, card: Card) -> tuple[int, ...] | None:
-        """The sentences a card is shown by: in short; for one who learns all where the way is new, and of
-        what is known what is new in it. For the step in hand the maker may turn that round."""
-        known = self.lesson.folds(card.method)
+        """The sentences a card is shown by: in short, and in two lines for one who has done its kind; for one
+        who learns all where the way is new, and of what is known what is new in it. For the step in hand the
+        maker may turn that round."""
+        known = card.method in self.lesson.known
         is_short = known if self.lesson.is_on else True
         if self._turned_round == step.key:
             is_short = not is_short
-        return (new_in(card) if known else in_short(card)) if is_short else None
+        if not is_short:
+            return None
+        if self.lesson.is_on:
+            return new_in(card) if known else in_short(card)
+        return for_one_who_knows(card) if known else in_short(card)
+
+    def _sheet_of(self, step: Step) -> Sheet | None:
+        """The sheet of the card that ``step`` is on."""
+        return self.sheets.of(self._card_of(step)[0])
+
+    def turn_singly(self) -> None:
+        """Show the steps that share a card one by one, or on one card again."""
+        step, plan = self.now, self.studio.plan
+        if step is None or plan is None or self._is_as_begun:
+            return
+        self._stop_clock()
+        shared = alike_from(plan, step)
+        if len(shared) > 1:
+            self._opened ^= {shared[0].key}
+        if not self.pause.isChecked():
+            self._since = self.clock()
+        self.refresh()
 
     def turn_fold(self) -> None:
         """Tell all of the step in hand, or the short of it."""
@@ -322,9 +331,10 @@ class MakeView(MakePage):
             self.refresh()
 
     def _learn(self, step: Step) -> None:
-        """What was done is known from now on."""
-        sheet = self.sheets.of(step)
-        if sheet is not None:
+        """Mark the way ``step`` was done as known; who does not learn must have taken the time for it."""
+        sheet = self._sheet_of(step)
+        is_done = self.lesson.is_on or self.making.minutes.get(step.key, 0.0) >= LEAST_MIN
+        if sheet is not None and is_done:
             self.lesson.did(sheet.card.method)
 
     # Checks, and what went wrong
@@ -332,7 +342,7 @@ class MakeView(MakePage):
     def answer(self, n: int) -> None:
         """A check by its number: passed, failed, skipped, and open again. What failed asks what is wrong."""
         step = self.now
-        sheet = self.sheets.of(step) if step else None
+        sheet = self._sheet_of(step) if step else None
         if step is None or sheet is None or n > len(sheet.card.checks):
             return
         outcomes = dict(self.making.checks.get(step.key, {}))
@@ -414,10 +424,11 @@ _KEYS: dict[Qt.Key, Callable[[MakeView], object]] = {
     Qt.Key.Key_M: MakeView.read_piece,
     Qt.Key.Key_T: MakeView.hold_here,
     Qt.Key.Key_H: MakeView.turn_fold,
+    Qt.Key.Key_O: MakeView.turn_singly,
     Qt.Key.Key_P: lambda view: view.pause.toggle(),
     Qt.Key.Key_N: lambda view: view.note.setFocus(),
     Qt.Key.Key_Escape: lambda view: view.left.emit(),
 }
 """What a key does at the pad; digits answer the checks."""
-_OF_NOW = (Qt.Key.Key_W, Qt.Key.Key_M, Qt.Key.Key_T, Qt.Key.Key_H)
+_OF_NOW = (Qt.Key.Key_W, Qt.Key.Key_M, Qt.Key.Key_T, Qt.Key.Key_H, Qt.Key.Key_O)
 """Keys that ask the plan as it is now, and are idle while the cards are those begun with."""

@@ -3,7 +3,7 @@ long; the cautions once at the end."""
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 
 from bambola.core.export.drawn import MADDER, QUIET, Page
 from bambola.core.export.packet.columns import (
@@ -16,8 +16,8 @@ from bambola.core.export.packet.columns import (
     words_in,
 )
 from bambola.core.export.packet.job import Job, each_plan
-from bambola.core.export.packet.pages.steps import alike_steps
 from bambola.core.facts import Fact
+from bambola.core.methods.alike import alike_steps, alike_title
 from bambola.core.order import Step
 from bambola.core.order.steps import lasting
 from bambola.core.plan import Plan
@@ -44,8 +44,8 @@ def _lines(plan: Plan, job: Job) -> Iterator[Line]:
     yield words_in(words.say(Fact("care.barb")), wide, _TOLD, colour=MADDER)
 
 
-def _step(steps: list[Step], plan: Plan, job: Job, wide: float) -> Line:
-    """A step, or rows of fur that differ in nothing but their number."""
+def _step(steps: Sequence[Step], plan: Plan, job: Job, wide: float) -> Line:
+    """A step, or several that are done alike."""
     words, step, last = job.words, steps[0], steps[-1]
     lasts = words.say(lasting(steps, plan.runs))
     told = (
@@ -54,9 +54,7 @@ def _step(steps: list[Step], plan: Plan, job: Job, wide: float) -> Line:
         lasts,
     )
     number = f"{step.n}" if last is step else f"{step.n}–{last.n}"
-    title = f"{number}  {words.say(step.text)}"
-    if last is not step:
-        title += words.tr(", and so to row {row}", row=last.key.nth)
+    title = f"{number}  {words.say(alike_title(steps))}"
     return together(
         (
             words_in(title, wide, _TITLE, "bold", indent=_INDENT),

@@ -5,7 +5,6 @@ A card tells amount, needles, when to stop and its first sentences; at length, a
 
 from __future__ import annotations
 
-import itertools
 from collections.abc import Iterator, Sequence
 
 from PIL import Image
@@ -34,15 +33,16 @@ from bambola.core.export.packet.sheet import sheet
 from bambola.core.export.step_drawn import SHEET, step_items
 from bambola.core.facts import Fact
 from bambola.core.methods import Sheet, sheet_for
+from bambola.core.methods.alike import alike_amount, alike_rows, alike_steps, alike_title
 from bambola.core.methods.amounts import pinch_of
 from bambola.core.methods.fills import fills_of
 from bambola.core.methods.told import in_short, told
 from bambola.core.order import Step
-from bambola.core.order.keys import TaskKey, key_of
+from bambola.core.order.keys import TaskKey
 from bambola.core.order.steps import lasting
 from bambola.core.piece.standing import course_of, standing_after
 from bambola.core.plan import Plan
-from bambola.core.plan.counter.weighing import dress_told, laid_fact
+from bambola.core.plan.counter.weighing import dress_told
 from bambola.core.relief import Camera, Growing
 from bambola.core.solids import Placement
 
@@ -100,7 +100,7 @@ def pages(job: Job) -> Iterator[Page]:
     words, paper = job.words, job.paper
     columns, rows = _grid(paper)
     for plan, height in each_plan(job):
-        groups = list(alike_steps(plan))
+        groups = alike_steps(plan)
         standing = StandingPictures(plan, job.bench, *FIGURE_MM)
         told_ = words.tr("the steps") + height
         for batch in _batched(groups, columns * rows):
@@ -115,7 +115,7 @@ def pages(job: Job) -> Iterator[Page]:
             yield sheet(paper, items, "steps", told_, words)
 
 
-def _batched(groups: list[list[Step]], n: int) -> Iterator[list[list[Step]]]:
+def _batched(groups: Sequence[Sequence[Step]], n: int) -> Iterator[Sequence[Sequence[Step]]]:
     for i in range(0, len(groups), n):
         yield groups[i : i + n]
 
@@ -126,19 +126,8 @@ def _grid(paper: Paper) -> tuple[int, int]:
     return max(1, round(wide / CARD_MM[0])), max(1, round(high / CARD_MM[1]))
 
 
-def alike_steps(plan: Plan) -> Iterator[list[Step]]:
-    """Steps that are done alike one after another: the rows of a fur."""
-
-    def alike(step: Step) -> TaskKey:
-        key = step.key
-        return key_of("fur", key.about, key.place) if key.sort == "fur" else key
-
-    for _, steps in itertools.groupby(plan.steps, alike):
-        yield list(steps)
-
-
 def _card(
-    group: list[Step],
+    group: Sequence[Step],
     job: Job,
     size: tuple[float, float],
     standing: StandingPictures,
@@ -187,24 +176,29 @@ def _card(
 _Line = tuple[str, float, Face, str, str]
 
 
-def _said(drawn: Sheet, group: list[Step], job: Job, cautions: Sequence[Fact]) -> list[_Line]:
+def _said(drawn: Sheet, group: Sequence[Step], job: Job, cautions: Sequence[Fact]) -> list[_Line]:
     """What a card says: text, size, face, colour and number of each line."""
     plan, step, bench, words = drawn.at.plan, group[0], drawn.at.bench, job.words
     at_length = job.at_length
     said = told(drawn.card, words.say)
-    amount = said.amount or words.say(laid_fact(plan, step, bench))
-    lasts = words.say(lasting((step,), plan.runs))
-    title = words.say(step.text)
-    if len(group) > 1:
-        title += words.tr(", and so to row {row}", row=group[-1].key.nth)
-    lines: list[_Line] = [(title, 4.4, "title", INK, "")]
+    rows = alike_rows(plan, group, bench) if len(group) > 1 else ()
+    own = said.amount if len(group) == 1 else ""
+    amount = own or words.say(alike_amount(plan, group, bench))
+    lasts = words.say(lasting(group, plan.runs))
+    lines: list[_Line] = [(words.say(alike_title(tuple(group))), 4.4, "title", INK, "")]
     needle = words.tr("needle {needle}", needle=step.needle) if step.needle else ""
     lines.append((" · ".join(filter(None, (amount, needle, lasts))), 3.3, "bold", MADDER, ""))
     lines.append((words.say(dress_told(plan, step)), 3.1, "text", INK, ""))
     shown = range(1, len(said.how) + 1) if at_length else in_short(drawn.card)
     lines += [(said.how[n - 1], 3.1, "text", INK, str(n)) for n in shown]
+    lines += [
+        (" · ".join(map(words.say, row.cells)), 2.8, "text", INK, str(row.step.n)) for row in rows
+    ]
     lines += [(line, 2.8, "text", QUIET, "") for line in said.needles if at_length]
-    until = said.stop if at_length else said.stop_in_short
+    has_sizes = any(row.stop for row in rows)
+    until = (
+        words.say(drawn.card.until) if has_sizes else said.stop if at_length else said.stop_in_short
+    )
     lines.append((words.tr("Stop: {stop}", stop=until), 3.1, "bold", MADDER, ""))
     lines += [(look, 2.8, "text", INK, "") for look, _ in said.checks if at_length]
     after = ", ".join(map(str, step.after))
@@ -224,7 +218,7 @@ def _tall(lines: list[_Line], scale: float, wide: float) -> float:
     )
 
 
-def _boxes(group: list[Step], wide: float) -> Iterator[Item]:
+def _boxes(group: Sequence[Step], wide: float) -> Iterator[Item]:
     """A box to tick for every step, with its number."""
     for i, step in enumerate(group[:8]):
         x = wide - 4 - 9 * (min(len(group), 8) - 1 - i)

@@ -1,0 +1,109 @@
+"""Steps that are done alike one after another: they share one card, with a table of what differs in them."""
+
+from __future__ import annotations
+
+import itertools
+from collections.abc import Hashable, Sequence
+from dataclasses import replace
+
+from bambola.core.bench import Bench
+from bambola.core.facts import NOTHING, Fact, fact
+from bambola.core.frozen import frozen
+from bambola.core.methods import card_for
+from bambola.core.order import Step
+from bambola.core.plan.counter.weighing import laid_fact
+from bambola.core.plan.making.values import Plan
+
+
+@frozen
+class AlikeRow:
+    """One step of several that share a card: what it is done to, the wool it takes (nothing where it takes
+    none), and the sizes at which to stop (nothing where no size of its own is told)."""
+
+    step: Step
+    called: Fact
+    amount: Fact
+    stop: tuple[Fact, ...]
+
+    @property
+    def cells(self) -> tuple[Fact, ...]:
+        """What the row tells, from left to right."""
+        return tuple(cell for cell in (self.called, self.amount, *self.stop) if cell != NOTHING)
+
+
+def alike_steps(plan: Plan) -> tuple[tuple[Step, ...], ...]:
+    """Return the steps of ``plan`` in order, those together that share a card: one after another the rows of
+    fur of one kind, the two of a pair, and parts that differ in nothing but name and size."""
+    groups = itertools.groupby(plan.steps, lambda step: _alike(plan, step))
+    return tuple(tuple(steps) for _, steps in groups)
+
+
+def alike_from(plan: Plan, step: Step) -> tuple[Step, ...]:
+    """Return the steps that share the card of ``step``, itself among them."""
+    return next(steps for steps in alike_steps(plan) if steps[0].n <= step.n <= steps[-1].n)
+
+
+def _alike(plan: Plan, step: Step) -> Hashable:
+    """What is the same for steps that are done alike."""
+    key, job = step.key, plan.job_of(step)
+    if job is None or step.part is None:
+        return key
+    if key.sort == "fur":
+        part = plan.resized.figure.by_id[step.part]
+        places = (place for place in part.furs if key.place == ("" if place.is_whole else place.id))
+        fur = next(places).fur
+        return key.sort, fur.kind if fur else ""
+    if key.sort in ("inset", "face"):
+        return key
+    return key.sort, key.detail, replace(job, id="", name="", plural=None)
+
+
+def alike_title(steps: Sequence[Step]) -> Fact:
+    """Return what the card of ``steps`` is called: its first step, and how far it goes on so."""
+    first, last = steps[0], steps[-1]
+    if first is last:
+        return first.text
+    if _is_one_place(steps):
+        return fact("alike.rows", first=first.text, row=last.key.nth)
+    return fact("alike.title", first=first.text, n=len(steps) - 1)
+
+
+def alike_rows(plan: Plan, steps: Sequence[Step], bench: Bench) -> tuple[AlikeRow, ...]:
+    """Return a row for each of ``steps``, which share a card; sizes that all have in common are left to the
+    card itself. There are none where nothing but a number differs."""
+    if _is_one_place(steps):
+        return ()
+    stops = [tuple(stop.told for stop in card_for(plan, step, bench).stop) for step in steps]
+    own = len(set(stops)) > 1
+    return tuple(
+        AlikeRow(step, _called(plan, step), laid_fact(plan, step, bench), stop if own else ())
+        for step, stop in zip(steps, stops, strict=True)
+    )
+
+
+def alike_amount(plan: Plan, steps: Sequence[Step], bench: Bench) -> Fact:
+    """Return what wool ``steps``, which share a card, take: for each of several rows; nothing where a table
+    tells it."""
+    amount = laid_fact(plan, steps[0], bench)
+    if len(steps) == 1 or amount == NOTHING:
+        return amount
+    return fact("alike.each", amount=amount) if _is_one_place(steps) else NOTHING
+
+
+def _is_one_place(steps: Sequence[Step]) -> bool:
+    """Whether all are rows of fur of one place."""
+    keys = {(step.key.about, step.key.place) for step in steps}
+    return len(keys) == 1 and steps[0].key.sort == "fur"
+
+
+def _called(plan: Plan, step: Step) -> Fact:
+    """What a step is done to, as short as a table has it."""
+    job = plan.job_of(step)
+    if job is None:
+        return NOTHING
+    if step.key.sort != "fur":
+        return job.fact
+    place = job.fur_at(step.key).name
+    row = fact("alike.row", n=step.key.nth)
+    where = fact("alike.at", row=row, part=job.fact, place=place)
+    return where if place else fact("alike.on", row=row, part=job.fact)

@@ -1,0 +1,41 @@
+"""What a making keeps of what went wrong at a step, and of what helped."""
+
+from __future__ import annotations
+
+from bambola.core.bench import Making
+from bambola.core.bench.shelved import shelved
+from bambola.core.order import Step
+from bambola.desk.session.bench_desk import BenchDesk
+from bambola.desk.stations.order.rescue_box import RescueBox
+from bambola.files import ExportError
+from bambola.language import tr
+from bambola.store.photographs import Photographs
+
+
+def with_mended(making: Making, step: Step, box: RescueBox, desk: BenchDesk) -> Making:
+    """The making with what ``box`` has told of a step."""
+    told = (*making.mended.get(step.key, ()), box.mended)
+    making = making.replaced(mended={**making.mended, step.key: told})
+    if box.picture is not None and desk.book.path is not None:
+        try:
+            kept = Photographs(desk.book.path).keep(box.picture)
+        except ExportError as error:
+            desk.studio.refuse(error)
+        else:
+            names = dict.fromkeys((*making.photographs, kept))
+            making = making.replaced(photographs=tuple(names))
+    symptom = box.symptom
+    if symptom is not None and symptom.id == "needle-broke" and step.needle:
+        making = _without_needle(making, step.needle, desk)
+    return making
+
+
+def _without_needle(making: Making, gauge: int, desk: BenchDesk) -> Making:
+    """A needle broke: it counts among what the figure used. The last one of its gauge is told."""
+    key = f"needle:{gauge}"
+    broken = making.used.get(key, 0.0) + 1
+    known = shelved(desk.base, key)
+    if known is not None and known.left and known.left <= broken:
+        told = tr("That was the last {gauge} needle: buy some.", gauge=gauge)
+        desk.studio.refused.emit(told)
+    return making.replaced(used={**making.used, key: broken})
