@@ -320,6 +320,46 @@ def test_steps_that_are_done_alike_share_a_card(bench: Bench) -> None:
     )
 
 
+def topper(tail_wool: str = "core-batt") -> Figure:
+    """A figure for a cake: of one ball, but for a tail that may be of another wool."""
+    body = Part(id="body", name="Body", shape=ball(34), core="core-batt")
+    head = Part(id="head", name="Head", parent="body", shape=ball(24), core="core-batt",
+                seat=Seat(along=1.0, sink=6))  # fmt: skip
+    tail = Part(id="tail", name="Tail", parent="body", shape=ball(14), core=tail_wool,
+                seat=Seat(along=0.3, around=180, sink=4))  # fmt: skip
+    return figure_of(body, head, tail)
+
+
+def test_one_mass_is_drawn_out_of_a_soft_ball_of_all_its_wool(bench: Bench) -> None:
+    one = make_plan(topper(), Brief().schooled("mass", "one mass"), bench)
+    parts = make_plan(topper(), Brief(), bench)
+    assert "one loose ball" in told(one, "core:body:1", bench)
+    first, *others = [step for step in one.steps if step.key.sort == "core"]
+    assert first.key == "core:body:1" and not any(one.laid_by(step) for step in others)
+    ((portion, share),) = one.laid_by(first)
+    assert portion.take_g * share == pytest.approx(
+        sum(p.take_g for r in one.parts for p in r.heaps)
+    )
+    # A ball of all that wool, a fifth wider than it will be when firm.
+    cm3 = sum(part.net_cm3 for part in one.parts)
+    stop = card_for(one, first, bench).stop[0]
+    assert (stop.low + stop.high) / 2 == pytest.approx(
+        1.2 * (6000 * cm3 / 3.14159) ** (1 / 3), rel=0.01
+    )
+    last = told(one, str(others[-1].key), bench)
+    assert "felt the body firm all over" in last
+    assert not [step for step in one.steps if step.key.sort == "join"]
+    assert len(one.steps) < len(parts.steps) and one.minutes < parts.minutes
+    Walker(one, bench).walk()
+
+
+def test_what_is_of_another_wool_is_not_drawn_out_of_one_mass(bench: Bench) -> None:
+    plan = make_plan(topper("weld"), Brief().schooled("mass", "one mass"), bench)
+    tail = next(step for step in plan.steps if step.key == "core:tail:1")
+    assert "Pinch" not in told(plan, "core:tail:1", bench)
+    assert {portion.wool for portion, _ in plan.laid_by(tail)} == {"weld"}
+
+
 def test_a_bend_is_told_by_the_print_and_then_in_degrees(bench: Bench) -> None:
     figure = arm_on_post()
     plan = make_plan(figure, Brief(), bench)

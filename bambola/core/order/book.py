@@ -45,8 +45,11 @@ class Book:
         return [key for sort in sorts for key in self._of.get((part, sort), ())]
 
     def built(self, part: str) -> list[TaskKey]:
-        """The last task that makes the part firm, or ready to be put on."""
-        return self.of(part, "core")[-1:] or self.of(part, "detail", "pattern")
+        """The last tasks that make the part firm, or ready to be put on: what is drawn out of it is done as
+        well, since all of it is felted firm with that."""
+        own = self.of(part, "core")[-1:] or self.of(part, "detail", "pattern")
+        drawn = (job.id for job in self.children(part) if job.drawn)
+        return [*own, *(key for id in drawn for key in self.built(id))]
 
     def seated(self, part: str) -> list[TaskKey]:
         """The tasks by which a part comes to its parent, first to last."""

@@ -81,7 +81,9 @@ def parent_firm(book: Book) -> Iterator[tuple[TaskKey, TaskKey]]:
     for part in book.work.parts:
         if part.parent:
             core = book.of(part.parent, "core")
-            firm = core[:-1] if part.built_round else book.built(part.parent)
+            # One that is drawn out needs its parent soft.
+            soft = core if part.drawn else core[:-1]
+            firm = soft if part.drawn or part.built_round else book.built(part.parent)
             yield from each_before(firm, book.seated(part.id)[:1])
 
 
@@ -93,7 +95,7 @@ def apart_then_joined(book: Book) -> Iterator[tuple[TaskKey, TaskKey]]:
             yield from in_turn(book.of(part.id, "join", "blend"))
         if (part.made == "apart" or part.stem) and coat_first:
             yield from each_before(book.surface(part.id), book.of(part.id, "join")[:1])
-        if part.made in ("in place", "detail") and part.parent:
+        if part.made in ("in place", "detail") and part.parent and not part.drawn:
             yield from each_before(book.surface(part.parent), book.seated(part.id)[:1])
 
 

@@ -209,6 +209,15 @@ def in_blank(work: Work, part: PartJob) -> frozenset[str]:
     return frozenset(patch.id for patch in part.insets if not patch.face)
 
 
+def drawn_out_of(work: Work, part: str) -> tuple[PartJob, ...]:
+    """Return the parts that are drawn out of ``part``, or out of one that is, in the order of the figure."""
+    found: list[PartJob] = []
+    for job in work.parts:  # parents come first
+        if job.drawn and job.parent in (part, *(other.id for other in found)):
+            found.append(job)
+    return tuple(found)
+
+
 def cures(work: Work) -> dict[TaskKey, tuple[TaskKey, str]]:
     """By the key of what is glued: the key of what ends its wait, and the part left alone meanwhile."""
     eyes = {key_of("fit", f.id): (key_of("wait", f.id), f.part) for f in work.fittings if f.glued}

@@ -23,12 +23,13 @@ from bambola.core.order import (
     with_moves,
 )
 from bambola.core.order.keys import Sort, TaskKey, key_of
+from bambola.core.order.steps import base_part
 from bambola.core.plan.judging.changes import changes
 from bambola.core.plan.judging.findings import Findings
 from bambola.core.plan.judging.notices import find_notices
 from bambola.core.plan.making.at_size import SizedAnalysis, at_size, may_fold, wire_school
 from bambola.core.plan.making.dress import dress_plans, refuse_unwearable
-from bambola.core.plan.making.jobs import layers_of, lightness
+from bambola.core.plan.making.jobs import lightness
 from bambola.core.plan.making.loose_ends import loose_ends
 from bambola.core.plan.making.made import OriginalAnalysis, as_made
 from bambola.core.plan.making.patterns import material_totals, pattern_plans
@@ -120,6 +121,7 @@ def _planned(
         made.held,
         may_fold(made, brief),
     )
+    made_in = {base_part(job.id): job.rounds for job in new.work.parts}
     return Plan(
         figure=figure.name,
         datum=figure.datum.told,
@@ -130,7 +132,7 @@ def _planned(
         wool_g=sum(total.grams for total in totals),
         minutes=sum(step.minutes_of(run) for run in brief.runs for step in steps),
         parts=tuple(
-            _part_plan(part.id, new, wool[part.id], counts, ends)
+            _part_plan(part.id, new, wool[part.id], counts, ends, made_in[part.id])
             for part in new.resized.figure.parts
         ),
         wires=wires,
@@ -238,6 +240,7 @@ def _part_plan(
     wool: PartWool,
     counts: Mapping[str, int],
     ends: Mapping[str, float],
+    in_rounds: int,
 ) -> PartPlan:
     part, sized = new.resized.figure.by_id[part_id], new.resized.parts[part_id]
     copies = new.solids.of(part_id)
@@ -252,7 +255,7 @@ def _part_plan(
         dict(zip(("length", "width", "thickness"), piece.values(), strict=True)),
         wool.net_cm3,
         wool.exposed_cm2,
-        layers_of(part, new.resized.figure, wool, new.made[part_id]),
+        in_rounds,
         part.firmness,
         wool.coat_mm,
         sized.bent_by,

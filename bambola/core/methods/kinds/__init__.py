@@ -15,6 +15,7 @@ _IN_ORDER = (
     "hard_core",
     "hollow",
     "detail",
+    "one_mass",
     "drawn_out",
     "in_place",
     "shell",

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from bambola.core.facts import Fact, Mm, fact
+from bambola.core.facts import Fact, Mm, Sizes, fact
 from bambola.core.methods import slots
 from bambola.core.methods.at import At
 from bambola.core.methods.drawing import Area, Drawing, Line, Number, box, line, oval
@@ -14,6 +14,21 @@ SOFT = 1.2
 """The soft lump is so many times as wide as what is drawn out of it. Judged. See craft.md, 10."""
 
 
+def _firmed_with(at: At) -> tuple[Fact, ...]:
+    """What else is felted firm where this is the last that is drawn out of a ball: what bears it, to its
+    size."""
+    works = [s for s in at.plan.steps if s.key.sort == "core"]
+    jobs = [(step, at.plan.job_of(step)) for step in works]
+    last = [
+        step for step, job in jobs if job is not None and job.drawn and job.parent == at.body.parent
+    ]
+    if last[-1] is not at.step:
+        return ()
+    bearer = at.plan.part(str(at.body.parent))
+    sizes = fact("the", name=bearer.name), Sizes(bearer.piece)
+    return (fact("drawn-out.rest", part=sizes[0], size=sizes[1]),)
+
+
 def _card(at: At) -> Card:
     wide = sorted(at.finished)[1]
     seat = slots.seat_width(at.placed[1].join_line_mm, False)
@@ -21,11 +36,12 @@ def _card(at: At) -> Card:
         at,
         "drawn-out",
         (
-            fact("drawn-out.lay", wide=Mm(SOFT * wide), part=at.called),
+            fact("drawn-out.pinch", wide=Mm(SOFT * wide), part=at.called),
             fact("drawn-out.line", wide=Mm(seat)),
             Fact("drawn-out.round"),
             Fact("drawn-out.forward"),
             Fact("drawn-out.again"),
+            *_firmed_with(at),
         ),
         start=Fact("drawn-out.start"),
         needles=(

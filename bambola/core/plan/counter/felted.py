@@ -8,6 +8,7 @@ from bambola.core.bench import Bench, Record
 from bambola.core.bench.records import Size3
 from bambola.core.frozen import frozen
 from bambola.core.order import Step
+from bambola.core.order.work import drawn_out_of
 from bambola.core.plan.counter.weighing import covered
 from bambola.core.plan.making.values import Plan
 from bambola.core.wool import Portion
@@ -40,6 +41,8 @@ def felted_at(plan: Plan, step: Step) -> Felted | None:
         return None
     if step.key.sort == "core" and step.key.nth != job.rounds:
         return None
+    if job.drawn or drawn_out_of(plan.work, job.id):
+        return None  # several parts are one ball: none can be read by itself
     laid = (p for p in plan.portions_of(step) if p.role == step.key.sort and p.take_g > 0)
     portion = next(laid, None)
     if portion is None:

@@ -102,6 +102,7 @@ def work_of(
         )
         for part in figure.parents_first
     )
+    jobs = tuple(_of_one_mass(jobs))
     if school_for("limbs", schools) == "one at a time":
         jobs = tuple(_one_at_a_time(jobs))
     return Work(
@@ -129,6 +130,17 @@ def _how(fitting: Fitting) -> Literal["glued", "clay", "pinned", "sewn", "felted
     if fitting.glued and fitting.fixed not in ("clay", "pinned"):
         return "glued"
     return fitting.fixed or "held"
+
+
+def _of_one_mass(jobs: tuple[PartJob, ...]) -> Iterator[PartJob]:
+    """The jobs, in which only what has the wool of its bearer is drawn out of that, which is one soft ball
+    first and not built in rounds."""
+    found = {job.id: job for job in jobs}
+    for job in jobs:
+        if job.drawn and job.core != found[str(job.parent)].core:
+            found[job.id] = replace(job, drawn=False)
+    soft = {job.parent for job in found.values() if job.drawn}
+    return (replace(job, rounds=1) if job.id in soft else job for job in found.values())
 
 
 def layers_of(part: Part, figure: Figure, wool: PartWool, made: Made) -> int:

@@ -7,7 +7,7 @@ together with the resized figure it was computed from, for those who draw it.
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import cached_property
 from typing import Annotated, Any, Literal
 
@@ -23,7 +23,7 @@ from bambola.core.figure.stuff import NOT_FELTED
 from bambola.core.frozen import frozen
 from bambola.core.order import Change, PartJob, Sequence, Step, Work
 from bambola.core.order.keys import SECOND, TaskKey
-from bambola.core.order.work import in_blank
+from bambola.core.order.work import drawn_out_of, in_blank
 from bambola.core.plan.making.dress import DressPlan
 from bambola.core.plan.making.loose_ends import end_share, heaps_of
 from bambola.core.plan.making.patterns import MaterialTotal, PatternPlan
@@ -275,6 +275,10 @@ class Plan(Sheet):
         """The portions that a step lays, with the share of each: rounds and rows of fur share one. The last
         round of a core leaves its loose end."""
         share, job = 1.0, self.job_of(step)
+        if job and step.key.sort == "core" and job.drawn:
+            return ()
+        if job and step.key.sort == "core" and (drawn := drawn_out_of(self.work, job.id)):
+            return ((self._one_mass(job, drawn), 1.0),)
         if job and step.key.sort == "core":
             end = self.part(job.id.removesuffix(SECOND)).end_share
             share = (1 - end) / job.rounds
@@ -282,6 +286,24 @@ class Plan(Sheet):
         elif job and step.key.sort == "fur":
             share = 1 / job.fur_at(step.key).rows
         return tuple((portion, share) for portion in self.portions_of(step))
+
+    def _one_mass(self, job: PartJob, drawn: tuple[PartJob, ...]) -> Portion:
+        """The wool of a core and of all that is ``drawn`` out of it, as one ball."""
+
+        def heap(part: str) -> Portion:
+            return next(p for p in self.part(part).heaps if p.role == "core")
+
+        own, others = heap(job.id), [(heap(one.id), one.count / job.count) for one in drawn]
+        grams = own.grams + sum(p.grams * n for p, n in others)
+        swells = (grams / own.grams) ** (1 / 3)
+        return replace(
+            own,
+            grams=grams,
+            take_g=own.take_g + sum(p.take_g * n for p, n in others),
+            keep_by_g=own.keep_by_g + sum(p.keep_by_g * n for p, n in others),
+            loose_mm={name: mm * swells for name, mm in own.loose_mm.items()},
+            tear=None,
+        )
 
     def cautions_at(self, step: Step, said: dict[Fact, TaskKey]) -> tuple[Fact, ...]:
         """The cautions to say at ``step``: those not ``said`` at another one in this sitting or on this

@@ -11,6 +11,7 @@ from typing import Literal
 
 from bambola.core.bench import Bench
 from bambola.core.figure import Figure, Firmness, Fitting, Part
+from bambola.core.figure.additions import core_of
 from bambola.core.order.schools import WAYS, ChoiceId, Followed, SchoolId, school_for
 from bambola.core.resize.laws import NEEDLE_REACH_MM, felted, held_mm
 from bambola.core.solids.roots import caps_of
@@ -51,13 +52,15 @@ def ways_to_choose(figure: Figure, bench: Bench) -> frozenset[ChoiceId]:
 
 
 def in_one_mass(figure: Figure, bench: Bench) -> frozenset[str]:
-    """The parts that are made apart as usual and could be built on their parent: as far as a needle reaches.
-    What goes over the end of a limb's wire is laid round that, and not drawn out of the limb."""
+    """The parts that are made apart as usual and could be drawn out of their parent: those of its wool, as
+    far as a needle reaches. What goes over the end of a limb's wire is laid round that."""
     reached = {
         part.id
         for part in figure.parts
         if part.parent is not None and part.made == "auto"
         if not (part.shape.flat or part.garment or part.stuff)
+        if part.core == figure.by_id[part.parent].core
+        if part.parent not in figure.wired and core_of(figure, part.parent) is None
         if bench.apart_mm <= held_mm(part, part.shape) < NEEDLE_REACH_MM
     }
     return frozenset(reached - figure.wired - caps_of(figure)) if reached else frozenset()

@@ -1,0 +1,83 @@
+"""The ball that several parts are drawn out of: all their wool at once, felted only soft."""
+
+from __future__ import annotations
+
+import math
+
+from bambola.core.facts import Fact, Mm, fact
+from bambola.core.methods import slots
+from bambola.core.methods.at import At
+from bambola.core.methods.drawing import Area, Drawing, Number, oval
+from bambola.core.methods.parts import SQUARE, card, check, close, run, stop
+from bambola.core.methods.sketch import across, stab
+from bambola.core.methods.values import Card, Method
+from bambola.core.order.work import drawn_out_of
+
+SOFT = 1.2
+"""The soft ball is so many times as wide as all its wool will be when firm. Judged. See craft.md, 10."""
+
+
+def soft_ball_mm(at: At) -> float:
+    """Return how wide the soft ball is, mm: of the wool of the part and of all that is drawn out of it. What
+    stays soft itself is felted half of the way at most."""
+    assert at.portion is not None and at.wool is not None
+    own = next(p.grams for p in at.row.portions if p.role == "core")
+    firm = _across(at.row.net_cm3 * at.portion.grams / own)
+    loose = _across(at.portion.grams / at.wool.start_density)
+    return min(SOFT * firm, (firm + loose) / 2)
+
+
+def _across(cm3: float) -> float:
+    """How wide a ball of a volume is, mm."""
+    return float((6000 * cm3 / math.pi) ** (1 / 3))
+
+
+def _card(at: At) -> Card:
+    assert at.job is not None
+    ball, drawn = soft_ball_mm(at), drawn_out_of(at.plan.work, at.job.id)
+    return card(
+        at,
+        "one-mass",
+        (
+            fact(
+                "one-mass.roll", parts=(at.called, *(fact("the", name=job.name) for job in drawn))
+            ),
+            fact("one-mass.soft", wide=Mm(ball)),
+            Fact("one-mass.choose"),
+        ),
+        needles=(run(36, slots.bulk_depth(ball), SQUARE, "only"),),
+        stops=(stop("diameter", *close(ball)),),
+        until=Fact("one-mass.until"),
+        checks=(check("still-soft"),),
+        scale=Fact("one-mass.scale"),
+    )
+
+
+def _picture(at: At, card_: Card) -> Drawing:
+    """The loose bundle round the soft ball."""
+    ball = soft_ball_mm(at)
+    loose = max(ball * 1.3, max(at.loose))
+    needle = card_.needles[0]
+    return Drawing(
+        (
+            Area(oval(loose, loose), "wool", "hidden"),
+            Area(oval(ball, ball), "wool"),
+            across((-ball / 2, 0.0), (ball / 2, 0.0), ball, -loose * 0.6),
+            stab((0.0, ball / 2 - needle.depth_mm), needle, 90),
+            Number((-loose * 0.42, loose * 0.3), 1),
+            Number((-ball * 0.2, 0.0), 2),
+        )
+    )
+
+
+METHOD = Method(
+    "one-mass",
+    lambda at: (
+        at.sort == "core"
+        and at.job is not None
+        and bool(drawn_out_of(at.plan.work, at.job.id))
+        and not at.job.drawn
+    ),
+    _card,
+    _picture,
+)
