@@ -21,10 +21,13 @@ from bambola.core.figure import (
     Tilt,
 )
 from bambola.core.figure import Piece as FittingPiece
+from bambola.core.figure.document import dump_document, load_document
 from bambola.core.figure.places import Band, Line, fur_all_over
 from bambola.core.methods import card_for
 from bambola.core.methods.alike import alike_amount, alike_rows, alike_steps, alike_title
 from bambola.core.plan import Plan, make_plan
+from bambola.demo import BADGER, load_demo
+from bambola.shipped import default_bench
 from tests.core.walker import Walker
 from tests.figures import arm_on_post, ball, figure_of, patch
 from tests.said import said
@@ -366,3 +369,30 @@ def test_a_bend_is_told_by_the_print_and_then_in_degrees(bench: Bench) -> None:
     bent = [step for step in plan.steps if step.key.sort == "bend"]
     kinds = [[one.kind for one in card_for(plan, step, bench).how] for step in bent]
     assert kinds and all("bend-wire.one" not in kind[:1] for kind in kinds)
+
+
+def test_the_wool_of_felted_eyes_is_on_the_wool_list(bench: Bench) -> None:
+    figure = headed(fittings=(eye(glued=False, fixed="felted", size=9.0),))
+    plan = make_plan(figure, Brief(), bench)
+    bare = make_plan(headed(), Brief(), bench)
+    (row,) = [total for total in plan.wools if total.wool == "charcoal"]
+    assert not [total for total in bare.wools if total.wool == "charcoal"]
+    # Two halves of an egg 9 mm wide and 0.35 of that high.
+    firm = next(wool for wool in bench.wools if wool.id == "charcoal").density("firm")
+    assert row.grams == pytest.approx(2 * firm * 2 / 3 * 3.14159 * 4.5**2 * 0.35 * 9 / 1000, rel=1e-3)
+    assert "charcoal" in told(plan, "fit:eye", bench).lower()
+
+
+def test_what_is_usual_now_and_was_not_is_said_of_a_figure_saved_before() -> None:
+    badger = load_demo(BADGER)
+    text = dump_document(badger.figure, badger.brief.schooled("insets", "first"))
+    before = load_document(text.replace('"bambola": 4', '"bambola": 3', 1), "old")
+    plan = make_plan(before.figure, before.brief, default_bench())
+    (note,) = [notice for notice in plan.notices if notice.code == "now-usual"]
+    how = said(note.text)
+    assert "the face: finished in the hand" in how and "on the pad" in how
+    assert "atches" not in how  # that was chosen
+    again = load_document(dump_document(before.figure, before.brief), "new")
+    assert not again.brief.from_before
+    plan = make_plan(again.figure, again.brief, default_bench())
+    assert not [notice for notice in plan.notices if notice.code == "now-usual"]

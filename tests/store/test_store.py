@@ -120,7 +120,7 @@ def test_the_work_of_a_running_window_is_left_alone(
         (lambda text: '{"path": null}', "damaged"),
         (lambda text: '{"document": 5}', "damaged"),
         (lambda text: text[: len(text) // 2], "damaged"),
-        (lambda text: text.replace('bambola\\": 3', 'bambola\\": 9'), "version 9"),
+        (lambda text: text.replace('bambola\\": 4', 'bambola\\": 9'), "version 9"),
         (lambda text: text.replace("core-batt", "moss"), "no wool “moss”"),
     ],
 )

@@ -36,7 +36,8 @@ class Brief(Frozen):
     ``trial``: of several one is made first, and shows what is to be done otherwise.
     ``corrected``: small features of the face are set right for the size, not only scaled.
     ``steady`` is the lean (degrees) a standing figure is wished to bear before it tips; ``hang_tilt``
-    how far (degrees) a hanging one is to nod forwards.
+    how far (degrees) a hanging one is to nod forwards. ``from_before`` is said when a file is read, and not
+    saved: it was saved when other schools were usual.
     """
 
     height: Length | None = None
@@ -56,6 +57,7 @@ class Brief(Frozen):
     corrected: bool = False
     steady: Annotated[float, Field(ge=0, le=45)] = 8.0
     hang_tilt: Annotated[float, Field(ge=-90, le=90)] = 0.0
+    from_before: bool = False
 
     @property
     def runs(self) -> tuple[int, ...]:

@@ -16,7 +16,7 @@ from bambola.core.figure.shapes import Frozen
 from bambola.core.figure.survey import Survey
 from bambola.core.figure.whole import Figure
 
-VERSION = 3
+VERSION = 4
 MAX_BYTES = 20_000_000
 _MOST = {"{": 200_000, "[": 500_000, ",": 2_000_000}
 """More lists, objects and values than the largest figure the format allows can hold, with room to spare."""
@@ -75,7 +75,8 @@ def dump_document(
     figure: Figure, brief: Brief, survey: Survey | None = None, design: str = ""
 ) -> str:
     """The document as text: UTF-8 JSON, indented, without fields left at their defaults."""
-    document = Document(design=design, figure=figure, brief=brief, survey=survey or Survey())
+    now = brief.replaced(from_before=False)
+    document = Document(design=design, figure=figure, brief=now, survey=survey or Survey())
     body = document.model_dump(mode="json", exclude_defaults=True)
     return (
         json.dumps({"bambola": VERSION, **_with_kinds(body, figure)}, ensure_ascii=False, indent=1)
@@ -112,9 +113,12 @@ def load_document(data: str | bytes, file: str) -> Document:
     if version <= 2:
         _place_skin(found)
     try:
-        return Document.model_validate(found)
+        document = Document.model_validate(found)
     except ValidationError as error:
         raise fault_in(file, describe(error, found)) from None
+    if version < VERSION:
+        return document.replaced(brief=document.brief.replaced(from_before=True))
+    return document
 
 
 def _tell_eyes(found: dict[str, Any]) -> None:

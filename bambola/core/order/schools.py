@@ -49,6 +49,8 @@ SCHOOLS: dict[ChoiceId, tuple[SchoolId, ...]] = {
 """The schools of every choice, the usual one first."""
 RENAMED: Mapping[str, SchoolId] = {"as they meet": "pair first"}
 """Schools by names that designs of earlier versions know, and the nearest of today."""
+OTHERWISE_BEFORE: tuple[ChoiceId, ...] = ("face", "insets", "ears", "fur on parts")
+"""Choices of which another school was usual in the third version of the format of designs."""
 WAYS: tuple[ChoiceId, ...] = ("mass", "firmness", "white", "eyes", "fur")
 """Choices of how parts are made, not of their order."""
 

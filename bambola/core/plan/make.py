@@ -27,8 +27,10 @@ from bambola.core.order.steps import base_part
 from bambola.core.plan.judging.changes import changes
 from bambola.core.plan.judging.findings import Findings
 from bambola.core.plan.judging.notices import find_notices
+from bambola.core.plan.judging.small_notices import changed_defaults
 from bambola.core.plan.making.at_size import SizedAnalysis, at_size, may_fold, wire_school
 from bambola.core.plan.making.dress import dress_plans, refuse_unwearable
+from bambola.core.plan.making.felted_eyes import eyes_of_wool
 from bambola.core.plan.making.jobs import lightness
 from bambola.core.plan.making.loose_ends import loose_ends
 from bambola.core.plan.making.made import OriginalAnalysis, as_made
@@ -91,7 +93,13 @@ def _planned(
     )
     standing = _standing(made, new, brief)
     fittings = _fittings(new, brief, bench)
-    totals, mixes = wool_totals(wool, counts, bench, brief.count)
+    eyes = eyes_of_wool(new.resized.figure, new.work.fittings, bench)
+    totals, mixes = wool_totals(
+        {**wool, **eyes},
+        {**counts, **{id: eye.count for id, eye in eyes.items()}},
+        bench,
+        brief.count,
+    )
     wires = new.wired.wires + new.pegs
     bones = bone_plans(new.prepared, new.wired, new.resized.scale)
     cutting = cutting_plan(
@@ -121,6 +129,7 @@ def _planned(
         made.held,
         may_fold(made, brief),
     )
+    choices = frozenset(c.id for c in CHOICES if c.applies(new.work))
     made_in = {base_part(job.id): job.rounds for job in new.work.parts}
     return Plan(
         figure=figure.name,
@@ -150,11 +159,11 @@ def _planned(
         patterns=patterns,
         materials=material_totals(patterns, brief.count, bench),
         changes=changes(_as_it_was(made, brief), new, bench) if told else (),
-        notices=find_notices(findings),
+        notices=(*changed_defaults(brief, choices), *find_notices(findings)),
         order=order,
         work=new.work,
         usual=usual,
-        choices=frozenset(c.id for c in CHOICES if c.applies(new.work)),
+        choices=choices,
         resized=new.resized,
         solids=new.solids,
         gauges=new.wired.gauges,

@@ -49,7 +49,9 @@ def amount(portion: Portion) -> Fact:
         return fact("amount.weight", weight=Grams(portion.take_g))
     if is_pinch(portion):
         return fact("amount.pinch", across=Mm(pinch_mm(portion.take_g)))
-    return fact("amount.share", parts=tear.parts, whole=Grams(tear.weigh_g))
+    return fact(
+        "amount.share", weight=Grams(portion.take_g), parts=tear.parts, whole=Grams(tear.weigh_g)
+    )
 
 
 def kept_by(portion: Portion) -> Fact:

@@ -9,7 +9,7 @@ from bambola.core.figure.places import Laid, Line
 from bambola.core.solids.regions import place_mm
 
 DOME = 0.35
-"""A pinch stands out by so much of its width, as an eye of wool does. Judged. See craft.md, 10."""
+"""A pinch stands out by so much of its width, and so does an eye of wool. Judged. See craft.md, 10."""
 HAIRS_MM = 0.8
 """A line narrower than this is laid of single hairs: a wisp cannot be twisted so thin. Judged.
 See craft.md, 10."""
@@ -30,6 +30,11 @@ def laid_as(place: Place) -> Laid:
     usual: Laid = _OF_KIND.get(place.face or "", "twist")
     wide = place.where.wide if isinstance(place.where, Line) else math.inf
     return "hairs" if usual == "twist" and wide < HAIRS_MM else usual
+
+
+def felted_eye_cm3(wide_mm: float) -> float:
+    """Return the volume of an eye of wool, felted firm: half an egg, DOME of its width high."""
+    return 2 / 3 * math.pi * (wide_mm / 2) ** 2 * DOME * wide_mm / 1000
 
 
 def piece_mm(shape: Shape, place: Place) -> tuple[float, float]:

@@ -179,6 +179,16 @@ def _total(
     )
 
 
+def like_colour(colour: str, bench: Bench) -> Wool:
+    """Return the wool on the shelf whose colour is nearest, cores only where there is nothing else."""
+    want = lab_of(colour)
+
+    def far(wool: Wool) -> tuple[bool, float]:
+        return wool.form == "core" or not wool.felts, difference(want, lab_of(wool.colour))
+
+    return min(bench.wools, key=far)
+
+
 def substitutes(
     wool: Wool, short: float, bench: Bench, spare: Mapping[str, float]
 ) -> Iterable[Wool]:

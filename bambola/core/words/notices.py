@@ -7,6 +7,11 @@ from bambola.core.words.marked import N_
 SENTENCES = {
     "leave": N_("Leave it"),
     "planned-as-said": N_("It is planned as you said."),
+    "now-usual": N_("Made otherwise than when it was saved"),
+    "now-usual.way": N_("{what:lower}: {how}"),
+    "now-usual.how": N_(
+        "Where you chose nothing, this is usual now: {ways}. Order › How you work changes it back."
+    ),
     # How a part is joined.
     "join.fringe": N_("fringe"),
     "join.patch": N_("patch"),

@@ -58,7 +58,7 @@ SENTENCES: dict[str, str | Plural] = {
     "portion.seam-scarf": N_("scarf"),
     "portion.fur": N_("fur"),
     "amount.weight": N_("{weight}"),
-    "amount.share": N_("1/{parts} of {whole}"),
+    "amount.share": N_("{weight}, 1/{parts} of {whole}"),
     "amount.pinch": N_("a pinch rolled {across} across"),
     "amount.keep": N_("{weight} more in reach"),
     "ready.ball": N_("roll to {size}"),

@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-import math
-
 from bambola.core.facts import Fact, Mm, fact
 from bambola.core.methods import slots
 from bambola.core.methods.at import At
@@ -11,30 +9,28 @@ from bambola.core.methods.drawing import Area, Drawing, Number, Piece, box, oval
 from bambola.core.methods.parts import SLANTED, SQUARE, card, check, run, stop
 from bambola.core.methods.sketch import across, stab
 from bambola.core.methods.values import Card, Method
+from bambola.core.plan.making.felted_eyes import eye_portion
 from bambola.core.wool.amounts import pinch_mm
+from bambola.core.wool.face_pieces import DOME
 
 LIGHT_FROM_MM = 2.5
 """Smaller eyes have no highlight. Judged. See craft.md, 10."""
-DOME = 0.35
-"""An eye of wool stands out by so much of its width. Judged. See craft.md, 10."""
 
 
 def pinch(at: At) -> float:
-    """What the wool of one eye is rolled to (mm): half an egg, as wide as the eye and DOME of it high, is
-    felted firm from a pinch that fingers roll."""
-    wide = at.fitting_mm
-    cm3 = 2 / 3 * math.pi * (wide / 2) ** 2 * DOME * wide / 1000
-    return pinch_mm(cm3 * at.bench.wool_by_id[at.body.core].density("firm"))
+    """Return what fingers roll the wool of one eye to, mm."""
+    return pinch_mm(eye_portion(at.plan.resized.figure, at.about, at.bench).grams)
 
 
 def _card(at: At) -> Card:
     wide = at.fitting_mm
     both = at.fitting.count == 2
+    wool = at.bench.wool_by_id[eye_portion(at.plan.resized.figure, at.about, at.bench).wool].name
     return card(
         at,
         "felted-eye",
         (
-            fact("felted-eye.roll" if both else "felted-eye.roll-one", pinch=Mm(pinch(at))),
+            fact(f"felted-eye.roll{'' if both else '-one'}", pinch=Mm(pinch(at)), wool=wool),
             fact("felted-eye.disc", wide=Mm(wide)),
             Fact("felted-eye.set"),
             Fact("felted-eye.rim"),

@@ -1,12 +1,13 @@
-"""What a new size or pose raises about rows of like parts, folded wire, and props that are held."""
+"""What a new size or pose raises about rows of like parts, folded wire, and props that are held; and what is
+made otherwise than when the figure was saved."""
 
 from __future__ import annotations
 
 import math
-from collections.abc import Iterator
+from collections.abc import Container, Iterator
 
 from bambola.core.facts import Exact, Fact, Mm, Share, fact, together
-from bambola.core.figure import Fitting, Part
+from bambola.core.figure import Brief, Fitting, Part
 from bambola.core.figure.questions import (
     Folding,
     Kept,
@@ -19,6 +20,8 @@ from bambola.core.figure.questions import (
     Sitting,
     SmallFace,
 )
+from bambola.core.order.choices import CHOICE_BY_ID
+from bambola.core.order.schools import OTHERWISE_BEFORE, ChoiceId
 from bambola.core.plan.judging.findings import Findings, answer_among
 from bambola.core.plan.making.at_size import FOLDED_MM
 from bambola.core.plan.making.jobs import LINES_MM
@@ -202,3 +205,16 @@ def _reaches(found: Findings) -> Iterator[Notice]:
         told = fact("reach.how", gap=Exact(gap))
         answer = answer_among(found.brief, question, options)
         yield Notice(question.code, "choose", part, title, told, options, answer)
+
+
+def changed_defaults(brief: Brief, choices: Container[ChoiceId]) -> Iterator[Notice]:
+    """Note for a figure saved before: where nothing was chosen, which of the ``choices`` that it has are made
+    otherwise now."""
+    changed = [
+        CHOICE_BY_ID[choice]
+        for choice in OTHERWISE_BEFORE
+        if brief.from_before and choice in choices and choice not in brief.schools
+    ]
+    if changed:
+        ways = tuple(fact("now-usual.way", what=c.name, how=c.called(c.default)) for c in changed)
+        yield Notice("now-usual", "note", None, Fact("now-usual"), fact("now-usual.how", ways=ways))

@@ -5,8 +5,10 @@ from __future__ import annotations
 from bambola.core.words.marked import N_, Plural
 
 SENTENCES: dict[str, str | Plural] = {
-    "felted-eye.roll": N_("Roll two pinches of dark wool alike, {pinch} across, one in each hand."),
-    "felted-eye.roll-one": N_("Roll a pinch of dark wool, {pinch} across."),
+    "felted-eye.roll": N_(
+        "Roll two pinches of {wool:lower} alike, {pinch} across, one in each hand."
+    ),
+    "felted-eye.roll-one": N_("Roll a pinch of {wool:lower}, {pinch} across."),
     "felted-eye.disc": N_("Felt each to a disc {wide} wide, its edge still soft."),
     "felted-eye.set": N_(
         "Tack them on their marks, look from the front and upside down, then firm them."

@@ -30,9 +30,9 @@ from bambola.core.export.packet.columns import (
 from bambola.core.export.packet.job import Job
 from bambola.core.export.packet.sheet import sheet
 from bambola.core.facts import Fact
+from bambola.core.methods.tools import tools
 from bambola.core.plan import Plan
 from bambola.core.plan.reading.stuff import material_fact
-from bambola.core.plan.reading.tools import tools
 from bambola.core.quantities import show_bought, show_length, show_mass
 from bambola.core.solids import place
 from bambola.core.words import Words as Maker

@@ -1,4 +1,4 @@
-"""The tools and pads that a figure asks for, to be laid out before the first step."""
+"""The tools and pads that the cards of a figure ask for, to be laid out before the first step."""
 
 from __future__ import annotations
 
@@ -6,6 +6,7 @@ from collections.abc import Iterator
 
 from bambola.core.bench import Bench
 from bambola.core.facts import Fact, fact
+from bambola.core.methods import card_for
 from bambola.core.order.keys import Sort
 from bambola.core.plan.making.jobs import lightness
 from bambola.core.plan.making.values import Plan
@@ -28,7 +29,8 @@ PALE = 0.25
 def tools(plan: Plan, bench: Bench) -> Iterator[Fact]:
     """What to lay out: needles, holder, pads, then what else the steps need, and glue."""
     sorts = {step.key.sort for step in plan.steps}
-    gauges = sorted({step.needle for step in plan.steps if step.needle})
+    cards = (card_for(plan, step, bench) for step in plan.steps)
+    gauges = sorted({run.gauge for card in cards for run in card.needles})
     if gauges:
         yield fact("tool.needles", gauges=", ".join(map(str, gauges)))
         if bench.holder > 1:
