@@ -379,7 +379,9 @@ def test_the_wool_of_felted_eyes_is_on_the_wool_list(bench: Bench) -> None:
     assert not [total for total in bare.wools if total.wool == "charcoal"]
     # Two halves of an egg 9 mm wide and 0.35 of that high.
     firm = next(wool for wool in bench.wools if wool.id == "charcoal").density("firm")
-    assert row.grams == pytest.approx(2 * firm * 2 / 3 * 3.14159 * 4.5**2 * 0.35 * 9 / 1000, rel=1e-3)
+    assert row.grams == pytest.approx(
+        2 * firm * 2 / 3 * 3.14159 * 4.5**2 * 0.35 * 9 / 1000, rel=1e-3
+    )
     assert "charcoal" in told(plan, "fit:eye", bench).lower()
 
 
@@ -396,3 +398,64 @@ def test_what_is_usual_now_and_was_not_is_said_of_a_figure_saved_before() -> Non
     assert not again.brief.from_before
     plan = make_plan(again.figure, again.brief, default_bench())
     assert not [notice for notice in plan.notices if notice.code == "now-usual"]
+
+
+def on_body(**part: object) -> Figure:
+    """A body with one part on it."""
+    body = Part(id="body", name="Body", shape=ball(60), core="core-batt", coat=Coat(wool="cream"))
+    given = {"id": "part", "name": "Part", "parent": "body", "core": "core-batt",
+             "seat": Seat(along=0.7, sink=4), **part}  # fmt: skip
+    return figure_of(body, Part.model_validate(given))
+
+
+def limb(length: float, thick: float) -> Limb:
+    ends = (Joint(x=0, y=0, z=0, diameter=thick), Joint(x=0, y=0, z=length, diameter=thick))
+    return Limb(joints=ends)
+
+
+WHISKER = Fitting.model_validate({
+    "id": "whisker", "name": "Whiskers", "kind": "whisker", "part": "head", "pair": True,
+    "seat": Seat(along=0.5, around=20), "size": 1.0, "pieces": (FittingPiece(shape=ball(1)),),
+})  # fmt: skip
+BEND = Line(way=((0.3, -30), (0.6, -30), (0.6, 30)), wide=1.0)
+KINDS = {
+    "a band is wound on a trunk": (
+        on_body(shape=limb(60, 14), coat=Coat(wool="cream")), "coat:part", "Wind it on taut"),
+    "a band ends a limb as a hoof": (
+        on_body(shape=limb(50, 14), coat=Coat(wool="cream"), places=(
+            Place(id="hoof", wool="charcoal", where=Band(begin=0.8)),)),
+        "inset:part:hoof", "Fold the wisp over the end"),
+    "a curve is laid along pins": (
+        on_body(shape=ball(40), coat=Coat(wool="cream"), places=(
+            Place(id="curl", wool="charcoal", where=BEND),)), "inset:part:curl", "Set pins along"),
+    "whiskers are drawn through": (headed(fittings=(WHISKER,)), "fit:whisker", "darning needle"),
+    "long hair is fixed at its base": (
+        on_body(shape=ball(20), coat=Coat(wool="cream"), places=(
+            fur_all_over(Fur(wool="reed", spacing=20.0, hair=40.0)),)),
+        "fur:part:1", "one line of stabs"),
+    "a head is tried on": (headed(fittings=(eye(),)), "join:head", "shoulders or chest"),
+    "a muzzle has one veil with its head": (
+        on_body(shape=ball(18), coat=Coat(wool="cream"), made="in place"), "coat:part",
+        "in one: no seam"),
+}  # fmt: skip
+
+
+@pytest.mark.parametrize("name", KINDS)
+def test_each_kind_of_making_has_its_own_words(name: str, bench: Bench) -> None:
+    figure, key, words = KINDS[name]
+    plan = make_plan(figure, Brief(), bench)
+    assert words in told(plan, key, bench), told(plan, key, bench)
+
+
+def test_of_one_mass_a_tail_is_teased_out_and_feet_are_split(bench: Bench) -> None:
+    body = Part(id="body", name="Body", shape=ball(60), core="core-batt")
+    tail = Part(id="tail", name="Tail", parent="body", shape=limb(30, 10), core="core-batt",
+                seat=Seat(along=0.3, around=180, sink=3))  # fmt: skip
+    feet = Part(id="feet", name="Feet", parent="body", shape=ball(16), core="charcoal", pair=True,
+                seat=Seat(along=0.05, around=25, sink=3))  # fmt: skip
+    plan = make_plan(figure_of(body, tail, feet), Brief().schooled("mass", "one mass"), bench)
+    assert "Tease out" in told(plan, "core:tail:1", bench)
+    feet_made = [step for step in plan.steps if step.key.is_of("feet", "core")]
+    assert plan.part("feet").made == "in place" or "halves part" in told(
+        plan, feet_made[0].key, bench
+    )

@@ -19,6 +19,18 @@ PALE = 65.0
 """Lightness (CIE L*) from which a wool is pale. Judged. See craft.md, 10."""
 
 
+BAND_FROM = 2.5
+"""A round piece so many times as long as it is thick is coated by a band that is wound on. Judged. See
+craft.md, 10."""
+
+
+def is_wound_on(at: At) -> bool:
+    """Whether the coat is a band wound on: a trunk's, a tail's, that of a hedgehog's back."""
+    long, wide, _ = at.finished
+    is_plain = at.job is not None and not at.job.insets and not at.job.flat and not at.is_ring
+    return is_plain and at.body.shape.start_form in ("sausage", "cone") and long >= BAND_FROM * wide
+
+
 def veils_of(at: At) -> int:
     """Veils that the coat of the step is laid in."""
     skin = at.row.exposed_cm2
@@ -31,14 +43,27 @@ def _card(at: At) -> Card:
     depth = at.row.coat_mm + slots.COAT_MM
     insets = at.job.insets if at.job else ()
     bare = tuple(fact("the", name=patch.name) for patch in insets if not patch.face)
-    return card(
-        at,
-        "coat",
-        (
+    if is_wound_on(at):
+        laid: tuple[Fact, ...] = (
+            fact("coat.band", wide=Mm(at.finished[1]), part=at.called),
+            Fact("coat.wind"),
+            Fact("coat.end"),
+        )
+    else:
+        laid = (
             fact("coat.tear", n=veils_of(at)),
             fact("coat.first", part=at.called, over=Mm(OVERLAP_MM)),
             Fact("coat.edges"),
             Fact("coat.cross"),
+        )
+    return card(
+        at,
+        "coat",
+        (
+            *laid,
+            fact("coat.over", bearer=fact("the", name=at.bearer.part.name))
+            if _is_one_veil(at)
+            else None,
             fact("coat.bare", at=bare) if bare else None,
             Fact("coat.light"),
         ),
@@ -52,6 +77,16 @@ def _card(at: At) -> Card:
         checks=(check("core-shows"), check("coat-balls")),
         scale=Fact("coat.scale"),
     )
+
+
+def _is_one_veil(at: At) -> bool:
+    """Whether what is built on a bearer of the same coat, as a muzzle on its head, has its last veil in one
+    with that."""
+    job = at.job
+    if job is None or job.made != "in place" or job.parent is None:
+        return False
+    bearer = next(other for other in at.plan.work.parts if other.id == job.parent)
+    return job.skin == bearer.skin
 
 
 def _is_pale(at: At) -> bool:

@@ -14,6 +14,11 @@ SOFT = 1.2
 """The soft lump is so many times as wide as what is drawn out of it. Judged. See craft.md, 10."""
 
 
+TEASED_FROM = 1.5
+"""What is so many times as long as it is thick is teased out of the ball, not pinched up. Judged. See
+craft.md, 10."""
+
+
 def _firmed_with(at: At) -> tuple[Fact, ...]:
     """What else is felted firm where this is the last that is drawn out of a ball: what bears it, to its
     size."""
@@ -32,15 +37,25 @@ def _firmed_with(at: At) -> tuple[Fact, ...]:
 def _card(at: At) -> Card:
     wide = sorted(at.finished)[1]
     seat = slots.seat_width(at.placed[1].join_line_mm, False)
-    return card(
-        at,
-        "drawn-out",
-        (
+    if max(at.finished) >= TEASED_FROM * wide:
+        drawn: tuple[Fact, ...] = (
+            fact("drawn-out.tease", part=at.called),
+            fact("drawn-out.twist", size=Sizes(at.finished)),
+            Fact("drawn-out.along"),
+        )
+    else:
+        drawn = (
             fact("drawn-out.pinch", wide=Mm(SOFT * wide), part=at.called),
             fact("drawn-out.line", wide=Mm(seat)),
             Fact("drawn-out.round"),
             Fact("drawn-out.forward"),
             Fact("drawn-out.again"),
+        )
+    return card(
+        at,
+        "drawn-out",
+        (
+            *drawn,
             *_firmed_with(at),
         ),
         start=Fact("drawn-out.start"),

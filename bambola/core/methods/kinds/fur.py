@@ -36,8 +36,11 @@ def _over(at: At) -> tuple[Place, ...]:
 
 
 def _way(at: At) -> str:
-    """How a bunch is fixed: pile is trimmed whatever the maker's school, and locks stay locks."""
+    """How a bunch is fixed: pile is trimmed whatever the maker's school, and locks stay locks. Hair as long as
+    the part is laid over it and held at its base alone."""
     kind = _fur(at).kind
+    if kind != "pile" and _fur(at).hair >= max(at.row.to_mm.values()):
+        return "laid"
     return at.plan.work.school("fur") if kind == "fleece" else {"pile": "middle"}.get(kind, "locks")
 
 

@@ -5,6 +5,7 @@ from __future__ import annotations
 import numpy as np
 
 from bambola.core.facts import Fact, Mm, fact
+from bambola.core.figure.places import Band
 from bambola.core.methods import slots
 from bambola.core.methods.at import At
 from bambola.core.methods.drawing import Area, Drawing, Number, oval
@@ -17,6 +18,19 @@ from bambola.core.wool.layers import tuck_mm
 
 THIN_MM = 8.0
 """Colour comes out behind a part thinner than this if it is stabbed straight. Judged. See craft.md, 10."""
+
+
+TIP_SHARE = 0.35
+"""A band that covers no more than this share of a limb at its end is wound round it. Judged. See craft.md,
+10."""
+
+
+def is_round_the_end(at: At, where: object) -> bool:
+    """Whether a patch is a band all round the end of a limb: a hoof, a sock, the tip of a tail."""
+    if not isinstance(where, Band) or where.wide < 360.0 or where.end - where.begin > TIP_SHARE:
+        return False
+    is_long = at.body.shape.start_form in ("sausage", "cone")
+    return is_long and (where.end == 1.0 or where.begin == 0.0)
 
 
 def _beside(tucked: float) -> Fact:
@@ -34,14 +48,15 @@ def _card(at: At) -> Card:
     # Else it lies on one side of the middle.
     view, drawn = drawn_on(at.placed[0].shape, patch.where)
     crosses = view not in ("left", "right") and len({x > 0 for x, _ in drawn.tolist()}) == 2
-    halves = patch.each == 2 or crosses
+    at_end = is_round_the_end(at, patch.where)
+    halves = (patch.each == 2 or crosses) and not at_end
     return card(
         at,
         "inset",
         (
             fact("inset.scratch", part=at.called),
-            Fact("inset.edges" if first else "inset.thread"),
-            _beside(tucked) if first else Fact("inset.fill"),
+            Fact("inset.wind" if at_end else "inset.edges" if first else "inset.thread"),
+            _beside(tucked) if first else Fact("inset.cap" if at_end else "inset.fill"),
             Fact("inset.even") if halves else None,
         ),
         start=Fact("inset.start"),

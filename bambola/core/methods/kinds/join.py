@@ -64,6 +64,7 @@ def _card(at: At) -> Card:
         (
             *first,
             Fact("join.pin"),
+            Fact("join.pads") if _is_head(at) else None,
             fact("join.drive", sink=Mm(sink)),
             Fact("join.turn"),
             Fact("join.firm-there") if small else None,
@@ -79,6 +80,11 @@ def _card(at: At) -> Card:
         checks=(check("tug"), check("straight"), check("parent-dents")),
         scale=Fact("join.scale"),
     )
+
+
+def _is_head(at: At) -> bool:
+    """Whether the part bears eyes, so that it is a head and what it sits on is looked at under it."""
+    return any(f.kind == "eye" and f.part == at.row.id for f in at.plan.work.fittings)
 
 
 def is_slit(at: At) -> bool:

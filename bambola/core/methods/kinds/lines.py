@@ -5,6 +5,7 @@ from __future__ import annotations
 import numpy as np
 
 from bambola.core.facts import Fact, Mm, fact
+from bambola.core.figure.places import Line as PlaceLine
 from bambola.core.methods import slots
 from bambola.core.methods.at import At
 from bambola.core.methods.drawing import Area, Drawing, Line, Number, rod
@@ -13,13 +14,29 @@ from bambola.core.methods.sketch import across, stab
 from bambola.core.methods.values import Card, Method
 from bambola.core.wool.mending import close
 
+BENDS_DEG = 40.0
+"""A line that turns by more than this in all is laid along pins. Judged. See craft.md, 10."""
+
+
+def is_curved(at: At) -> bool:
+    """Whether the line of the step turns so much that a thread is laid along pins."""
+    where = next(p for p in at.body.patches if p.id == at.step.key.detail).where
+    if not isinstance(where, PlaceLine) or len(where.way) < 3:
+        return False
+    long, wide, _ = at.finished
+    flat = [(np.radians(around) * wide / 2, along * long) for along, around in where.way]
+    ways = np.diff(np.array(flat), axis=0)
+    turns = np.degrees(np.arctan2(ways[:, 1], ways[:, 0]))
+    off = np.abs((np.diff(turns) + 180) % 360 - 180)
+    return float(off.sum()) > BENDS_DEG
+
 
 def _card(at: At) -> Card:
     return card(
         at,
         "lines",
         (
-            fact("lines.dot", part=at.called),
+            fact("lines.pins" if is_curved(at) else "lines.dot", part=at.called),
             fact("lines.draw", line=Mm(slots.LINE_MM)),
             Fact("lines.ends"),
             Fact("lines.trim"),

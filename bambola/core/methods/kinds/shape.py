@@ -56,6 +56,7 @@ def _card(at: At) -> Card:
         (
             _rolled(at, form) if rolled else fact("shape.gather", part=at.called),
             fact("shape.squeeze", size=Sizes(finished)) if rolled else None,
+            Fact("shape.split") if is_split(at, form) else None,
             Fact("shape.axis" if form in ("sausage", "cone") else "shape.middle"),
             _change(at, middles, finer) if finer != first else Fact("shape.closer"),
             flat_side(at),
@@ -97,6 +98,12 @@ def is_one_roll(at: At, form: str) -> bool:
     return form == "sausage" and alike and at.fringe_mm > 0 and not is_on_needle(at, form)
 
 
+def is_split(at: At, form: str) -> bool:
+    """Whether a pair of small balls, as feet are, is split from one, by who makes figures of one mass."""
+    quick = at.plan.work.school("mass") == "one mass"
+    return quick and at.copies == 2 and form == "ball" and not at.hard_mm
+
+
 def _in_hand(at: At, form: str) -> tuple[Size3, Size3]:
     """The bundle and the finished piece as they are in the hand: of two limbs that are one roll, both."""
     times = 2 if is_one_roll(at, form) else 1
@@ -113,6 +120,8 @@ def _rolled(at: At, form: str) -> Fact:
         kind = "shape.on-needle"
     elif is_one_roll(at, form):
         kind = "shape.one-roll"
+    elif is_split(at, form):
+        kind = "shape.one-ball"
     else:
         kind = f"shape.roll-{form}"
     return fact(kind, part=at.called, size=Sizes(size))

@@ -18,10 +18,12 @@ _STEM = 1.0
 
 
 def _way(at: At) -> str:
-    """How it is fixed: "glued", "pushed" in, or "sewn"."""
+    """How it is fixed: "glued", "pushed" in, "sewn", or drawn "through" as whiskers are."""
+    if at.fitting.kind == "whisker":
+        return "through"
     if at.fitting.how == "sewn":
         return "sewn"
-    return "pushed" if at.fitting.how == "pinned" or at.fitting.kind == "whisker" else "glued"
+    return "pushed" if at.fitting.how == "pinned" else "glued"
 
 
 def _deep(at: At) -> float:
@@ -46,13 +48,19 @@ def _card(at: At) -> Card:
             Fact("thing.push"),
             Fact("thing.close"),
         ),
+        "through": (
+            fact("thing.bend", what=called),
+            Fact("thing.draw"),
+            Fact("thing.stay"),
+            Fact("thing.curl"),
+        ),
         "sewn": (
             fact("thing.thread", what=called),
             Fact("thing.twice"),
             Fact("thing.knot"),
         ),
     }
-    felts = way != "sewn"
+    felts = way in ("glued", "pushed")
     return card(
         at,
         "thing",
@@ -72,14 +80,16 @@ def _picture(at: At, card_: Card) -> Drawing:
     pieces = [Area(box(ground, size, (0.0, -size / 2)), "under")]
     if way == "sewn":
         held = Line(line((0.0, 0.0), (size * 0.3, -size * 0.8)), "thread", size * 0.05)
-    elif way == "pushed":
+    elif way in ("pushed", "through"):
         held = Line(line((0.0, size * 0.2), (0.0, -deep)), "wire", size * 0.1)
     else:
         held = Line(
             line((-size * 0.1, size * 0.1), (size * 0.1, size * 0.1)), "thread", size * 0.12
         )
     marks = (
-        (across((size * 0.7, 0.0), (size * 0.7, -deep), deep, size * 0.1),) if way != "sewn" else ()
+        (across((size * 0.7, 0.0), (size * 0.7, -deep), deep, size * 0.1),)
+        if way in ("glued", "pushed")
+        else ()
     )
     stabs = (stab((-size * 0.4, 0.0), card_.needles[0], 60),) if card_.needles else ()
     return Drawing(

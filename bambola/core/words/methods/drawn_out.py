@@ -7,6 +7,9 @@ from bambola.core.words.marked import N_, Plural
 SENTENCES: dict[str, str | Plural] = {
     "drawn-out.pinch": N_("Pinch {part} up out of the soft ball, a lump {wide} across."),
     "drawn-out.rest": N_("Then felt {part} firm all over, to {size}."),
+    "drawn-out.tease": N_("Tease out of the soft ball what {part} takes, and draw it long."),
+    "drawn-out.twist": N_("Twist and wind it, to {size}: no wool is added."),
+    "drawn-out.along": N_("Stab along it, turning it, and round its foot."),
     "drawn-out.line": N_(
         "Stab the dividing line close together, {wide} across, and pinch along it."
     ),

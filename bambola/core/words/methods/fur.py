@@ -15,6 +15,10 @@ SENTENCES: dict[str, str | Plural] = {
     ),
     "fur.by-middle": N_("Stab each across its middle, and trim it to {hair} when the row is full."),
     "fur.by-locks": N_("Press each in whole, by its root: {hair} of it hangs free."),
+    "fur.by-laid": N_(
+        "Lay each from its base over the part, fix it there by one line of stabs, and leave the rest: {hair} "
+        "lies free."
+    ),
     "fur.as-before": N_("Lay it as the row before, bunch by bunch to the last gap."),
     "fur.leaves": N_("Leave {places} free: other hair grows there, or none."),
     "fur.close": N_("Close the last gap with a thinner bunch."),

@@ -10,6 +10,8 @@ SENTENCES: dict[str, str | Plural] = {
     "inset.tuck": N_("Later the coat is brought to its line and tucked {under} under."),
     "inset.abut": N_("Later the coat is brought to its line, edge to edge."),
     "inset.thread": N_("Lay a thread of its wool along the line, and fix that first."),
+    "inset.wind": N_("Wind a wisp of its wool round, first along the line."),
+    "inset.cap": N_("Fold the wisp over the end, and stab it down from all sides."),
     "inset.fill": N_("Fill from there to the middle, pinch by thin pinch."),
     "inset.even": N_("Even the halves by adding to the small side."),
     "inset.start": N_("Thin pinches: the right amount for a mark looks far too little."),

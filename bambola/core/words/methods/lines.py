@@ -6,6 +6,7 @@ from bambola.core.words.marked import N_, Plural
 
 SENTENCES: dict[str, str | Plural] = {
     "lines.dot": N_("Dot their course on {part} with the needle."),
+    "lines.pins": N_("Set pins along its curve on {part}, and lay the thread along them."),
     "lines.draw": N_("Draw a wisp long without parting it, and twist it to {line}."),
     "lines.ends": N_("Fix both ends, then follow the dots between."),
     "lines.trim": N_("Trim it flush, and go over it once."),

@@ -13,6 +13,11 @@ SENTENCES: dict[str, str | Plural] = {
         "Hook a strip for {part} over the needle, pinch it and turn till it bites; wind on to {size}, "
         "and draw the needle out."
     ),
+    "shape.one-ball": N_("Roll the wool for {part} as one ball, to {size} twice over."),
+    "shape.split": N_(
+        "Scratch a line round its middle, and drive the needle along it from both sides until the halves "
+        "part; then each by itself."
+    ),
     "shape.one-roll": N_("Roll one even roll for {part}, twice as long: {size}."),
     "shape.cut-roll": N_(
         "Leave {fringe} in its middle loose and cut it there: both cut ends are the hairy ones."

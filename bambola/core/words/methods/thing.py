@@ -12,6 +12,13 @@ SENTENCES: dict[str, str | Plural] = {
     "thing.hole": N_("Open a hole for {what} with the awl, {deep} deep."),
     "thing.push": N_("A touch of glue on the stem, and push it in to its foot."),
     "thing.close": N_("Stab the wool close round the stem, beside it, never on it."),
+    "thing.bend": N_("Take a turn in the middle of {what}: the turn will hold it."),
+    "thing.draw": N_(
+        "Draw one half through with a darning needle, until the turn lies in the wool."
+    ),
+    "thing.stay": N_("A drop of glue on the turn, and a wisp over it."),
+    "thing.curl": N_("Curl them over a rod, and snip them in pairs."),
+    "thing.until-through": N_("A pull moves neither half, and both are as long as each other."),
     "thing.thread": N_("Bring the thread up from below where {what} will sit, its end knotted."),
     "thing.twice": N_("Go twice through it and down again, and pull it into the wool."),
     "thing.knot": N_("Knot under the wool, and snip the end so that it springs in."),
