@@ -4,8 +4,10 @@ from __future__ import annotations
 
 import pytest
 
-from bambola.core.bench import Bench
+from bambola.core.bench import Bench, Wool
+from bambola.core.facts import Grams, fact
 from bambola.core.figure import (
+    Bone,
     Brief,
     Coat,
     Figure,
@@ -353,7 +355,7 @@ def test_one_mass_is_drawn_out_of_a_soft_ball_of_all_its_wool(bench: Bench) -> N
     assert "felt the body firm all over" in last
     assert not [step for step in one.steps if step.key.sort == "join"]
     assert len(one.steps) < len(parts.steps) and one.minutes < parts.minutes
-    Walker(one, bench).walk()
+    assert not Walker(one, bench).walk()
 
 
 def test_what_is_of_another_wool_is_not_drawn_out_of_one_mass(bench: Bench) -> None:
@@ -459,3 +461,34 @@ def test_of_one_mass_a_tail_is_teased_out_and_feet_are_split(bench: Bench) -> No
     assert plan.part("feet").made == "in place" or "halves part" in told(
         plan, feet_made[0].key, bench
     )
+
+
+def test_a_wool_that_is_mixed_is_mixed_first_and_all_at_once(bench: Bench) -> None:
+    mixed = {"id": "smoke", "name": "Smoke", "form": "batt", "colour": "#777777",
+             "recipe": [{"wool": "cream", "share": 2}, {"wool": "charcoal", "share": 1}]}  # fmt: skip
+    blended = bench.replaced(wools=(*bench.wools, Wool.model_validate(mixed)))
+    figure = on_body(shape=ball(40), coat=Coat(wool="smoke"))
+    plan = make_plan(figure, Brief(), blended)
+    order = keys(plan)
+    laid = [str(step.key) for step in plan.steps if step.wool == "smoke" and step.kind != "mix"]
+    assert laid and order.index("mix:smoke") < min(map(order.index, laid))
+    (mix,) = plan.mixes
+    card = told(plan, "mix:smoke", blended)
+    assert (
+        said(fact("mix.part", weight=Grams(mix.parts[0][1]), wool="Cream")) in card
+        and "30 for even" in card
+    )
+    # What lies ready on the shelf is not mixed anew.
+    ready = bench.replaced(wools=(*bench.wools, Wool.model_validate({**mixed, "grams": 50})))
+    assert "mix:smoke" not in keys(make_plan(figure, Brief(), ready))
+
+
+def test_a_stem_under_a_band_needs_neither_hole_nor_glue(bench: Bench) -> None:
+    bones = (Bone(a="heart", b="shoulder"), Bone(a="shoulder", b="hand"))
+    figure = arm_on_post().replaced(bones=bones)
+    pushed = make_plan(figure, Brief(), bench)
+    assert "stems" in pushed.choices and "dry:arm" in keys(pushed)
+    banded = make_plan(figure, Brief().schooled("stems", "under a band"), bench)
+    assert not {"peg:arm", "dry:arm"} & set(keys(banded))
+    assert "never on it" in told(banded, "join:arm", bench)
+    assert not Walker(pushed, bench).walk() and not Walker(banded, bench).walk()

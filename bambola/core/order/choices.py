@@ -118,6 +118,7 @@ CHOICES: tuple[Choice, ...] = (
         lambda w, key: key.is_of(w.neck or "", "join"),
     ),
     Choice("fur on parts", lambda w: any(p.furs and is_furred_on_the_pad(w, p) for p in w.parts)),
+    Choice("stems", lambda w: any(p.stem for p in w.parts)),
     Choice("crease", lambda w: any(p.creased for p in w.parts)),
     Choice(
         "blank",

@@ -11,7 +11,7 @@ if TYPE_CHECKING:
 Sort = Literal[
     "cut", "bend", "tape", "hard", "core", "dry", "inset", "coat", "face", "furrow", "fur", "peg", "join",
     "pair", "blend", "crease", "mark", "socket", "fit", "wait", "detail", "check", "finish",
-    "skin", "loop", "pattern",
+    "skin", "loop", "pattern", "mix",
 ]  # fmt: skip
 SECOND = ".2"
 """What stands after the id of a part for the second of a pair that is made one at a time."""

@@ -15,6 +15,7 @@ from bambola.core.order import preferences
 from bambola.core.order.book import ON_SKIN, Book, Pairs, each_before, in_turn
 from bambola.core.order.keys import FINISH, GROUND, SKIN, STAND, TaskKey, key_of
 from bambola.core.order.tasks import is_furred_on_the_pad
+from bambola.core.order.work import in_blank
 
 
 @dataclass(frozen=True)
@@ -69,6 +70,16 @@ def lower_place_first(book: Book) -> Iterator[tuple[TaskKey, TaskKey]]:
         eyes = [f for f in book.work.fittings if f.part == part.id and f.kind == "eye"]
         first = (key_of("fit" if f.how == "felted" else "socket", f.id) for f in eyes)
         yield from each_before(book.of(part.id, "furrow"), first)
+
+
+def mixed_before_laid(book: Book) -> Iterator[tuple[TaskKey, TaskKey]]:
+    for wool, _ in book.work.mixes:
+        laid = [key for key, task in book.tasks.items() if task.wool == wool]
+        for part in book.work.parts:
+            within = in_blank(book.work, part)
+            if any(patch.wool == wool for patch in part.insets if patch.id in within):
+                laid += book.of(part.id, "core")
+        yield from each_before([key_of("mix", wool)], laid)
 
 
 def coat_under_clothes(book: Book) -> Iterator[tuple[TaskKey, TaskKey]]:
@@ -287,6 +298,7 @@ def stood_on_its_feet(book: Book) -> Iterator[tuple[TaskKey, TaskKey]]:
 
 RULES: tuple[Rule, ...] = (
     Rule("wire-before-wool", True, wire_before_wool),
+    Rule("mixed-before-laid", True, mixed_before_laid),
     Rule("layers-inside-out", True, layers_inside_out),
     Rule("lower-place-first", True, lower_place_first),
     Rule("coat-under-clothes", True, coat_under_clothes),

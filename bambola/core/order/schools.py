@@ -12,7 +12,7 @@ from typing import Literal, cast
 ChoiceId = Literal[
     "face", "colour", "insets", "ears", "neck", "clothes", "small", "limbs", "near wire", "legs",
     "mass", "firmness", "white", "eyes", "tape", "skin", "fur", "seat", "crease",
-    "blank", "fur on parts",
+    "blank", "fur on parts", "stems",
 ]  # fmt: skip
 SchoolId = Literal[
     "after", "before", "each part first", "after joining", "first", "on top", "pair first",
@@ -20,7 +20,7 @@ SchoolId = Literal[
     "head last", "clothes last", "soft", "firm", "back to back", "one at a time", "stout", "fine",
     "middle out", "body down", "parts", "one mass", "as drawn", "veil", "core", "glued", "sewn",
     "felted", "clay", "pins", "thin", "bare", "dry", "glue-soap", "fold", "middle", "locks", "dish",
-    "bump", "crease", "bend", "within",
+    "bump", "crease", "bend", "within", "pushed in", "under a band",
 ]  # fmt: skip
 
 SCHOOLS: dict[ChoiceId, tuple[SchoolId, ...]] = {
@@ -45,6 +45,7 @@ SCHOOLS: dict[ChoiceId, tuple[SchoolId, ...]] = {
     "crease": ("crease", "bend"),
     "blank": ("within", "on top"),
     "fur on parts": ("on the pad", "after joining"),
+    "stems": ("pushed in", "under a band"),
 }
 """The schools of every choice, the usual one first."""
 RENAMED: Mapping[str, SchoolId] = {"as they meet": "pair first"}

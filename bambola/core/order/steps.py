@@ -125,6 +125,8 @@ def minutes_for(
     if task.kind == "wait":
         return 0.0, 0.0, task.sort
     sort = task.sort
+    if sort == "mix":
+        return MIXING * pace.setup * pace.of_sort(sort), 0.0, sort
     if task.kind in ("cut wire", "bend and bind"):
         return pace.wire * pace.of_sort(sort), 0.0, sort
     job = jobs.get(task.part or "")
@@ -177,6 +179,9 @@ def _size_of(amount: float, bounds: tuple[float, float]) -> str:
 JOIN_MM, SETTING_UP = 100.0, 0.25
 """A join of this length takes the minutes that the bench says, so much of them to set up. Judged.
 See craft.md, 5."""
+MIXING = 3.0
+"""A wool is mixed in so many times what a piece takes to be set up: weighed, and thirty times pulled apart in
+six seconds each. Judged. See craft.md, 5."""
 SMOOTHING_SHARE = 0.1
 """Smoothing takes no more than this share of all the rest of the making. Judged. See craft.md, 5."""
 

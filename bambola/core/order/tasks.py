@@ -21,6 +21,7 @@ from bambola.core.order.work import (
     WireJob,
     Work,
     called,
+    drawn_out_of,
     in_blank,
 )
 
@@ -87,6 +88,8 @@ def _all(work: Work) -> Iterator[Task]:
         bend = "step.bend-and-bind" if wire.onto else "step.bend"
         yield Task(key_of("bend", wire.id), "bend and bind", None, fact(bend, wire=_wire(wire)),
                    cautions=(BEND_CARE,))  # fmt: skip
+    for wool, name in work.mixes:
+        yield Task(key_of("mix", wool), "mix", None, fact("step.mix", wool=name), wool=wool)
     for part in work.parts:
         if part.left_out:
             continue
@@ -181,6 +184,10 @@ def _core(part: PartJob, work: Work) -> Iterator[Task]:
                    part.needle, wool, (WIRE_FELT,), (GLUE_CARE,))  # fmt: skip
         yield Task(key_of("dry", part.id), "wait", part.id, fact("step.dry", part=_called(part)))
         return
+    if drawn_out_of(work, part.id):
+        yield Task(key_of("core", part.id, 1), "shape", part.id, fact("step.one-ball", part=_called(part)),
+                   part.needle, wool, (), (NEEDLE_CARE,))  # fmt: skip
+        return
     for n in range(1, part.rounds + 1):
         turn = fact("as.round", n=n, of=part.rounds) if part.rounds > 1 else fact("nothing")
         yield Task(key_of("core", part.id, n), "wrap" if wrapped else "shape", part.id,
@@ -261,7 +268,7 @@ def _joining(part: PartJob, work: Work) -> Iterator[Task]:
     if part.made == "apart" or part.stem:
         kind: Kind = "pre-join" if part.grandparent is not None else "join"
         how = f"-{part.join}" if part.join in ("peg", "wire") else ""
-        how = "-stem" if part.stem else how
+        how = "-band" if part.banded else "-stem" if part.stem else how
         yield Task(key_of("join", part.id), kind, part.id, fact(f"step.join{how}", part=called),
                    fixing, None, () if seam else tug,
                    (NEEDLE_CARE, GLUE_CARE) if part.is_pegged else (NEEDLE_CARE,))  # fmt: skip

@@ -18,7 +18,7 @@ from bambola.core.order.schools import ChoiceId, SchoolId, school_for
 
 Kind = Literal[
     "cut wire", "bend and bind", "wrap", "shape", "coat", "inset", "pre-join", "join", "blend",
-    "mark", "fit", "detail", "fur row", "dress", "finish", "check", "wait", "tape", "cut out",
+    "mark", "fit", "detail", "fur row", "dress", "finish", "check", "wait", "tape", "cut out", "mix",
 ]  # fmt: skip
 
 
@@ -73,7 +73,8 @@ class PartJob:
     is cut and ``fixed``, and counts as a garment: it is put on over what is finished; what
     is of wool and sits on such is ``fixed`` by sewing.
     A ``hollow`` is pressed into its parent. One on a ``stem`` is wound on a wire that is bound to no other:
-    the bare end of that is pushed into what bears the part.
+    the bare end of that is pushed into what bears the part, or, where it is ``banded``, laid along that
+    under a band of wool.
     What comes on after it, since it could not be pulled over that, it is put on ``before``.
     """
 
@@ -119,6 +120,7 @@ class PartJob:
     stuff: str = ""
     fixed: str = ""
     stem: bool = False
+    banded: bool = False
 
     @property
     def skin(self) -> str:
@@ -129,7 +131,8 @@ class PartJob:
     def is_pegged(self) -> bool:
         """Whether a bare wire that is glued into a hole holds it."""
         apart = self.made == "apart" and not (self.fixed or self.garment)
-        return self.parent is not None and (self.stem or (self.join == "peg" and apart))
+        pegged = self.join == "peg" and apart
+        return self.parent is not None and not self.banded and (self.stem or pegged)
 
     @property
     def is_felted(self) -> bool:
@@ -184,7 +187,8 @@ class Work:
     """Everything to be put in order. ``neck`` is the part whose join may be made in more than one way
     and bears the whole figure when it is lifted; ``feet`` are the parts it stands on, ``marked`` those with
     marks of a face; one that ``hangs`` has a loop. ``needles`` are the gauges owned; none means all. ``ways``
-    are the choices of how parts are made that this figure has."""
+    are the choices of how parts are made that this figure has; ``mixes`` are the wools, by id and name, that
+    are mixed of others first."""
 
     parts: tuple[PartJob, ...]
     wires: tuple[WireJob, ...] = ()
@@ -196,6 +200,7 @@ class Work:
     hangs: bool = False
     needles: tuple[int, ...] = ()
     ways: frozenset[ChoiceId] = frozenset()
+    mixes: tuple[tuple[str, str], ...] = ()
 
     def school(self, choice: ChoiceId) -> SchoolId:
         """The maker's school for ``choice``, else the usual one."""

@@ -10,6 +10,9 @@ SENTENCES = {
         "Wire is cut, turned over and bound before any wool goes on it: a bound wire "
         "cannot be reached through felt."
     ),
+    "rule.mixed-before-laid": N_(
+        "A wool that is mixed comes before all that is made of it: a second mixing is never the same."
+    ),
     "rule.layers-inside-out": N_(
         "A core comes before its coat and rounds run from the inside out: a needle cannot"
         " firm what lies under a finished surface."
@@ -141,6 +144,12 @@ SENTENCES = {
     "choice.colour.each-part-first.does": N_("a part is coated before it is joined"),
     "choice.colour.after-joining": N_("after joining"),
     "choice.colour.after-joining.does": N_("the coat goes over the joins"),
+    "choice.stems": N_("Limbs on a stem of their own"),
+    "choice.stems.why": N_("glue holds at once, and a stem can be turned until then"),
+    "choice.stems.pushed-in": N_("pushed into a hole"),
+    "choice.stems.pushed-in.does": N_("the stem is glued into a hole"),
+    "choice.stems.under-a-band": N_("under a band of wool"),
+    "choice.stems.under-a-band.does": N_("the stem lies along the body, without glue"),
     "choice.insets": N_("Patches"),
     "choice.insets.why": N_("it can be moved and mended late"),
     "choice.insets.first": N_("patch first"),

@@ -119,7 +119,10 @@ SENTENCES = {
         "As long as it is not hard, one coarse pass from the sides, and measure."
     ),
     "rescue.too-thick.2": N_("Peel a layer off."),
-    "rescue.too-thick.3": N_("Pare it, and close it with a veil."),
+    "rescue.too-thick.3": N_(
+        "Open the side that does not show, snip wool out 2 mm deep at a time, stab it shut, and lay a veil "
+        "over it."
+    ),
     "rescue.too-thin.1": N_("Rough a hard surface first, or nothing holds on it."),
     "rescue.too-thin.2": N_(
         "Add hairy layers, none thicker than {thick} felted, until it is right."

@@ -36,8 +36,8 @@ def _over(at: At) -> tuple[Place, ...]:
 
 
 def _way(at: At) -> str:
-    """How a bunch is fixed: pile is trimmed whatever the maker's school, and locks stay locks. Hair as long as
-    the part is laid over it and held at its base alone."""
+    """How a bunch is fixed: pile is trimmed whatever the maker's school, and locks stay locks. Hair as long
+    as the part is laid over it and held at its base alone."""
     kind = _fur(at).kind
     if kind != "pile" and _fur(at).hair >= max(at.row.to_mm.values()):
         return "laid"

@@ -123,7 +123,23 @@ def work_of(
         figure.stance == "hanging",
         bench.needles,
         marked.choices,
+        tuple(_mixes(wool, copies, bench)),
     )
+
+
+def _mixes(
+    wool: Mapping[str, PartWool], copies: Mapping[str, int], bench: Bench
+) -> Iterator[tuple[str, str]]:
+    """The blends, by id and name, of which one figure takes more than lies ready-mixed on the shelf."""
+    for blend in bench.wools:
+        most = sum(
+            copies.get(id, 0) * (p.take_g + p.keep_by_g)
+            for id, part in wool.items()
+            for p in part.portions
+            if p.wool == blend.id
+        )
+        if blend.recipe and most > (blend.grams or 0.0):
+            yield blend.id, blend.name
 
 
 def _how(fitting: Fitting) -> Literal["glued", "clay", "pinned", "sewn", "felted", "held"]:
@@ -188,6 +204,7 @@ def _job(
         needle = STOUT_NEEDLE
     thin = wound or min(extents(part.shape).values()) <= WOUND_MM
     is_wound = thin and made == "on wire" and part.id in wires_in and not wool.left_out
+    is_stem = part.id in figure.stems and made == "on wire"
     hard = core_of(figure, part.id)
     edges = zip(part.patches, solid.patches_mm2, solid.edges_mm, strict=True)
     laid = {p.role: p.wool for p in wool.portions}
@@ -249,7 +266,8 @@ def _job(
         hollow=part.hollow,
         stuff=part.stuff.kind if part.stuff else "",
         fixed=part.stuff.fixed if part.stuff else "sewn" if is_on_cloth(part, figure) else "",
-        stem=part.id in figure.stems and made == "on wire",
+        stem=is_stem,
+        banded=is_stem and school_for("stems", schools) == "under a band",
     )
 
 

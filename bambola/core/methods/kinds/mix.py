@@ -1,0 +1,53 @@
+"""A wool that is mixed of others, all that the figure takes at once."""
+
+from __future__ import annotations
+
+from bambola.core.facts import Fact, Grams, fact
+from bambola.core.methods.at import At
+from bambola.core.methods.drawing import Area, Drawing, Number, box
+from bambola.core.methods.parts import card, check
+from bambola.core.methods.values import Card, Method
+
+PULLS = (10, 30)
+"""So often it is pulled apart and laid together to be mottled, and so often to be even. Judged. See craft.md,
+10."""
+_STRIP_MM = 60.0
+"""How long strips are drawn."""
+
+
+def _card(at: At) -> Card:
+    mix = next(mix for mix in at.plan.mixes if mix.wool == at.about)
+    names = at.bench.wool_by_id
+    parts = tuple(fact("mix.part", weight=Grams(g), wool=names[id].name) for id, g, _ in mix.parts)
+    mottled, even = PULLS
+    return card(
+        at,
+        "mix",
+        (
+            fact("mix.take", of=parts),
+            Fact("mix.lay"),
+            fact("mix.pull", mottled=mottled, even=even),
+            fact("mix.from", wool=names[mix.wool].name),
+        ),
+        start=Fact("mix.start"),
+        until=Fact("mix.until"),
+        checks=(check("mixed"),),
+    )
+
+
+def _picture(at: At, card_: Card) -> Drawing:
+    """Strips laid on each other, and the one that they become."""
+    high, left = _STRIP_MM / 8, -_STRIP_MM * 0.6
+    return Drawing(
+        (
+            Area(box(_STRIP_MM, high, (0.0, 0.0)), "wool"),
+            Area(box(_STRIP_MM, high, (0.0, high * 1.2)), "core"),
+            Area(box(_STRIP_MM, high, (0.0, high * 2.4)), "wool"),
+            Area(box(_STRIP_MM, high * 2, (0.0, -high * 3)), "wool"),
+            Number((left, high * 1.2), 1),
+            Number((left, -high * 3), 3),
+        )
+    )
+
+
+METHOD = Method("mix", lambda at: at.sort == "mix", _card, _picture)

@@ -1,0 +1,67 @@
+"""A stem that is laid along what bears it and held there by a band of wool."""
+
+from __future__ import annotations
+
+from bambola.core.facts import Fact, Mm, fact
+from bambola.core.methods import slots
+from bambola.core.methods.at import At
+from bambola.core.methods.drawing import Area, Drawing, Line, Number, line, oval
+from bambola.core.methods.kinds.peg import stem_mm
+from bambola.core.methods.parts import SLANTED, SQUARE, card, check, run, stop
+from bambola.core.methods.sketch import across, stab
+from bambola.core.methods.values import Card, Method
+from bambola.core.wool.mending import close
+
+BAND = 1.0 / 3.0
+"""The band is so wide as a share of the stem that it covers. Judged. See craft.md, 10."""
+
+
+def _card(at: At) -> Card:
+    long = stem_mm(at)
+    on = fact("the", name=at.bearer.part.name)
+    deep = slots.sink(min(at.bearer.shape.extents()))
+    return card(
+        at,
+        "stem-band",
+        (
+            fact("stem-band.lay", part=at.called, on=on, long=Mm(long)),
+            fact("stem-band.over", wide=Mm(BAND * long)),
+            Fact("stem-band.beside"),
+            Fact("stem-band.down"),
+            Fact("stem-band.close"),
+        ),
+        start=Fact("stem-band.start"),
+        needles=(
+            run(38, deep, SQUARE, "beside-wire"),
+            run(38, slots.DEPTH_MM["outline"], SLANTED, "edges"),
+        ),
+        stops=(stop("length", *close(long)),),
+        until=Fact("stem-band.until"),
+        checks=(check("tug"), check("straight")),
+        scale=Fact("stem-band.scale"),
+    )
+
+
+def _picture(at: At, card_: Card) -> Drawing:
+    """The stem along the body, and the band over it."""
+    long = stem_mm(at)
+    thick, wide = min(at.bearer.shape.extents()), BAND * long
+    return Drawing(
+        (
+            Area(oval(long * 2.2, thick), "under"),
+            Line(line((-long * 1.4, 0.0), (long / 2, 0.0)), "wire", 0.8),
+            Area(oval(wide, thick * 0.5), "wool"),
+            across((-long / 2, 0.0), (long / 2, 0.0), long, -thick * 0.62),
+            stab((wide * 0.3, thick * 0.1), card_.needles[0], 90),
+            Number((-long * 0.45, thick * 0.15), 1),
+            Number((0.0, thick * 0.3), 2),
+        )
+    )
+
+
+METHOD = Method(
+    "stem-band",
+    lambda at: at.sort == "join" and at.job is not None and at.job.banded,
+    _card,
+    _picture,
+)
