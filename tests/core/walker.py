@@ -71,6 +71,9 @@ class Walker:
             pass
         elif missing := [f for f in self.plan.work.feet if not self._is_on(f)]:
             return f"{missing} is not on yet"
+        mixed = [wool for wool, _ in self.plan.work.mixes if f"mix:{wool}" not in self.done]
+        if key.sort != "mix" and {p.wool for p, _ in self.plan.laid_by(step)} & set(mixed):
+            return f"{mixed} is not mixed yet"
         look = getattr(self, f"_at_{key.sort}", None)
         job = self._job(key.about)
         pressed = {key.about} | ({str(job.parent)} if job and key.sort == "join" else set())
@@ -127,6 +130,11 @@ class Walker:
             return "the round before is missing"
         if job.made == "on wire":
             return self._bare_wires(step)
+        if job.drawn and job.parent:
+            if f"core:{job.parent}:1" not in self.done:
+                return "there is no ball to draw it out of"
+            skin = self._has_step("coat", job.parent) and self._is_coated(job.parent)
+            return "its ball has its coat" if skin else ""
         if job.made == "in place" and job.parent:
             if not self._is_coated(job.parent):
                 return f"{job.parent} has no skin to build on"
@@ -155,7 +163,23 @@ class Walker:
             return f"{wound} is still to be wound under it"
         return self._under_cloth(job)
 
-    _at_inset = _at_coat
+    def _at_inset(self, step: Step, job: PartJob | None) -> str:
+        return self._at_coat(step, job) or self._below(step, job)
+
+    def _below(self, step: Step, job: PartJob | None) -> str:
+        """Of places that overlap, the lower one lies there first."""
+        assert job is not None
+        kinds = {patch.id: "face" if patch.face else "inset" for patch in job.insets}
+        mine = next(patch for patch in job.insets if patch.id == step.key.detail)
+        below = [
+            id for id in mine.over
+            if not (mine.face and kinds[id] == "face") and self._has_step_key(f"{kinds[id]}:{job.id}:{id}")
+            and f"{kinds[id]}:{job.id}:{id}" not in self.done
+        ]  # fmt: skip
+        return f"{below} would bury it" if below else ""
+
+    def _has_step_key(self, key: str) -> bool:
+        return any(step.key == key for step in self.plan.steps)
 
     def _at_join(self, step: Step, job: PartJob | None) -> str:
         assert job is not None and job.parent is not None
@@ -202,6 +226,9 @@ class Walker:
 
     def _at_socket(self, step: Step, job: PartJob | None) -> str:
         bearer = str(step.part)
+        clay = f"pattern:{step.key.about}"
+        if self._has_step_key(clay) and clay not in self.done:
+            return "what is tried here is not made yet"
         if not self._is_coated(bearer):
             return "a coat would close it"
         marks = f"mark:{bearer}"
@@ -219,7 +246,15 @@ class Walker:
 
     def _at_fit(self, step: Step, job: PartJob | None) -> str:
         socketed = any(s.key == f"socket:{step.key.about}" for s in self.plan.steps)
-        return "" if not socketed or self.open_socket == step.key.about else "no socket is open"
+        if socketed and self.open_socket != step.key.about:
+            return "no socket is open"
+        marks = f"mark:{step.part}"
+        by_line = next(f for f in self.plan.work.fittings if f.id == step.key.about).kind == "eye"
+        return (
+            "no line says where"
+            if by_line and self._has_step_key(marks) and marks not in self.done
+            else ""
+        )
 
     def _at_face(self, step: Step, job: PartJob | None) -> str:
         assert job is not None
@@ -243,7 +278,17 @@ class Walker:
             return "the row below is missing"
         if job is not None and (worn := self._under_cloth(job)):
             return worn
-        return "" if self._is_coated(step.key.about) else "a coat would bury it"
+        if not self._is_coated(step.key.about):
+            return "a coat would bury it"
+        later = [
+            f.id for f in self.plan.work.fittings
+            if f.part == step.part and f.kind in ("eye", "nose") and f"fit:{f.id}" not in self.done
+        ]  # fmt: skip
+        later += [
+            c.id for c in self.plan.work.parts
+            if c.parent == step.part and c.made not in ("bought", "cut") and not self._is_on(c.id)
+        ]  # fmt: skip
+        return f"{later} is still to come through it" if later else ""
 
     def _worn(self, job: PartJob) -> str:
         """Whether clothing can be put on: over what is there, and past what is not."""
@@ -278,7 +323,9 @@ class Walker:
         return all(key in self.done for key in asked)
 
     def _is_firm(self, job: PartJob) -> bool:
-        return self._all_done(job.id, "core", "detail", "hard", "pattern")
+        drawn = [other for other in self.plan.work.parts if other.drawn and other.parent == job.id]
+        own = self._all_done(job.id, "core", "detail", "hard", "pattern")
+        return own and all(self._is_firm(other) for other in drawn)
 
     def _is_coated(self, part: str) -> bool:
         return self._all_done(part, "coat", "inset")
