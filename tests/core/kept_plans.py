@@ -37,11 +37,11 @@ KEPT = {
 _WITH_EVERY_WAY = (
     ("lamplighter-badger", 2.0), ("marsh-heron", 2.0), ("marsh-heron", 0.6), ("garden-toad", 0.6),
     ("whale", 2.0), ("badger, round a cork", 2.0), ("badger, eyes sewn", 2.0), ("badger, eyes felted", 2.0),
-    ("badger, mass one mass", 2.0), ("badger, skin glue-soap", 2.0), ("badger, seat bump", 2.0),
+    ("one ball, mass one mass", 1.0), ("badger, skin glue-soap", 2.0), ("badger, seat bump", 2.0),
     ("badger with toes", 2.0), ("doll that sits", 2.0), ("heron, legs wound with glue", 0.4),
     ("whale that hangs", 2.0), ("long-haired-animal", 1.2), ("dressed-doll", 1.2), ("cub", 1.2),
     ("two-legged-doll", 1.2), ("badger, eyes clay", 2.0), ("whale, ears pair first", 2.0),
-    ("badger, its lantern glued", 2.0),
+    ("badger, its lantern glued", 2.0), ("stems under a band", 1.0),
 )  # fmt: skip
 
 _WITH_EVERY_RULE = (

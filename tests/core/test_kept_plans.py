@@ -26,7 +26,8 @@ def test_a_plan_says_what_it_said_when_it_was_read(name: str) -> None:
 
 def test_every_way_of_doing_a_step_is_told_and_drawn_as_it_was_read() -> None:
     made = ways_now()
-    assert made.keys() == {method.id for method in METHODS}
+    # What is mixed is told of a bench of its own.
+    assert made.keys() == {method.id for method in METHODS} - {"mix"}
     assert_as_kept("ways", made)
 
 

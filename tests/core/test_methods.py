@@ -29,6 +29,7 @@ from bambola.core.solids import place
 from bambola.core.words import ENGLISH, Words, error_words
 from bambola.demo import BADGER, HERON, TOAD, load_demo
 from bambola.shipped import body_plans, default_bench
+from tests.core.test_twelve_figures import FIGURES as TWELVE
 from tests.effort import THOROUGH
 from tests.said import said
 
@@ -47,7 +48,6 @@ FIGURES |= {
         ("eyes", "clay"),
         ("fur", "middle"),
         ("fur", "locks"),
-        ("mass", "one mass"),
         ("skin", "glue-soap"),
         ("seat", "bump"),
     )
@@ -82,6 +82,10 @@ FIGURES["toad with a swirl"] = (
     ),
     _toad.brief,
 )
+FIGURES["one ball, mass one mass"] = (TWELVE["one ball"], Brief().schooled("mass", "one mass"))
+FIGURES["stems under a band"] = (
+    TWELVE["a limb on a stem"], Brief().schooled("stems", "under a band"),
+)  # fmt: skip
 FIGURES["whale that hangs"] = (_whale.replaced(stance="hanging"), Brief())
 EACH = [
     (name, share)

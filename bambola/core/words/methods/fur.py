@@ -23,7 +23,7 @@ SENTENCES: dict[str, str | Plural] = {
     "fur.leaves": N_("Leave {places} free: other hair grows there, or none."),
     "fur.close": N_("Close the last gap with a thinner bunch."),
     "fur.start-fleece": N_("Lay all tips the same way."),
-    "fur.start-locks": N_("Press each lock in whole, by its root."),
+    "fur.start-locks": N_("Pull the locks apart, and sort them by their length."),
     "fur.start-pile": N_("Trim both ends square before you lay it."),
     "fur.until": N_("Rubbed, nothing lifts, and no line of stabs shows."),
     "fur.scale": N_("Hair keeps its length: a small figure takes fewer rows."),
