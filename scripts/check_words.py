@@ -27,7 +27,7 @@ NAMES = {
     "loop to foot", "in place", "on wire", "near wire", "on the body", "cut wire", "bend and bind",
     "fur row", "fur rows", "each part first", "fur on parts", "eyes first", "on the pad", "as they meet",
     "by load", "by opening", "back to back", "middle out", "pair first", "as drawn", "one mass",
-    "one at a time", "to come", "woven cloth", "pulled over", "felt sheet", "cut out", "net skirt",
+    "one at a time", "to come", "woven cloth", "pulled over", "felt sheet", "cut out", "net skirt", "pushed in",
     "cloth scarf", "halved hat", "stitched mouth", "soft centre", "felt on", "take off", "lift off",
     "hold still", "back left", "back right", "front left", "front right", "maybe turn", "one ", "Lang",
     "DisplayDocTitle", "Python", "Alt", "Artifact", "Figure", "StructParents", "Tabs", "Fusion", "Dark",

@@ -120,7 +120,7 @@ SENTENCES = {
     ),
     "rescue.too-thick.2": N_("Peel a layer off."),
     "rescue.too-thick.3": N_(
-        "Open the side that does not show, snip wool out 2 mm deep at a time, stab it shut, and lay a veil "
+        "Open the side that does not show, snip wool out a little at a time, stab it shut, and lay a veil "
         "over it."
     ),
     "rescue.too-thin.1": N_("Rough a hard surface first, or nothing holds on it."),
