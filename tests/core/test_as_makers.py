@@ -309,8 +309,8 @@ def test_steps_that_are_done_alike_share_a_card(bench: Bench) -> None:
     body = Part(id="body", name="Body", shape=ball(60), core="core-batt", coat=Coat(wool="cream"),
                 places=(fur_all_over(LOCKS),))  # fmt: skip
     plan = make_plan(figure_of(body, petal, *others), Brief(), bench)
-    shared = [steps for steps in alike_steps(plan) if len(steps) > 1]
-    assert [step for steps in alike_steps(plan) for step in steps] == list(plan.steps)
+    shared = [steps for steps in alike_steps(plan, bench) if len(steps) > 1]
+    assert [step for steps in alike_steps(plan, bench) for step in steps] == list(plan.steps)
     rows = next(steps for steps in shared if steps[0].key.sort == "fur")
     assert not alike_rows(plan, rows, bench)  # nothing but their number differs
     assert "for each row" in said(alike_amount(plan, rows, bench))

@@ -451,7 +451,7 @@ def test_each_step_shows_how_and_until_when_with_its_picture_at_once(
     window.actions_["make"].trigger()
     plan = window.studio.plan
     assert plan is not None
-    for step, *_ in alike_steps(plan):
+    for step, *_ in alike_steps(plan, window.studio.bench):
         if not THOROUGH and step.n % 3 != 1:
             qtbot.keyClick(make, Qt.Key.Key_Space)
             continue
@@ -506,7 +506,7 @@ def test_alike_steps_share_a_card_until_they_are_opened(
     window.actions_["make"].trigger()
     plan = window.studio.plan
     assert plan is not None
-    rows = next(steps for steps in alike_steps(plan) if len(steps) > 2)
+    rows = next(steps for steps in alike_steps(plan, window.studio.bench) if len(steps) > 2)
     window.studio.selection.take_step(rows[0].key)
     make.refresh()
     assert make.in_hand == rows and make.singly.isVisible()

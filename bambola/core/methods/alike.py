@@ -9,7 +9,8 @@ from dataclasses import replace
 from bambola.core.bench import Bench
 from bambola.core.facts import NOTHING, Fact, fact
 from bambola.core.frozen import frozen
-from bambola.core.methods import card_for
+from bambola.core.methods import card_for, numbers_in
+from bambola.core.methods.values import Card
 from bambola.core.order import Step
 from bambola.core.plan.counter.weighing import laid_fact
 from bambola.core.plan.making.values import Plan
@@ -31,20 +32,29 @@ class AlikeRow:
         return tuple(cell for cell in (self.called, self.amount, *self.stop) if cell != NOTHING)
 
 
-def alike_steps(plan: Plan) -> tuple[tuple[Step, ...], ...]:
+def alike_steps(plan: Plan, bench: Bench) -> tuple[tuple[Step, ...], ...]:
     """Return the steps of ``plan`` in order, those together that share a card: one after another the rows of
-    fur of one kind, the two of a pair, and parts that differ in nothing but name and size."""
-    groups = itertools.groupby(plan.steps, lambda step: _alike(plan, step))
-    return tuple(tuple(steps) for _, steps in groups)
+    fur of one kind, and what is done to parts that differ in nothing but their names and sizes, in the same
+    words with the same numbers."""
+    found: list[tuple[Step, ...]] = []
+    for _, steps in itertools.groupby(plan.steps, lambda step: _sort(plan, step)):
+        group = tuple(steps)
+        if len(group) == 1 or group[0].key.sort == "fur":
+            found.append(group)
+            continue
+        for _, alike in itertools.groupby(group, lambda step: _told(card_for(plan, step, bench))):
+            found.append(tuple(alike))
+    return tuple(found)
 
 
-def alike_from(plan: Plan, step: Step) -> tuple[Step, ...]:
-    """Return the steps that share the card of ``step``, itself among them."""
-    return next(steps for steps in alike_steps(plan) if steps[0].n <= step.n <= steps[-1].n)
+def _told(card: Card) -> Hashable:
+    """What the sentences of a card say, but for what they name."""
+    told = tuple((one.kind, *(number for _, number in numbers_in(one))) for one in card.how)
+    return told, tuple((run.gauge, run.count) for run in card.needles)
 
 
-def _alike(plan: Plan, step: Step) -> Hashable:
-    """What is the same for steps that are done alike."""
+def _sort(plan: Plan, step: Step) -> Hashable:
+    """What is the same for steps that may be done alike."""
     key, job = step.key, plan.job_of(step)
     if job is None or step.part is None:
         return key
@@ -52,7 +62,7 @@ def _alike(plan: Plan, step: Step) -> Hashable:
         part = plan.resized.figure.by_id[step.part]
         places = (place for place in part.furs if key.place == ("" if place.is_whole else place.id))
         fur = next(places).fur
-        return key.sort, fur.kind if fur else ""
+        return key.sort, fur.replaced(wool="") if fur else None
     if key.sort in ("inset", "face"):
         return key
     return key.sort, key.detail, replace(job, id="", name="", plural=None)

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from bambola.core.methods import Sheet, SlotError, sheet_for
+from bambola.core.methods.alike import alike_steps
 from bambola.core.order import Step
 from bambola.desk.running.timers import once
 from bambola.desk.session.studio import EditorSession
@@ -19,6 +20,7 @@ class StepSheets:
         self.studio = studio
         self._kept: list[Sheet] = []
         self._next: Step | None = None
+        self._alike: tuple[object, object, tuple[tuple[Step, ...], ...]] = (None, None, ())
         self._rest = once(studio, AHEAD_MS)
         self._rest.timeout.connect(self._make_next)
 
@@ -37,6 +39,18 @@ class StepSheets:
             return None
         self._kept = [made, *self._kept[: KEPT - 1]]
         return made
+
+    def sharing(self, step: Step) -> tuple[Step, ...]:
+        """Return the steps of the plan that share the card of ``step``, itself among them."""
+        plan, bench = self.studio.plan, self.studio.bench
+        if plan is None:
+            return (step,)
+        if self._alike[0] is not plan or self._alike[1] is not bench:
+            try:
+                self._alike = plan, bench, alike_steps(plan, bench)
+            except SlotError:
+                return (step,)  # it is told where its own card is asked for
+        return next((s for s in self._alike[2] if s[0].n <= step.n <= s[-1].n), (step,))
 
     def has(self, step: Step) -> bool:
         """Whether a step's sheet is ready."""

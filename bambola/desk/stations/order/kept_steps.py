@@ -10,13 +10,13 @@ from PyQt6.QtWidgets import QLabel, QLineEdit, QPushButton, QWidget
 from bambola.core.bench import Making, Record
 from bambola.core.bench.making import KeptCard, Sitting, merged
 from bambola.core.bench.records import Size3
-from bambola.core.methods.alike import alike_from
 from bambola.core.methods.kept_cards import mark_of
 from bambola.core.order import Step
 from bambola.core.order.keys import TaskKey
 from bambola.core.plan.counter.carry_on import place_in
 from bambola.core.plan.counter.felted import Felted, felted_at, record_of
 from bambola.core.plan.counter.weighing import weighings
+from bambola.desk.kit.step_sheets import StepSheets
 from bambola.desk.kit.theme import Theme
 from bambola.desk.kit.thread import take_up
 from bambola.desk.session.bench_desk import BenchDesk
@@ -50,6 +50,7 @@ class KeptSteps(QWidget):
     theme: Theme
     desk: BenchDesk
     lesson: Lesson
+    sheets: StepSheets
     clock: Callable[[], float]
     making: Making
     note: QLineEdit
@@ -86,10 +87,9 @@ class KeptSteps(QWidget):
 
     def _card_of(self, step: Step) -> tuple[Step, ...]:
         """The steps that share the card of ``step``, but for those opened one by one."""
-        plan = self.studio.plan
-        if plan is None or self._is_as_begun:
+        if self._is_as_begun:
             return (step,)
-        shared = alike_from(plan, step)
+        shared = self.sheets.sharing(step)
         return (step,) if shared[0].key in self._opened else shared
 
     # The plan it was begun with

@@ -11,7 +11,7 @@ from bambola.core.bench.making import Outcome
 from bambola.core.facts import NOTHING
 from bambola.core.figure.fields import MOST_NOTE
 from bambola.core.methods import Card, Sheet
-from bambola.core.methods.alike import alike_amount, alike_from, alike_rows, alike_title
+from bambola.core.methods.alike import alike_amount, alike_rows, alike_title
 from bambola.core.methods.slots import time_range
 from bambola.core.methods.told import for_one_who_knows, in_short
 from bambola.core.order import Step
@@ -218,8 +218,7 @@ class MakeView(MakePage):
         if not self.note.hasFocus() or self._before_note is None:
             self.note.setText(self.making.notes.get(step.key, ""))
         self.back.setEnabled(self.at > 0)
-        plan = self.studio.plan
-        shared = (step,) if plan is None or self._is_as_begun else alike_from(plan, step)
+        shared = (step,) if self._is_as_begun else self.sheets.sharing(step)
         self.singly.setVisible(len(shared) > 1)
         is_opened = shared[0].key in self._opened
         told = tr("On one card (O)") if is_opened else tr("One by one (O)")
@@ -313,11 +312,11 @@ class MakeView(MakePage):
 
     def turn_singly(self) -> None:
         """Show the steps that share a card one by one, or on one card again."""
-        step, plan = self.now, self.studio.plan
-        if step is None or plan is None or self._is_as_begun:
+        step = self.now
+        if step is None or self._is_as_begun:
             return
         self._stop_clock()
-        shared = alike_from(plan, step)
+        shared = self.sheets.sharing(step)
         if len(shared) > 1:
             self._opened ^= {shared[0].key}
         if not self.pause.isChecked():

@@ -36,7 +36,7 @@ def pages(job: Job) -> Iterator[Page]:
 def _lines(plan: Plan, job: Job) -> Iterator[Line]:
     words, (_, wide) = job.words, columns_of(job.paper)
     yield head(words.tr("Order of making"))
-    for steps in alike_steps(plan):
+    for steps in alike_steps(plan, job.bench):
         yield ticked(_step(steps, plan, job, wide))
     yield head(words.tr("With care"))
     for caution in dict.fromkeys(c for step in plan.steps for c in step.cautions):

@@ -100,7 +100,7 @@ def pages(job: Job) -> Iterator[Page]:
     words, paper = job.words, job.paper
     columns, rows = _grid(paper)
     for plan, height in each_plan(job):
-        groups = alike_steps(plan)
+        groups = alike_steps(plan, job.bench)
         standing = StandingPictures(plan, job.bench, *FIGURE_MM)
         told_ = words.tr("the steps") + height
         for batch in _batched(groups, columns * rows):
