@@ -34,7 +34,8 @@ def test_every_way_of_doing_a_step_is_told_and_drawn_as_it_was_read() -> None:
 def test_rules_have_before_each_other_what_they_had() -> None:
     made = rules_now()
     asked = {rule for figure in made.values() for rule in figure}
-    assert asked >= {rule.id for rule in RULES if rule.hard}
+    # What is mixed is ordered on a bench of its own.
+    assert asked >= {rule.id for rule in RULES if rule.hard} - {"mixed-before-laid"}
     assert_as_kept("rules", made)
 
 

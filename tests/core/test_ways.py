@@ -105,7 +105,7 @@ def test_only_what_a_figure_has_is_to_be_chosen(bench: Bench, badger: Document) 
     # The badger alone has fur and stands on wire, the heron alone wears cream over its white core; the eyes
     # of the toad are wool.
     assert chosen == [
-        {"firmness", "eyes", "fur"}, {"mass", "firmness", "white", "eyes"}, {"mass", "firmness"},
+        {"firmness", "eyes", "fur"}, {"firmness", "white", "eyes"}, {"mass", "firmness"},
     ]  # fmt: skip
 
 

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import itertools
+import math
 from collections.abc import Hashable, Sequence
 from dataclasses import replace
 
@@ -14,6 +15,9 @@ from bambola.core.methods.values import Card
 from bambola.core.order import Step
 from bambola.core.plan.counter.weighing import laid_fact
 from bambola.core.plan.making.values import Plan
+
+SAME = 0.05
+"""Sizes that differ by no more are felted as the same: stops are no closer. See craft.md, 10."""
 
 
 @frozen
@@ -42,15 +46,27 @@ def alike_steps(plan: Plan, bench: Bench) -> tuple[tuple[Step, ...], ...]:
         if len(group) == 1 or group[0].key.sort == "fur":
             found.append(group)
             continue
-        for _, alike in itertools.groupby(group, lambda step: _told(card_for(plan, step, bench))):
-            found.append(tuple(alike))
+        cards = [card_for(plan, step, bench) for step in group]
+        begins = 0
+        for i in range(1, len(group) + 1):
+            if i == len(group) or not _is_told_alike(cards[begins], cards[i]):
+                found.append(group[begins:i])
+                begins = i
     return tuple(found)
 
 
-def _told(card: Card) -> Hashable:
-    """What the sentences of a card say, but for what they name."""
-    told = tuple((one.kind, *(number for _, number in numbers_in(one))) for one in card.how)
-    return told, tuple((run.gauge, run.count) for run in card.needles)
+def _is_told_alike(one: Card, other: Card) -> bool:
+    """Whether two cards say the same but for what they name, with sizes that no hand tells apart."""
+    if [told.kind for told in one.how] != [told.kind for told in other.how]:
+        return False
+    if [run.gauge for run in one.needles] != [run.gauge for run in other.needles]:
+        return False
+    pairs = zip(one.how, other.how, strict=True)
+    return all(
+        math.isclose(a, b, rel_tol=SAME)
+        for first, second in pairs
+        for (_, a), (_, b) in zip(numbers_in(first), numbers_in(second), strict=False)
+    )
 
 
 def _sort(plan: Plan, step: Step) -> Hashable:
