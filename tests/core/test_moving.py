@@ -277,8 +277,9 @@ def test_what_every_switch_does_to_the_badger_is_as_written_down() -> None:
     assert silent == [
         "The face: eyes and nose in the hand", "Ears and other pairs: pair first",
         "The neck: scarf of wool only", "Head and clothes: clothes last", "Small parts: firm first",
-        "Head, body and lumps: of one mass", "Firmness: firm and hard-wearing", "White over white: the core itself", "Eyes: glued in",
-        "Wire under little wool: bare", "Fixing fur: by its middle, then trimmed",
-        "Fixing fur: in locks, by the root", "How the head is set: on a neck bump",
-        "Limbs on a stem of their own: under a band of wool", "Folds of a sitting figure: only bent", "Two colours on a thin sheet: laid on later",
+        "Head, body and lumps: of one mass", "Firmness: firm and hard-wearing",
+        "White over white: the core itself", "Eyes: glued in", "Wire under little wool: bare",
+        "Fixing fur: by its middle, then trimmed", "Fixing fur: in locks, by the root",
+        "How the head is set: on a neck bump", "Limbs on a stem of their own: under a band of wool",
+        "Folds of a sitting figure: only bent", "Two colours on a thin sheet: laid on later",
     ]  # fmt: skip
