@@ -442,6 +442,26 @@ KINDS = {
 }  # fmt: skip
 
 
+FINS = tuple(
+    Part(id=f"fin{n}", name=f"Fin {n}", parent="body", core="madder",
+         shape=Leaf(length=long, width=9.0, thickness=4.5),
+         seat=Seat(along=0.4 + 0.12 * n, around=180, sink=1, tilt=Tilt(nod=-80)))
+    for n, long in enumerate((8.0, 14.0, 18.0, 10.0))
+)  # fmt: skip
+LARGE = figure_of(
+    *(p.replaced(shape=ball(90 if p.id == "body" else 60)) for p in headed().parts),
+    fittings=(eye(),),
+)
+KINDS |= {
+    "a crest grows from fin to fin": (
+        figure_of(*headed().parts, *FINS), "core:fin2:1", "grow between"),
+    "a fin is set against the one before": (
+        figure_of(*headed().parts, *FINS), "join:fin2", "close against the fin"),
+    "eyes are sewn through to the neck": (
+        headed(fittings=(eye(glued=False, fixed="sewn"),)), "fit:eye", "under the neck"),
+}  # fmt: skip
+
+
 @pytest.mark.parametrize("name", KINDS)
 def test_each_kind_of_making_has_its_own_words(name: str, bench: Bench) -> None:
     figure, key, words = KINDS[name]
@@ -492,3 +512,13 @@ def test_a_stem_under_a_band_needs_neither_hole_nor_glue(bench: Bench) -> None:
     assert not {"peg:arm", "dry:arm"} & set(keys(banded))
     assert "never on it" in told(banded, "join:arm", bench)
     assert not Walker(pushed, bench).walk() and not Walker(banded, bench).walk()
+
+
+def test_a_head_that_is_done_is_tried_on_before_the_last_round_of_its_body(bench: Bench) -> None:
+    plan = make_plan(LARGE, Brief(), bench)
+    order = keys(plan)
+    rounds = [key for key in order if key.startswith("core:body")]
+    assert len(rounds) > 1
+    is_done = order.index("core:head:1") < order.index(rounds[-1])
+    assert ("pin the head on" in told(plan, rounds[-1], bench)) == is_done
+    assert "pin the head on" not in told(plan, rounds[0], bench)

@@ -7,7 +7,7 @@ from collections.abc import Iterator
 import numpy as np
 
 from bambola.core.facts import Degrees, Fact, Mm, fact
-from bambola.core.figure import Leaf
+from bambola.core.figure import Leaf, Part
 from bambola.core.methods import slots
 from bambola.core.methods.amounts import by_hand
 from bambola.core.methods.at import At
@@ -16,14 +16,44 @@ from bambola.core.methods.parts import SLANTED, SQUARE, card, check, run, stop
 from bambola.core.methods.sketch import across, sides
 from bambola.core.methods.values import Card, Method
 from bambola.core.order.work import in_blank
+from bambola.core.plan.making.values import PartPlan
 from bambola.core.solids.regions import drawn_on
 from bambola.core.wool.mending import close
 
+MIDLINE_DEG = 12.0
+"""What sits no farther from the midline is of a crest. Judged. See craft.md, 10."""
+FINS = 3
+"""So many fins on one bearer are a crest. Judged. See craft.md, 10."""
 TURNS = 5
 """A flat part is lifted and turned so often. Judged. See craft.md, 10."""
 
 PINCH_MM = 10.0
 """A flat piece shorter than this is a pinch folded once. Judged. See craft.md, 10."""
+
+
+def crest_of(at: At) -> tuple[PartPlan, ...]:
+    """Return the fins of the crest that a part is of, in the order they sit; none where it is of none."""
+    figure = at.plan.resized.figure
+
+    def is_fin(part: Part) -> bool:
+        off = abs(part.seat.around % 180)
+        on_line = min(off, 180 - off) <= MIDLINE_DEG
+        return part.parent == at.body.parent and part.shape.flat and not part.pair and on_line
+
+    if not is_fin(at.body) or at.body.parent is None:
+        return ()
+    fins = [part for part in figure.parts if is_fin(part)]
+    fins.sort(key=lambda part: (abs(part.seat.around) > 90, part.seat.along))
+    return tuple(at.plan.part(part.id) for part in fins) if len(fins) >= FINS else ()
+
+
+def _crest(at: At) -> Fact | None:
+    """How a crest grows from fin to fin."""
+    fins = crest_of(at)
+    if not fins:
+        return None
+    long = [fin.piece[0] for fin in fins]
+    return fact("flat.crest", first=Mm(long[0]), tallest=Mm(max(long)), last=Mm(long[-1]))
 
 
 def _card(at: At) -> Card:
@@ -40,6 +70,7 @@ def _card(at: At) -> Card:
         at,
         "flat",
         (
+            _crest(at),
             laid or fact("flat.pinch", part=at.called),
             *_colours(at),
             fact("flat.scratch", wide=Mm(wide), long=Mm(long)),

@@ -10,6 +10,7 @@ from bambola.core.facts import Fact, Mm, fact
 from bambola.core.methods import slots
 from bambola.core.methods.at import At
 from bambola.core.methods.drawing import Area, Drawing, Number, Piece, fringe
+from bambola.core.methods.kinds.flat import crest_of
 from bambola.core.methods.parts import SLANTED, SQUARE, card, check, run, stop
 from bambola.core.methods.sketch import across, stab
 from bambola.core.methods.values import Card, Method
@@ -64,6 +65,7 @@ def _card(at: At) -> Card:
         (
             *first,
             Fact("join.pin"),
+            Fact("join.fin") if crest_of(at) else None,
             Fact("join.pads") if _is_head(at) else None,
             fact("join.drive", sink=Mm(sink)),
             Fact("join.turn"),

@@ -42,6 +42,17 @@ def number(at: At) -> int:
     return at.step.key.nth
 
 
+def _tried_on(at: At) -> Fact | None:
+    """The head that is tried on before the last round of what bears it, if it is felted by then: a part with
+    eyes."""
+    plan = at.plan
+    heads = {fitting.part for fitting in plan.work.fittings if fitting.kind == "eye"}
+    mine = [job for job in plan.work.parts if job.parent == at.row.id and job.id in heads]
+    done = {step.part for step in plan.steps[: at.step.n - 1] if step.key.sort == "core"}
+    head = next((job for job in mine if job.made == "apart" and job.id in done), None)
+    return fact("rounds.try-on", head=fact("the", name=head.name)) if head else None
+
+
 def _card(at: At) -> Card:
     assert at.job is not None
     n, every = number(at), sizes(at)
@@ -64,6 +75,7 @@ def _card(at: At) -> Card:
             Fact("rounds.through") if n > 1 else begun,
             fact("rounds.measure", size=Sizes(after)) if n > 1 else None,
             Fact("rounds.wire") if wired and n == 1 else None,
+            _tried_on(at) if last else None,
             flat_side(at) if last else None,
             fact("shape.fringe", fringe=Mm(fringe)) if last and fringe else None,
         ),

@@ -9,6 +9,10 @@ SENTENCES: dict[str, str | Plural] = {
     "flat.colour": N_(
         "Lay the {place} over it before the edges come in, {wide} × {long}: {wool:lower}, {amount}."
     ),
+    "flat.crest": N_(
+        "Of the crest the first is {first}, the tallest {tallest} and the last {last} long: the rest grow "
+        "between."
+    ),
     "flat.pinch": N_("Lay the pinch for {part} flat and fold it once."),
     "flat.scratch": N_(
         "Scratch the finished outline into it with the needle: {long} long, {wide} wide."

@@ -22,6 +22,7 @@ SENTENCES: dict[str, str | Plural] = {
     "join.line": N_("Let the two colours meet in a clean line; no veil goes over it."),
     "join.spread": N_("Spread its fringe, {fringe}, like the spokes of a wheel."),
     "join.pin": N_("Pin it; look from the front, the side, behind and above; then tack a ring."),
+    "join.fin": N_("Seat it close against the fin before it, so that no gap is seen."),
     "join.pads": N_("Where shoulders or chest look thin under it, add a pad before it is fixed."),
     "join.drive": N_("Stab from the part into what bears it, {sink} deep, all round."),
     "join.turn": N_("Turn it over, and drive hairs of what bears it into the part."),

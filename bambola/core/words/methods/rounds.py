@@ -14,6 +14,10 @@ SENTENCES: dict[str, str | Plural] = {
     "rounds.tight": N_("Shut its edge first, then stab towards the middle, turning."),
     "rounds.through": N_("Stab through it into what is beneath."),
     "rounds.measure": N_("Measure: this round ends at {size}."),
+    "rounds.try-on": N_(
+        "Before it, pin {head} on and look from four sides: lay more of this round where shoulders or "
+        "chest lack."
+    ),
     "rounds.wire": N_("Stab slowly and beside the wire."),
     "rounds.start": N_(
         "Part the core’s wool into its rounds before you begin; scraps do for the first."

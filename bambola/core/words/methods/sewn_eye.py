@@ -6,11 +6,13 @@ from bambola.core.words.marked import N_, Plural
 
 SENTENCES: dict[str, str | Plural] = {
     "sewn-eye.anchor": N_(
-        "Knot a strong thread and anchor it out of sight, under the neck or an ear."
+        "Knot a strong thread, and go in with it out of sight: under the neck, or behind an ear."
     ),
-    "sewn-eye.bead": N_("Come up at the pin, go through the eye twice, and back in beside it."),
+    "sewn-eye.bead": N_(
+        "Come up through the head at the pin, go through the eye twice, and back in beside it."
+    ),
     "sewn-eye.pull": N_(
-        "Pull until it sits {deep} deep, a thumb on it, and take two stitches where you began."
+        "Pull until it sits {deep} deep, a thumb on it, and take two stitches where you went in."
     ),
     "sewn-eye.other": N_("The other eye with the same thread."),
     "sewn-eye.snip": N_("Press the wool down, snip the tail, and let it spring in."),
