@@ -11,6 +11,7 @@ from collections.abc import Sequence
 
 from bambola import __version__
 from bambola.cli import (
+    begin,
     book,
     cost,
     fair,
@@ -48,6 +49,7 @@ COMMANDS = {
     "mend": mend,
     "judge": judge,
     "measure": measure,
+    "begin": begin,
     "cost": cost,
     "book": book,
     "fair": fair,

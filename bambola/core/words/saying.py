@@ -45,6 +45,7 @@ from bambola.core.words import (
     judged,
     methods,
     names,
+    notes,
     notices,
     order,
     phrases,
@@ -77,6 +78,7 @@ SENTENCES: Mapping[str, str | Plural] = {
     **methods.SENTENCES,
     **refusals.SENTENCES,
     **book.SENTENCES,
+    **notes.SENTENCES,
 }
 """A sentence for every kind of fact. What is in braces is a slot; ``:lower`` has it within a sentence,
 ``:capital`` at its head."""

@@ -1,0 +1,409 @@
+"""A figure made of what a maker noted: shapes from the sizes that were typed, places from the names."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Container, Iterator, Mapping, Sequence
+from dataclasses import dataclass, replace
+
+from bambola.core.bench import Bench
+from bambola.core.facts import Fact, fact
+from bambola.core.figure import Coat, Datum, Figure, Garment, Part, Row
+from bambola.core.figure.additions import with_eyes
+from bambola.core.figure.graft import free_id
+from bambola.core.figure.shapes import Shape
+from bambola.core.frozen import frozen
+from bambola.core.notes.kinds import KINDS, Form, PartKind, names, plain
+from bambola.core.notes.reading import Entry, Fault, Notes
+from bambola.core.notes.seating import Placed, place_item
+from bambola.core.notes.sizing import size_item
+from bambola.core.solids import place
+from bambola.core.wool.shelf import like_colour
+
+ROOT_MM = 60.0
+"""A body of which no size is told is so wide. Judged. See craft.md, 9."""
+MANY_LEGS = 6
+"""On so many legs a figure crawls: they stand out from its sides."""
+LEVEL = frozenset(
+    {"foreleg", "hindleg", "forefoot", "hindfoot", "fluke", "flipper", "hoof", "hump"}
+)
+"""What only a figure has whose body lies level."""
+COLOURS: Mapping[str, str] = {
+    "black": "#1E1B1C", "schwarz": "#1E1B1C", "dark": "#2E2A2C", "dunkel": "#2E2A2C", "charcoal": "#3A3638",
+    "white": "#F6F2EA", "weiss": "#F6F2EA", "weiß": "#F6F2EA", "cream": "#EFE4CC", "creme": "#EFE4CC",
+    "grey": "#8E8A86", "gray": "#8E8A86", "grau": "#8E8A86", "silver": "#B9B7B3", "silber": "#B9B7B3",
+    "brown": "#6B4A32", "braun": "#6B4A32", "tan": "#C39A6B", "beige": "#D9C6A5", "ginger": "#B5652B",
+    "red": "#A8322A", "rot": "#A8322A", "rust": "#9A4A2C", "pink": "#DDA1A6", "rosa": "#DDA1A6",
+    "orange": "#D8792F", "yellow": "#E0B73C", "gelb": "#E0B73C", "gold": "#D1A03A", "green": "#5C7A4A",
+    "gruen": "#5C7A4A", "grun": "#5C7A4A", "blue": "#3F5F80", "blau": "#3F5F80", "purple": "#6C4B7A",
+    "violet": "#6C4B7A", "lila": "#6C4B7A",
+}  # fmt: skip
+"""What words for colours mean; the nearest wool on the shelf is taken. Judged."""
+
+
+@frozen
+class Told:
+    """Something to say of a line: what was taken, or what is in doubt."""
+
+    line: int
+    what: Fact
+
+
+@frozen
+class Listed:
+    """A figure made of notes. ``height_mm`` is what the typed sizes come to, ``scale`` by how much all of them
+    were multiplied to reach a height that was asked for."""
+
+    figure: Figure
+    height_mm: float
+    scale: float
+    taken: tuple[Told, ...]
+    doubts: tuple[Told, ...]
+    faults: tuple[Fault, ...]
+    lines: Mapping[str, int]
+    """The line that each part, or fitting, comes from, by its id."""
+
+
+@dataclass(frozen=True)
+class Item:
+    """An entry on its way into the figure."""
+
+    entry: Entry
+    kind: PartKind
+    id: str
+    count: int
+    pair: bool
+    on: str = ""
+
+
+def colour_words(bench: Bench) -> frozenset[str]:
+    """Return the words that tell a wool: colours, and the names of wools on the shelf that are one word."""
+    wools = (plain(wool.name) for wool in bench.wools)
+    return frozenset(map(plain, COLOURS)) | {name for name in wools if " " not in name}
+
+
+def figure_of(
+    notes: Notes,
+    bench: Bench,
+    plans: Sequence[Figure] = (),
+    height: float | None = None,
+    name: str = "",
+) -> Listed | None:
+    """Return the figure that ``notes`` tell; None where they tell no part. Sizes that are not told are taken
+    from the most alike of ``plans``, in proportion. A ``height`` (mm), or one in the notes, scales them all."""
+    items, doubts = _items(notes.entries)
+    if not items:
+        return None
+    wanted = height or notes.height_mm
+    made = _made(notes, items, bench, plans, 1.0, name)
+    own = place(made.figure).height
+    scale = wanted / own if wanted else 1.0
+    if abs(scale - 1) > 1e-6:
+        made = _made(notes, items, bench, plans, scale, name)
+    return replace(
+        made, height_mm=own, doubts=(*doubts, *made.doubts), faults=notes.faults, scale=scale
+    )
+
+
+def _items(entries: Sequence[Entry]) -> tuple[list[Item], list[Told]]:
+    """What is to be made, each with its kind and how many; the root first."""
+    items: list[Item] = []
+    doubts: list[Told] = []
+    taken: set[str] = set()
+    listed = {entry.kind for entry in entries}
+    for entry in entries:
+        kind = _meant(entry, listed)
+        if kind is None:
+            kind, doubt = _unknown(entry)
+            doubts.append(Told(entry.line, doubt))
+        if entry.form and entry.form != kind.form:
+            kind = replace(kind, form=entry.form, shares=_SHARES[entry.form])
+        for count, pair, only in _shared_out(entry, kind):
+            id = free_id(only or _slug(entry.name) or kind.id, frozenset(taken))
+            taken.add(id)
+            own = replace(KINDS[only], shares=kind.shares) if only else kind
+            items.append(Item(entry, own, id, count, pair))
+    return _rooted(items), doubts
+
+
+def _meant(entry: Entry, listed: Container[str]) -> PartKind | None:
+    """The kind that a name means here: of several the first that something of the list can bear."""
+    called = names().get(plain(entry.name), ())
+    if not called:
+        return KINDS.get(entry.kind)
+    kinds = [KINDS[each.kind] for each in called]
+    fits = (kind for kind in kinds if any(bearer in listed for bearer in kind.bearers))
+    return next(fits, kinds[0])
+
+
+def _unknown(entry: Entry) -> tuple[PartKind, Fact]:
+    """The likeliest kind of a name that is not known, and what is to be said of it."""
+    if entry.likely:
+        likely = names()[plain(entry.likely[0])][0]
+        return KINDS[likely.kind], fact("notes.likely", name=entry.name, likely=likely.one)
+    form = entry.form or _form_of(entry)
+    kind = PartKind("other", form, (), "front", False, False, False, False, _SHARES[form])
+    return kind, fact("notes.unknown", name=entry.name, form=Fact(f"notes.form.{form}"))
+
+
+_SHARES: Mapping[Form, tuple[float, ...]] = {
+    "ball": (0.3, 0.3, 0.3), "pad": (0.4, 0.4, 0.2), "cone": (0.4, 0.25, 0.05), "limb": (0.6, 0.15),
+    "leaf": (0.4, 0.3, 0.07), "sausage": (0.5, 0.2), "ring": (0.15,), "eyes": (0.1,),
+}  # fmt: skip
+"""Sizes of what has no name beside the width of what it sits on, as far as none are told. Judged."""
+
+
+def _form_of(entry: Entry) -> Form:
+    """The form that sizes look like."""
+    roles = {size.role for size in entry.sizes}
+    if "to" in roles:
+        return "cone"
+    mm = sorted(size.mm for size in entry.sizes)
+    if "length" in roles or (len(mm) == 2 and mm[1] >= 2 * mm[0]):
+        return "limb"
+    return "ball"
+
+
+def _shared_out(entry: Entry, kind: PartKind) -> Iterator[tuple[int, bool, str]]:
+    """How many of an entry's parts make a part of the figure, whether each is a pair, and the kind where four
+    are two and two."""
+    n, legs = entry.count, kind.id in ("leg", "paw", "foot", "hoof", "shoe")
+    if entry.side or (n == 1 and kind.is_pair):
+        yield 1, True, ""
+    elif n == 4 and kind.id == "leg":
+        yield 1, True, "foreleg"
+        yield 1, True, "hindleg"
+    elif n == 4 and legs:
+        yield 1, True, ""
+        yield 1, True, ""
+    elif n is not None and n >= 4 and n % 2 == 0 and kind.is_pair:
+        yield n // 2, True, ""
+    elif n == 2 and kind.site not in ("spine", "belly", "round"):
+        yield 1, True, ""
+    elif n is None or n <= 1:
+        yield 1, kind.is_pair, ""
+    else:
+        yield n, False, ""
+
+
+def _rooted(items: list[Item]) -> list[Item]:
+    """The items, that first on which all others sit: a body, else the largest of what can sit on no other."""
+    if not items:
+        return []
+    listed = {item.kind.id for item in items}
+    roots = [item for item in items if item.kind.site == "root"]
+    free = [item for item in items if not listed & set(item.kind.bearers)]
+    root = roots[0] if roots else max(free or items, key=lambda item: _bulk(item.entry))
+    return [root, *(item for item in items if item is not root)]
+
+
+def _bulk(entry: Entry) -> float:
+    mm = [size.mm for size in entry.sizes] or [1.0]
+    return math.prod(mm) ** (3 / len(mm))
+
+
+def _slug(name: str) -> str:
+    """A name as an id: ``hind-leg``."""
+    bare = "".join(c if c.isascii() and c.isalnum() else "-" for c in plain(name))
+    return "-".join(filter(None, bare.split("-")))[:40]
+
+
+def _made(
+    notes: Notes,
+    items: Sequence[Item],
+    bench: Bench,
+    plans: Sequence[Figure],
+    scale: float,
+    name: str,
+) -> Listed:
+    """The figure with all typed sizes multiplied by ``scale``."""
+    level = bool(LEVEL & {item.kind.id for item in items})
+    alike = _proportions(plans, items)
+    by_kind: dict[str, list[str]] = {}
+    placed: dict[str, Placed] = {}
+    parts: list[Part] = []
+    taken: list[Told] = []
+    doubts: list[Told] = []
+    eyes: list[tuple[Item, str, float]] = []
+    for item in _parents_first(items):
+        bearer = _bearer(item, items[0], by_kind, placed)
+        wide = placed[bearer].bearer.wide if bearer else ROOT_MM * scale
+        shares = alike.get(item.kind.id, item.kind.shares)
+        sized = size_item(item.kind, item.entry, shares, wide, level and bearer is None, scale)
+        taken += [Told(item.entry.line, what) for what in sized.taken]
+        doubts += [Told(item.entry.line, what) for what in sized.doubts]
+        if item.kind.form == "eyes":
+            eyes.append((item, bearer or items[0].id, sized.sizes[0]))
+            continue
+        on = placed[bearer].bearer if bearer else None
+        doubled = bearer is not None and placed[bearer].is_double
+        item = _on_both(item) if doubled else item
+        crawls = any(each.kind.id == "leg" and each.count * 2 >= MANY_LEGS for each in items)
+        seated = place_item(
+            item.kind, item.entry, sized, on, level, crawls, item.count, item.pair, doubled
+        )
+        placed[item.id] = replace(seated, bearer=replace(seated.bearer, id=item.id))
+        by_kind.setdefault(item.kind.id, []).append(item.id)
+        parts.append(_part(item, seated, bearer, bench, parts))
+    figure = Figure(
+        id="new-figure",
+        name=name or notes.name.strip().capitalize() or items[0].entry.name.capitalize(),
+        datum=Datum(),
+        stance=notes.stance or "standing",
+        parts=tuple(parts),
+    )
+    for item, bearer, size in eyes:
+        along, around = (0.86, 125.0) if placed[bearer].bearer.lies else (0.6, 25.0)
+        figure = with_eyes(figure, bearer, along, around, size, item.entry.name.capitalize())
+    lines = {item.id: item.entry.line for item in items}
+    return Listed(figure, 0.0, scale, tuple(taken), tuple(doubts), (), lines)
+
+
+def _on_both(item: Item) -> Item:
+    """An item on a pair, each of which has half of them."""
+    if item.pair and item.count == 1:
+        return replace(item, pair=False)
+    if item.count > 1 and item.count % 2 == 0 and not item.pair:
+        return replace(item, count=item.count // 2)
+    return item
+
+
+def _parents_first(items: Sequence[Item]) -> list[Item]:
+    """The items so that what bears others comes before them; the root stays first."""
+    root, *rest = items
+    order = [root]
+    while rest:
+        waiting = {item.kind.id for item in rest}
+        ready = (item for item in rest if not waiting & ({*_bearers_of(item)} - {item.kind.id}))
+        item = next(ready, rest[0])
+        order.append(item)
+        rest.remove(item)
+    return order
+
+
+def _bearers_of(item: Item) -> tuple[str, ...]:
+    """The kinds that an item may sit on, the likeliest first: what its line names before all."""
+    kinds = [item.entry.on] if item.entry.on else []
+    for kind in item.kind.bearers:
+        kinds += _LIKE.get(kind, (kind,))
+    return tuple(dict.fromkeys(kinds))
+
+
+_LIKE: Mapping[str, tuple[str, ...]] = {
+    "leg": ("leg", "foreleg", "hindleg"),
+    "arm": ("arm", "foreleg"),
+    "body": ("body", "dress", "vessel"),
+}
+"""Kinds that stand for a kind that bears."""
+
+
+def _bearer(
+    item: Item, root: Item, by_kind: Mapping[str, list[str]], placed: Mapping[str, Placed]
+) -> str | None:
+    """The id of what an item sits on: the likeliest of those there are, of two of them the one that bears
+    none of its kind yet."""
+    if item.id == root.id:
+        return None
+    borne = {each.parent for each in placed.values() if each.kind == item.kind.id}
+    last = None
+    for kind in _bearers_of(item):
+        found = by_kind.get(kind, ())
+        free = next((id for id in found if id not in borne), None)
+        if free is not None:
+            return free
+        last = last or next(iter(found), None)
+    return last or root.id
+
+
+def _part(
+    item: Item, seated: Placed, bearer: str | None, bench: Bench, parts: Sequence[Part]
+) -> Part:
+    entry = item.entry
+    core = next((w.id for w in bench.wools if w.form == "core"), bench.wools[0].id)
+    known = next((part for part in parts if part.id == bearer), None)
+    usual = (
+        known.coat.wool
+        if known and known.coat
+        else next((w.id for w in bench.wools if w.form != "core"), core)
+    )
+    wool = _wool(entry.colour, bench) or usual
+    name = (entry.name[:1].upper() + entry.name[1:])[:60]
+    row = None
+    if item.count > 1:
+        row = Row(count=item.count, along=seated.last.along, around=seated.last.around)
+    head = next((part.id for part in parts if part.id == "head" or "head" in part.id), None)
+    garment = None
+    if seated.opening and head and head != bearer:
+        garment = Garment(opening=seated.opening, passes=head)
+    return Part(
+        id=item.id,
+        name=name,
+        plural=_plural(entry, item),
+        shape=seated.shape,
+        parent=bearer,
+        seat=seated.seat,
+        pair=item.pair,
+        on=entry.side or ("left" if seated.is_one_of_two else "both"),
+        row=row,
+        firmness=entry.firmness or "medium",
+        core=core,
+        coat=Coat(wool=wool),
+        face=item.kind.is_face,
+        garment=garment,
+    )
+
+
+def _plural(entry: Entry, item: Item) -> str | None:
+    called = names().get(plain(entry.name), ())
+    if not called or not (item.pair or item.count > 1 or item.kind.is_pair):
+        return None
+    return called[0].many[:1].upper() + called[0].many[1:]
+
+
+def _wool(colour: str, bench: Bench) -> str | None:
+    """The wool that a word tells: by its name, else the nearest to the colour."""
+    if not colour:
+        return None
+    named = next((w.id for w in bench.wools if plain(w.name) == colour), None)
+    told = next((code for word, code in COLOURS.items() if plain(word) == colour), None)
+    return named or (like_colour(told, bench).id if told else None)
+
+
+def _proportions(plans: Sequence[Figure], items: Sequence[Item]) -> Mapping[str, tuple[float, ...]]:
+    """What the most alike of ``plans`` has of each kind, beside the width of what it sits on there."""
+    wanted = {item.kind.id for item in items}
+    best: dict[str, Part] = {}
+    score, figure = 0.0, None
+    for plan in plans:
+        found = {_kind_of(part): part for part in plan.parts}
+        found.pop("", None)
+        shared = len(wanted & set(found)) / max(1, len(wanted | set(found)))
+        if shared > score:
+            score, best, figure = shared, found, plan
+    if figure is None:
+        return {}
+    forms = {item.kind.id: item.kind.form for item in items}
+    return {
+        kind: shares
+        for kind, part in best.items()
+        if part.parent is not None and kind in forms
+        if (shares := _shares_of(part, figure.by_id[part.parent].shape, forms[kind]))
+    }
+
+
+def _kind_of(part: Part) -> str:
+    called = names().get(plain(part.name), ()) or names().get(part.id.replace("-", " "), ())
+    return called[0].kind if called else ""
+
+
+def _shares_of(part: Part, bearer: Shape, form: Form) -> tuple[float, ...]:
+    """The sizes of a part beside the width of its bearer, in the order of a form; none where it has another
+    form."""
+    sizes, wide = part.shape.measures(), bearer.extents()[1]
+    asked: Mapping[Form, tuple[str, ...]] = {
+        "ball": ("width", "depth", "height"), "pad": ("width", "depth", "height"),
+        "cone": ("length", "base", "tip"), "limb": ("length", "thickness"),
+        "leaf": ("length", "width", "thickness"), "sausage": ("length", "diameter"),
+    }  # fmt: skip
+    named = asked.get(form, ())
+    return tuple(sizes[name] / wide for name in named) if set(named) <= set(sizes) else ()

@@ -1,0 +1,441 @@
+"""A list of parts as a maker notes them, read line by line: how many, a name, sizes, and what else is told.
+
+    otter, stands
+    body 70 x 64 x 92
+    2 arms 44 long 14
+    tail 80 long 26 to 10
+    shawl 10 thick, round neck
+
+Words may stand in any order. A line that is not understood says why, and the others are read all the same.
+"""
+
+from __future__ import annotations
+
+import difflib
+import re
+from collections.abc import Iterator, Mapping
+from dataclasses import dataclass, field
+from typing import Literal
+
+from bambola.core.facts import Fact, fact
+from bambola.core.frozen import frozen
+from bambola.core.notes.kinds import Called, Form, names, plain
+from bambola.core.quantities import MM_PER, LengthUnit
+
+Role = Literal["", "length", "width", "depth", "height", "thickness", "girth", "to"]
+Stance = Literal["standing", "sitting", "hanging"]
+MOST_LINES, MOST_CHARACTERS = 400, 400
+"""No list is longer, and no line. Judged: a design has at most 400 parts."""
+LEAST_MM, MOST_MM = 0.2, 5000.0
+"""A size beyond these is a slip of the pen. Judged."""
+_ALIKE = 0.8
+"""Names that agree by so much are offered where none is known. Judged."""
+
+
+@frozen
+class Size:
+    """One size of a line, mm, and the word that tells of what it is; empty where none does."""
+
+    mm: float
+    role: Role = ""
+
+
+@frozen
+class Entry:
+    """A line that was understood. ``kind`` is empty where the name is not known, ``likely`` is what it may
+    mean then; ``count`` is None where none was written; ``on`` is the name of what it is to sit on."""
+
+    line: int
+    text: str
+    name: str
+    kind: str
+    sizes: tuple[Size, ...]
+    count: int | None = None
+    is_many: bool = False
+    on: str = ""
+    is_round: bool = False
+    place: str = ""
+    form: Form | None = None
+    colour: str = ""
+    firmness: Literal["soft", "medium", "firm"] | None = None
+    side: Literal["", "left", "right"] = ""
+    likely: tuple[str, ...] = ()
+
+
+@frozen
+class Fault:
+    """A line that was not understood, and why."""
+
+    line: int
+    text: str
+    why: Fact
+
+
+@frozen
+class Notes:
+    """What was read of a list: the figure's name, how it stands, its height (mm) if one is given, a line a
+    part, and the lines that were not understood."""
+
+    name: str
+    stance: Stance | None
+    height_mm: float | None
+    entries: tuple[Entry, ...]
+    faults: tuple[Fault, ...]
+
+
+def _table(told: str) -> dict[str, str]:
+    """Words by what they mean: ``long = long length lang``."""
+    found: dict[str, str] = {}
+    for line in filter(None, told.strip().splitlines()):
+        meaning, words = line.split("=")
+        found |= {plain(word.replace("_", " ")): meaning.strip() for word in words.split()}
+    return found
+
+
+_ROLES = _table(
+    """
+length = long length lang Länge
+width = wide width broad across breit Breite
+depth = deep depth tief Tiefe
+height = high tall height hoch Höhe
+thickness = thick thickness diameter dick Dicke Durchmesser Stärke stark
+girth = round around girth rund Umfang
+"""
+)
+_STANCES = _table(
+    """
+standing = stands standing upright steht stehend
+sitting = sits sitting seated sitzt sitzend
+hanging = hangs hanging hängt hängend
+"""
+)
+_PLACES = _table(
+    """
+front = front vorn vorne
+back = back behind hinten
+top = top above oben
+under = under below underneath bottom unten darunter
+left = left links linkes linker linke
+right = right rechts rechtes rechter rechte
+side = side sides seitlich Seite Seiten
+"""
+)
+_FORMS = _table(
+    """
+ball = ball-shaped egg-shaped kugelig eiförmig Kugel sphere
+cone = cone cone-shaped conical Kegel kegelig
+limb = limb roll rolled Rolle
+leaf = flat sheet leaf-shaped flach
+pad = pad cushion half-ball Polster Kissen
+sausage = sausage Wurst Walze
+ring = ring ring-shaped
+"""
+)
+_FIRMNESS = _table(
+    """
+soft = soft weich
+medium = medium mittel mittelfest
+firm = firm hard fest hart
+"""
+)
+_COUNTS: Mapping[str, int] = {
+    **dict.fromkeys(("one", "a", "an", "ein", "eine", "einen"), 1),
+    **dict.fromkeys(("two", "pair", "zwei", "paar", "both", "beide"), 2),
+    **dict.fromkeys(("three", "drei"), 3),
+    **dict.fromkeys(("four", "vier"), 4),
+    **dict.fromkeys(("five", "funf"), 5),
+    **dict.fromkeys(("six", "sechs"), 6),
+    **dict.fromkeys(("seven", "sieben"), 7),
+    **dict.fromkeys(("eight", "acht"), 8),
+    **dict.fromkeys(("ten", "zehn"), 10),
+}
+_ON = {"on", "at", "to", "in", "from", "auf", "am", "an", "im", "vom"}
+_AROUND = {"round", "around", "um"}
+_NAMES = {"part", "name", "piece", "teil", "bezeichnung"}
+_NUMBERS = {"count", "number", "pieces", "how", "anzahl", "stuck", "menge"}
+"""What the columns of a table are headed that are no sizes."""
+_FILLERS = {
+    "the", "of", "and", "with", "each", "is", "are", "its", "mm", "der", "die", "das", "den", "dem",
+    "des", "und", "mit", "je", "jeweils", "von", "ist", "sind", "colour", "color", "wool", "wolle", "farbe",
+    "about", "approx", "ca", "circa", "etwa", "x",
+}  # fmt: skip
+_UNITS: Mapping[str, LengthUnit] = {
+    **dict.fromkeys(("mm", "millimetres", "millimeter"), "mm"),
+    **dict.fromkeys(("cm", "centimetres", "centimeter", "zentimeter"), "cm"),
+    **dict.fromkeys(("in", "inch", "inches", '"', "''", "”", "″", "zoll"), "in"),
+}
+_NUMBER = r"(?:\d+\s+\d+/\d+|\d+/\d+|\d+(?:[.,]\d+)?\s?[½¼¾]?|[½¼¾])"
+_UNIT = r"(?:mm|cm|inches|inch|in(?![a-z])|zoll|\"|''|”|″)?"
+_ONE = re.compile(rf"({_NUMBER})\s*({_UNIT})", re.IGNORECASE)
+_SIZE = re.compile(
+    rf"{_NUMBER}\s*{_UNIT}(?:\s*(?:x|×|\*|by|mal)\s*{_NUMBER}\s*{_UNIT})*", re.IGNORECASE
+)
+_TO = re.compile(
+    rf"({_NUMBER}\s*{_UNIT})\s*(?:to|bis|->|→|–)\s*({_NUMBER}\s*{_UNIT})", re.IGNORECASE
+)
+_COUNT = re.compile(r"^(\d{1,2})\s*(?:x\s+|×\s*)?(?=[^\W\d_]{2,})", re.IGNORECASE)
+_HALVES = {"½": 0.5, "¼": 0.25, "¾": 0.75}
+
+
+def read_notes(text: str, unit: LengthUnit = "mm", colours: frozenset[str] = frozenset()) -> Notes:
+    """Return what is read of ``text``; numbers without a unit are in ``unit``, ``colours`` are words for
+    wools."""
+    name, stance, height = "", None, None
+    entries: list[Entry] = []
+    faults: list[Fault] = []
+    for n, line in enumerate(_spelt_out(text.splitlines())[: MOST_LINES + 1], 1):
+        told = re.sub(r"^\s*[-•*–]\s+", "", line).strip()
+        if not told or told.startswith("#"):
+            continue
+        if n > MOST_LINES or len(told) > MOST_CHARACTERS:
+            why = fact("notes.too-long", most=MOST_LINES, characters=MOST_CHARACTERS)
+            faults.append(Fault(n, told[:60], why))
+            continue
+        if not entries and not name and (title := _title(told, unit)):
+            name, stance, height = title
+            continue
+        found = _Line(told, unit, colours).read(n)
+        if isinstance(found, Fault):
+            faults.append(found)
+        else:
+            entries.append(found)
+    return Notes(name, stance, height, tuple(entries), tuple(faults))
+
+
+def _spelt_out(lines: list[str]) -> list[str]:
+    """The lines of a list; those of a table whose head tells which column is what, with each number's word
+    beside it."""
+    for at, line in enumerate(lines):
+        parted = max("\t;,", key=line.count)
+        heads = [plain(cell.strip().strip('"')) for cell in line.split(parted)]
+        named = next((i for i, head in enumerate(heads) if head in _NAMES), None)
+        if named is None or not any(head.split(" ")[0] in _ROLES for head in heads):
+            continue
+        rows = ["" for _ in lines[: at + 1]]
+        for row in lines[at + 1 :]:
+            cells = [cell.strip().strip('"') for cell in row.split(parted)]
+            rows.append(_row(heads, cells, named))
+        return rows
+    return lines
+
+
+def _row(heads: list[str], cells: list[str], named: int) -> str:
+    """A row of a table as a line: how many, the name, and each size with what it is."""
+    count = name = ""
+    told: list[str] = []
+    for i, (head, cell) in enumerate(zip(heads, cells, strict=False)):
+        word, *unit = re.findall(r"[^\W\d_]+", head) or [""]
+        if i == named:
+            name = cell
+        elif word in _NUMBERS:
+            count = cell
+        elif word in _ROLES and cell:
+            told.append(f"{cell} {unit[0] if unit and unit[0] in _UNITS else ''} {word}")
+        elif cell:
+            told.append(cell)
+    return " ".join(filter(None, (count, name, ", ".join(told))))
+
+
+def _title(told: str, unit: LengthUnit) -> tuple[str, Stance | None, float | None] | None:
+    """The figure's name, how it stands and how high, of a line that tells no part; None of any other."""
+    first, *rest = (piece.strip() for piece in re.split(r"[,;:\t]", told))
+    known = _look_up(first)
+    words = [plain(word) for piece in (first, *rest) for word in piece.split()]
+    stance = next((_STANCES[word] for word in words if word in _STANCES), None)
+    sizes = list(_ONE.finditer(told))
+    is_high = len(sizes) == 1 and any(_ROLES.get(word) == "height" for word in words)
+    if known is not None and (sizes or stance is None):
+        return None
+    if sizes and not is_high:
+        return None
+    named = " ".join(
+        word
+        for word in re.sub(_ONE, " ", first).split()
+        if plain(word) not in _STANCES and plain(word) not in _ROLES
+    )
+    height = _mm(sizes[0][1], sizes[0][2], unit) if is_high else None
+    return named or first, stance, height  # type: ignore[return-value]
+
+
+def _mm(number: str, told: str, unit: LengthUnit) -> float:
+    """A number as it is written, in mm."""
+    number = number.strip().replace(",", ".")
+    value = 0.0
+    for piece in re.findall(r"\d+/\d+|\d+(?:\.\d+)?|[½¼¾]", number):
+        if piece in _HALVES:
+            value += _HALVES[piece]
+        elif "/" in piece:
+            over, under = piece.split("/")
+            value += float(over) / float(under) if float(under) else 0.0
+        else:
+            value += float(piece)
+    return value * MM_PER[_UNITS.get(told.strip().casefold(), unit)]
+
+
+def _look_up(words: str) -> Called | None:
+    """The usual meaning of a name, if it is known."""
+    return next(iter(names().get(plain(words), ())), None)
+
+
+@dataclass
+class _Line:
+    """One line while it is read: what is understood is taken out of ``rest``."""
+
+    rest: str
+    unit: LengthUnit
+    colours: frozenset[str]
+    sizes: list[Size] = field(default_factory=list)
+    on: str = ""
+    is_round: bool = False
+    place: str = ""
+
+    def read(self, n: int) -> Entry | Fault:
+        """Read it."""
+        text = self.rest
+        self.rest = re.sub(r"[\t;|]+", " , ", self.rest.replace("\xa0", " "))
+        count = self._count()
+        self._bearer()
+        self._sizes()
+        words = re.findall(r"[^\W_](?:[^\W_]|[-’'])*", self.rest)
+        told: dict[str, str] = {}
+        named: list[str] = []
+        for word in words:
+            bare = plain(word)
+            kinds = {"form": _FORMS, "firm": _FIRMNESS, "place": _PLACES}
+            what = next((key for key, known in kinds.items() if bare in known), "")
+            if (
+                bare in _COUNTS
+                and not named
+                and count is None
+                and bare not in ("a", "an", "ein", "eine")
+            ):
+                count = _COUNTS[bare]
+            elif bare in self.colours:
+                told.setdefault("colour", bare)
+            elif bare in _FILLERS or bare in _ROLES or bare in ("a", "an", "ein", "eine", "einen"):
+                continue
+            elif what:
+                told.setdefault(what, kinds[what][bare])
+                told.setdefault(f"{what}-word", word)
+            else:
+                named.append(word)
+        called, name = _name(named, words)
+        if not name:
+            if called is None and "form-word" in told:
+                name = told["form-word"]
+            else:
+                return Fault(n, text, Fact("notes.no-name"))
+        if bad := next((s.mm for s in self.sizes if not LEAST_MM <= s.mm <= MOST_MM), None):
+            return Fault(n, text, fact("notes.size", size=f"{bad:g}"))
+        if count is not None and not 1 <= count <= 60:
+            return Fault(n, text, fact("notes.count", n=count))
+        place = told.get("place", self.place)
+        return Entry(
+            n,
+            text,
+            called.one if called else name,
+            called.kind if called else "",
+            tuple(self.sizes),
+            count,
+            called.is_many if called else False,
+            self.on,
+            self.is_round,
+            "" if place in ("left", "right") else place,
+            told.get("form"),  # type: ignore[arg-type]
+            told.get("colour", ""),
+            told.get("firm"),  # type: ignore[arg-type]
+            place if place in ("left", "right") else "",  # type: ignore[arg-type]
+            () if called else tuple(_likely(name)),
+        )
+
+    def _count(self) -> int | None:
+        """How many there are, if a number stands before a name."""
+        found = _COUNT.match(self.rest.strip())
+        if not found:
+            return None
+        after = plain(re.match(r"[^\W\d_]+", self.rest.strip()[found.end() :])[0])  # type: ignore[index]
+        if after in _UNITS or after in _ROLES:
+            return None
+        self.rest = self.rest.strip()[found.end() :]
+        return int(found[1])
+
+    def _bearer(self) -> None:
+        """What it is to sit on or to go round: the longest known name after such a word."""
+        words = list(re.finditer(r"[^\W\d_]+(?:-[^\W\d_]+)*", self.rest))
+        for i, word in enumerate(words[:-1]):
+            bare = plain(word[0])
+            if bare not in _ON and bare not in _AROUND:
+                continue
+            j = i + 1
+            while j < len(words) - 1 and plain(words[j][0]) in _FILLERS:
+                j += 1
+            for k in (j + 2, j + 1):
+                name = " ".join(w[0] for w in words[j:k])
+                bearer = _look_up(name) or _look_up(_singular(name))
+                if bearer is not None and k <= len(words):
+                    self.on, self.is_round = bearer.kind, bare in _AROUND
+                    self.rest = self.rest[: word.start()] + " " + self.rest[words[k - 1].end() :]
+                    return
+            if plain(words[j][0]) in _PLACES:  # "on top"
+                self.place = _PLACES[plain(words[j][0])]
+                self.rest = self.rest[: word.start()] + " " + self.rest[words[j].end() :]
+                return
+
+    def _sizes(self) -> None:
+        """All sizes of the line, each with the word that stands beside it."""
+        for found in _TO.finditer(self.rest):
+            first, last = _ONE.match(found[1]), _ONE.match(found[2])
+            if first and last:
+                unit = first[2] or last[2]
+                self.sizes += [Size(_mm(first[1], unit, self.unit), "thickness"),
+                               Size(_mm(last[1], last[2] or unit, self.unit), "to")]  # fmt: skip
+        self.rest = _TO.sub(" ", self.rest)
+        told: list[Size] = []
+        spans: list[tuple[int, int]] = []
+        taken = 0  # a word that told of the size before tells of no other
+        for found in _SIZE.finditer(self.rest):
+            ones = list(_ONE.finditer(found[0]))
+            unit = next((one[2] for one in reversed(ones) if one[2]), "")
+            role: Role = ""
+            end = found.end()
+            if len(ones) == 1:
+                role, end = self._role(taken, found.start(), end)
+                taken = end
+            told += [Size(_mm(one[1], one[2] or unit, self.unit), role) for one in ones]
+            spans.append((found.start(), end))
+        for start, end in reversed(spans):
+            self.rest = self.rest[:start] + " " + self.rest[end:]
+        self.sizes = told + self.sizes
+
+    def _role(self, first: int, start: int, end: int) -> tuple[Role, int]:
+        """Of what a size is: the word after it, else the one before it, from ``first`` on."""
+        after = re.match(r"\s*([^\W\d_]+)", self.rest[end:])
+        if after and (role := _ROLES.get(plain(after[1]))):
+            return role, end + after.end()  # type: ignore[return-value]
+        before = re.search(r"([^\W\d_]+)\s*[:=]?\s*$", self.rest[first:start])
+        if before and (role := _ROLES.get(plain(before[1]))):
+            return role, end  # type: ignore[return-value]
+        return "", end
+
+
+def _singular(name: str) -> str:
+    """A German noun as it stands after a preposition: ``am Kopfe``, ``an den Armen``."""
+    return re.sub(r"(?<=[a-zäöüß]{2})(en|es|e|n|s)$", "", name)
+
+
+def _name(words: list[str], every: list[str]) -> tuple[Called | None, str]:
+    """The longest name that is known among ``words``, and what is called so; else all the words."""
+    for some in (every, words):
+        for long in (3, 2, 1):
+            for i in range(len(some) - long + 1):
+                found = _look_up(" ".join(some[i : i + long]))
+                if found is not None and (some is words or long > 1):
+                    return found, found.one
+    return None, " ".join(words[:4])
+
+
+def _likely(name: str) -> Iterator[str]:
+    """What a name that is not known may mean, the likeliest first."""
+    known = names()
+    for close in difflib.get_close_matches(plain(name), known, 3, _ALIKE):
+        yield known[close][0].one

@@ -1,0 +1,36 @@
+"""What is said of a list of parts that a maker noted."""
+
+from __future__ import annotations
+
+from bambola.core.words.marked import N_, Plural
+
+SENTENCES: dict[str, str | Plural] = {
+    "notes.no-name": N_("No name is told: write what it is, such as “head 48”."),
+    "notes.size": N_("{size} is no size of a part: write it such as 48 mm, 4.8 cm or 2 in."),
+    "notes.count": N_("{n} of them are too many: up to 60 go into a row."),
+    "notes.too-long": N_("Too long: up to {most} lines of {characters} characters are read."),
+    "notes.nothing": N_("No part is told: write a line for each, such as “head 48”."),
+    "notes.likely": N_("“{name}” is not known; taken for “{likely}”."),
+    "notes.unknown": N_("“{name}” is not known; taken for {form}."),
+    "notes.form.ball": N_("a ball"),
+    "notes.form.pad": N_("a half ball"),
+    "notes.form.cone": N_("a cone"),
+    "notes.form.limb": N_("a limb"),
+    "notes.form.leaf": N_("a flat piece"),
+    "notes.form.sausage": N_("a roll"),
+    "notes.form.ring": N_("a ring"),
+    "notes.form.eyes": N_("eyes"),
+    "notes.taken": N_("{name}: {side} taken as {mm}"),
+    "notes.side.width": N_("width"),
+    "notes.side.depth": N_("depth"),
+    "notes.side.height": N_("height"),
+    "notes.side.length": N_("length"),
+    "notes.side.thickness": N_("thickness"),
+    "notes.side.base": N_("width at its base"),
+    "notes.side.tip": N_("width at its tip"),
+    "notes.girth": N_("{name}: {round} round is read with the tape, {wide} across"),
+    "notes.across": N_("{name}: {round} round is read as {wide} across"),
+    "notes.at": N_("Line {line}: {why}"),
+    "notes.scaled": N_("As typed it is {typed} high; all sizes are made {percent} % of that."),
+    "notes.high": N_("{typed} high as typed"),
+}
