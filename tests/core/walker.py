@@ -13,7 +13,7 @@ from bambola.core.order.keys import SECOND
 from bambola.core.order.work import PartJob
 from bambola.core.plan import Plan
 
-LEAVES_A_FRINGE = {"shape.fringe", "flat.fringe"}
+LEAVES_A_FRINGE = {"shape.fringe", "shape.cut-roll", "flat.fringe"}
 LEAVES_WIRE_BARE = {"wrap-limb.to"}
 OVER_WIRE = {"in-place.round-wire", "join.over-wire"}
 

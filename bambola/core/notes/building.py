@@ -14,7 +14,7 @@ from bambola.core.figure.graft import free_id
 from bambola.core.figure.shapes import Shape
 from bambola.core.frozen import frozen
 from bambola.core.notes.kinds import KINDS, Form, PartKind, names, plain
-from bambola.core.notes.reading import Entry, Fault, Notes
+from bambola.core.notes.reading import MOST_EYE_MM, Entry, Fault, Notes
 from bambola.core.notes.seating import Placed, place_item
 from bambola.core.notes.sizing import size_item
 from bambola.core.solids import place
@@ -51,8 +51,8 @@ class Told:
 
 @frozen
 class Listed:
-    """A figure made of notes. ``height_mm`` is what the typed sizes come to, ``scale`` by how much all of them
-    were multiplied to reach a height that was asked for."""
+    """A figure made of notes. ``height_mm`` is what the typed sizes come to, ``scale`` by how much all of
+    them were multiplied to reach a height that was asked for."""
 
     figure: Figure
     height_mm: float
@@ -89,8 +89,9 @@ def figure_of(
     height: float | None = None,
     name: str = "",
 ) -> Listed | None:
-    """Return the figure that ``notes`` tell; None where they tell no part. Sizes that are not told are taken
-    from the most alike of ``plans``, in proportion. A ``height`` (mm), or one in the notes, scales them all."""
+    """Return the figure that ``notes`` tell; None where they tell no part. Sizes that are not told are
+    taken from the most alike of ``plans``, in proportion. A ``height`` (mm), or one in the notes, scales
+    them all."""
     items, doubts = _items(notes.entries)
     if not items:
         return None
@@ -115,7 +116,7 @@ def _items(entries: Sequence[Entry]) -> tuple[list[Item], list[Told]]:
         kind = _meant(entry, listed)
         if kind is None:
             kind, doubt = _unknown(entry)
-            doubts.append(Told(entry.line, doubt))
+            doubts += [] if entry.form else [Told(entry.line, doubt)]
         if entry.form and entry.form != kind.form:
             kind = replace(kind, form=entry.form, shares=_SHARES[entry.form])
         for count, pair, only in _shared_out(entry, kind):
@@ -128,12 +129,9 @@ def _items(entries: Sequence[Entry]) -> tuple[list[Item], list[Told]]:
 
 def _meant(entry: Entry, listed: Container[str]) -> PartKind | None:
     """The kind that a name means here: of several the first that something of the list can bear."""
-    called = names().get(plain(entry.name), ())
-    if not called:
-        return KINDS.get(entry.kind)
-    kinds = [KINDS[each.kind] for each in called]
+    kinds = [KINDS[kind] for kind in entry.kinds]
     fits = (kind for kind in kinds if any(bearer in listed for bearer in kind.bearers))
-    return next(fits, kinds[0])
+    return next(fits, kinds[0] if kinds else None)
 
 
 def _unknown(entry: Entry) -> tuple[PartKind, Fact]:
@@ -194,7 +192,8 @@ def _rooted(items: list[Item]) -> list[Item]:
     roots = [item for item in items if item.kind.site == "root"]
     free = [item for item in items if not listed & set(item.kind.bearers)]
     root = roots[0] if roots else max(free or items, key=lambda item: _bulk(item.entry))
-    return [root, *(item for item in items if item is not root)]
+    rest = (item for item in items if item is not root)
+    return [replace(root, pair=False, count=1), *rest]
 
 
 def _bulk(entry: Entry) -> float:
@@ -217,7 +216,7 @@ def _made(
     name: str,
 ) -> Listed:
     """The figure with all typed sizes multiplied by ``scale``."""
-    level = bool(LEVEL & {item.kind.id for item in items})
+    level = bool(LEVEL & {item.kind.id for item in items}) or _is_long(items[0])
     alike = _proportions(plans, items)
     by_kind: dict[str, list[str]] = {}
     placed: dict[str, Placed] = {}
@@ -233,18 +232,21 @@ def _made(
         taken += [Told(item.entry.line, what) for what in sized.taken]
         doubts += [Told(item.entry.line, what) for what in sized.doubts]
         if item.kind.form == "eyes":
-            eyes.append((item, bearer or items[0].id, sized.sizes[0]))
+            eyes.append((item, bearer or items[0].id, min(MOST_EYE_MM, sized.sizes[0])))
             continue
         on = placed[bearer].bearer if bearer else None
         doubled = bearer is not None and placed[bearer].is_double
         item = _on_both(item) if doubled else item
-        crawls = any(each.kind.id == "leg" and each.count * 2 >= MANY_LEGS for each in items)
+        many = (each for each in items if each.kind.id in ("leg", "tentacle"))
+        crawls = any(each.count * 2 >= MANY_LEGS for each in many)
         seated = place_item(
             item.kind, item.entry, sized, on, level, crawls, item.count, item.pair, doubled
         )
         placed[item.id] = replace(seated, bearer=replace(seated.bearer, id=item.id))
-        by_kind.setdefault(item.kind.id, []).append(item.id)
-        parts.append(_part(item, seated, bearer, bench, parts))
+        if item.count == 1:  # a row bears nothing
+            by_kind.setdefault(item.kind.id, []).append(item.id)
+        head = next(iter(by_kind.get("head", ())), None)
+        parts.append(_part(item, seated, bearer, bench, parts, head))
     figure = Figure(
         id="new-figure",
         name=name or notes.name.strip().capitalize() or items[0].entry.name.capitalize(),
@@ -257,6 +259,12 @@ def _made(
         figure = with_eyes(figure, bearer, along, around, size, item.entry.name.capitalize())
     lines = {item.id: item.entry.line for item in items}
     return Listed(figure, 0.0, scale, tuple(taken), tuple(doubts), (), lines)
+
+
+def _is_long(root: Item) -> bool:
+    """Whether a body is told by how long it is: such a one lies."""
+    roles = {size.role for size in root.entry.sizes}
+    return root.kind.form == "ball" and "length" in roles and "height" not in roles - {"length"}
 
 
 def _on_both(item: Item) -> Item:
@@ -316,7 +324,12 @@ def _bearer(
 
 
 def _part(
-    item: Item, seated: Placed, bearer: str | None, bench: Bench, parts: Sequence[Part]
+    item: Item,
+    seated: Placed,
+    bearer: str | None,
+    bench: Bench,
+    parts: Sequence[Part],
+    head: str | None,
 ) -> Part:
     entry = item.entry
     core = next((w.id for w in bench.wools if w.form == "core"), bench.wools[0].id)
@@ -331,7 +344,6 @@ def _part(
     row = None
     if item.count > 1:
         row = Row(count=item.count, along=seated.last.along, around=seated.last.around)
-    head = next((part.id for part in parts if part.id == "head" or "head" in part.id), None)
     garment = None
     if seated.opening and head and head != bearer:
         garment = Garment(opening=seated.opening, passes=head)
@@ -357,7 +369,8 @@ def _plural(entry: Entry, item: Item) -> str | None:
     called = names().get(plain(entry.name), ())
     if not called or not (item.pair or item.count > 1 or item.kind.is_pair):
         return None
-    return called[0].many[:1].upper() + called[0].many[1:]
+    mine = next((each for each in called if each.kind == item.kind.id), called[0])
+    return mine.many[:1].upper() + mine.many[1:]
 
 
 def _wool(colour: str, bench: Bench) -> str | None:

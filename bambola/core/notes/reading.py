@@ -28,6 +28,8 @@ MOST_LINES, MOST_CHARACTERS = 400, 400
 """No list is longer, and no line. Judged: a design has at most 400 parts."""
 LEAST_MM, MOST_MM = 0.2, 5000.0
 """A size beyond these is a slip of the pen. Judged."""
+MOST_EYE_MM = 100.0
+"""No eye is larger. Judged."""
 _ALIKE = 0.8
 """Names that agree by so much are offered where none is known. Judged."""
 
@@ -42,13 +44,14 @@ class Size:
 
 @frozen
 class Entry:
-    """A line that was understood. ``kind`` is empty where the name is not known, ``likely`` is what it may
-    mean then; ``count`` is None where none was written; ``on`` is the name of what it is to sit on."""
+    """A line that was understood. ``kinds`` are what its name may mean, the usual meaning first, none where
+    it is not known; ``likely`` are names that it may be then. ``count`` is None where none was written;
+    ``on`` is the kind of what it is to sit on."""
 
     line: int
     text: str
     name: str
-    kind: str
+    kinds: tuple[str, ...]
     sizes: tuple[Size, ...]
     count: int | None = None
     is_many: bool = False
@@ -60,6 +63,11 @@ class Entry:
     firmness: Literal["soft", "medium", "firm"] | None = None
     side: Literal["", "left", "right"] = ""
     likely: tuple[str, ...] = ()
+
+    @property
+    def kind(self) -> str:
+        """What its name usually means; empty where it is not known."""
+        return self.kinds[0] if self.kinds else ""
 
 
 @frozen
@@ -174,6 +182,12 @@ _TO = re.compile(
     rf"({_NUMBER}\s*{_UNIT})\s*(?:to|bis|->|→|–)\s*({_NUMBER}\s*{_UNIT})", re.IGNORECASE
 )
 _COUNT = re.compile(r"^(\d{1,2})\s*(?:x\s+|×\s*)?(?=[^\W\d_]{2,})", re.IGNORECASE)
+_AFTER = re.compile(
+    r"\(\s*(\d{1,2})\s*[x×]?\s*\)|(?<=[^\W\d_]{3})(?<!inch)(?<!zoll)\s*[x×]\s?(\d{1,2})\b(?!\s*[x×.,/\d])"
+    r"|(?<=[^\W\d_])\s*:\s*(\d{1,2})\s*(?:,|$)",
+    re.IGNORECASE,
+)
+"""A number behind a name: ``ears (2)``, ``ears x2``, ``legs: 4,``."""
 _HALVES = {"½": 0.5, "¼": 0.25, "¾": 0.75}
 
 
@@ -320,13 +334,17 @@ class _Line:
             else:
                 named.append(word)
         called, name = _name(named, words)
+        if called is None and not named:  # a word for a place may be all the name there is
+            called = next(filter(None, map(_look_up, words)), None)
+            name = called.one if called else told.get("form-word", "")
+            told.pop("place", None)
         if not name:
-            if called is None and "form-word" in told:
-                name = told["form-word"]
-            else:
-                return Fault(n, text, Fact("notes.no-name"))
-        if bad := next((s.mm for s in self.sizes if not LEAST_MM <= s.mm <= MOST_MM), None):
-            return Fault(n, text, fact("notes.size", size=f"{bad:g}"))
+            return Fault(n, text, Fact("notes.no-name"))
+        bad = [size.mm for size in self.sizes if not LEAST_MM <= size.mm <= MOST_MM]
+        if bad:
+            return Fault(n, text, fact("notes.size", size=f"{bad[0]:g}"))
+        if called and called.kind == "eye" and any(s.mm > MOST_EYE_MM for s in self.sizes):
+            return Fault(n, text, fact("notes.size", size=f"{self.sizes[0].mm:g}"))
         if count is not None and not 1 <= count <= 60:
             return Fault(n, text, fact("notes.count", n=count))
         place = told.get("place", self.place)
@@ -334,7 +352,7 @@ class _Line:
             n,
             text,
             called.one if called else name,
-            called.kind if called else "",
+            _kinds_of(called) if called else (),
             tuple(self.sizes),
             count,
             called.is_many if called else False,
@@ -350,6 +368,11 @@ class _Line:
 
     def _count(self) -> int | None:
         """How many there are, if a number stands before a name."""
+        behind = _AFTER.search(self.rest)
+        if behind and (behind[1] or _ONE.search(self.rest, behind.end())):
+            number = next(filter(None, behind.groups()))
+            self.rest = self.rest[: behind.start()] + " " + self.rest[behind.end() :]
+            return int(number)
         found = _COUNT.match(self.rest.strip())
         if not found:
             return None
@@ -421,6 +444,12 @@ class _Line:
 def _singular(name: str) -> str:
     """A German noun as it stands after a preposition: ``am Kopfe``, ``an den Armen``."""
     return re.sub(r"(?<=[a-zäöüß]{2})(en|es|e|n|s)$", "", name)
+
+
+def _kinds_of(called: Called) -> tuple[str, ...]:
+    """All that a name may mean: as it is typed, in the singular or in the plural."""
+    typed = called.many if called.is_many and called.many != called.one else called.one
+    return tuple(dict.fromkeys((called.kind, *(each.kind for each in names()[plain(typed)]))))
 
 
 def _name(words: list[str], every: list[str]) -> tuple[Called | None, str]:

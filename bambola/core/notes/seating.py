@@ -79,7 +79,7 @@ def place_item(
         seat = Seat(tilt=Tilt(nod=90.0 if lies else 0.0))
         return Placed(kind.id, "", bearer, shape, seat, seat)
     seat = _seat(kind, entry, sized, on, (wide, deep, high))
-    last = _last(kind, seat, on, count, pair)
+    seat, last = _ends(kind, seat, on, count, pair)
     opening = math.pi * (wide + deep) / 2 if kind.is_worn and kind.site == "round" else 0.0
     single = (doubled and not (pair or kind.is_pair) and entry.count in (None, 1)) or (
         pair and entry.count == 1
@@ -176,6 +176,16 @@ def _box(sized: Sized, shape: Shape) -> tuple[float, float, float]:
 
 
 Box = tuple[float, float, float]
+TAIL_DEG = 25.0
+"""A tail falls by so much, if it does not reach lower than what it sits on. Judged. See craft.md, 9."""
+
+
+def _falls(on: Bearer, box: Box) -> float:
+    """By how much (degrees) a tail falls: its end lies on the ground at most."""
+    room = max(0.0, 0.18 * on.high - box[0] / 2)
+    return min(TAIL_DEG, math.degrees(math.asin(min(1.0, room / max(box[2], 1e-6)))))
+
+
 Rule = Callable[[Bearer, Box], Seat]
 
 
@@ -232,7 +242,7 @@ def _at_place(place: str, on: Bearer, box: Box, sized: Sized) -> Seat:
 
 def _on_lying(kind: PartKind, on: Bearer, box: Box) -> Seat:
     """Where a part sits on a body that lies: its head end is forward, its back at 180 degrees."""
-    wide, deep, high = box
+    high = box[2]
     sites: dict[str, Seat] = {
         "neck": Seat(along=0.88, around=180.0, out=0.42, sink=0.15 * high, tilt=Tilt(nod=-58.0)),
         "top": Seat(along=0.93, around=180.0, out=0.3, sink=0.12 * high, tilt=Tilt(nod=-90.0)),
@@ -279,7 +289,8 @@ _RULES: dict[Site, Rule] = {
     ),
     "cheek": lambda on, box: _centred(on, box, 0.38, 45.0, 0.97),
     "eye": lambda on, box: _centred(on, box, 0.62, 25.0, 0.98),
-    "ear": lambda on, box: Seat(along=0.88, around=78.0, out=0.86, sink=0.12 * box[2], tilt=Tilt(turn=-12.0, lean=26.0)),
+    "ear": lambda on, box: Seat(
+        along=0.88, around=78.0, out=0.86, sink=0.12 * box[2], tilt=Tilt(turn=-12.0, lean=26.0)),
     "horn": lambda on, box: Seat(along=0.92, around=50.0, out=0.9, sink=0.1 * box[2], tilt=Tilt(lean=18.0)),
     "beard": lambda on, box: Seat(along=0.3, out=0.9, sink=0.1 * box[2], tilt=Tilt(nod=168.0)),
     "shoulder": lambda on, box: Seat(along=0.78, around=90.0, out=0.95),
@@ -295,15 +306,18 @@ _RULES: dict[Site, Rule] = {
         else Seat(along=1.0, out=0.0, sink=0.5 * box[2])
     ),
     "wing": lambda on, box: Seat(along=0.8, around=100.0, out=0.98, tilt=Tilt(turn=-100.0, lean=172.0)),
-    "fin": lambda on, box: Seat(along=0.55, around=180.0, out=0.95, sink=0.1 * box[2], tilt=Tilt(nod=-70.0, turn=90.0)),
-    "flipper": lambda on, box: Seat(along=0.62, around=85.0, out=0.92, sink=0.1 * box[2], tilt=Tilt(lean=140.0)),
+    "fin": lambda on, box: Seat(
+        along=0.55, around=180.0, out=0.95, sink=0.1 * box[2], tilt=Tilt(nod=-70.0, turn=90.0)),
+    "flipper": lambda on, box: Seat(
+        along=0.62, around=85.0, out=0.92, sink=0.1 * box[2], tilt=Tilt(lean=140.0)),
     "fluke": lambda on, box: Seat(along=0.1, around=120.0, out=0.6, tilt=Tilt(nod=-100.0, lean=30.0)),
     "rump": lambda on, box: (
-        Seat(along=0.18, around=180.0, out=0.9, sink=0.05 * box[2], tilt=Tilt(nod=-115.0))
+        Seat(along=0.18, around=180.0, out=0.9, sink=0.05 * box[2], tilt=Tilt(nod=-90.0 - _falls(on, box)))
         if box[2] > 1.5 * box[0]
         else _centred(on, box, 0.24, 180.0, 0.98)
     ),
-    "spine": lambda on, box: Seat(along=0.75, around=180.0, out=0.97, sink=0.3 * box[2], tilt=Tilt(nod=-70.0)),
+    "spine": lambda on, box: Seat(
+        along=0.75, around=180.0, out=0.97, sink=0.3 * box[2], tilt=Tilt(nod=-70.0)),
     "under": lambda on, box: Seat(along=0.0, out=0.0, sink=0.6 * box[2]),
     "side": lambda on, box: Seat(along=0.6, around=90.0, out=0.98),
     "handle": lambda on, box: Seat(along=0.72, around=90.0, out=0.98),
@@ -313,14 +327,15 @@ _RULES: dict[Site, Rule] = {
 """The seat by the site of a kind, on what stands. Judged by our own figures. See craft.md, 9."""
 
 
-def _last(kind: PartKind, seat: Seat, on: Bearer, count: int, pair: bool) -> Seat:
-    """The seat of the last one of a row."""
+def _ends(kind: PartKind, seat: Seat, on: Bearer, count: int, pair: bool) -> tuple[Seat, Seat]:
+    """The seats of the first and the last one of a row."""
     if count <= 1:
-        return seat
+        return seat, seat
     if on.lies:
-        return seat.replaced(along=min(0.95, seat.along + 0.35))
+        return seat, seat.replaced(along=min(0.95, seat.along + 0.35))
     if pair:
-        return seat.replaced(around=min(170.0, seat.around + 70.0))
+        return seat, seat.replaced(around=min(170.0, seat.around + 70.0))
     if kind.site in ("spine", "belly", "front", "back") and on.form != "pad":
-        return seat.replaced(along=max(0.05, seat.along - 0.4))
-    return seat.replaced(around=seat.around + 360.0 * (count - 1) / count)
+        return seat, seat.replaced(along=max(0.05, seat.along - 0.4))
+    first = seat.replaced(around=seat.around - 180.0)
+    return first, first.replaced(around=first.around + 360.0 * (count - 1) / count)

@@ -38,6 +38,10 @@ _TOLD_AS: Mapping[str, Mapping[Role, str]] = {
 _ALSO: Mapping[Form, str] = {"pad": "ball", "sausage": "limb"}
 
 
+LEAST_LEAF_MM = 2.0
+"""A flat part of which no thickness is told is at least so thick. Judged. See craft.md, 9."""
+
+
 @frozen
 class Sized:
     """The sizes of a part (mm) in the order of its form, what was taken for it, and what is in doubt."""
@@ -55,6 +59,13 @@ def size_item(
     what it sits on; one that ``lies`` is as long as its largest side is. What was typed is multiplied by
     ``scale``."""
     form = kind.form
+    if (
+        kind.site == "snout"
+        and form == "cone"
+        and len(entry.sizes) == 1
+        and not entry.sizes[0].role
+    ):
+        form, shares = "ball", (shares[1], shares[0], shares[1])  # a snout of one size is round
     usual = [share * wide for share in shares]
     if form == "limb" and len(usual) == 2:
         usual.append(usual[1])
@@ -63,7 +74,7 @@ def size_item(
     sides = SIDES[form]
     expected = dict(zip(sides, usual, strict=True))
     told, doubts = _told(form, entry, kind, expected, lies, scale)
-    made = _completed(form, told, expected)
+    made = _completed(form, told, expected, LEAST_LEAF_MM * scale)
     missing = [side for side in sides if side not in told and side not in ("tip",)]
     missing = [side for side in missing if not (form == "ring" and side == "height")]
     taken = tuple(
@@ -156,9 +167,10 @@ def _across(entry: Entry, mm: float, expected: Mapping[str, float]) -> tuple[flo
 
 
 def _completed(
-    form: Form, told: Mapping[str, float], expected: Mapping[str, float]
+    form: Form, told: Mapping[str, float], expected: Mapping[str, float], least: float
 ) -> dict[str, float]:
-    """All sizes: those that are not told are to the told ones as they usually are."""
+    """All sizes: those that are not told are to the told ones as they usually are; a leaf is at ``least`` so
+    thick."""
     known = [math.log(told[side] / expected[side]) for side in told if side != "tip"]
     times = math.exp(fmean(known)) if known else 1.0
     made = {side: told.get(side, expected[side] * times) for side in expected}
@@ -171,5 +183,5 @@ def _completed(
             told.get("tip", made["base"] * expected["tip"] / expected["base"]), made["base"]
         )
     if form == "leaf" and "thickness" not in told:
-        made["thickness"] = max(2.0, made["length"] * expected["thickness"] / expected["length"])
+        made["thickness"] = max(least, made["length"] * expected["thickness"] / expected["length"])
     return made

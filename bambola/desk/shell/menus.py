@@ -47,6 +47,7 @@ def _file(window: Frame) -> Menu:
 
     return N_("&File"), (
         MenuAction("new", N_("&New figure…"), window.new_figure, "Ctrl+N"),
+        MenuAction("new_notes", N_("New from my no&tes…"), window.new_from_notes, "Ctrl+Shift+N"),
         MenuAction("open", N_("&Open…"), files.ask_open, "Ctrl+O"),
         MenuAction("open_copy", N_("Open a &copy…"), lambda: files.ask_open(as_copy=True)),
         MenuAction("demo", N_("Open the lamplighter &badger"), window.open_demo),

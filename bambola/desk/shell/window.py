@@ -113,6 +113,7 @@ class Window(Frame):
         self.welcome.learn_asked.connect(lambda: self.learn())
         self.start_page.started.connect(self.start_with)
         self.start_page.pictures_chosen.connect(self.start_with_pictures)
+        self.start_page.notes_asked.connect(self.new_from_notes)
         self.start_page.put_away.connect(self._leave_start)
         self.welcome.recent_asked.connect(lambda path: self.files.open_path(Path(path)))
         self.files.said.connect(self.message.say)

@@ -44,6 +44,7 @@ class StartPage(QWidget):
 
     started = pyqtSignal(object)
     pictures_chosen = pyqtSignal(object, float)
+    notes_asked = pyqtSignal()
     put_away = pyqtSignal()
 
     def __init__(
@@ -62,9 +63,11 @@ class StartPage(QWidget):
         self.height_.editingFinished.connect(self._height_typed)
         self.start = QPushButton(tr("Put it on the table"))
         self.pictures = QPushButton(tr("From my own pictures…"))
+        self.notes = QPushButton(tr("From my notes…"))
         self.back = QPushButton(tr("Back"))
         self.start.clicked.connect(self.begin)
         self.pictures.clicked.connect(self.ask_pictures)
+        self.notes.clicked.connect(lambda _=False: self.notes_asked.emit())
         self.back.clicked.connect(self.put_away)
         self._slider_box = QVBoxLayout()
         high = QHBoxLayout()
@@ -83,7 +86,7 @@ class StartPage(QWidget):
         self._empty = QWidget()
         self._empty.hide()
         right.addWidget(self._empty, 1)
-        for button in (self.start, self.pictures, self.back):
+        for button in (self.start, self.notes, self.pictures, self.back):
             right.addWidget(button)
         self._side = QWidget()
         self._side.setLayout(right)

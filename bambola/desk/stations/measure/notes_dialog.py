@@ -1,0 +1,270 @@
+"""A new figure from the maker's notes: a list on the left, the figure growing on the right."""
+
+from __future__ import annotations
+
+import re
+
+from PyQt6.QtCore import Qt
+from PyQt6.QtGui import QShowEvent
+from PyQt6.QtWidgets import (
+    QApplication,
+    QDialog,
+    QHBoxLayout,
+    QLabel,
+    QLineEdit,
+    QPushButton,
+    QVBoxLayout,
+    QWidget,
+)
+
+from bambola.core.facts import Mm, fact
+from bambola.core.figure import Figure
+from bambola.core.figure.shapes import LEAST_MM
+from bambola.core.notes.building import Listed, colour_words, figure_of
+from bambola.core.notes.reading import Entry, Notes, read_notes
+from bambola.core.quantities import QuantityError, parse_length
+from bambola.desk.kit.flow import FlowLayout
+from bambola.desk.kit.pictures import RenderQueue
+from bambola.desk.kit.theme import Theme
+from bambola.desk.running.timers import once
+from bambola.desk.session.studio import EditorSession
+from bambola.desk.stations.measure.notes_figure import NotesFigure
+from bambola.desk.stations.measure.notes_paper import NotesPaper
+from bambola.language import N_, tr, trn
+from bambola.shipped import body_plans
+
+READ_MS = 120
+FORMS = (
+    ("sphere", N_("ball")),
+    ("cone", N_("cone")),
+    ("limb", N_("roll")),
+    ("flat", N_("flat")),
+    ("pad", N_("cushion")),
+)
+"""Words that tell a form, as they are written into a line, and as a button offers them."""
+
+
+class NotesDialog(QDialog):
+    """The list is read while it is typed; ``figure`` is what it comes to."""
+
+    def __init__(
+        self,
+        parent: QWidget,
+        studio: EditorSession,
+        theme: Theme,
+        darkroom: RenderQueue,
+        text: str = "",
+    ) -> None:
+        super().__init__(parent)
+        self.studio, self.theme = studio, theme
+        self.setWindowTitle(tr("From my notes"))
+        self.found: Listed | None = None
+        self.notes = Notes("", None, None, (), ())
+        self._plans = [plan.figure for plan in body_plans()]
+        self.paper, self.picture = NotesPaper(theme), NotesFigure(theme, darkroom)
+        self.paper.setPlaceholderText(
+            tr("otter, stands\nbody 70 x 64 x 92\nhead 48\n2 ears 9 x 7\n2 arms 44 long 14")
+        )
+        self.title, self.lead = QLabel(tr("From my notes")), QLabel()
+        self.lead.setText(tr("A line a part, in your words; the figure grows beside it."))
+        self.under, self.count, self.asked = QLabel(), QLabel(), QLabel()
+        for label in (self.lead, self.under, self.asked):
+            label.setWordWrap(True)
+            label.setTextFormat(Qt.TextFormat.PlainText)
+        self.height_ = QLineEdit()
+        self.height_.setAccessibleName(tr("Height"))
+        self.height_.setPlaceholderText(tr("as typed"))
+        self.paste, self.take = QPushButton(tr("Paste a list")), QPushButton()
+        self.take.setText(tr("Put it on the table"))
+        self.leave = QPushButton(tr("Cancel"))
+        self.take.setDefault(True)
+        self._chips = QWidget()
+        self._chip_row = FlowLayout(self._chips)
+        self._soon = once(self, READ_MS)
+        self._compose()
+        self._soon.timeout.connect(self.read)
+        self.paper.textChanged.connect(self._soon.start)
+        self.height_.textChanged.connect(lambda _: self._soon.start())
+        self.paper.line_changed.connect(lambda _: self._light())
+        self.paste.clicked.connect(lambda _=False: self._paste())
+        self.take.clicked.connect(lambda _=False: self._take())
+        self.leave.clicked.connect(self.reject)
+        theme.changed.connect(self._restyle)
+        self._restyle()
+        self.paper.setPlainText(text)
+        self.read()
+
+    def showEvent(self, event: QShowEvent | None) -> None:
+        super().showEvent(event)
+        self.paper.setFocus()
+
+    @property
+    def figure(self) -> Figure | None:
+        """What the list comes to."""
+        return self.found.figure if self.found else None
+
+    def _compose(self) -> None:
+        left = QVBoxLayout()
+        for widget in (self.title, self.lead):
+            left.addWidget(widget)
+        left.addWidget(self.paper, 1)
+        left.addWidget(self.asked)
+        left.addWidget(self._chips)
+        high = QHBoxLayout()
+        name = QLabel(tr("finished height"))
+        name.setBuddy(self.height_)
+        high.addWidget(name)
+        high.addWidget(self.height_)
+        high.addStretch(1)
+        left.addLayout(high)
+        row = QHBoxLayout()
+        row.addWidget(self.paste)
+        row.addStretch(1)
+        row.addWidget(self.leave)
+        row.addWidget(self.take)
+        left.addLayout(row)
+        right = QVBoxLayout()
+        right.addWidget(self.picture, 1)
+        foot = QHBoxLayout()
+        foot.addWidget(self.under, 1)
+        foot.addWidget(self.count)
+        right.addLayout(foot)
+        whole = QHBoxLayout(self)
+        whole.addLayout(left, 10)
+        whole.addLayout(right, 11)
+
+    def _restyle(self) -> None:
+        px, d = self.theme.px, self.theme.dyes
+        self.title.setFont(self.theme.title(26))
+        self.lead.setFont(self.theme.text(15))
+        self.under.setFont(self.theme.text(16))
+        self.count.setFont(self.theme.text(16, bold=True))
+        self.asked.setFont(self.theme.text(15, bold=True))
+        self.asked.setStyleSheet(f"color: {d.madder.name()};")
+        self.height_.setFixedWidth(px(120))
+        self.take.setStyleSheet(
+            f"QPushButton {{ background: {d.woad.name()}; color: {d.on_dye.name()}; }}"
+            f"QPushButton:disabled {{ background: {d.shade.name()}; color: {d.quiet.name()}; }}"
+        )
+        self.resize(px(1180), px(720))
+
+    # Reading
+
+    def _height(self) -> float | None:
+        text = self.height_.text().strip()
+        if not text:
+            return None
+        try:
+            mm = parse_length(text, self.studio.units.length)
+        except QuantityError:
+            return None
+        return mm if mm >= LEAST_MM else None
+
+    def read(self) -> None:
+        """Read the list anew, and show what it comes to."""
+        self._soon.stop()
+        bench, text = self.studio.bench, self.paper.toPlainText()
+        self.notes = read_notes(text, self.studio.units.length, colour_words(bench))
+        self.found = figure_of(self.notes, bench, self._plans, self._height())
+        self._tell_lines()
+        self._tell_foot()
+        self._ask()
+        self.picture.show_figure(self.figure, self._part_at(self.paper.line))
+
+    def _tell_lines(self) -> None:
+        """What each line was read as, beside it."""
+        say = self.studio.say
+        told: dict[int, str] = {}
+        wrong = {fault.line for fault in self.notes.faults}
+        told |= {fault.line: say(fault.why) for fault in self.notes.faults}
+        if self.found is not None:
+            names = {part.id: part.name for part in self.found.figure.parts}
+            for part in self.found.figure.parts:
+                line = self.found.lines.get(part.id, 0)
+                words = [tr("a pair")] if part.pair else []
+                if part.row:
+                    words.append(trn("one", "{n} in a row", part.row.count))
+                if part.parent:
+                    words.append(tr("on the {part:lower}", part=names[part.parent]))
+                told.setdefault(line, ", ".join(words))
+            for doubt in self.found.doubts:
+                told[doubt.line] = say(doubt.what)
+                wrong.add(doubt.line)
+        self.paper.tell(told, frozenset(wrong))
+
+    def _tell_foot(self) -> None:
+        """The height it comes to, how many lines are parts, and what was taken."""
+        found, say = self.found, self.studio.say
+        lines = len(self.notes.entries) + len(self.notes.faults)
+        good = len(self.notes.entries)
+        self.count.setText(tr("{n} of {of} lines", n=good, of=lines) if lines else "")
+        self.take.setEnabled(found is not None and not self.notes.faults)
+        if found is None:
+            self.under.setText("")
+            return
+        typed = Mm(found.height_mm)
+        if abs(found.scale - 1) > 1e-3:
+            high = say(fact("notes.scaled", typed=typed, percent=round(100 * found.scale)))
+        else:
+            high = say(fact("notes.high", typed=typed))
+        line = self.paper.line
+        taken = [say(told.what) for told in found.taken if told.line == line]
+        self.under.setText(". ".join((high, *taken)))
+
+    def _ask(self) -> None:
+        """Offer what the line in hand may mean, else the first that is not understood."""
+        while (item := self._chip_row.takeAt(0)) is not None:
+            if widget := item.widget():
+                widget.hide()
+                widget.deleteLater()
+        doubtful = [entry for entry in self.notes.entries if not (entry.kind or entry.form)]
+        entry = next((e for e in doubtful if e.line == self.paper.line), None)
+        entry = entry or next(iter(doubtful), None)
+        self._chips.setVisible(entry is not None)
+        self.asked.setVisible(entry is not None)
+        if entry is None:
+            return
+        self.asked.setText(tr("Line {n}: what is “{name}”?", n=entry.line, name=entry.name))
+        for likely in dict.fromkeys(entry.likely):
+            self._chip(likely, likely, entry)
+        for word, name in FORMS:
+            self._chip(tr(name), word, entry)
+
+    def _chip(self, told: str, word: str, entry: Entry) -> None:
+        button = QPushButton(told)
+        button.clicked.connect(lambda _=False: self.answer(entry, word))
+        self._chip_row.addWidget(button)
+
+    def answer(self, entry: Entry, word: str) -> None:
+        """Write what a name means into its line: another name, or a form after it."""
+        if word in entry.likely:
+            text = re.sub(re.escape(entry.name), word, entry.text, count=1, flags=re.IGNORECASE)
+        else:
+            text = f"{entry.text}, {word}"
+        self.paper.replace_line(entry.line, text)
+        self.read()
+        self.paper.setFocus()
+
+    def _part_at(self, line: int) -> str:
+        """The part that a line tells of."""
+        lines = self.found.lines if self.found else {}
+        known = {part.id for part in self.figure.parts} if self.figure else set()
+        return next((id for id, n in lines.items() if n == line and id in known), "")
+
+    def _light(self) -> None:
+        self.picture.light(self._part_at(self.paper.line))
+        self._tell_foot()
+
+    def _paste(self) -> None:
+        """Add what lies on the clipboard; a list that was copied anywhere."""
+        clipboard = QApplication.clipboard()
+        text = clipboard.text() if clipboard else ""
+        if text.strip():
+            here = self.paper.toPlainText()
+            self.paper.setPlainText(f"{here.rstrip()}\n{text}" if here.strip() else text)
+        self.paper.setFocus()
+
+    def _take(self) -> None:
+        self.read()
+        if self.take.isEnabled():
+            self.accept()

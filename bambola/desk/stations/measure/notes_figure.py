@@ -1,0 +1,139 @@
+"""A figure as it grows from a list, with the name of each part beside it."""
+
+from __future__ import annotations
+
+import numpy as np
+from PyQt6.QtCore import QPointF, QRectF, QSize, Qt
+from PyQt6.QtGui import QPainter, QPaintEvent, QPen
+from PyQt6.QtWidgets import QWidget
+
+from bambola.core.figure import Figure
+from bambola.core.relief import Camera
+from bambola.core.solids import Placement, place
+from bambola.desk.kit.painters.marks import outline_of
+from bambola.desk.kit.pictures import RenderQueue, RenderRequest, RenderResult
+from bambola.desk.kit.theme import Theme
+from bambola.desk.running.timers import once
+from bambola.language import tr
+
+CAMERA = Camera(turn=28, tip=7)
+NAME = "notes"
+NAMES_SHARE = 0.22
+"""The share of the width that names have on either side."""
+
+
+class NotesFigure(QWidget):
+    """The figure in felt; names stand to its left and right, each with a line to its part."""
+
+    def __init__(self, theme: Theme, darkroom: RenderQueue) -> None:
+        super().__init__()
+        self.theme, self.darkroom = theme, darkroom
+        self._placement: Placement | None = None
+        self._names: dict[str, str] = {}
+        self._made: RenderResult | None = None
+        self._lit = ""
+        self._soon = once(self, 60)
+        self._soon.timeout.connect(self._ask)
+        darkroom.developed.connect(self._developed)
+        theme.changed.connect(self._soon.start)
+        self.setMinimumSize(theme.px(300), theme.px(260))
+        self.setAccessibleName(tr("The figure as it grows"))
+
+    def sizeHint(self) -> QSize:
+        return QSize(self.theme.px(560), self.theme.px(560))
+
+    def show_figure(self, figure: Figure | None, lit: str = "") -> None:
+        """Show a figure, one part of it outlined; none while there is none."""
+        self._lit = lit
+        if figure is None:
+            self._placement, self._made, self._names = None, None, {}
+            self.setAccessibleDescription("")
+            self.update()
+            return
+        self._placement = place(figure)
+        self._names = {part.id: part.name for part in figure.parts}
+        self.setAccessibleDescription(", ".join(self._names.values()))
+        self._soon.start()
+
+    def light(self, part: str) -> None:
+        """Outline one part."""
+        self._lit = part
+        self.update()
+
+    def _ask(self) -> None:
+        if self._placement is None or self.height() < 40:
+            return
+        high = max(1.0, self._placement.height)
+        step = 1.25 * high / self.height() / self.devicePixelRatioF()
+        self.darkroom.wish(NAME, RenderRequest(self._placement, CAMERA, step, 2))
+
+    def _developed(self, name: str, made: RenderResult) -> None:
+        if name == NAME and made.shot.placement is self._placement:
+            self._made = made
+            self.update()
+
+    def resizeEvent(self, event: object) -> None:
+        self._soon.start()
+
+    def paintEvent(self, event: QPaintEvent | None) -> None:
+        made = self._made
+        if made is None:
+            return
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.SmoothPixmapTransform)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        seen = made.picture
+        rows, columns = seen.owner.shape
+        side = self.width() * NAMES_SHARE
+        share = min((self.width() - 2 * side) / columns, (self.height() - 12) / rows)
+        box = QRectF(0, 0, columns * share, rows * share)
+        box.moveCenter(QPointF(self.width() / 2, self.height() / 2))
+        painter.drawPixmap(box, made.pixmap, QRectF(made.pixmap.rect()))
+        line = outline_of(seen, self._lit, self.theme.dyes.madder, 2) if self._lit else None
+        if line is not None:
+            at, mark = line
+            place_ = QRectF(
+                box.left() + at.x() * share,
+                box.top() + at.y() * share,
+                mark.width() * share,
+                mark.height() * share,
+            )
+            painter.drawPixmap(place_, mark, QRectF(mark.rect()))
+        self._name_parts(painter, made, box, share, side)
+
+    def _name_parts(
+        self, painter: QPainter, made: RenderResult, box: QRectF, share: float, side: float
+    ) -> None:
+        """The names, sorted from above on either side so that no lines cross."""
+        seen, d = made.picture, self.theme.dyes
+        spots: list[tuple[float, float, str]] = []
+        for n, part in enumerate(seen.parts):
+            rows, columns = np.nonzero(seen.owner == n)
+            if part in self._names and rows.size:
+                x, y = float(np.median(columns)), float(np.median(rows))
+                spots.append((box.left() + x * share, box.top() + y * share, part))
+        painter.setFont(self.theme.text(14, bold=True))
+        high = painter.fontMetrics().height() + self.theme.px(4)
+        spots.sort()
+        halves = spots[: len(spots) // 2], spots[len(spots) // 2 :]
+        for is_right, half in enumerate(halves):
+            half.sort(key=lambda spot: spot[1])
+            top = 0.0
+            for i, (x, y, part) in enumerate(half):
+                rest = (len(half) - i) * high
+                top = max(top, min(y - high / 2, self.height() - rest))
+                place_ = QRectF(self.width() - side if is_right else 0.0, top, side, high)
+                painter.setPen(QPen(d.quiet, 1))
+                near = place_.left() if is_right else place_.right()
+                painter.drawLine(QPointF(near, place_.center().y()), QPointF(x, y))
+                painter.setBrush(d.madder)
+                painter.drawEllipse(QPointF(x, y), 3.0, 3.0)
+                painter.setPen(d.madder if part == self._lit else d.ink)
+                at = Qt.AlignmentFlag.AlignLeft if is_right else Qt.AlignmentFlag.AlignRight
+                words = painter.fontMetrics().elidedText(
+                    self._names[part], Qt.TextElideMode.ElideRight, round(side - 8)
+                )
+                painter.drawText(
+                    place_.adjusted(6, 0, -6, 0), at | Qt.AlignmentFlag.AlignVCenter, words
+                )
+                top += high
