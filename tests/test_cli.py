@@ -18,6 +18,7 @@ from bambola.core.export.json_heights import heights_schema
 from bambola.demo import BADGER, TOAD, load_demo, sample_shelf
 from bambola.shipped import body_plans, default_bench, plan_names
 from bambola.store.designs import open_design
+from tests.core.test_notes import LISTS
 from tests.core.test_proposing import FRONT, SIDE, painted
 from tests.effort import THOROUGH
 
@@ -287,3 +288,27 @@ def test_a_figure_is_measured_from_its_pictures(
         cv2.imwrite(str(blank), shown[..., ::-1])
         code, _, told = run(capsys, *own, "--front", str(blank))
         assert code == 2 and wrong in told
+
+
+def test_a_list_of_parts_is_made_into_a_design(
+    capsys: pytest.CaptureFixture[str], tmp_path: Path
+) -> None:
+    made, notes = tmp_path / "otter.bambola.json", tmp_path / "otter.txt"
+    notes.write_text(LISTS["otter"][0] + "\nlantrn 30 tall 14\n", encoding="utf-8")
+    code, out, _ = run(capsys, "begin", str(notes), "--height", "140mm", "-o", str(made))
+    assert code == 0 and "Line 10" in out and "lantern" in out and "136 mm" in out
+    assert len(open_design(made, default_bench()).figure.parts) == 8
+    code, out, _ = run(capsys, "plan", str(made), "--json")
+    assert code == 0 and json.loads(out)["to_height_mm"] == pytest.approx(140, rel=1e-3)
+    notes.write_text("body 60\n60 60\nhead 0\n", encoding="utf-8")
+    made.unlink()
+    code, _, told = run(capsys, "begin", str(notes), "-o", str(made))
+    assert code == 2 and "Line 2" in told and "Line 3" in told and not made.exists()
+    table = tmp_path / "bunny.csv"
+    table.write_text("part,width,height\nbody,2,2.5\nhead,1.5,1.5\n", encoding="utf-8")
+    code, out, _ = run(
+        capsys, "begin", str(table), "--units", "in", "--name", "Bunny", "-o", str(made)
+    )
+    assert code == 0 and "Bunny: 2 parts" in out
+    body = open_design(made, default_bench()).figure.parts[0].shape.measures()
+    assert body["width"] == pytest.approx(50.8)

@@ -26,6 +26,7 @@ ROOMS = (
     "rescue",
     "piece",
     "heights",
+    "notes",
 )
 
 

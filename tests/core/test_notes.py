@@ -7,13 +7,16 @@ import random
 import pytest
 
 from bambola.core.bench import Bench
+from bambola.core.facts import RefusedError
 from bambola.core.figure import Brief, Figure
 from bambola.core.notes.building import Listed, colour_words, figure_of
 from bambola.core.notes.kinds import KINDS, names
 from bambola.core.notes.reading import MOST_CHARACTERS, Notes, read_notes
+from bambola.core.notes.writing import list_of, with_list
 from bambola.core.plan import make_plan
 from bambola.core.quantities import LengthUnit
 from bambola.core.solids import place
+from bambola.demo import BADGER, HERON, TOAD, load_demo
 from bambola.shipped import body_plans
 from tests.core.walker import Walker
 from tests.effort import THOROUGH
@@ -367,3 +370,40 @@ def test_every_name_is_known_in_singular_and_plural() -> None:
     for name, called in names().items():
         entry = read_notes(f"body 60\n{name} 20").entries[-1]
         assert set(entry.kinds) & {one.kind for one in called}, name
+
+
+def test_a_figure_as_a_list_can_be_taken_back_unchanged(bench: Bench) -> None:
+    plans = [plan.figure for plan in body_plans()]
+    figures = [load_demo(path).figure for path in (BADGER, HERON, TOAD)] + plans
+    units: tuple[LengthUnit, ...] = ("mm", "in")
+    for figure in figures:
+        for unit in units:
+            again = with_list(figure, list_of(figure, unit), bench, plans, unit)
+            assert again == figure, (figure.id, unit)
+
+
+def test_what_a_changed_list_tells_is_changed_and_nothing_else(bench: Bench) -> None:
+    figure = load_demo(BADGER).figure
+    plans = [plan.figure for plan in body_plans()]
+    text = list_of(figure)
+    longer = text.replace("33.23 long", "50 long").replace(
+        "nose: 10.81 x 8.108 x 8.108", "nose: 12"
+    )
+    changed = with_list(figure, longer, bench, plans)
+    assert changed.by_id["tail"].shape.measures()["length"] == pytest.approx(50)
+    assert set(changed.by_id["nose"].shape.measures().values()) == {12.0}
+    same = {part.id for part in figure.parts} - {"tail", "nose"}
+    assert all(changed.by_id[id] == figure.by_id[id] for id in same)
+    assert (changed.fittings, changed.wires, changed.marks) == (
+        figure.fittings,
+        figure.wires,
+        figure.marks,
+    )
+    more = with_list(figure, text + "\n2 cheeks 9\nbell 8, on the tail\n", bench, plans)
+    cheek, bell = more.by_id["cheek"], more.by_id["bell"]
+    assert cheek.pair and cheek.parent == "head" and bell.parent == "tail"
+    without = "\n".join(line for line in text.splitlines() if not line.startswith("nose"))
+    assert "nose" not in with_list(figure, without, bench, plans).by_id
+    with pytest.raises(RefusedError, match=r"notes\.bears"):
+        headless = "\n".join(line for line in text.splitlines() if not line.startswith("snout"))
+        with_list(figure, headless, bench, plans)

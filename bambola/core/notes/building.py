@@ -15,7 +15,7 @@ from bambola.core.figure.shapes import Shape
 from bambola.core.frozen import frozen
 from bambola.core.notes.kinds import KINDS, Form, PartKind, names, plain
 from bambola.core.notes.reading import MOST_EYE_MM, Entry, Fault, Notes
-from bambola.core.notes.seating import Placed, place_item
+from bambola.core.notes.seating import Placed, place_item, placed_as
 from bambola.core.notes.sizing import size_item
 from bambola.core.solids import place
 from bambola.core.wool.shelf import like_colour
@@ -95,6 +95,7 @@ def figure_of(
     items, doubts = _items(notes.entries)
     if not items:
         return None
+    items = _rooted(items)
     wanted = height or notes.height_mm
     made = _made(notes, items, bench, plans, 1.0, name)
     own = place(made.figure).height
@@ -107,7 +108,7 @@ def figure_of(
 
 
 def _items(entries: Sequence[Entry]) -> tuple[list[Item], list[Told]]:
-    """What is to be made, each with its kind and how many; the root first."""
+    """What is to be made, each with its kind and how many."""
     items: list[Item] = []
     doubts: list[Told] = []
     taken: set[str] = set()
@@ -124,7 +125,7 @@ def _items(entries: Sequence[Entry]) -> tuple[list[Item], list[Told]]:
             taken.add(id)
             own = replace(KINDS[only], shares=kind.shares) if only else kind
             items.append(Item(entry, own, id, count, pair))
-    return _rooted(items), doubts
+    return items, doubts
 
 
 def _meant(entry: Entry, listed: Container[str]) -> PartKind | None:
@@ -186,8 +187,6 @@ def _shared_out(entry: Entry, kind: PartKind) -> Iterator[tuple[int, bool, str]]
 
 def _rooted(items: list[Item]) -> list[Item]:
     """The items, that first on which all others sit: a body, else the largest of what can sit on no other."""
-    if not items:
-        return []
     listed = {item.kind.id for item in items}
     roots = [item for item in items if item.kind.site == "root"]
     free = [item for item in items if not listed & set(item.kind.bearers)]
@@ -259,6 +258,39 @@ def _made(
         figure = with_eyes(figure, bearer, along, around, size, item.entry.name.capitalize())
     lines = {item.id: item.entry.line for item in items}
     return Listed(figure, 0.0, scale, tuple(taken), tuple(doubts), (), lines)
+
+
+def part_added(figure: Figure, entry: Entry, bench: Bench, plans: Sequence[Figure]) -> Figure:
+    """Return ``figure`` with the part that a line tells, on the likeliest of its parts."""
+    items, _ = _items([entry])
+    by_kind: dict[str, list[str]] = {}
+    placed: dict[str, Placed] = {}
+    for part in figure.parents_first:
+        if part.row is None:
+            by_kind.setdefault(_kind_of(part), []).append(part.id)
+        placed[part.id] = placed_as(
+            part, figure.by_id[part.parent or part.id].pair and part.parent is not None
+        )
+    root = figure.parents_first[0]
+    for item in items:
+        kind = _meant(entry, set(by_kind)) or item.kind
+        kind = replace(kind, form=item.kind.form, shares=item.kind.shares) if entry.form else kind
+        own = replace(item, kind=kind, id=free_id(item.id, frozenset(figure.by_id)))
+        bearer = _bearer(own, replace(own, id=root.id), by_kind, placed) or root.id
+        doubled = placed[bearer].is_double
+        own = _on_both(own) if doubled else own
+        shares = _proportions(plans, [own]).get(kind.id, kind.shares)
+        sized = size_item(kind, entry, shares, placed[bearer].bearer.wide, False, 1.0)
+        if kind.form == "eyes":
+            size = min(MOST_EYE_MM, sized.sizes[0])
+            figure = with_eyes(figure, bearer, 0.6, 25.0, size, entry.name.capitalize())
+            continue
+        on = placed[bearer].bearer
+        seated = place_item(kind, entry, sized, on, False, False, own.count, own.pair, doubled)
+        head = next(iter(by_kind.get("head", ())), None)
+        part = _part(own, seated, bearer, bench, figure.parts, head)
+        figure = figure.replaced(parts=(*figure.parts, part))
+    return figure
 
 
 def _is_long(root: Item) -> bool:

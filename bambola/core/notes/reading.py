@@ -15,9 +15,11 @@ import difflib
 import re
 from collections.abc import Iterator, Mapping
 from dataclasses import dataclass, field
-from typing import Literal
+from functools import cache
+from pathlib import Path
+from typing import Literal, cast
 
-from bambola.core.facts import Fact, fact
+from bambola.core.facts import Fact, Mm, fact
 from bambola.core.frozen import frozen
 from bambola.core.notes.kinds import Called, Form, names, plain
 from bambola.core.quantities import MM_PER, LengthUnit
@@ -25,7 +27,7 @@ from bambola.core.quantities import MM_PER, LengthUnit
 Role = Literal["", "length", "width", "depth", "height", "thickness", "girth", "to"]
 Stance = Literal["standing", "sitting", "hanging"]
 MOST_LINES, MOST_CHARACTERS = 400, 400
-"""No list is longer, and no line. Judged: a design has at most 400 parts."""
+"""No list is longer, and no line. Judged: a design has at most 400 parts. See craft.md, 9."""
 LEAST_MM, MOST_MM = 0.2, 5000.0
 """A size beyond these is a slip of the pen. Judged."""
 MOST_EYE_MM = 100.0
@@ -91,87 +93,25 @@ class Notes:
     faults: tuple[Fault, ...]
 
 
-def _table(told: str) -> dict[str, str]:
-    """Words by what they mean: ``long = long length lang``."""
-    found: dict[str, str] = {}
-    for line in filter(None, told.strip().splitlines()):
-        meaning, words = line.split("=")
-        found |= {plain(word.replace("_", " ")): meaning.strip() for word in words.split()}
+@cache
+def _words() -> Mapping[str, Mapping[str, str]]:
+    """What words mean, by the section of the table that they stand in."""
+    found: dict[str, dict[str, str]] = {}
+    section: dict[str, str] = {}
+    for line in _TABLE.read_text(encoding="utf-8").splitlines():
+        if line.startswith("["):
+            section = found.setdefault(line.strip("[]"), {})
+        elif line and not line.startswith("#"):
+            meaning, words = line.split(" = ")
+            section |= {plain(word.replace("_", " ")): meaning for word in words.split()}
     return found
 
 
-_ROLES = _table(
-    """
-length = long length lang Länge
-width = wide width broad across breit Breite
-depth = deep depth tief Tiefe
-height = high tall height hoch Höhe
-thickness = thick thickness diameter dick Dicke Durchmesser Stärke stark
-girth = round around girth rund Umfang
-"""
-)
-_STANCES = _table(
-    """
-standing = stands standing upright steht stehend
-sitting = sits sitting seated sitzt sitzend
-hanging = hangs hanging hängt hängend
-"""
-)
-_PLACES = _table(
-    """
-front = front vorn vorne
-back = back behind hinten
-top = top above oben
-under = under below underneath bottom unten darunter
-left = left links linkes linker linke
-right = right rechts rechtes rechter rechte
-side = side sides seitlich Seite Seiten
-"""
-)
-_FORMS = _table(
-    """
-ball = ball-shaped egg-shaped kugelig eiförmig Kugel sphere
-cone = cone cone-shaped conical Kegel kegelig
-limb = limb roll rolled Rolle
-leaf = flat sheet leaf-shaped flach
-pad = pad cushion half-ball Polster Kissen
-sausage = sausage Wurst Walze
-ring = ring ring-shaped
-"""
-)
-_FIRMNESS = _table(
-    """
-soft = soft weich
-medium = medium mittel mittelfest
-firm = firm hard fest hart
-"""
-)
-_COUNTS: Mapping[str, int] = {
-    **dict.fromkeys(("one", "a", "an", "ein", "eine", "einen"), 1),
-    **dict.fromkeys(("two", "pair", "zwei", "paar", "both", "beide"), 2),
-    **dict.fromkeys(("three", "drei"), 3),
-    **dict.fromkeys(("four", "vier"), 4),
-    **dict.fromkeys(("five", "funf"), 5),
-    **dict.fromkeys(("six", "sechs"), 6),
-    **dict.fromkeys(("seven", "sieben"), 7),
-    **dict.fromkeys(("eight", "acht"), 8),
-    **dict.fromkeys(("ten", "zehn"), 10),
-}
-_ON = {"on", "at", "to", "in", "from", "auf", "am", "an", "im", "vom"}
-_AROUND = {"round", "around", "um"}
-_NAMES = {"part", "name", "piece", "teil", "bezeichnung"}
-_NUMBERS = {"count", "number", "pieces", "how", "anzahl", "stuck", "menge"}
-"""What the columns of a table are headed that are no sizes."""
-_FILLERS = {
-    "the", "of", "and", "with", "each", "is", "are", "its", "mm", "der", "die", "das", "den", "dem",
-    "des", "und", "mit", "je", "jeweils", "von", "ist", "sind", "colour", "color", "wool", "wolle", "farbe",
-    "about", "approx", "ca", "circa", "etwa", "x",
-}  # fmt: skip
-_UNITS: Mapping[str, LengthUnit] = {
-    **dict.fromkeys(("mm", "millimetres", "millimeter"), "mm"),
-    **dict.fromkeys(("cm", "centimetres", "centimeter", "zentimeter"), "cm"),
-    **dict.fromkeys(("in", "inch", "inches", '"', "''", "”", "″", "zoll"), "in"),
-}
+_TABLE = Path(__file__).with_name("words.txt")
+_ROLES, _STANCES, _PLACES = (_words()[name] for name in ("roles", "stances", "places"))
+_FORMS, _FIRMNESS, _COUNTS = (_words()[name] for name in ("forms", "firmness", "counts"))
+_JOINING, _FILLERS, _COLUMNS = (_words()[name] for name in ("joining", "fillers", "columns"))
+_UNITS = cast("Mapping[str, LengthUnit]", _words()["units"])
 _NUMBER = r"(?:\d+\s+\d+/\d+|\d+/\d+|\d+(?:[.,]\d+)?\s?[½¼¾]?|[½¼¾])"
 _UNIT = r"(?:mm|cm|inches|inch|in(?![a-z])|zoll|\"|''|”|″)?"
 _ONE = re.compile(rf"({_NUMBER})\s*({_UNIT})", re.IGNORECASE)
@@ -222,7 +162,7 @@ def _spelt_out(lines: list[str]) -> list[str]:
     for at, line in enumerate(lines):
         parted = max("\t;,", key=line.count)
         heads = [plain(cell.strip().strip('"')) for cell in line.split(parted)]
-        named = next((i for i, head in enumerate(heads) if head in _NAMES), None)
+        named = next((i for i, head in enumerate(heads) if _COLUMNS.get(head) == "name"), None)
         if named is None or not any(head.split(" ")[0] in _ROLES for head in heads):
             continue
         rows = ["" for _ in lines[: at + 1]]
@@ -241,7 +181,7 @@ def _row(heads: list[str], cells: list[str], named: int) -> str:
         word, *unit = re.findall(r"[^\W\d_]+", head) or [""]
         if i == named:
             name = cell
-        elif word in _NUMBERS:
+        elif _COLUMNS.get(word) == "count":
             count = cell
         elif word in _ROLES and cell:
             told.append(f"{cell} {unit[0] if unit and unit[0] in _UNITS else ''} {word}")
@@ -317,16 +257,11 @@ class _Line:
             bare = plain(word)
             kinds = {"form": _FORMS, "firm": _FIRMNESS, "place": _PLACES}
             what = next((key for key, known in kinds.items() if bare in known), "")
-            if (
-                bare in _COUNTS
-                and not named
-                and count is None
-                and bare not in ("a", "an", "ein", "eine")
-            ):
-                count = _COUNTS[bare]
+            if bare in _COUNTS and not named and count is None and bare not in _FILLERS:
+                count = int(_COUNTS[bare])
             elif bare in self.colours:
                 told.setdefault("colour", bare)
-            elif bare in _FILLERS or bare in _ROLES or bare in ("a", "an", "ein", "eine", "einen"):
+            elif bare in _FILLERS or bare in _ROLES:
                 continue
             elif what:
                 told.setdefault(what, kinds[what][bare])
@@ -342,9 +277,9 @@ class _Line:
             return Fault(n, text, Fact("notes.no-name"))
         bad = [size.mm for size in self.sizes if not LEAST_MM <= size.mm <= MOST_MM]
         if bad:
-            return Fault(n, text, fact("notes.size", size=f"{bad[0]:g}"))
+            return Fault(n, text, fact("notes.size", size=f"{bad[0]:g}", example=Mm(48.0)))
         if called and called.kind == "eye" and any(s.mm > MOST_EYE_MM for s in self.sizes):
-            return Fault(n, text, fact("notes.size", size=f"{self.sizes[0].mm:g}"))
+            return Fault(n, text, fact("notes.size", size=f"{self.sizes[0].mm:g}", example=Mm(5.0)))
         if count is not None and not 1 <= count <= 60:
             return Fault(n, text, fact("notes.count", n=count))
         place = told.get("place", self.place)
@@ -387,7 +322,7 @@ class _Line:
         words = list(re.finditer(r"[^\W\d_]+(?:-[^\W\d_]+)*", self.rest))
         for i, word in enumerate(words[:-1]):
             bare = plain(word[0])
-            if bare not in _ON and bare not in _AROUND:
+            if bare not in _JOINING:
                 continue
             j = i + 1
             while j < len(words) - 1 and plain(words[j][0]) in _FILLERS:
@@ -396,7 +331,7 @@ class _Line:
                 name = " ".join(w[0] for w in words[j:k])
                 bearer = _look_up(name) or _look_up(_singular(name))
                 if bearer is not None and k <= len(words):
-                    self.on, self.is_round = bearer.kind, bare in _AROUND
+                    self.on, self.is_round = bearer.kind, _JOINING[bare] == "around"
                     self.rest = self.rest[: word.start()] + " " + self.rest[words[k - 1].end() :]
                     return
             if plain(words[j][0]) in _PLACES:  # "on top"

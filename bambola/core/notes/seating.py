@@ -5,7 +5,19 @@ from __future__ import annotations
 import math
 from collections.abc import Callable, Mapping
 
-from bambola.core.figure import Ball, Cone, Joint, Leaf, Limb, Pad, Rope, Sausage, Seat, Tilt
+from bambola.core.figure import (
+    Ball,
+    Cone,
+    Joint,
+    Leaf,
+    Limb,
+    Pad,
+    Part,
+    Rope,
+    Sausage,
+    Seat,
+    Tilt,
+)
 from bambola.core.figure.shapes import Shape, Station, Turned
 from bambola.core.frozen import frozen
 from bambola.core.notes.kinds import PartKind, Site
@@ -16,6 +28,8 @@ RING_POINTS = 12
 """A ring is drawn by so many points."""
 LEAST_LONG = 1.02
 """A limb or cone is at least so many times as long as thick: its ends are round."""
+LIES_DEG = 45.0
+"""A body that is turned forwards by more than this lies. Judged. See craft.md, 9."""
 _DOWN = (0.5, -0.87)
 """Which way a limb hangs: so far out and so far down of its length. Judged by our own figures."""
 
@@ -89,6 +103,18 @@ def place_item(
         last = seat.replaced(around=130.0)
     is_double = (pair or doubled) and not single and not entry.side
     return Placed(kind.id, on.id, bearer, shape, seat, last, opening, is_double, single)
+
+
+def placed_as(part: Part, doubled: bool) -> Placed:
+    """Return a part of a figure that there is already as something that others can sit on; ``doubled`` is
+    whether it sits on a pair."""
+    high, wide, deep = part.shape.extents()
+    forms = {"rope": "limb", "turned": "ball"}
+    form = forms.get(part.shape.kind, part.shape.kind)
+    lies = part.parent is None and abs(part.seat.tilt.nod) > LIES_DEG
+    bearer = Bearer(part.id, form, wide, deep, high, lies)
+    is_double = (part.pair or doubled) and part.on == "both"
+    return Placed("", part.parent or "", bearer, part.shape, part.seat, part.seat, 0.0, is_double)
 
 
 def _shape(kind: PartKind, sized: Sized, on: Bearer | None, crawls: bool) -> Shape:

@@ -6,7 +6,7 @@ from bambola.core.words.marked import N_, Plural
 
 SENTENCES: dict[str, str | Plural] = {
     "notes.no-name": N_("No name is told: write what it is, such as “head 48”."),
-    "notes.size": N_("{size} is no size of a part: write it such as 48 mm, 4.8 cm or 2 in."),
+    "notes.size": N_("{size} is no size of such a part: write it such as {example}."),
     "notes.count": N_("{n} of them are too many: up to 60 go into a row."),
     "notes.too-long": N_("Too long: up to {most} lines of {characters} characters are read."),
     "notes.nothing": N_("No part is told: write a line for each, such as “head 48”."),
@@ -31,6 +31,7 @@ SENTENCES: dict[str, str | Plural] = {
     "notes.girth": N_("{name}: {round} round is read with the tape, {wide} across"),
     "notes.across": N_("{name}: {round} round is read as {wide} across"),
     "notes.at": N_("Line {line}: {why}"),
+    "notes.bears": N_("“{on}” sits on “{part}”: keep its line, or take both away."),
     "notes.scaled": N_("As typed it is {typed} high; all sizes are made {percent} % of that."),
     "notes.high": N_("{typed} high as typed"),
 }

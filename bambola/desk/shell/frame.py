@@ -52,7 +52,6 @@ from bambola.desk.shell.stations import (
 )
 from bambola.desk.shell.welcome import Welcome
 from bambola.desk.stations.measure.menu import PICTURE
-from bambola.desk.stations.measure.notes_dialog import NotesDialog
 from bambola.desk.stations.measure.start import StartPage
 from bambola.desk.stations.page import Page
 from bambola.language import tr
@@ -357,12 +356,6 @@ class Frame(QMainWindow):
         if self.files.may_leave():
             document = Document(design=new_design(figure), figure=figure)
             self.files.opening.lay(document, None, lambda: self.go_to(MEASURE))
-
-    def new_from_notes(self) -> None:
-        """Begin a figure by typing or pasting a list of its parts."""
-        dialog = NotesDialog(self, self.studio, self.theme, self.darkroom)
-        if dialog.exec() and dialog.figure is not None:
-            self.start_with(dialog.figure)
 
     def start_with_pictures(self, pictures: dict[Sight, Path], height: float) -> None:
         """Begin a figure from pictures of the original, ``height`` mm high."""

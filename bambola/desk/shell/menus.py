@@ -15,6 +15,7 @@ from bambola.desk.kit.views import VIEWS
 from bambola.desk.shell.frame import Frame
 from bambola.desk.shell.guide import ask_what_is
 from bambola.desk.shell.help import show_about, show_keys
+from bambola.desk.shell.notes import edit_as_list, new_from_notes
 from bambola.desk.shell.stations import STATIONS
 from bambola.desk.stations.page import PageDeed
 from bambola.language import N_, languages
@@ -47,7 +48,9 @@ def _file(window: Frame) -> Menu:
 
     return N_("&File"), (
         MenuAction("new", N_("&New figure…"), window.new_figure, "Ctrl+N"),
-        MenuAction("new_notes", N_("New from my no&tes…"), window.new_from_notes, "Ctrl+Shift+N"),
+        MenuAction(
+            "new_notes", N_("New from my no&tes…"), lambda: new_from_notes(window), "Ctrl+Shift+N"
+        ),
         MenuAction("open", N_("&Open…"), files.ask_open, "Ctrl+O"),
         MenuAction("open_copy", N_("Open a &copy…"), lambda: files.ask_open(as_copy=True)),
         MenuAction("demo", N_("Open the lamplighter &badger"), window.open_demo),
@@ -79,6 +82,9 @@ def _edit(window: Frame) -> Menu:
         ),
         MenuAction("hold", N_("Hold the part as &made"), window.toggle_hold, "Ctrl+L"),
         MenuAction("question", N_("Go to the open &question"), window.go_to_question, "Ctrl+K"),
+        MenuAction(
+            "as_list", N_("The parts as a &list…"), lambda: edit_as_list(window), "Ctrl+Shift+L"
+        ),
         MenuAction("make", N_("&Make it, step by step"), window.make_it, "Ctrl+M"),
         None,
         MenuAction(

@@ -13,6 +13,7 @@ from bambola.desk.kit.views import VIEWS
 from bambola.desk.running.mishap import noted
 from bambola.desk.shell.frame import Frame
 from bambola.desk.shell.menus import menus_of
+from bambola.desk.shell.notes import new_from_notes
 from bambola.desk.shell.stations import RESIZE
 from bambola.desk.stations.page import Page
 from bambola.language import tr
@@ -113,7 +114,7 @@ class Window(Frame):
         self.welcome.learn_asked.connect(lambda: self.learn())
         self.start_page.started.connect(self.start_with)
         self.start_page.pictures_chosen.connect(self.start_with_pictures)
-        self.start_page.notes_asked.connect(self.new_from_notes)
+        self.start_page.notes_asked.connect(lambda: new_from_notes(self))
         self.start_page.put_away.connect(self._leave_start)
         self.welcome.recent_asked.connect(lambda path: self.files.open_path(Path(path)))
         self.files.said.connect(self.message.say)

@@ -1,4 +1,4 @@
-"""A new figure from the maker's notes: a list on the left, the figure growing on the right."""
+"""A figure as a list of its parts: the list on the left, the figure growing on the right."""
 
 from __future__ import annotations
 
@@ -22,7 +22,10 @@ from bambola.core.figure import Figure
 from bambola.core.figure.shapes import LEAST_MM
 from bambola.core.notes.building import Listed, colour_words, figure_of
 from bambola.core.notes.reading import Entry, Notes, read_notes
+from bambola.core.notes.writing import with_list
 from bambola.core.quantities import QuantityError, parse_length
+from bambola.core.solids import place
+from bambola.core.words import error_words
 from bambola.desk.kit.flow import FlowLayout
 from bambola.desk.kit.pictures import RenderQueue
 from bambola.desk.kit.theme import Theme
@@ -45,7 +48,8 @@ FORMS = (
 
 
 class NotesDialog(QDialog):
-    """The list is read while it is typed; ``figure`` is what it comes to."""
+    """The list is read while it is typed; ``figure`` is what it comes to. With a ``base`` it is the list of
+    that figure, and what it does not tell stays as it is there."""
 
     def __init__(
         self,
@@ -54,19 +58,27 @@ class NotesDialog(QDialog):
         theme: Theme,
         darkroom: RenderQueue,
         text: str = "",
+        base: Figure | None = None,
     ) -> None:
         super().__init__(parent)
         self.studio, self.theme = studio, theme
-        self.setWindowTitle(tr("From my notes"))
+        name = tr("The parts as a list") if base else tr("From my notes")
+        self.setWindowTitle(name)
+        self.base = base
         self.found: Listed | None = None
+        self._changed: Figure | None = None
         self.notes = Notes("", None, None, (), ())
         self._plans = [plan.figure for plan in body_plans()]
         self.paper, self.picture = NotesPaper(theme), NotesFigure(theme, darkroom)
         self.paper.setPlaceholderText(
             tr("otter, stands\nbody 70 x 64 x 92\nhead 48\n2 ears 9 x 7\n2 arms 44 long 14")
         )
-        self.title, self.lead = QLabel(tr("From my notes")), QLabel()
-        self.lead.setText(tr("A line a part, in your words; the figure grows beside it."))
+        self.title, self.lead = QLabel(name), QLabel()
+        self.lead.setText(
+            tr("Change sizes, add lines or take some away; the rest of the figure stays.")
+            if base
+            else tr("A line a part, in your words; the figure grows beside it.")
+        )
         self.under, self.count, self.asked = QLabel(), QLabel(), QLabel()
         for label in (self.lead, self.under, self.asked):
             label.setWordWrap(True)
@@ -75,7 +87,7 @@ class NotesDialog(QDialog):
         self.height_.setAccessibleName(tr("Height"))
         self.height_.setPlaceholderText(tr("as typed"))
         self.paste, self.take = QPushButton(tr("Paste a list")), QPushButton()
-        self.take.setText(tr("Put it on the table"))
+        self.take.setText(tr("Take it over") if base else tr("Put it on the table"))
         self.leave = QPushButton(tr("Cancel"))
         self.take.setDefault(True)
         self._chips = QWidget()
@@ -101,7 +113,7 @@ class NotesDialog(QDialog):
     @property
     def figure(self) -> Figure | None:
         """What the list comes to."""
-        return self.found.figure if self.found else None
+        return self._changed or (self.found.figure if self.found else None)
 
     def _compose(self) -> None:
         left = QVBoxLayout()
@@ -111,9 +123,11 @@ class NotesDialog(QDialog):
         left.addWidget(self.asked)
         left.addWidget(self._chips)
         high = QHBoxLayout()
-        name = QLabel(tr("finished height"))
-        name.setBuddy(self.height_)
-        high.addWidget(name)
+        label = QLabel(tr("finished height"))
+        label.setBuddy(self.height_)
+        label.setVisible(self.base is None)
+        self.height_.setVisible(self.base is None)
+        high.addWidget(label)
         high.addWidget(self.height_)
         high.addStretch(1)
         left.addLayout(high)
@@ -165,11 +179,22 @@ class NotesDialog(QDialog):
         self._soon.stop()
         bench, text = self.studio.bench, self.paper.toPlainText()
         self.notes = read_notes(text, self.studio.units.length, colour_words(bench))
-        self.found = figure_of(self.notes, bench, self._plans, self._height())
+        if self.base is not None:
+            self._read_change(self.base, text)
+        else:
+            self.found = figure_of(self.notes, bench, self._plans, self._height())
         self._tell_lines()
         self._tell_foot()
         self._ask()
         self.picture.show_figure(self.figure, self._part_at(self.paper.line))
+
+    def _read_change(self, base: Figure, text: str) -> None:
+        """What the figure on the table becomes; where it cannot, why."""
+        unit, self._changed = self.studio.units.length, None
+        try:
+            self._changed = with_list(base, text, self.studio.bench, self._plans, unit)
+        except ValueError as error:
+            self.under.setText(error_words(error, self.studio.words))
 
     def _tell_lines(self) -> None:
         """What each line was read as, beside it."""
@@ -198,7 +223,11 @@ class NotesDialog(QDialog):
         lines = len(self.notes.entries) + len(self.notes.faults)
         good = len(self.notes.entries)
         self.count.setText(tr("{n} of {of} lines", n=good, of=lines) if lines else "")
-        self.take.setEnabled(found is not None and not self.notes.faults)
+        self.take.setEnabled(self.figure is not None and not self.notes.faults)
+        if self.base is not None:
+            if self.figure is not None:
+                self.under.setText(say(fact("notes.high", typed=Mm(place(self.figure).height))))
+            return
         if found is None:
             self.under.setText("")
             return
@@ -220,6 +249,9 @@ class NotesDialog(QDialog):
         doubtful = [entry for entry in self.notes.entries if not (entry.kind or entry.form)]
         entry = next((e for e in doubtful if e.line == self.paper.line), None)
         entry = entry or next(iter(doubtful), None)
+        if self.base is not None:
+            known = {part.name.casefold() for part in self.base.parts}
+            entry = None if entry is None or entry.name.casefold() in known else entry
         self._chips.setVisible(entry is not None)
         self.asked.setVisible(entry is not None)
         if entry is None:
@@ -248,6 +280,8 @@ class NotesDialog(QDialog):
     def _part_at(self, line: int) -> str:
         """The part that a line tells of."""
         lines = self.found.lines if self.found else {}
+        if self.base is not None:  # its parts stand in the list as they bear each other
+            lines = {part.id: n for n, part in enumerate(self.base.parents_first, 2)}
         known = {part.id for part in self.figure.parts} if self.figure else set()
         return next((id for id, n in lines.items() if n == line and id in known), "")
 
