@@ -47,7 +47,7 @@ LISTS: dict[str, tuple[str, str]] = {
         hands 13
         boots 16 x 30 x 14
         broom 110 long 6""",
-        "Dress, Head<Dress, Nose<Head, Hair<Head, Hat<Head, Brim<Head, Arm<Dress*, Hand<Arm*, "
+        "Dress, Head<Dress, Nose<Head, Hair<Head, Hat<Hair, Brim<Hair, Arm<Dress*, Hand<Arm*, "
         "Boot<Dress*, Broom<Hand",
     ),
     "camel": (

@@ -17,6 +17,7 @@ from bambola.core.notes.kinds import KINDS, Form, PartKind, names, plain
 from bambola.core.notes.reading import MOST_EYE_MM, Entry, Fault, Notes
 from bambola.core.notes.seating import Placed, place_item, placed_as
 from bambola.core.notes.sizing import size_item
+from bambola.core.notes.wiring import wired
 from bambola.core.solids import place
 from bambola.core.wool.shelf import like_colour
 
@@ -256,6 +257,7 @@ def _made(
     for item, bearer, size in eyes:
         along, around = (0.86, 125.0) if placed[bearer].bearer.lies else (0.6, 25.0)
         figure = with_eyes(figure, bearer, along, around, size, item.entry.name.capitalize())
+    figure = wired(figure, ((item.id, item.kind) for item in items if item.kind.form != "eyes"))
     lines = {item.id: item.entry.line for item in items}
     return Listed(figure, 0.0, scale, tuple(taken), tuple(doubts), (), lines)
 

@@ -19,7 +19,7 @@ Form = Literal["ball", "pad", "cone", "limb", "leaf", "sausage", "ring", "eyes"]
 Site = Literal[
     "root", "top", "cap", "front", "snout", "nose", "muzzle", "back", "rump", "spine", "shoulder", "hip",
     "foot", "end", "ear", "horn", "eye", "cheek", "belly", "wing", "fin", "fluke", "flipper", "beard",
-    "round", "handle", "spout", "under", "brim", "neck", "side",
+    "round", "handle", "spout", "under", "brim", "neck", "side", "held",
 ]  # fmt: skip
 
 

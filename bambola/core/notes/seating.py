@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Callable, Mapping
+from dataclasses import replace
 
 from bambola.core.figure import (
     Ball,
@@ -37,7 +38,8 @@ _DOWN = (0.5, -0.87)
 @frozen
 class Bearer:
     """What something sits on: its id, form, and how wide, deep and high (mm) it is along its own axis. One
-    that ``lies`` has its axis level, its head end forward."""
+    that ``lies`` has its axis level, its head end forward; a limb that ``hangs`` has its end below.
+    A cone is ``tip`` times as wide above as below."""
 
     id: str
     form: str
@@ -45,10 +47,14 @@ class Bearer:
     deep: float
     high: float
     lies: bool = False
+    hangs: bool = False
+    tip: float = 1.0
 
     def half(self, along: float) -> tuple[float, float]:
         """Half its width and depth (mm) at a share of its height; a ball's are those of an ellipse."""
-        share = 2 * math.sqrt(max(0.0, along * (1 - along))) if self.form == "ball" else 1.0
+        share = 1.0 + (self.tip - 1.0) * along
+        if self.form == "ball":
+            share = 2 * math.sqrt(max(0.0, along * (1 - along)))
         return self.wide / 2 * share, self.deep / 2 * share
 
 
@@ -88,7 +94,10 @@ def place_item(
     if lies:
         shape = Ball(width=wide, depth=high, height=deep)
         wide, deep, high = wide, high, deep
-    bearer = Bearer("", sized.form if not lies else "ball", wide, deep, high, lies)
+    hangs = kind.site in ("shoulder", "hip", "side")
+    bearer = Bearer("", sized.form if not lies else "ball", wide, deep, high, lies, hangs)
+    if sized.form == "cone":
+        bearer = replace(bearer, tip=sized.sizes[2] / sized.sizes[1])
     if on is None:
         seat = Seat(tilt=Tilt(nod=90.0 if lies else 0.0))
         return Placed(kind.id, "", bearer, shape, seat, seat)
@@ -138,7 +147,7 @@ def _shape(kind: PartKind, sized: Sized, on: Bearer | None, crawls: bool) -> Sha
                 return Turned(length=s[0], stations=ends)
             return Cone(length=s[0], base=s[1], tip=s[2])
         case "ring":
-            return _ring(s[0], on)
+            return _ring(kind, s[0], on)
         case _:
             return _limb(kind, crawls, *s[:3])
 
@@ -166,9 +175,9 @@ def _limb(kind: PartKind, crawls: bool, long: float, thick: float, tip: float) -
     return Limb(joints=ends)
 
 
-def _ring(thick: float, on: Bearer | None) -> Shape:
+def _ring(kind: PartKind, thick: float, on: Bearer | None) -> Shape:
     """A closed ring as wide as what it goes round."""
-    along = _RING_AT.get(on.form if on else "", 0.9)
+    along = _ring_at(kind, on.form if on else "")
     across, through = on.half(along) if on else (thick * 2, thick * 2)
     turns = [2 * math.pi * k / RING_POINTS for k in range(RING_POINTS)]
     points = tuple(
@@ -180,6 +189,15 @@ def _ring(thick: float, on: Bearer | None) -> Shape:
 
 _RING_AT: Mapping[str, float] = {"ball": 0.92, "cone": 0.92, "limb": 0.6, "sausage": 0.6}
 """Where a ring goes round what bears it: below the head, or half up a neck."""
+
+
+WAIST = 0.45
+"""How high on what it goes round a belt sits. Judged. See craft.md, 9."""
+
+
+def _ring_at(kind: PartKind, form: str) -> float:
+    """How high up a ring goes round what bears it: a belt at the waist, what is worn at the neck above."""
+    return WAIST if kind.id == "belt" else _RING_AT.get(form, 0.9)
 
 
 def _box(sized: Sized, shape: Shape) -> tuple[float, float, float]:
@@ -240,6 +258,8 @@ def _seat(kind: PartKind, entry: Entry, sized: Sized, on: Bearer, box: Box) -> S
         return _on_lying(kind, on, box)
     if kind.site == "nose" and sized.form in ("cone", "limb"):
         return _RULES["snout"](on, box)
+    if kind.id == "belt":
+        return Seat(along=WAIST, out=0.0)
     rule = _RULES.get(kind.site, _RULES["front"])
     return rule(on, box)
 
@@ -329,8 +349,9 @@ _RULES: dict[Site, Rule] = {
     "end": lambda on, box: (
         _centred(on, box, 0.5, 80.0, 1.05)
         if on.form in ("ball", "cone", "pad") and on.wide > 2 * box[0]
-        else Seat(along=1.0, out=0.0, sink=0.5 * box[2])
+        else Seat(along=1.0, out=0.0, sink=0.5 * box[2] + (0.4 if on.hangs else -0.4) * on.wide)
     ),
+    "held": lambda on, box: Seat(along=0.5, out=0.0, sink=0.45 * box[2]),
     "wing": lambda on, box: Seat(along=0.8, around=100.0, out=0.98, tilt=Tilt(turn=-100.0, lean=172.0)),
     "fin": lambda on, box: Seat(
         along=0.55, around=180.0, out=0.95, sink=0.1 * box[2], tilt=Tilt(nod=-70.0, turn=90.0)),

@@ -75,6 +75,8 @@ def size_item(
     expected = dict(zip(sides, usual, strict=True))
     told, doubts = _told(form, entry, kind, expected, lies, scale)
     made = _completed(form, told, expected, LEAST_LEAF_MM * scale)
+    if lies and form == "ball" and "height" not in told:
+        made["height"] = made["width"]
     missing = [side for side in sides if side not in told and side not in ("tip",)]
     missing = [side for side in missing if not (form == "ring" and side == "height")]
     taken = tuple(

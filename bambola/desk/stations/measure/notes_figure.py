@@ -29,7 +29,6 @@ class NotesFigure(QWidget):
         super().__init__()
         self.theme, self.darkroom = theme, darkroom
         self._placement: Placement | None = None
-        self._names: dict[str, str] = {}
         self._made: RenderResult | None = None
         self._lit = ""
         self._soon = once(self, 60)
@@ -46,13 +45,12 @@ class NotesFigure(QWidget):
         """Show a figure, one part of it outlined; none while there is none."""
         self._lit = lit
         if figure is None:
-            self._placement, self._made, self._names = None, None, {}
+            self._placement = self._made = None
             self.setAccessibleDescription("")
             self.update()
             return
         self._placement = place(figure)
-        self._names = {part.id: part.name for part in figure.parts}
-        self.setAccessibleDescription(", ".join(self._names.values()))
+        self.setAccessibleDescription(", ".join(part.name for part in figure.parts))
         self._soon.start()
 
     def light(self, part: str) -> None:
@@ -68,7 +66,8 @@ class NotesFigure(QWidget):
         self.darkroom.wish(NAME, RenderRequest(self._placement, CAMERA, step, 2))
 
     def _developed(self, name: str, made: RenderResult) -> None:
-        if name == NAME and made.shot.placement is self._placement:
+        # While one types, the picture of a moment ago is better than none.
+        if name == NAME and self._placement is not None:
             self._made = made
             self.update()
 
@@ -106,10 +105,11 @@ class NotesFigure(QWidget):
     ) -> None:
         """The names, sorted from above on either side so that no lines cross."""
         seen, d = made.picture, self.theme.dyes
+        names = {part.id: part.name for part in made.shot.placement.figure.parts}
         spots: list[tuple[float, float, str]] = []
         for n, part in enumerate(seen.parts):
             rows, columns = np.nonzero(seen.owner == n)
-            if part in self._names and rows.size:
+            if part in names and rows.size:
                 x, y = float(np.median(columns)), float(np.median(rows))
                 spots.append((box.left() + x * share, box.top() + y * share, part))
         painter.setFont(self.theme.text(14, bold=True))
@@ -131,7 +131,7 @@ class NotesFigure(QWidget):
                 painter.setPen(d.madder if part == self._lit else d.ink)
                 at = Qt.AlignmentFlag.AlignLeft if is_right else Qt.AlignmentFlag.AlignRight
                 words = painter.fontMetrics().elidedText(
-                    self._names[part], Qt.TextElideMode.ElideRight, round(side - 8)
+                    names[part], Qt.TextElideMode.ElideRight, round(side - 8)
                 )
                 painter.drawText(
                     place_.adjusted(6, 0, -6, 0), at | Qt.AlignmentFlag.AlignVCenter, words
