@@ -209,6 +209,8 @@ class NotesDialog(QDialog):
                 words = [tr("a pair")] if part.pair else []
                 if part.row:
                     words.append(trn("one", "{n} in a row", part.row.count))
+                if part.id in self.found.figure.wired:
+                    words.append(tr("wired"))
                 if part.parent:
                     words.append(tr("on the {part:lower}", part=names[part.parent]))
                 told.setdefault(line, ", ".join(words))
