@@ -3,12 +3,13 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from pathlib import Path
 
 import pytest
 from PyQt6.QtCore import Qt, QTimer
 from PyQt6.QtGui import QGuiApplication
 from PyQt6.QtTest import QTest
-from PyQt6.QtWidgets import QApplication, QPushButton
+from PyQt6.QtWidgets import QApplication, QFileDialog, QPushButton
 from pytestqt.qtbot import QtBot
 
 from bambola.core.solids import place
@@ -81,7 +82,9 @@ def test_each_line_tells_what_it_was_read_as_and_asks_by_buttons(
     assert "60 60" in dialog.paper.toPlainText()
 
 
-def test_a_height_scales_and_a_pasted_list_is_read(dialog: NotesDialog) -> None:
+def test_a_height_scales_and_a_pasted_list_is_read(
+    dialog: NotesDialog, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
     clipboard = QGuiApplication.clipboard()
     assert clipboard is not None
     clipboard.setText("Part\twidth\tdepth\theight\nBody\t70\t64\t92\nHead\t48\nEars\t9\t\t7")
@@ -91,6 +94,17 @@ def test_a_height_scales_and_a_pasted_list_is_read(dialog: NotesDialog) -> None:
     assert dialog.figure is not None and len(dialog.figure.parts) == 3
     assert place(dialog.figure).height == pytest.approx(70, rel=1e-3)
     assert "%" in dialog.under.text()
+    more = tmp_path / "more.txt"
+    more.write_text("tail 60 x 10\n", encoding="utf-8")
+    monkeypatch.setattr(QFileDialog, "getOpenFileName", lambda *_: (str(more), ""))
+    QTest.mouseClick(dialog.open_, Qt.MouseButton.LeftButton)
+    dialog.read()
+    assert dialog.figure is not None and "tail" in dialog.figure.by_id
+    dialog.paper.undo()
+    assert "tail" not in dialog.paper.toPlainText() and "Ears" in dialog.paper.toPlainText()
+    monkeypatch.setattr(QFileDialog, "getOpenFileName", lambda *_: (str(tmp_path / "none.txt"), ""))
+    QTest.mouseClick(dialog.open_, Qt.MouseButton.LeftButton)
+    assert "none.txt" in dialog.under.text()
 
 
 def test_the_figure_on_the_table_is_changed_as_a_list_in_one_step(

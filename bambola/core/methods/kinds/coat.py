@@ -112,8 +112,8 @@ def _picture(at: At, card_: Card) -> Drawing:
             across((long / 2, -thick / 2), (long / 2, thick / 2), thick, -long * 0.08),
             stab((long * 0.1, thick * 0.49 - min(runs[0].depth_mm, thick / 2)), runs[0], 90),
             stab((-long * 0.36, thick * 0.34), runs[-1], 160),
-            Number((-long * 0.27, 0.0), 2),
-            Number((0.0, -thick * 0.15), 4),
+            Number((-long * 0.27, 0.0), 1 if is_wound_on(at) else 2),
+            Number((0.0, -thick * 0.15), 2 if is_wound_on(at) else 4),
         )
     )
 

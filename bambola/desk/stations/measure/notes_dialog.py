@@ -3,12 +3,14 @@
 from __future__ import annotations
 
 import re
+from pathlib import Path
 
 from PyQt6.QtCore import Qt
-from PyQt6.QtGui import QShowEvent
+from PyQt6.QtGui import QShowEvent, QTextCursor
 from PyQt6.QtWidgets import (
     QApplication,
     QDialog,
+    QFileDialog,
     QHBoxLayout,
     QLabel,
     QLineEdit,
@@ -19,6 +21,7 @@ from PyQt6.QtWidgets import (
 
 from bambola.core.facts import Mm, fact
 from bambola.core.figure import Figure
+from bambola.core.figure.document import MAX_BYTES
 from bambola.core.figure.shapes import LEAST_MM
 from bambola.core.notes.building import Listed, colour_words, figure_of
 from bambola.core.notes.reading import Entry, Notes, read_notes
@@ -33,6 +36,7 @@ from bambola.desk.running.timers import once
 from bambola.desk.session.studio import EditorSession
 from bambola.desk.stations.measure.notes_figure import NotesFigure
 from bambola.desk.stations.measure.notes_paper import NotesPaper
+from bambola.files import FileRefusedError, read_regular
 from bambola.language import N_, tr, trn
 from bambola.shipped import body_plans
 
@@ -87,6 +91,7 @@ class NotesDialog(QDialog):
         self.height_.setAccessibleName(tr("Height"))
         self.height_.setPlaceholderText(tr("as typed"))
         self.paste, self.take = QPushButton(tr("Paste a list")), QPushButton()
+        self.open_ = QPushButton(tr("Open a list…"))
         self.take.setText(tr("Take it over") if base else tr("Put it on the table"))
         self.leave = QPushButton(tr("Cancel"))
         self.take.setDefault(True)
@@ -99,6 +104,7 @@ class NotesDialog(QDialog):
         self.height_.textChanged.connect(lambda _: self._soon.start())
         self.paper.line_changed.connect(lambda _: self._light())
         self.paste.clicked.connect(lambda _=False: self._paste())
+        self.open_.clicked.connect(lambda _=False: self._open())
         self.take.clicked.connect(lambda _=False: self._take())
         self.leave.clicked.connect(self.reject)
         theme.changed.connect(self._restyle)
@@ -133,6 +139,7 @@ class NotesDialog(QDialog):
         left.addLayout(high)
         row = QHBoxLayout()
         row.addWidget(self.paste)
+        row.addWidget(self.open_)
         row.addStretch(1)
         row.addWidget(self.leave)
         row.addWidget(self.take)
@@ -292,12 +299,30 @@ class NotesDialog(QDialog):
         self._tell_foot()
 
     def _paste(self) -> None:
-        """Add what lies on the clipboard; a list that was copied anywhere."""
+        """Add what lies on the clipboard: a list or a table that was copied anywhere."""
         clipboard = QApplication.clipboard()
-        text = clipboard.text() if clipboard else ""
+        self._add(clipboard.text() if clipboard else "")
+
+    def _open(self) -> None:
+        """Add what a file has: a list as text, or a table as CSV or TSV."""
+        words = tr("Lists (*.txt *.csv *.tsv);;All files (*)")
+        path, _ = QFileDialog.getOpenFileName(self, tr("Open a list"), "", words)
+        if not path:
+            return
+        try:
+            data = read_regular(Path(path), MAX_BYTES, tr("a list"))
+        except FileRefusedError as error:
+            self.under.setText(str(error))
+            return
+        self._add(data.decode("utf-8-sig", errors="replace"))
+
+    def _add(self, text: str) -> None:
+        """Write ``text`` under what stands there; one undo takes it away again."""
         if text.strip():
+            cursor = self.paper.textCursor()
+            cursor.movePosition(QTextCursor.MoveOperation.End)
             here = self.paper.toPlainText()
-            self.paper.setPlainText(f"{here.rstrip()}\n{text}" if here.strip() else text)
+            cursor.insertText(text if not here.strip() or here.endswith("\n") else f"\n{text}")
         self.paper.setFocus()
 
     def _take(self) -> None:
