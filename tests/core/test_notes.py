@@ -192,6 +192,18 @@ LISTS: dict[str, tuple[str, str]] = {
         Cheeks 10""",
         "Body, Head<Body, Ear<Head*, Arm<Body*, Thigh<Body*, Foot<Body*, Tail<Body, Acorn<Arm, Cheek<Head*",
     ),
+    "cat": (
+        """Sitting cat
+        body 60 wide 55 deep 80 high
+        head 48 wide, 42 deep, 42 high
+        ears - 16 high, 16 wide
+        muzzle - 18 wide, 10 deep, 12 high
+        nose - 5
+        front legs 50 long 16 thick
+        back paws 18 x 28 x 12
+        tail 100 long, 14 thick, tapering to 6""",
+        "Body, Head<Body, Ear<Head*, Muzzle<Head, Nose<Muzzle, Front leg<Body*, Back paw<Body*, Tail<Body",
+    ),
     "toadstool": (
         """toadstool
         stem 4 cm x 2 cm

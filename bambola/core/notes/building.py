@@ -216,7 +216,7 @@ def _made(
     name: str,
 ) -> Listed:
     """The figure with all typed sizes multiplied by ``scale``."""
-    level = bool(LEVEL & {item.kind.id for item in items}) or _is_long(items[0])
+    level = _lies(notes, items)
     alike = _proportions(plans, items)
     by_kind: dict[str, list[str]] = {}
     placed: dict[str, Placed] = {}
@@ -295,10 +295,14 @@ def part_added(figure: Figure, entry: Entry, bench: Bench, plans: Sequence[Figur
     return figure
 
 
-def _is_long(root: Item) -> bool:
-    """Whether a body is told by how long it is: such a one lies."""
-    roles = {size.role for size in root.entry.sizes}
-    return root.kind.form == "ball" and "length" in roles and "height" not in roles - {"length"}
+def _lies(notes: Notes, items: Sequence[Item]) -> bool:
+    """Whether the body lies: it is told by how long it is, or the figure has what only such ones have; but
+    not one that sits, or whose body is told by how high it is and not how long."""
+    roles = {size.role for size in items[0].entry.sizes}
+    if notes.stance == "sitting" or ("height" in roles and "length" not in roles):
+        return False
+    is_long = items[0].kind.form == "ball" and "length" in roles
+    return is_long or bool(LEVEL & {item.kind.id for item in items})
 
 
 def _on_both(item: Item) -> Item:
@@ -327,10 +331,14 @@ def _bearers_of(item: Item) -> tuple[str, ...]:
     """The kinds that an item may sit on, the likeliest first: what its line names before all."""
     kinds = [item.entry.on] if item.entry.on else []
     for kind in item.kind.bearers:
-        kinds += _LIKE.get(kind, (kind,))
+        like = _LIKE.get(kind, (kind,))
+        other = _OTHER_END.get(item.kind.id)
+        kinds += [each for each in like if each != other]
     return tuple(dict.fromkeys(kinds))
 
 
+_OTHER_END: Mapping[str, str] = {"hindfoot": "foreleg", "forefoot": "hindleg"}
+"""A foot of one end of a figure and the leg of the other."""
 _LIKE: Mapping[str, tuple[str, ...]] = {
     "leg": ("leg", "foreleg", "hindleg"),
     "arm": ("arm", "foreleg"),

@@ -66,6 +66,8 @@ def size_item(
         and not entry.sizes[0].role
     ):
         form, shares = "ball", (shares[1], shares[0], shares[1])  # a snout of one size is round
+    if form in ("cone", "limb") and {"width", "depth"} <= {size.role for size in entry.sizes}:
+        form, shares = "ball", (shares[1], shares[1], shares[0])  # it is told as a ball is
     usual = [share * wide for share in shares]
     if form == "limb" and len(usual) == 2:
         usual.append(usual[1])
@@ -178,6 +180,8 @@ def _completed(
     made = {side: told.get(side, expected[side] * times) for side in expected}
     if form in ("ball", "pad") and "depth" not in told and "width" in told:
         made["depth"] = told["width"] * expected["depth"] / expected["width"]
+    if form in ("limb", "sausage") and set(told) == {"length"} and times < 1:
+        made["thickness"] = expected["thickness"] * math.sqrt(times)  # what is short is stubby
     if form == "limb" and "tip" not in told:
         made["tip"] = made["thickness"] * expected["tip"] / expected["thickness"]
     if form == "cone":
