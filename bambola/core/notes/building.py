@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Container, Iterator, Mapping, Sequence
-from dataclasses import dataclass, replace
+from dataclasses import replace
 
 from bambola.core.bench import Bench
 from bambola.core.facts import Fact, fact
@@ -14,7 +14,7 @@ from bambola.core.figure.graft import free_id
 from bambola.core.figure.shapes import Shape
 from bambola.core.frozen import frozen
 from bambola.core.notes.kinds import KINDS, Form, PartKind, names, plain
-from bambola.core.notes.reading import MOST_EYE_MM, Entry, Fault, Notes
+from bambola.core.notes.reading import COLOURS, MOST_EYE_MM, Entry, Fault, Notes
 from bambola.core.notes.seating import Placed, place_item, placed_as
 from bambola.core.notes.sizing import size_item
 from bambola.core.notes.wiring import wired
@@ -29,21 +29,10 @@ LEVEL = frozenset(
     {"foreleg", "hindleg", "forefoot", "hindfoot", "fluke", "flipper", "hoof", "hump"}
 )
 """What only a figure has whose body lies level."""
-COLOURS: Mapping[str, str] = {
-    "black": "#1E1B1C", "schwarz": "#1E1B1C", "dark": "#2E2A2C", "dunkel": "#2E2A2C", "charcoal": "#3A3638",
-    "white": "#F6F2EA", "weiss": "#F6F2EA", "weiß": "#F6F2EA", "cream": "#EFE4CC", "creme": "#EFE4CC",
-    "grey": "#8E8A86", "gray": "#8E8A86", "grau": "#8E8A86", "silver": "#B9B7B3", "silber": "#B9B7B3",
-    "brown": "#6B4A32", "braun": "#6B4A32", "tan": "#C39A6B", "beige": "#D9C6A5", "ginger": "#B5652B",
-    "red": "#A8322A", "rot": "#A8322A", "rust": "#9A4A2C", "pink": "#DDA1A6", "rosa": "#DDA1A6",
-    "orange": "#D8792F", "yellow": "#E0B73C", "gelb": "#E0B73C", "gold": "#D1A03A", "green": "#5C7A4A",
-    "gruen": "#5C7A4A", "grun": "#5C7A4A", "blue": "#3F5F80", "blau": "#3F5F80", "purple": "#6C4B7A",
-    "violet": "#6C4B7A", "lila": "#6C4B7A",
-}  # fmt: skip
-"""What words for colours mean; the nearest wool on the shelf is taken. Judged."""
 
 
 @frozen
-class Told:
+class LineRemark:
     """Something to say of a line: what was taken, or what is in doubt."""
 
     line: int
@@ -58,14 +47,14 @@ class Listed:
     figure: Figure
     height_mm: float
     scale: float
-    taken: tuple[Told, ...]
-    doubts: tuple[Told, ...]
+    taken: tuple[LineRemark, ...]
+    doubts: tuple[LineRemark, ...]
     faults: tuple[Fault, ...]
     lines: Mapping[str, int]
     """The line that each part, or fitting, comes from, by its id."""
 
 
-@dataclass(frozen=True)
+@frozen
 class Item:
     """An entry on its way into the figure."""
 
@@ -74,13 +63,12 @@ class Item:
     id: str
     count: int
     pair: bool
-    on: str = ""
 
 
 def colour_words(bench: Bench) -> frozenset[str]:
     """Return the words that tell a wool: colours, and the names of wools on the shelf that are one word."""
     wools = (plain(wool.name) for wool in bench.wools)
-    return frozenset(map(plain, COLOURS)) | {name for name in wools if " " not in name}
+    return frozenset(COLOURS) | {name for name in wools if " " not in name}
 
 
 def figure_of(
@@ -108,19 +96,19 @@ def figure_of(
     )
 
 
-def _items(entries: Sequence[Entry]) -> tuple[list[Item], list[Told]]:
+def _items(entries: Sequence[Entry]) -> tuple[list[Item], list[LineRemark]]:
     """What is to be made, each with its kind and how many."""
     items: list[Item] = []
-    doubts: list[Told] = []
+    doubts: list[LineRemark] = []
     taken: set[str] = set()
     listed = {entry.kind for entry in entries}
     for entry in entries:
         kind = _meant(entry, listed)
         if kind is None:
             kind, doubt = _unknown(entry)
-            doubts += [] if entry.form else [Told(entry.line, doubt)]
+            doubts += [] if entry.form else [LineRemark(entry.line, doubt)]
         if entry.form and entry.form != kind.form:
-            kind = replace(kind, form=entry.form, shares=_SHARES[entry.form])
+            kind = replace(kind, form=entry.form, shares=KINDS[f"other-{entry.form}"].shares)
         for count, pair, only in _shared_out(entry, kind):
             id = free_id(only or _slug(entry.name) or kind.id, frozenset(taken))
             taken.add(id)
@@ -142,15 +130,8 @@ def _unknown(entry: Entry) -> tuple[PartKind, Fact]:
         likely = names()[plain(entry.likely[0])][0]
         return KINDS[likely.kind], fact("notes.likely", name=entry.name, likely=likely.one)
     form = entry.form or _form_of(entry)
-    kind = PartKind("other", form, (), "front", False, False, False, False, _SHARES[form])
+    kind = KINDS[f"other-{form}"]
     return kind, fact("notes.unknown", name=entry.name, form=Fact(f"notes.form.{form}"))
-
-
-_SHARES: Mapping[Form, tuple[float, ...]] = {
-    "ball": (0.3, 0.3, 0.3), "pad": (0.4, 0.4, 0.2), "cone": (0.4, 0.25, 0.05), "limb": (0.6, 0.15),
-    "leaf": (0.4, 0.3, 0.07), "sausage": (0.5, 0.2), "ring": (0.15,), "eyes": (0.1,),
-}  # fmt: skip
-"""Sizes of what has no name beside the width of what it sits on, as far as none are told. Judged."""
 
 
 def _form_of(entry: Entry) -> Form:
@@ -197,6 +178,7 @@ def _rooted(items: list[Item]) -> list[Item]:
 
 
 def _bulk(entry: Entry) -> float:
+    """How large a part is by its typed sizes, mm³."""
     mm = [size.mm for size in entry.sizes] or [1.0]
     return math.prod(mm) ** (3 / len(mm))
 
@@ -221,16 +203,16 @@ def _made(
     by_kind: dict[str, list[str]] = {}
     placed: dict[str, Placed] = {}
     parts: list[Part] = []
-    taken: list[Told] = []
-    doubts: list[Told] = []
+    taken: list[LineRemark] = []
+    doubts: list[LineRemark] = []
     eyes: list[tuple[Item, str, float]] = []
     for item in _parents_first(items):
         bearer = _bearer(item, items[0], by_kind, placed)
         wide = placed[bearer].bearer.wide if bearer else ROOT_MM * scale
         shares = alike.get(item.kind.id, item.kind.shares)
         sized = size_item(item.kind, item.entry, shares, wide, level and bearer is None, scale)
-        taken += [Told(item.entry.line, what) for what in sized.taken]
-        doubts += [Told(item.entry.line, what) for what in sized.doubts]
+        taken += [LineRemark(item.entry.line, what) for what in sized.taken]
+        doubts += [LineRemark(item.entry.line, what) for what in sized.doubts]
         if item.kind.form == "eyes":
             eyes.append((item, bearer or items[0].id, min(MOST_EYE_MM, sized.sizes[0])))
             continue
@@ -373,6 +355,7 @@ def _part(
     parts: Sequence[Part],
     head: str | None,
 ) -> Part:
+    """The part that an item is; what it does not tell of its wool is as on its ``bearer``."""
     entry = item.entry
     core = next((w.id for w in bench.wools if w.form == "core"), bench.wools[0].id)
     known = next((part for part in parts if part.id == bearer), None)
@@ -408,6 +391,7 @@ def _part(
 
 
 def _plural(entry: Entry, item: Item) -> str | None:
+    """What several of a part are called; None where there is one, or the name is not known."""
     called = names().get(plain(entry.name), ())
     if not called or not (item.pair or item.count > 1 or item.kind.is_pair):
         return None
@@ -420,8 +404,8 @@ def _wool(colour: str, bench: Bench) -> str | None:
     if not colour:
         return None
     named = next((w.id for w in bench.wools if plain(w.name) == colour), None)
-    told = next((code for word, code in COLOURS.items() if plain(word) == colour), None)
-    return named or (like_colour(told, bench).id if told else None)
+    code = COLOURS.get(colour)
+    return named or (like_colour(code, bench).id if code else None)
 
 
 def _proportions(plans: Sequence[Figure], items: Sequence[Item]) -> Mapping[str, tuple[float, ...]]:
@@ -447,6 +431,7 @@ def _proportions(plans: Sequence[Figure], items: Sequence[Item]) -> Mapping[str,
 
 
 def _kind_of(part: Part) -> str:
+    """The kind of a part that there is already, by its name or its id; empty where neither is known."""
     called = names().get(plain(part.name), ()) or names().get(part.id.replace("-", " "), ())
     return called[0].kind if called else ""
 

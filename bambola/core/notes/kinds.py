@@ -54,6 +54,7 @@ def _kinds() -> Iterator[tuple[PartKind, list[tuple[str, str]]]]:
             cast("tuple[str, str]", tuple(pair.strip().split("/")))
             for told in languages
             for pair in told.split(",")
+            if "/" in pair
         ]
         yield (
             PartKind(

@@ -37,7 +37,7 @@ _ALIKE = 0.8
 
 
 @frozen
-class Size:
+class NotedSize:
     """One size of a line, mm, and the word that tells of what it is; empty where none does."""
 
     mm: float
@@ -54,7 +54,7 @@ class Entry:
     text: str
     name: str
     kinds: tuple[str, ...]
-    sizes: tuple[Size, ...]
+    sizes: tuple[NotedSize, ...]
     count: int | None = None
     is_many: bool = False
     on: str = ""
@@ -112,6 +112,8 @@ _ROLES, _STANCES, _PLACES = (_words()[name] for name in ("roles", "stances", "pl
 _FORMS, _FIRMNESS, _COUNTS = (_words()[name] for name in ("forms", "firmness", "counts"))
 _JOINING, _FILLERS, _COLUMNS = (_words()[name] for name in ("joining", "fillers", "columns"))
 _UNITS = cast("Mapping[str, LengthUnit]", _words()["units"])
+COLOURS = {word: f"#{code}" for word, code in _words()["colours"].items()}
+"""What words for colours mean, as ``#rrggbb``."""
 _NUMBER = r"(?:\d+\s+\d+/\d+|\d+/\d+|\d+(?:[.,]\d+)?\s?[½¼¾]?|[½¼¾])"
 _UNIT = r"(?:mm|cm|inches|inch|in(?![a-z])|zoll|\"|''|”|″)?"
 _ONE = re.compile(rf"({_NUMBER})\s*({_UNIT})", re.IGNORECASE)
@@ -165,7 +167,7 @@ def _spelt_out(lines: list[str]) -> list[str]:
         named = next((i for i, head in enumerate(heads) if _COLUMNS.get(head) == "name"), None)
         if named is None or not any(head.split(" ")[0] in _ROLES for head in heads):
             continue
-        rows = ["" for _ in lines[: at + 1]]
+        rows = [*lines[:at], ""]
         for row in lines[at + 1 :]:
             cells = [cell.strip().strip('"') for cell in row.split(parted)]
             rows.append(_row(heads, cells, named))
@@ -238,7 +240,7 @@ class _Line:
     rest: str
     unit: LengthUnit
     colours: frozenset[str]
-    sizes: list[Size] = field(default_factory=list)
+    sizes: list[NotedSize] = field(default_factory=list)
     on: str = ""
     is_round: bool = False
     place: str = ""
@@ -345,10 +347,10 @@ class _Line:
             first, last = _ONE.match(found[1]), _ONE.match(found[2])
             if first and last:
                 unit = first[2] or last[2]
-                self.sizes += [Size(_mm(first[1], unit, self.unit), "thickness"),
-                               Size(_mm(last[1], last[2] or unit, self.unit), "to")]  # fmt: skip
+                self.sizes += [NotedSize(_mm(first[1], unit, self.unit), "thickness"),
+                               NotedSize(_mm(last[1], last[2] or unit, self.unit), "to")]  # fmt: skip
         self.rest = _TO.sub(" ", self.rest)
-        told: list[Size] = []
+        told: list[NotedSize] = []
         spans: list[tuple[int, int]] = []
         taken = 0  # a word that told of the size before tells of no other
         for found in _SIZE.finditer(self.rest):
@@ -359,7 +361,7 @@ class _Line:
             if len(ones) == 1:
                 role, end = self._role(taken, found.start(), end)
                 taken = end
-            told += [Size(_mm(one[1], one[2] or unit, self.unit), role) for one in ones]
+            told += [NotedSize(_mm(one[1], one[2] or unit, self.unit), role) for one in ones]
             spans.append((found.start(), end))
         for start, end in reversed(spans):
             self.rest = self.rest[:start] + " " + self.rest[end:]

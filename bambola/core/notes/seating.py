@@ -23,7 +23,7 @@ from bambola.core.figure.shapes import Shape, Station, Turned
 from bambola.core.frozen import frozen
 from bambola.core.notes.kinds import PartKind, Site
 from bambola.core.notes.reading import Entry
-from bambola.core.notes.sizing import Sized
+from bambola.core.notes.sizing import FormSizes
 
 RING_POINTS = 12
 """A ring is drawn by so many points."""
@@ -77,7 +77,7 @@ class Placed:
 def place_item(
     kind: PartKind,
     entry: Entry,
-    sized: Sized,
+    sized: FormSizes,
     on: Bearer | None,
     level: bool,
     crawls: bool,
@@ -126,7 +126,7 @@ def placed_as(part: Part, doubled: bool) -> Placed:
     return Placed("", part.parent or "", bearer, part.shape, part.seat, part.seat, 0.0, is_double)
 
 
-def _shape(kind: PartKind, sized: Sized, on: Bearer | None, crawls: bool) -> Shape:
+def _shape(kind: PartKind, sized: FormSizes, on: Bearer | None, crawls: bool) -> Shape:
     """The shape of the part, its axis upwards; what hangs is drawn downwards."""
     s = sized.sizes
     match sized.form:
@@ -200,7 +200,7 @@ def _ring_at(kind: PartKind, form: str) -> float:
     return WAIST if kind.id == "belt" else _RING_AT.get(form, 0.9)
 
 
-def _box(sized: Sized, shape: Shape) -> tuple[float, float, float]:
+def _box(sized: FormSizes, shape: Shape) -> tuple[float, float, float]:
     """How wide, deep and high a part is along its own axis, mm."""
     s = sized.sizes
     match sized.form:
@@ -250,7 +250,7 @@ def _upright(seat: Seat, on: Bearer) -> Seat:
     return seat.replaced(tilt=seat.tilt.replaced(nod=seat.tilt.nod - 90.0))
 
 
-def _seat(kind: PartKind, entry: Entry, sized: Sized, on: Bearer, box: Box) -> Seat:
+def _seat(kind: PartKind, entry: Entry, sized: FormSizes, on: Bearer, box: Box) -> Seat:
     """Where a part sits."""
     if entry.place:
         return _upright(_at_place(entry.place, on, box, sized), on)
@@ -258,13 +258,13 @@ def _seat(kind: PartKind, entry: Entry, sized: Sized, on: Bearer, box: Box) -> S
         return _on_lying(kind, on, box)
     if kind.site == "nose" and sized.form in ("cone", "limb"):
         return _RULES["snout"](on, box)
-    if kind.id == "belt":
-        return Seat(along=WAIST, out=0.0)
+    if kind.site == "round":
+        return Seat(along=_ring_at(kind, on.form), out=0.0)
     rule = _RULES.get(kind.site, _RULES["front"])
     return rule(on, box)
 
 
-def _at_place(place: str, on: Bearer, box: Box, sized: Sized) -> Seat:
+def _at_place(place: str, on: Bearer, box: Box, sized: FormSizes) -> Seat:
     """Where the maker says: front, back, top, under, or a side."""
     if on.lies:
         around = {"top": 180.0, "under": 0.0, "side": 90.0}.get(place, 180.0)
@@ -369,7 +369,6 @@ _RULES: dict[Site, Rule] = {
     "side": lambda on, box: Seat(along=0.6, around=90.0, out=0.98),
     "handle": lambda on, box: Seat(along=0.72, around=90.0, out=0.98),
     "spout": lambda on, box: Seat(along=0.6, around=0.0, out=0.92, sink=0.12 * box[2], tilt=Tilt(nod=50.0)),
-    "round": lambda on, box: Seat(along=_RING_AT.get(on.form, 0.9), out=0.0),
 }  # fmt: skip
 """The seat by the site of a kind, on what stands. Judged by our own figures. See craft.md, 9."""
 

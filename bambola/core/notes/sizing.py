@@ -43,7 +43,7 @@ LEAST_LEAF_MM = 2.0
 
 
 @frozen
-class Sized:
+class FormSizes:
     """The sizes of a part (mm) in the order of its form, what was taken for it, and what is in doubt."""
 
     form: Form
@@ -54,7 +54,7 @@ class Sized:
 
 def size_item(
     kind: PartKind, entry: Entry, shares: Sequence[float], wide: float, lies: bool, scale: float
-) -> Sized:
+) -> FormSizes:
     """Return the sizes of an entry's part. ``shares`` are the usual ones beside ``wide`` (mm), the width of
     what it sits on; one that ``lies`` is as long as its largest side is. What was typed is multiplied by
     ``scale``."""
@@ -85,7 +85,7 @@ def size_item(
         fact("notes.taken", name=entry.name, side=Fact(f"notes.side.{side}"), mm=Mm(made[side]))
         for side in missing
     )
-    return Sized(form, tuple(made[side] for side in sides), taken, tuple(doubts))
+    return FormSizes(form, tuple(made[side] for side in sides), taken, tuple(doubts))
 
 
 def _told(
