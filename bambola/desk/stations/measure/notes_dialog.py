@@ -26,7 +26,7 @@ from bambola.core.figure.shapes import LEAST_MM
 from bambola.core.notes.building import Listed, colour_words, figure_of
 from bambola.core.notes.reading import Entry, Notes, read_notes
 from bambola.core.notes.writing import with_list
-from bambola.core.quantities import QuantityError, parse_length
+from bambola.core.quantities import QuantityError, parse_length, show_length
 from bambola.core.solids import place
 from bambola.core.words import error_words
 from bambola.desk.kit.flow import FlowLayout
@@ -137,9 +137,11 @@ class NotesDialog(QDialog):
         high.addWidget(self.height_)
         high.addStretch(1)
         left.addLayout(high)
-        row = QHBoxLayout()
-        row.addWidget(self.paste)
-        row.addWidget(self.open_)
+        given, row = QHBoxLayout(), QHBoxLayout()
+        given.addWidget(self.paste)
+        given.addWidget(self.open_)
+        given.addStretch(1)
+        left.addLayout(given)
         row.addStretch(1)
         row.addWidget(self.leave)
         row.addWidget(self.take)
@@ -235,7 +237,8 @@ class NotesDialog(QDialog):
         self.take.setEnabled(self.figure is not None and not self.notes.faults)
         if self.base is not None:
             if self.figure is not None:
-                self.under.setText(say(fact("notes.high", typed=Mm(place(self.figure).height))))
+                high = show_length(place(self.figure).height, self.studio.units)
+                self.under.setText(tr("{length} high", length=high))
             return
         if found is None:
             self.under.setText("")

@@ -50,6 +50,7 @@ class NotesPaper(QPlainTextEdit):
         """Show what was read of each line, by its number; of those that are ``wrong`` a wavy line is drawn
         under the words."""
         self._told, self._wrong = told, wrong
+        self._lay()
         marks = []
         for n in sorted(wrong):
             block = self.document().findBlockByNumber(n - 1)  # type: ignore[union-attr]
@@ -103,7 +104,7 @@ class NotesPaper(QPlainTextEdit):
         self._lay()
 
     def _lay(self) -> None:
-        wide = round(self.width() * BESIDE_SHARE)
+        wide = round(self.width() * BESIDE_SHARE) if any(self._told.values()) else 0
         self.setViewportMargins(0, 0, wide, 0)
         box = self.contentsRect()
         self._beside.setGeometry(QRect(box.right() - wide + 1, box.top(), wide, box.height()))
