@@ -64,6 +64,7 @@ schemas: $(STAMP)
 	@$(VENV)/bin/bambola schema heights > bambola/core/export/heights.schema.json
 	@$(VENV)/bin/bambola schema figure > bambola/core/figure/figure.schema.json
 	@$(VENV)/bin/bambola schema bench > bambola/core/bench/bench.schema.json
+	@$(VENV)/bin/bambola schema strokes > bambola/core/strokes/strokes.schema.json
 
 # Every sentence of the program, for a translator to start from, and brought into the languages there are.
 catalogue: $(STAMP)

@@ -13,13 +13,14 @@ import jsonschema
 import pytest
 
 from bambola.cli import main
+from bambola.cli.schema import published
 from bambola.core.export.formats import FORMATS
 from bambola.core.export.json_heights import heights_schema
 from bambola.demo import BADGER, TOAD, load_demo, sample_shelf
 from bambola.shipped import body_plans, default_bench, plan_names
 from bambola.store.designs import open_design
 from tests.core.test_notes import LISTS
-from tests.core.test_proposing import FRONT, SIDE, painted
+from tests.core.test_proposing import FRONT, PX, SIDE, painted
 from tests.effort import THOROUGH
 
 COMMAND = Path(sys.executable).with_name("bambola")
@@ -253,6 +254,27 @@ def test_a_terminal_of_few_letters_is_written_to(
     assert (done.returncode, done.stderr) == (0, b"") and done.stdout.isascii()
     if json_wanted:
         assert json.loads(done.stdout) == json.loads(run(capsys, "plan", str(TOAD), "--json")[1])
+
+
+def test_figure_is_drawn_from_a_file_of_strokes(
+    capsys: pytest.CaptureFixture[str], tmp_path: Path
+) -> None:
+    made, sheet = tmp_path / "doll.bambola.json", tmp_path / "strokes.json"
+    picture = tmp_path / "front.png"
+    cv2.imwrite(str(picture), painted(FRONT)[..., ::-1])
+    strokes = [
+        {"view": "front", "name": name, "points": [[280, 560 - low * PX], [280, 560 - high * PX]]}
+        for name, low, high in (("Body", 20, 80), ("Head", 76, 116))
+    ]
+    sheet.write_text(json.dumps({"strokes": strokes}))
+    jsonschema.validate(json.loads(sheet.read_text()), published("strokes"))
+    own = ["measure", "--front", str(picture), "--height", "120mm", "-o", str(made)]
+    code, out, _ = run(capsys, *own, "--strokes", str(sheet))
+    assert code == 0 and out.endswith("doll: 2 parts.\n") and "Body: depth taken as" in out
+    strokes[1]["view"] = "side"
+    sheet.write_text(json.dumps({"strokes": strokes}))
+    code, _, err = run(capsys, *own, "--strokes", str(sheet))
+    assert code == 2 and "Stroke 2, Head: no picture is given of this view: side." in err
 
 
 def test_a_figure_is_measured_from_its_pictures(

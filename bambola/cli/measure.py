@@ -4,19 +4,22 @@ from __future__ import annotations
 
 import argparse
 import sys
+from collections.abc import Mapping
 from pathlib import Path
 from typing import get_args
 
 from bambola.cli.asked import CommandError, Commands, length_of, read_file, say, units_of
-from bambola.core.bench import load_bench
+from bambola.core.bench import Bench, load_bench
 from bambola.core.facts import Fact
 from bambola.core.figure import Brief, Framing, Sight
 from bambola.core.plan.reading.proposing import propose_figure
 from bambola.core.sight.blobs import Seen
 from bambola.core.sight.framing import are_swapped, framed, taken_apart, told_of
 from bambola.core.sight.silhouette import Silhouette, separate
+from bambola.core.strokes.document import check_strokes, load_strokes
+from bambola.core.strokes.drawing import StrokedPicture, draw_figure
 from bambola.core.words import Words
-from bambola.files.pictures import read_picture
+from bambola.files.pictures import Taken, read_picture
 from bambola.language import part_name, tr
 from bambola.shipped import body_plans, default_bench, plan_names
 from bambola.store.designs import new_design, save_design
@@ -52,6 +55,14 @@ def options(commands: Commands) -> None:
             plans=", ".join(plans),
         ),
     )
+    measured.add_argument(
+        "--strokes",
+        type=Path,
+        metavar="FILE",
+        help=tr(
+            "a line along each part as JSON (see bambola schema strokes), instead of proposing"
+        ),
+    )
     measured.add_argument("--name", metavar="NAME", help=tr("what it is called"))
     measured.add_argument(
         "-o", "--output", type=Path, metavar="DESIGN", required=True, help=tr("where to save it")
@@ -77,8 +88,11 @@ def run(args: argparse.Namespace, words: Words) -> None:
     }
     if not pictures.keys() & {"front", "side", "back"}:
         raise CommandError(tr("--front, --side or --back: at least one picture is needed."))
-    views = _seen(pictures, height, words)
     name = args.name or args.output.name.partition(".")[0]
+    if args.strokes:
+        _draw(args, pictures, height, bench, name, words)
+        return
+    views = _seen(pictures, height, words)
     plans = [plan for plan in body_plans() if args.like in (None, plan.figure.id)]
     found = propose_figure(views, height, bench, name, part_name, plans=plans)
     save_design(args.output, found.figure, Brief(), found.survey, new_design(found.figure))
@@ -89,6 +103,41 @@ def run(args: argparse.Namespace, words: Words) -> None:
             told = tr("{name}: not sure; look at it.", name=found.figure.by_id[part].name)
             say(f"{told}\n")
     say(tr("{name}: {count} parts.", name=name, count=len(found.figure.parts)) + "\n")
+
+
+def _draw(
+    args: argparse.Namespace,
+    pictures: Mapping[Sight, Path],
+    height: float,
+    bench: Bench,
+    name: str,
+    words: Words,
+) -> None:
+    """Make the figure along whose parts lines are drawn, and say what no picture shows of it."""
+    strokes = load_strokes(read_file(args.strokes, tr("a file of strokes")), args.strokes.name)
+    stroked: dict[Sight, StrokedPicture] = {}
+    for view, path in pictures.items():
+        taken = read_picture(path)
+        stroked[view] = StrokedPicture(_unframed(view, path, taken), taken.pixels, taken.scale)
+    check_strokes(strokes, {view: picture.framing for view, picture in stroked.items()})
+    plans = [plan.figure for plan in body_plans()]
+    found = draw_figure(stroked, strokes, height, bench, plans, name)
+    save_design(args.output, found.figure, Brief(), found.survey, new_design(found.figure))
+    for remark in found.remarks:
+        say(words.say(remark) + "\n")
+    say(tr("{name}: {count} parts.", name=name, count=len(found.figure.parts)) + "\n")
+
+
+def _unframed(view: Sight, path: Path, taken: Taken) -> Framing:
+    """A picture as it lies before the figure in it is found."""
+    return Framing(
+        view=view,
+        picture=str(path),
+        width=taken.width,
+        height=taken.height,
+        ground=taken.height,
+        midline=taken.width / 2,
+    )
 
 
 def _seen(pictures: dict[Sight, Path], height: float, words: Words) -> dict[Sight, Seen]:
@@ -104,16 +153,8 @@ def _seen(pictures: dict[Sight, Path], height: float, words: Words) -> dict[Sigh
         if wrong is not None:
             raise CommandError(f"{path.name}: {words.say(wrong)}.")
         outlines[view] = silhouette
-        laid = Framing(
-            view=view,
-            picture=str(path),
-            width=taken.width,
-            height=taken.height,
-            ground=taken.height,
-            midline=taken.width / 2,
-        )
         front = views["front"].framing.mm_px if "front" in views else None
-        framing = framed(laid, silhouette, height, front)
+        framing = framed(_unframed(view, path, taken), silhouette, height, front)
         views[view] = taken_apart(framing, taken.pixels, silhouette, taken.scale)
     if (
         "front" in outlines

@@ -13,6 +13,7 @@ from bambola.core.book.document import book_schema
 from bambola.core.export.json_heights import heights_schema
 from bambola.core.export.json_plan import plan_schema
 from bambola.core.figure import document_schema
+from bambola.core.strokes.document import strokes_schema
 from bambola.core.words import Words
 from bambola.language import tr
 
@@ -23,6 +24,7 @@ SCHEMAS = {
     "figure": document_schema,
     "bench": bench_schema,
     "book": book_schema,
+    "strokes": strokes_schema,
 }
 
 

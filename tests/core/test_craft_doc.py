@@ -27,6 +27,7 @@ ROOMS = (
     "piece",
     "heights",
     "notes",
+    "strokes",
 )
 
 

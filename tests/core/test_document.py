@@ -71,6 +71,7 @@ def test_the_published_schemas_are_current() -> None:
         ("plan", "export"),
         ("heights", "export"),
         ("bench", "bench"),
+        ("strokes", "strokes"),
     ):
         shipped = core / room / f"{name}.schema.json"
         assert json.loads(shipped.read_text(encoding="utf-8")) == published(name)

@@ -26,7 +26,18 @@ ROOT_MM = 60.0
 MANY_LEGS = 6
 """On so many legs a figure crawls: they stand out from its sides."""
 LEVEL = frozenset(
-    {"foreleg", "hindleg", "forefoot", "hindfoot", "fluke", "flipper", "hoof", "hump"}
+    {
+        "foreleg",
+        "hindleg",
+        "forefoot",
+        "hindfoot",
+        "forehoof",
+        "hindhoof",
+        "fluke",
+        "flipper",
+        "hoof",
+        "hump",
+    }
 )
 """What only a figure has whose body lies level."""
 
@@ -103,7 +114,7 @@ def _items(entries: Sequence[Entry]) -> tuple[list[Item], list[LineRemark]]:
     taken: set[str] = set()
     listed = {entry.kind for entry in entries}
     for entry in entries:
-        kind = _meant(entry, listed)
+        kind = meant_kind(entry, listed)
         if kind is None:
             kind, doubt = _unknown(entry)
             doubts += [] if entry.form else [LineRemark(entry.line, doubt)]
@@ -117,8 +128,8 @@ def _items(entries: Sequence[Entry]) -> tuple[list[Item], list[LineRemark]]:
     return items, doubts
 
 
-def _meant(entry: Entry, listed: Container[str]) -> PartKind | None:
-    """The kind that a name means here: of several the first that something of the list can bear."""
+def meant_kind(entry: Entry, listed: Container[str]) -> PartKind | None:
+    """Return the kind that a name means here: of several the first that something of the list can bear."""
     kinds = [KINDS[kind] for kind in entry.kinds]
     fits = (kind for kind in kinds if any(bearer in listed for bearer in kind.bearers))
     return next(fits, kinds[0] if kinds else None)
@@ -257,7 +268,7 @@ def part_added(figure: Figure, entry: Entry, bench: Bench, plans: Sequence[Figur
         )
     root = figure.parents_first[0]
     for item in items:
-        kind = _meant(entry, set(by_kind)) or item.kind
+        kind = meant_kind(entry, set(by_kind)) or item.kind
         kind = replace(kind, form=item.kind.form, shares=item.kind.shares) if entry.form else kind
         own = replace(item, kind=kind, id=free_id(item.id, frozenset(figure.by_id)))
         bearer = _bearer(own, replace(own, id=root.id), by_kind, placed) or root.id
@@ -311,15 +322,20 @@ def _parents_first(items: Sequence[Item]) -> list[Item]:
 
 def _bearers_of(item: Item) -> tuple[str, ...]:
     """The kinds that an item may sit on, the likeliest first: what its line names before all."""
-    kinds = [item.entry.on] if item.entry.on else []
-    for kind in item.kind.bearers:
-        like = _LIKE.get(kind, (kind,))
-        other = _OTHER_END.get(item.kind.id)
-        kinds += [each for each in like if each != other]
-    return tuple(dict.fromkeys(kinds))
+    named = (item.entry.on,) if item.entry.on else ()
+    return tuple(dict.fromkeys((*named, *bearers_of(item.kind))))
 
 
-_OTHER_END: Mapping[str, str] = {"hindfoot": "foreleg", "forefoot": "hindleg"}
+def bearers_of(kind: PartKind) -> tuple[str, ...]:
+    """Return the kinds that a part of ``kind`` may sit on, the likeliest first."""
+    other = _OTHER_END.get(kind.id)
+    like = (each for bearer in kind.bearers for each in _LIKE.get(bearer, (bearer,)))
+    return tuple(each for each in like if each != other)
+
+
+_OTHER_END: Mapping[str, str] = {
+    "hindfoot": "foreleg", "forefoot": "hindleg", "hindhoof": "foreleg", "forehoof": "hindleg",
+}  # fmt: skip
 """A foot of one end of a figure and the leg of the other."""
 _LIKE: Mapping[str, tuple[str, ...]] = {
     "leg": ("leg", "foreleg", "hindleg"),

@@ -14,7 +14,7 @@ from __future__ import annotations
 import difflib
 import re
 from collections.abc import Iterator, Mapping
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from functools import cache
 from pathlib import Path
 from typing import Literal, cast
@@ -158,6 +158,14 @@ def read_notes(text: str, unit: LengthUnit = "mm", colours: frozenset[str] = fro
     return Notes(name, stance, height, tuple(entries), tuple(faults))
 
 
+def read_name(name: str, line: int) -> Entry:
+    """Return the entry of a part of which only the ``name`` is told, kept as it is written."""
+    found = _Line(name, "mm", frozenset()).read(line)
+    if isinstance(found, Fault):
+        return Entry(line, name, name, (), ())
+    return replace(found, name=name, sizes=(), form=None, place="", side="")
+
+
 def _spelt_out(lines: list[str]) -> list[str]:
     """The lines of a list; those of a table whose head tells which column is what, with each number's word
     beside it."""
@@ -255,6 +263,7 @@ class _Line:
         words = re.findall(r"[^\W_](?:[^\W_]|[-’'])*", self.rest)
         told: dict[str, str] = {}
         named: list[str] = []
+        has_ended = False  # what follows "of" or "with" is another part's name
         for word in words:
             bare = plain(word)
             kinds = {"form": _FORMS, "firm": _FIRMNESS, "place": _PLACES}
@@ -264,11 +273,11 @@ class _Line:
             elif bare in self.colours:
                 told.setdefault("colour", bare)
             elif bare in _FILLERS or bare in _ROLES:
-                continue
+                has_ended = has_ended or (bool(named) and _FILLERS.get(bare) == "after")
             elif what:
                 told.setdefault(what, kinds[what][bare])
                 told.setdefault(f"{what}-word", word)
-            else:
+            elif not has_ended:
                 named.append(word)
         called, name = _name(named, words)
         if called is None and not named:  # a word for a place may be all the name there is
@@ -393,7 +402,7 @@ def _name(words: list[str], every: list[str]) -> tuple[Called | None, str]:
     """The longest name that is known among ``words``, and what is called so; else all the words."""
     for some in (every, words):
         for long in (3, 2, 1):
-            for i in range(len(some) - long + 1):
+            for i in reversed(range(len(some) - long + 1)):  # the last word says what it is
                 found = _look_up(" ".join(some[i : i + long]))
                 if found is not None and (some is words or long > 1):
                     return found, found.one

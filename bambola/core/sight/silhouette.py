@@ -8,7 +8,7 @@ the colours of felt and of background around it, which finds the edge to a part 
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import cv2
 import numpy as np
@@ -86,21 +86,27 @@ def separate(
         if not progress(share):
             raise CancelledError
 
-    height, width = picture.shape[:2]
     told(0.02)
-    fine_scale = scale * min(1.0, FINE_PX / max(height, width))
-    fine = evenly_lit(_resized(picture, fine_scale / scale))
+    fine_scale = scale_to(picture, scale)
+    fine = evenly_lit(resized(picture, fine_scale / scale))
     told(0.15)
-    small_scale = scale * min(1.0, SMALL_PX / max(height, width))
-    small = _resized(fine, small_scale / fine_scale)
+    small_scale = scale * min(1.0, SMALL_PX / max(picture.shape[:2]))
+    small = resized(fine, small_scale / fine_scale)
     hints = _hints(small, small_scale, strokes, crop, on_wall)
     told(0.25)
     found = _cut(small, hints, lambda share: told(0.25 + 0.45 * share))
     found = tidied(found, hints)
     told(0.75)
-    cover, sureness = _edge(fine, small, found)
-    cover = _overruled(cover, fine_scale, strokes, crop)
+    whole = finished(fine, small, found, fine_scale)
     told(0.98)
+    return replace(whole, cover=_overruled(whole.cover, fine_scale, strokes, crop))
+
+
+def finished(
+    fine: Pixels, small: Pixels, found: NDArray[np.bool_], fine_scale: float
+) -> Silhouette:
+    """Return the silhouette of what was ``found`` in the ``small`` copy, its edge as ``fine`` has it."""
+    cover, sureness = _edge(fine, small, found)
     near = (cover > 0.05) & (cover < 0.95) | (
         cv2.morphologyEx(
             (cover > 0.5).astype(np.uint8), cv2.MORPH_GRADIENT, np.ones((3, 3), np.uint8)
@@ -111,7 +117,13 @@ def separate(
     return Silhouette(cover, np.where(near, sureness, 1.0).astype(np.float32), fine_scale, sure)
 
 
-def _resized(picture: Pixels, scale: float) -> Pixels:
+def scale_to(picture: Pixels, scale: float) -> float:
+    """Return the scale, to the file's pixels, of the fine copy of a picture that has ``scale`` itself."""
+    return scale * float(min(1.0, FINE_PX / max(picture.shape[:2])))
+
+
+def resized(picture: Pixels, scale: float) -> Pixels:
+    """Return ``picture`` at ``scale`` of its size."""
     if scale == 1.0:
         return picture
     size = (

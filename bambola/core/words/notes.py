@@ -33,5 +33,11 @@ SENTENCES: dict[str, str | Plural] = {
     "notes.at": N_("Line {line}: {why}"),
     "notes.bears": N_("“{on}” sits on “{part}”: keep its line, or take both away."),
     "notes.scaled": N_("As typed it is {typed} high; all sizes are made {percent} % of that."),
+    "strokes.no-picture": N_("Stroke {n}, {name}: no picture is given of this view: {view}."),
+    "strokes.outside": N_(
+        "Stroke {n}, {name}: {x}, {y} lies outside the picture ({view}), which is {wide} by {high} pixels."
+    ),
+    "strokes.share": N_("{name}: {measure} taken as {share} of its {other}"),
+    "strokes.taken": N_("{name}: {measure} taken as {mm}"),
     "notes.high": N_("{typed} high as typed"),
 }

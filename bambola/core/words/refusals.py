@@ -8,6 +8,7 @@ SENTENCES: dict[str, str | Plural] = {
     # What a file is, and what is wrong with it.
     "document.figure": N_("a Bambola figure"),
     "document.bench": N_("a Bambola bench"),
+    "document.strokes": N_("a file of strokes"),
     "document.book": N_("a book of makings"),
     "document.in": N_("{file}: {fault}."),
     "document.at": N_("{where}: {fault}"),

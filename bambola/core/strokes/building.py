@@ -1,0 +1,313 @@
+"""A figure of strokes: each line tells its part's size and place in its view, and the part's name the
+rest."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import replace
+
+import numpy as np
+from numpy.typing import NDArray
+
+from bambola.core.bench import Bench
+from bambola.core.facts import Fact, Mm, fact
+from bambola.core.figure import Coat, Figure, Part, Survey, Trace
+from bambola.core.figure.additions import with_eyes
+from bambola.core.figure.shapes import as_kind
+from bambola.core.figure.survey import Taken
+from bambola.core.frozen import frozen
+from bambola.core.notes.building import figure_of
+from bambola.core.notes.reading import NotedSize, Notes
+from bambola.core.plan.making.ready_to_wear import with_ring
+from bambola.core.plan.reading.assembling import nearest_wool
+from bambola.core.sight.build import Built, build, origin_of, shifted
+from bambola.core.solids import AXES, Copy, located, mesh_of, own_copy, place, reseated, tilt_of
+from bambola.core.solids.edit import put_on
+from bambola.core.strokes.grouping import end_on, upright
+from bambola.core.strokes.reading import ReadPart
+
+Array = NDArray[np.float64]
+
+ON_SKIN = 0.5
+"""What usually sits so far out from the axis of its bearer (1 is the skin) lies on the skin. Judged. See
+craft.md, 9."""
+ROUND_OFF = 0.15
+"""Nearer to the end of a bearer than this share of its length nothing sits by its skin: it rounds off
+there."""
+OVAL = 1.15
+"""A cone that one view sees so many times as wide as another is not round. Judged."""
+FLAT = 0.25
+"""A flat part of which two views see that it is thicker than this share of its width is a ball. Judged."""
+SKIN_CORNERS = 10
+"""So many corners of a mesh nearest to a line say where its skin is."""
+
+
+@frozen
+class DrawnFigure:
+    """A figure made of strokes and its survey. ``unseen`` are the measures that no picture shows, as part and
+    measure: they were taken in proportion."""
+
+    figure: Figure
+    survey: Survey
+    unseen: tuple[tuple[str, str], ...]
+
+    @property
+    def remarks(self) -> tuple[Fact, ...]:
+        """What was taken where no picture shows it, part by part."""
+        return tuple(taken_as(self.figure.by_id[part], measure) for part, measure in self.unseen)
+
+
+def taken_as(part: Part, measure: str) -> Fact:
+    """Return the sentence that tells how large a ``measure`` of ``part`` was taken that no picture shows."""
+    sizes, what = part.shape.measures(), Fact(f"measure.{measure}")
+    beside = next((n for n in ("width", "depth") if n in sizes and n != measure), None)
+    if beside is None:
+        return fact("strokes.taken", name=part.name, measure=what, mm=Mm(sizes[measure]))
+    share = f"{sizes[measure] / sizes[beside]:.2g}"
+    return fact(
+        "strokes.share", name=part.name, measure=what, share=share, other=Fact(f"measure.{beside}")
+    )
+
+
+def figure_drawn(
+    drawn: Sequence[ReadPart], survey: Survey, bench: Bench, plans: Sequence[Figure], name: str
+) -> DrawnFigure:
+    """Return the figure of the parts that were drawn in the pictures of ``survey``."""
+    drawn = [_thick_or_flat(one) for one in drawn]
+    traces = [_turned_upright(one) for one in drawn]
+    entries = tuple(
+        replace(
+            one.entry,
+            sizes=_sizes(one, own),
+            form=one.form,
+            on=_bearer_kind(one, drawn),
+            count=None,
+        )
+        for one, own in zip(drawn, traces, strict=True)
+    )
+    listed = figure_of(Notes(name, None, None, entries, ()), bench, plans, None, name)
+    assert listed is not None
+    ids = {line: id for id, line in listed.lines.items()}
+    figure = listed.figure
+    for part in figure.parents_first:
+        n = listed.lines[part.id]
+        figure = _as_drawn(figure, part.id, drawn[n], bench)
+    survey = survey.replaced(traces=(), taken=())
+    for n, id in ids.items():
+        if id in figure.by_id:
+            for trace in traces[n]:
+                survey = survey.traced(trace.replaced(part=id))
+    unseen: list[tuple[str, str]] = []
+    for part in figure.parents_first:
+        one = drawn[listed.lines[part.id]]
+        on = ids.get(one.on) if one.on is not None else None
+        if on is not None and on != part.parent and on in figure.by_id:
+            figure = put_on(figure, part.id, on)
+        if one.form == "ring":
+            figure = _ring(figure, survey, part.id, one)
+            survey = survey.without(frozenset((part.id,)))
+            continue
+        figure, taken = _placed(figure, survey, part.id)
+        survey = survey.took(*taken)
+        seen = {each.measure for each in taken}
+        unseen += [(part.id, m) for m in figure.by_id[part.id].shape.measure_names if m not in seen]
+    for one in drawn:
+        if one.form == "eyes":
+            figure = _eyes(figure, survey, ids[one.on or 0], one)
+    return DrawnFigure(figure, survey, tuple(unseen))
+
+
+def _thick_or_flat(one: ReadPart) -> ReadPart:
+    """A flat part that is seen from two sides and is not flat is a ball."""
+    wide = sorted(map(_wide, one.traces))
+    if one.form != "leaf" or len(wide) < 2 or wide[0] < FLAT * wide[-1]:
+        return one
+    return replace(one, form="ball")
+
+
+def _turned_upright(one: ReadPart) -> tuple[Trace, ...]:
+    """The traces of a part so that they agree: round parts stand upright, unless the side sees a body lie."""
+    traces = one.traces
+    if one.form not in ("ball", "pad"):
+        return traces
+    side = next((line for line in one.part.lines if line.view == "side"), None)
+    if one.kind.site == "root" and side is not None and side.is_level:
+        lying = next(trace for trace in traces if trace.view == "side")
+        return tuple(t if t.view == "side" else end_on(t, lying) for t in traces)
+    level = any(line.is_level for line in one.part.lines)
+    return tuple(upright(t, one.form) for t in traces) if level or len(traces) > 1 else traces
+
+
+def _wide(trace: Trace) -> float:
+    return max(a + b for a, b in zip(trace.left, trace.right, strict=True))
+
+
+def _sizes(one: ReadPart, traces: Sequence[Trace]) -> tuple[NotedSize, ...]:
+    """The sizes of a part as a list would tell them."""
+    longest = max(traces, key=lambda trace: trace.length)
+    long = NotedSize(longest.length, "length")
+    if one.form in ("ball", "pad"):
+        lies = one.kind.site == "root" and any(
+            line.view == "side" and line.is_level for line in one.part.lines
+        )
+        sides = [NotedSize(_wide(t), "depth" if t.view == "side" else "width") for t in traces]
+        if lies:
+            return (
+                long,
+                *(NotedSize(s.mm, "height" if s.role == "depth" else "width") for s in sides),
+            )
+        return (NotedSize(longest.length, "height"), *sides[:2])
+    if one.form == "ring":
+        return (NotedSize(_wide(longest), "thickness"),)
+    if one.form == "eyes":
+        return (NotedSize(max(longest.length, _wide(longest)), "width"),)
+    ends = [a + b for a, b in zip(longest.left, longest.right, strict=True)]
+    if one.form == "cone":
+        return (long, NotedSize(ends[2], "width"), NotedSize(ends[-3], "to"))
+    return (long, NotedSize(_wide(longest), "width" if one.form == "leaf" else "thickness"))
+
+
+def _bearer_kind(one: ReadPart, drawn: Sequence[ReadPart]) -> str:
+    return drawn[one.on].kind.id if one.on is not None else ""
+
+
+def _as_drawn(figure: Figure, id: str, one: ReadPart, bench: Bench) -> Figure:
+    """The part with the name, the pair, the wool and the section that its strokes tell."""
+    part = figure.by_id[id]
+    wide = [_wide(trace) for trace in one.traces]
+    is_oval = one.form == "cone" and len(wide) > 1 and max(wide) > OVAL * min(wide)
+    shape = as_kind(part.shape, "turned") if is_oval else part.shape
+    wool = nearest_wool(bench, np.array(one.lab))
+    name = one.part.name.strip()
+    parts = tuple(
+        part.replaced(
+            shape=shape,
+            name=name[:1].upper() + name[1:],
+            pair=one.is_pair and _is_single(figure, part),
+            row=None,
+            coat=Coat(wool=wool),
+        )
+        if each.id == id
+        else each
+        for each in figure.parts
+    )
+    return figure.replaced(parts=parts)
+
+
+def _is_single(figure: Figure, part: Part) -> bool:
+    """Whether a part sits on nothing that there are two of: else there are two of it already."""
+    at = part.parent
+    while at is not None:
+        if figure.by_id[at].pair:
+            return False
+        at = figure.by_id[at].parent
+    return part.parent is not None
+
+
+def _placed(figure: Figure, survey: Survey, id: str) -> tuple[Figure, tuple[Taken, ...]]:
+    """A part as its traces have it: what they do not show is as its name has it."""
+    part = figure.by_id[id]
+    traces = [shifted(trace, origin_of(figure, survey)) for trace in survey.traces_of(id)]
+    if not traces:
+        return figure, ()
+    was = _level(figure, part, traces)
+    built = build(part.shape.kind, traces, was, part.pair, part.name)
+    taken = tuple(
+        Taken(part=id, measure=name, mm=mm, how="picture")
+        for name, mm in built.shape.measures().items()
+        if name in built.seen
+    )
+    return _with_built(figure, part, built), taken
+
+
+def _with_built(figure: Figure, part: Part, built: Built) -> Figure:
+    new = part.replaced(shape=built.shape)
+    if part.parent is None:
+        new = new.replaced(seat=part.seat.replaced(tilt=tilt_of(built.turn)))
+    else:
+        bearer = own_copy(place(figure), part.parent)
+        assert bearer is not None
+        new = new.replaced(seat=reseated(bearer, built.base, built.turn, part.seat.sink))
+    return figure.replaced(parts=tuple(new if p.id == part.id else p for p in figure.parts))
+
+
+def _level(figure: Figure, part: Part, traces: Sequence[Trace]) -> Copy | None:
+    """The part as its name has it, moved to the height at which it was drawn; where one view alone shows it,
+    and it lies on the skin of its bearer, to the skin that is seen there."""
+    if part.parent is None:
+        return own_copy(place(figure), part.id)
+    bearer = own_copy(place(figure), part.parent)
+    was = own_copy(place(figure), part.id)
+    assert bearer is not None and was is not None
+    view = traces[0].view
+    seen, depth = AXES[view][:2], AXES[view][2]
+    base = np.array(traces[0].points[0]) @ seen + depth * float(was.matrix[:3, 3] @ depth)
+    own = np.linalg.inv(bearer.matrix)
+    along, _, _ = located(bearer.shape, own[:3, :3] @ base + own[:3, 3])
+    seat = part.seat.replaced(along=min(1 - ROUND_OFF, max(ROUND_OFF, along)))
+    moved = part.replaced(seat=seat)
+    parts = tuple(moved if p.id == part.id else p for p in figure.parts)
+    level = own_copy(place(figure.replaced(parts=parts)), part.id)
+    assert level is not None
+    if len(traces) > 1 or part.seat.out < ON_SKIN:
+        return level
+    out = _skin_seen(bearer, traces[0])
+    if out is None:
+        return level
+    matrix = level.matrix.copy()
+    matrix[:3, 3] += depth * (out - float(level.point(0.5) @ depth))
+    return replace(level, matrix=matrix)
+
+
+def _skin_seen(bearer: Copy, trace: Trace) -> float | None:
+    """How far towards the viewer the skin of ``bearer`` lies at the middle of a line, mm; None where the line
+    leaves its outline."""
+    from scipy.spatial import Delaunay
+
+    seen, depth = AXES[trace.view][:2], AXES[trace.view][2]
+    skin = mesh_of(bearer.shape).vertices @ bearer.matrix[:3, :3].T + bearer.matrix[:3, 3]
+    flat, near = skin @ seen.T, skin @ depth
+    ends = np.array([trace.points[0], trace.points[-1]])
+    middle = ends.mean(axis=0)
+    if (Delaunay(flat).find_simplex(np.vstack([ends, middle[None]])) < 0).any():
+        return None
+    around = np.argsort(np.linalg.norm(flat - middle, axis=1))[:SKIN_CORNERS]
+    return float(near[around].max())
+
+
+def _ring(figure: Figure, survey: Survey, id: str, one: ReadPart) -> Figure:
+    """The figure with a ring where its line crosses what it goes round."""
+    part, trace = figure.by_id[id], one.traces[0]
+    assert part.parent is not None
+    bearer = own_copy(place(figure), part.parent)
+    assert bearer is not None
+    shift = AXES[trace.view][:2] @ origin_of(figure, survey)
+    middle = (np.array(trace.points[0]) + np.array(trace.points[-1])) / 2 - shift
+    steps = np.linspace(0.02, 0.98, 49)
+    axis = np.array([bearer.point(float(at)) for at in steps]) @ AXES[trace.view][:2].T
+    along = float(steps[np.argmin(np.linalg.norm(axis - middle, axis=1))])
+    rest = figure.replaced(parts=tuple(p for p in figure.parts if p.id != id))
+    wool = part.coat.wool if part.coat else part.core
+    worn, made = with_ring(
+        rest, part.parent, along, trace.length, trace.view == "side", _wide(trace), wool, part.name
+    )
+    ring = worn.by_id[made].replaced(id=id, garment=part.garment, plural=part.plural)
+    parts = [p for p in worn.parts if p.id != made]
+    at = [p.id for p in figure.parts].index(id)
+    return worn.replaced(parts=(*parts[:at], ring, *parts[at:]))
+
+
+def _eyes(figure: Figure, survey: Survey, on: str, one: ReadPart) -> Figure:
+    """The figure with its eyes where they were drawn."""
+    bearer = own_copy(place(figure), on)
+    assert bearer is not None
+    trace = one.traces[0]
+    seen, depth = AXES[trace.view][:2], AXES[trace.view][2]
+    middle = (np.array(trace.points[0]) + np.array(trace.points[-1])) / 2
+    middle = middle - seen @ origin_of(figure, survey)
+    out = _skin_seen(bearer, shifted(trace, origin_of(figure, survey)))
+    at = middle @ seen + depth * (out if out is not None else float(bearer.point(0.6) @ depth))
+    own = np.linalg.inv(bearer.matrix)
+    along, around, _ = located(bearer.shape, own[:3, :3] @ at + own[:3, 3])
+    size = max(trace.length, _wide(trace))
+    return with_eyes(figure, on, along, abs(around), size, one.part.name)

@@ -1,0 +1,152 @@
+"""From pictures and the strokes in them to a figure: outlines, scales, widths, and then all parts."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass, replace
+
+import cv2
+import numpy as np
+from numpy.typing import NDArray
+
+from bambola.core.bench import Bench
+from bambola.core.figure import Figure, Framing, Survey, Trace
+from bambola.core.figure.survey import Sight, Spot
+from bambola.core.sight.framing import framed, told_of
+from bambola.core.sight.silhouette import Pixels, Silhouette, separate
+from bambola.core.solids import AXES, place
+from bambola.core.strokes.building import DrawnFigure, figure_drawn
+from bambola.core.strokes.contour import edge_view
+from bambola.core.strokes.document import PartStroke
+from bambola.core.strokes.grouping import StrokeLine, agreed_levels
+from bambola.core.strokes.outline import colours_under, covers_lines, separate_drawn
+from bambola.core.strokes.reading import ReadPart, read_parts
+
+Array = NDArray[np.float64]
+
+STEADY_MM, UNSTEADY = 1.0, 0.02
+"""A hand strays by so much, or by this share of what it draws. Judged. See craft.md, 9."""
+
+
+@dataclass(frozen=True)
+class StrokedPicture:
+    """A picture that was drawn in: its ``pixels`` (rows, columns, 3) RGB, which may be smaller than the file
+    by ``scale``, how it lies (a scale and a ground line are found), and its silhouette where that is
+    known."""
+
+    framing: Framing
+    pixels: Pixels
+    scale: float
+    silhouette: Silhouette | None = None
+
+
+def draw_figure(
+    pictures: Mapping[Sight, StrokedPicture],
+    strokes: Sequence[PartStroke],
+    height: float,
+    bench: Bench,
+    plans: Sequence[Figure],
+    name: str,
+) -> DrawnFigure:
+    """Return the figure, ``height`` mm tall, along whose parts ``strokes`` are drawn in ``pictures``. Raises
+    ``ValueError`` where no such figure can be."""
+    seen = _outlined(pictures, strokes)
+    framings = {
+        view: framed(picture.framing, outline, height)
+        for view, (picture, outline, _) in seen.items()
+    }
+    for view, (times, up) in agreed_levels(_lines(strokes, framings)).items():
+        framings[view] = _laid(framings[view], up, times)
+    lines = _lines(strokes, framings)
+    edges = {
+        view: edge_view(framings[view], picture.pixels, outline, picture.scale, is_sure)
+        for view, (picture, outline, is_sure) in seen.items()
+    }
+    drawn = read_parts(lines, edges)
+    survey = Survey(framings=tuple(framings.values()))
+    found = figure_drawn(drawn, survey, bench, plans, name)
+    return _stood(found, drawn, height, bench, plans, name)
+
+
+def _outlined(
+    pictures: Mapping[Sight, StrokedPicture], strokes: Sequence[PartStroke]
+) -> dict[Sight, tuple[StrokedPicture, Silhouette, bool]]:
+    """Each picture with its silhouette: found anew by the strokes where it is not all of the figure and
+    nothing else; and whether it was not."""
+    lines = {
+        view: [np.array(s.points, dtype=np.float64) for s in strokes if s.view == view]
+        for view in pictures
+    }
+    found: dict[Sight, tuple[StrokedPicture, Silhouette, bool]] = {}
+    felt: Array | None = None
+    for view, picture in pictures.items():
+        if not lines[view]:
+            continue
+        outline = picture.silhouette or separate(picture.pixels, scale=picture.scale)
+        is_sure = told_of(outline) is None and covers_lines(outline, lines[view])
+        if not is_sure:
+            if felt is None:
+                under = (colours_under(p.pixels, lines[v], p.scale) for v, p in pictures.items())
+                felt = np.concatenate(list(under))
+            outline = separate_drawn(picture.pixels, lines[view], felt, picture.scale)
+        found[view] = picture, outline, is_sure
+    return found
+
+
+def _lines(strokes: Sequence[PartStroke], framings: Mapping[Sight, Framing]) -> list[StrokeLine]:
+    lines = []
+    for stroke in strokes:
+        framing = framings.get(stroke.view)
+        if framing is not None:
+            steady = steadied(stroke.points, STEADY_MM / (framing.mm_px or 1.0))
+            places = (framing.to_mm(*framing.straightened(*point)) for point in steady)
+            lines.append(StrokeLine(stroke, tuple(places)))
+    return lines
+
+
+def steadied(points: Sequence[Spot], stray: float) -> list[Spot]:
+    """Return the fewest of ``points`` from whose line no other strays by more than ``stray`` (Douglas and
+    Peucker 1973), nor by a fiftieth of its length: a hand that draws is not quite steady."""
+    line = np.array(points, dtype=np.float32)
+    run = float(np.hypot(*(line[-1] - line[0])))
+    kept = cv2.approxPolyDP(line[:, None], max(stray, UNSTEADY * run), False)
+    return [(float(x), float(y)) for x, y in kept[:, 0]]
+
+
+def _stood(
+    found: DrawnFigure,
+    drawn: Sequence[ReadPart],
+    height: float,
+    bench: Bench,
+    plans: Sequence[Figure],
+    name: str,
+) -> DrawnFigure:
+    """The figure once more with its pictures laid down so that it is as tall as it is said to be, and stands
+    on the ground: its own parts tell that better than its outline."""
+    from bambola.core.sight.build import origin_of
+
+    placed = place(found.figure)
+    low = float(origin_of(found.figure, found.survey)[2]) + placed.ground
+    times = height / placed.height
+    framings = tuple(_laid(framing, low, times) for framing in found.survey.framings)
+    moved = [
+        replace(one, traces=tuple(_moved(trace, low, times) for trace in one.traces))
+        for one in drawn
+    ]
+    return figure_drawn(moved, Survey(framings=framings, height=height), bench, plans, name)
+
+
+def _laid(framing: Framing, up: float, times: float) -> Framing:
+    """``framing`` with its ground ``up`` mm higher, and then so many ``times`` as large."""
+    mm_px = framing.mm_px or 1.0
+    return framing.replaced(ground=framing.ground - up / mm_px, mm_px=mm_px * times)
+
+
+def _moved(trace: Trace, low: float, times: float) -> Trace:
+    """``trace`` with its ground ``low`` mm higher, and so many ``times`` as large."""
+    up = AXES[trace.view][:2] @ np.array([0.0, 0.0, low])
+    return trace.replaced(
+        points=tuple(((u - up[0]) * times, (v - up[1]) * times) for u, v in trace.points),
+        left=tuple(reach * times for reach in trace.left),
+        right=tuple(reach * times for reach in trace.right),
+    )
