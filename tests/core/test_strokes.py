@@ -129,6 +129,8 @@ def test_figure_of_strokes_has_volume_parts_and_pairs(
     assert {n for n, part in names.items() if part.pair} == {"Ear", "Arm", "Foot"}
     on = {n: found.figure.by_id[p.parent].name for n, p in names.items() if p.parent}
     assert on["Snout"] == on["Ear"] == "Head" and on["Head"] == on["Tail"] == on["Arm"] == "Body"
+    behind = {n: float(placed.copies_of(p.id)[0].point(0.5)[1]) for n, p in names.items()}
+    assert behind["Snout"] < behind["Head"] < behind["Tail"]  # the side picture looks to the right
     solids = [solid_of(copy.shape).transform(copy.matrix[:3]) for copy in placed.copies]
     made = m3.Manifold.batch_boolean(solids, m3.OpType.Add).volume()
     assert made == pytest.approx(volume_mm3(), rel=most)

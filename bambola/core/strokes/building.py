@@ -38,6 +38,11 @@ OVAL = 1.15
 """A cone that one view sees so many times as wide as another is not round. Judged."""
 FLAT = 0.25
 """A flat part of which two views see that it is thicker than this share of its width is a ball. Judged."""
+SAME = 0.02
+"""Measures that differ by less than this share are told as the same."""
+PATCH, SUNK = 0.5, 0.3
+"""What lies on the skin and is longer than this share of what bears it is a patch: its middle lies so much of
+its thickness deeper. Judged."""
 SKIN_CORNERS = 10
 """So many corners of a mesh nearest to a line say where its skin is."""
 
@@ -63,6 +68,8 @@ def taken_as(part: Part, measure: str) -> Fact:
     beside = next((n for n in ("width", "depth") if n in sizes and n != measure), None)
     if beside is None:
         return fact("strokes.taken", name=part.name, measure=what, mm=Mm(sizes[measure]))
+    if abs(sizes[measure] / sizes[beside] - 1) < SAME:
+        return fact("strokes.same", name=part.name, measure=what, other=Fact(f"measure.{beside}"))
     share = f"{sizes[measure] / sizes[beside]:.2g}"
     return fact(
         "strokes.share", name=part.name, measure=what, share=share, other=Fact(f"measure.{beside}")
@@ -254,6 +261,11 @@ def _level(figure: Figure, part: Part, traces: Sequence[Trace]) -> Copy | None:
     out = _skin_seen(bearer, traces[0])
     if out is None:
         return level
+    axis = float(bearer.point(0.5) @ depth)
+    out = axis + (out - axis) * min(1.0, part.seat.out)
+    if traces[0].length > PATCH * max(bearer.shape.measures().values()):
+        thick = float(np.ptp(mesh_of(level.shape).vertices @ (level.matrix[:3, :3].T @ depth)))
+        out -= SUNK * thick
     matrix = level.matrix.copy()
     matrix[:3, 3] += depth * (out - float(level.point(0.5) @ depth))
     return replace(level, matrix=matrix)

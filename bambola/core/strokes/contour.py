@@ -57,7 +57,7 @@ BULGE = 0.5
 """A tail may be so much thicker in its middle. Judged."""
 LEAST_OWN = 0.2
 """So much of a line must be seen for its colour to be known. Judged."""
-FOREIGN = 0.5
+FOREIGN = 0.7
 """What a form loses by the share of its rim that shows another colour than lies under its line. Judged."""
 _WIDTHS = np.geomspace(0.08, 4.0, 70)
 _BESIDE = np.linspace(-0.3, 0.3, 13)
@@ -235,7 +235,7 @@ def _rays(seen: EdgeView, line: Array, most: float) -> _Rays:
     change = np.linalg.norm(lab[:, :, 4:] - lab[:, :, :-4], axis=-1) ** 2
     change = change / (change + CLEAR**2)
     outer = (cover[:, :, :-4] - cover[:, :, 4:]).clip(0) * OUTER
-    edge[:, :, 2:-2] = np.maximum(change, outer) * (1 - known)
+    edge[:, :, 2:-2] = np.where(known > 0, HIDDEN, np.maximum(change, outer))
     # A line drawn by hand is off by a pixel or two, and so is a form.
     edge = np.maximum(
         edge, 0.8 * cv2.dilate(edge.reshape(-1, len(steps)), np.ones((1, 3))).reshape(edge.shape)

@@ -12,6 +12,8 @@ from numpy.typing import NDArray
 from bambola.core.bench import Bench
 from bambola.core.figure import Figure, Framing, Survey, Trace
 from bambola.core.figure.survey import Sight, Spot
+from bambola.core.notes.building import meant_kind
+from bambola.core.notes.reading import read_name
 from bambola.core.sight.framing import framed, told_of
 from bambola.core.sight.silhouette import Pixels, Silhouette, separate
 from bambola.core.solids import AXES, place
@@ -24,6 +26,9 @@ from bambola.core.strokes.reading import ReadPart, read_parts
 
 Array = NDArray[np.float64]
 
+FRONT_SITES = ("snout", "nose", "muzzle", "eye", "beard", "belly", "cheek", "front", "foot")
+BACK_SITES = ("rump", "back", "spine", "fluke")
+"""Where parts sit that tell which way a figure looks."""
 STEADY_MM, UNSTEADY = 1.0, 0.02
 """A hand strays by so much, or by this share of what it draws. Judged. See craft.md, 9."""
 
@@ -57,6 +62,9 @@ def draw_figure(
     }
     for view, (times, up) in agreed_levels(_lines(strokes, framings)).items():
         framings[view] = _laid(framings[view], up, times)
+    if looks_the_other_way(_lines(strokes, framings)):
+        side = framings["side"]
+        framings["side"] = side.replaced(flipped=not side.flipped)
     lines = _lines(strokes, framings)
     edges = {
         view: edge_view(framings[view], picture.pixels, outline, picture.scale, is_sure)
@@ -102,6 +110,21 @@ def _lines(strokes: Sequence[PartStroke], framings: Mapping[Sight, Framing]) -> 
             places = (framing.to_mm(*framing.straightened(*point)) for point in steady)
             lines.append(StrokeLine(stroke, tuple(places)))
     return lines
+
+
+def looks_the_other_way(lines: Sequence[StrokeLine]) -> bool:
+    """Return whether the side picture shows the figure looking to the right, by which parts lie at which end:
+    it is laid down as seen from the figure's left, looking to the left."""
+    ahead: list[float] = []
+    side = [line for line in lines if line.view == "side"]
+    middle = float(np.mean([line.middle[0] for line in side])) if side else 0.0
+    for line in side:
+        kind = meant_kind(read_name(line.stroke.name, 0), ())
+        if kind is not None and kind.site in FRONT_SITES:
+            ahead.append(line.middle[0] - middle)
+        elif kind is not None and kind.site in BACK_SITES:
+            ahead.append(middle - line.middle[0])
+    return sum(ahead) > 0
 
 
 def steadied(points: Sequence[Spot], stray: float) -> list[Spot]:

@@ -11,6 +11,7 @@ from numpy.typing import NDArray
 from bambola.core.figure.survey import Sight, Spot, Trace
 from bambola.core.frozen import frozen
 from bambola.core.notes.kinds import Form, plain
+from bambola.core.sight.profile import along
 from bambola.core.strokes.document import PartStroke
 
 Array = NDArray[np.float64]
@@ -166,3 +167,19 @@ def agreed_levels(lines: Sequence[StrokeLine]) -> dict[Sight, tuple[float, float
         view: (times := tall[largest] / high, level[view] / high - wanted / times)
         for view, high in tall.items()
     }
+
+
+def outline_of_trace(trace: Trace, rounded: bool = False) -> Array:
+    """Return the closed outline (n, 2) of what was read, mm of its view; one ``rounded`` has its ends beyond
+    those of its line."""
+    places, ahead = along(np.array(trace.points), np.linspace(0, 1, len(trace.left)))
+    aside = np.column_stack([-ahead[:, 1], ahead[:, 0]])
+    left = places + aside * np.array(trace.left)[:, None]
+    right = places - aside * np.array(trace.right)[:, None]
+    caps = [np.zeros((0, 2)), np.zeros((0, 2))]
+    if rounded:
+        turn = np.linspace(0, np.pi, 11)[1:-1, None]
+        for n, (at, way) in enumerate(((-1, 1.0), (0, -1.0))):
+            middle, out = (left[at] + right[at]) / 2, (left[at] - right[at]) / 2 * way
+            caps[n] = middle + out * np.cos(turn) + way * ahead[at] * np.hypot(*out) * np.sin(turn)
+    return np.concatenate([left, caps[0], right[::-1], caps[1]])

@@ -18,10 +18,9 @@ from bambola.core.notes.kinds import KINDS, Form, PartKind, plain
 from bambola.core.notes.reading import Entry, read_name
 from bambola.core.plan.reading.tracing import proposed_pair
 from bambola.core.sight.explaining import lit_colour
-from bambola.core.sight.profile import along
 from bambola.core.sight.regions import LIGHT
 from bambola.core.strokes.contour import EdgeView, read_contour, with_explained
-from bambola.core.strokes.grouping import DrawnPart, StrokeLine, grouped
+from bambola.core.strokes.grouping import DrawnPart, StrokeLine, grouped, outline_of_trace
 
 Array = NDArray[np.float64]
 
@@ -30,6 +29,8 @@ UNKNOWN: tuple[Form, ...] = ("ball", "limb", "cone")
 GAP = 0.35
 """A part sits on what its line lies no farther from than this share of its length. Judged. See craft.md,
 9."""
+UNSEEN = 0.3
+"""So far off is a part taken to be that no view shows together with it. Judged."""
 SMALLER = 0.6
 """Nor is that smaller than this share of it. Judged."""
 TURNED = 0.2
@@ -139,25 +140,16 @@ def _mirrored(trace: Trace) -> Trace:
     return trace.replaced(points=points, left=trace.right, right=trace.left)
 
 
-def _outline(trace: Trace) -> Array:
-    """The closed outline (n, 2) of what was read, mm of its view."""
-    places, ahead = along(np.array(trace.points), np.linspace(0, 1, len(trace.left)))
-    aside = np.column_stack([-ahead[:, 1], ahead[:, 0]])
-    left = places + aside * np.array(trace.left)[:, None]
-    right = places - aside * np.array(trace.right)[:, None]
-    return np.concatenate([left, right[::-1]])
-
-
 def _depth_in(trace: Trace, place: tuple[float, float]) -> float:
     """How far a place lies within what was read, mm; below 0 outside."""
-    outline = _outline(trace).astype(np.float32)
+    outline = outline_of_trace(trace).astype(np.float32)
     return float(cv2.pointPolygonTest(outline, place, True))
 
 
 def _colours_within(seen: EdgeView, trace: Trace) -> Array:
     """The colours (n, 3) in the inner part of what was read, without those of smaller parts."""
     middle = np.array(trace.points).mean(axis=0)
-    inner = seen.to_pixels(middle + (_outline(trace) - middle) * 0.8)
+    inner = seen.to_pixels(middle + (outline_of_trace(trace) - middle) * 0.8)
     mask = np.zeros(seen.cover.shape, dtype=np.uint8)
     cv2.fillPoly(mask, [np.round(inner).astype(np.int32).reshape(-1, 1, 2)], 1)
     own = (mask > 0) & (seen.taken == 0)
@@ -226,7 +218,9 @@ def _root(drawn: Sequence[ReadPart]) -> int:
 
 
 def _area(one: ReadPart) -> float:
-    return max(float(cv2.contourArea(_outline(trace).astype(np.float32))) for trace in one.traces)
+    return max(
+        float(cv2.contourArea(outline_of_trace(trace).astype(np.float32))) for trace in one.traces
+    )
 
 
 def _bearer(n: int, drawn: Sequence[ReadPart], root: int) -> int:
@@ -244,8 +238,8 @@ def _bearer(n: int, drawn: Sequence[ReadPart], root: int) -> int:
 
 
 def _gap(one: ReadPart, other: ReadPart) -> float:
-    """How far the ends of a part's line are from another part, as a share of the line's length: in a view
-    that sees both, else by height alone."""
+    """How far the ends of a part's line are from another part, as a share of the line's length, in a
+    view that sees both."""
     gaps = []
     for trace in one.traces:
         for seen in other.traces:
@@ -254,16 +248,7 @@ def _gap(one: ReadPart, other: ReadPart) -> float:
                 flips = (1, -1) if trace.view != "side" else (1,)
                 reach = max(_depth_in(seen, (flip * u, v)) for u, v in ends for flip in flips)
                 gaps.append(max(0.0, -reach) / trace.length)
-    if gaps:
-        return min(gaps)
-    low, high = _rise(one)
-    under, over = _rise(other)
-    return max(0.0, under - high, low - over) / max(high - low, 1e-6) + 0.1
-
-
-def _rise(one: ReadPart) -> tuple[float, float]:
-    heights = np.concatenate([_outline(trace)[:, 1] for trace in one.traces])
-    return float(heights.min()), float(heights.max())
+    return min(gaps, default=UNSEEN)
 
 
 def _without_circle(n: int, found: Sequence[ReadPart], root: int) -> ReadPart:

@@ -37,6 +37,12 @@ SENTENCES: dict[str, str | Plural] = {
     "strokes.outside": N_(
         "Stroke {n}, {name}: {x}, {y} lies outside the picture ({view}), which is {wide} by {high} pixels."
     ),
+    "strokes.draw-root": N_("{name}: draw along it from end to end."),
+    "strokes.draw-up": N_("{name}: draw from its lowest point to its highest."),
+    "strokes.draw-along": N_("{name}: draw along it, from the {on:lower} to its tip."),
+    "strokes.draw-out": N_("{name}: draw along it, from where it is joined to its tip."),
+    "strokes.draw-round": N_("{name}: draw across it, from edge to edge."),
+    "strokes.same": N_("{name}: {measure} taken as its {other}"),
     "strokes.share": N_("{name}: {measure} taken as {share} of its {other}"),
     "strokes.taken": N_("{name}: {measure} taken as {mm}"),
     "notes.high": N_("{typed} high as typed"),

@@ -123,7 +123,8 @@ SENTENCES: dict[str, str | Plural] = {
         "No figure is seen from the front, the back or the side, so no parts can be proposed."
     ),
     "sight.cropped": N_(
-        "the figure reaches the edge of the picture: take it again with room all around it"
+        "what is taken for the figure reaches the edge of the picture: draw one stroke a part, or take it "
+        "again with room around it, before something plain"
     ),
     "sight.several": N_("more than one figure is seen: crop the picture to one, or take it alone"),
     "sight.swapped": N_(

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 
 from PyQt6.QtCore import QPointF, QRectF, Qt
 from PyQt6.QtGui import QColor, QPainter, QPainterPath, QPen
@@ -52,3 +52,41 @@ def paint_tag(
     painter.setPen(d.ink)
     painter.drawText(box, Qt.AlignmentFlag.AlignCenter, text)
     return box
+
+
+def paint_names(
+    painter: QPainter,
+    area: QRectF,
+    side: float,
+    spots: Sequence[tuple[float, float, str]],
+    lit: str,
+    names: Mapping[str, str],
+    theme: Theme,
+) -> None:
+    """The names of what lies at ``spots`` (x, y, key) in columns ``side`` px wide at either side of ``area``,
+    each with a line to its spot, sorted from above so that no lines cross."""
+    d = theme.dyes
+    painter.setFont(theme.text(14, bold=True))
+    high = painter.fontMetrics().height() + theme.px(4)
+    spots = sorted(spots)
+    for is_right, half in enumerate((spots[: len(spots) // 2], spots[len(spots) // 2 :])):
+        top = area.top()
+        half = sorted(half, key=lambda spot: spot[1])
+        for i, (x, y, key) in enumerate(half):
+            rest = (len(half) - i) * high
+            top = max(top, min(y - high / 2, area.bottom() - rest))
+            left = area.right() - side if is_right else area.left()
+            place = QRectF(left, top, side, high)
+            painter.setPen(QPen(d.quiet, 1))
+            near = place.left() if is_right else place.right()
+            painter.drawLine(QPointF(near, place.center().y()), QPointF(x, y))
+            painter.setBrush(d.madder)
+            painter.drawEllipse(QPointF(x, y), 3.0, 3.0)
+            painter.setPen(d.madder if key == lit else d.ink)
+            align = Qt.AlignmentFlag.AlignLeft if is_right else Qt.AlignmentFlag.AlignRight
+            words = painter.fontMetrics().elidedText(
+                names[key], Qt.TextElideMode.ElideRight, round(side - 8)
+            )
+            inner = place.adjusted(6, 0, -6, 0)
+            painter.drawText(inner, align | Qt.AlignmentFlag.AlignVCenter, words)
+            top += high

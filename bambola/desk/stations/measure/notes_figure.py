@@ -3,8 +3,8 @@
 from __future__ import annotations
 
 import numpy as np
-from PyQt6.QtCore import QPointF, QRectF, QSize, Qt
-from PyQt6.QtGui import QPainter, QPaintEvent, QPen
+from PyQt6.QtCore import QPointF, QRectF, QSize
+from PyQt6.QtGui import QPainter, QPaintEvent
 from PyQt6.QtWidgets import QWidget
 
 from bambola.core.figure import Figure
@@ -14,6 +14,7 @@ from bambola.desk.kit.painters.marks import outline_of
 from bambola.desk.kit.pictures import RenderQueue, RenderRequest, RenderResult
 from bambola.desk.kit.theme import Theme
 from bambola.desk.running.timers import once
+from bambola.desk.stations.measure.chalk import paint_names
 from bambola.language import tr
 
 CAMERA = Camera(turn=28, tip=7)
@@ -104,7 +105,7 @@ class NotesFigure(QWidget):
         self, painter: QPainter, made: RenderResult, box: QRectF, share: float, side: float
     ) -> None:
         """The names, sorted from above on either side so that no lines cross."""
-        seen, d = made.picture, self.theme.dyes
+        seen = made.picture
         names = {part.id: part.name for part in made.shot.placement.figure.parts}
         spots: list[tuple[float, float, str]] = []
         for n, part in enumerate(seen.parts):
@@ -112,28 +113,4 @@ class NotesFigure(QWidget):
             if part in names and rows.size:
                 x, y = float(np.median(columns)), float(np.median(rows))
                 spots.append((box.left() + x * share, box.top() + y * share, part))
-        painter.setFont(self.theme.text(14, bold=True))
-        high = painter.fontMetrics().height() + self.theme.px(4)
-        spots.sort()
-        halves = spots[: len(spots) // 2], spots[len(spots) // 2 :]
-        for is_right, half in enumerate(halves):
-            half.sort(key=lambda spot: spot[1])
-            top = 0.0
-            for i, (x, y, part) in enumerate(half):
-                rest = (len(half) - i) * high
-                top = max(top, min(y - high / 2, self.height() - rest))
-                place_ = QRectF(self.width() - side if is_right else 0.0, top, side, high)
-                painter.setPen(QPen(d.quiet, 1))
-                near = place_.left() if is_right else place_.right()
-                painter.drawLine(QPointF(near, place_.center().y()), QPointF(x, y))
-                painter.setBrush(d.madder)
-                painter.drawEllipse(QPointF(x, y), 3.0, 3.0)
-                painter.setPen(d.madder if part == self._lit else d.ink)
-                at = Qt.AlignmentFlag.AlignLeft if is_right else Qt.AlignmentFlag.AlignRight
-                words = painter.fontMetrics().elidedText(
-                    names[part], Qt.TextElideMode.ElideRight, round(side - 8)
-                )
-                painter.drawText(
-                    place_.adjusted(6, 0, -6, 0), at | Qt.AlignmentFlag.AlignVCenter, words
-                )
-                top += high
+        paint_names(painter, QRectF(self.rect()), side, spots, self._lit, names, self.theme)

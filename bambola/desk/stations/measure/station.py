@@ -258,7 +258,8 @@ class MeasureStation(Page):
         if self.step == PARTS:
             propose = Chip(N_("Propose its parts"), self.propose_parts)
             like = Chip(LIKE, self.propose_like, while_agreeing=True)
-            return [propose, like, *self.hand.chips()]
+            stroke = Chip(N_("One stroke a part…"), self.draw_strokes, needs_picture=True)
+            return [stroke, propose, like, *self.hand.chips()]
         return self.hand.chips()
 
     def _tell(self) -> None:
@@ -314,6 +315,23 @@ class MeasureStation(Page):
         """Ask what the figure is like, and propose its parts so."""
         self.step_in_hand(PARTS)
         self.agreeing.like_menu(self).popup(self.mapToGlobal(self.chips.geometry().bottomLeft()))
+
+    def draw_strokes(self) -> None:
+        """Let one line be drawn along each part; the figure that they come to is one step to undo."""
+        from bambola.desk.stations.measure.strokes_dialog import StrokesDialog
+
+        figure = self.studio.figure
+        parts = [] if figure is None or self.drawing.is_untouched() else figure.parents_first
+        names = [part.name for part in parts]
+        dialog = StrokesDialog(self, self.studio, self.theme, self.sighting, names)
+        if dialog.exec() and dialog.found is not None:
+            survey = self.studio.survey.replaced(
+                framings=dialog.found.survey.framings,
+                traces=dialog.found.survey.traces,
+                taken=dialog.found.survey.taken,
+            )
+            self.studio.edit(tr("Draw the parts"), dialog.found.figure, survey, waits=False)
+            self.take_step(SHAPE)
 
     def regroup(self) -> None:
         """Let strokes join and cut parts, or draw along them again."""
