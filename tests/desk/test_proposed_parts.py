@@ -18,10 +18,11 @@ from bambola.demo import HERON, load_demo
 from bambola.desk.shell.stations import MEASURE
 from bambola.desk.shell.window import Window
 from bambola.desk.stations.measure import agreeing
-from bambola.desk.stations.measure.menu import PARTS
+from bambola.desk.stations.measure.menu import PARTS, SHAPE
 from bambola.desk.stations.measure.station import MeasureStation
 from bambola.shipped import body_plans
 from tests.core.test_proposing import FRONT, HEIGHT, SIDE, painted
+from tests.desk.reading import painted as painted_texts
 from tests.effort import THOROUGH
 
 LEFT = Qt.MouseButton.LeftButton
@@ -198,6 +199,7 @@ def test_strokes_join_and_cut_while_parts_are_agreed_with(
     assert "does neither" in window.message.text
     QTest.keyClick(slip, Qt.Key.Key_Escape)
     assert not station.line.regroups  # lines are drawn along parts again
+    station.take_step(PARTS)
     QTest.mouseClick(station.chips.buttons["Join and cut"], LEFT)
     assert station.line.regroups
 
@@ -229,6 +231,25 @@ def test_a_line_across_a_part_is_a_ring_round_it(
     station.line.for_new = True
     station.line.draw([(float(u), float(v)), (float(u), float(v) + 30.0)])
     assert slip.kind.findText("a ring round it") < 0
+
+
+def test_names_stand_beside_picture_and_undo_keeps_buttons(
+    doll: tuple[Window, MeasureStation], qtbot: QtBot
+) -> None:
+    window, station = doll
+    station.agreeing.propose(())
+    qtbot.waitUntil(station.slip.isVisible, timeout=60_000)
+    with painted_texts() as texts:
+        station.board.grab()
+    assert window.studio.figure is not None
+    assert {part.name for part in window.studio.figure.parts} <= texts  # all at once
+    window.studio.undo_stack.undo()
+    assert not station.agreeing.asks and not station.slip.isVisible()
+    assert all(button.isVisible() for button in station.chips.buttons.values())
+    station.agreeing.propose(())
+    qtbot.waitUntil(station.slip.isVisible, timeout=60_000)
+    station.slip.take_rest()
+    assert station.step == SHAPE  # a click picks a part
 
 
 def test_another_figure_is_not_asked_about_what_was_proposed_of_the_last(

@@ -43,7 +43,10 @@ class Agreeing:
         self._laid: Figure | None = None
         self._like = ""
         self._sure: dict[str, float] = {}
+        self.agreed: Callable[[], None] = lambda: None
         drawing.strokes.done = self._regrouped
+        self.studio.plan_changed.connect(self._follow)
+        self.studio.survey_changed.connect(self._follow)
 
     def propose(self, plans: Sequence[BodyPlan] | None = None) -> None:
         """Look for the parts of a figure of which nothing is drawn yet: as one of ``plans`` has them, or of
@@ -62,7 +65,8 @@ class Agreeing:
                 )
             )
         else:
-            self._end()
+            self.leave()
+            self._changed()
             self.sighting.propose(body_plans() if plans is None else plans, self._lay)
 
     def like_menu(self, parent: QWidget) -> QMenu:
@@ -113,6 +117,7 @@ class Agreeing:
         if traces and all(trace.view != self.board.view for trace in traces):
             self.board.look(traces[0].view)
         self.studio.selection.take_part(part.id)
+        self.drawing.line.named = tuple(self._waiting)
         of_it = descendants(figure, part.id)
         copies = place(figure).copies_of(part.id)
         outline = outline_of_copy(copies[0], self.board.view, origin_of(figure, survey))
@@ -174,13 +179,22 @@ class Agreeing:
         """All that is left is taken as it is."""
         self.leave()
         self._changed()
+        self.agreed()
         self.board.setFocus()
 
     def leave(self) -> None:
         """Ask no more: another figure lies there, or all is said."""
         self._waiting = []
+        self.drawing.line.named = ()
         self.drawing.line.regroups = False
         self.slip.hide()
+
+    def _follow(self) -> None:
+        """Ask no more once the proposal is undone: none of its parts is there."""
+        figure = self.studio.figure
+        if self._waiting and not (figure and any(part in figure.by_id for part in self._waiting)):
+            self.leave()
+            self._changed()
 
     @property
     def asks(self) -> bool:

@@ -87,6 +87,7 @@ class MeasureStation(Page):
         self.slip = NewPartSlip(theme, self.board)
         self.drawing = Drawing(studio, self.board, self.slip, self._chip_state)
         self.agreeing = Agreeing(self.drawing, self.board, self.sighting, self._chip_state)
+        self.agreeing.agreed = lambda: self.take_step(SHAPE)  # where a click picks a part
         self.line = self.drawing.line
         self.face = FaceHand(self.board)
         self.frame_hand, self.cut, self.shape = (

@@ -8,7 +8,7 @@ from collections.abc import Callable
 from functools import partial
 from typing import Protocol
 
-from PyQt6.QtCore import QPointF, Qt
+from PyQt6.QtCore import QPointF, QRectF, Qt
 from PyQt6.QtGui import QPainter, QPen
 
 from bambola.core.figure import Trace
@@ -22,13 +22,17 @@ from bambola.core.sight.profile import (
     read_within,
     station,
 )
+from bambola.core.solids import place
 from bambola.desk.stations.measure.board import Board
+from bambola.desk.stations.measure.chalk import paint_names
 from bambola.desk.stations.measure.chips import Chip
 from bambola.desk.stations.measure.hands.base import ARROWS, ENTER, Hand
 from bambola.language import N_, tr
 
 IN_HAND, NEW = N_("The part in hand"), N_("A new part")
 BARE, JOIN = N_("Without the outline"), N_("Join and cut")
+NAMES_SHARE = 0.2
+"""The share of the board's width that names have on either side."""
 _CORRECT_AT = (0, 2, 4, 6, 8)
 _HAND_STATIONS = 9
 
@@ -68,6 +72,7 @@ class LineHand(Hand):
         self.for_new = False
         self.by_hand = False
         self.proposed: Trace | None = None
+        self.named: tuple[str, ...] = ()  # parts whose names stand beside the picture
         self._points: list[tuple[float, float]] = []
         self._to: tuple[float, float] | None = None
         self._dragging = False
@@ -276,6 +281,7 @@ class LineHand(Hand):
             self._paint_trace(painter, trace)
         if self.proposed is not None:
             self._paint_trace(painter, self.proposed)
+        self._name_parts(painter)
         self.paint_pointer(painter)
         if self._points:
             run = [*self._points, self._to] if self._to else self._points
@@ -286,6 +292,20 @@ class LineHand(Hand):
                 painter.drawEllipse(self.screen(*point), px(4.5), px(4.5))
             if self._to:
                 self.board.tag(painter, self.screen(*self._to), self._run_told(run))
+
+    def _name_parts(self, painter: QPainter) -> None:
+        """The names of proposed parts, all at once."""
+        figure = self.studio.figure
+        if figure is None or not self.named:
+            return
+        placed, spots = place(figure), []
+        names = {part.id: part.name for part in figure.parts if part.id in self.named}
+        for part in names:
+            copy = placed.copies_of(part)[0]
+            at = self.screen(*self.board.seen_from(copy.point(0.5)))
+            spots.append((at.x(), at.y(), part))
+        area, lit = QRectF(self.board.rect()), self.studio.selection.part or ""
+        paint_names(painter, area, NAMES_SHARE * area.width(), spots, lit, names, self.theme)
 
     def _run_told(self, run: list[tuple[float, float]]) -> str:
         if self.regroups and self.strokes is not None:
