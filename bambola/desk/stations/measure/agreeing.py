@@ -190,9 +190,8 @@ class Agreeing:
         self.slip.hide()
 
     def _follow(self) -> None:
-        """Ask no more once the proposal is undone: none of its parts is there."""
-        figure = self.studio.figure
-        if self._waiting and not (figure and any(part in figure.by_id for part in self._waiting)):
+        """Ask no more once the proposal is undone."""
+        if self._waiting and self.drawing.is_untouched():
             self.leave()
             self._changed()
 
