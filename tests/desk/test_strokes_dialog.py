@@ -6,8 +6,9 @@ from pathlib import Path
 
 import cv2
 import pytest
-from PyQt6.QtCore import Qt
+from PyQt6.QtCore import Qt, QTimer
 from PyQt6.QtTest import QTest
+from PyQt6.QtWidgets import QApplication
 from pytestqt.qtbot import QtBot
 
 from bambola.core.figure.survey import Sight
@@ -87,3 +88,26 @@ def test_strokes_by_keys_alone(dialog: StrokesDialog, qtbot: QtBot) -> None:
     qtbot.keyClick(picture, Qt.Key.Key_Space)
     qtbot.keyClick(picture, Qt.Key.Key_Escape)  # forgets the line, and nothing else
     assert dialog.isVisible() and not picture._begun
+
+
+def test_proposal_like_no_plan_goes_to_strokes(
+    dialog: StrokesDialog, window: Window, qtbot: QtBot
+) -> None:
+    """Parts are never called by a number: what has no name is asked for, and drawn."""
+    dialog.done(0)
+    seen: list[list[str]] = []
+
+    def look() -> None:
+        box = QApplication.activeModalWidget()
+        if isinstance(box, StrokesDialog):
+            seen.append([each.name for each in box.row])
+            box.reject()
+        else:
+            QTimer.singleShot(100, look)
+
+    QTimer.singleShot(100, look)
+    window.measure_station.agreeing.propose(())
+    qtbot.waitUntil(lambda: bool(seen), timeout=60_000)
+    assert not any(name.startswith("Part") for name in seen[0])
+    assert window.studio.figure is not None and len(window.studio.figure.parts) == 1
+    assert "like none" in window.message.text

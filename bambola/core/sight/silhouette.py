@@ -8,7 +8,7 @@ the colours of felt and of background around it, which finds the edge to a part 
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 
 import cv2
 import numpy as np
@@ -97,16 +97,23 @@ def separate(
     found = _cut(small, hints, lambda share: told(0.25 + 0.45 * share))
     found = tidied(found, hints)
     told(0.75)
-    whole = finished(fine, small, found, fine_scale)
+    whole = finished(fine, small, found, fine_scale, strokes, crop)
     told(0.98)
-    return replace(whole, cover=_overruled(whole.cover, fine_scale, strokes, crop))
+    return whole
 
 
 def finished(
-    fine: Pixels, small: Pixels, found: NDArray[np.bool_], fine_scale: float
+    fine: Pixels,
+    small: Pixels,
+    found: NDArray[np.bool_],
+    fine_scale: float,
+    strokes: tuple[Stroke, ...] = (),
+    crop: tuple[float, float, float, float] | None = None,
 ) -> Silhouette:
-    """Return the silhouette of what was ``found`` in the ``small`` copy, its edge as ``fine`` has it."""
+    """Return the silhouette of what was ``found`` in the ``small`` copy, its edge as ``fine`` has it; strokes
+    and crop have the last word."""
     cover, sureness = _edge(fine, small, found)
+    cover = _overruled(cover, fine_scale, strokes, crop)
     near = (cover > 0.05) & (cover < 0.95) | (
         cv2.morphologyEx(
             (cover > 0.5).astype(np.uint8), cv2.MORPH_GRADIENT, np.ones((3, 3), np.uint8)

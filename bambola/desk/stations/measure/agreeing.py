@@ -21,7 +21,7 @@ from bambola.desk.stations.measure.board import Board
 from bambola.desk.stations.measure.drawing import Drawing
 from bambola.desk.stations.measure.new_part import Answers, NewPartSlip, Proposal
 from bambola.desk.stations.measure.sighting import Sighting
-from bambola.language import tr
+from bambola.language import part_name, tr
 from bambola.shipped import body_plans
 
 RATHER, HARDLY = 0.75, 0.5
@@ -44,6 +44,7 @@ class Agreeing:
         self._like = ""
         self._sure: dict[str, float] = {}
         self.agreed: Callable[[], None] = lambda: None
+        self.unlike: Callable[[Found], None] = lambda found: None
         drawing.strokes.done = self._regrouped
         self.studio.plan_changed.connect(self._follow)
         self.studio.survey_changed.connect(self._follow)
@@ -86,6 +87,10 @@ class Agreeing:
         """All that was found becomes the figure, as one edit."""
         if not self._may_lay():
             return  # the maker was quicker
+        numbered = {part_name("", n) for n in range(len(found.figure.parts) + 2)}
+        if any(part.name in numbered for part in found.figure.parts):
+            self.unlike(found)  # what has no name is drawn, and not agreed with
+            return
         survey = self.studio.survey.replaced(traces=found.survey.traces, taken=found.survey.taken)
         turned = False
         for framing in found.survey.framings:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from pathlib import Path
 from typing import get_args
 
@@ -16,7 +17,9 @@ from PyQt6.QtWidgets import (
 from bambola.core.figure import Coat, Sight
 from bambola.core.figure.graft import with_part
 from bambola.core.plan.reading.checks import Doubt
+from bambola.core.plan.reading.proposing import Proposal
 from bambola.core.relief import Camera
+from bambola.core.strokes.document import PartStroke
 from bambola.desk.kit.icons import icon
 from bambola.desk.kit.pictures import RenderQueue
 from bambola.desk.kit.stitched_path import StitchedPath
@@ -26,7 +29,7 @@ from bambola.desk.kit.views import VIEW_WORDS, VIEWS
 from bambola.desk.running.background import Background
 from bambola.desk.session.settings import Settings
 from bambola.desk.session.studio import EditorSession
-from bambola.desk.stations.measure.agreeing import Agreeing
+from bambola.desk.stations.measure.agreeing import RATHER, Agreeing
 from bambola.desk.stations.measure.bent import ask_bent
 from bambola.desk.stations.measure.board import Board
 from bambola.desk.stations.measure.chips import Chip, ChipRow
@@ -63,7 +66,7 @@ from bambola.desk.stations.measure.sighting import Sighting
 from bambola.desk.stations.measure.sizes_table import ask_table
 from bambola.desk.stations.measure.swatches import Swatches
 from bambola.desk.stations.page import Page
-from bambola.language import N_, tr
+from bambola.language import N_, part_name, tr
 
 _ROOMY, _LOW = 560, 300
 """Height (px before scaling) from which a line of advice has room, and the wools at every step."""
@@ -87,6 +90,7 @@ class MeasureStation(Page):
         self.slip = NewPartSlip(theme, self.board)
         self.drawing = Drawing(studio, self.board, self.slip, self._chip_state)
         self.agreeing = Agreeing(self.drawing, self.board, self.sighting, self._chip_state)
+        self.agreeing.unlike = self.draw_unlike
         self.agreeing.agreed = lambda: self.take_step(SHAPE)  # where a click picks a part
         self.line = self.drawing.line
         self.face = FaceHand(self.board)
@@ -317,14 +321,32 @@ class MeasureStation(Page):
         self.step_in_hand(PARTS)
         self.agreeing.like_menu(self).popup(self.mapToGlobal(self.chips.geometry().bottomLeft()))
 
-    def draw_strokes(self) -> None:
-        """Let one line be drawn along each part; the figure that they come to is one step to undo."""
+    def draw_unlike(self, found: Proposal) -> None:
+        """Let the parts be drawn of a figure that is like no body plan; what was surely found is drawn
+        already."""
+        sure = {part for part, how in found.sure.items() if how >= RATHER}
+        names = {part.id: part.name for part in found.figure.parts if part.id in sure}
+        known = [part_name("", n) for n in range(len(found.figure.parts) + 2)]
+        drawn = []
+        for trace in found.survey.traces:
+            framing, name = found.survey.framing(trace.view), names.get(trace.part, "")
+            if framing is not None and name and name not in known:
+                places = tuple(framing.original(*framing.to_px(*at)) for at in trace.points)
+                drawn.append(PartStroke(view=trace.view, name=name, points=places))
+        self.studio.refused.emit(
+            tr("It is like none of the body plans: name its parts, and draw one stroke along each.")
+        )
+        self.draw_strokes(drawn)
+
+    def draw_strokes(self, drawn: Sequence[PartStroke] = ()) -> None:
+        """Let one line be drawn along each part; some may be ``drawn`` already. The figure that they come to
+        is one step to undo."""
         from bambola.desk.stations.measure.strokes_dialog import StrokesDialog
 
         figure = self.studio.figure
         parts = [] if figure is None or self.drawing.is_untouched() else figure.parents_first
         names = [part.name for part in parts]
-        dialog = StrokesDialog(self, self.studio, self.theme, self.sighting, names)
+        dialog = StrokesDialog(self, self.studio, self.theme, self.sighting, names, drawn)
         if dialog.exec() and dialog.found is not None:
             survey = self.studio.survey.replaced(
                 framings=dialog.found.survey.framings,

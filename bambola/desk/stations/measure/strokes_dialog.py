@@ -68,6 +68,7 @@ class StrokesDialog(QDialog):
         theme: Theme,
         sighting: Sighting,
         parts: Sequence[str],
+        drawn: Sequence[PartStroke] = (),
     ) -> None:
         super().__init__(parent)
         self.studio, self.theme = studio, theme
@@ -89,12 +90,20 @@ class StrokesDialog(QDialog):
             shown.drawn.connect(lambda points, view=framing.view: self.take_stroke(view, points))
             self.pictures[framing.view] = shown
         self.row = [self._planned(name) for name in parts]
-        self.at = 0
+        for stroke in drawn:
+            own = next((each for each in self.row if each.name == stroke.name), None)
+            if own is None:
+                self.row.append(own := self._planned(stroke.name))
+            own.strokes.append(stroke)
+        waiting = (n for n, each in enumerate(self.row) if not each.is_done)
+        self.at = next(waiting, len(self.row))
         self._build()
         self._compose()
         theme.changed.connect(self._restyle)
         self._restyle()
         self.refresh()
+        if drawn:
+            self._work()
 
     def _build(self) -> None:
         self.title, self.headline, self.told = QLabel(), QLabel(), QLabel()
