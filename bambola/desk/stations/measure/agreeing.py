@@ -88,7 +88,7 @@ class Agreeing:
         if not self._may_lay():
             return  # the maker was quicker
         numbered = {part_name("", n) for n in range(len(found.figure.parts) + 2)}
-        if any(part.name in numbered for part in found.figure.parts):
+        if not found.like and any(part.name in numbered for part in found.figure.parts):
             self.unlike(found)  # what has no name is drawn, and not agreed with
             return
         survey = self.studio.survey.replaced(traces=found.survey.traces, taken=found.survey.taken)
