@@ -6,9 +6,8 @@ from pathlib import Path
 
 import cv2
 import pytest
-from PyQt6.QtCore import Qt, QTimer
+from PyQt6.QtCore import Qt
 from PyQt6.QtTest import QTest
-from PyQt6.QtWidgets import QApplication
 from pytestqt.qtbot import QtBot
 
 from bambola.core.figure.survey import Sight
@@ -95,19 +94,11 @@ def test_proposal_like_no_plan_goes_to_strokes(
 ) -> None:
     """Parts are never called by a number: what has no name is asked for, and drawn."""
     dialog.done(0)
-    seen: list[list[str]] = []
-
-    def look() -> None:
-        box = QApplication.activeModalWidget()
-        if isinstance(box, StrokesDialog):
-            seen.append([each.name for each in box.row])
-            box.reject()
-        else:
-            QTimer.singleShot(100, look)
-
-    QTimer.singleShot(100, look)
-    window.measure_station.agreeing.propose(())
-    qtbot.waitUntil(lambda: bool(seen), timeout=60_000)
-    assert not any(name.startswith("Part") for name in seen[0])
+    station = window.measure_station
+    station.agreeing.propose(())
+    qtbot.waitUntil(lambda: bool(station.findChildren(StrokesDialog)), timeout=60_000)
+    (box,) = station.findChildren(StrokesDialog)
+    assert not any(each.name.startswith("Part") for each in box.row)
+    box.reject()
     assert window.studio.figure is not None and len(window.studio.figure.parts) == 1
     assert "like none" in window.message.text

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from pathlib import Path
-from typing import get_args
+from typing import TYPE_CHECKING, get_args
 
 from PyQt6.QtCore import QSize
 from PyQt6.QtWidgets import (
@@ -17,9 +17,7 @@ from PyQt6.QtWidgets import (
 from bambola.core.figure import Coat, Sight
 from bambola.core.figure.graft import with_part
 from bambola.core.plan.reading.checks import Doubt
-from bambola.core.plan.reading.proposing import Proposal
 from bambola.core.relief import Camera
-from bambola.core.strokes.document import PartStroke
 from bambola.desk.kit.icons import icon
 from bambola.desk.kit.pictures import RenderQueue
 from bambola.desk.kit.stitched_path import StitchedPath
@@ -67,6 +65,11 @@ from bambola.desk.stations.measure.sizes_table import ask_table
 from bambola.desk.stations.measure.swatches import Swatches
 from bambola.desk.stations.page import Page
 from bambola.language import N_, part_name, tr
+
+if TYPE_CHECKING:  # what reads pictures is loaded when it is asked for
+    from bambola.core.plan.reading.proposing import Proposal
+    from bambola.core.strokes.building import DrawnFigure
+    from bambola.core.strokes.document import PartStroke
 
 _ROOMY, _LOW = 560, 300
 """Height (px before scaling) from which a line of advice has room, and the wools at every step."""
@@ -324,6 +327,8 @@ class MeasureStation(Page):
     def draw_unlike(self, found: Proposal) -> None:
         """Let the parts be drawn of a figure that is like no body plan; what was surely found is drawn
         already."""
+        from bambola.core.strokes.document import PartStroke
+
         sure = {part for part, how in found.sure.items() if how >= RATHER}
         names = {part.id: part.name for part in found.figure.parts if part.id in sure}
         known = [part_name("", n) for n in range(len(found.figure.parts) + 2)]
@@ -347,14 +352,19 @@ class MeasureStation(Page):
         parts = [] if figure is None or self.drawing.is_untouched() else figure.parents_first
         names = [part.name for part in parts]
         dialog = StrokesDialog(self, self.studio, self.theme, self.sighting, names, drawn)
-        if dialog.exec() and dialog.found is not None:
-            survey = self.studio.survey.replaced(
-                framings=dialog.found.survey.framings,
-                traces=dialog.found.survey.traces,
-                taken=dialog.found.survey.taken,
-            )
-            self.studio.edit(tr("Draw the parts"), dialog.found.figure, survey, waits=False)
-            self.take_step(SHAPE)
+        dialog.accepted.connect(lambda: self._take_drawn(dialog.found))
+        dialog.finished.connect(dialog.deleteLater)
+        dialog.open()
+
+    def _take_drawn(self, found: DrawnFigure | None) -> None:
+        if found is None:
+            return
+        drawn = found.survey
+        survey = self.studio.survey.replaced(
+            framings=drawn.framings, traces=drawn.traces, taken=drawn.taken
+        )
+        self.studio.edit(tr("Draw the parts"), found.figure, survey, waits=False)
+        self.take_step(SHAPE)
 
     def regroup(self) -> None:
         """Let strokes join and cut parts, or draw along them again."""
