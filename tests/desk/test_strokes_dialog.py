@@ -12,6 +12,7 @@ from pytestqt.qtbot import QtBot
 
 from bambola.core.figure.survey import Sight
 from bambola.desk.shell.window import Window
+from bambola.desk.stations.measure import agreeing
 from bambola.desk.stations.measure.strokes_dialog import StrokesDialog
 from tests.core.test_strokes import STROKES, TALL, render, strokes
 
@@ -90,12 +91,13 @@ def test_strokes_by_keys_alone(dialog: StrokesDialog, qtbot: QtBot) -> None:
 
 
 def test_proposal_like_no_plan_goes_to_strokes(
-    dialog: StrokesDialog, window: Window, qtbot: QtBot
+    dialog: StrokesDialog, window: Window, qtbot: QtBot, monkeypatch: pytest.MonkeyPatch
 ) -> None:
     """Parts are never called by a number: what has no name is asked for, and drawn."""
     dialog.done(0)
     station = window.measure_station
-    station.agreeing.propose(())
+    monkeypatch.setattr(agreeing, "body_plans", list)
+    station.agreeing.propose()
     qtbot.waitUntil(lambda: bool(station.findChildren(StrokesDialog)), timeout=60_000)
     (box,) = station.findChildren(StrokesDialog)
     assert not any(each.name.startswith("Part") for each in box.row)

@@ -42,6 +42,7 @@ class Agreeing:
         self._waiting: list[str] = []
         self._laid: Figure | None = None
         self._like = ""
+        self._is_told = False  # what the figure is like
         self._sure: dict[str, float] = {}
         self.agreed: Callable[[], None] = lambda: None
         self.unlike: Callable[[Found], None] = lambda found: None
@@ -68,6 +69,7 @@ class Agreeing:
         else:
             self.leave()
             self._changed()
+            self._is_told = plans is not None
             self.sighting.propose(body_plans() if plans is None else plans, self._lay)
 
     def like_menu(self, parent: QWidget) -> QMenu:
@@ -88,7 +90,8 @@ class Agreeing:
         if not self._may_lay():
             return  # the maker was quicker
         numbered = {part_name("", n) for n in range(len(found.figure.parts) + 2)}
-        if not found.like and any(part.name in numbered for part in found.figure.parts):
+        nameless = any(part.name in numbered for part in found.figure.parts)
+        if nameless and not found.like and not self._is_told:
             self.unlike(found)  # what has no name is drawn, and not agreed with
             return
         survey = self.studio.survey.replaced(traces=found.survey.traces, taken=found.survey.taken)
