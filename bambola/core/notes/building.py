@@ -13,7 +13,7 @@ from bambola.core.figure.additions import with_eyes
 from bambola.core.figure.graft import free_id
 from bambola.core.figure.shapes import Shape
 from bambola.core.frozen import frozen
-from bambola.core.notes.kinds import KINDS, Form, PartKind, names, plain
+from bambola.core.notes.kinds import KINDS, Form, PartKind, bearers_of, names, plain
 from bambola.core.notes.reading import COLOURS, MOST_EYE_MM, Entry, Fault, Notes
 from bambola.core.notes.seating import Placed, place_item, placed_as
 from bambola.core.notes.sizing import size_item
@@ -25,20 +25,9 @@ ROOT_MM = 60.0
 """A body of which no size is told is so wide. Judged. See craft.md, 9."""
 MANY_LEGS = 6
 """On so many legs a figure crawls: they stand out from its sides."""
-LEVEL = frozenset(
-    {
-        "foreleg",
-        "hindleg",
-        "forefoot",
-        "hindfoot",
-        "forehoof",
-        "hindhoof",
-        "fluke",
-        "flipper",
-        "hoof",
-        "hump",
-    }
-)
+LEVEL = frozenset({
+    "foreleg", "hindleg", "forefoot", "hindfoot", "forehoof", "hindhoof", "fluke", "flipper", "hoof", "hump",
+})  # fmt: skip
 """What only a figure has whose body lies level."""
 
 
@@ -324,25 +313,6 @@ def _bearers_of(item: Item) -> tuple[str, ...]:
     """The kinds that an item may sit on, the likeliest first: what its line names before all."""
     named = (item.entry.on,) if item.entry.on else ()
     return tuple(dict.fromkeys((*named, *bearers_of(item.kind))))
-
-
-def bearers_of(kind: PartKind) -> tuple[str, ...]:
-    """Return the kinds that a part of ``kind`` may sit on, the likeliest first."""
-    other = _OTHER_END.get(kind.id)
-    like = (each for bearer in kind.bearers for each in _LIKE.get(bearer, (bearer,)))
-    return tuple(each for each in like if each != other)
-
-
-_OTHER_END: Mapping[str, str] = {
-    "hindfoot": "foreleg", "forefoot": "hindleg", "hindhoof": "foreleg", "forehoof": "hindleg",
-}  # fmt: skip
-"""A foot of one end of a figure and the leg of the other."""
-_LIKE: Mapping[str, tuple[str, ...]] = {
-    "leg": ("leg", "foreleg", "hindleg"),
-    "arm": ("arm", "foreleg"),
-    "body": ("body", "dress", "vessel"),
-}
-"""Kinds that stand for a kind that bears."""
 
 
 def _bearer(

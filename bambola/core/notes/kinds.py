@@ -75,6 +75,24 @@ def _kinds() -> Iterator[tuple[PartKind, list[tuple[str, str]]]]:
 KINDS: Mapping[str, PartKind] = {kind.id: kind for kind, _ in _kinds()}
 """Every sort of part by its id. Shares are judged by our own figures. See craft.md, 9."""
 
+_OTHER_END: Mapping[str, str] = {
+    "hindfoot": "foreleg", "forefoot": "hindleg", "hindhoof": "foreleg", "forehoof": "hindleg",
+}  # fmt: skip
+"""A foot of one end of a figure and the leg of the other."""
+_LIKE: Mapping[str, tuple[str, ...]] = {
+    "leg": ("leg", "foreleg", "hindleg"),
+    "arm": ("arm", "foreleg"),
+    "body": ("body", "dress", "vessel"),
+}
+"""Kinds that stand for a kind that bears."""
+
+
+def bearers_of(kind: PartKind) -> tuple[str, ...]:
+    """Return the kinds that a part of ``kind`` may sit on, the likeliest first."""
+    other = _OTHER_END.get(kind.id)
+    like = (each for bearer in kind.bearers for each in _LIKE.get(bearer, (bearer,)))
+    return tuple(each for each in like if each != other)
+
 
 @frozen
 class Called:

@@ -20,6 +20,7 @@ from bambola.core.sight.fit import half_width
 from bambola.core.sight.light import evenly_lit
 from bambola.core.sight.profile import STATIONS, along
 from bambola.core.sight.silhouette import Pixels, Silhouette, resized
+from bambola.core.strokes.grouping import outline_of_trace
 from bambola.core.strokes.outline import weighted_lab
 
 Array = NDArray[np.float64]
@@ -103,16 +104,11 @@ class EdgeView:
 
 def with_explained(seen: EdgeView, trace: Trace) -> EdgeView:
     """Return ``seen`` without the edges along the outline of a part that was read: they are no other's."""
-    line = np.array(trace.points)
-    places, ahead = along(line, np.linspace(0, 1, len(trace.left)))
-    aside = np.column_stack([-ahead[:, 1], ahead[:, 0]])
     explained, taken = seen.explained.copy(), seen.taken.copy()
-    runs = []
-    for reach in (np.array(trace.left)[:, None], -np.array(trace.right)[:, None]):
-        run = np.round(seen.to_pixels(places + aside * reach)).astype(np.int32)
-        cv2.polylines(explained, [run.reshape(-1, 1, 2)], False, 1.0, 7)
-        runs.append(run)
-    cv2.fillPoly(taken, [np.concatenate([runs[0], runs[1][::-1]]).reshape(-1, 1, 2)], 1)
+    run = np.round(seen.to_pixels(outline_of_trace(trace))).astype(np.int32).reshape(-1, 1, 2)
+    for side in np.split(run, 2):
+        cv2.polylines(explained, [side], False, 1.0, 7)
+    cv2.fillPoly(taken, [run], 1)
     return replace(seen, explained=explained, taken=taken)
 
 

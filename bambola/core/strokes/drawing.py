@@ -14,6 +14,7 @@ from bambola.core.figure import Figure, Framing, Survey, Trace
 from bambola.core.figure.survey import Sight, Spot
 from bambola.core.notes.building import meant_kind
 from bambola.core.notes.reading import read_name
+from bambola.core.sight.build import origin_of
 from bambola.core.sight.framing import framed, told_of
 from bambola.core.sight.silhouette import Pixels, Silhouette, separate
 from bambola.core.solids import AXES, place
@@ -146,8 +147,6 @@ def _stood(
 ) -> DrawnFigure:
     """The figure once more with its pictures laid down so that it is as tall as it is said to be, and stands
     on the ground: its own parts tell that better than its outline."""
-    from bambola.core.sight.build import origin_of
-
     placed = place(found.figure)
     low = float(origin_of(found.figure, found.survey)[2]) + placed.ground
     times = height / placed.height

@@ -7,8 +7,8 @@ from collections.abc import Collection, Sequence
 from bambola.core.facts import Fact, fact
 from bambola.core.figure.survey import Sight
 from bambola.core.frozen import frozen
-from bambola.core.notes.building import bearers_of, meant_kind
-from bambola.core.notes.kinds import KINDS
+from bambola.core.notes.building import meant_kind
+from bambola.core.notes.kinds import KINDS, bearers_of
 from bambola.core.notes.reading import read_name
 from bambola.core.solids import mesh_of, place
 from bambola.core.strokes.building import DrawnFigure

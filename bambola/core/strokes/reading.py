@@ -13,8 +13,8 @@ from numpy.typing import NDArray
 from bambola.core.figure import Trace
 from bambola.core.figure.survey import Sight
 from bambola.core.frozen import frozen
-from bambola.core.notes.building import bearers_of, meant_kind
-from bambola.core.notes.kinds import KINDS, Form, PartKind, plain
+from bambola.core.notes.building import meant_kind
+from bambola.core.notes.kinds import KINDS, Form, PartKind, bearers_of, plain
 from bambola.core.notes.reading import Entry, read_name
 from bambola.core.plan.reading.tracing import proposed_pair
 from bambola.core.sight.explaining import lit_colour
