@@ -23,7 +23,7 @@ from bambola.core.plan.reading.assembling import nearest_wool
 from bambola.core.sight.build import Built, build, origin_of, shifted
 from bambola.core.solids import AXES, Copy, located, mesh_of, own_copy, place, reseated, tilt_of
 from bambola.core.solids.edit import put_on
-from bambola.core.strokes.grouping import end_on, upright
+from bambola.core.strokes.grouping import end_on, upright, widest
 from bambola.core.strokes.reading import ReadPart
 
 Array = NDArray[np.float64]
@@ -126,7 +126,7 @@ def figure_drawn(
 
 def _thick_or_flat(one: ReadPart) -> ReadPart:
     """A flat part that is seen from two sides and is not flat is a ball."""
-    wide = sorted(map(_wide, one.traces))
+    wide = sorted(map(widest, one.traces))
     if one.form != "leaf" or len(wide) < 2 or wide[0] < FLAT * wide[-1]:
         return one
     return replace(one, form="ball")
@@ -137,16 +137,12 @@ def _turned_upright(one: ReadPart) -> tuple[Trace, ...]:
     traces = one.traces
     if one.form not in ("ball", "pad"):
         return traces
-    side = next((line for line in one.part.lines if line.view == "side"), None)
+    side = one.part.in_view("side")
     if one.kind.site == "root" and side is not None and side.is_level:
         lying = next(trace for trace in traces if trace.view == "side")
         return tuple(t if t.view == "side" else end_on(t, lying) for t in traces)
     level = any(line.is_level for line in one.part.lines)
     return tuple(upright(t, one.form) for t in traces) if level or len(traces) > 1 else traces
-
-
-def _wide(trace: Trace) -> float:
-    return max(a + b for a, b in zip(trace.left, trace.right, strict=True))
 
 
 def _sizes(one: ReadPart, traces: Sequence[Trace]) -> tuple[NotedSize, ...]:
@@ -157,7 +153,7 @@ def _sizes(one: ReadPart, traces: Sequence[Trace]) -> tuple[NotedSize, ...]:
         lies = one.kind.site == "root" and any(
             line.view == "side" and line.is_level for line in one.part.lines
         )
-        sides = [NotedSize(_wide(t), "depth" if t.view == "side" else "width") for t in traces]
+        sides = [NotedSize(widest(t), "depth" if t.view == "side" else "width") for t in traces]
         if lies:
             return (
                 long,
@@ -165,13 +161,13 @@ def _sizes(one: ReadPart, traces: Sequence[Trace]) -> tuple[NotedSize, ...]:
             )
         return (NotedSize(longest.length, "height"), *sides[:2])
     if one.form == "ring":
-        return (NotedSize(_wide(longest), "thickness"),)
+        return (NotedSize(widest(longest), "thickness"),)
     if one.form == "eyes":
-        return (NotedSize(max(longest.length, _wide(longest)), "width"),)
+        return (NotedSize(max(longest.length, widest(longest)), "width"),)
     ends = [a + b for a, b in zip(longest.left, longest.right, strict=True)]
     if one.form == "cone":
         return (long, NotedSize(ends[2], "width"), NotedSize(ends[-3], "to"))
-    return (long, NotedSize(_wide(longest), "width" if one.form == "leaf" else "thickness"))
+    return (long, NotedSize(widest(longest), "width" if one.form == "leaf" else "thickness"))
 
 
 def _bearer_kind(one: ReadPart, drawn: Sequence[ReadPart]) -> str:
@@ -181,7 +177,7 @@ def _bearer_kind(one: ReadPart, drawn: Sequence[ReadPart]) -> str:
 def _as_drawn(figure: Figure, id: str, one: ReadPart, bench: Bench) -> Figure:
     """The part with the name, the pair, the wool and the section that its strokes tell."""
     part = figure.by_id[id]
-    wide = [_wide(trace) for trace in one.traces]
+    wide = [widest(trace) for trace in one.traces]
     is_oval = one.form == "cone" and len(wide) > 1 and max(wide) > OVAL * min(wide)
     shape = as_kind(part.shape, "turned") if is_oval else part.shape
     wool = nearest_wool(bench, np.array(one.lab))
@@ -301,7 +297,7 @@ def _ring(figure: Figure, survey: Survey, id: str, one: ReadPart) -> Figure:
     rest = figure.replaced(parts=tuple(p for p in figure.parts if p.id != id))
     wool = part.coat.wool if part.coat else part.core
     worn, made = with_ring(
-        rest, part.parent, along, trace.length, trace.view == "side", _wide(trace), wool, part.name
+        rest, part.parent, along, trace.length, trace.view == "side", widest(trace), wool, part.name
     )
     ring = worn.by_id[made].replaced(id=id, garment=part.garment, plural=part.plural)
     parts = [p for p in worn.parts if p.id != made]
@@ -321,5 +317,5 @@ def _eyes(figure: Figure, survey: Survey, on: str, one: ReadPart) -> Figure:
     at = middle @ seen + depth * (out if out is not None else float(bearer.point(0.6) @ depth))
     own = np.linalg.inv(bearer.matrix)
     along, around, _ = located(bearer.shape, own[:3, :3] @ at + own[:3, 3])
-    size = max(trace.length, _wide(trace))
+    size = max(trace.length, widest(trace))
     return with_eyes(figure, on, along, abs(around), size, one.part.name)

@@ -108,11 +108,16 @@ def _joins(own: list[StrokeLine], line: StrokeLine) -> bool:
     )
 
 
+def widest(trace: Trace) -> float:
+    """Return how wide a trace is where it is widest, mm."""
+    return max(a + b for a, b in zip(trace.left, trace.right, strict=True))
+
+
 def upright(trace: Trace, form: Form) -> Trace:
     """Return the trace of a round part as one along an upright line: its outline is as wide and as high as
     that of the ellipse that was drawn."""
     line = np.array(trace.points)
-    run, wide = trace.length, max(a + b for a, b in zip(trace.left, trace.right, strict=True))
+    run, wide = trace.length, widest(trace)
     rise = math.atan2(*(line[-1] - line[0])[::-1])
     tall = math.hypot(run * math.sin(rise), wide * math.cos(rise))
     broad = math.hypot(run * math.cos(rise), wide * math.sin(rise))
@@ -127,7 +132,7 @@ def upright(trace: Trace, form: Form) -> Trace:
 def end_on(trace: Trace, other: Trace) -> Trace:
     """Return the trace of a part that this view sees along its axis: where ``other``, the line along it, has
     its ends, and as wide as this view sees it."""
-    wide = max(a + b for a, b in zip(trace.left, trace.right, strict=True))
+    wide = widest(trace)
     if abs(trace.points[-1][0] - trace.points[0][0]) > abs(
         trace.points[-1][1] - trace.points[0][1]
     ):

@@ -20,7 +20,7 @@ from bambola.core.plan.reading.tracing import proposed_pair
 from bambola.core.sight.explaining import lit_colour
 from bambola.core.sight.regions import LIGHT
 from bambola.core.strokes.contour import EdgeView, read_contour, with_explained
-from bambola.core.strokes.grouping import DrawnPart, StrokeLine, grouped, outline_of_trace
+from bambola.core.strokes.grouping import DrawnPart, StrokeLine, grouped, outline_of_trace, widest
 
 Array = NDArray[np.float64]
 
@@ -131,7 +131,7 @@ def _lies(part: DrawnPart, kind: PartKind | None) -> bool:
 
 
 def _is_central(trace: Trace) -> bool:
-    size = max(trace.length, *(a + b for a, b in zip(trace.left, trace.right, strict=True)))
+    size = max(trace.length, widest(trace))
     return max(abs(u) for u, _ in trace.points) < MIDLINE * size
 
 
