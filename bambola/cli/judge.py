@@ -36,12 +36,12 @@ def options(commands: Commands) -> None:
 def run(args: argparse.Namespace, words: Words) -> None:
     """Do it. Bad input raises what the command tells in one sentence."""
     plan, _, bench = planned(args, words)
-    picture = read_picture(args.picture).pixels
+    picture = read_picture(args.picture)
     if args.step is None:
-        stood = judge_upright(plan, picture)
+        stood = judge_upright(plan, picture.pixels)
         _say(stood_data(stood) if args.json else None, stood, words)
         return
-    judged = judge(plan, step_of(plan, args.step), bench, picture)
+    judged = judge(plan, step_of(plan, args.step), bench, picture.pixels, picture.lens_mm)
     _say(judged_data(judged) if args.json else None, judged, words)
 
 

@@ -15,44 +15,10 @@ import cv2
 import numpy as np
 from numpy.typing import NDArray
 
+from bambola.devices.simulated_table import SURFACES, Camera, Piece, Scene, photograph
 from bambola.language import tr
 
 Array = NDArray[np.float64]
-
-
-@dataclass
-class Camera:
-    """It stands ``high`` mm over a place of the table, leaning by so many degrees, and sees so many pixels
-    through a lens of ``lens`` mm, as on film."""
-
-    at: tuple[float, float] = (90.0, 70.0)
-    high: float = 420.0
-    lean: float = 0.0
-    turn: float = 0.0
-    columns: int = 1600
-    rows: int = 1200
-    lens: float = 26.0
-
-    def matrix(self) -> Array:
-        """World (mm, z up) to picture: (3, 4)."""
-        focal = self.lens / math.hypot(36, 24) * math.hypot(self.rows, self.columns)
-        inner = np.array([[focal, 0, self.columns / 2], [0, focal, self.rows / 2], [0, 0, 1.0]])
-        c, s = math.cos(math.radians(self.lean)), math.sin(math.radians(self.lean))
-        ct, st = math.cos(math.radians(self.turn)), math.sin(math.radians(self.turn))
-        # Looking straight down: x to the right, y down, z away from the camera.
-        down = np.array([[1.0, 0, 0], [0, 1, 0], [0, 0, -1]])
-        tilt = np.array([[1, 0, 0], [0, c, -s], [0, s, c]])
-        roll = np.array([[ct, -st, 0], [st, ct, 0], [0, 0, 1]])
-        turn = roll @ tilt @ down
-        centre = np.array([*self.at, self.high])
-        # It looks at the place, from where it leans to.
-        centre = centre - np.array([0.0, math.tan(math.radians(self.lean)) * self.high, 0.0])
-        return np.asarray(inner @ np.column_stack([turn, -turn @ centre]))
-
-    def px(self, places: Array) -> Array:
-        """Where places (n, 3) in mm are seen."""
-        seen = np.column_stack([places, np.ones(len(places))]) @ self.matrix().T
-        return np.asarray(seen[:, :2] / seen[:, 2:])
 
 
 class Felt(NamedTuple):
@@ -223,7 +189,18 @@ def parser() -> argparse.ArgumentParser:
     parser.add_argument("--width", type=float, default=30.0, help=tr("of the piece, mm"))
     parser.add_argument("--count", type=int, default=1, help=tr("how many pictures"))
     parser.add_argument("--every", type=float, default=2.0, help=tr("seconds between two of them"))
+    parser.add_argument("--surface", choices=SURFACES, help=tr("what the table is of"))
     return parser
+
+
+def _taken(length: float, width: float, surface: str | None, n: int) -> NDArray[np.uint8]:
+    """The ``n``-th picture of a piece (mm), on a table of ``surface``, or a plain one."""
+    if surface is None:
+        piece = Felt(95.0, 120.0, length / 2, width / 2, width / 2, 15.0 * n, (60, 120, 130))
+        return Table([piece], Camera(at=(95.0, 85.0), turn=5.0 * n), seed=n).photograph()
+    laid = Piece("egg", length, width, width, (120.0, 165.0), 15.0 * n, (178, 60, 70))
+    camera = Camera(at=(200.0, 165.0), high=500.0, lean=10.0, turn=5.0 * n, lens=60.0)
+    return photograph(Scene((laid,), surface, known_at=(205.0, 140.0), camera=camera, seed=n))
 
 
 def main(argv: Sequence[str] | None = None) -> int:
@@ -238,9 +215,7 @@ def main(argv: Sequence[str] | None = None) -> int:
         known.error(tr("{folder} is no folder", folder=args.folder))
     for n in range(args.count):
         time.sleep(args.every if n else 0)
-        half = args.length / 2, args.width / 2, args.width / 2
-        piece = Felt(95.0, 120.0, *half, 15.0 * n, (60, 120, 130))
-        picture = Table([piece], Camera(at=(95.0, 85.0), turn=5.0 * n), seed=n).photograph()
+        picture = _taken(args.length, args.width, args.surface, n)
         path = args.folder / f"table-{time.time_ns()}.jpg"
         Image.fromarray(picture).save(path, quality=88)
         print(path, flush=True)

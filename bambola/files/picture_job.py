@@ -2,9 +2,8 @@
 damaged, endless or made to harm takes nothing with it.
 
 Called with the kind (``svg`` or ``photograph``), the file's name and how fine it is wanted (pixels along its
-longer side); the file's bytes come by standard input.
-Writes one JSON line, ``{"width", "height", "columns", "rows"}`` followed by the RGB bytes of so many columns
-and rows, or ``{"refused": sentence}``.
+longer side); the file's bytes come by standard input. Writes one JSON line, ``{"width", "height", "columns",
+"rows", "lens_mm"}`` followed by the RGB bytes of so many columns and rows, or ``{"refused": sentence}``.
 """
 
 from __future__ import annotations
@@ -30,6 +29,8 @@ CPU_S = 15
 MEMORY_BYTES = 3_000_000_000
 """A photograph of 60 megapixels over its paper takes about 900 MB while it is flattened."""
 _SVG_PX = 2000
+_LENS = "lens_mm"
+_EXIF, _FOCAL_LENGTH_ON_FILM = 0x8769, 41989
 
 
 class PictureError(ValueError):
@@ -62,6 +63,7 @@ def main() -> None:
                 "height": whole.height,
                 "columns": shown.width,
                 "rows": shown.height,
+                "lens_mm": whole.info.get(_LENS),
             }
         )
         sys.stdout.buffer.write(shown.tobytes())
@@ -82,7 +84,9 @@ def from_photograph(data: bytes, name: str) -> Image.Image:
             warnings.simplefilter("ignore")
             with Image.open(io.BytesIO(data), formats=KINDS) as image:
                 _check_size(name, image.width, image.height)
+                lens_mm = _lens_mm(image)
                 flat = _over_white(ImageOps.exif_transpose(image))
+                flat.info[_LENS] = lens_mm
     except UnidentifiedImageError:
         raise PictureError(
             tr(
@@ -109,6 +113,13 @@ def from_photograph(data: bytes, name: str) -> Image.Image:
             tr("{name}: the picture is damaged; nothing was opened.", name=name)
         ) from None
     return flat
+
+
+def _lens_mm(image: Image.Image) -> float | None:
+    """The camera's focal length as on film of 36 × 24 mm, by what it wrote into the picture (Exif tag 41989);
+    None where it wrote none."""
+    written = image.getexif().get_ifd(_EXIF).get(_FOCAL_LENGTH_ON_FILM)
+    return float(written) if isinstance(written, int) and 8 <= written <= 600 else None
 
 
 def _no_finer(whole: Image.Image, most: int) -> Image.Image:

@@ -32,11 +32,13 @@ _JOB = "bambola.files.picture_job"
 @dataclass(frozen=True, eq=False)
 class Taken:
     """A picture that was read: ``pixels`` (rows, columns, 3) RGB, upright, no finer than silhouettes are
-    found, and how many pixels ``width`` and ``height`` the file has."""
+    found, how many pixels ``width`` and ``height`` the file has, and the camera's focal length as on film of
+    36 × 24 mm (``lens_mm``), where the file tells it."""
 
     pixels: Pixels
     width: int
     height: int
+    lens_mm: float | None = None
 
     @property
     def scale(self) -> float:
@@ -69,7 +71,7 @@ def read_picture(
             raise PictureError(said["refused"])
         shape = (said["rows"], said["columns"], 3)
         shown = np.frombuffer(pixels, dtype=np.uint8).reshape(shape)
-        return Taken(shown, said["width"], said["height"])
+        return Taken(shown, said["width"], said["height"], said.get("lens_mm"))
     except (ValueError, KeyError, TypeError) as error:
         if isinstance(error, PictureError):
             raise

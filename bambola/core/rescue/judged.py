@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from typing import Literal
+from typing import TYPE_CHECKING, Literal
 
 import numpy as np
 from numpy.typing import NDArray
@@ -19,10 +19,15 @@ from bambola.core.rescue.piece import Reading, Wanted, wanted_at
 from bambola.core.rescue.symptoms import SYMPTOM_BY_ID
 from bambola.core.wool.mending import PAIR_SIZE, close
 
+if TYPE_CHECKING:
+    from bambola.core.sight.ground import Ground
+
 Array = NDArray[np.float64]
 Pixels = NDArray[np.uint8]
 SORTS = ("core", "coat", "inset", "face", "fur", "crease", "furrow")
 """Sorts of steps after which a piece can be laid on the table."""
+DOUBTED_MM, DOUBTED_SHARE = 1.0, 0.02
+"""So far off, mm or of its length, a size is told to be doubtful. Judged. See craft.md, 9."""
 
 
 @frozen
@@ -62,6 +67,7 @@ class Judged:
     differ: float | None
     reading: Reading
     advice: Advice | None
+    doubt: Fact | None = None
 
     @property
     def is_right(self) -> bool:
@@ -75,7 +81,7 @@ class Judged:
         if self.differ is not None:
             kind = "pair-differs" if self.differ > PAIR_SIZE else "pair-alike"
             found.append(fact(f"judged.{kind}", off=Share(self.differ)))
-        return tuple(found)
+        return tuple(found) if self.doubt is None else (self.doubt, *found)
 
     @property
     def told(self) -> tuple[Fact, ...]:
@@ -89,10 +95,12 @@ def judge(
     step: Step,
     bench: Bench,
     picture: Pixels,
+    lens_mm: float | None = None,
     progress: Callable[[float], bool] = lambda share: True,
 ) -> Judged:
     """The piece of ``step``, or the two of its pair, on the table of ``picture`` (rows, columns, 3), against
-    what the step asks for. Raises :class:`RefusedError` with what to do about the picture."""
+    what the step asks for. ``lens_mm``: the camera's focal length as on film, where it is known. Raises
+    :class:`RefusedError` with what to do about the picture."""
     from bambola.core.sight.ground import doubts, find_ground
     from bambola.core.sight.lying import pieces_on
 
@@ -103,7 +111,7 @@ def judge(
     if doubt is not None:
         raise RefusedError(doubt)
     longest, broad, through = sorted(_sizes(plan, step, bench), reverse=True)
-    ground = find_ground(picture)
+    ground = find_ground(picture, lens_mm)
     pieces = pieces_on(picture, ground, through, progress)
     if len(pieces) > min(2, plan.part(step.part).count):
         raise RefusedError(fact("judge.count", n=len(pieces)))
@@ -127,7 +135,18 @@ def judge(
         differ,
         reading,
         _advice(plan, step.part, measures, reading, bench, wanted),
+        _doubt(ground, through, length),
     )
+
+
+def _doubt(ground: Ground, through: float, length: float) -> Fact | None:
+    """What to be told where the camera's height may be so far off that sizes are wrong by more than
+    :data:`DOUBTED_MM` or :data:`DOUBTED_SHARE`: what lies ``through`` mm high looks larger the nearer the
+    camera."""
+    off = length * through / 2 / ground.high * ground.high_off
+    if off <= max(DOUBTED_MM, DOUBTED_SHARE * length):
+        return None
+    return fact("judge.camera-height", off=Mm(off))
 
 
 def _sizes(plan: Plan, step: Step, bench: Bench) -> tuple[float, float, float]:

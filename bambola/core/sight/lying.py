@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import math
 from collections.abc import Callable
-from functools import partial
 
 import cv2
 import numpy as np
@@ -12,8 +11,11 @@ from numpy.typing import NDArray
 
 from bambola.core.facts import Fact, RefusedError
 from bambola.core.frozen import frozen
-from bambola.core.sight.ground import MARK_MM, Ground
-from bambola.core.sight.silhouette import Pixels, separate
+from bambola.core.sight.ground import Ground
+from bambola.core.sight.known import MARK_MM
+from bambola.core.sight.sharp_edge import on_sharp_edge
+from bambola.core.sight.silhouette import CancelledError, Pixels, separate
+from bambola.core.sight.tabletop import SEEN, what_lies_there
 
 Array = NDArray[np.float64]
 
@@ -21,17 +23,23 @@ CANVAS_PX = 1500
 """Longest side of the straightened picture: finer than felt has an edge."""
 AROUND_MM = 4.0
 """So far round the card nothing is looked for: its shadow lies there. Judged. See craft.md, 9."""
-FUZZ_MM, FUZZ_SHARE = 3.2, 0.25
-"""Hairs that stand out are no wool of the piece: what is thinner, mm, or than this share of the piece's own
-thickness is left out. Judged. See craft.md, 9."""
-RIM = 0.4
-"""Per cent of the outline that may stand out at either end: a hair. Judged. See craft.md, 9."""
+FUZZ_MM = 3.2
+"""Hairs that stand out are no wool of the piece: what is thinner, mm, is left out. Judged. See craft.md,
+9."""
 LEAST_MM2 = 20.0
 """What is smaller is no piece, but dirt. Judged. See craft.md, 9."""
-SHADOW = 30.0
-"""How far a colour (of 255) may be from the table's, darker, and is its shadow. Judged. See craft.md, 9."""
+SOLID = 0.75
+"""What is thin, and so much as far from the table's colours as the piece beside it, is no hair. Judged. See
+craft.md, 9."""
+HAIR_MM = 1.0
+"""A single hair is thinner than this, blurred as it is."""
 LEAST_SHARE = 0.25
 """What is smaller than this share of the largest piece is a crumb. Judged. See craft.md, 9."""
+NEAR_END = np.linspace(0.006, 0.14, 24)
+"""Where the shape of an end is read, as shares of the length."""
+TRUNK_COSTS = 1e-4
+"""An end is read as it stands on a trunk of one width where that explains its widths about as well (sums of
+squares, as shares). Judged on made-up pieces. See craft.md, 9."""
 AT = (0.15, 0.5, 0.85)
 """Where along a piece its width is read: near its base, in its middle, near its tip."""
 SURE = 0.35
@@ -61,33 +69,60 @@ def pieces_on(
     progress: Callable[[float], bool] = lambda share: True,
 ) -> tuple[Lying, ...]:
     """The pieces that lie on the table, the largest first. What is ``through_mm`` thick hides more than it
-    covers; None: as thick as it is wide. They are looked for on the whole table, and then cut out one by one
-    from close by. Raises :class:`RefusedError` where none is seen, or not whole."""
+    covers; None: as thick as it is wide. What the picture's edge cuts is left out where a whole piece is
+    seen. Raises :class:`RefusedError` where none is seen, or not whole."""
     table = _Canvas(picture, ground, ground.bounds)
-    found = table.separated(lambda share: progress(0.5 * share))
-    count, labels, stats, _ = cv2.connectedComponentsWithStats(
-        found.astype(np.uint8), connectivity=8
-    )
+    _go_on(progress, 0.2)
+    there = what_lies_there(table.image, ~(table.hidden | table.outside), table.mm_px)
+    _go_on(progress, 0.8)
+    found = _without_hairs(there.mask, there.apart, table.mm_px)
+    count, labels, stats, _ = cv2.connectedComponentsWithStats(found, connectivity=8)
     areas = stats[1:, cv2.CC_STAT_AREA]
     if count < 2 or areas.max() * table.mm_px**2 < LEAST_MM2:
         raise RefusedError(Fact("judge.none"))
-    order = [n for n in 1 + np.argsort(-areas) if areas[n - 1] >= LEAST_SHARE * areas.max()]
     pieces = []
-    for i, label in enumerate(order):
+    for label in [n for n in 1 + np.argsort(-areas) if areas[n - 1] >= LEAST_SHARE * areas.max()]:
         own = labels == label
         if table.is_cut(own):
-            raise RefusedError(Fact("judge.cut"))
+            if areas[label - 1] == areas.max():
+                raise RefusedError(Fact("judge.cut"))
+            continue
         if cv2.dilate(own.astype(np.uint8), np.ones((5, 5), np.uint8))[table.hidden].any():
-            raise RefusedError(Fact("judge.touches"))
-        where = table.mm(np.asarray(np.argwhere(own)[:, ::-1] + 0.5, dtype=np.float64))
-        outline = _close_by(picture, ground, where, partial(_share_of, progress, i, len(order)))
-        pieces.append(_measured(outline, ground, through_mm))
+            on_page = ground.known == "square" and np.array_equal(ground.page, ground.corners)
+            raise RefusedError(Fact("judge.page-cut" if on_page else "judge.touches"))
+        if float(np.median(there.apart_in_hue[own])) < SEEN:
+            raise RefusedError(Fact("judge.alike"))
+        contours, _ = cv2.findContours(
+            own.astype(np.uint8), cv2.RETR_EXTERNAL, cv2.CHAIN_APPROX_NONE
+        )
+        rough = max(contours, key=cv2.contourArea).reshape(-1, 2).astype(np.float64)
+        outline = on_sharp_edge(table.image, rough, table.mm_px)
+        pieces.append(_measured(table.mm(outline), ground, through_mm))
     return tuple(sorted(pieces, key=lambda piece: -piece.length * piece.width))
 
 
-def _share_of(progress: Callable[[float], bool], i: int, of: int, share: float) -> bool:
-    """Told how far the ``i``-th piece is, in the second half of the work."""
-    return progress(0.5 + (i + share) / 2 / of)
+def _go_on(progress: Callable[[float], bool], share: float) -> None:
+    if not progress(share):
+        raise CancelledError
+
+
+def _without_hairs(mask: NDArray[np.bool_], apart: NDArray[np.float32], mm_px: float) -> Pixels:
+    """A mask without the hairs that stand out of it: of what is thin, only what is as unlike the table as the
+    rest is the piece's own, as the tip of an ear."""
+    radius = max(1, round(FUZZ_MM / mm_px / 2))
+    size = 2 * radius + 1
+    disc = cv2.getStructuringElement(cv2.MORPH_ELLIPSE, (size, size))
+    thick = cv2.morphologyEx(mask.astype(np.uint8), cv2.MORPH_OPEN, disc)
+    inner = cv2.erode(thick, np.ones((3, 3), np.uint8)) > 0
+    usual = cv2.dilate(
+        cv2.GaussianBlur(np.where(inner, apart, 0), (0, 0), radius / 2),
+        cv2.getStructuringElement(cv2.MORPH_ELLIPSE, (2 * size + 1, 2 * size + 1)),
+    )
+    solid = cv2.blur(apart, (5, 5)) > SOLID * usual
+    dot = 2 * max(1, round(HAIR_MM / mm_px / 2)) + 1
+    small = cv2.getStructuringElement(cv2.MORPH_ELLIPSE, (dot, dot))
+    thin = cv2.morphologyEx((mask & solid).astype(np.uint8), cv2.MORPH_OPEN, small)
+    return np.asarray(np.maximum(thick, thin), dtype=np.uint8)
 
 
 def standing_mask(
@@ -110,46 +145,6 @@ def standing_mask(
     way = up[0] - up[1]
     quarters = round(math.degrees(math.atan2(way[0], -way[1])) / 90)
     return np.asarray(np.rot90(own, quarters)), np.rot90(table.image, quarters), table.mm_px
-
-
-def _close_by(
-    picture: Pixels, ground: Ground, where: Array, progress: Callable[[float], bool]
-) -> Array:
-    """The outline (n, 2) of the piece that lies at ``where`` (m, 2), mm, cut out of what is round it."""
-    low, high = where.min(axis=0), where.max(axis=0)
-    margin = max(8.0, 0.45 * float((high - low).max()))
-    low, high = low - margin, high + margin
-    if ground.bounds is not None:
-        low, high = np.maximum(low, ground.bounds[0]), np.minimum(high, ground.bounds[1])
-    near = _Canvas(picture, ground, (low, high))
-    mask = near.separated(progress)
-    mask &= ~_shadow(near.image, mask)
-    thick = 2 * float(cv2.distanceTransform(mask.astype(np.uint8), cv2.DIST_L2, 5).max())
-    radius = max(1, round(min(FUZZ_MM / near.mm_px, FUZZ_SHARE * thick) / 2))
-    disc = cv2.getStructuringElement(cv2.MORPH_ELLIPSE, (2 * radius + 1, 2 * radius + 1))
-    bare = cv2.morphologyEx(mask.astype(np.uint8), cv2.MORPH_OPEN, disc)
-    contours, _ = cv2.findContours(bare, cv2.RETR_EXTERNAL, cv2.CHAIN_APPROX_NONE)
-    if not contours:
-        raise RefusedError(Fact("judge.alike"))
-    outline = max(contours, key=cv2.contourArea).reshape(-1, 2)
-    return near.mm(np.asarray(outline, dtype=np.float64) + 0.5)
-
-
-def _shadow(image: Pixels, mask: NDArray[np.bool_]) -> NDArray[np.bool_]:
-    """What of a piece's mask is but the table in its shadow: of the table's colour, only darker."""
-    smooth = cv2.GaussianBlur(image, (0, 0), 1.5).astype(np.float32)
-    wool = cv2.erode(mask.astype(np.uint8), np.ones((7, 7), np.uint8)) > 0
-    table = cv2.dilate(mask.astype(np.uint8), np.ones((15, 15), np.uint8)) == 0
-    if not wool.any() or not table.any():
-        return np.zeros_like(mask)
-
-    def off(colour: NDArray[np.float32], darkest: float, palest: float) -> NDArray[np.float32]:
-        share = np.clip(smooth @ colour / float(colour @ colour), darkest, palest)
-        return np.asarray(np.linalg.norm(smooth - share[..., None] * colour, axis=2))
-
-    of_table = off(np.median(smooth[table], axis=0), 0.4, 1.05)
-    of_wool = off(np.median(smooth[wool], axis=0), 0.6, 1.5)
-    return np.asarray(mask & (of_table < of_wool) & (of_table < SHADOW))
 
 
 class _Canvas:
@@ -198,7 +193,7 @@ class _Canvas:
     def _known_thing(self, ground: Ground) -> NDArray[np.bool_]:
         """What the table is known by, with a margin (rows, columns)."""
         canvas = np.zeros((self.rows, self.columns), np.uint8)
-        things = [ground.mm(ground.corners)] if ground.known != "sheet" else []
+        things = [ground.mm(ground.page)] if ground.known != "sheet" else []
         for corner in ground.mm(ground.corners) if ground.known == "sheet" else ():
             things.append(corner + 0.55 * MARK_MM * np.array([[-1, -1], [1, -1], [1, 1], [-1, 1]]))
         for thing in things:
@@ -238,32 +233,84 @@ class _Canvas:
 def _measured(outline: Array, ground: Ground, through_mm: float | None) -> Lying:
     """A piece by its outline (n, 2) on the table. It lies lengthwise along the longer axis of its area."""
     moments = cv2.moments((outline * 100).astype(np.float32))
-    centre = np.array([moments["m10"], moments["m01"]]) / moments["m00"] / 100
     turn = 0.5 * math.atan2(2 * moments["mu11"], moments["mu20"] - moments["mu02"])
     way = np.array([math.cos(turn), math.sin(turn)])
-    aside = np.array([-way[1], way[0]])
-    own = (outline - centre) @ np.column_stack([way, aside])
-    low, high = (float(np.percentile(own[:, 0], share)) for share in (RIM, 100 - RIM))
+    own = (outline - ground.under) @ np.column_stack([way, [-way[1], way[0]]])
+    low, high = _extent(own[:, 0])
     raw = [_width_at(own, low + (high - low) * share) for share in AT]
-    if raw[-1] > raw[0]:
-        raw, way = raw[::-1], -way
-    left, right = (float(np.percentile(own[:, 1], share)) for share in (RIM, 100 - RIM))
-    full = right - left
-    # How aslant it is seen, lengthwise and across: what stands up leans away from the camera.
-    slant = (centre - ground.under) / ground.high
-    along, across = float(slant @ way), float(slant @ aside)
-    half = through_mm / 2 if through_mm is not None else full / 2 / math.hypot(1.0, across)
-    near = math.sqrt(max((ground.high - half) ** 2 - half**2, 1.0)) / ground.high
-
-    def true(extent: float, lean: float) -> float:
-        seen = extent * near / 2
-        return 2 * math.sqrt(max(seen**2 - (half * lean) ** 2, (0.25 * seen) ** 2))
-
-    thick, middle, thin, over_all = (true(width, across) for width in (*raw, full))
-    return Lying(true(float(high - low), along), over_all, (thick, middle, thin), outline)
+    if raw[-1][1] - raw[-1][0] > raw[0][1] - raw[0][0]:
+        raw = raw[::-1]
+    full = _extent(own[:, 1])
+    half = through_mm / 2 if through_mm is not None else (full[1] - full[0]) / 2
+    if through_mm is None:
+        for _ in range(4):
+            half = _true(*full, half, ground.high) / 2
+    over_all = _true(*full, half, ground.high)
+    thick, middle, thin = (
+        _true(*ends, half * min(1.0, (ends[1] - ends[0]) / (full[1] - full[0])), ground.high, half)
+        for ends in raw
+    )
+    length = _true_length(own, half, ground.high)
+    return Lying(length, over_all, (thick, middle, thin), outline)
 
 
-def _width_at(own: Array, at: float) -> float:
-    """Across a piece (n, 2), lengthwise and across, at a place along it."""
-    nearby = own[np.abs(own[:, 0] - at) < 0.6]
-    return float(nearby[:, 1].max() - nearby[:, 1].min()) if len(nearby) > 1 else 0.0
+def _extent(along: Array) -> tuple[float, float]:
+    return float(along.min()), float(along.max())
+
+
+def _true(
+    low: float, high: float, half: float, camera: float, middle: float | None = None
+) -> float:
+    """How long a thing is that is seen on the table from ``low`` to ``high``, mm from below the camera, which
+    stands ``camera`` mm over it. The thing is ``half`` mm thick to either side of its ``middle``, that high
+    over the table (None: it lies on it), and elliptic: the lines of sight past its ends touch it. By the
+    distance of a tangent from an ellipse's centre a: (a - k x)² = l² + (h x)², with h = half / camera, k = 1
+    - middle / camera, for both ends x."""
+    k = 1 - (half if middle is None else middle) / camera
+    h = half / camera
+    centre = (k**2 - h**2) * (low + high) / (2 * k)
+    return 2 * math.sqrt(max((centre - k * low) ** 2 - (h * low) ** 2, (0.25 * (high - low)) ** 2))
+
+
+def _true_length(own: Array, half: float, camera: float) -> float:
+    """How long a piece is whose outline (n, 2), lengthwise and across, mm from below the camera, is seen on
+    the table, ``half`` mm thick to either side of its middle where it is widest. Each end is taken for half
+    an ellipse, as thick as it is wide: seen aslant it reaches c' = √(c² + (h x)²) from its own middle instead
+    of c, with h = its half thickness / camera, x = its place (see :func:`_true`); c' and h are read from the
+    outline near the end. So a round end, a blunt one and a pointed one each get what they hide."""
+    low, high = _extent(own[:, 0])
+    widest = np.ptp(own[:, 1])
+    length = (high - low) * (1 - half / camera)
+    for end, inward in ((low, 1.0), (high, -1.0)):
+        near = (high - low) * NEAR_END
+        quarters = np.array(
+            [((b - a) / 2) ** 2 for a, b in (_width_at(own, end + inward * d) for d in near)]
+        )
+        reach, wide = _end_shape(near, quarters)
+        wide = min(wide, widest / 2)
+        lean = half * wide / (widest / 2) * abs(end) / camera
+        length -= reach - math.sqrt(max(reach**2 - lean**2, 0.0))
+    return length
+
+
+def _end_shape(near: Array, quarters: Array) -> tuple[float, float]:
+    """How long an end of a piece is and half its width there, mm, as half an ellipse on a trunk that grows
+    wider or narrower: by the squares of half its widths (n,) at distances ``near`` (n,) from its tip."""
+    best, shape = math.inf, (float(near[-1]), 0.0)
+    for reach in np.geomspace(near[0] / 2, 6 * near[-1], 40):
+        rounded = 1 - np.maximum(0.0, 1 - near / reach) ** 2
+        terms = np.column_stack([rounded, rounded * near / near[-1]])
+        level, slope = np.linalg.lstsq(terms, quarters, rcond=None)[0]
+        if level <= 0:
+            continue
+        off = float(((terms @ [level, slope] - quarters) ** 2).sum() / (quarters**2).sum())
+        off += TRUNK_COSTS * float(slope / level) ** 2
+        if off < best:
+            best, shape = off, (float(reach), math.sqrt(float(level)))
+    return shape
+
+
+def _width_at(own: Array, at: float) -> tuple[float, float]:
+    """The ends across a piece (n, 2), lengthwise and across, at a place along it."""
+    nearby = own[np.abs(own[:, 0] - at) < 0.4, 1]
+    return (float(nearby.min()), float(nearby.max())) if len(nearby) > 1 else (0.0, 0.0)

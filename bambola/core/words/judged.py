@@ -33,6 +33,10 @@ SENTENCES = {
     "judge.dark": N_("The picture is too dark: more light, from a window or two lamps."),
     "judge.glare": N_("The picture is washed out by light: no flash, no sun on the table."),
     "judge.blurred": N_("The picture is blurred: hold the camera still, and tap on the piece."),
+    "judge.camera-height": N_(
+        "These sizes may be off by {off}: from straight above a picture hardly tells how far away the camera "
+        "was. Hold it farther away, or a little aslant."
+    ),
     "judge.none": N_(
         "No piece is seen whole beside the card: lay it there with room round it, on another colour."
     ),
@@ -41,6 +45,10 @@ SENTENCES = {
     ),
     "judge.cut": N_("The piece goes on beyond the picture: show all of it, with room round it."),
     "judge.touches": N_("The piece lies too near the card: leave a thumb's breadth between them."),
+    "judge.page-cut": N_(
+        "The paper with the printed square is not seen whole, or the piece lies too near the square: show "
+        "all of the paper, and lay the piece beside it."
+    ),
     "judge.count": N_("{n} pieces are seen: leave one of them there, or the two of a pair."),
     "judge.no-piece": N_("There is no piece to be judged at this step: {step}"),
 }

@@ -173,11 +173,12 @@ class PictureRow(QWidget):
         def work() -> tuple[Judged | Stood, NDArray[np.uint8]]:
             from bambola.core.sight.silhouette import CancelledError
 
-            pixels = read_picture(path, stop).pixels
+            picture = read_picture(path, stop)
+            pixels, lens = picture.pixels, picture.lens_mm
             try:
                 if step.key in WHOLE:
                     return judge_upright(plan, pixels, told), pixels
-                return judge(plan, step, bench, pixels, progress=told), pixels
+                return judge(plan, step, bench, pixels, lens, told), pixels
             except CancelledError:
                 raise CalledOffError from None
 

@@ -7,7 +7,7 @@ from collections.abc import Iterator
 from bambola.core.export.drawn import INK, QUIET, Item, Page, Words, box, wrapped
 from bambola.core.export.packet.job import Job
 from bambola.core.export.packet.sheet import sheet
-from bambola.core.sight.ground import MARK_MM, MARKS, SHEET_MM, mark_cells
+from bambola.core.sight.known import MARK_MM, MARKS, SHEET_MM, mark_cells
 
 _SIZE, _LINE = 3.6, 5.2
 
