@@ -142,7 +142,6 @@ def _decimal_sign() -> str:
         locale.setlocale(locale.LC_NUMERIC, here)
 
 
-def part_name(likely: str, number: int) -> str:
-    """What a part is called that is most likely a ``head``, or the like; by its number where nothing is
-    known."""
-    return tr(likely.capitalize()) if likely else tr("Part {number}", number=number)
+def part_name(likely: str) -> str:
+    """What a part is called that is most likely a ``head``, or the like; or of which nothing is known."""
+    return tr(likely.capitalize()) if likely else tr("Another part")

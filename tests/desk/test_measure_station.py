@@ -31,6 +31,7 @@ from bambola.core.solids import own_copy, place
 from bambola.core.tape import ellipse_girth
 from bambola.demo import BADGER, HERON, PICTURES, TOAD, load_demo
 from bambola.desk.kit import pictures
+from bambola.desk.kit.picture_dialog import PictureDialog
 from bambola.desk.kit.rule_button import fill_rule_menu, set_rule
 from bambola.desk.kit.theme import Theme
 from bambola.desk.session.studio import EditorSession
@@ -538,6 +539,7 @@ def test_a_patch_is_outlined_on_the_coat(station: MeasureStation) -> None:
 def test_bones_are_drawn_and_snap_to_the_axes(station: MeasureStation) -> None:
     window_of(station).actions_["step_5"].trigger()
     assert station.step == WIRE
+    QTest.qWait(20)  # the board is laid anew beside fewer buttons
     station.studio.selection.take_part("tail")
     wires = len(load_demo(HERON).figure.wires)
     copy = own_copy(station.board.placement(), "tail")
@@ -703,7 +705,7 @@ def test_pictures_are_chosen_from_the_start_page(
     window = new_window()
     window.new_figure()
     paths = iter([str(PICTURES / "heron-front-plain.jpg"), ""])
-    monkeypatch.setattr(QFileDialog, "getOpenFileName", lambda *a: (next(paths), ""))
+    monkeypatch.setattr(PictureDialog, "ask", lambda *a: next(paths))
     QTest.mouseClick(window.start_page.pictures, LEFT)
     station = window.measure_station
     qtbot.waitUntil(lambda: station.sighting.silhouette("front") is not None, timeout=20_000)
@@ -866,9 +868,7 @@ def test_a_copied_picture_is_laid_by_a_key_and_kept_as_a_file(
         assert station.board.view == seen
     # The folder of the last picture is offered next time, here and on the page of new figures.
     asked: list[str] = []
-    monkeypatch.setattr(
-        QFileDialog, "getOpenFileName", lambda *a: (asked.append(a[2]), ("", ""))[1]
-    )
+    monkeypatch.setattr(PictureDialog, "ask", lambda *a: (asked.append(a[2]), "")[1])
     station.pictures.ask()
     window_of(station).start_page.ask_pictures()
     assert asked == [str(kept.parent)] * 3
@@ -916,9 +916,7 @@ def test_a_figure_is_measured_with_keys_only(
     station: MeasureStation, qtbot: QtBot, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
 ) -> None:
     window = window_of(station)
-    monkeypatch.setattr(
-        QFileDialog, "getOpenFileName", lambda *a: (str(PICTURES / "heron-side-plain.jpg"), "")
-    )
+    monkeypatch.setattr(PictureDialog, "ask", lambda *a: str(PICTURES / "heron-side-plain.jpg"))
     window.actions_["step_0"].trigger()
     station.chips.buttons["Lay a picture…"].setFocus()
     QTest.keyClick(station.chips.buttons["Lay a picture…"], Qt.Key.Key_Space)
@@ -1097,3 +1095,14 @@ def test_any_part_comes_to_hand_from_the_tree_of_parts(
     assert studio.selection.part == "head"
     studio.edit_by("Without it", lambda f: without_part(f, "head"))
     qtbot.waitUntil(lambda: "head" not in tree.items)
+
+
+def test_a_file_dialog_for_pictures_shows_them(qtbot: QtBot) -> None:
+    parent = QWidget()
+    qtbot.addWidget(parent)
+    dialog = PictureDialog(parent, "The figure from the front", str(PICTURES))
+    dialog.show()
+    dialog.currentChanged.emit(str(PICTURES / "heron-front-plain.jpg"))
+    assert not dialog.shown.pixmap().isNull()
+    dialog.currentChanged.emit(str(PICTURES))
+    assert dialog.shown.pixmap().isNull()

@@ -10,15 +10,17 @@ import numpy as np
 import pytest
 from PyQt6.QtCore import QPoint, Qt
 from PyQt6.QtTest import QTest
-from PyQt6.QtWidgets import QComboBox, QFileDialog, QWidget
+from PyQt6.QtWidgets import QComboBox, QWidget
 from pytestqt.qtbot import QtBot
 
 from bambola.core.figure import Ball, Coat, Figure, Part, Seat, Sight
 from bambola.core.figure.graft import with_part
 from bambola.core.solids import AXES, place
+from bambola.desk.kit.picture_dialog import PictureDialog
 from bambola.desk.shell.stations import RESIZE
 from bambola.desk.shell.window import Window
 from bambola.desk.stations.measure.hands.line import NEW
+from bambola.desk.stations.measure.likeness_dialog import LikenessDialog
 from bambola.desk.stations.measure.station import MeasureStation
 from bambola.shipped import default_bench
 from benchmarks.sitters import SETTINGS, photographed, sitter, whole_height
@@ -182,17 +184,26 @@ def test_a_figure_of_twenty_parts_is_got_in_within_four_minutes_of_hands(
     hands.type(page.height_, f"{whole_height(figure):.0f}")
     hands.key(page.height_, Qt.Key.Key_Return)
     files = iter(paths)
-    monkeypatch.setattr(QFileDialog, "getOpenFileName", lambda *a: (str(next(files)), ""))
+    monkeypatch.setattr(PictureDialog, "ask", lambda *a: str(next(files)))
     hands.press(page.pictures)
     hands.clicks, hands.keys = hands.clicks + 4 * mouse, hands.keys + 20 * (not mouse)  # two files
     qtbot.waitUntil(
         lambda: station.sighting.is_idle and len(station.sighting.seen()) == 2, timeout=60_000
     )
     # It is like none that is known; its maker says what it is like.
-    hands.deed("propose_like")
-    menu = station.agreeing.like_menu(station)
-    next(a for a in menu.actions() if a.text() == "Animal on two legs").trigger()
+    hands.deed("propose")
+    asked = station.findChild(LikenessDialog)
+    assert asked is not None
+    hands.press(asked.left)
+    asked.shelf.setCurrentRow(
+        next(
+            n
+            for n in range(asked.shelf.count())
+            if asked.shelf.item(n).text() == "Animal on two legs"
+        )  # type: ignore[union-attr]
+    )
     hands.clicks, hands.keys = hands.clicks + mouse, hands.keys + 4 * (not mouse)
+    hands.press(asked.take)
     qtbot.waitUntil(station.slip.isVisible, timeout=120_000)
     _agree(hands, figure, qtbot)
     _draw_what_is_missing(hands, figure, qtbot)

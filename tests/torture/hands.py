@@ -27,6 +27,7 @@ from PyQt6.QtWidgets import (
 )
 
 from bambola.demo import BADGER, HERON, TOAD
+from bambola.desk.kit.picture_dialog import PictureDialog
 from bambola.desk.kit.theme import Theme, load_faces
 from bambola.desk.running.worker_process import WorkerProcess
 from bambola.desk.session.planner import PLANNING
@@ -75,6 +76,8 @@ def random_hands(tally: Tally, seconds: float, seed: int) -> None:
         window = open_window(Path(name))
         for asked in ("getOpenFileName", "getSaveFileName"):
             setattr(QFileDialog, asked, staticmethod(lambda *a, **k: ("", "")))
+        PictureDialog.ask = staticmethod(lambda *a: "")  # type: ignore[method-assign]
+        PictureDialog.ask_many = staticmethod(lambda *a: [])  # type: ignore[method-assign]
         QFileDialog.getExistingDirectory = staticmethod(lambda *a, **k: "")  # type: ignore[method-assign]
         QInputDialog.getText = staticmethod(lambda *a, **k: ("", False))  # type: ignore[method-assign]
         closer = QTimer()

@@ -4,6 +4,8 @@ from __future__ import annotations
 
 from PyQt6.QtWidgets import QDialog, QDialogButtonBox, QLabel
 
+from bambola.desk.kit.switch import show_as_next
+
 
 def lead(text: str) -> QLabel:
     """What a dialog is about: a text of two lines or so at its head."""
@@ -28,6 +30,7 @@ def take_or_leave(dialog: QDialog, take: str | None, leave: str) -> QDialogButto
         button = buttons.addButton(take, QDialogButtonBox.ButtonRole.AcceptRole)
         assert button is not None
         button.setDefault(True)
+        show_as_next(button)
     buttons.addButton(leave, QDialogButtonBox.ButtonRole.RejectRole)
     return _joined(buttons, dialog)
 

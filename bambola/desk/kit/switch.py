@@ -1,4 +1,5 @@
-"""Buttons that stay down: whoever presses them, hand, key or screen reader, and however things are shown."""
+"""Buttons that stay down, whoever presses them, hand, key or screen reader, and however things are shown; and
+the one button that is the next thing to do."""
 
 from __future__ import annotations
 
@@ -20,3 +21,14 @@ def show_switch(button: QAbstractButton, down: bool) -> None:
     blocked = QSignalBlocker(button)
     button.setChecked(down)
     blocked.unblock()
+
+
+def show_as_next(button: QAbstractButton, is_next: bool = True) -> None:
+    """Have a button look like the next thing to do, as long as it can be pressed; or not."""
+    if button.property("next") == is_next:
+        return
+    button.setProperty("next", is_next)
+    style = button.style()
+    if style is not None:  # a property that changes is looked up anew
+        style.unpolish(button)
+        style.polish(button)

@@ -251,6 +251,9 @@ def _sheet(theme: Theme) -> str:
     QPushButton:hover {{ background: {n["shade"]}; }}
     QPushButton:checked {{ background: {n["woad"]}; color: {n["on_dye"]}; }}
     QPushButton:focus {{ border: {px(2.6)}px solid {n["ink"]}; padding: {px(3)}px {px(12)}px; }}
+    QPushButton[next="true"]:enabled {{ background: {n["madder"]}; color: {n["on_dye"]};
+        border-color: {n["madder"]}; }}
+    QPushButton[next="true"]:focus {{ border-color: {n["ink"]}; }}
     QPushButton:disabled {{ color: {n["quiet"]}; border-color: {n["edge"]}; }}
     QToolButton {{ background: transparent; border: {px(1.6)}px solid transparent; border-radius: {px(8)}px;
         padding: {px(3)}px; color: {n["ink"]}; }}

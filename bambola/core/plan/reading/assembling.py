@@ -52,7 +52,7 @@ class Assembler:
         found: list[Candidate],
         parents: dict[int, int | None],
         bench: Bench,
-        called: Callable[[str, int], str],
+        called: Callable[[str], str],
     ) -> None:
         self.views, self.found, self.parents, self.bench = views, found, parents, bench
         self.called = called
@@ -62,7 +62,7 @@ class Assembler:
     ) -> tuple[Figure, Survey, dict[str, float]]:
         """The figure, part by part, with wire where it would droop, and how sure each is."""
         assert survey.height is not None
-        figure = start_from_pictures(survey.height, self.bench, name, self.called("body", 1))
+        figure = start_from_pictures(survey.height, self.bench, name, self.called("body"))
         figure, survey, sure = self.added(order, figure, survey, {}, told)
         figure, survey = self._filled(figure, survey)
         return with_skeleton(figure), survey, sure
@@ -123,7 +123,7 @@ class Assembler:
             v, tall = (low + high) / 2, high - low
             line = by_hand("new", view, ((left, v), (right, v)), tall)
             if round_it := ring_round(figure, survey, line):
-                called, wool = self.called("", len(figure.parts) + 1), self._wool(i)
+                called, wool = self.called(""), self._wool(i)
                 at = (round_it.part, round_it.along, right - left, view == "side")
                 return with_ring(figure, *at, min(tall, (right - left) / 4), wool, called)
         return None
@@ -150,11 +150,11 @@ class Assembler:
     def _name(
         self, figure: Figure, survey: Survey, traces: list[Trace], kind: str, on: str, pair: bool
     ) -> str:
-        origin, n = origin_of(figure, survey), len(figure.parts) + 1
+        origin = origin_of(figure, survey)
         built = build(kind, [shifted(t, origin) for t in traces], None, pair)
-        name = self.called(likely_name(figure, built, on, pair), n)
+        name = self.called(likely_name(figure, built, on, pair))
         used = {part.name for part in figure.parts}
-        return self.called("", n) if name in used else name
+        return self.called("") if name in used else name
 
     def _traces(self, i: int, part: str) -> list[Trace]:
         traces = []

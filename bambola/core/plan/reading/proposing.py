@@ -55,18 +55,19 @@ def propose_figure(
     height: float,
     bench: Bench,
     name: str,
-    called: Callable[[str, int], str],
+    called: Callable[[str], str],
     told: Callable[[float], bool] = lambda share: True,
     plans: Sequence[BodyPlan] = (),
+    way_is_told: bool = False,
 ) -> Proposal:
     """The figure that ``views`` show, ``height`` mm tall, called ``name``.
 
     Where it is like one of ``plans`` it is that, fitted to them (a single one is taken at its maker's word);
     else it is put together of what the pictures show apart. ``called`` says what a part is called that is
-    most likely a ``head``, or the like; of one of which nothing is known it is given an empty word and its
-    number. ``told`` hears what share is done, and stops the work by saying no (raises
-    :class:`CancelledError`). Raises ``ValueError`` where no figure is seen from the front, the back or the
-    side.
+    most likely a ``head``, or the like; of one of which nothing is known it is given an empty word.
+    ``way_is_told``: the side picture looks the way its framing has it. ``told`` hears what share is done, and
+    stops the work by saying no (raises :class:`CancelledError`). Raises ``ValueError`` where no figure is
+    seen from the front, the back or the side.
     """
     views = dict(views)
     shown = {view: seen for view, seen in views.items() if seen.blobs}
@@ -76,7 +77,7 @@ def propose_figure(
         share = float(np.ptp(facing.u[facing.regions.whole]) / px)
         mm_px = (top.framing.mm_px or 1.0) * share
         shown["top"] = views["top"] = top.reframed(mm_px=mm_px)
-    if looks_the_other_way(shown, plans, height):
+    if not way_is_told and looks_the_other_way(shown, plans, height):
         side = shown["side"]
         shown["side"] = views["side"] = side.reframed(flipped=not side.framing.flipped)
     framings = tuple(seen.framing for seen in views.values())
@@ -118,7 +119,7 @@ def _alike(
     survey: Survey,
     bench: Bench,
     name: str,
-    called: Callable[[str, int], str],
+    called: Callable[[str], str],
 ) -> Proposal | None:
     """What is proposed of a figure that is like a body plan: that, and what the ``pictures`` show besides, as
     parts and as patches of another colour."""

@@ -8,7 +8,6 @@ from PyQt6.QtCore import QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QIcon, QPixmap
 from PyQt6.QtWidgets import (
     QDialog,
-    QFileDialog,
     QLabel,
     QListWidget,
     QListWidgetItem,
@@ -18,12 +17,13 @@ from PyQt6.QtWidgets import (
 )
 
 from bambola.desk.kit.ok_cancel import take_or_leave
+from bambola.desk.kit.picture_dialog import PictureDialog
 from bambola.desk.kit.theme import Theme
 from bambola.desk.running.background import Background, CalledOffError
 from bambola.desk.running.mishap import noted
 from bambola.files import ExportError
 from bambola.files.picture_job import PictureError
-from bambola.files.pictures import FILTER, read_picture
+from bambola.files.pictures import read_picture
 from bambola.language import tr
 from bambola.store.photographs import Photographs
 
@@ -87,8 +87,7 @@ class PhotoStrip(QWidget):
 
     def ask(self) -> None:
         """Choose photographs."""
-        paths, _ = QFileDialog.getOpenFileNames(self, tr("Photographs"), "", tr(FILTER))
-        for path in paths:
+        for path in PictureDialog.ask_many(self, tr("Photographs"), ""):
             self.take(Path(path))
 
     def take(self, path: Path) -> None:

@@ -3,10 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Sequence
-from functools import partial
-
-from PyQt6.QtCore import Qt
-from PyQt6.QtWidgets import QMenu, QWidget
 
 from bambola.core.figure import Figure, Survey
 from bambola.core.figure.bodyplans import BodyPlan
@@ -42,7 +38,7 @@ class Agreeing:
         self._waiting: list[str] = []
         self._laid: Figure | None = None
         self._like = ""
-        self._is_told = False  # what the figure is like
+        self._way_is_told = False
         self._sure: dict[str, float] = {}
         self.agreed: Callable[[], None] = lambda: None
         self.unlike: Callable[[Found], None] = lambda found: None
@@ -50,9 +46,9 @@ class Agreeing:
         self.studio.plan_changed.connect(self._follow)
         self.studio.survey_changed.connect(self._follow)
 
-    def propose(self, plans: Sequence[BodyPlan] | None = None) -> None:
-        """Look for the parts of a figure of which nothing is drawn yet: as one of ``plans`` has them, or of
-        any that is like it. What was proposed and left as it is may be proposed otherwise."""
+    def may_propose(self) -> bool:
+        """Whether parts can be proposed: nothing is drawn yet, but what was proposed, and a picture is laid.
+        Else it is said what is missing."""
         if not self._may_lay():
             self.studio.refused.emit(
                 tr(
@@ -67,20 +63,21 @@ class Agreeing:
                 )
             )
         else:
+            return True
+        return False
+
+    def propose(
+        self, plans: Sequence[BodyPlan] | None = None, looks_left: bool | None = None
+    ) -> None:
+        """Look for the parts of a figure of which nothing is drawn yet: as one of ``plans`` has them, or of
+        any that is like it. ``looks_left``: the way the side picture looks, where its maker has said it. What
+        was proposed and left as it is may be proposed otherwise."""
+        if self.may_propose():
             self.leave()
             self._changed()
-            self._is_told = plans is not None
-            self.sighting.propose(body_plans() if plans is None else plans, self._lay)
-
-    def like_menu(self, parent: QWidget) -> QMenu:
-        """Like what the parts may be proposed."""
-        menu = QMenu(parent)
-        menu.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
-        for plan in body_plans():
-            menu.addAction(plan.figure.name, partial(self.propose, (plan,)))
-        menu.addSeparator()
-        menu.addAction(tr("Like none: what the pictures show apart"), partial(self.propose, ()))
-        return menu
+            self._way_is_told = looks_left is not None
+            every = body_plans() if plans is None else plans
+            self.sighting.propose(every, self._lay, looks_left)
 
     def _may_lay(self) -> bool:
         return self.drawing.is_untouched() or self.studio.figure is self._laid
@@ -89,9 +86,8 @@ class Agreeing:
         """All that was found becomes the figure, as one edit."""
         if not self._may_lay():
             return  # the maker was quicker
-        numbered = {part_name("", n) for n in range(len(found.figure.parts) + 2)}
-        nameless = any(part.name in numbered for part in found.figure.parts)
-        if nameless and not found.like and not self._is_told:
+        nameless = any(part.name == part_name("") for part in found.figure.parts)
+        if nameless and not found.like:
             self.unlike(found)  # what has no name is drawn, and not agreed with
             return
         survey = self.studio.survey.replaced(traces=found.survey.traces, taken=found.survey.taken)
@@ -101,7 +97,7 @@ class Agreeing:
             if before is not None:  # else that picture was taken away meanwhile
                 turned = turned or before.flipped != framing.flipped
                 survey = survey.framed(framing)
-        if turned:
+        if turned and not self._way_is_told:
             self.studio.refused.emit(tr("The side picture looks the other way: it was turned."))
 
         def then(well: bool) -> None:

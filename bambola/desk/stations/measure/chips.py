@@ -9,21 +9,23 @@ from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QPushButton, QWidget
 
 from bambola.desk.kit.flow import FlowLayout
-from bambola.desk.kit.switch import make_switch, show_switch
+from bambola.desk.kit.switch import make_switch, show_as_next, show_switch
 from bambola.language import tr
 
 
 @dataclass(frozen=True)
 class Chip:
-    """One thing that is offered: its words, what it does, and of a switch whether it ``is_on``. One that
-    ``needs_picture`` is offered where one lies on the board, one ``while_agreeing`` also while proposed parts
-    are agreed with."""
+    """One thing that is offered: its words, what it does, of a switch whether it ``is_on``, and whether it
+    ``is_next``: the thing to do now; it may be offered ``only_next``. One that ``needs_picture`` is offered
+    where one lies on the board, one ``while_agreeing`` also while proposed parts are agreed with."""
 
     words: str
     do: Callable[[], object]
     is_on: Callable[[], bool] | None = None
     needs_picture: bool = False
     while_agreeing: bool = False
+    is_next: Callable[[], bool] | None = None
+    only_next: bool = False
 
 
 class ChipRow(QWidget):
@@ -60,10 +62,15 @@ class ChipRow(QWidget):
     def refresh(self, has_picture: bool, agreeing: bool) -> None:
         """Show them as things are."""
         for chip, button in zip(self._chips, self.buttons.values(), strict=True):
-            button.setVisible(chip.while_agreeing or not agreeing)
+            is_next = chip.is_next is not None and chip.is_next() and not agreeing
+            button.setVisible(
+                (chip.while_agreeing or not agreeing) and (is_next or not chip.only_next)
+            )
             button.setEnabled(has_picture or not chip.needs_picture)
             if chip.is_on is not None:
                 show_switch(button, chip.is_on())
+            if chip.is_next is not None:
+                show_as_next(button, is_next)
         self.setVisible(bool(self._chips))
 
     def _use(self, chip: Chip) -> None:

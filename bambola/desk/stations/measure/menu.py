@@ -54,9 +54,8 @@ MENU: StationMenu = (
             "paste_picture", N_("Paste a pict&ure"), lambda page: page.paste_picture(), "Ctrl+V"
         ),
         PageDeed(
-            "propose", N_("P&ropose its parts"), lambda page: page.propose_parts(), "Ctrl+Alt+P"
+            "propose", N_("P&ropose its parts…"), lambda page: page.propose_parts(), "Ctrl+Alt+P"
         ),
-        PageDeed("propose_like", N_("Propose its parts li&ke…"), lambda page: page.propose_like()),
         PageDeed("regroup", N_("&Join and cut parts"), lambda page: page.regroup(), "Ctrl+Alt+J"),
         PageDeed("sizes_table", N_("Sizes from a &table…"), lambda page: page.ask_table()),
         PageDeed("pattern", N_("Flat parts from a patter&n…"), lambda page: page.pattern.ask()),

@@ -24,6 +24,7 @@ from bambola.core.figure.shapes import KINDS
 from bambola.core.figure.survey import Spot
 from bambola.core.words import Words, kind
 from bambola.desk.kit.keys import presses_button
+from bambola.desk.kit.switch import show_as_next
 from bambola.desk.kit.theme import Theme
 from bambola.desk.running.timers import once
 from bambola.desk.stations.measure.board_view import BoardView
@@ -110,6 +111,7 @@ class NewPartSlip(QFrame):
         self.told = QLabel()
         self.told.setWordWrap(True)
         self.take.setDefault(True)
+        show_as_next(self.take)
         self.take.clicked.connect(self.accept)
         self.leave.clicked.connect(self.give_up)
         self.rest.clicked.connect(self.take_rest)

@@ -31,6 +31,7 @@ from bambola.core.solids import place
 from bambola.core.words import error_words
 from bambola.desk.kit.flow import FlowLayout
 from bambola.desk.kit.pictures import RenderQueue
+from bambola.desk.kit.switch import show_as_next
 from bambola.desk.kit.theme import Theme
 from bambola.desk.running.timers import once
 from bambola.desk.session.studio import EditorSession
@@ -95,6 +96,7 @@ class NotesDialog(QDialog):
         self.take.setText(tr("Take it over") if base else tr("Put it on the table"))
         self.leave = QPushButton(tr("Cancel"))
         self.take.setDefault(True)
+        show_as_next(self.take)
         self._chips = QWidget()
         self._chip_row = FlowLayout(self._chips)
         self._soon = once(self, READ_MS)
@@ -165,10 +167,6 @@ class NotesDialog(QDialog):
         self.asked.setFont(self.theme.text(15, bold=True))
         self.asked.setStyleSheet(f"color: {d.madder.name()};")
         self.height_.setFixedWidth(px(120))
-        self.take.setStyleSheet(
-            f"QPushButton {{ background: {d.woad.name()}; color: {d.on_dye.name()}; }}"
-            f"QPushButton:disabled {{ background: {d.shade.name()}; color: {d.quiet.name()}; }}"
-        )
         self.resize(px(1180), px(720))
 
     # Reading

@@ -80,7 +80,7 @@ class PatternDialog(QDialog):
         picture.setPixmap(self._pictured(piece, largest))
         wide, long = (show_length(mm, self.studio.units) for mm in piece.size)
         size = QLabel(tr("{width} wide, {length} long", width=wide, length=long))
-        name = QLineEdit(piece.name or part_name("", len(figure.parts) + n + 1))
+        name = QLineEdit(piece.name or part_name(""))
         name.setMaxLength(120)
         on = QComboBox()
         for part in figure.parts:
@@ -121,7 +121,7 @@ class PatternDialog(QDialog):
         thick = parse_length(self.thick.text(), self.studio.units.length)
         for piece, (taken, name, on, pair) in zip(self.pieces, self.rows, strict=True):
             if taken.isChecked():
-                called = name.text().strip() or part_name("", len(figure.parts) + 1)
+                called = name.text().strip() or part_name("")
                 figure, last = with_piece(
                     figure,
                     piece,

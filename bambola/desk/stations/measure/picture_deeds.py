@@ -7,14 +7,14 @@ from pathlib import Path
 
 from PyQt6.QtCore import QStandardPaths
 from PyQt6.QtGui import QImage
-from PyQt6.QtWidgets import QApplication, QFileDialog
+from PyQt6.QtWidgets import QApplication
 
+from bambola.desk.kit.picture_dialog import PictureDialog
 from bambola.desk.kit.views import VIEW_WORDS
 from bambola.desk.session.settings import Settings
 from bambola.desk.stations.measure.board import Board
 from bambola.desk.stations.measure.chips import Chip
 from bambola.desk.stations.measure.sighting import Sighting
-from bambola.files.pictures import FILTER
 from bambola.language import N_, tr
 
 
@@ -27,16 +27,20 @@ class PictureDeeds:
     def chips(self) -> list[Chip]:
         """What is offered with the picture."""
         return [
-            Chip(N_("Lay a picture…"), self.ask),
+            Chip(N_("Lay a picture…"), self.ask, is_next=lambda: not self._has_picture),
             Chip(N_("Paste it"), self.paste),
             Chip(N_("Take it away"), self.take_away, needs_picture=True),
         ]
+
+    @property
+    def _has_picture(self) -> bool:
+        return self.board.studio.survey.framing(self.board.view) is not None
 
     def ask(self) -> None:
         """Ask for one, where the last lay."""
         words = tr(VIEW_WORDS[self.board.view])
         folder = self.settings.picture_folder
-        path, _ = QFileDialog.getOpenFileName(self.board, words, folder, tr(FILTER))
+        path = PictureDialog.ask(self.board, words, folder)
         if path:
             self.lay(Path(path))
 

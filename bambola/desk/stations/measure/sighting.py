@@ -219,9 +219,14 @@ class Sighting(QObject):
             lambda error: self._no_silhouette(view, key, error),
         )
 
-    def propose(self, plans: Sequence[BodyPlan], then: Callable[[Proposal], None]) -> None:
+    def propose(
+        self,
+        plans: Sequence[BodyPlan],
+        then: Callable[[Proposal], None],
+        looks_left: bool | None = None,
+    ) -> None:
         """Look for the parts of what the pictures show, which may be like one of ``plans``; ``then`` gets
-        what was found."""
+        what was found. ``looks_left``: the way the side picture looks, where its maker has said it."""
         if PARTS in self._busy:
             return
         stop = self._looking = Event()
@@ -246,6 +251,8 @@ class Sighting(QObject):
                 if not told(0.3 * n / len(seen)):
                     raise CancelledError
                 picture = taken[view]
+                if view == "side" and looks_left is not None:
+                    framing = framing.replaced(flipped=not looks_left)
                 views[view] = taken_apart(framing, picture.pixels, silhouette, picture.scale)
             return propose_figure(
                 views,
@@ -255,6 +262,7 @@ class Sighting(QObject):
                 part_name,
                 lambda s: told(0.3 + 0.7 * s),
                 plans,
+                way_is_told=looks_left is not None,
             )
 
         def done(found: Proposal | Exception) -> None:

@@ -7,7 +7,6 @@ from pathlib import Path
 
 from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtWidgets import (
-    QFileDialog,
     QHBoxLayout,
     QLabel,
     QLineEdit,
@@ -25,15 +24,16 @@ from bambola.core.quantities import QuantityError, parse_length, show_length
 from bambola.core.resize import ResizeError
 from bambola.core.solids import place
 from bambola.desk.kit.discard import discard
+from bambola.desk.kit.picture_dialog import PictureDialog
 from bambola.desk.kit.pictures import RenderQueue
 from bambola.desk.kit.scrolled import scrolled
+from bambola.desk.kit.switch import show_as_next
 from bambola.desk.kit.theme import Theme
 from bambola.desk.running.background import Background, Job
 from bambola.desk.running.timers import at_most_every, nudge
 from bambola.desk.session.settings import Settings
 from bambola.desk.session.studio import EditorSession
 from bambola.desk.stations.measure.shelf import PlanShelf
-from bambola.files.pictures import FILTER
 from bambola.language import tr
 
 _SLIDER_STEPS = 100
@@ -62,6 +62,7 @@ class StartPage(QWidget):
         self.height_.setAccessibleName(tr("Finished height"))
         self.height_.editingFinished.connect(self._height_typed)
         self.start = QPushButton(tr("Put it on the table"))
+        show_as_next(self.start)
         self.pictures = QPushButton(tr("From my own pictures…"))
         self.notes = QPushButton(tr("From my notes…"))
         self.back = QPushButton(tr("Back"))
@@ -219,6 +220,7 @@ class StartPage(QWidget):
         for widget in (self._proportions, self.start):
             widget.setVisible(path is None)
         self._empty.setVisible(path is not None)
+        show_as_next(self.pictures, path is not None)
         self.pictures.setText(
             tr("Begin from this picture") if path else tr("From my own pictures…")
         )
@@ -235,7 +237,7 @@ class StartPage(QWidget):
             ("side", tr("The figure from its left side")),
         ):
             folder = self.kept.picture_folder
-            path, _ = QFileDialog.getOpenFileName(self, words, folder, tr(FILTER))
+            path = PictureDialog.ask(self, words, folder)
             if path:
                 self.kept.picture_folder = str(Path(path).parent)
                 chosen[view] = Path(path)  # type: ignore[index]

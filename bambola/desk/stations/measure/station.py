@@ -45,9 +45,11 @@ from bambola.desk.stations.measure.hands import (
     WireHand,
 )
 from bambola.desk.stations.measure.hard_core import ask_core
+from bambola.desk.stations.measure.likeness_dialog import LikenessDialog
 from bambola.desk.stations.measure.menu import (
     DRESS,
     FACE,
+    OUTLINE,
     PARTS,
     PICTURE,
     PLACES,
@@ -65,15 +67,23 @@ from bambola.desk.stations.measure.sizes_table import ask_table
 from bambola.desk.stations.measure.swatches import Swatches
 from bambola.desk.stations.page import Page
 from bambola.language import N_, part_name, tr
+from bambola.shipped import body_plans
 
 if TYPE_CHECKING:  # what reads pictures is loaded when it is asked for
     from bambola.core.plan.reading.proposing import Proposal
     from bambola.core.strokes.building import DrawnFigure
     from bambola.core.strokes.document import PartStroke
 
+PROPOSE = N_("Propose its parts…")
+ONWARD = {
+    PICTURE: N_("On to its outline ▸"),
+    OUTLINE: N_("On to its parts ▸"),
+    PARTS: N_("On to its shape ▸"),
+    SHAPE: N_("On to its face ▸"),
+}
+"""What leads from a step to the next."""
 _ROOMY, _LOW = 560, 300
 """Height (px before scaling) from which a line of advice has room, and the wools at every step."""
-LIKE = N_("Like…")
 
 
 class MeasureStation(Page):
@@ -261,14 +271,32 @@ class MeasureStation(Page):
 
     def _offered(self) -> list[Chip]:
         """What the step in hand offers."""
+        own = self.hand.chips()
         if self.step == PICTURE:
-            return [*self.pictures.chips(), *self.hand.chips()]
-        if self.step == PARTS:
-            propose = Chip(N_("Propose its parts"), self.propose_parts)
-            like = Chip(LIKE, self.propose_like, while_agreeing=True)
+            own = [*self.pictures.chips(), *own]
+        elif self.step == PARTS:
+            propose = Chip(
+                PROPOSE, self.propose_parts, needs_picture=True, while_agreeing=True,
+                is_next=lambda: self._has_picture and self.drawing.is_untouched(),
+            )  # fmt: skip
             stroke = Chip(N_("One stroke a part…"), self.draw_strokes, needs_picture=True)
-            return [stroke, propose, like, *self.hand.chips()]
-        return self.hand.chips()
+            own = [stroke, propose, *own]
+        return [*own, *self._onward()]
+
+    def _onward(self) -> list[Chip]:
+        """The way to the next step, lit once this one is done."""
+        if self.step not in ONWARD:
+            return []
+
+        def is_done() -> bool:
+            if self.step in (PICTURE, OUTLINE):
+                return self._has_picture
+            return not self.drawing.is_untouched()
+
+        step = self.step + 1
+        return [
+            Chip(ONWARD[self.step], lambda: self.take_step(step), is_next=is_done, only_next=True)
+        ]
 
     def _tell(self) -> None:
         """What the hand does."""
@@ -315,14 +343,16 @@ class MeasureStation(Page):
     # Parts
 
     def propose_parts(self) -> None:
-        """Look for the parts of the figure, where they can be seen."""
+        """Ask what the figure is like and which way it looks, and look for its parts."""
         self.step_in_hand(PARTS)
-        self.agreeing.propose()
-
-    def propose_like(self) -> None:
-        """Ask what the figure is like, and propose its parts so."""
-        self.step_in_hand(PARTS)
-        self.agreeing.like_menu(self).popup(self.mapToGlobal(self.chips.geometry().bottomLeft()))
+        if not self.agreeing.may_propose():
+            return
+        laid = self.sighting.laid.get("side")
+        side = laid.shown if laid is not None and "side" in self.sighting.seen() else None
+        dialog = LikenessDialog(self, self.theme, body_plans(), side)
+        dialog.accepted.connect(lambda: self.agreeing.propose(dialog.likes, dialog.looks_left))
+        dialog.finished.connect(dialog.deleteLater)
+        dialog.open()
 
     def draw_unlike(self, found: Proposal) -> None:
         """Let the parts be drawn of a figure that is like no body plan; what was surely found is drawn
@@ -331,11 +361,10 @@ class MeasureStation(Page):
 
         sure = {part for part, how in found.sure.items() if how >= RATHER}
         names = {part.id: part.name for part in found.figure.parts if part.id in sure}
-        known = [part_name("", n) for n in range(len(found.figure.parts) + 2)]
         drawn = []
         for trace in found.survey.traces:
             framing, name = found.survey.framing(trace.view), names.get(trace.part, "")
-            if framing is not None and name and name not in known:
+            if framing is not None and name not in ("", part_name("")):
                 places = tuple(framing.original(*framing.to_px(*at)) for at in trace.points)
                 drawn.append(PartStroke(view=trace.view, name=name, points=places))
         self.studio.refused.emit(

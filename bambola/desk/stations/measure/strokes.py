@@ -53,7 +53,7 @@ class RegroupingStrokes:
                 made = over[1] if over[1] in new.by_id else over[0]
                 words = tr("Join two parts")
             else:
-                name = part_name("", len(figure.parts) + 1)
+                name = part_name("")
                 view = self.board.view
                 new, noted, made = cut_across(
                     figure, survey, over[0], view, (start, end), name, self.studio.bench

@@ -31,6 +31,7 @@ from bambola.core.strokes.grouping import outline_of_trace
 from bambola.core.strokes.guiding import guide_for, second_looks
 from bambola.core.words import error_words
 from bambola.desk.kit.flow import FlowLayout
+from bambola.desk.kit.switch import show_as_next
 from bambola.desk.kit.theme import Theme
 from bambola.desk.kit.views import VIEW_WORDS
 from bambola.desk.running.background import Background
@@ -128,6 +129,7 @@ class StrokesDialog(QDialog):
         self.take, self.leave = QPushButton(tr("Make the figure")), QPushButton(tr("Cancel"))
         self.back.clicked.connect(lambda _=False: self.go_back())
         self.skip.clicked.connect(lambda _=False: self.skip_part())
+        show_as_next(self.take)
         self.take.clicked.connect(lambda _=False: self._finish())
         self.leave.clicked.connect(self.reject)
         for button in (self.like, self.back, self.skip, self.take, self.leave):
@@ -162,15 +164,11 @@ class StrokesDialog(QDialog):
         whole.addLayout(foot)
 
     def _restyle(self) -> None:
-        px, d = self.theme.px, self.theme.dyes
+        px = self.theme.px
         self.title.setFont(self.theme.title(24))
         self.headline.setFont(self.theme.title(20))
         self.told.setFont(self.theme.text(15))
         self.name.setFixedWidth(px(150))
-        self.take.setStyleSheet(
-            f"QPushButton {{ background: {d.woad.name()}; color: {d.on_dye.name()}; }}"
-            f"QPushButton:disabled {{ background: {d.shade.name()}; color: {d.quiet.name()}; }}"
-        )
         self.resize(px(1180), px(740))
         self._fill_chips()
 

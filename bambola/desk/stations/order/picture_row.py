@@ -25,12 +25,13 @@ from bambola.core.order.keys import FINISH, STAND
 from bambola.core.rescue.judged import Judged, judge
 from bambola.core.rescue.upright import Stood, judge_upright
 from bambola.core.words import error_words
+from bambola.desk.kit.picture_dialog import PictureDialog
 from bambola.desk.running.background import Background, CalledOffError, Job
 from bambola.desk.running.mishap import noted
 from bambola.desk.session.studio import EditorSession
 from bambola.files.limited import StoppedError
 from bambola.files.picture_job import PictureError
-from bambola.files.pictures import FILTER, is_picture, read_picture
+from bambola.files.pictures import is_picture, read_picture
 from bambola.language import tr
 
 WHOLE = (STAND, FINISH)
@@ -101,9 +102,7 @@ class PictureRow(QWidget):
     def ask(self) -> None:
         """Ask for a picture."""
         global _last_folder
-        path, _ = QFileDialog.getOpenFileName(
-            self, tr("Picture of the piece"), _last_folder, tr(FILTER)
-        )
+        path = PictureDialog.ask(self, tr("Picture of the piece"), _last_folder)
         if path:
             _last_folder = str(Path(path).parent)
             self.read(Path(path))
