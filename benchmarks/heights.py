@@ -13,7 +13,7 @@ from collections.abc import Iterator
 from bambola.core.bench import with_wools_of
 from bambola.core.facts import Bought
 from bambola.core.figure import Brief, Figure
-from bambola.core.heights.values import Fit, Reading, closeness
+from bambola.core.heights.values import HeightReading, HeightWindow, closeness
 from bambola.core.heights.whole import Heights, read_at
 from bambola.core.plan import draft_plan
 from bambola.core.plan.making.made import as_made
@@ -61,7 +61,7 @@ def disputes(figure: Figure, brief: Brief) -> Iterator[str]:
     heights = Heights(figure, brief, BENCH)
     turns = heights.turns()
 
-    def at(height: float) -> Reading | None:
+    def at(height: float) -> HeightReading | None:
         return read_at(figure, brief, BENCH, height)
 
     for turn in turns:
@@ -100,7 +100,7 @@ def _not_fitting(heights: Heights) -> Iterator[str]:
                 yield f"{ENGLISH.say(fit.text)}: not {expected} at {height} mm"
 
 
-def _fits(heights: Heights, fit: Fit, height: float) -> bool:
+def _fits(heights: Heights, fit: HeightWindow, height: float) -> bool:
     """Whether something fits, by the plan alone."""
     plan = draft_plan(heights.figure, heights.brief.at(height), heights.bench)
     if fit.kind == "eyes":
@@ -112,13 +112,13 @@ def _fits(heights: Heights, fit: Fit, height: float) -> bool:
     return not any(notice.code == f"dress:{fit.part}" for notice in plan.notices)
 
 
-def _asked(reading: Reading) -> int:
+def _asked(reading: HeightReading) -> int:
     """How many questions the signs of a reading tell."""
     told = (t for (kind, _), t in reading.signs.items() if kind == "question")
     return sum(t.text.kind != "turn.eyes-right" for t in told)
 
 
-def _state(reading: Reading, sign: tuple[str, str]) -> object:
+def _state(reading: HeightReading, sign: tuple[str, str]) -> object:
     told = reading.signs.get(sign)
     return None if told is None else told.state
 

@@ -16,7 +16,7 @@ from bambola.core.figure import Figure, Framing, Part, Sight, Survey
 from bambola.core.plan.reading.proposing import Proposal, propose_figure
 from bambola.core.plan.reading.regrouping import joined
 from bambola.core.plan.reading.tracing import as_agreed, not_a_part
-from bambola.core.sight.blobs import Seen
+from bambola.core.sight.blobs import DividedPicture
 from bambola.core.sight.build import origin_of
 from bambola.core.sight.framing import framed, taken_apart
 from bambola.core.sight.silhouette import Pixels, separate
@@ -78,7 +78,7 @@ def proposal_of(photographs: Mapping[Sight, Photograph], height: float, bench: B
     return propose_figure(views, height, bench, "sitter", part_name, plans=body_plans())
 
 
-def seen_in(view: Sight, pixels: Pixels, height: float) -> Seen:
+def seen_in(view: Sight, pixels: Pixels, height: float) -> DividedPicture:
     """A picture framed by the figure in it, and taken apart."""
     silhouette = separate(pixels)
     rows, columns = pixels.shape[:2]

@@ -6,7 +6,7 @@ import random
 import statistics
 import time
 
-from bambola.core.armature import Piece, cutting_plan, routes_for
+from bambola.core.armature import StockPiece, cutting_plan, routes_for
 from bambola.core.armature.skeleton import Skeleton
 from bambola.core.bench import WireStock
 from benchmarks.__main__ import Row
@@ -36,9 +36,11 @@ def cutting() -> list[Row]:
         WireStock(id="stem", name="Stem", form="stem", length=300, count=60, **kind),
         WireStock(id="end", name="End", form="offcut", length=180, count=2, **kind),
     )
-    cutting_plan([Piece("soft steel", 0.5, 2, 100.0 + i, "first") for i in range(9)], stock)
+    cutting_plan([StockPiece("soft steel", 0.5, 2, 100.0 + i, "first") for i in range(9)], stock)
     for _ in range(7):
-        pieces = [Piece("soft steel", 0.5, 2, rng.uniform(80, 280), f"w{i}") for i in range(40)]
+        pieces = [
+            StockPiece("soft steel", 0.5, 2, rng.uniform(80, 280), f"w{i}") for i in range(40)
+        ]
         began = time.perf_counter()
         cutting_plan(pieces, stock)
         found.append((time.perf_counter() - began) * 1000)

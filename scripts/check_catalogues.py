@@ -1,4 +1,4 @@
-"""Every translation asks for the slots of its sentence and for no others (``make check``)."""
+"""Check that every sentence is translated, and asks for its own slots and no others (``make check``)."""
 
 from __future__ import annotations
 
@@ -25,6 +25,7 @@ def faults(message: Message) -> Iterator[str]:
     known = set().union(*map(slots, ids))
     for form, said in enumerate(given):
         if not said:
+            yield f"“{ids[0]}” is not translated"
             continue
         try:
             asked = slots(said)

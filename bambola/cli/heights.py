@@ -36,7 +36,7 @@ from bambola.core.heights.conditions import (
     hours_at_most,
     size_is,
 )
-from bambola.core.heights.sizes import Sizes, sizes_of
+from bambola.core.heights.sizes import SizeSeries, sizes_of
 from bambola.core.heights.values import MOST_BESIDE
 from bambola.core.heights.whole import Heights
 from bambola.core.plan import draft_plan
@@ -236,7 +236,7 @@ def _told(sheet: HeightsSheet, unpriced: bool, bench: Bench, words: Words) -> It
         yield from _beside(sheet.sizes, bench, words)
 
 
-def _beside(sizes: Sizes, bench: Bench, words: Words) -> Iterator[str]:
+def _beside(sizes: SizeSeries, bench: Bench, words: Words) -> Iterator[str]:
     for row in sizes.rows:
         yield tr(
             "{height}: {wool} of wool, {hours:.1f} h, {cost}, {n} to decide",

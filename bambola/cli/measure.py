@@ -13,13 +13,13 @@ from bambola.core.bench import Bench, load_bench
 from bambola.core.facts import Fact
 from bambola.core.figure import Brief, Framing, Sight
 from bambola.core.plan.reading.proposing import propose_figure
-from bambola.core.sight.blobs import Seen
+from bambola.core.sight.blobs import DividedPicture
 from bambola.core.sight.framing import are_swapped, framed, taken_apart, told_of
 from bambola.core.sight.silhouette import Silhouette, separate
 from bambola.core.strokes.document import check_strokes, load_strokes
 from bambola.core.strokes.drawing import StrokedPicture, draw_figure
 from bambola.core.words import Words
-from bambola.files.pictures import Taken, read_picture
+from bambola.files.pictures import ReadPicture, read_picture
 from bambola.language import part_name, tr
 from bambola.shipped import body_plans, default_bench, plan_names
 from bambola.store.designs import new_design, save_design
@@ -128,7 +128,7 @@ def _draw(
     say(tr("{name}: {count} parts.", name=name, count=len(found.figure.parts)) + "\n")
 
 
-def _unframed(view: Sight, path: Path, taken: Taken) -> Framing:
+def _unframed(view: Sight, path: Path, taken: ReadPicture) -> Framing:
     """A picture as it lies before the figure in it is found."""
     return Framing(
         view=view,
@@ -140,9 +140,9 @@ def _unframed(view: Sight, path: Path, taken: Taken) -> Framing:
     )
 
 
-def _seen(pictures: dict[Sight, Path], height: float, words: Words) -> dict[Sight, Seen]:
+def _seen(pictures: dict[Sight, Path], height: float, words: Words) -> dict[Sight, DividedPicture]:
     """Each picture framed by the figure in it and taken apart."""
-    views: dict[Sight, Seen] = {}
+    views: dict[Sight, DividedPicture] = {}
     outlines: dict[Sight, Silhouette] = {}
     for view, path in pictures.items():
         taken = read_picture(path)

@@ -15,7 +15,7 @@ from bambola.cli.asked import (
     say_json,
 )
 from bambola.core.export.advice_json import advice_json
-from bambola.core.rescue import SYMPTOM_BY_ID, Reading, advise
+from bambola.core.rescue import SYMPTOM_BY_ID, PieceReading, advise
 from bambola.core.words import Words
 from bambola.language import tr
 
@@ -63,7 +63,7 @@ def run(args: argparse.Namespace, words: Words) -> None:
         raise CommandError(
             tr("--firmness: “{said}” is not known; use soft, medium or firm.", said=args.firmness)
         )
-    reading = Reading(
+    reading = PieceReading(
         length_of(args.length, "--length", words),
         length_of(args.thickness, "--thickness", words),
         mass_of(args.grams, words),

@@ -8,7 +8,7 @@ from pathlib import Path
 
 from bambola.cli.asked import Commands, design_options, planned, say, say_json
 from bambola.core.bench import Bench
-from bambola.core.export.formats import FORMATS, Asked
+from bambola.core.export.formats import FORMATS, ExportRequest
 from bambola.core.order.steps import made_fact
 from bambola.core.plan import Plan
 from bambola.core.plan.reading.stuff import piece_fact
@@ -39,7 +39,7 @@ def run(args: argparse.Namespace, words: Words) -> None:
     plan, document, bench = planned(args, words)
     form = next((form for form in FORMATS if getattr(args, form.id)), None)
     if form is not None:
-        asked = Asked(plan, document.figure, bench, date.today(), datetime.now(UTC), words)
+        asked = ExportRequest(plan, document.figure, bench, date.today(), datetime.now(UTC), words)
         made, where = form.make(asked), getattr(args, form.id)
         if isinstance(where, Path):
             write_made(where, made)

@@ -15,7 +15,7 @@ import cv2
 import numpy as np
 from numpy.typing import NDArray
 
-from bambola.devices.simulated_table import SURFACES, Camera, Piece, Scene, photograph
+from bambola.devices.simulated_table import SURFACES, FeltPiece, PhoneCamera, Scene, photograph
 from bambola.language import tr
 
 Array = NDArray[np.float64]
@@ -39,7 +39,7 @@ class Table:
     """What is photographed: pieces of felt, and a card of a size, or none."""
 
     pieces: list[Felt]
-    camera: Camera = field(default_factory=Camera)
+    camera: PhoneCamera = field(default_factory=PhoneCamera)
     ground: tuple[int, int, int] = (168, 140, 104)
     card: tuple[float, float] | None = (10.0, 15.0)
     card_colour: tuple[int, int, int] = (232, 234, 240)
@@ -197,9 +197,9 @@ def _taken(length: float, width: float, surface: str | None, n: int) -> NDArray[
     """The ``n``-th picture of a piece (mm), on a table of ``surface``, or a plain one."""
     if surface is None:
         piece = Felt(95.0, 120.0, length / 2, width / 2, width / 2, 15.0 * n, (60, 120, 130))
-        return Table([piece], Camera(at=(95.0, 85.0), turn=5.0 * n), seed=n).photograph()
-    laid = Piece("egg", length, width, width, (120.0, 165.0), 15.0 * n, (178, 60, 70))
-    camera = Camera(at=(200.0, 165.0), high=500.0, lean=10.0, turn=5.0 * n, lens=60.0)
+        return Table([piece], PhoneCamera(at=(95.0, 85.0), turn=5.0 * n), seed=n).photograph()
+    laid = FeltPiece("egg", length, width, width, (120.0, 165.0), 15.0 * n, (178, 60, 70))
+    camera = PhoneCamera(at=(200.0, 165.0), high=500.0, lean=10.0, turn=5.0 * n, lens=60.0)
     return photograph(Scene((laid,), surface, known_at=(205.0, 140.0), camera=camera, seed=n))
 
 

@@ -28,7 +28,7 @@ _STILL = 5
 """So many readings within one step are a steady weight."""
 
 
-class Balance:
+class ScaleMechanics:
     """The scale's mechanics, a tick at a time: what lies on it, and what it shows of that."""
 
     def __init__(self, step: float = 0.1, capacity: float = 500.0, seed: int = 1) -> None:
@@ -65,7 +65,7 @@ class Scale(SimulatedDevice):
     def __init__(self, step: float = 0.1, capacity: float = 500.0, pace: float = 1.0) -> None:
         super().__init__("scale")
         self._tick_s = TICK_S / pace
-        self.balance = Balance(step, capacity)
+        self.balance = ScaleMechanics(step, capacity)
         self.shown: tuple[float, str] = (0.0, "moving")
         self._places = max(0, -math.floor(math.log10(step) + 1e-9))
         threading.Thread(target=self._weigh, daemon=True).start()

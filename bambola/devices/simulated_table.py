@@ -23,7 +23,7 @@ _LIGHTS = 24
 
 
 @dataclass
-class Camera:
+class PhoneCamera:
     """It stands ``high`` mm over a place of the table, leaning by so many degrees, and sees so many pixels
     through a lens of ``lens`` mm, as on film."""
 
@@ -58,7 +58,7 @@ class Camera:
 
 
 @dataclass(frozen=True)
-class Piece:
+class FeltPiece:
     """A piece of felt: its form, length, width and thickness (mm), where its middle lies, how far it is
     turned, and its colour."""
 
@@ -122,7 +122,7 @@ class Scene:
     corner lies, how far it is turned), the light's way across the table and how soft it is, and the
     camera."""
 
-    pieces: tuple[Piece, ...]
+    pieces: tuple[FeltPiece, ...]
     surface: str = "white"
     known: str = "card"
     known_at: tuple[float, float] = (270.0, 150.0)
@@ -131,7 +131,7 @@ class Scene:
     light_degrees: float = 40.0
     softness: float = 0.35
     fuzz: int = 160
-    camera: Camera = field(default_factory=Camera)
+    camera: PhoneCamera = field(default_factory=PhoneCamera)
     seed: int = 1
 
 
@@ -290,7 +290,11 @@ def _fill_net(canvas: NDArray[np.float32], px: Array, colour: float) -> None:
 
 
 def _lay_piece(
-    seen: NDArray[np.float32], piece: Piece, net: Array, scene: Scene, random: np.random.Generator
+    seen: NDArray[np.float32],
+    piece: FeltPiece,
+    net: Array,
+    scene: Scene,
+    random: np.random.Generator,
 ) -> None:
     """A piece as the camera sees it: lit from its side, matt, with its hairs."""
     px = scene.camera.px(net.reshape(-1, 3)).reshape(*net.shape[:2], 2)

@@ -30,7 +30,7 @@ _JOB = "bambola.files.picture_job"
 
 
 @dataclass(frozen=True, eq=False)
-class Taken:
+class ReadPicture:
     """A picture that was read: ``pixels`` (rows, columns, 3) RGB, upright, no finer than silhouettes are
     found, how many pixels ``width`` and ``height`` the file has, and the camera's focal length as on film of
     36 × 24 mm (``lens_mm``), where the file tells it."""
@@ -54,7 +54,7 @@ def is_picture(path: Path) -> bool:
 
 def read_picture(
     path: Path, stop: threading.Event | None = None, finest_px: int = FINEST_PX
-) -> Taken:
+) -> ReadPicture:
     """The picture at ``path``, its longest side no longer than ``finest_px``. Raises :class:`PictureError`,
     and :class:`StoppedError` once ``stop`` is set."""
     try:
@@ -71,7 +71,7 @@ def read_picture(
             raise PictureError(said["refused"])
         shape = (said["rows"], said["columns"], 3)
         shown = np.frombuffer(pixels, dtype=np.uint8).reshape(shape)
-        return Taken(shown, said["width"], said["height"], said.get("lens_mm"))
+        return ReadPicture(shown, said["width"], said["height"], said.get("lens_mm"))
     except (ValueError, KeyError, TypeError) as error:
         if isinstance(error, PictureError):
             raise

@@ -14,7 +14,7 @@ from typing import Any
 
 from pypdf import PageObject, PdfReader
 
-from bambola.core.export.formats import FORMATS, Asked
+from bambola.core.export.formats import FORMATS, ExportRequest
 from bambola.core.export.packet import PAPERS, Job
 from bambola.core.export.packet.papers import label_sheets
 from bambola.core.export.together_sheets import together_pdf
@@ -52,7 +52,7 @@ def files_of(
     brief = document.brief if height is None else document.brief.at(height)
     plan = make_plan(document.figure, brief, bench)
     today, moment = date(2026, 11, 26), datetime(2026, 11, 26, 9, 30, tzinfo=UTC)
-    asked = Asked(plan, document.figure, bench, today, moment, Words(units))
+    asked = ExportRequest(plan, document.figure, bench, today, moment, Words(units))
     found: dict[str, bytes] = {}
     for form in FORMATS:
         # JSON is for other programs, and tables are kept once; of a figure without wire there are no strips.

@@ -14,7 +14,7 @@ import numpy as np
 from bambola.core.export.json_plan import card_data, plan_data
 from bambola.core.export.packet import packet_pdf
 from bambola.core.methods import At, method_for, sheet_for
-from bambola.core.methods.drawing import Area, Line, Measure, Needle, Number, Piece
+from bambola.core.methods.drawing import DrawnArea, DrawnLine, Measure, Needle, Number, Piece
 from bambola.core.methods.layout import Disc, Mark, Stroked, Written, lay_out
 from bambola.core.order.book import Book
 from bambola.core.order.rules import RULES
@@ -108,9 +108,9 @@ def rules_now() -> dict[str, Any]:
 
 def _drawn(piece: Piece) -> list[object]:
     match piece:
-        case Area(points=points, fill=fill):
+        case DrawnArea(points=points, fill=fill):
             return ["area", fill, *_spread(points)]
-        case Line(points=points, stroke=stroke):
+        case DrawnLine(points=points, stroke=stroke):
             return ["line", stroke, *_spread(points)]
         case Measure(a=a, b=b, away=away):
             return ["measure", "", *_spread(np.array([a, b])), round(away, 2)]

@@ -9,7 +9,7 @@ from datetime import UTC, date, datetime
 
 import pytest
 
-from bambola.core.export.formats import FORMATS, Asked, ExportRefusedError
+from bambola.core.export.formats import FORMATS, ExportRefusedError, ExportRequest
 from bambola.core.facts import RefusedError
 from bambola.core.figure import Ball, Brief, Figure, Fur, Leaf, Part, Place, Seat
 from bambola.core.figure.graft import with_part
@@ -66,7 +66,7 @@ def print_everywhere(plan: Plan, figure: Figure, with_heavy: bool) -> None:
     for form in FORMATS:
         if with_heavy or form.id not in HEAVY:
             try:
-                assert form.make(Asked(plan, figure, BENCH, today, now))
+                assert form.make(ExportRequest(plan, figure, BENCH, today, now))
             except ExportRefusedError as error:
                 assert "\n" not in str(error)
 

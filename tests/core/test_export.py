@@ -14,7 +14,7 @@ from pypdf import PdfReader
 
 from bambola import __version__
 from bambola.core.bench import Bench
-from bambola.core.export.formats import FORMAT_BY_ID, FORMATS, Asked, Format
+from bambola.core.export.formats import FORMAT_BY_ID, FORMATS, ExportRequest, Format
 from bambola.core.export.json_plan import plan_data, plan_json
 from bambola.core.export.svg import true_size_svgs
 from bambola.core.export.tables import of_country, plan_tables
@@ -112,7 +112,7 @@ def test_the_work_sheet_is_readable_and_carries_its_own_type(
     bench: Bench, badger: Document
 ) -> None:
     plan = make_plan(badger.figure, badger.brief, bench)
-    asked = Asked(plan, badger.figure, bench, date(2026, 11, 27), datetime.now(UTC),
+    asked = ExportRequest(plan, badger.figure, bench, date(2026, 11, 27), datetime.now(UTC),
                   Words(Units("in", "oz")))  # fmt: skip
     data = FORMAT_BY_ID["pdf"].make(asked)
     assert isinstance(data, bytes)
@@ -176,7 +176,9 @@ def test_paper_is_written_as_bytes_not_as_letters(
 ) -> None:
     """Streams in letters take a quarter more room, and their writing a third of the time."""
     plan = make_plan(badger.figure, badger.brief, bench)
-    asked = Asked(plan, badger.figure, bench, date(2026, 11, 27), datetime.now(UTC), Words())
+    asked = ExportRequest(
+        plan, badger.figure, bench, date(2026, 11, 27), datetime.now(UTC), Words()
+    )
     made = form.make(asked)
     for data in (made,) if isinstance(made, bytes) else made.values():
         if data.startswith(b"%PDF"):

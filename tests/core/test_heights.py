@@ -31,7 +31,14 @@ from bambola.core.heights.conditions import (
 )
 from bambola.core.heights.search import STEP, Readings
 from bambola.core.heights.sizes import sizes_of
-from bambola.core.heights.values import Band, Reading, Told, beyond, closeness, common
+from bambola.core.heights.values import (
+    HeightBand,
+    HeightReading,
+    StateAtHeight,
+    beyond,
+    closeness,
+    common,
+)
 from bambola.core.heights.whole import Heights, read_at
 from bambola.core.order import OrderConflictError
 from bambola.core.plan import Plan, draft_plan, make_plan
@@ -92,13 +99,15 @@ def test_packs_turn_where_one_more_is_bought() -> None:
 def test_every_edge_of_whatever_turns_is_found(edges: list[float], counts: bool) -> None:
     """Things that turn once each, and an amount that passes them all."""
 
-    def read(height: float) -> Reading:
-        signs = {("made", str(i)): Told(height >= at, Fact("x")) for i, at in enumerate(edges)}
+    def read(height: float) -> HeightReading:
+        signs = {
+            ("made", str(i)): StateAtHeight(height >= at, Fact("x")) for i, at in enumerate(edges)
+        }
         if counts:
             passed = tuple(sorted(at**3 for at in edges))
             n = beyond(height**3, passed)
-            signs = {("packs", "wool"): Told(n, Fact("x"), None, height**3, passed)}
-        return Reading(height, signs, {})
+            signs = {("packs", "wool"): StateAtHeight(n, Fact("x"), None, height**3, passed)}
+        return HeightReading(height, signs, {})
 
     turns = list(Readings(read).sweep(30.0, 300.0))
     if counts:  # those too close to be told apart are one turn
@@ -115,10 +124,10 @@ def test_what_turns_and_turns_back_beside_a_turn_is_found_with_it() -> None:
     where a wire goes up a gauge, as such things do."""
     spread = 100 * STEP**0.4
 
-    def read(height: float) -> Reading:
-        signs = {("wire", "legs"): Told(height > spread, Fact("x"))}
-        signs[("question", "legs")] = Told(spread < height < spread + 2, Fact("x"))
-        return Reading(height, signs, {})
+    def read(height: float) -> HeightReading:
+        signs = {("wire", "legs"): StateAtHeight(height > spread, Fact("x"))}
+        signs[("question", "legs")] = StateAtHeight(spread < height < spread + 2, Fact("x"))
+        return HeightReading(height, signs, {})
 
     turns = Readings(read).sweep(100 / STEP, 100 * STEP**2)
     asked = [t.height_mm for t in turns if t.kind == "question"]
@@ -220,7 +229,7 @@ def test_it_is_ready_in_time_up_to_the_height_that_is_told(badger: Heights) -> N
 def test_several_conditions_are_met_together_or_told_why_not(badger: Heights) -> None:
     both = badger.answer((WoolOnShelf(), EyesOf(6.0, ("eye",))))
     wool, eyes = (met.bands[0] for met in both.each)
-    assert both.together == (Band(eyes.from_mm, min(wool.to_mm, eyes.to_mm)),)
+    assert both.together == (HeightBand(eyes.from_mm, min(wool.to_mm, eyes.to_mm)),)
     assert both.best == both.together[0].to_mm
     apart = badger.answer((EyesOf(3.0, ("eye",)), EyesOf(9.0, ("eye",))))
     assert apart.best is None and apart.why.kind == "asked.both"
@@ -229,8 +238,8 @@ def test_several_conditions_are_met_together_or_told_why_not(badger: Heights) ->
 
 @given(st.lists(st.tuples(st.floats(1, 50), st.floats(0, 30)), max_size=4), st.floats(0, 90))
 def test_common_heights_lie_in_both(spans: list[tuple[float, float]], height: float) -> None:
-    some = [Band(low, low + wide) for low, wide in spans]
-    others = [Band(20.0, 40.0), Band(60.0, 61.0)]
+    some = [HeightBand(low, low + wide) for low, wide in spans]
+    others = [HeightBand(20.0, 40.0), HeightBand(60.0, 61.0)]
     both = any(b.holds(height) for b in some) and any(b.holds(height) for b in others)
     assert both == any(band.holds(height) for band in common(some, others))
 

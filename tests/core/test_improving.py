@@ -13,7 +13,7 @@ from hypothesis import strategies as st
 
 from bambola.core.order.beam import beamed
 from bambola.core.order.improving import (
-    Kind,
+    Changeover,
     Problem,
     _carried,
     _change,
@@ -41,7 +41,7 @@ def random_problem(n: int, chance: random.Random, glue: bool) -> Problem:
         table = np.array([[0.0 if i == j else chance.choice(prices) for j in range(values + 1)]
                           for i in range(values + 1)])  # fmt: skip
         table[0] = table[:, 0] = 0.0
-        kinds.append(Kind(np.array([chance.randint(0, values) for _ in range(n)]), table))
+        kinds.append(Changeover(np.array([chance.randint(0, values) for _ in range(n)]), table))
     before = tuple((a, b) for a in range(n) for b in range(a + 1, n) if chance.random() < 0.15)
     shut = ()
     if glue:
@@ -136,8 +136,10 @@ def turned_round(order: Sequence[int]) -> int:
 
 def test_of_orders_that_cost_the_same_the_expected_one_is_kept() -> None:
     # Two needles, six pieces that cost nothing to leave: one needle and then the other, as it is written.
-    needles = Kind(np.array([1, 2, 1, 2, 1, 2]), np.array([[0.0, 0, 0], [0, 0, 2], [0, 2, 0]]))
-    pieces = Kind(np.arange(1, 7), np.zeros((7, 7)))
+    needles = Changeover(
+        np.array([1, 2, 1, 2, 1, 2]), np.array([[0.0, 0, 0], [0, 0, 2], [0, 2, 0]])
+    )
+    pieces = Changeover(np.arange(1, 7), np.zeros((7, 7)))
     problem = Problem(6, (), (needles, pieces), ())
     assert improved(problem, [(5, 3, 1, 4, 2, 0)]) == (0, 2, 4, 1, 3, 5)
 
@@ -148,7 +150,9 @@ def test_of_several_starts_the_best_end_counts() -> None:
     table = np.full((7, 7), 2.0)
     np.fill_diagonal(table, 0.0)
     table[0] = table[:, 0] = 0.0
-    problem = Problem(n, (), (Kind(np.array([chance.randint(1, 6) for _ in range(n)]), table),), ())
+    problem = Problem(
+        n, (), (Changeover(np.array([chance.randint(1, 6) for _ in range(n)]), table),), ()
+    )
     start = tuple(range(n))
     other = tuple(reversed(start))
     both = problem.cost(improved(problem, [start, other]))
@@ -176,7 +180,7 @@ def test_longer_works_move_shorter_runs_and_are_settled_in_fewer_sweeps(
 
 
 def test_a_single_step_is_left_alone() -> None:
-    kind = Kind(np.array([1]), np.zeros((2, 2)))
+    kind = Changeover(np.array([1]), np.zeros((2, 2)))
     assert improved(Problem(1, (), (kind,), ()), [(0,)]) == (0,)
 
 

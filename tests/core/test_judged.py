@@ -15,7 +15,7 @@ import pytest
 from PIL import Image
 
 from bambola.cli import main
-from bambola.core.export.drawn import Stroke
+from bambola.core.export.drawn import DrawnStroke
 from bambola.core.export.packet import Job
 from bambola.core.export.packet.kinds import KIND_BY_ID
 from bambola.core.facts import Fact, RefusedError
@@ -28,8 +28,8 @@ from bambola.core.sight.lying import pieces_on
 from bambola.core.solids import mesh_of
 from bambola.core.words import ENGLISH
 from bambola.demo import BADGER, load_demo
-from bambola.devices.simulated_camera import Camera, Felt, Table, upright
-from bambola.devices.simulated_table import Piece, Scene, photograph
+from bambola.devices.simulated_camera import Felt, PhoneCamera, Table, upright
+from bambola.devices.simulated_table import FeltPiece, Scene, photograph
 from bambola.shipped import default_bench
 from tests.effort import THOROUGH, some, tries
 
@@ -49,7 +49,7 @@ def test_length_and_width_are_read_to_a_millimetre_or_two_per_cent() -> None:
         a = random.uniform(12, 45)
         b = random.uniform(8, min(a * 0.9, 22))
         h = b * (1.0 if k % 2 else 0.5)
-        camera = Camera(
+        camera = PhoneCamera(
             high=random.uniform(330, 600), lean=random.uniform(0, 12), turn=random.uniform(-20, 20),
             lens=random.uniform(24.5, 27.5),
         )  # fmt: skip
@@ -75,7 +75,7 @@ def test_what_the_table_is_known_by_may_be_a_square_or_lie_turned() -> None:
             card=(20.0, 20.0),
             card_mm=(53.98, 85.6),
         ),
-        Table([Felt(60.0, 110.0, 30.0, 12.0, 12.0, 40.0, TEAL)], Camera(turn=85.0)),
+        Table([Felt(60.0, 110.0, 30.0, 12.0, 12.0, 40.0, TEAL)], PhoneCamera(turn=85.0)),
     )
     for table in some(tables, 2):
         picture = table.photograph()
@@ -92,7 +92,7 @@ def on_the_table(
     a, b, h = sorted(_sizes(plan, step, default_bench()), reverse=True)
     first = Felt(95.0, 115.0, a * longer / 2, b * wider / 2, h * wider / 2, 20.0, TEAL)
     second = Felt(175.0, 60.0, a / 2, b / 2, h / 2, 80.0, TEAL)
-    return Table([first, second][:n], Camera(at=(110.0, 75.0)))
+    return Table([first, second][:n], PhoneCamera(at=(110.0, 75.0)))
 
 
 def test_a_piece_is_held_against_what_its_step_asks_for() -> None:
@@ -127,8 +127,8 @@ def piece(x: float = 95.0, y: float = 115.0, colour: tuple[int, int, int] = TEAL
 
 BAD = {
     "no-scale": lambda: Table([piece()], card=None).photograph(),
-    "aslant": lambda: Table([piece()], Camera(lean=38.0, high=300.0)).photograph(),
-    "far": lambda: Table([piece()], Camera(high=700.0, columns=800, rows=600)).photograph(),
+    "aslant": lambda: Table([piece()], PhoneCamera(lean=38.0, high=300.0)).photograph(),
+    "far": lambda: Table([piece()], PhoneCamera(high=700.0, columns=800, rows=600)).photograph(),
     "dark": lambda: Table([piece()], light=0.16).photograph(),
     "glare": lambda: Table([piece()], light=2.1).photograph(),
     "blurred": lambda: Table([piece()], blur=9.0).photograph(),
@@ -258,9 +258,9 @@ def test_a_printed_sheet_tells_sizes_as_a_card_does() -> None:
     px_mm = 8.0
     image = np.full((round(page.high * px_mm), round(page.wide * px_mm)), 255, np.uint8)
     for item in page.items:
-        if isinstance(item, Stroke) and item.fill:
+        if isinstance(item, DrawnStroke) and item.fill:
             cv2.fillPoly(image, [np.round(item.points * px_mm).astype(np.int32)], 0)
-    camera = Camera(at=(105.0, 110.0), high=430.0, lean=8.0, turn=12.0)
+    camera = PhoneCamera(at=(105.0, 110.0), high=430.0, lean=8.0, turn=12.0)
     paper_colour = (236, 236, 234)
     felt = Felt(105.0, 95.0, 28.0, 14.0, 14.0, 50.0, TEAL)
     whole = Table([felt], camera, ground=paper_colour, card=None).photograph()
@@ -297,7 +297,7 @@ def test_pieces_are_read_on_any_table_in_any_soft_light() -> None:
     cases = [(form, surface) for surface in WOOLS for form in LAID]
     for form, surface in some([cases[(7 * n) % len(cases)] for n in range(len(cases))], 3):
         long, wide, high = LAID[form]
-        piece = Piece(
+        piece = FeltPiece(
             form, long, wide, high, (120.0, 165.0), random.uniform(-90, 90), WOOLS[surface]
         )
         card = random.random() < 0.6
@@ -305,7 +305,7 @@ def test_pieces_are_read_on_any_table_in_any_soft_light() -> None:
         scene = Scene(
             (piece,), surface, "card" if card else "square", (205.0, 140.0 if card else 100.0),
             random.uniform(-12, 12), WOOLS[surface] if own_colour else (60, 92, 74),
-            camera=Camera(at=(200.0, 165.0), high=500.0, lean=random.uniform(8, 15), lens=60.0),
+            camera=PhoneCamera(at=(200.0, 165.0), high=500.0, lean=random.uniform(8, 15), lens=60.0),
             seed=int(random.integers(1000)),
         )  # fmt: skip
         picture = photograph(scene)
@@ -332,8 +332,8 @@ def test_what_a_picture_hardly_tells_is_said_to_be_doubtful() -> None:
 
 def test_a_piece_of_the_tables_own_hue_is_not_read_by_its_lit_half() -> None:
     """Cream on linen: its shaded side is as the table is."""
-    piece = Piece("egg", 58.0, 44.0, 44.0, (120.0, 165.0), 30.0, (236, 228, 208))
-    camera = Camera(at=(200.0, 165.0), high=500.0, lean=10.0, lens=60.0)
+    piece = FeltPiece("egg", 58.0, 44.0, 44.0, (120.0, 165.0), 30.0, (236, 228, 208))
+    camera = PhoneCamera(at=(200.0, 165.0), high=500.0, lean=10.0, lens=60.0)
     picture = photograph(Scene((piece,), "linen", known_at=(205.0, 140.0), camera=camera))
     with pytest.raises(RefusedError, match="alike"):
         pieces_on(picture, find_ground(picture), 44.0)

@@ -284,7 +284,7 @@ def test_an_offcut_is_cut_before_a_fresh_stem() -> None:
 
     shelf = (stock("stem", "stem", 100), stock("end", "offcut", 150))
     # A stem of 100 would waste less, but what is left over from before goes first.
-    (cut,) = stocks.cutting_plan([stocks.Piece("soft steel", 0.5, 2, 90.0, "w")], shelf)
+    (cut,) = stocks.cutting_plan([stocks.StockPiece("soft steel", 0.5, 2, 90.0, "w")], shelf)
     assert cut.form == "offcut" and cut.waste_mm == pytest.approx(60)
 
 

@@ -44,7 +44,7 @@ from bambola.core.figure.model import Node
 from bambola.core.figure.placing import with_place
 from bambola.core.figure.survey import DOUBT
 from bambola.core.plan import Plan, make_plan
-from bambola.core.plan.reading.checks import Seen, find_doubts
+from bambola.core.plan.reading.checks import FramedSilhouette, find_doubts
 from bambola.core.plan.reading.round import Effect, _slopes, doubt_of_total, effects
 from bambola.core.plan.reading.starting import start_from, start_from_pictures
 from bambola.core.plan.reading.weigh import nearest_firmness, weigh
@@ -343,7 +343,9 @@ def test_a_part_outside_the_silhouette_is_found(bench: Bench) -> None:
         framing = Framing(
             view="front", picture="a", width=200, height=200, ground=180, midline=100, mm_px=0.25
         )
-        seen = {"front": Seen(framing, Silhouette(felt, np.ones_like(felt), 1 / half, 1.0))}
+        seen = {
+            "front": FramedSilhouette(framing, Silhouette(felt, np.ones_like(felt), 1 / half, 1.0))
+        }
         found = find_doubts(figure, as_made(figure, bench), Survey().framed(framing), bench, seen)  # type: ignore[arg-type]
         assert any(d.code == "outside:body:front" and d.view == "front" for d in found) == outside
 

@@ -20,7 +20,16 @@ from shapely import LinearRing, affinity
 
 from bambola.cli import main
 from bambola.core.bench import Bench
-from bambola.core.export.drawn import Clip, Item, Page, Picture, Stroke, Words, text_wide, wrapped
+from bambola.core.export.drawn import (
+    Clip,
+    DrawnPicture,
+    DrawnStroke,
+    DrawnText,
+    Item,
+    PaperPage,
+    text_wide,
+    wrapped,
+)
 from bambola.core.export.packet import (
     PAPERS,
     Job,
@@ -95,14 +104,14 @@ def only(job: Job, *pages: str) -> Job:
     return Job(job.plans, job.figure, job.bench, job.today, job.paper, pages, job.words)
 
 
-def strokes(page: Page) -> list[Stroke]:
+def strokes(page: PaperPage) -> list[DrawnStroke]:
     """All strokes of a page, those seen through a box as well."""
 
-    def within(items: tuple[Item, ...]) -> list[Stroke]:
-        found: list[Stroke] = []
+    def within(items: tuple[Item, ...]) -> list[DrawnStroke]:
+        found: list[DrawnStroke] = []
         for item in items:
             found += within(item.items) if isinstance(item, Clip) else []
-            found += [item] if isinstance(item, Stroke) else []
+            found += [item] if isinstance(item, DrawnStroke) else []
         return found
 
     return within(page.items)
@@ -213,7 +222,7 @@ def test_sheets_of_what_is_too_large_overlap_exactly(paper: str) -> None:
     sheet = PAPERS[paper]
     circle = np.linspace(0, 2 * np.pi, 400)
     ring = np.column_stack([260 + 250 * np.cos(circle), 260 + 250 * np.sin(circle)])
-    block = Block(520.0, 520.0, (Stroke(ring, closed=True, what="ring"),))
+    block = Block(520.0, 520.0, (DrawnStroke(ring, closed=True, what="ring"),))
     pages = list(tiled(block, sheet, "figure", "ring", ENGLISH))
     wide, high = sheet.room
     columns = math.ceil((520 - OVERLAP_MM) / (wide - OVERLAP_MM))
@@ -256,7 +265,7 @@ def test_nothing_of_a_packet_lies_where_printers_do_not_print(
     job = Job(plans, figure, bench, date(2026, 3, 1), PAPERS[paper])
     for page in packet_pages(job):
         for item in page.items:
-            if isinstance(item, Stroke | Words):
+            if isinstance(item, DrawnStroke | DrawnText):
                 left, top, right, low = edges_of(item)
             else:
                 left, top, right, low = item.x, item.y, item.x + item.wide, item.y + item.high
@@ -267,7 +276,11 @@ def test_blocks_are_packed_without_lying_on_each_other() -> None:
     rng = np.random.default_rng(3)
     sizes = rng.uniform(8, 90, (40, 2))
     blocks = [
-        Block(w, h, (Stroke(np.array([(0, 0), (w, 0), (w, h), (0, h)]), closed=True, what=str(i)),))
+        Block(
+            w,
+            h,
+            (DrawnStroke(np.array([(0, 0), (w, 0), (w, h), (0, h)]), closed=True, what=str(i)),),
+        )
         for i, (w, h) in enumerate(sizes)
     ]
     pages = list(packed(blocks, PAPERS["a4"], "templates", "x", ENGLISH, true_size=False))
@@ -295,7 +308,9 @@ def test_the_badger_takes_few_sheets_and_little_room() -> None:
     )
     short = packet_pages(replace(job, pages=SHORT))
     assert len(short) <= 4 and {page.kind for page in short} == set(SHORT)
-    told = " ".join(item.text for page in short for item in page.items if isinstance(item, Words))
+    told = " ".join(
+        item.text for page in short for item in page.items if isinstance(item, DrawnText)
+    )
     for step in job.plan.steps:
         assert said(step.text).split()[0] in told
     for part in job.plan.parts:
@@ -305,10 +320,10 @@ def test_the_badger_takes_few_sheets_and_little_room() -> None:
     made = packet_pdf(job)
     assert len(made) < 3_000_000
     assert_as_kept("packet", read(made), PAPER)
-    feet = [item.text for item in pages[-1].items if isinstance(item, Words)]
+    feet = [item.text for item in pages[-1].items if isinstance(item, DrawnText)]
     assert any(text.endswith(f"page {len(pages)} of {len(pages)}") for text in feet)
     # Every step has its box to tick.
-    texts = [t for p in pages if p.kind == "steps" for t in p.items if isinstance(t, Words)]
+    texts = [t for p in pages if p.kind == "steps" for t in p.items if isinstance(t, DrawnText)]
     boxes = {t.text for t in texts if t.text.isdigit() and t.size == 3.6}
     assert boxes == {str(step.n) for step in job.plan.steps}
 
@@ -323,7 +338,7 @@ def test_a_cover_tells_the_wire_of_all_the_pieces_that_are_made(bench: Bench) ->
     plan = make_plan(demo.figure, demo.brief.at(220.0).replaced(count=3), bench)
     job = Job((plan,), demo.figure, bench, date(2026, 11, 2), pages=("cover",))
     legs = next(wire for wire in plan.wires if wire.id == "legs")
-    told = [item.text for item in packet_pages(job)[0].items if isinstance(item, Words)]
+    told = [item.text for item in packet_pages(job)[0].items if isinstance(item, DrawnText)]
     assert f"Soft steel, 1.5 mm: {3 * legs.cut_mm:.0f} mm in 3 pieces" in told
 
 
@@ -383,11 +398,11 @@ def test_wool_is_printed_as_large_as_it_is_and_nothing_of_it_is_left_out(bench: 
     blank = blanks_of(plan, bench)["ear"]
     (outline,) = (s for s in drawn if s.what == "blank-ear")
     assert np.ptp(outline.points, axis=0) == pytest.approx(np.ptp(blank.outline, axis=0))
-    texts = [item.text for page in pages for item in page.items if isinstance(item, Words)]
+    texts = [item.text for page in pages for item in page.items if isinstance(item, DrawnText)]
     text = " ".join(texts)
     for w in weighings(plan):
         assert said(w.title).split()[0] in text
-    ticks = [i for p in pages if p.kind == "wool" for i in p.items if isinstance(i, Stroke)]
+    ticks = [i for p in pages if p.kind == "wool" for i in p.items if isinstance(i, DrawnStroke)]
     boxes = [s for s in ticks if np.ptp(s.points, axis=0) == pytest.approx((3.2, 3.2))]
     assert len(boxes) == len(weighings(plan))
     assert "2 of 2" in text and "Woad teal" in text and "oz" in text and "buy" in text
@@ -405,7 +420,7 @@ def test_tiny_and_huge_figures_fit_their_paper(height: float, paper: str, bench:
     pages = packet_pages(Job((plan,), demo.figure, bench, date(2026, 11, 2), PAPERS[paper]))
     for page in pages:
         for item in page.items:
-            if isinstance(item, Clip | Picture):
+            if isinstance(item, Clip | DrawnPicture):
                 assert item.x + item.wide <= page.wide + 0.1 and item.y + item.high <= page.high
     whats = {s.what for page in pages for s in strokes(page)}
     assert ("enlarged" in whats) == (height == 20.0) and ("cut" in whats) == (height == 800.0)
@@ -419,7 +434,7 @@ def test_paper_speaks_in_the_maker_s_units(units: Units, bench: Bench) -> None:
     job = Job((plan,), demo.figure, bench, date(2026, 11, 2), words=Maker(units))
     stray = IMPERIAL if units.length == "mm" else METRIC
     for page in packet_pages(job):
-        text = " ".join(item.text for item in page.items if isinstance(item, Words))
+        text = " ".join(item.text for item in page.items if isinstance(item, DrawnText))
         text = re.sub(r"needles of \d+ in", "", SOLD_OR_SMALL.sub("", text))
         found = stray.search(text)
         assert not found, (page.kind, text[max(0, found.start() - 60) : found.end() + 20])
@@ -432,7 +447,7 @@ def test_paper_speaks_another_language_and_its_words_stay_on_the_sheet(bench: Be
     own = {p.name for p in job.plan.parts} | {f.name for f in job.plan.fittings}
     own |= {w.name for w in job.plan.wools} | {job.plan.figure}
     pages = packet_pages(replace(job, words=Maker(catalogue=Pseudo())))
-    told = [(p, i) for p in pages for i in p.items if isinstance(i, Words)]
+    told = [(p, i) for p in pages for i in p.items if isinstance(i, DrawnText)]
     for page, item in told:
         wide = text_wide(item.text, item.size, item.face)
         left = item.x - {"left": 0.0, "middle": wide / 2, "right": wide}[item.at]
@@ -448,7 +463,7 @@ def test_paper_speaks_another_language_and_its_words_stay_on_the_sheet(bench: Be
 @coarse
 def test_only_what_is_bought_comes_in_sizes_of_its_own(bench: Bench) -> None:
     texts = [i.text for p in packet_pages(only(badger(bench), "cover", "labels")) for i in p.items
-             if isinstance(i, Words)]  # fmt: skip
+             if isinstance(i, DrawnText)]  # fmt: skip
     assert "2 × Eyes, 8 mm" in texts and "1 × Lantern, 48 mm" in texts
 
 
@@ -459,7 +474,7 @@ def test_a_pattern_of_several_sizes_nests_them_by_other_lines(bench: Bench) -> N
     job = Job(plans, demo.figure, bench, date(2026, 11, 2), pages=("cover", "figure", "templates"),
               maker="A maker", licence="For your own making", note="Try the small one first")  # fmt: skip
     pages = packet_pages(job)
-    text = " ".join(i.text for p in pages for i in p.items if isinstance(i, Words))
+    text = " ".join(i.text for p in pages for i in p.items if isinstance(i, DrawnText))
     assert all(word in text for word in ("A maker", "For your own making", "140 mm", "180 mm"))
     front = next(page for page in pages if page.kind == "figure")
     outlines_ = [s for s in strokes(front) if s.what == "outline"]
@@ -508,7 +523,7 @@ def test_labels_stay_on_their_labels(paper: str, count: str, bench: Bench) -> No
     corners = [sheet.corner(n) for n in range(sheet.columns * sheet.rows)]
     right, low = corners[-1][0] + sheet.wide, corners[-1][1] + sheet.high
     assert right <= job.paper.wide + 0.01 and low <= job.paper.high + 0.6
-    told = [i for page in pages for i in page.items if isinstance(i, Words)]
+    told = [i for page in pages for i in page.items if isinstance(i, DrawnText)]
     for item in told:
         x, y = next(
             (x, y)
@@ -525,9 +540,9 @@ def test_labels_stay_on_their_labels(paper: str, count: str, bench: Bench) -> No
     assert not +lost and not any("page" in item.text for item in told)
 
 
-def words_on(page: Page, foot: bool = True) -> list[str]:
+def words_on(page: PaperPage, foot: bool = True) -> list[str]:
     items = page.items if foot else page.items[:-1]
-    return [word for i in items if isinstance(i, Words) for word in i.text.split()]
+    return [word for i in items if isinstance(i, DrawnText) for word in i.text.split()]
 
 
 @coarse
@@ -551,7 +566,7 @@ def test_the_design_travels_within_and_opens_from_it(
     assert name == BADGER.name and load_document(data, name).figure == load_demo(BADGER).figure
     assert main(["plan", str(where), "--height", "180mm"]) == 0
     assert "Lamplighter badger" in capsys.readouterr().out
-    plain = pdf_of([Page(100, 100, ())], "nothing")
+    plain = pdf_of([PaperPage(100, 100, ())], "nothing")
     with pytest.raises(DocumentError, match=r"^x: There is no design of Bambola within"):
         design_of(plain, "x")
 
@@ -581,9 +596,13 @@ def test_numbers_run_on_over_what_is_left(bench: Bench) -> None:
     pages = packet_pages(Job((plan,), one_ball(), bench, date(2026, 11, 2)))
     assert not {"face", "wires"} & {page.kind for page in pages}
     again = numbered(
-        [Page(p.wide, p.high, p.items[:-1], p.told, p.kind) for p in pages[:2]], "Ball", ENGLISH
+        [PaperPage(p.wide, p.high, p.items[:-1], p.told, p.kind) for p in pages[:2]],
+        "Ball",
+        ENGLISH,
     )
-    assert isinstance(again[1].items[-1], Words) and again[1].items[-1].text.endswith("page 2 of 2")
+    assert isinstance(again[1].items[-1], DrawnText) and again[1].items[-1].text.endswith(
+        "page 2 of 2"
+    )
     with pytest.raises(UnknownPageError):
         packet_pages(Job((plan,), one_ball(), bench, date(2026, 11, 2), pages=("steps", "nothing")))
 
@@ -606,7 +625,7 @@ def test_masks_show_places_at_true_size_from_the_side_on_which_they_lie(bench: B
     job = only(badger(bench), "templates")
     figure = job.plan.resized.figure
     strokes = [
-        item for page in packet_pages(job) for item in page.items if isinstance(item, Stroke)
+        item for page in packet_pages(job) for item in page.items if isinstance(item, DrawnStroke)
     ]
     for part, place in (("head", "face-stripes"), ("snout", "snout-stripes")):
         body = figure.by_id[part]

@@ -10,7 +10,7 @@ from bambola.core.bench import Bench
 from bambola.core.figure import Brief
 from bambola.core.plan import make_plan
 from bambola.core.wool.pan import Aim, PanState, after_reading, aim_for
-from bambola.devices.simulated_scale import TICK_S, Balance
+from bambola.devices.simulated_scale import TICK_S, ScaleMechanics
 from tests.figures import one_ball
 
 
@@ -18,7 +18,7 @@ class Table:
     """A maker, a scale and a pan, tick by tick."""
 
     def __init__(self, aim: Aim, step: float = 0.1, seed: int = 1) -> None:
-        self.scale, self.aim, self.pan = Balance(step, 500.0, seed), aim, PanState()
+        self.scale, self.aim, self.pan = ScaleMechanics(step, 500.0, seed), aim, PanState()
         self.at, self.taken = 0.0, list[float]()
 
     def wait(self, seconds: float) -> None:

@@ -16,7 +16,7 @@ from bambola.core.facts import Fact
 from bambola.core.figure import Ball, Brief, Figure, Limb, Part, Sausage, Seat
 from bambola.core.figure.shapes import Joint
 from bambola.core.methods import sheet_for
-from bambola.core.piece import Piece, pieces
+from bambola.core.piece import PieceState, pieces
 from bambola.core.plan import Plan, make_plan
 from bambola.core.plan.counter.carry_on import real_measures, with_found
 from bambola.core.quantities import show_hand
@@ -90,7 +90,7 @@ def _left(plan: Plan, at: int) -> tuple[float, np.ndarray]:
     return len(left) * share, left
 
 
-def _finished(plan: Plan, bench: Bench) -> dict[str, Piece]:
+def _finished(plan: Plan, bench: Bench) -> dict[str, PieceState]:
     """Every piece when all its wool is on."""
     found = {}
     for step, hand in zip(plan.steps, pieces(plan, bench), strict=True):

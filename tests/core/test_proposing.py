@@ -23,9 +23,9 @@ from bambola.core.plan.reading.proposing import Proposal, propose_figure
 from bambola.core.plan.reading.skeleton import with_skeleton
 from bambola.core.plan.reading.starting import start_from_pictures
 from bambola.core.plan.reading.tracing import as_agreed, not_a_part
-from bambola.core.sight.blobs import Seen
+from bambola.core.sight.blobs import DividedPicture
 from bambola.core.sight.build import origin_of
-from bambola.core.sight.explaining import Outline as Run
+from bambola.core.sight.explaining import CopyOutline as Run
 from bambola.core.sight.explaining import coarse_view, from_near, outlines_of
 from bambola.core.sight.framing import symmetry
 from bambola.core.sight.light import evenly_lit
@@ -92,8 +92,8 @@ def among(name: str) -> tuple[BodyPlan, ...]:
 
 
 @cache
-def doll(askew: float = 0.0) -> tuple[dict[Sight, Seen], Proposal]:
-    views: dict[Sight, Seen] = {
+def doll(askew: float = 0.0) -> tuple[dict[Sight, DividedPicture], Proposal]:
+    views: dict[Sight, DividedPicture] = {
         "front": seen_in("front", painted(FRONT, askew), HEIGHT),
         "side": seen_in("side", painted(SIDE), HEIGHT),
     }
@@ -290,7 +290,7 @@ def test_a_picture_from_above_says_how_deep_a_figure_is() -> None:
     seen = {view: seen_in(view, pixels, height) for view, pixels in taken.items()}
     true = figure.parts[0].shape.measures()["length"]
     lengths = []
-    alone: dict[Sight, Seen] = {"front": seen["front"]}
+    alone: dict[Sight, DividedPicture] = {"front": seen["front"]}
     for shown in (alone, seen):
         found = propose_figure(shown, height, bench, "Mine", part_name, plans=plans)
         lengths.append(found.figure.parts[0].shape.measures()["length"])
@@ -327,7 +327,7 @@ def test_what_is_like_no_body_plan_is_put_together_of_what_is_seen() -> None:
 def test_limbs_beside_each_other_are_parted_on_both_sides_and_the_bulk_is_none_of_a_pair() -> None:
     """A squat toad on a busy ground: arm and thigh, of one colour, lie before its body."""
     toad = sitter("Garden toad")
-    views: dict[Sight, Seen] = {
+    views: dict[Sight, DividedPicture] = {
         view: seen_in(
             view, photographed(toad, view, SETTINGS["busy"], default_bench()).pixels, HEIGHT
         )
@@ -468,7 +468,7 @@ def test_a_pattern_of_a_thousand_colours_is_no_thousand_parts() -> None:
 @pytest.mark.parametrize("half", some([19, 24], 1))
 def test_a_scarf_is_a_ring_round_the_neck_and_nothing_sits_on_it(half: float) -> None:
     green = (40, 105, 70)
-    views: dict[Sight, Seen] = {
+    views: dict[Sight, DividedPicture] = {
         "front": seen_in("front", painted([*FRONT, (0, 78, half, 4.5, green)]), HEIGHT),
         "side": seen_in("side", painted([*SIDE, (0, 78, half - 1, 4.5, green)]), HEIGHT),
     }
@@ -492,7 +492,7 @@ def test_a_patch_is_laid_where_and_as_the_pictures_show_it(wool: str) -> None:
     dyed = bird.replaced(
         parts=(body.replaced(places=(breast.replaced(wool=wool),)), *bird.parts[1:])
     )
-    views: dict[Sight, Seen] = {
+    views: dict[Sight, DividedPicture] = {
         view: seen_in(
             view, photographed(dyed, view, SETTINGS["plain"], bench).pixels, whole_height(bird)
         )

@@ -16,10 +16,10 @@ from bambola.core.figure.questions import (
     InMetal,
     Sized,
     Stocked,
+    StoutestWire,
     TooThin,
     WeakJoin,
     WireGauge,
-    WireStock,
     question_of,
 )
 from bambola.core.order import CHOICES
@@ -42,9 +42,10 @@ def test_a_question_is_written_and_read_the_same_and_knows_its_answers() -> None
         1.2
     )
     assert WireGauge("w").read("-1") is None and TooThin("arm").read("7.5") is None
-    assert WireStock("w").read("metal:soft copper") == InMetal.of("soft copper")
+    assert StoutestWire("w").read("metal:soft copper") == InMetal.of("soft copper")
     assert (
-        WireStock("w").read("metal:gold") is None and WireStock("w").read("stand") is Stocked.STAND
+        StoutestWire("w").read("metal:gold") is None
+        and StoutestWire("w").read("stand") is Stocked.STAND
     )
     assert question_of("join") is None and question_of("wings:left") is None
     assert TooThin("arm") != WeakJoin("arm")

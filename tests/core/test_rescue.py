@@ -18,8 +18,8 @@ from bambola.core.quantities import Units
 from bambola.core.rescue import (
     SYMPTOM_BY_ID,
     SYMPTOMS,
-    Piece,
-    Reading,
+    MeasuredPiece,
+    PieceReading,
     ReadingMissingError,
     advise,
     applied,
@@ -27,7 +27,7 @@ from bambola.core.rescue import (
     remedies,
     wanted_of,
 )
-from bambola.core.rescue.piece import HARDEST, Wanted
+from bambola.core.rescue.piece import HARDEST, WantedPiece
 from bambola.core.solids import place
 from bambola.core.words import SENTENCES, Words, error_words
 from bambola.demo import BADGER, HERON, TOAD, load_demo
@@ -54,7 +54,7 @@ def made_apart(plan: Plan) -> list[str]:
     ]
 
 
-def off(symptom: str, wanted: Wanted, rng: np.random.Generator) -> Reading:
+def off(symptom: str, wanted: WantedPiece, rng: np.random.Generator) -> PieceReading:
     """A reading of a piece that shows a symptom, by up to a fifth."""
     by = float(rng.uniform(0.06, 0.2))
     up, down = 1 + by, 1 - by
@@ -66,7 +66,7 @@ def off(symptom: str, wanted: Wanted, rng: np.random.Generator) -> Reading:
     firmness = (
         "soft" if symptom == "too-soft" else ["soft", "medium", "firm", None][int(rng.integers(4))]
     )
-    return Reading(wanted.length * long, wanted.thick * thick, firmness=firmness)  # type: ignore[arg-type]
+    return PieceReading(wanted.length * long, wanted.thick * thick, firmness=firmness)  # type: ignore[arg-type]
 
 
 @pytest.mark.parametrize("at", [0, 1])
@@ -98,11 +98,11 @@ def test_advice_followed_brings_a_piece_right(
             assert wanted.wire == "ends" and symptom in ("too-long", "too-big", "long-and-thin")
 
 
-def reachable(now: Piece, wanted: Wanted) -> bool:
+def reachable(now: MeasuredPiece, wanted: WantedPiece) -> bool:
     """Whether needle work alone could make a piece right: every share of shortening and narrowing is
     tried."""
     for a, b in itertools.product(np.linspace(0.6, 1.0, 81), repeat=2):
-        tried = Piece(now.length * a, now.thick * b, now.grams, now.fill)
+        tried = MeasuredPiece(now.length * a, now.thick * b, now.grams, now.fill)
         if tried.density <= HARDEST and wanted.has(tried):
             return True
     return False
@@ -116,7 +116,7 @@ def test_nothing_is_cut_or_peeled_that_the_needle_could_do(name: str, bench: Ben
         if wanted.flat:
             continue
         for _ in range(6):
-            reading = Reading(
+            reading = PieceReading(
                 wanted.length * float(rng.uniform(1.0, 1.25)), wanted.thick * float(rng.uniform(1.0, 1.25)),
                 firmness=("soft", "medium", "firm")[int(rng.integers(3))],
             )  # fmt: skip
@@ -132,7 +132,7 @@ def test_nothing_is_cut_or_peeled_that_the_needle_could_do(name: str, bench: Ben
 def test_it_judges_by_direction_not_by_volume(bench: Bench) -> None:
     plan = planned("badger", 0, bench)
     wanted = wanted_of(plan, "arm", bench)
-    reading = Reading(wanted.length * 80 / 70, wanted.thick * 26 / 28)
+    reading = PieceReading(wanted.length * 80 / 70, wanted.thick * 26 / 28)
     same = advise(plan, "arm", SYMPTOM_BY_ID["too-long"], reading, bench)
     assert same.now.volume == pytest.approx(wanted.fill * wanted.length * wanted.thick**2, rel=0.02)
     assert [a.do for a in same.actions] == ["turn-wire", "needle-tip", "add-sides"]
@@ -145,7 +145,11 @@ def test_close_enough_is_told_to_stop(bench: Bench) -> None:
     plan = planned("badger", 0, bench)
     wanted = wanted_of(plan, "head", bench)
     advice = advise(
-        plan, "head", SYMPTOM_BY_ID["too-long"], Reading(wanted.length * 1.01, wanted.thick), bench
+        plan,
+        "head",
+        SYMPTOM_BY_ID["too-long"],
+        PieceReading(wanted.length * 1.01, wanted.thick),
+        bench,
     )
     assert (
         advice.within
@@ -153,7 +157,11 @@ def test_close_enough_is_told_to_stop(bench: Bench) -> None:
         and said(advice.words[0]).endswith("only makes it harder.")
     )
     far = advise(
-        plan, "head", SYMPTOM_BY_ID["too-big"], Reading(wanted.length * 1.8, wanted.thick), bench
+        plan,
+        "head",
+        SYMPTOM_BY_ID["too-big"],
+        PieceReading(wanted.length * 1.8, wanted.thick),
+        bench,
     )
     assert [a.do for a in far.actions] == ["remake"]
 
@@ -161,11 +169,11 @@ def test_close_enough_is_told_to_stop(bench: Bench) -> None:
 def test_the_larger_of_a_pair_is_made_like_the_other(bench: Bench) -> None:
     plan = planned("badger", 0, bench)
     wanted = wanted_of(plan, "leg", bench)
-    reading = Reading(wanted.length * 1.1, wanted.thick, twin_length=wanted.length * 1.02)
+    reading = PieceReading(wanted.length * 1.1, wanted.thick, twin_length=wanted.length * 1.02)
     advice = advise(plan, "leg", SYMPTOM_BY_ID["uneven"], reading, bench)
     assert advice.after.length == pytest.approx(wanted.length * 1.02)
     with pytest.raises(ReadingMissingError) as missing:
-        advise(plan, "leg", SYMPTOM_BY_ID["too-soft"], Reading(), bench)
+        advise(plan, "leg", SYMPTOM_BY_ID["too-soft"], PieceReading(), bench)
     assert (
         error_words(missing.value)
         == "To say what to do about “too soft”, how firm it feels is needed."
@@ -282,7 +290,7 @@ def test_with_rescue_most_makers_come_within_two_per_cent(
                 wanted = wanted_of(plan, part, bench)
                 length, stout = wanted.length * long, wanted.thick * thick
                 if helped:
-                    read = Reading(
+                    read = PieceReading(
                         length + rng.uniform(-0.5, 0.5), max(1.0, stout + rng.uniform(-0.5, 0.5))
                     )
                     advice = advise(plan, part, SYMPTOM_BY_ID["too-big"], read, bench)

@@ -15,8 +15,8 @@ from bambola.core.plan.counter.carry_on import real_measures
 from bambola.core.plan.making.loose_ends import end_of
 from bambola.core.rescue import (
     SYMPTOM_BY_ID,
-    Piece,
-    Reading,
+    MeasuredPiece,
+    PieceReading,
     ReadingMissingError,
     advise,
     applied,
@@ -25,7 +25,7 @@ from bambola.core.rescue import (
     wanted_of,
 )
 from bambola.core.rescue.advice import Advice
-from bambola.core.rescue.piece import Wanted, piece_of, wanted_at
+from bambola.core.rescue.piece import WantedPiece, piece_of, wanted_at
 from bambola.demo import BADGER, HERON, load_demo
 from bambola.shipped import default_bench
 from tests.said import said
@@ -44,9 +44,9 @@ def plan_of_badger() -> Plan:
     return PLAN["badger"]
 
 
-def rod(density: float = MEDIUM, joined: bool = True) -> Wanted:
+def rod(density: float = MEDIUM, joined: bool = True) -> WantedPiece:
     """A rod that should be 80 mm long and 20 mm thick."""
-    return Wanted(80.0, 20.0, density, ROD, joined, flat=False)
+    return WantedPiece(80.0, 20.0, density, ROD, joined, flat=False)
 
 
 def weight(length: float, thick: float, density: float) -> float:
@@ -54,13 +54,13 @@ def weight(length: float, thick: float, density: float) -> float:
 
 
 def advice_for(
-    symptom: str, length: float, thick: float, density: float, wanted: Wanted | None = None
+    symptom: str, length: float, thick: float, density: float, wanted: WantedPiece | None = None
 ) -> Advice:
-    read = Reading(length, thick, weight(length, thick, density))
+    read = PieceReading(length, thick, weight(length, thick, density))
     piece = wanted or rod()
     # Where a symptom is about how it feels, it is told besides.
     if SYMPTOM_BY_ID[symptom].firmness:
-        read = Reading(length, thick, weight(length, thick, density), "soft")
+        read = PieceReading(length, thick, weight(length, thick, density), "soft")
     return advise(plan_of_badger(), "arm", SYMPTOM_BY_ID[symptom], read, default_bench(), piece)
 
 
@@ -70,13 +70,13 @@ def does(advice: Advice) -> list[str]:
 
 def test_a_piece_has_the_weight_of_its_wool() -> None:
     assert rod().grams == pytest.approx(weight(80, 20, MEDIUM))
-    piece = piece_of(rod(), Reading(90.0, 18.0, firmness="firm"), planned_g=1.0)
+    piece = piece_of(rod(), PieceReading(90.0, 18.0, firmness="firm"), planned_g=1.0)
     assert piece.grams == pytest.approx(weight(90, 18, FIRM)) and piece.density == pytest.approx(
         FIRM
     )
-    assert piece_of(rod(), Reading(90.0, 18.0), planned_g=1.0).grams == 1.0
-    assert piece_of(rod(), Reading(90.0, 18.0, 2.5, "soft"), planned_g=1.0).grams == 2.5
-    assert piece_of(rod(), Reading(), planned_g=1.0).length == 80.0
+    assert piece_of(rod(), PieceReading(90.0, 18.0), planned_g=1.0).grams == 1.0
+    assert piece_of(rod(), PieceReading(90.0, 18.0, 2.5, "soft"), planned_g=1.0).grams == 2.5
+    assert piece_of(rod(), PieceReading(), planned_g=1.0).length == 80.0
 
 
 @pytest.mark.parametrize(
@@ -173,9 +173,9 @@ def test_a_piece_far_off_is_made_again(length: float, thick: float, again: bool)
         assert advice.after == advice.now
 
 
-def flat_sheet() -> Wanted:
+def flat_sheet() -> WantedPiece:
     """A sheet 60 by 20 mm that should be 5 mm thick."""
-    return Wanted(60.0, 5.0, MEDIUM, 20.0 / 1000, joined=True, flat=True)
+    return WantedPiece(60.0, 5.0, MEDIUM, 20.0 / 1000, joined=True, flat=True)
 
 
 @pytest.mark.parametrize(
@@ -190,7 +190,7 @@ def test_the_volume_of_a_flat_part_goes_with_its_thickness_not_the_square_of_it(
 ) -> None:
     symptom = "too-thin" if thick < 5 else "too-thick"
     grams = MEDIUM * 6 * 2 * thick / 10
-    advice = advise(plan_of_badger(), "ear", SYMPTOM_BY_ID[symptom], Reading(60.0, thick, grams),
+    advice = advise(plan_of_badger(), "ear", SYMPTOM_BY_ID[symptom], PieceReading(60.0, thick, grams),
                     default_bench(), flat_sheet())  # fmt: skip
     (only,) = advice.actions
     assert (only.do, only.mm, only.grams) == (action[0], *map(pytest.approx, action[1:]))
@@ -200,7 +200,7 @@ def test_the_volume_of_a_flat_part_goes_with_its_thickness_not_the_square_of_it(
 def test_a_fin_that_is_far_too_long_is_not_made_again() -> None:
     """Its base is cut or sunk; one far too short is."""
     long, short = (
-        advise(plan_of_badger(), "ear", SYMPTOM_BY_ID[symptom], Reading(length, 5.0), default_bench(),
+        advise(plan_of_badger(), "ear", SYMPTOM_BY_ID[symptom], PieceReading(length, 5.0), default_bench(),
                flat_sheet())
         for symptom, length in (("too-long", 96.0), ("too-small", 30.0))
     )  # fmt: skip
@@ -230,10 +230,10 @@ def test_nothing_is_shortened_that_is_lengthened_afterwards(
 
 def test_how_it_feels_need_not_be_told_of_what_was_weighed_and_measured() -> None:
     symptom, bench = SYMPTOM_BY_ID["too-soft"], default_bench()
-    read = Reading(80.0, 20.0, weight(80, 20, 0.07))
+    read = PieceReading(80.0, 20.0, weight(80, 20, 0.07))
     assert does(advise(plan_of_badger(), "arm", symptom, read, bench, rod()))[0] == "needle-all"
     with pytest.raises(ReadingMissingError):
-        advise(plan_of_badger(), "arm", symptom, Reading(80.0, 20.0), bench, rod())
+        advise(plan_of_badger(), "arm", symptom, PieceReading(80.0, 20.0), bench, rod())
 
 
 def test_a_piece_weighed_with_its_loose_end_is_as_heavy_as_it_should_be(bench: Bench) -> None:
@@ -241,7 +241,7 @@ def test_a_piece_weighed_with_its_loose_end_is_as_heavy_as_it_should_be(bench: B
     (step,) = (s for s in plan.steps if s.key == "core:nose:1")
     wanted, end = wanted_at(plan, step, bench), end_of(plan.part("nose").portions)
     assert wanted is not None and end is not None and end.grams > 0.2 * wanted.grams
-    read = Reading(wanted.length, wanted.thick, wanted.grams + end.grams)
+    read = PieceReading(wanted.length, wanted.thick, wanted.grams + end.grams)
     assert piece_of(wanted, read, 0.0).density == pytest.approx(wanted.density)
 
 
@@ -257,7 +257,7 @@ def test_more_wool_than_was_kept_back_is_told_as_short(bench: Bench) -> None:
     wanted = wanted_of(plan, "nose", bench)
     kept = next(p for p in plan.part("nose").portions if p.role == "core").keep_by_g
     advice = advise(plan, "nose", SYMPTOM_BY_ID["too-small"],
-                    Reading(0.62 * wanted.length, 0.62 * wanted.thick), bench)  # fmt: skip
+                    PieceReading(0.62 * wanted.length, 0.62 * wanted.thick), bench)  # fmt: skip
     added = sum(a.grams for a in advice.actions)
     (short,) = [f for f in advice.follows if f.kind.startswith("follows.wool")]
     assert short.kind == "follows.wool-short"
@@ -301,7 +301,7 @@ def test_a_soft_piece_of_the_right_size_is_felted_on_and_filled_up(
 def test_wool_is_added_in_layers_of_three_millimetres_on_each_side(
     lacks: float, layers: int
 ) -> None:
-    wanted = Wanted(80.0, 40.0, MEDIUM, ROD, joined=True, flat=False)
+    wanted = WantedPiece(80.0, 40.0, MEDIUM, ROD, joined=True, flat=False)
     advice = advice_for("too-thin", 80.0, 40.0 - lacks, MEDIUM, wanted)
     assert does(advice) == ["add-sides"] * layers
     assert [a.mm for a in advice.actions] == pytest.approx([lacks / layers] * layers)
@@ -356,7 +356,7 @@ def test_what_mending_one_part_means_for_the_rest(
     wanted = wanted_of(plan, part, bench)
     long, thick = wanted.length * reading[0], wanted.thick * reading[1]
     grams = HARDEST * wanted.fill * long * thick**2
-    advice = advise(plan, part, SYMPTOM_BY_ID["too-big"], Reading(long, thick, grams), bench)
+    advice = advise(plan, part, SYMPTOM_BY_ID["too-big"], PieceReading(long, thick, grams), bench)
     assert {fact.kind for fact in advice.follows} == kinds, does(advice)
     for fact in advice.follows:
         if fact.kind == "follows.wool":
@@ -434,5 +434,7 @@ def test_what_is_worked_out_is_worked_out_for_every_reading_of_a_size() -> None:
         "too-long", "too-short", "too-thick", "too-thin", "too-big", "too-small", "long-and-thin",
         "uneven", "too-soft",
     }  # fmt: skip
-    flat = Wanted(40.0, 5.0, MEDIUM, ROD, joined=True, flat=True)
-    assert flat.has(Piece(40.0, 5.0, 1.0, ROD)) and not flat.has(Piece(48.0, 5.0, 1.0, ROD))
+    flat = WantedPiece(40.0, 5.0, MEDIUM, ROD, joined=True, flat=True)
+    assert flat.has(MeasuredPiece(40.0, 5.0, 1.0, ROD)) and not flat.has(
+        MeasuredPiece(48.0, 5.0, 1.0, ROD)
+    )

@@ -21,7 +21,7 @@ from bambola.core.methods import sheet_for
 from bambola.core.order import CHOICES, RULES
 from bambola.core.plan import Plan, make_plan
 from bambola.core.quantities import Units
-from bambola.core.rescue import SYMPTOMS, Reading, advise
+from bambola.core.rescue import SYMPTOMS, PieceReading, advise
 from bambola.core.words import SENTENCES, Words
 from bambola.demo import BADGER, HERON, TOAD, load_demo
 from bambola.shipped import default_bench
@@ -157,7 +157,7 @@ def test_inches_and_ounces_are_all_that_who_thinks_in_them_reads_and_the_other_w
     for plan in plans if THOROUGH else plans[::5]:
         for step in plan.steps:
             told |= set(facts_in(sheet_for(plan, step, bench).card))
-    piece = Reading(30.0, 20.0, 2.0, "soft", 36.0, 24.0)
+    piece = PieceReading(30.0, 20.0, 2.0, "soft", 36.0, 24.0)
     for symptom in SYMPTOMS:
         told |= set(facts_in(advise(plans[0], "arm", symptom, piece, bench)))
     assert len(told) > 1100

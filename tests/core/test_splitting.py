@@ -16,7 +16,7 @@ from bambola.core.wool.splitting import (
     CLOSE,
     SplitError,
     SplitPlan,
-    Wanted,
+    WantedPortion,
     size_words,
     split_plan,
 )
@@ -24,18 +24,18 @@ from tests.effort import some, tries
 from tests.said import refused
 
 
-def random_sets(count: int, most: int) -> list[list[Wanted]]:
+def random_sets(count: int, most: int) -> list[list[WantedPortion]]:
     rng = np.random.default_rng(8)
     return [
         [
-            Wanted(f"p{i}", float(g))
+            WantedPortion(f"p{i}", float(g))
             for i, g in enumerate(rng.uniform(0.2, 3.0, rng.integers(1, most + 1)))
         ]
         for _ in range(count)
     ]
 
 
-def check(plan: SplitPlan, wanted: list[Wanted]) -> None:
+def check(plan: SplitPlan, wanted: list[WantedPortion]) -> None:
     """The tree is a tree, its pieces add up, and everyone gets what was asked."""
     children: dict[int, list[int]] = {}
     for i, p in enumerate(plan.pieces):
@@ -110,14 +110,18 @@ def test_no_shorter_tree_exists_for_small_sets() -> None:
 @pytest.mark.parametrize("n", some([9, 12], 1))
 def test_many_portions_of_one_colour_are_still_proved(n: int) -> None:
     rng = np.random.default_rng(n)
-    wanted = [Wanted(f"p{i}", float(g)) for i, g in enumerate(rng.uniform(0.4, 3.0, n))]
+    wanted = [WantedPortion(f"p{i}", float(g)) for i, g in enumerate(rng.uniform(0.4, 3.0, n))]
     plan = split_plan(wanted)
     check(plan, wanted)
     assert plan.proved and plan.splits >= (n - 1) / 2
 
 
 def test_twins_get_the_same_pieces_and_a_pack_leaves_something_over() -> None:
-    wanted = [Wanted("arm", 2.0, 2), Wanted("body", 9.0), Wanted("ear", 0.55, 2)]
+    wanted = [
+        WantedPortion("arm", 2.0, 2),
+        WantedPortion("body", 9.0),
+        WantedPortion("ear", 0.55, 2),
+    ]
     plan = split_plan(wanted, hank_g=25.0)
     check(plan, wanted)
     for name in ("arm", "ear"):
@@ -129,7 +133,7 @@ def test_twins_get_the_same_pieces_and_a_pack_leaves_something_over() -> None:
 
 def test_what_cannot_be_split_is_refused_in_words() -> None:
     with refused(SplitError, "too little"):
-        split_plan([Wanted("a", 5.0), Wanted("b", 5.0)], hank_g=4.0)
+        split_plan([WantedPortion("a", 5.0), WantedPortion("b", 5.0)], hank_g=4.0)
     with refused(SplitError, "nothing"):
         split_plan([])
 
@@ -138,7 +142,7 @@ def test_where_there_is_more_to_tear_than_hands_would_nothing_is_proved(
     monkeypatch: pytest.MonkeyPatch,
 ) -> None:
     # 180 pieces take at least 90 splits into three: looking so deep for fewer would never end.
-    wanted = [Wanted(f"p{i}", grams, 60) for i, grams in enumerate((5.0, 2.2, 0.6))]
+    wanted = [WantedPortion(f"p{i}", grams, 60) for i, grams in enumerate((5.0, 2.2, 0.6))]
     depths: list[int] = []
     solve = splitting._solve
 

@@ -14,7 +14,7 @@ from bambola.core.armature.curves import by_hand
 from bambola.core.export.step_drawn import step_svg
 from bambola.core.export.step_png import step_png
 from bambola.core.methods import Card, sheet_for
-from bambola.core.methods.drawing import Area, Drawing, Line, Measure, Needle, Number
+from bambola.core.methods.drawing import DrawnArea, DrawnLine, Measure, Needle, Number, StepDrawing
 from bambola.core.methods.layout import Disc, Mark, Stroked, Written, lay_out, patch_of
 from bambola.core.order import Step
 from bambola.core.plan import Plan
@@ -27,7 +27,7 @@ from tests.said import said
 BENCH = default_bench()
 
 
-def drawn(plan: Plan, step: Step) -> tuple[Card, Drawing]:
+def drawn(plan: Plan, step: Step) -> tuple[Card, StepDrawing]:
     sheet = sheet_for(plan, step, BENCH)
     return sheet.card, sheet.drawing
 
@@ -36,7 +36,7 @@ def step_of(plan: Plan, key: str) -> Step:
     return next(step for step in plan.steps if step.key.startswith(key))
 
 
-def told_lengths(drawing: Drawing) -> list[tuple[float, float]]:
+def told_lengths(drawing: StepDrawing) -> list[tuple[float, float]]:
     """What is written on each measure (mm), and how long it is drawn."""
     measures = [p for p in drawing.pieces if isinstance(p, Measure)]
     assert all(m.told.kind in ("drawn.length", "drawn.girth") for m in measures)
@@ -67,7 +67,7 @@ def test_every_step_is_drawn_to_scale_with_its_own_numbers(name: str, share: flo
     plan = plan_of(name, share)
     for step in plan.steps:
         card, drawing = drawn(plan, step)
-        assert any(isinstance(p, Area | Line) for p in drawing.pieces), step.key
+        assert any(isinstance(p, DrawnArea | DrawnLine) for p in drawing.pieces), step.key
         for written, long in told_lengths(drawing):
             assert long == pytest.approx(written, rel=0.01), step.key
         for piece in drawing.pieces:
@@ -131,7 +131,7 @@ def test_each_bend_is_numbered_where_the_wire_turns() -> None:
     numbers = [p for p in drawing.pieces if isinstance(p, Number)]
     assert [p.n for p in numbers] == list(range(2, len(bends) + 2))
     assert all(f"{bend.angle_deg:.0f}°" in said(card.how[i + 1]) for i, bend in enumerate(bends))
-    (line,) = (p.points for p in drawing.pieces if isinstance(p, Line))
+    (line,) = (p.points for p in drawing.pieces if isinstance(p, DrawnLine))
     below = numbers[0].at[1] - min(line[:, 1], key=lambda y: abs(numbers[0].at[1] - y))
     for bend, number in zip(bends, numbers, strict=True):
         if bend.start_mm == bend.end_mm:  # a single bend lies at a corner of the wire

@@ -6,7 +6,7 @@ import math
 
 import pytest
 
-from bambola.core.armature.stock import Piece, cutting_plan, longest_piece, search, solve
+from bambola.core.armature.stock import StockPiece, cutting_plan, longest_piece, search, solve
 from bambola.core.bench import WireStock
 from tests.said import said
 
@@ -28,7 +28,10 @@ def test_the_longest_piece_is_that_of_the_longest_stem_unless_it_comes_by_the_me
 
 
 def test_what_is_to_be_bought_says_of_what_it_is() -> None:
-    pieces = [Piece("soft steel", 1.0, 1, 120.0, "leg"), Piece("soft copper", 0.5, 2, 90.0, "arm")]
+    pieces = [
+        StockPiece("soft steel", 1.0, 1, 120.0, "leg"),
+        StockPiece("soft copper", 0.5, 2, 90.0, "arm"),
+    ]
     cuts = {said(cut.stock): cut for cut in cutting_plan(pieces, ())}
     assert set(cuts) == {"soft steel 1 mm", "2 × soft copper 0.5 mm"}
     assert all(cut.to_buy and cut.form == "coil" for cut in cuts.values())
@@ -55,8 +58,8 @@ def test_the_dearest_millimetre_is_one_to_buy_and_a_fitting_offcut_the_cheapest(
 
 
 def test_what_is_cut_says_what_it_is_cut_from_and_what_is_left() -> None:
-    def cuts(*mm: float) -> list[Piece]:
-        return [Piece("soft steel", 1.0, 1, length, f"w{i}") for i, length in enumerate(mm)]
+    def cuts(*mm: float) -> list[StockPiece]:
+        return [StockPiece("soft steel", 1.0, 1, length, f"w{i}") for i, length in enumerate(mm)]
 
     # A coil that is just long enough, though no piece of it is a whole half millimetre.
     (whole,) = cutting_plan(

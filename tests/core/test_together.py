@@ -17,7 +17,7 @@ from pypdf import PdfReader
 
 from bambola.cli import main
 from bambola.core.bench import Bench
-from bambola.core.export.drawn import Words as Letters
+from bambola.core.export.drawn import DrawnText as Letters
 from bambola.core.export.together_sheets import together_pages, together_pdf
 from bambola.core.figure import Brief, dump_document
 from bambola.core.plan import make_plan

@@ -12,7 +12,7 @@ import pytest
 from bambola.core.armature import SCHOOLS, CutWire, Support, bone_loads, rig
 from bambola.core.armature.loads import Mass, reactions
 from bambola.core.armature.splicing import SPLICE_MM, pieces_of
-from bambola.core.armature.stock import Piece, cutting_plan, search, solve
+from bambola.core.armature.stock import StockPiece, cutting_plan, search, solve
 from bambola.core.armature.strength import bundle_mm, take_up
 from bambola.core.bench import Bench, WireStock
 from bambola.core.facts import Fact
@@ -387,7 +387,7 @@ def test_the_fewest_stems_are_opened_and_offcuts_used_first() -> None:
         id="end", name="End", metal="soft steel", diameter=0.5, cores=2, form="offcut", length=150
     )
     cuts = [140, 200, 200, 200, 100, 100, 100, 90, 90, 90]
-    pieces = [Piece("soft steel", 0.5, 2, float(mm), f"w{i}") for i, mm in enumerate(cuts)]
+    pieces = [StockPiece("soft steel", 0.5, 2, float(mm), f"w{i}") for i, mm in enumerate(cuts)]
     plan = cutting_plan(pieces, (stem, end))
     assert sorted(mm for cut in plan for mm in cut.cuts) == sorted(cuts)
     assert all(sum(cut.cuts) + cut.waste_mm == pytest.approx(cut.length_mm) for cut in plan)
@@ -412,7 +412,7 @@ def test_drawn_wires_that_are_bound_to_nothing_are_told(bench: Bench, badger: Do
 def test_stems_that_have_run_out_are_bought_as_stems() -> None:
     kind = {"metal": "soft steel", "diameter": 0.5, "cores": 2}
     none = WireStock(id="stem", name="Stem", form="stem", length=300, count=0, **kind)
-    pieces = [Piece("soft steel", 0.5, 2, 140.0, f"w{i}") for i in range(3)]
+    pieces = [StockPiece("soft steel", 0.5, 2, 140.0, f"w{i}") for i in range(3)]
     plan = cutting_plan(pieces, (none,))
     assert [(c.form, c.length_mm, c.to_buy) for c in plan] == [("stem", 300, True)] * 2
 
@@ -434,7 +434,7 @@ def test_one_strand_less_is_offered_only_where_routes_can_follow(bench: Bench) -
 
 def test_wire_by_the_metre_runs_out_in_metres(bench: Bench) -> None:
     coil = WireStock(id="c", name="Coil", metal="soft copper", diameter=1, length=1000)
-    pieces = [Piece("soft copper", 1.0, 1, 300.0, "w") for _ in range(5)]
+    pieces = [StockPiece("soft copper", 1.0, 1, 300.0, "w") for _ in range(5)]
     have, buy = cutting_plan(pieces, (coil,))
     assert (have.length_mm, have.to_buy, buy.length_mm, buy.to_buy) == (900, False, 600, True)
     plan = make_plan(load_demo().figure, Brief(height=220, answers={"gauge:legs": "2.5"}), bench)

@@ -19,7 +19,7 @@ from bambola.core.bench import Bench
 from bambola.core.figure import Document, dump_document
 from bambola.core.plan import Plan
 from bambola.core.quantities import Units
-from bambola.core.solids import CalledOffError
+from bambola.core.solids import MeasuringCancelledError
 from bambola.demo import BADGER, HERON, TOAD, load_demo
 from bambola.desk.session import studio
 from bambola.desk.shell import opening
@@ -392,7 +392,7 @@ def test_a_figure_of_many_parts_is_measured_with_progress_and_can_be_called_off(
     ) -> None:
         while told(0.4):
             time.sleep(0.01)
-        raise CalledOffError
+        raise MeasuringCancelledError
 
     def press() -> None:
         for box in window.findChildren(QProgressDialog):

@@ -17,12 +17,12 @@ from PyQt6.QtWidgets import QInputDialog
 from pytestqt.qtbot import QtBot
 
 from bambola.core.heights import whole
-from bambola.core.heights.values import Reading, Turn
+from bambola.core.heights.values import HeightReading, Turn
 from bambola.core.heights.whole import Heights, read_at
 from bambola.core.plan import make_plan
 from bambola.demo import TOAD, load_demo, sample_shelf
 from bambola.desk.kit import together_dialog
-from bambola.desk.running.background import Background, Job
+from bambola.desk.running.background import Background, BackgroundJob
 from bambola.desk.running.worker_process import WorkerProcess
 from bambola.desk.session import height_desk
 from bambola.desk.session.height_desk import BEHIND, SWEEPING, HeightDesk
@@ -70,7 +70,7 @@ def test_what_is_done_before_who_asked_goes_on_is_laid_out_all_the_same(
     """A quick thread was done before its job was known by name, and failed over it."""
     do = Background.do
 
-    def quickly(self: Background, *given: Any) -> Job:
+    def quickly(self: Background, *given: Any) -> BackgroundJob:
         job = do(self, *given)
         job.is_done.wait(30)
         return job
@@ -353,7 +353,7 @@ def test_a_second_process_takes_its_share_and_what_it_leaves_is_swept_here(
 ) -> None:
     here: set[float] = set()
 
-    def read(*given: Any) -> Reading | None:
+    def read(*given: Any) -> HeightReading | None:
         here.add(given[-1])
         time.sleep(0.02)  # else all is read here before the other has begun
         return read_at(*given)

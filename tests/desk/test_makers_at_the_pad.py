@@ -13,7 +13,7 @@ from pytestqt.qtbot import QtBot
 from bambola.core.bench import Making
 from bambola.core.figure import Brief
 from bambola.core.plan.counter.carry_on import real_measures, with_found
-from bambola.core.rescue import Wanted, wanted_at, wanted_of
+from bambola.core.rescue import WantedPiece, wanted_at, wanted_of
 from bambola.core.resize import height_at
 from bambola.demo import BADGER, HERON, TOAD
 from bambola.desk.shell.window import Window
@@ -33,7 +33,7 @@ class Hands:
         self.drift = float(rng.normal(0, DRIFT))
         self.real: dict[str, tuple[float, float]] = {}
         self.alone: dict[str, tuple[float, float]] = {}
-        self.wanted: dict[str, Wanted] = {}
+        self.wanted: dict[str, WantedPiece] = {}
         self.entries = 0
 
     def make(self) -> None:

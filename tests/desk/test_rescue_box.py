@@ -19,7 +19,7 @@ from pytestqt.qtbot import QtBot
 from bambola.core.bench import FreeTime
 from bambola.core.methods import sheet_for
 from bambola.core.quantities import parse_length, show_mass
-from bambola.core.rescue import SYMPTOM_BY_ID, Wanted, wanted_at, wanted_of
+from bambola.core.rescue import SYMPTOM_BY_ID, WantedPiece, wanted_at, wanted_of
 from bambola.core.rescue.upright import drawn_mask
 from bambola.demo import TOAD
 from bambola.desk.kit.theme import Theme
@@ -47,7 +47,7 @@ def pad(window: Window) -> MakeView:
     return view
 
 
-def wanted_now(pad: MakeView) -> Wanted:
+def wanted_now(pad: MakeView) -> WantedPiece:
     """How large the piece on the pad should be."""
     assert pad.studio.plan is not None and pad.now is not None
     wanted = wanted_at(pad.studio.plan, pad.now, pad.studio.bench)

@@ -9,7 +9,7 @@ import sys
 import pytest
 from pytestqt.qtbot import QtBot
 
-from bambola.core.wool.splitting import SplitPlan, Wanted
+from bambola.core.wool.splitting import SplitPlan, WantedPortion
 from bambola.demo import HERON, TOAD
 from bambola.desk.shell.stations import WOOL
 from bambola.desk.shell.window import Window
@@ -69,13 +69,13 @@ def test_a_wool_that_is_gone_gives_way_to_the_heaviest(
 @pytest.mark.parametrize(
     ("wanted", "hank", "says"),
     [
-        ((Wanted("a", 3.0), Wanted("b", 1.0)), None, "plan"),
-        ((Wanted("a", 3.0),), 1.0, "split.little"),
+        ((WantedPortion("a", 3.0), WantedPortion("b", 1.0)), None, "plan"),
+        ((WantedPortion("a", 3.0),), 1.0, "split.little"),
         ((), None, "nothing"),
     ],
 )
 def test_the_job_answers_in_lines(
-    monkeypatch: pytest.MonkeyPatch, capsys: pytest.CaptureFixture[str], wanted: tuple[Wanted, ...],
+    monkeypatch: pytest.MonkeyPatch, capsys: pytest.CaptureFixture[str], wanted: tuple[WantedPortion, ...],
     hank: float | None, says: str,
 ) -> None:  # fmt: skip
     asked = {

@@ -10,7 +10,7 @@ import pytest
 
 from bambola.core.figure import Brief
 from bambola.core.plan import make_plan
-from bambola.core.plan.reading.pattern_pieces import Outline, leaf_of, with_piece
+from bambola.core.plan.reading.pattern_pieces import PatternOutline, leaf_of, with_piece
 from bambola.core.solids import place
 from bambola.core.solids.meshes import solid_of
 from bambola.files import FileRefusedError
@@ -42,7 +42,9 @@ def saved(
     ],
 )
 def test_closed_outlines_are_pieces_at_true_size(tmp_path: Path, head: str, mm: float) -> None:
-    wing, ear = (Outline(*piece) for piece in read_pattern(saved(tmp_path / "p.svg", PIECES, head)))
+    wing, ear = (
+        PatternOutline(*piece) for piece in read_pattern(saved(tmp_path / "p.svg", PIECES, head))
+    )
     assert (wing.name, ear.name) == ("Wing", "ear")
     assert wing.size == pytest.approx((80 * mm, 120 * mm), rel=1e-4)
     assert ear.size == pytest.approx((80 * mm, 120 * mm), rel=1e-3)
@@ -58,7 +60,7 @@ def test_closed_outlines_are_pieces_at_true_size(tmp_path: Path, head: str, mm: 
 def test_a_piece_becomes_a_part_that_is_felted(tmp_path: Path) -> None:
     bench = default_bench()
     bird = next(plan.figure for plan in body_plans() if plan.figure.id == "bird")
-    _, ear = (Outline(*piece) for piece in read_pattern(saved(tmp_path / "p.svg", PIECES)))
+    _, ear = (PatternOutline(*piece) for piece in read_pattern(saved(tmp_path / "p.svg", PIECES)))
     now, part = with_piece(bird, ear, "Crest", "head", False, 3.0, bench)
     now, fin = with_piece(now, ear, "Fin", "body", True, 3.0, bench)
     assert now.by_id[part].core == "reed" and now.by_id[fin].pair
@@ -104,4 +106,4 @@ def test_what_is_no_pattern_is_refused_in_a_sentence_and_soon(kind: str, tmp_pat
 def test_of_a_drawing_of_hundreds_the_largest_are_taken(tmp_path: Path) -> None:
     many = "".join(f"<rect width='3' height='{4 + n % 90}'/>" for n in range(300))
     found = read_pattern(saved(tmp_path / "p.svg", many))
-    assert len(found) == MOST_PIECES and Outline(*found[0]).size[1] == pytest.approx(93 / 2)
+    assert len(found) == MOST_PIECES and PatternOutline(*found[0]).size[1] == pytest.approx(93 / 2)

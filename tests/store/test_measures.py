@@ -10,7 +10,7 @@ import pytest
 from bambola.core.figure import Brief
 from bambola.core.plan import make_plan
 from bambola.core.plan.making import made
-from bambola.core.solids import CalledOffError, measure_solids, measured_before
+from bambola.core.solids import MeasuringCancelledError, measure_solids, measured_before
 from bambola.demo import TOAD, load_demo
 from bambola.shipped import default_bench
 from bambola.store import KeptMeasures
@@ -31,7 +31,7 @@ def test_a_figure_measured_before_is_planned_without_measuring(
     assert rebuilt is not None and (rebuilt.near == solids.near).all()
 
     def measures(*_: object, **__: object) -> None:
-        raise CalledOffError
+        raise MeasuringCancelledError
 
     expected = make_plan(toad.figure, toad.brief, default_bench())
     fresh, bench = load_demo(TOAD), default_bench()

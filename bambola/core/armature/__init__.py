@@ -3,8 +3,8 @@
 from bambola.core.armature.cuts import (
     Allowance,
     Bend,
+    CutStretch,
     CutWire,
-    Stretch,
     cut_wires,
     end_mm,
     stub_mm,
@@ -36,8 +36,14 @@ from bambola.core.armature.loads import (
 from bambola.core.armature.schools import SCHOOLS, routes_for, stock_of
 from bambola.core.armature.skeleton import Skeleton, bone_part, skeleton_of, strands_on
 from bambola.core.armature.splicing import CutPiece
-from bambola.core.armature.springs import Felt, felts_of, spring_backs
-from bambola.core.armature.stock import Piece, StockCut, cutting_plan, longest_piece, stock_called
+from bambola.core.armature.springs import FeltRoundBone, felts_of, spring_backs
+from bambola.core.armature.stock import (
+    StockCut,
+    StockPiece,
+    cutting_plan,
+    longest_piece,
+    stock_called,
+)
 from bambola.core.armature.strength import (
     METAL_DENSITY,
     bundle_mm,

@@ -57,7 +57,7 @@ class Bend:
 
 
 @frozen
-class Stretch:
+class CutStretch:
     """One stretch of the straight wire, from ``start_mm`` to ``end_mm``, and what it is for.
 
     A run lies along the bone from node ``a`` to ``b``, is ``bone_mm`` long and one of ``strands``.
@@ -99,7 +99,7 @@ class CutWire:
     allowances: tuple[Allowance, ...]
     cut_mm: float
     bends: tuple[Bend, ...]
-    stretches: tuple[Stretch, ...]
+    stretches: tuple[CutStretch, ...]
     pieces: tuple[CutPiece, ...]
     grams: float
     points_mm: tuple[Point, ...]
@@ -184,24 +184,24 @@ def _laid(
     strands: Mapping[frozenset[str], int],
     gauges: Mapping[str, Gauge],
     looped: set[str],
-) -> list[Stretch]:
+) -> list[CutStretch]:
     """The stretches of a wire in order, each with its length as ``end_mm``."""
     figure = placement.figure
     own = gauges[wire.id]
     drawn = dict(zip((0, len(wire.route) - 1), wire.loops, strict=False))
     rings = {node.id: node.loop for node in figure.nodes if node.loop}
     bound = set(wire.binds)
-    row = [Stretch("end", 0, end_mm(own.diameter), Fact("wire.first-end"))]
+    row = [CutStretch("end", 0, end_mm(own.diameter), Fact("wire.first-end"))]
     for i, node in enumerate(wire.route):
         if i:
             a = wire.route[i - 1]
             bone = math.dist(points[i - 1], points[i])
             n = strands[frozenset((a, node))]
-            row.append(Stretch("run", 0, bone * take_up(n), NOTHING, a, node, bone, n))
+            row.append(CutStretch("run", 0, bone * take_up(n), NOTHING, a, node, bone, n))
         ring = drawn.get(i) if i in drawn else None if wire.loops else rings.get(node)
         if ring and (i in drawn or node not in looped):
             looped.add(node)
-            row.append(Stretch("loop", 0, ring, Fact("wire.loop"), node))
+            row.append(CutStretch("loop", 0, ring, Fact("wire.loop"), node))
         if node in bound:
             bound.discard(node)
             other = next((w for w in figure.wires if w.id != wire.id and node in w.route), wire)
@@ -210,24 +210,26 @@ def _laid(
                 + gauges[other.id].diameter * gauges[other.id].cores ** 0.5
             )
             turns = BINDING_TURNS * math.pi * both
-            row.append(Stretch("binding", 0, turns, fact("wire.bind", to=other.name), node))
+            row.append(CutStretch("binding", 0, turns, fact("wire.bind", to=other.name), node))
     if wire.stub:
         into = fact("wire.peg-into", part=figure.by_id[wire.stub].name)
-        row.append(Stretch("peg", 0, stub_mm(placement, wire.stub), into))
+        row.append(CutStretch("peg", 0, stub_mm(placement, wire.stub), into))
     else:
-        row.append(Stretch("end", 0, end_mm(own.diameter), Fact("wire.last-end")))
+        row.append(CutStretch("end", 0, end_mm(own.diameter), Fact("wire.last-end")))
     return row
 
 
-def _end_to_end(row: Sequence[Stretch]) -> tuple[Stretch, ...]:
+def _end_to_end(row: Sequence[CutStretch]) -> tuple[CutStretch, ...]:
     at, found = 0.0, []
     for s in row:
-        found.append(Stretch(s.kind, at, at + s.end_mm, s.why, s.a, s.b, s.bone_mm, s.strands))
+        found.append(CutStretch(s.kind, at, at + s.end_mm, s.why, s.a, s.b, s.bone_mm, s.strands))
         at += s.end_mm
     return tuple(found)
 
 
-def _bends(wire: Wire, points: Sequence[Point], stretches: Sequence[Stretch]) -> tuple[Bend, ...]:
+def _bends(
+    wire: Wire, points: Sequence[Point], stretches: Sequence[CutStretch]
+) -> tuple[Bend, ...]:
     """Where the wire turns, by how much, and how the plane of each bend lies to that of the last.
 
     Runs without length have no direction and are passed over, and so are turns of under a degree.
@@ -280,7 +282,7 @@ def _unit(a: Point) -> Point:
     return a[0] / size, a[1] / size, a[2] / size
 
 
-def _free_of(stretches: Sequence[Stretch], bends: Sequence[Bend]) -> list[tuple[float, float]]:
+def _free_of(stretches: Sequence[CutStretch], bends: Sequence[Bend]) -> list[tuple[float, float]]:
     """The stretches of plain run between bends, loops and bindings, as (from, to) mm."""
     marks = {bend.at_mm for bend in bends}
     free: list[tuple[float, float]] = []

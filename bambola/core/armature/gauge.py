@@ -16,7 +16,7 @@ from dataclasses import dataclass, field, replace
 
 from bambola.core.armature.loads import BoneLoad
 from bambola.core.armature.skeleton import Pair, bone_part, strands_on
-from bambola.core.armature.springs import Felt
+from bambola.core.armature.springs import FeltRoundBone
 from bambola.core.armature.strength import (
     METAL_DENSITY,
     RESERVE,
@@ -97,11 +97,11 @@ class Yardstick:
     wires: Mapping[str, Wire]
     capacity: Mapping[Pair, float]
     loads: Mapping[Pair, BoneLoad]
-    felts: Mapping[Pair, Felt]
+    felts: Mapping[Pair, FeltRoundBone]
 
 
 def yardstick_of(
-    figure: Figure, loads: Mapping[Pair, BoneLoad], felts: Mapping[Pair, Felt]
+    figure: Figure, loads: Mapping[Pair, BoneLoad], felts: Mapping[Pair, FeltRoundBone]
 ) -> Yardstick:
     """The yardstick of a figure as it was made, with its bones' loads."""
     capacity: dict[Pair, float] = {}
@@ -216,7 +216,7 @@ def gauge_wires(
 
 
 @frozen
-class _Asked:
+class _WantedDiameters:
     """Diameters (mm) of one wire: what it should be and why, what is enough, what is as steady as before."""
 
     needed: float
@@ -233,7 +233,7 @@ def _asked(
     needs: Mapping[Pair, Need],
     old: Yardstick,
     scale: float,
-) -> _Asked:
+) -> _WantedDiameters:
     """What the wire must be for the bone that asks most of it; ``before`` is it as it was drawn."""
     needed, governs, enough = 0.0, OWN_WEIGHT, 0.0
     steady: float | None = None
@@ -255,15 +255,15 @@ def _asked(
         enough = max(enough, least)
         if mm > needed:
             needed, governs = mm, why
-    return _Asked(needed, governs, enough, steady)
+    return _WantedDiameters(needed, governs, enough, steady)
 
 
-def _held(metal: Metal, diameter: float, asked: _Asked, cores: int = 1) -> Gauge:
+def _held(metal: Metal, diameter: float, asked: _WantedDiameters, cores: int = 1) -> Gauge:
     holds = min(1.0, cores * (diameter / asked.needed) ** 3) if asked.needed > 0 else 1.0
     return Gauge(metal, diameter, asked.needed, asked.why, cores, holds, asked.steady)
 
 
-def _stocked(metal: Metal, asked: _Asked, room: float, bench: Bench) -> Gauge:
+def _stocked(metal: Metal, asked: _WantedDiameters, room: float, bench: Bench) -> Gauge:
     """The smallest stock that will do, from the shelf first; where that shows, what hides and is enough."""
     sizes = bench.wire_sizes
     diameter = _from_shelf(metal, asked.needed, room, bench)

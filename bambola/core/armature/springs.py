@@ -26,7 +26,7 @@ POSED_LENGTHS = 1.5
 
 
 @frozen
-class Felt:
+class FeltRoundBone:
     """The felt round one bone that does not lie in the trunk: its part, how thick that is (``part_mm``), the
     mean radius along the bone (mm), and whether it is posed."""
 
@@ -36,7 +36,7 @@ class Felt:
     posed: bool
 
 
-def felts_of(figure: Figure, placement: Placement) -> dict[Pair, Felt]:
+def felts_of(figure: Figure, placement: Placement) -> dict[Pair, FeltRoundBone]:
     """The felt round every bone, but for those of the trunk (the part that everything sits on)."""
     nodes = {node.id: node for node in figure.nodes}
     found = {}
@@ -51,7 +51,7 @@ def felts_of(figure: Figure, placement: Placement) -> dict[Pair, Felt]:
         along = sorted(node.along for node in own)
         radius = _radius(copy, along[0] if len(along) > 1 else 0.0, along[-1] if along else 1.0)
         thin = part.shape.smallest_mm
-        found[bone] = Felt(name, thin, radius, is_posed(part))
+        found[bone] = FeltRoundBone(name, thin, radius, is_posed(part))
     return found
 
 
@@ -78,7 +78,7 @@ def bent_nmm(firmness: Firmness, radius: float, length: float) -> float:
 
 
 def spring_backs(
-    felts: Mapping[Pair, Felt], figure: Figure, placement: Placement
+    felts: Mapping[Pair, FeltRoundBone], figure: Figure, placement: Placement
 ) -> dict[Pair, float]:
     """The moment (N·mm) with which the felt round every posed bone pulls back at its size in ``figure``."""
     found = {}

@@ -33,7 +33,7 @@ GRAIN_MM = 0.5
 
 
 @frozen
-class Piece:
+class StockPiece:
     """A piece to cut: what of, how long (mm), and for which wire."""
 
     metal: Metal
@@ -70,9 +70,9 @@ def longest_piece(stock: Sequence[WireStock], metal: Metal, diameter: float, cor
     return max((s.length for s in have if s.form == "stem"), default=math.inf)
 
 
-def cutting_plan(pieces: Sequence[Piece], stock: Sequence[WireStock]) -> tuple[StockCut, ...]:
+def cutting_plan(pieces: Sequence[StockPiece], stock: Sequence[WireStock]) -> tuple[StockCut, ...]:
     """What to cut from what. Deterministic; every piece is cut exactly once."""
-    kinds: dict[tuple[Metal, float, int], list[Piece]] = {}
+    kinds: dict[tuple[Metal, float, int], list[StockPiece]] = {}
     for piece in pieces:
         kinds.setdefault((piece.metal, piece.diameter, piece.cores), []).append(piece)
     found: list[StockCut] = []
@@ -104,7 +104,9 @@ def stock_called(called: Fact, stock: Sequence[WireStock]) -> WireStock | None:
     return min(alike, key=lambda s: (s.price is None, s.form == "offcut"))
 
 
-def _cut_kind(pieces: Sequence[Piece], have: Sequence[WireStock], label: Fact) -> list[StockCut]:
+def _cut_kind(
+    pieces: Sequence[StockPiece], have: Sequence[WireStock], label: Fact
+) -> list[StockCut]:
     pieces = sorted(pieces, key=lambda piece: (-piece.mm, piece.wire))
     coils, fixed = [s for s in have if s.form == "coil"], [s for s in have if s.form != "coil"]
     if not have:
@@ -134,7 +136,7 @@ def _grain(mm: float) -> float:
 
 
 def _from(
-    pieces: Sequence[Piece],
+    pieces: Sequence[StockPiece],
     name: Fact,
     form: Literal["coil", "stem", "offcut"],
     length: float = 0.0,
@@ -154,7 +156,7 @@ def _from(
 
 
 def _handed_out(
-    pieces: Sequence[Piece],
+    pieces: Sequence[StockPiece],
     have: Sequence[WireStock],
     fixed: Sequence[WireStock],
     patterns: Sequence[tuple[int, tuple[int, ...]]],
@@ -165,11 +167,11 @@ def _handed_out(
     bought: float,
 ) -> list[StockCut]:
     """The pieces themselves, dealt to the patterns that were found."""
-    waiting: dict[float, list[Piece]] = {mm: [] for mm in lengths}
+    waiting: dict[float, list[StockPiece]] = {mm: [] for mm in lengths}
     for piece in pieces:
         waiting[_grain(piece.mm)].append(piece)
 
-    def deal(counts: Sequence[int]) -> list[Piece]:
+    def deal(counts: Sequence[int]) -> list[StockPiece]:
         # Patterns may hold more than is wanted: what is left over is not cut.
         dealt = []
         for mm, n in zip(lengths, counts, strict=True):

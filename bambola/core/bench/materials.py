@@ -6,7 +6,7 @@ from typing import Annotated
 
 from pydantic import Field
 
-from bambola.core.bench.wools import Kept
+from bambola.core.bench.wools import ShelfItem
 from bambola.core.facts import Fact, fact
 from bambola.core.figure.fields import Colour, Name, Slug
 from bambola.core.figure.shapes import Length
@@ -15,7 +15,7 @@ from bambola.core.figure.stuff import SHEETS, StuffKind
 Amount = Annotated[float, Field(ge=0, le=1_000_000)]
 
 
-class Material(Kept):
+class Material(ShelfItem):
     """A stuff that is not wool. Its ``thickness`` (mm) is the same at every height; ``wide`` (mm) is how wide
     it comes: the bolt, the sheet, the ribbon; what has no width is as wide as it is thick. It ``stretches``
     by a share, and ``frays`` at a cut edge or does not. ``weighs`` is g/m² of a sheet, g/m of what comes by

@@ -11,7 +11,7 @@ from pydantic import Field, StringConstraints, model_validator
 from bambola.core.bench.glues import CURE_MIN, Glue
 from bambola.core.bench.materials import COMMON, Material
 from bambola.core.bench.money import Money, exact
-from bambola.core.bench.wools import KERATIN, Kept, Wool
+from bambola.core.bench.wools import KERATIN, ShelfItem, Wool
 from bambola.core.facts import RefusedError, fact
 from bambola.core.figure.fields import Firmness, Metal, Name, Slug
 from bambola.core.figure.model import MOST_STRANDS, Part
@@ -20,7 +20,7 @@ from bambola.core.figure.whole import Figure
 from bambola.core.quantities import Units, show_money
 
 
-class WireStock(Kept):
+class WireStock(ShelfItem):
     """Wire on the shelf: ``count`` pieces, each ``length`` mm long.
 
     A coil is cut from until it is used up, stems come in one length, an offcut is what an earlier
@@ -120,7 +120,7 @@ class FreeTime(Frozen):
     minutes: Annotated[int, Field(ge=10, le=960)]
 
 
-class Counted(Kept):
+class Counted(ShelfItem):
     """Eyes of one size (mm), or needles of one gauge, that lie in the box: how many (None: not counted); the
     ``price`` is that of one."""
 
@@ -134,7 +134,7 @@ class Counted(Kept):
         return known or bool(self.shop or self.lot)
 
 
-class GlueBottle(Kept):
+class GlueBottle(ShelfItem):
     """A glue: a bottle ``holds`` so many g, there are ``left`` g of it (None: not weighed); the ``price`` is
     that of a full bottle."""
 

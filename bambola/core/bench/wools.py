@@ -54,7 +54,7 @@ Spread = Annotated[float, Field(gt=0, le=2)]
 """A standard deviation in log."""
 
 
-class Kept(Frozen):
+class ShelfItem(Frozen):
     """Something on the shelf: its ``price``, and the ``shop`` and ``lot`` it came from, which is asked for
     when more of it is bought."""
 
@@ -70,7 +70,7 @@ class Ingredient(Frozen):
     share: Annotated[float, Field(gt=0, le=1000)]
 
 
-class Wool(Kept):
+class Wool(ShelfItem):
     """A wool: its form and colour, what the maker has measured of it, and what lies on the shelf.
 
     ``densities`` (g/cm³) and ``spreads`` (of a weight, in log) are by firmness; ``along`` is how it

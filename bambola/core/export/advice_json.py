@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import json
 
-from bambola.core.rescue import Advice, Piece
+from bambola.core.rescue import Advice, MeasuredPiece
 from bambola.core.words import ENGLISH
 
 PLACES = 4
@@ -40,7 +40,7 @@ def advice_json(advice: Advice) -> str:
     return json.dumps(found, ensure_ascii=False, indent=1) + "\n"
 
 
-def _piece(piece: Piece) -> dict[str, float]:
+def _piece(piece: MeasuredPiece) -> dict[str, float]:
     return {
         "length_mm": round(piece.length, PLACES),
         "thickness_mm": round(piece.thick, PLACES),

@@ -37,7 +37,7 @@ FACES = {"text": BODY, "bold": BODY_BOLD, "title": TITLE}
 
 
 @frozen
-class Stroke:
+class DrawnStroke:
     """A line or outline (n, 2); ``dash`` are lengths drawn and left out. ``what`` names it in an SVG."""
 
     points: Array
@@ -50,7 +50,7 @@ class Stroke:
 
 
 @frozen
-class Words:
+class DrawnText:
     """A line of words, ``size`` mm high, at its baseline."""
 
     x: float
@@ -63,7 +63,7 @@ class Words:
 
 
 @frozen
-class Picture:
+class DrawnPicture:
     """A PNG or JPEG in a box, and what it shows."""
 
     x: float
@@ -85,11 +85,11 @@ class Clip:
     items: tuple[Item, ...]
 
 
-Item = Stroke | Words | Picture | Clip
+Item = DrawnStroke | DrawnText | DrawnPicture | Clip
 
 
 @frozen
-class Page:
+class PaperPage:
     """What stands on one page ``wide`` by ``high`` mm; ``told`` names it to a reader. A sheet of labels has
     no ``foot`` with name and number: there is no room for it."""
 
@@ -102,22 +102,22 @@ class Page:
     foot: bool = True
 
 
-def line(x1: float, y1: float, x2: float, y2: float, **more: object) -> Stroke:
+def line(x1: float, y1: float, x2: float, y2: float, **more: object) -> DrawnStroke:
     """A straight line."""
-    return Stroke(np.array([(x1, y1), (x2, y2)]), **more)  # type: ignore[arg-type]
+    return DrawnStroke(np.array([(x1, y1), (x2, y2)]), **more)  # type: ignore[arg-type]
 
 
-def box(x: float, y: float, wide: float, high: float, **more: object) -> Stroke:
+def box(x: float, y: float, wide: float, high: float, **more: object) -> DrawnStroke:
     """A rectangle."""
     corners = [(x, y), (x + wide, y), (x + wide, y + high), (x, y + high)]
-    return Stroke(np.array(corners), closed=True, **more)  # type: ignore[arg-type]
+    return DrawnStroke(np.array(corners), closed=True, **more)  # type: ignore[arg-type]
 
 
-def dot(x: float, y: float, radius: float, colour: str) -> Stroke:
+def dot(x: float, y: float, radius: float, colour: str) -> DrawnStroke:
     """A filled disc."""
     t = np.linspace(0, 2 * np.pi, 25)[:-1]
     ring = np.column_stack([x + radius * np.cos(t), y + radius * np.sin(t)])
-    return Stroke(ring, colour, 0.0, closed=True, fill=colour, what="dot")
+    return DrawnStroke(ring, colour, 0.0, closed=True, fill=colour, what="dot")
 
 
 def text_wide(text: str, size: float, face: Face = "text") -> float:
@@ -172,17 +172,17 @@ def shifted(items: Sequence[Item], dx: float, dy: float) -> Iterator[Item]:
     """The same items moved."""
     for item in items:
         match item:
-            case Stroke(points, colour, width, closed, dash, fill, what):
-                yield Stroke(points + [dx, dy], colour, width, closed, dash, fill, what)  # noqa: RUF005
-            case Words(x, y, text, size, face, colour, at):
-                yield Words(x + dx, y + dy, text, size, face, colour, at)
-            case Picture(x, y, wide, high, png, told):
-                yield Picture(x + dx, y + dy, wide, high, png, told)
+            case DrawnStroke(points, colour, width, closed, dash, fill, what):
+                yield DrawnStroke(points + [dx, dy], colour, width, closed, dash, fill, what)  # noqa: RUF005
+            case DrawnText(x, y, text, size, face, colour, at):
+                yield DrawnText(x + dx, y + dy, text, size, face, colour, at)
+            case DrawnPicture(x, y, wide, high, png, told):
+                yield DrawnPicture(x + dx, y + dy, wide, high, png, told)
             case Clip(x, y, wide, high, inside):
                 yield Clip(x + dx, y + dy, wide, high, tuple(shifted(inside, dx, dy)))
 
 
-def put(canvas: Canvas, page: Page, tags: Tags) -> None:
+def put(canvas: Canvas, page: PaperPage, tags: Tags) -> None:
     """Draw a page on a canvas that is as large, and tag what of it is read aloud."""
     register_fonts()
     canvas.saveState()
@@ -192,7 +192,7 @@ def put(canvas: Canvas, page: Page, tags: Tags) -> None:
     canvas.restoreState()
 
 
-def _put_all(canvas: Canvas, page: Page, items: Sequence[Item], tags: Tags) -> None:
+def _put_all(canvas: Canvas, page: PaperPage, items: Sequence[Item], tags: Tags) -> None:
     for item in items:
         match item:
             case Clip(x, y, wide, high, inside):
@@ -203,10 +203,10 @@ def _put_all(canvas: Canvas, page: Page, items: Sequence[Item], tags: Tags) -> N
                 canvas.clipPath(path, stroke=0, fill=0)
                 _put_all(canvas, page, inside, tags)
                 canvas.restoreState()
-            case Stroke():
+            case DrawnStroke():
                 tags.leave()
                 _put_stroke(canvas, item)
-            case Words(x, y, text, size, face, colour, at):
+            case DrawnText(x, y, text, size, face, colour, at):
                 if face == "text" or size < HEADS_MM:
                     tags.go_on("P")
                 else:
@@ -219,7 +219,7 @@ def _put_all(canvas: Canvas, page: Page, items: Sequence[Item], tags: Tags) -> N
                     "right": canvas.drawRightString,
                 }
                 put_at[at](x, -y, f"{text} " if at == "left" else text)  # read, it ends somewhere
-            case Picture(x, y, wide, high, png, told):
+            case DrawnPicture(x, y, wide, high, png, told):
                 corners = x, page.high - y - high, x + wide, page.high - y
                 tags.begin("Figure", told=told or page.told, box=tuple(c * mm for c in corners))
                 image = ImageReader(io.BytesIO(png))
@@ -227,7 +227,7 @@ def _put_all(canvas: Canvas, page: Page, items: Sequence[Item], tags: Tags) -> N
     tags.end()
 
 
-def _put_stroke(canvas: Canvas, stroke: Stroke) -> None:
+def _put_stroke(canvas: Canvas, stroke: DrawnStroke) -> None:
     canvas.setLineWidth(stroke.width)
     canvas.setStrokeColor(_dye(stroke.colour))
     canvas.setDash(list(stroke.dash) if stroke.dash else [])
@@ -240,7 +240,7 @@ def _put_stroke(canvas: Canvas, stroke: Stroke) -> None:
     canvas.drawPath(path, stroke=int(stroke.width > 0), fill=int(bool(stroke.fill)))
 
 
-def svg_of(page: Page) -> str:
+def svg_of(page: PaperPage) -> str:
     """A page as an SVG in millimetres."""
     parts = [
         f'<svg xmlns="http://www.w3.org/2000/svg" width="{page.wide:.2f}mm" '
@@ -255,20 +255,20 @@ def svg_of(page: Page) -> str:
 
 def _svg_item(item: Item) -> str:
     match item:
-        case Stroke(points, colour, width, closed, dash, fill, what):
+        case DrawnStroke(points, colour, width, closed, dash, fill, what):
             run = " L".join(f"{x:.3f},{y:.3f}" for x, y in points.tolist())
             named = f' class="{escape(what)}"' if what else ""
             dashed = f' stroke-dasharray="{" ".join(map(str, dash))}"' if dash else ""
             pen = f'stroke="{colour}" stroke-width="{width:g}"' if width else 'stroke="none"'
             return f'<path{named} d="M{run}{" Z" if closed else ""}" fill="{fill or "none"}" {pen}{dashed}/>'
-        case Words(x, y, text, size, face, colour, at):
+        case DrawnText(x, y, text, size, face, colour, at):
             anchor = {"left": "start", "middle": "middle", "right": "end"}[at]
             weight = ' font-weight="bold"' if face != "text" else ""
             return (
                 f'<text x="{x:.2f}" y="{y:.2f}" font-size="{size:g}" fill="{colour}"{weight} '
                 f'text-anchor="{anchor}">{escape(text)}</text>'
             )
-        case Picture(x, y, wide, high, png, _):
+        case DrawnPicture(x, y, wide, high, png, _):
             data = base64.b64encode(png).decode()
             return (
                 f'<image x="{x:.2f}" y="{y:.2f}" width="{wide:.2f}" height="{high:.2f}" '

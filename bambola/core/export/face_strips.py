@@ -8,8 +8,8 @@ from bambola.core.export.drawn import (
     INK,
     MADDER,
     QUIET,
+    DrawnText,
     Item,
-    Words,
     box,
     line,
     text_wide,
@@ -62,18 +62,18 @@ def _strip(
 ) -> tuple[float, list[Item]]:
     """A strip from x = 0, its title above, its ticks on it, their names below in as many rows as they
     need."""
-    items: list[Item] = [Words(0, 4, told, 3.4, "bold")]
+    items: list[Item] = [DrawnText(0, 4, told, 3.4, "bold")]
     top = 6.5
     items.append(box(0, top, long, HIGH_MM, colour=INK, width=0.3, what="strip"))
-    items.append(Words(0, top + HIGH_MM + 4, first, _LETTERS, colour=QUIET))
+    items.append(DrawnText(0, top + HIGH_MM + 4, first, _LETTERS, colour=QUIET))
     if last:
-        items.append(Words(long, top + HIGH_MM + 4, last, _LETTERS, colour=QUIET, at="right"))
+        items.append(DrawnText(long, top + HIGH_MM + 4, last, _LETTERS, colour=QUIET, at="right"))
     rows = list(_rows([(words.say(mark.name), mm) for mark, mm in ticks], words))
     for text, mm, row in rows:
         y = top + HIGH_MM + 4 + _ROW * (row + 1)
         items.append(line(mm, top, mm, top + HIGH_MM, colour=MADDER, width=0.4, what="mark"))
         items.append(line(mm, top + HIGH_MM, mm, y - 3, colour=MADDER, width=0.15))
-        items.append(Words(mm + 0.6, y, text, _LETTERS))
+        items.append(DrawnText(mm + 0.6, y, text, _LETTERS))
     deepest = max((row for *_, row in rows), default=-1)
     return top + HIGH_MM + 8 + _ROW * (deepest + 1), items
 

@@ -30,7 +30,7 @@ class ExportRefusedError(ValueError):
 
 
 @dataclass(frozen=True)
-class Asked:
+class ExportRequest:
     """What is exported; the work begins on ``today``. ``splits`` are the splitting trees found so far, and
     ``sittings`` the calendar where it has been worked out already, of the ``making`` of that id."""
 
@@ -55,7 +55,7 @@ class Format:
     words: str
     told: str
     ending: str
-    make: Callable[[Asked], Made]
+    make: Callable[[ExportRequest], Made]
     suffix: str = ""
     keys: str = ""
 
@@ -68,10 +68,10 @@ class Format:
 # What lays out paper is loaded only where something is written: the window need not wait for it.
 
 
-def _packet(*pages: str) -> Callable[[Asked], Made]:
+def _packet(*pages: str) -> Callable[[ExportRequest], Made]:
     """A packet of some kinds of pages."""
 
-    def made(asked: Asked) -> Made:
+    def made(asked: ExportRequest) -> Made:
         from bambola.core.export.packet import Job, packet_pdf
 
         plans, today, words = (asked.plan,), asked.today, asked.words
@@ -83,40 +83,40 @@ def _packet(*pages: str) -> Callable[[Asked], Made]:
     return made
 
 
-def _strips(asked: Asked) -> Made:
+def _strips(asked: ExportRequest) -> Made:
     if not asked.plan.wires:
         told = asked.words.tr("{figure} has no wire.", figure=asked.plan.figure)
         raise ExportRefusedError(told)
     return _packet("wires")(asked)
 
 
-def _json(asked: Asked) -> Made:
+def _json(asked: ExportRequest) -> Made:
     from bambola.core.export.json_plan import plan_json
 
     return plan_json(asked.plan, asked.bench).encode()
 
 
-def _csv(asked: Asked) -> Made:
+def _csv(asked: ExportRequest) -> Made:
     from bambola.core.export.tables import plan_tables
 
     return {name: text.encode() for name, text in plan_tables(asked.plan, asked.words).items()}
 
 
-def _spreadsheet(asked: Asked) -> Made:
+def _spreadsheet(asked: ExportRequest) -> Made:
     from bambola.core.export.tables import of_country, plan_tables
 
     tables = plan_tables(asked.plan, asked.words, of_country(asked.words))
     return {name: text.encode() for name, text in tables.items()}
 
 
-def _svg(asked: Asked) -> Made:
+def _svg(asked: ExportRequest) -> Made:
     from bambola.core.export.svg import true_size_svgs
 
     drawn = true_size_svgs(asked.plan, asked.bench, asked.words)
     return {name: text.encode() for name, text in drawn.items()}
 
 
-def _ics(asked: Asked) -> Made:
+def _ics(asked: ExportRequest) -> Made:
     from bambola.core.export.ics import calendar_ics
     from bambola.core.order.sittings import SittingError, calendar
 

@@ -10,8 +10,8 @@ from bambola.core.export.json_plan import rounded, schema_of, written
 from bambola.core.facts import Fact
 from bambola.core.frozen import frozen
 from bambola.core.heights.conditions import Answer
-from bambola.core.heights.sizes import Sizes
-from bambola.core.heights.values import Fit, Sensible, Turn
+from bambola.core.heights.sizes import SizeSeries
+from bambola.core.heights.values import HeightWindow, Sensible, Turn
 from bambola.core.memo import remembered
 from bambola.core.words import ENGLISH
 
@@ -30,11 +30,11 @@ class HeightsSheet:
     low_mm: float
     high_mm: float
     turns: tuple[Turn, ...]
-    bands: tuple[Fit, ...]
+    bands: tuple[HeightWindow, ...]
     sensible: Sensible | None
     answer: Answer | None
     best_mm: float | None
-    sizes: Sizes | None
+    sizes: SizeSeries | None
 
 
 @remembered(1)

@@ -104,7 +104,7 @@ def plan_schema() -> dict[str, Any]:
     bare = step["checks"]["items"]
     step |= card["properties"]
     held = _pieces_adapter().json_schema(mode="serialization")["$defs"]
-    schema["$defs"]["Piece"] = held["Piece"]
+    schema["$defs"]["PieceState"] = held["PieceState"]
     step |= {f"piece_{when}": held["InHand"]["properties"][when] for when in ("before", "after")}
     step["checks"] = {"type": "array", "items": {"anyOf": [bare, {"$ref": "#/$defs/Check"}]}}
     return schema_of(schema, "Bambola plan")

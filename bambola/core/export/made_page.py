@@ -8,10 +8,10 @@ from dataclasses import replace
 from bambola.core.bench import Bench, Making
 from bambola.core.book.came_out import Off
 from bambola.core.book.costing import Cost
-from bambola.core.export.drawn import QUIET, Item, Words, shifted
+from bambola.core.export.drawn import QUIET, DrawnText, Item, shifted
 from bambola.core.export.on_ground import on_ground
 from bambola.core.export.packet.build import pdf_of
-from bambola.core.export.packet.columns import Line, head, in_columns, words_in
+from bambola.core.export.packet.columns import ColumnLine, head, in_columns, words_in
 from bambola.core.export.packet.papers import PAPERS, Paper
 from bambola.core.export.packet.sheet import numbered, sheet
 from bambola.core.plan import Plan
@@ -43,8 +43,8 @@ def made_pdf(
         lead.append(words.tr("finished {day}", day=making.finished))
     if making.sold:
         lead.append(words.tr("sold {day}", day=making.sold))
-    items: list[Item] = [Words(0, 11, name, 11, "title")]
-    items.append(Words(0, 18, ", ".join(lead), 4.2, colour=QUIET))
+    items: list[Item] = [DrawnText(0, 11, name, 11, "title")]
+    items.append(DrawnText(0, 18, ", ".join(lead), 4.2, colour=QUIET))
     shown = [plan.solids.placement, *([came] if came else [])]
     tall = min(PICTURE_MM, high / 2)
     items += on_ground(shown, bench, words, 24, wide, tall)
@@ -67,11 +67,11 @@ def _lines(
     bench: Bench,
     words: Maker,
     wide: float,
-) -> Iterator[Line]:
+) -> Iterator[ColumnLine]:
     half = wide / 2 - 4 if wide > 160 else wide
     steps = {str(step.key): words.say(step.text) for step in plan.steps}
 
-    def said(text: str) -> Line:
+    def said(text: str) -> ColumnLine:
         return words_in(text, half, _SIZE)
 
     yield head(words.tr("Hours"))

@@ -7,7 +7,7 @@ from collections.abc import Sequence
 from PIL import Image
 
 from bambola.core.bench import Bench
-from bambola.core.export.drawn import INK, QUIET, Item, Picture, Words, line
+from bambola.core.export.drawn import INK, QUIET, DrawnPicture, DrawnText, Item, line
 from bambola.core.export.felt import bounds, felt, jpeg
 from bambola.core.quantities import show_length
 from bambola.core.relief import Camera
@@ -48,9 +48,9 @@ def on_ground(
         at = x + (made.left - left) * scale
         told = show_length(placement.height, words.units)
         image = jpeg(Image.fromarray(made.pixels))
-        found.append(Picture(at, ground - above, w, h, image, told))
+        found.append(DrawnPicture(at, ground - above, w, h, image, told))
         middle = x + (right - left) * scale / 2
-        found.append(Words(middle, ground + 5, told, 3.8, "bold", INK, "middle"))
+        found.append(DrawnText(middle, ground + 5, told, 3.8, "bold", INK, "middle"))
         x += (right - left) * scale + _BESIDE_MM
     found.append(line(0, ground, wide, ground, colour=QUIET, width=0.3))
     return found

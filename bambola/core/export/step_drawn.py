@@ -11,16 +11,16 @@ from bambola.core.export.drawn import (
     QUIET,
     WELD,
     WOAD,
+    DrawnStroke,
+    DrawnText,
     Face,
     Item,
-    Page,
-    Stroke,
-    Words,
+    PaperPage,
     box,
     dot,
     svg_of,
 )
-from bambola.core.methods import Sheet, sheet_for
+from bambola.core.methods import StepSheet, sheet_for
 from bambola.core.methods.fills import fills_of
 from bambola.core.methods.layout import Disc, Mark, Written, lay_out, patch_of
 from bambola.core.order import Step
@@ -45,11 +45,11 @@ STROKES = {
 """The pen of each role, on paper."""
 
 
-def step_page(plan: Plan, step: Step, bench: Bench, words: Maker = ENGLISH) -> Page:
+def step_page(plan: Plan, step: Step, bench: Bench, words: Maker = ENGLISH) -> PaperPage:
     """How ``step`` is done, as a picture whose numbers are those of its card."""
     ground = box(0, 0, WIDE_MM, HIGH_MM, width=0.0, fill=SHEET)
     drawn = step_items(sheet_for(plan, step, bench), words, WIDE_MM, HIGH_MM, LETTERS_MM)
-    return Page(WIDE_MM, HIGH_MM, (ground, *drawn), words.say(step.text))
+    return PaperPage(WIDE_MM, HIGH_MM, (ground, *drawn), words.say(step.text))
 
 
 def step_svg(plan: Plan, step: Step, bench: Bench, words: Maker = ENGLISH) -> str:
@@ -58,7 +58,7 @@ def step_svg(plan: Plan, step: Step, bench: Bench, words: Maker = ENGLISH) -> st
 
 
 def step_items(
-    drawn: Sheet, words: Maker, wide: float, high: float, letters: float
+    drawn: StepSheet, words: Maker, wide: float, high: float, letters: float
 ) -> Iterator[Item]:
     """How it is done, in lines, ``wide`` × ``high`` mm, its words ``letters`` high: the same marks as in the
     window."""
@@ -72,18 +72,18 @@ def _items(mark: Mark, fills: dict[str, str]) -> Iterator[Item]:
         case Disc(x, y, radius, text):
             yield dot(x / 10, y / 10, radius / 10, MADDER)
             size = radius / 10 * 1.3
-            yield Words(x / 10, y / 10 + size * 0.36, text, size, "bold", SHEET, "middle")
+            yield DrawnText(x / 10, y / 10 + size * 0.36, text, size, "bold", SHEET, "middle")
         case Written(x, y, text, size, role, bold):
             left, top, wide, high = (v / 10 for v in patch_of(mark))
             yield box(left, top, wide, high, width=0.0, fill=SHEET)
             face: Face = "bold" if bold else "text"
-            yield Words(
+            yield DrawnText(
                 x / 10, y / 10 + size / 10 * 0.35, text, size / 10, face, STROKES[role], "middle"
             )
         case _:
             fill = fills[mark.fill]
             dash = (0.8, 0.6) if mark.dashed else ()
-            yield Stroke(
+            yield DrawnStroke(
                 mark.points / 10,
                 STROKES[mark.stroke],
                 min(mark.width / 10, 1.2),

@@ -10,7 +10,7 @@ import numpy as np
 from PIL import Image, ImageDraw, ImageFont
 
 from bambola.core.bench import Bench
-from bambola.core.export.drawn import Stroke, Words
+from bambola.core.export.drawn import DrawnStroke, DrawnText
 from bambola.core.export.paper import BODY, BODY_BOLD, FILES, lettered
 from bambola.core.export.step_drawn import SHEET, step_page
 from bambola.core.order import Step
@@ -33,9 +33,9 @@ def step_png(plan: Plan, step: Step, bench: Bench, words: Maker = ENGLISH) -> by
     page = Image.new("RGB", (round(drawn.wide * _DOTS), round(drawn.high * _DOTS)), SHEET)
     draw = ImageDraw.Draw(page)
     for item in drawn.items:
-        if isinstance(item, Stroke):
+        if isinstance(item, DrawnStroke):
             _stroke(draw, item)
-        elif isinstance(item, Words):
+        elif isinstance(item, DrawnText):
             at = item.x * _DOTS, item.y * _DOTS
             face = lettered(BODY_BOLD if item.face != "text" else BODY, item.text)
             font = _font(FILES[face], round(item.size * _DOTS))
@@ -44,7 +44,7 @@ def step_png(plan: Plan, step: Step, bench: Bench, words: Maker = ENGLISH) -> by
     return out.getvalue()
 
 
-def _stroke(draw: ImageDraw.ImageDraw, stroke: Stroke) -> None:
+def _stroke(draw: ImageDraw.ImageDraw, stroke: DrawnStroke) -> None:
     points = stroke.points
     if stroke.fill:
         draw.polygon(_flat(points), fill=stroke.fill)

@@ -5,13 +5,13 @@ from __future__ import annotations
 import itertools
 from dataclasses import dataclass
 
-from bambola.core.armature import Bend, CutPiece, CutWire, Stretch
+from bambola.core.armature import Bend, CutPiece, CutStretch, CutWire
 from bambola.core.quantities import show_bought, show_length
 from bambola.core.words import ENGLISH, Words
 
 
 @dataclass(frozen=True)
-class Row:
+class StripRow:
     """What one row of paper shows of a piece: from ``start_mm`` to ``end_mm`` along it.
 
     ``before`` and ``after`` are the letters of the match marks where the strip is cut, or empty.
@@ -23,13 +23,14 @@ class Row:
     after: str = ""
 
 
-def rows_of(length: float, room: float) -> tuple[Row, ...]:
+def rows_of(length: float, room: float) -> tuple[StripRow, ...]:
     """A piece ``length`` mm long cut into rows of at most ``room`` mm, with match marks between."""
     count = max(1, -int(-length // room))
     cuts = [min(i * room, length) for i in range(count + 1)]
     letters = ["", *(letter_of(i) for i in range(count - 1)), ""]
     return tuple(
-        Row(a, b, letters[i], letters[i + 1]) for i, (a, b) in enumerate(itertools.pairwise(cuts))
+        StripRow(a, b, letters[i], letters[i + 1])
+        for i, (a, b) in enumerate(itertools.pairwise(cuts))
     )
 
 
@@ -38,14 +39,14 @@ def letter_of(i: int) -> str:
     return (letter_of(i // 26 - 1) if i >= 26 else "") + chr(ord("A") + i % 26)
 
 
-def stretches_of(wire: CutWire, piece: CutPiece) -> list[Stretch]:
+def stretches_of(wire: CutWire, piece: CutPiece) -> list[CutStretch]:
     """The stretches of a wire that lie on a piece, measured from the piece's own start."""
     found = []
     for s in wire.stretches:
         a, b = max(s.start_mm, piece.start_mm), min(s.end_mm, piece.end_mm)
         if b > a + 1e-9:
             found.append(
-                Stretch(
+                CutStretch(
                     s.kind,
                     a - piece.start_mm,
                     b - piece.start_mm,

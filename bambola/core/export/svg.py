@@ -8,7 +8,16 @@ from collections.abc import Iterator, Sequence
 import numpy as np
 
 from bambola.core.bench import Bench
-from bambola.core.export.drawn import INK, MADDER, Item, Page, Stroke, line, shifted, svg_of
+from bambola.core.export.drawn import (
+    INK,
+    MADDER,
+    DrawnStroke,
+    Item,
+    PaperPage,
+    line,
+    shifted,
+    svg_of,
+)
 from bambola.core.export.packet.pages.bundles import blank_blocks
 from bambola.core.export.packet.pages.face import strip_blocks
 from bambola.core.export.packet.pages.wires import wire_blocks
@@ -47,7 +56,7 @@ def _outline(plan: Plan, view: str) -> Block:
     runs = [run * [1.0, -1.0] for run in outlines(plan.solids.placement, view)]
     corner = np.vstack(runs).min(axis=0)
     wide, high = np.ptp(np.vstack(runs), axis=0).tolist()
-    drawn = (Stroke(run - corner, INK, 0.4, closed=True, what="outline") for run in runs)
+    drawn = (DrawnStroke(run - corner, INK, 0.4, closed=True, what="outline") for run in runs)
     return Block(wide, high, tuple(drawn))
 
 
@@ -62,7 +71,7 @@ def _svg(blocks: Sequence[Block], told: str) -> str:
         wide = max(wide, block.wide, max(edge[2] for edge in edges) - left)
         y += block.high + MARGIN_MM
     items += shifted(tuple(_ruler()), MARGIN_MM, y)
-    return svg_of(Page(wide + 2 * MARGIN_MM, y + MARGIN_MM, tuple(items), told))
+    return svg_of(PaperPage(wide + 2 * MARGIN_MM, y + MARGIN_MM, tuple(items), told))
 
 
 def _ruler() -> Iterator[Item]:

@@ -11,10 +11,10 @@ from bambola.core.export.drawn import (
     INK,
     QUIET,
     WOAD,
+    DrawnText,
     Face,
     Item,
-    Page,
-    Words,
+    PaperPage,
     box,
     line,
     shifted,
@@ -75,7 +75,7 @@ def together_pages(
     words: Maker,
     splits: Mapping[str, SplitPlan] | None = None,
     paper: Paper = PAPERS["a4"],
-) -> list[Page]:
+) -> list[PaperPage]:
     """The same as pages, with name and number."""
     pages = list(_pages(both, bench, words, splits or {}, paper))
     return numbered(pages, both.title, words)
@@ -83,7 +83,7 @@ def together_pages(
 
 def _pages(
     both: Together, bench: Bench, words: Maker, splits: Mapping[str, SplitPlan], paper: Paper
-) -> Iterator[Page]:
+) -> Iterator[PaperPage]:
     wide, _ = paper.room
     before = [
         *_wools(both, words, wide),
@@ -102,7 +102,7 @@ def _pages(
     yield from packed(blocks, paper, "together", told, words, true_size=False)
 
 
-def _flowed(rows: Sequence[Row], paper: Paper, told: str, words: Maker) -> Iterator[Page]:
+def _flowed(rows: Sequence[Row], paper: Paper, told: str, words: Maker) -> Iterator[PaperPage]:
     """Rows from above down, on as many sheets as they take."""
     items: list[Item] = []
     y = 0.0
@@ -116,13 +116,13 @@ def _flowed(rows: Sequence[Row], paper: Paper, told: str, words: Maker) -> Itera
 
 
 def _head(text: str) -> Row:
-    return 11.0, [Words(0, 8.0, text, 5.0, "title", WOAD)]
+    return 11.0, [DrawnText(0, 8.0, text, 5.0, "title", WOAD)]
 
 
 def _text(text: str, wide: float, face: Face = "text") -> Row:
     rows = wrapped(text, SIZE, wide, face)
     return LINE * len(rows), [
-        Words(0, SIZE + LINE * i, row, SIZE, face) for i, row in enumerate(rows)
+        DrawnText(0, SIZE + LINE * i, row, SIZE, face) for i, row in enumerate(rows)
     ]
 
 
@@ -139,7 +139,7 @@ def _wools(both: Together, words: Maker, wide: float) -> Iterator[Row]:
     yield (
         LINE * max(map(len, cells)) + 1,
         [
-            Words(_NAME_MM + column * i, SIZE + LINE * k, text, SIZE, "bold")
+            DrawnText(_NAME_MM + column * i, SIZE + LINE * k, text, SIZE, "bold")
             for i, cell in enumerate(cells)
             for k, text in enumerate(cell)
         ],
@@ -154,8 +154,11 @@ def _wools(both: Together, words: Maker, wide: float) -> Iterator[Row]:
             LINE + 0.6,
             [
                 box(0, 0.4, 3.4, 3.4, colour=INK, width=0.2, fill=total.colour),
-                Words(5, SIZE, total.name, SIZE),
-                *(Words(_NAME_MM + column * i, SIZE, text, SIZE) for i, text in enumerate(told)),
+                DrawnText(5, SIZE, total.name, SIZE),
+                *(
+                    DrawnText(_NAME_MM + column * i, SIZE, text, SIZE)
+                    for i, text in enumerate(told)
+                ),
                 line(0, LINE, wide, LINE, colour=FAINT, width=0.15),
             ],
         )
@@ -194,11 +197,13 @@ def _order(both: Together, words: Maker, wide: float) -> Iterator[Row]:
     for n, act in enumerate(both.acts, 1):
         rows = wrapped(f"{n}. {act_words(both, act, words)}", SIZE, wide - boxes - 2)
         items: list[Item] = [
-            Words(boxes + 2, SIZE + LINE * k, row, SIZE) for k, row in enumerate(rows)
+            DrawnText(boxes + 2, SIZE + LINE * k, row, SIZE) for k, row in enumerate(rows)
         ]
         for i in act.of:
             items.append(box(_BOX_MM * i, 0.2, 3.6, 3.6, colour=INK, width=0.25))
-            items.append(Words(_BOX_MM * i + 1.8, 3.1, str(i + 1), 2.4, colour=QUIET, at="middle"))
+            items.append(
+                DrawnText(_BOX_MM * i + 1.8, 3.1, str(i + 1), 2.4, colour=QUIET, at="middle")
+            )
         yield LINE * len(rows) + 0.8, items
 
 

@@ -315,7 +315,7 @@ class Datum(Frozen):
         return Fact(f"datum.{self.kind.replace(' ', '-')}")
 
 
-class Pieces(Frozen):
+class FigureParts(Frozen):
     """What a whole design is put together of, whether or not it fits together."""
 
     id: Slug

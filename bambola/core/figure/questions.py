@@ -84,7 +84,7 @@ class Cored(StrEnum):
     NONE = "no-core"
 
 
-class Sitting(StrEnum):
+class GrowsWith(StrEnum):
     """With what that grows which sits on a part held as a whole."""
 
     WITH = "with-it"
@@ -161,7 +161,7 @@ class Sized(str):
 
 
 Answer = (
-    Thin | Joined | Worn | Shaped | Centre | Kept | Laid | Cored | Sitting | Reached | Eyes | Stocked | Left
+    Thin | Joined | Worn | Shaped | Centre | Kept | Laid | Cored | GrowsWith | Reached | Eyes | Stocked | Left
     | Pieces
     | InMetal | Sized
 )  # fmt: skip
@@ -242,7 +242,7 @@ class WireGauge(Question[Sized]):
     kind, of, answers, sizes = "gauge", "wire", (), True
 
 
-class WireStock(Question[Stocked | InMetal]):
+class StoutestWire(Question[Stocked | InMetal]):
     """What a wire is made of where no stock is stout enough."""
 
     kind, of = "stock", "wire"
@@ -267,10 +267,10 @@ class HardCore(Question[Cored]):
     kind, of, answers = "hard-core", "fitting", tuple(Cored)
 
 
-class SitsOn(Question[Sitting]):
+class SitsOn(Question[GrowsWith]):
     """Whether what sits on a part held as a whole keeps with it."""
 
-    kind, of, answers = "sits-on", "part", tuple(Sitting)
+    kind, of, answers = "sits-on", "part", tuple(GrowsWith)
 
 
 class Reach(Question[Reached]):
@@ -296,7 +296,7 @@ QUESTIONS: dict[str, type[Question[Answer]]] = {
         SoftCentre,
         Floating,
         WireGauge,
-        WireStock,
+        StoutestWire,
         Repeated,
         Folding,
         HardCore,

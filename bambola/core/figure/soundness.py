@@ -6,17 +6,17 @@ from collections import Counter
 from collections.abc import Iterable, Iterator, Mapping
 
 from bambola.core.facts import Fact, fact
-from bambola.core.figure.model import Part, Pieces
+from bambola.core.figure.model import FigureParts, Part
 from bambola.core.figure.places import Near
 from bambola.core.figure.shapes import Limb
 
 
-def find_fault(figure: Pieces) -> Fact | None:
+def find_fault(figure: FigureParts) -> Fact | None:
     """The first fault of ``figure``, or None if it is sound."""
     return next(_faults(figure), None)
 
 
-def _faults(figure: Pieces) -> Iterator[Fact]:
+def _faults(figure: FigureParts) -> Iterator[Fact]:
     yield from _repeated("parts", (part.id for part in figure.parts))
     yield from _repeated("fittings", (fitting.id for fitting in figure.fittings))
     yield from _repeated("nodes", (node.id for node in figure.nodes))
@@ -40,7 +40,7 @@ def _no_side(where: str, part: str, side: str) -> Fact:
     return fact("fault.no-side", where=where, part=part, side=Fact(f"side.{side}"))
 
 
-def _part_faults(figure: Pieces) -> Iterator[Fact]:
+def _part_faults(figure: FigureParts) -> Iterator[Fact]:
     parts = {part.id: part for part in figure.parts}
     hung = next(_parent_faults(figure), None)
     if hung is not None:
@@ -85,7 +85,7 @@ def _near_faults(part: Part, near: str, place: str, parts: Mapping[str, Part]) -
         yield fact("fault.not-near", where=where, part=near, id=part.id)
 
 
-def _parent_faults(figure: Pieces) -> Iterator[Fact]:
+def _parent_faults(figure: FigureParts) -> Iterator[Fact]:
     """Parts that sit on nothing there is, or in the end on themselves."""
     parent = {part.id: part.parent for part in figure.parts}
     for part in figure.parts:
@@ -102,7 +102,7 @@ def _parent_faults(figure: Pieces) -> Iterator[Fact]:
             at = parent[at]
 
 
-def _missing(figure: Pieces) -> Iterator[Fact]:
+def _missing(figure: FigureParts) -> Iterator[Fact]:
     """Parts and fittings meant for a side on which there is nothing they could sit on."""
     sides: dict[str, set[str | None]] = {}
     waiting = list(figure.parts)
@@ -127,7 +127,7 @@ def _sides(parent: set[str | None], pair: bool, on: str) -> set[str | None]:
     return {side for side in parent if on in ("both", side)}
 
 
-def _reference_faults(figure: Pieces) -> Iterator[Fact]:
+def _reference_faults(figure: FigureParts) -> Iterator[Fact]:
     parts = {part.id: part for part in figure.parts}
     if figure.datum.part is not None and figure.datum.part not in parts:
         yield _no_part("datum, part", figure.datum.part)
@@ -153,7 +153,7 @@ def _reference_faults(figure: Pieces) -> Iterator[Fact]:
             yield fact("fault.no-joint", id=bend.part, last=len(limb.shape.joints) - 1)
 
 
-def _wire_faults(figure: Pieces) -> Iterator[Fact]:
+def _wire_faults(figure: FigureParts) -> Iterator[Fact]:
     nodes = {node.id for node in figure.nodes}
     bones = {frozenset((bone.a, bone.b)) for bone in figure.bones}
     parts = {part.id for part in figure.parts}

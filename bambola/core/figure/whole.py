@@ -8,11 +8,11 @@ from functools import cached_property
 from pydantic import model_validator
 
 from bambola.core.facts import RefusedError
-from bambola.core.figure.model import Part, Pieces
+from bambola.core.figure.model import FigureParts, Part
 from bambola.core.figure.soundness import find_fault
 
 
-class Figure(Pieces):
+class Figure(FigureParts):
     """The whole design at the height it was made.
 
     ``packing`` is how many times denser its wool is packed than the firmness of its parts says: known

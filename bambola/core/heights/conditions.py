@@ -15,7 +15,7 @@ from bambola.core.facts import NOTHING, Bought, Exact, Fact, Grams, fact
 from bambola.core.figure import Figure
 from bambola.core.figure.questions import BoughtGarment
 from bambola.core.frozen import frozen
-from bambola.core.heights.values import Band, Reading, common
+from bambola.core.heights.values import HeightBand, HeightReading, common
 from bambola.core.resize import EYE_TOLERANCE
 from bambola.core.resize.laws import measure_fact
 
@@ -31,7 +31,7 @@ class Condition(Protocol):
     def told(self) -> Fact:
         """What is asked for."""
 
-    def margin(self, reading: Reading) -> float:
+    def margin(self, reading: HeightReading) -> float:
         """How much there is to spare, below nought where it is not met."""
 
 
@@ -41,7 +41,7 @@ class WoolOnShelf:
 
     told: ClassVar[Fact] = Fact("asked.wool")
 
-    def margin(self, reading: Reading) -> float:
+    def margin(self, reading: HeightReading) -> float:
         """What is left over of the wool that is scarcest, g."""
         amounts = reading.amounts.items()
         short = (amount for name, amount in amounts if name.startswith("short:"))
@@ -54,7 +54,7 @@ class WireOnShelf:
 
     told: ClassVar[Fact] = Fact("asked.wire")
 
-    def margin(self, reading: Reading) -> float:
+    def margin(self, reading: HeightReading) -> float:
         """What is missing, below nought, mm."""
         return -reading.amounts["wire"]
 
@@ -70,7 +70,7 @@ class EyesOf:
     def told(self) -> Fact:
         return fact("asked.eyes", size=Bought(self.size))
 
-    def margin(self, reading: Reading) -> float:
+    def margin(self, reading: HeightReading) -> float:
         """How much further off than it is they may be, as a share of the wanted size."""
         wanted = [reading.amounts.get(f"eyes:{one}") for one in self.fittings]
         off = (abs(self.size / mm - 1) if mm else 1.0 for mm in wanted)
@@ -85,7 +85,7 @@ class AtMost:
     most: float
     told: Fact
 
-    def margin(self, reading: Reading) -> float:
+    def margin(self, reading: HeightReading) -> float:
         """What is to spare of it."""
         return self.most - reading.amounts[self.amount] + 1e-9
 
@@ -98,11 +98,11 @@ class SizeOf:
     mm: float
     told: Fact
 
-    def off(self, reading: Reading) -> float:
+    def off(self, reading: HeightReading) -> float:
         """By how much it is larger, mm."""
         return reading.amounts.get(f"size:{self.measure}", 0.0) - self.mm
 
-    def margin(self, reading: Reading) -> float:
+    def margin(self, reading: HeightReading) -> float:
         """How much further off than it is it may be, mm."""
         return WITHIN_MM - abs(self.off(reading))
 
@@ -117,7 +117,7 @@ class Fits:
     def told(self) -> Fact:
         return fact("asked.niche", where=self.niche.name)
 
-    def margin(self, reading: Reading) -> float:
+    def margin(self, reading: HeightReading) -> float:
         """The room that is left where it is tightest, mm."""
         return min(float(room) - reading.amounts[side] for side, room in self.niche.sides.items())
 
@@ -133,7 +133,7 @@ class ReadyBy:
     def told(self) -> Fact:
         return fact("asked.ready", day=self.day.isoformat())
 
-    def margin(self, reading: Reading) -> float:
+    def margin(self, reading: HeightReading) -> float:
         """The days to spare."""
         return self.day.toordinal() - reading.amounts["ready"]
 
@@ -149,7 +149,7 @@ class GarmentFits:
     def told(self) -> Fact:
         return fact("asked.garment", part=self.name)
 
-    def margin(self, reading: Reading) -> float:
+    def margin(self, reading: HeightReading) -> float:
         """Below nought where it is asked about."""
         return -float(("question", BoughtGarment(self.part).code) in reading.signs)
 
@@ -160,7 +160,7 @@ class Stands:
 
     told: ClassVar[Fact] = Fact("asked.stands")
 
-    def margin(self, reading: Reading) -> float:
+    def margin(self, reading: HeightReading) -> float:
         """The lean that it bears, degrees; a figure that hangs need not stand."""
         return reading.amounts.get("tip", 0.0)
 
@@ -171,7 +171,7 @@ class NoQuestions:
 
     told: ClassVar[Fact] = Fact("asked.nothing-to-decide")
 
-    def margin(self, reading: Reading) -> float:
+    def margin(self, reading: HeightReading) -> float:
         """Minus the number of questions."""
         return -reading.amounts["questions"]
 
@@ -181,7 +181,7 @@ class Met:
     """A condition, and the heights at which it is met."""
 
     told: Fact
-    bands: tuple[Band, ...]
+    bands: tuple[HeightBand, ...]
 
 
 @frozen
@@ -190,7 +190,7 @@ class Answer:
     ``why`` says which cannot be met. ``best`` is the tallest."""
 
     each: tuple[Met, ...]
-    together: tuple[Band, ...]
+    together: tuple[HeightBand, ...]
     why: Fact
 
     @property
@@ -199,9 +199,9 @@ class Answer:
         return self.together[-1].to_mm if self.together else None
 
 
-def answer_of(each: tuple[Met, ...], all_of_it: Band) -> Answer:
+def answer_of(each: tuple[Met, ...], all_of_it: HeightBand) -> Answer:
     """What conditions that were met one by one come to together, of all heights that were looked at."""
-    together: tuple[Band, ...] = (all_of_it,)
+    together: tuple[HeightBand, ...] = (all_of_it,)
     for met in each:
         together = common(together, met.bands)
     return Answer(each, together, NOTHING if together else _why(each))

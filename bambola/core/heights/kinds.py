@@ -12,14 +12,14 @@ from bambola.core.figure import Fitting
 from bambola.core.figure.questions import EyeSize
 from bambola.core.frozen import frozen
 from bambola.core.heights.amounts import reaches
-from bambola.core.heights.values import Rank, Told, beyond
+from bambola.core.heights.values import Rank, StateAtHeight, beyond
 from bambola.core.order.steps import made_fact
 from bambola.core.plan import FittingPlan, Plan
 from bambola.core.resize import EYE_TOLERANCE
 from bambola.core.resize.laws import AT_ONCE_MM, HELD_MM, ROUND_MM, held_mm
 from bambola.core.wool.portions import SOFT_FROM_MM
 
-Tells: TypeAlias = Callable[[Plan, Bench], Iterable[tuple[str, Told]]]
+Tells: TypeAlias = Callable[[Plan, Bench], Iterable[tuple[str, StateAtHeight]]]
 
 
 @frozen
@@ -39,7 +39,7 @@ DAY_MIN = 480.0
 """A day at the table, minutes. Judged. See craft.md, 11."""
 
 
-def _questions(plan: Plan, bench: Bench) -> Iterator[tuple[str, Told]]:
+def _questions(plan: Plan, bench: Bench) -> Iterator[tuple[str, StateAtHeight]]:
     answered = {notice.code for notice in plan.notices if notice.answer is not None}
     eyes = {}
     for fitting, row in _ready_made(plan):
@@ -49,11 +49,11 @@ def _questions(plan: Plan, bench: Bench) -> Iterator[tuple[str, Told]]:
             edges = _right_sizes(bench.eye_sizes)
             state = beyond(row.wanted_mm, edges)
             text = fact("turn.eyes-right" if state % 2 else "eye-size", name=row.name)
-            eyes[code] = Told(state, text, fitting.part, row.wanted_mm, edges)
+            eyes[code] = StateAtHeight(state, text, fitting.part, row.wanted_mm, edges)
     yield from eyes.items()
     for notice in plan.notices:
         if notice.waits and notice.code not in eyes:
-            yield notice.code, Told(notice.level, notice.title, notice.part)
+            yield notice.code, StateAtHeight(notice.level, notice.title, notice.part)
 
 
 def _right_sizes(sizes: Iterable[float]) -> tuple[float, ...]:
@@ -75,23 +75,23 @@ def _ready_made(plan: Plan) -> Iterator[tuple[Fitting, FittingPlan]]:
             yield of[row.id], row
 
 
-def _notes(plan: Plan, _: Bench) -> Iterator[tuple[str, Told]]:
+def _notes(plan: Plan, _: Bench) -> Iterator[tuple[str, StateAtHeight]]:
     for notice in plan.notices:
         if not notice.waits and not notice.code.startswith(_OF_EVERY_SIZE):
-            yield notice.code, Told(notice.level, notice.title, notice.part)
+            yield notice.code, StateAtHeight(notice.level, notice.title, notice.part)
 
 
 _OF_EVERY_SIZE = ("sized:", "buy-wire:")
 """What the notes are called that stand beside every size, or are numbered."""
 
 
-def _standing(plan: Plan, _: Bench) -> Iterator[tuple[str, Told]]:
+def _standing(plan: Plan, _: Bench) -> Iterator[tuple[str, StateAtHeight]]:
     if plan.resized.figure.stance != "hanging":
         stands = plan.balance.stands
-        yield "", Told(stands, Fact("turn.stands" if stands else "turn.falls"))
+        yield "", StateAtHeight(stands, Fact("turn.stands" if stands else "turn.falls"))
 
 
-def _packs(plan: Plan, bench: Bench) -> Iterator[tuple[str, Told]]:
+def _packs(plan: Plan, bench: Bench) -> Iterator[tuple[str, StateAtHeight]]:
     for total in plan.wools:
         wool = bench.wool_by_id[total.wool]
         have = wool.grams or 0.0
@@ -107,10 +107,10 @@ def _packs(plan: Plan, bench: Bench) -> Iterator[tuple[str, Told]]:
             more = n if over or state == 1 else n + 1
             text = fact("turn.over-packs" if over else "turn.packs", n=more, **slots)
         passed = fact("turn.runs-out", **slots) if state == 1 and have > 0 else None
-        yield total.wool, Told(state, text, None, need, edges, passed)
+        yield total.wool, StateAtHeight(state, text, None, need, edges, passed)
 
 
-def _eyes(plan: Plan, bench: Bench) -> Iterator[tuple[str, Told]]:
+def _eyes(plan: Plan, bench: Bench) -> Iterator[tuple[str, StateAtHeight]]:
     sizes = tuple(float(size) for size in bench.eye_sizes)
     for fitting, row in _ready_made(plan):
         state = beyond(row.wanted_mm, sizes)
@@ -124,10 +124,10 @@ def _eyes(plan: Plan, bench: Bench) -> Iterator[tuple[str, Told]]:
             text = fact("turn.eyes-between", name=row.name, below=below, above=above)
         if state:
             passed = fact("turn.eyes-fit", name=row.name, size=Bought(sizes[state - 1]))
-        yield row.id, Told(state, text, fitting.part, row.wanted_mm, sizes, passed)
+        yield row.id, StateAtHeight(state, text, fitting.part, row.wanted_mm, sizes, passed)
 
 
-def _wires(plan: Plan, bench: Bench) -> Iterator[tuple[str, Told]]:
+def _wires(plan: Plan, bench: Bench) -> Iterator[tuple[str, StateAtHeight]]:
     shelf = {one.diameter / STOUTER for one in bench.wire_stock if one.cores == 1}
     edges = tuple(sorted({*map(does_for, bench.wire_sizes), *shelf}))
     for wire in plan.wires:
@@ -136,22 +136,22 @@ def _wires(plan: Plan, bench: Bench) -> Iterator[tuple[str, Told]]:
         slots: dict[str, Value] = {"wire": wire.name, "stock": wire.stock, "size": size}
         by_hand = gauge is None or wire.diameter_mm <= BY_HAND_MM[gauge.metal] + 1e-9
         text = fact("turn.wire" if by_hand else "turn.wire.pliers", n=wire.strands, **slots)
-        yield wire.id, Told(text, text, None, wire.needed_mm, edges)
+        yield wire.id, StateAtHeight(text, text, None, wire.needed_mm, edges)
 
 
-def _made(plan: Plan, bench: Bench) -> Iterator[tuple[str, Told]]:
+def _made(plan: Plan, bench: Bench) -> Iterator[tuple[str, StateAtHeight]]:
     of, edges = plan.resized.figure.by_id, (HELD_MM, bench.apart_mm)
     for part in plan.parts:
         text = fact("turn.made", part=part.name, made=made_fact(part.made))
         held = held_mm(of[part.id], of[part.id].shape)
-        yield part.id, Told(part.made, text, part.id, held, edges)
+        yield part.id, StateAtHeight(part.made, text, part.id, held, edges)
 
 
 _ROUNDS_MM = (0.0, *(AT_ONCE_MM + ROUND_MM * n for n in range(40)))
 """How thick cores of no, one and more rounds may be, mm."""
 
 
-def _cores(plan: Plan, _: Bench) -> Iterator[tuple[str, Told]]:
+def _cores(plan: Plan, _: Bench) -> Iterator[tuple[str, StateAtHeight]]:
     for job in plan.work.parts:
         if job.id not in plan.resized.figure.by_id or not job.is_felted:
             continue
@@ -165,19 +165,25 @@ def _cores(plan: Plan, _: Bench) -> Iterator[tuple[str, Told]]:
         sized = plan.resized.figure.by_id[job.id].shape.smallest_mm
         thick = sized - 2 * plan.part(job.id).coat_mm
         smooth, near = plan.resized.even, (SOFT_FROM_MM,)
-        yield job.id, Told(rounds, text, job.id, thick, _ROUNDS_MM, smooth=smooth, near=near)
+        yield (
+            job.id,
+            StateAtHeight(rounds, text, job.id, thick, _ROUNDS_MM, smooth=smooth, near=near),
+        )
 
 
-def _joins(plan: Plan, _: Bench) -> Iterator[tuple[str, Told]]:
+def _joins(plan: Plan, _: Bench) -> Iterator[tuple[str, StateAtHeight]]:
     for row in plan.joins:
         part = plan.part(row.part)
         if part.made != "apart":
             continue
         kind = Fact(f"join.{row.kind}")
-        yield row.part, Told(row.kind, fact("turn.join", part=part.name, kind=kind), row.part)
+        yield (
+            row.part,
+            StateAtHeight(row.kind, fact("turn.join", part=part.name, kind=kind), row.part),
+        )
 
 
-def _time(plan: Plan, bench: Bench) -> Iterator[tuple[str, Told]]:
+def _time(plan: Plan, bench: Bench) -> Iterator[tuple[str, StateAtHeight]]:
     evening = float(max((slot.minutes for slot in bench.free), default=0))
     week = float(sum(slot.minutes for slot in bench.free))
     limits = {DAY_MIN: Fact("turn.day")}
@@ -186,10 +192,10 @@ def _time(plan: Plan, bench: Bench) -> Iterator[tuple[str, Told]]:
     edges = tuple(sorted(limits))
     state = beyond(plan.minutes, edges)
     text = limits[edges[state - 1]] if state else Fact("turn.quick")
-    yield "", Told(state, text, None, plan.minutes, edges, smooth=False)
+    yield "", StateAtHeight(state, text, None, plan.minutes, edges, smooth=False)
 
 
-def _niches(plan: Plan, bench: Bench) -> Iterator[tuple[str, Told]]:
+def _niches(plan: Plan, bench: Bench) -> Iterator[tuple[str, StateAtHeight]]:
     reach = reaches(plan) if bench.niches else {}
     for niche in bench.niches:
         # As much as it fills of where it is tightest.
@@ -197,7 +203,7 @@ def _niches(plan: Plan, bench: Bench) -> Iterator[tuple[str, Told]]:
         state = beyond(filled, (1.0,))
         kind = "turn.fits-not" if state else "turn.fits"
         text = fact(kind, where=niche.name)
-        yield niche.name, Told(state, text, None, filled, (1.0,), smooth=plan.resized.even)
+        yield niche.name, StateAtHeight(state, text, None, filled, (1.0,), smooth=plan.resized.even)
 
 
 KINDS: tuple[TurnKind, ...] = (

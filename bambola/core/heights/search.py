@@ -14,7 +14,15 @@ import numpy as np
 
 from bambola.core.facts import Fact, fact
 from bambola.core.heights.kinds import KIND_BY_ID
-from bambola.core.heights.values import REFUSED, Band, Reading, Sign, Told, Turn, closeness
+from bambola.core.heights.values import (
+    REFUSED,
+    HeightBand,
+    HeightReading,
+    Sign,
+    StateAtHeight,
+    Turn,
+    closeness,
+)
 
 SPAN = (0.2, 6.0)
 """So many times as large as it was made a figure is looked at. Within what the laws are trusted over. See
@@ -22,8 +30,8 @@ craft.md, 11."""
 STEP = 1.06
 """Each height that is read first is so many times the one before. Judged by us: what turns and turns back
 between two, and moves nothing else, is not found; a sweep in millimetres found none that was missed."""
-Read = Callable[[float], Reading | None]
-Margin = Callable[[Reading], float]
+Read = Callable[[float], HeightReading | None]
+Margin = Callable[[HeightReading], float]
 """How much there is to spare of something at a height, below nought where it is missed."""
 
 
@@ -45,28 +53,28 @@ class Readings:
 
     def __init__(self, read: Read) -> None:
         self._read = read
-        self._of: dict[float, Reading | None] = {}
+        self._of: dict[float, HeightReading | None] = {}
 
-    def at(self, height: float) -> Reading | None:
+    def at(self, height: float) -> HeightReading | None:
         """The reading at a height (mm); None where it cannot be met."""
         if height not in self._of:
             self._of[height] = self._read(height)
         return self._of[height]
 
     @property
-    def known(self) -> list[Reading]:
+    def known(self) -> list[HeightReading]:
         """All that could be met, from the lowest up."""
         return [found for _, found in sorted(self._of.items()) if found is not None]
 
-    def learn(self, read: Mapping[float, Reading | None]) -> None:
+    def learn(self, read: Mapping[float, HeightReading | None]) -> None:
         """Know what was read elsewhere, by height."""
         self._of.update(read)
 
-    def known_at(self, heights: Iterable[float]) -> dict[float, Reading | None]:
+    def known_at(self, heights: Iterable[float]) -> dict[float, HeightReading | None]:
         """What was read at heights, of those that are known."""
         return {height: self._of[height] for height in heights if height in self._of}
 
-    def within(self, below: float, above: float) -> dict[float, Reading | None]:
+    def within(self, below: float, above: float) -> dict[float, HeightReading | None]:
         """What was read from one height to another."""
         return {height: read for height, read in self._of.items() if below <= height <= above}
 
@@ -86,7 +94,7 @@ class Readings:
                 yield ()
         yield tuple(found)
 
-    def _halved(self, a: Reading, b: Reading, turns: list[Turn]) -> Iterator[None]:
+    def _halved(self, a: HeightReading, b: HeightReading, turns: list[Turn]) -> Iterator[None]:
         """Find what turns between two readings; comes back after each reading."""
         waiting = [(a, b, 0)]
         while waiting:
@@ -124,13 +132,13 @@ class Readings:
                     break
                 a, b = (middle, b) if off(middle) * off(a) > 0 else (a, middle)
 
-    def bands(self, margin: Margin, low: float, high: float) -> tuple[Band, ...]:
+    def bands(self, margin: Margin, low: float, high: float) -> tuple[HeightBand, ...]:
         """From where to where (mm), between two heights that were looked at, ``margin`` is not below
         nought."""
         known = [reading for reading in self.known if low <= reading.height <= high]
-        found: list[Band] = []
+        found: list[HeightBand] = []
 
-        def sure(reading: Reading) -> float:
+        def sure(reading: HeightReading) -> float:
             return -1.0 if reading.is_refused else margin(reading)
 
         begun: tuple[float, bool] | None = None
@@ -142,11 +150,11 @@ class Readings:
             elif was and begun is not None and not holds:
                 assert before is not None
                 end = self._edge(before, here, sure) if here else before.height
-                found.append(Band(begun[0], end, begun[1], here is None))
+                found.append(HeightBand(begun[0], end, begun[1], here is None))
                 begun = None
         return tuple(found)
 
-    def _edge(self, a: Reading, b: Reading, margin: Margin) -> float:
+    def _edge(self, a: HeightReading, b: HeightReading, margin: Margin) -> float:
         """The last height between two at which it holds, seen from where it does."""
         deep = 0
         while b.height - a.height > closeness(a.height):
@@ -159,7 +167,7 @@ class Readings:
         return a.height if margin(a) >= 0 else b.height
 
 
-def _differing(a: Reading, b: Reading) -> list[Sign]:
+def _differing(a: HeightReading, b: HeightReading) -> list[Sign]:
     """What two readings tell differently; of one that is refused, that alone."""
     if a.is_refused or b.is_refused:
         return [] if a.is_refused and b.is_refused else [REFUSED]
@@ -167,11 +175,11 @@ def _differing(a: Reading, b: Reading) -> list[Sign]:
     return sorted(s for s in signs if _state(a.signs.get(s)) != _state(b.signs.get(s)))
 
 
-def _state(told: Told | None) -> object:
+def _state(told: StateAtHeight | None) -> object:
     return None if told is None else told.state
 
 
-def _passes(a: Reading, b: Reading, sign: Sign) -> bool:
+def _passes(a: HeightReading, b: HeightReading, sign: Sign) -> bool:
     """Whether it is an amount that has passed an edge between two readings, and surely where it is reckoned
     to: one that grows smoothly, or beside one of the two."""
     one, other = a.signs.get(sign), b.signs.get(sign)
@@ -181,7 +189,7 @@ def _passes(a: Reading, b: Reading, sign: Sign) -> bool:
     return one.smooth or min(at - a.height, b.height - at) <= closeness(a.height) / 2
 
 
-def _edges(a: Reading, b: Reading, sign: Sign) -> Iterator[float]:
+def _edges(a: HeightReading, b: HeightReading, sign: Sign) -> Iterator[float]:
     """At which heights an amount passes its edges between two readings, if it is known at both."""
     one, other = a.signs.get(sign), b.signs.get(sign)
     if one is None or other is None or one.amount is None or other.amount is None:
@@ -190,7 +198,7 @@ def _edges(a: Reading, b: Reading, sign: Sign) -> Iterator[float]:
         yield _crossing(a.height, b.height, one.amount, other.amount, edge)
 
 
-def _near(a: Reading, b: Reading, sign: Sign) -> Iterator[float]:
+def _near(a: HeightReading, b: HeightReading, sign: Sign) -> Iterator[float]:
     """At which heights it passes what something else of its part is near to."""
     one, other = a.signs.get(sign), b.signs.get(sign)
     if one is None or other is None or one.amount is None or other.amount is None:
@@ -200,7 +208,7 @@ def _near(a: Reading, b: Reading, sign: Sign) -> Iterator[float]:
             yield _crossing(a.height, b.height, one.amount, other.amount, edge)
 
 
-def _expected(a: Reading, b: Reading, differ: Iterable[Sign]) -> float:
+def _expected(a: HeightReading, b: HeightReading, differ: Iterable[Sign]) -> float:
     """Where the first that is not sure of those that differ is likely to turn, by its own amount or else by
     any of its part; NaN where nothing tells."""
     unsure = [sign for sign in differ if not _passes(a, b, sign)]
@@ -221,7 +229,7 @@ def _crossing(low: float, high: float, a: float, b: float, edge: float) -> float
     return low + (high - low) * ((edge - a) / (b - a) if b != a else 0.5)
 
 
-def _clear(a: Reading, b: Reading, at: float, deep: int) -> float:
+def _clear(a: HeightReading, b: HeightReading, at: float, deep: int) -> float:
     """A height close to where a turn is expected and clear of both ends, so that it soon lies between two
     readings; every third is midway, since what jumps is not where it is expected."""
     close = closeness(a.height)
@@ -231,7 +239,7 @@ def _clear(a: Reading, b: Reading, at: float, deep: int) -> float:
     return min(max(aside, a.height + 0.4 * close), b.height - 0.4 * close)
 
 
-def _turn(a: Reading, b: Reading, sign: Sign, at: float) -> Turn:
+def _turn(a: HeightReading, b: HeightReading, sign: Sign, at: float) -> Turn:
     kind, about = sign
     under, over = a.signs.get(sign), b.signs.get(sign)
     known = over or under
@@ -243,7 +251,7 @@ def _turn(a: Reading, b: Reading, sign: Sign, at: float) -> Turn:
     return Turn(round(at, 2), kind, about, known.part, KIND_BY_ID[kind].rank, text, below)
 
 
-def _ended(told: Told | None) -> Fact:
+def _ended(told: StateAtHeight | None) -> Fact:
     """That something is not so."""
     assert told is not None
     return fact("turn.not", what=told.text)

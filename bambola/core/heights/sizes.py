@@ -38,20 +38,20 @@ class Size:
 
 
 @frozen
-class Sizes:
+class SizeSeries:
     """Sizes from the smallest up, and the ``wools`` of one of each."""
 
     rows: tuple[Size, ...]
     wools: tuple[WoolTotal, ...]
 
 
-def sizes_of(plans: Sequence[Plan], bench: Bench) -> Sizes:
+def sizes_of(plans: Sequence[Plan], bench: Bench) -> SizeSeries:
     """The sizes of ``plans`` of one figure, whose order is not read; one of each is made."""
     plans = sorted(plans, key=lambda plan: plan.to_height_mm)
     rows = tuple(_size(plan, plans[i - 1] if i else None, bench) for i, plan in enumerate(plans))
     parts = {(i, part.id): part for i, plan in enumerate(plans) for part in plan.parts}
     counts = {key: part.count * plans[key[0]].count for key, part in parts.items()}
-    return Sizes(rows, wool_totals(parts, counts, bench)[0])
+    return SizeSeries(rows, wool_totals(parts, counts, bench)[0])
 
 
 def _size(plan: Plan, before: Plan | None, bench: Bench) -> Size:

@@ -35,7 +35,7 @@ MOST_BESIDE = 5
 
 
 @frozen
-class Told:
+class StateAtHeight:
     """How one thing is at one height: its ``state``, how that is said, and on which ``part``.
 
     It turns where its ``amount`` passes one of ``edges``: where it ``counts``, there and nowhere else, so
@@ -71,12 +71,12 @@ def beyond(amount: float, edges: tuple[float, ...]) -> int:
 
 
 @frozen
-class Reading:
+class HeightReading:
     """What is so at a ``height`` (mm): ``signs`` are what can turn, ``amounts`` what conditions are put to,
     by name."""
 
     height: float
-    signs: Mapping[Sign, Told]
+    signs: Mapping[Sign, StateAtHeight]
     amounts: Mapping[str, float]
 
     @property
@@ -100,7 +100,7 @@ class Turn:
 
 
 @frozen
-class Band:
+class HeightBand:
     """Heights from one to another (mm); an end that is open lies where nothing was looked at any more."""
 
     from_mm: float
@@ -112,15 +112,15 @@ class Band:
         """Whether a height lies in it."""
         return self.from_mm <= height <= self.to_mm
 
-    def inner(self, step: float) -> Band:
+    def inner(self, step: float) -> HeightBand:
         """The same in whole ``step`` (mm), within it; as it is where it holds none."""
         low = math.ceil(self.from_mm / step - 1e-9) * step
         high = math.floor(self.to_mm / step + 1e-9) * step
-        return Band(low, high, self.open_below, self.open_above) if low <= high else self
+        return HeightBand(low, high, self.open_below, self.open_above) if low <= high else self
 
 
 @frozen
-class Fit:
+class HeightWindow:
     """What can be had from one height to another only (mm)."""
 
     from_mm: float
@@ -130,7 +130,7 @@ class Fit:
     text: Fact
 
 
-def common(some: Iterable[Band], others: Sequence[Band]) -> tuple[Band, ...]:
+def common(some: Iterable[HeightBand], others: Sequence[HeightBand]) -> tuple[HeightBand, ...]:
     """The heights that lie in bands of both."""
     found = []
     for a in some:
@@ -138,7 +138,7 @@ def common(some: Iterable[Band], others: Sequence[Band]) -> tuple[Band, ...]:
             lower, upper = max(a, b, key=lambda x: x.from_mm), min(a, b, key=lambda x: x.to_mm)
             if lower.from_mm <= upper.to_mm:
                 ends = lower.from_mm, upper.to_mm
-                found.append(Band(*ends, lower.open_below, upper.open_above))
+                found.append(HeightBand(*ends, lower.open_below, upper.open_above))
     return tuple(found)
 
 
@@ -147,12 +147,14 @@ class Sensible:
     """The heights at which nothing is to be decided, and what is asked beyond each end; None where nothing
     was looked at beyond."""
 
-    band: Band
+    band: HeightBand
     below: Fact | None
     above: Fact | None
 
 
-def sensible_about(height: float, bands: Sequence[Band], turns: Sequence[Turn]) -> Sensible | None:
+def sensible_about(
+    height: float, bands: Sequence[HeightBand], turns: Sequence[Turn]
+) -> Sensible | None:
     """Of ``bands`` in which nothing is to be decided the one that holds a height (mm), or is nearest to it,
     and what is asked beyond its ends; None where there are none."""
     if not bands:

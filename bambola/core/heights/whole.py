@@ -32,11 +32,11 @@ from bambola.core.heights.kinds import KINDS
 from bambola.core.heights.search import SPAN, Readings, spans
 from bambola.core.heights.values import (
     REFUSED,
-    Band,
-    Fit,
-    Reading,
+    HeightBand,
+    HeightReading,
+    HeightWindow,
     Sensible,
-    Told,
+    StateAtHeight,
     Turn,
     sensible_about,
 )
@@ -49,7 +49,7 @@ from bambola.core.resize import ResizeError
 from bambola.core.resize.solve import reachable
 
 
-def read_at(figure: Figure, brief: Brief, bench: Bench, height: float) -> Reading | None:
+def read_at(figure: Figure, brief: Brief, bench: Bench, height: float) -> HeightReading | None:
     """The reading at a height (mm); None for one that cannot be met."""
     try:
         plan = draft_plan(figure, brief.at(height), bench)
@@ -57,19 +57,19 @@ def read_at(figure: Figure, brief: Brief, bench: Bench, height: float) -> Readin
         return None
     except OrderConflictError as error:  # such as a garment that goes over nothing any more
         told = error.told if isinstance(error.told, Fact) else fact("named", name=error.told)
-        return Reading(height, {REFUSED: Told(True, told)}, {})
+        return HeightReading(height, {REFUSED: StateAtHeight(True, told)}, {})
     return reading_of(plan, bench)
 
 
-def reading_of(plan: Plan, bench: Bench) -> Reading:
+def reading_of(plan: Plan, bench: Bench) -> HeightReading:
     """What ``plan`` says. Its order is not read, so that a draft does."""
     signs = {(kind.id, about): told for kind in KINDS for about, told in kind.tells(plan, bench)}
-    return Reading(plan.to_height_mm, signs, amounts_of(plan, bench))
+    return HeightReading(plan.to_height_mm, signs, amounts_of(plan, bench))
 
 
 def ready_at(
     figure: Figure, brief: Brief, bench: Bench, first: date, height: float
-) -> Reading | None:
+) -> HeightReading | None:
     """The day (its ordinal) on which a figure of a height (mm) is ready, begun on the ``first``: of all
     there is to be read this alone asks for its order, and it is read apart. Never, where there is no time
     for it."""
@@ -80,8 +80,8 @@ def ready_at(
     try:
         done = finish_of(plan.steps, bench, first, 1 + RESERVE, plan.runs)
     except SittingError:
-        return Reading(height, {}, {"ready": math.inf})
-    return Reading(height, {}, {"ready": float(done.toordinal() + DRY_DAYS + MEND_DAYS)})
+        return HeightReading(height, {}, {"ready": math.inf})
+    return HeightReading(height, {}, {"ready": float(done.toordinal() + DRY_DAYS + MEND_DAYS)})
 
 
 READY_STEP = 1.25
@@ -133,9 +133,9 @@ class Heights:
     def answer(self, conditions: Sequence[Condition]) -> Answer:
         """The heights that meet all ``conditions``."""
         each = tuple(self.met(one) for one in conditions)
-        return answer_of(each, Band(self.low, self.high, True, True))
+        return answer_of(each, HeightBand(self.low, self.high, True, True))
 
-    def fits(self) -> Iterator[Fit]:
+    def fits(self) -> Iterator[HeightWindow]:
         """What can be had at some heights only: eyes of every size, garments that are bought, room."""
         of = {fitting.id: fitting for fitting in self.figure.fittings}
         for one in self.eyes:
@@ -149,9 +149,11 @@ class Heights:
         for niche in self.bench.niches:
             yield from self._fits(Fits(niche), "niche", None, Fits(niche).told)
 
-    def _fits(self, condition: Condition, kind: str, part: str | None, text: Fact) -> Iterator[Fit]:
+    def _fits(
+        self, condition: Condition, kind: str, part: str | None, text: Fact
+    ) -> Iterator[HeightWindow]:
         for band in self.met(condition).bands:
-            yield Fit(band.from_mm, band.to_mm, kind, part, text)
+            yield HeightWindow(band.from_mm, band.to_mm, kind, part, text)
 
     def usual(self) -> Iterator[Condition]:
         """What is wished of any figure: each can hold at a height, or not."""

@@ -11,7 +11,7 @@ from bambola.core.facts import Fact, RefusedError, Sizes, fact
 from bambola.core.methods.at import At
 from bambola.core.methods.drawing import Number
 from bambola.core.methods.kinds import METHODS
-from bambola.core.methods.values import Card, Check, Method, NeedleRun, Sheet, Stop
+from bambola.core.methods.values import Card, Check, Method, NeedleRun, StepSheet, Stop
 from bambola.core.order import Step
 from bambola.core.plan.making.values import Plan
 
@@ -59,7 +59,7 @@ def card_for(plan: Plan, step: Step, bench: Bench) -> Card:
     return _card(at, method_for(at))
 
 
-def sheet_for(plan: Plan, step: Step, bench: Bench) -> Sheet:
+def sheet_for(plan: Plan, step: Step, bench: Bench) -> StepSheet:
     """How it is done, and what that looks like. Raises :class:`SlotError` as :func:`card_for` does."""
     at = At(plan, step, bench)
     method = method_for(at)
@@ -70,7 +70,7 @@ def sheet_for(plan: Plan, step: Step, bench: Bench) -> Sheet:
         for piece in drawing.pieces
         if not (isinstance(piece, Number) and piece.n > len(card.how))
     )
-    return Sheet(at, card, replace(drawing, pieces=numbered))
+    return StepSheet(at, card, replace(drawing, pieces=numbered))
 
 
 def _card(at: At, method: Method) -> Card:

@@ -21,7 +21,7 @@ Point = tuple[float, float]
 
 
 @frozen
-class Area:
+class DrawnArea:
     """A closed outline (n, 2)."""
 
     points: Array
@@ -30,7 +30,7 @@ class Area:
 
 
 @frozen
-class Line:
+class DrawnLine:
     """An open line (n, 2); ``mm`` is how thick it really is, 0 for a pen's."""
 
     points: Array
@@ -67,11 +67,11 @@ class Number:
     n: int
 
 
-Piece = Area | Line | Measure | Needle | Number
+Piece = DrawnArea | DrawnLine | Measure | Needle | Number
 
 
 @frozen
-class Drawing:
+class StepDrawing:
     """A step's picture, what lies behind first."""
 
     pieces: tuple[Piece, ...]
@@ -86,7 +86,7 @@ class Drawing:
 
 def _reach(piece: Piece) -> Array:
     match piece:
-        case Area(points=points) | Line(points=points):
+        case DrawnArea(points=points) | DrawnLine(points=points):
             return points
         case Measure(a=a, b=b):
             return np.array([*(moved(piece)), a, b])
@@ -179,5 +179,5 @@ def fringe(at: Point, wide: float, long: float, way: float = -90.0, hairs: int =
         start = np.array(at) + across * share * wide
         spread = math.radians(way + 50 * share)
         end = start + long * np.array([math.cos(spread), math.sin(spread)])
-        found.append(Line(np.array([start, end]), "hair"))
+        found.append(DrawnLine(np.array([start, end]), "hair"))
     return found

@@ -14,7 +14,15 @@ import numpy as np
 
 from bambola.core.facts import NOTHING, Fact
 from bambola.core.frozen import frozen
-from bambola.core.methods.drawing import Area, Drawing, Line, Measure, Needle, Number, moved
+from bambola.core.methods.drawing import (
+    DrawnArea,
+    DrawnLine,
+    Measure,
+    Needle,
+    Number,
+    StepDrawing,
+    moved,
+)
 from bambola.core.solids.forms import Array
 
 _ROOM = 0.13
@@ -61,7 +69,7 @@ Mark = Stroked | Written | Disc
 
 
 @frozen
-class _Page:
+class _LayoutPage:
     wide: float
     high: float
     size: float
@@ -91,13 +99,13 @@ class _Page:
 
 
 def lay_out(
-    drawing: Drawing, say: Callable[[Fact], str], wide: float, high: float, size: float
+    drawing: StepDrawing, say: Callable[[Fact], str], wide: float, high: float, size: float
 ) -> tuple[Mark, ...]:
     """The picture on a page of ``wide`` × ``high``, its words ``size`` high."""
     left, low, right, top = drawing.box
     room_x, room_y = wide * (1 - 2 * _ROOM), high * (1 - 2 * _ROOM)
     scale = min(room_x / max(right - left, 1e-6), room_y / max(top - low, 1e-6))
-    page = _Page(
+    page = _LayoutPage(
         wide,
         high,
         size,
@@ -109,11 +117,11 @@ def lay_out(
     words: list[Written | Disc] = []
     for piece in drawing.pieces:
         match piece:
-            case Area(points=points, fill=fill, stroke=stroke):
+            case DrawnArea(points=points, fill=fill, stroke=stroke):
                 dashed = stroke == "hidden"
                 pen = 1.4 if dashed else 1.8
                 shapes.append(Stroked(page.at(points), True, fill, stroke, pen, dashed))
-            case Line(points=points, stroke=stroke, mm=mm):
+            case DrawnLine(points=points, stroke=stroke, mm=mm):
                 pen = max(1.6, mm * scale)
                 shapes.append(
                     Stroked(page.at(points), False, "none", stroke, pen, stroke == "hidden")
@@ -136,7 +144,7 @@ def lay_out(
 
 
 def _measure(
-    piece: Measure, say: Callable[[Fact], str], page: _Page
+    piece: Measure, say: Callable[[Fact], str], page: _LayoutPage
 ) -> Iterator[Stroked | Written]:
     (ax, ay), (bx, by) = (page.one(end) for end in moved(piece))
     for own, clear in zip((piece.a, piece.b), ((ax, ay), (bx, by)), strict=True):
@@ -152,7 +160,9 @@ def _measure(
     yield Written(x, y, text, page.size, "measure", bold=True)
 
 
-def _needle(piece: Needle, say: Callable[[Fact], str], page: _Page) -> Iterator[Stroked | Written]:
+def _needle(
+    piece: Needle, say: Callable[[Fact], str], page: _LayoutPage
+) -> Iterator[Stroked | Written]:
     tip = page.one(piece.tip)
     turn = math.radians(piece.angle)
     way = (math.cos(turn), -math.sin(turn))

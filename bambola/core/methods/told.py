@@ -10,7 +10,7 @@ from bambola.core.methods.values import Card
 
 
 @frozen
-class Told:
+class CardText:
     """A card's sentences. ``needles`` is one of each run, ``stop`` sizes and what is felt, ``stop_in_short``
     the sizes where there are any, ``checks`` how to look with what to do where it is not right, ``why`` the
     reason behind it all, ``scale`` what another size of the figure would change."""
@@ -54,10 +54,10 @@ def for_one_who_knows(card: Card) -> tuple[int, ...]:
     return tuple(n for n in in_short(card) if card.how[n - 1].slots)
 
 
-def told(card: Card, say: Callable[[Fact], str]) -> Told:
+def told(card: Card, say: Callable[[Fact], str]) -> CardText:
     """The card in the words of ``say``."""
     sizes = ", ".join(say(stop.told) for stop in card.stop)
-    return Told(
+    return CardText(
         say(card.start),
         say(card.amount),
         tuple(map(say, card.how)),

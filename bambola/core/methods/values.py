@@ -8,7 +8,7 @@ from typing import Literal
 from bambola.core.facts import NOTHING, Fact
 from bambola.core.frozen import frozen
 from bambola.core.methods.at import At
-from bambola.core.methods.drawing import Drawing
+from bambola.core.methods.drawing import StepDrawing
 
 PLACES = ("at-base", "at-middle", "at-tip")
 """Where the thickness of a piece that tapers is measured."""
@@ -81,12 +81,12 @@ class Card:
 
 
 @frozen
-class Sheet:
+class StepSheet:
     """One step with its card and its picture, both of the same numbers."""
 
     at: At
     card: Card
-    drawing: Drawing
+    drawing: StepDrawing
 
 
 @frozen
@@ -96,4 +96,4 @@ class Method:
     id: str
     fits: Callable[[At], bool]
     card: Callable[[At], Card]
-    picture: Callable[[At, Card], Drawing]
+    picture: Callable[[At, Card], StepDrawing]

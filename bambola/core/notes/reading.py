@@ -150,7 +150,7 @@ def read_notes(text: str, unit: LengthUnit = "mm", colours: frozenset[str] = fro
         if not entries and not name and (title := _title(told, unit)):
             name, stance, height = title
             continue
-        found = _Line(told, unit, colours).read(n)
+        found = _LineBeingRead(told, unit, colours).read(n)
         if isinstance(found, Fault):
             faults.append(found)
         else:
@@ -160,7 +160,7 @@ def read_notes(text: str, unit: LengthUnit = "mm", colours: frozenset[str] = fro
 
 def read_name(name: str, line: int) -> Entry:
     """Return the entry of a part of which only the ``name`` is told, kept as it is written."""
-    found = _Line(name, "mm", frozenset()).read(line)
+    found = _LineBeingRead(name, "mm", frozenset()).read(line)
     if isinstance(found, Fault):
         return Entry(line, name, name, (), ())
     return replace(found, name=name, sizes=(), form=None, place="", side="")
@@ -242,7 +242,7 @@ def _look_up(words: str) -> Called | None:
 
 
 @dataclass
-class _Line:
+class _LineBeingRead:
     """One line while it is read: what is understood is taken out of ``rest``."""
 
     rest: str

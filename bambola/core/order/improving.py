@@ -47,7 +47,7 @@ def settling(n: int) -> int:
 
 
 @dataclass(frozen=True)
-class Kind:
+class Changeover:
     """One thing that may change between steps: its number for each step (0: this step has none), and what
     each change costs, (numbers, numbers)."""
 
@@ -78,7 +78,7 @@ class Problem:
 
     n: int
     before: tuple[tuple[int, int], ...]
-    kinds: tuple[Kind, ...]
+    kinds: tuple[Changeover, ...]
     shut: tuple[tuple[int, int, frozenset[int]], ...]
 
     def cost(self, order: Sequence[int]) -> float:
@@ -214,7 +214,7 @@ class _Search:
                 delta += _change(kind, row, starts, ends, times, goals)
         return starts[run], ends[run], goals, delta
 
-    def _cuts(self, rows: Sequence[_Row], n: int) -> list[int]:
+    def _cuts(self, rows: Sequence[_ChangeoverRow], n: int) -> list[int]:
         """Where something changes, with both ends."""
         changes = np.zeros(n + 1, dtype=bool)
         changes[[0, n]] = True
@@ -296,7 +296,7 @@ def _moved(order: list[int], i: int, k: int, j: int) -> list[int]:
 
 
 @dataclass(frozen=True)
-class _Row:
+class _ChangeoverRow:
     """One kind along an order: each step's own number, and for every place 0..n the last number before
     it and the first from it on, with their places (-1 and n where there is none)."""
 
@@ -307,7 +307,7 @@ class _Row:
     next_at: Numbers
 
 
-def _carried(own: Ints, n: int) -> _Row:
+def _carried(own: Ints, n: int) -> _ChangeoverRow:
     places = np.arange(n)
     last = np.maximum.accumulate(np.where(own > 0, places, -1))
     before_at = np.concatenate([[-1], last])
@@ -315,10 +315,12 @@ def _carried(own: Ints, n: int) -> _Row:
     next_at = np.concatenate([first, [n]])
     padded = np.concatenate([own, [0]])
     rows = (own, padded[before_at], before_at, padded[np.minimum(next_at, n)], next_at)
-    return _Row(*(row.astype(np.int16) for row in rows))
+    return _ChangeoverRow(*(row.astype(np.int16) for row in rows))
 
 
-def _change(kind: Kind, row: _Row, i: Ints, k: Ints, times: Ints, j: Ints) -> Floats:
+def _change(
+    kind: Changeover, row: _ChangeoverRow, i: Ints, k: Ints, times: Ints, j: Ints
+) -> Floats:
     """What moves add in one kind: of each of the runs [i, k), so many ``times``, to before places ``j``."""
 
     def each(values: NDArray[Any]) -> NDArray[Any]:

@@ -20,7 +20,7 @@ from bambola.core.frozen import frozen
 from bambola.core.memo import memory
 from bambola.core.order.beam import beamed
 from bambola.core.order.book import Book
-from bambola.core.order.improving import Kind, Problem, improved
+from bambola.core.order.improving import Changeover, Problem, improved
 from bambola.core.order.keys import TaskKey
 from bambola.core.order.rules import RULES
 from bambola.core.order.tasks import tasks_for
@@ -190,7 +190,7 @@ def problem_of(
     )
 
 
-def _kind(values: list[Any], cost: Callable[[Any, Any], float]) -> Kind:
+def _kind(values: list[Any], cost: Callable[[Any, Any], float]) -> Changeover:
     known = {
         value: i for i, value in enumerate(dict.fromkeys(v for v in values if v is not None), 1)
     }
@@ -199,7 +199,7 @@ def _kind(values: list[Any], cost: Callable[[Any, Any], float]) -> Kind:
         for b, j in known.items():
             if i != j:
                 table[i, j] = cost(a, b)
-    return Kind(np.array([known.get(value, 0) for value in values]), table)
+    return Changeover(np.array([known.get(value, 0) for value in values]), table)
 
 
 def colour_change(was: str, now: str, lightness: Mapping[str, float], weights: Weights) -> float:

@@ -33,7 +33,7 @@ class SittingError(RefusedError):
 
 
 @frozen
-class Piece:
+class StepShare:
     """So many ``minutes`` of step ``n`` from ``start`` on; ``more`` if the rest comes in a later sitting."""
 
     n: int
@@ -43,12 +43,12 @@ class Piece:
 
 
 @frozen
-class Sitting:
+class PlannedSitting:
     """One time at the table: what is done in it. ``end`` is that of the free time."""
 
     start: datetime
     end: datetime
-    pieces: tuple[Piece, ...]
+    pieces: tuple[StepShare, ...]
 
     @property
     def idle_min(self) -> float:
@@ -60,7 +60,7 @@ class Sitting:
 class Calendar:
     """All sittings, and between which days (10th and 90th percentile) the work will be finished."""
 
-    sittings: tuple[Sitting, ...]
+    sittings: tuple[PlannedSitting, ...]
     finish: datetime
     earliest: date
     latest: date
@@ -129,7 +129,7 @@ def _longest(steps: Sequence[Step], free: Sequence[FreeTime]) -> float:
     return longest
 
 
-def _finish(sittings: Sequence[Sitting]) -> datetime:
+def _finish(sittings: Sequence[PlannedSitting]) -> datetime:
     last = sittings[-1].pieces[-1]
     return last.start + timedelta(minutes=last.minutes)
 
@@ -143,9 +143,9 @@ def _run_by_run(
     longest: float,
     done: int,
     runs: Sequence[Figures],
-) -> tuple[Sitting, ...]:
+) -> tuple[PlannedSitting, ...]:
     """All runs, one after the other; only of the first of them steps are ``done``."""
-    found: tuple[Sitting, ...] = ()
+    found: tuple[PlannedSitting, ...] = ()
     for figures in runs:
         found += _laid(steps, free, first, cure, pace, longest, done, figures)
         first, done = _finish(found).date() + timedelta(days=1), 0
@@ -161,7 +161,7 @@ def _laid(
     longest: float,
     done: int,
     figures: Figures,
-) -> tuple[Sitting, ...]:
+) -> tuple[PlannedSitting, ...]:
     """``steps`` at ``pace`` times their minutes; a join is never taken to last longer than ``longest``. Of
     several figures' joins some are left for another sitting, but each is done whole."""
     at_once = {s.n: figures if isinstance(figures, int) else figures[s.n] for s in steps}
@@ -173,7 +173,7 @@ def _laid(
     todo = list(steps[done:])
     sittings = []
     for start, end in free_slots(free, first):
-        pieces: list[Piece] = []
+        pieces: list[StepShare] = []
         now = start
         while todo:
             step = _next(todo, left, whole, done_at, waits, now, end)
@@ -193,14 +193,14 @@ def _laid(
                 # It begins to cure as soon as it is glued; nobody sits beside it.
                 done_at[step.n] = now + cure
             else:
-                pieces.append(Piece(step.n, now, spent, rest > 1e-9))
+                pieces.append(StepShare(step.n, now, spent, rest > 1e-9))
                 now += timedelta(minutes=spent)
                 left[step.n] = rest
             if step.n in waits or rest <= 1e-9:
                 done_at.setdefault(step.n, now)
                 todo.remove(step)
         if pieces:
-            sittings.append(Sitting(start, end, tuple(pieces)))
+            sittings.append(PlannedSitting(start, end, tuple(pieces)))
         if not todo:
             return tuple(sittings)
     raise SittingError(fact("refused.ten-years"))

@@ -7,4 +7,4 @@ from bambola.core.piece.sizes import (
     section_of,
     taper_of,
 )
-from bambola.core.piece.state import Piece
+from bambola.core.piece.state import PieceState

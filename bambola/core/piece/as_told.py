@@ -8,7 +8,7 @@ from bambola.core.figure import Shape
 from bambola.core.figure.shapes import Ball, Cone, Joint, Limb, Rope, Turned
 from bambola.core.figure.shapes.turned import Station
 from bambola.core.piece.sizes import Size3
-from bambola.core.piece.state import Piece
+from bambola.core.piece.state import PieceState
 from bambola.core.solids import CopySolid
 from bambola.core.solids.forms import Array, chain, profile
 from bambola.core.solids.lengthwise import NEAR_END, line_mm
@@ -23,7 +23,7 @@ _SECTIONS = 24
 """Sections of a turned form: its outline is then off by less than a hundredth of its width. Derived."""
 
 
-def shape_as_told(copy: Copy, solid: CopySolid, piece: Piece, finished: Size3) -> Shape:
+def shape_as_told(copy: Copy, solid: CopySolid, piece: PieceState, finished: Size3) -> Shape:
     """Return the shape of ``piece``, a copy of a part, by the lengths and widths that are told of it; it will
     be told ``finished`` (length, width and thickness, mm) at last. Where it sits and how its line bends are
     drawn. Sheets and turned forms have templates, sausages and pads are told by what they are called, and
@@ -43,7 +43,7 @@ def shape_as_told(copy: Copy, solid: CopySolid, piece: Piece, finished: Size3) -
     return made
 
 
-def _limb(shape: Limb | Rope, begins: float, piece: Piece) -> Limb:
+def _limb(shape: Limb | Rope, begins: float, piece: PieceState) -> Limb:
     """Return a limb along the line of ``shape``, which ``begins`` to show there (mm), as long and as thick at
     its base, middle and tip as it is told."""
     form = chain(shape)
@@ -97,7 +97,7 @@ def _along(points: Array, run: Array, places: Array) -> Array:
     return found
 
 
-def _turned(shape: Ball | Cone, begins: float, piece: Piece) -> Turned:
+def _turned(shape: Ball | Cone, begins: float, piece: PieceState) -> Turned:
     """Return a turned form whose squared widths run through those told at base, middle and tip: of a ball or
     an egg that is the outline itself. What lies hidden below is as drawn."""
     form = profile(shape)

@@ -19,7 +19,7 @@ from bambola.core.piece.sizes import (
     section_of,
     taper_of,
 )
-from bambola.core.piece.state import Piece
+from bambola.core.piece.state import PieceState
 from bambola.core.plan.making.masses import hidden_in_parts
 from bambola.core.plan.making.values import Plan
 from bambola.core.wool.portions import SOFT_DETAIL
@@ -34,8 +34,8 @@ _WHOLE = frozenset({"check", "finish", "skin"})
 class InHand:
     """The piece in hand before and after a step; at a join the part that is joined, then what bears it."""
 
-    before: Piece | None
-    after: Piece | None
+    before: PieceState | None
+    after: PieceState | None
 
 
 def pieces(plan: Plan, bench: Bench) -> tuple[InHand, ...]:
@@ -50,7 +50,7 @@ class _Pad:
     def __init__(self, plan: Plan, bench: Bench) -> None:
         self.plan, self.bench = plan, bench
         self.figure = plan.resized.figure
-        self.made: dict[str, Piece] = {}
+        self.made: dict[str, PieceState] = {}
         self._hidden = hidden_in_parts(plan.solids.placement, plan.gauges)
         self._bearing = {f.id: f.part for f in self.figure.fittings}
 
@@ -91,7 +91,7 @@ class _Pad:
         net = self.plan.part(name).net_cm3
         return max(0.0, net - self._hidden.get(name, 0.0) / 1000.0)
 
-    def _cored(self, step: Step, name: str) -> Piece:
+    def _cored(self, step: Step, name: str) -> PieceState:
         """After a round of a core, or all of it; what is drawn in one go has all its layers at once."""
         job = self.plan.job_of(step)
         row, (copy, solid) = self.plan.part(name), self.plan.solids.of(name)[0]
@@ -119,7 +119,7 @@ class _Pad:
             sizes = (done[nth - 1][0], done[nth - 1][1], done[nth - 1][2])
         is_last = nth == rounds
         soft = any(p.detail == SOFT_DETAIL for p in row.portions) and not is_last
-        piece = Piece(
+        piece = PieceState(
             name,
             job.count if job else row.count,
             dict(zip(("length", "width", "thickness"), sizes, strict=True)),
@@ -137,7 +137,7 @@ class _Pad:
     def _firmness(self, name: str) -> Firmness:
         return self.figure.by_id[name].firmness
 
-    def _set_among(self, piece: Piece, job: PartJob | None) -> Piece:
+    def _set_among(self, piece: PieceState, job: PartJob | None) -> PieceState:
         """A piece with what is on it already: what is wound on the same frame, or built on its place."""
         row, parent = self.plan.part(piece.part), self.figure.by_id[piece.part].parent
         if parent in self.made and row.made in ("on wire", "in place", "detail"):
@@ -150,7 +150,7 @@ class _Pad:
                 piece = _with(piece, other.id)
         return piece
 
-    def _covered(self, step: Step, piece: Piece) -> Piece:
+    def _covered(self, step: Step, piece: PieceState) -> PieceState:
         """After a coat or a patch."""
         laid = self.plan.portions_of(step)
         row, (copy, solid) = self.plan.part(piece.part), self.plan.solids.of(piece.part)[0]
@@ -174,7 +174,7 @@ class _Pad:
             across_mm=taper_of(copy, solid, sizes[1]),
         )
 
-    def _joined(self, name: str, second: str, before: Piece) -> InHand:
+    def _joined(self, name: str, second: str, before: PieceState) -> InHand:
         on = replace(before, loose_end_mm=0.0, firmness=self._firmness(name))
         self.made[name + second] = on
         parent = self.figure.by_id[name].parent
@@ -204,7 +204,7 @@ class _Pad:
         return tuple(found)
 
 
-def _changed(piece: Piece, sort: str, about: str) -> Piece:
+def _changed(piece: PieceState, sort: str, about: str) -> PieceState:
     """After what changes neither size nor weight of what is felted."""
     match sort:
         case "fur":
@@ -218,5 +218,5 @@ def _changed(piece: Piece, sort: str, about: str) -> Piece:
             return piece
 
 
-def _with(piece: Piece, carried: str) -> Piece:
+def _with(piece: PieceState, carried: str) -> PieceState:
     return piece if carried in piece.carries else replace(piece, carries=(*piece.carries, carried))

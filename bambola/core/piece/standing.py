@@ -16,7 +16,7 @@ from bambola.core.figure import Place
 from bambola.core.order.keys import SECOND, Sort, TaskKey, key_of
 from bambola.core.piece.as_told import shape_as_told
 from bambola.core.piece.order_walked import pieces
-from bambola.core.piece.state import Piece
+from bambola.core.piece.state import PieceState
 from bambola.core.plan.making.values import Plan
 from bambola.core.solids import Placement
 from bambola.core.solids.placement import Copy
@@ -65,7 +65,7 @@ class Course:
     steps: Mapping[TaskKey, int]
     spans: Mapping[tuple[str, str], tuple[int, int]]
     since: Mapping[str, tuple[float, float]]
-    told: Mapping[str, tuple[tuple[int, Piece], ...]]
+    told: Mapping[str, tuple[tuple[int, PieceState], ...]]
     looks: dict[tuple[object, ...], Copy] = field(default_factory=dict)
 
 
@@ -86,7 +86,7 @@ def course_of(plan: Plan, bench: Bench) -> Course:
         made = min([*begun, *((bearer,) if part.id in left_out else ())], default=math.inf)
         ended = [spans[part.id, sort][1] for sort in ("join", "blend") if (part.id, sort) in spans]
         since[part.id] = made, max([*ended, bearer, made])
-    told: dict[str, list[tuple[int, Piece]]] = {}
+    told: dict[str, list[tuple[int, PieceState]]] = {}
     for n, in_hand in enumerate(pieces(plan, bench), 1):
         for piece in (in_hand.before, in_hand.after):
             if piece is not None:
@@ -126,7 +126,7 @@ class Done:
         """Whether one task is done."""
         return self.course.steps.get(key, self.n + 1) <= self.n
 
-    def told(self, part: str) -> Piece | None:
+    def told(self, part: str) -> PieceState | None:
         """The piece that a part is by now: with the most wool that is told of it so far, since the second one
         of a pair begins small again."""
         so_far = [piece for n, piece in self.course.told.get(part, ()) if n <= self.n]

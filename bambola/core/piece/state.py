@@ -8,7 +8,7 @@ from bambola.core.piece.sizes import Section
 
 
 @frozen
-class Piece:
+class PieceState:
     """A piece, one of ``count``, as it is just then; see craft.md, 10. Lengths mm, volume cm³ of its wool
     alone, weight g without its loose end, seam wool and fur.
 

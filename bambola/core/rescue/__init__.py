@@ -1,5 +1,13 @@
 """Something is wrong: what is seen, and what to do about it first, by direction, size and firmness."""
 
 from bambola.core.rescue.advice import Advice, ReadingMissingError, advise, remedies
-from bambola.core.rescue.piece import Action, Piece, Reading, Wanted, applied, wanted_at, wanted_of
+from bambola.core.rescue.piece import (
+    Action,
+    MeasuredPiece,
+    PieceReading,
+    WantedPiece,
+    applied,
+    wanted_at,
+    wanted_of,
+)
 from bambola.core.rescue.symptoms import SYMPTOM_BY_ID, SYMPTOMS, Symptom, fitting

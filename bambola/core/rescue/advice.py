@@ -13,9 +13,9 @@ from bambola.core.rescue.piece import (
     HARDEST,
     Action,
     Do,
-    Piece,
-    Reading,
-    Wanted,
+    MeasuredPiece,
+    PieceReading,
+    WantedPiece,
     applied,
     piece_of,
     wanted_of,
@@ -58,9 +58,9 @@ class Advice:
     part: str
     within: bool
     actions: tuple[Action, ...]
-    wanted: Wanted
-    now: Piece
-    after: Piece
+    wanted: WantedPiece
+    now: MeasuredPiece
+    after: MeasuredPiece
     words: tuple[Fact, ...]
     follows: tuple[Fact, ...]
 
@@ -69,9 +69,9 @@ def advise(
     plan: Plan,
     part: str,
     symptom: Symptom,
-    reading: Reading,
+    reading: PieceReading,
     bench: Bench,
-    piece: Wanted | None = None,
+    piece: WantedPiece | None = None,
 ) -> Advice:
     """What to do with a part of a plan that shows a symptom, or with a ``piece`` of it as it lies on the pad.
     Raises :class:`ReadingMissingError`."""
@@ -109,18 +109,18 @@ def remedies(symptom: Symptom) -> tuple[Fact, ...]:
     return tuple(fact(kind, **_NUMBERS.get(kind, {})) for kind in kinds)
 
 
-def _like_twin(wanted: Wanted, reading: Reading, symptom: Symptom) -> Wanted:
+def _like_twin(wanted: WantedPiece, reading: PieceReading, symptom: Symptom) -> WantedPiece:
     """As the other of the pair is."""
     length = reading.twin_length or wanted.length
     thick = reading.twin_thickness or wanted.thick
     return replace(wanted, length=length, thick=thick)
 
 
-def _is_soft(piece: Piece, wanted: Wanted) -> bool:
+def _is_soft(piece: MeasuredPiece, wanted: WantedPiece) -> bool:
     return piece.density < SOFTER * wanted.density
 
 
-def _actions(now: Piece, wanted: Wanted, felt_known: bool) -> Iterator[Action]:
+def _actions(now: MeasuredPiece, wanted: WantedPiece, felt_known: bool) -> Iterator[Action]:
     """In the order of the hands; each is worked out from what the one before leaves. Where it is known how
     close the piece is felted, what is too soft is firmed first, by which it gets smaller all round: nothing
     is shortened that would be lengthened again."""
@@ -137,7 +137,7 @@ def _actions(now: Piece, wanted: Wanted, felt_known: bool) -> Iterator[Action]:
             yield action
 
 
-def _aim(piece: Piece, wanted: Wanted) -> tuple[float, float]:
+def _aim(piece: MeasuredPiece, wanted: WantedPiece) -> tuple[float, float]:
     """How short and how thin the needle makes it: as wanted, or as little larger as it must stay so as not to
     get harder than felt gets, if that is still close enough. What is not too large stays."""
     most_long, most_thick = wanted.lengths[1], wanted.thicknesses[1]
@@ -167,7 +167,7 @@ def _worked(now: float, aim: float, wanted: float, hard: float) -> tuple[float, 
     return needled, rest if rest >= LEAST_MM else 0.0
 
 
-def _shorten(piece: Piece, wanted: Wanted) -> Iterator[Action]:
+def _shorten(piece: MeasuredPiece, wanted: WantedPiece) -> Iterator[Action]:
     """Too long: from the tip while it is not hard; sunk at the base; cut there. A wire that ends there is
     turned back first, and what runs on wire is cut at its tip."""
     if piece.length <= wanted.lengths[1]:
@@ -190,7 +190,7 @@ def _shorten(piece: Piece, wanted: Wanted) -> Iterator[Action]:
         yield _act("cut-base", "base", over, grams)
 
 
-def _narrow(piece: Piece, wanted: Wanted) -> Iterator[Action]:
+def _narrow(piece: MeasuredPiece, wanted: WantedPiece) -> Iterator[Action]:
     """Too thick: from the sides while it is not hard; then peeled."""
     if piece.thick <= wanted.thicknesses[1]:
         return
@@ -205,7 +205,7 @@ def _narrow(piece: Piece, wanted: Wanted) -> Iterator[Action]:
         yield _act("peel", "sides", over, piece.grams * (1 - left))
 
 
-def _firm(piece: Piece, wanted: Wanted) -> Iterator[Action]:
+def _firm(piece: MeasuredPiece, wanted: WantedPiece) -> Iterator[Action]:
     """Too soft: felted on all round, by which it gets smaller; what then lacks is added. A flat piece is
     felted square to its face, and gets thinner only."""
     if not _is_soft(piece, wanted):
@@ -214,7 +214,7 @@ def _firm(piece: Piece, wanted: Wanted) -> Iterator[Action]:
     yield _act("needle-all", "all", piece.thick * (1 - share), 0.0, piece.flat)
 
 
-def _lengthen(piece: Piece, wanted: Wanted) -> Iterator[Action]:
+def _lengthen(piece: MeasuredPiece, wanted: WantedPiece) -> Iterator[Action]:
     """Too short: wool laid over the tip."""
     if piece.length >= wanted.lengths[0]:
         return
@@ -224,7 +224,7 @@ def _lengthen(piece: Piece, wanted: Wanted) -> Iterator[Action]:
     yield _act("add-tip", "tip", lacks, grams)
 
 
-def _thicken(piece: Piece, wanted: Wanted) -> Iterator[Action]:
+def _thicken(piece: MeasuredPiece, wanted: WantedPiece) -> Iterator[Action]:
     """Too thin: hairy layers all round, none thicker than a layer."""
     if piece.thick >= wanted.thicknesses[0]:
         return
@@ -240,7 +240,7 @@ def _thicken(piece: Piece, wanted: Wanted) -> Iterator[Action]:
         yield action
 
 
-def _felted(piece: Piece, wanted: Wanted) -> float:
+def _felted(piece: MeasuredPiece, wanted: WantedPiece) -> float:
     """How close what is added is felted: as the piece is, but neither softer nor harder than makes sense."""
     return min(HARDEST, max(piece.density, SOFTER * wanted.density))
 

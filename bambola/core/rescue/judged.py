@@ -15,7 +15,7 @@ from bambola.core.methods import sheet_for
 from bambola.core.order import Step
 from bambola.core.plan import Plan
 from bambola.core.rescue.advice import Advice, advise
-from bambola.core.rescue.piece import Reading, Wanted, wanted_at
+from bambola.core.rescue.piece import PieceReading, WantedPiece, wanted_at
 from bambola.core.rescue.symptoms import SYMPTOM_BY_ID
 from bambola.core.wool.mending import PAIR_SIZE, close
 
@@ -31,7 +31,7 @@ DOUBTED_MM, DOUBTED_SHARE = 1.0, 0.02
 
 
 @frozen
-class Seen:
+class FoundMeasure:
     """A measure as it is ``wanted`` and as it is ``found``, mm; whether that is near enough."""
 
     what: Literal["length", "width"]
@@ -61,11 +61,11 @@ class Judged:
 
     part: str
     known: str
-    measures: tuple[Seen, ...]
+    measures: tuple[FoundMeasure, ...]
     widths: tuple[float, float, float]
     outlines: tuple[Array, ...]
     differ: float | None
-    reading: Reading
+    reading: PieceReading
     advice: Advice | None
     doubt: Fact | None = None
 
@@ -118,14 +118,14 @@ def judge(
     first = pieces[0]
     length = sum(p.length for p in pieces) / len(pieces)
     width = sum(p.width for p in pieces) / len(pieces)
-    measures = Seen("length", longest, length), Seen("width", broad, width)
+    measures = FoundMeasure("length", longest, length), FoundMeasure("width", broad, width)
     differ = None
     if len(pieces) == 2:
         one, other = pieces
         pairs = (one.length, other.length), (one.width, other.width)
         differ = max(abs(a - b) / max(a, b) for a, b in pairs)
     thick = None if wanted.flat else wanted.thick * width / broad
-    reading = Reading(wanted.length * length / longest, thick)
+    reading = PieceReading(wanted.length * length / longest, thick)
     return Judged(
         step.part,
         ground.known,
@@ -164,10 +164,10 @@ def _sizes(plan: Plan, step: Step, bench: Bench) -> tuple[float, float, float]:
 def _advice(
     plan: Plan,
     part: str,
-    measures: tuple[Seen, Seen],
-    reading: Reading,
+    measures: tuple[FoundMeasure, FoundMeasure],
+    reading: PieceReading,
     bench: Bench,
-    wanted: Wanted,
+    wanted: WantedPiece,
 ) -> Advice | None:
     """What to do about the measure that is farthest off; None where all are right."""
     wrong = [

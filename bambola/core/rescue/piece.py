@@ -34,7 +34,7 @@ Do = Literal[
 
 
 @frozen
-class Reading:
+class PieceReading:
     """What was read off the piece; None where it was not. Length over all and thickness mm, weight g, and how
     it feels; of the twin, where two are compared."""
 
@@ -47,7 +47,7 @@ class Reading:
 
 
 @frozen
-class Piece:
+class MeasuredPiece:
     """A piece now: length and thickness mm, wool g, and cm³ for each mm of length and mm² of thickness, or
     where it is ``flat`` mm of thickness."""
 
@@ -74,7 +74,7 @@ class Piece:
 
 
 @frozen
-class Wanted:
+class WantedPiece:
     """How a piece should be: its sizes, how close it is felted, whether it is joined at its base (and may
     sink there), whether it is flat (its thickness is what is told, and it grows no wider by being thicker),
     and whether wire runs ``through`` it or ``ends`` at its tip. A loose end of ``end_g`` hangs on it, which
@@ -92,7 +92,9 @@ class Wanted:
     @property
     def grams(self) -> float:
         """What it weighs when it is right."""
-        return self.density * Piece(self.length, self.thick, 0.0, self.fill, self.flat).volume
+        return (
+            self.density * MeasuredPiece(self.length, self.thick, 0.0, self.fill, self.flat).volume
+        )
 
     @property
     def lengths(self) -> tuple[float, float]:
@@ -104,7 +106,7 @@ class Wanted:
         """From which thickness to which it is right."""
         return close(self.thick)
 
-    def has(self, piece: Piece) -> bool:
+    def has(self, piece: MeasuredPiece) -> bool:
         """Whether a piece is of this size, near enough."""
         (low, high), (thin, stout) = self.lengths, self.thicknesses
         return low <= piece.length <= high and thin <= piece.thick <= stout
@@ -121,7 +123,7 @@ class Action:
     told: Fact
 
 
-def wanted_of(plan: Plan, part_id: str, bench: Bench) -> Wanted:
+def wanted_of(plan: Plan, part_id: str, bench: Bench) -> WantedPiece:
     """How a part of a plan should be with all its wool on: its size as far as it lies in no other, and the
     density of its core."""
     figure = plan.resized.figure
@@ -129,10 +131,10 @@ def wanted_of(plan: Plan, part_id: str, bench: Bench) -> Wanted:
     flat = part.shape.flat
     size = row.piece
     along, thick = as_read(dict(zip(("along", "across", "through"), size, strict=True)), flat)
-    fill = row.net_cm3 / Piece(along, thick, 0.0, 1.0, flat).volume
+    fill = row.net_cm3 / MeasuredPiece(along, thick, 0.0, 1.0, flat).volume
     density = bench.packed_density(figure, part)
     joined = part.parent is not None
-    return Wanted(along, thick, density, fill, joined, flat, _wire_in(figure, part_id))
+    return WantedPiece(along, thick, density, fill, joined, flat, _wire_in(figure, part_id))
 
 
 def _wire_in(figure: Figure, part_id: str) -> Literal["none", "through", "ends"]:
@@ -148,7 +150,7 @@ def _wire_in(figure: Figure, part_id: str) -> Literal["none", "through", "ends"]
     return "ends" if any(near) else "through"
 
 
-def wanted_at(plan: Plan, step: Step, bench: Bench) -> Wanted | None:
+def wanted_at(plan: Plan, step: Step, bench: Bench) -> WantedPiece | None:
     """How the piece in hand at a step should be, None where it has none. While a core is shaped that is what
     the step says to stop at: without its coat, its fringe, and what will lie within the part it sits on."""
     if step.part is None:
@@ -167,11 +169,11 @@ def wanted_at(plan: Plan, step: Step, bench: Bench) -> Wanted | None:
     if core is None:
         return whole
     along, stout = as_read(core.finished_mm, whole.flat)
-    fill = core.grams / density / Piece(along, stout, 0.0, 1.0, whole.flat).volume
+    fill = core.grams / density / MeasuredPiece(along, stout, 0.0, 1.0, whole.flat).volume
     return replace(whole, length=length, thick=thick, fill=fill)
 
 
-def _with_end(wanted: Wanted, plan: Plan, step: Step) -> Wanted:
+def _with_end(wanted: WantedPiece, plan: Plan, step: Step) -> WantedPiece:
     """A loose end is left at the last round of a core, and is there until the piece is joined."""
     row = plan.part(step.part or "")
     is_left = step.key.sort in ("coat", "inset") or (
@@ -181,12 +183,12 @@ def _with_end(wanted: Wanted, plan: Plan, step: Step) -> Wanted:
     return wanted if end is None else replace(wanted, end_g=end.grams)
 
 
-def piece_of(wanted: Wanted, reading: Reading, planned_g: float) -> Piece:
+def piece_of(wanted: WantedPiece, reading: PieceReading, planned_g: float) -> MeasuredPiece:
     """The piece as it was read; what was not read is as planned. Without a scale its weight follows from how
     it feels, else it is what was planned for it."""
     length = reading.length if reading.length is not None else wanted.length
     thick = reading.thickness if reading.thickness is not None else wanted.thick
-    bare = Piece(length, thick, 0.0, wanted.fill, wanted.flat)
+    bare = MeasuredPiece(length, thick, 0.0, wanted.fill, wanted.flat)
     if reading.grams is not None:
         grams = max(reading.grams - wanted.end_g, 0.0)
     elif reading.firmness is not None:
@@ -196,7 +198,7 @@ def piece_of(wanted: Wanted, reading: Reading, planned_g: float) -> Piece:
     return replace(bare, grams=grams)
 
 
-def applied(piece: Piece, action: Action) -> Piece:
+def applied(piece: MeasuredPiece, action: Action) -> MeasuredPiece:
     """The piece after an action."""
     mm = action.mm
     match action.do:

@@ -16,12 +16,12 @@ from bambola.core.facts import Exact, RefusedError, Value, fact
 from bambola.core.figure import Brief, Figure, Fitting, Part, Seat, Shape, SizeRule
 from bambola.core.figure.questions import (
     Cored,
+    GrowsWith,
     HardCore,
     Impossible,
     Pieces,
     Repeated,
     SitsOn,
-    Sitting,
     SmallFace,
 )
 from bambola.core.figure.shapes import ProfileShape
@@ -238,7 +238,7 @@ def _sized(
                 fact("size.with", measure=measure_fact(name), on=with_) for name in fitted.to_mm
             )
             fitted = replace(fitted, bent_by=(*as_it, *fitted.bent_by))
-        if fitted.carries != base and brief.answer_to(SitsOn(part.id)) == Sitting.FIGURE:
+        if fitted.carries != base and brief.answer_to(SitsOn(part.id)) == GrowsWith.FIGURE:
             fitted = replace(fitted, carries=base)
         sized[part.id] = fitted
     return sized

@@ -88,7 +88,7 @@ class Blob:
         return self.box[3] - self.box[2]
 
 
-class Seen:
+class DividedPicture:
     """A framed picture taken apart. Places are mm of the framing."""
 
     def __init__(self, framing: Framing, regions: Regions) -> None:
@@ -146,16 +146,16 @@ class Seen:
             host,
         )
 
-    def reframed(self, **changes: Any) -> Seen:
+    def reframed(self, **changes: Any) -> DividedPicture:
         """The same in another framing: with ``changes`` of its fields."""
-        return Seen(self.framing.replaced(**changes), self.regions)
+        return DividedPicture(self.framing.replaced(**changes), self.regions)
 
-    def without(self, patches: dict[int, int]) -> Seen:
+    def without(self, patches: dict[int, int]) -> DividedPicture:
         """The same with regions made part of others: of each patch's number, that of what it lies on."""
         labels = self.regions.labels.copy()
         for patch, host in patches.items():
             labels[labels == patch] = patches.get(host, host)
-        return Seen(self.framing, replace(self.regions, labels=labels))
+        return DividedPicture(self.framing, replace(self.regions, labels=labels))
 
     def joined(self, blobs: Sequence[Blob]) -> Blob:
         """Several regions as one, with what lies between them."""

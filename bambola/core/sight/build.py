@@ -28,7 +28,7 @@ from bambola.core.figure import (
 )
 from bambola.core.figure.shapes import KINDS, ChainShape, as_kind
 from bambola.core.figure.survey import Sight, Survey, Taken, Trace
-from bambola.core.sight.fit import TURNED_AT, ChainFit, Fit, fit, fit_chain
+from bambola.core.sight.fit import TURNED_AT, ChainFit, ShapeFit, fit, fit_chain
 from bambola.core.solids import (
     AXES,
     Copy,
@@ -144,7 +144,7 @@ def _to_left(trace: Trace) -> Trace:
     )
 
 
-def _ends(fits: dict[Sight, Fit], was: Copy | None) -> tuple[Array, Array]:
+def _ends(fits: dict[Sight, ShapeFit], was: Copy | None) -> tuple[Array, Array]:
     """The axis's ends (3,) in space: two coordinates from the view that sees it longest, one from another."""
     first = max(fits, key=lambda view: fits[view].length)
     ends = np.array([fits[first].start, fits[first].end]) @ AXES[first][:2]
@@ -167,7 +167,7 @@ def _kept_depth(was: Copy | None, depth: Array) -> Array:
 
 
 def _profile_shape(
-    kind: str, length: float, wide: list[Fit], deep: list[Fit], was: Copy | None
+    kind: str, length: float, wide: list[ShapeFit], deep: list[ShapeFit], was: Copy | None
 ) -> tuple[Shape, frozenset[str]]:
     both = [*wide, *deep]
     if kind in ("sausage", "cone"):
@@ -186,7 +186,7 @@ def _profile_shape(
     return Ball(width=width, depth=depth, height=length, taper=taper), seen
 
 
-def _round_shape(kind: str, length: float, fits: list[Fit]) -> tuple[Shape, frozenset[str]]:
+def _round_shape(kind: str, length: float, fits: list[ShapeFit]) -> tuple[Shape, frozenset[str]]:
     if kind == "sausage":
         thick = _mean([f.across["width"] for f in fits]) or length
         return Sausage(length=max(length, thick), diameter=thick), frozenset(("length", "diameter"))
@@ -200,9 +200,9 @@ def _round_shape(kind: str, length: float, fits: list[Fit]) -> tuple[Shape, froz
 
 
 def _turned(
-    length: float, wide: list[Fit], deep: list[Fit], was: Copy | None
+    length: float, wide: list[ShapeFit], deep: list[ShapeFit], was: Copy | None
 ) -> tuple[Shape, frozenset[str]]:
-    def widths(fits: list[Fit]) -> list[float] | None:
+    def widths(fits: list[ShapeFit]) -> list[float] | None:
         if not fits:
             return None
         best = max(fits, key=lambda f: f.length)
@@ -237,7 +237,7 @@ def _mean(values: Sequence[float]) -> float | None:
     return sum(values) / len(values) if values else None
 
 
-def _leaf(fits: dict[Sight, Fit], base: Array, tip: Array, was: Copy | None) -> Built:
+def _leaf(fits: dict[Sight, ShapeFit], base: Array, tip: Array, was: Copy | None) -> Built:
     """A flat part: its outline from the view that sees it broadest, its thickness from another."""
 
     def breadth(view: Sight) -> float:
@@ -277,7 +277,7 @@ def _leaf(fits: dict[Sight, Fit], base: Array, tip: Array, was: Copy | None) -> 
     return Built(shape, base, turn, frozenset(seen))
 
 
-def _station_widths(found: Fit) -> list[float]:
+def _station_widths(found: ShapeFit) -> list[float]:
     return [found.across[f"left-{i}"] + found.across[f"right-{i}"] for i in range(2, 9)]
 
 

@@ -17,7 +17,7 @@ from numpy.typing import NDArray
 from bambola.core.figure import Sight
 from bambola.core.figure.shapes.chain import ChainShape
 from bambola.core.frozen import frozen
-from bambola.core.sight.blobs import Seen
+from bambola.core.sight.blobs import DividedPicture
 from bambola.core.sight.regions import LIGHT
 from bambola.core.solids import AXES, Copy, Placement
 from bambola.core.solids.forms import Array
@@ -54,7 +54,7 @@ Cells = NDArray[np.int16]
 
 
 @frozen
-class Outline:
+class CopyOutline:
     """A convex run (n, 2) mm of a copy of part number ``part`` as a view sees it; ``near`` (mm) is how far
     towards the viewer the copy reaches, ``deep`` where the run itself lies."""
 
@@ -79,7 +79,7 @@ class CoarseView:
     lab: NDArray[np.float32]
     middle: Array
 
-    def owners(self, outlines: list[Outline]) -> Cells:
+    def owners(self, outlines: list[CopyOutline]) -> Cells:
         """Which part each cell shows, from 1; 0 none."""
         rows, columns = self.inside.shape
         seen = np.zeros((rows * _FINE, columns * _FINE), dtype=np.int16)
@@ -159,7 +159,7 @@ def lit_colour(lab: NDArray[np.float32]) -> Array:
     return np.array([light, *np.median(well_lit[:, 1:], axis=0)], dtype=np.float64)
 
 
-def coarse_view(seen: Seen, height: float) -> CoarseView:
+def coarse_view(seen: DividedPicture, height: float) -> CoarseView:
     """A picture taken apart, on the coarse grid of a figure ``height`` mm tall."""
     step, whole = height / CELLS, seen.regions.whole
     columns, rows = np.floor(seen.u / step).astype(int), np.floor(seen.v / step).astype(int)
@@ -197,16 +197,20 @@ def coarse_view(seen: Seen, height: float) -> CoarseView:
     )
 
 
-def outlines_of(placement: Placement, view: Sight, ground: float, scale: float) -> list[Outline]:
+def outlines_of(
+    placement: Placement, view: Sight, ground: float, scale: float
+) -> list[CopyOutline]:
     """What a view sees of a placed figure: from ``ground`` up, and ``scale`` times as large."""
     number = {part.id: n for n, part in enumerate(placement.figure.parts)}
-    found: list[Outline] = []
+    found: list[CopyOutline] = []
     for copy in placement.copies:
         if copy.part.hollow:
             continue
         near, runs = _runs(copy, AXES[view])
         found += [
-            Outline(number[copy.part.id], near * scale, deep * scale, (run - (0.0, ground)) * scale)
+            CopyOutline(
+                number[copy.part.id], near * scale, deep * scale, (run - (0.0, ground)) * scale
+            )
             for deep, run in runs
         ]
     return found
@@ -233,7 +237,7 @@ def _runs(copy: Copy, axes: Array) -> tuple[float, list[tuple[float, Array]]]:
     return float(reach[-2]), [(float(reach[-2] - reach[-1]) / 2, run)]
 
 
-def from_near(outlines: list[Outline], away: float, height: float) -> list[Outline]:
+def from_near(outlines: list[CopyOutline], away: float, height: float) -> list[CopyOutline]:
     """What stands ``height`` mm tall on the ground as a camera sees it that is ``away`` mm from its middle
     and half as high: what is nearer is larger, and the whole as tall as before."""
     middle = (min(o.deep for o in outlines) + max(o.deep for o in outlines)) / 2
@@ -242,7 +246,7 @@ def from_near(outlines: list[Outline], away: float, height: float) -> list[Outli
     low, high = min(run[:, 1].min() for run in runs), max(run[:, 1].max() for run in runs)
     share = height / (high - low)
     return [
-        Outline(o.part, o.near, o.deep, (run - (0.0, low)) * share)
+        CopyOutline(o.part, o.near, o.deep, (run - (0.0, low)) * share)
         for o, run in zip(outlines, runs, strict=True)
     ]
 

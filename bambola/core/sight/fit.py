@@ -35,7 +35,7 @@ GOOD = 0.035
 
 
 @frozen
-class Fit:
+class ShapeFit:
     """A shape's profile laid on a trace. ``start`` and ``end`` are the axis's ends (mm, in the view);
     ``across`` names widths (mm): one for a straight shape, the stations' for a turned one. ``miss``
     is the typical residual as a share of the width.
@@ -69,7 +69,7 @@ def propose(trace: Trace) -> str:
 
 
 @remembered(512)
-def fit(kind: str, trace: Trace) -> Fit:
+def fit(kind: str, trace: Trace) -> ShapeFit:
     """``kind`` laid on ``trace``: one with an outline of its own as well as it can be, any other freely."""
     if kind not in _UNKNOWNS:
         return _free(kind, trace)
@@ -111,7 +111,7 @@ def fit(kind: str, trace: Trace) -> Fit:
     across = dict(zip(names, shape, strict=True))
     across = {n: v * full if n != "taper" else v for n, v in across.items()}
     miss = float(np.median(np.abs(residual(found.x)[:-4])))
-    return Fit(kind, start, end, {n: float(v) for n, v in across.items()}, miss)
+    return ShapeFit(kind, start, end, {n: float(v) for n, v in across.items()}, miss)
 
 
 _Unknowns = tuple[list[str], list[float], list[float], list[float]]
@@ -207,7 +207,7 @@ TURNED_AT = (0.0, 0.04, 0.12, 0.25, 0.4, 0.55, 0.7, 0.83, 0.93, 0.98, 1.0)
 """Where a turned form is cut: closer together at its ends, where it rounds off."""
 
 
-def _free(kind: str, trace: Trace) -> Fit:
+def _free(kind: str, trace: Trace) -> ShapeFit:
     """The profile as it was read, at a few stations."""
     t, left, right, _ = _sides(trace)
     across = {}
@@ -217,7 +217,7 @@ def _free(kind: str, trace: Trace) -> Fit:
     if max(across.values()) <= 0:
         across = dict.fromkeys(across, trace.length / 20)
     start, end = trace.points[0], trace.points[-1]
-    return Fit(kind, start, end, across, 0.0)
+    return ShapeFit(kind, start, end, across, 0.0)
 
 
 @frozen

@@ -9,7 +9,7 @@ import numpy as np
 
 from bambola.core.facts import Fact
 from bambola.core.figure.survey import Framing, Spot
-from bambola.core.sight.blobs import Seen
+from bambola.core.sight.blobs import DividedPicture
 from bambola.core.sight.light import evenly_lit
 from bambola.core.sight.regions import find_regions
 from bambola.core.sight.silhouette import Pixels, Silhouette
@@ -84,11 +84,13 @@ def told_of(silhouette: Silhouette) -> Fact | None:
 
 def taken_apart(
     framing: Framing, picture: Pixels, silhouette: Silhouette, scale: float = 1.0
-) -> Seen:
+) -> DividedPicture:
     """The regions of a framed picture, which may be smaller than its file by ``scale``."""
     even = framing.view != "side" and not framing.turn
     x = framing.original(framing.midline, framing.ground)[0] if even else None
-    return Seen(framing, find_regions(evenly_lit(picture, white=True), silhouette, scale, x))
+    return DividedPicture(
+        framing, find_regions(evenly_lit(picture, white=True), silhouette, scale, x)
+    )
 
 
 def symmetry(silhouette: Silhouette) -> tuple[Spot, float]:

@@ -47,7 +47,7 @@ def read_trace(
     ``to_px`` takes a place in mm to the picture's pixels.
     """
     line = np.array(points, dtype=np.float64)
-    sight = _Sight(silhouette, to_px)
+    sight = _CoverSampler(silhouette, to_px)
     reach = max(SNAP * _run(line), SNAP_PX * sight.pixel_mm)
     if snap_base:
         line[0] = _snapped(sight, line[0], line[0] - line[1], reach)
@@ -149,7 +149,7 @@ def along(points: Array, share: Array) -> tuple[Array, Array]:
     return points[i] + local[:, None] * legs[i], legs[i] / np.maximum(runs[i], 1e-12)[:, None]
 
 
-class _Sight:
+class _CoverSampler:
     """Cover at places in mm, interpolated between pixels."""
 
     def __init__(self, silhouette: Silhouette, to_px: Callable[[float, float], Spot]) -> None:
@@ -173,7 +173,7 @@ class _Sight:
         return found
 
 
-def _snapped(sight: _Sight, end: Array, way: Array, reach: float) -> Array:
+def _snapped(sight: _CoverSampler, end: Array, way: Array, reach: float) -> Array:
     """``end`` moved along ``way`` to where the outline crosses, if that is within ``reach``."""
     unit = way / np.linalg.norm(way)
     steps = np.linspace(-reach, reach, 161)
@@ -187,7 +187,7 @@ def _snapped(sight: _Sight, end: Array, way: Array, reach: float) -> Array:
     return moved
 
 
-def _reaches(sight: _Sight, line: Array) -> tuple[Array, Array]:
+def _reaches(sight: _CoverSampler, line: Array) -> tuple[Array, Array]:
     """Reach (mm) from the line to the outline on either side, (STATIONS,) each."""
     share = np.linspace(0, 1, STATIONS)
     places, ahead = along(line, np.clip(share, 1e-4, 1 - 1e-4))

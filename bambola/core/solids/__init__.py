@@ -4,7 +4,7 @@ from bambola.core.solids.copy_solid import CopySolid
 from bambola.core.solids.edit import own_copy
 from bambola.core.solids.lengthwise import Shown, shown_of
 from bambola.core.solids.measure import (
-    CalledOffError,
+    MeasuringCancelledError,
     Solids,
     measure_solids,
     measured_before,

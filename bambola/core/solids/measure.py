@@ -88,7 +88,7 @@ class Solids:
         return found
 
 
-class CalledOffError(Exception):
+class MeasuringCancelledError(Exception):
     """Measuring was called off."""
 
 
@@ -123,7 +123,7 @@ def measure_solids(
     measured = []
     for i, copy in enumerate(copies):
         if told is not None and not told(i / len(copies)):
-            raise CalledOffError
+            raise MeasuringCancelledError
         if base is not None and kept[i]:
             measured.append(base.measured[i].scaled(scale))
             continue
@@ -253,7 +253,7 @@ def _normal_places(part: Part, figure: Figure, scale: float) -> tuple[Place, ...
 
 
 @frozen
-class _Sight:
+class _CopyInAxes:
     """Another copy's shape and place in a copy's own axes, at the size at which results are remembered."""
 
     shape: Shape
@@ -324,7 +324,7 @@ def _sights(
     near: NDArray[np.bool_],
     scale: float,
     roots: Mapping[int, Root] = MappingProxyType({}),
-) -> dict[tuple[int, int], _Sight]:
+) -> dict[tuple[int, int], _CopyInAxes]:
     """What each copy sees of those that are ``near`` it (copies, copies), all at once."""
     of, seen = np.nonzero(near)
     if not len(of):
@@ -345,7 +345,7 @@ def _sights(
     rows[(handed[of] * handed[seen] < 0) & same, :, 0] *= -1
     rounded = (np.round(rows / GRID) * GRID + 0.0).tolist()
     return {
-        (i, j): _Sight(shapes[j], tuple(map(tuple, seen_rows)))
+        (i, j): _CopyInAxes(shapes[j], tuple(map(tuple, seen_rows)))
         for i, j, seen_rows in zip(of.tolist(), seen.tolist(), rounded, strict=True)
     }
 

@@ -75,7 +75,7 @@ def root_of(shape: Limb | Rope, bearer: Shape, rows: tuple[tuple[float, ...], ..
     its bone does not begin in the bearer, or nothing of it shows."""
     on: Placed = (bearer, np.array(rows, dtype=np.float64))
     shows = np.flatnonzero(rims_hidden(hidden_in(shape, lambda at: covered([on], at))) < 1)
-    line = _Line.of(chain(shape))
+    line = _LimbLine.of(chain(shape))
     if not len(shows) or not covered([on], line.points[:1])[0]:
         return None
     begins, end = float(slices(shape).at[shows[0]]), float(line.run[-1])
@@ -91,7 +91,7 @@ def root_of(shape: Limb | Rope, bearer: Shape, rows: tuple[tuple[float, ...], ..
 
 
 @dataclass(frozen=True)
-class _Line:
+class _LimbLine:
     """The rounds of a limb: ``points`` (n, 3) and ``radii`` (n,), ``run`` (n,) mm along it."""
 
     points: Array
@@ -99,7 +99,7 @@ class _Line:
     run: Array
 
     @classmethod
-    def of(cls, form: Chain) -> _Line:
+    def of(cls, form: Chain) -> _LimbLine:
         steps = np.linalg.norm(np.diff(form.points, axis=0), axis=1)
         moved = np.append(True, steps > SAME_PLACE_MM)
         run = np.concatenate([[0.0], np.cumsum(steps[moved[1:]])])

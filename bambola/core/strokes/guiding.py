@@ -20,7 +20,7 @@ WORTH_A_LOOK = 0.02
 
 
 @frozen
-class Guide:
+class StrokeGuide:
     """In which picture a part is best drawn, how, and whether it is one of two."""
 
     view: Sight
@@ -28,7 +28,7 @@ class Guide:
     is_pair: bool
 
 
-def guide_for(name: str, others: Sequence[str], views: Collection[Sight]) -> Guide:
+def guide_for(name: str, others: Sequence[str], views: Collection[Sight]) -> StrokeGuide:
     """Return how a part called ``name`` is drawn beside ``others``, in one of ``views``."""
     entries = [read_name(other, n) for n, other in enumerate(others)]
     listed = {entry.kind for entry in entries}
@@ -47,7 +47,7 @@ def guide_for(name: str, others: Sequence[str], views: Collection[Sight]) -> Gui
         how = fact("strokes.draw-along", name=name, on=min(borne)[1])
     else:
         how = fact("strokes.draw-out", name=name)
-    return Guide(view, how, kind.is_pair)
+    return StrokeGuide(view, how, kind.is_pair)
 
 
 def second_looks(found: DrawnFigure, views: Collection[Sight]) -> list[tuple[str, Sight]]:

@@ -37,7 +37,7 @@ class _Need:
 K = TypeVar("K")
 
 
-class Laid(Protocol):
+class PartPortions(Protocol):
     """The wool of one part: its portions, and how thick its coat is (mm)."""
 
     @property
@@ -78,7 +78,7 @@ class WoolTotal:
 
 
 def wool_totals(
-    parts: Mapping[K, Laid], counts: Mapping[K, int], bench: Bench, figures: int = 1
+    parts: Mapping[K, PartPortions], counts: Mapping[K, int], bench: Bench, figures: int = 1
 ) -> tuple[tuple[WoolTotal, ...], tuple[Mix, ...]]:
     """Totals over ``figures`` figures, heaviest first, and the blends to be mixed for them.
 
@@ -111,7 +111,7 @@ def _mixes(asked: Mapping[str, _Need], bench: Bench) -> Iterable[Mix]:
 
 
 def _needs(
-    parts: Mapping[K, Laid], counts: Mapping[K, int], bench: Bench, figures: int
+    parts: Mapping[K, PartPortions], counts: Mapping[K, int], bench: Bench, figures: int
 ) -> dict[str, _Need]:
     needs: dict[str, _Need] = {}
     for part_id, part in parts.items():

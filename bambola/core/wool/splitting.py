@@ -39,7 +39,7 @@ class SplitError(RefusedError):
 
 
 @frozen
-class Wanted:
+class WantedPortion:
     """A portion to be split off: ``grams`` each for ``count`` copies, which are given the same pieces."""
 
     id: str
@@ -48,7 +48,7 @@ class Wanted:
 
 
 @frozen
-class Piece:
+class SplitPiece:
     """A piece of the tree, the hank first. ``parent`` is its index; ``into`` what it is split into (0:
     not), by act ``act``; otherwise it goes to copy ``copy`` of portion ``to``, or is left over (None)."""
 
@@ -73,7 +73,7 @@ class SplitPlan:
     """
 
     hank_g: float
-    pieces: tuple[Piece, ...]
+    pieces: tuple[SplitPiece, ...]
     splits: int
     proved: bool
     given_g: dict[str, float]
@@ -90,7 +90,7 @@ def share_of(size: Size) -> float:
 
 
 def split_plan(
-    wanted: Sequence[Wanted],
+    wanted: Sequence[WantedPortion],
     hank_g: float | None = None,
     patience_s: float = 30.0,
     found: Callable[[SplitPlan], None] = lambda plan: None,
@@ -137,7 +137,7 @@ def _first(targets: Sequence[float], counts: Sequence[int], patience_s: float) -
 
 
 def _planned(
-    flow: _Flow, asked: Sequence[Wanted], targets: Sequence[float], hank: float, proved: bool
+    flow: _Flow, asked: Sequence[WantedPortion], targets: Sequence[float], hank: float, proved: bool
 ) -> SplitPlan:
     flow = _trimmed(flow, targets)
     given = {
@@ -275,7 +275,7 @@ def _trimmed(flow: _Flow, targets: Sequence[float]) -> _Flow:
     return _Flow(flow.halves, flow.thirds, gets)
 
 
-def _tree(flow: _Flow, wanted: Sequence[Wanted]) -> tuple[Piece, ...]:
+def _tree(flow: _Flow, wanted: Sequence[WantedPortion]) -> tuple[SplitPiece, ...]:
     """The flow as a tree: which piece is split when, and who gets the others."""
     halves, thirds = dict(flow.halves), dict(flow.thirds)
     to: dict[Size, list[tuple[str, int]]] = {}
@@ -283,7 +283,7 @@ def _tree(flow: _Flow, wanted: Sequence[Wanted]) -> tuple[Piece, ...]:
         for copy in range(w.count):
             for size, n in gets.items():
                 to.setdefault(size, []).extend([(w.id, copy)] * n)
-    pieces: list[Piece] = [Piece((0, 0), None)]
+    pieces: list[SplitPiece] = [SplitPiece((0, 0), None)]
     act, i = 0, 0
     while i < len(pieces):
         size, parent = pieces[i].size, pieces[i].parent
@@ -291,12 +291,12 @@ def _tree(flow: _Flow, wanted: Sequence[Wanted]) -> tuple[Piece, ...]:
         if into:
             (halves if into == 2 else thirds)[size] -= 1
             act += 1
-            pieces[i] = Piece(size, parent, into, act)
+            pieces[i] = SplitPiece(size, parent, into, act)
             child = (size[0] + 1, size[1]) if into == 2 else (size[0], size[1] + 1)
-            pieces += [Piece(child, i) for _ in range(into)]
+            pieces += [SplitPiece(child, i) for _ in range(into)]
         elif to.get(size):
             name, copy = to[size].pop(0)
-            pieces[i] = Piece(size, parent, to=name, copy=copy)
+            pieces[i] = SplitPiece(size, parent, to=name, copy=copy)
         i += 1
     return tuple(pieces)
 

@@ -8,7 +8,7 @@ from PyQt6.QtWidgets import QFrame, QLabel, QVBoxLayout
 from bambola.desk.kit.theme import Theme
 
 
-class Paper(QFrame):
+class SheetWidgets(QFrame):
     """Labels that wrap, and combo boxes and lines in the colours of the sheet."""
 
     def __init__(self, theme: Theme, name: str) -> None:

@@ -6,7 +6,7 @@ from PyQt6.QtCore import QPointF, QRectF, QSize, Qt
 from PyQt6.QtGui import QColor, QFont, QFontMetricsF, QPainter, QPaintEvent, QPen, QPolygonF
 from PyQt6.QtWidgets import QWidget
 
-from bambola.core.methods import Sheet
+from bambola.core.methods import StepSheet
 from bambola.core.methods.amounts import pinch_of
 from bambola.core.methods.fills import fills_of
 from bambola.core.methods.layout import Disc, Mark, Stroked, Written, lay_out, patch_of
@@ -26,7 +26,7 @@ class StepPicture(QWidget):
         super().__init__()
         self.studio, self.theme, self.true_size = studio, theme, true_size
         true_size.changed.connect(lambda: self.show_sheet(self.sheet, self._told))
-        self.sheet: Sheet | None = None
+        self.sheet: StepSheet | None = None
         self._told: tuple[int, ...] | None = None
         self._marks: tuple[Mark, ...] = ()
         self._fills: dict[str, str] = {}
@@ -35,7 +35,7 @@ class StepPicture(QWidget):
     def sizeHint(self) -> QSize:
         return QSize(self.theme.px(440), self.theme.px(320))
 
-    def show_sheet(self, sheet: Sheet | None, told: tuple[int, ...] | None = None) -> None:
+    def show_sheet(self, sheet: StepSheet | None, told: tuple[int, ...] | None = None) -> None:
         """Show the picture of a step; of its numbers those alone that are ``told``, if not all are."""
         self.sheet, self._told = sheet, told
         self._fills = fills_of(sheet.at, "paper") if sheet else {}

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from bambola.core.methods import Sheet, SlotError, sheet_for
+from bambola.core.methods import SlotError, StepSheet, sheet_for
 from bambola.core.methods.alike import alike_steps
 from bambola.core.order import Step
 from bambola.desk.running.timers import once
@@ -18,13 +18,13 @@ class StepSheets:
 
     def __init__(self, studio: EditorSession) -> None:
         self.studio = studio
-        self._kept: list[Sheet] = []
+        self._kept: list[StepSheet] = []
         self._next: Step | None = None
         self._alike: tuple[object, object, tuple[tuple[Step, ...], ...]] = (None, None, ())
         self._rest = once(studio, AHEAD_MS)
         self._rest.timeout.connect(self._make_next)
 
-    def of(self, step: Step) -> Sheet | None:
+    def of(self, step: Step) -> StepSheet | None:
         """The sheet of a step of the plan that there is now; none, and a sentence why, where it has none."""
         plan, bench = self.studio.plan, self.studio.bench
         if plan is None:
@@ -56,7 +56,7 @@ class StepSheets:
         """Whether a step's sheet is ready."""
         return self._found(step) is not None
 
-    def _found(self, step: Step) -> Sheet | None:
+    def _found(self, step: Step) -> StepSheet | None:
         plan, bench = self.studio.plan, self.studio.bench
         return next(
             (

@@ -26,7 +26,7 @@ from bambola.core.words import error_words
 from bambola.desk.kit.ok_cancel import lead
 from bambola.desk.kit.sheets_view import SheetsView, keep_pdf
 from bambola.desk.kit.theme import Theme
-from bambola.desk.running.background import Background, CalledOffError, Job
+from bambola.desk.running.background import Background, BackgroundJob, CalledOffError
 from bambola.desk.session.studio import EditorSession
 from bambola.language import tr
 
@@ -47,7 +47,7 @@ class TogetherDialog(QDialog):
         self.studio, self.theme, self.offered = studio, theme, tuple(offered)
         self.setWindowTitle(title)
         self._background = Background("together")
-        self._making: Job | None = None
+        self._making: BackgroundJob | None = None
         self._pdf = b""
         self.figures = QListWidget()
         self.figures.setAccessibleName(tr("Figures to make"))

@@ -57,7 +57,7 @@ class TrueSize(QObject):
             self.changed.emit()
 
 
-class _Held(QWidget):
+class _HeldOutline(QWidget):
     """The outline of what is held against the screen; its right edge is pulled to fit."""
 
     fitted = pyqtSignal()
@@ -128,7 +128,7 @@ class ScreenDialog(QDialog):
         self._size, self._for = true_size, parent
         self.told = QLabel()
         self.told.setWordWrap(True)
-        self.held = _Held(theme, true_size.px_per_mm(parent), true_size.settings.units)
+        self.held = _HeldOutline(theme, true_size.px_per_mm(parent), true_size.settings.units)
         self.with_card, self.with_ruler = (
             QPushButton(tr("A bank card")),
             QPushButton(tr("A ruler, {length}", length=self.held.rule)),

@@ -27,7 +27,7 @@ class CalledOffError(Exception):
     """The work was called off before it was done."""
 
 
-class Job:
+class BackgroundJob:
     """One piece of work; ``stop`` is set once nobody waits for it any more."""
 
     def __init__(
@@ -65,7 +65,7 @@ class Background(QObject):
     def __init__(self, name: str) -> None:
         super().__init__()
         self._waiting: queue.SimpleQueue[int | None] = queue.SimpleQueue()
-        self._jobs: dict[int, Job] = {}
+        self._jobs: dict[int, BackgroundJob] = {}
         self._numbers = itertools.count()
         self._closed = False
         self._thread: threading.Thread | None = None
@@ -84,11 +84,11 @@ class Background(QObject):
         then: Callable[[T], None],
         fail: Callable[[Exception], None],
         stop: threading.Event | None = None,
-    ) -> Job:
+    ) -> BackgroundJob:
         """Do ``work`` when what was asked before is done; its result goes to ``then``, its error to
         ``fail``. After closing nothing is done any more. Work that looks whether it is called off is given
         its ``stop``: it may be done before the job is known to who asked."""
-        job = Job(work, then, fail, stop or threading.Event())
+        job = BackgroundJob(work, then, fail, stop or threading.Event())
         if self._closed:
             job.stop.set()
             return job
@@ -134,11 +134,11 @@ class Background(QObject):
                 return
 
     @staticmethod
-    def _run(job: Job) -> threading.Event:
+    def _run(job: BackgroundJob) -> threading.Event:
         job.run()
         return job.is_done
 
-    def take(self, job: Job) -> None:
+    def take(self, job: BackgroundJob) -> None:
         """Wait until ``job`` is done, and take at once what came of it."""
         if not self._closed:
             job.is_done.wait()

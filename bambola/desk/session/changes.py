@@ -34,7 +34,7 @@ class Planned:
     bench: Bench
 
 
-class Table(Protocol):
+class DocumentStore(Protocol):
     """Where what is changed lies, with its plan and the bench it is planned on."""
 
     plan: Plan | None
@@ -50,11 +50,11 @@ class Table(Protocol):
         """Tell that something cannot be."""
 
 
-class Change(QUndoCommand):
+class UndoableChange(QUndoCommand):
     """Some frozen values in place of others, with their plans until those are let go."""
 
     def __init__(
-        self, studio: Table, held: DocumentState, plan: Plan, words: str, gesture: int
+        self, studio: DocumentStore, held: DocumentState, plan: Plan, words: str, gesture: int
     ) -> None:
         super().__init__(words)
         self.studio, self.gesture, self.is_merged = studio, gesture, False
@@ -71,7 +71,7 @@ class Change(QUndoCommand):
         return self.gesture or -1
 
     def mergeWith(self, other: QUndoCommand | None) -> bool:
-        if not isinstance(other, Change) or other.gesture != self.gesture:
+        if not isinstance(other, UndoableChange) or other.gesture != self.gesture:
             return False
         self.after, self.plan_after = other.after, other.plan_after
         other.is_merged = True

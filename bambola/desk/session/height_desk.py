@@ -15,7 +15,7 @@ from bambola.core.figure import Brief, Figure
 from bambola.core.heights.values import Sensible, Turn, sensible_about
 from bambola.core.plan.making.made import known_as_made
 from bambola.core.solids import Placement
-from bambola.desk.running.background import Background, CalledOffError, Job
+from bambola.desk.running.background import Background, BackgroundJob, CalledOffError
 from bambola.desk.running.mishap import noted
 from bambola.desk.running.timers import once
 from bambola.desk.running.worker_process import EndedError, WorkerProcess
@@ -26,7 +26,7 @@ from bambola.language import tr
 # What sweeps is not loaded before anything is swept.
 if TYPE_CHECKING:
     from bambola.core.heights.conditions import Answer, Condition
-    from bambola.core.heights.sizes import Sizes
+    from bambola.core.heights.sizes import SizeSeries
     from bambola.desk.session.sweeping import Sweeping, Swept
 
 SWEEPING = "bambola.desk.session.sweeping:sweeping"
@@ -70,7 +70,7 @@ class HeightDesk(QObject):
         self._known = deque(maxlen=_MOST_KNOWN)
         self._process: int | None = None
         self._background = Background("heights")
-        self._job: Job | None = None
+        self._job: BackgroundJob | None = None
         self._number = 0
         self._about: float | None = None
         self._held = threading.Event()
@@ -232,16 +232,16 @@ class HeightDesk(QObject):
         conditions: Sequence[Condition],
         then: Callable[[Answer], None],
         fail: Callable[[Exception], None],
-    ) -> Job | None:
+    ) -> BackgroundJob | None:
         """Which heights meet ``conditions``; only of what is swept."""
         return self._later("answer", (tuple(conditions),), then, fail)
 
     def beside(
         self,
         heights: Sequence[float],
-        then: Callable[[tuple[Sizes, tuple[Placement, ...]]], None],
+        then: Callable[[tuple[SizeSeries, tuple[Placement, ...]]], None],
         fail: Callable[[Exception], None],
-    ) -> Job | None:
+    ) -> BackgroundJob | None:
         """Sizes beside each other, from the smallest up, and the figure as each of them."""
         return self._later("beside", (tuple(heights),), then, fail)
 
@@ -251,7 +251,7 @@ class HeightDesk(QObject):
         given: tuple[object, ...],
         then: Callable[[T], None],
         fail: Callable[[Exception], None],
-    ) -> Job | None:
+    ) -> BackgroundJob | None:
         key, stop = self._of, threading.Event()
         if key is None:
             return None

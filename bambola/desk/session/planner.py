@@ -12,7 +12,7 @@ from bambola.core.bench import Bench
 from bambola.core.figure import Brief, Figure
 from bambola.core.plan import Plan, make_plan
 from bambola.core.plan.making.made import as_made, known_as_made
-from bambola.desk.running.background import Background, Job
+from bambola.desk.running.background import Background, BackgroundJob
 from bambola.desk.running.worker_process import EndedError, WorkerProcess
 
 PLANNING = "bambola.desk.session.planning:Planning"
@@ -32,7 +32,7 @@ class Planner:
         self._planned, self._refused, self._apart = planned, refused, apart
         self._sent: tuple[Figure, Bench, int | None] | None = None
         self._background = Background("planner")
-        self._job: Job | None = None
+        self._job: BackgroundJob | None = None
         self._next: tuple[Figure, Brief, Bench] | None = None
 
     @property

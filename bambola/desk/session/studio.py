@@ -26,10 +26,10 @@ from bambola.desk.running.timers import Throttle
 from bambola.desk.running.waiting import BusyCursor
 from bambola.desk.running.worker_process import WorkerProcess
 from bambola.desk.session.asking import Asking
-from bambola.desk.session.changes import REFUSALS, Change, DocumentState
+from bambola.desk.session.changes import REFUSALS, DocumentState, UndoableChange
 from bambola.desk.session.planner import Planner
 from bambola.desk.session.selection import Selection
-from bambola.desk.session.under_way import Asked, UnderWay
+from bambola.desk.session.under_way import EditRequest, UnderWay
 from bambola.language import N_, spoken, tr
 from bambola.shipped import default_bench
 from bambola.store import KeptMeasures, fingerprint, new_design, save_design
@@ -92,7 +92,7 @@ class EditorSession(Asking):
         self._under_way = UnderWay(self.settle)
         self.undo_stack = QUndoStack(self)
         self.undo_stack.setUndoLimit(MOST_UNDONE)
-        self._recent: deque[Change] = deque()
+        self._recent: deque[UndoableChange] = deque()
         self._planning = BusyCursor()
         self.undo_stack.cleanChanged.connect(self._clean_changed)
         self.undo_stack.indexChanged.connect(self._done_or_undone)
@@ -308,13 +308,13 @@ class EditorSession(Asking):
             as_made(figure, self.bench).keep(plan.solids)
         asked = self._under_way.end()
         if asked is not None:
-            self._push(Change(self, asked.held, plan, asked.words, asked.gesture))
+            self._push(UndoableChange(self, asked.held, plan, asked.words, asked.gesture))
             asked.then(True)
             return
         behind = self._pulled_mm if self._pulled_mm != brief.height else None
         self._pulled_mm, self._takes_plan = behind, True
         self._push(
-            Change(
+            UndoableChange(
                 self, DocumentState(figure, brief, self.survey), plan, tr(_HEIGHT), self._pulled_by
             )
         )
@@ -383,7 +383,7 @@ class EditorSession(Asking):
         is_other = held.figure is not self.figure or held.brief is not self.brief
         self._planner.wake()
         if is_other and not waits and self.has_process:
-            self._under_way.begin(Asked(held, words, gesture, then))
+            self._under_way.begin(EditRequest(held, words, gesture, then))
             self._planner.want(held.figure, held.brief, self.bench)
             return True
         try:
@@ -395,11 +395,11 @@ class EditorSession(Asking):
             self.refuse(error)
             then(False)
             return False
-        self._push(Change(self, held, plan, words, gesture))
+        self._push(UndoableChange(self, held, plan, words, gesture))
         then(True)
         return True
 
-    def _push(self, change: Change) -> None:
+    def _push(self, change: UndoableChange) -> None:
         self.undo_stack.push(change)
         if not change.is_merged:
             self._recent.append(change)

@@ -14,8 +14,8 @@ from bambola.core.figure import Brief, Figure
 from bambola.core.frozen import frozen
 from bambola.core.heights.conditions import Answer, Condition, Met
 from bambola.core.heights.search import Readings
-from bambola.core.heights.sizes import Sizes, sizes_of
-from bambola.core.heights.values import Fit, Reading, Turn
+from bambola.core.heights.sizes import SizeSeries, sizes_of
+from bambola.core.heights.values import HeightReading, HeightWindow, Turn
 from bambola.core.heights.whole import Heights
 from bambola.core.plan import draft_plan
 from bambola.core.plan.making.made import as_made
@@ -30,7 +30,7 @@ none of them do."""
 PARTNER = "bambola.desk.session.sweeping:alone"
 """What the second process is to be made of."""
 _Span: TypeAlias = tuple[float, float]
-_Read: TypeAlias = dict[float, Reading | None]
+_Read: TypeAlias = dict[float, HeightReading | None]
 
 
 @frozen
@@ -40,7 +40,7 @@ class Swept:
 
     low: float
     high: float
-    fits: tuple[Fit, ...]
+    fits: tuple[HeightWindow, ...]
     usual: tuple[Met, ...]
 
 
@@ -165,7 +165,7 @@ class Sweeping(Partner):
             pass  # there is nothing left of it, but where another process has swept
         return self._heights.answer(conditions)
 
-    def _beside(self, heights: Sequence[float]) -> tuple[Sizes, tuple[Placement, ...]]:
+    def _beside(self, heights: Sequence[float]) -> tuple[SizeSeries, tuple[Placement, ...]]:
         assert self._heights is not None
         figure, brief, bench = (getattr(self._heights, n) for n in ("figure", "brief", "bench"))
         plans = [draft_plan(figure, brief.at(mm), bench) for mm in sorted(heights)]

@@ -37,7 +37,7 @@ drops down and a dialog close, too, and need not wait."""
 
 
 @dataclass(frozen=True)
-class Asked:
+class EditRequest:
     """What is asked to be on the table, by a change that undo calls by ``words``; ``then`` hears whether it
     could be made, once it is there or refused."""
 
@@ -52,11 +52,11 @@ class UnderWay(QObject):
 
     def __init__(self, settle: Callable[[], None]) -> None:
         super().__init__()
-        self.asked: Asked | None = None
+        self.asked: EditRequest | None = None
         self._settle = settle
         self._busy, self._around = BusyCursor(), ExitStack()
 
-    def begin(self, asked: Asked) -> None:
+    def begin(self, asked: EditRequest) -> None:
         """From now on this is being planned."""
         self.asked = asked
         self._around.enter_context(self._busy.work())
@@ -64,7 +64,7 @@ class UnderWay(QObject):
         if app is not None:
             app.installEventFilter(self)
 
-    def end(self) -> Asked | None:
+    def end(self) -> EditRequest | None:
         """Nothing is being planned any more; what was."""
         asked, self.asked = self.asked, None
         if asked is not None:

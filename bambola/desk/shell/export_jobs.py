@@ -8,7 +8,7 @@ from pathlib import Path
 
 from PyQt6.QtCore import QObject, pyqtSignal
 
-from bambola.core.export.formats import Asked, ExportRefusedError, Format
+from bambola.core.export.formats import ExportRefusedError, ExportRequest, Format
 from bambola.core.wool.splitting import SplitPlan
 from bambola.desk.running.background import Background
 from bambola.desk.session.sittings import Sittings
@@ -35,7 +35,7 @@ class ExportDesk(QObject):
         studio = self.studio
         if studio.plan is None or studio.figure is None:
             return
-        asked = Asked(
+        asked = ExportRequest(
             studio.plan,
             studio.figure,
             studio.bench,

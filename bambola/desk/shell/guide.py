@@ -67,7 +67,7 @@ class Guide(QDialog):
         self.list = QListWidget()
         self.list.setAccessibleName(tr("Pages of the guide"))
         self.list.currentItemChanged.connect(self._chosen)
-        self.page = _Page(theme)
+        self.page = _GuidePage(theme)
         self.page.setAccessibleName(tr("Page of the guide"))
         self.page.came.connect(self._come)
         left = QVBoxLayout()
@@ -124,7 +124,7 @@ class Guide(QDialog):
         self.list.blockSignals(False)
 
 
-class _Page(QTextBrowser):
+class _GuidePage(QTextBrowser):
     """A page, its pictures no wider than there is room."""
 
     came = pyqtSignal()
@@ -171,7 +171,7 @@ class _Page(QTextBrowser):
         return found
 
 
-class _Asked(QObject):
+class _HelpPointer(QObject):
     """Tells of what is pointed at, as long as that is asked."""
 
     def eventFilter(self, watched: QObject | None, event: QEvent | None) -> bool:
@@ -209,5 +209,5 @@ def ask_what_is(window: QWidget) -> None:
     """The next click on anything tells what that is."""
     app = QApplication.instance()
     assert app is not None
-    app.installEventFilter(_Asked(window))
+    app.installEventFilter(_HelpPointer(window))
     QWhatsThis.enterWhatsThisMode()

@@ -27,7 +27,7 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
-from bambola.core.export.drawn import Page
+from bambola.core.export.drawn import PaperPage
 from bambola.core.export.packet import KIND_BY_ID, KINDS, PAPERS, Job, packet_pages
 from bambola.core.export.packet.attached import with_design
 from bambola.core.export.packet.build import pdf_of
@@ -41,7 +41,7 @@ from bambola.core.words.marked import N_
 from bambola.desk.kit.sheets_view import SheetsView, keep_pdf, pdf_buffer
 from bambola.desk.kit.theme import Theme
 from bambola.desk.running.background import Background, CalledOffError
-from bambola.desk.running.background import Job as Running
+from bambola.desk.running.background import BackgroundJob as Running
 from bambola.desk.session.settings import Settings
 from bambola.desk.session.studio import EditorSession
 from bambola.desk.shell.for_others import ForOthers, PatternError
@@ -71,7 +71,7 @@ class PacketDialog(QDialog):
         self.studio, self.theme, self.settings, self.splits = studio, theme, settings, splits
         self.setWindowTitle(tr("Print"))
         self._background = Background("packet")
-        self._pages: list[Page] = []
+        self._pages: list[PaperPage] = []
         self._laying: Running | None = None
         self._timer = QTimer(self)
         self._timer.setInterval(_TELL_MS)
@@ -193,7 +193,7 @@ class PacketDialog(QDialog):
                 raise CalledOffError
             self._done = done
 
-        def made() -> list[Page]:
+        def made() -> list[PaperPage]:
             others = [make_plan(job.figure, brief.at(mm), job.bench) for mm in heights]
             plans = sorted((*job.plans, *others), key=lambda plan: plan.to_height_mm)
             return packet_pages(replace(job, plans=tuple(plans)), go_on)
@@ -202,7 +202,7 @@ class PacketDialog(QDialog):
         self._timer.start()
         self._laying = self._background.do(made, self._laid_out, self._spoilt, stop)
 
-    def _laid_out(self, pages: list[Page]) -> None:
+    def _laid_out(self, pages: list[PaperPage]) -> None:
         self._timer.stop()
         self.progress.hide()
         self._pages = pages
@@ -240,7 +240,7 @@ class PacketDialog(QDialog):
         self._tell_together()
 
     def _thumbs(self) -> dict[str, QPixmap]:
-        firsts: dict[str, Page] = {}
+        firsts: dict[str, PaperPage] = {}
         for page in self._pages:
             firsts.setdefault(page.kind, page)
         document = QPdfDocument(None)
@@ -272,7 +272,7 @@ class PacketDialog(QDialog):
             if item is not None and item.checkState() == Qt.CheckState.Unchecked
         }
 
-    def chosen(self) -> list[Page]:
+    def chosen(self) -> list[PaperPage]:
         """The pages that are ticked, numbered anew."""
         out = self._unticked()
         kept = [page for page in self._pages if page.kind not in out]

@@ -40,7 +40,7 @@ class Shared:
 
 
 @dataclass(frozen=True, slots=True)
-class Station:
+class StationEntry:
     """A station: its words (on the path, and in the menu with their key), what makes its page, and its own
     menu, if it has one; and its page of the guide."""
 
@@ -105,13 +105,13 @@ def _book(s: Shared) -> Page:
 
 
 STATIONS = (
-    Station(N_("M&easure"), _measure, measure_menu.MENU, "your-figure"),
-    Station(N_("&Resize"), _resize, resize_menu.MENU, "height"),
-    Station(N_("&Face"), _face, None, "face"),
-    Station(N_("&Wire"), _wire, wire_menu.MENU, "wire"),
-    Station(N_("W&ool"), _wool, wool_menu.MENU, "wool"),
-    Station(N_("&Order"), _order, order_menu.MENU, "order"),
-    Station(N_("&Book"), _book, book_menu.MENU, "selling"),
+    StationEntry(N_("M&easure"), _measure, measure_menu.MENU, "your-figure"),
+    StationEntry(N_("&Resize"), _resize, resize_menu.MENU, "height"),
+    StationEntry(N_("&Face"), _face, None, "face"),
+    StationEntry(N_("&Wire"), _wire, wire_menu.MENU, "wire"),
+    StationEntry(N_("W&ool"), _wool, wool_menu.MENU, "wool"),
+    StationEntry(N_("&Order"), _order, order_menu.MENU, "order"),
+    StationEntry(N_("&Book"), _book, book_menu.MENU, "selling"),
 )
 MEASURE, RESIZE, FACE, WIRE, WOOL, ORDER, BOOK = range(7)
 """Those that the window itself goes to."""

@@ -12,7 +12,7 @@ from bambola.core.facts import RefusedError, fact
 from bambola.translated import language_of
 
 if TYPE_CHECKING:
-    from bambola.core.export.drawn import Page
+    from bambola.core.export.drawn import PaperPage
 
 # What lays out paper is loaded only where something is written: the window need not wait for it.
 
@@ -24,7 +24,7 @@ class UnknownPageError(RefusedError):
     """A kind of page that there is not."""
 
 
-def packet_pages(job: Job, progress: Progress = lambda done, of: None) -> list[Page]:
+def packet_pages(job: Job, progress: Progress = lambda done, of: None) -> list[PaperPage]:
     """All pages with name and number. Raises :class:`UnknownPageError`."""
     from bambola.core.export.packet.sheet import numbered
 
@@ -33,7 +33,7 @@ def packet_pages(job: Job, progress: Progress = lambda done, of: None) -> list[P
         told = fact("refused.page", name=unknown[0], known=tuple(KIND_BY_ID))
         raise UnknownPageError(told)
     wanted = [kind for kind in KINDS if kind.id in (job.pages or WHOLE)]
-    found: list[Page] = []
+    found: list[PaperPage] = []
     for done, kind in enumerate(wanted):
         progress(done, len(wanted))
         found += kind.pages(job)
@@ -51,7 +51,7 @@ def packet_pdf(job: Job, progress: Progress = lambda done, of: None) -> bytes:
     return with_design(made, *job.design) if job.design else made
 
 
-def pdf_of(pages: Sequence[Page], title: str, author: str = "", language: str = "en") -> bytes:
+def pdf_of(pages: Sequence[PaperPage], title: str, author: str = "", language: str = "en") -> bytes:
     """Pages as one PDF, which says its title, author and language, and is tagged to be read aloud."""
     from reportlab.lib.units import mm
     from reportlab.pdfgen.canvas import Canvas

@@ -4,7 +4,17 @@ from __future__ import annotations
 
 from collections.abc import Iterable, Iterator
 
-from bambola.core.export.drawn import INK, WOAD, Face, Item, Page, Words, box, shifted, wrapped
+from bambola.core.export.drawn import (
+    INK,
+    WOAD,
+    DrawnText,
+    Face,
+    Item,
+    PaperPage,
+    box,
+    shifted,
+    wrapped,
+)
 from bambola.core.export.packet.papers import Paper
 from bambola.core.export.packet.sheet import sheet
 from bambola.core.frozen import frozen
@@ -17,7 +27,7 @@ SIZE = 3.3
 
 
 @frozen
-class Line:
+class ColumnLine:
     """So ``high`` a piece of a column, its items from its own upper left corner; a heading stays with what
     follows."""
 
@@ -33,12 +43,12 @@ def columns_of(paper: Paper) -> tuple[int, float]:
     return n, (wide - GAP_MM * (n - 1)) / n
 
 
-def head(text: str, colour: str = "") -> Line:
+def head(text: str, colour: str = "") -> ColumnLine:
     """A heading, with a swatch of wool before it where it has a ``colour``."""
     if not colour:
-        return Line(8.5, (Words(0, 5.6, text, 4.4, "title", WOAD),), is_head=True)
+        return ColumnLine(8.5, (DrawnText(0, 5.6, text, 4.4, "title", WOAD),), is_head=True)
     swatch = box(0, 2, 4, 4, colour=INK, width=0.2, fill=colour)
-    return Line(8.5, (swatch, Words(6, 5.6, text, 4.4, "title", WOAD)), is_head=True)
+    return ColumnLine(8.5, (swatch, DrawnText(6, 5.6, text, 4.4, "title", WOAD)), is_head=True)
 
 
 def words_in(
@@ -48,33 +58,33 @@ def words_in(
     face: Face = "text",
     colour: str = INK,
     indent: float = 0.0,
-) -> Line:
+) -> ColumnLine:
     """``text`` in as many rows as it takes."""
     rows = wrapped(text, size, wide - indent, face)
     items = tuple(
-        Words(indent, size * (1 + LEADING * i), row, size, face, colour)
+        DrawnText(indent, size * (1 + LEADING * i), row, size, face, colour)
         for i, row in enumerate(rows)
     )
-    return Line(size * LEADING * len(rows) + 0.2 * size, items)
+    return ColumnLine(size * LEADING * len(rows) + 0.2 * size, items)
 
 
-def together(lines: Iterable[Line]) -> Line:
+def together(lines: Iterable[ColumnLine]) -> ColumnLine:
     """Lines that stand below each other in one column."""
     items: list[Item] = []
     y = 0.0
     for line in lines:
         items += shifted(line.items, 0.0, y)
         y += line.high
-    return Line(y, tuple(items))
+    return ColumnLine(y, tuple(items))
 
 
-def ticked(line: Line) -> Line:
+def ticked(line: ColumnLine) -> ColumnLine:
     """A line with a box to tick before it."""
     tick = box(0, 0.6, 3.2, 3.2, colour=INK, width=0.25)
-    return Line(line.high, (tick, *line.items))
+    return ColumnLine(line.high, (tick, *line.items))
 
 
-def in_columns(lines: Iterable[Line], paper: Paper) -> tuple[list[list[Item]], int, float]:
+def in_columns(lines: Iterable[ColumnLine], paper: Paper) -> tuple[list[list[Item]], int, float]:
     """The items of each sheet, from the corner of its room; in which column the last one ends, counted over
     all sheets, and how far down."""
     n, wide = columns_of(paper)
@@ -91,8 +101,8 @@ def in_columns(lines: Iterable[Line], paper: Paper) -> tuple[list[list[Item]], i
 
 
 def column_pages(
-    lines: Iterable[Line], paper: Paper, kind: str, told: str, words: Maker
-) -> Iterator[Page]:
+    lines: Iterable[ColumnLine], paper: Paper, kind: str, told: str, words: Maker
+) -> Iterator[PaperPage]:
     """Pages of such columns."""
     for items in in_columns(lines, paper)[0]:
         yield sheet(paper, items, kind, told, words)

@@ -11,7 +11,7 @@ from bambola.core.frozen import frozen
 from bambola.core.words.marked import N_
 
 if TYPE_CHECKING:
-    from bambola.core.export.drawn import Page
+    from bambola.core.export.drawn import PaperPage
     from bambola.core.export.packet.job import Job
 
 
@@ -24,10 +24,10 @@ class Kind:
     words: str
     module: str
 
-    def pages(self, job: Job) -> Iterable[Page]:
+    def pages(self, job: Job) -> Iterable[PaperPage]:
         """Its pages for a job."""
         made = import_module(f"bambola.core.export.packet.pages.{self.module}").pages(job)
-        return cast("Iterable[Page]", made)
+        return cast("Iterable[PaperPage]", made)
 
 
 KINDS = (

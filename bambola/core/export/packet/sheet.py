@@ -15,10 +15,10 @@ from bambola.core.export.drawn import (
     MADDER,
     QUIET,
     Clip,
+    DrawnStroke,
+    DrawnText,
     Item,
-    Page,
-    Stroke,
-    Words,
+    PaperPage,
     box,
     line,
     shifted,
@@ -118,13 +118,13 @@ class Block:
 
 def sheet(
     paper: Paper, items: Sequence[Item], kind: str, told: str, words: Maker, true_size: bool = False
-) -> Page:
+) -> PaperPage:
     """A page with ``items`` in the room of ``paper``; one at true size has a ruler and a square to check
     it."""
     placed: list[Item] = list(shifted(items, MARGIN_MM, MARGIN_MM))
     if true_size:
         placed += _checks(paper, words)
-    return Page(paper.wide, paper.high, tuple(placed), told, kind)
+    return PaperPage(paper.wide, paper.high, tuple(placed), told, kind)
 
 
 def _checks(paper: Paper, words: Maker) -> Iterator[Item]:
@@ -136,7 +136,7 @@ def _checks(paper: Paper, words: Maker) -> Iterator[Item]:
         high = 3.0 if i % 5 == 0 else 2.0
         yield line(x + 10 * i, y, x + 10 * i, y - high, colour=INK, width=0.2, what="ruler-mark")
     told = words.tr("{long}: if not, print at 100 %", long=show_bought(long, words.units))
-    yield Words(x + long, y + 3.6, told, 2.8, colour=QUIET, at="right")
+    yield DrawnText(x + long, y + 3.6, told, 2.8, colour=QUIET, at="right")
     left, low = paper.wide - MARGIN_MM - SQUARE_MM, paper.high - FOOT_MM
     for cx, cy, dx, dy in (
         (left, low, 1, -1), (left + SQUARE_MM, low, -1, -1),
@@ -146,7 +146,7 @@ def _checks(paper: Paper, words: Maker) -> Iterator[Item]:
         yield line(cx, cy, cx, cy + 3 * dy, colour=FAINT, width=0.2, what="square")
 
 
-def numbered(pages: Sequence[Page], figure: str, words: Maker) -> list[Page]:
+def numbered(pages: Sequence[PaperPage], figure: str, words: Maker) -> list[PaperPage]:
     """The pages with name and number at the foot."""
     found = []
     for n, page in enumerate(pages, 1):
@@ -160,17 +160,17 @@ def numbered(pages: Sequence[Page], figure: str, words: Maker) -> list[Page]:
             n=n,
             of=len(pages),
         )
-        foot = Words(MARGIN_MM, page.high - 6.5, told, 3.0, colour=QUIET)
-        found.append(Page(page.wide, page.high, (*page.items, foot), page.told, page.kind))
+        foot = DrawnText(MARGIN_MM, page.high - 6.5, told, 3.0, colour=QUIET)
+        found.append(PaperPage(page.wide, page.high, (*page.items, foot), page.told, page.kind))
     return found
 
 
-def unnumbered(page: Page) -> Page:
+def unnumbered(page: PaperPage) -> PaperPage:
     """A page without the name and number that :func:`numbered` gave it."""
     return replace(page, items=page.items[:-1]) if page.foot else page
 
 
-def tiled(block: Block, paper: Paper, kind: str, told: str, words: Maker) -> Iterator[Page]:
+def tiled(block: Block, paper: Paper, kind: str, told: str, words: Maker) -> Iterator[PaperPage]:
     """One thing at true size on as many sheets as it takes. Every sheet overlaps the next; cut along the
     dashed line of one and lay it on that of the other."""
     wide, high = paper.room
@@ -203,7 +203,7 @@ def _tile_marks(
     half = OVERLAP_MM / 2
     dash = (3.0, 2.0)
     name = f"{chr(65 + j)}{i + 1}"
-    yield Words(wide / 2, 4, words.tr("sheet {name}", name=name), 3.4, "bold", MADDER, "middle")
+    yield DrawnText(wide / 2, 4, words.tr("sheet {name}", name=name), 3.4, "bold", MADDER, "middle")
     if i:
         yield line(half, 0, half, high, colour=MADDER, width=0.2, dash=dash, what="cut")
     if i + 1 < columns:
@@ -223,7 +223,7 @@ def packed(
     told: str,
     words: Maker,
     true_size: bool = True,
-) -> Iterator[Page]:
+) -> Iterator[PaperPage]:
     """Blocks on as few sheets as they fit on; those that fit on none are cut into sheets of their own."""
     wide, high = paper.room
     small = [b for b in blocks if b.wide <= wide and b.high <= high]
@@ -256,7 +256,7 @@ def titled(items: list[Item], titles: list[tuple[str, float]], group: str = "") 
     for i, (text, size) in enumerate(titles):
         y += size + 0.6
         lines.append(
-            Words(0, y, text, size, "bold" if i == 0 else "text", INK if i == 0 else QUIET)
+            DrawnText(0, y, text, size, "bold" if i == 0 else "text", INK if i == 0 else QUIET)
         )
         wide = max(wide, text_wide(text, size, "bold" if i == 0 else "text"))
     return Block(wide, high, (*lines, *moved), group)
@@ -264,10 +264,10 @@ def titled(items: list[Item], titles: list[tuple[str, float]], group: str = "") 
 
 def box_of(item: Item) -> tuple[float, float, float, float]:
     """Left, upper, right and lower edge of a line or of words, mm."""
-    if isinstance(item, Stroke):
+    if isinstance(item, DrawnStroke):
         (left, top), (right, low) = item.points.min(axis=0), item.points.max(axis=0)
         return float(left), float(top), float(right), float(low)
-    assert isinstance(item, Words)
+    assert isinstance(item, DrawnText)
     wide = text_wide(item.text, item.size, item.face)
     left = item.x - {"left": 0.0, "middle": wide / 2, "right": wide}[item.at]
     return left, item.y - item.size, left + wide, item.y + 0.5

@@ -10,7 +10,7 @@ from bambola.core.armature.curves import by_hand
 from bambola.core.armature.cuts import BINDING_TURNS, CutWire
 from bambola.core.facts import NOTHING, Fact, fact
 from bambola.core.methods.at import At
-from bambola.core.methods.drawing import Drawing, Line, Number, Piece
+from bambola.core.methods.drawing import DrawnLine, Number, Piece, StepDrawing
 from bambola.core.methods.parts import card, check
 from bambola.core.methods.sketch import across
 from bambola.core.methods.values import Card, Method
@@ -41,7 +41,7 @@ def _card(at: At) -> Card:
     )
 
 
-def _picture(at: At, card_: Card) -> Drawing:
+def _picture(at: At, card_: Card) -> StepDrawing:
     """The wire as it is bent, seen from the side that shows it best."""
     wire = at.wire
     points = np.array(wire.points_mm)
@@ -50,7 +50,7 @@ def _picture(at: At, card_: Card) -> Drawing:
     flat = middle @ ways[:2].T
     lengths = np.linalg.norm(np.diff(points, axis=0), axis=1)
     gap = max(np.ptp(flat, axis=0).max() / 14, 2.0)
-    pieces: list[Piece] = [Line(flat, "wire", wire.diameter_mm)]
+    pieces: list[Piece] = [DrawnLine(flat, "wire", wire.diameter_mm)]
     for (one, other), length in zip(itertools.pairwise(flat), lengths, strict=True):
         drawn = float(np.hypot(*(other - one)))
         if drawn > 3 * gap and drawn > 0.995 * length:  # what is seen aslant is not measured
@@ -59,7 +59,7 @@ def _picture(at: At, card_: Card) -> Drawing:
     for n, bend in enumerate(by_hand(wire.bends), 2):  # the first sentence is of all of them
         x, y = _place(wire, flat, lengths, (bend.start_mm + bend.end_mm) / 2)
         pieces.append(Number((x, y - gap), n))
-    return Drawing(tuple(pieces))
+    return StepDrawing(tuple(pieces))
 
 
 def _place(wire: CutWire, flat: Array, lengths: Array, at_mm: float) -> tuple[float, float]:

@@ -5,7 +5,7 @@ from __future__ import annotations
 from bambola.core.facts import Fact, Mm, fact
 from bambola.core.methods import slots
 from bambola.core.methods.at import At
-from bambola.core.methods.drawing import Area, Drawing, Line, Number, box, line, oval
+from bambola.core.methods.drawing import DrawnArea, DrawnLine, Number, StepDrawing, box, line, oval
 from bambola.core.methods.parts import LOW, card, check, run
 from bambola.core.methods.sketch import across, stab
 from bambola.core.methods.values import Card, Method
@@ -40,19 +40,19 @@ def _card(at: At) -> Card:
     )
 
 
-def _picture(at: At, card_: Card) -> Drawing:
+def _picture(at: At, card_: Card) -> StepDrawing:
     """The join, and the veil laid past it."""
     wide = sorted(at.finished)[1]
     past = past_mm(at)
     ground = wide + 3 * past
     run = card_.needles[0]
     veil = oval(wide * 0.8, 2 * past, (wide * 0.1, 0.0))
-    return Drawing(
+    return StepDrawing(
         (
-            Area(box(ground, wide * 0.8, (0.0, -wide * 0.4)), "under"),
-            Area(box(wide, wide, (0.0, wide / 2)), "core"),
-            Area(veil, "wool", "hidden"),
-            Line(line((-wide / 2, 0.0), (wide / 2, 0.0)), "hidden"),
+            DrawnArea(box(ground, wide * 0.8, (0.0, -wide * 0.4)), "under"),
+            DrawnArea(box(wide, wide, (0.0, wide / 2)), "core"),
+            DrawnArea(veil, "wool", "hidden"),
+            DrawnLine(line((-wide / 2, 0.0), (wide / 2, 0.0)), "hidden"),
             across((wide * 0.5, 0.0), (wide * 0.5, past), past, -past),
             across((-wide * 0.5, -past), (-wide * 0.5, 0.0), past, past),
             stab((wide * 0.2, -past * 0.5), run, 30),

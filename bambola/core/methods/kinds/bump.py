@@ -9,7 +9,7 @@ import numpy as np
 from bambola.core.facts import NOTHING, Fact, Mm, fact
 from bambola.core.methods.amounts import by_hand
 from bambola.core.methods.at import At
-from bambola.core.methods.drawing import Area, Drawing, Number, Piece, fringe, oval
+from bambola.core.methods.drawing import DrawnArea, Number, Piece, StepDrawing, fringe, oval
 from bambola.core.methods.kinds.join import seat
 from bambola.core.methods.parts import SLANTED, SQUARE, card, check, run, stop
 from bambola.core.methods.sketch import across, stab
@@ -72,7 +72,7 @@ def _fits(at: At) -> bool:
     return job.id == at.plan.work.neck and at.plan.work.school("seat") == "bump"
 
 
-def _picture(at: At, card_: Card) -> Drawing:
+def _picture(at: At, card_: Card) -> StepDrawing:
     """A section: the bump on what bears it, the head over it, the needle up through both."""
     wide, high = bump(at)
     _, _, fringe_mm, sink = seat(at)
@@ -87,9 +87,9 @@ def _picture(at: At, card_: Card) -> Drawing:
     run_, then = card_.needles
     numbers = 1 + (len(card_.how) == 5)
     pieces: list[Piece] = [
-        Area(under, "under"),
-        Area(head, "wool"),
-        Area(dome, "core", "hidden"),
+        DrawnArea(under, "under"),
+        DrawnArea(head, "wool"),
+        DrawnArea(dome, "core", "hidden"),
         *fringe((-wide * 0.55, thick * 0.1), wide * 0.12, fringe_mm, 205, 7),
         *fringe((wide * 0.55, thick * 0.1), wide * 0.12, fringe_mm, -25, 7),
         across((-wide / 2, 0.0), (wide / 2, 0.0), wide, -sink * 0.6),
@@ -100,7 +100,7 @@ def _picture(at: At, card_: Card) -> Drawing:
         Number((-thick * 0.3, thick * 0.6), numbers + 1),
         Number((wide * 0.6, -sink * 0.3), numbers + 3),
     ]
-    return Drawing(tuple(pieces))
+    return StepDrawing(tuple(pieces))
 
 
 METHOD = Method("bump", _fits, _card, _picture)

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from bambola.core.facts import Fact, Mm, fact
 from bambola.core.methods.at import At
-from bambola.core.methods.drawing import Area, Drawing, Line, Number, line, oval
+from bambola.core.methods.drawing import DrawnArea, DrawnLine, Number, StepDrawing, line, oval
 from bambola.core.methods.kinds.socket import shank_mm
 from bambola.core.methods.parts import card, check, stop
 from bambola.core.methods.sketch import across
@@ -31,14 +31,14 @@ def _card(at: At) -> Card:
     )
 
 
-def _picture(at: At, card_: Card) -> Drawing:
+def _picture(at: At, card_: Card) -> StepDrawing:
     """A ball with its hairpin of wire."""
     eye, stem = at.fitting_mm, shank_mm(at)
-    return Drawing(
+    return StepDrawing(
         (
-            Line(line((-eye * 0.08, -eye / 2 - stem), (-eye * 0.08, 0.0)), "wire", eye * 0.08),
-            Line(line((eye * 0.08, -eye / 2 - stem), (eye * 0.08, 0.0)), "wire", eye * 0.08),
-            Area(oval(eye, eye), "paper"),
+            DrawnLine(line((-eye * 0.08, -eye / 2 - stem), (-eye * 0.08, 0.0)), "wire", eye * 0.08),
+            DrawnLine(line((eye * 0.08, -eye / 2 - stem), (eye * 0.08, 0.0)), "wire", eye * 0.08),
+            DrawnArea(oval(eye, eye), "paper"),
             across((-eye / 2, eye / 2), (eye / 2, eye / 2), eye, eye * 0.25),
             across((eye * 0.4, -eye / 2 - stem), (eye * 0.4, -eye / 2), stem, eye * 0.2),
             Number((-eye * 0.9, 0.0), 1),

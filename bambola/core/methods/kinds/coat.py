@@ -7,7 +7,7 @@ import numpy as np
 from bambola.core.facts import NOTHING, Fact, Mm, fact
 from bambola.core.methods import slots
 from bambola.core.methods.at import At
-from bambola.core.methods.drawing import Area, Drawing, Number, oval
+from bambola.core.methods.drawing import DrawnArea, Number, StepDrawing, oval
 from bambola.core.methods.parts import SQUARE, STROKED, card, check, run
 from bambola.core.methods.sketch import across, stab
 from bambola.core.methods.values import Card, Method
@@ -94,20 +94,20 @@ def _is_pale(at: At) -> bool:
     return at.wool is not None and lab_of(at.wool.colour)[0] > PALE
 
 
-def _picture(at: At, card_: Card) -> Drawing:
+def _picture(at: At, card_: Card) -> StepDrawing:
     """Veils that cross on the core, which lies along the page, and how thick the part is."""
     along, wide, _ = at.finished
     long, thick = max(along, wide), min(along, wide)
     veils = [
-        Area(_veil(long, thick, long * middle, lean), "wool", "hidden")
+        DrawnArea(_veil(long, thick, long * middle, lean), "wool", "hidden")
         for middle, lean in ((-0.27, 0.4), (0.0, -0.4), (0.27, 0.4))[: max(2, min(3, veils_of(at)))]
     ]
     runs = card_.needles
-    return Drawing(
+    return StepDrawing(
         (
-            Area(oval(long, thick), "core"),
+            DrawnArea(oval(long, thick), "core"),
             *veils,
-            Area(oval(long, thick), "none"),
+            DrawnArea(oval(long, thick), "none"),
             across((-long / 2, 0.0), (long / 2, 0.0), long, -thick * 0.65),
             across((long / 2, -thick / 2), (long / 2, thick / 2), thick, -long * 0.08),
             stab((long * 0.1, thick * 0.49 - min(runs[0].depth_mm, thick / 2)), runs[0], 90),

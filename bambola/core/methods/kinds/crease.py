@@ -9,7 +9,7 @@ import numpy as np
 from bambola.core.facts import Degrees, Fact, Mm, fact
 from bambola.core.figure import PoseBend
 from bambola.core.methods.at import At
-from bambola.core.methods.drawing import Area, Drawing, Number, rod
+from bambola.core.methods.drawing import DrawnArea, Number, StepDrawing, rod
 from bambola.core.methods.parts import SQUARE, card, check, run
 from bambola.core.methods.sketch import across, stab
 from bambola.core.methods.values import Card, Method
@@ -48,7 +48,7 @@ def _card(at: At) -> Card:
     )
 
 
-def _picture(at: At, card_: Card) -> Drawing:
+def _picture(at: At, card_: Card) -> StepDrawing:
     """The limb folded over an edge, the needle down into the fold."""
     thick, angle = at.thick, math.radians(_bend(at).tilt.slant_deg)
     long = 3.2 * thick
@@ -59,10 +59,10 @@ def _picture(at: At, card_: Card) -> Drawing:
     needle = card_.needles[0]
     inner = math.radians(way)
     tip = (-0.1 * thick * math.cos(inner), -0.1 * thick * math.sin(inner))
-    return Drawing(
+    return StepDrawing(
         (
-            Area(lower, "wool"),
-            Area(upper, "wool"),
+            DrawnArea(lower, "wool"),
+            DrawnArea(upper, "wool"),
             across((-long + thick / 2, -thick / 2), (-long + thick / 2, thick / 2), thick, thick),
             stab(tip, needle, way),
             Number((-long * 0.5, thick * 0.15), 1),

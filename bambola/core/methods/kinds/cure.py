@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from bambola.core.facts import Fact, fact
 from bambola.core.methods.at import At
-from bambola.core.methods.drawing import Area, Drawing, Number, Piece, oval
+from bambola.core.methods.drawing import DrawnArea, Number, Piece, StepDrawing, oval
 from bambola.core.methods.parts import card, check
 from bambola.core.methods.values import Card, Method
 from bambola.core.solids.views import outline_of_copy, outlines
@@ -25,26 +25,26 @@ def _card(at: At) -> Card:
     )
 
 
-def _picture(at: At, card_: Card) -> Drawing:
+def _picture(at: At, card_: Card) -> StepDrawing:
     """The whole as it stands; what is left alone is ringed."""
     placement = at.plan.solids.placement
     outline = outlines(placement, "front")
-    pieces: list[Piece] = [Area(run, "under") for run in outline]
+    pieces: list[Piece] = [DrawnArea(run, "under") for run in outline]
     if at.step.part:
         copy = at.placed[0]
         shadow = outline_of_copy(copy, "front")
         low, high = shadow.min(axis=0), shadow.max(axis=0)
         middle, size = (low + high) / 2, (high - low) * 1.25
-        pieces.append(Area(shadow, "wool"))
+        pieces.append(DrawnArea(shadow, "wool"))
         pieces.append(
-            Area(
+            DrawnArea(
                 oval(float(size[0]), float(size[1]), (float(middle[0]), float(middle[1]))),
                 "none",
                 "cut",
             )
         )
         pieces.append(Number((float(high[0]), float(high[1])), 2))
-    return Drawing(tuple(pieces))
+    return StepDrawing(tuple(pieces))
 
 
 METHOD = Method("cure", lambda at: at.step.kind == "wait", _card, _picture)

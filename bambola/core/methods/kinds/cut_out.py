@@ -7,7 +7,7 @@ import numpy as np
 from bambola.core.facts import Fact, Grams, Mm, fact
 from bambola.core.figure.stuff import SHEETS
 from bambola.core.methods.at import At
-from bambola.core.methods.drawing import Area, Drawing, Line, Number, Piece, box, oval
+from bambola.core.methods.drawing import DrawnArea, DrawnLine, Number, Piece, StepDrawing, box, oval
 from bambola.core.methods.parts import card, check, size_stops, stop
 from bambola.core.methods.sketch import across
 from bambola.core.methods.values import Card, Method
@@ -86,15 +86,15 @@ def _fits(at: At) -> bool:
     return at.step.kind == "cut out"
 
 
-def _picture(at: At, card_: Card) -> Drawing:
+def _picture(at: At, card_: Card) -> StepDrawing:
     """The piece to cut, with the line it is sewn on inside the line to cut; a long band or a length lies
     across the page."""
     row, piece = _pattern(at)
     if row.kind == "clay":
         along, wide, _ = at.finished
-        return Drawing(
+        return StepDrawing(
             (
-                Area(oval(wide, along), "wool"),
+                DrawnArea(oval(wide, along), "wool"),
                 across((wide / 2, -along / 2), (wide / 2, along / 2), along, -wide * 0.15),
                 across((-wide / 2, -along / 2), (wide / 2, -along / 2), wide, -along * 0.15),
                 Number((0.0, 0.0), 1),
@@ -103,24 +103,24 @@ def _picture(at: At, card_: Card) -> Drawing:
     wide, long = piece.wide_mm, piece.long_mm
     if not piece.cut_mm or long > 4 * wide:
         clear = max(2 * wide, long * 0.05)
-        return Drawing(
+        return StepDrawing(
             (
-                Area(box(long, wide), "wool"),
+                DrawnArea(box(long, wide), "wool"),
                 across((-long / 2, 0.0), (long / 2, 0.0), long, -clear),
                 across((0.0, -wide / 2), (0.0, wide / 2), wide, -clear / 2),
                 Number((-long * 0.3, 0.0), 1),
             )
         )
     cut, sewn = np.array(piece.cut_mm), np.array(piece.sewn_mm)
-    pieces: list[Piece] = [Area(cut, "wool", "cut")]
+    pieces: list[Piece] = [DrawnArea(cut, "wool", "cut")]
     if row.seam_mm or row.hem_mm:
-        pieces.append(Line(np.vstack([sewn, sewn[:1]]), "hidden"))
+        pieces.append(DrawnLine(np.vstack([sewn, sewn[:1]]), "hidden"))
     pieces += [
         across((-wide / 2, -long / 2), (wide / 2, -long / 2), wide, -long * 0.12),
         across((wide / 2, -long / 2), (wide / 2, long / 2), long, -wide * 0.12),
         Number((0.0, 0.0), 1),
     ]
-    return Drawing(tuple(pieces))
+    return StepDrawing(tuple(pieces))
 
 
 METHOD = Method("cut-out", _fits, _card, _picture)

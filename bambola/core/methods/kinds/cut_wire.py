@@ -7,7 +7,7 @@ import numpy as np
 from bambola.core.armature.curves import by_hand
 from bambola.core.facts import Bought, Fact, Mm, fact
 from bambola.core.methods.at import At
-from bambola.core.methods.drawing import Area, Drawing, Line, Number, Piece, box, line
+from bambola.core.methods.drawing import DrawnArea, DrawnLine, Number, Piece, StepDrawing, box, line
 from bambola.core.methods.parts import card, check, stop
 from bambola.core.methods.sketch import across
 from bambola.core.methods.values import Card, Method
@@ -41,27 +41,27 @@ def _card(at: At) -> Card:
     )
 
 
-def _picture(at: At, card_: Card) -> Drawing:
+def _picture(at: At, card_: Card) -> StepDrawing:
     """The wire along a ruler, its bends marked and its ends turned."""
     wire = at.wire
     long, tall = wire.cut_mm, wire.cut_mm / 9
     pieces: list[Piece] = [
-        Area(box(long * 1.06, tall, (long / 2, -tall)), "paper"),
+        DrawnArea(box(long * 1.06, tall, (long / 2, -tall)), "paper"),
         *(
-            Line(line((x, -tall / 2), (x, -tall * (0.9 if i % 5 else 0.7))), "cut")
+            DrawnLine(line((x, -tall / 2), (x, -tall * (0.9 if i % 5 else 0.7))), "cut")
             for i, x in enumerate(np.arange(0, long, max(10.0, 10 * round(long / 150))))
         ),
-        Line(line((0, 0), (long, 0)), "wire", wire.diameter_mm),
+        DrawnLine(line((0, 0), (long, 0)), "wire", wire.diameter_mm),
     ]
     for bend in by_hand(wire.bends):
         x = bend.start_mm
-        pieces.append(Line(line((x, -tall * 0.4), (x, tall * 0.4)), "cut"))
+        pieces.append(DrawnLine(line((x, -tall * 0.4), (x, tall * 0.4)), "cut"))
         pieces.append(across((0.0, 0.0), (x, 0.0), x, tall * (1.1 + 0.9 * (len(pieces) % 3))))
     pieces.append(across((0.0, 0.0), (long, 0.0), long, -tall * 2.0))
     kinds = [sentence.kind for sentence in card_.how]
     last = kinds.index("cut-wire.snip") + 2  # the one after it is about the ends
     pieces += [Number((long, tall * 0.9), 2), Number((0.0, tall * 0.9), last)]
-    return Drawing(tuple(pieces))
+    return StepDrawing(tuple(pieces))
 
 
 METHOD = Method("cut-wire", lambda at: at.sort == "cut", _card, _picture)

@@ -7,7 +7,7 @@ import numpy as np
 from bambola.core.facts import Fact, Mm, fact
 from bambola.core.methods import slots
 from bambola.core.methods.at import At
-from bambola.core.methods.drawing import Area, Drawing, Line, Number, oval
+from bambola.core.methods.drawing import DrawnArea, DrawnLine, Number, StepDrawing, oval
 from bambola.core.methods.parts import SLANTED, card, check, run, stop
 from bambola.core.methods.sketch import across, stab
 from bambola.core.methods.values import Card, Method
@@ -35,19 +35,20 @@ def _card(at: At) -> Card:
     )
 
 
-def _picture(at: At, card_: Card) -> Drawing:
+def _picture(at: At, card_: Card) -> StepDrawing:
     """The thread on its dots, as wide as it is."""
     long, wide = max(at.finished), max(at.thick, slots.LINE_MM)
     x = np.linspace(0, long, 49)
     curve = np.column_stack([x, long / 12 * np.sin(np.pi * x / long)])
     dots = [
-        Area(oval(wide, wide, (float(a), float(b) - 2.5 * wide)), "paper") for a, b in curve[::8]
+        DrawnArea(oval(wide, wide, (float(a), float(b) - 2.5 * wide)), "paper")
+        for a, b in curve[::8]
     ]
     run, there = card_.needles[0], float(curve[36, 1])
-    return Drawing(
+    return StepDrawing(
         (
             *dots,
-            Line(curve, "thread", wide),
+            DrawnLine(curve, "thread", wide),
             across((0.0, -4 * wide), (long, -4 * wide), long),
             across(
                 (long * 0.75, there - wide / 2),

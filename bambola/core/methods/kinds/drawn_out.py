@@ -5,7 +5,7 @@ from __future__ import annotations
 from bambola.core.facts import Fact, Mm, Sizes, fact
 from bambola.core.methods import slots
 from bambola.core.methods.at import At
-from bambola.core.methods.drawing import Area, Drawing, Line, Number, box, line, oval
+from bambola.core.methods.drawing import DrawnArea, DrawnLine, Number, StepDrawing, box, line, oval
 from bambola.core.methods.parts import SLANTED, SQUARE, card, check, run, size_stops
 from bambola.core.methods.sketch import across, stab
 from bambola.core.methods.values import Card, Method
@@ -70,19 +70,19 @@ def _card(at: At) -> Card:
     )
 
 
-def _picture(at: At, card_: Card) -> Drawing:
+def _picture(at: At, card_: Card) -> StepDrawing:
     """The soft lump, the part within it, and the line that parts it from what bears it."""
     wide, long = sorted(at.finished)[1], max(at.finished)
     soft = SOFT * wide
     seat = slots.seat_width(at.placed[1].join_line_mm, False)
     ground = max(soft, seat) * 2.2
     first, then = card_.needles
-    return Drawing(
+    return StepDrawing(
         (
-            Area(box(ground, long * 0.7, (0.0, -long * 0.35)), "under"),
-            Area(oval(soft, 2.2 * long, (0.0, 0.0), 0.5), "none", "cut"),
-            Area(oval(wide, 2 * long, (0.0, 0.0), 0.5), "wool"),
-            Line(line((-seat / 2, 0.0), (seat / 2, 0.0)), "thread", 0.8),
+            DrawnArea(box(ground, long * 0.7, (0.0, -long * 0.35)), "under"),
+            DrawnArea(oval(soft, 2.2 * long, (0.0, 0.0), 0.5), "none", "cut"),
+            DrawnArea(oval(wide, 2 * long, (0.0, 0.0), 0.5), "wool"),
+            DrawnLine(line((-seat / 2, 0.0), (seat / 2, 0.0)), "thread", 0.8),
             across((-soft / 2, 0.0), (soft / 2, 0.0), soft, long * 1.3),
             across((-seat / 2, 0.0), (seat / 2, 0.0), seat, -long * 0.25),
             stab((wide * 0.1, long * 0.55), first, 100),

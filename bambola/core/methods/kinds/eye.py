@@ -6,7 +6,7 @@ from collections.abc import Iterator
 
 from bambola.core.facts import Bought, Fact, Mm, fact
 from bambola.core.methods.at import At
-from bambola.core.methods.drawing import Area, Drawing, Line, Number, box, line, oval
+from bambola.core.methods.drawing import DrawnArea, DrawnLine, Number, StepDrawing, box, line, oval
 from bambola.core.methods.kinds.socket import shank_mm
 from bambola.core.methods.parts import card, check
 from bambola.core.methods.sketch import across
@@ -47,17 +47,17 @@ def _before(at: At) -> Iterator[Fact]:
         yield fact("eye.snip", most=Mm(longest))
 
 
-def _picture(at: At, card_: Card) -> Drawing:
+def _picture(at: At, card_: Card) -> StepDrawing:
     """The eye on its shank going home, glue on the shank alone."""
     eye = at.fitting_mm
     ground, before = eye * 3.2, len(tuple(_before(at)))
-    return Drawing(
+    return StepDrawing(
         (
-            Area(box(ground, eye * 1.8, (0.0, -eye * 0.9)), "under"),
-            Area(box(eye * 0.2, eye * 1.2, (0.0, -eye * 0.6)), "paper"),
-            Line(line((0.0, eye * 0.2), (0.0, eye * 1.1)), "wire", eye * 0.12),
-            Line(line((0.0, eye * 0.25), (0.0, eye * 0.7)), "thread", eye * 0.2),
-            Area(oval(eye, eye, (0.0, eye * 1.5)), "paper"),
+            DrawnArea(box(ground, eye * 1.8, (0.0, -eye * 0.9)), "under"),
+            DrawnArea(box(eye * 0.2, eye * 1.2, (0.0, -eye * 0.6)), "paper"),
+            DrawnLine(line((0.0, eye * 0.2), (0.0, eye * 1.1)), "wire", eye * 0.12),
+            DrawnLine(line((0.0, eye * 0.25), (0.0, eye * 0.7)), "thread", eye * 0.2),
+            DrawnArea(oval(eye, eye, (0.0, eye * 1.5)), "paper"),
             across((-eye / 2, eye * 2.0), (eye / 2, eye * 2.0), eye, eye * 0.25),
             Number((eye * 0.4, eye * 0.5), before + 2),
             Number((eye * 0.7, eye * 1.5), before + 3),

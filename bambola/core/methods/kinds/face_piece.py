@@ -10,7 +10,7 @@ from bambola.core.figure.additions import face_bearer
 from bambola.core.figure.places import Line
 from bambola.core.methods import slots
 from bambola.core.methods.at import At
-from bambola.core.methods.drawing import Area, Drawing, Number, Piece, oval, rod
+from bambola.core.methods.drawing import DrawnArea, Number, Piece, StepDrawing, oval, rod
 from bambola.core.methods.parts import LOW, SLANTED, SQUARE, card, check, run, stop
 from bambola.core.methods.sketch import across, stab
 from bambola.core.methods.values import Card, Method, Stop
@@ -202,7 +202,7 @@ def _lid(at: At, place: Place) -> Card:
     )
 
 
-def _picture(at: At, card_: Card) -> Drawing:
+def _picture(at: At, card_: Card) -> StepDrawing:
     """The part from where the piece is seen; below it the piece by itself, laid straight, with its sizes."""
     place, copy = place_of(at), at.placed[0]
     shape = copy.shape
@@ -213,15 +213,15 @@ def _picture(at: At, card_: Card) -> Drawing:
     _, half = box_of(shape)
     wide, high = 2 * float(half[across_axis]), 2 * float(half[up_axis])
     long_mm, wide_mm = piece_mm(shape, place)
-    pieces: list[Piece] = [Area(oval(wide, high), "under"), Area(patch, "wool")]
+    pieces: list[Piece] = [DrawnArea(oval(wide, high), "under"), DrawnArea(patch, "wool")]
     if place.each == 2:
-        pieces.append(Area(patch * np.array([-1.0, 1.0]), "wool"))
+        pieces.append(DrawnArea(patch * np.array([-1.0, 1.0]), "wool"))
     y = -high / 2 - 0.12 * high - wide_mm
     low, top, x = y - wide_mm / 2, y + wide_mm / 2, long_mm / 2
     if laid_as(place) == "half-disc":
-        pieces.append(Area(oval(long_mm, 2 * wide_mm, (0.0, low), 0.5), "wool"))
+        pieces.append(DrawnArea(oval(long_mm, 2 * wide_mm, (0.0, low), 0.5), "wool"))
     else:
-        pieces.append(Area(rod(long_mm, wide_mm, (0.0, y)), "wool"))
+        pieces.append(DrawnArea(rod(long_mm, wide_mm, (0.0, y)), "wool"))
     pieces.append(across((-x, low), (x, low), long_mm, -0.08 * high))
     if not place.is_spot:
         pieces.append(across((x, low), (x, top), wide_mm, -0.08 * high))
@@ -232,10 +232,10 @@ def _picture(at: At, card_: Card) -> Drawing:
     if _is_filled(place):
         rolled = _pinch(at, place)
         beside = (-x - 1.5 * rolled, y)
-        pieces.append(Area(oval(rolled, rolled, beside), "wool"))
+        pieces.append(DrawnArea(oval(rolled, rolled, beside), "wool"))
         ends = (beside[0] - rolled / 2, y), (beside[0] + rolled / 2, y)
         pieces += [across(*ends, rolled, rolled), Number(beside, 1)]
-    return Drawing(tuple(pieces))
+    return StepDrawing(tuple(pieces))
 
 
 METHOD = Method("face-piece", lambda at: at.sort == "face", _card, _picture)

@@ -5,7 +5,7 @@ from __future__ import annotations
 from bambola.core.facts import Fact, Mm, fact
 from bambola.core.methods import slots
 from bambola.core.methods.at import At
-from bambola.core.methods.drawing import Area, Drawing, Number, Piece, box, oval
+from bambola.core.methods.drawing import DrawnArea, Number, Piece, StepDrawing, box, oval
 from bambola.core.methods.parts import SLANTED, SQUARE, card, check, run, stop
 from bambola.core.methods.sketch import across, stab
 from bambola.core.methods.values import Card, Method
@@ -48,16 +48,16 @@ def _card(at: At) -> Card:
     )
 
 
-def _picture(at: At, card_: Card) -> Drawing:
+def _picture(at: At, card_: Card) -> StepDrawing:
     """The pinch, the disc, and the eye on the head with its highlight."""
     wide, rolled = at.fitting_mm, pinch(at)
     high = DOME * wide
     left = -(wide / 2 + rolled)
     first, edges = card_.needles
     pieces: list[Piece] = [
-        Area(box(wide * 2.4, wide * 0.9, (wide * 0.2, -wide * 0.45)), "under"),
-        Area(oval(wide, 2 * high, (wide * 0.2, 0.0), 0.5), "wool"),
-        Area(oval(rolled, rolled, (left - wide * 0.8, rolled / 2)), "wool"),
+        DrawnArea(box(wide * 2.4, wide * 0.9, (wide * 0.2, -wide * 0.45)), "under"),
+        DrawnArea(oval(wide, 2 * high, (wide * 0.2, 0.0), 0.5), "wool"),
+        DrawnArea(oval(rolled, rolled, (left - wide * 0.8, rolled / 2)), "wool"),
         across((-wide * 0.3, 0.0), (wide * 0.7, 0.0), wide, high + wide * 0.12),
         across(
             (left - wide * 0.8 - rolled / 2, rolled / 2),
@@ -70,7 +70,7 @@ def _picture(at: At, card_: Card) -> Drawing:
         Number((left - wide * 0.8, rolled / 2), 1),
         Number((-wide * 0.42, high * 0.7), 3),
     ]
-    return Drawing(tuple(pieces))
+    return StepDrawing(tuple(pieces))
 
 
 METHOD = Method(

@@ -5,7 +5,7 @@ from __future__ import annotations
 from bambola.core.facts import Fact, Mm, fact
 from bambola.core.figure import Leaf
 from bambola.core.methods.at import At
-from bambola.core.methods.drawing import Area, Drawing, Line, line
+from bambola.core.methods.drawing import DrawnArea, DrawnLine, StepDrawing, line
 from bambola.core.methods.parts import card, check, stop
 from bambola.core.methods.sketch import across
 from bambola.core.methods.values import Card, Method
@@ -76,17 +76,17 @@ def _card(at: At) -> Card:
     )
 
 
-def _picture(at: At, card_: Card) -> Drawing:
+def _picture(at: At, card_: Card) -> StepDrawing:
     """The whole figure, with its height."""
     outline = outlines(at.plan.solids.placement, "front")
     low = min(float(run[:, 1].min()) for run in outline)
     left = min(float(run[:, 0].min()) for run in outline)
     right = max(float(run[:, 0].max()) for run in outline)
     high = at.plan.to_height_mm
-    return Drawing(
+    return StepDrawing(
         (
-            *(Area(shape, "under") for shape in outline),
-            Line(line((left, low), (right, low)), "ground"),
+            *(DrawnArea(shape, "under") for shape in outline),
+            DrawnLine(line((left, low), (right, low)), "ground"),
             across((left, low), (left, low + high), high, high * 0.08),
         )
     )

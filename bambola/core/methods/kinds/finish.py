@@ -7,7 +7,7 @@ import numpy as np
 from bambola.core.facts import Fact, fact
 from bambola.core.methods import slots
 from bambola.core.methods.at import At
-from bambola.core.methods.drawing import Area, Drawing, Line, Number, line
+from bambola.core.methods.drawing import DrawnArea, DrawnLine, Number, StepDrawing, line
 from bambola.core.methods.parts import FLAT, LOW, card, check, run
 from bambola.core.methods.sketch import across, stab
 from bambola.core.methods.values import Card, Method
@@ -40,7 +40,7 @@ def _over(at: At) -> Fact:
     return fact("finish.over-bare", spared=spared) if spared else Fact("finish.over")
 
 
-def _picture(at: At, card_: Card) -> Drawing:
+def _picture(at: At, card_: Card) -> StepDrawing:
     """Skin in slanting light: hairs that stand up, a pit, the needle almost flat."""
     wide = 30.0
     skin = np.linspace(-wide / 2, wide / 2, 61)
@@ -49,12 +49,12 @@ def _picture(at: At, card_: Card) -> Drawing:
         [np.column_stack([skin, low]), [(wide / 2, -wide * 0.3), (-wide / 2, -wide * 0.3)]]
     )
     hairs = [
-        Line(line((x, 0.0), (x + 1.5, 4.0 + x % 3)), "hair") for x in (2.0, 3.0, 6.5, 8.0, 9.0)
+        DrawnLine(line((x, 0.0), (x + 1.5, 4.0 + x % 3)), "hair") for x in (2.0, 3.0, 6.5, 8.0, 9.0)
     ]
     first, last = card_.needles
-    return Drawing(
+    return StepDrawing(
         (
-            Area(under, "wool"),
+            DrawnArea(under, "wool"),
             *hairs,
             stab((-11.0, -first.depth_mm), first, 180 - first.angle_deg),
             stab((-4.0, -0.8), last, last.angle_deg),

@@ -5,7 +5,7 @@ from __future__ import annotations
 from bambola.core.facts import Fact, fact
 from bambola.core.methods import slots
 from bambola.core.methods.at import At
-from bambola.core.methods.drawing import Area, Drawing, Number, box, oval, rod
+from bambola.core.methods.drawing import DrawnArea, Number, StepDrawing, box, oval, rod
 from bambola.core.methods.parts import SLANTED, card, check, run
 from bambola.core.methods.sketch import across, stab
 from bambola.core.methods.values import Card, Method
@@ -25,15 +25,15 @@ def _card(at: At) -> Card:
     )
 
 
-def _picture(at: At, card_: Card) -> Drawing:
+def _picture(at: At, card_: Card) -> StepDrawing:
     """What is held, a hand folded over it, and the wisp."""
     size = at.fitting_mm
     run = card_.needles[0]
-    return Drawing(
+    return StepDrawing(
         (
-            Area(box(size * 0.5, size, (0.0, -size * 0.2)), "paper"),
-            Area(rod(size * 1.1, size * 0.42, (-size * 0.35, size * 0.4)), "under"),
-            Area(oval(size * 0.5, size * 0.22, (size * 0.05, size * 0.52)), "wool"),
+            DrawnArea(box(size * 0.5, size, (0.0, -size * 0.2)), "paper"),
+            DrawnArea(rod(size * 1.1, size * 0.42, (-size * 0.35, size * 0.4)), "under"),
+            DrawnArea(oval(size * 0.5, size * 0.22, (size * 0.05, size * 0.52)), "wool"),
             across((size * 0.25, -size * 0.7), (size * 0.25, size * 0.3), size, -size * 0.2),
             stab((0.0, size * 0.4), run, 60),
             Number((-size * 0.7, size * 0.75), 3),

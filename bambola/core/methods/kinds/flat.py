@@ -11,7 +11,7 @@ from bambola.core.figure import Leaf, Part
 from bambola.core.methods import slots
 from bambola.core.methods.amounts import by_hand
 from bambola.core.methods.at import At
-from bambola.core.methods.drawing import Area, Drawing, Number, fringe, oval
+from bambola.core.methods.drawing import DrawnArea, Number, StepDrawing, fringe, oval
 from bambola.core.methods.parts import SLANTED, SQUARE, card, check, run, stop
 from bambola.core.methods.sketch import across, sides
 from bambola.core.methods.values import Card, Method
@@ -146,15 +146,15 @@ def _fits(at: At) -> bool:
     return at.sort == "core" and at.job is not None and at.job.flat
 
 
-def _picture(at: At, card_: Card) -> Drawing:
+def _picture(at: At, card_: Card) -> StepDrawing:
     """The blank with its fold and fringe, and the finished part within."""
     blank = at.blank
     long, wide, _ = at.finished
     if blank is None:
-        return Drawing(
+        return StepDrawing(
             (
-                Area(oval(wide * 1.6, long * 1.4), "wool"),
-                Area(oval(wide, long), "none", "hidden"),
+                DrawnArea(oval(wide * 1.6, long * 1.4), "wool"),
+                DrawnArea(oval(wide, long), "none", "hidden"),
                 *sides((wide, long), wide, long, wide),
                 Number((0.0, 0.0), 2),
             )
@@ -164,11 +164,11 @@ def _picture(at: At, card_: Card) -> Drawing:
     gap = max(tall, across_) * 0.08
     top = float(blank.finished[:, 1].max())
     left, right = float(blank.finished[:, 0].min()), float(blank.finished[:, 0].max())
-    return Drawing(
+    return StepDrawing(
         (
-            Area(blank.outline, "wool"),
-            Area(blank.fold, "none", "hidden"),
-            Area(blank.finished, "core"),
+            DrawnArea(blank.outline, "wool"),
+            DrawnArea(blank.fold, "none", "hidden"),
+            DrawnArea(blank.finished, "core"),
             *fringe((0.0, 0.0), right - left, blank.fringe_mm),
             across((float(low[0]), float(low[1])), (float(high[0]), float(low[1])), across_, -gap),
             across((float(high[0]), float(low[1])), (float(high[0]), float(high[1])), tall, -gap),

@@ -7,7 +7,7 @@ import numpy as np
 from bambola.core.facts import Fact, Mm, fact
 from bambola.core.figure import Fur, Place
 from bambola.core.methods.at import At
-from bambola.core.methods.drawing import Area, Drawing, Line, Number, Piece, box
+from bambola.core.methods.drawing import DrawnArea, DrawnLine, Number, Piece, StepDrawing, box
 from bambola.core.methods.parts import SQUARE, card, check, run
 from bambola.core.methods.sketch import across, stab
 from bambola.core.methods.values import Card, Method
@@ -75,13 +75,15 @@ def _card(at: At) -> Card:
     )
 
 
-def _picture(at: At, card_: Card) -> Drawing:
+def _picture(at: At, card_: Card) -> StepDrawing:
     """A bunch folded over its stab, the row before beside it."""
     fur = _fur(at)
     hair, apart = fur.hair, fur.spacing
     deep = card_.needles[0].depth_mm
     wide = hair + 2.5 * apart
-    pieces: list[Piece] = [Area(box(wide * 1.4, deep * 1.6, (wide * 0.35, -deep * 0.8)), "under")]
+    pieces: list[Piece] = [
+        DrawnArea(box(wide * 1.4, deep * 1.6, (wide * 0.35, -deep * 0.8)), "under")
+    ]
     for k in range(2):
         x = k * apart
         for s in np.linspace(-0.16, 0.2, 7):
@@ -91,16 +93,16 @@ def _picture(at: At, card_: Card) -> Drawing:
                 (x + hair * 0.35, hair * (0.4 + s)),
                 (x + hair, hair * (0.35 + s)),
             ]
-            pieces.append(Line(np.array(bow), "hair"))
+            pieces.append(DrawnLine(np.array(bow), "hair"))
             if _way(at) == "middle":  # both halves stand up
-                pieces.append(Line(np.array([(2 * x - u, v) for u, v in bow]), "hair"))
+                pieces.append(DrawnLine(np.array([(2 * x - u, v) for u, v in bow]), "hair"))
     pieces += [
         across((0.0, 0.0), (apart, 0.0), apart, -deep * 1.9),
         across((apart, hair * 0.62), (apart + hair, hair * 0.62), hair, hair * 0.12),
         stab((apart, -deep), card_.needles[0], 90),
         Number((apart - hair * 0.12, hair * 0.25), min(3, len(card_.how))),
     ]
-    return Drawing(tuple(pieces))
+    return StepDrawing(tuple(pieces))
 
 
 METHOD = Method("fur", lambda at: at.sort == "fur", _card, _picture)

@@ -6,7 +6,15 @@ import numpy as np
 
 from bambola.core.facts import Fact, Mm, fact
 from bambola.core.methods.at import At
-from bambola.core.methods.drawing import Area, Drawing, Line, Number, Piece, line, oval
+from bambola.core.methods.drawing import (
+    DrawnArea,
+    DrawnLine,
+    Number,
+    Piece,
+    StepDrawing,
+    line,
+    oval,
+)
 from bambola.core.methods.parts import SQUARE, card, check, run, stop
 from bambola.core.methods.sketch import across, stab
 from bambola.core.methods.values import Card, Method
@@ -76,7 +84,7 @@ def _card(at: At) -> Card:
     )
 
 
-def _picture(at: At, card_: Card) -> Drawing:
+def _picture(at: At, card_: Card) -> StepDrawing:
     """A section across the lobes, the thread in the furrows between them."""
     wide, n = _wide(at), at.body.furrows
     apart, deep, high = gap_mm(wide, n), card_.needles[0].depth_mm, at.thick
@@ -86,10 +94,10 @@ def _picture(at: At, card_: Card) -> Drawing:
     dip = sum(deep * np.exp(-(((x - at_) / (0.12 * apart)) ** 2)) for at_ in furrows)
     skin = np.column_stack([x, crown - dip])
     below = oval(wide, high, (0.0, 0.0), 0.5, 180)
-    pieces: list[Piece] = [Area(np.vstack([skin[::-1], below]), "wool")]
+    pieces: list[Piece] = [DrawnArea(np.vstack([skin[::-1], below]), "wool")]
     for at_ in furrows:
         top = float(np.interp(at_, x, crown - dip))
-        pieces.append(Line(line((at_, top), (at_, -high * 0.3)), "thread", 0.5))
+        pieces.append(DrawnLine(line((at_, top), (at_, -high * 0.3)), "thread", 0.5))
     first = furrows[0]
     left = float(np.interp(first - apart, x, crown))
     level = max(high * 0.62, left + 0.2 * high)
@@ -98,7 +106,7 @@ def _picture(at: At, card_: Card) -> Drawing:
         stab((furrows[-1], float(np.interp(furrows[-1], x, crown)) - deep), card_.needles[0], 90),
         Number((first - 0.25 * apart, high * 0.1), 2 if len(card_.how) > 2 else 1),
     ]
-    return Drawing(tuple(pieces))
+    return StepDrawing(tuple(pieces))
 
 
 METHOD = Method("furrow", lambda at: at.sort == "furrow", _card, _picture)

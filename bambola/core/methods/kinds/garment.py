@@ -7,7 +7,7 @@ import math
 from bambola.core.facts import Fact, fact
 from bambola.core.methods import slots
 from bambola.core.methods.at import At
-from bambola.core.methods.drawing import Area, Drawing, Number, Piece, box, line, oval, rod
+from bambola.core.methods.drawing import DrawnArea, Number, Piece, StepDrawing, box, line, oval, rod
 from bambola.core.methods.parts import LOW, SQUARE, card, check, run
 from bambola.core.methods.sketch import across, stab
 from bambola.core.methods.values import Card, Method
@@ -55,7 +55,7 @@ def _fits(at: At) -> bool:
     return at.step.kind == "dress"
 
 
-def _picture(at: At, card_: Card) -> Drawing:
+def _picture(at: At, card_: Card) -> StepDrawing:
     """The piece of clothing on what it is worn over, from its telling side."""
     if at.is_ring:
         return _ring(at, card_)
@@ -68,8 +68,8 @@ def _picture(at: At, card_: Card) -> Drawing:
         (-inner * 0.5, along / 2),
     ]
     pieces: list[Piece] = [
-        Area(oval(inner * 1.1, along * 2.2, (0.0, -along * 0.5)), "under"),
-        Area(line(*hem), "wool"),
+        DrawnArea(oval(inner * 1.1, along * 2.2, (0.0, -along * 0.5)), "under"),
+        DrawnArea(line(*hem), "wool"),
         across(
             (-inner * 0.7, -along / 2), (inner * 0.7, -along / 2), max(wide, deep), -along * 0.3
         ),
@@ -78,25 +78,25 @@ def _picture(at: At, card_: Card) -> Drawing:
     ]
     if at.step.needle and at.row.made != "bought":
         pieces.append(stab((-inner * 0.3, along * 0.35), card_.needles[0], 140))
-    return Drawing(tuple(pieces))
+    return StepDrawing(tuple(pieces))
 
 
-def _ring(at: At, card_: Card) -> Drawing:
+def _ring(at: At, card_: Card) -> StepDrawing:
     """A ring round what it is worn on: how wide its band is, and how far it is across."""
     round_, band, wall = at.row.piece
     worn = round_ / math.pi - wall
     outer = worn + 2 * wall
     high = max(2.2 * band, 0.9 * outer)
     pieces: list[Piece] = [
-        Area(box(worn, high), "under"),
-        Area((rod if band < 2 * wall else box)(outer, band), "wool"),
+        DrawnArea(box(worn, high), "under"),
+        DrawnArea((rod if band < 2 * wall else box)(outer, band), "wool"),
         across((-outer / 2, 0.0), (outer / 2, 0.0), outer, -high / 2 - outer * 0.08),
         across((outer / 2, -band / 2), (outer / 2, band / 2), band, -outer * 0.1),
         Number((0.0, 0.0), 1),
     ]
     if at.step.needle and at.row.made != "bought":
         pieces.append(stab((-outer * 0.3, band / 2), card_.needles[0], 120))
-    return Drawing(tuple(pieces))
+    return StepDrawing(tuple(pieces))
 
 
 METHOD = Method("garment", _fits, _card, _picture)

@@ -7,7 +7,7 @@ import numpy as np
 from bambola.core.armature.strength import WOUND_MM
 from bambola.core.facts import Fact, Mm, fact
 from bambola.core.methods.at import At
-from bambola.core.methods.drawing import Area, Drawing, Line, Number, line, rod
+from bambola.core.methods.drawing import DrawnArea, DrawnLine, Number, StepDrawing, line, rod
 from bambola.core.methods.parts import card, check, stop
 from bambola.core.methods.sketch import across
 from bambola.core.methods.values import Card, Method
@@ -36,18 +36,18 @@ def _fits(at: At) -> bool:
     return at.step.kind == "wrap" and at.job is not None and at.job.wound
 
 
-def _picture(at: At, card_: Card) -> Drawing:
+def _picture(at: At, card_: Card) -> StepDrawing:
     """The wire, and the wool wound on it."""
     long, thick = at.finished[0], at.thick
     turns = [
-        Line(line((x, -thick / 2), (x + thick, thick / 2)), "hair")
+        DrawnLine(line((x, -thick / 2), (x + thick, thick / 2)), "hair")
         for x in np.arange(-long / 2 + thick, long / 2 - thick, max(thick, long / 24))
     ]
-    return Drawing(
+    return StepDrawing(
         (
-            Area(rod(long, thick), "wool"),
+            DrawnArea(rod(long, thick), "wool"),
             *turns,
-            Line(line((-long * 0.62, 0), (long / 2, 0)), "wire", at.wire_mm),
+            DrawnLine(line((-long * 0.62, 0), (long / 2, 0)), "wire", at.wire_mm),
             across((-long / 2, -thick), (long / 2, -thick), long, -thick),
             across((long * 0.2, -thick / 2), (long * 0.2, thick / 2), thick, -long / 8),
             Number((-long / 2, thick * 1.8), 2),

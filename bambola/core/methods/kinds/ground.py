@@ -6,7 +6,7 @@ from bambola.core.balance import WARN_DEG
 from bambola.core.facts import Degrees, Fact, fact
 from bambola.core.methods import slots
 from bambola.core.methods.at import At
-from bambola.core.methods.drawing import Area, Drawing, Line, Number, line
+from bambola.core.methods.drawing import DrawnArea, DrawnLine, Number, StepDrawing, line
 from bambola.core.methods.parts import SLANTED, card, check, run
 from bambola.core.methods.sketch import stab
 from bambola.core.methods.values import Card, Method, Stop
@@ -28,7 +28,7 @@ def _card(at: At) -> Card:
     )
 
 
-def _picture(at: At, card_: Card) -> Drawing:
+def _picture(at: At, card_: Card) -> StepDrawing:
     """The figure on the table, and the needle from below."""
     outline = outlines(at.plan.solids.placement, "front")
     low = min(float(run[:, 1].min()) for run in outline)
@@ -39,10 +39,10 @@ def _picture(at: At, card_: Card) -> Drawing:
     x = float(bottom[:, 0].max())
     run = card_.needles[0]
     wide = right - left
-    return Drawing(
+    return StepDrawing(
         (
-            *(Area(shape, "under") for shape in outline),
-            Line(line((left - wide * 0.2, low), (right + wide * 0.2, low)), "ground"),
+            *(DrawnArea(shape, "under") for shape in outline),
+            DrawnLine(line((left - wide * 0.2, low), (right + wide * 0.2, low)), "ground"),
             stab((x * 0.8, low + run.depth_mm), run, -75),
             Number((right + wide * 0.08, low + wide * 0.08), 2),
         )

@@ -6,7 +6,7 @@ import numpy as np
 
 from bambola.core.facts import Fact, Mm, fact
 from bambola.core.methods.at import At
-from bambola.core.methods.drawing import Area, Drawing, Line, Number, oval
+from bambola.core.methods.drawing import DrawnArea, DrawnLine, Number, StepDrawing, oval
 from bambola.core.methods.parts import SLANTED, card, check, run
 from bambola.core.methods.sketch import across, stab
 from bambola.core.methods.values import Card, Method
@@ -39,19 +39,20 @@ def _card(at: At) -> Card:
     )
 
 
-def _picture(at: At, card_: Card) -> Drawing:
+def _picture(at: At, card_: Card) -> StepDrawing:
     """The core, the first wool wound over it crosswise, and the needle that does not reach it."""
     hard, deep = at.hard_mm, layer(at)
     outer = hard + 2 * deep
     turns = [
-        Line(oval(outer, outer * share, (0.0, 0.0)), "hair") for share in np.linspace(0.25, 0.9, 4)
+        DrawnLine(oval(outer, outer * share, (0.0, 0.0)), "hair")
+        for share in np.linspace(0.25, 0.9, 4)
     ]
     at_rim = outer / 2 * 0.7071
-    return Drawing(
+    return StepDrawing(
         (
-            Area(oval(outer, outer), "wool"),
+            DrawnArea(oval(outer, outer), "wool"),
             *turns,
-            Area(oval(hard, hard), "paper"),
+            DrawnArea(oval(hard, hard), "paper"),
             across((-hard / 2, 0.0), (hard / 2, 0.0), hard, -outer * 0.75),
             across((hard / 2, 0.0), (outer / 2, 0.0), deep, outer * 0.7),
             stab((at_rim - deep / 2, at_rim - deep / 2), card_.needles[0], 15),

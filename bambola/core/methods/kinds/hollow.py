@@ -7,7 +7,7 @@ import numpy as np
 from bambola.core.facts import Fact, Mm, fact
 from bambola.core.methods import slots
 from bambola.core.methods.at import At
-from bambola.core.methods.drawing import Area, Drawing, Number, Piece, line
+from bambola.core.methods.drawing import DrawnArea, Number, Piece, StepDrawing, line
 from bambola.core.methods.parts import LOW, SQUARE, card, check, run, stop
 from bambola.core.methods.sketch import across, stab
 from bambola.core.methods.values import Card, Method
@@ -45,7 +45,7 @@ def _card(at: At) -> Card:
     )
 
 
-def _picture(at: At, card_: Card) -> Drawing:
+def _picture(at: At, card_: Card) -> StepDrawing:
     """A section: the hollow in what bears it, how wide and how deep it is, the needle in its wall."""
     wide, deep = hollow_mm(at)
     t = np.linspace(0, np.pi, 65)
@@ -55,14 +55,14 @@ def _picture(at: At, card_: Card) -> Drawing:
         [[(-around, 0.0)], bowl, line((around, 0.0), (around, under), (-around, under))]
     )
     pieces: list[Piece] = [
-        Area(ground, "under"),
+        DrawnArea(ground, "under"),
         across((-wide / 2, 0.0), (wide / 2, 0.0), wide, wide * 0.12),
         across((0.0, 0.0), (0.0, -deep), deep, 0.0),
         stab((-wide * 0.25, -deep * 0.9), card_.needles[0], 100),
         Number((-wide * 0.75, under * 0.3), 1),
         Number((wide * 0.2, -deep * 0.6), 2),
     ]
-    return Drawing(tuple(pieces))
+    return StepDrawing(tuple(pieces))
 
 
 METHOD = Method("hollow", lambda at: at.sort == "detail" and at.body.hollow, _card, _picture)

@@ -5,7 +5,7 @@ from __future__ import annotations
 from bambola.core.facts import Fact, Mm, fact
 from bambola.core.methods import slots
 from bambola.core.methods.at import At
-from bambola.core.methods.drawing import Area, Drawing, Number, Piece, box, cone, oval
+from bambola.core.methods.drawing import DrawnArea, Number, Piece, StepDrawing, box, cone, oval
 from bambola.core.methods.parts import SLANTED, SQUARE, card, check, run, size_stops, stop
 from bambola.core.methods.sketch import across, stab
 from bambola.core.methods.values import Card, Method
@@ -90,7 +90,7 @@ def _fits(at: At) -> bool:
     return at.sort == "core" and at.row.made == "in place" and at.section != "sheet"
 
 
-def _picture(at: At, card_: Card) -> Drawing:
+def _picture(at: At, card_: Card) -> StepDrawing:
     """The lump on what bears it, and the needle at its foot."""
     wide, _, proud = lump(at)
     ground = max(wide * 2.6, proud)
@@ -102,8 +102,8 @@ def _picture(at: At, card_: Card) -> Drawing:
         body = oval(wide, 2 * proud)
     runs = card_.needles
     pieces: list[Piece] = [
-        Area(body, "wool"),
-        Area(box(ground, 2 * low, (0.0, -low)), "under"),
+        DrawnArea(body, "wool"),
+        DrawnArea(box(ground, 2 * low, (0.0, -low)), "under"),
         across((-wide / 2, 0.0), (wide / 2, 0.0), wide, -low * 0.6),
         across((wide / 2, 0.0), (wide / 2, proud), proud, -wide * 0.35),
         stab((-wide / 2, -runs[1].depth_mm * 0.2), runs[1], 135),
@@ -111,7 +111,7 @@ def _picture(at: At, card_: Card) -> Drawing:
     ]
     if not is_upright(at):
         pieces += [stab((0.0, 0.0), runs[0], 90), Number((wide * 0.15, proud * 2.2), 4)]
-    return Drawing(tuple(pieces))
+    return StepDrawing(tuple(pieces))
 
 
 METHOD = Method("in-place", _fits, _card, _picture)

@@ -8,7 +8,7 @@ from bambola.core.facts import Fact, Mm, fact
 from bambola.core.figure.places import Band
 from bambola.core.methods import slots
 from bambola.core.methods.at import At
-from bambola.core.methods.drawing import Area, Drawing, Number, oval
+from bambola.core.methods.drawing import DrawnArea, Number, StepDrawing, oval
 from bambola.core.methods.parts import LOW, SQUARE, card, check, run
 from bambola.core.methods.sketch import across, stab
 from bambola.core.methods.values import Card, Method
@@ -70,7 +70,7 @@ def _card(at: At) -> Card:
     )
 
 
-def _picture(at: At, card_: Card) -> Drawing:
+def _picture(at: At, card_: Card) -> StepDrawing:
     """The part with the patch as it is drawn on it, seen from where it shows."""
     inset = next(p for p in at.body.patches if p.id == at.step.key.detail)
     shape = at.placed[0].shape
@@ -83,12 +83,12 @@ def _picture(at: At, card_: Card) -> Drawing:
         tuple(map(float, end)) for end in (patch.min(axis=0), patch.max(axis=0))
     )
     gap = max(along, across_) * 0.1
-    twin = [Area(patch * np.array([-1.0, 1.0]), "wool")] if inset.each == 2 else []
+    twin = [DrawnArea(patch * np.array([-1.0, 1.0]), "wool")] if inset.each == 2 else []
     run = card_.needles[0]
-    return Drawing(
+    return StepDrawing(
         (
-            Area(oval(across_, along), "under"),
-            Area(patch, "wool"),
+            DrawnArea(oval(across_, along), "under"),
+            DrawnArea(patch, "wool"),
             *twin,
             across((x, y), (right, y), right - x, -gap),
             across((right, y), (right, top), top - y, -gap),

@@ -9,7 +9,7 @@ import numpy as np
 from bambola.core.facts import Fact, Mm, fact
 from bambola.core.methods import slots
 from bambola.core.methods.at import At
-from bambola.core.methods.drawing import Area, Drawing, Number, Piece, fringe
+from bambola.core.methods.drawing import DrawnArea, Number, Piece, StepDrawing, fringe
 from bambola.core.methods.kinds.flat import crest_of
 from bambola.core.methods.parts import SLANTED, SQUARE, card, check, run, stop
 from bambola.core.methods.sketch import across, stab
@@ -107,7 +107,7 @@ def _fits(at: At) -> bool:
     return at.sort == "join" and at.job is not None and not at.job.is_pegged
 
 
-def _picture(at: At, card_: Card) -> Drawing:
+def _picture(at: At, card_: Card) -> StepDrawing:
     """A section through the join: seat, fringe, and the needle from the part into what bears it."""
     wide, rises, fringe_mm, deep = seat(at)
     lies = at.is_flat_on or at.is_round_wire
@@ -129,8 +129,8 @@ def _picture(at: At, card_: Card) -> Drawing:
     head = np.column_stack([thick / 2 * np.cos(t), np.maximum(0.0, high * np.sin(t)) * 0.98])
     body = np.vstack([np.column_stack([inner, foot]), head])
     pieces: list[Piece] = [
-        Area(under, "under"),
-        Area(body, "wool"),
+        DrawnArea(under, "under"),
+        DrawnArea(body, "wool"),
         across((-wide / 2, 0.0), (wide / 2, 0.0), wide, high * 0.32),
         stab((wide * 0.28, -deep * 0.7), run, 45),
         stab((-wide * 0.1, foot[16] + deep * 0.5), then, -95),
@@ -151,7 +151,7 @@ def _picture(at: At, card_: Card) -> Drawing:
         ]
     if rises >= LEAST_MM and not lies:
         pieces.append(Number((wide * 0.1, rises * 0.5), 1))
-    return Drawing(tuple(pieces))
+    return StepDrawing(tuple(pieces))
 
 
 METHOD = Method("join", _fits, _card, _picture)

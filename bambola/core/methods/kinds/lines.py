@@ -8,7 +8,7 @@ from bambola.core.facts import Fact, Mm, fact
 from bambola.core.figure.places import Line as PlaceLine
 from bambola.core.methods import slots
 from bambola.core.methods.at import At
-from bambola.core.methods.drawing import Area, Drawing, Line, Number, rod
+from bambola.core.methods.drawing import DrawnArea, DrawnLine, Number, StepDrawing, rod
 from bambola.core.methods.parts import SLANTED, card, check, run, stop
 from bambola.core.methods.sketch import across, stab
 from bambola.core.methods.values import Card, Method
@@ -50,18 +50,18 @@ def _card(at: At) -> Card:
     )
 
 
-def _picture(at: At, card_: Card) -> Drawing:
+def _picture(at: At, card_: Card) -> StepDrawing:
     """Two lines on the skin, as wide as they are drawn."""
     wide = slots.LINE_MM
     long = 12 * wide
     x = np.linspace(-long / 2, long / 2, 49)
     bow = wide * np.cos(np.pi * x / long)
     lower, upper = (np.column_stack([x, bow + shift]) for shift in (-2 * wide, 2 * wide))
-    return Drawing(
+    return StepDrawing(
         (
-            Area(rod(long * 1.3, 12 * wide), "under"),
-            Line(lower, "thread", wide),
-            Line(upper, "thread", wide),
+            DrawnArea(rod(long * 1.3, 12 * wide), "under"),
+            DrawnLine(lower, "thread", wide),
+            DrawnLine(upper, "thread", wide),
             across((0.0, 2.5 * wide), (0.0, 3.5 * wide), wide, long * 0.75),
             stab((long * 0.2, -2 * wide), card_.needles[0], 60),
             Number((-long / 2, 2 * wide), 3),

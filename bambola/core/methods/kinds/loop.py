@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from bambola.core.facts import Degrees, Fact, Mm, fact
 from bambola.core.methods.at import At
-from bambola.core.methods.drawing import Area, Drawing, Line, Number, line
+from bambola.core.methods.drawing import DrawnArea, DrawnLine, Number, StepDrawing, line
 from bambola.core.methods.parts import card, check
 from bambola.core.methods.sketch import across
 from bambola.core.methods.values import Card, Method, Stop
@@ -29,17 +29,17 @@ def _card(at: At) -> Card:
     )
 
 
-def _picture(at: At, card_: Card) -> Drawing:
+def _picture(at: At, card_: Card) -> StepDrawing:
     """The figure from its side, the loop right over its weight."""
     outline = outlines(at.plan.solids.placement, "side")
     x, y, z = at.plan.balance.centre_mm
     place = at.plan.balance.loop_mm or (x, y, at.plan.to_height_mm)
     top = max(float(run[:, 1].max()) for run in outline)
-    return Drawing(
+    return StepDrawing(
         (
-            *(Area(run, "under") for run in outline),
-            Line(line((place[1], place[2]), (place[1], top * 1.12)), "thread", 0.8),
-            Line(line((place[1], place[2]), (place[1], z)), "hidden"),
+            *(DrawnArea(run, "under") for run in outline),
+            DrawnLine(line((place[1], place[2]), (place[1], top * 1.12)), "thread", 0.8),
+            DrawnLine(line((place[1], place[2]), (place[1], z)), "hidden"),
             across((place[1], 0.0), (place[1], place[2]), place[2], -top * 0.3),
             Number((place[1] + top * 0.05, place[2]), 1),
         )

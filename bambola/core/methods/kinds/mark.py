@@ -10,7 +10,16 @@ from bambola.core.facts import NOTHING, Fact, Mm, fact
 from bambola.core.figure.shapes import ProfileShape
 from bambola.core.methods import slots
 from bambola.core.methods.at import At
-from bambola.core.methods.drawing import Area, Drawing, Line, Number, Piece, Point, line, oval
+from bambola.core.methods.drawing import (
+    DrawnArea,
+    DrawnLine,
+    Number,
+    Piece,
+    Point,
+    StepDrawing,
+    line,
+    oval,
+)
 from bambola.core.methods.parts import SQUARE, card, check, run
 from bambola.core.methods.sketch import across
 from bambola.core.methods.values import Card, Method
@@ -86,7 +95,7 @@ def _card(at: At) -> Card:
     )
 
 
-def _picture(at: At, card_: Card) -> Drawing:
+def _picture(at: At, card_: Card) -> StepDrawing:
     """The part from the front, the side and upside down, a pin at every mark."""
     shape = at.placed[0].shape
     along, wide, deep = extents(shape).values()
@@ -96,15 +105,15 @@ def _picture(at: At, card_: Card) -> Drawing:
     upper, lower = np.array([beside, along * 0.27]), np.array([beside, -along * 0.27])
     front, side = _outline(shape, front=True), _outline(shape, front=False)
     pieces: list[Piece] = [
-        Area(front, "wool"),
-        Area(_SMALL * side + upper, "wool"),
-        Area(-_SMALL * front + lower, "wool"),
-        Line(line((0.0, -along / 2), (0.0, along / 2)), "cut"),
+        DrawnArea(front, "wool"),
+        DrawnArea(_SMALL * side + upper, "wool"),
+        DrawnArea(-_SMALL * front + lower, "wool"),
+        DrawnLine(line((0.0, -along / 2), (0.0, along / 2)), "cut"),
     ]
     if face and face.thread and isinstance(shape, ProfileShape):
         level = face.thread[0].along
         half, rise = level_halves(shape, level)[0], (level - 0.5) * along
-        pieces.append(Line(oval(2 * half, along * 0.08, (0.0, rise), 0.5, 180), "thread"))
+        pieces.append(DrawnLine(oval(2 * half, along * 0.08, (0.0, rise), 0.5, 180), "thread"))
     pins: list[tuple[float, Point]] = []
     for mark in marks:
         x, y, z = seat_point(shape, mark.along, mark.around, 1.0)
@@ -119,15 +128,15 @@ def _picture(at: At, card_: Card) -> Drawing:
         across((-wide / 2, 0.0), (wide / 2, 0.0), wide, -along * 0.64),
         across((0.0, -along / 2), (0.0, along / 2), along, wide * 0.66),
     ]
-    return Drawing(tuple(pieces))
+    return StepDrawing(tuple(pieces))
 
 
 def _beside(middle: Array, x: float, y: float) -> Point:
     return float(middle[0] + _SMALL * x), float(middle[1] + _SMALL * y)
 
 
-def _pin(size: float, at: Point) -> Area:
-    return Area(oval(size, size, at), "paper", "cut")
+def _pin(size: float, at: Point) -> DrawnArea:
+    return DrawnArea(oval(size, size, at), "paper", "cut")
 
 
 def _numbered(pins: list[tuple[float, Point]], along: float, x: float) -> list[Piece]:
@@ -138,7 +147,7 @@ def _numbered(pins: list[tuple[float, Point]], along: float, x: float) -> list[P
     top = (len(pins) - 1) / 2 * apart
     for rank, i in enumerate(order):
         at = (x, top - rank * apart)
-        pieces.append(Line(line(pins[i][1], at), "hidden"))
+        pieces.append(DrawnLine(line(pins[i][1], at), "hidden"))
         pieces.append(Number(at, i + 2))
     return pieces
 

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from bambola.core.facts import Fact, Grams, fact
 from bambola.core.methods.at import At
-from bambola.core.methods.drawing import Area, Drawing, Number, box
+from bambola.core.methods.drawing import DrawnArea, Number, StepDrawing, box
 from bambola.core.methods.parts import card, check
 from bambola.core.methods.values import Card, Method
 
@@ -35,15 +35,15 @@ def _card(at: At) -> Card:
     )
 
 
-def _picture(at: At, card_: Card) -> Drawing:
+def _picture(at: At, card_: Card) -> StepDrawing:
     """Strips laid on each other, and the one that they become."""
     high, left = _STRIP_MM / 8, -_STRIP_MM * 0.6
-    return Drawing(
+    return StepDrawing(
         (
-            Area(box(_STRIP_MM, high, (0.0, 0.0)), "wool"),
-            Area(box(_STRIP_MM, high, (0.0, high * 1.2)), "core"),
-            Area(box(_STRIP_MM, high, (0.0, high * 2.4)), "wool"),
-            Area(box(_STRIP_MM, high * 2, (0.0, -high * 3)), "wool"),
+            DrawnArea(box(_STRIP_MM, high, (0.0, 0.0)), "wool"),
+            DrawnArea(box(_STRIP_MM, high, (0.0, high * 1.2)), "core"),
+            DrawnArea(box(_STRIP_MM, high, (0.0, high * 2.4)), "wool"),
+            DrawnArea(box(_STRIP_MM, high * 2, (0.0, -high * 3)), "wool"),
             Number((left, high * 1.2), 1),
             Number((left, -high * 3), 3),
         )

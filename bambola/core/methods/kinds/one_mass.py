@@ -7,7 +7,7 @@ import math
 from bambola.core.facts import Fact, Mm, fact
 from bambola.core.methods import slots
 from bambola.core.methods.at import At
-from bambola.core.methods.drawing import Area, Drawing, Number, oval
+from bambola.core.methods.drawing import DrawnArea, Number, StepDrawing, oval
 from bambola.core.methods.parts import SQUARE, card, check, close, run, stop
 from bambola.core.methods.sketch import across, stab
 from bambola.core.methods.values import Card, Method
@@ -53,15 +53,15 @@ def _card(at: At) -> Card:
     )
 
 
-def _picture(at: At, card_: Card) -> Drawing:
+def _picture(at: At, card_: Card) -> StepDrawing:
     """The loose bundle round the soft ball."""
     ball = soft_ball_mm(at)
     loose = max(ball * 1.3, max(at.loose))
     needle = card_.needles[0]
-    return Drawing(
+    return StepDrawing(
         (
-            Area(oval(loose, loose), "wool", "hidden"),
-            Area(oval(ball, ball), "wool"),
+            DrawnArea(oval(loose, loose), "wool", "hidden"),
+            DrawnArea(oval(ball, ball), "wool"),
             across((-ball / 2, 0.0), (ball / 2, 0.0), ball, -loose * 0.6),
             stab((0.0, ball / 2 - needle.depth_mm), needle, 90),
             Number((-loose * 0.42, loose * 0.3), 1),

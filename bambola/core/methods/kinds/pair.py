@@ -5,7 +5,7 @@ from __future__ import annotations
 from bambola.core.facts import Fact, Mm, fact
 from bambola.core.methods import slots
 from bambola.core.methods.at import At
-from bambola.core.methods.drawing import Area, Drawing, Number, fringe, rod
+from bambola.core.methods.drawing import DrawnArea, Number, StepDrawing, fringe, rod
 from bambola.core.methods.parts import SLANTED, card, check, run
 from bambola.core.methods.sketch import across, stab
 from bambola.core.methods.values import Card, Method
@@ -29,15 +29,15 @@ def _card(at: At) -> Card:
     )
 
 
-def _picture(at: At, card_: Card) -> Drawing:
+def _picture(at: At, card_: Card) -> StepDrawing:
     """The two with their bases together, the fringes crossing."""
     along, wide, _ = at.finished
     fringe_mm = at.fringe_mm
     left, right = (rod(along, wide, (s * (along / 2 + fringe_mm / 4), 0.0)) for s in (-1, 1))
-    return Drawing(
+    return StepDrawing(
         (
-            Area(left, "wool"),
-            Area(right, "wool"),
+            DrawnArea(left, "wool"),
+            DrawnArea(right, "wool"),
             *fringe((-fringe_mm / 4, 0.0), wide * 0.7, fringe_mm, 0),
             *fringe((fringe_mm / 4, 0.0), wide * 0.7, fringe_mm, 180),
             across((-fringe_mm / 4, 0.0), (fringe_mm / 4, 0.0), fringe_mm / 2, -wide * 0.8),

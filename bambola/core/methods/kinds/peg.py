@@ -9,7 +9,16 @@ import numpy as np
 from bambola.core.facts import Bought, Fact, Mm, fact
 from bambola.core.methods import slots
 from bambola.core.methods.at import At
-from bambola.core.methods.drawing import Area, Drawing, Line, Number, Piece, box, line, oval
+from bambola.core.methods.drawing import (
+    DrawnArea,
+    DrawnLine,
+    Number,
+    Piece,
+    StepDrawing,
+    box,
+    line,
+    oval,
+)
 from bambola.core.methods.parts import LOW, card, check, run, stop
 from bambola.core.methods.sketch import across, stab
 from bambola.core.methods.values import Card, Method
@@ -85,30 +94,30 @@ def _fits(at: At) -> bool:
     return at.sort == "peg" or pegged
 
 
-def _picture(at: At, card_: Card) -> Drawing:
+def _picture(at: At, card_: Card) -> StepDrawing:
     """The hole with its peg, and the part on it."""
     long, thick = peg_mm(at)
     deep = long + DEEPER_MM
     wide = sorted(at.finished)[1]
     ground = max(2.2 * wide, 2.0 * deep)
     pieces: list[Piece] = [
-        Area(box(ground, deep * 1.6, (0.0, -deep * 0.8)), "under"),
-        Area(box(thick + WIDER_MM, deep, (0.0, -deep / 2)), "paper"),
+        DrawnArea(box(ground, deep * 1.6, (0.0, -deep * 0.8)), "under"),
+        DrawnArea(box(thick + WIDER_MM, deep, (0.0, -deep / 2)), "paper"),
         across((0.0, 0.0), (0.0, -deep), deep, ground * 0.28)
         if at.sort == "peg"
         else across((0.0, 0.0), (0.0, -long), long, ground * 0.28),
-        Line(
+        DrawnLine(
             line((0.0, -long if at.sort != "peg" else long * 0.4), (0.0, long * 0.8)), "wire", thick
         ),
     ]
     if at.sort != "peg":
         pieces += [
-            Area(oval(wide, wide * 1.2, (0.0, wide * 0.6)), "wool"),
+            DrawnArea(oval(wide, wide * 1.2, (0.0, wide * 0.6)), "wool"),
             Number((wide * 0.3, 0.0), 4),
         ]
         pieces.append(stab((wide * 0.4, -2.0), card_.needles[0], 30))
     pieces.append(Number((-ground * 0.1, -deep * 0.5), 1))
-    return Drawing(tuple(pieces))
+    return StepDrawing(tuple(pieces))
 
 
 METHOD = Method("peg", _fits, _card, _picture)

@@ -7,7 +7,7 @@ import numpy as np
 
 from bambola.core.facts import Fact, Mm, fact
 from bambola.core.methods.at import At
-from bambola.core.methods.drawing import Area, Drawing, Line, Number, Piece, line
+from bambola.core.methods.drawing import DrawnArea, DrawnLine, Number, Piece, StepDrawing, line
 from bambola.core.methods.parts import card, check
 from bambola.core.methods.sketch import across
 from bambola.core.methods.values import Card, Method
@@ -123,7 +123,7 @@ def _fits(at: At) -> bool:
     return at.step.kind == "dress" and bool(at.job and at.job.fixed)
 
 
-def _picture(at: At, card_: Card) -> Drawing:
+def _picture(at: At, card_: Card) -> StepDrawing:
     """It and what bears it as they are seen from the front, or from the side where more of it is seen."""
     copy = at.placed[0]
     view = max(
@@ -135,11 +135,11 @@ def _picture(at: At, card_: Card) -> Drawing:
     wide, long = right - left, high - low
     away = 0.1 * max(wide, long)
     middle, level = (left + right) / 2, (low + high) / 2
-    behind = Area(under, "under")
-    pieces: list[Piece] = [behind, Area(worn, "wool")]
+    behind = DrawnArea(under, "under")
+    pieces: list[Piece] = [behind, DrawnArea(worn, "wool")]
     if at.body.garment is not None:
         pieces.append(
-            Line(line((middle, low), (middle + wide * 0.03, level), (middle, high)), "thread")
+            DrawnLine(line((middle, low), (middle + wide * 0.03, level), (middle, high)), "thread")
         )
     pieces += [
         across((left, low), (right, low), wide, -away),
@@ -147,7 +147,7 @@ def _picture(at: At, card_: Card) -> Drawing:
         Number((middle - wide * 0.25, level), 1),
         Number((middle + wide * 0.2, level), 2),
     ]
-    return Drawing(tuple(pieces))
+    return StepDrawing(tuple(pieces))
 
 
 METHOD = Method("put-on", _fits, _card, _picture)

@@ -7,7 +7,7 @@ from collections.abc import Sequence
 from bambola.core.facts import Fact, Mm, Sizes, fact
 from bambola.core.methods import slots
 from bambola.core.methods.at import At
-from bambola.core.methods.drawing import Area, Drawing, Fill, Number, Piece, oval, tapered
+from bambola.core.methods.drawing import DrawnArea, Fill, Number, Piece, StepDrawing, oval, tapered
 from bambola.core.methods.kinds.wrap_body import crossing
 from bambola.core.methods.parts import (
     SQUARE,
@@ -110,7 +110,7 @@ def _fits(at: At) -> bool:
     return at.sort == "core" and at.job is not None and at.job.rounds > 1
 
 
-def _picture(at: At, card_: Card) -> Drawing:
+def _picture(at: At, card_: Card) -> StepDrawing:
     """The rounds nested, each with its size; the one in hand in its wool."""
     n, every = number(at), sizes(at)
     runs = card_.needles
@@ -118,7 +118,7 @@ def _picture(at: At, card_: Card) -> Drawing:
     for k in range(len(every), 0, -1):
         along, wide, _ = every[k - 1]
         fill: Fill = "core" if k < n else "wool" if k == n else "none"
-        pieces.append(Area(_outline(at, along, wide), fill, "skin" if k <= n else "hidden"))
+        pieces.append(DrawnArea(_outline(at, along, wide), fill, "skin" if k <= n else "hidden"))
     along, wide, _ = every[n - 1]
     largest = every[-1]
     pieces += [
@@ -128,7 +128,7 @@ def _picture(at: At, card_: Card) -> Drawing:
     deep = min(runs[0].depth_mm, wide / 2)
     pieces.append(stab((wide / 2 - deep, 0.0), runs[0], 0))
     pieces.append(Number((wide * 0.35, along * 0.36), 2))
-    return Drawing(tuple(pieces))
+    return StepDrawing(tuple(pieces))
 
 
 def _outline(at: At, along: float, wide: float) -> Array:

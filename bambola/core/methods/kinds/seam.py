@@ -7,7 +7,16 @@ import numpy as np
 from bambola.core.facts import Fact, Mm, fact
 from bambola.core.methods import slots
 from bambola.core.methods.at import At
-from bambola.core.methods.drawing import Area, Drawing, Line, Measure, Number, box, line, oval
+from bambola.core.methods.drawing import (
+    DrawnArea,
+    DrawnLine,
+    Measure,
+    Number,
+    StepDrawing,
+    box,
+    line,
+    oval,
+)
 from bambola.core.methods.parts import LOW, SLANTED, card, check, run
 from bambola.core.methods.sketch import across, stab
 from bambola.core.methods.values import Card, Method
@@ -49,18 +58,18 @@ def _fits(at: At) -> bool:
     return at.sort == "blend" and at.portion is not None and at.portion.role == "seam"
 
 
-def _picture(at: At, card_: Card) -> Drawing:
+def _picture(at: At, card_: Card) -> StepDrawing:
     """The join with the wool over it, as wide and long as it is laid."""
     long, wide = band(at)
     thick = long / np.pi
     runs = card_.needles
     band_ = box(thick * 1.04, wide)
-    return Drawing(
+    return StepDrawing(
         (
-            Area(oval(thick * 1.5, thick * 1.2, (0.0, -thick * 0.6 - wide * 0.2)), "under"),
-            Area(oval(thick * 1.2, thick * 1.1, (0.0, thick * 0.55 + wide * 0.2)), "core"),
-            Area(band_, "wool"),
-            Line(line((-thick / 2, 0.0), (thick / 2, 0.0)), "hidden"),
+            DrawnArea(oval(thick * 1.5, thick * 1.2, (0.0, -thick * 0.6 - wide * 0.2)), "under"),
+            DrawnArea(oval(thick * 1.2, thick * 1.1, (0.0, thick * 0.55 + wide * 0.2)), "core"),
+            DrawnArea(band_, "wool"),
+            DrawnLine(line((-thick / 2, 0.0), (thick / 2, 0.0)), "hidden"),
             across((thick * 0.52, -wide / 2), (thick * 0.52, wide / 2), wide, -thick * 0.2),
             Measure(
                 (-thick / 2, -wide / 2),

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from bambola.core.facts import Fact, Mm, fact
 from bambola.core.methods.at import At
-from bambola.core.methods.drawing import Area, Drawing, Line, Number, box, line, oval
+from bambola.core.methods.drawing import DrawnArea, DrawnLine, Number, StepDrawing, box, line, oval
 from bambola.core.methods.kinds.socket import PIT
 from bambola.core.methods.parts import card, check, stop
 from bambola.core.methods.sketch import across
@@ -32,17 +32,19 @@ def _card(at: At) -> Card:
     )
 
 
-def _picture(at: At, card_: Card) -> Drawing:
+def _picture(at: At, card_: Card) -> StepDrawing:
     """The eye drawn into its dimple by a thread that runs through the head."""
     eye = at.fitting_mm
     pit, ground = PIT * eye, eye * 3.2
-    return Drawing(
+    return StepDrawing(
         (
-            Area(box(ground, eye * 2.0, (0.0, -eye)), "under"),
-            Area(oval(eye, 2 * pit, (0.0, 0.0), 0.5, 180), "paper"),
-            Line(line((-eye * 0.1, eye * 0.3), (-eye * 0.5, -eye * 2.0)), "thread", eye * 0.05),
-            Line(line((eye * 0.1, eye * 0.3), (eye * 0.2, -eye * 2.0)), "thread", eye * 0.05),
-            Area(oval(eye, eye, (0.0, eye * 0.5 - pit)), "paper"),
+            DrawnArea(box(ground, eye * 2.0, (0.0, -eye)), "under"),
+            DrawnArea(oval(eye, 2 * pit, (0.0, 0.0), 0.5, 180), "paper"),
+            DrawnLine(
+                line((-eye * 0.1, eye * 0.3), (-eye * 0.5, -eye * 2.0)), "thread", eye * 0.05
+            ),
+            DrawnLine(line((eye * 0.1, eye * 0.3), (eye * 0.2, -eye * 2.0)), "thread", eye * 0.05),
+            DrawnArea(oval(eye, eye, (0.0, eye * 0.5 - pit)), "paper"),
             across((-eye / 2, eye * 1.15), (eye / 2, eye * 1.15), eye, eye * 0.25),
             across((0.0, 0.0), (0.0, -pit), pit, eye * 0.9),
             Number((-eye * 0.45, -eye * 1.75), 1),

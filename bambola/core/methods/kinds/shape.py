@@ -10,11 +10,11 @@ from bambola.core.facts import Fact, Mm, Sizes, fact
 from bambola.core.methods import slots
 from bambola.core.methods.at import At
 from bambola.core.methods.drawing import (
-    Area,
-    Drawing,
+    DrawnArea,
     Measure,
     Number,
     Piece,
+    StepDrawing,
     fringe,
     outline,
     tapered,
@@ -134,7 +134,7 @@ def _loose(at: At, form: str) -> Fact:
     return fact("shape.fringe", fringe=Mm(at.fringe_mm))
 
 
-def _picture(at: At, card_: Card) -> Drawing:
+def _picture(at: At, card_: Card) -> StepDrawing:
     """The rolled bundle, where the needle changes, and the finished piece, one in the other."""
     form = at.portion.form if at.portion and at.portion.form in FORMS else "ball"
     middles = [slots.mid(start, mm) for start, mm in zip(at.loose, at.finished, strict=True)]
@@ -148,9 +148,9 @@ def _picture(at: At, card_: Card) -> Drawing:
     names = at.finished[:2] if lies else (at.finished[1], at.finished[0])
     run = card_.needles[0]
     pieces: list[Piece] = [
-        Area(drawn[0], "wool", "hidden"),
-        Area(drawn[1], "none", "hidden"),
-        Area(drawn[2], "core"),
+        DrawnArea(drawn[0], "wool", "hidden"),
+        DrawnArea(drawn[1], "none", "hidden"),
+        DrawnArea(drawn[2], "core"),
         across((-long / 2, 0.0), (long / 2, 0.0), names[0], -float(flat[0][1]) / 2 - gap),
         *_thick(at, float(flat[0][0]) / 2 + gap, tall, names[1]),
         stab((0.0, tall / 2 - min(run.depth_mm, tall / 2)), run, 75),
@@ -163,7 +163,7 @@ def _picture(at: At, card_: Card) -> Drawing:
     mm = at.fringe_mm
     if mm and form in ("sausage", "cone"):
         pieces += fringe((-long / 2, 0.0), tall, mm, 180)
-    return Drawing(tuple(pieces))
+    return StepDrawing(tuple(pieces))
 
 
 def _thick(at: At, away: float, tall: float, wide: float) -> tuple[Measure, ...]:

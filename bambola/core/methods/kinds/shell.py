@@ -5,7 +5,7 @@ from __future__ import annotations
 from bambola.core.facts import Fact, Mm, Sizes, fact
 from bambola.core.methods import slots
 from bambola.core.methods.at import At
-from bambola.core.methods.drawing import Area, Drawing, Number, Piece, oval
+from bambola.core.methods.drawing import DrawnArea, Number, Piece, StepDrawing, oval
 from bambola.core.methods.parts import SLANTED, SQUARE, card, check, run, stop
 from bambola.core.methods.sketch import across, sides, stab
 from bambola.core.methods.values import Card, Method
@@ -47,20 +47,20 @@ def _fits(at: At) -> bool:
     return at.sort == "core" and at.row.made == "in place" and at.section == "sheet"
 
 
-def _picture(at: At, card_: Card) -> Drawing:
+def _picture(at: At, card_: Card) -> StepDrawing:
     """The sheet as it is torn, the rim that is tucked under, and the needle that fixes it."""
     long, wide, _ = at.row.piece
     first = card_.needles[0]
     pieces: list[Piece] = [
-        Area(oval(long + 2 * _TUCKED_MM, wide + 2 * _TUCKED_MM), "wool", "hidden"),
-        Area(oval(long, wide), "wool"),
+        DrawnArea(oval(long + 2 * _TUCKED_MM, wide + 2 * _TUCKED_MM), "wool", "hidden"),
+        DrawnArea(oval(long, wide), "wool"),
         *sides((long, wide), long, wide, 2.5 * _TUCKED_MM),
         across((-long / 2 - _TUCKED_MM, 0.0), (-long / 2, 0.0), _TUCKED_MM, wide * 0.1),
         stab((long * 0.36, wide * 0.35), first, 40),
         Number((-long * 0.3, wide * 0.1), 1),
         Number((long * 0.42, wide * 0.45), 4),
     ]
-    return Drawing(tuple(pieces))
+    return StepDrawing(tuple(pieces))
 
 
 METHOD = Method("shell", _fits, _card, _picture)

@@ -6,7 +6,7 @@ import numpy as np
 
 from bambola.core.facts import Fact
 from bambola.core.methods.at import At
-from bambola.core.methods.drawing import Area, Drawing, Line, Number, line
+from bambola.core.methods.drawing import DrawnArea, DrawnLine, Number, StepDrawing, line
 from bambola.core.methods.parts import card, check
 from bambola.core.methods.sketch import across
 from bambola.core.methods.values import Card, Method
@@ -33,21 +33,21 @@ def _card(at: At) -> Card:
     )
 
 
-def _picture(at: At, card_: Card) -> Drawing:
+def _picture(at: At, card_: Card) -> StepDrawing:
     """Strokes in one direction over bare skin, from where nothing has been stroked yet."""
     half = STROKE_MM / 2
     strokes = []
     for y in np.arange(-9.0, 9.5, 4.5):
-        strokes.append(Line(line((-half, y), (half, y)), "thread", 0.5))
+        strokes.append(DrawnLine(line((-half, y), (half, y)), "thread", 0.5))
         strokes.append(
-            Line(line((half - 3, y + 1.2), (half, y), (half - 3, y - 1.2)), "thread", 0.5)
+            DrawnLine(line((half - 3, y + 1.2), (half, y), (half - 3, y - 1.2)), "thread", 0.5)
         )
     rim = np.array(
         [(-half - 6, -14), (half + 6, -14), (half + 6, 14), (-half - 6, 14)], dtype=float
     )
-    return Drawing(
+    return StepDrawing(
         (
-            Area(rim, "wool"),
+            DrawnArea(rim, "wool"),
             *strokes,
             across((-half, -9.0), (half, -9.0), STROKE_MM, -8.0),
             Number((-half - 3.0, 0.0), 3),

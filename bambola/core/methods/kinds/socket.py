@@ -6,7 +6,15 @@ import numpy as np
 
 from bambola.core.facts import Bought, Fact, Mm, fact
 from bambola.core.methods.at import At
-from bambola.core.methods.drawing import Area, Drawing, Line, Number, Piece, line, oval
+from bambola.core.methods.drawing import (
+    DrawnArea,
+    DrawnLine,
+    Number,
+    Piece,
+    StepDrawing,
+    line,
+    oval,
+)
 from bambola.core.methods.parts import SQUARE, card, check, run, stop
 from bambola.core.methods.sketch import across
 from bambola.core.methods.values import Card, Method
@@ -40,7 +48,7 @@ def _card(at: At) -> Card:
     )
 
 
-def _picture(at: At, card_: Card) -> Drawing:
+def _picture(at: At, card_: Card) -> StepDrawing:
     """A section through the head at an eye: dimple and hole."""
     eye = at.fitting_mm
     pit, deep = PIT * eye, shank_mm(at)
@@ -56,14 +64,14 @@ def _picture(at: At, card_: Card) -> Drawing:
     hole: tuple[Piece, ...] = ()
     if at.fitting.how != "sewn":
         hole = (
-            Line(line((0.0, -pit), (0.0, -deep)), "hidden"),
+            DrawnLine(line((0.0, -pit), (0.0, -deep)), "hidden"),
             across((0.0, 0.0), (0.0, -deep), deep, -eye * 0.9),
             Number((eye * 0.2, -deep), 2),
         )
-    return Drawing(
+    return StepDrawing(
         (
-            Area(under, "under"),
-            Area(oval(eye, eye, (0.0, eye * 0.75)), "paper"),
+            DrawnArea(under, "under"),
+            DrawnArea(oval(eye, eye, (0.0, eye * 0.75)), "paper"),
             across((-eye / 2, eye * 1.25), (eye / 2, eye * 1.25), eye, eye * 0.25),
             across((0.0, 0.0), (0.0, -pit), pit, eye * 0.8),
             Number((-eye * 0.3, -pit * 0.6), 1),

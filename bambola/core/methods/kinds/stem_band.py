@@ -5,7 +5,7 @@ from __future__ import annotations
 from bambola.core.facts import Fact, Mm, fact
 from bambola.core.methods import slots
 from bambola.core.methods.at import At
-from bambola.core.methods.drawing import Area, Drawing, Line, Number, line, oval
+from bambola.core.methods.drawing import DrawnArea, DrawnLine, Number, StepDrawing, line, oval
 from bambola.core.methods.kinds.peg import stem_mm
 from bambola.core.methods.parts import SLANTED, SQUARE, card, check, run, stop
 from bambola.core.methods.sketch import across, stab
@@ -42,15 +42,15 @@ def _card(at: At) -> Card:
     )
 
 
-def _picture(at: At, card_: Card) -> Drawing:
+def _picture(at: At, card_: Card) -> StepDrawing:
     """The stem along the body, and the band over it."""
     long = stem_mm(at)
     thick, wide = min(at.bearer.shape.extents()), BAND * long
-    return Drawing(
+    return StepDrawing(
         (
-            Area(oval(long * 2.2, thick), "under"),
-            Line(line((-long * 1.4, 0.0), (long / 2, 0.0)), "wire", 0.8),
-            Area(oval(wide, thick * 0.5), "wool"),
+            DrawnArea(oval(long * 2.2, thick), "under"),
+            DrawnLine(line((-long * 1.4, 0.0), (long / 2, 0.0)), "wire", 0.8),
+            DrawnArea(oval(wide, thick * 0.5), "wool"),
             across((-long / 2, 0.0), (long / 2, 0.0), long, -thick * 0.62),
             stab((wide * 0.3, thick * 0.1), card_.needles[0], 90),
             Number((-long * 0.45, thick * 0.15), 1),

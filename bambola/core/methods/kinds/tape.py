@@ -6,7 +6,7 @@ import numpy as np
 
 from bambola.core.facts import Fact, Mm, fact
 from bambola.core.methods.at import At
-from bambola.core.methods.drawing import Area, Drawing, Line, Number, line, rod
+from bambola.core.methods.drawing import DrawnArea, DrawnLine, Number, StepDrawing, line, rod
 from bambola.core.methods.parts import card, check
 from bambola.core.methods.sketch import across
 from bambola.core.methods.values import Card, Method
@@ -36,18 +36,18 @@ def _card(at: At) -> Card:
     )
 
 
-def _picture(at: At, card_: Card) -> Drawing:
+def _picture(at: At, card_: Card) -> StepDrawing:
     """The wire, and the tape that is wound on it half over itself."""
     long, thick, wide = at.finished[0], max(at.wire_mm, 0.8), width(at)
     step = max(wide / 2, long / 30)
     laps = [
-        Line(line((x, -thick), (x + step / 2, thick)), "cut")
+        DrawnLine(line((x, -thick), (x + step / 2, thick)), "cut")
         for x in np.arange(-long / 2, long / 2 - step, step)
     ]
-    return Drawing(
+    return StepDrawing(
         (
-            Line(line((-long * 0.6, 0), (long * 0.6, 0)), "wire", at.wire_mm),
-            Area(rod(long, 2 * thick), "paper"),
+            DrawnLine(line((-long * 0.6, 0), (long * 0.6, 0)), "wire", at.wire_mm),
+            DrawnArea(rod(long, 2 * thick), "paper"),
             *laps,
             across((-long / 2, -thick), (long / 2, -thick), long, -2.5 * thick),
             across((0.0, thick), (wide, thick), wide, 2.5 * thick),

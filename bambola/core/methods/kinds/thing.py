@@ -5,7 +5,7 @@ from __future__ import annotations
 from bambola.core.facts import Fact, Mm, fact
 from bambola.core.methods import slots
 from bambola.core.methods.at import At
-from bambola.core.methods.drawing import Area, Drawing, Line, Number, box, line, oval
+from bambola.core.methods.drawing import DrawnArea, DrawnLine, Number, StepDrawing, box, line, oval
 from bambola.core.methods.parts import SQUARE, card, check, run
 from bambola.core.methods.sketch import across, stab
 from bambola.core.methods.values import Card, Method
@@ -73,17 +73,17 @@ def _card(at: At) -> Card:
     )
 
 
-def _picture(at: At, card_: Card) -> Drawing:
+def _picture(at: At, card_: Card) -> StepDrawing:
     """The thing over its dent, its hole, or the stitches that hold it."""
     size, deep = at.fitting_mm, _deep(at)
     ground, way = size * 2.4, _way(at)
-    pieces = [Area(box(ground, size, (0.0, -size / 2)), "under")]
+    pieces = [DrawnArea(box(ground, size, (0.0, -size / 2)), "under")]
     if way == "sewn":
-        held = Line(line((0.0, 0.0), (size * 0.3, -size * 0.8)), "thread", size * 0.05)
+        held = DrawnLine(line((0.0, 0.0), (size * 0.3, -size * 0.8)), "thread", size * 0.05)
     elif way in ("pushed", "through"):
-        held = Line(line((0.0, size * 0.2), (0.0, -deep)), "wire", size * 0.1)
+        held = DrawnLine(line((0.0, size * 0.2), (0.0, -deep)), "wire", size * 0.1)
     else:
-        held = Line(
+        held = DrawnLine(
             line((-size * 0.1, size * 0.1), (size * 0.1, size * 0.1)), "thread", size * 0.12
         )
     marks = (
@@ -92,11 +92,11 @@ def _picture(at: At, card_: Card) -> Drawing:
         else ()
     )
     stabs = (stab((-size * 0.4, 0.0), card_.needles[0], 60),) if card_.needles else ()
-    return Drawing(
+    return StepDrawing(
         (
             *pieces,
             held,
-            Area(oval(size, size, (0.0, size * 0.8)), "paper"),
+            DrawnArea(oval(size, size, (0.0, size * 0.8)), "paper"),
             *marks,
             *stabs,
             Number((-size * 0.8, size * 0.4), 1),

@@ -5,7 +5,7 @@ from __future__ import annotations
 from bambola.core.facts import Fact, Mm, fact
 from bambola.core.methods import slots
 from bambola.core.methods.at import At
-from bambola.core.methods.drawing import Area, Drawing, Line, Number, line, oval
+from bambola.core.methods.drawing import DrawnArea, DrawnLine, Number, StepDrawing, line, oval
 from bambola.core.methods.parts import card, check, coarse_to_fine, finer_than, size_stops
 from bambola.core.methods.sketch import sides, stab
 from bambola.core.methods.values import Card, Method
@@ -50,12 +50,12 @@ def crossing(at: At) -> Fact:
     return Fact("wrap-body.between" if at.wound_pairs else "wrap-body.over")
 
 
-def _picture(at: At, card_: Card) -> Drawing:
+def _picture(at: At, card_: Card) -> StepDrawing:
     """The piece with its bands crossing over the wire."""
     along, wide, _ = at.finished
     half, tall = wide / 2, along / 2
     bands = [
-        Line(
+        DrawnLine(
             line((-half * 0.8, s * tall * 0.55), (half * 0.8, -s * tall * 0.55)),
             "hair",
             wide * 0.12,
@@ -64,14 +64,14 @@ def _picture(at: At, card_: Card) -> Drawing:
     ]
     run = card_.needles[0]
     wires = (
-        [Line(line((0.0, -tall * 1.15), (0.0, tall * 1.15)), "wire", at.wire_mm)]
+        [DrawnLine(line((0.0, -tall * 1.15), (0.0, tall * 1.15)), "wire", at.wire_mm)]
         if at.wire_mm
         else []
     )
     deep = min(run.depth_mm, half)
-    return Drawing(
+    return StepDrawing(
         (
-            Area(oval(wide, along), "wool"),
+            DrawnArea(oval(wide, along), "wool"),
             *bands,
             *wires,
             *sides((wide, along), wide, along, max(wide, along) * 0.12),

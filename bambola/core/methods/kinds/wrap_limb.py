@@ -8,7 +8,16 @@ from bambola.core.bench.wools import HIDE_MM
 from bambola.core.facts import Fact, Mm, fact
 from bambola.core.methods import slots
 from bambola.core.methods.at import At
-from bambola.core.methods.drawing import Area, Drawing, Line, Measure, Number, line, rod, tapered
+from bambola.core.methods.drawing import (
+    DrawnArea,
+    DrawnLine,
+    Measure,
+    Number,
+    StepDrawing,
+    line,
+    rod,
+    tapered,
+)
 from bambola.core.methods.kinds.peg import stem_mm
 from bambola.core.methods.parts import BESIDE, LOW, card, check, flat_side, run, stop, taper_stops
 from bambola.core.methods.sketch import across, at_ends, stab
@@ -76,7 +85,7 @@ def _fits(at: At) -> bool:
     return at.step.kind == "wrap" and at.job is not None and at.job.limb
 
 
-def _picture(at: At, card_: Card) -> Drawing:
+def _picture(at: At, card_: Card) -> StepDrawing:
     """The ribbon on the wire, with its turns, and how far it goes past the end or where the wire goes on."""
     long, thick = at.finished[0], at.thick
     wide, over = slots.ribbon(thick), slots.carried((thick - at.wire_mm) / 2)
@@ -87,7 +96,7 @@ def _picture(at: At, card_: Card) -> Drawing:
         else (across((end, thick / 2), (end + over, thick / 2), over, thick * 0.4),)
     )
     ribbons = [
-        Area(
+        DrawnArea(
             line(
                 (x, -thick / 2),
                 (x + wide / 2, -thick / 2),
@@ -100,11 +109,11 @@ def _picture(at: At, card_: Card) -> Drawing:
         for x in np.arange(-long / 2, long / 2 - wide * 0.8, max(wide / 2, long / 14))
     ]
     run = card_.needles[0]
-    return Drawing(
+    return StepDrawing(
         (
-            Area(tapered(long, *at.taper) if at.taper else rod(long, thick), "core"),
+            DrawnArea(tapered(long, *at.taper) if at.taper else rod(long, thick), "core"),
             *ribbons,
-            Line(line((-long * 0.6, 0.0), (end, 0.0)), "wire", at.wire_mm),
+            DrawnLine(line((-long * 0.6, 0.0), (end, 0.0)), "wire", at.wire_mm),
             across((-long / 2, -thick / 2), (long / 2, -thick / 2), long, -thick * 0.5),
             *_thick(at, long, thick),
             *past,

@@ -21,7 +21,7 @@ from bambola.core.plan.make import make_plan
 from bambola.core.plan.making.values import PartPlan, Plan
 from bambola.core.plan.making.wiring import pieces_to_cut
 from bambola.core.wool import Portion, WoolTotal, wool_totals
-from bambola.core.wool.splitting import SplitError, SplitPlan, Wanted, split_plan
+from bambola.core.wool.splitting import SplitError, SplitPlan, WantedPortion, split_plan
 
 ALIKE, ALIKE_G = 0.02, 0.06
 """Sizes and weights this near to each other, as a share, are made as one: less than two of a pair may differ.
@@ -195,10 +195,10 @@ def _is_near(a: float, b: float, share: float) -> bool:
     return abs(a - b) <= share * max(a, b)
 
 
-def split_together(both: Together, wool: str, bench: Bench) -> tuple[Wanted, ...]:
+def split_together(both: Together, wool: str, bench: Bench) -> tuple[WantedPortion, ...]:
     """The portions of one colour of all figures, to be split off one hank: what is alike is one wish for so
     many more."""
-    found: list[Wanted] = []
+    found: list[WantedPortion] = []
     for i, plan in enumerate(both.plans):
         for wish in split_wishes(plan, wool, bench):
             known = next(

@@ -12,7 +12,7 @@ from bambola.core.order import Step
 from bambola.core.plan.making.dress import dress_fact
 from bambola.core.plan.making.values import PartPlan, Plan
 from bambola.core.wool import Portion
-from bambola.core.wool.splitting import Wanted
+from bambola.core.wool.splitting import WantedPortion
 
 
 @frozen
@@ -84,7 +84,7 @@ def _key(part: PartPlan, i: int, figure: int, copy: int) -> str:
     return f"{name}/{figure}/{copy}"
 
 
-def split_wishes(plan: Plan, wool: str, bench: Bench) -> tuple[Wanted, ...]:
+def split_wishes(plan: Plan, wool: str, bench: Bench) -> tuple[WantedPortion, ...]:
     """The portions of one colour to be split off a hank: what each takes with its loss, g.
 
     Copies of one part are given the same pieces.
@@ -95,7 +95,7 @@ def split_wishes(plan: Plan, wool: str, bench: Bench) -> tuple[Wanted, ...]:
             if p.wool == wool and p.grams > 0 and part.count:
                 name = _key(part, i, 1, 0).rsplit("/", 2)[0]
                 taken = p.grams / (1 - bench.wool_by_id[wool].lost(p.role))
-                found.append(Wanted(name, taken, part.count * plan.count))
+                found.append(WantedPortion(name, taken, part.count * plan.count))
     return tuple(found)
 
 

@@ -10,6 +10,7 @@ from bambola.core.facts import Exact, Fact, Mm, Share, fact, together
 from bambola.core.figure import Brief, Fitting, Part
 from bambola.core.figure.questions import (
     Folding,
+    GrowsWith,
     Kept,
     Laid,
     Pieces,
@@ -17,7 +18,6 @@ from bambola.core.figure.questions import (
     Reached,
     Repeated,
     SitsOn,
-    Sitting,
     SmallFace,
 )
 from bambola.core.order.choices import CHOICE_BY_ID
@@ -66,9 +66,11 @@ def _sitting(found: Findings) -> Iterator[Notice]:
         if not sitting:
             continue
         options = (
-            Option(Sitting.WITH, Fact("sits-on.with"), Fact("sits-on.with.effect")),
+            Option(GrowsWith.WITH, Fact("sits-on.with"), Fact("sits-on.with.effect")),
             Option(
-                Sitting.FIGURE, Fact("sits-on.figure"), fact("sits-on.figure.effect", times=1 / off)
+                GrowsWith.FIGURE,
+                Fact("sits-on.figure"),
+                fact("sits-on.figure.effect", times=1 / off),
             ),
         )
         how = fact("sits-on.how", part=part.name, off=Share(off), sitting=tuple(sitting))

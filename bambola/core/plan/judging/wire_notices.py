@@ -32,10 +32,10 @@ from bambola.core.figure.questions import (
     Answer,
     InMetal,
     Stocked,
+    StoutestWire,
     Thin,
     TooThin,
     WireGauge,
-    WireStock,
 )
 from bambola.core.plan.judging.findings import Findings, answer_among
 from bambola.core.plan.making.values import Notice, Option
@@ -179,7 +179,7 @@ def _stock(found: Findings) -> Iterator[Notice]:
     for wire in found.wires:
         if wire.holds >= HOLDS:
             continue
-        gauge, question = found.gauges[wire.id], WireStock(wire.id)
+        gauge, question = found.gauges[wire.id], StoutestWire(wire.id)
         told = fact(
             "stock.how",
             cause=wire.governed_by,
@@ -213,7 +213,7 @@ def _stock(found: Findings) -> Iterator[Notice]:
 def _settled(found: Findings) -> Iterator[Notice]:
     """A wire that is stout enough since another metal was chosen for it; that can be taken back."""
     for wire in found.wires:
-        question = WireStock(wire.id)
+        question = StoutestWire(wire.id)
         answer = found.brief.answer_to(question)
         if wire.holds < HOLDS:
             continue
@@ -232,7 +232,7 @@ def _asked_of(
     wire: CutWire, told: Fact, options: tuple[Option, ...], answer: Answer | None
 ) -> Notice:
     title = fact("stock", wire=wire.name)
-    return Notice(WireStock(wire.id).code, "choose", None, title, told, options, answer)
+    return Notice(StoutestWire(wire.id).code, "choose", None, title, told, options, answer)
 
 
 def _second_strand(found: Findings, gauge: Gauge, wire: str) -> Iterator[Option]:

@@ -31,11 +31,11 @@ from bambola.core.figure.questions import (
     Laid,
     Sized,
     Stocked,
+    StoutestWire,
     Thin,
     TooThin,
     WeakJoin,
     WireGauge,
-    WireStock,
     Worn,
     answered,
 )
@@ -177,7 +177,7 @@ def _choices(made: OriginalAnalysis, brief: Brief) -> Chosen:
     for wire, size in answered(brief.answers, WireGauge):
         if size in map(Sized.of, made.bench.wire_sizes):
             diameters[wire] = size.mm
-    for wire, stock in answered(brief.answers, WireStock):
+    for wire, stock in answered(brief.answers, StoutestWire):
         if isinstance(stock, InMetal):
             metals[wire] = stock.metal
         elif stock is Stocked.SECOND:

@@ -12,12 +12,12 @@ from bambola.core.armature import (
     BoneLoad,
     Chosen,
     CutPiece,
+    CutStretch,
     CutWire,
     Gauge,
     Mass,
     Need,
-    Piece,
-    Stretch,
+    StockPiece,
     ThinLimb,
     bone_loads,
     bone_part,
@@ -309,7 +309,7 @@ def _peg(placement: Placement, copy: Copy, gauge: Gauge, called: Fact, many: boo
         (Allowance(into[0], inner), Allowance(into[1], outer)),
         inner + outer,
         (),
-        (Stretch("peg", 0.0, inner, into[0]), Stretch("peg", inner, inner + outer, into[1])),
+        (CutStretch("peg", 0.0, inner, into[0]), CutStretch("peg", inner, inner + outer, into[1])),
         (CutPiece(0.0, inner + outer),),
         wire_grams(gauge, inner + outer),
         points,
@@ -322,11 +322,13 @@ def pieces_to_cut(
     gauges: Mapping[str, Gauge],
     pegged: Sequence[CutWire],
     count: int,
-) -> list[Piece]:
+) -> list[StockPiece]:
     """Every piece of every wire of ``figure`` and of its pegs, ``count`` times over."""
     found = []
     for wire in (*wires, *pegged):
         gauge = gauges.get(wire.id)
         metal, cores = (gauge.metal, gauge.cores) if gauge else (likely_metal(figure), 1)
-        found += [Piece(metal, wire.diameter_mm, cores, p.mm, wire.id) for p in wire.pieces] * count
+        found += [
+            StockPiece(metal, wire.diameter_mm, cores, p.mm, wire.id) for p in wire.pieces
+        ] * count
     return found

@@ -18,7 +18,7 @@ from bambola.core.plan.reading.naming import likely_name
 from bambola.core.plan.reading.skeleton import with_skeleton
 from bambola.core.plan.reading.starting import start_from_pictures
 from bambola.core.plan.reading.tracing import ring_round, with_seated
-from bambola.core.sight.blobs import ASTRIDE, LEVEL_MM, SLIM, Blob, Seen
+from bambola.core.sight.blobs import ASTRIDE, LEVEL_MM, SLIM, Blob, DividedPicture
 from bambola.core.sight.build import build, origin_of, shifted, with_traces
 from bambola.core.sight.explaining import lit_colour
 from bambola.core.sight.fit import fit
@@ -48,7 +48,7 @@ class Assembler:
 
     def __init__(
         self,
-        views: dict[Sight, Seen],
+        views: dict[Sight, DividedPicture],
         found: list[Candidate],
         parents: dict[int, int | None],
         bench: Bench,
@@ -172,7 +172,7 @@ class Assembler:
         """Whether a part lies astride the midline; the trunk always does."""
         return self.parents[i] is None or abs(own.centre[0]) < ASTRIDE * own.across
 
-    def _base(self, i: int, view: Sight, seen: Seen, own: Blob) -> Array | None:
+    def _base(self, i: int, view: Sight, seen: DividedPicture, own: Blob) -> Array | None:
         """Where a blob meets what bears it in this view; or which way that lies."""
         parent = self.parents[i]
         while parent is not None:
@@ -237,7 +237,7 @@ def _net_mm3(figure: Figure) -> float:
     return float(m3.Manifold.batch_boolean(solids, m3.OpType.Add).volume())
 
 
-def hull_mm3(views: dict[Sight, Seen]) -> float:
+def hull_mm3(views: dict[Sight, DividedPicture]) -> float:
     """The volume that the outlines from the front and the side enclose, were each level an ellipse."""
     facing = views["front"] if "front" in views else views["back"]
     spans = facing.spans(), views["side"].spans()

@@ -10,7 +10,7 @@ from scipy.optimize import linear_sum_assignment
 
 from bambola.core.figure import Sight
 from bambola.core.frozen import frozen
-from bambola.core.sight.blobs import Blob, Seen
+from bambola.core.sight.blobs import Blob, DividedPicture
 from bambola.core.sight.explaining import HUE
 from bambola.core.sight.regions import LIGHT
 
@@ -42,7 +42,9 @@ class Candidate:
     sure: float
 
 
-def found_in(views: dict[Sight, Seen]) -> tuple[dict[Sight, Seen], list[Candidate]]:
+def found_in(
+    views: dict[Sight, DividedPicture],
+) -> tuple[dict[Sight, DividedPicture], list[Candidate]]:
     """The candidates, and the views with patches of colour made part of what they lie on."""
     facing = next((views[v] for v in ("front", "back") if v in views), None)
     side = views.get("side")
@@ -56,7 +58,7 @@ def found_in(views: dict[Sight, Seen]) -> tuple[dict[Sight, Seen], list[Candidat
     return views, found
 
 
-def _candidates(facing: Seen | None, side: Seen | None) -> list[Candidate]:
+def _candidates(facing: DividedPicture | None, side: DividedPicture | None) -> list[Candidate]:
     if facing is None:
         assert side is not None
         whole = sum(b.area for b in side.blobs.values())
@@ -72,7 +74,7 @@ def _candidates(facing: Seen | None, side: Seen | None) -> list[Candidate]:
     return [c for c in matched if not _is_mark(c, facing, side) and not _is_stray(c)]
 
 
-def _by_symmetry(seen: Seen) -> list[Candidate]:
+def _by_symmetry(seen: DividedPicture) -> list[Candidate]:
     """Pairs by mirroring, the rest alone."""
     left, found = dict(seen.blobs), []
     scored = sorted(
@@ -116,7 +118,7 @@ def _alike(a: Blob, b: Blob) -> float:
     return math.exp(-((float(np.linalg.norm(off * (LIGHT, 1.0, 1.0))) / HUE) ** 2))
 
 
-def _twin_is_hidden(seen: Seen, blob: Blob) -> bool:
+def _twin_is_hidden(seen: DividedPicture, blob: Blob) -> bool:
     """Whether there is felt where a region's twin would be, so that it may be a part of what is there."""
     u, v = seen.u[blob.mask], seen.v[blob.mask]
     there = [seen.to_px(-float(x), float(y)) for x, y in zip(u[::7], v[::7], strict=True)]
@@ -128,7 +130,9 @@ def _twin_is_hidden(seen: Seen, blob: Blob) -> bool:
     return float(np.mean(inside)) > 0.8 if inside else False
 
 
-def _with_side(found: list[Candidate], facing: Seen, side: Seen) -> list[Candidate]:
+def _with_side(
+    found: list[Candidate], facing: DividedPicture, side: DividedPicture
+) -> list[Candidate]:
     """The same with what of the side is most like each; what only the side shows besides."""
     others, trunk = list(side.blobs.values()), _trunk(side)
     scores = np.array(
@@ -157,13 +161,13 @@ def _with_side(found: list[Candidate], facing: Seen, side: Seen) -> list[Candida
     return made
 
 
-def _trunk(side: Seen) -> Blob | None:
+def _trunk(side: DividedPicture) -> Blob | None:
     """What is so large from the side that it is none of a pair, if anything is."""
     whole = sum(b.area for b in side.blobs.values())
     return next((b for b in side.blobs.values() if b.area > ALONE * whole), None)
 
 
-def _are_halves(c: Candidate, beside: Blob, facing: Seen, side: Seen) -> bool:
+def _are_halves(c: Candidate, beside: Blob, facing: DividedPicture, side: DividedPicture) -> bool:
     """Whether two regions alike are one part that another parts in the middle: from the side it is the
     bulk."""
     own = sum(facing.blobs[n].area for n in c.seen[facing.view])
@@ -172,7 +176,7 @@ def _are_halves(c: Candidate, beside: Blob, facing: Seen, side: Seen) -> bool:
     return own > BULK * whole and beside.area > BULK * long
 
 
-def _same(c: Candidate, facing: Seen, other: Blob) -> float:
+def _same(c: Candidate, facing: DividedPicture, other: Blob) -> float:
     """How likely a region of the side is the same part: by height and colour."""
     own = [facing.blobs[n] for n in c.seen[facing.view]]
     low, high = min(b.box[2] for b in own), max(b.box[3] for b in own)
@@ -185,14 +189,14 @@ def _same(c: Candidate, facing: Seen, other: Blob) -> float:
     return float(sizes**0.2) * common / either * (0.3 + 0.7 * max(_alike(b, other) for b in own))
 
 
-def _stands_out(blob: Blob, seen: Seen) -> bool:
+def _stands_out(blob: Blob, seen: DividedPicture) -> bool:
     """Whether a region is a part of its own though no other view shows it: it sticks out of the outline."""
     whole = sum(b.area for b in seen.blobs.values())
     return blob.area > 0.008 * whole and blob.borders.get(0, 0.0) > 0.5 * blob.around
 
 
 def _standing_before(
-    blob: Blob, found: list[Candidate], facing: Seen, side: Seen
+    blob: Blob, found: list[Candidate], facing: DividedPicture, side: DividedPicture
 ) -> dict[Sight, tuple[int, ...]]:
     """The pair that hides a region of the side from the front, as hind legs stand behind forelegs: as tall,
     and standing as low."""
@@ -205,7 +209,7 @@ def _standing_before(
     return {}
 
 
-def _is_mark(c: Candidate, facing: Seen, side: Seen | None) -> bool:
+def _is_mark(c: Candidate, facing: DividedPicture, side: DividedPicture | None) -> bool:
     """Whether what was found is an eye or a patch of colour, not a part: it stands out nowhere."""
     if facing.view not in c.seen:
         return False
@@ -223,7 +227,9 @@ def _is_mark(c: Candidate, facing: Seen, side: Seen | None) -> bool:
     return blobs[0].area > PATCH * facing.blobs[host].area and side is not None
 
 
-def _patches(found: list[Candidate], facing: Seen, side: Seen) -> dict[int, int]:
+def _patches(
+    found: list[Candidate], facing: DividedPicture, side: DividedPicture
+) -> dict[int, int]:
     """Large regions astride the midline of which the side shows next to nothing: another colour on the skin
     of what surrounds them."""
     patches: dict[int, int] = {}

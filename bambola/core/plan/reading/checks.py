@@ -51,7 +51,7 @@ class Doubt:
 
 
 @dataclass(frozen=True)
-class Seen:
+class FramedSilhouette:
     """A picture with its figure separated."""
 
     framing: Framing
@@ -71,7 +71,7 @@ def find_doubts(
     plan: Plan,
     survey: Survey,
     bench: Bench,
-    seen: Mapping[Sight, Seen] | None = None,
+    seen: Mapping[Sight, FramedSilhouette] | None = None,
 ) -> tuple[Doubt, ...]:
     """Everything that does not go together; ``plan`` is the plan as made."""
     return (
@@ -224,7 +224,7 @@ def _weight(figure: Figure, plan: Plan, survey: Survey, bench: Bench) -> Iterato
 
 
 def _outside(
-    plan: Plan, figure: Figure, survey: Survey, seen: Mapping[Sight, Seen]
+    plan: Plan, figure: Figure, survey: Survey, seen: Mapping[Sight, FramedSilhouette]
 ) -> Iterator[Doubt]:
     if not seen:
         return
@@ -250,7 +250,7 @@ def _outside(
                 )
 
 
-def _share_outside(points: Array, seen: Seen) -> float:
+def _share_outside(points: Array, seen: FramedSilhouette) -> float:
     """Share of an outline's points that lie clearly outside the silhouette."""
     if not len(points):
         return 0.0

@@ -19,13 +19,13 @@ from bambola.core.figure.graft import without_part
 from bambola.core.frozen import frozen
 from bambola.core.plan.reading.candidates import Candidate
 from bambola.core.plan.reading.starting import start_from
-from bambola.core.plan.reading.varying import Step, in_all, own, proportions, with_shaped
-from bambola.core.sight.blobs import Blob, Seen
+from bambola.core.plan.reading.varying import VariedMeasure, in_all, own, proportions, with_shaped
+from bambola.core.sight.blobs import Blob, DividedPicture
 from bambola.core.sight.explaining import (
     CELLS,
     Cells,
     CoarseView,
-    Outline,
+    CopyOutline,
     coarse_view,
     from_near,
     lit_colour,
@@ -85,7 +85,7 @@ class Likeness:
 
 
 def likest(
-    views: dict[Sight, Seen],
+    views: dict[Sight, DividedPicture],
     plans: Sequence[BodyPlan],
     height: float,
     told: Callable[[float], bool] = lambda share: True,
@@ -111,7 +111,7 @@ def likest(
     return held.likeness(plan, figure)
 
 
-def _from_nearer(held: _Held, plan: BodyPlan, figure: Figure, off: float) -> Figure:
+def _from_nearer(held: _PlanMatcher, plan: BodyPlan, figure: Figure, off: float) -> Figure:
     """``figure``, or the ``plan`` fitted anew where what is left of it, ``off``, is far less if the camera
     was near: ``held`` knows it from then on."""
     for away in AWAY:
@@ -124,7 +124,9 @@ def _from_nearer(held: _Held, plan: BodyPlan, figure: Figure, off: float) -> Fig
     return figure
 
 
-def looks_the_other_way(views: dict[Sight, Seen], plans: Sequence[BodyPlan], height: float) -> bool:
+def looks_the_other_way(
+    views: dict[Sight, DividedPicture], plans: Sequence[BodyPlan], height: float
+) -> bool:
     """Whether a plan explains ``views`` far better if the side picture is taken to look the other way."""
     if "side" not in views or not plans:
         return False
@@ -180,7 +182,10 @@ def _dyed(part: Part, wool: str) -> Part:
 
 
 def owners_of(
-    candidates: Sequence[Candidate], views: dict[Sight, Seen], found: Likeness, height: float
+    candidates: Sequence[Candidate],
+    views: dict[Sight, DividedPicture],
+    found: Likeness,
+    height: float,
 ) -> list[str | None]:
     """The part of the fitted figure that each of the candidates in ``views`` shows the most of; None for what
     it does not explain: what sticks out of it or goes round it, and else is of quite another colour."""
@@ -212,7 +217,7 @@ def owners_of(
 
 
 def shown_on(
-    views: dict[Sight, Seen], found: Likeness, height: float
+    views: dict[Sight, DividedPicture], found: Likeness, height: float
 ) -> Iterator[tuple[Sight, Blob, str]]:
     """Each blob that ``views`` show, and the part of the fitted figure that it mostly lies on."""
     figure = found.figure
@@ -228,17 +233,17 @@ def shown_on(
 
 
 def _held_against(
-    views: dict[Sight, Seen],
+    views: dict[Sight, DividedPicture],
     height: float,
     told: Callable[[float], bool] = lambda share: True,
     away: float | None = None,
-) -> _Held:
+) -> _PlanMatcher:
     """What holds figures against ``views`` of one that is ``height`` mm tall, seen from so many times its
     height ``away``; None for afar."""
-    return _Held([coarse_view(one, height) for one in views.values()], told, away)
+    return _PlanMatcher([coarse_view(one, height) for one in views.values()], told, away)
 
 
-class _Held:
+class _PlanMatcher:
     """Figures held against pictures."""
 
     def __init__(
@@ -264,7 +269,7 @@ class _Held:
                 low, high = (np.array(of) for of in zip(*ends, strict=True))
                 off = view.middle - (low.min(axis=0) + high.max(axis=0)) / 2
                 off *= (1.0, 0.0) if view.view == "side" else (0.0, 1.0)
-                outlines = [Outline(o.part, o.near, o.deep, o.run + off) for o in outlines]
+                outlines = [CopyOutline(o.part, o.near, o.deep, o.run + off) for o in outlines]
                 aside = float(off[0])
             yield view, view.owners(outlines), aside
 
@@ -273,7 +278,7 @@ class _Held:
         return float(np.mean([view.unexplained(owners) for view, owners, _ in self.seen(figure)]))
 
     def fitted(
-        self, figure: Figure, steps: list[tuple[Step, ...]], until: float
+        self, figure: Figure, steps: list[tuple[VariedMeasure, ...]], until: float
     ) -> tuple[Figure, float]:
         """``figure`` with every one of ``steps`` gone as far as explains more of the pictures, and what share
         is left. ``until`` is the share of all the work that is done then."""
@@ -291,9 +296,9 @@ class _Held:
         self,
         figure: Figure,
         best: float,
-        step: tuple[Step, ...],
+        step: tuple[VariedMeasure, ...],
         size: float,
-        gone: dict[tuple[Step, ...], float],
+        gone: dict[tuple[VariedMeasure, ...], float],
     ) -> tuple[Figure, float]:
         """One step there or back, as often as it helps."""
         for way in (size, -size):

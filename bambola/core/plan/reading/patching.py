@@ -15,7 +15,7 @@ from bambola.core.figure.places import Outline
 from bambola.core.figure.placing import with_place
 from bambola.core.plan.reading.assembling import nearest_wool
 from bambola.core.plan.reading.tracing import wool_on
-from bambola.core.sight.blobs import ASTRIDE, Blob, Seen
+from bambola.core.sight.blobs import ASTRIDE, Blob, DividedPicture
 from bambola.core.sight.build import origin_of
 from bambola.core.sight.explaining import is_other, lit_colour
 from bambola.core.solids import AXES, own_copy, place
@@ -39,7 +39,7 @@ _CORNERS = 40
 def with_patches(
     figure: Figure,
     survey: Survey,
-    views: dict[Sight, Seen],
+    views: dict[Sight, DividedPicture],
     seen_on: Sequence[tuple[Sight, Blob, str]],
     colours: dict[str, Array],
     bench: Bench,
@@ -79,7 +79,7 @@ def _right(blob: Blob, view: Sight) -> bool:
     return float(AXES[view][0][0]) * blob.centre[0] < 0
 
 
-def _twin(seen: Seen, blob: Blob, view: Sight) -> bool:
+def _twin(seen: DividedPicture, blob: Blob, view: Sight) -> bool:
     """Whether there is another like it on the other side of the midline."""
     u, v = blob.centre
     return view != "side" and any(
@@ -96,7 +96,13 @@ def _stays(place: Place) -> bool:
 
 
 def _where(
-    figure: Figure, survey: Survey, body: Part, view: Sight, seen: Seen, blob: Blob, pair: bool
+    figure: Figure,
+    survey: Survey,
+    body: Part,
+    view: Sight,
+    seen: DividedPicture,
+    blob: Blob,
+    pair: bool,
 ) -> Outline | None:
     """Where a blob lies on a part; None where it is an eye that lies there."""
     placement, axes = place(figure), AXES[view]
@@ -116,7 +122,7 @@ def _where(
     return Outline(view=faced, outline=within, mirrored=pair and copy.side is None)
 
 
-def _contour(seen: Seen, blob: Blob) -> Array:
+def _contour(seen: DividedPicture, blob: Blob) -> Array:
     """The outline (n, 2) of a blob, mm."""
     runs, _ = cv2.findContours(
         blob.solid.astype(np.uint8), cv2.RETR_EXTERNAL, cv2.CHAIN_APPROX_NONE

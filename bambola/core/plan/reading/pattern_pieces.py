@@ -21,7 +21,7 @@ ASIDE = {False: 0.0, True: 90.0}
 
 
 @frozen
-class Outline:
+class PatternOutline:
     """A closed outline: what it is called where it was drawn, and its places (n, 2), mm; y goes down."""
 
     name: str
@@ -34,7 +34,7 @@ class Outline:
         return wide, long
 
 
-def leaf_of(outline: Outline, thickness: float) -> Leaf:
+def leaf_of(outline: PatternOutline, thickness: float) -> Leaf:
     """A flat part of an outline, joined where that is lowest. Raises ``ValueError`` where none can be."""
     wide, long = outline.size
     if min(wide, long) < LEAST_MM:
@@ -48,7 +48,7 @@ def leaf_of(outline: Outline, thickness: float) -> Leaf:
 
 def with_piece(
     figure: Figure,
-    outline: Outline,
+    outline: PatternOutline,
     name: str,
     on: str,
     pair: bool,

@@ -29,7 +29,7 @@ from bambola.core.plan.reading.likeness import (
     shown_on,
 )
 from bambola.core.plan.reading.patching import with_patches
-from bambola.core.sight.blobs import Seen
+from bambola.core.sight.blobs import DividedPicture
 from bambola.core.solids.forms import Array
 
 FRAGMENTS, RATHER = 18, 0.5
@@ -51,7 +51,7 @@ class Proposal:
 
 
 def propose_figure(
-    views: dict[Sight, Seen],
+    views: dict[Sight, DividedPicture],
     height: float,
     bench: Bench,
     name: str,
@@ -81,7 +81,7 @@ def propose_figure(
         side = shown["side"]
         shown["side"] = views["side"] = side.reframed(flipped=not side.framing.flipped)
     framings = tuple(seen.framing for seen in views.values())
-    apart: dict[Sight, Seen] = {v: seen for v, seen in shown.items() if v != "top"}
+    apart: dict[Sight, DividedPicture] = {v: seen for v, seen in shown.items() if v != "top"}
     apart, found = found_in(apart) if apart else ({}, [])
     if not found:
         raise RefusedError(Fact("edit.nothing-seen"))
@@ -101,8 +101,8 @@ def propose_figure(
 class _Pictures:
     """What pictures show: every blob ``seen``, and what of them makes up ``candidates``, by ``views``."""
 
-    seen: dict[Sight, Seen]
-    views: dict[Sight, Seen]
+    seen: dict[Sight, DividedPicture]
+    views: dict[Sight, DividedPicture]
     candidates: list[Candidate]
 
     def reframed(self, midline: float) -> _Pictures:
@@ -171,7 +171,7 @@ def _fitted(figure: Figure, shown: list[str]) -> list[Taken]:
 
 
 def _tree(
-    found: list[Candidate], views: dict[Sight, Seen]
+    found: list[Candidate], views: dict[Sight, DividedPicture]
 ) -> tuple[dict[int, int | None], list[int]]:
     """The parent of each candidate, by their places in ``found``, and an order in which parents come
     first."""
@@ -191,7 +191,7 @@ def _tree(
     return parents, order
 
 
-def _touching(found: list[Candidate], views: dict[Sight, Seen]) -> Array:
+def _touching(found: list[Candidate], views: dict[Sight, DividedPicture]) -> Array:
     """Of candidate i's border with felt, the share (n, n) that is with candidate j, in the view that shows
     most."""
     count = len(found)
@@ -211,7 +211,7 @@ def _touching(found: list[Candidate], views: dict[Sight, Seen]) -> Array:
     return share
 
 
-def _size(c: Candidate, views: dict[Sight, Seen]) -> float:
+def _size(c: Candidate, views: dict[Sight, DividedPicture]) -> float:
     return max(
         float(views[view].blobs[n].area) for view, numbers in c.seen.items() for n in numbers
     )

@@ -39,7 +39,7 @@ _UNIT = re.compile(r"\b(mm|cm|in)\b")
 
 
 @frozen
-class Line:
+class SizesLine:
     """A part by its name in the table, and the sizes (mm) it has there, by the heads of their columns."""
 
     name: str
@@ -48,7 +48,7 @@ class Line:
 
 def read_sizes(
     text: str, unit: LengthUnit, heads: Mapping[str, str] | None = None
-) -> tuple[Line, ...]:
+) -> tuple[SizesLine, ...]:
     """The lines of a table with a head: columns are parted by tabs, semicolons or commas, numbers may have a
     decimal comma, and stand in ``unit`` where neither they nor the head say otherwise. ``heads`` are what the
     maker calls things, in English. Raises :class:`RefusedError` where no column can be told."""
@@ -63,7 +63,7 @@ def read_sizes(
     raise RefusedError(Fact("table.no-columns"))
 
 
-def read_columns(text: str, unit: LengthUnit, columns: Sequence[str]) -> tuple[Line, ...]:
+def read_columns(text: str, unit: LengthUnit, columns: Sequence[str]) -> tuple[SizesLine, ...]:
     """As :func:`read_sizes`, of a table whose ``columns`` its maker has told: each is ``part``, a size, or
     empty where it is not used. Lines are read from the first that has a size."""
     rows = rows_of(text)
@@ -143,7 +143,7 @@ def _lines(
     names: int,
     measures: dict[int, tuple[str, LengthUnit | None]],
     unit: LengthUnit,
-) -> Iterator[Line]:
+) -> Iterator[SizesLine]:
     for n, row in enumerate(rows, first):
         name = row[names].strip() if names < len(row) else ""
         sizes = {}
@@ -158,7 +158,7 @@ def _lines(
                 )
             sizes[head] = mm
         if sizes:
-            yield Line(name, sizes)
+            yield SizesLine(name, sizes)
 
 
 @frozen
@@ -173,7 +173,7 @@ class FromTable:
     unfit: tuple[str, ...]
 
 
-def with_sizes(figure: Figure, survey: Survey, lines: tuple[Line, ...]) -> FromTable:
+def with_sizes(figure: Figure, survey: Survey, lines: tuple[SizesLine, ...]) -> FromTable:
     """``figure`` with each part as large as its line says; the rest of it stays. Raises ``ValueError`` in one
     sentence where no part can be so."""
     known = {part.name.casefold(): part.id for part in figure.parts}

@@ -18,7 +18,7 @@ NODS, LEANS = 12.0, 14.0
 
 
 @frozen
-class Step:
+class VariedMeasure:
     """One thing of a part that is varied: a measure, ``all`` of them, or a number of its seat or tilt."""
 
     part: str
@@ -59,27 +59,27 @@ def _possible(shape: Shape) -> Shape:
     )
 
 
-def proportions(plan: BodyPlan) -> list[tuple[Step, ...]]:
+def proportions(plan: BodyPlan) -> list[tuple[VariedMeasure, ...]]:
     """What of a plan is varied together, proportion by proportion."""
     return [
-        tuple(Step(stretch.part, stretch.measure) for stretch in proportion.stretches)
+        tuple(VariedMeasure(stretch.part, stretch.measure) for stretch in proportion.stretches)
         for proportion in plan.proportions
     ]
 
 
-def in_all(figure: Figure) -> list[tuple[Step, ...]]:
+def in_all(figure: Figure) -> list[tuple[VariedMeasure, ...]]:
     """What is varied of all parts that have such a measure together: a toad is a frog, but lower."""
     steps = (
-        tuple(Step(p.id, name) for p in figure.parts if name in p.shape.measure_names)
+        tuple(VariedMeasure(p.id, name) for p in figure.parts if name in p.shape.measure_names)
         for name in ("width", "depth", "height")
     )
     return [step for step in steps if step]
 
 
-def own(figure: Figure) -> list[tuple[Step, ...]]:
+def own(figure: Figure) -> list[tuple[VariedMeasure, ...]]:
     """What is varied of each part alone, of the largest first."""
     return [
-        (Step(part.id, what),)
+        (VariedMeasure(part.id, what),)
         for part in sorted(figure.parts, key=lambda p: -max(p.shape.measures().values()))
         for what in _varied(part)
     ]

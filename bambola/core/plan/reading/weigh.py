@@ -22,7 +22,7 @@ See craft.md, 9."""
 
 
 @dataclass(frozen=True)
-class Weighed:
+class WeightFinding:
     """What a weight says. ``density`` (g/cm³) is the mean packed density the wool must have,
     ``firmness`` the nearest there is, ``expected_g`` what the figure would weigh as it is drawn, and
     ``figure`` the figure with that firmness; None where no wool can be packed like that.
@@ -55,7 +55,7 @@ def nearest_firmness(density: float) -> Firmness:
     return min(PACKED_DENSITY, key=lambda f: abs(math.log(density / PACKED_DENSITY[f])))
 
 
-def weigh(figure: Figure, grams: float, bench: Bench, plan: Plan | None = None) -> Weighed:
+def weigh(figure: Figure, grams: float, bench: Bench, plan: Plan | None = None) -> WeightFinding:
     """What an original of ``grams`` says of its wool. ``plan`` is the plan as made, if known.
 
     Skin, patches, joins and loose ends keep their cover; the core takes what is left of the weight once wire
@@ -75,12 +75,12 @@ def weigh(figure: Figure, grams: float, bench: Bench, plan: Plan | None = None) 
     expected = wool(figure.packing, figure) + other
     packing = _packing(lambda x: wool(x, figure) + other - grams)
     if packing is None:
-        return Weighed(grams, other, expected, 0.0, "soft", False, None)
+        return WeightFinding(grams, other, expected, 0.0, "soft", False, None)
     density = _mean_density(figure.replaced(packing=packing), plan, bench)
     firmed = _firmed(figure, packing, bench)
     again = _packing(lambda x: wool(x, firmed) + other - grams) or packing
     low, high = PACKED_DENSITY["soft"] * (1 - MARGIN), PACKED_DENSITY["hard"] * (1 + MARGIN)
-    return Weighed(
+    return WeightFinding(
         grams,
         other,
         expected,

@@ -23,7 +23,7 @@ from bambola.core.plan import Plan
 from bambola.core.quantities import QuantityError, parse_length, parse_mass, show_length, show_mass
 from bambola.core.words import error_words, kind
 from bambola.desk.kit.locale import day_words
-from bambola.desk.kit.paper import Paper
+from bambola.desk.kit.paper import SheetWidgets
 from bambola.desk.kit.switch import make_switch, show_switch
 from bambola.desk.kit.theme import Theme
 from bambola.desk.session.bench_desk import BenchDesk
@@ -37,7 +37,7 @@ MOST_TOLD = 6
 """So many sittings and steps that failed are told: of sittings the last, and how many there were."""
 
 
-class CameSheet(Paper):
+class CameSheet(SheetWidgets):
     """The making in hand; what is typed is kept at once."""
 
     another = pyqtSignal()

@@ -40,7 +40,7 @@ from bambola.desk.kit.locale import ANY_YEAR, day_words
 from bambola.desk.kit.ok_cancel import lead
 from bambola.desk.kit.scrolled import scrolled
 from bambola.desk.kit.theme import Theme
-from bambola.desk.running.background import Background, CalledOffError, Job
+from bambola.desk.running.background import Background, BackgroundJob, CalledOffError
 from bambola.desk.running.mishap import noted
 from bambola.desk.session.changes import REFUSALS
 from bambola.desk.session.studio import EditorSession
@@ -62,7 +62,7 @@ class Offered:
     picture: QPixmap | None
 
 
-class _Row:
+class _FairRow:
     """What is asked of one figure, and how many of it come out."""
 
     def __init__(
@@ -110,18 +110,18 @@ class FairDialog(QDialog):
         self.fair: Fair | None = None
         self.counts: dict[str, int] = {}
         self._background = Background("fair")
-        self._waiting: Job | None = None
+        self._waiting: BackgroundJob | None = None
         self.setWindowTitle(tr("Plan a fair"))
         table = QWidget()
         grid = QGridLayout(table)
         grid.setColumnStretch(1, 1)
         for n, words in enumerate((tr("one costs"), tr("at most"), tr("make")), 2):
             grid.addWidget(QLabel(words), 0, n)
-        self.rows: dict[str, _Row] = {}
+        self.rows: dict[str, _FairRow] = {}
         for n, (key, one) in enumerate(offered.items(), 1):
             high = show_length(one.height_mm, studio.units)
             told = tr("{figure}, {height}", figure=one.document.figure.name, height=high)
-            self.rows[key] = _Row(grid, n, one, theme, told)
+            self.rows[key] = _FairRow(grid, n, one, theme, told)
         grid.setRowStretch(len(offered) + 1, 1)
         self.day = QDateEdit()
         self.day.setCalendarPopup(True)

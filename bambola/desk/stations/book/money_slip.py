@@ -25,7 +25,7 @@ from bambola.core.quantities import (
     show_mass,
 )
 from bambola.core.words import error_words
-from bambola.desk.kit.paper import Paper
+from bambola.desk.kit.paper import SheetWidgets
 from bambola.desk.kit.switch import make_switch, show_switch
 from bambola.desk.kit.theme import Theme
 from bambola.desk.session.bench_desk import BenchDesk
@@ -47,7 +47,7 @@ _SHORT = {
 MOST_USED = 1_000_000
 
 
-class MoneySlip(Paper):
+class MoneySlip(SheetWidgets):
     """The slip of a making, or of the figure on the table. Prices are kept on the bench, for all figures."""
 
     def __init__(self, studio: EditorSession, theme: Theme, desk: BenchDesk) -> None:

@@ -16,7 +16,7 @@ from bambola.core.facts import RefusedError
 from bambola.core.figure import Document
 from bambola.core.plan import Plan, make_plan
 from bambola.core.solids import Placement, place
-from bambola.desk.running.background import Background, CalledOffError, Job
+from bambola.desk.running.background import Background, BackgroundJob, CalledOffError
 from bambola.desk.running.mishap import noted
 from bambola.desk.session.changes import REFUSALS
 from bambola.desk.session.studio import EditorSession
@@ -46,7 +46,7 @@ class BookReader(QObject):
         super().__init__()
         self._studio = studio
         self._background = Background("book")
-        self._job: Job | None = None
+        self._job: BackgroundJob | None = None
         self._plan: tuple[str, float | None, Plan] | None = None
 
     def open(self, name: str, making: Making) -> None:

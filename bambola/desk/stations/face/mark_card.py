@@ -26,7 +26,7 @@ from bambola.core.plan.reading.faces import FaceRow, MarkRow, face_advice, face_
 from bambola.core.quantities import QuantityError, parse_length, show_bought, show_length, show_read
 from bambola.core.solids import own_copy
 from bambola.desk.kit.device_row import DeviceRow
-from bambola.desk.kit.paper import Paper
+from bambola.desk.kit.paper import SheetWidgets
 from bambola.desk.kit.switch import make_switch, show_switch
 from bambola.desk.kit.theme import Theme
 from bambola.desk.session.bench_desk import BenchDesk
@@ -93,7 +93,7 @@ MOVED_MM = 0.05
 """What moved by less is not told."""
 
 
-class MarkCard(Paper):
+class MarkCard(SheetWidgets):
     """The marks from the crown down, the one in hand to be typed as a strip reads it, and whether two sides
     are level."""
 

@@ -14,8 +14,8 @@ from bambola.core.solids import place
 from bambola.core.solids.views import outline_of_copy
 from bambola.desk.session.studio import EditorSession
 from bambola.desk.stations.measure.board import Board
-from bambola.desk.stations.measure.drawing import Drawing
-from bambola.desk.stations.measure.new_part import Answers, NewPartSlip, Proposal
+from bambola.desk.stations.measure.drawing import PartDrawing
+from bambola.desk.stations.measure.new_part import Answers, NewPartSlip, PartProposal
 from bambola.desk.stations.measure.sighting import Sighting
 from bambola.language import part_name, tr
 from bambola.shipped import body_plans
@@ -29,7 +29,7 @@ class Agreeing:
     another part is asked about."""
 
     def __init__(
-        self, drawing: Drawing, board: Board, sighting: Sighting, changed: Callable[[], None]
+        self, drawing: PartDrawing, board: Board, sighting: Sighting, changed: Callable[[], None]
     ) -> None:
         self.studio: EditorSession = drawing.studio
         self.slip: NewPartSlip = drawing.slip
@@ -127,7 +127,7 @@ class Agreeing:
         outline = outline_of_copy(copies[0], self.board.view, origin_of(figure, survey))
         seen = traces[0].points if traces else tuple((float(u), float(v)) for u, v in outline)
         self.slip.ask(
-            Proposal(seen, part.shape.kind, part.parent, len(copies) > 1, part.name),
+            PartProposal(seen, part.shape.kind, part.parent, len(copies) > 1, part.name),
             [other for other in figure.parts if other.id not in of_it],
             Answers(self._take, self._leave, self._told(part.id), tr("It is no part"), self._end),
         )

@@ -20,12 +20,12 @@ from bambola.core.plan.reading.tracing import (
 from bambola.desk.session.studio import EditorSession
 from bambola.desk.stations.measure.board import Board
 from bambola.desk.stations.measure.hands import LineHand
-from bambola.desk.stations.measure.new_part import RING, Answers, NewPartSlip, Proposal
+from bambola.desk.stations.measure.new_part import RING, Answers, NewPartSlip, PartProposal
 from bambola.desk.stations.measure.strokes import RegroupingStrokes
 from bambola.language import tr
 
 
-class Drawing:
+class PartDrawing:
     """The hand that draws along parts, and the slip that asks what a new line is. ``changed`` is called when
     what the hand does next is another thing."""
 
@@ -61,7 +61,7 @@ class Drawing:
         elif round_it := ring_round(figure, survey, trace):
             kind, parent, name, pair = RING, round_it.part, "", False
         self.line.proposed = trace
-        proposal = Proposal(trace.points, kind, parent, pair, name)
+        proposal = PartProposal(trace.points, kind, parent, pair, name)
         answers = Answers(partial(self.take_new, trace), self._leave)
         self.slip.ask(proposal, figure.parts, answers)
 

@@ -59,7 +59,7 @@ PAIRED = (N_("Arm"), N_("Hand"), N_("Leg"), N_("Foot"), N_("Ear"), N_("Wing"), N
 
 
 @dataclass(frozen=True)
-class Proposal:
+class PartProposal:
     """A new part as it is proposed: places (mm of the view) it is seen at, its kind, parent, whether it is
     one of a pair, and its name; empty where neither place nor shape tell it."""
 
@@ -89,7 +89,7 @@ class NewPartSlip(QFrame):
     def __init__(self, theme: Theme, parent: QWidget) -> None:
         super().__init__(parent)
         self.theme = theme
-        self.proposal: Proposal | None = None
+        self.proposal: PartProposal | None = None
         self._answers: Answers | None = None
         self._pair_said = False
         self.setObjectName("slip")
@@ -161,7 +161,7 @@ class NewPartSlip(QFrame):
         self.name.setMinimumWidth(px(130))
         self.parent_.setMinimumWidth(px(110))
 
-    def ask(self, proposal: Proposal, among: Sequence[Part], answers: Answers) -> None:
+    def ask(self, proposal: PartProposal, among: Sequence[Part], answers: Answers) -> None:
         """Ask about what was drawn or proposed, which may sit on one ``among`` these parts."""
         self.proposal, self._answers, self._pair_said = proposal, answers, False
         self.told.setText(answers.told)

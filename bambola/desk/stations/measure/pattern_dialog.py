@@ -22,12 +22,12 @@ from PyQt6.QtWidgets import (
 )
 
 from bambola.core.figure import Figure
-from bambola.core.plan.reading.pattern_pieces import Outline, with_piece
+from bambola.core.plan.reading.pattern_pieces import PatternOutline, with_piece
 from bambola.core.quantities import parse_length, show_length
 from bambola.desk.kit.ok_cancel import lead, ok_cancel
 from bambola.desk.kit.scrolled import scrolled
 from bambola.desk.kit.theme import Theme
-from bambola.desk.running.background import Background, CalledOffError, Job
+from bambola.desk.running.background import Background, BackgroundJob, CalledOffError
 from bambola.desk.running.mishap import noted
 from bambola.desk.session.settings import Settings
 from bambola.desk.session.studio import EditorSession
@@ -44,7 +44,11 @@ class PatternDialog(QDialog):
     """A row for each piece: its outline and size, whether it is taken, its name, bearer and pair."""
 
     def __init__(
-        self, parent: QWidget, studio: EditorSession, theme: Theme, pieces: tuple[Outline, ...]
+        self,
+        parent: QWidget,
+        studio: EditorSession,
+        theme: Theme,
+        pieces: tuple[PatternOutline, ...],
     ) -> None:
         super().__init__(parent)
         self.studio, self.theme, self.pieces = studio, theme, pieces
@@ -72,7 +76,7 @@ class PatternDialog(QDialog):
         self.resize(theme.px(640), theme.px(min(430, 190 + 96 * len(pieces))))
 
     def _add_row(
-        self, grid: QGridLayout, n: int, piece: Outline, figure: Figure, largest: float
+        self, grid: QGridLayout, n: int, piece: PatternOutline, figure: Figure, largest: float
     ) -> None:
         taken, pair = QCheckBox(), QCheckBox(tr("one of a pair"))
         taken.setChecked(True)
@@ -100,7 +104,7 @@ class PatternDialog(QDialog):
         grid.addWidget(pair, n, 5)
         self.rows.append((taken, name, on, pair))
 
-    def _pictured(self, piece: Outline, largest: float) -> QPixmap:
+    def _pictured(self, piece: PatternOutline, largest: float) -> QPixmap:
         px, d = self.theme.px(84), self.theme.dyes
         pixmap = QPixmap(px, px)
         pixmap.fill(Qt.GlobalColor.transparent)
@@ -140,7 +144,7 @@ class PatternDeed:
     def __init__(self, page: QWidget, studio: EditorSession, theme: Theme, kept: Settings) -> None:
         self.page, self.studio, self.theme, self.kept = page, studio, theme, kept
         self._background = Background("pattern")
-        self._job: Job | None = None
+        self._job: BackgroundJob | None = None
 
     def ask(self) -> None:
         """Ask for the file of one; only the last that was asked for counts."""
@@ -162,7 +166,7 @@ class PatternDeed:
         figure = self.studio.figure
         if figure is None or self._job is None or self._job.stop.is_set():
             return
-        pieces = tuple(Outline(*piece) for piece in found)
+        pieces = tuple(PatternOutline(*piece) for piece in found)
         dialog = PatternDialog(self.page, self.studio, self.theme, pieces)
         if not dialog.exec():
             return

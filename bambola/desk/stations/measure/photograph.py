@@ -15,10 +15,10 @@ from bambola.desk.stations.measure.lay import Lay, picture_box, picture_to_scree
 
 if TYPE_CHECKING:
     from bambola.core.sight.silhouette import Silhouette
-    from bambola.desk.stations.measure.sighting import Laid
+    from bambola.desk.stations.measure.sighting import LoadedPicture
 
 
-class Looks(Protocol):
+class PictureLook(Protocol):
     """How the hand at work wants the picture shown."""
 
     dims_outside: ClassVar[bool]
@@ -26,7 +26,12 @@ class Looks(Protocol):
 
 
 def paint_picture(
-    painter: QPainter, laid: Laid, framing: Framing, lay: Lay, looks: Looks | None, theme: Theme
+    painter: QPainter,
+    laid: LoadedPicture,
+    framing: Framing,
+    lay: Lay,
+    looks: PictureLook | None,
+    theme: Theme,
 ) -> None:
     """The picture in its crop; what is background veiled; the outline, sure and unsure."""
     painter.save()

@@ -11,7 +11,7 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
-from bambola.core.plan.reading.weigh import Weighed, weigh
+from bambola.core.plan.reading.weigh import WeightFinding, weigh
 from bambola.core.quantities import QuantityError, parse_mass, show_mass
 from bambola.desk.kit.theme import Theme
 from bambola.desk.running.timers import at_most_every, nudge
@@ -25,7 +25,7 @@ class WeighPane(QWidget):
     def __init__(self, studio: EditorSession, theme: Theme) -> None:
         super().__init__()
         self.studio, self.theme = studio, theme
-        self._found: Weighed | None = None
+        self._found: WeightFinding | None = None
         self.entry = QLineEdit()
         self.entry.setPlaceholderText(tr("weight"))
         self.entry.setAccessibleName(tr("Weight of the original"))

@@ -20,12 +20,12 @@ from bambola.desk.running.mishap import noted
 from bambola.desk.session.studio import EditorSession
 from bambola.files.limited import StoppedError
 from bambola.files.picture_job import PictureError
-from bambola.files.pictures import Taken, read_picture
+from bambola.files.pictures import ReadPicture, read_picture
 from bambola.language import part_name, tr
 
 if TYPE_CHECKING:
     from bambola.core.figure.bodyplans import BodyPlan
-    from bambola.core.plan.reading.checks import Seen
+    from bambola.core.plan.reading.checks import FramedSilhouette
     from bambola.core.plan.reading.proposing import Proposal
     from bambola.core.sight.silhouette import Silhouette
 
@@ -35,11 +35,11 @@ PARTS = "parts"
 
 
 @dataclass
-class Laid:
+class LoadedPicture:
     """One picture: what was read of it, what is shown, its silhouette once found, and for what."""
 
     path: str
-    taken: Taken
+    taken: ReadPicture
     shown: QPixmap
     silhouette: Silhouette | None = None
     found_for: object = None
@@ -56,7 +56,7 @@ class Sighting(QObject):
     def __init__(self, studio: EditorSession) -> None:
         super().__init__()
         self.studio = studio
-        self.laid: dict[Sight, Laid] = {}
+        self.laid: dict[Sight, LoadedPicture] = {}
         self._background = Background("sighting")
         self._reading: dict[str, tuple[str, Event]] = {}
         self._busy: dict[str, object] = {}
@@ -78,15 +78,15 @@ class Sighting(QObject):
         laid = self.laid.get(view)
         return laid.silhouette if laid else None
 
-    def seen(self) -> dict[Sight, Seen]:
+    def seen(self) -> dict[Sight, FramedSilhouette]:
         """Every framed picture with its silhouette."""
-        from bambola.core.plan.reading.checks import Seen
+        from bambola.core.plan.reading.checks import FramedSilhouette
 
-        found: dict[Sight, Seen] = {}
+        found: dict[Sight, FramedSilhouette] = {}
         for framing in self.studio.survey.framings:
             silhouette = self.silhouette(framing.view)
             if silhouette is not None and framing.mm_px:
-                found[framing.view] = Seen(framing, silhouette)
+                found[framing.view] = FramedSilhouette(framing, silhouette)
         return found
 
     # Bringing in
@@ -124,11 +124,11 @@ class Sighting(QObject):
         else:
             self.trouble.emit(noted(error))
 
-    def _take_picture(self, view: Sight, stop: Event, path: str, found: Taken) -> None:
+    def _take_picture(self, view: Sight, stop: Event, path: str, found: ReadPicture) -> None:
         if self._reading.get(view, ("", None))[1] is not stop:
             return
         del self._reading[view]
-        self.laid[view] = Laid(path, found, _shown(found.pixels))
+        self.laid[view] = LoadedPicture(path, found, _shown(found.pixels))
         width, height = found.width, found.height
         self.studio.let_go()
         framing = self.studio.survey.framing(view)
@@ -197,7 +197,7 @@ class Sighting(QObject):
             str(beside) if not path.exists() and beside is not None and beside.exists() else picture
         )
 
-    def _separate(self, view: Sight, laid: Laid, framing: Framing) -> None:
+    def _separate(self, view: Sight, laid: LoadedPicture, framing: Framing) -> None:
         laid.stop.set()
         stop = laid.stop = Event()
         key = laid.found_for = _key(framing)

@@ -11,7 +11,7 @@ from PyQt6.QtWidgets import QApplication, QFileDialog, QMessageBox, QWidget
 from bambola.core.facts import Fact, RefusedError
 from bambola.core.plan.reading.sizes_table import (
     FromTable,
-    Line,
+    SizesLine,
     read_columns,
     read_sizes,
     rows_of,
@@ -98,7 +98,7 @@ def take_table(
 
 def _read(
     studio: EditorSession, text: str, ask: Callable[[list[list[str]]], list[str] | None]
-) -> tuple[Line, ...]:
+) -> tuple[SizesLine, ...]:
     unit = studio.units.length
     try:
         return read_sizes(text, unit, {tr(words).casefold(): what for what, words in HEADS.items()})

@@ -29,7 +29,7 @@ from bambola.desk.kit.pictures import RenderQueue
 from bambola.desk.kit.scrolled import scrolled
 from bambola.desk.kit.switch import show_as_next
 from bambola.desk.kit.theme import Theme
-from bambola.desk.running.background import Background, Job
+from bambola.desk.running.background import Background, BackgroundJob
 from bambola.desk.running.timers import at_most_every, nudge
 from bambola.desk.session.settings import Settings
 from bambola.desk.session.studio import EditorSession
@@ -97,7 +97,7 @@ class StartPage(QWidget):
         self._mm = 0.0
         self._given: Path | None = None
         self._background = Background("start")
-        self._job: Job | None = None
+        self._job: BackgroundJob | None = None
         self._soon = at_most_every(self, 60, self._adjust)
         self.shelf.taken.connect(lambda row, _: self._show_row(row))
         theme.changed.connect(self._restyle)

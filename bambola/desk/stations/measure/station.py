@@ -31,7 +31,7 @@ from bambola.desk.stations.measure.agreeing import RATHER, Agreeing
 from bambola.desk.stations.measure.bent import ask_bent
 from bambola.desk.stations.measure.board import Board
 from bambola.desk.stations.measure.chips import Chip, ChipRow
-from bambola.desk.stations.measure.drawing import Drawing
+from bambola.desk.stations.measure.drawing import PartDrawing
 from bambola.desk.stations.measure.furrows import ask_furrows
 from bambola.desk.stations.measure.graft_dialog import ask_graft
 from bambola.desk.stations.measure.hands import (
@@ -101,7 +101,7 @@ class MeasureStation(Page):
         self.pictures = PictureDeeds(self.board, self.sighting, settings)
         self.pattern = PatternDeed(self, studio, theme, settings)
         self.slip = NewPartSlip(theme, self.board)
-        self.drawing = Drawing(studio, self.board, self.slip, self._chip_state)
+        self.drawing = PartDrawing(studio, self.board, self.slip, self._chip_state)
         self.agreeing = Agreeing(self.drawing, self.board, self.sighting, self._chip_state)
         self.agreeing.unlike = self.draw_unlike
         self.agreeing.agreed = lambda: self.take_step(SHAPE)  # where a click picks a part

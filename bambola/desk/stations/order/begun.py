@@ -26,7 +26,7 @@ from bambola.core.plan.counter.differing import Difference, differing
 from bambola.core.quantities import show_length, show_mass
 from bambola.desk.kit.flow import FlowLayout
 from bambola.desk.kit.theme import Theme
-from bambola.desk.running.background import Background, CalledOffError, Job
+from bambola.desk.running.background import Background, BackgroundJob, CalledOffError
 from bambola.desk.running.mishap import noted
 from bambola.desk.session.changes import REFUSALS
 from bambola.desk.session.studio import EditorSession
@@ -72,7 +72,7 @@ class LookingBack(QObject):
         super().__init__()
         self._studio = studio
         self._background = Background("begun")
-        self._job: Job | None = None
+        self._job: BackgroundJob | None = None
 
     def ask(self, begun: Document) -> None:
         """What is otherwise is told later; nothing if no step is."""

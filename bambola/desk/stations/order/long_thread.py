@@ -25,7 +25,7 @@ from bambola.language import tr
 
 
 @dataclass(frozen=True)
-class Row:
+class BeadRow:
     """One line of beads: the first of its steps and how many; what is written before it."""
 
     first: int
@@ -70,7 +70,7 @@ class Beads(StepList):
         self.may: frozenset[int] = frozenset()
         self._pull: QPointF | None = None
         self._slot: int | None = None
-        self._rows: tuple[Row, ...] = ()
+        self._rows: tuple[BeadRow, ...] = ()
         self._soon = at_most_every(self, 60, self.relay)
         studio.plan_changed.connect(lambda: nudge(self._soon) if self.isVisible() else None)
         studio.selection.step_changed.connect(self._walked)
@@ -91,17 +91,19 @@ class Beads(StepList):
         self.setMinimumHeight(len(self._rows) * self._row_high() + self.theme.px(20))
         self._walked()
 
-    def _lay(self, plan: Plan) -> list[Row]:
+    def _lay(self, plan: Plan) -> list[BeadRow]:
         """Rows of beads: those of one sitting, on as many lines as they need."""
         fit = max(3, int((self.width() - self._left() - self.theme.px(24)) // self._gap()))
-        rows: list[Row] = []
+        rows: list[BeadRow] = []
         for start, end, title, told, goes_on in self._spans(plan):
             if start == end:
-                rows.append(Row(start, 0, title, told, goes_on))
+                rows.append(BeadRow(start, 0, title, told, goes_on))
             for first in range(start, end, fit):
                 head = first == start
                 rows.append(
-                    Row(first, min(fit, end - first), title if head else "", told if head else "")
+                    BeadRow(
+                        first, min(fit, end - first), title if head else "", told if head else ""
+                    )
                 )
         return rows
 

@@ -10,7 +10,7 @@ from PyQt6.QtGui import QKeyEvent
 from bambola.core.bench.making import Outcome
 from bambola.core.facts import NOTHING
 from bambola.core.figure.fields import MOST_NOTE
-from bambola.core.methods import Card, Sheet
+from bambola.core.methods import Card, StepSheet
 from bambola.core.methods.alike import alike_amount, alike_rows, alike_title
 from bambola.core.methods.slots import time_range
 from bambola.core.methods.told import for_one_who_knows, in_short
@@ -306,7 +306,7 @@ class MakeView(MakePage):
             return new_in(card) if known else in_short(card)
         return for_one_who_knows(card) if known else in_short(card)
 
-    def _sheet_of(self, step: Step) -> Sheet | None:
+    def _sheet_of(self, step: Step) -> StepSheet | None:
         """The sheet of the card that ``step`` is on."""
         return self.sheets.of(self._card_of(step)[0])
 

@@ -16,7 +16,7 @@ from bambola.core.quantities import show_length
 from bambola.core.solids import Detail, outlines
 from bambola.core.solids.forms import Array
 from bambola.desk.kit.theme import Theme
-from bambola.desk.running.background import Background, CalledOffError, Job
+from bambola.desk.running.background import Background, BackgroundJob, CalledOffError
 from bambola.desk.session.studio import EditorSession
 from bambola.language import tr
 
@@ -24,7 +24,7 @@ Runs = list[Array]
 """Outlines of a figure seen from the front: closed runs of (n, 2) mm, up from the ground."""
 
 
-class Stands(QWidget):
+class StandingPicture(QWidget):
     """The whole figure as it will stand either way, drawn out, over how it was planned, dashed; at one
     scale, on one ground, and under each what it is."""
 
@@ -93,13 +93,13 @@ class OnwardRow(QWidget):
         self.studio = studio
         self.found: Onward | None = None
         self._asked: tuple[str, dict[str, float], float | None] | None = None
-        self._job: Job | None = None
+        self._job: BackgroundJob | None = None
         self._background = Background("onward")
         self._rest = QTimer(self)
         self._rest.setSingleShot(True)
         self._rest.setInterval(REST_MS)
         self._rest.timeout.connect(self._work_out)
-        self.stands = Stands(theme)
+        self.stands = StandingPicture(theme)
         self.told = QLabel()
         self.told.setWordWrap(True)
         self.told.setFont(theme.text(15))

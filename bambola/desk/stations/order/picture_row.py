@@ -26,7 +26,7 @@ from bambola.core.rescue.judged import Judged, judge
 from bambola.core.rescue.upright import Stood, judge_upright
 from bambola.core.words import error_words
 from bambola.desk.kit.picture_dialog import PictureDialog
-from bambola.desk.running.background import Background, CalledOffError, Job
+from bambola.desk.running.background import Background, BackgroundJob, CalledOffError
 from bambola.desk.running.mishap import noted
 from bambola.desk.session.studio import EditorSession
 from bambola.files.limited import StoppedError
@@ -82,7 +82,7 @@ class PictureRow(QWidget):
         column.addLayout(row)
         column.addWidget(self.told)
         self._background = Background("judging")
-        self._job: Job | None = None
+        self._job: BackgroundJob | None = None
         self._share = 0.0
         self._seen: set[str] = set()
         self._watcher = QFileSystemWatcher(self)
@@ -188,7 +188,7 @@ class PictureRow(QWidget):
             stop,
         )
 
-    def _found(self, job: Job, judged: Judged | Stood, pixels: NDArray[np.uint8]) -> None:
+    def _found(self, job: BackgroundJob, judged: Judged | Stood, pixels: NDArray[np.uint8]) -> None:
         if job is not self._job:
             return
         self._rest()
@@ -196,7 +196,7 @@ class PictureRow(QWidget):
         self._say(" ".join(map(self.studio.say, told)))
         self.judged.emit(judged, pixels)
 
-    def _failed(self, job: Job, error: Exception) -> None:
+    def _failed(self, job: BackgroundJob, error: Exception) -> None:
         if job is not self._job or isinstance(error, CalledOffError | StoppedError):
             return
         self._rest()

@@ -39,7 +39,7 @@ from bambola.core.quantities import (
 from bambola.core.rescue import (
     SYMPTOM_BY_ID,
     Advice,
-    Reading,
+    PieceReading,
     ReadingMissingError,
     Symptom,
     advise,
@@ -230,7 +230,7 @@ class RescueBox(QDialog):
         self.photo.setVisible(piece or self.step.key in WHOLE)
         self._advise()
 
-    def reading(self) -> Reading:
+    def reading(self) -> PieceReading:
         """What was read. Raises :class:`QuantityError`."""
         unit = self.studio.units.length
         symptom, heavy = self.symptom, self.fields[WEIGHT].text().strip()
@@ -240,7 +240,7 @@ class RescueBox(QDialog):
             for name, field in self.fields.items()
             if name in reads
         }
-        return Reading(
+        return PieceReading(
             found.get("length"),
             found.get("thickness"),
             parse_mass(heavy, self.studio.units.mass) if heavy else None,

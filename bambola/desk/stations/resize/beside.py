@@ -8,7 +8,7 @@ from html import escape
 from PyQt6.QtCore import QPointF, QRectF, Qt, pyqtSignal
 from PyQt6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QResizeEvent
 
-from bambola.core.heights.sizes import Size, Sizes
+from bambola.core.heights.sizes import Size, SizeSeries
 from bambola.core.quantities import show_bought, show_length, show_mass
 from bambola.core.relief import Camera
 from bambola.core.solids import Placement
@@ -34,14 +34,14 @@ class SizesBeside(Painted):
     def __init__(self, studio: EditorSession, theme: Theme, darkroom: RenderQueue) -> None:
         super().__init__(theme, tr("Sizes beside each other"))
         self.studio, self.darkroom = studio, darkroom
-        self.sizes: Sizes | None = None
+        self.sizes: SizeSeries | None = None
         self.at = 0
         self._placements: tuple[Placement, ...] = ()
         self._prints: dict[int, RenderResult] = {}
         self.setMinimumSize(theme.px(190), theme.px(220))
         darkroom.developed.connect(self._developed)
 
-    def lay(self, sizes: Sizes, placements: Sequence[Placement], mm: float) -> None:
+    def lay(self, sizes: SizeSeries, placements: Sequence[Placement], mm: float) -> None:
         """Lay sizes beside each other, the one nearest to ``mm`` chosen."""
         self.sizes, self._placements = sizes, tuple(placements)
         rows = sizes.rows

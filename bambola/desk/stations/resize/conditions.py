@@ -61,7 +61,7 @@ _MOST_HOURS = 9999.0
 
 
 @dataclass(frozen=True)
-class Asked:
+class ConditionField:
     """A row: its box, the field it is said in, if it has one, and what makes a condition of it."""
 
     box: QCheckBox
@@ -94,7 +94,7 @@ class ConditionRows(QWidget):
         self._grid.setVerticalSpacing(px(4))
         self._grid.setContentsMargins(0, 0, 0, 0)
         self._grid.setColumnStretch(1, 1)
-        self.rows: dict[str, Asked] = dict(self._rows())
+        self.rows: dict[str, ConditionField] = dict(self._rows())
         for row in self.rows.values():
             row.box.toggled.connect(lambda _: self.changed.emit())
         self.stack(False)
@@ -107,7 +107,7 @@ class ConditionRows(QWidget):
                 under = (2 * n + 1, 0, 1, 2) if on else (2 * n, 1, 1, 1)
                 self._grid.addWidget(row.field, *under)
 
-    def _rows(self) -> Iterator[tuple[str, Asked]]:
+    def _rows(self) -> Iterator[tuple[str, ConditionField]]:
         plan, bench, units = self.plan, self.studio.bench, self.studio.units
         figure = plan.resized.was
         yield "wool", self._plain(tr("the &wool on the shelf"), WoolOnShelf())
@@ -160,7 +160,7 @@ class ConditionRows(QWidget):
             yield "stands", self._plain(tr("it s&tands"), Stands())
         yield "questions", self._plain(tr("&nothing to decide"), NoQuestions())
 
-    def _of_size(self) -> Iterator[tuple[str, Asked]]:
+    def _of_size(self) -> Iterator[tuple[str, ConditionField]]:
         plan, units = self.plan, self.studio.units
         box = QWidget()
         line = QGridLayout(box)
@@ -279,13 +279,13 @@ class ConditionRows(QWidget):
     def _measure(self, measure: str) -> str:
         return self.studio.say(measure_fact(measure))
 
-    def _plain(self, words: str, condition: Condition) -> Asked:
-        return Asked(QCheckBox(words), None, lambda: condition)
+    def _plain(self, words: str, condition: Condition) -> ConditionField:
+        return ConditionField(QCheckBox(words), None, lambda: condition)
 
-    def _said(self, words: str, field: QWidget, make: Callable[[], Condition]) -> Asked:
+    def _said(self, words: str, field: QWidget, make: Callable[[], Condition]) -> ConditionField:
         if not field.accessibleName():
             field.setAccessibleName(words.replace("&", ""))
-        return Asked(QCheckBox(words), field, make)
+        return ConditionField(QCheckBox(words), field, make)
 
     def _line(self, row: str, text: str) -> QLineEdit:
         line = QLineEdit(text)

@@ -21,7 +21,7 @@ from bambola.desk.session.studio import EditorSession
 from bambola.desk.stations.resize.height_entry import HeightEntry
 from bambola.desk.stations.resize.layout import NEW, OLD, TableLayout, lay_out
 from bambola.desk.stations.resize.marks import MarkPainter, past
-from bambola.desk.stations.resize.paint import Scene, paint_scene
+from bambola.desk.stations.resize.paint import TableScene, paint_scene
 from bambola.desk.stations.resize.turn_marks import TurnMarks
 from bambola.desk.stations.resize.two_figures import TwoFigures
 from bambola.language import tr
@@ -193,7 +193,7 @@ class FigureTable(Painted):
             (self._hover, self.theme.dyes.woad),
             (studio.selection.part, self.theme.dyes.madder),
         )
-        scene = Scene(
+        scene = TableScene(
             self.theme,
             studio.units,
             self.studio.plan,

@@ -26,7 +26,7 @@ from PyQt6.QtWidgets import (
 )
 
 from bambola.core.book.costing import cost_of
-from bambola.core.heights.values import MOST_BESIDE, Band
+from bambola.core.heights.values import MOST_BESIDE, HeightBand
 from bambola.core.quantities import show_length, show_mass
 from bambola.core.words import error_words
 from bambola.desk.kit.flow import FlowLayout
@@ -35,7 +35,7 @@ from bambola.desk.kit.pictures import RenderQueue
 from bambola.desk.kit.scrolled import scrolled
 from bambola.desk.kit.switch import make_switch, show_switch
 from bambola.desk.kit.theme import Theme
-from bambola.desk.running.background import CalledOffError, Job
+from bambola.desk.running.background import BackgroundJob, CalledOffError
 from bambola.desk.running.timers import once
 from bambola.desk.session.bench_desk import BenchDesk
 from bambola.desk.session.height_desk import HeightDesk
@@ -48,7 +48,7 @@ from bambola.language import tr, trn
 
 if TYPE_CHECKING:
     from bambola.core.heights.conditions import Answer
-    from bambola.core.heights.sizes import Sizes
+    from bambola.core.heights.sizes import SizeSeries
     from bambola.core.solids import Placement
 
 _SHARE = 0.85
@@ -82,8 +82,8 @@ class HeightDialog(QDialog):
         assert studio.plan is not None
         self.studio, self.theme, self.heights = studio, theme, heights
         self.setWindowTitle(tr("What height?"))
-        self._job: Job | None = None
-        self._laying: Job | None = None
+        self._job: BackgroundJob | None = None
+        self._laying: BackgroundJob | None = None
         plan = studio.plan
         self.laid = [plan.from_height_mm]
         if abs(plan.to_height_mm - plan.from_height_mm) > _SAME_MM:
@@ -249,9 +249,9 @@ class HeightDialog(QDialog):
                 self.holding.addItem(self._held(say(met.told), band))
         for fit in swept.fits:
             if fit.from_mm <= mm <= fit.to_mm:
-                self.holding.addItem(self._held(say(fit.text), Band(fit.from_mm, fit.to_mm)))
+                self.holding.addItem(self._held(say(fit.text), HeightBand(fit.from_mm, fit.to_mm)))
 
-    def _held(self, what: str, band: Band) -> str:
+    def _held(self, what: str, band: HeightBand) -> str:
         units, mm = self.studio.units, self.tape.mm
         above, below = (show_length(away, units) for away in (band.to_mm - mm, mm - band.from_mm))
         told = tr("{what}: for {above} more, {below} less", what=what, above=above, below=below)
@@ -332,7 +332,7 @@ class HeightDialog(QDialog):
         self._laying = self.heights.beside(self.laid, self._laid, self._spoilt)
         self._enable()
 
-    def _laid(self, came: tuple[Sizes, tuple[Placement, ...]]) -> None:
+    def _laid(self, came: tuple[SizeSeries, tuple[Placement, ...]]) -> None:
         sizes, placements = came
         self.beside.lay(sizes, placements, self.tape.mm)
         say, units = self.studio.say, self.studio.units

@@ -9,7 +9,7 @@ from dataclasses import dataclass
 from PyQt6.QtCore import QPointF, QRectF, QSizeF, Qt
 from PyQt6.QtGui import QColor, QFontMetricsF, QPainter, QPen, QPixmap
 
-from bambola.core.heights.values import Band, Rank, Sensible, Turn, closeness
+from bambola.core.heights.values import HeightBand, Rank, Sensible, Turn, closeness
 from bambola.core.quantities import Units, show_length
 from bambola.core.words import Words
 from bambola.desk.kit.theme import Theme
@@ -30,7 +30,7 @@ _LINES, _MOST_KEPT = 3, 400
 
 
 @dataclass(frozen=True, slots=True)
-class Mark:
+class HeightMark:
     """What turns at one height (mm), what weighs most first."""
 
     mm: float
@@ -48,7 +48,7 @@ class Mark:
         return tr("{first} (and {n} more)", first=first, n=more) if more else first
 
 
-def marks_of(turns: Sequence[Turn]) -> tuple[Mark, ...]:
+def marks_of(turns: Sequence[Turn]) -> tuple[HeightMark, ...]:
     """Turns as marks: what turns at one height is one."""
     found: list[list[Turn]] = []
     for turn in turns:
@@ -57,12 +57,14 @@ def marks_of(turns: Sequence[Turn]) -> tuple[Mark, ...]:
         else:
             found.append([turn])
     return tuple(
-        Mark(group[0].height_mm, tuple(sorted(group, key=lambda t: RANKS.index(t.rank))))
+        HeightMark(group[0].height_mm, tuple(sorted(group, key=lambda t: RANKS.index(t.rank))))
         for group in found
     )
 
 
-def mark_at(marks: Sequence[Mark], layout: TableLayout, at: QPointF, theme: Theme) -> Mark | None:
+def mark_at(
+    marks: Sequence[HeightMark], layout: TableLayout, at: QPointF, theme: Theme
+) -> HeightMark | None:
     """The mark that is pointed at, in the margin beside the tape."""
     if not 0 <= at.x() <= layout.tape.left():
         return None
@@ -71,7 +73,9 @@ def mark_at(marks: Sequence[Mark], layout: TableLayout, at: QPointF, theme: Them
     return near if near and abs(layout.y_of(near.mm) - at.y()) <= reach else None
 
 
-def next_marks(marks: Sequence[Mark], mm: float) -> tuple[Mark | None, Mark | None]:
+def next_marks(
+    marks: Sequence[HeightMark], mm: float
+) -> tuple[HeightMark | None, HeightMark | None]:
     """The next marks under and over a height that ask something of the maker."""
     asking = [mark for mark in marks if mark.rank in QUIET]
     below = next((mark for mark in reversed(asking) if mark.mm < mm), None)
@@ -104,11 +108,11 @@ class Marked:
     """What is painted beside the tape: all marks, whether those that only change the making are wanted too,
     the one that is pointed at, the share that is known, and the heights at which nothing is to be decided."""
 
-    marks: tuple[Mark, ...]
+    marks: tuple[HeightMark, ...]
     closer: bool = False
-    pointed: Mark | None = None
+    pointed: HeightMark | None = None
     share: float = 1.0
-    sensible: Band | None = None
+    sensible: HeightBand | None = None
 
 
 def paint_dot(
@@ -146,7 +150,7 @@ class MarkPainter:
         self._paint_dots(painter, marked, layout)
         below, above = next_marks(marked.marks, mm)
         taken = list(flags)
-        shown: list[tuple[Mark | None, bool]] = [(marked.pointed, True)]
+        shown: list[tuple[HeightMark | None, bool]] = [(marked.pointed, True)]
         shown += [(m, up) for m, up in ((above, True), (below, False)) if m is not marked.pointed]
         for mark, up in shown:
             if mark is not None and layout.y_of(mark.mm) >= layout.tape.top() - self.theme.px(4):
@@ -188,7 +192,7 @@ class MarkPainter:
     def _label(
         self,
         painter: QPainter,
-        mark: Mark,
+        mark: HeightMark,
         up: bool,
         layout: TableLayout,
         taken: list[QRectF],
@@ -239,7 +243,7 @@ class MarkPainter:
     def _line(self) -> float:
         return QFontMetricsF(self.theme.text(13)).lineSpacing()
 
-    def _broken(self, mark: Mark, wide: int, units: Units) -> tuple[str, list[str]]:
+    def _broken(self, mark: HeightMark, wide: int, units: Units) -> tuple[str, list[str]]:
         """The height and what turns, in lines of so many pixels."""
         asked = (mark.mm, mark.turns[0].kind, mark.turns[0].about, wide, units, self.theme.scale)
         if asked not in self._told:

@@ -25,7 +25,7 @@ from bambola.language import spoken, tr
 
 
 @dataclass(frozen=True)
-class Scene:
+class TableScene:
     """Everything the table shows at one moment. ``marked`` are the pictures with their outlines.
 
     ``heights`` (mm) are those that are shown: while the flag is pulled the plan may be a moment behind.
@@ -56,7 +56,7 @@ class Scene:
         return self.heights[NEW] / self.plan.to_height_mm
 
 
-def paint_scene(painter: QPainter, scene: Scene) -> None:
+def paint_scene(painter: QPainter, scene: TableScene) -> None:
     """Paint the whole table."""
     layout, theme = scene.layout, scene.theme
     from_top = layout.camera.tip > 60
@@ -85,7 +85,7 @@ def paint_scene(painter: QPainter, scene: Scene) -> None:
         paint_flag(painter, layout.flag(mm), told, filled, filled and scene.focused, theme)
 
 
-def _levels(painter: QPainter, scene: Scene) -> None:
+def _levels(painter: QPainter, scene: TableScene) -> None:
     layout, d = scene.layout, scene.theme.dyes
     for mm, colour, name, share in (
         (scene.plan.from_height_mm, d.woad, OLD, 0.6),
@@ -99,7 +99,7 @@ def _levels(painter: QPainter, scene: Scene) -> None:
         painter.drawLine(QPointF(layout.flag(mm).right(), y), QPointF(end, y))
 
 
-def _figure(painter: QPainter, scene: Scene, name: str) -> None:
+def _figure(painter: QPainter, scene: TableScene, name: str) -> None:
     made = scene.prints.get(name)
     if made is None:
         return
@@ -114,7 +114,7 @@ def _figure(painter: QPainter, scene: Scene, name: str) -> None:
         painter.drawPixmap(box, pixmap, QRectF(pixmap.rect()))
 
 
-def _shadow(painter: QPainter, scene: Scene, name: str) -> None:
+def _shadow(painter: QPainter, scene: TableScene, name: str) -> None:
     spot = scene.layout.spots[name]
     wide = (spot.right - spot.left) * scene.layout.mm_px * 0.62
     box = QRectF(
@@ -142,7 +142,7 @@ def _shade(dark: bool) -> QPixmap:
     return pixmap
 
 
-def _dimensions(painter: QPainter, scene: Scene) -> None:
+def _dimensions(painter: QPainter, scene: TableScene) -> None:
     if scene.selected is None or (scene.ahead != 1 and not scene.plan.resized.even):
         return  # what follows other rules is told when it is planned
     layout, theme, units = scene.layout, scene.theme, scene.units
@@ -166,7 +166,7 @@ def _dimensions(painter: QPainter, scene: Scene) -> None:
         paint_dimension(painter, start, end, offset, text, was, theme, inside)
 
 
-def _captions(painter: QPainter, scene: Scene) -> None:
+def _captions(painter: QPainter, scene: TableScene) -> None:
     layout, theme = scene.layout, scene.theme
     painter.setFont(theme.text(14))
     painter.setPen(theme.dyes.quiet)
@@ -186,7 +186,7 @@ def _captions(painter: QPainter, scene: Scene) -> None:
         taken = x + wide + theme.px(16)
 
 
-def _new_captions(scene: Scene) -> tuple[str, ...]:
+def _new_captions(scene: TableScene) -> tuple[str, ...]:
     """What is said under the new figure, the fullest first."""
     plan, words = scene.plan, Words(scene.units, spoken())
     size = words.say(grown(plan.scale * scene.ahead))

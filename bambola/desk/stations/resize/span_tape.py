@@ -8,13 +8,13 @@ from dataclasses import dataclass
 from PyQt6.QtCore import QPointF, QRectF, Qt, pyqtSignal
 from PyQt6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
 
-from bambola.core.heights.values import Band
+from bambola.core.heights.values import HeightBand
 from bambola.core.quantities import show_length
 from bambola.desk.kit.painted import Painted
 from bambola.desk.kit.painters.tape import flag_box, paint_flag, paint_tape
 from bambola.desk.kit.theme import Theme
 from bambola.desk.session.studio import EditorSession
-from bambola.desk.stations.resize.marks import QUIET, Mark, next_marks, paint_dot, past
+from bambola.desk.stations.resize.marks import QUIET, HeightMark, next_marks, paint_dot, past
 from bambola.language import tr
 
 _MORE = 1.35
@@ -30,7 +30,7 @@ class Bar:
 
     told: str
     colour: QColor
-    bands: tuple[Band, ...]
+    bands: tuple[HeightBand, ...]
 
 
 class SpanTape(Painted):
@@ -43,8 +43,8 @@ class SpanTape(Painted):
         super().__init__(theme, tr("Tape of heights"))
         self.studio, self.mm = studio, mm
         self.bars: tuple[Bar, ...] = ()
-        self.together: tuple[Band, ...] = ()
-        self.marks: tuple[Mark, ...] = ()
+        self.together: tuple[HeightBand, ...] = ()
+        self.marks: tuple[HeightMark, ...] = ()
         self.reach = (0.0, mm)
         self.least = mm
         """The tape reaches at least so high (mm)."""
@@ -53,7 +53,7 @@ class SpanTape(Painted):
         self.setMinimumSize(theme.px(165), theme.px(220))
         self.tell()
 
-    def show_answer(self, bars: Sequence[Bar], together: Sequence[Band]) -> None:
+    def show_answer(self, bars: Sequence[Bar], together: Sequence[HeightBand]) -> None:
         """Show the heights that meet each condition, and those that meet all."""
         self.bars, self.together = tuple(bars), tuple(together) if bars else ()
         self.tell()
@@ -75,11 +75,11 @@ class SpanTape(Painted):
             rows.append(tr("All of it: {spans}.", spans=self.spans(self.together)))
         return "; ".join(rows)
 
-    def spans(self, bands: Sequence[Band]) -> str:
+    def spans(self, bands: Sequence[HeightBand]) -> str:
         """Heights from where to where, in words."""
         return ", ".join(map(self._span, bands)) or tr("nowhere")
 
-    def _span(self, band: Band) -> str:
+    def _span(self, band: HeightBand) -> str:
         low, high = (show_length(mm, self.studio.units) for mm in (band.from_mm, band.to_mm))
         return tr("{low} to {high}", low=low, high=high)
 

@@ -15,7 +15,7 @@ from bambola.desk.session.studio import EditorSession
 from bambola.desk.stations.resize.layout import TableLayout
 from bambola.desk.stations.resize.marks import (
     QUIET,
-    Mark,
+    HeightMark,
     Marked,
     mark_at,
     marks_of,
@@ -47,11 +47,11 @@ class TurnMarks:
         if band != self.marked.sensible or self.marked.pointed is not None:
             self.marked = replace(self.marked, sensible=band, pointed=None)
 
-    def next(self, up: bool) -> Mark | None:
+    def next(self, up: bool) -> HeightMark | None:
         """The next mark over or under the figure's height that asks something of the maker."""
         return next_marks(self.marked.marks, self.studio.height_mm)[int(up)]
 
-    def point(self, mark: Mark | None) -> None:
+    def point(self, mark: HeightMark | None) -> None:
         """Point at a mark, or at nothing and look no closer."""
         self.marked = replace(self.marked, pointed=mark, closer=False)
 

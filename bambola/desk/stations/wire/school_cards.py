@@ -14,7 +14,7 @@ from bambola.core.plan.counter.compare import SchoolChoice, compare_school, scho
 from bambola.core.quantities import show_length
 from bambola.desk.kit.lists import MOVES, ListModel, PaintedList
 from bambola.desk.kit.theme import Theme
-from bambola.desk.running.background import Background, CalledOffError, Job
+from bambola.desk.running.background import Background, BackgroundJob, CalledOffError
 from bambola.desk.running.timers import once
 from bambola.desk.session.studio import EditorSession
 from bambola.desk.stations.wire.lines import wire_colours
@@ -34,7 +34,7 @@ class SchoolCards(PaintedList):
         self.choices: list[SchoolChoice] = []
         self._waiting: list[str] = []
         self._background = Background("schools")
-        self._job: Job | None = None
+        self._job: BackgroundJob | None = None
         # One school at a time, when the hand rests: each is a plan of its own.
         self._next = once(self, 60)
         self._next.timeout.connect(self._work_one_out)

@@ -5,7 +5,7 @@ from __future__ import annotations
 import numpy as np
 from PyQt6.QtCore import QObject, pyqtSignal
 
-from bambola.core.armature import CutWire, Stretch, will_do
+from bambola.core.armature import CutStretch, CutWire, will_do
 from bambola.core.figure import Figure
 from bambola.core.figure.additions import with_node_at, with_strands
 from bambola.core.figure.questions import Sized, WireGauge
@@ -62,7 +62,7 @@ class Walk(QObject):
         )
 
     @property
-    def runs(self) -> list[Stretch]:
+    def runs(self) -> list[CutStretch]:
         """The runs of the wire in hand, in walking order."""
         wire = self.wire
         return [s for s in wire.stretches if s.kind == "run"] if wire else []
@@ -73,7 +73,7 @@ class Walk(QObject):
         return max(0, min(self.studio.selection.run, len(self.runs) - 1))
 
     @property
-    def run(self) -> Stretch | None:
+    def run(self) -> CutStretch | None:
         """The run in hand."""
         runs = self.runs
         return runs[self.step] if runs else None

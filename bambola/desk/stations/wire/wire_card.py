@@ -25,7 +25,7 @@ from bambola.core.quantities import (
     show_moment,
 )
 from bambola.core.words import held, kind, stiff
-from bambola.desk.kit.paper import Paper
+from bambola.desk.kit.paper import SheetWidgets
 from bambola.desk.kit.theme import Theme
 from bambola.desk.session.studio import EditorSession
 from bambola.desk.stations.wire.load_bar import LoadBar
@@ -42,7 +42,7 @@ _BESIDE = 280
 """Width (px before scaling) from which there is room for two things beside each other."""
 
 
-class WireCard(Paper):
+class WireCard(SheetWidgets):
     """One sheet of paper: the wire above, the bone below."""
 
     def __init__(self, studio: EditorSession, theme: Theme, walk: Walk) -> None:

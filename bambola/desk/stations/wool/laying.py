@@ -41,7 +41,7 @@ class Setting:
 
 
 @dataclass(frozen=True)
-class Laid:
+class PortionLayout:
     """A setting laid down: its box, and the box of each thing, px."""
 
     setting: Setting
@@ -50,7 +50,7 @@ class Laid:
 
 
 @dataclass(frozen=True)
-class Lying:
+class PlacedPortion:
     """A portion on the table: the ``index`` of its part's portions, and where it lies."""
 
     part: str
@@ -96,9 +96,9 @@ def _thing(portion: Portion, i: int, blank: Blank | None) -> Thing:
 
 def lay_out(
     settings: Sequence[Setting], wide: float, scale: float, room: Room
-) -> tuple[tuple[Laid, ...], float]:
+) -> tuple[tuple[PortionLayout, ...], float]:
     """Lay the settings in rows across ``wide`` px at ``scale`` px a mm; and the height they take."""
-    laid: list[Laid] = []
+    laid: list[PortionLayout] = []
     row: list[tuple[Setting, float, float]] = []
     y = room.gap
 
@@ -136,7 +136,7 @@ def _needs(setting: Setting, scale: float, room: Room) -> tuple[float, float]:
     return max(own, room.least), tall + room.head + room.foot
 
 
-def _lay(setting: Setting, box: QRectF, scale: float, room: Room) -> Laid:
+def _lay(setting: Setting, box: QRectF, scale: float, room: Room) -> PortionLayout:
     widths = [max(room.label, t.size[0] * scale) for t in setting.things]
     spare = box.width() - sum(widths) - room.gap * (len(widths) + 1)
     x = box.left() + room.gap + max(0.0, spare - room.label * 0.3) / 2
@@ -148,7 +148,7 @@ def _lay(setting: Setting, box: QRectF, scale: float, room: Room) -> Laid:
         w, h = thing.size[0] * scale, thing.size[1] * scale
         boxes.append(QRectF(x + (own - w) / 2, middle - h / 2, w, h))
         x += own + room.gap
-    return Laid(setting, box, tuple(boxes))
+    return PortionLayout(setting, box, tuple(boxes))
 
 
 def fitting_scale(
@@ -164,7 +164,7 @@ def fitting_scale(
     return low
 
 
-def thing_at(laid: Sequence[Laid], at: QPointF) -> tuple[str, int | None] | None:
+def thing_at(laid: Sequence[PortionLayout], at: QPointF) -> tuple[str, int | None] | None:
     """The part, and the portion of it, that lies at a place."""
     for place in laid:
         if place.box.contains(at):

@@ -25,7 +25,7 @@ from bambola.core.wool.amounts import is_pinch
 from bambola.core.wool.mending import Mending, mend
 from bambola.desk.kit.card_rows import how_sure
 from bambola.desk.kit.flow import FlowLayout
-from bambola.desk.kit.paper import Paper
+from bambola.desk.kit.paper import SheetWidgets
 from bambola.desk.kit.theme import Theme
 from bambola.desk.session.studio import EditorSession
 from bambola.desk.stations.wool.hand import WoolHand, pinch_across
@@ -37,7 +37,7 @@ CARE = N_(
 )
 
 
-class PortionCard(Paper):
+class PortionCard(SheetWidgets):
     """One sheet: the portion above, the piece as it is now below."""
 
     def __init__(self, studio: EditorSession, theme: Theme, hand: WoolHand) -> None:

@@ -13,10 +13,10 @@ from typing import Any
 from pydantic import TypeAdapter
 
 from bambola.core.facts import Fact, Grams
-from bambola.core.wool.splitting import SplitError, SplitPlan, Wanted, split_plan
+from bambola.core.wool.splitting import SplitError, SplitPlan, WantedPortion, split_plan
 
 PLAN = TypeAdapter(SplitPlan)
-WANTED = TypeAdapter(tuple[Wanted, ...])
+WANTED = TypeAdapter(tuple[WantedPortion, ...])
 
 
 def main() -> None:

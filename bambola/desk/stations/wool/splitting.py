@@ -10,7 +10,7 @@ from PyQt6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPainterPath, QPaintEv
 from bambola.core.plan.counter.weighing import portion_named
 from bambola.core.quantities import show_mass
 from bambola.core.wool import called
-from bambola.core.wool.splitting import Piece, SplitPlan, size_words
+from bambola.core.wool.splitting import SplitPiece, SplitPlan, size_words
 from bambola.desk.kit.painted import Painted, paint_ring
 from bambola.desk.kit.painters.wool import paint_bundle, paint_heap
 from bambola.desk.kit.theme import Theme
@@ -23,7 +23,7 @@ from bambola.language import tr
 class _Spot:
     """A piece of the tree on the screen."""
 
-    piece: Piece
+    piece: SplitPiece
     at: QPointF
     side: float
 

@@ -32,8 +32,8 @@ from bambola.desk.kit.true_size import TrueSize
 from bambola.desk.session.studio import EditorSession
 from bambola.desk.stations.wool.hand import WoolHand, in_few_signs, pinch_across
 from bambola.desk.stations.wool.laying import (
-    Laid,
-    Lying,
+    PlacedPortion,
+    PortionLayout,
     Room,
     Setting,
     Thing,
@@ -112,7 +112,7 @@ class Cloth(PaintedList):
         self.studio, self.darkroom, self.hand = studio, darkroom, hand
         self.true_size, self.at_true_size = true_size, False
         self.room_px = (800, 500)
-        self.laid: tuple[Laid, ...] = ()
+        self.laid: tuple[PortionLayout, ...] = ()
         self.scale = 1.0
         self._plan: Plan | None = None
         self._settings: tuple[Setting, ...] = ()
@@ -197,16 +197,16 @@ class Cloth(PaintedList):
 
     # What is in hand
 
-    def _lying(self) -> list[Lying]:
+    def _lying(self) -> list[PlacedPortion]:
         """The portions in the order in which they lie."""
         return [
-            Lying(place.setting.part, thing.portion, box)
+            PlacedPortion(place.setting.part, thing.portion, box)
             for place in self.laid
             for thing, box in zip(place.setting.things, place.boxes, strict=True)
             if thing.portion is not None
         ]
 
-    def _portion(self, lying: Lying) -> Portion:
+    def _portion(self, lying: PlacedPortion) -> Portion:
         # Of the plan that is laid, which may be of another figure than the one on the table.
         assert self._plan is not None
         return self._plan.part(lying.part).heaps[lying.index]
@@ -263,7 +263,7 @@ class Cloth(PaintedList):
         for place in self.laid:
             self._paint_place(painter, place, plan.part(place.setting.part))
 
-    def _paint_place(self, painter: QPainter, place: Laid, part: PartPlan) -> None:
+    def _paint_place(self, painter: QPainter, place: PortionLayout, part: PartPlan) -> None:
         now = self.hand.now
         here = now is not None and now.part == part.id
         if here:
@@ -348,7 +348,9 @@ class Cloth(PaintedList):
         painter.setPen(QPen(d.madder, px(1.4), Qt.PenStyle.DashLine))
         painter.drawPath(fold)
 
-    def _paint_part(self, painter: QPainter, place: Laid, box: QRectF, part: PartPlan) -> None:
+    def _paint_part(
+        self, painter: QPainter, place: PortionLayout, box: QRectF, part: PartPlan
+    ) -> None:
         px = self.theme.px
         if len(place.boxes) > 1:
             before = place.boxes[-2]
@@ -374,7 +376,7 @@ class Cloth(PaintedList):
     def _paint_grams(
         self,
         painter: QPainter,
-        place: Laid,
+        place: PortionLayout,
         box: QRectF,
         part: PartPlan,
         portion: Portion,

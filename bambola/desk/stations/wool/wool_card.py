@@ -30,7 +30,7 @@ from bambola.core.wool.learning import Estimate
 from bambola.core.words import SENTENCES, error_words
 from bambola.demo import sample_shelf
 from bambola.desk.kit.discard import discard
-from bambola.desk.kit.paper import Paper
+from bambola.desk.kit.paper import SheetWidgets
 from bambola.desk.kit.switch import make_switch, show_switch
 from bambola.desk.kit.theme import Theme
 from bambola.desk.session.bench_desk import BenchDesk
@@ -49,7 +49,7 @@ _WORDS = {
 }
 
 
-class WoolCard(Paper):
+class WoolCard(SheetWidgets):
     """One sheet: the heap in hand, its numbers, and the records they come from."""
 
     def __init__(
@@ -272,7 +272,7 @@ def _known_words(found: Estimate, studio: EditorSession) -> str:
     )
 
 
-class ShoppingSlip(Paper):
+class ShoppingSlip(SheetWidgets):
     """What must be bought, in packs with the price; and what was weighed, to be booked off."""
 
     def __init__(

@@ -6,7 +6,7 @@ from collections.abc import Iterator
 
 import numpy as np
 
-from bambola.core.export.drawn import Page
+from bambola.core.export.drawn import PaperPage
 from bambola.core.export.packet.job import Job
 from bambola.core.export.packet.pages.figure import seen_block
 from bambola.core.export.packet.sheet import tiled
@@ -15,7 +15,7 @@ from bambola.core.figure.places import Band, Line, Outline
 from bambola.core.plan import Plan
 
 
-def pages(job: Job) -> Iterator[Page]:
+def pages(job: Job) -> Iterator[PaperPage]:
     """One view, or none."""
     if _is_told(job.plan):
         told = job.words.tr("back, true size")

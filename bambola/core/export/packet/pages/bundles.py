@@ -8,7 +8,7 @@ from collections.abc import Iterator
 import numpy as np
 
 from bambola.core.bench import Bench
-from bambola.core.export.drawn import INK, MADDER, Item, Page, Stroke
+from bambola.core.export.drawn import INK, MADDER, DrawnStroke, Item, PaperPage
 from bambola.core.export.packet.job import Job
 from bambola.core.export.packet.sheet import SMALL, TITLE, Block, packed, titled
 from bambola.core.plan import Plan
@@ -21,7 +21,7 @@ from bambola.core.words import Words as Maker
 FOLD_DASH = (1.0, 1.0)
 
 
-def pages(job: Job) -> Iterator[Page]:
+def pages(job: Job) -> Iterator[PaperPage]:
     """All of them, packed."""
     told = job.words.tr("wool before felting, true size")
     blanks = [block for _, block in blank_blocks(job.plan, job.bench, job.words)]
@@ -37,7 +37,7 @@ def _bundles(job: Job) -> Iterator[Block]:
             count = f"{part.count} × " if part.count > 1 else ""
             role = "" if is_plain_core(heap) else f", {words.say(called(heap))}"
             told = f"{words.say(amount(heap))}: {_loose(heap, words)}"
-            ring = Stroke(bundle_of(heap), INK, 0.35, closed=True, what=f"bundle-{part.id}")
+            ring = DrawnStroke(bundle_of(heap), INK, 0.35, closed=True, what=f"bundle-{part.id}")
             yield titled([ring], [(f"{count}{part.name}{role}", TITLE), (told, SMALL)])
 
 
@@ -74,8 +74,8 @@ def blank_blocks(plan: Plan, bench: Bench, words: Maker) -> Iterator[tuple[str, 
         row = plan.part(part)
         core = next(heap for heap in row.heaps if heap.role == "core")
         items: list[Item] = [
-            Stroke(blank.outline * flip, INK, 0.4, closed=True, what=f"blank-{part}"),
-            Stroke(blank.fold * flip, MADDER, 0.3, closed=True, dash=FOLD_DASH, what="fold"),
+            DrawnStroke(blank.outline * flip, INK, 0.4, closed=True, what=f"blank-{part}"),
+            DrawnStroke(blank.fold * flip, MADDER, 0.3, closed=True, dash=FOLD_DASH, what="fold"),
         ]
         title = words.tr("{count} × {name}, blank", count=row.count, name=row.name)
         told = words.tr(

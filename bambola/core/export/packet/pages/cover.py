@@ -9,9 +9,9 @@ from bambola.core.export.drawn import (
     FAINT,
     MADDER,
     QUIET,
+    DrawnText,
     Item,
-    Page,
-    Words,
+    PaperPage,
     line,
     shifted,
     wrapped,
@@ -20,7 +20,7 @@ from bambola.core.export.fitting_sizes import fitting_size, fitting_stock
 from bambola.core.export.on_ground import on_ground
 from bambola.core.export.packet.columns import (
     GAP_MM,
-    Line,
+    ColumnLine,
     column_pages,
     columns_of,
     head,
@@ -42,11 +42,11 @@ _MOST_CHANGES = 9
 _SIZE, _GAP_MM, _LEAST_PICTURE_MM = 3.5, 5.0, 60.0
 
 
-def pages(job: Job) -> Iterator[Page]:
+def pages(job: Job) -> Iterator[PaperPage]:
     """One page; where the paper is small or much is told, what it takes goes on behind the figures."""
     words, plan, paper = job.words, job.plan, job.paper
     wide, high = paper.room
-    items: list[Item] = [Words(0, 11, plan.figure, 11, "title")]
+    items: list[Item] = [DrawnText(0, 11, plan.figure, 11, "title")]
     sizes = ", ".join(show_length(p.to_height_mm, words.units) for p in job.plans)
     lead = words.tr(
         "{before} becomes {sizes}, {datum}",
@@ -54,11 +54,11 @@ def pages(job: Job) -> Iterator[Page]:
         sizes=sizes,
         datum=words.say(plan.datum),
     )
-    items.append(Words(0, 18, lead, 4.4))
+    items.append(DrawnText(0, 18, lead, 4.4))
     y = 22.0
     for text in filter(None, (job.maker, job.licence, job.note)):
         for row in wrapped(text, 3.4, wide):
-            items.append(Words(0, y + 2, row, 3.4, colour=QUIET))
+            items.append(DrawnText(0, y + 2, row, 3.4, colour=QUIET))
             y += 4.6
     shown = [place(job.figure), *(each.solids.placement for each in job.plans)]
     half = (wide - GAP_MM) / 2
@@ -83,7 +83,7 @@ def pages(job: Job) -> Iterator[Page]:
         yield from column_pages(lines, paper, "cover", words.tr("cover"), words)
 
 
-def _takes(job: Job, wide: float) -> Iterator[Line]:
+def _takes(job: Job, wide: float) -> Iterator[ColumnLine]:
     """What it takes, and how long."""
     yield head(job.words.tr("What it takes"))
     yield from _listed(_taken(job), wide)
@@ -91,7 +91,7 @@ def _takes(job: Job, wide: float) -> Iterator[Line]:
     yield from _listed(_totals(job), wide)
 
 
-def _changes(job: Job, wide: float) -> Iterator[Line]:
+def _changes(job: Job, wide: float) -> Iterator[ColumnLine]:
     """What is otherwise than before, what is still asked, what is laid out first."""
     words, plan = job.words, job.plan
     changes = [words.say(c.text) for c in plan.changes[:_MOST_CHANGES]]
@@ -107,12 +107,12 @@ def _changes(job: Job, wide: float) -> Iterator[Line]:
     yield from _listed([words.say(tool) for tool in tools(plan, job.bench)], wide)
 
 
-def _listed(lines: Iterable[str], wide: float) -> Iterator[Line]:
+def _listed(lines: Iterable[str], wide: float) -> Iterator[ColumnLine]:
     return (words_in(line, wide, _SIZE) for line in lines)
 
 
-def _cautions(words: Maker, wide: float) -> Iterator[Line]:
-    yield Line(4.0, (line(0, 2, wide, 2, colour=FAINT, width=0.3),))
+def _cautions(words: Maker, wide: float) -> Iterator[ColumnLine]:
+    yield ColumnLine(4.0, (line(0, 2, wide, 2, colour=FAINT, width=0.3),))
     for caution in _CAUTIONS:
         yield words_in(words.say(Fact(caution)), wide, 3.1, colour=MADDER)
 
@@ -171,7 +171,7 @@ def _totals(job: Job) -> list[str]:
     ]
 
 
-def _table(job: Job, wide: float) -> Iterator[Line]:
+def _table(job: Job, wide: float) -> Iterator[ColumnLine]:
     """Every part's sizes at every height, where there are several."""
     words = job.words
     if len(job.plans) < 2:
@@ -179,19 +179,20 @@ def _table(job: Job, wide: float) -> Iterator[Line]:
     yield head(words.tr("Sizes"))
     columns = [wide * 0.4 + i * wide * 0.6 / len(job.plans) for i in range(len(job.plans))]
     heights = [show_length(plan.to_height_mm, words.units) for plan in job.plans]
-    yield Line(
+    yield ColumnLine(
         4.6,
         tuple(
-            Words(x, _SIZE, told, _SIZE, "bold") for x, told in zip(columns, heights, strict=True)
+            DrawnText(x, _SIZE, told, _SIZE, "bold")
+            for x, told in zip(columns, heights, strict=True)
         ),
     )
     for part in job.plan.parts:
-        row = [Words(0, 3.4, part.name, 3.4)]
+        row = [DrawnText(0, 3.4, part.name, 3.4)]
         for x, plan in zip(columns, job.plans, strict=True):
             sizes = plan.part(part.id).to_mm.values()
             told = " × ".join(show_length(mm, words.units, with_unit=False) for mm in sizes)
-            row.append(Words(x, 3.4, told, 3.2))
-        yield Line(4.6, tuple(row))
+            row.append(DrawnText(x, 3.4, told, 3.2))
+        yield ColumnLine(4.6, tuple(row))
 
 
 def grey_safe(words: Maker) -> str:

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from bambola.core.export.drawn import Page
+from bambola.core.export.drawn import PaperPage
 from bambola.core.export.face_strips import strips_of
 from bambola.core.export.packet.job import Job, each_plan
 from bambola.core.export.packet.sheet import Block, box_of, packed
@@ -12,7 +12,7 @@ from bambola.core.face import Face
 from bambola.core.words import Words
 
 
-def pages(job: Job) -> Iterator[Page]:
+def pages(job: Job) -> Iterator[PaperPage]:
     """The strips of every face, packed; none for a figure without marks."""
     for plan, height in each_plan(job):
         blocks = [block for face in plan.faces for block in strip_blocks(face, job.words)]

@@ -12,11 +12,11 @@ from bambola.core.export.drawn import (
     MADDER,
     QUIET,
     WOAD,
+    DrawnPicture,
+    DrawnStroke,
+    DrawnText,
     Item,
-    Page,
-    Picture,
-    Stroke,
-    Words,
+    PaperPage,
     dot,
     line,
 )
@@ -44,7 +44,7 @@ EDGE_MM = 6.0
 LEAST_BEND = 15.0
 
 
-def pages(job: Job) -> Iterator[Page]:
+def pages(job: Job) -> Iterator[PaperPage]:
     """A view each; of several heights, their outlines in one another."""
     names = {
         "front": job.words.tr("front, true size"),
@@ -79,7 +79,7 @@ def seen_block(job: Job, view: str) -> Block:
         if plan_ is not plan:  # all stand on one ground line
             shift = np.array([0.0, plan.solids.placement.ground - plan_.solids.placement.ground])
         items += [
-            Stroke(laid(run + shift), INK, 0.5, closed=True, dash=dash, what="outline")
+            DrawnStroke(laid(run + shift), INK, 0.5, closed=True, dash=dash, what="outline")
             for run in runs
         ]
     if len(job.plans) == 1:
@@ -88,18 +88,18 @@ def seen_block(job: Job, view: str) -> Block:
     ground = laid(np.array([(left, plan.solids.placement.ground)]))[0, 1]
     items.append(line(0, ground, wide, ground, colour=QUIET, width=0.3, what="ground"))
     told = f"{show_length(plan.to_height_mm, job.words.units)} · {grey_safe(job.words)}"
-    items.append(Words(1, tall - 1, told, 2.8, colour=QUIET))
+    items.append(DrawnText(1, tall - 1, told, 2.8, colour=QUIET))
     return Block(float(wide), float(tall), tuple(items))
 
 
-def _picture(job: Job, view: str, laid: Laid) -> Picture:
+def _picture(job: Job, view: str, laid: Laid) -> DrawnPicture:
     """The felt picture, lightly."""
     step = max(STEP_MM, job.plan.solids.placement.height / 1200)
     made = felt(job.plan.resized.figure, CAMERAS[view], step, job.bench)
     x, y = laid(np.array([(made.left, made.top)]))[0]
     rows, columns = made.owner.shape
     image = jpeg(Image.fromarray(made.pixels), LIGHT)
-    return Picture(float(x), float(y), columns * made.step, rows * made.step, image)
+    return DrawnPicture(float(x), float(y), columns * made.step, rows * made.step, image)
 
 
 def _parts(plan: Plan, view: str, seen: Sequence[tuple[Copy, Array]], laid: Laid) -> Iterator[Item]:
@@ -107,7 +107,7 @@ def _parts(plan: Plan, view: str, seen: Sequence[tuple[Copy, Array]], laid: Laid
     jobs = {job.id: job for job in plan.work.parts}
     for copy, run in seen:
         if len(run):
-            yield Stroke(laid(run), QUIET, 0.2, closed=True, what="part")
+            yield DrawnStroke(laid(run), QUIET, 0.2, closed=True, what="part")
         job = jobs.get(copy.part.id)
         if (
             job
@@ -116,7 +116,9 @@ def _parts(plan: Plan, view: str, seen: Sequence[tuple[Copy, Array]], laid: Laid
             and copy.part.parent
             and not job.garment
         ):
-            yield Stroke(laid(_firm_line(copy, view)), MADDER, 0.3, dash=FIRM_DASH, what="firm")
+            yield DrawnStroke(
+                laid(_firm_line(copy, view)), MADDER, 0.3, dash=FIRM_DASH, what="firm"
+            )
 
 
 def _firm_line(copy: Copy, view: str) -> Array:
@@ -133,7 +135,7 @@ def _wires(plan: Plan, view: str, laid: Laid) -> Iterator[Item]:
     axes = AXES[view]
     for wire in plan.wires:
         run = np.array([axes[:2] @ np.array(p) for p in wire.points_mm])
-        yield Stroke(laid(run), WOAD, 0.7, what="wire")
+        yield DrawnStroke(laid(run), WOAD, 0.7, what="wire")
         for bend in wire.bends:
             at = plan.solids.placement.nodes.get(bend.node)
             if at is None or bend.angle_deg < LEAST_BEND:
@@ -141,7 +143,7 @@ def _wires(plan: Plan, view: str, laid: Laid) -> Iterator[Item]:
             x, y = laid(np.array([axes[:2] @ at]))[0]
             yield dot(float(x), float(y), 0.8, WOAD)
             told = f"{5 * round(bend.angle_deg / 5)}°"
-            yield Words(float(x) + 1.4, float(y) + 0.9, told, 2.5, colour=WOAD)
+            yield DrawnText(float(x) + 1.4, float(y) + 0.9, told, 2.5, colour=WOAD)
 
 
 def _pins(plan: Plan, view: str, laid: Laid) -> Iterator[Item]:

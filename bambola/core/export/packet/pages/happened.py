@@ -5,7 +5,17 @@ from __future__ import annotations
 import itertools
 from collections.abc import Iterator
 
-from bambola.core.export.drawn import FAINT, INK, QUIET, Item, Page, Words, box, line, wrapped
+from bambola.core.export.drawn import (
+    FAINT,
+    INK,
+    QUIET,
+    DrawnText,
+    Item,
+    PaperPage,
+    box,
+    line,
+    wrapped,
+)
 from bambola.core.export.packet.job import Job
 from bambola.core.export.packet.sheet import sheet
 from bambola.core.quantities import show_length
@@ -13,7 +23,7 @@ from bambola.core.quantities import show_length
 ROW_MM = 8.6
 
 
-def pages(job: Job) -> Iterator[Page]:
+def pages(job: Job) -> Iterator[PaperPage]:
     """A row for every part, as many pages as it takes, and the whole at the end."""
     words, plan, paper = job.words, job.plan, job.paper
     wide, high = paper.room
@@ -27,18 +37,18 @@ def pages(job: Job) -> Iterator[Page]:
     each = int((high - 60) // ROW_MM)
     told = words.tr("what happened")
     for start in range(0, max(1, len(rows)), each):
-        items: list[Item] = [Words(0, 8, words.tr("What happened"), 7, "title")]
+        items: list[Item] = [DrawnText(0, 8, words.tr("What happened"), 7, "title")]
         y = 16.0
         for x, head in zip(lefts, heads, strict=False):
-            items.append(Words(x + 1, y, head, 2.8, colour=QUIET))
+            items.append(DrawnText(x + 1, y, head, 2.8, colour=QUIET))
         y += 2
         for part in rows[start : start + each]:
             sizes = " × ".join(
                 show_length(mm, words.units, with_unit=False) for mm in part.to_mm.values()
             )
             count = f"{part.count} × " if part.count > 1 else ""
-            items.append(Words(1, y + 4, f"{count}{part.name}", 3.3, "bold"))
-            items.append(Words(1, y + 7.4, sizes, 2.7, colour=QUIET))
+            items.append(DrawnText(1, y + 4, f"{count}{part.name}", 3.3, "bold"))
+            items.append(DrawnText(1, y + 7.4, sizes, 2.7, colour=QUIET))
             for left, right in itertools.pairwise(lefts):
                 edge = box(left, y, right - left, ROW_MM, colour=FAINT, width=0.25)
                 items.append(edge)
@@ -56,5 +66,5 @@ def _whole(job: Job, y: float, wide: float) -> Iterator[Item]:
     )  # fmt: skip
     for i, text in enumerate(asked):
         at = y + 8 * i
-        yield Words(0, at, wrapped(text, 3.3, 60)[0], 3.3)
+        yield DrawnText(0, at, wrapped(text, 3.3, 60)[0], 3.3)
         yield line(60, at + 0.5, wide, at + 0.5, colour=INK, width=0.2)

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from bambola.core.export.drawn import INK, QUIET, Item, Page, Words, box, shifted, wrapped
+from bambola.core.export.drawn import INK, QUIET, DrawnText, Item, PaperPage, box, shifted, wrapped
 from bambola.core.export.fitting_sizes import fitting_size
 from bambola.core.export.packet.job import Job, each_plan
 from bambola.core.export.packet.papers import LabelSheet
@@ -28,7 +28,7 @@ class _Label:
     rows: tuple[str, ...]
 
 
-def pages(job: Job) -> Iterator[Page]:
+def pages(job: Job) -> Iterator[PaperPage]:
     """A label for each bag: packed on plain paper, to be cut out, or on a sheet of labels."""
     words = job.words
     for plan, height in each_plan(job):
@@ -52,7 +52,9 @@ def _labels(plan: Plan, job: Job) -> Iterator[_Label]:
         yield _Label(words.tr("Cut wires"), tuple(wires))
 
 
-def _on_labels(labels: list[_Label], plan: Plan, sheet: LabelSheet, job: Job) -> Iterator[Page]:
+def _on_labels(
+    labels: list[_Label], plan: Plan, sheet: LabelSheet, job: Job
+) -> Iterator[PaperPage]:
     """On sheets of labels, one after the other; what does not fit on one goes on over the next."""
     words, paper = job.words, job.paper
     told = words.tr("labels for bags")
@@ -62,7 +64,7 @@ def _on_labels(labels: list[_Label], plan: Plan, sheet: LabelSheet, job: Job) ->
         items: list[Item] = []
         for n, cell in enumerate(cells[start : start + each]):
             items += shifted(cell, *sheet.corner(n))
-        yield Page(paper.wide, paper.high, tuple(items), told, "labels", foot=False)
+        yield PaperPage(paper.wide, paper.high, tuple(items), told, "labels", foot=False)
 
 
 def _cells(label: _Label, plan: Plan, sheet: LabelSheet, words: Maker) -> Iterator[list[Item]]:
@@ -80,12 +82,12 @@ def _cells(label: _Label, plan: Plan, sheet: LabelSheet, words: Maker) -> Iterat
         which = f" {n}/{len(parts)}" if len(parts) > 1 else ""
         (title, *_) = wrapped(label.title, 3.8, wide - 8, "title")
         items: list[Item] = [
-            Words(_IN_MM, _IN_MM + 3.2, title + which, 3.8, "title"),
-            Words(_IN_MM, _IN_MM + 6.6, under, 2.5, colour=QUIET),
+            DrawnText(_IN_MM, _IN_MM + 3.2, title + which, 3.8, "title"),
+            DrawnText(_IN_MM, _IN_MM + 6.6, under, 2.5, colour=QUIET),
         ]
         y = _IN_MM + 6.4 + _SIZE + 0.9
         for told, indent in part:
-            items.append(Words(_IN_MM + indent, y, told, _SIZE))
+            items.append(DrawnText(_IN_MM + indent, y, told, _SIZE))
             y += _SIZE + 0.7
         yield items
 
@@ -134,13 +136,15 @@ def _label(title: str, rows: list[str], plan: Plan, words: Maker) -> Block:
     """Its title, the figure with its height, and what is within."""
     high = show_length(plan.to_height_mm, words.units)
     heads = wrapped(title, 4.4, LABEL_MM - 8, "title")
-    items: list[Item] = [Words(4, 7 + 5 * i, head, 4.4, "title") for i, head in enumerate(heads)]
+    items: list[Item] = [
+        DrawnText(4, 7 + 5 * i, head, 4.4, "title") for i, head in enumerate(heads)
+    ]
     y = 11.4 + 5 * (len(heads) - 1)
-    items.append(Words(4, y, f"{plan.figure}, {high}", 3.0, colour=QUIET))
+    items.append(DrawnText(4, y, f"{plan.figure}, {high}", 3.0, colour=QUIET))
     y += 5
     for row in rows:
         for i, told in enumerate(wrapped(row, 3.0, LABEL_MM - 10)):
-            items.append(Words(4 if i == 0 else 7, y, told, 3.0))
+            items.append(DrawnText(4 if i == 0 else 7, y, told, 3.0))
             y += _LINE
     tall = y + 1
     frame = box(0, 0, LABEL_MM, tall, colour=INK, width=0.25, dash=(2.0, 1.5))

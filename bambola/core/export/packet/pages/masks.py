@@ -6,7 +6,7 @@ from collections.abc import Iterator
 
 import numpy as np
 
-from bambola.core.export.drawn import FAINT, INK, MADDER, Item, Stroke, Words
+from bambola.core.export.drawn import FAINT, INK, MADDER, DrawnStroke, DrawnText, Item
 from bambola.core.export.packet.job import Job
 from bambola.core.export.packet.sheet import SMALL, TITLE, Block, titled
 from bambola.core.figure import Ball, Part, Place, Shape
@@ -49,13 +49,15 @@ def _title(part: str, view: View, words: Maker) -> str:
 def _items(shape: Shape, view: View, places: list[tuple[Place, Array]]) -> Iterator[Item]:
     flip = np.array([1.0, -1.0])
     run = seen_outline(shape, view)
-    yield Stroke(run * flip, INK, 0.4, closed=True, what="mask")
+    yield DrawnStroke(run * flip, INK, 0.4, closed=True, what="mask")
     for place, patch in places:
         for way in (1.0, -1.0) if place.each == 2 else (1.0,):
             drawn = patch * [way, 1.0] * flip
-            yield Stroke(drawn, MADDER, 0.25, closed=True, fill=FAINT, what=f"place-{place.id}")
+            yield DrawnStroke(
+                drawn, MADDER, 0.25, closed=True, fill=FAINT, what=f"place-{place.id}"
+            )
         x, y = (float(mm) for mm in (patch * flip).mean(axis=0))
-        yield Words(x, y, place.called, SMALL, at="middle")
+        yield DrawnText(x, y, place.called, SMALL, at="middle")
 
 
 def seen_outline(shape: Shape, view: View) -> Array:

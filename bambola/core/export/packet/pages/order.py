@@ -5,9 +5,9 @@ from __future__ import annotations
 
 from collections.abc import Iterator, Sequence
 
-from bambola.core.export.drawn import MADDER, QUIET, Page
+from bambola.core.export.drawn import MADDER, QUIET, PaperPage
 from bambola.core.export.packet.columns import (
-    Line,
+    ColumnLine,
     column_pages,
     columns_of,
     head,
@@ -26,14 +26,14 @@ from bambola.core.plan.counter.weighing import laid_fact
 _INDENT, _TITLE, _TOLD = 5.5, 3.0, 2.4
 
 
-def pages(job: Job) -> Iterator[Page]:
+def pages(job: Job) -> Iterator[PaperPage]:
     """Two columns of steps where the paper is wide enough."""
     for plan, height in each_plan(job):
         told = job.words.tr("the order") + height
         yield from column_pages(_lines(plan, job), job.paper, "order", told, job.words)
 
 
-def _lines(plan: Plan, job: Job) -> Iterator[Line]:
+def _lines(plan: Plan, job: Job) -> Iterator[ColumnLine]:
     words, (_, wide) = job.words, columns_of(job.paper)
     yield head(words.tr("Order of making"))
     for steps in alike_steps(plan, job.bench):
@@ -44,7 +44,7 @@ def _lines(plan: Plan, job: Job) -> Iterator[Line]:
     yield words_in(words.say(Fact("care.barb")), wide, _TOLD, colour=MADDER)
 
 
-def _step(steps: Sequence[Step], plan: Plan, job: Job, wide: float) -> Line:
+def _step(steps: Sequence[Step], plan: Plan, job: Job, wide: float) -> ColumnLine:
     """A step, or several that are done alike."""
     words, step, last = job.words, steps[0], steps[-1]
     lasts = words.say(lasting(steps, plan.runs))

@@ -7,7 +7,7 @@ from collections.abc import Iterator
 
 import numpy as np
 
-from bambola.core.export.drawn import INK, MADDER, Item, Page, Stroke, box, line
+from bambola.core.export.drawn import INK, MADDER, DrawnStroke, Item, PaperPage, box, line
 from bambola.core.export.packet.job import Job, each_plan
 from bambola.core.export.packet.sheet import SMALL, TITLE, Block, packed, titled
 from bambola.core.plan.making.patterns import PatternPiece, PatternPlan
@@ -18,7 +18,7 @@ SEWN_DASH = (3.0, 1.5)
 _SHOWN_MM = 40.0
 
 
-def pages(job: Job) -> Iterator[Page]:
+def pages(job: Job) -> Iterator[PaperPage]:
     """All patterns, packed; none for a figure all of wool."""
     for plan, height in each_plan(job):
         blocks = [
@@ -58,9 +58,9 @@ def _items(row: PatternPlan, piece: PatternPiece, is_half: bool) -> Iterator[Ite
         cut, sewn = (
             np.column_stack([np.maximum(run[:, 0], 0.0), run[:, 1]]) for run in (cut, sewn)
         )
-    yield Stroke(cut * flip, INK, 0.4, closed=True, what=f"pattern-{row.part}")
+    yield DrawnStroke(cut * flip, INK, 0.4, closed=True, what=f"pattern-{row.part}")
     if row.seam_mm or row.hem_mm or row.overlap_mm:
-        yield Stroke(sewn * flip, MADDER, 0.25, closed=True, dash=SEWN_DASH, what="sewn")
+        yield DrawnStroke(sewn * flip, MADDER, 0.25, closed=True, dash=SEWN_DASH, what="sewn")
     if row.kind in ("cloth", "net"):
         half, x = min(20.0, piece.long_mm * 0.3), piece.wide_mm / 4 if is_half else 0.0
         yield line(x, -half, x, half, colour=MADDER, width=0.25, what="grain")

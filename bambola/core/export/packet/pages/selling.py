@@ -5,7 +5,17 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 from bambola.core.book.costing import Cost, cost_of
-from bambola.core.export.drawn import FAINT, INK, QUIET, Item, Page, Words, box, line, wrapped
+from bambola.core.export.drawn import (
+    FAINT,
+    INK,
+    QUIET,
+    DrawnText,
+    Item,
+    PaperPage,
+    box,
+    line,
+    wrapped,
+)
 from bambola.core.export.packet.job import Job, each_plan
 from bambola.core.export.packet.sheet import Block, packed
 from bambola.core.facts import Fact
@@ -17,7 +27,7 @@ LABEL_MM, SLIP_MM = 84.0, 170.0
 _LINE, _SMALL = 4.1, 2.9
 
 
-def pages(job: Job) -> Iterator[Page]:
+def pages(job: Job) -> Iterator[PaperPage]:
     """A label for every figure, and a slip for each size."""
     words = job.words
     for plan, height in each_plan(job):
@@ -55,18 +65,20 @@ def _label(plan: Plan, cost: Cost, job: Job) -> Block:
     words = job.words
     high = show_length(plan.to_height_mm, words.units)
     heads = wrapped(plan.figure, 5.6, LABEL_MM - 10, "title")
-    items: list[Item] = [Words(5, 9 + 6.4 * i, head, 5.6, "title") for i, head in enumerate(heads)]
+    items: list[Item] = [
+        DrawnText(5, 9 + 6.4 * i, head, 5.6, "title") for i, head in enumerate(heads)
+    ]
     y = 9 + 6.4 * len(heads)
-    items.append(Words(5, y, words.tr("{height} high", height=high), 3.2, colour=QUIET))
-    items.append(Words(LABEL_MM - 5, y, _price(cost, job), 5.2, "bold", INK, "right"))
+    items.append(DrawnText(5, y, words.tr("{height} high", height=high), 3.2, colour=QUIET))
+    items.append(DrawnText(LABEL_MM - 5, y, _price(cost, job), 5.2, "bold", INK, "right"))
     y += 6.5
     for text in (_made_of(plan, words), *map(words.say, CARE)):
         for told in wrapped(text, _SMALL, LABEL_MM - 10):
-            items.append(Words(5, y, told, _SMALL))
+            items.append(DrawnText(5, y, told, _SMALL))
             y += _LINE
     if job.maker:
         y += 1.5
-        items.append(Words(5, y, job.maker, 3.2, "bold"))
+        items.append(DrawnText(5, y, job.maker, 3.2, "bold"))
         y += _LINE
     tall = y + 1
     frame = box(0, 0, LABEL_MM, tall, colour=INK, width=0.25, dash=(2.0, 1.5))
@@ -78,7 +90,7 @@ def _slip(plan: Plan, cost: Cost, job: Job) -> Block:
     words, bench = job.words, job.bench
     wide = min(SLIP_MM, job.paper.room[0])
     high = show_length(plan.to_height_mm, words.units)
-    items: list[Item] = [Words(5, 10, words.tr("Commission"), 6.2, "title")]
+    items: list[Item] = [DrawnText(5, 10, words.tr("Commission"), 6.2, "title")]
     facts = [
         words.tr("{n} × {figure}, {height} high", n=plan.count, figure=plan.figure, height=high),
         _made_of(plan, words),
@@ -92,7 +104,7 @@ def _slip(plan: Plan, cost: Cost, job: Job) -> Block:
     y = 17.0
     for fact in facts:
         for told in wrapped(fact, 3.4, wide - 10):
-            items.append(Words(5, y, told, 3.4))
+            items.append(DrawnText(5, y, told, 3.4))
             y += 5.0
     asked = (
         words.tr("for"), words.tr("price agreed, of that paid"), words.tr("ready by"),
@@ -100,11 +112,11 @@ def _slip(plan: Plan, cost: Cost, job: Job) -> Block:
     )  # fmt: skip
     for text in asked:
         y += 7.0
-        items.append(Words(5, y, text, 3.2, colour=QUIET))
+        items.append(DrawnText(5, y, text, 3.2, colour=QUIET))
         items.append(line(56, y + 0.6, wide - 5, y + 0.6, colour=FAINT, width=0.3))
     y += 7.0
     for told in wrapped(words.say(Fact("care.law")), _SMALL, wide - 10):
-        items.append(Words(5, y, told, _SMALL, colour=QUIET))
+        items.append(DrawnText(5, y, told, _SMALL, colour=QUIET))
         y += _LINE
     frame = box(0, 0, wide, y + 1, colour=INK, width=0.25)
     return Block(wide, y + 1, (frame, *items))

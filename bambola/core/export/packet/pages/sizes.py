@@ -6,10 +6,10 @@ from collections.abc import Iterator
 
 from bambola.core.armature import StockCut
 from bambola.core.armature.curves import by_hand
-from bambola.core.export.drawn import MADDER, QUIET, Page
+from bambola.core.export.drawn import MADDER, QUIET, PaperPage
 from bambola.core.export.fitting_sizes import fitting_size
 from bambola.core.export.packet.columns import (
-    Line,
+    ColumnLine,
     column_pages,
     columns_of,
     head,
@@ -27,14 +27,14 @@ from bambola.core.words import Words as Maker
 from bambola.core.words import kind
 
 
-def pages(job: Job) -> Iterator[Page]:
+def pages(job: Job) -> Iterator[PaperPage]:
     """Two columns where the paper is wide enough."""
     for plan, height in each_plan(job):
         told = job.words.tr("sizes and wool") + height
         yield from column_pages(_lines(plan, job), job.paper, "sizes", told, job.words)
 
 
-def _lines(plan: Plan, job: Job) -> Iterator[Line]:
+def _lines(plan: Plan, job: Job) -> Iterator[ColumnLine]:
     words, (_, wide) = job.words, columns_of(job.paper)
     yield head(words.tr("Parts and their wool"))
     for part in plan.parts:
@@ -83,7 +83,7 @@ SHOWS = 0.97
 """A piece that is shorter than its part by more than this says why. Judged."""
 
 
-def _part(part: PartPlan, job: Job, wide: float) -> Line:
+def _part(part: PartPlan, job: Job, wide: float) -> ColumnLine:
     words = job.words
     sizes, was = (
         " × ".join(show_length(mm, words.units, with_unit=False) for mm in of.values())

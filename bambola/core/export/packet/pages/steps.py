@@ -15,11 +15,11 @@ from bambola.core.export.drawn import (
     INK,
     MADDER,
     QUIET,
+    DrawnPicture,
+    DrawnText,
     Face,
     Item,
-    Page,
-    Picture,
-    Words,
+    PaperPage,
     box,
     dot,
     shifted,
@@ -32,7 +32,7 @@ from bambola.core.export.packet.papers import Paper
 from bambola.core.export.packet.sheet import sheet
 from bambola.core.export.step_drawn import SHEET, step_items
 from bambola.core.facts import Fact
-from bambola.core.methods import Sheet, sheet_for
+from bambola.core.methods import StepSheet, sheet_for
 from bambola.core.methods.alike import alike_amount, alike_rows, alike_steps, alike_title
 from bambola.core.methods.amounts import pinch_of
 from bambola.core.methods.fills import fills_of
@@ -95,7 +95,7 @@ LETTERS = 2.6
 SHRINKS = tuple(1.0 - 0.02 * i for i in range(24))
 
 
-def pages(job: Job) -> Iterator[Page]:
+def pages(job: Job) -> Iterator[PaperPage]:
     """Two by two, or as many as the paper holds."""
     words, paper = job.words, job.paper
     columns, rows = _grid(paper)
@@ -143,7 +143,7 @@ def _card(
     items += shifted(list(step_items(drawn, words, left - 4, picture_high, LETTERS)), 2, 2)
     figure = standing.of(group[-1].n)
     told = words.tr("The figure after step {n}", n=group[-1].n)
-    items.append(Picture(left + (FIGURE_MM[0] - across) / 2, 9.0, across, tall, figure, told))
+    items.append(DrawnPicture(left + (FIGURE_MM[0] - across) / 2, 9.0, across, tall, figure, told))
     pinch = pinch_of(drawn.card.amount)
     y0 = picture_high + 3
     if 0 < pinch < 30:
@@ -156,7 +156,7 @@ def _card(
             )
         )
         text = words.tr("pinch, true size")
-        items.append(Words(left - 2, picture_high + 2.6, text, 2.2, colour=QUIET, at="right"))
+        items.append(DrawnText(left - 2, picture_high + 2.6, text, 2.2, colour=QUIET, at="right"))
     lines = _said(drawn, group, job, cautions)
     room = high - y0 - 3
     scale = shrunk(SHRINKS, lambda k: _tall(lines, k, wide), room)
@@ -164,9 +164,9 @@ def _card(
     for text, tall, face, colour, number in lines:
         indent = 5.0 if number else 0.0
         if number:
-            items.append(Words(3, y + tall * scale, number, tall * scale, "bold", MADDER))
+            items.append(DrawnText(3, y + tall * scale, number, tall * scale, "bold", MADDER))
         for row in wrapped(text, tall * scale, wide - 6 - indent, face):
-            items.append(Words(3 + indent, y + tall * scale, row, tall * scale, face, colour))
+            items.append(DrawnText(3 + indent, y + tall * scale, row, tall * scale, face, colour))
             y += tall * scale * 1.24
         y += 0.8 * scale
     items += _boxes(group, wide)
@@ -176,7 +176,9 @@ def _card(
 _Line = tuple[str, float, Face, str, str]
 
 
-def _said(drawn: Sheet, group: Sequence[Step], job: Job, cautions: Sequence[Fact]) -> list[_Line]:
+def _said(
+    drawn: StepSheet, group: Sequence[Step], job: Job, cautions: Sequence[Fact]
+) -> list[_Line]:
     """What a card says: text, size, face, colour and number of each line."""
     plan, step, bench, words = drawn.at.plan, group[0], drawn.at.bench, job.words
     at_length = job.at_length
@@ -222,5 +224,5 @@ def _boxes(group: Sequence[Step], wide: float) -> Iterator[Item]:
     """A box to tick for every step, with its number."""
     for i, step in enumerate(group[:8]):
         x = wide - 4 - 9 * (min(len(group), 8) - 1 - i)
-        yield Words(x - 4.2, 6.2, str(step.n), 3.6, "bold", MADDER, "right")
+        yield DrawnText(x - 4.2, 6.2, str(step.n), 3.6, "bold", MADDER, "right")
         yield box(x - 3.6, 3, 3.6, 3.6, colour=INK, width=0.3)

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from bambola.core.export.drawn import INK, QUIET, Item, Page, Words, box, wrapped
+from bambola.core.export.drawn import INK, QUIET, DrawnText, Item, PaperPage, box, wrapped
 from bambola.core.export.packet.job import Job
 from bambola.core.export.packet.sheet import sheet
 from bambola.core.sight.known import MARK_MM, MARKS, SHEET_MM, mark_cells
@@ -12,7 +12,7 @@ from bambola.core.sight.known import MARK_MM, MARKS, SHEET_MM, mark_cells
 _SIZE, _LINE = 3.6, 5.2
 
 
-def pages(job: Job) -> Iterator[Page]:
+def pages(job: Job) -> Iterator[PaperPage]:
     """One page, at true size."""
     words = job.words
     wide, _ = job.paper.room
@@ -27,7 +27,7 @@ def pages(job: Job) -> Iterator[Page]:
     )
     y = top + SHEET_MM[:, 1].max() + MARK_MM / 2 + 8
     for row in wrapped(told, _SIZE, wide):
-        items.append(Words(0, y, row, _SIZE, colour=QUIET))
+        items.append(DrawnText(0, y, row, _SIZE, colour=QUIET))
         y += _LINE
     yield sheet(
         job.paper, items, "table", words.tr("to photograph pieces on"), words, true_size=True

@@ -13,10 +13,10 @@ from bambola.core.export.drawn import (
     MADDER,
     QUIET,
     WELD,
+    DrawnStroke,
+    DrawnText,
     Item,
-    Page,
-    Stroke,
-    Words,
+    PaperPage,
     line,
     shifted,
 )
@@ -45,7 +45,7 @@ GIRTHS = (0.25, 0.5, 0.75)
 BUNDLE_DASH = (2.5, 1.5)
 
 
-def pages(job: Job) -> Iterator[Page]:
+def pages(job: Job) -> Iterator[PaperPage]:
     """All parts, those of one wool together, packed."""
     blocks = [block for part in job.plan.parts for block in _blocks(job, part.id)]
     blocks += [block for _, block in blank_blocks(job.plan, job.bench, job.words)]
@@ -87,13 +87,13 @@ def _front(job: Job, part: Part, run: Array) -> list[Item]:
     low, top = np.vstack(group).min(axis=0), max(float(r[:, 1].max()) for r in group)
     shift = np.array([-low[0], top])
     items: list[Item] = [
-        Stroke(run * flip + shift, INK, 0.4, closed=True, what=f"template-{part.id}"),
+        DrawnStroke(run * flip + shift, INK, 0.4, closed=True, what=f"template-{part.id}"),
         *_others(job, part.id, shift, run),
         *_girths(part.shape, run, shift, job.words),
     ]
     if bundle is not None:
         drawn = bundle * flip + shift
-        items.append(Stroke(drawn, WELD, 0.3, closed=True, dash=BUNDLE_DASH, what="bundle"))
+        items.append(DrawnStroke(drawn, WELD, 0.3, closed=True, dash=BUNDLE_DASH, what="bundle"))
     sizes = [plan.resized.figure.by_id[part.id].shape.extents() for plan in job.plans]
     if min(min(extents) for extents in sizes) < SMALL_MM:
         items += _enlarged(items, part.id, job.words)
@@ -103,22 +103,22 @@ def _front(job: Job, part: Part, run: Array) -> list[Item]:
 def _enlarged(items: list[Item], part_id: str, words: Maker) -> Iterator[Item]:
     """The outlines at all heights once more beside themselves, as large as fingers can compare."""
     own = (f"template-{part_id}", "other")
-    runs = [item for item in items if isinstance(item, Stroke) and item.what in own]
+    runs = [item for item in items if isinstance(item, DrawnStroke) and item.what in own]
     low = np.vstack([item.points for item in runs]).min(axis=0)
     shift = np.array([max(box_of(item)[2] for item in items) + GAP_MM, 0.0])
     big = [(item.points - low) * ENLARGED + shift for item in runs]
     for item, points in zip(runs, big, strict=True):
-        yield Stroke(points, QUIET, 0.3, closed=True, dash=item.dash, what="enlarged")
+        yield DrawnStroke(points, QUIET, 0.3, closed=True, dash=item.dash, what="enlarged")
     every = np.vstack(big)
     told = words.tr("{n:g} times", n=ENLARGED)
-    yield Words(float(every[:, 0].min()), float(every[:, 1].max()) + 3, told, SMALL)
+    yield DrawnText(float(every[:, 0].min()), float(every[:, 1].max()) + 3, told, SMALL)
 
 
 def _side(part: Part, run: Array) -> list[Item]:
     """From the side: the outline alone."""
     low, high = run.min(axis=0), run.max(axis=0)
     drawn = run * [1.0, -1.0] + np.array([-low[0], high[1]])
-    return [Stroke(drawn, INK, 0.4, closed=True, what=f"side-{part.id}")]
+    return [DrawnStroke(drawn, INK, 0.4, closed=True, what=f"side-{part.id}")]
 
 
 def _wide(items: list[Item]) -> float:
@@ -157,7 +157,9 @@ def _others(job: Job, part_id: str, shift: Array, run: Array) -> Iterator[Item]:
         other = _outline(shape, "front")
         at = (other - other.min(axis=0) + low) * [1.0, -1.0] + shift
         middle = (np.ptp(run[:, 0]) - np.ptp(other[:, 0])) / 2
-        yield Stroke(at + np.array([middle, 0.0]), INK, 0.3, closed=True, dash=dash, what="other")
+        yield DrawnStroke(
+            at + np.array([middle, 0.0]), INK, 0.3, closed=True, dash=dash, what="other"
+        )
 
 
 def _bundle(part: Part, core: Portion | None, outline: Array) -> Array | None:
@@ -189,7 +191,7 @@ def _girths(shape: Shape, run: Array, shift: Array, words: Maker) -> Iterator[It
             yield line(a[0], a[1], b[0], b[1], colour=MADDER, width=0.15, dash=FOLD_DASH)
         if high[1] - low[1] >= 20 or share == 0.5:
             told = words.tr("round {mm}", mm=show_length(mm, words.units))
-            yield Words(b[0] + 0.8, b[1] + 0.9, told, 2.4, colour=MADDER)
+            yield DrawnText(b[0] + 0.8, b[1] + 0.9, told, 2.4, colour=MADDER)
 
 
 def _girth(shape: Shape, share: float) -> float:

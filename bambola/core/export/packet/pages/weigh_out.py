@@ -10,17 +10,17 @@ from bambola.core.export.drawn import (
     INK,
     QUIET,
     WOAD,
+    DrawnStroke,
+    DrawnText,
     Item,
-    Page,
-    Stroke,
-    Words,
+    PaperPage,
     shifted,
     wrapped,
 )
 from bambola.core.export.fitting_sizes import fitting_size
 from bambola.core.export.packet.columns import (
     GAP_MM,
-    Line,
+    ColumnLine,
     columns_of,
     head,
     in_columns,
@@ -43,7 +43,7 @@ PINCH_G = 0.3
 """Pinches of no more than this are drawn at true size. See craft.md, 10."""
 
 
-def pages(job: Job) -> Iterator[Page]:
+def pages(job: Job) -> Iterator[PaperPage]:
     """Two columns of lines where the paper is wide enough, then the pinches."""
     words, (columns, column) = job.words, columns_of(job.paper)
     for plan, height in each_plan(job):
@@ -62,7 +62,7 @@ def pages(job: Job) -> Iterator[Page]:
 
 def _in_column(pinches: list[Block], wide: float, words: Maker) -> tuple[list[Item], float]:
     """The pinches in rows under a heading, and how high that is."""
-    items: list[Item] = [Words(0, 4, words.tr("Pinches at true size"), 4.4, "title", WOAD)]
+    items: list[Item] = [DrawnText(0, 4, words.tr("Pinches at true size"), 4.4, "title", WOAD)]
     x, y, row = 0.0, 8.0, 0.0
     for block in pinches:
         if x and x + block.wide > wide:
@@ -72,7 +72,7 @@ def _in_column(pinches: list[Block], wide: float, words: Maker) -> tuple[list[It
     return items, y + row
 
 
-def _lines(plan: Plan, job: Job, wide: float) -> Iterator[Line]:
+def _lines(plan: Plan, job: Job, wide: float) -> Iterator[ColumnLine]:
     words, wool = job.words, ""
     for weighing in weighings(plan):
         if weighing.portion.wool != wool:
@@ -93,7 +93,7 @@ def _lines(plan: Plan, job: Job, wide: float) -> Iterator[Line]:
             yield words_in(text, wide)
 
 
-def _line(w: Weighing, plan: Plan, job: Job, wide: float) -> Line:
+def _line(w: Weighing, plan: Plan, job: Job, wide: float) -> ColumnLine:
     words, p = job.words, w.portion
     role = "" if is_plain_core(p) else f", {words.say(called(p))}"
     which = words.tr(", figure {figure}", figure=w.figure) if plan.count > 1 else ""
@@ -158,7 +158,7 @@ def _pinches(plan: Plan, job: Job) -> Iterator[Block]:
             role = "" if is_plain_core(p) else f", {words.say(called(p))}"
             names = wrapped(f"{count}{part.name}{role}", 2.7, 25)
             items: list[Item] = [
-                Stroke(ring, INK, 0.25, closed=True, fill=fill, what="pinch"),
-                *(Words(0, across + 3.4 + 3.4 * i, name, 2.7) for i, name in enumerate(names)),
+                DrawnStroke(ring, INK, 0.25, closed=True, fill=fill, what="pinch"),
+                *(DrawnText(0, across + 3.4 + 3.4 * i, name, 2.7) for i, name in enumerate(names)),
             ]
             yield Block(max(across, 25.0), across + 4 + 3.4 * len(names), tuple(items))

@@ -13,17 +13,24 @@ from bambola.core.export.drawn import (
     QUIET,
     WELD,
     WOAD,
+    DrawnStroke,
+    DrawnText,
     Item,
-    Page,
-    Stroke,
-    Words,
+    PaperPage,
     dot,
     line,
     text_wide,
 )
 from bambola.core.export.packet.job import Job, each_plan
 from bambola.core.export.packet.sheet import Block, packed, tiled
-from bambola.core.export.strips import Row, bend_words, bends_of, rows_of, stretches_of, wire_title
+from bambola.core.export.strips import (
+    StripRow,
+    bend_words,
+    bends_of,
+    rows_of,
+    stretches_of,
+    wire_title,
+)
 from bambola.core.plan import Plan
 from bambola.core.quantities import show_length
 from bambola.core.words import Words as Maker
@@ -34,7 +41,7 @@ FLAT_SHARE = 0.12
 Judged."""
 
 
-def pages(job: Job) -> Iterator[Page]:
+def pages(job: Job) -> Iterator[PaperPage]:
     """Strips first, then the wires bent."""
     words = job.words
     for plan, height in each_plan(job):
@@ -65,9 +72,9 @@ def wire_blocks(wire: CutWire, room: float, words: Maker) -> Iterator[Block]:
             yield _strip(wire, piece, row, title, words)
 
 
-def _strip(wire: CutWire, piece: CutPiece, row: Row, title: str, words: Maker) -> Block:
+def _strip(wire: CutWire, piece: CutPiece, row: StripRow, title: str, words: Maker) -> Block:
     y, x0 = _HEAD_MM + 11.0, 5.0 - row.start_mm
-    items: list[Item] = [Words(0, 4, title, 3.6, "bold")]
+    items: list[Item] = [DrawnText(0, 4, title, 3.6, "bold")]
     a, b = x0 + row.start_mm, x0 + row.end_mm
     pen = max(0.5, min(2.0, wire.diameter_mm))
     items.append(line(a, y, b, y, colour=WOAD, width=pen, what="wire"))
@@ -78,7 +85,7 @@ def _strip(wire: CutWire, piece: CutPiece, row: Row, title: str, words: Maker) -
             why = words.say(s.why)
             # At the end of a wire its words end with it, so that they stay on the sheet.
             at = x0 + min(start, max(row.start_mm, row.end_mm - text_wide(why, 2.3)))
-            items.append(Words(at, y + 7, why, 2.3, colour=QUIET))
+            items.append(DrawnText(at, y + 7, why, 2.3, colour=QUIET))
     for n, bend in enumerate(bends_of(wire, piece)):
         if row.start_mm <= bend.at_mm <= row.end_mm:
             at = x0 + bend.at_mm
@@ -86,7 +93,7 @@ def _strip(wire: CutWire, piece: CutPiece, row: Row, title: str, words: Maker) -
             told = f"{show_length(bend.at_mm, words.units)} · {bend_words(bend, words)}"
             half = text_wide(told, 2.4) / 2
             shown = min(max(at, a + half - 5.0), max(b - half + 5.0, a + half - 5.0))
-            items.append(Words(shown, y - 4.6 - 2.9 * (n % 3), told, 2.4, at="middle"))
+            items.append(DrawnText(shown, y - 4.6 - 2.9 * (n % 3), told, 2.4, at="middle"))
     first = -int(-row.start_mm // 10) * 10
     for mm in range(first, int(row.end_mm) + 1, 10):
         deep = 12.0 if mm % 50 == 0 else 10.5
@@ -94,7 +101,9 @@ def _strip(wire: CutWire, piece: CutPiece, row: Row, title: str, words: Maker) -
     for letter, edge, way in ((row.before, a, -1), (row.after, b, 1)):
         if letter:
             items.append(line(edge, y - 4, edge, y + 4, colour=MADDER, width=0.3, what="match"))
-            items.append(Words(edge + 2.6 * way, y + 1.2, letter, 3.6, "bold", MADDER, "middle"))
+            items.append(
+                DrawnText(edge + 2.6 * way, y + 1.2, letter, 3.6, "bold", MADDER, "middle")
+            )
     wide = max(b + 6.0, text_wide(title, 3.6, "bold"))
     return Block(wide, _HEAD_MM + ROW_MM - 6, tuple(items))
 
@@ -112,18 +121,18 @@ def _bent(plan: Plan, wire: CutWire, words: Maker) -> Block | None:
     low = flat.min(axis=0)
     run = (flat - low) * [1.0, 1.0] + [4.0, 12.0]
     items: list[Item] = [
-        Words(0, 4, words.say(wire.name), 3.6, "bold"),
-        Stroke(run, WOAD, max(0.5, min(2.0, wire.diameter_mm)), what=f"bent-{wire.id}"),
+        DrawnText(0, 4, words.say(wire.name), 3.6, "bold"),
+        DrawnStroke(run, WOAD, max(0.5, min(2.0, wire.diameter_mm)), what=f"bent-{wire.id}"),
     ]
     if spread[2] > FLAT_SHARE * spread[0]:
         told = words.tr("seen flat: it leaves this plane; the bends tell how far to turn it")
-        items.append(Words(0, 8, told, 2.6, colour=QUIET))
+        items.append(DrawnText(0, 8, told, 2.6, colour=QUIET))
     seen: set[tuple[int, int]] = set()
     for k, (x, y) in enumerate(run.tolist()):
         spot = (round(x), round(y))
         if spot not in seen:
             seen.add(spot)
             items.append(dot(x, y, 0.8, INK))
-            items.append(Words(x + 1.2, y - 1.2, str(k + 1), 2.6))
+            items.append(DrawnText(x + 1.2, y - 1.2, str(k + 1), 2.6))
     wide, high = float(run[:, 0].max()) + 6, float(run[:, 1].max()) + 4
     return Block(max(wide, text_wide(words.say(wire.name), 3.6, "bold")), high, tuple(items))

@@ -1,0 +1,70 @@
+"""Every table that is keyed by the members of a type has each of them: half an addition is named."""
+
+from __future__ import annotations
+
+import importlib
+import pkgutil
+from collections.abc import Iterator, Mapping
+from enum import Enum
+from types import ModuleType
+from typing import Any, Literal, get_args, get_origin
+
+import pytest
+
+import bambola.core
+from bambola.core.figure import Firmness, Join, Metal
+from bambola.core.words import SENTENCES
+
+
+def _modules() -> Iterator[ModuleType]:
+    for found in pkgutil.walk_packages(bambola.core.__path__, "bambola.core."):
+        yield importlib.import_module(found.name)
+
+
+def _members(kind: Any) -> set[Any] | None:
+    """The members of a literal type or an enumeration; None for other types."""
+    if get_origin(kind) is Literal:
+        return set(get_args(kind))
+    if isinstance(kind, type) and issubclass(kind, Enum):
+        return set(kind)
+    return None
+
+
+def _tables() -> Iterator[tuple[str, Mapping[Any, Any], set[Any]]]:
+    """Every constant of the core that is a mapping from such members: its name, itself, and the members."""
+    for module in _modules():
+        for name, told in vars(module).get("__annotations__", {}).items():
+            try:
+                kinds = get_args(eval(told, vars(module)))
+            except NameError:  # a name for the type checker alone
+                continue
+            members = _members(kinds[0]) if kinds else None
+            value = getattr(module, name, None)
+            if members is not None and name.isupper() and isinstance(value, Mapping):
+                yield f"{module.__name__}.{name}".removeprefix("bambola.core."), value, members
+
+
+WITH_DEFAULT = {
+    "notes.seating._RULES", "notes.sizing._ALSO", "notes.writing._ROLES", "resize.faces.LEAST_EYE_MM",
+    "resize.faces.LEAST_FACE_MM",
+}  # fmt: skip
+"""Tables that are read with a default for the members they leave out."""
+TABLES = {name: (table, members) for name, table, members in _tables()}
+
+
+def test_tables_are_found() -> None:
+    assert {"armature.strength.YIELD_MPA", "armature.gauge.BY_HAND_MM", *WITH_DEFAULT} <= set(
+        TABLES
+    )
+
+
+@pytest.mark.parametrize("name", sorted(TABLES.keys() - WITH_DEFAULT))
+def test_table_has_every_member_of_its_type(name: str) -> None:
+    table, members = TABLES[name]
+    assert not members - set(table), f"{name} lacks {members - set(table)}"
+
+
+@pytest.mark.parametrize("prefix, kind", [("metal", Metal), ("firmness", Firmness), ("join", Join)])
+def test_every_member_has_a_sentence(prefix: str, kind: Any) -> None:
+    for member in get_args(kind):
+        assert f"{prefix}.{member.replace(' ', '-')}" in SENTENCES, f"{member} has no sentence"
