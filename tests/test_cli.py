@@ -292,11 +292,12 @@ def test_a_figure_is_measured_from_its_pictures(
     assert code == 0 and out.startswith("Proposed after the body plan: Two-legged doll.\n")
     assert plan_names() == sorted(plan.figure.id for plan in body_plans())
     code, out, _ = run(capsys, *own, *pictures, "--like", "none")
-    assert code == 0 and out.endswith("doll: 6 parts.\n")
+    # Two have no name, and are not made up: they are to be drawn.
+    assert code == 0 and out.endswith("draw a stroke along each (--strokes).\ndoll: 4 parts.\n")
     code, out, _ = run(capsys, "plan", str(made), "--height", "240mm", "--json")
     assert code == 0
     plan = json.loads(out)
-    assert plan["from_height_mm"] == pytest.approx(120, rel=0.05) and len(plan["parts"]) == 6
+    assert plan["from_height_mm"] == pytest.approx(120, rel=0.05) and len(plan["parts"]) == 4
     code, _, told = run(capsys, *own)
     assert code == 2 and "at least one picture" in told
     blank = tmp_path / "blank.png"
