@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Sequence
+from typing import TYPE_CHECKING
 
 from bambola.core.figure import Figure, Survey
 from bambola.core.figure.bodyplans import BodyPlan
@@ -20,8 +21,26 @@ from bambola.desk.stations.measure.sighting import Sighting
 from bambola.language import part_name, tr
 from bambola.shipped import body_plans
 
+if TYPE_CHECKING:  # what reads strokes is loaded when it is asked for
+    from bambola.core.strokes.document import PartStroke
+
 RATHER, HARDLY = 0.75, 0.5
 """From how sure it is on a part is told to be rather sure, and below what it is a guess. Judged."""
+
+
+def strokes_of_sure_parts(found: Found) -> list[PartStroke]:
+    """Return the lines of the parts that have a name and are rather sure, in pixels of the picture files."""
+    from bambola.core.strokes.document import PartStroke
+
+    sure = {part for part, how in found.sure.items() if how >= RATHER}
+    names = {part.id: part.name for part in found.figure.parts if part.id in sure}
+    strokes = []
+    for trace in found.survey.traces:
+        framing, name = found.survey.framing(trace.view), names.get(trace.part, "")
+        if framing is not None and name not in ("", part_name("")):
+            places = tuple(framing.original(*framing.to_px(*at)) for at in trace.points)
+            strokes.append(PartStroke(view=trace.view, name=name, points=places))
+    return strokes
 
 
 class Agreeing:

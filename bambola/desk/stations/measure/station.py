@@ -7,12 +7,7 @@ from pathlib import Path
 from typing import TYPE_CHECKING, get_args
 
 from PyQt6.QtCore import QSize
-from PyQt6.QtWidgets import (
-    QHBoxLayout,
-    QLabel,
-    QToolButton,
-    QVBoxLayout,
-)
+from PyQt6.QtWidgets import QHBoxLayout, QLabel, QToolButton, QVBoxLayout
 
 from bambola.core.figure import Coat, Sight
 from bambola.core.figure.graft import with_part
@@ -27,7 +22,7 @@ from bambola.desk.kit.views import VIEW_WORDS, VIEWS
 from bambola.desk.running.background import Background
 from bambola.desk.session.settings import Settings
 from bambola.desk.session.studio import EditorSession
-from bambola.desk.stations.measure.agreeing import RATHER, Agreeing
+from bambola.desk.stations.measure.agreeing import Agreeing, strokes_of_sure_parts
 from bambola.desk.stations.measure.bent import ask_bent
 from bambola.desk.stations.measure.board import Board
 from bambola.desk.stations.measure.chips import Chip, ChipRow
@@ -66,7 +61,7 @@ from bambola.desk.stations.measure.sighting import Sighting
 from bambola.desk.stations.measure.sizes_table import ask_table
 from bambola.desk.stations.measure.swatches import Swatches
 from bambola.desk.stations.page import Page
-from bambola.language import N_, part_name, tr
+from bambola.language import N_, tr
 from bambola.shipped import body_plans
 
 if TYPE_CHECKING:  # what reads pictures is loaded when it is asked for
@@ -357,20 +352,10 @@ class MeasureStation(Page):
     def draw_unlike(self, found: Proposal) -> None:
         """Let the parts be drawn of a figure that is like no body plan; what was surely found is drawn
         already."""
-        from bambola.core.strokes.document import PartStroke
-
-        sure = {part for part, how in found.sure.items() if how >= RATHER}
-        names = {part.id: part.name for part in found.figure.parts if part.id in sure}
-        drawn = []
-        for trace in found.survey.traces:
-            framing, name = found.survey.framing(trace.view), names.get(trace.part, "")
-            if framing is not None and name not in ("", part_name("")):
-                places = tuple(framing.original(*framing.to_px(*at)) for at in trace.points)
-                drawn.append(PartStroke(view=trace.view, name=name, points=places))
         self.studio.refused.emit(
             tr("It is like none of the body plans: name its parts, and draw one stroke along each.")
         )
-        self.draw_strokes(drawn)
+        self.draw_strokes(strokes_of_sure_parts(found))
 
     def draw_strokes(self, drawn: Sequence[PartStroke] = ()) -> None:
         """Let one line be drawn along each part; some may be ``drawn`` already. The figure that they come to
