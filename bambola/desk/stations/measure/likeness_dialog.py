@@ -50,7 +50,7 @@ class LikenessDialog(QDialog):
         self.shelf = self._shelf()
         self.take, self.none, self.unsure = (
             QPushButton(),
-            QPushButton(tr("Like none of them: draw it…")),
+            QPushButton(tr("Like none: draw it…")),
             QPushButton(tr("I am not sure")),
         )
         self.take.setDefault(True)
@@ -86,15 +86,16 @@ class LikenessDialog(QDialog):
         return shelf
 
     def _compose(self, side: QPixmap | None) -> None:
-        px = self.theme.px
+        px, room = self.theme.px, self.parentWidget().window().size()  # type: ignore[union-attr]
         row = QHBoxLayout()
         row.setSpacing(px(20))
         if side is not None:
+            large = min(px(_SIDE), round(0.4 * min(room.width(), room.height())))
             shown = QLabel()
             shown.setAccessibleName(tr("The side picture"))
             shown.setPixmap(
                 side.scaled(
-                    px(_SIDE), px(_SIDE), Qt.AspectRatioMode.KeepAspectRatio,
+                    large, large, Qt.AspectRatioMode.KeepAspectRatio,
                     Qt.TransformationMode.SmoothTransformation,
                 )
             )  # fmt: skip
@@ -122,11 +123,12 @@ class LikenessDialog(QDialog):
         whole.setSpacing(px(12))
         whole.addLayout(row, 1)
         whole.addLayout(below)
-        self.resize(px(940), px(600))
+        self.resize(min(px(940), room.width()), min(px(600), room.height()))
 
     def _question(self, words: str) -> QLabel:
         label = QLabel(words)
         label.setFont(self.theme.title(20))
+        label.setWordWrap(True)
         return label
 
     def _sync(self, *_: object) -> None:
