@@ -33,6 +33,9 @@ craft.md, 9."""
 LENS_SPREAD = 0.6
 """How far a lens may be from that, as the standard deviation of its logarithm: telephones bring things nearer
 by three times, and more. Judged. See craft.md, 9."""
+WRITTEN_SPREAD = 0.03
+"""The same where the camera wrote its lens into the picture, in whole millimetres. Judged. See craft.md,
+9."""
 HELD_MM, HELD_SPREAD = 450.0, 0.35
 """How far from the table a telephone is held, and the standard deviation of its logarithm: bent over it, or
 at arm's length. Judged. See craft.md, 9."""
@@ -135,7 +138,7 @@ def _camera_over(thing: KnownThing, rows: int, columns: int, lens_mm: float | No
     squares, each corner by :data:`CORNER_PX`, the lens and the distance by how usual they are."""
     diagonal = math.hypot(rows, columns) / FILM_MM
     usual = math.log((lens_mm or LENS_MM) * diagonal)
-    spread = 0.03 if lens_mm else LENS_SPREAD
+    spread = WRITTEN_SPREAD if lens_mm else LENS_SPREAD
     middle = np.array([columns / 2, rows / 2])
     flat = np.column_stack([thing.corners_mm, np.zeros(4)])
 
@@ -153,6 +156,7 @@ def _camera_over(thing: KnownThing, rows: int, columns: int, lens_mm: float | No
     free = least_squares(
         off, np.append(usual, fixed.x), x_scale=np.append(0.1, np.maximum(np.abs(fixed.x), 0.1))
     )
+    # The card is as large in the picture as it is: the height is as unsure as the lens.
     spreads = np.linalg.pinv(free.jac.T @ free.jac)
     values = free.x
     if 2 * (fixed.cost - free.cost) < LENS_SHOWS:

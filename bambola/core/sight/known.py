@@ -75,7 +75,7 @@ def known_things(picture: Pixels) -> list[KnownThing]:
     sure = [(stray, quad) for stray, quad in quads if math.isfinite(stray)]
     found = [thing for stray, quad in sure if (thing := _as_known(stray, quad)) is not None]
     single = _without_pattern(found)[:_MOST_THINGS]
-    sharp = [sharpened(lab, thing.corners) for thing in single]
+    sharp = [_sharpened(lab, thing.corners) for thing in single]
     return _ticked(picture, [quad for _, quad in quads], lab) + [
         replace(thing, corners=corners, page=corners)
         for thing, corners in zip(single, sharp, strict=True)
@@ -91,7 +91,7 @@ def lab_of(picture: Pixels) -> NDArray[np.float32]:
 def _ticked(picture: Pixels, quads: list[Array], lab: NDArray[np.float32]) -> list[KnownThing]:
     """The square printed by its ticks: on one of the largest quadrilaterals; else anywhere, where its page is
     not seen whole. At most one."""
-    pages = [sharpened(lab, quad) for quad in sorted(quads, key=_area)[-_MOST_PAGES:]]
+    pages = [_sharpened(lab, quad) for quad in sorted(quads, key=_area)[-_MOST_PAGES:]]
     found = [(*square, page) for page in pages if (square := ticked_square(picture, page))]
     if not found:
         rows, columns = picture.shape[:2]
@@ -201,8 +201,8 @@ def _edges(channel: Pixels) -> list[Pixels]:
 
 
 def _plain(lab: Pixels) -> list[Pixels]:
-    """Where a picture has no edges: paper or a card on a cloth,
-    whatever its pattern; once with the print and once without, which closes wider gaps of an edge."""
+    """Where a picture has no edges: paper or a card on a cloth, whatever its pattern; once with the print and
+    once without, which closes wider gaps of an edge."""
     edges = cv2.morphologyEx(lab, cv2.MORPH_GRADIENT, np.ones((3, 3), np.uint8)).max(axis=2)
     _, labels, stats, _ = cv2.connectedComponentsWithStats((edges >= _PLAIN).astype(np.uint8))
     size = stats[:, [cv2.CC_STAT_WIDTH, cv2.CC_STAT_HEIGHT]].max(axis=1)
@@ -280,7 +280,7 @@ def _fitted(points: Array) -> tuple[Array, Array]:
     return np.array([x, y], dtype=np.float64), np.array([vx, vy], dtype=np.float64)
 
 
-def sharpened(lab: NDArray[np.float32], corners: Array, reach: float = 8.0) -> Array:
+def _sharpened(lab: NDArray[np.float32], corners: Array, reach: float = 8.0) -> Array:
     """The corners (4, 2) of a quadrilateral moved so that its sides run where the picture ``lab`` (rows,
     columns, 3) changes most from inside to outside, no farther than ``reach`` px: to a part of a pixel."""
     lines = []

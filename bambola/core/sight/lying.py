@@ -15,7 +15,7 @@ from bambola.core.sight.ground import Ground
 from bambola.core.sight.known import MARK_MM
 from bambola.core.sight.sharp_edge import on_sharp_edge
 from bambola.core.sight.silhouette import CancelledError, Pixels, separate
-from bambola.core.sight.tabletop import SEEN, what_lies_there
+from bambola.core.sight.tabletop import SEEN, disc, what_lies_there
 
 Array = NDArray[np.float64]
 
@@ -110,18 +110,13 @@ def _without_hairs(mask: NDArray[np.bool_], apart: NDArray[np.float32], mm_px: f
     """A mask without the hairs that stand out of it: of what is thin, only what is as unlike the table as the
     rest is the piece's own, as the tip of an ear."""
     radius = max(1, round(FUZZ_MM / mm_px / 2))
-    size = 2 * radius + 1
-    disc = cv2.getStructuringElement(cv2.MORPH_ELLIPSE, (size, size))
-    thick = cv2.morphologyEx(mask.astype(np.uint8), cv2.MORPH_OPEN, disc)
+    thick = cv2.morphologyEx(mask.astype(np.uint8), cv2.MORPH_OPEN, disc(radius))
     inner = cv2.erode(thick, np.ones((3, 3), np.uint8)) > 0
-    usual = cv2.dilate(
-        cv2.GaussianBlur(np.where(inner, apart, 0), (0, 0), radius / 2),
-        cv2.getStructuringElement(cv2.MORPH_ELLIPSE, (2 * size + 1, 2 * size + 1)),
-    )
+    around = disc(2 * radius + 1)
+    usual = cv2.dilate(cv2.GaussianBlur(np.where(inner, apart, 0), (0, 0), radius / 2), around)
     solid = cv2.blur(apart, (5, 5)) > SOLID * usual
-    dot = 2 * max(1, round(HAIR_MM / mm_px / 2)) + 1
-    small = cv2.getStructuringElement(cv2.MORPH_ELLIPSE, (dot, dot))
-    thin = cv2.morphologyEx((mask & solid).astype(np.uint8), cv2.MORPH_OPEN, small)
+    dot = disc(HAIR_MM / mm_px / 2)
+    thin = cv2.morphologyEx((mask & solid).astype(np.uint8), cv2.MORPH_OPEN, dot)
     return np.asarray(np.maximum(thick, thin), dtype=np.uint8)
 
 

@@ -140,8 +140,8 @@ def _as_at_rim(
     lab = cv2.cvtColor(small, cv2.COLOR_RGB2LAB).astype(np.float32)
     samples = lab[found & rim]
     alike = rim & found
-    for colour in np.unique(np.round(samples / 12) * 12, axis=0):
-        alike |= found & (np.linalg.norm(lab - colour, axis=2) < 12)
+    for colour in np.unique(np.round(samples / _GRAIN) * _GRAIN, axis=0):
+        alike |= found & (np.linalg.norm(lab - colour, axis=2) < _GRAIN)
     _, labels = cv2.connectedComponents(alike.astype(np.uint8), connectivity=4)
     return np.asarray(alike & np.isin(labels, np.unique(labels[rim & found])), dtype=np.bool_)
 

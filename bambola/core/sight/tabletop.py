@@ -82,12 +82,13 @@ def what_lies_there(image: Pixels, seen: Mask, mm_px: float) -> OnTable:
     apart = np.where(seen, table.apart(shown), 0.0).astype(np.float32)
     sure = cv2.GaussianBlur(apart, (0, 0), 1.0 / mm_px)
     # The edge is where the difference is half as large as it is inside, near by.
-    inside = cv2.dilate(np.where(sure > SEEN, sure, 0.0), _disc(2.5 / mm_px))
+    inside = cv2.dilate(np.where(sure > SEEN, sure, 0.0), disc(2.5 / mm_px))
     mask = np.asarray(apart > np.maximum(SEEN, inside / 2))
     return OnTable(mask, apart, table.apart_in_hue(shown))
 
 
-def _disc(radius: float) -> Pixels:
+def disc(radius: float) -> Pixels:
+    """A disc of at least one pixel to each side, to open and widen masks with."""
     size = 2 * max(1, round(radius)) + 1
     return np.asarray(cv2.getStructuringElement(cv2.MORPH_ELLIPSE, (size, size)), dtype=np.uint8)
 
