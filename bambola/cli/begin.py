@@ -13,6 +13,8 @@ from bambola.core.figure import Brief, Survey
 from bambola.core.notes.building import Listed, colour_words, figure_of
 from bambola.core.notes.reading import read_notes
 from bambola.core.words import Words
+from bambola.files import FileRefusedError
+from bambola.files.spreadsheet import table_text
 from bambola.language import tr
 from bambola.shipped import body_plans, default_bench
 from bambola.store.designs import new_design, save_design
@@ -27,7 +29,7 @@ def options(commands: Commands) -> None:
         "list",
         type=Path,
         metavar="LIST",
-        help=tr("the list as text, CSV or TSV; - reads it from a pipe"),
+        help=tr("the list as text, CSV, TSV or ODS; - reads it from a pipe"),
     )
     begun.add_argument(
         "--height", metavar="LENGTH", help=tr("how tall it is to stand: all sizes are scaled to it")
@@ -67,8 +69,10 @@ def run(args: argparse.Namespace, words: Words) -> None:
 def _text(path: Path) -> str:
     if str(path) == "-":
         return sys.stdin.read()
-    data = read_file(path, tr("a list"))
-    return data.decode("utf-8-sig", errors="replace")
+    try:
+        return table_text(path)
+    except FileRefusedError as error:
+        raise CommandError(str(error)) from error
 
 
 def _tell(found: Listed, words: Words) -> None:

@@ -47,6 +47,7 @@ from bambola.core.plan import Plan, make_plan
 from bambola.core.plan.reading.checks import FramedSilhouette, find_doubts
 from bambola.core.plan.reading.round import Effect, _slopes, doubt_of_total, effects
 from bambola.core.plan.reading.starting import start_from, start_from_pictures
+from bambola.core.plan.reading.typed_height import with_typed_height
 from bambola.core.plan.reading.weigh import nearest_firmness, weigh
 from bambola.core.resize import ResizeError
 from bambola.core.sight.profile import by_hand
@@ -273,6 +274,25 @@ def test_stacked_heights_are_held_against_the_total(bench: Bench) -> None:
         d for d in find_doubts(tall, made, Survey(height=200.0), bench) if d.code == "height"
     )
     assert doubt.part == "post"  # it is asked of what is tallest
+
+
+@pytest.mark.parametrize("name", [p.figure.name for p in body_plans() if p.figure.name != "Fish or whale"])
+def test_a_typed_height_stays_when_sizes_are_corrected(name: str) -> None:
+    figure = next(p.figure for p in body_plans() if p.figure.name == name)
+    survey = Survey(height=place(figure).height)
+    largest = sorted(figure.parts, key=lambda p: -max(p.shape.measures().values()))
+    for part in largest[:5]:
+        larger = {n: mm * 1.12 for n, mm in part.shape.measures().items()}
+        figure = with_typed_height(figure, stretched(figure, part.id, larger), survey)
+        assert figure.by_id[part.id].shape.measures() == pytest.approx(larger)
+    assert place(figure).height == pytest.approx(survey.height, abs=0.1)
+
+
+def test_a_height_that_was_not_met_before_is_left_alone() -> None:
+    figure = load_demo(HERON).figure
+    taller = stretched(figure, "leg", {"length": 130.0})
+    assert with_typed_height(figure, taller, Survey(height=200.0)) == taller
+    assert with_typed_height(figure, taller, Survey()) == taller
 
 
 def test_landmarks_that_disagree_are_named(bench: Bench) -> None:

@@ -10,6 +10,7 @@ from pathlib import Path
 import pytest
 
 from bambola.core.facts import RefusedError
+from bambola.core.notes.reading import read_notes
 from bambola.core.plan.reading.sizes_table import read_sizes
 from bambola.core.words import ENGLISH, error_words
 from bambola.files import FileRefusedError
@@ -58,6 +59,15 @@ def test_a_spreadsheet_and_the_same_table_as_text_say_the_same(tmp_path: Path) -
     )
     assert found == read_sizes(table_text(plain), "mm")
     assert found[0].sizes == pytest.approx({"length": 42.625, "width": 31.0})
+
+
+def test_a_sheet_of_parts_is_read_as_notes(tmp_path: Path) -> None:
+    rows = row(*map(WORD.format, ("Part", "Number", "Width", "Height")))
+    rows += row(WORD.format("Body"), *map(NUMBER.format, (1, 70, 92)))
+    rows += row(WORD.format("Ears"), *map(NUMBER.format, (2, 7, 9)))
+    notes = read_notes(table_text(saved(tmp_path / "parts.ods", rows)), "mm", {})
+    assert not notes.faults
+    assert [(entry.count, entry.kind) for entry in notes.entries] == [(1, "body"), (2, "ear")]
 
 
 def test_what_is_no_spreadsheet_or_made_to_harm_is_refused_in_a_sentence(tmp_path: Path) -> None:

@@ -304,7 +304,8 @@ class PoseBend(Frozen):
 
 
 class Datum(Frozen):
-    """What finished height means: from the ground (or the hanging loop) to the top of ``part``."""
+    """What finished height means: from the ground (or the hanging loop) to the top of ``part``, or of whatever
+    reaches highest where no part is named."""
 
     kind: Literal["crown", "ear tips", "back", "loop to foot"] = "crown"
     part: Slug | None = None
@@ -312,6 +313,8 @@ class Datum(Frozen):
     @property
     def told(self) -> Fact:
         """From where to where the height is taken."""
+        if self.part is None and self.kind == "crown":
+            return Fact("datum.top")
         return Fact(f"datum.{self.kind.replace(' ', '-')}")
 
 

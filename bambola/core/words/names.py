@@ -35,6 +35,7 @@ SENTENCES: dict[str, str | Plural] = {
     "metal.half-hard-brass": N_("half-hard brass"),
     "metal.soft-steel": N_("soft steel"),
     "datum.crown": N_("ground to crown"),
+    "datum.top": N_("ground to its highest point"),
     "datum.ear-tips": N_("ground to ear tips"),
     "datum.back": N_("ground to back"),
     "datum.loop-to-foot": N_("hanging loop to foot"),

@@ -21,7 +21,6 @@ from PyQt6.QtWidgets import (
 
 from bambola.core.facts import Mm, fact
 from bambola.core.figure import Figure
-from bambola.core.figure.document import MAX_BYTES
 from bambola.core.figure.shapes import LEAST_MM
 from bambola.core.notes.building import Listed, colour_words, figure_of
 from bambola.core.notes.reading import Entry, Notes, read_notes
@@ -37,7 +36,8 @@ from bambola.desk.running.timers import once
 from bambola.desk.session.studio import EditorSession
 from bambola.desk.stations.measure.notes_figure import NotesFigure
 from bambola.desk.stations.measure.notes_paper import NotesPaper
-from bambola.files import FileRefusedError, read_regular
+from bambola.files import FileRefusedError
+from bambola.files.spreadsheet import table_text
 from bambola.language import N_, tr, trn
 from bambola.shipped import body_plans
 
@@ -305,17 +305,15 @@ class NotesDialog(QDialog):
         self._add(clipboard.text() if clipboard else "")
 
     def _open(self) -> None:
-        """Add what a file has: a list as text, or a table as CSV or TSV."""
-        words = tr("Lists (*.txt *.csv *.tsv);;All files (*)")
+        """Add what a file has: a list as text, or a table."""
+        words = tr("Lists (*.txt *.csv *.tsv *.ods);;All files (*)")
         path, _ = QFileDialog.getOpenFileName(self, tr("Open a list"), "", words)
         if not path:
             return
         try:
-            data = read_regular(Path(path), MAX_BYTES, tr("a list"))
+            self._add(table_text(Path(path)))
         except FileRefusedError as error:
             self.under.setText(str(error))
-            return
-        self._add(data.decode("utf-8-sig", errors="replace"))
 
     def _add(self, text: str) -> None:
         """Write ``text`` under what stands there; one undo takes it away again."""

@@ -5,6 +5,7 @@ from __future__ import annotations
 from bambola.core.figure import Figure, Survey, Taken
 from bambola.core.figure.shapes import LEAST_MM
 from bambola.core.figure.survey import How
+from bambola.core.plan.reading.typed_height import with_typed_height
 from bambola.core.sight.build import with_traces
 from bambola.core.solids.edit import stretched
 from bambola.core.tape import by_tape
@@ -54,10 +55,13 @@ def take_measure(studio: EditorSession, part: str, measure: str, mm: float, how:
 
 
 def edit_rebuilt(studio: EditorSession, words: str, figure: Figure, survey: Survey) -> bool:
-    """Change figure and survey, with every traced part where its traces have it; refused in words."""
+    """Change figure and survey, with every traced part where its traces have it, and as tall as was typed;
+    refused in words."""
     try:
-        made = with_traces(figure, survey) if survey.traces else (figure, survey)
+        made, survey = with_traces(figure, survey) if survey.traces else (figure, survey)
+        if studio.figure is not None:
+            made = with_typed_height(studio.figure, made, survey)
     except ValueError as error:
         studio.refuse(error)
         return False
-    return studio.edit(words, *made, waits=False)
+    return studio.edit(words, made, survey, waits=False)

@@ -13,6 +13,7 @@ from PyQt6.QtGui import QPainter, QPen, QPolygonF
 
 from bambola.core.figure import Figure, Taken
 from bambola.core.figure.graft import descendants
+from bambola.core.plan.reading.typed_height import with_typed_height
 from bambola.core.quantities import show_length
 from bambola.core.solids import Copy, own_copy, place
 from bambola.core.solids.edit import axis_ends, moved, stretched, turned
@@ -219,8 +220,8 @@ class ShapeHand(Hand):
         return lambda figure: turned(figure, part, degrees, about)
 
     def _stretcher(self, measures: dict[str, float]) -> Callable[[Figure], Figure]:
-        part = self.studio.selection.part or ""
-        return lambda figure: stretched(figure, part, measures)
+        part, survey = self.studio.selection.part or "", self.studio.survey
+        return lambda figure: with_typed_height(figure, stretched(figure, part, measures), survey)
 
     def _take(self, do: Callable[[Figure], Figure], gesture: int) -> None:
         """Do it, and let what was traced give way to what was done by hand."""
