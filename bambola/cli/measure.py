@@ -11,9 +11,8 @@ from typing import get_args
 from bambola.cli.asked import CommandError, Commands, length_of, read_file, say, units_of
 from bambola.core.bench import Bench, load_bench
 from bambola.core.facts import Fact
-from bambola.core.figure import Brief, Figure, Framing, Sight, Survey
+from bambola.core.figure import Brief, Framing, Sight
 from bambola.core.plan.reading.proposing import propose_figure
-from bambola.core.plan.reading.tracing import not_a_part
 from bambola.core.sight.blobs import DividedPicture
 from bambola.core.sight.framing import are_swapped, framed, taken_apart, told_of
 from bambola.core.sight.silhouette import Silhouette, separate
@@ -96,12 +95,13 @@ def run(args: argparse.Namespace, words: Words) -> None:
     views = _seen(pictures, height, words)
     plans = [plan for plan in body_plans() if args.like in (None, plan.figure.id)]
     found = propose_figure(views, height, bench, name, part_name, plans=plans)
-    figure, survey, unknown = _named_only(found.figure, found.survey)
-    save_design(args.output, figure, Brief(), survey, new_design(figure))
+    found, unknown = found.with_names_only(part_name(""))
+    figure = found.figure
+    save_design(args.output, figure, Brief(), found.survey, new_design(figure))
     if found.like:
         say(tr("Proposed after the body plan: {plan}.", plan=found.like) + "\n")
     for part, sure in sorted(found.sure.items(), key=lambda one: one[1]):
-        if sure < SUREST and part in figure.by_id:
+        if sure < SUREST:
             told = tr("{name}: not sure; look at it.", name=figure.by_id[part].name)
             say(f"{told}\n")
     if unknown:
@@ -112,14 +112,6 @@ def run(args: argparse.Namespace, words: Words) -> None:
         )
         say(f"{told}\n")
     say(tr("{name}: {count} parts.", name=name, count=len(figure.parts)) + "\n")
-
-
-def _named_only(figure: Figure, survey: Survey) -> tuple[Figure, Survey, int]:
-    """Return a figure and its survey without the parts that have no name, and how many those were."""
-    nameless = [part.id for part in figure.parts if part.name == part_name("")]
-    for part in nameless:
-        figure, survey = not_a_part(figure, survey, part)
-    return figure, survey, len(nameless)
 
 
 def _draw(

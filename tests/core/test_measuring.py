@@ -276,7 +276,9 @@ def test_stacked_heights_are_held_against_the_total(bench: Bench) -> None:
     assert doubt.part == "post"  # it is asked of what is tallest
 
 
-@pytest.mark.parametrize("name", [p.figure.name for p in body_plans() if p.figure.name != "Fish or whale"])
+@pytest.mark.parametrize(
+    "name", [p.figure.name for p in body_plans() if p.figure.name != "Fish or whale"]
+)
 def test_a_typed_height_stays_when_sizes_are_corrected(name: str) -> None:
     figure = next(p.figure for p in body_plans() if p.figure.name == name)
     survey = Survey(height=place(figure).height)

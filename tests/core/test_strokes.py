@@ -14,6 +14,10 @@ from bambola.core.bench import Bench
 from bambola.core.facts import Fact, RefusedError
 from bambola.core.figure import Framing
 from bambola.core.figure.survey import Sight
+from bambola.core.plan.reading.proposing import propose_figure
+from bambola.core.sight.blobs import DividedPicture
+from bambola.core.sight.framing import framed, taken_apart
+from bambola.core.sight.silhouette import separate
 from bambola.core.solids import place, solid_of
 from bambola.core.strokes.document import PartStroke, check_strokes, load_strokes
 from bambola.core.strokes.drawing import StrokedPicture, draw_figure
@@ -175,3 +179,23 @@ def test_faulty_strokes_are_told_by_what_and_where() -> None:
         with pytest.raises(RefusedError) as refused:
             check_strokes(read, framings)
         assert isinstance(refused.value.told, Fact) and refused.value.told.kind == key
+
+
+def test_parts_found_like_no_plan_are_named_rightly_or_not_at_all(bench: Bench) -> None:
+    seen: dict[Sight, DividedPicture] = {}
+    views: tuple[Sight, ...] = ("front", "side")
+    for view in views:
+        pixels = render(view, False)
+        outline, (high, wide) = separate(pixels), pixels.shape[:2]
+        bare = Framing(
+            view=view, picture=view, width=wide, height=high, ground=high, midline=wide / 2
+        )
+        front = seen["front"].framing.mm_px if seen else None
+        seen[view] = taken_apart(framed(bare, outline, TALL, front), pixels, outline, 1.0)
+    everything = propose_figure(seen, TALL, bench, "Marmot", lambda name: name or "?")
+    found, nameless = everything.with_names_only("?")
+    assert nameless and len(found.figure.parts) == len(everything.figure.parts) - nameless
+    assert found.sure.keys() == {part.id for part in found.figure.parts}
+    truth = {"body": None, "head": "body", "foot": "body", "arm": "body", "tail": "body"}
+    for part in found.figure.parts:
+        assert part.parent == truth[part.name] and part.pair == (part.name in ("arm", "foot"))

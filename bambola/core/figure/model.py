@@ -304,8 +304,8 @@ class PoseBend(Frozen):
 
 
 class Datum(Frozen):
-    """What finished height means: from the ground (or the hanging loop) to the top of ``part``, or of whatever
-    reaches highest where no part is named."""
+    """What finished height means: from the ground (or the hanging loop) to the top of ``part``, or where
+    no part is named of whatever reaches highest."""
 
     kind: Literal["crown", "ear tips", "back", "loop to foot"] = "crown"
     part: Slug | None = None

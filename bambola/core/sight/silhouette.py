@@ -67,8 +67,8 @@ class Silhouette:
 
 
 NEAR_RIM, WIDE_RIM, AGAIN = 0.03, 0.06, 0.3
-"""What comes nearer to the edge of a picture than the first share is looked at in the second share of it, and
-taken for background where a figure of so much of what was found is left. Judged. See craft.md, 9."""
+"""What comes nearer to the edge of a picture than the first share is taken for background, if the second
+share of it is plain and a figure of so much of what was found is left. Judged. See craft.md, 9."""
 PLAIN = 5.0
 """A wall is plain where three quarters of its pixels change by less (of 255) to the next. Judged: plain ones
 1, busy ones 8 to 11. See craft.md, 9."""
@@ -104,10 +104,10 @@ def separate(
     told(0.25)
     found = _cut(small, hints, lambda share: told(0.25 + 0.45 * share))
     found = tidied(found, hints)
-    rim = _rim(small.shape, WIDE_RIM)
-    if crop is None and (found & _rim(small.shape, NEAR_RIM)).any() and _is_plain(small, rim):
+    near, wide = (_rim(small.shape, share) for share in (NEAR_RIM, WIDE_RIM))
+    if crop is None and (found & near).any() and _is_plain(small, wide):
         # The wall or the table goes on beyond the picture: what is of its colours there is background.
-        hints[_as_at_rim(small, found, rim)] = cv2.GC_BGD
+        hints[_as_at_rim(small, found, near)] = cv2.GC_BGD
         again = tidied(_cut(small, hints, lambda share: told(0.7)), hints)
         if again.sum() > AGAIN * found.sum():
             found = again

@@ -14,7 +14,7 @@ from bambola.core.figure.graft import with_part
 from bambola.core.figure.shapes import as_kind
 from bambola.core.plan.making.ready_to_wear import with_ring
 from bambola.core.plan.reading.candidates import Candidate
-from bambola.core.plan.reading.naming import likely_name
+from bambola.core.plan.reading.naming import FAIR, likely_name
 from bambola.core.plan.reading.skeleton import with_skeleton
 from bambola.core.plan.reading.starting import start_from_pictures
 from bambola.core.plan.reading.tracing import ring_round, with_seated
@@ -110,7 +110,7 @@ class Assembler:
         on, pair = root.id if parent is None else ids[parent], self.found[i].pair
         if ringed := self._ringed(i, figure, survey):
             return ringed[0], survey, ringed[1]
-        name = self._name(figure, survey, traces, kind, on, pair)
+        name = self._name(i, figure, survey, traces, kind, on)
         return with_seated(figure, survey, traces, name, kind, on, pair, self.bench)
 
     def _ringed(self, i: int, figure: Figure, survey: Survey) -> tuple[Figure, str] | None:
@@ -148,13 +148,28 @@ class Assembler:
         return figure, survey
 
     def _name(
-        self, figure: Figure, survey: Survey, traces: list[Trace], kind: str, on: str, pair: bool
+        self, i: int, figure: Figure, survey: Survey, traces: list[Trace], kind: str, on: str
     ) -> str:
-        origin = origin_of(figure, survey)
+        pair, origin = self.found[i].pair, origin_of(figure, survey)
         built = build(kind, [shifted(t, origin) for t in traces], None, pair)
-        name = self.called(likely_name(figure, built, on, pair))
+        likely = likely_name(figure, built, on, pair)
+        if likely == "head" and self._bears_another_head(i):
+            likely = ""
+        name = self.called(likely)
         used = {part.name for part in figure.parts}
         return self.called("") if name in used else name
+
+    def _bears_another_head(self, i: int) -> bool:
+        """Whether something large sits on a candidate: then it is a chest, and that is the head."""
+        return any(
+            parent == i and not self.found[j].pair and self._width(j) > FAIR * self._width(i)
+            for j, parent in self.parents.items()
+        )
+
+    def _width(self, i: int) -> float:
+        """How wide a candidate is in the first picture that shows it, mm."""
+        view, numbers = next(iter(self.found[i].seen.items()))
+        return max(self.views[view].blobs[n].across for n in numbers)
 
     def _traces(self, i: int, part: str) -> list[Trace]:
         traces = []

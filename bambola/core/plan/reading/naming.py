@@ -15,6 +15,12 @@ LONG = 1.5
 """A limb is so many times as long as wide. Judged. See craft.md, 9."""
 SMALL, FAIR = 0.25, 0.6
 """A nose is narrower than this share of its head, a snout than that. Judged. See craft.md, 9."""
+STEEP = 0.6
+"""What rises or falls by more than this share of its length stands up or runs down. Judged. See
+craft.md, 9."""
+FLAT = 0.35
+"""What stands on the ground and is lower than this share of the trunk is a foot, not a leg. Judged. See
+craft.md, 9."""
 
 
 def likely_name(figure: Figure, built: Built, parent: str | None, pair: bool) -> str:
@@ -37,14 +43,30 @@ def likely_name(figure: Figure, built: Built, parent: str | None, pair: bool) ->
             return "head"
         backwards = built.turn[:, 2] @ np.array([0.0, 1.0, 0.0]) > 0.3
         return "tail" if slim and backwards and at < UPPER else ""
-    if on_trunk and slim and kind != "leaf":
-        return "arm" if at > UPPER else "leg" if at < LOWER else ""
+    if on_trunk and kind != "leaf":
+        if (
+            pair
+            and at < LOWER
+            and mine[0][2] < its[0][2] + 0.1 * bulk[2]
+            and size[2] < FLAT * bulk[2]
+        ):
+            return "foot"
+        return _limb(built, at, mine, its) if slim else ""
     if known == "head" and kind not in ("limb", "rope", "cone"):
         return _on_head(mine, its, size, bulk, pair)
     if known == "snout" and not pair and size[0] < FAIR * bulk[0]:
         return "nose"
     ends = {"arm": "hand", "leg": "foot"}
     return ends.get(known, "") if size.max() < 0.7 * bulk.max() else ""
+
+
+def _limb(built: Built, at: float, mine: Array, its: Array) -> str:
+    """What a slim part on the trunk is: arms reach beyond it and do not stand up, legs run down."""
+    up = float(built.turn[2, 2])
+    stands_out = mine[1][0] > its[1][0] or mine[0][0] < its[0][0] or mine[0][1] < its[0][1]
+    if at > UPPER and up < STEEP and stands_out:
+        return "arm"
+    return "leg" if at < LOWER and up < -STEEP else ""
 
 
 def _on_head(mine: Array, its: Array, size: Array, bulk: Array, pair: bool) -> str:

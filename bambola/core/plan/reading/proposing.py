@@ -29,6 +29,7 @@ from bambola.core.plan.reading.likeness import (
     shown_on,
 )
 from bambola.core.plan.reading.patching import with_patches
+from bambola.core.plan.reading.tracing import not_a_part
 from bambola.core.sight.blobs import DividedPicture
 from bambola.core.solids.forms import Array
 
@@ -48,6 +49,15 @@ class Proposal:
     survey: Survey
     sure: dict[str, float]
     like: str = ""
+
+    def with_names_only(self, nameless: str) -> tuple[Proposal, int]:
+        """Return this without the parts that are called ``nameless``, and how many those were."""
+        figure, survey = self.figure, self.survey
+        left_out = [part.id for part in figure.parts if part.name == nameless]
+        for part in left_out:
+            figure, survey = not_a_part(figure, survey, part)
+        sure = {part: how for part, how in self.sure.items() if part in figure.by_id}
+        return Proposal(figure, survey, sure, self.like), len(left_out)
 
 
 def propose_figure(

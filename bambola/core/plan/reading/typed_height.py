@@ -43,7 +43,7 @@ def with_height(figure: Figure, height: float) -> Figure:
         made = place(figure)
         over = made.height - height
         lower, raised = (set(_borne(figure, end)) for end in _ends(made))
-        ways = {id: -1.0 for id in lower - raised} | {id: 1.0 for id in raised - lower}
+        ways = dict.fromkeys(lower - raised, -1.0) | dict.fromkeys(raised - lower, 1.0)
         room = sum(left[id] for id in ways)
         if abs(over) < NEAR_MM or room < NEAR_MM:
             break

@@ -18,7 +18,7 @@ from bambola.desk.stations.measure.board import Board
 from bambola.desk.stations.measure.drawing import PartDrawing
 from bambola.desk.stations.measure.new_part import Answers, NewPartSlip, PartProposal
 from bambola.desk.stations.measure.sighting import Sighting
-from bambola.language import part_name, tr
+from bambola.language import part_name, tr, trn
 from bambola.shipped import body_plans
 
 if TYPE_CHECKING:  # what reads strokes is loaded when it is asked for
@@ -105,10 +105,19 @@ class Agreeing:
         """All that was found becomes the figure, as one edit."""
         if not self._may_lay():
             return  # the maker was quicker
-        nameless = any(part.name == part_name("") for part in found.figure.parts)
+        named, nameless = found.with_names_only(part_name(""))
         if nameless and not found.like:
             self.unlike(found)  # what has no name is drawn, and not agreed with
             return
+        if nameless:
+            self.studio.refused.emit(
+                trn(
+                    "One more part is seen, but not what it is: draw one stroke along it.",
+                    "{n} more parts are seen, but not what they are: draw one stroke along each.",
+                    nameless,
+                )
+            )
+        found = named
         survey = self.studio.survey.replaced(traces=found.survey.traces, taken=found.survey.taken)
         turned = False
         for framing in found.survey.framings:
