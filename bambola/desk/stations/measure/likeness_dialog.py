@@ -78,7 +78,7 @@ class LikenessDialog(QDialog):
         shelf.setResizeMode(QListView.ResizeMode.Adjust)
         shelf.setMovement(QListView.Movement.Static)
         shelf.setIconSize(QSize(px(_PLAN), px(_PLAN)))
-        shelf.setGridSize(QSize(px(_PLAN + 20), px(_PLAN + 36)))
+        shelf.setGridSize(QSize(px(_PLAN + 20), px(_PLAN + 54)))
         shelf.setFont(self.theme.text(14))
         shelf.setWordWrap(True)
         for plan in self._plans:
