@@ -17,12 +17,12 @@ import bambola.core
 import bambola.core.words as words
 from bambola.core.facts import Bought, Exact, Fact, Grams, Mm, fact, together
 from bambola.core.figure import Brief
-from bambola.core.methods import sheet_for
+from bambola.core.methods import kinds, sheet_for
 from bambola.core.order import CHOICES, RULES
 from bambola.core.plan import Plan, make_plan
 from bambola.core.quantities import Units
 from bambola.core.rescue import SYMPTOMS, PieceReading, advise
-from bambola.core.words import SENTENCES, Words
+from bambola.core.words import Words, every_sentence
 from bambola.demo import BADGER, HERON, TOAD, load_demo
 from bambola.shipped import default_bench
 from tests.effort import THOROUGH
@@ -71,7 +71,7 @@ def _patterns(node: ast.expr) -> Iterator[str]:
 
 
 def _slots_of(kind: str) -> set[str]:
-    sentences = SENTENCES[kind]
+    sentences = every_sentence()[kind]
     found: set[str] = set()
     for sentence in sentences if isinstance(sentences, tuple) else (sentences,):
         found |= {name for _, name, _, _ in Formatter().parse(sentence) if name}
@@ -81,7 +81,7 @@ def _slots_of(kind: str) -> set[str]:
 def test_every_kind_that_is_said_has_a_sentence_that_asks_for_nothing_it_is_not_given() -> None:
     for pattern, slots, where in _kinds():
         fits = re.compile(pattern).fullmatch
-        mine = [kind for kind in SENTENCES if fits(kind)]
+        mine = [kind for kind in every_sentence() if fits(kind)]
         assert mine or pattern in ("together", "named"), f"{where}: no sentence for {pattern}"
         for kind in mine if slots is not None and ".*" not in pattern else ():
             assert _slots_of(kind) <= slots, f"{where}: {kind}"
@@ -89,25 +89,41 @@ def test_every_kind_that_is_said_has_a_sentence_that_asks_for_nothing_it_is_not_
 
 def test_no_sentence_is_never_said() -> None:
     said = re.compile("|".join({f"(?:{pattern})" for pattern, _, _ in _kinds()}))
-    source = "".join(
-        p.read_text(encoding="utf-8") for p in CORE.parent.rglob("*.py") if "words" not in p.parts
-    )
-    named = set(re.findall(r'"([\w.:-]+)"', source))
-    for kind in SENTENCES:
+    named = {
+        text
+        for path in CORE.parent.rglob("*.py")
+        for statement in ast.parse(path.read_text(encoding="utf-8")).body
+        if not _are_sentences(statement) and "words" not in path.parts
+        for text in _texts(statement)
+    }
+    for kind in every_sentence():
         assert kind in named or said.fullmatch(kind), kind
 
 
+def _are_sentences(statement: ast.stmt) -> bool:
+    """Whether a statement is the table of a file's sentences."""
+    match statement:
+        case ast.AnnAssign(target=ast.Name(id="SENTENCES")):
+            return True
+    return False
+
+
+def _texts(statement: ast.stmt) -> Iterator[str]:
+    for node in ast.walk(statement):
+        if isinstance(node, ast.Constant) and isinstance(node.value, str):
+            yield node.value
+
+
 def test_no_kind_has_two_sentences() -> None:
-    rooms = [*vars(words).values(), *vars(words.methods).values()]
-    gathered = (words.methods, words.saying)
-    kinds = [
+    rooms = [*vars(words).values(), *vars(kinds).values()]
+    every = [
         kind
         for room in rooms
-        if isinstance(room, ModuleType) and room not in gathered
+        if isinstance(room, ModuleType) and room is not words.saying
         for kind in getattr(room, "SENTENCES", {})
     ]
-    assert not {kind for kind in kinds if kinds.count(kind) > 1}
-    assert set(kinds) == set(SENTENCES) - {"nothing"}  # that is written in no room
+    assert not {kind for kind in every if every.count(kind) > 1}
+    assert set(every) == set(every_sentence()) - {"nothing"}  # that is written in no room
 
 
 def test_every_rule_and_choice_has_its_words() -> None:

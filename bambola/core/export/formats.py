@@ -11,8 +11,8 @@ from datetime import UTC, date, datetime
 from typing import TYPE_CHECKING
 
 from bambola.core.export.packet.kinds import SHORT, WORK_SHEET
+from bambola.core.marked import N_
 from bambola.core.words import ENGLISH, Words, error_words
-from bambola.core.words.marked import N_
 
 if TYPE_CHECKING:
     from bambola.core.bench import Bench

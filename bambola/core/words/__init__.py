@@ -2,4 +2,4 @@
 
 from bambola.core.words.names import kind
 from bambola.core.words.phrases import grown, held, stands, stiff
-from bambola.core.words.saying import ENGLISH, SENTENCES, Words, error_words
+from bambola.core.words.saying import ENGLISH, Words, error_words, every_sentence

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from bambola.core.words.marked import N_, NN_, Plural
+from bambola.core.marked import N_, NN_, Plural
 
 SENTENCES: dict[str, str | Plural] = {
     "turn.not": N_("{what} (no longer)"),

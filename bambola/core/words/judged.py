@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from bambola.core.words.marked import N_
+from bambola.core.marked import N_
 
 SENTENCES = {
     "judged.length-right": N_("Its length is right: {found}."),

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from bambola.core.facts import Fact
-from bambola.core.words.marked import N_, Plural
+from bambola.core.marked import N_, Plural
 
 
 def kind(room: str, value: str) -> Fact:

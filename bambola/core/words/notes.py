@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from bambola.core.words.marked import N_, Plural
+from bambola.core.marked import N_, Plural
 
 SENTENCES: dict[str, str | Plural] = {
     "notes.no-name": N_("No name is told: write what it is, such as “head 48”."),

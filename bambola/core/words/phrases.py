@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from bambola.core.balance import WARN_DEG
 from bambola.core.facts import Fact, Share, fact
-from bambola.core.words.marked import N_
+from bambola.core.marked import N_
 
 STEADY_DEG = 15.0
 """A figure that tips at less stands when pushed, unless it is warned of; beyond it is steady. Judged."""

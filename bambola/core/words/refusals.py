@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from bambola.core.words.marked import N_, Plural
+from bambola.core.marked import N_, Plural
 
 SENTENCES: dict[str, str | Plural] = {
     # What a file is, and what is wrong with it.

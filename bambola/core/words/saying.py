@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable, Mapping
 from dataclasses import replace
+from functools import cache
 from gettext import NullTranslations
 from string import Formatter
 from typing import Any
@@ -24,6 +25,7 @@ from bambola.core.facts import (
     Sizes,
     Volume,
 )
+from bambola.core.marked import N_, Plural
 from bambola.core.quantities import (
     Units,
     show_area,
@@ -56,7 +58,6 @@ from bambola.core.words import (
     wire,
     wool,
 )
-from bambola.core.words.marked import N_, Plural
 from bambola.translated import filled, isolated, looked_up, runs_left
 
 SENTENCES: Mapping[str, str | Plural] = {
@@ -80,8 +81,21 @@ SENTENCES: Mapping[str, str | Plural] = {
     **book.SENTENCES,
     **notes.SENTENCES,
 }
-"""A sentence for every kind of fact. What is in braces is a slot; ``:lower`` has it within a sentence,
-``:capital`` at its head."""
+"""A sentence for every kind of fact but those that one way of doing a step tells: these stand beside it. What
+is in braces is a slot; ``:lower`` has it within a sentence, ``:capital`` at its head."""
+
+
+@cache
+def every_sentence() -> Mapping[str, str | Plural]:
+    """A sentence for every kind of fact. It takes half a second: all ways of doing a step are loaded."""
+    from bambola.core.methods import kinds
+
+    return {**SENTENCES, **kinds.SENTENCES}
+
+
+def sentence_of(kind: str) -> str | Plural:
+    """The sentence for a kind of fact. Raises ``KeyError`` if there is none."""
+    return SENTENCES[kind] if kind in SENTENCES else every_sentence()[kind]
 
 
 _SHOWN: Mapping[type, Callable[[float, Units], str]] = {
@@ -126,7 +140,7 @@ class Words(Formatter):
         slots = dict(fact.slots)
         if fact.kind == "together":
             return " ".join(filter(None, map(self.say, slots["of"])))  # type: ignore[arg-type]
-        sentence = SENTENCES[fact.kind]
+        sentence = sentence_of(fact.kind)
         if isinstance(sentence, tuple):
             return self.trn(*sentence, int(slots.pop("n")), **slots)  # type: ignore[arg-type]
         return self.tr(sentence, **slots)

@@ -35,9 +35,9 @@ from bambola.core.export.packet.kinds import SHORT, WHOLE, WORK_SHEET
 from bambola.core.export.packet.papers import Paper, label_sheets
 from bambola.core.export.packet.sheet import numbered, unnumbered
 from bambola.core.figure import dump_document
+from bambola.core.marked import N_
 from bambola.core.plan import make_plan
 from bambola.core.wool.splitting import SplitPlan
-from bambola.core.words.marked import N_
 from bambola.desk.kit.sheets_view import SheetsView, keep_pdf, pdf_buffer
 from bambola.desk.kit.theme import Theme
 from bambola.desk.running.background import Background, CalledOffError

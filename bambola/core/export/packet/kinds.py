@@ -8,7 +8,7 @@ from importlib import import_module
 from typing import TYPE_CHECKING, cast
 
 from bambola.core.frozen import frozen
-from bambola.core.words.marked import N_
+from bambola.core.marked import N_
 
 if TYPE_CHECKING:
     from bambola.core.export.drawn import PaperPage

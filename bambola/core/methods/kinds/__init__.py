@@ -1,9 +1,11 @@
-"""One file for each way of doing a step; here they are entered, the first that fits a step is taken."""
+"""One file for each way of doing a step, with its sentences; here they are entered, and the first that fits a
+step is taken."""
 
 from __future__ import annotations
 
 from importlib import import_module
 
+from bambola.core.marked import Plural
 from bambola.core.methods.values import Method
 
 _IN_ORDER = (
@@ -57,6 +59,8 @@ _IN_ORDER = (
     "finish",
 )
 
-METHODS: tuple[Method, ...] = tuple(
-    import_module(f"{__name__}.{name}").METHOD for name in _IN_ORDER
-)
+_FILES = tuple(import_module(f"{__name__}.{name}") for name in _IN_ORDER)
+METHODS: tuple[Method, ...] = tuple(file.METHOD for file in _FILES)
+SENTENCES: dict[str, str | Plural] = {
+    kind: sentence for file in _FILES for kind, sentence in getattr(file, "SENTENCES", {}).items()
+}

@@ -7,6 +7,7 @@ import math
 import numpy as np
 
 from bambola.core.facts import NOTHING, Fact, Mm, fact
+from bambola.core.marked import N_, Plural
 from bambola.core.methods.amounts import by_hand
 from bambola.core.methods.at import At
 from bambola.core.methods.drawing import DrawnArea, Number, Piece, StepDrawing, fringe, oval
@@ -102,5 +103,23 @@ def _picture(at: At, card_: Card) -> StepDrawing:
     ]
     return StepDrawing(tuple(pieces))
 
+
+SENTENCES: dict[str, str | Plural] = {
+    "bump.build": N_(
+        "Felt a bump on the {on:lower}, {wide} wide and {high} high, its top left hairy."
+    ),
+    "bump.keep": N_("Keep core wool back for it when {part} is shaped: {amount:first lower}."),
+    "bump.hollow": N_("Press a hollow into {part} with your thumb, {deep} deep."),
+    "bump.press": N_("Set it over the bump, its fringe of {fringe} spread all round, and look."),
+    "bump.drive": N_(
+        "Stab down through it into the bump, and up from below, {sink} deep, all round."
+    ),
+    "bump.scale": N_(
+        "The bump grows with the seat, up to {most}; under a head over {large} a peg is safer."
+    ),
+    "bump.why": N_(
+        "A head on a bump cannot slide, and its tilt can be tried before anything is felted fast."
+    ),
+}
 
 METHOD = Method("bump", _fits, _card, _picture)

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from bambola.core.facts import Fact, Mm, fact
+from bambola.core.marked import N_, Plural
 from bambola.core.methods.at import At
 from bambola.core.methods.drawing import DrawnArea, DrawnLine, Number, StepDrawing, line, oval
 from bambola.core.methods.kinds.socket import shank_mm
@@ -50,5 +51,24 @@ def _picture(at: At, card_: Card) -> StepDrawing:
 def _fits(at: At) -> bool:
     return at.sort == "pattern" and any(f.id == at.about for f in at.plan.work.fittings)
 
+
+SENTENCES: dict[str, str | Plural] = {
+    "clay-eye.balls": N_(
+        "Roll two balls {eye} across from two equal slices of one roll, and compare them."
+    ),
+    "clay-eye.ball": N_("Roll a ball {eye} across."),
+    "clay-eye.wire": N_(
+        "Bend a thin wire like a hairpin into the back of each: {stem} stands out."
+    ),
+    "clay-eye.bake": N_("Bake or dry them as the packet says; in the air that takes days."),
+    "clay-eye.varnish": N_("Varnish them when they are hard, and let that dry as well."),
+    "clay-eye.start": N_("Made first of all: the figure is begun while they dry."),
+    "clay-eye.until": N_("They are hard, alike, and their wires do not turn."),
+    "clay-eye.scale": N_("Clay goes to any size; the wire is cut to what the head is deep."),
+    "clay-eye.why": N_("What is not dry when it is tried is pressed out of shape."),
+    "look.clay-alike": N_("Lay them side by side."),
+    "look.clay-alike.right": N_("They are equally large and round."),
+    "look.clay-alike.wrong": N_("Make the larger one again: it costs less than an uneven face."),
+}
 
 METHOD = Method("clay-eye", _fits, _card, _picture)

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from bambola.core.facts import Fact, fact
+from bambola.core.marked import N_, Plural
 from bambola.core.methods.at import At
 from bambola.core.methods.drawing import DrawnArea, Number, Piece, StepDrawing, oval
 from bambola.core.methods.parts import card, check
@@ -46,5 +47,19 @@ def _picture(at: At, card_: Card) -> StepDrawing:
         pieces.append(Number((float(high[0]), float(high[1])), 2))
     return StepDrawing(tuple(pieces))
 
+
+SENTENCES: dict[str, str | Plural] = {
+    "cure.stand": N_("Stand it so that nothing touches the glue."),
+    "cure.leave": N_("Leave {part} alone; all else may go on."),
+    "cure.alone": N_("Leave that place alone; all else may go on."),
+    "cure.meanwhile": N_("Meanwhile: other parts, and the wool for the next."),
+    "cure.until-white": N_(
+        "After an hour it may be handled; press there again only after a night."
+    ),
+    "cure.until-clear": N_("Half an hour has gone by."),
+    "cure.until-hot": N_("It is cold to the touch, about 3 minutes."),
+    "cure.until-instant": N_("2 minutes have gone by."),
+    "cure.why": N_("What is touched before it is hard never holds as well again."),
+}
 
 METHOD = Method("cure", lambda at: at.step.kind == "wait", _card, _picture)

@@ -5,6 +5,7 @@ from __future__ import annotations
 import numpy as np
 
 from bambola.core.facts import Fact, Mm, fact
+from bambola.core.marked import N_, Plural
 from bambola.core.methods import slots
 from bambola.core.methods.at import At
 from bambola.core.methods.drawing import DrawnArea, DrawnLine, Number, StepDrawing, oval
@@ -61,5 +62,20 @@ def _picture(at: At, card_: Card) -> StepDrawing:
         )
     )
 
+
+SENTENCES: dict[str, str | Plural] = {
+    "detail.dot": N_("Dot {part} out with the needle."),
+    "detail.draw": N_(
+        "Draw a wisp long without parting it, {long} and some more, and twist it to {line}."
+    ),
+    "detail.ends": N_("Fix both ends, then follow the dots, twisting again as you go."),
+    "detail.trim": N_("Trim what is left over flush with the skin, and go over it once."),
+    "detail.start": N_("Wool that lies all one way, longer than needed."),
+    "detail.until": N_("It lies on the skin, as wide all along."),
+    "detail.scale": N_("A line keeps its width at most sizes; larger heads bear a wider one."),
+    "detail.why": N_(
+        "So thin a thing cannot be held and felted alone: a thread is laid where it belongs."
+    ),
+}
 
 METHOD = Method("detail", lambda at: at.sort == "detail", _card, _picture)

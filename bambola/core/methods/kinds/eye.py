@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 from bambola.core.facts import Bought, Fact, Mm, fact
+from bambola.core.marked import N_, Plural
 from bambola.core.methods.at import At
 from bambola.core.methods.drawing import DrawnArea, DrawnLine, Number, StepDrawing, box, line, oval
 from bambola.core.methods.kinds.socket import shank_mm
@@ -68,5 +69,22 @@ def _picture(at: At, card_: Card) -> StepDrawing:
 def _fits(at: At) -> bool:
     return at.sort == "fit" and at.fitting.glued and at.fitting.kind == "eye"
 
+
+SENTENCES: dict[str, str | Plural] = {
+    "eye.pin": N_("A pin for each eye, with a head {eye} across."),
+    "eye.pin-bead": N_("No pin has so large a head: thread a bead of {eye} on a pin for each eye."),
+    "eye.pin-cut": N_("Cut each shaft to {long} under a cloth: ends fly."),
+    "eye.snip": N_("Snip each shank to no more than {most}: longer comes out at the back."),
+    "eye.awl": N_("Open the hole once more: holes close."),
+    "eye.glue": N_("Glue on the shank of {what}, not on the wool."),
+    "eye.press": N_("Press each home and turn it a little."),
+    "eye.band": N_("A band round the head holds them while the glue dries."),
+    "eye.start": N_("The head is firm by now."),
+    "eye.until": N_("Both are level, both ways up, and no glue shows."),
+    "eye.scale": N_("A shank is shorter than four fifths of the head is deep."),
+    "eye.why": N_(
+        "Glue on the shank is out of sight; on the wool it hardens, and no needle goes in any more."
+    ),
+}
 
 METHOD = Method("eye", _fits, _card, _picture)

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from bambola.core.facts import Fact, Mm, fact
 from bambola.core.figure import Leaf
+from bambola.core.marked import N_, Plural
 from bambola.core.methods.at import At
 from bambola.core.methods.drawing import DrawnArea, DrawnLine, StepDrawing, line
 from bambola.core.methods.parts import card, check, stop
@@ -91,5 +92,22 @@ def _picture(at: At, card_: Card) -> StepDrawing:
         )
     )
 
+
+SENTENCES: dict[str, str | Plural] = {
+    "final.sides": N_("Look from four sides, from above, and upside down."),
+    "final.thread": N_("Lay a thread round at {at}: it runs level."),
+    "final.tug": N_("Tug {what}, and rub the coat."),
+    "final.rub": N_("Rub the coat."),
+    "final.eyes": N_("the eyes"),
+    "final.ears": N_("the ears"),
+    "final.shoulders": N_("the shoulders"),
+    "final.head": N_("the head"),
+    "final.limbs": N_("the limbs"),
+    "final.wire": N_("Feel for wire."),
+    "final.measure": N_("Measure the height: {high}. Weigh it, and write it down."),
+    "final.until": N_("Nothing gives, nothing pricks, and no needle is missing."),
+    "final.scale": N_("A small figure wants a lens; lift a large one by its body."),
+    "final.why": N_("From one side everything looks straight."),
+}
 
 METHOD = Method("final", lambda at: at.sort == "check", _card, _picture)

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from bambola.core.facts import Fact, fact
+from bambola.core.marked import N_, Plural
 from bambola.core.methods import slots
 from bambola.core.methods.at import At
 from bambola.core.methods.drawing import DrawnArea, Number, StepDrawing, box, oval, rod
@@ -41,5 +42,15 @@ def _picture(at: At, card_: Card) -> StepDrawing:
         )
     )
 
+
+SENTENCES: dict[str, str | Plural] = {
+    "fit.hold": N_("Hold {what} in place and mark where it touches."),
+    "fit.contacts": N_("Hollow those places a little."),
+    "fit.over": N_("Fold the hand over it, or catch it with wool that is stabbed through."),
+    "fit.wisp": N_("A dot of glue where it is hard, and a wisp over it."),
+    "fit.until": N_("It stays when the figure is turned upside down."),
+    "fit.scale": N_("What is held goes by the size of the hand."),
+    "fit.why": N_("Felt grips what it is wrapped round, where it touches most."),
+}
 
 METHOD = Method("fit", lambda at: at.sort == "fit", _card, _picture)

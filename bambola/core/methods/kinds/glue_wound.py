@@ -6,6 +6,7 @@ import numpy as np
 
 from bambola.core.armature.strength import WOUND_MM
 from bambola.core.facts import Fact, Mm, fact
+from bambola.core.marked import N_, Plural
 from bambola.core.methods.at import At
 from bambola.core.methods.drawing import DrawnArea, DrawnLine, Number, StepDrawing, line, rod
 from bambola.core.methods.parts import card, check, stop
@@ -55,5 +56,20 @@ def _picture(at: At, card_: Card) -> StepDrawing:
         )
     )
 
+
+SENTENCES: dict[str, str | Plural] = {
+    "glue-wound.glue": N_("Rub a thin skin of glue on {long} of the wire."),
+    "glue-wound.touch": N_("Touch a wisp on at the thick end."),
+    "glue-wound.turn": N_("Turn the wire, and draw the wool thinner as it winds."),
+    "glue-wound.press": N_(
+        "Twist it off at the tip, press the hairs down with damp fingers, and stand it to dry."
+    ),
+    "glue-wound.start": N_("Wisps as long as a finger, a few dozen hairs."),
+    "glue-wound.until": N_("No metal is seen, and it is as thick as drawn. No needle in wet glue."),
+    "glue-wound.scale": N_("From {wound} on it is wrapped and needled instead."),
+    "glue-wound.why": N_(
+        "In so thin a layer a needle only meets wire: glue holds what it cannot reach."
+    ),
+}
 
 METHOD = Method("glue-wound", _fits, _card, _picture)

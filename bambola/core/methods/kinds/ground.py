@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from bambola.core.balance import WARN_DEG
 from bambola.core.facts import Degrees, Fact, fact
+from bambola.core.marked import N_, Plural
 from bambola.core.methods import slots
 from bambola.core.methods.at import At
 from bambola.core.methods.drawing import DrawnArea, DrawnLine, Number, StepDrawing, line
@@ -48,5 +49,15 @@ def _picture(at: At, card_: Card) -> StepDrawing:
         )
     )
 
+
+SENTENCES: dict[str, str | Plural] = {
+    "ground.stand": N_("Set the figure on a hard table."),
+    "ground.spot": N_("Find the one place on which it rocks."),
+    "ground.slant": N_("Stab it there from below, slanting to the middle of what touches."),
+    "ground.turn": N_("Set it down, and again, until it stands."),
+    "ground.until": N_("It does not rock, and stays standing when it is nudged."),
+    "ground.scale": N_("A large figure wants its weight low and what it stands on wide."),
+    "ground.why": N_("Felt is soft underneath only until all the weight sits on it."),
+}
 
 METHOD = Method("ground", lambda at: at.step.key == GROUND, _card, _picture)

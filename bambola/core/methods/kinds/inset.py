@@ -6,6 +6,7 @@ import numpy as np
 
 from bambola.core.facts import Fact, Mm, fact
 from bambola.core.figure.places import Band
+from bambola.core.marked import N_, Plural
 from bambola.core.methods import slots
 from bambola.core.methods.at import At
 from bambola.core.methods.drawing import DrawnArea, Number, StepDrawing, oval
@@ -97,5 +98,24 @@ def _picture(at: At, card_: Card) -> StepDrawing:
         )
     )
 
+
+SENTENCES: dict[str, str | Plural] = {
+    "inset.scratch": N_("Scratch its outline on {part}."),
+    "inset.edges": N_("Lay thin pinches along the outline first, then fill inward."),
+    "inset.tuck": N_("Later the coat is brought to its line and tucked {under} under."),
+    "inset.abut": N_("Later the coat is brought to its line, edge to edge."),
+    "inset.thread": N_("Lay a thread of its wool along the line, and fix that first."),
+    "inset.wind": N_("Wind a wisp of its wool round, first along the line."),
+    "inset.cap": N_("Fold the wisp over the end, and stab it down from all sides."),
+    "inset.fill": N_("Fill from there to the middle, pinch by thin pinch."),
+    "inset.even": N_("Even the halves by adding to the small side."),
+    "inset.start": N_("Thin pinches: the right amount for a mark looks far too little."),
+    "inset.until": N_("No ground shows through, and both halves are alike."),
+    "inset.until-one": N_("No ground shows through, and its edge is a line."),
+    "inset.scale": N_("The overlap stays the same at any size; small patches are laid on top."),
+    "inset.why": N_(
+        "Fibres are drawn inward from the edge; so the edge is set first, and what is inside follows."
+    ),
+}
 
 METHOD = Method("inset", lambda at: at.sort == "inset", _card, _picture)

@@ -6,6 +6,7 @@ import numpy as np
 
 from bambola.core.facts import Fact, Mm, fact
 from bambola.core.figure.places import Line as PlaceLine
+from bambola.core.marked import N_, Plural
 from bambola.core.methods import slots
 from bambola.core.methods.at import At
 from bambola.core.methods.drawing import DrawnArea, DrawnLine, Number, StepDrawing, rod
@@ -74,5 +75,19 @@ def _fits(at: At) -> bool:
     name = at.step.key.detail
     return at.sort == "inset" and at.job is not None and name in at.job.lines
 
+
+SENTENCES: dict[str, str | Plural] = {
+    "lines.dot": N_("Dot their course on {part} with the needle."),
+    "lines.pins": N_("Set pins along its curve on {part}, and lay the thread along them."),
+    "lines.draw": N_("Draw a wisp long without parting it, and twist it to {line}."),
+    "lines.ends": N_("Fix both ends, then follow the dots between."),
+    "lines.trim": N_("Trim it flush, and go over it once."),
+    "lines.start": N_("A wisp of the patch’s wool, longer than the line."),
+    "lines.until": N_("The lines lie on the skin, as wide as each other."),
+    "lines.scale": N_("A line keeps its width: on a larger figure it is a patch again."),
+    "lines.why": N_(
+        "A patch narrower than this frays into its ground: a twisted thread stays a line."
+    ),
+}
 
 METHOD = Method("lines", _fits, _card, _picture)

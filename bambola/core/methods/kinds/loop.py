@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from bambola.core.facts import Degrees, Fact, Mm, fact
+from bambola.core.marked import N_, Plural
 from bambola.core.methods.at import At
 from bambola.core.methods.drawing import DrawnArea, DrawnLine, Number, StepDrawing, line
 from bambola.core.methods.parts import card, check
@@ -45,5 +46,16 @@ def _picture(at: At, card_: Card) -> StepDrawing:
         )
     )
 
+
+SENTENCES: dict[str, str | Plural] = {
+    "loop.at": N_("Mark its place {high} above the lowest point, right over the weight."),
+    "loop.over": N_("Mark its place where the figure hangs level on a needle."),
+    "loop.anchor": N_("Anchor strong thread out of sight."),
+    "loop.try": N_("Let it hang from the thread, and move it until it hangs as wished."),
+    "loop.sew": N_("Two stitches more, and bury the end."),
+    "loop.until": N_("It hangs as wished, and a tug does not move the loop."),
+    "loop.scale": N_("Thread stays as strong; a large figure wants a wire ring."),
+    "loop.why": N_("It hangs from above its middle, or it tips."),
+}
 
 METHOD = Method("loop", lambda at: at.sort == "loop", _card, _picture)

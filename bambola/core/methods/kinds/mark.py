@@ -8,6 +8,7 @@ from bambola.core.face import Face, Mark
 from bambola.core.face.marks import SAME_MM, Thread
 from bambola.core.facts import NOTHING, Fact, Mm, fact
 from bambola.core.figure.shapes import ProfileShape
+from bambola.core.marked import N_, Plural
 from bambola.core.methods import slots
 from bambola.core.methods.at import At
 from bambola.core.methods.drawing import (
@@ -163,5 +164,30 @@ def _outline(shape: object, front: bool) -> Array:
     up = form.z - along / 2
     return np.vstack([np.column_stack([half, up]), np.column_stack([-half, up])[::-1]])
 
+
+SENTENCES: dict[str, str | Plural] = {
+    "mark.strip": N_(
+        "Lay a strip of paper from crown to chin on {part}, and carry the marks over."
+    ),
+    "mark.strip-long": N_(
+        "Lay a strip of paper from crown to chin on {part}, {long} over the surface."
+    ),
+    "mark.strip-over": N_(
+        "Lay a strip of paper from the crown of {part} down over the front, {long} in all."
+    ),
+    "mark.on-midline": N_("{mark}: {down} down from the crown, on the midline."),
+    "mark.both": N_("{mark}: {down} from the crown, {aside} to each side of the midline."),
+    "mark.aside": N_("{mark}: {down} from the crown, {aside} from the midline."),
+    "mark.thread-long": N_("Lay a thread round at the eyes, {long} long: it runs level."),
+    "mark.thread-at": N_("{mark}: lay a thread round there, {long} long: it runs level."),
+    "mark.dots": N_("So small a head takes two dots with the needle."),
+    "mark.pins": N_("Pins for nose and eyes, heads in sight."),
+    "mark.thread": N_("Lay a thread round at the line of the eyes."),
+    "mark.upside": N_("Look from the front, the side, above, and upside down."),
+    "mark.scratch-all": N_("Scratch the outlines with the needle, and take the pins out."),
+    "mark.until": N_("Left and right are alike, within {off}."),
+    "mark.scale": N_("Eyes and nose follow the head; on a small one less is drawn."),
+    "mark.why": N_("By eye alone a face ends up askew; a mark can be moved, a hole cannot."),
+}
 
 METHOD = Method("mark", lambda at: at.sort == "mark", _card, _picture)

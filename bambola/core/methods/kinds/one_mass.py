@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 
 from bambola.core.facts import Fact, Mm, fact
+from bambola.core.marked import N_, Plural
 from bambola.core.methods import slots
 from bambola.core.methods.at import At
 from bambola.core.methods.drawing import DrawnArea, Number, StepDrawing, oval
@@ -69,6 +70,17 @@ def _picture(at: At, card_: Card) -> StepDrawing:
         )
     )
 
+
+SENTENCES: dict[str, str | Plural] = {
+    "one-mass.roll": N_("Roll all the wool for {parts} into one loose ball."),
+    "one-mass.soft": N_("Felt it only soft, all round: {wide} across."),
+    "one-mass.choose": N_("Choose which side is the top, which the front and which the base."),
+    "one-mass.until": N_("It holds together, and a thumb still sinks in."),
+    "one-mass.scale": N_("Above a hand’s height parts are better made apart and joined."),
+    "one-mass.why": N_(
+        "What is drawn out needs wool that still gives: a firm ball can only be added to."
+    ),
+}
 
 METHOD = Method(
     "one-mass",

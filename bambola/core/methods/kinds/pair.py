@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from bambola.core.facts import Fact, Mm, fact
+from bambola.core.marked import N_, Plural
 from bambola.core.methods import slots
 from bambola.core.methods.at import At
 from bambola.core.methods.drawing import DrawnArea, Number, StepDrawing, fringe, rod
@@ -46,5 +47,15 @@ def _picture(at: At, card_: Card) -> StepDrawing:
         )
     )
 
+
+SENTENCES: dict[str, str | Plural] = {
+    "pair.lay": N_("Lay {part} together at their bases, the fringes crossing by {half}."),
+    "pair.stab": N_("Pinch them, stab on the side, turn, and stab again."),
+    "pair.tease": N_("Tease out a fringe that both share."),
+    "pair.tack": N_("Tack them on the middle mark while they are floppy; look, move, then firm."),
+    "pair.until": N_("One tip lifts both."),
+    "pair.scale": N_("Bases far apart, or heavy ones, are set one by one."),
+    "pair.why": N_("Two that are one piece stay level with each other, however they are set."),
+}
 
 METHOD = Method("pair", lambda at: at.sort == "pair", _card, _picture)

@@ -5,6 +5,7 @@ from __future__ import annotations
 import numpy as np
 
 from bambola.core.facts import Bought, Fact, Mm, fact
+from bambola.core.marked import N_, Plural
 from bambola.core.methods.at import At
 from bambola.core.methods.drawing import (
     DrawnArea,
@@ -79,5 +80,19 @@ def _picture(at: At, card_: Card) -> StepDrawing:
         )
     )
 
+
+SENTENCES: dict[str, str | Plural] = {
+    "socket.dimple": N_("Felt a firm dimple {deep} deep for an eye of {eye}."),
+    "socket.awl": N_("Go in to the shaft, wriggle, then open the hole with the awl, {deep} deep."),
+    "socket.both": N_("Both eyes in, dry."),
+    "socket.level": N_("Are they level? Out again, and glue them at once: holes close."),
+    "socket.pins": N_("A pin in each, where the eye will sit."),
+    "socket.level-pins": N_("Are the pins level, both ways up? Leave them in."),
+    "socket.until": N_("The eye sits in its dimple without glue, level with the other."),
+    "socket.scale": N_("Eyes come in whole sizes: keep the gap between them."),
+    "socket.why": N_(
+        "An eye that sits in the head looks alive; one that sits on it looks glued on."
+    ),
+}
 
 METHOD = Method("socket", lambda at: at.sort == "socket", _card, _picture)

@@ -5,6 +5,7 @@ from __future__ import annotations
 import numpy as np
 
 from bambola.core.facts import Fact, Mm, fact
+from bambola.core.marked import N_, Plural
 from bambola.core.methods.at import At
 from bambola.core.methods.drawing import DrawnArea, DrawnLine, Number, StepDrawing, line, rod
 from bambola.core.methods.parts import card, check
@@ -56,5 +57,17 @@ def _picture(at: At, card_: Card) -> StepDrawing:
         )
     )
 
+
+SENTENCES: dict[str, str | Plural] = {
+    "tape.split": N_("Split paper tape lengthwise to {wide}, so that it lies flat."),
+    "tape.wind": N_(
+        "Stretch it, and wind it slanting over {long}, half over itself, from the body out."
+    ),
+    "tape.joints": N_("Cross each joint in two directions."),
+    "tape.pinch": N_("Pinch the end down."),
+    "tape.until": N_("One layer lies half over itself, and no metal is seen."),
+    "tape.scale": N_("Under thick wool it may be left out; it grips where wool is thin."),
+    "tape.why": N_("Wool slides on bare metal: tape gives it something to hold."),
+}
 
 METHOD = Method("tape", lambda at: at.sort == "tape", _card, _picture)

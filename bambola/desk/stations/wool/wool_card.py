@@ -27,7 +27,8 @@ from bambola.core.quantities import (
     show_number,
 )
 from bambola.core.wool.learning import Estimate
-from bambola.core.words import SENTENCES, error_words
+from bambola.core.words import error_words
+from bambola.core.words.saying import SENTENCES
 from bambola.demo import sample_shelf
 from bambola.desk.kit.discard import discard
 from bambola.desk.kit.paper import SheetWidgets
