@@ -88,6 +88,10 @@ def test_strokes_by_keys_alone(dialog: StrokesDialog, qtbot: QtBot) -> None:
     qtbot.keyClick(picture, Qt.Key.Key_Space)
     qtbot.keyClick(picture, Qt.Key.Key_Escape)  # forgets the line, and nothing else
     assert dialog.isVisible() and not picture._begun
+    dialog.take.setFocus()
+    qtbot.keyClick(dialog.take, Qt.Key.Key_Return)
+    qtbot.waitUntil(lambda: not dialog.isVisible(), timeout=60_000)
+    assert dialog.found is not None and len(dialog.found.figure.parts) == 1
 
 
 def test_proposal_like_no_plan_goes_to_strokes(

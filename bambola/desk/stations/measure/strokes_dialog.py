@@ -428,7 +428,11 @@ class StrokesDialog(QDialog):
         elif event.key() == Qt.Key.Key_Backspace:
             self.go_back()
         elif event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
-            event.accept()  # a button is pressed by itself
+            # In a field Return ends what is typed there, and never makes the figure by the way.
+            event.accept()
+            button = self.focusWidget()
+            if isinstance(button, QPushButton):
+                button.click()
         else:
             super().keyPressEvent(event)
 
