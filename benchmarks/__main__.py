@@ -5,31 +5,10 @@ from __future__ import annotations
 import os
 import sys
 from collections.abc import Callable
-from dataclasses import dataclass, replace
+
+from benchmarks.row import TIMES, Row
 
 os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
-
-
-TIMES = ("ms", "s")
-
-
-@dataclass(frozen=True)
-class Row:
-    """One measured number beside its limit; no limit where it is only good to know."""
-
-    what: str
-    value: float
-    limit: float | None
-    unit: str
-
-    def calm(self, slow: float) -> Row:
-        """The row as on a calm machine, where this one was so many times as ``slow``."""
-        return replace(self, value=self.value / slow) if self.unit in TIMES else self
-
-    @property
-    def kept(self) -> bool:
-        """Whether the budget is kept."""
-        return self.limit is None or self.value <= self.limit
 
 
 def main() -> int:

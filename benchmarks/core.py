@@ -26,9 +26,9 @@ from bambola.core.solids import measure_solids
 from bambola.core.words import ENGLISH
 from bambola.demo import BADGER, HERON, TOAD, load_demo
 from bambola.shipped import default_bench
-from benchmarks.__main__ import Row
 from benchmarks.display import display
 from benchmarks.figures import HELD_COLLAR, forty_parts
+from benchmarks.row import Row
 
 BARE = """
 import os, sys, time, numpy

@@ -23,8 +23,8 @@ from bambola.demo import BADGER, HERON, TOAD, load_demo, sample_shelf
 from bambola.desk.running.worker_process import WorkerProcess
 from bambola.desk.session.height_desk import SWEEPING
 from bambola.shipped import body_plans, default_bench
-from benchmarks.__main__ import Row
 from benchmarks.figures import forty_parts
+from benchmarks.row import Row
 
 BESIDE_MM = 0.5
 BENCH = sample_shelf(default_bench())

@@ -14,7 +14,7 @@ from bambola.core.plan.reading.round import effects
 from bambola.core.sight.silhouette import separate
 from bambola.demo import HERON, PICTURES, load_demo
 from bambola.shipped import default_bench
-from benchmarks.__main__ import Row
+from benchmarks.row import Row
 
 TWELVE = (3000, 4000)
 

@@ -15,8 +15,8 @@ from bambola.core.plan import make_plan
 from bambola.core.plan.making.jobs import lightness
 from bambola.demo import BADGER, HERON, TOAD, load_demo
 from bambola.shipped import default_bench
-from benchmarks.__main__ import Row
 from benchmarks.figures import forty_parts
+from benchmarks.row import Row
 
 SECONDS = 10.0
 """How long the reference searches for each figure."""

@@ -25,7 +25,7 @@ from bambola.core.solids.meshes import solid_of
 from bambola.core.solids.views import outline_of_copy
 from bambola.language import part_name
 from bambola.shipped import body_plans, default_bench
-from benchmarks.__main__ import Row
+from benchmarks.row import Row
 from benchmarks.sitters import (
     BAD,
     SETTINGS,

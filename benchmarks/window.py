@@ -13,9 +13,9 @@ from PIL import Image
 
 from bambola.core.figure import Brief, Document
 from bambola.demo import PICTURES
-from benchmarks.__main__ import Row
 from benchmarks.figures import HELD_COLLAR, forty_parts
 from benchmarks.measuring import TWELVE
+from benchmarks.row import Row
 
 MEMORY = """
 import sys

@@ -9,7 +9,7 @@ import time
 from bambola.core.armature import StockPiece, cutting_plan, routes_for
 from bambola.core.armature.skeleton import Skeleton
 from bambola.core.bench import WireStock
-from benchmarks.__main__ import Row
+from benchmarks.row import Row
 
 
 def routes() -> list[Row]:

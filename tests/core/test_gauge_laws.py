@@ -11,9 +11,9 @@ from bambola.core.armature.gauge import (
     AS_DRAWN,
     AS_MADE,
     AS_STEADY,
-    BY_HAND_MM,
     FINGERS,
     OWN_WEIGHT,
+    PROPERTIES,
     SPRINGS,
     Gauge,
 )
@@ -180,8 +180,8 @@ def test_a_wire_that_would_show_is_thinner_where_that_is_enough(bare: Bench) -> 
 
 def test_fingers_bend_so_much_of_each_metal() -> None:
     most = {"soft aluminium": 3.0, "soft copper": 2.0, "half-hard brass": 1.2, "soft steel": 1.2}
-    for metal, mm in BY_HAND_MM.items():
-        assert mm == most[metal]
+    for metal, known in PROPERTIES.items():
+        assert (mm := known.by_hand_mm) == most[metal]
         assert (
             Gauge(metal, mm, mm, NOTHING).by_hand
             and not Gauge(metal, mm + 0.1, mm, NOTHING).by_hand

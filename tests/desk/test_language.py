@@ -20,7 +20,7 @@ from pytestqt.qtbot import QtBot
 
 from bambola import language
 from bambola.cli import main
-from bambola.core.armature import METAL_DENSITY
+from bambola.core.armature import PROPERTIES
 from bambola.core.facts import Mm, fact
 from bambola.core.quantities import Units, parse_length
 from bambola.core.words import Words
@@ -92,7 +92,7 @@ def bare(text: str, names: list[str]) -> str:
     while (less := re.sub(r"⟦[^⟦⟧]*⟧", "", text)) != text:
         text = less
     text = re.sub(DAY, "", text).lower()
-    for name in (*names, *METAL_DENSITY):
+    for name in (*names, *PROPERTIES):
         text = text.replace(name, "")
     return "".join(re.findall("[a-z]{2,}", re.sub(UNITS, "", text)))
 

@@ -45,7 +45,7 @@ from bambola.core.armature.stock import (
     stock_called,
 )
 from bambola.core.armature.strength import (
-    METAL_DENSITY,
+    PROPERTIES,
     bundle_mm,
     capacity_nmm,
     diameter_bearing,

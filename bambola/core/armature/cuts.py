@@ -15,7 +15,7 @@ from typing import Literal
 from bambola.core.armature.gauge import Gauge, stock_name
 from bambola.core.armature.skeleton import bone_part, strands_on
 from bambola.core.armature.splicing import CutPiece, pieces_of
-from bambola.core.armature.strength import METAL_DENSITY, take_up
+from bambola.core.armature.strength import PROPERTIES, take_up
 from bambola.core.bench import Bench
 from bambola.core.facts import NOTHING, Fact, fact
 from bambola.core.figure import Wire
@@ -163,7 +163,7 @@ def _cut(
 def wire_grams(gauge: Gauge, mm: float) -> float:
     """Weight (g) of so many mm of a gauge."""
     area = math.pi * gauge.diameter**2 / 4 * gauge.cores
-    return METAL_DENSITY[gauge.metal] * area * mm / 1000.0
+    return PROPERTIES[gauge.metal].density * area * mm / 1000.0
 
 
 def end_mm(diameter: float) -> float:

@@ -18,7 +18,7 @@ from bambola.core.armature.loads import BoneLoad
 from bambola.core.armature.skeleton import Pair, bone_part, strands_on
 from bambola.core.armature.springs import FeltRoundBone
 from bambola.core.armature.strength import (
-    METAL_DENSITY,
+    PROPERTIES,
     RESERVE,
     STOCK_SLACK,
     bundle_mm,
@@ -52,13 +52,6 @@ Judged. See craft.md, 3."""
 SAME_SIZE = 0.01
 """A figure made again within so much of its size has the wire it had: no hand felts closer. Judged. See
 craft.md, 3."""
-BY_HAND_MM: dict[Metal, float] = {
-    "soft aluminium": 3.0,
-    "soft copper": 2.0,
-    "half-hard brass": 1.2,
-    "soft steel": 1.2,
-}
-"""The stoutest wire of each metal that fingers bend; beyond it pliers do. Judged. See craft.md, 3."""
 
 
 @frozen
@@ -87,7 +80,7 @@ class Gauge:
     @property
     def by_hand(self) -> bool:
         """Whether fingers bend it."""
-        return self.diameter <= BY_HAND_MM[self.metal] + 1e-9
+        return self.diameter <= PROPERTIES[self.metal].by_hand_mm + 1e-9
 
 
 @dataclass(frozen=True)
@@ -304,7 +297,7 @@ def _from_shelf(metal: Metal, needed: float, room: float, bench: Bench) -> float
     sizes, there = bench.wire_sizes, on_shelf(metal, bench)
     size = will_do(needed, sizes) or sizes[-1]
     stouter = next((mm for mm in sizes if mm > size + 1e-9), size)
-    fits = stouter <= min(room, BY_HAND_MM[metal], STOUTER * needed) + 1e-9
+    fits = stouter <= min(room, PROPERTIES[metal].by_hand_mm, STOUTER * needed) + 1e-9
     return stouter if fits and size not in there and stouter in there else size
 
 
@@ -329,7 +322,7 @@ def _room(
 
 
 def _metal(material: str | None, wire: Wire) -> Metal:
-    return next((metal for metal in METAL_DENSITY if metal == material), wire.metal)
+    return next((metal for metal in PROPERTIES if metal == material), wire.metal)
 
 
 def stock_name(gauge: Gauge, stock: Sequence[WireStock] = ()) -> Fact:

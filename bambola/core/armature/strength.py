@@ -8,21 +8,26 @@ from collections.abc import Iterable
 from bambola.core.bench.wools import HIDE_MM
 from bambola.core.facts import Fact
 from bambola.core.figure import Metal
+from bambola.core.frozen import frozen
 
-METAL_DENSITY: dict[Metal, float] = {
-    "soft aluminium": 2.70,
-    "soft copper": 8.96,
-    "half-hard brass": 8.50,
-    "soft steel": 7.85,
+
+@frozen
+class MetalProperties:
+    """``density`` (g/cm³) of a metal, the stress at which it bends and stays bent (``yield_mpa``), and the
+    stoutest wire of it that fingers bend (``by_hand_mm``); beyond that pliers do."""
+
+    density: float
+    yield_mpa: float
+    by_hand_mm: float
+
+
+PROPERTIES: dict[Metal, MetalProperties] = {
+    "soft aluminium": MetalProperties(2.70, 45.0, 3.0),
+    "soft copper": MetalProperties(8.96, 70.0, 2.0),
+    "half-hard brass": MetalProperties(8.50, 200.0, 1.2),
+    "soft steel": MetalProperties(7.85, 250.0, 1.2),
 }
-"""g/cm³ of the metals themselves. See craft.md, 3."""
-YIELD_MPA: dict[Metal, float] = {
-    "soft aluminium": 45.0,
-    "soft copper": 70.0,
-    "half-hard brass": 200.0,
-    "soft steel": 250.0,
-}
-"""Stress at which each metal bends and stays bent. See craft.md, 3."""
+"""All that is known of each metal. What fingers bend is judged. See craft.md, 3."""
 
 BUNDLE = {1: 1.0, 2: 2.0, 3: 2.15, 4: 2.41}
 """Diameter of a bundle of twisted strands, in diameters of one. See craft.md, 3."""
@@ -53,12 +58,12 @@ def take_up(strands: int) -> float:
 
 def capacity_nmm(metal: Metal, diameter: float, strands: float = 1) -> float:
     """Plastic moment (N·mm) of ``strands`` round wires of ``diameter`` mm: yield × d³ / 6 each."""
-    return YIELD_MPA[metal] * diameter**3 / 6 * strands
+    return PROPERTIES[metal].yield_mpa * diameter**3 / 6 * strands
 
 
 def diameter_bearing(moment_nmm: float, metal: Metal, strands: float = 1) -> float:
     """The diameter (mm) at which ``strands`` wires bear ``moment_nmm``: capacity turned round."""
-    return float((6 * moment_nmm / (YIELD_MPA[metal] * strands)) ** (1 / 3))
+    return float((6 * moment_nmm / (PROPERTIES[metal].yield_mpa * strands)) ** (1 / 3))
 
 
 STOCK_SLACK = 1e-3

@@ -5,7 +5,8 @@ from __future__ import annotations
 from collections.abc import Callable, Iterable, Iterator
 from typing import TypeAlias
 
-from bambola.core.armature.gauge import BY_HAND_MM, STOUTER, does_for
+from bambola.core.armature.gauge import STOUTER, does_for
+from bambola.core.armature.strength import PROPERTIES
 from bambola.core.bench import Bench
 from bambola.core.facts import Bought, Fact, Grams, Value, fact
 from bambola.core.figure import Fitting
@@ -134,7 +135,7 @@ def _wires(plan: Plan, bench: Bench) -> Iterator[tuple[str, StateAtHeight]]:
         gauge = plan.gauges.get(wire.id)
         size = Bought(wire.diameter_mm)
         slots: dict[str, Value] = {"wire": wire.name, "stock": wire.stock, "size": size}
-        by_hand = gauge is None or wire.diameter_mm <= BY_HAND_MM[gauge.metal] + 1e-9
+        by_hand = gauge is None or wire.diameter_mm <= PROPERTIES[gauge.metal].by_hand_mm + 1e-9
         text = fact("turn.wire" if by_hand else "turn.wire.pliers", n=wire.strands, **slots)
         yield wire.id, StateAtHeight(text, text, None, wire.needed_mm, edges)
 

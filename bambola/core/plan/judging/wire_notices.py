@@ -19,8 +19,8 @@ from bambola.core.armature import (
     will_do,
 )
 from bambola.core.armature.strength import (
+    PROPERTIES,
     RESERVE,
-    YIELD_MPA,
     bundle_mm,
     capacity_nmm,
     hidden_mm,
@@ -257,7 +257,7 @@ def _second_strand(found: Findings, gauge: Gauge, wire: str) -> Iterator[Option]
 
 def _stronger(gauge: Gauge, found: Findings) -> Iterator[tuple[Metal, float]]:
     moment = capacity_nmm(gauge.metal, gauge.needed)
-    for metal in YIELD_MPA:
+    for metal in PROPERTIES:
         size = will_do(diameter_bearing(moment, metal), found.bench.wire_sizes)
         if size is not None and metal != gauge.metal:
             yield metal, size

@@ -36,9 +36,9 @@ from bambola.core.armature import (
     wire_grams,
 )
 from bambola.core.armature.cuts import Allowance
-from bambola.core.armature.gauge import BY_HAND_MM, on_shelf
+from bambola.core.armature.gauge import on_shelf
 from bambola.core.armature.loads import LEAN_DEG, N_PER_GRAM
-from bambola.core.armature.strength import RESERVE, hidden_mm, metal_name
+from bambola.core.armature.strength import PROPERTIES, RESERVE, hidden_mm, metal_name
 from bambola.core.armature.wiring import likely_metal
 from bambola.core.bench import Bench
 from bambola.core.facts import NOTHING, Fact, fact
@@ -260,7 +260,7 @@ def _peg_mm(figure: Figure, part: Part, metal: Metal, need: float, bench: Bench)
     size = will_do(need, bench.wire_sizes) or bench.wire_sizes[-1]
     bearer = figure.by_id[str(part.parent)]
     room = min(part.shape.smallest_mm, bearer.shape.smallest_mm) - hidden_mm(0.0)
-    most = min(BY_HAND_MM[metal], room)
+    most = min(PROPERTIES[metal].by_hand_mm, room)
     there = on_shelf(metal, bench)
     return size if size in there else min((mm for mm in there if size <= mm <= most), default=size)
 

@@ -14,7 +14,7 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
-from bambola.core.armature import CHENILLE, METAL_DENSITY, CutWire
+from bambola.core.armature import CHENILLE, PROPERTIES, CutWire
 from bambola.core.figure.additions import with_loop
 from bambola.core.plan import BonePlan
 from bambola.core.quantities import (
@@ -243,7 +243,7 @@ class WireCard(SheetWidgets):
     def _fill_stock(self) -> None:
         chosen = self.studio.brief.schools.get("wire-stock")
         entries: list[tuple[str, str | None]] = [(tr("the metal it was drawn in"), None)]
-        entries += [(self.studio.say(kind("metal", metal)), metal) for metal in METAL_DENSITY]
+        entries += [(self.studio.say(kind("metal", metal)), metal) for metal in PROPERTIES]
         if self.studio.bench.chenille is not None:
             entries.append((tr("chenille stems"), CHENILLE))
         self.stock.blockSignals(True)
