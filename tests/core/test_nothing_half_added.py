@@ -12,7 +12,14 @@ from typing import Any, Literal, get_args, get_origin
 import pytest
 
 import bambola.core
+from bambola.core.bench.glues import Glue
 from bambola.core.figure import Firmness, Join, Metal
+from bambola.core.figure.places import Laid
+from bambola.core.figure.shapes.base import StartForm
+from bambola.core.figure.stuff import Fixing, StuffKind
+from bambola.core.figure.survey import Sight
+from bambola.core.order.schools import ChoiceId
+from bambola.core.resize.laws import Made
 from bambola.core.words import every_sentence
 
 
@@ -62,9 +69,17 @@ def test_table_has_every_member_of_its_type(name: str) -> None:
     assert not members - set(table), f"{name} lacks {members - set(table)}"
 
 
-@pytest.mark.parametrize("prefix, kind", [("metal", Metal), ("firmness", Firmness), ("join", Join)])
-def test_every_member_has_a_sentence(prefix: str, kind: Any) -> None:
+HEADS = [
+    ("metal.", Metal), ("choose.", Metal), ("firmness.", Firmness), ("join.", Join), ("stuff.", StuffKind),
+    ("step.", Fixing), ("view.", Sight), ("made.", Made), ("glue.", Glue), ("cure.until-", Glue),
+    ("shape.start-", StartForm), ("choice.", ChoiceId), ("laid-as.", Laid),
+]  # fmt: skip
+"""What the kinds of facts begin with that end in a member of a type."""
+
+
+@pytest.mark.parametrize("head, kind", HEADS)
+def test_every_member_has_a_sentence(head: str, kind: Any) -> None:
     for member in get_args(kind):
-        assert f"{prefix}.{member.replace(' ', '-')}" in every_sentence(), (
-            f"{member} has no sentence"
+        assert f"{head}{member.replace(' ', '-')}" in every_sentence(), (
+            f"{member} has no sentence {head}…"
         )
