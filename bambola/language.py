@@ -49,12 +49,12 @@ def speak(catalogue: NullTranslations, decimal: str = ".") -> None:
 
 
 def spoken() -> NullTranslations:
-    """The catalogue of the language that is spoken."""
+    """Return the catalogue of the language that is spoken."""
     return _spoken.catalogue
 
 
 def decimal() -> str:
-    """What stands between the whole and its parts."""
+    """Return what stands between the whole and its parts."""
     return _spoken.decimal
 
 
@@ -64,7 +64,7 @@ def tr(sentence: str, /, **slots: object) -> str:
 
 
 def trn(one: str, many: str, n: int, /, **slots: object) -> str:
-    """The sentence for one or for many of ``n``, in the language spoken."""
+    """Return the sentence for one or for many of ``n``, in the language spoken."""
     english = one if n == 1 else many
     return filled(_slots, _spoken.catalogue.ngettext(one, many, n), english, {"n": n, **slots})
 
@@ -96,13 +96,13 @@ class UnknownLanguageError(ValueError):
 
 
 def languages() -> tuple[str, ...]:
-    """Those that can be spoken, English first."""
+    """Return those that can be spoken, English first."""
     found = (mo.parts[-3] for mo in CATALOGUES.glob(f"*/LC_MESSAGES/{DOMAIN}.mo"))
     return ("en", *sorted(found))
 
 
 def catalogue_of(asked: str | None = None) -> NullTranslations:
-    """The catalogue of the language ``asked`` for, or else of the system's, or English.
+    """Return the catalogue of the language ``asked`` for, or else of the system's, or English.
 
     Raises :class:`UnknownLanguageError` where one is asked for by name and is not there.
     """
@@ -130,7 +130,7 @@ def learn(asked: str | None = None) -> None:
 
 
 def _decimal_sign() -> str:
-    """What the system's country writes between the whole and its parts."""
+    """Return what the system's country writes between the whole and its parts."""
     here = locale.setlocale(locale.LC_NUMERIC)
     try:
         locale.setlocale(locale.LC_NUMERIC, "")
@@ -143,5 +143,6 @@ def _decimal_sign() -> str:
 
 
 def part_name(likely: str) -> str:
-    """What a part is called that is most likely a ``head``, or the like; or of which nothing is known."""
+    """Return what a part is called that is most likely a ``head``, or the like; or of which nothing is
+    known."""
     return tr(likely.capitalize()) if likely else tr("Another part")

@@ -11,17 +11,17 @@ _RIGHT_TO_LEFT = {"ar", "arc", "ckb", "dv", "fa", "he", "ks", "ps", "sd", "ug", 
 
 
 def language_of(catalogue: NullTranslations) -> str:
-    """The code of the language that a catalogue is in; English has none of its own."""
+    """Return the code of the language that a catalogue is in; English has none of its own."""
     return str(catalogue.info().get("language") or "en")
 
 
 def runs_left(catalogue: NullTranslations) -> bool:
-    """Whether the language of a catalogue is written from right to left."""
+    """Return whether the language of a catalogue is written from right to left."""
     return language_of(catalogue).replace("-", "_").partition("_")[0] in _RIGHT_TO_LEFT
 
 
 def isolated(text: str) -> str:
-    """A number with its unit, between marks that keep it as it is in text of any direction (UAX 9)."""
+    """Return a number with its unit, between marks that keep it as it is in text of any direction (UAX 9)."""
     return f"\u2068{text}\u2069"
 
 
@@ -35,7 +35,7 @@ _BREAK = "\4"
 
 
 def looked_up(catalogue: NullTranslations, sentence: str) -> tuple[str, str]:
-    """A sentence as a catalogue says it, and in English; its context is not said."""
+    """Return a sentence as a catalogue says it, and in English; its context is not said."""
     context, there, english = sentence.rpartition(_BREAK)
     if there:
         return catalogue.pgettext(context, english), english
@@ -44,7 +44,8 @@ def looked_up(catalogue: NullTranslations, sentence: str) -> tuple[str, str]:
 
 
 def filled(formatter: Formatter, said: str, english: str, slots: Mapping[str, object]) -> str:
-    """A sentence with its slots filled in; in English where a translation asks for what is not there."""
+    """Return a sentence with its slots filled in; in English where a translation asks for what is not
+    there."""
     if not slots:
         return said
     try:

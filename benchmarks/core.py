@@ -134,7 +134,7 @@ def brief_changed() -> list[Row]:
 
 
 def step_pictures() -> list[Row]:
-    """A step's card and picture, laid out, on a plan just made: the slowest of all its steps."""
+    """Return a step's card and picture, laid out, on a plan just made: the slowest of all its steps."""
     bench, figure = default_bench(), forty_parts()
     slowest = []
     for height in (150.0, 210.0, 330.0):
@@ -149,7 +149,7 @@ def step_pictures() -> list[Row]:
 
 
 def order() -> list[Row]:
-    """The sequencer itself, nothing remembered, on works of at least 120 and 300 steps."""
+    """Return the sequencer itself, nothing remembered, on works of at least 120 and 300 steps."""
     bench = default_bench()
     light = dict(lightness(bench))
     rows = []
@@ -186,7 +186,7 @@ def large_figures() -> list[Row]:
 
 
 def closed_forms() -> list[Row]:
-    """A ball as it is measured, against its closed form."""
+    """Return a ball as it is measured, against its closed form."""
     part = Part(id="ball", name="Ball", shape=Ball(width=40, depth=40, height=40), core="cream")
     figure = Figure(id="ball", name="Ball", datum=Datum(), parts=(part,))
     (alone,) = measure_solids(figure).measured
@@ -199,7 +199,7 @@ def closed_forms() -> list[Row]:
 
 
 def faces() -> list[Row]:
-    """Every mark of a head over the surface: the most of the three demos, median of nine. Limit from
+    """Return every mark of a head over the surface: the most of the three demos, median of nine. Limit from
     DESIGN.md."""
     worst = 0.0
     for demo in (BADGER, HERON, TOAD):
@@ -215,7 +215,7 @@ def faces() -> list[Row]:
 
 
 def packet() -> list[Row]:
-    """The whole packet of the badger at 220 mm: how long, how large, and how many sheets."""
+    """Return the whole packet of the badger at 220 mm: how long, how large, and how many sheets."""
     document, bench = load_demo(BADGER), default_bench()
     plan = make_plan(document.figure, document.brief.at(220.0), bench)
     job = Job((plan,), document.figure, bench, date(2026, 1, 5))

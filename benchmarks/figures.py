@@ -26,8 +26,8 @@ from bambola.core.figure.places import Outline
 
 
 def forty_parts(more: int = 0) -> Figure:
-    """A crawling beast: a body, a head, six pairs of wired legs with feet, knobs, fins and dress; ``more``
-    knobs sit in rings round the body."""
+    """Return a crawling beast: a body, a head, six pairs of wired legs with feet, knobs, fins and dress;
+    ``more`` knobs sit in rings round the body."""
     coat = Coat(wool="lichen")
     body = Part(
         id="body",

@@ -31,8 +31,8 @@ BENCH = sample_shelf(default_bench())
 
 
 def table() -> list[Row]:
-    """How long all turns of the badger and of forty parts take in the process that finds them, and how many
-    of the toad's a sweep disputes."""
+    """Return how long all turns of the badger and of forty parts take in the process that finds them, and how
+    many of the toad's a sweep disputes."""
     rows = []
     process = WorkerProcess(SWEEPING)
     process.wake()
@@ -57,7 +57,7 @@ def table() -> list[Row]:
 
 
 def disputes(figure: Figure, brief: Brief) -> Iterator[str]:
-    """What a sweep of every millimetre says otherwise: a turn that is none, and one that was missed."""
+    """Yield what a sweep of every millimetre says otherwise: a turn that is none, and one that was missed."""
     heights = Heights(figure, brief, BENCH)
     turns = heights.turns()
 
@@ -101,7 +101,7 @@ def _not_fitting(heights: Heights) -> Iterator[str]:
 
 
 def _fits(heights: Heights, fit: HeightWindow, height: float) -> bool:
-    """Whether something fits, by the plan alone."""
+    """Return whether something fits, by the plan alone."""
     plan = draft_plan(heights.figure, heights.brief.at(height), heights.bench)
     if fit.kind == "eyes":
         slots = dict(fit.text.slots)
@@ -113,7 +113,7 @@ def _fits(heights: Heights, fit: HeightWindow, height: float) -> bool:
 
 
 def _asked(reading: HeightReading) -> int:
-    """How many questions the signs of a reading tell."""
+    """Return how many questions the signs of a reading tell."""
     told = (t for (kind, _), t in reading.signs.items() if kind == "question")
     return sum(t.text.kind != "turn.eyes-right" for t in told)
 
@@ -124,7 +124,7 @@ def _state(reading: HeightReading, sign: tuple[str, str]) -> object:
 
 
 def main() -> int:
-    """All demos and body plans; 1 where a turn is disputed."""
+    """Return all demos and body plans; 1 where a turn is disputed."""
     figures = [(path.stem, load_demo(path).figure) for path in (TOAD, HERON, BADGER)]
     figures += [(plan.figure.id, with_wools_of(plan.figure, BENCH)) for plan in body_plans()]
     wrong = 0

@@ -20,7 +20,7 @@ TWELVE = (3000, 4000)
 
 
 def silhouette() -> list[Row]:
-    """The silhouette of a picture of twelve megapixels, plain and busy; the slower of the two."""
+    """Return the silhouette of a picture of twelve megapixels, plain and busy; the slower of the two."""
     rows = []
     for backdrop in ("plain", "busy"):
         with Image.open(PICTURES / f"heron-side-{backdrop}.jpg") as image:
@@ -37,7 +37,7 @@ def silhouette() -> list[Row]:
 
 
 def guided_round() -> list[Row]:
-    """What every measure of the heron does to the wool, as the round shows it."""
+    """Return what every measure of the heron does to the wool, as the round shows it."""
     figure = load_demo(HERON).figure
     plan = make_plan(figure, load_demo(HERON).brief, default_bench())
     effects(figure, plan, Survey())

@@ -37,7 +37,7 @@ def against_reference() -> list[Row]:
 
 
 def _ours(figure: Figure) -> tuple[Problem, float]:
-    """The problem in the order that the sequencer finds, and the time that took, ms."""
+    """Return the problem in the order that the sequencer finds, and the time that took, ms."""
     bench = default_bench()
     work = make_plan(figure, Brief(), bench).work
     light = dict(lightness(bench))
@@ -50,7 +50,8 @@ def _ours(figure: Figure) -> tuple[Problem, float]:
 
 
 def _annealed(problem: Problem, seconds: float) -> float:
-    """The cheapest order that simulated annealing finds, from ours on: an independent, plain search."""
+    """Return the cheapest order that simulated annealing finds, from ours on: an independent, plain
+    search."""
     n, chance = problem.n, random.Random(3)
     before: list[set[int]] = [set() for _ in range(n)]
     after: list[set[int]] = [set() for _ in range(n)]

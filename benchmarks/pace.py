@@ -13,13 +13,13 @@ REFERENCE_MS = 10.0
 
 
 def slowness() -> float:
-    """How many times longer the fixed sum takes now."""
+    """Return how many times longer the fixed sum takes now."""
     return statistics.median(fixed_sum_ms() for _ in range(7)) / REFERENCE_MS
 
 
 def fixed_sum_ms() -> float:
-    """How long the sum takes, ms. It is the like of what a plan does: attributes and words looked up, small
-    sums, a few short arrays."""
+    """Return how long the sum takes, ms. It is the like of what a plan does: attributes and words looked up,
+    small sums, a few short arrays."""
     began = time.perf_counter()
     rows = [{"name": f"part {i}", "mm": 10.0 + i} for i in range(400)]
     total = 0.0

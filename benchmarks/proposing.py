@@ -73,13 +73,13 @@ class Score:
 
 
 def proposal_of(photographs: Mapping[Sight, Photograph], height: float, bench: Bench) -> Proposal:
-    """What is proposed of a sitter, untouched."""
+    """Return what is proposed of a sitter, untouched."""
     views = {view: seen_in(view, one.pixels, height) for view, one in photographs.items()}
     return propose_figure(views, height, bench, "sitter", part_name, plans=body_plans())
 
 
 def seen_in(view: Sight, pixels: Pixels, height: float) -> DividedPicture:
-    """A picture framed by the figure in it, and taken apart."""
+    """Return a picture framed by the figure in it, and taken apart."""
     silhouette = separate(pixels)
     rows, columns = pixels.shape[:2]
     laid = Framing(view=view, picture="x", width=columns, height=rows, ground=rows, midline=0)
@@ -87,7 +87,7 @@ def seen_in(view: Sight, pixels: Pixels, height: float) -> DividedPicture:
 
 
 def scored(true: Figure, photographs: Mapping[Sight, Photograph], found: Proposal) -> Score:
-    """How much of a sitter was found."""
+    """Return how much of a sitter was found."""
     shown = _shares(photographs)
     wanted = [part for part in true.parts if shown.get(part.id, 0.0) > VISIBLE]
     match = _matched(true, found, [part.id for part in wanted], tuple(photographs))
@@ -113,7 +113,7 @@ def _wool(part: Part) -> str:
 
 
 def _shares(photographs: Mapping[Sight, Photograph]) -> dict[str, float]:
-    """The share of the figure's pixels that each part shows, in the view that shows most of it."""
+    """Return the share of the figure's pixels that each part shows, in the view that shows most of it."""
     shown: dict[str, float] = {}
     for one in photographs.values():
         owner = one.seen.owner
@@ -166,8 +166,8 @@ def _pieces_of(
 
 
 def _fields(figure: Figure, view: Sight, survey: Survey | None) -> dict[str, np.ndarray]:
-    """Each part's shadow, a pixel to a millimetre, in the axes of a framed picture: a figure without a survey
-    stands as it would be framed."""
+    """Return each part's shadow, a pixel to a millimetre, in the axes of a framed picture: a figure without a
+    survey stands as it would be framed."""
     placement = place(figure)
     origin = np.array([0.0, 0.0, -placement.ground])
     if survey is not None:
@@ -199,8 +199,8 @@ def _volume(figure: Figure) -> float:
 def agreed(
     true: Figure, photographs: Mapping[Sight, Photograph], found: Proposal, bench: Bench
 ) -> Proposal:
-    """What a maker who knows the figure makes of a proposal in a minute: another body plan where more comes
-    out right with it, a piece of a part joined to it, what is no part taken away, bearers and pairs put
+    """Return what a maker who knows the figure makes of a proposal in a minute: another body plan where more
+    comes out right with it, a piece of a part joined to it, what is no part taken away, bearers and pairs put
     right."""
     views = {v: seen_in(v, one.pixels, whole_height(true)) for v, one in photographs.items()}
     nearer = () if found.like else NEAREST.get(true.id, ())
@@ -242,7 +242,7 @@ def agreed(
 def scores(
     names: tuple[str, ...], setting: Setting, seed: int = 0
 ) -> Iterator[tuple[Score, Score]]:
-    """The scores of sitters in one setting: untouched, and after a minute of agreeing."""
+    """Yield the scores of sitters in one setting: untouched, and after a minute of agreeing."""
     bench = default_bench()
     every = sitters(bench)
     for name in names:
@@ -254,7 +254,8 @@ def scores(
 
 
 def table(each: int | None = 1) -> list[Row]:
-    """Each setting with so many sitters, other ones in each; with all of them where ``each`` is None."""
+    """Return each setting with so many sitters, other ones in each; with all of them where ``each`` is
+    None."""
     names = tuple(sitters())
     rows = []
     for n, (setting, how) in enumerate(SETTINGS.items()):
@@ -282,7 +283,8 @@ def table(each: int | None = 1) -> list[Row]:
 
 
 def twelve_megapixels() -> list[Row]:
-    """A proposal from two pictures of twelve megapixels, as they are read: no finer than felt has an edge."""
+    """Return a proposal from two pictures of twelve megapixels, as they are read: no finer than felt has an
+    edge."""
     bench, figure = default_bench(), sitters()["Lamplighter badger"]
     taken = {view: photographed(figure, view, SETTINGS["plain"], bench) for view in VIEWS}
     large = {

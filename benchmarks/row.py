@@ -17,7 +17,7 @@ class Row:
     unit: str
 
     def calm(self, slow: float) -> Row:
-        """The row as on a calm machine, where this one was so many times as ``slow``."""
+        """Return the row as on a calm machine, where this one was so many times as ``slow``."""
         return replace(self, value=self.value / slow) if self.unit in TIMES else self
 
     @property

@@ -97,7 +97,7 @@ def _strayed(figure: Figure, dice: np.random.Generator) -> Figure:
 
 
 def whole_height(figure: Figure) -> float:
-    """How tall it is from the ground to what reaches highest, mm: what a picture shows of it."""
+    """Return how tall it is from the ground to what reaches highest, mm: what a picture shows of it."""
     reach = place(figure).down_up
     return float(reach[:, 0].max() + reach[:, 1].max())
 
@@ -151,7 +151,7 @@ def photographed(
 
 
 def _from_near(stage: Stage, camera: Camera) -> Stage:
-    """The stage as a camera ``AWAY_MM`` from it sees it: a projective map of it, so straight stays
+    """Return the stage as a camera ``AWAY_MM`` from it sees it: a projective map of it, so straight stays
     straight."""
     axes = camera.axes()
     seen = stage.corners @ axes.T
@@ -173,7 +173,7 @@ def _felt(seen: Picture, colours: Mapping[str, str], figure: Figure) -> np.ndarr
 
 
 def _flat(seen: Picture, colours: Mapping[str, str], figure: Figure) -> np.ndarray:
-    """Each part in its wool's colour with a thin dark line around it."""
+    """Return each part in its wool's colour with a thin dark line around it."""
     made = np.ones((*seen.owner.shape, 4), dtype=np.float32)
     for i, part in enumerate(seen.parts):
         body = figure.by_id[part]
@@ -185,7 +185,7 @@ def _flat(seen: Picture, colours: Mapping[str, str], figure: Figure) -> np.ndarr
 
 
 def _ink(seen: Picture, colours: Mapping[str, str], figure: Figure) -> np.ndarray:
-    """The outlines of the parts alone, in ink."""
+    """Return the outlines of the parts alone, in ink."""
     made = np.ones((*seen.owner.shape, 4), dtype=np.float32)
     made[..., :3] = 0.1
     made[..., 3] = _lines(seen)
@@ -213,7 +213,7 @@ def _paper(rows: int, columns: int, dice: np.random.Generator) -> np.ndarray:
 
 
 def _busy(rows: int, columns: int, dice: np.random.Generator) -> np.ndarray:
-    """A shelf out of focus: boxes and rounds of all colours."""
+    """Return a shelf out of focus: boxes and rounds of all colours."""
     made = np.full((rows, columns, 3), 0.62)
     for _ in range(70):
         colour = dice.uniform(0.25, 0.9, 3)
@@ -227,7 +227,7 @@ def _busy(rows: int, columns: int, dice: np.random.Generator) -> np.ndarray:
 
 
 def _patterned(rows: int, columns: int, dice: np.random.Generator) -> np.ndarray:
-    """A checked cloth."""
+    """Return a checked cloth."""
     y, x = np.mgrid[0:rows, 0:columns]
     share = 0.5 * ((x // 40) % 2) + 0.5 * ((y // 40) % 2)
     a, b = np.array([0.93, 0.92, 0.9]), np.array([0.62, 0.36, 0.62])

@@ -87,8 +87,8 @@ def _window():  # type: ignore[no-untyped-def]
 
 
 def drag() -> list[Row]:
-    """Each frame of pulling the flag: the figure at the new height, the plan as often as it follows, and the
-    window painted; then, with the hand at rest, how long until every number is exact."""
+    """Return each frame of pulling the flag: the figure at the new height, the plan as often as it follows,
+    and the window painted; then, with the hand at rest, how long until every number is exact."""
     rows = []
     for what, parts, held in (
         ("40 parts", 40, False),
@@ -159,7 +159,7 @@ def _two_pictures() -> float:
 
 
 def _told(code: str, *given: str) -> float:
-    """The last number that a Python process prints."""
+    """Return the last number that a Python process prints."""
     command = [sys.executable, "-c", code, *given]
     done = subprocess.run(command, check=True, capture_output=True, text=True)
     return float(done.stdout.split()[-1])

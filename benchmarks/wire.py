@@ -13,7 +13,7 @@ from benchmarks.row import Row
 
 
 def routes() -> list[Row]:
-    """The slowest of the four schools on skeletons of thirty bones, none of them mirrored."""
+    """Return the slowest of the four schools on skeletons of thirty bones, none of them mirrored."""
     rng, worst = random.Random(1), 0.0
     for _ in range(20):
         bones = tuple((f"n{rng.randrange(i)}", f"n{i}") for i in range(1, 31))

@@ -30,8 +30,8 @@ HELD = "\n# Copyright (C) The Bambola makers\n# Under the same licence as Bambol
 
 
 def sentences() -> Iterator[tuple[str | tuple[str, ...], str, str]]:
-    """All sentences of the program, those within other strings as well; each with its context, and what the
-    module is for that says it."""
+    """Yield all sentences of the program, those within other strings as well; each with its context, and what
+    the module is for that says it."""
     for path in sorted(ROOT.rglob("*.py")):
         tree = ast.parse(path.read_text(encoding="utf-8"))
         about = (ast.get_docstring(tree) or "").partition("\n\n")[0]
@@ -47,7 +47,7 @@ def sentences() -> Iterator[tuple[str | tuple[str, ...], str, str]]:
 
 
 def shipped() -> Iterator[tuple[str, str]]:
-    """The names in all that ships, and of what they are."""
+    """Yield the names in all that ships, and of what they are."""
     for path in sorted(ROOT.rglob("*.json")):
         if path.name.endswith(".schema.json"):
             continue
@@ -66,7 +66,7 @@ def shipped() -> Iterator[tuple[str, str]]:
 
 
 def extracted() -> Catalog:
-    """A catalogue of all sentences, the shortest with a note of where they stand."""
+    """Return a catalogue of all sentences, the shortest with a note of where they stand."""
     found = Catalog(
         project="Bambola", version="0.1.0", header_comment=HEADS["template"] + HELD, fuzzy=False
     )

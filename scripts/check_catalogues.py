@@ -14,12 +14,12 @@ LOCALE = Path(__file__).parent.parent / "bambola" / "shipped" / "locale"
 
 
 def slots(sentence: str) -> set[str]:
-    """What a sentence asks for. Raises ValueError where its braces do not pair."""
+    """Return what a sentence asks for. Raises ValueError where its braces do not pair."""
     return {name for _, name, _, _ in Formatter().parse(sentence) if name is not None}
 
 
 def faults(message: Message) -> Iterator[str]:
-    """What is wrong with the translations of one sentence."""
+    """Yield what is wrong with the translations of one sentence."""
     ids = (message.id,) if isinstance(message.id, str) else tuple(message.id)
     given = (message.string,) if isinstance(message.string, str) else tuple(message.string)
     known = set().union(*map(slots, ids))

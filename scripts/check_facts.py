@@ -40,7 +40,7 @@ class Told:
 
 
 def _text(node: ast.AST) -> tuple[tuple[str, ...], tuple[str, ...]] | None:
-    """The pieces of a text, and the names that stand between them."""
+    """Return the pieces of a text, and the names that stand between them."""
     if isinstance(node, ast.Constant) and isinstance(node.value, str):
         return (node.value,), ()
     if not isinstance(node, ast.JoinedStr):
@@ -71,7 +71,7 @@ def _branches(node: ast.AST) -> Iterator[ast.AST]:
 
 
 def told_in(path: Path, tree: ast.AST) -> Iterator[Told]:
-    """Every kind of fact that a module writes."""
+    """Yield every kind of fact that a module writes."""
     for node in ast.walk(tree):
         if isinstance(node, ast.Call) and _called(node) in MAKERS and node.args:
             given = {word.arg for word in node.keywords}
@@ -82,7 +82,7 @@ def told_in(path: Path, tree: ast.AST) -> Iterator[Told]:
 
 
 def passed_on(trees: dict[Path, ast.Module]) -> Iterator[Told]:
-    """The kinds that functions put together from a text that they are called with."""
+    """Yield the kinds that functions put together from a text that they are called with."""
     takers: dict[str, list[tuple[int, str, Told]]] = {}
     for path, tree in trees.items():
         for function in ast.walk(tree):
@@ -107,20 +107,20 @@ def passed_on(trees: dict[Path, ast.Module]) -> Iterator[Told]:
 
 
 def asked_by(kind: str) -> set[str]:
-    """The slots that the sentence of a kind asks for."""
+    """Return the slots that the sentence of a kind asks for."""
     sentence = every_sentence()[kind]
     forms = sentence if isinstance(sentence, tuple) else (sentence,)
     return {name for form in forms for _, name, _, _ in Formatter().parse(form) if name}
 
 
 def is_sentences(statement: ast.stmt) -> bool:
-    """Whether a statement is the table of a file's sentences."""
+    """Return whether a statement is the table of a file's sentences."""
     target = getattr(statement, "target", None)
     return isinstance(target, ast.Name) and target.id == "SENTENCES"
 
 
 def faults(told: list[Told], texts: set[str]) -> Iterator[str]:
-    """What is wrong, a line each; ``texts`` are all that the code writes."""
+    """Yield what is wrong, a line each; ``texts`` are all that the code writes."""
     used: set[str] = set(SAID_AT_ONCE)
     for each in told:
         found = [kind for kind in every_sentence() if each.pattern.fullmatch(kind)]

@@ -53,7 +53,7 @@ MEASURED = re.compile(r"(?<![\w{.])\d[\d.]* ?(mm|cm|g|kg|in|oz)\b(?! stab)")
 
 
 def spoken(text: str) -> bool:
-    """Whether a string looks as if a person reads it."""
+    """Return whether a string looks as if a person reads it."""
     bare = re.sub(r"\{[^}]*\}|<[^>]*>|&nbsp;", "", text)
     head = bare.lstrip("&“ ")[:1]
     several = re.search(r"[A-Za-z]{2,}[,.:;]? [A-Za-z]{2,}", bare)
@@ -61,7 +61,7 @@ def spoken(text: str) -> bool:
 
 
 def found(path: Path) -> Iterator[tuple[int, str]]:
-    """The strings of a module that are read and not marked: line and text."""
+    """Yield the strings of a module that are read and not marked: line and text."""
     tree = ast.parse(path.read_text(encoding="utf-8"))
     above = {child: node for node in ast.walk(tree) for child in ast.iter_child_nodes(node)}
     for node in ast.walk(tree):
@@ -85,7 +85,7 @@ def _is_joined(node: ast.AST) -> TypeGuard[ast.Call]:
 
 
 def _shown(node: ast.AST, above: dict[ast.AST, ast.AST]) -> bool:
-    """Whether a string is more than a docstring, a key, a mark's own text or what is compared with."""
+    """Return whether a string is more than a docstring, a key, a mark's own text or what is compared with."""
     at, up = node, above.get(node)
     if isinstance(up, ast.Expr | ast.Compare | ast.MatchValue | ast.JoinedStr | ast.Assert):
         return False
@@ -109,7 +109,7 @@ def _shown(node: ast.AST, above: dict[ast.AST, ast.AST]) -> bool:
 
 
 def sentences_in(tree: ast.Module) -> Iterator[tuple[int, str]]:
-    """Every sentence that is marked to be translated when it is said, and its line."""
+    """Yield every sentence that is marked to be translated when it is said, and its line."""
     for node in ast.walk(tree):
         if isinstance(node, ast.Call) and ast.unparse(node.func) in ("N_", "NN_"):
             for piece in ast.walk(node):

@@ -63,13 +63,13 @@ def main(folder: Path) -> None:
 
 
 def _spot(view: str, size: tuple[int, int], ground: float, axis: float) -> tuple[int, int]:
-    """Where the figure's picture goes: its feet on the table, clear of the edges."""
+    """Return where the figure's picture goes: its feet on the table, clear of the edges."""
     left = 0.54 * SIZE[0] - axis if view == "front" else 0.56 * SIZE[0] - size[0] / 2
     return round(left), round(SIZE[1] - 150 - ground)
 
 
 def _paper() -> Image.Image:
-    """A sheet of moss-green paper, rolled up behind the figure."""
+    """Return a sheet of moss-green paper, rolled up behind the figure."""
     rows, columns = SIZE[1], SIZE[0]
     y, x = np.mgrid[0:rows, 0:columns]
     light = 1.0 - 0.16 * (y / rows) ** 2 - 0.10 * ((x / columns - 0.35) ** 2)
@@ -79,7 +79,7 @@ def _paper() -> Image.Image:
 
 
 def _sill() -> Image.Image:
-    """A window sill: a wall of painted boards, a shelf, jars, a card, a ruler and the sill itself."""
+    """Return a window sill: a wall of painted boards, a shelf, jars, a card, a ruler and the sill itself."""
     rng = np.random.default_rng(7)
     wall = Image.new("RGB", SIZE, (66, 104, 66))
     draw = ImageDraw.Draw(wall)
@@ -116,7 +116,7 @@ def _ruler(draw: ImageDraw.ImageDraw) -> None:
 
 
 def _shadowed(backdrop: Image.Image, cut: Image.Image, at: tuple[int, int]) -> Image.Image:
-    """A soft shadow on the table, to the right of the feet."""
+    """Return a soft shadow on the table, to the right of the feet."""
     shade = Image.new("L", SIZE, 0)
     wide = cut.size[0]
     foot = at[1] + cut.size[1]

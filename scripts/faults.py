@@ -48,7 +48,7 @@ class Site:
     n: int
 
     def mutant(self) -> Mutant | None:
-        """The fault; None where it would change nothing that is computed."""
+        """Return the fault; None where it would change nothing that is computed."""
         source = self.module.read_text()
         code = mutate_code(source, get_operator(self.slip)(), self.n)
         if code is None or GUARDS.sub("", code) == GUARDS.sub("", source):
@@ -61,7 +61,7 @@ class Site:
 
 
 def sites(room: str) -> Iterator[Site]:
-    """Every place of a room where a fault can be made."""
+    """Yield every place of a room where a fault can be made."""
     slips = [
         n
         for n in operator_names()
@@ -83,7 +83,7 @@ def _mutant(module: Path, before: str, after: str) -> Mutant:
 
 
 def code_of(outer: CodeType, within: str = "") -> Iterator[tuple[str, CodeType]]:
-    """Every piece of code in a module's, by where it is."""
+    """Yield every piece of code in a module's, by where it is."""
     for n, code in enumerate(c for c in outer.co_consts if isinstance(c, CodeType)):
         where = f"{within}/{n}:{code.co_name}"
         yield where, code
@@ -91,19 +91,19 @@ def code_of(outer: CodeType, within: str = "") -> Iterator[tuple[str, CodeType]]
 
 
 def runs_when_read(code: CodeType) -> bool:
-    """Whether it is of a module or class, which no caller runs again."""
+    """Return whether it is of a module or class, which no caller runs again."""
     return not code.co_flags & CO_OPTIMIZED
 
 
 def _own(code: CodeType) -> tuple[object, ...]:
-    """What a piece of code does itself, without what is nested in it."""
+    """Return what a piece of code does itself, without what is nested in it."""
     consts = tuple(repr(c) for c in code.co_consts if not isinstance(c, CodeType))
     return code.co_code, code.co_names, code.co_varnames, consts
 
 
 def grafts(mutant: Mutant, source: str, path: str) -> dict[CodeType, CodeType] | None:
-    """The code of functions to put in place of what was read, so that nothing need be read again; None where
-    the fault is in what runs when the module is read."""
+    """Return the code of functions to put in place of what was read, so that nothing need be read again; None
+    where the fault is in what runs when the module is read."""
     old, new = (compile(text, path, "exec") for text in (source, mutant.code))
     before, after = dict(code_of(old)), dict(code_of(new))
     if _own(old) != _own(new) or before.keys() != after.keys():
@@ -118,7 +118,7 @@ def grafts(mutant: Mutant, source: str, path: str) -> dict[CodeType, CodeType] |
 
 
 def functions() -> dict[CodeType, list[FunctionType]]:
-    """Every function there is, by its code."""
+    """Return every function there is, by its code."""
     found: dict[CodeType, list[FunctionType]] = defaultdict(list)
     for function in gc.get_objects():
         if isinstance(function, FunctionType):
@@ -152,5 +152,5 @@ class Instead(MetaPathFinder):
 
 
 def module_name(path: Path) -> str:
-    """What a file is imported as: ``bambola/core/wool/__init__.py`` is ``bambola.core.wool``."""
+    """Return what a file is imported as: ``bambola/core/wool/__init__.py`` is ``bambola.core.wool``."""
     return ".".join(path.with_suffix("").parts).removesuffix(".__init__")

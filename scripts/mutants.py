@@ -100,13 +100,13 @@ class Experience:
         self._near = {f for f in files if names.search((ROOT / f).read_text(encoding="utf-8"))}
 
     def left(self, mutant: Mutant) -> set[str]:
-        """The tests for a mutant that have not been tried on it."""
+        """Return the tests for a mutant that have not been tried on it."""
         source = (ROOT / mutant.module).read_text()
         tests = self.reach.of(mutant, grafts(mutant, source, str(mutant.module)) is None)
         return tests - self.passed[mutant]
 
     def order(self, mutant: Mutant, budget: float) -> list[str]:
-        """Those of them first that may be thought to notice most in a second, for so many seconds."""
+        """Return those of them first that may be thought to notice most in a second, for so many seconds."""
         told = self.reach.told(mutant)
         if len(told) > FEW:
             told = set()
@@ -126,7 +126,7 @@ class Experience:
         return chance / (self.reach.seconds[test] + START_S)
 
     def told(self, living: Iterable[Mutant]) -> list[str]:
-        """Those that live, each with whether there are tests left to try on it."""
+        """Return those that live, each with whether there are tests left to try on it."""
         return [f"  {'not yet' if self.left(m) else 'lives'}: {m.told}" for m in living]
 
     def learn(self, mutant: Mutant, order: list[str], by: str | None) -> None:
@@ -148,7 +148,7 @@ class Trial:
     took: dict[str, float] = field(default_factory=dict)
 
     def by(self) -> str | None:
-        """The test that noticed it, "" where the process did not live to tell; None where none has."""
+        """Return the test that noticed it, "" where the process did not live to tell; None where none has."""
         try:
             said = self.hear.recv()
         except EOFError:
@@ -221,7 +221,7 @@ class Trials:
         return True
 
     def _sound(self) -> dict[str, float]:
-        """How many seconds each test takes where no fault is made; all must pass. Kept by file."""
+        """Return how many seconds each test takes where no fault is made; all must pass. Kept by file."""
         files = itertools.groupby(sorted(self.items), key=lambda test: test.partition("::")[0])
         seconds: dict[str, float] = {}
         left = []
@@ -349,7 +349,7 @@ class Trials:
 
 
 def seeded(room: str) -> tuple[int, list[Mutant]]:
-    """How many mutants a room has, and those of them that are tried."""
+    """Return how many mutants a room has, and those of them that are tried."""
     every = list(sites(room))
     random.Random(SEED).shuffle(every)
     found = (mutant for site in every if (mutant := site.mutant()) is not None)
@@ -361,7 +361,7 @@ def _sound_of(file: str) -> Path:
 
 
 def function_of(test: pytest.Item | pytest.TestReport) -> str:
-    """The name of a test without its case."""
+    """Return the name of a test without its case."""
     return test.nodeid.partition("[")[0]
 
 

@@ -51,7 +51,7 @@ class Names:
 
 
 def _made_at(mutant: Mutant) -> set[str]:
-    """The names that the statement at a mutant's line binds."""
+    """Return the names that the statement at a mutant's line binds."""
     within = [
         s
         for s in _read_once(ast.parse((ROOT / mutant.module).read_text()))
@@ -61,7 +61,7 @@ def _made_at(mutant: Mutant) -> set[str]:
 
 
 def _told_in(module: Path) -> dict[str, set[str]]:
-    """Which tests of a file name what; what is named beside them, all of them do."""
+    """Return which tests of a file name what; what is named beside them, all of them do."""
     tree, file = ast.parse(module.read_text()), module.relative_to(ROOT)
     tests = [s for s in tree.body if isinstance(s, ast.FunctionDef) and s.name.startswith("test_")]
     every = {f"{file}::{test.name}" for test in tests}
@@ -77,7 +77,7 @@ def _told_in(module: Path) -> dict[str, set[str]]:
 
 
 def _read_once(tree: ast.Module | ast.ClassDef) -> Iterator[ast.stmt]:
-    """What runs when a module is read, classes before what is in them."""
+    """Yield what runs when a module is read, classes before what is in them."""
     for statement in tree.body:
         yield statement
         if isinstance(statement, ast.ClassDef):
@@ -85,7 +85,7 @@ def _read_once(tree: ast.Module | ast.ClassDef) -> Iterator[ast.stmt]:
 
 
 def _made_by(statement: ast.stmt) -> set[str]:
-    """The names that a statement binds."""
+    """Return the names that a statement binds."""
     if isinstance(statement, ast.FunctionDef | ast.ClassDef):
         return {statement.name}
     targets = getattr(statement, "targets", None) or [getattr(statement, "target", None)]

@@ -52,7 +52,7 @@ EXAMPLES = {
 
 
 def commands() -> dict[str, str]:
-    """Each command that is installed, and its module."""
+    """Return each command that is installed, and its module."""
     project = tomllib.loads(PROJECT.read_text(encoding="utf-8"))["project"]
     found = {**project["scripts"], **project["gui-scripts"]}
     return {name: at.partition(":")[0] for name, at in found.items()}

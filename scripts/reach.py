@@ -50,7 +50,7 @@ class Reach:
     names: Names
 
     def of(self, mutant: Mutant, read_once: bool) -> set[str]:
-        """The tests that a mutant may fail; all, where nothing tells which."""
+        """Return the tests that a mutant may fail; all, where nothing tells which."""
         if read_once:
             found = [self.lines.get(file, {}).get(n, set()) for file, n in self.names.lines(mutant)]
             tests = set().union(*found, self.told(mutant))
@@ -62,7 +62,7 @@ class Reach:
         return tests or set(self.seconds)
 
     def told(self, mutant: Mutant) -> set[str]:
-        """The tests that name what a mutant changes, where that is worked out once."""
+        """Return the tests that name what a mutant changes, where that is worked out once."""
         return self.names.told_in(mutant) & self.seconds.keys()
 
 
@@ -95,13 +95,13 @@ def reach(tree: Path, tests: Iterable[str]) -> Reach:
 
 
 def state_of(tests: Iterable[Path]) -> str:
-    """A sign of the core and of files of tests, which is another where anything in them is."""
+    """Return a sign of the core and of files of tests, which is another where anything in them is."""
     files = [*sorted(CORE.rglob("*.py")), *sorted(tests)]
     return hashlib.sha256(b"".join(path.read_bytes() for path in files)).hexdigest()[:16]
 
 
 def kept(find: Callable[[], dict[str, Any]], where: Path) -> dict[str, Any]:
-    """What was found before, or is found now."""
+    """Return what was found before, or is found now."""
     if not where.exists():
         where.write_text(json.dumps(find()))
     found: dict[str, Any] = json.loads(where.read_text())

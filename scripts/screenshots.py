@@ -172,7 +172,7 @@ def _lay_book(window: Window, name: str) -> None:
 
 
 def _shoot_dialog(window: Window, look: dict[str, object], path: Path) -> bool:
-    """A picture of a dialog rather than of the window; whether that was asked for."""
+    """Return a picture of a dialog rather than of the window; whether that was asked for."""
     if "print" in look:
         _shoot_packet(window, path)
     if "ways" in look:
@@ -242,7 +242,7 @@ def _shoot_ways(window: Window, choice: str, path: Path) -> None:
 
 
 def _index(window: Window, key: object) -> int:
-    """Where the step of this key stands."""
+    """Return where the step of this key stands."""
     plan = window.studio.plan
     assert plan is not None
     return [step.key for step in plan.steps].index(str(key))

@@ -91,7 +91,7 @@ def main(argv: Sequence[str] | None = None) -> int:
 
 
 def parser() -> argparse.ArgumentParser:
-    """What the command understands; man page and completion are read off it."""
+    """Return what the command understands; man page and completion are read off it."""
     parser = argparse.ArgumentParser(
         prog="bambola", description=tr("Resize a needle-felted figure.")
     )

@@ -85,13 +85,13 @@ def design_options(
 
 
 def planned(args: argparse.Namespace, words: Words) -> tuple[Plan, Document, Bench]:
-    """The plan that is asked for, of which design and on which bench."""
+    """Return the plan that is asked for, of which design and on which bench."""
     document, brief, bench = asked_for(args, words)
     return make_plan(document.figure, brief, bench), document, bench
 
 
 def step_of(plan: Plan, n: int) -> Step:
-    """The step with a number. Raises :class:`CommandError`."""
+    """Return the step with a number. Raises :class:`CommandError`."""
     if not 1 <= n <= len(plan.steps):
         raise CommandError(
             tr(
@@ -105,7 +105,7 @@ def step_of(plan: Plan, n: int) -> Step:
 
 
 def asked_for(args: argparse.Namespace, words: Words) -> tuple[Document, Brief, Bench]:
-    """The design, what is asked of it, and the bench. What is set aside is told on standard error."""
+    """Return the design, what is asked of it, and the bench. What is set aside is told on standard error."""
     document = load_document(design_of(args.figure), args.figure.name)
     bench = default_bench()
     if args.bench:
@@ -117,12 +117,12 @@ def asked_for(args: argparse.Namespace, words: Words) -> tuple[Document, Brief, 
 
 
 def design_of(path: Path) -> bytes:
-    """A design, or the one that travels within a packet."""
+    """Return a design, or the one that travels within a packet."""
     return taken_out(read_file(path, tr("a design")), path.name)
 
 
 def brief_of(document: Document, args: argparse.Namespace, words: Words) -> Brief:
-    """What is asked: the design's own brief at the height and with the sizes held that were given."""
+    """Return what is asked: the design's own brief at the height and with the sizes held that were given."""
     brief = document.brief
     if args.height is not None:
         try:
@@ -166,7 +166,7 @@ def brief_of(document: Document, args: argparse.Namespace, words: Words) -> Brie
 
 
 def length_of(text: str | None, option: str, words: Words) -> float | None:
-    """A size typed on the command line, mm; above 0."""
+    """Return a size typed on the command line, mm; above 0."""
     if text is None:
         return None
     try:
@@ -185,7 +185,7 @@ def length_of(text: str | None, option: str, words: Words) -> float | None:
 
 
 def mass_of(text: str | None, words: Words) -> float | None:
-    """A weight typed on the command line, g; above 0."""
+    """Return a weight typed on the command line, g; above 0."""
     if text is None:
         return None
     try:
@@ -216,7 +216,7 @@ def day_of(text: str, option: str) -> date:
 
 
 def units_of(said: str) -> Units:
-    """The units of that name."""
+    """Return the units of that name."""
     known = UNITS.get(said)
     if known is None:
         raise CommandError(
@@ -226,7 +226,7 @@ def units_of(said: str) -> Units:
 
 
 def read_file(path: Path, what: str, most: int = MAX_BYTES) -> bytes:
-    """What a file of ``most`` bytes holds; ``what`` it is to be."""
+    """Return what a file of ``most`` bytes holds; ``what`` it is to be."""
     try:
         return read_regular(path, most, what)
     except FileRefusedError as error:

@@ -106,7 +106,7 @@ _DEEDS = {"list": _list, "show": _show, "export": _export, "import": _import}
 
 
 def _data(making: Making) -> dict[str, Any]:
-    """A making as plain values, with what follows from them."""
+    """Return a making as plain values, with what follows from them."""
     data = making.model_dump(mode="json", exclude={"begun"})
     return {**data, "hours": round(making.spent / 60, 3), "failed": list(making.failed)}
 

@@ -65,8 +65,8 @@ def _number(amount: Decimal | None) -> float | None:
 def cost_data(
     cost: Cost, sale: Sale | None, currency: str, likely: tuple[Decimal, Decimal] | None = None
 ) -> dict[str, Any]:
-    """The cost as plain values, amounts in the currency; null where no price is known. ``likely`` holds the
-    total nine times in ten."""
+    """Return the cost as plain values, amounts in the currency; null where no price is known. ``likely``
+    holds the total nine times in ten."""
     found: dict[str, Any] = {
         "currency": currency,
         "count": cost.count,

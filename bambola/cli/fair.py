@@ -96,7 +96,7 @@ def run(args: argparse.Namespace, words: Words) -> None:
 
 
 def _asked(told: list[str], bench: Bench, words: Words) -> tuple[Asked, Decimal]:
-    """A ware: its design for one of it, and the price of that."""
+    """Return a ware: its design for one of it, and the price of that."""
     figure, height, price = told
     path = Path(figure)
     document = load_document(design_of(path), path.name)
@@ -112,7 +112,7 @@ def _asked(told: list[str], bench: Bench, words: Words) -> tuple[Asked, Decimal]
 
 
 def fair_data(fair: Fair, wares: list[Ware], bench: Bench) -> dict[str, Any]:
-    """The fair as plain values: minutes, and amounts in the bench's currency."""
+    """Return the fair as plain values: minutes, and amounts in the bench's currency."""
     sittings = fair.calendar.sittings if fair.calendar else ()
     return {
         "currency": bench.currency,

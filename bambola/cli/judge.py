@@ -53,7 +53,7 @@ def _say(data: dict[str, Any] | None, found: Judged | Stood, words: Words) -> No
 
 
 def judged_data(judged: Judged) -> dict[str, Any]:
-    """What was read of a piece as plain values: mm; ``differ`` is null for one piece alone."""
+    """Return what was read of a piece as plain values: mm; ``differ`` is null for one piece alone."""
     return {
         "part": judged.part,
         "known_by": judged.known,
@@ -74,7 +74,7 @@ def judged_data(judged: Judged) -> dict[str, Any]:
 
 
 def stood_data(stood: Stood) -> dict[str, Any]:
-    """What was read of a finished figure as plain values: mm and degrees."""
+    """Return what was read of a finished figure as plain values: mm and degrees."""
     return {
         "within": stood.is_right,
         "height_mm": round(stood.height, PLACES),

@@ -138,7 +138,7 @@ def _draw(
 
 
 def _unframed(view: Sight, path: Path, taken: ReadPicture) -> Framing:
-    """A picture as it lies before the figure in it is found."""
+    """Return a picture as it lies before the figure in it is found."""
     return Framing(
         view=view,
         picture=str(path),
@@ -150,7 +150,7 @@ def _unframed(view: Sight, path: Path, taken: ReadPicture) -> Framing:
 
 
 def _seen(pictures: dict[Sight, Path], height: float, words: Words) -> dict[Sight, DividedPicture]:
-    """Each picture framed by the figure in it and taken apart."""
+    """Return each picture framed by the figure in it and taken apart."""
     views: dict[Sight, DividedPicture] = {}
     outlines: dict[Sight, Silhouette] = {}
     for view, path in pictures.items():

@@ -50,7 +50,7 @@ def run(args: argparse.Namespace, words: Words) -> None:
 
 
 def summary(plan: Plan, bench: Bench, words: Words) -> str:
-    """The plan in a page of plain text."""
+    """Return the plan in a page of plain text."""
     units = words.units
     lines = [
         tr(

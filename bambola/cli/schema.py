@@ -40,6 +40,7 @@ def run(args: argparse.Namespace, words: Words) -> None:
 
 
 def published(name: str) -> dict[str, Any]:
-    """A schema as it is published, with what it is known by. It tells of files of the version in it."""
+    """Return a schema as it is published, with what it is known by. It tells of files of the version in
+    it."""
     known = {"$schema": DRAFT, "$id": f"urn:bambola:schema:{name}:{__version__}"}
     return known | {key: value for key, value in SCHEMAS[name]().items() if key not in known}

@@ -38,7 +38,7 @@ def run(args: argparse.Namespace, words: Words) -> None:
 
 
 def card_text(card: Card, words: Words) -> str:
-    """How a step is done, as a page of plain text."""
+    """Return how a step is done, as a page of plain text."""
     said = card_told(card, words.say)
     lines = [said.start, said.amount, *(f"{n}. {line}" for n, line in enumerate(said.how, 1))]
     lines += [*said.needles, tr("Stop: {stop}", stop=said.stop)]

@@ -104,7 +104,7 @@ def _other(told: list[str], bench: Bench, words: Words) -> Asked:
 
 
 def together_data(both: Together, words: Words) -> dict[str, Any]:
-    """What is common, as plain values: mm, g, minutes."""
+    """Return what is common, as plain values: mm, g, minutes."""
     return {
         "figures": [
             {

@@ -118,7 +118,7 @@ class Fact:
 
     @classmethod
     def __get_pydantic_core_schema__(cls, _: Any, handler: GetCoreSchemaHandler) -> CoreSchema:
-        """Where a plan is written out, a fact is its sentence: ``say`` is given by who writes."""
+        """Return where a plan is written out, a fact is its sentence: ``say`` is given by who writes."""
         from pydantic_core import core_schema
 
         return core_schema.is_instance_schema(
@@ -132,7 +132,7 @@ class Fact:
 
 
 def fact(kind: str, /, **slots: Value) -> Fact:
-    """The fact of a kind about ``slots``."""
+    """Return the fact of a kind about ``slots``."""
     return Fact(kind, tuple(slots.items()))
 
 

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 
 def N_(sentence: str) -> str:
-    """A sentence to be translated when it is said."""
+    """Return a sentence to be translated when it is said."""
     return sentence
 
 
@@ -12,5 +12,5 @@ Plural = tuple[str, str]
 
 
 def NN_(one: str, many: str) -> Plural:
-    """A sentence for one and for many of its ``n``."""
+    """Return a sentence for one and for many of its ``n``."""
     return one, many

@@ -41,7 +41,7 @@ class Memory:
         return self.results.setdefault(function, known)
 
     def kept(self, kind: type[K]) -> K:
-        """The one of its ``kind`` that is kept here."""
+        """Return the one of its ``kind`` that is kept here."""
         try:
             return cast(K, self._kept[kind])
         except KeyError:
@@ -103,7 +103,7 @@ _used: ContextVar[Memory | None] = ContextVar("memory", default=None)
 
 
 def memory() -> Memory:
-    """The memory that is used just now."""
+    """Return the memory that is used just now."""
     found = _used.get()
     if found is None:
         found = Memory()

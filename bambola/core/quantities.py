@@ -141,7 +141,7 @@ def parse_mass(text: str, unit: MassUnit = "g") -> float:
 
 
 def parse_amount(text: str, unit: str, units: Units) -> float:
-    """What is typed of something that is counted in ``unit``: g, mm or whole pieces. Raises
+    """Return what is typed of something that is counted in ``unit``: g, mm or whole pieces. Raises
     :class:`QuantityError`."""
     if unit == "g":
         return parse_mass(text, units.mass)
@@ -154,7 +154,7 @@ def parse_amount(text: str, unit: str, units: Units) -> float:
 
 
 def show_amount(amount: float, unit: str, units: Units) -> str:
-    """The same as it is read."""
+    """Return the same as it is read."""
     if unit == "g":
         return show_mass(amount, units)
     return show_length(amount, units) if unit == "mm" else str(round(amount))
@@ -212,7 +212,8 @@ def _number(digits: str, text: str, expected: Fact) -> float:
 
 
 def parse_money(text: str, currency: str) -> Decimal:
-    """The amount in ``text``, with the sign of the ``currency`` or without. Raises :class:`QuantityError`."""
+    """Return the amount in ``text``, with the sign of the ``currency`` or without. Raises
+    :class:`QuantityError`."""
     plain = text.strip()
     number = (plain.replace(currency, "") if currency else plain).replace(",", ".").strip()
     try:
@@ -315,7 +316,7 @@ def show_exact(mm: float, units: Units | None = None) -> str:
 
 
 def show_bought(mm: float, units: Units | None = None) -> str:
-    """A size as it is sold: millimetres, for those who think in inches with the inches beside."""
+    """Return a size as it is sold: millimetres, for those who think in inches with the inches beside."""
     units = units or Units()
     sold = f"{_decimal(mm, 2, units)} mm"
     if units.length != "in":
@@ -327,7 +328,7 @@ SQ_IN_CM2 = 2.54**2
 
 
 def show_area(cm2: float, units: Units | None = None) -> str:
-    """A surface in cm², or square inches."""
+    """Return a surface in cm², or square inches."""
     units = units or Units()
     if units.length == "in":
         return f"{_two_digits(cm2 / SQ_IN_CM2, 1, units)} sq in"
@@ -335,7 +336,7 @@ def show_area(cm2: float, units: Units | None = None) -> str:
 
 
 def show_volume(cm3: float, units: Units | None = None) -> str:
-    """A volume in cm³, or cubic inches."""
+    """Return a volume in cm³, or cubic inches."""
     units = units or Units()
     if units.length == "in":
         return f"{_two_digits(cm3 / 2.54**3, 2, units)} cu in"
@@ -354,7 +355,7 @@ def show_cover(g_cm2: float, units: Units | None = None) -> str:
 
 
 def show_density(g_cm3: float, units: Units | None = None) -> str:
-    """How close wool is packed: g/cm³, or ounces a cubic inch."""
+    """Return how close wool is packed: g/cm³, or ounces a cubic inch."""
     return _per(g_cm3, units or Units(), 2.54**3, "cm³", "cu in")
 
 
@@ -363,7 +364,7 @@ OZ_IN_NMM = G_PER["oz"] * GRAVITY * MM_PER["in"] / 1000
 
 
 def show_moment(nmm: float, units: Units | None = None) -> str:
-    """A moment, where a number comes from: N·mm, or inch-ounces."""
+    """Return a moment, where a number comes from: N·mm, or inch-ounces."""
     units = units or Units()
     if units.length == "in" or units.mass == "oz":
         return f"{show_number(nmm / OZ_IN_NMM, units)} oz·in"
@@ -371,7 +372,7 @@ def show_moment(nmm: float, units: Units | None = None) -> str:
 
 
 def show_number(value: float, units: Units | None = None, digits: int = 3) -> str:
-    """A bare number to so many digits, with the maker's decimal sign."""
+    """Return a bare number to so many digits, with the maker's decimal sign."""
     return f"{value:.{digits}g}".replace(".", (units or Units()).decimal)
 
 

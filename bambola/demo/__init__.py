@@ -27,5 +27,5 @@ def sample_shelf(bench: Bench) -> Bench:
 
 
 def load_demo(path: Path = BADGER) -> Document:
-    """A shipped figure: the same each time, so that it need not be measured again."""
+    """Return a shipped figure: the same each time, so that it need not be measured again."""
     return shipped_design(path)

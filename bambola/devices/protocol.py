@@ -89,25 +89,25 @@ def checksum(text: str) -> str:
 
 
 def reading_line(number: int, value: float, unit: str = "mm") -> str:
-    """The line a device sends for a reading, with its line feed."""
+    """Return the line a device sends for a reading, with its line feed."""
     text = f"READ {number} {value:.2f} {unit}"
     return f"{text} {checksum(text)}\n"
 
 
 def weight_line(grams: float, state: str, places: int = 2) -> str:
-    """The line a scale sends for what lies on it, with its line feed."""
+    """Return the line a scale sends for what lies on it, with its line feed."""
     text = f"WEIGHT {grams:.{places}f} g {state}"
     return f"{text} {checksum(text)}\n"
 
 
 def range_line(step: float, capacity: float) -> str:
-    """The line a scale sends for what it can show, with its line feed."""
+    """Return the line a scale sends for what it can show, with its line feed."""
     text = f"RANGE {step:g} {capacity:g} g"
     return f"{text} {checksum(text)}\n"
 
 
 def understand(line: bytes) -> Said:
-    """What one line (without its line feed) says."""
+    """Return what one line (without its line feed) says."""
     if len(line) > MOST_BYTES:
         return Rubbish(tr("a line too long to be a reading"))
     try:
@@ -158,7 +158,7 @@ class LineSplitter:
         self._kept = b""
 
     def feed(self, data: bytes) -> list[Said]:
-        """What the lines completed by ``data`` say."""
+        """Return what the lines completed by ``data`` say."""
         whole = (self._kept + data).replace(b"\r", b"\n").split(b"\n")
         self._kept = whole.pop()
         said = [understand(line) for line in whole if line.strip()]
@@ -175,7 +175,7 @@ class Repeats:
         self._last: int | None = None
 
     def is_new(self, reading: Reading) -> bool:
-        """Whether this reading has not come before."""
+        """Return whether this reading has not come before."""
         new = reading.number != self._last
         self._last = reading.number
         return new

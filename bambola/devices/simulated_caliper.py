@@ -35,7 +35,7 @@ class Caliper(SimulatedDevice):
 
 
 def parser() -> argparse.ArgumentParser:
-    """What the command understands."""
+    """Return what the command understands."""
     parser = argparse.ArgumentParser(prog="bambola-caliper", description=tr("A simulated caliper."))
     parser.add_argument("--plain", action="store_true", help=tr("commands from standard input"))
     return parser

@@ -50,7 +50,7 @@ class Table:
     light: float = 1.0
 
     def photograph(self) -> NDArray[np.uint8]:
-        """The picture, RGB."""
+        """Return the picture, RGB."""
         random, cam = np.random.default_rng(self.seed), self.camera
         image = np.full((cam.rows, cam.columns, 3), self.ground, np.float32)
         streaks = cv2.GaussianBlur(
@@ -144,8 +144,8 @@ def upright(
     aslant: float = 3.0,
     eyes: NDArray[np.bool_] | None = None,
 ) -> NDArray[np.uint8]:
-    """A figure by its outline from the front (rows, columns), leaning to the right by so many degrees, before
-    a wall, a card standing beside it; the camera not quite straight before it. ``eyes`` are black."""
+    """Return a figure by its outline from the front (rows, columns), leaning to the right by so many degrees,
+    before a wall, a card standing beside it; the camera not quite straight before it. ``eyes`` are black."""
     random = np.random.default_rng(seed)
     px_mm, wide, high = 4.0, 330, 290
     image = np.empty((round(high * px_mm), round(wide * px_mm), 3), np.float32)
@@ -179,7 +179,7 @@ def upright(
 
 
 def parser() -> argparse.ArgumentParser:
-    """What the command understands."""
+    """Return what the command understands."""
     parser = argparse.ArgumentParser(
         prog="bambola-camera",
         description=tr("A simulated telephone: pictures of a piece of felt beside a card."),
@@ -194,7 +194,7 @@ def parser() -> argparse.ArgumentParser:
 
 
 def _taken(length: float, width: float, surface: str | None, n: int) -> NDArray[np.uint8]:
-    """The ``n``-th picture of a piece (mm), on a table of ``surface``, or a plain one."""
+    """Return the ``n``-th picture of a piece (mm), on a table of ``surface``, or a plain one."""
     if surface is None:
         piece = Felt(95.0, 120.0, length / 2, width / 2, width / 2, 15.0 * n, (60, 120, 130))
         return Table([piece], PhoneCamera(at=(95.0, 85.0), turn=5.0 * n), seed=n).photograph()

@@ -39,7 +39,7 @@ class ScaleMechanics:
         self._last: deque[float] = deque(maxlen=_STILL)
 
     def tick(self) -> tuple[float, str]:
-        """What it shows a tenth of a second later: grams in whole steps, and its state."""
+        """Return what it shows a tenth of a second later: grams in whole steps, and its state."""
         self._drifted += self.drift_g_s * TICK_S
         self._felt += (self.load_g - self._felt) * (1 - math.exp(-TICK_S / _SETTLE_S))
         seen = (
@@ -86,7 +86,7 @@ class Scale(SimulatedDevice):
 
 
 def parser() -> argparse.ArgumentParser:
-    """What the command understands."""
+    """Return what the command understands."""
     parser = argparse.ArgumentParser(
         prog="bambola-scale", description=tr("A simulated kitchen scale.")
     )

@@ -52,7 +52,7 @@ class PhoneCamera:
         return np.asarray(inner @ np.column_stack([turn, -turn @ centre]))
 
     def px(self, places: Array) -> Array:
-        """Where places (n, 3) in mm are seen."""
+        """Return where places (n, 3) in mm are seen."""
         seen = np.column_stack([places, np.ones(len(places))]) @ self.matrix().T
         return np.asarray(seen[:, :2] / seen[:, 2:])
 
@@ -95,8 +95,8 @@ class FeltPiece:
 
 
 def _profile(form: str, u: Array, slim: float) -> tuple[Array, Array]:
-    """Where sections lie along a form, from 0 to 1, and how wide they are, as shares; ``slim`` is its width
-    over its length."""
+    """Return where sections lie along a form, from 0 to 1, and how wide they are, as shares; ``slim`` is its
+    width over its length."""
     round_ = 0.5 - 0.5 * np.cos(np.pi * u)
     ellipse = np.sin(np.pi * u)
     if form == "egg":
@@ -136,7 +136,7 @@ class Scene:
 
 
 def photograph(scene: Scene) -> Picture:
-    """The picture (rows, columns, 3)."""
+    """Return the picture (rows, columns, 3)."""
     random = np.random.default_rng(scene.seed)
     table = _surface(scene.surface, random)
     _lay_known(table, scene)
@@ -171,7 +171,7 @@ def _noise(random: np.random.Generator, size: tuple[int, int], across: float, do
 
 
 def _surface(kind: str, random: np.random.Generator) -> NDArray[np.float32]:
-    """A table's colours (rows, columns, 3), seen straight and evenly lit."""
+    """Return a table's colours (rows, columns, 3), seen straight and evenly lit."""
     columns, rows = (round(side * _FINE) for side in _TABLE_MM)
     size = rows, columns
     colour = {
@@ -244,7 +244,7 @@ def _lay_known(table: NDArray[np.float32], scene: Scene) -> None:
 def _rounded(
     wide: float, high: float, radius: float, at: tuple[float, float] = (0.0, 0.0)
 ) -> Array:
-    """The outline (n, 2) of a rectangle with rounded corners, from its first corner."""
+    """Return the outline (n, 2) of a rectangle with rounded corners, from its first corner."""
     arcs = [
         (cx + radius * math.cos(a), cy + radius * math.sin(a))
         for cx, cy, start in (
@@ -257,8 +257,8 @@ def _rounded(
 
 
 def _shadows(nets: list[Array], scene: Scene, random: np.random.Generator) -> NDArray[np.float32]:
-    """How much light is left on the table (rows, columns): from a lamp as broad as it is soft, and from all
-    around."""
+    """Return how much light is left on the table (rows, columns): from a lamp as broad as it is soft, and
+    from all around."""
     rows, columns = (round(side * _FINE / 4) for side in _TABLE_MM[::-1])
     dark = np.zeros((rows, columns), np.float32)
     angle = math.radians(scene.light_degrees)
@@ -326,7 +326,7 @@ def _lay_piece(
 
 
 def _lit(px: Array, net: Array, shape: tuple[int, ...], scene: Scene) -> Array:
-    """How bright the skin is (rows, columns) where it is seen: by how it faces the lamp."""
+    """Return how bright the skin is (rows, columns) where it is seen: by how it faces the lamp."""
     a, b = np.gradient(net, axis=0), np.gradient(net, axis=1)
     facing = np.cross(a, b)
     facing /= np.linalg.norm(facing, axis=2, keepdims=True) + 1e-9

@@ -37,7 +37,7 @@ def ask(
     patience_s: float,
     stop: threading.Event | None = None,
 ) -> bytes:
-    """What a module run as a program says to ``data``; nothing once patience runs out. Raises
+    """Return what a module run as a program says to ``data``; nothing once patience runs out. Raises
     :class:`StoppedError` once ``stop`` is set."""
     with os.fdopen(os.memfd_create("asked"), "w+b") as file:
         file.write(data)

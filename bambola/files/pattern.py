@@ -34,9 +34,9 @@ _SHUT = 0.01
 
 
 def read_pattern(path: Path, stop: Event | None = None) -> tuple[tuple[str, np.ndarray], ...]:
-    """The closed outlines of the SVG at ``path``, the largest first: what each is called there, and its
-    places (n, 2), mm, y going down. Raises :class:`FileRefusedError`, and :class:`StoppedError` once ``stop``
-    is set."""
+    """Return the closed outlines of the SVG at ``path``, the largest first: what each is called there, and
+    its places (n, 2), mm, y going down. Raises :class:`FileRefusedError`, and :class:`StoppedError` once
+    ``stop`` is set."""
     data, name = read_regular(path, MOST_BYTES, tr("a drawing")), short_name(path)
     answer = ask(__name__, (), data, PATIENCE_S, stop)
     try:
@@ -60,7 +60,7 @@ def main() -> None:
 
 
 def _pieces(data: bytes) -> Iterator[tuple[str, np.ndarray]]:
-    """The name and the places (n, 2), mm, of each closed outline; y goes down."""
+    """Yield the name and the places (n, 2), mm, of each closed outline; y goes down."""
     from svgelements import SVG, Path, Shape
 
     if b"<!ENTITY" in data:
@@ -89,7 +89,7 @@ def _name(element: Any) -> str:
 
 
 def _area(places: np.ndarray) -> float:
-    """What an outline encloses (the shoelace formula), mm²."""
+    """Return what an outline encloses (the shoelace formula), mm²."""
     if len(places) < 3:
         return 0.0
     x, y = places.T

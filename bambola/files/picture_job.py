@@ -76,7 +76,7 @@ def _say(line: dict[str, object]) -> None:
 
 
 def from_photograph(data: bytes, name: str) -> Image.Image:
-    """A photograph, upright, RGB. Raises :class:`PictureError`."""
+    """Return a photograph, upright, RGB. Raises :class:`PictureError`."""
     from PIL import Image, ImageOps, UnidentifiedImageError
 
     try:
@@ -116,14 +116,15 @@ def from_photograph(data: bytes, name: str) -> Image.Image:
 
 
 def _lens_mm(image: Image.Image) -> float | None:
-    """The camera's focal length as on film of 36 × 24 mm, by what it wrote into the picture (Exif tag 41989);
-    None where it wrote none."""
+    """Return the camera's focal length as on film of 36 × 24 mm, by what it wrote into the picture (Exif tag
+    41989); None where it wrote none."""
     written = image.getexif().get_ifd(_EXIF).get(_FOCAL_LENGTH_ON_FILM)
     return float(written) if isinstance(written, int) and 8 <= written <= 600 else None
 
 
 def _no_finer(whole: Image.Image, most: int) -> Image.Image:
-    """A picture of up to ``most`` pixels along its longer side, each the mean of those it stands for."""
+    """Return a picture of up to ``most`` pixels along its longer side, each the mean of those it stands
+    for."""
     from PIL import Image
 
     share = most / max(whole.size)
@@ -190,7 +191,7 @@ def _check_size(name: str, width: int, height: int) -> None:
 
 
 def from_svg(data: bytes, name: str) -> Image.Image:
-    """A drawing, RGB. Raises :class:`PictureError`."""
+    """Return a drawing, RGB. Raises :class:`PictureError`."""
     os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
     from PIL import Image
     from PyQt6.QtCore import QRectF
@@ -221,7 +222,7 @@ def from_svg(data: bytes, name: str) -> Image.Image:
 
 
 def self_contained(data: bytes, name: str) -> bytes:
-    """The drawing without anything it would fetch from the disk or elsewhere."""
+    """Return the drawing without anything it would fetch from the disk or elsewhere."""
     try:
         root = ElementTree.fromstring(data)
     except (ElementTree.ParseError, ValueError, LookupError):

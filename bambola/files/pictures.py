@@ -55,8 +55,8 @@ def is_picture(path: Path) -> bool:
 def read_picture(
     path: Path, stop: threading.Event | None = None, finest_px: int = FINEST_PX
 ) -> ReadPicture:
-    """The picture at ``path``, its longest side no longer than ``finest_px``. Raises :class:`PictureError`,
-    and :class:`StoppedError` once ``stop`` is set."""
+    """Return the picture at ``path``, its longest side no longer than ``finest_px``. Raises
+    :class:`PictureError`, and :class:`StoppedError` once ``stop`` is set."""
     try:
         data = read_regular(path, MOST_BYTES, tr("a picture"))
     except FileRefusedError as error:

@@ -23,7 +23,8 @@ _KINDS = (
 
 
 def read_regular(path: Path, most: int, what: str) -> bytes:
-    """All of the file at ``path``, which is to be ``what`` (such as "a design") of at most ``most`` bytes.
+    """Return all of the file at ``path``, which is to be ``what`` (such as "a design") of at most ``most``
+    bytes.
 
     Folders, pipes, devices and the files of the kernel, which tell no size, are refused before a byte is
     read, so that nothing can be waited for. Raises :class:`FileRefusedError`.
@@ -82,7 +83,7 @@ def _read(handle: int, name: str, most: int, what: str) -> bytes:
 
 
 def short_name(path: Path) -> str:
-    """A path for a sentence: on one line, printable, and not too long."""
+    """Return a path for a sentence: on one line, printable, and not too long."""
     text = " ".join(str(path).encode("utf-8", "replace").decode().split())
     text = "".join(c if c.isprintable() else "?" for c in text)
     return text if len(text) <= 160 else f"…{text[-159:]}"

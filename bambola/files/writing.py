@@ -97,7 +97,8 @@ def write_made(where: Path, made: bytes | Mapping[str, bytes]) -> None:
 
 
 def _mode_of(target: Path) -> int | None:
-    """The permissions of the file at ``target``; None if there is none. Only plain files are replaced."""
+    """Return the permissions of the file at ``target``; None if there is none. Only plain files are
+    replaced."""
     try:
         found = target.lstat()
     except FileNotFoundError:

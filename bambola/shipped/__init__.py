@@ -25,17 +25,17 @@ LESSONS = tuple(
 
 
 def default_bench() -> Bench:
-    """The bench every command works with when the maker has none."""
+    """Return the bench every command works with when the maker has none."""
     return _default_bench(spoken())
 
 
 def body_plans() -> tuple[BodyPlan, ...]:
-    """Every body plan that ships, in order."""
+    """Return every body plan that ships, in order."""
     return _body_plans(spoken())
 
 
 def plan_names() -> list[str]:
-    """The ids of the body plans that ship: their files are named by them, and need not be read."""
+    """Return the ids of the body plans that ship: their files are named by them, and need not be read."""
     folder = files("bambola.shipped") / "plans"
     return sorted(
         f.name.removesuffix(".json") for f in folder.iterdir() if f.name.endswith(".json")
@@ -43,7 +43,7 @@ def plan_names() -> list[str]:
 
 
 def shipped_design(path: Path) -> Document:
-    """A design that ships."""
+    """Return a design that ships."""
     return _shipped_design(path, spoken())
 
 
@@ -80,7 +80,7 @@ def _shipped_design(path: Path, _: NullTranslations) -> Document:
 
 
 def named(raw: Any) -> Any:
-    """What was read, its names as the language spoken has them."""
+    """Return what was read, its names as the language spoken has them."""
     if isinstance(raw, list):
         return [named(one) for one in raw]
     if not isinstance(raw, dict):

@@ -22,7 +22,7 @@ _REFRESHED = (
 
 
 def shared() -> Iterator[Path]:
-    """Every file that the desktop is given, below the folder of what is shared."""
+    """Return every file that the desktop is given, below the folder of what is shared."""
     return (path.relative_to(SHARE) for path in sorted(SHARE.rglob("*")) if path.is_file())
 
 
@@ -57,7 +57,7 @@ def remove(share: Path) -> None:
 
 
 def _is_gathered(folder: Path) -> bool:
-    """Whether nothing is left in a folder but what the desktop has gathered."""
+    """Return whether nothing is left in a folder but what the desktop has gathered."""
     return all(each.name in {"mimeinfo.cache", "icon-theme.cache"} for each in folder.glob("*"))
 
 

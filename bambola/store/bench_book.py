@@ -180,7 +180,7 @@ class BenchBook(Database):
     # Records
 
     def records(self) -> tuple[Record, ...]:
-        """All records, the oldest first; one that cannot be read is left out."""
+        """Return all records, the oldest first; one that cannot be read is left out."""
         found = []
         for n, text in self.rows("SELECT n, json FROM record ORDER BY n"):
             with contextlib.suppress(ValidationError):
@@ -274,7 +274,7 @@ class BenchBook(Database):
     # What was weighed out
 
     def weighed(self, figure: str | None = None) -> tuple[Weighed, ...]:
-        """What was weighed out, for one figure or for all, the oldest first."""
+        """Return what was weighed out, for one figure or for all, the oldest first."""
         rows = self.rows(
             "SELECT n, day, figure, portion, wool, grams, state, taken FROM weighed "
             "WHERE ? IS NULL OR figure = ? ORDER BY n",
@@ -328,7 +328,7 @@ class BenchBook(Database):
                 )
 
     def _as_they_are(self, rows: Iterable[Weighed]) -> list[Weighed]:
-        """The rows as the book has them now: another window may have booked them."""
+        """Return the rows as the book has them now: another window may have booked them."""
         wanted = {row.n for row in rows}
         return [row for row in self.weighed() if row.n in wanted]
 
@@ -354,7 +354,7 @@ _WEIGHED: TypeAdapter[Weighed] = TypeAdapter(Weighed)
 
 
 def bench_path() -> Path:
-    """Where the maker's bench is kept."""
+    """Return where the maker's bench is kept."""
     return user_data_path("bambola") / "bench.sqlite"
 
 

@@ -11,8 +11,8 @@ import bambola.core
 
 
 def cache_key(what: str, rooms: tuple[str, ...]) -> str:
-    """A file's name made of ``what`` it was worked out from and of the code that did: ``rooms`` of the core,
-    and the library that cuts for them."""
+    """Return a file's name made of ``what`` it was worked out from and of the code that did: ``rooms`` of the
+    core, and the library that cuts for them."""
     return hashlib.sha256(_code_of(rooms) + what.encode()).hexdigest()[:32]
 
 
@@ -25,6 +25,6 @@ def _code_of(rooms: tuple[str, ...]) -> bytes:
 
 
 def modules_of(rooms: tuple[str, ...]) -> list[Path]:
-    """Every module of these rooms of the core, those in folders within them too."""
+    """Return every module of these rooms of the core, those in folders within them too."""
     core = Path(bambola.core.__path__[0])
     return sorted(module for room in rooms for module in (core / room).rglob("*.py"))

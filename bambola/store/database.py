@@ -98,7 +98,7 @@ class Database:
         self._db.close()
 
     def rows(self, query: str, *values: object) -> list[Any]:
-        """All rows of a question. Raises :class:`BenchBookError`."""
+        """Return all rows of a question. Raises :class:`BenchBookError`."""
         try:
             self._set_patience()
             return self._db.execute(query, values).fetchall()
@@ -113,7 +113,7 @@ class Database:
             ) from None
 
     def edition(self) -> int:
-        """A number that changes whenever another program has written into the book."""
+        """Return a number that changes whenever another program has written into the book."""
         return int(self.rows("PRAGMA data_version")[0][0])
 
 
@@ -132,13 +132,13 @@ _SAID = 80
 
 
 def in_short(error: BaseException) -> str:
-    """What an error says, cut off where it is long."""
+    """Return what an error says, cut off where it is long."""
     said = " ".join(str(error).split())
     return said if len(said) <= _SAID else f"{said[: _SAID - 1]}…"
 
 
 def is_damage(error: Exception) -> bool:
-    """Whether what SQLite says is the file's own fault, not that of a disk or of who else holds it."""
+    """Return whether what SQLite says is the file's own fault, not that of a disk or of who else holds it."""
     code = getattr(error, "sqlite_errorcode", None)
     if code is None:  # Python itself could not read what is there as text
         return isinstance(error, sqlite3.OperationalError | UnicodeDecodeError)

@@ -28,8 +28,8 @@ from bambola.store.told import told
 
 
 def open_design(path: Path, bench: Bench, stop: threading.Event | None = None) -> Document:
-    """The design at ``path``, or the one within a packet. Raises :class:`DocumentError` with one sentence for
-    the maker, and :class:`StoppedError` once ``stop`` is set."""
+    """Return the design at ``path``, or the one within a packet. Raises :class:`DocumentError` with one
+    sentence for the maker, and :class:`StoppedError` once ``stop`` is set."""
     try:
         data = read_regular(path, MAX_BYTES, tr("a design"))
     except FileRefusedError as error:
@@ -46,7 +46,8 @@ PATIENCE_S = 4.5
 
 
 def design_of(data: bytes, name: str, stop: threading.Event | None = None) -> bytes:
-    """The text of a design, taken out of a PDF where it travels in one. Raises :class:`DocumentError`."""
+    """Return the text of a design, taken out of a PDF where it travels in one. Raises
+    :class:`DocumentError`."""
     if not data.startswith(PDF):
         return data
     answer = ask("bambola.files.attached_job", [ENDING], data, PATIENCE_S, stop)
@@ -59,7 +60,7 @@ def design_of(data: bytes, name: str, stop: threading.Event | None = None) -> by
 
 
 def fingerprint(path: Path) -> str | None:
-    """What tells whether the file at ``path`` is still the same; None if it cannot be read."""
+    """Return what tells whether the file at ``path`` is still the same; None if it cannot be read."""
     try:
         return hashlib.sha256(read_regular(path, MAX_BYTES, tr("a design"))).hexdigest()
     except FileRefusedError:
@@ -74,5 +75,5 @@ def save_design(
 
 
 def new_design(figure: Figure) -> str:
-    """What tells a design of this figure from every other."""
+    """Return what tells a design of this figure from every other."""
     return f"{figure.id}-{secrets.token_hex(4)}"

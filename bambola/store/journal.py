@@ -119,7 +119,7 @@ class Journal:
             self._own, self._lock = found.entry, found.lock
 
     def left_behind(self, bench: Bench) -> list[Recovered]:
-        """The work of windows that did not end well, the newest first, each locked until it is let go.
+        """Return the work of windows that did not end well, the newest first, each locked until it is let go.
         ``bench`` must have its wools."""
         try:
             entries = sorted(
@@ -141,7 +141,7 @@ def _lock_path(entry: Path) -> Path:
 
 
 def _locked(entry: Path) -> BinaryIO | None:
-    """The lock of a journal entry, held until closed; None while another window holds it."""
+    """Return the lock of a journal entry, held until closed; None while another window holds it."""
     try:
         lock = _lock_path(entry).open("ab")
     except OSError:
@@ -155,7 +155,7 @@ def _locked(entry: Path) -> BinaryIO | None:
 
 
 def _read(entry: Path, lock: BinaryIO, bench: Bench) -> Recovered:
-    """What an entry holds, or why it cannot be taken."""
+    """Return what an entry holds, or why it cannot be taken."""
     path = None
     try:
         kept = json.loads(read_regular(entry, _MOST_BYTES, tr("a journal")))

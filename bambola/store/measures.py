@@ -39,7 +39,7 @@ class KeptMeasures:
         self.folder = folder or user_cache_path("bambola") / "measures"
 
     def of(self, figure: Figure) -> tuple[CopySolid, ...] | None:
-        """What ``figure`` measures, copy by copy, if that is known."""
+        """Return what ``figure`` measures, copy by copy, if that is known."""
         try:
             kept = read_regular(self._path(figure), _MOST_BYTES, tr("what was measured"))
             return _adapter().validate_json(kept)

@@ -41,7 +41,7 @@ class Photographs:
         return name
 
     def path(self, name: str) -> Path | None:
-        """Where a photograph is kept; None where it is gone, or ``name`` is none of ours."""
+        """Return where a photograph is kept; None where it is gone, or ``name`` is none of ours."""
         if self.folder is None or Path(name).name != name:
             return None
         found = self.folder / name

@@ -30,7 +30,7 @@ class KeptPictures:
         self.folder = folder or user_cache_path("bambola") / "figures"
 
     def of(self, figure: Figure, camera: Camera, colours: Mapping[str, str]) -> Picture | None:
-        """The picture of ``figure`` from ``camera``, however fine, if there is one."""
+        """Return the picture of ``figure`` from ``camera``, however fine, if there is one."""
         try:
             raw = read_regular(self._path(figure, camera, colours), _MOST_BYTES, tr("a picture"))
             with np.load(io.BytesIO(raw), allow_pickle=False) as kept:

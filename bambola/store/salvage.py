@@ -24,7 +24,7 @@ _ROW: TypeAdapter[Weighed] = TypeAdapter(Weighed)
 
 
 def open_book(path: Path, start: Bench) -> tuple[BenchBook, str]:
-    """The book at ``path``, and one sentence for the maker if not all is well (else nothing).
+    """Return the book at ``path``, and one sentence for the maker if not all is well (else nothing).
 
     Where a row is damaged, the sound ones go into a new book and the old file stays beside it under another
     name. Where the file cannot be had at all, the book is one in memory, begun from ``start``.
@@ -70,7 +70,7 @@ class _Sound:
 
 
 def _unsound(book: BenchBook) -> bool:
-    """Whether anything in the book cannot be read. Raises :class:`BenchBookError`."""
+    """Return whether anything in the book cannot be read. Raises :class:`BenchBookError`."""
     book.bench()
     assert book.path is not None
     with contextlib.closing(sqlite3.connect(book.path, timeout=0.25)) as db:
@@ -78,7 +78,8 @@ def _unsound(book: BenchBook) -> bool:
 
 
 def _reading(path: Path) -> sqlite3.Connection:
-    """The file, of which as much is read as can be: text that is none, tables that are not all described."""
+    """Return the file, of which as much is read as can be: text that is none, tables that are not all
+    described."""
     db = sqlite3.connect(path, timeout=0.25)
     db.text_factory = lambda raw: raw.decode("utf-8", "replace")
     with contextlib.suppress(*TROUBLE):
@@ -87,7 +88,7 @@ def _reading(path: Path) -> sqlite3.Connection:
 
 
 def _all(db: sqlite3.Connection, columns: str, table: str, sound: _Sound) -> Iterator[Any]:
-    """Every row that can be reached, from either end of the table, in the order of the table."""
+    """Yield every row that can be reached, from either end of the table, in the order of the table."""
     found: dict[Any, Any] = {}
     broken = 0
     for way in ("ASC", "DESC"):
@@ -173,7 +174,7 @@ def _object(text: Any, sound: _Sound) -> dict[str, Any]:
 
 
 def _salvaged(path: Path, start: Bench) -> tuple[BenchBook, str]:
-    """A new book at ``path`` with what is sound in the old one, which is kept beside it."""
+    """Return a new book at ``path`` with what is sound in the old one, which is kept beside it."""
     try:
         with contextlib.closing(_reading(path)) as db:
             sound = _sound(db)
@@ -193,8 +194,8 @@ def _salvaged(path: Path, start: Bench) -> tuple[BenchBook, str]:
 
 
 def _bench_of(sound: _Sound, start: Bench) -> Bench:
-    """A bench of what is sound; a blend of wools that are gone is gone too. Where wools are lost, those of
-    the bench that is begun from are there again, uncounted."""
+    """Return a bench of what is sound; a blend of wools that are gone is gone too. Where wools are lost,
+    those of the bench that is begun from are there again, uncounted."""
     known = {wool.id: wool for wool in sound.wools}
     if "wool" in sound.lost:
         known |= {wool.id: wool for wool in start.wools if wool.id not in known}

@@ -108,7 +108,8 @@ class CutWire:
 def cut_wires(
     placement: Placement, gauges: Mapping[str, Gauge], bench: Bench, limits: Mapping[str, float]
 ) -> tuple[CutWire, ...]:
-    """Every wire of the placed figure as it is cut; ``limits`` are the longest pieces (mm) of stock."""
+    """Return every wire of the placed figure as it is cut; ``limits`` are the longest pieces (mm) of
+    stock."""
     figure = placement.figure
     strands = strands_on(figure)
     looped: set[str] = set()
@@ -185,7 +186,7 @@ def _laid(
     gauges: Mapping[str, Gauge],
     looped: set[str],
 ) -> list[CutStretch]:
-    """The stretches of a wire in order, each with its length as ``end_mm``."""
+    """Return the stretches of a wire in order, each with its length as ``end_mm``."""
     figure = placement.figure
     own = gauges[wire.id]
     drawn = dict(zip((0, len(wire.route) - 1), wire.loops, strict=False))
@@ -230,7 +231,7 @@ def _end_to_end(row: Sequence[CutStretch]) -> tuple[CutStretch, ...]:
 def _bends(
     wire: Wire, points: Sequence[Point], stretches: Sequence[CutStretch]
 ) -> tuple[Bend, ...]:
-    """Where the wire turns, by how much, and how the plane of each bend lies to that of the last.
+    """Return where the wire turns, by how much, and how the plane of each bend lies to that of the last.
 
     Runs without length have no direction and are passed over, and so are turns of under a degree.
     """
@@ -259,7 +260,7 @@ def _bends(
 
 
 def _carried(normal: Point, here: Point) -> Point:
-    """The last bend's normal as it stands to a wire now going ``here``."""
+    """Return the last bend's normal as it stands to a wire now going ``here``."""
     along = _dot(normal, here)
     level = _less(normal, (here[0] * along, here[1] * along, here[2] * along))
     return _unit(level) if math.hypot(*level) > 1e-9 else normal
@@ -283,7 +284,7 @@ def _unit(a: Point) -> Point:
 
 
 def _free_of(stretches: Sequence[CutStretch], bends: Sequence[Bend]) -> list[tuple[float, float]]:
-    """The stretches of plain run between bends, loops and bindings, as (from, to) mm."""
+    """Return the stretches of plain run between bends, loops and bindings, as (from, to) mm."""
     marks = {bend.at_mm for bend in bends}
     free: list[tuple[float, float]] = []
     for s in stretches:

@@ -96,7 +96,7 @@ class Yardstick:
 def yardstick_of(
     figure: Figure, loads: Mapping[Pair, BoneLoad], felts: Mapping[Pair, FeltRoundBone]
 ) -> Yardstick:
-    """The yardstick of a figure as it was made, with its bones' loads."""
+    """Return the yardstick of a figure as it was made, with its bones' loads."""
     capacity: dict[Pair, float] = {}
     for wire in figure.wires:
         for leg in itertools.pairwise(wire.route):
@@ -127,7 +127,7 @@ class Need:
 def needs_of(
     loads: Mapping[Pair, BoneLoad], old: Yardstick, springs: Mapping[Pair, float], scale: float
 ) -> dict[Pair, Need]:
-    """What each bone's wires must bear at ``scale``; ``springs`` is what the felt of posed ones pulls
+    """Return what each bone's wires must bear at ``scale``; ``springs`` is what the felt of posed ones pulls
     with."""
     found = {}
     for bone, load in loads.items():
@@ -145,7 +145,7 @@ def needs_of(
 def _enough(
     bone: Pair, load: BoneLoad, old: Yardstick, springs: Mapping[Pair, float]
 ) -> tuple[float, Fact]:
-    """The moment (N·mm) that is enough for a bone; in the trunk nobody poses it."""
+    """Return the moment (N·mm) that is enough for a bone; in the trunk nobody poses it."""
     asked = [(RESERVE * load.design_nmm, OWN_WEIGHT)]
     if bone in old.felts:
         asked += [
@@ -183,7 +183,8 @@ def gauge_wires(
     limbs_mm: Mapping[str, float],
     chosen: Chosen = Chosen(),
 ) -> dict[str, Gauge]:
-    """The gauge of every wire at ``scale``. ``limbs_mm`` is how thick each part is where it is thinnest."""
+    """Return the gauge of every wire at ``scale``. ``limbs_mm`` is how thick each part is where it is
+    thinnest."""
     strands, where = strands_on(figure), bone_part(figure)
     found = {}
     for wire in figure.wires:
@@ -227,7 +228,7 @@ def _asked(
     old: Yardstick,
     scale: float,
 ) -> _WantedDiameters:
-    """What the wire must be for the bone that asks most of it; ``before`` is it as it was drawn."""
+    """Return what the wire must be for the bone that asks most of it; ``before`` is it as it was drawn."""
     needed, governs, enough = 0.0, OWN_WEIGHT, 0.0
     steady: float | None = None
     for leg in itertools.pairwise(wire.route):
@@ -257,7 +258,8 @@ def _held(metal: Metal, diameter: float, asked: _WantedDiameters, cores: int = 1
 
 
 def _stocked(metal: Metal, asked: _WantedDiameters, room: float, bench: Bench) -> Gauge:
-    """The smallest stock that will do, from the shelf first; where that shows, what hides and is enough."""
+    """Return the smallest stock that will do, from the shelf first; where that shows, what hides and is
+    enough."""
     sizes = bench.wire_sizes
     diameter = _from_shelf(metal, asked.needed, room, bench)
     if diameter > room + 1e-9:
@@ -271,29 +273,32 @@ def _stocked(metal: Metal, asked: _WantedDiameters, room: float, bench: Bench) -
 
 
 def nearly(diameter: float) -> float:
-    """The diameter (mm) of a wire that bears so much of what one of ``diameter`` does that it will do."""
+    """Return the diameter (mm) of a wire that bears so much of what one of ``diameter`` does that it will
+    do."""
     return float(diameter * ENOUGH ** (1 / 3))
 
 
 def will_do(diameter: float, sizes: Iterable[float]) -> float | None:
-    """The smallest stock (mm) that bears nearly what ``diameter`` does; None if the stoutest is too thin."""
+    """Return the smallest stock (mm) that bears nearly what ``diameter`` does; None if the stoutest is too
+    thin."""
     return stock_at_least(nearly(diameter), sizes)
 
 
 def does_for(size: float) -> float:
-    """The stoutest wire (mm) for which stock of a ``size`` will do: :func:`will_do` from the other side."""
+    """Return the stoutest wire (mm) for which stock of a ``size`` will do: :func:`will_do` from the other
+    side."""
     return size / (nearly(1.0) * (1 - STOCK_SLACK))
 
 
 def on_shelf(metal: Metal, bench: Bench) -> frozenset[float]:
-    """The diameters (mm) of single wires of a metal that lie on the shelf."""
+    """Return the diameters (mm) of single wires of a metal that lie on the shelf."""
     stock = bench.wire_stock
     return frozenset(s.diameter for s in stock if s.metal == metal and s.cores == 1 and s.metres_mm)
 
 
 def _from_shelf(metal: Metal, needed: float, room: float, bench: Bench) -> float:
-    """The smallest stock that will do; or the next stouter one, where only that is on the shelf, hides, is
-    bent by fingers and is not much stouter than is ``needed``."""
+    """Return the smallest stock that will do; or the next stouter one, where only that is on the shelf,
+    hides, is bent by fingers and is not much stouter than is ``needed``."""
     sizes, there = bench.wire_sizes, on_shelf(metal, bench)
     size = will_do(needed, sizes) or sizes[-1]
     stouter = next((mm for mm in sizes if mm > size + 1e-9), size)
@@ -308,7 +313,7 @@ def _room(
     limbs_mm: Mapping[str, float],
     wound: frozenset[str],
 ) -> float:
-    """The stoutest wire (mm) that hides in every part it passes."""
+    """Return the stoutest wire (mm) that hides in every part it passes."""
     bones = [frozenset(leg) for leg in itertools.pairwise(wire.route)]
     return min(
         (
@@ -326,7 +331,7 @@ def _metal(material: str | None, wire: Wire) -> Metal:
 
 
 def stock_name(gauge: Gauge, stock: Sequence[WireStock] = ()) -> Fact:
-    """What the maker asks for: the metal, or the name of the stems it comes as."""
+    """Return what the maker asks for: the metal, or the name of the stems it comes as."""
     if gauge.cores == 1:
         return metal_name(gauge.metal)
     named = next((s.name for s in stock if s.cores == gauge.cores), None)

@@ -95,7 +95,7 @@ class Rigging:
 
 
 def rig(figure: Figure, placement: Placement) -> Rigging | None:
-    """The rigging of a placed figure; None if it has no bones."""
+    """Return the rigging of a placed figure; None if it has no bones."""
     if not figure.bones:
         return None
     skeleton = skeleton_of(figure, {name: p.tolist() for name, p in placement.nodes.items()})
@@ -136,7 +136,7 @@ def rig(figure: Figure, placement: Placement) -> Rigging | None:
 def _beyond(
     bones: Sequence[tuple[str, str]], parent: Mapping[str, str | None], index: Mapping[str, int]
 ) -> NDArray[np.bool_]:
-    """Which nodes (n,) hang beyond which bones (k,): (k, n)."""
+    """Return which nodes (n,) hang beyond which bones (k,): (k, n)."""
     beyond = np.zeros((len(bones), len(index)), dtype=bool)
     row = {node: i for i, (_, node) in enumerate(bones)}
     for node in index:
@@ -157,8 +157,8 @@ def _lumps_of(
     index: Mapping[str, int],
     home: int,
 ) -> Iterator[tuple[int, int, float, int, int]]:
-    """A copy's weight along the bones inside it: its number, the node that bears it, its share, the bone's
-    ends; all on its ``home`` node where no bone runs through it."""
+    """Yield a copy's weight along the bones inside it: its number, the node that bears it, its share, the
+    bone's ends; all on its ``home`` node where no bone runs through it."""
     inside = _bones_inside(figure, bones, copy)
     weights = [_girth_weight(placement, copy, figure, a, b) for a, b in inside]
     total = sum(weights)
@@ -191,7 +191,7 @@ def _hung(figure: Figure, placement: Placement, skeleton: Skeleton) -> dict[str,
 
 
 def _carrier(figure: Figure, placement: Placement, node: Node) -> str | None:
-    """The node of a part further in from which a node's part hangs, nearest to it."""
+    """Return the node of a part further in from which a node's part hangs, nearest to it."""
     part = figure.by_id[node.part].parent
     while part is not None:
         found = _nearest(figure, placement, part, node.side, placement.nodes[node.id])
@@ -213,7 +213,7 @@ def _nearest(
 
 
 def _home(figure: Figure, placement: Placement, copy: Copy) -> str:
-    """The node a copy hangs from: its own nearest to its seat, or its parent's, and so on inwards."""
+    """Return the node a copy hangs from: its own nearest to its seat, or its parent's, and so on inwards."""
     part: str | None = copy.part.id
     while part is not None:
         found = _nearest(figure, placement, part, copy.side, copy.matrix[:3, 3])
@@ -227,7 +227,7 @@ def _home(figure: Figure, placement: Placement, copy: Copy) -> str:
 def _bones_inside(
     figure: Figure, bones: Sequence[tuple[str, str]], copy: Copy
 ) -> list[tuple[str, str]]:
-    """The bones a copy's wool lies along: those with both nodes in it, else those that run in it."""
+    """Return the bones a copy's wool lies along: those with both nodes in it, else those that run in it."""
     node = {n.id: n for n in figure.nodes}
     where = bone_part(figure)
     own = [
@@ -240,7 +240,7 @@ def _bones_inside(
 
 
 def _girth_weight(placement: Placement, copy: Copy, figure: Figure, a: str, b: str) -> float:
-    """How much of a copy's wool lies along a bone: its length by the square of the wool's radius."""
+    """Return how much of a copy's wool lies along a bone: its length by the square of the wool's radius."""
     node = {n.id: n for n in figure.nodes}
     squares = []
     for name in (a, b):
@@ -261,7 +261,7 @@ def bone_loads(
     others: Sequence[Mass],
     supports: Sequence[Support],
 ) -> dict[Pair, BoneLoad]:
-    """The load of every bone. ``wool`` (copies,) g at ``centroids`` (copies, 3) mm; ``others`` are
+    """Return the load of every bone. ``wool`` (copies,) g at ``centroids`` (copies, 3) mm; ``others`` are
     fittings and wire; ``supports`` are where the figure stands or hangs (none: it is held at its root).
     """
     points = np.array([placement.nodes[name] for name in rigging.nodes])
@@ -305,7 +305,8 @@ def _hook(
     place: Sequence[float],
     bone: Pair | None = None,
 ) -> int:
-    """The node a thing hangs from: the outer one of its bone, the nearest in its part, or its part's."""
+    """Return the node a thing hangs from: the outer one of its bone, the nearest in its part, or its
+    part's."""
     if bone is not None and bone in rigging.outer:
         return rigging.outer[bone]
     own = [i for i, (p, s) in enumerate(rigging.within) if p == part and s in (None, side)]
@@ -318,7 +319,7 @@ def _hook(
 
 
 def reactions(points: Array, down: Array, at: Array) -> tuple[Array, Array]:
-    """How supports at ``points`` (k, 3) share the weights ``down`` (n,) N at ``at`` (n, 3).
+    """Return how supports at ``points`` (k, 3) share the weights ``down`` (n,) N at ``at`` (n, 3).
 
     Returns the forces (k,) and the points (k, 3) where they act. The shares are as even as balance
     allows; a support cannot pull. What no share balances moves all the points under the weight: a foot
@@ -356,7 +357,7 @@ def _even_shares(points: Array, centre: Array) -> Array:
 def mass_along(
     wires: Sequence[tuple[Sequence[str], Sequence[Sequence[float]], float]], figure: Figure
 ) -> list[Mass]:
-    """The weight of wires as lumps: each of (route, points in mm, grams) spread along its runs."""
+    """Return the weight of wires as lumps: each of (route, points in mm, grams) spread along its runs."""
     nodes = {node.id: node for node in figure.nodes}
     found = []
     for route, points, grams in wires:

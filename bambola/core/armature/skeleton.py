@@ -46,11 +46,11 @@ class Skeleton:
         return {node: i for i, node in enumerate(dict.fromkeys((*self.first, *self.near)))}
 
     def is_end(self, node: str) -> bool:
-        """Whether only one bone meets there."""
+        """Return whether only one bone meets there."""
         return len(self.near[node]) == 1
 
     def components(self) -> list[Skeleton]:
-        """The connected trees, each on its own; a bone that would close a ring is left out of them."""
+        """Return the connected trees, each on its own; a bone that would close a ring is left out of them."""
         seen: set[str] = set()
         found = []
         for start in sorted(self.near, key=lambda node: self.rank[node]):
@@ -75,7 +75,7 @@ class Skeleton:
     def only(
         self, bones: Iterable[tuple[str, str]], strands: Mapping[Pair, int] | None = None
     ) -> Skeleton:
-        """The skeleton of just these bones."""
+        """Return the skeleton of just these bones."""
         return Skeleton(
             tuple(bones),
             self.strands if strands is None else strands,
@@ -87,7 +87,7 @@ class Skeleton:
         )
 
     def outwards(self, root: str) -> tuple[list[str], dict[str, str]]:
-        """The nodes of a tree from ``root`` outwards, and each one's parent (the root's is itself)."""
+        """Return the nodes of a tree from ``root`` outwards, and each one's parent (the root's is itself)."""
         order, parent = [root], {root: root}
         for at in order:
             for other in self.near[at]:
@@ -97,7 +97,7 @@ class Skeleton:
         return order, parent
 
     def path(self, a: str, b: str) -> list[str]:
-        """The nodes from ``a`` to ``b`` of a tree, both included."""
+        """Return the nodes from ``a`` to ``b`` of a tree, both included."""
         _, back = self.outwards(a)
         walk = [b]
         while walk[-1] != a:
@@ -114,7 +114,7 @@ class Skeleton:
 
 
 def turn_between(p: Sequence[float], q: Sequence[float], r: Sequence[float]) -> float:
-    """The angle (degrees) by which the way p to q to r turns at q; 0 where a run has no length."""
+    """Return the angle (degrees) by which the way p to q to r turns at q; 0 where a run has no length."""
     size = math.dist(p, q) * math.dist(q, r)
     if size <= 0:
         return 0.0
@@ -125,7 +125,7 @@ def turn_between(p: Sequence[float], q: Sequence[float], r: Sequence[float]) -> 
 def skeleton_of(
     figure: Figure, points: Mapping[str, Sequence[float]], resting: frozenset[str] = frozenset()
 ) -> Skeleton:
-    """The skeleton of ``figure`` with its nodes at ``points`` (mm)."""
+    """Return the skeleton of ``figure`` with its nodes at ``points`` (mm)."""
     depth = {part.id: i for i, part in enumerate(figure.parents_first)}
     ordered = sorted(figure.nodes, key=lambda node: depth[node.part])
     twin: dict[str, str] = {}
@@ -146,13 +146,13 @@ def skeleton_of(
 
 
 def bone_part(figure: Figure) -> dict[Pair, str]:
-    """The part each bone runs in."""
+    """Return the part each bone runs in."""
     node_part = {node.id: node.part for node in figure.nodes}
     return {frozenset((b.a, b.b)): b.part or node_part[b.b] for b in figure.bones}
 
 
 def strands_on(figure: Figure) -> dict[Pair, int]:
-    """How often the wires pass over each bone, all wires together."""
+    """Return how often the wires pass over each bone, all wires together."""
     count: dict[Pair, int] = {}
     for wire in figure.wires:
         for leg in itertools.pairwise(wire.route):

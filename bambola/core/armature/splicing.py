@@ -56,7 +56,7 @@ def pieces_of(
 
 
 def _furthest(free: Sequence[tuple[float, float]], low: float, high: float) -> float:
-    """The furthest end of a splice in (low, high] that lies in a free stretch; nan if none does."""
+    """Return the furthest end of a splice in (low, high] that lies in a free stretch; nan if none does."""
     best = math.nan
     for a, b in free:
         end = min(high, b - CLEAR_MM)

@@ -37,7 +37,7 @@ class FeltRoundBone:
 
 
 def felts_of(figure: Figure, placement: Placement) -> dict[Pair, FeltRoundBone]:
-    """The felt round every bone, but for those of the trunk (the part that everything sits on)."""
+    """Return the felt round every bone, but for those of the trunk (the part that everything sits on)."""
     nodes = {node.id: node for node in figure.nodes}
     found = {}
     for bone, name in bone_part(figure).items():
@@ -56,13 +56,13 @@ def felts_of(figure: Figure, placement: Placement) -> dict[Pair, FeltRoundBone]:
 
 
 def is_posed(part: Part) -> bool:
-    """Whether a part is a limb, neck or tail: it has a length, and is longer than it is thick."""
+    """Return whether a part is a limb, neck or tail: it has a length, and is longer than it is thick."""
     length = part.shape.measures().get("length", 0.0)
     return not part.shape.flat and length >= POSED_LENGTHS * part.shape.smallest_mm
 
 
 def _radius(copy: Copy, start: float, end: float) -> float:
-    """The mean radius (mm) of a copy along its axis from ``start`` to ``end``."""
+    """Return the mean radius (mm) of a copy along its axis from ``start`` to ``end``."""
     places = [start + share * (end - start) for share in (0.25, 0.5, 0.75)]
     return float(
         np.mean([np.linalg.norm(copy.point(at, 0.0, 1.0) - copy.point(at)) for at in places])
@@ -70,7 +70,7 @@ def _radius(copy: Copy, start: float, end: float) -> float:
 
 
 def bent_nmm(firmness: Firmness, radius: float, length: float) -> float:
-    """The moment (N·mm) of a round of felt of ``radius`` and ``length`` mm that is posed."""
+    """Return the moment (N·mm) of a round of felt of ``radius`` and ``length`` mm that is posed."""
     if radius <= 0 or length <= 0:
         return 0.0
     turn = math.radians(POSED_DEG) * min(1.0, length / (STUBBY * radius))
@@ -80,7 +80,8 @@ def bent_nmm(firmness: Firmness, radius: float, length: float) -> float:
 def spring_backs(
     felts: Mapping[Pair, FeltRoundBone], figure: Figure, placement: Placement
 ) -> dict[Pair, float]:
-    """The moment (N·mm) with which the felt round every posed bone pulls back at its size in ``figure``."""
+    """Return the moment (N·mm) with which the felt round every posed bone pulls back at its size in
+    ``figure``."""
     found = {}
     for bone, felt in felts.items():
         if felt.posed:

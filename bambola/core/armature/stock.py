@@ -60,7 +60,7 @@ class StockCut:
 
 
 def longest_piece(stock: Sequence[WireStock], metal: Metal, diameter: float, cores: int) -> float:
-    """The longest piece (mm) that can be cut of a kind of wire: endless if it comes by the metre.
+    """Return the longest piece (mm) that can be cut of a kind of wire: endless if it comes by the metre.
 
     What is not on the shelf is bought by the metre, unless it is a stem of several cores.
     """
@@ -71,7 +71,7 @@ def longest_piece(stock: Sequence[WireStock], metal: Metal, diameter: float, cor
 
 
 def cutting_plan(pieces: Sequence[StockPiece], stock: Sequence[WireStock]) -> tuple[StockCut, ...]:
-    """What to cut from what. Deterministic; every piece is cut exactly once."""
+    """Return what to cut from what. Deterministic; every piece is cut exactly once."""
     kinds: dict[tuple[Metal, float, int], list[StockPiece]] = {}
     for piece in pieces:
         kinds.setdefault((piece.metal, piece.diameter, piece.cores), []).append(piece)
@@ -83,7 +83,7 @@ def cutting_plan(pieces: Sequence[StockPiece], stock: Sequence[WireStock]) -> tu
 
 
 def _label(kind: tuple[Metal, float, int]) -> Fact:
-    """What is asked for in a shop."""
+    """Return what is asked for in a shop."""
     metal, diameter, cores = kind
     sold = fact("stock.sold", metal=metal_name(metal), size=Bought(diameter))
     return fact("stock.cores", cores=str(cores), metal=sold) if cores > 1 else sold
@@ -94,8 +94,8 @@ def _called(stock: WireStock) -> Fact:
 
 
 def stock_called(called: Fact, stock: Sequence[WireStock]) -> WireStock | None:
-    """The stock that a cutting plan calls so, by which it is paid for: one of its kind with a price, else one
-    that can be bought again, before an offcut."""
+    """Return the stock that a cutting plan calls so, by which it is paid for: one of its kind with a price,
+    else one that can be bought again, before an offcut."""
     kinds = {one.id: (one.metal, one.diameter, one.cores) for one in stock}
     meant = next((s for s in stock if called in (_called(s), _label(kinds[s.id]))), None)
     if meant is None:
@@ -127,7 +127,7 @@ def _cut_kind(
 
 
 def _worth(stock: WireStock) -> float:
-    """What a length is worth keeping whole: an offcut is used before a fresh stem."""
+    """Return what a length is worth keeping whole: an offcut is used before a fresh stem."""
     return stock.length * (OFFCUT_WEIGHT if stock.form == "offcut" else 1.0)
 
 
@@ -166,7 +166,7 @@ def _handed_out(
     label: Fact,
     bought: float,
 ) -> list[StockCut]:
-    """The pieces themselves, dealt to the patterns that were found."""
+    """Return the pieces themselves, dealt to the patterns that were found."""
     waiting: dict[float, list[StockPiece]] = {mm: [] for mm in lengths}
     for piece in pieces:
         waiting[_grain(piece.mm)].append(piece)
@@ -206,7 +206,7 @@ def search(
     metres: float,
     bought: float,
 ) -> Plan:
-    """What :func:`solve` finds, by trying every way; for few pieces."""
+    """Return what :func:`solve` finds, by trying every way; for few pieces."""
     places = [*bins] + ([(bought, sum(demand), bought * BUY_WEIGHT)] if bought else [])
     each = [i for i, d in enumerate(demand) for _ in range(d)]
     best: list[tuple[float, list[tuple[int, list[int]]], list[int], list[int]]] = []
@@ -252,7 +252,7 @@ def solve(
     metres: float,
     bought: float,
 ) -> Plan:
-    """The cheapest way to cut ``demand`` pieces of ``lengths`` (mm, falling).
+    """Return the cheapest way to cut ``demand`` pieces of ``lengths`` (mm, falling).
 
     ``bins`` are (length, how many there are, cost of opening one); ``metres`` is what a coil holds
     (mm), each mm of which costs one. What does not fit is bought: in stems of ``bought`` mm, or by
@@ -305,7 +305,7 @@ def solve(
 def _patterns(
     lengths: Sequence[float], demand: Sequence[int], room: float
 ) -> list[tuple[int, ...]]:
-    """All fullest ways of cutting ``room`` mm: none could take one more piece."""
+    """Return all fullest ways of cutting ``room`` mm: none could take one more piece."""
     found: list[tuple[int, ...]] = []
     least = min(lengths)
 

@@ -47,7 +47,8 @@ def bundle_mm(diameter: float, strands: int) -> float:
 
 
 def hidden_mm(bundle: float, wound: bool = False) -> float:
-    """How thick (mm) a limb must be to hide wires ``bundle`` mm thick, ``wound`` with glue or felted."""
+    """Return how thick (mm) a limb must be to hide wires ``bundle`` mm thick, ``wound`` with glue or
+    felted."""
     return bundle + 2 * (WOUND_HIDE_MM if wound else HIDE_MM)
 
 
@@ -62,7 +63,7 @@ def capacity_nmm(metal: Metal, diameter: float, strands: float = 1) -> float:
 
 
 def diameter_bearing(moment_nmm: float, metal: Metal, strands: float = 1) -> float:
-    """The diameter (mm) at which ``strands`` wires bear ``moment_nmm``: capacity turned round."""
+    """Return the diameter (mm) at which ``strands`` wires bear ``moment_nmm``: capacity turned round."""
     return float((6 * moment_nmm / (PROPERTIES[metal].yield_mpa * strands)) ** (1 / 3))
 
 
@@ -72,10 +73,10 @@ craft.md, 3."""
 
 
 def stock_at_least(diameter: float, sizes: Iterable[float]) -> float | None:
-    """The smallest stock (mm) reaching ``diameter``; None if the stoutest is too thin."""
+    """Return the smallest stock (mm) reaching ``diameter``; None if the stoutest is too thin."""
     return next((size for size in sizes if size >= diameter * (1 - STOCK_SLACK)), None)
 
 
 def metal_name(metal: Metal) -> Fact:
-    """What a metal is called."""
+    """Return what a metal is called."""
     return Fact(f"metal.{metal.replace(' ', '-')}")

@@ -96,7 +96,8 @@ def thin_limbs(
 def _wound(
     gauge: Gauge, limb: float, strands: int, weight_nmm: float, bench: Bench
 ) -> tuple[float, float] | None:
-    """The stock (mm) that hides under wool wound on with glue, no stouter than needed, and what it bears."""
+    """Return the stock (mm) that hides under wool wound on with glue, no stouter than needed, and what it
+    bears."""
     room = min((limb - hidden_mm(0.0, wound=True)) / bundle_mm(1.0, strands), gauge.diameter)
     size = max((d for d in bench.wire_sizes if d <= room + 1e-9), default=None)
     if size is None or limb > WOUND_MM:
@@ -108,7 +109,7 @@ def _wound(
 def _in_stems(
     gauge: Gauge, limb: float, strands: int, weight_nmm: float, bench: Bench
 ) -> float | None:
-    """How many times over chenille stems bear the weight, where they are known and hide."""
+    """Return how many times over chenille stems bear the weight, where they are known and hide."""
     stems = bench.chenille
     if stems is None or gauge.cores > 1:
         return None
@@ -118,7 +119,7 @@ def _in_stems(
 
 
 def _times(metal: Metal, diameter: float, weight_nmm: float) -> float:
-    """How many times over a wire bears a moment."""
+    """Return how many times over a wire bears a moment."""
     return capacity_nmm(metal, diameter) / weight_nmm if weight_nmm > 1e-12 else math.inf
 
 

@@ -17,7 +17,7 @@ Route = tuple[str, ...]
 
 
 def passes(routes: Sequence[Route]) -> dict[Pair, int]:
-    """How often the routes pass over each bone."""
+    """Return how often the routes pass over each bone."""
     count: dict[Pair, int] = {}
     for route in routes:
         for leg in itertools.pairwise(route):
@@ -26,7 +26,7 @@ def passes(routes: Sequence[Route]) -> dict[Pair, int]:
 
 
 def covering_walk(tree: Skeleton, already: Mapping[Pair, int] | None = None) -> Route | None:
-    """The shortest single walk giving every bone its strands; see :func:`covering`."""
+    """Return the shortest single walk giving every bone its strands; see :func:`covering`."""
     found = covering(tree, already or {})
     return tour(*found) if found else None
 
@@ -34,7 +34,7 @@ def covering_walk(tree: Skeleton, already: Mapping[Pair, int] | None = None) -> 
 def covering(
     tree: Skeleton, had: Mapping[Pair, int]
 ) -> tuple[Skeleton, list[str], dict[Pair, int]] | None:
-    """The shortest single walk giving every bone its strands, less those it ``had``: the bones
+    """Return the shortest single walk giving every bone its strands, less those it ``had``: the bones
     it passes, the path it is open along, and how often it passes each.
 
     A walk from u to v passes the bones between them an odd number of times and all others an even
@@ -65,13 +65,13 @@ def covering(
 
 
 def _at_least(need: int, parity: int) -> int:
-    """The smallest number of passes above zero that is no less than ``need`` and has this parity."""
+    """Return the smallest number of passes above zero that is no less than ``need`` and has this parity."""
     n = max(need, 1)
     return n if n % 2 == parity else n + 1
 
 
 def _joining(bones: list[tuple[str, str]], need: Mapping[Pair, int]) -> list[tuple[str, str]]:
-    """The bones that need strands and those that join them: idle ends are pruned away."""
+    """Return the bones that need strands and those that join them: idle ends are pruned away."""
     meeting: dict[str, set[str]] = {}
     for a, b in bones:
         meeting.setdefault(a, set()).add(b)
@@ -90,7 +90,7 @@ def _joining(bones: list[tuple[str, str]], need: Mapping[Pair, int]) -> list[tup
 
 
 def _best_path(tree: Skeleton, saves: Mapping[Pair, float]) -> list[str]:
-    """The path of greatest total saving; of equals the first found. A lone node if none saves."""
+    """Return the path of greatest total saving; of equals the first found. A lone node if none saves."""
     root = min(tree.near, key=lambda node: tree.rank[node])
     order, parent = tree.outwards(root)
     down: dict[str, tuple[float, list[str]]] = {}
@@ -111,7 +111,7 @@ def _best_path(tree: Skeleton, saves: Mapping[Pair, float]) -> list[str]:
 
 
 def tour(tree: Skeleton, path: Sequence[str], times: Mapping[Pair, int]) -> Route:
-    """The walk along ``path`` that visits every branch on the way, out and back."""
+    """Return the walk along ``path`` that visits every branch on the way, out and back."""
     on_path, walk = set(path), [path[0]]
 
     def go(a: str, b: str, n: int) -> None:
@@ -135,7 +135,7 @@ def tour(tree: Skeleton, path: Sequence[str], times: Mapping[Pair, int]) -> Rout
 
 
 def _twins_together(tree: Skeleton, node: str) -> list[str]:
-    """A node's neighbours with mirrored limbs one after the other."""
+    """Return a node's neighbours with mirrored limbs one after the other."""
     ordered: list[str] = []
     for other in tree.near[node]:
         if other not in ordered:

@@ -17,7 +17,7 @@ NOMINAL_MM = 1.0
 
 
 def school_of(figure: Figure, wanted: str | None) -> str:
-    """The school a figure is wired by: the wanted one, else as drawn where wires are drawn."""
+    """Return the school a figure is wired by: the wanted one, else as drawn where wires are drawn."""
     if wanted in SCHOOLS and (wanted != DRAWN or figure.wires):
         return wanted
     return DRAWN if figure.wires else DEFAULT_SCHOOL
@@ -64,7 +64,7 @@ def wired_by(
 
 
 def _with_loops(figure: Figure) -> tuple[Node, ...]:
-    """The nodes with the rings of the drawn wires' ends kept as their own."""
+    """Return the nodes with the rings of the drawn wires' ends kept as their own."""
     drawn = {
         wire.route[end]: mm
         for wire in figure.wires
@@ -77,7 +77,7 @@ def _with_loops(figure: Figure) -> tuple[Node, ...]:
 
 
 def likely_metal(figure: Figure) -> Metal:
-    """The metal most bones of the drawn wires are of; soft steel where none is drawn."""
+    """Return the metal most bones of the drawn wires are of; soft steel where none is drawn."""
     count: dict[Metal, int] = {}
     for wire in figure.wires:
         count[wire.metal] = count.get(wire.metal, 0) + len(wire.route)
@@ -85,7 +85,7 @@ def likely_metal(figure: Figure) -> Metal:
 
 
 def _bound_in_turn(routes: list[Route]) -> list[Route]:
-    """The routes so ordered that each meets one before it, where it can."""
+    """Return the routes so ordered that each meets one before it, where it can."""
     ordered, left, reached = list[Route](), list(routes), set[str]()
     while left:
         following = next((route for route in left if reached & set(route)), left[0])
@@ -96,7 +96,7 @@ def _bound_in_turn(routes: list[Route]) -> list[Route]:
 
 
 def _inner_first(route: Route, figure: Figure) -> list[str]:
-    """A route's nodes, those in the part everything sits on leading: bindings hide best there."""
+    """Return a route's nodes, those in the part everything sits on leading: bindings hide best there."""
     root = figure.parents_first[0].id
     part = {node.id: node.part for node in figure.nodes}
     return sorted(dict.fromkeys(route), key=lambda node: part[node] != root)
@@ -123,7 +123,7 @@ def _name(figure: Figure, skeleton: Skeleton, school: str, route: Route, i: int)
 
 
 def _bare_bones(figure: Figure, bare: frozenset[str]) -> set[Pair]:
-    """The bones that lie or end in the parts ``bare``: wire that only reaches them holds nothing."""
+    """Return the bones that lie or end in the parts ``bare``: wire that only reaches them holds nothing."""
     part = {node.id: node.part for node in figure.nodes}
     return {
         bone

@@ -12,7 +12,7 @@ from bambola.core.solids import Placement, mesh_of
 def loop_point(
     placement: Placement, centre: np.ndarray, tilt_deg: float
 ) -> tuple[tuple[float, float, float], int] | None:
-    """The place (mm) on the figure's skin for its loop, and the number of the copy it is on.
+    """Return the place (mm) on the figure's skin for its loop, and the number of the copy it is on.
 
     A body hangs with its centre of mass plumb under the loop. Nodding forwards by ``tilt_deg`` turns
     what is plumb within the figure: the line from the centre leans back by that angle. The loop goes
@@ -36,7 +36,8 @@ def loop_point(
 
 
 def _furthest_hit(triangles: np.ndarray, origin: np.ndarray, way: np.ndarray) -> float | None:
-    """The furthest crossing (mm along ``way``) of a ray with triangles (n, 3, 3), by Möller-Trumbore."""
+    """Return the furthest crossing (mm along ``way``) of a ray with triangles (n, 3, 3), by
+    Möller-Trumbore."""
     a, ab, ac = (
         triangles[:, 0],
         triangles[:, 1] - triangles[:, 0],

@@ -46,8 +46,8 @@ class JoinStress:
 
 
 def join_for(join: JoinStress) -> Join:
-    """The weakest join that bears what ``join`` bears now and is no less than is needed: the one it has,
-    else wool over it, else a peg.
+    """Return the weakest join that bears what ``join`` bears now and is no less than is needed: the one it
+    has, else wool over it, else a peg.
 
     What the figure is lifted by (its neck) gets a scarf, any other join a patch. A peg in the neck that
     was needed as made and no longer is falls away. Nothing here bears more than a peg.
@@ -128,9 +128,9 @@ def _stress(
     beyond: Sequence[_Hung],
     lifted: float | None,
 ) -> float:
-    """What the join of one copy of ``copies`` bears (kPa) of what hangs ``beyond`` them all, or of what is
-    left of the ``lifted`` grams where the figure is picked up by it. ``alike`` of them
-    are a row on its side."""
+    """Return what the join of one copy of ``copies`` bears (kPa) of what hangs ``beyond`` them all, or of
+    what is left of the ``lifted`` grams where the figure is picked up by it. ``alike`` of them are a row on
+    its side."""
     own = [
         (grams if side == copy.side else grams / copies, at)
         for side, grams, at in beyond
@@ -156,7 +156,7 @@ def _chain(figure: Figure, part: str | None) -> set[str]:
 
 
 def _beyond(figure: Figure, masses: Sequence[Lump]) -> dict[str, list[_Hung]]:
-    """What hangs beyond each part's join: on it, or on parts that sit on it."""
+    """Return what hangs beyond each part's join: on it, or on parts that sit on it."""
     found: dict[str, list[_Hung]] = {part.id: [] for part in figure.parts}
     for name, side, grams, at in masses:
         part: str | None = name

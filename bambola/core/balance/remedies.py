@@ -49,7 +49,7 @@ def remedies(
     wished_deg: float,
     footed: bool = True,
 ) -> tuple[Remedy, ...]:
-    """The least of each remedy by which the figure bears a lean of ``wished_deg`` every way.
+    """Return the least of each remedy by which the figure bears a lean of ``wished_deg`` every way.
 
     ``prints`` are the outlines (n, 2) of what bears on the ground, ``centre`` that of its ``grams``
     (mm, from the ground), ``height`` the figure's own; one that is not ``footed`` sits on itself. A remedy
@@ -94,7 +94,8 @@ def _larger(own: np.ndarray, apart: np.ndarray, need: float, footed: bool) -> Re
 def _ballast(
     reach: np.ndarray, over: np.ndarray, need: float, high: float, height: float, grams: float
 ) -> Remedy | None:
-    """The grams low down, over the middle of the feet, that draw the centre down and inwards enough."""
+    """Return the grams low down, over the middle of the feet, that draw the centre down and inwards
+    enough."""
     low, along = height * BALLAST_HEIGHT, WAYS @ over
 
     def steady(extra: float) -> bool:
@@ -112,7 +113,7 @@ def _ballast(
 
 
 def _third(reach: np.ndarray, need: float, height: float) -> Remedy | None:
-    """Where one more contact must be: the nearest place that is enough.
+    """Return where one more contact must be: the nearest place that is enough.
 
     A contact at distance t and heading θ reaches t cos(φ - θ) along φ, so it must be as far as the worst
     of the ways asks along which the feet alone fall short.

@@ -93,7 +93,8 @@ def balance(
 
 
 def footprints(placement: Placement) -> list[tuple[int, np.ndarray]]:
-    """What bears on the ground: the number of each copy that does, and points (n, 2) of its outline there."""
+    """Return what bears on the ground: the number of each copy that does, and points (n, 2) of its outline
+    there."""
     level = placement.ground + SOLE_SHARE * placement.height
     down = np.array([0.0, 0.0, -1.0])
     found = []
@@ -106,7 +107,7 @@ def footprints(placement: Placement) -> list[tuple[int, np.ndarray]]:
 
 
 def _crossing(mesh: Mesh, matrix: np.ndarray, level: float) -> np.ndarray:
-    """Where the edges of a mesh pass a level of the figure: (n, 2) mm."""
+    """Return where the edges of a mesh pass a level of the figure: (n, 2) mm."""
     corners = mesh.vertices @ matrix[:3, :3].T + matrix[:3, 3]
     over = corners[:, 2] - level
     above = (over > 0)[mesh.faces]
@@ -124,7 +125,7 @@ def contacts(prints: Sequence[tuple[int, np.ndarray]]) -> np.ndarray:
 
 
 def _side_of(way: np.ndarray) -> str:
-    """A direction on the ground in words: the face looks to -y, the figure's own left is at +x."""
+    """Return a direction on the ground in words: the face looks to -y, the figure's own left is at +x."""
     names = (
         "left",
         "back left",

@@ -13,12 +13,12 @@ from bambola.core.figure.whole import Figure
 
 
 def bench_schema() -> dict[str, Any]:
-    """The published JSON Schema of a bench's file."""
+    """Return the published JSON Schema of a bench's file."""
     return Bench.model_json_schema()
 
 
 def load_bench(data: str | bytes, file: str) -> Bench:
-    """The bench in ``data``. Raises :class:`DocumentError`."""
+    """Return the bench in ``data``. Raises :class:`DocumentError`."""
     found = read_json(data, file, Fact("document.bench"))
     try:
         return Bench.model_validate(found)

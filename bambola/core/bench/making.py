@@ -155,12 +155,12 @@ NTH = "#"
 
 
 def making_id(design: str, nth: int) -> str:
-    """The id of the ``nth`` making of a design; the first has the design's own."""
+    """Return the id of the ``nth`` making of a design; the first has the design's own."""
     return design if nth == 1 else f"{design}{NTH}{nth}"
 
 
 def nth_of(making: str) -> tuple[str, int]:
-    """The design that a making is of, by its id, and which of its makings it is."""
+    """Return the design that a making is of, by its id, and which of its makings it is."""
     design, _, nth = making.rpartition(NTH)
     return (design, int(nth)) if design and nth.isdecimal() else (making, 1)
 
@@ -185,7 +185,7 @@ _IN_ROWS = ("recorded", "sittings", "photographs")
 
 
 def merged(theirs: Making, before: Making, after: Making) -> Making:
-    """A making in which ``theirs``, what others have written since, stays, and what was changed from
+    """Return a making in which ``theirs``, what others have written since, stays, and what was changed from
     ``before`` to ``after`` is changed: minutes are added up, of the rest each entry counts by itself."""
     minutes = {
         step: theirs.minutes.get(step, 0.0)

@@ -74,13 +74,13 @@ class Pace(Frozen):
     ] = {}
 
     def of_sort(self, sort: str) -> float:
-        """How many times as long as the other numbers say a sort of work takes: by its firmness and size,
-        such as ``core:firm:large``, where that is known, else by all of its sort."""
+        """Return how many times as long as the other numbers say a sort of work takes: by its firmness and
+        size, such as ``core:firm:large``, where that is known, else by all of its sort."""
         known = self.sorts.get(sort)
         return self.sorts.get(sort.partition(":")[0], 1.0) if known is None else known
 
     def times(self, slower: float) -> Pace:
-        """The pace of someone who takes ``slower`` times as long for everything."""
+        """Return the pace of someone who takes ``slower`` times as long for everything."""
         names = ("setup", "per_gram", "join", "wire", "smooth")
         return self.replaced(**{name: getattr(self, name) * slower for name in names})
 
@@ -92,7 +92,8 @@ class Pace(Frozen):
 
 
 def nearest_needle(gauge: int, owned: tuple[int, ...]) -> int:
-    """The one of ``owned`` that comes nearest to ``gauge``; of two as near the finer, which marks less."""
+    """Return the one of ``owned`` that comes nearest to ``gauge``; of two as near the finer, which marks
+    less."""
     return min(owned, key=lambda own: (abs(own - gauge), -own))
 
 
@@ -107,8 +108,8 @@ class Weights(Frozen):
     glue: Annotated[float, Field(ge=0, le=100)] = 2.0
 
     def for_batch(self, figures: int) -> Weights:
-        """What is minded where several figures are made at once: dark hairs left on the pad get into the pale
-        wool of every one of them."""
+        """Return what is minded where several figures are made at once: dark hairs left on the pad get into
+        the pale wool of every one of them."""
         return self.replaced(dark_to_light=self.dark_to_light * figures) if figures > 1 else self
 
 
@@ -222,7 +223,7 @@ class Bench(Frozen):
         return self
 
     def eyes_of(self, size: float) -> int:
-        """How many eyes of a size (mm) there are."""
+        """Return how many eyes of a size (mm) there are."""
         return next((eyes.count or 0 for eyes in self.eyes if abs(eyes.size - size) < 1e-6), 0)
 
     def with_wool(self, wool: Wool) -> Bench:
@@ -237,7 +238,7 @@ class Bench(Frozen):
         return CURE_MIN[self.glue]
 
     def told(self, amount: Decimal | float, units: Units | None = None) -> str:
-        """A sum of money as the maker writes it."""
+        """Return a sum of money as the maker writes it."""
         exactly = amount if isinstance(amount, Decimal) else exact(amount)
         return show_money(exactly, self.currency, self.money.coin, units)
 
@@ -263,7 +264,7 @@ class Bench(Frozen):
         return {material.id: material for material in self.materials}
 
     def material_of(self, part: Part) -> Material | None:
-        """What a part is of that is not wool: the bench's own, or one of its kind that is common."""
+        """Return what a part is of that is not wool: the bench's own, or one of its kind that is common."""
         if part.stuff is None:
             return None
         known = self.material_by_id.get(part.core)
@@ -280,7 +281,7 @@ class Bench(Frozen):
         return min(KERATIN, self.wool_by_id[part.core].density(part.firmness) * figure.packing)
 
     def needle(self, gauge: int) -> int:
-        """The owned needle that comes nearest to ``gauge``."""
+        """Return the owned needle that comes nearest to ``gauge``."""
         return nearest_needle(gauge, self.needles)
 
     @property

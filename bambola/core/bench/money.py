@@ -27,14 +27,14 @@ class Money(Frozen):
     coin: Annotated[Decimal, Field(gt=0, le=1_000_000, allow_inf_nan=False)] = Decimal("0.01")
 
     def in_coins(self, amount: Decimal) -> Decimal:
-        """The amount nearest to ``amount`` that can be paid in coins; of two as near the even one."""
+        """Return the amount nearest to ``amount`` that can be paid in coins; of two as near the even one."""
         return (amount / self.coin).quantize(Decimal(1), ROUND_HALF_EVEN) * self.coin
 
     def no_less(self, amount: Decimal) -> Decimal:
-        """The least amount that can be paid in coins and is no less than ``amount``."""
+        """Return the least amount that can be paid in coins and is no less than ``amount``."""
         return (amount / self.coin).quantize(Decimal(1), ROUND_UP) * self.coin
 
 
 def exact(amount: float) -> Decimal:
-    """A price or weight as its shortest decimal: what was typed, not its nearest binary fraction."""
+    """Return a price or weight as its shortest decimal: what was typed, not its nearest binary fraction."""
     return Decimal(repr(float(amount)))

@@ -52,21 +52,21 @@ class Shelved:
 
 
 def shelf(bench: Bench) -> Iterator[Shelved]:
-    """All there is, sort by sort."""
+    """Yield every shelf item, grouped by sort."""
     for sort, (field, name) in _ROWS.items():
         for thing in getattr(bench, field):
             yield _told(f"{sort}:{_name(getattr(thing, name))}", thing)
 
 
 def shelved(bench: Bench, key: str) -> Shelved | None:
-    """What the shelf has of ``key``: what is common at least, or None."""
+    """Return what the shelf has of ``key``: what is common at least, or None."""
     thing = _thing(bench, key)
     return None if thing is None else _told(key, thing)
 
 
 def with_shelved(bench: Bench, key: str, **changes: Any) -> Bench:
-    """The bench with another ``left``, ``price``, ``shop`` or ``lot`` of something; as it is where nothing of
-    the kind can be. Raises ValidationError for what no shelf can have."""
+    """Return the bench with another ``left``, ``price``, ``shop`` or ``lot`` of something; as it is where
+    nothing of the kind can be. Raises ValidationError for what no shelf can have."""
     sort, _, name = key.partition(":")
     thing = _thing(bench, key)
     if thing is None:
@@ -85,7 +85,7 @@ def with_shelved(bench: Bench, key: str, **changes: Any) -> Bench:
 
 
 def left_of(bench: Bench, key: str) -> float:
-    """How much there is of something that is counted; nought of what is not."""
+    """Return how much there is of something that is counted; nought of what is not."""
     found = shelved(bench, key)
     return found.left or 0.0 if found else 0.0
 
@@ -95,7 +95,7 @@ def _name(value: object) -> str:
 
 
 def _thing(bench: Bench, key: str) -> Thing | None:
-    """What the bench has of ``key``, or would have; None for a key that another book made up."""
+    """Return what the bench has of ``key``, or would have; None for a key that another book made up."""
     sort, _, name = key.partition(":")
     if sort not in _ROWS:
         return None
@@ -122,7 +122,7 @@ def _told(key: str, thing: Thing) -> Shelved:
 
 
 def _amount(key: str, thing: Thing) -> tuple[Fact, Unit, float | None, float]:
-    """How a thing is called, its unit, what is left of it, and how much its price is for."""
+    """Return how a thing is called, its unit, what is left of it, and how much its price is for."""
     match thing:
         case Wool():
             return fact("named", name=thing.name), "g", thing.grams, thing.pack_g

@@ -114,7 +114,7 @@ class Wool(ShelfItem):
         return self.densities.get(firmness, PACKED_DENSITY[firmness])
 
     def spread(self, role: Role, firmness: Firmness) -> float:
-        """How far a weight may be off: one standard deviation in log.
+        """Return how far a weight may be off: one standard deviation in log.
 
         What is laid by cover is as sure as the maker's cover, a core as its density.
         """
@@ -122,7 +122,7 @@ class Wool(ShelfItem):
         return known or (SPREAD_CALIBRATED if self.calibrated else SPREAD)
 
     def lost(self, role: Role) -> float:
-        """The share of what is taken that does not stay in the figure."""
+        """Return the share of what is taken that does not stay in the figure."""
         return self.loss.get(role, LOSS[role])
 
     def shrink_weights(self, form: StartForm) -> tuple[float, float, float]:
@@ -133,5 +133,5 @@ class Wool(ShelfItem):
         return along, (1 - along) / 2, (1 - along) / 2
 
     def pieces(self, role: Role, firmness: Firmness) -> int:
-        """How many records the weight of such a portion rests on."""
+        """Return how many records the weight of such a portion rests on."""
         return self.known_from.get(f"density:{firmness}" if role == "core" else "cover", 0)

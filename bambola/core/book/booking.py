@@ -17,9 +17,9 @@ LEAST_OFFCUT_MM = 30.0
 
 
 def to_book(plan: Plan, bench: Bench, used: Mapping[str, float]) -> dict[str, float]:
-    """What all figures of a plan took, by its key on the shelf: as planned, or as it was really ``used``.
-    Wool is booked by itself, as it was weighed. Of coils so many mm, of stems and offcuts pieces; what is
-    left of those goes back as an offcut (``offcut:stems:85``, less than nothing is taken of it)."""
+    """Return what all figures of a plan took, by its key on the shelf: as planned, or as it was really
+    ``used``. Wool is booked by itself, as it was weighed. Of coils so many mm, of stems and offcuts pieces;
+    what is left of those goes back as an offcut (``offcut:stems:85``, less than nothing is taken of it)."""
     planned = {key: amount for key, _, amount in planned_use(plan, bench)}
     found = {
         key: amount
@@ -57,7 +57,7 @@ def _kind(stock: WireStock) -> tuple[str, float, int]:
 
 
 def booked_off(bench: Bench, wanted: Mapping[str, float]) -> tuple[Bench, dict[str, float]]:
-    """The bench without what is ``wanted``, and what was really there to be taken: nothing falls below
+    """Return the bench without what is ``wanted``, and what was really there to be taken: nothing falls below
     nothing, and of what is not counted nothing is taken."""
     taken = {}
     for key, amount in wanted.items():
@@ -68,7 +68,7 @@ def booked_off(bench: Bench, wanted: Mapping[str, float]) -> tuple[Bench, dict[s
 
 
 def put_back(bench: Bench, taken: Mapping[str, float]) -> Bench:
-    """The bench with what was ``taken`` laid back."""
+    """Return the bench with what was ``taken`` laid back."""
     for key, amount in taken.items():
         if key.startswith(OFFCUT):
             bench = _with_offcuts(bench, key, round(amount))
@@ -80,7 +80,8 @@ def put_back(bench: Bench, taken: Mapping[str, float]) -> Bench:
 
 
 def _with_offcuts(bench: Bench, key: str, more: int) -> Bench:
-    """The bench with so many offcuts ``more`` of a length, or fewer; none is fewer than none."""
+    """Return the bench with ``more`` offcuts of a length added (taken away where negative, never below
+    none)."""
     _, of, length = key.split(":") if key.count(":") == 2 else ("", "", "")
     if not length.isdecimal():
         return bench

@@ -32,8 +32,8 @@ class Off:
 
 
 def as_it_came(plan: Plan, making: Making, bench: Bench) -> Placement:
-    """The planned figure with its parts as they measure, as high as it is; where no such figure can be, all
-    of it is as much higher or lower as it came out."""
+    """Return the planned figure with its parts as they measure, as high as it is; where no such figure can
+    be, all of it is as much higher or lower as it came out."""
     figure = plan.resized.figure
     free = tuple(part.replaced(rules=()) for part in figure.parts)
     planned = figure.replaced(parts=free)
@@ -54,7 +54,7 @@ def as_it_came(plan: Plan, making: Making, bench: Bench) -> Placement:
 
 
 def came_off(plan: Plan, making: Making) -> tuple[Off, ...]:
-    """Where it came out otherwise, part by part in the order of the figure."""
+    """Return where it came out otherwise, part by part in the order of the figure."""
     found = []
     for part in plan.parts:
         for name, mm in making.sizes.get(part.id, {}).items():

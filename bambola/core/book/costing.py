@@ -70,7 +70,7 @@ class Cost:
         return sum((line.price for line in self.lines if line.price is not None), self.small)
 
     def sold_at(self, price: Decimal) -> Sale:
-        """What is left where all are sold at ``price`` together."""
+        """Return what is left where all are sold at ``price`` together."""
         money = self.money
         fees = money.in_coins(price * money.fees / HUNDRED)
         kept, share = price - fees - self.packing, 1 + money.overheads / HUNDRED
@@ -96,9 +96,9 @@ def cost_of(
     minutes: float | None = None,
     used: Mapping[str, float] | None = None,
 ) -> Cost:
-    """What all figures of ``plan`` cost, by what is used of everything: wool with what is lost in handling,
-    wire without its offcuts. ``minutes`` and what was ``used`` (by the key on the shelf, in its unit) are
-    what was really spent, where that is known.
+    """Return what all figures of ``plan`` cost, by what is used of everything: wool with what is lost in
+    handling, wire without its offcuts. ``minutes`` and what was ``used`` (by the key on the shelf, in its
+    unit) are what was really spent, where that is known.
 
     Overheads are a share of stuff and work; the price that covers is (stuff + work + overheads + packing) /
     (1 - fees), up to the next coin.
@@ -137,13 +137,13 @@ def _lines(plan: Plan, bench: Bench, used: Mapping[str, float]) -> Iterator[Cost
 
 
 def _length_of(bench: Bench, key: str) -> float:
-    """How long a piece of some wire stock is, mm."""
+    """Return how long a piece of some wire stock is, mm."""
     return next(s.length for s in bench.wire_stock if f"wire:{s.id}" == key)
 
 
 def planned_use(plan: Plan, bench: Bench) -> Iterator[tuple[str, Fact | None, float]]:
-    """What all figures of ``plan`` use: its key on the shelf, how it is called where the shelf does not know
-    it, and how much, in its unit; of wire mm of whatever stock."""
+    """Yield what all figures of ``plan`` use: its key on the shelf, how it is called where the shelf does not
+    know it, and how much, in its unit; of wire mm of whatever stock."""
     for total in plan.wools:
         if total.wool in bench.wool_by_id:
             yield f"wool:{total.wool}", None, total.taken_g
@@ -159,8 +159,8 @@ def planned_use(plan: Plan, bench: Bench) -> Iterator[tuple[str, Fact | None, fl
 
 
 def wool_used(plan: Plan, bench: Bench, weighed: Mapping[str, float]) -> dict[str, float]:
-    """What is used of the wools of which portions were ``weighed`` (g by their keys), by the key on the
-    shelf: those as weighed, all others as planned."""
+    """Return what is used of the wools of which portions were ``weighed`` (g by their keys), by the key on
+    the shelf: those as weighed, all others as planned."""
     off: dict[str, float] = {}
     taken = {total.wool: total.taken_g for total in plan.wools}
     for one in weighings(plan):
@@ -178,7 +178,7 @@ def wool_used(plan: Plan, bench: Bench, weighed: Mapping[str, float]) -> dict[st
 
 
 def eyes_of(plan: Plan) -> dict[float, int]:
-    """How many eyes of each size (mm) that come in sizes go into one figure."""
+    """Return how many eyes of each size (mm) that come in sizes go into one figure."""
     sold = {one.id for one in plan.resized.figure.fittings if one.is_bought}
     found: dict[float, int] = {}
     for row in plan.fittings:
@@ -188,8 +188,8 @@ def eyes_of(plan: Plan) -> dict[float, int]:
 
 
 def _wire(plan: Plan, bench: Bench) -> dict[tuple[str, Fact], float]:
-    """How much of each stock is used for all figures, mm: by its id, and what it is called; without an id
-    where the bench has none of its kind."""
+    """Return how much of each stock is used for all figures, mm: by its id, and what it is called; without an
+    id where the bench has none of its kind."""
     found: dict[tuple[str, Fact], float] = {}
     for cut in plan.cutting:
         known = stock_called(cut.stock, bench.wire_stock)

@@ -29,18 +29,18 @@ class BookDocument(Frozen):
 
 
 def book_schema() -> dict[str, Any]:
-    """The published JSON Schema of a book's file."""
+    """Return the published JSON Schema of a book's file."""
     return BookDocument.model_json_schema()
 
 
 def dump_book(makings: Mapping[str, Making]) -> str:
-    """The makings as text, without what is left at its default."""
+    """Return the makings as text, without what is left at its default."""
     found = BookDocument(makings=dict(makings))
     return found.model_dump_json(exclude_defaults=True, indent=1) + "\n"
 
 
 def load_book(data: str | bytes, file: str) -> dict[str, Making]:
-    """The makings in ``data``. Raises :class:`DocumentError`."""
+    """Return the makings in ``data``. Raises :class:`DocumentError`."""
     found = read_json(data, file, Fact("document.book"), _TIMES)
     try:
         return BookDocument.model_validate(found).makings

@@ -65,8 +65,9 @@ class Fair:
 
 
 def plan_fair(wares: Sequence[Ware], bench: Bench, first: date, due: date) -> Fair:
-    """How many of each ware to make from ``first`` on to be ready on the day it is ``due``, a day dry and a
-    day mended before, in the free times, with a reserve, of what lies on the shelf or is bought in packs.
+    """Return how many of each ware to make from ``first`` on to be ready on the day it is ``due``, a day dry
+    and a day mended before, in the free times, with a reserve, of what lies on the shelf or is bought in
+    packs.
 
     An integer programme that HiGHS solves to its proved optimum. The j-th figure of a design is a yes or no
     of its own, since only the first sets up: they come in order. A choice that does not fit into the sittings
@@ -99,7 +100,8 @@ def plan_fair(wares: Sequence[Ware], bench: Bench, first: date, due: date) -> Fa
 def batch_steps(
     wares: Sequence[Ware], counts: Sequence[int]
 ) -> tuple[tuple[Step, ...], dict[int, int]]:
-    """The steps of all wares, batch after batch and numbered through, and how many figures each is for."""
+    """Return the steps of all wares, batch after batch and numbered through, and how many figures each is
+    for."""
     steps: list[Step] = []
     figures: dict[int, int] = {}
     for ware, count in zip(wares, counts, strict=True):
@@ -117,7 +119,7 @@ def _minutes(plan: Plan, count: int) -> float:
 
 
 def _net(ware: Ware, bench: Bench) -> Decimal:
-    """What one of a ware brings, after fees and what goes into each."""
+    """Return what one of a ware brings, after fees and what goes into each."""
     money = bench.money
     return ware.price * (1 - money.fees / HUNDRED) - money.packing - money.small
 
@@ -187,7 +189,7 @@ class _Programme:
             row[start : start + most] = amount
 
     def solve(self, ruled_out: Sequence[tuple[int, ...]]) -> tuple[tuple[int, ...], bool]:
-        """The counts that bring most, but for what is ``ruled_out``, and whether that is proved."""
+        """Return the counts that bring most, but for what is ``ruled_out``, and whether that is proved."""
         from scipy.optimize import Bounds, LinearConstraint, milp
 
         rows, limits = list(self.rows), list(self.limits)
@@ -213,7 +215,8 @@ class _Programme:
         return tuple(int(chosen[a:b].sum()) for a, b in ends), bool(found.status == 0)
 
     def _worth(self) -> np.ndarray:
-        """What each yes brings, and each pack costs; what costs nothing is bought for no reason, either."""
+        """Return what each yes brings, and each pack costs; what costs nothing is bought for no reason,
+        either."""
         worth = np.zeros(self.n)
         self._each(worth, [float(_net(ware, self.bench)) for ware in self.wares])
         prices = [self.bench.wool_by_id[name].price or 0.0 for name in self.wools]
@@ -232,7 +235,7 @@ def _told(
     figures: dict[int, int],
     laid: Calendar | None,
 ) -> Fair:
-    """The choice in exact decimals, with what must be bought for it."""
+    """Return the choice in exact decimals, with what must be bought for it."""
     buys: dict[str, int] = {}
     eyes: dict[float, int] = {}
     pairs = [(ware, count) for ware, count in zip(wares, counts, strict=True) if count]
@@ -253,6 +256,6 @@ def _told(
 
 
 def _eye_price(bench: Bench, size: float) -> Decimal:
-    """What one eye of a size (mm) costs; nothing where that is not known."""
+    """Return what one eye of a size (mm) costs; nothing where that is not known."""
     known = shelved(bench, f"eyes:{size:g}")
     return known.unit_price or Decimal(0) if known else Decimal(0)

@@ -25,7 +25,7 @@ class Held:
 
 
 def joins_held(makings: Iterable[Making]) -> tuple[Held, ...]:
-    """What all makings tell of each way of joining, the one most seen first."""
+    """Return what all makings tell of each way of joining, the one most seen first."""
     from scipy.special import betaincinv
 
     told: dict[Join, list[bool]] = {}

@@ -27,8 +27,8 @@ class _Sum:
 def likely_cost(
     plan: Plan, bench: Bench, cost: Cost, known: Sequence[Estimate]
 ) -> tuple[Decimal, Decimal]:
-    """The 5th and 95th percentile of ``cost``, where nothing of it was spent yet; ``known`` is what the
-    maker's hours have taught. What costs by the piece is certain.
+    """Return the 5th and 95th percentile of ``cost``, where nothing of it was spent yet; ``known`` is what
+    the maker's hours have taught. What costs by the piece is certain.
 
     Hours of each sort of work share the doubt about how fast it goes, and each step scatters by itself; the
     portions of a wool are laid by the same hand, and are off together. The sum is taken for log-normal with
@@ -49,7 +49,7 @@ def likely_cost(
 
 
 def _hours(plan: Plan, rate: float, known: Sequence[Estimate]) -> Iterator[tuple[float, _Sum]]:
-    """What the hours of each sort of work cost: as planned, and how sure that is."""
+    """Yield what the hours of each sort of work cost: as planned, and how sure that is."""
     by_sort = {e.what.partition(":")[2]: e for e in known if e.what.startswith("pace:")}
     sorts: dict[str, list[float]] = {}
     for step in plan.steps:

@@ -27,7 +27,7 @@ class Buying:
 
 
 def to_buy(plan: Plan, bench: Bench) -> tuple[Buying, ...]:
-    """What is short for all figures of ``plan``, shop by shop; what has no shop comes last."""
+    """Return what is short for all figures of ``plan``, shop by shop; what has no shop comes last."""
     found = list(_short(plan, bench))
     return tuple(sorted(found, key=lambda one: (not one.shop, one.shop.casefold())))
 

@@ -11,7 +11,7 @@ PLACES = 4
 
 
 def advice_json(advice: Advice) -> str:
-    """The advice as JSON text: mm, g; ``within`` says that it is right already."""
+    """Return the advice as JSON text: mm, g; ``within`` says that it is right already."""
     say = ENGLISH.say
     found = {
         "part": advice.part,

@@ -103,25 +103,25 @@ class PaperPage:
 
 
 def line(x1: float, y1: float, x2: float, y2: float, **more: object) -> DrawnStroke:
-    """A straight line."""
+    """Return a straight line."""
     return DrawnStroke(np.array([(x1, y1), (x2, y2)]), **more)  # type: ignore[arg-type]
 
 
 def box(x: float, y: float, wide: float, high: float, **more: object) -> DrawnStroke:
-    """A rectangle."""
+    """Return a rectangle."""
     corners = [(x, y), (x + wide, y), (x + wide, y + high), (x, y + high)]
     return DrawnStroke(np.array(corners), closed=True, **more)  # type: ignore[arg-type]
 
 
 def dot(x: float, y: float, radius: float, colour: str) -> DrawnStroke:
-    """A filled disc."""
+    """Return a filled disc."""
     t = np.linspace(0, 2 * np.pi, 25)[:-1]
     ring = np.column_stack([x + radius * np.cos(t), y + radius * np.sin(t)])
     return DrawnStroke(ring, colour, 0.0, closed=True, fill=colour, what="dot")
 
 
 def text_wide(text: str, size: float, face: Face = "text") -> float:
-    """How wide a line of words is, mm or whatever ``size`` is in."""
+    """Return how wide a line of words is, mm or whatever ``size`` is in."""
     register_fonts()
     return float(stringWidth(text, lettered(FACES[face], text), size))
 
@@ -142,7 +142,7 @@ def wrapped(text: str, size: float, wide: float, face: Face = "text") -> list[st
 
 
 def shrunk(scales: Sequence[float], tall: Callable[[float], float], room: float) -> float:
-    """The largest of falling ``scales`` at which words are no taller than ``room``; else the least."""
+    """Return the largest of falling ``scales`` at which words are no taller than ``room``; else the least."""
     if tall(scales[0]) <= room:  # as most are
         return scales[0]
     at = bisect_left(scales, True, key=lambda scale: tall(scale) <= room)
@@ -151,8 +151,8 @@ def shrunk(scales: Sequence[float], tall: Callable[[float], float], room: float)
 
 @remembered(256)
 def _words_of(text: str, face: Face) -> tuple[list[str], list[float], float]:
-    """The words of a text, how wide each is in letters of size 1, and how wide a gap. While words are made
-    smaller to fit, the same lines are wrapped again and again."""
+    """Return the words of a text, how wide each is in letters of size 1, and how wide a gap. While words are
+    made smaller to fit, the same lines are wrapped again and again."""
     set_in, words = lettered(FACES[face], text), text.split()
     return words, [_word_wide(word, set_in) for word in words], _word_wide(" ", set_in)
 
@@ -169,7 +169,7 @@ def _dye(colour: str) -> Color:
 
 
 def shifted(items: Sequence[Item], dx: float, dy: float) -> Iterator[Item]:
-    """The same items moved."""
+    """Yield the same items moved."""
     for item in items:
         match item:
             case DrawnStroke(points, colour, width, closed, dash, fill, what):
@@ -241,7 +241,7 @@ def _put_stroke(canvas: Canvas, stroke: DrawnStroke) -> None:
 
 
 def svg_of(page: PaperPage) -> str:
-    """A page as an SVG in millimetres."""
+    """Return a page as an SVG in millimetres."""
     parts = [
         f'<svg xmlns="http://www.w3.org/2000/svg" width="{page.wide:.2f}mm" '
         f'height="{page.high:.2f}mm" viewBox="0 0 {page.wide:.2f} {page.high:.2f}" '

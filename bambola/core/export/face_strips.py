@@ -24,7 +24,7 @@ _ROW, _LETTERS = 4.2, 3.0
 
 
 def strips_of(face: Face, words: Maker) -> list[tuple[float, list[Item]]]:
-    """The strips of one face, each with its height on the page; lengths along x are true."""
+    """Return the strips of one face, each with its height on the page; lengths along x are true."""
     down = [(mark, mark.from_crown_mm) for mark in face.told]
     aside = [(mark, mark.from_midline_mm) for mark in face.told if mark.both]
     told = words.tr("{part}: from the crown over the surface to each mark", part=face.name)
@@ -60,7 +60,7 @@ def _strip(
     first: str,
     last: str,
 ) -> tuple[float, list[Item]]:
-    """A strip from x = 0, its title above, its ticks on it, their names below in as many rows as they
+    """Return a strip from x = 0, its title above, its ticks on it, their names below in as many rows as they
     need."""
     items: list[Item] = [DrawnText(0, 4, told, 3.4, "bold")]
     top = 6.5
@@ -79,8 +79,8 @@ def _strip(
 
 
 def _rows(ticks: Sequence[tuple[str, float]], words: Maker) -> Iterator[tuple[str, float, int]]:
-    """Every tick with its words and the row they go into: below those of all ticks that its words would lie
-    under, whose lines they would cross."""
+    """Yield every tick with its words and the row they go into: below those of all ticks that its words would
+    lie under, whose lines they would cross."""
     placed: list[tuple[float, int]] = []
     for name, mm in sorted(ticks, key=lambda tick: tick[1], reverse=True):
         text = f"{name}  {show_length(mm, words.units)}"

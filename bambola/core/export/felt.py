@@ -43,7 +43,7 @@ def _felt(
 
 
 def jpeg(image: Image.Image, white: float = 0.0) -> bytes:
-    """An image on white as JPEG; ``white`` is how far it is faded."""
+    """Return an image on white as JPEG; ``white`` is how far it is faded."""
     page = Image.new("RGB", image.size, "white")
     page.paste(image, mask=image.getchannel("A"))
     if white:

@@ -9,7 +9,7 @@ from bambola.core.words import Words
 
 
 def fitting_stock(row: FittingPlan, words: Words) -> str:
-    """How many of a fitting are in the box and to buy, in words; nothing where none is counted."""
+    """Return how many of a fitting are in the box and to buy, in words; nothing where none is counted."""
     if not row.have and not row.buy:
         return ""
     if not row.buy:

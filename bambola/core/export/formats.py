@@ -69,7 +69,7 @@ class Format:
 
 
 def _packet(*pages: str) -> Callable[[ExportRequest], Made]:
-    """A packet of some kinds of pages."""
+    """Return a packet of some kinds of pages."""
 
     def made(asked: ExportRequest) -> Made:
         from bambola.core.export.packet import Job, packet_pdf

@@ -43,11 +43,11 @@ def _adapter() -> TypeAdapter[HeightsSheet]:
 
 
 def heights_json(sheet: HeightsSheet) -> str:
-    """The sheet as JSON text, in mm, g and minutes, its sentences in English."""
+    """Return the sheet as JSON text, in mm, g and minutes, its sentences in English."""
     found = _adapter().dump_python(sheet, mode="json", context={"say": ENGLISH.say})
     return written(rounded(found))
 
 
 def heights_schema() -> dict[str, Any]:
-    """The JSON Schema of :func:`heights_json`."""
+    """Return the JSON Schema of :func:`heights_json`."""
     return schema_of(_adapter().json_schema(mode="serialization"), "Bambola heights")

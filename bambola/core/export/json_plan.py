@@ -42,8 +42,9 @@ def _face_adapter() -> TypeAdapter[tuple[FaceRow, ...]]:
 
 
 def plan_data(plan: Sheet, bench: Bench | None = None) -> dict[str, Any]:
-    """The plan as plain values: mm, g, degrees, minutes. With the ``bench`` it was made for, every step of a
-    whole plan tells how it is done; its checks then say what is right, and what to do where it is not."""
+    """Return the plan as plain values: mm, g, degrees, minutes. With the ``bench`` it was made for, every
+    step of a whole plan tells how it is done; its checks then say what is right, and what to do where it is
+    not."""
     found = _adapter().dump_python(plan, mode="json", context={"say": ENGLISH.say})
     if bench is not None and isinstance(plan, Plan):
         held = _pieces_adapter().dump_python(pieces(plan, bench), mode="json")
@@ -59,7 +60,7 @@ def plan_data(plan: Sheet, bench: Bench | None = None) -> dict[str, Any]:
 
 
 def card_data(card: Card) -> dict[str, Any]:
-    """How a step is done, as plain values."""
+    """Return how a step is done, as plain values."""
     found: dict[str, Any] = _card_adapter().dump_python(
         card, mode="json", context={"say": ENGLISH.say}
     )
@@ -69,18 +70,18 @@ def card_data(card: Card) -> dict[str, Any]:
 
 
 def plan_json(plan: Sheet, bench: Bench | None = None) -> str:
-    """The plan as JSON text; the same plan gives the same text byte for byte."""
+    """Return the plan as JSON text; the same plan gives the same text byte for byte."""
     return written(plan_data(plan, bench))
 
 
 def written(data: dict[str, Any]) -> str:
-    """What a sheet says as JSON text, with the version that wrote it."""
+    """Return what a sheet says as JSON text, with the version that wrote it."""
     return json.dumps({"version": __version__, **data}, ensure_ascii=False, indent=1) + "\n"
 
 
 def schema_of(schema: dict[str, Any], title: str) -> dict[str, Any]:
-    """The JSON Schema of what :func:`written` writes, from that of the sheet alone; its id ends with the
-    version that is told."""
+    """Return the JSON Schema of what :func:`written` writes, from that of the sheet alone; its id ends with
+    the version that is told."""
     return {
         **schema,
         "title": title,
@@ -90,7 +91,7 @@ def schema_of(schema: dict[str, Any], title: str) -> dict[str, Any]:
 
 
 def plan_schema() -> dict[str, Any]:
-    """The JSON Schema of :func:`plan_json`."""
+    """Return the JSON Schema of :func:`plan_json`."""
     schema = _adapter().json_schema(mode="serialization")
     card = _card_adapter().json_schema(mode="serialization")
     check = card["$defs"]["Check"]

@@ -35,7 +35,7 @@ def made_pdf(
     words: Maker,
     paper: Paper = PAPERS["a4"],
 ) -> bytes:
-    """The page as PDF; what does not fit goes on over the next."""
+    """Return the page as PDF; what does not fit goes on over the next."""
     wide, high = paper.room
     name = making.figure or plan.figure
     lead = [words.tr("planned {height}", height=show_length(plan.to_height_mm, words.units))]

@@ -11,7 +11,8 @@ from bambola.core.words import Words
 
 
 def makings_csv(makings: Mapping[str, Making], words: Words) -> str:
-    """A row for each making: its heights, days, hours, what failed, what to do otherwise, and its price."""
+    """Return a row for each making: its heights, days, hours, what failed, what to do otherwise, and its
+    price."""
     tr, unit = words.tr, words.units.length
 
     def long(mm: float | None) -> float | str:

@@ -29,7 +29,7 @@ def on_ground(
     wide: float,
     high: float,
 ) -> list[Item]:
-    """The figures in a box ``wide`` by ``high`` mm; what is said under them stands below it."""
+    """Return the figures in a box ``wide`` by ``high`` mm; what is said under them stands below it."""
     seen = [bounds(placement.figure, _SEEN_FROM) for placement in placements]
     # All by one measure: the tallest fills the height, or all side by side the width.
     gaps = _BESIDE_MM * (len(seen) - 1)

@@ -32,7 +32,7 @@ def register_fonts() -> None:
 
 
 def lettered(face: str, text: str) -> str:
-    """The face in which ``text`` is set: the one wished, or another where that lacks letters of it."""
+    """Return the face in which ``text`` is set: the one wished, or another where that lacks letters of it."""
     if text.isascii():
         return face
     register_fonts()

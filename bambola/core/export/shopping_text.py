@@ -13,7 +13,8 @@ from bambola.core.words import Words
 
 
 def shopping_lines(plan: Plan, bench: Bench, words: Words) -> Iterator[str]:
-    """A line for each thing under its shop, and a sum where prices are known; none where nothing is short."""
+    """Yield a line for each thing under its shop, and a sum where prices are known; none where nothing is
+    short."""
     wanted = to_buy(plan, bench)
     for shop, of_shop in groupby(wanted, key=lambda one: one.shop):
         if shop:

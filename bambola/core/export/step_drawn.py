@@ -46,22 +46,22 @@ STROKES = {
 
 
 def step_page(plan: Plan, step: Step, bench: Bench, words: Maker = ENGLISH) -> PaperPage:
-    """How ``step`` is done, as a picture whose numbers are those of its card."""
+    """Return how ``step`` is done, as a picture whose numbers are those of its card."""
     ground = box(0, 0, WIDE_MM, HIGH_MM, width=0.0, fill=SHEET)
     drawn = step_items(sheet_for(plan, step, bench), words, WIDE_MM, HIGH_MM, LETTERS_MM)
     return PaperPage(WIDE_MM, HIGH_MM, (ground, *drawn), words.say(step.text))
 
 
 def step_svg(plan: Plan, step: Step, bench: Bench, words: Maker = ENGLISH) -> str:
-    """The same as SVG."""
+    """Return the same as SVG."""
     return svg_of(step_page(plan, step, bench, words))
 
 
 def step_items(
     drawn: StepSheet, words: Maker, wide: float, high: float, letters: float
 ) -> Iterator[Item]:
-    """How it is done, in lines, ``wide`` × ``high`` mm, its words ``letters`` high: the same marks as in the
-    window."""
+    """Yield how it is done, in lines, ``wide`` × ``high`` mm, its words ``letters`` high: the same marks as
+    in the window."""
     fills = fills_of(drawn.at, SHEET)
     for mark in lay_out(drawn.drawing, words.say, wide * 10, high * 10, letters * 10):
         yield from _items(mark, fills)

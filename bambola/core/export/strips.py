@@ -24,7 +24,7 @@ class StripRow:
 
 
 def rows_of(length: float, room: float) -> tuple[StripRow, ...]:
-    """A piece ``length`` mm long cut into rows of at most ``room`` mm, with match marks between."""
+    """Return a piece ``length`` mm long cut into rows of at most ``room`` mm, with match marks between."""
     count = max(1, -int(-length // room))
     cuts = [min(i * room, length) for i in range(count + 1)]
     letters = ["", *(letter_of(i) for i in range(count - 1)), ""]
@@ -35,12 +35,12 @@ def rows_of(length: float, room: float) -> tuple[StripRow, ...]:
 
 
 def letter_of(i: int) -> str:
-    """A, B, ... Z, AA, AB ..."""
+    """Return a, B, ... Z, AA, AB ..."""
     return (letter_of(i // 26 - 1) if i >= 26 else "") + chr(ord("A") + i % 26)
 
 
 def stretches_of(wire: CutWire, piece: CutPiece) -> list[CutStretch]:
-    """The stretches of a wire that lie on a piece, measured from the piece's own start."""
+    """Return the stretches of a wire that lie on a piece, measured from the piece's own start."""
     found = []
     for s in wire.stretches:
         a, b = max(s.start_mm, piece.start_mm), min(s.end_mm, piece.end_mm)
@@ -61,7 +61,7 @@ def stretches_of(wire: CutWire, piece: CutPiece) -> list[CutStretch]:
 
 
 def bends_of(wire: CutWire, piece: CutPiece) -> list[Bend]:
-    """The bends that lie on a piece, measured from the piece's own start."""
+    """Return the bends that lie on a piece, measured from the piece's own start."""
     return [
         Bend(b.at_mm - piece.start_mm, b.angle_deg, b.twist_deg, b.node)
         for b in wire.bends
@@ -70,7 +70,7 @@ def bends_of(wire: CutWire, piece: CutPiece) -> list[Bend]:
 
 
 def bend_words(bend: Bend, words: Words = ENGLISH) -> str:
-    """A bend as it is made: how far to turn the wire first, and the angle."""
+    """Return a bend as it is made: how far to turn the wire first, and the angle."""
     angle, turned = f"{bend.angle_deg:.0f}°", f"{abs(bend.twist_deg):.0f}°"
     if abs(bend.twist_deg) < 1:
         return angle
@@ -80,7 +80,7 @@ def bend_words(bend: Bend, words: Words = ENGLISH) -> str:
 
 
 def wire_title(wire: CutWire, words: Words) -> str:
-    """How long a wire is cut, and of what."""
+    """Return how long a wire is cut, and of what."""
     pieces = words.tr(", {n} pieces spliced", n=len(wire.pieces)) if len(wire.pieces) > 1 else ""
     return words.tr(
         "{name}: cut {cut} of {stock}, {diameter}{pieces}",

@@ -240,7 +240,7 @@ def _steps(plan: Sheet, words: Words) -> Table:
 
 
 def written(head: Row, rows: Iterable[Row], style: Style = PLAIN) -> str:
-    """A table as CSV text (RFC 4180)."""
+    """Return a table as CSV text (RFC 4180)."""
     out = io.StringIO()
     out.write(style.mark)
     writer = csv.writer(out, delimiter=style.between, lineterminator="\r\n")
@@ -257,7 +257,7 @@ def _cell(cell: object, style: Style) -> object:
 
 
 def _plain(cell: object) -> object:
-    """A text that a spreadsheet would take for a formula is kept a text."""
+    """Return a text that a spreadsheet would take for a formula is kept a text."""
     if not isinstance(cell, str):
         return cell
     # Some take those of full width for the same.

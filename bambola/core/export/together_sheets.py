@@ -40,7 +40,7 @@ Row = tuple[float, list[Item]]
 
 
 def called(both: Together, i: int, words: Maker) -> str:
-    """What figure ``i`` is called: its variant, or that it is as made."""
+    """Return what figure ``i`` is called: its variant, or that it is as made."""
     return both.names[i] or words.tr("as it was made")
 
 
@@ -51,7 +51,7 @@ def together_pdf(
     splits: Mapping[str, SplitPlan] | None = None,
     paper: Paper = PAPERS["a4"],
 ) -> bytes:
-    """All of it as PDF; ``splits`` are the trees over the portions of all figures, by wool."""
+    """Return all of it as PDF; ``splits`` are the trees over the portions of all figures, by wool."""
     pages = together_pages(both, bench, words, splits, paper)
     title = words.tr("{figure}: made together", figure=both.title)
     return pdf_of(pages, title, language=language_of(words.catalogue))
@@ -64,7 +64,8 @@ SPLIT_S = 3.0
 def kits_pdf(
     both: Together, bench: Bench, words: Maker, stopped: Callable[[], bool] = lambda: False
 ) -> bytes:
-    """The same with the wool of every colour split once for all. What is ``stopped`` splits no more."""
+    """Return the same with the wool of every colour split once for all. What is ``stopped`` splits no
+    more."""
     splits = splits_together(both, bench, SPLIT_S, stopped)
     return together_pdf(both, bench, words, splits)
 
@@ -76,7 +77,7 @@ def together_pages(
     splits: Mapping[str, SplitPlan] | None = None,
     paper: Paper = PAPERS["a4"],
 ) -> list[PaperPage]:
-    """The same as pages, with name and number."""
+    """Return the same as pages, with name and number."""
     pages = list(_pages(both, bench, words, splits or {}, paper))
     return numbered(pages, both.title, words)
 
@@ -127,7 +128,7 @@ def _text(text: str, wide: float, face: Face = "text") -> Row:
 
 
 def _wools(both: Together, words: Maker, wide: float) -> Iterator[Row]:
-    """What each takes of every wool, and all together."""
+    """Yield what each takes of every wool, and all together."""
     yield _head(words.tr("Wool, with what is lost in the hand"))
     heads = [
         f"{called(both, i, words)}, {show_length(plan.to_height_mm, words.units)}"
@@ -188,7 +189,7 @@ def _split(
 
 
 def _order(both: Together, words: Maker, wide: float) -> Iterator[Row]:
-    """The steps with a box for each figure it is done for; nothing where it is not."""
+    """Yield the steps with a box for each figure it is done for; nothing where it is not."""
     boxes = _BOX_MM * len(both.plans)
     yield _head(words.tr("One order for all"))
     for i in range(len(both.plans)):
@@ -208,7 +209,7 @@ def _order(both: Together, words: Maker, wide: float) -> Iterator[Row]:
 
 
 def act_words(both: Together, act: Act, words: Maker) -> str:
-    """A step of the common order, and for whom it is where not for all."""
+    """Return a step of the common order, and for whom it is where not for all."""
     told = words.say(act.step.text)
     if len(act.of) == len(both.plans):
         return told

@@ -73,19 +73,19 @@ def _by(mark: Mark, face: Face, figure: Figure, e: Expression) -> Shift | None:
 
 
 def _id_of(mark: Mark) -> str:
-    """What of the figure a mark is of, by its id."""
+    """Return what of the figure a mark is of, by its id."""
     return piece_of(mark.about)[1] if mark.kind == "piece" else mark.about
 
 
 def _faced(figure: Figure, placement: Placement) -> set[str]:
-    """What an expression moves."""
+    """Return what an expression moves."""
     found = {_id_of(mark) for face in faces_of(placement) for mark in face.marks}
     head = _head(figure, placement)
     return found | ({head} if head else set())
 
 
 def _head(figure: Figure, placement: Placement) -> str | None:
-    """The part with the face that sits on something: what is tilted."""
+    """Return the part with the face that sits on something: what is tilted."""
     for face in faces_of(placement):
         if figure.by_id[face.part].parent is not None and any(
             m.kind == "fitting" for m in face.marks
@@ -113,13 +113,14 @@ def posed_as(figure: Figure, change: Alteration, pose: str) -> Alteration:
 
 
 def _forward(figure: Figure, limb: str, degrees: float) -> PoseBend:
-    """A limb turned at its first joint so that its end comes forwards, whichever way its own axes lie."""
+    """Return a limb turned at its first joint so that its end comes forwards, whichever way its own axes
+    lie."""
     tried = [PoseBend(part=limb, joint=0, tilt=Tilt(nod=sign * degrees)) for sign in (1.0, -1.0)]
     return min(tried, key=lambda bend: _end(figure, bend)[1])
 
 
 def _raised(figure: Figure, limb: str) -> PoseBend:
-    """The left one of a pair turned so that its end is up."""
+    """Return the left one of a pair turned so that its end is up."""
     tried = [
         PoseBend(part=limb, joint=0, side="left", tilt=Tilt(lean=sign * WAVE_DEG))
         for sign in (1.0, -1.0)
@@ -128,7 +129,7 @@ def _raised(figure: Figure, limb: str) -> PoseBend:
 
 
 def _end(figure: Figure, bend: PoseBend) -> Array:
-    """Where the left limb ends with this bend alone, in the figure's axes."""
+    """Return where the left limb ends with this bend alone, in the figure's axes."""
     others = tuple(b for b in figure.pose if b.part != bend.part)
     copy = place(figure.replaced(pose=(*others, bend))).copies_of(bend.part)[0]
     return copy.point(1.0)

@@ -9,7 +9,8 @@ LEVEL_MM, LEVEL_SHARE = 0.5, 0.03
 
 
 def level(left: float, right: float) -> Fact:
-    """What two readings (mm) from the crown, or from the midline, to the same mark on both sides say."""
+    """Return what two readings (mm) from the crown, or from the midline, to the same mark on both sides
+    say."""
     off = abs(left - right)
     if off <= max(LEVEL_MM, LEVEL_SHARE * max(left, right)):
         return Fact("level.yes")

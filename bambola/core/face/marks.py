@@ -127,7 +127,7 @@ class _Raw:
 
 
 def faces_of(placement: Placement) -> tuple[Face, ...]:
-    """Every face of a placed figure, in the order of its parts; none where nothing is marked."""
+    """Return every face of a placed figure, in the order of its parts; none where nothing is marked."""
     raw = list(_in_sight(placement, _raw_marks(placement)))
     marked = {mark.part for mark in raw}
     return tuple(
@@ -166,13 +166,14 @@ def _face(copy: Copy, raw: list[_Raw], is_head: bool) -> Face:
 
 
 def _just_inside(place: Place) -> Place:
-    """An end of a part seen from the front: a path to it runs down the front, not down the back."""
+    """Return an end of a part seen from the front: a path to it runs down the front, not down the back."""
     return min(max(place[0], 1e-4), 1 - 1e-4), place[1]
 
 
 def _down_the_front(copy: Copy) -> list[Place]:
-    """Where a strip goes from the crown to the chin: from the upper end of the part's axis to the lower; of a
-    part that lies from the highest point of its midline, over the end that is in front, to the lowest."""
+    """Return where a strip goes from the crown to the chin: from the upper end of the part's axis to the
+    lower; of a part that lies from the highest point of its midline, over the end that is in front, to the
+    lowest."""
     rise = float(copy.matrix[2, 2])
     if abs(rise) >= LYING:
         top, foot = (1.0, 0.0) if rise > 0 else (0.0, 1.0)
@@ -214,7 +215,7 @@ BY_ENDS = ("mouth", "nose-line")
 
 
 def _of_pieces(part: Part) -> Iterator[_Raw]:
-    """Where the pieces of a face are: those of its own left where they lie on both sides."""
+    """Yield where the pieces of a face are: those of its own left where they lie on both sides."""
     for place in part.patches:
         if place.face is None or not isinstance(place.where, Line):
             continue
@@ -235,14 +236,14 @@ def _of_pieces(part: Part) -> Iterator[_Raw]:
 
 
 def piece_of(about: str) -> tuple[str, str, int]:
-    """The part, the piece of the face and which place of its way a mark of it is ``about``."""
+    """Return the part, the piece of the face and which place of its way a mark of it is ``about``."""
     where, _, n = about.rpartition(":")
     part, _, piece = where.partition("/")
     return part, piece, int(n)
 
 
 def twin_of(way: tuple[Place, ...], n: int) -> int | None:
-    """Which place of a line is the mirror image of its place ``n``; None where it has none."""
+    """Return which place of a line is the mirror image of its place ``n``; None where it has none."""
     along, around = way[n]
     if abs(around) < MIDLINE_DEG:
         return None
@@ -253,7 +254,7 @@ def twin_of(way: tuple[Place, ...], n: int) -> int | None:
 
 
 def _on_a_face(part: Part, placement: Placement) -> bool:
-    """Whether a part is of the face, or is an ear: one of a flat pair that begins above the eyes."""
+    """Return whether a part is of the face, or is an ear: one of a flat pair that begins above the eyes."""
     if part.face or not (part.pair and isinstance(part.shape, Leaf)):
         return part.face
     eyes = [
@@ -265,7 +266,7 @@ def _on_a_face(part: Part, placement: Placement) -> bool:
 
 
 def _ends(placement: Placement, part: Part) -> Iterator[_Raw]:
-    """The two ends of the base of a flat part: where its outline leaves what it sits on."""
+    """Yield the two ends of the base of a flat part: where its outline leaves what it sits on."""
     copy, bearer = own_copy(placement, part.id), own_copy(placement, str(part.parent))
     assert copy is not None and bearer is not None and isinstance(copy.shape, Leaf)
     outline = leaf_outline(copy.shape)
@@ -316,7 +317,7 @@ def _in_sight(placement: Placement, raw: Iterator[_Raw]) -> Iterator[_Raw]:
 
 
 def _over(copy: Copy, cover: Copy, point: Array) -> Place:
-    """Where the way out from the middle of a part by ``point`` leaves what covers it."""
+    """Return where the way out from the middle of a part by ``point`` leaves what covers it."""
     middle = copy.matrix[:3, :3] @ _middle(copy) + copy.matrix[:3, 3]
     reach = np.linspace(1.0, 3.0, 200)[:, None]
     ray = middle + (point - middle) * reach
@@ -328,8 +329,8 @@ def _over(copy: Copy, cover: Copy, point: Array) -> Place:
 
 
 def seen_on(placement: Placement, part: str, way: Sequence[Place]) -> tuple[str, tuple[Place, ...]]:
-    """The part on which a line over ``part`` is seen, and its way there: on a snout, where its middle lies
-    under that."""
+    """Return the part on which a line over ``part`` is seen, and its way there: on a snout, where its middle
+    lies under that."""
     copy = own_copy(placement, part)
     assert copy is not None
     point = copy.point(*way[len(way) // 2], 1.0)
@@ -343,7 +344,7 @@ def seen_on(placement: Placement, part: str, way: Sequence[Place]) -> tuple[str,
 
 
 def _is_its_place(part: Part, place: Place) -> bool:
-    """Whether a mark says where a part sits, and is hidden by just that."""
+    """Return whether a mark says where a part sits, and is hidden by just that."""
     return (
         abs(part.seat.along - place[0]) < LEVEL_SHARE
         and abs(part.seat.around - place[1]) < MIDLINE_DEG
@@ -360,7 +361,7 @@ def _middle(copy: Copy) -> Array:
 
 
 def _threads(copy: Copy, marks: tuple[Mark, ...]) -> tuple[Thread, ...]:
-    """A thread for every level at which something lies on both sides, highest first."""
+    """Return a thread for every level at which something lies on both sides, highest first."""
     if not isinstance(copy.shape, ProfileShape):
         return ()
     levels: list[list[Mark]] = []

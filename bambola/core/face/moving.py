@@ -48,7 +48,8 @@ def with_mark_at(figure: Figure, mark: Mark, place: Place) -> Figure:
 
 
 def _piece_moved(figure: Figure, mark: Mark, at: Place) -> Part:
-    """The part that bears a piece of the face, with one place of it moved, and that place's mirror image."""
+    """Return the part that bears a piece of the face, with one place of it moved, and that place's mirror
+    image."""
     on, name, n = piece_of(mark.about)
     part = figure.by_id[on]
     where = next(place.where for place in part.patches if place.id == name)

@@ -53,7 +53,7 @@ class _Round:
         return np.array([0.0, 0.0, self.height / 2])
 
     def at(self, place: Place) -> Array:
-        """A place as a point (3,), mm."""
+        """Return a place as a point (3,), mm."""
         tau = math.acos(max(-1.0, min(1.0, 1 - 2 * place[0])))
         a = math.radians(place[1])
         w, d = np.interp(tau, self.tau, self.wide), np.interp(tau, self.tau, self.deep)
@@ -116,7 +116,7 @@ def _round(shape: ProfileShape) -> _Round:
 
 
 def over_surface(shape: Shape, pairs: Iterable[tuple[Place, Place]]) -> Array:
-    """How far it is over the surface of ``shape`` between the two places of every pair: (n,) mm."""
+    """Return how far it is over the surface of ``shape`` between the two places of every pair: (n,) mm."""
     return _over_surface(shape, tuple(pairs))
 
 
@@ -167,7 +167,7 @@ def _tight(body: _Round, x: Array) -> Array:
 
 
 def _turn(body: _Round, ends: Array) -> Array:
-    """The angles (n,) between ends (n, 2, 3) as seen from the middle, radians."""
+    """Return the angles (n,) between ends (n, 2, 3) as seen from the middle, radians."""
     rays = ends - body.middle
     unit = rays / np.linalg.norm(rays, axis=-1, keepdims=True)
     turn: Array = np.arccos(np.clip((unit[:, 0] * unit[:, 1]).sum(axis=-1), -1, 1))
@@ -194,8 +194,8 @@ def _ways_round(body: _Round, ends: Array) -> Array:
 
 
 def _section(body: _Round, ends: Array, turn: Array, pieces: int = PIECES) -> Array:
-    """A first path (n, pieces + 1, 3): the section by the plane through both ends and the middle, by the
-    front where they lie opposite each other. ``turn`` (n,) is how far it goes round the middle."""
+    """Return a first path (n, pieces + 1, 3): the section by the plane through both ends and the middle, by
+    the front where they lie opposite each other. ``turn`` (n,) is how far it goes round the middle."""
     rays = ends - body.middle
     unit = rays / np.linalg.norm(rays, axis=-1, keepdims=True)
     a, b = unit[:, 0], unit[:, 1]
@@ -211,7 +211,7 @@ def _section(body: _Round, ends: Array, turn: Array, pieces: int = PIECES) -> Ar
 
 
 def _solved(basis: Array, right: Array) -> Array:
-    """The step (n, 2 (pieces − 1)): a tridiagonal system of 2 × 2 blocks for every path."""
+    """Return the step (n, 2 (pieces − 1)): a tridiagonal system of 2 × 2 blocks for every path."""
     n, inner = basis.shape[:2]
     system = np.zeros((n, inner, 2, inner, 2))
     here = np.arange(inner)
@@ -237,8 +237,8 @@ def _laid_flat(shape: Leaf, at: Place) -> tuple[float, float]:
 
 
 def seat_at(shape: Shape, crown: Place, down: float, aside: float) -> Place | None:
-    """The place ``down`` mm from the crown and ``aside`` mm from the midline, both over the surface, on the
-    left half of the front; None where there is none."""
+    """Return the place ``down`` mm from the crown and ``aside`` mm from the midline, both over the surface,
+    on the left half of the front; None where there is none."""
 
     def miss(place: Place) -> tuple[float, float]:
         far, off = _read(shape, crown, place)
@@ -252,8 +252,8 @@ def seat_at(shape: Shape, crown: Place, down: float, aside: float) -> Place | No
 def seat_by_caliper(
     shape: Shape, crown: Place, now: Place, down: float | None = None, apart: float | None = None
 ) -> Place | None:
-    """Where a mark that is at ``now`` is by a caliper: ``down`` mm straight from the crown, or it and its
-    like on the other side ``apart`` mm straight from each other. What is not measured stays, over the
+    """Return where a mark that is at ``now`` is by a caliper: ``down`` mm straight from the crown, or it and
+    its like on the other side ``apart`` mm straight from each other. What is not measured stays, over the
     surface. None where there is no such place."""
     kept = _read(shape, crown, now)
     top = seat_point(shape, *crown, 1.0)
@@ -270,8 +270,8 @@ def seat_by_caliper(
 
 
 def _read(shape: Shape, crown: Place, place: Place) -> tuple[float, float]:
-    """How far a place is from the crown and from the midline, over the surface, mm. From the midline it is
-    half as far as from its own mirror image, since a part is its own mirror image too."""
+    """Return how far a place is from the crown and from the midline, over the surface, mm. From the midline
+    it is half as far as from its own mirror image, since a part is its own mirror image too."""
     down, across = over_surface(shape, [(crown, place), (place, (place[0], -place[1]))])
     return float(down), float(across) / 2
 
@@ -283,8 +283,8 @@ _BEYOND_MM = 100.0
 
 
 def _met(miss: Callable[[Place], tuple[float, float]], start: Place) -> Place | None:
-    """The place on the left half where nothing is amiss, looked for from ``start``; None where there is
-    none."""
+    """Return the place on the left half where nothing is amiss, looked for from ``start``; None where there
+    is none."""
     from scipy.optimize import root  # only where marks are measured
 
     def amiss(at: Array) -> Array:

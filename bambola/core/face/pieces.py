@@ -41,7 +41,7 @@ class _Plan:
     share: float
 
     def at(self, down: float, aside: float) -> tuple[float, float]:
-        """The place so far below the eye line and from the midline, mm."""
+        """Return the place so far below the eye line and from the midline, mm."""
         return min(0.99, max(0.01, self.along - down * self.share)), aside * self.degrees
 
     @property
@@ -123,7 +123,7 @@ PRESET_BY_ID = {preset.id: preset for preset in PRESETS}
 
 
 def plan_of_face(figure: Figure, part: Part) -> _Plan:
-    """Where the eyes of ``part`` are: fittings or parts on it; else where they would be."""
+    """Return where the eyes of ``part`` are: fittings or parts on it; else where they would be."""
     shape = part.shape
     found = [
         (f.seat.along, abs(f.seat.around), f.size)

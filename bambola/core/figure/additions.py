@@ -35,7 +35,7 @@ See craft.md, 9."""
 
 
 def likely_eye(face: Shape) -> float:
-    """The size (mm) an eye on ``face`` is first taken to have, before a ready-made one is chosen."""
+    """Return the size (mm) an eye on ``face`` is first taken to have, before a ready-made one is chosen."""
     return EYE_SHARE * min(face.measures().values())
 
 
@@ -74,7 +74,7 @@ CORE_G_MM3 = 0.0005
 
 
 def core_of(figure: Figure, part: str) -> Fitting | None:
-    """The hard core within a part, if it has one."""
+    """Return the hard core within a part, if it has one."""
     return next((f for f in figure.fittings if f.kind == "core" and f.part == part), None)
 
 
@@ -141,14 +141,14 @@ def with_mark(
 
 
 def eye_mm(part: Part, fittings: Iterable[Fitting], parts: Iterable[Part]) -> float | None:
-    """How large the eyes on ``part`` are, mm; None for a face without any."""
+    """Return how large the eyes on ``part`` are, mm; None for a face without any."""
     bought = [f.size for f in fittings if f.part == part.id and f.kind == "eye"]
     made = [min(p.shape.extents()[1:]) for p in parts if p.parent == part.id and p.eye]
     return max([*bought, *made], default=None)
 
 
 def face_bearer(part: Part, fittings: Iterable[Fitting], parts: Sequence[Part]) -> Part:
-    """The part whose face ``part`` is of: what bears a snout, where that has the eyes."""
+    """Return the part whose face ``part`` is of: what bears a snout, where that has the eyes."""
     bearer = next((p for p in parts if p.id == part.parent), None)
     fittings = tuple(fittings)
     if bearer is None or eye_mm(part, fittings, parts) is not None:

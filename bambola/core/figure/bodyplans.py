@@ -44,7 +44,7 @@ class BodyPlan(Frozen):
     figure: Figure
 
     def brief(self, height: float, settings: Mapping[str, float]) -> Brief:
-        """What is asked of the plan's figure: a height (mm), and factors by proportion id."""
+        """Return what is asked of the plan's figure: a height (mm), and factors by proportion id."""
         factors: dict[str, dict[str, float]] = {}
         for proportion in self.proportions:
             asked = settings.get(proportion.id, 1.0)

@@ -65,16 +65,16 @@ class Brief(Frozen):
         return (1, self.count - 1) if self.trial and self.count > 1 else (self.count,)
 
     def for_run(self, nth: int) -> Brief:
-        """The brief of one run alone: of a trial, or of all that are made after it."""
+        """Return the brief of one run alone: of a trial, or of all that are made after it."""
         runs = self.runs
         return self.replaced(count=runs[min(nth, len(runs)) - 1], trial=False)
 
     def at(self, height: float) -> Brief:
-        """The same brief at another height (mm)."""
+        """Return the same brief at another height (mm)."""
         return self.model_copy(update={"height": height})
 
     def as_made(self) -> Brief:
-        """The brief of the figure as it stands, keeping only the maker's schools."""
+        """Return the brief of the figure as it stands, keeping only the maker's schools."""
         return Brief(schools=self.schools)
 
     def kept_as(self, name: str) -> Brief:
@@ -107,7 +107,7 @@ class Brief(Frozen):
         return self.model_copy(update={"schools": schools})
 
     def answer_to(self, question: Question[A]) -> A | None:
-        """The answer to a question, if it has one that may be."""
+        """Return the answer to a question, if it has one that may be."""
         said = self.answers.get(question.code) if self.answers else None
         return None if said is None else question.read(said)
 
@@ -119,7 +119,8 @@ class Brief(Frozen):
         return self.model_copy(update={"answers": answers})
 
     def of(self, figure: Figure) -> Brief:
-        """What is still asked of ``figure``: no size rule for a part or measure that it does not have."""
+        """Return what is still asked of ``figure``: no size rule for a part or measure that it does not
+        have."""
         rules: dict[str, tuple[SizeRule, ...]] = {}
         for part, kept in self.rules.items():
             if part in figure.by_id:

@@ -32,7 +32,7 @@ class DocumentError(RefusedError):
 
 
 def fault_in(file: str, fault: Fact) -> DocumentError:
-    """What is wrong in a file, to be raised."""
+    """Return what is wrong in a file, to be raised."""
     return DocumentError(fact("document.in", file=file, fault=fault))
 
 
@@ -67,14 +67,14 @@ class Document(Frozen):
 
 
 def document_schema() -> dict[str, Any]:
-    """The published JSON Schema of the document."""
+    """Return the published JSON Schema of the document."""
     return Document.model_json_schema()
 
 
 def dump_document(
     figure: Figure, brief: Brief, survey: Survey | None = None, design: str = ""
 ) -> str:
-    """The document as text: UTF-8 JSON, indented, without fields left at their defaults."""
+    """Return the document as text: UTF-8 JSON, indented, without fields left at their defaults."""
     now = brief.replaced(from_before=False)
     document = Document(design=design, figure=figure, brief=now, survey=survey or Survey())
     body = document.model_dump(mode="json", exclude_defaults=True)
@@ -97,7 +97,7 @@ def _with_kinds(body: dict[str, Any], figure: Figure) -> dict[str, Any]:
 
 
 def load_document(data: str | bytes, file: str) -> Document:
-    """The document in ``data``; ``file`` is named in errors. Raises :class:`DocumentError`."""
+    """Return the document in ``data``; ``file`` is named in errors. Raises :class:`DocumentError`."""
     found = read_json(data, file, Fact("document.figure"))
     version = found.get("bambola")
     if (
@@ -163,7 +163,8 @@ def _place_skin(found: dict[str, Any]) -> None:
 
 
 def _unlike(name: Any, known: set[str]) -> Any:
-    """A name that none of those ``known`` has; in the second version two patches could have the same."""
+    """Return a name that none of those ``known`` has; in the second version two patches could have the
+    same."""
     found, n = name, 1
     while isinstance(found, str) and found in known:
         n += 1
@@ -174,8 +175,8 @@ def _unlike(name: Any, known: set[str]) -> Any:
 
 
 def read_json(data: str | bytes, file: str, what: Fact, times: int = 1) -> dict[str, Any]:
-    """The object in ``data``, which is to be ``what`` and may hold ``times`` as much as one figure. Raises
-    :class:`DocumentError`."""
+    """Return the object in ``data``, which is to be ``what`` and may hold ``times`` as much as one figure.
+    Raises :class:`DocumentError`."""
     if len(data) > times * MAX_BYTES:
         raise fault_in(file, fact("document.large", most=times * MAX_BYTES // 1_000_000, what=what))
     try:
@@ -227,7 +228,7 @@ def _check_lengths(found: dict[str, Any], file: str) -> None:
 
 
 def describe(error: ValidationError, source: Any) -> Fact:
-    """The first fault of a pydantic error: field path, what is wrong, what is allowed."""
+    """Return the first fault of a pydantic error: field path, what is wrong, what is allowed."""
     first = error.errors(include_url=False)[0]
     told = _fault(dict(first), source)
     return _there(first["loc"], source, told)
@@ -255,13 +256,13 @@ def _fault(error: dict[str, Any], source: Any) -> Fact:
 
 
 def _there(path: Iterable[int | str], source: Any, told: Fact) -> Fact:
-    """A fault with the place that it is at."""
+    """Return a fault with the place that it is at."""
     where = " › ".join(_place(path, source))
     return fact("document.at", where=where, fault=told) if where else told
 
 
 def _at(loc: Iterable[int | str], source: Any) -> Any:
-    """The value at a field's path."""
+    """Return the value at a field's path."""
     for step in loc:
         known = isinstance(source, dict) and step in source
         known = known or (isinstance(source, list) and isinstance(step, int) and step < len(source))
@@ -270,7 +271,7 @@ def _at(loc: Iterable[int | str], source: Any) -> Any:
 
 
 def _place(loc: Iterable[int | str], source: Any) -> Iterable[str]:
-    """The path of a field, with list items called by their own id where they have one."""
+    """Yield the path of a field, with list items called by their own id where they have one."""
     at = source
     for step in loc:
         if isinstance(at, dict) and step in at:

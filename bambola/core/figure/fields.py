@@ -13,8 +13,8 @@ Slug = Annotated[str, StringConstraints(pattern=r"^[a-z0-9][a-z0-9-]{0,59}$")]
 
 
 def on_one_line(text: object) -> object:
-    """A name without line breaks and other characters that nobody sees: it stands in sentences, calendars
-    and tables of one line."""
+    """Return a name without line breaks and other characters that nobody sees: it stands in sentences,
+    calendars and tables of one line."""
     if not isinstance(text, str):
         return text
     return " ".join("".join(c if c.isprintable() else " " for c in text).split())

@@ -85,12 +85,12 @@ T = TypeVar("T", bound=_OnPart)
 
 
 def _elsewhere(things: Iterable[T], gone: frozenset[str]) -> tuple[T, ...]:
-    """Those of ``things`` that are on none of the parts that go."""
+    """Return those of ``things`` that are on none of the parts that go."""
     return tuple(thing for thing in things if thing.part not in gone)
 
 
 def _part_left(part: Part, gone: frozenset[str]) -> Part:
-    """A part that stays: it lies over and passes over nothing that goes."""
+    """Return a part that stays: it lies over and passes over nothing that goes."""
     garment = part.garment if part.garment and part.garment.passes not in gone else None
     places = tuple(
         p for p in part.places if not (isinstance(p.where, Near) and p.where.part in gone)
@@ -100,7 +100,7 @@ def _part_left(part: Part, gone: frozenset[str]) -> Part:
 
 
 def _wire_left(wire: Wire, joined: set[frozenset[str]], gone: frozenset[str]) -> Wire | None:
-    """The longest run of a wire over bones that stay, if any do."""
+    """Return the longest run of a wire over bones that stay, if any do."""
     runs = _unbroken(wire.route, joined)
     if not runs:
         return None
@@ -112,7 +112,7 @@ def _wire_left(wire: Wire, joined: set[frozenset[str]], gone: frozenset[str]) ->
 
 
 def _unbroken(route: tuple[str, ...], joined: set[frozenset[str]]) -> list[tuple[str, ...]]:
-    """The runs of ``route`` whose legs are all bones still there, two nodes or longer."""
+    """Return the runs of ``route`` whose legs are all bones still there, two nodes or longer."""
     runs: list[list[str]] = [[route[0]]]
     for a, b in itertools.pairwise(route):
         if frozenset((a, b)) in joined:
@@ -196,7 +196,7 @@ def _renamed(old: Part, names: Mapping[str, str], parent: str, s: float) -> Part
 
 
 def _places(old: Part, names: Mapping[str, str], parent: str, s: float) -> Iterator[Place]:
-    """The places of a copied part; one near something that did not come along is left."""
+    """Yield the places of a copied part; one near something that did not come along is left."""
     for place in old.places:
         if isinstance(place.where, Near):
             near = parent if place.where.part == old.parent else ""
@@ -208,7 +208,7 @@ def _places(old: Part, names: Mapping[str, str], parent: str, s: float) -> Itera
 
 
 def _worn(old: Part, names: Mapping[str, str], s: float, figure: Figure) -> Garment | None:
-    """The garment of a copied part, if what it must pass over came with it or ``figure`` has a part so
+    """Return the garment of a copied part, if what it must pass over came with it or ``figure`` has a part so
     called: what went over one head goes over another."""
     dress = old.garment
     if dress is None:

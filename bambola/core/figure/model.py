@@ -122,7 +122,7 @@ class Row(Frozen):
     around: Angle = 0.0
 
     def seats(self, first: Seat) -> tuple[Seat, ...]:
-        """The seat of each, the ``first`` included."""
+        """Return the seat of each, the ``first`` included."""
         steps = (k / (self.count - 1) for k in range(self.count))
         return tuple(
             first.replaced(
@@ -276,7 +276,7 @@ class Wire(Frozen):
         return self._called or fact("named", name=self.name)
 
     def named(self, called: Fact) -> Wire:
-        """The same, called so."""
+        """Return the same, called so."""
         again = self.model_copy()
         again._called = called
         return again

@@ -34,7 +34,7 @@ def without_place(part: Part, name: str) -> Part:
 
 
 def new_place(part: Part, kind: str, near: str = "", fur: Fur | None = None) -> Place:
-    """A place to begin with: the middle third, the front, a line across the front, or what is ``near``
+    """Return a place to begin with: the middle third, the front, a line across the front, or what is ``near``
     another part. Where there is ``fur`` it grows there."""
     small = part.shape.smallest_mm
     where: Where
@@ -52,7 +52,7 @@ def new_place(part: Part, kind: str, near: str = "", fur: Fur | None = None) -> 
 
 
 def stretched(where: Band, begin: float | None = None, end: float | None = None) -> Band:
-    """A stretch with another beginning or end, which do not pass each other."""
+    """Return a stretch with another beginning or end, which do not pass each other."""
     if begin is not None:
         return where.replaced(begin=min(max(0.0, begin), where.end - _LEAST_SHARE))
     if end is not None:
@@ -61,7 +61,7 @@ def stretched(where: Band, begin: float | None = None, end: float | None = None)
 
 
 def led_by(where: Line, n: int, along: float, around: float) -> Line:
-    """A line with its place ``n`` elsewhere."""
+    """Return a line with its place ``n`` elsewhere."""
     way = list(where.way)
     way[n] = (min(1.0, max(0.0, along)), around)
     return where.replaced(way=tuple(way))

@@ -135,7 +135,7 @@ class InMetal(str):
 
     @classmethod
     def of(cls, metal: Metal) -> Self:
-        """The answer that names a metal."""
+        """Return the answer that names a metal."""
         return cls(f"metal:{metal}")
 
     @property
@@ -151,7 +151,7 @@ class Sized(str):
 
     @classmethod
     def of(cls, mm: float) -> Self:
-        """The answer that names a size."""
+        """Return the answer that names a size."""
         return cls(f"{mm:g}")
 
     @property
@@ -187,7 +187,7 @@ class Question(Generic[A_co]):
         return f"{self.kind}:{self.about}"
 
     def read(self, said: str) -> A_co | None:
-        """The answer that ``said`` is; None if it is none."""
+        """Return the answer that ``said`` is; None if it is none."""
         found: Answer | None = next((answer for answer in self.answers if answer == said), None)
         if found is None and self.sizes:
             found = _size_read(said)
@@ -308,14 +308,14 @@ QUESTIONS: dict[str, type[Question[Answer]]] = {
 
 
 def question_of(code: str) -> Question[Answer] | None:
-    """The question that a design names ``code``; None if there is none."""
+    """Return the question that a design names ``code``; None if there is none."""
     kind, _, about = code.partition(":")
     known = QUESTIONS.get(kind)
     return known(about) if known and about else None
 
 
 def answered(answers: Mapping[str, str], kind: type[Question[A]]) -> Iterator[tuple[str, A]]:
-    """What the questions of a kind that have an answer are about, with it."""
+    """Yield what the questions of a kind that have an answer are about, with it."""
     for code, said in answers.items():
         name, _, about = code.partition(":")
         answer = kind(about).read(said) if name == kind.kind and about else None

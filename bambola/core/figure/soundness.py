@@ -12,7 +12,7 @@ from bambola.core.figure.shapes import Limb
 
 
 def find_fault(figure: FigureParts) -> Fact | None:
-    """The first fault of ``figure``, or None if it is sound."""
+    """Return the first fault of ``figure``, or None if it is sound."""
     return next(_faults(figure), None)
 
 

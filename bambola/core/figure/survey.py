@@ -68,11 +68,11 @@ class Framing(Frozen):
         return -1.0 if self.flipped else 1.0
 
     def straightened(self, x: float, y: float) -> Spot:
-        """A pixel of the picture file as a pixel of the straightened picture."""
+        """Return a pixel of the picture file as a pixel of the straightened picture."""
         return self._turned(x, y, math.radians(self.turn))
 
     def original(self, x: float, y: float) -> Spot:
-        """A pixel of the straightened picture as a pixel of the picture file."""
+        """Return a pixel of the straightened picture as a pixel of the picture file."""
         return self._turned(x, y, -math.radians(self.turn))
 
     def _turned(self, x: float, y: float, angle: float) -> Spot:
@@ -82,7 +82,7 @@ class Framing(Frozen):
         return cx + c * dx + s * dy, cy - s * dx + c * dy
 
     def to_mm(self, x: float, y: float) -> Spot:
-        """A pixel of the straightened picture in mm."""
+        """Return a pixel of the straightened picture in mm."""
         scale = self.mm_px or 1.0
         return (x - self.midline) * scale * self.sense, (self.ground - y) * scale
 
@@ -97,7 +97,7 @@ class Framing(Frozen):
         return max(0.0, min(xs)), max(0.0, min(ys)), max(xs), max(ys)
 
     def to_px(self, u: float, v: float) -> Spot:
-        """A place in mm as a pixel of the straightened picture."""
+        """Return a place in mm as a pixel of the straightened picture."""
         scale = self.mm_px or 1.0
         return self.midline + u / scale * self.sense, self.ground - v / scale
 
@@ -168,7 +168,7 @@ class Survey(Frozen):
     height: Length | None = None
 
     def framing(self, view: Sight) -> Framing | None:
-        """The picture of a view, if there is one."""
+        """Return the picture of a view, if there is one."""
         return next((f for f in self.framings if f.view == view), None)
 
     def unframed(self, view: Sight) -> Survey:
@@ -185,7 +185,7 @@ class Survey(Frozen):
         return self.replaced(framings=(*rest, framing))
 
     def traces_of(self, part: str) -> tuple[Trace, ...]:
-        """Every line drawn along a part."""
+        """Return every line drawn along a part."""
         return tuple(t for t in self.traces if t.part == part)
 
     def traced(self, trace: Trace) -> Survey:
@@ -194,7 +194,7 @@ class Survey(Frozen):
         return self.replaced(traces=(*rest, trace))
 
     def how(self, part: str, measure: str) -> How:
-        """How a measure of a part was taken; ``plan`` if it never was."""
+        """Return how a measure of a part was taken; ``plan`` if it never was."""
         for taken in self.taken:
             if taken.part == part and taken.measure == measure:
                 return taken.how

@@ -104,7 +104,7 @@ def altered(figure: Figure, change: Alteration) -> Figure:
 
 
 def _shifted_piece(place: Place, shifts: Mapping[str, Shift]) -> Place:
-    """A piece of the face moved; of a mouth only its corners rise or fall."""
+    """Return a piece of the face moved; of a mouth only its corners rise or fall."""
     by, where = shifts.get(place.id), place.where
     if by is None or place.face is None or not isinstance(where, Line):
         return place
@@ -133,7 +133,8 @@ def _within(share: float) -> float:
 
 
 def gone(figure: Figure, variant: Variant, wools: Collection[str]) -> Iterator[Fact]:
-    """What a variant names and neither the figure nor the shelf (``wools``) has any more, a sentence each."""
+    """Yield what a variant names and neither the figure nor the shelf (``wools``) has any more, a sentence
+    each."""
     known = {
         *figure.by_id,
         *(f.id for f in figure.fittings),

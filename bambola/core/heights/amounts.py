@@ -23,7 +23,7 @@ _ACROSS = {"wide": np.array([1.0, 0.0, 0.0]), "deep": np.array([0.0, 1.0, 0.0])}
 
 
 def amounts_of(plan: Plan, bench: Bench) -> dict[str, float]:
-    """All of them."""
+    """Return all of them."""
     return dict(_amounts(plan, bench))
 
 
@@ -47,7 +47,7 @@ def _amounts(plan: Plan, bench: Bench) -> Iterator[tuple[str, float]]:
 
 
 def reaches(plan: Plan) -> dict[str, float]:
-    """How far a figure reaches in height, width and depth (mm), ears and all."""
+    """Return how far a figure reaches in height, width and depth (mm), ears and all."""
     if not plan.resized.even:
         return _reaches_of(plan.solids.placement)
     return {name: mm * plan.scale for name, mm in _as_made(plan.resized.was).items()}

@@ -32,7 +32,7 @@ class Condition(Protocol):
         """What is asked for."""
 
     def margin(self, reading: HeightReading) -> float:
-        """How much there is to spare, below nought where it is not met."""
+        """Return how much there is to spare, below nought where it is not met."""
 
 
 @frozen
@@ -42,7 +42,7 @@ class WoolOnShelf:
     told: ClassVar[Fact] = Fact("asked.wool")
 
     def margin(self, reading: HeightReading) -> float:
-        """What is left over of the wool that is scarcest, g."""
+        """Return what is left over of the wool that is scarcest, g."""
         amounts = reading.amounts.items()
         short = (amount for name, amount in amounts if name.startswith("short:"))
         return -max(short, default=0.0) + 1e-9
@@ -55,7 +55,7 @@ class WireOnShelf:
     told: ClassVar[Fact] = Fact("asked.wire")
 
     def margin(self, reading: HeightReading) -> float:
-        """What is missing, below nought, mm."""
+        """Return what is missing, below nought, mm."""
         return -reading.amounts["wire"]
 
 
@@ -71,7 +71,7 @@ class EyesOf:
         return fact("asked.eyes", size=Bought(self.size))
 
     def margin(self, reading: HeightReading) -> float:
-        """How much further off than it is they may be, as a share of the wanted size."""
+        """Return how much further off than it is they may be, as a share of the wanted size."""
         wanted = [reading.amounts.get(f"eyes:{one}") for one in self.fittings]
         off = (abs(self.size / mm - 1) if mm else 1.0 for mm in wanted)
         return EYE_TOLERANCE - max(off, default=1.0)
@@ -86,7 +86,7 @@ class AtMost:
     told: Fact
 
     def margin(self, reading: HeightReading) -> float:
-        """What is to spare of it."""
+        """Return what is to spare of it."""
         return self.most - reading.amounts[self.amount] + 1e-9
 
 
@@ -103,7 +103,7 @@ class SizeOf:
         return reading.amounts.get(f"size:{self.measure}", 0.0) - self.mm
 
     def margin(self, reading: HeightReading) -> float:
-        """How much further off than it is it may be, mm."""
+        """Return how much further off than it is it may be, mm."""
         return WITHIN_MM - abs(self.off(reading))
 
 
@@ -118,7 +118,7 @@ class Fits:
         return fact("asked.niche", where=self.niche.name)
 
     def margin(self, reading: HeightReading) -> float:
-        """The room that is left where it is tightest, mm."""
+        """Return the room that is left where it is tightest, mm."""
         return min(float(room) - reading.amounts[side] for side, room in self.niche.sides.items())
 
 
@@ -134,7 +134,7 @@ class ReadyBy:
         return fact("asked.ready", day=self.day.isoformat())
 
     def margin(self, reading: HeightReading) -> float:
-        """The days to spare."""
+        """Return the days to spare."""
         return self.day.toordinal() - reading.amounts["ready"]
 
 
@@ -161,7 +161,7 @@ class Stands:
     told: ClassVar[Fact] = Fact("asked.stands")
 
     def margin(self, reading: HeightReading) -> float:
-        """The lean that it bears, degrees; a figure that hangs need not stand."""
+        """Return the lean that it bears, degrees; a figure that hangs need not stand."""
         return reading.amounts.get("tip", 0.0)
 
 
@@ -200,7 +200,8 @@ class Answer:
 
 
 def answer_of(each: tuple[Met, ...], all_of_it: HeightBand) -> Answer:
-    """What conditions that were met one by one come to together, of all heights that were looked at."""
+    """Return what conditions that were met one by one come to together, of all heights that were looked
+    at."""
     together: tuple[HeightBand, ...] = (all_of_it,)
     for met in each:
         together = common(together, met.bands)
@@ -235,13 +236,14 @@ def grams_at_most(grams: float) -> AtMost:
 
 
 def size_is(part: str, named: str, mm: float) -> SizeOf:
-    """A measure, ``named`` by ``PART.MEASURE``, of the part that is called ``part`` to be so many mm."""
+    """Return a measure, ``named`` by ``PART.MEASURE``, of the part that is called ``part`` to be so many
+    mm."""
     measure = measure_fact(named.partition(".")[2])
     return SizeOf(named, mm, fact("asked.size", part=part, measure=measure, size=Exact(mm)))
 
 
 def sized_eyes(figure: Figure) -> tuple[str, ...]:
-    """The fittings of a figure that come in sizes of their own, by their ids."""
+    """Return the fittings of a figure that come in sizes of their own, by their ids."""
     return tuple(one.id for one in figure.fittings if one.follows == "ready-made")
 
 

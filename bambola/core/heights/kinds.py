@@ -58,7 +58,8 @@ def _questions(plan: Plan, bench: Bench) -> Iterator[tuple[str, StateAtHeight]]:
 
 
 def _right_sizes(sizes: Iterable[float]) -> tuple[float, ...]:
-    """Where a wanted size begins to be near enough to one that is sold, and ceases to be, in turn (mm)."""
+    """Return where a wanted size begins to be near enough to one that is sold, and ceases to be, in turn
+    (mm)."""
     found: list[float] = []
     for size in sizes:
         low, high = size / (1 + EYE_TOLERANCE), size / (1 - EYE_TOLERANCE)

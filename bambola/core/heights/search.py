@@ -56,7 +56,7 @@ class Readings:
         self._of: dict[float, HeightReading | None] = {}
 
     def at(self, height: float) -> HeightReading | None:
-        """The reading at a height (mm); None where it cannot be met."""
+        """Return the reading at a height (mm); None where it cannot be met."""
         if height not in self._of:
             self._of[height] = self._read(height)
         return self._of[height]
@@ -71,21 +71,21 @@ class Readings:
         self._of.update(read)
 
     def known_at(self, heights: Iterable[float]) -> dict[float, HeightReading | None]:
-        """What was read at heights, of those that are known."""
+        """Return what was read at heights, of those that are known."""
         return {height: self._of[height] for height in heights if height in self._of}
 
     def within(self, below: float, above: float) -> dict[float, HeightReading | None]:
-        """What was read from one height to another."""
+        """Return what was read from one height to another."""
         return {height: read for height, read in self._of.items() if below <= height <= above}
 
     def sweep(self, low: float, high: float) -> Iterator[Turn]:
-        """The turns between two heights (mm)."""
+        """Yield the turns between two heights (mm)."""
         for below, above in spans(low, high):
             for turns in self.between(below, above):
                 yield from turns
 
     def between(self, below: float, above: float) -> Iterator[tuple[Turn, ...]]:
-        """The turns of one span (mm), told at its end; comes back after each reading."""
+        """Yield the turns of one span (mm), told at its end; comes back after each reading."""
         a, b = self.at(below), self.at(above)
         yield ()
         found: list[Turn] = []
@@ -133,7 +133,7 @@ class Readings:
                 a, b = (middle, b) if off(middle) * off(a) > 0 else (a, middle)
 
     def bands(self, margin: Margin, low: float, high: float) -> tuple[HeightBand, ...]:
-        """From where to where (mm), between two heights that were looked at, ``margin`` is not below
+        """Return from where to where (mm), between two heights that were looked at, ``margin`` is not below
         nought."""
         known = [reading for reading in self.known if low <= reading.height <= high]
         found: list[HeightBand] = []
@@ -155,7 +155,7 @@ class Readings:
         return tuple(found)
 
     def _edge(self, a: HeightReading, b: HeightReading, margin: Margin) -> float:
-        """The last height between two at which it holds, seen from where it does."""
+        """Return the last height between two at which it holds, seen from where it does."""
         deep = 0
         while b.height - a.height > closeness(a.height):
             at = _crossing(a.height, b.height, margin(a), margin(b), 0.0)
@@ -168,7 +168,7 @@ class Readings:
 
 
 def _differing(a: HeightReading, b: HeightReading) -> list[Sign]:
-    """What two readings tell differently; of one that is refused, that alone."""
+    """Return what two readings tell differently; of one that is refused, that alone."""
     if a.is_refused or b.is_refused:
         return [] if a.is_refused and b.is_refused else [REFUSED]
     signs = a.signs.keys() | b.signs.keys()
@@ -180,8 +180,8 @@ def _state(told: StateAtHeight | None) -> object:
 
 
 def _passes(a: HeightReading, b: HeightReading, sign: Sign) -> bool:
-    """Whether it is an amount that has passed an edge between two readings, and surely where it is reckoned
-    to: one that grows smoothly, or beside one of the two."""
+    """Return whether it is an amount that has passed an edge between two readings, and surely where it is
+    reckoned to: one that grows smoothly, or beside one of the two."""
     one, other = a.signs.get(sign), b.signs.get(sign)
     if one is None or other is None or not (one.counts and other.counts) or other.n - one.n != 1:
         return False
@@ -209,8 +209,8 @@ def _near(a: HeightReading, b: HeightReading, sign: Sign) -> Iterator[float]:
 
 
 def _expected(a: HeightReading, b: HeightReading, differ: Iterable[Sign]) -> float:
-    """Where the first that is not sure of those that differ is likely to turn, by its own amount or else by
-    any of its part; NaN where nothing tells."""
+    """Return where the first that is not sure of those that differ is likely to turn, by its own amount or
+    else by any of its part; NaN where nothing tells."""
     unsure = [sign for sign in differ if not _passes(a, b, sign)]
     own = [at for sign in unsure for at in _edges(a, b, sign)]
     if own:
@@ -221,8 +221,8 @@ def _expected(a: HeightReading, b: HeightReading, differ: Iterable[Sign]) -> flo
 
 
 def _crossing(low: float, high: float, a: float, b: float, edge: float) -> float:
-    """Where an amount that is ``a`` at one height and ``b`` at another passes ``edge``, if it grows as a
-    power of the height, or else evenly."""
+    """Return where an amount that is ``a`` at one height and ``b`` at another passes ``edge``, if it grows as
+    a power of the height, or else evenly."""
     if a > 0 and b > 0 and edge > 0 and a != b:
         share = math.log(edge / a) / math.log(b / a)
         return float(low * (high / low) ** share)
@@ -230,8 +230,8 @@ def _crossing(low: float, high: float, a: float, b: float, edge: float) -> float
 
 
 def _clear(a: HeightReading, b: HeightReading, at: float, deep: int) -> float:
-    """A height close to where a turn is expected and clear of both ends, so that it soon lies between two
-    readings; every third is midway, since what jumps is not where it is expected."""
+    """Return a height close to where a turn is expected and clear of both ends, so that it soon lies between
+    two readings; every third is midway, since what jumps is not where it is expected."""
     close = closeness(a.height)
     if deep % 3 == 2 or not math.isfinite(at):
         return (a.height + b.height) / 2

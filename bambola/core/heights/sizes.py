@@ -46,7 +46,7 @@ class SizeSeries:
 
 
 def sizes_of(plans: Sequence[Plan], bench: Bench) -> SizeSeries:
-    """The sizes of ``plans`` of one figure, whose order is not read; one of each is made."""
+    """Return the sizes of ``plans`` of one figure, whose order is not read; one of each is made."""
     plans = sorted(plans, key=lambda plan: plan.to_height_mm)
     rows = tuple(_size(plan, plans[i - 1] if i else None, bench) for i, plan in enumerate(plans))
     parts = {(i, part.id): part for i, plan in enumerate(plans) for part in plan.parts}

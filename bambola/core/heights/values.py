@@ -26,7 +26,7 @@ craft.md, 11."""
 
 
 def closeness(height: float) -> float:
-    """How close to each other (mm) two heights are between which a turn is not looked for any more."""
+    """Return how close to each other (mm) two heights are between which a turn is not looked for any more."""
     return min(max(FINE_MM, FINE * height), COARSE_MM)
 
 
@@ -66,7 +66,7 @@ class StateAtHeight:
 
 
 def beyond(amount: float, edges: tuple[float, ...]) -> int:
-    """How many of ``edges``, in rising order, an amount has passed."""
+    """Return how many of ``edges``, in rising order, an amount has passed."""
     return bisect_right(edges, amount)
 
 
@@ -109,11 +109,11 @@ class HeightBand:
     open_above: bool = False
 
     def holds(self, height: float) -> bool:
-        """Whether a height lies in it."""
+        """Return whether a height lies in it."""
         return self.from_mm <= height <= self.to_mm
 
     def inner(self, step: float) -> HeightBand:
-        """The same in whole ``step`` (mm), within it; as it is where it holds none."""
+        """Return the same in whole ``step`` (mm), within it; as it is where it holds none."""
         low = math.ceil(self.from_mm / step - 1e-9) * step
         high = math.floor(self.to_mm / step + 1e-9) * step
         return HeightBand(low, high, self.open_below, self.open_above) if low <= high else self
@@ -131,7 +131,7 @@ class HeightWindow:
 
 
 def common(some: Iterable[HeightBand], others: Sequence[HeightBand]) -> tuple[HeightBand, ...]:
-    """The heights that lie in bands of both."""
+    """Return the heights that lie in bands of both."""
     found = []
     for a in some:
         for b in others:

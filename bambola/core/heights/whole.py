@@ -50,7 +50,7 @@ from bambola.core.resize.solve import reachable
 
 
 def read_at(figure: Figure, brief: Brief, bench: Bench, height: float) -> HeightReading | None:
-    """The reading at a height (mm); None for one that cannot be met."""
+    """Return the reading at a height (mm); None for one that cannot be met."""
     try:
         plan = draft_plan(figure, brief.at(height), bench)
     except ResizeError:
@@ -62,7 +62,7 @@ def read_at(figure: Figure, brief: Brief, bench: Bench, height: float) -> Height
 
 
 def reading_of(plan: Plan, bench: Bench) -> HeightReading:
-    """What ``plan`` says. Its order is not read, so that a draft does."""
+    """Return what ``plan`` says. Its order is not read, so that a draft does."""
     signs = {(kind.id, about): told for kind in KINDS for about, told in kind.tells(plan, bench)}
     return HeightReading(plan.to_height_mm, signs, amounts_of(plan, bench))
 
@@ -70,8 +70,8 @@ def reading_of(plan: Plan, bench: Bench) -> HeightReading:
 def ready_at(
     figure: Figure, brief: Brief, bench: Bench, first: date, height: float
 ) -> HeightReading | None:
-    """The day (its ordinal) on which a figure of a height (mm) is ready, begun on the ``first``: of all
-    there is to be read this alone asks for its order, and it is read apart. Never, where there is no time
+    """Return the day (its ordinal) on which a figure of a height (mm) is ready, begun on the ``first``: of
+    all there is to be read this alone asks for its order, and it is read apart. Never, where there is no time
     for it."""
     try:
         plan = make_plan(figure, brief.at(height), bench)
@@ -113,12 +113,12 @@ class Heights:
         return spans(self.low, self.high, self.brief.height or self.made_mm)
 
     def turns(self) -> tuple[Turn, ...]:
-        """All turns, from the lowest up."""
+        """Return all turns, from the lowest up."""
         found = self.readings.sweep(self.low, self.high)
         return tuple(sorted(found, key=lambda turn: turn.height_mm))
 
     def met(self, condition: Condition) -> Met:
-        """The heights at which a condition is met. They must have been swept."""
+        """Return the heights at which a condition is met. They must have been swept."""
         readings = self.readings
         if isinstance(condition, ReadyBy):
             readings = self._ready.setdefault(
@@ -131,12 +131,12 @@ class Heights:
         return Met(condition.told, readings.bands(condition.margin, self.low, self.high))
 
     def answer(self, conditions: Sequence[Condition]) -> Answer:
-        """The heights that meet all ``conditions``."""
+        """Return the heights that meet all ``conditions``."""
         each = tuple(self.met(one) for one in conditions)
         return answer_of(each, HeightBand(self.low, self.high, True, True))
 
     def fits(self) -> Iterator[HeightWindow]:
-        """What can be had at some heights only: eyes of every size, garments that are bought, room."""
+        """Yield the conditions that only some heights meet: eyes that are sold, bought garments, room."""
         of = {fitting.id: fitting for fitting in self.figure.fittings}
         for one in self.eyes:
             for size in self.bench.eye_sizes:
@@ -156,12 +156,12 @@ class Heights:
             yield HeightWindow(band.from_mm, band.to_mm, kind, part, text)
 
     def usual(self) -> Iterator[Condition]:
-        """What is wished of any figure: each can hold at a height, or not."""
+        """Yield the conditions asked of every figure; each holds at a height or does not."""
         yield from (NoQuestions(), WoolOnShelf(), WireOnShelf())
         if self.figure.stance != "hanging":
             yield Stands()
         yield from map(Fits, self.bench.niches)
 
     def sensible(self, height: float, turns: Sequence[Turn]) -> Sensible | None:
-        """The heights about ``height`` (mm) at which nothing is to be decided."""
+        """Return the heights about ``height`` (mm) at which nothing is to be decided."""
         return sensible_about(height, self.met(NoQuestions()).bands, turns)

@@ -46,7 +46,7 @@ def numbers_in(told: Fact) -> Iterator[tuple[str, float]]:
 
 
 def method_for(at: At) -> Method:
-    """The way a step is done. Raises ``LookupError`` for a step that none is for."""
+    """Return the way a step is done. Raises ``LookupError`` for a step that none is for."""
     found = next((method for method in METHODS if method.fits(at)), None)
     if found is None:
         raise LookupError(f"no method for {at.step.key}")
@@ -54,13 +54,13 @@ def method_for(at: At) -> Method:
 
 
 def card_for(plan: Plan, step: Step, bench: Bench) -> Card:
-    """How ``step`` of ``plan`` is done. Raises :class:`SlotError` where a number of it is none."""
+    """Return how ``step`` of ``plan`` is done. Raises :class:`SlotError` where a number of it is none."""
     at = At(plan, step, bench)
     return _card(at, method_for(at))
 
 
 def sheet_for(plan: Plan, step: Step, bench: Bench) -> StepSheet:
-    """How it is done, and what that looks like. Raises :class:`SlotError` as :func:`card_for` does."""
+    """Return how it is done, and what that looks like. Raises :class:`SlotError` as :func:`card_for` does."""
     at = At(plan, step, bench)
     method = method_for(at)
     card = _card(at, method)

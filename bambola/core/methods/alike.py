@@ -56,7 +56,7 @@ def alike_steps(plan: Plan, bench: Bench) -> tuple[tuple[Step, ...], ...]:
 
 
 def _is_told_alike(one: Card, other: Card) -> bool:
-    """Whether two cards say the same but for what they name, with sizes that no hand tells apart."""
+    """Return whether two cards say the same but for what they name, with sizes that no hand tells apart."""
     if [told.kind for told in one.how] != [told.kind for told in other.how]:
         return False
     if [run.gauge for run in one.needles] != [run.gauge for run in other.needles]:
@@ -70,7 +70,7 @@ def _is_told_alike(one: Card, other: Card) -> bool:
 
 
 def _sort(plan: Plan, step: Step) -> Hashable:
-    """What is the same for steps that may be done alike."""
+    """Return what is the same for steps that may be done alike."""
     key, job = step.key, plan.job_of(step)
     if job is None or step.part is None:
         return key
@@ -117,13 +117,13 @@ def alike_amount(plan: Plan, steps: Sequence[Step], bench: Bench) -> Fact:
 
 
 def _is_one_place(steps: Sequence[Step]) -> bool:
-    """Whether all are rows of fur of one place."""
+    """Return whether all are rows of fur of one place."""
     keys = {(step.key.about, step.key.place) for step in steps}
     return len(keys) == 1 and steps[0].key.sort == "fur"
 
 
 def _called(plan: Plan, step: Step) -> Fact:
-    """What a step is done to, as short as a table has it."""
+    """Return what a step is done to, as short as a table has it."""
     job = plan.job_of(step)
     if job is None:
         return NOTHING

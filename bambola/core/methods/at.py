@@ -190,7 +190,7 @@ class At:
         return next(on, "")
 
     def _is_wired(self, job: PartJob) -> bool:
-        """Whether wire goes on into a part that caps a limb: it runs in it, or its loop lies there."""
+        """Return whether wire goes on into a part that caps a limb: it runs in it, or its loop lies there."""
         figure = self.plan.resized.figure
         if job.left_out or job.garment:
             return False

@@ -97,7 +97,7 @@ def _reach(piece: Piece) -> Array:
 
 
 def moved(measure: Measure) -> tuple[Point, Point]:
-    """The ends of a measure's line, clear of the thing."""
+    """Return the ends of a measure's line, clear of the thing."""
     (ax, ay), (bx, by) = measure.a, measure.b
     long = math.hypot(bx - ax, by - ay) or 1.0
     dx, dy = -(by - ay) / long * measure.away, (bx - ax) / long * measure.away
@@ -107,13 +107,13 @@ def moved(measure: Measure) -> tuple[Point, Point]:
 def oval(
     wide: float, high: float, at: Point = (0.0, 0.0), turns: float = 1.0, start: float = 0.0
 ) -> Array:
-    """An ellipse (or a share of one, from ``start`` degrees on) about ``at``."""
+    """Return an ellipse (or a share of one, from ``start`` degrees on) about ``at``."""
     t = np.linspace(0, 2 * np.pi * turns, 97) + math.radians(start)
     return np.column_stack([at[0] + wide / 2 * np.cos(t), at[1] + high / 2 * np.sin(t)])
 
 
 def rod(long: float, thick: float, at: Point = (0.0, 0.0)) -> Array:
-    """A lying sausage with round ends about ``at``; one as long as thick is a ball."""
+    """Return a lying sausage with round ends about ``at``; one as long as thick is a ball."""
     half = max(0.0, (long - thick) / 2)
     t = np.linspace(-np.pi / 2, np.pi / 2, 33)
     right = np.column_stack([half + thick / 2 * np.cos(t), thick / 2 * np.sin(t)])
@@ -122,7 +122,8 @@ def rod(long: float, thick: float, at: Point = (0.0, 0.0)) -> Array:
 
 
 def tapered(long: float, base: float, middle: float, tip: float) -> Array:
-    """A lying limb with round ends, its base at the left, so thick there, in its middle and near its tip."""
+    """Return a lying limb with round ends, its base at the left, so thick there, in its middle and near its
+    tip."""
     x = long / 2 * -np.cos(np.linspace(0.0, np.pi, 49))
     thick = np.interp(
         x, np.array([NEAR_END - 0.5, 0.0, 0.5 - NEAR_END]) * long, (base, middle, tip)
@@ -135,19 +136,19 @@ def tapered(long: float, base: float, middle: float, tip: float) -> Array:
 
 
 def box(wide: float, high: float, at: Point = (0.0, 0.0)) -> Array:
-    """A rectangle about ``at``."""
+    """Return a rectangle about ``at``."""
     x, y = wide / 2, high / 2
     corners: Array = np.array([(-x, -y), (x, -y), (x, y), (-x, y)]) + np.array(at)
     return corners
 
 
 def line(*points: Point) -> Array:
-    """A line through ``points``."""
+    """Return a line through ``points``."""
     return np.array(points, dtype=float)
 
 
 def cone(long: float, wide: float, narrow: float = 0.0) -> Array:
-    """A lying cone, its base at the left."""
+    """Return a lying cone, its base at the left."""
     return np.array(
         [
             (-long / 2, -wide / 2),
@@ -159,7 +160,7 @@ def cone(long: float, wide: float, narrow: float = 0.0) -> Array:
 
 
 def outline(form: str, sizes: Sequence[float]) -> Array:
-    """A rolled form lying as it is rolled: its length across the page."""
+    """Return a rolled form lying as it is rolled: its length across the page."""
     along, across = sizes[0], sizes[1]
     if form == "sausage" and along >= across:
         return rod(along, across)

@@ -12,9 +12,9 @@ from bambola.core.wool import is_ring
 
 
 def shape_in_hand(plan: Plan, step: Step, bench: Bench) -> Shape | None:
-    """The shape that ``step`` leaves of its part, None where it has none in hand. A core is smaller than its
-    part: without its coat, and without what will lie within what the part sits on; and so is each round. A
-    ring, which is made unrolled, is shown as it is worn."""
+    """Return the shape that ``step`` leaves of its part, None where it has none in hand. A core is smaller
+    than its part: without its coat, and without what will lie within what the part sits on; and so is each
+    round. A ring, which is made unrolled, is shown as it is worn."""
     part = base_part(step.part)
     if part is None:
         return None

@@ -90,7 +90,7 @@ class _LayoutPage:
         return float(x), float(y)
 
     def within(self, x: float, y: float, text: str, size: float) -> tuple[float, float]:
-        """Where words about a point lie wholly on the page."""
+        """Return where words about a point lie wholly on the page."""
         half = len(text) * size * _WIDE / 2 + 4
         return (
             min(max(x, half), max(half, self.wide - half)),
@@ -101,7 +101,7 @@ class _LayoutPage:
 def lay_out(
     drawing: StepDrawing, say: Callable[[Fact], str], wide: float, high: float, size: float
 ) -> tuple[Mark, ...]:
-    """The picture on a page of ``wide`` × ``high``, its words ``size`` high."""
+    """Return the picture on a page of ``wide`` × ``high``, its words ``size`` high."""
     left, low, right, top = drawing.box
     room_x, room_y = wide * (1 - 2 * _ROOM), high * (1 - 2 * _ROOM)
     scale = min(room_x / max(right - left, 1e-6), room_y / max(top - low, 1e-6))

@@ -43,8 +43,8 @@ ALONE = frozenset({"core", "coat", "inset"})
 
 
 def _within(runs: tuple[NeedleRun, ...], at: At) -> tuple[NeedleRun, ...]:
-    """The runs no deeper than a needle reaches, and through a piece that is worked by itself only where it is
-    flat and lies on the pad."""
+    """Return the runs no deeper than a needle reaches, and through a piece that is worked by itself only
+    where it is flat and lies on the pad."""
     found = []
     for one in runs:
         deep = min(one.depth_mm, NEEDLE_REACH_MM)
@@ -57,7 +57,7 @@ def _within(runs: tuple[NeedleRun, ...], at: At) -> tuple[NeedleRun, ...]:
 
 
 def _owned(runs: tuple[NeedleRun, ...], bench: Bench) -> tuple[NeedleRun, ...]:
-    """The runs with the needles and the holder that there are; what then comes twice is done once."""
+    """Return the runs with the needles and the holder that there are; what then comes twice is done once."""
     found: list[NeedleRun] = []
     for one in runs:
         gauge, count = bench.needle(one.gauge), min(one.count, bench.holder)
@@ -76,7 +76,7 @@ def _work_of(one: NeedleRun) -> tuple[int, int, float, float]:
 
 
 def coarse_to_fine(at: At, near_wire: bool = False) -> tuple[NeedleRun, ...]:
-    """From the needle of the plan to the fine one that firms the skin."""
+    """Return from the needle of the plan to the fine one that firms the skin."""
     first = at.step.needle or 38
     at_once = 1 if near_wire else slots.needles_at_once(max(at.finished), layer=False)
     depth = slots.bulk_depth(max(1.0, at.thick - at.hard_mm))
@@ -95,7 +95,7 @@ def finer_than(gauge: int, bench: Bench) -> int:
 
 
 def stop(what: str, low: float, high: float) -> Stop:
-    """A size that is reached between two lengths."""
+    """Return a size that is reached between two lengths."""
     name = Fact(f"measure.{what}")
     length = Exact if high < FINE_MM else Mm
     told = fact("stop.between", what=name, low=length(low), high=length(high))
@@ -103,7 +103,7 @@ def stop(what: str, low: float, high: float) -> Stop:
 
 
 def size_stops(at: At) -> tuple[Stop, ...]:
-    """The sizes of the finished piece, one for each that differs from the others."""
+    """Return the sizes of the finished piece, one for each that differs from the others."""
     along, across, through = at.finished
     found = [stop("length", *close(along))]
     found += taper_stops(at.taper) if at.taper else [stop("width", *close(across))]
@@ -114,7 +114,7 @@ def size_stops(at: At) -> tuple[Stop, ...]:
 
 
 def taper_stops(taper: tuple[float, float, float]) -> tuple[Stop, ...]:
-    """How thick a piece is at base, middle and tip."""
+    """Return how thick a piece is at base, middle and tip."""
     return tuple(stop(what, *close(mm)) for what, mm in zip(PLACES, taper, strict=True))
 
 
@@ -130,7 +130,7 @@ def flat_side(at: At) -> Fact | None:
 
 
 def check(name: str) -> Check:
-    """A check by the name of its three sentences."""
+    """Return a check by the name of its three sentences."""
     return Check(
         Fact(f"look.{name}"),
         Fact(f"look.{name}.right"),
@@ -139,7 +139,7 @@ def check(name: str) -> Check:
 
 
 def amount(at: At) -> Fact:
-    """What the hand takes for this step, for each copy of a pair at once."""
+    """Return what the hand takes for this step, for each copy of a pair at once."""
     if at.wool is None:
         return NOTHING
     blank = at.blank if at.sort == "core" else None
@@ -156,7 +156,7 @@ def amount(at: At) -> Fact:
 
 
 def _for_all(told: Fact, at: At) -> Fact:
-    """What one figure takes, and all that are made at once, or after the trial."""
+    """Return what one figure takes, and all that are made at once, or after the trial."""
     first, *rest = at.plan.runs
     figures = rest[0] if rest else first
     if figures == 1 and not rest:
@@ -199,7 +199,7 @@ def card(
     checks: tuple[Check, ...],
     scale: Fact = NOTHING,
 ) -> Card:
-    """A card; sentences that do not apply are left out of ``how``."""
+    """Return a card; sentences that do not apply are left out of ``how``."""
     return Card(
         method,
         tuple(sentence for sentence in (*how, _uneven(at)) if sentence is not None),

@@ -10,17 +10,17 @@ from bambola.core.methods.values import NeedleRun
 
 
 def length(mm: float) -> Fact:
-    """A length as it is told on a thing."""
+    """Return a length as it is told on a thing."""
     return fact("drawn.length", mm=Mm(mm))
 
 
 def across(left: Point, right: Point, mm: float, away: float = 0.0) -> Measure:
-    """A length along a thing."""
+    """Return a length along a thing."""
     return Measure(left, right, length(mm), away)
 
 
 def sides(sizes: Sequence[float], wide: float, high: float, clear: float) -> list[Piece]:
-    """The two sides of something about the middle that is drawn ``wide`` and ``high``."""
+    """Return the two sides of something about the middle that is drawn ``wide`` and ``high``."""
     return [
         across((-wide / 2, -high / 2), (wide / 2, -high / 2), sizes[0], -clear),
         across((wide / 2, -high / 2), (wide / 2, high / 2), sizes[1], -clear),
@@ -28,7 +28,7 @@ def sides(sizes: Sequence[float], wide: float, high: float, clear: float) -> lis
 
 
 def stab(tip: Point, run: NeedleRun, angle: float) -> Needle:
-    """A needle of a run, from ``angle`` degrees."""
+    """Return a needle of a run, from ``angle`` degrees."""
     told = fact(
         "drawn.needle", gauge=run.gauge, depth=Mm(run.depth_mm), angle=Degrees(run.angle_deg)
     )
@@ -38,8 +38,8 @@ def stab(tip: Point, run: NeedleRun, angle: float) -> Needle:
 def at_ends(
     x: float, taper: tuple[float, float, float], before: float, beyond: float
 ) -> tuple[Measure, Measure]:
-    """How thick something that lies from left to right is near its base and near its tip, ``x`` from its
-    middle, each told so far aside."""
+    """Return how thick something that lies from left to right is near its base and near its tip, ``x`` from
+    its middle, each told so far aside."""
     base, _, tip = taper
     return (
         across((-x, -base / 2), (-x, base / 2), base, before),

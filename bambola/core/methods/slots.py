@@ -42,24 +42,25 @@ TIME_SPREAD = 0.4
 
 
 def mid(loose: float, finished: float) -> float:
-    """The size at which the needle is changed."""
+    """Return the size at which the needle is changed."""
     return finished + MID_SHARE * (loose - finished)
 
 
 def bulk_depth(thick: float) -> float:
-    """How deep a needle goes into a piece so thick: to its middle, not beyond what it reaches."""
+    """Return how deep a needle goes into a piece so thick: to its middle, not beyond what it reaches."""
     return min(thick / 2, BULK_MM)
 
 
 def seat_width(line_mm: float, flat: bool = False) -> float:
-    """How wide a seat is whose rim is ``line_mm`` round; that of a flat part is a slit with two sides."""
+    """Return how wide a seat is whose rim is ``line_mm`` round; that of a flat part is a slit with two
+    sides."""
     return line_mm / (2 if flat else math.pi)
 
 
 def caps(child: Copy, parent: Copy) -> tuple[float, float]:
-    """How far the two lie in each other at their join, along the child's own axis: the child's end below the
-    rim of its seat, and the round of the parent above it. Of two balls these are the two caps of the lens
-    that they share; their sum is what the two are shorter stacked than side by side."""
+    """Return how far the two lie in each other at their join, along the child's own axis: the child's end
+    below the rim of its seat, and the round of the parent above it. Of two balls these are the two caps of
+    the lens that they share; their sum is what the two are shorter stacked than side by side."""
     to_parent = np.linalg.inv(parent.matrix) @ child.matrix
     high = float(child.shape.extents()[0])
 
@@ -78,8 +79,8 @@ _STEPS, _TURN = 65, 12
 
 
 def _furthest(lies: Callable[[Array], Mask], low: float, high: float, lines: int) -> Array:
-    """The furthest height from ``low`` to ``high`` at which each of so many ``lines`` lies where it should,
-    to a four thousandth; 0 for a line that nowhere does."""
+    """Return the furthest height from ``low`` to ``high`` at which each of so many ``lines`` lies where it
+    should, to a four thousandth; 0 for a line that nowhere does."""
     z = np.tile(np.linspace(low, high, _STEPS), (lines, 1))
     coarse = np.where(lies(z), z, 0.0).max(axis=1)
     z = np.minimum(high, coarse[:, None] + np.linspace(0.0, (high - low) / (_STEPS - 1), _STEPS))
@@ -88,13 +89,13 @@ def _furthest(lies: Callable[[Array], Mask], low: float, high: float, lines: int
 
 
 def _lies_in(parent: Copy, points: Array, to_parent: Array) -> Mask:
-    """Which of ``points`` (..., 3) lie in the parent."""
+    """Return which of ``points`` (..., 3) lie in the parent."""
     moved = points.reshape(-1, 3) @ to_parent[:3, :3].T + to_parent[:3, 3]
     return within(parent.shape, moved).reshape(points.shape[:-1])
 
 
 def _rim(child: Copy, parent: Copy, to_parent: Array, high: float) -> float:
-    """Where the child's skin leaves the parent, on an average all round, above its base."""
+    """Return where the child's skin leaves the parent, on an average all round, above its base."""
     turn = np.arange(_TURN)[:, None] * 2 * np.pi / _TURN
 
     def skin_in_parent(z: Array) -> Mask:
@@ -107,7 +108,8 @@ def _rim(child: Copy, parent: Copy, to_parent: Array, high: float) -> float:
 
 
 def _heights(shape: Shape) -> tuple[float, float]:
-    """The lowest and the highest point of a shape's skin above its base; of a limb, of its first joint."""
+    """Return the lowest and the highest point of a shape's skin above its base; of a limb, of its first
+    joint."""
     if isinstance(shape, ChainShape):
         return 0.0, 2 * float(chain(shape).radii[0])
     if isinstance(shape, Leaf):
@@ -129,12 +131,12 @@ def _skin(shape: Shape, z: Array) -> tuple[Array, Array]:
 
 
 def sink(parent_thick: float) -> float:
-    """How far a fringe is driven in."""
+    """Return how far a fringe is driven in."""
     return min(max(SINK_MM[0], 0.25 * parent_thick), SINK_MM[1], parent_thick / 2)
 
 
 def ribbon(limb_mm: float) -> float:
-    """How wide a ribbon is wound on a limb."""
+    """Return how wide a ribbon is wound on a limb."""
     return min(max(RIBBON_WIDE * limb_mm, RIBBON_MM[0]), RIBBON_MM[1])
 
 
@@ -156,7 +158,7 @@ def veils(cover_g_cm2: float) -> int:
 
 
 def carried(wool_mm: float) -> float:
-    """How far wool is carried past the end of a wire that lies under ``wool_mm``."""
+    """Return how far wool is carried past the end of a wire that lies under ``wool_mm``."""
     return max(LEAST_CARRIED_MM, wool_mm + CARRIED_MM)
 
 
@@ -168,5 +170,5 @@ def needles_at_once(face_mm: float, layer: bool) -> int:
 
 
 def time_range(minutes: float) -> tuple[float, float]:
-    """From how many to how many minutes a step is likely to take."""
+    """Return from how many to how many minutes a step is likely to take."""
     return minutes * (1 - TIME_SPREAD), minutes * (1 + TIME_SPREAD)

@@ -55,7 +55,7 @@ def for_one_who_knows(card: Card) -> tuple[int, ...]:
 
 
 def told(card: Card, say: Callable[[Fact], str]) -> CardText:
-    """The card in the words of ``say``."""
+    """Return the card in the words of ``say``."""
     sizes = ", ".join(say(stop.told) for stop in card.stop)
     return CardText(
         say(card.start),

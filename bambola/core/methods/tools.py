@@ -27,7 +27,7 @@ PALE = 0.25
 
 
 def tools(plan: Plan, bench: Bench) -> Iterator[Fact]:
-    """What to lay out: needles, holder, pads, then what else the steps need, and glue."""
+    """Yield what to lay out: needles, holder, pads, then what else the steps need, and glue."""
     sorts = {step.key.sort for step in plan.steps}
     cards = (card_for(plan, step, bench) for step in plan.steps)
     gauges = sorted({run.gauge for card in cards for run in card.needles})

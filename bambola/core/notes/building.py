@@ -97,7 +97,7 @@ def figure_of(
 
 
 def _items(entries: Sequence[Entry]) -> tuple[list[Item], list[LineRemark]]:
-    """What is to be made, each with its kind and how many."""
+    """Return what is to be made, each with its kind and how many."""
     items: list[Item] = []
     doubts: list[LineRemark] = []
     taken: set[str] = set()
@@ -125,7 +125,7 @@ def meant_kind(entry: Entry, listed: Container[str]) -> PartKind | None:
 
 
 def _unknown(entry: Entry) -> tuple[PartKind, Fact]:
-    """The likeliest kind of a name that is not known, and what is to be said of it."""
+    """Return the likeliest kind of a name that is not known, and what is to be said of it."""
     if entry.likely:
         likely = names()[plain(entry.likely[0])][0]
         return KINDS[likely.kind], fact("notes.likely", name=entry.name, likely=likely.one)
@@ -135,7 +135,7 @@ def _unknown(entry: Entry) -> tuple[PartKind, Fact]:
 
 
 def _form_of(entry: Entry) -> Form:
-    """The form that sizes look like."""
+    """Return the form that sizes look like."""
     roles = {size.role for size in entry.sizes}
     if "to" in roles:
         return "cone"
@@ -146,8 +146,8 @@ def _form_of(entry: Entry) -> Form:
 
 
 def _shared_out(entry: Entry, kind: PartKind) -> Iterator[tuple[int, bool, str]]:
-    """How many of an entry's parts make a part of the figure, whether each is a pair, and the kind where four
-    are two and two."""
+    """Yield how many of an entry's parts make a part of the figure, whether each is a pair, and the kind
+    where four are two and two."""
     n, legs = entry.count, kind.id in ("leg", "paw", "foot", "hoof", "shoe")
     if entry.side or (n == 1 and kind.is_pair):
         yield 1, True, ""
@@ -168,7 +168,8 @@ def _shared_out(entry: Entry, kind: PartKind) -> Iterator[tuple[int, bool, str]]
 
 
 def _rooted(items: list[Item]) -> list[Item]:
-    """The items, that first on which all others sit: a body, else the largest of what can sit on no other."""
+    """Return the items, that first on which all others sit: a body, else the largest of what can sit on no
+    other."""
     listed = {item.kind.id for item in items}
     roots = [item for item in items if item.kind.site == "root"]
     free = [item for item in items if not listed & set(item.kind.bearers)]
@@ -178,13 +179,13 @@ def _rooted(items: list[Item]) -> list[Item]:
 
 
 def _bulk(entry: Entry) -> float:
-    """How large a part is by its typed sizes, mm³."""
+    """Return how large a part is by its typed sizes, mm³."""
     mm = [size.mm for size in entry.sizes] or [1.0]
     return math.prod(mm) ** (3 / len(mm))
 
 
 def _slug(name: str) -> str:
-    """A name as an id: ``hind-leg``."""
+    """Return a name as an id: ``hind-leg``."""
     bare = "".join(c if c.isascii() and c.isalnum() else "-" for c in plain(name))
     return "-".join(filter(None, bare.split("-")))[:40]
 
@@ -197,7 +198,7 @@ def _made(
     scale: float,
     name: str,
 ) -> Listed:
-    """The figure with all typed sizes multiplied by ``scale``."""
+    """Return the figure with all typed sizes multiplied by ``scale``."""
     level = _lies(notes, items)
     alike = _proportions(plans, items)
     by_kind: dict[str, list[str]] = {}
@@ -278,8 +279,8 @@ def part_added(figure: Figure, entry: Entry, bench: Bench, plans: Sequence[Figur
 
 
 def _lies(notes: Notes, items: Sequence[Item]) -> bool:
-    """Whether the body lies: it is told by how long it is, or the figure has what only such ones have; but
-    not one that sits, or whose body is told by how high it is and not how long."""
+    """Return whether the body lies: it is told by how long it is, or the figure has what only such ones have;
+    but not one that sits, or whose body is told by how high it is and not how long."""
     roles = {size.role for size in items[0].entry.sizes}
     if notes.stance == "sitting" or ("height" in roles and "length" not in roles):
         return False
@@ -288,7 +289,7 @@ def _lies(notes: Notes, items: Sequence[Item]) -> bool:
 
 
 def _on_both(item: Item) -> Item:
-    """An item on a pair, each of which has half of them."""
+    """Return an item on a pair, each of which has half of them."""
     if item.pair and item.count == 1:
         return replace(item, pair=False)
     if item.count > 1 and item.count % 2 == 0 and not item.pair:
@@ -297,7 +298,7 @@ def _on_both(item: Item) -> Item:
 
 
 def _parents_first(items: Sequence[Item]) -> list[Item]:
-    """The items so that what bears others comes before them; the root stays first."""
+    """Return the items so that what bears others comes before them; the root stays first."""
     root, *rest = items
     order = [root]
     while rest:
@@ -310,7 +311,7 @@ def _parents_first(items: Sequence[Item]) -> list[Item]:
 
 
 def _bearers_of(item: Item) -> tuple[str, ...]:
-    """The kinds that an item may sit on, the likeliest first: what its line names before all."""
+    """Return the kinds that an item may sit on, the likeliest first: what its line names before all."""
     named = (item.entry.on,) if item.entry.on else ()
     return tuple(dict.fromkeys((*named, *bearers_of(item.kind))))
 
@@ -318,8 +319,8 @@ def _bearers_of(item: Item) -> tuple[str, ...]:
 def _bearer(
     item: Item, root: Item, by_kind: Mapping[str, list[str]], placed: Mapping[str, Placed]
 ) -> str | None:
-    """The id of what an item sits on: the likeliest of those there are, of two of them the one that bears
-    none of its kind yet."""
+    """Return the id of what an item sits on: the likeliest of those there are, of two of them the one that
+    bears none of its kind yet."""
     if item.id == root.id:
         return None
     borne = {each.parent for each in placed.values() if each.kind == item.kind.id}
@@ -341,7 +342,7 @@ def _part(
     parts: Sequence[Part],
     head: str | None,
 ) -> Part:
-    """The part that an item is; what it does not tell of its wool is as on its ``bearer``."""
+    """Return the part that an item is; what it does not tell of its wool is as on its ``bearer``."""
     entry = item.entry
     core = next((w.id for w in bench.wools if w.form == "core"), bench.wools[0].id)
     known = next((part for part in parts if part.id == bearer), None)
@@ -377,7 +378,7 @@ def _part(
 
 
 def _plural(entry: Entry, item: Item) -> str | None:
-    """What several of a part are called; None where there is one, or the name is not known."""
+    """Return what several of a part are called; None where there is one, or the name is not known."""
     called = names().get(plain(entry.name), ())
     if not called or not (item.pair or item.count > 1 or item.kind.is_pair):
         return None
@@ -386,7 +387,7 @@ def _plural(entry: Entry, item: Item) -> str | None:
 
 
 def _wool(colour: str, bench: Bench) -> str | None:
-    """The wool that a word tells: by its name, else the nearest to the colour."""
+    """Return the wool that a word tells: by its name, else the nearest to the colour."""
     if not colour:
         return None
     named = next((w.id for w in bench.wools if plain(w.name) == colour), None)
@@ -395,7 +396,7 @@ def _wool(colour: str, bench: Bench) -> str | None:
 
 
 def _proportions(plans: Sequence[Figure], items: Sequence[Item]) -> Mapping[str, tuple[float, ...]]:
-    """What the most alike of ``plans`` has of each kind, beside the width of what it sits on there."""
+    """Return what the most alike of ``plans`` has of each kind, beside the width of what it sits on there."""
     wanted = {item.kind.id for item in items}
     best: dict[str, Part] = {}
     score, figure = 0.0, None
@@ -417,14 +418,15 @@ def _proportions(plans: Sequence[Figure], items: Sequence[Item]) -> Mapping[str,
 
 
 def _kind_of(part: Part) -> str:
-    """The kind of a part that there is already, by its name or its id; empty where neither is known."""
+    """Return the kind of a part that there is already, by its name or its id; empty where neither is
+    known."""
     called = names().get(plain(part.name), ()) or names().get(part.id.replace("-", " "), ())
     return called[0].kind if called else ""
 
 
 def _shares_of(part: Part, bearer: Shape, form: Form) -> tuple[float, ...]:
-    """The sizes of a part beside the width of its bearer, in the order of a form; none where it has another
-    form."""
+    """Return the sizes of a part beside the width of its bearer, in the order of a form; none where it has
+    another form."""
     sizes, wide = part.shape.measures(), bearer.extents()[1]
     asked: Mapping[Form, tuple[str, ...]] = {
         "ball": ("width", "depth", "height"), "pad": ("width", "depth", "height"),

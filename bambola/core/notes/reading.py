@@ -95,7 +95,7 @@ class Notes:
 
 @cache
 def _words() -> Mapping[str, Mapping[str, str]]:
-    """What words mean, by the section of the table that they stand in."""
+    """Return what words mean, by the section of the table that they stand in."""
     found: dict[str, dict[str, str]] = {}
     section: dict[str, str] = {}
     for line in _TABLE.read_text(encoding="utf-8").splitlines():
@@ -167,8 +167,8 @@ def read_name(name: str, line: int) -> Entry:
 
 
 def _spelt_out(lines: list[str]) -> list[str]:
-    """The lines of a list; those of a table whose head tells which column is what, with each number's word
-    beside it."""
+    """Return the lines of a list; those of a table whose head tells which column is what, with each number's
+    word beside it."""
     for at, line in enumerate(lines):
         parted = max("\t;,", key=line.count)
         heads = [plain(cell.strip().strip('"')) for cell in line.split(parted)]
@@ -184,7 +184,7 @@ def _spelt_out(lines: list[str]) -> list[str]:
 
 
 def _row(heads: list[str], cells: list[str], named: int) -> str:
-    """A row of a table as a line: how many, the name, and each size with what it is."""
+    """Return a row of a table as a line: how many, the name, and each size with what it is."""
     count = name = ""
     told: list[str] = []
     for i, (head, cell) in enumerate(zip(heads, cells, strict=False)):
@@ -201,7 +201,8 @@ def _row(heads: list[str], cells: list[str], named: int) -> str:
 
 
 def _title(told: str, unit: LengthUnit) -> tuple[str, Stance | None, float | None] | None:
-    """The figure's name, how it stands and how high, of a line that tells no part; None of any other."""
+    """Return the figure's name, how it stands and how high, of a line that tells no part; None of any
+    other."""
     first, *rest = (piece.strip() for piece in re.split(r"[,;:\t]", told))
     known = _look_up(first)
     words = [plain(word) for piece in (first, *rest) for word in piece.split()]
@@ -222,7 +223,7 @@ def _title(told: str, unit: LengthUnit) -> tuple[str, Stance | None, float | Non
 
 
 def _mm(number: str, told: str, unit: LengthUnit) -> float:
-    """A number as it is written, in mm."""
+    """Return a number as it is written, in mm."""
     number = number.strip().replace(",", ".")
     value = 0.0
     for piece in re.findall(r"\d+/\d+|\d+(?:\.\d+)?|[½¼¾]", number):
@@ -237,7 +238,7 @@ def _mm(number: str, told: str, unit: LengthUnit) -> float:
 
 
 def _look_up(words: str) -> Called | None:
-    """The usual meaning of a name, if it is known."""
+    """Return the usual meaning of a name, if it is known."""
     return next(iter(names().get(plain(words), ())), None)
 
 
@@ -313,7 +314,7 @@ class _LineBeingRead:
         )
 
     def _count(self) -> int | None:
-        """How many there are, if a number stands before a name."""
+        """Return how many there are, if a number stands before a name."""
         behind = _AFTER.search(self.rest)
         if behind and (behind[1] or _ONE.search(self.rest, behind.end())):
             number = next(filter(None, behind.groups()))
@@ -388,18 +389,18 @@ class _LineBeingRead:
 
 
 def _singular(name: str) -> str:
-    """A German noun as it stands after a preposition: ``am Kopfe``, ``an den Armen``."""
+    """Return a German noun as it stands after a preposition: ``am Kopfe``, ``an den Armen``."""
     return re.sub(r"(?<=[a-zäöüß]{2})(en|es|e|n|s)$", "", name)
 
 
 def _kinds_of(called: Called) -> tuple[str, ...]:
-    """All that a name may mean: as it is typed, in the singular or in the plural."""
+    """Return all that a name may mean: as it is typed, in the singular or in the plural."""
     typed = called.many if called.is_many and called.many != called.one else called.one
     return tuple(dict.fromkeys((called.kind, *(each.kind for each in names()[plain(typed)]))))
 
 
 def _name(words: list[str], every: list[str]) -> tuple[Called | None, str]:
-    """The longest name that is known among ``words``, and what is called so; else all the words."""
+    """Return the longest name that is known among ``words``, and what is called so; else all the words."""
     for some in (every, words):
         for long in (3, 2, 1):
             for i in reversed(range(len(some) - long + 1)):  # the last word says what it is
@@ -410,7 +411,7 @@ def _name(words: list[str], every: list[str]) -> tuple[Called | None, str]:
 
 
 def _likely(name: str) -> Iterator[str]:
-    """What a name that is not known may mean, the likeliest first."""
+    """Yield what a name that is not known may mean, the likeliest first."""
     known = names()
     for close in difflib.get_close_matches(plain(name), known, 3, _ALIKE):
         yield known[close][0].one

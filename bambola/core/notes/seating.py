@@ -127,7 +127,7 @@ def placed_as(part: Part, doubled: bool) -> Placed:
 
 
 def _shape(kind: PartKind, sized: FormSizes, on: Bearer | None, crawls: bool) -> Shape:
-    """The shape of the part, its axis upwards; what hangs is drawn downwards."""
+    """Return the shape of the part, its axis upwards; what hangs is drawn downwards."""
     s = sized.sizes
     match sized.form:
         case "ball":
@@ -153,7 +153,7 @@ def _shape(kind: PartKind, sized: FormSizes, on: Bearer | None, crawls: bool) ->
 
 
 def _limb(kind: PartKind, crawls: bool, long: float, thick: float, tip: float) -> Shape:
-    """A limb: arms and legs hang, all others go straight out."""
+    """Return a limb: arms and legs hang, all others go straight out."""
     run = max(long - (thick + tip) / 2, 0.02 * long)
     out, down = _DOWN if kind.site in ("shoulder", "hip") else (0.0, 1.0)
     if kind.site == "hip":
@@ -176,7 +176,7 @@ def _limb(kind: PartKind, crawls: bool, long: float, thick: float, tip: float) -
 
 
 def _ring(kind: PartKind, thick: float, on: Bearer | None) -> Shape:
-    """A closed ring as wide as what it goes round."""
+    """Return a closed ring as wide as what it goes round."""
     along = _ring_at(kind, on.form if on else "")
     across, through = on.half(along) if on else (thick * 2, thick * 2)
     turns = [2 * math.pi * k / RING_POINTS for k in range(RING_POINTS)]
@@ -196,12 +196,13 @@ WAIST = 0.45
 
 
 def _ring_at(kind: PartKind, form: str) -> float:
-    """How high up a ring goes round what bears it: a belt at the waist, what is worn at the neck above."""
+    """Return how high up a ring goes round what bears it: a belt at the waist, what is worn at the neck
+    above."""
     return WAIST if kind.id == "belt" else _RING_AT.get(form, 0.9)
 
 
 def _box(sized: FormSizes, shape: Shape) -> tuple[float, float, float]:
-    """How wide, deep and high a part is along its own axis, mm."""
+    """Return how wide, deep and high a part is along its own axis, mm."""
     s = sized.sizes
     match sized.form:
         case "ball" | "pad":
@@ -234,8 +235,8 @@ Rule = Callable[[Bearer, Box], Seat]
 
 
 def _centred(on: Bearer, box: Box, along: float, around: float, out: float) -> Seat:
-    """A seat for a part that stands upright with its middle at a place on the skin: ``out`` is 1 where its
-    middle is on the skin."""
+    """Return a seat for a part that stands upright with its middle at a place on the skin: ``out`` is 1 where
+    its middle is on the skin."""
     base = min(1.0, max(0.0, along - box[2] / (2 * on.high)))
     here, there = on.half(along)[0], max(1e-3, on.half(base)[0])
     share = min(2.9, out * here / there) if there > 0.05 * on.wide else out
@@ -244,14 +245,14 @@ def _centred(on: Bearer, box: Box, along: float, around: float, out: float) -> S
 
 
 def _upright(seat: Seat, on: Bearer) -> Seat:
-    """The seat on a bearer that lies: its child stands as it would on one that stands."""
+    """Return the seat on a bearer that lies: its child stands as it would on one that stands."""
     if not on.lies:
         return seat
     return seat.replaced(tilt=seat.tilt.replaced(nod=seat.tilt.nod - 90.0))
 
 
 def _seat(kind: PartKind, entry: Entry, sized: FormSizes, on: Bearer, box: Box) -> Seat:
-    """Where a part sits."""
+    """Return where a part sits."""
     if entry.place:
         return _upright(_at_place(entry.place, on, box, sized), on)
     if on.lies:
@@ -265,7 +266,7 @@ def _seat(kind: PartKind, entry: Entry, sized: FormSizes, on: Bearer, box: Box) 
 
 
 def _at_place(place: str, on: Bearer, box: Box, sized: FormSizes) -> Seat:
-    """Where the maker says: front, back, top, under, or a side."""
+    """Return where the maker says: front, back, top, under, or a side."""
     if on.lies:
         around = {"top": 180.0, "under": 0.0, "side": 90.0}.get(place, 180.0)
         along = {"front": 0.92, "back": 0.08}.get(place, 0.5)
@@ -287,7 +288,7 @@ def _at_place(place: str, on: Bearer, box: Box, sized: FormSizes) -> Seat:
 
 
 def _on_lying(kind: PartKind, on: Bearer, box: Box) -> Seat:
-    """Where a part sits on a body that lies: its head end is forward, its back at 180 degrees."""
+    """Return where a part sits on a body that lies: its head end is forward, its back at 180 degrees."""
     high = box[2]
     sites: dict[str, Seat] = {
         "neck": Seat(along=0.88, around=180.0, out=0.42, sink=0.15 * high, tilt=Tilt(nod=-58.0)),
@@ -374,7 +375,7 @@ _RULES: dict[Site, Rule] = {
 
 
 def _ends(kind: PartKind, seat: Seat, on: Bearer, count: int, pair: bool) -> tuple[Seat, Seat]:
-    """The seats of the first and the last one of a row."""
+    """Return the seats of the first and the last one of a row."""
     if count <= 1:
         return seat, seat
     if on.lies:

@@ -96,7 +96,7 @@ def _told(
     lies: bool,
     scale: float,
 ) -> tuple[dict[str, float], list[Fact]]:
-    """The sizes that the line tells, by the sides of the form."""
+    """Return the sizes that the line tells, by the sides of the form."""
     named = _TOLD_AS[_ALSO.get(form, form)]
     told: dict[str, float] = {}
     doubts: list[Fact] = []
@@ -160,8 +160,8 @@ def _placed(
 
 
 def _across(entry: Entry, mm: float, expected: Mapping[str, float]) -> tuple[float, list[Fact]]:
-    """How wide something is that is so much "round": the tape's girth, or its width, whichever is nearer to
-    what is usual."""
+    """Return how wide something is that is so much "round": the tape's girth, or its width, whichever is
+    nearer to what is usual."""
     usual = fmean(mm for side, mm in expected.items() if side not in ("length", "tip"))
     girth, width = mm / math.pi, mm
     is_girth = abs(math.log(girth / usual)) < abs(math.log(width / usual))
@@ -173,8 +173,8 @@ def _across(entry: Entry, mm: float, expected: Mapping[str, float]) -> tuple[flo
 def _completed(
     form: Form, told: Mapping[str, float], expected: Mapping[str, float], least: float
 ) -> dict[str, float]:
-    """All sizes: those that are not told are to the told ones as they usually are; a leaf is at ``least`` so
-    thick."""
+    """Return all sizes: those that are not told are to the told ones as they usually are; a leaf is at
+    ``least`` so thick."""
     known = [math.log(told[side] / expected[side]) for side in told if side != "tip"]
     times = math.exp(fmean(known)) if known else 1.0
     made = {side: told.get(side, expected[side] * times) for side in expected}

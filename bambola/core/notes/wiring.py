@@ -32,7 +32,7 @@ def wired(figure: Figure, limbs: Iterable[tuple[str, PartKind]]) -> Figure:
 
 
 def _route(figure: Figure, part: str, bearer: str, pair: bool) -> list[Node]:
-    """The joints of the wire of a limb: of a pair from one tip through what bears it to the other."""
+    """Return the joints of the wire of a limb: of a pair from one tip through what bears it to the other."""
     within = _anchor(figure, part, bearer)
     if not pair:
         return [within, *joints_along(figure, part, None, *_SHARES)]
@@ -42,7 +42,7 @@ def _route(figure: Figure, part: str, bearer: str, pair: bool) -> list[Node]:
 
 
 def _anchor(figure: Figure, part: str, bearer: str) -> Node:
-    """The joint in what bears a limb, level with where that sits."""
+    """Return the joint in what bears a limb, level with where that sits."""
     along = figure.by_id[part].seat.along
     (node,) = joints_along(figure, bearer, None, min(0.85, max(0.15, along)))
     return node

@@ -46,7 +46,7 @@ def _line(figure: Figure, part: Part, unit: LengthUnit) -> str:
 
 
 def _sizes(part: Part, unit: LengthUnit) -> str:
-    """The sizes of a part with a word for each."""
+    """Return the sizes of a part with a word for each."""
     shown = {name: f"{mm / MM_PER[unit]:.4g}" for name, mm in part.shape.measures().items()}
     if part.shape.kind == "cone":
         return f"{shown['length']} long {shown['base']} to {shown['tip']}"
@@ -87,7 +87,8 @@ def with_list(
 
 
 def _matched(figure: Figure, entries: Sequence[Entry]) -> Iterator[tuple[int, str]]:
-    """The number of each entry that is a part of the figure already, with the part's id: by name, in turn."""
+    """Yield the number of each entry that is a part of the figure already, with the part's id: by name, in
+    turn."""
     free = list(figure.parents_first)
     for n, entry in enumerate(entries):
         typed = plain(entry.text)
@@ -109,7 +110,8 @@ def _matched(figure: Figure, entries: Sequence[Entry]) -> Iterator[tuple[int, st
 
 
 def _without(figure: Figure, id: str, listed: set[str]) -> Figure:
-    """The figure without a part. Raises :class:`RefusedError` where others that are listed sit on it."""
+    """Return the figure without a part. Raises :class:`RefusedError` where others that are listed sit on
+    it."""
     borne = descendants(figure, id) - {id}
     if kept := borne & listed:
         on = figure.by_id[next(iter(sorted(kept)))].name
@@ -118,7 +120,7 @@ def _without(figure: Figure, id: str, listed: set[str]) -> Figure:
 
 
 def _measures(part: Part, entry: Entry, was: Entry) -> dict[str, float]:
-    """What of a part's measures its line tells otherwise than before."""
+    """Return what of a part's measures its line tells otherwise than before."""
     own = part.shape.measures()
     found: dict[str, float] = {}
     loose = [name for name in own if name not in ("tip",)]

@@ -21,7 +21,7 @@ Bools = NDArray[np.bool_]
 
 
 def beamed(problem: Problem, width: int = WIDTH) -> tuple[int, ...]:
-    """The steps in a cheap order that breaks no rule, or none where every beginning that was kept runs
+    """Return the steps in a cheap order that breaks no rule, or none where every beginning that was kept runs
     into a stretch that is shut."""
     beam = _Beam(problem)
     chosen: list[tuple[Ints, Ints]] = []
@@ -100,7 +100,8 @@ class _Beam:
         return row, step
 
     def _still(self, row: Ints, asked: Ints, now: Ints) -> Floats:
-        """What must still be paid: the least change to every value that is asked for and not in hand."""
+        """Return what must still be paid: the least change to every value that is asked for and not in
+        hand."""
         open_ = (self.left > 0) @ self.least
         given_up = self.least[asked] * (self.left[row[:, None], asked] == 1)
         in_hand = self.left[row[:, None], now] - (asked == now) > 0
@@ -125,7 +126,7 @@ def _least(costs: Floats) -> float:
 
 
 def _best(bound: Floats, spent: Floats, alike: Ints, width: int) -> Sequence[int] | Ints:
-    """The ``width`` most promising, only the cheapest of those that are ``alike``."""
+    """Return the ``width`` most promising, only the cheapest of those that are ``alike``."""
     order = np.lexsort((spent, bound))[: 4 * width]
     _, first = np.unique(alike[order], return_index=True)
     return order[np.sort(first)[:width]]

@@ -45,14 +45,14 @@ class Book:
         return [key for sort in sorts for key in self._of.get((part, sort), ())]
 
     def built(self, part: str) -> list[TaskKey]:
-        """The last tasks that make the part firm, or ready to be put on: what is drawn out of it is done as
-        well, since all of it is felted firm with that."""
+        """Return the last tasks that make the part firm, or ready to be put on: what is drawn out of it is
+        done as well, since all of it is felted firm with that."""
         own = self.of(part, "core")[-1:] or self.of(part, "detail", "pattern")
         drawn = (job.id for job in self.children(part) if job.drawn)
         return [*own, *(key for id in drawn for key in self.built(id))]
 
     def seated(self, part: str) -> list[TaskKey]:
-        """The tasks by which a part comes to its parent, first to last."""
+        """Return the tasks by which a part comes to its parent, first to last."""
         keys = self.of(part, "join", "blend")
         job = self.parts[part]
         if job.made == "in place":
@@ -64,7 +64,7 @@ class Book:
         return self.of(part, "inset", "coat")
 
     def marks_for(self, job: PartJob) -> list[TaskKey]:
-        """The marking of the face that ``job`` sits on, however many parts lie between."""
+        """Return the marking of the face that ``job`` sits on, however many parts lie between."""
         while job.parent is not None:
             job = self.parts[job.parent]
             if marks := self.of(job.id, "mark"):
@@ -72,11 +72,11 @@ class Book:
         return []
 
     def children(self, part: str) -> list[PartJob]:
-        """The parts that sit on ``part``."""
+        """Return the parts that sit on ``part``."""
         return self._children.get(part, [])
 
     def comes_on(self, part: str) -> list[TaskKey]:
-        """The tasks by which a part, and whatever bears it, is made and comes to its place."""
+        """Return the tasks by which a part, and whatever bears it, is made and comes to its place."""
         found: list[TaskKey] = []
         at: str | None = part
         while at is not None:

@@ -42,11 +42,11 @@ class Choice:
         return Fact(f"choice.{_slug(self.id)}.why")
 
     def called(self, school: str) -> Fact:
-        """What a way is called."""
+        """Return what a way is called."""
         return Fact(f"choice.{_slug(self.id)}.{_slug(school)}")
 
     def does(self, school: str) -> Fact:
-        """What is done that way."""
+        """Return what is done that way."""
         return Fact(f"choice.{_slug(self.id)}.{_slug(school)}.does")
 
 

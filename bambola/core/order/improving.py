@@ -36,13 +36,14 @@ Move = tuple[float, int, int, int]
 
 
 def longest_run(n: int) -> int:
-    """How many stretches between changes a run may have: few where there are many steps, for time's sake."""
+    """Return how many stretches between changes a run may have: few where there are many steps, for time's
+    sake."""
     return max(3, min(8, 480 // max(1, n)))
 
 
 def settling(n: int) -> int:
-    """How many sweeps at most bring an order nearer to the first one at the same cost: fewer where one takes
-    long. Judged."""
+    """Return how many sweeps at most bring an order nearer to the first one at the same cost: fewer where one
+    takes long. Judged."""
     return max(2, min(12, 600 // max(1, n)))
 
 
@@ -61,7 +62,7 @@ class Changeover:
         return float(costs[0]) if len(costs) and (costs == costs[0]).all() else None
 
     def price(self, a: Numbers, b: Numbers) -> Floats:
-        """What the change from ``a`` to ``b`` costs; nought where either has no number."""
+        """Return what the change from ``a`` to ``b`` costs; nought where either has no number."""
         if self.even is None:
             at = a.astype(np.intp) * len(self.cost) + b
             looked_up: Floats = self.cost.ravel().take(at, mode="clip")
@@ -82,7 +83,7 @@ class Problem:
     shut: tuple[tuple[int, int, frozenset[int]], ...]
 
     def cost(self, order: Sequence[int]) -> float:
-        """What the changes in ``order`` cost."""
+        """Return what the changes in ``order`` cost."""
         total = 0.0
         for kind in self.kinds:
             had = kind.of[np.asarray(order)]
@@ -91,7 +92,7 @@ class Problem:
         return total
 
     def keeps_shut(self, order: Sequence[int]) -> bool:
-        """Whether nothing comes where it may not."""
+        """Return whether nothing comes where it may not."""
         if not self.shut:
             return True
         at = [0] * self.n
@@ -103,7 +104,8 @@ class Problem:
 
 
 def improved(problem: Problem, starts: Sequence[Sequence[int]], seed: int = 1) -> tuple[int, ...]:
-    """The steps in a cheaper order, the best that any of ``starts`` leads to. None of them breaks a rule."""
+    """Return the steps in a cheaper order, the best that any of ``starts`` leads to. None of them breaks a
+    rule."""
     search = _Search(problem)
     found = [search.descend(list(start)) for start in starts]
     best = min(found, key=problem.cost)
@@ -146,7 +148,7 @@ class _Search:
         return order
 
     def settled(self, order: list[int]) -> list[int]:
-        """The same cost, with fewer pairs of steps turned round against the first order."""
+        """Return the same cost, with fewer pairs of steps turned round against the first order."""
         for _ in range(settling(self.problem.n)):
             i, k, j, delta = self._weighed(order)
             turned = _turned(np.asarray(order), i, k, j)
@@ -180,7 +182,8 @@ class _Search:
         return _listed(delta, i, k, j, np.flatnonzero(delta < -_ALIKE))
 
     def _weighed(self, order: list[int]) -> tuple[Ints, Ints, Ints, Floats]:
-        """Every move that may be, and what it adds: runs [from, to), to before which place, and the cost."""
+        """Return every move that may be, and what it adds: runs [from, to), to before which place, and the
+        cost."""
         n = len(order)
         rows = [_carried(kind.of[np.asarray(order)], n) for kind in self.problem.kinds]
         cuts = self._cuts(rows, n)
@@ -215,7 +218,7 @@ class _Search:
         return starts[run], ends[run], goals, delta
 
     def _cuts(self, rows: Sequence[_ChangeoverRow], n: int) -> list[int]:
-        """Where something changes, with both ends."""
+        """Return where something changes, with both ends."""
         changes = np.zeros(n + 1, dtype=bool)
         changes[[0, n]] = True
         for row in rows:
@@ -227,7 +230,8 @@ class _Search:
     def _apply(
         self, order: list[int], moves: Sequence[Move], cost: float
     ) -> tuple[list[int] | None, float]:
-        """The order after the best moves that do not meddle with one another; None if there is none."""
+        """Return the order after the best moves that do not meddle with one another; None if there is
+        none."""
         problem = self.problem
         taken = 0  # the places that moves so far reach, as bits
         chosen: list[tuple[int, int, int]] = []
@@ -252,7 +256,7 @@ class _Search:
         return None, cost
 
     def kicked(self, order: list[int], chance: random.Random) -> list[int]:
-        """A run moved at random to where it may be."""
+        """Return a run moved at random to where it may be."""
         n = len(order)
         long = min(chance.choice((1, 2, 3, 4, 6)), n - 1)
         i = chance.randrange(n - long + 1)
@@ -270,14 +274,15 @@ class _Search:
 
 
 def _listed(worth: Floats | Ints, i: Ints, k: Ints, j: Ints, which: Ints) -> list[Move]:
-    """Those moves of ``which``, the least ``worth`` first."""
+    """Return those moves of ``which``, the least ``worth`` first."""
     which = which[np.argsort(worth[which], kind="stable")]
     columns = (worth[which].tolist(), i[which].tolist(), k[which].tolist(), j[which].tolist())
     return list(zip(*columns, strict=True))
 
 
 def _turned(order: Ints, i: Ints, k: Ints, j: Ints) -> Ints:
-    """How many pairs more are turned round against the order 0..n-1 once runs [i, k) stand before ``j``."""
+    """Return how many pairs more are turned round against the order 0..n-1 once runs [i, k) stand before
+    ``j``."""
     sums = np.zeros((len(order) + 1, len(order) + 1), dtype=np.int64)
     sums[1:, 1:] = np.sign(order[None, :] - order[:, None]).cumsum(axis=0).cumsum(axis=1)
 
@@ -289,7 +294,7 @@ def _turned(order: Ints, i: Ints, k: Ints, j: Ints) -> Ints:
 
 
 def _moved(order: list[int], i: int, k: int, j: int) -> list[int]:
-    """The run [i, k) moved to before place j."""
+    """Return the run [i, k) moved to before place j."""
     if j < i:
         return order[:j] + order[i:k] + order[j:i] + order[k:]
     return order[:i] + order[k:j] + order[i:k] + order[j:]
@@ -321,7 +326,8 @@ def _carried(own: Ints, n: int) -> _ChangeoverRow:
 def _change(
     kind: Changeover, row: _ChangeoverRow, i: Ints, k: Ints, times: Ints, j: Ints
 ) -> Floats:
-    """What moves add in one kind: of each of the runs [i, k), so many ``times``, to before places ``j``."""
+    """Return what moves add in one kind: of each of the runs [i, k), so many ``times``, to before places
+    ``j``."""
 
     def each(values: NDArray[Any]) -> NDArray[Any]:
         return np.repeat(values, times)
@@ -348,5 +354,5 @@ def _change(
 
 
 def any_of(masks: Sequence[int]) -> int:
-    """The bits that any of ``masks`` has."""
+    """Return the bits that any of ``masks`` has."""
     return reduce(or_, masks, 0)

@@ -60,12 +60,12 @@ class TaskKey(str):
         return TaskKey(self.replace(SECOND, ""))
 
     def is_of(self, part: str, *sorts: Sort) -> bool:
-        """Whether it is work of these sorts on a part, or on the second of it."""
+        """Return whether it is work of these sorts on a part, or on the second of it."""
         return self.sort in sorts and self.about in (part, part + SECOND)
 
 
 def key_of(sort: Sort, about: str = "", detail: str | int = "") -> TaskKey:
-    """The key of a step."""
+    """Return the key of a step."""
     return TaskKey(":".join(filter(None, (sort, about, str(detail)))))
 
 

@@ -30,13 +30,13 @@ class Refusal:
 
 
 def moved(keys: Places[TaskKey], key: TaskKey, to: int) -> list[TaskKey]:
-    """The keys with ``key`` taken out and put in again at place ``to`` (0 is the first)."""
+    """Return the keys with ``key`` taken out and put in again at place ``to`` (0 is the first)."""
     rest = [k for k in keys if k != key]
     return [*rest[:to], key, *rest[to:]]
 
 
 def places_for(found: Sequence, key: TaskKey) -> tuple[int, ...]:
-    """Every place (0 is the first) at which ``key`` may stand, all others keeping their order."""
+    """Return every place (0 is the first) at which ``key`` may stand, all others keeping their order."""
     keys = [task.key for task in found.tasks]
     at = keys.index(key)
     befores, afters = _held_by(found)
@@ -74,7 +74,7 @@ def refusal(found: Sequence, key: TaskKey, to: int) -> Refusal | None:
 
 
 def _may_go(found: Sequence, keys: list[TaskKey], group: list[TaskKey], to: int, at: int) -> bool:
-    """Whether a whole group may go there in its own order."""
+    """Return whether a whole group may go there in its own order."""
     rest = [k for k in keys if k not in group]
     place = to if to < at else to - len(group) + 1
     new = [*rest[:place], *group, *rest[place:]]
@@ -84,7 +84,7 @@ def _may_go(found: Sequence, keys: list[TaskKey], group: list[TaskKey], to: int,
 
 
 def broken_by(found: Sequence, key: TaskKey, to: int) -> tuple[Edge, ...]:
-    """The preferences that would not be kept with ``key`` at place ``to``."""
+    """Return the preferences that would not be kept with ``key`` at place ``to``."""
     new = {k: i for i, k in enumerate(moved([t.key for t in found.tasks], key, to))}
     return tuple(
         e for e in found.edges if not RULE_BY_ID[e.rule].hard and new[e.before] > new[e.after]
@@ -146,7 +146,7 @@ def _all(held: dict[TaskKey, list[TaskKey]], key: TaskKey) -> set[TaskKey]:
 
 
 def _chain(found: Sequence, first: TaskKey, last: TaskKey) -> tuple[Edge, ...]:
-    """The shortest chain of hard rules from one step to a later one."""
+    """Return the shortest chain of hard rules from one step to a later one."""
     links: dict[TaskKey, list[Edge]] = {}
     for edge in found.edges:
         if RULE_BY_ID[edge.rule].hard:
@@ -166,7 +166,7 @@ def _chain(found: Sequence, first: TaskKey, last: TaskKey) -> tuple[Edge, ...]:
 
 
 def _shut_by(spans: Iterable[Shut], keys: Places[TaskKey]) -> Shut | None:
-    """The glue that an order would disturb."""
+    """Return the glue that an order would disturb."""
     where = {k: i for i, k in enumerate(keys)}
     for span in spans:
         if any(where[span.start] < where[k] < where[span.end] for k in span.kept_out):

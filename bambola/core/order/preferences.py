@@ -10,7 +10,7 @@ from bambola.core.order.work import PartJob
 
 
 def hard_things_first(book: Book) -> Iterator[tuple[TaskKey, TaskKey]]:
-    """What is of clay is made before all else, and is dry when it is tried."""
+    """Yield the pairs that put parts of clay first: they must dry before they are tried."""
     clay = [key_of("pattern", f.id) for f in book.work.fittings if f.how == "clay"]
     clay += [
         k for part in book.work.parts if part.stuff == "clay" for k in book.of(part.id, "pattern")
@@ -48,13 +48,13 @@ def clothes_before_head(book: Book) -> Iterator[tuple[TaskKey, TaskKey]]:
 
 
 def no_pairs(book: Book) -> Iterator[tuple[TaskKey, TaskKey]]:
-    """The maker's own moves are laid over the finished order, not found by a rule."""
+    """Yield nothing: the maker's own moves are laid over the finished order."""
     yield from ()
 
 
 def face_and_head(book: Book) -> Iterator[tuple[TaskKey, TaskKey]]:
-    """What sits on the front of a head: all of it in the hand; or eyes, muzzle and nose there and the rest
-    when it is on; or all of it then."""
+    """Yield what sits on the front of a head: all of it in the hand; or eyes, muzzle and nose there and the
+    rest when it is on; or all of it then."""
     school = book.work.school("face")
     for part in book.work.parts:
         joined, marks = book.of(part.id, "join", "blend"), book.of(part.id, "mark")
@@ -73,8 +73,8 @@ def face_and_head(book: Book) -> Iterator[tuple[TaskKey, TaskKey]]:
 
 
 def _of_face(book: Book, head: PartJob) -> tuple[list[TaskKey], list[TaskKey]]:
-    """The tasks of a face that are things of their own (muzzle, nose, eyes), and those drawn or laid on the
-    skin (mouth, lids, cheeks), also on what sits on the head."""
+    """Return the tasks of a face that are things of their own (muzzle, nose, eyes), and those drawn or laid
+    on the skin (mouth, lids, cheeks), also on what sits on the head."""
     solid: list[TaskKey] = []
     fitted = [f.id for f in book.work.fittings if f.part == head.id and f.kind in ON_SKIN]
     sorts: tuple[Sort, ...] = ("socket", "fit", "wait")
@@ -175,7 +175,7 @@ def coat_after_joining(book: Book) -> Iterator[tuple[TaskKey, TaskKey]]:
 
 
 def stitches_hidden(book: Book) -> Iterator[tuple[TaskKey, TaskKey]]:
-    """The thread of sewn eyes comes out where an ear will sit: the ears go on after them."""
+    """Yield the pairs that put ears after sewn eyes, whose thread comes out where an ear will sit."""
     for fitting in book.work.fittings:
         if fitting.kind == "eye" and fitting.how == "sewn":
             ears = [job for job in book.children(fitting.part) if job.flat and job.count == 2]
@@ -184,7 +184,7 @@ def stitches_hidden(book: Book) -> Iterator[tuple[TaskKey, TaskKey]]:
 
 
 def whole_before_joined(book: Book) -> Iterator[tuple[TaskKey, TaskKey]]:
-    """What sits on a part and is no face is joined to it before the part itself is joined."""
+    """Yield the pairs that join whatever sits on a part, except its face, before the part is joined."""
     for part in book.work.parts:
         if part.parent is None or not part.grandparent or part.garment:
             continue
@@ -193,7 +193,7 @@ def whole_before_joined(book: Book) -> Iterator[tuple[TaskKey, TaskKey]]:
 
 
 def needlework_before_glue(book: Book) -> Iterator[tuple[TaskKey, TaskKey]]:
-    """What sits on a part is done before the part is glued to what bears it."""
+    """Yield the pairs that finish what sits on a part before the part is glued to its bearer."""
     for part in book.work.parts:
         if not part.is_pegged:
             continue

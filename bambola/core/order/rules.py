@@ -280,7 +280,7 @@ def all_done_at_the_end(book: Book) -> Iterator[tuple[TaskKey, TaskKey]]:
 
 
 def creased_when_joined(book: Book) -> Iterator[tuple[TaskKey, TaskKey]]:
-    """A fold is felted when the limb and its skin are done, and before fur and clothes hide it."""
+    """Yield the pairs that felt a fold after the limb and its skin, and before fur and clothes hide it."""
     for part in book.work.parts:
         crease = book.of(part.id, "crease")
         done = book.of(part.id, "core", "coat", "inset", "join", "blend", "dry")

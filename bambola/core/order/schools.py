@@ -59,7 +59,8 @@ Followed = Mapping[ChoiceId, SchoolId]
 
 
 def followed(schools: Mapping[str, str]) -> dict[ChoiceId, SchoolId]:
-    """Those of a maker's ``schools`` that are known, by choice; those of old names as the nearest of now."""
+    """Return those of a maker's ``schools`` that are known, by choice; those of old names as the nearest of
+    now."""
     now = {choice: RENAMED.get(school, school) for choice, school in schools.items()}
     return {
         cast(ChoiceId, choice): school
@@ -69,5 +70,5 @@ def followed(schools: Mapping[str, str]) -> dict[ChoiceId, SchoolId]:
 
 
 def school_for(choice: ChoiceId, schools: Followed) -> SchoolId:
-    """The school that is followed for ``choice``, else the usual one."""
+    """Return the school that is followed for ``choice``, else the usual one."""
     return schools.get(choice, SCHOOLS[choice][0])

@@ -69,7 +69,8 @@ def sequence(
     weights: Weights = Weights(),  # noqa: B008
     usual: Work | None = None,
 ) -> Sequence:
-    """The order of ``work``. ``lightness`` by wool decides light before dark, ``weights`` what is minded.
+    """Return the order of ``work``. ``lightness`` by wool decides light before dark, ``weights`` what is
+    minded.
 
     Where ``usual`` is given, the same figure made by the schools that are usual, its order is kept but
     for what ``work`` must have otherwise: a switch moves what it is about and nothing else. Raises
@@ -93,15 +94,15 @@ def sequence(
 
 
 def unordered(work: Work) -> Sequence:
-    """The tasks of ``work`` as they come, held back by nothing: for who asks what is to be done and how long
-    it takes, and not when."""
+    """Return the tasks of ``work`` as they come, held back by nothing: for who asks what is to be done and
+    how long it takes, and not when."""
     tasks = tuple(tasks_for(work))
     return Sequence(tasks, (), (), ((),) * len(tasks), ((),) * len(tasks))
 
 
 def sockets_beside_eyes(tasks: tuple[Task, ...]) -> tuple[Task, ...]:
-    """The same order with every socket opened right before its eye goes in: felt closes within minutes.
-    Nothing else waits for a socket, so that it may always wait itself."""
+    """Return the same order with every socket opened right before its eye goes in: felt closes within
+    minutes. Nothing else waits for a socket, so that it may always wait itself."""
     sockets = {task.key.about: task for task in tasks if task.sort == "socket"}
     found: list[Task] = []
     for task in tasks:
@@ -122,7 +123,7 @@ class _Known:
         self._found: list[tuple[_Asked, Sequence]] = []
 
     def of(self, asked: _Asked) -> Sequence | None:
-        """The order of what is ``asked``, if it is among them."""
+        """Return the order of what is ``asked``, if it is among them."""
         # Plans are made on more than one thread.
         return next((found for was, found in tuple(self._found) if was == asked), None)
 
@@ -135,7 +136,7 @@ _MINDS_NOTHING = Weights(needle=0, colour=0, dark_to_light=0, leaving=0, glue=0)
 
 
 def _places_like(base: Sequence, tasks: Iterable[Task]) -> dict[TaskKey, float]:
-    """Where each task stands in ``base``; one that is not there, where the task before it stands."""
+    """Return where each task stands in ``base``; one that is not there, where the task before it stands."""
     at = {task.key: float(i) for i, task in enumerate(base.tasks)}
     found, last = {}, 0.0
     for task in tasks:
@@ -151,7 +152,7 @@ def arranged(
     lightness: Mapping[str, float],
     weights: Weights,
 ) -> tuple[Task, ...]:
-    """The tasks in the cheapest order that was found."""
+    """Return the tasks in the cheapest order that was found."""
     edges = tuple(edges)
     first = _arrange(work, tasks, edges, lightness, weights)
     problem = problem_of(work, first, edges, lightness, weights)
@@ -169,7 +170,7 @@ def problem_of(
     lightness: Mapping[str, float],
     weights: Weights,
 ) -> Problem:
-    """What changes between tasks cost, and what may not be broken, in numbers of ``tasks``."""
+    """Return what changes between tasks cost, and what may not be broken, in numbers of ``tasks``."""
     at = {task.key: i for i, task in enumerate(tasks)}
     spans = shut_spans(work, tasks)
     return Problem(
@@ -203,7 +204,7 @@ def _kind(values: list[Any], cost: Callable[[Any, Any], float]) -> Changeover:
 
 
 def colour_change(was: str, now: str, lightness: Mapping[str, float], weights: Weights) -> float:
-    """What it costs to go from one wool to another on the pad; from dark to light a little more."""
+    """Return what it costs to go from one wool to another on the pad; from dark to light a little more."""
     lighter = lightness.get(now, 0.5) > lightness.get(was, 0.5)
     return weights.colour + (weights.dark_to_light if lighter else 0.0)
 
@@ -270,7 +271,7 @@ def _fixed_to(work: Work, tasks: Iterable[Task]) -> dict[TaskKey, str | None]:
 def _cured(
     ordered: tuple[Task, ...], edges: tuple[Edge, ...], shut: tuple[Shut, ...]
 ) -> Iterable[Edge]:
-    """Every later task held back by the glue on what it handles, so that each can say so."""
+    """Yield every later task held back by the glue on what it handles, so that each can say so."""
     known = {(edge.before, edge.after) for edge in edges}
     at = {task.key: i for i, task in enumerate(ordered)}
     for span in shut:
@@ -280,7 +281,7 @@ def _cured(
 
 
 def edges_of(work: Work, tasks: tuple[Task, ...]) -> tuple[Edge, ...]:
-    """What every rule holds before what; a preference that a hard rule contradicts gives way."""
+    """Return what every rule holds before what; a preference that a hard rule contradicts gives way."""
     book = Book(work, tasks)
     after: dict[TaskKey, set[TaskKey]] = {task.key: set() for task in tasks}
     kept: list[Edge] = []
@@ -309,7 +310,7 @@ def _reaches(after: Mapping[TaskKey, set[TaskKey]], start: TaskKey, goal: TaskKe
 
 
 def _waiting(after: Mapping[TaskKey, set[TaskKey]]) -> dict[TaskKey, int]:
-    """How many tasks each still waits for."""
+    """Return how many tasks each still waits for."""
     waiting = dict.fromkeys(after, 0)
     for thens in after.values():
         for then in thens:
@@ -351,13 +352,13 @@ class _Maker:
         """The parts whose glue sets, and what ends the wait."""
 
     def may(self, task: Task) -> bool:
-        """Whether ``task`` can be done while glue sets."""
+        """Return whether ``task`` can be done while glue sets."""
         if task.key in self._curing.values():
             return True
         return task.part not in self._curing and self._fixed_to.get(task.key) not in self._curing
 
     def cost(self, task: Task) -> float:
-        """What turning to ``task`` costs."""
+        """Return what turning to ``task`` costs."""
         cost = 0.0
         if task.needle and self.needle and task.needle != self.needle:
             cost += self.weights.needle
@@ -411,8 +412,8 @@ def _arrange(
 def _cheapest(
     ready: list[tuple[float, TaskKey]], by_key: Mapping[TaskKey, Task], maker: _Maker
 ) -> int:
-    """Which of ``ready``, in rising places, costs least: a turn, and a twentieth for each place it lies
-    ahead. What lies so far ahead that its place alone costs more is not asked."""
+    """Return which of ``ready``, in rising places, costs least: a turn, and a twentieth for each place it
+    lies ahead. What lies so far ahead that its place alone costs more is not asked."""
     found, least = 0, math.inf
     for n, (place, key) in enumerate(ready):
         if place * 0.05 >= least:

@@ -67,7 +67,7 @@ class Calendar:
 
 
 def free_slots(free: Sequence[FreeTime], first: date) -> Iterator[tuple[datetime, datetime]]:
-    """The maker's free times from ``first`` on, for ten years."""
+    """Yield the maker's free times from ``first`` on, for ten years."""
     by_day: dict[int, list[FreeTime]] = {}
     for slot in free:
         by_day.setdefault(slot.weekday, []).append(slot)
@@ -90,8 +90,8 @@ def calendar(
     done: int = 0,
     runs: Sequence[Figures] = (1,),
 ) -> Calendar:
-    """The making of ``steps`` but for the first ``done`` of them, each for so many figures at once, in the
-    free times from ``first`` on, with glue that cures in ``cure_min`` minutes. What is made in several
+    """Return the making of ``steps`` but for the first ``done`` of them, each for so many figures at once, in
+    the free times from ``first`` on, with glue that cures in ``cure_min`` minutes. What is made in several
     ``runs``, such as a trial and then the others, goes on the day after the run before is finished. Raises
     :class:`SittingError`."""
     longest = _longest(steps[done:], free)
@@ -107,16 +107,16 @@ def calendar(
 def finish_of(
     steps: Sequence[Step], bench: Bench, first: date, pace: float, runs: Sequence[Figures]
 ) -> date:
-    """The day on which ``steps`` are done for so many figures, run after run, begun on the ``first``, where
-    everything takes ``pace`` times as long. Raises :class:`SittingError`."""
+    """Return the day on which ``steps`` are done for so many figures, run after run, begun on the ``first``,
+    where everything takes ``pace`` times as long. Raises :class:`SittingError`."""
     longest = _longest(steps, bench.free)
     cure = timedelta(minutes=bench.cure_min)
     return _finish(_run_by_run(steps, bench.free, first, cure, pace, longest, 0, runs)).date()
 
 
 def _longest(steps: Sequence[Step], free: Sequence[FreeTime]) -> float:
-    """The longest free time, minutes. Raises :class:`SittingError` where there is none, or a step that is not
-    left half done is longer."""
+    """Return the longest free time, minutes. Raises :class:`SittingError` where there is none, or a step that
+    is not left half done is longer."""
     if not free:
         raise SittingError(fact("refused.no-free-times"))
     longest = max(slot.minutes for slot in free)
@@ -144,7 +144,7 @@ def _run_by_run(
     done: int,
     runs: Sequence[Figures],
 ) -> tuple[PlannedSitting, ...]:
-    """All runs, one after the other; only of the first of them steps are ``done``."""
+    """Return all runs, one after the other; only of the first of them steps are ``done``."""
     found: tuple[PlannedSitting, ...] = ()
     for figures in runs:
         found += _laid(steps, free, first, cure, pace, longest, done, figures)
@@ -215,7 +215,7 @@ def _next(
     now: datetime,
     end: datetime,
 ) -> Step | None:
-    """The first step that may be done now and fits; one that was begun goes before all others."""
+    """Return the first step that may be done now and fits; one that was begun goes before all others."""
     room = (end - now).total_seconds() / 60
     for step in todo:
         if any(n not in done_at or done_at[n] > now for n in step.after):

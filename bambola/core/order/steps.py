@@ -29,7 +29,7 @@ WHY = {rule.id: Why(rule.id, Fact(f"rule.{rule.id}")) for rule in RULES}
 
 @remembered(1024)
 def _reasons(rules: tuple[str, ...]) -> tuple[Why, ...]:
-    """The rules of these ids; few combinations recur in every plan."""
+    """Return the rules of these ids; few combinations recur in every plan."""
     return tuple(WHY[rule] for rule in rules)
 
 
@@ -55,13 +55,13 @@ class Step:
     set_up: float = 0.0
 
     def minutes_of(self, figures: int) -> float:
-        """What it takes for so many figures, done for one after the other."""
+        """Return what it takes for so many figures, done for one after the other."""
         return self.set_up + figures * (self.minutes - self.set_up)
 
 
 def lasting(steps: Iterable[Step], runs: Iterable[int]) -> Fact:
-    """How long steps take as a sentence has it: for so many figures at once, or for a trial first and then
-    for so many others."""
+    """Return how long steps take as a sentence has it: for so many figures at once, or for a trial first and
+    then for so many others."""
     found = tuple(steps)
     if found[0].kind == "wait":
         return Fact("lasts.overnight")
@@ -75,8 +75,8 @@ def lasting(steps: Iterable[Step], runs: Iterable[int]) -> Fact:
 
 
 def waiting_for(order: Sequence, n: int) -> tuple[tuple[int, tuple[Why, ...]], ...]:
-    """The steps that wait for step ``n``, each with its number and the rules that make it wait. One that
-    waits for another of them as well is not told."""
+    """Return the steps that wait for step ``n``, each with its number and the rules that make it wait. One
+    that waits for another of them as well is not told."""
     key = order.tasks[n - 1].key
     found = []
     for number, (task, after) in enumerate(zip(order.tasks, order.after, strict=True), 1):
@@ -102,7 +102,7 @@ class Change:
 
 
 def base_part(part: str | None) -> str | None:
-    """The part a job's id stands for: the second of a pair made one at a time is still that part."""
+    """Return the part a job's id stands for: the second of a pair made one at a time is still that part."""
     return part.removesuffix(SECOND) if part else None
 
 
@@ -200,8 +200,8 @@ def number_steps(
     skin_cm2: float,
     lines_mm: Mapping[str, float],
 ) -> tuple[Step, ...]:
-    """The steps of ``order`` with numbers, reasons and minutes; ``skin_cm2`` is to be smoothed at the end;
-    parts are joined along lines of ``lines_mm``."""
+    """Return the steps of ``order`` with numbers, reasons and minutes; ``skin_cm2`` is to be smoothed at the
+    end; parts are joined along lines of ``lines_mm``."""
     jobs = {part.id: part for part in work.parts}
     steps = []
     for n, (task, rules, after) in enumerate(
@@ -238,7 +238,8 @@ def number_steps(
 
 
 def differences(old: Work, new: Work) -> tuple[Change, ...]:
-    """What a new size changes in the making: ways of making, rounds, pegs, fur rows, clothes, needles."""
+    """Return what a new size changes in the making: ways of making, rounds, pegs, fur rows, clothes,
+    needles."""
     before = {part.id: part for part in old.parts}
     return tuple(
         change
@@ -296,5 +297,5 @@ def _differences(was: PartJob, now: PartJob, old: Work, new: Work) -> Iterator[C
 
 
 def made_fact(made: str) -> Fact:
-    """How a part is made."""
+    """Return how a part is made."""
     return Fact(f"made.{made.replace(' ', '-')}")

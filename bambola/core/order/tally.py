@@ -22,7 +22,7 @@ class Tally:
     glue: int
 
     def cost(self, weights: Weights) -> float:
-        """What it comes to for a maker who minds things so much."""
+        """Return what it comes to for a maker who minds things so much."""
         return (
             self.needle * weights.needle
             + self.colour * weights.colour

@@ -67,7 +67,7 @@ def needle_for(smallest_mm: float) -> int:
 
 
 def tasks_for(work: Work) -> tuple[Task, ...]:
-    """All tasks of ``work``, in the order of the figure."""
+    """Return all tasks of ``work``, in the order of the figure."""
     if not work.needles:
         return tuple(_all(work))
     return tuple(
@@ -117,7 +117,7 @@ def _all(work: Work) -> Iterator[Task]:
 
 
 def _wire(wire: WireJob) -> Fact:
-    """A wire by its name; one that its maker has named is quoted, whatever that name says."""
+    """Return a wire by its name; one that its maker has named is quoted, whatever that name says."""
     if wire.name.kind == "wire-of.one-long":
         return fact("wire.one", name=wire.name)
     if wire.name.kind == "named":
@@ -126,12 +126,12 @@ def _wire(wire: WireJob) -> Fact:
 
 
 def _called(part: PartJob) -> Fact:
-    """A part, or both of a pair."""
+    """Return a part, or both of a pair."""
     return called(part.name, part.plural, part.count)
 
 
 def _together(part: PartJob) -> Fact:
-    """The two of a pair are worked on in turn, so that they match."""
+    """Return the tasks of a pair, worked on in turn so that both match."""
     if part.count > 2:
         return Fact("as.in-turn")
     return Fact("as.back-to-back" if part.count == 2 else "nothing")
@@ -282,8 +282,8 @@ def _joining(part: PartJob, work: Work) -> Iterator[Task]:
 
 
 def is_blended(part: PartJob, work: Work) -> bool:
-    """Whether a veil is laid over where a part meets its bearer: only within one colour, where the seam stays
-    visible. Two colours meet in a line, fur hides it, and what is of a face has its own edge."""
+    """Return whether a veil is laid over where a part meets its bearer: only within one colour, where the
+    seam stays visible. Two colours meet in a line, fur hides it, and what is of a face has its own edge."""
     bearer = next(job for job in work.parts if job.id == part.parent)
     return part.skin == bearer.skin and not (part.face or part.furs or bearer.furs)
 
@@ -305,25 +305,27 @@ def _creasing(part: PartJob, work: Work) -> Iterator[Task]:
 
 
 def left_soft(work: Work, part: PartJob) -> bool:
-    """Whether a small part is joined soft and firmed on the body."""
+    """Return whether a small part is joined soft and firmed on the body."""
     return part.small and part.made == "apart" and work.school("small") == "soft"
 
 
 def may_pair(work: Work, part: PartJob) -> bool:
-    """Whether the two of a pair can be joined to each other before they are joined to their parent: ears,
-    wings and flukes whose bases touch can, which are sheets; two feet would only be in each other's way."""
+    """Return whether the two of a pair can be joined to each other before they are joined to their parent:
+    ears, wings and flukes whose bases touch can, which are sheets; two feet would only be in each other's
+    way."""
     is_sheet = part.count == 2 and part.made == "apart" and part.flat and not part.garment
     return is_sheet and part.meets and part.parent is not None and part.id not in work.feet
 
 
 def is_furred_on_the_pad(work: Work, part: PartJob) -> bool:
-    """Whether a part can have its fur before it is joined: an ear, a tail, a wing, on which nothing sits."""
+    """Return whether a part can have its fur before it is joined: an ear, a tail, a wing, on which nothing
+    sits."""
     bears = {job.parent for job in work.parts} | {fitting.part for fitting in work.fittings}
     return part.parent is not None and part.made == "apart" and part.id not in bears
 
 
 def pairs_first(work: Work, part: PartJob) -> bool:
-    """Whether they are, by the maker's school."""
+    """Return whether they are, by the maker's school."""
     return may_pair(work, part) and work.school("ears") == "pair first"
 
 
@@ -341,7 +343,8 @@ def _face(work: Work) -> Iterator[Task]:
 
 
 def _to_mark(head: PartJob, work: Work) -> list[Fact]:
-    """What is marked on the part that bears a face: the line of its eyes, and where things will sit."""
+    """Return what is marked on the part that bears a face: the line of its eyes, and where things will
+    sit."""
     eyes = any(f.kind == "eye" and f.part == head.id for f in work.fittings)
     found = [fact("mark.eye-line")] if eyes else []
     for part in work.parts:

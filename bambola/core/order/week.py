@@ -25,8 +25,8 @@ def ends(slot: FreeTime) -> int:
 
 
 def stretch(weekday: int, start: float, end: float) -> FreeTime:
-    """The free time nearest to ``start`` and ``end`` (minutes after midnight): whole quarters of an hour,
-    within its day, neither too short nor too long."""
+    """Return the free time nearest to ``start`` and ``end`` (minutes after midnight): whole quarters of an
+    hour, within its day, neither too short nor too long."""
     a = _snapped(min(start, end))
     b = _snapped(max(start, end))
     a = min(a, DAY_MIN - LEAST_MIN)

@@ -145,7 +145,7 @@ class PartJob:
         return sum(fur.rows for fur in self.furs)
 
     def fur_at(self, key: TaskKey) -> FurJob:
-        """The fur that a step with this key lays."""
+        """Return the fur that a step with this key lays."""
         return next(fur for fur in self.furs if fur.place == key.place)
 
     @property
@@ -203,12 +203,12 @@ class Work:
     mixes: tuple[tuple[str, str], ...] = ()
 
     def school(self, choice: ChoiceId) -> SchoolId:
-        """The maker's school for ``choice``, else the usual one."""
+        """Return the maker's school for ``choice``, else the usual one."""
         return school_for(choice, dict(self.schools))
 
 
 def in_blank(work: Work, part: PartJob) -> frozenset[str]:
-    """The patches of a part that are laid into its blank, by their ids."""
+    """Return the patches of a part that are laid into its blank, by their ids."""
     if not part.sheet or work.school("blank") != "within":
         return frozenset()
     return frozenset(patch.id for patch in part.insets if not patch.face)

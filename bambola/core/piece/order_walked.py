@@ -39,7 +39,7 @@ class InHand:
 
 
 def pieces(plan: Plan, bench: Bench) -> tuple[InHand, ...]:
-    """What lies on the pad at each step of ``plan``, made for ``bench``."""
+    """Return what lies on the pad at each step of ``plan``, made for ``bench``."""
     pad = _Pad(plan, bench)
     return tuple(pad.take(step) for step in plan.steps)
 
@@ -87,7 +87,7 @@ class _Pad:
     # What wool there is in it
 
     def _felted(self, name: str) -> float:
-        """The volume of its wool when all is on, cm³."""
+        """Return the volume of its wool when all is on, cm³."""
         net = self.plan.part(name).net_cm3
         return max(0.0, net - self._hidden.get(name, 0.0) / 1000.0)
 
@@ -138,7 +138,8 @@ class _Pad:
         return self.figure.by_id[name].firmness
 
     def _set_among(self, piece: PieceState, job: PartJob | None) -> PieceState:
-        """A piece with what is on it already: what is wound on the same frame, or built on its place."""
+        """Return a piece with what is on it already: what is wound on the same frame, or built on its
+        place."""
         row, parent = self.plan.part(piece.part), self.figure.by_id[piece.part].parent
         if parent in self.made and row.made in ("on wire", "in place", "detail"):
             self.made[parent] = _with(self.made[parent], piece.part)
@@ -186,7 +187,7 @@ class _Pad:
         return InHand(before, self.made[parent])
 
     def _wires_out(self, name: str) -> tuple[float, ...]:
-        """The bare bones that go on from a part that is wound, those of one of a pair."""
+        """Return the bare bones that go on from a part that is wound, those of one of a pair."""
         nodes = {node.id: node for node in self.figure.nodes}
         side = self.plan.solids.of(name)[0][0].side
         places = self.plan.solids.placement.nodes

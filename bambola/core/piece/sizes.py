@@ -16,7 +16,7 @@ Size3 = tuple[float, float, float]
 
 
 def core_sizes(row: PartPlan) -> Size3:
-    """A part without its coat; the whole of it where nothing is rolled for it."""
+    """Return a part without its coat; the whole of it where nothing is rolled for it."""
     core = next((p for p in row.portions if p.role == "core" and p.finished_mm), None)
     if core is None:
         return row.piece
@@ -25,8 +25,8 @@ def core_sizes(row: PartPlan) -> Size3:
 
 
 def section_of(row: PartPlan, copy: Copy, solid: CopySolid) -> Section:
-    """How a piece is across: round, flat on the side that lies on what bears it, a lump that is built in
-    place, a sheet, or a ring. See craft.md, 10."""
+    """Return how a piece is across: round, flat on the side that lies on what bears it, a lump that is built
+    in place, a sheet, or a ring. See craft.md, 10."""
     if is_ring(copy.part, solid):
         return "ring"
     if copy.shape.flat or solid.is_shell:

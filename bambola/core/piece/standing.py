@@ -102,19 +102,19 @@ class Done:
     course: Course
 
     def any(self, part: str, *sorts: Sort) -> bool:
-        """Whether any work of these sorts on the part is done."""
+        """Return whether any work of these sorts on the part is done."""
         spans = self.course.spans
         return any((part, s) in spans and spans[part, s][0] <= self.n for s in sorts)
 
     def laid(self, part: str, place: Place) -> bool:
-        """Whether a patch, or a piece of a face, is on."""
+        """Return whether a patch, or a piece of a face, is on."""
         key = key_of("face" if place.face else "inset", part, place.id)
         if key not in self.course.steps:  # it went into the blank
             return self.any(part, "core")
         return self.has(key)
 
     def furred(self, part: str, place: Place) -> bool:
-        """Whether no row of fur on a place is still to come."""
+        """Return whether no row of fur on a place is still to come."""
         name = "" if place.is_whole else place.id
         return not any(
             n > self.n
@@ -123,12 +123,12 @@ class Done:
         )
 
     def has(self, key: TaskKey) -> bool:
-        """Whether one task is done."""
+        """Return whether one task is done."""
         return self.course.steps.get(key, self.n + 1) <= self.n
 
     def told(self, part: str) -> PieceState | None:
-        """The piece that a part is by now: with the most wool that is told of it so far, since the second one
-        of a pair begins small again."""
+        """Return the piece that a part is by now: with the most wool that is told of it so far, since the
+        second one of a pair begins small again."""
         so_far = [piece for n, piece in self.course.told.get(part, ()) if n <= self.n]
         return max(so_far, key=lambda piece: piece.wool_g, default=None)
 

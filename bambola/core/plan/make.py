@@ -44,7 +44,7 @@ from bambola.core.wool.portions import SOFT_DETAIL
 
 
 def make_plan(figure: Figure, brief: Brief, bench: Bench) -> Plan:
-    """The plan of ``figure`` for ``brief`` on ``bench``.
+    """Return the plan of ``figure`` for ``brief`` on ``bench``.
 
     Pure: the same three values give the same plan. Raises ``ResizeError`` for a height that cannot
     be met and ``OrderConflictError`` for a design that cannot be made.
@@ -58,8 +58,9 @@ def make_plan(figure: Figure, brief: Brief, bench: Bench) -> Plan:
 
 
 def draft_plan(figure: Figure, brief: Brief, bench: Bench) -> Plan:
-    """The plan of :func:`make_plan` but for its order, in a third of the time: its steps stand as their tasks
-    come, and nothing tells which follows which, or what another size has changed. Raises ``ResizeError``."""
+    """Return the plan of :func:`make_plan` but for its order, in a third of the time: its steps stand as
+    their tasks come, and nothing tells which follows which, or what another size has changed. Raises
+    ``ResizeError``."""
     return _planned(figure, brief, bench, lambda work, _: unordered(work), told=False)
 
 
@@ -172,8 +173,8 @@ def _planned(
 
 
 def _stood_on(new: SizedAnalysis) -> frozenset[str]:
-    """The parts that carry the figure: what is on the ground, and what that hangs on; none where the part all
-    others sit on lies there itself."""
+    """Return the parts that carry the figure: what is on the ground, and what that hangs on; none where the
+    part all others sit on lies there itself."""
     by_id = new.resized.figure.by_id
     copies = new.solids.placement.copies
     carrying: set[str] = set()
@@ -189,7 +190,7 @@ def _stood_on(new: SizedAnalysis) -> frozenset[str]:
 
 
 def _as_it_was(made: OriginalAnalysis, brief: Brief) -> SizedAnalysis:
-    """The figure as it was, made by the maker's schools."""
+    """Return the figure as it was, made by the maker's schools."""
     schools = repr(sorted(brief.schools.items()))
     known = made.sizes.get(schools)
     if not isinstance(known, SizedAnalysis):
@@ -198,8 +199,8 @@ def _as_it_was(made: OriginalAnalysis, brief: Brief) -> SizedAnalysis:
 
 
 def _usual(made: OriginalAnalysis, brief: Brief, new: SizedAnalysis) -> Work | None:
-    """The work by the schools that are usual, where the maker has others. Another neck is another size: its
-    wool weighs, and its wire goes elsewhere."""
+    """Return the work by the schools that are usual, where the maker has others. Another neck is another
+    size: its wool weighs, and its wire goes elsewhere."""
     if "neck" not in followed(brief.schools):
         return new.usual
     plain = {key: school for key, school in brief.schools.items() if key not in CHOICE_BY_ID}
@@ -306,7 +307,7 @@ def _bought(new: SizedAnalysis) -> Iterator[FittingPlan]:
 
 
 def _step_grams(wool: Mapping[str, PartWool]) -> dict[TaskKey, float]:
-    """What is weighed for each sort of work on each part, g (:attr:`Task.weighed_by`)."""
+    """Return what is weighed for each sort of work on each part, g (:attr:`Task.weighed_by`)."""
     grams: dict[TaskKey, float] = {}
     for part_id, part in wool.items():
         for portion in part.portions:

@@ -14,7 +14,7 @@ SIDE = 220
 
 @remembered(128)
 def bundle_picture(colour: str, loose: bool) -> NDArray[np.uint8]:
-    """A round bundle filling a (220, 220, 4) RGBA picture; stretch it to the bundle's sides."""
+    """Return a round bundle filling a (220, 220, 4) RGBA picture; stretch it to the bundle's sides."""
     lit, rim, alpha = _light_on(loose)
     base = np.array(rgb(colour), dtype=np.float32)
     whiten = np.float32(0.10 if loose else 0.0)
@@ -29,8 +29,8 @@ def bundle_picture(colour: str, loose: bool) -> NDArray[np.uint8]:
 
 @remembered(2)
 def _light_on(loose: bool) -> tuple[Float32, Float32, Float32]:
-    """What is the same whatever the colour: the light on a bundle and at its rim, (220, 220, 1), and how much
-    of each pixel it covers, (220, 220)."""
+    """Return what is the same whatever the colour: the light on a bundle and at its rim, (220, 220, 1), and
+    how much of each pixel it covers, (220, 220)."""
     tile = fibre_tile()
     line = ((np.arange(SIDE) + 0.5) / SIDE * 2 - 1).astype(np.float32)
     x, y = np.meshgrid(line, -line)

@@ -121,7 +121,7 @@ def stage_of(placement: Placement, detail: Detail = Detail.DRAWN) -> Stage:
 
 
 def set_up(actors: tuple[Actor, ...], ground: float) -> Stage:
-    """A stage of these actors, one at least."""
+    """Return a stage of these actors, one at least."""
     scene = EmbreeScene()
     corners, local, normals, local_normals, triangles, first = [], [], [], [], [], []
     base = count = 0
@@ -158,7 +158,7 @@ def _normals_of(shape: Shape, detail: Detail) -> Array:
 
 
 def actors_of(placement: Placement, detail: Detail) -> Iterator[Actor]:
-    """All copies of parts, then all pieces of fittings."""
+    """Yield all copies of parts, then all pieces of fittings."""
     thin_mm = THINNEST * placement.height
     pressed = [copy for copy in placement.copies if copy.part.hollow]
     for copy in placement.copies:
@@ -186,7 +186,7 @@ def actors_of(placement: Placement, detail: Detail) -> Iterator[Actor]:
 def _pressed_in(
     copy: Copy, standard: tuple[Mesh, Array, float], hollows: Sequence[Copy]
 ) -> Iterator[tuple[Part, tuple[Mesh, Array, float]]]:
-    """A copy's mesh with its hollows taken out of it, and the skin of each hollow, which is lined."""
+    """Yield a copy's mesh with its hollows taken out of it, and the skin of each hollow, which is lined."""
     mesh, _, size = standard
     solid, own = to_manifold(mesh).as_original(), np.linalg.inv(copy.matrix)
     skins = {solid.original_id(): copy.part}
@@ -206,7 +206,8 @@ def _pressed_in(
 
 
 def _standard(shape: Shape, detail: Detail) -> tuple[Mesh, Array, float]:
-    """The mesh of ``shape`` at a standard size and its normals, and how many times larger the shape is."""
+    """Return the mesh of ``shape`` at a standard size and its normals, and how many times larger the shape
+    is."""
     standard, size = _of_standard_size(shape)
     return mesh_of(standard, detail), _normals_of(standard, detail), size
 

@@ -35,7 +35,7 @@ class Growing:
         self._seen: dict[tuple[Shape, bytes], Hits] = {}
 
     def picture(self, shown: Placement) -> Picture:
-        """What is placed, as it would be met by the rays of one stage."""
+        """Return what is placed, as it would be met by the rays of one stage."""
         actors = tuple(actors_of(shown, Detail.UNION))
         hits = _nearest([self._hits(actor, shown.ground) for actor in actors])
         return felted(actors, hits, self.colours, (self.left, self.top), self.step)
@@ -47,7 +47,7 @@ class Growing:
         return self._seen[key]
 
     def _cast(self, actor: Actor, ground: float) -> Hits:
-        """The rays that can meet ``actor``, as pixels of the whole."""
+        """Return the rays that can meet ``actor``, as pixels of the whole."""
         stage, step = set_up((actor,), ground), self.step
         left, right, low, high = stage.bounds(self.camera)
         first, last = _pixels(left - self.left, right - self.left, step, self.columns)
@@ -60,7 +60,7 @@ class Growing:
 
 
 def _pixels(near: float, far: float, step: float, most: int) -> tuple[int, int]:
-    """The first pixel from ``near`` to ``far`` (mm) and the one past the last: one at least."""
+    """Return the first pixel from ``near`` to ``far`` (mm) and the one past the last: one at least."""
     first = min(max(math.floor(near / step), 0), most - 1)
     return first, max(first + 1, min(math.ceil(far / step), most))
 

@@ -42,7 +42,7 @@ class Picture:
     step: float
 
     def part_at(self, x: float, y: float) -> str | None:
-        """The part at a point (mm as seen), or None."""
+        """Return the part at a point (mm as seen), or None."""
         column, row = int((x - self.left) / self.step), int((self.top - y) / self.step)
         rows, columns = self.owner.shape
         if not (0 <= row < rows and 0 <= column < columns) or self.owner[row, column] < 0:
@@ -61,7 +61,7 @@ MARGIN = 4
 def portrait(
     stage: Stage, camera: Camera, step: float, colours: Mapping[str, str], smooth: int = 1
 ) -> Picture:
-    """The figure from ``camera`` at ``step`` mm a pixel; ``colours`` by wool id.
+    """Return the figure from ``camera`` at ``step`` mm a pixel; ``colours`` by wool id.
 
     ``smooth`` rays each way are averaged into a pixel.
     """
@@ -85,7 +85,7 @@ def felted(
     step: float,
     smooth: int = 1,
 ) -> Picture:
-    """What the rays met, as felt; ``corner`` is the picture's left and top (mm as seen)."""
+    """Return what the rays met, as felt; ``corner`` is the picture's left and top (mm as seen)."""
     colour = _shade(actors, hits, colours, step / smooth)
     alpha = _fuzz(hits, smooth)
     names = tuple(dict.fromkeys(actor.part for actor in actors))
@@ -141,7 +141,7 @@ def _base_colours(
 
 
 def _furred(actors: Sequence[Actor], hits: Hits) -> list[Furred]:
-    """Every fur that is seen, where it grows."""
+    """Return every fur that is seen, where it grows."""
     found: list[Furred] = []
     for i, actor in enumerate(actors):
         if actor.felt is None or not actor.felt.furs:
@@ -156,7 +156,8 @@ def _furred(actors: Sequence[Actor], hits: Hits) -> list[Furred]:
 
 
 def _grown(part: Part, hits: Hits, mine: NDArray[np.int64]) -> NDArray[np.int64]:
-    """Which of its furs grows at each of the pixels of a part that are ``mine``, (n,); -1 where none does."""
+    """Return which of its furs grows at each of the pixels of a part that are ``mine``, (n,); -1 where none
+    does."""
     found = np.full(len(mine), -1)
     furs = 0
     for place in part.places:
@@ -199,8 +200,8 @@ def _polish(actors: Sequence[Actor], hits: Hits, colour: Float32) -> Float32:
 
 
 def _rows_of_fur(hits: Hits, furred: Sequence[Furred]) -> Float32:
-    """How light each found pixel is by the fur on it, (n,): every row is shadowed by the one that lies over
-    its roots. Rows run along the part's own axis, ragged by as much as the nap is."""
+    """Return how light each found pixel is by the fur on it, (n,): every row is shadowed by the one that lies
+    over its roots. Rows run along the part's own axis, ragged by as much as the nap is."""
     light = np.ones(len(hits.found), dtype=np.float32)
     tile = fibre_tile()[0]
     for fur, here in furred:
@@ -230,7 +231,7 @@ def _fibres(hits: Hits) -> tuple[Float32, Float32]:
 
 @remembered(1)
 def fibre_tile() -> tuple[Float32, Float32, Float32]:
-    """A repeating tile of matted fibres: lightness and its slopes, about -1..1, (512, 512).
+    """Return a repeating tile of matted fibres: lightness and its slopes, about -1..1, (512, 512).
 
     It is shipped, since laying its fibres takes a tenth of a second at every start; ``scripts/fibre_tile.py``
     lays them.
@@ -257,7 +258,7 @@ def blur(image: NDArray[np.floating], radius: int) -> NDArray[np.float64]:
 
 
 def _crevices(hits: Hits, step: float) -> Float32:
-    """How shut in each found pixel is, 0..1: nearer felt close by keeps the light away."""
+    """Return how shut in each found pixel is, 0..1: nearer felt close by keeps the light away."""
     far = float(hits.depth.max()) if len(hits.depth) else 0.0
     depth = np.full(hits.shape[0] * hits.shape[1], far)
     depth[hits.found] = hits.depth

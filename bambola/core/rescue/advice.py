@@ -73,8 +73,8 @@ def advise(
     bench: Bench,
     piece: WantedPiece | None = None,
 ) -> Advice:
-    """What to do with a part of a plan that shows a symptom, or with a ``piece`` of it as it lies on the pad.
-    Raises :class:`ReadingMissingError`."""
+    """Return what to do with a part of a plan that shows a symptom, or with a ``piece`` of it as it lies on
+    the pad. Raises :class:`ReadingMissingError`."""
     wanted = piece or wanted_of(plan, part, bench)
     if symptom.pair:
         wanted = _like_twin(wanted, reading, symptom)
@@ -104,7 +104,7 @@ def advise(
 
 
 def remedies(symptom: Symptom) -> tuple[Fact, ...]:
-    """What is done about a symptom, the mildest first."""
+    """Return what is done about a symptom, the mildest first."""
     kinds = (f"rescue.{symptom.id}.{n}" for n in range(1, symptom.remedies + 1))
     return tuple(fact(kind, **_NUMBERS.get(kind, {})) for kind in kinds)
 
@@ -138,8 +138,8 @@ def _actions(now: MeasuredPiece, wanted: WantedPiece, felt_known: bool) -> Itera
 
 
 def _aim(piece: MeasuredPiece, wanted: WantedPiece) -> tuple[float, float]:
-    """How short and how thin the needle makes it: as wanted, or as little larger as it must stay so as not to
-    get harder than felt gets, if that is still close enough. What is not too large stays."""
+    """Return how short and how thin the needle makes it: as wanted, or as little larger as it must stay so as
+    not to get harder than felt gets, if that is still close enough. What is not too large stays."""
     most_long, most_thick = wanted.lengths[1], wanted.thicknesses[1]
     long = wanted.length if piece.length > most_long else piece.length
     thick = wanted.thick if piece.thick > most_thick else piece.thick
@@ -241,7 +241,8 @@ def _thicken(piece: MeasuredPiece, wanted: WantedPiece) -> Iterator[Action]:
 
 
 def _felted(piece: MeasuredPiece, wanted: WantedPiece) -> float:
-    """How close what is added is felted: as the piece is, but neither softer nor harder than makes sense."""
+    """Return how close what is added is felted: as the piece is, but neither softer nor harder than makes
+    sense."""
     return min(HARDEST, max(piece.density, SOFTER * wanted.density))
 
 
@@ -251,7 +252,7 @@ def _act(do: Do, where: str, mm: float, grams: float, flat: bool = False) -> Act
 
 
 def _follows(plan: Plan, part: str, actions: tuple[Action, ...], bench: Bench) -> Iterator[Fact]:
-    """What mending one part means for the rest: its twin, its wool, how it stands, the eyes on it."""
+    """Yield what mending one part means for the rest: its twin, its wool, how it stands, the eyes on it."""
     row = plan.part(part)
     figure = plan.resized.figure
     if not actions:

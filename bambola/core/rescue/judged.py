@@ -98,9 +98,9 @@ def judge(
     lens_mm: float | None = None,
     progress: Callable[[float], bool] = lambda share: True,
 ) -> Judged:
-    """The piece of ``step``, or the two of its pair, on the table of ``picture`` (rows, columns, 3), against
-    what the step asks for. ``lens_mm``: the camera's focal length as on film, where it is known. Raises
-    :class:`RefusedError` with what to do about the picture."""
+    """Return the piece of ``step``, or the two of its pair, on the table of ``picture`` (rows, columns, 3),
+    against what the step asks for. ``lens_mm``: the camera's focal length as on film, where it is known.
+    Raises :class:`RefusedError` with what to do about the picture."""
     from bambola.core.sight.ground import doubts, find_ground
     from bambola.core.sight.lying import pieces_on
 
@@ -140,7 +140,7 @@ def judge(
 
 
 def _doubt(ground: Ground, through: float, length: float) -> Fact | None:
-    """What to be told where the camera's height may be so far off that sizes are wrong by more than
+    """Return what to be told where the camera's height may be so far off that sizes are wrong by more than
     :data:`DOUBTED_MM` or :data:`DOUBTED_SHARE`: what lies ``through`` mm high looks larger the nearer the
     camera."""
     off = length * through / 2 / ground.high * ground.high_off
@@ -169,7 +169,7 @@ def _advice(
     bench: Bench,
     wanted: WantedPiece,
 ) -> Advice | None:
-    """What to do about the measure that is farthest off; None where all are right."""
+    """Return what to do about the measure that is farthest off; None where all are right."""
     wrong = [
         one for one in measures if not one.is_right and not (wanted.flat and one.what == "width")
     ]

@@ -107,7 +107,7 @@ class WantedPiece:
         return close(self.thick)
 
     def has(self, piece: MeasuredPiece) -> bool:
-        """Whether a piece is of this size, near enough."""
+        """Return whether a piece is of this size, near enough."""
         (low, high), (thin, stout) = self.lengths, self.thicknesses
         return low <= piece.length <= high and thin <= piece.thick <= stout
 
@@ -124,8 +124,8 @@ class Action:
 
 
 def wanted_of(plan: Plan, part_id: str, bench: Bench) -> WantedPiece:
-    """How a part of a plan should be with all its wool on: its size as far as it lies in no other, and the
-    density of its core."""
+    """Return how a part of a plan should be with all its wool on: its size as far as it lies in no other, and
+    the density of its core."""
     figure = plan.resized.figure
     part, row = figure.by_id[part_id], plan.part(part_id)
     flat = part.shape.flat
@@ -138,8 +138,8 @@ def wanted_of(plan: Plan, part_id: str, bench: Bench) -> WantedPiece:
 
 
 def _wire_in(figure: Figure, part_id: str) -> Literal["none", "through", "ends"]:
-    """Whether wire runs through a part, or ends in its farther half or in what sits on that: a limb's wire
-    sticks out for its foot while the limb is wound."""
+    """Return whether wire runs through a part, or ends in its farther half or in what sits on that: a limb's
+    wire sticks out for its foot while the limb is wound."""
     if part_id not in figure.wired:
         return "none"
     bones = Counter(node for bone in figure.bones for node in (bone.a, bone.b))
@@ -151,8 +151,9 @@ def _wire_in(figure: Figure, part_id: str) -> Literal["none", "through", "ends"]
 
 
 def wanted_at(plan: Plan, step: Step, bench: Bench) -> WantedPiece | None:
-    """How the piece in hand at a step should be, None where it has none. While a core is shaped that is what
-    the step says to stop at: without its coat, its fringe, and what will lie within the part it sits on."""
+    """Return how the piece in hand at a step should be, None where it has none. While a core is shaped that
+    is what the step says to stop at: without its coat, its fringe, and what will lie within the part it sits
+    on."""
     if step.part is None:
         return None
     whole = _with_end(wanted_of(plan, step.part, bench), plan, step)
@@ -174,7 +175,8 @@ def wanted_at(plan: Plan, step: Step, bench: Bench) -> WantedPiece | None:
 
 
 def _with_end(wanted: WantedPiece, plan: Plan, step: Step) -> WantedPiece:
-    """A loose end is left at the last round of a core, and is there until the piece is joined."""
+    """Return the wanted weights with the loose end, which is left at the last round of a core until the piece
+    is joined."""
     row = plan.part(step.part or "")
     is_left = step.key.sort in ("coat", "inset") or (
         step.key.sort == "core" and step.key.nth == row.rounds
@@ -184,8 +186,8 @@ def _with_end(wanted: WantedPiece, plan: Plan, step: Step) -> WantedPiece:
 
 
 def piece_of(wanted: WantedPiece, reading: PieceReading, planned_g: float) -> MeasuredPiece:
-    """The piece as it was read; what was not read is as planned. Without a scale its weight follows from how
-    it feels, else it is what was planned for it."""
+    """Return the piece as it was read; what was not read is as planned. Without a scale its weight follows
+    from how it feels, else it is what was planned for it."""
     length = reading.length if reading.length is not None else wanted.length
     thick = reading.thickness if reading.thickness is not None else wanted.thick
     bare = MeasuredPiece(length, thick, 0.0, wanted.fill, wanted.flat)
@@ -199,7 +201,7 @@ def piece_of(wanted: WantedPiece, reading: PieceReading, planned_g: float) -> Me
 
 
 def applied(piece: MeasuredPiece, action: Action) -> MeasuredPiece:
-    """The piece after an action."""
+    """Return the piece after an action."""
     mm = action.mm
     match action.do:
         case "needle-tip":

@@ -147,7 +147,8 @@ SYMPTOM_BY_ID = {symptom.id: symptom for symptom in SYMPTOMS}
 
 
 def fitting(plan: Plan, step: Step) -> tuple[Symptom, ...]:
-    """The symptoms that can show at a step: those of its sort of work first, then those its part can have."""
+    """Return the symptoms that can show at a step: those of its sort of work first, then those its part can
+    have."""
     job = plan.job_of(step)
     sort = step.key.sort
     if job is None:

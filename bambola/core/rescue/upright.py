@@ -104,8 +104,8 @@ class Stood:
 def judge_upright(
     plan: Plan, picture: Pixels, progress: Callable[[float], bool] = lambda share: True
 ) -> Stood:
-    """The figure of ``plan`` in ``picture`` (rows, columns, 3), from the front, beside a card that stands
-    upright in its plane. Raises :class:`RefusedError` with what to do about the picture."""
+    """Return the figure of ``plan`` in ``picture`` (rows, columns, 3), from the front, beside a card that
+    stands upright in its plane. Raises :class:`RefusedError` with what to do about the picture."""
     from bambola.core.sight.ground import doubts, find_ground
     from bambola.core.sight.lying import standing_mask
 
@@ -129,7 +129,7 @@ def judge_upright(
 
 
 def drawn_mask(placement: Placement, mm_px: float) -> Mask:
-    """The figure from the front as it was planned (rows, columns), its crown in the first row."""
+    """Return the figure from the front as it was planned (rows, columns), its crown in the first row."""
     import cv2
 
     corners = []
@@ -151,8 +151,8 @@ def drawn_mask(placement: Placement, mm_px: float) -> Mask:
 def _eyes(
     plan: Plan, seen: Mask, wanted: Mask, flat: Pixels, mm_px: float, leans: float
 ) -> float | None:
-    """How much higher the right eye of the first pair is than the left one, beyond what is planned and what
-    the lean does, mm; None where not both are seen."""
+    """Return how much higher the right eye of the first pair is than the left one, beyond what is planned and
+    what the lean does, mm; None where not both are seen."""
     import cv2
 
     placement = plan.solids.placement
@@ -175,7 +175,8 @@ def _eyes(
 def _like_place(
     seen: Mask, wanted: Mask, place: Array, placement: Placement, mm_px: float, scale: float
 ) -> tuple[float, float]:
-    """Where a place (3,) of the figure is to be seen (column, row): as far from its middle on that height."""
+    """Return where a place (3,) of the figure is to be seen (column, row): as far from its middle on that
+    height."""
     reach = max(copy.reach(np.array([0.0, 0.0, 1.0])) for copy in placement.copies)
     side = min(-copy.reach(np.array([-1.0, 0.0, 0.0])) for copy in placement.copies)
     row, column = (reach - place[2]) / mm_px, (place[0] - side) / mm_px
@@ -189,8 +190,8 @@ def _like_place(
 def _darkest(
     light: NDArray[np.float32], at: tuple[float, float], radius: float, far: float
 ) -> tuple[float, float] | None:
-    """The middle (column, row) of the spot of ``radius`` px, no farther than ``far`` from a place, that is
-    darkest beside what is around it; None where none is much darker."""
+    """Return the middle (column, row) of the spot of ``radius`` px, no farther than ``far`` from a place,
+    that is darkest beside what is around it; None where none is much darker."""
     import cv2
 
     reach = math.ceil(far + 3 * radius)
@@ -227,8 +228,8 @@ def _middles(mask: Mask) -> tuple[Array, Array]:
 
 
 def _slope(mask: Mask) -> float:
-    """How far the middle of a figure moves to the right for each unit of height: the middle of all that
-    pairs, by the median of slopes (Theil and Sen)."""
+    """Return how far the middle of a figure moves to the right for each unit of height: the middle of all
+    that pairs, by the median of slopes (Theil and Sen)."""
     from scipy.stats import theilslopes
 
     high, middle = _middles(mask)
@@ -247,13 +248,13 @@ def _halves(mask: Mask) -> tuple[Mask, Mask]:
 
 
 def _tops(mask: Mask, mm_px: float) -> float:
-    """How much higher the right top is than the left one, mm."""
+    """Return how much higher the right top is than the left one, mm."""
     left, right = (np.flatnonzero(half.any(axis=1))[0] for half in _halves(mask))
     return float(left - right) * mm_px
 
 
 def _tops_apart(mask: Mask) -> float:
-    """How far the two tops lie from each other, px."""
+    """Return how far the two tops lie from each other, px."""
     left, right = _halves(mask)
     first = float(np.flatnonzero(left[np.flatnonzero(left.any(axis=1))[0]]).mean())
     second = float(np.flatnonzero(right[np.flatnonzero(right.any(axis=1))[0]]).mean())

@@ -24,7 +24,7 @@ LARGE_FACE_MM = 60.0
 
 
 def too_small(part: Part, fittings: Iterable[Fitting], parts: Sequence[Part]) -> tuple[str, ...]:
-    """The pieces of the face on ``part``, by their ids, that are too small at its size."""
+    """Return the pieces of the face on ``part``, by their ids, that are too small at its size."""
     if not any(place.face for place in part.places):
         return ()
     bearer = face_bearer(part, fittings, parts)
@@ -41,7 +41,8 @@ def too_small(part: Part, fittings: Iterable[Fitting], parts: Sequence[Part]) ->
 
 
 def wanting(part: Part, fittings: Iterable[Fitting], parts: Sequence[Part]) -> tuple[FaceKind, ...]:
-    """What a face as large as ``part`` would have besides what is there; nothing where there is no face."""
+    """Return what a face as large as ``part`` would have besides what is there; nothing where there is no
+    face."""
     there = {place.face for place in part.places if place.face}
     eye = eye_mm(part, fittings, parts)
     if part.shape.smallest_mm <= LARGE_FACE_MM or eye is None:

@@ -65,8 +65,8 @@ class SizedPart:
 
 
 def rules_for(part: Part, brief: Brief) -> tuple[SizeRule, ...]:
-    """The figure's own rules for ``part`` with the brief's laid over them; a sheet that is not wool stays as
-    thick as it is."""
+    """Return the figure's own rules for ``part`` with the brief's laid over them; a sheet that is not wool
+    stays as thick as it is."""
     own = (SizeRule(measure="thickness", rule="hold"),) if part.stuff and part.shape.flat else ()
     return own + part.rules + brief.rules.get(part.id, ())
 
@@ -141,7 +141,7 @@ def _told(measure: str, rule: SizeRule, corrected: bool) -> Fact:
 
 
 def measure_fact(name: str) -> Fact:
-    """A measure of a shape by its name."""
+    """Return a measure of a shape by its name."""
     return Fact(f"measure.{name}")
 
 
@@ -155,8 +155,8 @@ MOST_IN_ROW = 60
 
 
 def row_count(count: int, s: float, kept: str | None) -> int:
-    """How many parts a row of ``count`` has at scale ``s``: where their size or how far apart they are is
-    ``kept``, as many as the longer row has room for, the two ends included; or half of them."""
+    """Return how many parts a row of ``count`` has at scale ``s``: where their size or how far apart they are
+    is ``kept``, as many as the longer row has room for, the two ends included; or half of them."""
     if kept == Kept.FEWER:
         return max(2, math.ceil(count / 2))
     if kept in (Kept.SIZE, Kept.SPACING):
@@ -165,7 +165,7 @@ def row_count(count: int, s: float, kept: str | None) -> int:
 
 
 def size_row(part: Part, s: float, kept: str | None) -> tuple[Row | None, tuple[SizeRule, ...]]:
-    """The row of a part at scale ``s``, and what holds the size of what is in it."""
+    """Return the row of a part at scale ``s``, and what holds the size of what is in it."""
     if part.row is None:
         return None, ()
     rules = (SizeRule(rule="hold"),) if kept == Kept.SIZE else ()
@@ -173,7 +173,8 @@ def size_row(part: Part, s: float, kept: str | None) -> tuple[Row | None, tuple[
 
 
 def size_garment(part: Part, s: float, brief: Brief) -> Garment | None:
-    """The garment a part is, at scale ``s``: one that is bought keeps its size, unless it is replaced."""
+    """Return the garment a part is, at scale ``s``: one that is bought keeps its size, unless it is
+    replaced."""
     dress = part.garment
     if dress is not None and brief.answer_to(BoughtGarment(part.id)) == Worn.REPLACED:
         return dress.replaced(opening=dress.opening * s)
@@ -184,13 +185,13 @@ def size_garment(part: Part, s: float, brief: Brief) -> Garment | None:
 
 
 def wanted_size(fitting: Fitting, s: float, corrected: bool = False) -> float:
-    """The size (mm) a fitting would have by the figure's scale, or ``corrected`` for it."""
+    """Return the size (mm) a fitting would have by the figure's scale, or ``corrected`` for it."""
     times = fitting_times(fitting, s) if corrected else 1.0
     return fitting.size * times * (1.0 if fitting.follows == "hold" else s)
 
 
 def ready_size(wanted: float, sizes: Iterable[float]) -> float:
-    """The ready-made size nearest by ratio to ``wanted`` (mm); of two as near, the smaller.
+    """Return the ready-made size nearest by ratio to ``wanted`` (mm); of two as near, the smaller.
 
     Small features look bigger than expected, so a tie goes down.
     """
@@ -221,13 +222,13 @@ def _resized(fitting: Fitting, size: float) -> Fitting:
 
 
 def core_room(shape: Shape) -> float:
-    """How thick (mm) a hard core may be in a part of this shape, so that its wool hides it."""
+    """Return how thick (mm) a hard core may be in a part of this shape, so that its wool hides it."""
     return max(0.0, shape.smallest_mm - 2 * HIDE_MM)
 
 
 def size_core(fitting: Fitting, shape: Shape, said: Cored | None) -> Fitting | None:
-    """A hard core as it goes into a part of this shape: where it hardly fits, smaller or left out as was
-    ``said``; unsaid, one that is thicker than the part is taken smaller. None: it is left out."""
+    """Return a hard core as it goes into a part of this shape: where it hardly fits, smaller or left out as
+    was ``said``; unsaid, one that is thicker than the part is taken smaller. None: it is left out."""
     if fitting.kind != "core" or said is Cored.NONE:
         return None if said is Cored.NONE else fitting
     room, thick = core_room(shape), shape.smallest_mm
@@ -238,7 +239,7 @@ def size_core(fitting: Fitting, shape: Shape, said: Cored | None) -> Fitting | N
 
 
 def core_rule(part: Part, core: Fitting | None, s: float, brief: Brief) -> tuple[SizeRule, ...]:
-    """What makes a part larger, so that it hides the hard core in it, where the maker said so."""
+    """Return what makes a part larger, so that it hides the hard core in it, where the maker said so."""
     if core is None or brief.answer_to(HardCore(core.id)) is not Cored.LARGER:
         return ()
     needed = wanted_size(core, s) + 2 * HIDE_MM
@@ -246,7 +247,7 @@ def core_rule(part: Part, core: Fitting | None, s: float, brief: Brief) -> tuple
 
 
 def felted(fitting: Fitting) -> Fitting:
-    """An eye made of wool: of any size, next to without weight, and needled on rather than glued."""
+    """Return an eye made of wool: of any size, next to without weight, and needled on rather than glued."""
     pieces = tuple(piece.replaced(finish="matt") for piece in fitting.pieces)
     return fitting.replaced(glued=False, fixed="felted", mass=0.0, pieces=pieces)
 
@@ -258,8 +259,8 @@ HELD_MM = 2.5
 def way_of_making(
     part: Part, shape: Shape, figure: Figure, bench: Bench, cap: bool = False
 ) -> Made:
-    """How a part of this shape can be made: bought, on its wire, apart, in place, or as a drawn detail.
-    A ``cap``, of which hardly anything shows beside its neighbours, is laid on in place.
+    """Return how a part of this shape can be made: bought, on its wire, apart, in place, or as a drawn
+    detail. A ``cap``, of which hardly anything shows beside its neighbours, is laid on in place.
 
     Under 8 mm (10 for a beginner) in its smallest direction a part cannot be held and felted on
     its own; under 2.5 mm it is a thread or dot of wool.
@@ -285,7 +286,7 @@ def way_of_making(
 
 
 def held_mm(part: Part, shape: Shape) -> float:
-    """What decides whether a part can be made apart (mm): its smallest direction; of a sheet, which is
+    """Return what decides whether a part can be made apart (mm): its smallest direction; of a sheet, which is
     felted flat on the pad, its outline. What everything sits on is always made apart."""
     if not shape.flat:
         return math.inf if part.parent is None else shape.smallest_mm

@@ -116,7 +116,7 @@ class DividedPicture:
         return (sx - f.midline) * scale * f.sense, (f.ground - sy) * scale
 
     def to_px(self, u: float, v: float) -> Spot:
-        """A place as a pixel of the regions."""
+        """Return a place as a pixel of the regions."""
         x, y = self.framing.original(*self.framing.to_px(u, v))
         return (x - self.regions.left) * self.regions.scale, (
             y - self.regions.top
@@ -147,11 +147,12 @@ class DividedPicture:
         )
 
     def reframed(self, **changes: Any) -> DividedPicture:
-        """The same in another framing: with ``changes`` of its fields."""
+        """Return the same in another framing: with ``changes`` of its fields."""
         return DividedPicture(self.framing.replaced(**changes), self.regions)
 
     def without(self, patches: dict[int, int]) -> DividedPicture:
-        """The same with regions made part of others: of each patch's number, that of what it lies on."""
+        """Return the same with regions made part of others: of each patch's number, that of what it lies
+        on."""
         labels = self.regions.labels.copy()
         for patch, host in patches.items():
             labels[labels == patch] = patches.get(host, host)
@@ -173,7 +174,8 @@ class DividedPicture:
         )
 
     def spans(self) -> Array:
-        """How much felt each level shows from right to left, mm, from the ground line up by ``LEVEL_MM``."""
+        """Return how much felt each level shows from right to left, mm, from the ground line up by
+        ``LEVEL_MM``."""
         inside = self.v[self.regions.whole]
         levels = np.floor(inside / LEVEL_MM).astype(int)
         counts = np.bincount(np.maximum(levels, 0))
@@ -187,8 +189,9 @@ class DividedPicture:
         return np.asarray(np.stack([self.u[near], self.v[near]], axis=1), dtype=np.float64)
 
     def trace(self, own: Blob, part: str, base: Array | None, even: bool) -> Trace:
-        """The line along a blob with the widths across it; it begins at ``base`` (n, 2), where it meets what
-        bears it, or at its foot. One that is ``even`` lies astride the midline, and its line on it."""
+        """Return the line along a blob with the widths across it; it begins at ``base`` (n, 2), where it
+        meets what bears it, or at its foot. One that is ``even`` lies astride the midline, and its line on
+        it."""
         line = self._upright(own, base) if even else self._line(own, base)
         cover = own.solid.astype(np.float32)
         whole = Silhouette(cover, np.ones_like(cover), 1.0, 1.0)
@@ -252,15 +255,15 @@ class DividedPicture:
         return np.array([centre + way * low, centre + way * high])
 
     def _upright(self, own: Blob, base: Array | None) -> Array:
-        """The midline within a blob, away from the base."""
+        """Return the midline within a blob, away from the base."""
         low, high = own.box[2] - self.mm / 2, own.box[3] + self.mm / 2
         up = base is None or float(base[:, 1].mean()) <= own.centre[1]
         ends = np.array([[0.0, low], [0.0, high]])
         return ends if up else ends[::-1]
 
     def _along(self, own: Blob, base: Array) -> Array | None:
-        """The middle of a slim blob from its base to its tip: the means of what lies equally far from the
-        base, within the blob."""
+        """Return the middle of a slim blob from its base to its tip: the means of what lies equally far from
+        the base, within the blob."""
         start = np.zeros(own.solid.shape, dtype=bool)
         at = np.argmin(
             (self.u[own.solid] - base[:, 0].mean()) ** 2
@@ -298,7 +301,8 @@ def _shut_across(solid: Mask) -> Mask:
 
 
 def _run_from(start: Mask, within: Mask) -> NDArray[np.int32]:
-    """How many steps each pixel of ``within`` is from ``start`` without leaving it; -1 where none leads."""
+    """Return how many steps each pixel of ``within`` is from ``start`` without leaving it; -1 where none
+    leads."""
     rows, columns = np.nonzero(within)
     box = slice(rows.min(), rows.max() + 1), slice(columns.min(), columns.max() + 1)
     whole = np.full(within.shape, -1, dtype=np.int32)

@@ -64,8 +64,8 @@ class Built:
 def build(
     kind: str, traces: Sequence[Trace], was: Copy | None, paired: bool, name: str = ""
 ) -> Built:
-    """The part of ``kind`` that ``traces`` show. ``was`` is what it was before, if anything, and ``name``
-    what it is called.
+    """Return the part of ``kind`` that ``traces`` show. ``was`` is what it was before, if anything, and
+    ``name`` what it is called.
 
     A part that is not one of a pair lies on the midline where nothing else is seen. Raises
     ``ValueError`` with one sentence where no such shape can have been drawn.
@@ -109,7 +109,7 @@ def _built(kind: str, traces: Sequence[Trace], was: Copy | None, paired: bool) -
 
 
 def _one_a_view(traces: list[Trace]) -> list[Trace]:
-    """The two of a pair seen in one view as one, where they can be laid on each other: their mean."""
+    """Return the two of a pair seen in one view as one, where they can be laid on each other: their mean."""
     kept: dict[Sight, Trace] = {}
     for trace in traces:
         other = kept.get(trace.view)
@@ -133,7 +133,7 @@ def _between(a: Trace, b: Trace) -> Trace:
 
 
 def _to_left(trace: Trace) -> Trace:
-    """A trace of the figure's right brought over the midline, where the left one of a pair is."""
+    """Return a trace of the figure's right brought over the midline, where the left one of a pair is."""
     if trace.view == "side":
         return trace
     sense = AXES[trace.view][0][0]
@@ -145,7 +145,8 @@ def _to_left(trace: Trace) -> Trace:
 
 
 def _ends(fits: dict[Sight, ShapeFit], was: Copy | None) -> tuple[Array, Array]:
-    """The axis's ends (3,) in space: two coordinates from the view that sees it longest, one from another."""
+    """Return the axis's ends (3,) in space: two coordinates from the view that sees it longest, one from
+    another."""
     first = max(fits, key=lambda view: fits[view].length)
     ends = np.array([fits[first].start, fits[first].end]) @ AXES[first][:2]
     depth = AXES[first][2]
@@ -159,7 +160,7 @@ def _ends(fits: dict[Sight, ShapeFit], was: Copy | None) -> tuple[Array, Array]:
 
 
 def _kept_depth(was: Copy | None, depth: Array) -> Array:
-    """Where a part lay along the line of sight before; on the midline if it is new."""
+    """Return where a part lay along the line of sight before; on the midline if it is new."""
     if was is None:
         return np.zeros(2)
     start, end = was.point(0.0), was.point(1.0)
@@ -238,7 +239,7 @@ def _mean(values: Sequence[float]) -> float | None:
 
 
 def _leaf(fits: dict[Sight, ShapeFit], base: Array, tip: Array, was: Copy | None) -> Built:
-    """A flat part: its outline from the view that sees it broadest, its thickness from another."""
+    """Return a flat part: its outline from the view that sees it broadest, its thickness from another."""
 
     def breadth(view: Sight) -> float:
         return max(v for n, v in fits[view].across.items())
@@ -332,7 +333,7 @@ def _in_space(
 
 
 def origin_of(figure: Figure, survey: Survey) -> Array:
-    """Where the figure's own origin lies (3,) in the pictures' axes, mm.
+    """Return where the figure's own origin lies (3,) in the pictures' axes, mm.
 
     The figure's origin is the base of the part everything sits on. Where that part was traced, there;
     otherwise on the midline, as high over the ground line as the figure has it.
@@ -359,7 +360,7 @@ def with_traces(figure: Figure, survey: Survey) -> tuple[Figure, Survey]:
 
 
 def shifted(trace: Trace, origin: Array) -> Trace:
-    """A trace in the figure's own axes."""
+    """Return a trace in the figure's own axes."""
     du, dv = (float(x) for x in AXES[trace.view][:2] @ origin)
     return trace.replaced(points=tuple((u - du, v - dv) for u, v in trace.points))
 
@@ -396,7 +397,7 @@ def _rebuilt(
 
 
 def likely_parent(placement: Placement, base: Array, without: frozenset[str]) -> str | None:
-    """The part a new part's base lies in or nearest to; ``without`` names those it cannot be."""
+    """Return the part a new part's base lies in or nearest to; ``without`` names those it cannot be."""
     best: tuple[float, str] | None = None
     for copy in placement.copies:
         if copy.part.id in without:

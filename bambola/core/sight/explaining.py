@@ -80,7 +80,7 @@ class CoarseView:
     middle: Array
 
     def owners(self, outlines: list[CopyOutline]) -> Cells:
-        """Which part each cell shows, from 1; 0 none."""
+        """Return which part each cell shows, from 1; 0 none."""
         rows, columns = self.inside.shape
         seen = np.zeros((rows * _FINE, columns * _FINE), dtype=np.int16)
         for outline in sorted(outlines, key=lambda o: o.near):
@@ -100,7 +100,7 @@ class CoarseView:
         return {int(parts[n]): block for n, block in zip(firsts, blocks, strict=True) if len(block)}
 
     def strangeness(self, owners: Cells) -> Array:
-        """How strange the colour of each cell (rows, columns) is on the part it shows, 0..1."""
+        """Return how strange the colour of each cell (rows, columns) is on the part it shows, 0..1."""
         found = np.zeros(owners.shape)
         both = (owners > 0) & self.inside
         for part in np.unique(owners[both]):
@@ -109,14 +109,14 @@ class CoarseView:
         return found
 
     def cells(self, u: Array, v: Array) -> tuple[NDArray[np.intp], NDArray[np.intp]]:
-        """The rows and columns of places, mm."""
+        """Return the rows and columns of places, mm."""
         rows, columns = self.inside.shape
         row = np.clip(np.floor(v / self.step).astype(np.intp) - self.low, 0, rows - 1)
         return row, np.clip(np.floor(u / self.step).astype(np.intp) - self.left, 0, columns - 1)
 
     def unexplained(self, owners: Cells) -> float:
-        """The share of the figure's cells, as seen, that are not told: what one outline has and the other
-        not, and within both what has quite another colour than its part."""
+        """Return the share of the figure's cells, as seen, that are not told: what one outline has and the
+        other not, and within both what has quite another colour than its part."""
         missed = float(((owners > 0) ^ self.inside).sum())
         for lab in self.colours(owners).values():
             missed += COLOUR * float(strangeness(lab).sum())
@@ -124,13 +124,13 @@ class CoarseView:
 
 
 def strangeness(lab: NDArray[np.float32]) -> Array:
-    """How far each colour (n, 3) is from the middle one: 0 the same, 1 as far as another wool's."""
+    """Return how far each colour (n, 3) is from the middle one: 0 the same, 1 as far as another wool's."""
     off = np.linalg.norm(lab - np.median(lab, axis=0), axis=1)
     return np.asarray(np.minimum(off / HUE, 1.0), dtype=np.float64)
 
 
 def is_other(colour: Array, usual: Array) -> bool:
-    """Whether a colour (3,), of Lab, is no shade of the ``usual`` one, nor that in light."""
+    """Return whether a colour (3,), of Lab, is no shade of the ``usual`` one, nor that in light."""
     share = float(colour[0] / max(usual[0], 1.0))
     off = float(np.linalg.norm(colour[1:] - usual[1:] * min(share, 1.0)))
     return off > OTHER or not DEEP < share < PALE
@@ -152,7 +152,7 @@ def main_colours(lab: NDArray[np.float32]) -> NDArray[np.float32]:
 
 
 def lit_colour(lab: NDArray[np.float32]) -> Array:
-    """The colour (3,) of what shows colours (n, 3): as light as where light falls on it, for most of a
+    """Return the colour (3,) of what shows colours (n, 3): as light as where light falls on it, for most of a
     round part lies in half shade."""
     light = float(np.quantile(lab[:, 0], LIT))
     well_lit = lab[lab[:, 0] >= np.median(lab[:, 0])]
@@ -160,7 +160,7 @@ def lit_colour(lab: NDArray[np.float32]) -> Array:
 
 
 def coarse_view(seen: DividedPicture, height: float) -> CoarseView:
-    """A picture taken apart, on the coarse grid of a figure ``height`` mm tall."""
+    """Return a picture taken apart, on the coarse grid of a figure ``height`` mm tall."""
     step, whole = height / CELLS, seen.regions.whole
     columns, rows = np.floor(seen.u / step).astype(int), np.floor(seen.v / step).astype(int)
     left, low = int(columns[whole].min()) - BESIDE, min(int(rows[whole].min()), 0) - UNDER
@@ -200,7 +200,7 @@ def coarse_view(seen: DividedPicture, height: float) -> CoarseView:
 def outlines_of(
     placement: Placement, view: Sight, ground: float, scale: float
 ) -> list[CopyOutline]:
-    """What a view sees of a placed figure: from ``ground`` up, and ``scale`` times as large."""
+    """Return what a view sees of a placed figure: from ``ground`` up, and ``scale`` times as large."""
     number = {part.id: n for n, part in enumerate(placement.figure.parts)}
     found: list[CopyOutline] = []
     for copy in placement.copies:
@@ -217,7 +217,7 @@ def outlines_of(
 
 
 def _runs(copy: Copy, axes: Array) -> tuple[float, list[tuple[float, Array]]]:
-    """How near a copy reaches, and the convex runs it is seen as, each with where it lies."""
+    """Return how near a copy reaches, and the convex runs it is seen as, each with where it lies."""
     if isinstance(copy.shape, ChainShape):
         chain = copy.shape.chain()
         centres = (chain.points @ copy.matrix[:3, :3].T + copy.matrix[:3, 3]) @ axes.T
@@ -238,8 +238,8 @@ def _runs(copy: Copy, axes: Array) -> tuple[float, list[tuple[float, Array]]]:
 
 
 def from_near(outlines: list[CopyOutline], away: float, height: float) -> list[CopyOutline]:
-    """What stands ``height`` mm tall on the ground as a camera sees it that is ``away`` mm from its middle
-    and half as high: what is nearer is larger, and the whole as tall as before."""
+    """Return what stands ``height`` mm tall on the ground as a camera sees it that is ``away`` mm from its
+    middle and half as high: what is nearer is larger, and the whole as tall as before."""
     middle = (min(o.deep for o in outlines) + max(o.deep for o in outlines)) / 2
     aim = np.array([0.0, height / 2])
     runs = [aim + (o.run - aim) * (away / (away - o.deep + middle)) for o in outlines]

@@ -54,7 +54,7 @@ class ShapeFit:
 
 
 def propose(trace: Trace) -> str:
-    """The kind of shape a trace most likely is."""
+    """Return the kind of shape a trace most likely is."""
     widths = _widths(trace)
     typical = float(np.median(widths[4:-4])) or 1e-9
     bent = trace.length > 1.03 * math.dist(trace.points[0], trace.points[-1])
@@ -156,7 +156,8 @@ def _two_rounds(z: Array, base: float, tip: float, length: float) -> Array:
 def _axis(
     trace: Trace, e0: float, e1: float, c0: float, c1: float
 ) -> tuple[tuple[float, float], tuple[float, float]]:
-    """The ends of the axis: the line's, moved along it by ``e`` (shares) and beside it by ``c`` (mm)."""
+    """Return the ends of the axis: the line's, moved along it by ``e`` (shares) and beside it by ``c``
+    (mm)."""
     a, b = np.array(trace.points[0]), np.array(trace.points[-1])
     way = b - a
     aside = np.array([-way[1], way[0]]) / np.linalg.norm(way)
@@ -175,7 +176,7 @@ def _sides(trace: Trace) -> tuple[Array, Array, Array, NDArray[np.bool_]]:
 
 
 def _by_hand(trace: Trace) -> NDArray[np.bool_]:
-    """Which reaches (2n,), all left ones and then all right ones, were pulled by hand."""
+    """Return which reaches (2n,), all left ones and then all right ones, were pulled by hand."""
     n = len(trace.left)
     found = np.zeros(2 * n, dtype=bool)
     found[[at + n * (side == "right") for side, at in trace.pulled if at < n]] = True
@@ -208,7 +209,7 @@ TURNED_AT = (0.0, 0.04, 0.12, 0.25, 0.4, 0.55, 0.7, 0.83, 0.93, 0.98, 1.0)
 
 
 def _free(kind: str, trace: Trace) -> ShapeFit:
-    """The profile as it was read, at a few stations."""
+    """Return the profile as it was read, at a few stations."""
     t, left, right, _ = _sides(trace)
     across = {}
     for i, at in enumerate(TURNED_AT):
@@ -230,7 +231,7 @@ class ChainFit:
 
 @remembered(512)
 def fit_chain(trace: Trace, rounds: int = 0) -> ChainFit:
-    """The centres and thicknesses at the drawn points, or at ``rounds`` equal steps.
+    """Return the centres and thicknesses at the drawn points, or at ``rounds`` equal steps.
 
     Thickness runs smoothly along a limb (a parabola); where other parts cross it, they are left out.
     """
@@ -266,7 +267,7 @@ def _shares(points: Array) -> Array:
 
 
 def _beside(trace: Trace, share: Array, thick: Array, ahead: Array) -> Array:
-    """How far (n, 2) the middle lies beside the line, where the widths there can be believed."""
+    """Return how far (n, 2) the middle lies beside the line, where the widths there can be believed."""
     t, left, right, trusted = _sides(trace)
     shift = np.zeros(len(share))
     for i, (at, wide) in enumerate(zip(share, thick, strict=True)):
@@ -279,7 +280,7 @@ def _beside(trace: Trace, share: Array, thick: Array, ahead: Array) -> Array:
 
 
 def _pulled_back(trace: Trace, centres: Array, thick: Array) -> Array:
-    """An end on the outline lies a radius beyond the last round's centre."""
+    """Return the centres of the rounds, each end that lies on the outline pulled in by its radius."""
     widths = _widths(trace)
     out = centres.copy()
     for end, inner in ((0, 1), (-1, -2)):

@@ -60,8 +60,8 @@ def framed(
 
 
 def told_of(silhouette: Silhouette) -> Fact | None:
-    """What is wrong with a picture that shows more than one figure, or not all of it; None where nothing
-    is."""
+    """Return what is wrong with a picture that shows more than one figure, or not all of it; None where
+    nothing is."""
     inside = silhouette.cover > 0.5
     margin = max(1, round(RIM * max(inside.shape)))
     rim = np.ones(inside.shape, dtype=bool)
@@ -85,7 +85,7 @@ def told_of(silhouette: Silhouette) -> Fact | None:
 def taken_apart(
     framing: Framing, picture: Pixels, silhouette: Silhouette, scale: float = 1.0
 ) -> DividedPicture:
-    """The regions of a framed picture, which may be smaller than its file by ``scale``."""
+    """Return the regions of a framed picture, which may be smaller than its file by ``scale``."""
     even = framing.view != "side" and not framing.turn
     x = framing.original(framing.midline, framing.ground)[0] if even else None
     return DividedPicture(

@@ -83,8 +83,8 @@ class Ground:
 
 
 def find_ground(picture: Pixels, lens_mm: float | None = None) -> Ground:
-    """The table in ``picture`` (rows, columns, 3): by the marks of the printed sheet, else by a card or a
-    square. ``lens_mm``: the camera's focal length, as on film, where it is known. Raises
+    """Return the table in ``picture`` (rows, columns, 3): by the marks of the printed sheet, else by a card
+    or a square. ``lens_mm``: the camera's focal length, as on film, where it is known. Raises
     :class:`RefusedError` where nothing of known size is seen well enough."""
     things = known_things(picture)
     if not things:
@@ -134,7 +134,7 @@ class _CameraOver:
 
 
 def _camera_over(thing: KnownThing, rows: int, columns: int, lens_mm: float | None) -> _CameraOver:
-    """The camera that sees the corners of ``thing`` where they are: its lens, turn and place by least
+    """Return the camera that sees the corners of ``thing`` where they are: its lens, turn and place by least
     squares, each corner by :data:`CORNER_PX`, the lens and the distance by how usual they are."""
     diagonal = math.hypot(rows, columns) / FILM_MM
     usual = math.log((lens_mm or LENS_MM) * diagonal)
@@ -184,7 +184,7 @@ def _start(thing: KnownThing, usual: float, middle: Array) -> Array:
 
 
 def _blur_mm(picture: Pixels, ground: Ground) -> float:
-    """How wide the edges of the known thing are, mm, from a fifth to four fifths of their step: of the
+    """Return how wide the edges of the known thing are, mm, from a fifth to four fifths of their step: of the
     sharper ones, since a shadow widens the others."""
     lab = cv2.GaussianBlur(lab_of(picture), (3, 3), 0)
     corners = ground.mm(ground.page)
@@ -203,7 +203,7 @@ def _blur_mm(picture: Pixels, ground: Ground) -> float:
 
 
 def doubts(picture: Pixels) -> Fact | None:
-    """What is wrong with a picture before anything is looked for in it: dark, glaring."""
+    """Return what makes a picture unusable from the start: too dark, or glaring."""
     grey = cv2.cvtColor(picture, cv2.COLOR_RGB2GRAY)
     if float(np.percentile(grey, 95)) < DARK:
         return Fact("judge.dark")

@@ -65,8 +65,8 @@ class KnownThing:
 
 
 def known_things(picture: Pixels) -> list[KnownThing]:
-    """All that may be of known size in ``picture`` (rows, columns, 3), the likeliest first. Marks are read by
-    their pattern: where they are seen, nothing else is looked for."""
+    """Return all that may be of known size in ``picture`` (rows, columns, 3), the likeliest first. Marks are
+    read by their pattern: where they are seen, nothing else is looked for."""
     sheet = _sheet(picture)
     if sheet is not None:
         return [sheet]
@@ -83,14 +83,14 @@ def known_things(picture: Pixels) -> list[KnownThing]:
 
 
 def lab_of(picture: Pixels) -> NDArray[np.float32]:
-    """A picture (rows, columns, 3) in Lab: the brightness from 0 to 100, and two hues."""
+    """Return a picture (rows, columns, 3) in Lab: the brightness from 0 to 100, and two hues."""
     shares = (picture / np.float32(255)).astype(np.float32)
     return np.asarray(cv2.cvtColor(shares, cv2.COLOR_RGB2LAB), dtype=np.float32)
 
 
 def _ticked(picture: Pixels, quads: list[Array], lab: NDArray[np.float32]) -> list[KnownThing]:
-    """The square printed by its ticks: on one of the largest quadrilaterals; else anywhere, where its page is
-    not seen whole. At most one."""
+    """Return the square printed by its ticks: on one of the largest quadrilaterals; else anywhere, where its
+    page is not seen whole. At most one."""
     pages = [_sharpened(lab, quad) for quad in sorted(quads, key=_area)[-_MOST_PAGES:]]
     found = [(*square, page) for page in pages if (square := ticked_square(picture, page))]
     if not found:
@@ -122,7 +122,7 @@ def _without_pattern(things: list[KnownThing]) -> list[KnownThing]:
 
 
 def mark_cells(mark: int) -> NDArray[np.bool_]:
-    """Which cells (6, 6) of a mark are black, its rim with it."""
+    """Return which cells (6, 6) of a mark are black, its rim with it."""
     return np.asarray(cv2.aruco.generateImageMarker(_marks(), mark, 6) < 128)
 
 
@@ -132,7 +132,7 @@ def _marks() -> cv2.aruco.Dictionary:
 
 
 def _sheet(picture: Pixels) -> KnownThing | None:
-    """The four marks of the printed sheet, by their centres."""
+    """Return the four marks of the printed sheet, by their centres."""
     detector = cv2.aruco.ArucoDetector(_marks(), cv2.aruco.DetectorParameters())
     corners, ids, _ = detector.detectMarkers(cv2.cvtColor(picture, cv2.COLOR_RGB2GRAY))
     if ids is None:
@@ -148,12 +148,12 @@ def _sheet(picture: Pixels) -> KnownThing | None:
 
 
 def _crossing(quad: Array) -> Array:
-    """Where the diagonals of a quadrilateral (4, 2) cross: the middle of a square seen aslant."""
+    """Return where the diagonals of a quadrilateral (4, 2) cross: the middle of a square seen aslant."""
     return _meet((quad[0], quad[2] - quad[0]), (quad[1], quad[3] - quad[1]))
 
 
 def _meet(one: tuple[Array, Array], other: tuple[Array, Array]) -> Array:
-    """Where two lines, each by a place and a direction, cross."""
+    """Return where two lines, each by a place and a direction, cross."""
     (p, v), (q, w) = one, other
     along = np.linalg.solve(np.column_stack([v, -w]), q - p)[0]
     found: Array = p + along * v
@@ -190,7 +190,7 @@ def _quads(picture: Pixels) -> list[tuple[float, Array]]:
 
 
 def _edges(channel: Pixels) -> list[Pixels]:
-    """The outlines of what stands out in a channel: by its edges, and by its being darker or paler."""
+    """Return the outlines of what stands out in a channel: by its edges, and by its being darker or paler."""
     middle = float(np.median(channel))
     spread = max(12.0, float(np.std(channel)))
     canny = cv2.Canny(channel, spread * 0.7, spread * 1.6)
@@ -201,8 +201,8 @@ def _edges(channel: Pixels) -> list[Pixels]:
 
 
 def _plain(lab: Pixels) -> list[Pixels]:
-    """Where a picture has no edges: paper or a card on a cloth, whatever its pattern; once with the print and
-    once without, which closes wider gaps of an edge."""
+    """Return where a picture has no edges: paper or a card on a cloth, whatever its pattern; once with the
+    print and once without, which closes wider gaps of an edge."""
     edges = cv2.morphologyEx(lab, cv2.MORPH_GRADIENT, np.ones((3, 3), np.uint8)).max(axis=2)
     _, labels, stats, _ = cv2.connectedComponentsWithStats((edges >= _PLAIN).astype(np.uint8))
     size = stats[:, [cv2.CC_STAT_WIDTH, cv2.CC_STAT_HEIGHT]].max(axis=1)
@@ -216,8 +216,8 @@ def _plain(lab: Pixels) -> list[Pixels]:
 
 
 def _box(contour: NDArray[np.int32], shape: tuple[int, ...]) -> list[tuple[float, Array]]:
-    """The smallest rectangle round a contour that fills most of it: a page where a check of its own colour
-    lies beside it. Too unsure to be measured by."""
+    """Return the smallest rectangle round a contour that fills most of it: a page where a check of its own
+    colour lies beside it. Too unsure to be measured by."""
     box = cv2.boxPoints(cv2.minAreaRect(contour)).astype(np.float64)
     rows, columns = shape[:2]
     whole = _SMALLEST * rows * columns < _area(box) < _LARGEST * rows * columns
@@ -234,8 +234,8 @@ def _disc(size: int) -> Pixels:
 def _quad(
     contour: NDArray[np.int32], shape: tuple[int, ...], straight: float = _STRAIGHT
 ) -> tuple[float, Array] | None:
-    """How far the sides of a contour stray from straight (at most ``straight``, as a share), and it as a
-    quadrilateral (4, 2); None where it is none, or the picture's edge cuts it."""
+    """Return how far the sides of a contour stray from straight (at most ``straight``, as a share), and it as
+    a quadrilateral (4, 2); None where it is none, or the picture's edge cuts it."""
     area, (rows, columns) = abs(cv2.contourArea(contour)), shape[:2]
     if not _SMALLEST * rows * columns < area < _LARGEST * rows * columns:
         return None
@@ -260,7 +260,8 @@ def _quad(
 
 
 def _side(points: Array, a: Array, b: Array, straight: float) -> tuple[Array, Array, float] | None:
-    """The straight line along the points (n, 2) between two corners, without those where it rounds off."""
+    """Return the straight line along the points (n, 2) between two corners, without those where it rounds
+    off."""
     way = b - a
     long = float(np.linalg.norm(way))
     along = (points - a) @ way / long**2
@@ -275,14 +276,16 @@ def _side(points: Array, a: Array, b: Array, straight: float) -> tuple[Array, Ar
 
 
 def _fitted(points: Array) -> tuple[Array, Array]:
-    """The straight line through points (n, 2), a place on it and its direction; single ones may lie off."""
+    """Return the straight line through points (n, 2), a place on it and its direction; single ones may lie
+    off."""
     vx, vy, x, y = cv2.fitLine(points.astype(np.float32), cv2.DIST_HUBER, 0, 0.01, 0.01).ravel()
     return np.array([x, y], dtype=np.float64), np.array([vx, vy], dtype=np.float64)
 
 
 def _sharpened(lab: NDArray[np.float32], corners: Array, reach: float = 8.0) -> Array:
-    """The corners (4, 2) of a quadrilateral moved so that its sides run where the picture ``lab`` (rows,
-    columns, 3) changes most from inside to outside, no farther than ``reach`` px: to a part of a pixel."""
+    """Return the corners (4, 2) of a quadrilateral moved so that its sides run where the picture ``lab``
+    (rows, columns, 3) changes most from inside to outside, no farther than ``reach`` px: to a part of a
+    pixel."""
     lines = []
     for a, b in itertools.pairwise([*corners, corners[0]]):
         way = (b - a) / np.linalg.norm(b - a)
@@ -302,8 +305,8 @@ def _sharpened(lab: NDArray[np.float32], corners: Array, reach: float = 8.0) -> 
 
 
 def _sharpest_line(step: NDArray[np.float32]) -> Array:
-    """Where an edge runs through the rows of ``step`` (n, m, 3): the straight line over which the mean of all
-    steps is largest, and by each row's own step near it (n,), in columns."""
+    """Return where an edge runs through the rows of ``step`` (n, m, 3): the straight line over which the mean
+    of all steps is largest, and by each row's own step near it (n,), in columns."""
     n, m, _ = step.shape
     i, columns = np.arange(n), np.arange(m)
     best, line = -1.0, np.zeros(n, dtype=np.int64)
@@ -325,7 +328,7 @@ def _sharpest_line(step: NDArray[np.float32]) -> Array:
 
 
 def _as_known(stray: float, corners: Array) -> KnownThing | None:
-    """A quadrilateral as a card lying or standing, or as the square; None where it is like neither."""
+    """Return a quadrilateral as a card lying or standing, or as the square; None where it is like neither."""
     sides = [float(np.linalg.norm(corners[i] - corners[i - 1])) for i in range(4)]
     across, down = (sides[1] + sides[3]) / 2, (sides[0] + sides[2]) / 2
     shape = max(across, down) / min(across, down)

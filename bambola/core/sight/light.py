@@ -83,7 +83,7 @@ def evenly_lit(picture: Pixels, white: bool = False) -> Pixels:
 
 
 def wall_of(picture: Pixels) -> tuple[Mask, Mask]:
-    """What of ``picture`` (rows, columns, 3; evenly lit, some 520 high or wide) is the wall behind the
+    """Return what of ``picture`` (rows, columns, 3; evenly lit, some 520 high or wide) is the wall behind the
     figure, in the light or in a soft shadow, and what is surely before it (rows, columns each); nothing is
     either where the rim shows no plain wall.
 
@@ -118,7 +118,8 @@ def wall_of(picture: Pixels) -> tuple[Mask, Mask]:
 
 
 def _light_on(seen: Array) -> Array:
-    """The logarithm of the light on the wall (rows, columns, 3) of a picture ``seen`` as logarithms."""
+    """Return the logarithm of the light on the wall (rows, columns, 3) of a picture ``seen`` as
+    logarithms."""
     rows, columns = seen.shape[:2]
     terms, rim = _terms(rows, columns), _rim(rows, columns)
     fits = [terms @ _fitted(terms[rim], seen[..., k][rim]) for k in range(3)]
@@ -126,7 +127,7 @@ def _light_on(seen: Array) -> Array:
 
 
 def _terms(rows: int, columns: int) -> Array:
-    """The terms of a quadratic (rows, columns, 6) at each pixel."""
+    """Return the terms of a quadratic (rows, columns, 6) at each pixel."""
     y, x = np.mgrid[-1 : 1 : rows * 1j, -1 : 1 : columns * 1j]
     return np.stack([np.ones_like(x), x, y, x * x, x * y, y * y], axis=-1)
 
@@ -139,7 +140,7 @@ def _rim(rows: int, columns: int) -> Mask:
 
 
 def _fitted(terms: Array, seen: Array) -> Array:
-    """The coefficients (6,) that explain ``seen`` (n,) best."""
+    """Return the coefficients (6,) that explain ``seen`` (n,) best."""
     weight = np.ones(len(seen))
     for _ in range(_ROUNDS):
         found = np.linalg.lstsq(terms * weight[:, None], seen * weight, rcond=None)[0]
@@ -150,5 +151,5 @@ def _fitted(terms: Array, seen: Array) -> Array:
 
 
 def _spread(colours: Array) -> float:
-    """How far colours (n, 3) lie from their middle, for the most part."""
+    """Return how far colours (n, 3) lie from their middle, for the most part."""
     return float(np.median(np.linalg.norm(colours - np.median(colours, axis=0), axis=1)))

@@ -68,9 +68,9 @@ def pieces_on(
     through_mm: float | None = None,
     progress: Callable[[float], bool] = lambda share: True,
 ) -> tuple[Lying, ...]:
-    """The pieces that lie on the table, the largest first. What is ``through_mm`` thick hides more than it
-    covers; None: as thick as it is wide. What the picture's edge cuts is left out where a whole piece is
-    seen. Raises :class:`RefusedError` where none is seen, or not whole."""
+    """Return the pieces that lie on the table, the largest first. What is ``through_mm`` thick hides more
+    than it covers; None: as thick as it is wide. What the picture's edge cuts is left out where a whole piece
+    is seen. Raises :class:`RefusedError` where none is seen, or not whole."""
     table = _Canvas(picture, ground, ground.bounds)
     _go_on(progress, 0.2)
     there = what_lies_there(table.image, ~(table.hidden | table.outside), table.mm_px)
@@ -107,8 +107,8 @@ def _go_on(progress: Callable[[float], bool], share: float) -> None:
 
 
 def _without_hairs(mask: NDArray[np.bool_], apart: NDArray[np.float32], mm_px: float) -> Pixels:
-    """A mask without the hairs that stand out of it: of what is thin, only what is as unlike the table as the
-    rest is the piece's own, as the tip of an ear."""
+    """Return a mask without the hairs that stand out of it: of what is thin, only what is as unlike the table
+    as the rest is the piece's own, as the tip of an ear."""
     radius = max(1, round(FUZZ_MM / mm_px / 2))
     thick = cv2.morphologyEx(mask.astype(np.uint8), cv2.MORPH_OPEN, disc(radius))
     inner = cv2.erode(thick, np.ones((3, 3), np.uint8)) > 0
@@ -123,8 +123,8 @@ def _without_hairs(mask: NDArray[np.bool_], apart: NDArray[np.float32], mm_px: f
 def standing_mask(
     picture: Pixels, ground: Ground, progress: Callable[[float], bool] = lambda share: True
 ) -> tuple[NDArray[np.bool_], Pixels, float]:
-    """The largest thing in the plane of an upright card, as seen (rows, columns), up being up in the picture;
-    the picture in that plane (rows, columns, 3); and how many mm a pixel is."""
+    """Return the largest thing in the plane of an upright card, as seen (rows, columns), up being up in the
+    picture; the picture in that plane (rows, columns, 3); and how many mm a pixel is."""
     table = _Canvas(picture, ground)
     mask = table.separated(progress)
     count, labels, stats, _ = cv2.connectedComponentsWithStats(
@@ -175,8 +175,8 @@ class _Canvas:
         self.image = self._painted_out(np.asarray(flat, dtype=np.uint8))
 
     def separated(self, progress: Callable[[float], bool]) -> NDArray[np.bool_]:
-        """What lies on the table (rows, columns). Raises :class:`RefusedError` where nothing does, or it
-        cannot be told from the table."""
+        """Return what lies on the table (rows, columns). Raises :class:`RefusedError` where nothing does, or
+        it cannot be told from the table."""
         found = separate(self.image, (), None, progress, on_wall=False)
         if found.is_empty:
             raise RefusedError(Fact("judge.none"))
@@ -186,7 +186,7 @@ class _Canvas:
         return np.asarray((cover > 0.5) & ~self.hidden)
 
     def _known_thing(self, ground: Ground) -> NDArray[np.bool_]:
-        """What the table is known by, with a margin (rows, columns)."""
+        """Return what the table is known by, with a margin (rows, columns)."""
         canvas = np.zeros((self.rows, self.columns), np.uint8)
         things = [ground.mm(ground.page)] if ground.known != "sheet" else []
         for corner in ground.mm(ground.corners) if ground.known == "sheet" else ():
@@ -198,7 +198,8 @@ class _Canvas:
         return np.asarray(cv2.dilate(canvas, np.ones((grown, grown), np.uint8)) > 0)
 
     def _painted_out(self, flat: Pixels) -> Pixels:
-        """The table goes on where the card lies, and beyond what the picture shows."""
+        """Return the picture with the card, and what lies beyond the picture, filled in with the colours of
+        the table."""
         gone = (self.hidden | self.outside).astype(np.uint8)
         if not gone.any():
             return flat
@@ -213,7 +214,7 @@ class _Canvas:
         return np.asarray(np.where(gone[..., None] > 0, whole, flat), dtype=np.uint8)
 
     def is_cut(self, own: NDArray[np.bool_]) -> bool:
-        """Whether a piece goes on beyond what is seen."""
+        """Return whether a piece goes on beyond what is seen."""
         near = cv2.dilate(self.outside.astype(np.uint8), np.ones((5, 5), np.uint8)) > 0
         rim = np.zeros_like(own)
         rim[:2] = rim[-2:] = rim[:, :2] = rim[:, -2:] = True
@@ -226,7 +227,8 @@ class _Canvas:
 
 
 def _measured(outline: Array, ground: Ground, through_mm: float | None) -> Lying:
-    """A piece by its outline (n, 2) on the table. It lies lengthwise along the longer axis of its area."""
+    """Return a piece by its outline (n, 2) on the table. It lies lengthwise along the longer axis of its
+    area."""
     moments = cv2.moments((outline * 100).astype(np.float32))
     turn = 0.5 * math.atan2(2 * moments["mu11"], moments["mu20"] - moments["mu02"])
     way = np.array([math.cos(turn), math.sin(turn)])
@@ -256,11 +258,11 @@ def _extent(along: Array) -> tuple[float, float]:
 def _true(
     low: float, high: float, half: float, camera: float, middle: float | None = None
 ) -> float:
-    """How long a thing is that is seen on the table from ``low`` to ``high``, mm from below the camera, which
-    stands ``camera`` mm over it. The thing is ``half`` mm thick to either side of its ``middle``, that high
-    over the table (None: it lies on it), and elliptic: the lines of sight past its ends touch it. By the
-    distance of a tangent from an ellipse's centre a: (a - k x)² = l² + (h x)², with h = half / camera, k = 1
-    - middle / camera, for both ends x."""
+    """Return how long a thing is that is seen on the table from ``low`` to ``high``, mm from below the
+    camera, which stands ``camera`` mm over it. The thing is ``half`` mm thick to either side of its
+    ``middle``, that high over the table (None: it lies on it), and elliptic: the lines of sight past its ends
+    touch it. By the distance of a tangent from an ellipse's centre a: (a - k x)² = l² + (h x)², with h = half
+    / camera, k = 1 - middle / camera, for both ends x."""
     k = 1 - (half if middle is None else middle) / camera
     h = half / camera
     centre = (k**2 - h**2) * (low + high) / (2 * k)
@@ -268,11 +270,12 @@ def _true(
 
 
 def _true_length(own: Array, half: float, camera: float) -> float:
-    """How long a piece is whose outline (n, 2), lengthwise and across, mm from below the camera, is seen on
-    the table, ``half`` mm thick to either side of its middle where it is widest. Each end is taken for half
-    an ellipse, as thick as it is wide: seen aslant it reaches c' = √(c² + (h x)²) from its own middle instead
-    of c, with h = its half thickness / camera, x = its place (see :func:`_true`); c' and h are read from the
-    outline near the end. So a round end, a blunt one and a pointed one each get what they hide."""
+    """Return how long a piece is whose outline (n, 2), lengthwise and across, mm from below the camera, is
+    seen on the table, ``half`` mm thick to either side of its middle where it is widest. Each end is taken
+    for half an ellipse, as thick as it is wide: seen aslant it reaches c' = √(c² + (h x)²) from its own
+    middle instead of c, with h = its half thickness / camera, x = its place (see :func:`_true`); c' and h are
+    read from the outline near the end. So a round end, a blunt one and a pointed one each get what they
+    hide."""
     low, high = _extent(own[:, 0])
     widest = np.ptp(own[:, 1])
     length = (high - low) * (1 - half / camera)
@@ -289,8 +292,9 @@ def _true_length(own: Array, half: float, camera: float) -> float:
 
 
 def _end_shape(near: Array, quarters: Array) -> tuple[float, float]:
-    """How long an end of a piece is and half its width there, mm, as half an ellipse on a trunk that grows
-    wider or narrower: by the squares of half its widths (n,) at distances ``near`` (n,) from its tip."""
+    """Return how long an end of a piece is and half its width there, mm, as half an ellipse on a trunk that
+    grows wider or narrower: by the squares of half its widths (n,) at distances ``near`` (n,) from its
+    tip."""
     best, shape = math.inf, (float(near[-1]), 0.0)
     for reach in np.geomspace(near[0] / 2, 6 * near[-1], 40):
         rounded = 1 - np.maximum(0.0, 1 - near / reach) ** 2
@@ -306,6 +310,6 @@ def _end_shape(near: Array, quarters: Array) -> tuple[float, float]:
 
 
 def _width_at(own: Array, at: float) -> tuple[float, float]:
-    """The ends across a piece (n, 2), lengthwise and across, at a place along it."""
+    """Return the ends across a piece (n, 2), lengthwise and across, at a place along it."""
     nearby = own[np.abs(own[:, 0] - at) < 0.4, 1]
     return (float(nearby.min()), float(nearby.max())) if len(nearby) > 1 else (0.0, 0.0)

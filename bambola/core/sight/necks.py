@@ -27,7 +27,8 @@ STICKS = 1.2
 
 
 def split_at_necks(labels: Labels, least: float) -> Labels:
-    """Each region in the pieces its outline says it is of. What lies on a region does not narrow it."""
+    """Return each region in the pieces its outline says it is of. What lies on a region does not narrow
+    it."""
     out, count = np.zeros_like(labels), 0
     inlays = inlays_of(labels)
     boxes = ndimage.find_objects(labels)
@@ -49,7 +50,7 @@ def split_at_necks(labels: Labels, least: float) -> Labels:
 
 
 def _around(boxes: Sequence[tuple[slice, ...]]) -> tuple[slice, ...]:
-    """The box that holds all of ``boxes``."""
+    """Return the box that holds all of ``boxes``."""
     return tuple(
         slice(min(side.start for side in sides), max(side.stop for side in sides))
         for sides in zip(*boxes, strict=True)
@@ -70,7 +71,7 @@ def inlays_of(labels: Labels) -> dict[int, list[int]]:
 
 
 def _limbed(mask: Mask, least: float) -> list[Mask]:
-    """A region parted at its necks, and then into what is stout and the limbs that stick out of it."""
+    """Return a region parted at its necks, and then into what is stout and the limbs that stick out of it."""
     found = []
     necked = _necked(mask)
     for k in range(1, int(necked.max()) + 1):

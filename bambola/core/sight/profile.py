@@ -42,7 +42,7 @@ def read_trace(
     snap_base: bool = True,
     snap_tip: bool = True,
 ) -> Trace:
-    """The trace of a line drawn through ``points`` (mm), its ends brought to the outline if near.
+    """Return the trace of a line drawn through ``points`` (mm), its ends brought to the outline if near.
 
     ``to_px`` takes a place in mm to the picture's pixels.
     """
@@ -86,8 +86,8 @@ def read_within(
 def _of_one_colour(
     silhouette: Silhouette, picture: tuple[Pixels, float], run: Sequence[Spot]
 ) -> Silhouette:
-    """The silhouette of what has the colour that lies under a ``run`` (px of the file), and hangs together
-    with it."""
+    """Return the silhouette of what has the colour that lies under a ``run`` (px of the file), and hangs
+    together with it."""
     import cv2
 
     from bambola.core.sight.regions import LIGHT
@@ -119,12 +119,12 @@ def _of_one_colour(
 
 
 def is_beside(trace: Trace) -> bool:
-    """Whether a line was drawn for the most part outside the silhouette: it says nothing of a part."""
+    """Return whether a line was drawn for the most part outside the silhouette: it says nothing of a part."""
     return float(np.median(np.array(trace.left) + np.array(trace.right))) <= 1e-3 * trace.length
 
 
 def by_hand(part: str, view: str, points: Sequence[Spot], width: float) -> Trace:
-    """A trace that does not look at the silhouette: the same width all along, to be corrected."""
+    """Return a trace that does not look at the silhouette: the same width all along, to be corrected."""
     half = [width / 2] * 9
     return Trace.model_validate(
         {
@@ -215,7 +215,7 @@ def _run(line: Array) -> float:
 
 
 def station(trace: Trace, i: int) -> tuple[Array, Array]:
-    """The place on the line at a station, and the direction to its left."""
+    """Return the place on the line at a station, and the direction to its left."""
     share = np.array([i / (len(trace.left) - 1)])
     places, ahead = along(np.array(trace.points), share)
     return places[0], np.array([-ahead[0, 1], ahead[0, 0]])

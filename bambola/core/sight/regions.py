@@ -67,8 +67,8 @@ def find_regions(
     scale: float = 1.0,
     midline: float | None = None,
 ) -> Regions:
-    """The regions within ``silhouette`` of ``picture`` (rows, columns, 3), which may be smaller than the file
-    by ``scale``."""
+    """Return the regions within ``silhouette`` of ``picture`` (rows, columns, 3), which may be smaller than
+    the file by ``scale``."""
     left, top, right, bottom = silhouette.box()
     grow = min(1.0 / scale, WORK_PX / max(right - left, bottom - top, 1.0)) * scale
     pad = 4.0 / grow
@@ -98,7 +98,8 @@ def _mask_of(
 
 
 def _without_ground(small: Pixels, whole: Mask) -> Pixels:
-    """The picture with the figure's own colours carried on outwards: its outline is no edge within it."""
+    """Return the picture with the figure's own colours carried on outwards: its outline is no edge within
+    it."""
     depth = ndimage.distance_transform_edt(whole)
     ridge = depth >= np.minimum(ndimage.maximum_filter(depth, 5), RIM_PX)
     sure = whole & ridge if ridge.any() else whole
@@ -118,7 +119,7 @@ def _calm(small: Pixels) -> NDArray[np.float32]:
 
 
 def _edges(lab: NDArray[np.float32]) -> NDArray[np.float32]:
-    """How large a step lies at each pixel, units of Lab over two pixels."""
+    """Return how large a step lies at each pixel, units of Lab over two pixels."""
     spread = [
         ndimage.gaussian_gradient_magnitude(lab[..., k] * f, 1.2) * 2.5
         for k, f in enumerate((0.8, 1.2, 1.2))
@@ -174,7 +175,7 @@ def _merged(labels: Labels, edges: NDArray[np.float32], whole: Mask) -> Labels:
 
 
 def _weight(border: list[float], a: float, b: float, total: float) -> float:
-    """How much parts two regions; crumbs go to what they are likest."""
+    """Return how much parts two regions; crumbs go to what they are likest."""
     smaller = min(a, b) / total
     return border[0] / border[1] * math.sqrt(min(1.0, smaller / LEAST))
 
@@ -201,8 +202,8 @@ def _without_crumbs(labels: Labels, lab: NDArray[np.float32]) -> Labels:
 
 
 def _crumbs(labels: Labels, lab: NDArray[np.float32], least: float, total: float) -> dict[int, int]:
-    """What each of some small regions is given to: none of them to one that is given away itself. Where
-    ``least`` was raised because there are too many regions, spots are given away, too."""
+    """Return what each of some small regions is given to: none of them to one that is given away itself.
+    Where ``least`` was raised because there are too many regions, spots are given away, too."""
     count = int(labels.max()) + 1
     area = np.bincount(labels.ravel(), minlength=count).astype(float)
     shared = {n: _felt_only(row) for n, row in shared_borders(labels).items()}
@@ -227,7 +228,7 @@ def _felt_only(row: dict[int, int]) -> dict[int, int]:
 
 
 def _depth_of_each(labels: Labels) -> NDArray[np.float64]:
-    """How far each pixel lies within its own region, pixels."""
+    """Return how far each pixel lies within its own region, pixels."""
     inner = np.ones(labels.shape, dtype=bool)
     inner[:, 1:] &= labels[:, 1:] == labels[:, :-1]
     inner[:, :-1] &= labels[:, :-1] == labels[:, 1:]
@@ -246,8 +247,8 @@ def _is_spot(own: Mask, host: Mask, lab: NDArray[np.float32], total: float) -> b
 
 
 def _evened(labels: Labels, middle: float) -> Labels:
-    """Where one of two limbs was told from the trunk and its twin was not, the twin is cut out of it, too:
-    what is mirrored at the column ``middle``."""
+    """Return where one of two limbs was told from the trunk and its twin was not, the twin is cut out of it,
+    too: what is mirrored at the column ``middle``."""
     total = float((labels > 0).sum())
     columns = np.arange(labels.shape[1])
     mirror = np.round(2 * middle - 1 - columns).astype(int)

@@ -32,8 +32,8 @@ _BLUR_MM, _SMOOTH_MM, _TURN_MM = 0.15, 0.25, 0.8
 
 
 def on_sharp_edge(image: Pixels, outline: Array, mm_px: float) -> Array:
-    """A closed outline (n, 2), px of ``image`` (rows, columns, 3), ``mm_px`` mm to a pixel, moved to the
-    sharpest edge near it (m, 2)."""
+    """Return a closed outline (n, 2), px of ``image`` (rows, columns, 3), ``mm_px`` mm to a pixel, moved to
+    the sharpest edge near it (m, 2)."""
     places, out = _spaced(outline, mm_px)
     steps, offsets = _edges(image, places, out, mm_px)
     # The root: an edge in the light must not outweigh several in the shade.
@@ -60,7 +60,7 @@ def _spaced(outline: Array, mm_px: float) -> tuple[Array, Array]:
 
 
 def _edges(image: Pixels, places: Array, out: Array, mm_px: float) -> tuple[Array, Array]:
-    """How much colour changes (m, k) at so many offsets (k,), mm, outward from each place."""
+    """Return how much colour changes (m, k) at so many offsets (k,), mm, outward from each place."""
     smooth = cv2.GaussianBlur(image, (0, 0), _BLUR_MM / mm_px)
     lab = lab_of(np.asarray(smooth, dtype=np.uint8))
     reach = np.arange(-INWARD_MM - SIDE_MM, OUTWARD_MM + SIDE_MM + STEP_MM / 2, STEP_MM)
@@ -74,16 +74,16 @@ def _edges(image: Pixels, places: Array, out: Array, mm_px: float) -> tuple[Arra
 
 
 def _closed_path(strength: Array) -> NDArray[np.int64]:
-    """The column (m,) in each row of ``strength`` (m, k) of the best path that ends where it begins: found
-    twice, the second time from the middle of the first path, which no beginning has bent."""
+    """Return the column (m,) in each row of ``strength`` (m, k) of the best path that ends where it begins:
+    found twice, the second time from the middle of the first path, which no beginning has bent."""
     half = len(strength) // 2
     begun = _path(strength, None)[half]
     return np.roll(_path(np.roll(strength, -half, axis=0), int(begun)), half)
 
 
 def _path(strength: Array, begin: int | None) -> NDArray[np.int64]:
-    """The best path through the rows of ``strength`` (m, k), its columns (m,); from ``begin`` and back to
-    it."""
+    """Return the best path through the rows of ``strength`` (m, k), its columns (m,); from ``begin`` and back
+    to it."""
     rows, columns = strength.shape
     best = strength[0].copy()
     if begin is not None:

@@ -82,9 +82,10 @@ def separate(
     scale: float = 1.0,
     on_wall: bool = True,
 ) -> Silhouette:
-    """The silhouette in ``picture`` (rows, columns, 3) RGB, which may be smaller than the file by ``scale``:
-    strokes, crop and what is found are in the file's pixels. A soft shadow is told from felt if the figure
-    stands before a wall (``on_wall``); who looks at pieces on a table tells it by the piece itself.
+    """Return the silhouette in ``picture`` (rows, columns, 3) RGB, which may be smaller than the file by
+    ``scale``: strokes, crop and what is found are in the file's pixels. A soft shadow is told from felt if
+    the figure stands before a wall (``on_wall``); who looks at pieces on a table tells it by the piece
+    itself.
 
     What lies outside ``crop`` (left, top, right, bottom in pixels) is background. ``progress`` is
     told the share done, and stops the work by saying no (raises :class:`CancelledError`).
@@ -118,7 +119,7 @@ def separate(
 
 
 def _rim(shape: tuple[int, ...], share: float) -> NDArray[np.bool_]:
-    """What is nearer to the edge of a picture than a share of its longer side (rows, columns)."""
+    """Return what is nearer to the edge of a picture than a share of its longer side (rows, columns)."""
     margin = max(1, round(share * max(shape[:2])))
     rim = np.ones(shape[:2], dtype=bool)
     rim[margin:-margin, margin:-margin] = False
@@ -126,7 +127,7 @@ def _rim(shape: tuple[int, ...], share: float) -> NDArray[np.bool_]:
 
 
 def _is_plain(small: Pixels, rim: NDArray[np.bool_]) -> bool:
-    """Whether what is at the ``rim`` of a picture changes little from pixel to pixel."""
+    """Return whether what is at the ``rim`` of a picture changes little from pixel to pixel."""
     lab = cv2.GaussianBlur(cv2.cvtColor(small, cv2.COLOR_RGB2LAB), (3, 3), 0)
     steps = cv2.morphologyEx(lab, cv2.MORPH_GRADIENT, np.ones((3, 3), np.uint8)).max(axis=2)
     return float(np.percentile(steps[rim], 75)) < PLAIN
@@ -135,8 +136,8 @@ def _is_plain(small: Pixels, rim: NDArray[np.bool_]) -> bool:
 def _as_at_rim(
     small: Pixels, found: NDArray[np.bool_], rim: NDArray[np.bool_]
 ) -> NDArray[np.bool_]:
-    """What of the figure as ``found`` is of the colours that it has at the ``rim``, and hangs together with
-    it there."""
+    """Return what of the figure as ``found`` is of the colours that it has at the ``rim``, and hangs together
+    with it there."""
     lab = cv2.cvtColor(small, cv2.COLOR_RGB2LAB).astype(np.float32)
     samples = lab[found & rim]
     alike = rim & found
@@ -191,7 +192,7 @@ def _hints(
     crop: tuple[float, float, float, float] | None,
     on_wall: bool,
 ) -> Pixels:
-    """What is background for certain (the rim, what is cropped off), what may be, and the strokes."""
+    """Return what is background for certain (the rim, what is cropped off), what may be, and the strokes."""
     rows, columns = small.shape[:2]
     hints = np.full((rows, columns), cv2.GC_PR_BGD, dtype=np.uint8)
     rim = 1 if crop else max(2, round(0.015 * max(rows, columns)))
@@ -213,7 +214,7 @@ def _hints(
 
 
 def _strangeness(small: Pixels, rim: NDArray[np.bool_]) -> Float32:
-    """How unlike the rim's colours each pixel is, 0..1: the first guess at what is figure."""
+    """Return how unlike the rim's colours each pixel is, 0..1: the first guess at what is figure."""
     lab = cv2.cvtColor(small, cv2.COLOR_RGB2LAB).astype(np.float32)
     samples = lab[rim]
     samples = samples[:: max(1, len(samples) // 3000)].copy()
@@ -362,7 +363,7 @@ def _overruled(
     strokes: tuple[Stroke, ...],
     crop: tuple[float, float, float, float] | None,
 ) -> Float32:
-    """The maker's strokes and crop have the last word."""
+    """Return the cover with the maker's strokes and crop applied last."""
     for stroke in strokes:
         _drawn(cover, stroke, scale, 1.0 if stroke.figure else 0.0)
     if crop:

@@ -47,8 +47,8 @@ class Tabletop:
     spreads: Array
 
     def apart(self, shown: Array) -> Array:
-        """How far colours (rows, columns, 3) are from the nearest one of the table, in its spreads; darker
-        ones of the same hue are none apart: they are its shadow."""
+        """Return how far colours (rows, columns, 3) are from the nearest one of the table, in its spreads;
+        darker ones of the same hue are none apart: they are its shadow."""
         nearest = np.full(shown.shape[:2], MOST, dtype=np.float32)
         for colour, spread in zip(self.colours, self.spreads, strict=True):
             off = (shown - colour) / spread
@@ -57,8 +57,8 @@ class Tabletop:
         return nearest
 
     def apart_in_hue(self, shown: Array) -> Array:
-        """The same by hue alone: what is only brighter than the table cannot be told from it in its own
-        shade."""
+        """Return the same by hue alone: what is only brighter than the table cannot be told from it in its
+        own shade."""
         dark = shown.copy()
         dark[..., 0] = -np.inf
         return self.apart(dark)
@@ -75,7 +75,7 @@ class OnTable:
 
 
 def what_lies_there(image: Pixels, seen: Mask, mm_px: float) -> OnTable:
-    """What lies on the table of ``image`` (rows, columns, 3) where it is ``seen``, ``mm_px`` mm to a
+    """Return what lies on the table of ``image`` (rows, columns, 3) where it is ``seen``, ``mm_px`` mm to a
     pixel."""
     shown = _colours(image, seen, mm_px)
     table = _tabletop(shown, seen)
@@ -88,13 +88,13 @@ def what_lies_there(image: Pixels, seen: Mask, mm_px: float) -> OnTable:
 
 
 def disc(radius: float) -> Pixels:
-    """A disc of at least one pixel to each side, to open and widen masks with."""
+    """Return a disc of at least one pixel to each side, to open and widen masks with."""
     size = 2 * max(1, round(radius)) + 1
     return np.asarray(cv2.getStructuringElement(cv2.MORPH_ELLIPSE, (size, size)), dtype=np.uint8)
 
 
 def _colours(image: Pixels, seen: Mask, mm_px: float) -> Array:
-    """The colours of a picture (rows, columns, 3) as a table's are told, as if it were evenly lit."""
+    """Return the colours of a picture (rows, columns, 3) as a table's are told, as if it were evenly lit."""
     smooth = cv2.GaussianBlur(image.astype(np.float32), (0, 0), BLUR_MM / mm_px)
     logs = 100 * np.log(smooth + 2)
     light = logs.mean(axis=2)
@@ -104,8 +104,8 @@ def _colours(image: Pixels, seen: Mask, mm_px: float) -> Array:
 
 
 def _falling_light(light: Array, seen: Mask) -> Array:
-    """How light (rows, columns) changes over a table: a surface of the second degree that follows most of it
-    (least squares, what is far off weighing less)."""
+    """Return how light (rows, columns) changes over a table: a surface of the second degree that follows most
+    of it (least squares, what is far off weighing less)."""
     rows, columns = light.shape
     y, x = np.mgrid[-1 : 1 : rows * 1j, -1 : 1 : columns * 1j].astype(np.float32)
     terms = np.stack([np.ones_like(x), x, y, x * x, x * y, y * y], axis=2)
@@ -122,7 +122,7 @@ def _falling_light(light: Array, seen: Mask) -> Array:
 
 
 def _tabletop(shown: Array, seen: Mask) -> Tabletop:
-    """The colours that are found all over."""
+    """Return the colours that are found all over."""
     rows, columns = seen.shape
     every = max(1, min(rows, columns) // 150)
     taken = seen[::every, ::every]

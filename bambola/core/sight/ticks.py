@@ -23,14 +23,14 @@ _MOST_TICKS = 16
 
 
 def rectangle(wide: float, high: float) -> Array:
-    """The corners (4, 2) of a rectangle from its first corner at 0, 0."""
+    """Return the corners (4, 2) of a rectangle from its first corner at 0, 0."""
     return np.array([[0, 0], [wide, 0], [wide, high], [0, high]], dtype=np.float64)
 
 
 def ticked_square(picture: Pixels, page: Array) -> tuple[float, Array] | None:
-    """How far ticks are from the corners of a square, as a share of its side, and its corners (4, 2): the
-    square whose corners are printed as ticks on the page (4, 2); None where there are no such ticks. They are
-    looked for on the page laid straight, and measured there."""
+    """Return how far ticks are from the corners of a square, as a share of its side, and its corners (4, 2):
+    the square whose corners are printed as ticks on the page (4, 2); None where there are no such ticks. They
+    are looked for on the page laid straight, and measured there."""
     sides = [float(np.linalg.norm(page[i] - page[i - 1])) for i in range(4)]
     wide, high = max(sides[1], sides[3]), max(sides[0], sides[2])
     fine = max(1.0, _PAGE_PX / max(wide, high))
@@ -79,8 +79,8 @@ def _ticks(flat: Pixels) -> list[tuple[Array, Array]]:
 
 
 def _right_angle(weight: Array) -> tuple[Array, Array] | None:
-    """The corner (2,) of a small right angle drawn by ``weight`` (rows, columns), and the way into it; None
-    where it is no right angle: most of it must lie along one row and one column."""
+    """Return the corner (2,) of a small right angle drawn by ``weight`` (rows, columns), and the way into it;
+    None where it is no right angle: most of it must lie along one row and one column."""
     rows, columns = weight.sum(axis=1), weight.sum(axis=0)
     row, column = int(np.argmax(rows)), int(np.argmax(columns))
     tall, wide = weight.shape
@@ -110,8 +110,8 @@ def _right_angle(weight: Array) -> tuple[Array, Array] | None:
 
 
 def _square_of(four: tuple[tuple[Array, Array], ...]) -> tuple[float, Array] | None:
-    """How far four ticks are from the corners of a square, as a share of its side, and its corners in order;
-    None where they are none: each must open towards the middle of all."""
+    """Return how far four ticks are from the corners of a square, as a share of its side, and its corners in
+    order; None where they are none: each must open towards the middle of all."""
     at = np.array([corner for corner, _ in four])
     middle = at.mean(axis=0)
     if any((np.sign(middle - corner) != way).any() for corner, way in four):

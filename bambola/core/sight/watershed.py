@@ -16,7 +16,8 @@ INLAID = 0.6
 
 
 def rained(height: NDArray[np.float32], whole: Mask) -> Labels:
-    """Where rain that falls on each pixel of ``whole`` gathers: basins (rows, columns) from 1, 0 outside.
+    """Return where rain that falls on each pixel of ``whole`` gathers: basins (rows, columns) from 1, 0
+    outside.
 
     The watershed by steepest descent; each pixel flows to the lowest of its neighbours.
     """

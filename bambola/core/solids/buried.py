@@ -39,7 +39,8 @@ _FACET_BYTES = 3_000_000
 
 
 def buried_skin(shape: Shape, others: Sequence[Placed]) -> Array:
-    """The triangles (n, 3, 3), in the shape's own axes, of its skin that lie within any of ``others``."""
+    """Return the triangles (n, 3, 3), in the shape's own axes, of its skin that lie within any of
+    ``others``."""
     if len(others) > THRONG:
         mesh = mesh_of(shape, Detail.UNION)
         facets: Array = mesh.vertices[mesh.faces]
@@ -73,8 +74,8 @@ def seen_by(rows: Array, points: Array) -> Array:
 
 
 def covered(others: Iterable[Placed], points: Array) -> Mask:
-    """Which of ``points`` (n, 3) lie within any of ``others``. None is asked about twice: in a crowd most are
-    found soon."""
+    """Return which of ``points`` (n, 3) lie within any of ``others``. None is asked about twice: in a crowd
+    most are found soon."""
     found: Mask = np.zeros(len(points), dtype=bool)
     left, at = points, np.arange(len(points))
     for other, rows in others:
@@ -104,7 +105,7 @@ def _middles(triangles: Array) -> tuple[Array, Array]:
 
 
 def _may_be_crossed(others: Sequence[Placed], centres: Array, size: Array) -> Mask:
-    """Which facets are so coarse that something thin may lie between their corners."""
+    """Return which facets are so coarse that something thin may lie between their corners."""
     found: Mask = np.zeros(len(centres), dtype=bool)
     for other, rows in others:
         coarse = size > other.thinnest_mm / 2

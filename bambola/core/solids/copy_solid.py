@@ -57,7 +57,7 @@ class CopySolid:
         return self.covers >= SHELL_COVERS and self.shows < SHELL_SHOWS
 
     def scaled(self, s: float) -> CopySolid:
-        """The same copy ``s`` times as large."""
+        """Return the same copy ``s`` times as large."""
         return CopySolid(
             self.net_mm3 * s**3,
             self.exposed_mm2 * s**2,

@@ -24,7 +24,7 @@ from bambola.core.solids.seating import reseated, tilt_of
 
 
 def own_copy(placement: Placement, part: str) -> Copy | None:
-    """The copy of a part that its seat describes: the only one, or the left one of a pair."""
+    """Return the copy of a part that its seat describes: the only one, or the left one of a pair."""
     copies = placement.copies_of(part)
     return next((c for c in copies if c.side != "right"), copies[0]) if copies else None
 
@@ -66,7 +66,7 @@ def turned(figure: Figure, part: str, degrees: float, about: Array) -> Figure:
 
 
 def about_axis(axis: Array, degrees: float) -> Array:
-    """The rotation (3, 3) by ``degrees`` about ``axis`` (3,), right-handed (Rodrigues)."""
+    """Return the rotation (3, 3) by ``degrees`` about ``axis`` (3,), right-handed (Rodrigues)."""
     x, y, z = axis / np.linalg.norm(axis)
     cross = np.array([[0, -z, y], [z, 0, -x], [-y, x, 0]])
     a = math.radians(degrees)
@@ -77,7 +77,8 @@ def about_axis(axis: Array, degrees: float) -> Array:
 def posed(
     figure: Figure, part: str, side: Side | None, near: Array, degrees: float, about: Array
 ) -> Figure:
-    """The limb ``part`` turned by ``degrees`` about ``about`` (3,) at its joint nearest to ``near`` (3,).
+    """Return the limb ``part`` turned by ``degrees`` about ``about`` (3,) at its joint nearest to ``near``
+    (3,).
 
     Only the copy on ``side`` is turned. Raises ``ValueError`` for a part that has no joints.
     """

@@ -22,19 +22,19 @@ FINE = 128
 
 @remembered(1024)
 def profile(shape: ProfileShape, sections: int = FINE) -> Profile:
-    """The profile of a shape that has one, cut into about ``sections`` slices."""
+    """Return the profile of a shape that has one, cut into about ``sections`` slices."""
     return shape.profile(sections)
 
 
 @remembered(1024)
 def chain(shape: ChainShape) -> Chain:
-    """The rounds of a shape that is swept."""
+    """Return the rounds of a shape that is swept."""
     return shape.chain()
 
 
 @remembered(1024)
 def leaf_outline(shape: Leaf, steps: int = 6) -> Array:
-    """The leaf's smooth outline before curling, (n, 2) of x and z in mm, counter-clockwise."""
+    """Return the leaf's smooth outline before curling, (n, 2) of x and z in mm, counter-clockwise."""
     run = smooth(np.array(shape.outline), True, steps)
     low, high = run.min(axis=0), run.max(axis=0)
     run = (run - [(low[0] + high[0]) / 2, low[1]]) / (high - low) * [shape.width, shape.length]
@@ -45,7 +45,7 @@ def leaf_outline(shape: Leaf, steps: int = 6) -> Array:
 
 
 def _bends(shape: Leaf, z: Array) -> Array:
-    """How much (radians a mm of its width) a sheet is bent at heights ``z``; never quite nothing."""
+    """Return how much (radians a mm of its width) a sheet is bent at heights ``z``; never quite nothing."""
     fades = 1.0 - np.clip(z / shape.length, 0.0, 1.0)
     bend = np.radians(shape.curl + shape.cup * fades) / shape.width
     return np.where(np.abs(bend) < 1e-12, 1e-12, bend)
@@ -66,7 +66,7 @@ def curled(shape: Leaf, flat: Array) -> Array:
 
 
 def flattened(shape: Leaf, points: Array) -> Array:
-    """The other way round: points (n, 3) of the bent sheet, laid flat."""
+    """Return the other way round: points (n, 3) of the bent sheet, laid flat."""
     if not shape.is_bent:
         return points
     radius = 1.0 / _bends(shape, points[:, 2])
@@ -86,7 +86,7 @@ _TURN_DEG = 8.0
 
 
 def thinned(form: Chain) -> Chain:
-    """The same curve with no more cuts than its bends ask for, and at least forty."""
+    """Return the same curve with no more cuts than its bends ask for, and at least forty."""
     n = len(form.points)
     runs = np.diff(form.points, axis=0)
     unit = runs / np.maximum(np.linalg.norm(runs, axis=1, keepdims=True), 1e-12)
@@ -99,7 +99,7 @@ def thinned(form: Chain) -> Chain:
 
 
 def seat_point(shape: Shape, along: float, around: float, out: float) -> Array:
-    """The place (3,) of a seat on ``shape`` (see :class:`bambola.core.figure.Seat`), mm, local."""
+    """Return the place (3,) of a seat on ``shape`` (see :class:`bambola.core.figure.Seat`), mm, local."""
     theta = math.radians(around)
     right, front = math.sin(theta) * out, math.cos(theta) * out
     if isinstance(shape, ChainShape):
@@ -118,7 +118,7 @@ def seat_point(shape: Shape, along: float, around: float, out: float) -> Array:
 
 
 def _chain_point(form: Chain, along: float, right: float, front: float) -> Array:
-    """A point beside a chain. Plain arithmetic: it is asked for a thousand times a frame."""
+    """Return a point beside a chain. Plain arithmetic: it is asked for a thousand times a frame."""
     points, radii = form.points.tolist(), form.radii.tolist()
     if form.closed:
         points, radii = [*points, points[0]], [*radii, radii[0]]
@@ -148,7 +148,7 @@ def _chain_point(form: Chain, along: float, right: float, front: float) -> Array
 
 
 def supports(shape: Shape, directions: Array) -> Array:
-    """How far ``shape`` reaches (mm) along unit ``directions`` (k, 3) from its own origin: (k,)."""
+    """Return how far ``shape`` reaches (mm) along unit ``directions`` (k, 3) from its own origin: (k,)."""
     reach: Array
     if isinstance(shape, ChainShape):
         form = chain(shape)

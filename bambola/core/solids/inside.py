@@ -35,7 +35,7 @@ x^4 = x + 1 (Roberts's generalised golden ratio)."""
 
 
 def within(shape: Shape, points: Array) -> Mask:
-    """Which of ``points`` (n, 3), in the shape's own axes, lie within it."""
+    """Return which of ``points`` (n, 3), in the shape's own axes, lie within it."""
     centre, half = box_of(shape)
     inside: Mask = np.ones(len(points), dtype=bool)
     for k in range(3):
@@ -86,7 +86,7 @@ _RUN = 8
 
 
 def _far2(centres: Array, points: Array) -> Array:
-    """The squares of the distances of ``points`` (n, 3) from ``centres`` (m, 3), (m, n)."""
+    """Return the squares of the distances of ``points`` (n, 3) from ``centres`` (m, 3), (m, n)."""
     found: Array = np.einsum("ij,ij->i", centres, centres)[:, None] - 2 * centres @ points.T
     found += np.einsum("ij,ij->i", points, points)
     return found
@@ -131,8 +131,8 @@ def _hulls(shape: ChainShape) -> _Hulls:
 
 
 def _within_hulls(hulls: _Hulls, pair: NDArray[np.intp], points: Array) -> Mask:
-    """Which of ``points`` lie within the hull of a ball of radius ``r`` at ``a`` and one of ``q`` at ``b``,
-    each of its own ``pair``.
+    """Return which of ``points`` lie within the hull of a ball of radius ``r`` at ``a`` and one of ``q`` at
+    ``b``, each of its own ``pair``.
 
     Between the rounds in which the cone touches the balls the distance to the axis is compared with the
     cone's; beyond them the balls' own.

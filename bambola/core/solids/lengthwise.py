@@ -77,7 +77,7 @@ class Shown:
     begins: float = 0.0
 
     def scaled(self, s: float) -> Shown:
-        """The same ``s`` times as large."""
+        """Return the same ``s`` times as large."""
         base, middle, tip = self.widths
         return Shown(
             self.along * s, self.length * s, self.width * s, self.thickness * s,
@@ -166,7 +166,7 @@ def _leaf_slices(shape: Leaf, share: Array) -> Slices:
 
 
 def _crossed(outline: Array, z: float) -> tuple[float, float]:
-    """From where to where an outline (n, 2) is crossed at the height ``z``."""
+    """Return from where to where an outline (n, 2) is crossed at the height ``z``."""
     following = np.roll(outline, -1, axis=0)
     low, high = outline[:, 1], following[:, 1]
     meets = (low <= z) != (high <= z)
@@ -257,8 +257,8 @@ def shown_of(shape: Shape, hidden: bytes = b"", begins: float = 0.0) -> Shown:
 
 
 def _girth(cut: Slices, wool: Array) -> float:
-    """How far it is round a shape outside, on the mean of the slices that show, if no slice shows whole: what
-    is in it may run through it. That of an ellipse within 0.1 %, by Ramanujan's formula."""
+    """Return how far it is round a shape outside, on the mean of the slices that show, if no slice shows
+    whole: what is in it may run through it. That of an ellipse within 0.1 %, by Ramanujan's formula."""
     if (wool < 1 - _GONE).any() or not (wool < _GONE).any():
         return 0.0
     a, b = cut.wide[wool < _GONE], cut.deep[wool < _GONE]
@@ -340,8 +340,8 @@ def _width_at(rims: Array, up: Array, aside: Array, height: float) -> float:
 
 
 def _from_to(cut: Slices, hidden: NDArray[np.float64]) -> tuple[float, float]:
-    """From where to where it shows: the longest run of slices of which half shows; of what lies in something
-    along its side, and shows most of its wool elsewhere, of those of which anything does."""
+    """Return from where to where it shows: the longest run of slices of which half shows; of what lies in
+    something along its side, and shows most of its wool elsewhere, of those of which anything does."""
     shows = (1 - hidden) * cut.wide * cut.deep
     low, high, within = _run(cut, hidden, _HALF, shows)
     if within < MOST * shows.sum():
@@ -352,8 +352,8 @@ def _from_to(cut: Slices, hidden: NDArray[np.float64]) -> tuple[float, float]:
 def _run(
     cut: Slices, hidden: NDArray[np.float64], most: float, shows: NDArray[np.float64]
 ) -> tuple[float, float, float]:
-    """The run of slices hidden to less than ``most`` that shows most, to where that share is passed between
-    two slices; and how much it ``shows``."""
+    """Return the run of slices hidden to less than ``most`` that shows most, to where that share is passed
+    between two slices; and how much it ``shows``."""
     is_shown = hidden < most
     if not is_shown.any():
         return 0.0, cut.length, 0.0

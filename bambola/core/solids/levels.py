@@ -21,7 +21,7 @@ def level_halves(shape: ProfileShape, along: float) -> tuple[float, float]:
 
 
 def level_arc(shape: ProfileShape, along: float, around: float) -> float:
-    """How long (mm) a level thread is from the front round to ``around`` degrees: an ellipse's arc, by
+    """Return how long (mm) a level thread is from the front round to ``around`` degrees: an ellipse's arc, by
     Gauss and Legendre, which so many points bring to a ten-millionth."""
     wide, deep = level_halves(shape, along)
     if wide <= 0:
@@ -32,7 +32,7 @@ def level_arc(shape: ProfileShape, along: float, around: float) -> float:
 
 
 def around_at(shape: ProfileShape, along: float, arc: float) -> float:
-    """The degrees round from the front at which a level thread is ``arc`` mm long, at most 180."""
+    """Return the degrees round from the front at which a level thread is ``arc`` mm long, at most 180."""
     steps = np.linspace(0.0, 180.0, 721)
     wide, deep = level_halves(shape, along)
     a = np.radians(steps)

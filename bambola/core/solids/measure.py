@@ -72,7 +72,7 @@ class Solids:
         return sum(solid.net_mm3 for solid in self.measured)
 
     def of(self, part: str) -> list[tuple[Copy, CopySolid]]:
-        """The copies of a part with their numbers."""
+        """Return the copies of a part with their numbers."""
         return [
             (copy, solid)
             for copy, solid in zip(self.placement.copies, self.measured, strict=True)
@@ -163,7 +163,8 @@ def measure_solids(
 
 
 def measured_before(figure: Figure, measured: tuple[CopySolid, ...]) -> Solids | None:
-    """The solids of ``figure``, of which measuring has come to ``measured``; None if that is not of it."""
+    """Return the solids of ``figure``, of which measuring has come to ``measured``; None if that is not of
+    it."""
     placement = place(figure)
     if len(measured) != len(placement.copies):
         return None
@@ -171,7 +172,8 @@ def measured_before(figure: Figure, measured: tuple[CopySolid, ...]) -> Solids |
 
 
 def _near(copies: Sequence[Copy]) -> tuple[Array, Array, NDArray[np.bool_]]:
-    """How far each copy reaches along the ways, (copies, ways), and which may touch, (copies, copies)."""
+    """Return how far each copy reaches along the ways, (copies, ways), and which may touch, (copies,
+    copies)."""
     reach = np.array([copy.reaches(_SIDES) for copy in copies])
     high, low = reach[:, : len(_WAYS)], -reach[:, len(_WAYS) :]
     near: NDArray[np.bool_] = np.all((low[:, None] <= high) & (high[:, None] >= low), axis=2)
@@ -180,7 +182,7 @@ def _near(copies: Sequence[Copy]) -> tuple[Array, Array, NDArray[np.bool_]]:
 
 
 def _looked_under(copies: Sequence[Copy]) -> NDArray[np.bool_]:
-    """Which copy is seen under which, (copies, copies): cloth lifts and comes off, so that skin has
+    """Return which copy is seen under which, (copies, copies): cloth lifts and comes off, so that skin has
     its coat under them; only fur does not grow there."""
     cloth = np.array([copy.part.stuff is not None for copy in copies])
     furred = np.array([bool(copy.part.furs) for copy in copies])
@@ -189,7 +191,7 @@ def _looked_under(copies: Sequence[Copy]) -> NDArray[np.bool_]:
 
 
 def _empty_beside(copies: Sequence[Copy]) -> NDArray[np.bool_]:
-    """Which copy is nothing to which, (copies, copies): a hollow is empty but for what bears it."""
+    """Return which copy is nothing to which, (copies, copies): a hollow is empty but for what bears it."""
     empty = np.array([copy.part.hollow for copy in copies])
     if not empty.any():
         return np.zeros((len(copies), len(copies)), dtype=bool)
@@ -199,7 +201,7 @@ def _empty_beside(copies: Sequence[Copy]) -> NDArray[np.bool_]:
 
 
 def worn_layers(figure: Figure) -> dict[str, int]:
-    """How many garments each part is or hangs on, by its id: nought for the figure itself."""
+    """Return how many garments each part is or hangs on, by its id: nought for the figure itself."""
     found: dict[str, int] = {}
     for part in figure.parents_first:
         below = found[part.parent] if part.parent is not None else 0
@@ -214,7 +216,7 @@ def _unmoved(
     bent: Container[str],
     scale: float,
 ) -> NDArray[np.bool_]:
-    """Which copies and all their neighbours, then and now, only grew ``scale`` times: (copies,)."""
+    """Return which copies and all their neighbours, then and now, only grew ``scale`` times: (copies,)."""
     if base is None or len(base.placement.copies) != len(placement.copies):
         return np.zeros(len(placement.copies), dtype=bool)  # a row has more or fewer now
     even = np.array([copy.part.id not in bent for copy in placement.copies])
@@ -268,7 +270,7 @@ class _CopyInAxes:
 
 
 def _role(copy: Copy, other: Copy, first: bool, caps: Container[str]) -> str:
-    """What ``other`` is to ``copy``."""
+    """Return what ``other`` is to ``copy``."""
     if copy.part.parent == other.part.id and other.side in (None, copy.side):
         return "capped" if copy.part.id in caps else "parent"
     if other.part.parent == copy.part.id and copy.side in (None, other.side):
@@ -302,7 +304,7 @@ def _roots(
     kept: NDArray[np.bool_],
     scale: float,
 ) -> dict[int, Root]:
-    """The roots of wound limbs in what bears them, by the number of the limb's copy."""
+    """Return the roots of wound limbs in what bears them, by the number of the limb's copy."""
     wound = wound_limbs(figure) - caps_of(figure)
     bears = np.zeros_like(touching)
     for i, copy in enumerate(copies):
@@ -325,7 +327,7 @@ def _sights(
     scale: float,
     roots: Mapping[int, Root] = MappingProxyType({}),
 ) -> dict[tuple[int, int], _CopyInAxes]:
-    """What each copy sees of those that are ``near`` it (copies, copies), all at once."""
+    """Return what each copy sees of those that are ``near`` it (copies, copies), all at once."""
     of, seen = np.nonzero(near)
     if not len(of):
         return {}
@@ -386,12 +388,12 @@ def _less(
 
 
 def _left_of(alone: tuple[float, ...], shared: Sequence[tuple[float, ...]]) -> tuple[float, ...]:
-    """What of each area is left, mm²."""
+    """Return what of each area is left, mm²."""
     return tuple(max(0.0, area - sum(each[k] for each in shared)) for k, area in enumerate(alone))
 
 
 def _left(whole: Box, cut: Sequence[Box]) -> tuple[float, float, float]:
-    """The shares of a box's width, depth and length that are left within all of ``cut``."""
+    """Return the shares of a box's width, depth and length that are left within all of ``cut``."""
     x, y, z = (
         float(
             max(

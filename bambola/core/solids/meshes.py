@@ -83,8 +83,8 @@ _LIMB_SIDES = (24, 40, 72)
 
 
 def detail_for(shape: Shape, thin_mm: float) -> Detail:
-    """The detail in which ``shape`` is to be cut where something ``thin_mm`` thick lies on it: its facets
-    stand off its roundness by less than a fortieth of that."""
+    """Return the detail in which ``shape`` is to be cut where something ``thin_mm`` thick lies on it: its
+    facets stand off its roundness by less than a fortieth of that."""
     measures = shape.measures()
     stoutest = measures.get("thickness", max(measures.values()))
     for detail in (Detail.UNION, Detail.DRAWN):
@@ -94,13 +94,13 @@ def detail_for(shape: Shape, thin_mm: float) -> Detail:
 
 
 def _bytes_of_mesh(mesh: Mesh) -> int:
-    """What a mesh takes in memory."""
+    """Return what a mesh takes in memory."""
     return int(mesh.vertices.nbytes + mesh.faces.nbytes) + 500
 
 
 @remembered(_MESH_BYTES, _bytes_of_mesh)
 def mesh_of(shape: Shape, detail: Detail = Detail.UNION) -> Mesh:
-    """The mesh of ``shape`` in its own axes."""
+    """Return the mesh of ``shape`` in its own axes."""
     around, sections = _AROUND[detail], _SECTIONS[detail]
     if isinstance(shape, ChainShape):
         if shape.smooth:
@@ -140,7 +140,7 @@ def _rings_at(cut: Profile, angle: Array, wider: float) -> Mesh:
 def solid_near(
     shape: Shape, centre: tuple[float, float, float], reach: float, detail: Detail
 ) -> m3.Manifold:
-    """The solid of ``shape``, in ``detail`` within ``reach`` (mm) of ``centre`` and with few facets
+    """Return the solid of ``shape``, in ``detail`` within ``reach`` (mm) of ``centre`` and with few facets
     elsewhere: what something small that lies there shares with it, at the price of something small."""
     if detail == Detail.UNION or isinstance(shape, ChainShape | Leaf):
         return solid_of(shape, detail)
@@ -185,7 +185,7 @@ def _closed_rings(rings: Array, low: Array, high: Array) -> Mesh:
 
 
 def _tube(shape: ChainShape, sides: int) -> Mesh:
-    """A rope as rings along its curve; where it lies on itself, as the union of its short pieces."""
+    """Return a rope as rings along its curve; where it lies on itself, as the union of its short pieces."""
     form = thinned(chain(shape))
     if _lies_on_itself(form):
         return _hulls(form, sides)
@@ -211,8 +211,8 @@ def _tube(shape: ChainShape, sides: int) -> Mesh:
 
 
 def _lies_on_itself(form: Chain) -> bool:
-    """Whether a rope touches itself otherwise than by going on: two of its rounds overlap although the way
-    between them is longer than half way round the tightest bend its thickness allows."""
+    """Return whether a rope touches itself otherwise than by going on: two of its rounds overlap although the
+    way between them is longer than half way round the tightest bend its thickness allows."""
     points, radii = form.points, form.radii
     steps = np.linalg.norm(np.roll(points, -1, 0) - points, axis=1)
     way = np.concatenate([[0.0], np.cumsum(steps[:-1])])
@@ -225,7 +225,7 @@ def _lies_on_itself(form: Chain) -> bool:
 
 
 def _carried_normals(tangent: Array, closed: bool) -> Array:
-    """A normal carried along the curve without spinning; a closed curve shares out its last turn."""
+    """Return a normal carried along the curve without spinning; a closed curve shares out its last turn."""
     first = np.array([0.0, 0, 1]) if abs(tangent[0][2]) < 0.9 else np.array([0.0, 1, 0])
     out = np.empty_like(tangent)
     carried = first
@@ -288,7 +288,7 @@ def _unit_round(sides: int) -> Array:
 
 
 def _hulls(form: Chain, sides: int) -> Mesh:
-    """The union of the hulls of each two rounds that follow one another."""
+    """Return the union of the hulls of each two rounds that follow one another."""
     size = float(form.radii.max())
     points, radii = (np.round(each / size, 6) for each in (form.points, form.radii))
     unit = _unit_hulls(points.tobytes(), radii.tobytes(), form.closed, sides)
@@ -297,7 +297,7 @@ def _hulls(form: Chain, sides: int) -> Mesh:
 
 @remembered(256)
 def _unit_hulls(points: bytes, radii: bytes, closed: bool, sides: int) -> Mesh:
-    """The same with its stoutest round of radius one, worked out once whatever its size."""
+    """Return the same with its stoutest round of radius one, worked out once whatever its size."""
     ball = _unit_round(sides)
     places = np.frombuffer(points).reshape(-1, 3)
     rounds = [p + r * ball for p, r in zip(places, np.frombuffer(radii), strict=True)]
@@ -313,8 +313,8 @@ def _enclosed(run: Array) -> float:
 
 
 def _levels(outline: Array, drawn: Array) -> list[list[Array]]:
-    """The outline drawn in by each of ``drawn`` (out, if negative), as runs (n, 2) of corners, as far in as
-    anything is left."""
+    """Return the outline drawn in by each of ``drawn`` (out, if negative), as runs (n, 2) of corners, as far
+    in as anything is left."""
     whole = m3.CrossSection([outline])
     levels = []
     for by in drawn:
@@ -326,7 +326,7 @@ def _levels(outline: Array, drawn: Array) -> list[list[Array]]:
 
 
 def _raised(levels: list[list[Array]], heights: Array) -> Mesh:
-    """The closed sheet whose outlines at ``heights`` to either side of its middle are ``levels``."""
+    """Return the closed sheet whose outlines at ``heights`` to either side of its middle are ``levels``."""
     points, faces, start = [], [], [0]
     for runs, height in zip(levels, heights, strict=False):
         flat = np.vstack(runs)
@@ -353,7 +353,7 @@ def _raised(levels: list[list[Array]], heights: Array) -> Mesh:
 
 
 def _leaf(shape: Leaf, fine: bool) -> Mesh:
-    """A sheet with half-round edges: the outline drawn in by r - sqrt(r² - y²) at each depth y.
+    """Return a sheet with half-round edges: the outline drawn in by r - sqrt(r² - y²) at each depth y.
 
     Between the outlines drawn in, the sheet is laid out flat in triangles and then raised to their depths; so
     points and narrow necks, which vanish on the way in, are covered once.
@@ -381,17 +381,17 @@ def _leaf(shape: Leaf, fine: bool) -> Mesh:
 
 @remembered(_SOLID_BYTES, _bytes_of)
 def solid_of(shape: Shape, detail: Detail = Detail.UNION) -> m3.Manifold:
-    """The solid of ``shape`` in its own axes."""
+    """Return the solid of ``shape`` in its own axes."""
     return to_manifold(mesh_of(shape, detail))
 
 
 def to_manifold(mesh: Mesh) -> m3.Manifold:
-    """The solid of a mesh."""
+    """Return the solid of a mesh."""
     return m3.Manifold(m3.Mesh(mesh.vertices.astype(np.float32), mesh.faces.astype(np.uint32)))
 
 
 def from_manifold(body: m3.Manifold) -> Mesh:
-    """The mesh of a solid."""
+    """Return the mesh of a solid."""
     raw = body.to_mesh()
     return Mesh(
         np.asarray(raw.vert_properties, dtype=np.float64)[:, :3],

@@ -18,7 +18,7 @@ _AT_A_TIME = 30_000
 
 
 def encloses(outline: Array, points: Array) -> NDArray[np.bool_]:
-    """Which of ``points`` (n, 2) lie within: by the even-odd rule, all at once."""
+    """Return which of ``points`` (n, 2) lie within: by the even-odd rule, all at once."""
     (x1, y1), (x2, y2) = outline.T[:, :, None], np.roll(outline, -1, axis=0).T[:, :, None]
     low, high = np.minimum(y1, y2), np.maximum(y1, y2)
     run = (x2 - x1) / np.where(y1 == y2, 1.0, y2 - y1)
@@ -30,7 +30,8 @@ def encloses(outline: Array, points: Array) -> NDArray[np.bool_]:
 
 
 def distance(outline: Array, points: Array, most: float = math.inf) -> Array:
-    """How far ``points`` (n, 2) are from the outline itself, within it or not; endless beyond ``most``."""
+    """Return how far ``points`` (n, 2) are from the outline itself, within it or not; endless beyond
+    ``most``."""
     (a, b), (c, d) = outline.T[:, :, None], np.roll(outline, -1, axis=0).T[:, :, None]
     along, up = c - a, d - b
     square = np.maximum(along * along + up * up, 1e-18)
@@ -54,7 +55,7 @@ def _pieces(outline: Array, points: Array) -> Iterator[tuple[slice, Array]]:
 
 
 def depth(outline: Array, points: Array, most: float = math.inf) -> Array:
-    """How deep ``points`` (n, 2) lie within, negative outside; endless beyond ``most``."""
+    """Return how deep ``points`` (n, 2) lie within, negative outside; endless beyond ``most``."""
     far = distance(outline, points, most)
     found: Array = np.where(encloses(outline, points), far, -far)
     return found

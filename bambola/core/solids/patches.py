@@ -29,8 +29,8 @@ from bambola.core.solids.regions import VIEWS, Deep, as_seen, deep_in, faces_vie
 
 
 def stripe_mm(area: float, edge: float) -> float:
-    """How wide (mm) a patch of ``area`` mm² with an ``edge`` of so many mm is, if it is taken for a straight
-    stripe; one too round for that is taken for a disc."""
+    """Return how wide (mm) a patch of ``area`` mm² with an ``edge`` of so many mm is, if it is taken for a
+    straight stripe; one too round for that is taken for a disc."""
     stretched = edge * edge - 16 * area
     if stretched > -1e-9 * edge * edge:  # a square at least
         return (edge - math.sqrt(max(0.0, stretched))) / 4
@@ -136,7 +136,7 @@ def _area(
 
 
 def _meets(flat: Array, low: Array, high: Array) -> NDArray[np.bool_]:
-    """Which of triangles (n, 3, 2) reach into the box from ``low`` to ``high``."""
+    """Return which of triangles (n, 3, 2) reach into the box from ``low`` to ``high``."""
     a, b, c = flat[:, 0], flat[:, 1], flat[:, 2]
     over = np.maximum(np.maximum(a, b), c) > low
     under = np.minimum(np.minimum(a, b), c) < high
@@ -151,7 +151,7 @@ _ENOUGH = 0.02
 
 
 def _depth(polygon: Array, points: Array, mirrored: bool, most: float = math.inf) -> Array:
-    """How deep points (n, 2) lie within a patch, negative outside it; endless beyond ``most``."""
+    """Return how deep points (n, 2) lie within a patch, negative outside it; endless beyond ``most``."""
     deep = depth(polygon, points, most)
     return np.maximum(deep, depth(polygon * [-1, 1], points, most)) if mirrored else deep
 

@@ -33,16 +33,16 @@ class Copy:
     matrix: Array
 
     def reaches(self, directions: Array) -> Array:
-        """How far the copy reaches along unit ``directions`` (k, 3) of the figure: (k,) mm."""
+        """Return how far the copy reaches along unit ``directions`` (k, 3) of the figure: (k,) mm."""
         found: Array = supports(self.shape, directions @ self.matrix[:3, :3])
         return found + directions @ self.matrix[:3, 3]
 
     def reach(self, direction: Array) -> float:
-        """How far the copy reaches along a unit ``direction`` (3,) of the figure, mm."""
+        """Return how far the copy reaches along a unit ``direction`` (3,) of the figure, mm."""
         return float(self.reaches(direction[None])[0])
 
     def point(self, along: float, around: float = 0.0, out: float = 0.0) -> Array:
-        """A seat on this copy as a point (3,) of the figure, mm."""
+        """Return a seat on this copy as a point (3,) of the figure, mm."""
         placed: Array = self.matrix[:3, :3] @ seat_point(self.shape, along, around, out)
         return placed + self.matrix[:3, 3]
 
@@ -85,7 +85,7 @@ class Placement:
         return {part: tuple(copies) for part, copies in found.items()}
 
     def copies_of(self, part: str) -> tuple[Copy, ...]:
-        """The copies of the part with this id."""
+        """Return the copies of the part with this id."""
         return self._by_part.get(part, ())
 
     def scaled(self, s: float, figure: Figure) -> Placement:
@@ -158,7 +158,7 @@ def _down_up(copies: Sequence[Copy]) -> Array:
 
 
 def _placed_anew(fitting: Fitting, on: list[Copy]) -> Iterator[PlacedFitting]:
-    """Every copy of a fitting, seated on the copies of its part."""
+    """Yield every copy of a fitting, seated on the copies of its part."""
     for side, matrix in _seatings(fitting.seat, fitting.pair, fitting.on, on):
         yield PlacedFitting(fitting, side, matrix)
 
@@ -193,7 +193,7 @@ def _seatings(
 
 
 def seat_matrix(parent: Shape, seat: Seat) -> Array:
-    """The (4, 4) matrix from a seated thing's own axes to its parent's."""
+    """Return the (4, 4) matrix from a seated thing's own axes to its parent's."""
     matrix = rotation(seat.tilt).copy()
     turned = matrix[:3, :3]
     matrix[:3, 3] = seat_point(parent, seat.along, seat.around, seat.out) - turned[:, 2] * seat.sink

@@ -45,14 +45,14 @@ def as_seen(view: View, points: Array) -> Array:
 
 
 def faces_view(view: View, normals: NDArray[np.floating]) -> NDArray[np.bool_]:
-    """Which of ``normals`` (n, 3) face the one who looks from ``view``."""
+    """Return which of ``normals`` (n, 3) face the one who looks from ``view``."""
     _, _, (facing, sense) = VIEWS[view]
     towards: NDArray[np.bool_] = normals[:, facing] * sense > 0
     return towards
 
 
 def settled(part: Part, figure: Figure) -> tuple[Place, ...]:
-    """The places of ``part``, of which those near another part are where that meets it."""
+    """Return the places of ``part``, of which those near another part are where that meets it."""
     if not any(isinstance(place.where, Near) for place in part.places):
         return part.places
     return tuple(
@@ -75,7 +75,8 @@ def with_settled_places(figure: Figure) -> Figure:
 
 
 def _where_it_meets(part: Part, near: Near, figure: Figure) -> Where:
-    """A spot where what sits on ``part`` has its base, or the end of ``part`` that sits on the other."""
+    """Return a spot where what sits on ``part`` has its base, or the end of ``part`` that sits on the
+    other."""
     other = figure.by_id[near.part]
     if part.parent == other.id:
         reach = max(0.0, part.seat.sink) + near.within
@@ -86,7 +87,7 @@ def _where_it_meets(part: Part, near: Near, figure: Figure) -> Where:
 
 
 def deep_in(shape: Shape, where: Where) -> Deep:
-    """What tells how deep points lie within a place of ``shape``."""
+    """Return a function that gives how deep points lie within a place of ``shape``."""
     match where:
         case Outline():
             return _in_outline(shape, where)
@@ -173,7 +174,7 @@ def _outward(shape: Shape, where: Line, run: Array) -> Array:
 
 
 def run_of(shape: Shape, where: Line) -> Array:
-    """The line as points (n, 3) of the skin, mm, in the part's own axes."""
+    """Return the line as points (n, 3) of the skin, mm, in the part's own axes."""
     way = np.array(where.way)
     way[:, 1] = np.unwrap(way[:, 1], period=360.0)
     if len(way) > 1:
@@ -184,7 +185,7 @@ def run_of(shape: Shape, where: Line) -> Array:
 
 
 def line_mm(shape: Shape, where: Line) -> float:
-    """How long a line is over the skin, mm; a spot is as long as it is wide."""
+    """Return how long a line is over the skin, mm; a spot is as long as it is wide."""
     if where.is_spot:
         return where.wide
     run = run_of(shape, where)
@@ -210,7 +211,7 @@ def place_mm(shape: Shape, where: Where) -> tuple[float, float]:
 
 
 def _refined(run: Array, mm: float) -> Array:
-    """The same line in pieces of ``mm`` at most: the nearest of its points tells how far it is."""
+    """Return the line cut into pieces of at most ``mm``, so that its nearest point tells how far it is."""
     if len(run) == 1:
         return run
     at = np.concatenate([[0.0], np.cumsum(np.linalg.norm(np.diff(run, axis=0), axis=1))])
@@ -220,7 +221,7 @@ def _refined(run: Array, mm: float) -> Array:
 
 @remembered(512)
 def _run_mm(shape: Shape) -> float:
-    """How long the axis is along which places are told, mm."""
+    """Return how long the axis is along which places are told, mm."""
     if isinstance(shape, ChainShape):
         form = chain(shape)
         points = np.vstack([form.points, form.points[:1]]) if form.closed else form.points
@@ -271,7 +272,8 @@ def _beside_chain(shape: ChainShape, points: Array) -> tuple[Array, Array, Array
 
 
 def _front_of(axis: Array) -> tuple[Array, Array]:
-    """Which way is the front, and which the left, of a round limb along ``axis`` (see ``seat_point``)."""
+    """Return which way is the front, and which the left, of a round limb along ``axis`` (see
+    ``seat_point``)."""
     front = np.array([0.0, -1.0, 0.0]) if abs(axis[1]) < 0.9 else np.array([0.0, 0.0, 1.0])
     front = front - axis * float(front @ axis)
     front /= math.sqrt(float(front @ front))
@@ -280,7 +282,7 @@ def _front_of(axis: Array) -> tuple[Array, Array]:
 
 
 def span_of(shape: Shape, where: Where) -> float:
-    """How far a place reaches in the way in which it is narrowest, mm."""
+    """Return how far a place reaches in the way in which it is narrowest, mm."""
     match where:
         case Line():
             return where.wide
@@ -291,7 +293,8 @@ def span_of(shape: Shape, where: Where) -> float:
 
 
 def drawn_on(shape: Shape, where: Where) -> tuple[View, Array]:
-    """The view from which a place is seen, and its outline there (n, 2), mm from the middle of the box."""
+    """Return the view from which a place is seen, and its outline there (n, 2), mm from the middle of the
+    box."""
     centre, half = box_of(shape)
     if isinstance(where, Outline):
         (across, _), (up, _), _ = VIEWS[where.view]
@@ -345,7 +348,7 @@ def _view_of(where: Where) -> View:
 
 
 def _widened(run: Array, wide: float) -> Array:
-    """A line (n, 2) as an outline so ``wide``."""
+    """Return a line (n, 2) as an outline so ``wide``."""
     legs = np.gradient(run, axis=0)
     side = np.column_stack([-legs[:, 1], legs[:, 0]])
     side *= wide / 2 / np.maximum(np.linalg.norm(side, axis=1, keepdims=True), 1e-12)
@@ -353,7 +356,7 @@ def _widened(run: Array, wide: float) -> Array:
 
 
 def share_along(shape: Shape, where: Where) -> float:
-    """How much of the length of ``shape`` a place reaches along, as a share."""
+    """Return how much of the length of ``shape`` a place reaches along, as a share."""
     long = _run_mm(shape)
     match where:
         case Band():
@@ -372,8 +375,8 @@ def share_along(shape: Shape, where: Where) -> float:
 def covered(
     shape: Shape, where: Where, points: NDArray[np.floating], normals: NDArray[np.floating]
 ) -> NDArray[np.bool_]:
-    """Which of ``points`` (n, 3) of a skin, with outward ``normals`` (n, 3), lie within a place; both are in
-    the part's own axes, points in mm of ``shape``."""
+    """Return which of ``points`` (n, 3) of a skin, with outward ``normals`` (n, 3), lie within a place; both
+    are in the part's own axes, points in mm of ``shape``."""
     if isinstance(where, Outline):  # whether is asked sooner than how deep
         return _is_enclosed(shape, where, points, normals)
     found: NDArray[np.bool_] = (

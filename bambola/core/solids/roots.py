@@ -32,7 +32,8 @@ AT_END = 0.9
 
 
 def caps_of(figure: Figure) -> frozenset[str]:
-    """The parts that cap the end of a limb which is wound on wire, as a foot does or a head on its neck."""
+    """Return the parts that cap the end of a limb which is wound on wire, as a foot does or a head on its
+    neck."""
     wound = wound_limbs(figure)
     return frozenset(
         part.id
@@ -45,8 +46,8 @@ def caps_of(figure: Figure) -> frozenset[str]:
 
 
 def wound_limbs(figure: Figure) -> frozenset[str]:
-    """The limbs and open ropes along a bone that are wound on the frame. One on a stem is pushed into what is
-    made already."""
+    """Return the limbs and open ropes along a bone that are wound on the frame. One on a stem is pushed into
+    what is made already."""
     nodes = {node.id: node.part for node in figure.nodes}
     boned = {bone.part or nodes[bone.b] for bone in figure.bones}
     return frozenset(

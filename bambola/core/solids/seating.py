@@ -20,7 +20,7 @@ _EXACT_MM = 1e-6
 
 
 def tilt_of(turned: Array) -> Tilt:
-    """The :class:`Tilt` of a rotation (3, 3): the inverse of ``placement.rotation``."""
+    """Return the :class:`Tilt` of a rotation (3, 3): the inverse of ``placement.rotation``."""
     nod = math.asin(max(-1.0, min(1.0, -float(turned[1, 2]))))
     if abs(math.cos(nod)) > 1e-9:
         lean = math.atan2(turned[0, 2], turned[2, 2])
@@ -31,7 +31,7 @@ def tilt_of(turned: Array) -> Tilt:
 
 
 def located(shape: Shape, point: Array) -> tuple[float, float, float]:
-    """The seat (along, around, out) on ``shape`` that comes nearest to ``point`` (3,), local mm."""
+    """Return the seat (along, around, out) on ``shape`` that comes nearest to ``point`` (3,), local mm."""
     x, y, z = (float(v) for v in point)
     if isinstance(shape, ChainShape):
         return _beside_chain(shape, chain(shape), point)
@@ -69,7 +69,7 @@ def _beside_chain(shape: Shape, form: Chain, point: Array) -> tuple[float, float
 
 
 def seat_for(parent: Shape, base: Array, turned: Array, sink: float = 0.0) -> Seat:
-    """The seat on ``parent`` that puts a base at ``base`` (3,) with rotation ``turned`` (3, 3).
+    """Return the seat on ``parent`` that puts a base at ``base`` (3,) with rotation ``turned`` (3, 3).
 
     Both are in the parent's own axes. A seat is a point and a ``sink`` along the seated part's own
     axis: the given one is kept where it can be, otherwise the one nearest to the skin is found.
@@ -107,7 +107,7 @@ def reseated(parent: Copy, base: Array, turned: Array, sink: float = 0.0) -> Sea
 
 
 def frame_along(axis: Array, across: Array) -> Array:
-    """A rotation (3, 3) whose z runs along ``axis`` and whose x lies as near ``across`` as it can."""
+    """Return a rotation (3, 3) whose z runs along ``axis`` and whose x lies as near ``across`` as it can."""
     z = axis / np.linalg.norm(axis)
     x = across - (across @ z) * z
     if np.linalg.norm(x) < 1e-6:

@@ -94,7 +94,7 @@ _NOTHING = Worth(0.0, (0.0, 0.0, 0.0), 0.0, ())
 
 @remembered(KEPT_SHAPES)
 def alone_worth(shape: Shape, places: tuple[Place, ...]) -> Worth:
-    """What a shape is worth by itself."""
+    """Return what a shape is worth by itself."""
     mesh, fine = mesh_of(shape), mesh_of(shape, Detail.DRAWN)
     skin = fine.vertices[fine.faces]
     return Worth(
@@ -109,12 +109,12 @@ def alone_worth(shape: Shape, places: tuple[Place, ...]) -> Worth:
 
 
 def _coloured(shape: Shape, skin: Array, places: tuple[Place, ...]) -> tuple[float, ...]:
-    """How much of ``skin`` each patch is, mm²."""
+    """Return how much of ``skin`` each patch is, mm²."""
     return place_areas(shape, skin, [place for place in places if place.wool])
 
 
 def _furred(shape: Shape, skin: Array, places: tuple[Place, ...]) -> tuple[float, ...]:
-    """How much of ``skin`` each fur grows on, mm²."""
+    """Return how much of ``skin`` each fur grows on, mm²."""
     about = [place for place in places if place.fur or place.bare]
     found = zip(place_areas(shape, skin, about), about, strict=True)
     return tuple(area for area, place in found if place.fur)
@@ -124,8 +124,8 @@ def _furred(shape: Shape, skin: Array, places: tuple[Place, ...]) -> tuple[float
 def share(
     shape: Shape, neighbours: tuple[Neighbour, ...], places: tuple[Place, ...], most: int
 ) -> Worth:
-    """What ``shape`` shares with one cluster: volume with the earlier ones, skin with all. Solids are cut
-    with up to ``most`` neighbours."""
+    """Return what ``shape`` shares with one cluster: volume with the earlier ones, skin with all. Solids are
+    cut with up to ``most`` neighbours."""
     buried = buried_skin(shape, list(_placed(neighbours)))
     before = tuple(n for n in neighbours if n.role != "later")
     return replace(
@@ -149,7 +149,7 @@ def _taken(shape: Shape, before: tuple[Neighbour, ...], most: int) -> Worth:
 
 
 def _cut_share(shape: Shape, before: tuple[Neighbour, ...]) -> Worth:
-    """The same by cutting solids."""
+    """Return the same by cutting solids."""
     whole = left = outer = solid_of(shape)
     taken: list[m3.Manifold] = []
     area = line = 0.0
@@ -209,7 +209,7 @@ Judged: no figure that is meant has such parts."""
 
 
 def _is_among_giants(shape: Shape, neighbours: tuple[Neighbour, ...]) -> bool:
-    """Whether something that touches a shape, and does not bear it, is beyond all proportion."""
+    """Return whether something that touches a shape, and does not bear it, is beyond all proportion."""
     large = _GIANT * max(shape.measures().values())
     return any(n.role != "parent" and max(n.shape.measures().values()) > large for n in neighbours)
 
@@ -226,7 +226,7 @@ def most_cut(copies: int) -> int:
 
 
 def _thrown_share(shape: Shape, before: tuple[Neighbour, ...]) -> Worth:
-    """The same by points thrown into the shape; only the join to its parent is cut."""
+    """Estimate the shares from random points in the shape; only the join to its parent is cut."""
     points = thrown(shape, POINTS if len(before) <= THRONG else POINTS // 4)
     earlier = _is_taken(before, points)
     # What is thrown is a little off the volume itself; shares of it are not.
@@ -267,7 +267,7 @@ def _join_in_a_crowd(shape: Shape, before: tuple[Neighbour, ...]) -> tuple[float
 
 
 def _left_over(whole: m3.Manifold, left: m3.Manifold) -> Box:
-    """The box of what is left of a copy: of its largest piece; open where nothing cuts it short."""
+    """Return the box of what is left of a copy: of its largest piece; open where nothing cuts it short."""
     pieces = left.decompose()
     if not pieces:
         return OPEN
@@ -281,7 +281,7 @@ def _left_over(whole: m3.Manifold, left: m3.Manifold) -> Box:
 
 
 def _body(neighbour: Neighbour, shape: Shape) -> m3.Manifold:
-    """A neighbour's solid where it stands, as fine as ``shape`` asks for where that lies on it."""
+    """Return a neighbour's solid where it stands, as fine as ``shape`` asks for where that lies on it."""
     rows = np.array(neighbour.rows)
     detail = detail_for(neighbour.shape, shape.smallest_mm)
     body = solid_near(neighbour.shape, *_lies_at(shape, neighbour.shape, rows), detail)
@@ -308,7 +308,7 @@ _STEP = 1.25
 
 
 def _surface_of(body: m3.Manifold, original: int) -> tuple[Array, NDArray[np.int64]]:
-    """The triangles (n, 3, 3) of ``body`` from one original solid, and their corners' numbers (n, 3).
+    """Return the triangles (n, 3, 3) of ``body`` from one original solid, and their corners' numbers (n, 3).
 
     Corners that are one point of the solid have one number.
     """

@@ -15,7 +15,7 @@ from bambola.core.solids.seating import located
 
 
 def skin_seat(copy: Copy, axes: Array, u: float, v: float) -> tuple[float, float] | None:
-    """Where (along, around) the line of sight through (u, v) first meets a copy's skin, if it does.
+    """Return where (along, around) the line of sight through (u, v) first meets a copy's skin, if it does.
 
     ``axes`` are right, up and towards the viewer (3, 3); u, v in mm of the figure's own origin.
     """
@@ -43,7 +43,7 @@ def skin_seat(copy: Copy, axes: Array, u: float, v: float) -> tuple[float, float
 def nearest_axis(
     placement: Placement, axes: Array, u: float, v: float, reach: float
 ) -> tuple[Copy, float] | None:
-    """The part and the share along its axis nearest to (u, v) as seen, within ``reach`` mm."""
+    """Return the part and the share along its axis nearest to (u, v) as seen, within ``reach`` mm."""
     best: tuple[float, Copy, float] | None = None
     for copy in placement.copies:
         for share in np.linspace(0, 1, 41):
@@ -69,7 +69,8 @@ def _is_joint(copy: Copy, share: float) -> bool:
 def patch_outline(
     copy: Copy, axes: Array, drawn: Sequence[tuple[float, float]]
 ) -> tuple[View, tuple[tuple[float, float], ...]]:
-    """The view of a part's own box that faces the viewer, and ``drawn`` (mm as seen) as an outline on it.
+    """Return the view of a part's own box that faces the viewer, and ``drawn`` (mm as seen) as an outline on
+    it.
 
     Outlines run from -1 to 1 across and up the box (see :class:`bambola.core.figure.places.Outline`).
     """
@@ -92,6 +93,6 @@ def patch_outline(
 
 
 def skin_point(copy: Copy, along: float, around: float) -> Array:
-    """A seat on the skin as a point (3,) of the figure, mm."""
+    """Return a seat on the skin as a point (3,) of the figure, mm."""
     placed: Array = copy.matrix[:3, :3] @ seat_point(copy.shape, along, around, 1.0)
     return placed + copy.matrix[:3, 3]

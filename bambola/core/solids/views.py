@@ -25,7 +25,7 @@ draws. Derived."""
 def outlines(
     placement: Placement, view: str = "front", detail: Detail = Detail.UNION
 ) -> list[Array]:
-    """The figure's outline as closed runs of (n, 2) mm points; what is held against it wants a close
+    """Return the figure's outline as closed runs of (n, 2) mm points; what is held against it wants a close
     ``detail``.
 
     Axes of the result: to the right as seen, and up (for the top view, away from the viewer).
@@ -36,7 +36,7 @@ def outlines(
 def outlines_and_parts(
     placement: Placement, view: str, detail: Detail
 ) -> tuple[list[Array], list[tuple[Copy, Array]]]:
-    """The same, and with it the outline of every copy that is no hollow."""
+    """Return the same, and with it the outline of every copy that is no hollow."""
     shadows = [
         (copy, _shadow(copy, view, _NOWHERE, detail))
         for copy in placement.copies
@@ -50,7 +50,7 @@ def outlines_and_parts(
 def outline_of_copy(
     copy: Copy, view: str, origin: Array = _NOWHERE, detail: Detail = Detail.UNION
 ) -> Array:
-    """The outline (n, 2) of one copy in a view, mm; ``origin`` (3,) is where the figure's own lies."""
+    """Return the outline (n, 2) of one copy in a view, mm; ``origin`` (3,) is where the figure's own lies."""
     return _longest(_shadow(copy, view, origin, detail))
 
 

@@ -125,7 +125,7 @@ def figure_drawn(
 
 
 def _thick_or_flat(one: ReadPart) -> ReadPart:
-    """A flat part that is seen from two sides and is not flat is a ball."""
+    """Return a flat part that is seen from two sides and is not flat is a ball."""
     wide = sorted(map(widest, one.traces))
     if one.form != "leaf" or len(wide) < 2 or wide[0] < FLAT * wide[-1]:
         return one
@@ -133,7 +133,8 @@ def _thick_or_flat(one: ReadPart) -> ReadPart:
 
 
 def _turned_upright(one: ReadPart) -> tuple[Trace, ...]:
-    """The traces of a part so that they agree: round parts stand upright, unless the side sees a body lie."""
+    """Return the traces of a part so that they agree: round parts stand upright, unless the side sees a body
+    lie."""
     traces = one.traces
     if one.form not in ("ball", "pad"):
         return traces
@@ -146,7 +147,7 @@ def _turned_upright(one: ReadPart) -> tuple[Trace, ...]:
 
 
 def _sizes(one: ReadPart, traces: Sequence[Trace]) -> tuple[NotedSize, ...]:
-    """The sizes of a part as a list would tell them."""
+    """Return the sizes of a part as a list would tell them."""
     longest = max(traces, key=lambda trace: trace.length)
     long = NotedSize(longest.length, "length")
     if one.form in ("ball", "pad"):
@@ -175,7 +176,7 @@ def _bearer_kind(one: ReadPart, drawn: Sequence[ReadPart]) -> str:
 
 
 def _as_drawn(figure: Figure, id: str, one: ReadPart, bench: Bench) -> Figure:
-    """The part with the name, the pair, the wool and the section that its strokes tell."""
+    """Return the part with the name, the pair, the wool and the section that its strokes tell."""
     part = figure.by_id[id]
     wide = [widest(trace) for trace in one.traces]
     is_oval = one.form == "cone" and len(wide) > 1 and max(wide) > OVAL * min(wide)
@@ -198,7 +199,7 @@ def _as_drawn(figure: Figure, id: str, one: ReadPart, bench: Bench) -> Figure:
 
 
 def _is_single(figure: Figure, part: Part) -> bool:
-    """Whether a part sits on nothing that there are two of: else there are two of it already."""
+    """Return whether a part sits on nothing that there are two of: else there are two of it already."""
     at = part.parent
     while at is not None:
         if figure.by_id[at].pair:
@@ -208,7 +209,7 @@ def _is_single(figure: Figure, part: Part) -> bool:
 
 
 def _placed(figure: Figure, survey: Survey, id: str) -> tuple[Figure, tuple[Taken, ...]]:
-    """A part as its traces have it: what they do not show is as its name has it."""
+    """Return a part as its traces have it: what they do not show is as its name has it."""
     part = figure.by_id[id]
     traces = [shifted(trace, origin_of(figure, survey)) for trace in survey.traces_of(id)]
     if not traces:
@@ -235,8 +236,8 @@ def _with_built(figure: Figure, part: Part, built: Built) -> Figure:
 
 
 def _level(figure: Figure, part: Part, traces: Sequence[Trace]) -> Copy | None:
-    """The part as its name has it, moved to the height at which it was drawn; where one view alone shows it,
-    and it lies on the skin of its bearer, to the skin that is seen there."""
+    """Return the part as its name has it, moved to the height at which it was drawn; where one view alone
+    shows it, and it lies on the skin of its bearer, to the skin that is seen there."""
     if part.parent is None:
         return own_copy(place(figure), part.id)
     bearer = own_copy(place(figure), part.parent)
@@ -268,8 +269,8 @@ def _level(figure: Figure, part: Part, traces: Sequence[Trace]) -> Copy | None:
 
 
 def _skin_seen(bearer: Copy, trace: Trace) -> float | None:
-    """How far towards the viewer the skin of ``bearer`` lies at the middle of a line, mm; None where the line
-    leaves its outline."""
+    """Return how far towards the viewer the skin of ``bearer`` lies at the middle of a line, mm; None where
+    the line leaves its outline."""
     from scipy.spatial import Delaunay
 
     seen, depth = AXES[trace.view][:2], AXES[trace.view][2]
@@ -284,7 +285,7 @@ def _skin_seen(bearer: Copy, trace: Trace) -> float | None:
 
 
 def _ring(figure: Figure, survey: Survey, id: str, one: ReadPart) -> Figure:
-    """The figure with a ring where its line crosses what it goes round."""
+    """Return the figure with a ring where its line crosses what it goes round."""
     part, trace = figure.by_id[id], one.traces[0]
     assert part.parent is not None
     bearer = own_copy(place(figure), part.parent)
@@ -306,7 +307,7 @@ def _ring(figure: Figure, survey: Survey, id: str, one: ReadPart) -> Figure:
 
 
 def _eyes(figure: Figure, survey: Survey, on: str, one: ReadPart) -> Figure:
-    """The figure with its eyes where they were drawn."""
+    """Return the figure with its eyes where they were drawn."""
     bearer = own_copy(place(figure), on)
     assert bearer is not None
     trace = one.traces[0]

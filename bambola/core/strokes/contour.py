@@ -189,7 +189,8 @@ def read_contour(
 
 
 def _at_outline(seen: EdgeView, end: Array, way: Array) -> Array:
-    """The ``end`` (2,) of a line moved along its ``way`` to where it leaves the figure, if that is near."""
+    """Return the ``end`` (2,) of a line moved along its ``way`` to where it leaves the figure, if that is
+    near."""
     steps = np.linspace(-SHORT, SHORT, 41)
     at = seen.to_pixels(end + steps[:, None] * way).astype(np.float32)
     cover = cv2.remap(seen.cover, at[:, 0], at[:, 1], cv2.INTER_LINEAR).ravel()
@@ -200,7 +201,7 @@ def _at_outline(seen: EdgeView, end: Array, way: Array) -> Array:
 
 
 def _between_rounds(line: Array, share: Array, reach: Array, run: float) -> tuple[Array, Array]:
-    """The line and the reaches of a limb from the centre of its first round to that of its last."""
+    """Return the line and the reaches of a limb from the centre of its first round to that of its last."""
     wide = reach.sum(axis=1)
     ends = [min(0.35, float(np.median(some)) / 2 / run) for some in (wide[3:9], wide[-9:-3])]
     kept = np.linspace(ends[0], 1 - ends[1], len(share))
@@ -242,8 +243,8 @@ def _rays(seen: EdgeView, line: Array, most: float) -> _Rays:
 
 
 def _foreign(lab: NDArray[np.float32], taken: NDArray[np.bool_]) -> Array:
-    """Where (stations, 2, reaches) the colour is another than the one under the line, but for what smaller
-    parts hide."""
+    """Return where (stations, 2, reaches) the colour is another than the one under the line, but for what
+    smaller parts hide."""
     own = lab[:, 0, 0][~taken[:, 0, 0]]
     if len(own) < LEAST_OWN * len(lab):
         return np.zeros(taken.shape)
@@ -267,7 +268,7 @@ def _profile(form: Form, share: Array, run: float, wide: float, taper: float, fl
 def _laid_on(
     rays: _Rays, form: Form, share: Array, run: float, usual: float, flat: bool
 ) -> tuple[float, Array]:
-    """How well the form that runs best along edges does, and its reaches (stations, 2)."""
+    """Return how well the form that runs best along edges does, and its reaches (stations, 2)."""
     inner = (share > 0.08) & (share < 0.92)
     tapers = _TAPERS.get(form, (0.0,))
     wide = np.repeat(_WIDTHS * run, len(tapers))
@@ -315,7 +316,8 @@ def _followed(rays: _Rays, share: Array, reach: Array) -> Array:
 
 
 def _best_run(worth: Array, offsets: Array) -> NDArray[np.int64]:
-    """The run of columns (rows,) through ``worth`` (rows, columns) that is worth most, bends costing."""
+    """Return the run of columns (rows,) through ``worth`` (rows, columns) that is worth most, bends
+    costing."""
     bend = BEND * (offsets[:, None] - offsets[None]) ** 2
     total, back = worth[0], []
     for row in worth[1:]:

@@ -80,8 +80,8 @@ def draw_figure(
 def _outlined(
     pictures: Mapping[Sight, StrokedPicture], strokes: Sequence[PartStroke]
 ) -> dict[Sight, tuple[StrokedPicture, Silhouette, bool]]:
-    """Each picture with its silhouette: found anew by the strokes where it is not all of the figure and
-    nothing else; and whether it was not."""
+    """Return each picture with its silhouette: found anew by the strokes where it is not all of the figure
+    and nothing else; and whether it was not."""
     lines = {
         view: [np.array(s.points, dtype=np.float64) for s in strokes if s.view == view]
         for view in pictures
@@ -145,8 +145,8 @@ def _stood(
     plans: Sequence[Figure],
     name: str,
 ) -> DrawnFigure:
-    """The figure once more with its pictures laid down so that it is as tall as it is said to be, and stands
-    on the ground: its own parts tell that better than its outline."""
+    """Return the figure once more with its pictures laid down so that it is as tall as it is said to be, and
+    stands on the ground: its own parts tell that better than its outline."""
     placed = place(found.figure)
     low = float(origin_of(found.figure, found.survey)[2]) + placed.ground
     times = height / placed.height

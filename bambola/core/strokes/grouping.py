@@ -91,7 +91,7 @@ def grouped(lines: Sequence[StrokeLine]) -> list[DrawnPart]:
 
 
 def _joins(own: list[StrokeLine], line: StrokeLine) -> bool:
-    """Whether ``line`` is of the part of ``own``; an earlier one that it replaces is taken out."""
+    """Return whether ``line`` is of the part of ``own``; an earlier one that it replaces is taken out."""
     same = [other for other in own if other.view == line.view]
     for other in same:
         if np.linalg.norm(other.middle - line.middle) <= APART * max(other.run, line.run):

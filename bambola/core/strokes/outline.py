@@ -88,7 +88,7 @@ def _dense(line: Array) -> Array:
 
 
 def _hints(small: Pixels, lines: Lines, felt: Array) -> Pixels:
-    """What is figure or background for certain, and which of both the rest is likelier."""
+    """Return what is figure or background for certain, and which of both the rest is likelier."""
     shape = small.shape[:2]
     tall = max(1.0, float(np.ptp(np.concatenate(lines)[:, 1])))
     near = np.full(shape, np.inf, dtype=np.float32)
@@ -110,7 +110,7 @@ def _hints(small: Pixels, lines: Lines, felt: Array) -> Pixels:
 
 
 def _apart(lab: NDArray[np.float32], samples: NDArray[np.floating], colours: int) -> Array:
-    """How far each pixel's colour is from the nearest of so many ``colours`` of ``samples`` (n, 3)."""
+    """Return how far each pixel's colour is from the nearest of so many ``colours`` of ``samples`` (n, 3)."""
     chosen = np.asarray(samples[:: max(1, len(samples) // 4000)], dtype=np.float32)
     if len(chosen) < 2 * colours:
         return np.full(lab.shape[:2], np.inf)

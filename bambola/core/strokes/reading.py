@@ -125,7 +125,7 @@ def usual_width(kind: PartKind, line: StrokeLine, lying: bool) -> float:
 
 
 def _lies(part: DrawnPart, kind: PartKind | None) -> bool:
-    """Whether a part is a body that lies: the side sees its line run across."""
+    """Return whether a part is a body that lies: the side sees its line run across."""
     side = part.in_view("side")
     return kind is not None and kind.site == "root" and side is not None and side.is_level
 
@@ -141,13 +141,13 @@ def _mirrored(trace: Trace) -> Trace:
 
 
 def _depth_in(trace: Trace, place: tuple[float, float]) -> float:
-    """How far a place lies within what was read, mm; below 0 outside."""
+    """Return how far a place lies within what was read, mm; below 0 outside."""
     outline = outline_of_trace(trace).astype(np.float32)
     return float(cv2.pointPolygonTest(outline, place, True))
 
 
 def _colours_within(seen: EdgeView, trace: Trace) -> Array:
-    """The colours (n, 3) in the inner part of what was read, without those of smaller parts."""
+    """Return the colours (n, 3) in the inner part of what was read, without those of smaller parts."""
     middle = np.array(trace.points).mean(axis=0)
     inner = seen.to_pixels(middle + (outline_of_trace(trace) - middle) * 0.8)
     mask = np.zeros(seen.cover.shape, dtype=np.uint8)
@@ -157,7 +157,7 @@ def _colours_within(seen: EdgeView, trace: Trace) -> Array:
 
 
 def _lit(colours: Array) -> tuple[float, float, float]:
-    """The colour (Lab) of colours (n, 3) whose lightness is weighted."""
+    """Return the colour (Lab) of colours (n, 3) whose lightness is weighted."""
     lab = colours[:: max(1, len(colours) // 5000)] / (LIGHT, 1.0, 1.0)
     if not len(lab):
         return (70.0, 0.0, 0.0)
@@ -166,8 +166,8 @@ def _lit(colours: Array) -> tuple[float, float, float]:
 
 
 def _with_bearers(drawn: list[ReadPart]) -> list[ReadPart]:
-    """The parts, each with what it sits on: what a stroke names; else what its name asks for and is near;
-    else what it lies on or nearest to."""
+    """Return the parts, each with what it sits on: what a stroke names; else what its name asks for and is
+    near; else what it lies on or nearest to."""
     root = _root(drawn)
     found: list[ReadPart] = []
     for n, one in enumerate(drawn):
@@ -178,8 +178,8 @@ def _with_bearers(drawn: list[ReadPart]) -> list[ReadPart]:
 
 
 def _from_its_base(one: ReadPart, drawn: Sequence[ReadPart]) -> ReadPart:
-    """A part whose lines run from where it is joined to its tip, whichever way they were drawn: from below
-    where it is round or bears the others."""
+    """Return a part whose lines run from where it is joined to its tip, whichever way they were drawn: from
+    below where it is round or bears the others."""
     traces = []
     for trace in one.traces:
         bearer = drawn[one.on] if one.on is not None else None
@@ -201,8 +201,8 @@ def _reversed(trace: Trace) -> Trace:
 
 
 def _meant(one: ReadPart, drawn: Sequence[ReadPart]) -> ReadPart:
-    """A part whose name asks for quite another bearer than the one that it sits on is not of that kind: the
-    cap of a nut is no hat."""
+    """Return a part whose name asks for quite another bearer than the one that it sits on is not of that
+    kind: the cap of a nut is no hat."""
     if one.on is None or one.part.on or drawn[one.on].kind.id in (*bearers_of(one.kind), ""):
         return one
     if drawn[one.on].kind.site == "root":
@@ -212,7 +212,7 @@ def _meant(one: ReadPart, drawn: Sequence[ReadPart]) -> ReadPart:
 
 
 def _root(drawn: Sequence[ReadPart]) -> int:
-    """The part that bears all others: a body, else the largest that can sit on no other."""
+    """Return the part that bears all others: a body, else the largest that can sit on no other."""
     bodies = [n for n, one in enumerate(drawn) if one.kind.site == "root"]
     return max(bodies or range(len(drawn)), key=lambda n: _area(drawn[n]))
 
@@ -238,7 +238,7 @@ def _bearer(n: int, drawn: Sequence[ReadPart], root: int) -> int:
 
 
 def _gap(one: ReadPart, other: ReadPart) -> float:
-    """How far the ends of a part's line are from another part, as a share of the line's length, in a
+    """Return how far the ends of a part's line are from another part, as a share of the line's length, in a
     view that sees both."""
     gaps = []
     for trace in one.traces:

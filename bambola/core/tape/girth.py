@@ -43,7 +43,7 @@ def width_from_girth(girth: float, ratio: float = 1.0) -> float:
 
 
 def ways_of_taking(shape: Shape, measure: str) -> tuple[How, ...]:
-    """How a measure of a shape can be taken by hand."""
+    """Return how a measure of a shape can be taken by hand."""
     if measure in _ALONG:
         return ("straight", "over the surface")
     if isinstance(shape, Leaf):
@@ -52,14 +52,14 @@ def ways_of_taking(shape: Shape, measure: str) -> tuple[How, ...]:
 
 
 def across_of(shape: Shape, measure: str) -> float:
-    """How deep (share of ``measure``) a part is square to it: what makes its section round or oval."""
+    """Return how deep (share of ``measure``) a part is square to it: what makes its section round or oval."""
     measures = shape.measures()
     other = _OVAL.get(measure)
     return measures[other] / measures[measure] if other in measures else 1.0
 
 
 def tape_now(shape: Shape, measure: str, how: How) -> float:
-    """What a tape would read (mm) on ``shape`` for ``measure`` taken ``how``."""
+    """Return what a tape would read (mm) on ``shape`` for ``measure`` taken ``how``."""
     mm = shape.measures()[measure]
     if how == "girth":
         return ellipse_girth(mm, mm * across_of(shape, measure))
@@ -73,7 +73,7 @@ def tape_now(shape: Shape, measure: str, how: How) -> float:
 
 
 def _run_over(shape: Shape) -> float:
-    """The way over the surface from the base to the tip, along the front, mm."""
+    """Return the way over the surface from the base to the tip, along the front, mm."""
     if isinstance(shape, ChainShape):
         form = chain(shape)
         # Along the side from where the first round is stoutest, then over the round end to its very tip.
@@ -86,7 +86,7 @@ def _run_over(shape: Shape) -> float:
 
 
 def by_tape(shape: Shape, measure: str, mm: float, how: How) -> dict[str, float]:
-    """The measures of ``shape`` (mm) that follow from a reading ``mm`` of ``measure`` taken ``how``.
+    """Return the measures of ``shape`` (mm) that follow from a reading ``mm`` of ``measure`` taken ``how``.
 
     A girth of an oval keeps its proportion, so width and depth both follow. Raises ``ValueError``
     with one sentence for a reading that no such part can have.

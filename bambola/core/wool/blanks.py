@@ -54,8 +54,8 @@ def blank_of(
     fringe_mm: float,
     along: float = SHRINK_ALONG["sheet"],
 ) -> Blank:
-    """The blank of a flat part; densities in g/cm³. ``along`` is the weight of its shrinkage both along
-    and across."""
+    """Return the blank of a flat part; densities in g/cm³. ``along`` is the weight of its shrinkage both
+    along and across."""
     q = start_density / packed_density
     finished = leaf_outline(leaf)
     drawn = finished * [1.0, 1.0 + (leaf.thickness / leaf.length if is_pointed(finished) else 0.0)]
@@ -75,7 +75,7 @@ def blank_of(
 
 
 def is_pointed(outline: Array) -> bool:
-    """Whether an outline ends in a point: its tip is narrower than a right angle.
+    """Return whether an outline ends in a point: its tip is narrower than a right angle.
 
     Measured over the last tenth of its length, since outlines are smoothed.
     """
@@ -86,7 +86,7 @@ def is_pointed(outline: Array) -> bool:
 
 
 def _base_of(section: m3.CrossSection) -> tuple[float, float]:
-    """The edge of a section that lies on y = 0: from and to."""
+    """Return the edge of a section that lies on y = 0: from and to."""
     points = np.vstack([np.asarray(run) for run in section.to_polygons()])
     on_base = points[points[:, 1] < 1e-6, 0]
     return float(on_base.min()), float(on_base.max())

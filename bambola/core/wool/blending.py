@@ -21,13 +21,13 @@ class Mix:
 
 
 def shares_of(blend: Wool) -> dict[str, float]:
-    """The shares of a blend's ingredients; they sum to 1."""
+    """Return the shares of a blend's ingredients; they sum to 1."""
     whole = sum(part.share for part in blend.recipe)
     return {part.wool: part.share / whole for part in blend.recipe}
 
 
 def mix_of(blend: Wool, grams: float) -> Mix:
-    """How to mix ``grams`` of ``blend``."""
+    """Return how to mix ``grams`` of ``blend``."""
     shares = shares_of(blend)
     counts = handfuls(tuple(shares.values()))
     return Mix(
@@ -38,7 +38,8 @@ def mix_of(blend: Wool, grams: float) -> Mix:
 
 
 def handfuls(shares: tuple[float, ...]) -> tuple[int, ...]:
-    """The fewest equal handfuls, up to twelve in all, that meet every share to a tenth; or the closest."""
+    """Return the fewest equal handfuls, up to twelve in all, that meet every share to a tenth; or the
+    closest."""
     best, found = float("inf"), tuple(1 for _ in shares)
     for whole in range(len(shares), max(MOST_HANDFULS, len(shares)) + 1):
         counts = tuple(max(1, round(share * whole)) for share in shares)

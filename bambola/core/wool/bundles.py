@@ -21,7 +21,7 @@ Size = dict[str, float]
 def loose_size(
     finished: Size, form: StartForm, wool: Wool, density: float, grams: float, tighter: float = 1.0
 ) -> Size:
-    """The size before felting of ``grams`` that are to become ``finished`` at ``density`` g/cm³.
+    """Return the size before felting of ``grams`` that are to become ``finished`` at ``density`` g/cm³.
 
     Its proportions are those that felt to the finished ones; its volume is that of the wool at its start
     density (``tighter`` times that), whatever neighbours take from the part or its shape from a plain form.
@@ -57,7 +57,7 @@ def piece_size(copy: Copy, solid: CopySolid, cm3: float) -> Size:
 
 
 def is_ring(part: Part, solid: CopySolid) -> bool:
-    """Whether a part goes round and closes: a closed rope, or clothes that something runs through."""
+    """Return whether a part goes round and closes: a closed rope, or clothes that something runs through."""
     return _is_closed(part.shape) or (part.garment is not None and solid.seen.girth > 0)
 
 
@@ -66,10 +66,10 @@ def _is_closed(shape: Shape) -> bool:
 
 
 def ring_size(part: Part, solid: CopySolid, cm3: float, coat_mm: float = 0.0) -> Size:
-    """A ring of ``cm3`` under a coat of ``coat_mm``, unrolled. A rope is as thick as its volume makes it. Any
-    other is a strip as wide as the part is long: through the middle of its wall it is π t shorter than it is
-    round outside, t being its thickness, so that volume / width = (outside - π t) t. A coat lengthens no
-    strip: its core is as long."""
+    """Return a ring of ``cm3`` under a coat of ``coat_mm``, unrolled. A rope is as thick as its volume makes
+    it. Any other is a strip as wide as the part is long: through the middle of its wall it is π t shorter
+    than it is round outside, t being its thickness, so that volume / width = (outside - π t) t. A coat
+    lengthens no strip: its core is as long."""
     if _is_closed(part.shape):
         along = part.shape.measures()["length"]
         thick = math.sqrt(4 * cm3 * 1000 / (math.pi * along))
@@ -94,8 +94,8 @@ def shell_size(shape: Shape, solid: CopySolid, cm3: float) -> Size:
 
 
 def form_of(part: Part, solid: CopySolid) -> StartForm:
-    """The plain form that a part is rolled to; a limb or rope that runs out to less than half is a cone, and
-    a ring that is no rope is laid as a strip."""
+    """Return the plain form that a part is rolled to; a limb or rope that runs out to less than half is a
+    cone, and a ring that is no rope is laid as a strip."""
     shape = part.shape
     if is_ring(part, solid):
         return shape.start_form if _is_closed(shape) else "sheet"
@@ -136,8 +136,8 @@ def extents(shape: Shape) -> Size:
 
 
 def as_read(size: Size, flat: bool) -> tuple[float, float]:
-    """How long and how thick (mm) a piece of this size is, as two readings tell it: the thickness of a flat
-    one is through it, of a low one its width, of any other the geometric mean of its two."""
+    """Return how long and how thick (mm) a piece of this size is, as two readings tell it: the thickness of a
+    flat one is through it, of a low one its width, of any other the geometric mean of its two."""
     along, across, through = size.values()
     if flat:
         return along, through

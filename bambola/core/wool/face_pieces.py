@@ -24,7 +24,7 @@ _OF_KIND: dict[str, Laid] = {
 
 
 def laid_as(place: Place) -> Laid:
-    """How a piece of a face is laid: as its maker says, else as such a piece usually is."""
+    """Return how a piece of a face is laid: as its maker says, else as such a piece usually is."""
     if place.laid is not None:
         return place.laid
     usual: Laid = _OF_KIND.get(place.face or "", "twist")

@@ -83,7 +83,7 @@ class Posterior:
 
 
 def posterior_of(values: Sequence[float], belief: Belief) -> Posterior:
-    """The posterior of the mean that ``values`` scatter round."""
+    """Return the posterior of the mean that ``values`` scatter round."""
     x = np.asarray(values, dtype=np.float64)
     log_scatter = np.log(belief.scatter) + np.linspace(-3, 3, _SCATTERS) * SCATTER_SD
     near = float(np.median(x)) if len(x) else belief.mean
@@ -240,7 +240,7 @@ def _start_density(record: Record) -> float | None:
 
 
 def _along(record: Record) -> float | None:
-    """The share of the shrinkage along the start form; None where it hardly shrank."""
+    """Return the share of the shrinkage along the start form; None where it hardly shrank."""
     if record.loose_mm is None or record.finished_mm is None:
         return None
     logs = [math.log(f / w) for f, w in zip(record.finished_mm, record.loose_mm, strict=True)]
@@ -270,7 +270,7 @@ def _sigmoid(x: float) -> float:
 
 
 def _kinds(bench: Bench, record: Record) -> Iterable[tuple[str, str, _Kind]]:
-    """The numbers a record may tell something of: wool, what, and its kind. Scatters are judged."""
+    """Yield the numbers a record may tell something of: wool, what, and its kind. Scatters are judged."""
     wool, role = record.wool, record.role
     density = PACKED_DENSITY[record.firmness]
     yield wool, f"density:{record.firmness}", _log_kind(_density, density, PRIOR_SD, 0.12)
@@ -336,8 +336,8 @@ LEAST_MIN = 0.5
 
 
 def step_estimates(makings: Iterable[Making]) -> tuple[Estimate, ...]:
-    """How many times as long as by the starting values each sort of work takes, by what the clock said at the
-    pad: all of the sort, and by firmness and size where enough was made so. It rests on single steps;
+    """Return how many times as long as by the starting values each sort of work takes, by what the clock said
+    at the pad: all of the sort, and by firmness and size where enough was made so. It rests on single steps;
     ``records`` counts them."""
     told: dict[str, list[tuple[str, float]]] = {}
     for making in sorted(makings, key=lambda one: one.first_day)[-NEWEST_MAKINGS:]:
@@ -358,8 +358,9 @@ def step_estimates(makings: Iterable[Making]) -> tuple[Estimate, ...]:
 def _paces(
     whole: str, rows: Sequence[tuple[str, float]], kind: _Kind
 ) -> Iterator[tuple[str, _Kind, list[float]]]:
-    """A sort of work, and those of its firmnesses and sizes of which enough is known. What is believed of one
-    beforehand is what the others of its sort say, each of which strays from the sort as this one does."""
+    """Yield a sort of work, and those of its firmnesses and sizes of which enough is known. What is believed
+    of one beforehand is what the others of its sort say, each of which strays from the sort as this one
+    does."""
     yield whole, kind, [value for _, value in rows]
     narrow: dict[str, list[float]] = {}
     for sort, value in rows:
@@ -376,7 +377,8 @@ def _paces(
 
 @remembered(512)
 def _known_posterior(values: tuple[float, ...], belief: Belief) -> Posterior:
-    """The bench is learned anew at every entry, and most of what it rests on is as it was."""
+    """Return the posterior, remembered: the bench is learned anew at every entry, mostly from the same
+    records."""
     return posterior_of(values, belief)
 
 

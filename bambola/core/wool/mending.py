@@ -33,13 +33,13 @@ class Mending:
 
 
 def close(mm: float) -> tuple[float, float]:
-    """From where to where a size is right."""
+    """Return from where to where a size is right."""
     off = max(CLOSE_SHARE * mm, CLOSE_MM)
     return max(0.0, mm - off), mm + off
 
 
 def mend(grams_in: float, now_mm: Size3, wanted_mm: Size3, wanted_cm3: float) -> Mending:
-    """What to do with a piece of ``grams_in`` that measures ``now_mm`` and is to be ``wanted_mm``.
+    """Return what to do with a piece of ``grams_in`` that measures ``now_mm`` and is to be ``wanted_mm``.
 
     ``wanted_cm3`` is its finished net volume; what it is now follows by its three measures.
     """

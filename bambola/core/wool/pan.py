@@ -39,7 +39,8 @@ class Aim:
     parts: int = 1
 
     def standing(self, grams: float, step: float) -> Standing:
-        """How ``grams`` stand to it on a scale that shows ``step`` g; half a step is the scale's own."""
+        """Return how ``grams`` stand to it on a scale that shows ``step`` g; half a step is the scale's
+        own."""
         slack = step / 2 * 1.001
         if grams < max(step, EMPTY_SHARE * self.least):
             return "empty"
@@ -49,7 +50,7 @@ class Aim:
 
 
 def aim_for(portion: Portion, step: float, twin_g: float | None = None) -> Aim:
-    """What to weigh for ``portion``: its band; a lump to tear; or, for a twin, as much as the first.
+    """Return what to weigh for ``portion``: its band; a lump to tear; or, for a twin, as much as the first.
 
     ``twin_g`` is what the first of the pair weighed, of which the other may differ by 8 %.
     """
@@ -77,7 +78,7 @@ class PanState:
     taken: float | None = None
 
     def nought(self) -> PanState:
-        """What lies on it now counts for nothing: a bowl, or drift."""
+        """Return the pan tared: what lies on it now (a bowl, or drift) counts for nothing."""
         return replace(self, zero=self.zero + self.grams, grams=0.0, since=None)
 
     def lifted(self) -> PanState:
@@ -93,7 +94,8 @@ class PanState:
 def after_reading(
     state: PanState, shown: float, kind: str, at: float, aim: Aim, step: float
 ) -> PanState:
-    """The pan after the scale showed ``shown`` g at time ``at`` (s); ``kind`` steady, moving or over."""
+    """Return the pan after the scale showed ``shown`` g at time ``at`` (s); ``kind`` steady, moving or
+    over."""
     grams = shown - state.zero
     if kind == "over":
         return replace(state, grams=grams, standing="over", since=None, taken=None)

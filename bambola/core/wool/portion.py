@@ -83,7 +83,7 @@ def portion_of(
 
 
 def band(grams: float, lost: float, spread: float) -> tuple[float, float]:
-    """The 20th and 90th percentile (g) of wool to take so that ``grams`` stay in the figure.
+    """Return the 20th and 90th percentile (g) of wool to take so that ``grams`` stay in the figure.
 
     ``lost`` is the share of what is taken that does not stay, ``spread`` one sd in log.
     """
@@ -92,18 +92,18 @@ def band(grams: float, lost: float, spread: float) -> tuple[float, float]:
 
 
 def layer(wool: Wool, role: Role, grams: float, detail: str, why: Fact, name: str = "") -> Portion:
-    """A coat or patch: its loose size is that of a ball of the wool, to judge it by eye."""
+    """Return the portion of a coat or patch; its loose size is that of a ball, to judge it by eye."""
     heap = {"across": heap_across(grams, wool)}
     return portion_of(wool, role, grams, "veil", heap, {}, why, detail, name=name)
 
 
 def at_least(portion: Portion) -> Portion:
-    """A portion of which no less is taken than can be pinched: it is drawn out longer, and trimmed."""
+    """Return a portion of which no less is taken than can be pinched: it is drawn out longer, and trimmed."""
     return portion if portion.take_g >= LEAST_G else replace(portion, take_g=LEAST_G)
 
 
 def weighable(portion: Portion, step: float) -> Portion:
-    """A portion with how it is torn off, where a scale in steps of ``step`` g does not show it."""
+    """Return a portion with how it is torn off, where a scale in steps of ``step`` g does not show it."""
     tear = tear_of(portion.take_g, step)
     if tear is None:
         return portion

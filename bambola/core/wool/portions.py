@@ -100,7 +100,8 @@ def part_wool(
     soft: Container[str] = (),
     only: Container[str] | None = None,
 ) -> dict[str, PartWool]:
-    """The wool of every part, or ``only`` of some, by part id, for one copy (the mean of a pair's two).
+    """Return the wool of every part, or ``only`` of some, by part id, for one copy (the mean of a pair's
+    two).
 
     ``wire_mm3`` is the wire hidden in one copy of a part. ``cover_factor`` multiplies coat cover for
     makers who insist on a coat that grows with the figure. ``joins`` overrides how parts are joined.
@@ -243,7 +244,7 @@ def _one_part(
 
 
 def _lining(part: Part, solid: CopySolid, bench: Bench, cover_factor: float) -> PartWool:
-    """What lines a hollow: its coat, on as much of its skin as lies in what bears it."""
+    """Return what lines a hollow: its coat, on as much of its skin as lies in what bears it."""
     area = max(0.0, alone_worth(part.shape, ()).skin - solid.exposed_mm2) / 100.0
     portions: tuple[Portion, ...] = ()
     if part.coat and area > 0:
@@ -256,8 +257,8 @@ def _lining(part: Part, solid: CopySolid, bench: Bench, cover_factor: float) -> 
 
 
 def _other_grams(part: Part, solid: CopySolid, material: Material) -> float:
-    """What one copy of a part that is not of wool weighs, g, as it is worn: its skin, its length or its
-    bulk."""
+    """Return what one copy of a part that is not of wool weighs, g, as it is worn: its skin, its length or
+    its bulk."""
     assert part.stuff is not None
     if material.kind == "clay":
         return solid.net_mm3 / 1000.0 * material.weighs
@@ -268,9 +269,9 @@ def _other_grams(part: Part, solid: CopySolid, material: Material) -> float:
 
 
 def _pinches(part: Part, portions: list[Portion]) -> list[Portion]:
-    """The portions that a hand can take. What is not nearly a pinch is left out of a part of more; where no
-    core and no coat is one by itself, all that is felted is a pinch of the wool that is most of it, however
-    small. Of a face a few hairs are seen."""
+    """Return the portions that a hand can take. What is not nearly a pinch is left out of a part of more;
+    where no core and no coat is one by itself, all that is felted is a pinch of the wool that is most of it,
+    however small. Of a face a few hairs are seen."""
     faces = {place.id for place in part.patches if place.face}
     kept = [
         at_least(portion)
@@ -326,8 +327,8 @@ def _core(
 
 
 def soft_share(shape: Shape, core_mm: float) -> float:
-    """The share of a core's volume that lies more than the shell's thickness within, nought where it is
-    too thin for a soft centre or a sheet. ``core_mm`` is its smallest thickness.
+    """Return the share of a core's volume that lies more than the shell's thickness within, nought where it
+    is too thin for a soft centre or a sheet. ``core_mm`` is its smallest thickness.
 
     The centre has the core's shape, smaller by the shell all round.
     """
@@ -337,7 +338,7 @@ def soft_share(shape: Shape, core_mm: float) -> float:
 
 
 def _soft_centre(part: Part, wool: Wool, grams: float) -> Portion:
-    """The unfelted middle: a bundle rolled a little tighter than to start with, and left so."""
+    """Return the unfelted middle: a bundle rolled a little tighter than to start with, and left so."""
     size = {name: mm - 2 * SHELL_MM for name, mm in extents(part.shape).items()}
     density = Density(SOFT_FACTOR * wool.start_density)
     why = fact("wool.soft-centre", density=density, within=Mm(SHELL_MM))

@@ -29,7 +29,7 @@ def seam_cover(
 
 
 def wide_mm(shape: Shape) -> float:
-    """How wide a part is at its narrower side: of a flat one across its sheet, not through it."""
+    """Return how wide a part is at its narrower side: of a flat one across its sheet, not through it."""
     return (
         min(extents(shape)["along"], extents(shape)["across"]) if shape.flat else shape.smallest_mm
     )

@@ -124,7 +124,8 @@ def _needs(
 
 
 def _unmixed(needs: Mapping[str, _Need], bench: Bench) -> dict[str, _Need]:
-    """What lies ready-mixed is taken as it is; the rest of a blend is asked of its ingredients."""
+    """Return what is taken from the shelf: ready-mixed wool as it is, the rest of a blend as its
+    ingredients."""
     found: dict[str, _Need] = {}
     for wool, need in needs.items():
         blend = bench.wool_by_id[wool]

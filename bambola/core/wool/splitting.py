@@ -85,7 +85,7 @@ class SplitPlan:
 
 
 def share_of(size: Size) -> float:
-    """The share of the hank a piece of this size is."""
+    """Return what share of the hank a piece of this size is."""
     return float(2.0 ** -size[0] * 3.0 ** -size[1])
 
 
@@ -95,7 +95,7 @@ def split_plan(
     patience_s: float = 30.0,
     found: Callable[[SplitPlan], None] = lambda plan: None,
 ) -> SplitPlan:
-    """The shortest tree over a hank of ``hank_g`` (all portions together, if unsaid).
+    """Return the shortest tree over a hank of ``hank_g`` (all portions together, if unsaid).
 
     ``patience_s`` is how long each of the solver's runs may take; a tree found but not proved in that
     time is said to be so. ``found`` is told of a tree while the proof is still to come. Raises
@@ -128,7 +128,8 @@ def split_plan(
 
 
 def _first(targets: Sequence[float], counts: Sequence[int], patience_s: float) -> tuple[_Flow, int]:
-    """The best tree of the least depth that has one, and that depth; 0 where the search was cut short."""
+    """Return the best tree of the least depth that has one, and that depth; 0 where the search was cut
+    short."""
     for depth in range(_FIRST_DEPTH, _LAST_DEPTH + 1, 2):
         best, done = _solve(targets, counts, depth, None, patience_s)
         if best is not None:
@@ -183,7 +184,7 @@ class _Program:
         return np.array([share_of(size) for size in self.sizes])
 
     def given(self, i: int, p: int) -> int:
-        """The column of how many pieces of size ``i`` a copy of portion ``p`` gets."""
+        """Return the column of how many pieces of size ``i`` a copy of portion ``p`` gets."""
         return 2 * len(self.sizes) + i * len(self.targets) + p
 
     def rows(self) -> list[tuple[int, int, float]]:
@@ -205,7 +206,7 @@ class _Program:
     def limits(
         self, below: int | None
     ) -> tuple[NDArray[np.float64], NDArray[np.float64], NDArray[np.float64]]:
-        """The least and most of each row, and the most of each column."""
+        """Return the least and most of each row, and the most of each column."""
         m, n = len(self.sizes), len(self.targets)
         low = np.concatenate([np.zeros(m), np.full(n, 1 - CLOSE), [0.0]])
         low[0] = -1.0
@@ -220,7 +221,7 @@ class _Program:
         return low, high, most
 
     def flow(self, found: NDArray[np.float64]) -> _Flow:
-        """The pieces of a solution."""
+        """Return the pieces of a solution."""
         x, m = np.rint(found).astype(int), len(self.sizes)
 
         def some(column: Callable[[int], int]) -> dict[Size, int]:
@@ -237,7 +238,8 @@ def _solve(
     below: int | None,
     patience_s: float,
 ) -> tuple[_Flow | None, bool]:
-    """The best tree up to ``depth`` with fewer than ``below`` splits, and whether the search was whole."""
+    """Return the best tree up to ``depth`` with fewer than ``below`` splits, and whether the search was
+    whole."""
     from scipy.optimize import Bounds, LinearConstraint, milp
     from scipy.sparse import coo_array
 
@@ -276,7 +278,7 @@ def _trimmed(flow: _Flow, targets: Sequence[float]) -> _Flow:
 
 
 def _tree(flow: _Flow, wanted: Sequence[WantedPortion]) -> tuple[SplitPiece, ...]:
-    """The flow as a tree: which piece is split when, and who gets the others."""
+    """Return the flow as a tree: which piece is split when, and who gets the others."""
     halves, thirds = dict(flow.halves), dict(flow.thirds)
     to: dict[Size, list[tuple[str, int]]] = {}
     for w, gets in zip(wanted, flow.gets, strict=True):
@@ -302,6 +304,6 @@ def _tree(flow: _Flow, wanted: Sequence[WantedPortion]) -> tuple[SplitPiece, ...
 
 
 def size_words(size: Size) -> str:
-    """A piece's share as a fraction: “1/12”."""
+    """Return a piece's share as a fraction: “1/12”."""
     below = 2 ** size[0] * 3 ** size[1]
     return "all" if below == 1 else f"1/{below}"

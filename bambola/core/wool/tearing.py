@@ -24,7 +24,7 @@ class Tear:
 
 
 def tear_of(grams: float, step: float) -> Tear | None:
-    """How to come by ``grams`` on a scale that shows ``step`` g; None if it can simply be weighed.
+    """Return how to come by ``grams`` on a scale that shows ``step`` g; None if it can simply be weighed.
 
     Also None for a wisp of which even 1,024 would not move the scale.
     """
@@ -39,7 +39,7 @@ def tear_of(grams: float, step: float) -> Tear | None:
 
 @remembered(1)
 def _halves_and_thirds() -> tuple[int, ...]:
-    """The numbers of equal parts that halvings and thirds lead to, rising from two."""
+    """Return the numbers of equal parts that halvings and thirds lead to, rising from two."""
     return tuple(
         sorted(2**a * 3**b for a in range(11) for b in range(7) if 2 <= 2**a * 3**b <= MOST_PARTS)
     )

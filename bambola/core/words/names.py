@@ -7,7 +7,7 @@ from bambola.core.marked import N_, Plural
 
 
 def kind(room: str, value: str) -> Fact:
-    """The name of one kind: ``kind("metal", "soft steel")``."""
+    """Return the name of one kind: ``kind("metal", "soft steel")``."""
     return Fact(f"{room}.{value.replace(' ', '-')}")
 
 

@@ -81,8 +81,8 @@ SENTENCES = {
 
 
 def held(share: float) -> Fact:
-    """How many times over something holds, ``share`` of its load: “2.5 times over”; less than once in per
-    cent of the load."""
+    """Return how many times over something holds, ``share`` of its load: “2.5 times over”; less than once in
+    per cent of the load."""
     if NEARLY <= share < 0.995:
         return Fact("holds.nearly")
     if share < NEARLY:
@@ -94,7 +94,7 @@ def held(share: float) -> Fact:
 
 
 def stiff(share: float) -> Fact:
-    """How stiff a wire is beside one as steady as before, of which it bears ``share``."""
+    """Return how stiff a wire is beside one as steady as before, of which it bears ``share``."""
     if share >= STIFFER:
         return Fact("stiff.stiffer")
     if share >= AS_STIFF:
@@ -103,7 +103,7 @@ def stiff(share: float) -> Fact:
 
 
 def stands(does: bool, tip_deg: float) -> Fact:
-    """How a figure stands that tips at so many degrees."""
+    """Return how a figure stands that tips at so many degrees."""
     if not does:
         return Fact("stands.falls")
     if tip_deg < WARN_DEG:
@@ -112,7 +112,7 @@ def stands(does: bool, tip_deg: float) -> Fact:
 
 
 def grown(scale: float) -> Fact:
-    """How large it is beside as it was made, nearest by ratio: “half as big again”."""
+    """Return how large it is beside as it was made, nearest by ratio: “half as big again”."""
     if abs(scale - 1) < 0.005:
         return Fact("grown.as-large-as-it-was-made")
     if not 0.2 <= scale <= 9:  # beyond what has a name

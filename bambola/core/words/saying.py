@@ -87,14 +87,15 @@ is in braces is a slot; ``:lower`` has it within a sentence, ``:capital`` at its
 
 @cache
 def every_sentence() -> Mapping[str, str | Plural]:
-    """A sentence for every kind of fact. It takes half a second: all ways of doing a step are loaded."""
+    """Return a sentence for every kind of fact. It takes half a second: all ways of doing a step are
+    loaded."""
     from bambola.core.methods import kinds
 
     return {**SENTENCES, **kinds.SENTENCES}
 
 
 def sentence_of(kind: str) -> str | Plural:
-    """The sentence for a kind of fact. Raises ``KeyError`` if there is none."""
+    """Return the sentence for a kind of fact. Raises ``KeyError`` if there is none."""
     return SENTENCES[kind] if kind in SENTENCES else every_sentence()[kind]
 
 
@@ -127,16 +128,16 @@ class Words(Formatter):
         self.units = replace(units or Units(), wisp=self.catalogue.gettext(WISP))
 
     def tr(self, sentence: str, /, **slots: object) -> str:
-        """A sentence of whoever lays out paper, its slots filled in: a heading, a label."""
+        """Return a sentence of whoever lays out paper, its slots filled in: a heading, a label."""
         return filled(self, *looked_up(self.catalogue, sentence), slots)
 
     def trn(self, one: str, many: str, n: int, /, **slots: object) -> str:
-        """The sentence for one or for many of ``n``."""
+        """Return the sentence for one or for many of ``n``."""
         english = one if n == 1 else many
         return filled(self, self.catalogue.ngettext(one, many, n), english, {"n": n, **slots})
 
     def say(self, fact: Fact) -> str:
-        """The fact in words."""
+        """Return the fact in words."""
         slots = dict(fact.slots)
         if fact.kind == "together":
             return " ".join(filter(None, map(self.say, slots["of"])))  # type: ignore[arg-type]
@@ -146,7 +147,7 @@ class Words(Formatter):
         return self.tr(sentence, **slots)
 
     def format_field(self, value: Any, format_spec: str) -> str:
-        """A slot in words: quantities in the maker's units, several things with an “and”."""
+        """Return a slot in words: quantities in the maker's units, several things with an “and”."""
         text = self._slot(value, format_spec)
         if "capital" in format_spec:
             return text[:1].upper() + text[1:]
@@ -187,6 +188,6 @@ ENGLISH = Words()
 
 
 def error_words(error: Exception, words: Words = ENGLISH) -> str:
-    """What went wrong in one sentence: a refusal's fact in words, else as the error tells it."""
+    """Return what went wrong in one sentence: a refusal's fact in words, else as the error tells it."""
     told = error.told if isinstance(error, RefusedError) else str(error)
     return words.say(told) if isinstance(told, Fact) else told

@@ -30,7 +30,7 @@ def show_told(widget: QWidget, event: QEvent | None, told: Callable[[], str]) ->
 
 
 def how_sure(portion: Portion) -> str:
-    """Where a weight comes from and how far it may be off."""
+    """Return where a weight comes from and how far it may be off."""
     off = f"±{portion.spread * 100:.0f} %"
     if portion.pieces:
         return tr("{pieces} of your own pieces, {off}", pieces=portion.pieces, off=off)
@@ -70,7 +70,7 @@ class PortionRow(QWidget):
         self.update()
 
     def told(self) -> str:
-        """Where the number comes from, and how sure it is."""
+        """Return where the number comes from, and how sure it is."""
         portion, units = self._portion, self.studio.units
         if portion is None:
             return ""
@@ -147,7 +147,7 @@ class WireRow(QWidget):
         self.update()
 
     def told(self) -> str:
-        """Every allowance and bend, and what decides the gauge."""
+        """Return every allowance and bend, and what decides the gauge."""
         wire, units = self._wire, self.studio.units
         if wire is None:
             return ""

@@ -98,6 +98,6 @@ class FlowLayout(QLayout):
         return y + line - rect.y()
 
     def _line_width(self) -> int:
-        """How wide everything is in one line."""
+        """Return how wide everything is in one line."""
         wides = [item.sizeHint().width() for item in self._items if not item.isEmpty()]
         return sum(wides) + self._gap * max(0, len(wides) - 1)

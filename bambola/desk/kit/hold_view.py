@@ -70,7 +70,7 @@ class HoldView(QDialog):
     # What is shown
 
     def runs(self) -> list[Array]:
-        """The outlines, mm, y upwards."""
+        """Return the outlines, mm, y upwards."""
         plan = self.studio.plan
         if plan is None:
             return []
@@ -82,7 +82,7 @@ class HoldView(QDialog):
         return [outline_of_copy(copy, view, detail=Detail.CLOSE)]
 
     def _shape_in(self, plan: Plan, part: Part) -> Shape:
-        """What is held of ``plan``: found once, since it is painted at every move of the hand."""
+        """Return what is held of ``plan``: found once, since it is painted at every move of the hand."""
         if self._held is None or self._held[0] is not plan:
             step = self._step_of(plan)
             made = shape_in_hand(plan, step, self.studio.bench) if step else None
@@ -98,7 +98,7 @@ class HoldView(QDialog):
         return self.true_size.px_per_mm(self)
 
     def told(self) -> str:
-        """What is held, from which side, and how large."""
+        """Return what is held, from which side, and how large."""
         plan = self.studio.plan
         runs = self.runs()
         if plan is None or not runs:

@@ -8,7 +8,7 @@ from PyQt6.QtWidgets import QAbstractButton, QApplication
 
 
 def presses_button(event: QKeyEvent | None) -> bool:
-    """Whether Enter was meant for the button in hand; it is pressed then, as Space would press it.
+    """Return whether Enter was meant for the button in hand; it is pressed then, as Space would press it.
 
     A button leaves Enter to what it lies in. What takes keys of its own and holds buttons asks here first.
     """

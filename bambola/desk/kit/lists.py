@@ -69,7 +69,7 @@ class ListModel(QAbstractListModel):
         self.endResetModel()
 
     def row_of(self, key: str) -> int:
-        """Where a key stands, or -1."""
+        """Return where a key stands, or -1."""
         return self.keys.index(key) if key in self.keys else -1
 
     def rowCount(self, parent: QModelIndex | None = None) -> int:
@@ -113,7 +113,7 @@ class PaintedList(QListView):
         return port
 
     def box(self, row: int) -> QRectF:
-        """Where a row lies."""
+        """Return where a row lies."""
         raise NotImplementedError
 
     def redraw(self) -> None:
@@ -177,12 +177,12 @@ class PaintedList(QListView):
         return self.rows.index(self.row_at(QPointF(p)))
 
     def row_at(self, at: QPointF) -> int:
-        """The row that lies at a place, or -1."""
+        """Return the row that lies at a place, or -1."""
         rows = range(self.rows.rowCount())
         return next((row for row in rows if self.box(row).contains(at)), -1)
 
     def beside(self, row: int, right: int, down: int) -> int:
-        """The row that a step to the right or down leads to."""
+        """Return the row that a step to the right or down leads to."""
         return row + right + down
 
     def moveCursor(self, action: _Move, modifiers: Qt.KeyboardModifier) -> QModelIndex:

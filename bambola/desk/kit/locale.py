@@ -15,7 +15,7 @@ def _here() -> QLocale:
 
 
 def day_words(day: date) -> str:
-    """A day: “Mon 2 Mar”."""
+    """Return a day: “Mon 2 Mar”."""
     return _here().toString(QDate(day.year, day.month, day.day), "ddd d MMM")
 
 
@@ -24,16 +24,16 @@ ANY_YEAR = "d MMM yyyy"
 
 
 def date_words(day: date) -> str:
-    """A day of any year: “2 Mar 2026”."""
+    """Return a day of any year: “2 Mar 2026”."""
     return _here().toString(QDate(day.year, day.month, day.day), ANY_YEAR)
 
 
 def clock_words(when: time | datetime) -> str:
-    """An hour: “19:30”, or “7:30 PM” where that is usual."""
+    """Return an hour: “19:30”, or “7:30 PM” where that is usual."""
     return _here().toString(QTime(when.hour, when.minute), QLocale.FormatType.ShortFormat)
 
 
 def weekday_words(weekday: int, short: bool = False) -> str:
-    """The name of a day of the week, Monday being 0."""
+    """Return the name of a day of the week, Monday being 0."""
     form = QLocale.FormatType.ShortFormat if short else QLocale.FormatType.LongFormat
     return _here().dayName(weekday + 1, form)

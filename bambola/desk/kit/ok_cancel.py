@@ -8,7 +8,7 @@ from bambola.desk.kit.switch import show_as_next
 
 
 def lead(text: str) -> QLabel:
-    """What a dialog is about: a text of two lines or so at its head."""
+    """Return what a dialog is about: a text of two lines or so at its head."""
     label = QLabel(text)
     label.setWordWrap(True)
     label.setMinimumHeight(2 * label.fontMetrics().lineSpacing() + 4)
@@ -24,7 +24,7 @@ def ok_cancel(dialog: QDialog) -> QDialogButtonBox:
 
 
 def take_or_leave(dialog: QDialog, take: str | None, leave: str) -> QDialogButtonBox:
-    """The same with words of their own; where there is nothing to ``take``, one button."""
+    """Return the same with words of their own; where there is nothing to ``take``, one button."""
     buttons = QDialogButtonBox()
     if take:
         button = buttons.addButton(take, QDialogButtonBox.ButtonRole.AcceptRole)

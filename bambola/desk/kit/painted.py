@@ -10,7 +10,7 @@ from bambola.desk.kit.theme import Theme
 
 
 def ring_pens(theme: Theme, focused: bool) -> tuple[QPen, QPen | None]:
-    """The line round what is in hand, and a second one inside it while it has the keys: two lines are
+    """Return the line round what is in hand, and a second one inside it while it has the keys: two lines are
     told from one without seeing colours."""
     px, d = theme.px, theme.dyes
     if not focused:
@@ -57,7 +57,7 @@ class Painted(QWidget):
         self.setAccessibleName(name)
 
     def told(self) -> str:
-        """What it shows, in words."""
+        """Return what it shows, in words."""
         return ""
 
     def tell(self, where: QRectF | None = None) -> None:

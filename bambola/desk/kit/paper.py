@@ -20,7 +20,7 @@ class SheetWidgets(QFrame):
         theme.changed.connect(self._dress)
 
     def label(self, text: str = "") -> QLabel:
-        """A label of plain text that wraps, at the end of the sheet."""
+        """Return a label of plain text that wraps, at the end of the sheet."""
         made = QLabel(text)
         made.setWordWrap(True)
         made.setTextFormat(Qt.TextFormat.PlainText)

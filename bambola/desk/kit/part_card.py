@@ -131,7 +131,7 @@ class PartCard(QWidget):
             fitting_row.show_fitting(fitting)
 
     def _called(self, part: PartPlan) -> str:
-        """A part's name with how many there are of it."""
+        """Return a part's name with how many there are of it."""
         if part.count == 1 or self.studio.figure is None:
             return part.name
         many = self.studio.figure.by_id[part.id].plural

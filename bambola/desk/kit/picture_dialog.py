@@ -43,12 +43,12 @@ class PictureDialog(QFileDialog):
 
     @staticmethod
     def ask(parent: QWidget, words: str, folder: str) -> str:
-        """The file that was chosen; an empty text for none."""
+        """Return the file that was chosen; an empty text for none."""
         return next(iter(PictureDialog.ask_many(parent, words, folder, False)), "")
 
     @staticmethod
     def ask_many(parent: QWidget, words: str, folder: str, many: bool = True) -> list[str]:
-        """The files that were chosen."""
+        """Return the files that were chosen."""
         dialog = PictureDialog(parent, words, folder)
         if many:
             dialog.setFileMode(QFileDialog.FileMode.ExistingFiles)

@@ -24,7 +24,7 @@ KINDS = (
 
 
 def rule_words(studio: EditorSession, rule: SizeRule | None) -> str:
-    """A size rule in the maker's words."""
+    """Return a size rule in the maker's words."""
     if rule is None or rule.rule == "scale":
         return tr("follows the height")
     if rule.rule == "hold":

@@ -9,7 +9,7 @@ from bambola.core.solids import Placement
 
 
 def base_of(placement: Placement, camera: Camera) -> float:
-    """The mm, as seen, that stands on the ground line."""
+    """Return the mm, as seen, that stands on the ground line."""
     _, up, _ = camera.axes()
     if camera.tip <= 60:
         return placement.ground * float(up[2])

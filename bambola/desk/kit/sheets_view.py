@@ -16,7 +16,7 @@ from bambola.language import tr
 
 
 def pdf_buffer(pdf: bytes) -> QBuffer:
-    """A PDF as a device that Qt reads."""
+    """Return a PDF as a device that Qt reads."""
     buffer = QBuffer()
     buffer.setData(QByteArray(pdf))
     buffer.open(QIODevice.OpenModeFlag.ReadOnly)

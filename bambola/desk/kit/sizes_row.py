@@ -64,7 +64,7 @@ class SizesRow(Painted):
         )
 
     def menu(self) -> QMenu:
-        """The rules on offer for the measure in hand."""
+        """Return the rules on offer for the measure in hand."""
         menu = QMenu(self)
         fill_rule_menu(menu, self.studio, self._part, self.measures[self.at], self)
         return menu
@@ -95,7 +95,7 @@ class SizesRow(Painted):
             super().keyPressEvent(event)
 
     def _large(self, room: float) -> int:
-        """The size of letters at which every number has room."""
+        """Return the size of letters at which every number has room."""
         for size in range(19, 13, -1):
             fine = QFontMetricsF(self.theme.text(size, bold=True))
             if all(fine.horizontalAdvance(number) <= room for number, _, _ in self.words):

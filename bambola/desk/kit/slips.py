@@ -93,7 +93,7 @@ class SlipTray(QWidget):
         self.refresh()
 
     def slips(self) -> list[Notice]:
-        """All notices, those that wait for an answer first."""
+        """Return all notices, those that wait for an answer first."""
         plan = self.studio.plan
         notices = plan.notices if plan else ()
         return sorted(notices, key=lambda n: (n.level != "stop", not n.is_open, n.level == "note"))

@@ -25,7 +25,8 @@ class StepSheets:
         self._rest.timeout.connect(self._make_next)
 
     def of(self, step: Step) -> StepSheet | None:
-        """The sheet of a step of the plan that there is now; none, and a sentence why, where it has none."""
+        """Return the sheet of a step of the plan that there is now; none, and a sentence why, where it has
+        none."""
         plan, bench = self.studio.plan, self.studio.bench
         if plan is None:
             return None
@@ -53,7 +54,7 @@ class StepSheets:
         return next((s for s in self._alike[2] if s[0].n <= step.n <= s[-1].n), (step,))
 
     def has(self, step: Step) -> bool:
-        """Whether a step's sheet is ready."""
+        """Return whether a step's sheet is ready."""
         return self._found(step) is not None
 
     def _found(self, step: Step) -> StepSheet | None:

@@ -38,12 +38,13 @@ class Beside:
 
 
 def new_in(card: Card) -> tuple[int, ...]:
-    """Which sentences of a card, by number, have something of their own at this step: a size, a part."""
+    """Return which sentences of a card, by number, have something of their own at this step: a size, a
+    part."""
     return tuple(n for n, one in enumerate(card.how, 1) if one.slots)
 
 
 def _table(rows: Sequence[AlikeRow], say: Callable[[Fact], str]) -> str:
-    """The rows of a shared card as HTML: what each is done to, its wool, its sizes."""
+    """Return the rows of a shared card as HTML: what each is done to, its wool, its sizes."""
     lines = (
         f"<tr><td class='quiet'>{row.step.n}</td>"
         + "".join(f"<td style='padding-left:12px;'>{escape(say(cell))}</td>" for cell in row.cells)
@@ -54,7 +55,7 @@ def _table(rows: Sequence[AlikeRow], say: Callable[[Fact], str]) -> str:
 
 
 def gauges(card: Card) -> str:
-    """The needles of a card in the order they are taken, without how deep they go."""
+    """Return the needles of a card in the order they are taken, without how deep they go."""
     found = dict.fromkeys(str(run.gauge) for run in card.needles)
     return tr("Needle {gauges}", gauges=tr(", then ").join(found))
 
@@ -139,7 +140,7 @@ class StepWords(QTextBrowser):
         super().clear()
 
     def _mark(self, beside: Beside, n: int) -> str:
-        """The key of a check and what it came to."""
+        """Return the key of a check and what it came to."""
         if beside.outcomes is None:
             return ""
         sign = {"passed": "✓", "failed": "✗", "skipped": "–"}.get(beside.outcomes.get(n, ""), "")

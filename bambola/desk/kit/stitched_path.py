@@ -40,7 +40,7 @@ class StitchedPath(PaintedList):
         return QPointF(each * (i + 0.5), self.theme.px(16))
 
     def _has_room(self) -> bool:
-        """Whether every name has room beside the others; else only the one in hand is written out."""
+        """Return whether every name has room beside the others; else only the one in hand is written out."""
         fine = QFontMetricsF(self.theme.text(15, bold=True))
         each = self.width() / len(self.names)
         return all(fine.horizontalAdvance(name) + 4 <= each for name in self.names)

@@ -98,18 +98,18 @@ class Theme(QObject):
         return DARK if self.dark else LIGHT
 
     def px(self, size: float) -> int:
-        """A length on screen that grows with the text."""
+        """Return a length on screen that grows with the text."""
         return max(1, round(size * self.scale))
 
     def text(self, size: float = BASE_PX, bold: bool = False) -> QFont:
-        """The reading face at ``size`` px before scaling."""
+        """Return the reading face at ``size`` px before scaling."""
         font = QFont(TEXT_FACE)
         font.setPixelSize(self.px(size))
         font.setWeight(QFont.Weight.Bold if bold else QFont.Weight.Normal)
         return font
 
     def title(self, size: float) -> QFont:
-        """The title face at ``size`` px before scaling."""
+        """Return the title face at ``size`` px before scaling."""
         font = QFont(TITLE_FACE)
         font.setPixelSize(self.px(size))
         return font
@@ -122,8 +122,8 @@ class Theme(QObject):
     def in_turns(
         self, dark: bool | None = None, scale: float | None = None
     ) -> tuple[Callable[[], None], ...]:
-        """The same, as what is to be done one after the other. Each goes through every widget there is; what
-        stays as it was is not set anew, for Qt would go through them all the same."""
+        """Return the same, as what is to be done one after the other. Each goes through every widget there
+        is; what stays as it was is not set anew, for Qt would go through them all the same."""
         before = self.dark, self.scale, self.sheet
         self.dark = self.dark if dark is None else dark
         self.scale = self.scale if scale is None else scale
@@ -168,7 +168,7 @@ class WearsSheet(QObject):
             self._widget.setStyleSheet(self._worn)
 
     def eventFilter(self, watched: QObject | None, event: QEvent | None) -> bool:
-        """What is about to be shown is seen in the sheet of now."""
+        """Style a widget that is about to be shown with the current style sheet."""
         if event is not None and event.type() == QEvent.Type.Show:
             self._put_on()
         return False
@@ -203,22 +203,22 @@ def _palette(d: Dyes) -> QPalette:
 
 
 def cache_folder() -> Path:
-    """Where the program keeps what it can make again."""
+    """Return where the program keeps what it can make again."""
     return user_cache_path("bambola")
 
 
 def _chevron(theme: Theme) -> str:
-    """A picture of the arrow of a box to choose from, in ink of the theme."""
+    """Return a picture of the arrow of a box to choose from, in ink of the theme."""
     return _drawn("chevron", theme.dyes.woad, "M1 1 L5 6 L9 1", "10 7")
 
 
 def _tick(theme: Theme) -> str:
-    """A picture of a tick, in what is read on a dye."""
+    """Return a picture of a tick, in what is read on a dye."""
     return _drawn("tick", theme.dyes.on_dye, "M3 8 L6.5 11.5 L12 4", "15 15")
 
 
 def _drawn(name: str, colour: QColor, way: str, box: str) -> str:
-    """The path of a small line drawing in a colour: a style sheet takes pictures from files only."""
+    """Return the path of a small line drawing in a colour: a style sheet takes pictures from files only."""
     path = cache_folder() / f"{name}-{colour.name()[1:]}.svg"
     drawn = (
         f'<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 {box}"><path d="{way}" fill="none" '

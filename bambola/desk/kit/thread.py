@@ -30,14 +30,14 @@ from bambola.language import tr
 
 
 def bead_colour(step: Step, studio: EditorSession, theme: Theme) -> QColor:
-    """The wool a step lays, or grey for wire and joins."""
+    """Return the wool a step lays, or grey for wire and joins."""
     if step.wool:
         return QColor(studio.bench.wool_by_id[step.wool].colour)
     return QColor("#9A948E") if step.kind in ("cut wire", "bend and bind") else theme.dyes.woad
 
 
 def place_in_hand(studio: EditorSession) -> int:
-    """Where the step in hand stands among all; the first until one is taken up."""
+    """Return where the step in hand stands among all; the first until one is taken up."""
     keys: list[str] = [step.key for step in studio.plan.steps] if studio.plan else []
     return keys.index(studio.selection.step) if studio.selection.step in keys else 0
 

@@ -45,7 +45,7 @@ class TrueSize(QObject):
         return measured or screen.physicalDotsPerInch() / MM_PER["in"]
 
     def is_measured(self, widget: QWidget) -> bool:
-        """Whether the maker has measured this screen."""
+        """Return whether the maker has measured this screen."""
         screen = widget.screen()
         return screen is not None and self.settings.screen_px_per_mm(screen.name()) is not None
 

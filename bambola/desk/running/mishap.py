@@ -28,7 +28,7 @@ _LARGE = 1_000_000
 
 
 def log_path() -> Path:
-    """Where mishaps are written down."""
+    """Return where mishaps are written down."""
     folder = QStandardPaths.writableLocation(QStandardPaths.StandardLocation.GenericDataLocation)
     return Path(folder) / "bambola" / "mishaps.log"
 

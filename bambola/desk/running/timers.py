@@ -11,7 +11,7 @@ CALM_MS = 60
 
 
 def at_most_every(parent: QObject, milliseconds: int, do: Callable[[], object]) -> QTimer:
-    """A timer to ``nudge``: does ``do`` soon, however often it is nudged in the meantime."""
+    """Return a timer that calls ``do`` once, soon after it was last nudged."""
     timer = once(parent, milliseconds)
     timer.timeout.connect(do)
     return timer
@@ -24,7 +24,7 @@ def nudge(timer: QTimer) -> None:
 
 
 def once(parent: QObject, milliseconds: int) -> QTimer:
-    """A timer that fires once, ``milliseconds`` after it was last started."""
+    """Return a timer that fires once, ``milliseconds`` after it was last started."""
     timer = QTimer(parent)
     timer.setSingleShot(True)
     timer.setInterval(milliseconds)

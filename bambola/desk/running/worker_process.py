@@ -89,8 +89,8 @@ class WorkerProcess:
                 self._look_later()
 
     def __call__(self, *given: Any) -> Any:
-        """What the object returns for ``given``; raises what it raises, and :class:`EndedError` where the
-        process is not there any more."""
+        """Return what the object returns for ``given``; raises what it raises, and :class:`EndedError` where
+        the process is not there any more."""
         self.send(*given)
         return self.answer()
 
@@ -106,14 +106,14 @@ class WorkerProcess:
             raise EndedError from error
 
     def has_answered(self, seconds: float = 0.0) -> bool:
-        """Whether there is an answer to be taken, waited for so long at most."""
+        """Return whether there is an answer to be taken, waited for so long at most."""
         line = self._line
         with contextlib.suppress(OSError):
             return line is None or line.poll(seconds)
         return True  # that it has ended
 
     def answer(self) -> Any:
-        """What the object returned for what was sent, as :meth:`__call__` tells it."""
+        """Return what the object returned for what was sent, as :meth:`__call__` tells it."""
         try:
             if (line := self._line) is None:
                 raise EOFError
@@ -168,7 +168,7 @@ def serve(line: Connection, make: Callable[[], Callable[..., Any]]) -> None:
 
 
 def _packed(well: bool, answer: Any) -> bytes:
-    """An answer in bytes: what its pieces share is written once."""
+    """Return an answer in bytes: what its pieces share is written once."""
     pieces = list(answer) if isinstance(answer, Iterator) else None
     data = io.BytesIO()
     packer = pickle.Pickler(data, pickle.HIGHEST_PROTOCOL)
@@ -179,7 +179,7 @@ def _packed(well: bool, answer: Any) -> bytes:
 
 
 def _taken_in(data: bytes) -> tuple[bool, Any]:
-    """What was packed, and whether it went well."""
+    """Return what was packed, and whether it went well."""
     unpacker = pickle.Unpickler(io.BytesIO(data))
     well, pieces = unpacker.load()
     if pieces is None:

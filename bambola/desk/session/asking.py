@@ -86,7 +86,7 @@ class Asking(QObject):
         return self._ask(lambda brief: brief.ruled(part, rules), words)
 
     def is_held(self, part: str) -> bool:
-        """Whether the brief holds the whole part."""
+        """Return whether the brief holds the whole part."""
         return any(r.rule == "hold" and r.measure == "all" for r in self.wished.rules.get(part, ()))
 
     def rule(self, part: str, measure: str, rule: SizeRule | None) -> bool:
@@ -99,7 +99,7 @@ class Asking(QObject):
         return self._ask(ruled, tr("Change a size rule"))
 
     def rule_of(self, part: str, measure: str) -> SizeRule | None:
-        """The rule that lies on one measure (or ``all``) of a part."""
+        """Return the rule that lies on one measure (or ``all``) of a part."""
         return next((r for r in self.wished.rules.get(part, ()) if r.measure == measure), None)
 
     def alter(

@@ -130,7 +130,7 @@ class BenchDesk(QObject):
         return {row.portion: row for row in self._rows if row.figure == self.in_hand}
 
     def weighed_for(self, making: str) -> dict[str, float]:
-        """What was weighed out for a making, g by portion."""
+        """Return what was weighed out for a making, g by portion."""
         return {row.portion: row.grams for row in self._rows if row.figure == making}
 
     def weigh(self, portion: str, wool: str, grams: float) -> bool:
@@ -203,7 +203,7 @@ class BenchDesk(QObject):
         return runs[1:] if len(runs) > 1 and nth_of(self.in_hand)[1] > 1 else runs
 
     def by_the_start(self, step: Step) -> float:
-        """What a step is planned to take by the starting values, min, for all the figures in hand."""
+        """Return what a step is planned to take by the starting values, min, for all the figures in hand."""
         now, start = self.studio.bench.pace, self.base.pace
         slower = now.per_gram / start.per_gram * now.of_sort(step.sort)
         return step.minutes_of(self.runs[0]) / slower
@@ -293,7 +293,7 @@ class BenchDesk(QObject):
         return kept
 
     def follow_making(self, mine: Making) -> Making:
-        """How far it is made as ``mine`` has it, with what another window has written since."""
+        """Return how far it is made as ``mine`` has it, with what another window has written since."""
         before, self._making = self.last_making, self.making
         return merged(self._making, before, mine)
 
@@ -312,7 +312,7 @@ class BenchDesk(QObject):
         self.changed.emit()
 
     def _home(self) -> str:
-        """The file of the design, as it is kept beside what is made of it."""
+        """Return the file of the design, as it is kept beside what is made of it."""
         return str(in_letters(str(self.studio.path or "")))
 
     def _copied(self, before: str) -> None:

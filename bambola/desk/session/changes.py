@@ -41,7 +41,7 @@ class DocumentStore(Protocol):
     bench: Bench
 
     def now(self) -> DocumentState:
-        """What is on it."""
+        """Return what is on it."""
 
     def show(self, held: DocumentState, plan: Plan) -> None:
         """Put this on it."""

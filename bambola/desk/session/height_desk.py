@@ -233,7 +233,7 @@ class HeightDesk(QObject):
         then: Callable[[Answer], None],
         fail: Callable[[Exception], None],
     ) -> BackgroundJob | None:
-        """Which heights meet ``conditions``; only of what is swept."""
+        """Return which heights meet ``conditions``; only of what is swept."""
         return self._later("answer", (tuple(conditions),), then, fail)
 
     def beside(
@@ -265,5 +265,5 @@ class HeightDesk(QObject):
     # What is known
 
     def sensible(self, height: float) -> Sensible | None:
-        """The heights about one (mm) at which nothing is to be decided."""
+        """Return the heights about one (mm) at which nothing is to be decided."""
         return sensible_about(height, self.swept.usual[0].bands, self.turns) if self.swept else None

@@ -88,7 +88,7 @@ class Planner:
         self._job = job
 
     def _plan(self, figure: Figure, brief: Brief, bench: Bench) -> tuple[Plan, Plan | None]:
-        """The plan, from the process if it is up; on the planner's thread."""
+        """Return the plan, from the process if it is up; on the planner's thread."""
         if self._apart is not None and self._apart.is_up:
             with contextlib.suppress(EndedError):
                 return self._plan_apart(self._apart, figure, brief, bench)

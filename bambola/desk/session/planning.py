@@ -25,8 +25,9 @@ class Planning:
         self._bench: Bench | None = None
 
     def __call__(self, brief: Brief, start: Start | None) -> Iterator[object]:
-        """The plan for ``brief``, in pieces; with ``start`` of another figure than before. Of such a figure
-        comes first what measuring it has come to, and before the plan that of the figure as it was made."""
+        """Return the plan for ``brief``, in pieces; with ``start`` of another figure than before. Of such a
+        figure comes first what measuring it has come to, and before the plan that of the figure as it was
+        made."""
         known, measured, as_it_was = None, None, None
         if start is not None:
             self._figure, self._bench, known = start
@@ -45,7 +46,8 @@ _AT_ONCE = 24
 
 
 def in_bits(plan: Plan) -> Iterator[object]:
-    """What ``plan`` is made of bit by bit, its long rows in short ones: what is made of them is small."""
+    """Yield what ``plan`` is made of bit by bit, its long rows in short ones: what is made of them is
+    small."""
     values = [getattr(plan, field.name) for field in fields(plan)]
     for row in (*values, plan.order.tasks, plan.order.edges, plan.solids.measured):
         if isinstance(row, tuple):

@@ -103,9 +103,9 @@ class EditorSession(Asking):
     # What is open
 
     def planned(self, document: Document, told: Callable[[float], bool] | None = None) -> Plan:
-        """The plan of a checked document, measured first unless that was done in an earlier session; raises
-        if it cannot be planned. Of its share that is measured ``told`` hears, and may call it off. On any
-        thread."""
+        """Return the plan of a checked document, measured first unless that was done in an earlier session;
+        raises if it cannot be planned. Of its share that is measured ``told`` hears, and may call it off. On
+        any thread."""
         figure, bench = document.figure, self.bench
         before = self.measures.of(figure)
         made = as_made(figure, bench, told, before=before)
@@ -189,14 +189,14 @@ class EditorSession(Asking):
         return self.figure is None or self.undo_stack.isClean()
 
     def placement_as_made(self) -> Placement:
-        """The figure as it was made, placed; worked out once for each figure."""
+        """Return the figure as it was made, placed; worked out once for each figure."""
         assert self.figure is not None
         if self._as_made is None or self._as_made.figure is not self.figure:
             self._as_made = place(self.figure)
         return self._as_made
 
     def plan_as_made(self) -> Plan:
-        """The plan of the figure as it stands, before anything is asked of it, but for its order."""
+        """Return the plan of the figure as it stands, before anything is asked of it, but for its order."""
         figure, brief = self.figure, self.brief.as_made()
         assert figure is not None
         for known, by, plan in self._made_plans:
@@ -407,7 +407,7 @@ class EditorSession(Asking):
             self._recent.popleft().let_plans_go()
 
     def now(self) -> DocumentState:
-        """What is on the table."""
+        """Return what is on the table."""
         assert self.figure is not None
         return DocumentState(self.figure, self.brief, self.survey)
 
@@ -424,7 +424,7 @@ class EditorSession(Asking):
             self.plan_changed.emit()
 
     def new_gesture(self) -> int:
-        """A number for one gesture: what is changed under it is one step of undo."""
+        """Return a number for one gesture: what is changed under it is one step of undo."""
         return next(self._gestures)
 
     # How it is looked at
@@ -440,7 +440,7 @@ class EditorSession(Asking):
         return Words(self.units, spoken())
 
     def say(self, fact: Fact) -> str:
-        """A fact in words."""
+        """Return a fact in words."""
         return self.words.say(fact)
 
     def refuse(self, error: Exception) -> None:

@@ -51,7 +51,7 @@ class Partner:
         self._heights: Heights | None = None
 
     def __call__(self, what: str, *given: object) -> Any:
-        """What is asked, by the name of it."""
+        """Return what is asked, by the name of it."""
         return getattr(self, f"_{what}")(*given)
 
     def _begin(
@@ -61,7 +61,7 @@ class Partner:
         self._heights = Heights(figure, brief, bench)
 
     def _sweep(self, span: _Span, known: _Read) -> tuple[list[Turn], _Read]:
-        """The turns of a span, and what was read for them; what is ``known`` is not read again."""
+        """Return the turns of a span, and what was read for them; what is ``known`` is not read again."""
         assert self._heights is not None
         readings = self._heights.readings
         readings.learn(known)
@@ -117,7 +117,7 @@ class Sweeping(Partner):
         return self._done / (self._done + left), tuple(new)
 
     def _from_partner(self) -> Sequence[Turn]:
-        """What the partner has found; if it is free, the next span is given to it."""
+        """Return what the partner has found; if it is free, the next span is given to it."""
         partner = self._partner
         if partner is None or not partner.is_up:
             return ()
@@ -153,7 +153,7 @@ class Sweeping(Partner):
         return self._heights.readings
 
     def _found(self) -> Swept:
-        """What came of a sweep that is done, besides what turns."""
+        """Return what came of a sweep that is done, besides what turns."""
         heights = self._heights
         assert heights is not None
         fits, usual = tuple(heights.fits()), tuple(map(heights.met, heights.usual()))
@@ -173,8 +173,8 @@ class Sweeping(Partner):
 
 
 def sweeping() -> Sweeping:
-    """What a process of its own is made of: it keeps what it was started with. It starts a second where there
-    is a core for that."""
+    """Return the reader of heights for a process of its own, with a second process where there is a core for
+    it."""
     partner = WorkerProcess(PARTNER) if len(os.sched_getaffinity(0)) > 1 else None
     if partner is not None:
         partner.wake()
@@ -183,7 +183,7 @@ def sweeping() -> Sweeping:
 
 
 def alone() -> Partner:
-    """What the second process is made of."""
+    """Return the reader of heights for the second process."""
     _get_ready()
     return Partner()
 

@@ -75,7 +75,7 @@ class UnderWay(QObject):
         return asked
 
     def eventFilter(self, watched: QObject | None, event: QEvent | None) -> bool:
-        """The next act of a hand finds the change made."""
+        """Return the next act of a hand finds the change made."""
         kind = None if event is None else event.type()
         closes = kind == QEvent.Type.Close and isinstance(watched, QMainWindow)
         if kind in _WITHIN or closes or kind in HAND_ACTS:

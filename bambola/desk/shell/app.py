@@ -42,7 +42,7 @@ turns: of the usual 5 ms each they would be half a second. Judged."""
 
 
 def parser() -> argparse.ArgumentParser:
-    """What the command understands."""
+    """Return what the command understands."""
     parser = argparse.ArgumentParser(
         prog="bambola-gui", description=tr("Resize a needle-felted figure.")
     )
@@ -117,7 +117,7 @@ def main(argv: Sequence[str] | None = None) -> int:
 
 
 def raise_curtain(design: Path | None) -> tuple[QApplication, Theme, Settings, Curtain]:
-    """The application in the maker's look, and the design's last picture on the screen."""
+    """Return the application in the maker's look, and the design's last picture on the screen."""
     give_memory_back()
     sys.setswitchinterval(_TURN_S)
     app = QApplication(sys.argv[:1])
@@ -156,12 +156,13 @@ def teach_toolkit(app: QApplication) -> None:
 
 
 def _written(locale: QLocale) -> tuple[object, str, str]:
-    """Which way a language is written, from which nought its digits count, and what it calls Monday."""
+    """Return which way a language is written, from which nought its digits count, and what it calls
+    Monday."""
     return locale.textDirection(), locale.zeroDigit(), locale.dayName(1)
 
 
 def set_up(theme: Theme, settings: Settings) -> Window:
-    """The window with all its sums."""
+    """Return the window with all its sums."""
     # Plugins are not used, and looking for them costs a sixth of the start.
     os.environ.setdefault("PYDANTIC_DISABLE_PLUGINS", "__all__")
 

@@ -81,7 +81,7 @@ class Curtain(QWidget):
 
 
 def usual_size() -> QSize:
-    """How large a window opens the first time: as the screen allows, with room for its frame."""
+    """Return how large a window opens the first time: as the screen allows, with room for its frame."""
     screen = QGuiApplication.primaryScreen()
     free = screen.availableSize() - _FRAME if screen is not None else _USUAL
     return _USUAL.boundedTo(free).expandedTo(QSize(860, 560))
@@ -99,7 +99,7 @@ def wait_until_seen(curtain: Curtain) -> None:
 
 
 def curtain_for(design: Path | None, theme: Theme, geometry: QByteArray | None) -> Curtain:
-    """A curtain with the design's last picture, if there is one."""
+    """Return a curtain with the design's last picture, if there is one."""
     shown, name = None, PROGRAM
     if design is not None:
         name = _stem(design).replace("-", " ").capitalize()
@@ -124,7 +124,7 @@ def keep_picture(design: Path, picture: QPixmap) -> None:
 
 
 def picture_path(design: Path) -> Path:
-    """Where a design's last picture is kept, in the user's cache."""
+    """Return where a design's last picture is kept, in the user's cache."""
     name = hashlib.sha256(str(design.resolve()).encode()).hexdigest()[:24]
     return cache_folder() / "pictures" / f"{name}.png"
 

@@ -150,7 +150,7 @@ class FileDesk(QObject):
             )
 
     def _may_replace(self, path: Path) -> bool:
-        """Whether a design that another program has changed since may be written over."""
+        """Return whether a design that another program has changed since may be written over."""
         buttons = QMessageBox.StandardButton
         answer = self._ask(
             tr(
@@ -187,7 +187,7 @@ class FileDesk(QObject):
         return str(self.studio.path.parent if self.studio.path else Path.home())
 
     def may_leave(self) -> bool:
-        """Whether the figure on the table may be put away: saved, given up, or nothing to save."""
+        """Return whether the figure on the table may be put away: saved, given up, or nothing to save."""
         if self.studio.is_saved:
             return True
         buttons = QMessageBox.StandardButton

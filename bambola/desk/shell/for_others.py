@@ -83,7 +83,7 @@ class ForOthers(QWidget):
         return maker, licence, note
 
     def other_heights(self, own_mm: float, words: Words) -> list[float]:
-        """The heights besides the one in hand, mm. Raises :class:`PatternError`."""
+        """Return the heights besides the one in hand, mm. Raises :class:`PatternError`."""
         units: Units = words.units
         found: list[float] = []
         for said in self.heights.text().replace("\N{FULLWIDTH SEMICOLON}", ";").split(";"):

@@ -214,7 +214,7 @@ class Frame(QMainWindow):
         PacketDialog(self, self.studio, self.theme, self.settings, splits, heights).exec()
 
     def splits(self) -> Mapping[str, SplitPlan]:
-        """The trees that were drawn at the wool."""
+        """Return the trees that were drawn at the wool."""
         return self.wool_station.splitter.trees() if self.pages.has(WOOL) else {}
 
     # Stations

@@ -36,13 +36,13 @@ _LINK = re.compile(r"\]\(([a-z-]+)\.md\)")
 
 
 def pages_of(folder: Path) -> list[str]:
-    """The pages in the order in which the first of them names them."""
+    """Return the pages in the order in which the first of them names them."""
     first = (folder / f"{START}.md").read_text(encoding="utf-8")
     return [START, *dict.fromkeys(_LINK.findall(first))]
 
 
 def title_of(text: str) -> str:
-    """The title of a page."""
+    """Return the title of a page."""
     return text.partition("\n")[0].lstrip("# ")
 
 
@@ -193,7 +193,7 @@ class _HelpPointer(QObject):
 
 
 def what_is(widget: QWidget) -> str:
-    """What is known of a thing in the window, or of what it lies in."""
+    """Return what is known of a thing in the window, or of what it lies in."""
     at: QWidget | None = widget
     while at is not None and not at.isWindow():
         words = at.text().replace("&", "") if isinstance(at, QAbstractButton) else ""

@@ -273,7 +273,7 @@ class PacketDialog(QDialog):
         }
 
     def chosen(self) -> list[PaperPage]:
-        """The pages that are ticked, numbered anew."""
+        """Return the pages that are ticked, numbered anew."""
         out = self._unticked()
         kept = [page for page in self._pages if page.kind not in out]
         plan = self.studio.plan

@@ -26,8 +26,8 @@ NEWEST = 200_000
 
 
 def report(design: str | None) -> bytes:
-    """A ZIP of versions, the log of what went wrong, and the design if it is given. Folders of whoever sends
-    it are not told but as ``~``."""
+    """Return a ZIP of versions, the log of what went wrong, and the design if it is given. Folders of whoever
+    sends it are not told but as ``~``."""
     out = io.BytesIO()
     with zipfile.ZipFile(out, "w", zipfile.ZIP_DEFLATED) as file:
         file.writestr("versions.txt", _versions())

@@ -140,7 +140,7 @@ class Pages:
         return tuple(self._made.values())
 
     def has(self, index: int) -> bool:
-        """Whether a station's page is there."""
+        """Return whether a station's page is there."""
         return index in self._made
 
     def make_next(self) -> bool:

@@ -19,12 +19,12 @@ DEFAULT_SCHOOL = hoops.SCHOOL.key
 
 
 def stock_of(school: str) -> str | None:
-    """What a school is laid of, where it says so."""
+    """Return what a school is laid of, where it says so."""
     return COMPUTED[school].stock if school in COMPUTED else None
 
 
 def routes_for(skeleton: Skeleton, school: str) -> list[Route]:
-    """The wires of ``school`` over ``skeleton``; each tree of it on its own. Deterministic."""
+    """Return the wires of ``school`` over ``skeleton``; each tree of it on its own. Deterministic."""
     found = [route for tree in skeleton.components() for route in COMPUTED[school].lay(tree)]
     # A bone that closes a ring cannot lie on a tree's walk: it gets a piece of its own.
     for a, b in skeleton.chords():

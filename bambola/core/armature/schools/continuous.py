@@ -8,7 +8,7 @@ from bambola.core.armature.walks import Route, covering_walk
 
 
 def continuous(tree: Skeleton) -> list[Route]:
-    """The shortest single walk."""
+    """Return the shortest single walk."""
     walk = covering_walk(tree)
     return [walk] if walk else []
 

@@ -13,7 +13,7 @@ from bambola.core.armature.walks import Route
 
 
 def hoops(tree: Skeleton) -> list[Route]:
-    """The fewest wires that never fold back and give no bone more strands than it asks.
+    """Return the fewest wires that never fold back and give no bone more strands than it asks.
 
     The strands meeting at a node pair up with those of other bones; what cannot pair ends there. So
     :func:`least_ends` at every node is reached, and half their sum is the number of wires.
@@ -67,12 +67,12 @@ def _threaded(tree: Skeleton, times: Mapping[Pair, int]) -> list[Route]:
 
 
 def _spine_share(tree: Skeleton, route: Route) -> int:
-    """The wire that keeps to the middle leads: how many of its nodes have no mirror image."""
+    """Return the wire that keeps to the middle leads: how many of its nodes have no mirror image."""
     return int(not any(node in tree.twin for node in route))
 
 
 def _pairing(tree: Skeleton, node: str, counts: Mapping[str, int]) -> list[tuple[str, str]]:
-    """Which strands go through to which at a node, leaving as few ends as can be.
+    """Return which strands go through to which at a node, leaving as few ends as can be.
 
     Mirrored limbs go through to each other, then the straightest ways. Exhaustive with what was
     already worked out remembered: few strands meet at one node.

@@ -10,13 +10,13 @@ ENDING = ".bambola.json"
 
 
 def attached_name(file: str) -> str:
-    """The name a design travels under: one by which it is known again."""
+    """Return the name a design travels under: one by which it is known again."""
     file = in_letters(file)
     return file if file.endswith(ENDING) else file.partition(".")[0] + ENDING
 
 
 def with_design(pdf: bytes, name: str, design: bytes) -> bytes:
-    """The PDF with ``design`` attached under a file name."""
+    """Return the PDF with ``design`` attached under a file name."""
     from pypdf import PdfWriter
 
     writer = PdfWriter(clone_from=io.BytesIO(pdf))

@@ -25,7 +25,7 @@ class UnknownPageError(RefusedError):
 
 
 def packet_pages(job: Job, progress: Progress = lambda done, of: None) -> list[PaperPage]:
-    """All pages with name and number. Raises :class:`UnknownPageError`."""
+    """Return all pages with name and number. Raises :class:`UnknownPageError`."""
     from bambola.core.export.packet.sheet import numbered
 
     unknown = [name for name in job.pages if name not in KIND_BY_ID]
@@ -42,7 +42,7 @@ def packet_pages(job: Job, progress: Progress = lambda done, of: None) -> list[P
 
 
 def packet_pdf(job: Job, progress: Progress = lambda done, of: None) -> bytes:
-    """The packet as PDF, with the design within if there is one."""
+    """Return the packet as PDF, with the design within if there is one."""
     from bambola.core.export.packet.attached import with_design
 
     pages = packet_pages(job, progress)

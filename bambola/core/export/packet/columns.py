@@ -37,14 +37,14 @@ class ColumnLine:
 
 
 def columns_of(paper: Paper) -> tuple[int, float]:
-    """How many columns a sheet has, and how wide each is, mm."""
+    """Return how many columns a sheet has, and how wide each is, mm."""
     wide, _ = paper.room
     n = 2 if wide > _TWO_FROM_MM else 1
     return n, (wide - GAP_MM * (n - 1)) / n
 
 
 def head(text: str, colour: str = "") -> ColumnLine:
-    """A heading, with a swatch of wool before it where it has a ``colour``."""
+    """Return a heading, with a swatch of wool before it where it has a ``colour``."""
     if not colour:
         return ColumnLine(8.5, (DrawnText(0, 5.6, text, 4.4, "title", WOAD),), is_head=True)
     swatch = box(0, 2, 4, 4, colour=INK, width=0.2, fill=colour)
@@ -79,14 +79,14 @@ def together(lines: Iterable[ColumnLine]) -> ColumnLine:
 
 
 def ticked(line: ColumnLine) -> ColumnLine:
-    """A line with a box to tick before it."""
+    """Return a line with a box to tick before it."""
     tick = box(0, 0.6, 3.2, 3.2, colour=INK, width=0.25)
     return ColumnLine(line.high, (tick, *line.items))
 
 
 def in_columns(lines: Iterable[ColumnLine], paper: Paper) -> tuple[list[list[Item]], int, float]:
-    """The items of each sheet, from the corner of its room; in which column the last one ends, counted over
-    all sheets, and how far down."""
+    """Return the items of each sheet, from the corner of its room; in which column the last one ends, counted
+    over all sheets, and how far down."""
     n, wide = columns_of(paper)
     sheets: list[list[Item]] = [[]]
     at, y = 0, 0.0

@@ -44,7 +44,7 @@ class Job:
 
 
 def each_plan(job: Job) -> Iterator[tuple[Plan, str]]:
-    """The plans, each with its height in words where there are several."""
+    """Yield the plans, each with its height in words where there are several."""
     for plan in job.plans:
         high = show_length(plan.to_height_mm, job.words.units)
         yield plan, f" · {high}" if len(job.plans) > 1 else ""

@@ -72,5 +72,5 @@ LABEL_SHEETS = (
 
 
 def label_sheets(paper: Paper) -> dict[str, LabelSheet]:
-    """The label sheets there are in the size of a paper, by how many labels are on each."""
+    """Return the label sheets there are in the size of a paper, by how many labels are on each."""
     return {sheet.id: sheet for sheet in LABEL_SHEETS if sheet.paper == paper.id}

@@ -70,7 +70,7 @@ def pack(
 
 
 def _left(rooms: Sequence[Free], taken: Free) -> list[Free]:
-    """The largest rectangles that are free once ``taken`` is; they may overlap."""
+    """Return the largest rectangles that are free once ``taken`` is; they may overlap."""
     found: list[Free] = []
     for room in rooms:
         right, low = room.x + room.wide, room.y + room.high
@@ -119,8 +119,8 @@ class Block:
 def sheet(
     paper: Paper, items: Sequence[Item], kind: str, told: str, words: Maker, true_size: bool = False
 ) -> PaperPage:
-    """A page with ``items`` in the room of ``paper``; one at true size has a ruler and a square to check
-    it."""
+    """Return a page with ``items`` in the room of ``paper``; one at true size has a ruler and a square to
+    check it."""
     placed: list[Item] = list(shifted(items, MARGIN_MM, MARGIN_MM))
     if true_size:
         placed += _checks(paper, words)
@@ -128,7 +128,7 @@ def sheet(
 
 
 def _checks(paper: Paper, words: Maker) -> Iterator[Item]:
-    """A ruler in the foot, and the corners of a square of 50 mm in the lower right of the room."""
+    """Yield a ruler in the foot, and the corners of a square of 50 mm in the lower right of the room."""
     long = RULER_MM if paper.wide > 180 else SQUARE_MM
     x, y = paper.wide - MARGIN_MM - long, paper.high - 8.0
     yield line(x, y, x + long, y, colour=INK, width=0.2, what="ruler")
@@ -147,7 +147,7 @@ def _checks(paper: Paper, words: Maker) -> Iterator[Item]:
 
 
 def numbered(pages: Sequence[PaperPage], figure: str, words: Maker) -> list[PaperPage]:
-    """The pages with name and number at the foot."""
+    """Return the pages with name and number at the foot."""
     found = []
     for n, page in enumerate(pages, 1):
         if not page.foot:
@@ -166,7 +166,7 @@ def numbered(pages: Sequence[PaperPage], figure: str, words: Maker) -> list[Pape
 
 
 def unnumbered(page: PaperPage) -> PaperPage:
-    """A page without the name and number that :func:`numbered` gave it."""
+    """Return a page without the name and number that :func:`numbered` gave it."""
     return replace(page, items=page.items[:-1]) if page.foot else page
 
 
@@ -189,7 +189,7 @@ def tiled(block: Block, paper: Paper, kind: str, told: str, words: Maker) -> Ite
 
 
 def _cuts(long: float, room: float) -> list[float]:
-    """Where sheets begin along one side."""
+    """Return where sheets begin along one side."""
     if long <= room:
         return [0.0]
     count = math.ceil((long - OVERLAP_MM) / (room - OVERLAP_MM))
@@ -239,13 +239,13 @@ def packed(
 
 
 def framed(block: Block) -> Block:
-    """A block with a faint frame, to be cut out."""
+    """Return a block with a faint frame, to be cut out."""
     edge = box(-1.5, -1.5, block.wide + 3, block.high + 3, colour=FAINT, width=0.15)
     return Block(block.wide, block.high, (edge, *block.items), block.group)
 
 
 def titled(items: list[Item], titles: list[tuple[str, float]], group: str = "") -> Block:
-    """A block with its titles above what is drawn."""
+    """Return a block with its titles above what is drawn."""
     head = 2 + sum(size + 1 for _, size in titles)
     low = min(box_of(item)[1] for item in items)
     left = min(box_of(item)[0] for item in items)

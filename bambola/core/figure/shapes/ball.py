@@ -37,7 +37,7 @@ class Ball(ProfileShape):
 
 
 def fullest(taper: float) -> float:
-    """The largest of sqrt(1 - ζ²)(1 - tζ): where the derivative's 2tζ² - ζ - t is nought."""
+    """Return the largest of sqrt(1 - ζ²)(1 - tζ): where the derivative's 2tζ² - ζ - t is nought."""
     if abs(taper) < 1e-9:
         return 1.0
     zeta = (1 - math.sqrt(1 + 8 * taper * taper)) / (4 * taper)

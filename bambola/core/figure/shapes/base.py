@@ -28,8 +28,8 @@ StartForm = Literal["ball", "sausage", "cone", "sheet"]
 
 
 def few(most: int, least: int = 0) -> Any:
-    """How many items a list may hold. The first bad item ends the check: a file of a million of them must
-    not cost a million sentences."""
+    """Return how many items a list may hold. The first bad item ends the check: a file of a million of them
+    must not cost a million sentences."""
     return Field(min_length=least or None, max_length=most, fail_fast=True)
 
 
@@ -39,7 +39,7 @@ class Frozen(BaseModel):
     model_config = ConfigDict(frozen=True, extra="forbid", allow_inf_nan=False)
 
     def replaced(self, **changes: Any) -> Self:
-        """A copy with ``changes`` (not validated again) and nothing remembered from the original."""
+        """Return a copy with ``changes`` (not validated again) and nothing remembered from the original."""
         # As model_copy does it, without the generality that a frame of pulling cannot afford.
         fields, own = dict(self.__dict__), type(self).__pydantic_fields__
         if len(fields) > len(own):
@@ -73,7 +73,7 @@ class ShapeBase(Frozen):
     """Where along its axis (0..1) its width is measured."""
 
     def measures(self) -> dict[str, float]:
-        """Each named measure in mm."""
+        """Return each named measure in mm."""
         return {name: float(getattr(self, name)) for name in self.measure_names}
 
     def extents(self) -> tuple[float, float, float]:
@@ -92,7 +92,8 @@ class ShapeBase(Frozen):
         return ((0.0, 0.0, 0.0), (0.0, 0.0, run / 2), (0.0, 0.0, run))
 
     def least_length(self, measures: Mapping[str, float]) -> float:
-        """The least length (mm) such a shape may have with its other ``measures``; nought if any will do."""
+        """Return the least length (mm) such a shape may have with its other ``measures``; nought if any will
+        do."""
         return 0.0
 
     def resized(self, measures: Mapping[str, float]) -> Self:
@@ -119,5 +120,5 @@ class ShapeBase(Frozen):
 
 
 def on_grid(value: float, grid: float) -> float:
-    """The point of a grid nearest to ``value``."""
+    """Return the point of a grid nearest to ``value``."""
     return round(value / grid) * grid

@@ -59,7 +59,7 @@ class Leaf(ShapeBase):
         return abs(self.curl) > 1e-9 or abs(self.cup) > 1e-9 or self.foot > 1.0
 
     def swells(self, z: NDArray[np.float64]) -> NDArray[np.float64]:
-        """How many times as thick it is at heights ``z`` (mm) as at its tip."""
+        """Return how many times as thick it is at heights ``z`` (mm) as at its tip."""
         fades = 1.0 - np.clip(z / self.length, 0.0, 1.0)
         found: NDArray[np.float64] = 1.0 + (self.foot - 1.0) * fades
         return found

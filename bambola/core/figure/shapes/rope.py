@@ -87,7 +87,7 @@ class Rope(ChainShape):
         return self.thickness * self.tip
 
     def chain(self) -> Chain:
-        """The rounds of its smooth curve, twelve steps a span."""
+        """Return the rounds of its smooth curve, twelve steps a span."""
         points = smooth(np.array(self.points), self.closed, 12)
         share = np.linspace(1.0, self.tip, len(points))
         return Chain(points, self.thickness / 2 * share, self.closed)

@@ -43,7 +43,7 @@ def _card(at: At) -> Card:
 
 
 def _picture(at: At, card_: Card) -> StepDrawing:
-    """The wire as it is bent, seen from the side that shows it best."""
+    """Return the wire as it is bent, seen from the side that shows it best."""
     wire = at.wire
     points = np.array(wire.points_mm)
     middle = points - points.mean(axis=0)
@@ -64,7 +64,7 @@ def _picture(at: At, card_: Card) -> StepDrawing:
 
 
 def _place(wire: CutWire, flat: Array, lengths: Array, at_mm: float) -> tuple[float, float]:
-    """Where a place of the straight wire, mm from its first end, lies on the bent one."""
+    """Return where a place of the straight wire, mm from its first end, lies on the bent one."""
     runs = [stretch for stretch in wire.stretches if stretch.kind == "run"]
     laid = np.cumsum([0.0, *(run.end_mm - run.start_mm for run in runs)])
     straight = [end for run in runs for end in (run.start_mm, run.end_mm)]

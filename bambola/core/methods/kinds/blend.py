@@ -17,7 +17,7 @@ the part's width. Judged. See craft.md, 10."""
 
 
 def past_mm(at: At) -> float:
-    """How far the veil reaches past the join."""
+    """Return how far the veil reaches past the join."""
     past = PAST_MM / 2 if min(at.row.to_mm.values()) < SMALL_MM else PAST_MM
     return min(past, MOST_PAST * at.row.piece[1])
 
@@ -42,7 +42,7 @@ def _card(at: At) -> Card:
 
 
 def _picture(at: At, card_: Card) -> StepDrawing:
-    """The join, and the veil laid past it."""
+    """Return the join, and the veil laid past it."""
     wide = sorted(at.finished)[1]
     past = past_mm(at)
     ground = wide + 3 * past

@@ -26,7 +26,7 @@ LARGE_HEAD_MM = 60.0
 
 
 def bump(at: At) -> tuple[float, float]:
-    """How wide and how high the bump is: as wide as the seat, half a ball within what is usual."""
+    """Return how wide and how high the bump is: as wide as the seat, half a ball within what is usual."""
     wide, *_ = seat(at)
     high = min(max(BUMP_MM[0], wide / 2), BUMP_MM[1], MOST_OF_HEAD * at.thick)
     return wide, high
@@ -74,7 +74,7 @@ def _fits(at: At) -> bool:
 
 
 def _picture(at: At, card_: Card) -> StepDrawing:
-    """A section: the bump on what bears it, the head over it, the needle up through both."""
+    """Return a section: the bump on what bears it, the head over it, the needle up through both."""
     wide, high = bump(at)
     _, _, fringe_mm, sink = seat(at)
     thick = max(sorted(at.finished)[1], 1.3 * wide)

@@ -33,7 +33,7 @@ def _card(at: At) -> Card:
 
 
 def _picture(at: At, card_: Card) -> StepDrawing:
-    """A ball with its hairpin of wire."""
+    """Return a ball with its hairpin of wire."""
     eye, stem = at.fitting_mm, shank_mm(at)
     return StepDrawing(
         (

@@ -24,7 +24,7 @@ KEEPS_DEG = 5.0
 
 
 def _bend(at: At) -> PoseBend:
-    """The sharpest bend of the limb."""
+    """Return the sharpest bend of the limb."""
     bends = [bend for bend in at.plan.resized.figure.pose if bend.part == at.row.id]
     return max(bends, key=lambda bend: bend.tilt.slant_deg)
 
@@ -50,7 +50,7 @@ def _card(at: At) -> Card:
 
 
 def _picture(at: At, card_: Card) -> StepDrawing:
-    """The limb folded over an edge, the needle down into the fold."""
+    """Return the limb folded over an edge, the needle down into the fold."""
     thick, angle = at.thick, math.radians(_bend(at).tilt.slant_deg)
     long = 3.2 * thick
     upper = rod(long, thick, (-(long - thick) / 2, 0.0))

@@ -27,7 +27,7 @@ def _card(at: At) -> Card:
 
 
 def _picture(at: At, card_: Card) -> StepDrawing:
-    """The whole as it stands; what is left alone is ringed."""
+    """Return the whole as it stands; what is left alone is ringed."""
     placement = at.plan.solids.placement
     outline = outlines(placement, "front")
     pieces: list[Piece] = [DrawnArea(run, "under") for run in outline]

@@ -71,7 +71,7 @@ def _card(at: At) -> Card:
 
 
 def _closing(at: At, row: PatternPlan) -> Fact | None:
-    """What is on it beyond the girth that it closes round."""
+    """Return what is on it beyond the girth that it closes round."""
     if row.round_mm <= 0 or row.fixed in ("knotted", "gathered"):
         return None
     round_ = Mm(row.round_mm + row.ease_mm)
@@ -88,8 +88,8 @@ def _fits(at: At) -> bool:
 
 
 def _picture(at: At, card_: Card) -> StepDrawing:
-    """The piece to cut, with the line it is sewn on inside the line to cut; a long band or a length lies
-    across the page."""
+    """Return the piece to cut, with the line it is sewn on inside the line to cut; a long band or a length
+    lies across the page."""
     row, piece = _pattern(at)
     if row.kind == "clay":
         along, wide, _ = at.finished

@@ -43,7 +43,7 @@ def _card(at: At) -> Card:
 
 
 def _picture(at: At, card_: Card) -> StepDrawing:
-    """The wire along a ruler, its bends marked and its ends turned."""
+    """Draw the wire along a ruler, its bends marked and its ends turned."""
     wire = at.wire
     long, tall = wire.cut_mm, wire.cut_mm / 9
     pieces: list[Piece] = [

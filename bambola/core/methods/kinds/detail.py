@@ -37,7 +37,7 @@ def _card(at: At) -> Card:
 
 
 def _picture(at: At, card_: Card) -> StepDrawing:
-    """The thread on its dots, as wide as it is."""
+    """Return the thread on its dots, as wide as it is."""
     long, wide = max(at.finished), max(at.thick, slots.LINE_MM)
     x = np.linspace(0, long, 49)
     curve = np.column_stack([x, long / 12 * np.sin(np.pi * x / long)])

@@ -21,8 +21,8 @@ craft.md, 10."""
 
 
 def _firmed_with(at: At) -> tuple[Fact, ...]:
-    """What else is felted firm where this is the last that is drawn out of a ball: what bears it, to its
-    size."""
+    """Return what else is felted firm where this is the last that is drawn out of a ball: what bears it, to
+    its size."""
     works = [s for s in at.plan.steps if s.key.sort == "core"]
     jobs = [(step, at.plan.job_of(step)) for step in works]
     last = [
@@ -72,7 +72,7 @@ def _card(at: At) -> Card:
 
 
 def _picture(at: At, card_: Card) -> StepDrawing:
-    """The soft lump, the part within it, and the line that parts it from what bears it."""
+    """Return the soft lump, the part within it, and the line that parts it from what bears it."""
     wide, long = sorted(at.finished)[1], max(at.finished)
     soft = SOFT * wide
     seat = slots.seat_width(at.placed[1].join_line_mm, False)

@@ -38,7 +38,7 @@ def _card(at: At) -> Card:
 
 
 def _before(at: At) -> Iterator[Fact]:
-    """What is done before the glue: the shank cut to what the head is deep."""
+    """Yield the sentences on what comes before the glue: cutting the shank to the depth of the head."""
     eye, job = at.fitting_mm, at.fitting
     longest = shank_mm(at)
     if job.how == "pinned":
@@ -49,7 +49,7 @@ def _before(at: At) -> Iterator[Fact]:
 
 
 def _picture(at: At, card_: Card) -> StepDrawing:
-    """The eye on its shank going home, glue on the shank alone."""
+    """Return the eye on its shank going home, glue on the shank alone."""
     eye = at.fitting_mm
     ground, before = eye * 3.2, len(tuple(_before(at)))
     return StepDrawing(

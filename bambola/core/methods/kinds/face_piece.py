@@ -32,7 +32,7 @@ See craft.md, 10."""
 
 
 def place_of(at: At) -> Place:
-    """The piece that the step lays."""
+    """Return the piece that the step lays."""
     return next(p for p in at.body.patches if p.id == at.step.key.detail)
 
 
@@ -108,7 +108,7 @@ def _line(at: At, place: Place, how: str) -> Card:
 
 
 def _wide(mm: float) -> tuple[Stop, ...]:
-    """How wide it may be; hairs are not measured."""
+    """Return how wide it may be; hairs are not measured."""
     return (stop("width", *close(mm)),) if mm > 2 * CLOSE_MM else ()
 
 
@@ -157,7 +157,7 @@ def _spot(at: At, place: Place) -> Card:
 
 
 def _cheek(at: At, place: Place) -> Card:
-    """A cheek is soft: a disc of fluff, fixed by its rim alone."""
+    """Return the card of a cheek: a soft disc of fluff, fixed by its rim alone."""
     long, wide = piece_mm(at.placed[0].shape, place)
     both = place.each == 2
     return card(
@@ -204,7 +204,8 @@ def _lid(at: At, place: Place) -> Card:
 
 
 def _picture(at: At, card_: Card) -> StepDrawing:
-    """The part from where the piece is seen; below it the piece by itself, laid straight, with its sizes."""
+    """Return the part from where the piece is seen; below it the piece by itself, laid straight, with its
+    sizes."""
     place, copy = place_of(at), at.placed[0]
     shape = copy.shape
     view, patch = drawn_on(shape, place.where)

@@ -50,7 +50,7 @@ def _card(at: At) -> Card:
 
 
 def _picture(at: At, card_: Card) -> StepDrawing:
-    """The pinch, the disc, and the eye on the head with its highlight."""
+    """Return the pinch, the disc, and the eye on the head with its highlight."""
     wide, rolled = at.fitting_mm, pinch(at)
     high = DOME * wide
     left = -(wide / 2 + rolled)

@@ -18,28 +18,28 @@ HEIGHT_SHARE = 0.02
 
 
 def _has_ears(plan: Plan) -> bool:
-    """Whether the base of an ear is marked on a face."""
+    """Return whether the base of an ear is marked on a face."""
     by_id = plan.resized.figure.by_id
     about = {mark.about for face in plan.faces for mark in face.marks if mark.kind == "part"}
     return any(isinstance(by_id[part].shape, Leaf) for part in about)
 
 
 def _arms(plan: Plan) -> bool:
-    """Whether a pair of limbs is there that the figure does not stand on."""
+    """Return whether a pair of limbs is there that the figure does not stand on."""
     work = plan.work
     stand = {*work.feet, *(part.parent for part in work.parts if part.id in work.feet)}
     return any(p.limb and p.count == 2 and p.id not in stand for p in work.parts)
 
 
 def _level(plan: Plan) -> tuple[Fact, ...]:
-    """What is level on both sides of the figure."""
+    """Return what is level on both sides of the figure."""
     eyes = any(fitting.kind == "eye" for fitting in plan.work.fittings)
     there = (eyes, "eyes"), (_has_ears(plan), "ears"), (_arms(plan), "shoulders")
     return tuple(Fact(f"final.{name}") for has, name in there if has)
 
 
 def _tugged(plan: Plan) -> tuple[Fact, ...]:
-    """What of the figure could come off, and is tugged."""
+    """Return what of the figure could come off, and is tugged."""
     limbs = any(part.limb and part.parent is not None for part in plan.work.parts)
     head = any(part.parent is not None and part.id in _faces(plan) for part in plan.work.parts)
     there = (head, "head"), (_has_ears(plan), "ears"), (limbs, "limbs")
@@ -47,7 +47,7 @@ def _tugged(plan: Plan) -> tuple[Fact, ...]:
 
 
 def _faces(plan: Plan) -> set[str]:
-    """The parts that bear eyes or marks of a face."""
+    """Return the parts that bear eyes or marks of a face."""
     eyed = {fitting.part for fitting in plan.work.fittings if fitting.kind == "eye"}
     return eyed | set(plan.work.marked) | {face.part for face in plan.faces}
 
@@ -78,7 +78,7 @@ def _card(at: At) -> Card:
 
 
 def _picture(at: At, card_: Card) -> StepDrawing:
-    """The whole figure, with its height."""
+    """Return the whole figure, with its height."""
     outline = outlines(at.plan.solids.placement, "front")
     low = min(float(run[:, 1].min()) for run in outline)
     left = min(float(run[:, 0].min()) for run in outline)

@@ -27,7 +27,7 @@ def _card(at: At) -> Card:
 
 
 def _picture(at: At, card_: Card) -> StepDrawing:
-    """What is held, a hand folded over it, and the wisp."""
+    """Return what is held, a hand folded over it, and the wisp."""
     size = at.fitting_mm
     run = card_.needles[0]
     return StepDrawing(

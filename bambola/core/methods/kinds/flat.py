@@ -49,7 +49,7 @@ def crest_of(at: At) -> tuple[PartPlan, ...]:
 
 
 def _crest(at: At) -> Fact | None:
-    """How a crest grows from fin to fin."""
+    """Return how a crest grows from fin to fin."""
     fins = crest_of(at)
     if not fins:
         return None
@@ -104,7 +104,7 @@ def _card(at: At) -> Card:
 
 
 def _colours(at: At) -> Iterator[Fact]:
-    """What is laid of other colours into the blank, place by place."""
+    """Yield what is laid of other colours into the blank, place by place."""
     assert at.job is not None
     within = in_blank(at.plan.work, at.job)
     for portion, place in ((p, q) for p in at.row.portions for q in at.body.patches):
@@ -128,13 +128,13 @@ FOLDED_DEG = 150.0
 
 
 def _foot(at: At) -> Fact | None:
-    """How much thicker it is at its base."""
+    """Return how much thicker it is at its base."""
     foot = at.body.shape.foot if isinstance(at.body.shape, Leaf) else 1.0
     return fact("flat.foot", times=foot) if foot > 1.0 else None
 
 
 def _bent(at: At) -> Fact | None:
-    """How its base is cupped or folded while it is still soft there."""
+    """Return how its base is cupped or folded while it is still soft there."""
     cup = at.body.shape.cup if isinstance(at.body.shape, Leaf) else 0.0
     if abs(cup) < 1.0:
         return None
@@ -148,7 +148,7 @@ def _fits(at: At) -> bool:
 
 
 def _picture(at: At, card_: Card) -> StepDrawing:
-    """The blank with its fold and fringe, and the finished part within."""
+    """Return the blank with its fold and fringe, and the finished part within."""
     blank = at.blank
     long, wide, _ = at.finished
     if blank is None:

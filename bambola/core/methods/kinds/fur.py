@@ -20,7 +20,7 @@ BUNCH_MM = 15.0
 
 
 def _fur(at: At) -> Fur:
-    """The fur that the step lays."""
+    """Return the fur that the step lays."""
     name = at.step.key.place
     places = (p for p in at.body.furs if ("" if p.is_whole else p.id) == name)
     fur = next(places).fur
@@ -29,7 +29,7 @@ def _fur(at: At) -> Fur:
 
 
 def _over(at: At) -> tuple[Place, ...]:
-    """The places that lie over the one on which the step lays fur."""
+    """Return the places that lie over the one on which the step lays fur."""
     about = [place for place in at.body.places if place.fur or place.bare]
     name = at.step.key.place
     n = next(i for i, p in enumerate(about) if p.fur and ("" if p.is_whole else p.id) == name)
@@ -37,8 +37,8 @@ def _over(at: At) -> tuple[Place, ...]:
 
 
 def _way(at: At) -> str:
-    """How a bunch is fixed: pile is trimmed whatever the maker's school, and locks stay locks. Hair as long
-    as the part is laid over it and held at its base alone."""
+    """Return how a bunch is fixed: pile is trimmed whatever the maker's school, and locks stay locks. Hair as
+    long as the part is laid over it and held at its base alone."""
     kind = _fur(at).kind
     if kind != "pile" and _fur(at).hair >= max(at.row.to_mm.values()):
         return "laid"
@@ -77,7 +77,7 @@ def _card(at: At) -> Card:
 
 
 def _picture(at: At, card_: Card) -> StepDrawing:
-    """A bunch folded over its stab, the row before beside it."""
+    """Return a bunch folded over its stab, the row before beside it."""
     fur = _fur(at)
     hair, apart = fur.hair, fur.spacing
     deep = card_.needles[0].depth_mm

@@ -28,12 +28,12 @@ PULL_MM = (1.0, 2.0)
 
 
 def _wide(at: At) -> float:
-    """How wide the part is across its furrows: its middle size."""
+    """Return how wide the part is across its furrows: its middle size."""
     return sorted(at.finished)[1]
 
 
 def gap_mm(wide: float, furrows: int) -> float:
-    """How far furrows are apart that divide a width into equal lobes."""
+    """Return how far furrows are apart that divide a width into equal lobes."""
     return wide / (furrows + 1)
 
 
@@ -43,7 +43,8 @@ end. Judged. See craft.md, 10."""
 
 
 def is_segmented(at: At) -> bool:
-    """Whether the furrows of a part run through its ends all round, as those of a gourd or a shell do."""
+    """Return whether the furrows of a part run through its ends all round, as those of a gourd or a shell
+    do."""
     _, wide, deep = at.placed[0].shape.extents()
     round_ = min(wide, deep) >= ROUND * max(wide, deep)
     return at.body.furrows >= SEGMENTS and at.placed[0].shape.start_form == "ball" and round_
@@ -86,7 +87,7 @@ def _card(at: At) -> Card:
 
 
 def _picture(at: At, card_: Card) -> StepDrawing:
-    """A section across the lobes, the thread in the furrows between them."""
+    """Return a section across the lobes, the thread in the furrows between them."""
     wide, n = _wide(at), at.body.furrows
     apart, deep, high = gap_mm(wide, n), card_.needles[0].depth_mm, at.thick
     x = np.linspace(-wide / 2, wide / 2, 40 * (n + 1) + 1)

@@ -57,7 +57,7 @@ def _fits(at: At) -> bool:
 
 
 def _picture(at: At, card_: Card) -> StepDrawing:
-    """The piece of clothing on what it is worn over, from its telling side."""
+    """Return the piece of clothing on what it is worn over, from its telling side."""
     if at.is_ring:
         return _ring(at, card_)
     along, wide, deep = extents(at.placed[0].shape).values()
@@ -83,7 +83,7 @@ def _picture(at: At, card_: Card) -> StepDrawing:
 
 
 def _ring(at: At, card_: Card) -> StepDrawing:
-    """A ring round what it is worn on: how wide its band is, and how far it is across."""
+    """Return a ring round what it is worn on: how wide its band is, and how far it is across."""
     round_, band, wall = at.row.piece
     worn = round_ / math.pi - wall
     outer = worn + 2 * wall

@@ -38,7 +38,7 @@ def _fits(at: At) -> bool:
 
 
 def _picture(at: At, card_: Card) -> StepDrawing:
-    """The wire, and the wool wound on it."""
+    """Return the wire, and the wool wound on it."""
     long, thick = at.finished[0], at.thick
     turns = [
         DrawnLine(line((x, -thick / 2), (x + thick, thick / 2)), "hair")

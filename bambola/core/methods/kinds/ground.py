@@ -30,7 +30,7 @@ def _card(at: At) -> Card:
 
 
 def _picture(at: At, card_: Card) -> StepDrawing:
-    """The figure on the table, and the needle from below."""
+    """Return the figure on the table, and the needle from below."""
     outline = outlines(at.plan.solids.placement, "front")
     low = min(float(run[:, 1].min()) for run in outline)
     left = min(float(run[:, 0].min()) for run in outline)

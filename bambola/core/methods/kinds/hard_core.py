@@ -17,7 +17,7 @@ FIRST_MM = 4.0
 
 
 def layer(at: At) -> float:
-    """How thick the first layer is, mm."""
+    """Return how thick the first layer is, mm."""
     return max(1.0, min(FIRST_MM, (at.thick - at.hard_mm) / 4))
 
 
@@ -41,7 +41,7 @@ def _card(at: At) -> Card:
 
 
 def _picture(at: At, card_: Card) -> StepDrawing:
-    """The core, the first wool wound over it crosswise, and the needle that does not reach it."""
+    """Return the core, the first wool wound over it crosswise, and the needle that does not reach it."""
     hard, deep = at.hard_mm, layer(at)
     outer = hard + 2 * deep
     turns = [

@@ -17,7 +17,8 @@ from bambola.core.wool.mending import close
 
 
 def hollow_mm(at: At) -> tuple[float, float]:
-    """How wide a hollow is at its rim and how deep it goes: as far as its shape lies in what bears it."""
+    """Return how wide a hollow is at its rim and how deep it goes: as far as its shape lies in what bears
+    it."""
     copy, solid = at.placed
     deep, above = slots.caps(copy, at.bearer)
     return slots.seat_width(solid.join_line_mm), deep + above
@@ -47,7 +48,7 @@ def _card(at: At) -> Card:
 
 
 def _picture(at: At, card_: Card) -> StepDrawing:
-    """A section: the hollow in what bears it, how wide and how deep it is, the needle in its wall."""
+    """Return a section: the hollow in what bears it, how wide and how deep it is, the needle in its wall."""
     wide, deep = hollow_mm(at)
     t = np.linspace(0, np.pi, 65)
     bowl = np.column_stack([-wide / 2 * np.cos(t), -deep * np.sin(t)])

@@ -31,7 +31,7 @@ def lump(at: At) -> tuple[float, float, float]:
 
 
 def is_upright(at: At) -> bool:
-    """Whether it stands out by more than it is wide, as a bill or a horn does."""
+    """Return whether it stands out by more than it is wide, as a bill or a horn does."""
     copy, solid = at.placed
     if copy.shape.start_form == "ball" or solid.seen.is_flat:
         return False
@@ -39,7 +39,7 @@ def is_upright(at: At) -> bool:
 
 
 def is_roll(at: At) -> bool:
-    """Whether it is a roll that lies along what bears it, as over a nose or round an eye."""
+    """Return whether it is a roll that lies along what bears it, as over a nose or round an eye."""
     copy, solid = at.placed
     lies = copy.shape.start_form != "ball" and solid.seen.is_flat
     return lies and solid.seen.length > UPRIGHT * solid.seen.width
@@ -92,7 +92,7 @@ def _fits(at: At) -> bool:
 
 
 def _picture(at: At, card_: Card) -> StepDrawing:
-    """The lump on what bears it, and the needle at its foot."""
+    """Return the lump on what bears it, and the needle at its foot."""
     wide, _, proud = lump(at)
     ground = max(wide * 2.6, proud)
     low = max(min(proud, wide) * 0.8, 2.0)

@@ -27,7 +27,7 @@ TIP_SHARE = 0.35
 
 
 def is_round_the_end(at: At, where: object) -> bool:
-    """Whether a patch is a band all round the end of a limb: a hoof, a sock, the tip of a tail."""
+    """Return whether a patch is a band all round the end of a limb: a hoof, a sock, the tip of a tail."""
     if not isinstance(where, Band) or where.wide < 360.0 or where.end - where.begin > TIP_SHARE:
         return False
     is_long = at.body.shape.start_form in ("sausage", "cone")
@@ -35,7 +35,7 @@ def is_round_the_end(at: At, where: object) -> bool:
 
 
 def _beside(tucked: float) -> Fact:
-    """How the coat meets it that is laid later."""
+    """Return how the coat meets it that is laid later."""
     return fact("inset.tuck", under=Mm(tucked)) if tucked > 0 else Fact("inset.abut")
 
 
@@ -72,7 +72,7 @@ def _card(at: At) -> Card:
 
 
 def _picture(at: At, card_: Card) -> StepDrawing:
-    """The part with the patch as it is drawn on it, seen from where it shows."""
+    """Return the part with the patch as it is drawn on it, seen from where it shows."""
     inset = next(p for p in at.body.patches if p.id == at.step.key.detail)
     shape = at.placed[0].shape
     view, patch = drawn_on(shape, inset.where)

@@ -86,17 +86,18 @@ def _card(at: At) -> Card:
 
 
 def _is_head(at: At) -> bool:
-    """Whether the part bears eyes, so that it is a head and what it sits on is looked at under it."""
+    """Return whether the part bears eyes, so that it is a head and what it sits on is looked at under it."""
     return any(f.kind == "eye" and f.part == at.row.id for f in at.plan.work.fittings)
 
 
 def is_slit(at: At) -> bool:
-    """Whether the end of a part is tucked into a slit: that of a thin sheet is too little for spokes."""
+    """Return whether the end of a part is tucked into a slit: that of a thin sheet is too little for
+    spokes."""
     return at.job is not None and at.job.flat and 0 < at.thick < SLIT_MM and at.fringe_mm > 0
 
 
 def _meets(at: At) -> Fact | None:
-    """What is done about the edge where no step of its own blends it."""
+    """Return what is done about the edge where no step of its own blends it."""
     job, bearer = at.job, at.bearer.part.id
     if job is None or key_of("blend", job.id) in {step.key for step in at.plan.steps}:
         return None
@@ -109,7 +110,7 @@ def _fits(at: At) -> bool:
 
 
 def _picture(at: At, card_: Card) -> StepDrawing:
-    """A section through the join: seat, fringe, and the needle from the part into what bears it."""
+    """Return a section through the join: seat, fringe, and the needle from the part into what bears it."""
     wide, rises, fringe_mm, deep = seat(at)
     lies = at.is_flat_on or at.is_round_wire
     if lies:  # how deep it lies over what bears it differs along it

@@ -31,7 +31,7 @@ def _card(at: At) -> Card:
 
 
 def _picture(at: At, card_: Card) -> StepDrawing:
-    """The figure from its side, the loop right over its weight."""
+    """Return the figure from its side, the loop right over its weight."""
     outline = outlines(at.plan.solids.placement, "side")
     x, y, z = at.plan.balance.centre_mm
     place = at.plan.balance.loop_mm or (x, y, at.plan.to_height_mm)

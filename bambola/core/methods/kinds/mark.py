@@ -37,7 +37,7 @@ _SMALL = 0.5
 
 
 def face_at(at: At) -> Face | None:
-    """What is marked on the part of the step."""
+    """Return what is marked on the part of the step."""
     return next((face for face in at.plan.faces if face.part == at.row.id), None)
 
 
@@ -97,7 +97,7 @@ def _card(at: At) -> Card:
 
 
 def _picture(at: At, card_: Card) -> StepDrawing:
-    """The part from the front, the side and upside down, a pin at every mark."""
+    """Return the part from the front, the side and upside down, a pin at every mark."""
     shape = at.placed[0].shape
     along, wide, deep = extents(shape).values()
     face = face_at(at)
@@ -141,7 +141,7 @@ def _pin(size: float, at: Point) -> DrawnArea:
 
 
 def _numbered(pins: list[tuple[float, Point]], along: float, x: float) -> list[Piece]:
-    """A number for every pin, in a column beside the front view, led to it by a thread."""
+    """Return a number for every pin, in a column beside the front view, led to it by a thread."""
     pieces: list[Piece] = []
     order = sorted(range(len(pins)), key=lambda i: -pins[i][0])
     apart = min(along * 0.2, along / max(1, len(pins) - 1))
@@ -154,7 +154,7 @@ def _numbered(pins: list[tuple[float, Point]], along: float, x: float) -> list[P
 
 
 def _outline(shape: object, front: bool) -> Array:
-    """The part's outline about its middle, from the front or from its left."""
+    """Return the part's outline about its middle, from the front or from its left."""
     assert hasattr(shape, "extents")
     along, wide, deep = shape.extents()
     if not isinstance(shape, ProfileShape):

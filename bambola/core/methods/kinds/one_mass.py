@@ -29,7 +29,7 @@ def soft_ball_mm(at: At) -> float:
 
 
 def _across(cm3: float) -> float:
-    """How wide a ball of a volume is, mm."""
+    """Return how wide a ball of a volume is, mm."""
     return float((6000 * cm3 / math.pi) ** (1 / 3))
 
 
@@ -55,7 +55,7 @@ def _card(at: At) -> Card:
 
 
 def _picture(at: At, card_: Card) -> StepDrawing:
-    """The loose bundle round the soft ball."""
+    """Return the loose bundle round the soft ball."""
     ball = soft_ball_mm(at)
     loose = max(ball * 1.3, max(at.loose))
     needle = card_.needles[0]

@@ -31,7 +31,7 @@ def _card(at: At) -> Card:
 
 
 def _picture(at: At, card_: Card) -> StepDrawing:
-    """The two with their bases together, the fringes crossing."""
+    """Return the two with their bases together, the fringes crossing."""
     along, wide, _ = at.finished
     fringe_mm = at.fringe_mm
     left, right = (rod(along, wide, (s * (along / 2 + fringe_mm / 4), 0.0)) for s in (-1, 1))

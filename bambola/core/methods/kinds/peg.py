@@ -96,7 +96,7 @@ def _fits(at: At) -> bool:
 
 
 def _picture(at: At, card_: Card) -> StepDrawing:
-    """The hole with its peg, and the part on it."""
+    """Return the hole with its peg, and the part on it."""
     long, thick = peg_mm(at)
     deep = long + DEEPER_MM
     wide = sorted(at.finished)[1]

@@ -45,7 +45,7 @@ def _card(at: At) -> Card:
 
 
 def _of_wool(at: At, on: Fact) -> Card:
-    """What is felted and sits on cloth: it is sewn there."""
+    """Return the card for joining a felted part to cloth: it is sewn on."""
     return card(
         at,
         "put-on",
@@ -58,7 +58,7 @@ def _of_wool(at: At, on: Fact) -> Card:
 
 
 def _past(at: At) -> Fact | None:
-    """What it is pulled over on its way."""
+    """Return what it is pulled over on its way."""
     dress = next((d for d in at.plan.dress if d.part == at.row.id), None)
     if dress is None or dress.kind != "pulled over":
         return None

@@ -33,19 +33,19 @@ See craft.md, 10."""
 
 
 def sizes(at: At) -> list[tuple[float, ...]]:
-    """The size after each round."""
+    """Return the size after each round."""
     assert at.job is not None
     return round_sizes(at.finished, at.job.rounds, at.job.grows, at.hard_mm)
 
 
 def number(at: At) -> int:
-    """Which round the step is."""
+    """Return which round the step is."""
     return at.step.key.nth
 
 
 def _tried_on(at: At) -> Fact | None:
-    """The head that is tried on before the last round of what bears it, if it is felted by then: a part with
-    eyes."""
+    """Return the head that is tried on before the last round of what bears it, if it is felted by then: a
+    part with eyes."""
     plan = at.plan
     heads = {fitting.part for fitting in plan.work.fittings if fitting.kind == "eye"}
     mine = [job for job in plan.work.parts if job.parent == at.row.id and job.id in heads]
@@ -99,7 +99,7 @@ def _card(at: At) -> Card:
 
 
 def _stops(at: At, after: Sequence[float]) -> tuple[Stop, ...]:
-    """The sizes of a round that is not the last; it tapers as the whole does."""
+    """Return the sizes of a round that is not the last; it tapers as the whole does."""
     if at.taper is not None:
         base, middle, tip = (mm * after[1] / at.finished[1] for mm in at.taper)
         return stop("length", *close(after[0])), *taper_stops((base, middle, tip))
@@ -112,7 +112,7 @@ def _fits(at: At) -> bool:
 
 
 def _picture(at: At, card_: Card) -> StepDrawing:
-    """The rounds nested, each with its size; the one in hand in its wool."""
+    """Return the rounds nested, each with its size; the one in hand in its wool."""
     n, every = number(at), sizes(at)
     runs = card_.needles
     pieces: list[Piece] = []
@@ -133,7 +133,7 @@ def _picture(at: At, card_: Card) -> StepDrawing:
 
 
 def _outline(at: At, along: float, wide: float) -> Array:
-    """A round as it stands, its base below."""
+    """Return a round as it stands, its base below."""
     if at.taper is None:
         return oval(wide, along)
     base, middle, tip = (mm * wide / at.finished[1] for mm in at.taper)

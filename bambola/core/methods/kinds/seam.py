@@ -25,7 +25,7 @@ from bambola.core.wool.seams import seam_cover, wide_mm
 
 
 def band(at: At) -> tuple[float, float]:
-    """How long the seam wool is and how wide (mm), as its weight has it."""
+    """Return how long the seam wool is and how wide (mm), as its weight has it."""
     join = at.portion.detail if at.portion is not None else "patch"
     long, wide, _ = seam_cover(at.body, at.placed[1], join, wide_mm(at.bearer.shape))
     return 10 * long, 10 * wide
@@ -60,7 +60,7 @@ def _fits(at: At) -> bool:
 
 
 def _picture(at: At, card_: Card) -> StepDrawing:
-    """The join with the wool over it, as wide and long as it is laid."""
+    """Return the join with the wool over it, as wide and long as it is laid."""
     long, wide = band(at)
     thick = long / np.pi
     runs = card_.needles

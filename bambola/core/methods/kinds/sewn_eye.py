@@ -34,7 +34,7 @@ def _card(at: At) -> Card:
 
 
 def _picture(at: At, card_: Card) -> StepDrawing:
-    """The eye drawn into its dimple by a thread that runs through the head."""
+    """Return the eye drawn into its dimple by a thread that runs through the head."""
     eye = at.fitting_mm
     pit, ground = PIT * eye, eye * 3.2
     return StepDrawing(

@@ -49,7 +49,7 @@ def _fits(at: At) -> bool:
 
 
 def _picture(at: At, card_: Card) -> StepDrawing:
-    """The sheet as it is torn, the rim that is tucked under, and the needle that fixes it."""
+    """Return the sheet as it is torn, the rim that is tucked under, and the needle that fixes it."""
     long, wide, _ = at.row.piece
     first = card_.needles[0]
     pieces: list[Piece] = [

@@ -25,7 +25,7 @@ PIT, SHANK = 0.4, 0.8
 
 
 def shank_mm(at: At) -> float:
-    """How deep a shank goes: twice its eye, and never more than the head lets it."""
+    """Return how deep a shank goes: twice its eye, and never more than the head lets it."""
     return min(SHANK * min(at.row.to_mm.values()), 2 * at.fitting_mm)
 
 
@@ -50,7 +50,7 @@ def _card(at: At) -> Card:
 
 
 def _picture(at: At, card_: Card) -> StepDrawing:
-    """A section through the head at an eye: dimple and hole."""
+    """Return a section through the head at an eye: dimple and hole."""
     eye = at.fitting_mm
     pit, deep = PIT * eye, shank_mm(at)
     ground = eye * 3.2

@@ -44,7 +44,7 @@ def _card(at: At) -> Card:
 
 
 def _picture(at: At, card_: Card) -> StepDrawing:
-    """The stem along the body, and the band over it."""
+    """Return the stem along the body, and the band over it."""
     long = stem_mm(at)
     thick, wide = min(at.bearer.shape.extents()), BAND * long
     return StepDrawing(

@@ -17,7 +17,7 @@ WIDE, WIDE_MM = 4.0, (4.0, 12.0)
 
 
 def width(at: At) -> float:
-    """How wide the tape is split, mm."""
+    """Return how wide the tape is split, mm."""
     return min(max(WIDE * at.wire_mm, WIDE_MM[0]), WIDE_MM[1])
 
 
@@ -38,7 +38,7 @@ def _card(at: At) -> Card:
 
 
 def _picture(at: At, card_: Card) -> StepDrawing:
-    """The wire, and the tape that is wound on it half over itself."""
+    """Return the wire, and the tape that is wound on it half over itself."""
     long, thick, wide = at.finished[0], max(at.wire_mm, 0.8), width(at)
     step = max(wide / 2, long / 30)
     laps = [

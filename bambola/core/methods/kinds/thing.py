@@ -19,7 +19,7 @@ _STEM = 1.0
 
 
 def _way(at: At) -> str:
-    """How it is fixed: "glued", "pushed" in, "sewn", or drawn "through" as whiskers are."""
+    """Return how it is fixed: "glued", "pushed" in, "sewn", or drawn "through" as whiskers are."""
     if at.fitting.kind == "whisker":
         return "through"
     if at.fitting.how == "sewn":
@@ -28,7 +28,7 @@ def _way(at: At) -> str:
 
 
 def _deep(at: At) -> float:
-    """How deep its dent or its hole is, mm."""
+    """Return how deep its dent or its hole is, mm."""
     if _way(at) == "pushed":
         return min(_STEM * at.fitting_mm, at.thick / 2)
     return max(1.0, _DENT * at.fitting_mm)
@@ -75,7 +75,7 @@ def _card(at: At) -> Card:
 
 
 def _picture(at: At, card_: Card) -> StepDrawing:
-    """The thing over its dent, its hole, or the stitches that hold it."""
+    """Return the thing over its dent, its hole, or the stitches that hold it."""
     size, deep = at.fitting_mm, _deep(at)
     ground, way = size * 2.4, _way(at)
     pieces = [DrawnArea(box(ground, size, (0.0, -size / 2)), "under")]
@@ -107,7 +107,7 @@ def _picture(at: At, card_: Card) -> StepDrawing:
 
 
 def _fits(at: At) -> bool:
-    """Whether something other than an eye is fixed by glue, by a stem or by thread."""
+    """Return whether something other than an eye is fixed by glue, by a stem or by thread."""
     if at.sort != "fit" or at.fitting.kind == "eye":
         return False
     return at.fitting.how != "felted" and (at.fitting.how != "held" or at.fitting.kind == "whisker")

@@ -45,14 +45,14 @@ def _wound(at: At, small: bool) -> Fact | None:
 
 
 def crossing(at: At) -> Fact:
-    """How the bands run, so that the wool does not turn on its wire."""
+    """Return how the bands run, so that the wool does not turn on its wire."""
     if at.wound_pairs >= 2:
         return Fact("wrap-body.cross")
     return Fact("wrap-body.between" if at.wound_pairs else "wrap-body.over")
 
 
 def _picture(at: At, card_: Card) -> StepDrawing:
-    """The piece with its bands crossing over the wire."""
+    """Return the piece with its bands crossing over the wire."""
     along, wide, _ = at.finished
     half, tall = wide / 2, along / 2
     bands = [

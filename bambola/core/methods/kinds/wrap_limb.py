@@ -71,7 +71,8 @@ def _card(at: At) -> Card:
 
 
 def _from(at: At) -> Fact:
-    """Where the winding begins. A pair on one wire is wound from its middle, which lies in the body."""
+    """Return where the winding begins. A pair on one wire is wound from its middle, which lies in the
+    body."""
     on = fact("the", name=at.bearer.part.name)
     if at.job is not None and at.job.stem:
         return fact("wrap-limb.from-stem", bare=Mm(stem_mm(at)), on=on)
@@ -87,7 +88,8 @@ def _fits(at: At) -> bool:
 
 
 def _picture(at: At, card_: Card) -> StepDrawing:
-    """The ribbon on the wire, with its turns, and how far it goes past the end or where the wire goes on."""
+    """Return the ribbon on the wire, with its turns, and how far it goes past the end or where the wire goes
+    on."""
     long, thick = at.finished[0], at.thick
     wide, over = slots.ribbon(thick), slots.carried((thick - at.wire_mm) / 2)
     end = long * 0.6 if at.capped_by else max(long / 2 - over, 0.0)
@@ -126,7 +128,8 @@ def _picture(at: At, card_: Card) -> StepDrawing:
 
 
 def _thick(at: At, long: float, thick: float) -> tuple[Measure, ...]:
-    """How thick the limb is, told beside it; of one that tapers at base and tip, where it is measured."""
+    """Return how thick the limb is, told beside it; of one that tapers at base and tip, where it is
+    measured."""
     if at.taper is None:
         return (across((-long * 0.2, -thick / 2), (-long * 0.2, thick / 2), thick, long * 0.42),)
     return at_ends(long * (0.5 - NEAR_END), at.taper, long * 0.22, -long * 0.3)

@@ -9,7 +9,7 @@ from bambola.core.wool import Blank, blank_of
 
 
 def blanks_of(plan: Plan, bench: Bench) -> dict[str, Blank]:
-    """The blank of every flat part that is felted as a sheet, by part id."""
+    """Return the blank of every flat part that is felted as a sheet, by part id."""
     found = {}
     figure = plan.resized.figure
     for row in plan.parts:

@@ -42,9 +42,9 @@ def real_measures(
     length: float | None,
     thickness: float | None,
 ) -> dict[str, float]:
-    """What a part's own measures are (mm) where its piece came out so long and so thick in place of what was
-    ``told``. What of it lies in another is as planned; what is not along it follows its thickness, but a flat
-    part is no wider for being thicker. ``sized`` is what was planned."""
+    """Return what a part's own measures are (mm) where its piece came out so long and so thick in place of
+    what was ``told``. What of it lies in another is as planned; what is not along it follows its thickness,
+    but a flat part is no wider for being thicker. ``sized`` is what was planned."""
     along = extents(part.shape)["along"]
     longer = (along + length - told[0]) / along if length else None
     stouter = thickness / told[1] if thickness else None
@@ -77,7 +77,7 @@ def onward(
     measures: Mapping[str, float],
     grams: float | None = None,
 ) -> Onward:
-    """The ways to go on with a part that measures so and weighs ``grams``."""
+    """Return the ways to go on with a part that measures so and weighs ``grams``."""
     from bambola.core.plan.make import make_plan
 
     held = with_found(brief, part, measures, grams)
@@ -93,8 +93,8 @@ def onward(
 
 
 def place_in(steps: Sequence[Step], making: Making) -> int:
-    """Where in ``steps`` a making goes on. Where the step in hand is not there any more, since its part is
-    gone or made otherwise, after the last of those that lay behind it."""
+    """Return where in ``steps`` a making goes on. Where the step in hand is not there any more, since its
+    part is gone or made otherwise, after the last of those that lay behind it."""
     at = {str(step.key): n for n, step in enumerate(steps)}
     if making.at in at:
         return at[making.at]

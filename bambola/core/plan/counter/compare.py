@@ -27,7 +27,7 @@ class SchoolChoice:
 
 
 def compare_school(figure: Figure, brief: Brief, bench: Bench, school: str) -> SchoolChoice:
-    """What ``school`` takes for this figure as the brief asks for it."""
+    """Return what ``school`` takes for this figure as the brief asks for it."""
     plan = make_plan(figure, brief.schooled("wire", school), bench)
     wires = [wire for wire in plan.wires if wire.id in plan.gauges]
     splices = sum(len(wire.pieces) - 1 for wire in wires)
@@ -50,7 +50,7 @@ def compare_school(figure: Figure, brief: Brief, bench: Bench, school: str) -> S
 
 
 def schools_of(figure: Figure) -> tuple[str, ...]:
-    """The schools a figure can be wired by: its drawn routes only where there are some."""
+    """Return the schools a figure can be wired by: its drawn routes only where there are some."""
     if not figure.bones:
         return ()
     return SCHOOLS if figure.wires else SCHOOLS[1:]

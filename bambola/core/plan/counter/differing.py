@@ -30,7 +30,8 @@ class Difference:
 
 
 def differing(now: Plan, then: Plan, choice: Choice | None = None) -> Difference:
-    """From ``now`` to ``then``; the cards of a ``choice`` may differ where the order says nothing of it."""
+    """Return from ``now`` to ``then``; the cards of a ``choice`` may differ where the order says nothing of
+    it."""
     moved, new = moved_steps(now.steps, then.steps)
     old = {step.key: step for step in now.steps}
     there = {step.key for step in then.steps}
@@ -64,7 +65,8 @@ def differing(now: Plan, then: Plan, choice: Choice | None = None) -> Difference
 def moved_steps(
     now: Sequence[Step], then: Sequence[Step]
 ) -> tuple[tuple[str, ...], tuple[str, ...]]:
-    """Which steps of ``then`` have moved since ``now``, the fewest that explain it, and which are new."""
+    """Return which steps of ``then`` have moved since ``now``, the fewest that explain it, and which are
+    new."""
     keys, others = [step.key for step in now], [step.key for step in then]
     blocks = difflib.SequenceMatcher(None, keys, others, autojunk=False).get_matching_blocks()
     stay = {others[block.b + i] for block in blocks for i in range(block.size)}
@@ -80,6 +82,6 @@ def _done(step: Step) -> tuple[object, ...]:
 
 
 def _whole(parts: Iterable[str], rows: Iterable[str]) -> set[str]:
-    """The parts themselves: the second of a pair that is made one at a time has a name of its own."""
+    """Return the parts themselves: the second of a pair that is made one at a time has a name of its own."""
     known = set(rows)
     return {part if part in known else part.partition(".")[0] for part in parts}

@@ -35,7 +35,7 @@ class Felted:
 
 
 def felted_at(plan: Plan, step: Step) -> Felted | None:
-    """What is felted when ``step`` is done: a core with its last round, a coat, a patch of colour."""
+    """Return what is felted when ``step`` is done: a core with its last round, a coat, a patch of colour."""
     job = plan.job_of(step)
     if job is None or step.part is None or step.key.sort not in ("core", "coat", "inset"):
         return None
@@ -51,7 +51,7 @@ def felted_at(plan: Plan, step: Step) -> Felted | None:
 
 
 def _lies_alone(plan: Plan, step: Step) -> bool:
-    """Whether a part has neither wire in it nor anything on it when ``step`` is done."""
+    """Return whether a part has neither wire in it nor anything on it when ``step`` is done."""
     job, figure = plan.job_of(step), plan.resized.figure
     others = [step.part, *(part.id for part in figure.parts if part.parent == step.part)]
     before = (s for s in plan.steps[: step.n - 1] if s.key.sort in ("join", "pair", "fit", "hard"))
@@ -69,8 +69,8 @@ def record_of(
     minutes: float | None = None,
     note: str = "",
 ) -> Record:
-    """The record of a piece into which ``grams_in`` went: a core's by its size (mm), a coat's or patch's by
-    the skin it covers. Raises ValueError where no piece can be so."""
+    """Return the record of a piece into which ``grams_in`` went: a core's by its size (mm), a coat's or
+    patch's by the skin it covers. Raises ValueError where no piece can be so."""
     figure, portion = plan.resized.figure, felted.portion
     part = figure.by_id[felted.part]
     known: dict[str, object] = {

@@ -50,8 +50,9 @@ class InTime:
 
 
 def in_time(plan: Plan, bench: Bench, due: date, today: date, done: int = 0) -> InTime:
-    """When the rest of ``plan``, but for its first ``done`` steps, must be begun to be ready on a day: a day
-    dry, a day mended before, with a reserve. Raises :class:`SittingError` where there are no free times."""
+    """Return when the rest of ``plan``, but for its first ``done`` steps, must be begun to be ready on a day:
+    a day dry, a day mended before, with a reserve. Raises :class:`SittingError` where there are no free
+    times."""
     steps, last = plan.steps[done:], due - timedelta(days=DRY_DAYS + MEND_DAYS)
     numbers = {step.n for step in steps}
     steps = tuple(replace(s, after=tuple(n for n in s.after if n in numbers)) for s in steps)
@@ -80,7 +81,7 @@ def in_time(plan: Plan, bench: Bench, due: date, today: date, done: int = 0) -> 
 def _last_begin(
     steps: Sequence[Step], bench: Bench, last: date, runs: Sequence[int]
 ) -> date | None:
-    """The last day from which on ``steps`` are done by the evening of the ``last`` one."""
+    """Return the last day from which on ``steps`` are done by the evening of the ``last`` one."""
 
     def is_done(first: date) -> bool:
         try:
@@ -105,7 +106,8 @@ def _last_begin(
 
 
 def _spare(plan: Plan, steps: Sequence[Step]) -> Iterator[tuple[Fact, frozenset[str]]]:
-    """What a figure can do without: clothes, fur, and what is laid on its face or skin; with its steps."""
+    """Yield what a figure can do without: clothes, fur, and what is laid on its face or skin; with its
+    steps."""
     worn = {part.id for part in plan.resized.figure.parts if part.garment}
     for part in plan.parts:
         own = [step for step in steps if step.part == part.id]
@@ -123,7 +125,7 @@ def _minutes(steps: Sequence[Step], keys: Collection[str], runs: Sequence[int]) 
 
 
 def _without(steps: Sequence[Step], keys: Collection[str]) -> tuple[Step, ...]:
-    """The steps but for some; what waited for those waits for nothing in their stead."""
+    """Return the steps but for some; what waited for those waits for nothing in their stead."""
     kept = [step for step in steps if step.key not in keys]
     numbers = {step.n for step in kept}
     return tuple(replace(s, after=tuple(n for n in s.after if n in numbers)) for s in kept)

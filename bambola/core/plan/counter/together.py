@@ -74,7 +74,7 @@ class Together:
         return ", ".join(dict.fromkeys(plan.figure for plan in self.plans))
 
     def grams(self, i: int, wool: str) -> float:
-        """What figure ``i`` takes of a wool (g), with what is lost in the hand."""
+        """Return what figure ``i`` takes of a wool (g), with what is lost in the hand."""
         return sum(total.taken_g for total in self.plans[i].wools if total.wool == wool)
 
 
@@ -83,12 +83,12 @@ Asked: TypeAlias = tuple[str, Figure, Brief]
 
 
 def variants(figure: Figure, brief: Brief, names: Sequence[str]) -> tuple[Asked, ...]:
-    """The variants of a figure called ``names``."""
+    """Return the variants of a figure called ``names``."""
     return tuple((name, figure, brief.taking(name)) for name in names)
 
 
 def make_together(asked: Sequence[Asked], bench: Bench) -> Together:
-    """All that is ``asked`` made at once. What cannot be planned raises as in :func:`make_plan`."""
+    """Return all that is ``asked`` made at once. What cannot be planned raises as in :func:`make_plan`."""
     names = [name for name, *_ in asked]
     plans = tuple(make_plan(figure, brief, bench) for _, figure, brief in asked)
     parts = {(i, part.id): part for i, plan in enumerate(plans) for part in plan.parts}
@@ -175,7 +175,7 @@ def _made_of(plan: Plan, step: Step) -> _Made:
 
 
 def _marked(plan: Plan, step: Step) -> tuple[float, ...]:
-    """Where the marks lie that a step lays out or follows, mm over the surface."""
+    """Return where the marks lie that a step lays out or follows, mm over the surface."""
     faces = (face for face in plan.faces if step.kind == "mark" and face.part == step.part)
     told = (mark for face in faces for mark in face.told)
     return tuple(mm for mark in told for mm in (mark.from_crown_mm, mark.from_midline_mm))
@@ -196,8 +196,8 @@ def _is_near(a: float, b: float, share: float) -> bool:
 
 
 def split_together(both: Together, wool: str, bench: Bench) -> tuple[WantedPortion, ...]:
-    """The portions of one colour of all figures, to be split off one hank: what is alike is one wish for so
-    many more."""
+    """Return the portions of one colour of all figures, to be split off one hank: what is alike is one wish
+    for so many more."""
     found: list[WantedPortion] = []
     for i, plan in enumerate(both.plans):
         for wish in split_wishes(plan, wool, bench):
@@ -221,8 +221,9 @@ def split_together(both: Together, wool: str, bench: Bench) -> tuple[WantedPorti
 def splits_together(
     both: Together, bench: Bench, patience_s: float, stopped: Callable[[], bool] = lambda: False
 ) -> dict[str, SplitPlan]:
-    """A tree for every colour that is split, by wool: each looked for so long (:func:`split_plan`). A colour
-    without one is weighed portion by portion, as are those not yet looked at when it is ``stopped``."""
+    """Return a tree for every colour that is split, by wool: each looked for so long (:func:`split_plan`). A
+    colour without one is weighed portion by portion, as are those not yet looked at when it is
+    ``stopped``."""
     found: dict[str, SplitPlan] = {}
     for total in both.wools:
         if stopped():
@@ -235,6 +236,7 @@ def splits_together(
 
 
 def wish_of(both: Together, wish: str) -> tuple[str, PartPlan, Portion]:
-    """The name of the first figure that a portion of :func:`split_together` is for, its part, and itself."""
+    """Return the name of the first figure that a portion of :func:`split_together` is for, its part, and
+    itself."""
     i, _, name = wish.partition("/")
     return both.names[int(i)], *portion_named(both.plans[int(i)], name)

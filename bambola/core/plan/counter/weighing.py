@@ -85,7 +85,7 @@ def _key(part: PartPlan, i: int, figure: int, copy: int) -> str:
 
 
 def split_wishes(plan: Plan, wool: str, bench: Bench) -> tuple[WantedPortion, ...]:
-    """The portions of one colour to be split off a hank: what each takes with its loss, g.
+    """Return the portions of one colour to be split off a hank: what each takes with its loss, g.
 
     Copies of one part are given the same pieces.
     """
@@ -100,7 +100,7 @@ def split_wishes(plan: Plan, wool: str, bench: Bench) -> tuple[WantedPortion, ..
 
 
 def portion_named(plan: Plan, name: str) -> tuple[PartPlan, Portion]:
-    """The part and portion a split's name stands for."""
+    """Return the part and portion a split's name stands for."""
     for part in plan.parts:
         for i, portion in enumerate(part.heaps):
             if _key(part, i, 1, 0).rsplit("/", 2)[0] == name:
@@ -155,12 +155,12 @@ def bags_by_colour(plan: Plan, bench: Bench) -> tuple[Bag, ...]:
 
 
 def with_reserve(take_g: float, keep_by_g: float) -> Fact:
-    """What is taken, and what is kept by, apart."""
+    """Return what is taken, and what is kept by, apart."""
     return fact("bag.with-reserve", take=Grams(take_g), keep=Grams(keep_by_g))
 
 
 def pair_advice(part: PartPlan, portion: Portion) -> Fact:
-    """How to come by two equal portions, by what fits the part."""
+    """Return how to come by two equal portions, by what fits the part."""
     if part.count < 2:
         return NOTHING
     if portion.role != "core":
@@ -171,8 +171,8 @@ def pair_advice(part: PartPlan, portion: Portion) -> Fact:
 
 
 def covered(plan: Plan, bench: Bench, part_id: str, portion: Portion) -> tuple[float, float] | None:
-    """The skin (cm²) a coat or patch of a part covers, tucked edges too, and the cover (g/cm²) asked of it;
-    None for anything else."""
+    """Return the skin (cm²) a coat or patch of a part covers, tucked edges too, and the cover (g/cm²) asked
+    of it; None for anything else."""
     part = plan.resized.figure.by_id[part_id]
     if portion.role == "coat" and part.coat:
         asked = part.coat.cover
@@ -188,7 +188,7 @@ def covered(plan: Plan, bench: Bench, part_id: str, portion: Portion) -> tuple[f
 
 
 def laid_fact(plan: Plan, step: Step, bench: Bench) -> Fact:
-    """What wool a step takes; where it takes a share of a portion, of how much."""
+    """Return what wool a step takes; where it takes a share of a portion, of how much."""
     job = plan.job_of(step)
     copies = job.count if job else 1
     laid = tuple(_laid(copies, p, share, bench) for p, share in plan.laid_by(step))
@@ -206,7 +206,7 @@ def _laid(copies: int, portion: Portion, share: float, bench: Bench) -> Fact:
 
 
 def dress_told(plan: Plan, step: Step) -> Fact:
-    """What to cut for the garment that a step puts on and what that goes over; else nothing."""
+    """Return what to cut for the garment that a step puts on and what that goes over; else nothing."""
     names = {part.id: part.name for part in plan.parts}
     rows = [
         row

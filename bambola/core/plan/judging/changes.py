@@ -31,7 +31,7 @@ FIRST = (
 
 
 def changes(old: SizedAnalysis, new: SizedAnalysis, bench: Bench) -> tuple[Change, ...]:
-    """What is made otherwise at the size ``new`` than at ``old``, and why."""
+    """Return what is made otherwise at the size ``new`` than at ``old``, and why."""
     every = (*_rewired(old, new), *differences(old.work, new.work))
     found = sorted(every, key=lambda change: FIRST.index(change.what))
     return tuple(

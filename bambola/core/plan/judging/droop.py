@@ -11,8 +11,8 @@ DROOP = 5.0
 
 
 def slenderness(part: Part) -> float:
-    """How many times as long as it is thick that of a part is which hangs free; 0 for a sheet, a ring, a
-    thread of wool, which lies on what it is drawn on, and for what everything sits on."""
+    """Return how many times as long as it is thick that of a part is which hangs free; 0 for a sheet, a ring,
+    a thread of wool, which lies on what it is drawn on, and for what everything sits on."""
     shape, thick = part.shape, part.shape.smallest_mm
     ring = isinstance(shape, Rope) and shape.closed
     if part.parent is None or shape.flat or ring or thick < HELD_MM:

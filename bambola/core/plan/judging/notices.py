@@ -59,7 +59,7 @@ STRONGER: tuple[Join, ...] = ("patch", "scarf", "peg", "wire")
 
 
 def find_notices(found: Findings) -> tuple[Notice, ...]:
-    """All notices: what stops first, then what is to be chosen, then what is good to know."""
+    """Return all notices: what stops first, then what is to be chosen, then what is good to know."""
     rank = {"stop": 0, "choose": 1, "note": 2}
     every = [
         *standing_notices(found),
@@ -169,7 +169,8 @@ def _joins(found: Findings) -> Iterator[Notice]:
 
 
 def _dress(found: Findings) -> Iterator[Notice]:
-    """A bought garment that does not reach round what it is worn on, or hangs far looser than as made."""
+    """Yield a bought garment that does not reach round what it is worn on, or hangs far looser than as
+    made."""
     matches = {row.id: row.wanted_mm for row in found.fittings}
     part_of = found.resized.figure.by_id
     for row in found.dress:
@@ -233,7 +234,7 @@ def _dress(found: Findings) -> Iterator[Notice]:
 
 
 def _beside(off: float) -> Fact:
-    """How much a size is off what the figure's scale would have."""
+    """Return how much a size is off what the figure's scale would have."""
     return fact("eye-size.larger" if off > 0 else "eye-size.smaller", off=abs(off))
 
 
@@ -308,7 +309,7 @@ def _shapes(found: Findings) -> Iterator[Notice]:
 
 
 def _soft_centres(found: Findings) -> Iterator[Notice]:
-    """An offer, not a question: in a thick core much wool lies where nobody feels it."""
+    """Yield the offer to leave a thick core soft in the middle, where nobody feels it."""
     for part in found.resized.figure.parts:
         if part.stuff or part.hollow:
             continue
@@ -397,7 +398,7 @@ def _hidden(found: Findings) -> Iterator[Notice]:
 
 
 def _at_once(sized: SizedPart) -> tuple[Fact, ...]:
-    """What bent the sizes of a part, each once: what is so of all its measures is told of its size."""
+    """Return what bent the sizes of a part, each once: what is so of all its measures is told of its size."""
     of: dict[tuple[str, tuple[tuple[str, Value], ...]], list[Fact]] = {}
     for rule in sized.bent_by:
         slots = dict(rule.slots)

@@ -41,7 +41,7 @@ See craft.md, 2."""
 
 
 def small_notices(found: Findings) -> Iterator[Notice]:
-    """All of them."""
+    """Yield all of them."""
     yield from _sitting(found)
     yield from _faces(found)
     yield from _rows(found)
@@ -51,7 +51,8 @@ def small_notices(found: Findings) -> Iterator[Notice]:
 
 
 def _sitting(found: Findings) -> Iterator[Notice]:
-    """An offer, not a question: what sits on a part that is held keeps with it, or grows with the figure."""
+    """Yield an offer, not a question: what sits on a part that is held keeps with it, or grows with the
+    figure."""
     figure = found.resized.figure
     for part in figure.parts:
         sized = found.resized.parts[part.id]
@@ -122,7 +123,8 @@ def _below_ground(found: Findings) -> Iterator[Notice]:
 
 
 def _may_reach(placed: PlacedFitting, low: float) -> bool:
-    """Whether a placed fitting can reach as low as that (mm), however it is turned: that is quickly told."""
+    """Return whether a placed fitting can reach as low as that (mm), however it is turned: that is quickly
+    told."""
     up, at = float(placed.matrix[2, 2]), float(placed.matrix[2, 3])
     return any(
         at + piece.at * up - math.hypot(*piece.shape.measures().values()) < low
@@ -131,7 +133,7 @@ def _may_reach(placed: PlacedFitting, low: float) -> bool:
 
 
 def _lowest(placed: PlacedFitting) -> float:
-    """The lowest point of a placed fitting, mm in the figure's axes."""
+    """Return the lowest point of a placed fitting, mm in the figure's axes."""
     up, at = placed.matrix[2, :3], float(placed.matrix[2, 3])
     return min(
         at + piece.at * float(up[2]) - float(supports(piece.shape, -up[None])[0])
@@ -174,7 +176,7 @@ def _long(part: Part) -> float:
 
 
 def _folding(found: Findings) -> Iterator[Notice]:
-    """An offer, not a question: what is drawn can be made, only less easily."""
+    """Yield an offer, not a question: what is drawn can be made, only less easily."""
     if found.folds:
         question = Folding(found.resized.was.id)
         options = tuple(

@@ -36,7 +36,7 @@ def standing_notices(found: Findings) -> Iterator[Notice]:
 
 
 def remedy_fact(remedy: Remedy) -> Fact:
-    """What would make it stand."""
+    """Return what would make it stand."""
     match remedy.kind:
         case "feet" | "underside":
             return fact(f"remedy.{remedy.kind}", times=remedy.value)

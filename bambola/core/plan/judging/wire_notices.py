@@ -49,7 +49,7 @@ LEFT = Option(Stocked.LEAVE, Fact("leave"), Fact("stock.leave.effect"))
 
 
 def wire_notices(found: Findings) -> Iterator[Notice]:
-    """All of them, questions first."""
+    """Yield all of them, questions first."""
     yield from _limbs(found)
     yield from _stock(found)
     yield from _routes(found)
@@ -88,7 +88,7 @@ def _limbs(found: Findings) -> Iterator[Notice]:
 
 
 def _ways_out(found: Findings, thin: ThinLimb) -> Iterator[Option]:
-    """Every workable answer, with what it costs."""
+    """Yield every workable answer, with what it costs."""
     if thin.stronger:
         metal, size = thin.stronger
         told = fact("thin-limb.stronger-metal.effect", size=Bought(size))
@@ -122,7 +122,8 @@ def _ways_out(found: Findings, thin: ThinLimb) -> Iterator[Option]:
 
 
 def _without_wire(found: Findings, thin: ThinLimb) -> Fact:
-    """What becomes of a limb without wire; the worst first, so that nobody answers into a worse question."""
+    """Return what becomes of a limb without wire; the worst first, so that nobody answers into a worse
+    question."""
     part = found.resized.figure.by_id[thin.part]
     if thin.part in found.stood_on:
         return Fact("thin-limb.no-wire.folds")
@@ -137,12 +138,12 @@ def _label(answer: str) -> tuple[Fact, Fact]:
 
 
 def metal_fact(metal: Metal) -> Fact:
-    """A metal as an answer."""
+    """Return a metal as an answer."""
     return Fact(f"choose.{metal.replace(' ', '-')}")
 
 
 def _bears(times: float) -> Fact:
-    """What a thinner wire does, as a maker asks it: does it hold, and does it stay as posed."""
+    """Return what a thinner wire does, as a maker asks it: does it hold, and does it stay as posed."""
     if math.isinf(times):
         return Fact("thin-limb.holds")
     if times < 1:
@@ -151,14 +152,14 @@ def _bears(times: float) -> Fact:
 
 
 def _stouter(found: Findings, thin: ThinLimb, mm: float) -> Fact:
-    """A stouter limb: its wool goes with the square of its thickness."""
+    """Return the option of a stouter limb; its wool grows with the square of its thickness."""
     grams = found.wool[thin.part].grams * found.counts[thin.part]
     more = grams * ((mm / thin.limb_mm) ** 2 - 1)
     return fact("thin-limb.stouter", thick=Exact(mm), more=Grams(more))
 
 
 def _height_that_hides(found: Findings, thin: ThinLimb) -> float | None:
-    """The finished height (mm) from about which the limb hides its wire, if all scales."""
+    """Return the finished height (mm) from about which the limb hides its wire, if all scales."""
     gauge = found.gauges.get(thin.wire)
     if gauge is None or found.brief.height is None:
         return None
@@ -211,7 +212,7 @@ def _stock(found: Findings) -> Iterator[Notice]:
 
 
 def _settled(found: Findings) -> Iterator[Notice]:
-    """A wire that is stout enough since another metal was chosen for it; that can be taken back."""
+    """Yield a wire that is stout enough since another metal was chosen for it; that can be taken back."""
     for wire in found.wires:
         question = StoutestWire(wire.id)
         answer = found.brief.answer_to(question)

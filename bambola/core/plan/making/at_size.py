@@ -85,14 +85,15 @@ _FOLDED = "continuous"
 
 
 def wire_school(made: OriginalAnalysis, brief: Brief) -> str:
-    """How its wire is laid: by the maker's school, folded where that was the answer, or as drawn."""
+    """Return how its wire is laid: by the maker's school, folded where that was the answer, or as drawn."""
     if may_fold(made, brief) and brief.answer_to(Folding(made.figure.id)) == Laid.FOLDED:
         return _FOLDED
     return school_of(made.figure, brief.schools.get("wire"))
 
 
 def may_fold(made: OriginalAnalysis, brief: Brief) -> bool:
-    """Whether the figure has become so small that one folded wire could do for the several that it has."""
+    """Return whether the figure has become so small that one folded wire could do for the several that it
+    has."""
     if brief.height is None or "wire" in brief.schools or len(made.figure.wires) < 2:
         return False
     return brief.height < FOLDED_MM <= made.solids.placement.height
@@ -158,7 +159,7 @@ def at_size(made: OriginalAnalysis, brief: Brief) -> SizedAnalysis:
 
 
 def _led_through(made: OriginalAnalysis, brief: Brief) -> list[str]:
-    """The parts that the maker wants wire to run on into."""
+    """Return the parts that the maker wants wire to run on into."""
     led = [part for part, said in answered(brief.answers, WeakJoin) if said == Joined.WIRE]
     if (
         brief.schools.get("neck") == "wire"
@@ -170,7 +171,7 @@ def _led_through(made: OriginalAnalysis, brief: Brief) -> list[str]:
 
 
 def _choices(made: OriginalAnalysis, brief: Brief) -> Chosen:
-    """The wire the maker asked for by answers: diameters, metals and second strands."""
+    """Return the wire the maker asked for by answers: diameters, metals and second strands."""
     diameters: dict[str, float] = {}
     metals: dict[str, str] = {}
     doubled: set[str] = set()
@@ -187,8 +188,8 @@ def _choices(made: OriginalAnalysis, brief: Brief) -> Chosen:
 
 
 def _floors(figure: Figure, part: str, needs_mm: float) -> tuple[SizeRule, ...]:
-    """What keeps a part from being thinner than ``needs_mm`` anywhere: a floor under its thickness, or, where
-    it has none, under each of its measures."""
+    """Return what keeps a part from being thinner than ``needs_mm`` anywhere: a floor under its thickness,
+    or, where it has none, under each of its measures."""
     shape = figure.by_id[part].shape
     measures = shape.measures()
     name = next((n for n in ("thickness", "diameter", "tip") if n in measures), None)
@@ -281,7 +282,8 @@ def _with_ends(
     joins: Mapping[str, Join],
     ways: Mapping[str, Made],
 ) -> Wired:
-    """A wired figure with the loose ends of the parts that are joined so, and what its copies weigh."""
+    """Return a wired figure with the loose ends of the parts that are joined so, and what its copies
+    weigh."""
     figure = solids.placement.figure
     ends = loose_ends(figure, ways, joins)
     wool = with_loose_ends(wired.wool, ends, figure, solids, made.bench)
@@ -289,7 +291,8 @@ def _with_ends(
 
 
 def _thinly_covered(figure: Figure, wired: Wired) -> frozenset[str]:
-    """The parts with so little wool over their wire that it would spin on it; chenille grips by itself."""
+    """Return the parts with so little wool over their wire that it would spin on it; chenille grips by
+    itself."""
     strands, where = strands_on(figure), bone_part(figure)
     found = set()
     for wire in figure.wires:
@@ -305,7 +308,7 @@ def _thinly_covered(figure: Figure, wired: Wired) -> frozenset[str]:
 
 
 def _ways(solids: Solids, bench: Bench, in_one: frozenset[str]) -> dict[str, Made]:
-    """How every part is made at this size; those ``in_one`` mass are built in their place."""
+    """Return how every part is made at this size; those ``in_one`` mass are built in their place."""
     figure = solids.placement.figure
     caps = {
         copy.part.id: solid.is_cap
@@ -322,7 +325,7 @@ def _ways(solids: Solids, bench: Bench, in_one: frozenset[str]) -> dict[str, Mad
 def _wished(
     made: OriginalAnalysis, brief: Brief, figure: Figure, ways: Mapping[str, Made]
 ) -> dict[str, Join]:
-    """How every part is to be joined, as answered, by the maker's school, or as drawn.
+    """Return how every part is to be joined, as answered, by the maker's school, or as drawn.
 
     What is built in place grows on what bears it, and clothes are put on: nothing is laid over such a join
     or stuck into it.
@@ -338,7 +341,8 @@ def _wished(
 
 
 def _chosen_join(made: OriginalAnalysis, brief: Brief, part: str) -> Join | None:
-    """What the maker said of a join: in answer to its question, or of all necks. None: let its load say."""
+    """Return what the maker said of a join: in answer to its question, or of all necks. None: let its load
+    say."""
     answer = brief.answer_to(WeakJoin(part))
     if answer == Joined.LEAVE:
         return made.figure.by_id[part].join
@@ -383,7 +387,7 @@ def _joined(
 
 
 def _solids(made: OriginalAnalysis, base: Solids, resized: Resized) -> Solids:
-    """The solids at the new size; ``base`` are those as made."""
+    """Return the solids at the new size; ``base`` are those as made."""
     if resized.even:
         s = resized.scale
         return Solids(

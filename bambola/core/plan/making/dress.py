@@ -53,7 +53,7 @@ class DressPlan:
 
 
 def dress_plans(figure: Figure) -> tuple[DressPlan, ...]:
-    """The garments of a resized figure."""
+    """Return the garments of a resized figure."""
     return tuple(dress_of(part, figure) for part in figure.parts if part.garment)
 
 
@@ -77,8 +77,8 @@ def refuse_unwearable(rows: Iterable[DressPlan], figure: Figure) -> None:
 
 
 def worn_mm(part: Part, figure: Figure) -> float:
-    """The girth (mm) a garment closes round: within a ring its hole, of a turned form its narrowest cut,
-    otherwise the part it is worn on."""
+    """Return the girth (mm) a garment closes round: within a ring its hole, of a turned form its narrowest
+    cut, otherwise the part it is worn on."""
     shape = part.shape
     if isinstance(shape, Rope) and shape.closed:
         return max(0.0, shape.measures()["length"] - math.pi * shape.thickness)
@@ -90,14 +90,14 @@ def worn_mm(part: Part, figure: Figure) -> float:
 
 
 def is_closed_on(part: Part) -> bool:
-    """Whether a garment is of pieces that can be closed when it lies where it is worn, and so passes
+    """Return whether a garment is of pieces that can be closed when it lies where it is worn, and so passes
     anything."""
     return part.stuff is not None and (part.stuff.pieces > 1 or part.stuff.fixed == "gathered")
 
 
 def stiff_on(figure: Figure, part: str) -> tuple[str, ...]:
-    """The pairs of horns, antlers and the like that stand on a part: what is pulled over it passes them with
-    it, and not one after the other."""
+    """Return the pairs of horns, antlers and the like that stand on a part: what is pulled over it passes
+    them with it, and not one after the other."""
     return tuple(
         one.id
         for one in figure.parts
@@ -110,9 +110,9 @@ def stiff_on(figure: Figure, part: str) -> tuple[str, ...]:
 
 
 def girth_to_pass(garment: Part, over: tuple[str, ...], figure: Figure) -> float:
-    """The girth (mm) an opening passes that is pulled over all copies of ``over`` at once: that of the widest
-    section of one, or of what a tight thread encloses, seen along the garment's axis. The girth of a convex
-    outline is the sum of how far it reaches, over all ways round (Cauchy)."""
+    """Return the girth (mm) an opening passes that is pulled over all copies of ``over`` at once: that of the
+    widest section of one, or of what a tight thread encloses, seen along the garment's axis. The girth of a
+    convex outline is the sum of how far it reaches, over all ways round (Cauchy)."""
     if len(over) == 1 and not figure.by_id[over[0]].pair:
         return girth(figure.by_id[over[0]])
     placement = place(figure)
@@ -166,7 +166,8 @@ def dress_of(part: Part, figure: Figure) -> DressPlan:
 
 
 def dress_fact(row: DressPlan, names: Mapping[str, str]) -> Fact:
-    """What to cut for a garment, what that goes over, and what it hides; ``names`` of parts by their ids."""
+    """Return what to cut for a garment, what that goes over, and what it hides; ``names`` of parts by their
+    ids."""
     cut, said = Mm(row.cut_mm), []
     if row.kind == "skirt":
         said.append(fact("dress.skirt", n=row.strips, cut=cut))
@@ -192,7 +193,7 @@ def dress_fact(row: DressPlan, names: Mapping[str, str]) -> Fact:
 
 
 def ancestors(part: Part, figure: Figure) -> set[str]:
-    """The parts that ``part`` hangs on, up to what everything sits on."""
+    """Return the parts that ``part`` hangs on, up to what everything sits on."""
     found: set[str] = set()
     at = part.parent
     while at is not None:
@@ -202,13 +203,13 @@ def ancestors(part: Part, figure: Figure) -> set[str]:
 
 
 def girth(part: Part) -> float:
-    """The girth (mm) a garment must pass over: the perimeter of the widest section."""
+    """Return the girth (mm) a garment must pass over: the perimeter of the widest section."""
     size = extents(part.shape)
     return ellipse_mm(size["across"], size["through"])
 
 
 def ellipse_mm(wide: float, deep: float) -> float:
-    """The perimeter (mm) of an ellipse by its two diameters: Ramanujan's first approximation, good to
+    """Return the perimeter (mm) of an ellipse by its two diameters: Ramanujan's first approximation, good to
     0.1 % for any section here."""
     a, b = wide / 2, deep / 2
     return math.pi * (3 * (a + b) - math.sqrt((3 * a + b) * (a + 3 * b)))

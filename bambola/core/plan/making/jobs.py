@@ -65,8 +65,8 @@ def work_of(
     neck: str | None,
     marked: PartOverrides,
 ) -> Work:
-    """The order's view of a figure at one size; ``ways`` says how each part is made, ``feet`` which bear on
-    the ground, ``pegs`` are the wires that join parts, ``neck`` the part by which it is lifted."""
+    """Return the order's view of a figure at one size; ``ways`` says how each part is made, ``feet`` which
+    bear on the ground, ``pegs`` are the wires that join parts, ``neck`` the part by which it is lifted."""
     nodes = {node.id: node.part for node in figure.nodes}
     wires_in: dict[str, list[str]] = {}
     for wire in figure.wires:
@@ -130,7 +130,7 @@ def work_of(
 def _mixes(
     wool: Mapping[str, PartWool], copies: Mapping[str, int], bench: Bench
 ) -> Iterator[tuple[str, str]]:
-    """The blends, by id and name, of which one figure takes more than lies ready-mixed on the shelf."""
+    """Yield the blends, by id and name, of which one figure takes more than lies ready-mixed on the shelf."""
     for blend in bench.wools:
         most = sum(
             copies.get(id, 0) * (p.take_g + p.keep_by_g)
@@ -149,8 +149,8 @@ def _how(fitting: Fitting) -> Literal["glued", "clay", "pinned", "sewn", "felted
 
 
 def _of_one_mass(jobs: tuple[PartJob, ...]) -> Iterator[PartJob]:
-    """The jobs, in which only what has the wool of its bearer is drawn out of that, which is one soft ball
-    first and not built in rounds."""
+    """Return the jobs, in which only what has the wool of its bearer is drawn out of that, which is one soft
+    ball first and not built in rounds."""
     found = {job.id: job for job in jobs}
     for job in jobs:
         if job.drawn and job.core != found[str(job.parent)].core:
@@ -166,7 +166,7 @@ def layers_of(part: Part, figure: Figure, wool: PartWool, made: Made) -> int:
 
 
 def _patches(part: Part, figure: Figure, laid: Mapping[str, str]) -> Iterator[PatchJob]:
-    """The patches of a part that are ``laid``, each of a wool."""
+    """Yield the patches of a part that are ``laid``, each of a wool."""
     placed = tuple(place for place in settled(part, figure) if place.id in laid)
     under = places_under(part.shape, placed) if len(placed) > 1 else ((),) * len(placed)
     for place, below in zip(placed, under, strict=True):
@@ -287,22 +287,22 @@ See craft.md, 10."""
 
 
 def is_creased(part: Part, figure: Figure) -> bool:
-    """Whether a limb of a figure that sits is folded at a joint."""
+    """Return whether a limb of a figure that sits is folded at a joint."""
     return figure.stance == "sitting" and any(
         bend.part == part.id and bend.tilt.slant_deg >= CREASE_DEG for bend in figure.pose
     )
 
 
 def opened(part: Part, figure: Figure) -> bool:
-    """Whether a bought garment has to be opened to go on at all: it sits on what it would have to pass over
-    before there is anything to sit on."""
+    """Return whether a bought garment has to be opened to go on at all: it sits on what it would have to pass
+    over before there is anything to sit on."""
     dress = part.garment
     return dress is not None and dress.bought and dress.passes in ancestors(part, figure)
 
 
 def may_build_round(part: Part, figure: Figure, wool: Mapping[str, PartWool]) -> bool:
-    """Whether a bought garment that passes no more can be put on what it sits on before that is as wide: it
-    must be just that which it would pass over, and grow in two rounds of core or more."""
+    """Return whether a bought garment that passes no more can be put on what it sits on before that is as
+    wide: it must be just that which it would pass over, and grow in two rounds of core or more."""
     dress = part.garment
     if dress is None or not opened(part, figure) or dress.passes != part.parent:
         return False
@@ -330,7 +330,7 @@ def grows(part: Part) -> int:
 
 
 def _meeting(solids: Solids) -> frozenset[str]:
-    """The parts whose two copies may touch."""
+    """Return the parts whose two copies may touch."""
     of: dict[str, list[int]] = {}
     for i, copy in enumerate(solids.placement.copies):
         of.setdefault(copy.part.id, []).append(i)
@@ -360,7 +360,7 @@ def _one_at_a_time(jobs: Iterable[PartJob]) -> Iterator[PartJob]:
 
 
 def peg_of(peg: str, figure: Figure) -> str:
-    """The part a peg joins."""
+    """Return the part a peg joins."""
     joined = peg.removeprefix("peg-")
     return next(name for name in (joined, joined.rpartition("-")[0]) if name in figure.by_id)
 

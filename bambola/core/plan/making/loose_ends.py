@@ -24,8 +24,8 @@ END_COVER = 0.02
 def loose_ends(
     figure: Figure, ways: Mapping[str, Made], joins: Mapping[str, Join]
 ) -> dict[str, float]:
-    """How long the loose end of each part is, mm. What is pegged, set on wire, built on its place, put on
-    as a garment or sewn on cloth has none; one for which no fringe was drawn has the least that holds."""
+    """Return how long the loose end of each part is, mm. What is pegged, set on wire, built on its place, put
+    on as a garment or sewn on cloth has none; one for which no fringe was drawn has the least that holds."""
     return {
         part: figure.by_id[part].fringe or FRINGE_MM[0]
         for part, join in joins.items()
@@ -37,7 +37,7 @@ def loose_ends(
 
 
 def is_on_cloth(part: Part, figure: Figure) -> bool:
-    """Whether a part of wool sits on what is not: there it is sewn, and nothing holds a fringe."""
+    """Return whether a part of wool sits on what is not: there it is sewn, and nothing holds a fringe."""
     bearer = figure.by_id[part.parent] if part.parent else None
     return part.stuff is None and bearer is not None and bearer.stuff is not None
 
@@ -84,8 +84,8 @@ def with_loose_ends(
 
 
 def heaps_of(portions: tuple[Portion, ...]) -> tuple[Portion, ...]:
-    """The portions as they are laid ready and taken: the wool of a loose end is in the heap of the core. Each
-    heap is where its portion is."""
+    """Return the portions as they are laid ready and taken: the wool of a loose end is in the heap of the
+    core. Each heap is where its portion is."""
     end, at = end_of(portions), _core_at(portions)
     if end is None or at is None:
         return portions
@@ -102,7 +102,7 @@ def heaps_of(portions: tuple[Portion, ...]) -> tuple[Portion, ...]:
 
 
 def end_of(portions: tuple[Portion, ...]) -> Portion | None:
-    """The wool of the loose end; None where there is none."""
+    """Return the wool of the loose end; None where there is none."""
     return next((p for p in portions if p.role == "fringe"), None)
 
 
@@ -113,6 +113,6 @@ def end_share(portions: tuple[Portion, ...]) -> float:
 
 
 def _core_at(portions: tuple[Portion, ...]) -> int | None:
-    """Where the core is of which the loose end is left: the shell of one that has a soft centre."""
+    """Return where the core is of which the loose end is left: the shell of one that has a soft centre."""
     cores = (i for i, p in enumerate(portions) if p.role == "core" and p.detail != SOFT_DETAIL)
     return next((i for i in cores if portions[i].take_g > 0), None)

@@ -109,7 +109,8 @@ class OriginalAnalysis:
         return held_props(self.solids.placement)
 
     def measured_at(self, resized: Figure) -> Solids | None:
-        """What this figure measures at a size at which not all just grew, if it is one of the last few."""
+        """Return what this figure measures at a size at which not all just grew, if it is one of the last
+        few."""
         at_hand = tuple(self.measured)  # plans are made on more than one thread
         return next((known for known in at_hand if known.placement.figure == resized), None)
 
@@ -119,7 +120,7 @@ class OriginalAnalysis:
         del self.measured[_REMEMBER_SIZES:]
 
     def prepared(self, wish: BuildOptions) -> Prepared:
-        """The figure wired as wished; the same value for the same wish."""
+        """Return the figure wired as wished; the same value for the same wish."""
         if wish not in self.wired:
             self.wired[wish] = self._prepare(wish)
         return self.wired[wish]
@@ -172,7 +173,7 @@ class OriginalAnalysis:
         return Prepared(wired, solids, skeleton_rig, yardstick, measured is self.solids)
 
     def _resting(self, figure: Figure) -> frozenset[str]:
-        """The nodes of limbs that bear on the ground."""
+        """Return the nodes of limbs that bear on the ground."""
         found: set[str] = set()
         for i, _ in self.prints:
             copy = self.solids.placement.copies[i]
@@ -188,7 +189,7 @@ class OriginalAnalysis:
     def supports(
         self, solids: Solids, prints: Prints, centre: np.ndarray, tilt: float
     ) -> list[Support]:
-        """Where the figure is held up: on its feet, or by the loop it hangs from."""
+        """Return where the figure is held up: on its feet, or by the loop it hangs from."""
         placement = solids.placement
         if placement.figure.stance == "hanging":
             loop = loop_point(placement, centre, tilt)
@@ -219,8 +220,8 @@ def as_made(
     told: Callable[[float], bool] | None = None,
     before: tuple[CopySolid, ...] | None = None,
 ) -> OriginalAnalysis:
-    """The yardstick of ``figure``, remembered by identity: figures and benches never change. ``told`` is as
-    in :func:`measure_solids`; ``before`` is what measuring it has come to, where that is known."""
+    """Return the yardstick of ``figure``, remembered by identity: figures and benches never change. ``told``
+    is as in :func:`measure_solids`; ``before`` is what measuring it has come to, where that is known."""
     known = known_as_made(figure, bench)
     if known is not None:
         return known
@@ -238,7 +239,7 @@ def as_made(
 
 
 def known_as_made(figure: Figure, bench: Bench) -> OriginalAnalysis | None:
-    """The yardstick of ``figure``, if it is one of the last few that were measured."""
+    """Return the yardstick of ``figure``, if it is one of the last few that were measured."""
     at_hand = tuple(memory().kept(Yardsticks))  # plans are made on more than one thread
     return next((one for one in at_hand if one.figure is figure and one.bench is bench), None)
 
@@ -248,7 +249,7 @@ def _drawn_gauges(figure: Figure) -> dict[str, Gauge]:
 
 
 def _old_joins(figure: Figure, solids: Solids, lumps: list[Mass]) -> dict[str, JoinStress]:
-    """What every join bore at the size the figure was made."""
+    """Return what every join bore at the size the figure was made."""
     joins = {part.id: part.join for part in figure.parts if part.parent is not None}
     gauges = _drawn_gauges(figure)
     masses = lumps + fitting_masses(solids)
@@ -260,7 +261,7 @@ def _old_joins(figure: Figure, solids: Solids, lumps: list[Mass]) -> dict[str, J
 
 
 def _yardstick(made: OriginalAnalysis, solids: Solids, rigging: Rigging | None) -> Yardstick:
-    """What the drawn wires bore, with their own weight."""
+    """Return what the drawn wires bore, with their own weight."""
     if rigging is None:
         return Yardstick({}, {}, {}, {})
     drawn = made.figure

@@ -19,8 +19,8 @@ from bambola.core.wool import PartWool
 def wool_masses(
     solids: Solids, wool: Mapping[str, PartWool], found: Mapping[str, float] = MappingProxyType({})
 ) -> list[Mass]:
-    """The wool of every copy, in the order of the copies; what finished parts were ``found`` to weigh counts
-    before what was reckoned."""
+    """Return the wool of every copy, in the order of the copies; what finished parts were ``found`` to weigh
+    counts before what was reckoned."""
     return [
         Mass(
             found.get(copy.part.id, wool[copy.part.id].grams),
@@ -33,7 +33,7 @@ def wool_masses(
 
 
 def fitting_masses(solids: Solids) -> list[Mass]:
-    """The fittings and bought garments that weigh anything."""
+    """Return the fittings and bought garments that weigh anything."""
     worn = [
         Mass(copy.part.garment.mass, (at[0], at[1], at[2]), copy.part.id, copy.side)
         for copy, at in zip(solids.placement.copies, solids.centroids.tolist(), strict=True)
@@ -62,7 +62,7 @@ def hidden_in_parts(placement: Placement, gauges: Mapping[str, Gauge]) -> dict[s
 
 
 def gauged_masses(placement: Placement, gauges: Mapping[str, Gauge]) -> list[Mass]:
-    """The weight of the wires along their bones, before they are cut."""
+    """Return the weight of the wires along their bones, before they are cut."""
     figure = placement.figure
     rows = []
     for wire in figure.wires:
@@ -73,7 +73,7 @@ def gauged_masses(placement: Placement, gauges: Mapping[str, Gauge]) -> list[Mas
 
 
 def centre_of(masses: Sequence[Mass]) -> np.ndarray:
-    """The common centre (3,) of lumps, mm."""
+    """Return the common centre (3,) of lumps, mm."""
     grams = np.array([m.grams for m in masses])
     found: np.ndarray = (
         grams @ np.array([m.centre for m in masses]) / max(float(grams.sum()), 1e-12)
@@ -82,7 +82,7 @@ def centre_of(masses: Sequence[Mass]) -> np.ndarray:
 
 
 def held_by(figure: Figure, joins: Mapping[str, Join]) -> dict[str, Join]:
-    """The strongest thing in each join: a wire that runs through it, or what the maker chose."""
+    """Return the strongest thing in each join: a wire that runs through it, or what the maker chose."""
     nodes = {node.id: node.part for node in figure.nodes}
     through: set[str] = set()
     for wire in figure.wires:

@@ -126,7 +126,8 @@ def pattern_plans(
     dress: Iterable[DressPlan],
     bench: Bench,
 ) -> tuple[PatternPlan, ...]:
-    """The patterns of a resized figure, of which there are ``counts`` of each part of so many ``cm3``."""
+    """Return the patterns of a resized figure, of which there are ``counts`` of each part of so many
+    ``cm3``."""
     worn = {row.part: row for row in dress}
     return tuple(
         _pattern(part, material, counts.get(part.id, 0), cm3[part.id], worn.get(part.id))
@@ -138,7 +139,7 @@ def pattern_plans(
 def material_totals(
     patterns: Sequence[PatternPlan], figures: int, bench: Bench
 ) -> tuple[MaterialTotal, ...]:
-    """What all patterns use up of each material, in the order in which they come."""
+    """Return what all patterns use up of each material, in the order in which they come."""
     used: dict[str, float] = {}
     rows = {row.material: row for row in patterns}
     known = {one.id: one for one in (*COMMON, *bench.materials)}
@@ -263,7 +264,8 @@ def _of_sheet(part: Part, row: PatternPlan, worn: DressPlan | None) -> PatternPl
 
 
 def _band(part: Part, row: PatternPlan) -> PatternPlan:
-    """What goes once round: as wide as the ring is thick; what frays is folded lengthwise, its edges in."""
+    """Return what goes once round: as wide as the ring is thick; what frays is folded lengthwise, its edges
+    in."""
     assert part.stuff is not None
     round_ = row.round_mm or part.shape.measures()["length"]
     tied = row.fixed in ("tied", "knotted")
@@ -277,8 +279,8 @@ def _band(part: Part, row: PatternPlan) -> PatternPlan:
 
 
 def _developed(part: Part, girths: Array, run: Array, row: PatternPlan) -> PatternPiece:
-    """A form laid flat: part of a ring where it is a cone, else in pieces as wide as their share of its girth
-    is at every height."""
+    """Return a form laid flat: part of a ring where it is a cone, else in pieces as wide as their share of
+    its girth is at every height."""
     stuff = part.stuff
     assert stuff is not None
     straight = girths[0] + (girths[-1] - girths[0]) * run / run[-1]
@@ -303,7 +305,7 @@ def _developed(part: Part, girths: Array, run: Array, row: PatternPlan) -> Patte
 
 
 def _overlaps(low: float, high: float, slant: float, side: float) -> bool:
-    """Whether part of a ring with so much on at its sides would lie over itself."""
+    """Return whether part of a ring with so much on at its sides would lie over itself."""
     opens = (high - low) / slant
     if opens <= math.pi:
         return False
@@ -338,7 +340,8 @@ def _both_sides(half: Array, high: Array) -> Array:
 
 
 def _meridian(shape: ProfileShape) -> tuple[Array, Array]:
-    """The girth of a form all along, and how far along its skin that is from its base, mm: (n,) each."""
+    """Return the girth of a form all along, and how far along its skin that is from its base, mm: (n,)
+    each."""
     form = profile(shape)
     girths = np.array(
         [ellipse_girth(2 * a, 2 * b) for a, b in zip(form.half_width, form.half_depth, strict=True)]
@@ -355,8 +358,8 @@ def _along_chain(shape: ChainShape) -> tuple[Array, Array]:
 
 
 def _offset(outline: Array, by: float) -> Array:
-    """A closed outline (n, 2) run against the clock, ``by`` mm further out all round; sharp corners are cut
-    off at twice that."""
+    """Return a closed outline (n, 2) run against the clock, ``by`` mm further out all round; sharp corners
+    are cut off at twice that."""
     ways = np.roll(outline, -1, axis=0) - outline
     ways = ways / np.maximum(np.linalg.norm(ways, axis=1, keepdims=True), 1e-12)
     x, y = outline.T
@@ -387,8 +390,8 @@ def _box(
 
 
 def _on_bolt(piece: PatternPiece, wide_mm: float) -> float:
-    """How much (mm) of a bolt ``wide_mm`` wide its pieces take, laid side by side as boxes, whichever way
-    takes less."""
+    """Return how much (mm) of a bolt ``wide_mm`` wide its pieces take, laid side by side as boxes, whichever
+    way takes less."""
     ways = ((piece.wide_mm, piece.long_mm), (piece.long_mm, piece.wide_mm))
     return min(
         math.ceil(piece.count / max(1, math.floor(wide_mm / across + 1e-9))) * along

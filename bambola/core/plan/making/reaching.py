@@ -22,7 +22,8 @@ _TRIES, _CORNERS = 5, 200
 
 
 def held_props(placement: Placement) -> dict[str, tuple[str, ...]]:
-    """The parts that reach each prop: limbs and what sits on limbs, but not what the prop is fixed to."""
+    """Return the parts that reach each prop: limbs and what sits on limbs, but not what the prop is fixed
+    to."""
     figure = placement.figure
     found: dict[str, tuple[str, ...]] = {}
     for placed in placement.fittings:
@@ -39,12 +40,12 @@ def held_props(placement: Placement) -> dict[str, tuple[str, ...]]:
 
 
 def limb_of(figure: Figure, part: str) -> str | None:
-    """The limb that a part is or sits on."""
+    """Return the limb that a part is or sits on."""
     return next((p for p in _up(figure, part) if isinstance(figure.by_id[p].shape, Limb)), None)
 
 
 def _up(figure: Figure, part: str) -> tuple[str, ...]:
-    """A part and what it hangs on, but for what everything sits on."""
+    """Return a part and what it hangs on, but for what everything sits on."""
     found: list[str] = []
     at: str | None = part
     while at is not None and figure.by_id[at].parent is not None:
@@ -56,7 +57,7 @@ def _up(figure: Figure, part: str) -> tuple[str, ...]:
 def gap_mm(
     placement: Placement, placed: PlacedFitting, part: str, look_mm: float | None = None
 ) -> float:
-    """How far a part is from a placed prop, mm: the nearest of its copies. Nothing farther off than
+    """Return how far a part is from a placed prop, mm: the nearest of its copies. Nothing farther off than
     ``look_mm`` is looked for, if that is all that matters."""
     pieces = []
     for piece in placed.fitting.pieces:
@@ -74,7 +75,7 @@ def gap_mm(
 
 
 def _corner_gap(a: m3.Manifold, b: m3.Manifold) -> float:
-    """How far the nearest of some corners of two solids are apart, mm."""
+    """Return how far the nearest of some corners of two solids are apart, mm."""
     one, other = (solid.to_mesh().vert_properties[:, :3] for solid in (a, b))
     one, other = one[:: 1 + len(one) // _CORNERS], other[:: 1 + len(other) // _CORNERS]
     return float(np.linalg.norm(one[:, None] - other[None], axis=-1).min())
@@ -85,15 +86,15 @@ def _at(shape: object, matrix: np.ndarray) -> m3.Manifold:
 
 
 def prop_gap(placement: Placement, prop: str, part: str) -> float:
-    """How far a part is from the nearest copy of a prop, mm."""
+    """Return how far a part is from the nearest copy of a prop, mm."""
     return min(gap_mm(placement, p, part) for p in placement.fittings if p.fitting.id == prop)
 
 
 def longer_arm(
     placement: Placement, bench: Bench, brief: Brief, prop: str, part: str
 ) -> float | None:
-    """How many times as long the limb of ``part`` must be to reach a prop at the new size; None if it cannot
-    be made to. The gap closes nearly evenly as the limb grows, so a few secant steps find it."""
+    """Return how many times as long the limb of ``part`` must be to reach a prop at the new size; None if it
+    cannot be made to. The gap closes nearly evenly as the limb grows, so a few secant steps find it."""
     figure = placement.figure
     limb = limb_of(figure, part)
     assert limb is not None
@@ -121,8 +122,8 @@ def longer_arm(
 def arms_made_longer(
     placement: Placement, held: Mapping[str, tuple[str, ...]], bench: Bench, brief: Brief
 ) -> dict[str, tuple[SizeRule, ...]]:
-    """What makes the arms longer for which the maker asked. ``placement`` is the figure as made, ``held`` the
-    parts that reach each prop on it."""
+    """Return what makes the arms longer for which the maker asked. ``placement`` is the figure as made,
+    ``held`` the parts that reach each prop on it."""
     found: dict[str, tuple[SizeRule, ...]] = {}
     if brief.height is None:
         return found

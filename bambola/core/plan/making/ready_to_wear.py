@@ -261,7 +261,7 @@ def _laid(body: Part, ready: Ready, cut: _Section) -> tuple[Shape, Seat]:
 
 
 def _tube(body: Part, ready: Ready, cut: _Section) -> tuple[Shape, Seat]:
-    """What lies close all round, from its place up to where it ends."""
+    """Return what lies close all round, from its place up to where it ends."""
     ends = [seat_point(body.shape, t, 0, 0) for t in (ready.along, TUBE_TO)]
     stations = []
     for t in np.linspace(0.0, 1.0, 7).tolist():
@@ -293,7 +293,7 @@ def _thread(body: Part, ready: Ready, cut: _Section) -> tuple[Shape, Seat]:
 
 
 def _under(figure: Figure, body: Part, ready: Ready) -> tuple[str, ...]:
-    """What a skirt hangs over: all that sits on its part below where it begins."""
+    """Return what a skirt hangs over: all that sits on its part below where it begins."""
     if ready.form != "bell":
         return ()
     return tuple(
@@ -304,8 +304,8 @@ def _under(figure: Figure, body: Part, ready: Ready) -> tuple[str, ...]:
 
 
 def _passes(figure: Figure, body: Part, ready: Ready) -> str:
-    """What it must pass over to get there: what ends the part, or else the part itself; a hat passes the
-    horns that stand up in its way."""
+    """Return what it must pass over to get there: what ends the part, or else the part itself; a hat passes
+    the horns that stand up in its way."""
     if ready.form in ("ball", "dome"):
         return next(iter(stiff_on(figure, body.id)), body.id)
     ends = [

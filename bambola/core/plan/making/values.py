@@ -210,7 +210,7 @@ class Plan(Sheet):
         return faces_of(self.solids.placement)
 
     def part(self, part_id: str) -> PartPlan:
-        """The plan of one part."""
+        """Return the plan of one part."""
         return self._by_id[part_id]
 
     @cached_property
@@ -222,11 +222,11 @@ class Plan(Sheet):
         return {job.id: job for job in self.work.parts}
 
     def pattern_of(self, part_id: str) -> PatternPlan | None:
-        """What a part is cut of; None for one of wool."""
+        """Return what a part is cut of; None for one of wool."""
         return next((row for row in self.patterns if row.part == part_id), None)
 
     def wires_in(self, part_id: str) -> tuple[CutWire, ...]:
-        """The wires that run through a part."""
+        """Return the wires that run through a part."""
         figure = self.resized.figure
         nodes = {node.id: node.part for node in figure.nodes}
         routes = {wire.id: wire.route for wire in figure.wires}
@@ -235,13 +235,13 @@ class Plan(Sheet):
         )
 
     def fittings_on(self, part_id: str) -> tuple[FittingPlan, ...]:
-        """The fittings that sit on a part, and itself where it is bought."""
+        """Return the fittings that sit on a part, and itself where it is bought."""
         on = {f.id for f in self.resized.figure.fittings if f.part == part_id} | {part_id}
         return tuple(row for row in self.fittings if row.id in on)
 
     def portions_of(self, step: Step) -> tuple[Portion, ...]:
-        """The portions that a step lays, for one copy of its part; none for a step of another plan, whose
-        part is gone from this one."""
+        """Return the portions that a step lays, for one copy of its part; none for a step of another plan,
+        whose part is gone from this one."""
         sort = step.key.sort
         roles = {
             "core": "core",
@@ -268,12 +268,13 @@ class Plan(Sheet):
         )
 
     def job_of(self, step: Step) -> PartJob | None:
-        """The part a step works on as the order sees it: where limbs are made one at a time, one of two."""
+        """Return the part a step works on as the order sees it: where limbs are made one at a time, one of
+        two."""
         return self._jobs.get(step.key.about)
 
     def laid_by(self, step: Step) -> tuple[tuple[Portion, float], ...]:
-        """The portions that a step lays, with the share of each: rounds and rows of fur share one. The last
-        round of a core leaves its loose end."""
+        """Return the portions that a step lays, with the share of each: rounds and rows of fur share one. The
+        last round of a core leaves its loose end."""
         share, job = 1.0, self.job_of(step)
         if job and step.key.sort == "core" and job.drawn:
             return ()
@@ -288,7 +289,7 @@ class Plan(Sheet):
         return tuple((portion, share) for portion in self.portions_of(step))
 
     def _one_mass(self, job: PartJob, drawn: tuple[PartJob, ...]) -> Portion:
-        """The wool of a core and of all that is ``drawn`` out of it, as one ball."""
+        """Return the wool of a core and of all that is ``drawn`` out of it, as one ball."""
 
         def heap(part: str) -> Portion:
             return next(p for p in self.part(part).heaps if p.role == "core")
@@ -306,8 +307,9 @@ class Plan(Sheet):
         )
 
     def cautions_at(self, step: Step, said: dict[Fact, TaskKey]) -> tuple[Fact, ...]:
-        """The cautions to say at ``step``: those not ``said`` at another one in this sitting or on this
-        sheet, and all of them where fingers hold a small piece close to the needle. ``said`` is kept up."""
+        """Return the cautions to say at ``step``: those not ``said`` at another one in this sitting or on
+        this sheet, and all of them where fingers hold a small piece close to the needle. ``said`` is kept
+        up."""
         job = self.job_of(step)
         close = job is not None and job.small
         return tuple(c for c in step.cautions if said.setdefault(c, step.key) == step.key or close)

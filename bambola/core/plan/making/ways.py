@@ -21,7 +21,8 @@ _GRADES: tuple[Firmness, ...] = ("soft", "medium", "firm")
 
 
 def ways_of(schools: Followed) -> dict[ChoiceId, SchoolId]:
-    """Those of the ``schools`` that are followed which change the figure and are not the usual ones."""
+    """Return those of the ``schools`` that are followed which change the figure and are not the usual
+    ones."""
     return {way: schools[way] for way in WAYS if school_for(way, schools) != school_for(way, {})}
 
 
@@ -36,7 +37,8 @@ def as_worked(figure: Figure, ways: Followed, bench: Bench) -> Figure:
 
 
 def ways_to_choose(figure: Figure, bench: Bench) -> frozenset[ChoiceId]:
-    """Which of them a figure leaves anything to choose in, whatever its size; of ``mass``, size decides."""
+    """Return which of them a figure leaves anything to choose in, whatever its size; of ``mass``, size
+    decides."""
     made = [
         part
         for part in figure.parts
@@ -52,8 +54,8 @@ def ways_to_choose(figure: Figure, bench: Bench) -> frozenset[ChoiceId]:
 
 
 def in_one_mass(figure: Figure, bench: Bench) -> frozenset[str]:
-    """The parts that are made apart as usual and could be drawn out of their parent: those of its wool, as
-    far as a needle reaches. What goes over the end of a limb's wire is laid round that."""
+    """Return the parts that are made apart as usual and could be drawn out of their parent: those of its
+    wool, as far as a needle reaches. What goes over the end of a limb's wire is laid round that."""
     reached = {
         part.id
         for part in figure.parts
@@ -67,8 +69,8 @@ def in_one_mass(figure: Figure, bench: Bench) -> frozenset[str]:
 
 
 def is_white_on_white(part: Part, bench: Bench) -> bool:
-    """Whether a part's coat is so like its core that the core could be seen instead. An inset is tucked into
-    a coat, and fur grows from one."""
+    """Return whether a part's coat is so like its core that the core could be seen instead. An inset is
+    tucked into a coat, and fur grows from one."""
     if part.coat is None or part.places or part.coat.wool == part.core:
         return False
     coat, core = bench.wool_by_id[part.coat.wool], bench.wool_by_id[part.core]
@@ -100,7 +102,7 @@ def _part(part: Part, ways: Followed, steady: frozenset[str], bench: Bench) -> P
 
 
 def _fixed(fitting: Fitting, way: str | None) -> Fitting:
-    """An eye as the maker fixes eyes."""
+    """Return an eye as the maker fixes eyes."""
     if fitting.kind != "eye" or way is None:
         return fitting
     if way == "felted":

@@ -145,8 +145,8 @@ def recompute_wool(
     scale: float,
     otherwise: Container[str],
 ) -> dict[str, PartWool]:
-    """The wool of a wired figure of which some parts are joined ``otherwise``. The wires stay as they are:
-    so little is the wool of a seam."""
+    """Return the wool of a wired figure of which some parts are joined ``otherwise``. The wires stay as they
+    are: so little is the wool of a seam."""
     hidden = hidden_in_parts(solids.placement, wired.gauges)
     anew = _wool(made, solids, hidden, brief, joins, scale, otherwise)
     return {part: anew.get(part, known) for part, known in wired.wool.items()}
@@ -168,7 +168,8 @@ def _wool(
 
 
 def _grown(loads: Mapping[Pair, BoneLoad], s: float) -> dict[Pair, BoneLoad]:
-    """The loads of a figure of which all has grown by ``s``: weights by its cube, and levers with it."""
+    """Return the loads of a figure of which all has grown by ``s``: weights by its cube, and levers with
+    it."""
     return {
         bone: BoneLoad(
             load.a, load.b, load.static_nmm * s**4, load.design_nmm * s**4, load.lever_mm * s
@@ -178,7 +179,7 @@ def _grown(loads: Mapping[Pair, BoneLoad], s: float) -> dict[Pair, BoneLoad]:
 
 
 def cut_masses(solids: Solids, wires: Sequence[CutWire]) -> list[Mass]:
-    """The weight of the cut wires, allowances and all, along their routes."""
+    """Return the weight of the cut wires, allowances and all, along their routes."""
     figure = solids.placement.figure
     return mass_along(
         [
@@ -190,7 +191,7 @@ def cut_masses(solids: Solids, wires: Sequence[CutWire]) -> list[Mass]:
 
 
 def bone_plans(prepared: Prepared, wired: Wired, scale: float) -> tuple[BonePlan, ...]:
-    """Every bone with what it bore, bears and can bear."""
+    """Return every bone with what it bore, bears and can bear."""
     figure, old = prepared.figure, prepared.yardstick
     where, strands = bone_part(figure), strands_on(figure)
     asked = {frozenset((bone.a, bone.b)): bone.strands for bone in figure.bones}
@@ -225,7 +226,7 @@ def bone_plans(prepared: Prepared, wired: Wired, scale: float) -> tuple[BonePlan
 def pegs(
     solids: Solids, joins: Mapping[str, str], masses: Sequence[Mass], bench: Bench
 ) -> tuple[CutWire, ...]:
-    """A short wire for every join on a peg: so far into the part, so far into what bears it.
+    """Return a short wire for every join on a peg: so far into the part, so far into what bears it.
 
     It bears 2.5 times the moment of what sits on it about the join. Nobody bends it or sees it: what lies on
     the shelf does, as long as it is bent by fingers, and so cut with ease, and hides.
@@ -256,7 +257,8 @@ def pegs(
 
 
 def _peg_mm(figure: Figure, part: Part, metal: Metal, need: float, bench: Bench) -> float:
-    """How stout a peg is: the thinnest wire on the shelf that will do, else the thinnest that is sold."""
+    """Return how stout a peg is: the thinnest wire on the shelf that will do, else the thinnest that is
+    sold."""
     size = will_do(need, bench.wire_sizes) or bench.wire_sizes[-1]
     bearer = figure.by_id[str(part.parent)]
     room = min(part.shape.smallest_mm, bearer.shape.smallest_mm) - hidden_mm(0.0)
@@ -323,7 +325,7 @@ def pieces_to_cut(
     pegged: Sequence[CutWire],
     count: int,
 ) -> list[StockPiece]:
-    """Every piece of every wire of ``figure`` and of its pegs, ``count`` times over."""
+    """Return every piece of every wire of ``figure`` and of its pegs, ``count`` times over."""
     found = []
     for wire in (*wires, *pegged):
         gauge = gauges.get(wire.id)

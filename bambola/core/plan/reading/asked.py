@@ -22,7 +22,7 @@ KNOWN: dict[str, tuple[str, ...]] = {
 
 
 def set_aside(figure: Figure, brief: Brief, bench: Bench) -> Iterator[Fact]:
-    """What a brief says that is not followed, each in a fact. It stays in the design as it is."""
+    """Yield what a brief says that is not followed, each in a fact. It stays in the design as it is."""
     there = {
         "part": figure.by_id.keys(),
         "fitting": {fitting.id for fitting in figure.fittings},

@@ -60,7 +60,7 @@ class Assembler:
     def made(
         self, order: list[int], survey: Survey, name: str, told: Callable[[float], bool]
     ) -> tuple[Figure, Survey, dict[str, float]]:
-        """The figure, part by part, with wire where it would droop, and how sure each is."""
+        """Return the figure, part by part, with wire where it would droop, and how sure each is."""
         assert survey.height is not None
         figure = start_from_pictures(survey.height, self.bench, name, self.called("body"))
         figure, survey, sure = self.added(order, figure, survey, {}, told)
@@ -160,14 +160,14 @@ class Assembler:
         return self.called("") if name in used else name
 
     def _bears_another_head(self, i: int) -> bool:
-        """Whether something large sits on a candidate: then it is a chest, and that is the head."""
+        """Return whether something large sits on a candidate: then it is a chest, and that is the head."""
         return any(
             parent == i and not self.found[j].pair and self._width(j) > FAIR * self._width(i)
             for j, parent in self.parents.items()
         )
 
     def _width(self, i: int) -> float:
-        """How wide a candidate is in the first picture that shows it, mm."""
+        """Return how wide a candidate is in the first picture that shows it, mm."""
         view, numbers = next(iter(self.found[i].seen.items()))
         return max(self.views[view].blobs[n].across for n in numbers)
 
@@ -184,11 +184,11 @@ class Assembler:
         return traces
 
     def _is_even(self, i: int, own: Blob) -> bool:
-        """Whether a part lies astride the midline; the trunk always does."""
+        """Return whether a part lies astride the midline; the trunk always does."""
         return self.parents[i] is None or abs(own.centre[0]) < ASTRIDE * own.across
 
     def _base(self, i: int, view: Sight, seen: DividedPicture, own: Blob) -> Array | None:
-        """Where a blob meets what bears it in this view; or which way that lies."""
+        """Return where a blob meets what bears it in this view; or which way that lies."""
         parent = self.parents[i]
         while parent is not None:
             numbers = self.found[parent].seen.get(view)
@@ -211,7 +211,7 @@ class Assembler:
         return "ball" if max(fit("ball", t).miss for t in straight) < ROUND else "turned"
 
     def _is_flat(self, i: int) -> bool:
-        """Whether a part is as tall in two views, and in one of them far thinner."""
+        """Return whether a part is as tall in two views, and in one of them far thinner."""
         seen = self.found[i].seen
         if len(seen) < 2:
             return False
@@ -224,7 +224,7 @@ class Assembler:
         return alike and thin.across < FLAT * broad.across and thin.tall > 1.5 * thin.across
 
     def _wool(self, i: int) -> str:
-        """The wool of what is seen of it."""
+        """Return the wool of what is seen of it."""
         seen, own = max(
             (
                 (self.views[v], self.views[v].blobs[n])
@@ -237,7 +237,7 @@ class Assembler:
 
 
 def nearest_wool(bench: Bench, lab: Array) -> str:
-    """The wool whose colour is nearest to ``lab`` (3,), lightness counting less."""
+    """Return the wool whose colour is nearest to ``lab`` (3,), lightness counting less."""
 
     def off(colour: str) -> float:
         return float(np.linalg.norm((np.array(lab_of(colour)) - lab) * (LIGHT, 1.0, 1.0)))
@@ -247,13 +247,13 @@ def nearest_wool(bench: Bench, lab: Array) -> str:
 
 
 def _net_mm3(figure: Figure) -> float:
-    """The volume of all parts together."""
+    """Return the volume of all parts together."""
     solids = [solid_of(copy.shape).transform(copy.matrix[:3]) for copy in place(figure).copies]
     return float(m3.Manifold.batch_boolean(solids, m3.OpType.Add).volume())
 
 
 def hull_mm3(views: dict[Sight, DividedPicture]) -> float:
-    """The volume that the outlines from the front and the side enclose, were each level an ellipse."""
+    """Return the volume that the outlines from the front and the side enclose, were each level an ellipse."""
     facing = views["front"] if "front" in views else views["back"]
     spans = facing.spans(), views["side"].spans()
     levels = min(len(span) for span in spans)
@@ -261,8 +261,8 @@ def hull_mm3(views: dict[Sight, DividedPicture]) -> float:
 
 
 def _end_on(traces: list[Trace]) -> list[Trace]:
-    """Where one view sees a part along its length, that view says how wide it is, and the other how that
-    runs."""
+    """Return where one view sees a part along its length, that view says how wide it is, and the other how
+    that runs."""
     if len(traces) < 2:
         return traces
     longest = max(traces, key=lambda t: t.length)

@@ -45,7 +45,7 @@ class Candidate:
 def found_in(
     views: dict[Sight, DividedPicture],
 ) -> tuple[dict[Sight, DividedPicture], list[Candidate]]:
-    """The candidates, and the views with patches of colour made part of what they lie on."""
+    """Return the candidates, and the views with patches of colour made part of what they lie on."""
     facing = next((views[v] for v in ("front", "back") if v in views), None)
     side = views.get("side")
     found = _candidates(facing, side)
@@ -99,8 +99,8 @@ def _by_symmetry(seen: DividedPicture) -> list[Candidate]:
 
 
 def _mirrored(a: Blob, b: Blob) -> float:
-    """How well one region, mirrored at the midline, lies on another: intersection over union of boxes, and
-    how alike they are in size and colour."""
+    """Return how well one region, mirrored at the midline, lies on another: intersection over union of boxes,
+    and how alike they are in size and colour."""
     box = (-a.box[1], -a.box[0], a.box[2], a.box[3])
     wide = min(box[1], b.box[1]) - max(box[0], b.box[0])
     tall = min(box[3], b.box[3]) - max(box[2], b.box[2])
@@ -113,13 +113,14 @@ def _mirrored(a: Blob, b: Blob) -> float:
 
 
 def _alike(a: Blob, b: Blob) -> float:
-    """How alike two colours are, 1 the same, 0 quite other, whatever the light."""
+    """Return how alike two colours are, 1 the same, 0 quite other, whatever the light."""
     off = np.array(a.lab) - np.array(b.lab)
     return math.exp(-((float(np.linalg.norm(off * (LIGHT, 1.0, 1.0))) / HUE) ** 2))
 
 
 def _twin_is_hidden(seen: DividedPicture, blob: Blob) -> bool:
-    """Whether there is felt where a region's twin would be, so that it may be a part of what is there."""
+    """Return whether there is felt where a region's twin would be, so that it may be a part of what is
+    there."""
     u, v = seen.u[blob.mask], seen.v[blob.mask]
     there = [seen.to_px(-float(x), float(y)) for x, y in zip(u[::7], v[::7], strict=True)]
     rows, columns = seen.regions.whole.shape
@@ -133,7 +134,7 @@ def _twin_is_hidden(seen: DividedPicture, blob: Blob) -> bool:
 def _with_side(
     found: list[Candidate], facing: DividedPicture, side: DividedPicture
 ) -> list[Candidate]:
-    """The same with what of the side is most like each; what only the side shows besides."""
+    """Return the same with what of the side is most like each; what only the side shows besides."""
     others, trunk = list(side.blobs.values()), _trunk(side)
     scores = np.array(
         [[0.0 if c.pair and b is trunk else _same(c, facing, b) for b in others] for c in found]
@@ -162,13 +163,13 @@ def _with_side(
 
 
 def _trunk(side: DividedPicture) -> Blob | None:
-    """What is so large from the side that it is none of a pair, if anything is."""
+    """Return what is so large from the side that it is none of a pair, if anything is."""
     whole = sum(b.area for b in side.blobs.values())
     return next((b for b in side.blobs.values() if b.area > ALONE * whole), None)
 
 
 def _are_halves(c: Candidate, beside: Blob, facing: DividedPicture, side: DividedPicture) -> bool:
-    """Whether two regions alike are one part that another parts in the middle: from the side it is the
+    """Return whether two regions alike are one part that another parts in the middle: from the side it is the
     bulk."""
     own = sum(facing.blobs[n].area for n in c.seen[facing.view])
     whole = sum(b.area for b in facing.blobs.values())
@@ -177,7 +178,7 @@ def _are_halves(c: Candidate, beside: Blob, facing: DividedPicture, side: Divide
 
 
 def _same(c: Candidate, facing: DividedPicture, other: Blob) -> float:
-    """How likely a region of the side is the same part: by height and colour."""
+    """Return how likely a region of the side is the same part: by height and colour."""
     own = [facing.blobs[n] for n in c.seen[facing.view]]
     low, high = min(b.box[2] for b in own), max(b.box[3] for b in own)
     common = min(high, other.box[3]) - max(low, other.box[2])
@@ -190,7 +191,8 @@ def _same(c: Candidate, facing: DividedPicture, other: Blob) -> float:
 
 
 def _stands_out(blob: Blob, seen: DividedPicture) -> bool:
-    """Whether a region is a part of its own though no other view shows it: it sticks out of the outline."""
+    """Return whether a region is a part of its own though no other view shows it: it sticks out of the
+    outline."""
     whole = sum(b.area for b in seen.blobs.values())
     return blob.area > 0.008 * whole and blob.borders.get(0, 0.0) > 0.5 * blob.around
 
@@ -198,8 +200,8 @@ def _stands_out(blob: Blob, seen: DividedPicture) -> bool:
 def _standing_before(
     blob: Blob, found: list[Candidate], facing: DividedPicture, side: DividedPicture
 ) -> dict[Sight, tuple[int, ...]]:
-    """The pair that hides a region of the side from the front, as hind legs stand behind forelegs: as tall,
-    and standing as low."""
+    """Return the pair that hides a region of the side from the front, as hind legs stand behind forelegs: as
+    tall, and standing as low."""
     for c in found:
         if c.pair and "side" in c.seen and facing.view in c.seen:
             other = side.blobs[c.seen["side"][0]]
@@ -210,7 +212,7 @@ def _standing_before(
 
 
 def _is_mark(c: Candidate, facing: DividedPicture, side: DividedPicture | None) -> bool:
-    """Whether what was found is an eye or a patch of colour, not a part: it stands out nowhere."""
+    """Return whether what was found is an eye or a patch of colour, not a part: it stands out nowhere."""
     if facing.view not in c.seen:
         return False
     blobs = [facing.blobs[n] for n in c.seen[facing.view]]
@@ -249,5 +251,6 @@ def _patches(
 
 
 def _is_stray(c: Candidate) -> bool:
-    """Whether one view alone shows a region beside the midline, and no twin of it: most likely a shadow."""
+    """Return whether one view alone shows a region beside the midline, and no twin of it: most likely a
+    shadow."""
     return c.pair and len(c.seen) == 1 and all(len(numbers) == 1 for numbers in c.seen.values())

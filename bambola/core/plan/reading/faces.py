@@ -43,14 +43,14 @@ See craft.md, 2."""
 
 
 def face_advice(scale: float) -> Fact | None:
-    """What a face of another size leaves away, or has besides; None where it is much the same."""
+    """Return what a face of another size leaves away, or has besides; None where it is much the same."""
     if scale <= SMALLER:
         return Fact("face.smaller")
     return Fact("face.bigger") if scale >= BIGGER else None
 
 
 def face_rows(plan: Plan) -> tuple[FaceRow, ...]:
-    """The faces of a plan; none for a figure on which nothing is marked."""
+    """Return the faces of a plan; none for a figure on which nothing is marked."""
     was = {face.part: face for face in faces_of(place(plan.resized.was))}
     return tuple(_row(face, was.get(face.part), plan) for face in plan.faces)
 

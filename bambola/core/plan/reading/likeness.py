@@ -91,9 +91,9 @@ def likest(
     told: Callable[[float], bool] = lambda share: True,
     enough: float = LIKE,
 ) -> Likeness | None:
-    """The plan of ``plans`` that explains ``views`` of a figure ``height`` mm tall best, fitted; None where
-    none is like it, but the only one is taken as it is. One is like it that leaves no more than ``enough``
-    unexplained. ``told`` hears what share is done, and stops the work by saying no (raises
+    """Return the plan of ``plans`` that explains ``views`` of a figure ``height`` mm tall best, fitted; None
+    where none is like it, but the only one is taken as it is. One is like it that leaves no more than
+    ``enough`` unexplained. ``told`` hears what share is done, and stops the work by saying no (raises
     :class:`CancelledError`)."""
     held = _held_against(views, height, told)
     if not held.views or not plans:
@@ -127,7 +127,8 @@ def _from_nearer(held: _PlanMatcher, plan: BodyPlan, figure: Figure, off: float)
 def looks_the_other_way(
     views: dict[Sight, DividedPicture], plans: Sequence[BodyPlan], height: float
 ) -> bool:
-    """Whether a plan explains ``views`` far better if the side picture is taken to look the other way."""
+    """Return whether a plan explains ``views`` far better if the side picture is taken to look the other
+    way."""
     if "side" not in views or not plans:
         return False
     side = views["side"]
@@ -144,8 +145,8 @@ def looks_the_other_way(
 
 
 def _stands_out(best: float, all_left: list[float]) -> bool:
-    """Whether the best of some plans leaves far less unexplained than what others leave, but those that look
-    the same."""
+    """Return whether the best of some plans leaves far less unexplained than what others leave, but those
+    that look the same."""
     other = min((left for left in all_left if left > best + 2 * GAIN), default=1.0)
     return best <= HARDLY and other - best >= CLEAR
 
@@ -153,8 +154,8 @@ def _stands_out(best: float, all_left: list[float]) -> bool:
 def figure_like(
     found: Likeness, height: float, bench: Bench, name: str, dyed: Callable[[Array], str]
 ) -> Figure:
-    """The fitted figure ``height`` mm tall, called ``name``, in the wools that are ``dyed`` as the pictures
-    show its parts. Raises ``ValueError`` where it cannot be."""
+    """Return the fitted figure ``height`` mm tall, called ``name``, in the wools that are ``dyed`` as the
+    pictures show its parts. Raises ``ValueError`` where it cannot be."""
     figure = with_wools_of(found.figure, bench)
     while absent := [
         p.id for p in figure.parts if found.sure[p.id] < ABSENT and not _bears(figure, p.id)
@@ -168,7 +169,7 @@ def figure_like(
 
 
 def _bears(figure: Figure, part: str) -> bool:
-    """Whether anything sits on a part, or it is what all others sit on."""
+    """Return whether anything sits on a part, or it is what all others sit on."""
     return figure.by_id[part].parent is None or any(p.parent == part for p in figure.parts)
 
 
@@ -187,8 +188,9 @@ def owners_of(
     found: Likeness,
     height: float,
 ) -> list[str | None]:
-    """The part of the fitted figure that each of the candidates in ``views`` shows the most of; None for what
-    it does not explain: what sticks out of it or goes round it, and else is of quite another colour."""
+    """Return the part of the fitted figure that each of the candidates in ``views`` shows the most of; None
+    for what it does not explain: what sticks out of it or goes round it, and else is of quite another
+    colour."""
     figure = found.figure
     shown = [[0] * (len(figure.parts) + 1) for _ in candidates]
     missed, beside, spans = ([0] * len(candidates) for _ in range(3))
@@ -219,7 +221,7 @@ def owners_of(
 def shown_on(
     views: dict[Sight, DividedPicture], found: Likeness, height: float
 ) -> Iterator[tuple[Sight, Blob, str]]:
-    """Each blob that ``views`` show, and the part of the fitted figure that it mostly lies on."""
+    """Yield each blob that ``views`` show, and the part of the fitted figure that it mostly lies on."""
     figure = found.figure
     ids = [part.id for part in figure.parts]
     for view, owners, _ in _held_against(views, height, away=found.away).seen(figure):
@@ -238,8 +240,8 @@ def _held_against(
     told: Callable[[float], bool] = lambda share: True,
     away: float | None = None,
 ) -> _PlanMatcher:
-    """What holds figures against ``views`` of one that is ``height`` mm tall, seen from so many times its
-    height ``away``; None for afar."""
+    """Return what holds figures against ``views`` of one that is ``height`` mm tall, seen from so many times
+    its height ``away``; None for afar."""
     return _PlanMatcher([coarse_view(one, height) for one in views.values()], told, away)
 
 
@@ -253,8 +255,8 @@ class _PlanMatcher:
         self.done = 0.0
 
     def seen(self, figure: Figure) -> Iterator[tuple[CoarseView, Cells, float]]:
-        """Each view with what it shows of ``figure``, as tall as the pictures have it; from the side and from
-        above its middle on that of the picture, and how far aside that is (mm, from the side)."""
+        """Yield each view with what it shows of ``figure``, as tall as the pictures have it; from the side
+        and from above its middle on that of the picture, and how far aside that is (mm, from the side)."""
         placement = place(figure)
         down, up = placement.down_up.max(axis=0).tolist()
         for view in self.views:
@@ -274,7 +276,7 @@ class _PlanMatcher:
             yield view, view.owners(outlines), aside
 
     def unexplained(self, figure: Figure) -> float:
-        """What share of the pictures ``figure`` does not explain, in the mean of the views."""
+        """Return what share of the pictures ``figure`` does not explain, in the mean of the views."""
         return float(np.mean([view.unexplained(owners) for view, owners, _ in self.seen(figure)]))
 
     def fitted(
@@ -319,7 +321,7 @@ class _PlanMatcher:
         return figure, best
 
     def likeness(self, plan: BodyPlan, figure: Figure) -> Likeness:
-        """What is told of a fitted figure."""
+        """Return what is told of a fitted figure."""
         shown: dict[str, list[Array]] = {}
         sure: dict[str, list[float]] = {}
         beside = 0.0

@@ -24,8 +24,8 @@ craft.md, 9."""
 
 
 def likely_name(figure: Figure, built: Built, parent: str | None, pair: bool) -> str:
-    """What a part that was ``built`` of what was drawn is, such as ``head``; empty where place and shape do
-    not tell. It sits on ``parent``, and is one of a ``pair``."""
+    """Return what a part that was ``built`` of what was drawn is, such as ``head``; empty where place and
+    shape do not tell. It sits on ``parent``, and is one of a ``pair``."""
     bearer = own_copy(place(figure), parent) if parent else None
     if bearer is None:
         return "body"
@@ -61,7 +61,7 @@ def likely_name(figure: Figure, built: Built, parent: str | None, pair: bool) ->
 
 
 def _limb(built: Built, at: float, mine: Array, its: Array) -> str:
-    """What a slim part on the trunk is: arms reach beyond it and do not stand up, legs run down."""
+    """Return what a slim part on the trunk is: arms reach beyond it and do not stand up, legs run down."""
     up = float(built.turn[2, 2])
     stands_out = mine[1][0] > its[1][0] or mine[0][0] < its[0][0] or mine[0][1] < its[0][1]
     if at > UPPER and up < STEEP and stands_out:
@@ -70,7 +70,7 @@ def _limb(built: Built, at: float, mine: Array, its: Array) -> str:
 
 
 def _on_head(mine: Array, its: Array, size: Array, bulk: Array, pair: bool) -> str:
-    """What sits on a head: ears stand out at its top, snout and nose before it."""
+    """Return what sits on a head: ears stand out at its top, snout and nose before it."""
     if pair:
         stands = mine[1][2] > its[1][2] + 0.5 * SMALL * bulk[2]
         return "ear" if stands and size.max() > SMALL * bulk[2] else ""
@@ -82,7 +82,7 @@ def _on_head(mine: Array, its: Array, size: Array, bulk: Array, pair: bool) -> s
 
 
 def _is_slim(built: Built) -> bool:
-    """Whether a part is much longer than it is wide."""
+    """Return whether a part is much longer than it is wide."""
     measures = built.shape.measures()
     long = measures.get("length", measures.get("height", 0.0))
     wide = [mm for name, mm in measures.items() if name not in ("length", "height")]

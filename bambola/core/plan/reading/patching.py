@@ -75,12 +75,12 @@ def with_patches(
 
 
 def _right(blob: Blob, view: Sight) -> bool:
-    """Whether a blob lies on the figure's right."""
+    """Return whether a blob lies on the figure's right."""
     return float(AXES[view][0][0]) * blob.centre[0] < 0
 
 
 def _twin(seen: DividedPicture, blob: Blob, view: Sight) -> bool:
-    """Whether there is another like it on the other side of the midline."""
+    """Return whether there is another like it on the other side of the midline."""
     u, v = blob.centre
     return view != "side" and any(
         math.dist((-u, v), other.centre) < ALIKE * math.sqrt(blob.area)
@@ -91,7 +91,8 @@ def _twin(seen: DividedPicture, blob: Blob, view: Sight) -> bool:
 
 
 def _stays(place: Place) -> bool:
-    """Whether a place of a plan is one that pictures need not show: of a face, of fur, or a side of it."""
+    """Return whether a place of a plan is one that pictures need not show: of a face, of fur, or a side of
+    it."""
     return place.face is not None or place.fur is not None or not isinstance(place.where, Outline)
 
 
@@ -104,7 +105,7 @@ def _where(
     blob: Blob,
     pair: bool,
 ) -> Outline | None:
-    """Where a blob lies on a part; None where it is an eye that lies there."""
+    """Return where a blob lies on a part; None where it is an eye that lies there."""
     placement, axes = place(figure), AXES[view]
     copy = own_copy(placement, body.id)
     assert copy is not None
@@ -123,7 +124,7 @@ def _where(
 
 
 def _contour(seen: DividedPicture, blob: Blob) -> Array:
-    """The outline (n, 2) of a blob, mm."""
+    """Return the outline (n, 2) of a blob, mm."""
     runs, _ = cv2.findContours(
         blob.solid.astype(np.uint8), cv2.RETR_EXTERNAL, cv2.CHAIN_APPROX_NONE
     )

@@ -35,7 +35,8 @@ class PatternOutline:
 
 
 def leaf_of(outline: PatternOutline, thickness: float) -> Leaf:
-    """A flat part of an outline, joined where that is lowest. Raises ``ValueError`` where none can be."""
+    """Return a flat part of an outline, joined where that is lowest. Raises ``ValueError`` where none can
+    be."""
     wide, long = outline.size
     if min(wide, long) < LEAST_MM:
         raise RefusedError(fact("edit.piece-small", part=outline.name))

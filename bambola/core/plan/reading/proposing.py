@@ -70,7 +70,7 @@ def propose_figure(
     plans: Sequence[BodyPlan] = (),
     way_is_told: bool = False,
 ) -> Proposal:
-    """The figure that ``views`` show, ``height`` mm tall, called ``name``.
+    """Return the figure that ``views`` show, ``height`` mm tall, called ``name``.
 
     Where it is like one of ``plans`` it is that, fitted to them (a single one is taken at its maker's word);
     else it is put together of what the pictures show apart. ``called`` says what a part is called that is
@@ -131,8 +131,8 @@ def _alike(
     name: str,
     called: Callable[[str], str],
 ) -> Proposal | None:
-    """What is proposed of a figure that is like a body plan: that, and what the ``pictures`` show besides, as
-    parts and as patches of another colour."""
+    """Return what is proposed of a figure that is like a body plan: that, and what the ``pictures`` show
+    besides, as parts and as patches of another colour."""
     height = survey.height
     assert height is not None
     try:
@@ -169,7 +169,7 @@ def _alike(
 
 
 def _fitted(figure: Figure, shown: list[str]) -> list[Taken]:
-    """Every measure of the parts that pictures from two sides show: they were fitted to them."""
+    """Return every measure of the parts that pictures from two sides show: they were fitted to them."""
     return [
         Taken(part=part, measure=name, mm=mm, how="picture")
         for part in shown
@@ -183,7 +183,7 @@ def _fitted(figure: Figure, shown: list[str]) -> list[Taken]:
 def _tree(
     found: list[Candidate], views: dict[Sight, DividedPicture]
 ) -> tuple[dict[int, int | None], list[int]]:
-    """The parent of each candidate, by their places in ``found``, and an order in which parents come
+    """Return the parent of each candidate, by their places in ``found``, and an order in which parents come
     first."""
     touch = _touching(found, views)
     sizes = [_size(c, views) for c in found]
@@ -228,7 +228,7 @@ def _size(c: Candidate, views: dict[Sight, DividedPicture]) -> float:
 
 
 def _bears_all(i: int, found: list[Candidate], sizes: list[float], touch: Array) -> float:
-    """How likely a candidate is the trunk: large, alone, and touched by many."""
+    """Return how likely a candidate is the trunk: large, alone, and touched by many."""
     touched = sum(
         1 + found[j].pair
         for j in range(len(found))
@@ -245,7 +245,7 @@ def _bond(
     sizes: list[float],
     found: list[Candidate],
 ) -> float:
-    """How likely one sits on another."""
+    """Return how likely one sits on another."""
     larger = sizes[parent] / (sizes[parent] + sizes[child])
     both = 0.75 if found[parent].pair and not found[child].pair else 1.0
     trunk = TRUNK if parent == root else 1.0

@@ -183,8 +183,8 @@ def _solid(copy: Copy) -> m3.Manifold:
 def _plane(
     figure: Figure, part: str, view: Sight, stroke: Array, origin: Array
 ) -> tuple[Copy, Array, float]:
-    """The plane (its normal, and how far it is from the figure's own origin along that) in which ``stroke``
-    (2, 2) is seen from ``view``, for the left copy of a pair, and that copy."""
+    """Return the plane (its normal, and how far it is from the figure's own origin along that) in which
+    ``stroke`` (2, 2) is seen from ``view``, for the left copy of a pair, and that copy."""
 
     def crossed(copy: Copy) -> int:
         outline = outline_of_copy(copy, view, origin).astype(np.float32)
@@ -207,8 +207,8 @@ def _straight(copy: Copy) -> Array:
 
 
 def _way(solid: m3.Manifold, directions: list[Array]) -> Array:
-    """The axis (2, 3) along which a solid is drawn: through its middle, the first of ``directions`` unless it
-    is far longer along another."""
+    """Return the axis (2, 3) along which a solid is drawn: through its middle, the first of ``directions``
+    unless it is far longer along another."""
     corners = np.asarray(solid.to_mesh().vert_properties, dtype=np.float64)[:, :3]
     units = [d / np.linalg.norm(d) for d in directions if np.linalg.norm(d) > 1e-6]
     spans = [float(np.ptp(corners @ unit)) for unit in units]
@@ -221,7 +221,7 @@ def _way(solid: m3.Manifold, directions: list[Array]) -> Array:
 
 
 def _led_on(own: Copy, others: list[Copy]) -> Array:
-    """The way (n, 3) along a chain, and on through what lies beyond its tip, or before its base."""
+    """Return the way (n, 3) along a chain, and on through what lies beyond its tip, or before its base."""
     way = [own.point(at) for at in (0.0, 0.5, 1.0)]
     for other in others:
         middle = _middle(other)
@@ -277,7 +277,8 @@ def _trace(solid: m3.Manifold, way: Array, part: str, view: Sight, origin: Array
 
 
 def _kind(was: Part, traces: list[Trace]) -> str:
-    """What is drawn so is of the kind it was of, if that is a chain or flat; else round or turned."""
+    """Return the kind of shape a redrawn part gets: its former kind if that is a chain or flat, else round or
+    turned."""
     if isinstance(was.shape, ChainShape) or was.shape.flat:
         return was.shape.kind
     return "ball" if max(fit("ball", trace).miss for trace in traces) < ROUND else "turned"

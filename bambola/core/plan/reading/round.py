@@ -35,7 +35,7 @@ class Effect:
 
 
 def effects(figure: Figure, plan: Plan, survey: Survey) -> tuple[Effect, ...]:
-    """Every measure of ``figure``, those still missing first, the weightiest of each first.
+    """Return every measure of ``figure``, those still missing first, the weightiest of each first.
 
     ``plan`` is the plan as made. A part that grows adds wool where its skin is bare; where others
     join it, it takes their place or pushes them out. The wool it adds lies between the growth of its

@@ -49,9 +49,9 @@ class SizesLine:
 def read_sizes(
     text: str, unit: LengthUnit, heads: Mapping[str, str] | None = None
 ) -> tuple[SizesLine, ...]:
-    """The lines of a table with a head: columns are parted by tabs, semicolons or commas, numbers may have a
-    decimal comma, and stand in ``unit`` where neither they nor the head say otherwise. ``heads`` are what the
-    maker calls things, in English. Raises :class:`RefusedError` where no column can be told."""
+    """Return the lines of a table with a head: columns are parted by tabs, semicolons or commas, numbers may
+    have a decimal comma, and stand in ``unit`` where neither they nor the head say otherwise. ``heads`` are
+    what the maker calls things, in English. Raises :class:`RefusedError` where no column can be told."""
     rows = rows_of(text)
     for at, row in enumerate(rows):
         names, measures = _columns(row, heads or {})
@@ -81,7 +81,7 @@ def rows_of(text: str) -> list[list[str]]:
 
 
 def size_mm(cell: str, unit: LengthUnit) -> float:
-    """A size as it is written, mm; nought where it is none."""
+    """Return a size as it is written, mm; nought where it is none."""
     try:
         return parse_length(cell.strip(), unit) if cell.strip() else 0.0
     except QuantityError:
@@ -120,7 +120,7 @@ def _parsed(text: str, parted: str, strict: bool) -> list[list[str]]:
 def _columns(
     row: list[str], heads: Mapping[str, str]
 ) -> tuple[int | None, dict[int, tuple[str, LengthUnit | None]]]:
-    """Which column has the names, and which have sizes, of what and in which unit."""
+    """Return which column has the names, and which have sizes, of what and in which unit."""
     names: int | None = None
     measures: dict[int, tuple[str, LengthUnit | None]] = {}
     for i, cell in enumerate(row):

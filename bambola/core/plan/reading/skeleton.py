@@ -43,8 +43,8 @@ def with_skeleton(figure: Figure) -> Figure:
 
 
 def _heart(figure: Figure, bearer: Copy, copies: tuple[Copy, ...]) -> Node:
-    """The joint on the axis of ``bearer`` that is nearest to where ``copies`` begin: the one there is, or a
-    new one."""
+    """Return the joint on the axis of ``bearer`` that is nearest to where ``copies`` begin: the one there is,
+    or a new one."""
     middle = np.mean([copy.point(0.0) for copy in copies], axis=0)
     shares = np.linspace(0.0, 1.0, 21)
     far = [float(np.linalg.norm(bearer.point(float(share)) - middle)) for share in shares]

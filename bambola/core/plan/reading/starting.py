@@ -20,7 +20,7 @@ from bambola.core.plan.making.made import as_made
 def start_from(
     plan: BodyPlan, height: float, settings: Mapping[str, float], bench: Bench
 ) -> Figure:
-    """The plan's figure at ``height`` mm with its proportions multiplied, as a design of its own.
+    """Return the plan's figure at ``height`` mm with its proportions multiplied, as a design of its own.
 
     Raises ``ResizeError`` where the height cannot be met.
     """
@@ -33,7 +33,7 @@ def start_from(
 
 
 def start_from_pictures(height: float, bench: Bench, name: str, body: str) -> Figure:
-    """What the first line in a picture makes a body of: one round part of ``height`` mm."""
+    """Return what the first line in a picture makes a body of: one round part of ``height`` mm."""
     coat = next((w.id for w in bench.wools if w.form != "core"), bench.wools[0].id)
     core = next((w.id for w in bench.wools if w.form == "core"), bench.wools[0].id)
     ball = Part(

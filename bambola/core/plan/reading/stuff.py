@@ -7,7 +7,7 @@ from bambola.core.plan.making.patterns import MaterialTotal, PatternPiece, Patte
 
 
 def piece_fact(row: PatternPlan, piece: PatternPiece) -> Fact:
-    """What to cut for one copy of a part."""
+    """Return what to cut for one copy of a part."""
     if piece.form == "lump":
         return fact("pattern.lump", grams=Grams(row.uses), what=row.name)
     long, wide = Mm(piece.long_mm), Mm(piece.wide_mm)
@@ -18,7 +18,7 @@ def piece_fact(row: PatternPlan, piece: PatternPiece) -> Fact:
 
 
 def added_fact(row: PatternPlan) -> Fact:
-    """What is in its size: the girth, and what is added to that; nothing for what has neither."""
+    """Return what is in its size: the girth, and what is added to that; nothing for what has neither."""
     gathered = row.fixed == "gathered"
     found = []
     if row.round_mm > 0 and gathered:
@@ -38,12 +38,12 @@ def added_fact(row: PatternPlan) -> Fact:
 
 
 def material_fact(row: MaterialTotal) -> Fact:
-    """What all figures take of a material."""
+    """Return what all figures take of a material."""
     return _told("takes", row, row.uses)
 
 
 def to_buy_fact(row: MaterialTotal) -> Fact:
-    """What is to be bought of it."""
+    """Return what is to be bought of it."""
     return _told("buy", row, row.buy)
 
 

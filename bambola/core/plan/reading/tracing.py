@@ -40,14 +40,15 @@ LEVEL_MM = 1.0
 
 
 def proposed_kind(trace: Trace) -> str:
-    """The kind of shape a trace most likely is."""
+    """Return the kind of shape a trace most likely is."""
     return propose(trace)
 
 
 def proposed_parent(
     figure: Figure, survey: Survey, trace: Trace, kind: str
 ) -> tuple[str | None, str]:
-    """The part a newly drawn one most likely sits on, from where its base is, and what it may be called."""
+    """Return the part a newly drawn one most likely sits on, from where its base is, and what it may be
+    called."""
     pair = _is_aside(trace)
     built = build(kind, [shifted(trace, origin_of(figure, survey))], None, pair)
     parent = likely_parent(place(figure), built.base, frozenset())
@@ -59,7 +60,7 @@ def _is_aside(trace: Trace) -> bool:
 
 
 def proposed_pair(trace: Trace) -> bool:
-    """Whether a part lies beside the midline, and so has a twin on the other side."""
+    """Return whether a part lies beside the midline, and so has a twin on the other side."""
     if trace.view == "side":
         return False
     middle = sum(u for u, _ in trace.points) / len(trace.points)
@@ -138,8 +139,8 @@ def _level_with(carrier: Copy, base: Array, view: Sight) -> Array:
 
 
 def _out_to_skin(carrier: Copy, base: Array, trace: Trace) -> float:
-    """How far towards the viewer a small part drawn wholly within its bearer's outline lies, mm: on the skin
-    that is seen there, since in the middle it would not be seen."""
+    """Return how far towards the viewer a small part drawn wholly within its bearer's outline lies, mm: on
+    the skin that is seen there, since in the middle it would not be seen."""
     from scipy.spatial import Delaunay
 
     seen, depth = AXES[trace.view][:2], AXES[trace.view][2]
@@ -157,8 +158,8 @@ def _out_to_skin(carrier: Copy, base: Array, trace: Trace) -> float:
 
 
 def wool_on(bearer: Part, bench: Bench) -> str:
-    """The wool of what is laid or set on ``bearer``, unless its maker says otherwise: that which is seen of
-    it; the first of the bench where it is of no wool."""
+    """Return the wool of what is laid or set on ``bearer``, unless its maker says otherwise: that which is
+    seen of it; the first of the bench where it is of no wool."""
     if bearer.coat is not None:
         return bearer.coat.wool
     return bearer.core if bearer.stuff is None else _coat_wool(bench)
@@ -177,8 +178,8 @@ class RoundIt:
 
 
 def ring_round(figure: Figure, survey: Survey, trace: Trace) -> RoundIt | None:
-    """What a line goes round: a part that it crosses, or passes close by the end of, from outside to outside;
-    if there is one."""
+    """Return what a line goes round: a part that it crosses, or passes close by the end of, from outside to
+    outside; if there is one."""
     origin, axes = origin_of(figure, survey), AXES[trace.view]
     line = np.array([trace.points[0], trace.points[-1]])
     middle, way = line.mean(axis=0), (line[1] - line[0]) / max(trace.length, 1e-9)
@@ -206,7 +207,7 @@ def ring_round(figure: Figure, survey: Survey, trace: Trace) -> RoundIt | None:
 def with_root_traced(
     figure: Figure, survey: Survey, trace: Trace, name: str, kind: str
 ) -> tuple[Figure, Survey, str]:
-    """The first line of a figure drawn from pictures: what was drawn is the part all others sit on."""
+    """Return the first line of a figure drawn from pictures: what was drawn is the part all others sit on."""
     root = figure.parts[0]
     drawn = trace.replaced(part=root.id)
     named = root.replaced(name=name, shape=as_kind(root.shape, kind))

@@ -62,14 +62,14 @@ def _how_tall(made: Placement) -> Iterator[tuple[Copy, float]]:
 
 
 def _ends(made: Placement) -> tuple[str, str]:
-    """The parts that reach highest, as the height is taken, and lowest."""
+    """Return the parts that reach highest, as the height is taken, and lowest."""
     named = made.figure.datum.part
     lowest, highest = (made.copies[int(i)].part.id for i in made.down_up.argmax(axis=0))
     return named or highest, lowest
 
 
 def _borne(figure: Figure, part: str) -> Iterator[str]:
-    """A part and what bears it, but for the one that everything sits on."""
+    """Yield a part and what bears it, but for the one that everything sits on."""
     at = figure.by_id[part]
     while at.parent is not None:
         yield at.id

@@ -60,7 +60,7 @@ def _possible(shape: Shape) -> Shape:
 
 
 def proportions(plan: BodyPlan) -> list[tuple[VariedMeasure, ...]]:
-    """What of a plan is varied together, proportion by proportion."""
+    """Return what of a plan is varied together, proportion by proportion."""
     return [
         tuple(VariedMeasure(stretch.part, stretch.measure) for stretch in proportion.stretches)
         for proportion in plan.proportions
@@ -68,7 +68,7 @@ def proportions(plan: BodyPlan) -> list[tuple[VariedMeasure, ...]]:
 
 
 def in_all(figure: Figure) -> list[tuple[VariedMeasure, ...]]:
-    """What is varied of all parts that have such a measure together: a toad is a frog, but lower."""
+    """Return what is varied of all parts that have such a measure together: a toad is a frog, but lower."""
     steps = (
         tuple(VariedMeasure(p.id, name) for p in figure.parts if name in p.shape.measure_names)
         for name in ("width", "depth", "height")
@@ -77,7 +77,7 @@ def in_all(figure: Figure) -> list[tuple[VariedMeasure, ...]]:
 
 
 def own(figure: Figure) -> list[tuple[VariedMeasure, ...]]:
-    """What is varied of each part alone, of the largest first."""
+    """Return what is varied of each part alone, of the largest first."""
     return [
         (VariedMeasure(part.id, what),)
         for part in sorted(figure.parts, key=lambda p: -max(p.shape.measures().values()))

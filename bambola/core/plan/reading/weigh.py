@@ -51,12 +51,12 @@ class WeightFinding:
 
 
 def nearest_firmness(density: float) -> Firmness:
-    """The firmness whose packed density is nearest by ratio."""
+    """Return the firmness whose packed density is nearest by ratio."""
     return min(PACKED_DENSITY, key=lambda f: abs(math.log(density / PACKED_DENSITY[f])))
 
 
 def weigh(figure: Figure, grams: float, bench: Bench, plan: Plan | None = None) -> WeightFinding:
-    """What an original of ``grams`` says of its wool. ``plan`` is the plan as made, if known.
+    """Return what an original of ``grams`` says of its wool. ``plan`` is the plan as made, if known.
 
     Skin, patches, joins and loose ends keep their cover; the core takes what is left of the weight once wire
     and fittings are off.
@@ -108,7 +108,7 @@ def _mean_density(figure: Figure, plan: Plan, bench: Bench) -> float:
 
 
 def _firmed(figure: Figure, packing: float, bench: Bench) -> Figure:
-    """Every part called by the firmness nearest to what it must have."""
+    """Return every part called by the firmness nearest to what it must have."""
     heavier = figure.replaced(packing=packing)
     return figure.replaced(
         parts=tuple(

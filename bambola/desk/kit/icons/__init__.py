@@ -19,7 +19,7 @@ def _icon(name: str, colour: str) -> QIcon:
 
 
 def rendered(svg: str, size: QSize) -> QPixmap:
-    """An SVG drawn on nothing, as large as that."""
+    """Return an SVG drawn on nothing, as large as that."""
     pixmap = QPixmap(size)
     pixmap.fill(Qt.GlobalColor.transparent)
     painter = QPainter(pixmap)
@@ -29,5 +29,5 @@ def rendered(svg: str, size: QSize) -> QPixmap:
 
 
 def icon(name: str, colour: QColor) -> QIcon:
-    """The icon ``name`` in ``colour``."""
+    """Return the icon ``name`` in ``colour``."""
     return _icon(name, colour.name())

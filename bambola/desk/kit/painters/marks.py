@@ -114,8 +114,8 @@ def paint_caption(painter: QPainter, theme: Theme, box: QRectF, told: str) -> No
 def outline_of(
     picture: Picture, part: str, colour: QColor, width: int
 ) -> tuple[QPoint, QPixmap] | None:
-    """A line round ``part``, in a transparent pixmap of its own field only, and where in the picture that
-    lies."""
+    """Return a line round ``part``, in a transparent pixmap of its own field only, and where in the picture
+    that lies."""
     if part not in picture.parts:
         return None
     mask = picture.owner == picture.parts.index(part)
@@ -144,7 +144,7 @@ def outline_of(
 def outlined(
     made: RenderResult, parts: Sequence[tuple[str | None, QColor]], ratio: float
 ) -> QPixmap:
-    """A figure's picture with lines round some of its parts; ``ratio`` is pixels a line's unit."""
+    """Return a figure's picture with lines round some of its parts; ``ratio`` is pixels a line's unit."""
     pixmap = QPixmap(made.pixmap)
     painter = QPainter(pixmap)
     for part, colour in parts:

@@ -75,7 +75,7 @@ def _label_every(mm_px: float, inch: bool, theme: Theme) -> int:
 
 
 def flag_box(tip: QPointF, width: float, theme: Theme) -> QRectF:
-    """Where a flag with its point at ``tip`` is drawn."""
+    """Return where a flag with its point at ``tip`` is drawn."""
     high = theme.px(30)
     return QRectF(tip.x(), tip.y() - high / 2, width, high)
 

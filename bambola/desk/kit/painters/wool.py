@@ -18,7 +18,7 @@ _NEAR_GROUND = 34
 
 @lru_cache(maxsize=128)
 def bundle(colour: str, loose: bool) -> QPixmap:
-    """A bundle of wool of this colour."""
+    """Return a bundle of wool of this colour."""
     return QPixmap.fromImage(to_image(bundle_picture(colour, loose)))
 
 
@@ -52,7 +52,7 @@ def paint_heap(painter: QPainter, box: QRectF, colour: str, theme: Theme) -> Non
 
 
 def _is_lost_on(colour: str, theme: Theme) -> bool:
-    """Whether wool of this colour would not be seen on the table."""
+    """Return whether wool of this colour would not be seen on the table."""
     near = abs(QColor(colour).lightness() - theme.dyes.ground.lightness()) < _NEAR_GROUND
     return theme.dark and near
 

@@ -75,7 +75,7 @@ class MadeBoards(PaintedList):
         return self.rows.keys[self.at] if self.rows.keys else ON_THE_TABLE
 
     def _known_by(self, name: str) -> str:
-        """What a making is found by: what is said of it, its days as they are sorted, its notes."""
+        """Return what a making is found by: what is said of it, its days as they are sorted, its notes."""
         making = self.makings[name]
         days = making.finished or "", making.sold or "", *(s.day for s in making.sittings)
         return " ".join((self._said(name), *days, making.next_time)).lower()
@@ -84,7 +84,7 @@ class MadeBoards(PaintedList):
         return ", ".join(part for part in self._lines(key) if part)
 
     def _lines(self, key: str) -> tuple[str, str, str]:
-        """What is said under a figure: its name, how high, and how far it is."""
+        """Return what is said under a figure: its name, how high, and how far it is."""
         units, plan = self.studio.units, self.studio.plan
         if key == ON_THE_TABLE:
             high = show_length(plan.to_height_mm, units) if plan else ""
@@ -182,7 +182,7 @@ class MadeBoards(PaintedList):
     # Pictures
 
     def picture_of(self, key: str) -> QPixmap | None:
-        """The picture of a figure, if it has been seen."""
+        """Return the picture of a figure, if it has been seen."""
         return self._pictures.get(key)
 
     def forget_table(self) -> None:
@@ -219,6 +219,6 @@ class MadeBoards(PaintedList):
 
 
 def _last_day(making: Making) -> str:
-    """The day a making was last worked on, or finished."""
+    """Return the day a making was last worked on, or finished."""
     days = [sitting.day for sitting in making.sittings]
     return max([*days, making.finished or ""])

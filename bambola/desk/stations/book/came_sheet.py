@@ -229,7 +229,7 @@ class CameSheet(SheetWidgets):
         return parse_length(text, self.studio.units.length) if text else None
 
     def _now(self) -> Making:
-        """The making as the book has it: its page may still be worked out anew."""
+        """Return the making as the book has it: its page may still be worked out anew."""
         assert self.page is not None
         return self.desk.book.making(self.page.name)
 
@@ -257,7 +257,7 @@ class CameSheet(SheetWidgets):
         self._change(sizes={**others, self.part: own} if own else others)
 
     def _join_key(self) -> str | None:
-        """How the part in hand is joined, as the book has it; None for what is not joined."""
+        """Return how the part in hand is joined, as the book has it; None for what is not joined."""
         plan = self.page.plan if self.page else None
         joins = (j for j in plan.joins if j.part == self.part) if plan is not None else iter(())
         return next((f"{j.part}:{j.kind}" for j in joins), None)

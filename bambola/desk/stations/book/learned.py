@@ -66,7 +66,7 @@ _JOINED = {
 
 
 def held_words(found: Held) -> str:
-    """How many joins of a kind held, and in what share that is to be trusted."""
+    """Return how many joins of a kind held, and in what share that is to be trusted."""
     return tr(
         "{joins}: {held} of {of} held ({low:.0f} to {high:.0f} %)",
         joins=tr(_JOINED.get(found.kind, N_("Joins"))),

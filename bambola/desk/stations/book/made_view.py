@@ -92,7 +92,7 @@ class MadeView(Painted):
         return ". ".join((name, *self._slips().values()))
 
     def _slips(self) -> dict[str, str]:
-        """What came out otherwise of each part, in words."""
+        """Return what came out otherwise of each part, in words."""
         plan, units = self.page.plan if self.page else None, self.studio.units
         found: dict[str, list[str]] = {}
         for off in self.page.off if self.page and plan else ():
@@ -156,7 +156,8 @@ class MadeView(Painted):
     # Painting
 
     def _slots(self) -> dict[str, QRectF]:
-        """The room of each figure over the ground line, px: as wide as it, and as what is said under it."""
+        """Return the room of each figure over the ground line, px: as wide as it, and as what is said under
+        it."""
         mm, px, metrics = self._mm(), self.theme.px, QFontMetrics(self._caption_font)
         wides = {}
         for name, placement in self._placements.items():
@@ -172,7 +173,7 @@ class MadeView(Painted):
         return found
 
     def _boxes(self) -> dict[str, QRectF]:
-        """Where each picture lies, px: side by side on the ground line."""
+        """Return where each picture lies, px: side by side on the ground line."""
         mm, found = self._mm(), {}
         for name, slot in self._slots().items():
             made = self._prints.get(name)
@@ -195,7 +196,7 @@ class MadeView(Painted):
         return self.theme.text(16, bold=True)
 
     def _caption(self, name: str) -> str:
-        """How high a figure is, and which of the two it is where there is room to say so."""
+        """Return how high a figure is, and which of the two it is where there is room to say so."""
         high = show_length(self._placements[name].height, self.studio.units)
         if self.width() < self.theme.px(300) * len(self._placements) / 2:
             return high
@@ -266,8 +267,8 @@ class MadeView(Painted):
         return self.theme.text(14, bold=True)
 
     def _slip_boxes(self) -> list[tuple[str, str, QRect]]:
-        """Every part of which something is said, the words and the room they take, one under the other: in
-        short where the figures would have too little left."""
+        """Return every part of which something is said, the words and the room they take, one under the
+        other: in short where the figures would have too little left."""
         found = self._laid(self._slips())
         if found and found[-1][2].bottom() > MOST_SAID * self.height():
             return self._laid(self._in_short())
@@ -285,7 +286,7 @@ class MadeView(Painted):
         return found
 
     def _spot(self, made: RenderResult, part: str, box: QRectF) -> QPointF:
-        """The point of what is seen of a part that is nearest to its middle."""
+        """Return the point of what is seen of a part that is nearest to its middle."""
         seen = made.picture
         at = seen.parts.index(part) if part in seen.parts else -2
         rows, columns = (seen.owner == at).nonzero()

@@ -119,7 +119,7 @@ class MoneySlip(SheetWidgets):
         self.refresh()
 
     def cost(self) -> Cost | None:
-        """What is told."""
+        """Return what is told."""
         plan, bench = self._plan, self.desk.base
         if plan is None:
             return None
@@ -281,7 +281,7 @@ class MoneySlip(SheetWidgets):
         self.told[name] = amount
 
     def _per(self, line: CostLine) -> str:
-        """What a price is the price of."""
+        """Return what a price is the price of."""
         bench, units = self.desk.base, self.studio.units
         known, sort = shelved(bench, line.key), line.key.partition(":")[0]
         if known is None:
@@ -368,7 +368,7 @@ class MoneySlip(SheetWidgets):
         self.desk.change_making(self.page.name, used=used)
 
     def _to_book(self) -> dict[str, float]:
-        """What the making in hand took off the shelf besides wool."""
+        """Return what the making in hand took off the shelf besides wool."""
         assert self._plan is not None and self.page is not None
         return to_book(self._plan, self.desk.base, self.page.making.used)
 

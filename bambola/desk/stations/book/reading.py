@@ -122,7 +122,7 @@ class BookReader(QObject):
 
 
 def begun_document(making: Making) -> Document | None:
-    """The design that a making was begun with; None where it is not known, or from another version."""
+    """Return the design that a making was begun with; None where it is not known, or from another version."""
     if not making.begun:
         return None
     try:

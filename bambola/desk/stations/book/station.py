@@ -118,7 +118,7 @@ class BookStation(Page):
         self._fit()
 
     def eventFilter(self, watched: QObject | None, event: QEvent | None) -> bool:
-        """What is laid on the papers may ask for more width at any time."""
+        """Ask the splitter for room again: the papers may want more width at any time."""
         if watched is self._papers and event and event.type() == QEvent.Type.LayoutRequest:
             self._fit()
         return super().eventFilter(watched, event)
@@ -197,8 +197,8 @@ class BookStation(Page):
         FairDialog(self, self.studio, self.theme, self.offered()).exec()
 
     def offered(self) -> dict[str, Offered]:
-        """The figures that could be made for a fair: the one on the table, and every design and height in the
-        book, by its last making."""
+        """Return the figures that could be made for a fair: the one on the table, and every design and height
+        in the book, by its last making."""
         found: dict[str, Offered] = {}
         known: set[tuple[str, float]] = set()
         for name in self.boards.rows.keys:

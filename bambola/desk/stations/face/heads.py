@@ -110,7 +110,7 @@ class HeadsView(Painted):
         return tr("{name}: {where}", name=self.studio.say(mark.name), where=self.where_words(mark))
 
     def where_words(self, mark: Mark) -> str:
-        """Where a mark lies, in words."""
+        """Return where a mark lies, in words."""
         units = self.studio.units
         down = show_length(mark.from_crown_mm, units)
         if mark.from_midline_mm < SAME_MM:
@@ -119,7 +119,7 @@ class HeadsView(Painted):
         return tr("{down} from the crown, {aside} from the midline", down=down, aside=aside)
 
     def _placement_beside(self) -> Placement:
-        """The solids of the variant that is put beside, at the size of the made figure."""
+        """Return the solids of the variant that is put beside, at the size of the made figure."""
         figure, brief = self.studio.figure, self.studio.brief
         found = next((v for v in brief.variants if v.name == self.beside), None)
         if figure is None or found is None:
@@ -238,7 +238,7 @@ class HeadsView(Painted):
         painter.drawPixmap(box, made.pixmap, QRectF(made.pixmap.rect()))
 
     def _spot(self, shown: ShownHead, mark: Mark, way: int = 1) -> tuple[QPointF, bool]:
-        """Where a mark is seen, and whether it faces the viewer."""
+        """Return where a mark is seen, and whether it faces the viewer."""
         own = shown.copy.point(mark.along, way * mark.around, 1.0) - shown.middle
         right, up, toward = self.camera.axes()
         at = QPointF(
@@ -364,7 +364,7 @@ class HeadsView(Painted):
         self.refresh()
 
     def _as_drawn(self, mark: Mark) -> Mark:
-        """The mark as the plan has it now: what is moved is moved from there."""
+        """Return the mark as the plan has it now: what is moved is moved from there."""
         return next((m for m in self.marks if m.id == mark.id), mark)
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:

@@ -134,7 +134,7 @@ class LooksBar(QWidget):
             TogetherDialog(self, self.studio, self.theme, title, self.variants()).exec()
 
     def variants(self) -> list[tuple[str, Asked]]:
-        """The figure as it was made and its variants, to be made at once, with what each is called."""
+        """Return the figure as it was made and its variants, to be made at once, with what each is called."""
         figure, brief, plan = self.studio.figure, self.studio.brief, self.studio.plan
         assert figure is not None and plan is not None
         found = []

@@ -299,7 +299,7 @@ class MarkCard(SheetWidgets):
         self._move(place if mark.both else (place[0], 0.0))
 
     def _on_part(self) -> tuple[Face, Shape] | None:
-        """The face in hand and the shape it is on."""
+        """Return the face in hand and the shape it is on."""
         plan = self.studio.plan
         if plan is None:
             return None
@@ -316,7 +316,7 @@ class MarkCard(SheetWidgets):
         )
 
     def eventFilter(self, watched: QObject | None, event: QEvent | None) -> bool:
-        """Which of the two distances was last in hand."""
+        """Return which of the two distances was last in hand."""
         taken_up = event is not None and event.type() == QEvent.Type.FocusIn
         if taken_up and isinstance(watched, QLineEdit):
             self._asked = watched

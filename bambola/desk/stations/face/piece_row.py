@@ -143,7 +143,8 @@ class PieceRow(QWidget):
             menu.addAction(tr(words), partial(self.lay, preset))
 
     def proposed(self) -> tuple[str, ...]:
-        """What a face as large as the planned one has besides, the first that would be laid of each."""
+        """Return what a face as large as the planned one has besides, the first that would be laid of
+        each."""
         plan = self.studio.plan
         if plan is None or self.part not in plan.resized.figure.by_id:
             return ()

@@ -11,7 +11,8 @@ from bambola.core.solids import Copy, Placement, own_copy
 
 
 def head_alone(placement: Placement, part: str) -> Placement:
-    """The part and what sits on it, without the rest of the figure; of a pair the one that is marked."""
+    """Return the part and what sits on it, without the rest of the figure; of a pair the one that is
+    marked."""
     figure, own = placement.figure, own_copy(placement, part)
     side = own.side if own else None
     kept = {part}

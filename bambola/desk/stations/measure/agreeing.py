@@ -66,8 +66,8 @@ class Agreeing:
         self.studio.survey_changed.connect(self._follow)
 
     def may_propose(self) -> bool:
-        """Whether parts can be proposed: nothing is drawn yet, but what was proposed, and a picture is laid.
-        Else it is said what is missing."""
+        """Return whether parts can be proposed: nothing is drawn yet, but what was proposed, and a picture is
+        laid. Else it is said what is missing."""
         if not self._may_lay():
             self.studio.refused.emit(
                 tr(

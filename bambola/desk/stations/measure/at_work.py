@@ -30,7 +30,7 @@ class AtWork:
         """A double click."""
 
     def key(self, key: Qt.Key, text: str, keys: Qt.KeyboardModifier) -> bool:
-        """A key; whether it meant anything."""
+        """Return a key; whether it meant anything."""
         return False
 
     def give_up(self) -> None:

@@ -42,7 +42,7 @@ class BentDialog(QDialog):
         form.addRow(ok_cancel(self))
 
     def asked(self) -> dict[str, float]:
-        """What the fields say, by the names of a sheet's own."""
+        """Return what the fields say, by the names of a sheet's own."""
         return {"curl": self.curl.value(), "cup": self.cup.value(), "foot": self.foot.value()}
 
     def _spin(self, value: float) -> QSpinBox:

@@ -156,8 +156,8 @@ class Board(BoardView):
         self.update()
 
     def _is_behind(self, event: QKeyEvent) -> bool:
-        """Whether a held key has come while the last one was still worked on: it is counted, and the next
-        one that is worked on goes that much further."""
+        """Return whether a held key has come while the last one was still worked on: it is counted, and the
+        next one that is worked on goes that much further."""
         queued = time.monotonic() - self._done_at < _QUEUED_S
         if event.isAutoRepeat() and queued:
             self.repeats += 1

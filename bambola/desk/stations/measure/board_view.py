@@ -99,16 +99,16 @@ class BoardView(Painted):
         return known[2]
 
     def placement(self) -> Placement:
-        """The figure as it stands, placed."""
+        """Return the figure as it stands, placed."""
         return self.studio.placement_as_made()
 
     def seen_from(self, point: NDArray[np.float64]) -> tuple[float, float]:
-        """A place (3,) of the figure as (u, v) on the board, mm."""
+        """Return a place (3,) of the figure as (u, v) on the board, mm."""
         u, v = self.axes[:2] @ (point + self.origin)
         return float(u), float(v)
 
     def outline(self, copy: Copy) -> list[tuple[float, float]]:
-        """The outline of a copy in this view, mm."""
+        """Return the outline of a copy in this view, mm."""
         points = outline_of_copy(copy, self.view, self.origin)
         return [(float(u), float(v)) for u, v in points]
 
@@ -254,7 +254,7 @@ class BoardView(Painted):
         return self._print is not None and self._print.shot.placement is self.placement()
 
     def part_at(self, at: QPointF) -> str | None:
-        """The part shown at a place on the board."""
+        """Return the part shown at a place on the board."""
         if self._print is None or self.lay is None:
             return None
         u, v = self.lay.to_mm(at)
@@ -352,5 +352,5 @@ class BoardView(Painted):
     def tag(
         self, painter: QPainter, at: QPointF, text: str, colour: QColor | None = None
     ) -> QRectF:
-        """A label on a scrap of paper beside ``at``, kept on the board."""
+        """Return a label on a scrap of paper beside ``at``, kept on the board."""
         return paint_tag(painter, QRectF(self.rect()), at, text, colour, self.theme)

@@ -39,7 +39,7 @@ def paint_run(
 def paint_tag(
     painter: QPainter, area: QRectF, at: QPointF, text: str, colour: QColor | None, theme: Theme
 ) -> QRectF:
-    """A label on a scrap of paper to the right of ``at``, kept within ``area``; returns its box."""
+    """Return a label on a scrap of paper to the right of ``at``, kept within ``area``; returns its box."""
     d, px = theme.dyes, theme.px
     painter.setFont(theme.text(15, bold=True))
     wide, high = painter.fontMetrics().horizontalAdvance(text) + px(14), px(25)

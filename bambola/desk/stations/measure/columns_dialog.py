@@ -74,7 +74,7 @@ class ColumnsDialog(QDialog):
                 return
 
     def columns(self) -> list[str]:
-        """What each column is."""
+        """Return what each column is."""
         return [box.currentData() for box in self.boxes]
 
     def _look(self) -> None:

@@ -67,7 +67,7 @@ class DoubtList(QWidget):
         self.counted.emit(len(self.doubts))
 
     def studio_is_here(self) -> bool:
-        """Whether the measure station is being looked at."""
+        """Return whether the measure station is being looked at."""
         parent = self.parentWidget()
         return parent is not None and parent.isVisible()
 

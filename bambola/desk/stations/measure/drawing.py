@@ -103,7 +103,7 @@ class PartDrawing:
         self.board.update()
 
     def is_untouched(self) -> bool:
-        """Whether the figure is still the round placeholder that pictures start with."""
+        """Return whether the figure is still the round placeholder that pictures start with."""
         figure, survey = self.studio.figure, self.studio.survey
         return bool(
             figure and len(figure.parts) == 1 and not survey.traces and figure.id == "new-figure"

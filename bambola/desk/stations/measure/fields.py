@@ -35,5 +35,5 @@ class Fields(QGroupBox):
             self.form.setRowVisible(field, on)
 
     def mm(self, field: QLineEdit) -> float:
-        """The length in a field. Raises ``QuantityError``."""
+        """Return the length in a field. Raises ``QuantityError``."""
         return parse_length(field.text(), self.studio.units.length)

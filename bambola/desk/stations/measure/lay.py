@@ -19,16 +19,16 @@ class Lay:
     y: float
 
     def to_screen(self, u: float, v: float) -> QPointF:
-        """A place in mm on the board."""
+        """Return a place in mm on the board."""
         return QPointF(self.x + u * self.scale, self.y - v * self.scale)
 
     def to_mm(self, at: QPointF) -> tuple[float, float]:
-        """A place on the board in mm."""
+        """Return a place on the board in mm."""
         return (at.x() - self.x) / self.scale, (self.y - at.y()) / self.scale
 
 
 def fitted(box: tuple[float, float, float, float], area: QRectF) -> Lay:
-    """The lay that shows ``box`` (left, bottom, right, top in mm) as large as ``area`` allows."""
+    """Return the lay that shows ``box`` (left, bottom, right, top in mm) as large as ``area`` allows."""
     left, bottom, right, top = box
     wide, high = max(right - left, 1e-6), max(top - bottom, 1e-6)
     scale = min(area.width() / wide, area.height() / high)
@@ -57,7 +57,7 @@ def picture_box(framing: Framing) -> tuple[float, float, float, float]:
 
 
 def picture_to_screen(framing: Framing, lay: Lay) -> QTransform:
-    """From the picture file's pixels to the board."""
+    """Return from the picture file's pixels to the board."""
 
     def at(x: float, y: float) -> QPointF:
         return lay.to_screen(*framing.to_mm(*framing.straightened(x, y)))

@@ -146,7 +146,7 @@ class NewPartSlip(QFrame):
         self.hide()
 
     def eventFilter(self, watched: QObject | None, event: QEvent | None) -> bool:
-        """What it lies on has another size."""
+        """Place the slip anew when the board changes size."""
         if event is not None and event.type() == QEvent.Type.Resize and self.isVisible():
             self._resettle.start()
         return False

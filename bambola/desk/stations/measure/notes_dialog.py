@@ -288,7 +288,7 @@ class NotesDialog(QDialog):
         self.paper.setFocus()
 
     def _part_at(self, line: int) -> str:
-        """The part that a line tells of."""
+        """Return the part that a line tells of."""
         lines = self.found.lines if self.found else {}
         if self.base is not None:  # its parts stand in the list as they bear each other
             lines = {part.id: n for n, part in enumerate(self.base.parents_first, 2)}

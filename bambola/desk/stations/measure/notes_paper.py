@@ -78,7 +78,7 @@ class NotesPaper(QPlainTextEdit):
         cursor.insertText(text)
 
     def beside(self) -> list[tuple[QRect, str, QColor]]:
-        """Where what is read of each line in sight stands, the words, and their colour."""
+        """Return where what is read of each line in sight stands, the words, and their colour."""
         found = []
         block = self.firstVisibleBlock()
         wide = self._beside.width()

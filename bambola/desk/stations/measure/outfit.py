@@ -52,7 +52,7 @@ from bambola.translated import C_
 
 
 def worn_words(part: Part, studio: EditorSession) -> str:
-    """What a part wears and what it is of, in a few words."""
+    """Return what a part wears and what it is of, in a few words."""
     told = [tr(FURS[p.fur.kind]) for p in part.furs if p.fur]
     if part.garment:
         told.append(tr("bought clothing") if part.garment.bought else tr("clothing"))
@@ -94,7 +94,7 @@ class FurFields(Fields):
             self.row(words, field)
 
     def value(self) -> Fur | None:
-        """What the fields say. Raises ``QuantityError`` or ``ValidationError``."""
+        """Return what the fields say. Raises ``QuantityError`` or ``ValidationError``."""
         on = bool(self.kind.currentData())
         rows = (self.wool, self.hair, self.spacing, self.lie, self.lengthens)
         self.show_rows(dict.fromkeys(rows, on))
@@ -197,11 +197,11 @@ class ClothingFields(Fields):
         self.show_rows({self.cloth: is_pulled and not left})
 
     def lies_over(self) -> tuple[str, ...]:
-        """The parts it lies over, as ticked."""
+        """Return the parts it lies over, as ticked."""
         return tuple(a.data() for a in self._menu.actions() if a.isChecked())
 
     def value(self) -> Garment | None:
-        """What the fields say. Raises ``QuantityError`` or ``ValidationError``."""
+        """Return what the fields say. Raises ``QuantityError`` or ``ValidationError``."""
         kind = self.kind.currentData()
         bought = self.bought.isChecked()
         ticked = [a.text() for a in self._menu.actions() if a.isChecked()]
@@ -276,7 +276,7 @@ class OutfitDialog(QDialog):
         self.tell()
 
     def dressed(self) -> Figure:
-        """The figure with the part so dressed. Raises ``ValueError`` in one sentence."""
+        """Return the figure with the part so dressed. Raises ``ValueError`` in one sentence."""
         try:
             garment = self.clothing.value() if self.part.parent is not None else None
             over = self.clothing.lies_over() if garment else self.part.over

@@ -113,7 +113,7 @@ class PartHead(QWidget):
             label.setStyleSheet(f"color: {d.quiet.name()};")
 
     def part(self) -> Part | None:
-        """The part in hand."""
+        """Return the part in hand."""
         figure = self.studio.figure
         return figure.by_id.get(self.studio.selection.part or "") if figure else None
 

@@ -115,7 +115,7 @@ class PartTree(QTreeWidget):
                 item.setIcon(0, self._icon(self._figure.by_id[part]))
 
     def _icon(self, part: Part) -> QIcon:
-        """The part cut out of the picture; a spot of its wool where nothing is seen of it."""
+        """Return the part cut out of the picture; a spot of its wool where nothing is seen of it."""
         picture, seen = self._picture, None
         if picture is not None and part.id in picture.parts:
             owns = picture.owner == picture.parts.index(part.id)

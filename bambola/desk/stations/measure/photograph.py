@@ -100,7 +100,7 @@ class _Same:
 
 @lru_cache(maxsize=8)
 def _veil(of: _Same, colour: str) -> QPixmap:
-    """The background of a silhouette veiled in the ground's colour, as a picture of its own."""
+    """Return the background of a silhouette veiled in the ground's colour, as a picture of its own."""
     cover = of.value.cover[::2, ::2]
     tint = QColor(colour)
     rows, columns = cover.shape
@@ -113,7 +113,7 @@ def _veil(of: _Same, colour: str) -> QPixmap:
 
 @lru_cache(maxsize=8)
 def _edges(of: _Same) -> tuple[QPainterPath, QPainterPath]:
-    """The silhouette's outline in the picture's pixels: where it is sure, and where it is not."""
+    """Return the silhouette's outline in the picture's pixels: where it is sure, and where it is not."""
     import cv2
 
     silhouette = of.value

@@ -25,7 +25,7 @@ class PictureDeeds:
         self.board, self.sighting, self.settings = board, sighting, settings
 
     def chips(self) -> list[Chip]:
-        """What is offered with the picture."""
+        """Return what is offered with the picture."""
         return [
             Chip(N_("Lay a picture…"), self.ask, is_next=lambda: not self._has_picture),
             Chip(N_("Paste it"), self.paste),
@@ -64,8 +64,9 @@ class PictureDeeds:
 
 
 def copied_picture() -> Path:
-    """The file that was copied, or a new one of the picture that was, among the maker's pictures: a design
-    finds its pictures by their files. Raises ``ValueError`` where none was copied or none can be kept."""
+    """Return the file that was copied, or a new one of the picture that was, among the maker's pictures: a
+    design finds its pictures by their files. Raises ``ValueError`` where none was copied or none can be
+    kept."""
     clipboard = QApplication.clipboard()
     mime = clipboard.mimeData() if clipboard is not None else None
     if mime is None:

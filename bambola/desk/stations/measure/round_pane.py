@@ -185,7 +185,7 @@ class MeasureList(QWidget):
             around.ensureWidgetVisible(row)
 
     def row_in_hand(self) -> MeasureRow | None:
-        """The row in hand, or the first one."""
+        """Return the row in hand, or the first one."""
         for row in self.rows:
             if (row.effect.part, row.effect.measure) == self._hand:
                 return row

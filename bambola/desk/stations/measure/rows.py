@@ -89,7 +89,7 @@ class MeasureRow(QWidget):
         self.update()
 
     def _reason(self) -> str:
-        """Where the number at the row comes from."""
+        """Return where the number at the row comes from."""
         effect, units = self.effect, self.studio.units
         grams = show_mass(effect.grams, units)
         if effect.is_missing:

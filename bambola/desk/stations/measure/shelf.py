@@ -27,7 +27,7 @@ _LEAST = 118
 
 
 def picture_of(plan: BodyPlan) -> Path:
-    """The shipped picture of a body plan."""
+    """Return the shipped picture of a body plan."""
     return PICTURES / "plans" / f"{plan.figure.id}.png"
 
 
@@ -158,7 +158,7 @@ class PlanShelf(PaintedList):
 
 
 def _extent(placement: Placement) -> float:
-    """The larger of a figure's height and breadth as the shelf shows it, mm."""
+    """Return the larger of a figure's height and breadth as the shelf shows it, mm."""
     import numpy as np
 
     right, up, _ = LOOK.axes()

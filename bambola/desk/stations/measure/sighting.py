@@ -74,12 +74,12 @@ class Sighting(QObject):
         return not self._reading and not self._busy
 
     def silhouette(self, view: Sight) -> Silhouette | None:
-        """The silhouette of a view's picture, if there is one by now."""
+        """Return the silhouette of a view's picture, if there is one by now."""
         laid = self.laid.get(view)
         return laid.silhouette if laid else None
 
     def seen(self) -> dict[Sight, FramedSilhouette]:
-        """Every framed picture with its silhouette."""
+        """Return every framed picture with its silhouette."""
         from bambola.core.plan.reading.checks import FramedSilhouette
 
         found: dict[Sight, FramedSilhouette] = {}
@@ -190,7 +190,7 @@ class Sighting(QObject):
                 self._separate(view, laid, framing)
 
     def _resolved(self, picture: str) -> str:
-        """Where a picture is: as written, or beside the design if it moved along with it."""
+        """Return where a picture is: as written, or beside the design if it moved along with it."""
         path = Path(picture)
         beside = self.studio.path.parent / path.name if self.studio.path else None
         return (
@@ -367,12 +367,12 @@ class Sighting(QObject):
 
 
 def _key(framing: Framing) -> object:
-    """What a silhouette depends on."""
+    """Return what a silhouette depends on."""
     return framing.picture, framing.strokes, framing.crop, framing.turn if framing.crop else 0.0
 
 
 def _shown(pixels: NDArray[np.uint8]) -> QPixmap:
-    """The picture for the screen; a huge one is shown smaller."""
+    """Return the picture for the screen; a huge one is shown smaller."""
     height, width, _ = pixels.shape
     every = max(1, max(height, width) // _SHOWN_PX)
     small = np.ascontiguousarray(pixels[::every, ::every])

@@ -151,7 +151,7 @@ class StartPage(QWidget):
         nudge(self._soon)
 
     def settings(self) -> dict[str, float]:
-        """The factor of every proportion as its slider stands."""
+        """Return the factor of every proportion as its slider stands."""
         found = {}
         for proportion in self.plan.proportions:
             share = self.sliders[proportion.id].value() / _SLIDER_STEPS

@@ -265,7 +265,7 @@ class MeasureStation(Page):
         return self.hands[self.step]
 
     def _offered(self) -> list[Chip]:
-        """What the step in hand offers."""
+        """Return what the step in hand offers."""
         own = self.hand.chips()
         if self.step == PICTURE:
             own = [*self.pictures.chips(), *own]
@@ -279,7 +279,7 @@ class MeasureStation(Page):
         return [*own, *self._onward()]
 
     def _onward(self) -> list[Chip]:
-        """The way to the next step, lit once this one is done."""
+        """Return the way to the next step, lit once this one is done."""
         if self.step not in ONWARD:
             return []
 

@@ -25,7 +25,7 @@ class RegroupingStrokes:
         self.done: Callable[[str], None] = lambda part: None
 
     def told(self, start: Spot, end: Spot) -> str:
-        """What it would do, in few words."""
+        """Return what it would do, in few words."""
         figure, over = self.studio.figure, self._over(start, end)
         if figure is None or not over:
             return tr("from part to part, or across one")
@@ -71,7 +71,7 @@ class RegroupingStrokes:
         self.studio.edit(words, new, noted, waits=False, then=then)
 
     def _over(self, start: Spot, end: Spot) -> tuple[str, ...]:
-        """The two parts that a stroke leads from and to, or the one that it crosses; nothing else."""
+        """Return the two parts that a stroke leads from and to, or the one that it crosses; nothing else."""
         lay = self.board.lay
         if lay is None:
             return ()

@@ -315,7 +315,7 @@ class StrokesDialog(QDialog):
         return found
 
     def _outlines(self, view: Sight) -> Mapping[str, list[Sequence[Spot]]]:
-        """The outlines that were read, in pixels of the file."""
+        """Return the outlines that were read, in pixels of the file."""
         if self.found is None:
             return {}
         framing = self.found.survey.framing(view)

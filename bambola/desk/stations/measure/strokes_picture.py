@@ -84,7 +84,7 @@ class StrokesPicture(QWidget):
         return box
 
     def to_screen(self, x: float, y: float) -> QPointF:
-        """A pixel of the file as a place in the widget."""
+        """Return a pixel of the file as a place in the widget."""
         box = self._box()
         share = box.width() / self._pixmap.width() * self._scale
         return QPointF(box.left() + x * share, box.top() + y * share)

@@ -70,7 +70,7 @@ class StuffFields(Fields):
         self.changed.emit()
 
     def value(self) -> Stuff | None:
-        """What the fields say; None for wool."""
+        """Return what the fields say; None for wool."""
         material = self.material
         sheet = material is not None and material.is_sheet
         self.show_rows(

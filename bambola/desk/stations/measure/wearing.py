@@ -27,17 +27,17 @@ NEW_HAIR_MM, NEW_ROWS_MM = 18.0, 8.0
 
 
 def next_of(of: Sequence[str], now: str, by: int = 1) -> str:
-    """What follows ``now``, or stands so many places further on; after the last comes the first."""
+    """Return what follows ``now``, or stands so many places further on; after the last comes the first."""
     return of[(of.index(now) + by) % len(of)]
 
 
 def way_worn(kind: str) -> Fact:
-    """How a garment goes on, in words; the empty kind is no clothing."""
+    """Return how a garment goes on, in words; the empty kind is no clothing."""
     return Fact(f"worn.{kind.replace(' ', '-') or 'not'}")
 
 
 def fur_on(part: Part) -> Fur | None:
-    """The fur of a part, of several the one that lies over the others."""
+    """Return the fur of a part, of several the one that lies over the others."""
     return part.furs[-1].fur if part.furs else None
 
 
@@ -52,7 +52,7 @@ def with_fur(part: Part, fur: Fur | None) -> Part:
 
 
 def fur_of(part: Part, kind: str = "", hair: float | None = None) -> Fur:
-    """The fur of a part, of another kind or length (mm); new fur is of the wool that is seen."""
+    """Return the fur of a part, of another kind or length (mm); new fur is of the wool that is seen."""
     old = fur_on(part) or Fur(
         wool=part.coat.wool if part.coat else part.core,
         kind="fleece",
@@ -67,8 +67,8 @@ def fur_of(part: Part, kind: str = "", hair: float | None = None) -> Fur:
 
 
 def clothing(part: Part, figure: Figure, kind: str) -> Part:
-    """A part as clothing that goes on this way; no kind is no clothing. A new garment is knitted, as wide as
-    what it closes round."""
+    """Return a part as clothing that goes on this way; no kind is no clothing. A new garment is knitted, as
+    wide as what it closes round."""
     if not kind:
         return part.replaced(garment=None, over=())
     if part.garment is not None:
@@ -81,19 +81,19 @@ def clothing(part: Part, figure: Figure, kind: str) -> Part:
 
 
 def of_stuff(part: Part, stuff: Stuff, material: str) -> Part:
-    """A part cut of a material that is not wool: without coat, places and face."""
+    """Return a part cut of a material that is not wool: without coat, places and face."""
     bare = {"coat": None, "places": (), "face": False, "eye": False, "seam_wool": None}
     return part.replaced(**bare, stuff=stuff, core=material, hollow=False)
 
 
 def of_wool(part: Part, bench: Bench) -> Part:
-    """A part of wool again, of the first that the bench has."""
+    """Return a part of wool again, of the first that the bench has."""
     bare = part.replaced(hollow=False)
     return bare.replaced(stuff=None, core=bench.wools[0].id) if part.stuff else bare
 
 
 def stands_at(part: Part, bead: str) -> float:
-    """What a bead of a part stands at, mm."""
+    """Return what a bead of a part stands at, mm."""
     fur, garment = fur_on(part), part.garment
     return {
         HAIR: fur.hair if fur else 0.0,
@@ -104,7 +104,7 @@ def stands_at(part: Part, bead: str) -> float:
 
 
 def pulled_to(part: Part, bead: str, mm: float) -> Part | None:
-    """A part with a bead pulled to ``mm``; None where it has no such bead."""
+    """Return a part with a bead pulled to ``mm``; None where it has no such bead."""
     if bead == HAIR:
         return with_fur(part, None if mm < PULLED_MM else fur_of(part, hair=mm))
     if bead == ROWS:
@@ -117,7 +117,7 @@ def pulled_to(part: Part, bead: str, mm: float) -> Part | None:
 
 
 def dressed(figure: Figure, part: Part) -> Figure:
-    """The figure with a part so dressed. Raises ``ValueError`` in one sentence."""
+    """Return the figure with a part so dressed. Raises ``ValueError`` in one sentence."""
     new = with_part(figure, part)
     refuse_unwearable(dress_plans(new), new)
     return new

@@ -111,7 +111,7 @@ class AsItStands(QWidget):
         left, top = (self.width() - wide * share) / 2, (self.height() - high * share) / 2
 
         def place(made: RenderResult) -> QRectF:
-            """Where a picture lies: all are in the same millimetres as seen."""
+            """Return where a picture lies: all are in the same millimetres as seen."""
             own = made.picture
             return QRectF(
                 left + (own.left - seen.left) * share,

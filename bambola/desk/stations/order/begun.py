@@ -34,13 +34,13 @@ from bambola.language import tr
 
 
 def on_the_table(studio: EditorSession) -> str:
-    """The figure and what is asked of it, as a making keeps them."""
+    """Return the figure and what is asked of it, as a making keeps them."""
     assert studio.figure is not None
     return Document(figure=studio.figure, brief=studio.brief).model_dump_json()
 
 
 def begun_with(making: Making, studio: EditorSession) -> Document | None:
-    """What a making was begun with, if that is not what lies on the table."""
+    """Return what a making was begun with, if that is not what lies on the table."""
     if not making.begun or studio.figure is None:
         return None
     try:

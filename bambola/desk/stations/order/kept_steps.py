@@ -86,7 +86,7 @@ class KeptSteps(QWidget):
         return tuple(s for s in self._card_of(step) if s.n >= step.n) if step is not None else ()
 
     def _card_of(self, step: Step) -> tuple[Step, ...]:
-        """The steps that share the card of ``step``, but for those opened one by one."""
+        """Return the steps that share the card of ``step``, but for those opened one by one."""
         if self._is_as_begun:
             return (step,)
         shared = self.sheets.sharing(step)
@@ -201,7 +201,7 @@ class KeptSteps(QWidget):
         self._sitting = (sum(making.minutes.values()), making.at, making.sittings)
 
     def _with_sitting(self) -> Making:
-        """The making with the sitting of now, if any work was done in it."""
+        """Return the making with the sitting of now, if any work was done in it."""
         before, first, others = self._sitting
         spent = sum(self.making.minutes.values()) - before
         if spent < LEAST_MIN:
@@ -415,7 +415,8 @@ class KeptSteps(QWidget):
         self._keep()
 
     def _laid(self, felted: Felted) -> float | None:
-        """What was weighed out for one piece without its loose end, g; None where it was not weighed."""
+        """Return what was weighed out for one piece without its loose end, g; None where it was not
+        weighed."""
         plan = self.studio.plan
         assert plan is not None
         keys = {

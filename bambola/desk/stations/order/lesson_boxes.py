@@ -155,7 +155,7 @@ class EndBox(QDialog):
 def taught(
     estimates: tuple[Estimate, ...], words: Words, wools: dict[str, str], known: int
 ) -> list[str]:
-    """What pieces measured and timed have taught, as one would say it; ``wools`` are their names."""
+    """Return what pieces measured and timed have taught, as one would say it; ``wools`` are their names."""
     told = []
     for found in estimates:
         ratio = found.value / found.start

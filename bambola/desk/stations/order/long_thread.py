@@ -162,7 +162,7 @@ class Beads(StepList):
         return self.theme.px(58)
 
     def spot(self, i: int) -> QPointF:
-        """Where bead ``i`` hangs."""
+        """Return where bead ``i`` hangs."""
         for r, row in enumerate(self._rows):
             if row.first <= i < row.first + row.count:
                 x = self._left() + (i - row.first + 0.5) * self._gap()

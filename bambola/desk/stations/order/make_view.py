@@ -293,9 +293,9 @@ class MakeView(MakePage):
         self.sheets.ahead(next((s for s in self.steps if s.n == shared[-1].n + 1), None))
 
     def _only(self, step: Step, card: Card) -> tuple[int, ...] | None:
-        """The sentences a card is shown by: in short, and in two lines for one who has done its kind; for one
-        who learns all where the way is new, and of what is known what is new in it. For the step in hand the
-        maker may turn that round."""
+        """Return the numbers of the card's sentences to show: in short, and two lines for a kind of step done
+        before; for someone who learns, all of a new way and what is new of a known one. For the step in hand
+        the maker may turn that round."""
         known = card.method in self.lesson.known
         is_short = known if self.lesson.is_on else True
         if self._turned_round == step.key:
@@ -307,7 +307,7 @@ class MakeView(MakePage):
         return for_one_who_knows(card) if known else in_short(card)
 
     def _sheet_of(self, step: Step) -> StepSheet | None:
-        """The sheet of the card that ``step`` is on."""
+        """Return the sheet of the card that ``step`` is on."""
         return self.sheets.of(self._card_of(step)[0])
 
     def turn_singly(self) -> None:
@@ -389,7 +389,7 @@ class MakeView(MakePage):
         HoldView(self, self.studio, self.theme, self.true_size, part, key).exec()
 
     def _done_keys(self) -> frozenset[str]:
-        """The steps before the one in hand."""
+        """Return the steps before the one in hand."""
         return frozenset(step.key for step in self.steps[: self.at])
 
     # Hands

@@ -13,7 +13,7 @@ from bambola.store.photographs import Photographs
 
 
 def with_mended(making: Making, step: Step, box: RescueBox, desk: BenchDesk) -> Making:
-    """The making with what ``box`` has told of a step."""
+    """Return the making with what ``box`` has told of a step."""
     told = (*making.mended.get(step.key, ()), box.mended)
     making = making.replaced(mended={**making.mended, step.key: told})
     if box.picture is not None and desk.book.path is not None:
@@ -31,7 +31,7 @@ def with_mended(making: Making, step: Step, box: RescueBox, desk: BenchDesk) -> 
 
 
 def _without_needle(making: Making, gauge: int, desk: BenchDesk) -> Making:
-    """A needle broke: it counts among what the figure used. The last one of its gauge is told."""
+    """Book a broken needle on what the figure used, and say when it was the last of its gauge."""
     key = f"needle:{gauge}"
     broken = making.used.get(key, 0.0) + 1
     known = shelved(desk.base, key)

@@ -182,7 +182,7 @@ class OnwardRow(QWidget):
 
 
 def _seen(found: Onward, plan: Plan) -> tuple[Onward, list[Runs]]:
-    """The ways on, and from the front how it was planned, how it stands if left, and if fitted."""
+    """Return the ways on, and from the front how it was planned, how it stands if left, and if fitted."""
     placements = [plan.solids.placement, found.left]
     if found.fitted is not None:
         placements.append(found.fitted)

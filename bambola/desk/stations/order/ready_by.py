@@ -23,7 +23,7 @@ AHEAD = timedelta(days=28)
 
 
 def found_for(desk: BenchDesk, due: date, today: date) -> InTime | None:
-    """The figure on the table back from a day. Raises :class:`SittingError`."""
+    """Return the figure on the table back from a day. Raises :class:`SittingError`."""
     plan = desk.studio.plan
     if plan is None:
         return None

@@ -79,7 +79,7 @@ class Reasons(QScrollArea):
         self._tell()
 
     def _step_now(self) -> Step | None:
-        """The step in hand as it is in the plan of now; none while it has no such step any more."""
+        """Return the step in hand as it is in the plan of now; none while it has no such step any more."""
         plan, step = self.studio.plan, self._step
         if plan is None or step is None:
             return None
@@ -133,7 +133,7 @@ class Reasons(QScrollArea):
         self.unmove.setVisible(step.key in moves)
 
     def _refused(self) -> list[str]:
-        """The chain of rules that forbids a place, link by link."""
+        """Return the chain of rules that forbids a place, link by link."""
         plan = self.studio.plan
         if self._no is None or plan is None:
             return []
@@ -155,7 +155,7 @@ class Reasons(QScrollArea):
         return [f"<div style='background:{slip}; color:{ink};'><p>{'</p><p>'.join(told)}</p></div>"]
 
     def _holds(self, step: Step, quiet: str) -> list[str]:
-        """What waits for the step, and why; the last checks wait for everything."""
+        """Return what waits for the step, and why; the last checks wait for everything."""
         plan = self.studio.plan
         if plan is None or step.n > len(plan.order.tasks):
             return []
@@ -171,7 +171,7 @@ class Reasons(QScrollArea):
         return [f"<p><b>{tr('And before')}</b></p>", *told] if told else []
 
     def _takes(self, step: Step, madder: str) -> list[str]:
-        """The wool the step lays, or the garment it puts on."""
+        """Return the wool the step lays, or the garment it puts on."""
         plan, say = self.studio.plan, self.studio.say
         if plan is None:
             return []
@@ -183,7 +183,7 @@ class Reasons(QScrollArea):
         ]
 
     def _how(self, step: Step, madder: str) -> list[str]:
-        """What the hands do, and until when."""
+        """Return what the hands do, and until when."""
         sheet = self.sheets.of(step)
         if sheet is None:
             return []
@@ -199,7 +199,7 @@ class Reasons(QScrollArea):
         ]
 
     def _finish(self, quiet: str) -> list[str]:
-        """When it will be finished, as far as the pace is known."""
+        """Return when it will be finished, as far as the pace is known."""
         if self.sittings.calendar is None:
             return [f"<p>{escape(self.sittings.trouble)}</p>"] if self.sittings.trouble else []
         early, late = self.sittings.calendar.earliest, self.sittings.calendar.latest
@@ -211,7 +211,7 @@ class Reasons(QScrollArea):
         return [f"<p><b>{tr('Finished')}</b> {when} <span style='color:{quiet}'>{many}</span></p>"]
 
     def _changes(self, quiet: str) -> list[str]:
-        """What is made otherwise than at the height the figure was made at."""
+        """Return what is made otherwise than at the height the figure was made at."""
         plan = self.studio.plan
         if plan is None or not plan.changes:
             return []

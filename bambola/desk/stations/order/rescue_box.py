@@ -231,7 +231,7 @@ class RescueBox(QDialog):
         self._advise()
 
     def reading(self) -> PieceReading:
-        """What was read. Raises :class:`QuantityError`."""
+        """Return what was read. Raises :class:`QuantityError`."""
         unit = self.studio.units.length
         symptom, heavy = self.symptom, self.fields[WEIGHT].text().strip()
         reads = symptom.reads if symptom else ()
@@ -350,7 +350,7 @@ class RescueBox(QDialog):
         return lines + [say(one) for one in advice.follows]
 
     def _to_come(self) -> list[str]:
-        """What of each wool is still to come from here on."""
+        """Return how much of each wool is still to come from this step on."""
         plan = self.studio.plan
         if plan is None:
             return []
@@ -390,7 +390,7 @@ class RescueBox(QDialog):
         )
 
     def _is_round_to_come(self) -> bool:
-        """Whether more rounds of the core follow: they make good what one is off."""
+        """Return whether more rounds of the core follow: they make good what one is off."""
         plan = self.studio.plan
         rounds = [s.n for s in plan.steps if self._is_round(s)] if plan else []
         return any(n > self.step.n for n in rounds) and self._is_round(self.step)
@@ -399,7 +399,7 @@ class RescueBox(QDialog):
         return self.part is not None and step.key.is_of(self.part, "core")
 
     def _whole_grams(self) -> float | None:
-        """What the finished part will weigh if the piece on the pad weighs what was read."""
+        """Return what the finished part will weigh if the piece on the pad weighs what was read."""
         plan, part, advice = self.studio.plan, self.part, self.advice
         if plan is None or part is None or advice is None or self.wanted is None:
             return None

@@ -12,7 +12,7 @@ WIDE, HIGH = 36, 24
 
 
 def _rod(x: float, y: float, wide: float, high: float) -> str:
-    """A piece with round ends, as an SVG path."""
+    """Return a piece with round ends, as an SVG path."""
     r = min(wide, high) / 2
     across, down = wide - 2 * r, high - 2 * r
     turn = f"a{r},{r},0,0,1,"
@@ -106,5 +106,5 @@ def _drawn(symptom: str, colours: tuple[QColor, QColor, QColor], size: QSize) ->
 
 
 def mark_size(theme: Theme) -> QSize:
-    """How large a picture is, pixels."""
+    """Return how large a picture is, pixels."""
     return QSize(theme.px(42), theme.px(28))

@@ -38,7 +38,7 @@ _FEW_GRAMS = 0.05
 
 
 def _time_words(minutes: float) -> str:
-    """A time as one would say it: to five minutes, or to half an hour where it is long."""
+    """Return a time as one would say it: to five minutes, or to half an hour where it is long."""
     if minutes < 90:
         return tr("{n} minutes", n=round(minutes / 5) * 5)
     return tr("{n:g} hours", n=round(minutes / 30) / 2)
@@ -179,7 +179,7 @@ class WaysSheet(QDialog):
     # What is shown
 
     def school(self, choice: Choice) -> str:
-        """The way that is followed."""
+        """Return the way that is followed."""
         at = self.studio.brief.schools.get(choice.id, choice.default)
         return at if at in choice.schools else choice.default
 
@@ -289,7 +289,7 @@ class WaysSheet(QDialog):
             self.where.show_difference(*(f for f in mine if isinstance(f, Difference)))
 
     def _words(self, found: Difference) -> str:
-        """What comes of a way, as one would say it."""
+        """Return what comes of a way, as one would say it."""
         told = []
         if found.moved:
             told.append(trn("moves {n} step", "moves {n} steps", len(found.moved)))

@@ -60,7 +60,7 @@ class Week(Painted):
         return QRectF(px(52), px(34), self.width() - px(60), self.height() - px(46))
 
     def spot(self, weekday: int, minutes: float) -> QPointF:
-        """The place of a time of a day, in the middle of its column."""
+        """Return the place of a time of a day, in the middle of its column."""
         field = self._field()
         down = (minutes / 60 - FIRST_H) / (LAST_H - FIRST_H)
         return QPointF(

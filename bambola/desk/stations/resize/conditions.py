@@ -247,7 +247,8 @@ class ConditionRows(QWidget):
         )
 
     def niche(self) -> Niche:
-        """The place that is named, or one of the sides that are typed. Raises :class:`QuantityError`."""
+        """Return the place that is named, or one of the sides that are typed. Raises
+        :class:`QuantityError`."""
         if self._known is not None:
             return self._known
         text = self.room.currentText().strip()
@@ -301,7 +302,7 @@ class ConditionRows(QWidget):
             box.setChecked(True)
 
     def asked(self) -> tuple[tuple[str, Condition], ...]:
-        """The conditions that are ticked, by their rows; what cannot be read is left out and told as
+        """Return the conditions that are ticked, by their rows; what cannot be read is left out and told as
         :attr:`fault`."""
         found, self.fault = [], ""
         for name, row in self.rows.items():

@@ -82,7 +82,7 @@ def part_dimensions(
 
 
 def _axes(copy: Copy) -> Iterator[tuple[str, np.ndarray, np.ndarray]]:
-    """The ends (3,) of the measures that run along the part's own axes, in the figure's."""
+    """Yield the ends (3,) of the measures that run along the part's own axes, in the figure's."""
     measures = copy.shape.measures()
     along = next((n for n in ("height", "length") if n in measures), None)
     if along and copy.shape.straight:

@@ -325,7 +325,7 @@ class FigureTable(Painted):
         self.studio.pull_height(mm, self._gesture)
 
     def _own_flag(self) -> QRectF | None:
-        """The flag of the new height."""
+        """Return the flag of the new height."""
         have = self.studio.plan is not None and self.layout_ is not None
         return self.layout_.flag(self.studio.height_mm) if have and self.layout_ else None
 

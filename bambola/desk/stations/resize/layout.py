@@ -48,7 +48,7 @@ class TableLayout:
         return (self.ground_y - y) / self.mm_px
 
     def flag(self, mm: float) -> QRectF:
-        """The flag at a height."""
+        """Return the flag at a height."""
         # Where there is room for one figure only, it lies on the tape.
         left = self.tape.right() + 1 if OLD in self.spots else self.tape.left()
         return flag_box(QPointF(left, self.y_of(mm)), self.theme.px(98), self.theme)
@@ -59,7 +59,7 @@ class TableLayout:
         return spot.axis + (spot.left + spot.right) / 2 * self.mm_px
 
     def picture_box(self, name: str, made: RenderResult, height: float) -> QRectF:
-        """Where the picture of a figure ``height`` mm high lies; an older one is stretched to that."""
+        """Return where the picture of a figure ``height`` mm high lies; an older one is stretched to that."""
         stretch = height / made.shot.placement.height * self.mm_px
         picture, spot = made.picture, self.spots[name]
         rows, columns = picture.owner.shape
@@ -80,7 +80,7 @@ def lay_out(
     extents: Mapping[str, tuple[float, float, float]],
     least_range: float,
 ) -> TableLayout:
-    """Both figures and the tape in ``size`` px, at the largest scale that fits.
+    """Return both figures and the tape in ``size`` px, at the largest scale that fits.
 
     ``heights`` are in mm; ``extents`` are left, right and top (mm as seen, over the ground); the tape
     reaches at least ``least_range`` mm.

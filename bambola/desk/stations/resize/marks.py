@@ -42,7 +42,7 @@ class HeightMark:
         return self.turns[0].rank
 
     def told(self, words: Words) -> str:
-        """What turns here, in a line."""
+        """Return what turns here, in a line."""
         first = words.say(self.turns[0].text)
         more = len(self.turns) - 1
         return tr("{first} (and {n} more)", first=first, n=more) if more else first
@@ -65,7 +65,7 @@ def marks_of(turns: Sequence[Turn]) -> tuple[HeightMark, ...]:
 def mark_at(
     marks: Sequence[HeightMark], layout: TableLayout, at: QPointF, theme: Theme
 ) -> HeightMark | None:
-    """The mark that is pointed at, in the margin beside the tape."""
+    """Return the mark that is pointed at, in the margin beside the tape."""
     if not 0 <= at.x() <= layout.tape.left():
         return None
     near = min(marks, key=lambda mark: abs(layout.y_of(mark.mm) - at.y()), default=None)
@@ -76,14 +76,14 @@ def mark_at(
 def next_marks(
     marks: Sequence[HeightMark], mm: float
 ) -> tuple[HeightMark | None, HeightMark | None]:
-    """The next marks under and over a height that ask something of the maker."""
+    """Return the next marks under and over a height that ask something of the maker."""
     asking = [mark for mark in marks if mark.rank in QUIET]
     below = next((mark for mark in reversed(asking) if mark.mm < mm), None)
     return below, next((mark for mark in asking if mark.mm > mm), None)
 
 
 def past(mm: float, up: bool, grain: float) -> float:
-    """The first whole ``grain`` (mm) that is surely past a turn."""
+    """Return the first whole ``grain`` (mm) that is surely past a turn."""
     if up:
         return math.ceil((mm + PAST_MM) / grain) * grain
     return max(grain, math.floor((mm - PAST_MM) / grain) * grain)
@@ -244,7 +244,7 @@ class MarkPainter:
         return QFontMetricsF(self.theme.text(13)).lineSpacing()
 
     def _broken(self, mark: HeightMark, wide: int, units: Units) -> tuple[str, list[str]]:
-        """The height and what turns, in lines of so many pixels."""
+        """Return the height and what turns, in lines of so many pixels."""
         asked = (mark.mm, mark.turns[0].kind, mark.turns[0].about, wide, units, self.theme.scale)
         if asked not in self._told:
             if len(self._told) > _MOST_KEPT:

@@ -129,7 +129,7 @@ def _shadow(painter: QPainter, scene: TableScene, name: str) -> None:
 
 @lru_cache(maxsize=2)
 def _shade(dark: bool) -> QPixmap:
-    """A soft round shadow, to be stretched under a figure."""
+    """Return a soft round shadow, to be stretched under a figure."""
     side = 256
     pixmap = QPixmap(side, side)
     pixmap.fill(Qt.GlobalColor.transparent)
@@ -187,7 +187,7 @@ def _captions(painter: QPainter, scene: TableScene) -> None:
 
 
 def _new_captions(scene: TableScene) -> tuple[str, ...]:
-    """What is said under the new figure, the fullest first."""
+    """Return what is said under the new figure, the fullest first."""
     plan, words = scene.plan, Words(scene.units, spoken())
     size = words.say(grown(plan.scale * scene.ahead))
     how = words.say(stands(plan.balance.stands, plan.balance.tip_angle_deg))

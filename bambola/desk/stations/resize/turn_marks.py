@@ -48,7 +48,7 @@ class TurnMarks:
             self.marked = replace(self.marked, sensible=band, pointed=None)
 
     def next(self, up: bool) -> HeightMark | None:
-        """The next mark over or under the figure's height that asks something of the maker."""
+        """Return the next mark over or under the figure's height that asks something of the maker."""
         return next_marks(self.marked.marks, self.studio.height_mm)[int(up)]
 
     def point(self, mark: HeightMark | None) -> None:
@@ -68,7 +68,7 @@ class TurnMarks:
         return True
 
     def told(self) -> str:
-        """What is pointed at, in words; of the margin itself, which heights are sensible."""
+        """Return what is pointed at, in words; of the margin itself, which heights are sensible."""
         mark, words = self.marked.pointed, self.studio.words
         if mark is None:
             found = self.heights.sensible(self.studio.height_mm)

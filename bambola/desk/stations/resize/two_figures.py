@@ -32,14 +32,14 @@ class TwoFigures:
         self._lines: tuple[Placement, str, Camera, tuple[DimensionLine, ...]] | None = None
 
     def placements(self) -> dict[str, Placement]:
-        """Both figures as planned; none before there is a plan."""
+        """Return both figures as planned; none before there is a plan."""
         plan = self.studio.plan
         if plan is None or self.studio.figure is None:
             return {}
         return {OLD: self.studio.placement_as_made(), NEW: plan.solids.placement}
 
     def heights(self) -> dict[str, float]:
-        """How high (mm) each figure is shown."""
+        """Return how high (mm) each figure is shown."""
         return {OLD: self.studio.placement_as_made().height, NEW: self.studio.height_mm}
 
     @property
@@ -62,7 +62,7 @@ class TwoFigures:
         return {OLD: old, NEW: (new[0] * s, new[1] * s, new[2] * s)}
 
     def lines(self, camera: Camera, rightmost: float) -> tuple[DimensionLine, ...]:
-        """The dimension lines of the part in hand, worked out once for a plan; the new figure reaches
+        """Return the dimension lines of the part in hand, worked out once for a plan; the new figure reaches
         ``rightmost`` mm as shown."""
         part, placement = self.studio.selection.part, self.placements()[NEW]
         if part is None:
@@ -123,7 +123,7 @@ class TwoFigures:
     def marked(
         self, parts: Sequence[tuple[str | None, QColor]], thickness: float
     ) -> dict[str, QPixmap]:
-        """The pictures with the outlines of ``parts`` in their colours."""
+        """Return the pictures with the outlines of ``parts`` in their colours."""
         found = {}
         for name, made in self.prints.items():
             shown = tuple((part, colour.name()) for part, colour in parts)
@@ -134,7 +134,7 @@ class TwoFigures:
         return found
 
     def part_at(self, at: QPointF, layout: TableLayout) -> str | None:
-        """The part that is seen at a pixel."""
+        """Return the part that is seen at a pixel."""
         heights = self.heights()
         for name in (NEW, OLD):
             made = self.prints.get(name)
@@ -152,7 +152,7 @@ class TwoFigures:
 
 
 def _as_good(had: RenderRequest, wished: RenderRequest) -> bool:
-    """Whether a picture that is there already does for a wish."""
+    """Return whether a picture that is there already does for a wish."""
     same_step = abs(math.log(had.step / wished.step)) < 0.005
     return (
         had.placement is wished.placement

@@ -86,7 +86,7 @@ class GhostView(Painted):
         return scale, QPointF(x, room.bottom() + base * scale)
 
     def place_of(self, point: Sequence[float] | np.ndarray) -> QPointF:
-        """Where a point of the figure (mm) is seen."""
+        """Return where a point of the figure (mm) is seen."""
         plan = self._plan()
         assert plan is not None
         scale, origin = self._scale(plan.solids.placement)
@@ -296,7 +296,7 @@ class GhostView(Painted):
         painter.drawText(under, left | Qt.TextFlag.TextWordWrap, self.told())
 
     def told(self) -> str:
-        """The step of the walk in hand, in words."""
+        """Return the step of the walk in hand, in words."""
         wire, run, units = self.walk.wire, self.walk.run, self.studio.units
         if wire is None or run is None:
             return ""
@@ -324,7 +324,7 @@ class GhostView(Painted):
     # Hands
 
     def _hit(self, at: QPointF) -> tuple[str, int] | None:
-        """The wire and run nearest to a place, the wire in hand first where several lie together."""
+        """Return the wire and run nearest to a place, the wire in hand first where several lie together."""
         best: tuple[float, str, int] | None = None
         for wire in self.walk.wires:
             for i in range(len(wire.points_mm) - 1):

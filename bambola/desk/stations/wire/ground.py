@@ -66,7 +66,7 @@ class GroundView(Painted):
         return self.studio.figure is not None and self.studio.figure.stance == "hanging"
 
     def leaning_camera(self) -> Camera:
-        """From the side on which the figure is seen to tip to the right."""
+        """Return from the side on which the figure is seen to tip to the right."""
         balance = self._balance()
         if balance is None or self.hangs or len(balance.edge_mm) < 2:
             return Camera(turn=90)
@@ -78,7 +78,7 @@ class GroundView(Painted):
         return self.studio.say(kind("side", balance.towards))
 
     def told(self) -> str:
-        """How it stands, in a sentence."""
+        """Return how it stands, in a sentence."""
         balance, units = self._balance(), self.studio.units
         if balance is None:
             return ""
@@ -127,7 +127,7 @@ class GroundView(Painted):
         self._settle.start()
 
     def _boxes(self) -> tuple[QRectF, QRectF]:
-        """Where the picture from above and the leaning one stand."""
+        """Return where the picture from above and the leaning one stand."""
         px = self.theme.px
         top, bottom = px(66), self.height() - px(34 + 26 * max(1, len(self._lines())))
         high = max(px(90), bottom - top)
@@ -389,7 +389,7 @@ class GroundView(Painted):
             self.studio.wish(tr("Wish it steadier"), self._gesture, steady=steady)
 
     def wish_words(self) -> str:
-        """What is wished, as it stands between the knobs."""
+        """Return what is wished, as it stands between the knobs."""
         brief = self.studio.brief
         return (
             tr("nods {hang_tilt:.0f}°", hang_tilt=brief.hang_tilt)
@@ -418,14 +418,14 @@ class GroundView(Painted):
 
 
 def _depths(plan: Plan) -> tuple[float, float]:
-    """How far the figure reaches towards the viewer and away, mm."""
+    """Return how far the figure reaches towards the viewer and away, mm."""
     ways = np.array([[0.0, -1.0, 0.0], [0.0, 1.0, 0.0]])
     near, far = np.max([copy.reaches(ways) for copy in plan.solids.placement.copies], axis=0)
     return -float(near), float(far)
 
 
 def _foot(point: np.ndarray, a: np.ndarray, b: np.ndarray) -> np.ndarray:
-    """The place on the segment a to b nearest to a point."""
+    """Return the place on the segment a to b nearest to a point."""
     along = b - a
     share = float(np.clip((point - a) @ along / max(float(along @ along), 1e-12), 0, 1))
     found: np.ndarray = a + along * share

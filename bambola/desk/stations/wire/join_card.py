@@ -36,12 +36,12 @@ class JoinCard(PaintedList):
         theme.changed.connect(self.relaid)
 
     def joins(self) -> list[JoinStress]:
-        """The joins, the hardest pressed first."""
+        """Return the joins, the hardest pressed first."""
         plan = self.studio.plan
         return sorted(plan.joins if plan else (), key=lambda j: -j.stress_kpa / j.allowed_kpa)
 
     def told(self, join: JoinStress) -> str:
-        """A join in a sentence."""
+        """Return a join in a sentence."""
         say = self.studio.say
         now = say(held(join.allowed_kpa / max(join.stress_kpa, 1e-9)))
         before = ""

@@ -52,7 +52,7 @@ def lanes(wires: Sequence[CutWire]) -> dict[tuple[str, int], float]:
 
 
 def aside(a: QPointF, b: QPointF, by: float, flipped: bool) -> QPointF:
-    """A shift across a line, the same whichever way it is walked."""
+    """Return a shift across a line, the same whichever way it is walked."""
     length = math.hypot(b.x() - a.x(), b.y() - a.y())
     if length < 1e-6:
         return QPointF()
@@ -61,7 +61,7 @@ def aside(a: QPointF, b: QPointF, by: float, flipped: bool) -> QPointF:
 
 
 def distance(at: QPointF, a: QPointF, b: QPointF) -> float:
-    """How far a place is from the line a to b, px."""
+    """Return how far a place is from the line a to b, px."""
     along = b - a
     size = along.x() ** 2 + along.y() ** 2
     share = 0.0 if size < 1e-9 else max(0.0, min(1.0, QPointF.dotProduct(at - a, along) / size))

@@ -122,7 +122,7 @@ class Rulers(Painted):
         return QRectF(px(4), px(4) + i * px(_ROW), self.width() - px(8), px(_ROW) - px(6))
 
     def row_of_wire_in_hand(self) -> QRectF | None:
-        """Where the wire in hand lies."""
+        """Return where the wire in hand lies."""
         wires, wire = self._wires(), self.walk.wire
         return self._row(wires.index(wire)) if wire in wires and wire is not None else None
 

@@ -112,7 +112,7 @@ class SchoolCards(PaintedList):
         return wires, show_length(choice.wire_mm, self.studio.units)
 
     def told(self, choice: SchoolChoice) -> str:
-        """A school and what it takes, in a sentence."""
+        """Return a school and what it takes, in a sentence."""
         school = f"wiring.{choice.school}"
         name, what = self.studio.say(Fact(school)), self.studio.say(Fact(f"{school}.tells"))
         count, length = self._words(choice)

@@ -26,7 +26,7 @@ NODES = (
 
 
 def node_words(node: str) -> str:
-    """A node's id as a maker says it: knee-l becomes left knee."""
+    """Return a node's id as a maker says it: knee-l becomes left knee."""
     *words, last = node.split("-")
     name = tr(" ".join(words))
     if words and last in ("l", "left"):
@@ -134,7 +134,7 @@ class Walk(QObject):
         )
 
     def is_drawn(self) -> bool:
-        """Whether the bone in hand is the figure's own; says so if it is only led through a join."""
+        """Return whether the bone in hand is the figure's own; says so if it is only led through a join."""
         bone, figure = self.bone, self.studio.figure
         if bone is None or figure is None:
             return False

@@ -202,7 +202,7 @@ class WireCard(SheetWidgets):
         self._fill_stock()
 
     def _told_of(self, wire: CutWire) -> str:
-        """What its gauge does, in words."""
+        """Return what its gauge does, in words."""
         gauge = self.studio.plan.gauges.get(wire.id) if self.studio.plan else None
         if gauge is None:
             return tr("for {governed_by}", governed_by=self.studio.say(wire.governed_by))

@@ -86,7 +86,7 @@ class WoolHand(QObject):
             self.take(self.every[max(0, min(len(self.every) - 1, self.at + by))].key)
 
     def next_undone(self) -> bool:
-        """The next portion that is not weighed yet comes to hand; False if all are."""
+        """Return the next portion that is not weighed yet comes to hand; False if all are."""
         every, at = self.every, self.at
         for w in (*every[at:], *every[:at]):
             if w.key not in self.done:
@@ -106,8 +106,8 @@ class WoolHand(QObject):
 
 
 def in_few_signs(portion: Portion, grams: float, units: Units) -> str:
-    """What is to be taken or weighed, as short as it can be: the weight; a lump and in how many it is torn;
-    or how large a pinch."""
+    """Return what is to be taken or weighed, as short as it can be: the weight; a lump and in how many it is
+    torn; or how large a pinch."""
     tear = portion.tear
     if tear is None:
         return show_mass(grams, units)
@@ -117,5 +117,5 @@ def in_few_signs(portion: Portion, grams: float, units: Units) -> str:
 
 
 def pinch_across(portion: Portion, units: Units) -> str:
-    """How large fingers roll a pinch."""
+    """Return how large fingers roll a pinch."""
     return show_hand(pinch_mm(portion.take_g), units)

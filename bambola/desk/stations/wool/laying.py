@@ -75,7 +75,7 @@ class Room:
 
 
 def setting_of(part: PartPlan, blank: Blank | None, finished: tuple[float, float]) -> Setting:
-    """What lies at one part's place; ``finished`` is the part as it is pictured, mm."""
+    """Return what lies at one part's place; ``finished`` is the part as it is pictured, mm."""
     things = [
         _thing(portion, i, blank) for i, portion in enumerate(part.heaps) if portion.take_g > 0
     ]
@@ -154,7 +154,8 @@ def _lay(setting: Setting, box: QRectF, scale: float, room: Room) -> PortionLayo
 def fitting_scale(
     settings: Sequence[Setting], wide: float, tall: float, room: Room, least: float, most: float
 ) -> float:
-    """The largest scale (px a mm) at which everything is seen at once, between ``least`` and ``most``."""
+    """Return the largest scale (px a mm) at which everything is seen at once, between ``least`` and
+    ``most``."""
     low, high = least, most
     for _ in range(18):
         middle = (low + high) / 2
@@ -165,7 +166,7 @@ def fitting_scale(
 
 
 def thing_at(laid: Sequence[PortionLayout], at: QPointF) -> tuple[str, int | None] | None:
-    """The part, and the portion of it, that lies at a place."""
+    """Return the part, and the portion of it, that lies at a place."""
     for place in laid:
         if place.box.contains(at):
             near = min(
@@ -185,7 +186,7 @@ def seen_size(alone: Placement) -> tuple[float, float]:
 
 
 def path_in(run: Array, whole: Array, box: QRectF, scale: float) -> QPainterPath:
-    """An outline as it lies in ``box``, the box of ``whole``; its tip is up."""
+    """Return an outline as it lies in ``box``, the box of ``whole``; its tip is up."""
     low, high = whole.min(axis=0), whole.max(axis=0)
     points = [
         QPointF(box.left() + (x - low[0]) * scale, box.top() + (high[1] - y) * scale)

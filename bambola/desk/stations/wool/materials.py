@@ -156,7 +156,7 @@ class MaterialsModel(QAbstractTableModel):
         return None
 
     def total(self, material: Material) -> MaterialTotal | None:
-        """What the plan takes of a material."""
+        """Return what the plan takes of a material."""
         plan = self.studio.plan
         rows = plan.materials if plan else ()
         return next((row for row in rows if row.material == material.id), None)

@@ -84,8 +84,8 @@ class PanView(Painted):
             self.queue.paint(painter, queue, self.hasFocus())
 
     def places(self, box: QRectF) -> tuple[QPointF, float, QRectF, QRectF]:
-        """Where the dial has its middle in ``box``, its radius (0 where there is no room for one), and where
-        number and words stand."""
+        """Return where the dial has its middle in ``box``, its radius (0 where there is no room for one), and
+        where number and words stand."""
         px = self.theme.px
         words, number, above = px(_WORDS), px(_NUMBER), px(28)  # a line may stand over the ring
         if box.height() < words + number:
@@ -126,7 +126,7 @@ class PanView(Painted):
         return max(aim.most * 1.35, self.weigher.step_g * 10)
 
     def _angle(self, grams: float, aim: Aim) -> float:
-        """Where a weight stands on the dial, degrees."""
+        """Return where a weight stands on the dial, degrees."""
         share = max(-0.02, min(1.0, grams / self._most_shown(aim)))
         return _START - _SWEEP * share
 
@@ -358,13 +358,13 @@ class PanView(Painted):
     # Where all stands
 
     def queue_box(self) -> QRectF:
-        """Where the portions stand that are to come; nowhere if number and words need all the room."""
+        """Return where the portions stand that are to come; nowhere if number and words need all the room."""
         px = self.theme.px
         high = px(_QUEUE) if self.height() >= px(_QUEUE + _NUMBER + _WORDS + 12) else 0
         return QRectF(px(6), self.height() - px(4) - high, self.width() - px(12), high)
 
     def scale_box(self) -> QRectF:
-        """Where all stands that the scale says: above the queue."""
+        """Return where all stands that the scale says: above the queue."""
         px = self.theme.px
         return QRectF(0, px(4), self.width(), self.queue_box().top() - px(8))
 

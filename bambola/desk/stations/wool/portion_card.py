@@ -363,7 +363,7 @@ class PortionCard(SheetWidgets):
 
 
 def mending_words(found: Mending, studio: EditorSession) -> str:
-    """What to do, in words and numbers."""
+    """Return what to do, in words and numbers."""
     off = abs(found.too_big) * 100
     now = (
         tr("It is {off:.0f} % too large", off=off)

@@ -20,7 +20,7 @@ class PortionQueue:
         self.studio, self.theme, self.hand = studio, theme, hand
 
     def cells(self, box: QRectF) -> list[tuple[int, QRectF]]:
-        """Which portions are seen in the queue, and where: the one in hand a third along."""
+        """Return which portions are seen in the queue, and where: the one in hand a third along."""
         every, px = self.hand.every, self.theme.px
         each = px(86)
         fit = max(1, int(box.width() // each))

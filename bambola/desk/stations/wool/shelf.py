@@ -104,7 +104,7 @@ class Boards(PaintedList):
         return cell.translated(right * cell.width(), down * cell.height() + self.theme.px(4))
 
     def _told(self, wool: Wool) -> tuple[str, bool]:
-        """What is said under a heap, and whether it is short."""
+        """Return what is said under a heap, and whether it is short."""
         total, units = self.totals.get(wool.id), self.studio.units
         if wool.scraps and total is None:
             used = sum(t.scraps_g for t in self.totals.values())

@@ -86,7 +86,7 @@ class Splitter(QObject):
         return self._known.get((self.wool, self.hank_g))
 
     def trees(self) -> dict[str, SplitPlan]:
-        """The trees found for the plan on the table, by wool; for print."""
+        """Return the trees found for the plan on the table, by wool; for print."""
         if self.studio.plan is not self._plan:
             return {}
         return {

@@ -275,7 +275,7 @@ class WoolStation(Page):
             self.studio.refused.emit(tr("{wool}: {grams} used for the figure in hand.", **used))
 
     def _asked_grams(self, title: str, least: float) -> float | None:
-        """A weight that is typed; None where none was."""
+        """Return a weight that is typed; None where none was."""
         text, taken = QInputDialog.getText(self, title, tr("It weighs"))
         if not taken:
             return None

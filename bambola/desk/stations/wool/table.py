@@ -191,14 +191,14 @@ class Cloth(PaintedList):
             self.redraw()
 
     def box_in_hand(self) -> QRectF | None:
-        """The place of the part in hand."""
+        """Return the place of the part in hand."""
         now = self.hand.now
         return next((p.box for p in self.laid if now and p.setting.part == now.part), None)
 
     # What is in hand
 
     def _lying(self) -> list[PlacedPortion]:
-        """The portions in the order in which they lie."""
+        """Return the portions in the order in which they lie."""
         return [
             PlacedPortion(place.setting.part, thing.portion, box)
             for place in self.laid
@@ -299,7 +299,7 @@ class Cloth(PaintedList):
         painter.drawText(rest, Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter, told)
 
     def _sizes(self, part: PartPlan) -> tuple[str, ...]:
-        """The size to roll and what it becomes, in full and shorter."""
+        """Return the size to roll and what it becomes, in full and shorter."""
         core = next((p for p in part.portions if p.role == "core" and p.finished_mm), None)
         if core is None:
             return ()
@@ -409,7 +409,7 @@ class Cloth(PaintedList):
         painter.drawText(under, Qt.AlignmentFlag.AlignCenter, fitted)
 
     def _done(self, part: PartPlan, portion: Portion) -> float | None:
-        """What one copy of the portion weighed on average, once all are weighed."""
+        """Return what one copy of the portion weighed on average, once all are weighed."""
         keys = [w.key for w in self.hand.every if w.part == part.id and w.portion is portion]
         rows = [self.hand.done[key].grams for key in keys if key in self.hand.done]
         return sum(rows) / len(rows) if rows and len(rows) == len(keys) else None

@@ -39,7 +39,7 @@ _TOP = QModelIndex()
 
 
 def _place(key: str) -> tuple[int, float]:
-    """Where a thing stands: sort by sort, eyes and needles by their sizes."""
+    """Return where a thing stands: sort by sort, eyes and needles by their sizes."""
     sort, _, name = key.partition(":")
     return SORTS.index(sort), float(name) if sort in ("eyes", "needle") else 0.0
 
@@ -119,7 +119,7 @@ class ShelfModel(QAbstractTableModel):
         return one.shop if column == SHOP else one.lot
 
     def _per(self, one: Shelved) -> str:
-        """What its price is for."""
+        """Return what its price is for."""
         much = show_amount(one.per, one.unit, self.studio.units)
         return tr(_PER[one.key.partition(":")[0]], much=much)
 

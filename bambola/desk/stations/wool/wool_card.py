@@ -137,7 +137,7 @@ class WoolCard(SheetWidgets):
         self.refresh()
 
     def _base(self) -> Wool | None:
-        """The wool in hand with its starting values, as the book has it."""
+        """Return the wool in hand with its starting values, as the book has it."""
         wool = self.boards.wool
         return self.desk.base.wool_by_id.get(wool.id) if wool else None
 
@@ -229,7 +229,7 @@ class WoolCard(SheetWidgets):
             self.desk.put_wool(changed)
 
     def _only_rounded(self, wool: Wool, changed: Wool) -> bool:
-        """Whether the fields merely show what is kept, to fewer places."""
+        """Return whether the fields merely show what is kept, to fewer places."""
         units = self.studio.units
 
         def shown(of: Wool) -> tuple[object, ...]:
@@ -355,6 +355,6 @@ class ShoppingSlip(SheetWidgets):
         self.back.setVisible(booked > 0)
 
     def _to_buy(self, plan: Plan) -> str:
-        """What is to be bought, a line each, and what it costs."""
+        """Return what is to be bought, a line each, and what it costs."""
         lines = shopping_lines(plan, self.studio.bench, self.studio.words)
         return "\n".join(lines) or tr("Nothing: everything is on the shelf.")

@@ -23,7 +23,7 @@ def pages(job: Job) -> Iterator[PaperPage]:
 
 
 def _is_behind(place: Place) -> bool:
-    """Whether a patch lies on the back alone."""
+    """Return whether a patch lies on the back alone."""
     match place.where:
         case Outline(view=view):
             return view == "back"

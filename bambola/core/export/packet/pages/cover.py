@@ -84,7 +84,7 @@ def pages(job: Job) -> Iterator[PaperPage]:
 
 
 def _takes(job: Job, wide: float) -> Iterator[ColumnLine]:
-    """What it takes, and how long."""
+    """Yield what it takes, and how long."""
     yield head(job.words.tr("What it takes"))
     yield from _listed(_taken(job), wide)
     yield head(job.words.tr("Time and weight"))
@@ -92,7 +92,7 @@ def _takes(job: Job, wide: float) -> Iterator[ColumnLine]:
 
 
 def _changes(job: Job, wide: float) -> Iterator[ColumnLine]:
-    """What is otherwise than before, what is still asked, what is laid out first."""
+    """Yield what is otherwise than before, what is still asked, what is laid out first."""
     words, plan = job.words, job.plan
     changes = [words.say(c.text) for c in plan.changes[:_MOST_CHANGES]]
     if len(plan.changes) > _MOST_CHANGES:
@@ -172,7 +172,7 @@ def _totals(job: Job) -> list[str]:
 
 
 def _table(job: Job, wide: float) -> Iterator[ColumnLine]:
-    """Every part's sizes at every height, where there are several."""
+    """Yield every part's sizes at every height, where there are several."""
     words = job.words
     if len(job.plans) < 2:
         return
@@ -196,5 +196,5 @@ def _table(job: Job, wide: float) -> Iterator[ColumnLine]:
 
 
 def grey_safe(words: Maker) -> str:
-    """What stands where colour alone would tell; lines differ by their dashes as well."""
+    """Return what stands where colour alone would tell; lines differ by their dashes as well."""
     return words.tr("wire: heavy line · bends: dots · firm up to here: dashed")

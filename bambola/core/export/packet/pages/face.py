@@ -13,7 +13,7 @@ from bambola.core.words import Words
 
 
 def pages(job: Job) -> Iterator[PaperPage]:
-    """The strips of every face, packed; none for a figure without marks."""
+    """Yield the strips of every face, packed; none for a figure without marks."""
     for plan, height in each_plan(job):
         blocks = [block for face in plan.faces for block in strip_blocks(face, job.words)]
         told = job.words.tr("strips of the face, true size") + height
@@ -21,6 +21,6 @@ def pages(job: Job) -> Iterator[PaperPage]:
 
 
 def strip_blocks(face: Face, words: Words) -> Iterator[Block]:
-    """The strips of one face."""
+    """Yield the strips of one face."""
     for high, items in strips_of(face, words):
         yield Block(max(box_of(item)[2] for item in items), high, tuple(items))

@@ -45,7 +45,7 @@ LEAST_BEND = 15.0
 
 
 def pages(job: Job) -> Iterator[PaperPage]:
-    """A view each; of several heights, their outlines in one another."""
+    """Yield a view each; of several heights, their outlines in one another."""
     names = {
         "front": job.words.tr("front, true size"),
         "side": job.words.tr("its left side, true size"),
@@ -55,7 +55,7 @@ def pages(job: Job) -> Iterator[PaperPage]:
 
 
 def seen_block(job: Job, view: str) -> Block:
-    """The figure at true size as it is seen from one side."""
+    """Return the figure at true size as it is seen from one side."""
     plan = job.plan
     seen = [
         (each, *outlines_and_parts(each.solids.placement, view, Detail.CLOSE)) for each in job.plans
@@ -93,7 +93,7 @@ def seen_block(job: Job, view: str) -> Block:
 
 
 def _picture(job: Job, view: str, laid: Laid) -> DrawnPicture:
-    """The felt picture, lightly."""
+    """Return the felt picture, lightly."""
     step = max(STEP_MM, job.plan.solids.placement.height / 1200)
     made = felt(job.plan.resized.figure, CAMERAS[view], step, job.bench)
     x, y = laid(np.array([(made.left, made.top)]))[0]
@@ -103,7 +103,7 @@ def _picture(job: Job, view: str, laid: Laid) -> DrawnPicture:
 
 
 def _parts(plan: Plan, view: str, seen: Sequence[tuple[Copy, Array]], laid: Laid) -> Iterator[Item]:
-    """The outline of every part, and where its firm felt ends and the fringe begins."""
+    """Yield the outline of every part, and where its firm felt ends and the fringe begins."""
     jobs = {job.id: job for job in plan.work.parts}
     for copy, run in seen:
         if len(run):
@@ -147,7 +147,7 @@ def _wires(plan: Plan, view: str, laid: Laid) -> Iterator[Item]:
 
 
 def _pins(plan: Plan, view: str, laid: Laid) -> Iterator[Item]:
-    """A prick for every mark of a face that is seen from here."""
+    """Yield a prick for every mark of a face that is seen from here."""
     axes = AXES[view]
     for face in plan.faces:
         for copy in plan.solids.placement.copies_of(face.part):

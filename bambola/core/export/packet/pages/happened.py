@@ -24,7 +24,7 @@ ROW_MM = 8.6
 
 
 def pages(job: Job) -> Iterator[PaperPage]:
-    """A row for every part, as many pages as it takes, and the whole at the end."""
+    """Yield a row for every part, as many pages as it takes, and the whole at the end."""
     words, plan, paper = job.words, job.plan, job.paper
     wide, high = paper.room
     heads = (

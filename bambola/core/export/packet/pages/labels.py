@@ -29,7 +29,7 @@ class _Label:
 
 
 def pages(job: Job) -> Iterator[PaperPage]:
-    """A label for each bag: packed on plain paper, to be cut out, or on a sheet of labels."""
+    """Yield a label for each bag: packed on plain paper, to be cut out, or on a sheet of labels."""
     words = job.words
     for plan, height in each_plan(job):
         labels = list(_labels(plan, job))
@@ -93,7 +93,7 @@ def _cells(label: _Label, plan: Plan, sheet: LabelSheet, words: Maker) -> Iterat
 
 
 def bag_label(bag: Bag, plan: Plan, words: Maker) -> Block:
-    """The label of a bag with what goes in."""
+    """Return the label of a bag with what goes in."""
     return _label(words.say(bag.title), _rows(bag, words), plan, words)
 
 

@@ -20,7 +20,8 @@ _NOBODY = Part(id="mask", name="mask", core="none", shape=Ball(width=1, depth=1,
 
 
 def mask_blocks(job: Job) -> Iterator[Block]:
-    """A mask for every side of every part on which there are places; what is all of a part needs none."""
+    """Yield a mask for every side of every part on which there are places; what is all of a part needs
+    none."""
     figure = job.plan.resized.figure
     for part in figure.parts:
         row = job.plan.part(part.id)
@@ -61,7 +62,7 @@ def _items(shape: Shape, view: View, places: list[tuple[Place, Array]]) -> Itera
 
 
 def seen_outline(shape: Shape, view: View) -> Array:
-    """The outline of a shape from a side of its own box, about the middle of that (n, 2), mm."""
+    """Return the outline of a shape from a side of its own box, about the middle of that (n, 2), mm."""
     (across, right), (up, rise), (facing, sense) = VIEWS[view]
     turned = np.zeros((4, 4))
     turned[0, across], turned[2, up], turned[1, facing], turned[3, 3] = right, rise, -sense, 1.0

@@ -45,7 +45,7 @@ def _lines(plan: Plan, job: Job) -> Iterator[ColumnLine]:
 
 
 def _step(steps: Sequence[Step], plan: Plan, job: Job, wide: float) -> ColumnLine:
-    """A step, or several that are done alike."""
+    """Return a step, or several that are done alike."""
     words, step, last = job.words, steps[0], steps[-1]
     lasts = words.say(lasting(steps, plan.runs))
     told = (

@@ -19,7 +19,7 @@ _SHOWN_MM = 40.0
 
 
 def pages(job: Job) -> Iterator[PaperPage]:
-    """All patterns, packed; none for a figure all of wool."""
+    """Yield all patterns, packed; none for a figure all of wool."""
     for plan, height in each_plan(job):
         blocks = [
             _block(job, row, piece)

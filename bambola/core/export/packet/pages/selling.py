@@ -28,7 +28,7 @@ _LINE, _SMALL = 4.1, 2.9
 
 
 def pages(job: Job) -> Iterator[PaperPage]:
-    """A label for every figure, and a slip for each size."""
+    """Yield a label for every figure, and a slip for each size."""
     words = job.words
     for plan, height in each_plan(job):
         cost = cost_of(plan, job.bench)
@@ -39,7 +39,8 @@ def pages(job: Job) -> Iterator[PaperPage]:
 
 
 def _price(cost: Cost, job: Job) -> str:
-    """The price of one that covers what it costs; a line to write on where hours or stuff have none."""
+    """Return the price of one that covers what it costs; a line to write on where hours or stuff have
+    none."""
     if cost.work is None or cost.unpriced:
         return "…" * 6
     each = cost.money.no_less(cost.covers / cost.count)
@@ -47,7 +48,7 @@ def _price(cost: Cost, job: Job) -> str:
 
 
 def _made_of(plan: Plan, words: Maker) -> str:
-    """What it is made of, as it is told on a label."""
+    """Return what it is made of, as it is told on a label."""
     wired = words.tr(" on a frame of wire") if plan.wires else ""
     others = [words.say(row.name) for row in plan.materials]
     also = words.tr(", with {things}", things=", ".join(others)) if others else ""

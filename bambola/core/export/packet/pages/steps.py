@@ -66,7 +66,7 @@ class StandingPictures:
         self._known: dict[tuple[int, ...], bytes] = {}
 
     def of(self, n: int) -> bytes:
-        """The picture after step ``n`` as JPEG; where nothing new is seen, the one before."""
+        """Return the picture after step ``n`` as JPEG; where nothing new is seen, the one before."""
         shown = standing_after(self._course, n).joined
         look = _look(shown) if shown else ()
         if look not in self._known:
@@ -78,7 +78,8 @@ class StandingPictures:
 
 
 def _look(shown: Placement) -> tuple[int, ...]:
-    """What tells one picture from another: a course gives the very same copy while that looks the same."""
+    """Return what tells one picture from another: a course gives the very same copy while that looks the
+    same."""
     return len(shown.fittings), *(id(copy) for copy in shown.copies)
 
 
@@ -179,7 +180,7 @@ _Line = tuple[str, float, Face, str, str]
 def _said(
     drawn: StepSheet, group: Sequence[Step], job: Job, cautions: Sequence[Fact]
 ) -> list[_Line]:
-    """What a card says: text, size, face, colour and number of each line."""
+    """Return what a card says: text, size, face, colour and number of each line."""
     plan, step, bench, words = drawn.at.plan, group[0], drawn.at.bench, job.words
     at_length = job.at_length
     said = told(drawn.card, words.say)
@@ -221,7 +222,7 @@ def _tall(lines: list[_Line], scale: float, wide: float) -> float:
 
 
 def _boxes(group: Sequence[Step], wide: float) -> Iterator[Item]:
-    """A box to tick for every step, with its number."""
+    """Yield a box to tick for every step, with its number."""
     for i, step in enumerate(group[:8]):
         x = wide - 4 - 9 * (min(len(group), 8) - 1 - i)
         yield DrawnText(x - 4.2, 6.2, str(step.n), 3.6, "bold", MADDER, "right")

@@ -35,7 +35,7 @@ def pages(job: Job) -> Iterator[PaperPage]:
 
 
 def _mark(mark: int, x: float, y: float) -> Iterator[Item]:
-    """A mark from its upper left corner, cell by cell."""
+    """Yield a mark from its upper left corner, cell by cell."""
     cells = mark_cells(mark)
     side = MARK_MM / len(cells)
     for row, line in enumerate(cells):

@@ -61,7 +61,7 @@ def pages(job: Job) -> Iterator[PaperPage]:
 
 
 def _in_column(pinches: list[Block], wide: float, words: Maker) -> tuple[list[Item], float]:
-    """The pinches in rows under a heading, and how high that is."""
+    """Return the pinches in rows under a heading, and how high that is."""
     items: list[Item] = [DrawnText(0, 4, words.tr("Pinches at true size"), 4.4, "title", WOAD)]
     x, y, row = 0.0, 8.0, 0.0
     for block in pinches:
@@ -108,7 +108,7 @@ def _line(w: Weighing, plan: Plan, job: Job, wide: float) -> ColumnLine:
 
 
 def _from_the_shelf(plan: Plan, job: Job) -> Iterator[str]:
-    """What each wool gives, and what is mixed of which."""
+    """Yield what each wool gives, and what is mixed of which."""
     words, bench = job.words, job.bench
     for t in plan.wools:
         told = []
@@ -144,7 +144,7 @@ def _from_the_shelf(plan: Plan, job: Job) -> Iterator[str]:
 
 
 def _pinches(plan: Plan, job: Job) -> Iterator[Block]:
-    """A circle for every pinch too light for a kitchen scale."""
+    """Yield a circle for every pinch too light for a kitchen scale."""
     words = job.words
     for part in plan.parts:
         for p in part.heaps:

@@ -29,29 +29,29 @@ class Hand(AtWork):
         self.pointer: tuple[float, float] | None = None
 
     def chips(self) -> list[Chip]:
-        """What is offered besides, while this hand works."""
+        """Return what is offered besides, while this hand works."""
         return []
 
     def mm(self, at: QPointF) -> tuple[float, float]:
-        """A place on the board in mm."""
+        """Return a place on the board in mm."""
         assert self.board.lay is not None
         return self.board.lay.to_mm(at)
 
     def screen(self, u: float, v: float) -> QPointF:
-        """A place in mm on the board."""
+        """Return a place in mm on the board."""
         assert self.board.lay is not None
         return self.board.lay.to_screen(u, v)
 
     def near(self, a: QPointF, b: QPointF, reach: float = 11.0) -> bool:
-        """Whether two places on the board are within a fingertip of each other."""
+        """Return whether two places on the board are within a fingertip of each other."""
         return math.hypot(a.x() - b.x(), a.y() - b.y()) <= self.theme.px(reach)
 
     def length(self, mm: float) -> str:
-        """A length in the maker's units."""
+        """Return a length in the maker's units."""
         return show_length(mm, self.studio.units)
 
     def burst(self) -> int:
-        """The gesture of this key press: one burst of keys is one step of undo."""
+        """Return the gesture of this key press: one burst of keys is one step of undo."""
         now = time.monotonic()
         if now - self._last_key > _BURST_S:
             self._gesture = self.studio.new_gesture()
@@ -80,7 +80,8 @@ class Hand(AtWork):
             painter.drawLine(at - QPointF(0, arm), at + QPointF(0, arm))
 
     def step(self, keys: Qt.KeyboardModifier) -> float:
-        """How far an arrow key goes: 1 mm, or a tenth with Shift; held down it makes up for its wait."""
+        """Return how far an arrow key goes: 1 mm, or a tenth with Shift; held down it makes up for its
+        wait."""
         return (0.1 if keys & Qt.KeyboardModifier.ShiftModifier else 1.0) * self.board.repeats
 
 

@@ -21,7 +21,7 @@ class BeadHand(Hand):
         self._held = False
 
     def spots(self) -> dict[str, tuple[float, float]]:
-        """Every bead of the part in hand, mm in the view."""
+        """Return every bead of the part in hand, mm in the view."""
         raise NotImplementedError
 
     def fitted(self, figure: Figure, part: Part) -> Figure:
@@ -35,7 +35,7 @@ class BeadHand(Hand):
         return figure.by_id.get(self.studio.selection.part or "") if figure else None
 
     def bead_at(self, at: QPointF) -> str | None:
-        """The bead at a place on the board."""
+        """Return the bead at a place on the board."""
         beads = self.spots().items()
         return next((n for n, spot in beads if self.near(self.screen(*spot), at, _REACH)), None)
 

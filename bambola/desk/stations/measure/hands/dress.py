@@ -73,7 +73,7 @@ class DressHand(BeadHand):
         (self.wear_fur if kind in FURS else self.wear_as)("" if self._wears(kind) else kind)
 
     def _wears(self, kind: str) -> bool:
-        """Whether the part in hand has this fur, or is worn in this way."""
+        """Return whether the part in hand has this fur, or is worn in this way."""
         fur = fur_on(self.part) if self.part else None
         way = self.part.garment if self.part else None
         return kind in (fur.kind if fur else "", way.kind if way else "")
@@ -117,7 +117,7 @@ class DressHand(BeadHand):
         self.studio.edit(tr("Put something on"), new, waits=False, then=then)
 
     def ready_menu(self) -> QMenu:
-        """What can be put on the part in hand."""
+        """Return what can be put on the part in hand."""
         menu = QMenu(self.board)
         for of_wool in (True, False):
             for what, words in READY_WORDS.items():
@@ -142,7 +142,7 @@ class DressHand(BeadHand):
     # Beads
 
     def grips(self) -> dict[str, Grip]:
-        """Every bead of the part in hand that can be aimed in this view, by name."""
+        """Return every bead of the part in hand that can be aimed in this view, by name."""
         part, figure = self.part, self.studio.figure
         copy = own_copy(self.board.placement(), part.id) if part and figure else None
         if part is None or copy is None:
@@ -184,7 +184,7 @@ class DressHand(BeadHand):
         return found
 
     def _skin(self, copy: Copy, along: float) -> tuple[Array, Array]:
-        """A place on the skin at the edge of what is seen of a part, and outwards from there."""
+        """Return a place on the skin at the edge of what is seen of a part, and outwards from there."""
         around = np.linspace(-180.0, 180.0, 72, endpoint=False)
         points = np.array([copy.point(along, float(a), 1.0) for a in around])
         right = self.board.axes[0]
@@ -194,7 +194,7 @@ class DressHand(BeadHand):
         return best, out / size if size > 1e-6 else right
 
     def words_of(self, name: str, part: Part) -> str:
-        """What a bead says beside the hand."""
+        """Return what a bead says beside the hand."""
         figure, fur = self.studio.figure, fur_on(part)
         if name == HAIR:
             return tr("hair {long}", long=self.length(fur.hair)) if fur else tr("no fur")
@@ -354,7 +354,7 @@ class DressHand(BeadHand):
 
 
 def _grows_at(copy: Copy, where: Where, root: Array) -> bool:
-    """Whether a point of a copy's skin lies in a place on it."""
+    """Return whether a point of a copy's skin lies in a place on it."""
     if isinstance(where, Band) and where.is_whole:
         return True
     own = np.linalg.inv(copy.matrix)

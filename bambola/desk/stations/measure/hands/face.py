@@ -177,7 +177,7 @@ class FaceHand(Hand):
         self.studio.edit_by(tr("Outline a patch"), lambda f: with_place(f, part, patch)[0])
 
     def _lies_aside(self, outline: tuple[tuple[float, float], ...]) -> bool:
-        """Whether the patch lies on one side of the part's middle, and so has a twin on the other."""
+        """Return whether the patch lies on one side of the part's middle, and so has a twin on the other."""
         sides = {x > 0 for x, _ in outline}
         return self.mirrored and len(sides) == 1
 

@@ -54,7 +54,7 @@ class FrameHand(Hand):
     # Places, in pixels of the straightened picture
 
     def pins(self) -> tuple[tuple[float, float], tuple[float, float]]:
-        """The two pins of the ruler."""
+        """Return the two pins of the ruler."""
         framing = self.board.framing
         assert framing is not None
         left = framing.midline - framing.width * 0.32
@@ -62,7 +62,7 @@ class FrameHand(Hand):
         return known or ((left, framing.ground), (left, framing.ground - framing.height * 0.25))
 
     def places(self) -> dict[str, QPointF]:
-        """Where every grip is on the board."""
+        """Return where every grip is on the board."""
         framing = self.framing
         if framing is None:
             return {}
@@ -93,7 +93,7 @@ class FrameHand(Hand):
         return framing.to_px(*self.mm(at))
 
     def known_height(self) -> float:
-        """The original's finished height: as it was taken, or as the figure has it."""
+        """Return the original's finished height: as it was taken, or as the figure has it."""
         return self.studio.survey.height or self.studio.plan_as_made().from_height_mm
 
     # Pulling

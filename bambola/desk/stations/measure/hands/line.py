@@ -41,7 +41,7 @@ class Strokes(Protocol):
     """What a stroke does where parts are regrouped."""
 
     def told(self, start: Spot, end: Spot) -> str:
-        """What it would do, in few words."""
+        """Return what it would do, in few words."""
 
     def take(self, start: Spot, end: Spot) -> None:
         """It was drawn."""
@@ -105,7 +105,7 @@ class LineHand(Hand):
     # The trace in hand
 
     def trace(self) -> Trace | None:
-        """The line of the part in hand in this view, as it is being corrected."""
+        """Return the line of the part in hand in this view, as it is being corrected."""
         if self._shown is not None:
             return self._shown
         if self.for_new or self.studio.selection.part is None:
@@ -118,7 +118,7 @@ class LineHand(Hand):
         return found[0] if found else None
 
     def beads(self, trace: Trace) -> dict[tuple[str, int], QPointF]:
-        """Where the handles of a trace are: its points, and the ends of five widths."""
+        """Return where the handles of a trace are: its points, and the ends of five widths."""
         found = {("point", i): self.screen(*p) for i, p in enumerate(trace.points)}
         for i in self._correct_at(trace):
             centre, aside = station(trace, i)

@@ -76,7 +76,7 @@ class PlaceHand(BeadHand):
         return with_part(figure, part)
 
     def place_of(self, part: Part | None) -> Place | None:
-        """The place in hand, or the last one of the part."""
+        """Return the place in hand, or the last one of the part."""
         places = part.places if part else ()
         return next((p for p in places if p.id == self.place_id), places[-1] if places else None)
 
@@ -147,7 +147,8 @@ class PlaceHand(BeadHand):
             self.change(tr("Name a place"), name=name.strip()[:120])
 
     def menu(self) -> QMenu:
-        """What can be done with the place in hand; the other places of the part are to be taken from it."""
+        """Return what can be done with the place in hand; the other places of the part are to be taken from
+        it."""
         menu, part = QMenu(self.board), self.part
         place = self.place_of(part)
         if part is None or place is None:
@@ -203,7 +204,7 @@ class PlaceHand(BeadHand):
     # Beads
 
     def beads(self, place: Place | None = None) -> PlaceBeads | None:
-        """Those of a place, or of the one in hand, as it is being pulled."""
+        """Return those of a place, or of the one in hand, as it is being pulled."""
         part, figure = self._shown or self.part, self.studio.figure
         place = place or self.place_of(part)
         copy = own_copy(self.board.placement(), part.id) if part else None
@@ -212,12 +213,12 @@ class PlaceHand(BeadHand):
         return PlaceBeads(self.board, figure, part, place, copy)
 
     def grips(self) -> dict[str, tuple[float, float]]:
-        """Every bead of the place in hand, mm in the view."""
+        """Return every bead of the place in hand, mm in the view."""
         beads = self.beads()
         return beads.at() if beads else {}
 
     def words_of(self, name: str, part: Part) -> str:
-        """What a bead says beside the hand."""
+        """Return what a bead says beside the hand."""
         place = self.place_of(part)
         if place is None:
             return part.name

@@ -71,13 +71,13 @@ class ShapeHand(Hand):
     # Grips
 
     def copy(self) -> Copy | None:
-        """The copy of the part in hand that is worked on."""
+        """Return the copy of the part in hand that is worked on."""
         if self.studio.selection.part is None or self.studio.figure is None:
             return None
         return own_copy(self.board.placement(), self.studio.selection.part)
 
     def grips(self) -> dict[str, Grip]:
-        """Every grip of the part in hand that can be aimed in this view, by name."""
+        """Return every grip of the part in hand that can be aimed in this view, by name."""
         copy = self.copy()
         if copy is None:
             return {}
@@ -153,7 +153,7 @@ class ShapeHand(Hand):
         self.board.hold_still()
 
     def _is_on_part(self, at: QPointF) -> bool:
-        """Whether the part in hand lies there, whatever covers it."""
+        """Return whether the part in hand lies there, whatever covers it."""
         part = self.studio.selection.part
         return part is not None and any(
             QPolygonF([self.screen(*place) for place in self.board.outline(copy)]).containsPoint(
@@ -205,7 +205,7 @@ class ShapeHand(Hand):
             self._shown, self._do = (figure, error_words(error, self.studio.words)), None
 
     def signed(self, mm: float) -> str:
-        """A length with its sign, in the maker's units."""
+        """Return a length with its sign, in the maker's units."""
         return ("−" if mm < 0 else "+") + show_length(abs(mm), self.studio.units)
 
     def _mover(self, du: float, dv: float) -> Callable[[Figure], Figure]:

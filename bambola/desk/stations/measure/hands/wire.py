@@ -32,7 +32,7 @@ class WireHand(Hand):
         self._aim: Node | None = None
 
     def _snap(self, u: float, v: float) -> Node | None:
-        """The node there is at a place, or a new one on the axis of the part there."""
+        """Return the node there is at a place, or a new one on the axis of the part there."""
         figure, lay = self.studio.figure, self.board.lay
         if figure is None or lay is None:
             return None
