@@ -1,8 +1,8 @@
-"""Putting tasks in order: no hard rule broken, preferences kept where they can be, few changes.
+"""Puts tasks in order: no hard rule broken, preferences kept where possible, few changes.
 
-A list scheduler takes, among the tasks that may come next, the one that costs least in changes of
-needle, changes of colour on the pad (light before dark) and leaving a piece of work unfinished. From
-what it finds, and from an order that :mod:`beam` builds, :mod:`improving` looks for a cheaper one.
+A list scheduler takes, among the tasks that may come next, the one with the lowest cost in changes of needle,
+changes of colour on the pad (light before dark) and unfinished pieces of work. From its result, and from an
+order that :mod:`beam` builds, :mod:`improving` looks for a cheaper one.
 """
 
 from __future__ import annotations
@@ -28,7 +28,7 @@ from bambola.core.order.work import Task, Work, cures
 
 
 class OrderConflictError(RefusedError):
-    """A design whose rules contradict each other; what is told names the parts."""
+    """Raised for a design whose rules contradict each other; the message names the parts."""
 
 
 @frozen
@@ -42,11 +42,8 @@ class Edge:
 
 @frozen
 class Sequence:
-    """Tasks in order, and every rule that was used.
-
-    ``held`` gives for each task the rules that hold it back; ``after`` the numbers of the tasks it
-    follows, only those that no other of them follows in its turn.
-    """
+    """Tasks in order, and every rule that was used. ``held`` maps each task to the rules that hold it back;
+    ``after`` to the numbers of its direct predecessors."""
 
     tasks: tuple[Task, ...]
     edges: tuple[Edge, ...]
@@ -69,12 +66,12 @@ def sequence(
     weights: Weights = Weights(),  # noqa: B008
     usual: Work | None = None,
 ) -> Sequence:
-    """Return the order of ``work``. ``lightness`` by wool decides light before dark, ``weights`` what is
-    minded.
+    """Return the order of ``work``. ``lightness`` by wool decides light before dark, ``weights`` are the
+    costs of changes.
 
-    Where ``usual`` is given, the same figure made by the schools that are usual, its order is kept but
-    for what ``work`` must have otherwise: a switch moves what it is about and nothing else. Raises
-    :class:`OrderConflictError` when hard rules go round in a circle.
+    ``usual`` is the same figure made by the usual schools: if given, its order is kept except where ``work``
+    demands otherwise, so that a switch moves only what it is about. Raises :class:`OrderConflictError` if
+    hard rules form a cycle.
     """
     known = memory().kept(_Known)
     asked = (work, lightness, weights, usual)
@@ -94,15 +91,14 @@ def sequence(
 
 
 def unordered(work: Work) -> Sequence:
-    """Return the tasks of ``work`` as they come, held back by nothing: for who asks what is to be done and
-    how long it takes, and not when."""
+    """Return the tasks of ``work`` unordered, for callers that need only tasks and durations."""
     tasks = tuple(tasks_for(work))
     return Sequence(tasks, (), (), ((),) * len(tasks), ((),) * len(tasks))
 
 
 def sockets_beside_eyes(tasks: tuple[Task, ...]) -> tuple[Task, ...]:
-    """Return the same order with every socket opened right before its eye goes in: felt closes within
-    minutes. Nothing else waits for a socket, so that it may always wait itself."""
+    """Return the order with every socket right before its eye goes in, since felt closes within minutes. No
+    other task depends on a socket, so moving it is always possible."""
     sockets = {task.key.about: task for task in tasks if task.sort == "socket"}
     found: list[Task] = []
     for task in tasks:
@@ -117,18 +113,18 @@ _Asked = tuple[Work, Lightness, Weights, Work | None]
 
 
 class _Known:
-    """The orders found last. Telling two works apart is far quicker than hashing one."""
+    """A cache of the latest orders. Comparing two works is far quicker than hashing one."""
 
     def __init__(self) -> None:
         self._found: list[tuple[_Asked, Sequence]] = []
 
     def of(self, asked: _Asked) -> Sequence | None:
-        """Return the order of what is ``asked``, if it is among them."""
+        """Return the cached order of ``asked``, if there is one."""
         # Plans are made on more than one thread.
         return next((found for was, found in tuple(self._found) if was == asked), None)
 
     def keep(self, asked: _Asked, found: Sequence) -> None:
-        """Remember it, and let the oldest go."""
+        """Cache an order and drop the oldest."""
         self._found = [(asked, found), *self._found[: _REMEMBER - 1]]
 
 
@@ -136,7 +132,7 @@ _MINDS_NOTHING = Weights(needle=0, colour=0, dark_to_light=0, leaving=0, glue=0)
 
 
 def _places_like(base: Sequence, tasks: Iterable[Task]) -> dict[TaskKey, float]:
-    """Return where each task stands in ``base``; one that is not there, where the task before it stands."""
+    """Return the position of each task in ``base``; a task missing there gets that of the task before it."""
     at = {task.key: float(i) for i, task in enumerate(base.tasks)}
     found, last = {}, 0.0
     for task in tasks:
@@ -152,7 +148,7 @@ def arranged(
     lightness: Mapping[str, float],
     weights: Weights,
 ) -> tuple[Task, ...]:
-    """Return the tasks in the cheapest order that was found."""
+    """Return the tasks in the cheapest order found."""
     edges = tuple(edges)
     first = _arrange(work, tasks, edges, lightness, weights)
     problem = problem_of(work, first, edges, lightness, weights)
@@ -170,7 +166,7 @@ def problem_of(
     lightness: Mapping[str, float],
     weights: Weights,
 ) -> Problem:
-    """Return what changes between tasks cost, and what may not be broken, in numbers of ``tasks``."""
+    """Return the costs of changes and the constraints, as numbers of ``tasks``."""
     at = {task.key: i for i, task in enumerate(tasks)}
     spans = shut_spans(work, tasks)
     return Problem(
@@ -204,7 +200,7 @@ def _kind(values: list[Any], cost: Callable[[Any, Any], float]) -> Changeover:
 
 
 def colour_change(was: str, now: str, lightness: Mapping[str, float], weights: Weights) -> float:
-    """Return what it costs to go from one wool to another on the pad; from dark to light a little more."""
+    """Return the cost of going from one wool to another on the pad; dark to light costs a little more."""
     lighter = lightness.get(now, 0.5) > lightness.get(was, 0.5)
     return weights.colour + (weights.dark_to_light if lighter else 0.0)
 
@@ -219,7 +215,7 @@ class Shut:
 
 
 def shut_spans(work: Work, tasks: Iterable[Task]) -> tuple[Shut, ...]:
-    """For everything glued, the tasks that handle its region and must not while the glue cures."""
+    """Return for everything glued the tasks that handle its region and must wait while the glue cures."""
     tasks = tuple(tasks)
     fixed_to = _fixed_to(work, tasks)
     found = []
@@ -236,7 +232,7 @@ def shut_spans(work: Work, tasks: Iterable[Task]) -> tuple[Shut, ...]:
 def explained(
     ordered: tuple[Task, ...], edges: tuple[Edge, ...], shut: tuple[Shut, ...]
 ) -> Sequence:
-    """``ordered`` with every rule that holds it; all ``edges`` are kept by it."""
+    """Return the sequence of ``ordered`` with every rule that holds each task; all ``edges`` are kept."""
     number = {task.key: n for n, task in enumerate(ordered, 1)}
     held: dict[TaskKey, dict[str, None]] = {key: {} for key in number}
     before: dict[TaskKey, set[int]] = {key: set() for key in number}
@@ -257,7 +253,7 @@ def explained(
 
 
 def _fixed_to(work: Work, tasks: Iterable[Task]) -> dict[TaskKey, str | None]:
-    """For each task that fixes its part to another, that other part."""
+    """Return for each task that fixes its part to another, that other part."""
     jobs = {part.id: part for part in work.parts}
     fixing = ("join", "pre-join", "blend", "dress", "detail")
     return {
@@ -281,7 +277,7 @@ def _cured(
 
 
 def edges_of(work: Work, tasks: tuple[Task, ...]) -> tuple[Edge, ...]:
-    """Return what every rule holds before what; a preference that a hard rule contradicts gives way."""
+    """Return the edges of all rules; a preference that contradicts a hard rule gives way."""
     book = Book(work, tasks)
     after: dict[TaskKey, set[TaskKey]] = {task.key: set() for task in tasks}
     kept: list[Edge] = []
@@ -310,7 +306,7 @@ def _reaches(after: Mapping[TaskKey, set[TaskKey]], start: TaskKey, goal: TaskKe
 
 
 def _waiting(after: Mapping[TaskKey, set[TaskKey]]) -> dict[TaskKey, int]:
-    """Return how many tasks each still waits for."""
+    """Return how many predecessors each task still waits for."""
     waiting = dict.fromkeys(after, 0)
     for thens in after.values():
         for then in thens:
@@ -337,7 +333,7 @@ def _reaches_itself(after: Mapping[TaskKey, set[TaskKey]], key: TaskKey) -> bool
 
 
 class _Maker:
-    """What the maker has in hand while an order is laid down, and what may not be touched yet."""
+    """The state of the table while an order is built: what is in hand, and what may not be touched yet."""
 
     def __init__(
         self, work: Work, tasks: tuple[Task, ...], lightness: Mapping[str, float], weights: Weights
@@ -358,7 +354,7 @@ class _Maker:
         return task.part not in self._curing and self._fixed_to.get(task.key) not in self._curing
 
     def cost(self, task: Task) -> float:
-        """Return what turning to ``task`` costs."""
+        """Return the cost of turning to ``task``."""
         cost = 0.0
         if task.needle and self.needle and task.needle != self.needle:
             cost += self.weights.needle
@@ -369,7 +365,7 @@ class _Maker:
         return cost
 
     def do(self, task: Task) -> None:
-        """Take it in hand."""
+        """Do ``task``: take its piece in hand."""
         self.needle = task.needle or self.needle
         self.wool = task.wool or self.wool
         self.piece = task.piece or self.piece
@@ -387,7 +383,8 @@ def _arrange(
     weights: Weights,
     place: Mapping[TaskKey, float] | None = None,
 ) -> tuple[Task, ...]:
-    """One task after the other, each the cheapest of those that can be done; else that of least ``place``."""
+    """Return an order built task by task, taking the cheapest possible one each time, else the one of lowest
+    ``place``."""
     by_key = {task.key: task for task in tasks}
     at = place or {task.key: float(i) for i, task in enumerate(tasks)}
     after: dict[TaskKey, set[TaskKey]] = {key: set() for key in by_key}
@@ -412,8 +409,8 @@ def _arrange(
 def _cheapest(
     ready: list[tuple[float, TaskKey]], by_key: Mapping[TaskKey, Task], maker: _Maker
 ) -> int:
-    """Return which of ``ready``, in rising places, costs least: a turn, and a twentieth for each place it
-    lies ahead. What lies so far ahead that its place alone costs more is not asked."""
+    """Return the cheapest of ``ready``, which has rising places: the cost of turning to it plus a twentieth
+    for each place it lies ahead. Tasks whose place alone costs more are skipped."""
     found, least = 0, math.inf
     for n, (place, key) in enumerate(ready):
         if place * 0.05 >= least:

@@ -1,7 +1,7 @@
-"""The making laid into the maker's free times: no sitting ends inside a join, glue cures in between.
+"""Lays the making into the maker's free times: no sitting ends inside a join, and glue cures in between.
 
-Steps are taken in their order; where the next one does not fit what is left of a sitting, or waits for
-glue, a later one that may come already fills it. A step longer than any sitting is divided, but never a join.
+Steps are taken in their order. If the next one does not fit the rest of a sitting, or waits for glue, a later
+one that may already come fills it. A step longer than any sitting is divided, but never a join.
 """
 
 from __future__ import annotations
@@ -29,12 +29,12 @@ SMALLEST_MIN = 1.0
 
 
 class SittingError(RefusedError):
-    """Free times that the work cannot be laid into; the message is one sentence."""
+    """Raised if the work cannot be laid into the free times; the message is one sentence."""
 
 
 @frozen
 class StepShare:
-    """So many ``minutes`` of step ``n`` from ``start`` on; ``more`` if the rest comes in a later sitting."""
+    """``minutes`` of step ``n`` starting at ``start``; ``more`` if the rest follows in a later sitting."""
 
     n: int
     start: datetime
@@ -44,7 +44,7 @@ class StepShare:
 
 @frozen
 class PlannedSitting:
-    """One time at the table: what is done in it. ``end`` is that of the free time."""
+    """One sitting at the table and its steps. ``end`` is the end of the free time."""
 
     start: datetime
     end: datetime
@@ -58,7 +58,7 @@ class PlannedSitting:
 
 @frozen
 class Calendar:
-    """All sittings, and between which days (10th and 90th percentile) the work will be finished."""
+    """All sittings, and the days (10th and 90th percentile) by which the work will be finished."""
 
     sittings: tuple[PlannedSitting, ...]
     finish: datetime
@@ -90,10 +90,12 @@ def calendar(
     done: int = 0,
     runs: Sequence[Figures] = (1,),
 ) -> Calendar:
-    """Return the making of ``steps`` but for the first ``done`` of them, each for so many figures at once, in
-    the free times from ``first`` on, with glue that cures in ``cure_min`` minutes. What is made in several
-    ``runs``, such as a trial and then the others, goes on the day after the run before is finished. Raises
-    :class:`SittingError`."""
+    """Return the calendar of ``steps`` without the first ``done``, each for so many figures at once, in the
+    free times from ``first`` on; glue cures in ``cure_min`` minutes.
+
+    Each of several ``runs``, such as a trial and then the others, begins on the day after the run before it.
+    Raises :class:`SittingError`.
+    """
     longest = _longest(steps[done:], free)
     cure = timedelta(minutes=cure_min)
     likely = _run_by_run(steps, free, first, cure, 1.0, math.inf, done, runs)
@@ -107,16 +109,16 @@ def calendar(
 def finish_of(
     steps: Sequence[Step], bench: Bench, first: date, pace: float, runs: Sequence[Figures]
 ) -> date:
-    """Return the day on which ``steps`` are done for so many figures, run after run, begun on the ``first``,
-    where everything takes ``pace`` times as long. Raises :class:`SittingError`."""
+    """Return the day on which ``steps`` are done for so many figures, run after run, from ``first`` on, at
+    ``pace`` times the planned minutes. Raises :class:`SittingError`."""
     longest = _longest(steps, bench.free)
     cure = timedelta(minutes=bench.cure_min)
     return _finish(_run_by_run(steps, bench.free, first, cure, pace, longest, 0, runs)).date()
 
 
 def _longest(steps: Sequence[Step], free: Sequence[FreeTime]) -> float:
-    """Return the longest free time, minutes. Raises :class:`SittingError` where there is none, or a step that
-    is not left half done is longer."""
+    """Return the longest free time, minutes. Raises :class:`SittingError` if there is none, or if a step that
+    cannot be interrupted is longer."""
     if not free:
         raise SittingError(fact("refused.no-free-times"))
     longest = max(slot.minutes for slot in free)
@@ -162,8 +164,8 @@ def _laid(
     done: int,
     figures: Figures,
 ) -> tuple[PlannedSitting, ...]:
-    """``steps`` at ``pace`` times their minutes; a join is never taken to last longer than ``longest``. Of
-    several figures' joins some are left for another sitting, but each is done whole."""
+    """Return ``steps`` at ``pace`` times their minutes; a join never takes longer than ``longest``. Of
+    several figures' joins some may fall into another sitting, but each is done whole."""
     at_once = {s.n: figures if isinstance(figures, int) else figures[s.n] for s in steps}
     whole = {s.n: min(s.minutes * pace, longest) for s in steps if s.kind in WHOLE}
     left = {s.n: s.minutes_of(at_once[s.n]) * pace for s in steps}
@@ -215,7 +217,7 @@ def _next(
     now: datetime,
     end: datetime,
 ) -> Step | None:
-    """Return the first step that may be done now and fits; one that was begun goes before all others."""
+    """Return the first step that may be done now and fits; a begun one goes first."""
     room = (end - now).total_seconds() / 60
     for step in todo:
         if any(n not in done_at or done_at[n] > now for n in step.after):

@@ -1,4 +1,4 @@
-"""Steps as the maker reads them: numbered, with what holds them, time and needle."""
+"""Steps as the maker reads them: numbered, with their reasons, time and needle."""
 
 from __future__ import annotations
 
@@ -18,7 +18,7 @@ from bambola.core.order.work import PartJob, Task, Work
 
 @frozen
 class Why:
-    """A rule that holds a step, and its sentence."""
+    """A rule that holds a step back, and its sentence."""
 
     rule: str
     text: Fact
@@ -29,15 +29,15 @@ WHY = {rule.id: Why(rule.id, Fact(f"rule.{rule.id}")) for rule in RULES}
 
 @remembered(1024)
 def _reasons(rules: tuple[str, ...]) -> tuple[Why, ...]:
-    """Return the rules of these ids; few combinations recur in every plan."""
+    """Return the rules with these ids; few combinations recur in every plan."""
     return tuple(WHY[rule] for rule in rules)
 
 
 @frozen
 class Step:
-    """One numbered step. ``after`` are the numbers of the steps it must follow. Of the ``minutes`` that it
-    takes for one figure ``set_up`` go by before the first piece: several figures need them once. ``sort`` is
-    the sort of its work by firmness and size, such as ``core:firm:large``: by it hours are learned."""
+    """One numbered step. ``after`` are the numbers of the steps it must follow. ``minutes`` is for one
+    figure, ``set_up`` of them before the first piece, so that several figures need them once. ``sort`` is its
+    sort of work with firmness and size, such as ``core:firm:large``: hours are learned by it."""
 
     n: int
     kind: str
@@ -55,13 +55,13 @@ class Step:
     set_up: float = 0.0
 
     def minutes_of(self, figures: int) -> float:
-        """Return what it takes for so many figures, done for one after the other."""
+        """Return the minutes for so many figures, done one after the other."""
         return self.set_up + figures * (self.minutes - self.set_up)
 
 
 def lasting(steps: Iterable[Step], runs: Iterable[int]) -> Fact:
-    """Return how long steps take as a sentence has it: for so many figures at once, or for a trial first and
-    then for so many others."""
+    """Return the duration of steps as a fact: for so many figures at once, or for a trial and then so many
+    others."""
     found = tuple(steps)
     if found[0].kind == "wait":
         return Fact("lasts.overnight")
@@ -75,8 +75,8 @@ def lasting(steps: Iterable[Step], runs: Iterable[int]) -> Fact:
 
 
 def waiting_for(order: Sequence, n: int) -> tuple[tuple[int, tuple[Why, ...]], ...]:
-    """Return the steps that wait for step ``n``, each with its number and the rules that make it wait. One
-    that waits for another of them as well is not told."""
+    """Return the steps that wait directly for step ``n``, each with its number and rules. Those that also
+    wait for another of them are left out."""
     key = order.tasks[n - 1].key
     found = []
     for number, (task, after) in enumerate(zip(order.tasks, order.after, strict=True), 1):
@@ -91,7 +91,7 @@ def waiting_for(order: Sequence, n: int) -> tuple[tuple[int, tuple[Why, ...]], .
 
 @frozen
 class Change:
-    """A difference in making from the figure as made; ``cause`` gives the numbers it comes from."""
+    """A difference in making from the figure as made; ``cause`` gives the numbers behind it."""
 
     part: str | None
     what: str
@@ -102,7 +102,7 @@ class Change:
 
 
 def base_part(part: str | None) -> str | None:
-    """Return the part a job's id stands for: the second of a pair made one at a time is still that part."""
+    """Return the part of a job's id: the second of a pair made one at a time has its own id."""
     return part.removesuffix(SECOND) if part else None
 
 
@@ -114,13 +114,13 @@ def minutes_for(
     firmness: str,
     line_mm: float,
 ) -> tuple[float, float, str]:
-    """Working minutes of ``task``, how many of them go by in setting up, and the sort of its work by firmness
-    and size. ``grams`` is keyed ``core:part``, ``coat:part`` and so on. ``line_mm`` is how long the line is
-    at which the part is joined.
+    """Return the working minutes of ``task``, how many of them are for setting up, and its sort of work with
+    firmness and size.
 
-    A few minutes to set up, then minutes per gram to the power 0.8, longer when firm; pairs twice. Joining
-    and blending take as long as that line is, and so does the foot of what is built in place. What is
-    smoothed at the end depends on all the rest: :func:`smoothing_minutes`.
+    ``grams`` is keyed ``core:part``, ``coat:part`` and so on; ``line_mm`` is the length of the line along
+    which the part is joined. A few minutes to set up, then minutes per gram to the power 0.8, longer when
+    firm; pairs twice. Joining, blending and the foot of a part built in place go by the length of the line.
+    Smoothing at the end depends on all the rest: :func:`smoothing_minutes`.
     """
     if task.kind == "wait":
         return 0.0, 0.0, task.sort
@@ -187,7 +187,7 @@ SMOOTHING_SHARE = 0.1
 
 
 def smoothing_minutes(rest: float, skin_cm2: float, pace: Pace) -> float:
-    """Minutes to smooth ``skin_cm2`` of skin, where all else takes ``rest`` minutes."""
+    """Return the minutes to smooth ``skin_cm2`` of skin, where everything else takes ``rest`` minutes."""
     return min(pace.smooth * skin_cm2, SMOOTHING_SHARE * rest) * pace.of_sort(FINISH.sort)
 
 
@@ -200,8 +200,8 @@ def number_steps(
     skin_cm2: float,
     lines_mm: Mapping[str, float],
 ) -> tuple[Step, ...]:
-    """Return the steps of ``order`` with numbers, reasons and minutes; ``skin_cm2`` is to be smoothed at the
-    end; parts are joined along lines of ``lines_mm``."""
+    """Return the steps of ``order`` with numbers, reasons and minutes; ``skin_cm2`` is the skin to smooth at
+    the end, ``lines_mm`` the lengths of the joins."""
     jobs = {part.id: part for part in work.parts}
     steps = []
     for n, (task, rules, after) in enumerate(
@@ -238,8 +238,7 @@ def number_steps(
 
 
 def differences(old: Work, new: Work) -> tuple[Change, ...]:
-    """Return what a new size changes in the making: ways of making, rounds, pegs, fur rows, clothes,
-    needles."""
+    """Return what a new size changes in the making: ways, rounds, pegs, fur rows, clothes, needles."""
     before = {part.id: part for part in old.parts}
     return tuple(
         change

@@ -1,4 +1,4 @@
-"""What an order costs: how often something changes in it."""
+"""The cost of an order: how often something changes in it."""
 
 from __future__ import annotations
 
@@ -12,8 +12,8 @@ from bambola.core.order.work import Task
 
 @frozen
 class Tally:
-    """How often the needle, the wool on the pad and the piece of work change, how often from dark to light,
-    and how often work stops for glue."""
+    """The number of changes of needle, of wool on the pad and of piece, of turns from dark to light, and of
+    stops for glue."""
 
     needle: int
     colour: int
@@ -22,7 +22,7 @@ class Tally:
     glue: int
 
     def cost(self, weights: Weights) -> float:
-        """Return what it comes to for a maker who minds things so much."""
+        """Return the weighted cost for a maker with these weights."""
         return (
             self.needle * weights.needle
             + self.colour * weights.colour
@@ -33,7 +33,7 @@ class Tally:
 
 
 def tally(tasks: Iterable[Task], lightness: Lightness) -> Tally:
-    """Count the changes along ``tasks``. A step without a needle, a wool or a piece changes none."""
+    """Count the changes along ``tasks``. A step without a needle, a wool or a piece changes none of them."""
     light = dict(lightness)
     needle: int | None = None
     wool: str | None = None

@@ -1,7 +1,7 @@
-"""From parts, wires and fittings to the tasks of making, before they are put in order.
+"""Turns parts, wires and fittings into tasks, before they are put in order.
 
-Tasks hold nothing that changes smoothly with height, so the order of two heights that are made in
-the same way is the same value and is found once.
+Tasks hold nothing that changes smoothly with height, so two heights made in the same way have equal tasks and
+share one order.
 """
 
 from __future__ import annotations
@@ -62,7 +62,7 @@ JOIN_NEEDLE = 38
 
 
 def needle_for(smallest_mm: float) -> int:
-    """Needle gauge by smallest dimension."""
+    """Return the needle gauge for a smallest dimension."""
     return 36 if smallest_mm > STOUT_FROM_MM else 38 if smallest_mm >= MIDDLE_FROM_MM else 40
 
 
@@ -117,7 +117,7 @@ def _all(work: Work) -> Iterator[Task]:
 
 
 def _wire(wire: WireJob) -> Fact:
-    """Return a wire by its name; one that its maker has named is quoted, whatever that name says."""
+    """Return a wire's name as a fact; one named by its maker is quoted."""
     if wire.name.kind == "wire-of.one-long":
         return fact("wire.one", name=wire.name)
     if wire.name.kind == "named":
@@ -126,7 +126,7 @@ def _wire(wire: WireJob) -> Fact:
 
 
 def _called(part: PartJob) -> Fact:
-    """Return a part, or both of a pair."""
+    """Return the name of a part, or of both of a pair."""
     return called(part.name, part.plural, part.count)
 
 
@@ -282,15 +282,15 @@ def _joining(part: PartJob, work: Work) -> Iterator[Task]:
 
 
 def is_blended(part: PartJob, work: Work) -> bool:
-    """Return whether a veil is laid over where a part meets its bearer: only within one colour, where the
-    seam stays visible. Two colours meet in a line, fur hides it, and what is of a face has its own edge."""
+    """Return whether a veil is laid over the seam between a part and its bearer: only where both have one
+    colour. Two colours meet in a line, fur hides the seam, and pieces of a face have their own edge."""
     bearer = next(job for job in work.parts if job.id == part.parent)
     return part.skin == bearer.skin and not (part.face or part.furs or bearer.furs)
 
 
 def _join_needle(part: PartJob, work: Work) -> int:
-    """Return the needle that fixes a part on: its own, but none finer than joins ask for; of those that the
-    maker owns the coarsest where all are finer."""
+    """Return the needle that fixes a part on: the part's own, but not finer than joins need; if the maker
+    owns only finer ones, the coarsest of those."""
     wanted = min(part.needle, JOIN_NEEDLE)
     if not work.needles or wanted in work.needles:
         return wanted
@@ -310,22 +310,21 @@ def left_soft(work: Work, part: PartJob) -> bool:
 
 
 def may_pair(work: Work, part: PartJob) -> bool:
-    """Return whether the two of a pair can be joined to each other before they are joined to their parent:
-    ears, wings and flukes whose bases touch can, which are sheets; two feet would only be in each other's
-    way."""
+    """Return whether the two of a pair can be joined to each other first: only flat ones whose bases touch,
+    such as ears, wings and flukes."""
     is_sheet = part.count == 2 and part.made == "apart" and part.flat and not part.garment
     return is_sheet and part.meets and part.parent is not None and part.id not in work.feet
 
 
 def is_furred_on_the_pad(work: Work, part: PartJob) -> bool:
-    """Return whether a part can have its fur before it is joined: an ear, a tail, a wing, on which nothing
-    sits."""
+    """Return whether a part can get its fur before it is joined: an ear, a tail, a wing with nothing on
+    it."""
     bears = {job.parent for job in work.parts} | {fitting.part for fitting in work.fittings}
     return part.parent is not None and part.made == "apart" and part.id not in bears
 
 
 def pairs_first(work: Work, part: PartJob) -> bool:
-    """Return whether they are, by the maker's school."""
+    """Return whether the maker's school joins pairs first."""
     return may_pair(work, part) and work.school("ears") == "pair first"
 
 
@@ -343,8 +342,7 @@ def _face(work: Work) -> Iterator[Task]:
 
 
 def _to_mark(head: PartJob, work: Work) -> list[Fact]:
-    """Return what is marked on the part that bears a face: the line of its eyes, and where things will
-    sit."""
+    """Return what is marked on the part that bears a face: the eye line, and where things will sit."""
     eyes = any(f.kind == "eye" and f.part == head.id for f in work.fittings)
     found = [fact("mark.eye-line")] if eyes else []
     for part in work.parts:

@@ -1,4 +1,4 @@
-"""The maker's free times as stretches of a week that can be laid, moved and made longer."""
+"""The maker's free times as stretches of a week that can be placed, moved and lengthened."""
 
 from __future__ import annotations
 
@@ -14,18 +14,18 @@ LEAST_MIN, MOST_MIN = 15, 960
 
 
 def begins(slot: FreeTime) -> int:
-    """Minutes after midnight at which it begins."""
+    """Return its beginning in minutes after midnight."""
     hour, minute = slot.start.split(":")
     return int(hour) * 60 + int(minute)
 
 
 def ends(slot: FreeTime) -> int:
-    """Minutes after midnight at which it ends."""
+    """Return its end in minutes after midnight."""
     return begins(slot) + slot.minutes
 
 
 def stretch(weekday: int, start: float, end: float) -> FreeTime:
-    """Return the free time nearest to ``start`` and ``end`` (minutes after midnight): whole quarters of an
+    """Return the free time nearest to ``start`` and ``end`` (minutes after midnight): in whole quarters of an
     hour, within its day, neither too short nor too long."""
     a = _snapped(min(start, end))
     b = _snapped(max(start, end))
@@ -35,13 +35,13 @@ def stretch(weekday: int, start: float, end: float) -> FreeTime:
 
 
 def moved(slot: FreeTime, weekday: int, start: float) -> FreeTime:
-    """``slot`` on another day or at another time; it keeps its length, and stays within the day."""
+    """Return ``slot`` on another day or at another time, of the same length and within the day."""
     at = max(0.0, min(start, DAY_MIN - slot.minutes))
     return stretch(weekday, at, at + slot.minutes)
 
 
 def united(free: Iterable[FreeTime]) -> tuple[FreeTime, ...]:
-    """In order, those that overlap made one: nobody sits down twice at the same time."""
+    """Return the slots in order, with overlapping ones merged."""
     found: list[FreeTime] = []
     for slot in sorted(free, key=lambda s: (s.weekday, begins(s))):
         last = found[-1] if found else None

@@ -1,7 +1,7 @@
-"""What the order is made of: parts, wires and fittings as it sees them, the work as a whole, and its tasks.
+"""The input of the order: parts, wires and fittings as jobs, the work as a whole, and its tasks.
 
-They hold nothing that changes smoothly with height, so the order of two heights that are made in the same way
-is the same value and is found once.
+They hold nothing that changes smoothly with height, so two heights made in the same way are equal and share
+one order.
 """
 
 from __future__ import annotations
@@ -23,7 +23,7 @@ Kind = Literal[
 
 
 def called(name: str | Fact, plural: str | None, count: int) -> Fact:
-    """One part, both of a pair, or all of a row; how several are called only their maker knows."""
+    """Return the name of one part, both of a pair, or all of a row."""
     if count == 1:
         return fact("the", name=name)
     if plural is None:
@@ -33,8 +33,8 @@ def called(name: str | Fact, plural: str | None, count: int) -> Fact:
 
 @frozen
 class PatchJob:
-    """A patch of another wool as the order sees it, or the piece of a ``face`` that it is. It lies ``over``
-    other patches of its part in part."""
+    """A patch of another wool, or the piece of a ``face``, as the order sees it. It lies partly ``over``
+    other patches of its part."""
 
     id: str
     name: str
@@ -124,7 +124,7 @@ class PartJob:
 
     @property
     def skin(self) -> str:
-        """The wool that is seen of it."""
+        """The wool of its visible surface."""
         return self.coat or self.core
 
     @property
@@ -136,7 +136,7 @@ class PartJob:
 
     @property
     def is_felted(self) -> bool:
-        """Whether it is of wool, and made by the maker."""
+        """Whether it is of wool and made by the maker."""
         return self.made not in NOT_FELTED
 
     @property
@@ -145,12 +145,12 @@ class PartJob:
         return sum(fur.rows for fur in self.furs)
 
     def fur_at(self, key: TaskKey) -> FurJob:
-        """Return the fur that a step with this key lays."""
+        """Return the fur that the step with this key lays."""
         return next(fur for fur in self.furs if fur.place == key.place)
 
     @property
     def fact(self) -> Fact:
-        """Its name, to stand in a list."""
+        """Its name, for use in a list."""
         return self.name if isinstance(self.name, Fact) else fact("named", name=self.name)
 
 
@@ -167,7 +167,7 @@ class FittingJob:
 
     @property
     def glued(self) -> bool:
-        """Whether glue holds it, and has to cure."""
+        """Whether glue holds it and has to cure."""
         return self.how in ("glued", "clay", "pinned")
 
 
@@ -215,7 +215,7 @@ def in_blank(work: Work, part: PartJob) -> frozenset[str]:
 
 
 def drawn_out_of(work: Work, part: str) -> tuple[PartJob, ...]:
-    """Return the parts that are drawn out of ``part``, or out of one that is, in the order of the figure."""
+    """Return the parts drawn out of ``part``, directly or indirectly, in the order of the figure."""
     found: list[PartJob] = []
     for job in work.parts:  # parents come first
         if job.drawn and job.parent in (part, *(other.id for other in found)):
@@ -224,7 +224,8 @@ def drawn_out_of(work: Work, part: str) -> tuple[PartJob, ...]:
 
 
 def cures(work: Work) -> dict[TaskKey, tuple[TaskKey, str]]:
-    """By the key of what is glued: the key of what ends its wait, and the part left alone meanwhile."""
+    """Return for each glued thing the key of the task that ends its wait, and the part left alone
+    meanwhile."""
     eyes = {key_of("fit", f.id): (key_of("wait", f.id), f.part) for f in work.fittings if f.glued}
     limbs = {key_of("core", p.id, 1): (key_of("dry", p.id), p.id) for p in work.parts if p.wound}
     worn = {
@@ -240,7 +241,7 @@ def cures(work: Work) -> dict[TaskKey, tuple[TaskKey, str]]:
 
 @dataclass(frozen=True)
 class Task:
-    """One step before it has a number. ``wool`` is the colour it lays on the pad."""
+    """One step before it has a number. ``wool`` is the colour it puts on the pad."""
 
     key: TaskKey
     kind: Kind
@@ -253,7 +254,7 @@ class Task:
 
     @property
     def piece(self) -> str | None:
-        """What it has in hand: a part, or the wire before any wool is on it."""
+        """The piece in hand: a part, or the wire before any wool is on it."""
         return self.part or ("wire" if self.kind in ("cut wire", "bend and bind") else None)
 
     @cached_property

@@ -1,5 +1,5 @@
-"""The regions of one framed picture as things of felt: where each is, what it touches, and the line along
-it."""
+"""The regions of one framed picture seen as pieces of felt: where each is, what it touches, and the line
+along it."""
 
 from __future__ import annotations
 
@@ -45,9 +45,10 @@ hold. Judged."""
 
 @frozen
 class Blob:
-    """A region of a view. ``mask`` (rows, columns) is what of it is seen, ``solid`` with what lies on it.
-    ``centre`` (u, v) and ``box`` (left, right, low, high) are mm; ``borders`` (mm) is by the other's number,
-    0 being what is behind the figure. ``host`` is what it lies on."""
+    """A region of a view. ``mask`` (rows, columns) covers what is visible of it, ``solid`` also what other
+    regions hide. ``centre`` (u, v) and ``box`` (left, right, low, high) are in mm; ``borders`` gives the
+    length (mm) of the border with each other region by number, 0 being the background. ``host`` is the region
+    it lies on."""
 
     number: int
     mask: Mask
@@ -66,30 +67,30 @@ class Blob:
 
     @property
     def is_band(self) -> bool:
-        """Whether it is far broader than tall, as what lies round a part."""
+        """Whether it is far broader than tall, like a band round a part."""
         left, right, low, high = self.box
         return right - left > BAND * (high - low)
 
     @property
     def slimness(self) -> float:
-        """How many times as long as wide it is, however it bends: its area in squares of its greatest
+        """Its length as a multiple of its width, however it bends: its area in squares of its greatest
         width."""
         depth = float(ndimage.distance_transform_edt(np.pad(self.solid, 1)).max())
         return float(self.solid.sum()) / (2 * depth) ** 2
 
     @property
     def across(self) -> float:
-        """How far it reaches to the right and left, mm."""
+        """Its extent to the right and left, mm."""
         return self.box[1] - self.box[0]
 
     @property
     def tall(self) -> float:
-        """How far it reaches up and down, mm."""
+        """Its extent up and down, mm."""
         return self.box[3] - self.box[2]
 
 
 class DividedPicture:
-    """A framed picture taken apart. Places are mm of the framing."""
+    """A framed picture divided into regions. Places are in mm of the framing."""
 
     def __init__(self, framing: Framing, regions: Regions) -> None:
         self.framing, self.regions = framing, regions
@@ -102,7 +103,7 @@ class DividedPicture:
 
     @property
     def view(self) -> Sight:
-        """From which side."""
+        """The side the picture was taken from."""
         return self.framing.view
 
     def _to_mm(self, x: Array, y: Array) -> tuple[Array, Array]:
@@ -116,7 +117,7 @@ class DividedPicture:
         return (sx - f.midline) * scale * f.sense, (f.ground - sy) * scale
 
     def to_px(self, u: float, v: float) -> Spot:
-        """Return a place as a pixel of the regions."""
+        """Return a place (mm) in pixels of the regions."""
         x, y = self.framing.original(*self.framing.to_px(u, v))
         return (x - self.regions.left) * self.regions.scale, (
             y - self.regions.top
@@ -147,19 +148,19 @@ class DividedPicture:
         )
 
     def reframed(self, **changes: Any) -> DividedPicture:
-        """Return the same in another framing: with ``changes`` of its fields."""
+        """Return the picture with ``changes`` to the fields of its framing."""
         return DividedPicture(self.framing.replaced(**changes), self.regions)
 
     def without(self, patches: dict[int, int]) -> DividedPicture:
-        """Return the same with regions made part of others: of each patch's number, that of what it lies
-        on."""
+        """Return the picture with patches merged into the regions they lie on (by the number of each
+        patch)."""
         labels = self.regions.labels.copy()
         for patch, host in patches.items():
             labels[labels == patch] = patches.get(host, host)
         return DividedPicture(self.framing, replace(self.regions, labels=labels))
 
     def joined(self, blobs: Sequence[Blob]) -> Blob:
-        """Several regions as one, with what lies between them."""
+        """Return several regions joined into one, with what lies between them."""
         places = np.concatenate([np.argwhere(blob.mask) for blob in blobs])[:, ::-1]
         hull = cv2.convexHull(places.astype(np.int32))
         solid = np.zeros(self.regions.labels.shape, dtype=np.uint8)
@@ -174,24 +175,22 @@ class DividedPicture:
         )
 
     def spans(self) -> Array:
-        """Return how much felt each level shows from right to left, mm, from the ground line up by
-        ``LEVEL_MM``."""
+        """Return the width of felt (mm) at each level, from the ground line up in steps of ``LEVEL_MM``."""
         inside = self.v[self.regions.whole]
         levels = np.floor(inside / LEVEL_MM).astype(int)
         counts = np.bincount(np.maximum(levels, 0))
         return np.asarray(counts * self.mm**2 / LEVEL_MM, dtype=np.float64)
 
     def contact(self, own: Blob, other: Blob) -> Array:
-        """Places (n, 2) of ``own`` along its border with ``other``; the nearest ones where they do not
-        touch."""
+        """Return the places (n, 2) of ``own`` along its border with ``other``, or the nearest ones where they
+        do not touch."""
         far: Array = np.asarray(ndimage.distance_transform_edt(~other.mask), dtype=np.float64)
         near = own.mask & (far <= max(float(far[own.mask].min()), 1.0) + 0.5)
         return np.asarray(np.stack([self.u[near], self.v[near]], axis=1), dtype=np.float64)
 
     def trace(self, own: Blob, part: str, base: Array | None, even: bool) -> Trace:
-        """Return the line along a blob with the widths across it; it begins at ``base`` (n, 2), where it
-        meets what bears it, or at its foot. One that is ``even`` lies astride the midline, and its line on
-        it."""
+        """Return the line along a blob with the widths across it. It begins at ``base`` (n, 2), where the
+        blob meets its bearer, or at its foot. The line of an ``even`` blob lies on the midline."""
         line = self._upright(own, base) if even else self._line(own, base)
         cover = own.solid.astype(np.float32)
         whole = Silhouette(cover, np.ones_like(cover), 1.0, 1.0)
@@ -200,7 +199,8 @@ class DividedPicture:
         return self._rounded_off(trace, own, base)
 
     def _rounded_off(self, trace: Trace, own: Blob, base: Array | None) -> Trace:
-        """With the hidden end at its base: a limb goes half its width into what bears it, a round its cap."""
+        """Return the trace lengthened by its hidden base: a limb goes half its width into its bearer, a round
+        part its cap."""
         if base is None:
             return trace
         widths = np.array(trace.left) + np.array(trace.right)
@@ -229,7 +229,7 @@ class DividedPicture:
         return trace.replaced(points=points, left=sides[0], right=sides[1])
 
     def _line(self, own: Blob, base: Array | None) -> Array:
-        """Places (k, 2) from the base to the tip."""
+        """Return places (k, 2) from the base to the tip."""
         places = np.stack([self.u[own.solid], self.v[own.solid]], axis=1)
         middle = places.mean(axis=0)
         spread = np.cov(places.T) if len(places) > 2 else np.eye(2)
@@ -262,8 +262,8 @@ class DividedPicture:
         return ends if up else ends[::-1]
 
     def _along(self, own: Blob, base: Array) -> Array | None:
-        """Return the middle of a slim blob from its base to its tip: the means of what lies equally far from
-        the base, within the blob."""
+        """Return the middle of a slim blob from base to tip: the means of the pixels equally far from the
+        base, measured within the blob."""
         start = np.zeros(own.solid.shape, dtype=bool)
         at = np.argmin(
             (self.u[own.solid] - base[:, 0].mean()) ** 2
@@ -293,7 +293,7 @@ class DividedPicture:
 
 
 def _shut_across(solid: Mask) -> Mask:
-    """With all that lies between the right and left edge of each row."""
+    """Return a mask with every row filled from its left edge to its right edge."""
     return np.asarray(
         np.maximum.accumulate(solid, axis=1)
         & np.maximum.accumulate(solid[:, ::-1], axis=1)[:, ::-1]
@@ -301,8 +301,8 @@ def _shut_across(solid: Mask) -> Mask:
 
 
 def _run_from(start: Mask, within: Mask) -> NDArray[np.int32]:
-    """Return how many steps each pixel of ``within`` is from ``start`` without leaving it; -1 where none
-    leads."""
+    """Return for each pixel of ``within`` its distance in steps from ``start``, moving only within; -1 where
+    unreachable."""
     rows, columns = np.nonzero(within)
     box = slice(rows.min(), rows.max() + 1), slice(columns.min(), columns.max() + 1)
     whole = np.full(within.shape, -1, dtype=np.int32)

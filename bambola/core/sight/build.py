@@ -1,4 +1,4 @@
-"""From the traces of a part in one or more views to its shape and its place in space."""
+"""Builds a part's shape and place in space from its traces in one or more views."""
 
 from __future__ import annotations
 
@@ -52,8 +52,8 @@ about how it is turned than the table it stands on. See craft.md, 9."""
 
 @dataclass(frozen=True)
 class Built:
-    """A part as its traces have it: shape, base (3,) and rotation (3, 3) in the figure's axes, and
-    which of its measures were really seen."""
+    """A part built from its traces: shape, base (3,) and rotation (3, 3) in the figure's axes, and the names
+    of the measures that a picture really showed."""
 
     shape: Shape
     base: Array
@@ -64,11 +64,11 @@ class Built:
 def build(
     kind: str, traces: Sequence[Trace], was: Copy | None, paired: bool, name: str = ""
 ) -> Built:
-    """Return the part of ``kind`` that ``traces`` show. ``was`` is what it was before, if anything, and
-    ``name`` what it is called.
+    """Return the part of ``kind`` that ``traces`` show. ``was`` is the part before the change, if any, and
+    ``name`` what it is called. A part that is not one of a pair lies on the midline unless a trace shows
+    otherwise.
 
-    A part that is not one of a pair lies on the midline where nothing else is seen. Raises
-    ``ValueError`` with one sentence where no such shape can have been drawn.
+    Raises ``ValueError`` with one sentence if no such shape can have been drawn.
     """
     try:
         return _built(kind, traces, was, paired)
@@ -77,7 +77,7 @@ def build(
 
 
 def _not_such(kind: str, name: str, error: ValidationError) -> Fact:
-    """Why what was drawn is of no such shape: of which part, and by which measure."""
+    """Explain why the traces cannot be of this shape, by part and measure."""
     shape = Fact(f"shape.{kind}")
     first = error.errors()[0]
     measure, found = (first["loc"] or ("",))[-1], first["input"]
@@ -109,7 +109,7 @@ def _built(kind: str, traces: Sequence[Trace], was: Copy | None, paired: bool) -
 
 
 def _one_a_view(traces: list[Trace]) -> list[Trace]:
-    """Return the two of a pair seen in one view as one, where they can be laid on each other: their mean."""
+    """Return one trace a view: the two of a pair are averaged where they can be mirrored on each other."""
     kept: dict[Sight, Trace] = {}
     for trace in traces:
         other = kept.get(trace.view)
@@ -133,7 +133,7 @@ def _between(a: Trace, b: Trace) -> Trace:
 
 
 def _to_left(trace: Trace) -> Trace:
-    """Return a trace of the figure's right brought over the midline, where the left one of a pair is."""
+    """Return a trace of the right one of a pair mirrored to the left."""
     if trace.view == "side":
         return trace
     sense = AXES[trace.view][0][0]
@@ -160,7 +160,7 @@ def _ends(fits: dict[Sight, ShapeFit], was: Copy | None) -> tuple[Array, Array]:
 
 
 def _kept_depth(was: Copy | None, depth: Array) -> Array:
-    """Return where a part lay along the line of sight before; on the midline if it is new."""
+    """Return where the part lay along the line of sight before; a new part lies on the midline."""
     if was is None:
         return np.zeros(2)
     start, end = was.point(0.0), was.point(1.0)
@@ -224,7 +224,7 @@ def _turned(
 
 
 def _both(width: float | None, depth: float | None, was: Copy | None) -> tuple[float, float]:
-    """Width and depth, the unseen one in the proportion it had before, or round."""
+    """Return width and depth; the one that no view shows keeps its former proportion, or is round."""
     ratio = 1.0
     if was is not None and {"width", "depth"} <= was.shape.measures().keys():
         measures = was.shape.measures()
@@ -283,7 +283,7 @@ def _station_widths(found: ShapeFit) -> list[float]:
 
 
 def _distinct(points: list[tuple[float, float]]) -> list[tuple[float, float]]:
-    """Without points on top of one another, which a smooth outline cannot pass through."""
+    """Return the points without duplicates, which a smooth outline cannot pass through."""
     kept: list[tuple[float, float]] = []
     for point in points:
         if not kept or math.dist(point, kept[-1]) > 1e-3:
@@ -333,10 +333,10 @@ def _in_space(
 
 
 def origin_of(figure: Figure, survey: Survey) -> Array:
-    """Return where the figure's own origin lies (3,) in the pictures' axes, mm.
+    """Return the figure's origin (3,) in the pictures' axes, mm.
 
-    The figure's origin is the base of the part everything sits on. Where that part was traced, there;
-    otherwise on the midline, as high over the ground line as the figure has it.
+    The figure's origin is the base of the part that everything sits on. If that part was traced, its traced
+    base is returned; otherwise a point on the midline, as high above the ground line as the figure has it.
     """
     root = next(part for part in figure.parts if part.parent is None)
     traces = survey.traces_of(root.id)
@@ -346,10 +346,10 @@ def origin_of(figure: Figure, survey: Survey) -> Array:
 
 
 def with_traces(figure: Figure, survey: Survey) -> tuple[Figure, Survey]:
-    """``figure`` with every traced part built anew where its traces have it, parents first.
+    """Return ``figure`` with every traced part rebuilt from its traces, parents first, and the survey with
+    the measures taken from pictures.
 
-    Measures typed or tapped in later keep their say. The survey comes back with what was seen noted
-    as taken from a picture.
+    Measures typed or tapped in later take precedence.
     """
     origin = origin_of(figure, survey)
     for part in figure.parents_first:
@@ -397,7 +397,7 @@ def _rebuilt(
 
 
 def likely_parent(placement: Placement, base: Array, without: frozenset[str]) -> str | None:
-    """Return the part a new part's base lies in or nearest to; ``without`` names those it cannot be."""
+    """Return the part that a new part's base lies in or nearest to; ``without`` lists parts it cannot be."""
     best: tuple[float, str] | None = None
     for copy in placement.copies:
         if copy.part.id in without:

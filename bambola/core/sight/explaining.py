@@ -1,7 +1,7 @@
-"""How much of a picture a placed figure explains: its outline, and each of its parts of one colour.
+"""How much of a picture a placed figure explains: its outline, and the parts of one colour.
 
-It is asked some hundred times while a figure is fitted, so it is drawn coarsely: round runs and hulls filled
-on a small grid, the farthest first.
+Fitting evaluates this some hundred times, so the figure is drawn coarsely: round runs and hulls filled on a
+small grid, the farthest first.
 """
 
 from __future__ import annotations
@@ -55,8 +55,8 @@ Cells = NDArray[np.int16]
 
 @frozen
 class CopyOutline:
-    """A convex run (n, 2) mm of a copy of part number ``part`` as a view sees it; ``near`` (mm) is how far
-    towards the viewer the copy reaches, ``deep`` where the run itself lies."""
+    """A convex run (n, 2) mm of a copy of part number ``part`` in a view; ``near`` (mm) is how far the copy
+    reaches towards the viewer, ``deep`` how deep the run itself lies."""
 
     part: int
     near: float
@@ -66,10 +66,10 @@ class CopyOutline:
 
 @dataclass(frozen=True)
 class CoarseView:
-    """A framed picture on a coarse grid, ``step`` mm to the cell, whose first cell lies ``left`` and ``low``
-    cells off the foot of the midline: which cells the figure covers (rows, columns), the lowest first, and
-    their colour in Lab (rows, columns, 3), lightness counting less. ``middle`` (2,) is that of what the
-    figure covers, mm."""
+    """A framed picture on a coarse grid with cells of ``step`` mm, the first ``left`` and ``low`` cells off
+    the foot of the midline: which cells the figure covers (rows, columns; the lowest first) and their colours
+    in Lab (rows, columns, 3) with lightness counting less. ``middle`` (2,) is the centre of the covered
+    cells, mm."""
 
     view: Sight
     step: float
@@ -80,7 +80,7 @@ class CoarseView:
     middle: Array
 
     def owners(self, outlines: list[CopyOutline]) -> Cells:
-        """Return which part each cell shows, from 1; 0 none."""
+        """Return the number of the part that each cell shows, from 1; 0 for none."""
         rows, columns = self.inside.shape
         seen = np.zeros((rows * _FINE, columns * _FINE), dtype=np.int16)
         for outline in sorted(outlines, key=lambda o: o.near):
@@ -90,7 +90,7 @@ class CoarseView:
         return seen[_FINE // 2 :: _FINE, _FINE // 2 :: _FINE]
 
     def colours(self, owners: Cells) -> dict[int, NDArray[np.float32]]:
-        """By part, the colours (n, 3) of the cells that show it."""
+        """Return by part the colours (n, 3) of the cells that show it."""
         both = (owners > 0) & self.inside
         parts, lab = owners[both] - 1, self.lab[both]
         order = np.argsort(parts, kind="stable")
@@ -100,7 +100,7 @@ class CoarseView:
         return {int(parts[n]): block for n, block in zip(firsts, blocks, strict=True) if len(block)}
 
     def strangeness(self, owners: Cells) -> Array:
-        """Return how strange the colour of each cell (rows, columns) is on the part it shows, 0..1."""
+        """Return how unlike its part's colour each cell (rows, columns) is, 0..1."""
         found = np.zeros(owners.shape)
         both = (owners > 0) & self.inside
         for part in np.unique(owners[both]):
@@ -115,8 +115,8 @@ class CoarseView:
         return row, np.clip(np.floor(u / self.step).astype(np.intp) - self.left, 0, columns - 1)
 
     def unexplained(self, owners: Cells) -> float:
-        """Return the share of the figure's cells, as seen, that are not told: what one outline has and the
-        other not, and within both what has quite another colour than its part."""
+        """Return the share of the figure's cells that are not explained: those covered in only one of the two
+        outlines, and those whose colour is unlike the part's."""
         missed = float(((owners > 0) ^ self.inside).sum())
         for lab in self.colours(owners).values():
             missed += COLOUR * float(strangeness(lab).sum())
@@ -124,20 +124,21 @@ class CoarseView:
 
 
 def strangeness(lab: NDArray[np.float32]) -> Array:
-    """Return how far each colour (n, 3) is from the middle one: 0 the same, 1 as far as another wool's."""
+    """Return how far each colour (n, 3) is from the median colour: 0 the same, 1 as far as another wool's."""
     off = np.linalg.norm(lab - np.median(lab, axis=0), axis=1)
     return np.asarray(np.minimum(off / HUE, 1.0), dtype=np.float64)
 
 
 def is_other(colour: Array, usual: Array) -> bool:
-    """Return whether a colour (3,), of Lab, is no shade of the ``usual`` one, nor that in light."""
+    """Return whether a Lab colour (3,) is neither a shade of the ``usual`` one nor the same colour in
+    light."""
     share = float(colour[0] / max(usual[0], 1.0))
     off = float(np.linalg.norm(colour[1:] - usual[1:] * min(share, 1.0)))
     return off > OTHER or not DEEP < share < PALE
 
 
 def main_colours(lab: NDArray[np.float32]) -> NDArray[np.float32]:
-    """Of colours (n, 3) that are of two wools (k-means) those of the one that shows more; else all."""
+    """Return the colours (n, 3) of the larger of two wools where k-means finds two; else all of them."""
     if len(lab) < 8:
         return lab
     stops = (cv2.TERM_CRITERIA_EPS + cv2.TERM_CRITERIA_MAX_ITER, 12, 0.5)
@@ -152,15 +153,15 @@ def main_colours(lab: NDArray[np.float32]) -> NDArray[np.float32]:
 
 
 def lit_colour(lab: NDArray[np.float32]) -> Array:
-    """Return the colour (3,) of what shows colours (n, 3): as light as where light falls on it, for most of a
-    round part lies in half shade."""
+    """Return the lit colour (3,) of a part that shows colours (n, 3): as bright as its lit side, since most
+    of a round part lies in half shade."""
     light = float(np.quantile(lab[:, 0], LIT))
     well_lit = lab[lab[:, 0] >= np.median(lab[:, 0])]
     return np.array([light, *np.median(well_lit[:, 1:], axis=0)], dtype=np.float64)
 
 
 def coarse_view(seen: DividedPicture, height: float) -> CoarseView:
-    """Return a picture taken apart, on the coarse grid of a figure ``height`` mm tall."""
+    """Return a divided picture on the coarse grid for a figure ``height`` mm tall."""
     step, whole = height / CELLS, seen.regions.whole
     columns, rows = np.floor(seen.u / step).astype(int), np.floor(seen.v / step).astype(int)
     left, low = int(columns[whole].min()) - BESIDE, min(int(rows[whole].min()), 0) - UNDER
@@ -200,7 +201,8 @@ def coarse_view(seen: DividedPicture, height: float) -> CoarseView:
 def outlines_of(
     placement: Placement, view: Sight, ground: float, scale: float
 ) -> list[CopyOutline]:
-    """Return what a view sees of a placed figure: from ``ground`` up, and ``scale`` times as large."""
+    """Return the outlines of a placed figure in a view, measured from ``ground`` up and ``scale`` times as
+    large."""
     number = {part.id: n for n, part in enumerate(placement.figure.parts)}
     found: list[CopyOutline] = []
     for copy in placement.copies:
@@ -217,7 +219,7 @@ def outlines_of(
 
 
 def _runs(copy: Copy, axes: Array) -> tuple[float, list[tuple[float, Array]]]:
-    """Return how near a copy reaches, and the convex runs it is seen as, each with where it lies."""
+    """Return how near a copy comes to the viewer, and its convex runs, each with its depth."""
     if isinstance(copy.shape, ChainShape):
         chain = copy.shape.chain()
         centres = (chain.points @ copy.matrix[:3, :3].T + copy.matrix[:3, 3]) @ axes.T
@@ -238,8 +240,8 @@ def _runs(copy: Copy, axes: Array) -> tuple[float, list[tuple[float, Array]]]:
 
 
 def from_near(outlines: list[CopyOutline], away: float, height: float) -> list[CopyOutline]:
-    """Return what stands ``height`` mm tall on the ground as a camera sees it that is ``away`` mm from its
-    middle and half as high: what is nearer is larger, and the whole as tall as before."""
+    """Return outlines ``height`` mm tall in perspective, from a camera ``away`` mm from the figure's middle
+    at half its height: nearer parts become larger, and the whole stays as tall as before."""
     middle = (min(o.deep for o in outlines) + max(o.deep for o in outlines)) / 2
     aim = np.array([0.0, height / 2])
     runs = [aim + (o.run - aim) * (away / (away - o.deep + middle)) for o in outlines]

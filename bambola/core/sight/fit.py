@@ -1,7 +1,7 @@
-"""Which shape a width profile is, and how large: robust fits, since other parts cross the outline.
+"""Fits shapes to width profiles: which shape a profile is, and how large.
 
-A part that joins another is wider there than it is by itself. Every fit therefore bears that some
-stations are far off (Cauchy loss, as SciPy has it), and lets the line lie a little beside the axis.
+Other parts cross the outline, and a part is wider where it joins another than by itself. The fits are
+therefore robust (SciPy's Cauchy loss), and let the axis lie a little beside the drawn line.
 """
 
 from __future__ import annotations
@@ -36,10 +36,9 @@ GOOD = 0.035
 
 @frozen
 class ShapeFit:
-    """A shape's profile laid on a trace. ``start`` and ``end`` are the axis's ends (mm, in the view);
-    ``across`` names widths (mm): one for a straight shape, the stations' for a turned one. ``miss``
-    is the typical residual as a share of the width.
-    """
+    """A shape's profile fitted to a trace. ``start`` and ``end`` are the ends of the axis (mm, in the view);
+    ``across`` names widths (mm): one for a straight shape, one at each station for a turned one. ``miss`` is
+    the typical residual as a share of the width."""
 
     kind: str
     start: tuple[float, float]
@@ -49,7 +48,7 @@ class ShapeFit:
 
     @property
     def length(self) -> float:
-        """Distance of the ends, mm."""
+        """The distance between the ends, mm."""
         return math.dist(self.start, self.end)
 
 
@@ -70,7 +69,8 @@ def propose(trace: Trace) -> str:
 
 @remembered(512)
 def fit(kind: str, trace: Trace) -> ShapeFit:
-    """``kind`` laid on ``trace``: one with an outline of its own as well as it can be, any other freely."""
+    """Return ``kind`` fitted to ``trace``: a shape with an outline of its own by least squares, any other
+    freely."""
     if kind not in _UNKNOWNS:
         return _free(kind, trace)
     from scipy.optimize import least_squares
@@ -125,7 +125,7 @@ _UNKNOWNS: dict[str, _Unknowns] = {
 
 
 def half_width(kind: str, t: Array, length: float, full: float, shape: Array) -> Array:
-    """Half width (mm) of a shape at shares ``t`` of its length; nought beyond its ends."""
+    """Return the half width (mm) of a shape at shares ``t`` of its length; 0 beyond its ends."""
     inside = np.clip(t, 0.0, 1.0)
     if kind == "ball":
         zeta = 2 * inside - 1
@@ -142,7 +142,8 @@ def half_width(kind: str, t: Array, length: float, full: float, shape: Array) ->
 
 
 def _two_rounds(z: Array, base: float, tip: float, length: float) -> Array:
-    """Half width of the hull of two rounds of radii ``base`` and ``tip`` on an axis ``length`` long."""
+    """Return the half width of the hull of two rounds of radii ``base`` and ``tip`` on an axis ``length``
+    long."""
     gap = max(length - base - tip, 1e-9)
     sine = float(np.clip((base - tip) / gap, -0.999, 0.999))
     cosine = math.sqrt(1 - sine * sine)
@@ -156,7 +157,7 @@ def _two_rounds(z: Array, base: float, tip: float, length: float) -> Array:
 def _axis(
     trace: Trace, e0: float, e1: float, c0: float, c1: float
 ) -> tuple[tuple[float, float], tuple[float, float]]:
-    """Return the ends of the axis: the line's, moved along it by ``e`` (shares) and beside it by ``c``
+    """Return the ends of the axis: those of the line, moved along it by ``e`` (shares) and beside it by ``c``
     (mm)."""
     a, b = np.array(trace.points[0]), np.array(trace.points[-1])
     way = b - a
@@ -167,7 +168,7 @@ def _axis(
 
 
 def _sides(trace: Trace) -> tuple[Array, Array, Array, NDArray[np.bool_]]:
-    """Shares along, reaches to the left and right, and which stations say anything."""
+    """Return shares along the line, reaches to the left and right, and which stations are usable."""
     left, right = np.array(trace.left), np.array(trace.right)
     trusted = (left + right > 0) & (np.maximum(left, right) < 0.99 * FAR * trace.length)
     if trusted.sum() < 4:
@@ -176,7 +177,7 @@ def _sides(trace: Trace) -> tuple[Array, Array, Array, NDArray[np.bool_]]:
 
 
 def _by_hand(trace: Trace) -> NDArray[np.bool_]:
-    """Return which reaches (2n,), all left ones and then all right ones, were pulled by hand."""
+    """Return which reaches (2n,) were pulled by hand, all left ones first."""
     n = len(trace.left)
     found = np.zeros(2 * n, dtype=bool)
     found[[at + n * (side == "right") for side, at in trace.pulled if at < n]] = True
@@ -184,7 +185,7 @@ def _by_hand(trace: Trace) -> NDArray[np.bool_]:
 
 
 def _loss(sure: NDArray[np.bool_]) -> Callable[[Array], Array]:
-    """Cauchy's loss, as SciPy wants it, but for what is ``sure``: that is never far off by mistake."""
+    """Return Cauchy's loss as SciPy expects it, except for ``sure`` stations, which are never outliers."""
 
     def rho(z: Array) -> Array:
         far = 1 + z
@@ -209,7 +210,7 @@ TURNED_AT = (0.0, 0.04, 0.12, 0.25, 0.4, 0.55, 0.7, 0.83, 0.93, 0.98, 1.0)
 
 
 def _free(kind: str, trace: Trace) -> ShapeFit:
-    """Return the profile as it was read, at a few stations."""
+    """Return the profile as read, at a few stations."""
     t, left, right, _ = _sides(trace)
     across = {}
     for i, at in enumerate(TURNED_AT):
@@ -223,7 +224,7 @@ def _free(kind: str, trace: Trace) -> ShapeFit:
 
 @frozen
 class ChainFit:
-    """Centres (n, 2) and thicknesses (n,) of a limb or rope along a trace, mm in the view."""
+    """Centres (n, 2) and thicknesses (n,) of a limb or rope fitted along a trace, mm in the view."""
 
     centres: Array
     thickness: Array
@@ -233,7 +234,7 @@ class ChainFit:
 def fit_chain(trace: Trace, rounds: int = 0) -> ChainFit:
     """Return the centres and thicknesses at the drawn points, or at ``rounds`` equal steps.
 
-    Thickness runs smoothly along a limb (a parabola); where other parts cross it, they are left out.
+    Thickness runs smoothly along a limb (a parabola); stations crossed by other parts are left out.
     """
     from scipy.optimize import least_squares
 
@@ -267,7 +268,7 @@ def _shares(points: Array) -> Array:
 
 
 def _beside(trace: Trace, share: Array, thick: Array, ahead: Array) -> Array:
-    """Return how far (n, 2) the middle lies beside the line, where the widths there can be believed."""
+    """Return how far (n, 2) the middle lies beside the line, where the widths can be trusted."""
     t, left, right, trusted = _sides(trace)
     shift = np.zeros(len(share))
     for i, (at, wide) in enumerate(zip(share, thick, strict=True)):

@@ -1,4 +1,4 @@
-"""Laying a picture down by the figure in it: ground line, midline, scale, and how far it is askew."""
+"""Frames a picture by the figure in it: ground line, midline, scale, and how far it is tilted."""
 
 from __future__ import annotations
 
@@ -34,9 +34,9 @@ so much less. Judged by us: of fronts 0.967 to 1, of sides 0.46 to 0.97."""
 def framed(
     framing: Framing, silhouette: Silhouette, height: float, from_above: float | None = None
 ) -> Framing:
-    """``framing`` with its ground line, midline and scale (mm a pixel) by a figure ``height`` mm tall; one
-    seen from the front or back upright, too. From above a figure has no height: there ``from_above`` is the
-    scale of the front's picture."""
+    """Return ``framing`` with ground line, midline and scale (mm a pixel) found from a figure ``height`` mm
+    tall; front and back views are also made upright. A view from above shows no height: ``from_above`` is
+    then the scale of the front picture."""
     left, top, right, bottom = (float(edge) for edge in silhouette.box())
     if framing.view == "top":
         scale = from_above or height / max(1.0, bottom - top)
@@ -60,8 +60,7 @@ def framed(
 
 
 def told_of(silhouette: Silhouette) -> Fact | None:
-    """Return what is wrong with a picture that shows more than one figure, or not all of it; None where
-    nothing is."""
+    """Return what is wrong with a picture that shows several figures, or one cut off; None if nothing is."""
     inside = silhouette.cover > 0.5
     margin = max(1, round(RIM * max(inside.shape)))
     rim = np.ones(inside.shape, dtype=bool)
@@ -85,7 +84,7 @@ def told_of(silhouette: Silhouette) -> Fact | None:
 def taken_apart(
     framing: Framing, picture: Pixels, silhouette: Silhouette, scale: float = 1.0
 ) -> DividedPicture:
-    """Return the regions of a framed picture, which may be smaller than its file by ``scale``."""
+    """Return the divided picture of a framing; the pixels may be smaller than the file by ``scale``."""
     even = framing.view != "side" and not framing.turn
     x = framing.original(framing.midline, framing.ground)[0] if even else None
     return DividedPicture(
@@ -95,21 +94,20 @@ def taken_apart(
 
 def symmetry(silhouette: Silhouette) -> tuple[Spot, float]:
     """Return a place (px of the picture) on the midline of a figure seen from the front, and by how many
-    degrees, counter-clockwise, the picture is to be turned for the midline to be upright: where the outline,
-    mirrored, lies best on itself."""
+    degrees, counter-clockwise, the picture must be turned to make the midline upright: where the mirrored
+    outline overlaps itself best."""
     place, turn, _ = _mirrored_best(silhouette)
     return place, turn
 
 
 def are_swapped(front: Silhouette, side: Silhouette) -> bool:
-    """Return whether what is said to be the side lies on its mirror image like a front, and the front does
-    not."""
+    """Return whether the picture given as the side is as symmetrical as a front, and the front is not."""
     evenness = [_mirrored_best(one)[2] for one in (front, side)]
     return evenness[1] > max(FRONT_EVENNESS, evenness[0] + EVENNESS_APART)
 
 
 def _mirrored_best(silhouette: Silhouette) -> tuple[Spot, float, float]:
-    """Return place and turn as :func:`symmetry` does, and the share of the outline that then coincides."""
+    """Return place and turn as :func:`symmetry` does, and the share of the outline that overlaps."""
     left, top, right, bottom = silhouette.box()
     share = silhouette.scale
     rows, columns = (

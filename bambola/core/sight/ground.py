@@ -1,9 +1,9 @@
-"""The table in a picture: a thing of known size on it tells how large everything is.
+"""Finds the table in a picture: a thing of known size on it gives the scale of everything.
 
-The four corners give the homography between picture and table (the direct linear transform, as OpenCV has
-it). Where the camera was follows from it, too: what is thick hides more of the table than it covers, the more
-so the nearer the camera. How long the camera's lens was is read from the same corners where they show it, and
-else taken as usual.
+Its four corners give the homography between picture and table (the direct linear transform, as OpenCV has
+it), and from that where the camera was: a thick piece hides more of the table than it covers, more so the
+nearer the camera. The focal length is read from the same corners where they determine it, and otherwise
+assumed.
 """
 
 from __future__ import annotations
@@ -53,10 +53,10 @@ LEAST_PX_MM = 2.0
 
 @frozen
 class Ground:
-    """The table: ``to_mm`` (3, 3) brings places in the picture (px) to places on it (mm); what it is known
-    by, its corners (4, 2) and those of its ``page`` (4, 2) in the picture. The camera stands ``high`` mm over
-    the place ``under`` (2,) of the table; ``high_off`` is how far that may be wrong, as a share (one standard
-    deviation)."""
+    """The table in a picture. ``to_mm`` (3, 3) maps places in the picture (px) to places on the table (mm).
+    ``corners`` (4, 2) are those of the thing it was found by, in px; ``page`` (4, 2) those of the paper it is
+    on. The camera is ``high`` mm above the place ``under`` (2,) of the table; ``high_off`` is the relative
+    error of ``high`` (one standard deviation)."""
 
     to_mm: Array
     known: KnownKind
@@ -68,24 +68,26 @@ class Ground:
 
     @property
     def bounds(self) -> tuple[Array, Array] | None:
-        """Where pieces are looked for, corner to corner: on the printed sheet between its marks."""
+        """The area to look for pieces in, corner to corner: on the printed sheet, between its marks."""
         if self.known != "sheet":
             return None
         return SHEET_MM.min(axis=0), SHEET_MM.max(axis=0)
 
     def mm(self, px: Array) -> Array:
-        """Places (n, 2) of the picture on the table."""
+        """Map places (n, 2) of the picture to the table."""
         return _through(self.to_mm, px)
 
     def px(self, mm: Array) -> Array:
-        """Places (n, 2) of the table in the picture."""
+        """Map places (n, 2) of the table to the picture."""
         return _through(np.asarray(np.linalg.inv(self.to_mm)), mm)
 
 
 def find_ground(picture: Pixels, lens_mm: float | None = None) -> Ground:
-    """Return the table in ``picture`` (rows, columns, 3): by the marks of the printed sheet, else by a card
-    or a square. ``lens_mm``: the camera's focal length, as on film, where it is known. Raises
-    :class:`RefusedError` where nothing of known size is seen well enough."""
+    """Return the table in ``picture`` (rows, columns, 3), found by the marks of the printed sheet, else by a
+    card or a square. ``lens_mm`` is the camera's focal length (35 mm equivalent) if known.
+
+    Raises :class:`RefusedError` if nothing of known size is visible well enough.
+    """
     things = known_things(picture)
     if not things:
         raise RefusedError(Fact("judge.no-scale"))
@@ -124,8 +126,8 @@ def _through(matrix: Array, points: Array) -> Array:
 
 @frozen
 class _CameraOver:
-    """Where the camera was: ``high`` mm over the place ``under`` (2,) of the table, ``tilt_deg`` from
-    upright; and how far ``high`` may be off, as a share."""
+    """Where the camera was: ``high`` mm above the place ``under`` (2,) of the table, ``tilt_deg`` from
+    upright, and the relative error of ``high``."""
 
     high: float
     under: Array
@@ -134,8 +136,8 @@ class _CameraOver:
 
 
 def _camera_over(thing: KnownThing, rows: int, columns: int, lens_mm: float | None) -> _CameraOver:
-    """Return the camera that sees the corners of ``thing`` where they are: its lens, turn and place by least
-    squares, each corner by :data:`CORNER_PX`, the lens and the distance by how usual they are."""
+    """Return the camera that best explains the corners of ``thing``: lens, rotation and place by least
+    squares, with corners weighted by :data:`CORNER_PX` and priors for lens and distance."""
     diagonal = math.hypot(rows, columns) / FILM_MM
     usual = math.log((lens_mm or LENS_MM) * diagonal)
     spread = WRITTEN_SPREAD if lens_mm else LENS_SPREAD
@@ -168,8 +170,8 @@ def _camera_over(thing: KnownThing, rows: int, columns: int, lens_mm: float | No
 
 
 def _start(thing: KnownThing, usual: float, middle: Array) -> Array:
-    """Turn and place (6,) of a camera with the usual lens, from the homography: it is K (r1 r2 t), up to its
-    scale."""
+    """Return a first rotation and place (6,) of a camera with the usual lens, from the homography K (r1 r2
+    t)."""
     to_px = cv2.getPerspectiveTransform(
         thing.corners_mm.astype(np.float32), thing.corners.astype(np.float32)
     )
@@ -184,8 +186,8 @@ def _start(thing: KnownThing, usual: float, middle: Array) -> Array:
 
 
 def _blur_mm(picture: Pixels, ground: Ground) -> float:
-    """Return how wide the edges of the known thing are, mm, from a fifth to four fifths of their step: of the
-    sharper ones, since a shadow widens the others."""
+    """Return the width of the known thing's edges (mm), from a fifth to four fifths of their step; of the
+    sharper edges, since a shadow widens the others."""
     lab = cv2.GaussianBlur(lab_of(picture), (3, 3), 0)
     corners = ground.mm(ground.page)
     widths = []

@@ -1,4 +1,4 @@
-"""Things of known size in a picture: the printed sheet by its marks, a bank card by its four straight sides,
+"""Finds things of known size in a picture: the printed sheet by its marks, a bank card by its straight sides,
 a printed square by its line or by the ticks at its corners."""
 
 from __future__ import annotations
@@ -52,10 +52,9 @@ KnownKind = Literal["card", "square", "sheet"]
 
 @frozen
 class KnownThing:
-    """A thing of known size: its ``corners`` (4, 2) in the picture, in px, where they lie on the thing itself
-    (``corners_mm``, (4, 2)), how far it is from what it should look like (``stray``), and the corners (4, 2)
-    of what it lies on the table with (``page``): its own, or those of the paper that a square is printed
-    on."""
+    """A thing of known size: its ``corners`` (4, 2) in the picture (px) and on the thing itself
+    (``corners_mm``, (4, 2)), its deviation from what it should look like (``stray``), and the corners (4, 2)
+    of the ``page`` that lies on the table: its own, or those of the paper a square is printed on."""
 
     kind: KnownKind
     corners: Array
@@ -65,8 +64,10 @@ class KnownThing:
 
 
 def known_things(picture: Pixels) -> list[KnownThing]:
-    """Return all that may be of known size in ``picture`` (rows, columns, 3), the likeliest first. Marks are
-    read by their pattern: where they are seen, nothing else is looked for."""
+    """Return everything in ``picture`` (rows, columns, 3) that may be of known size, the likeliest first.
+
+    Marks are read by their pattern: where they are found, nothing else is looked for.
+    """
     sheet = _sheet(picture)
     if sheet is not None:
         return [sheet]
@@ -83,14 +84,14 @@ def known_things(picture: Pixels) -> list[KnownThing]:
 
 
 def lab_of(picture: Pixels) -> NDArray[np.float32]:
-    """Return a picture (rows, columns, 3) in Lab: the brightness from 0 to 100, and two hues."""
+    """Return a picture (rows, columns, 3) in Lab: lightness 0 to 100 and two colour axes."""
     shares = (picture / np.float32(255)).astype(np.float32)
     return np.asarray(cv2.cvtColor(shares, cv2.COLOR_RGB2LAB), dtype=np.float32)
 
 
 def _ticked(picture: Pixels, quads: list[Array], lab: NDArray[np.float32]) -> list[KnownThing]:
-    """Return the square printed by its ticks: on one of the largest quadrilaterals; else anywhere, where its
-    page is not seen whole. At most one."""
+    """Return at most one square printed with ticks: inside one of the largest quadrilaterals, else anywhere
+    if its page is cut off."""
     pages = [_sharpened(lab, quad) for quad in sorted(quads, key=_area)[-_MOST_PAGES:]]
     found = [(*square, page) for page in pages if (square := ticked_square(picture, page))]
     if not found:
@@ -108,7 +109,7 @@ def _area(quad: Array) -> float:
 
 
 def _without_pattern(things: list[KnownThing]) -> list[KnownThing]:
-    """Without the squares of which several others of their size lie elsewhere: those of a checked cloth."""
+    """Return the squares without those that have several others of their size elsewhere: a checked cloth."""
     sides = np.array([math.sqrt(_area(thing.corners)) for thing in things])
     middles = np.array([thing.corners.mean(axis=0) for thing in things]).reshape(-1, 2)
     is_square = np.array([thing.kind == "square" for thing in things], dtype=bool)
@@ -122,12 +123,12 @@ def _without_pattern(things: list[KnownThing]) -> list[KnownThing]:
 
 
 def mark_cells(mark: int) -> NDArray[np.bool_]:
-    """Return which cells (6, 6) of a mark are black, its rim with it."""
+    """Return which cells (6, 6) of a mark are black, with its border."""
     return np.asarray(cv2.aruco.generateImageMarker(_marks(), mark, 6) < 128)
 
 
 def _marks() -> cv2.aruco.Dictionary:
-    """Square marks of four by four cells, as OpenCV has them."""
+    """Return the square marks of four by four cells that OpenCV detects."""
     return cv2.aruco.getPredefinedDictionary(cv2.aruco.DICT_4X4_50)
 
 
@@ -161,7 +162,7 @@ def _meet(one: tuple[Array, Array], other: tuple[Array, Array]) -> Array:
 
 
 def _quads(picture: Pixels) -> list[tuple[float, Array]]:
-    """Quadrilaterals (4, 2) with straight sides, in px of the picture, and how far their sides stray from
+    """Return straight-sided quadrilaterals (4, 2), in px of the picture, and how far their sides stray from
     straight; the straightest first."""
     rows, columns = picture.shape[:2]
     scale = min(1.0, _WORK_PX / max(rows, columns))
@@ -190,7 +191,8 @@ def _quads(picture: Pixels) -> list[tuple[float, Array]]:
 
 
 def _edges(channel: Pixels) -> list[Pixels]:
-    """Return the outlines of what stands out in a channel: by its edges, and by its being darker or paler."""
+    """Return contours in a channel: along its edges, and around areas darker or paler than their
+    surroundings."""
     middle = float(np.median(channel))
     spread = max(12.0, float(np.std(channel)))
     canny = cv2.Canny(channel, spread * 0.7, spread * 1.6)
@@ -201,8 +203,8 @@ def _edges(channel: Pixels) -> list[Pixels]:
 
 
 def _plain(lab: Pixels) -> list[Pixels]:
-    """Return where a picture has no edges: paper or a card on a cloth, whatever its pattern; once with the
-    print and once without, which closes wider gaps of an edge."""
+    """Return contours of areas without edges, such as paper or a card on a patterned cloth; once with print
+    and once without, which closes wider gaps."""
     edges = cv2.morphologyEx(lab, cv2.MORPH_GRADIENT, np.ones((3, 3), np.uint8)).max(axis=2)
     _, labels, stats, _ = cv2.connectedComponentsWithStats((edges >= _PLAIN).astype(np.uint8))
     size = stats[:, [cv2.CC_STAT_WIDTH, cv2.CC_STAT_HEIGHT]].max(axis=1)
@@ -216,8 +218,8 @@ def _plain(lab: Pixels) -> list[Pixels]:
 
 
 def _box(contour: NDArray[np.int32], shape: tuple[int, ...]) -> list[tuple[float, Array]]:
-    """Return the smallest rectangle round a contour that fills most of it: a page where a check of its own
-    colour lies beside it. Too unsure to be measured by."""
+    """Return the smallest rectangle round a contour that fills most of it. Used for a page beside a check of
+    its own colour; too inaccurate to measure by."""
     box = cv2.boxPoints(cv2.minAreaRect(contour)).astype(np.float64)
     rows, columns = shape[:2]
     whole = _SMALLEST * rows * columns < _area(box) < _LARGEST * rows * columns
@@ -234,8 +236,8 @@ def _disc(size: int) -> Pixels:
 def _quad(
     contour: NDArray[np.int32], shape: tuple[int, ...], straight: float = _STRAIGHT
 ) -> tuple[float, Array] | None:
-    """Return how far the sides of a contour stray from straight (at most ``straight``, as a share), and it as
-    a quadrilateral (4, 2); None where it is none, or the picture's edge cuts it."""
+    """Return how far the sides of a contour stray from straight (at most ``straight``, as a share) and the
+    contour as a quadrilateral (4, 2); None if it is none or is cut off by the picture."""
     area, (rows, columns) = abs(cv2.contourArea(contour)), shape[:2]
     if not _SMALLEST * rows * columns < area < _LARGEST * rows * columns:
         return None
@@ -260,8 +262,7 @@ def _quad(
 
 
 def _side(points: Array, a: Array, b: Array, straight: float) -> tuple[Array, Array, float] | None:
-    """Return the straight line along the points (n, 2) between two corners, without those where it rounds
-    off."""
+    """Return the straight line through the points (n, 2) between two corners, ignoring the rounded ends."""
     way = b - a
     long = float(np.linalg.norm(way))
     along = (points - a) @ way / long**2
@@ -276,16 +277,14 @@ def _side(points: Array, a: Array, b: Array, straight: float) -> tuple[Array, Ar
 
 
 def _fitted(points: Array) -> tuple[Array, Array]:
-    """Return the straight line through points (n, 2), a place on it and its direction; single ones may lie
-    off."""
+    """Return a robust straight line through points (n, 2): a place on it and its direction."""
     vx, vy, x, y = cv2.fitLine(points.astype(np.float32), cv2.DIST_HUBER, 0, 0.01, 0.01).ravel()
     return np.array([x, y], dtype=np.float64), np.array([vx, vy], dtype=np.float64)
 
 
 def _sharpened(lab: NDArray[np.float32], corners: Array, reach: float = 8.0) -> Array:
-    """Return the corners (4, 2) of a quadrilateral moved so that its sides run where the picture ``lab``
-    (rows, columns, 3) changes most from inside to outside, no farther than ``reach`` px: to a part of a
-    pixel."""
+    """Return the corners (4, 2) of a quadrilateral with its sides moved to where ``lab`` (rows, columns, 3)
+    changes most from inside to outside, by at most ``reach`` px; accurate to a part of a pixel."""
     lines = []
     for a, b in itertools.pairwise([*corners, corners[0]]):
         way = (b - a) / np.linalg.norm(b - a)
@@ -305,8 +304,8 @@ def _sharpened(lab: NDArray[np.float32], corners: Array, reach: float = 8.0) -> 
 
 
 def _sharpest_line(step: NDArray[np.float32]) -> Array:
-    """Return where an edge runs through the rows of ``step`` (n, m, 3): the straight line over which the mean
-    of all steps is largest, and by each row's own step near it (n,), in columns."""
+    """Return the straight edge through the rows of ``step`` (n, m, 3) with the largest mean step, and each
+    row's own position near it (n,), in columns."""
     n, m, _ = step.shape
     i, columns = np.arange(n), np.arange(m)
     best, line = -1.0, np.zeros(n, dtype=np.int64)
@@ -328,7 +327,7 @@ def _sharpest_line(step: NDArray[np.float32]) -> Array:
 
 
 def _as_known(stray: float, corners: Array) -> KnownThing | None:
-    """Return a quadrilateral as a card lying or standing, or as the square; None where it is like neither."""
+    """Return a quadrilateral as a card (lying or upright) or as the square; None if it is like neither."""
     sides = [float(np.linalg.norm(corners[i] - corners[i - 1])) for i in range(4)]
     across, down = (sides[1] + sides[3]) / 2, (sides[0] + sides[2]) / 2
     shape = max(across, down) / min(across, down)

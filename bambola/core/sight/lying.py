@@ -1,4 +1,4 @@
-"""Pieces of felt that lie on the table of a picture: their outlines straightened, and how large they are."""
+"""Pieces of felt lying on the table of a picture: their straightened outlines and their sizes."""
 
 from __future__ import annotations
 
@@ -48,8 +48,8 @@ SURE = 0.35
 
 @frozen
 class Lying:
-    """A piece as it lies: its length, its width over all and its ``widths`` near its thicker end, in its
-    middle and near the thinner one (mm), and its ``outline`` (n, 2) on the table."""
+    """A piece lying on the table: its length, its overall width, its ``widths`` near the thicker end, in the
+    middle and near the thinner end (mm), and its ``outline`` (n, 2) on the table."""
 
     length: float
     width: float
@@ -58,7 +58,7 @@ class Lying:
 
     @property
     def taper(self) -> float:
-        """How much thinner its thin end is than its thick one, as a share."""
+        """How much thinner the thin end is than the thick one, as a share."""
         return 1 - self.widths[2] / self.widths[0]
 
 
@@ -68,9 +68,12 @@ def pieces_on(
     through_mm: float | None = None,
     progress: Callable[[float], bool] = lambda share: True,
 ) -> tuple[Lying, ...]:
-    """Return the pieces that lie on the table, the largest first. What is ``through_mm`` thick hides more
-    than it covers; None: as thick as it is wide. What the picture's edge cuts is left out where a whole piece
-    is seen. Raises :class:`RefusedError` where none is seen, or not whole."""
+    """Return the pieces lying on the table, the largest first.
+
+    A piece ``through_mm`` thick hides more of the table than it covers; with None it is taken to be as thick
+    as it is wide. Pieces cut off by the picture are left out if a whole one is visible. Raises
+    :class:`RefusedError` if no whole piece is visible, or if the piece cannot be told from the table.
+    """
     table = _Canvas(picture, ground, ground.bounds)
     _go_on(progress, 0.2)
     there = what_lies_there(table.image, ~(table.hidden | table.outside), table.mm_px)
@@ -107,8 +110,8 @@ def _go_on(progress: Callable[[float], bool], share: float) -> None:
 
 
 def _without_hairs(mask: NDArray[np.bool_], apart: NDArray[np.float32], mm_px: float) -> Pixels:
-    """Return a mask without the hairs that stand out of it: of what is thin, only what is as unlike the table
-    as the rest is the piece's own, as the tip of an ear."""
+    """Return a mask without the hairs that stand out of it. Of its thin ends only those stay that differ from
+    the table as much as the rest does, such as the tip of an ear."""
     radius = max(1, round(FUZZ_MM / mm_px / 2))
     thick = cv2.morphologyEx(mask.astype(np.uint8), cv2.MORPH_OPEN, disc(radius))
     inner = cv2.erode(thick, np.ones((3, 3), np.uint8)) > 0
@@ -123,8 +126,8 @@ def _without_hairs(mask: NDArray[np.bool_], apart: NDArray[np.float32], mm_px: f
 def standing_mask(
     picture: Pixels, ground: Ground, progress: Callable[[float], bool] = lambda share: True
 ) -> tuple[NDArray[np.bool_], Pixels, float]:
-    """Return the largest thing in the plane of an upright card, as seen (rows, columns), up being up in the
-    picture; the picture in that plane (rows, columns, 3); and how many mm a pixel is."""
+    """Return the largest thing in the plane of an upright card, as a mask (rows, columns) with up at the top;
+    the picture in that plane (rows, columns, 3); and its scale, mm a pixel."""
     table = _Canvas(picture, ground)
     mask = table.separated(progress)
     count, labels, stats, _ = cv2.connectedComponentsWithStats(
@@ -143,7 +146,7 @@ def standing_mask(
 
 
 class _Canvas:
-    """The table straight from above, all that the picture shows of it or a part; the card painted out."""
+    """The table or a part of it, straightened as seen from directly above, with the card painted out."""
 
     def __init__(
         self, picture: Pixels, ground: Ground, part: tuple[Array, Array] | None = None
@@ -175,8 +178,8 @@ class _Canvas:
         self.image = self._painted_out(np.asarray(flat, dtype=np.uint8))
 
     def separated(self, progress: Callable[[float], bool]) -> NDArray[np.bool_]:
-        """Return what lies on the table (rows, columns). Raises :class:`RefusedError` where nothing does, or
-        it cannot be told from the table."""
+        """Return a mask (rows, columns) of what lies on the table. Raises :class:`RefusedError` if nothing
+        does, or if it cannot be told from the table."""
         found = separate(self.image, (), None, progress, on_wall=False)
         if found.is_empty:
             raise RefusedError(Fact("judge.none"))
@@ -186,7 +189,7 @@ class _Canvas:
         return np.asarray((cover > 0.5) & ~self.hidden)
 
     def _known_thing(self, ground: Ground) -> NDArray[np.bool_]:
-        """Return what the table is known by, with a margin (rows, columns)."""
+        """Return a mask (rows, columns) of the thing of known size, with a margin."""
         canvas = np.zeros((self.rows, self.columns), np.uint8)
         things = [ground.mm(ground.page)] if ground.known != "sheet" else []
         for corner in ground.mm(ground.corners) if ground.known == "sheet" else ():
@@ -214,20 +217,20 @@ class _Canvas:
         return np.asarray(np.where(gone[..., None] > 0, whole, flat), dtype=np.uint8)
 
     def is_cut(self, own: NDArray[np.bool_]) -> bool:
-        """Return whether a piece goes on beyond what is seen."""
+        """Return whether a piece goes on beyond the visible area."""
         near = cv2.dilate(self.outside.astype(np.uint8), np.ones((5, 5), np.uint8)) > 0
         rim = np.zeros_like(own)
         rim[:2] = rim[-2:] = rim[:, :2] = rim[:, -2:] = True
         return bool((own & (near | rim)).any())
 
     def mm(self, px: Array) -> Array:
-        """Places of the canvas on the table, mm."""
+        """Map places of the canvas to the table, mm."""
         found: Array = self.low + px * self.mm_px
         return found
 
 
 def _measured(outline: Array, ground: Ground, through_mm: float | None) -> Lying:
-    """Return a piece by its outline (n, 2) on the table. It lies lengthwise along the longer axis of its
+    """Return a measured piece from its outline (n, 2) on the table, lengthwise along the longer axis of its
     area."""
     moments = cv2.moments((outline * 100).astype(np.float32))
     turn = 0.5 * math.atan2(2 * moments["mu11"], moments["mu20"] - moments["mu02"])
@@ -258,11 +261,14 @@ def _extent(along: Array) -> tuple[float, float]:
 def _true(
     low: float, high: float, half: float, camera: float, middle: float | None = None
 ) -> float:
-    """Return how long a thing is that is seen on the table from ``low`` to ``high``, mm from below the
-    camera, which stands ``camera`` mm over it. The thing is ``half`` mm thick to either side of its
-    ``middle``, that high over the table (None: it lies on it), and elliptic: the lines of sight past its ends
-    touch it. By the distance of a tangent from an ellipse's centre a: (a - k x)² = l² + (h x)², with h = half
-    / camera, k = 1 - middle / camera, for both ends x."""
+    """Return the true length of a thing whose image on the table runs from ``low`` to ``high``, mm from the
+    point below the camera, which is ``camera`` mm above the table.
+
+    The thing is ``half`` mm thick to either side of its ``middle``, the height of its centre over the table
+    (None: it lies on the table), and elliptic: lines of sight touch it past its ends. From the distance of a
+    tangent from the centre a of an ellipse: (a - k x)² = l² + (h x)², with h = half / camera and k = 1 -
+    middle / camera, for both ends x.
+    """
     k = 1 - (half if middle is None else middle) / camera
     h = half / camera
     centre = (k**2 - h**2) * (low + high) / (2 * k)
@@ -270,12 +276,14 @@ def _true(
 
 
 def _true_length(own: Array, half: float, camera: float) -> float:
-    """Return how long a piece is whose outline (n, 2), lengthwise and across, mm from below the camera, is
-    seen on the table, ``half`` mm thick to either side of its middle where it is widest. Each end is taken
-    for half an ellipse, as thick as it is wide: seen aslant it reaches c' = √(c² + (h x)²) from its own
-    middle instead of c, with h = its half thickness / camera, x = its place (see :func:`_true`); c' and h are
-    read from the outline near the end. So a round end, a blunt one and a pointed one each get what they
-    hide."""
+    """Return the true length of a piece whose outline (n, 2; lengthwise and across, mm from the point below
+    the camera) is seen on the table; ``half`` is its half thickness where it is widest.
+
+    Each end is taken for half an ellipse, as thick as wide. Seen aslant it reaches c' = √(c² + (h x)²) from
+    its own middle instead of c, with h = its half thickness / camera and x its place (see :func:`_true`); c'
+    and h are read from the outline near the end. Round, blunt and pointed ends are thus each corrected by
+    what they hide.
+    """
     low, high = _extent(own[:, 0])
     widest = np.ptp(own[:, 1])
     length = (high - low) * (1 - half / camera)
@@ -292,9 +300,8 @@ def _true_length(own: Array, half: float, camera: float) -> float:
 
 
 def _end_shape(near: Array, quarters: Array) -> tuple[float, float]:
-    """Return how long an end of a piece is and half its width there, mm, as half an ellipse on a trunk that
-    grows wider or narrower: by the squares of half its widths (n,) at distances ``near`` (n,) from its
-    tip."""
+    """Return the length of an end of a piece and its half width there, as half an ellipse on a widening or
+    narrowing trunk, from the squares of its half widths (n,) at distances ``near`` (n,) from the tip."""
     best, shape = math.inf, (float(near[-1]), 0.0)
     for reach in np.geomspace(near[0] / 2, 6 * near[-1], 40):
         rounded = 1 - np.maximum(0.0, 1 - near / reach) ** 2
@@ -310,6 +317,6 @@ def _end_shape(near: Array, quarters: Array) -> tuple[float, float]:
 
 
 def _width_at(own: Array, at: float) -> tuple[float, float]:
-    """Return the ends across a piece (n, 2), lengthwise and across, at a place along it."""
+    """Return the two ends (lengthwise, across) of the width of a piece (n, 2) at a place along it."""
     nearby = own[np.abs(own[:, 0] - at) < 0.4, 1]
     return (float(nearby.min()), float(nearby.max())) if len(nearby) > 1 else (0.0, 0.0)

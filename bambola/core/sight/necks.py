@@ -1,4 +1,4 @@
-"""Regions parted where their outlines narrow, and into what is stout and what sticks out of it."""
+"""Divides regions where their outlines narrow, and into a stout body and the limbs that stick out of it."""
 
 from __future__ import annotations
 
@@ -27,8 +27,7 @@ STICKS = 1.2
 
 
 def split_at_necks(labels: Labels, least: float) -> Labels:
-    """Return each region in the pieces its outline says it is of. What lies on a region does not narrow
-    it."""
+    """Return the regions divided at their necks. What lies on a region does not count as narrowing it."""
     out, count = np.zeros_like(labels), 0
     inlays = inlays_of(labels)
     boxes = ndimage.find_objects(labels)
@@ -58,7 +57,7 @@ def _around(boxes: Sequence[tuple[slice, ...]]) -> tuple[slice, ...]:
 
 
 def inlays_of(labels: Labels) -> dict[int, list[int]]:
-    """By region, those that lie on it: most of their border is with it, and they are smaller."""
+    """Return for each region the smaller ones that lie on it, with most of their border shared with it."""
     count = int(labels.max()) + 1
     area = np.bincount(labels.ravel(), minlength=count)
     found: dict[int, list[int]] = {}
@@ -71,7 +70,7 @@ def inlays_of(labels: Labels) -> dict[int, list[int]]:
 
 
 def _limbed(mask: Mask, least: float) -> list[Mask]:
-    """Return a region parted at its necks, and then into what is stout and the limbs that stick out of it."""
+    """Return a region divided at its necks, and then into a stout body and the limbs that stick out of it."""
     found = []
     necked = _necked(mask)
     for k in range(1, int(necked.max()) + 1):
@@ -100,7 +99,7 @@ def _stout_and_slim(mask: Mask, least: float) -> list[Mask]:
 
 
 def _necked(mask: Mask) -> Labels:
-    """One region without holes, cut where it narrows."""
+    """Return one region without holes, cut where it narrows."""
     depth = ndimage.distance_transform_edt(np.pad(mask, 1))[1:-1, 1:-1]
     smooth = (ndimage.gaussian_filter(depth, 1.0) * mask).astype(np.float32)
     basins = rained(-smooth, mask)

@@ -1,4 +1,4 @@
-"""The widths across a line drawn along a part, read off a silhouette."""
+"""Measures the widths across a line drawn along a part, on a silhouette."""
 
 from __future__ import annotations
 
@@ -42,10 +42,8 @@ def read_trace(
     snap_base: bool = True,
     snap_tip: bool = True,
 ) -> Trace:
-    """Return the trace of a line drawn through ``points`` (mm), its ends brought to the outline if near.
-
-    ``to_px`` takes a place in mm to the picture's pixels.
-    """
+    """Return the trace of a line through ``points`` (mm), its ends snapped to the outline if near. ``to_px``
+    maps mm to the picture's pixels."""
     line = np.array(points, dtype=np.float64)
     sight = _CoverSampler(silhouette, to_px)
     reach = max(SNAP * _run(line), SNAP_PX * sight.pixel_mm)
@@ -71,9 +69,9 @@ def read_within(
     to_px: Callable[[float, float], Spot],
     trace: Trace,
 ) -> Trace:
-    """``trace`` read anew where its line is far shorter than what it was read off is wide: a button on a
-    body, say, which ends where its colour does. ``picture`` is its pixels (rows, columns, 3), RGB, and their
-    scale to the file's."""
+    """Return ``trace`` measured again if its line is far shorter than the width found there, such as a button
+    on a body: then it ends where its colour does. ``picture`` is the pixels (rows, columns, 3), RGB, and
+    their scale to the file's."""
     wide = float(np.median(np.array(trace.left) + np.array(trace.right)))
     if wide < SQUAT * trace.length:
         return trace
@@ -86,8 +84,7 @@ def read_within(
 def _of_one_colour(
     silhouette: Silhouette, picture: tuple[Pixels, float], run: Sequence[Spot]
 ) -> Silhouette:
-    """Return the silhouette of what has the colour that lies under a ``run`` (px of the file), and hangs
-    together with it."""
+    """Return the silhouette of the connected area with the colour under a ``run`` (px of the file)."""
     import cv2
 
     from bambola.core.sight.regions import LIGHT
@@ -119,12 +116,12 @@ def _of_one_colour(
 
 
 def is_beside(trace: Trace) -> bool:
-    """Return whether a line was drawn for the most part outside the silhouette: it says nothing of a part."""
+    """Return whether most of a line was drawn outside the silhouette, so that it tells nothing of a part."""
     return float(np.median(np.array(trace.left) + np.array(trace.right))) <= 1e-3 * trace.length
 
 
 def by_hand(part: str, view: str, points: Sequence[Spot], width: float) -> Trace:
-    """Return a trace that does not look at the silhouette: the same width all along, to be corrected."""
+    """Return a trace of one width all along, without looking at the silhouette, for the maker to correct."""
     half = [width / 2] * 9
     return Trace.model_validate(
         {
@@ -139,7 +136,7 @@ def by_hand(part: str, view: str, points: Sequence[Spot], width: float) -> Trace
 
 
 def along(points: Array, share: Array) -> tuple[Array, Array]:
-    """Places (n, 2) at shares of the run of ``points`` (k, 2), and the unit directions there."""
+    """Return places (n, 2) at shares of the run of ``points`` (k, 2), and the unit directions there."""
     legs = np.diff(points, axis=0)
     runs = np.hypot(*legs.T)
     ends = np.concatenate([[0.0], np.cumsum(runs)])
@@ -150,7 +147,7 @@ def along(points: Array, share: Array) -> tuple[Array, Array]:
 
 
 class _CoverSampler:
-    """Cover at places in mm, interpolated between pixels."""
+    """Interpolates the cover of a silhouette at places in mm."""
 
     def __init__(self, silhouette: Silhouette, to_px: Callable[[float, float], Spot]) -> None:
         self.cover, self.scale = silhouette.cover, silhouette.scale
@@ -160,7 +157,7 @@ class _CoverSampler:
 
     @property
     def pixel_mm(self) -> float:
-        """A pixel of the silhouette, mm."""
+        """The size of a pixel of the silhouette, mm."""
         return 1.0 / (float(np.linalg.norm(self.turn[0])) * self.scale)
 
     def at(self, places: Array) -> Array:
@@ -174,7 +171,7 @@ class _CoverSampler:
 
 
 def _snapped(sight: _CoverSampler, end: Array, way: Array, reach: float) -> Array:
-    """``end`` moved along ``way`` to where the outline crosses, if that is within ``reach``."""
+    """Return ``end`` moved along ``way`` to the outline, if that is within ``reach``."""
     unit = way / np.linalg.norm(way)
     steps = np.linspace(-reach, reach, 161)
     cover = sight.at(end + steps[:, None] * unit)
@@ -188,7 +185,7 @@ def _snapped(sight: _CoverSampler, end: Array, way: Array, reach: float) -> Arra
 
 
 def _reaches(sight: _CoverSampler, line: Array) -> tuple[Array, Array]:
-    """Reach (mm) from the line to the outline on either side, (STATIONS,) each."""
+    """Return the distances (mm) from the line to the outline on either side, (STATIONS,) each."""
     share = np.linspace(0, 1, STATIONS)
     places, ahead = along(line, np.clip(share, 1e-4, 1 - 1e-4))
     left = np.column_stack([-ahead[:, 1], ahead[:, 0]])
@@ -222,8 +219,8 @@ def station(trace: Trace, i: int) -> tuple[Array, Array]:
 
 
 def corrected(trace: Trace, bead: tuple[str, int], to: tuple[float, float]) -> Trace:
-    """``trace`` with one handle pulled to a place (mm). A width that was pulled is the truth: those between
-    it and the beads beside it lie on a line to them, however wild they were read."""
+    """Return ``trace`` with one handle pulled to a place (mm). A pulled width is exact: the widths between it
+    and its neighbouring handles are interpolated."""
     kind, i = bead
     if kind == "point":
         points = tuple(to if k == i else p for k, p in enumerate(trace.points))
@@ -245,7 +242,7 @@ def corrected(trace: Trace, bead: tuple[str, int], to: tuple[float, float]) -> T
 
 
 def apart(points: list[tuple[float, float]]) -> list[tuple[float, float]]:
-    """Without points on top of one another."""
+    """Return the points without duplicates."""
     kept = points[:1]
     for point in points[1:]:
         if math.dist(point, kept[-1]) > 1e-6:

@@ -1,8 +1,7 @@
-"""What a picture shows within a figure's outline: regions parted by colour, by the dark line where felt meets
-felt, and at the necks of their outlines.
+"""Regions within a figure's outline: divided by colour, by the dark line where felt meets felt, and at necks.
 
-Each is found in a small copy. Colours are those of Lab, in which equal steps look equal; edges are steps
-between near pixels, so that light which falls off slowly over a round part does not part it.
+All are found in a small copy. Colours are in Lab, where equal steps look equal. Edges are steps between near
+pixels, so that light falling off slowly over a round part does not divide it.
 """
 
 from __future__ import annotations
@@ -45,8 +44,9 @@ LEAST = 0.0012
 
 @frozen
 class Regions:
-    """The regions of one picture. ``labels`` (rows, columns) is 0 outside, else the region's number from 1;
-    ``scale`` is of its pixels to the picture's, and ``left``, ``top`` (px of the picture) its corner."""
+    """The regions of one picture. ``labels`` (rows, columns) holds region numbers from 1, and 0 outside;
+    ``scale`` is the scale of its pixels to the picture's, and ``left``, ``top`` (px of the picture) its
+    corner."""
 
     labels: Labels
     whole: Mask
@@ -57,7 +57,7 @@ class Regions:
 
     @property
     def count(self) -> int:
-        """How many there are."""
+        """The number of regions."""
         return int(self.labels.max())
 
 
@@ -98,8 +98,7 @@ def _mask_of(
 
 
 def _without_ground(small: Pixels, whole: Mask) -> Pixels:
-    """Return the picture with the figure's own colours carried on outwards: its outline is no edge within
-    it."""
+    """Return the picture with the figure's own colours extended outwards, so that its outline is no edge."""
     depth = ndimage.distance_transform_edt(whole)
     ridge = depth >= np.minimum(ndimage.maximum_filter(depth, 5), RIM_PX)
     sure = whole & ridge if ridge.any() else whole
@@ -110,7 +109,7 @@ def _without_ground(small: Pixels, whole: Mask) -> Pixels:
 
 
 def _calm(small: Pixels) -> NDArray[np.float32]:
-    """Lab (rows, columns, 3) without the grain of felt, its steps left sharp."""
+    """Return Lab (rows, columns, 3) without the grain of felt, keeping steps sharp."""
     calm = cv2.medianBlur(small, 5)
     for _ in range(3):
         calm = cv2.bilateralFilter(calm, 7, 22, 3)
@@ -119,7 +118,7 @@ def _calm(small: Pixels) -> NDArray[np.float32]:
 
 
 def _edges(lab: NDArray[np.float32]) -> NDArray[np.float32]:
-    """Return how large a step lies at each pixel, units of Lab over two pixels."""
+    """Return the size of the step at each pixel, in units of Lab over two pixels."""
     spread = [
         ndimage.gaussian_gradient_magnitude(lab[..., k] * f, 1.2) * 2.5
         for k, f in enumerate((0.8, 1.2, 1.2))
@@ -128,7 +127,7 @@ def _edges(lab: NDArray[np.float32]) -> NDArray[np.float32]:
 
 
 def _merged(labels: Labels, edges: NDArray[np.float32], whole: Mask) -> Labels:
-    """Regions whose borders are no steps made one, the faintest border first."""
+    """Return the regions with those joined whose border is no step, the faintest border first."""
     pairs, first, second = borders(labels)
     strength = np.maximum(edges.ravel()[first], edges.ravel()[second])
     count = int(labels.max()) + 1
@@ -175,14 +174,14 @@ def _merged(labels: Labels, edges: NDArray[np.float32], whole: Mask) -> Labels:
 
 
 def _weight(border: list[float], a: float, b: float, total: float) -> float:
-    """Return how much parts two regions; crumbs go to what they are likest."""
+    """Return the strength of the border between two regions; crumbs join what they are most like."""
     smaller = min(a, b) / total
     return border[0] / border[1] * math.sqrt(min(1.0, smaller / LEAST))
 
 
 def _without_crumbs(labels: Labels, lab: NDArray[np.float32]) -> Labels:
-    """Small regions given to the neighbour they share most of their border with, the smallest first; a round
-    spot of quite another colour stays: it is an eye, a nose, a button."""
+    """Return the regions with small ones merged into the neighbour they share most border with, the smallest
+    first. A round spot of quite another colour stays: an eye, a nose, a button."""
     total = float((labels > 0).sum())
     alone = [n for n, row in shared_borders(labels).items() if set(row) <= {0}]
     area = np.bincount(labels.ravel())
@@ -202,8 +201,8 @@ def _without_crumbs(labels: Labels, lab: NDArray[np.float32]) -> Labels:
 
 
 def _crumbs(labels: Labels, lab: NDArray[np.float32], least: float, total: float) -> dict[int, int]:
-    """Return what each of some small regions is given to: none of them to one that is given away itself.
-    Where ``least`` was raised because there are too many regions, spots are given away, too."""
+    """Return what each small region is merged into, never one that is merged away itself. If ``least`` was
+    raised because there are too many regions, spots are merged as well."""
     count = int(labels.max()) + 1
     area = np.bincount(labels.ravel(), minlength=count).astype(float)
     shared = {n: _felt_only(row) for n, row in shared_borders(labels).items()}
@@ -228,7 +227,7 @@ def _felt_only(row: dict[int, int]) -> dict[int, int]:
 
 
 def _depth_of_each(labels: Labels) -> NDArray[np.float64]:
-    """Return how far each pixel lies within its own region, pixels."""
+    """Return the distance of each pixel from the border of its region, pixels."""
     inner = np.ones(labels.shape, dtype=bool)
     inner[:, 1:] &= labels[:, 1:] == labels[:, :-1]
     inner[:, :-1] &= labels[:, :-1] == labels[:, 1:]
@@ -247,8 +246,8 @@ def _is_spot(own: Mask, host: Mask, lab: NDArray[np.float32], total: float) -> b
 
 
 def _evened(labels: Labels, middle: float) -> Labels:
-    """Return where one of two limbs was told from the trunk and its twin was not, the twin is cut out of it,
-    too: what is mirrored at the column ``middle``."""
+    """Return the regions with twins made even: where one of two limbs was divided from the trunk and its
+    mirror image (at column ``middle``) was not, that is cut out as well."""
     total = float((labels > 0).sum())
     columns = np.arange(labels.shape[1])
     mirror = np.round(2 * middle - 1 - columns).astype(int)

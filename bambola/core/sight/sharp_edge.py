@@ -1,8 +1,8 @@
-"""An outline moved to where a picture changes most sharply: within the fringe of hairs round a piece of felt,
+"""Moves an outline to where a picture changes most sharply: inside the fringe of hairs round a piece of felt,
 and off the soft edge of its shadow.
 
-Along the outline a strip of the picture is laid straight; the path through it over the largest steps, that
-never bends much, is found by dynamic programming.
+A strip of the picture along the outline is straightened; dynamic programming finds the smooth path over the
+largest steps.
 """
 
 from __future__ import annotations
@@ -32,7 +32,7 @@ _BLUR_MM, _SMOOTH_MM, _TURN_MM = 0.15, 0.25, 0.8
 
 
 def on_sharp_edge(image: Pixels, outline: Array, mm_px: float) -> Array:
-    """Return a closed outline (n, 2), px of ``image`` (rows, columns, 3), ``mm_px`` mm to a pixel, moved to
+    """Return a closed outline (n, 2), px of ``image`` (rows, columns, 3) at ``mm_px`` mm a pixel, moved to
     the sharpest edge near it (m, 2)."""
     places, out = _spaced(outline, mm_px)
     steps, offsets = _edges(image, places, out, mm_px)
@@ -44,7 +44,7 @@ def on_sharp_edge(image: Pixels, outline: Array, mm_px: float) -> Array:
 
 
 def _spaced(outline: Array, mm_px: float) -> tuple[Array, Array]:
-    """Places (m, 2) evenly along an outline, and the ways (m, 2) out of it there."""
+    """Return places (m, 2) evenly along an outline, and the outward directions (m, 2) there."""
     ring = np.vstack([outline, outline[:1]])
     along = np.append(0.0, np.cumsum(np.linalg.norm(np.diff(ring, axis=0), axis=1)))
     count = max(60, round(along[-1] * mm_px / EVERY_MM))
@@ -60,7 +60,7 @@ def _spaced(outline: Array, mm_px: float) -> tuple[Array, Array]:
 
 
 def _edges(image: Pixels, places: Array, out: Array, mm_px: float) -> tuple[Array, Array]:
-    """Return how much colour changes (m, k) at so many offsets (k,), mm, outward from each place."""
+    """Return the change of colour (m, k) at offsets (k,), mm, outward from each place."""
     smooth = cv2.GaussianBlur(image, (0, 0), _BLUR_MM / mm_px)
     lab = lab_of(np.asarray(smooth, dtype=np.uint8))
     reach = np.arange(-INWARD_MM - SIDE_MM, OUTWARD_MM + SIDE_MM + STEP_MM / 2, STEP_MM)
@@ -74,16 +74,17 @@ def _edges(image: Pixels, places: Array, out: Array, mm_px: float) -> tuple[Arra
 
 
 def _closed_path(strength: Array) -> NDArray[np.int64]:
-    """Return the column (m,) in each row of ``strength`` (m, k) of the best path that ends where it begins:
-    found twice, the second time from the middle of the first path, which no beginning has bent."""
+    """Return the column (m,) in each row of ``strength`` (m, k) of the best closed path. It is found twice,
+    the second time starting in the middle of the first path, which the choice of its start cannot have
+    bent."""
     half = len(strength) // 2
     begun = _path(strength, None)[half]
     return np.roll(_path(np.roll(strength, -half, axis=0), int(begun)), half)
 
 
 def _path(strength: Array, begin: int | None) -> NDArray[np.int64]:
-    """Return the best path through the rows of ``strength`` (m, k), its columns (m,); from ``begin`` and back
-    to it."""
+    """Return the columns (m,) of the best path through the rows of ``strength`` (m, k) that starts and ends
+    at ``begin``."""
     rows, columns = strength.shape
     best = strength[0].copy()
     if begin is not None:

@@ -1,8 +1,8 @@
-"""A figure's silhouette: the background is separated in two goes.
+"""Separates a figure from its background, in two passes.
 
-First graph cuts (Rother, Kolmogorov and Blake 2004, as OpenCV has them) on a small copy say which
-side of a picture's edges is figure. Then, close to the outline only, each pixel is placed between
-the colours of felt and of background around it, which finds the edge to a part of a pixel.
+First graph cuts (Rother, Kolmogorov and Blake 2004, as OpenCV has them) on a small copy decide which side of
+the picture's edges is figure. Then, near the outline only, each pixel is placed between the colours of felt
+and background around it, which locates the edge to a part of a pixel.
 """
 
 from __future__ import annotations
@@ -33,14 +33,14 @@ _SURE_CONTRAST = 3.0
 
 
 class CancelledError(Exception):
-    """The maker called the work off."""
+    """Raised when the maker cancels the work."""
 
 
 @dataclass(frozen=True)
 class Silhouette:
-    """How much of each pixel is figure: ``cover`` (rows, columns) 0..1, ``scale`` of its pixels to
-    the picture's. ``sureness`` (rows, columns) 0..1 is given near the outline; ``sure`` is its mean.
-    """
+    """How much of each pixel is figure: ``cover`` (rows, columns) 0..1, with ``scale`` the scale of its
+    pixels to the picture's. ``sureness`` (rows, columns) 0..1 is set near the outline; ``sure`` is its
+    mean."""
 
     cover: Float32
     sureness: Float32
@@ -48,7 +48,8 @@ class Silhouette:
     sure: float
 
     def box(self) -> tuple[float, float, float, float]:
-        """Left, top, right, bottom of the figure in the picture's pixels; all of it if none is seen."""
+        """Left, top, right and bottom of the figure in pixels of the picture; the whole picture if there is
+        no figure."""
         rows, columns = (np.flatnonzero((self.cover > 0.5).any(axis=axis)) for axis in (1, 0))
         if not len(rows):
             height, width = self.cover.shape
@@ -62,7 +63,7 @@ class Silhouette:
 
     @property
     def is_empty(self) -> bool:
-        """Whether no figure was found at all."""
+        """Whether no figure was found."""
         return not bool((self.cover > 0.5).any())
 
 
@@ -83,12 +84,12 @@ def separate(
     on_wall: bool = True,
 ) -> Silhouette:
     """Return the silhouette in ``picture`` (rows, columns, 3) RGB, which may be smaller than the file by
-    ``scale``: strokes, crop and what is found are in the file's pixels. A soft shadow is told from felt if
-    the figure stands before a wall (``on_wall``); who looks at pieces on a table tells it by the piece
-    itself.
+    ``scale``; strokes, crop and result are in pixels of the file.
 
-    What lies outside ``crop`` (left, top, right, bottom in pixels) is background. ``progress`` is
-    told the share done, and stops the work by saying no (raises :class:`CancelledError`).
+    Before a wall (``on_wall``) soft shadows are told from felt here; callers that look at pieces on a table
+    do that themselves. What lies outside ``crop`` (left, top, right, bottom in pixels) is background.
+    ``progress`` gets the share done, and cancels the work by returning False (raises
+    :class:`CancelledError`).
     """
 
     def told(share: float) -> None:
@@ -119,7 +120,7 @@ def separate(
 
 
 def _rim(shape: tuple[int, ...], share: float) -> NDArray[np.bool_]:
-    """Return what is nearer to the edge of a picture than a share of its longer side (rows, columns)."""
+    """Return a mask (rows, columns) of the pixels nearer to the edge than a share of the longer side."""
     margin = max(1, round(share * max(shape[:2])))
     rim = np.ones(shape[:2], dtype=bool)
     rim[margin:-margin, margin:-margin] = False
@@ -127,7 +128,7 @@ def _rim(shape: tuple[int, ...], share: float) -> NDArray[np.bool_]:
 
 
 def _is_plain(small: Pixels, rim: NDArray[np.bool_]) -> bool:
-    """Return whether what is at the ``rim`` of a picture changes little from pixel to pixel."""
+    """Return whether the ``rim`` of a picture changes little from pixel to pixel."""
     lab = cv2.GaussianBlur(cv2.cvtColor(small, cv2.COLOR_RGB2LAB), (3, 3), 0)
     steps = cv2.morphologyEx(lab, cv2.MORPH_GRADIENT, np.ones((3, 3), np.uint8)).max(axis=2)
     return float(np.percentile(steps[rim], 75)) < PLAIN
@@ -136,8 +137,8 @@ def _is_plain(small: Pixels, rim: NDArray[np.bool_]) -> bool:
 def _as_at_rim(
     small: Pixels, found: NDArray[np.bool_], rim: NDArray[np.bool_]
 ) -> NDArray[np.bool_]:
-    """Return what of the figure as ``found`` is of the colours that it has at the ``rim``, and hangs together
-    with it there."""
+    """Return the part of the figure, as ``found``, that has the colours of its ``rim`` and is connected to it
+    there."""
     lab = cv2.cvtColor(small, cv2.COLOR_RGB2LAB).astype(np.float32)
     samples = lab[found & rim]
     alike = rim & found
@@ -155,8 +156,8 @@ def finished(
     strokes: tuple[Stroke, ...] = (),
     crop: tuple[float, float, float, float] | None = None,
 ) -> Silhouette:
-    """Return the silhouette of what was ``found`` in the ``small`` copy, its edge as ``fine`` has it; strokes
-    and crop have the last word."""
+    """Return the final silhouette: ``found`` in the ``small`` copy, its edge refined in ``fine``, then
+    strokes and crop applied."""
     cover, sureness = _edge(fine, small, found)
     cover = _overruled(cover, fine_scale, strokes, crop)
     near = (cover > 0.05) & (cover < 0.95) | (
@@ -170,7 +171,7 @@ def finished(
 
 
 def scale_to(picture: Pixels, scale: float) -> float:
-    """Return the scale, to the file's pixels, of the fine copy of a picture that has ``scale`` itself."""
+    """Return the scale, relative to the file, of the fine copy of a picture with this scale."""
     return scale * float(min(1.0, FINE_PX / max(picture.shape[:2])))
 
 
@@ -192,7 +193,8 @@ def _hints(
     crop: tuple[float, float, float, float] | None,
     on_wall: bool,
 ) -> Pixels:
-    """Return what is background for certain (the rim, what is cropped off), what may be, and the strokes."""
+    """Return the starting labels of the graph cut: certain background (rim, cropped area), likely figure,
+    strokes."""
     rows, columns = small.shape[:2]
     hints = np.full((rows, columns), cv2.GC_PR_BGD, dtype=np.uint8)
     rim = 1 if crop else max(2, round(0.015 * max(rows, columns)))
@@ -214,7 +216,7 @@ def _hints(
 
 
 def _strangeness(small: Pixels, rim: NDArray[np.bool_]) -> Float32:
-    """Return how unlike the rim's colours each pixel is, 0..1: the first guess at what is figure."""
+    """Return how unlike the colours of the rim each pixel is, 0..1: the first guess at the figure."""
     lab = cv2.cvtColor(small, cv2.COLOR_RGB2LAB).astype(np.float32)
     samples = lab[rim]
     samples = samples[:: max(1, len(samples) // 3000)].copy()
@@ -257,7 +259,8 @@ def _cut(small: Pixels, hints: Pixels, told: Callable[[float], None]) -> NDArray
 
 
 def tidied(found: NDArray[np.bool_], hints: Pixels) -> NDArray[np.bool_]:
-    """Without crumbs (under 8 % of the largest piece) and pinholes (0.4 % of all) not stroked. Judged."""
+    """Return the mask without crumbs (under 8 % of the largest piece) and pinholes (0.4 % of the whole),
+    except where the maker drew strokes. Judged."""
     count, labels, stats, _ = cv2.connectedComponentsWithStats(
         found.astype(np.uint8), connectivity=8
     )
@@ -283,10 +286,8 @@ def tidied(found: NDArray[np.bool_], hints: Pixels) -> NDArray[np.bool_]:
 
 
 def _edge(fine: Pixels, small: Pixels, found: NDArray[np.bool_]) -> tuple[Float32, Float32]:
-    """Cover and sureness (rows, columns) of ``fine``, from the colours on either side of the outline.
-
-    The colours are those of ``small`` a little way in and out; only the band between is looked at.
-    """
+    """Return cover and sureness (rows, columns) of ``fine``, from the colours of ``small`` a little inside
+    and outside the outline; only the band between is computed."""
     rows, columns = fine.shape[:2]
     size = (columns, rows)
     whole = found.astype(np.uint8)
@@ -327,10 +328,8 @@ def _edge(fine: Pixels, small: Pixels, found: NDArray[np.bool_]) -> tuple[Float3
 def _strange_share(
     seen: Float32, ground: Float32, apart: Float32, share: Float32, uneven: Float32
 ) -> Float32:
-    """Cover (n,) of pixels that are neither background, nor its shadow, nor a mixture with felt.
-
-    The shaded underside of felt is such: of another hue than what is behind it, yet as dark.
-    """
+    """Return the cover (n,) of pixels that are neither background, nor its shadow, nor a mixture with felt:
+    the shaded underside of felt has another hue than the background, yet is as dark."""
     off_line = np.linalg.norm(seen - ground - np.clip(share, 0, 1)[:, None] * apart, axis=1)
     hue = ground / np.maximum(np.linalg.norm(ground, axis=1, keepdims=True), 1.0)
     off_hue = np.linalg.norm(seen - (seen * hue).sum(axis=1, keepdims=True) * hue, axis=1)
@@ -345,7 +344,8 @@ _REACH = 7
 
 
 def _around(small: Pixels, where: Pixels) -> tuple[Float32, Float32]:
-    """Mean colour (rows, columns, 3) of the samples around each pixel, and their spread in lightness."""
+    """Return the mean colour (rows, columns, 3) of the samples around each pixel, and their spread in
+    lightness."""
     weight, colour = where.astype(np.float32), small.astype(np.float32)
     box = (_REACH, _REACH)
     total = cv2.blur(weight, box) + 1e-6
@@ -375,7 +375,7 @@ def _overruled(
 
 
 def widened(mask: NDArray[np.bool_], pixels: float) -> NDArray[np.bool_]:
-    """``mask`` with everything within so many pixels of it."""
+    """Return ``mask`` grown by so many pixels."""
     size = 2 * max(1, round(pixels)) + 1
     kernel = cv2.getStructuringElement(cv2.MORPH_ELLIPSE, (size, size))
     return np.asarray(cv2.dilate(mask.astype(np.uint8), kernel) > 0, dtype=np.bool_)

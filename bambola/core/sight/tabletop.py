@@ -1,8 +1,8 @@
-"""What of a table seen from above is table, and what lies on it.
+"""Divides a picture of a table from above into table and things on it.
 
-A table has one colour or a few, and each is found all over it; light falls on it evenly or more from one
-side. A shadow is the table's colour, only darker. So what differs from all the table's colours by its hue, or
-is brighter than they are, lies on it: whatever the light, and however soft its shadow.
+A table has one colour or a few, each found all over it, and light falls on it evenly or more from one side. A
+shadow has the table's colour, only darker. So whatever differs from all the table's colours in hue, or is
+brighter, lies on it, whatever the light and however soft the shadow.
 """
 
 from __future__ import annotations
@@ -40,15 +40,15 @@ _LIGHT_WEIGHT = 0.5
 
 @frozen
 class Tabletop:
-    """The colours of a table: each (n, 3) as its brightness and two ratios of its red, green and blue, per
-    cent of their logarithm, and how far each spreads (n, 3)."""
+    """The colours of a table, each (n, 3) as brightness and two ratios of red, green and blue (per cent of
+    their logarithm), and their spreads (n, 3)."""
 
     colours: Array
     spreads: Array
 
     def apart(self, shown: Array) -> Array:
-        """Return how far colours (rows, columns, 3) are from the nearest one of the table, in its spreads;
-        darker ones of the same hue are none apart: they are its shadow."""
+        """Return how far colours (rows, columns, 3) are from the nearest table colour, in its spreads. Darker
+        colours of the same hue count as near: they are shadow."""
         nearest = np.full(shown.shape[:2], MOST, dtype=np.float32)
         for colour, spread in zip(self.colours, self.spreads, strict=True):
             off = (shown - colour) / spread
@@ -57,8 +57,8 @@ class Tabletop:
         return nearest
 
     def apart_in_hue(self, shown: Array) -> Array:
-        """Return the same by hue alone: what is only brighter than the table cannot be told from it in its
-        own shade."""
+        """Return that distance by hue alone: something merely brighter than the table cannot be told from it
+        in its own shade."""
         dark = shown.copy()
         dark[..., 0] = -np.inf
         return self.apart(dark)
@@ -66,7 +66,7 @@ class Tabletop:
 
 @frozen
 class OnTable:
-    """What lies on a table: a ``mask`` (rows, columns), and how far each pixel is from the table's colours,
+    """What lies on a table: a ``mask`` (rows, columns), and each pixel's distance from the table's colours
     with brightness (``apart``) and without (``apart_in_hue``)."""
 
     mask: Mask
@@ -75,7 +75,7 @@ class OnTable:
 
 
 def what_lies_there(image: Pixels, seen: Mask, mm_px: float) -> OnTable:
-    """Return what lies on the table of ``image`` (rows, columns, 3) where it is ``seen``, ``mm_px`` mm to a
+    """Return what lies on the table of ``image`` (rows, columns, 3) within ``seen``, at ``mm_px`` mm a
     pixel."""
     shown = _colours(image, seen, mm_px)
     table = _tabletop(shown, seen)
@@ -88,13 +88,14 @@ def what_lies_there(image: Pixels, seen: Mask, mm_px: float) -> OnTable:
 
 
 def disc(radius: float) -> Pixels:
-    """Return a disc of at least one pixel to each side, to open and widen masks with."""
+    """Return a disc (a kernel for opening and widening masks) of at least one pixel to each side."""
     size = 2 * max(1, round(radius)) + 1
     return np.asarray(cv2.getStructuringElement(cv2.MORPH_ELLIPSE, (size, size)), dtype=np.uint8)
 
 
 def _colours(image: Pixels, seen: Mask, mm_px: float) -> Array:
-    """Return the colours of a picture (rows, columns, 3) as a table's are told, as if it were evenly lit."""
+    """Return the picture (rows, columns, 3) in table colours (see :class:`Tabletop`), corrected for uneven
+    light."""
     smooth = cv2.GaussianBlur(image.astype(np.float32), (0, 0), BLUR_MM / mm_px)
     logs = 100 * np.log(smooth + 2)
     light = logs.mean(axis=2)
@@ -104,8 +105,8 @@ def _colours(image: Pixels, seen: Mask, mm_px: float) -> Array:
 
 
 def _falling_light(light: Array, seen: Mask) -> Array:
-    """Return how light (rows, columns) changes over a table: a surface of the second degree that follows most
-    of it (least squares, what is far off weighing less)."""
+    """Return the change of light (rows, columns) over a table: a quadratic surface through most of it (robust
+    least squares)."""
     rows, columns = light.shape
     y, x = np.mgrid[-1 : 1 : rows * 1j, -1 : 1 : columns * 1j].astype(np.float32)
     terms = np.stack([np.ones_like(x), x, y, x * x, x * y, y * y], axis=2)
@@ -122,7 +123,7 @@ def _falling_light(light: Array, seen: Mask) -> Array:
 
 
 def _tabletop(shown: Array, seen: Mask) -> Tabletop:
-    """Return the colours that are found all over."""
+    """Return the colours that are found all over the picture."""
     rows, columns = seen.shape
     every = max(1, min(rows, columns) // 150)
     taken = seen[::every, ::every]

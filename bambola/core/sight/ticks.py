@@ -1,4 +1,4 @@
-"""The square that is printed by ticks at its corners, found on its page."""
+"""Finds the square that is printed as ticks at its corners, on its page."""
 
 from __future__ import annotations
 
@@ -23,14 +23,14 @@ _MOST_TICKS = 16
 
 
 def rectangle(wide: float, high: float) -> Array:
-    """Return the corners (4, 2) of a rectangle from its first corner at 0, 0."""
+    """Return the corners (4, 2) of a rectangle with its first corner at 0, 0."""
     return np.array([[0, 0], [wide, 0], [wide, high], [0, high]], dtype=np.float64)
 
 
 def ticked_square(picture: Pixels, page: Array) -> tuple[float, Array] | None:
-    """Return how far ticks are from the corners of a square, as a share of its side, and its corners (4, 2):
-    the square whose corners are printed as ticks on the page (4, 2); None where there are no such ticks. They
-    are looked for on the page laid straight, and measured there."""
+    """Return the deviation of the printed ticks from the corners of a square, as a share of its side, and its
+    corners (4, 2); None if there are no such ticks. They are looked for and measured on the straightened page
+    (4, 2)."""
     sides = [float(np.linalg.norm(page[i] - page[i - 1])) for i in range(4)]
     wide, high = max(sides[1], sides[3]), max(sides[0], sides[2])
     fine = max(1.0, _PAGE_PX / max(wide, high))
@@ -54,8 +54,8 @@ def ticked_square(picture: Pixels, page: Array) -> tuple[float, Array] | None:
 
 
 def _ticks(flat: Pixels) -> list[tuple[Array, Array]]:
-    """Small right angles on a straight page (rows, columns): where their lines cross, and the way (2,) into
-    them; the clearest first."""
+    """Return the small right angles on a straightened page (rows, columns), each as its vertex and the
+    direction (2,) into it; the clearest first."""
     kernel = cv2.getStructuringElement(cv2.MORPH_RECT, (13, 13))
     dark = cv2.morphologyEx(cv2.GaussianBlur(flat, (3, 3), 0), cv2.MORPH_BLACKHAT, kernel)
     noise = float(np.median(dark)) + 1.0
@@ -79,8 +79,8 @@ def _ticks(flat: Pixels) -> list[tuple[Array, Array]]:
 
 
 def _right_angle(weight: Array) -> tuple[Array, Array] | None:
-    """Return the corner (2,) of a small right angle drawn by ``weight`` (rows, columns), and the way into it;
-    None where it is no right angle: most of it must lie along one row and one column."""
+    """Return the vertex (2,) of a small right angle drawn by ``weight`` (rows, columns), and the direction
+    into it; None unless most of it lies along one row and one column."""
     rows, columns = weight.sum(axis=1), weight.sum(axis=0)
     row, column = int(np.argmax(rows)), int(np.argmax(columns))
     tall, wide = weight.shape
@@ -110,8 +110,8 @@ def _right_angle(weight: Array) -> tuple[Array, Array] | None:
 
 
 def _square_of(four: tuple[tuple[Array, Array], ...]) -> tuple[float, Array] | None:
-    """Return how far four ticks are from the corners of a square, as a share of its side, and its corners in
-    order; None where they are none: each must open towards the middle of all."""
+    """Return the deviation of four ticks from the corners of a square, as a share of its side, and its
+    corners in order; None unless each tick opens towards the middle of all."""
     at = np.array([corner for corner, _ in four])
     middle = at.mean(axis=0)
     if any((np.sign(middle - corner) != way).any() for corner, way in four):

@@ -1,4 +1,4 @@
-"""Basins of a height map, and the borders between regions."""
+"""Watershed basins of a height map, and the borders between regions."""
 
 from __future__ import annotations
 
@@ -16,11 +16,8 @@ INLAID = 0.6
 
 
 def rained(height: NDArray[np.float32], whole: Mask) -> Labels:
-    """Return where rain that falls on each pixel of ``whole`` gathers: basins (rows, columns) from 1, 0
-    outside.
-
-    The watershed by steepest descent; each pixel flows to the lowest of its neighbours.
-    """
+    """Return the watershed basins (rows, columns) of ``whole``, numbered from 1, 0 outside. Steepest descent:
+    each pixel flows to its lowest neighbour."""
     rows, columns = height.shape
     y, x = np.indices(height.shape, dtype=np.float32)
     height = height + TILT * (y / rows + x / columns)
