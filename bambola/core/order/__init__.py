@@ -1,4 +1,4 @@
-"""What to make and join, when, and why."""
+"""The order of making and joining, with the reason for each step and its time."""
 
 from bambola.core.order.choices import CHOICE_BY_ID, CHOICES, Choice
 from bambola.core.order.moving import (

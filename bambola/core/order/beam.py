@@ -1,8 +1,9 @@
-"""An order built from its beginning: of all beginnings of one length only the most promising are kept.
+"""Builds an order from its beginning by beam search: of all beginnings of one length only the most promising
+are kept.
 
-Beam search with a lower bound (R. Bisiani, "Search, beam", Encyclopedia of Artificial Intelligence, 1987): a
-beginning is judged by the changes it has cost and by those that must still come, one for every needle, colour
-and piece that is yet to be taken up. Of two that hold the same steps and end alike the cheaper one is kept.
+R. Bisiani, "Search, beam", Encyclopedia of Artificial Intelligence, 1987. The bound of a beginning is what
+its changes cost, plus the least cost still to come: one change for every needle, colour and piece not yet
+taken up. Of two beginnings with the same steps and the same end the cheaper one is kept.
 """
 
 from __future__ import annotations
@@ -21,8 +22,8 @@ Bools = NDArray[np.bool_]
 
 
 def beamed(problem: Problem, width: int = WIDTH) -> tuple[int, ...]:
-    """Return the steps in a cheap order that breaks no rule, or none where every beginning that was kept runs
-    into a stretch that is shut."""
+    """Return the steps in a cheap order that breaks no rule; empty if every kept beginning runs into a shut
+    stretch."""
     beam = _Beam(problem)
     chosen: list[tuple[Ints, Ints]] = []
     for _ in range(problem.n):
@@ -39,12 +40,10 @@ def beamed(problem: Problem, width: int = WIDTH) -> tuple[int, ...]:
 
 
 class _Beam:
-    """The beginnings that are kept, a row each.
-
-    ``placed`` (rows, steps) are the steps a beginning holds, ``waiting`` (rows, steps) how many each step
-    still waits for, ``last`` (rows, kinds) what was in hand last, ``left`` (rows, values) how many steps
-    still ask for each needle, colour ..., and ``open`` (rows, stretches) whether a stretch is shut just now.
-    """
+    """The kept beginnings, one a row. ``placed`` (rows, steps) marks the steps of a beginning, ``waiting``
+    (rows, steps) counts the predecessors each step still waits for, ``last`` (rows, kinds) is what was in
+    hand last, ``left`` (rows, values) counts the steps that still need each needle, colour and so on, and
+    ``open`` (rows, stretches) marks the stretches that are shut at present."""
 
     def __init__(self, problem: Problem) -> None:
         kinds = [kind for kind in problem.kinds if kind.cost.any()]
@@ -82,8 +81,8 @@ class _Beam:
         """Beginnings that hold the same steps have the same number here."""
 
     def extended(self, width: int) -> tuple[Ints, Ints]:
-        """Add a step to every beginning in every way that may be, and keep the best: which beginning each
-        comes from and by which step."""
+        """Extend every beginning by every possible step and keep the best; return for each the row it comes
+        from and its new step."""
         ready = (self.waiting == 0) & ~self.placed
         if len(self.starts):
             ready &= (self.open.astype(np.int16) @ self.kept_out) == 0
@@ -100,8 +99,7 @@ class _Beam:
         return row, step
 
     def _still(self, row: Ints, asked: Ints, now: Ints) -> Floats:
-        """Return what must still be paid: the least change to every value that is asked for and not in
-        hand."""
+        """Return the least cost still to come: one change to every value that is needed and not in hand."""
         open_ = (self.left > 0) @ self.least
         given_up = self.least[asked] * (self.left[row[:, None], asked] == 1)
         in_hand = self.left[row[:, None], now] - (asked == now) > 0
@@ -126,7 +124,7 @@ def _least(costs: Floats) -> float:
 
 
 def _best(bound: Floats, spent: Floats, alike: Ints, width: int) -> Sequence[int] | Ints:
-    """Return the ``width`` most promising, only the cheapest of those that are ``alike``."""
+    """Return the ``width`` most promising rows, only the cheapest of those that are ``alike``."""
     order = np.lexsort((spent, bound))[: 4 * width]
     _, first = np.unique(alike[order], return_index=True)
     return order[np.sort(first)[:width]]

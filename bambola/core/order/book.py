@@ -1,4 +1,4 @@
-"""The tasks of one figure, found by part and kind: what the rules of the order ask."""
+"""An index of one figure's tasks by part and sort, which the rules of the order query."""
 
 from __future__ import annotations
 
@@ -14,18 +14,18 @@ ON_SKIN = ("eye", "nose")
 
 
 def in_turn(keys: list[TaskKey]) -> Pairs:
-    """Return each key before the one that follows."""
+    """Return pairs that order each key before the next."""
     return itertools.pairwise(keys)
 
 
 def each_before(before: Iterable[TaskKey], after: Iterable[TaskKey]) -> Pairs:
-    """Return every key of the first before every other key of the second."""
+    """Return pairs that order every key of the first before every other key of the second."""
     after = list(after)
     return ((b, a) for b in before for a in after if b != a)
 
 
 class Book:
-    """The tasks of one figure, found by part and kind."""
+    """An index of one figure's tasks by part and sort."""
 
     def __init__(self, work: Work, tasks: Iterable[Task]) -> None:
         self.work = work
@@ -41,18 +41,18 @@ class Book:
             self._of.setdefault((task.part, task.sort), []).append(key)
 
     def of(self, part: str, *sorts: Sort) -> list[TaskKey]:
-        """Keys of a part's tasks of these sorts (``core``, ``coat``, ``join`` ...), in order."""
+        """Return the keys of a part's tasks of these sorts (``core``, ``coat``, ``join`` ...), in order."""
         return [key for sort in sorts for key in self._of.get((part, sort), ())]
 
     def built(self, part: str) -> list[TaskKey]:
-        """Return the last tasks that make the part firm, or ready to be put on: what is drawn out of it is
-        done as well, since all of it is felted firm with that."""
+        """Return the last tasks that make the part firm, or ready to be put on, including what is drawn out
+        of it, since all of it is felted firm together."""
         own = self.of(part, "core")[-1:] or self.of(part, "detail", "pattern")
         drawn = (job.id for job in self.children(part) if job.drawn)
         return [*own, *(key for id in drawn for key in self.built(id))]
 
     def seated(self, part: str) -> list[TaskKey]:
-        """Return the tasks by which a part comes to its parent, first to last."""
+        """Return the tasks that fix a part to its parent, first to last."""
         keys = self.of(part, "join", "blend")
         job = self.parts[part]
         if job.made == "in place":
@@ -60,11 +60,11 @@ class Book:
         return keys or self.of(part, "detail")
 
     def surface(self, part: str) -> list[TaskKey]:
-        """Coat and insets of a part."""
+        """Return the coat and inset tasks of a part."""
         return self.of(part, "inset", "coat")
 
     def marks_for(self, job: PartJob) -> list[TaskKey]:
-        """Return the marking of the face that ``job`` sits on, however many parts lie between."""
+        """Return the marking tasks of the face that ``job`` sits on, however many parts lie between."""
         while job.parent is not None:
             job = self.parts[job.parent]
             if marks := self.of(job.id, "mark"):
@@ -76,7 +76,7 @@ class Book:
         return self._children.get(part, [])
 
     def comes_on(self, part: str) -> list[TaskKey]:
-        """Return the tasks by which a part, and whatever bears it, is made and comes to its place."""
+        """Return the tasks that make a part and everything that bears it, and put them in place."""
         found: list[TaskKey] = []
         at: str | None = part
         while at is not None:

@@ -1,4 +1,4 @@
-"""What makers do differently: the choices of the order, each a switch with a default and its reason."""
+"""The choices of the order: switches with several schools, a usual one, and the reason for it."""
 
 from __future__ import annotations
 
@@ -14,8 +14,8 @@ from bambola.core.order.work import Work
 
 @dataclass(frozen=True)
 class Choice:
-    """A choice. ``applies`` says whether a figure has anything to choose here. Of
-    the steps that it ``words``, by their keys, only the cards differ: what is done, not when."""
+    """A choice. ``applies`` tells whether a figure has anything to choose here. For the steps it ``words``,
+    given by their keys, only the cards differ: what is done, not when."""
 
     id: ChoiceId
     applies: Callable[[Work], bool]
@@ -33,20 +33,20 @@ class Choice:
 
     @property
     def name(self) -> Fact:
-        """What it is about."""
+        """What the choice is about, in words."""
         return Fact(f"choice.{_slug(self.id)}")
 
     @property
     def why(self) -> Fact:
-        """The reason of what is usual."""
+        """The reason for the usual school."""
         return Fact(f"choice.{_slug(self.id)}.why")
 
     def called(self, school: str) -> Fact:
-        """Return what a way is called."""
+        """Return the name of a school."""
         return Fact(f"choice.{_slug(self.id)}.{_slug(school)}")
 
     def does(self, school: str) -> Fact:
-        """Return what is done that way."""
+        """Return what a maker of this school does."""
         return Fact(f"choice.{_slug(self.id)}.{_slug(school)}.does")
 
 

@@ -1,9 +1,9 @@
-"""Fewer changes of needle, colour and piece: an order is improved by moving runs of steps.
+"""Improves an order by moving runs of steps: fewer changes of needle, colour and piece.
 
-A run begins and ends where something changes. All moves of all runs are weighed at once; the cheapest that
-break no rule are made, until none is cheaper. Then a few runs are moved at random and all is tried
-again from the best order found (iterated local search with a seed: the same work gives the same order). Where
-two orders cost the same, the one nearer to the first order is kept: that is the order a maker would expect.
+A run begins and ends where something changes. All moves of all runs are evaluated at once; the cheapest that
+break no rule are made, until none is cheaper. Then a few runs are moved at random and all is tried again from
+the best order found (iterated local search with a fixed seed: the same work gives the same order). Of two
+orders of one cost the one nearer to the first order is kept, since that is the order a maker expects.
 """
 
 from __future__ import annotations
@@ -36,33 +36,33 @@ Move = tuple[float, int, int, int]
 
 
 def longest_run(n: int) -> int:
-    """Return how many stretches between changes a run may have: few where there are many steps, for time's
-    sake."""
+    """Return how many stretches between changes a run may have: few if there are many steps, to limit the
+    time."""
     return max(3, min(8, 480 // max(1, n)))
 
 
 def settling(n: int) -> int:
-    """Return how many sweeps at most bring an order nearer to the first one at the same cost: fewer where one
-    takes long. Judged."""
+    """Return the most sweeps that bring an order nearer to the first one at the same cost: fewer if one takes
+    long. Judged."""
     return max(2, min(12, 600 // max(1, n)))
 
 
 @dataclass(frozen=True)
 class Changeover:
-    """One thing that may change between steps: its number for each step (0: this step has none), and what
-    each change costs, (numbers, numbers)."""
+    """One kind of change between steps: each step's value as a number (0: none), and the cost of each change,
+    (numbers, numbers)."""
 
     of: Ints
     cost: Floats
 
     @cached_property
     def even(self) -> float | None:
-        """What every change costs, if all cost the same."""
+        """The cost of every change, if all cost the same."""
         costs = self.cost[1:, 1:][~np.eye(len(self.cost) - 1, dtype=bool)]
         return float(costs[0]) if len(costs) and (costs == costs[0]).all() else None
 
     def price(self, a: Numbers, b: Numbers) -> Floats:
-        """Return what the change from ``a`` to ``b`` costs; nought where either has no number."""
+        """Return the cost of the change from ``a`` to ``b``; 0 if either has no value."""
         if self.even is None:
             at = a.astype(np.intp) * len(self.cost) + b
             looked_up: Floats = self.cost.ravel().take(at, mode="clip")
@@ -74,8 +74,8 @@ class Changeover:
 
 @dataclass(frozen=True)
 class Problem:
-    """Steps 0..n-1 in a first order that breaks nothing. ``before`` are pairs (a, b), a before b. ``shut``
-    are (from, to, steps): none of the steps may come between the two."""
+    """Steps 0..n-1 in a first, valid order. ``before`` are pairs (a, b) with a before b. ``shut`` are (from,
+    to, steps): none of the steps may come between the two."""
 
     n: int
     before: tuple[tuple[int, int], ...]
@@ -83,7 +83,7 @@ class Problem:
     shut: tuple[tuple[int, int, frozenset[int]], ...]
 
     def cost(self, order: Sequence[int]) -> float:
-        """Return what the changes in ``order`` cost."""
+        """Return the cost of the changes in ``order``."""
         total = 0.0
         for kind in self.kinds:
             had = kind.of[np.asarray(order)]
@@ -92,7 +92,7 @@ class Problem:
         return total
 
     def keeps_shut(self, order: Sequence[int]) -> bool:
-        """Return whether nothing comes where it may not."""
+        """Return whether no step stands in a stretch that is shut for it."""
         if not self.shut:
             return True
         at = [0] * self.n
@@ -104,8 +104,7 @@ class Problem:
 
 
 def improved(problem: Problem, starts: Sequence[Sequence[int]], seed: int = 1) -> tuple[int, ...]:
-    """Return the steps in a cheaper order, the best that any of ``starts`` leads to. None of them breaks a
-    rule."""
+    """Return the steps in the cheapest order that any of ``starts`` leads to. None of them breaks a rule."""
     search = _Search(problem)
     found = [search.descend(list(start)) for start in starts]
     best = min(found, key=problem.cost)
@@ -124,7 +123,7 @@ def improved(problem: Problem, starts: Sequence[Sequence[int]], seed: int = 1) -
 
 
 class _Search:
-    """The rules as bit masks, and how much has been weighed."""
+    """The local search: the rules as bit masks, and a count of the moves evaluated."""
 
     def __init__(self, problem: Problem) -> None:
         self.problem = problem
@@ -137,7 +136,7 @@ class _Search:
             self.succ[a].append(b)
 
     def descend(self, order: list[int]) -> list[int]:
-        """Make the best moves until none is cheaper, or enough is weighed."""
+        """Make the best moves until none is cheaper or the budget is spent."""
         cost = self.problem.cost(order)
         while self.weighed < MOST:
             moves = self._moves(order)
@@ -148,7 +147,7 @@ class _Search:
         return order
 
     def settled(self, order: list[int]) -> list[int]:
-        """Return the same cost, with fewer pairs of steps turned round against the first order."""
+        """Return an order of the same cost with fewer pairs of steps reversed against the first order."""
         for _ in range(settling(self.problem.n)):
             i, k, j, delta = self._weighed(order)
             turned = _turned(np.asarray(order), i, k, j)
@@ -161,7 +160,7 @@ class _Search:
         return order
 
     def _masks(self, order: list[int]) -> tuple[list[int], list[int]]:
-        """For each place the places of what must come before and after it, as bits."""
+        """Return for each place the places that must come before and after it, as bits."""
         at = [0] * len(order)
         for place, step in enumerate(order):
             at[step] = place
@@ -177,13 +176,13 @@ class _Search:
         return before, after
 
     def _moves(self, order: list[int]) -> list[Move]:
-        """Cheaper moves, the best first."""
+        """Return the cheaper moves, the best first."""
         i, k, j, delta = self._weighed(order)
         return _listed(delta, i, k, j, np.flatnonzero(delta < -_ALIKE))
 
     def _weighed(self, order: list[int]) -> tuple[Ints, Ints, Ints, Floats]:
-        """Return every move that may be, and what it adds: runs [from, to), to before which place, and the
-        cost."""
+        """Return every allowed move with its change in cost: runs [from, to), the place they move before, and
+        the cost."""
         n = len(order)
         rows = [_carried(kind.of[np.asarray(order)], n) for kind in self.problem.kinds]
         cuts = self._cuts(rows, n)
@@ -218,7 +217,7 @@ class _Search:
         return starts[run], ends[run], goals, delta
 
     def _cuts(self, rows: Sequence[_ChangeoverRow], n: int) -> list[int]:
-        """Return where something changes, with both ends."""
+        """Return the places where something changes, with both ends."""
         changes = np.zeros(n + 1, dtype=bool)
         changes[[0, n]] = True
         for row in rows:
@@ -230,7 +229,7 @@ class _Search:
     def _apply(
         self, order: list[int], moves: Sequence[Move], cost: float
     ) -> tuple[list[int] | None, float]:
-        """Return the order after the best moves that do not meddle with one another; None if there is
+        """Return the order after the best moves that do not interfere with one another; None if there is
         none."""
         problem = self.problem
         taken = 0  # the places that moves so far reach, as bits
@@ -256,7 +255,7 @@ class _Search:
         return None, cost
 
     def kicked(self, order: list[int], chance: random.Random) -> list[int]:
-        """Return a run moved at random to where it may be."""
+        """Return the order with a run moved at random to a place where it may be."""
         n = len(order)
         long = min(chance.choice((1, 2, 3, 4, 6)), n - 1)
         i = chance.randrange(n - long + 1)
@@ -274,14 +273,14 @@ class _Search:
 
 
 def _listed(worth: Floats | Ints, i: Ints, k: Ints, j: Ints, which: Ints) -> list[Move]:
-    """Return those moves of ``which``, the least ``worth`` first."""
+    """Return the moves of ``which``, the least ``worth`` first."""
     which = which[np.argsort(worth[which], kind="stable")]
     columns = (worth[which].tolist(), i[which].tolist(), k[which].tolist(), j[which].tolist())
     return list(zip(*columns, strict=True))
 
 
 def _turned(order: Ints, i: Ints, k: Ints, j: Ints) -> Ints:
-    """Return how many pairs more are turned round against the order 0..n-1 once runs [i, k) stand before
+    """Return how many more pairs are reversed against the order 0..n-1 once runs [i, k) stand before
     ``j``."""
     sums = np.zeros((len(order) + 1, len(order) + 1), dtype=np.int64)
     sums[1:, 1:] = np.sign(order[None, :] - order[:, None]).cumsum(axis=0).cumsum(axis=1)
@@ -294,7 +293,7 @@ def _turned(order: Ints, i: Ints, k: Ints, j: Ints) -> Ints:
 
 
 def _moved(order: list[int], i: int, k: int, j: int) -> list[int]:
-    """Return the run [i, k) moved to before place j."""
+    """Return the order with the run [i, k) moved before place j."""
     if j < i:
         return order[:j] + order[i:k] + order[j:i] + order[k:]
     return order[:i] + order[k:j] + order[i:k] + order[j:]
@@ -302,8 +301,8 @@ def _moved(order: list[int], i: int, k: int, j: int) -> list[int]:
 
 @dataclass(frozen=True)
 class _ChangeoverRow:
-    """One kind along an order: each step's own number, and for every place 0..n the last number before
-    it and the first from it on, with their places (-1 and n where there is none)."""
+    """One kind of change along an order: each step's value, and for every place 0..n the last value before it
+    and the first from it on, with their places (-1 and n if there is none)."""
 
     own: Numbers
     before: Numbers
@@ -326,7 +325,7 @@ def _carried(own: Ints, n: int) -> _ChangeoverRow:
 def _change(
     kind: Changeover, row: _ChangeoverRow, i: Ints, k: Ints, times: Ints, j: Ints
 ) -> Floats:
-    """Return what moves add in one kind: of each of the runs [i, k), so many ``times``, to before places
+    """Return the change in cost of one kind for moves of the runs [i, k), counted ``times``, before places
     ``j``."""
 
     def each(values: NDArray[Any]) -> NDArray[Any]:
@@ -354,5 +353,5 @@ def _change(
 
 
 def any_of(masks: Sequence[int]) -> int:
-    """Return the bits that any of ``masks`` has."""
+    """Return the union of ``masks``."""
     return reduce(or_, masks, 0)

@@ -1,4 +1,4 @@
-"""What names a step: its sort of work, and what is done to which part or thing."""
+"""Keys that identify a step: its sort of work, and the part or thing it is done to."""
 
 from __future__ import annotations
 
@@ -21,7 +21,7 @@ AT = "#"
 
 
 class TaskKey(str):
-    """The key of a step, ``core:head:1``, ``fit:eye``: the text that designs and exports know it by."""
+    """The key of a step, such as ``core:head:1`` or ``fit:eye``. Designs and exports store it as text."""
 
     __slots__ = ()
 
@@ -36,31 +36,31 @@ class TaskKey(str):
 
     @property
     def about(self) -> str:
-        """The part or thing it is done to; empty where it is done to the whole figure."""
+        """The part or thing it is done to; empty if it is the whole figure."""
         return self.partition(":")[2].partition(":")[0]
 
     @property
     def detail(self) -> str:
-        """Which patch of the part, or which round or row; empty where there is but one."""
+        """The patch, round or row; empty if there is only one."""
         return self.partition(":")[2].partition(":")[2]
 
     @property
     def nth(self) -> int:
-        """Which round or row, from one."""
+        """The number of the round or row, from one."""
         return int(self.detail.rpartition(AT)[2] or 1)
 
     @property
     def place(self) -> str:
-        """On which place of the part a row lies; empty for one that is all of it."""
+        """The place of the part that a row lies on; empty if that is all of the part."""
         return self.detail.rpartition(AT)[0]
 
     @property
     def of_first(self) -> TaskKey:
-        """The same for the first of a pair that is made one at a time."""
+        """The same key for the first of a pair that is made one at a time."""
         return TaskKey(self.replace(SECOND, ""))
 
     def is_of(self, part: str, *sorts: Sort) -> bool:
-        """Return whether it is work of these sorts on a part, or on the second of it."""
+        """Return whether it is work of these sorts on a part, or on the second of that pair."""
         return self.sort in sorts and self.about in (part, part + SECOND)
 
 

@@ -18,25 +18,22 @@ OWN = "own-move"
 
 @frozen
 class Refusal:
-    """Why a step may not go to a place.
-
-    ``chain`` leads from the one to the other of two steps that would change sides, each link by a hard
-    rule. ``along`` are the steps that would have to go with it: the smallest change that allows it
-    (empty where nothing does).
-    """
+    """Why a step may not go to a place. ``chain`` is the shortest chain of hard rules between the two steps
+    that would change sides. ``along`` are the steps that would have to move with it: the smallest change that
+    allows it (empty if nothing does)."""
 
     chain: tuple[Edge, ...]
     along: tuple[str, ...]
 
 
 def moved(keys: Places[TaskKey], key: TaskKey, to: int) -> list[TaskKey]:
-    """Return the keys with ``key`` taken out and put in again at place ``to`` (0 is the first)."""
+    """Return the keys with ``key`` moved to place ``to`` (0 is the first)."""
     rest = [k for k in keys if k != key]
     return [*rest[:to], key, *rest[to:]]
 
 
 def places_for(found: Sequence, key: TaskKey) -> tuple[int, ...]:
-    """Return every place (0 is the first) at which ``key`` may stand, all others keeping their order."""
+    """Return every place (0 is the first) that ``key`` may move to while all others keep their order."""
     keys = [task.key for task in found.tasks]
     at = keys.index(key)
     befores, afters = _held_by(found)
@@ -50,7 +47,7 @@ def places_for(found: Sequence, key: TaskKey) -> tuple[int, ...]:
 
 
 def refusal(found: Sequence, key: TaskKey, to: int) -> Refusal | None:
-    """Why ``key`` may not go to place ``to``; None if it may."""
+    """Return why ``key`` may not go to place ``to``; None if it may."""
     if to in places_for(found, key):
         return None
     keys = [task.key for task in found.tasks]
@@ -74,7 +71,7 @@ def refusal(found: Sequence, key: TaskKey, to: int) -> Refusal | None:
 
 
 def _may_go(found: Sequence, keys: list[TaskKey], group: list[TaskKey], to: int, at: int) -> bool:
-    """Return whether a whole group may go there in its own order."""
+    """Return whether a whole group may move there in its own order."""
     rest = [k for k in keys if k not in group]
     place = to if to < at else to - len(group) + 1
     new = [*rest[:place], *group, *rest[place:]]
@@ -84,7 +81,7 @@ def _may_go(found: Sequence, keys: list[TaskKey], group: list[TaskKey], to: int,
 
 
 def broken_by(found: Sequence, key: TaskKey, to: int) -> tuple[Edge, ...]:
-    """Return the preferences that would not be kept with ``key`` at place ``to``."""
+    """Return the preferences broken by ``key`` at place ``to``."""
     new = {k: i for i, k in enumerate(moved([t.key for t in found.tasks], key, to))}
     return tuple(
         e for e in found.edges if not RULE_BY_ID[e.rule].hard and new[e.before] > new[e.after]
@@ -92,8 +89,8 @@ def broken_by(found: Sequence, key: TaskKey, to: int) -> tuple[Edge, ...]:
 
 
 def with_moves(found: Sequence, moves: Iterable[Move]) -> Sequence:
-    """``found`` with the maker's moves, one after the other. A step that may not go quite there at this
-    size goes as near as it may; one that is not made at this size is passed over."""
+    """Return ``found`` with the maker's moves applied one after the other. A step that may not go quite there
+    at this size goes as near as possible; one that is not made at this size is skipped."""
     for move in moves:
         step, after = TaskKey(move.step), None if move.after is None else TaskKey(move.after)
         keys = [task.key for task in found.tasks]
@@ -123,7 +120,7 @@ def _put(found: Sequence, key: TaskKey, to: int) -> Sequence:
 
 
 def _held_by(found: Sequence) -> tuple[dict[TaskKey, list[TaskKey]], dict[TaskKey, list[TaskKey]]]:
-    """By hard rules: what comes directly before each step, and what directly after."""
+    """Return by hard rules the direct predecessors and the direct successors of each step."""
     befores: dict[TaskKey, list[TaskKey]] = {}
     afters: dict[TaskKey, list[TaskKey]] = {}
     for edge in found.edges:
@@ -134,7 +131,7 @@ def _held_by(found: Sequence) -> tuple[dict[TaskKey, list[TaskKey]], dict[TaskKe
 
 
 def _all(held: dict[TaskKey, list[TaskKey]], key: TaskKey) -> set[TaskKey]:
-    """Everything that ``held`` leads to from ``key``."""
+    """Return everything reachable from ``key`` through ``held``."""
     seen: set[TaskKey] = set()
     todo = list(held.get(key, ()))
     while todo:
@@ -166,7 +163,7 @@ def _chain(found: Sequence, first: TaskKey, last: TaskKey) -> tuple[Edge, ...]:
 
 
 def _shut_by(spans: Iterable[Shut], keys: Places[TaskKey]) -> Shut | None:
-    """Return the glue that an order would disturb."""
+    """Return the curing glue that an order would disturb."""
     where = {k: i for i, k in enumerate(keys)}
     for span in spans:
         if any(where[span.start] < where[k] < where[span.end] for k in span.kept_out):

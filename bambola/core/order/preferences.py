@@ -1,4 +1,4 @@
-"""What makers prefer in an order: kept where no hard rule forbids it, and as their schools say."""
+"""What makers prefer in an order: kept unless a hard rule forbids it, and depending on their schools."""
 
 from __future__ import annotations
 
@@ -53,8 +53,8 @@ def no_pairs(book: Book) -> Iterator[tuple[TaskKey, TaskKey]]:
 
 
 def face_and_head(book: Book) -> Iterator[tuple[TaskKey, TaskKey]]:
-    """Yield what sits on the front of a head: all of it in the hand; or eyes, muzzle and nose there and the
-    rest when it is on; or all of it then."""
+    """Yield the pairs that place the face by school: all of it with the head in the hand; or eyes, muzzle and
+    nose there and the rest once the head is on; or all of it then."""
     school = book.work.school("face")
     for part in book.work.parts:
         joined, marks = book.of(part.id, "join", "blend"), book.of(part.id, "mark")
@@ -73,8 +73,8 @@ def face_and_head(book: Book) -> Iterator[tuple[TaskKey, TaskKey]]:
 
 
 def _of_face(book: Book, head: PartJob) -> tuple[list[TaskKey], list[TaskKey]]:
-    """Return the tasks of a face that are things of their own (muzzle, nose, eyes), and those drawn or laid
-    on the skin (mouth, lids, cheeks), also on what sits on the head."""
+    """Return the tasks of a face: those of separate things (muzzle, nose, eyes), and those drawn or laid on
+    the skin (mouth, lids, cheeks), including what sits on the head."""
     solid: list[TaskKey] = []
     fitted = [f.id for f in book.work.fittings if f.part == head.id and f.kind in ON_SKIN]
     sorts: tuple[Sort, ...] = ("socket", "fit", "wait")
@@ -163,7 +163,8 @@ def inset_first(book: Book) -> Iterator[tuple[TaskKey, TaskKey]]:
 
 
 def coat_after_joining(book: Book) -> Iterator[tuple[TaskKey, TaskKey]]:
-    """One coat over all that is of one colour: when the part is joined, and what of its colour sits on it."""
+    """Yield the pairs that lay one coat over everything of one colour, after the part and what sits on it are
+    joined."""
     if book.work.school("colour") != "after joining":
         return
     for part in book.work.parts:

@@ -1,7 +1,7 @@
 """The rules of the order, as data with a little code behind each.
 
-A rule has a name and a function that yields the pairs of task keys it orders; its sentence stands with the
-words. Hard rules keep the figure possible; preferences (:mod:`.preferences`) are schools, kept where no hard
+A rule has a name and a function that yields the pairs of task keys it orders; its sentence stands in
+``core/words``. Hard rules keep the figure possible; preferences (:mod:`.preferences`) are kept unless a hard
 rule forbids them. A new rule is one more entry in ``RULES``.
 """
 
@@ -20,7 +20,7 @@ from bambola.core.order.work import in_blank
 
 @dataclass(frozen=True)
 class Rule:
-    """A rule of the order. Its sentence, ``rule.ID``, says to the maker what would go wrong without it."""
+    """A rule of the order. Its sentence, ``rule.ID``, tells the maker what would go wrong without it."""
 
     id: str
     hard: bool
@@ -54,7 +54,7 @@ def layers_inside_out(book: Book) -> Iterator[tuple[TaskKey, TaskKey]]:
 
 
 def lower_place_first(book: Book) -> Iterator[tuple[TaskKey, TaskKey]]:
-    """Of two places that overlap the one that is drawn below is laid first, and furrows before eyes."""
+    """Yield the pairs that lay the lower of two overlapping places first, and furrows before eyes."""
     for part in book.work.parts:
         keys = {
             patch.id: key_of("face" if patch.face else "inset", part.id, patch.id)
@@ -181,7 +181,7 @@ def fur_from_the_edge(book: Book) -> Iterator[tuple[TaskKey, TaskKey]]:
 
 
 def _by_place(rows: list[TaskKey]) -> list[list[TaskKey]]:
-    """Rows of fur by the place they cover, those of each in their order."""
+    """Return the rows of fur by the place they cover, each in its order."""
     found: dict[str, list[TaskKey]] = {}
     for row in rows:
         found.setdefault(row.place, []).append(row)
@@ -250,8 +250,8 @@ _IN_TURN = (("nose", "nostril", "nose-line", "mouth", "cheek"), ("white", "pupil
 
 
 def face_pieces_in_turn(book: Book) -> Iterator[tuple[TaskKey, TaskKey]]:
-    """Pieces of a face: on finished skin where a line says, what is about the eyes when those are in, the
-    mouth from the nose down; hair and garments come later."""
+    """Yield the pairs that order the pieces of a face: on finished skin; lids after eyes; the mouth after the
+    nose; hair and garments later."""
     for part in book.work.parts:
         kinds = {key_of("face", part.id, p.id): p.face for p in part.insets if p.face}
         if not kinds or part.made == "detail":

@@ -1,6 +1,6 @@
-"""What makers do differently: every choice of the order and of how parts are made, and the schools of each.
+"""The choices that differ between makers, for the order and for how parts are made, and their schools.
 
-A design keeps both as text; :func:`followed` reads it. Of those that lay the wire, see
+A design keeps both as text; :func:`followed` reads it. For schools of laying the wire see
 :mod:`bambola.core.armature.schools`.
 """
 
@@ -59,8 +59,7 @@ Followed = Mapping[ChoiceId, SchoolId]
 
 
 def followed(schools: Mapping[str, str]) -> dict[ChoiceId, SchoolId]:
-    """Return those of a maker's ``schools`` that are known, by choice; those of old names as the nearest of
-    now."""
+    """Return the known ones of a maker's ``schools``, by choice; old names become the nearest current one."""
     now = {choice: RENAMED.get(school, school) for choice, school in schools.items()}
     return {
         cast(ChoiceId, choice): school
@@ -70,5 +69,5 @@ def followed(schools: Mapping[str, str]) -> dict[ChoiceId, SchoolId]:
 
 
 def school_for(choice: ChoiceId, schools: Followed) -> SchoolId:
-    """Return the school that is followed for ``choice``, else the usual one."""
+    """Return the maker's school for ``choice``, else the usual one."""
     return schools.get(choice, SCHOOLS[choice][0])
