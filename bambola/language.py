@@ -59,7 +59,7 @@ def decimal() -> str:
 
 
 def tr(sentence: str, /, **slots: object) -> str:
-    """``sentence`` in the language spoken, its slots filled in."""
+    """Return ``sentence`` in the language spoken, its slots filled in."""
     return filled(_slots, *looked_up(_spoken.catalogue, sentence), slots)
 
 
@@ -70,7 +70,7 @@ def trn(one: str, many: str, n: int, /, **slots: object) -> str:
 
 
 def N_(sentence: str) -> str:
-    """Marks a sentence that is looked up where it is shown, not where it stands."""
+    """Return marks a sentence that is looked up where it is shown, not where it stands."""
     return sentence
 
 

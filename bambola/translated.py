@@ -26,7 +26,7 @@ def isolated(text: str) -> str:
 
 
 def C_(context: str, sentence: str) -> str:
-    """Marks a sentence that is said otherwise in another ``context``, as a word alone may be."""
+    """Return marks a sentence that is said otherwise in another ``context``, as a word alone may be."""
     return f"{context}{_BREAK}{sentence}"
 
 

@@ -92,7 +92,7 @@ def run(args: argparse.Namespace, words: Words) -> None:
 
 
 def _other(told: list[str], bench: Bench, words: Words) -> Asked:
-    """Another figure: its file, height and how many of it."""
+    """Return another figure: its file, height and how many of it."""
     path, height, n = Path(told[0]), told[1], told[2]
     document = load_document(design_of(path), path.name)
     check_wools(document.figure, bench, path.name)

@@ -141,7 +141,7 @@ NOTHING = Fact("nothing")
 
 
 def together(*facts: Fact) -> Fact:
-    """Sentences that are said one after the other."""
+    """Return sentences that are said one after the other."""
     return facts[0] if len(facts) == 1 else Fact("together", (("of", facts),))
 
 

@@ -34,8 +34,8 @@ class Memory:
     def results_of(
         self, function: Callable[..., Any], most: int, weigh: Callable[[Any], int] | None
     ) -> Callable[..., Any]:
-        """``function``, of which the last ``most`` results are known here; with ``weigh``, as many as weigh
-        ``most`` together."""
+        """Return ``function``, of which the last ``most`` results are known here; with ``weigh``, as many as
+        weigh ``most`` together."""
         known = _ByWeight(function, most, weigh) if weigh else lru_cache(maxsize=most)(function)
         # Where two threads come at once, both have the one that was first.
         return self.results.setdefault(function, known)

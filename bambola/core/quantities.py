@@ -120,7 +120,7 @@ class Units:
 
 
 def parse_length(text: str, unit: LengthUnit = "mm") -> float:
-    """Millimetres in ``text``; a bare number is read in ``unit``.
+    """Return millimetres in ``text``; a bare number is read in ``unit``.
 
     Accepts ``22cm``, ``8 1/2 in``, ``8½"``, ``12,5 mm``, ``1 ft 3 in``. Raises
     :class:`QuantityError` saying what was understood and what was expected.
@@ -130,13 +130,14 @@ def parse_length(text: str, unit: LengthUnit = "mm") -> float:
 
 
 def parse_sides(text: str, unit: LengthUnit = "mm") -> tuple[float, ...]:
-    """Millimetres of each side in a size such as ``60 × 40 × 40``, each as :func:`parse_length` reads it."""
+    """Return millimetres of each side in a size such as ``60 × 40 × 40``, each as :func:`parse_length` reads
+    it."""
     sides = text.replace("x", "×").split("×")
     return tuple(parse_length(side, unit) for side in sides if side.strip())
 
 
 def parse_mass(text: str, unit: MassUnit = "g") -> float:
-    """Grams in ``text``; a bare number is read in ``unit``. Raises :class:`QuantityError`."""
+    """Return grams in ``text``; a bare number is read in ``unit``. Raises :class:`QuantityError`."""
     return _parse(text, unit, G_PER, "weight", {"g": "12.5 g", "oz": "0.35 oz"}[unit])
 
 
@@ -226,7 +227,8 @@ def parse_money(text: str, currency: str) -> Decimal:
 
 
 def show_money(amount: Decimal, currency: str, coin: Decimal, units: Units | None = None) -> str:
-    """``amount`` with as many decimals as the smallest ``coin`` has, and the sign of the ``currency``."""
+    """Return ``amount`` with as many decimals as the smallest ``coin`` has, and the sign of the
+    ``currency``."""
     exponent = coin.normalize().as_tuple().exponent
     places = max(0, -exponent) if isinstance(exponent, int) else 0
     number = f"{amount:.{places}f}".replace(".", (units or Units()).decimal)
@@ -234,7 +236,7 @@ def show_money(amount: Decimal, currency: str, coin: Decimal, units: Units | Non
 
 
 def show_length(mm: float, units: Units | None = None, with_unit: bool = True) -> str:
-    """``mm`` in the maker's unit: whole millimetres from 20 up, tenths below; inches as fractions."""
+    """Return ``mm`` in the maker's unit: whole millimetres from 20 up, tenths below; inches as fractions."""
     units = units or Units()
     if units.length == "in":
         number = _inches(mm, units.inch_fraction)
@@ -246,7 +248,7 @@ def show_length(mm: float, units: Units | None = None, with_unit: bool = True) -
 
 
 def show_read(mm: float, units: Units | None = None) -> str:
-    """``mm`` as a caliper reads it: to a hundredth of a millimetre, or a thousandth of an inch."""
+    """Return ``mm`` as a caliper reads it: to a hundredth of a millimetre, or a thousandth of an inch."""
     units = units or Units()
     places = {"mm": 2, "cm": 3, "in": 3}[units.length]
     return f"{_decimal(mm / MM_PER[units.length], places, units)} {units.length}"
@@ -261,7 +263,7 @@ LEAST_G, LEAST_OZ = 0.005, 0.1
 
 
 def show_mass(grams: float, units: Units | None = None) -> str:
-    """``grams`` in the maker's unit, to about three figures and never finer than 0.01 g.
+    """Return ``grams`` in the maker's unit, to about three figures and never finer than 0.01 g.
 
     Under a tenth of an ounce grams are told, which small scales show; under a hundredth of a gram a wisp.
     """
@@ -281,7 +283,7 @@ LONG_MM = 2000.0
 
 
 def show_hand(mm: float, units: Units | None = None) -> str:
-    """``mm`` as a hand can work to it: whole millimetres from 20 up, halves below (tenths under 2)."""
+    """Return ``mm`` as a hand can work to it: whole millimetres from 20 up, halves below (tenths under 2)."""
     units = units or Units()
     if abs(mm) >= LONG_MM:
         unit, places = ("ft", 1) if units.length == "in" else ("m", 2)
@@ -292,7 +294,7 @@ def show_hand(mm: float, units: Units | None = None) -> str:
 
 
 def show_sizes(sides: Sequence[float], units: Units | None = None) -> str:
-    """Several sides (mm) as a hand can work to them, with their unit once."""
+    """Return several sides (mm) as a hand can work to them, with their unit once."""
     units = units or Units()
     shown = [show_hand(mm, units).rpartition(" ") for mm in sides]
     if len({unit for _, _, unit in shown}) > 1:
@@ -305,8 +307,8 @@ FINE_INCH = 64
 
 
 def show_exact(mm: float, units: Units | None = None) -> str:
-    """``mm`` to be compared with another length: tenths of a millimetre below 30, 64ths of an inch below
-    an inch."""
+    """Return ``mm`` to be compared with another length: tenths of a millimetre below 30, 64ths of an inch
+    below an inch."""
     units = units or Units()
     if units.length == "in" and abs(mm) < MM_PER["in"]:
         return show_length(mm, replace(units, inch_fraction=FINE_INCH))
@@ -350,7 +352,7 @@ def _per(grams: float, units: Units, size: float, metric: str, imperial: str) ->
 
 
 def show_cover(g_cm2: float, units: Units | None = None) -> str:
-    """Wool on a surface: g/cm², or ounces a square inch."""
+    """Return wool on a surface: g/cm², or ounces a square inch."""
     return _per(g_cm2, units or Units(), SQ_IN_CM2, "cm²", "sq in")
 
 
@@ -377,7 +379,7 @@ def show_number(value: float, units: Units | None = None, digits: int = 3) -> st
 
 
 def _two_digits(value: float, places: int, units: Units) -> str:
-    """With so many decimals, and more where less than two digits would be left of something."""
+    """Return a copy with so many decimals, and more where less than two digits would be left of something."""
     if 1e-4 <= value < 1:
         places = max(places, 1 - math.floor(math.log10(value)))
     return _decimal(value, places, units)

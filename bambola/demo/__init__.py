@@ -17,7 +17,8 @@ PICTURES = HERE / "pictures"
 
 
 def sample_shelf(bench: Bench) -> Bench:
-    """``bench`` with a made-up shelf, to try things with: what is left of each wool and what it costs."""
+    """Return ``bench`` with a made-up shelf, to try things with: what is left of each wool and what it
+    costs."""
     told = named(json.loads((HERE / "sample-shelf.json").read_text(encoding="utf-8")))
     for wool_id, fields in told.items():
         known = bench.wool_by_id.get(wool_id)

@@ -30,7 +30,8 @@ _UNIT = {"caliper": "mm", "scale": "g"}
 
 
 def ports() -> list[tuple[str, str]]:
-    """Serial ports of this computer: where they are and what they are called; none where it can use none."""
+    """Return serial ports of this computer: where they are and what they are called; none where it can use
+    none."""
     try:
         from PyQt6.QtSerialPort import QSerialPortInfo
     except ImportError:  # a library that it needs is not on every machine

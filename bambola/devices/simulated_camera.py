@@ -118,7 +118,7 @@ class Table:
 
 
 def _ellipsoid(piece: Felt) -> Array:
-    """Places (n, 3) on the skin of a piece that lies on the table."""
+    """Return places (n, 3) on the skin of a piece that lies on the table."""
     u, v = np.meshgrid(np.linspace(0, 2 * np.pi, 90), np.linspace(-np.pi / 2, np.pi / 2, 45))
     own = np.stack(
         [

@@ -36,7 +36,7 @@ class PhoneCamera:
     lens: float = 26.0
 
     def matrix(self) -> Array:
-        """World (mm, z up) to picture: (3, 4)."""
+        """Return world (mm, z up) to picture: (3, 4)."""
         focal = self.lens / math.hypot(36, 24) * math.hypot(self.rows, self.columns)
         inner = np.array([[focal, 0, self.columns / 2], [0, focal, self.rows / 2], [0, 0, 1.0]])
         c, s = math.cos(math.radians(self.lean)), math.sin(math.radians(self.lean))
@@ -71,7 +71,7 @@ class FeltPiece:
     colour: Colour
 
     def skin(self) -> Array:
-        """Its skin as a net of places (n, m, 3), mm, on the table."""
+        """Return its skin as a net of places (n, m, 3), mm, on the table."""
         u = np.linspace(0, 1, 61)[:, None]
         v = np.linspace(0, 2 * np.pi, 49)[None]
         if self.form == "ring":
@@ -160,7 +160,7 @@ def photograph(scene: Scene) -> Picture:
 
 
 def _noise(random: np.random.Generator, size: tuple[int, int], across: float, down: float) -> Array:
-    """Smooth noise (rows, columns) of spread 1."""
+    """Return smooth noise (rows, columns) of spread 1."""
     small = max(1, round(min(across, down) / 2))
     rough = random.normal(0, 1, (size[0] // small + 2, size[1] // small + 2)).astype(np.float32)
     smooth = cv2.GaussianBlur(

@@ -75,7 +75,7 @@ def _pieces(data: bytes) -> Iterator[tuple[str, np.ndarray]]:
 
 
 def _places(path: Any) -> np.ndarray:
-    """Places along one outline; none where it is open."""
+    """Return places along one outline; none where it is open."""
     length = path.length(error=1e-3)
     first, last = path.first_point, path.current_point
     if not length or math.dist(first, last) > _SHUT * length:

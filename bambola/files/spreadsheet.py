@@ -88,7 +88,7 @@ def main() -> None:
 
 
 def _decoded(data: bytes) -> str:
-    """Return plain text in UTF-8, or in UTF-16 as spreadsheets save it, or else in Windows-1252."""
+    """Return the plain text in UTF-8, or in UTF-16 as spreadsheets save it, or else in Windows-1252."""
     if data.startswith(_BYTE_ORDER_MARKS):
         return data.decode("utf-16")
     if b"\0" in data:

@@ -115,7 +115,7 @@ _SORTS = {
 
 
 def _sound(db: sqlite3.Connection) -> _Sound:
-    """Everything that can be read of a book."""
+    """Return everything that can be read of a book."""
     sound = _Sound()
     for (text,) in _all(db, "json", "bench", sound):
         for name, value in _object(text, sound).items():

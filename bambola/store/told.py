@@ -8,6 +8,6 @@ from bambola.language import spoken
 
 
 def told(wrong: Exception | Fact) -> str:
-    """One sentence. Files hold no quantities that a maker has units of their own for."""
+    """Return one sentence. Files hold no quantities that a maker has units of their own for."""
     words = Words(catalogue=spoken())
     return words.say(wrong) if isinstance(wrong, Fact) else error_words(wrong, words)

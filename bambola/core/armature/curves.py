@@ -38,7 +38,7 @@ class HandBend:
 
 
 def by_hand(bends: Sequence[Bend]) -> tuple[HandBend, ...]:
-    """``bends`` as they are told at the table; those that no hand could set are left to the wire."""
+    """Return ``bends`` as they are told at the table; those that no hand could set are left to the wire."""
     runs: list[list[Bend]] = []
     for bend in bends:
         last = runs[-1][-1] if runs else None

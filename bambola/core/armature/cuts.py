@@ -162,18 +162,18 @@ def _cut(
 
 
 def wire_grams(gauge: Gauge, mm: float) -> float:
-    """Weight (g) of so many mm of a gauge."""
+    """Return the weight (g) of so many mm of a gauge."""
     area = math.pi * gauge.diameter**2 / 4 * gauge.cores
     return PROPERTIES[gauge.metal].density * area * mm / 1000.0
 
 
 def end_mm(diameter: float) -> float:
-    """Wire turned back at an end, mm."""
+    """Return wire turned back at an end, mm."""
     return max(TURN_BACK_MM, 4 * diameter)
 
 
 def stub_mm(placement: Placement, part: str) -> float:
-    """Length (mm) of the peg in a part: 15 mm, or 0.35 of its depth if less."""
+    """Return the length (mm) of the peg in a part: 15 mm, or 0.35 of its depth if less."""
     shape = placement.copies_of(part)[0].shape
     return min(STUB_MM, STUB_SHARE * shape.measures().get("depth", shape.smallest_mm))
 
@@ -302,7 +302,7 @@ def _free_of(stretches: Sequence[CutStretch], bends: Sequence[Bend]) -> list[tup
 
 
 def wire_in_parts(placement: Placement, gauges: Mapping[str, Gauge]) -> dict[str, float]:
-    """Volume of wire hidden in one copy of each part, mm³."""
+    """Return the volume of wire hidden in one copy of each part, mm³."""
     figure = placement.figure
     where = bone_part(figure)
     volume: dict[str, float] = {}

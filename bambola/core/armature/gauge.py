@@ -156,7 +156,7 @@ def _enough(
 
 
 def _between(enough: float, why: Fact, steady: float, drawn: float) -> tuple[float, Fact]:
-    """Enough, but no less than what was drawn shrinks to, and no more than is as steady as before."""
+    """Return enough, but no less than what was drawn shrinks to, and no more than is as steady as before."""
     if drawn > enough:
         enough, why = drawn, AS_DRAWN
     return (steady, AS_STEADY) if steady < enough else (enough, why)

@@ -344,7 +344,7 @@ def reactions(points: Array, down: Array, at: Array) -> tuple[Array, Array]:
 
 
 def _even_shares(points: Array, centre: Array) -> Array:
-    """Shares summing to one, their point as near ``centre`` as can be, otherwise as even as can be."""
+    """Return shares summing to one, their point as near ``centre`` as can be, otherwise as even as can be."""
     k = len(points)
     even = np.full(k, 1.0 / k)
     # Deviations from even that keep the sum: least in size among those that balance best.

@@ -68,7 +68,7 @@ class Skeleton:
         return found
 
     def chords(self) -> list[tuple[str, str]]:
-        """Bones that close a ring."""
+        """Return bones that close a ring."""
         kept = {frozenset(bone) for tree in self.components() for bone in tree.bones}
         return [bone for bone in self.bones if frozenset(bone) not in kept]
 

@@ -42,7 +42,7 @@ RESERVE = 2.5
 
 
 def bundle_mm(diameter: float, strands: int) -> float:
-    """Thickness (mm) of ``strands`` twisted wires; beyond four, packed as densely as four."""
+    """Return the thickness (mm) of ``strands`` twisted wires; beyond four, packed as densely as four."""
     return diameter * BUNDLE.get(strands, 2.41 * math.sqrt(strands / 4))
 
 
@@ -53,12 +53,12 @@ def hidden_mm(bundle: float, wound: bool = False) -> float:
 
 
 def take_up(strands: int) -> float:
-    """Length of wire per length of bone; beyond four strands as four."""
+    """Return the length of wire per length of bone; beyond four strands as four."""
     return TAKE_UP[min(max(strands, 1), 4)]
 
 
 def capacity_nmm(metal: Metal, diameter: float, strands: float = 1) -> float:
-    """Plastic moment (N·mm) of ``strands`` round wires of ``diameter`` mm: yield × d³ / 6 each."""
+    """Return the plastic moment (N·mm) of ``strands`` round wires of ``diameter`` mm: yield × d³ / 6 each."""
     return PROPERTIES[metal].yield_mpa * diameter**3 / 6 * strands
 
 

@@ -58,8 +58,8 @@ def thin_limbs(
     bench: Bench,
     wound: frozenset[str] = frozenset(),
 ) -> tuple[ThinLimb, ...]:
-    """Limbs that cannot hide their wire: thinner than the bundle and 2.5 mm of wool each side, or what it
-    takes where wool is ``wound`` on with glue."""
+    """Return limbs that cannot hide their wire: thinner than the bundle and 2.5 mm of wool each side, or what
+    it takes where wool is ``wound`` on with glue."""
     strands, where = strands_on(figure), bone_part(figure)
     asked = {frozenset((bone.a, bone.b)): bone.strands for bone in figure.bones}
     found: dict[str, ThinLimb] = {}
@@ -124,7 +124,7 @@ def _times(metal: Metal, diameter: float, weight_nmm: float) -> float:
 
 
 def _stronger(gauge: Gauge, room: float, bench: Bench) -> tuple[Metal, float] | None:
-    """Another metal whose wire both bears what is needed and is no thicker than ``room`` mm."""
+    """Return another metal whose wire both bears what is needed and is no thicker than ``room`` mm."""
     moment = capacity_nmm(gauge.metal, gauge.needed)
     metals: Iterable[Metal] = ("half-hard brass", "soft steel")
     for metal in metals:

@@ -30,7 +30,7 @@ def wired_by(
     resting: frozenset[str] = frozenset(),
     bare: frozenset[str] = frozenset(),
 ) -> Figure:
-    """``figure`` with the wires of ``school``, and none in the parts ``bare``.
+    """Return ``figure`` with the wires of ``school``, and none in the parts ``bare``.
 
     ``points`` are its nodes' places (mm); ``resting`` those of parts that bear on the ground.
     """
@@ -133,7 +133,7 @@ def _bare_bones(figure: Figure, bare: frozenset[str]) -> set[Pair]:
 
 
 def without_wire_in(figure: Figure, bare: frozenset[str]) -> Figure:
-    """``figure`` with no drawn wire in the parts ``bare``: routes end before they would enter them."""
+    """Return ``figure`` with no drawn wire in the parts ``bare``: routes end before they would enter them."""
     if not bare:
         return figure
     without = _bare_bones(figure, bare)
@@ -159,7 +159,7 @@ def without_wire_in(figure: Figure, bare: frozenset[str]) -> Figure:
 
 
 def wired_through(figure: Figure, part: str, points: Mapping[str, Sequence[float]]) -> Figure:
-    """``figure`` with wire led from its parent into ``part``: the strongest of joins.
+    """Return ``figure`` with wire led from its parent into ``part``: the strongest of joins.
 
     A bone runs from the parent's node nearest the seat (or a new one at its heart) to the middle of
     the part. Of the drawn wires, one that ends there goes on into the part; else a short one is added.
@@ -207,7 +207,7 @@ def _led_on(wires: tuple[Wire, ...], near: str, inside: str, body: Part) -> tupl
 
 
 def with_second_strands(figure: Figure, doubled: frozenset[str]) -> Figure:
-    """``figure`` with another wire beside each of ``doubled``, the same way and twisted on to it."""
+    """Return ``figure`` with another wire beside each of ``doubled``, the same way and twisted on to it."""
     wires = list(figure.wires)
     for wire in figure.wires:
         if wire.id in doubled:
@@ -218,7 +218,7 @@ def with_second_strands(figure: Figure, doubled: frozenset[str]) -> Figure:
 
 
 def missing_strands(figure: Figure) -> dict[Pair, tuple[int, int]]:
-    """Bones with fewer wires than they ask for: (wires there, wires asked)."""
+    """Return bones with fewer wires than they ask for: (wires there, wires asked)."""
     there = strands_on(figure)
     return {
         frozenset((b.a, b.b)): (there.get(frozenset((b.a, b.b)), 0), b.strands)
@@ -228,12 +228,13 @@ def missing_strands(figure: Figure) -> dict[Pair, tuple[int, int]]:
 
 
 def joint_count(figure: Figure) -> int:
-    """Joints the wires need among each other: one fewer than the wires, in each connected group."""
+    """Return joints the wires need among each other: one fewer than the wires, in each connected group."""
     return len(figure.wires) - len(_groups([set(wire.route) for wire in figure.wires]))
 
 
 def loose_wires(figure: Figure) -> tuple[str, ...]:
-    """Wires that meet others and are bound to none of the rest: ids, the largest bound group left out."""
+    """Return wires that meet others and are bound to none of the rest: ids, the largest bound group left
+    out."""
     met = _groups([set(wire.route) for wire in figure.wires])
     found: list[str] = []
     for group in met:
@@ -259,7 +260,7 @@ def loose_wires(figure: Figure) -> tuple[str, ...]:
 
 
 def _groups(sets: Sequence[set[str]]) -> list[set[str]]:
-    """Sets that share an element, joined together."""
+    """Return sets that share an element, joined together."""
     groups: list[set[str]] = []
     for one in sets:
         touching = [group for group in groups if group & one]

@@ -75,7 +75,8 @@ def join_stresses(
     joins: Mapping[str, Join],
     before: Mapping[str, JoinStress],
 ) -> tuple[JoinStress, ...]:
-    """Stress of every join, and what it bore ``before``; of a pair or more, of the copy that bears most.
+    """Return the stress of every join, and what it bore ``before``; of a pair or more, of the copy that bears
+    most.
 
     The part that bears the datum (a head, as a rule) is what a figure is picked up by: the joins between it
     and what everything sits on carry all that hangs below them. Any other carries its part with what hangs
@@ -147,7 +148,7 @@ def _stress(
 
 
 def _chain(figure: Figure, part: str | None) -> set[str]:
-    """``part`` and every part it hangs on, but for what everything sits on."""
+    """Return ``part`` and every part it hangs on, but for what everything sits on."""
     found: set[str] = set()
     while part is not None and (parent := figure.by_id[part].parent) is not None:
         found.add(part)
@@ -169,7 +170,7 @@ def _beyond(figure: Figure, masses: Sequence[Lump]) -> dict[str, list[_Hung]]:
 def _level_lever(
     seat: Sequence[float], own: Sequence[tuple[float, tuple[float, float, float]]]
 ) -> float:
-    """Distance (mm) seen from above between a seat and the centre of what hangs from it."""
+    """Return the distance (mm) seen from above between a seat and the centre of what hangs from it."""
     grams = sum(g for g, _ in own)
     if grams <= 0:
         return 0.0

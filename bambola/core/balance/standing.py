@@ -14,7 +14,7 @@ from bambola.core.solids import Mesh, Placement, mesh_of
 
 
 def hull_of(outlines: Sequence[np.ndarray]) -> np.ndarray:
-    """Convex hull (n, 2), counter-clockwise, of points in outlines of (k, 2)."""
+    """Return the convex hull (n, 2), counter-clockwise, of points in outlines of (k, 2)."""
     if not outlines:
         return np.zeros((0, 2))
     hull = m3.CrossSection.hull_points(np.vstack(outlines)).to_polygons()
@@ -22,7 +22,7 @@ def hull_of(outlines: Sequence[np.ndarray]) -> np.ndarray:
 
 
 def nearest_edge(polygon: np.ndarray, point: np.ndarray) -> tuple[float, np.ndarray]:
-    """Distance (mm) from ``point`` to the nearest edge, negative outside, and that edge (2, 2)."""
+    """Return the distance (mm) from ``point`` to the nearest edge, negative outside, and that edge (2, 2)."""
     polygon = polygon[np.any(polygon != np.roll(polygon, -1, axis=0), axis=1)]
     if len(polygon) < 3:
         away = np.linalg.norm(polygon - point, axis=1).min() if len(polygon) else math.inf
@@ -120,7 +120,7 @@ def _crossing(mesh: Mesh, matrix: np.ndarray, level: float) -> np.ndarray:
 
 
 def contacts(prints: Sequence[tuple[int, np.ndarray]]) -> np.ndarray:
-    """Convex hull (n, 2), counter-clockwise, of what bears on the ground."""
+    """Return the convex hull (n, 2), counter-clockwise, of what bears on the ground."""
     return hull_of([outline for _, outline in prints])
 
 

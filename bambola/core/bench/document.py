@@ -53,7 +53,7 @@ def check_wools(figure: Figure, bench: Bench, file: str) -> None:
 
 
 def with_wools_of(figure: Figure, bench: Bench) -> Figure:
-    """``figure`` in wools the bench has: one it lacks gives way to the first of the bench's."""
+    """Return ``figure`` in wools the bench has: one it lacks gives way to the first of the bench's."""
     known, first = bench.wool_by_id, bench.wools[0].id
 
     def has(wool: str) -> str:

@@ -85,7 +85,7 @@ class Pace(Frozen):
         return self.replaced(**{name: getattr(self, name) * slower for name in names})
 
     def core_minutes(self, grams: float, rounds: int, firmness: Firmness) -> float:
-        """Minutes for a core of so many grams, built in rounds."""
+        """Return minutes for a core of so many grams, built in rounds."""
         each = max(0.0, grams) / rounds
         felting: float = self.per_gram * each**0.8 * self.firmness[firmness]
         return rounds * (self.setup + felting)
@@ -227,7 +227,7 @@ class Bench(Frozen):
         return next((eyes.count or 0 for eyes in self.eyes if abs(eyes.size - size) < 1e-6), 0)
 
     def with_wool(self, wool: Wool) -> Bench:
-        """With ``wool`` in place of the one of its id, or added."""
+        """Return a copy with ``wool`` in place of the one of its id, or added."""
         if wool.id not in self.wool_by_id:
             return self.replaced(wools=(*self.wools, wool))
         return self.replaced(wools=tuple(wool if w.id == wool.id else w for w in self.wools))
@@ -274,8 +274,8 @@ class Bench(Frozen):
         return next(alike)
 
     def packed_density(self, figure: Figure, part: Part) -> float:
-        """Packed density (g/cm³) of a part's core: its wool at its firmness, as this figure packs it. What is
-        not wool is not packed."""
+        """Return the packed density (g/cm³) of a part's core: its wool at its firmness, as this figure packs
+        it. What is not wool is not packed."""
         if part.stuff is not None:
             return KERATIN
         return min(KERATIN, self.wool_by_id[part.core].density(part.firmness) * figure.packing)

@@ -53,7 +53,7 @@ class Record(Frozen):
 
 
 def volume_of(form: StartForm, size: Size3) -> float:
-    """Volume (cm³) of a bundle by its three sizes in mm.
+    """Return the volume (cm³) of a bundle by its three sizes in mm.
 
     A ball is an ellipsoid, a sausage a cylinder with half balls at its ends (or an ellipsoid, if it is
     as short as it is thick), a cone a third of its cylinder, a sheet a slab.

@@ -110,7 +110,7 @@ class Wool(ShelfItem):
         return self
 
     def density(self, firmness: Firmness) -> float:
-        """Packed density at ``firmness``, g/cm³."""
+        """Return the packed density at ``firmness``, g/cm³."""
         return self.densities.get(firmness, PACKED_DENSITY[firmness])
 
     def spread(self, role: Role, firmness: Firmness) -> float:
@@ -126,7 +126,7 @@ class Wool(ShelfItem):
         return self.loss.get(role, LOSS[role])
 
     def shrink_weights(self, form: StartForm) -> tuple[float, float, float]:
-        """Shares of the shrinkage along, across and through; they sum to 1."""
+        """Return shares of the shrinkage along, across and through; they sum to 1."""
         along = self.along.get(form, SHRINK_ALONG[form])
         if form == "sheet":
             return along, along, 1 - 2 * along

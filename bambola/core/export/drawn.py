@@ -127,7 +127,7 @@ def text_wide(text: str, size: float, face: Face = "text") -> float:
 
 
 def wrapped(text: str, size: float, wide: float, face: Face = "text") -> list[str]:
-    """``text`` in lines no wider than ``wide``, mm or whatever ``size`` is in."""
+    """Return ``text`` in lines no wider than ``wide``, mm or whatever ``size`` is in."""
     lines: list[list[str]] = []
     words, widths, gap = _words_of(text, face)
     room = 0.0  # as wide as letters of size 1 are

@@ -14,15 +14,15 @@ from bambola.core.solids import place
 
 
 def felt(figure: Figure, camera: Camera, step: float, bench: Bench, smooth: int = 1) -> Picture:
-    """``figure`` from ``camera`` at ``step`` mm a pixel, in the colours of the bench's wools; ``smooth`` rays
-    each way are averaged into a pixel."""
+    """Return ``figure`` from ``camera`` at ``step`` mm a pixel, in the colours of the bench's wools;
+    ``smooth`` rays each way are averaged into a pixel."""
     colours = tuple(bench.colours.items())
     return _felt(figure, camera, step, colours, smooth)
 
 
 @remembered(32)
 def bounds(figure: Figure, camera: Camera) -> tuple[float, float, float, float]:
-    """Left, right, bottom, top of ``figure`` as seen, mm."""
+    """Return left, right, bottom, top of ``figure`` as seen, mm."""
     return _stage(figure).bounds(camera)
 
 

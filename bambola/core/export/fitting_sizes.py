@@ -18,6 +18,6 @@ def fitting_stock(row: FittingPlan, words: Words) -> str:
 
 
 def fitting_size(plan: Plan, row: FittingPlan, mm: float, units: Units) -> str:
-    """``mm`` of a fitting, in words. Only what is ready made comes in sizes of its own."""
+    """Return ``mm`` of a fitting, in words. Only what is ready made comes in sizes of its own."""
     bought = any(f.id == row.id and f.follows == "ready-made" for f in plan.resized.figure.fittings)
     return show_bought(mm, units) if bought else show_length(mm, units)

@@ -112,7 +112,7 @@ def plan_schema() -> dict[str, Any]:
 
 
 def rounded(value: Any) -> Any:
-    """Plain values with their numbers to :data:`PLACES`; what is not finite is null."""
+    """Return plain values with their numbers to :data:`PLACES`; what is not finite is null."""
     if isinstance(value, float):
         return round(value, PLACES) + 0.0 if math.isfinite(value) else None
     if isinstance(value, dict):

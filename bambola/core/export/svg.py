@@ -61,7 +61,7 @@ def _outline(plan: Plan, view: str) -> Block:
 
 
 def _svg(blocks: Sequence[Block], told: str) -> str:
-    """Blocks below each other, and the ruler under them."""
+    """Return blocks below each other, and the ruler under them."""
     items: list[Item] = []
     y, wide = MARGIN_MM, RULER_MM
     for block in blocks:

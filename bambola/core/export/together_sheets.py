@@ -104,7 +104,7 @@ def _pages(
 
 
 def _flowed(rows: Sequence[Row], paper: Paper, told: str, words: Maker) -> Iterator[PaperPage]:
-    """Rows from above down, on as many sheets as they take."""
+    """Yield rows from above down, on as many sheets as they take."""
     items: list[Item] = []
     y = 0.0
     for high, row in rows:

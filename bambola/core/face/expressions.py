@@ -41,8 +41,8 @@ _MOUTHS = ("mouth", "lip", "smile")
 
 
 def expressed(figure: Figure, change: Alteration, expression: Expression | None) -> Alteration:
-    """``change`` with another expression: marks of eyes and mouth, ears, and the tilt of the head; none takes
-    the expression off."""
+    """Return ``change`` with another expression: marks of eyes and mouth, ears, and the tilt of the head;
+    none takes the expression off."""
     placement = place(figure)
     shifts = {k: v for k, v in change.shifts.items() if k not in _faced(figure, placement)}
     if expression is None:
@@ -96,8 +96,8 @@ def _head(figure: Figure, placement: Placement) -> str | None:
 
 
 def posed_as(figure: Figure, change: Alteration, pose: str) -> Alteration:
-    """``change`` with one of the poses to begin with: ``sitting``, ``waving``, ``holding``; anything else
-    is as made."""
+    """Return ``change`` with one of the poses to begin with: ``sitting``, ``waving``, ``holding``; anything
+    else is as made."""
     arms, legs = _limbs(figure)
     made = list(figure.pose)
     if pose == "sitting" and legs:
@@ -140,7 +140,7 @@ def _others(pose: list[PoseBend], limbs: list[str]) -> list[PoseBend]:
 
 
 def _limbs(figure: Figure) -> tuple[list[str], list[str]]:
-    """Arms, and legs: paired limbs on what everything sits on, those that begin in its upper half or
+    """Return arms, and legs: paired limbs on what everything sits on, those that begin in its upper half or
     lower."""
     root = next(part.id for part in figure.parts if part.parent is None)
     limbs = [p for p in figure.parts if p.pair and isinstance(p.shape, Limb) and p.parent == root]

@@ -292,7 +292,7 @@ def _ends(placement: Placement, part: Part) -> Iterator[_Raw]:
 
 
 def _in_sight(placement: Placement, raw: Iterator[_Raw]) -> Iterator[_Raw]:
-    """Marks that another part of the face covers are told on that: the nose on the snout."""
+    """Yield marks that another part of the face covers are told on that: the nose on the snout."""
     figure = placement.figure
     for mark in raw:
         copy = own_copy(placement, mark.part)

@@ -12,7 +12,8 @@ from bambola.core.figure.placing import place_changed
 
 
 def with_mark_at(figure: Figure, mark: Mark, place: Place) -> Figure:
-    """``figure`` with a mark at another place on the part it is on; the ends of a base move with the part."""
+    """Return ``figure`` with a mark at another place on the part it is on; the ends of a base move with the
+    part."""
     along, around = min(1.0, max(0.0, place[0])), place[1]
     if mark.kind == "mark":
         marks = tuple(

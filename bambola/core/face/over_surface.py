@@ -60,13 +60,14 @@ class _Round:
         return np.array([w * math.sin(a), -d * math.cos(a), place[0] * self.height])
 
     def halves(self, z: Array) -> tuple[Array, Array]:
-        """Half width and half depth at heights ``z``."""
+        """Return the half width and half depth at heights ``z``."""
         tau = np.arccos(np.clip(1 - 2 * z / self.height, -1.0, 1.0))
         return np.interp(tau, self.tau, self.wide), np.interp(tau, self.tau, self.deep)
 
     def onto(self, points: Array, between: tuple[float, float] = _NEAR) -> Array:
-        """Points (…, 3) moved along the ray from the middle on to the surface, by cutting ``between``, shares
-        of where they are, into so many cells at once, and again the one cell where it leaves the part."""
+        """Return points (…, 3) moved along the ray from the middle on to the surface, by cutting ``between``,
+        shares of where they are, into so many cells at once, and again the one cell where it leaves the
+        part."""
         middle = self.middle
         ray = (points - middle)[..., None, :]
         low, cell = np.full((*points.shape[:-1], 1), between[0]), between[1] - between[0]
@@ -88,7 +89,7 @@ class _Round:
         return found
 
     def tangents(self, p: Array) -> Array:
-        """Two unit tangents (…, 3, 2) at points (…, 3) of the surface: square to the gradient of
+        """Return two unit tangents (…, 3, 2) at points (…, 3) of the surface: square to the gradient of
         (x/w)² + (y/d)²."""
         step = 1e-4 * self.height
         z = np.clip(p[..., 2], step, self.height - step)
@@ -143,7 +144,7 @@ def _over_surface(shape: Shape, pairs: tuple[tuple[Place, Place], ...]) -> Array
 
 
 def _tight(body: _Round, x: Array) -> Array:
-    """Lengths (n,) of paths (n, pieces + 1, 3), which are pulled tight in place."""
+    """Return lengths (n,) of paths (n, pieces + 1, 3), which are pulled tight in place."""
     moving = np.arange(len(x))
     for _ in range(_ROUNDS):
         path = x[moving]
@@ -175,8 +176,8 @@ def _turn(body: _Round, ends: Array) -> Array:
 
 
 def _ways_round(body: _Round, ends: Array) -> Array:
-    """First paths (3, pieces + 1, 3) between ``ends`` (2, 3): the shortest three of those by the front, the
-    back, either side, the crown and the chin."""
+    """Return first paths (3, pieces + 1, 3) between ``ends`` (2, 3): the shortest three of those by the
+    front, the back, either side, the crown and the chin."""
     half = PIECES // 2
     by = np.concatenate([np.eye(3), -np.eye(3)]) * body.height + body.middle
     legs = []

@@ -74,7 +74,7 @@ def _arc(plan: _Plan, rise: float, slant: float, long: float) -> tuple[tuple[flo
 
 
 def _mouth(curve: float) -> Callable[[_Plan], tuple[tuple[float, float], ...]]:
-    """Corners just inside the eyes, the middle so much lower, as a share of its length."""
+    """Return corners just inside the eyes, the middle so much lower, as a share of its length."""
 
     def way(plan: _Plan) -> tuple[tuple[float, float], ...]:
         half, down = 0.8 * plan.aside, 2.2 * plan.eye
@@ -154,8 +154,8 @@ def _degrees_and_share(shape: Shape, along: float, around: float) -> tuple[float
 def with_piece(
     figure: Figure, part: str, preset: str, wool: str, called: str
 ) -> tuple[Figure, str, str]:
-    """``figure`` with a piece of its face on ``part``, or on the snout that sits there; on which it is, and
-    what it is known by. A snout's face is that of what bears it."""
+    """Return ``figure`` with a piece of its face on ``part``, or on the snout that sits there; on which it
+    is, and what it is known by. A snout's face is that of what bears it."""
     part = face_bearer(figure.by_id[part], figure.fittings, figure.parts).id
     chosen, plan = PRESET_BY_ID[preset], plan_of_face(figure, figure.by_id[part])
     part, way = seen_on(place(figure), part, chosen.way(plan))

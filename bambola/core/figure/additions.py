@@ -35,14 +35,14 @@ See craft.md, 9."""
 
 
 def likely_eye(face: Shape) -> float:
-    """Return the size (mm) an eye on ``face`` is first taken to have, before a ready-made one is chosen."""
+    """Return the size (mm) an eye on ``face`` has at first, before a ready-made size is chosen."""
     return EYE_SHARE * min(face.measures().values())
 
 
 def with_eyes(
     figure: Figure, part: str, along: float, around: float, size: float, name: str
 ) -> Figure:
-    """``figure`` with its eyes at a place on ``part``; new ones are ``size`` mm."""
+    """Return ``figure`` with its eyes at a place on ``part``; new ones are ``size`` mm."""
     eye = next((f for f in figure.fittings if f.kind == "eye" and f.part == part), None)
     if eye is None:
         eye = Fitting(
@@ -79,7 +79,7 @@ def core_of(figure: Figure, part: str) -> Fitting | None:
 
 
 def with_core(figure: Figure, part: str, size: float, name: str) -> Figure:
-    """``figure`` with a hard ball of ``size`` mm in the middle of ``part``; without one where that is 0."""
+    """Return ``figure`` with a hard ball of ``size`` mm in the middle of ``part``; a size of 0 removes it."""
     had = core_of(figure, part)
     rest = tuple(f for f in figure.fittings if f is not had)
     if size <= 0:
@@ -101,12 +101,13 @@ def with_core(figure: Figure, part: str, size: float, name: str) -> Figure:
 
 
 def only_one(part: Part) -> RefusedError:
-    """Why there is no row of a part that everything sits on."""
+    """Return why there can be no row of the part that everything sits on."""
     return RefusedError(fact("edit.row-root", part=part.name))
 
 
 def with_row(figure: Figure, part: str, count: int, along: float, around: float) -> Figure:
-    """``figure`` with ``count`` of ``part`` in a row, the last at a place on what it sits on; one is none."""
+    """Return ``figure`` with ``count`` copies of ``part`` in a row, the last at a place on its bearer; 1
+    removes the row."""
     body = figure.by_id[part]
     if count > 1 and body.parent is None:
         raise only_one(body)
@@ -119,7 +120,7 @@ def with_row(figure: Figure, part: str, count: int, along: float, around: float)
 
 
 def with_furrows(figure: Figure, part: str, count: int) -> Figure:
-    """``figure`` with so many furrows pulled into ``part`` with thread."""
+    """Return ``figure`` with this many furrows pulled into ``part`` with thread."""
     new = figure.by_id[part].replaced(furrows=count)
     return checked(figure.replaced(parts=tuple(new if p.id == part else p for p in figure.parts)))
 
@@ -127,7 +128,7 @@ def with_furrows(figure: Figure, part: str, count: int) -> Figure:
 def with_mark(
     figure: Figure, name: str, part: str, along: float, around: float, eye: bool = False
 ) -> Figure:
-    """``figure`` with the face mark of this name, or one for its ``eye``, at a place on ``part``."""
+    """Return ``figure`` with the face mark of this name, or one for its ``eye``, at a place on ``part``."""
     rest = tuple(m for m in figure.marks if not (m.name == name and m.part == part))
     mark = FaceMark(
         id=free_id(name, frozenset(m.id for m in rest)),
@@ -141,14 +142,14 @@ def with_mark(
 
 
 def eye_mm(part: Part, fittings: Iterable[Fitting], parts: Iterable[Part]) -> float | None:
-    """Return how large the eyes on ``part`` are, mm; None for a face without any."""
+    """Return the size of the eyes on ``part``, mm; None if it has none."""
     bought = [f.size for f in fittings if f.part == part.id and f.kind == "eye"]
     made = [min(p.shape.extents()[1:]) for p in parts if p.parent == part.id and p.eye]
     return max([*bought, *made], default=None)
 
 
 def face_bearer(part: Part, fittings: Iterable[Fitting], parts: Sequence[Part]) -> Part:
-    """Return the part whose face ``part`` is of: what bears a snout, where that has the eyes."""
+    """Return the part that bears the face ``part`` belongs to: of a snout its head, if that has the eyes."""
     bearer = next((p for p in parts if p.id == part.parent), None)
     fittings = tuple(fittings)
     if bearer is None or eye_mm(part, fittings, parts) is not None:
@@ -157,7 +158,7 @@ def face_bearer(part: Part, fittings: Iterable[Fitting], parts: Sequence[Part]) 
 
 
 def joints_along(figure: Figure, part: str, side: Side | None, *shares: float) -> list[Node]:
-    """New joints at these shares of the axis of a copy of ``part``."""
+    """Return new joints at these shares of the axis of a copy of ``part``."""
     taken, found = {node.id for node in figure.nodes}, []
     for share in shares:
         name = free_id(f"{part}-{side}" if side else part, frozenset(taken))
@@ -167,7 +168,7 @@ def joints_along(figure: Figure, part: str, side: Side | None, *shares: float) -
 
 
 def with_wire(figure: Figure, route: Sequence[Node], called: str) -> Figure:
-    """``figure`` with a new wire along ``route``, its nodes and bones added where they are new."""
+    """Return ``figure`` with a new wire along ``route``, its nodes and bones added where they are new."""
     have = {node.id for node in figure.nodes}
     nodes = list(figure.nodes)
     for node in route:
@@ -196,10 +197,8 @@ def with_wire(figure: Figure, route: Sequence[Node], called: str) -> Figure:
 
 
 def with_strands(figure: Figure, a: str, b: str, strands: int) -> Figure:
-    """``figure`` with its bone between two nodes asking for so many strands.
-
-    Raises ``ValueError`` for more strands than are twisted by hand, or none.
-    """
+    """Return ``figure`` with so many strands asked for along the bone between two nodes. Raises
+    ``ValueError`` for none, or for more than are twisted by hand."""
     if not 1 <= strands <= MOST_STRANDS:
         raise RefusedError(fact("edit.strands", most=MOST_STRANDS, n=strands))
     ends = {a, b}
@@ -211,7 +210,7 @@ def with_strands(figure: Figure, a: str, b: str, strands: int) -> Figure:
 
 
 def with_node_at(figure: Figure, node: str, along: float) -> Figure:
-    """``figure`` with a node moved to ``along`` (0 to 1) its part, and its twin on the other side with it."""
+    """Return ``figure`` with a node, and its twin on the other side, moved to ``along`` (0 to 1) its part."""
     moved = next(n for n in figure.nodes if n.id == node)
     along = min(1.0, max(0.0, along))
     here = (moved.part, moved.along, moved.out)
@@ -225,13 +224,13 @@ def with_node_at(figure: Figure, node: str, along: float) -> Figure:
 
 
 def with_loop(figure: Figure, node: str, perimeter: float | None) -> Figure:
-    """``figure`` with a ring of this perimeter (mm) bent at a node, or none."""
+    """Return ``figure`` with a ring of this perimeter (mm) bent at a node, or none."""
     nodes = tuple(n.replaced(loop=perimeter) if n.id == node else n for n in figure.nodes)
     return checked(figure.replaced(nodes=nodes))
 
 
 def without_wire(figure: Figure, part: str) -> Figure:
-    """``figure`` without the wires that run through ``part``, and the bones only they used."""
+    """Return ``figure`` without the wires that run through ``part``, and the bones only they used."""
     inside = {node.id for node in figure.nodes if node.part == part}
     wires = tuple(w for w in figure.wires if not inside & set(w.route))
     used = {n for w in wires for n in w.route}

@@ -1,7 +1,7 @@
 """Body plans: good figures to start from.
 
-Each is a design like any other with a handful of *proportions*, which multiply measures of some of
-its parts. What a multiplied measure does to the rest is the business of the size rules.
+Each is a design like any other, with a handful of *proportions* that multiply measures of some of its parts.
+The size rules decide what that does to the rest.
 """
 
 from __future__ import annotations
@@ -19,14 +19,14 @@ from bambola.core.figure.whole import Figure
 
 
 class Stretch(Frozen):
-    """One measure of one part (or ``all`` of them) that a proportion multiplies."""
+    """One measure of a part (or ``all`` of them) that a proportion multiplies."""
 
     part: Slug
     measure: str = "all"
 
 
 class Proportion(Frozen):
-    """One thing to adjust, from ``low`` to ``high`` times what the plan has."""
+    """Something to adjust, from ``low`` to ``high`` times the value in the plan."""
 
     id: Slug
     name: Name
@@ -44,7 +44,7 @@ class BodyPlan(Frozen):
     figure: Figure
 
     def brief(self, height: float, settings: Mapping[str, float]) -> Brief:
-        """Return what is asked of the plan's figure: a height (mm), and factors by proportion id."""
+        """Return the brief for the plan's figure: a height (mm), and factors by proportion id."""
         factors: dict[str, dict[str, float]] = {}
         for proportion in self.proportions:
             asked = settings.get(proportion.id, 1.0)

@@ -1,4 +1,4 @@
-"""The brief: what is asked of a figure."""
+"""The brief: what a maker asks of a figure."""
 
 from __future__ import annotations
 
@@ -18,7 +18,7 @@ Key = Annotated[str, StringConstraints(pattern=r"^[a-z][a-z0-9.:-]{0,199}$")]
 
 
 class Move(Frozen):
-    """A step the maker put elsewhere: right after another (None: to the front), by their keys."""
+    """A step that the maker moved: to right after another (None: to the front), both by their keys."""
 
     step: Key
     after: Key | None = None
@@ -61,16 +61,16 @@ class Brief(Frozen):
 
     @property
     def runs(self) -> tuple[int, ...]:
-        """How many figures are made at once, run after run."""
+        """The number of figures made at once, run after run."""
         return (1, self.count - 1) if self.trial and self.count > 1 else (self.count,)
 
     def for_run(self, nth: int) -> Brief:
-        """Return the brief of one run alone: of a trial, or of all that are made after it."""
+        """Return the brief of one run alone: of the trial, or of all that are made after it."""
         runs = self.runs
         return self.replaced(count=runs[min(nth, len(runs)) - 1], trial=False)
 
     def at(self, height: float) -> Brief:
-        """Return the same brief at another height (mm)."""
+        """Return the brief at another height (mm)."""
         return self.model_copy(update={"height": height})
 
     def as_made(self) -> Brief:
@@ -78,13 +78,15 @@ class Brief(Frozen):
         return Brief(schools=self.schools)
 
     def kept_as(self, name: str) -> Brief:
-        """With what differs now kept as a variant of this name, which is then in hand."""
+        """Return a copy with the present differences kept as a variant of this name, which becomes the
+        current one."""
         mine = Variant(name=name, altered=self.altered, height=self.height)
         others = tuple(v for v in self.variants if v.name != mine.name)
         return self.model_copy(update={"variants": (*others, mine), "variant": mine.name})
 
     def taking(self, name: str) -> Brief:
-        """With another variant in hand; a name that there is not is the figure as it was made."""
+        """Return a copy with another variant as the current one; an unknown name stands for the figure as
+        made."""
         found = next((v for v in self.variants if v.name == name), None)
         change = {
             "altered": found.altered if found else Alteration(),
@@ -94,33 +96,32 @@ class Brief(Frozen):
         return self.model_copy(update=change)
 
     def without_variant(self, name: str) -> Brief:
-        """Without the variant of this name; the one in hand stays as it is, without a name."""
+        """Return a copy without the variant of this name; its differences stay if it is the current one."""
         kept = tuple(v for v in self.variants if v.name != name)
         now = "" if self.variant == name else self.variant
         return self.model_copy(update={"variants": kept, "variant": now})
 
     def schooled(self, choice: str, school: str | None) -> Brief:
-        """With another school for ``choice``, or its default when ``school`` is None."""
+        """Return a copy with another school for ``choice``, or its default when ``school`` is None."""
         schools = {key: value for key, value in self.schools.items() if key != choice}
         if school is not None:
             schools[choice] = school
         return self.model_copy(update={"schools": schools})
 
     def answer_to(self, question: Question[A]) -> A | None:
-        """Return the answer to a question, if it has one that may be."""
+        """Return the answer to a question, if there is a valid one."""
         said = self.answers.get(question.code) if self.answers else None
         return None if said is None else question.read(said)
 
     def answered(self, code: str, option: str | None) -> Brief:
-        """With the question ``code`` answered, or unanswered when ``option`` is None."""
+        """Return a copy with the question ``code`` answered, or unanswered when ``option`` is None."""
         answers = {key: value for key, value in self.answers.items() if key != code}
         if option is not None:
             answers[code] = option
         return self.model_copy(update={"answers": answers})
 
     def of(self, figure: Figure) -> Brief:
-        """Return what is still asked of ``figure``: no size rule for a part or measure that it does not
-        have."""
+        """Return a copy without the size rules that name parts or measures ``figure`` does not have."""
         rules: dict[str, tuple[SizeRule, ...]] = {}
         for part, kept in self.rules.items():
             if part in figure.by_id:
@@ -130,7 +131,7 @@ class Brief(Frozen):
         return self if rules == self.rules else self.model_copy(update={"rules": rules})
 
     def ruled(self, part: str, rules: tuple[SizeRule, ...]) -> Brief:
-        """With ``rules`` laid on ``part``; no rules removes it from the brief."""
+        """Return a copy with ``rules`` for ``part``; none removes the part from the brief."""
         kept = {key: value for key, value in self.rules.items() if key != part}
         if rules:
             kept[part] = rules

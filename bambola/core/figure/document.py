@@ -1,4 +1,5 @@
-"""The document a design is kept in: JSON with a version number, refused whole or taken whole."""
+"""The file that a design is kept in: JSON with a version number, accepted as a whole or refused as a
+whole."""
 
 from __future__ import annotations
 
@@ -28,16 +29,16 @@ SUFFIX = ".bambola.json"
 
 
 class DocumentError(RefusedError):
-    """A document that cannot be taken: which file, what is wrong, and where in it."""
+    """Raised for a file that cannot be read; the message says which file, what is wrong, and where."""
 
 
 def fault_in(file: str, fault: Fact) -> DocumentError:
-    """Return what is wrong in a file, to be raised."""
+    """Return an error for a fault in a file, to be raised."""
     return DocumentError(fact("document.in", file=file, fault=fault))
 
 
 class Document(Frozen):
-    """A figure, what is asked of it and how it was measured, as they are saved."""
+    """A figure, its brief and its survey, as they are saved."""
 
     bambola: int = Field(default=VERSION, description="version of this format")
     design: Annotated[str, StringConstraints(pattern=r"^([a-z0-9][a-z0-9-]{0,79})?$")] = Field(
@@ -85,7 +86,7 @@ def dump_document(
 
 
 def _with_kinds(body: dict[str, Any], figure: Figure) -> dict[str, Any]:
-    """Put the ``kind`` of shapes and places back, which is a default of its class but needed to read it."""
+    """Put back the ``kind`` of shapes and places, which is a default of its class but needed to read it."""
     for part, saved in zip(figure.parts, body["figure"]["parts"], strict=True):
         saved["shape"] = {"kind": part.shape.kind, **saved["shape"]}
         for place, drawn in zip(part.places, saved.get("places", ()), strict=True):
@@ -122,7 +123,7 @@ def load_document(data: str | bytes, file: str) -> Document:
 
 
 def _tell_eyes(found: dict[str, Any]) -> None:
-    """In the first version eyes, and marks for them, were known by what they were called."""
+    """Mark eyes as such in a file of version 1, which knew them by their names."""
     figure = found.get("figure")
     if not isinstance(figure, dict):
         return
@@ -136,7 +137,7 @@ def _tell_eyes(found: dict[str, Any]) -> None:
 
 
 def _place_skin(found: dict[str, Any]) -> None:
-    """In the second version patches were told apart from fur, which lay on all of a part's bare skin."""
+    """Turn patches and fur of a file of version 2, which kept them apart, into places."""
     figure = found.get("figure")
     parts = figure.get("parts") if isinstance(figure, dict) else None
     for part in parts if isinstance(parts, list) else ():
@@ -163,8 +164,7 @@ def _place_skin(found: dict[str, Any]) -> None:
 
 
 def _unlike(name: Any, known: set[str]) -> Any:
-    """Return a name that none of those ``known`` has; in the second version two patches could have the
-    same."""
+    """Return a name that is not in ``known``; in version 2 two patches could have one name."""
     found, n = name, 1
     while isinstance(found, str) and found in known:
         n += 1
@@ -175,8 +175,8 @@ def _unlike(name: Any, known: set[str]) -> Any:
 
 
 def read_json(data: str | bytes, file: str, what: Fact, times: int = 1) -> dict[str, Any]:
-    """Return the object in ``data``, which is to be ``what`` and may hold ``times`` as much as one figure.
-    Raises :class:`DocumentError`."""
+    """Return the JSON object in ``data``; ``what`` names it in errors, and it may hold ``times`` as much as
+    one figure. Raises :class:`DocumentError`."""
     if len(data) > times * MAX_BYTES:
         raise fault_in(file, fact("document.large", most=times * MAX_BYTES // 1_000_000, what=what))
     try:
@@ -207,7 +207,7 @@ def read_json(data: str | bytes, file: str, what: Fact, times: int = 1) -> dict[
 
 
 class _NotFiniteError(ValueError):
-    """A number that is none: which."""
+    """Raised for a number that is not finite."""
 
 
 def _no_constant(name: str) -> float:
@@ -215,7 +215,7 @@ def _no_constant(name: str) -> float:
 
 
 def _check_lengths(found: dict[str, Any], file: str) -> None:
-    """Refuse lists and objects longer than any the format knows, before their items are looked at."""
+    """Refuse lists and objects longer than the format allows, before their items are validated."""
     waiting: list[tuple[Any, tuple[int | str, ...]]] = [(found, ())]
     while waiting:
         value, path = waiting.pop()
@@ -256,7 +256,7 @@ def _fault(error: dict[str, Any], source: Any) -> Fact:
 
 
 def _there(path: Iterable[int | str], source: Any, told: Fact) -> Fact:
-    """Return a fault with the place that it is at."""
+    """Return a fault with its place in the file."""
     where = " › ".join(_place(path, source))
     return fact("document.at", where=where, fault=told) if where else told
 

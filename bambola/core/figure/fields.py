@@ -1,4 +1,4 @@
-"""What the fields of a figure may hold: names, notes, colours, angles, and words from a list."""
+"""Types of the figure's fields: names, notes, colours, angles, and words from a list."""
 
 from __future__ import annotations
 
@@ -13,16 +13,16 @@ Slug = Annotated[str, StringConstraints(pattern=r"^[a-z0-9][a-z0-9-]{0,59}$")]
 
 
 def on_one_line(text: object) -> object:
-    """Return a name without line breaks and other characters that nobody sees: it stands in sentences,
-    calendars and tables of one line."""
+    """Return a name without line breaks and invisible characters, since it stands in sentences, calendars and
+    tables."""
     if not isinstance(text, str):
         return text
     return " ".join("".join(c if c.isprintable() else " " for c in text).split())
 
 
 def in_letters(text: Any) -> Any:
-    """Text of which every sign can be written: what came from letters of another kind (as in the name of a
-    file) or was cut through is told as ``?``."""
+    """Return text in which every character can be written: what cannot (from the name of a file in another
+    encoding, or cut through) becomes ``?``."""
     return text.encode("utf-8", "replace").decode() if isinstance(text, str) else text
 
 
@@ -39,7 +39,7 @@ FIRST_YEAR, LAST_YEAR = 1900, 2999
 
 
 def _real_day(text: str) -> str:
-    """Return ``text`` if it is a day of the calendar. Raises :class:`RefusedError`."""
+    """Return ``text`` if it is a valid date. Raises :class:`RefusedError`."""
     try:
         is_real = FIRST_YEAR <= date.fromisoformat(text).year <= LAST_YEAR
     except ValueError:

@@ -1,4 +1,5 @@
-"""Changing what a figure is made of: parts added, taken away, moved to another parent, copied over."""
+"""Edits to the structure of a figure: parts added, removed, moved to another parent, copied from another
+figure."""
 
 from __future__ import annotations
 
@@ -14,7 +15,7 @@ from bambola.core.figure.whole import Figure
 
 
 def descendants(figure: Figure, part: str) -> frozenset[str]:
-    """``part`` and everything that sits on it, directly or not."""
+    """Return ``part`` and everything that sits on it, directly or not."""
     found = {part}
     for other in figure.parents_first:
         if other.parent in found:
@@ -23,7 +24,7 @@ def descendants(figure: Figure, part: str) -> frozenset[str]:
 
 
 def free_id(wished: str, taken: frozenset[str]) -> str:
-    """``wished`` as an id that is not ``taken``."""
+    """Return ``wished`` as an id that is not ``taken``."""
     slug = re.sub(r"[^a-z0-9]+", "-", wished.lower()).strip("-")[:50] or "part"
     if slug not in taken:
         return slug
@@ -38,7 +39,7 @@ MOST_PARTS = 400
 
 
 def with_part(figure: Figure, part: Part) -> Figure:
-    """``figure`` with ``part`` in place of the one of its id, or added."""
+    """Return ``figure`` with ``part`` added, or replacing the one with its id."""
     if part.id in figure.by_id:
         parts = tuple(part if p.id == part.id else p for p in figure.parts)
     else:
@@ -47,10 +48,8 @@ def with_part(figure: Figure, part: Part) -> Figure:
 
 
 def without_part(figure: Figure, part: str) -> Figure:
-    """``figure`` without ``part`` and what sits on it, their fittings, marks, nodes and wires.
-
-    Raises ``ValueError`` for the part that everything sits on.
-    """
+    """Return ``figure`` without ``part``, what sits on it, and their fittings, marks, nodes and wires. Raises
+    ``ValueError`` for the part that everything sits on."""
     if figure.by_id[part].parent is None:
         raise RefusedError(fact("edit.carries-all", part=figure.by_id[part].name))
     gone = descendants(figure, part)
@@ -85,12 +84,12 @@ T = TypeVar("T", bound=_OnPart)
 
 
 def _elsewhere(things: Iterable[T], gone: frozenset[str]) -> tuple[T, ...]:
-    """Return those of ``things`` that are on none of the parts that go."""
+    """Return those of ``things`` that are on none of the removed parts."""
     return tuple(thing for thing in things if thing.part not in gone)
 
 
 def _part_left(part: Part, gone: frozenset[str]) -> Part:
-    """Return a part that stays: it lies over and passes over nothing that goes."""
+    """Return a remaining part without references to removed ones."""
     garment = part.garment if part.garment and part.garment.passes not in gone else None
     places = tuple(
         p for p in part.places if not (isinstance(p.where, Near) and p.where.part in gone)
@@ -100,7 +99,7 @@ def _part_left(part: Part, gone: frozenset[str]) -> Part:
 
 
 def _wire_left(wire: Wire, joined: set[frozenset[str]], gone: frozenset[str]) -> Wire | None:
-    """Return the longest run of a wire over bones that stay, if any do."""
+    """Return the longest run of a wire over bones that remain, if there is one."""
     runs = _unbroken(wire.route, joined)
     if not runs:
         return None
@@ -112,7 +111,7 @@ def _wire_left(wire: Wire, joined: set[frozenset[str]], gone: frozenset[str]) ->
 
 
 def _unbroken(route: tuple[str, ...], joined: set[frozenset[str]]) -> list[tuple[str, ...]]:
-    """Return the runs of ``route`` whose legs are all bones still there, two nodes or longer."""
+    """Return the runs of ``route`` (two nodes or longer) whose bones all remain."""
     runs: list[list[str]] = [[route[0]]]
     for a, b in itertools.pairwise(route):
         if frozenset((a, b)) in joined:
@@ -123,7 +122,8 @@ def _unbroken(route: tuple[str, ...], joined: set[frozenset[str]]) -> list[tuple
 
 
 def reparented(figure: Figure, part: str, parent: str, seat: Seat) -> Figure:
-    """``part`` on another ``parent``, at ``seat``. Raises ``ValueError`` if it would carry itself."""
+    """Return the figure with ``part`` on another ``parent``, at ``seat``. Raises ``ValueError`` if it would
+    carry itself."""
     moved = figure.by_id[part]
     if parent in descendants(figure, part):
         raise RefusedError(
@@ -137,7 +137,7 @@ def reparented(figure: Figure, part: str, parent: str, seat: Seat) -> Figure:
 def grafted(
     figure: Figure, source: Figure, part: str, parent: str, s: float = 1.0
 ) -> tuple[Figure, str]:
-    """``figure`` with a copy of ``part`` of ``source`` and all that sits on it, on ``parent``.
+    """Return ``figure`` with a copy of ``part`` of ``source`` and all that sits on it, on ``parent``.
 
     The copy is ``s`` times as large. Fittings and face marks come along; wire does not, since its way
     leads out of the part. Returns the figure and the copy's new id.
@@ -196,7 +196,7 @@ def _renamed(old: Part, names: Mapping[str, str], parent: str, s: float) -> Part
 
 
 def _places(old: Part, names: Mapping[str, str], parent: str, s: float) -> Iterator[Place]:
-    """Yield the places of a copied part; one near something that did not come along is left."""
+    """Yield the places of a copied part, without those near a part that did not come along."""
     for place in old.places:
         if isinstance(place.where, Near):
             near = parent if place.where.part == old.parent else ""
@@ -208,8 +208,8 @@ def _places(old: Part, names: Mapping[str, str], parent: str, s: float) -> Itera
 
 
 def _worn(old: Part, names: Mapping[str, str], s: float, figure: Figure) -> Garment | None:
-    """Return the garment of a copied part, if what it must pass over came with it or ``figure`` has a part so
-    called: what went over one head goes over another."""
+    """Return the garment of a copied part, if the part it must pass over came along or ``figure`` has one of
+    that name."""
     dress = old.garment
     if dress is None:
         return None
@@ -219,7 +219,7 @@ def _worn(old: Part, names: Mapping[str, str], s: float, figure: Figure) -> Garm
 
 
 def checked(figure: Figure) -> Figure:
-    """``figure`` if it is sound. Raises ``ValueError`` with the first fault."""
+    """Return ``figure`` if it is sound. Raises ``ValueError`` with its first fault."""
     from bambola.core.figure.soundness import find_fault
 
     if len(figure.parts) > MOST_PARTS:

@@ -79,7 +79,7 @@ class SizeRule(Frozen):
 
 
 class Coat(Frozen):
-    """The visible layer: its wool and how much of it hides what is beneath."""
+    """The visible layer: its wool, and how well that hides what is beneath."""
 
     wool: Slug
     cover: Cover | Annotated[float, Field(gt=0, le=1)] = "over"
@@ -122,7 +122,7 @@ class Row(Frozen):
     around: Angle = 0.0
 
     def seats(self, first: Seat) -> tuple[Seat, ...]:
-        """Return the seat of each, the ``first`` included."""
+        """Return the seat of each copy, beginning with ``first``."""
         steps = (k / (self.count - 1) for k in range(self.count))
         return tuple(
             first.replaced(
@@ -167,7 +167,7 @@ class Part(Frozen):
 
     @cached_property
     def patches(self) -> tuple[Place, ...]:
-        """The places of another colour, pieces of a face among them."""
+        """The places of another colour, including pieces of a face."""
         return tuple(place for place in self.places if place.wool is not None)
 
     @cached_property
@@ -221,7 +221,7 @@ class Fitting(Frozen):
 
     @property
     def is_bought(self) -> bool:
-        """Whether it comes in sizes of its own."""
+        """Whether it comes in fixed sizes."""
         return self.follows == "ready-made" and self.fixed != "felted"
 
 
@@ -272,11 +272,11 @@ class Wire(Frozen):
 
     @property
     def called(self) -> Fact:
-        """Its name: as its maker has it, or for a wire that a school has laid, by where it runs."""
+        """The name of the wire: the maker's, or for a wire laid by a school one that says where it runs."""
         return self._called or fact("named", name=self.name)
 
     def named(self, called: Fact) -> Wire:
-        """Return the same, called so."""
+        """Return the wire with this name."""
         again = self.model_copy()
         again._called = called
         return again
@@ -312,14 +312,14 @@ class Datum(Frozen):
 
     @property
     def told(self) -> Fact:
-        """From where to where the height is taken."""
+        """The points between which the height is taken, in words."""
         if self.part is None and self.kind == "crown":
             return Fact("datum.top")
         return Fact(f"datum.{self.kind.replace(' ', '-')}")
 
 
 class FigureParts(Frozen):
-    """What a whole design is put together of, whether or not it fits together."""
+    """The contents of a design, not yet checked for whether they fit together."""
 
     id: Slug
     name: Name

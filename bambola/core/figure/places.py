@@ -54,7 +54,7 @@ class Band(Frozen):
 
     @property
     def is_whole(self) -> bool:
-        """Whether it is all of the part."""
+        """Whether it covers all of the part."""
         return self.begin == 0.0 and self.end == 1.0 and self.wide >= 360.0
 
 
@@ -129,7 +129,7 @@ class Place(Frozen):
         return isinstance(self.where, Line) and self.where.is_spot
 
     def scaled(self, s: float, grid: float = 0.0) -> Place:
-        """It on a part ``s`` times as large; lengths are rounded to ``grid`` (mm), if there is one."""
+        """Return the place for a part ``s`` times as large; lengths are rounded to ``grid`` (mm) if given."""
         where = self.where
         if isinstance(where, Line):
             return self.replaced(where=where.replaced(wide=_rounded(where.wide * s, grid)))
@@ -138,7 +138,7 @@ class Place(Frozen):
         return self
 
     def dyed(self, colour: Callable[[str], str]) -> Place:
-        """It in other wools, by what ``colour`` says of each."""
+        """Return the place in other wools, as ``colour`` maps them."""
         return self.replaced(
             wool=self.wool and colour(self.wool),
             fur=self.fur and self.fur.replaced(wool=colour(self.fur.wool)),
@@ -150,5 +150,5 @@ def _rounded(mm: float, grid: float) -> float:
 
 
 def fur_all_over(fur: Fur) -> Place:
-    """``fur`` on all of a part's bare skin."""
+    """Return ``fur`` on all of a part's bare skin."""
     return Place(id="fur", where=Band(), fur=fur)

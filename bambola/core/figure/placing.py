@@ -1,4 +1,4 @@
-"""Laying places on a part, pulling them to others, and taking them away."""
+"""Lays places on a part, drags them, and removes them."""
 
 from __future__ import annotations
 
@@ -15,7 +15,7 @@ _LEAST_SHARE = 0.01
 
 
 def with_place(figure: Figure, part: str, place: Place) -> tuple[Figure, str]:
-    """``figure`` with one more place on a part, over those there are; and what it is known by."""
+    """Return ``figure`` with one more place on a part, on top of the others, and the place's id."""
     body = figure.by_id[part]
     name = free_id(place.id, frozenset(p.id for p in body.places))
     new = body.replaced(places=(*body.places, place.replaced(id=name)))
@@ -23,19 +23,19 @@ def with_place(figure: Figure, part: str, place: Place) -> tuple[Figure, str]:
 
 
 def place_changed(part: Part, id: str, **changes: object) -> Part:
-    """``part`` with one of its places changed."""
+    """Return ``part`` with one of its places changed."""
     places = tuple(p.replaced(**changes) if p.id == id else p for p in part.places)
     return part.replaced(places=places)
 
 
 def without_place(part: Part, name: str) -> Part:
-    """``part`` without one of its places."""
+    """Return ``part`` without one of its places."""
     return part.replaced(places=tuple(p for p in part.places if p.id != name))
 
 
 def new_place(part: Part, kind: str, near: str = "", fur: Fur | None = None) -> Place:
-    """Return a place to begin with: the middle third, the front, a line across the front, or what is ``near``
-    another part. Where there is ``fur`` it grows there."""
+    """Return a place to begin with: the middle third, the front, a line across the front, or the area
+    ``near`` another part; with ``fur`` growing there if given."""
     small = part.shape.smallest_mm
     where: Where
     match kind:
@@ -52,7 +52,7 @@ def new_place(part: Part, kind: str, near: str = "", fur: Fur | None = None) -> 
 
 
 def stretched(where: Band, begin: float | None = None, end: float | None = None) -> Band:
-    """Return a stretch with another beginning or end, which do not pass each other."""
+    """Return a band with another beginning or end, neither passing the other."""
     if begin is not None:
         return where.replaced(begin=min(max(0.0, begin), where.end - _LEAST_SHARE))
     if end is not None:
@@ -61,7 +61,7 @@ def stretched(where: Band, begin: float | None = None, end: float | None = None)
 
 
 def led_by(where: Line, n: int, along: float, around: float) -> Line:
-    """Return a line with its place ``n`` elsewhere."""
+    """Return a line with its point ``n`` moved."""
     way = list(where.way)
     way[n] = (min(1.0, max(0.0, along)), around)
     return where.replaced(way=tuple(way))

@@ -1,8 +1,8 @@
-"""What a maker may be asked, and what may be answered: one type for each question and for its answers.
+"""The questions a maker may be asked, and their answers: one type for each question and for its answers.
 
-A design keeps answers as text, ``thin-limb:arm`` → ``no-wire``. Here such text is read, and nowhere else:
-an answer is the text that it is kept as, and a value of its own type. A new question is a class here, the
-notice that asks it, and its words.
+A design keeps answers as text (``thin-limb:arm`` → ``no-wire``). That text is read here and nowhere else; an
+answer is both this text and a value of its own type. A new question is a class here, the notice that asks it,
+and its words.
 """
 
 from __future__ import annotations
@@ -16,7 +16,7 @@ from bambola.core.frozen import frozen
 
 
 class Thin(StrEnum):
-    """What is done about a limb too thin for its wire."""
+    """Answers for a limb too thin for its wire."""
 
     THINNER = "thinner-wire"
     STRONGER = "stronger-metal"
@@ -29,7 +29,7 @@ class Thin(StrEnum):
 
 
 class Joined(StrEnum):
-    """How a weak join is made stronger."""
+    """Answers for making a weak join stronger."""
 
     PATCH = "patch"
     SCARF = "scarf"
@@ -39,7 +39,7 @@ class Joined(StrEnum):
 
 
 class Worn(StrEnum):
-    """What is done about a bought garment that does not fit."""
+    """Answers for a bought garment that no longer fits."""
 
     REPLACED = "another"
     BUILT_ROUND = "round"
@@ -47,21 +47,21 @@ class Worn(StrEnum):
 
 
 class Shaped(StrEnum):
-    """What gives way where rules ask for a shape that cannot be."""
+    """Answers for rules that ask for an impossible shape: which measure gives way."""
 
     LONGER = "longer"
     SLIMMER = "slimmer"
 
 
 class Centre(StrEnum):
-    """Whether the middle of a thick core is felted."""
+    """Answers for the middle of a thick core: felted or not."""
 
     SOFT = "soft-centre"
     SOLID = "solid"
 
 
 class Kept(StrEnum):
-    """What stays as it was where a row of like parts changes its size."""
+    """Answers for a row of like parts that changes its size: what stays the same."""
 
     NUMBER = "number"
     SIZE = "size"
@@ -70,14 +70,14 @@ class Kept(StrEnum):
 
 
 class Laid(StrEnum):
-    """How the wire of a small figure is laid."""
+    """Answers for how the wire of a small figure is laid."""
 
     FOLDED = "folded"
     AS_DRAWN = "as-drawn"
 
 
 class Cored(StrEnum):
-    """What is done about a hard core too thick for its part."""
+    """Answers for a hard core too thick for its part."""
 
     SMALLER = "smaller-core"
     LARGER = "larger-part"
@@ -85,27 +85,27 @@ class Cored(StrEnum):
 
 
 class GrowsWith(StrEnum):
-    """With what that grows which sits on a part held as a whole."""
+    """Answers for what sits on a part that is held as a whole: with what it grows."""
 
     WITH = "with-it"
     FIGURE = "with-the-figure"
 
 
 class Reached(StrEnum):
-    """What is done about a prop that an arm does not reach any more."""
+    """Answers for a prop that an arm no longer reaches."""
 
     LONGER = "longer-arm"
     LEAVE = "leave"
 
 
 class Eyes(StrEnum):
-    """What eyes are, of which no such size is sold."""
+    """Answers, besides sizes, for eyes of a size that is not sold."""
 
     FELTED = "felted"
 
 
 class Stocked(StrEnum):
-    """What is done about a wire for which no stock is stout enough, but for another metal."""
+    """Answers, besides other metals, for a wire that no stock is stout enough for."""
 
     SECOND = "second-strand"
     STAND = "stand"
@@ -113,14 +113,14 @@ class Stocked(StrEnum):
 
 
 class Pieces(StrEnum):
-    """What is done with pieces of a face too small to be made."""
+    """Answers for pieces of a face too small to be made."""
 
     WITHOUT = "without"
     KEPT = "kept"
 
 
 class Left(StrEnum):
-    """That it is left as it is."""
+    """The answer that something is left as it is."""
 
     LEAVE = "leave"
 
@@ -129,13 +129,13 @@ METALS: tuple[Metal, ...] = get_args(Metal)
 
 
 class InMetal(str):
-    """That a wire is taken in another metal."""
+    """The answer that a wire is taken in another metal."""
 
     __slots__ = ()
 
     @classmethod
     def of(cls, metal: Metal) -> Self:
-        """Return the answer that names a metal."""
+        """Return the answer for a metal."""
         return cls(f"metal:{metal}")
 
     @property
@@ -145,13 +145,13 @@ class InMetal(str):
 
 
 class Sized(str):
-    """A size in mm."""
+    """An answer that is a size in mm."""
 
     __slots__ = ()
 
     @classmethod
     def of(cls, mm: float) -> Self:
-        """Return the answer that names a size."""
+        """Return the answer for a size."""
         return cls(f"{mm:g}")
 
     @property
@@ -171,8 +171,8 @@ A_co = TypeVar("A_co", bound=Answer, covariant=True)
 
 @frozen
 class Question(Generic[A_co]):
-    """A question about something, by its id. ``answers`` are those that have a name; where a ``sizes`` may be
-    answered as well, it is a number (mm)."""
+    """A question about something, given by its id. ``answers`` are the named ones; if ``sizes``, a number
+    (mm) may be answered as well."""
 
     about: str
     kind: ClassVar[str]
@@ -183,11 +183,11 @@ class Question(Generic[A_co]):
 
     @property
     def code(self) -> str:
-        """How a design names it."""
+        """The code by which a design names it."""
         return f"{self.kind}:{self.about}"
 
     def read(self, said: str) -> A_co | None:
-        """Return the answer that ``said`` is; None if it is none."""
+        """Return the answer with the text ``said``; None if there is none."""
         found: Answer | None = next((answer for answer in self.answers if answer == said), None)
         if found is None and self.sizes:
             found = _size_read(said)
@@ -219,7 +219,7 @@ class EyeSize(Question[Eyes | Sized]):
 
 
 class Impossible(Question[Shaped]):
-    """Sizes that no part of such a shape can have."""
+    """Measures that no part of its shape can have."""
 
     kind, of, answers = "shape", "part", tuple(Shaped)
 
@@ -237,26 +237,26 @@ class Floating(Question[Left]):
 
 
 class WireGauge(Question[Sized]):
-    """How stout a wire is to be."""
+    """The diameter a wire is to have."""
 
     kind, of, answers, sizes = "gauge", "wire", (), True
 
 
 class StoutestWire(Question[Stocked | InMetal]):
-    """What a wire is made of where no stock is stout enough."""
+    """The material of a wire that no stock is stout enough for."""
 
     kind, of = "stock", "wire"
     answers = (*Stocked, *map(InMetal.of, METALS))
 
 
 class Repeated(Question[Kept]):
-    """Whether a row of like parts keeps their number, their size or how far apart they are."""
+    """Whether a row of like parts keeps their number, their size or their spacing."""
 
     kind, of, answers = "row", "part", tuple(Kept)
 
 
 class Folding(Question[Laid]):
-    """Whether a figure too small for bindings has one wire folded out and back."""
+    """Whether a figure too small for bindings gets one wire folded out and back."""
 
     kind, of, answers = "folding", "figure", tuple(Laid)
 
@@ -268,13 +268,13 @@ class HardCore(Question[Cored]):
 
 
 class SitsOn(Question[GrowsWith]):
-    """Whether what sits on a part held as a whole keeps with it."""
+    """Whether what sits on a part held as a whole keeps its size too."""
 
     kind, of, answers = "sits-on", "part", tuple(GrowsWith)
 
 
 class Reach(Question[Reached]):
-    """A prop that an arm held as made and does not reach now."""
+    """A prop that an arm held as made and no longer reaches."""
 
     kind, of, answers = "reach", "fitting", tuple(Reached)
 
@@ -315,7 +315,7 @@ def question_of(code: str) -> Question[Answer] | None:
 
 
 def answered(answers: Mapping[str, str], kind: type[Question[A]]) -> Iterator[tuple[str, A]]:
-    """Yield what the questions of a kind that have an answer are about, with it."""
+    """Yield for each answered question of a kind what it is about, and the answer."""
     for code, said in answers.items():
         name, _, about = code.partition(":")
         answer = kind(about).read(said) if name == kind.kind and about else None

@@ -1,4 +1,4 @@
-"""Whether the pieces of a figure fit together; every fault names the field."""
+"""Checks whether the pieces of a figure fit together; every fault names the field."""
 
 from __future__ import annotations
 
@@ -86,7 +86,7 @@ def _near_faults(part: Part, near: str, place: str, parts: Mapping[str, Part]) -
 
 
 def _parent_faults(figure: FigureParts) -> Iterator[Fact]:
-    """Parts that sit on nothing there is, or in the end on themselves."""
+    """Yield parts whose parent does not exist, or that in the end sit on themselves."""
     parent = {part.id: part.parent for part in figure.parts}
     for part in figure.parts:
         seen, at = [part.id], part.parent
@@ -103,7 +103,7 @@ def _parent_faults(figure: FigureParts) -> Iterator[Fact]:
 
 
 def _missing(figure: FigureParts) -> Iterator[Fact]:
-    """Parts and fittings meant for a side on which there is nothing they could sit on."""
+    """Yield parts and fittings meant for a side where there is nothing to sit on."""
     sides: dict[str, set[str | None]] = {}
     waiting = list(figure.parts)
     while waiting:

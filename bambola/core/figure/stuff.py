@@ -1,4 +1,4 @@
-"""What a part is of that is not wool, and how it is held where it sits."""
+"""Materials other than wool, and how they are fixed."""
 
 from __future__ import annotations
 

@@ -64,7 +64,7 @@ class Framing(Frozen):
 
     @property
     def sense(self) -> float:
-        """-1 where the picture is mirrored."""
+        """-1 if the picture is mirrored, else 1."""
         return -1.0 if self.flipped else 1.0
 
     def straightened(self, x: float, y: float) -> Spot:
@@ -121,7 +121,8 @@ class Trace(Frozen):
 
     @property
     def key(self) -> tuple[str, str, bool]:
-        """What one trace replaces another by: part, view, and whether it is clearly left of the midline."""
+        """The key by which one trace replaces another: part, view, and whether it is clearly left of the
+        midline."""
         middle = sum(u for u, _ in self.points) / len(self.points)
         widest = max(a + b for a, b in zip(self.left, self.right, strict=True))
         return self.part, self.view, self.view != "side" and middle < -0.25 * widest
@@ -136,12 +137,12 @@ class Trace(Frozen):
 
     @property
     def length(self) -> float:
-        """Run of the line, mm."""
+        """The length of the line, mm."""
         return sum(math.dist(a, b) for a, b in zip(self.points, self.points[1:], strict=False))
 
 
 class Taken(Frozen):
-    """A measure taken: of which part, how large (mm), and how."""
+    """A measured size: of which part, how large (mm), and how it was measured."""
 
     part: Slug
     measure: Annotated[str, Field(max_length=40)]
@@ -172,7 +173,7 @@ class Survey(Frozen):
         return next((f for f in self.framings if f.view == view), None)
 
     def unframed(self, view: Sight) -> Survey:
-        """Without the picture of ``view`` and what was drawn on it."""
+        """Return a copy without the picture of ``view`` and what was drawn on it."""
         return self.replaced(
             framings=tuple(f for f in self.framings if f.view != view),
             traces=tuple(t for t in self.traces if t.view != view),
@@ -180,7 +181,7 @@ class Survey(Frozen):
         )
 
     def framed(self, framing: Framing) -> Survey:
-        """With ``framing`` for its view."""
+        """Return a copy with ``framing`` for its view."""
         rest = tuple(f for f in self.framings if f.view != framing.view)
         return self.replaced(framings=(*rest, framing))
 
@@ -189,7 +190,7 @@ class Survey(Frozen):
         return tuple(t for t in self.traces if t.part == part)
 
     def traced(self, trace: Trace) -> Survey:
-        """With ``trace`` in place of an earlier one of its part, view and side."""
+        """Return a copy with ``trace``, replacing an earlier one of its part, view and side."""
         rest = tuple(t for t in self.traces if t.key != trace.key)
         return self.replaced(traces=(*rest, trace))
 
@@ -201,20 +202,20 @@ class Survey(Frozen):
         return "plan"
 
     def took(self, *news: Taken) -> Survey:
-        """With ``news`` in place of earlier takings of the same measures."""
+        """Return a copy with ``news``, replacing earlier values of the same measures."""
         same = {(t.part, t.measure) for t in news}
         rest = tuple(t for t in self.taken if (t.part, t.measure) not in same)
         return self.replaced(taken=(*rest, *news))
 
     def marked(self, landmark: Landmark) -> Survey:
-        """With ``landmark`` in place of an earlier one of its name and view."""
+        """Return a copy with ``landmark``, replacing an earlier one of its name and view."""
         rest = tuple(
             m for m in self.landmarks if (m.name, m.view) != (landmark.name, landmark.view)
         )
         return self.replaced(landmarks=(*rest, landmark))
 
     def without(self, parts: frozenset[str]) -> Survey:
-        """With nothing left of ``parts``, which are gone."""
+        """Return a copy without anything measured on ``parts``, which were removed."""
         return self.replaced(
             traces=tuple(t for t in self.traces if t.part not in parts),
             taken=tuple(t for t in self.taken if t.part not in parts),

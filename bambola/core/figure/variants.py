@@ -1,4 +1,4 @@
-"""Another pose, expression, outfit or colouring of one figure: typed changes over it, all else shared."""
+"""Another pose, expression, outfit or colouring of a figure: typed changes, with everything else shared."""
 
 from __future__ import annotations
 
@@ -19,7 +19,7 @@ Stance = Literal["standing", "sitting", "hanging"]
 
 
 class Shift(Frozen):
-    """How far something is moved on what it sits on, and turned: share of the part, and degrees."""
+    """How far something is moved on its bearer (as a share of it) and turned (degrees)."""
 
     along: Annotated[float, Field(ge=-1, le=1)] = 0.0
     around: Coordinate = 0.0
@@ -46,13 +46,12 @@ class Alteration(Frozen):
 
     @property
     def moves_solids(self) -> bool:
-        """Whether parts lie elsewhere, or are fewer: then the figure is measured anew."""
+        """Whether parts move or are left out, so that the figure must be measured again."""
         return bool(self.shifts or self.without or self.pose is not None or self.stance)
 
 
 class Variant(Frozen):
-    """One by its name: what differs, and the height (mm) of its own that it is wanted at; None is whatever is
-    asked of the figure."""
+    """A named alteration, with its own wanted height (mm); None takes the height of the brief."""
 
     name: Name
     altered: Alteration = Alteration()
@@ -60,7 +59,7 @@ class Variant(Frozen):
 
 
 def altered(figure: Figure, change: Alteration) -> Figure:
-    """``figure`` with what differs. What it names and the figure does not have is passed over."""
+    """Return ``figure`` with an alteration applied. Ids that the figure does not have are skipped."""
     if change.is_nothing:
         return figure
     for part in change.without:
@@ -133,8 +132,8 @@ def _within(share: float) -> float:
 
 
 def gone(figure: Figure, variant: Variant, wools: Collection[str]) -> Iterator[Fact]:
-    """Yield what a variant names and neither the figure nor the shelf (``wools``) has any more, a sentence
-    each."""
+    """Yield a sentence for each name in a variant that neither the figure nor the shelf (``wools``) has any
+    more."""
     known = {
         *figure.by_id,
         *(f.id for f in figure.fittings),

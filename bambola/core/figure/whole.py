@@ -1,4 +1,4 @@
-"""The whole design: its pieces, sure to fit together."""
+"""The whole design: pieces that are checked to fit together."""
 
 from __future__ import annotations
 
@@ -28,12 +28,12 @@ class Figure(FigureParts):
 
     @cached_property
     def by_id(self) -> Mapping[str, Part]:
-        """The parts by their id."""
+        """The parts by their ids."""
         return {part.id: part for part in self.parts}
 
     @cached_property
     def parents_first(self) -> tuple[Part, ...]:
-        """The parts with every parent before its children, otherwise in the order written."""
+        """The parts with every parent before its children, otherwise in the order of the file."""
         depth: dict[str, int] = {}
         for part in self.parts:
             chain, at = 0, part
@@ -44,7 +44,7 @@ class Figure(FigureParts):
 
     @cached_property
     def wired(self) -> frozenset[str]:
-        """Parts with wire in them: along a bone, or where wires are bound to each other."""
+        """The ids of parts with wire in them: along a bone, or where wires are bound together."""
         node_part = {node.id: node.part for node in self.nodes}
         walked = {
             frozenset(leg) for w in self.wires for leg in zip(w.route, w.route[1:], strict=False)
@@ -58,8 +58,8 @@ class Figure(FigureParts):
 
     @cached_property
     def stems(self) -> frozenset[str]:
-        """Parts that stand on a wire of their own: one that neither shares a place with another wire nor goes
-        on through what bears the part."""
+        """The ids of parts that stand on a wire of their own, which shares no place with another wire and
+        ends in the part's bearer."""
         nodes = {node.id: node.part for node in self.nodes}
         found: set[str] = set()
         for wire in self.wires:

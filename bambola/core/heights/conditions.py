@@ -209,7 +209,8 @@ def answer_of(each: tuple[Met, ...], all_of_it: HeightBand) -> Answer:
 
 
 def _why(each: Sequence[Met]) -> Fact:
-    """Why no height meets all: one that none meets, two that exclude each other, or all of them together."""
+    """Return why no height meets all: one that none meets, two that exclude each other, or all of them
+    together."""
     for met in each:
         if not met.bands:
             return fact("asked.never", what=met.told)

@@ -36,7 +36,7 @@ Margin = Callable[[HeightReading], float]
 
 
 def spread(low: float, high: float, step: float) -> list[float]:
-    """Heights (mm) from one to another, each ``step`` times the one before."""
+    """Return heights (mm) from one to another, each ``step`` times the one before."""
     n = max(2, math.ceil(math.log(high / low) / math.log(step)) + 1)
     return [float(height) for height in np.geomspace(low, high, n)]
 

@@ -21,7 +21,7 @@ class SlotError(RefusedError):
 
 
 def sound(card: Card, step: Step) -> Card:
-    """``card`` as it is. Raises :class:`SlotError` where one of its numbers is none."""
+    """Return ``card`` as it is. Raises :class:`SlotError` where one of its numbers is none."""
     told = (*card.how, card.start, card.amount, card.until, card.scale)
     for one in (*told, *(run.told for run in card.needles), *(stop.told for stop in card.stop)):
         for name, number in numbers_in(one):
@@ -74,7 +74,7 @@ def sheet_for(plan: Plan, step: Step, bench: Bench) -> StepSheet:
 
 
 def _card(at: At, method: Method) -> Card:
-    """Its card; short where the other one of a pair was made in just this way."""
+    """Return its card; short where the other one of a pair was made in just this way."""
     card = sound(method.card(at), at.step)
     first = at.twin
     if first is None or method_for(At(at.plan, first, at.bench)) is not method:

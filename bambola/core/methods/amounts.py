@@ -22,12 +22,12 @@ HAIRS_MG = 25.0
 
 
 def ball_mm(grams: float, density: float) -> float:
-    """Diameter (mm) of a loose ball of ``grams`` at ``density`` g/cm³."""
+    """Return the diameter (mm) of a loose ball of ``grams`` at ``density`` g/cm³."""
     return 10 * math.cbrt(6 * grams / (math.pi * density))
 
 
 def paper_mm(grams: float) -> float:
-    """Side (mm) of the square of paper that weighs as much."""
+    """Return the side (mm) of the square of paper that weighs as much."""
     return math.sqrt(grams / PAPER_G_M2) * 1000
 
 

@@ -172,7 +172,7 @@ def outline(form: str, sizes: Sequence[float]) -> Array:
 
 
 def fringe(at: Point, wide: float, long: float, way: float = -90.0, hairs: int = 15) -> list[Piece]:
-    """Loose hairs as long as ``long`` along an edge ``wide``, pointing ``way`` degrees."""
+    """Return loose hairs as long as ``long`` along an edge ``wide``, pointing ``way`` degrees."""
     a = math.radians(way)
     across = np.array([-math.sin(a), math.cos(a)])
     found: list[Piece] = []

@@ -78,14 +78,14 @@ class _LayoutPage:
     top: float
 
     def at(self, points: Array) -> Array:
-        """Points of the drawing on the page."""
+        """Return points of the drawing on the page."""
         laid: Array = np.column_stack(
             [points[:, 0] * self.scale + self.left, self.top - points[:, 1] * self.scale]
         )
         return laid
 
     def one(self, point: tuple[float, float]) -> tuple[float, float]:
-        """One of them."""
+        """Return one of them."""
         x, y = self.at(np.array([point]))[0]
         return float(x), float(y)
 
@@ -189,7 +189,7 @@ def _needle(
 
 
 def _apart(words: list[Written | Disc], wide: float, high: float) -> list[Written | Disc]:
-    """Words and discs moved about the page until none lies on one before it."""
+    """Return words and discs moved about the page until none lies on one before it."""
     laid: list[Written | Disc] = []
     for mark in words:
         for shift in _SHIFTS:
@@ -223,13 +223,13 @@ def _overlap(a: Written | Disc, b: Written | Disc) -> bool:
 
 
 def patch_of(mark: Written) -> tuple[float, float, float, float]:
-    """Left, top, width and height of the paper under words."""
+    """Return left, top, width and height of the paper under words."""
     wide, high = len(mark.text) * mark.size * _WIDE + 6, mark.size * 1.3
     return mark.x - wide / 2, mark.y - high / 2, wide, high
 
 
 def _extent(mark: Written | Disc) -> tuple[float, float, float, float]:
-    """Middle, half width and half height."""
+    """Return the middle, half width and half height."""
     if isinstance(mark, Disc):
         return mark.x, mark.y, mark.radius + 1, mark.radius + 1
     _, _, wide, high = patch_of(mark)

@@ -26,7 +26,7 @@ FINE_MM = 10.0
 
 
 def run(gauge: int, depth: float, angle: float, when: str, count: int = 1) -> NeedleRun:
-    """Stabs of one kind; ``when`` names the sentence that says from when to when."""
+    """Return stabs of one kind; ``when`` names the sentence that says from when to when."""
     told = fact(
         "run.holder" if count > 1 else "run.single",
         gauge=gauge,

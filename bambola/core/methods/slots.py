@@ -119,7 +119,7 @@ def _heights(shape: Shape) -> tuple[float, float]:
 
 
 def _skin(shape: Shape, z: Array) -> tuple[Array, Array]:
-    """Half the width and the depth of a shape at heights above its base."""
+    """Return half the width and the depth of a shape at heights above its base."""
     if isinstance(shape, ChainShape):
         first = float(chain(shape).radii[0])
         half = np.sqrt(np.maximum(0.0, first**2 - np.maximum(0.0, first - z) ** 2))
@@ -153,7 +153,7 @@ def ribbon_layers(grams: float, length: float, thick: float, wire: float) -> int
 
 
 def veils(cover_g_cm2: float) -> int:
-    """Veils that lay ``cover_g_cm2``."""
+    """Return veils that lay ``cover_g_cm2``."""
     return max(2, round(cover_g_cm2 / VEIL_G_CM2))
 
 
@@ -163,7 +163,7 @@ def carried(wool_mm: float) -> float:
 
 
 def needles_at_once(face_mm: float, layer: bool) -> int:
-    """Needles in the holder for a face so wide; more on sheets and coats."""
+    """Return needles in the holder for a face so wide; more on sheets and coats."""
     if layer and face_mm > WIDE_FROM_MM:
         return 6
     return 3 if face_mm > HOLDER_FROM_MM else 1

@@ -51,7 +51,7 @@ class Bearer:
     tip: float = 1.0
 
     def half(self, along: float) -> tuple[float, float]:
-        """Half its width and depth (mm) at a share of its height; a ball's are those of an ellipse."""
+        """Return half its width and depth (mm) at a share of its height; a ball's are those of an ellipse."""
         share = 1.0 + (self.tip - 1.0) * along
         if self.form == "ball":
             share = 2 * math.sqrt(max(0.0, along * (1 - along)))

@@ -134,8 +134,8 @@ class Done:
 
 
 def _shown(done: Done, parts: set[str]) -> Placement | None:
-    """These parts where they will be, as large as they are told, with coats, patches and fittings only where
-    they are on already."""
+    """Return these parts where they will be, as large as they are told, with coats, patches and fittings only
+    where they are on already."""
     if not parts:
         return None
     placement = done.course.plan.solids.placement
@@ -149,7 +149,7 @@ def _shown(done: Done, parts: set[str]) -> Placement | None:
 
 
 def _look(number: int, done: Done) -> Copy:
-    """One copy of a figure as it looks by now; as it has looked before, the very same."""
+    """Return one copy of a figure as it looks by now; as it has looked before, the very same."""
     solids = done.course.plan.solids
     copy, solid = solids.placement.copies[number], solids.measured[number]
     part, piece = copy.part, done.told(copy.part.id)

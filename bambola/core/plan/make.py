@@ -296,7 +296,7 @@ def _fittings(new: SizedAnalysis, brief: Brief, bench: Bench) -> tuple[FittingPl
 
 
 def _bought(new: SizedAnalysis) -> Iterator[FittingPlan]:
-    """Garments that are bought: ordered by how far they are round, and kept at that."""
+    """Yield garments that are bought: ordered by how far they are round, and kept at that."""
     for part in new.resized.figure.parts:
         drawn, dress = new.resized.was.by_id[part.id].garment, part.garment
         if drawn and dress and dress.bought:

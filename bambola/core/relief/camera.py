@@ -92,7 +92,7 @@ class Stage:
     ground: float
 
     def bounds(self, camera: Camera) -> tuple[float, float, float, float]:
-        """Left, right, bottom, top of the figure as seen (mm)."""
+        """Return left, right, bottom, top of the figure as seen (mm)."""
         right, up, _ = camera.axes()
         x, y = self.corners @ right, self.corners @ up
         return float(x.min()), float(x.max()), float(y.min()), float(y.max())
@@ -153,7 +153,7 @@ def set_up(actors: tuple[Actor, ...], ground: float) -> Stage:
 
 @remembered(_KEPT_BYTES, lambda normals: normals.nbytes)
 def _normals_of(shape: Shape, detail: Detail) -> Array:
-    """Vertex normals of a mesh that is remembered as well."""
+    """Return the vertex normals of a mesh that is remembered as well."""
     return mesh_of(shape, detail).vertex_normals()
 
 
@@ -221,7 +221,8 @@ def _of_standard_size(shape: Shape) -> tuple[Shape, float]:
 def cast(
     stage: Stage, camera: Camera, left: float, top: float, step: float, columns: int, rows: int
 ) -> Hits:
-    """One ray per pixel; ``left``, ``top`` (mm as seen) is the picture's corner, ``step`` mm a pixel."""
+    """Return one ray per pixel; ``left``, ``top`` (mm as seen) is the picture's corner, ``step`` mm a
+    pixel."""
     right, up, toward = camera.axes()
     x = left + step * (np.arange(columns) + 0.5)
     y = top - step * (np.arange(rows) + 0.5)

@@ -97,7 +97,7 @@ def felted(
 
 
 def _shade(actors: Sequence[Actor], hits: Hits, colours: Mapping[str, str], step: float) -> Float32:
-    """Colour of every pixel, (rows, columns, 3) in 0..1."""
+    """Return the colour of every pixel, (rows, columns, 3) in 0..1."""
     n = hits.normal
     fibre, nap = _fibres(hits)
     bent = n + nap * np.float32(0.22)
@@ -183,7 +183,7 @@ def rgb(colour: str) -> tuple[float, float, float]:
 
 
 def _polish(actors: Sequence[Actor], hits: Hits, colour: Float32) -> Float32:
-    """Glass and metal: a bright speck and, for metal, a band of reflected room."""
+    """Return glass and metal: a bright speck and, for metal, a band of reflected room."""
     half = LIGHT + np.array([0, 0, 1], dtype=np.float32)
     half /= np.linalg.norm(half)
     for i, actor in enumerate(actors):
@@ -214,7 +214,7 @@ def _rows_of_fur(hits: Hits, furred: Sequence[Furred]) -> Float32:
 
 
 def _fibres(hits: Hits) -> tuple[Float32, Float32]:
-    """Lightness (n,) and tilt (n, 3) of the nap, from a tile of fibres laid over each part.
+    """Return the lightness (n,) and tilt (n, 3) of the nap, from a tile of fibres laid over each part.
 
     The tile is laid along the two local axes that the skin faces least, so it stays with the part.
     """
@@ -243,7 +243,7 @@ def fibre_tile() -> tuple[Float32, Float32, Float32]:
 
 
 def blur(image: NDArray[np.floating], radius: int) -> NDArray[np.float64]:
-    """Mean over a square of ``2 radius + 1``, the image repeating at its edges."""
+    """Return the mean over a square of ``2 radius + 1``, the image repeating at its edges."""
     out = np.asarray(image, dtype=np.float64)
     width = 2 * radius + 1
     for axis in (0, 1):
@@ -272,7 +272,7 @@ def _crevices(hits: Hits, step: float) -> Float32:
 
 
 def _fuzz(hits: Hits, smooth: int) -> Float32:
-    """Coverage of every pixel, its edge softened and ragged as stray fibres make it."""
+    """Return the coverage of every pixel, its edge softened and ragged as stray fibres make it."""
     mask = np.zeros(hits.shape[0] * hits.shape[1], dtype=np.float32)
     mask[hits.found] = 1.0
     soft = blur(mask.reshape(hits.shape), smooth)
@@ -283,7 +283,7 @@ def _fuzz(hits: Hits, smooth: int) -> Float32:
 
 
 def _gather(colour: Float32, alpha: Float32, smooth: int) -> NDArray[np.uint8]:
-    """Average ``smooth`` × ``smooth`` rays into each pixel, weighted by coverage."""
+    """Return the average ``smooth`` × ``smooth`` rays into each pixel, weighted by coverage."""
     red, green, blue = (colour[..., k] for k in range(3))
     seen = ((red > 0) | (green > 0) | (blue > 0)).astype(np.float32)
     # Beyond the edge a stray fibre has the colour of the felt next to it.

@@ -150,7 +150,7 @@ def _doubt(ground: Ground, through: float, length: float) -> Fact | None:
 
 
 def _sizes(plan: Plan, step: Step, bench: Bench) -> tuple[float, float, float]:
-    """Along, across and through of what the step leaves (mm): of a core what it says to stop at."""
+    """Return along, across and through of what the step leaves (mm): of a core what it says to stop at."""
     assert step.part is not None
     along, across, through = plan.part(step.part).piece
     if step.key.sort == "core":

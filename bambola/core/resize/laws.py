@@ -79,9 +79,9 @@ def size_part(
     answer: str | None = None,
     corrected: tuple[SizeRule, ...] = (),
 ) -> SizedPart:
-    """``part`` at scale ``s``; ``density`` (g/cm³) of its wool sets the floor of a flat part. ``answer`` says
-    what gives way where the rules ask for a shape that cannot be. By ``corrected`` a small feature is set
-    right for the size, after its rules."""
+    """Return ``part`` at scale ``s``; ``density`` (g/cm³) of its wool sets the floor of a flat part.
+    ``answer`` says what gives way where the rules ask for a shape that cannot be. By ``corrected`` a small
+    feature is set right for the size, after its rules."""
     old = part.shape.measures()
     new = {name: mm * s for name, mm in old.items()}
     bent: list[Fact] = []
@@ -146,7 +146,7 @@ def measure_fact(name: str) -> Fact:
 
 
 def size_fringe(fringe: float | None, s: float) -> float | None:
-    """Length of a fringe (mm) at scale ``s``, held within what fibre and needle allow."""
+    """Return the length of a fringe (mm) at scale ``s``, held within what fibre and needle allow."""
     return None if fringe is None else min(max(fringe * s, FRINGE_MM[0]), FRINGE_MM[1])
 
 
@@ -199,7 +199,7 @@ def ready_size(wanted: float, sizes: Iterable[float]) -> float:
 
 
 def size_fitting(fitting: Fitting, s: float, bench: Bench, brief: Brief) -> Fitting:
-    """``fitting`` as it is used at scale ``s``: drawn pieces by its size, weight by its cube."""
+    """Return ``fitting`` as it is used at scale ``s``: drawn pieces by its size, weight by its cube."""
     size = wanted_size(fitting, s, brief.corrected)
     if fitting.follows == "ready-made":
         chosen = brief.answer_to(EyeSize(fitting.id))

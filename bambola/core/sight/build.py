@@ -224,7 +224,7 @@ def _turned(
 
 
 def _both(width: float | None, depth: float | None, was: Copy | None) -> tuple[float, float]:
-    """Return width and depth; the one that no view shows keeps its former proportion, or is round."""
+    """Return the width and depth; the one that no view shows keeps its former proportion, or is round."""
     ratio = 1.0
     if was is not None and {"width", "depth"} <= was.shape.measures().keys():
         measures = was.shape.measures()

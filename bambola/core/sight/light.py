@@ -54,8 +54,8 @@ _DARK = 6.0
 
 
 def evenly_lit(picture: Pixels, white: bool = False) -> Pixels:
-    """``picture`` (rows, columns, 3) as it would be if the light on its ground were even, or all of it lit
-    as where most light falls, and that light ``white``; as it is where its light is even already, or the
+    """Return ``picture`` (rows, columns, 3) as it would be if the light on its ground were even, or all of it
+    lit as where most light falls, and that light ``white``; as it is where its light is even already, or the
     ground is no plain one.
 
     The logarithm of the light is taken to be a quadratic in the place, fitted to the rim by least squares

@@ -48,8 +48,8 @@ class Silhouette:
     sure: float
 
     def box(self) -> tuple[float, float, float, float]:
-        """Left, top, right and bottom of the figure in pixels of the picture; the whole picture if there is
-        no figure."""
+        """Return left, top, right and bottom of the figure in pixels of the picture; the whole picture if
+        there is no figure."""
         rows, columns = (np.flatnonzero((self.cover > 0.5).any(axis=axis)) for axis in (1, 0))
         if not len(rows):
             height, width = self.cover.shape

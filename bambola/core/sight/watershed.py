@@ -40,7 +40,8 @@ def rained(height: NDArray[np.float32], whole: Mask) -> Labels:
 
 
 def borders(labels: Labels) -> tuple[NDArray[np.int64], NDArray[np.int64], NDArray[np.int64]]:
-    """Pairs of neighbouring pixels of different regions: the regions (n, 2), and the pixels' flat places."""
+    """Return pairs of neighbouring pixels of different regions: the regions (n, 2), and the pixels' flat
+    places."""
     flat = np.arange(labels.size).reshape(labels.shape)
     pairs, firsts, seconds = [], [], []
     for a, b, fa, fb in (

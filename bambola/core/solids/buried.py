@@ -68,7 +68,7 @@ def buried_skin(shape: Shape, others: Sequence[Placed]) -> Array:
 
 
 def seen_by(rows: Array, points: Array) -> Array:
-    """``points`` (n, 3) in the axes that ``rows`` (3, 4), a turn or a mirrored one, take to theirs."""
+    """Return ``points`` (n, 3) in the axes that ``rows`` (3, 4), a turn or a mirrored one, take to theirs."""
     found: Array = (points - rows[:, 3]) @ rows[:, :3]
     return found
 
@@ -94,7 +94,7 @@ def _bytes_of(facets: tuple[Array, Array]) -> int:
 
 @remembered(_FACET_BYTES, _bytes_of)
 def _facets(shape: Shape) -> tuple[Array, Array]:
-    """Middles (n, 3) of a shape's facets, and how far (n,) their corners are from them at most, mm."""
+    """Return middles (n, 3) of a shape's facets, and how far (n,) their corners are from them at most, mm."""
     mesh = mesh_of(shape, Detail.DRAWN)
     return _middles(mesh.vertices[mesh.faces])
 

@@ -42,7 +42,7 @@ def _placed(figure: Figure, placement: Placement, part: Part, base: Array, turn:
 
 
 def moved(figure: Figure, part: str, by: Array) -> Figure:
-    """``part`` shifted by ``by`` (3,) mm, and what sits on it along with it.
+    """Return ``part`` shifted by ``by`` (3,) mm, and what sits on it along with it.
 
     Raises ``ValueError`` for the part everything sits on: there is nothing to move it against.
     """
@@ -55,7 +55,7 @@ def moved(figure: Figure, part: str, by: Array) -> Figure:
 
 
 def turned(figure: Figure, part: str, degrees: float, about: Array) -> Figure:
-    """``part`` turned at its base by ``degrees`` about the direction ``about`` (3,), right-handed."""
+    """Return ``part`` turned at its base by ``degrees`` about the direction ``about`` (3,), right-handed."""
     body = figure.by_id[part]
     placement = place(figure)
     copy = _copy(placement, part)
@@ -111,7 +111,7 @@ def posed(
 
 
 def stretched(figure: Figure, part: str, measures: Mapping[str, float]) -> Figure:
-    """``part`` with some of its measures (mm) changed; its base stays where it is.
+    """Return ``part`` with some of its measures (mm) changed; its base stays where it is.
 
     Raises ``ValueError`` with one sentence for measures such a part cannot have.
     """
@@ -128,7 +128,7 @@ def stretched(figure: Figure, part: str, measures: Mapping[str, float]) -> Figur
 
 
 def put_on(figure: Figure, part: str, parent: str) -> Figure:
-    """``part`` made to sit on ``parent`` without being moved. Raises ``ValueError`` if it cannot."""
+    """Return ``part`` made to sit on ``parent`` without being moved. Raises ``ValueError`` if it cannot."""
     placement = place(figure)
     copy = _copy(placement, part)
     if parent in descendants(figure, part):
@@ -145,7 +145,7 @@ def put_on(figure: Figure, part: str, parent: str) -> Figure:
 
 
 def axis_ends(copy: Copy) -> tuple[Array, Array]:
-    """Base and tip (3,) of a placed part, in the figure's axes."""
+    """Return the base and tip (3,) of a placed part, in the figure's axes."""
     shape = copy.shape
     if isinstance(shape, ChainShape):
         return copy.point(0.0), copy.point(1.0)

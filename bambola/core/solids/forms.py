@@ -52,8 +52,8 @@ def _bends(shape: Leaf, z: Array) -> Array:
 
 
 def curled(shape: Leaf, flat: Array) -> Array:
-    """``flat`` points (n, 3) of the plane sheet, swollen at its ``foot`` and bent round the sheet's length by
-    ``curl`` and ``cup``."""
+    """Return ``flat`` points (n, 3) of the plane sheet, swollen at its ``foot`` and bent round the sheet's
+    length by ``curl`` and ``cup``."""
     if not shape.is_bent:
         return flat
     radius = 1.0 / _bends(shape, flat[:, 2])
@@ -171,6 +171,6 @@ def supports(shape: Shape, directions: Array) -> Array:
 
 @remembered(1024)
 def box_of(shape: Shape) -> tuple[Array, Array]:
-    """Centre and half size (3,) of a shape's own box, mm."""
+    """Return the centre and half size (3,) of a shape's own box, mm."""
     high, low = supports(shape, np.eye(3)), -supports(shape, -np.eye(3))
     return (low + high) / 2, np.maximum((high - low) / 2, 1e-9)

@@ -168,7 +168,7 @@ def _within_leaf(shape: Leaf, points: Array) -> Mask:
 
 @remembered(128)
 def thrown(shape: Shape, many: int = POINTS) -> Array:
-    """Points (n, 3) spread evenly within ``shape``, ``many`` of them in its box."""
+    """Return points (n, 3) spread evenly within ``shape``, ``many`` of them in its box."""
     low, high = -supports(shape, -np.eye(3)), supports(shape, np.eye(3))
     spread = np.modf(0.5 + np.arange(1, many + 1)[:, None] * np.array(_GOLDEN))[0]
     points = low + spread * (high - low)

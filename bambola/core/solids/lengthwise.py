@@ -87,7 +87,7 @@ class Shown:
 
 @remembered(_KEPT)
 def slices(shape: Shape) -> Slices:
-    """``shape`` in slices, the first and the last half a slice from its ends."""
+    """Return ``shape`` in slices, the first and the last half a slice from its ends."""
     share = (np.arange(SLICES) + _HALF) / SLICES
     if isinstance(shape, ChainShape):
         return _chain_slices(shape, share)
@@ -107,7 +107,8 @@ def slices(shape: Shape) -> Slices:
 
 
 def _disc() -> Array:
-    """Points (2 k, 2) of a round of radius 1: spread within as seeds in a sunflower, then on its rim."""
+    """Return points (2 k, 2) of a round of radius 1: spread within as seeds in a sunflower, then on its
+    rim."""
     k = np.arange(_IN_ONE)
     far = np.append(np.sqrt((k + _HALF) / _IN_ONE), np.ones(_IN_ONE))
     turn = np.append(k * _TURN, k * 2 * np.pi / _IN_ONE)
@@ -304,9 +305,9 @@ def _away_from_its_bed(cut: Slices, under: NDArray[np.bool_]) -> Array:
 def _from_its_foot(
     shape: Shape, cut: Slices, gone: NDArray[np.bool_], up: Array
 ) -> tuple[float, float, float, tuple[float, float, float]]:
-    """Return length, width, how far it stands out, and its widths near its foot, half way up and near its top
-    (mm) of a shape that lies on something with its side, which is ``up`` from there. What it lies on is taken
-    to be a plane, which leaves as much of it as shows."""
+    """Return the length, width, how far it stands out, and its widths near its foot, half way up and near its
+    top (mm) of a shape that lies on something with its side, which is ``up`` from there. What it lies on is
+    taken to be a plane, which leaves as much of it as shows."""
     points = cut.points.reshape(SLICES, 2, _IN_ONE, 3)
     weights = np.repeat((cut.wide * cut.deep)[:, None], _IN_ONE, axis=1)
     heights = (points[:, 0] @ up).ravel()

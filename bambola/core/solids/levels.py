@@ -13,7 +13,7 @@ _NODES, _WEIGHTS = np.polynomial.legendre.leggauss(40)
 
 
 def level_halves(shape: ProfileShape, along: float) -> tuple[float, float]:
-    """Half width and half depth (mm) of the section at ``along`` (0 to 1)."""
+    """Return the half width and half depth (mm) of the section at ``along`` (0 to 1)."""
     form = profile(shape)
     z = along * float(form.z[-1])
     wide = float(np.interp(z, form.z, form.half_width))

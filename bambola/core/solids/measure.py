@@ -229,7 +229,7 @@ def _unmoved(
 
 
 def _clusters(near: list[int], low: Array, high: Array) -> list[list[int]]:
-    """``near`` parted into groups that may touch within ``low`` to ``high``, in rising order."""
+    """Return ``near`` parted into groups that may touch within ``low`` to ``high``, in rising order."""
     groups: list[list[int]] = []
     for j in near:
         touching = [

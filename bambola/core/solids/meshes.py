@@ -58,7 +58,7 @@ class Mesh:
         return float(areas(self.vertices[self.faces]).sum())
 
     def vertex_normals(self) -> Array:
-        """Area-weighted unit normals, (n, 3)."""
+        """Return the area-weighted unit normals, (n, 3)."""
         face = crosses(self.vertices[self.faces])
         total = np.zeros_like(self.vertices)
         for i in range(3):
@@ -168,7 +168,7 @@ def solid_near(
 
 
 def _closed_rings(rings: Array, low: Array, high: Array) -> Mesh:
-    """Skin over ``rings`` (k, sides, 3), turning the same way, with end points ``low``, ``high``."""
+    """Return skin over ``rings`` (k, sides, 3), turning the same way, with end points ``low``, ``high``."""
     k, sides, _ = rings.shape
     vertices = np.vstack([rings.reshape(-1, 3), low, high])
     bottom, top = k * sides, k * sides + 1
@@ -279,7 +279,7 @@ def _torus(rings: Array) -> Mesh:
 
 @remembered(8)
 def _unit_round(sides: int) -> Array:
-    """Vertices of a ball that holds the volume of the unit ball, poles on the y axis."""
+    """Return vertices of a ball that holds the volume of the unit ball, poles on the y axis."""
     z = -np.cos(np.linspace(0, math.pi, sides // 2 + 1))
     girth = np.sqrt(np.maximum(0.0, 1 - z**2))
     mesh = _rings(Profile(z, girth, girth), sides, 1.0)
@@ -307,7 +307,7 @@ def _unit_hulls(points: bytes, radii: bytes, closed: bool, sides: int) -> Mesh:
 
 
 def _enclosed(run: Array) -> float:
-    """Area inside a closed run of (n, 2) points."""
+    """Return the area inside a closed run of (n, 2) points."""
     x, z = run.T
     return abs(float((x * np.roll(z, -1) - np.roll(x, -1) * z).sum())) / 2
 

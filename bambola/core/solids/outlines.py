@@ -47,7 +47,7 @@ def distance(outline: Array, points: Array, most: float = math.inf) -> Array:
 
 
 def _pieces(outline: Array, points: Array) -> Iterator[tuple[slice, Array]]:
-    """Some of the points after the other, and where they stand."""
+    """Yield some of the points after the other, and where they stand."""
     each = max(1, _AT_A_TIME // max(1, len(outline)))
     for start in range(0, len(points), each):
         here = slice(start, start + each)

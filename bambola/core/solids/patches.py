@@ -38,8 +38,8 @@ def stripe_mm(area: float, edge: float) -> float:
 
 
 def place_areas(shape: Shape, skin: Array, places: Sequence[Place]) -> tuple[float, ...]:
-    """Area in mm² of ``skin`` (n, 3, 3), triangles in the part's own axes, of each of ``places``: as much of
-    it as no later one lies over."""
+    """Return the area in mm² of ``skin`` (n, 3, 3), triangles in the part's own axes, of each of ``places``:
+    as much of it as no later one lies over."""
     found = []
     for i, place in enumerate(places):
         later = places[i + 1 :]
@@ -68,7 +68,7 @@ def places_under(shape: Shape, places: tuple[Place, ...]) -> tuple[tuple[str, ..
 
 
 def _shared(shape: Shape, skin: Array, place: Place, later: Sequence[Place]) -> float:
-    """Area in mm² that ``place`` and any of ``later`` have in common."""
+    """Return the area in mm² that ``place`` and any of ``later`` have in common."""
     own = deep_in(shape, place.where)
     over = [deep_in(shape, other.where) for other in later]
 
@@ -81,14 +81,15 @@ def _shared(shape: Shape, skin: Array, place: Place, later: Sequence[Place]) -> 
 
 
 def _area_in(shape: Shape, skin: Array, deep: Deep, enough: float) -> float:
-    """Area in mm² of ``skin`` that ``deep`` tells is within, down to pieces of ``enough`` mm."""
+    """Return the area in mm² of ``skin`` that ``deep`` tells is within, down to pieces of ``enough`` mm."""
     even = shortened(skin, shape.thinnest_mm / 4, _MOST_PIECES)
     every = slice(None)
     return _area(even, lambda points: points, lambda *_: every, deep, enough)
 
 
 def place_area(shape: Shape, skin: Array, where: Where) -> float:
-    """Area in mm² of ``skin`` (n, 3, 3), triangles in the part's own axes, that lies within a place."""
+    """Return the area in mm² of ``skin`` (n, 3, 3), triangles in the part's own axes, that lies within a
+    place."""
     if not isinstance(where, Outline):
         enough = _ENOUGH * span_of(shape, where)
         return _area_in(shape, skin, deep_in(shape, where), enough)
@@ -114,8 +115,8 @@ def _area(
     deep: Deep,
     enough: float,
 ) -> float:
-    """Area of the triangles of ``skin`` that lie within what ``deep`` tells of where they are laid, among
-    those that ``may`` by their normals and places."""
+    """Return the area of the triangles of ``skin`` that lie within what ``deep`` tells of where they are
+    laid, among those that ``may`` by their normals and places."""
     total, pieces = 0.0, skin
     for level in range(_SPLITS + 1):
         if not len(pieces):
@@ -158,7 +159,7 @@ def _depth(polygon: Array, points: Array, mirrored: bool, most: float = math.inf
 
 @remembered(1024)
 def place_edge(shape: Shape, where: Where) -> float:
-    """Length (mm) of the edge of a place on a shape's whole skin.
+    """Return the length (mm) of the edge of a place on a shape's whole skin.
 
     Where its edge crosses the skin (by straight pieces within each facet), and where the skin turns
     away from the view within an outline (along the facets' own edges).
@@ -195,7 +196,7 @@ def place_edge(shape: Shape, where: Where) -> float:
 
 
 def _contour(values: Array, corners: Array) -> float:
-    """Length of the line where values (n, 3) at the corners (n, 3, 3) of facets pass nought."""
+    """Return the length of the line where values (n, 3) at the corners (n, 3, 3) of facets pass nought."""
     length = 0.0
     for i, j, k in ((0, 1, 2), (1, 2, 0), (2, 0, 1)):
         # The corner i stands alone on its side.
@@ -212,7 +213,7 @@ def _contour(values: Array, corners: Array) -> float:
 def _turning(
     within: Array, points: Array, faces: NDArray[np.int64], seen: NDArray[np.bool_]
 ) -> float:
-    """Length of the facets' edges between seen and unseen facets, inside the outline."""
+    """Return the length of the facets' edges between seen and unseen facets, inside the outline."""
     pairs, _, which, _ = edges(faces)
     sides = np.bincount(which, weights=np.tile(seen, 3), minlength=len(pairs))
     turn = pairs[sides == 1]

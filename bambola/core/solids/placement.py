@@ -89,7 +89,7 @@ class Placement:
         return self._by_part.get(part, ())
 
     def scaled(self, s: float, figure: Figure) -> Placement:
-        """This placement ``s`` times as large, for ``figure`` whose every part scaled by ``s``."""
+        """Return this placement ``s`` times as large, for ``figure`` whose every part scaled by ``s``."""
         copies = tuple(
             Copy(
                 figure.by_id[copy.part.id],
@@ -180,7 +180,7 @@ def _copies(figure: Figure, part: Part, of: dict[str, list[Copy]]) -> Iterator[C
 def _seatings(
     seat: Seat, pair: bool, on: str, parents: list[Copy]
 ) -> Iterator[tuple[Side | None, Array]]:
-    """Side and matrix of each copy seated on ``parents``: a pair is mirrored in its parent's axes."""
+    """Yield side and matrix of each copy seated on ``parents``: a pair is mirrored in its parent's axes."""
     for parent in parents:
         if parent.side is not None and on not in ("both", parent.side):
             continue
@@ -222,7 +222,7 @@ def _posed(figure: Figure, part: Part, side: Side | None) -> Shape:
 
 @remembered(256)
 def bent(limb: Limb, bends: tuple[PoseBend, ...]) -> Limb:
-    """``limb`` with everything beyond each bent joint turned about it."""
+    """Return ``limb`` with everything beyond each bent joint turned about it."""
     centres = limb.centres()
     for bend in sorted(bends, key=lambda b: b.joint):
         pivot = centres[bend.joint]

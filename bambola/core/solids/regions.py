@@ -39,7 +39,7 @@ told as endless."""
 
 
 def as_seen(view: View, points: Array) -> Array:
-    """Points (..., 3), told from the middle of a part's box, as they lie in a view of it (..., 2)."""
+    """Return points (..., 3), told from the middle of a part's box, as they lie in a view of it (..., 2)."""
     (across, right), (up, rise), _ = VIEWS[view]
     return np.stack([points[..., across] * right, points[..., up] * rise], axis=-1)
 
@@ -321,8 +321,8 @@ def drawn_on(shape: Shape, where: Where) -> tuple[View, Array]:
 
 
 def view_axes(shape: Shape, view: View, flat: Array) -> Array:
-    """Points (n, 3) on the side of a part's box that is seen from ``view``, where an outline (n, 2), mm from
-    the middle of the box, lies there."""
+    """Return points (n, 3) on the side of a part's box that is seen from ``view``, where an outline (n, 2),
+    mm from the middle of the box, lies there."""
     centre, half = box_of(shape)
     (across, right), (up, rise), (facing, sense) = VIEWS[view]
     points = np.tile(centre, (len(flat), 1))

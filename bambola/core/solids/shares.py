@@ -138,7 +138,8 @@ def share(
 
 @remembered(KEPT_SHARES)
 def _taken(shape: Shape, before: tuple[Neighbour, ...], most: int) -> Worth:
-    """Volume that ``shape`` shares with the earlier ones of a cluster, and its join to its parent."""
+    """Return the volume that ``shape`` shares with the earlier ones of a cluster, and its join to its
+    parent."""
     among = len(before) > most or _is_among_giants(shape, before)
     found = _thrown_share(shape, before) if among else _cut_share(shape, before)
     if found.volume <= 0:
@@ -221,7 +222,7 @@ figure of more than sixty copies sooner. Judged."""
 
 
 def most_cut(copies: int) -> int:
-    """With how many neighbours solids are cut in a figure of so many copies."""
+    """Return a copy with how many neighbours solids are cut in a figure of so many copies."""
     return _CROWD if copies <= _MANY else _CROWD_OF_MANY
 
 
@@ -247,7 +248,7 @@ def _thrown_share(shape: Shape, before: tuple[Neighbour, ...]) -> Worth:
 
 
 def _join_in_a_crowd(shape: Shape, before: tuple[Neighbour, ...]) -> tuple[float, float]:
-    """Area and line of the join to the parent, as far as no other part lies there already."""
+    """Return the area and line of the join to the parent, as far as no other part lies there already."""
     parent = next((n for n in before if n.role in _BEARING), None)
     if parent is None:
         return 0.0, 0.0
@@ -289,9 +290,9 @@ def _body(neighbour: Neighbour, shape: Shape) -> m3.Manifold:
 
 
 def _lies_at(shape: Shape, other: Shape, rows: Array) -> tuple[tuple[float, float, float], float]:
-    """Middle and reach (mm), in the axes of ``other``, round those facets of ``shape`` that lie in it; round
-    the whole shape where none does. In steps, so that a shape that grows under the hand finds the other's
-    solid as it was."""
+    """Return the middle and reach (mm), in the axes of ``other``, round those facets of ``shape`` that lie in
+    it; round the whole shape where none does. In steps, so that a shape that grows under the hand finds the
+    other's solid as it was."""
     mesh = mesh_of(shape)
     corners = seen_by(rows, mesh.vertices)
     inside = within(other, corners)
@@ -325,7 +326,8 @@ def _surface_of(body: m3.Manifold, original: int) -> tuple[Array, NDArray[np.int
 
 
 def _join(shared: m3.Manifold, parent: int) -> tuple[float, float]:
-    """Area where a child lies against its parent (mm²) and the length of the line round it (mm)."""
+    """Return the area where a child lies against its parent (mm²) and the length of the line round it
+    (mm)."""
     touching, corner = _surface_of(shared, parent)
     if not len(touching):
         return 0.0, 0.0
@@ -337,7 +339,7 @@ def _join(shared: m3.Manifold, parent: int) -> tuple[float, float]:
 
 
 def _moment(triangles: Array) -> tuple[float, float, float]:
-    """First moment of the volume inside closed ``triangles`` (n, 3, 3), mm⁴ (divergence theorem)."""
+    """Return first moment of the volume inside closed ``triangles`` (n, 3, 3), mm⁴ (divergence theorem)."""
     if not len(triangles):
         return (0.0, 0.0, 0.0)
     a, b, c = triangles[:, 0], triangles[:, 1], triangles[:, 2]

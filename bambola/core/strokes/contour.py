@@ -253,7 +253,7 @@ def _foreign(lab: NDArray[np.float32], taken: NDArray[np.bool_]) -> Array:
 
 
 def _profile(form: Form, share: Array, run: float, wide: float, taper: float, flat: bool) -> Array:
-    """Half the width of a form (stations,) that is ``wide`` mm."""
+    """Return half the width of a form (stations,) that is ``wide`` mm."""
     if form in ("ball", "leaf", "eyes"):
         return half_width("ball", share, run, wide, np.array([1.0, taper]))
     if form == "pad":
@@ -302,7 +302,7 @@ def _laid_on(
 
 
 def _followed(rays: _Rays, share: Array, reach: Array) -> Array:
-    """``reach`` (stations, 2) moved to edges that run beside it."""
+    """Return ``reach`` (stations, 2) moved to edges that run beside it."""
     offsets = np.linspace(-PLAY, PLAY, _STEPS)
     inner = (share > 0.06) & (share < 0.94)
     tried = reach * (1 + offsets)[:, None, None]

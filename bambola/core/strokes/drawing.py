@@ -159,13 +159,13 @@ def _stood(
 
 
 def _laid(framing: Framing, up: float, times: float) -> Framing:
-    """``framing`` with its ground ``up`` mm higher, and then so many ``times`` as large."""
+    """Return ``framing`` with its ground ``up`` mm higher, and then so many ``times`` as large."""
     mm_px = framing.mm_px or 1.0
     return framing.replaced(ground=framing.ground - up / mm_px, mm_px=mm_px * times)
 
 
 def _moved(trace: Trace, low: float, times: float) -> Trace:
-    """``trace`` with its ground ``low`` mm higher, and so many ``times`` as large."""
+    """Return ``trace`` with its ground ``low`` mm higher, and so many ``times`` as large."""
     up = AXES[trace.view][:2] @ np.array([0.0, 0.0, low])
     return trace.replaced(
         points=tuple(((u - up[0]) * times, (v - up[1]) * times) for u, v in trace.points),

@@ -73,7 +73,7 @@ class DrawnPart:
         return next((line.stroke.on for line in reversed(self.lines) if line.stroke.on), None)
 
     def in_view(self, view: Sight) -> StrokeLine | None:
-        """Its line in ``view``, if there is one."""
+        """Return its line in ``view``, if there is one."""
         return next((line for line in self.lines if line.view == view), None)
 
 

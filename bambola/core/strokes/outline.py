@@ -82,7 +82,7 @@ def weighted_lab(picture: Pixels) -> NDArray[np.float32]:
 
 
 def _dense(line: Array) -> Array:
-    """Points (n, 2) along a line, a pixel apart."""
+    """Return points (n, 2) along a line, a pixel apart."""
     legs = [np.linspace(a, b, max(2, int(np.hypot(*(b - a))))) for a, b in itertools.pairwise(line)]
     return np.concatenate(legs)
 

@@ -252,7 +252,7 @@ def _gap(one: ReadPart, other: ReadPart) -> float:
 
 
 def _without_circle(n: int, found: Sequence[ReadPart], root: int) -> ReadPart:
-    """Part ``n``, put on the root where what bears it is borne by itself."""
+    """Return part ``n``, put on the root where what bears it is borne by itself."""
     one, at = found[n], found[n].on
     seen = {n}
     while at is not None and at not in seen:

@@ -22,7 +22,7 @@ _ALONG = {"length", "height"}
 
 
 def ellipse_girth(width: float, depth: float) -> float:
-    """Perimeter (mm) of an ellipse ``width`` by ``depth`` (mm), to machine precision.
+    """Return the perimeter (mm) of an ellipse ``width`` by ``depth`` (mm), to machine precision.
 
     2π (M² - Σ 2^(n-1) c²)/M by the arithmetic-geometric mean of the half axes, after Gauss.
     """
@@ -38,7 +38,7 @@ def ellipse_girth(width: float, depth: float) -> float:
 
 
 def width_from_girth(girth: float, ratio: float = 1.0) -> float:
-    """Width (mm) of the oval with this ``girth`` (mm) whose depth is ``ratio`` times its width."""
+    """Return the width (mm) of the oval with this ``girth`` (mm) whose depth is ``ratio`` times its width."""
     return girth / ellipse_girth(1.0, ratio)
 
 

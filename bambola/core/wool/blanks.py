@@ -93,6 +93,6 @@ def _base_of(section: m3.CrossSection) -> tuple[float, float]:
 
 
 def area_of(outline: Array) -> float:
-    """Area of a closed run of points (n, 2), mm² (shoelace)."""
+    """Return the area of a closed run of points (n, 2), mm² (shoelace)."""
     x, y = outline.T
     return abs(float((x * np.roll(y, -1) - np.roll(x, -1) * y).sum())) / 2

@@ -125,12 +125,12 @@ def core_size(part: Part, solid: CopySolid, coat_mm: float, cm3: float, of_cm3: 
 
 
 def heap_across(grams: float, wool: Wool) -> float:
-    """Diameter (mm) of a ball of ``grams`` loosely rolled: to judge a coat or patch by eye."""
+    """Return the diameter (mm) of a ball of ``grams`` loosely rolled: to judge a coat or patch by eye."""
     return float((6 / math.pi * grams / wool.start_density) ** (1 / 3) * 10.0)
 
 
 def extents(shape: Shape) -> Size:
-    """Finished size of a shape along, across and through (mm), as its start form counts them."""
+    """Return finished size of a shape along, across and through (mm), as its start form counts them."""
     along, across, through = shape.extents()
     return {"along": along, "across": across, "through": through}
 

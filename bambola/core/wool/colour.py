@@ -18,7 +18,7 @@ LIKE_COLOUR = 12.0
 
 @remembered(512)
 def lab_of(colour: str) -> Lab:
-    """CIE L*, a*, b* (D65) of an sRGB colour written ``#RRGGBB``."""
+    """Return CIE L*, a*, b* (D65) of an sRGB colour written ``#RRGGBB``."""
     red, green, blue = (_linear(int(colour[i : i + 2], 16) / 255) for i in (1, 3, 5))
     x = (0.4124564 * red + 0.3575761 * green + 0.1804375 * blue) / 0.95047
     y = 0.2126729 * red + 0.7151522 * green + 0.0721750 * blue

@@ -139,7 +139,7 @@ def _next_sd(off: Array, scatter: Array, weight: Array) -> float:
 def _moments(
     x: Array, means: Array, log_scatter: Array, belief: Belief
 ) -> tuple[float, float, Array]:
-    """Mean and sd of the mean, and the weights (means, scatters) they are of."""
+    """Return the mean and sd of the mean, and the weights (means, scatters) they are of."""
     weight = _weights(x, means, log_scatter, belief)
     of_mean = weight.sum(axis=1)
     mean = float(of_mean @ means)
@@ -148,7 +148,8 @@ def _moments(
 
 
 def _weights(x: Array, means: Array, log_scatter: Array, belief: Belief) -> Array:
-    """Posterior weights (means, scatters), summing to 1, each for as much as lies nearest to its mean."""
+    """Return the posterior weights (means, scatters), summing to 1, each for as much as lies nearest to its
+    mean."""
     off = means - belief.mean
     prior = (1 - STRANGE_SHARE) * _normal(off, belief.sd)
     prior = prior + STRANGE_SHARE * _normal(off, STRANGE_FACTOR * belief.sd)
@@ -258,7 +259,7 @@ def _cover(record: Record) -> float | None:
 
 
 def _loss(record: Record) -> float | None:
-    """Log odds of the share lost; at least a fifth of a per cent always is."""
+    """Return log odds of the share lost; at least a fifth of a per cent always is."""
     if record.grams_trimmed is None:
         return None
     share = min(max(record.grams_trimmed / record.grams_in, 0.002), 0.85)
@@ -303,7 +304,7 @@ def _kinds(bench: Bench, record: Record) -> Iterable[tuple[str, str, _Kind]]:
 
 
 def estimates(bench: Bench, records: Iterable[Record]) -> tuple[Estimate, ...]:
-    """Everything that ``records`` tell about the wools of ``bench``, which holds starting values."""
+    """Return everything that ``records`` tell about the wools of ``bench``, which holds starting values."""
     told: dict[tuple[str, str], tuple[_Kind, list[tuple[int, float]]]] = {}
     for record in records:
         if record.aside or record.wool not in bench.wool_by_id:
@@ -399,9 +400,9 @@ def _estimate(wool: str, what: str, kind: _Kind, rows: list[tuple[int, float]]) 
 
 
 def learned(bench: Bench, found: Sequence[Estimate]) -> Bench:
-    """``bench`` with the learned numbers in place of its starting values. What is known of a sort of work by
-    itself counts for it instead of the pace of all, and what is lost of whatever wool for those of which
-    nothing was weighed."""
+    """Return ``bench`` with the learned numbers in place of its starting values. What is known of a sort of
+    work by itself counts for it instead of the pace of all, and what is lost of whatever wool for those of
+    which nothing was weighed."""
     wools = dict(bench.wool_by_id)
     pace = bench.pace
     sorts = {e.what.partition(":")[2]: e.value for e in found if e.what.startswith("pace:")}

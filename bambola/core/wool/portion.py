@@ -62,7 +62,7 @@ def portion_of(
     firmness: Firmness = "medium",
     name: str = "",
 ) -> Portion:
-    """``grams`` of a wool that stay in the figure, and what is taken so that they do."""
+    """Return ``grams`` of a wool that stay in the figure, and what is taken so that they do."""
     spread = wool.spread(role, firmness)
     take, high = band(grams, wool.lost(role), spread)
     return Portion(

@@ -362,7 +362,7 @@ def _seam(
 def _furs(
     part: Part, solid: CopySolid, bench: Bench, covered_mm: float, scale: float
 ) -> Iterator[Portion]:
-    """Fur, place by place: by the skin that it grows on."""
+    """Yield fur, place by place: by the skin that it grows on."""
     for place, area_mm2 in zip(part.furs, solid.furs_mm2, strict=True):
         fur = place.fur
         assert fur is not None

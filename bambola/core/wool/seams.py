@@ -19,8 +19,8 @@ part if that is less, at 0.05 g/cm². See craft.md, 1."""
 def seam_cover(
     part: Part, solid: CopySolid, join: str, beside_mm: float
 ) -> tuple[float, float, float]:
-    """Length of the seam and how wide the wool over it is, cm, and its cover, g/cm²; ``beside_mm`` is how
-    wide what the part sits on is."""
+    """Return the length of the seam and how wide the wool over it is, cm, and its cover, g/cm²; ``beside_mm``
+    is how wide what the part sits on is."""
     line = solid.join_line_mm / 10.0
     if join == "patch":
         narrower = min(wide_mm(part.shape), beside_mm)

@@ -80,7 +80,7 @@ class WoolTotal:
 def wool_totals(
     parts: Mapping[K, PartPortions], counts: Mapping[K, int], bench: Bench, figures: int = 1
 ) -> tuple[tuple[WoolTotal, ...], tuple[Mix, ...]]:
-    """Totals over ``figures`` figures, heaviest first, and the blends to be mixed for them.
+    """Return totals over ``figures`` figures, heaviest first, and the blends to be mixed for them.
 
     What is asked of a blend, beyond what lies ready-mixed on the shelf, falls on its ingredients. What
     makes a weight uncertain (density, the maker's hand) is shared by all portions of a wool, so their
@@ -142,7 +142,7 @@ def _unmixed(needs: Mapping[str, _Need], bench: Bench) -> dict[str, _Need]:
 
 
 def _scraps(needs: Mapping[str, _Need], bench: Bench) -> dict[str, float]:
-    """Grams of scraps that go into the hidden cores of each wool, the heaviest first."""
+    """Return grams of scraps that go into the hidden cores of each wool, the heaviest first."""
     heap = sum(wool.grams or 0.0 for wool in bench.wools if wool.scraps and wool.felts)
     found = {}
     for wool, need in sorted(needs.items(), key=lambda item: -item[1].hidden):
@@ -193,7 +193,7 @@ def like_colour(colour: str, bench: Bench) -> Wool:
 def substitutes(
     wool: Wool, short: float, bench: Bench, spare: Mapping[str, float]
 ) -> Iterable[Wool]:
-    """Wools of like form and colour of which ``short`` grams would be left over, the nearest first."""
+    """Return wools of like form and colour of which ``short`` grams would be left over, the nearest first."""
     if not spare:
         return []
     want = lab_of(wool.colour)

@@ -263,7 +263,7 @@ def _solve(
 
 
 def _trimmed(flow: _Flow, targets: Sequence[float]) -> _Flow:
-    """Without the crumbs that a portion would not miss: they are left over."""
+    """Return a copy without the crumbs that a portion would not miss: they are left over."""
     gets = []
     for got, target in zip(flow.gets, targets, strict=True):
         kept, whole = dict(got), sum(n * share_of(size) for size, n in got.items())

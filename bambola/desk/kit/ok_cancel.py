@@ -16,7 +16,8 @@ def lead(text: str) -> QLabel:
 
 
 def ok_cancel(dialog: QDialog) -> QDialogButtonBox:
-    """Buttons that take or give up what ``dialog`` asks; after that it is let go, with what hangs on it."""
+    """Return buttons that take or give up what ``dialog`` asks; after that it is let go, with what hangs on
+    it."""
     buttons = QDialogButtonBox(
         QDialogButtonBox.StandardButton.Ok | QDialogButtonBox.StandardButton.Cancel
     )

@@ -226,7 +226,7 @@ class BundleView(QWidget):
         self._paint_words(painter, self._words(portion))
 
     def _text_lines(self) -> int:
-        """One line for both sizes where they fit beside each other, otherwise two."""
+        """Return one line for both sizes where they fit beside each other, otherwise two."""
         if self._portion is None:
             return 1
         font = QFontMetricsF(self.theme.text(14, bold=True))
@@ -246,7 +246,7 @@ class BundleView(QWidget):
 
 
 def _drawn(size: dict[str, float]) -> tuple[float, float]:
-    """Width and height (mm) a bundle is drawn with: its longest side lies across."""
+    """Return the width and height (mm) a bundle is drawn with: its longest side lies across."""
     sides = sorted((size["along"], size["across"]), reverse=True)
     return sides[0], sides[1]
 

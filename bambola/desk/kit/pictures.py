@@ -36,7 +36,7 @@ class RenderResult:
 
 
 def to_image(pixels: np.ndarray) -> QImage:
-    """RGBA pixels (rows, columns, 4) as an image that owns its memory."""
+    """Return RGBA pixels (rows, columns, 4) as an image that owns its memory."""
     rows, columns, _ = pixels.shape
     data = np.ascontiguousarray(pixels).tobytes()
     return QImage(data, columns, rows, 4 * columns, QImage.Format.Format_RGBA8888).copy()

@@ -8,8 +8,8 @@ from bambola.language import tr
 
 
 def scrolled(widget: QWidget) -> QScrollArea:
-    """``widget`` as wide as its room where it can be; with bars, so that nothing is out of reach, where it is
-    larger."""
+    """Return ``widget`` as wide as its room where it can be; with bars, so that nothing is out of reach,
+    where it is larger."""
     area = QScrollArea()
     area.setWidgetResizable(True)
     area.setFrameShape(QFrame.Shape.NoFrame)

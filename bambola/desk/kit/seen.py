@@ -17,7 +17,7 @@ def base_of(placement: Placement, camera: Camera) -> float:
 
 
 def extent(placement: Placement, camera: Camera) -> tuple[float, float, float]:
-    """Left, right and top of a figure as seen (mm), its top over the ground line."""
+    """Return left, right and top of a figure as seen (mm), its top over the ground line."""
     right, up, _ = camera.axes()
     ways = np.stack([-right, right, up])
     left, most, top = np.max([copy.reaches(ways) for copy in placement.copies], axis=0)

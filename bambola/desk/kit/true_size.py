@@ -37,7 +37,7 @@ class TrueSize(QObject):
         self.settings = settings
 
     def px_per_mm(self, widget: QWidget) -> float:
-        """Pixels a millimetre where ``widget`` is shown."""
+        """Return pixels a millimetre where ``widget`` is shown."""
         screen = widget.screen()
         if screen is None:
             return 96.0 / MM_PER["in"]

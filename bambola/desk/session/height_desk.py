@@ -242,7 +242,7 @@ class HeightDesk(QObject):
         then: Callable[[tuple[SizeSeries, tuple[Placement, ...]]], None],
         fail: Callable[[Exception], None],
     ) -> BackgroundJob | None:
-        """Sizes beside each other, from the smallest up, and the figure as each of them."""
+        """Return sizes beside each other, from the smallest up, and the figure as each of them."""
         return self._later("beside", (tuple(heights),), then, fail)
 
     def _later(

@@ -195,7 +195,7 @@ class Settings:
         self._store.setValue("geometry", geometry)
 
     def screen_px_per_mm(self, screen: str) -> float | None:
-        """Pixels a millimetre of a screen, if the maker has measured it."""
+        """Return pixels a millimetre of a screen, if the maker has measured it."""
         try:
             value = float(self._store.value(f"screens/{screen}", 0.0))
         except (TypeError, ValueError):

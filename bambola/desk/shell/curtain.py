@@ -65,8 +65,8 @@ class Curtain(QWidget):
         self.is_painted = True
 
     def hang_over(self, window: QWidget) -> Curtain:
-        """Cover ``window``, which has not been seen yet, and go once it stands there instead; the curtain
-        that covers it."""
+        """Return cover ``window``, which has not been seen yet, and go once it stands there instead; the
+        curtain that covers it."""
         window.restoreGeometry(self.saveGeometry())
         over = Curtain(self.picture, self.name, self.theme)
         over.setParent(window)

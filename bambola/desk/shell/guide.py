@@ -159,7 +159,7 @@ class _GuidePage(QTextBrowser):
             block = block.next()
 
     def loadResource(self, kind: int, name: QUrl) -> Any:
-        """Pictures fitted to the width, all else as it is."""
+        """Return pictures fitted to the width, all else as it is."""
         found = super().loadResource(kind, name)
         if name.fileName().endswith(".jpg"):
             viewport = self.viewport()

@@ -63,7 +63,8 @@ def _is_private(folder: Path) -> bool:
 
 
 def hand_over(design: Path | None, demo: bool = False, path: Path | None = None) -> bool:
-    """Hand a design, the demo, or only the request to be seen to the open window; return whether it accepted.
+    """Return hand a design, the demo, or only the request to be seen to the open window; return whether it
+    accepted.
 
     ``path`` is the socket (None: the usual one). A socket of another user learns nothing.
     """

@@ -12,7 +12,7 @@ from bambola.core.armature.walks import Route, covering, passes, tour
 
 
 def crosspiece(tree: Skeleton) -> list[Route]:
-    """One wire from hand to hand, and one over all the rest, folded back.
+    """Return one wire from hand to hand, and one over all the rest, folded back.
 
     The hands are the ends of a mirrored pair that does not bear on the ground, if there is one; else
     of any mirrored pair; else any two ends. Of several, those that need the least wire.

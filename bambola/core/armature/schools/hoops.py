@@ -22,12 +22,12 @@ def hoops(tree: Skeleton) -> list[Route]:
 
 
 def least_ends(strands: Sequence[int]) -> int:
-    """Wires that must end where bones with these strands meet, if none may fold back."""
+    """Return wires that must end where bones with these strands meet, if none may fold back."""
     return max(sum(strands) % 2, 2 * max(strands) - sum(strands))
 
 
 def _threaded(tree: Skeleton, times: Mapping[Pair, int]) -> list[Route]:
-    """Wires along the strands, each joined at every node to the strand that suits it best."""
+    """Return wires along the strands, each joined at every node to the strand that suits it best."""
     onward: dict[tuple[str, str, int], tuple[str, int]] = {}
     for node in tree.near:
         counts = {other: times[frozenset((node, other))] for other in tree.near[node]}

@@ -10,7 +10,7 @@ from bambola.core.armature.walks import Route, covering_walk
 
 
 def stems(tree: Skeleton) -> list[Route]:
-    """One wire for each run of bones between joints; it folds where its bones need more strands."""
+    """Return one wire for each run of bones between joints; it folds where its bones need more strands."""
     stops = {node for node in tree.near if len(tree.near[node]) != 2}
     stops = stops or {min(tree.near, key=lambda node: tree.rank[node])}
     routes: list[Route] = []

@@ -52,7 +52,7 @@ def packet_pdf(job: Job, progress: Progress = lambda done, of: None) -> bytes:
 
 
 def pdf_of(pages: Sequence[PaperPage], title: str, author: str = "", language: str = "en") -> bytes:
-    """Pages as one PDF, which says its title, author and language, and is tagged to be read aloud."""
+    """Return pages as one PDF, which says its title, author and language, and is tagged to be read aloud."""
     from reportlab.lib.units import mm
     from reportlab.pdfgen.canvas import Canvas
 

@@ -59,7 +59,7 @@ def words_in(
     colour: str = INK,
     indent: float = 0.0,
 ) -> ColumnLine:
-    """``text`` in as many rows as it takes."""
+    """Return ``text`` in as many rows as it takes."""
     rows = wrapped(text, size, wide - indent, face)
     items = tuple(
         DrawnText(indent, size * (1 + LEADING * i), row, size, face, colour)
@@ -69,7 +69,7 @@ def words_in(
 
 
 def together(lines: Iterable[ColumnLine]) -> ColumnLine:
-    """Lines that stand below each other in one column."""
+    """Return lines that stand below each other in one column."""
     items: list[Item] = []
     y = 0.0
     for line in lines:
@@ -103,6 +103,6 @@ def in_columns(lines: Iterable[ColumnLine], paper: Paper) -> tuple[list[list[Ite
 def column_pages(
     lines: Iterable[ColumnLine], paper: Paper, kind: str, told: str, words: Maker
 ) -> Iterator[PaperPage]:
-    """Pages of such columns."""
+    """Yield pages of such columns."""
     for items in in_columns(lines, paper)[0]:
         yield sheet(paper, items, kind, told, words)

@@ -25,7 +25,7 @@ class Kind:
     module: str
 
     def pages(self, job: Job) -> Iterable[PaperPage]:
-        """Its pages for a job."""
+        """Return its pages for a job."""
         made = import_module(f"bambola.core.export.packet.pages.{self.module}").pages(job)
         return cast("Iterable[PaperPage]", made)
 

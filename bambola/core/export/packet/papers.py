@@ -55,7 +55,7 @@ class LabelSheet:
         return str(self.columns * self.rows)
 
     def corner(self, n: int) -> tuple[float, float]:
-        """Upper left corner of the n-th label, counted from nought along the rows, mm."""
+        """Return upper left corner of the n-th label, counted from nought along the rows, mm."""
         row, column = divmod(n, self.columns)
         return self.left + column * (self.wide + self.gap), self.top + row * self.high
 

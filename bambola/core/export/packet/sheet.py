@@ -171,8 +171,8 @@ def unnumbered(page: PaperPage) -> PaperPage:
 
 
 def tiled(block: Block, paper: Paper, kind: str, told: str, words: Maker) -> Iterator[PaperPage]:
-    """One thing at true size on as many sheets as it takes. Every sheet overlaps the next; cut along the
-    dashed line of one and lay it on that of the other."""
+    """Yield one thing at true size on as many sheets as it takes. Every sheet overlaps the next; cut along
+    the dashed line of one and lay it on that of the other."""
     wide, high = paper.room
     if block.wide <= wide and block.high <= high:
         dx, dy = (wide - block.wide) / 2, (high - block.high) / 2
@@ -199,7 +199,7 @@ def _cuts(long: float, room: float) -> list[float]:
 def _tile_marks(
     i: int, j: int, columns: int, rows: int, wide: float, high: float, words: Maker
 ) -> Iterator[Item]:
-    """Cutting lines in the middle of what overlaps, and which sheet lies beyond."""
+    """Yield cutting lines in the middle of what overlaps, and which sheet lies beyond."""
     half = OVERLAP_MM / 2
     dash = (3.0, 2.0)
     name = f"{chr(65 + j)}{i + 1}"
@@ -224,7 +224,8 @@ def packed(
     words: Maker,
     true_size: bool = True,
 ) -> Iterator[PaperPage]:
-    """Blocks on as few sheets as they fit on; those that fit on none are cut into sheets of their own."""
+    """Yield blocks on as few sheets as they fit on; those that fit on none are cut into sheets of their
+    own."""
     wide, high = paper.room
     small = [b for b in blocks if b.wide <= wide and b.high <= high]
     sizes = [(block.wide + GAP_MM, block.high + GAP_MM) for block in small]
@@ -263,7 +264,7 @@ def titled(items: list[Item], titles: list[tuple[str, float]], group: str = "") 
 
 
 def box_of(item: Item) -> tuple[float, float, float, float]:
-    """Left, upper, right and lower edge of a line or of words, mm."""
+    """Return left, upper, right and lower edge of a line or of words, mm."""
     if isinstance(item, DrawnStroke):
         (left, top), (right, low) = item.points.min(axis=0), item.points.max(axis=0)
         return float(left), float(top), float(right), float(low)

@@ -1,12 +1,12 @@
-"""The shapes a felted part can have, as plain frozen values: one file a kind.
+"""The shapes a felted part can have, as frozen values: one file a kind.
 
-Every shape stands on its own base: the origin is where it is seated on its parent and the local z
-axis runs along it. Local x is width, local y is depth with the front at negative y. Measures are
-named; :meth:`ShapeBase.resized` gives the same shape with other measures. Lengths are millimetres.
+Every shape stands on its own base: the origin is where it is seated on its parent, and the local z axis runs
+along it. Local x is width, local y is depth with the front at negative y. Measures are named;
+:meth:`ShapeBase.resized` gives the same shape with other measures. Lengths are millimetres.
 
-Three families carry all kinds. A *profile* shape has elliptical sections along a straight axis (ball,
-sausage, cone, pad, turned). A *chain* shape is a round swept through places (limb, rope). A *leaf* is
-a sheet. A new kind of the first two is a file here, named in :data:`Shape` and :data:`KINDS`.
+There are three families. A *profile* shape has elliptical sections along a straight axis (ball, sausage,
+cone, pad, turned). A *chain* shape is a round swept through places (limb, rope). A *leaf* is a sheet. A new
+kind of the first two is a file here, named in :data:`Shape` and :data:`KINDS`.
 """
 
 from __future__ import annotations
@@ -52,5 +52,5 @@ KINDS = _by_name(Ball, Sausage, Cone, Limb, Pad, Leaf, Rope, Turned)
 
 
 def as_kind(shape: Shape, kind: str) -> Shape:
-    """``shape`` as a ``kind`` as long, wide and deep as it is."""
+    """Return ``shape`` as another ``kind`` with the same length, width and depth."""
     return cast(Shape, KINDS[kind].like(shape))

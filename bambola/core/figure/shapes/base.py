@@ -1,4 +1,4 @@
-"""What every shape is: a frozen value with named measures. Lengths are millimetres."""
+"""The base of all shapes: a frozen value with named measures. Lengths are millimetres."""
 
 from __future__ import annotations
 
@@ -28,8 +28,8 @@ StartForm = Literal["ball", "sausage", "cone", "sheet"]
 
 
 def few(most: int, least: int = 0) -> Any:
-    """Return how many items a list may hold. The first bad item ends the check: a file of a million of them
-    must not cost a million sentences."""
+    """Return a limit for the length of a list. The first bad item ends the check, so that a million bad items
+    do not yield a million messages."""
     return Field(min_length=least or None, max_length=most, fail_fast=True)
 
 
@@ -56,10 +56,10 @@ class Frozen(BaseModel):
 
 
 class ShapeBase(Frozen):
-    """What all shapes share: named measures and the way back from measures to a shape.
+    """The base of all shapes: named measures, and the way back from measures to a shape.
 
-    A kind says here what the rest of the core asks of it, and its family (:mod:`.profile`,
-    :mod:`.chain`, or the sheet that :class:`.leaf.Leaf` is) how it lies in space.
+    A kind answers here what the rest of the core asks of it; its family (:mod:`.profile`, :mod:`.chain`, or
+    the sheet :class:`.leaf.Leaf`) says how it lies in space.
     """
 
     measure_names: ClassVar[tuple[str, ...]]
@@ -77,7 +77,7 @@ class ShapeBase(Frozen):
         return {name: float(getattr(self, name)) for name in self.measure_names}
 
     def extents(self) -> tuple[float, float, float]:
-        """Finished size along, across and through (mm), as its start form counts them."""
+        """Return the finished size along, across and through (mm), as its start form counts them."""
         m = self.measures()
         along, across, through = self.axes
         return m[along], m[across], m[through]
@@ -85,32 +85,33 @@ class ShapeBase(Frozen):
     @classmethod
     @abstractmethod
     def like(cls, was: ShapeBase) -> Self:
-        """This kind, as long, wide and deep as ``was``."""
+        """Return this kind of shape with the length, width and depth of ``was``."""
 
     def places(self, run: float) -> tuple[Point3, ...]:
-        """Places its axis goes through, ``run`` mm from the first to the last where it is straight."""
+        """Return the places its axis goes through; where it is straight, ``run`` mm from first to last."""
         return ((0.0, 0.0, 0.0), (0.0, 0.0, run / 2), (0.0, 0.0, run))
 
     def least_length(self, measures: Mapping[str, float]) -> float:
-        """Return the least length (mm) such a shape may have with its other ``measures``; nought if any will
-        do."""
+        """Return the least length (mm) the shape may have with its other ``measures``; 0 if any is
+        allowed."""
         return 0.0
 
     def resized(self, measures: Mapping[str, float]) -> Self:
-        """This shape with ``measures`` (mm) in place of its own."""
+        """Return this shape with ``measures`` (mm) replacing its own."""
         return self.replaced(**measures)
 
     def scaled(self, s: float) -> Self:
-        """This shape with every length multiplied by ``s``."""
+        """Return this shape with every length multiplied by ``s``."""
         return self.resized({name: mm * s for name, mm in self.measures().items()})
 
     def snapped(self, grid: float) -> Self:
-        """This shape with every length on a grid (mm), so that values that differ by rounding are equal."""
+        """Return this shape with every length on a grid (mm), so that values differing by rounding become
+        equal."""
         return self.replaced(**{name: on_grid(mm, grid) for name, mm in self.measures().items()})
 
     @cached_property
     def smallest_mm(self) -> float:
-        """The smallest direction where the part is fullest: decides how it can be made (mm)."""
+        """The smallest extent at the fullest place (mm), which decides how the part can be made."""
         return min(self.measures().values())
 
     @property

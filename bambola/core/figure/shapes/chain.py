@@ -27,23 +27,23 @@ class Chain:
 
 
 class ChainShape(ShapeBase):
-    """A shape whose length is counted through its places and over its round ends."""
+    """A shape whose length runs through its places and includes its round ends."""
 
     smooth: ClassVar[bool]
     """Whether it is a smooth curve, or straight from round to round."""
 
     @abstractmethod
     def chain(self) -> Chain:
-        """Its rounds."""
+        """Return its rounds."""
 
 
 def way_through(places: Sequence[Point3]) -> float:
-    """Length of the way through ``places``, mm."""
+    """Return the length of the path through ``places``, mm."""
     return sum(math.dist(a, b) for a, b in itertools.pairwise(places))
 
 
 def smooth(points: Array, closed: bool, steps: int) -> Array:
-    """Catmull-Rom through ``points`` (n, d), ends doubled unless ``closed``."""
+    """Return a Catmull-Rom curve through ``points`` (n, d), with its ends doubled unless ``closed``."""
     if len(points) == 2 and not closed:
         straight: Array = points[0] + np.linspace(0, 1, steps + 1)[:, None] * (
             points[1] - points[0]

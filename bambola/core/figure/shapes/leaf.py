@@ -55,11 +55,11 @@ class Leaf(ShapeBase):
 
     @property
     def is_bent(self) -> bool:
-        """Whether it is no plane sheet, as thick all over."""
+        """Whether it is anything but a plane sheet of even thickness."""
         return abs(self.curl) > 1e-9 or abs(self.cup) > 1e-9 or self.foot > 1.0
 
     def swells(self, z: NDArray[np.float64]) -> NDArray[np.float64]:
-        """Return how many times as thick it is at heights ``z`` (mm) as at its tip."""
+        """Return its thickness at heights ``z`` (mm) as a multiple of that at the tip."""
         fades = 1.0 - np.clip(z / self.length, 0.0, 1.0)
         found: NDArray[np.float64] = 1.0 + (self.foot - 1.0) * fades
         return found

@@ -31,15 +31,15 @@ class Profile:
 
 
 class ProfileShape(ShapeBase):
-    """A shape that is its own mirror image and is told by its sections."""
+    """A mirror-symmetric shape given by its sections."""
 
     @abstractmethod
     def profile(self, sections: int) -> Profile:
-        """Its profile, cut into about ``sections`` slices."""
+        """Return its profile, cut into about ``sections`` slices."""
 
 
 def two_rounds(base: float, tip: float, length: float, sections: int) -> Profile:
-    """Hull of two spheres on the axis, radii ``base`` and ``tip``, ``length`` over all."""
+    """Return the hull of two spheres on the axis, radii ``base`` and ``tip``, ``length`` over all."""
     gap = length - base - tip
     slope = math.asin(max(-1.0, min(1.0, (base - tip) / gap))) if gap > 0 else 0.0
     low = np.linspace(-math.pi / 2, slope, sections // 2 + 1)

@@ -35,7 +35,7 @@ class Station(Frozen):
 
 
 class Turned(ProfileShape):
-    """A form turned on an axis: what a width profile read off a picture becomes."""
+    """A form turned on an axis, such as one built from a width profile of a picture."""
 
     kind: Literal["turned"] = "turned"
     length: Length
@@ -91,7 +91,7 @@ class Turned(ProfileShape):
         return self.replaced(length=on_grid(self.length, grid), stations=stations)
 
     def profile(self, sections: int) -> Profile:
-        """Monotone cubic through the *squared* widths, so that a width of nought gives a round end."""
+        """Return a monotone cubic through the *squared* widths, so that a width of 0 gives a round end."""
         at = np.array([st.along for st in self.stations])
         t = (1 - np.cos(np.linspace(0.0, math.pi, sections + 1))) / 2
         sides = [
@@ -102,7 +102,7 @@ class Turned(ProfileShape):
 
 
 def monotone_cubic(x: Array, y: Array, at: Array) -> Array:
-    """Piecewise cubic Hermite values at ``at`` that never overshoot (Fritsch and Carlson 1980).
+    """Return piecewise cubic Hermite values at ``at`` that never overshoot (Fritsch and Carlson 1980).
 
     Written out because the library that has it takes longer to load than the window may; the
     tests hold it against that library.

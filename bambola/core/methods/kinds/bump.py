@@ -33,7 +33,8 @@ def bump(at: At) -> tuple[float, float]:
 
 
 def bump_grams(at: At) -> float:
-    """Wool in it: half an ellipsoid as firm as the part, g. It is kept back from the part's own wool."""
+    """Return wool in it: half an ellipsoid as firm as the part, g. It is kept back from the part's own
+    wool."""
     wide, high = bump(at)
     density = at.bench.packed_density(at.plan.resized.figure, at.body)
     return density * 2 / 3 * math.pi * (wide / 2) ** 2 * high / 1000

@@ -33,7 +33,7 @@ def is_wound_on(at: At) -> bool:
 
 
 def veils_of(at: At) -> int:
-    """Veils that the coat of the step is laid in."""
+    """Return veils that the coat of the step is laid in."""
     skin = at.row.exposed_cm2
     return slots.veils(at.take_g / skin) if skin > 0 else 2
 
@@ -96,7 +96,7 @@ def _is_pale(at: At) -> bool:
 
 
 def _picture(at: At, card_: Card) -> StepDrawing:
-    """Veils that cross on the core, which lies along the page, and how thick the part is."""
+    """Return veils that cross on the core, which lies along the page, and how thick the part is."""
     along, wide, _ = at.finished
     long, thick = max(along, wide), min(along, wide)
     veils = [

@@ -42,7 +42,7 @@ def _over(at: At) -> Fact:
 
 
 def _picture(at: At, card_: Card) -> StepDrawing:
-    """Skin in slanting light: hairs that stand up, a pit, the needle almost flat."""
+    """Return skin in slanting light: hairs that stand up, a pit, the needle almost flat."""
     wide = 30.0
     skin = np.linspace(-wide / 2, wide / 2, 61)
     low = -1.2 * np.exp(-((skin + 6.0) ** 2) / 2.0)

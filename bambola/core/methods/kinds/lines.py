@@ -52,7 +52,7 @@ def _card(at: At) -> Card:
 
 
 def _picture(at: At, card_: Card) -> StepDrawing:
-    """Two lines on the skin, as wide as they are drawn."""
+    """Return two lines on the skin, as wide as they are drawn."""
     wide = slots.LINE_MM
     long = 12 * wide
     x = np.linspace(-long / 2, long / 2, 49)

@@ -37,7 +37,7 @@ def _card(at: At) -> Card:
 
 
 def _picture(at: At, card_: Card) -> StepDrawing:
-    """Strips laid on each other, and the one that they become."""
+    """Return strips laid on each other, and the one that they become."""
     high, left = _STRIP_MM / 8, -_STRIP_MM * 0.6
     return StepDrawing(
         (

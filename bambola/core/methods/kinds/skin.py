@@ -35,7 +35,7 @@ def _card(at: At) -> Card:
 
 
 def _picture(at: At, card_: Card) -> StepDrawing:
-    """Strokes in one direction over bare skin, from where nothing has been stroked yet."""
+    """Return strokes in one direction over bare skin, from where nothing has been stroked yet."""
     half = STROKE_MM / 2
     strokes = []
     for y in np.arange(-9.0, 9.5, 4.5):

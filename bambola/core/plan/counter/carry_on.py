@@ -59,7 +59,7 @@ def real_measures(
 def with_found(
     brief: Brief, part: str, measures: Mapping[str, float], grams: float | None = None
 ) -> Brief:
-    """``brief`` with a part held at what it was found to measure, and its weight taken over."""
+    """Return ``brief`` with a part held at what it was found to measure, and its weight taken over."""
     rules = tuple(r for r in brief.rules.get(part, ()) if r.measure not in measures)
     held = tuple(SizeRule(measure=name, rule="hold", value=mm) for name, mm in measures.items())
     found = brief.ruled(part, (*rules, *held))
@@ -103,7 +103,7 @@ def place_in(steps: Sequence[Step], making: Making) -> int:
 
 
 def still_to_come(plan: Plan, done: Collection[str]) -> dict[str, float]:
-    """Wool (g) that steps which are not ``done`` will take, by wool."""
+    """Return wool (g) that steps which are not ``done`` will take, by wool."""
     found: dict[str, float] = {}
     for step in plan.steps:
         if step.key in done:
@@ -116,8 +116,8 @@ def still_to_come(plan: Plan, done: Collection[str]) -> dict[str, float]:
 
 
 def like_wools(plan: Plan, bench: Bench, wool: str, done: Collection[str]) -> tuple[Wool, ...]:
-    """Wools near enough in form and colour to stand in for one that ran out, the nearest first: those of
-    which enough is left over from what is still to come, or that were never counted."""
+    """Return wools near enough in form and colour to stand in for one that ran out, the nearest first: those
+    of which enough is left over from what is still to come, or that were never counted."""
     to_come = still_to_come(plan, done)
     spare = {
         w.id: math.inf if w.grams is None else w.grams - to_come.get(w.id, 0.0) for w in bench.wools

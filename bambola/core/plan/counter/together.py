@@ -122,8 +122,8 @@ def _bag_title(name: str, bag: Bag, plan: Plan) -> Fact:
 
 
 def common_order(plans: Sequence[Plan]) -> tuple[Act, ...]:
-    """One order in which each figure is made in its own order, and what is alike in several is done for them
-    at once: the most steps for which the orders allow it, figure by figure."""
+    """Return one order in which each figure is made in its own order, and what is alike in several is done
+    for them at once: the most steps for which the orders allow it, figure by figure."""
     acts: list[Act] = []
     for i, plan in enumerate(plans):
         own = [Act(((i, step),)) for step in plan.steps]
@@ -140,7 +140,7 @@ def common_order(plans: Sequence[Plan]) -> tuple[Act, ...]:
 
 
 def _longest_common(first: Sequence[_Made], second: Sequence[_Made]) -> Iterator[tuple[int, int]]:
-    """Places of the longest common subsequence, by the usual table."""
+    """Yield places of the longest common subsequence, by the usual table."""
     n, m = len(first), len(second)
     alike = [[_is_alike(x, y) for y in second] for x in first]
     table = [[0] * (m + 1) for _ in range(n + 1)]

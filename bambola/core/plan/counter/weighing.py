@@ -48,7 +48,7 @@ class Weighing:
 
 
 def weighings(plan: Plan) -> tuple[Weighing, ...]:
-    """Everything to weigh out, colour by colour, the heaviest colour first and twins together."""
+    """Return everything to weigh out, colour by colour, the heaviest colour first and twins together."""
     weight: dict[str, float] = {}
     for part in plan.parts:
         for p in part.portions:
@@ -127,7 +127,7 @@ class Bag:
 
 
 def bags_by_figure(plan: Plan) -> tuple[Bag, ...]:
-    """One bag for each figure, its portions part by part."""
+    """Return one bag for each figure, its portions part by part."""
     order = {part.id: i for i, part in enumerate(plan.parts)}
     every = sorted(weighings(plan), key=lambda w: (w.figure, order[w.part]))
     return tuple(
@@ -142,7 +142,7 @@ def bags_by_figure(plan: Plan) -> tuple[Bag, ...]:
 
 
 def bags_by_colour(plan: Plan, bench: Bench) -> tuple[Bag, ...]:
-    """One bag for each wool over all figures, twins together."""
+    """Return one bag for each wool over all figures, twins together."""
     every = weighings(plan)
     wools = dict.fromkeys(w.portion.wool for w in every)
     return tuple(

@@ -42,7 +42,7 @@ def changes(old: SizedAnalysis, new: SizedAnalysis, bench: Bench) -> tuple[Chang
 
 
 def _rewired(old: SizedAnalysis, new: SizedAnalysis) -> Iterator[Change]:
-    """Another number of wires to cut."""
+    """Yield another number of wires to cut."""
     was, now = len(old.resized.figure.wires), len(new.resized.figure.wires)
     if was != now and now:
         text = fact("change.wires", n=now, was=was)

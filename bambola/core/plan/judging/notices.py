@@ -78,7 +78,7 @@ def find_notices(found: Findings) -> tuple[Notice, ...]:
 
 
 def _hard(found: Findings) -> Iterator[Notice]:
-    """Hard cores over which there is too little wool: they are felt, and the needle breaks on them."""
+    """Yield hard cores over which there is too little wool: they are felt, and the needle breaks on them."""
     figure, was = found.resized.figure, found.resized.was
     used = {fitting.id: fitting.size for fitting in figure.fittings}
     for fitting in was.fittings:
@@ -271,7 +271,7 @@ def _eyes(found: Findings) -> Iterator[Notice]:
 
 
 def _shapes(found: Findings) -> Iterator[Notice]:
-    """Sizes that were asked for and that no part of such a shape can have."""
+    """Yield sizes that were asked for and that no part of such a shape can have."""
     for part in found.resized.figure.parts:
         sized = found.resized.parts[part.id]
         if not sized.impossible:
@@ -352,7 +352,7 @@ def _soft_centres(found: Findings) -> Iterator[Notice]:
 
 
 def _hidden(found: Findings) -> Iterator[Notice]:
-    """Parts of which hardly anything shows, and parts that touch nothing."""
+    """Yield parts of which hardly anything shows, and parts that touch nothing."""
     figure = found.resized.figure
     for part in figure.parts:
         laid = {p.detail for p in found.wool[part.id].portions if p.role == "inset"}

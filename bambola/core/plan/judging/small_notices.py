@@ -82,7 +82,7 @@ def _sitting(found: Findings) -> Iterator[Notice]:
 
 
 def _faces(found: Findings) -> Iterator[Notice]:
-    """Pieces of a face too small to be made, and what a larger face has besides."""
+    """Yield pieces of a face too small to be made, and what a larger face has besides."""
     figure, was = found.resized.figure, found.resized.was
     for part in figure.parts:
         if not was.by_id[part.id].places:
@@ -103,7 +103,7 @@ def _faces(found: Findings) -> Iterator[Notice]:
 
 
 def _below_ground(found: Findings) -> Iterator[Notice]:
-    """Props that would hang lower than what the figure stands or sits on: then it cannot."""
+    """Yield props that would hang lower than what the figure stands or sits on: then it cannot."""
     placement = found.solids.placement
     if placement.figure.stance == "hanging":
         return
@@ -188,7 +188,7 @@ def _folding(found: Findings) -> Iterator[Notice]:
 
 
 def _reaches(found: Findings) -> Iterator[Notice]:
-    """Props that an arm held as made and does not reach now."""
+    """Yield props that an arm held as made and does not reach now."""
     placement = found.solids.placement
     if found.resized.even and all(f.follows == "scale" for f in placement.figure.fittings):
         return

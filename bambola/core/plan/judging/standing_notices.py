@@ -12,7 +12,7 @@ from bambola.core.plan.making.values import Notice
 
 
 def standing_notices(found: Findings) -> Iterator[Notice]:
-    """One notice at most: it falls, it barely stands, or it is less steady than wished."""
+    """Yield one notice at most: it falls, it barely stands, or it is less steady than wished."""
     if found.resized.figure.stance == "hanging":
         return
     balance, angle = found.balance, found.balance.tip_angle_deg

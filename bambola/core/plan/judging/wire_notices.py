@@ -175,7 +175,7 @@ def _height_that_hides(found: Findings, thin: ThinLimb) -> float | None:
 
 
 def _stock(found: Findings) -> Iterator[Notice]:
-    """Wires that hold less than they should: by choice a note, for want of stouter stock a question."""
+    """Yield wires that hold less than they should: by choice a note, for want of stouter stock a question."""
     by_answer = {thin.wire for thin in found.asked}
     for wire in found.wires:
         if wire.holds >= HOLDS:
@@ -237,7 +237,7 @@ def _asked_of(
 
 
 def _second_strand(found: Findings, gauge: Gauge, wire: str) -> Iterator[Option]:
-    """Another wire beside it: only where that would still be hidden in every limb it passes."""
+    """Yield another wire beside it: only where that would still be hidden in every limb it passes."""
     figure = found.resized.figure
     if any(known.id == f"{wire}-second" for known in figure.wires):
         return
@@ -291,7 +291,7 @@ def _routes(found: Findings) -> Iterator[Notice]:
 
 
 def _loose(found: Findings) -> Iterator[Notice]:
-    """Wires that cross the others and are twisted on to none of them."""
+    """Yield wires that cross the others and are twisted on to none of them."""
     figure = found.resized.figure
     names = {wire.id: wire.called for wire in figure.wires}
     for wire in loose_wires(figure):
@@ -305,7 +305,7 @@ def _loose(found: Findings) -> Iterator[Notice]:
 
 
 def _shopping(found: Findings) -> Iterator[Notice]:
-    """Wire that is not on the shelf, in stems or metres."""
+    """Yield wire that is not on the shelf, in stems or metres."""
     if not found.bench.wire_stock:
         return
     short: dict[Fact, tuple[float, int, float]] = {}

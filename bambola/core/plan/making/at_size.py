@@ -100,7 +100,7 @@ def may_fold(made: OriginalAnalysis, brief: Brief) -> bool:
 
 
 def at_size(made: OriginalAnalysis, brief: Brief) -> SizedAnalysis:
-    """Size, weigh and cut; then again with what the maker answered about limbs too thin for wire.
+    """Choose, weigh and cut the wires; then again with the answers about limbs too thin for wire.
 
     A limb made stouter weighs more and may ask for stouter wire, so that is gone over again.
     """

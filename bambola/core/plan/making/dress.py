@@ -124,7 +124,7 @@ def girth_to_pass(garment: Part, over: tuple[str, ...], figure: Figure) -> float
 
 
 def dress_of(part: Part, figure: Figure) -> DressPlan:
-    """One garment of a figure."""
+    """Return one garment of a figure."""
     dress = part.garment
     assert dress is not None
     closes = worn_mm(part, figure)

@@ -190,7 +190,8 @@ def _job(
     taped: bool,
     solid: CopySolid,
 ) -> PartJob:
-    """One part's job; ``meeting`` are parts whose two copies touch, ``bearing`` those others sit on."""
+    """Return one part's job; ``meeting`` are parts whose two copies touch, ``bearing`` those others sit
+    on."""
     parent = figure.by_id[part.parent] if part.parent else None
     dress, worn = part.garment, dress_of(part, figure) if part.garment else None
     furs = () if made == "detail" else tuple(_furs(part, wool))
@@ -366,7 +367,7 @@ def peg_of(peg: str, figure: Figure) -> str:
 
 
 def lightness(bench: Bench) -> tuple[tuple[str, float], ...]:
-    """Relative luminance (0 black, 1 white) of each wool, to lay light colours before dark."""
+    """Return the relative luminance (0 black, 1 white) of each wool, to lay light colours before dark."""
     weights = (0.2126, 0.7152, 0.0722)
     return tuple(
         (

@@ -49,8 +49,8 @@ def with_loose_ends(
     solids: Solids,
     bench: Bench,
 ) -> dict[str, PartWool]:
-    """``wool`` and that of the loose ends, each in its core's wool: it is no wool of the piece itself, but is
-    taken with its core (:func:`heaps_of`)."""
+    """Return ``wool`` and that of the loose ends, each in its core's wool: it is no wool of the piece itself,
+    but is taken with its core (:func:`heaps_of`)."""
     found = dict(wool)
     rims: dict[str, list[float]] = {}
     for copy, solid in zip(solids.placement.copies, solids.measured, strict=True):

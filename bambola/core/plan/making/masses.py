@@ -52,7 +52,7 @@ def fitting_masses(solids: Solids) -> list[Mass]:
 
 
 def hidden_in_parts(placement: Placement, gauges: Mapping[str, Gauge]) -> dict[str, float]:
-    """Volume (mm³) of what is not wool within one copy of each part: wire and hard cores."""
+    """Return the volume (mm³) of what is not wool within one copy of each part: wire and hard cores."""
     volume = wire_in_parts(placement, gauges) if gauges else {}
     for fitting in placement.figure.fittings:
         if fitting.kind == "core":

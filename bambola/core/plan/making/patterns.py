@@ -317,8 +317,8 @@ def _overlaps(low: float, high: float, slant: float, side: float) -> bool:
 def _ring_part(
     low: float, high: float, slant: float, side: float, hems: tuple[float, float]
 ) -> Array:
-    """Part of a ring whose arcs are ``low`` and ``high`` long and ``slant`` apart, with so much on at its
-    sides and at its two arcs: a cone laid flat, (n, 2). Where both are as long it is a rectangle."""
+    """Return part of a ring whose arcs are ``low`` and ``high`` long and ``slant`` apart, with so much on at
+    its sides and at its two arcs: a cone laid flat, (n, 2). Where both are as long it is a rectangle."""
     if high < low:
         return _ring_part(high, low, slant, side, hems[::-1]) * [1.0, -1.0]
     if high - low < 1e-6 * slant:

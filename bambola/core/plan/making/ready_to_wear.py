@@ -135,9 +135,9 @@ def with_ring(
     figure: Figure, on: str, along: float, breadth: float, from_side: bool, thick: float | None,
     wool: str, called: str,
 ) -> tuple[Figure, str]:  # fmt: skip
-    """``figure`` with a ring of so much ``breadth`` (mm), as the front or the side sees it, round the part
-    ``on``, so far ``along`` it; and what it is known by. Where nothing is said of how ``thick`` (mm) it is,
-    it lies close, but is no thinner than a belt."""
+    """Return ``figure`` with a ring of so much ``breadth`` (mm), as the front or the side sees it, round the
+    part ``on``, so far ``along`` it; and what it is known by. Where nothing is said of how ``thick`` (mm) it
+    is, it lies close, but is no thinner than a belt."""
     collar, belt = READY["collar"], READY["belt"]
     cut = _section(figure.by_id[on].shape, min(max(along, ROUND_END), 1 - ROUND_END))
     half = cut.deep if from_side else cut.wide
@@ -151,8 +151,8 @@ def with_ring(
 def with_worn(
     figure: Figure, on: str, what: Worn, wool: str, called: str, plural: str | None = None
 ) -> tuple[Figure, str]:
-    """``figure`` with something that lies round the part ``on``, on top of it or set on it; and what it is
-    known by."""
+    """Return ``figure`` with something that lies round the part ``on``, on top of it or set on it; and what
+    it is known by."""
     ready = READY[what]
     cut = _section(figure.by_id[on].shape, ready.along)
     return _with_worn(figure, on, what, ready, cut, wool, called, plural)
@@ -206,7 +206,7 @@ def _with_worn(
 
 
 def _laid(body: Part, ready: Ready, cut: _Section) -> tuple[Shape, Seat]:
-    """Its shape, and where it sits."""
+    """Return its shape, and where it sits."""
     on = Seat(along=ready.along, out=0.0)
     match ready.form:
         case "ball":
@@ -274,7 +274,7 @@ def _tube(body: Part, ready: Ready, cut: _Section) -> tuple[Shape, Seat]:
 
 
 def _thread(body: Part, ready: Ready, cut: _Section) -> tuple[Shape, Seat]:
-    """Thread that goes through a part from side to side, or lies on its front as a mouth does."""
+    """Return thread that goes through a part from side to side, or lies on its front as a mouth does."""
     if ready.form == "strands":
         out = WHISKER_OUT * 2 * cut.wide
         front = -WHISKER_FRONT * cut.deep

@@ -27,7 +27,7 @@ def ways_of(schools: Followed) -> dict[ChoiceId, SchoolId]:
 
 
 def as_worked(figure: Figure, ways: Followed, bench: Bench) -> Figure:
-    """``figure`` as the maker would make it; the same value where the usual ways are kept."""
+    """Return ``figure`` as the maker would make it; the same value where the usual ways are kept."""
     if not ways:
         return figure
     steady = _kept_firm(figure)
@@ -78,8 +78,8 @@ def is_white_on_white(part: Part, bench: Bench) -> bool:
 
 
 def _kept_firm(figure: Figure) -> frozenset[str]:
-    """Parts that stay as firm as drawn where others are made softer: wired ones, flat ones, those with a
-    face or a fitting on them, and what all others sit on."""
+    """Return parts that stay as firm as drawn where others are made softer: wired ones, flat ones, those with
+    a face or a fitting on them, and what all others sit on."""
     faced = {part.parent for part in figure.parts if part.face}
     faced |= {fitting.part for fitting in figure.fittings}
     return frozenset(

@@ -82,7 +82,7 @@ def wire_up(
     scale: float,
     choices: Chosen,
 ) -> Wired:
-    """Gauge and cut the wires of a resized figure.
+    """Return the gauge and cut the wires of a resized figure.
 
     Wire must bear the wool, and the wool gives way to the wire: a likely gauge tells how much wool there
     is, and with that and the likely wire's own weight the true one is found.
@@ -277,7 +277,7 @@ def _branch(solids: Solids, part: str) -> set[str]:
 
 
 def _level_moment(copy: Copy, masses: Sequence[Mass]) -> float:
-    """Moment (N·mm) about a copy's seat, never less than leaning."""
+    """Return the moment (N·mm) about a copy's seat, never less than leaning."""
     if not masses:
         return 0.0
     grams = sum(m.grams for m in masses)

@@ -75,7 +75,8 @@ class Assembler:
         ids: dict[int, str],
         told: Callable[[float], bool],
     ) -> tuple[Figure, Survey, dict[str, float]]:
-        """``figure`` with the candidates of ``order`` as parts besides those that ``ids`` has already."""
+        """Return ``figure`` with the candidates of ``order`` as parts besides those that ``ids`` has
+        already."""
         sure: dict[str, float] = {}
         for n, i in enumerate(order):
             if not told(n / len(order)):
@@ -92,7 +93,8 @@ class Assembler:
     def _with_one(
         self, i: int, figure: Figure, survey: Survey, ids: dict[int, str]
     ) -> tuple[Figure, Survey, str]:
-        """With one part more, on the nearest of its bearers that there is. Raises ``ValueError``."""
+        """Return a copy with one part more, on the nearest of its bearers that there is. Raises
+        ``ValueError``."""
         root = figure.parts[0]
         traces = self._traces(i, root.id)
         kind = self._kind(i, traces)
@@ -114,7 +116,7 @@ class Assembler:
         return with_seated(figure, survey, traces, name, kind, on, pair, self.bench)
 
     def _ringed(self, i: int, figure: Figure, survey: Survey) -> tuple[Figure, str] | None:
-        """``figure`` with a band as a ring round what it goes across, and its id; if it does."""
+        """Return ``figure`` with a band as a ring round what it goes across, and its id; if it does."""
         for view, numbers in self.found[i].seen.items():
             blob = max((self.views[view].blobs[n] for n in numbers), key=lambda b: b.area)
             left, right, low, high = blob.box
@@ -129,8 +131,8 @@ class Assembler:
         return None
 
     def _filled(self, figure: Figure, survey: Survey) -> tuple[Figure, Survey]:
-        """With a trunk so stout that the whole is as large as its outlines say: what limbs hide of it from
-        the front is not seen."""
+        """Return a copy with a trunk so stout that the whole is as large as its outlines say: what limbs hide
+        of it from the front is not seen."""
         if "side" not in self.views or len(self.views) < 2:
             return figure, survey
         whole, so_far = hull_mm3(self.views), 1.0

@@ -75,7 +75,7 @@ def _candidates(facing: DividedPicture | None, side: DividedPicture | None) -> l
 
 
 def _by_symmetry(seen: DividedPicture) -> list[Candidate]:
-    """Pairs by mirroring, the rest alone."""
+    """Return pairs by mirroring, the rest alone."""
     left, found = dict(seen.blobs), []
     scored = sorted(
         (
@@ -232,8 +232,8 @@ def _is_mark(c: Candidate, facing: DividedPicture, side: DividedPicture | None) 
 def _patches(
     found: list[Candidate], facing: DividedPicture, side: DividedPicture
 ) -> dict[int, int]:
-    """Large regions astride the midline of which the side shows next to nothing: another colour on the skin
-    of what surrounds them."""
+    """Return large regions astride the midline of which the side shows next to nothing: another colour on the
+    skin of what surrounds them."""
     patches: dict[int, int] = {}
     whole = sum(b.area for b in facing.blobs.values())
     for c in found:

@@ -73,7 +73,7 @@ def find_doubts(
     bench: Bench,
     seen: Mapping[Sight, FramedSilhouette] | None = None,
 ) -> tuple[Doubt, ...]:
-    """Everything that does not go together; ``plan`` is the plan as made."""
+    """Return everything that does not go together; ``plan`` is the plan as made."""
     return (
         *_heights(plan, survey),
         *_landmarks(plan, survey),
@@ -165,7 +165,7 @@ def _joins(figure: Figure, plan: Plan) -> Iterator[Doubt]:
 
 
 def _swallowed(plan: Plan) -> Iterator[Doubt]:
-    """Parts that lie wholly in others, or twice in one place: nothing is made of them."""
+    """Yield parts that lie wholly in others, or twice in one place: nothing is made of them."""
     for notice in plan.notices:
         if (
             notice.code.startswith("hidden:")
@@ -251,7 +251,7 @@ def _outside(
 
 
 def _share_outside(points: Array, seen: FramedSilhouette) -> float:
-    """Share of an outline's points that lie clearly outside the silhouette."""
+    """Return the share of an outline's points that lie clearly outside the silhouette."""
     if not len(points):
         return 0.0
     reach, scale = seen.reach, seen.silhouette.scale

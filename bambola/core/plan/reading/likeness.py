@@ -112,8 +112,8 @@ def likest(
 
 
 def _from_nearer(held: _PlanMatcher, plan: BodyPlan, figure: Figure, off: float) -> Figure:
-    """``figure``, or the ``plan`` fitted anew where what is left of it, ``off``, is far less if the camera
-    was near: ``held`` knows it from then on."""
+    """Return ``figure``, or the ``plan`` fitted anew where what is left of it, ``off``, is far less if the
+    camera was near: ``held`` knows it from then on."""
     for away in AWAY:
         held.away, was = away, held.away
         tried, left = held.fitted(plan.figure, proportions(plan), held.done)
@@ -174,7 +174,7 @@ def _bears(figure: Figure, part: str) -> bool:
 
 
 def _dyed(part: Part, wool: str) -> Part:
-    """``part`` with its skin of another wool; its fur too, where that was of the skin's."""
+    """Return ``part`` with its skin of another wool; its fur too, where that was of the skin's."""
     was = part.coat.wool if part.coat else part.core
     places = tuple(place.dyed(lambda w: wool if w == was else w) for place in part.places)
     if part.coat is None:
@@ -282,8 +282,8 @@ class _PlanMatcher:
     def fitted(
         self, figure: Figure, steps: list[tuple[VariedMeasure, ...]], until: float
     ) -> tuple[Figure, float]:
-        """``figure`` with every one of ``steps`` gone as far as explains more of the pictures, and what share
-        is left. ``until`` is the share of all the work that is done then."""
+        """Return ``figure`` with every one of ``steps`` gone as far as explains more of the pictures, and
+        what share is left. ``until`` is the share of all the work that is done then."""
         best, gone = self.unexplained(figure), dict.fromkeys(steps, 0.0)
         begun = self.done
         for go in range(ROUNDS):
@@ -302,7 +302,7 @@ class _PlanMatcher:
         size: float,
         gone: dict[tuple[VariedMeasure, ...], float],
     ) -> tuple[Figure, float]:
-        """One step there or back, as often as it helps."""
+        """Return one step there or back, as often as it helps."""
         for way in (size, -size):
             begun = gone[step]
             for _ in range(GOES):

@@ -90,7 +90,7 @@ def _is_slim(built: Built) -> bool:
 
 
 def _extent(built: Built) -> Array:
-    """Least and greatest coordinates (2, 3) of a part that was built."""
+    """Return least and greatest coordinates (2, 3) of a part that was built."""
     from bambola.core.solids import mesh_of
 
     places = mesh_of(built.shape).vertices @ built.turn.T + built.base

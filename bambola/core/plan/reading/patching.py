@@ -44,10 +44,10 @@ def with_patches(
     colours: dict[str, Array],
     bench: Bench,
 ) -> Figure:
-    """``figure`` with the blobs that are ``seen_on`` parts of it, in ``views``, in another colour than their
-    wool has in any light, as places on them; another view adds none of a wool that one has shown there. What
-    is dark is another than the part's ``colours`` (Lab) are seen to be, too: some shade is deep. The body
-    plan's own patches are gone from these parts: the pictures would show them."""
+    """Return ``figure`` with the blobs that are ``seen_on`` parts of it, in ``views``, in another colour than
+    their wool has in any light, as places on them; another view adds none of a wool that one has shown there.
+    What is dark is another than the part's ``colours`` (Lab) are seen to be, too: some shade is deep. The
+    body plan's own patches are gone from these parts: the pictures would show them."""
     shown = {part for _, _, part in seen_on}
     for each in figure.parts:
         if each.id in shown:

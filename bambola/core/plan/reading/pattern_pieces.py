@@ -56,7 +56,7 @@ def with_piece(
     thickness: float,
     bench: Bench,
 ) -> tuple[Figure, str]:
-    """``figure`` with a piece of a pattern as a flat part ``name``, upright on ``on`` and of its wool.
+    """Return ``figure`` with a piece of a pattern as a flat part ``name``, upright on ``on`` and of its wool.
 
     Returns the new part's id as well. Raises ``ValueError`` where it cannot be.
     """

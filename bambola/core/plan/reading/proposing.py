@@ -116,7 +116,7 @@ class _Pictures:
     candidates: list[Candidate]
 
     def reframed(self, midline: float) -> _Pictures:
-        """With the midline of the side picture elsewhere."""
+        """Return a copy with the midline of the side picture elsewhere."""
         seen, views = (
             {**of, "side": of["side"].reframed(midline=midline)} for of in (self.seen, self.views)
         )

@@ -43,8 +43,8 @@ _VIEWS: tuple[Sight, ...] = ("front", "side", "top")
 
 
 def joined(figure: Figure, survey: Survey, part: str, into: str) -> tuple[Figure, Survey]:
-    """``figure`` and ``survey`` with ``part`` and ``into`` as one, called as ``into`` is; but what bears the
-    other stays. What sat on either sits on it. Raises ``ValueError`` where it cannot be."""
+    """Return ``figure`` and ``survey`` with ``part`` and ``into`` as one, called as ``into`` is; but what
+    bears the other stays. What sat on either sits on it. Raises ``ValueError`` where it cannot be."""
     if into in descendants(figure, part):
         part, into = into, part
     placement = place(figure)
@@ -76,9 +76,10 @@ def cut_across(
     name: str,
     bench: Bench,
 ) -> tuple[Figure, Survey, str]:
-    """``figure`` and ``survey`` with ``part`` cut in two where ``stroke`` (mm of ``view``) crosses it: what
-    lies beyond, as its base sees it, is a new part, ``name``, and what sat there sits on it. Of the trunk the
-    larger piece stays. Raises ``ValueError`` where it cannot be. Returns the new part's id as well."""
+    """Return ``figure`` and ``survey`` with ``part`` cut in two where ``stroke`` (mm of ``view``) crosses it:
+    what lies beyond, as its base sees it, is a new part, ``name``, and what sat there sits on it. Of the
+    trunk the larger piece stays. Raises ``ValueError`` where it cannot be. Returns the new part's id as
+    well."""
     stands = _stands(figure, survey)
     own, normal, off = _plane(figure, part, view, np.array(stroke), stands.origin)
     whole = _solid(own)
@@ -143,7 +144,7 @@ def _stands(figure: Figure, survey: Survey) -> _Stands:
 def _held(
     figure: Figure, survey: Survey, stands: _Stands, bearers: tuple[str, ...]
 ) -> tuple[Figure, Survey]:
-    """With what sits on ``bearers`` where it stood before they changed."""
+    """Return a copy with what sits on ``bearers`` where it stood before they changed."""
     shift = stands.origin - origin_of(figure, survey)
     for bearer in bearers:
         carrier = _own(figure, bearer)
@@ -249,7 +250,7 @@ def _middle(copy: Copy) -> Array:
 
 
 def _traces(solid: m3.Manifold, way: Array, part: str, origin: Array) -> list[Trace]:
-    """``solid`` as lines of ``part`` along ``way`` (n, 3), in the two views that see it longest."""
+    """Return ``solid`` as lines of ``part`` along ``way`` (n, 3), in the two views that see it longest."""
     seen: dict[Sight, float] = {
         view: float(np.linalg.norm((way[-1] - way[0]) @ AXES[view][:2].T)) for view in _VIEWS
     }
@@ -287,7 +288,7 @@ def _kind(was: Part, traces: list[Trace]) -> str:
 def _drawn_as(
     figure: Figure, survey: Survey, part: str, traces: list[Trace]
 ) -> tuple[Figure, Survey]:
-    """With ``part`` as it is drawn in ``traces``."""
+    """Return a copy with ``part`` as it is drawn in ``traces``."""
     was = figure.by_id[part]
     kind = _kind(was, traces)
     shape = was.shape if was.shape.kind == kind else as_kind(was.shape, kind)

@@ -60,8 +60,8 @@ def effects(figure: Figure, plan: Plan, survey: Survey) -> tuple[Effect, ...]:
 
 @remembered(512)
 def _slopes(shape: Shape) -> tuple[float, float, tuple[tuple[float, float], ...]]:
-    """Volume (mm³) and area (mm²) of a shape alone; and the relative change of both for a relative change of
-    each of its measures."""
+    """Return the volume (mm³) and area (mm²) of a shape alone; and the relative change of both for a relative
+    change of each of its measures."""
     whole = mesh_of(shape)
     volume, area = whole.volume, whole.area
     found = []
@@ -73,5 +73,5 @@ def _slopes(shape: Shape) -> tuple[float, float, tuple[tuple[float, float], ...]
 
 
 def doubt_of_total(found: tuple[Effect, ...]) -> float:
-    """One standard deviation of the wool from the measures alone (g), each off by itself."""
+    """Return one standard deviation of the wool from the measures alone (g), each off by itself."""
     return float(sum(e.grams**2 for e in found) ** 0.5)

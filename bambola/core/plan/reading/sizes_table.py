@@ -174,8 +174,8 @@ class FromTable:
 
 
 def with_sizes(figure: Figure, survey: Survey, lines: tuple[SizesLine, ...]) -> FromTable:
-    """``figure`` with each part as large as its line says; the rest of it stays. Raises ``ValueError`` in one
-    sentence where no part can be so."""
+    """Return ``figure`` with each part as large as its line says; the rest of it stays. Raises ``ValueError``
+    in one sentence where no part can be so."""
     known = {part.name.casefold(): part.id for part in figure.parts}
     known |= {part.id: part.id for part in figure.parts}
     unknown, unfit, taken = [], [], 0

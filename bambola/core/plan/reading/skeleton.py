@@ -17,8 +17,8 @@ See craft.md, 9."""
 
 
 def with_skeleton(figure: Figure) -> Figure:
-    """``figure`` with a wire in each part so slender that it would droop: of a pair from tip to tip, through
-    the axis of what bears both; else from there to its tip."""
+    """Return ``figure`` with a wire in each part so slender that it would droop: of a pair from tip to tip,
+    through the axis of what bears both; else from there to its tip."""
     for part in figure.parents_first:
         if slenderness(part) <= DROOP or part.id in figure.wired or part.parent is None:
             continue

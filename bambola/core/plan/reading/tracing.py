@@ -78,7 +78,7 @@ def with_new_part(
     pair: bool,
     bench: Bench,
 ) -> tuple[Figure, Survey, str]:
-    """``figure`` and ``survey`` with what was drawn as a part ``name`` on ``parent``.
+    """Return ``figure`` and ``survey`` with what was drawn as a part ``name`` on ``parent``.
 
     Raises ``ValueError`` where it cannot be. Returns the new part's id as well.
     """
@@ -127,9 +127,9 @@ def with_seated(
 
 
 def _level_with(carrier: Copy, base: Array, view: Sight) -> Array:
-    """``base`` (3,) moved along the way that the view cannot see until it is level with the axis of what
-    bears it: a foot drawn from the side lies under its own leg, a leg drawn from the front under the middle
-    of a long body."""
+    """Return ``base`` (3,) moved along the way that the view cannot see until it is level with the axis of
+    what bears it: a foot drawn from the side lies under its own leg, a leg drawn from the front under the
+    middle of a long body."""
     axis = np.array([carrier.point(along) for along in np.linspace(0.0, 1.0, 21)])
     seen, depth = AXES[view][:2], AXES[view][2]
     off = np.linalg.norm((axis - base) @ seen.T, axis=1)
@@ -216,7 +216,7 @@ def with_root_traced(
 
 
 def retraced(figure: Figure, survey: Survey, trace: Trace) -> tuple[Figure, Survey]:
-    """``figure`` and ``survey`` with a part measured anew by ``trace``.
+    """Return ``figure`` and ``survey`` with a part measured anew by ``trace``.
 
     Measures of it that were typed before give way to what was drawn now, except where they were taken
     on the original itself.
@@ -233,8 +233,8 @@ def as_agreed(
     parent: str | None,
     pair: bool,
 ) -> tuple[Figure, Survey]:
-    """``figure`` and ``survey`` with a proposed part as its maker says it is: its name, its shape, what it
-    sits on, whether it is one of a pair. Raises ``ValueError`` where it cannot be."""
+    """Return ``figure`` and ``survey`` with a proposed part as its maker says it is: its name, its shape,
+    what it sits on, whether it is one of a pair. Raises ``ValueError`` where it cannot be."""
     was = figure.by_id[part]
     if parent is not None and parent != was.parent:
         figure = put_on(figure, part, parent)
@@ -249,8 +249,8 @@ def as_agreed(
 
 
 def not_a_part(figure: Figure, survey: Survey, part: str) -> tuple[Figure, Survey]:
-    """``figure`` and ``survey`` without a part that is none; what sat on it sits on what bore it. Raises
-    ``ValueError`` for the part that all others sit on."""
+    """Return ``figure`` and ``survey`` without a part that is none; what sat on it sits on what bore it.
+    Raises ``ValueError`` for the part that all others sit on."""
     bearer = figure.by_id[part].parent
     for other in figure.parts:
         if other.parent == part and bearer is not None:

@@ -26,7 +26,7 @@ so it is asked so often at most."""
 
 
 def with_typed_height(was: Figure, now: Figure, survey: Survey) -> Figure:
-    """``now`` as tall as its maker typed, if ``was``, from which it came, stood so tall."""
+    """Return ``now`` as tall as its maker typed, if ``was``, from which it came, stood so tall."""
     height = survey.height
     if height is None or abs(place(was).height - height) > SAME_HEIGHT * height:
         return now
@@ -34,7 +34,8 @@ def with_typed_height(was: Figure, now: Figure, survey: Survey) -> Figure:
 
 
 def with_height(figure: Figure, height: float) -> Figure:
-    """``figure`` standing ``height`` (mm) tall by moving its parts up or down, each by up to ``MOST_MOVED``.
+    """Return ``figure`` standing ``height`` (mm) tall by moving its parts up or down, each by up to
+    ``MOST_MOVED``.
 
     Where that is not enough the figure comes as near as it can, and the checks tell the rest.
     """

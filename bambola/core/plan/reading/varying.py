@@ -25,7 +25,8 @@ class VariedMeasure:
     what: str
 
     def taken(self, figure: Figure, amount: float) -> Figure:
-        """``figure`` with the step gone ``amount`` times. Raises ``ValueError`` where it leads too far."""
+        """Return ``figure`` with the step gone ``amount`` times. Raises ``ValueError`` where it leads too
+        far."""
         part = figure.by_id[self.part]
         return with_shaped(figure, self._of(part, amount))
 
@@ -48,12 +49,14 @@ class VariedMeasure:
 
 
 def with_shaped(figure: Figure, part: Part) -> Figure:
-    """``figure`` with another of its parts, not looked through for faults: it is asked some hundred times."""
+    """Return ``figure`` with another of its parts, not looked through for faults: it is asked some hundred
+    times."""
     return figure.replaced(parts=tuple(part if p.id == part.id else p for p in figure.parts))
 
 
 def _possible(shape: Shape) -> Shape:
-    """``shape``, if there can be such a one. Raises ``ValueError``, as for a cone broader than it is long."""
+    """Return ``shape``, if there can be such a one. Raises ``ValueError``, as for a cone broader than it is
+    long."""
     return type(shape).model_validate(
         {name: getattr(shape, name) for name in type(shape).model_fields}
     )

@@ -39,7 +39,7 @@ _NARROW = {
 
 
 def hours_words(found: Estimate) -> str:
-    """One learned number of the hours: how sure it is, and from how many steps or pieces."""
+    """Return one learned number of the hours: how sure it is, and from how many steps or pieces."""
     sort, *narrow = found.what.split(":")[1:] or [""]
     named = [
         tr(_SORTS.get(sort, N_("other work"))),

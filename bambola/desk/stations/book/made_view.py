@@ -129,7 +129,8 @@ class MadeView(Painted):
         self._soon.start()
 
     def _mm(self) -> float:
-        """Millimetres to a pixel, by which both figures have room; nought where there is none to be seen."""
+        """Return millimetres to a pixel, by which both figures have room; nought where there is none to be
+        seen."""
         reaches = [extent(p, _CAMERA) for p in self._placements.values()]
         px = self.theme.px
         wide = sum(right - left for left, right, _ in reaches)

@@ -219,8 +219,8 @@ class BoardView(Painted):
         )
 
     def _seen_box(self) -> tuple[float, float, float, float] | None:
-        """Left, bottom, right, top (mm) of what is seen of the figure in this view's picture, with room round
-        it. It does not change with what is drawn: the picture stands still."""
+        """Return left, bottom, right, top (mm) of what is seen of the figure in this view's picture, with
+        room round it. It does not change with what is drawn: the picture stands still."""
         framing, silhouette = self.framing, self.sighting.silhouette(self.view)
         if framing is None or silhouette is None or silhouette.is_empty:
             return None

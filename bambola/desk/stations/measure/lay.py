@@ -38,14 +38,14 @@ def fitted(box: tuple[float, float, float, float], area: QRectF) -> Lay:
 
 
 def zoomed(lay: Lay, at: QPointF, factor: float) -> Lay:
-    """``lay`` drawn larger by ``factor`` about a place on the board."""
+    """Return ``lay`` drawn larger by ``factor`` about a place on the board."""
     scale = min(max(lay.scale * factor, 0.02), 400.0)
     f = scale / lay.scale
     return Lay(scale, at.x() + (lay.x - at.x()) * f, at.y() + (lay.y - at.y()) * f)
 
 
 def picture_box(framing: Framing) -> tuple[float, float, float, float]:
-    """Left, bottom, right, top (mm) of what is shown of a picture."""
+    """Return left, bottom, right, top (mm) of what is shown of a picture."""
     left, top, right, bottom = framing.crop or (
         0.0,
         0.0,

@@ -120,7 +120,7 @@ class PatternDialog(QDialog):
         return pixmap
 
     def taken(self, figure: Figure) -> tuple[Figure, str | None]:
-        """``figure`` with the pieces that are taken, and the last of them. Raises ``ValueError``."""
+        """Return ``figure`` with the pieces that are taken, and the last of them. Raises ``ValueError``."""
         last: str | None = None
         thick = parse_length(self.thick.text(), self.studio.units.length)
         for piece, (taken, name, on, pair) in zip(self.pieces, self.rows, strict=True):

@@ -32,7 +32,7 @@ def picture_of(plan: BodyPlan) -> Path:
 
 
 def step_for(whole: Placement) -> float:
-    """Millimetres a pixel for a figure on the shelf."""
+    """Return millimetres a pixel for a figure on the shelf."""
     return _extent(whole) / 230
 
 

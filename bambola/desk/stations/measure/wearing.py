@@ -42,7 +42,7 @@ def fur_on(part: Part) -> Fur | None:
 
 
 def with_fur(part: Part, fur: Fur | None) -> Part:
-    """``part`` with another fur where it has one, or all over where it has none; or without."""
+    """Return ``part`` with another fur where it has one, or all over where it has none; or without."""
     old = part.furs[-1] if part.furs else None
     if old is None:
         return part.replaced(places=(*part.places, fur_all_over(fur))) if fur else part

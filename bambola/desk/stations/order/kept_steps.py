@@ -430,7 +430,7 @@ class KeptSteps(QWidget):
         return sum(rows) / len(rows) * (1 - end) if rows else None
 
     def _core_minutes(self, step: Step) -> float:
-        """Minutes by the clock on the core that ``step`` ends; nought if it ends none."""
+        """Return minutes by the clock on the core that ``step`` ends; nought if it ends none."""
         if step.key.sort != "core":
             return 0.0
         mine = [s for s in self.steps if s.part == step.part and s.key.sort == "core"]

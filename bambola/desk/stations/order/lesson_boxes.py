@@ -124,7 +124,7 @@ def _is_round(size: Size3) -> bool:
 
 
 def _shown_size(size: Size3, units: Units) -> str:
-    """Across, of a ball; else its three sizes."""
+    """Return across, of a ball; else its three sizes."""
     if _is_round(size):
         return show_length(size[0], units)
     return " × ".join(show_length(mm, units, with_unit=i == 2) for i, mm in enumerate(size))

@@ -92,7 +92,7 @@ class Beads(StepList):
         self._walked()
 
     def _lay(self, plan: Plan) -> list[BeadRow]:
-        """Rows of beads: those of one sitting, on as many lines as they need."""
+        """Return rows of beads: those of one sitting, on as many lines as they need."""
         fit = max(3, int((self.width() - self._left() - self.theme.px(24)) // self._gap()))
         rows: list[BeadRow] = []
         for start, end, title, told, goes_on in self._spans(plan):
@@ -108,8 +108,8 @@ class Beads(StepList):
         return rows
 
     def _spans(self, plan: Plan) -> list[Span]:
-        """Steps first to end of each sitting: a step is in the one in which it is finished. Where none is,
-        there is a span without steps that tells what goes on."""
+        """Return steps first to end of each sitting: a step is in the one in which it is finished. Where none
+        is, there is a span without steps that tells what goes on."""
         if self.sittings.calendar is None:
             return [(0, len(plan.steps), tr("no sittings"), "", "")]
         done_in: dict[int, int] = {}

@@ -159,7 +159,8 @@ class RescueBox(QDialog):
         self.list.setFocus()
 
     def _lay(self, form: QGridLayout, at: int, told: str, field: QWidget) -> QLabel:
-        """Two fields to a row, since what to do needs the height more, or where that is too wide one."""
+        """Return two fields to a row, since what to do needs the height more, or where that is too wide
+        one."""
         label = QLabel(told)
         label.setBuddy(field)
         label.setWordWrap(self._is_narrow)

@@ -83,7 +83,7 @@ MARKS: dict[str, tuple[str, str, str]] = {
 
 
 def mark(symptom: str, theme: Theme) -> QIcon:
-    """Its picture in the colours of the theme, and in one colour where its row is taken."""
+    """Return its picture in the colours of the theme, and in one colour where its row is taken."""
     d = theme.dyes
     found = QIcon()
     for mode, colours in (

@@ -82,7 +82,7 @@ class SizesBeside(Painted):
     # Laying out and painting
 
     def _spots(self) -> tuple[float, list[tuple[float, float]]]:
-        """Pixels a mm, and for each figure where its axis is and how wide its room is, px."""
+        """Return pixels a mm, and for each figure where its axis is and how wide its room is, px."""
         assert self.sizes is not None
         px = self.theme.px
         reaches = [extent(each, _CAMERA) for each in self._placements]

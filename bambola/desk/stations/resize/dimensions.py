@@ -45,7 +45,7 @@ class DimensionLine:
 def part_dimensions(
     placement: Placement, part: str, camera: Camera, rightmost: float | None = None
 ) -> Iterator[DimensionLine]:
-    """Lines for the copy of ``part`` that is furthest to the right as seen.
+    """Yield lines for the copy of ``part`` that is furthest to the right as seen.
 
     ``rightmost`` is how far the whole figure reaches that way (mm), if it is known.
     """

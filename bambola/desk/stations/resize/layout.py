@@ -40,11 +40,11 @@ class TableLayout:
     spots: Mapping[str, Spot]
 
     def y_of(self, mm: float) -> float:
-        """Pixel y of a height over the ground."""
+        """Return pixel y of a height over the ground."""
         return self.ground_y - mm * self.mm_px
 
     def mm_at(self, y: float) -> float:
-        """Height over the ground (mm) at a pixel y."""
+        """Return the height over the ground (mm) at a pixel y."""
         return (self.ground_y - y) / self.mm_px
 
     def flag(self, mm: float) -> QRectF:
@@ -54,7 +54,7 @@ class TableLayout:
         return flag_box(QPointF(left, self.y_of(mm)), self.theme.px(98), self.theme)
 
     def middle(self, name: str) -> float:
-        """Pixel x of a figure's middle as seen."""
+        """Return pixel x of a figure's middle as seen."""
         spot = self.spots[name]
         return spot.axis + (spot.left + spot.right) / 2 * self.mm_px
 

@@ -76,7 +76,7 @@ class SpanTape(Painted):
         return "; ".join(rows)
 
     def spans(self, bands: Sequence[HeightBand]) -> str:
-        """Heights from where to where, in words."""
+        """Return heights from where to where, in words."""
         return ", ".join(map(self._span, bands)) or tr("nowhere")
 
     def _span(self, band: HeightBand) -> str:

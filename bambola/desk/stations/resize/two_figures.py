@@ -48,7 +48,7 @@ class TwoFigures:
         return self.studio.height_mm / plan.to_height_mm if plan else 1.0
 
     def extents(self, camera: Camera) -> dict[str, Extent]:
-        """Left, right and top of both as shown, mm."""
+        """Return left, right and top of both as shown, mm."""
         placements, plan = self.placements(), self.studio.plan
         assert plan is not None
         known = self._made_extent

@@ -71,7 +71,7 @@ class GhostView(Painted):
         return self.studio.plan
 
     def _scale(self, placement: Placement) -> tuple[float, QPointF]:
-        """Pixels a mm, and where the figure's origin lies."""
+        """Return pixels a mm, and where the figure's origin lies."""
         known = self._reach
         if known is None or known[0] is not placement or known[1] != self.camera:
             # It is asked for once for every point of every wire.

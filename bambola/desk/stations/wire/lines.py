@@ -13,13 +13,13 @@ from bambola.desk.kit.theme import Theme
 
 
 def wire_colours(theme: Theme) -> tuple[QColor, ...]:
-    """Colours of wires in turn; each also carries its number."""
+    """Return colours of wires in turn; each also carries its number."""
     d = theme.dyes
     return d.woad, d.madder, d.lichen, d.weld, d.quiet
 
 
 def clear_of(taken: Sequence[QRectF], box: QRectF, gap: float) -> QRectF:
-    """``box`` moved to the nearest place beside itself where it covers none of ``taken``."""
+    """Return ``box`` moved to the nearest place beside itself where it covers none of ``taken``."""
     high, wide = box.height() + gap, box.width() + gap
     moves = [
         (0, 0),

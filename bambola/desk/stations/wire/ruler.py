@@ -96,7 +96,7 @@ class Rulers(Painted):
         )
 
     def px_per_mm(self) -> float:
-        """Pixels a mm: as the screen was measured or says itself, or fitted to the longest wire."""
+        """Return pixels a mm: as the screen was measured or says itself, or fitted to the longest wire."""
         if self.true_size:
             return self._screen.px_per_mm(self)
         longest = max(
@@ -105,7 +105,7 @@ class Rulers(Painted):
         return max(0.02, (self.width() - self.theme.px(60)) / longest)
 
     def _stock(self) -> list[StockCut]:
-        """Stems and offcuts, which are drawn whole; coils are only told."""
+        """Return stems and offcuts, which are drawn whole; coils are only told."""
         return [cut for cut in self._cuts() if cut.form != "coil"]
 
     def sizeHint(self) -> QSize:

@@ -178,7 +178,7 @@ def thing_at(laid: Sequence[PortionLayout], at: QPointF) -> tuple[str, int | Non
 
 
 def seen_size(alone: Placement) -> tuple[float, float]:
-    """Width and height (mm) of a part lying by itself, seen from its front."""
+    """Return the width and height (mm) of a part lying by itself, seen from its front."""
     copy = alone.copies[0]
     ways = np.array([(1.0, 0.0, 0.0), (-1.0, 0.0, 0.0), (0.0, 0.0, 1.0), (0.0, 0.0, -1.0)])
     reach = copy.reaches(ways)

@@ -270,7 +270,7 @@ class PortionCard(SheetWidgets):
         return along, across, through
 
     def _wanted(self, now: Weighing) -> tuple[Size3, float]:
-        """Size (mm) and volume (cm³) of the core in hand, as the plan has it."""
+        """Return the size (mm) and volume (cm³) of the core in hand, as the plan has it."""
         along, across, through = now.portion.finished_mm.values()
         plan, bench = self.studio.plan, self.studio.bench
         assert plan is not None

@@ -16,7 +16,7 @@ from bambola.core.plan import Plan
 
 
 def pages(job: Job) -> Iterator[PaperPage]:
-    """One view, or none."""
+    """Yield one view, or none."""
     if _is_told(job.plan):
         told = job.words.tr("back, true size")
         yield from tiled(seen_block(job, "back"), job.paper, "behind", told, job.words)

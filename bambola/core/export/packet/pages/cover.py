@@ -43,7 +43,7 @@ _SIZE, _GAP_MM, _LEAST_PICTURE_MM = 3.5, 5.0, 60.0
 
 
 def pages(job: Job) -> Iterator[PaperPage]:
-    """One page; where the paper is small or much is told, what it takes goes on behind the figures."""
+    """Yield one page; where the paper is small or much is told, what it takes goes on behind the figures."""
     words, plan, paper = job.words, job.plan, job.paper
     wide, high = paper.room
     items: list[Item] = [DrawnText(0, 11, plan.figure, 11, "title")]

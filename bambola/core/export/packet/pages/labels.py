@@ -133,7 +133,7 @@ def _wires(plan: Plan, job: Job) -> list[str]:
 
 
 def _label(title: str, rows: list[str], plan: Plan, words: Maker) -> Block:
-    """Its title, the figure with its height, and what is within."""
+    """Return its title, the figure with its height, and what is within."""
     high = show_length(plan.to_height_mm, words.units)
     heads = wrapped(title, 4.4, LABEL_MM - 8, "title")
     items: list[Item] = [

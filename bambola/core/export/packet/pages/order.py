@@ -27,7 +27,7 @@ _INDENT, _TITLE, _TOLD = 5.5, 3.0, 2.4
 
 
 def pages(job: Job) -> Iterator[PaperPage]:
-    """Two columns of steps where the paper is wide enough."""
+    """Yield two columns of steps where the paper is wide enough."""
     for plan, height in each_plan(job):
         told = job.words.tr("the order") + height
         yield from column_pages(_lines(plan, job), job.paper, "order", told, job.words)

@@ -28,7 +28,7 @@ from bambola.core.words import kind
 
 
 def pages(job: Job) -> Iterator[PaperPage]:
-    """Two columns where the paper is wide enough."""
+    """Yield two columns where the paper is wide enough."""
     for plan, height in each_plan(job):
         told = job.words.tr("sizes and wool") + height
         yield from column_pages(_lines(plan, job), job.paper, "sizes", told, job.words)

@@ -97,7 +97,7 @@ SHRINKS = tuple(1.0 - 0.02 * i for i in range(24))
 
 
 def pages(job: Job) -> Iterator[PaperPage]:
-    """Two by two, or as many as the paper holds."""
+    """Yield two by two, or as many as the paper holds."""
     words, paper = job.words, job.paper
     columns, rows = _grid(paper)
     for plan, height in each_plan(job):
@@ -122,7 +122,7 @@ def _batched(groups: Sequence[Sequence[Step]], n: int) -> Iterator[Sequence[Sequ
 
 
 def _grid(paper: Paper) -> tuple[int, int]:
-    """Columns and rows of cards on a sheet."""
+    """Return columns and rows of cards on a sheet."""
     wide, high = paper.room
     return max(1, round(wide / CARD_MM[0])), max(1, round(high / CARD_MM[1]))
 
@@ -134,7 +134,7 @@ def _card(
     standing: StandingPictures,
     cautions: Sequence[Fact],
 ) -> list[Item]:
-    """One card, its words a little smaller where they would not fit."""
+    """Return one card, its words a little smaller where they would not fit."""
     words, step, (wide, high) = job.words, group[0], size
     drawn = sheet_for(standing.plan, step, job.bench)
     items: list[Item] = [box(0, 0, wide, high, colour=FAINT, width=0.3)]

@@ -13,7 +13,7 @@ _SIZE, _LINE = 3.6, 5.2
 
 
 def pages(job: Job) -> Iterator[PaperPage]:
-    """One page, at true size."""
+    """Yield one page, at true size."""
     words = job.words
     wide, _ = job.paper.room
     left = (wide - SHEET_MM[:, 0].max()) / 2

@@ -44,7 +44,7 @@ PINCH_G = 0.3
 
 
 def pages(job: Job) -> Iterator[PaperPage]:
-    """Two columns of lines where the paper is wide enough, then the pinches."""
+    """Yield two columns of lines where the paper is wide enough, then the pinches."""
     words, (columns, column) = job.words, columns_of(job.paper)
     for plan, height in each_plan(job):
         told = words.tr("weigh out") + height

@@ -42,7 +42,7 @@ Judged."""
 
 
 def pages(job: Job) -> Iterator[PaperPage]:
-    """Strips first, then the wires bent."""
+    """Yield strips first, then the wires bent."""
     words = job.words
     for plan, height in each_plan(job):
         room = job.paper.room[0] - ROOM_MM

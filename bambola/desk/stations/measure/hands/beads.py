@@ -25,7 +25,7 @@ class BeadHand(Hand):
         raise NotImplementedError
 
     def fitted(self, figure: Figure, part: Part) -> Figure:
-        """``figure`` with ``part`` changed. Raises ``ValueError`` in one sentence."""
+        """Return ``figure`` with ``part`` changed. Raises ``ValueError`` in one sentence."""
         raise NotImplementedError
 
     @property

@@ -328,7 +328,7 @@ class DressHand(BeadHand):
         return QColor(wool.colour) if wool else self.theme.dyes.ink
 
     def _hairs(self, part: Part, copy: Copy) -> Iterator[list[tuple[float, float]]]:
-        """Hair at every row, as long as it is, the way it lies."""
+        """Yield hair at every row, as long as it is, the way it lies."""
         fur = fur_on(part)
         if fur is None:
             return

@@ -323,7 +323,8 @@ class FrameHand(Hand):
 
 
 def straightened(was: Framing, turn: float) -> Framing:
-    """``was`` turned to ``turn`` degrees, ground line and midline still on the same spot of the figure."""
+    """Return ``was`` turned to ``turn`` degrees, ground line and midline still on the same spot of the
+    figure."""
     spot = was.original(was.midline, was.ground)
     new = was.replaced(turn=(turn + 180) % 360 - 180)
     midline, ground = new.straightened(*spot)

@@ -115,7 +115,7 @@ class ShapeHand(Hand):
         return found
 
     def _across(self, axis: Array) -> Array:
-        """Square to a round part's axis and across the view."""
+        """Return square to a round part's axis and across the view."""
         way = np.cross(self.board.axes[2], axis)
         size = np.linalg.norm(way)
         found: Array = way / size if size > 1e-6 else self.board.axes[0]
