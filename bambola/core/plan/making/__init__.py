@@ -1,1 +1,1 @@
-"""Figure, brief and bench to numbers."""
+"""Computes a plan's numbers from figure, brief and bench."""

@@ -1,4 +1,4 @@
-"""A figure at one size: sized, weighed, wired, cut and joined, before anything is put in order."""
+"""A figure at one size: sized, weighed, wired, cut and joined, before its tasks are put in order."""
 
 from __future__ import annotations
 
@@ -57,11 +57,9 @@ TAPED_MM = 3.0
 
 @dataclass(frozen=True)
 class SizedAnalysis:
-    """One figure at one size, with everything that is weighed, cut and joined.
-
-    ``wished`` are the joins as drawn, answered or chosen by school; ``joins`` what they came to, where the
-    load may decide. ``usual`` is the work by the schools that are usual, if the maker has others.
-    """
+    """One figure at one size, with everything that is weighed, cut and joined. ``wished`` are the joins as
+    drawn, answered or chosen by school; ``joins`` the joins actually used, which the load may decide.
+    ``usual`` is the work by the usual schools, if the maker follows others."""
 
     prepared: Prepared
     resized: Resized
@@ -85,15 +83,14 @@ _FOLDED = "continuous"
 
 
 def wire_school(made: OriginalAnalysis, brief: Brief) -> str:
-    """Return how its wire is laid: by the maker's school, folded where that was the answer, or as drawn."""
+    """Return the school the wire is laid by: the maker's, a folded wire if that was answered, or as drawn."""
     if may_fold(made, brief) and brief.answer_to(Folding(made.figure.id)) == Laid.FOLDED:
         return _FOLDED
     return school_of(made.figure, brief.schools.get("wire"))
 
 
 def may_fold(made: OriginalAnalysis, brief: Brief) -> bool:
-    """Return whether the figure has become so small that one folded wire could do for the several that it
-    has."""
+    """Return whether the figure is now so small that one folded wire could replace its several wires."""
     if brief.height is None or "wire" in brief.schools or len(made.figure.wires) < 2:
         return False
     return brief.height < FOLDED_MM <= made.solids.placement.height
@@ -159,7 +156,7 @@ def at_size(made: OriginalAnalysis, brief: Brief) -> SizedAnalysis:
 
 
 def _led_through(made: OriginalAnalysis, brief: Brief) -> list[str]:
-    """Return the parts that the maker wants wire to run on into."""
+    """Return the parts into which the maker wants the wire to run on."""
     led = [part for part, said in answered(brief.answers, WeakJoin) if said == Joined.WIRE]
     if (
         brief.schools.get("neck") == "wire"
@@ -171,7 +168,7 @@ def _led_through(made: OriginalAnalysis, brief: Brief) -> list[str]:
 
 
 def _choices(made: OriginalAnalysis, brief: Brief) -> Chosen:
-    """Return the wire the maker asked for by answers: diameters, metals and second strands."""
+    """Return the diameters, metals and second strands that the maker answered."""
     diameters: dict[str, float] = {}
     metals: dict[str, str] = {}
     doubled: set[str] = set()
@@ -188,8 +185,8 @@ def _choices(made: OriginalAnalysis, brief: Brief) -> Chosen:
 
 
 def _floors(figure: Figure, part: str, needs_mm: float) -> tuple[SizeRule, ...]:
-    """Return what keeps a part from being thinner than ``needs_mm`` anywhere: a floor under its thickness,
-    or, where it has none, under each of its measures."""
+    """Return size rules that keep a part at least ``needs_mm`` thick everywhere: a floor under its thickness
+    or, if it has none, under each of its measures."""
     shape = figure.by_id[part].shape
     measures = shape.measures()
     name = next((n for n in ("thickness", "diameter", "tip") if n in measures), None)
@@ -282,8 +279,7 @@ def _with_ends(
     joins: Mapping[str, Join],
     ways: Mapping[str, Made],
 ) -> Wired:
-    """Return a wired figure with the loose ends of the parts that are joined so, and what its copies
-    weigh."""
+    """Return a wired figure with the loose ends of parts joined by them, and the weights of its copies."""
     figure = solids.placement.figure
     ends = loose_ends(figure, ways, joins)
     wool = with_loose_ends(wired.wool, ends, figure, solids, made.bench)
@@ -291,7 +287,7 @@ def _with_ends(
 
 
 def _thinly_covered(figure: Figure, wired: Wired) -> frozenset[str]:
-    """Return the parts with so little wool over their wire that it would spin on it; chenille grips by
+    """Return the parts with so little wool over their wire that it would spin on it. Chenille grips by
     itself."""
     strands, where = strands_on(figure), bone_part(figure)
     found = set()
@@ -308,7 +304,7 @@ def _thinly_covered(figure: Figure, wired: Wired) -> frozenset[str]:
 
 
 def _ways(solids: Solids, bench: Bench, in_one: frozenset[str]) -> dict[str, Made]:
-    """Return how every part is made at this size; those ``in_one`` mass are built in their place."""
+    """Return how every part is made at this size; parts drawn out of ``in_one`` mass are built in place."""
     figure = solids.placement.figure
     caps = {
         copy.part.id: solid.is_cap
@@ -325,11 +321,8 @@ def _ways(solids: Solids, bench: Bench, in_one: frozenset[str]) -> dict[str, Mad
 def _wished(
     made: OriginalAnalysis, brief: Brief, figure: Figure, ways: Mapping[str, Made]
 ) -> dict[str, Join]:
-    """Return how every part is to be joined, as answered, by the maker's school, or as drawn.
-
-    What is built in place grows on what bears it, and clothes are put on: nothing is laid over such a join
-    or stuck into it.
-    """
+    """Return how every part is to be joined: as answered, by the maker's school, or as drawn. Parts built in
+    place and clothes get no patch, scarf or peg."""
     found: dict[str, Join] = {}
     for part in figure.parts:
         if part.parent is None:
@@ -341,8 +334,7 @@ def _wished(
 
 
 def _chosen_join(made: OriginalAnalysis, brief: Brief, part: str) -> Join | None:
-    """Return what the maker said of a join: in answer to its question, or of all necks. None: let its load
-    say."""
+    """Return the join the maker chose, by answer or for all necks; None leaves it to the load."""
     answer = brief.answer_to(WeakJoin(part))
     if answer == Joined.LEAVE:
         return made.figure.by_id[part].join
@@ -355,7 +347,7 @@ def _chosen_join(made: OriginalAnalysis, brief: Brief, part: str) -> Join | None
 
 @dataclass(frozen=True)
 class _Joined:
-    """A wired figure with its joins, what they bear and the pegs in them."""
+    """A wired figure with its joins, their loads and their pegs."""
 
     wired: Wired
     joins: dict[str, Join]
@@ -387,7 +379,7 @@ def _joined(
 
 
 def _solids(made: OriginalAnalysis, base: Solids, resized: Resized) -> Solids:
-    """Return the solids at the new size; ``base`` are those as made."""
+    """Return the solids at the new size; ``base`` are those of the figure as made."""
     if resized.even:
         s = resized.scale
         return Solids(

@@ -28,11 +28,11 @@ KNOT_MM = 60.0
 
 @frozen
 class DressPlan:
-    """One garment, mm. ``worn_mm`` is the girth it closes round, ``girth_mm`` that with the ease for what
-    is worn under it; ``passes_mm`` the girth it must pass over, ``opening_mm`` its opening, ``stretched_mm``
-    the same stretched. ``cut_mm`` is the length to cut, of each of ``strips``; nought where it is bought.
-    ``over`` are the parts it lies over, whose skin it hides; ``before`` are those that would be in its way
-    and come on after it. One that ``is_cut`` is of no wool."""
+    """One garment, mm. ``worn_mm`` is the girth it closes round, ``girth_mm`` that with ease for what is worn
+    under it; ``passes_mm`` the girth it must pass over, ``opening_mm`` its opening, ``stretched_mm`` the
+    opening stretched. ``cut_mm`` is the length to cut of each of ``strips``; 0 if it is bought. ``over`` are
+    the parts it lies over and hides; ``before`` those that would be in its way and are put on after it. A
+    garment that ``is_cut`` is not of wool."""
 
     part: str
     kind: Literal["pulled over", "wrap", "sash", "skirt"]
@@ -58,8 +58,8 @@ def dress_plans(figure: Figure) -> tuple[DressPlan, ...]:
 
 
 def refuse_unwearable(rows: Iterable[DressPlan], figure: Figure) -> None:
-    """Raise ``OrderConflictError`` for a garment that must pass over the very thing it sits on and cannot:
-    by the time there is something to put it on, that is too wide."""
+    """Raise ``OrderConflictError`` for a garment that must pass over its own bearer and cannot, since by then
+    the bearer is too wide."""
     for row in rows:
         # One that is bought can be opened, or another taken: that is asked. What is sewn is closed there.
         if row.bought or is_closed_on(figure.by_id[row.part]):
@@ -90,14 +90,13 @@ def worn_mm(part: Part, figure: Figure) -> float:
 
 
 def is_closed_on(part: Part) -> bool:
-    """Return whether a garment is of pieces that can be closed when it lies where it is worn, and so passes
-    anything."""
+    """Return whether a garment is made of pieces that are closed in place, and so passes anything."""
     return part.stuff is not None and (part.stuff.pieces > 1 or part.stuff.fixed == "gathered")
 
 
 def stiff_on(figure: Figure, part: str) -> tuple[str, ...]:
-    """Return the pairs of horns, antlers and the like that stand on a part: what is pulled over it passes
-    them with it, and not one after the other."""
+    """Return the pairs of horns, antlers and the like on a part: a garment pulled over the part passes both
+    at once."""
     return tuple(
         one.id
         for one in figure.parts
@@ -110,9 +109,11 @@ def stiff_on(figure: Figure, part: str) -> tuple[str, ...]:
 
 
 def girth_to_pass(garment: Part, over: tuple[str, ...], figure: Figure) -> float:
-    """Return the girth (mm) an opening passes that is pulled over all copies of ``over`` at once: that of the
-    widest section of one, or of what a tight thread encloses, seen along the garment's axis. The girth of a
-    convex outline is the sum of how far it reaches, over all ways round (Cauchy)."""
+    """Return the girth (mm) of an opening that is pulled over all copies of ``over`` at once: that of the
+    widest section of one copy, or of a tight thread round several, along the garment's axis.
+
+    The girth of a convex outline is the sum of its reaches over all directions (Cauchy).
+    """
     if len(over) == 1 and not figure.by_id[over[0]].pair:
         return girth(figure.by_id[over[0]])
     placement = place(figure)
@@ -166,8 +167,8 @@ def dress_of(part: Part, figure: Figure) -> DressPlan:
 
 
 def dress_fact(row: DressPlan, names: Mapping[str, str]) -> Fact:
-    """Return what to cut for a garment, what that goes over, and what it hides; ``names`` of parts by their
-    ids."""
+    """Return the fact that says what to cut for a garment, what it goes over and what it hides; ``names`` are
+    of parts by id."""
     cut, said = Mm(row.cut_mm), []
     if row.kind == "skirt":
         said.append(fact("dress.skirt", n=row.strips, cut=cut))
@@ -193,7 +194,7 @@ def dress_fact(row: DressPlan, names: Mapping[str, str]) -> Fact:
 
 
 def ancestors(part: Part, figure: Figure) -> set[str]:
-    """Return the parts that ``part`` hangs on, up to what everything sits on."""
+    """Return the parts that bear ``part``, up to the one that everything sits on."""
     found: set[str] = set()
     at = part.parent
     while at is not None:
@@ -209,7 +210,7 @@ def girth(part: Part) -> float:
 
 
 def ellipse_mm(wide: float, deep: float) -> float:
-    """Return the perimeter (mm) of an ellipse by its two diameters: Ramanujan's first approximation, good to
-    0.1 % for any section here."""
+    """Return the perimeter (mm) of an ellipse from its two diameters: Ramanujan's first approximation, good
+    to 0.1 % for any section here."""
     a, b = wide / 2, deep / 2
     return math.pi * (3 * (a + b) - math.sqrt((3 * a + b) * (a + 3 * b)))

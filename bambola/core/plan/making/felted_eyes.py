@@ -1,4 +1,4 @@
-"""The wool of eyes that are felted: they are fittings, and what they take is no part's."""
+"""The wool of felted eyes. They are fittings, so no part takes this wool."""
 
 from __future__ import annotations
 
@@ -25,7 +25,7 @@ class EyesOfWool:
 
 
 def eye_portion(figure: Figure, fitting: str, bench: Bench) -> Portion:
-    """Return the wool of one eye: of the wool nearest to the eye's colour, felted firm to half an egg."""
+    """Return the wool of one eye: the wool nearest to the eye's colour, felted firm to half an egg."""
     eye = next(f for f in figure.fittings if f.id == fitting)
     wool = like_colour(eye.pieces[0].colour, bench)
     grams = felted_eye_cm3(eye.size) * wool.density("firm")

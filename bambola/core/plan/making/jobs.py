@@ -1,4 +1,4 @@
-"""From the resized figure to what the order needs to know of it."""
+"""Turns the resized figure into the jobs that the order works with."""
 
 from __future__ import annotations
 
@@ -41,10 +41,9 @@ flat ones, which keep their outline only if they are firm, nor those that bear o
 
 @frozen
 class PartOverrides:
-    """What the order has to be told of single parts: bought garments that the maker would build what they sit
-    on round, limbs whose wool the maker would wind on with glue, thin all along or not, and those with so
-    little wool on their wire that it would spin. ``choices`` are those of how parts are made that the figure
-    has."""
+    """What the order must be told of single parts: bearers that the maker builds round bought garments, limbs
+    wound with glue (thin all along or not), and limbs with so little wool on their wire that it would spin.
+    ``choices`` are the choices of making that the figure has."""
 
     built_round: frozenset[str] = frozenset()
     wound: frozenset[str] = frozenset()
@@ -65,8 +64,9 @@ def work_of(
     neck: str | None,
     marked: PartOverrides,
 ) -> Work:
-    """Return the order's view of a figure at one size; ``ways`` says how each part is made, ``feet`` which
-    bear on the ground, ``pegs`` are the wires that join parts, ``neck`` the part by which it is lifted."""
+    """Return the order's view of a figure at one size. ``ways`` says how each part is made, ``feet`` which
+    parts bear on the ground; ``pegs`` are the wires that join parts, ``neck`` the part the figure is lifted
+    by."""
     nodes = {node.id: node.part for node in figure.nodes}
     wires_in: dict[str, list[str]] = {}
     for wire in figure.wires:
@@ -130,7 +130,7 @@ def work_of(
 def _mixes(
     wool: Mapping[str, PartWool], copies: Mapping[str, int], bench: Bench
 ) -> Iterator[tuple[str, str]]:
-    """Yield the blends, by id and name, of which one figure takes more than lies ready-mixed on the shelf."""
+    """Yield the blends (id and name) of which one figure takes more than lies ready-mixed on the shelf."""
     for blend in bench.wools:
         most = sum(
             copies.get(id, 0) * (p.take_g + p.keep_by_g)
@@ -149,8 +149,8 @@ def _how(fitting: Fitting) -> Literal["glued", "clay", "pinned", "sewn", "felted
 
 
 def _of_one_mass(jobs: tuple[PartJob, ...]) -> Iterator[PartJob]:
-    """Return the jobs, in which only what has the wool of its bearer is drawn out of that, which is one soft
-    ball first and not built in rounds."""
+    """Return the jobs with only parts of their bearer's wool drawn out of it. Such a bearer starts as one
+    soft ball and is not built in rounds."""
     found = {job.id: job for job in jobs}
     for job in jobs:
         if job.drawn and job.core != found[str(job.parent)].core:
@@ -160,13 +160,13 @@ def _of_one_mass(jobs: tuple[PartJob, ...]) -> Iterator[PartJob]:
 
 
 def layers_of(part: Part, figure: Figure, wool: PartWool, made: Made) -> int:
-    """In how many rounds the core of a part is built; what is hard in it needs none."""
+    """Return in how many rounds the core of a part is built; a hard core needs none."""
     hard = core_of(figure, part.id)
     return rounds(max(0.0, wool.core_mm - (hard.size if hard else 0.0)), made)
 
 
 def _patches(part: Part, figure: Figure, laid: Mapping[str, str]) -> Iterator[PatchJob]:
-    """Yield the patches of a part that are ``laid``, each of a wool."""
+    """Yield the patches of a part that are ``laid``, each with its wool."""
     placed = tuple(place for place in settled(part, figure) if place.id in laid)
     under = places_under(part.shape, placed) if len(placed) > 1 else ((),) * len(placed)
     for place, below in zip(placed, under, strict=True):
@@ -190,8 +190,8 @@ def _job(
     taped: bool,
     solid: CopySolid,
 ) -> PartJob:
-    """Return one part's job; ``meeting`` are parts whose two copies touch, ``bearing`` those others sit
-    on."""
+    """Return the job of a part; ``meeting`` are parts whose two copies touch, ``bearing`` those that others
+    sit on."""
     parent = figure.by_id[part.parent] if part.parent else None
     dress, worn = part.garment, dress_of(part, figure) if part.garment else None
     furs = () if made == "detail" else tuple(_furs(part, wool))
@@ -273,7 +273,7 @@ def _job(
 
 
 def _furs(part: Part, wool: PartWool) -> Iterator[FurJob]:
-    """Yield the fur of each place; none where all of its skin is under other parts, so it has no wool."""
+    """Yield the fur of each place; none if all of the part's skin is covered and it has no wool."""
     laid = {portion.detail for portion in wool.portions if portion.role == "fur"}
     for place in part.furs:
         name, called = ("", "") if place.is_whole else (place.id, place.called)
@@ -288,22 +288,22 @@ See craft.md, 10."""
 
 
 def is_creased(part: Part, figure: Figure) -> bool:
-    """Return whether a limb of a figure that sits is folded at a joint."""
+    """Return whether a limb of a sitting figure is folded at a joint."""
     return figure.stance == "sitting" and any(
         bend.part == part.id and bend.tilt.slant_deg >= CREASE_DEG for bend in figure.pose
     )
 
 
 def opened(part: Part, figure: Figure) -> bool:
-    """Return whether a bought garment has to be opened to go on at all: it sits on what it would have to pass
-    over before there is anything to sit on."""
+    """Return whether a bought garment must be opened to go on: its bearer is itself what it would have to
+    pass over."""
     dress = part.garment
     return dress is not None and dress.bought and dress.passes in ancestors(part, figure)
 
 
 def may_build_round(part: Part, figure: Figure, wool: Mapping[str, PartWool]) -> bool:
-    """Return whether a bought garment that passes no more can be put on what it sits on before that is as
-    wide: it must be just that which it would pass over, and grow in two rounds of core or more."""
+    """Return whether a bought garment that is too narrow can be put on before its bearer is finished: the
+    bearer must be what it would have to pass over, and grow in two rounds of core or more."""
     dress = part.garment
     if dress is None or not opened(part, figure) or dress.passes != part.parent:
         return False
@@ -311,8 +311,8 @@ def may_build_round(part: Part, figure: Figure, wool: Mapping[str, PartWool]) ->
 
 
 def _onto(figure: Figure) -> dict[str, tuple[str, ...]]:
-    """For each wire those that it is bound on to: which walk through a node at which it binds. They are bent
-    before it; where wires bind each other in a ring, one of them begins."""
+    """Return for each wire the wires it is bound on to, which are bent before it. Where wires bind each other
+    in a ring, one of them begins."""
     asked = {
         wire.id: {o.id for o in figure.wires if o is not wire and set(wire.binds) & set(o.route)}
         for wire in figure.wires
@@ -326,7 +326,8 @@ def _onto(figure: Figure) -> dict[str, tuple[str, ...]]:
 
 
 def grows(part: Part) -> int:
-    """In how many directions a core grows from round to round: one wrapped along its length, in two."""
+    """Return in how many directions a core grows from round to round: two if it is wrapped along its length,
+    else three."""
     return 2 if part.shape.start_form == "sausage" else 3
 
 
@@ -341,7 +342,7 @@ def _meeting(solids: Solids) -> frozenset[str]:
 
 
 def _one_at_a_time(jobs: Iterable[PartJob]) -> Iterator[PartJob]:
-    """Wired pairs, and what sits on both of them, as two jobs each: the first and the second."""
+    """Return the jobs with wired pairs, and what sits on both of a pair, as two jobs each."""
     jobs = tuple(jobs)
     split: set[str] = set()
     for job in jobs:

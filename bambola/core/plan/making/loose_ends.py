@@ -1,4 +1,4 @@
-"""The loose end of a piece: as much of it as stays unfelted until a fringe joins it, and the wool of that."""
+"""The loose end of a piece: how much of it stays unfelted until a fringe joins it, and the wool for that."""
 
 from __future__ import annotations
 
@@ -24,8 +24,8 @@ END_COVER = 0.02
 def loose_ends(
     figure: Figure, ways: Mapping[str, Made], joins: Mapping[str, Join]
 ) -> dict[str, float]:
-    """Return how long the loose end of each part is, mm. What is pegged, set on wire, built on its place, put
-    on as a garment or sewn on cloth has none; one for which no fringe was drawn has the least that holds."""
+    """Return the length of each part's loose end, mm. Parts that are pegged, wired through, built in place,
+    worn or sewn on cloth have none; a part without a drawn fringe has the least that holds."""
     return {
         part: figure.by_id[part].fringe or FRINGE_MM[0]
         for part, join in joins.items()
@@ -37,7 +37,7 @@ def loose_ends(
 
 
 def is_on_cloth(part: Part, figure: Figure) -> bool:
-    """Return whether a part of wool sits on what is not: there it is sewn, and nothing holds a fringe."""
+    """Return whether a part of wool sits on cloth: it is sewn there, since nothing holds a fringe."""
     bearer = figure.by_id[part.parent] if part.parent else None
     return part.stuff is None and bearer is not None and bearer.stuff is not None
 
@@ -49,8 +49,8 @@ def with_loose_ends(
     solids: Solids,
     bench: Bench,
 ) -> dict[str, PartWool]:
-    """Return ``wool`` and that of the loose ends, each in its core's wool: it is no wool of the piece itself,
-    but is taken with its core (:func:`heaps_of`)."""
+    """Return ``wool`` with the wool of the loose ends, each in its core's wool. It does not belong to the
+    piece itself but is taken together with its core (:func:`heaps_of`)."""
     found = dict(wool)
     rims: dict[str, list[float]] = {}
     for copy, solid in zip(solids.placement.copies, solids.measured, strict=True):
@@ -84,8 +84,8 @@ def with_loose_ends(
 
 
 def heaps_of(portions: tuple[Portion, ...]) -> tuple[Portion, ...]:
-    """Return the portions as they are laid ready and taken: the wool of a loose end is in the heap of the
-    core. Each heap is where its portion is."""
+    """Return the portions as heaps to lay ready: the heap of a core includes its loose end. The heaps keep
+    the order of the portions."""
     end, at = end_of(portions), _core_at(portions)
     if end is None or at is None:
         return portions
@@ -102,17 +102,17 @@ def heaps_of(portions: tuple[Portion, ...]) -> tuple[Portion, ...]:
 
 
 def end_of(portions: tuple[Portion, ...]) -> Portion | None:
-    """Return the wool of the loose end; None where there is none."""
+    """Return the portion of the loose end; None if there is none."""
     return next((p for p in portions if p.role == "fringe"), None)
 
 
 def end_share(portions: tuple[Portion, ...]) -> float:
-    """As much of the heap of a core as its loose end is."""
+    """Return the loose end's share of the heap of its core."""
     end, at = end_of(portions), _core_at(portions)
     return 0.0 if end is None or at is None else end.take_g / (portions[at].take_g + end.take_g)
 
 
 def _core_at(portions: tuple[Portion, ...]) -> int | None:
-    """Return where the core is of which the loose end is left: the shell of one that has a soft centre."""
+    """Return the index of the core that the loose end belongs to: the shell if it has a soft centre."""
     cores = (i for i, p in enumerate(portions) if p.role == "core" and p.detail != SOFT_DETAIL)
     return next((i for i in cores if portions[i].take_g > 0), None)

@@ -1,4 +1,4 @@
-"""The figure at the height it was made: the yardstick for every new size, worked out once."""
+"""The figure at the height it was made: the baseline for every new size, computed once."""
 
 from __future__ import annotations
 
@@ -49,9 +49,9 @@ Prints = list[tuple[int, np.ndarray]]
 
 @dataclass(frozen=True)
 class BuildOptions:
-    """How the maker wants the figure made: the school it is wired by, parts left bare, joins wired through,
-    parts with one strand less, wires with a second strand beside them; other than usual ``ways``; and what of
-    the figure itself is ``altered``, as JSON."""
+    """How the maker wants the figure made: the school of wiring, parts left bare, joins wired through, parts
+    with one strand less, wires with a second strand, other than usual ``ways``, and what of the figure is
+    ``altered``, as JSON."""
 
     school: str
     bare: frozenset[str] = frozenset()
@@ -64,8 +64,8 @@ class BuildOptions:
 
 @dataclass(frozen=True)
 class Prepared:
-    """The figure as made, with its wires as wished, and what hangs where on them; ``stands_as_made`` says
-    that every part lies where it was made."""
+    """The figure as made, with its wires as wished and the loads on them; ``stands_as_made`` says that every
+    part lies where it was made."""
 
     figure: Figure
     solids: Solids
@@ -76,8 +76,8 @@ class Prepared:
 
 @dataclass(frozen=True)
 class OriginalAnalysis:
-    """A figure as it was made on a bench. ``lumps`` is the wool of its copies, ``sizes`` what is remembered
-    by whoever sizes it."""
+    """A figure as it was made, on a bench. ``lumps`` is the wool of its copies; ``sizes`` a cache of measured
+    sizes."""
 
     figure: Figure
     bench: Bench
@@ -92,12 +92,12 @@ class OriginalAnalysis:
 
     @cached_property
     def choices(self) -> frozenset[ChoiceId]:
-        """The choices of how parts are made that it has."""
+        """The choices of making that the figure has."""
         return ways_to_choose(self.figure, self.bench)
 
     @cached_property
     def neck(self) -> str | None:
-        """The part by whose join the figure is lifted, if no wire runs through it as made."""
+        """The part whose join lifts the figure, unless wire runs through it as made."""
         return next(
             (row.part for row in self.joins.values() if row.carries_all and row.kind != "wire"),
             None,
@@ -109,18 +109,18 @@ class OriginalAnalysis:
         return held_props(self.solids.placement)
 
     def measured_at(self, resized: Figure) -> Solids | None:
-        """Return what this figure measures at a size at which not all just grew, if it is one of the last
-        few."""
+        """Return the cached measurements at a size to which the figure did not scale evenly, if there are
+        any."""
         at_hand = tuple(self.measured)  # plans are made on more than one thread
         return next((known for known in at_hand if known.placement.figure == resized), None)
 
     def keep(self, solids: Solids) -> None:
-        """Remember what it measures at one more size."""
+        """Cache the measurements at a size."""
         self.measured.insert(0, solids)
         del self.measured[_REMEMBER_SIZES:]
 
     def prepared(self, wish: BuildOptions) -> Prepared:
-        """Return the figure wired as wished; the same value for the same wish."""
+        """Return the figure wired as wished; cached by the wish."""
         if wish not in self.wired:
             self.wired[wish] = self._prepare(wish)
         return self.wired[wish]
@@ -189,7 +189,7 @@ class OriginalAnalysis:
     def supports(
         self, solids: Solids, prints: Prints, centre: np.ndarray, tilt: float
     ) -> list[Support]:
-        """Return where the figure is held up: on its feet, or by the loop it hangs from."""
+        """Return what holds the figure up: its feet, or the loop it hangs from."""
         placement = solids.placement
         if placement.figure.stance == "hanging":
             loop = loop_point(placement, centre, tilt)
@@ -206,7 +206,7 @@ class OriginalAnalysis:
 
 
 class Yardsticks(list["OriginalAnalysis"]):
-    """The figures last measured, the newest first."""
+    """A cache of the figures last analysed, the newest first."""
 
 
 _REMEMBER = 4
@@ -220,8 +220,8 @@ def as_made(
     told: Callable[[float], bool] | None = None,
     before: tuple[CopySolid, ...] | None = None,
 ) -> OriginalAnalysis:
-    """Return the yardstick of ``figure``, remembered by identity: figures and benches never change. ``told``
-    is as in :func:`measure_solids`; ``before`` is what measuring it has come to, where that is known."""
+    """Return the analysis of ``figure`` as made, cached by identity since figures and benches never change.
+    ``told`` is as in :func:`measure_solids`; ``before`` is the result of measuring it, if known."""
     known = known_as_made(figure, bench)
     if known is not None:
         return known
@@ -239,7 +239,7 @@ def as_made(
 
 
 def known_as_made(figure: Figure, bench: Bench) -> OriginalAnalysis | None:
-    """Return the yardstick of ``figure``, if it is one of the last few that were measured."""
+    """Return the cached analysis of ``figure``, if there is one."""
     at_hand = tuple(memory().kept(Yardsticks))  # plans are made on more than one thread
     return next((one for one in at_hand if one.figure is figure and one.bench is bench), None)
 
@@ -249,7 +249,7 @@ def _drawn_gauges(figure: Figure) -> dict[str, Gauge]:
 
 
 def _old_joins(figure: Figure, solids: Solids, lumps: list[Mass]) -> dict[str, JoinStress]:
-    """Return what every join bore at the size the figure was made."""
+    """Return the load of every join at the size the figure was made."""
     joins = {part.id: part.join for part in figure.parts if part.parent is not None}
     gauges = _drawn_gauges(figure)
     masses = lumps + fitting_masses(solids)
@@ -261,7 +261,7 @@ def _old_joins(figure: Figure, solids: Solids, lumps: list[Mass]) -> dict[str, J
 
 
 def _yardstick(made: OriginalAnalysis, solids: Solids, rigging: Rigging | None) -> Yardstick:
-    """Return what the drawn wires bore, with their own weight."""
+    """Return the loads the drawn wires bore, including their own weight."""
     if rigging is None:
         return Yardstick({}, {}, {}, {})
     drawn = made.figure

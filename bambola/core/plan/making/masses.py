@@ -1,4 +1,4 @@
-"""Everything that weighs: wool, fittings and wire as lumps with their centres."""
+"""Everything that has weight: wool, fittings and wire, as lumps with their centres."""
 
 from __future__ import annotations
 
@@ -19,8 +19,8 @@ from bambola.core.wool import PartWool
 def wool_masses(
     solids: Solids, wool: Mapping[str, PartWool], found: Mapping[str, float] = MappingProxyType({})
 ) -> list[Mass]:
-    """Return the wool of every copy, in the order of the copies; what finished parts were ``found`` to weigh
-    counts before what was reckoned."""
+    """Return the wool of every copy, in the order of the copies; the ``found`` weight of a finished part
+    replaces the computed one."""
     return [
         Mass(
             found.get(copy.part.id, wool[copy.part.id].grams),
@@ -33,7 +33,7 @@ def wool_masses(
 
 
 def fitting_masses(solids: Solids) -> list[Mass]:
-    """Return the fittings and bought garments that weigh anything."""
+    """Return the fittings and bought garments that have weight."""
     worn = [
         Mass(copy.part.garment.mass, (at[0], at[1], at[2]), copy.part.id, copy.side)
         for copy, at in zip(solids.placement.copies, solids.centroids.tolist(), strict=True)
@@ -52,7 +52,7 @@ def fitting_masses(solids: Solids) -> list[Mass]:
 
 
 def hidden_in_parts(placement: Placement, gauges: Mapping[str, Gauge]) -> dict[str, float]:
-    """Return the volume (mm³) of what is not wool within one copy of each part: wire and hard cores."""
+    """Return the volume (mm³) of wire and hard cores within one copy of each part."""
     volume = wire_in_parts(placement, gauges) if gauges else {}
     for fitting in placement.figure.fittings:
         if fitting.kind == "core":
@@ -62,7 +62,7 @@ def hidden_in_parts(placement: Placement, gauges: Mapping[str, Gauge]) -> dict[s
 
 
 def gauged_masses(placement: Placement, gauges: Mapping[str, Gauge]) -> list[Mass]:
-    """Return the weight of the wires along their bones, before they are cut."""
+    """Return the weights of the wires along their bones, before they are cut."""
     figure = placement.figure
     rows = []
     for wire in figure.wires:
@@ -82,7 +82,7 @@ def centre_of(masses: Sequence[Mass]) -> np.ndarray:
 
 
 def held_by(figure: Figure, joins: Mapping[str, Join]) -> dict[str, Join]:
-    """Return the strongest thing in each join: a wire that runs through it, or what the maker chose."""
+    """Return the strongest means in each join: a wire through it, or what the maker chose."""
     nodes = {node.id: node.part for node in figure.nodes}
     through: set[str] = set()
     for wire in figure.wires:

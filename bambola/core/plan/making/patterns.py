@@ -1,4 +1,4 @@
-"""What is cut of cloth, ribbon and the like: patterns at true size, lengths, and what is used up."""
+"""What is cut of cloth, ribbon and the like: patterns at true size, lengths, and the material used."""
 
 from __future__ import annotations
 
@@ -88,7 +88,7 @@ class PatternPlan:
 
     @property
     def line_mm(self) -> float:
-        """The way along which it is sewn, tied or wound, as long as a join that takes as many minutes."""
+        """The length of the line along which it is sewn, tied or wound; minutes go by it."""
         piece = self.pieces[0]
         match self.fixed:
             case "knotted":
@@ -105,9 +105,8 @@ class PatternPlan:
 
 @frozen
 class MaterialTotal:
-    """All that is used of a material ``wide_mm`` wide (0: clay) for all figures, ``left`` of it there is
-    (None: not counted) and ``buy`` is missing, mm of its width, or g of clay. ``cost`` is that of what is
-    used."""
+    """The use of a material ``wide_mm`` wide (0: clay) for all figures: what is ``left`` of it (None: not
+    counted) and what to ``buy``, in mm of its width or g of clay; ``cost`` is that of what is used."""
 
     material: str
     name: Fact
@@ -126,8 +125,7 @@ def pattern_plans(
     dress: Iterable[DressPlan],
     bench: Bench,
 ) -> tuple[PatternPlan, ...]:
-    """Return the patterns of a resized figure, of which there are ``counts`` of each part of so many
-    ``cm3``."""
+    """Return the patterns of a resized figure with ``counts`` of each part of ``cm3`` each."""
     worn = {row.part: row for row in dress}
     return tuple(
         _pattern(part, material, counts.get(part.id, 0), cm3[part.id], worn.get(part.id))
@@ -139,7 +137,7 @@ def pattern_plans(
 def material_totals(
     patterns: Sequence[PatternPlan], figures: int, bench: Bench
 ) -> tuple[MaterialTotal, ...]:
-    """Return what all patterns use up of each material, in the order in which they come."""
+    """Return the total use of each material over all patterns, in the order of first use."""
     used: dict[str, float] = {}
     rows = {row.material: row for row in patterns}
     known = {one.id: one for one in (*COMMON, *bench.materials)}
@@ -264,8 +262,8 @@ def _of_sheet(part: Part, row: PatternPlan, worn: DressPlan | None) -> PatternPl
 
 
 def _band(part: Part, row: PatternPlan) -> PatternPlan:
-    """Return what goes once round: as wide as the ring is thick; what frays is folded lengthwise, its edges
-    in."""
+    """Return the pattern of a band: as wide as the ring is thick; cloth that frays is folded lengthwise,
+    edges inside."""
     assert part.stuff is not None
     round_ = row.round_mm or part.shape.measures()["length"]
     tied = row.fixed in ("tied", "knotted")
@@ -279,8 +277,8 @@ def _band(part: Part, row: PatternPlan) -> PatternPlan:
 
 
 def _developed(part: Part, girths: Array, run: Array, row: PatternPlan) -> PatternPiece:
-    """Return a form laid flat: part of a ring where it is a cone, else in pieces as wide as their share of
-    its girth is at every height."""
+    """Return the pattern of a form laid flat: part of a ring for a cone, else gores as wide as their share of
+    the girth at every height."""
     stuff = part.stuff
     assert stuff is not None
     straight = girths[0] + (girths[-1] - girths[0]) * run / run[-1]
@@ -305,7 +303,7 @@ def _developed(part: Part, girths: Array, run: Array, row: PatternPlan) -> Patte
 
 
 def _overlaps(low: float, high: float, slant: float, side: float) -> bool:
-    """Return whether part of a ring with so much on at its sides would lie over itself."""
+    """Return whether a part of a ring, with allowances at its sides, would overlap itself."""
     opens = (high - low) / slant
     if opens <= math.pi:
         return False
@@ -317,8 +315,8 @@ def _overlaps(low: float, high: float, slant: float, side: float) -> bool:
 def _ring_part(
     low: float, high: float, slant: float, side: float, hems: tuple[float, float]
 ) -> Array:
-    """Return part of a ring whose arcs are ``low`` and ``high`` long and ``slant`` apart, with so much on at
-    its sides and at its two arcs: a cone laid flat, (n, 2). Where both are as long it is a rectangle."""
+    """Return the outline (n, 2) of a cone laid flat: a part of a ring with arcs ``low`` and ``high`` long and
+    ``slant`` apart, with allowances at its sides and arcs; a rectangle if both arcs are equal."""
     if high < low:
         return _ring_part(high, low, slant, side, hems[::-1]) * [1.0, -1.0]
     if high - low < 1e-6 * slant:
@@ -340,7 +338,7 @@ def _both_sides(half: Array, high: Array) -> Array:
 
 
 def _meridian(shape: ProfileShape) -> tuple[Array, Array]:
-    """Return the girth of a form all along, and how far along its skin that is from its base, mm: (n,)
+    """Return the girth of a form along its length, and the distance along its skin from the base, mm: (n,)
     each."""
     form = profile(shape)
     girths = np.array(
@@ -358,8 +356,8 @@ def _along_chain(shape: ChainShape) -> tuple[Array, Array]:
 
 
 def _offset(outline: Array, by: float) -> Array:
-    """Return a closed outline (n, 2) run against the clock, ``by`` mm further out all round; sharp corners
-    are cut off at twice that."""
+    """Return a counter-clockwise closed outline (n, 2) moved outwards by ``by`` mm; sharp corners are cut off
+    at twice that."""
     ways = np.roll(outline, -1, axis=0) - outline
     ways = ways / np.maximum(np.linalg.norm(ways, axis=1, keepdims=True), 1e-12)
     x, y = outline.T
@@ -390,8 +388,8 @@ def _box(
 
 
 def _on_bolt(piece: PatternPiece, wide_mm: float) -> float:
-    """Return how much (mm) of a bolt ``wide_mm`` wide its pieces take, laid side by side as boxes, whichever
-    way takes less."""
+    """Return the length (mm) of a bolt ``wide_mm`` wide that the pieces take, laid side by side as boxes in
+    the better of both directions."""
     ways = ((piece.wide_mm, piece.long_mm), (piece.long_mm, piece.wide_mm))
     return min(
         math.ceil(piece.count / max(1, math.floor(wide_mm / across + 1e-9))) * along

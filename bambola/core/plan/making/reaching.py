@@ -1,4 +1,4 @@
-"""Props that more than one hand holds: which parts reach them as made, and whether they still do."""
+"""Props held by more than one hand: which parts reach them as made, and whether they still do."""
 
 from __future__ import annotations
 
@@ -22,8 +22,7 @@ _TRIES, _CORNERS = 5, 200
 
 
 def held_props(placement: Placement) -> dict[str, tuple[str, ...]]:
-    """Return the parts that reach each prop: limbs and what sits on limbs, but not what the prop is fixed
-    to."""
+    """Return the parts that reach each prop: limbs and what sits on limbs, except the prop's own bearer."""
     figure = placement.figure
     found: dict[str, tuple[str, ...]] = {}
     for placed in placement.fittings:
@@ -40,12 +39,12 @@ def held_props(placement: Placement) -> dict[str, tuple[str, ...]]:
 
 
 def limb_of(figure: Figure, part: str) -> str | None:
-    """Return the limb that a part is or sits on."""
+    """Return the limb that a part is, or sits on."""
     return next((p for p in _up(figure, part) if isinstance(figure.by_id[p].shape, Limb)), None)
 
 
 def _up(figure: Figure, part: str) -> tuple[str, ...]:
-    """Return a part and what it hangs on, but for what everything sits on."""
+    """Yield a part and its bearers, without the part that everything sits on."""
     found: list[str] = []
     at: str | None = part
     while at is not None and figure.by_id[at].parent is not None:
@@ -57,8 +56,8 @@ def _up(figure: Figure, part: str) -> tuple[str, ...]:
 def gap_mm(
     placement: Placement, placed: PlacedFitting, part: str, look_mm: float | None = None
 ) -> float:
-    """Return how far a part is from a placed prop, mm: the nearest of its copies. Nothing farther off than
-    ``look_mm`` is looked for, if that is all that matters."""
+    """Return the distance of a part's nearest copy from a placed prop, mm. Distances above ``look_mm`` need
+    not be exact."""
     pieces = []
     for piece in placed.fitting.pieces:
         matrix = placed.matrix.copy()
@@ -75,7 +74,7 @@ def gap_mm(
 
 
 def _corner_gap(a: m3.Manifold, b: m3.Manifold) -> float:
-    """Return how far the nearest of some corners of two solids are apart, mm."""
+    """Return the least distance between some corners of two solids, mm."""
     one, other = (solid.to_mesh().vert_properties[:, :3] for solid in (a, b))
     one, other = one[:: 1 + len(one) // _CORNERS], other[:: 1 + len(other) // _CORNERS]
     return float(np.linalg.norm(one[:, None] - other[None], axis=-1).min())
@@ -93,8 +92,8 @@ def prop_gap(placement: Placement, prop: str, part: str) -> float:
 def longer_arm(
     placement: Placement, bench: Bench, brief: Brief, prop: str, part: str
 ) -> float | None:
-    """Return how many times as long the limb of ``part`` must be to reach a prop at the new size; None if it
-    cannot be made to. The gap closes nearly evenly as the limb grows, so a few secant steps find it."""
+    """Return the factor by which the limb of ``part`` must lengthen to reach a prop at the new size; None if
+    no length does. The gap closes nearly linearly, so a few secant steps find it."""
     figure = placement.figure
     limb = limb_of(figure, part)
     assert limb is not None
@@ -122,7 +121,7 @@ def longer_arm(
 def arms_made_longer(
     placement: Placement, held: Mapping[str, tuple[str, ...]], bench: Bench, brief: Brief
 ) -> dict[str, tuple[SizeRule, ...]]:
-    """Return what makes the arms longer for which the maker asked. ``placement`` is the figure as made,
+    """Return the size rules that lengthen arms as the maker answered. ``placement`` is the figure as made,
     ``held`` the parts that reach each prop on it."""
     found: dict[str, tuple[SizeRule, ...]] = {}
     if brief.height is None:

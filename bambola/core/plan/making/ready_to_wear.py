@@ -1,4 +1,4 @@
-"""Clothes asked from the part they go round: a ring that lies there, a hat, a skirt, to be pulled after."""
+"""Ready clothes fitted to the part they are put on: a ring, a hat, a skirt, to be adjusted after."""
 
 from __future__ import annotations
 
@@ -38,9 +38,9 @@ Form = Literal["ring", "ball", "bell", "dome", "tube", "cone", "bow", "strands",
 
 @frozen
 class Ready:
-    """Where along its part something lies, how thick it is beside half the part there, how it goes on, and
-    what form it has. What is not of wool is ``of`` a material that every bench begins with; what does not go
-    on at all is set on."""
+    """Where along its part a thing lies, its thickness as a share of half the part there, how it goes on, and
+    its form. A thing not of wool is ``of`` a material that every bench begins with; a thing without ``kind``
+    is set on, not pulled over."""
 
     along: float
     thick: float
@@ -112,7 +112,8 @@ circle by less than two thousandths."""
 
 @frozen
 class _Section:
-    """A cut through a part: half widths (mm), and the turn (3, 3) that lays a ring square to its axis."""
+    """A cross-section of a part: half widths (mm), and the rotation (3, 3) that lays a ring square to its
+    axis."""
 
     wide: float
     deep: float
@@ -135,9 +136,9 @@ def with_ring(
     figure: Figure, on: str, along: float, breadth: float, from_side: bool, thick: float | None,
     wool: str, called: str,
 ) -> tuple[Figure, str]:  # fmt: skip
-    """Return ``figure`` with a ring of so much ``breadth`` (mm), as the front or the side sees it, round the
-    part ``on``, so far ``along`` it; and what it is known by. Where nothing is said of how ``thick`` (mm) it
-    is, it lies close, but is no thinner than a belt."""
+    """Return ``figure`` with a ring of ``breadth`` (mm), as seen from the front or the side, round the part
+    ``on`` at ``along``, and the ring's id. Without ``thick`` (mm) it lies close, but is no thinner than a
+    belt."""
     collar, belt = READY["collar"], READY["belt"]
     cut = _section(figure.by_id[on].shape, min(max(along, ROUND_END), 1 - ROUND_END))
     half = cut.deep if from_side else cut.wide
@@ -151,8 +152,7 @@ def with_ring(
 def with_worn(
     figure: Figure, on: str, what: Worn, wool: str, called: str, plural: str | None = None
 ) -> tuple[Figure, str]:
-    """Return ``figure`` with something that lies round the part ``on``, on top of it or set on it; and what
-    it is known by."""
+    """Return ``figure`` with a ready thing on the part ``on``, and the thing's id."""
     ready = READY[what]
     cut = _section(figure.by_id[on].shape, ready.along)
     return _with_worn(figure, on, what, ready, cut, wool, called, plural)
@@ -261,7 +261,7 @@ def _laid(body: Part, ready: Ready, cut: _Section) -> tuple[Shape, Seat]:
 
 
 def _tube(body: Part, ready: Ready, cut: _Section) -> tuple[Shape, Seat]:
-    """Return what lies close all round, from its place up to where it ends."""
+    """Return a garment that lies close all round, from its place to where it ends."""
     ends = [seat_point(body.shape, t, 0, 0) for t in (ready.along, TUBE_TO)]
     stations = []
     for t in np.linspace(0.0, 1.0, 7).tolist():
@@ -274,7 +274,7 @@ def _tube(body: Part, ready: Ready, cut: _Section) -> tuple[Shape, Seat]:
 
 
 def _thread(body: Part, ready: Ready, cut: _Section) -> tuple[Shape, Seat]:
-    """Return thread that goes through a part from side to side, or lies on its front as a mouth does."""
+    """Return thread that goes through a part from side to side, or lies on its front like a mouth."""
     if ready.form == "strands":
         out = WHISKER_OUT * 2 * cut.wide
         front = -WHISKER_FRONT * cut.deep
@@ -293,7 +293,7 @@ def _thread(body: Part, ready: Ready, cut: _Section) -> tuple[Shape, Seat]:
 
 
 def _under(figure: Figure, body: Part, ready: Ready) -> tuple[str, ...]:
-    """Return what a skirt hangs over: all that sits on its part below where it begins."""
+    """Return everything that a skirt hangs over: what sits on its part below the waist."""
     if ready.form != "bell":
         return ()
     return tuple(
@@ -304,8 +304,8 @@ def _under(figure: Figure, body: Part, ready: Ready) -> tuple[str, ...]:
 
 
 def _passes(figure: Figure, body: Part, ready: Ready) -> str:
-    """Return what it must pass over to get there: what ends the part, or else the part itself; a hat passes
-    the horns that stand up in its way."""
+    """Return what a garment must pass over to get on: what ends the part, or the part itself; for a hat, the
+    horns in its way."""
     if ready.form in ("ball", "dome"):
         return next(iter(stiff_on(figure, body.id)), body.id)
     ends = [

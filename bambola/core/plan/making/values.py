@@ -1,7 +1,7 @@
-"""The plan: everything computed, immutable, with its reasons.
+"""The plan: every computed number with its reasons, immutable.
 
-:class:`Sheet` is the contract of the headless command, field for field; :class:`Plan` is a sheet
-together with the resized figure it was computed from, for those who draw it.
+:class:`Sheet` is the contract of the headless command, field for field; :class:`Plan` is a sheet with the
+resized figure it was computed from, for drawing.
 """
 
 from __future__ import annotations
@@ -66,24 +66,24 @@ class PartPlan:
 
     @property
     def is_felted(self) -> bool:
-        """Whether it is of wool, and made by the maker."""
+        """Whether it is of wool and made by the maker."""
         return self.made not in NOT_FELTED
 
     @property
     def heaps(self) -> tuple[Portion, ...]:
-        """The portions as they are laid ready: the wool of its loose end is in the heap of the core."""
+        """The portions as heaps to lay ready: the heap of the core includes the loose end."""
         return heaps_of(self.portions)
 
     @property
     def end_share(self) -> float:
-        """As much of the heap of its core as its loose end is."""
+        """The loose end's share of the heap of the core."""
         return end_share(self.portions)
 
 
 @frozen
 class FittingPlan:
-    """A fitting: the size wanted by the scale, the size used, and how far off that is. Of what comes in sizes
-    of its own ``have`` are in the box, and ``buy`` are missing for all the figures that are made."""
+    """A fitting: its wanted size by the scale, the size used, and the deviation. Of things in fixed sizes
+    ``have`` are in the box and ``buy`` are missing, for all figures."""
 
     id: str
     name: str
@@ -128,7 +128,7 @@ Said = Annotated[Answer, GetPydanticSchema(_as_text)]
 
 @frozen
 class Option:
-    """One answer to a question and what it leads to."""
+    """One answer to a question, and its effect."""
 
     id: Said
     label: Fact
@@ -154,7 +154,7 @@ class Notice:
 
     @property
     def waits(self) -> bool:
-        """Whether something is still to be done about it: answered, or mended."""
+        """Whether it still has to be answered or mended."""
         return self.is_open or self.level == "stop"
 
 
@@ -191,9 +191,8 @@ class Sheet:
 
 @dataclass(frozen=True)
 class Plan(Sheet):
-    """A sheet and what it was made from: the figure, the work put in ``order``, and the work as it would be
-    by the usual schools if the maker has others; ``runs`` tells how many figures are made at once, run after
-    run."""
+    """A sheet and what it was made from: the figure, the ``order`` of the work, and the work by the usual
+    schools if the maker follows others; ``runs`` are the numbers of figures made at once, run after run."""
 
     order: Sequence
     work: Work
@@ -206,7 +205,7 @@ class Plan(Sheet):
 
     @cached_property
     def faces(self) -> tuple[Face, ...]:
-        """What is marked on its faces, measured when it is first asked for."""
+        """The marks on its faces, measured on first use."""
         return faces_of(self.solids.placement)
 
     def part(self, part_id: str) -> PartPlan:
@@ -222,7 +221,7 @@ class Plan(Sheet):
         return {job.id: job for job in self.work.parts}
 
     def pattern_of(self, part_id: str) -> PatternPlan | None:
-        """Return what a part is cut of; None for one of wool."""
+        """Return the pattern of a part; None if it is of wool."""
         return next((row for row in self.patterns if row.part == part_id), None)
 
     def wires_in(self, part_id: str) -> tuple[CutWire, ...]:
@@ -235,13 +234,13 @@ class Plan(Sheet):
         )
 
     def fittings_on(self, part_id: str) -> tuple[FittingPlan, ...]:
-        """Return the fittings that sit on a part, and itself where it is bought."""
+        """Return the fittings that sit on a part, and the part itself if it is bought."""
         on = {f.id for f in self.resized.figure.fittings if f.part == part_id} | {part_id}
         return tuple(row for row in self.fittings if row.id in on)
 
     def portions_of(self, step: Step) -> tuple[Portion, ...]:
-        """Return the portions that a step lays, for one copy of its part; none for a step of another plan,
-        whose part is gone from this one."""
+        """Return the portions that a step lays for one copy of its part; none if the step is from another
+        plan and its part no longer exists."""
         sort = step.key.sort
         roles = {
             "core": "core",
@@ -268,13 +267,12 @@ class Plan(Sheet):
         )
 
     def job_of(self, step: Step) -> PartJob | None:
-        """Return the part a step works on as the order sees it: where limbs are made one at a time, one of
-        two."""
+        """Return the job of the part a step works on; of limbs made one at a time, the one of the two."""
         return self._jobs.get(step.key.about)
 
     def laid_by(self, step: Step) -> tuple[tuple[Portion, float], ...]:
-        """Return the portions that a step lays, with the share of each: rounds and rows of fur share one. The
-        last round of a core leaves its loose end."""
+        """Return the portions that a step lays, each with its share: rounds and rows of fur divide a portion.
+        The last round of a core keeps its loose end."""
         share, job = 1.0, self.job_of(step)
         if job and step.key.sort == "core" and job.drawn:
             return ()
@@ -289,7 +287,7 @@ class Plan(Sheet):
         return tuple((portion, share) for portion in self.portions_of(step))
 
     def _one_mass(self, job: PartJob, drawn: tuple[PartJob, ...]) -> Portion:
-        """Return the wool of a core and of all that is ``drawn`` out of it, as one ball."""
+        """Return the wool of a core and of everything ``drawn`` out of it, as one ball."""
 
         def heap(part: str) -> Portion:
             return next(p for p in self.part(part).heaps if p.role == "core")
@@ -307,9 +305,8 @@ class Plan(Sheet):
         )
 
     def cautions_at(self, step: Step, said: dict[Fact, TaskKey]) -> tuple[Fact, ...]:
-        """Return the cautions to say at ``step``: those not ``said`` at another one in this sitting or on
-        this sheet, and all of them where fingers hold a small piece close to the needle. ``said`` is kept
-        up."""
+        """Return the cautions to show at ``step``: those not yet ``said`` in this sitting or on this sheet,
+        and all of them where fingers hold a small piece close to the needle. Adds them to ``said``."""
         job = self.job_of(step)
         close = job is not None and job.small
         return tuple(c for c in step.cautions if said.setdefault(c, step.key) == step.key or close)
@@ -321,5 +318,5 @@ class Plan(Sheet):
 
     @property
     def waiting(self) -> tuple[Notice, ...]:
-        """All that is to be decided or mended."""
+        """Everything that still has to be decided or mended."""
         return tuple(notice for notice in self.notices if notice.waits)

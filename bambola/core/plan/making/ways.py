@@ -1,8 +1,8 @@
-"""How a maker works, where that changes the figure itself: how close parts are felted, whether a white core
-is left bare, how eyes are fixed, and how much is made of one mass.
+"""How a maker works where that changes the figure itself: how firmly parts are felted, whether a white core
+stays bare, how eyes are fixed, and how much is made of one mass.
 
-The schools of the order say when and in which direction; these say of what. A figure is turned into the one
-that the maker would make, and all sums follow from that.
+The schools of the order decide when and in which direction; these decide of what. The figure is turned into
+the one this maker would make, and all sums follow.
 """
 
 from __future__ import annotations
@@ -21,13 +21,12 @@ _GRADES: tuple[Firmness, ...] = ("soft", "medium", "firm")
 
 
 def ways_of(schools: Followed) -> dict[ChoiceId, SchoolId]:
-    """Return those of the ``schools`` that are followed which change the figure and are not the usual
-    ones."""
+    """Return the ``schools`` that change the figure and are not the usual ones."""
     return {way: schools[way] for way in WAYS if school_for(way, schools) != school_for(way, {})}
 
 
 def as_worked(figure: Figure, ways: Followed, bench: Bench) -> Figure:
-    """Return ``figure`` as the maker would make it; the same value where the usual ways are kept."""
+    """Return ``figure`` as this maker would make it; the same value if the maker works as usual."""
     if not ways:
         return figure
     steady = _kept_firm(figure)
@@ -37,8 +36,7 @@ def as_worked(figure: Figure, ways: Followed, bench: Bench) -> Figure:
 
 
 def ways_to_choose(figure: Figure, bench: Bench) -> frozenset[ChoiceId]:
-    """Return which of them a figure leaves anything to choose in, whatever its size; of ``mass``, size
-    decides."""
+    """Return the choices a figure has, whatever its size; for ``mass``, the size decides."""
     made = [
         part
         for part in figure.parts
@@ -54,8 +52,8 @@ def ways_to_choose(figure: Figure, bench: Bench) -> frozenset[ChoiceId]:
 
 
 def in_one_mass(figure: Figure, bench: Bench) -> frozenset[str]:
-    """Return the parts that are made apart as usual and could be drawn out of their parent: those of its
-    wool, as far as a needle reaches. What goes over the end of a limb's wire is laid round that."""
+    """Return the parts usually made apart that could be drawn out of their parent: those of its wool within
+    reach of a needle. What goes over the end of a limb's wire is laid round that instead."""
     reached = {
         part.id
         for part in figure.parts
@@ -69,8 +67,8 @@ def in_one_mass(figure: Figure, bench: Bench) -> frozenset[str]:
 
 
 def is_white_on_white(part: Part, bench: Bench) -> bool:
-    """Return whether a part's coat is so like its core that the core could be seen instead. An inset is
-    tucked into a coat, and fur grows from one."""
+    """Return whether a part's coat is so like its core that the core could stay bare. An inset is tucked into
+    a coat, and fur grows from one."""
     if part.coat is None or part.places or part.coat.wool == part.core:
         return False
     coat, core = bench.wool_by_id[part.coat.wool], bench.wool_by_id[part.core]
@@ -78,8 +76,8 @@ def is_white_on_white(part: Part, bench: Bench) -> bool:
 
 
 def _kept_firm(figure: Figure) -> frozenset[str]:
-    """Return parts that stay as firm as drawn where others are made softer: wired ones, flat ones, those with
-    a face or a fitting on them, and what all others sit on."""
+    """Return the parts that stay as firm as drawn where others are made softer: wired or flat ones, those
+    with a face or a fitting, and the one that all others sit on."""
     faced = {part.parent for part in figure.parts if part.face}
     faced |= {fitting.part for fitting in figure.fittings}
     return frozenset(

@@ -82,10 +82,10 @@ def wire_up(
     scale: float,
     choices: Chosen,
 ) -> Wired:
-    """Return the gauge and cut the wires of a resized figure.
+    """Choose the gauges of a resized figure and cut its wires.
 
-    Wire must bear the wool, and the wool gives way to the wire: a likely gauge tells how much wool there
-    is, and with that and the likely wire's own weight the true one is found.
+    Wire must bear the wool, and the wool gives way to the wire: a likely gauge gives the amount of wool, and
+    with that and the likely wire's own weight the final gauge is found.
     """
     figure, placement, bench = solids.placement.figure, solids.placement, made.bench
 
@@ -145,8 +145,8 @@ def recompute_wool(
     scale: float,
     otherwise: Container[str],
 ) -> dict[str, PartWool]:
-    """Return the wool of a wired figure of which some parts are joined ``otherwise``. The wires stay as they
-    are: so little is the wool of a seam."""
+    """Return the wool of a wired figure with some parts joined ``otherwise``. The wires stay, since the wool
+    of a seam is so little."""
     hidden = hidden_in_parts(solids.placement, wired.gauges)
     anew = _wool(made, solids, hidden, brief, joins, scale, otherwise)
     return {part: anew.get(part, known) for part, known in wired.wool.items()}
@@ -168,8 +168,7 @@ def _wool(
 
 
 def _grown(loads: Mapping[Pair, BoneLoad], s: float) -> dict[Pair, BoneLoad]:
-    """Return the loads of a figure of which all has grown by ``s``: weights by its cube, and levers with
-    it."""
+    """Return the loads of a figure that grew evenly by ``s``: weights by its cube, and levers by it."""
     return {
         bone: BoneLoad(
             load.a, load.b, load.static_nmm * s**4, load.design_nmm * s**4, load.lever_mm * s
@@ -179,7 +178,7 @@ def _grown(loads: Mapping[Pair, BoneLoad], s: float) -> dict[Pair, BoneLoad]:
 
 
 def cut_masses(solids: Solids, wires: Sequence[CutWire]) -> list[Mass]:
-    """Return the weight of the cut wires, allowances and all, along their routes."""
+    """Return the weights of the cut wires, including allowances, along their routes."""
     figure = solids.placement.figure
     return mass_along(
         [
@@ -191,7 +190,7 @@ def cut_masses(solids: Solids, wires: Sequence[CutWire]) -> list[Mass]:
 
 
 def bone_plans(prepared: Prepared, wired: Wired, scale: float) -> tuple[BonePlan, ...]:
-    """Return every bone with what it bore, bears and can bear."""
+    """Return every bone with its former load, its present load and what it can bear."""
     figure, old = prepared.figure, prepared.yardstick
     where, strands = bone_part(figure), strands_on(figure)
     asked = {frozenset((bone.a, bone.b)): bone.strands for bone in figure.bones}
@@ -226,10 +225,10 @@ def bone_plans(prepared: Prepared, wired: Wired, scale: float) -> tuple[BonePlan
 def pegs(
     solids: Solids, joins: Mapping[str, str], masses: Sequence[Mass], bench: Bench
 ) -> tuple[CutWire, ...]:
-    """Return a short wire for every join on a peg: so far into the part, so far into what bears it.
+    """Return a short wire for every join on a peg, reaching into both parts.
 
-    It bears 2.5 times the moment of what sits on it about the join. Nobody bends it or sees it: what lies on
-    the shelf does, as long as it is bent by fingers, and so cut with ease, and hides.
+    It bears 2.5 times the moment about the join of what sits on it. It is neither bent nor visible, so any
+    wire on the shelf that fits inside will do if fingers can bend it, and so cut it easily.
     """
     figure = solids.placement.figure
     metal = likely_metal(figure)
@@ -257,8 +256,7 @@ def pegs(
 
 
 def _peg_mm(figure: Figure, part: Part, metal: Metal, need: float, bench: Bench) -> float:
-    """Return how stout a peg is: the thinnest wire on the shelf that will do, else the thinnest that is
-    sold."""
+    """Return the diameter of a peg: the thinnest sufficient wire on the shelf, else the thinnest sold."""
     size = will_do(need, bench.wire_sizes) or bench.wire_sizes[-1]
     bearer = figure.by_id[str(part.parent)]
     room = min(part.shape.smallest_mm, bearer.shape.smallest_mm) - hidden_mm(0.0)
@@ -277,7 +275,7 @@ def _branch(solids: Solids, part: str) -> set[str]:
 
 
 def _level_moment(copy: Copy, masses: Sequence[Mass]) -> float:
-    """Return the moment (N·mm) about a copy's seat, never less than leaning."""
+    """Return the moment (N·mm) about a copy's seat, at least that when leaning."""
     if not masses:
         return 0.0
     grams = sum(m.grams for m in masses)
