@@ -44,10 +44,11 @@ from bambola.core.wool.portions import SOFT_DETAIL
 
 
 def make_plan(figure: Figure, brief: Brief, bench: Bench) -> Plan:
-    """Return the plan of ``figure`` for ``brief`` on ``bench``.
+    """Return the plan of ``figure`` for ``brief`` on ``bench``. Pure: the same three values give the same
+    plan.
 
-    Pure: the same three values give the same plan. Raises ``ResizeError`` for a height that cannot
-    be met and ``OrderConflictError`` for a design that cannot be made.
+    Raises ``ResizeError`` for a height that cannot be met and ``OrderConflictError`` for a design that cannot
+    be made.
     """
 
     def ordered(work: Work, usual: Work | None) -> Sequence:
@@ -58,9 +59,8 @@ def make_plan(figure: Figure, brief: Brief, bench: Bench) -> Plan:
 
 
 def draft_plan(figure: Figure, brief: Brief, bench: Bench) -> Plan:
-    """Return the plan of :func:`make_plan` but for its order, in a third of the time: its steps stand as
-    their tasks come, and nothing tells which follows which, or what another size has changed. Raises
-    ``ResizeError``."""
+    """Return the plan of :func:`make_plan` without an order, in a third of the time: its steps are unordered,
+    and neither their dependencies nor what another size changes are known. Raises ``ResizeError``."""
     return _planned(figure, brief, bench, lambda work, _: unordered(work), told=False)
 
 
@@ -173,8 +173,8 @@ def _planned(
 
 
 def _stood_on(new: SizedAnalysis) -> frozenset[str]:
-    """Return the parts that carry the figure: what is on the ground, and what that hangs on; none where the
-    part all others sit on lies there itself."""
+    """Return the parts that carry the figure: those on the ground and their bearers; none if the part that
+    everything sits on lies on the ground itself."""
     by_id = new.resized.figure.by_id
     copies = new.solids.placement.copies
     carrying: set[str] = set()
@@ -190,7 +190,7 @@ def _stood_on(new: SizedAnalysis) -> frozenset[str]:
 
 
 def _as_it_was(made: OriginalAnalysis, brief: Brief) -> SizedAnalysis:
-    """Return the figure as it was, made by the maker's schools."""
+    """Return the figure as made, by the maker's schools."""
     schools = repr(sorted(brief.schools.items()))
     known = made.sizes.get(schools)
     if not isinstance(known, SizedAnalysis):
@@ -199,8 +199,8 @@ def _as_it_was(made: OriginalAnalysis, brief: Brief) -> SizedAnalysis:
 
 
 def _usual(made: OriginalAnalysis, brief: Brief, new: SizedAnalysis) -> Work | None:
-    """Return the work by the schools that are usual, where the maker has others. Another neck is another
-    size: its wool weighs, and its wire goes elsewhere."""
+    """Return the work by the usual schools, if the maker follows others. Another neck changes the sizes too:
+    its wool has weight, and its wire runs elsewhere."""
     if "neck" not in followed(brief.schools):
         return new.usual
     plain = {key: school for key, school in brief.schools.items() if key not in CHOICE_BY_ID}
@@ -208,7 +208,7 @@ def _usual(made: OriginalAnalysis, brief: Brief, new: SizedAnalysis) -> Work | N
 
 
 def _standing(made: OriginalAnalysis, new: SizedAnalysis, brief: Brief) -> Balance:
-    """Balance with its remedies, or with the place of the loop for a figure that hangs."""
+    """Return the balance with its remedies, or for a hanging figure with the place of the loop."""
     placement = new.solids.placement
     found = balance(
         placement,
@@ -232,7 +232,7 @@ def _standing(made: OriginalAnalysis, new: SizedAnalysis, brief: Brief) -> Balan
 
 
 def _join_lines(solids: Solids) -> dict[str, float]:
-    """For each part how long the line is at which a copy of it is joined, mm."""
+    """Return for each part the length of the line along which a copy is joined, mm."""
     pairs = zip(solids.placement.copies, solids.measured, strict=True)
     return {copy.part.id: solid.join_line_mm for copy, solid in pairs}
 
@@ -296,7 +296,7 @@ def _fittings(new: SizedAnalysis, brief: Brief, bench: Bench) -> tuple[FittingPl
 
 
 def _bought(new: SizedAnalysis) -> Iterator[FittingPlan]:
-    """Yield garments that are bought: ordered by how far they are round, and kept at that."""
+    """Yield bought garments, which are ordered by girth and keep it."""
     for part in new.resized.figure.parts:
         drawn, dress = new.resized.was.by_id[part.id].garment, part.garment
         if drawn and dress and dress.bought:
@@ -307,7 +307,7 @@ def _bought(new: SizedAnalysis) -> Iterator[FittingPlan]:
 
 
 def _step_grams(wool: Mapping[str, PartWool]) -> dict[TaskKey, float]:
-    """Return what is weighed for each sort of work on each part, g (:attr:`Task.weighed_by`)."""
+    """Return the grams weighed for each sort of work on each part (:attr:`Task.weighed_by`)."""
     grams: dict[TaskKey, float] = {}
     for part_id, part in wool.items():
         for portion in part.portions:

@@ -1,1 +1,1 @@
-"""What lies on the table: the weigh-out list, blanks, schools side by side, the figure step by step."""
+"""What lies on the table: the weigh-out list, blanks, schools compared, the figure step by step."""

@@ -1,4 +1,4 @@
-"""The blanks of a plan: what its flat parts are laid out to."""
+"""The blanks of a plan: the sheets its flat parts are laid out to."""
 
 from __future__ import annotations
 

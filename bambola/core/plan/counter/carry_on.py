@@ -1,4 +1,4 @@
-"""Carrying on from what really happened: a part that came out otherwise, and the ways to go on from it."""
+"""Carrying on after a part came out at another size: the ways to go on from it."""
 
 from __future__ import annotations
 
@@ -20,9 +20,9 @@ _LENGTHS = ("length", "height")
 
 @frozen
 class Onward:
-    """The two ways to go on with a part as it is: ``fit`` the rest to it, so that the height asked for is met
-    (None where it cannot be), or ``leave`` the rest, which gives another height. ``fitted`` and ``left`` are
-    how the figure then stands."""
+    """The two ways to go on with a part as it is: ``fit`` the rest to it so that the wanted height is met
+    (None if it cannot be), or ``leave`` the rest, which gives another height. ``fitted`` and ``left`` are the
+    resulting plans."""
 
     fit: Brief | None
     fitted: Placement | None
@@ -31,7 +31,7 @@ class Onward:
 
     @property
     def leave_mm(self) -> float:
-        """How high it comes out when the rest is left, mm."""
+        """The height of the figure if the rest is left, mm."""
         return self.left.height
 
 
@@ -42,9 +42,9 @@ def real_measures(
     length: float | None,
     thickness: float | None,
 ) -> dict[str, float]:
-    """Return what a part's own measures are (mm) where its piece came out so long and so thick in place of
-    what was ``told``. What of it lies in another is as planned; what is not along it follows its thickness,
-    but a flat part is no wider for being thicker. ``sized`` is what was planned."""
+    """Return a part's own measures (mm) when its piece came out this long and thick instead of as ``told``.
+    What lies in another part is as planned; measures across follow the thickness, but a flat part is no wider
+    for being thicker. ``sized`` is what was planned."""
     along = extents(part.shape)["along"]
     longer = (along + length - told[0]) / along if length else None
     stouter = thickness / told[1] if thickness else None
@@ -59,7 +59,7 @@ def real_measures(
 def with_found(
     brief: Brief, part: str, measures: Mapping[str, float], grams: float | None = None
 ) -> Brief:
-    """Return ``brief`` with a part held at what it was found to measure, and its weight taken over."""
+    """Return ``brief`` with a part held at its measured size, and its weight recorded."""
     rules = tuple(r for r in brief.rules.get(part, ()) if r.measure not in measures)
     held = tuple(SizeRule(measure=name, rule="hold", value=mm) for name, mm in measures.items())
     found = brief.ruled(part, (*rules, *held))
@@ -77,7 +77,7 @@ def onward(
     measures: Mapping[str, float],
     grams: float | None = None,
 ) -> Onward:
-    """Return the ways to go on with a part that measures so and weighs ``grams``."""
+    """Return the ways to go on with a part of these measures that weighs ``grams``."""
     from bambola.core.plan.make import make_plan
 
     held = with_found(brief, part, measures, grams)
@@ -93,8 +93,8 @@ def onward(
 
 
 def place_in(steps: Sequence[Step], making: Making) -> int:
-    """Return where in ``steps`` a making goes on. Where the step in hand is not there any more, since its
-    part is gone or made otherwise, after the last of those that lay behind it."""
+    """Return where in ``steps`` a making goes on: at the step in hand, or, if that no longer exists, after
+    the last of those before it."""
     at = {str(step.key): n for n, step in enumerate(steps)}
     if making.at in at:
         return at[making.at]
@@ -116,8 +116,8 @@ def still_to_come(plan: Plan, done: Collection[str]) -> dict[str, float]:
 
 
 def like_wools(plan: Plan, bench: Bench, wool: str, done: Collection[str]) -> tuple[Wool, ...]:
-    """Return wools near enough in form and colour to stand in for one that ran out, the nearest first: those
-    of which enough is left over from what is still to come, or that were never counted."""
+    """Return the wools near enough in form and colour to replace one that ran out, the nearest first: those
+    with enough to spare, or never counted."""
     to_come = still_to_come(plan, done)
     spare = {
         w.id: math.inf if w.grams is None else w.grams - to_come.get(w.id, 0.0) for w in bench.wools

@@ -13,9 +13,8 @@ Point = tuple[float, float, float]
 
 @frozen
 class SchoolChoice:
-    """One school: its wires as polylines (mm), joints (bindings and splices), mm of wire, and of bone
-    passed more often than asked; whether wire must be bought for it, and whether it is the one in use.
-    """
+    """One school: its wires as polylines (mm), its joints (bindings and splices), its mm of wire, and the mm
+    of bone passed more often than asked; whether wire must be bought for it, and whether it is in use."""
 
     school: str
     wires: tuple[tuple[Point, ...], ...]
@@ -27,7 +26,7 @@ class SchoolChoice:
 
 
 def compare_school(figure: Figure, brief: Brief, bench: Bench, school: str) -> SchoolChoice:
-    """Return what ``school`` takes for this figure as the brief asks for it."""
+    """Return what ``school`` would take for this figure and brief."""
     plan = make_plan(figure, brief.schooled("wire", school), bench)
     wires = [wire for wire in plan.wires if wire.id in plan.gauges]
     splices = sum(len(wire.pieces) - 1 for wire in wires)
@@ -50,7 +49,7 @@ def compare_school(figure: Figure, brief: Brief, bench: Bench, school: str) -> S
 
 
 def schools_of(figure: Figure) -> tuple[str, ...]:
-    """Return the schools a figure can be wired by: its drawn routes only where there are some."""
+    """Return the schools a figure can be wired by; ``drawn`` only if it has drawn routes."""
     if not figure.bones:
         return ()
     return SCHOOLS if figure.wires else SCHOOLS[1:]

@@ -1,4 +1,4 @@
-"""What another way of working changes: which steps and parts, how much wool, how long."""
+"""What another way of working changes: which steps and parts, how much wool, how much time."""
 
 from __future__ import annotations
 
@@ -12,8 +12,8 @@ from bambola.core.plan.making.values import Plan
 
 @frozen
 class Difference:
-    """From one plan to another, by keys of steps: those that are ``moved`` or ``new``, ``gone``, and done
-    ``otherwise`` where they were; the ``parts`` it is seen on; more wool (g) and minutes, or less."""
+    """The difference between two plans, by keys of steps: ``moved``, ``new``, ``gone``, and done
+    ``otherwise`` in the same place; the ``parts`` it shows on; and the change in wool (g) and minutes."""
 
     moved: tuple[str, ...]
     new: tuple[str, ...]
@@ -25,13 +25,13 @@ class Difference:
 
     @property
     def steps(self) -> frozenset[str]:
-        """All steps it touches."""
+        """The keys of all steps it concerns."""
         return frozenset((*self.moved, *self.new, *self.gone, *self.otherwise))
 
 
 def differing(now: Plan, then: Plan, choice: Choice | None = None) -> Difference:
-    """Return from ``now`` to ``then``; the cards of a ``choice`` may differ where the order says nothing of
-    it."""
+    """Return the difference from ``now`` to ``then``; the cards of a ``choice`` may differ even where the
+    order does not."""
     moved, new = moved_steps(now.steps, then.steps)
     old = {step.key: step for step in now.steps}
     there = {step.key for step in then.steps}
@@ -65,8 +65,8 @@ def differing(now: Plan, then: Plan, choice: Choice | None = None) -> Difference
 def moved_steps(
     now: Sequence[Step], then: Sequence[Step]
 ) -> tuple[tuple[str, ...], tuple[str, ...]]:
-    """Return which steps of ``then`` have moved since ``now``, the fewest that explain it, and which are
-    new."""
+    """Return the steps of ``then`` that moved since ``now`` (the fewest that explain it), and the new
+    ones."""
     keys, others = [step.key for step in now], [step.key for step in then]
     blocks = difflib.SequenceMatcher(None, keys, others, autojunk=False).get_matching_blocks()
     stay = {others[block.b + i] for block in blocks for i in range(block.size)}
@@ -82,6 +82,6 @@ def _done(step: Step) -> tuple[object, ...]:
 
 
 def _whole(parts: Iterable[str], rows: Iterable[str]) -> set[str]:
-    """Return the parts themselves: the second of a pair that is made one at a time has a name of its own."""
+    """Return the ids of whole parts: the second of a pair made one at a time has its own id."""
     known = set(rows)
     return {part if part in known else part.partition(".")[0] for part in parts}

@@ -1,4 +1,5 @@
-"""What a felted piece tells of the maker's hands: its record, by what went in and what became of it."""
+"""What a felted piece tells of the maker's hands: a record of the wool that went in and the piece that came
+out."""
 
 from __future__ import annotations
 
@@ -16,7 +17,7 @@ from bambola.core.wool import Portion
 
 @frozen
 class Felted:
-    """The wool of one ``part`` whose felting a step ends. It ``can_be_weighed`` where the part lies by itself
+    """The wool of a ``part`` whose felting a step completes. It ``can_be_weighed`` if the part lies by itself
     on the pad, without wire or another part in it."""
 
     part: str
@@ -30,12 +31,12 @@ class Felted:
 
     @property
     def can_be_read(self) -> bool:
-        """Whether there is anything to measure or to weigh."""
+        """Whether there is anything to measure or weigh."""
         return self.has_size or self.can_be_weighed
 
 
 def felted_at(plan: Plan, step: Step) -> Felted | None:
-    """Return what is felted when ``step`` is done: a core with its last round, a coat, a patch of colour."""
+    """Return what ``step`` completes the felting of: a core with its last round, a coat, a patch."""
     job = plan.job_of(step)
     if job is None or step.part is None or step.key.sort not in ("core", "coat", "inset"):
         return None
@@ -51,7 +52,7 @@ def felted_at(plan: Plan, step: Step) -> Felted | None:
 
 
 def _lies_alone(plan: Plan, step: Step) -> bool:
-    """Return whether a part has neither wire in it nor anything on it when ``step`` is done."""
+    """Return whether a part has neither wire in it nor anything on it once ``step`` is done."""
     job, figure = plan.job_of(step), plan.resized.figure
     others = [step.part, *(part.id for part in figure.parts if part.parent == step.part)]
     before = (s for s in plan.steps[: step.n - 1] if s.key.sort in ("join", "pair", "fit", "hard"))
@@ -69,8 +70,8 @@ def record_of(
     minutes: float | None = None,
     note: str = "",
 ) -> Record:
-    """Return the record of a piece into which ``grams_in`` went: a core's by its size (mm), a coat's or
-    patch's by the skin it covers. Raises ValueError where no piece can be so."""
+    """Return the record of a piece that took ``grams_in``: of a core by its size (mm), of a coat or patch by
+    the skin it covers. Raises ``ValueError`` if no piece can be like that."""
     figure, portion = plan.resized.figure, felted.portion
     part = figure.by_id[felted.part]
     known: dict[str, object] = {

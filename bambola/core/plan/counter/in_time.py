@@ -1,4 +1,4 @@
-"""Back from a date: when a figure must be begun, and what could be left out where it is too late."""
+"""Counts back from a date: when a figure must be begun, and what could be left out if it is too late."""
 
 from __future__ import annotations
 
@@ -23,8 +23,8 @@ DELIVERY_DAYS = 10
 
 @frozen
 class Spare:
-    """Something that could be left out: what, and the minutes it takes for all figures; whether it is then in
-    time, if all before it are left out as well."""
+    """Something that could be left out: its name and the minutes it takes for all figures, and whether
+    leaving it out, with all before it, is enough."""
 
     what: Fact
     minutes: float
@@ -33,9 +33,9 @@ class Spare:
 
 @frozen
 class InTime:
-    """A figure back from the day it is ``due``: the last day on which what is left can be begun (None: on
-    none), and by when what is missing must be ordered. Where that is past ``today``, what could be left out,
-    what takes longest first."""
+    """A figure counted back from the day it is ``due``: the last day to begin the rest (None: there is none),
+    and the day by which missing things must be ordered. If that is before ``today``, what could be left out,
+    the longest first."""
 
     due: date
     today: date
@@ -50,8 +50,8 @@ class InTime:
 
 
 def in_time(plan: Plan, bench: Bench, due: date, today: date, done: int = 0) -> InTime:
-    """Return when the rest of ``plan``, but for its first ``done`` steps, must be begun to be ready on a day:
-    a day dry, a day mended before, with a reserve. Raises :class:`SittingError` where there are no free
+    """Return when the rest of ``plan``, without its first ``done`` steps, must be begun to be ready on a day:
+    a day to dry, a day before that to mend, with a reserve. Raises :class:`SittingError` if there are no free
     times."""
     steps, last = plan.steps[done:], due - timedelta(days=DRY_DAYS + MEND_DAYS)
     numbers = {step.n for step in steps}
@@ -81,7 +81,7 @@ def in_time(plan: Plan, bench: Bench, due: date, today: date, done: int = 0) -> 
 def _last_begin(
     steps: Sequence[Step], bench: Bench, last: date, runs: Sequence[int]
 ) -> date | None:
-    """Return the last day from which on ``steps`` are done by the evening of the ``last`` one."""
+    """Return the last day on which ``steps`` can be begun to be done by the evening of ``last``."""
 
     def is_done(first: date) -> bool:
         try:
@@ -106,8 +106,8 @@ def _last_begin(
 
 
 def _spare(plan: Plan, steps: Sequence[Step]) -> Iterator[tuple[Fact, frozenset[str]]]:
-    """Yield what a figure can do without: clothes, fur, and what is laid on its face or skin; with its
-    steps."""
+    """Yield what a figure can do without, with its steps: clothes, fur, and what is laid on its face or
+    skin."""
     worn = {part.id for part in plan.resized.figure.parts if part.garment}
     for part in plan.parts:
         own = [step for step in steps if step.part == part.id]
@@ -125,7 +125,7 @@ def _minutes(steps: Sequence[Step], keys: Collection[str], runs: Sequence[int]) 
 
 
 def _without(steps: Sequence[Step], keys: Collection[str]) -> tuple[Step, ...]:
-    """Return the steps but for some; what waited for those waits for nothing in their stead."""
+    """Return the steps without some of them; steps that waited for those no longer wait."""
     kept = [step for step in steps if step.key not in keys]
     numbers = {step.n for step in kept}
     return tuple(replace(s, after=tuple(n for n in s.after if n in numbers)) for s in kept)

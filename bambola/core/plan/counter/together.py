@@ -1,5 +1,5 @@
-"""Several figures made at once, variants of one or of different designs: one weigh-out, one order, the wire
-cut together."""
+"""Several figures made at once, variants of one or different designs: one weigh-out, one order, the wire cut
+together."""
 
 from __future__ import annotations
 
@@ -30,7 +30,8 @@ Judged. See craft.md, 6."""
 
 @frozen
 class _Made:
-    """What a step makes: by which key, needle and wools; sizes, mm; weights, g; where marks lie, mm."""
+    """What a step does, for comparison: its key, needle and wools; sizes, mm; weights, g; places of marks,
+    mm."""
 
     what: tuple[object, ...]
     mm: tuple[float, ...]
@@ -40,26 +41,25 @@ class _Made:
 
 @frozen
 class Act:
-    """A step of the common order: the step as each figure has it, by the figure's place in the list."""
+    """A step of the common order: the step of each figure, by the figure's index."""
 
     steps: tuple[tuple[int, Step], ...]
 
     @property
     def of(self) -> tuple[int, ...]:
-        """For which figures it is done at once."""
+        """The figures it is done for at once."""
         return tuple(i for i, _ in self.steps)
 
     @property
     def step(self) -> Step:
-        """The step, as the first of them has it."""
+        """The step of the first figure."""
         return self.steps[0][1]
 
 
 @dataclass(frozen=True)
 class Together:
-    """What is made by its names (empty: the figure as it was made) with the plans, and what is common: the
-    wool over all (``wools``), the stock it takes (``cutting``), the order (``acts``), and a bag for each
-    figure."""
+    """Several figures made together: their names (empty: the figure as made) and plans, and what they share:
+    wool (``wools``), stock (``cutting``), order (``acts``), and a bag for each figure."""
 
     names: tuple[str, ...]
     plans: tuple[Plan, ...]
@@ -74,7 +74,7 @@ class Together:
         return ", ".join(dict.fromkeys(plan.figure for plan in self.plans))
 
     def grams(self, i: int, wool: str) -> float:
-        """Return what figure ``i`` takes of a wool (g), with what is lost in the hand."""
+        """Return how much of a wool figure ``i`` takes (g), including loss."""
         return sum(total.taken_g for total in self.plans[i].wools if total.wool == wool)
 
 
@@ -88,7 +88,7 @@ def variants(figure: Figure, brief: Brief, names: Sequence[str]) -> tuple[Asked,
 
 
 def make_together(asked: Sequence[Asked], bench: Bench) -> Together:
-    """Return all that is ``asked`` made at once. What cannot be planned raises as in :func:`make_plan`."""
+    """Return everything ``asked`` as one making. Raises like :func:`make_plan`."""
     names = [name for name, *_ in asked]
     plans = tuple(make_plan(figure, brief, bench) for _, figure, brief in asked)
     parts = {(i, part.id): part for i, plan in enumerate(plans) for part in plan.parts}
@@ -122,8 +122,8 @@ def _bag_title(name: str, bag: Bag, plan: Plan) -> Fact:
 
 
 def common_order(plans: Sequence[Plan]) -> tuple[Act, ...]:
-    """Return one order in which each figure is made in its own order, and what is alike in several is done
-    for them at once: the most steps for which the orders allow it, figure by figure."""
+    """Return one order that keeps each figure's own order and does steps alike in several figures at once: as
+    many as the orders allow, figure by figure."""
     acts: list[Act] = []
     for i, plan in enumerate(plans):
         own = [Act(((i, step),)) for step in plan.steps]
@@ -140,7 +140,7 @@ def common_order(plans: Sequence[Plan]) -> tuple[Act, ...]:
 
 
 def _longest_common(first: Sequence[_Made], second: Sequence[_Made]) -> Iterator[tuple[int, int]]:
-    """Yield places of the longest common subsequence, by the usual table."""
+    """Yield the indices of the longest common subsequence, by dynamic programming."""
     n, m = len(first), len(second)
     alike = [[_is_alike(x, y) for y in second] for x in first]
     table = [[0] * (m + 1) for _ in range(n + 1)]
@@ -175,7 +175,7 @@ def _made_of(plan: Plan, step: Step) -> _Made:
 
 
 def _marked(plan: Plan, step: Step) -> tuple[float, ...]:
-    """Return where the marks lie that a step lays out or follows, mm over the surface."""
+    """Return the places of the marks a step lays out or follows, mm over the surface."""
     faces = (face for face in plan.faces if step.kind == "mark" and face.part == step.part)
     told = (mark for face in faces for mark in face.told)
     return tuple(mm for mark in told for mm in (mark.from_crown_mm, mark.from_midline_mm))
@@ -196,8 +196,8 @@ def _is_near(a: float, b: float, share: float) -> bool:
 
 
 def split_together(both: Together, wool: str, bench: Bench) -> tuple[WantedPortion, ...]:
-    """Return the portions of one colour of all figures, to be split off one hank: what is alike is one wish
-    for so many more."""
+    """Return the portions of one colour over all figures, to be split off one hank; like portions are
+    grouped."""
     found: list[WantedPortion] = []
     for i, plan in enumerate(both.plans):
         for wish in split_wishes(plan, wool, bench):
@@ -221,9 +221,9 @@ def split_together(both: Together, wool: str, bench: Bench) -> tuple[WantedPorti
 def splits_together(
     both: Together, bench: Bench, patience_s: float, stopped: Callable[[], bool] = lambda: False
 ) -> dict[str, SplitPlan]:
-    """Return a tree for every colour that is split, by wool: each looked for so long (:func:`split_plan`). A
-    colour without one is weighed portion by portion, as are those not yet looked at when it is
-    ``stopped``."""
+    """Return a splitting tree for every colour that is split, by wool, each searched for a limited time
+    (:func:`split_plan`). Colours without a tree, or not reached when ``stopped``, are weighed portion by
+    portion."""
     found: dict[str, SplitPlan] = {}
     for total in both.wools:
         if stopped():
@@ -236,7 +236,6 @@ def splits_together(
 
 
 def wish_of(both: Together, wish: str) -> tuple[str, PartPlan, Portion]:
-    """Return the name of the first figure that a portion of :func:`split_together` is for, its part, and
-    itself."""
+    """Return the first figure that a portion of :func:`split_together` is for, its part, and the portion."""
     i, _, name = wish.partition("/")
     return both.names[int(i)], *portion_named(both.plans[int(i)], name)

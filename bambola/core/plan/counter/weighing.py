@@ -34,12 +34,12 @@ class Weighing:
 
     @property
     def least_g(self) -> float:
-        """Enough to begin with: what to take, g."""
+        """The amount to begin with, g."""
         return self.portion.take_g
 
     @property
     def title(self) -> Fact:
-        """The part, and which of several."""
+        """The part, and which copy of how many."""
         if self.copies == 1:
             return fact("named", name=self.part_name)
         if self.copies == 2:
@@ -85,10 +85,8 @@ def _key(part: PartPlan, i: int, figure: int, copy: int) -> str:
 
 
 def split_wishes(plan: Plan, wool: str, bench: Bench) -> tuple[WantedPortion, ...]:
-    """Return the portions of one colour to be split off a hank: what each takes with its loss, g.
-
-    Copies of one part are given the same pieces.
-    """
+    """Return the portions of one colour to be split off a hank, including loss, g. Copies of a part get equal
+    pieces."""
     found = []
     for part in plan.parts:
         for i, p in enumerate(part.heaps):
@@ -100,7 +98,7 @@ def split_wishes(plan: Plan, wool: str, bench: Bench) -> tuple[WantedPortion, ..
 
 
 def portion_named(plan: Plan, name: str) -> tuple[PartPlan, Portion]:
-    """Return the part and portion a split's name stands for."""
+    """Return the part and portion with this name in a split."""
     for part in plan.parts:
         for i, portion in enumerate(part.heaps):
             if _key(part, i, 1, 0).rsplit("/", 2)[0] == name:
@@ -110,19 +108,19 @@ def portion_named(plan: Plan, name: str) -> tuple[PartPlan, Portion]:
 
 @frozen
 class Bag:
-    """A bag of a kit: its label, and what goes in."""
+    """A bag of a kit: its label and contents."""
 
     title: Fact
     weighings: tuple[Weighing, ...]
 
     @property
     def take_g(self) -> float:
-        """What goes in to begin with, g."""
+        """The amount to begin with, g."""
         return sum(w.portion.take_g for w in self.weighings)
 
     @property
     def keep_by_g(self) -> float:
-        """What goes in to be kept by, g."""
+        """The amount kept in reserve, g."""
         return sum(w.portion.keep_by_g for w in self.weighings)
 
 
@@ -155,12 +153,12 @@ def bags_by_colour(plan: Plan, bench: Bench) -> tuple[Bag, ...]:
 
 
 def with_reserve(take_g: float, keep_by_g: float) -> Fact:
-    """Return what is taken, and what is kept by, apart."""
+    """Return the amount to take and the reserve, separately."""
     return fact("bag.with-reserve", take=Grams(take_g), keep=Grams(keep_by_g))
 
 
 def pair_advice(part: PartPlan, portion: Portion) -> Fact:
-    """Return how to come by two equal portions, by what fits the part."""
+    """Return how to make two portions equal, by what fits the part."""
     if part.count < 2:
         return NOTHING
     if portion.role != "core":
@@ -171,7 +169,7 @@ def pair_advice(part: PartPlan, portion: Portion) -> Fact:
 
 
 def covered(plan: Plan, bench: Bench, part_id: str, portion: Portion) -> tuple[float, float] | None:
-    """Return the skin (cm²) a coat or patch of a part covers, tucked edges too, and the cover (g/cm²) asked
+    """Return the skin (cm²) that a coat or patch covers, including tucked edges, and the cover (g/cm²) asked
     of it; None for anything else."""
     part = plan.resized.figure.by_id[part_id]
     if portion.role == "coat" and part.coat:
@@ -188,7 +186,7 @@ def covered(plan: Plan, bench: Bench, part_id: str, portion: Portion) -> tuple[f
 
 
 def laid_fact(plan: Plan, step: Step, bench: Bench) -> Fact:
-    """Return what wool a step takes; where it takes a share of a portion, of how much."""
+    """Return the fact that says what wool a step takes, and of a shared portion how much of it."""
     job = plan.job_of(step)
     copies = job.count if job else 1
     laid = tuple(_laid(copies, p, share, bench) for p, share in plan.laid_by(step))
@@ -206,7 +204,8 @@ def _laid(copies: int, portion: Portion, share: float, bench: Bench) -> Fact:
 
 
 def dress_told(plan: Plan, step: Step) -> Fact:
-    """Return what to cut for the garment that a step puts on and what that goes over; else nothing."""
+    """Return the fact that says what to cut for the garment a step puts on, and what it goes over; nothing if
+    it puts on none."""
     names = {part.id: part.name for part in plan.parts}
     rows = [
         row

@@ -1,1 +1,1 @@
-"""What the numbers mean: questions, notes and what a new size changes."""
+"""What the numbers mean for the maker: questions, notes, and what a new size changes."""

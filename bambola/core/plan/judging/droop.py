@@ -1,4 +1,4 @@
-"""Parts so slender that they droop without wire."""
+"""Finds parts so slender that they droop without wire."""
 
 from __future__ import annotations
 
@@ -11,8 +11,8 @@ DROOP = 5.0
 
 
 def slenderness(part: Part) -> float:
-    """Return how many times as long as it is thick that of a part is which hangs free; 0 for a sheet, a ring,
-    a thread of wool, which lies on what it is drawn on, and for what everything sits on."""
+    """Return the length of the free part as a multiple of its thickness; 0 for sheets, rings, strands of wool
+    lying on their bearer, and the part everything sits on."""
     shape, thick = part.shape, part.shape.smallest_mm
     ring = isinstance(shape, Rope) and shape.closed
     if part.parent is None or shape.flat or ring or thick < HELD_MM:

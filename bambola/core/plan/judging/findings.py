@@ -1,4 +1,4 @@
-"""What notices are read off from."""
+"""The computed values that notices are derived from."""
 
 from __future__ import annotations
 
@@ -49,6 +49,6 @@ class Findings:
 
 
 def answer_among(brief: Brief, question: Question[A], options: Sequence[Option]) -> A | None:
-    """Return the maker's answer, if it is still one of those on offer."""
+    """Return the maker's answer if it is still on offer."""
     answer = brief.answer_to(question)
     return answer if any(option.id == answer for option in options) else None

@@ -1,4 +1,4 @@
-"""What the maker must know, decide or mend, with the consequences of each answer."""
+"""What the maker must know, decide or mend, with the effect of each answer."""
 
 from __future__ import annotations
 
@@ -59,7 +59,7 @@ STRONGER: tuple[Join, ...] = ("patch", "scarf", "peg", "wire")
 
 
 def find_notices(found: Findings) -> tuple[Notice, ...]:
-    """Return all notices: what stops first, then what is to be chosen, then what is good to know."""
+    """Return all notices: first those that stop, then choices, then notes."""
     rank = {"stop": 0, "choose": 1, "note": 2}
     every = [
         *standing_notices(found),
@@ -78,7 +78,7 @@ def find_notices(found: Findings) -> tuple[Notice, ...]:
 
 
 def _hard(found: Findings) -> Iterator[Notice]:
-    """Yield hard cores over which there is too little wool: they are felt, and the needle breaks on them."""
+    """Yield a notice for hard cores with too little wool over them: a needle would break on them."""
     figure, was = found.resized.figure, found.resized.was
     used = {fitting.id: fitting.size for fitting in figure.fittings}
     for fitting in was.fittings:
@@ -169,8 +169,7 @@ def _joins(found: Findings) -> Iterator[Notice]:
 
 
 def _dress(found: Findings) -> Iterator[Notice]:
-    """Yield a bought garment that does not reach round what it is worn on, or hangs far looser than as
-    made."""
+    """Yield a notice for bought garments that are too small, or hang far looser than as made."""
     matches = {row.id: row.wanted_mm for row in found.fittings}
     part_of = found.resized.figure.by_id
     for row in found.dress:
@@ -234,7 +233,7 @@ def _dress(found: Findings) -> Iterator[Notice]:
 
 
 def _beside(off: float) -> Fact:
-    """Return how much a size is off what the figure's scale would have."""
+    """Return how far a size is off the size by the figure's scale."""
     return fact("eye-size.larger" if off > 0 else "eye-size.smaller", off=abs(off))
 
 
@@ -271,7 +270,7 @@ def _eyes(found: Findings) -> Iterator[Notice]:
 
 
 def _shapes(found: Findings) -> Iterator[Notice]:
-    """Yield sizes that were asked for and that no part of such a shape can have."""
+    """Yield a question for sizes that no part of its shape can have."""
     for part in found.resized.figure.parts:
         sized = found.resized.parts[part.id]
         if not sized.impossible:
@@ -352,7 +351,7 @@ def _soft_centres(found: Findings) -> Iterator[Notice]:
 
 
 def _hidden(found: Findings) -> Iterator[Notice]:
-    """Yield parts of which hardly anything shows, and parts that touch nothing."""
+    """Yield a notice for parts that are almost hidden, and for parts that touch nothing."""
     figure = found.resized.figure
     for part in figure.parts:
         laid = {p.detail for p in found.wool[part.id].portions if p.role == "inset"}
@@ -398,7 +397,8 @@ def _hidden(found: Findings) -> Iterator[Notice]:
 
 
 def _at_once(sized: SizedPart) -> tuple[Fact, ...]:
-    """Return what bent the sizes of a part, each once: what is so of all its measures is told of its size."""
+    """Return what changed the sizes of a part, each cause once; a cause shared by all measures is told of its
+    size."""
     of: dict[tuple[str, tuple[tuple[str, Value], ...]], list[Fact]] = {}
     for rule in sized.bent_by:
         slots = dict(rule.slots)

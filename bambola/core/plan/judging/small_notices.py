@@ -1,5 +1,5 @@
-"""What a new size or pose raises about rows of like parts, folded wire, and props that are held; and what is
-made otherwise than when the figure was saved."""
+"""What a new size or pose raises about rows of parts, folded wire and held props; and what is usual otherwise
+since a figure was saved."""
 
 from __future__ import annotations
 
@@ -41,7 +41,7 @@ See craft.md, 2."""
 
 
 def small_notices(found: Findings) -> Iterator[Notice]:
-    """Yield all of them."""
+    """Yield all of these notices."""
     yield from _sitting(found)
     yield from _faces(found)
     yield from _rows(found)
@@ -51,8 +51,7 @@ def small_notices(found: Findings) -> Iterator[Notice]:
 
 
 def _sitting(found: Findings) -> Iterator[Notice]:
-    """Yield an offer, not a question: what sits on a part that is held keeps with it, or grows with the
-    figure."""
+    """Yield the offer that what sits on a held part keeps its size, or grows with the figure."""
     figure = found.resized.figure
     for part in figure.parts:
         sized = found.resized.parts[part.id]
@@ -82,7 +81,7 @@ def _sitting(found: Findings) -> Iterator[Notice]:
 
 
 def _faces(found: Findings) -> Iterator[Notice]:
-    """Yield pieces of a face too small to be made, and what a larger face has besides."""
+    """Yield pieces of a face that are too small to be made, and what a larger face gains."""
     figure, was = found.resized.figure, found.resized.was
     for part in figure.parts:
         if not was.by_id[part.id].places:
@@ -103,7 +102,7 @@ def _faces(found: Findings) -> Iterator[Notice]:
 
 
 def _below_ground(found: Findings) -> Iterator[Notice]:
-    """Yield props that would hang lower than what the figure stands or sits on: then it cannot."""
+    """Yield props that would hang lower than the ground."""
     placement = found.solids.placement
     if placement.figure.stance == "hanging":
         return
@@ -123,8 +122,7 @@ def _below_ground(found: Findings) -> Iterator[Notice]:
 
 
 def _may_reach(placed: PlacedFitting, low: float) -> bool:
-    """Return whether a placed fitting can reach as low as that (mm), however it is turned: that is quickly
-    told."""
+    """Return whether a placed fitting could reach that low (mm) in any rotation: a quick test."""
     up, at = float(placed.matrix[2, 2]), float(placed.matrix[2, 3])
     return any(
         at + piece.at * up - math.hypot(*piece.shape.measures().values()) < low
@@ -133,7 +131,7 @@ def _may_reach(placed: PlacedFitting, low: float) -> bool:
 
 
 def _lowest(placed: PlacedFitting) -> float:
-    """Return the lowest point of a placed fitting, mm in the figure's axes."""
+    """Return the height of the lowest point of a placed fitting, mm in the figure's axes."""
     up, at = placed.matrix[2, :3], float(placed.matrix[2, 3])
     return min(
         at + piece.at * float(up[2]) - float(supports(piece.shape, -up[None])[0])
@@ -176,7 +174,7 @@ def _long(part: Part) -> float:
 
 
 def _folding(found: Findings) -> Iterator[Notice]:
-    """Yield an offer, not a question: what is drawn can be made, only less easily."""
+    """Yield the offer of one folded wire: the drawn ones can be made, only less easily."""
     if found.folds:
         question = Folding(found.resized.was.id)
         options = tuple(
@@ -188,7 +186,7 @@ def _folding(found: Findings) -> Iterator[Notice]:
 
 
 def _reaches(found: Findings) -> Iterator[Notice]:
-    """Yield props that an arm held as made and does not reach now."""
+    """Yield a question for props that an arm held as made and no longer reaches."""
     placement = found.solids.placement
     if found.resized.even and all(f.follows == "scale" for f in placement.figure.fittings):
         return
@@ -212,8 +210,7 @@ def _reaches(found: Findings) -> Iterator[Notice]:
 
 
 def changed_defaults(brief: Brief, choices: Container[ChoiceId]) -> Iterator[Notice]:
-    """Note for a figure saved before: where nothing was chosen, which of the ``choices`` that it has are made
-    otherwise now."""
+    """Return a note for an older figure on ``choices`` it left open whose usual way has changed since."""
     changed = [
         CHOICE_BY_ID[choice]
         for choice in OTHERWISE_BEFORE

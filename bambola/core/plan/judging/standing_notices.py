@@ -1,4 +1,4 @@
-"""Whether it stands or hangs as wished, and what would make it."""
+"""Whether the figure stands or hangs as wished, and what would make it."""
 
 from __future__ import annotations
 
@@ -12,7 +12,7 @@ from bambola.core.plan.making.values import Notice
 
 
 def standing_notices(found: Findings) -> Iterator[Notice]:
-    """Yield one notice at most: it falls, it barely stands, or it is less steady than wished."""
+    """Yield at most one notice: it falls, barely stands, or is less steady than wished."""
     if found.resized.figure.stance == "hanging":
         return
     balance, angle = found.balance, found.balance.tip_angle_deg
@@ -36,7 +36,7 @@ def standing_notices(found: Findings) -> Iterator[Notice]:
 
 
 def remedy_fact(remedy: Remedy) -> Fact:
-    """Return what would make it stand."""
+    """Return the fact that says what would make it stand."""
     match remedy.kind:
         case "feet" | "underside":
             return fact(f"remedy.{remedy.kind}", times=remedy.value)

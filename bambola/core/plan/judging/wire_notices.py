@@ -1,4 +1,4 @@
-"""What the wire asks of the maker: limbs too thin, stock too weak, bones left bare."""
+"""What the wire asks of the maker: limbs too thin, stock too weak, bones without wire."""
 
 from __future__ import annotations
 
@@ -49,7 +49,7 @@ LEFT = Option(Stocked.LEAVE, Fact("leave"), Fact("stock.leave.effect"))
 
 
 def wire_notices(found: Findings) -> Iterator[Notice]:
-    """Yield all of them, questions first."""
+    """Yield all of these notices, questions first."""
     yield from _limbs(found)
     yield from _stock(found)
     yield from _routes(found)
@@ -88,7 +88,7 @@ def _limbs(found: Findings) -> Iterator[Notice]:
 
 
 def _ways_out(found: Findings, thin: ThinLimb) -> Iterator[Option]:
-    """Yield every workable answer, with what it costs."""
+    """Yield every workable answer with its effect."""
     if thin.stronger:
         metal, size = thin.stronger
         told = fact("thin-limb.stronger-metal.effect", size=Bought(size))
@@ -122,7 +122,7 @@ def _ways_out(found: Findings, thin: ThinLimb) -> Iterator[Option]:
 
 
 def _without_wire(found: Findings, thin: ThinLimb) -> Fact:
-    """Return what becomes of a limb without wire; the worst first, so that nobody answers into a worse
+    """Return what happens to a limb without wire, the worst first, so that nobody answers into a worse
     question."""
     part = found.resized.figure.by_id[thin.part]
     if thin.part in found.stood_on:
@@ -138,12 +138,13 @@ def _label(answer: str) -> tuple[Fact, Fact]:
 
 
 def metal_fact(metal: Metal) -> Fact:
-    """Return a metal as an answer."""
+    """Return a metal as the label of an answer."""
     return Fact(f"choose.{metal.replace(' ', '-')}")
 
 
 def _bears(times: float) -> Fact:
-    """Return what a thinner wire does, as a maker asks it: does it hold, and does it stay as posed."""
+    """Return what a thinner wire does in the maker's terms: whether it holds, and whether it stays as
+    posed."""
     if math.isinf(times):
         return Fact("thin-limb.holds")
     if times < 1:
@@ -159,7 +160,7 @@ def _stouter(found: Findings, thin: ThinLimb, mm: float) -> Fact:
 
 
 def _height_that_hides(found: Findings, thin: ThinLimb) -> float | None:
-    """Return the finished height (mm) from about which the limb hides its wire, if all scales."""
+    """Return the finished height (mm) from which the limb hides its wire, if everything scales."""
     gauge = found.gauges.get(thin.wire)
     if gauge is None or found.brief.height is None:
         return None
@@ -175,7 +176,8 @@ def _height_that_hides(found: Findings, thin: ThinLimb) -> float | None:
 
 
 def _stock(found: Findings) -> Iterator[Notice]:
-    """Yield wires that hold less than they should: by choice a note, for want of stouter stock a question."""
+    """Yield wires that bear less than they should: a note if chosen so, a question if no stouter stock
+    exists."""
     by_answer = {thin.wire for thin in found.asked}
     for wire in found.wires:
         if wire.holds >= HOLDS:
@@ -212,7 +214,7 @@ def _stock(found: Findings) -> Iterator[Notice]:
 
 
 def _settled(found: Findings) -> Iterator[Notice]:
-    """Yield a wire that is stout enough since another metal was chosen for it; that can be taken back."""
+    """Yield a note on a wire that is stout enough in another metal that was chosen; it can be taken back."""
     for wire in found.wires:
         question = StoutestWire(wire.id)
         answer = found.brief.answer_to(question)
@@ -237,7 +239,7 @@ def _asked_of(
 
 
 def _second_strand(found: Findings, gauge: Gauge, wire: str) -> Iterator[Option]:
-    """Yield another wire beside it: only where that would still be hidden in every limb it passes."""
+    """Yield the option of a second strand, if it stays hidden in every limb it passes."""
     figure = found.resized.figure
     if any(known.id == f"{wire}-second" for known in figure.wires):
         return
@@ -265,7 +267,7 @@ def _stronger(gauge: Gauge, found: Findings) -> Iterator[tuple[Metal, float]]:
 
 
 def _routes(found: Findings) -> Iterator[Notice]:
-    """Drawn routes are kept and only checked."""
+    """Yield faults of drawn routes, which are kept and only checked."""
     figure = found.resized.figure
     if not figure.wires:
         return
@@ -291,7 +293,7 @@ def _routes(found: Findings) -> Iterator[Notice]:
 
 
 def _loose(found: Findings) -> Iterator[Notice]:
-    """Yield wires that cross the others and are twisted on to none of them."""
+    """Yield wires that cross others and are twisted on to none."""
     figure = found.resized.figure
     names = {wire.id: wire.called for wire in figure.wires}
     for wire in loose_wires(figure):
@@ -305,7 +307,7 @@ def _loose(found: Findings) -> Iterator[Notice]:
 
 
 def _shopping(found: Findings) -> Iterator[Notice]:
-    """Yield wire that is not on the shelf, in stems or metres."""
+    """Yield notes on wire that is not on the shelf, in stems or metres."""
     if not found.bench.wire_stock:
         return
     short: dict[Fact, tuple[float, int, float]] = {}

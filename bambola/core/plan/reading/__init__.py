@@ -1,1 +1,1 @@
-"""What measuring needs of a plan: a start, traced parts, checks, the round, the scale."""
+"""What measuring a figure needs of a plan: a start, traced parts, checks, the guided round, the scale."""

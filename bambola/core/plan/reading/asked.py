@@ -1,4 +1,4 @@
-"""Answers and schools of a design that are not known here: they are told, and nothing follows them."""
+"""Answers and schools in a design that this version does not know: they are reported and ignored."""
 
 from __future__ import annotations
 
@@ -22,7 +22,7 @@ KNOWN: dict[str, tuple[str, ...]] = {
 
 
 def set_aside(figure: Figure, brief: Brief, bench: Bench) -> Iterator[Fact]:
-    """Yield what a brief says that is not followed, each in a fact. It stays in the design as it is."""
+    """Yield a fact for each entry of a brief that is not followed. The entries stay in the design."""
     there = {
         "part": figure.by_id.keys(),
         "fitting": {fitting.id for fitting in figure.fittings},

@@ -1,4 +1,4 @@
-"""Parts made of what pictures show apart: each of a shape, on a bearer, of a wool, with a name."""
+"""Builds parts from the regions that pictures show: each with a shape, a bearer, a wool and a name."""
 
 from __future__ import annotations
 
@@ -44,7 +44,7 @@ FLAT = 0.42
 
 
 class Assembler:
-    """Makes parts of the candidates that pictures show."""
+    """Builds parts from the candidates found in pictures."""
 
     def __init__(
         self,
@@ -60,7 +60,8 @@ class Assembler:
     def made(
         self, order: list[int], survey: Survey, name: str, told: Callable[[float], bool]
     ) -> tuple[Figure, Survey, dict[str, float]]:
-        """Return the figure, part by part, with wire where it would droop, and how sure each is."""
+        """Return the figure built part by part, with wire where it would droop, its survey, and how sure each
+        part is."""
         assert survey.height is not None
         figure = start_from_pictures(survey.height, self.bench, name, self.called("body"))
         figure, survey, sure = self.added(order, figure, survey, {}, told)
@@ -75,8 +76,8 @@ class Assembler:
         ids: dict[int, str],
         told: Callable[[float], bool],
     ) -> tuple[Figure, Survey, dict[str, float]]:
-        """Return ``figure`` with the candidates of ``order`` as parts besides those that ``ids`` has
-        already."""
+        """Return ``figure`` with the candidates of ``order`` added as parts, besides those that ``ids``
+        already has."""
         sure: dict[str, float] = {}
         for n, i in enumerate(order):
             if not told(n / len(order)):
@@ -93,8 +94,7 @@ class Assembler:
     def _with_one(
         self, i: int, figure: Figure, survey: Survey, ids: dict[int, str]
     ) -> tuple[Figure, Survey, str]:
-        """Return a copy with one part more, on the nearest of its bearers that there is. Raises
-        ``ValueError``."""
+        """Return the figure with one more part, on its nearest bearer that exists. Raises ``ValueError``."""
         root = figure.parts[0]
         traces = self._traces(i, root.id)
         kind = self._kind(i, traces)
@@ -116,7 +116,8 @@ class Assembler:
         return with_seated(figure, survey, traces, name, kind, on, pair, self.bench)
 
     def _ringed(self, i: int, figure: Figure, survey: Survey) -> tuple[Figure, str] | None:
-        """Return ``figure`` with a band as a ring round what it goes across, and its id; if it does."""
+        """Return ``figure`` with a band added as a ring round the part it crosses, and the ring's id; None if
+        it is no band."""
         for view, numbers in self.found[i].seen.items():
             blob = max((self.views[view].blobs[n] for n in numbers), key=lambda b: b.area)
             left, right, low, high = blob.box
@@ -131,8 +132,8 @@ class Assembler:
         return None
 
     def _filled(self, figure: Figure, survey: Survey) -> tuple[Figure, Survey]:
-        """Return a copy with a trunk so stout that the whole is as large as its outlines say: what limbs hide
-        of it from the front is not seen."""
+        """Return the figure with its trunk widened until the whole has the volume of its outlines, since
+        limbs hide the trunk from the front."""
         if "side" not in self.views or len(self.views) < 2:
             return figure, survey
         whole, so_far = hull_mm3(self.views), 1.0
@@ -186,11 +187,11 @@ class Assembler:
         return traces
 
     def _is_even(self, i: int, own: Blob) -> bool:
-        """Return whether a part lies astride the midline; the trunk always does."""
+        """Return whether a part lies on the midline; the trunk always does."""
         return self.parents[i] is None or abs(own.centre[0]) < ASTRIDE * own.across
 
     def _base(self, i: int, view: Sight, seen: DividedPicture, own: Blob) -> Array | None:
-        """Return where a blob meets what bears it in this view; or which way that lies."""
+        """Return where a blob meets its bearer in this view, or the direction towards it."""
         parent = self.parents[i]
         while parent is not None:
             numbers = self.found[parent].seen.get(view)
@@ -213,7 +214,7 @@ class Assembler:
         return "ball" if max(fit("ball", t).miss for t in straight) < ROUND else "turned"
 
     def _is_flat(self, i: int) -> bool:
-        """Return whether a part is as tall in two views, and in one of them far thinner."""
+        """Return whether a part is equally tall in two views and far thinner in one of them."""
         seen = self.found[i].seen
         if len(seen) < 2:
             return False
@@ -226,7 +227,7 @@ class Assembler:
         return alike and thin.across < FLAT * broad.across and thin.tall > 1.5 * thin.across
 
     def _wool(self, i: int) -> str:
-        """Return the wool of what is seen of it."""
+        """Return the wool nearest to the part's colour in the pictures."""
         seen, own = max(
             (
                 (self.views[v], self.views[v].blobs[n])
@@ -255,7 +256,7 @@ def _net_mm3(figure: Figure) -> float:
 
 
 def hull_mm3(views: dict[Sight, DividedPicture]) -> float:
-    """Return the volume that the outlines from the front and the side enclose, were each level an ellipse."""
+    """Return the volume enclosed by the front and side outlines, with every level taken as an ellipse."""
     facing = views["front"] if "front" in views else views["back"]
     spans = facing.spans(), views["side"].spans()
     levels = min(len(span) for span in spans)
@@ -263,8 +264,8 @@ def hull_mm3(views: dict[Sight, DividedPicture]) -> float:
 
 
 def _end_on(traces: list[Trace]) -> list[Trace]:
-    """Return where one view sees a part along its length, that view says how wide it is, and the other how
-    that runs."""
+    """Return the traces with the width of a part from the view along its length, and its run from the other
+    view."""
     if len(traces) < 2:
         return traces
     longest = max(traces, key=lambda t: t.length)
@@ -280,6 +281,6 @@ def _end_on(traces: list[Trace]) -> list[Trace]:
 
 
 def _slant(trace: Trace) -> float:
-    """Above 0 for a line that runs up rather than across."""
+    """Return a positive number for a line that runs up rather than across."""
     (u1, v1), (u2, v2) = trace.points[0], trace.points[-1]
     return abs(v2 - v1) - abs(u2 - u1)

@@ -1,5 +1,5 @@
-"""Which regions of a figure's pictures are parts: pairs by symmetry, and the same part from the front and
-the side by height and colour."""
+"""Decides which regions of a figure's pictures are parts: pairs by symmetry, and the same part in front and
+side views by height and colour."""
 
 from __future__ import annotations
 
@@ -34,8 +34,7 @@ ALONE = 0.5
 
 @frozen
 class Candidate:
-    """One part as it is proposed: its regions by view (the two of a pair in the front), and how sure it
-    is."""
+    """A proposed part: its regions by view (both of a pair in the front view), and how sure it is."""
 
     seen: dict[Sight, tuple[int, ...]]
     pair: bool
@@ -45,7 +44,7 @@ class Candidate:
 def found_in(
     views: dict[Sight, DividedPicture],
 ) -> tuple[dict[Sight, DividedPicture], list[Candidate]]:
-    """Return the candidates, and the views with patches of colour made part of what they lie on."""
+    """Return the candidates, and the views with patches of colour merged into what they lie on."""
     facing = next((views[v] for v in ("front", "back") if v in views), None)
     side = views.get("side")
     found = _candidates(facing, side)
@@ -75,7 +74,7 @@ def _candidates(facing: DividedPicture | None, side: DividedPicture | None) -> l
 
 
 def _by_symmetry(seen: DividedPicture) -> list[Candidate]:
-    """Return pairs by mirroring, the rest alone."""
+    """Return mirrored regions as pairs, all others alone."""
     left, found = dict(seen.blobs), []
     scored = sorted(
         (
@@ -99,8 +98,8 @@ def _by_symmetry(seen: DividedPicture) -> list[Candidate]:
 
 
 def _mirrored(a: Blob, b: Blob) -> float:
-    """Return how well one region, mirrored at the midline, lies on another: intersection over union of boxes,
-    and how alike they are in size and colour."""
+    """Return how well one region, mirrored at the midline, matches another: intersection over union of boxes,
+    times likeness in size and colour."""
     box = (-a.box[1], -a.box[0], a.box[2], a.box[3])
     wide = min(box[1], b.box[1]) - max(box[0], b.box[0])
     tall = min(box[3], b.box[3]) - max(box[2], b.box[2])
@@ -113,14 +112,13 @@ def _mirrored(a: Blob, b: Blob) -> float:
 
 
 def _alike(a: Blob, b: Blob) -> float:
-    """Return how alike two colours are, 1 the same, 0 quite other, whatever the light."""
+    """Return the likeness of two colours in any light: 1 the same, 0 quite different."""
     off = np.array(a.lab) - np.array(b.lab)
     return math.exp(-((float(np.linalg.norm(off * (LIGHT, 1.0, 1.0))) / HUE) ** 2))
 
 
 def _twin_is_hidden(seen: DividedPicture, blob: Blob) -> bool:
-    """Return whether there is felt where a region's twin would be, so that it may be a part of what is
-    there."""
+    """Return whether there is felt where a region's twin would be, so that the twin may be hidden by it."""
     u, v = seen.u[blob.mask], seen.v[blob.mask]
     there = [seen.to_px(-float(x), float(y)) for x, y in zip(u[::7], v[::7], strict=True)]
     rows, columns = seen.regions.whole.shape
@@ -134,7 +132,8 @@ def _twin_is_hidden(seen: DividedPicture, blob: Blob) -> bool:
 def _with_side(
     found: list[Candidate], facing: DividedPicture, side: DividedPicture
 ) -> list[Candidate]:
-    """Return the same with what of the side is most like each; what only the side shows besides."""
+    """Return the candidates with the matching regions of the side view, and those that only the side view
+    shows."""
     others, trunk = list(side.blobs.values()), _trunk(side)
     scores = np.array(
         [[0.0 if c.pair and b is trunk else _same(c, facing, b) for b in others] for c in found]
@@ -163,14 +162,13 @@ def _with_side(
 
 
 def _trunk(side: DividedPicture) -> Blob | None:
-    """Return what is so large from the side that it is none of a pair, if anything is."""
+    """Return the region so large from the side that it cannot be one of a pair, if there is one."""
     whole = sum(b.area for b in side.blobs.values())
     return next((b for b in side.blobs.values() if b.area > ALONE * whole), None)
 
 
 def _are_halves(c: Candidate, beside: Blob, facing: DividedPicture, side: DividedPicture) -> bool:
-    """Return whether two regions alike are one part that another parts in the middle: from the side it is the
-    bulk."""
+    """Return whether two like regions are one part divided down the middle: from the side it is the bulk."""
     own = sum(facing.blobs[n].area for n in c.seen[facing.view])
     whole = sum(b.area for b in facing.blobs.values())
     long = sum(b.area for b in side.blobs.values())
@@ -178,7 +176,7 @@ def _are_halves(c: Candidate, beside: Blob, facing: DividedPicture, side: Divide
 
 
 def _same(c: Candidate, facing: DividedPicture, other: Blob) -> float:
-    """Return how likely a region of the side is the same part: by height and colour."""
+    """Return how likely a region of the side view is the same part, by height and colour."""
     own = [facing.blobs[n] for n in c.seen[facing.view]]
     low, high = min(b.box[2] for b in own), max(b.box[3] for b in own)
     common = min(high, other.box[3]) - max(low, other.box[2])
@@ -191,8 +189,7 @@ def _same(c: Candidate, facing: DividedPicture, other: Blob) -> float:
 
 
 def _stands_out(blob: Blob, seen: DividedPicture) -> bool:
-    """Return whether a region is a part of its own though no other view shows it: it sticks out of the
-    outline."""
+    """Return whether a region seen in one view only is a part all the same: it sticks out of the outline."""
     whole = sum(b.area for b in seen.blobs.values())
     return blob.area > 0.008 * whole and blob.borders.get(0, 0.0) > 0.5 * blob.around
 
@@ -200,8 +197,8 @@ def _stands_out(blob: Blob, seen: DividedPicture) -> bool:
 def _standing_before(
     blob: Blob, found: list[Candidate], facing: DividedPicture, side: DividedPicture
 ) -> dict[Sight, tuple[int, ...]]:
-    """Return the pair that hides a region of the side from the front, as hind legs stand behind forelegs: as
-    tall, and standing as low."""
+    """Return the pair that hides a region of the side view from the front (hind legs behind forelegs):
+    equally tall and equally low."""
     for c in found:
         if c.pair and "side" in c.seen and facing.view in c.seen:
             other = side.blobs[c.seen["side"][0]]
@@ -212,7 +209,7 @@ def _standing_before(
 
 
 def _is_mark(c: Candidate, facing: DividedPicture, side: DividedPicture | None) -> bool:
-    """Return whether what was found is an eye or a patch of colour, not a part: it stands out nowhere."""
+    """Return whether a candidate is an eye or a patch of colour rather than a part: it stands out nowhere."""
     if facing.view not in c.seen:
         return False
     blobs = [facing.blobs[n] for n in c.seen[facing.view]]
@@ -232,8 +229,8 @@ def _is_mark(c: Candidate, facing: DividedPicture, side: DividedPicture | None) 
 def _patches(
     found: list[Candidate], facing: DividedPicture, side: DividedPicture
 ) -> dict[int, int]:
-    """Return large regions astride the midline of which the side shows next to nothing: another colour on the
-    skin of what surrounds them."""
+    """Return the large regions on the midline that the side view hardly shows: patches of another colour on
+    their surroundings."""
     patches: dict[int, int] = {}
     whole = sum(b.area for b in facing.blobs.values())
     for c in found:
@@ -251,6 +248,5 @@ def _patches(
 
 
 def _is_stray(c: Candidate) -> bool:
-    """Return whether one view alone shows a region beside the midline, and no twin of it: most likely a
-    shadow."""
+    """Return whether only one view shows a region off the midline, without a twin: most likely a shadow."""
     return c.pair and len(c.seen) == 1 and all(len(numbers) == 1 for numbers in c.seen.values())

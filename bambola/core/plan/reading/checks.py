@@ -1,4 +1,4 @@
-"""Cross-checks of what was measured: what does not go together is said, with the place."""
+"""Cross-checks of a measured figure: reports measurements that contradict each other, with the place."""
 
 from __future__ import annotations
 
@@ -42,7 +42,7 @@ See craft.md, 9."""
 
 @frozen
 class Doubt:
-    """Two things measured that do not go together. ``code`` stays the same while it lasts."""
+    """Two measurements that contradict each other. ``code`` stays the same as long as they do."""
 
     code: str
     text: Fact
@@ -52,14 +52,14 @@ class Doubt:
 
 @dataclass(frozen=True)
 class FramedSilhouette:
-    """A picture with its figure separated."""
+    """A picture with its figure separated from the background."""
 
     framing: Framing
     silhouette: Silhouette
 
     @cached_property
     def reach(self) -> NDArray[np.bool_]:
-        """Where a part may be: the silhouette and a little round it, (rows, columns)."""
+        """The pixels where a part may be: the silhouette and a margin round it, (rows, columns)."""
         from bambola.core.sight.silhouette import widened
 
         pixel = (self.framing.mm_px or 1.0) / self.silhouette.scale
@@ -73,7 +73,7 @@ def find_doubts(
     bench: Bench,
     seen: Mapping[Sight, FramedSilhouette] | None = None,
 ) -> tuple[Doubt, ...]:
-    """Return everything that does not go together; ``plan`` is the plan as made."""
+    """Return all contradictions; ``plan`` is the plan of the figure as made."""
     return (
         *_heights(plan, survey),
         *_landmarks(plan, survey),
@@ -165,7 +165,7 @@ def _joins(figure: Figure, plan: Plan) -> Iterator[Doubt]:
 
 
 def _swallowed(plan: Plan) -> Iterator[Doubt]:
-    """Yield parts that lie wholly in others, or twice in one place: nothing is made of them."""
+    """Yield parts that lie wholly within others, or twice in one place."""
     for notice in plan.notices:
         if (
             notice.code.startswith("hidden:")
@@ -251,7 +251,7 @@ def _outside(
 
 
 def _share_outside(points: Array, seen: FramedSilhouette) -> float:
-    """Return the share of an outline's points that lie clearly outside the silhouette."""
+    """Return the share of an outline's points that are clearly outside the silhouette."""
     if not len(points):
         return 0.0
     reach, scale = seen.reach, seen.silhouette.scale

@@ -1,4 +1,4 @@
-"""The faces of a plan: where every mark lies now, where it lay, and what moved because eyes come in whole
+"""The faces of a plan: where every mark lies now and lay before, and what moved because eyes come in whole
 sizes."""
 
 from __future__ import annotations
@@ -14,9 +14,9 @@ from bambola.core.solids import place
 
 @frozen
 class MarkRow:
-    """One mark: from the crown and from the midline, over the surface, now and as made (``was_mm``).
-    ``moved_mm`` is how much farther from the midline it is than the figure's own growth would have put it.
-    ``both`` is whether it is on both sides."""
+    """One mark: its distances from the crown and from the midline over the surface, now and as made
+    (``was_mm``). ``moved_mm`` is how much farther from the midline it is than even growth would put it.
+    ``both``: it is on both sides."""
 
     id: str
     words: Fact
@@ -29,7 +29,7 @@ class MarkRow:
 
 @frozen
 class FaceRow:
-    """The marks on one part, from the crown down; ``strip_mm`` is how far it is from crown to chin."""
+    """The marks on one part, from the crown down; ``strip_mm`` is the distance from crown to chin."""
 
     part: str
     name: str
@@ -43,14 +43,14 @@ See craft.md, 2."""
 
 
 def face_advice(scale: float) -> Fact | None:
-    """Return what a face of another size leaves away, or has besides; None where it is much the same."""
+    """Return which details a face of the new size loses or gains; None if it is much the same."""
     if scale <= SMALLER:
         return Fact("face.smaller")
     return Fact("face.bigger") if scale >= BIGGER else None
 
 
 def face_rows(plan: Plan) -> tuple[FaceRow, ...]:
-    """Return the faces of a plan; none for a figure on which nothing is marked."""
+    """Return the faces of a plan; none if nothing is marked."""
     was = {face.part: face for face in faces_of(place(plan.resized.was))}
     return tuple(_row(face, was.get(face.part), plan) for face in plan.faces)
 

@@ -1,9 +1,9 @@
-"""The body plan that a figure in its pictures is most like, fitted to them.
+"""Finds the body plan most like a figure in its pictures, and fits it to them.
 
-Every plan is held against the pictures; of the likeliest first the proportions are fitted, then how broad,
-deep and high all of it is, and each part's own measures, seat and tilt, by small steps that are kept where
-more of the pictures is explained. Names, bearers, pairs and what no picture shows are the plan's. See
-craft.md, 9.
+Every plan is compared with the pictures; the likeliest get their proportions fitted, then overall breadth,
+depth and height, then each part's own measures, seat and tilt, in small steps that are kept if more of the
+pictures is explained. Names, bearers, pairs and whatever no picture shows come from the plan. See craft.md,
+9.
 """
 
 from __future__ import annotations
@@ -72,9 +72,9 @@ UNSEEN, ABSENT = 0.35, 0.25
 
 @frozen
 class Likeness:
-    """A plan with its ``figure`` as the pictures have it (in the plan's own size); by part how sure it is
-    (0..1), and what colour (Lab) the pictures show of it; how far, mm, what lies in the figure's own middle
-    is seen beside the side picture's; and how many times its height the camera was away, None for afar."""
+    """A plan with its ``figure`` fitted to the pictures (at the plan's own size); for each part how sure it
+    is (0..1) and its colour (Lab) in the pictures; the offset (mm) of the figure's middle in the side
+    picture; and the distance of the camera in heights of the figure, None for far away."""
 
     plan: BodyPlan
     figure: Figure
@@ -91,10 +91,9 @@ def likest(
     told: Callable[[float], bool] = lambda share: True,
     enough: float = LIKE,
 ) -> Likeness | None:
-    """Return the plan of ``plans`` that explains ``views`` of a figure ``height`` mm tall best, fitted; None
-    where none is like it, but the only one is taken as it is. One is like it that leaves no more than
-    ``enough`` unexplained. ``told`` hears what share is done, and stops the work by saying no (raises
-    :class:`CancelledError`)."""
+    """Return the plan of ``plans`` that best explains ``views`` of a figure ``height`` mm tall, fitted; None
+    if none leaves at most ``enough`` unexplained. A single plan is always taken. ``told`` gets the share
+    done, and cancels the work by returning False (raises :class:`CancelledError`)."""
     held = _held_against(views, height, told)
     if not held.views or not plans:
         return None
@@ -112,8 +111,8 @@ def likest(
 
 
 def _from_nearer(held: _PlanMatcher, plan: BodyPlan, figure: Figure, off: float) -> Figure:
-    """Return ``figure``, or the ``plan`` fitted anew where what is left of it, ``off``, is far less if the
-    camera was near: ``held`` knows it from then on."""
+    """Return ``figure``, or the ``plan`` fitted again for a near camera if that leaves far less than ``off``
+    unexplained; ``held`` then keeps that camera."""
     for away in AWAY:
         held.away, was = away, held.away
         tried, left = held.fitted(plan.figure, proportions(plan), held.done)
@@ -127,8 +126,7 @@ def _from_nearer(held: _PlanMatcher, plan: BodyPlan, figure: Figure, off: float)
 def looks_the_other_way(
     views: dict[Sight, DividedPicture], plans: Sequence[BodyPlan], height: float
 ) -> bool:
-    """Return whether a plan explains ``views`` far better if the side picture is taken to look the other
-    way."""
+    """Return whether a plan explains ``views`` far better with the side picture flipped."""
     if "side" not in views or not plans:
         return False
     side = views["side"]
@@ -145,8 +143,8 @@ def looks_the_other_way(
 
 
 def _stands_out(best: float, all_left: list[float]) -> bool:
-    """Return whether the best of some plans leaves far less unexplained than what others leave, but those
-    that look the same."""
+    """Return whether the best plan leaves far less unexplained than all others, except those that look the
+    same."""
     other = min((left for left in all_left if left > best + 2 * GAIN), default=1.0)
     return best <= HARDLY and other - best >= CLEAR
 
@@ -154,8 +152,8 @@ def _stands_out(best: float, all_left: list[float]) -> bool:
 def figure_like(
     found: Likeness, height: float, bench: Bench, name: str, dyed: Callable[[Array], str]
 ) -> Figure:
-    """Return the fitted figure ``height`` mm tall, called ``name``, in the wools that are ``dyed`` as the
-    pictures show its parts. Raises ``ValueError`` where it cannot be."""
+    """Return the fitted figure ``height`` mm tall, called ``name``, in the wools that ``dyed`` gives for the
+    colours in the pictures. Raises ``ValueError`` if it cannot be built."""
     figure = with_wools_of(found.figure, bench)
     while absent := [
         p.id for p in figure.parts if found.sure[p.id] < ABSENT and not _bears(figure, p.id)
@@ -169,12 +167,12 @@ def figure_like(
 
 
 def _bears(figure: Figure, part: str) -> bool:
-    """Return whether anything sits on a part, or it is what all others sit on."""
+    """Return whether a part bears others, or everything."""
     return figure.by_id[part].parent is None or any(p.parent == part for p in figure.parts)
 
 
 def _dyed(part: Part, wool: str) -> Part:
-    """Return ``part`` with its skin of another wool; its fur too, where that was of the skin's."""
+    """Return ``part`` with its skin in another wool, including fur of the skin's wool."""
     was = part.coat.wool if part.coat else part.core
     places = tuple(place.dyed(lambda w: wool if w == was else w) for place in part.places)
     if part.coat is None:
@@ -188,9 +186,8 @@ def owners_of(
     found: Likeness,
     height: float,
 ) -> list[str | None]:
-    """Return the part of the fitted figure that each of the candidates in ``views`` shows the most of; None
-    for what it does not explain: what sticks out of it or goes round it, and else is of quite another
-    colour."""
+    """Return for each candidate in ``views`` the part of the fitted figure it mostly shows; None if it sticks
+    out, goes round the figure, or has quite another colour."""
     figure = found.figure
     shown = [[0] * (len(figure.parts) + 1) for _ in candidates]
     missed, beside, spans = ([0] * len(candidates) for _ in range(3))
@@ -221,7 +218,7 @@ def owners_of(
 def shown_on(
     views: dict[Sight, DividedPicture], found: Likeness, height: float
 ) -> Iterator[tuple[Sight, Blob, str]]:
-    """Yield each blob that ``views`` show, and the part of the fitted figure that it mostly lies on."""
+    """Yield each blob in ``views`` with the part of the fitted figure it mostly lies on."""
     figure = found.figure
     ids = [part.id for part in figure.parts]
     for view, owners, _ in _held_against(views, height, away=found.away).seen(figure):
@@ -240,13 +237,13 @@ def _held_against(
     told: Callable[[float], bool] = lambda share: True,
     away: float | None = None,
 ) -> _PlanMatcher:
-    """Return what holds figures against ``views`` of one that is ``height`` mm tall, seen from so many times
-    its height ``away``; None for afar."""
+    """Return a matcher of figures against ``views`` of one ``height`` mm tall, from a camera ``away`` heights
+    off; None for far away."""
     return _PlanMatcher([coarse_view(one, height) for one in views.values()], told, away)
 
 
 class _PlanMatcher:
-    """Figures held against pictures."""
+    """Compares figures with pictures."""
 
     def __init__(
         self, views: list[CoarseView], told: Callable[[float], bool], away: float | None
@@ -255,8 +252,8 @@ class _PlanMatcher:
         self.done = 0.0
 
     def seen(self, figure: Figure) -> Iterator[tuple[CoarseView, Cells, float]]:
-        """Yield each view with what it shows of ``figure``, as tall as the pictures have it; from the side
-        and from above its middle on that of the picture, and how far aside that is (mm, from the side)."""
+        """Yield each view with the outlines of ``figure`` at the height in the pictures; in side and top
+        views centred on the picture's figure, with the offset (mm, from the side)."""
         placement = place(figure)
         down, up = placement.down_up.max(axis=0).tolist()
         for view in self.views:
@@ -276,14 +273,14 @@ class _PlanMatcher:
             yield view, view.owners(outlines), aside
 
     def unexplained(self, figure: Figure) -> float:
-        """Return what share of the pictures ``figure`` does not explain, in the mean of the views."""
+        """Return the share of the pictures that ``figure`` leaves unexplained, averaged over the views."""
         return float(np.mean([view.unexplained(owners) for view, owners, _ in self.seen(figure)]))
 
     def fitted(
         self, figure: Figure, steps: list[tuple[VariedMeasure, ...]], until: float
     ) -> tuple[Figure, float]:
-        """Return ``figure`` with every one of ``steps`` gone as far as explains more of the pictures, and
-        what share is left. ``until`` is the share of all the work that is done then."""
+        """Return ``figure`` with each of ``steps`` taken as far as it explains more, and the share left
+        unexplained. ``until`` is the share of all work done then."""
         best, gone = self.unexplained(figure), dict.fromkeys(steps, 0.0)
         begun = self.done
         for go in range(ROUNDS):
@@ -302,7 +299,7 @@ class _PlanMatcher:
         size: float,
         gone: dict[tuple[VariedMeasure, ...], float],
     ) -> tuple[Figure, float]:
-        """Return one step there or back, as often as it helps."""
+        """Hill-climb one parameter until the error stops falling."""
         for way in (size, -size):
             begun = gone[step]
             for _ in range(GOES):
@@ -321,7 +318,7 @@ class _PlanMatcher:
         return figure, best
 
     def likeness(self, plan: BodyPlan, figure: Figure) -> Likeness:
-        """Return what is told of a fitted figure."""
+        """Return the likeness of a fitted figure."""
         shown: dict[str, list[Array]] = {}
         sure: dict[str, list[float]] = {}
         beside = 0.0

@@ -1,4 +1,4 @@
-"""What a newly drawn part most likely is called: by where it sits, which way it goes, and how large it is."""
+"""The likely name of a new part, from where it sits, its direction and its size."""
 
 from __future__ import annotations
 
@@ -24,8 +24,8 @@ craft.md, 9."""
 
 
 def likely_name(figure: Figure, built: Built, parent: str | None, pair: bool) -> str:
-    """Return what a part that was ``built`` of what was drawn is, such as ``head``; empty where place and
-    shape do not tell. It sits on ``parent``, and is one of a ``pair``."""
+    """Return the likely name of a part ``built`` from lines or regions, such as ``head``; empty if place and
+    shape do not tell. It sits on ``parent``, and may be one of a ``pair``."""
     bearer = own_copy(place(figure), parent) if parent else None
     if bearer is None:
         return "body"
@@ -61,7 +61,8 @@ def likely_name(figure: Figure, built: Built, parent: str | None, pair: bool) ->
 
 
 def _limb(built: Built, at: float, mine: Array, its: Array) -> str:
-    """Return what a slim part on the trunk is: arms reach beyond it and do not stand up, legs run down."""
+    """Return the name of a slim part on the trunk: arms reach beyond it and do not stand up, legs run
+    down."""
     up = float(built.turn[2, 2])
     stands_out = mine[1][0] > its[1][0] or mine[0][0] < its[0][0] or mine[0][1] < its[0][1]
     if at > UPPER and up < STEEP and stands_out:
@@ -70,7 +71,7 @@ def _limb(built: Built, at: float, mine: Array, its: Array) -> str:
 
 
 def _on_head(mine: Array, its: Array, size: Array, bulk: Array, pair: bool) -> str:
-    """Return what sits on a head: ears stand out at its top, snout and nose before it."""
+    """Return the name of a part on a head: ears stand out at its top, snout and nose in front."""
     if pair:
         stands = mine[1][2] > its[1][2] + 0.5 * SMALL * bulk[2]
         return "ear" if stands and size.max() > SMALL * bulk[2] else ""
@@ -90,7 +91,7 @@ def _is_slim(built: Built) -> bool:
 
 
 def _extent(built: Built) -> Array:
-    """Return least and greatest coordinates (2, 3) of a part that was built."""
+    """Return the least and greatest coordinates (2, 3) of a built part."""
     from bambola.core.solids import mesh_of
 
     places = mesh_of(built.shape).vertices @ built.turn.T + built.base

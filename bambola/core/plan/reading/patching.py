@@ -1,4 +1,4 @@
-"""What pictures show of another colour on a part, laid on it as a place of its own wool."""
+"""Turns patches of another colour in the pictures into places on a part, each of its own wool."""
 
 from __future__ import annotations
 
@@ -44,10 +44,13 @@ def with_patches(
     colours: dict[str, Array],
     bench: Bench,
 ) -> Figure:
-    """Return ``figure`` with the blobs that are ``seen_on`` parts of it, in ``views``, in another colour than
-    their wool has in any light, as places on them; another view adds none of a wool that one has shown there.
-    What is dark is another than the part's ``colours`` (Lab) are seen to be, too: some shade is deep. The
-    body plan's own patches are gone from these parts: the pictures would show them."""
+    """Return ``figure`` with the blobs ``seen_on`` its parts in ``views`` added as places where their colour
+    differs from the part's wool in any light. A wool that one view has added to a part is not added by
+    another. Dark blobs must also differ from the part's ``colours`` (Lab) in the pictures, since some shade
+    is deep.
+
+    The body plan's own patches on these parts are removed: the pictures would show them.
+    """
     shown = {part for _, _, part in seen_on}
     for each in figure.parts:
         if each.id in shown:
@@ -75,12 +78,12 @@ def with_patches(
 
 
 def _right(blob: Blob, view: Sight) -> bool:
-    """Return whether a blob lies on the figure's right."""
+    """Return whether a blob lies on the figure's right side."""
     return float(AXES[view][0][0]) * blob.centre[0] < 0
 
 
 def _twin(seen: DividedPicture, blob: Blob, view: Sight) -> bool:
-    """Return whether there is another like it on the other side of the midline."""
+    """Return whether a like blob lies on the other side of the midline."""
     u, v = blob.centre
     return view != "side" and any(
         math.dist((-u, v), other.centre) < ALIKE * math.sqrt(blob.area)
@@ -91,8 +94,8 @@ def _twin(seen: DividedPicture, blob: Blob, view: Sight) -> bool:
 
 
 def _stays(place: Place) -> bool:
-    """Return whether a place of a plan is one that pictures need not show: of a face, of fur, or a side of
-    it."""
+    """Return whether a place of a plan need not be visible in pictures: of a face, of fur, or a side of the
+    part."""
     return place.face is not None or place.fur is not None or not isinstance(place.where, Outline)
 
 
@@ -105,7 +108,7 @@ def _where(
     blob: Blob,
     pair: bool,
 ) -> Outline | None:
-    """Return where a blob lies on a part; None where it is an eye that lies there."""
+    """Return the place of a blob on a part; None if it is an eye."""
     placement, axes = place(figure), AXES[view]
     copy = own_copy(placement, body.id)
     assert copy is not None

@@ -1,4 +1,4 @@
-"""Pieces of a paper pattern made flat parts: what is felted of each is a blank of its outline."""
+"""Turns pieces of a paper pattern into flat parts, each with a blank of the piece's outline."""
 
 from __future__ import annotations
 
@@ -22,21 +22,21 @@ ASIDE = {False: 0.0, True: 90.0}
 
 @frozen
 class PatternOutline:
-    """A closed outline: what it is called where it was drawn, and its places (n, 2), mm; y goes down."""
+    """A closed outline: its name in the pattern, and its points (n, 2), mm, with y downwards."""
 
     name: str
     places: Array
 
     @property
     def size(self) -> tuple[float, float]:
-        """How wide and how long it is, mm."""
+        """Its width and length, mm."""
         wide, long = np.ptp(self.places, axis=0).tolist()
         return wide, long
 
 
 def leaf_of(outline: PatternOutline, thickness: float) -> Leaf:
-    """Return a flat part of an outline, joined where that is lowest. Raises ``ValueError`` where none can
-    be."""
+    """Return a flat part of this outline, joined at its lowest edge. Raises ``ValueError`` if it cannot be
+    built."""
     wide, long = outline.size
     if min(wide, long) < LEAST_MM:
         raise RefusedError(fact("edit.piece-small", part=outline.name))
@@ -56,10 +56,8 @@ def with_piece(
     thickness: float,
     bench: Bench,
 ) -> tuple[Figure, str]:
-    """Return ``figure`` with a piece of a pattern as a flat part ``name``, upright on ``on`` and of its wool.
-
-    Returns the new part's id as well. Raises ``ValueError`` where it cannot be.
-    """
+    """Return ``figure`` with a pattern piece as an upright flat part ``name`` on ``on``, of the same wool,
+    and the new part's id. Raises ``ValueError``."""
     carrier = own_copy(place(figure), on)
     assert carrier is not None
     pair = pair and carrier.side is None

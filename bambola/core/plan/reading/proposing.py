@@ -1,8 +1,7 @@
-"""A figure proposed from its pictures: what sits on what, and the shape, wool and name of each part.
+"""Proposes a figure from its pictures: which part sits on which, and the shape, wool and name of each.
 
-The front says which parts there are, and by symmetry which are pairs; the side is matched to it by height and
-colour, and says how deep they are and where. Each part then hangs on what it shares most of its border with,
-the largest bearing all.
+The front shows which parts there are, and by symmetry which are pairs; side regions are matched by height and
+colour and show depth. Each part is borne by the one it shares most border with, the largest bearing all.
 """
 
 from __future__ import annotations
@@ -42,8 +41,8 @@ TRUNK = 1.6
 
 @frozen
 class Proposal:
-    """The figure as proposed, its survey, how sure each part is (0..1), by part, and the name of the body
-    plan that it is like, if it is like one."""
+    """A proposed figure, its survey, how sure each part is (0..1), and the name of the body plan it is like,
+    if any."""
 
     figure: Figure
     survey: Survey
@@ -51,7 +50,7 @@ class Proposal:
     like: str = ""
 
     def with_names_only(self, nameless: str) -> tuple[Proposal, int]:
-        """Return this without the parts that are called ``nameless``, and how many those were."""
+        """Return the proposal without the parts called ``nameless``, and how many those were."""
         figure, survey = self.figure, self.survey
         left_out = [part.id for part in figure.parts if part.name == nameless]
         for part in left_out:
@@ -70,14 +69,13 @@ def propose_figure(
     plans: Sequence[BodyPlan] = (),
     way_is_told: bool = False,
 ) -> Proposal:
-    """Return the figure that ``views`` show, ``height`` mm tall, called ``name``.
+    """Return the figure in ``views``, ``height`` mm tall, called ``name``.
 
-    Where it is like one of ``plans`` it is that, fitted to them (a single one is taken at its maker's word);
-    else it is put together of what the pictures show apart. ``called`` says what a part is called that is
-    most likely a ``head``, or the like; of one of which nothing is known it is given an empty word.
-    ``way_is_told``: the side picture looks the way its framing has it. ``told`` hears what share is done, and
-    stops the work by saying no (raises :class:`CancelledError`). Raises ``ValueError`` where no figure is
-    seen from the front, the back or the side.
+    If it is like one of ``plans``, it is that plan fitted to the pictures (a single one is always taken);
+    otherwise it is built from the regions. ``called`` translates a likely name such as ``head``, and gets an
+    empty string for an unknown part. ``way_is_told``: the direction of the side picture is known. ``told``
+    gets the share done and cancels by returning False (raises :class:`CancelledError`). Raises ``ValueError``
+    if there is no front, back or side view.
     """
     views = dict(views)
     shown = {view: seen for view, seen in views.items() if seen.blobs}
@@ -109,14 +107,14 @@ def propose_figure(
 
 @frozen
 class _Pictures:
-    """What pictures show: every blob ``seen``, and what of them makes up ``candidates``, by ``views``."""
+    """The contents of pictures: every blob ``seen``, and the ``candidates`` made of them, by ``views``."""
 
     seen: dict[Sight, DividedPicture]
     views: dict[Sight, DividedPicture]
     candidates: list[Candidate]
 
     def reframed(self, midline: float) -> _Pictures:
-        """Return a copy with the midline of the side picture elsewhere."""
+        """Return a copy with the midline of the side picture moved."""
         seen, views = (
             {**of, "side": of["side"].reframed(midline=midline)} for of in (self.seen, self.views)
         )
@@ -131,8 +129,8 @@ def _alike(
     name: str,
     called: Callable[[str], str],
 ) -> Proposal | None:
-    """Return what is proposed of a figure that is like a body plan: that, and what the ``pictures`` show
-    besides, as parts and as patches of another colour."""
+    """Return the proposal for a figure like a body plan: the fitted plan, with further parts and patches of
+    colour from the ``pictures``."""
     height = survey.height
     assert height is not None
     try:
@@ -169,7 +167,7 @@ def _alike(
 
 
 def _fitted(figure: Figure, shown: list[str]) -> list[Taken]:
-    """Return every measure of the parts that pictures from two sides show: they were fitted to them."""
+    """Return every measure of the parts visible from two sides, which were fitted to the pictures."""
     return [
         Taken(part=part, measure=name, mm=mm, how="picture")
         for part in shown
@@ -183,8 +181,7 @@ def _fitted(figure: Figure, shown: list[str]) -> list[Taken]:
 def _tree(
     found: list[Candidate], views: dict[Sight, DividedPicture]
 ) -> tuple[dict[int, int | None], list[int]]:
-    """Return the parent of each candidate, by their places in ``found``, and an order in which parents come
-    first."""
+    """Return the parent of each candidate, as indices in ``found``, and an order with parents first."""
     touch = _touching(found, views)
     sizes = [_size(c, views) for c in found]
     root = max(range(len(found)), key=lambda i: _bears_all(i, found, sizes, touch))
@@ -202,8 +199,8 @@ def _tree(
 
 
 def _touching(found: list[Candidate], views: dict[Sight, DividedPicture]) -> Array:
-    """Of candidate i's border with felt, the share (n, n) that is with candidate j, in the view that shows
-    most."""
+    """Return the share (n, n) of candidate i's border with felt that is with candidate j, in the view where
+    that is largest."""
     count = len(found)
     share = np.zeros((count, count))
     for view, seen in views.items():
@@ -245,7 +242,7 @@ def _bond(
     sizes: list[float],
     found: list[Candidate],
 ) -> float:
-    """Return how likely one sits on another."""
+    """Return how likely one candidate sits on another."""
     larger = sizes[parent] / (sizes[parent] + sizes[child])
     both = 0.75 if found[parent].pair and not found[child].pair else 1.0
     trunk = TRUNK if parent == root else 1.0

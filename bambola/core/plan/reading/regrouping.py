@@ -1,7 +1,7 @@
-"""Parts regrouped: two joined into one, or one cut in two where a stroke crosses it.
+"""Regroups parts: joins two into one, or cuts one in two along a stroke.
 
-It is done with their solids, so that it does not matter how a part came about. What comes of it is fitted
-anew, as a line in each of the views that see it long, and nothing else moves.
+It works on solids, so it does not matter how a part came about. The results are fitted again, as a line in
+each of the views that see them long; nothing else moves.
 """
 
 from __future__ import annotations
@@ -43,8 +43,9 @@ _VIEWS: tuple[Sight, ...] = ("front", "side", "top")
 
 
 def joined(figure: Figure, survey: Survey, part: str, into: str) -> tuple[Figure, Survey]:
-    """Return ``figure`` and ``survey`` with ``part`` and ``into`` as one, called as ``into`` is; but what
-    bears the other stays. What sat on either sits on it. Raises ``ValueError`` where it cannot be."""
+    """Return ``figure`` and ``survey`` with ``part`` and ``into`` merged into one with the name of ``into``;
+    if one bears the other, the bearer remains. What sat on either sits on it. Raises ``ValueError`` if it
+    cannot be built."""
     if into in descendants(figure, part):
         part, into = into, part
     placement = place(figure)
@@ -76,10 +77,9 @@ def cut_across(
     name: str,
     bench: Bench,
 ) -> tuple[Figure, Survey, str]:
-    """Return ``figure`` and ``survey`` with ``part`` cut in two where ``stroke`` (mm of ``view``) crosses it:
-    what lies beyond, as its base sees it, is a new part, ``name``, and what sat there sits on it. Of the
-    trunk the larger piece stays. Raises ``ValueError`` where it cannot be. Returns the new part's id as
-    well."""
+    """Return ``figure`` and ``survey`` with ``part`` cut in two by ``stroke`` (mm of ``view``), and the new
+    part's id. What lies beyond the cut, away from the base, is the new part ``name``, with everything that
+    sat there; of the trunk the larger piece remains. Raises ``ValueError`` if it cannot be built."""
     stands = _stands(figure, survey)
     own, normal, off = _plane(figure, part, view, np.array(stroke), stands.origin)
     whole = _solid(own)
@@ -124,8 +124,8 @@ def cut_across(
 
 @frozen
 class _Stands:
-    """Where each part and each fitting stands: a matrix (4, 4) in the figure's axes; and where these lie (3,)
-    in the pictures'."""
+    """Where each part and fitting stands: a matrix (4, 4) in the figure's axes; and the origin (3,) of those
+    in the pictures' axes."""
 
     parts: dict[str, Array]
     fittings: dict[str, Array]
@@ -144,7 +144,7 @@ def _stands(figure: Figure, survey: Survey) -> _Stands:
 def _held(
     figure: Figure, survey: Survey, stands: _Stands, bearers: tuple[str, ...]
 ) -> tuple[Figure, Survey]:
-    """Return a copy with what sits on ``bearers`` where it stood before they changed."""
+    """Return the figure with everything on ``bearers`` kept where it stood before they changed."""
     shift = stands.origin - origin_of(figure, survey)
     for bearer in bearers:
         carrier = _own(figure, bearer)
@@ -184,8 +184,8 @@ def _solid(copy: Copy) -> m3.Manifold:
 def _plane(
     figure: Figure, part: str, view: Sight, stroke: Array, origin: Array
 ) -> tuple[Copy, Array, float]:
-    """Return the plane (its normal, and how far it is from the figure's own origin along that) in which
-    ``stroke`` (2, 2) is seen from ``view``, for the left copy of a pair, and that copy."""
+    """Return the plane of ``stroke`` (2, 2) along the line of sight of ``view`` (normal and offset from the
+    figure's origin) in the left copy of a pair, and that copy."""
 
     def crossed(copy: Copy) -> int:
         outline = outline_of_copy(copy, view, origin).astype(np.float32)
@@ -208,8 +208,8 @@ def _straight(copy: Copy) -> Array:
 
 
 def _way(solid: m3.Manifold, directions: list[Array]) -> Array:
-    """Return the axis (2, 3) along which a solid is drawn: through its middle, the first of ``directions``
-    unless it is far longer along another."""
+    """Return the axis (2, 3) to draw a solid along: through its middle, in the first of ``directions`` unless
+    it is far longer in another."""
     corners = np.asarray(solid.to_mesh().vert_properties, dtype=np.float64)[:, :3]
     units = [d / np.linalg.norm(d) for d in directions if np.linalg.norm(d) > 1e-6]
     spans = [float(np.ptp(corners @ unit)) for unit in units]
@@ -222,7 +222,7 @@ def _way(solid: m3.Manifold, directions: list[Array]) -> Array:
 
 
 def _led_on(own: Copy, others: list[Copy]) -> Array:
-    """Return the way (n, 3) along a chain, and on through what lies beyond its tip, or before its base."""
+    """Return the path (n, 3) along a chain, extended through what lies beyond its tip or before its base."""
     way = [own.point(at) for at in (0.0, 0.5, 1.0)]
     for other in others:
         middle = _middle(other)
@@ -236,7 +236,7 @@ def _led_on(own: Copy, others: list[Copy]) -> Array:
 
 
 def _chain_up_to(own: Copy, normal: Array, off: float, sense: int) -> Array:
-    """As much of the way (3, 3) along a chain as lies on one side of a plane, from its base on."""
+    """Return the part of a chain's path that lies on one side of a plane, from its base on."""
     at = np.linspace(0.0, 1.0, _STATIONS)
     places = np.array([own.point(float(t)) for t in at])
     side = np.flatnonzero(sense * (places @ normal - off) > 0)
@@ -288,7 +288,7 @@ def _kind(was: Part, traces: list[Trace]) -> str:
 def _drawn_as(
     figure: Figure, survey: Survey, part: str, traces: list[Trace]
 ) -> tuple[Figure, Survey]:
-    """Return a copy with ``part`` as it is drawn in ``traces``."""
+    """Return the figure with ``part`` rebuilt from ``traces``."""
     was = figure.by_id[part]
     kind = _kind(was, traces)
     shape = was.shape if was.shape.kind == kind else as_kind(was.shape, kind)
