@@ -1,4 +1,4 @@
-"""Shapes to solids: places, volumes, exposed skin, outlines."""
+"""Turns shapes into solids: places, volumes, exposed skin, outlines."""
 
 from bambola.core.solids.copy_solid import CopySolid
 from bambola.core.solids.edit import own_copy

@@ -1,7 +1,7 @@
-"""How much of a shape's skin lies within its neighbours, by their own forms.
+"""Computes how much of a shape's skin lies within its neighbours, by their own forms.
 
-Facets whose corners agree count as they are; those on the edge of a neighbour are cut small, and each piece
-counts by its middle.
+Facets whose corners agree are counted whole; those on the edge of a neighbour are subdivided, and each piece
+is counted by its middle.
 """
 
 from __future__ import annotations
@@ -68,14 +68,15 @@ def buried_skin(shape: Shape, others: Sequence[Placed]) -> Array:
 
 
 def seen_by(rows: Array, points: Array) -> Array:
-    """Return ``points`` (n, 3) in the axes that ``rows`` (3, 4), a turn or a mirrored one, take to theirs."""
+    """Return ``points`` (n, 3) transformed by ``rows`` (3, 4), a rotation or mirrored rotation with an
+    offset."""
     found: Array = (points - rows[:, 3]) @ rows[:, :3]
     return found
 
 
 def covered(others: Iterable[Placed], points: Array) -> Mask:
-    """Return which of ``points`` (n, 3) lie within any of ``others``. None is asked about twice: in a crowd
-    most are found soon."""
+    """Return which of ``points`` (n, 3) lie within any of ``others``. Points already found are not tested
+    again."""
     found: Mask = np.zeros(len(points), dtype=bool)
     left, at = points, np.arange(len(points))
     for other, rows in others:
@@ -94,7 +95,7 @@ def _bytes_of(facets: tuple[Array, Array]) -> int:
 
 @remembered(_FACET_BYTES, _bytes_of)
 def _facets(shape: Shape) -> tuple[Array, Array]:
-    """Return middles (n, 3) of a shape's facets, and how far (n,) their corners are from them at most, mm."""
+    """Return the middles (n, 3) of a shape's facets, and the distances (n,) of their farthest corners, mm."""
     mesh = mesh_of(shape, Detail.DRAWN)
     return _middles(mesh.vertices[mesh.faces])
 
@@ -105,7 +106,7 @@ def _middles(triangles: Array) -> tuple[Array, Array]:
 
 
 def _may_be_crossed(others: Sequence[Placed], centres: Array, size: Array) -> Mask:
-    """Return which facets are so coarse that something thin may lie between their corners."""
+    """Return which facets are so coarse that something thin may pass between their corners."""
     found: Mask = np.zeros(len(centres), dtype=bool)
     for other, rows in others:
         coarse = size > other.thinnest_mm / 2

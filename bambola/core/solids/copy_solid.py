@@ -1,4 +1,4 @@
-"""What one copy of a part is worth, in numbers."""
+"""The measurements of one copy of a part."""
 
 from __future__ import annotations
 
@@ -18,14 +18,11 @@ SHELL_SHOWS = 1 - (1 + SHELL_THIN) ** -3
 
 @frozen
 class CopySolid:
-    """One copy in numbers. ``centre`` is the centroid of the net volume in the copy's own axes.
-
-    ``furs_mm2`` is how much of its exposed skin each of its furs grows on,
-    ``whole_mm3`` the volume of its shape alone; ``left`` how much of its width, depth and length earlier
-    parts leave of it, as shares, and ``seen`` is what shows along its line. ``patches_mm2`` is
-    the exposed area of each of its patches, ``edges_mm`` the length of their edges, of which as much is taken
-    to be buried as of the patch. ``covers`` is the share that it lies on of the skin of what bears it.
-    """
+    """The measurements of one copy. ``centre`` is the centroid of the net volume in the copy's own axes.
+    ``furs_mm2`` is the exposed skin under each of its furs, ``whole_mm3`` the volume of its shape alone;
+    ``left`` the shares of its width, depth and length that earlier parts leave, and ``seen`` what is visible
+    along its line. ``patches_mm2`` is the exposed area of each patch and ``edges_mm`` the length of its edge,
+    buried in the same proportion. ``covers`` is the share of its bearer's skin that it lies on."""
 
     net_mm3: float
     exposed_mm2: float
@@ -42,18 +39,17 @@ class CopySolid:
 
     @property
     def shows(self) -> float:
-        """The share of its shape that no other part takes up."""
+        """The share of its shape that is in no other part."""
         return self.net_mm3 / self.whole_mm3 if self.whole_mm3 > 0 else 0.0
 
     @property
     def is_cap(self) -> bool:
-        """Whether it is no body set on another, but a cap laid on it: so little of it shows, or it is a
-        shell."""
+        """Whether it is a cap laid on its bearer rather than a body set on it: a shell, or hardly visible."""
         return self.is_shell or self.shows < CAP_SHARE
 
     @property
     def is_shell(self) -> bool:
-        """Whether it is a thin layer over most of what bears it, such as hair."""
+        """Whether it is a thin layer over most of its bearer, such as hair."""
         return self.covers >= SHELL_COVERS and self.shows < SHELL_SHOWS
 
     def scaled(self, s: float) -> CopySolid:

@@ -42,10 +42,8 @@ def _placed(figure: Figure, placement: Placement, part: Part, base: Array, turn:
 
 
 def moved(figure: Figure, part: str, by: Array) -> Figure:
-    """Return ``part`` shifted by ``by`` (3,) mm, and what sits on it along with it.
-
-    Raises ``ValueError`` for the part everything sits on: there is nothing to move it against.
-    """
+    """Return the figure with ``part`` and everything on it moved by ``by`` (3,) mm. Raises ``ValueError`` for
+    the part that everything sits on."""
     body = figure.by_id[part]
     if body.parent is None:
         raise RefusedError(fact("edit.root-moved", part=body.name))
@@ -55,7 +53,8 @@ def moved(figure: Figure, part: str, by: Array) -> Figure:
 
 
 def turned(figure: Figure, part: str, degrees: float, about: Array) -> Figure:
-    """Return ``part`` turned at its base by ``degrees`` about the direction ``about`` (3,), right-handed."""
+    """Return the figure with ``part`` rotated about its base by ``degrees`` round ``about`` (3,),
+    right-handed."""
     body = figure.by_id[part]
     placement = place(figure)
     copy = _copy(placement, part)
@@ -77,11 +76,8 @@ def about_axis(axis: Array, degrees: float) -> Array:
 def posed(
     figure: Figure, part: str, side: Side | None, near: Array, degrees: float, about: Array
 ) -> Figure:
-    """Return the limb ``part`` turned by ``degrees`` about ``about`` (3,) at its joint nearest to ``near``
-    (3,).
-
-    Only the copy on ``side`` is turned. Raises ``ValueError`` for a part that has no joints.
-    """
+    """Return the figure with the limb ``part`` bent by ``degrees`` round ``about`` (3,) at its joint nearest
+    to ``near`` (3,). Only the copy on ``side`` is bent. Raises ``ValueError`` for a part without joints."""
     body = figure.by_id[part]
     if not isinstance(body.shape, Limb):
         raise RefusedError(fact("edit.no-joints", part=body.name))
@@ -111,7 +107,7 @@ def posed(
 
 
 def stretched(figure: Figure, part: str, measures: Mapping[str, float]) -> Figure:
-    """Return ``part`` with some of its measures (mm) changed; its base stays where it is.
+    """Return the figure with some measures (mm) of ``part`` changed and its base kept in place.
 
     Raises ``ValueError`` with one sentence for measures such a part cannot have.
     """
@@ -128,7 +124,8 @@ def stretched(figure: Figure, part: str, measures: Mapping[str, float]) -> Figur
 
 
 def put_on(figure: Figure, part: str, parent: str) -> Figure:
-    """Return ``part`` made to sit on ``parent`` without being moved. Raises ``ValueError`` if it cannot."""
+    """Return the figure with ``part`` moved to the bearer ``parent`` without changing its place. Raises
+    ``ValueError`` if it cannot be."""
     placement = place(figure)
     copy = _copy(placement, part)
     if parent in descendants(figure, part):

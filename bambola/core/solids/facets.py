@@ -1,7 +1,7 @@
-"""Facets of a skin, all at once: their middles, how far they reach, their areas, edges and quarters.
+"""Vectorised measures of a skin's facets: middles, reaches, areas, edges, subdivision.
 
-Triangles are (n, 3, 3): n times three corners of x, y, z. Sums over three are written out: told to sum along
-an axis so short, NumPy takes several times as long.
+Triangles are (n, 3, 3): n times three corners of x, y, z. Sums over three are written out, since NumPy takes
+several times as long to sum along so short an axis.
 """
 
 from __future__ import annotations
@@ -15,13 +15,13 @@ Faces = NDArray[np.int64]
 
 
 def middles(triangles: Array) -> Array:
-    """Return the middle of each, (n, k) for corners of k coordinates."""
+    """Return the mean corner of each facet, (n, k) for corners of k coordinates."""
     found: Array = (triangles[:, 0] + triangles[:, 1] + triangles[:, 2]) / 3
     return found
 
 
 def reaches(triangles: Array, centres: Array) -> Array:
-    """Return how far the farthest corner of each is from its centre (n, k): (n,)."""
+    """Return the distance of each facet's farthest corner from its centre (n, k): (n,)."""
     far2 = [_square(triangles[:, i] - centres) for i in range(3)]
     found: Array = np.sqrt(np.maximum(np.maximum(far2[0], far2[1]), far2[2]))
     return found
@@ -35,27 +35,28 @@ def _square(run: Array) -> Array:
 
 
 def lengths(runs: Array) -> Array:
-    """Return how long each of (n, k) is: (n,)."""
+    """Return the lengths of vectors (n, k): (n,)."""
     found: Array = np.sqrt(_square(runs))
     return found
 
 
 def crosses(triangles: Array) -> Array:
-    """Return the cross product of two sides of each (n, 3): along its normal, and twice its area long."""
+    """Return the cross product of two sides of each facet (n, 3): along its normal, with twice its area as
+    length."""
     a = triangles[:, 0]
     (ux, uy, uz), (vx, vy, vz) = (triangles[:, 1] - a).T, (triangles[:, 2] - a).T
     return np.stack([uy * vz - uz * vy, uz * vx - ux * vz, ux * vy - uy * vx], axis=1)
 
 
 def areas(triangles: Array) -> Array:
-    """Return the area of each, (n,) mm²."""
+    """Return the areas, (n,) mm²."""
     return lengths(crosses(triangles)) / 2
 
 
 def edges(faces: Faces) -> tuple[Faces, Faces, Faces, Faces]:
-    """Return the edges of faces (n, 3): each once as two corners that rise (m, 2), where it stands first and
-    which it is among all sides of all faces (first sides, then second, then third), and of how many faces it
-    is."""
+    """Return the distinct edges of faces (n, 3) as sorted corner pairs (m, 2), the index of each one's first
+    occurrence, its index for every side of every face (all first sides, then second, then third), and how
+    many faces share it."""
     sides = np.vstack([faces[:, [0, 1]], faces[:, [1, 2]], faces[:, [2, 0]]])
     low, high = sides.min(axis=1), sides.max(axis=1)
     most = int(high.max(initial=0)) + 1
@@ -66,7 +67,7 @@ def edges(faces: Faces) -> tuple[Faces, Faces, Faces, Faces]:
 
 
 def quartered(triangles: Array) -> Array:
-    """Return each as four."""
+    """Return each facet divided into four."""
     a, b, c = triangles[:, 0], triangles[:, 1], triangles[:, 2]
     ab, bc, ca = (a + b) / 2, (b + c) / 2, (c + a) / 2
     n = len(triangles)
@@ -78,8 +79,8 @@ def quartered(triangles: Array) -> Array:
 
 
 def shortened(triangles: Array, mm: float, most: int) -> Array:
-    """Return the same skin in triangles none of which reaches farther than ``mm`` from its middle, unless
-    there were more than ``most``: each is halved across its longest side until it is short."""
+    """Return the skin in triangles of which none reaches farther than ``mm`` from its middle, by halving
+    across the longest side; at most ``most`` triangles."""
     short, left = triangles[:0], triangles
     while len(left):
         done = reaches(left, middles(left)) <= mm

@@ -45,15 +45,15 @@ def leaf_outline(shape: Leaf, steps: int = 6) -> Array:
 
 
 def _bends(shape: Leaf, z: Array) -> Array:
-    """Return how much (radians a mm of its width) a sheet is bent at heights ``z``; never quite nothing."""
+    """Return the curvature (radians a mm of width) of a sheet at heights ``z``; never exactly 0."""
     fades = 1.0 - np.clip(z / shape.length, 0.0, 1.0)
     bend = np.radians(shape.curl + shape.cup * fades) / shape.width
     return np.where(np.abs(bend) < 1e-12, 1e-12, bend)
 
 
 def curled(shape: Leaf, flat: Array) -> Array:
-    """Return ``flat`` points (n, 3) of the plane sheet, swollen at its ``foot`` and bent round the sheet's
-    length by ``curl`` and ``cup``."""
+    """Return ``flat`` points (n, 3) of the plane sheet, thickened at its ``foot`` and bent by ``curl`` and
+    ``cup``."""
     if not shape.is_bent:
         return flat
     radius = 1.0 / _bends(shape, flat[:, 2])
@@ -66,7 +66,7 @@ def curled(shape: Leaf, flat: Array) -> Array:
 
 
 def flattened(shape: Leaf, points: Array) -> Array:
-    """Return the other way round: points (n, 3) of the bent sheet, laid flat."""
+    """Return points (n, 3) of the bent sheet laid flat: the inverse of :func:`curled`."""
     if not shape.is_bent:
         return points
     radius = 1.0 / _bends(shape, points[:, 2])
@@ -86,7 +86,7 @@ _TURN_DEG = 8.0
 
 
 def thinned(form: Chain) -> Chain:
-    """Return the same curve with no more cuts than its bends ask for, and at least forty."""
+    """Return the curve with no more cuts than its bends need, and at least forty."""
     n = len(form.points)
     runs = np.diff(form.points, axis=0)
     unit = runs / np.maximum(np.linalg.norm(runs, axis=1, keepdims=True), 1e-12)
@@ -118,7 +118,8 @@ def seat_point(shape: Shape, along: float, around: float, out: float) -> Array:
 
 
 def _chain_point(form: Chain, along: float, right: float, front: float) -> Array:
-    """Return a point beside a chain. Plain arithmetic: it is asked for a thousand times a frame."""
+    """Return a point beside a chain. Written in plain arithmetic, since it is called a thousand times a
+    frame."""
     points, radii = form.points.tolist(), form.radii.tolist()
     if form.closed:
         points, radii = [*points, points[0]], [*radii, radii[0]]
@@ -148,7 +149,7 @@ def _chain_point(form: Chain, along: float, right: float, front: float) -> Array
 
 
 def supports(shape: Shape, directions: Array) -> Array:
-    """Return how far ``shape`` reaches (mm) along unit ``directions`` (k, 3) from its own origin: (k,)."""
+    """Return the reach (mm) of ``shape`` from its origin along unit ``directions`` (k, 3): (k,)."""
     reach: Array
     if isinstance(shape, ChainShape):
         form = chain(shape)

@@ -1,6 +1,7 @@
-"""Whether points lie within a shape, by its own form rather than by facets; and solids by points thrown in.
+"""Tests whether points lie within a shape, by its form rather than by facets, and estimates solids from
+random points.
 
-Where many parts crowd together, cutting solids with solids takes long; points tell as much in less time.
+Where many parts crowd together, cutting solids with solids takes long; points give the same in less time.
 """
 
 from __future__ import annotations
@@ -61,7 +62,7 @@ def _within(shape: Shape, points: Array) -> Mask:
 
 
 def _within_chain(shape: ChainShape, points: Array) -> Mask:
-    """Within the hull of any two rounds that follow one another."""
+    """Return which points lie within the hull of any two consecutive rounds."""
     hulls = _hulls(shape)
     inside: Mask = np.zeros(len(points), dtype=bool)
     # No point is asked of a pair of rounds that it is far from: a rope has many.
@@ -86,7 +87,7 @@ _RUN = 8
 
 
 def _far2(centres: Array, points: Array) -> Array:
-    """Return the squares of the distances of ``points`` (n, 3) from ``centres`` (m, 3), (m, n)."""
+    """Return the squared distances of ``points`` (n, 3) from ``centres`` (m, 3), (m, n)."""
     found: Array = np.einsum("ij,ij->i", centres, centres)[:, None] - 2 * centres @ points.T
     found += np.einsum("ij,ij->i", points, points)
     return found
@@ -94,9 +95,9 @@ def _far2(centres: Array, points: Array) -> Array:
 
 @dataclass(frozen=True)
 class _Hulls:
-    """The hulls of the rounds of a chain, each with the one that follows: where they begin ``a``, run along
-    ``unit`` for ``long``, and what is too far (``reach2``) to lie within; the same for runs of them, by their
-    ``middles``."""
+    """The hulls of consecutive rounds of a chain: start ``a``, direction ``unit`` and length ``long`` of
+    each, and the squared distance (``reach2``) beyond which nothing lies within; the same for groups of them,
+    about ``middles``."""
 
     a: Array
     b: Array
@@ -131,11 +132,11 @@ def _hulls(shape: ChainShape) -> _Hulls:
 
 
 def _within_hulls(hulls: _Hulls, pair: NDArray[np.intp], points: Array) -> Mask:
-    """Return which of ``points`` lie within the hull of a ball of radius ``r`` at ``a`` and one of ``q`` at
-    ``b``, each of its own ``pair``.
+    """Return which of ``points`` lie within the hull of a ball of radius ``r`` at ``a`` and one of radius
+    ``q`` at ``b``, each of its own ``pair``.
 
-    Between the rounds in which the cone touches the balls the distance to the axis is compared with the
-    cone's; beyond them the balls' own.
+    Between the circles where the cone touches the balls, the distance to the axis is compared with the
+    cone's; beyond them, with the balls'.
     """
     r, q, long = hulls.r[pair], hulls.q[pair], hulls.long[pair]
     from_a, from_b = points - hulls.a[pair], points - hulls.b[pair]
@@ -154,7 +155,8 @@ def _within_hulls(hulls: _Hulls, pair: NDArray[np.intp], points: Array) -> Mask:
 
 
 def _within_leaf(shape: Leaf, points: Array) -> Mask:
-    """Deep enough within the outline for the depth in the sheet: r - sqrt(r² - y²) from its edge."""
+    """Return which points lie deep enough within the outline for their depth in the sheet: r - sqrt(r² - y²)
+    from its edge."""
     flat = flattened(shape, points)
     r = shape.thickness / 2
     inside: Mask = np.abs(flat[:, 1]) <= r
@@ -168,7 +170,7 @@ def _within_leaf(shape: Leaf, points: Array) -> Mask:
 
 @remembered(128)
 def thrown(shape: Shape, many: int = POINTS) -> Array:
-    """Return points (n, 3) spread evenly within ``shape``, ``many`` of them in its box."""
+    """Return random points (n, 3) spread evenly within ``shape``, of ``many`` in its box."""
     low, high = -supports(shape, -np.eye(3)), supports(shape, np.eye(3))
     spread = np.modf(0.5 + np.arange(1, many + 1)[:, None] * np.array(_GOLDEN))[0]
     points = low + spread * (high - low)

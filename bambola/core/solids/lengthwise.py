@@ -1,7 +1,7 @@
-"""What shows of a part along its own line: from the rim of its seat to its tip, and how thick it is there.
+"""What is visible of a part along its own line, from the rim of its seat to its tip, and its thickness there.
 
-A part lies in what it sits on with one of its ends, and may be covered anywhere by what was placed before it.
-So it is cut into slices across its line, and of each it is asked how much of it is still to be seen.
+One end of a part lies in its bearer, and parts placed earlier may cover it anywhere. So it is cut into slices
+across its line, and for each the hidden share is determined.
 """
 
 from __future__ import annotations
@@ -49,7 +49,7 @@ _KEPT_SHOWN = 512
 @dataclass(frozen=True)
 class Slices:
     """A shape cut across its line: places ``at`` (n,) along its whole ``length``, half widths and half depths
-    (n,) there, all mm, and points (n * 2 k, 3), slice after slice: those within, then those on its rim."""
+    (n,) there, all mm, and points (n * 2 k, 3), slice after slice: inner points, then points on the rim."""
 
     length: float
     at: Array
@@ -60,12 +60,12 @@ class Slices:
 
 @frozen
 class Shown:
-    """What shows of a shape. ``along`` is how much of its own line does (mm), from the rim of its seat to its
-    tip. Its size is ``length``, ``width`` and ``thickness`` (mm), its ``widths`` at base, middle and tip are
-    across that length; but what is no limb and lies on something with its side is measured from the skin it
-    lies on: its thickness is how far it stands out, and its widths are near its foot, half way up and near
-    its top. ``girth`` is how far it is round outside (mm) where something else is in it all along, else 0.
-    ``begins`` is where on its own line it begins to show (mm)."""
+    """The visible part of a shape. ``along`` is the visible length of its line (mm), from the rim of its seat
+    to its tip. Its size is ``length``, ``width`` and ``thickness`` (mm); its ``widths`` at base, middle and
+    tip are across that length. A part other than a limb that lies on its side is measured from its bearer's
+    skin: its thickness is how far it stands out, and its widths are near its foot, half way up and near its
+    top. ``girth`` is its outer girth (mm) if something runs through it all along, else 0. ``begins`` is where
+    on its line it becomes visible (mm)."""
 
     along: float
     length: float
@@ -77,7 +77,7 @@ class Shown:
     begins: float = 0.0
 
     def scaled(self, s: float) -> Shown:
-        """Return the same ``s`` times as large."""
+        """Return it ``s`` times as large."""
         base, middle, tip = self.widths
         return Shown(
             self.along * s, self.length * s, self.width * s, self.thickness * s,
@@ -107,7 +107,7 @@ def slices(shape: Shape) -> Slices:
 
 
 def _disc() -> Array:
-    """Return points (2 k, 2) of a round of radius 1: spread within as seeds in a sunflower, then on its
+    """Return points (2 k, 2) of a circle of radius 1: inner points in a sunflower pattern, then points on its
     rim."""
     k = np.arange(_IN_ONE)
     far = np.append(np.sqrt((k + _HALF) / _IN_ONE), np.ones(_IN_ONE))
@@ -121,7 +121,7 @@ SAME_PLACE_MM = 1e-9
 
 
 def _chain_slices(shape: ChainShape, share: Array) -> Slices:
-    """Along the middle line, and on straight ahead through the round ends."""
+    """Return slices along the middle line, and straight on through the round ends."""
     form = chain(shape)
     places, radii = form.points, form.radii
     if form.closed:
@@ -153,7 +153,7 @@ def _chain_slices(shape: ChainShape, share: Array) -> Slices:
 
 
 def _leaf_slices(shape: Leaf, share: Array) -> Slices:
-    """Across the sheet, in the middle of its thickness."""
+    """Return slices across the sheet, in the middle of its thickness."""
     outline = leaf_outline(shape)
     at = share * shape.length
     left, right = np.array([_crossed(outline, float(z)) for z in at]).T
@@ -167,7 +167,7 @@ def _leaf_slices(shape: Leaf, share: Array) -> Slices:
 
 
 def _crossed(outline: Array, z: float) -> tuple[float, float]:
-    """Return from where to where an outline (n, 2) is crossed at the height ``z``."""
+    """Return the interval in which an outline (n, 2) is crossed at the height ``z``."""
     following = np.roll(outline, -1, axis=0)
     low, high = outline[:, 1], following[:, 1]
     meets = (low <= z) != (high <= z)
@@ -179,13 +179,13 @@ def _crossed(outline: Array, z: float) -> tuple[float, float]:
 
 
 def line_mm(shape: Shape) -> float:
-    """Return how long a shape is along its own line, its round ends among it (mm)."""
+    """Return the length of a shape along its own line, including round ends (mm)."""
     return slices(shape).length
 
 
 def skin_mm(shape: Shape, begin: float, end: float) -> float:
-    """Return how long the skin of ``shape`` is between two shares of its length (mm): over its swelling, by
-    the mean of its width and depth."""
+    """Return the length of skin (mm) between two shares of the length of ``shape``, over its swelling, by the
+    mean of width and depth."""
     if isinstance(shape, Leaf):
         return (end - begin) * shape.length
     if isinstance(shape, ChainShape):
@@ -201,12 +201,12 @@ def skin_mm(shape: Shape, begin: float, end: float) -> float:
 
 
 def hidden_in(shape: Shape, is_taken: Callable[[Array], NDArray[np.bool_]]) -> bytes:
-    """Return which of the points in the slices of ``shape`` others take by ``is_taken``: a bit for each."""
+    """Return which points of the slices of ``shape`` others take by ``is_taken``, as bits."""
     return np.packbits(is_taken(slices(shape).points)).tobytes()
 
 
 def _points_hidden(hidden: bytes) -> NDArray[np.bool_]:
-    """Return the bits as (SLICES, 2, k): of each slice the points within, and those on its rim."""
+    """Return the bits as (SLICES, 2, k): for each slice the inner points, then those on the rim."""
     if not hidden:
         return np.zeros((SLICES, 2, _IN_ONE), dtype=bool)
     bits = np.unpackbits(np.frombuffer(hidden, dtype=np.uint8)).astype(bool)
@@ -229,8 +229,8 @@ def rims_hidden(hidden: bytes) -> Array:
 
 @remembered(_KEPT_SHOWN)
 def shown_of(shape: Shape, hidden: bytes = b"", begins: float = 0.0) -> Shown:
-    """Return what shows of ``shape``, which ``begins`` so far along its line (mm), and of whose slices these
-    points are ``hidden``."""
+    """Return the visible part of ``shape``, which ``begins`` this far along its line (mm) and whose slices
+    have these points ``hidden``."""
     cut, gone = slices(shape), _points_hidden(hidden)
     wool, rims = gone[:, 0].mean(axis=1), gone[:, 1].mean(axis=1)
     low, high = _from_to(cut, rims)
@@ -258,8 +258,8 @@ def shown_of(shape: Shape, hidden: bytes = b"", begins: float = 0.0) -> Shown:
 
 
 def _girth(cut: Slices, wool: Array) -> float:
-    """Return how far it is round a shape outside, on the mean of the slices that show, if no slice shows
-    whole: what is in it may run through it. That of an ellipse within 0.1 %, by Ramanujan's formula."""
+    """Return the outer girth of a shape, on the mean of its visible slices, if no slice is wholly visible,
+    since something may run through it. Perimeter of an ellipse by Ramanujan's formula, within 0.1 %."""
     if (wool < 1 - _GONE).any() or not (wool < _GONE).any():
         return 0.0
     a, b = cut.wide[wool < _GONE], cut.deep[wool < _GONE]
@@ -268,7 +268,7 @@ def _girth(cut: Slices, wool: Array) -> float:
 
 
 def _is_on_its_side(shape: Shape, cut: Slices, wool: Array, rims: Array) -> bool:
-    """Return whether a shape lies on something with its side, and does not only stand on it."""
+    """Return whether a shape lies on its bearer with its side rather than standing on it."""
     shows = rims < 1
     if isinstance(shape, Leaf) or not shows.any() or (wool == 1).all() or (wool == 0).all():
         return False
@@ -278,9 +278,8 @@ def _is_on_its_side(shape: Shape, cut: Slices, wool: Array, rims: Array) -> bool
 
 
 def _stands_out(cut: Slices, wool: Array) -> float:
-    """Return the share of its thickness by which a limb stands out, on the mean of the slices that are cut.
-    Each is taken to be cut by a plane: how thick is left of a round without a share of its area is told by
-    :data:`_SEGMENTS`."""
+    """Return the share of a limb's thickness that stands out, averaged over the cut slices. Each is taken to
+    be cut by a plane; :data:`_SEGMENTS` gives the thickness left of a circle without a share of its area."""
     cuts = (wool < _GONE) & (wool > 1 - _GONE)
     areas = cut.wide[cuts] * cut.deep[cuts]
     thick = 1 - np.interp(wool[cuts], *_SEGMENTS)
@@ -293,7 +292,7 @@ _SEGMENTS = (_ANGLES - np.sin(_ANGLES)) / (2 * np.pi), (1 - np.cos(_ANGLES / 2))
 
 
 def _away_from_its_bed(cut: Slices, under: NDArray[np.bool_]) -> Array:
-    """Return the way (3,) from what of a shape is ``under`` (SLICES, k) to what shows of it."""
+    """Return the direction (3,) from the hidden part ``under`` (SLICES, k) of a shape to its visible part."""
     inner = cut.points.reshape(SLICES, 2, _IN_ONE, 3)[:, 0]
     weights = np.repeat((cut.wide * cut.deep)[:, None], _IN_ONE, axis=1)
     up: Array = np.average(inner[~under], axis=0, weights=weights[~under]) - np.average(
@@ -305,9 +304,9 @@ def _away_from_its_bed(cut: Slices, under: NDArray[np.bool_]) -> Array:
 def _from_its_foot(
     shape: Shape, cut: Slices, gone: NDArray[np.bool_], up: Array
 ) -> tuple[float, float, float, tuple[float, float, float]]:
-    """Return the length, width, how far it stands out, and its widths near its foot, half way up and near its
-    top (mm) of a shape that lies on something with its side, which is ``up`` from there. What it lies on is
-    taken to be a plane, which leaves as much of it as shows."""
+    """Return length, width, height and the widths near foot, middle and top (mm) of a shape lying on its
+    side, with ``up`` pointing away from its bearer. The bearer is taken for a plane that leaves the visible
+    volume."""
     points = cut.points.reshape(SLICES, 2, _IN_ONE, 3)
     weights = np.repeat((cut.wide * cut.deep)[:, None], _IN_ONE, axis=1)
     heights = (points[:, 0] @ up).ravel()
@@ -329,7 +328,7 @@ def _from_its_foot(
 
 
 def _width_at(rims: Array, up: Array, aside: Array, height: float) -> float:
-    """Return how wide slices with ``rims`` (n, k, 3) are along ``aside`` at a ``height`` along ``up``."""
+    """Return the width of slices with ``rims`` (n, k, 3) along ``aside`` at a ``height`` along ``up``."""
     following = np.roll(rims, -1, axis=1)
     a, b = rims @ up - height, following @ up - height
     meets = (a <= 0) != (b <= 0)
@@ -341,8 +340,8 @@ def _width_at(rims: Array, up: Array, aside: Array, height: float) -> float:
 
 
 def _from_to(cut: Slices, hidden: NDArray[np.float64]) -> tuple[float, float]:
-    """Return from where to where it shows: the longest run of slices of which half shows; of what lies in
-    something along its side, and shows most of its wool elsewhere, of those of which anything does."""
+    """Return the visible interval: the longest run of slices that are half visible; for a part lying in
+    something along its side and mostly visible elsewhere, the run of those visible at all."""
     shows = (1 - hidden) * cut.wide * cut.deep
     low, high, within = _run(cut, hidden, _HALF, shows)
     if within < MOST * shows.sum():
@@ -353,8 +352,8 @@ def _from_to(cut: Slices, hidden: NDArray[np.float64]) -> tuple[float, float]:
 def _run(
     cut: Slices, hidden: NDArray[np.float64], most: float, shows: NDArray[np.float64]
 ) -> tuple[float, float, float]:
-    """Return the run of slices hidden to less than ``most`` that shows most, to where that share is passed
-    between two slices; and how much it ``shows``."""
+    """Return the run of slices hidden to less than ``most`` with the largest visible sum, its ends
+    interpolated between slices, and that sum (``shows``)."""
     is_shown = hidden < most
     if not is_shown.any():
         return 0.0, cut.length, 0.0

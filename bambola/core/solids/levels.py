@@ -1,4 +1,4 @@
-"""A thread laid round a part at one level: how long it is from the front to a place, and back again."""
+"""A thread laid round a part at one level: its length from the front to a place, and the reverse."""
 
 from __future__ import annotations
 
@@ -21,8 +21,8 @@ def level_halves(shape: ProfileShape, along: float) -> tuple[float, float]:
 
 
 def level_arc(shape: ProfileShape, along: float, around: float) -> float:
-    """Return how long (mm) a level thread is from the front round to ``around`` degrees: an ellipse's arc, by
-    Gauss and Legendre, which so many points bring to a ten-millionth."""
+    """Return the length (mm) of a level thread from the front round to ``around`` degrees: an ellipse's arc,
+    by Gauss-Legendre quadrature, accurate to 1e-7 with this many points."""
     wide, deep = level_halves(shape, along)
     if wide <= 0:
         return 0.0

@@ -1,13 +1,14 @@
-"""What each copy of a part is worth: net volume, exposed skin, joins, patches.
+"""Measures each copy of a part: net volume, exposed skin, joins, patches.
 
-Volume that two parts share belongs to the one that is made first. A limb that is wound on its wire is there
-before all that is not: its root is whole, and what bears it has only the rest (:mod:`.roots`). Else it is the
-parent's (among others, of the one placed first); but where a part
-caps the end of a wound limb, the limb ends at the cap's skin, and the cap is whole; and what the two of a
-mirrored pair share is parted at the mirror plane, so that they are alike. What a copy is worth
-is what its shape is worth by itself, less what it shares with each cluster of its neighbours that touch
-one another. Each share is worked out in the copy's own axes, at the size it was made, and remembered: a
-change that leaves a cluster as it was measures nothing again there.
+Volume shared by two parts belongs to the one made first. A limb wound on its wire exists before everything
+unwound: its root is whole, and its bearer has only the rest (:mod:`.roots`). Otherwise the volume is the
+parent's (between others, that of the part placed first). Two exceptions: where a part caps the end of a wound
+limb, the limb ends at the cap's skin and the cap is whole; and what a mirrored pair shares is divided at the
+mirror plane.
+
+A copy's measures are those of its shape alone less what it shares with each cluster of touching neighbours.
+Shares are computed in the copy's own axes, at the size it was made, and cached: a change that leaves a
+cluster as it was measures nothing again there.
 """
 
 from __future__ import annotations
@@ -57,10 +58,8 @@ _SIDES = np.vstack([_WAYS, -_WAYS])
 
 @dataclass(frozen=True)
 class Solids:
-    """A placed figure and what each of its copies is worth, in the order of its copies.
-
-    ``near`` (copies, copies) says which copies may touch.
-    """
+    """A placed figure with the measurements of each copy, in the order of its copies. ``near`` (copies,
+    copies) says which copies may touch."""
 
     placement: Placement
     measured: tuple[CopySolid, ...]
@@ -68,11 +67,11 @@ class Solids:
 
     @property
     def net_mm3(self) -> float:
-        """Volume of the whole figure, mm³."""
+        """The volume of the whole figure, mm³."""
         return sum(solid.net_mm3 for solid in self.measured)
 
     def of(self, part: str) -> list[tuple[Copy, CopySolid]]:
-        """Return the copies of a part with their numbers."""
+        """Return the copies of a part with their measurements."""
         return [
             (copy, solid)
             for copy, solid in zip(self.placement.copies, self.measured, strict=True)
@@ -89,7 +88,7 @@ class Solids:
 
 
 class MeasuringCancelledError(Exception):
-    """Measuring was called off."""
+    """Raised when measuring is cancelled."""
 
 
 def measure_solids(
@@ -99,12 +98,12 @@ def measure_solids(
     bent: Container[str] = (),
     told: Callable[[float], bool] | None = None,
 ) -> Solids:
-    """Measure every copy of ``figure``; ``scale`` is how many times larger it is than as made.
+    """Measure every copy of ``figure``, which is ``scale`` times as large as it was made; ``scale`` only
+    decides in which size results are cached.
 
-    ``scale`` only says in which size results are remembered. Where ``base``, the figure as made, is
-    given, ``bent`` names the parts that are not just ``scale`` times as large, and whatever lies in
-    an evenly scaled neighbourhood is taken from it. Results are in mm, mm² and mm³ of ``figure``.
-    ``told`` hears what share is done, and says whether to go on. Raises :class:`CalledOffError` if not.
+    With ``base``, the figure as made, ``bent`` names the parts that did not scale evenly; everything in an
+    evenly scaled neighbourhood is taken from ``base``. Results are in mm, mm² and mm³ of ``figure``. ``told``
+    gets the share done, and cancels by returning False. Raises :class:`CalledOffError`.
     """
     placement = place(figure)
     copies = placement.copies
@@ -163,8 +162,7 @@ def measure_solids(
 
 
 def measured_before(figure: Figure, measured: tuple[CopySolid, ...]) -> Solids | None:
-    """Return the solids of ``figure``, of which measuring has come to ``measured``; None if that is not of
-    it."""
+    """Return the solids of ``figure`` if ``measured`` belongs to it, else None."""
     placement = place(figure)
     if len(measured) != len(placement.copies):
         return None
@@ -172,8 +170,8 @@ def measured_before(figure: Figure, measured: tuple[CopySolid, ...]) -> Solids |
 
 
 def _near(copies: Sequence[Copy]) -> tuple[Array, Array, NDArray[np.bool_]]:
-    """Return how far each copy reaches along the ways, (copies, ways), and which may touch, (copies,
-    copies)."""
+    """Return the reach of each copy along the directions, (copies, ways), and which copies may touch,
+    (copies, copies)."""
     reach = np.array([copy.reaches(_SIDES) for copy in copies])
     high, low = reach[:, : len(_WAYS)], -reach[:, len(_WAYS) :]
     near: NDArray[np.bool_] = np.all((low[:, None] <= high) & (high[:, None] >= low), axis=2)
@@ -182,8 +180,8 @@ def _near(copies: Sequence[Copy]) -> tuple[Array, Array, NDArray[np.bool_]]:
 
 
 def _looked_under(copies: Sequence[Copy]) -> NDArray[np.bool_]:
-    """Return which copy is seen under which, (copies, copies): cloth lifts and comes off, so that skin has
-    its coat under them; only fur does not grow there."""
+    """Return which copy is measured as if another were not there, (copies, copies): cloth comes off, so skin
+    has its coat under it; only fur does not grow there."""
     cloth = np.array([copy.part.stuff is not None for copy in copies])
     furred = np.array([bool(copy.part.furs) for copy in copies])
     found: NDArray[np.bool_] = cloth[None, :] & ~furred[:, None]
@@ -191,7 +189,7 @@ def _looked_under(copies: Sequence[Copy]) -> NDArray[np.bool_]:
 
 
 def _empty_beside(copies: Sequence[Copy]) -> NDArray[np.bool_]:
-    """Return which copy is nothing to which, (copies, copies): a hollow is empty but for what bears it."""
+    """Return which copy is ignored by which, (copies, copies): a hollow is empty except for its bearer."""
     empty = np.array([copy.part.hollow for copy in copies])
     if not empty.any():
         return np.zeros((len(copies), len(copies)), dtype=bool)
@@ -201,7 +199,7 @@ def _empty_beside(copies: Sequence[Copy]) -> NDArray[np.bool_]:
 
 
 def worn_layers(figure: Figure) -> dict[str, int]:
-    """Return how many garments each part is or hangs on, by its id: nought for the figure itself."""
+    """Return by id in how many garments each part is: 0 for the figure itself."""
     found: dict[str, int] = {}
     for part in figure.parents_first:
         below = found[part.parent] if part.parent is not None else 0
@@ -216,7 +214,7 @@ def _unmoved(
     bent: Container[str],
     scale: float,
 ) -> NDArray[np.bool_]:
-    """Return which copies and all their neighbours, then and now, only grew ``scale`` times: (copies,)."""
+    """Return which copies, with all their neighbours then and now, only grew ``scale`` times: (copies,)."""
     if base is None or len(base.placement.copies) != len(placement.copies):
         return np.zeros(len(placement.copies), dtype=bool)  # a row has more or fewer now
     even = np.array([copy.part.id not in bent for copy in placement.copies])
@@ -229,7 +227,7 @@ def _unmoved(
 
 
 def _clusters(near: list[int], low: Array, high: Array) -> list[list[int]]:
-    """Return ``near`` parted into groups that may touch within ``low`` to ``high``, in rising order."""
+    """Return ``near`` divided into groups that may touch within ``low`` to ``high``, in rising order."""
     groups: list[list[int]] = []
     for j in near:
         touching = [
@@ -256,13 +254,13 @@ def _normal_places(part: Part, figure: Figure, scale: float) -> tuple[Place, ...
 
 @frozen
 class _CopyInAxes:
-    """Another copy's shape and place in a copy's own axes, at the size at which results are remembered."""
+    """Another copy's shape and place in a copy's own axes, at the size in which results are cached."""
 
     shape: Shape
     rows: tuple[tuple[float, ...], ...]
 
     def neighbour(self, role: str, own: Root | None, other: Root | None) -> Neighbour:
-        """Return it in that role to a part that has ``own`` root, where it has one of its ``other``."""
+        """Return it as a neighbour in that role, with roots where the limb has one."""
         if role == "later" and other is not None:
             return Neighbour("wound", self.shape, self.rows, other.buried)
         root = own.buried if role == "parent" and own is not None else None
@@ -270,7 +268,7 @@ class _CopyInAxes:
 
 
 def _role(copy: Copy, other: Copy, first: bool, caps: Container[str]) -> str:
-    """Return what ``other`` is to ``copy``."""
+    """Return the role of ``other`` for ``copy``."""
     if copy.part.parent == other.part.id and other.side in (None, copy.side):
         return "capped" if copy.part.id in caps else "parent"
     if other.part.parent == copy.part.id and copy.side in (None, other.side):
@@ -280,12 +278,12 @@ def _role(copy: Copy, other: Copy, first: bool, caps: Container[str]) -> str:
 
 
 def _off(copy: Copy, other: Copy) -> float:
-    """Return how far apart the origins of two copies are, mm."""
+    """Return the distance between the origins of two copies, mm."""
     return float(np.linalg.norm(copy.matrix[:3, 3] - other.matrix[:3, 3]))
 
 
 def _mirrored(copies: Sequence[Copy]) -> frozenset[tuple[int, int]]:
-    """Return which copies are the two of a mirrored pair, both ways round."""
+    """Return which copies are a mirrored pair, in both directions."""
     of: dict[str, list[int]] = {}
     for i, copy in enumerate(copies):
         of.setdefault(copy.part.id, []).append(i)
@@ -327,7 +325,7 @@ def _sights(
     scale: float,
     roots: Mapping[int, Root] = MappingProxyType({}),
 ) -> dict[tuple[int, int], _CopyInAxes]:
-    """Return what each copy sees of those that are ``near`` it (copies, copies), all at once."""
+    """Return each copy's view of the copies ``near`` it (copies, copies), all at once."""
     of, seen = np.nonzero(near)
     if not len(of):
         return {}
@@ -359,7 +357,7 @@ def _symmetric(shape: Shape) -> bool:
 def _less(
     shape: Shape, alone: Worth, shares: Sequence[Worth], bearer: Worth | None, thins_mm: float
 ) -> CopySolid:
-    """Return what a shape is worth less what it ``shares``; by itself its ``bearer`` is worth so much."""
+    """Return the measures of a shape less what it ``shares``; ``bearer`` is its bearer's measure alone."""
     joined = sum(share.join_mm2 for share in shares)
     net = max(0.0, alone.volume - sum(share.volume for share in shares))
     x, y, z = (
@@ -388,12 +386,12 @@ def _less(
 
 
 def _left_of(alone: tuple[float, ...], shared: Sequence[tuple[float, ...]]) -> tuple[float, ...]:
-    """Return what of each area is left, mm²."""
+    """Return the remainder of each area, mm²."""
     return tuple(max(0.0, area - sum(each[k] for each in shared)) for k, area in enumerate(alone))
 
 
 def _left(whole: Box, cut: Sequence[Box]) -> tuple[float, float, float]:
-    """Return the shares of a box's width, depth and length that are left within all of ``cut``."""
+    """Return the shares of a box's width, depth and length left within all of ``cut``."""
     x, y, z = (
         float(
             max(

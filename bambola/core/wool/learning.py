@@ -1,9 +1,9 @@
-"""The maker's own numbers, learned from records.
+"""Learns the maker's own numbers from records.
 
-Each number is a mean in log (or as it is) with a prior: the craft's starting value and how far makers
-stray from it. A record is either good, scattered round the mean by an unknown scatter, or, one time in
-twenty, wild: a slip of the pen or the scale that says nothing. The posterior over mean and scatter is
-summed on a grid, so the stated interval is the posterior's own and no wild record pulls it.
+Each number is a mean in log (or as it is) with a prior: the craft's starting value, and how much makers
+differ. A record is either good, scattered round the mean by an unknown scatter, or, one time in twenty, wild:
+a slip of the pen or the scale. The posterior over mean and scatter is summed on a grid, so the stated
+interval is exact and wild records do not pull it.
 """
 
 from __future__ import annotations
@@ -42,8 +42,8 @@ See craft.md, 8."""
 
 @frozen
 class Belief:
-    """What is known beforehand: ``mean`` and its ``sd``; ``scatter`` of single records (its own log is
-    known to ``SCATTER_SD``)."""
+    """A prior: ``mean`` and its ``sd``; ``scatter`` of single records (the sd of its own log is
+    ``SCATTER_SD``)."""
 
     mean: float
     sd: float
@@ -68,11 +68,9 @@ _Z90 = NormalDist().inv_cdf(0.9)
 
 @frozen
 class Posterior:
-    """A learned mean with its sd, its central 90 % interval, and for each record how likely it is wild.
-
-    ``next_sd`` is how far the next piece may stray from the mean, the doubt about the mean and the maker's
-    own scatter together: the sd of the normal curve with the same 90th percentile.
-    """
+    """A learned mean with its sd, its central 90 % interval, and for each record the probability that it is
+    wild. ``next_sd`` is the spread of the next piece, from doubt about the mean and the maker's own scatter
+    together: the sd of the normal curve with the same 90th percentile."""
 
     mean: float
     sd: float
@@ -83,7 +81,7 @@ class Posterior:
 
 
 def posterior_of(values: Sequence[float], belief: Belief) -> Posterior:
-    """Return the posterior of the mean that ``values`` scatter round."""
+    """Return the posterior of the mean of ``values``."""
     x = np.asarray(values, dtype=np.float64)
     log_scatter = np.log(belief.scatter) + np.linspace(-3, 3, _SCATTERS) * SCATTER_SD
     near = float(np.median(x)) if len(x) else belief.mean
@@ -112,12 +110,10 @@ def posterior_of(values: Sequence[float], belief: Belief) -> Posterior:
 
 
 def _next_sd(off: Array, scatter: Array, weight: Array) -> float:
-    """Return how far the next piece strays: of normal curves ``off`` (means,) from the mean and ``scatter``
-    (scatters,) wide, mixed by ``weight`` (means, scatters), the 90th percentile, over that of one curve.
-
-    It is found by Newton's method from the normal curve of the same variance; a step that would leave what
-    is known to hold it halves that instead.
-    """
+    """Return the spread of the next piece: the 90th percentile of a mixture of normal curves (``off``
+    (means,) from the mean, ``scatter`` (scatters,) wide, mixed by ``weight`` (means, scatters)) over that of
+    a standard normal. Newton's method from the normal curve of equal variance; a step that would leave the
+    bracket halves it instead."""
     from scipy.special import ndtr
 
     counts = weight.sum(axis=1) > 1e-9
@@ -148,8 +144,7 @@ def _moments(
 
 
 def _weights(x: Array, means: Array, log_scatter: Array, belief: Belief) -> Array:
-    """Return the posterior weights (means, scatters), summing to 1, each for as much as lies nearest to its
-    mean."""
+    """Return the posterior weights (means, scatters), summing to 1, each for its cell of the grid."""
     off = means - belief.mean
     prior = (1 - STRANGE_SHARE) * _normal(off, belief.sd)
     prior = prior + STRANGE_SHARE * _normal(off, STRANGE_FACTOR * belief.sd)
@@ -210,7 +205,7 @@ class Estimate:
 
 @dataclass(frozen=True)
 class _Kind:
-    """One kind of number: how a record tells it, what is believed before, and how it is stated."""
+    """One kind of number: how it is read from a record, its prior, and how it is shown."""
 
     tells: Callable[[Record], float | None]
     belief: Belief
@@ -241,7 +236,7 @@ def _start_density(record: Record) -> float | None:
 
 
 def _along(record: Record) -> float | None:
-    """Return the share of the shrinkage along the start form; None where it hardly shrank."""
+    """Return the share of the shrinkage along the start form; None if it hardly shrank."""
     if record.loose_mm is None or record.finished_mm is None:
         return None
     logs = [math.log(f / w) for f, w in zip(record.finished_mm, record.loose_mm, strict=True)]
@@ -259,7 +254,7 @@ def _cover(record: Record) -> float | None:
 
 
 def _loss(record: Record) -> float | None:
-    """Return log odds of the share lost; at least a fifth of a per cent always is."""
+    """Return the log odds of the share lost, which is at least a fifth of a per cent."""
     if record.grams_trimmed is None:
         return None
     share = min(max(record.grams_trimmed / record.grams_in, 0.002), 0.85)
@@ -271,7 +266,7 @@ def _sigmoid(x: float) -> float:
 
 
 def _kinds(bench: Bench, record: Record) -> Iterable[tuple[str, str, _Kind]]:
-    """Yield the numbers a record may tell something of: wool, what, and its kind. Scatters are judged."""
+    """Yield the numbers a record may contribute to: wool, what, and kind. Scatters are judged."""
     wool, role = record.wool, record.role
     density = PACKED_DENSITY[record.firmness]
     yield wool, f"density:{record.firmness}", _log_kind(_density, density, PRIOR_SD, 0.12)
@@ -337,9 +332,9 @@ LEAST_MIN = 0.5
 
 
 def step_estimates(makings: Iterable[Making]) -> tuple[Estimate, ...]:
-    """Return how many times as long as by the starting values each sort of work takes, by what the clock said
-    at the pad: all of the sort, and by firmness and size where enough was made so. It rests on single steps;
-    ``records`` counts them."""
+    """Return the factor on the starting minutes for each sort of work, from the clock at the pad: for the
+    whole sort, and by firmness and size where enough was made. It rests on single steps; ``records`` counts
+    them."""
     told: dict[str, list[tuple[str, float]]] = {}
     for making in sorted(makings, key=lambda one: one.first_day)[-NEWEST_MAKINGS:]:
         for key, minutes in making.minutes.items() if not making.aside else ():
@@ -359,9 +354,8 @@ def step_estimates(makings: Iterable[Making]) -> tuple[Estimate, ...]:
 def _paces(
     whole: str, rows: Sequence[tuple[str, float]], kind: _Kind
 ) -> Iterator[tuple[str, _Kind, list[float]]]:
-    """Yield a sort of work, and those of its firmnesses and sizes of which enough is known. What is believed
-    of one beforehand is what the others of its sort say, each of which strays from the sort as this one
-    does."""
+    """Yield a sort of work, and those of its firmnesses and sizes with enough records. The prior of one is
+    what the others of its sort say, each of which differs from the sort as this one does."""
     yield whole, kind, [value for _, value in rows]
     narrow: dict[str, list[float]] = {}
     for sort, value in rows:
@@ -400,9 +394,8 @@ def _estimate(wool: str, what: str, kind: _Kind, rows: list[tuple[int, float]]) 
 
 
 def learned(bench: Bench, found: Sequence[Estimate]) -> Bench:
-    """Return ``bench`` with the learned numbers in place of its starting values. What is known of a sort of
-    work by itself counts for it instead of the pace of all, and what is lost of whatever wool for those of
-    which nothing was weighed."""
+    """Return ``bench`` with learned numbers replacing its starting values. What is known of a sort of work
+    replaces the general pace, and the loss over all wools is used for those with none of their own."""
     wools = dict(bench.wool_by_id)
     pace = bench.pace
     sorts = {e.what.partition(":")[2]: e.value for e in found if e.what.startswith("pace:")}

@@ -1,4 +1,4 @@
-"""Mending while making: from the grams that are in and the size now, what to do, in words and numbers."""
+"""Mending while making: what to do with a piece, from the grams in it and its present size."""
 
 from __future__ import annotations
 
@@ -22,8 +22,8 @@ Repair = Literal["right", "felt on", "add", "take off"]
 
 @frozen
 class Mending:
-    """What to do with a piece: ``grams`` to add or take off (0 otherwise). ``density_now`` and the
-    density it is to end at in g/cm³, ``too_big`` how much too large it is, as a share of its size."""
+    """What to do with a piece: ``grams`` to add or take off (else 0). ``density_now`` and the density to end
+    at, g/cm³; ``too_big`` is its excess size as a share."""
 
     deed: Repair
     grams: float
@@ -33,16 +33,14 @@ class Mending:
 
 
 def close(mm: float) -> tuple[float, float]:
-    """Return from where to where a size is right."""
+    """Return the range of a size that counts as right."""
     off = max(CLOSE_SHARE * mm, CLOSE_MM)
     return max(0.0, mm - off), mm + off
 
 
 def mend(grams_in: float, now_mm: Size3, wanted_mm: Size3, wanted_cm3: float) -> Mending:
-    """Return what to do with a piece of ``grams_in`` that measures ``now_mm`` and is to be ``wanted_mm``.
-
-    ``wanted_cm3`` is its finished net volume; what it is now follows by its three measures.
-    """
+    """Return what to do with a piece of ``grams_in`` that measures ``now_mm`` and should be ``wanted_mm``.
+    ``wanted_cm3`` is its finished net volume; its present volume follows from its three measures."""
     grown = math.prod(now_mm) / math.prod(wanted_mm)
     volume = wanted_cm3 * grown
     now, off = grams_in / volume, grown ** (1 / 3) - 1

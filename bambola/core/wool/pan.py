@@ -1,7 +1,6 @@
-"""Weighing a portion out on a pan: what is aimed at, how it stands, and when it is taken down.
+"""Weighing a portion on a pan: the target, how the reading compares, and when the portion is recorded.
 
-Nothing here has a clock or a scale of its own: each reading comes with its time, and the state after it
-is a new value.
+There is no clock or scale here: each reading comes with its time, and the state after it is a new value.
 """
 
 from __future__ import annotations
@@ -30,8 +29,8 @@ Standing = Literal["lift off", "empty", "more", "hold still", "right", "less", "
 
 @frozen
 class Aim:
-    """What is weighed: between ``least`` and ``most``, best at ``best`` (g). ``parts`` > 1: a lump that
-    is torn into so many equal parts, since the scale cannot show one."""
+    """The target of a weighing: between ``least`` and ``most``, at best ``best`` (g). ``parts`` > 1 is a lump
+    torn into that many equal parts, since the scale cannot show one."""
 
     least: float
     most: float
@@ -39,8 +38,8 @@ class Aim:
     parts: int = 1
 
     def standing(self, grams: float, step: float) -> Standing:
-        """Return how ``grams`` stand to it on a scale that shows ``step`` g; half a step is the scale's
-        own."""
+        """Return how ``grams`` compare to the target on a scale with steps of ``step`` g, allowing half a
+        step."""
         slack = step / 2 * 1.001
         if grams < max(step, EMPTY_SHARE * self.least):
             return "empty"
@@ -50,10 +49,8 @@ class Aim:
 
 
 def aim_for(portion: Portion, step: float, twin_g: float | None = None) -> Aim:
-    """Return what to weigh for ``portion``: its band; a lump to tear; or, for a twin, as much as the first.
-
-    ``twin_g`` is what the first of the pair weighed, of which the other may differ by 8 %.
-    """
+    """Return the target for ``portion``: its band; a lump to tear; or for a twin the weight of the first.
+    ``twin_g`` is the weight of the first of the pair, from which the other may differ by 8 %."""
     most = portion.take_g + portion.keep_by_g
     if portion.tear is not None:
         lump = portion.tear.weigh_g
@@ -66,9 +63,9 @@ def aim_for(portion: Portion, step: float, twin_g: float | None = None) -> Aim:
 
 @frozen
 class PanState:
-    """The pan between two readings. ``zero`` is what an empty pan shows, ``grams`` what lies on it,
-    ``since`` when it came to be steady in its band (s), ``lying`` what was taken down and is not lifted
-    off yet (g). ``taken`` is the weight that this reading brought to be taken down, otherwise None."""
+    """The pan between two readings. ``zero`` is the reading of the empty pan, ``grams`` the net weight,
+    ``since`` the time (s) it became steady in its band, ``lying`` a recorded portion not yet lifted off (g).
+    ``taken`` is the weight recorded by this reading, otherwise None."""
 
     zero: float = 0.0
     grams: float = 0.0
@@ -82,7 +79,7 @@ class PanState:
         return replace(self, zero=self.zero + self.grams, grams=0.0, since=None)
 
     def lifted(self) -> PanState:
-        """After a portion was taken down: it must be lifted off before the next."""
+        """Return the pan after a portion was recorded: it must be lifted off before the next."""
         return replace(self, lying=max(self.grams, 0.0), since=None, taken=None)
 
     @property

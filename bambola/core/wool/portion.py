@@ -23,15 +23,12 @@ LEAST_G = 0.001
 
 @frozen
 class Portion:
-    """Wool for one copy of a part.
-
-    ``grams`` is what stays in the figure; ``take_g`` and ``keep_by_g`` are what to lay ready, with
-    handling loss: the 20th percentile, and the rest up to the 90th. ``loose_mm`` is the size of the
-    hand-rolled bundle before felting, ``finished_mm`` what it becomes. ``spread`` is how far the weight
-    may be off (one sd in log), from so many of the maker's ``pieces`` (0: the craft's starting values).
-    ``tear`` says how to come by it when it is too small for the maker's scale, ``laid`` how fur is laid.
-    A patch has the id of its place as ``detail``, and its ``name`` is what cards call it.
-    """
+    """Wool for one copy of a part. ``grams`` is what stays in the figure; ``take_g`` and ``keep_by_g`` are
+    what to lay ready, including loss: the 20th percentile, and the rest up to the 90th. ``loose_mm`` is the
+    size of the hand-rolled bundle before felting, ``finished_mm`` after. ``spread`` is the uncertainty of the
+    weight (one sd in log), from so many of the maker's ``pieces`` (0: starting values). ``tear`` says how to
+    tear a portion too small for the scale, ``laid`` how fur is laid. A patch has the id of its place as
+    ``detail``, and its ``name`` is what cards call it."""
 
     wool: str
     role: Role
@@ -62,7 +59,7 @@ def portion_of(
     firmness: Firmness = "medium",
     name: str = "",
 ) -> Portion:
-    """Return ``grams`` of a wool that stay in the figure, and what is taken so that they do."""
+    """Return the portion of a wool of which ``grams`` stay in the figure."""
     spread = wool.spread(role, firmness)
     take, high = band(grams, wool.lost(role), spread)
     return Portion(
@@ -98,12 +95,13 @@ def layer(wool: Wool, role: Role, grams: float, detail: str, why: Fact, name: st
 
 
 def at_least(portion: Portion) -> Portion:
-    """Return a portion of which no less is taken than can be pinched: it is drawn out longer, and trimmed."""
+    """Return the portion with at least a pinch to take; the surplus is drawn out longer and trimmed."""
     return portion if portion.take_g >= LEAST_G else replace(portion, take_g=LEAST_G)
 
 
 def weighable(portion: Portion, step: float) -> Portion:
-    """Return a portion with how it is torn off, where a scale in steps of ``step`` g does not show it."""
+    """Return the portion with instructions to tear it off, if a scale in steps of ``step`` g does not show
+    it."""
     tear = tear_of(portion.take_g, step)
     if tear is None:
         return portion

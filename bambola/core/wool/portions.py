@@ -65,11 +65,10 @@ craft.md, 1."""
 
 @frozen
 class PartWool:
-    """What one part (each copy of it) needs. Volumes cm³, areas cm², thickness mm. ``shows`` is the share of
-    its shape that lies in no other part, ``long_mm`` as much of the length of a furred one; a
-    ``is_cap`` is laid on, one of which nothing shows is ``left_out``; where there is no room for a
-    core it is all ``of_one_wool``, its coat's. What is not of
-    wool weighs ``other_g``."""
+    """The wool of one part (for each copy). Volumes cm³, areas cm², thickness mm. ``shows`` is the share of
+    its shape in no other part, ``long_mm`` the visible length of a furred part; ``is_cap`` marks a part laid
+    on another, ``left_out`` one that is hidden. Without room for a core it is all ``of_one_wool``, its
+    coat's. A part not of wool weighs ``other_g``."""
 
     net_cm3: float
     exposed_cm2: float
@@ -85,7 +84,7 @@ class PartWool:
 
     @property
     def grams(self) -> float:
-        """What one finished copy weighs without its wire, g: its wool, or what it is of instead."""
+        """The weight of one finished copy without wire, g."""
         return sum((portion.grams for portion in self.portions), self.other_g)
 
 
@@ -244,7 +243,7 @@ def _one_part(
 
 
 def _lining(part: Part, solid: CopySolid, bench: Bench, cover_factor: float) -> PartWool:
-    """Return what lines a hollow: its coat, on as much of its skin as lies in what bears it."""
+    """Return the lining of a hollow: its coat, on the skin that lies in its bearer."""
     area = max(0.0, alone_worth(part.shape, ()).skin - solid.exposed_mm2) / 100.0
     portions: tuple[Portion, ...] = ()
     if part.coat and area > 0:
@@ -257,8 +256,8 @@ def _lining(part: Part, solid: CopySolid, bench: Bench, cover_factor: float) -> 
 
 
 def _other_grams(part: Part, solid: CopySolid, material: Material) -> float:
-    """Return what one copy of a part that is not of wool weighs, g, as it is worn: its skin, its length or
-    its bulk."""
+    """Return the weight of one copy of a part not of wool, as it is worn, g: by its skin, its length or its
+    volume."""
     assert part.stuff is not None
     if material.kind == "clay":
         return solid.net_mm3 / 1000.0 * material.weighs
@@ -269,9 +268,8 @@ def _other_grams(part: Part, solid: CopySolid, material: Material) -> float:
 
 
 def _pinches(part: Part, portions: list[Portion]) -> list[Portion]:
-    """Return the portions that a hand can take. What is not nearly a pinch is left out of a part of more;
-    where no core and no coat is one by itself, all that is felted is a pinch of the wool that is most of it,
-    however small. Of a face a few hairs are seen."""
+    """Return the portions large enough to pick up. Smaller ones are dropped; if neither core nor coat is one,
+    all wool becomes one pinch of the main wool. Pieces of a face are kept, since a few hairs are visible."""
     faces = {place.id for place in part.patches if place.face}
     kept = [
         at_least(portion)
@@ -327,18 +325,15 @@ def _core(
 
 
 def soft_share(shape: Shape, core_mm: float) -> float:
-    """Return the share of a core's volume that lies more than the shell's thickness within, nought where it
-    is too thin for a soft centre or a sheet. ``core_mm`` is its smallest thickness.
-
-    The centre has the core's shape, smaller by the shell all round.
-    """
+    """Return the share of a core's volume that is its soft centre: what lies deeper than the shell; 0 if it
+    is too thin, or a sheet. ``core_mm`` is its smallest thickness. The centre has the core's shape."""
     if core_mm <= SOFT_FROM_MM or shape.flat:
         return 0.0
     return math.prod((mm - 2 * SHELL_MM) / mm for mm in extents(shape).values())
 
 
 def _soft_centre(part: Part, wool: Wool, grams: float) -> Portion:
-    """Return the unfelted middle: a bundle rolled a little tighter than to start with, and left so."""
+    """Return the portion of the unfelted middle: a bundle rolled slightly tighter than usual."""
     size = {name: mm - 2 * SHELL_MM for name, mm in extents(part.shape).items()}
     density = Density(SOFT_FACTOR * wool.start_density)
     why = fact("wool.soft-centre", density=density, within=Mm(SHELL_MM))
@@ -362,7 +357,7 @@ def _seam(
 def _furs(
     part: Part, solid: CopySolid, bench: Bench, covered_mm: float, scale: float
 ) -> Iterator[Portion]:
-    """Yield fur, place by place: by the skin that it grows on."""
+    """Yield the portions of fur, place by place, by the skin it grows on."""
     for place, area_mm2 in zip(part.furs, solid.furs_mm2, strict=True):
         fur = place.fur
         assert fur is not None
@@ -385,9 +380,9 @@ def _furs(
 
 
 def fur_rows(part: Part, place: Place, covered_mm: float) -> int:
-    """Return the rows of fur on a place of a part of which ``covered_mm`` of its length shows, to its tip:
-    the length of the skin they cover over their spacing, so that the last fits at the crown of a round part.
-    The locks do not grow with it."""
+    """Return the number of rows of fur on a place of a part with ``covered_mm`` of visible length: the skin
+    they cover over their spacing, so that the last fits at the crown of a round part. Locks do not grow with
+    the figure."""
     if place.fur is None or covered_mm <= 0:
         return 0 if place.fur is None else 1
     shows = min(1.0, covered_mm / line_mm(part.shape))

@@ -29,7 +29,8 @@ def seam_cover(
 
 
 def wide_mm(shape: Shape) -> float:
-    """Return how wide a part is at its narrower side: of a flat one across its sheet, not through it."""
+    """Return the width of a part at its narrower side; of a flat part, across its sheet and not through
+    it."""
     return (
         min(extents(shape)["along"], extents(shape)["across"]) if shape.flat else shape.smallest_mm
     )

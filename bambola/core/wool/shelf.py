@@ -1,7 +1,7 @@
-"""The shelf: what a plan takes from what lies there, what is short, and what would do instead.
+"""The shelf: what a plan takes from it, what is short, and what could replace it.
 
-Scraps go first into cores that a coat hides, as far as they felt; then each wool is taken from its own
-heap; what is short is bought in whole packs.
+Scraps go first into cores hidden by a coat, as far as they felt; then each wool is taken from its own heap;
+what is short is bought in whole packs.
 """
 
 from __future__ import annotations
@@ -20,7 +20,8 @@ from bambola.core.wool.portion import Portion
 
 @dataclass(slots=True)
 class _Need:
-    """What is asked of one wool: in the figure, taken, at most (90th percentile), and of that hidden."""
+    """What is needed of one wool: in the figure, to take, at most (90th percentile), and the hidden share of
+    that."""
 
     grams: float = 0.0
     taken: float = 0.0
@@ -73,18 +74,17 @@ class WoolTotal:
 
     @property
     def own_g(self) -> float:
-        """What is asked of its own heap, beyond what scraps give, g: whether it lies there or not."""
+        """What is needed of its own heap, g, beyond what scraps provide."""
         return self.need_g - self.scraps_g
 
 
 def wool_totals(
     parts: Mapping[K, PartPortions], counts: Mapping[K, int], bench: Bench, figures: int = 1
 ) -> tuple[tuple[WoolTotal, ...], tuple[Mix, ...]]:
-    """Return totals over ``figures`` figures, heaviest first, and the blends to be mixed for them.
+    """Return totals over ``figures`` figures, the heaviest first, and the blends to be mixed for them.
 
-    What is asked of a blend, beyond what lies ready-mixed on the shelf, falls on its ingredients. What
-    makes a weight uncertain (density, the maker's hand) is shared by all portions of a wool, so their
-    90th percentiles are added.
+    What is needed of a blend beyond the ready-mixed wool is needed of its ingredients. Uncertainties
+    (density, the maker's hand) are shared by all portions of a wool, so their 90th percentiles are added.
     """
     asked = _needs(parts, counts, bench, figures)
     needs = _unmixed(asked, bench)
@@ -181,7 +181,7 @@ def _total(
 
 
 def like_colour(colour: str, bench: Bench) -> Wool:
-    """Return the wool on the shelf whose colour is nearest, cores only where there is nothing else."""
+    """Return the wool on the shelf with the nearest colour; a core wool only if there is nothing else."""
     want = lab_of(colour)
 
     def far(wool: Wool) -> tuple[bool, float]:
@@ -193,7 +193,7 @@ def like_colour(colour: str, bench: Bench) -> Wool:
 def substitutes(
     wool: Wool, short: float, bench: Bench, spare: Mapping[str, float]
 ) -> Iterable[Wool]:
-    """Return wools of like form and colour of which ``short`` grams would be left over, the nearest first."""
+    """Return wools of like form and colour with ``short`` grams to spare, the nearest first."""
     if not spare:
         return []
     want = lab_of(wool.colour)

@@ -1,10 +1,9 @@
-"""Measuring out by splitting: the shortest tree of halvings and thirds that meets every portion.
+"""Measuring by splitting: the shortest tree of halvings and thirds that provides every portion.
 
-Pieces are told apart by their size alone, 2^-a 3^-b of the hank, so a tree is a flow: every piece of a
-size comes from a halving of one twice as large or a third of one three times as large, and is split
-again, given to a portion, or left over. The fewest splits are an integer programme that HiGHS solves
-and proves. A tree of k splits is at most k deep, so when no tree with fewer splits exists among all
-sizes of that depth, none exists at all.
+Pieces differ by size alone, 2^-a 3^-b of the hank, so a tree is a flow: every piece comes from halving one
+twice as large or dividing one three times as large, and is split again, given to a portion, or left over. The
+fewest splits are an integer programme, solved and proved by HiGHS. A tree of k splits is at most k deep, so
+if no tree with fewer splits exists among all sizes of that depth, none exists at all.
 """
 
 from __future__ import annotations
@@ -35,12 +34,12 @@ Size = tuple[int, int]
 
 
 class SplitError(RefusedError):
-    """Portions that no hank can be split into."""
+    """Raised for portions that no hank can be split into."""
 
 
 @frozen
 class WantedPortion:
-    """A portion to be split off: ``grams`` each for ``count`` copies, which are given the same pieces."""
+    """A portion to split off: ``grams`` for each of ``count`` copies, which get equal pieces."""
 
     id: str
     grams: float
@@ -80,7 +79,7 @@ class SplitPlan:
 
     @property
     def left_g(self) -> float:
-        """What is left over of the hank, g."""
+        """The rest of the hank, g."""
         return self.hank_g * sum(p.share for p in self.pieces if not p.into and p.to is None)
 
 
@@ -95,11 +94,10 @@ def split_plan(
     patience_s: float = 30.0,
     found: Callable[[SplitPlan], None] = lambda plan: None,
 ) -> SplitPlan:
-    """Return the shortest tree over a hank of ``hank_g`` (all portions together, if unsaid).
+    """Return the shortest tree over a hank of ``hank_g`` (default: all portions together).
 
-    ``patience_s`` is how long each of the solver's runs may take; a tree found but not proved in that
-    time is said to be so. ``found`` is told of a tree while the proof is still to come. Raises
-    :class:`SplitError`.
+    ``patience_s`` limits each run of the solver; a tree not proved in that time is marked so. ``found`` is
+    called with a tree while its proof is still to come. Raises :class:`SplitError`.
     """
     asked = [w for w in wanted if w.grams > 0]
     whole = sum(w.grams * w.count for w in asked)
@@ -128,8 +126,7 @@ def split_plan(
 
 
 def _first(targets: Sequence[float], counts: Sequence[int], patience_s: float) -> tuple[_Flow, int]:
-    """Return the best tree of the least depth that has one, and that depth; 0 where the search was cut
-    short."""
+    """Return the best tree of the least depth that has one, and that depth; 0 if the search was cut short."""
     for depth in range(_FIRST_DEPTH, _LAST_DEPTH + 1, 2):
         best, done = _solve(targets, counts, depth, None, patience_s)
         if best is not None:
@@ -163,11 +160,9 @@ class _Flow:
 
 @dataclass(frozen=True)
 class _Program:
-    """The choice of a tree as a linear program in whole numbers.
-
-    The unknowns are, for each of ``m`` sizes of piece up to a depth, how many are halved and how many
-    are split in three, and how many of each go to each of ``n`` portions: column i, m + i, 2 m + i n + p.
-    """
+    """The choice of a tree as an integer programme. The unknowns are, for each of ``m`` sizes up to a depth,
+    how many pieces are halved, how many are divided in three, and how many go to each of ``n`` portions:
+    columns i, m + i and 2 m + i n + p."""
 
     targets: Sequence[float]
     counts: Sequence[int]
@@ -184,11 +179,12 @@ class _Program:
         return np.array([share_of(size) for size in self.sizes])
 
     def given(self, i: int, p: int) -> int:
-        """Return the column of how many pieces of size ``i`` a copy of portion ``p`` gets."""
+        """Return the column that counts the pieces of size ``i`` given to a copy of portion ``p``."""
         return 2 * len(self.sizes) + i * len(self.targets) + p
 
     def rows(self) -> list[tuple[int, int, float]]:
-        """Row, column and value: no size is used up, every portion is met, and the splits in all."""
+        """Return the constraints as row, column and value: no size is overused, every portion is met, and the
+        total of splits."""
         m, n = len(self.sizes), len(self.targets)
         at = {size: i for i, size in enumerate(self.sizes)}
         rows: list[tuple[int, int, float]] = []
@@ -206,7 +202,7 @@ class _Program:
     def limits(
         self, below: int | None
     ) -> tuple[NDArray[np.float64], NDArray[np.float64], NDArray[np.float64]]:
-        """Return the least and most of each row, and the most of each column."""
+        """Return the bounds of each row, and the upper bound of each column."""
         m, n = len(self.sizes), len(self.targets)
         low = np.concatenate([np.zeros(m), np.full(n, 1 - CLOSE), [0.0]])
         low[0] = -1.0
@@ -239,7 +235,7 @@ def _solve(
     patience_s: float,
 ) -> tuple[_Flow | None, bool]:
     """Return the best tree up to ``depth`` with fewer than ``below`` splits, and whether the search was
-    whole."""
+    complete."""
     from scipy.optimize import Bounds, LinearConstraint, milp
     from scipy.sparse import coo_array
 
@@ -263,7 +259,7 @@ def _solve(
 
 
 def _trimmed(flow: _Flow, targets: Sequence[float]) -> _Flow:
-    """Return a copy without the crumbs that a portion would not miss: they are left over."""
+    """Return a copy without crumbs that a portion would not miss; they are left over."""
     gets = []
     for got, target in zip(flow.gets, targets, strict=True):
         kept, whole = dict(got), sum(n * share_of(size) for size, n in got.items())
@@ -278,7 +274,7 @@ def _trimmed(flow: _Flow, targets: Sequence[float]) -> _Flow:
 
 
 def _tree(flow: _Flow, wanted: Sequence[WantedPortion]) -> tuple[SplitPiece, ...]:
-    """Return the flow as a tree: which piece is split when, and who gets the others."""
+    """Return the flow as a tree: which piece is split when, and where each piece goes."""
     halves, thirds = dict(flow.halves), dict(flow.thirds)
     to: dict[Size, list[tuple[str, int]]] = {}
     for w, gets in zip(wanted, flow.gets, strict=True):

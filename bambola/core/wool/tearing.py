@@ -1,4 +1,4 @@
-"""Portions too small for the maker's scale: weigh a larger lump and tear it into so many parts."""
+"""Portions too small for the maker's scale: a larger lump is weighed and torn into equal parts."""
 
 from __future__ import annotations
 
@@ -17,17 +17,15 @@ MOST_PARTS = 1024
 
 @frozen
 class Tear:
-    """Weigh ``weigh_g`` and tear it into ``parts`` equal parts, by halves and thirds."""
+    """A lump of ``weigh_g`` to tear into ``parts`` equal parts, by halves and thirds."""
 
     weigh_g: float
     parts: int
 
 
 def tear_of(grams: float, step: float) -> Tear | None:
-    """Return how to come by ``grams`` on a scale that shows ``step`` g; None if it can simply be weighed.
-
-    Also None for a wisp of which even 1,024 would not move the scale.
-    """
+    """Return how to make ``grams`` on a scale with steps of ``step`` g; None if it can be weighed, or if even
+    1,024 of it would not move the scale."""
     if grams <= 0 or grams >= step / 2 / BLUR:
         return None
     for parts in _halves_and_thirds():
@@ -39,7 +37,7 @@ def tear_of(grams: float, step: float) -> Tear | None:
 
 @remembered(1)
 def _halves_and_thirds() -> tuple[int, ...]:
-    """Return the numbers of equal parts that halvings and thirds lead to, rising from two."""
+    """Return the numbers of equal parts that halving and dividing in three lead to, rising from two."""
     return tuple(
         sorted(2**a * 3**b for a in range(11) for b in range(7) if 2 <= 2**a * 3**b <= MOST_PARTS)
     )
