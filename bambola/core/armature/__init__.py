@@ -1,4 +1,4 @@
-"""The wire skeleton: routes over it, what each bone bears, how stout, how long, out of what stock."""
+"""The wire skeleton: routes, loads, gauges, lengths, and the stock they are cut from."""
 
 from bambola.core.armature.cuts import (
     Allowance,

@@ -1,4 +1,4 @@
-"""Bends as a hand sets them: to five degrees, and a run of small ones as one curve."""
+"""Bends as a hand makes them: to five degrees, with a run of small ones as one curve."""
 
 from __future__ import annotations
 
@@ -26,7 +26,7 @@ class HandBend:
 
     @property
     def told(self) -> Fact:
-        """What the hand does."""
+        """The instruction for the hand, as a fact."""
         kind = "bend.curve" if self.end_mm > self.start_mm else "bend"
         slots: dict[str, Value] = {"angle": Degrees(self.angle_deg), "at": Mm(self.start_mm)}
         if self.end_mm > self.start_mm:
@@ -38,7 +38,7 @@ class HandBend:
 
 
 def by_hand(bends: Sequence[Bend]) -> tuple[HandBend, ...]:
-    """Return ``bends`` as they are told at the table; those that no hand could set are left to the wire."""
+    """Return ``bends`` as instructions at the table, without those too small for a hand."""
     runs: list[list[Bend]] = []
     for bend in bends:
         last = runs[-1][-1] if runs else None

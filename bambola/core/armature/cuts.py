@@ -1,8 +1,8 @@
-"""Each wire as it is cut: laid straight, stretch by stretch, with its bends and its pieces.
+"""Each wire as it is cut: laid straight, stretch by stretch, with its bends and pieces.
 
-A wire laid along a ruler is a row of stretches without gaps: an end turned over, a loop, runs along
-bones (longer than the bone where strands are twisted), bindings, a peg. They add up to its length;
-stock that is too short adds an overlap for every splice. Allowances never grow with the figure.
+A wire along a ruler is a row of stretches without gaps: a turned-over end, a loop, runs along bones (longer
+than the bone where strands are twisted), bindings, a peg. They add up to its length; stock that is too short
+adds an overlap for every splice. Allowances never grow with the figure.
 """
 
 from __future__ import annotations
@@ -74,7 +74,7 @@ class CutStretch:
 
     @property
     def mm(self) -> float:
-        """Its length."""
+        """Its length, mm."""
         return self.end_mm - self.start_mm
 
 
@@ -168,7 +168,7 @@ def wire_grams(gauge: Gauge, mm: float) -> float:
 
 
 def end_mm(diameter: float) -> float:
-    """Return wire turned back at an end, mm."""
+    """Return the length of wire turned back at an end, mm."""
     return max(TURN_BACK_MM, 4 * diameter)
 
 
@@ -186,7 +186,7 @@ def _laid(
     gauges: Mapping[str, Gauge],
     looped: set[str],
 ) -> list[CutStretch]:
-    """Return the stretches of a wire in order, each with its length as ``end_mm``."""
+    """Return the stretches of a wire in order, each with the place of its end (``end_mm``)."""
     figure = placement.figure
     own = gauges[wire.id]
     drawn = dict(zip((0, len(wire.route) - 1), wire.loops, strict=False))
@@ -231,10 +231,8 @@ def _end_to_end(row: Sequence[CutStretch]) -> tuple[CutStretch, ...]:
 def _bends(
     wire: Wire, points: Sequence[Point], stretches: Sequence[CutStretch]
 ) -> tuple[Bend, ...]:
-    """Return where the wire turns, by how much, and how the plane of each bend lies to that of the last.
-
-    Runs without length have no direction and are passed over, and so are turns of under a degree.
-    """
+    """Return where the wire bends, by what angle, and the rotation of each bend's plane against the previous
+    one. Zero-length runs and turns under a degree are skipped."""
     runs = [s for s in stretches if s.kind == "run"]
     solid = [i for i, s in enumerate(runs) if s.bone_mm > 1e-9]
     ways = {i: _unit(_less(points[i + 1], points[i])) for i in solid}
@@ -260,7 +258,7 @@ def _bends(
 
 
 def _carried(normal: Point, here: Point) -> Point:
-    """Return the last bend's normal as it stands to a wire now going ``here``."""
+    """Return the normal of the last bend carried along to a wire going ``here``."""
     along = _dot(normal, here)
     level = _less(normal, (here[0] * along, here[1] * along, here[2] * along))
     return _unit(level) if math.hypot(*level) > 1e-9 else normal
@@ -284,7 +282,7 @@ def _unit(a: Point) -> Point:
 
 
 def _free_of(stretches: Sequence[CutStretch], bends: Sequence[Bend]) -> list[tuple[float, float]]:
-    """Return the stretches of plain run between bends, loops and bindings, as (from, to) mm."""
+    """Return the plain stretches between bends, loops and bindings, as (from, to) mm."""
     marks = {bend.at_mm for bend in bends}
     free: list[tuple[float, float]] = []
     for s in stretches:

@@ -1,10 +1,10 @@
-"""How stout each wire must be: enough for what it bears, and never stouter than it takes to be as steady as
-the figure that worked.
+"""How stout each wire must be: enough for its load, and never stouter than needed to be as steady as the
+figure that worked.
 
-At the size it was made the maker's wire stays. Elsewhere *enough* bears a reserve of the weight beyond each
-bone, a finger at the limb's end, and, in what is posed, the felt that springs back. *As steady as before*
-keeps the ratio of what a wire bears to its load: a round wire bears yield × d³ / 6, so d goes by the cube
-root. See craft.md, 3.
+At the size the figure was made, the maker's wire stays. Elsewhere *enough* bears the weight beyond each bone
+with a reserve, a finger at the limb's end, and in posed limbs the felt that springs back. *As steady as
+before* keeps the ratio of capacity to load: a round wire bears yield × d³ / 6, so d goes by the cube root.
+See craft.md, 3.
 """
 
 from __future__ import annotations
@@ -72,7 +72,7 @@ class Gauge:
 
     @property
     def stiffness(self) -> float | None:
-        """What it bears, as a share of what would be as steady as before."""
+        """Its capacity as a share of what would be as steady as before."""
         if self.steady is None or self.steady <= 0:
             return None
         return self.cores * (self.diameter / self.steady) ** 3
@@ -85,7 +85,7 @@ class Gauge:
 
 @dataclass(frozen=True)
 class Yardstick:
-    """What the figure's drawn wires bore at the size it was made, and the felt round its bones."""
+    """The capacities of the figure's drawn wires at the size it was made, and the felt round its bones."""
 
     wires: Mapping[str, Wire]
     capacity: Mapping[Pair, float]
@@ -106,7 +106,7 @@ def yardstick_of(
 
 
 def growth(old: BoneLoad, new: BoneLoad) -> float:
-    """By how much more a bone must bear than before to be as steady: its weight, or fingers on its lever."""
+    """Return the growth of a bone's load since the figure was made: by weight, or by fingers on its lever."""
     weight = new.design_nmm / old.design_nmm if old.design_nmm > 1e-12 else 0.0
     fingers = new.lever_mm / old.lever_mm if old.lever_mm > 1e-9 else 0.0
     return max(weight, fingers)
@@ -156,7 +156,8 @@ def _enough(
 
 
 def _between(enough: float, why: Fact, steady: float, drawn: float) -> tuple[float, Fact]:
-    """Return enough, but no less than what was drawn shrinks to, and no more than is as steady as before."""
+    """Return what is enough, but at least what the drawn wire shrinks to and at most what is as steady as
+    before."""
     if drawn > enough:
         enough, why = drawn, AS_DRAWN
     return (steady, AS_STEADY) if steady < enough else (enough, why)
@@ -228,7 +229,8 @@ def _asked(
     old: Yardstick,
     scale: float,
 ) -> _WantedDiameters:
-    """Return what the wire must be for the bone that asks most of it; ``before`` is it as it was drawn."""
+    """Return the wanted diameters for the bone that needs the stoutest wire; ``before`` is the wire as
+    drawn."""
     needed, governs, enough = 0.0, OWN_WEIGHT, 0.0
     steady: float | None = None
     for leg in itertools.pairwise(wire.route):
@@ -258,7 +260,7 @@ def _held(metal: Metal, diameter: float, asked: _WantedDiameters, cores: int = 1
 
 
 def _stocked(metal: Metal, asked: _WantedDiameters, room: float, bench: Bench) -> Gauge:
-    """Return the smallest stock that will do, from the shelf first; where that shows, what hides and is
+    """Return the smallest stock that will do, the shelf first if visible stock hides in the limb and is
     enough."""
     sizes = bench.wire_sizes
     diameter = _from_shelf(metal, asked.needed, room, bench)
@@ -273,8 +275,7 @@ def _stocked(metal: Metal, asked: _WantedDiameters, room: float, bench: Bench) -
 
 
 def nearly(diameter: float) -> float:
-    """Return the diameter (mm) of a wire that bears so much of what one of ``diameter`` does that it will
-    do."""
+    """Return the diameter (mm) of a slightly thinner wire that will still do in place of ``diameter``."""
     return float(diameter * ENOUGH ** (1 / 3))
 
 
@@ -285,8 +286,7 @@ def will_do(diameter: float, sizes: Iterable[float]) -> float | None:
 
 
 def does_for(size: float) -> float:
-    """Return the stoutest wire (mm) for which stock of a ``size`` will do: :func:`will_do` from the other
-    side."""
+    """Return the stoutest wire (mm) that stock of ``size`` can replace: the inverse of :func:`will_do`."""
     return size / (nearly(1.0) * (1 - STOCK_SLACK))
 
 
@@ -297,8 +297,8 @@ def on_shelf(metal: Metal, bench: Bench) -> frozenset[float]:
 
 
 def _from_shelf(metal: Metal, needed: float, room: float, bench: Bench) -> float:
-    """Return the smallest stock that will do; or the next stouter one, where only that is on the shelf,
-    hides, is bent by fingers and is not much stouter than is ``needed``."""
+    """Return the smallest stock that will do; or the next stouter one if only that is on the shelf, hides,
+    bends by fingers and is not much stouter than ``needed``."""
     sizes, there = bench.wire_sizes, on_shelf(metal, bench)
     size = will_do(needed, sizes) or sizes[-1]
     stouter = next((mm for mm in sizes if mm > size + 1e-9), size)
@@ -331,7 +331,7 @@ def _metal(material: str | None, wire: Wire) -> Metal:
 
 
 def stock_name(gauge: Gauge, stock: Sequence[WireStock] = ()) -> Fact:
-    """Return what the maker asks for: the metal, or the name of the stems it comes as."""
+    """Return the name to ask for in a shop: the metal, or the stems it is sold as."""
     if gauge.cores == 1:
         return metal_name(gauge.metal)
     named = next((s.name for s in stock if s.cores == gauge.cores), None)

@@ -1,9 +1,9 @@
-"""What each bone bears: the weights beyond it on their levers, in the pose the figure is in.
+"""The load on each bone: the weights beyond it on their levers, in the figure's pose.
 
-The skeleton is cut at the inner node of a bone; the moment there is that of everything beyond: wool,
-fittings and wire pulling down, the ground pushing up where a foot beyond it stands. Which copies of
-parts hang beyond which bone does not change with the height and is found once (:class:`Rigging`);
-the moments of a plan are then a few products of arrays.
+The skeleton is cut at the inner node of a bone; the moment there is that of everything beyond: wool, fittings
+and wire pulling down, the ground pushing up at a foot beyond. Which copies of parts hang beyond which bone
+does not depend on the height and is found once (:class:`Rigging`); the moments of a plan are then a few
+products of arrays.
 """
 
 from __future__ import annotations
@@ -71,11 +71,9 @@ class BoneLoad:
 
 @dataclass(frozen=True)
 class Rigging:
-    """What hangs where on a skeleton, for one figure; the same at every height.
-
-    ``bones`` run from inner to outer node. ``beyond`` (bones, nodes) says which nodes lie beyond each;
-    ``lumps`` are (copy, node, share, two nodes it lies between) of each copy's mass.
-    """
+    """What is attached where on a skeleton; the same at every height. ``bones`` run from inner to outer node.
+    ``beyond`` (bones, nodes) says which nodes lie beyond each; ``lumps`` are (copy, node, share, the two
+    nodes it lies between) of each copy's mass."""
 
     nodes: tuple[str, ...]
     within: tuple[tuple[str, str | None], ...]
@@ -158,7 +156,7 @@ def _lumps_of(
     home: int,
 ) -> Iterator[tuple[int, int, float, int, int]]:
     """Yield a copy's weight along the bones inside it: its number, the node that bears it, its share, the
-    bone's ends; all on its ``home`` node where no bone runs through it."""
+    bone's ends; all of it on its ``home`` node if no bone runs through it."""
     inside = _bones_inside(figure, bones, copy)
     weights = [_girth_weight(placement, copy, figure, a, b) for a, b in inside]
     total = sum(weights)
@@ -170,7 +168,7 @@ def _lumps_of(
 
 
 def _hung(figure: Figure, placement: Placement, skeleton: Skeleton) -> dict[str, str | None]:
-    """For every node the one it hangs from: along its bone, or, for a wire of its own, by its part."""
+    """Return for every node the one it hangs from: along its bone, or for a separate wire by its part."""
     parent: dict[str, str | None] = {}
     trees = skeleton.components()
     node_of = {node.id: node for node in figure.nodes}
@@ -191,7 +189,7 @@ def _hung(figure: Figure, placement: Placement, skeleton: Skeleton) -> dict[str,
 
 
 def _carrier(figure: Figure, placement: Placement, node: Node) -> str | None:
-    """Return the node of a part further in from which a node's part hangs, nearest to it."""
+    """Return the node of an inner part from which a node's part hangs, the nearest one."""
     part = figure.by_id[node.part].parent
     while part is not None:
         found = _nearest(figure, placement, part, node.side, placement.nodes[node.id])
@@ -213,7 +211,8 @@ def _nearest(
 
 
 def _home(figure: Figure, placement: Placement, copy: Copy) -> str:
-    """Return the node a copy hangs from: its own nearest to its seat, or its parent's, and so on inwards."""
+    """Return the node a copy hangs from: its own node nearest to its seat, else its parent's, and so on
+    inwards."""
     part: str | None = copy.part.id
     while part is not None:
         found = _nearest(figure, placement, part, copy.side, copy.matrix[:3, 3])
@@ -227,7 +226,8 @@ def _home(figure: Figure, placement: Placement, copy: Copy) -> str:
 def _bones_inside(
     figure: Figure, bones: Sequence[tuple[str, str]], copy: Copy
 ) -> list[tuple[str, str]]:
-    """Return the bones a copy's wool lies along: those with both nodes in it, else those that run in it."""
+    """Return the bones a copy's wool lies along: those with both nodes in it, else those running through
+    it."""
     node = {n.id: n for n in figure.nodes}
     where = bone_part(figure)
     own = [

@@ -83,8 +83,8 @@ _LIMB_SIDES = (24, 40, 72)
 
 
 def detail_for(shape: Shape, thin_mm: float) -> Detail:
-    """Return the detail in which ``shape`` is to be cut where something ``thin_mm`` thick lies on it: its
-    facets stand off its roundness by less than a fortieth of that."""
+    """Return the mesh detail for ``shape`` under something ``thin_mm`` thick: its facets deviate from the
+    round form by less than a fortieth of that."""
     measures = shape.measures()
     stoutest = measures.get("thickness", max(measures.values()))
     for detail in (Detail.UNION, Detail.DRAWN):
@@ -94,7 +94,7 @@ def detail_for(shape: Shape, thin_mm: float) -> Detail:
 
 
 def _bytes_of_mesh(mesh: Mesh) -> int:
-    """Return what a mesh takes in memory."""
+    """Return the memory a mesh takes."""
     return int(mesh.vertices.nbytes + mesh.faces.nbytes) + 500
 
 
@@ -140,8 +140,8 @@ def _rings_at(cut: Profile, angle: Array, wider: float) -> Mesh:
 def solid_near(
     shape: Shape, centre: tuple[float, float, float], reach: float, detail: Detail
 ) -> m3.Manifold:
-    """Return the solid of ``shape``, in ``detail`` within ``reach`` (mm) of ``centre`` and with few facets
-    elsewhere: what something small that lies there shares with it, at the price of something small."""
+    """Return the solid of ``shape``, in ``detail`` within ``reach`` (mm) of ``centre`` and coarse elsewhere,
+    to intersect cheaply with something small there."""
     if detail == Detail.UNION or isinstance(shape, ChainShape | Leaf):
         return solid_of(shape, detail)
     full = profile(shape)
@@ -168,7 +168,8 @@ def solid_near(
 
 
 def _closed_rings(rings: Array, low: Array, high: Array) -> Mesh:
-    """Return skin over ``rings`` (k, sides, 3), turning the same way, with end points ``low``, ``high``."""
+    """Return a closed skin over ``rings`` (k, sides, 3) of one orientation, with end points ``low`` and
+    ``high``."""
     k, sides, _ = rings.shape
     vertices = np.vstack([rings.reshape(-1, 3), low, high])
     bottom, top = k * sides, k * sides + 1
@@ -185,7 +186,7 @@ def _closed_rings(rings: Array, low: Array, high: Array) -> Mesh:
 
 
 def _tube(shape: ChainShape, sides: int) -> Mesh:
-    """Return a rope as rings along its curve; where it lies on itself, as the union of its short pieces."""
+    """Return a rope as rings along its curve; if it touches itself, as the union of short pieces."""
     form = thinned(chain(shape))
     if _lies_on_itself(form):
         return _hulls(form, sides)
@@ -211,8 +212,8 @@ def _tube(shape: ChainShape, sides: int) -> Mesh:
 
 
 def _lies_on_itself(form: Chain) -> bool:
-    """Return whether a rope touches itself otherwise than by going on: two of its rounds overlap although the
-    way between them is longer than half way round the tightest bend its thickness allows."""
+    """Return whether a rope touches itself: two of its rounds overlap although the path between them is
+    longer than half a turn of its tightest possible bend."""
     points, radii = form.points, form.radii
     steps = np.linalg.norm(np.roll(points, -1, 0) - points, axis=1)
     way = np.concatenate([[0.0], np.cumsum(steps[:-1])])
@@ -225,7 +226,8 @@ def _lies_on_itself(form: Chain) -> bool:
 
 
 def _carried_normals(tangent: Array, closed: bool) -> Array:
-    """Return a normal carried along the curve without spinning; a closed curve shares out its last turn."""
+    """Return normals carried along the curve without twisting; on a closed curve the last twist is
+    distributed."""
     first = np.array([0.0, 0, 1]) if abs(tangent[0][2]) < 0.9 else np.array([0.0, 1, 0])
     out = np.empty_like(tangent)
     carried = first
@@ -288,7 +290,7 @@ def _unit_round(sides: int) -> Array:
 
 
 def _hulls(form: Chain, sides: int) -> Mesh:
-    """Return the union of the hulls of each two rounds that follow one another."""
+    """Return the union of the hulls of consecutive rounds."""
     size = float(form.radii.max())
     points, radii = (np.round(each / size, 6) for each in (form.points, form.radii))
     unit = _unit_hulls(points.tobytes(), radii.tobytes(), form.closed, sides)
@@ -297,7 +299,7 @@ def _hulls(form: Chain, sides: int) -> Mesh:
 
 @remembered(256)
 def _unit_hulls(points: bytes, radii: bytes, closed: bool, sides: int) -> Mesh:
-    """Return the same with its stoutest round of radius one, worked out once whatever its size."""
+    """Return that union scaled so that its stoutest round has radius one; cached for all sizes."""
     ball = _unit_round(sides)
     places = np.frombuffer(points).reshape(-1, 3)
     rounds = [p + r * ball for p, r in zip(places, np.frombuffer(radii), strict=True)]
@@ -313,8 +315,8 @@ def _enclosed(run: Array) -> float:
 
 
 def _levels(outline: Array, drawn: Array) -> list[list[Array]]:
-    """Return the outline drawn in by each of ``drawn`` (out, if negative), as runs (n, 2) of corners, as far
-    in as anything is left."""
+    """Return the outline inset by each of ``drawn`` (outset if negative), as runs (n, 2) of corners, until
+    nothing is left."""
     whole = m3.CrossSection([outline])
     levels = []
     for by in drawn:
@@ -326,7 +328,7 @@ def _levels(outline: Array, drawn: Array) -> list[list[Array]]:
 
 
 def _raised(levels: list[list[Array]], heights: Array) -> Mesh:
-    """Return the closed sheet whose outlines at ``heights`` to either side of its middle are ``levels``."""
+    """Return the closed sheet with outlines ``levels`` at ``heights`` to either side of its middle."""
     points, faces, start = [], [], [0]
     for runs, height in zip(levels, heights, strict=False):
         flat = np.vstack(runs)
@@ -353,10 +355,10 @@ def _raised(levels: list[list[Array]], heights: Array) -> Mesh:
 
 
 def _leaf(shape: Leaf, fine: bool) -> Mesh:
-    """Return a sheet with half-round edges: the outline drawn in by r - sqrt(r² - y²) at each depth y.
+    """Return a sheet with half-round edges: its outline inset by r - sqrt(r² - y²) at each depth y.
 
-    Between the outlines drawn in, the sheet is laid out flat in triangles and then raised to their depths; so
-    points and narrow necks, which vanish on the way in, are covered once.
+    The area between two insets is triangulated flat and then raised to their depths, so that points and
+    narrow necks, which vanish in an inset, are covered once.
     """
     outline, r = leaf_outline(shape), shape.thickness / 2
     if not fine and len(outline) > 40:

@@ -1,6 +1,6 @@
 """Closed outlines in a plane, (n, 2) corners: which points lie within, and how far from the edge.
 
-Every side is held against every point, so many points at a time that all stays near the processor.
+Every side is compared with every point, in blocks small enough for the processor's cache.
 """
 
 from __future__ import annotations
@@ -18,7 +18,7 @@ _AT_A_TIME = 30_000
 
 
 def encloses(outline: Array, points: Array) -> NDArray[np.bool_]:
-    """Return which of ``points`` (n, 2) lie within: by the even-odd rule, all at once."""
+    """Return which of ``points`` (n, 2) lie within, by the even-odd rule."""
     (x1, y1), (x2, y2) = outline.T[:, :, None], np.roll(outline, -1, axis=0).T[:, :, None]
     low, high = np.minimum(y1, y2), np.maximum(y1, y2)
     run = (x2 - x1) / np.where(y1 == y2, 1.0, y2 - y1)
@@ -30,7 +30,7 @@ def encloses(outline: Array, points: Array) -> NDArray[np.bool_]:
 
 
 def distance(outline: Array, points: Array, most: float = math.inf) -> Array:
-    """Return how far ``points`` (n, 2) are from the outline itself, within it or not; endless beyond
+    """Return the distance of ``points`` (n, 2) from the outline, on either side of it; infinite beyond
     ``most``."""
     (a, b), (c, d) = outline.T[:, :, None], np.roll(outline, -1, axis=0).T[:, :, None]
     along, up = c - a, d - b
@@ -47,7 +47,7 @@ def distance(outline: Array, points: Array, most: float = math.inf) -> Array:
 
 
 def _pieces(outline: Array, points: Array) -> Iterator[tuple[slice, Array]]:
-    """Yield some of the points after the other, and where they stand."""
+    """Yield the points in blocks, with their indices."""
     each = max(1, _AT_A_TIME // max(1, len(outline)))
     for start in range(0, len(points), each):
         here = slice(start, start + each)
@@ -55,7 +55,8 @@ def _pieces(outline: Array, points: Array) -> Iterator[tuple[slice, Array]]:
 
 
 def depth(outline: Array, points: Array, most: float = math.inf) -> Array:
-    """Return how deep ``points`` (n, 2) lie within, negative outside; endless beyond ``most``."""
+    """Return the signed distance of ``points`` (n, 2) from the outline, negative outside; infinite beyond
+    ``most``."""
     far = distance(outline, points, most)
     found: Array = np.where(encloses(outline, points), far, -far)
     return found

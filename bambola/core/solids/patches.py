@@ -1,5 +1,4 @@
-"""Places on a part's skin, patches of another colour among them: how much skin they are, and how long their
-edges."""
+"""The areas and edge lengths of places on a part's skin, such as patches of another colour."""
 
 from __future__ import annotations
 
@@ -29,8 +28,8 @@ from bambola.core.solids.regions import VIEWS, Deep, as_seen, deep_in, faces_vie
 
 
 def stripe_mm(area: float, edge: float) -> float:
-    """Return how wide (mm) a patch of ``area`` mm² with an ``edge`` of so many mm is, if it is taken for a
-    straight stripe; one too round for that is taken for a disc."""
+    """Return the width (mm) of a patch of ``area`` mm² with an ``edge`` of this many mm, taken for a straight
+    stripe, or for a disc if it is too round."""
     stretched = edge * edge - 16 * area
     if stretched > -1e-9 * edge * edge:  # a square at least
         return (edge - math.sqrt(max(0.0, stretched))) / 4
@@ -38,8 +37,8 @@ def stripe_mm(area: float, edge: float) -> float:
 
 
 def place_areas(shape: Shape, skin: Array, places: Sequence[Place]) -> tuple[float, ...]:
-    """Return the area in mm² of ``skin`` (n, 3, 3), triangles in the part's own axes, of each of ``places``:
-    as much of it as no later one lies over."""
+    """Return for each of ``places`` its visible area in mm² on ``skin`` (n, 3, 3; triangles in the part's own
+    axes): what no later place covers."""
     found = []
     for i, place in enumerate(places):
         later = places[i + 1 :]
@@ -51,8 +50,8 @@ def place_areas(shape: Shape, skin: Array, places: Sequence[Place]) -> tuple[flo
 
 @remembered(512)
 def places_under(shape: Shape, places: tuple[Place, ...]) -> tuple[tuple[str, ...], ...]:
-    """Return for each of ``places``, settled ones, the ids of those before it that it lies over in part: to
-    half a facet of the mesh for pictures."""
+    """Return for each of ``places`` (settled ones) the ids of earlier ones that it partly covers, to half a
+    facet of the mesh for pictures."""
     mesh = mesh_of(shape, Detail.DRAWN)
     corners = mesh.vertices[mesh.faces]
     middle, normal = middles(corners), crosses(corners)
@@ -81,7 +80,7 @@ def _shared(shape: Shape, skin: Array, place: Place, later: Sequence[Place]) -> 
 
 
 def _area_in(shape: Shape, skin: Array, deep: Deep, enough: float) -> float:
-    """Return the area in mm² of ``skin`` that ``deep`` tells is within, down to pieces of ``enough`` mm."""
+    """Return the area in mm² of ``skin`` where ``deep`` is positive, subdivided down to ``enough`` mm."""
     even = shortened(skin, shape.thinnest_mm / 4, _MOST_PIECES)
     every = slice(None)
     return _area(even, lambda points: points, lambda *_: every, deep, enough)
@@ -115,8 +114,8 @@ def _area(
     deep: Deep,
     enough: float,
 ) -> float:
-    """Return the area of the triangles of ``skin`` that lie within what ``deep`` tells of where they are
-    laid, among those that ``may`` by their normals and places."""
+    """Return the area of the triangles of ``skin`` where ``deep`` is positive, among those that ``may`` by
+    normal and place."""
     total, pieces = 0.0, skin
     for level in range(_SPLITS + 1):
         if not len(pieces):
@@ -137,7 +136,7 @@ def _area(
 
 
 def _meets(flat: Array, low: Array, high: Array) -> NDArray[np.bool_]:
-    """Return which of triangles (n, 3, 2) reach into the box from ``low`` to ``high``."""
+    """Return which triangles (n, 3, 2) reach into the box from ``low`` to ``high``."""
     a, b, c = flat[:, 0], flat[:, 1], flat[:, 2]
     over = np.maximum(np.maximum(a, b), c) > low
     under = np.minimum(np.minimum(a, b), c) < high
@@ -152,7 +151,8 @@ _ENOUGH = 0.02
 
 
 def _depth(polygon: Array, points: Array, mirrored: bool, most: float = math.inf) -> Array:
-    """Return how deep points (n, 2) lie within a patch, negative outside it; endless beyond ``most``."""
+    """Return the signed distance of points (n, 2) from a patch's outline, negative outside; infinite beyond
+    ``most``."""
     deep = depth(polygon, points, most)
     return np.maximum(deep, depth(polygon * [-1, 1], points, most)) if mirrored else deep
 
@@ -196,7 +196,7 @@ def place_edge(shape: Shape, where: Where) -> float:
 
 
 def _contour(values: Array, corners: Array) -> float:
-    """Return the length of the line where values (n, 3) at the corners (n, 3, 3) of facets pass nought."""
+    """Return the length of the zero line of values (n, 3) given at the corners (n, 3, 3) of facets."""
     length = 0.0
     for i, j, k in ((0, 1, 2), (1, 2, 0), (2, 0, 1)):
         # The corner i stands alone on its side.
@@ -213,7 +213,7 @@ def _contour(values: Array, corners: Array) -> float:
 def _turning(
     within: Array, points: Array, faces: NDArray[np.int64], seen: NDArray[np.bool_]
 ) -> float:
-    """Return the length of the facets' edges between seen and unseen facets, inside the outline."""
+    """Return the length of facet edges between visible and invisible facets inside the outline."""
     pairs, _, which, _ = edges(faces)
     sides = np.bincount(which, weights=np.tile(seen, 3), minlength=len(pairs))
     turn = pairs[sides == 1]

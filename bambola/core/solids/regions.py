@@ -1,4 +1,4 @@
-"""Where a place lies on a part: how deep points of its skin lie within it."""
+"""Places on a part: how deep points of its skin lie within them."""
 
 from __future__ import annotations
 
@@ -39,20 +39,21 @@ told as endless."""
 
 
 def as_seen(view: View, points: Array) -> Array:
-    """Return points (..., 3), told from the middle of a part's box, as they lie in a view of it (..., 2)."""
+    """Return points (..., 3), relative to the middle of a part's box, projected into a view of it (...,
+    2)."""
     (across, right), (up, rise), _ = VIEWS[view]
     return np.stack([points[..., across] * right, points[..., up] * rise], axis=-1)
 
 
 def faces_view(view: View, normals: NDArray[np.floating]) -> NDArray[np.bool_]:
-    """Return which of ``normals`` (n, 3) face the one who looks from ``view``."""
+    """Return which of ``normals`` (n, 3) face a viewer at ``view``."""
     _, _, (facing, sense) = VIEWS[view]
     towards: NDArray[np.bool_] = normals[:, facing] * sense > 0
     return towards
 
 
 def settled(part: Part, figure: Figure) -> tuple[Place, ...]:
-    """Return the places of ``part``, of which those near another part are where that meets it."""
+    """Return the places of ``part`` with those near another part moved to where the two meet."""
     if not any(isinstance(place.where, Near) for place in part.places):
         return part.places
     return tuple(
@@ -64,7 +65,7 @@ def settled(part: Part, figure: Figure) -> tuple[Place, ...]:
 
 
 def with_settled_places(figure: Figure) -> Figure:
-    """Return ``figure`` with every place near another part where the two meet; itself if it has none."""
+    """Return ``figure`` with all places near another part settled; the same value if there are none."""
     parts = tuple(
         part.replaced(places=settled(part, figure)) for part in figure.parts if part.places
     )
@@ -75,7 +76,7 @@ def with_settled_places(figure: Figure) -> Figure:
 
 
 def _where_it_meets(part: Part, near: Near, figure: Figure) -> Where:
-    """Return a spot where what sits on ``part`` has its base, or the end of ``part`` that sits on the
+    """Return a spot at the base of what sits on ``part``, or at the end of ``part`` that sits on the
     other."""
     other = figure.by_id[near.part]
     if part.parent == other.id:
@@ -160,8 +161,8 @@ def _on_line(shape: Shape, where: Line) -> Deep:
 
 
 def _outward(shape: Shape, where: Line, run: Array) -> Array:
-    """Return the way (3) in which the skin under a line faces: away from the axis beside it; at a rounded
-    end, away from the middle of its rounding; of a leaf, towards the side that it is drawn on."""
+    """Return the outward direction (3) of the skin under a line: away from the axis; at a rounded end, away
+    from the middle of its rounding; of a leaf, towards the side it is drawn on."""
     if isinstance(shape, Leaf):
         around = math.radians(float(np.unwrap([a for _, a in where.way], period=360.0).mean()))
         return np.array([math.sin(around), -math.cos(around), 0.0])
@@ -185,7 +186,7 @@ def run_of(shape: Shape, where: Line) -> Array:
 
 
 def line_mm(shape: Shape, where: Line) -> float:
-    """Return how long a line is over the skin, mm; a spot is as long as it is wide."""
+    """Return the length of a line over the skin, mm; a spot is as long as it is wide."""
     if where.is_spot:
         return where.wide
     run = run_of(shape, where)
@@ -221,7 +222,7 @@ def _refined(run: Array, mm: float) -> Array:
 
 @remembered(512)
 def _run_mm(shape: Shape) -> float:
-    """Return how long the axis is along which places are told, mm."""
+    """Return the length of the axis that places refer to, mm."""
     if isinstance(shape, ChainShape):
         form = chain(shape)
         points = np.vstack([form.points, form.points[:1]]) if form.closed else form.points
@@ -230,8 +231,8 @@ def _run_mm(shape: Shape) -> float:
 
 
 def places_of(shape: Shape, points: Array) -> tuple[Array, Array, Array]:
-    """For points (n, 3) of the skin: how far along (0..1), the angle around (degrees), and how far from the
-    axis (mm), as :func:`bambola.core.solids.seating.located` has them."""
+    """Return for points (n, 3) of the skin the share along (0..1), the angle around (degrees) and the
+    distance from the axis (mm), as in :func:`bambola.core.solids.seating.located`."""
     if isinstance(shape, ChainShape):
         return _beside_chain(shape, points)
     if isinstance(shape, Leaf):
@@ -272,8 +273,7 @@ def _beside_chain(shape: ChainShape, points: Array) -> tuple[Array, Array, Array
 
 
 def _front_of(axis: Array) -> tuple[Array, Array]:
-    """Return which way is the front, and which the left, of a round limb along ``axis`` (see
-    ``seat_point``)."""
+    """Return the front and left directions of a round limb along ``axis`` (see ``seat_point``)."""
     front = np.array([0.0, -1.0, 0.0]) if abs(axis[1]) < 0.9 else np.array([0.0, 0.0, 1.0])
     front = front - axis * float(front @ axis)
     front /= math.sqrt(float(front @ front))
@@ -282,7 +282,7 @@ def _front_of(axis: Array) -> tuple[Array, Array]:
 
 
 def span_of(shape: Shape, where: Where) -> float:
-    """Return how far a place reaches in the way in which it is narrowest, mm."""
+    """Return the extent of a place in its narrowest direction, mm."""
     match where:
         case Line():
             return where.wide
@@ -293,8 +293,7 @@ def span_of(shape: Shape, where: Where) -> float:
 
 
 def drawn_on(shape: Shape, where: Where) -> tuple[View, Array]:
-    """Return the view from which a place is seen, and its outline there (n, 2), mm from the middle of the
-    box."""
+    """Return the view a place is drawn in, and its outline there (n, 2), mm from the middle of the box."""
     centre, half = box_of(shape)
     if isinstance(where, Outline):
         (across, _), (up, _), _ = VIEWS[where.view]
@@ -321,8 +320,8 @@ def drawn_on(shape: Shape, where: Where) -> tuple[View, Array]:
 
 
 def view_axes(shape: Shape, view: View, flat: Array) -> Array:
-    """Return points (n, 3) on the side of a part's box that is seen from ``view``, where an outline (n, 2),
-    mm from the middle of the box, lies there."""
+    """Return points (n, 3) on the side of a part's box facing ``view``, for an outline (n, 2), mm from the
+    middle of the box."""
     centre, half = box_of(shape)
     (across, right), (up, rise), (facing, sense) = VIEWS[view]
     points = np.tile(centre, (len(flat), 1))
@@ -348,7 +347,7 @@ def _view_of(where: Where) -> View:
 
 
 def _widened(run: Array, wide: float) -> Array:
-    """Return a line (n, 2) as an outline so ``wide``."""
+    """Return a line (n, 2) as an outline of this width."""
     legs = np.gradient(run, axis=0)
     side = np.column_stack([-legs[:, 1], legs[:, 0]])
     side *= wide / 2 / np.maximum(np.linalg.norm(side, axis=1, keepdims=True), 1e-12)
@@ -356,7 +355,7 @@ def _widened(run: Array, wide: float) -> Array:
 
 
 def share_along(shape: Shape, where: Where) -> float:
-    """Return how much of the length of ``shape`` a place reaches along, as a share."""
+    """Return the extent of a place along ``shape`` as a share of its length."""
     long = _run_mm(shape)
     match where:
         case Band():

@@ -1,8 +1,8 @@
-"""Where a limb that is wound on its wire begins, and what of it lies in the part that bears it.
+"""The root of a limb wound on its wire: where the limb begins, and what of it lies in its bearer.
 
-Such a limb is there first, and its bearer is wound round it. So its root is whole, from the first section of
-which anything shows to one thickness beyond where its bone leaves the bearer; only farther out does the
-bearer keep what the two share, and the limb is flat on that side. See craft.md, 10.
+Such a limb is made first, and its bearer is wound round it. So the root is whole from its first visible
+section to one thickness beyond where its bone leaves the bearer; farther out the bearer keeps the shared
+volume, and the limb is flat on that side. See craft.md, 10.
 """
 
 from __future__ import annotations
@@ -32,8 +32,7 @@ AT_END = 0.9
 
 
 def caps_of(figure: Figure) -> frozenset[str]:
-    """Return the parts that cap the end of a limb which is wound on wire, as a foot does or a head on its
-    neck."""
+    """Return the parts that cap the end of a wound limb, such as a foot, or a head on its neck."""
     wound = wound_limbs(figure)
     return frozenset(
         part.id
@@ -46,8 +45,8 @@ def caps_of(figure: Figure) -> frozenset[str]:
 
 
 def wound_limbs(figure: Figure) -> frozenset[str]:
-    """Return the limbs and open ropes along a bone that are wound on the frame. One on a stem is pushed into
-    what is made already."""
+    """Return the limbs and open ropes wound on the frame. One on a stem is pushed into its finished bearer
+    instead."""
     nodes = {node.id: node.part for node in figure.nodes}
     boned = {bone.part or nodes[bone.b] for bone in figure.bones}
     return frozenset(
@@ -61,9 +60,9 @@ def wound_limbs(figure: Figure) -> frozenset[str]:
 
 @frozen
 class Root:
-    """``limb`` is a wound limb without what is buried before it begins, ``buried`` as much of it as its
+    """``limb`` is a wound limb without what is buried before it begins, ``buried`` the part of it that its
     bearer is wound round, both in the limb's own axes. Along the first ``thins_mm`` of ``limb`` its wool
-    thins out in the bearer: that is never told as length."""
+    thins out inside the bearer; that is not counted as length."""
 
     limb: Limb
     buried: Limb

@@ -1,4 +1,4 @@
-"""The way back from a place in space to a seat: what moving, turning and re-parenting need."""
+"""Finds the seat for a place in space: used by moving, turning and re-parenting."""
 
 from __future__ import annotations
 
@@ -69,11 +69,11 @@ def _beside_chain(shape: Shape, form: Chain, point: Array) -> tuple[float, float
 
 
 def seat_for(parent: Shape, base: Array, turned: Array, sink: float = 0.0) -> Seat:
-    """Return the seat on ``parent`` that puts a base at ``base`` (3,) with rotation ``turned`` (3, 3).
+    """Return the seat on ``parent`` that puts a base at ``base`` (3,) with rotation ``turned`` (3, 3), both
+    in the parent's own axes.
 
-    Both are in the parent's own axes. A seat is a point and a ``sink`` along the seated part's own
-    axis: the given one is kept where it can be, otherwise the one nearest to the skin is found.
-    Where no seat reaches that far the nearest there is is returned.
+    A seat is a point and a ``sink`` along the seated part's axis; the given ``sink`` is kept if possible,
+    otherwise the seat nearest to the skin is taken. If no seat reaches that far, the nearest one is returned.
     """
     axis = turned[:, 2]
     tilt = tilt_of(turned)
@@ -101,7 +101,7 @@ def seat_for(parent: Shape, base: Array, turned: Array, sink: float = 0.0) -> Se
 
 
 def reseated(parent: Copy, base: Array, turned: Array, sink: float = 0.0) -> Seat:
-    """As :func:`seat_for`, with ``base`` and ``turned`` in the figure's axes."""
+    """Return the seat as :func:`seat_for` does, with ``base`` and ``turned`` in the figure's axes."""
     own = np.linalg.inv(parent.matrix)
     return seat_for(parent.shape, own[:3, :3] @ base + own[:3, 3], own[:3, :3] @ turned, sink)
 

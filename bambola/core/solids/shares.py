@@ -1,7 +1,7 @@
-"""What one copy of a part shares with a cluster of its neighbours: volume with the earlier, skin with all.
+"""What one copy of a part shares with a cluster of neighbours: volume with earlier ones, skin with all.
 
-Volume and joins are found by cutting solids where few things touch; where many crowd together, points thrown
-into the shape tell as much in less time. Skin is found facet by facet (:mod:`.buried`).
+Volume and joins are found by cutting solids where few things touch; in a crowd, random points in the shape
+give as much in less time. Skin is found facet by facet (:mod:`.buried`).
 """
 
 from __future__ import annotations
@@ -50,7 +50,7 @@ class Neighbour:
     part as it is wound round, in the part's axes."""
 
     def takes(self, points: Array) -> NDArray[np.bool_]:
-        """Return which of ``points`` (n, 3) in the part's axes are this neighbour's."""
+        """Return which of ``points`` (n, 3) in the part's axes belong to this neighbour."""
         rows = np.array(self.rows)
         if self.role == "wound":
             assert self.root is not None
@@ -74,8 +74,8 @@ OPEN: Box = (-math.inf,) * 3 + (math.inf,) * 3
 
 @frozen
 class Worth:
-    """Volume, its first moment, skin, patches and what of the skin is under each fur: of a shape alone, or of
-    what it shares; then ``hidden`` is which points of its slices."""
+    """Volume, its first moment, skin, patches, and the skin under each fur: of a shape alone, or of what it
+    shares; in that case ``hidden`` marks points of its slices."""
 
     volume: float
     moment: tuple[float, float, float]
@@ -94,7 +94,7 @@ _NOTHING = Worth(0.0, (0.0, 0.0, 0.0), 0.0, ())
 
 @remembered(KEPT_SHAPES)
 def alone_worth(shape: Shape, places: tuple[Place, ...]) -> Worth:
-    """Return what a shape is worth by itself."""
+    """Return the measures of a shape by itself."""
     mesh, fine = mesh_of(shape), mesh_of(shape, Detail.DRAWN)
     skin = fine.vertices[fine.faces]
     return Worth(
@@ -109,12 +109,12 @@ def alone_worth(shape: Shape, places: tuple[Place, ...]) -> Worth:
 
 
 def _coloured(shape: Shape, skin: Array, places: tuple[Place, ...]) -> tuple[float, ...]:
-    """Return how much of ``skin`` each patch is, mm²."""
+    """Return the area of ``skin`` under each patch, mm²."""
     return place_areas(shape, skin, [place for place in places if place.wool])
 
 
 def _furred(shape: Shape, skin: Array, places: tuple[Place, ...]) -> tuple[float, ...]:
-    """Return how much of ``skin`` each fur grows on, mm²."""
+    """Return the area of ``skin`` under each fur, mm²."""
     about = [place for place in places if place.fur or place.bare]
     found = zip(place_areas(shape, skin, about), about, strict=True)
     return tuple(area for area, place in found if place.fur)
@@ -150,7 +150,7 @@ def _taken(shape: Shape, before: tuple[Neighbour, ...], most: int) -> Worth:
 
 
 def _cut_share(shape: Shape, before: tuple[Neighbour, ...]) -> Worth:
-    """Return the same by cutting solids."""
+    """Return what ``shape`` shares with a cluster, by cutting solids."""
     whole = left = outer = solid_of(shape)
     taken: list[m3.Manifold] = []
     area = line = 0.0
@@ -183,8 +183,8 @@ _BEARING = ("parent", "capped")
 
 
 def _mirror_of(twin: Neighbour) -> tuple[tuple[float, float, float], float]:
-    """Return the mirror plane between a copy and its twin in the copy's axes: the normal, towards the twin,
-    and how far off the plane is (mm). It lies midway between the two origins, which mirror each other."""
+    """Return the mirror plane between a copy and its twin in the copy's axes: the normal towards the twin,
+    and the offset (mm). It lies midway between the two origins."""
     at = np.array(twin.rows)[:, 3]
     away = float(np.linalg.norm(at))
     x, y, z = (at / away).tolist()
@@ -210,7 +210,7 @@ Judged: no figure that is meant has such parts."""
 
 
 def _is_among_giants(shape: Shape, neighbours: tuple[Neighbour, ...]) -> bool:
-    """Return whether something that touches a shape, and does not bear it, is beyond all proportion."""
+    """Return whether a neighbour other than the bearer is out of all proportion to a shape."""
     large = _GIANT * max(shape.measures().values())
     return any(n.role != "parent" and max(n.shape.measures().values()) > large for n in neighbours)
 
@@ -222,7 +222,7 @@ figure of more than sixty copies sooner. Judged."""
 
 
 def most_cut(copies: int) -> int:
-    """Return a copy with how many neighbours solids are cut in a figure of so many copies."""
+    """Return with how many neighbours solids are cut in a figure of this many copies."""
     return _CROWD if copies <= _MANY else _CROWD_OF_MANY
 
 
@@ -248,7 +248,7 @@ def _thrown_share(shape: Shape, before: tuple[Neighbour, ...]) -> Worth:
 
 
 def _join_in_a_crowd(shape: Shape, before: tuple[Neighbour, ...]) -> tuple[float, float]:
-    """Return the area and line of the join to the parent, as far as no other part lies there already."""
+    """Return the area and line of the join to the parent, where no other part lies."""
     parent = next((n for n in before if n.role in _BEARING), None)
     if parent is None:
         return 0.0, 0.0
@@ -268,7 +268,7 @@ def _join_in_a_crowd(shape: Shape, before: tuple[Neighbour, ...]) -> tuple[float
 
 
 def _left_over(whole: m3.Manifold, left: m3.Manifold) -> Box:
-    """Return the box of what is left of a copy: of its largest piece; open where nothing cuts it short."""
+    """Return the box of the largest remaining piece of a copy; unbounded where nothing cuts it short."""
     pieces = left.decompose()
     if not pieces:
         return OPEN
@@ -282,7 +282,7 @@ def _left_over(whole: m3.Manifold, left: m3.Manifold) -> Box:
 
 
 def _body(neighbour: Neighbour, shape: Shape) -> m3.Manifold:
-    """Return a neighbour's solid where it stands, as fine as ``shape`` asks for where that lies on it."""
+    """Return a neighbour's solid in place, as fine as needed where ``shape`` lies on it."""
     rows = np.array(neighbour.rows)
     detail = detail_for(neighbour.shape, shape.smallest_mm)
     body = solid_near(neighbour.shape, *_lies_at(shape, neighbour.shape, rows), detail)
@@ -290,9 +290,9 @@ def _body(neighbour: Neighbour, shape: Shape) -> m3.Manifold:
 
 
 def _lies_at(shape: Shape, other: Shape, rows: Array) -> tuple[tuple[float, float, float], float]:
-    """Return the middle and reach (mm), in the axes of ``other``, round those facets of ``shape`` that lie in
-    it; round the whole shape where none does. In steps, so that a shape that grows under the hand finds the
-    other's solid as it was."""
+    """Return the middle and reach (mm), in the axes of ``other``, of the facets of ``shape`` that lie in it,
+    or of the whole shape if none does. Rounded to steps, so that a growing shape finds the other's cached
+    solid."""
     mesh = mesh_of(shape)
     corners = seen_by(rows, mesh.vertices)
     inside = within(other, corners)
@@ -309,10 +309,8 @@ _STEP = 1.25
 
 
 def _surface_of(body: m3.Manifold, original: int) -> tuple[Array, NDArray[np.int64]]:
-    """Return the triangles (n, 3, 3) of ``body`` from one original solid, and their corners' numbers (n, 3).
-
-    Corners that are one point of the solid have one number.
-    """
+    """Return the triangles (n, 3, 3) of ``body`` from one original solid, and the numbers of their corners
+    (n, 3); coinciding corners have one number."""
     raw = body.to_mesh()
     corners = np.asarray(raw.vert_properties, dtype=np.float64)[:, :3]
     faces = np.asarray(raw.tri_verts, dtype=np.int64)

@@ -1,4 +1,4 @@
-"""What is touched on a figure from one side: places on the skin, axes to snap to, patches' outlines."""
+"""Picks things on a figure in a view: places on the skin, axes to snap to, outlines of patches."""
 
 from __future__ import annotations
 

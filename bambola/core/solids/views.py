@@ -25,18 +25,15 @@ draws. Derived."""
 def outlines(
     placement: Placement, view: str = "front", detail: Detail = Detail.UNION
 ) -> list[Array]:
-    """Return the figure's outline as closed runs of (n, 2) mm points; what is held against it wants a close
-    ``detail``.
-
-    Axes of the result: to the right as seen, and up (for the top view, away from the viewer).
-    """
+    """Return the figure's outline as closed runs of (n, 2) mm points; comparing with it needs a fine
+    ``detail``. Axes: to the right as seen, and up (for the top view, away from the viewer)."""
     return outlines_and_parts(placement, view, detail)[0]
 
 
 def outlines_and_parts(
     placement: Placement, view: str, detail: Detail
 ) -> tuple[list[Array], list[tuple[Copy, Array]]]:
-    """Return the same, and with it the outline of every copy that is no hollow."""
+    """Return the figure's outline, and the outline of every copy that is not hollow."""
     shadows = [
         (copy, _shadow(copy, view, _NOWHERE, detail))
         for copy in placement.copies

@@ -1,4 +1,4 @@
-"""From resized parts to wool on the table."""
+"""From resized parts to the wool to lay on the table."""
 
 from bambola.core.wool.amounts import amount, called, is_plain_core, kept_by, made_ready
 from bambola.core.wool.blanks import Blank, blank_of

@@ -1,4 +1,4 @@
-"""How a portion is called, how much of it is taken, and what is done with it before it is felted."""
+"""How portions are named, measured out and prepared before felting."""
 
 from __future__ import annotations
 
@@ -16,7 +16,7 @@ PINCH_DENSITY = 0.07
 
 
 def called(portion: Portion) -> Fact:
-    """Return what a portion is: the core, the coat, a patch by its name."""
+    """Return the name of a portion: the core, the coat, a patch by its name."""
     if portion.role == "inset":
         return fact("portion.inset", name=portion.name)
     if portion.role == "core":
@@ -28,23 +28,23 @@ def called(portion: Portion) -> Fact:
 
 
 def is_plain_core(portion: Portion) -> bool:
-    """Return whether a part's name alone says which portion it is."""
+    """Return whether a part's name alone identifies the portion."""
     return portion.role == "core" and not portion.detail
 
 
 def pinch_mm(grams: float) -> float:
-    """Return how large a pinch is when fingers roll it to a ball, mm."""
+    """Return the diameter of a pinch rolled into a ball, mm."""
     return 10 * math.cbrt(6 * grams / (math.pi * PINCH_DENSITY))
 
 
 def is_pinch(portion: Portion) -> bool:
-    """Return whether so little is taken that it is rolled in the fingers, not torn off what a scale shows."""
+    """Return whether the amount is so small that it is rolled in the fingers rather than torn off by
+    weight."""
     return portion.tear is not None and portion.tear.parts > MOST_TOLD
 
 
 def amount(portion: Portion) -> Fact:
-    """Return how much is taken: by weight, as a share of a lump that a scale shows, or as a pinch by its
-    size."""
+    """Return the amount to take as a fact: by weight, as a share of a lump, or as a pinch by its size."""
     tear = portion.tear
     if tear is None:
         return fact("amount.weight", weight=Grams(portion.take_g))
@@ -56,14 +56,14 @@ def amount(portion: Portion) -> Fact:
 
 
 def kept_by(portion: Portion) -> Fact:
-    """Return what more is kept at hand; nothing where it is less than a scale shows."""
+    """Return the reserve as a fact; nothing if it is less than a scale shows."""
     if portion.tear is not None:
         return Fact("nothing")
     return fact("amount.keep", weight=Grams(portion.keep_by_g))
 
 
 def made_ready(portion: Portion) -> Fact:
-    """Return what becomes of it before it is felted: rolled, pulled into veils, laid in bunches."""
+    """Return how a portion is prepared before felting: rolled, pulled into veils, laid in bunches."""
     if portion.laid is not None:
         return portion.laid
     if portion.form == "veil":

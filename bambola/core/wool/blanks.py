@@ -28,11 +28,9 @@ _ROUND = 256
 
 @dataclass(frozen=True)
 class Blank:
-    """Outlines (n, 2) in mm, x across and y from the joined edge (0) to the tip.
-
-    ``finished`` is the part itself, ``fold`` that part before it shrinks: the line to fold at.
-    ``outline`` is what is laid. ``shrink`` is the share of the blank's length that is left by felting.
-    """
+    """Outlines (n, 2) in mm, x across and y from the joined edge (0) to the tip. ``finished`` is the part
+    itself, ``fold`` the line to fold at (the part before it shrinks), ``outline`` the area to lay. ``shrink``
+    is the share of the blank's length left after felting."""
 
     finished: Array
     fold: Array
@@ -86,7 +84,7 @@ def is_pointed(outline: Array) -> bool:
 
 
 def _base_of(section: m3.CrossSection) -> tuple[float, float]:
-    """Return the edge of a section that lies on y = 0: from and to."""
+    """Return the ends of the edge of a section on y = 0."""
     points = np.vstack([np.asarray(run) for run in section.to_polygons()])
     on_base = points[points[:, 1] < 1e-6, 0]
     return float(on_base.min()), float(on_base.max())

@@ -1,7 +1,7 @@
-"""Bundles: what wool is rolled or laid into before felting, and how large that is.
+"""Bundles: what wool is rolled or laid into before felting, and the size of that.
 
-Mass never shrinks, only volume does, and not equally in every direction: with q = start density over
-packed density and one weight per axis, finished = loose × q^w, the weights summing to 1.
+Mass never shrinks, only volume does, and not equally in every direction: with q = start density over packed
+density and one weight w per axis, finished = loose × q^w, the weights summing to 1.
 """
 
 from __future__ import annotations
@@ -21,10 +21,10 @@ Size = dict[str, float]
 def loose_size(
     finished: Size, form: StartForm, wool: Wool, density: float, grams: float, tighter: float = 1.0
 ) -> Size:
-    """Return the size before felting of ``grams`` that are to become ``finished`` at ``density`` g/cm³.
+    """Return the size before felting of ``grams`` that become ``finished`` at ``density`` g/cm³.
 
-    Its proportions are those that felt to the finished ones; its volume is that of the wool at its start
-    density (``tighter`` times that), whatever neighbours take from the part or its shape from a plain form.
+    Its proportions felt to the finished ones. Its volume is that of the wool at its start density
+    (``tighter`` times that), whatever neighbours or its form take from the finished part.
     """
     q = wool.start_density / density
     weights = wool.shrink_weights(form)
@@ -36,8 +36,8 @@ def loose_size(
 
 
 def shown(shape: Shape, solid: CopySolid) -> Size:
-    """Return what shows of a part along, across and through (mm): as wide as it is drawn, and, if it lies on
-    something with its side, as thick as it stands out there."""
+    """Return the visible size of a part along, across and through (mm): as wide as drawn; if it lies on its
+    side, as thick as it stands out."""
     if shape.flat:
         wide, _, long = solid.left
         full = extents(shape)
@@ -47,7 +47,7 @@ def shown(shape: Shape, solid: CopySolid) -> Size:
 
 
 def piece_size(copy: Copy, solid: CopySolid, cm3: float) -> Size:
-    """Return the size of a finished piece of ``cm3`` (mm): of a ring that is felted, unrolled."""
+    """Return the size of a finished piece of ``cm3`` (mm); a felted ring is given unrolled."""
     worn = copy.part.stuff is not None or (copy.part.garment and copy.part.garment.bought)
     if is_ring(copy.part, solid) and not worn:
         return ring_size(copy.part, solid, cm3)
@@ -57,7 +57,8 @@ def piece_size(copy: Copy, solid: CopySolid, cm3: float) -> Size:
 
 
 def is_ring(part: Part, solid: CopySolid) -> bool:
-    """Return whether a part goes round and closes: a closed rope, or clothes that something runs through."""
+    """Return whether a part closes round something: a closed rope, or clothes with something running
+    through."""
     return _is_closed(part.shape) or (part.garment is not None and solid.seen.girth > 0)
 
 
@@ -66,10 +67,12 @@ def _is_closed(shape: Shape) -> bool:
 
 
 def ring_size(part: Part, solid: CopySolid, cm3: float, coat_mm: float = 0.0) -> Size:
-    """Return a ring of ``cm3`` under a coat of ``coat_mm``, unrolled. A rope is as thick as its volume makes
-    it. Any other is a strip as wide as the part is long: through the middle of its wall it is π t shorter
-    than it is round outside, t being its thickness, so that volume / width = (outside - π t) t. A coat
-    lengthens no strip: its core is as long."""
+    """Return the size of a ring of ``cm3`` under a coat of ``coat_mm``, unrolled.
+
+    A rope is as thick as its volume makes it. Any other ring is a strip as wide as the part is long: the
+    middle of its wall is π t shorter than its outside, t being its thickness, so volume / width = (outside -
+    π t) t. A coat does not lengthen the strip.
+    """
     if _is_closed(part.shape):
         along = part.shape.measures()["length"]
         thick = math.sqrt(4 * cm3 * 1000 / (math.pi * along))
@@ -85,8 +88,8 @@ def ring_size(part: Part, solid: CopySolid, cm3: float, coat_mm: float = 0.0) ->
 
 
 def shell_size(shape: Shape, solid: CopySolid, cm3: float) -> Size:
-    """Return the sheet that a shell of ``cm3`` is laid as (mm): an oval of the area in the middle of its
-    wall, of the proportions of its two longest sides."""
+    """Return the sheet (mm) for a shell of ``cm3``: an oval with the area of the middle of its wall and the
+    proportions of its two longest sides."""
     area = (solid.exposed_mm2 + solid.join_mm2) / 2
     *_, wide, long = sorted(extents(shape).values())
     across, slim = math.sqrt(4 * area / math.pi), math.sqrt(wide / long)
@@ -94,8 +97,8 @@ def shell_size(shape: Shape, solid: CopySolid, cm3: float) -> Size:
 
 
 def form_of(part: Part, solid: CopySolid) -> StartForm:
-    """Return the plain form that a part is rolled to; a limb or rope that runs out to less than half is a
-    cone, and a ring that is no rope is laid as a strip."""
+    """Return the plain form a part is rolled to; a limb or rope tapering to less than half is a cone, and a
+    ring other than a rope is a strip."""
     shape = part.shape
     if is_ring(part, solid):
         return shape.start_form if _is_closed(shape) else "sheet"
@@ -106,9 +109,9 @@ def form_of(part: Part, solid: CopySolid) -> StartForm:
 
 
 def core_size(part: Part, solid: CopySolid, coat_mm: float, cm3: float, of_cm3: float) -> Size:
-    """Return what a core of ``cm3`` is to become (mm) under a coat of ``coat_mm``: what shows of the part, of
-    which all wool is ``of_cm3``, shorter by the coat over its tip, and as much thinner as its volume asks
-    for. A ring is told unrolled."""
+    """Return the finished size (mm) of a core of ``cm3`` under a coat of ``coat_mm``: the visible part, whose
+    wool is ``of_cm3`` in all, shorter by the coat at its tip and thinner according to its volume. A ring is
+    given unrolled."""
     if is_ring(part, solid):
         return ring_size(part, solid, cm3, coat_mm)
     size = shown(part.shape, solid)
@@ -125,7 +128,7 @@ def core_size(part: Part, solid: CopySolid, coat_mm: float, cm3: float, of_cm3: 
 
 
 def heap_across(grams: float, wool: Wool) -> float:
-    """Return the diameter (mm) of a ball of ``grams`` loosely rolled: to judge a coat or patch by eye."""
+    """Return the diameter (mm) of a loosely rolled ball of ``grams``, to judge a coat or patch by eye."""
     return float((6 / math.pi * grams / wool.start_density) ** (1 / 3) * 10.0)
 
 
@@ -136,8 +139,8 @@ def extents(shape: Shape) -> Size:
 
 
 def as_read(size: Size, flat: bool) -> tuple[float, float]:
-    """Return how long and how thick (mm) a piece of this size is, as two readings tell it: the thickness of a
-    flat one is through it, of a low one its width, of any other the geometric mean of its two."""
+    """Return length and thickness (mm) of a piece as a ruler reads them: for a flat piece the thickness
+    through it, for a low one its width, for any other the geometric mean of both."""
     along, across, through = size.values()
     if flat:
         return along, through

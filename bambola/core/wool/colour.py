@@ -36,7 +36,7 @@ def _root(v: float) -> float:
 
 
 def difference(one: Lab, other: Lab) -> float:
-    """Return how unlike two colours look, by CIEDE2000; about 1 is just seen side by side."""
+    """Return the difference of two colours by CIEDE2000; about 1 is just visible side by side."""
     l1, a1, b1 = one
     l2, a2, b2 = other
     far = ((math.hypot(a1, b1) + math.hypot(a2, b2)) / 2) ** 7

@@ -24,7 +24,7 @@ _OF_KIND: dict[str, Laid] = {
 
 
 def laid_as(place: Place) -> Laid:
-    """Return how a piece of a face is laid: as its maker says, else as such a piece usually is."""
+    """Return how a piece of a face is laid: as its maker chose, else as usual for its kind."""
     if place.laid is not None:
         return place.laid
     usual: Laid = _OF_KIND.get(place.face or "", "twist")
@@ -38,7 +38,7 @@ def felted_eye_cm3(wide_mm: float) -> float:
 
 
 def piece_mm(shape: Shape, place: Place) -> tuple[float, float]:
-    """Return how long a piece is over the skin of ``shape`` and how wide, mm."""
+    """Return the length of a piece over the skin of ``shape`` and its width, mm."""
     return place_mm(shape, place.where)
 
 

@@ -1,4 +1,4 @@
-"""What is laid over a core: the coat by what shows, and patches, which are tucked in under it."""
+"""The layers over a core: the coat over the visible skin, and patches tucked in under it."""
 
 from __future__ import annotations
 
@@ -20,7 +20,7 @@ all: it is laid on top. See craft.md, 1."""
 
 
 def tuck_mm(part: Part, inset: Place, solid: CopySolid) -> float:
-    """Return how far a patch goes under the coat beside it, mm."""
+    """Return how far a patch extends under the coat beside it, mm."""
     if part.coat is None or part.shape.smallest_mm < ON_TOP_MM or inset.face is not None:
         return 0.0
     at, each = part.patches.index(inset), inset.each
@@ -31,7 +31,8 @@ def tuck_mm(part: Part, inset: Place, solid: CopySolid) -> float:
 def layers_of(
     part: Part, solid: CopySolid, bench: Bench, factor: float
 ) -> list[tuple[Wool, Role, float, str, Fact]]:
-    """Return what is laid over a core: coat first, then the patches, each with its wool, grams and why."""
+    """Return the layers over a core, coat first and then the patches, each with its wool, grams and
+    reason."""
     found: list[tuple[Wool, Role, float, str, Fact]] = []
     if part.coat:
         wool = bench.wool_by_id[part.coat.wool]
@@ -62,7 +63,7 @@ def layers_of(
 
 
 def _of_face(part: Part, piece: Place, wool: Wool) -> tuple[float, str, Fact]:
-    """Return the grams of a piece of a face, all that are alike, with its name and why."""
+    """Return the grams of all like pieces of a face, with name and reason."""
     long, wide = piece_mm(part.shape, piece)
     each = max(TEN_HAIRS_G, wool.density("firm") * piece_cm3(part.shape, piece))
     grams = piece.each * each
@@ -72,6 +73,6 @@ def _of_face(part: Part, piece: Place, wool: Wool) -> tuple[float, str, Fact]:
 
 
 def asked_cover(cover: str | float, factor: float) -> float:
-    """Return how much is laid where so much cover is asked for, g/cm²; ``factor`` for makers whose coat grows
-    with the figure."""
+    """Return the cover laid for a nominal cover, g/cm²; ``factor`` is for makers whose coat grows with the
+    figure."""
     return (COVER[cover] if isinstance(cover, str) else cover) * factor
