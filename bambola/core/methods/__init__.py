@@ -1,4 +1,4 @@
-"""How every step of a plan is done: a card for each, worked out when it is looked at."""
+"""How every step of a plan is done: a card for each, computed when it is looked at."""
 
 from __future__ import annotations
 
@@ -17,11 +17,11 @@ from bambola.core.plan.making.values import Plan
 
 
 class SlotError(RefusedError):
-    """A card whose sentence lacks its number; the message is one sentence."""
+    """Raised for a card with a missing number; the message is one sentence."""
 
 
 def sound(card: Card, step: Step) -> Card:
-    """Return ``card`` as it is. Raises :class:`SlotError` where one of its numbers is none."""
+    """Return ``card`` unchanged. Raises :class:`SlotError` if one of its numbers is not finite."""
     told = (*card.how, card.start, card.amount, card.until, card.scale)
     for one in (*told, *(run.told for run in card.needles), *(stop.told for stop in card.stop)):
         for name, number in numbers_in(one):
@@ -31,7 +31,7 @@ def sound(card: Card, step: Step) -> Card:
 
 
 def numbers_in(told: Fact) -> Iterator[tuple[str, float]]:
-    """Return the numbers in a fact's slots, by their names, those of facts within it as well."""
+    """Return the numbers in a fact's slots by name, including those of nested facts."""
     for name, value in told.slots:
         if isinstance(value, Fact):
             yield from numbers_in(value)
@@ -46,7 +46,7 @@ def numbers_in(told: Fact) -> Iterator[tuple[str, float]]:
 
 
 def method_for(at: At) -> Method:
-    """Return the way a step is done. Raises ``LookupError`` for a step that none is for."""
+    """Return the method of a step. Raises ``LookupError`` if there is none."""
     found = next((method for method in METHODS if method.fits(at)), None)
     if found is None:
         raise LookupError(f"no method for {at.step.key}")
@@ -54,13 +54,13 @@ def method_for(at: At) -> Method:
 
 
 def card_for(plan: Plan, step: Step, bench: Bench) -> Card:
-    """Return how ``step`` of ``plan`` is done. Raises :class:`SlotError` where a number of it is none."""
+    """Return the card of ``step``. Raises :class:`SlotError` if one of its numbers is not finite."""
     at = At(plan, step, bench)
     return _card(at, method_for(at))
 
 
 def sheet_for(plan: Plan, step: Step, bench: Bench) -> StepSheet:
-    """Return how it is done, and what that looks like. Raises :class:`SlotError` as :func:`card_for` does."""
+    """Return the card of ``step`` with its picture. Raises :class:`SlotError` as :func:`card_for` does."""
     at = At(plan, step, bench)
     method = method_for(at)
     card = _card(at, method)

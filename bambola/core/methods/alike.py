@@ -1,4 +1,4 @@
-"""Steps that are done alike one after another: they share one card, with a table of what differs in them."""
+"""Consecutive steps that are done alike share one card, with a table of the differences."""
 
 from __future__ import annotations
 
@@ -22,8 +22,8 @@ SAME = 0.05
 
 @frozen
 class AlikeRow:
-    """One step of several that share a card: what it is done to, the wool it takes (nothing where it takes
-    none), and the sizes at which to stop (nothing where no size of its own is told)."""
+    """One of several steps on a shared card: what it is done to, the wool it takes (nothing if none), and the
+    sizes to stop at (nothing if it has none of its own)."""
 
     step: Step
     called: Fact
@@ -32,14 +32,13 @@ class AlikeRow:
 
     @property
     def cells(self) -> tuple[Fact, ...]:
-        """What the row tells, from left to right."""
+        """The cells of its row, from left to right."""
         return tuple(cell for cell in (self.called, self.amount, *self.stop) if cell != NOTHING)
 
 
 def alike_steps(plan: Plan, bench: Bench) -> tuple[tuple[Step, ...], ...]:
-    """Return the steps of ``plan`` in order, those together that share a card: one after another the rows of
-    fur of one kind, and what is done to parts that differ in nothing but their names and sizes, in the same
-    words with the same numbers."""
+    """Return the steps of ``plan`` in order, grouped by shared card: rows of fur of one kind, and parts that
+    differ only in name and slightly in size."""
     found: list[tuple[Step, ...]] = []
     for _, steps in itertools.groupby(plan.steps, lambda step: _sort(plan, step)):
         group = tuple(steps)
@@ -56,7 +55,7 @@ def alike_steps(plan: Plan, bench: Bench) -> tuple[tuple[Step, ...], ...]:
 
 
 def _is_told_alike(one: Card, other: Card) -> bool:
-    """Return whether two cards say the same but for what they name, with sizes that no hand tells apart."""
+    """Return whether two cards read the same except for names, with sizes that no hand can tell apart."""
     if [told.kind for told in one.how] != [told.kind for told in other.how]:
         return False
     if [run.gauge for run in one.needles] != [run.gauge for run in other.needles]:
@@ -70,7 +69,7 @@ def _is_told_alike(one: Card, other: Card) -> bool:
 
 
 def _sort(plan: Plan, step: Step) -> Hashable:
-    """Return what is the same for steps that may be done alike."""
+    """Return the key that steps must share to be done alike."""
     key, job = step.key, plan.job_of(step)
     if job is None or step.part is None:
         return key
@@ -85,7 +84,7 @@ def _sort(plan: Plan, step: Step) -> Hashable:
 
 
 def alike_title(steps: Sequence[Step]) -> Fact:
-    """Return what the card of ``steps`` is called: its first step, and how far it goes on so."""
+    """Return the title of the shared card of ``steps``: the first step, and how far it goes on."""
     first, last = steps[0], steps[-1]
     if first is last:
         return first.text
@@ -95,8 +94,8 @@ def alike_title(steps: Sequence[Step]) -> Fact:
 
 
 def alike_rows(plan: Plan, steps: Sequence[Step], bench: Bench) -> tuple[AlikeRow, ...]:
-    """Return a row for each of ``steps``, which share a card; sizes that all have in common are left to the
-    card itself. There are none where nothing but a number differs."""
+    """Return a row for each of ``steps`` on a shared card, without the sizes they all share; none if only a
+    number differs."""
     if _is_one_place(steps):
         return ()
     stops = [tuple(stop.told for stop in card_for(plan, step, bench).stop) for step in steps]
@@ -108,8 +107,8 @@ def alike_rows(plan: Plan, steps: Sequence[Step], bench: Bench) -> tuple[AlikeRo
 
 
 def alike_amount(plan: Plan, steps: Sequence[Step], bench: Bench) -> Fact:
-    """Return what wool ``steps``, which share a card, take: for each of several rows; nothing where a table
-    tells it."""
+    """Return the wool for ``steps`` on a shared card, for each of several rows; nothing if the table says
+    it."""
     amount = laid_fact(plan, steps[0], bench)
     if len(steps) == 1 or amount == NOTHING:
         return amount
@@ -117,13 +116,13 @@ def alike_amount(plan: Plan, steps: Sequence[Step], bench: Bench) -> Fact:
 
 
 def _is_one_place(steps: Sequence[Step]) -> bool:
-    """Return whether all are rows of fur of one place."""
+    """Return whether all are rows of fur on one place."""
     keys = {(step.key.about, step.key.place) for step in steps}
     return len(keys) == 1 and steps[0].key.sort == "fur"
 
 
 def _called(plan: Plan, step: Step) -> Fact:
-    """Return what a step is done to, as short as a table has it."""
+    """Return the short name, for a table, of what a step is done to."""
     job = plan.job_of(step)
     if job is None:
         return NOTHING

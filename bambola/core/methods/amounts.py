@@ -1,4 +1,4 @@
-"""Amounts a hand can take: grams where the maker's scale shows them, else balls, strips, pinches, hairs."""
+"""Amounts a hand can take: grams if the maker's scale shows them, else balls, strips, pinches, hairs."""
 
 from __future__ import annotations
 
@@ -32,20 +32,20 @@ def paper_mm(grams: float) -> float:
 
 
 def quartered_mm(grams: float, wool: Wool) -> float:
-    """Return how long a piece (mm) of a top split in four weighs ``grams``: by the metre that was weighed."""
+    """Return the length (mm) of a quartered top that weighs ``grams``, from the weight of a metre."""
     return 4000 * grams / (wool.metre_g or TOP_G_M)
 
 
 def rounded(grams: float) -> float:
-    """Return a weight to what hands and scales make of it: half grams from 5, tenths from 1, twentieths
+    """Return a weight rounded as hands and scales allow: half grams from 5 g, tenths from 1 g, twentieths
     below."""
     step = 0.5 if grams >= 5 else 0.1 if grams >= 1 else 0.05 if grams >= STRIP_G else 0.01
     return max(step, round(grams / step) * step)
 
 
 def by_hand(grams: float, wool: Wool, scale_g: float, least_mm: float = 0.0) -> Fact:
-    """Return how to come by ``grams`` of a wool: what is said first, and a second way to tell it. A length of
-    top under ``least_mm``, as long as what is laid of it, is no help."""
+    """Return how to take ``grams`` of a wool: the first way, and an alternative. A length of top shorter than
+    ``least_mm``, the length it covers, is not offered."""
     if grams <= 0:
         return NOTHING
     ball = Mm(ball_mm(grams, wool.start_density))
@@ -69,7 +69,7 @@ def by_hand(grams: float, wool: Wool, scale_g: float, least_mm: float = 0.0) -> 
 
 
 def pinch_of(amount: Fact) -> float:
-    """Return what the pinch of an amount is rolled to, mm; 0 where it is no pinch."""
+    """Return the diameter (mm) that the pinch of an amount is rolled to; 0 if it is none."""
     for name, value in amount.slots:
         if name == "pinch" and isinstance(value, Mm):
             return value.value

@@ -1,4 +1,4 @@
-"""A step of a plan with all that its method may want to know, worked out when it is asked for."""
+"""A step of a plan with everything its method may need, computed on demand."""
 
 from __future__ import annotations
 
@@ -31,7 +31,7 @@ See craft.md, 10."""
 
 @dataclass(frozen=True)
 class At:
-    """One step, where it stands. Lengths mm, weights g, for one copy of its part."""
+    """One step in its plan. Lengths mm, weights g, for one copy of its part."""
 
     plan: Plan
     step: Step
@@ -44,19 +44,19 @@ class At:
 
     @property
     def about(self) -> str:
-        """What the key names after it."""
+        """The part or thing in its key."""
         return self.step.key.about
 
     @cached_property
     def row(self) -> PartPlan:
-        """The part as the plan has it."""
+        """The part's row of the plan."""
         name = base_part(self.step.part)
         assert name is not None, self.step.key
         return self.plan.part(name)
 
     @cached_property
     def job(self) -> PartJob | None:
-        """The part as the order sees it."""
+        """The part's job in the order."""
         return self.plan.job_of(self.step)
 
     @cached_property
@@ -66,17 +66,17 @@ class At:
 
     @cached_property
     def placed(self) -> tuple[Copy, CopySolid]:
-        """The first copy of the part where it lies, and what it is worth."""
+        """The first copy of the part in its place, with its measurements."""
         return self.plan.solids.of(self.row.id)[0]
 
     @property
     def copies(self) -> int:
-        """How many are made at this step."""
+        """How many copies are made at this step."""
         return self.job.count if self.job else self.row.count if self.step.part else 1
 
     @cached_property
     def twin(self) -> Step | None:
-        """The step at which the other one of a pair was made in this way, if they are made one at a time."""
+        """The step that made the other one of a pair in this way, if they are made one at a time."""
         key = self.step.key
         if not key.about.endswith(SECOND):
             return None
@@ -85,7 +85,7 @@ class At:
 
     @cached_property
     def called(self) -> Fact:
-        """The part, or both of a pair."""
+        """The name of the part, or of both of a pair."""
         if self.job is None:
             return fact("the", name=self.row.name)
         return called(self.job.name, self.job.plural, self.copies)
@@ -98,22 +98,22 @@ class At:
 
     @property
     def share(self) -> float:
-        """As much of that portion as this step lays."""
+        """The share of that portion that this step lays."""
         return next((s for p, s in self.plan.laid_by(self.step) if p == self.portion), 1.0)
 
     @property
     def take_g(self) -> float:
-        """What the step lays of it."""
+        """The amount the step lays, g."""
         return self.portion.take_g * self.share if self.portion else 0.0
 
     @property
     def wool(self) -> Wool | None:
-        """The wool it is of."""
+        """The wool the step lays."""
         return self.bench.wool_by_id[self.portion.wool] if self.portion else None
 
     @cached_property
     def finished(self) -> tuple[float, float, float]:
-        """The piece when the step is done, along, across and through; of a core within its coat."""
+        """The size of the piece after the step, along, across and through; of a core, within its coat."""
         if self.portion is not None and self.portion.role == "core" and self.portion.finished_mm:
             along, across, through = self.portion.finished_mm.values()
             return along, across, through
@@ -121,7 +121,7 @@ class At:
 
     @cached_property
     def loose(self) -> tuple[float, float, float]:
-        """The bundle before it is felted; round a hard core it is larger by what that takes up."""
+        """The size of the bundle before felting; larger round a hard core by its volume."""
         if self.portion is None or len(self.portion.loose_mm) < 3:
             return self.finished
         along, across, through = self.portion.loose_mm.values()
@@ -130,8 +130,8 @@ class At:
 
     @cached_property
     def taper(self) -> tuple[float, float, float] | None:
-        """How thick the finished piece is at its base, in its middle and near its tip; nothing where it is as
-        thick all along, or is no limb, rope or cone."""
+        """The thickness of the finished piece at base, middle and near the tip; empty if it does not taper,
+        or is no limb, rope or cone."""
         copy, solid = self.placed
         if copy.shape.start_form == "ball" or self.section in ("sheet", "ring"):
             return None
@@ -140,12 +140,12 @@ class At:
 
     @cached_property
     def blank(self) -> Blank | None:
-        """What a part that is felted as a sheet is laid to; None for any other."""
+        """The blank of a part felted as a sheet; None for any other."""
         return blanks_of(self.plan, self.bench).get(self.row.id) if self.body.shape.flat else None
 
     @cached_property
     def is_ring(self) -> bool:
-        """Whether the part goes round and closes."""
+        """Whether the part closes to a ring."""
         copy, solid = self.placed
         return is_ring(copy.part, solid)
 
@@ -156,7 +156,7 @@ class At:
 
     @cached_property
     def hard_mm(self) -> float:
-        """How thick the hard core in the part is; 0 where there is none."""
+        """The thickness of the hard core in the part; 0 if there is none."""
         hard = core_of(self.plan.resized.figure, self.row.id)
         return hard.size if hard else 0.0
 
@@ -177,20 +177,20 @@ class At:
 
     @cached_property
     def bearer(self) -> Copy:
-        """The copy of what the part sits on that the first copy of the part sits on."""
+        """The copy of the bearer that the first copy of the part sits on."""
         parents = self.plan.solids.placement.copies_of(str(self.body.parent))
         side = self.placed[0].side
         return next((copy for copy in parents if copy.side in (None, side)), parents[0])
 
     @property
     def capped_by(self) -> str | Fact:
-        """What is wound or put over the wire where that goes on beyond the part, such as a foot; nothing
-        where the wire ends in it."""
+        """The part put over the wire where it goes on beyond this one, such as a foot; empty if the wire ends
+        here."""
         on = (j.name for j in self.plan.work.parts if j.parent == self.row.id and self._is_wired(j))
         return next(on, "")
 
     def _is_wired(self, job: PartJob) -> bool:
-        """Return whether wire goes on into a part that caps a limb: it runs in it, or its loop lies there."""
+        """Return whether wire goes on into a part that caps a limb, or ends there in a loop."""
         figure = self.plan.resized.figure
         if job.left_out or job.garment:
             return False
@@ -209,31 +209,31 @@ class At:
 
     @property
     def wound_pairs(self) -> int:
-        """How many pairs of limbs are wound on the same frame and go out from the part."""
+        """The number of pairs of limbs wound on the same frame that go out from the part."""
         jobs = self.plan.work.parts
         return sum(j.parent == self.row.id and j.made == "on wire" and j.count == 2 for j in jobs)
 
     @cached_property
     def fringe_mm(self) -> float:
-        """How much of the part is left loose where it will be joined; 0 where no fringe joins it."""
+        """The length left loose for joining; 0 if no fringe joins the part."""
         return self.row.fringe_mm
 
     @cached_property
     def section(self) -> Section:
-        """How the piece is across."""
+        """The cross-section of the piece."""
         return section_of(self.row, *self.placed)
 
     @property
     def is_flat_on(self) -> bool:
-        """Whether the piece is flat on the side that lies on what bears it."""
+        """Whether the piece is flat on the side towards its bearer."""
         return self.body.parent is not None and self.section == "flat side"
 
     @cached_property
     def rises_mm(self) -> float:
-        """How far what bears the part rises into the seat: so much gives way in the soft end of the part."""
+        """How far the bearer rises into the seat; the soft end of the part gives way by that."""
         return caps(self.placed[0], self.bearer)[1]
 
     @cached_property
     def wire_mm(self) -> float:
-        """The stoutest wire in the part; 0 where there is none."""
+        """The diameter of the stoutest wire in the part; 0 if there is none."""
         return max((w.diameter_mm for w in self.plan.wires_in(self.row.id)), default=0.0)

@@ -1,5 +1,5 @@
-"""What a step's picture is made of: outlines, measures and needles in millimetres, y upwards, drawn by
-whoever shows it. Every number in it is a slot of the step's card."""
+"""The elements of a step's picture: outlines, measures and needles in millimetres, y upwards, for any
+renderer. Every number in it is a slot of the step's card."""
 
 from __future__ import annotations
 
@@ -31,7 +31,7 @@ class DrawnArea:
 
 @frozen
 class DrawnLine:
-    """An open line (n, 2); ``mm`` is how thick it really is, 0 for a pen's."""
+    """An open line (n, 2); ``mm`` is its real thickness, 0 for a pen line."""
 
     points: Array
     stroke: Stroke
@@ -40,7 +40,7 @@ class DrawnLine:
 
 @frozen
 class Measure:
-    """A number on the thing that it measures, from ``a`` to ``b``; ``away`` moves its line clear, mm."""
+    """A number along the thing it measures, from ``a`` to ``b``; ``away`` moves its line aside, mm."""
 
     a: Point
     b: Point
@@ -61,7 +61,7 @@ class Needle:
 
 @frozen
 class Number:
-    """Where sentence ``n`` of the card happens."""
+    """The place where sentence ``n`` of the card happens."""
 
     at: Point
     n: int
@@ -72,13 +72,13 @@ Piece = DrawnArea | DrawnLine | Measure | Needle | Number
 
 @frozen
 class StepDrawing:
-    """A step's picture, what lies behind first."""
+    """A step's picture, background first."""
 
     pieces: tuple[Piece, ...]
 
     @property
     def box(self) -> tuple[float, float, float, float]:
-        """Left, low, right, high of all that is drawn but numbers and needles' shafts, mm."""
+        """Left, low, right and high of everything drawn except numbers and the shafts of needles, mm."""
         points = np.vstack([_reach(piece) for piece in self.pieces])
         (left, low), (right, high) = points.min(axis=0), points.max(axis=0)
         return float(left), float(low), float(right), float(high)
@@ -97,7 +97,7 @@ def _reach(piece: Piece) -> Array:
 
 
 def moved(measure: Measure) -> tuple[Point, Point]:
-    """Return the ends of a measure's line, clear of the thing."""
+    """Return the ends of a measure's line, moved clear of the thing."""
     (ax, ay), (bx, by) = measure.a, measure.b
     long = math.hypot(bx - ax, by - ay) or 1.0
     dx, dy = -(by - ay) / long * measure.away, (bx - ax) / long * measure.away
@@ -122,7 +122,7 @@ def rod(long: float, thick: float, at: Point = (0.0, 0.0)) -> Array:
 
 
 def tapered(long: float, base: float, middle: float, tip: float) -> Array:
-    """Return a lying limb with round ends, its base at the left, so thick there, in its middle and near its
+    """Return a lying limb with round ends, its base at the left, with these thicknesses at base, middle and
     tip."""
     x = long / 2 * -np.cos(np.linspace(0.0, np.pi, 49))
     thick = np.interp(

@@ -12,7 +12,7 @@ CORE, WOOL = "#EDE4D2", "#DDD2BF"
 
 
 def fills_of(at: At, paper: str) -> dict[str, str]:
-    """Return what each kind of outline is filled with: the wool in hand, and the coat of what bears it."""
+    """Return the fill of each kind of outline: the wool in hand, and the coat of the bearer."""
     figure = at.plan.resized.figure
     part = figure.by_id.get(at.row.id) if at.step.part else None
     parent = figure.by_id.get(part.parent) if part and part.parent else part

@@ -1,4 +1,4 @@
-"""The piece in hand at a step: as large as the step leaves it, not yet as large as the part will be."""
+"""The piece in hand at a step: as large as the step leaves it, which is not yet the size of the part."""
 
 from __future__ import annotations
 
@@ -12,9 +12,11 @@ from bambola.core.wool import is_ring
 
 
 def shape_in_hand(plan: Plan, step: Step, bench: Bench) -> Shape | None:
-    """Return the shape that ``step`` leaves of its part, None where it has none in hand. A core is smaller
-    than its part: without its coat, and without what will lie within what the part sits on; and so is each
-    round. A ring, which is made unrolled, is shown as it is worn."""
+    """Return the shape that ``step`` leaves of its part; None if it has none in hand.
+
+    A core is smaller than its part, without its coat and without what will lie in its bearer; so is each
+    round. A ring, which is made unrolled, is returned as it is worn.
+    """
     part = base_part(step.part)
     if part is None:
         return None

@@ -1,4 +1,4 @@
-"""What the cards of a plan tell, as it is kept with a figure that is begun, to stay what it was."""
+"""The cards of a plan, kept with a figure once it is begun so that they do not change."""
 
 from __future__ import annotations
 
@@ -15,8 +15,8 @@ from bambola.core.plan.making.values import Plan
 
 
 def mark_of(plan: Plan) -> str:
-    """Return a mark that is the same for two plans of the same steps in the same order and of pieces of the
-    same sizes to three digits, whatever their wool weighs: weights follow the maker's own records."""
+    """Return a fingerprint that is equal for two plans with the same steps in the same order and pieces of
+    equal size to three digits. Weights are left out, since they follow the maker's own records."""
     steps = (str(step.key) for step in plan.steps)
     sizes = (
         f"{part.id} {part.made} {part.rounds} "
@@ -27,7 +27,7 @@ def mark_of(plan: Plan) -> str:
 
 
 def cards_told(plan: Plan, bench: Bench, say: Callable[[Fact], str]) -> tuple[KeptCard, ...]:
-    """Return what the cards of ``plan``, made for ``bench``, tell in the words of ``say``, in their order."""
+    """Return the text of the cards of ``plan``, made for ``bench``, in the words of ``say``, in order."""
     found = []
     for step in plan.steps:
         card = told(card_for(plan, step, bench), say)

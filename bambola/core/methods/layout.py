@@ -1,8 +1,5 @@
-"""A step's picture laid out on a page: where its outlines, numbers and words go, in the page's units, y
-downwards.
-
-What shows it only has to draw polygons, discs and words: the window, an SVG and paper do so alike.
-"""
+"""Lays a step's picture out on a page: where outlines, numbers and words go, in the page's units, y
+downwards. Window, SVG and paper then only draw polygons, discs and words."""
 
 from __future__ import annotations
 
@@ -45,7 +42,7 @@ class Stroked:
 
 @frozen
 class Written:
-    """Words about a point, ``size`` high; on a patch of paper where they lie on something."""
+    """Words about a point, ``size`` high, on a patch of paper if they lie on something."""
 
     x: float
     y: float
@@ -85,12 +82,12 @@ class _LayoutPage:
         return laid
 
     def one(self, point: tuple[float, float]) -> tuple[float, float]:
-        """Return one of them."""
+        """Return one point on the page."""
         x, y = self.at(np.array([point]))[0]
         return float(x), float(y)
 
     def within(self, x: float, y: float, text: str, size: float) -> tuple[float, float]:
-        """Return where words about a point lie wholly on the page."""
+        """Return a place for words near a point that keeps them wholly on the page."""
         half = len(text) * size * _WIDE / 2 + 4
         return (
             min(max(x, half), max(half, self.wide - half)),
@@ -101,7 +98,7 @@ class _LayoutPage:
 def lay_out(
     drawing: StepDrawing, say: Callable[[Fact], str], wide: float, high: float, size: float
 ) -> tuple[Mark, ...]:
-    """Return the picture on a page of ``wide`` × ``high``, its words ``size`` high."""
+    """Return the picture laid out on a page of ``wide`` × ``high`` with words ``size`` high."""
     left, low, right, top = drawing.box
     room_x, room_y = wide * (1 - 2 * _ROOM), high * (1 - 2 * _ROOM)
     scale = min(room_x / max(right - left, 1e-6), room_y / max(top - low, 1e-6))
@@ -189,7 +186,7 @@ def _needle(
 
 
 def _apart(words: list[Written | Disc], wide: float, high: float) -> list[Written | Disc]:
-    """Return words and discs moved about the page until none lies on one before it."""
+    """Return words and discs moved about the page until none overlaps an earlier one."""
     laid: list[Written | Disc] = []
     for mark in words:
         for shift in _SHIFTS:
@@ -223,7 +220,7 @@ def _overlap(a: Written | Disc, b: Written | Disc) -> bool:
 
 
 def patch_of(mark: Written) -> tuple[float, float, float, float]:
-    """Return left, top, width and height of the paper under words."""
+    """Return left, top, width and height of the paper patch under words."""
     wide, high = len(mark.text) * mark.size * _WIDE + 6, mark.size * 1.3
     return mark.x - wide / 2, mark.y - high / 2, wide, high
 

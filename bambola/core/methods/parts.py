@@ -1,4 +1,4 @@
-"""Pieces that the cards of several methods are put together from."""
+"""Building blocks that the cards of several methods share."""
 
 from __future__ import annotations
 
@@ -26,7 +26,7 @@ FINE_MM = 10.0
 
 
 def run(gauge: int, depth: float, angle: float, when: str, count: int = 1) -> NeedleRun:
-    """Return stabs of one kind; ``when`` names the sentence that says from when to when."""
+    """Return a run of stabs of one kind; ``when`` names the sentence for its time."""
     told = fact(
         "run.holder" if count > 1 else "run.single",
         gauge=gauge,
@@ -43,8 +43,8 @@ ALONE = frozenset({"core", "coat", "inset"})
 
 
 def _within(runs: tuple[NeedleRun, ...], at: At) -> tuple[NeedleRun, ...]:
-    """Return the runs no deeper than a needle reaches, and through a piece that is worked by itself only
-    where it is flat and lies on the pad."""
+    """Return the runs limited to the reach of a needle; through the piece only if it is flat, worked by
+    itself and lying on the pad."""
     found = []
     for one in runs:
         deep = min(one.depth_mm, NEEDLE_REACH_MM)
@@ -57,7 +57,7 @@ def _within(runs: tuple[NeedleRun, ...], at: At) -> tuple[NeedleRun, ...]:
 
 
 def _owned(runs: tuple[NeedleRun, ...], bench: Bench) -> tuple[NeedleRun, ...]:
-    """Return the runs with the needles and the holder that there are; what then comes twice is done once."""
+    """Return the runs with the needles and holder that the maker owns, without duplicates."""
     found: list[NeedleRun] = []
     for one in runs:
         gauge, count = bench.needle(one.gauge), min(one.count, bench.holder)
@@ -76,7 +76,7 @@ def _work_of(one: NeedleRun) -> tuple[int, int, float, float]:
 
 
 def coarse_to_fine(at: At, near_wire: bool = False) -> tuple[NeedleRun, ...]:
-    """Return from the needle of the plan to the fine one that firms the skin."""
+    """Return the runs from the plan's needle to the fine one that firms the skin."""
     first = at.step.needle or 38
     at_once = 1 if near_wire else slots.needles_at_once(max(at.finished), layer=False)
     depth = slots.bulk_depth(max(1.0, at.thick - at.hard_mm))
@@ -90,12 +90,12 @@ def coarse_to_fine(at: At, near_wire: bool = False) -> tuple[NeedleRun, ...]:
 
 
 def finer_than(gauge: int, bench: Bench) -> int:
-    """Return the needle that the maker owns to follow a coarser one; the same one if there is none."""
+    """Return the maker's next needle finer than a coarser one; the same one if there is none."""
     return max(gauge, bench.needle(FINER.get(gauge, gauge)))
 
 
 def stop(what: str, low: float, high: float) -> Stop:
-    """Return a size that is reached between two lengths."""
+    """Return a size to stop at, between two lengths."""
     name = Fact(f"measure.{what}")
     length = Exact if high < FINE_MM else Mm
     told = fact("stop.between", what=name, low=length(low), high=length(high))
@@ -103,7 +103,7 @@ def stop(what: str, low: float, high: float) -> Stop:
 
 
 def size_stops(at: At) -> tuple[Stop, ...]:
-    """Return the sizes of the finished piece, one for each that differs from the others."""
+    """Return the sizes of the finished piece to stop at, one for each that differs."""
     along, across, through = at.finished
     found = [stop("length", *close(along))]
     found += taper_stops(at.taper) if at.taper else [stop("width", *close(across))]
@@ -114,12 +114,12 @@ def size_stops(at: At) -> tuple[Stop, ...]:
 
 
 def taper_stops(taper: tuple[float, float, float]) -> tuple[Stop, ...]:
-    """Return how thick a piece is at base, middle and tip."""
+    """Return the thicknesses of a piece at base, middle and tip as sizes to stop at."""
     return tuple(stop(what, *close(mm)) for what, mm in zip(PLACES, taper, strict=True))
 
 
 def flat_side(at: At) -> Fact | None:
-    """Return which side of a piece stays flat, and how thick it is there; None where none does."""
+    """Return which side of a piece stays flat, and its thickness there; None if none does."""
     if not at.is_flat_on:
         return None
     kind = "shape.flat-wound" if at.row.made == "on wire" else "shape.flat"
@@ -139,7 +139,7 @@ def check(name: str) -> Check:
 
 
 def amount(at: At) -> Fact:
-    """Return what the hand takes for this step, for each copy of a pair at once."""
+    """Return the amount for this step, for each copy of a pair at once."""
     if at.wool is None:
         return NOTHING
     blank = at.blank if at.sort == "core" else None
@@ -156,7 +156,7 @@ def amount(at: At) -> Fact:
 
 
 def _for_all(told: Fact, at: At) -> Fact:
-    """Return what one figure takes, and all that are made at once, or after the trial."""
+    """Return the amount for one figure, and for all made at once or after the trial."""
     first, *rest = at.plan.runs
     figures = rest[0] if rest else first
     if figures == 1 and not rest:
@@ -173,8 +173,8 @@ UNEVEN = 0.06
 
 
 def _uneven(at: At) -> Fact | None:
-    """That of a pair made together one takes more than the other, since what lies beside it makes it so; the
-    amounts are the mean of both."""
+    """Return the note that one of a pair takes more than the other because of what lies beside it; amounts
+    are the mean."""
     if at.sort not in ("core", "coat", "detail") or at.copies != 2:
         return None
     both = at.plan.solids.of(at.row.id)

@@ -1,4 +1,4 @@
-"""Measures and needles as most pictures need them."""
+"""Measures and needles as most pictures use them."""
 
 from __future__ import annotations
 
@@ -10,17 +10,17 @@ from bambola.core.methods.values import NeedleRun
 
 
 def length(mm: float) -> Fact:
-    """Return a length as it is told on a thing."""
+    """Return a length as text on a thing."""
     return fact("drawn.length", mm=Mm(mm))
 
 
 def across(left: Point, right: Point, mm: float, away: float = 0.0) -> Measure:
-    """Return a length along a thing."""
+    """Return a measure along a thing."""
     return Measure(left, right, length(mm), away)
 
 
 def sides(sizes: Sequence[float], wide: float, high: float, clear: float) -> list[Piece]:
-    """Return the two sides of something about the middle that is drawn ``wide`` and ``high``."""
+    """Return measures of the two sides of something ``wide`` and ``high`` about the middle."""
     return [
         across((-wide / 2, -high / 2), (wide / 2, -high / 2), sizes[0], -clear),
         across((wide / 2, -high / 2), (wide / 2, high / 2), sizes[1], -clear),
@@ -38,8 +38,8 @@ def stab(tip: Point, run: NeedleRun, angle: float) -> Needle:
 def at_ends(
     x: float, taper: tuple[float, float, float], before: float, beyond: float
 ) -> tuple[Measure, Measure]:
-    """Return how thick something that lies from left to right is near its base and near its tip, ``x`` from
-    its middle, each told so far aside."""
+    """Return measures of the thickness near base and tip, ``x`` from the middle, of something lying left to
+    right."""
     base, _, tip = taper
     return (
         across((-x, -base / 2), (-x, base / 2), base, before),

@@ -47,20 +47,23 @@ def mid(loose: float, finished: float) -> float:
 
 
 def bulk_depth(thick: float) -> float:
-    """Return how deep a needle goes into a piece so thick: to its middle, not beyond what it reaches."""
+    """Return how deep a needle goes into a piece this thick: to its middle, within its reach."""
     return min(thick / 2, BULK_MM)
 
 
 def seat_width(line_mm: float, flat: bool = False) -> float:
-    """Return how wide a seat is whose rim is ``line_mm`` round; that of a flat part is a slit with two
+    """Return the width of a seat whose rim is ``line_mm`` round; for a flat part, of a slit with two
     sides."""
     return line_mm / (2 if flat else math.pi)
 
 
 def caps(child: Copy, parent: Copy) -> tuple[float, float]:
-    """Return how far the two lie in each other at their join, along the child's own axis: the child's end
-    below the rim of its seat, and the round of the parent above it. Of two balls these are the two caps of
-    the lens that they share; their sum is what the two are shorter stacked than side by side."""
+    """Return how far two parts lie in each other at their join, along the child's axis: the child's end below
+    the rim of its seat, and the round of the parent above it.
+
+    For two balls these are the two caps of their common lens; their sum is the difference in length between
+    stacked and side by side.
+    """
     to_parent = np.linalg.inv(parent.matrix) @ child.matrix
     high = float(child.shape.extents()[0])
 
@@ -79,8 +82,8 @@ _STEPS, _TURN = 65, 12
 
 
 def _furthest(lies: Callable[[Array], Mask], low: float, high: float, lines: int) -> Array:
-    """Return the furthest height from ``low`` to ``high`` at which each of so many ``lines`` lies where it
-    should, to a four thousandth; 0 for a line that nowhere does."""
+    """Return the greatest height between ``low`` and ``high`` at which each of ``lines`` is inside, to a four
+    thousandth; 0 if none is."""
     z = np.tile(np.linspace(low, high, _STEPS), (lines, 1))
     coarse = np.where(lies(z), z, 0.0).max(axis=1)
     z = np.minimum(high, coarse[:, None] + np.linspace(0.0, (high - low) / (_STEPS - 1), _STEPS))
@@ -95,7 +98,7 @@ def _lies_in(parent: Copy, points: Array, to_parent: Array) -> Mask:
 
 
 def _rim(child: Copy, parent: Copy, to_parent: Array, high: float) -> float:
-    """Return where the child's skin leaves the parent, on an average all round, above its base."""
+    """Return the mean height of the rim where the child's skin leaves the parent, above the child's base."""
     turn = np.arange(_TURN)[:, None] * 2 * np.pi / _TURN
 
     def skin_in_parent(z: Array) -> Mask:
@@ -108,7 +111,7 @@ def _rim(child: Copy, parent: Copy, to_parent: Array, high: float) -> float:
 
 
 def _heights(shape: Shape) -> tuple[float, float]:
-    """Return the lowest and the highest point of a shape's skin above its base; of a limb, of its first
+    """Return the lowest and highest point of a shape's skin above its base; for a limb, of its first
     joint."""
     if isinstance(shape, ChainShape):
         return 0.0, 2 * float(chain(shape).radii[0])
@@ -131,44 +134,44 @@ def _skin(shape: Shape, z: Array) -> tuple[Array, Array]:
 
 
 def sink(parent_thick: float) -> float:
-    """Return how far a fringe is driven in."""
+    """Return how deep a fringe is driven in."""
     return min(max(SINK_MM[0], 0.25 * parent_thick), SINK_MM[1], parent_thick / 2)
 
 
 def ribbon(limb_mm: float) -> float:
-    """Return how wide a ribbon is wound on a limb."""
+    """Return the width of the ribbon wound on a limb."""
     return min(max(RIBBON_WIDE * limb_mm, RIBBON_MM[0]), RIBBON_MM[1])
 
 
 def turns(length: float, ribbon_mm: float) -> int:
-    """Turns of a ribbon laid half over itself along ``length``."""
+    """Return the turns of a ribbon, half lapped, along ``length``."""
     return max(1, round(2 * length / ribbon_mm))
 
 
 def ribbon_layers(grams: float, length: float, thick: float, wire: float) -> int:
-    """Times that a ribbon goes up or down a limb: each, half lapped, lays two veils round it."""
+    """Return how often a ribbon goes up or down a limb; half lapped, each pass lays two veils."""
     around = math.pi * (thick + wire) / 2
     veil = 2 * VEIL_G_CM2 * around * length / 100
     return max(1, round(grams / veil)) if veil > 0 else 1
 
 
 def veils(cover_g_cm2: float) -> int:
-    """Return veils that lay ``cover_g_cm2``."""
+    """Return the number of veils that lay ``cover_g_cm2``."""
     return max(2, round(cover_g_cm2 / VEIL_G_CM2))
 
 
 def carried(wool_mm: float) -> float:
-    """Return how far wool is carried past the end of a wire that lies under ``wool_mm``."""
+    """Return how far wool extends past the end of a wire under ``wool_mm``."""
     return max(LEAST_CARRIED_MM, wool_mm + CARRIED_MM)
 
 
 def needles_at_once(face_mm: float, layer: bool) -> int:
-    """Return needles in the holder for a face so wide; more on sheets and coats."""
+    """Return the number of needles in the holder for a face this wide; more on sheets and coats."""
     if layer and face_mm > WIDE_FROM_MM:
         return 6
     return 3 if face_mm > HOLDER_FROM_MM else 1
 
 
 def time_range(minutes: float) -> tuple[float, float]:
-    """Return from how many to how many minutes a step is likely to take."""
+    """Return the likely range of minutes for a step."""
     return minutes * (1 - TIME_SPREAD), minutes * (1 + TIME_SPREAD)

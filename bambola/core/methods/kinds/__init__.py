@@ -1,5 +1,5 @@
-"""One file for each way of doing a step, with its sentences; here they are entered, and the first that fits a
-step is taken."""
+"""One file for each method, with its sentences. They are listed here in order of precedence: the first that
+fits a step is used."""
 
 from __future__ import annotations
 

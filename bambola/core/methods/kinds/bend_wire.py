@@ -64,7 +64,7 @@ def _picture(at: At, card_: Card) -> StepDrawing:
 
 
 def _place(wire: CutWire, flat: Array, lengths: Array, at_mm: float) -> tuple[float, float]:
-    """Return where a place of the straight wire, mm from its first end, lies on the bent one."""
+    """Return where a place of the straight wire, mm from its first end, is on the bent one."""
     runs = [stretch for stretch in wire.stretches if stretch.kind == "run"]
     laid = np.cumsum([0.0, *(run.end_mm - run.start_mm for run in runs)])
     straight = [end for run in runs for end in (run.start_mm, run.end_mm)]

@@ -17,7 +17,7 @@ the part's width. Judged. See craft.md, 10."""
 
 
 def past_mm(at: At) -> float:
-    """Return how far the veil reaches past the join."""
+    """Return how far the veil extends past the join, mm."""
     past = PAST_MM / 2 if min(at.row.to_mm.values()) < SMALL_MM else PAST_MM
     return min(past, MOST_PAST * at.row.piece[1])
 

@@ -26,15 +26,15 @@ LARGE_HEAD_MM = 60.0
 
 
 def bump(at: At) -> tuple[float, float]:
-    """Return how wide and how high the bump is: as wide as the seat, half a ball within what is usual."""
+    """Return the width and height of the bump: as wide as the seat, half a ball, within the usual range."""
     wide, *_ = seat(at)
     high = min(max(BUMP_MM[0], wide / 2), BUMP_MM[1], MOST_OF_HEAD * at.thick)
     return wide, high
 
 
 def bump_grams(at: At) -> float:
-    """Return wool in it: half an ellipsoid as firm as the part, g. It is kept back from the part's own
-    wool."""
+    """Return the wool of the bump: half an ellipsoid as firm as the part, g. It is set aside from the part's
+    own wool."""
     wide, high = bump(at)
     density = at.bench.packed_density(at.plan.resized.figure, at.body)
     return density * 2 / 3 * math.pi * (wide / 2) ** 2 * high / 1000

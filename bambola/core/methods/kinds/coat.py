@@ -26,14 +26,14 @@ craft.md, 10."""
 
 
 def is_wound_on(at: At) -> bool:
-    """Return whether the coat is a band wound on: a trunk's, a tail's, that of a hedgehog's back."""
+    """Return whether the coat is a band wound on: on a trunk, a tail, the back of a hedgehog."""
     long, wide, _ = at.finished
     is_plain = at.job is not None and not at.job.insets and not at.job.flat and not at.is_ring
     return is_plain and at.body.shape.start_form in ("sausage", "cone") and long >= BAND_FROM * wide
 
 
 def veils_of(at: At) -> int:
-    """Return veils that the coat of the step is laid in."""
+    """Return the number of veils in the coat of the step."""
     skin = at.row.exposed_cm2
     return slots.veils(at.take_g / skin) if skin > 0 else 2
 
@@ -81,8 +81,7 @@ def _card(at: At) -> Card:
 
 
 def _is_one_veil(at: At) -> bool:
-    """Return whether what is built on a bearer of the same coat, as a muzzle on its head, has its last veil
-    in one with that."""
+    """Return whether a part with its bearer's coat, such as a muzzle, shares its last veil with it."""
     job = at.job
     if job is None or job.made != "in place" or job.parent is None:
         return False
@@ -91,7 +90,7 @@ def _is_one_veil(at: At) -> bool:
 
 
 def _is_pale(at: At) -> bool:
-    """Return whether the wool is pale, on which a dark hair would be seen."""
+    """Return whether the wool is so pale that a dark hair would show on it."""
     return at.wool is not None and lab_of(at.wool.colour)[0] > PALE
 
 
@@ -120,7 +119,7 @@ def _picture(at: At, card_: Card) -> StepDrawing:
 
 
 def _veil(long: float, thick: float, middle: float, lean: float) -> Array:
-    """Return a band right across an oval, leaning; what would stand out of it is drawn in to its rim."""
+    """Return a slanting band across an oval, clipped to its rim."""
     y = np.linspace(-thick / 2, thick / 2, 41)
     side = middle + lean * y
     run = np.vstack(

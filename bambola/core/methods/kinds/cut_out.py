@@ -1,4 +1,4 @@
-"""What is not wool is cut: to a pattern, to a length, or shaped of clay."""
+"""Things not of wool: cut to a pattern or a length, or shaped of clay."""
 
 from __future__ import annotations
 
@@ -71,7 +71,7 @@ def _card(at: At) -> Card:
 
 
 def _closing(at: At, row: PatternPlan) -> Fact | None:
-    """Return what is on it beyond the girth that it closes round."""
+    """Return the allowances beyond the girth it closes round."""
     if row.round_mm <= 0 or row.fixed in ("knotted", "gathered"):
         return None
     round_ = Mm(row.round_mm + row.ease_mm)

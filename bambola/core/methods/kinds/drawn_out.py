@@ -1,4 +1,4 @@
-"""A part drawn out of what it sits on: both of one mass, parted by a line."""
+"""A part drawn out of its bearer: both of one mass, divided by a line."""
 
 from __future__ import annotations
 
@@ -21,8 +21,7 @@ craft.md, 10."""
 
 
 def _firmed_with(at: At) -> tuple[Fact, ...]:
-    """Return what else is felted firm where this is the last that is drawn out of a ball: what bears it, to
-    its size."""
+    """Return what else is felted firm once the last part is drawn out of a ball: the bearer, to its size."""
     works = [s for s in at.plan.steps if s.key.sort == "core"]
     jobs = [(step, at.plan.job_of(step)) for step in works]
     last = [

@@ -32,12 +32,12 @@ See craft.md, 10."""
 
 
 def place_of(at: At) -> Place:
-    """Return the piece that the step lays."""
+    """Return the piece of the face that the step lays."""
     return next(p for p in at.body.patches if p.id == at.step.key.detail)
 
 
 def _is_filled(place: Place) -> bool:
-    """Return whether a piece is a rolled pinch spread within its outline: a thick spot, or any area."""
+    """Return whether a piece is a rolled pinch spread within its outline, rather than a line."""
     if is_thread(place) or laid_as(place) == "half-disc":
         return False
     return laid_as(place) == "pinch" or not place.is_spot
@@ -108,12 +108,12 @@ def _line(at: At, place: Place, how: str) -> Card:
 
 
 def _wide(mm: float) -> tuple[Stop, ...]:
-    """Return how wide it may be; hairs are not measured."""
+    """Return the greatest width of the piece; hairs are not measured."""
     return (stop("width", *close(mm)),) if mm > 2 * CLOSE_MM else ()
 
 
 def _is_curve(at: At, place: Place) -> bool:
-    """Return whether a line is bent; an area is filled along its length, and its edge is no line."""
+    """Return whether a line is bent; for an area, whether it is filled along its length."""
     if not isinstance(place.where, Line):
         return False
     _, flat = drawn_on(at.placed[0].shape, place.where)

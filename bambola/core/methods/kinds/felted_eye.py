@@ -19,7 +19,7 @@ LIGHT_FROM_MM = 2.5
 
 
 def pinch(at: At) -> float:
-    """Return what fingers roll the wool of one eye to, mm."""
+    """Return the diameter that the wool of one eye is rolled to, mm."""
     return pinch_mm(eye_portion(at.plan.resized.figure, at.about, at.bench).grams)
 
 

@@ -25,21 +25,21 @@ def _has_ears(plan: Plan) -> bool:
 
 
 def _arms(plan: Plan) -> bool:
-    """Return whether a pair of limbs is there that the figure does not stand on."""
+    """Return whether there is a pair of limbs that the figure does not stand on."""
     work = plan.work
     stand = {*work.feet, *(part.parent for part in work.parts if part.id in work.feet)}
     return any(p.limb and p.count == 2 and p.id not in stand for p in work.parts)
 
 
 def _level(plan: Plan) -> tuple[Fact, ...]:
-    """Return what is level on both sides of the figure."""
+    """Return what must be level on both sides of the figure."""
     eyes = any(fitting.kind == "eye" for fitting in plan.work.fittings)
     there = (eyes, "eyes"), (_has_ears(plan), "ears"), (_arms(plan), "shoulders")
     return tuple(Fact(f"final.{name}") for has, name in there if has)
 
 
 def _tugged(plan: Plan) -> tuple[Fact, ...]:
-    """Return what of the figure could come off, and is tugged."""
+    """Return the things that could come off and are tugged."""
     limbs = any(part.limb and part.parent is not None for part in plan.work.parts)
     head = any(part.parent is not None and part.id in _faces(plan) for part in plan.work.parts)
     there = (head, "head"), (_has_ears(plan), "ears"), (limbs, "limbs")

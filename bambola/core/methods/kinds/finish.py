@@ -30,7 +30,7 @@ def _card(at: At) -> Card:
 
 
 def _over(at: At) -> Fact:
-    """Return where the needle goes: over bare felt alone."""
+    """Return the area the needle goes over: bare felt alone."""
     work = at.plan.work
     there = {
         "eyes": any(f.kind == "eye" for f in work.fittings),

@@ -33,7 +33,7 @@ PINCH_MM = 10.0
 
 
 def crest_of(at: At) -> tuple[PartPlan, ...]:
-    """Return the fins of the crest that a part is of, in the order they sit; none where it is of none."""
+    """Return the fins of a part's crest in order; none if it belongs to no crest."""
     figure = at.plan.resized.figure
 
     def is_fin(part: Part) -> bool:
@@ -104,7 +104,7 @@ def _card(at: At) -> Card:
 
 
 def _colours(at: At) -> Iterator[Fact]:
-    """Yield what is laid of other colours into the blank, place by place."""
+    """Yield the sentences on other colours laid into the blank, place by place."""
     assert at.job is not None
     within = in_blank(at.plan.work, at.job)
     for portion, place in ((p, q) for p in at.row.portions for q in at.body.patches):
@@ -128,13 +128,13 @@ FOLDED_DEG = 150.0
 
 
 def _foot(at: At) -> Fact | None:
-    """Return how much thicker it is at its base."""
+    """Return how much thicker the base is."""
     foot = at.body.shape.foot if isinstance(at.body.shape, Leaf) else 1.0
     return fact("flat.foot", times=foot) if foot > 1.0 else None
 
 
 def _bent(at: At) -> Fact | None:
-    """Return how its base is cupped or folded while it is still soft there."""
+    """Return how the base is cupped or folded while it is soft."""
     cup = at.body.shape.cup if isinstance(at.body.shape, Leaf) else 0.0
     if abs(cup) < 1.0:
         return None

@@ -29,7 +29,7 @@ def _fur(at: At) -> Fur:
 
 
 def _over(at: At) -> tuple[Place, ...]:
-    """Return the places that lie over the one on which the step lays fur."""
+    """Return the places that lie over the one with the fur."""
     about = [place for place in at.body.places if place.fur or place.bare]
     name = at.step.key.place
     n = next(i for i, p in enumerate(about) if p.fur and ("" if p.is_whole else p.id) == name)
@@ -37,8 +37,8 @@ def _over(at: At) -> tuple[Place, ...]:
 
 
 def _way(at: At) -> str:
-    """Return how a bunch is fixed: pile is trimmed whatever the maker's school, and locks stay locks. Hair as
-    long as the part is laid over it and held at its base alone."""
+    """Return how a bunch is fixed: pile is always trimmed, and locks stay locks. Hair as long as the part is
+    laid over it and held at its base alone."""
     kind = _fur(at).kind
     if kind != "pile" and _fur(at).hair >= max(at.row.to_mm.values()):
         return "laid"

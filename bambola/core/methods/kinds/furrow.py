@@ -28,12 +28,12 @@ PULL_MM = (1.0, 2.0)
 
 
 def _wide(at: At) -> float:
-    """Return how wide the part is across its furrows: its middle size."""
+    """Return the width of the part across its furrows: its middle size."""
     return sorted(at.finished)[1]
 
 
 def gap_mm(wide: float, furrows: int) -> float:
-    """Return how far furrows are apart that divide a width into equal lobes."""
+    """Return the spacing of furrows that divide a width into equal lobes."""
     return wide / (furrows + 1)
 
 
@@ -43,8 +43,7 @@ end. Judged. See craft.md, 10."""
 
 
 def is_segmented(at: At) -> bool:
-    """Return whether the furrows of a part run through its ends all round, as those of a gourd or a shell
-    do."""
+    """Return whether the furrows run all round through the part's ends, as on a gourd or a shell."""
     _, wide, deep = at.placed[0].shape.extents()
     round_ = min(wide, deep) >= ROUND * max(wide, deep)
     return at.body.furrows >= SEGMENTS and at.placed[0].shape.start_form == "ball" and round_

@@ -83,7 +83,7 @@ def _picture(at: At, card_: Card) -> StepDrawing:
 
 
 def _ring(at: At, card_: Card) -> StepDrawing:
-    """Return a ring round what it is worn on: how wide its band is, and how far it is across."""
+    """Return a worn ring's band width, and its diameter."""
     round_, band, wall = at.row.piece
     worn = round_ / math.pi - wall
     outer = worn + 2 * wall

@@ -17,7 +17,7 @@ FIRST_MM = 4.0
 
 
 def layer(at: At) -> float:
-    """Return how thick the first layer is, mm."""
+    """Return the thickness of the first layer, mm."""
     return max(1.0, min(FIRST_MM, (at.thick - at.hard_mm) / 4))
 
 

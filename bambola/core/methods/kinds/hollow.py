@@ -1,4 +1,4 @@
-"""A hollow: a bowl, an open mouth, a place for a face, pressed into what bears it and lined."""
+"""A hollow: a bowl, an open mouth, a place for a face, pressed into the bearer and lined."""
 
 from __future__ import annotations
 
@@ -17,8 +17,7 @@ from bambola.core.wool.mending import close
 
 
 def hollow_mm(at: At) -> tuple[float, float]:
-    """Return how wide a hollow is at its rim and how deep it goes: as far as its shape lies in what bears
-    it."""
+    """Return the width of a hollow at its rim, and its depth: as far as its shape lies in the bearer."""
     copy, solid = at.placed
     deep, above = slots.caps(copy, at.bearer)
     return slots.seat_width(solid.join_line_mm), deep + above

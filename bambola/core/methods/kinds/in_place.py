@@ -19,8 +19,8 @@ See craft.md, 10."""
 
 
 def lump(at: At) -> tuple[float, float, float]:
-    """Return how long and how wide what is built lies on its place, and how far it stands proud (mm): in the
-    direction in which most of it lies in what bears it."""
+    """Return length and width of a part built in place, and how far it stands out (mm), in the direction in
+    which most of it lies in its bearer."""
     _, solid = at.placed
     along, across, through = at.finished
     wide, deep, long = solid.left
@@ -31,7 +31,7 @@ def lump(at: At) -> tuple[float, float, float]:
 
 
 def is_upright(at: At) -> bool:
-    """Return whether it stands out by more than it is wide, as a bill or a horn does."""
+    """Return whether it stands out by more than its width, such as a bill or a horn."""
     copy, solid = at.placed
     if copy.shape.start_form == "ball" or solid.seen.is_flat:
         return False
@@ -39,7 +39,7 @@ def is_upright(at: At) -> bool:
 
 
 def is_roll(at: At) -> bool:
-    """Return whether it is a roll that lies along what bears it, as over a nose or round an eye."""
+    """Return whether it is a roll lying along its bearer, such as one over a nose or round an eye."""
     copy, solid = at.placed
     lies = copy.shape.start_form != "ball" and solid.seen.is_flat
     return lies and solid.seen.length > UPRIGHT * solid.seen.width

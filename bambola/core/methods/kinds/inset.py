@@ -35,7 +35,7 @@ def is_round_the_end(at: At, where: object) -> bool:
 
 
 def _beside(tucked: float) -> Fact:
-    """Return how the coat meets it that is laid later."""
+    """Return how a coat that is laid later meets the patch."""
     return fact("inset.tuck", under=Mm(tucked)) if tucked > 0 else Fact("inset.abut")
 
 

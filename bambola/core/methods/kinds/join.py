@@ -31,8 +31,8 @@ SLIT_MM = 4.0
 
 
 def seat(at: At) -> tuple[float, float, float, float]:
-    """Return (mm) the width of the seat, how far it rises into the part's end, the fringe, and how far that
-    goes in."""
+    """Return (mm) the width of the seat, its rise into the part's end, the fringe, and how deep that goes
+    in."""
     wide = slots.seat_width(at.placed[1].join_line_mm, at.job is not None and at.job.flat)
     return wide, at.rises_mm, at.fringe_mm, slots.sink(min(at.bearer.shape.extents()))
 
@@ -86,18 +86,18 @@ def _card(at: At) -> Card:
 
 
 def _is_head(at: At) -> bool:
-    """Return whether the part bears eyes, so that it is a head and what it sits on is looked at under it."""
+    """Return whether the part has eyes, so that its bearer is looked at under it."""
     return any(f.kind == "eye" and f.part == at.row.id for f in at.plan.work.fittings)
 
 
 def is_slit(at: At) -> bool:
-    """Return whether the end of a part is tucked into a slit: that of a thin sheet is too little for
+    """Return whether the end of a part is tucked into a slit, since a thin sheet has too little for
     spokes."""
     return at.job is not None and at.job.flat and 0 < at.thick < SLIT_MM and at.fringe_mm > 0
 
 
 def _meets(at: At) -> Fact | None:
-    """Return what is done about the edge where no step of its own blends it."""
+    """Return how the edge is treated if no step of its own blends it."""
     job, bearer = at.job, at.bearer.part.id
     if job is None or key_of("blend", job.id) in {step.key for step in at.plan.steps}:
         return None

@@ -20,7 +20,7 @@ BENDS_DEG = 40.0
 
 
 def is_curved(at: At) -> bool:
-    """Return whether the line of the step turns so much that a thread is laid along pins."""
+    """Return whether the line turns so much that its thread is laid along pins."""
     where = next(p for p in at.body.patches if p.id == at.step.key.detail).where
     if not isinstance(where, PlaceLine) or len(where.way) < 3:
         return False

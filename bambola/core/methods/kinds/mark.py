@@ -37,7 +37,7 @@ _SMALL = 0.5
 
 
 def face_at(at: At) -> Face | None:
-    """Return what is marked on the part of the step."""
+    """Return the marks on the part of the step."""
     return next((face for face in at.plan.faces if face.part == at.row.id), None)
 
 
@@ -141,7 +141,7 @@ def _pin(size: float, at: Point) -> DrawnArea:
 
 
 def _numbered(pins: list[tuple[float, Point]], along: float, x: float) -> list[Piece]:
-    """Return a number for every pin, in a column beside the front view, led to it by a thread."""
+    """Return numbers for all pins, in a column beside the front view with leader lines."""
     pieces: list[Piece] = []
     order = sorted(range(len(pins)), key=lambda i: -pins[i][0])
     apart = min(along * 0.2, along / max(1, len(pins) - 1))
@@ -154,7 +154,7 @@ def _numbered(pins: list[tuple[float, Point]], along: float, x: float) -> list[P
 
 
 def _outline(shape: object, front: bool) -> Array:
-    """Return the part's outline about its middle, from the front or from its left."""
+    """Return the part's outline about its middle, from the front or the left."""
     assert hasattr(shape, "extents")
     along, wide, deep = shape.extents()
     if not isinstance(shape, ProfileShape):

@@ -1,4 +1,4 @@
-"""A wool that is mixed of others, all that the figure takes at once."""
+"""A wool mixed of others: all that the figure takes, at once."""
 
 from __future__ import annotations
 

@@ -19,8 +19,8 @@ SOFT = 1.2
 
 
 def soft_ball_mm(at: At) -> float:
-    """Return how wide the soft ball is, mm: of the wool of the part and of all that is drawn out of it. What
-    stays soft itself is felted half of the way at most."""
+    """Return the diameter of the soft ball, mm: the wool of the part and of everything drawn out of it. A
+    part that stays soft is felted at most half way."""
     assert at.portion is not None and at.wool is not None
     own = next(p.grams for p in at.row.portions if p.role == "core")
     firm = _across(at.row.net_cm3 * at.portion.grams / own)
@@ -29,7 +29,7 @@ def soft_ball_mm(at: At) -> float:
 
 
 def _across(cm3: float) -> float:
-    """Return how wide a ball of a volume is, mm."""
+    """Return the diameter of a ball of this volume, mm."""
     return float((6000 * cm3 / math.pi) ** (1 / 3))
 
 

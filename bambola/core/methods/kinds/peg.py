@@ -31,7 +31,7 @@ DEEPER_MM, WIDER_MM = 2.0, 0.5
 
 
 def peg_mm(at: At) -> tuple[float, float]:
-    """Return how much of the wire goes into what bears the part, and how thick it is (mm)."""
+    """Return the length of the wire in the bearer, and its diameter (mm)."""
     figure = at.plan.resized.figure
     if at.job is not None and at.job.stem:
         return stem_mm(at), at.wire_mm
@@ -42,7 +42,7 @@ def peg_mm(at: At) -> tuple[float, float]:
 
 
 def stem_mm(at: At) -> float:
-    """Return how much of a stem lies in what bears its part: from its end to the skin there (mm)."""
+    """Return the length of a stem in its bearer, from its end to the skin (mm)."""
     placement, figure = at.plan.solids.placement, at.plan.resized.figure
     side = at.placed[0].side
     nodes = {node.id: node for node in figure.nodes}

@@ -1,5 +1,5 @@
-"""What is cut of cloth and the like is tried on and fixed: sewn, gathered, tied, knotted, wrapped, glued or
-threaded through."""
+"""Putting on what is cut of cloth and the like: tried on, then sewn, gathered, tied, knotted, wrapped, glued
+or threaded."""
 
 from __future__ import annotations
 

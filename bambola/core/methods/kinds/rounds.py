@@ -39,13 +39,12 @@ def sizes(at: At) -> list[tuple[float, ...]]:
 
 
 def number(at: At) -> int:
-    """Return which round the step is."""
+    """Return the number of the step's round."""
     return at.step.key.nth
 
 
 def _tried_on(at: At) -> Fact | None:
-    """Return the head that is tried on before the last round of what bears it, if it is felted by then: a
-    part with eyes."""
+    """Return the head that is tried on before the last round of its bearer, if it is felted by then."""
     plan = at.plan
     heads = {fitting.part for fitting in plan.work.fittings if fitting.kind == "eye"}
     mine = [job for job in plan.work.parts if job.parent == at.row.id and job.id in heads]
@@ -99,7 +98,7 @@ def _card(at: At) -> Card:
 
 
 def _stops(at: At, after: Sequence[float]) -> tuple[Stop, ...]:
-    """Return the sizes of a round that is not the last; it tapers as the whole does."""
+    """Return the sizes to stop at for a round other than the last; it tapers like the whole."""
     if at.taper is not None:
         base, middle, tip = (mm * after[1] / at.finished[1] for mm in at.taper)
         return stop("length", *close(after[0])), *taper_stops((base, middle, tip))
@@ -133,7 +132,7 @@ def _picture(at: At, card_: Card) -> StepDrawing:
 
 
 def _outline(at: At, along: float, wide: float) -> Array:
-    """Return a round as it stands, its base below."""
+    """Return the outline of a round, its base below."""
     if at.taper is None:
         return oval(wide, along)
     base, middle, tip = (mm * wide / at.finished[1] for mm in at.taper)

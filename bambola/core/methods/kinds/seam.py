@@ -25,7 +25,7 @@ from bambola.core.wool.seams import seam_cover, wide_mm
 
 
 def band(at: At) -> tuple[float, float]:
-    """Return how long the seam wool is and how wide (mm), as its weight has it."""
+    """Return the length and width of the seam wool (mm), by its weight."""
     join = at.portion.detail if at.portion is not None else "patch"
     long, wide, _ = seam_cover(at.body, at.placed[1], join, wide_mm(at.bearer.shape))
     return 10 * long, 10 * wide

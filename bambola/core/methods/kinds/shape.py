@@ -78,7 +78,8 @@ def _card(at: At) -> Card:
 
 
 def _change(at: At, middles: Sequence[float], needle: int) -> Fact:
-    """At which size the finer needle is taken: on the longest side, or, where that hardly shrinks, across."""
+    """Return the size at which the finer needle is taken: on the longest side, or across if that hardly
+    shrinks."""
     shrinks = [loose / mm for loose, mm in zip(at.loose, at.finished, strict=True)]
     longest = middles.index(max(middles))
     if shrinks[longest] > 1 + _SEEN_TO_SHRINK:
@@ -87,35 +88,33 @@ def _change(at: At, middles: Sequence[float], needle: int) -> Fact:
 
 
 def is_on_needle(at: At, form: str) -> bool:
-    """Return whether a short limb is wound on the needle: half felted then, and tight."""
+    """Return whether a short limb is wound tightly on the needle, and so half felted at once."""
     long, wide, _ = at.finished
     thin = ON_NEEDLE_MM[0] <= wide <= ON_NEEDLE_MM[1]
     return form == "sausage" and thin and long <= ON_NEEDLE_LONG_MM and not at.is_ring
 
 
 def is_one_roll(at: At, form: str) -> bool:
-    """Return whether two limbs that do not taper are one roll, cut in its middle."""
+    """Return whether two limbs without taper are one roll, cut in its middle."""
     alike = at.copies == 2 and at.taper is None and not at.is_flat_on
     return form == "sausage" and alike and at.fringe_mm > 0 and not is_on_needle(at, form)
 
 
 def is_split(at: At, form: str) -> bool:
-    """Return whether a pair of small balls, as feet are, is split from one, by who makes figures of one
-    mass."""
+    """Return whether a pair of small balls, such as feet, is split from one; makers of one mass do so."""
     quick = at.plan.work.school("mass") == "one mass"
     return quick and at.copies == 2 and form == "ball" and not at.hard_mm
 
 
 def _in_hand(at: At, form: str) -> tuple[Size3, Size3]:
-    """Return the bundle and the finished piece as they are in the hand: of two limbs that are one roll,
-    both."""
+    """Return the bundle and the finished piece in hand: for two limbs in one roll, both."""
     times = 2 if is_one_roll(at, form) else 1
     (long, *loose), (finished_long, *finished) = at.loose, at.finished
     return (times * long, loose[0], loose[1]), (times * finished_long, finished[0], finished[1])
 
 
 def _rolled(at: At, form: str) -> Fact:
-    """Return how the wool is laid up: what is wound round a hard core is not rolled."""
+    """Return how the wool is laid up; what is wound round a hard core is not rolled."""
     size, _ = _in_hand(at, form)
     if at.hard_mm:
         kind = "shape.over-hard"
@@ -170,8 +169,8 @@ def _picture(at: At, card_: Card) -> StepDrawing:
 
 
 def _thick(at: At, away: float, tall: float, wide: float) -> tuple[Measure, ...]:
-    """Return how thick the finished piece is, told so far from its middle; of one that tapers at base and
-    tip."""
+    """Return the thickness of the finished piece as a measure at this distance from its middle; if it tapers,
+    at base and tip."""
     if at.taper is None:
         return (across((0.0, -tall / 2), (0.0, tall / 2), wide, -away),)
     x = at.finished[0] * (0.5 - NEAR_END)

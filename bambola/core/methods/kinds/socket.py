@@ -25,7 +25,7 @@ PIT, SHANK = 0.4, 0.8
 
 
 def shank_mm(at: At) -> float:
-    """Return how deep a shank goes: twice its eye, and never more than the head lets it."""
+    """Return the depth of a shank: twice its eye, limited by the head."""
     return min(SHANK * min(at.row.to_mm.values()), 2 * at.fitting_mm)
 
 

@@ -1,4 +1,4 @@
-"""A stem that is laid along what bears it and held there by a band of wool."""
+"""A stem laid along its bearer and held by a band of wool."""
 
 from __future__ import annotations
 

@@ -1,4 +1,4 @@
-"""A wire taped where so little wool goes on that it would spin."""
+"""Taping a wire on which so little wool goes that it would spin."""
 
 from __future__ import annotations
 
@@ -17,7 +17,7 @@ WIDE, WIDE_MM = 4.0, (4.0, 12.0)
 
 
 def width(at: At) -> float:
-    """Return how wide the tape is split, mm."""
+    """Return the width of the split tape, mm."""
     return min(max(WIDE * at.wire_mm, WIDE_MM[0]), WIDE_MM[1])
 
 

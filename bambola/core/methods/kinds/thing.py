@@ -1,4 +1,4 @@
-"""A thing that is no eye, glued on, pushed in on its stem, or sewn on: a flower, a bell, a whisker."""
+"""A thing other than an eye that is glued, pushed in on its stem, or sewn on: a flower, a bell, a whisker."""
 
 from __future__ import annotations
 
@@ -19,7 +19,7 @@ _STEM = 1.0
 
 
 def _way(at: At) -> str:
-    """Return how it is fixed: "glued", "pushed" in, "sewn", or drawn "through" as whiskers are."""
+    """Return how it is fixed: "glued", "pushed", "sewn", or drawn "through" like whiskers."""
     if at.fitting.kind == "whisker":
         return "through"
     if at.fitting.how == "sewn":
@@ -28,7 +28,7 @@ def _way(at: At) -> str:
 
 
 def _deep(at: At) -> float:
-    """Return how deep its dent or its hole is, mm."""
+    """Return the depth of its dent or hole, mm."""
     if _way(at) == "pushed":
         return min(_STEM * at.fitting_mm, at.thick / 2)
     return max(1.0, _DENT * at.fitting_mm)

@@ -71,8 +71,7 @@ def _card(at: At) -> Card:
 
 
 def _from(at: At) -> Fact:
-    """Return where the winding begins. A pair on one wire is wound from its middle, which lies in the
-    body."""
+    """Return where the winding begins: for a pair on one wire, at its middle inside the body."""
     on = fact("the", name=at.bearer.part.name)
     if at.job is not None and at.job.stem:
         return fact("wrap-limb.from-stem", bare=Mm(stem_mm(at)), on=on)
@@ -128,8 +127,7 @@ def _picture(at: At, card_: Card) -> StepDrawing:
 
 
 def _thick(at: At, long: float, thick: float) -> tuple[Measure, ...]:
-    """Return how thick the limb is, told beside it; of one that tapers at base and tip, where it is
-    measured."""
+    """Return the thickness of the limb as a measure beside it; if it tapers, at base and tip."""
     if at.taper is None:
         return (across((-long * 0.2, -thick / 2), (-long * 0.2, thick / 2), thick, long * 0.42),)
     return at_ends(long * (0.5 - NEAR_END), at.taper, long * 0.22, -long * 0.3)
