@@ -1,1 +1,1 @@
-"""What is open, asked and kept: the studio, the bench desk, settings."""
+"""The state behind the window: the open design, the maker's bench, settings."""

@@ -1,4 +1,4 @@
-"""What is asked of the figure on the table, one wish at a time; the studio plans what comes of it."""
+"""Changes of the brief, one at a time; a subclass plans the result."""
 
 from __future__ import annotations
 
@@ -15,7 +15,8 @@ MOST_FIGURES = 1000
 
 
 class Asking(QObject):
-    """The changes of a brief; who has the brief plans it and takes it back where it cannot be."""
+    """Changes the brief. Whoever owns the brief plans the change, and takes it back if it cannot be
+    planned."""
 
     figure: Figure | None
     brief: Brief
@@ -27,33 +28,33 @@ class Asking(QObject):
         gesture: int = 0,
         waits: bool = False,
     ) -> bool:
-        """Ask for what ``change`` makes of the brief. Where it ``waits`` or is part of a gesture, true says
-        that it is planned, and else that it may be on its way."""
+        """Replace the brief by ``change`` of it and plan that. Returns whether it could be planned; without
+        ``waits``, True may mean that it is still being planned."""
         raise NotImplementedError
 
     @property
     def wished(self) -> Brief:
-        """The brief as it is asked for."""
+        """The brief as last requested, even if its plan is not finished."""
         raise NotImplementedError
 
     def refuse(self, error: Exception) -> None:
-        """Tell why something cannot be."""
+        """Tell the maker why something cannot be done."""
         raise NotImplementedError
 
     def answer(self, code: str, option: str | None) -> bool:
-        """Answer a question, or take the answer back."""
+        """Answer a question, or withdraw the answer."""
         return self._ask(lambda brief: brief.answered(code, option), tr("Answer a question"))
 
     def school(self, choice: str, school: str | None) -> bool:
-        """Follow another school for ``choice``, or the default when ``school`` is None."""
+        """Choose a school for ``choice``; None is the default."""
         return self._ask(lambda brief: brief.schooled(choice, school), tr("Choose a way of making"))
 
     def wish(self, words: str, gesture: int = 0, **wishes: float) -> bool:
-        """Change what is wished of the figure, such as ``steady`` or ``hang_tilt``."""
+        """Change a wish of the brief, such as ``steady`` or ``hang_tilt``."""
         return self._ask(lambda brief: brief.replaced(**wishes), words, gesture)
 
     def move_steps(self, moves: Sequence[tuple[str, str | None]]) -> bool:
-        """Put steps right after others (None: to the front), as the maker's own moves."""
+        """Move steps to right after others (None: to the front), as the maker's own moves."""
         steps = {step for step, _ in moves}
 
         def moved(brief: Brief) -> Brief:
@@ -63,7 +64,7 @@ class Asking(QObject):
         return self._ask(moved, tr("Move a step"), waits=True)
 
     def unmove(self, step: str) -> bool:
-        """Take the maker's own move of a step back."""
+        """Undo the maker's own move of a step."""
 
         def unmoved(brief: Brief) -> Brief:
             return brief.replaced(moves=tuple(m for m in brief.moves if m.step != step))
@@ -71,16 +72,16 @@ class Asking(QObject):
         return self._ask(unmoved, tr("Take a move back"))
 
     def set_count(self, count: int, gesture: int = 0) -> bool:
-        """Ask for so many of the figure."""
+        """Set how many figures are made."""
         count = max(1, min(MOST_FIGURES, count))
         return self._ask(lambda brief: brief.replaced(count=count), tr("Change how many"), gesture)
 
     def set_trial(self, on: bool) -> bool:
-        """Make one of several first, or all at once."""
+        """Make one of several figures first as a trial, or all at once."""
         return self._ask(lambda brief: brief.replaced(trial=on), tr("Make a trial first"))
 
     def hold(self, part: str, held: bool) -> bool:
-        """Hold a part at the size it was made, or let it follow the height again."""
+        """Hold a part at the size it was made, or let it scale again."""
         rules = (SizeRule(rule="hold"),) if held else ()
         words = tr("Hold a size") if held else tr("Let a size go")
         return self._ask(lambda brief: brief.ruled(part, rules), words)
@@ -90,7 +91,7 @@ class Asking(QObject):
         return any(r.rule == "hold" and r.measure == "all" for r in self.wished.rules.get(part, ()))
 
     def rule(self, part: str, measure: str, rule: SizeRule | None) -> bool:
-        """Lay a size rule on one measure (or ``all``) of a part, or take it off."""
+        """Set a size rule for one measure (or ``all``) of a part, or remove it."""
 
         def ruled(brief: Brief) -> Brief:
             others = tuple(r for r in brief.rules.get(part, ()) if r.measure != measure)
@@ -99,13 +100,13 @@ class Asking(QObject):
         return self._ask(ruled, tr("Change a size rule"))
 
     def rule_of(self, part: str, measure: str) -> SizeRule | None:
-        """Return the rule that lies on one measure (or ``all``) of a part."""
+        """Return the size rule of one measure (or ``all``) of a part."""
         return next((r for r in self.wished.rules.get(part, ()) if r.measure == measure), None)
 
     def alter(
         self, words: str, change: Callable[[Figure, Alteration], Alteration], gesture: int = 0
     ) -> bool:
-        """Make something otherwise than the figure as it was made: pose, expression, colours, outfit."""
+        """Change pose, expression, colours or outfit of the figure."""
         figure = self.figure
         if figure is None:
             return False
@@ -118,22 +119,22 @@ class Asking(QObject):
         return self._ask(lambda brief: brief.replaced(altered=new), words, gesture)
 
     def correct(self, on: bool) -> bool:
-        """Set small features of the face right for the size, or scale them as all else is."""
+        """Adjust small features of the face for the size, or scale them like everything else."""
         words = tr("Correct the face for its size") if on else tr("Make the face as it was")
         return self._ask(lambda brief: brief.replaced(corrected=on), words)
 
     def keep_variant(self, name: str) -> bool:
-        """Keep what differs now under a name."""
+        """Save the present alterations as a variant."""
         return self._ask(lambda brief: brief.kept_as(name), tr("Keep a variant"))
 
     def take_variant(self, name: str) -> bool:
-        """Go to another variant; no name is the figure as it was made."""
+        """Switch to another variant; an empty name is the figure as made."""
         return self._ask(lambda brief: brief.taking(name), tr("Take another variant"))
 
     def drop_variant(self, name: str) -> bool:
-        """Keep a variant no longer."""
+        """Delete a variant."""
         return self._ask(lambda brief: brief.without_variant(name), tr("Drop a variant"))
 
     def carry_on(self, brief: Brief, words: str) -> bool:
-        """Go on with a brief in which a part is as it was found."""
+        """Continue with a brief in which a part has its measured size."""
         return self._ask(lambda _: brief, words, waits=True)

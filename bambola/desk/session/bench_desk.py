@@ -1,4 +1,4 @@
-"""The maker's bench at work: counted, weighed from, booked off, and learned from."""
+"""The maker's bench: stock, weighings, makings, and what is learned from records."""
 
 from __future__ import annotations
 
@@ -30,8 +30,8 @@ _TELL_AGAIN_S = 10.0
 
 
 class BenchDesk(QObject):
-    """Keeps the studio's bench as the book has it, with what the records teach. What cannot be written
-    is refused in one sentence, and nothing is changed."""
+    """Keeps the studio's bench in step with the database, including what records teach. A write that fails is
+    refused in one sentence and changes nothing."""
 
     changed = pyqtSignal()
 
@@ -66,7 +66,7 @@ class BenchDesk(QObject):
         self.studio.use_bench(learned(self.base, self.estimates))
 
     def look(self) -> None:
-        """Take over what another window has written into the book since."""
+        """Reload what another window has written to the database."""
         try:
             edition = self.book.edition()
             if edition == self._edition:
@@ -88,7 +88,8 @@ class BenchDesk(QObject):
         return True
 
     def _refuse(self, error: BenchBookError) -> None:
-        """Tell what went wrong with the book; that another program holds it is told once in a while."""
+        """Tell the maker what went wrong with the database; that another program locks it is only told now
+        and then."""
         now = time.monotonic()
         if error.busy and now < self._told_busy_at + _TELL_AGAIN_S:
             return
@@ -99,16 +100,16 @@ class BenchDesk(QObject):
     # The shelf
 
     def put_wool(self, wool: Wool) -> bool:
-        """Keep a wool, new or changed."""
+        """Save a new or changed wool."""
         return self.put_bench(self.base.with_wool(wool))
 
     def put_bench(self, bench: Bench) -> bool:
-        """Keep what ``bench`` has otherwise than the bench as it is shown."""
+        """Save the differences of ``bench`` from the bench shown."""
         old = self.base
         return self._do(lambda: self.book.change_bench(old, bench))
 
     def weigh_heap(self, wool: str, grams: float) -> float:
-        """Keep what a heap weighs now. What is gone of it was used for the making in hand: how much, g."""
+        """Record the weight of a heap. Returns how much of it was used for the current making, g."""
         before = self.base.wool_by_id[wool].grams
         gone = max(0.0, (before or 0.0) - grams)
         if (
@@ -126,15 +127,15 @@ class BenchDesk(QObject):
 
     @property
     def weighed(self) -> dict[str, Weighed]:
-        """What was weighed out for the figure on the table, by portion."""
+        """The weighings for the open design, by portion."""
         return {row.portion: row for row in self._rows if row.figure == self.in_hand}
 
     def weighed_for(self, making: str) -> dict[str, float]:
-        """Return what was weighed out for a making, g by portion."""
+        """Return the weighings of a making, g by portion."""
         return {row.portion: row.grams for row in self._rows if row.figure == making}
 
     def weigh(self, portion: str, wool: str, grams: float) -> bool:
-        """Take down that a portion was weighed."""
+        """Record the weight of a portion."""
         making = self.in_hand
         if not making:
             return False
@@ -142,37 +143,37 @@ class BenchDesk(QObject):
         return self._do(lambda: self.book.weigh(day, making, portion, wool, grams))
 
     def unweigh(self, rows: Iterable[Weighed]) -> bool:
-        """Strike out what was weighed."""
+        """Delete a weighing."""
         return self._do(lambda: self.book.unweigh(rows))
 
     def book_off(self) -> bool:
-        """Book everything weighed for this figure off the shelf."""
+        """Deduct everything weighed for this figure from the shelf."""
         return self._do(lambda: self.book.book(self.weighed.values()))
 
     def put_back(self) -> bool:
-        """Put what was booked off for this figure back on the shelf."""
+        """Return what was deducted for this figure to the shelf."""
         return self._do(lambda: self.book.put_back(self.weighed.values()))
 
     # Records
 
     def add_record(self, record: Record) -> bool:
-        """Keep a record, and learn from it."""
+        """Save a record, and learn from it."""
         return self._do(lambda: self.book.add_record(record))
 
     def set_aside(self, record: Record, aside: bool) -> bool:
-        """Learn from a record no more, or again."""
+        """Exclude a record from learning, or include it again."""
         return self._do(lambda: self.book.put_record(record.replaced(aside=aside)))
 
     def drop_record(self, record: Record) -> bool:
-        """Strike a record out."""
+        """Delete a record."""
         return self._do(lambda: self.book.drop_record(record.n))
 
     # Makings
 
     @property
     def in_hand(self) -> str:
-        """The id of the making in hand: of those of the design on the table the one that was chosen, else the
-        first that is not finished, else the last. Empty where there is no design."""
+        """The id of the current making of the open design: the chosen one, else the first unfinished one,
+        else the last. Empty without a design."""
         design = self.studio.design
         if design and nth_of(self._chosen)[0] != design:
             known = self.of_design
@@ -182,13 +183,13 @@ class BenchDesk(QObject):
 
     @property
     def of_design(self) -> dict[str, Making]:
-        """The makings of the design on the table by their ids, the first first."""
+        """The makings of the open design by their ids, oldest first."""
         own = {n: m for n, m in self.makings.items() if nth_of(n)[0] == self.studio.design}
         return dict(sorted(own.items(), key=lambda one: nth_of(one[0])[1]))
 
     @property
     def makings(self) -> dict[str, Making]:
-        """All makings in the book by their ids, without the designs they were begun with."""
+        """All makings by their ids, without the designs they began with."""
         try:
             return self.book.makings()
         except BenchBookError as error:
@@ -197,24 +198,24 @@ class BenchDesk(QObject):
 
     @property
     def runs(self) -> tuple[int, ...]:
-        """How many figures are made at once in the making in hand, and in those that follow: of a batch with
-        a trial the first making is the trial, the second all others."""
+        """The numbers of figures in the current making and those that follow. Of a batch with a trial the
+        first making is the trial, the second all others."""
         runs = self.studio.brief.runs
         return runs[1:] if len(runs) > 1 and nth_of(self.in_hand)[1] > 1 else runs
 
     def by_the_start(self, step: Step) -> float:
-        """Return what a step is planned to take by the starting values, min, for all the figures in hand."""
+        """Return the planned minutes of a step by the starting values, for all figures being made."""
         now, start = self.studio.bench.pace, self.base.pace
         slower = now.per_gram / start.per_gram * now.of_sort(step.sort)
         return step.minutes_of(self.runs[0]) / slower
 
     def choose_making(self, name: str) -> None:
-        """Take another making of the design on the table in hand."""
+        """Make another making of the open design the current one."""
         self._chosen = name
         self.changed.emit()
 
     def make_another(self) -> None:
-        """Begin one more figure of the design on the table."""
+        """Begin one more making of the open design."""
         if not self.studio.design:
             return
         last = max((nth_of(name)[1] for name in self.of_design), default=1)
@@ -224,7 +225,7 @@ class BenchDesk(QObject):
             self.choose_making(name)
 
     def change_making(self, name: str, **changes: object) -> bool:
-        """Change what is kept of a making."""
+        """Change the fields of a making."""
 
         def change() -> None:
             before = self.book.making(name)
@@ -235,11 +236,11 @@ class BenchDesk(QObject):
         return self._do(change)
 
     def put_makings(self, makings: Mapping[str, Making]) -> bool:
-        """Keep whole makings, such as come from another book."""
+        """Save whole makings, such as those from another database."""
         return self._do(lambda: self.book.put_makings(makings))
 
     def book_stuff(self, name: str, wanted: Mapping[str, float]) -> bool:
-        """Book what a making used besides wool off the shelf; what was booked before is laid back first."""
+        """Deduct what a making used besides wool from the shelf, replacing an earlier deduction."""
 
         def book() -> None:
             before = self.book.making(name)
@@ -251,12 +252,12 @@ class BenchDesk(QObject):
         return self._do(book)
 
     def drop_making(self, name: str) -> bool:
-        """Strike a making out."""
+        """Delete a making."""
         return self._do(lambda: self.book.drop_making(name))
 
     @property
     def making(self) -> Making:
-        """How far the figure on the table is made, as the book has it."""
+        """The progress of the current making, from the database."""
         try:
             return self.book.making(self.in_hand) if self.in_hand else Making()
         except BenchBookError as error:
@@ -265,19 +266,19 @@ class BenchDesk(QObject):
 
     @property
     def last_making(self) -> Making:
-        """How far it is made, as it was taken up or kept last."""
+        """The progress as last loaded or saved here."""
         if self.in_hand != self._making_of:
             self.take_making()
         return self._making
 
     def take_making(self) -> Making:
-        """Take up how far it is made: what is kept next is told against this."""
+        """Load the progress; later saves are compared with this state."""
         self._making, self._making_of = self.making, self.in_hand
         return self._making
 
     def keep_making(self, making: Making) -> Making | None:
-        """Keep how far it is made, with what another window has written since it was taken up. How far it is
-        made then, or nothing where it could not be kept."""
+        """Save the progress, merged with what another window has written since it was loaded. Returns the
+        merged progress, or None if it could not be saved."""
         studio = self.studio
         if not studio.design:
             return None
@@ -293,13 +294,13 @@ class BenchDesk(QObject):
         return kept
 
     def follow_making(self, mine: Making) -> Making:
-        """Return how far it is made as ``mine`` has it, with what another window has written since."""
+        """Return the progress ``mine`` merged with what another window has written since."""
         before, self._making = self.last_making, self.making
         return merged(self._making, before, mine)
 
     def _find_design(self) -> None:
-        """A copy of a design's file is another design, though it is called the same: the file that was made
-        from first has a claim to what was made."""
+        """Find the design's entry. A copy of a file is another design even under the same name; the file that
+        makings began from keeps them."""
         studio, home = self.studio, self.making.where
         if studio.path is not None and home and home != self._home() and os.path.exists(home):
             told = hashlib.sha256(bytes(studio.path.resolve())).hexdigest()
@@ -312,11 +313,11 @@ class BenchDesk(QObject):
         self.changed.emit()
 
     def _home(self) -> str:
-        """Return the file of the design, as it is kept beside what is made of it."""
+        """Return the path of the design's file, as stored with its makings."""
         return str(in_letters(str(self.studio.path or "")))
 
     def _copied(self, before: str) -> None:
-        """What was made of a design is made of its copy, too, until the two part ways."""
+        """Copy the makings of a design to its copy, which has them in common until one of the two changes."""
         try:
             held = self._chosen if nth_of(self._chosen)[0] == before else before
             made = self.book.making(held)
@@ -327,34 +328,34 @@ class BenchDesk(QObject):
             self.keep_making(made)
 
     def set_free(self, free: tuple[FreeTime, ...]) -> bool:
-        """Keep the maker's free times."""
+        """Save the maker's free times."""
         return self.put_bench(self.base.replaced(free=free))
 
     def set_weights(self, weights: Weights) -> bool:
-        """Keep what the maker minds in an order."""
+        """Save how much the maker minds each kind of change in an order."""
         return self.put_bench(self.base.replaced(weights=weights))
 
     def set_tools(self, needles: tuple[int, ...], holder: int, glue: Glue, beginner: bool) -> bool:
-        """Keep which needles, holder and glue there are, and whether the maker is new to it."""
+        """Save the maker's needles, holder and glue, and whether the maker is a beginner."""
         found = self.base.replaced(needles=needles, holder=holder, glue=glue, beginner=beginner)
         return self.put_bench(found)
 
     def keep_niche(self, niche: Niche) -> bool:
-        """Keep a place that figures are made for, in place of one of its name."""
+        """Save a place that figures are made for, replacing one of the same name."""
         return self.put_bench(self.base.replaced(niches=(*self._niches_but(niche.name), niche)))
 
     def drop_niche(self, name: str) -> bool:
-        """Keep a place no longer."""
+        """Delete a place."""
         return self.put_bench(self.base.replaced(niches=self._niches_but(name)))
 
     def _niches_but(self, name: str) -> tuple[Niche, ...]:
         return tuple(known for known in self.base.niches if known.name != name)
 
     def set_eyes(self, size: float, count: int) -> bool:
-        """Keep how many eyes of a size there are."""
+        """Save the number of eyes of a size."""
         return self.put_bench(with_shelved(self.base, f"eyes:{size:g}", left=count))
 
     def close(self) -> None:
-        """Let go of the book."""
+        """Close the database."""
         self._watch.stop()
         self.book.close()

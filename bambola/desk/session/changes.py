@@ -1,4 +1,4 @@
-"""One change of what is on the table, to be undone as a whole."""
+"""One undoable change of the open document."""
 
 from __future__ import annotations
 
@@ -19,7 +19,7 @@ REFUSALS = (ResizeError, OrderConflictError)
 
 @dataclass(frozen=True)
 class DocumentState:
-    """The frozen values on the table, replaced together."""
+    """The frozen values of the open document, replaced together."""
 
     figure: Figure
     brief: Brief
@@ -35,23 +35,23 @@ class Planned:
 
 
 class DocumentStore(Protocol):
-    """Where what is changed lies, with its plan and the bench it is planned on."""
+    """The open document and its latest plan."""
 
     plan: Plan | None
     bench: Bench
 
     def now(self) -> DocumentState:
-        """Return what is on it."""
+        """Return the present state."""
 
     def show(self, held: DocumentState, plan: Plan) -> None:
-        """Put this on it."""
+        """Replace the present state."""
 
     def refuse(self, error: Exception) -> None:
-        """Tell that something cannot be."""
+        """Tell the maker that something cannot be done."""
 
 
 class UndoableChange(QUndoCommand):
-    """Some frozen values in place of others, with their plans until those are let go."""
+    """An undo command that swaps two states, keeping their plans as long as memory allows."""
 
     def __init__(
         self, studio: DocumentStore, held: DocumentState, plan: Plan, words: str, gesture: int
@@ -64,7 +64,8 @@ class UndoableChange(QUndoCommand):
         self.plan_after: Planned | None = Planned(plan, studio.bench)
 
     def let_plans_go(self) -> None:
-        """A plan takes half a megabyte, and a day has thousands of changes: it can be made again."""
+        """Drop the plans, which take half a megabyte each and can be made again: a day has thousands of
+        changes."""
         self.plan_before = self.plan_after = None
 
     def id(self) -> int:

@@ -1,4 +1,4 @@
-"""What is known of other heights of the figure on the table: swept while nothing else is asked for."""
+"""What is known of other heights of the open figure, computed in the background."""
 
 from __future__ import annotations
 
@@ -45,8 +45,8 @@ T = TypeVar("T")
 
 
 class HeightDesk(QObject):
-    """Sweeps the heights of the figure on the table, and keeps what came of it until the figure, the bench or
-    what is asked besides the height is another."""
+    """Sweeps the heights of the open figure, and keeps the result until the figure, the bench, or anything in
+    the brief besides the height changes."""
 
     changed = pyqtSignal()
     """What is known, or how far it is."""
@@ -54,7 +54,7 @@ class HeightDesk(QObject):
     _went_alone = pyqtSignal()
 
     def __init__(self, studio: EditorSession, apart: WorkerProcess | None) -> None:
-        """``apart`` is the process to sweep in; without one nothing is swept unless it is asked for."""
+        """``apart`` is the process to sweep in; without one, sweeps run only on request."""
         super().__init__()
         self.studio = studio
         self.swept: Swept | None = None
@@ -86,14 +86,14 @@ class HeightDesk(QObject):
         studio.height_pulled.connect(self._pulled)
 
     def want(self, wanted: bool) -> None:
-        """Whether anybody looks at what is known here: else nothing is begun."""
+        """Whether any view needs the result; nothing is started otherwise."""
         self._is_wanted = wanted
         if wanted:
             self._look()
 
     @property
     def is_sweeping(self) -> bool:
-        """Whether it is at work."""
+        """Whether a sweep is running."""
         return self._job is not None
 
     def _key(self) -> _Key | None:
@@ -114,12 +114,12 @@ class HeightDesk(QObject):
             self._rest.start()
 
     def _pulled(self) -> None:
-        """A hand pulls: it goes first, until it rests."""
+        """Pause while the maker drags the height."""
         self._held.set()
         self._free.start()
 
     def sweep(self) -> None:
-        """Sweep what is on the table, unless that is known or on its way."""
+        """Sweep the open figure, unless that is done or running."""
         if self.swept is not None or self._job is not None or self._of is None:
             return
         key, number, self._about = self._of, self._number, self.studio.brief.height
@@ -141,7 +141,7 @@ class HeightDesk(QObject):
         self._job = self._background.do(lambda: self._surely(work), self._done, self._failed, stop)
 
     def call_off(self) -> None:
-        """Sweep no more of it."""
+        """Cancel the sweep."""
         self._rest.stop()
         self._number += 1
         if self._job is not None:
@@ -149,7 +149,7 @@ class HeightDesk(QObject):
             self._job = None
 
     def close(self) -> None:
-        """Call everything off, and end the process."""
+        """Cancel everything and end the process."""
         self.call_off()
         self._background.close()
         if self._apart is not None:
@@ -185,7 +185,7 @@ class HeightDesk(QObject):
     # On the thread that works
 
     def _begin(self, key: _Key, stop: threading.Event) -> None:
-        """Tell the process of which figure it is, if it does not know."""
+        """Send the figure to the process, if it does not have it."""
         if self._apart is not None:
             self._apart.wake()
             while not self._apart.is_up and not stop.is_set():
@@ -213,7 +213,8 @@ class HeightDesk(QObject):
         return self._apart(what, *given)
 
     def _surely(self, do: Callable[[], T]) -> T:
-        """Do it, once more if the process has ended meanwhile, and without a process if it ends again."""
+        """Run a call, again if the process has died meanwhile, and in this process if it dies a second
+        time."""
         for _ in range(2):
             try:
                 return do()
@@ -233,7 +234,7 @@ class HeightDesk(QObject):
         then: Callable[[Answer], None],
         fail: Callable[[Exception], None],
     ) -> BackgroundJob | None:
-        """Return which heights meet ``conditions``; only of what is swept."""
+        """Return the heights that meet ``conditions``, from what has been swept."""
         return self._later("answer", (tuple(conditions),), then, fail)
 
     def beside(
@@ -242,7 +243,7 @@ class HeightDesk(QObject):
         then: Callable[[tuple[SizeSeries, tuple[Placement, ...]]], None],
         fail: Callable[[Exception], None],
     ) -> BackgroundJob | None:
-        """Return sizes beside each other, from the smallest up, and the figure as each of them."""
+        """Return several sizes side by side, the smallest first, with the figure at each."""
         return self._later("beside", (tuple(heights),), then, fail)
 
     def _later(
@@ -265,5 +266,5 @@ class HeightDesk(QObject):
     # What is known
 
     def sensible(self, height: float) -> Sensible | None:
-        """Return the heights about one (mm) at which nothing is to be decided."""
+        """Return the heights around a given one (mm) at which no question arises."""
         return sensible_about(height, self.swept.usual[0].bands, self.turns) if self.swept else None

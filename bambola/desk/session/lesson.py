@@ -1,4 +1,4 @@
-"""Which ways of doing a step the maker has done before, so that what is known can be folded."""
+"""Tracks which methods the maker has done before, so that known ones can be shortened."""
 
 from __future__ import annotations
 
@@ -8,7 +8,7 @@ from bambola.desk.session.settings import Settings
 
 
 class Lesson(QObject):
-    """Whether the maker is learning, and what is known by now; kept between sessions."""
+    """Whether the maker is learning, and which methods are known; stored in the settings."""
 
     changed = pyqtSignal()
 
@@ -19,23 +19,23 @@ class Lesson(QObject):
 
     @property
     def is_on(self) -> bool:
-        """Whether steps say why, and fold what is known."""
+        """Whether steps give reasons and shorten known methods."""
         return self._settings.learning
 
     def begin(self, afresh: bool) -> None:
-        """Learn from now on; ``afresh`` as if nothing was known."""
+        """Start learning; ``afresh`` forgets what is known."""
         self._settings.learning = True
         if afresh:
             self._know(frozenset())
         self.changed.emit()
 
     def stop(self) -> None:
-        """Tell every step in full from now on."""
+        """Show every step in full."""
         self._settings.learning = False
         self.changed.emit()
 
     def did(self, method: str) -> None:
-        """Take it that a way of doing a step is known: a step was done this way."""
+        """Mark a finished step's method as learned."""
         if method not in self.known:
             self._know(self.known | {method})
 

@@ -1,6 +1,6 @@
-"""Plans made while the hand goes on: off the interface thread, only the newest wish followed.
+"""Makes plans off the interface thread; only the newest request is followed.
 
-They are made in a process of their own once it is up, and till then, or where there is none, on a thread.
+They are made in a process of their own once it runs, before that (or without one) on a thread.
 """
 
 from __future__ import annotations
@@ -20,8 +20,8 @@ PLANNING = "bambola.desk.session.planning:Planning"
 
 
 class Planner:
-    """Plans one wish after the other; of those that come meanwhile only the last is planned next. Of a figure
-    that is new to the process ``planned`` gets the plan of it as it was made too."""
+    """Plans one request after the other; of those that arrive meanwhile only the last is planned next. For a
+    figure new to the process, ``planned`` also gets its plan as made."""
 
     def __init__(
         self,
@@ -37,33 +37,33 @@ class Planner:
 
     @property
     def is_apart(self) -> bool:
-        """Whether what is wanted is planned in a process of its own, and holds up no frame."""
+        """Whether the request is planned in another process, and so delays no frame."""
         return self._apart is not None and self._apart.is_up
 
     def wake(self) -> None:
-        """A hand begins to pull: start the process, unless it runs already."""
+        """Start the process when a drag begins, unless it is running."""
         if self._apart is not None:
             self._apart.wake()
 
     def want(self, figure: Figure, brief: Brief, bench: Bench) -> None:
-        """Plan this, as soon as what is being planned is done."""
+        """Request a plan, replacing an earlier request that has not begun."""
         self._next = figure, brief, bench
         self._begin()
 
     def wait(self) -> None:
-        """Wait for what is being planned, and take it."""
+        """Wait for the plan being made, and deliver it."""
         if self._job is not None:
             self._background.take(self._job)
 
     def call_off(self) -> None:
-        """Want nothing any more: what is being planned comes to nothing."""
+        """Cancel the request and discard the plan being made."""
         self._next = None
         if self._job is not None:
             self._job.stop.set()
             self._job = None
 
     def close(self) -> None:
-        """Call everything off and plan no more."""
+        """Cancel everything and stop planning."""
         self.call_off()
         self._background.close()
 
@@ -88,7 +88,7 @@ class Planner:
         self._job = job
 
     def _plan(self, figure: Figure, brief: Brief, bench: Bench) -> tuple[Plan, Plan | None]:
-        """Return the plan, from the process if it is up; on the planner's thread."""
+        """Return the plan, from the process if it runs. Called on the planner's thread."""
         if self._apart is not None and self._apart.is_up:
             with contextlib.suppress(EndedError):
                 return self._plan_apart(self._apart, figure, brief, bench)

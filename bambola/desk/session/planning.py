@@ -1,4 +1,4 @@
-"""The planner as it runs in a process of its own: figure and bench are sent once, and then wishes only."""
+"""The planner's side in its own process: figure and bench are sent once, then only briefs."""
 
 from __future__ import annotations
 
@@ -17,17 +17,16 @@ Start = tuple[Figure, Bench, tuple[CopySolid, ...] | None]
 
 
 class Planning:
-    """Plans wish after wish for the figure it was last sent. What is remembered of a figure is remembered by
-    its identity, so it is kept here and not sent again."""
+    """Plans briefs for the figure it was last sent. Caches go by the figure's identity, so it is kept here
+    and not sent again."""
 
     def __init__(self) -> None:
         self._figure: Figure | None = None
         self._bench: Bench | None = None
 
     def __call__(self, brief: Brief, start: Start | None) -> Iterator[object]:
-        """Return the plan for ``brief``, in pieces; with ``start`` of another figure than before. Of such a
-        figure comes first what measuring it has come to, and before the plan that of the figure as it was
-        made."""
+        """Yield the plan for ``brief`` in pieces. With ``start``, for a new figure, its measurements come
+        first, then its plan as made, then the plan."""
         known, measured, as_it_was = None, None, None
         if start is not None:
             self._figure, self._bench, known = start
@@ -46,8 +45,7 @@ _AT_ONCE = 24
 
 
 def in_bits(plan: Plan) -> Iterator[object]:
-    """Yield what ``plan`` is made of bit by bit, its long rows in short ones: what is made of them is
-    small."""
+    """Yield ``plan`` piece by piece, long sequences in short runs, so that each message is small."""
     values = [getattr(plan, field.name) for field in fields(plan)]
     for row in (*values, plan.order.tasks, plan.order.edges, plan.solids.measured):
         if isinstance(row, tuple):

@@ -1,4 +1,4 @@
-"""What is in hand: one selection for every view of every station."""
+"""The selection, shared by every view of every station."""
 
 from __future__ import annotations
 
@@ -6,11 +6,9 @@ from PyQt6.QtCore import QObject, pyqtSignal
 
 
 class Selection(QObject):
-    """At most one part, wire with one of its runs, step, portion and wool, each by its key.
-
-    What a key no longer stands for is not in hand: who shows it says what is instead. The bone in hand is the
-    one under the run.
-    """
+    """The selected part, wire (with one of its runs), step, portion and wool, each by its key, at most one of
+    each. A key that no longer exists counts as not selected; each view decides what to show instead. The
+    selected bone is the one under the run."""
 
     part_changed = pyqtSignal()
     wire_changed = pyqtSignal()
@@ -27,42 +25,42 @@ class Selection(QObject):
         self.wool = ""
 
     def take_part(self, part: str | None) -> None:
-        """Bring a part to hand."""
+        """Select a part."""
         if part != self.part:
             self.part = part
             self.part_changed.emit()
 
     def take_wire(self, wire: str, run: int = 0) -> None:
-        """Bring a run of a wire to hand, counted from nought."""
+        """Select a run of a wire, counted from 0."""
         if (wire, run) != (self.wire, self.run):
             self.wire, self.run = wire, run
             self.wire_changed.emit()
 
     def take_step(self, step: str) -> None:
-        """Bring a step to hand."""
+        """Select a step."""
         if step != self.step:
             self.step = step
             self.step_changed.emit()
 
     def take_portion(self, portion: str) -> None:
-        """Bring a portion to hand, to be weighed out."""
+        """Select a portion to weigh out."""
         if portion != self.portion:
             self.portion = portion
             self.portion_changed.emit()
 
     def take_wool(self, wool: str) -> None:
-        """Bring a wool of the shelf to hand."""
+        """Select a wool of the shelf."""
         if wool != self.wool:
             self.wool = wool
             self.wool_changed.emit()
 
     def begin(self, part: str) -> None:
-        """Take up ``part`` of another figure, and nothing else of the last one; told once it is there."""
+        """Select ``part`` of another figure and clear everything else; announced once the figure is there."""
         self.part = part
         self.wire, self.run, self.step, self.portion = "", 0, "", ""
 
     def tell(self) -> None:
-        """Announce everything, as to one who has just come."""
+        """Announce the whole selection, for a new listener."""
         for changed in (
             self.part_changed,
             self.wire_changed,
