@@ -1,4 +1,4 @@
-"""What the window remembers between sessions."""
+"""The settings that the window remembers between sessions."""
 
 from __future__ import annotations
 
@@ -25,27 +25,27 @@ class Settings:
         self._store = store or QSettings("bambola", "bambola")
 
     def sync(self) -> None:
-        """Have everything on the disk."""
+        """Write everything to disk."""
         self._store.sync()
 
     @property
     def recent(self) -> list[str]:
-        """The designs opened last, newest first."""
+        """The recently opened designs, newest first."""
         found = self._store.value("recent", [])
         return [found] if isinstance(found, str) else list(found or [])
 
     def add_recent(self, path: str) -> None:
-        """Put a design first among the recent ones."""
+        """Put a design at the head of the recent ones."""
         rest = [known for known in self.recent if known != path]
         self._store.setValue("recent", [path, *rest][:RECENT_MOST])
 
     def drop_recent(self, path: str) -> None:
-        """Forget a design that is not there any more."""
+        """Remove a missing design from the recent ones."""
         self._store.setValue("recent", [known for known in self.recent if known != path])
 
     @property
     def language(self) -> str | None:
-        """The language to speak from the next start on; None is the system's."""
+        """The language from the next start on; None is the system's."""
         found = self._store.value("language")
         return found if found in languages() else None
 
@@ -55,7 +55,7 @@ class Settings:
 
     @property
     def units(self) -> Units:
-        """The maker's units; until they are chosen, those of the country."""
+        """The maker's units; the country's until they are chosen."""
         inches = QLocale().measurementSystem() == QLocale.MeasurementSystem.ImperialUSSystem
         length = self._store.value("length", "in" if inches else "mm")
         mass = self._store.value("mass", "oz" if inches else "g")
@@ -101,7 +101,7 @@ class Settings:
 
     @property
     def picture_folder(self) -> str:
-        """Where the last picture of a figure lay, while that folder is there."""
+        """The folder of the last opened picture, if it still exists."""
         found = str(self._store.value("picture_folder", ""))
         return found if Path(found).is_dir() and found else str(Path.home())
 
@@ -111,7 +111,7 @@ class Settings:
 
     @property
     def picture_view(self) -> str:
-        """From where the last picture showed its figure."""
+        """The view of the last opened picture."""
         return str(self._store.value("picture_view", ""))
 
     @picture_view.setter
@@ -120,7 +120,7 @@ class Settings:
 
     @property
     def maker(self) -> str:
-        """Whose patterns these are, as their covers say."""
+        """The author named on pattern covers."""
         return str(self._store.value("maker", ""))
 
     @maker.setter
@@ -129,7 +129,7 @@ class Settings:
 
     @property
     def licence(self) -> str:
-        """What others may do with a pattern."""
+        """The licence named on pattern covers."""
         return str(self._store.value("licence", ""))
 
     @licence.setter
@@ -138,7 +138,7 @@ class Settings:
 
     @property
     def paper(self) -> str:
-        """The paper that is printed on; until one is chosen, that of the country."""
+        """The size of the paper to print on; the country's until one is chosen."""
         usual = "letter" if QLocale.territoryToCode(QLocale().territory()) in _LETTER else "a4"
         return str(self._store.value("paper", usual))
 
@@ -148,7 +148,7 @@ class Settings:
 
     @property
     def labels(self) -> str:
-        """How many labels are on the sheets for them; none is plain paper."""
+        """The number of labels on a label sheet; none is plain paper."""
         return str(self._store.value("labels", ""))
 
     @labels.setter
@@ -157,7 +157,7 @@ class Settings:
 
     @property
     def left_out(self) -> list[str] | None:
-        """The kinds of pages that are not printed; None where none were ever chosen."""
+        """The kinds of pages that are not printed; None if never chosen."""
         found = self._store.value("left_out", None)
         return [found] if isinstance(found, str) else found and list(found)
 
@@ -176,7 +176,7 @@ class Settings:
 
     @property
     def learned(self) -> list[str]:
-        """The ways of doing a step that were done while learning."""
+        """The methods done while learning."""
         found = self._store.value("learned", [])
         return [found] if isinstance(found, str) else list(found or [])
 
@@ -186,7 +186,7 @@ class Settings:
 
     @property
     def geometry(self) -> QByteArray | None:
-        """Where the window stood."""
+        """The window's size and position."""
         value = self._store.value("geometry")
         return value if isinstance(value, QByteArray) else None
 
@@ -195,7 +195,7 @@ class Settings:
         self._store.setValue("geometry", geometry)
 
     def screen_px_per_mm(self, screen: str) -> float | None:
-        """Return pixels a millimetre of a screen, if the maker has measured it."""
+        """Return pixels per millimetre of a screen, if the maker has measured it."""
         try:
             value = float(self._store.value(f"screens/{screen}", 0.0))
         except (TypeError, ValueError):
@@ -203,5 +203,5 @@ class Settings:
         return value if 1.0 <= value <= 40.0 else None
 
     def set_screen_px_per_mm(self, screen: str, value: float) -> None:
-        """Keep what was measured of a screen."""
+        """Save the measured pixels per millimetre of a screen."""
         self._store.setValue(f"screens/{screen}", value)

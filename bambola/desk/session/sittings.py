@@ -1,4 +1,4 @@
-"""The sittings of the plan on the table: worked out once, for the screen and the calendar."""
+"""The sittings of the open plan, computed once for the screen and the calendar file."""
 
 from __future__ import annotations
 
@@ -13,8 +13,7 @@ from bambola.desk.session.bench_desk import BenchDesk
 
 
 class Sittings:
-    """The calendar from ``first_day`` on of what the maker has not done, found when it is first asked for
-    after something has changed."""
+    """The calendar of the steps not yet done, from ``first_day`` on, computed on first use after a change."""
 
     def __init__(self, desk: BenchDesk) -> None:
         self.desk, self.studio = desk, desk.studio
@@ -25,13 +24,13 @@ class Sittings:
 
     @property
     def calendar(self) -> Calendar | None:
-        """The sittings; None where there is no plan, or none can be found."""
+        """The sittings; None without a plan, or if none can be found."""
         self._find()
         return self._found
 
     @property
     def trouble(self) -> str:
-        """Why there are none, in a sentence."""
+        """Why there are no sittings, in a sentence."""
         self._find()
         return self._trouble
 

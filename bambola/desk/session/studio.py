@@ -1,7 +1,5 @@
-"""The studio: the one mutable thing in the desk. It holds the figure, the brief and the plan.
-
-Widgets read it and listen; every change goes through its undo stack.
-"""
+"""The studio: the one mutable object of the desk. It holds figure, brief and plan. Widgets read it and
+listen; every change goes through its undo stack."""
 
 from __future__ import annotations
 
@@ -47,7 +45,7 @@ KEPT_PLANS = 20
 
 
 def _nothing(well: bool) -> None:
-    """Nothing is to be done then."""
+    """Do nothing."""
 
 
 class EditorSession(Asking):
@@ -65,7 +63,7 @@ class EditorSession(Asking):
     refused = pyqtSignal(str)
 
     def __init__(self, bench: Bench | None = None, apart: WorkerProcess | None = None) -> None:
-        """``apart`` is the process in which plans are made while a hand pulls, if there is one."""
+        """``apart`` is the process that makes plans during a drag, if there is one."""
         super().__init__()
         self.bench = bench or default_bench()
         self.measures = KeptMeasures()
@@ -103,9 +101,8 @@ class EditorSession(Asking):
     # What is open
 
     def planned(self, document: Document, told: Callable[[float], bool] | None = None) -> Plan:
-        """Return the plan of a checked document, measured first unless that was done in an earlier session;
-        raises if it cannot be planned. Of its share that is measured ``told`` hears, and may call it off. On
-        any thread."""
+        """Return the plan of a checked document, measuring it first unless an earlier session did; raises if
+        it cannot be planned. ``told`` gets the share measured, and may cancel. May run on any thread."""
         figure, bench = document.figure, self.bench
         before = self.measures.of(figure)
         made = as_made(figure, bench, told, before=before)
@@ -120,8 +117,8 @@ class EditorSession(Asking):
         seen: str | None = None,
         plan: Plan | None = None,
     ) -> None:
-        """Put a checked document on the table, with its ``plan`` if it is made; raises if it cannot be
-        planned. ``seen`` tells the version of its file."""
+        """Open a checked document, with its ``plan`` if there is one; raises if it cannot be planned.
+        ``seen`` identifies the version of its file."""
         plan = plan or self.planned(document)
         self._stop_pulling()
         self.figure, self.brief, self.plan = document.figure, document.brief, plan
@@ -138,8 +135,8 @@ class EditorSession(Asking):
         self.file_changed.emit()
 
     def use_bench(self, bench: Bench) -> None:
-        """Work with another bench; what is on the table is planned anew. What is on it may be of wools that
-        the other has no more: those stay known."""
+        """Switch to another bench and plan again. Wools of the open design that the new bench lacks stay
+        known."""
         if self.figure is not None:
             for wool in self.bench.wools:
                 bench = bench if wool.id in bench.wool_by_id else bench.with_wool(wool)
@@ -158,7 +155,7 @@ class EditorSession(Asking):
             self.plan_changed.emit()
 
     def save(self, path: Path) -> bool:
-        """Save to ``path``; on failure says why and stays unsaved."""
+        """Save to ``path``; on failure say why and stay unsaved."""
         assert self.figure is not None
         self.let_go()
         # Under another name it is another design, and so is one that began as somebody else's.
@@ -178,25 +175,25 @@ class EditorSession(Asking):
 
     @property
     def was_changed_elsewhere(self) -> bool:
-        """Whether the open design's file is no longer what was opened or saved here; a file that is gone
-        is not: saving writes it again."""
+        """Whether the design's file differs from what was opened or saved here. A missing file does not
+        count: saving writes it again."""
         now = fingerprint(self.path) if self.path is not None else None
         return now is not None and now != self.seen
 
     @property
     def is_saved(self) -> bool:
-        """Whether nothing would be lost by closing."""
+        """Whether closing would lose nothing."""
         return self.figure is None or self.undo_stack.isClean()
 
     def placement_as_made(self) -> Placement:
-        """Return the figure as it was made, placed; worked out once for each figure."""
+        """Return the placement of the figure as made; cached for each figure."""
         assert self.figure is not None
         if self._as_made is None or self._as_made.figure is not self.figure:
             self._as_made = place(self.figure)
         return self._as_made
 
     def plan_as_made(self) -> Plan:
-        """Return the plan of the figure as it stands, before anything is asked of it, but for its order."""
+        """Return the plan of the figure as made, without an order."""
         figure, brief = self.figure, self.brief.as_made()
         assert figure is not None
         for known, by, plan in self._made_plans:
@@ -217,9 +214,11 @@ class EditorSession(Asking):
         waits: bool = True,
         then: Callable[[bool], None] = _nothing,
     ) -> bool:
-        """Change the figure, what was measured on it, or both; refused in words if it cannot be made.
-        One that ``waits`` not may be planned meanwhile: true then only says that it is on its way, and
-        ``then`` hears whether it could be made."""
+        """Change the figure, the survey, or both; a change that cannot be made is refused in words.
+
+        Without ``waits`` it may be planned in the background: True then only says that it has begun, and
+        ``then`` gets the outcome.
+        """
         if self.figure is None:
             return False
         self.let_go()
@@ -232,13 +231,13 @@ class EditorSession(Asking):
         return self._change(DocumentState(figure, brief, survey), words, gesture, waits, then)
 
     def bring_back(self, words: str, figure: Figure, brief: Brief) -> None:
-        """Put a figure and what was asked of it back on the table, as one change."""
+        """Restore a figure and its brief as one change."""
         self.let_go()
         self._change(DocumentState(figure, brief, self.survey), words, 0, waits=True)
 
     def edit_by(self, words: str, do: Callable[[Figure], Figure], gesture: int = 0) -> bool:
-        """Change the figure by ``do``, whose ``ValueError`` is a refusal in one sentence; it may be planned
-        meanwhile, but for a gesture."""
+        """Change the figure by ``do``, whose ``ValueError`` is a refusal in one sentence. Outside a gesture
+        it may be planned in the background."""
         if self.figure is None:
             return False
         self.let_go()
@@ -253,18 +252,17 @@ class EditorSession(Asking):
 
     @property
     def height_mm(self) -> float:
-        """The height that is asked for just now; while it is pulled the plan may still be a moment behind."""
+        """The height requested at present; during a drag the plan may lag behind."""
         assert self.plan is not None
         return self.plan.to_height_mm if self._pulled_mm is None else self._pulled_mm
 
     @property
     def is_behind(self) -> bool:
-        """Whether the plan is still behind the hand."""
+        """Whether the plan lags behind the drag."""
         return self._pulled_mm is not None
 
     def pull_height(self, mm: float, gesture: int) -> None:
-        """Ask for another height while the hand goes on. The plan follows as often as an eye could read it,
-        or as often as it can be made."""
+        """Request another height during a drag. The plan follows as often as it can be read or made."""
         if self.figure is None or self.plan is None:
             return
         self._pulled_mm, self._pulled_by = mm, gesture
@@ -273,8 +271,7 @@ class EditorSession(Asking):
         self.height_pulled.emit()
 
     def follow_hand(self) -> None:
-        """Plan what is asked for by a pull: off this thread, but where all just grows and no process for it
-        is up yet."""
+        """Plan the dragged height: in the background, except for even scaling before the process runs."""
         if self._pulled_mm is None or self.figure is None or self.plan is None:
             return
         if self.plan.resized.even and not self._planner.is_apart:
@@ -284,16 +281,16 @@ class EditorSession(Asking):
 
     @property
     def is_planning(self) -> bool:
-        """Whether a change is being planned that is not on the table yet."""
+        """Whether a change is being planned that is not shown yet."""
         return self._under_way.asked is not None
 
     def settle(self) -> None:
-        """Wait for the change that is being planned, if there is one."""
+        """Wait for the change being planned, if there is one."""
         if self.is_planning:
             self._planner.wait()
 
     def let_go(self) -> None:
-        """Plan at once what is still asked for by a pull, and wait for a change that is being planned."""
+        """Plan the dragged height at once, and wait for a change being planned."""
         self.settle()
         if self._pulled_mm is not None:
             mm = self._pulled_mm
@@ -337,24 +334,24 @@ class EditorSession(Asking):
             self._stop_pulling()
 
     def _stop_pulling(self) -> None:
-        """What was done, undone or opened meanwhile counts, and not what a pull still asks for."""
+        """Drop the dragged height, since something was done, undone or opened meanwhile."""
         self._under_way.end()
         self._planner.call_off()
         self._pulled_mm = None
 
     def close(self) -> None:
-        """Plan no more in the background."""
+        """Stop planning in the background."""
         self._planner.close()
 
     def set_height(self, mm: float, gesture: int = 0) -> bool:
-        """Ask for another finished height; one ``gesture`` is one step of undo."""
+        """Set the finished height; one ``gesture`` is one step of undo."""
         self.settle()
         self._stop_pulling()
         return self._ask(lambda brief: brief.at(mm), tr(_HEIGHT), gesture, waits=True)
 
     @property
     def wished(self) -> Brief:
-        """The brief as it is asked for, though its plan may still be under way."""
+        """The brief as last requested, even if its plan is not finished."""
         asked = self._under_way.asked
         return self.brief if asked is None else asked.held.brief
 
@@ -407,12 +404,12 @@ class EditorSession(Asking):
             self._recent.popleft().let_plans_go()
 
     def now(self) -> DocumentState:
-        """Return what is on the table."""
+        """Return the present state."""
         assert self.figure is not None
         return DocumentState(self.figure, self.brief, self.survey)
 
     def show(self, held: DocumentState, plan: Plan) -> None:
-        """Put figure, brief, survey and their plan in place; for undo commands only."""
+        """Show figure, brief, survey and plan; for undo commands only."""
         new_figure, new_survey = held.figure is not self.figure, held.survey != self.survey
         new_plan = plan is not self.plan
         self.figure, self.brief, self.survey, self.plan = held.figure, held.brief, held.survey, plan
@@ -424,7 +421,7 @@ class EditorSession(Asking):
             self.plan_changed.emit()
 
     def new_gesture(self) -> int:
-        """Return a number for one gesture: what is changed under it is one step of undo."""
+        """Return a number for a gesture, all of whose changes are one step of undo."""
         return next(self._gestures)
 
     # How it is looked at
@@ -436,7 +433,7 @@ class EditorSession(Asking):
 
     @property
     def words(self) -> Words:
-        """What says facts in the maker's units."""
+        """The formatter of facts in the maker's units."""
         return Words(self.units, spoken())
 
     def say(self, fact: Fact) -> str:
@@ -444,5 +441,5 @@ class EditorSession(Asking):
         return self.words.say(fact)
 
     def refuse(self, error: Exception) -> None:
-        """Tell in one sentence what cannot be."""
+        """Tell the maker in one sentence what cannot be done."""
         self.refused.emit(error_words(error, self.words))

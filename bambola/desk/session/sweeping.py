@@ -1,4 +1,4 @@
-"""The heights of a figure as they are swept in a process of their own, a moment's work for each call."""
+"""Sweeps the heights of a figure in a process of its own, a short piece of work for each call."""
 
 from __future__ import annotations
 
@@ -35,8 +35,8 @@ _Read: TypeAlias = dict[float, HeightReading | None]
 
 @frozen
 class Swept:
-    """What came of a sweep besides what turns: between which heights (mm), what can be had where, and at
-    which heights what is wished of any figure holds; the first of these is that nothing is to be decided."""
+    """The result of a sweep besides the turns: the range of heights (mm), what is available where, and the
+    heights at which general conditions hold, the first being that no question arises."""
 
     low: float
     high: float
@@ -45,13 +45,13 @@ class Swept:
 
 
 class Partner:
-    """Sweeps spans of the heights of the figure that it was last given, as it is asked to."""
+    """Sweeps spans of heights of the figure it was last given."""
 
     def __init__(self) -> None:
         self._heights: Heights | None = None
 
     def __call__(self, what: str, *given: object) -> Any:
-        """Return what is asked, by the name of it."""
+        """Call the method named in the request, and return its result."""
         return getattr(self, f"_{what}")(*given)
 
     def _begin(
@@ -61,7 +61,7 @@ class Partner:
         self._heights = Heights(figure, brief, bench)
 
     def _sweep(self, span: _Span, known: _Read) -> tuple[list[Turn], _Read]:
-        """Return the turns of a span, and what was read for them; what is ``known`` is not read again."""
+        """Return the turns of a span and the readings behind them; ``known`` readings are reused."""
         assert self._heights is not None
         readings = self._heights.readings
         readings.learn(known)
@@ -70,8 +70,8 @@ class Partner:
 
 
 class Sweeping(Partner):
-    """Sweeps all heights, and answers out of what was read. Where there is a partner in a process of its own,
-    it takes the next span whenever it is free; where that ends, what it was at is swept here."""
+    """Sweeps all heights, and answers from the readings. A partner process takes the next span whenever it is
+    free; if it dies, its span is swept here."""
 
     def __init__(self, partner: WorkerProcess | None = None) -> None:
         super().__init__()
@@ -98,7 +98,7 @@ class Sweeping(Partner):
             self._partner.wake()
 
     def _sweep_on(self) -> tuple[float, tuple[Turn, ...]]:
-        """Sweep on for a moment: the share that is done, and what was found."""
+        """Sweep for a moment; return the share done and the findings."""
         until = time.monotonic() + SLICE_S
         new: list[Turn] = []
         while (self._own or self._waiting or self._partners) and time.monotonic() < until:
@@ -117,7 +117,7 @@ class Sweeping(Partner):
         return self._done / (self._done + left), tuple(new)
 
     def _from_partner(self) -> Sequence[Turn]:
-        """Return what the partner has found; if it is free, the next span is given to it."""
+        """Return the partner's findings, and give it the next span if it is free."""
         partner = self._partner
         if partner is None or not partner.is_up:
             return ()
@@ -153,7 +153,7 @@ class Sweeping(Partner):
         return self._heights.readings
 
     def _found(self) -> Swept:
-        """Return what came of a sweep that is done, besides what turns."""
+        """Return the result of a finished sweep besides the turns."""
         heights = self._heights
         assert heights is not None
         fits, usual = tuple(heights.fits()), tuple(map(heights.met, heights.usual()))

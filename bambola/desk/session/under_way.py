@@ -1,9 +1,8 @@
 """A change that is being planned off the interface thread.
 
-The window goes on meanwhile, but the next key or click waits for what comes of the change: whoever acts
-acts on what is on the table, and two changes are never made of the same state. It waits for the plan itself,
-with no event loop within the event loop: events handled in the midst of another event's delivery may delete
-what that is delivered to.
+The window stays responsive, but the next key or click waits for the outcome, so that two changes are never
+made from the same state. It waits without a nested event loop: events handled inside the delivery of another
+may delete its receiver.
 """
 
 from __future__ import annotations
@@ -38,8 +37,8 @@ drops down and a dialog close, too, and need not wait."""
 
 @dataclass(frozen=True)
 class EditRequest:
-    """What is asked to be on the table, by a change that undo calls by ``words``; ``then`` hears whether it
-    could be made, once it is there or refused."""
+    """The state requested by a change that undo calls ``words``; ``then`` gets whether it could be made, once
+    it is shown or refused."""
 
     held: DocumentState
     words: str
@@ -48,7 +47,7 @@ class EditRequest:
 
 
 class UnderWay(QObject):
-    """The one change that is being planned, if there is one; ``settle`` is called before a hand acts."""
+    """The one change being planned, if any; ``settle`` is called before input is delivered."""
 
     def __init__(self, settle: Callable[[], None]) -> None:
         super().__init__()
@@ -57,7 +56,7 @@ class UnderWay(QObject):
         self._busy, self._around = BusyCursor(), ExitStack()
 
     def begin(self, asked: EditRequest) -> None:
-        """From now on this is being planned."""
+        """Register the change being planned."""
         self.asked = asked
         self._around.enter_context(self._busy.work())
         app = QApplication.instance()
@@ -65,7 +64,7 @@ class UnderWay(QObject):
             app.installEventFilter(self)
 
     def end(self) -> EditRequest | None:
-        """Nothing is being planned any more; what was."""
+        """Clear the change being planned, and return it."""
         asked, self.asked = self.asked, None
         if asked is not None:
             self._around.close()
@@ -75,7 +74,7 @@ class UnderWay(QObject):
         return asked
 
     def eventFilter(self, watched: QObject | None, event: QEvent | None) -> bool:
-        """Return the next act of a hand finds the change made."""
+        """Settle the change before a key or click is delivered."""
         kind = None if event is None else event.type()
         closes = kind == QEvent.Type.Close and isinstance(watched, QMainWindow)
         if kind in _WITHIN or closes or kind in HAND_ACTS:

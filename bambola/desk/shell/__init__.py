@@ -1,1 +1,1 @@
-"""The window round the stations: actions, files, start and end."""
+"""The window round the stations: actions, files, start and exit."""

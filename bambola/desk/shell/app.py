@@ -1,6 +1,6 @@
-"""Start the window: ``bambola-gui [FIGURE]``.
+"""Starts the window: ``bambola-gui [FIGURE]``.
 
-What takes long to load is imported behind the curtain, not at the top of this module.
+Slow modules are imported while the splash screen is up, not at the top of this one.
 """
 
 from __future__ import annotations
@@ -42,7 +42,7 @@ turns: of the usual 5 ms each they would be half a second. Judged."""
 
 
 def parser() -> argparse.ArgumentParser:
-    """Return what the command understands."""
+    """Return the parser of the command line."""
     parser = argparse.ArgumentParser(
         prog="bambola-gui", description=tr("Resize a needle-felted figure.")
     )
@@ -117,7 +117,7 @@ def main(argv: Sequence[str] | None = None) -> int:
 
 
 def raise_curtain(design: Path | None) -> tuple[QApplication, Theme, Settings, Curtain]:
-    """Return the application in the maker's look, and the design's last picture on the screen."""
+    """Create the application in the maker's look, and show the design's last picture as a splash screen."""
     give_memory_back()
     sys.setswitchinterval(_TURN_S)
     app = QApplication(sys.argv[:1])
@@ -140,7 +140,7 @@ def raise_curtain(design: Path | None) -> tuple[QApplication, Theme, Settings, C
 
 
 def teach_toolkit(app: QApplication) -> None:
-    """Have the toolkit's own words, such as those of its file dialogs, in the language spoken here."""
+    """Translate Qt's own words, such as those of file dialogs."""
     language, here = QLocale(language_of(spoken())), QLocale()
     # English runs from left to right wherever it is read: the system's own direction would scramble it.
     app.setLayoutDirection(language.textDirection())
@@ -156,13 +156,12 @@ def teach_toolkit(app: QApplication) -> None:
 
 
 def _written(locale: QLocale) -> tuple[object, str, str]:
-    """Return which way a language is written, from which nought its digits count, and what it calls
-    Monday."""
+    """Return a language's direction of writing, its zero digit, and its name for Monday."""
     return locale.textDirection(), locale.zeroDigit(), locale.dayName(1)
 
 
 def set_up(theme: Theme, settings: Settings) -> Window:
-    """Return the window with all its sums."""
+    """Create the window with all its services."""
     # Plugins are not used, and looking for them costs a sixth of the start.
     os.environ.setdefault("PYDANTIC_DISABLE_PLUGINS", "__all__")
 
@@ -200,24 +199,23 @@ _M_MMAP_THRESHOLD = -3  # malloc.h
 
 
 def give_memory_back() -> None:
-    """Have what was taken for pictures and solids given back to the system when it is let go: the C library
-    would keep blocks of up to 32 MB once it has seen one."""
+    """Make the C library return large freed blocks to the system, which it would otherwise keep once it has
+    seen one of up to 32 MB."""
     with suppress(AttributeError, OSError):  # another C library
         ctypes.CDLL(None).mallopt(_M_MMAP_THRESHOLD, _LARGE_BYTES)
 
 
 def trim_memory() -> None:
-    """Have what is free between what is in use given back too: after hundreds of changes a sixth of the whole
-    is, and looking for it takes 6 ms."""
+    """Return free memory between blocks in use as well: a sixth of all after hundreds of changes; it takes 6
+    ms."""
     with suppress(AttributeError, OSError):
         ctypes.CDLL(None).malloc_trim(0)
 
 
 def calm_collector() -> None:
-    """Have the garbage collector look less often, and on the interface thread only.
+    """Run the garbage collector less often, and on the interface thread only.
 
-    Plans are many small values without circles. A window let go on another thread, where the collector may
-    happen to run, takes the program with it.
+    Plans are many small values without cycles. A window freed on another thread would crash the program.
     """
     gc.disable()
     timer = QTimer(QApplication.instance())
@@ -231,21 +229,21 @@ def calm_collector() -> None:
 
 
 def _collect_at_rest() -> None:
-    """It takes a tenth of a second: a hand that pulls is not held up for it."""
+    """Collect garbage (a tenth of a second) only when no drag is going on."""
     pulled = QApplication.mouseButtons() != Qt.MouseButton.NoButton
     if gc.get_count()[0] > _COLLECT_FROM and not pulled:
         gc.collect()
 
 
 def pass_over_loaded() -> None:
-    """Have the collector never look again at what is there by now: it stays till the end."""
+    """Exclude everything loaded so far from garbage collection, since it stays to the end."""
     gc.collect()
     gc.freeze()
 
 
 def lower_curtain(curtain: Curtain, window: Window) -> None:
-    """Take the curtain away once both figures are pictured; at once where there is none, or where one cannot
-    be pictured."""
+    """Remove the splash screen once both figures are painted; at once if there is none, or one cannot be
+    painted."""
     room, table = window.darkroom, window.resize_station.table
 
     def lift() -> None:
@@ -268,7 +266,7 @@ def lower_curtain(curtain: Curtain, window: Window) -> None:
 
 
 def make_the_rest(window: Window) -> None:
-    """Make the pages nobody has gone to yet, one at a time, while no picture is made and no hand pulls."""
+    """Create the remaining pages one at a time while nothing is rendered or dragged."""
     timer = QTimer(window)
     timer.setInterval(_REST_MS)
 
@@ -294,13 +292,13 @@ _ASKED_FOR = (
 
 
 def load_the_rest() -> None:
-    """Load on the side what may be asked for."""
+    """Import in the background what may be needed later."""
     load = threading.Thread(target=lambda: [*map(import_module, _ASKED_FOR)], daemon=True)
     load.start()
 
 
 def _integrate(wanted: bool) -> int:
-    """Put what the desktop is told into the user's own folders, or take it away; the code to end with."""
+    """Install the desktop files in the user's folders, or remove them; returns the exit code."""
     from bambola.shipped.menus import put, refresh, remove
 
     home = Path(os.environ.get("XDG_DATA_HOME") or Path.home() / ".local" / "share")
@@ -315,7 +313,7 @@ def _integrate(wanted: bool) -> int:
 
 
 def _picture_and_end(window: Window, path: Path) -> None:
-    """Save the window as PNG when its pictures are finished, then end."""
+    """Save the window as PNG once its pictures are finished, then quit."""
     timer = QTimer(window)
     timer.setInterval(300)
     waited = [0]

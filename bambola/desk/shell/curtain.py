@@ -1,7 +1,7 @@
-"""The curtain: the figure's last picture, shown at once while the workshop behind it is set up.
+"""The splash screen: the design's last picture, shown at once while the rest loads.
 
-Loading the sums takes longer than opening a window. Until they are there the maker sees the figure
-that is being opened, without anything to press. Only Qt is needed here, and nothing else may be.
+Loading takes longer than opening a window. Until then the maker sees the figure being opened, without
+anything to press. Only Qt may be imported here.
 """
 
 from __future__ import annotations
@@ -28,7 +28,7 @@ SHIPPED = Path(__file__).parents[2] / "demo"
 
 
 class Curtain(QWidget):
-    """A picture, if there is one, and a name: in a window of its own where the real window will stand, and
+    """A picture, if there is one, and a name: first in a window of its own where the real window will be,
     then over that window until its figures are painted."""
 
     def __init__(self, picture: QPixmap | None, name: str, theme: Theme) -> None:
@@ -65,8 +65,8 @@ class Curtain(QWidget):
         self.is_painted = True
 
     def hang_over(self, window: QWidget) -> Curtain:
-        """Return cover ``window``, which has not been seen yet, and go once it stands there instead; the
-        curtain that covers it."""
+        """Cover ``window``, which is not shown yet, and return the splash screen that covers it; this one
+        closes."""
         window.restoreGeometry(self.saveGeometry())
         over = Curtain(self.picture, self.name, self.theme)
         over.setParent(window)
@@ -81,15 +81,15 @@ class Curtain(QWidget):
 
 
 def usual_size() -> QSize:
-    """Return how large a window opens the first time: as the screen allows, with room for its frame."""
+    """Return the size of a first window: as the screen allows, with room for its frame."""
     screen = QGuiApplication.primaryScreen()
     free = screen.availableSize() - _FRAME if screen is not None else _USUAL
     return _USUAL.boundedTo(free).expandedTo(QSize(860, 560))
 
 
 def wait_until_seen(curtain: Curtain) -> None:
-    """Wait until a curtain's picture has reached the screen: the window system shows a window only some
-    events after it is asked to, and whoever works on at once leaves it black."""
+    """Wait until the splash screen is painted: a window appears only some events after it is shown, and
+    blocking work would leave it black."""
     app, end = QApplication.instance(), time.monotonic() + _PATIENCE_S
     assert app is not None
     while not curtain.is_painted and time.monotonic() < end:
@@ -99,7 +99,7 @@ def wait_until_seen(curtain: Curtain) -> None:
 
 
 def curtain_for(design: Path | None, theme: Theme, geometry: QByteArray | None) -> Curtain:
-    """Return a curtain with the design's last picture, if there is one."""
+    """Return a splash screen with the design's last picture, if there is one."""
     shown, name = None, PROGRAM
     if design is not None:
         name = _stem(design).replace("-", " ").capitalize()
@@ -116,7 +116,7 @@ def curtain_for(design: Path | None, theme: Theme, geometry: QByteArray | None) 
 
 
 def keep_picture(design: Path, picture: QPixmap) -> None:
-    """Keep ``picture`` for the next time ``design`` is opened, if there is room for it."""
+    """Cache ``picture`` for the next time ``design`` is opened, if there is room."""
     path = picture_path(design)
     with contextlib.suppress(OSError):
         path.parent.mkdir(parents=True, exist_ok=True)
@@ -124,7 +124,7 @@ def keep_picture(design: Path, picture: QPixmap) -> None:
 
 
 def picture_path(design: Path) -> Path:
-    """Return where a design's last picture is kept, in the user's cache."""
+    """Return the path of a design's cached picture."""
     name = hashlib.sha256(str(design.resolve()).encode()).hexdigest()[:24]
     return cache_folder() / "pictures" / f"{name}.png"
 

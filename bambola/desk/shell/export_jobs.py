@@ -1,4 +1,4 @@
-"""Exports written off the interface thread."""
+"""Writes exports off the interface thread."""
 
 from __future__ import annotations
 
@@ -18,7 +18,7 @@ from bambola.language import tr
 
 
 class ExportDesk(QObject):
-    """Writes one export after the other and says when each is done."""
+    """Writes one export after the other and reports when each is done."""
 
     done = pyqtSignal(str)
     failed = pyqtSignal(str)
@@ -31,7 +31,7 @@ class ExportDesk(QObject):
     def start(
         self, form: Format, where: Path, splits: Mapping[str, SplitPlan] | None = None
     ) -> None:
-        """Export the plan as it is now to a file or folder; with the splitting trees found."""
+        """Export the present plan to a file or folder, with the splitting trees found."""
         studio = self.studio
         if studio.plan is None or studio.figure is None:
             return
@@ -60,13 +60,13 @@ class ExportDesk(QObject):
 
     @property
     def is_idle(self) -> bool:
-        """Whether everything asked for is written."""
+        """Whether every export is written."""
         return self._background.is_idle
 
     def close(self) -> None:
-        """Take no more; what is being written is written to its end."""
+        """Accept no more exports; the one being written is finished."""
         self._background.close()
 
     def finish(self, seconds: float) -> None:
-        """Close, and give what is being written so long to be done."""
+        """Close, and wait this long for the export being written."""
         self._background.finish(seconds)

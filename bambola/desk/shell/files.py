@@ -1,4 +1,4 @@
-"""Designs on disk as the window deals with them: opened, saved, exported, journalled, never lost."""
+"""Design files in the window: opening, saving, exporting, and a journal so that nothing is lost."""
 
 from __future__ import annotations
 
@@ -36,7 +36,7 @@ one until it is written and one for the writing."""
 
 
 class FileDesk(QObject):
-    """Asks where to, asks before anything unsaved is put away, and says what it did."""
+    """Asks for file names, asks before unsaved work is closed, and reports what it did."""
 
     said = pyqtSignal(str, bool)
     opened = pyqtSignal()
@@ -67,8 +67,8 @@ class FileDesk(QObject):
         studio.survey_changed.connect(lambda: nudge(self._timer))
 
     def open_path(self, path: Path, as_copy: bool = False) -> bool:
-        """Open a design if nothing unsaved would be lost; a copy is saved under a name of its own. True where
-        it is open, or on its way."""
+        """Open a design if nothing unsaved would be lost; a copy gets a name of its own when saved. True if
+        it is open, or being opened."""
         if self.opening.is_under_way:
             return False
         if is_picture(path) and os.path.isfile(path):
@@ -84,14 +84,14 @@ class FileDesk(QObject):
         self._tell_set_aside()
 
     def _tell_set_aside(self) -> None:
-        """Say what the design that was opened says and is not followed."""
+        """Report the entries of the opened design that are ignored."""
         if self.studio.figure is None:
             return
         if told := list(set_aside(self.studio.figure, self.studio.brief, self.studio.bench)):
             self.said.emit(self.studio.say(together(*told)), True)
 
     def ask_open(self, as_copy: bool = False) -> None:
-        """Ask for a design to open, or to open a copy of."""
+        """Ask for a design to open, or to open as a copy."""
         words = tr("Open a copy of a design") if as_copy else tr("Open a design")
         kinds = tr("Bambola designs (*{suffix} *.pdf);;All files (*)", suffix=SUFFIX)
         path, _ = QFileDialog.getOpenFileName(self.window_, words, self._folder(), kinds)
@@ -150,7 +150,7 @@ class FileDesk(QObject):
             )
 
     def _may_replace(self, path: Path) -> bool:
-        """Return whether a design that another program has changed since may be written over."""
+        """Return whether a file changed by another program may be overwritten."""
         buttons = QMessageBox.StandardButton
         answer = self._ask(
             tr(
@@ -167,7 +167,7 @@ class FileDesk(QObject):
         return bool(answer == buttons.Yes)
 
     def ask_export(self, form: Format) -> None:
-        """Ask where to and export the plan there."""
+        """Ask for a file name and export the plan."""
         if self.studio.figure is None:
             return
         if form.is_folder:
@@ -187,7 +187,7 @@ class FileDesk(QObject):
         return str(self.studio.path.parent if self.studio.path else Path.home())
 
     def may_leave(self) -> bool:
-        """Return whether the figure on the table may be put away: saved, given up, or nothing to save."""
+        """Return whether the open design may be closed: saved, discarded, or unchanged."""
         if self.studio.is_saved:
             return True
         buttons = QMessageBox.StandardButton
@@ -209,8 +209,7 @@ class FileDesk(QObject):
         default: QMessageBox.StandardButton,
         words: Mapping[QMessageBox.StandardButton, str] | None = None,
     ) -> int:
-        """Ask in a plain box, without the desktop's own pictures; ``words`` stand on buttons in place of the
-        usual ones."""
+        """Ask in a plain box without the desktop's icons; ``words`` replace the usual texts of buttons."""
         box = QMessageBox(self.window_)
         box.setWindowTitle("Bambola")
         box.setTextFormat(Qt.TextFormat.PlainText)
@@ -225,8 +224,8 @@ class FileDesk(QObject):
         return box.exec()
 
     def offer_recovery(self) -> bool:
-        """Offer the work of windows that did not end well, one after the other, till one is brought back.
-        What is not brought back stays for another time, unless the maker throws it away."""
+        """Offer the unsaved work of crashed windows one by one until one is restored. The rest stays for
+        another time unless the maker discards it."""
         waiting = self.journal.left_behind(self.studio.bench)
         taken = False
         for found in waiting:
@@ -237,7 +236,7 @@ class FileDesk(QObject):
         return taken
 
     def _offer(self, found: Recovered) -> bool:
-        """Ask what is to become of unsaved work; whether it is to be brought back."""
+        """Ask what to do with unsaved work; return whether to restore it."""
         buttons = QMessageBox.StandardButton
         keep = tr("Kept for later, it is offered again at the next start.")
         words = {
@@ -267,7 +266,7 @@ class FileDesk(QObject):
         return found.document is not None and wish == buttons.Yes
 
     def _bring_back(self, found: Recovered) -> bool:
-        """Put unsaved work on the table; its entry stays until it is saved or given up."""
+        """Restore unsaved work; its journal entry stays until it is saved or discarded."""
         assert found.document is not None
         try:
             self.studio.take(found.document, found.path, found.seen)
@@ -286,7 +285,7 @@ class FileDesk(QObject):
         return True
 
     def write_journal(self) -> None:
-        """Keep unsaved work, off the interface thread; what is saved needs no journal."""
+        """Write unsaved work to the journal, off the interface thread."""
         studio, journal = self.studio, self.journal
         if studio.figure is None or studio.is_saved:
             journal.clear()
@@ -311,7 +310,7 @@ class FileDesk(QObject):
             )
 
     def close(self) -> None:
-        """The window ends with everything saved or given up."""
+        """Remove the journal entry: the window ends with everything saved or discarded."""
         self._timer.stop()
         self.opening.close()
         self._background.close()

@@ -1,4 +1,4 @@
-"""A pattern for others: the heights it is for besides this one, whose it is, and what may be done with it."""
+"""Options of a pattern for others: further heights, author, licence."""
 
 from __future__ import annotations
 
@@ -18,7 +18,7 @@ HIGHEST_MM = 2000.0
 
 
 class PatternError(ValueError):
-    """What was typed cannot be used; its text says why."""
+    """Raised for text that cannot be used; the message says why."""
 
 
 EXAMPLES_MM = {"mm": (180.0, 300.0), "cm": (180.0, 300.0), "in": (177.8, 304.8)}
@@ -26,7 +26,7 @@ EXAMPLES_MM = {"mm": (180.0, 300.0), "cm": (180.0, 300.0), "in": (177.8, 304.8)}
 
 
 class ForOthers(QWidget):
-    """Folded to one button until it is wanted. ``changed`` when something else is to be laid out."""
+    """The options, folded to one button until wanted. ``changed`` is emitted when the layout must change."""
 
     changed = pyqtSignal()
 
@@ -78,12 +78,12 @@ class ForOthers(QWidget):
 
     @property
     def cover(self) -> tuple[str, str, str]:
-        """Maker, licence and note."""
+        """Author, licence and note for the cover."""
         _, maker, licence, note = self._typed()
         return maker, licence, note
 
     def other_heights(self, own_mm: float, words: Words) -> list[float]:
-        """Return the heights besides the one in hand, mm. Raises :class:`PatternError`."""
+        """Return the heights besides the current one, mm. Raises :class:`PatternError`."""
         units: Units = words.units
         found: list[float] = []
         for said in self.heights.text().replace("\N{FULLWIDTH SEMICOLON}", ";").split(";"):

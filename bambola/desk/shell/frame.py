@@ -1,4 +1,4 @@
-"""The window without its menus: stations and files. It holds no numbers of its own."""
+"""The window without its menus: stations and files. It computes nothing itself."""
 
 from __future__ import annotations
 
@@ -72,7 +72,7 @@ _FIRST_STATION = 2  # of the pages: the welcome and the start page come before
 
 
 class Frame(QMainWindow):
-    """One window, one figure: what its menus act on. ``deeds`` are all that they hold."""
+    """One window with one figure, the object its menus act on. ``deeds`` are all menu actions."""
 
     def __init__(
         self,
@@ -122,36 +122,36 @@ class Frame(QMainWindow):
         self._furnish()
 
     def _furnish(self) -> None:
-        """What a window has besides: its menus."""
+        """Hook for a subclass to add its menus."""
 
     @property
     def measure_station(self) -> MeasureStation:
-        """Where the figure is measured."""
+        """The station *Measure*."""
         return cast("MeasureStation", self.pages[MEASURE])
 
     @property
     def resize_station(self) -> ResizeStation:
-        """Where it is resized."""
+        """The station *Resize*."""
         return cast("ResizeStation", self.pages[RESIZE])
 
     @property
     def wire_station(self) -> WireStation:
-        """Its wires."""
+        """The station *Wire*."""
         return cast("WireStation", self.pages[WIRE])
 
     @property
     def wool_station(self) -> WoolStation:
-        """Its wool."""
+        """The station *Wool*."""
         return cast("WoolStation", self.pages[WOOL])
 
     @property
     def order_station(self) -> OrderStation:
-        """In what order it is made."""
+        """The station *Order*."""
         return cast("OrderStation", self.pages[ORDER])
 
     @property
     def book_station(self) -> BookStation:
-        """What was made."""
+        """The station *Book*."""
         return cast("BookStation", self.pages[BOOK])
 
     def _compose(self) -> None:
@@ -173,8 +173,7 @@ class Frame(QMainWindow):
             WearsSheet(widget, self.theme)
 
     def childEvent(self, event: QChildEvent | None) -> None:
-        """Menus, boxes and dialogs wear the theme's sheet too; the pages, which are in the middle, each for
-        itself."""
+        """Apply the theme's style sheet to new menus, boxes and dialogs; pages apply it themselves."""
         super().childEvent(event)
         child = event.child() if event is not None and event.polished() else None
         if isinstance(child, QWidget) and child is not self.centralWidget():
@@ -193,28 +192,27 @@ class Frame(QMainWindow):
             self.studio.selection.tell()
 
     def at_true_size(self, on: bool | None = None) -> None:
-        """What is shown at true size or as before (None: the other): its strips and bundles where they lie,
-        else the part in hand on the glass."""
+        """Show the current thing at true size, or as before (None toggles): strips and bundles in place, else
+        the selected part on the screen."""
         if not self.pages[self.station].at_true_size(on) and on is not False:
             self.hold_here()
 
     def hold_here(self) -> None:
-        """The part in hand at true size on the glass, to hold the work against."""
+        """Show the selected part at true size on the screen, to hold the work against."""
         from bambola.desk.kit.hold_view import HoldView
 
         part = self.studio.selection.part
         HoldView(self, self.studio, self.theme, self.true_size, part).exec()
 
     def ask_print(self, heights: Sequence[float] = ()) -> None:
-        """The packet: everything on paper, with a preview; at other ``heights`` (mm) too, if there are
-        any."""
+        """Open the packet with a preview, at further ``heights`` (mm) if given."""
         from bambola.desk.shell.packet_dialog import PacketDialog
 
         splits = self.splits()
         PacketDialog(self, self.studio, self.theme, self.settings, splits, heights).exec()
 
     def splits(self) -> Mapping[str, SplitPlan]:
-        """Return the trees that were drawn at the wool."""
+        """Return the splitting trees drawn at *Wool*."""
         return self.wool_station.splitter.trees() if self.pages.has(WOOL) else {}
 
     # Stations
@@ -232,21 +230,21 @@ class Frame(QMainWindow):
 
     @property
     def station(self) -> int:
-        """The station in hand, or -1 before there is one."""
+        """The index of the current station, or -1 before there is one."""
         return max(-1, self.stack.currentIndex() - _FIRST_STATION)
 
     def look(self, view: Sight, camera: Camera) -> None:
-        """See the figure from another side, at the station in hand."""
+        """Show the figure from another side at the current station."""
         if self.station < 0 or not self.pages[self.station].look(view, camera):
             self.resize_station.table.look(camera)
 
     def go_to_question(self) -> None:
-        """Bring the first open question to hand."""
+        """Go to the first open question."""
         self.go_to(RESIZE)
         self.resize_station.slips.show_open()
 
     def show_guide(self) -> None:
-        """Open the guide at the page of what is in hand."""
+        """Open the guide at the page for the current station."""
         from bambola.desk.shell.guide import START, Guide
 
         self._guide = self._guide or Guide(self, self.theme)
@@ -257,13 +255,13 @@ class Frame(QMainWindow):
         self._guide.open(page)
 
     def report_fault(self) -> None:
-        """Write what mends a fault into one file."""
+        """Write everything needed to fix a fault into one file."""
         from bambola.desk.shell.report import ask_report
 
         ask_report(self, self.studio)
 
     def make_it(self) -> None:
-        """One step at a time, in large type."""
+        """Open *Make it*: one step at a time, in large type."""
         self.go_to(ORDER)
         self.order_station.show_make(True)
 
@@ -273,12 +271,12 @@ class Frame(QMainWindow):
         self.book_station.take(making)
 
     def type_height(self) -> None:
-        """Open the flag for typing."""
+        """Open the field for the height."""
         self.go_to(RESIZE)
         self.resize_station.table.type_height()
 
     def step_part(self, by: int) -> None:
-        """Bring the next or previous part to hand."""
+        """Select the next or previous part."""
         plan = self.studio.plan
         if plan:
             ids = [part.id for part in plan.parts]
@@ -286,7 +284,7 @@ class Frame(QMainWindow):
             self.studio.selection.take_part(ids[(at + by) % len(ids)])
 
     def toggle_hold(self) -> None:
-        """Hold the part in hand as made, or let it go."""
+        """Hold the selected part at its made size, or let it scale."""
         if self.studio.selection.part:
             self.studio.hold(
                 self.studio.selection.part, not self.studio.is_held(self.studio.selection.part)
@@ -295,7 +293,7 @@ class Frame(QMainWindow):
     # Files
 
     def learn(self, at: int = 0) -> None:
-        """Put lesson number ``at`` on the table, and make it step by step; the first begins afresh."""
+        """Open lesson number ``at`` and make it step by step; the first one starts the learning afresh."""
         if self.files.may_leave():
             self._take_shipped(LESSONS[at], partial(self._begin_lesson, at))
 
@@ -316,13 +314,13 @@ class Frame(QMainWindow):
         self.make_it()
 
     def open_demo(self, path: Path = BADGER) -> None:
-        """Put a shipped figure on the table; it is saved under a new name."""
+        """Open a shipped figure, which is saved under a new name."""
         if self.files.may_leave():
             self._take_shipped(path, lambda: None)
 
     def _take_shipped(self, path: Path, then: Callable[[], None]) -> None:
-        """Put a shipped figure on the table in place of what lies there, and go on with ``then``; of wools
-        the shelf does not have it is made in others."""
+        """Open a shipped figure in place of the present one, then call ``then``; wools missing on the shelf
+        are replaced."""
         document, bench = load_demo(path), self.studio.bench
         figure = with_wools_of(document.figure, bench)
         if figure != document.figure:
@@ -333,7 +331,7 @@ class Frame(QMainWindow):
         self.files.opening.lay(document, path, then)
 
     def new_figure(self) -> None:
-        """Begin a figure: choose a body plan, or pictures."""
+        """Begin a figure from a body plan or from pictures."""
         self.start_page.begin_anew()
         self.stack.setCurrentWidget(self.start_page)
         self.header.path.setVisible(False)
@@ -341,7 +339,7 @@ class Frame(QMainWindow):
         self.start_page.shelf.setFocus()
 
     def new_figure_from(self, picture: Path) -> None:
-        """Begin a figure from a picture that was dropped or opened; its height is asked first."""
+        """Begin a figure from a dropped or opened picture, after asking for its height."""
         self.new_figure()
         self.start_page.offer_picture(picture)
 
@@ -352,7 +350,7 @@ class Frame(QMainWindow):
             self.go_to(max(0, self.header.path.at))
 
     def start_with(self, figure: Figure) -> None:
-        """Put a new figure on the table, to be measured."""
+        """Open a new figure at *Measure*."""
         if self.files.may_leave():
             document = Document(design=new_design(figure), figure=figure)
             self.files.opening.lay(document, None, lambda: self.go_to(MEASURE))
@@ -372,7 +370,7 @@ class Frame(QMainWindow):
         self.measure_station.take_step(PICTURE)
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
-        """Enter presses the button in hand, as Space does."""
+        """Press the focused button on Enter, as Space does."""
         if not presses_button(event):
             super().keyPressEvent(event)
 
@@ -422,8 +420,7 @@ class Frame(QMainWindow):
             self.files.open_path(Path(design))
 
     def put_away(self) -> None:
-        """Call off what is still drawn in the background, and let go of devices and files. Waits for
-        nothing."""
+        """Cancel background rendering and release devices and files, without waiting."""
         self._keep_picture()
         self.files.exports.close()
         for page in self.pages.made:
@@ -434,7 +431,7 @@ class Frame(QMainWindow):
         self.darkroom.close()
 
     def _keep_picture(self) -> None:
-        """Keep the figure's picture, to be shown at once when the design is opened again."""
+        """Cache the figure's picture for the next start with this design."""
         made = self.resize_station.table.picture
         if made is not None and self.studio.path is not None:
             keep_picture(self.studio.path, made)

@@ -1,4 +1,4 @@
-"""The guide: pages of Markdown in the language spoken, and what a thing in the window is."""
+"""The guide: pages of Markdown in the maker's language, and the explanation of things in the window."""
 
 from __future__ import annotations
 
@@ -36,7 +36,7 @@ _LINK = re.compile(r"\]\(([a-z-]+)\.md\)")
 
 
 def pages_of(folder: Path) -> list[str]:
-    """Return the pages in the order in which the first of them names them."""
+    """Return the pages in the order in which the first page links them."""
     first = (folder / f"{START}.md").read_text(encoding="utf-8")
     return [START, *dict.fromkeys(_LINK.findall(first))]
 
@@ -47,7 +47,7 @@ def title_of(text: str) -> str:
 
 
 class Guide(QDialog):
-    """The guide beside the window: its pages on the left, what is looked for above them."""
+    """The guide's window: its pages on the left, a search field above them."""
 
     def __init__(self, window: QWidget, theme: Theme) -> None:
         super().__init__(window)
@@ -93,7 +93,7 @@ class Guide(QDialog):
         self.page.setSource(QUrl.fromLocalFile(str(self.folder / f"{page}.md")))
 
     def _seek(self, words: str) -> None:
-        """List the pages that hold all words; all of them where nothing is looked for."""
+        """List the pages that contain all words of the search; all pages without one."""
         self.list.blockSignals(True)
         self.list.clear()
         for page, text in self._texts.items():
@@ -114,7 +114,7 @@ class Guide(QDialog):
                 self.page.find(words)
 
     def _come(self) -> None:
-        """Mark the page that is open."""
+        """Mark the open page in the list."""
         here = Path(self.page.source().fileName()).stem
         self.list.blockSignals(True)
         for i in range(self.list.count()):
@@ -125,7 +125,7 @@ class Guide(QDialog):
 
 
 class _GuidePage(QTextBrowser):
-    """A page, its pictures no wider than there is room."""
+    """A page of the guide, with its pictures fitted to the width."""
 
     came = pyqtSignal()
     """Another page is open."""
@@ -139,7 +139,7 @@ class _GuidePage(QTextBrowser):
         self.setTabChangesFocus(False)  # Tab goes from link to link
 
     def doSetSource(self, name: QUrl, kind: Any = None) -> None:
-        """What a link opens comes this way."""
+        """Open the target of a link."""
         super().doSetSource(name, kind)
         self._air()
         self.came.emit()
@@ -159,7 +159,7 @@ class _GuidePage(QTextBrowser):
             block = block.next()
 
     def loadResource(self, kind: int, name: QUrl) -> Any:
-        """Return pictures fitted to the width, all else as it is."""
+        """Return a resource, with pictures fitted to the width."""
         found = super().loadResource(kind, name)
         if name.fileName().endswith(".jpg"):
             viewport = self.viewport()
@@ -172,7 +172,7 @@ class _GuidePage(QTextBrowser):
 
 
 class _HelpPointer(QObject):
-    """Tells of what is pointed at, as long as that is asked."""
+    """Explains the thing under the pointer while that mode is on."""
 
     def eventFilter(self, watched: QObject | None, event: QEvent | None) -> bool:
         if event is None or not isinstance(watched, QWidget):
@@ -193,7 +193,7 @@ class _HelpPointer(QObject):
 
 
 def what_is(widget: QWidget) -> str:
-    """Return what is known of a thing in the window, or of what it lies in."""
+    """Return the explanation of a widget, or of the nearest one around it."""
     at: QWidget | None = widget
     while at is not None and not at.isWindow():
         words = at.text().replace("&", "") if isinstance(at, QAbstractButton) else ""
@@ -206,7 +206,7 @@ def what_is(widget: QWidget) -> str:
 
 
 def ask_what_is(window: QWidget) -> None:
-    """The next click on anything tells what that is."""
+    """Explain the next thing that is clicked."""
     app = QApplication.instance()
     assert app is not None
     app.installEventFilter(_HelpPointer(window))

@@ -1,4 +1,4 @@
-"""The head of the window: what is on the table, the stitched path of stations, open questions."""
+"""The head of the window: title, heights, the path of stations, open questions."""
 
 from __future__ import annotations
 
@@ -60,7 +60,7 @@ class Header(QWidget):
         self.refresh()
 
     def refresh(self) -> None:
-        """Say what is on the table."""
+        """Show the present state."""
         plan, units = self.studio.plan, self.studio.units
         self._title.setText(plan.figure if plan else "Bambola")
         told = tr("Needle felting, at another size")

@@ -1,4 +1,4 @@
-"""What the Help menu shows."""
+"""The dialogs of the Help menu."""
 
 from __future__ import annotations
 
@@ -60,7 +60,7 @@ HAND_KEYS = (
 
 
 def show_keys(window: QWidget, deeds: Sequence[MenuAction]) -> None:
-    """Every key, those of the hands first."""
+    """Show all keys, those of the current tools first."""
     rows = [
         *HAND_KEYS,
         *((deed.keys, tr(deed.words).replace("&", "")) for deed in deeds if deed.keys),
@@ -73,7 +73,7 @@ def show_keys(window: QWidget, deeds: Sequence[MenuAction]) -> None:
 
 
 def show_about(window: QWidget) -> None:
-    """Name, version, licence."""
+    """Show name, version and licence."""
     _show(
         window,
         tr("About Bambola"),

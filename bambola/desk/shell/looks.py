@@ -1,4 +1,4 @@
-"""How things are shown, kept from one start to the next: units, the size of the text, dark or light."""
+"""Display options kept between sessions: units, text size, dark or light."""
 
 from __future__ import annotations
 
@@ -18,7 +18,7 @@ TEXT_SCALES = (1.0, 1.15, 1.3, 1.5, 1.75, 2.0)
 
 
 class Looks(QObject):
-    """What the maker has chosen of them; ``changed`` tells that it is dark now, or light."""
+    """The display options; ``changed`` is emitted when dark or light is switched."""
 
     changed = pyqtSignal()
     later = pyqtSignal()
@@ -37,7 +37,7 @@ class Looks(QObject):
         mass: MassUnit | None = None,
         fraction: int | None = None,
     ) -> None:
-        """Show lengths or weights in other units, inches in other fractions."""
+        """Show lengths or weights in other units, or inches in other fractions."""
         had = self.studio.units
         units = replace(
             had,
@@ -49,7 +49,7 @@ class Looks(QObject):
         self.studio.set_units(units)
 
     def set_language(self, language: str | None) -> None:
-        """Speak another language from the next start on: what is shown by now stays as it is."""
+        """Use another language from the next start on."""
         if language != self.settings.language:
             self.settings.language = language
             self.later.emit()
@@ -65,7 +65,7 @@ class Looks(QObject):
         self._dress(scale=scale)
 
     def toggle_dark(self) -> None:
-        """Dark or light."""
+        """Switch between dark and light."""
         dark = not self.theme.dark
         self.settings.dark = dark
         self._dress(dark=dark)

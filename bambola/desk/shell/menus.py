@@ -1,4 +1,4 @@
-"""Every deed of the menus: its words, its keys and what does it, in one place."""
+"""All actions of the menus in one place: their words, keys and functions."""
 
 from __future__ import annotations
 
@@ -32,7 +32,7 @@ _FROM = {
 
 
 def menus_of(window: Frame) -> list[Menu]:
-    """Return the menus of a window: its own, and in the middle those of its stations."""
+    """Return the menus of a window: its own, with those of its stations in the middle."""
     own = [menu for i in range(len(STATIONS)) if (menu := _station_menu(window, i))]
     return [_file(window), _edit(window), *own, _view(window), _help(window)]
 
@@ -101,7 +101,7 @@ def _edit(window: Frame) -> Menu:
 
 
 def _station_menu(window: Frame, index: int) -> Menu | None:
-    """Return a station's own menu; whatever is chosen of it, the station comes to hand first."""
+    """Return a station's own menu; choosing any of its actions goes to the station first."""
     menu = STATIONS[index].menu
 
     def there(deed: PageDeed) -> MenuAction:
@@ -207,7 +207,7 @@ def _view(window: Frame) -> Menu:
 
 
 def _own_name(code: str) -> str:
-    """Return what a language is called in itself; English by its name alone, of whatever country."""
+    """Return a language's name in itself; for English without a country."""
     language = QLocale(code)
     if language.language() == QLocale.Language.English:
         return QLocale.languageToString(language.language())

@@ -1,4 +1,4 @@
-"""One strip of paper for what the application has to say; it never stands in the way."""
+"""The strip of paper at the foot of the window that shows messages."""
 
 from __future__ import annotations
 
@@ -13,8 +13,8 @@ QUIET_MS = 6000
 
 
 class MessageStrip(QFrame):
-    """Says one sentence: a refusal stays until it is put away, good news goes by itself. It lies over the
-    foot of the window and moves nothing."""
+    """Shows one sentence: a refusal stays until it is dismissed, good news disappears by itself. It floats
+    over the foot of the window and moves nothing."""
 
     def __init__(self, theme: Theme) -> None:
         super().__init__()
@@ -37,7 +37,7 @@ class MessageStrip(QFrame):
         self.hide()
 
     def float_over(self, page: QWidget) -> None:
-        """Lie over the foot of ``page``, however large that is."""
+        """Float over the foot of ``page``, whatever its size."""
         self.setParent(page)
         page.installEventFilter(self)
 
