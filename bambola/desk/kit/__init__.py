@@ -1,1 +1,1 @@
-"""The look, the painters, and pieces that stations are put together from; none of them knows a station."""
+"""The look, the painters, and widgets shared by the stations; none of them knows a station."""

@@ -22,7 +22,7 @@ from bambola.language import tr, trn
 
 
 def show_told(widget: QWidget, event: QEvent | None, told: Callable[[], str]) -> bool:
-    """Answer a tool tip event with what ``told`` says; False for any other event."""
+    """Show ``told`` as the tool tip of a tool tip event; return False for any other event."""
     if isinstance(event, QHelpEvent) and event.type() == QEvent.Type.ToolTip:
         QToolTip.showText(event.globalPos(), told(), widget)
         return True
@@ -30,7 +30,7 @@ def show_told(widget: QWidget, event: QEvent | None, told: Callable[[], str]) ->
 
 
 def how_sure(portion: Portion) -> str:
-    """Return where a weight comes from and how far it may be off."""
+    """Return where a weight comes from, and its uncertainty."""
     off = f"±{portion.spread * 100:.0f} %"
     if portion.pieces:
         return tr("{pieces} of your own pieces, {off}", pieces=portion.pieces, off=off)
@@ -42,7 +42,7 @@ def how_sure(portion: Portion) -> str:
 
 
 class PortionRow(QWidget):
-    """One wool of a part: swatch, name, what to take and what to keep by."""
+    """One wool of a part: swatch, name, the amount to take and the reserve."""
 
     def __init__(self, studio: EditorSession, theme: Theme) -> None:
         super().__init__()
@@ -58,7 +58,7 @@ class PortionRow(QWidget):
         return QSize(self.theme.px(180), self.theme.px(42))
 
     def show_portion(self, portion: Portion) -> None:
-        """Show ``portion``; hovering tells where its number comes from."""
+        """Show ``portion``; its tool tip says where the number comes from."""
         wool, units = self.studio.bench.wool_by_id[portion.wool], self.studio.units
         self._colour = QColor(wool.colour)
         say = self.studio.say
@@ -70,7 +70,7 @@ class PortionRow(QWidget):
         self.update()
 
     def told(self) -> str:
-        """Return where the number comes from, and how sure it is."""
+        """Return where the number comes from, and its uncertainty."""
         portion, units = self._portion, self.studio.units
         if portion is None:
             return ""
@@ -134,7 +134,7 @@ class WireRow(QWidget):
         return QSize(self.theme.px(180), self.theme.px(48))
 
     def show_wire(self, wire: CutWire) -> None:
-        """Show ``wire``; hovering lists its allowances and bends."""
+        """Show ``wire``; its tool tip lists allowances and bends."""
         self._wire = wire
         units = self.studio.units
         self.setAccessibleName(
@@ -249,7 +249,7 @@ class FittingRow(QWidget):
         painter.drawText(left, low | Qt.AlignmentFlag.AlignLeft, told)
 
     def _paint_thing(self, painter: QPainter, at: QPointF) -> None:
-        """An eye as glass, anything else in its colour; what is worn as a ring."""
+        """Paint an eye as glass, anything else in its colour, and a worn thing as a ring."""
         px, figure = self.theme.px, self.studio.figure
         fitting = next((f for f in figure.fittings if f.id == self._id), None) if figure else None
         painter.setPen(Qt.PenStyle.NoPen)

@@ -1,4 +1,4 @@
-"""A device on a serial port: connected, simulated, put away."""
+"""The connection to a device on a serial port, real or simulated."""
 
 from __future__ import annotations
 
@@ -17,10 +17,8 @@ TITLES = {"scale": N_("Scale"), "caliper": N_("Caliper")}
 
 
 class DeviceRow(QWidget):
-    """Connects one kind of device, real or simulated; what it says comes by its ``link``.
-
-    ``does`` tells what a connected one is good for.
-    """
+    """Connects one kind of device, real or simulated; its ``link`` delivers what it sends. ``does`` says what
+    a connected one is good for."""
 
     def __init__(self, studio: EditorSession, theme: Theme, kind: str, does: str) -> None:
         super().__init__()
@@ -42,7 +40,7 @@ class DeviceRow(QWidget):
         self.refresh()
 
     def refresh(self) -> None:
-        """Say whether one is connected."""
+        """Show whether a device is connected."""
         where = self.link.where if self.link.is_open else ""
         self._told.setText(
             tr(
@@ -84,7 +82,7 @@ class DeviceRow(QWidget):
             self.link.open(where.strip())
 
     def start_simulated(self, plain: bool = False, more: tuple[str, ...] = ()) -> None:
-        """Start the simulated one as a program of its own and connect to it."""
+        """Start a simulated device as a program of its own and connect to it."""
         process = QProcess(self)
         arguments = [*(["--plain"] if plain else []), *more]
 

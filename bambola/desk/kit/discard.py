@@ -1,4 +1,4 @@
-"""Widgets taken out of a page for good."""
+"""Removing widgets from a page for good."""
 
 from __future__ import annotations
 
@@ -6,10 +6,8 @@ from PyQt6.QtWidgets import QWidget
 
 
 def discard(widget: QWidget) -> None:
-    """Take ``widget`` out of its page at once and delete it when Qt has time.
-
-    It is hidden first: a widget whose page has yet to show it would come up as a window of its own.
-    """
+    """Remove ``widget`` from its page at once and delete it later. It is hidden first: a widget whose page
+    was never shown would come up as a window of its own."""
     widget.hide()
     widget.setParent(None)
     widget.deleteLater()

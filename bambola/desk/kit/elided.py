@@ -1,4 +1,4 @@
-"""A line of words that gives way: where there is no room it ends in dots, and its tool tip says the whole."""
+"""A label that ends in dots if there is no room, with the full text as its tool tip."""
 
 from __future__ import annotations
 
@@ -12,7 +12,7 @@ _LEAST_LETTERS = 10
 
 
 class ElidedLabel(QLabel):
-    """As wide as its words where it can be, and never wider than it may be."""
+    """A label as wide as its text if possible, and elided if not."""
 
     def __init__(self) -> None:
         super().__init__()

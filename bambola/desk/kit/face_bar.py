@@ -1,4 +1,4 @@
-"""The bar over a station: its faces at the left, what the face in hand offers at the right."""
+"""The bar over a station: its views at the left, and actions of the current view at the right."""
 
 from __future__ import annotations
 
@@ -13,7 +13,7 @@ from bambola.language import tr
 
 
 class FaceBar(QWidget):
-    """In one line where there is room, and in as many as it takes where the text is large."""
+    """A bar in one line if there is room, and in several if the text is large."""
 
     def __init__(
         self, theme: Theme, faces: Sequence[tuple[str, str]], chosen: Callable[[int], None]
@@ -37,11 +37,11 @@ class FaceBar(QWidget):
         self._restyle()
 
     def offer(self, tool: QWidget) -> None:
-        """Add what some face offers."""
+        """Add the actions of a view."""
         self._flow.addWidget(tool)
 
     def check(self, face: int) -> None:
-        """Show which face is in hand."""
+        """Mark the current view."""
         for i, button in enumerate(self.faces):
             show_switch(button, i == face)
 

@@ -1,4 +1,4 @@
-"""A layout that sets its widgets in lines, as words are set on a page."""
+"""A layout that places widgets in lines, like words on a page."""
 
 from __future__ import annotations
 
@@ -9,8 +9,8 @@ from bambola.desk.kit.discard import discard
 
 
 class FlowLayout(QLayout):
-    """Left to right, breaking where a line is full. Where all fit in one line, the last ones may stand at its
-    right end."""
+    """Places widgets left to right, breaking full lines. If all fit in one line, the last ones may stand at
+    its right end."""
 
     def __init__(self, parent: QWidget) -> None:
         super().__init__(parent)
@@ -20,12 +20,12 @@ class FlowLayout(QLayout):
         self._end: int | None = None
 
     def set_gap(self, gap: int) -> None:
-        """Space between widgets and lines, px."""
+        """Set the space between widgets and lines, px."""
         self._gap = gap
         self.invalidate()
 
     def set_end(self, first: int) -> None:
-        """Let the widgets from number ``first`` on stand at the right end of a single line."""
+        """Right-align the widgets from number ``first`` on in a single line."""
         self._end = first
         self.invalidate()
 
@@ -98,6 +98,6 @@ class FlowLayout(QLayout):
         return y + line - rect.y()
 
     def _line_width(self) -> int:
-        """Return how wide everything is in one line."""
+        """Return the width of all widgets in one line."""
         wides = [item.sizeHint().width() for item in self._items if not item.isEmpty()]
         return sum(wides) + self._gap * max(0, len(wides) - 1)

@@ -1,5 +1,8 @@
-"""Hold it here: the glass as template. A part, or the whole figure, at true size as a dark outline on a
-bright ground or the reverse, with a grid of 10 mm or half an inch, to hold the work against."""
+"""*Hold it here*: the screen as a template.
+
+A part or the whole figure is shown at true size, dark on bright or the reverse, with a grid of 10 mm or half
+an inch, to hold the work against.
+"""
 
 from __future__ import annotations
 
@@ -36,8 +39,8 @@ GRID_MM, GRID_IN = 10.0, 0.5
 
 
 class HoldView(QDialog):
-    """Full of one outline. V turns to another side, B swaps bright and dark, G the grid, F figure or part,
-    arrows or the mouse move it, Escape puts it away."""
+    """Fills the screen with one outline. V turns to another side, B swaps bright and dark, G the grid, F
+    figure or part; arrows or the mouse move it, Escape closes it."""
 
     def __init__(
         self,
@@ -82,7 +85,7 @@ class HoldView(QDialog):
         return [outline_of_copy(copy, view, detail=Detail.CLOSE)]
 
     def _shape_in(self, plan: Plan, part: Part) -> Shape:
-        """Return what is held of ``plan``: found once, since it is painted at every move of the hand."""
+        """Return the shape shown of ``plan``, cached because it is painted at every mouse move."""
         if self._held is None or self._held[0] is not plan:
             step = self._step_of(plan)
             made = shape_in_hand(plan, step, self.studio.bench) if step else None
@@ -94,11 +97,11 @@ class HoldView(QDialog):
 
     @property
     def px_per_mm(self) -> float:
-        """How large a millimetre is here."""
+        """Pixels per millimetre on this screen."""
         return self.true_size.px_per_mm(self)
 
     def told(self) -> str:
-        """Return what is held, from which side, and how large."""
+        """Return what is shown, from which side, and its size."""
         plan = self.studio.plan
         runs = self.runs()
         if plan is None or not runs:

@@ -1,4 +1,4 @@
-"""Keys that mean the same wherever they are pressed."""
+"""Keys with the same meaning everywhere."""
 
 from __future__ import annotations
 
@@ -8,10 +8,8 @@ from PyQt6.QtWidgets import QAbstractButton, QApplication
 
 
 def presses_button(event: QKeyEvent | None) -> bool:
-    """Return whether Enter was meant for the button in hand; it is pressed then, as Space would press it.
-
-    A button leaves Enter to what it lies in. What takes keys of its own and holds buttons asks here first.
-    """
+    """Press the focused button if the key is Enter, and return whether it was. Buttons pass Enter on to their
+    parent; a widget that handles keys and contains buttons calls this first."""
     if event is None or event.key() not in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
         return False
     button = QApplication.focusWidget()

@@ -1,4 +1,4 @@
-"""Lists of our own look: a model of keys and words, and a view that paints it where it likes.
+"""Lists with a look of our own: a model of keys and words, and a view that paints its rows anywhere.
 
 Selection, keys, tool tips and screen readers are Qt's: to them a thread of beads is a list like any other.
 """
@@ -50,7 +50,7 @@ _TOLD = (
 
 
 class ListModel(QAbstractListModel):
-    """Keys in a row. What is said of each is worked out when somebody asks: nothing of a key that is gone."""
+    """A list of keys. The words for each are computed on demand; a stale key has none."""
 
     def __init__(self, words: Callable[[str], str]) -> None:
         super().__init__()
@@ -58,7 +58,7 @@ class ListModel(QAbstractListModel):
         self._words = words
 
     def lay(self, keys: Sequence[str]) -> None:
-        """These keys now. If they are those of before, only their words may be new."""
+        """Set the keys. If they are unchanged, only the words are announced as new."""
         keys = tuple(keys)
         if keys == self.keys:
             if keys:
@@ -69,7 +69,7 @@ class ListModel(QAbstractListModel):
         self.endResetModel()
 
     def row_of(self, key: str) -> int:
-        """Return where a key stands, or -1."""
+        """Return the row of a key, or -1."""
         return self.keys.index(key) if key in self.keys else -1
 
     def rowCount(self, parent: QModelIndex | None = None) -> int:
@@ -82,10 +82,8 @@ class ListModel(QAbstractListModel):
 
 
 class PaintedList(QListView):
-    """A list painted by who inherits it: ``box`` says where each row lies, ``paintEvent`` what is there.
-
-    Lies at full size in what scrolls it; it never scrolls itself.
-    """
+    """A list painted by its subclass: ``box`` gives the place of each row, ``paintEvent`` draws. It lies at
+    full size in a scroll area and never scrolls itself."""
 
     taken = pyqtSignal(int, str)
     """The maker, or a screen reader, has brought a row to hand: where it stands, and its key."""
@@ -107,28 +105,28 @@ class PaintedList(QListView):
 
     @property
     def cloth(self) -> QWidget:
-        """What is painted on, and where hands touch."""
+        """The widget that is painted on and gets mouse events."""
         port = self.viewport()
         assert port is not None
         return port
 
     def box(self, row: int) -> QRectF:
-        """Return where a row lies."""
+        """Return the rectangle of a row."""
         raise NotImplementedError
 
     def redraw(self) -> None:
-        """Paint it anew."""
+        """Repaint the list."""
         self.cloth.update()
 
     # What is in hand
 
     @property
     def at(self) -> int:
-        """The row in hand; 0 where there is none."""
+        """The current row; 0 if there is none."""
         return max(0, self.currentIndex().row())
 
     def show_row(self, row: int) -> None:
-        """Show a row as the one in hand, which somebody else has brought there."""
+        """Show a row as current after another view selected it."""
         self._shown_only = True
         try:
             self.setCurrentIndex(self.rows.index(row) if row >= 0 else QModelIndex())
@@ -138,7 +136,7 @@ class PaintedList(QListView):
         self.redraw()
 
     def take(self, row: int) -> None:
-        """Bring a row to hand, as near as there is one."""
+        """Select a row, or the nearest that exists."""
         count = self.rows.rowCount()
         if count:
             self.setCurrentIndex(self.rows.index(max(0, min(count - 1, row))))
@@ -157,15 +155,14 @@ class PaintedList(QListView):
             self.setCurrentIndex(chosen[0])  # a screen reader selects without pointing
 
     def _describe(self) -> None:
-        """What is in hand is said of the whole, too: some readers ask only that."""
+        """Set the current row as the description of the whole list, since some readers ask only for that."""
         told = self.rows.data(self.currentIndex(), Qt.ItemDataRole.AccessibleDescriptionRole)
         self.setAccessibleDescription(told or "")
 
     def dataChanged(
         self, top_left: QModelIndex, bottom_right: QModelIndex, roles: Iterable[int] = ()
     ) -> None:
-        """Only words may be new: a list of Qt's own would ask every row for its size, and lay them all out
-        again."""
+        """Repaint only: Qt's own view would ask every row for its size and lay all of them out again."""
         QAbstractItemView.dataChanged(self, top_left, bottom_right, roles)
 
     # Where things lie
@@ -177,12 +174,12 @@ class PaintedList(QListView):
         return self.rows.index(self.row_at(QPointF(p)))
 
     def row_at(self, at: QPointF) -> int:
-        """Return the row that lies at a place, or -1."""
+        """Return the row at a place, or -1."""
         rows = range(self.rows.rowCount())
         return next((row for row in rows if self.box(row).contains(at)), -1)
 
     def beside(self, row: int, right: int, down: int) -> int:
-        """Return the row that a step to the right or down leads to."""
+        """Return the row one step to the right or down."""
         return row + right + down
 
     def moveCursor(self, action: _Move, modifiers: Qt.KeyboardModifier) -> QModelIndex:
@@ -205,13 +202,13 @@ class PaintedList(QListView):
         return QRegion(self.cloth.rect())  # rings reach beyond the boxes they are round
 
     def scrollTo(self, *_: object) -> None:
-        """Who scrolls it follows what is in hand."""
+        """Make the scroll area follow the current row."""
 
     def doItemsLayout(self) -> None:
-        """Boxes are told, not laid out."""
+        """Do nothing: the subclass gives the boxes."""
 
     def updateGeometries(self) -> None:
-        """It has no room of its own to scroll in."""
+        """Do nothing: the list never scrolls itself."""
 
     # Hands and keys
 

@@ -1,4 +1,4 @@
-"""Days and hours as the maker's country writes them."""
+"""Dates and times in the format of the maker's country."""
 
 from __future__ import annotations
 
@@ -15,7 +15,7 @@ def _here() -> QLocale:
 
 
 def day_words(day: date) -> str:
-    """Return a day: “Mon 2 Mar”."""
+    """Return a date without its year: “Mon 2 Mar”."""
     return _here().toString(QDate(day.year, day.month, day.day), "ddd d MMM")
 
 
@@ -24,12 +24,12 @@ ANY_YEAR = "d MMM yyyy"
 
 
 def date_words(day: date) -> str:
-    """Return a day of any year: “2 Mar 2026”."""
+    """Return a date with its year: “2 Mar 2026”."""
     return _here().toString(QDate(day.year, day.month, day.day), ANY_YEAR)
 
 
 def clock_words(when: time | datetime) -> str:
-    """Return an hour: “19:30”, or “7:30 PM” where that is usual."""
+    """Return a time: “19:30”, or “7:30 PM” where that is usual."""
     return _here().toString(QTime(when.hour, when.minute), QLocale.FormatType.ShortFormat)
 
 

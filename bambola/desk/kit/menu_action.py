@@ -1,4 +1,4 @@
-"""A deed: one action of a menu, with everything there is to say of it."""
+"""The declaration of one menu action."""
 
 from __future__ import annotations
 
@@ -8,11 +8,8 @@ from dataclasses import dataclass
 
 @dataclass(frozen=True, slots=True)
 class MenuAction:
-    """What an action is called in the program, its words and keys, and what does it.
-
-    Deeds of one ``switch`` exclude each other; "alone" toggles by itself. One that ``needs_figure`` can be
-    chosen only while a figure is on the table.
-    """
+    """A menu action: its name in the program, words, keys and function. Actions of one ``switch`` exclude
+    each other; "alone" toggles by itself. An action that ``needs_figure`` is disabled without one."""
 
     name: str
     words: str

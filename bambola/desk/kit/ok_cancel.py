@@ -1,4 +1,4 @@
-"""What stands at the head of a dialog, and the two buttons at its foot."""
+"""The text at the head of a dialog, and the two buttons at its foot."""
 
 from __future__ import annotations
 
@@ -8,7 +8,7 @@ from bambola.desk.kit.switch import show_as_next
 
 
 def lead(text: str) -> QLabel:
-    """Return what a dialog is about: a text of two lines or so at its head."""
+    """Return a label of about two lines for the head of a dialog."""
     label = QLabel(text)
     label.setWordWrap(True)
     label.setMinimumHeight(2 * label.fontMetrics().lineSpacing() + 4)
@@ -16,8 +16,7 @@ def lead(text: str) -> QLabel:
 
 
 def ok_cancel(dialog: QDialog) -> QDialogButtonBox:
-    """Return buttons that take or give up what ``dialog`` asks; after that it is let go, with what hangs on
-    it."""
+    """Return the buttons that accept or reject ``dialog``; it is deleted after that."""
     buttons = QDialogButtonBox(
         QDialogButtonBox.StandardButton.Ok | QDialogButtonBox.StandardButton.Cancel
     )
@@ -25,7 +24,7 @@ def ok_cancel(dialog: QDialog) -> QDialogButtonBox:
 
 
 def take_or_leave(dialog: QDialog, take: str | None, leave: str) -> QDialogButtonBox:
-    """Return the same with words of their own; where there is nothing to ``take``, one button."""
+    """Return such buttons with their own words; only one if there is nothing to ``take``."""
     buttons = QDialogButtonBox()
     if take:
         button = buttons.addButton(take, QDialogButtonBox.ButtonRole.AcceptRole)

@@ -1,4 +1,4 @@
-"""What every widget that paints itself has in common: hands find things in it, keys show, words tell."""
+"""The base of all widgets that paint themselves: focus, keys, and a description in words."""
 
 from __future__ import annotations
 
@@ -10,8 +10,8 @@ from bambola.desk.kit.theme import Theme
 
 
 def ring_pens(theme: Theme, focused: bool) -> tuple[QPen, QPen | None]:
-    """Return the line round what is in hand, and a second one inside it while it has the keys: two lines are
-    told from one without seeing colours."""
+    """Return the pens of the line round the current item, and of a second inner one while the widget has the
+    focus: the number of lines shows even without colours."""
     px, d = theme.px, theme.dyes
     if not focused:
         return QPen(d.weld, px(2)), None
@@ -19,7 +19,7 @@ def ring_pens(theme: Theme, focused: bool) -> tuple[QPen, QPen | None]:
 
 
 def paint_ring(painter: QPainter, box: QRectF, theme: Theme, focused: bool) -> None:
-    """Paper under what is in hand, and a ring round it; two rings while it has the keys."""
+    """Paint paper under the current item with a ring round it, or two rings with the focus."""
     outer, inner = ring_pens(theme, focused)
     corner, inset = theme.px(12), theme.px(3.4)
     painter.setPen(outer)
@@ -35,7 +35,7 @@ def paint_ring(painter: QPainter, box: QRectF, theme: Theme, focused: bool) -> N
 def paint_round_ring(
     painter: QPainter, at: QPointF, radius: float, theme: Theme, focused: bool
 ) -> None:
-    """The same round a bead: ground under it, one ring or two."""
+    """Paint the same round a bead: ground under it, with one ring or two."""
     outer, inner = ring_pens(theme, focused)
     painter.setPen(outer)
     painter.setBrush(theme.dyes.ground)
@@ -47,8 +47,8 @@ def paint_round_ring(
 
 
 class Painted(QWidget):
-    """A widget that paints itself: it takes keys, is painted anew as they come and go, and is told in
-    words."""
+    """A widget that paints itself: it takes the focus, repaints when it gets or loses it, and describes
+    itself in words."""
 
     def __init__(self, theme: Theme, name: str) -> None:
         super().__init__()
@@ -57,11 +57,11 @@ class Painted(QWidget):
         self.setAccessibleName(name)
 
     def told(self) -> str:
-        """Return what it shows, in words."""
+        """Return a description of what it shows."""
         return ""
 
     def tell(self, where: QRectF | None = None) -> None:
-        """Show and tell what there is now; only ``where`` anything is another, if that is known."""
+        """Repaint and update the description; only the area ``where`` something changed, if known."""
         self.setAccessibleDescription(self.told())
         self.update(self.rect() if where is None else where.toAlignedRect())
 

@@ -1,4 +1,4 @@
-"""A sheet of paper with words and fields, as the right side of a station has it."""
+"""A sheet of paper with labels and fields, for the right side of a station."""
 
 from __future__ import annotations
 
@@ -9,7 +9,7 @@ from bambola.desk.kit.theme import Theme
 
 
 class SheetWidgets(QFrame):
-    """Labels that wrap, and combo boxes and lines in the colours of the sheet."""
+    """Creates labels that wrap, combo boxes and fields in the colours of the sheet."""
 
     def __init__(self, theme: Theme, name: str) -> None:
         super().__init__()
@@ -20,7 +20,7 @@ class SheetWidgets(QFrame):
         theme.changed.connect(self._dress)
 
     def label(self, text: str = "") -> QLabel:
-        """Return a label of plain text that wraps, at the end of the sheet."""
+        """Add a plain-text label that wraps at the end of the sheet, and return it."""
         made = QLabel(text)
         made.setWordWrap(True)
         made.setTextFormat(Qt.TextFormat.PlainText)
@@ -46,4 +46,4 @@ class SheetWidgets(QFrame):
         self.restyle()
 
     def restyle(self) -> None:
-        """Fonts of this sheet; called whenever the look changes."""
+        """Update the fonts after a change of the look."""

@@ -1,4 +1,4 @@
-"""The part in hand: its sizes, its wool as bundles, what to weigh out, and its wire."""
+"""The card of the selected part: its sizes, its wool as bundles, what to weigh out, and its wire."""
 
 from __future__ import annotations
 
@@ -99,7 +99,7 @@ class PartCard(QWidget):
             show_switch(self._hold, self.studio.is_held(self.studio.selection.part))
 
     def refresh(self) -> None:
-        """Show the selected part as the plan has it now."""
+        """Show the selected part of the present plan."""
         plan, selected = self.studio.plan, self.studio.selection.part
         if plan is None or selected is None or not any(p.id == selected for p in plan.parts):
             return
@@ -131,7 +131,7 @@ class PartCard(QWidget):
             fitting_row.show_fitting(fitting)
 
     def _called(self, part: PartPlan) -> str:
-        """Return a part's name with how many there are of it."""
+        """Return a part's name with the number of copies."""
         if part.count == 1 or self.studio.figure is None:
             return part.name
         many = self.studio.figure.by_id[part.id].plural
@@ -226,7 +226,7 @@ class BundleView(QWidget):
         self._paint_words(painter, self._words(portion))
 
     def _text_lines(self) -> int:
-        """Return one line for both sizes where they fit beside each other, otherwise two."""
+        """Return both sizes in one line if they fit, otherwise in two."""
         if self._portion is None:
             return 1
         font = QFontMetricsF(self.theme.text(14, bold=True))
@@ -246,7 +246,7 @@ class BundleView(QWidget):
 
 
 def _drawn(size: dict[str, float]) -> tuple[float, float]:
-    """Return the width and height (mm) a bundle is drawn with: its longest side lies across."""
+    """Return width and height (mm) of a drawn bundle, its longest side across."""
     sides = sorted((size["along"], size["across"]), reverse=True)
     return sides[0], sides[1]
 

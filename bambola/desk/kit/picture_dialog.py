@@ -1,4 +1,4 @@
-"""Choosing pictures from files, each shown beside the list."""
+"""A file dialog for pictures, with a preview."""
 
 from __future__ import annotations
 
@@ -14,7 +14,7 @@ _SIDE = 260
 
 
 class PictureDialog(QFileDialog):
-    """A dialog for files with the picture of the one in hand."""
+    """A file dialog that shows the current picture."""
 
     def __init__(self, parent: QWidget, words: str, folder: str) -> None:
         super().__init__(parent, words, folder, tr(FILTER))
@@ -31,7 +31,7 @@ class PictureDialog(QFileDialog):
         self.resize(900, 560)
 
     def show_picture(self, path: str) -> None:
-        """Show the picture at ``path``, read no finer than it is shown; nothing where it is none."""
+        """Show the picture at ``path``, decoded no finer than shown; nothing if it is no picture."""
         reader = QImageReader(path)
         reader.setAutoTransform(True)
         size = reader.size()
@@ -43,12 +43,12 @@ class PictureDialog(QFileDialog):
 
     @staticmethod
     def ask(parent: QWidget, words: str, folder: str) -> str:
-        """Return the file that was chosen; an empty text for none."""
+        """Return the chosen file; an empty text for none."""
         return next(iter(PictureDialog.ask_many(parent, words, folder, False)), "")
 
     @staticmethod
     def ask_many(parent: QWidget, words: str, folder: str, many: bool = True) -> list[str]:
-        """Return the files that were chosen."""
+        """Return the chosen files."""
         dialog = PictureDialog(parent, words, folder)
         if many:
             dialog.setFileMode(QFileDialog.FileMode.ExistingFiles)

@@ -1,4 +1,4 @@
-"""Figures' pictures, cast off the interface thread; only the newest wish of each is followed."""
+"""Renders figures off the interface thread; of the requests under one name only the newest is followed."""
 
 from __future__ import annotations
 
@@ -16,8 +16,8 @@ from bambola.store import KeptPictures
 
 @dataclass(frozen=True)
 class RenderRequest:
-    """A wished picture: whose, from where, how fine; with ``kept``, one of an earlier session does, however
-    fine it is."""
+    """A requested picture: its figure, view and fineness; with ``kept``, one cached by an earlier session
+    will do, however fine it is."""
 
     placement: Placement
     camera: Camera
@@ -43,8 +43,8 @@ def to_image(pixels: np.ndarray) -> QImage:
 
 
 class RenderQueue(QObject):
-    """Makes pictures one at a time in the background; a newer wish replaces one still waiting. Each comes
-    by ``developed``, or is ``spoilt`` with the error that ended it."""
+    """Renders pictures one at a time in the background; a newer request replaces a waiting one. Each is
+    delivered by ``developed``, or reported by ``spoilt`` with its error."""
 
     developed = pyqtSignal(str, object)
     spoilt = pyqtSignal(str, object)
@@ -60,14 +60,14 @@ class RenderQueue(QObject):
         self._kept = KeptPictures()
 
     def wish(self, name: str, shot: RenderRequest) -> None:
-        """Ask for a picture under ``name``; it comes by :attr:`developed`."""
+        """Request a picture under ``name``; it is delivered by :attr:`developed`."""
         if self._closed:
             return
         self._waiting[name] = shot
         self._next(name)
 
     def keep(self, made: RenderResult) -> None:
-        """Keep a picture for the next session."""
+        """Cache a picture for the next session."""
         figure, camera = made.shot.placement.figure, made.shot.camera
         colours = dict(self.colours)
         self._background.do(
@@ -78,11 +78,11 @@ class RenderQueue(QObject):
 
     @property
     def is_idle(self) -> bool:
-        """Whether no picture is being made or waited for."""
+        """Whether no picture is being rendered or waiting."""
         return not self._busy and not self._waiting
 
     def close(self) -> None:
-        """Forget all wishes and take no more."""
+        """Drop all requests and accept no more."""
         self._closed = True
         self._waiting.clear()
         self._background.close()
@@ -104,7 +104,7 @@ class RenderQueue(QObject):
         self._next(name)
 
     def _spoil(self, name: str, error: Exception) -> None:
-        """One picture came to nothing: the one before stays, and the next wish is followed."""
+        """Report a failed picture: the one before stays, and the next request is followed."""
         self._busy.discard(name)
         self.spoilt.emit(name, error)
         self._next(name)

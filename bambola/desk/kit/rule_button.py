@@ -1,4 +1,4 @@
-"""The rule a size follows when the height changes, set right where the size is shown."""
+"""A button for the rule a size follows when the height changes, beside the size itself."""
 
 from __future__ import annotations
 
@@ -67,7 +67,7 @@ class RuleButton(QToolButton):
         self.refresh()
 
     def refresh(self) -> None:
-        """Show the rule that lies on the measure now."""
+        """Show the measure's present rule."""
         rule = self.studio.rule_of(self.part, self.measure)
         self.setChecked(rule is not None)
         words = rule_words(self.studio, rule)
@@ -82,7 +82,7 @@ class RuleButton(QToolButton):
 def fill_rule_menu(
     menu: QMenu, studio: EditorSession, part: str, measure: str, parent: QWidget
 ) -> None:
-    """The rules on offer for one measure, the one in force ticked."""
+    """Fill a menu with the rules for one measure, the present one ticked."""
     menu.clear()
     now = studio.rule_of(part, measure)
     for rule, words in KINDS:
@@ -96,7 +96,7 @@ def fill_rule_menu(
 
 
 def set_rule(studio: EditorSession, part: str, measure: str, rule: str, parent: QWidget) -> None:
-    """Lay the rule ``rule`` on a measure, asking for its number where it needs one."""
+    """Set a rule for a measure, asking for its number if it needs one."""
     if rule in ("", "hold"):
         held = SizeRule(measure=measure, rule="hold") if rule else None
         studio.rule(part, measure, held)

@@ -1,4 +1,4 @@
-"""What may be larger than its room, and is then looked at through it."""
+"""Scroll areas for what may be larger than its room."""
 
 from __future__ import annotations
 
@@ -8,8 +8,8 @@ from bambola.language import tr
 
 
 def scrolled(widget: QWidget) -> QScrollArea:
-    """Return ``widget`` as wide as its room where it can be; with bars, so that nothing is out of reach,
-    where it is larger."""
+    """Return a scroll area with ``widget`` as wide as its room if possible, with scroll bars if it is
+    larger."""
     area = QScrollArea()
     area.setWidgetResizable(True)
     area.setFrameShape(QFrame.Shape.NoFrame)

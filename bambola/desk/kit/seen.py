@@ -1,4 +1,4 @@
-"""How far a figure reaches as it is seen."""
+"""The extent of a figure in a view."""
 
 from __future__ import annotations
 
@@ -9,7 +9,7 @@ from bambola.core.solids import Placement
 
 
 def base_of(placement: Placement, camera: Camera) -> float:
-    """Return the mm, as seen, that stands on the ground line."""
+    """Return the height (mm, in the view) that stands on the ground line."""
     _, up, _ = camera.axes()
     if camera.tip <= 60:
         return placement.ground * float(up[2])
@@ -17,7 +17,7 @@ def base_of(placement: Placement, camera: Camera) -> float:
 
 
 def extent(placement: Placement, camera: Camera) -> tuple[float, float, float]:
-    """Return left, right and top of a figure as seen (mm), its top over the ground line."""
+    """Return left, right and top of a figure in a view (mm), its top above the ground line."""
     right, up, _ = camera.axes()
     ways = np.stack([-right, right, up])
     left, most, top = np.max([copy.reaches(ways) for copy in placement.copies], axis=0)

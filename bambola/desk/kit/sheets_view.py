@@ -16,7 +16,7 @@ from bambola.language import tr
 
 
 def pdf_buffer(pdf: bytes) -> QBuffer:
-    """Return a PDF as a device that Qt reads."""
+    """Return a PDF as a device that Qt can read."""
     buffer = QBuffer()
     buffer.setData(QByteArray(pdf))
     buffer.open(QIODevice.OpenModeFlag.ReadOnly)
@@ -24,7 +24,7 @@ def pdf_buffer(pdf: bytes) -> QBuffer:
 
 
 def keep_pdf(where: Path, pdf: bytes) -> tuple[bool, str]:
-    """Keep sheets as a file: whether they could be, and what to say."""
+    """Save sheets as a file; return whether that worked, and a message."""
     try:
         write_made(where, pdf)
     except (ExportError, OSError) as error:
@@ -33,7 +33,7 @@ def keep_pdf(where: Path, pdf: bytes) -> tuple[bool, str]:
 
 
 class SheetsView(QPdfView):
-    """Shows one PDF; ``sheets`` is what it shows."""
+    """Shows one PDF, ``sheets``."""
 
     def __init__(self, parent: QWidget, theme: Theme) -> None:
         super().__init__(parent)
@@ -47,7 +47,7 @@ class SheetsView(QPdfView):
         self.setPalette(ground)
 
     def show_pdf(self, pdf: bytes) -> None:
-        """Show these sheets; none for no PDF."""
+        """Show a PDF, or nothing."""
         self.sheets.close()
         if pdf:
             self._buffer = pdf_buffer(pdf)

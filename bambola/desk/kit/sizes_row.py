@@ -1,4 +1,4 @@
-"""The sizes of the part in hand, and the rule each follows, set right there."""
+"""The sizes of the selected part and the rules they follow, which can be changed here."""
 
 from __future__ import annotations
 
@@ -17,10 +17,8 @@ from bambola.language import tr
 
 
 class SizesRow(Painted):
-    """The part's measures, new in large type and old below: painted, since they change as one pulls.
-
-    Pressing one, or Enter on it, offers the rules it can follow.
-    """
+    """The part's measures, new in large type with the old ones below; painted, since they change during a
+    drag. Clicking one, or Enter on it, offers its rules."""
 
     def __init__(self, studio: EditorSession, theme: Theme) -> None:
         super().__init__(theme, "")
@@ -39,7 +37,7 @@ class SizesRow(Painted):
         return QSize(self.theme.px(180), self.theme.px(62))
 
     def show_part(self, part: PartPlan) -> None:
-        """Show the measures of ``part``; hovering tells what bent them."""
+        """Show the measures of ``part``; the tool tip says which rules changed them."""
         units = self.studio.units
         self._part = part.id
         self.words = [
@@ -64,7 +62,7 @@ class SizesRow(Painted):
         )
 
     def menu(self) -> QMenu:
-        """Return the rules on offer for the measure in hand."""
+        """Return the menu of rules for the current measure."""
         menu = QMenu(self)
         fill_rule_menu(menu, self.studio, self._part, self.measures[self.at], self)
         return menu
@@ -95,7 +93,7 @@ class SizesRow(Painted):
             super().keyPressEvent(event)
 
     def _large(self, room: float) -> int:
-        """Return the size of letters at which every number has room."""
+        """Return the largest font size at which every number fits."""
         for size in range(19, 13, -1):
             fine = QFontMetricsF(self.theme.text(size, bold=True))
             if all(fine.horizontalAdvance(number) <= room for number, _, _ in self.words):

@@ -1,4 +1,4 @@
-"""Slips: questions that need the maker's judgement, answered where they stand."""
+"""Slips of paper with questions that need the maker's judgement, answered in place."""
 
 from __future__ import annotations
 
@@ -33,7 +33,7 @@ _HAND_MOVES = (
 
 
 class SlipTray(QWidget):
-    """One slip at a time, with a way to leaf through the others; open questions come first."""
+    """Shows one slip at a time with a way to page through the others; open questions come first."""
 
     def __init__(self, studio: EditorSession, theme: Theme) -> None:
         super().__init__()
@@ -72,7 +72,7 @@ class SlipTray(QWidget):
         self._restyle()
 
     def _said_anew(self) -> None:
-        """The same slip, in other units."""
+        """Show the same slip in other units."""
         self._shown = None
         self.refresh()
 
@@ -93,7 +93,7 @@ class SlipTray(QWidget):
         self.refresh()
 
     def slips(self) -> list[Notice]:
-        """Return all notices, those that wait for an answer first."""
+        """Return all notices, unanswered ones first."""
         plan = self.studio.plan
         notices = plan.notices if plan else ()
         return sorted(notices, key=lambda n: (n.level != "stop", not n.is_open, n.level == "note"))
@@ -103,7 +103,7 @@ class SlipTray(QWidget):
         self.refresh()
 
     def fold(self, folded: bool) -> None:
-        """Show only the title where there is little room; a press on it unfolds the slip."""
+        """Show only the title if there is little room; a click on it unfolds the slip."""
         if folded != self._folded:
             self._folded = folded
             self._shown = None
@@ -113,7 +113,7 @@ class SlipTray(QWidget):
         self.fold(not self._folded)
 
     def show_open(self) -> None:
-        """Bring the first open question forward and move to its options."""
+        """Show the first open question and focus its options."""
         self._at = 0
         self.fold(False)
         self.refresh()
@@ -200,8 +200,8 @@ class SlipTray(QWidget):
 
 
 class NoticeMarks(PaintedList):
-    """A mark for every slip: what stops the plan is square, a question round and full, one that is answered
-    or only told an empty ring. Arrow keys leaf through them."""
+    """A mark for every slip: square for one that stops the plan, round and full for a question, an empty ring
+    for one that is answered or a note. Arrow keys page through them."""
 
     def __init__(
         self, theme: Theme, slips: Callable[[], list[Notice]], say: Callable[[Fact], str]
@@ -212,7 +212,7 @@ class NoticeMarks(PaintedList):
         theme.changed.connect(self.updateGeometry)
 
     def lay_slips(self, at: int) -> None:
-        """Lay a mark for each slip; the one at ``at`` is shown."""
+        """Set the marks, one for each slip; the one at ``at`` is current."""
         count = len(self._shown)
         self._shown = self._slips()
         self.rows.lay([notice.code for notice in self._shown])
@@ -261,7 +261,7 @@ class NoticeMarks(PaintedList):
 
 
 class QuestionBadge(QPushButton):
-    """How many things are to be decided or mended; pressing it brings the first one to hand."""
+    """The number of things to decide or mend; clicking it goes to the first one."""
 
     asked = pyqtSignal()
 

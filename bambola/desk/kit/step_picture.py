@@ -1,4 +1,4 @@
-"""A step's picture: what is in hand, with its numbers on it and the needle's way."""
+"""A step's picture: the piece in hand with its numbers and the path of the needle."""
 
 from __future__ import annotations
 
@@ -20,7 +20,7 @@ LETTERS = 19.0
 
 
 class StepPicture(QWidget):
-    """Paints the drawing of a sheet as large as there is room."""
+    """Paints a step's drawing as large as there is room."""
 
     def __init__(self, studio: EditorSession, theme: Theme, true_size: TrueSize) -> None:
         super().__init__()
@@ -36,7 +36,7 @@ class StepPicture(QWidget):
         return QSize(self.theme.px(440), self.theme.px(320))
 
     def show_sheet(self, sheet: StepSheet | None, told: tuple[int, ...] | None = None) -> None:
-        """Show the picture of a step; of its numbers those alone that are ``told``, if not all are."""
+        """Show the picture of a step, with only the numbers of the sentences ``told``, if given."""
         self.sheet, self._told = sheet, told
         self._fills = fills_of(sheet.at, "paper") if sheet else {}
         self._lay()
@@ -46,7 +46,7 @@ class StepPicture(QWidget):
 
     @property
     def marks(self) -> tuple[Mark, ...]:
-        """What is drawn."""
+        """The elements drawn."""
         return self._marks
 
     def resizeEvent(self, event: object) -> None:
@@ -86,12 +86,12 @@ class StepPicture(QWidget):
 
     @property
     def pinch_px(self) -> float:
-        """How wide the pinch to take is on this screen, at its true size; 0 where there is none."""
+        """The diameter of the pinch to take on this screen, at true size; 0 if there is none."""
         mm = pinch_of(self.sheet.card.amount) if self.sheet is not None else 0.0
         return mm * self.true_size.px_per_mm(self)
 
     def _lay_pinch(self, painter: QPainter) -> None:
-        """What the fingers roll, in the corner: the wool is held against it."""
+        """Draw the pinch in the corner at true size, to compare the wool with."""
         wide = self.pinch_px
         if not wide or self.sheet is None:
             return

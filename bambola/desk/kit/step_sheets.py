@@ -1,4 +1,4 @@
-"""What each step's sheet shows, worked out when it is wanted and, in a quiet moment, for the next one."""
+"""The sheets of a plan's steps, made on demand and, in a quiet moment, for the next step."""
 
 from __future__ import annotations
 
@@ -14,7 +14,7 @@ AHEAD_MS = 250
 
 
 class StepSheets:
-    """Sheets of a studio's plan. The next one is made while the hands are at this one."""
+    """The sheets of the present plan. The next one is made while the maker works on this one."""
 
     def __init__(self, studio: EditorSession) -> None:
         self.studio = studio
@@ -25,8 +25,7 @@ class StepSheets:
         self._rest.timeout.connect(self._make_next)
 
     def of(self, step: Step) -> StepSheet | None:
-        """Return the sheet of a step of the plan that there is now; none, and a sentence why, where it has
-        none."""
+        """Return the sheet of a step of the present plan; if it has none, a sentence that says why."""
         plan, bench = self.studio.plan, self.studio.bench
         if plan is None:
             return None
@@ -42,7 +41,7 @@ class StepSheets:
         return made
 
     def sharing(self, step: Step) -> tuple[Step, ...]:
-        """Return the steps of the plan that share the card of ``step``, itself among them."""
+        """Return the steps that share the card of ``step``, including itself."""
         plan, bench = self.studio.plan, self.studio.bench
         if plan is None:
             return (step,)
@@ -69,7 +68,7 @@ class StepSheets:
         )
 
     def ahead(self, step: Step | None) -> None:
-        """Have this one ready soon."""
+        """Prepare a step's sheet soon."""
         self._next = step
         self._rest.start()
 

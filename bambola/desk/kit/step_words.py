@@ -1,4 +1,4 @@
-"""A step's card in words: amount, what the hands do, needles, when to stop, what to look at."""
+"""A step's card as text: amount, what to do, needles, when to stop, what to check."""
 
 from __future__ import annotations
 
@@ -24,9 +24,9 @@ SIZES = tuple(13.0 + n for n in range(13))
 
 @dataclass(frozen=True, slots=True)
 class Beside:
-    """What a step adds to its card: the amount that is taken, ``more`` and ``care`` below; whether it is said
-    ``why`` it is done so; what its checks came to, by number, where they are answered; and what was ``kept``
-    with it at the pad. Where several steps share the card, ``rows`` tell what differs in them."""
+    """What is shown besides a card's own sentences: the amount, ``more`` and ``care`` below; the reason if
+    ``why``; the results of its checks by number; and what was ``kept`` with it at the pad. ``rows`` is the
+    table of a shared card."""
 
     amount: str
     more: str
@@ -38,13 +38,12 @@ class Beside:
 
 
 def new_in(card: Card) -> tuple[int, ...]:
-    """Return which sentences of a card, by number, have something of their own at this step: a size, a
-    part."""
+    """Return the numbers of the sentences that have something specific to this step: a size, a part."""
     return tuple(n for n, one in enumerate(card.how, 1) if one.slots)
 
 
 def _table(rows: Sequence[AlikeRow], say: Callable[[Fact], str]) -> str:
-    """Return the rows of a shared card as HTML: what each is done to, its wool, its sizes."""
+    """Return the rows of a shared card as HTML: part, wool, sizes."""
     lines = (
         f"<tr><td class='quiet'>{row.step.n}</td>"
         + "".join(f"<td style='padding-left:12px;'>{escape(say(cell))}</td>" for cell in row.cells)
@@ -55,13 +54,14 @@ def _table(rows: Sequence[AlikeRow], say: Callable[[Fact], str]) -> str:
 
 
 def gauges(card: Card) -> str:
-    """Return the needles of a card in the order they are taken, without how deep they go."""
+    """Return the needles of a card in order, without depths."""
     found = dict.fromkeys(str(run.gauge) for run in card.needles)
     return tr("Needle {gauges}", gauges=tr(", then ").join(found))
 
 
 class StepWords(QTextBrowser):
-    """The words of a card, as large as they all fit; where even the smallest do not, they scroll."""
+    """The text of a card in the largest font in which it all fits; if even the smallest does not fit, it
+    scrolls."""
 
     def __init__(self, theme: Theme) -> None:
         super().__init__()
@@ -85,8 +85,8 @@ class StepWords(QTextBrowser):
         beside: Beside,
         only: Sequence[int] | None = None,
     ) -> None:
-        """Show a card, with what the step adds to it; in short, ``only`` the sentences of these numbers, with
-        amount, needles and when to stop."""
+        """Show a card with what the step adds; in short form ``only`` the sentences with these numbers,
+        besides amount, needles and when to stop."""
         d, said, whole = self.theme.dyes, told(card, say), only is None
         shown = range(1, len(said.how) + 1) if only is None else only
         needles = said.needles if whole else (gauges(card),) if card.needles else ()
@@ -128,19 +128,19 @@ class StepWords(QTextBrowser):
         self._fit()
 
     def show_kept(self, lines: Sequence[str], stop: str) -> None:
-        """Show the sentences of a card as they were kept."""
+        """Show the sentences of a card as they were saved."""
         said = tr("Stop: {stop}", stop=stop) if stop else ""
         self._html = "".join(f"<p>{escape(line)}</p>" for line in lines)
         self._html += f"<p class='stop'>{escape(said)}</p>"
         self._fit()
 
     def clear(self) -> None:
-        """Show no card; another size of this does not bring the last one back."""
+        """Show no card."""
         self._html, self._laid = "", None
         super().clear()
 
     def _mark(self, beside: Beside, n: int) -> str:
-        """Return the key of a check and what it came to."""
+        """Return the key of a check and its result."""
         if beside.outcomes is None:
             return ""
         sign = {"passed": "✓", "failed": "✗", "skipped": "–"}.get(beside.outcomes.get(n, ""), "")
@@ -148,7 +148,7 @@ class StepWords(QTextBrowser):
         return f"<span style='color:{colour.name()}'><b>[{n}] {sign}</b></span> "
 
     def turn(self, by: int) -> None:
-        """A page on, or back, where not all is seen at once."""
+        """Scroll a page on or back, if not all is visible."""
         bar = self.verticalScrollBar()
         if bar is not None:
             bar.setValue(bar.value() + by * bar.pageStep())
@@ -159,7 +159,7 @@ class StepWords(QTextBrowser):
             self._fit()
 
     def _fit(self) -> None:
-        """The largest letters with which all of it is seen at once."""
+        """Choose the largest font in which everything is visible."""
         asked = self._html, self.size(), self.theme.dyes, self.theme.scale
         if asked == self._laid:
             return

@@ -13,7 +13,7 @@ _NARROW_PX = 620
 
 
 class StitchedPath(PaintedList):
-    """The stations as stitches on a seam; the one in hand is a knot."""
+    """The stations as stitches on a seam, the current one a knot."""
 
     def __init__(self, names: tuple[str, ...], theme: Theme, name: str) -> None:
         super().__init__(theme, name, ListModel(str))
@@ -40,7 +40,7 @@ class StitchedPath(PaintedList):
         return QPointF(each * (i + 0.5), self.theme.px(16))
 
     def _has_room(self) -> bool:
-        """Return whether every name has room beside the others; else only the one in hand is written out."""
+        """Return whether all names fit side by side; if not, only the current one is written."""
         fine = QFontMetricsF(self.theme.text(15, bold=True))
         each = self.width() / len(self.names)
         return all(fine.horizontalAdvance(name) + 4 <= each for name in self.names)

@@ -1,5 +1,5 @@
-"""Buttons that stay down, whoever presses them, hand, key or screen reader, and however things are shown; and
-the one button that is the next thing to do."""
+"""Buttons that stay down, whether pressed by mouse, key or screen reader; and the highlight of the button
+that is the next thing to do."""
 
 from __future__ import annotations
 
@@ -10,21 +10,21 @@ from PyQt6.QtWidgets import QAbstractButton
 
 
 def make_switch(button: QAbstractButton, do: Callable[..., object]) -> None:
-    """Have a button stay down, and do what it is pressed for. A screen reader toggles it and does not
-    click: so it is the toggling that counts."""
+    """Make a button stay down and call its action. A screen reader toggles instead of clicking, so the action
+    follows the toggled signal."""
     button.setCheckable(True)
     button.toggled.connect(do)
 
 
 def show_switch(button: QAbstractButton, down: bool) -> None:
-    """Show a switch as things are, which does nothing."""
+    """Set the state of a switch without triggering its action."""
     blocked = QSignalBlocker(button)
     button.setChecked(down)
     blocked.unblock()
 
 
 def show_as_next(button: QAbstractButton, is_next: bool = True) -> None:
-    """Have a button look like the next thing to do, as long as it can be pressed; or not."""
+    """Highlight a button as the next thing to do while it is enabled, or remove the highlight."""
     if button.property("next") == is_next:
         return
     button.setProperty("next", is_next)

@@ -1,4 +1,4 @@
-"""Colours, faces and spacing: undyed wool for ground, ink for text, plant dyes for accents."""
+"""Colours, fonts and spacing: undyed wool for ground, ink for text, plant dyes for accents."""
 
 from __future__ import annotations
 
@@ -79,7 +79,7 @@ BASE_PX = 15.0
 
 
 class Theme(QObject):
-    """The look in force; announces when it changes."""
+    """The present look; announces when it changes."""
 
     sheet_changed = pyqtSignal()
     """Before ``changed``: who hears that finds the sheet laid on."""
@@ -94,36 +94,36 @@ class Theme(QObject):
 
     @property
     def dyes(self) -> Dyes:
-        """The colours in force."""
+        """The present colours."""
         return DARK if self.dark else LIGHT
 
     def px(self, size: float) -> int:
-        """Return a length on screen that grows with the text."""
+        """Return a length on screen that scales with the text."""
         return max(1, round(size * self.scale))
 
     def text(self, size: float = BASE_PX, bold: bool = False) -> QFont:
-        """Return the reading face at ``size`` px before scaling."""
+        """Return the text font at ``size`` px before scaling."""
         font = QFont(TEXT_FACE)
         font.setPixelSize(self.px(size))
         font.setWeight(QFont.Weight.Bold if bold else QFont.Weight.Normal)
         return font
 
     def title(self, size: float) -> QFont:
-        """Return the title face at ``size`` px before scaling."""
+        """Return the title font at ``size`` px before scaling."""
         font = QFont(TITLE_FACE)
         font.setPixelSize(self.px(size))
         return font
 
     def set(self, dark: bool | None = None, scale: float | None = None) -> None:
-        """Change the look: palette and font of the application, and the sheet of what is seen."""
+        """Change the look: palette and font of the application, and the style sheet of visible widgets."""
         for laid in self.in_turns(dark, scale):
             laid()
 
     def in_turns(
         self, dark: bool | None = None, scale: float | None = None
     ) -> tuple[Callable[[], None], ...]:
-        """Return the same, as what is to be done one after the other. Each goes through every widget there
-        is; what stays as it was is not set anew, for Qt would go through them all the same."""
+        """Return the change of look as steps to do one after the other. Each visits every widget, so what is
+        unchanged is not set again."""
         before = self.dark, self.scale, self.sheet
         self.dark = self.dark if dark is None else dark
         self.scale = self.scale if scale is None else scale
@@ -147,9 +147,8 @@ class Theme(QObject):
 
 
 class WearsSheet(QObject):
-    """Keeps a widget, with all that is in it, in the theme's style sheet: what is seen at once, and what is
-    not when it is next shown. Qt works out anew every widget that a sheet is laid on, and all the stations
-    have hundreds."""
+    """Keeps a widget and its children in the theme's style sheet: visible ones at once, others when they are
+    next shown. Qt restyles every child of a styled widget, and the stations have hundreds."""
 
     def __init__(self, widget: QWidget, theme: Theme) -> None:
         super().__init__(widget)
@@ -175,7 +174,7 @@ class WearsSheet(QObject):
 
 
 def load_faces() -> None:
-    """Make the shipped faces known to Qt."""
+    """Load the shipped fonts."""
     for file in sorted(_FACES.glob("*.ttf")):
         QFontDatabase.addApplicationFont(str(file))
 
@@ -203,22 +202,23 @@ def _palette(d: Dyes) -> QPalette:
 
 
 def cache_folder() -> Path:
-    """Return where the program keeps what it can make again."""
+    """Return the folder for files that can be made again."""
     return user_cache_path("bambola")
 
 
 def _chevron(theme: Theme) -> str:
-    """Return a picture of the arrow of a box to choose from, in ink of the theme."""
+    """Return a picture of a combo box's arrow in the theme's ink."""
     return _drawn("chevron", theme.dyes.woad, "M1 1 L5 6 L9 1", "10 7")
 
 
 def _tick(theme: Theme) -> str:
-    """Return a picture of a tick, in what is read on a dye."""
+    """Return a picture of a tick in the text colour for dyes."""
     return _drawn("tick", theme.dyes.on_dye, "M3 8 L6.5 11.5 L12 4", "15 15")
 
 
 def _drawn(name: str, colour: QColor, way: str, box: str) -> str:
-    """Return the path of a small line drawing in a colour: a style sheet takes pictures from files only."""
+    """Return the path of a small line drawing in a colour, since a style sheet takes pictures only from
+    files."""
     path = cache_folder() / f"{name}-{colour.name()[1:]}.svg"
     drawn = (
         f'<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 {box}"><path d="{way}" fill="none" '

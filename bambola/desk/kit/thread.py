@@ -1,4 +1,4 @@
-"""The order as a thread of beads along the foot of the window, and the wool it takes above it."""
+"""The order as a thread of beads along the foot of the window, with its wool above."""
 
 from __future__ import annotations
 
@@ -37,20 +37,20 @@ def bead_colour(step: Step, studio: EditorSession, theme: Theme) -> QColor:
 
 
 def place_in_hand(studio: EditorSession) -> int:
-    """Return where the step in hand stands among all; the first until one is taken up."""
+    """Return the index of the selected step; the first if none is selected."""
     keys: list[str] = [step.key for step in studio.plan.steps] if studio.plan else []
     return keys.index(studio.selection.step) if studio.selection.step in keys else 0
 
 
 def take_up(studio: EditorSession, step: Step) -> None:
-    """Bring a step to hand, and its part with it."""
+    """Select a step and its part."""
     studio.selection.take_step(step.key)
     if step.part:
         studio.selection.take_part(step.part)
 
 
 class StepList(PaintedList):
-    """The steps in their order, however they are hung: the one in hand is the same everywhere."""
+    """The steps in their order; all views share the selection."""
 
     def __init__(self, studio: EditorSession, theme: Theme, name: str) -> None:
         super().__init__(theme, name, ListModel(self._caption))
@@ -76,10 +76,10 @@ class StepList(PaintedList):
         self.show_in_hand()
 
     def steps_stay(self) -> None:
-        """The plan has the same steps in the same order; their words may be new."""
+        """Refresh the words of unchanged steps in unchanged order."""
 
     def show_in_hand(self) -> None:
-        """Show the step in hand."""
+        """Show the selected step."""
         self.show_row(self.rows.row_of(self.studio.selection.step))
 
     def _step(self, key: str) -> Step | None:
@@ -109,7 +109,7 @@ LOW_PX = 480
 
 
 class ThreadStrip(StepList):
-    """All steps on one thread; arrow keys walk it, the step in hand is told below."""
+    """All steps on one thread; arrow keys move along it, and the selected step is described below."""
 
     def __init__(self, studio: EditorSession, theme: Theme) -> None:
         super().__init__(studio, theme, tr("Order of making"))
@@ -124,7 +124,7 @@ class ThreadStrip(StepList):
 
     @property
     def _is_low(self) -> bool:
-        """Whether the window is so low that only the words have room."""
+        """Whether the window is so low that only the words fit."""
         window = self.window()
         return window is not None and window.height() < self.theme.px(LOW_PX)
 
@@ -137,7 +137,7 @@ class ThreadStrip(StepList):
     def dataChanged(
         self, top_left: QModelIndex, bottom_right: QModelIndex, roles: Iterable[int] = ()
     ) -> None:
-        """The beads stay: only what is written under them is new."""
+        """Refresh only the words below the beads."""
         self.cloth.update(QRect(0, self._line_y(), self.width(), self.height()))
 
     def _bead_at(self, i: int) -> QPointF:

@@ -1,4 +1,4 @@
-"""Figures made at once, variants or sizes: which, and the sheets that come of it."""
+"""A dialog for figures made at once, variants or sizes, and the resulting sheets."""
 
 from __future__ import annotations
 
@@ -32,7 +32,7 @@ from bambola.language import tr
 
 
 class TogetherDialog(QDialog):
-    """Figures to tick on the left, on the right their one weigh-out, order and labels."""
+    """Figures to tick on the left; their common weigh-out, order and labels on the right."""
 
     def __init__(
         self,
@@ -42,7 +42,7 @@ class TogetherDialog(QDialog):
         title: str,
         offered: Sequence[tuple[str, Asked]],
     ) -> None:
-        """``offered`` is what may be ticked, with what it is called there."""
+        """``offered`` are the choices with their labels."""
         super().__init__(parent)
         self.studio, self.theme, self.offered = studio, theme, tuple(offered)
         self.setWindowTitle(title)
@@ -94,7 +94,7 @@ class TogetherDialog(QDialog):
 
     @property
     def ticked(self) -> tuple[Asked, ...]:
-        """What is to be made."""
+        """The ticked choices."""
         items = [self.figures.item(i) for i in range(self.figures.count())]
         return tuple(
             asked
@@ -103,7 +103,7 @@ class TogetherDialog(QDialog):
         )
 
     def make(self) -> None:
-        """Plan what is ticked, off this thread; only the last wish is laid out."""
+        """Plan the ticked figures off this thread; only the last request is laid out."""
         asked = self.ticked
         if self._making is not None:
             self._making.stop.set()
@@ -154,14 +154,14 @@ class TogetherDialog(QDialog):
             self.told.setText(error_words(error, self.studio.words))
 
     def ask_file(self) -> None:
-        """Ask where to, and keep the sheets there."""
+        """Ask for a file name and save the sheets."""
         name = f"{self.studio.figure.id if self.studio.figure else 'figure'}-together.pdf"
         where, _ = QFileDialog.getSaveFileName(self, tr("Save as PDF"), name, tr("PDF (*.pdf)"))
         if where:
             self.save_to(Path(where))
 
     def save_to(self, where: Path) -> bool:
-        """Keep the sheets; whether they could be."""
+        """Save the sheets; return whether that worked."""
         kept, told = keep_pdf(where, self._pdf)
         self.told.setText(told)
         return kept

@@ -1,4 +1,4 @@
-"""How many pixels are a millimetre on this screen: as it says itself, or as the maker measured it."""
+"""Pixels per millimetre of this screen: as it reports, or as the maker measured it."""
 
 from __future__ import annotations
 
@@ -28,7 +28,7 @@ _KNOB_PX = 9
 
 
 class TrueSize(QObject):
-    """The screen's scale, remembered by the screen's name."""
+    """The screen's scale, stored by the screen's name."""
 
     changed = pyqtSignal()
 
@@ -37,7 +37,7 @@ class TrueSize(QObject):
         self.settings = settings
 
     def px_per_mm(self, widget: QWidget) -> float:
-        """Return pixels a millimetre where ``widget`` is shown."""
+        """Return pixels per millimetre where ``widget`` is shown."""
         screen = widget.screen()
         if screen is None:
             return 96.0 / MM_PER["in"]
@@ -50,7 +50,7 @@ class TrueSize(QObject):
         return screen is not None and self.settings.screen_px_per_mm(screen.name()) is not None
 
     def measured(self, widget: QWidget, px_per_mm: float) -> None:
-        """Keep what was measured on the screen where ``widget`` is shown."""
+        """Save the measured scale of the screen that shows ``widget``."""
         screen = widget.screen()
         if screen is not None:
             self.settings.set_screen_px_per_mm(screen.name(), px_per_mm)
@@ -58,7 +58,7 @@ class TrueSize(QObject):
 
 
 class _HeldOutline(QWidget):
-    """The outline of what is held against the screen; its right edge is pulled to fit."""
+    """The outline of the thing held against the screen; its right edge is dragged to fit."""
 
     fitted = pyqtSignal()
 
@@ -96,7 +96,7 @@ class _HeldOutline(QWidget):
         painter.drawEllipse(QPointF(box.right(), box.center().y()), _KNOB_PX, _KNOB_PX)
 
     def pull_to(self, x: float) -> None:
-        """The right edge lies at ``x``."""
+        """Move the right edge to ``x``."""
         wide = CARD_MM[0] if self.card else self.rule_mm
         self.scale = max(1.0, min(40.0, (x - 20) / wide))
         self.fitted.emit()
@@ -120,7 +120,7 @@ class _HeldOutline(QWidget):
 
 
 class ScreenDialog(QDialog):
-    """Hold a bank card or a ruler against the screen and pull the outline until it fits."""
+    """Measures the screen: hold a bank card or a ruler against it and drag the outline until it fits."""
 
     def __init__(self, parent: QWidget, theme: Theme, true_size: TrueSize) -> None:
         super().__init__(parent)

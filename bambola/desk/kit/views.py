@@ -1,4 +1,4 @@
-"""From where a figure can be seen."""
+"""The sides a figure can be seen from."""
 
 from __future__ import annotations
 

@@ -1,1 +1,1 @@
-"""Work off the interface thread, timers, and what goes wrong: nothing is stranded."""
+"""Work off the interface thread, timers, and the crash log."""

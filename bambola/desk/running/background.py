@@ -1,10 +1,8 @@
-"""Work off the interface thread, one piece after the other (a worker, as others call it).
+"""A worker thread that does one job after the other.
 
-Every piece comes back on the interface thread exactly once: as its result or as the error it ended with,
-:class:`CalledOffError` among them. Closing waits for nothing.
-
-The thread lets go of a piece of work and of what came of it before it tells: windows hang on both, and a
-window must be let go on the thread it was made on.
+Every job comes back on the interface thread exactly once: as its result or its error, :class:`CalledOffError`
+among them. Closing waits for nothing. The thread drops a job and its result before it reports, since windows
+depend on both and must be freed on the thread they were made on.
 """
 
 from __future__ import annotations
@@ -24,11 +22,11 @@ T = TypeVar("T")
 
 
 class CalledOffError(Exception):
-    """The work was called off before it was done."""
+    """Raised when work was cancelled."""
 
 
 class BackgroundJob:
-    """One piece of work; ``stop`` is set once nobody waits for it any more."""
+    """One job; ``stop`` is set once nobody waits for it any more."""
 
     def __init__(
         self,
@@ -43,7 +41,7 @@ class BackgroundJob:
         self.came_of_it: Any = None
 
     def run(self) -> None:
-        """Do the work, and keep what came of it."""
+        """Do the work and keep its result."""
         if self.stop.is_set():
             self.came_of_it = CalledOffError()
             return
@@ -58,7 +56,7 @@ _alive: set[Background] = set()
 
 
 class Background(QObject):
-    """A thread of its own for one kind of work."""
+    """A worker thread for one kind of work."""
 
     _back = pyqtSignal(int)
 
@@ -85,9 +83,8 @@ class Background(QObject):
         fail: Callable[[Exception], None],
         stop: threading.Event | None = None,
     ) -> BackgroundJob:
-        """Do ``work`` when what was asked before is done; its result goes to ``then``, its error to
-        ``fail``. After closing nothing is done any more. Work that looks whether it is called off is given
-        its ``stop``: it may be done before the job is known to who asked."""
+        """Do ``work`` after everything requested before; its result goes to ``then``, its error to ``fail``.
+        Nothing is done after closing. Work that checks for cancellation passes its own ``stop``."""
         job = BackgroundJob(work, then, fail, stop or threading.Event())
         if self._closed:
             job.stop.set()
@@ -108,11 +105,11 @@ class Background(QObject):
 
     @property
     def is_idle(self) -> bool:
-        """Whether everything asked for has come back."""
+        """Whether every job has come back."""
         return self._closed or not self._jobs
 
     def close(self) -> None:
-        """Call everything off and take nothing more; what is being done is left to end by itself."""
+        """Cancel everything and accept nothing more; a running job ends by itself."""
         self._closed = True
         for job in self._jobs.values():
             job.stop.set()
@@ -139,7 +136,7 @@ class Background(QObject):
         return job.is_done
 
     def take(self, job: BackgroundJob) -> None:
-        """Wait until ``job`` is done, and take at once what came of it."""
+        """Wait for ``job`` and deliver its result at once."""
         if not self._closed:
             job.is_done.wait()
             self._take(next(number for number, one in self._jobs.items() if one is job))

@@ -1,4 +1,4 @@
-"""Helpers that are started through Qt, and heard by its signals."""
+"""Starts helper processes through Qt, which reports on them by signals."""
 
 from __future__ import annotations
 

@@ -1,4 +1,4 @@
-"""What should never happen, kept from taking the work with it (the crash log, as others call it)."""
+"""The crash log: unexpected errors are written down and reported, and the program goes on."""
 
 from __future__ import annotations
 
@@ -28,13 +28,13 @@ _LARGE = 1_000_000
 
 
 def log_path() -> Path:
-    """Return where mishaps are written down."""
+    """Return the path of the crash log."""
     folder = QStandardPaths.writableLocation(QStandardPaths.StandardLocation.GenericDataLocation)
     return Path(folder) / "bambola" / "mishaps.log"
 
 
 def noted(error: BaseException) -> str:
-    """Write ``error`` into the log; a sentence that tells of it."""
+    """Write ``error`` to the log and return a sentence about it."""
     path = _write("".join(traceback.format_exception(error)))
     told = (
         tr("what happened is written in {path}", path=path)
@@ -47,8 +47,8 @@ def noted(error: BaseException) -> str:
 
 
 def watch(tell: Callable[[str], None]) -> None:
-    """Write every error nobody caught into the log, on whatever thread, and ``tell`` of it in one sentence on
-    this one; what Qt complains of is written down too, and where the program itself breaks, how it stood."""
+    """Log every uncaught error on any thread, and ``tell`` of it in one sentence on this one. Qt's warnings
+    are logged too, and the stack if the program itself crashes."""
     teller = _Teller()
     teller.told.connect(tell)
 
@@ -74,7 +74,7 @@ def watch(tell: Callable[[str], None]) -> None:
 
 
 class _Teller(QObject):
-    """Carries a sentence to the thread that tells it."""
+    """Delivers a sentence to the interface thread."""
 
     told = pyqtSignal(str)
 
@@ -85,7 +85,7 @@ def _complained(kind: QtMsgType, _: QMessageLogContext, text: str | None) -> Non
 
 
 def _write(lines: str) -> Path | None:
-    """Add ``lines`` to the log, and let it not grow for ever; where it is, or None if that cannot be."""
+    """Append ``lines`` to the log, limiting its size; return its path, or None if it cannot be written."""
     path = log_path()
     try:
         path.parent.mkdir(parents=True, exist_ok=True)

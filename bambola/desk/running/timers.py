@@ -1,4 +1,4 @@
-"""Timers that fire once, some time after the last call."""
+"""Single-shot timers that fire some time after the last call."""
 
 from __future__ import annotations
 
@@ -18,7 +18,7 @@ def at_most_every(parent: QObject, milliseconds: int, do: Callable[[], object]) 
 
 
 def nudge(timer: QTimer) -> None:
-    """Ask for a timer's deed, unless it is already on its way."""
+    """Start a timer unless it is already running."""
     if not timer.isActive():
         timer.start()
 
@@ -32,7 +32,7 @@ def once(parent: QObject, milliseconds: int) -> QTimer:
 
 
 class Throttle(QObject):
-    """Does something at once, and then no more often than every ``milliseconds``: the last time counts."""
+    """Calls something at once, and then at most every ``milliseconds``; the last request always counts."""
 
     def __init__(self, parent: QObject, milliseconds: int, do: Callable[[], object]) -> None:
         super().__init__(parent)
@@ -42,7 +42,7 @@ class Throttle(QObject):
         self._rest.timeout.connect(self._rested)
 
     def ask(self) -> None:
-        """Do it now, or as soon as it has rested."""
+        """Call it now, or as soon as the interval has passed."""
         if self._rest.isActive():
             self._due = True
             return

@@ -1,4 +1,4 @@
-"""What holds the window says so."""
+"""Shows a busy cursor while something blocks the window."""
 
 from __future__ import annotations
 
@@ -15,7 +15,7 @@ FELT_S = 0.1
 
 @contextmanager
 def waiting() -> Iterator[None]:
-    """The cursor says that there is something to wait for."""
+    """Show the busy cursor inside the block."""
     QGuiApplication.setOverrideCursor(Qt.CursorShape.WaitCursor)
     try:
         yield
@@ -24,14 +24,14 @@ def waiting() -> Iterator[None]:
 
 
 class BusyCursor:
-    """Work that is mostly quick. Where the last go of it was felt, the cursor says so during the next."""
+    """Shows the busy cursor for work that is usually quick, if its last run was noticeable."""
 
     def __init__(self) -> None:
         self.last_s = 0.0
 
     @contextmanager
     def work(self) -> Iterator[None]:
-        """Around one go of it."""
+        """Wrap one run of the work."""
         began = time.monotonic()
         try:
             with waiting() if self.last_s > FELT_S else nullcontext():

@@ -1,8 +1,8 @@
-"""Work in a process of its own, for what would hold up the frames of this one even from another thread.
+"""Runs work in another process that would delay frames even on another thread.
 
-Python lets one thread run at a time, and what cuts solids does not let go of that lock. The process is
-started when first wanted, and ends after a while of rest or when this one ends. Nothing is imported here
-that such a process does not need.
+Python lets one thread run at a time, and cutting solids does not release that lock. The process starts on
+first use, and ends after a while of rest or with this one. Nothing is imported here that the process does not
+need.
 """
 
 from __future__ import annotations
@@ -27,16 +27,18 @@ REST_S = 600.0
 
 
 class EndedError(Exception):
-    """The process is not there, or ended before it answered."""
+    """Raised if the process is gone, or ended before it answered."""
 
 
 class WorkerProcess:
-    """A process that makes one object, told by its ``factory`` as "module:name", and calls it with what it is
-    sent. Calls come from one thread; everything else from any. Where the object returns an iterator, its
-    pieces come as a list, taken in one by one: what is large would else hold up the other threads."""
+    """A process that creates one object (``factory``, as "module:name") and calls it with what it is sent.
+
+    Calls come from one thread, everything else from any. If the object returns an iterator, its items are
+    sent one by one as a list, since unpickling one large message would block other threads.
+    """
 
     def __init__(self, factory: str, behind: int = 0) -> None:
-        """``behind`` is by how much others go before it from its first moment (its niceness)."""
+        """``behind`` is the process's niceness."""
         self._factory, self._behind = factory, behind
         self._process: subprocess.Popen[bytes] | None = None
         self._line: Connection | None = None
@@ -47,13 +49,13 @@ class WorkerProcess:
 
     @property
     def number(self) -> int | None:
-        """The number of its process, while there is one."""
+        """The process id, while it runs."""
         process = self._process
         return process.pid if process is not None else None
 
     @property
     def has_ended(self) -> bool:
-        """Whether there is no process, or none that still runs."""
+        """Whether there is no running process."""
         process = self._process
         return process is None or process.poll() is not None
 
@@ -67,7 +69,7 @@ class WorkerProcess:
             return self._is_up
 
     def wake(self) -> None:
-        """Start it, unless it runs already; does not wait until it is up."""
+        """Start the process unless it runs; do not wait for it."""
         with self._lock:
             self._asked_at = time.monotonic()
             if self._process is not None and self._process.poll() is None:
@@ -89,13 +91,12 @@ class WorkerProcess:
                 self._look_later()
 
     def __call__(self, *given: Any) -> Any:
-        """Return what the object returns for ``given``; raises what it raises, and :class:`EndedError` where
-        the process is not there any more."""
+        """Return what the object returns for ``given``; raise what it raises, or :class:`EndedError`."""
         self.send(*given)
         return self.answer()
 
     def send(self, *given: Any) -> None:
-        """Ask, and go on: there is one :meth:`answer` to be taken before it is asked again."""
+        """Send a request without waiting; its :meth:`answer` must be read before the next."""
         if not self.is_up:
             raise EndedError
         self._asked_at = time.monotonic()
@@ -106,14 +107,14 @@ class WorkerProcess:
             raise EndedError from error
 
     def has_answered(self, seconds: float = 0.0) -> bool:
-        """Return whether there is an answer to be taken, waited for so long at most."""
+        """Return whether an answer is available, waiting this long at most."""
         line = self._line
         with contextlib.suppress(OSError):
             return line is None or line.poll(seconds)
         return True  # that it has ended
 
     def answer(self) -> Any:
-        """Return what the object returned for what was sent, as :meth:`__call__` tells it."""
+        """Return the answer to what was sent, like :meth:`__call__`."""
         try:
             if (line := self._line) is None:
                 raise EOFError
@@ -125,7 +126,7 @@ class WorkerProcess:
         return came_of_it
 
     def end(self) -> None:
-        """End the process; the next call of :meth:`wake` starts another."""
+        """End the process; :meth:`wake` starts another."""
         with self._lock:
             self._let_go()
 
@@ -154,7 +155,7 @@ class WorkerProcess:
 
 
 def serve(line: Connection, make: Callable[[], Callable[..., Any]]) -> None:
-    """Answer what comes over ``line``, until nobody is there any more."""
+    """Answer requests over ``line`` until the other end closes."""
     answer = make()
     with contextlib.suppress(EOFError, OSError):
         line.send("up")
@@ -168,7 +169,7 @@ def serve(line: Connection, make: Callable[[], Callable[..., Any]]) -> None:
 
 
 def _packed(well: bool, answer: Any) -> bytes:
-    """Return an answer in bytes: what its pieces share is written once."""
+    """Return an answer as bytes; objects shared by its pieces are written once."""
     pieces = list(answer) if isinstance(answer, Iterator) else None
     data = io.BytesIO()
     packer = pickle.Pickler(data, pickle.HIGHEST_PROTOCOL)
@@ -179,7 +180,7 @@ def _packed(well: bool, answer: Any) -> bytes:
 
 
 def _taken_in(data: bytes) -> tuple[bool, Any]:
-    """Return what was packed, and whether it went well."""
+    """Return an unpacked answer, and whether it is a result rather than an error."""
     unpacker = pickle.Unpickler(io.BytesIO(data))
     well, pieces = unpacker.load()
     if pieces is None:
@@ -189,7 +190,7 @@ def _taken_in(data: bytes) -> tuple[bool, Any]:
 
 
 def main() -> None:
-    """What the process runs: the number of its line, the factory and its niceness are given."""
+    """Run the process; its arguments are the file descriptor, the factory and the niceness."""
     os.nice(int(sys.argv[3]))
     module, name = sys.argv[2].split(":")
     with Connection(int(sys.argv[1])) as line:

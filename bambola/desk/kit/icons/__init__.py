@@ -19,7 +19,7 @@ def _icon(name: str, colour: str) -> QIcon:
 
 
 def rendered(svg: str, size: QSize) -> QPixmap:
-    """Return an SVG drawn on nothing, as large as that."""
+    """Return an SVG rendered on a transparent background at this size."""
     pixmap = QPixmap(size)
     pixmap.fill(Qt.GlobalColor.transparent)
     painter = QPainter(pixmap)

@@ -1,1 +1,1 @@
-"""Painting: tape, flags, dimensions, bundles, beads. Each function only draws what it is given."""
+"""Painting functions for tape, flags, dimensions, bundles and beads. Each only draws what it is given."""

@@ -16,7 +16,7 @@ _RING = ("mark", "check", "fit", "wait")
 def paint_bead(
     painter: QPainter, at: QPointF, radius: float, step: Step, colour: QColor, theme: Theme
 ) -> None:
-    """One bead: round for wool, diamond for a join, bar for wire, ring for what lays no wool."""
+    """Paint one bead: round for wool, diamond for a join, bar for wire, ring for a step without wool."""
     d = theme.dyes
     painter.setPen(QPen(d.ink if colour.lightness() > 90 else d.quiet, 1.2))
     painter.setBrush(colour)

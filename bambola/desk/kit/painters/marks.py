@@ -1,4 +1,4 @@
-"""Marks on the figure: dimension lines and the outline of what is in hand."""
+"""Marks on the figure: dimension lines, and the outline of the selected part."""
 
 from __future__ import annotations
 
@@ -24,7 +24,8 @@ def paint_dimension(
     theme: Theme,
     inside: QRectF,
 ) -> None:
-    """A dimension line beside the thing it measures, moved out by ``offset``, its text at its middle."""
+    """Paint a dimension line beside the thing it measures, moved out by ``offset``, its text in the
+    middle."""
     d = theme.dyes
     a, b = start + offset, end + offset
     length = math.hypot(b.x() - a.x(), b.y() - a.y())
@@ -68,7 +69,7 @@ def paint_dimension(
 
 
 def paint_span(painter: QPainter, start: QPointF, end: QPointF, text: str, theme: Theme) -> None:
-    """A dimension drawn over the part itself, its text on a slip in the middle; none if too narrow."""
+    """Paint a dimension over the part itself, its text on a slip in the middle; nothing if too narrow."""
     d, font = theme.dyes, theme.text(15, bold=True)
     wide = QFontMetricsF(font).horizontalAdvance(text) + theme.px(14)
     length = math.hypot(end.x() - start.x(), end.y() - start.y())
@@ -91,7 +92,7 @@ def paint_span(painter: QPainter, start: QPointF, end: QPointF, text: str, theme
 
 
 def paint_label(painter: QPainter, theme: Theme, at: QPointF, told: str) -> None:
-    """A number on a slip, its middle ``at`` a place."""
+    """Paint a number on a slip centred ``at`` a place."""
     painter.setFont(theme.text(15, bold=True))
     wide = painter.fontMetrics().horizontalAdvance(told) + theme.px(14)
     box = QRectF(at.x() - wide / 2, at.y() - theme.px(12), wide, theme.px(24))
@@ -103,7 +104,7 @@ def paint_label(painter: QPainter, theme: Theme, at: QPointF, told: str) -> None
 
 
 def paint_caption(painter: QPainter, theme: Theme, box: QRectF, told: str) -> None:
-    """A quiet line under a picture that stands in ``box``."""
+    """Paint a muted caption under a picture in ``box``."""
     painter.setFont(theme.text(13))
     painter.setPen(theme.dyes.quiet)
     line = QRectF(box.left(), box.bottom() - theme.px(4), box.width(), theme.px(18))
@@ -114,8 +115,8 @@ def paint_caption(painter: QPainter, theme: Theme, box: QRectF, told: str) -> No
 def outline_of(
     picture: Picture, part: str, colour: QColor, width: int
 ) -> tuple[QPoint, QPixmap] | None:
-    """Return a line round ``part``, in a transparent pixmap of its own field only, and where in the picture
-    that lies."""
+    """Return the outline of ``part`` as a transparent pixmap of its own area, and its place in the
+    picture."""
     if part not in picture.parts:
         return None
     mask = picture.owner == picture.parts.index(part)

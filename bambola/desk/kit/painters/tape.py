@@ -14,10 +14,8 @@ _kept: list[tuple[object, QPixmap]] = []
 def paint_tape(
     painter: QPainter, box: QRectF, mm_px: float, unit: str, theme: Theme, ratio: float
 ) -> None:
-    """A tape filling ``box``, nought at its foot, ``mm_px`` pixels a millimetre.
-
-    The last one drawn is kept: while the flag is pulled the tape stands still.
-    """
+    """Paint a tape filling ``box``, zero at its foot, at ``mm_px`` pixels a millimetre. The last one is
+    cached, since the tape stands still while the flag is dragged."""
     room = QRectF(0, theme.px(10), box.width(), box.height())
     asked = (room, mm_px, unit, theme.dark, theme.scale, ratio)
     if not _kept or _kept[0][0] != asked:
@@ -75,7 +73,7 @@ def _label_every(mm_px: float, inch: bool, theme: Theme) -> int:
 
 
 def flag_box(tip: QPointF, width: float, theme: Theme) -> QRectF:
-    """Return where a flag with its point at ``tip`` is drawn."""
+    """Return the rectangle of a flag with its point at ``tip``."""
     high = theme.px(30)
     return QRectF(tip.x(), tip.y() - high / 2, width, high)
 
@@ -83,7 +81,7 @@ def flag_box(tip: QPointF, width: float, theme: Theme) -> QRectF:
 def paint_flag(
     painter: QPainter, box: QRectF, text: str, filled: bool, focused: bool, theme: Theme
 ) -> None:
-    """A flag pointing left at the tape, with its height written on it."""
+    """Paint a flag pointing left at the tape, with its height."""
     d = theme.dyes
     notch = box.height() * 0.42
     path = QPainterPath(QPointF(box.left(), box.center().y()))

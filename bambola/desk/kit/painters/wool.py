@@ -1,4 +1,4 @@
-"""Wool where wool is shown: bundles loose and finished, swatches, wire laid straight."""
+"""Paints wool and wire: bundles, heaps, swatches, wire laid straight."""
 
 from __future__ import annotations
 
@@ -18,7 +18,7 @@ _NEAR_GROUND = 34
 
 @lru_cache(maxsize=128)
 def bundle(colour: str, loose: bool) -> QPixmap:
-    """Return a bundle of wool of this colour."""
+    """Return a picture of a bundle of wool of this colour."""
     return QPixmap.fromImage(to_image(bundle_picture(colour, loose)))
 
 
@@ -31,8 +31,8 @@ def _fitted(colour: str, loose: bool, wide: int, tall: int) -> QPixmap:
 def paint_bundle(
     painter: QPainter, box: QRectF, colour: str, loose: bool, theme: Theme | None = None
 ) -> None:
-    """A bundle stretched to ``box``; the stretched pictures are kept, to whole pixels. Where it lies on the
-    ground of ``theme`` and is as dark, it has a rim."""
+    """Paint a bundle stretched to ``box``, from a cache by whole pixels. On the ground of ``theme``, if it is
+    as dark, it gets a rim."""
     if theme is not None and _is_lost_on(colour, theme):
         painter.save()
         painter.setPen(QPen(theme.dyes.quiet, theme.px(1.2)))
@@ -47,18 +47,18 @@ def paint_bundle(
 
 
 def paint_heap(painter: QPainter, box: QRectF, colour: str, theme: Theme) -> None:
-    """Loose wool on the table; dark wool on a dark table with a line round it."""
+    """Paint loose wool on the table; dark wool on a dark table gets an outline."""
     paint_bundle(painter, box, colour, True, theme)
 
 
 def _is_lost_on(colour: str, theme: Theme) -> bool:
-    """Return whether wool of this colour would not be seen on the table."""
+    """Return whether wool of this colour would be invisible on the table."""
     near = abs(QColor(colour).lightness() - theme.dyes.ground.lightness()) < _NEAR_GROUND
     return theme.dark and near
 
 
 def paint_arrow(painter: QPainter, start: QPointF, end: QPointF, theme: Theme) -> None:
-    """A plain arrow from left to right."""
+    """Paint an arrow from left to right."""
     painter.setPen(QPen(theme.dyes.quiet, theme.px(2)))
     painter.drawLine(start, end)
     head = theme.px(6)
@@ -67,7 +67,7 @@ def paint_arrow(painter: QPainter, start: QPointF, end: QPointF, theme: Theme) -
 
 
 def paint_straight_wire(painter: QPainter, box: QRectF, wire: CutWire, theme: Theme) -> None:
-    """A wire laid straight across ``box``, its bends marked where they fall along it."""
+    """Paint a wire laid straight across ``box``, with its bends marked."""
     d = theme.dyes
     y = box.center().y()
     painter.setPen(QPen(d.quiet, theme.px(3), Qt.PenStyle.SolidLine, Qt.PenCapStyle.RoundCap))
