@@ -1,1 +1,1 @@
-"""The measure station's pieces: pictures, the board, the hands that work on it, and the cards."""
+"""The station *Measure*: pictures, the board, the tools that work on it, and the cards."""

@@ -1,4 +1,4 @@
-"""The parts that pictures propose, and agreeing with them one by one, the surest first."""
+"""Proposes the parts found in pictures, and asks about them one by one, the surest first."""
 
 from __future__ import annotations
 
@@ -29,7 +29,7 @@ RATHER, HARDLY = 0.75, 0.5
 
 
 def strokes_of_sure_parts(found: Found) -> list[PartStroke]:
-    """Return the lines of the parts that have a name and are rather sure, in pixels of the picture files."""
+    """Return the lines of the named and rather sure parts, in pixels of the picture files."""
     from bambola.core.strokes.document import PartStroke
 
     sure = {part for part, how in found.sure.items() if how >= RATHER}
@@ -44,8 +44,7 @@ def strokes_of_sure_parts(found: Found) -> list[PartStroke]:
 
 
 class Agreeing:
-    """Proposes the parts of what the pictures show, and walks through them. ``changed`` is called when
-    another part is asked about."""
+    """Proposes parts and asks about each. ``changed`` is called when another part is asked about."""
 
     def __init__(
         self, drawing: PartDrawing, board: Board, sighting: Sighting, changed: Callable[[], None]
@@ -66,8 +65,8 @@ class Agreeing:
         self.studio.survey_changed.connect(self._follow)
 
     def may_propose(self) -> bool:
-        """Return whether parts can be proposed: nothing is drawn yet, but what was proposed, and a picture is
-        laid. Else it is said what is missing."""
+        """Return whether parts can be proposed: a picture is loaded, and nothing is drawn except an earlier
+        proposal. If not, the maker is told what is missing."""
         if not self._may_lay():
             self.studio.refused.emit(
                 tr(
@@ -88,9 +87,9 @@ class Agreeing:
     def propose(
         self, plans: Sequence[BodyPlan] | None = None, looks_left: bool | None = None
     ) -> None:
-        """Look for the parts of a figure of which nothing is drawn yet: as one of ``plans`` has them, or of
-        any that is like it. ``looks_left``: the way the side picture looks, where its maker has said it. What
-        was proposed and left as it is may be proposed otherwise."""
+        """Look for the parts of a figure that is not drawn yet: of one of ``plans``, or of any it is like.
+        ``looks_left`` is the direction of the side picture, if known. An untouched proposal may be
+        replaced."""
         if self.may_propose():
             self.leave()
             self._changed()
@@ -102,7 +101,7 @@ class Agreeing:
         return self.drawing.is_untouched() or self.studio.figure is self._laid
 
     def _lay(self, found: Found) -> None:
-        """All that was found becomes the figure, as one edit."""
+        """Make everything found the figure, as one edit."""
         if not self._may_lay():
             return  # the maker was quicker
         named, nameless = found.with_names_only(part_name(""))
@@ -186,7 +185,7 @@ class Agreeing:
         self._ask_next()
 
     def _edit(self, words: str, figure: Figure, survey: Survey) -> None:
-        """Make a change, and ask about the next part, even where it is refused."""
+        """Make a change, and ask about the next part even if it is refused."""
         self.studio.edit(words, figure, survey, waits=False, then=lambda _: self._ask_next())
 
     def _leave(self) -> None:
@@ -201,28 +200,28 @@ class Agreeing:
         self._ask_next()
 
     def _regrouped(self, part: str) -> None:
-        """What came of a stroke is asked about next."""
+        """Ask next about the result of a stroke."""
         if self.asks:
             self._sure.setdefault(part, HARDLY)
             self._waiting = [part, *(other for other in self._waiting if other != part)]
             self._ask_next()
 
     def _end(self) -> None:
-        """All that is left is taken as it is."""
+        """Accept all remaining parts as they are."""
         self.leave()
         self._changed()
         self.agreed()
         self.board.setFocus()
 
     def leave(self) -> None:
-        """Ask no more: another figure lies there, or all is said."""
+        """Stop asking: another figure is open, or everything is answered."""
         self._waiting = []
         self.drawing.line.named = ()
         self.drawing.line.regroups = False
         self.slip.hide()
 
     def _follow(self) -> None:
-        """Ask no more once the proposal is undone."""
+        """Stop asking once the proposal is undone."""
         if self._waiting and self.drawing.is_untouched():
             self.leave()
             self._changed()

@@ -1,4 +1,4 @@
-"""What works on the board: its view and the board know a hand by this."""
+"""The interface between the board and the tool that works on it."""
 
 from __future__ import annotations
 
@@ -9,7 +9,7 @@ from PyQt6.QtGui import QPainter
 
 
 class AtWork:
-    """How it wants the board shown, and what it is told; by itself it does nothing."""
+    """How a tool wants the board shown, and the input it gets; the base does nothing."""
 
     whole_picture: ClassVar[bool] = False
     shows_figure: ClassVar[bool] = True
@@ -18,23 +18,23 @@ class AtWork:
     cursor: ClassVar[Qt.CursorShape] = Qt.CursorShape.ArrowCursor
 
     def press(self, at: QPointF, button: Qt.MouseButton, keys: Qt.KeyboardModifier) -> None:
-        """A button went down."""
+        """Handle a pressed button."""
 
     def move(self, at: QPointF, held: bool, keys: Qt.KeyboardModifier) -> None:
-        """The pointer moved, with a button held or not."""
+        """Handle a moved pointer, with or without a button."""
 
     def release(self, at: QPointF, button: Qt.MouseButton) -> None:
-        """A button came up."""
+        """Handle a released button."""
 
     def double(self, at: QPointF) -> None:
-        """A double click."""
+        """Handle a double click."""
 
     def key(self, key: Qt.Key, text: str, keys: Qt.KeyboardModifier) -> bool:
-        """Return a key; whether it meant anything."""
+        """Handle a key; return whether it meant anything."""
         return False
 
     def give_up(self) -> None:
-        """Forget what was begun."""
+        """Drop what was begun."""
 
     def paint(self, painter: QPainter) -> None:
-        """Draw what this hand works with."""
+        """Paint the tool's handles."""

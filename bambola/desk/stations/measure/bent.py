@@ -1,4 +1,4 @@
-"""How a flat part is bent: round its length, and cupped or folded at its base."""
+"""The bend of a flat part: round its length, and cupped or folded at its base."""
 
 from __future__ import annotations
 
@@ -15,7 +15,7 @@ MOST_DEG = 300
 
 
 class BentDialog(QDialog):
-    """Two angles of a sheet, and how thick its base is."""
+    """Asks for the two angles of a sheet, and the thickness of its base."""
 
     def __init__(self, parent: QWidget, leaf: Leaf, name: str) -> None:
         super().__init__(parent)
@@ -42,7 +42,7 @@ class BentDialog(QDialog):
         form.addRow(ok_cancel(self))
 
     def asked(self) -> dict[str, float]:
-        """Return what the fields say, by the names of a sheet's own."""
+        """Return the values of the fields, by the names of the shape's own."""
         return {"curl": self.curl.value(), "cup": self.cup.value(), "foot": self.foot.value()}
 
     def _spin(self, value: float) -> QSpinBox:
@@ -56,7 +56,7 @@ class BentDialog(QDialog):
 
 
 def ask_bent(parent: QWidget, studio: EditorSession) -> None:
-    """Ask how the part in hand is bent; only a flat one can be."""
+    """Ask for the bend of the selected part, which must be flat."""
     figure, id = studio.figure, studio.selection.part
     if figure is None or id is None or id not in figure.by_id:
         return

@@ -1,4 +1,4 @@
-"""The board: a picture, the figure over it, and a hand that works on both."""
+"""The board: a picture, the figure over it, and a tool that works on both."""
 
 from __future__ import annotations
 
@@ -21,7 +21,7 @@ from bambola.language import spoken
 
 
 class NumberEntry(QLineEdit):
-    """A length written on a board. Enter takes it, Escape gives up."""
+    """A field for a length on the board. Enter accepts, Escape cancels."""
 
     refused = pyqtSignal(str)
 
@@ -36,7 +36,7 @@ class NumberEntry(QLineEdit):
     def ask(
         self, at: QPointF, text: str, name: str, unit: LengthUnit, take: Callable[[float], None]
     ) -> None:
-        """Open at a place; ``take`` gets the length in mm once it is written."""
+        """Open at a place; ``take`` gets the length in mm."""
         px = self.theme.px
         self._unit, self._take = unit, take
         self.setAccessibleName(name)
@@ -77,7 +77,7 @@ _QUEUED_S = 0.012
 
 
 class Board(BoardView):
-    """What a press, a drag or a key means is up to the hand it was given."""
+    """The widget of a board view; the current tool decides what presses, drags and keys mean."""
 
     wool_laid = pyqtSignal(str, str)
     picture_dropped = pyqtSignal(str)
@@ -156,8 +156,8 @@ class Board(BoardView):
         self.update()
 
     def _is_behind(self, event: QKeyEvent) -> bool:
-        """Return whether a held key has come while the last one was still worked on: it is counted, and the
-        next one that is worked on goes that much further."""
+        """Return whether a repeated key arrived while the last one was still handled: it is counted, and the
+        next handled one goes that much further."""
         queued = time.monotonic() - self._done_at < _QUEUED_S
         if event.isAutoRepeat() and queued:
             self.repeats += 1
@@ -165,7 +165,7 @@ class Board(BoardView):
         return False
 
     def ask(self, at: QPointF, text: str, name: str, take: Callable[[float], None]) -> None:
-        """Open a small entry at a place; ``take`` gets the length in mm once it is written."""
+        """Open a small field at a place; ``take`` gets the length in mm."""
         self.entry.ask(at, text, name, self.studio.units.length, take)
 
     def dragEnterEvent(self, event: QDragEnterEvent | None) -> None:

@@ -40,7 +40,7 @@ PRINT = "measure"
 
 
 class BoardView(Painted):
-    """One view of the figure as made, laid out and painted; the hand in use paints over it."""
+    """One view of the figure as made, laid out and painted; the current tool paints over it."""
 
     view_changed = pyqtSignal()
 
@@ -74,17 +74,17 @@ class BoardView(Painted):
 
     @property
     def framing(self) -> Framing | None:
-        """The picture's framing in this view, if there is a picture and it is wanted."""
+        """The framing of this view's picture, if there is one and it is wanted."""
         return self.studio.survey.framing(self.view) if self.shows_picture else None
 
     @property
     def axes(self) -> NDArray[np.float64]:
-        """Rows: right as seen, up as seen, towards the viewer."""
+        """Unit vectors of the view as rows: right, up, towards the viewer."""
         return AXES[self.view]
 
     @property
     def origin(self) -> NDArray[np.float64]:
-        """Where the figure's own origin lies in the pictures' axes."""
+        """The figure's origin in the pictures' axes."""
         from bambola.core.sight.build import origin_of
 
         figure = self.studio.figure
@@ -99,7 +99,7 @@ class BoardView(Painted):
         return known[2]
 
     def placement(self) -> Placement:
-        """Return the figure as it stands, placed."""
+        """Return the placement of the present figure."""
         return self.studio.placement_as_made()
 
     def seen_from(self, point: NDArray[np.float64]) -> tuple[float, float]:
@@ -113,7 +113,7 @@ class BoardView(Painted):
         return [(float(u), float(v)) for u, v in points]
 
     def look(self, view: Sight) -> None:
-        """Turn to another view."""
+        """Show another view."""
         if view != self.view:
             self.view = view
             self._own_lay = False
@@ -124,7 +124,7 @@ class BoardView(Painted):
             self.view_changed.emit()
 
     def use(self, hand: AtWork) -> None:
-        """Work with another hand."""
+        """Switch to another tool."""
         if self.hand is not None:
             self.hand.give_up()
         self.hand = hand
@@ -133,7 +133,7 @@ class BoardView(Painted):
         self.refresh()
 
     def refresh(self) -> None:
-        """Everything may have changed."""
+        """Update everything."""
         if self.studio.figure is None or not self.isVisible():
             return
         self._fit()
@@ -168,11 +168,11 @@ class BoardView(Painted):
             self.update()
 
     def hold_still(self) -> None:
-        """Keep the lay while something is dragged."""
+        """Keep the scale and offset during a drag."""
         self._own_lay = True
 
     def let_go(self) -> None:
-        """The lay may follow again."""
+        """Let the scale and offset follow again."""
         self._own_lay = False
         self.refresh()
 
@@ -182,7 +182,7 @@ class BoardView(Painted):
         self.refresh()
 
     def zoom(self, factor: float) -> None:
-        """Show larger or smaller about the middle."""
+        """Zoom about the middle."""
         if self.lay:
             self.lay = zoomed(self.lay, QPointF(self.width() / 2, self.height() / 2), factor)
             self._own_lay = True
@@ -219,8 +219,8 @@ class BoardView(Painted):
         )
 
     def _seen_box(self) -> tuple[float, float, float, float] | None:
-        """Return left, bottom, right, top (mm) of what is seen of the figure in this view's picture, with
-        room round it. It does not change with what is drawn: the picture stands still."""
+        """Return left, bottom, right and top (mm) of the figure in this view's picture, with a margin. It
+        does not depend on what is drawn, so that the picture stands still."""
         framing, silhouette = self.framing, self.sighting.silhouette(self.view)
         if framing is None or silhouette is None or silhouette.is_empty:
             return None
@@ -250,7 +250,7 @@ class BoardView(Painted):
 
     @property
     def is_pictured(self) -> bool:
-        """Whether the figure as it now stands has a picture in this view."""
+        """Whether a picture of the present figure is rendered for this view."""
         return self._print is not None and self._print.shot.placement is self.placement()
 
     def part_at(self, at: QPointF) -> str | None:
@@ -343,7 +343,7 @@ class BoardView(Painted):
         closed: bool = True,
         style: Qt.PenStyle = Qt.PenStyle.SolidLine,
     ) -> None:
-        """A line through ``points`` (mm), light beneath where it lies on a picture."""
+        """Draw a line through ``points`` (mm), with a light line beneath it on a picture."""
         assert self.lay is not None
         run = [self.lay.to_screen(*point) for point in points]
         pen = QPen(colour, self.theme.px(thick), style)
@@ -352,5 +352,5 @@ class BoardView(Painted):
     def tag(
         self, painter: QPainter, at: QPointF, text: str, colour: QColor | None = None
     ) -> QRectF:
-        """Return a label on a scrap of paper beside ``at``, kept on the board."""
+        """Draw a label on a scrap of paper beside ``at``, kept on the board, and return its box."""
         return paint_tag(painter, QRectF(self.rect()), at, text, colour, self.theme)

@@ -1,4 +1,4 @@
-"""Lines and labels drawn on the board, readable on felt and on any picture."""
+"""Draws lines and labels on the board, readable on felt and on any picture."""
 
 from __future__ import annotations
 
@@ -18,7 +18,8 @@ def paint_run(
     closed: bool,
     on_picture: bool,
 ) -> None:
-    """A line through ``run``; on a picture with paper beneath, so that it is seen on any colour."""
+    """Paint a line through ``run``; on a picture with a paper-coloured line beneath, visible on any
+    colour."""
     if len(run) < 2:
         return
     path = QPainterPath(run[0])
@@ -39,7 +40,7 @@ def paint_run(
 def paint_tag(
     painter: QPainter, area: QRectF, at: QPointF, text: str, colour: QColor | None, theme: Theme
 ) -> QRectF:
-    """Return a label on a scrap of paper to the right of ``at``, kept within ``area``; returns its box."""
+    """Paint a label on a scrap of paper to the right of ``at``, kept within ``area``; return its box."""
     d, px = theme.dyes, theme.px
     painter.setFont(theme.text(15, bold=True))
     wide, high = painter.fontMetrics().horizontalAdvance(text) + px(14), px(25)
@@ -63,8 +64,8 @@ def paint_names(
     names: Mapping[str, str],
     theme: Theme,
 ) -> None:
-    """The names of what lies at ``spots`` (x, y, key) in columns ``side`` px wide at either side of ``area``,
-    each with a line to its spot, sorted from above so that no lines cross."""
+    """Paint the names of what lies at ``spots`` (x, y, key) in columns ``side`` px wide on either side of
+    ``area``, each with a line to its spot, sorted so that no lines cross."""
     d = theme.dyes
     painter.setFont(theme.text(14, bold=True))
     high = painter.fontMetrics().height() + theme.px(4)

@@ -1,4 +1,4 @@
-"""What a step of measuring offers besides working on the board, as a row of buttons."""
+"""The row of buttons with what a step of measuring offers besides working on the board."""
 
 from __future__ import annotations
 
@@ -15,9 +15,9 @@ from bambola.language import tr
 
 @dataclass(frozen=True)
 class Chip:
-    """One thing that is offered: its words, what it does, of a switch whether it ``is_on``, and whether it
-    ``is_next``: the thing to do now; it may be offered ``only_next``. One that ``needs_picture`` is offered
-    where one lies on the board, one ``while_agreeing`` also while proposed parts are agreed with."""
+    """One button: its words and action; for a switch whether it ``is_on``; whether it ``is_next``, the thing
+    to do now, and shown ``only_next``. A chip that ``needs_picture`` is shown with a picture on the board,
+    one ``while_agreeing`` also while proposed parts are asked about."""
 
     words: str
     do: Callable[[], object]
@@ -29,7 +29,7 @@ class Chip:
 
 
 class ChipRow(QWidget):
-    """The chips of the step in hand."""
+    """The chips of the present step."""
 
     used = pyqtSignal()
     """One of them has done what it does."""
@@ -42,11 +42,11 @@ class ChipRow(QWidget):
         self._flow = FlowLayout(self)
 
     def set_gap(self, px: int) -> None:
-        """Leave so much between them."""
+        """Set the space between the chips."""
         self._flow.set_gap(px)
 
     def fill(self, chips: Sequence[Chip]) -> None:
-        """Offer these."""
+        """Show these chips."""
         self.hide()  # the page would be laid anew for every button that comes
         self._flow.clear()
         self._chips, self.buttons = tuple(chips), {}
@@ -60,7 +60,7 @@ class ChipRow(QWidget):
             self.buttons[chip.words] = button
 
     def refresh(self, has_picture: bool, agreeing: bool) -> None:
-        """Show them as things are."""
+        """Update the state of the chips."""
         for chip, button in zip(self._chips, self.buttons.values(), strict=True):
             is_next = chip.is_next is not None and chip.is_next() and not agreeing
             button.setVisible(

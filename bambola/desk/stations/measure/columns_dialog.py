@@ -1,4 +1,4 @@
-"""What the columns of a table are, where its head does not tell."""
+"""Asks what the columns of a table are, if its header does not tell."""
 
 from __future__ import annotations
 
@@ -30,7 +30,7 @@ _ROWS, _MOST = 6, 16
 
 
 class ColumnsDialog(QDialog):
-    """The first rows of a table, and over each column what it is."""
+    """The first rows of a table, with a choice over each column."""
 
     def __init__(self, parent: QWidget, theme: Theme, rows: Sequence[Sequence[str]]) -> None:
         super().__init__(parent)
@@ -66,7 +66,7 @@ class ColumnsDialog(QDialog):
         self._look()
 
     def _guess(self, rows: Sequence[Sequence[str]]) -> None:
-        """The first column of words names the parts."""
+        """Set the first column of words to the names of parts."""
         for column, box in enumerate(self.boxes):
             cells = [row[column] for row in rows if column < len(row) and row[column].strip()]
             if cells and sum(size_mm(cell, "mm") > 0 for cell in cells) < len(cells) / 2:

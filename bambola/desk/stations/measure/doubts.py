@@ -1,4 +1,4 @@
-"""What was measured and does not go together, each with a way to its place."""
+"""The contradictions between measurements, each with a link to its place."""
 
 from __future__ import annotations
 
@@ -17,7 +17,7 @@ _SETTLE_MS = 250
 
 
 class DoubtList(QWidget):
-    """Slips of paper, one a doubt; they go when what they say is no longer so."""
+    """One slip of paper for each contradiction, removed once it no longer holds."""
 
     asked = pyqtSignal(object)
     counted = pyqtSignal(int)
@@ -67,7 +67,7 @@ class DoubtList(QWidget):
         self.counted.emit(len(self.doubts))
 
     def studio_is_here(self) -> bool:
-        """Return whether the measure station is being looked at."""
+        """Return whether the station *Measure* is shown."""
         parent = self.parentWidget()
         return parent is not None and parent.isVisible()
 

@@ -1,4 +1,4 @@
-"""What a drawn line becomes: a known part measured anew, or a new one that is asked about."""
+"""Turns a drawn line into a known part measured again, or a new part that is asked about."""
 
 from __future__ import annotations
 
@@ -26,8 +26,8 @@ from bambola.language import tr
 
 
 class PartDrawing:
-    """The hand that draws along parts, and the slip that asks what a new line is. ``changed`` is called when
-    what the hand does next is another thing."""
+    """The drawing tool, and the slip that asks what a new line is. ``changed`` is called when the tool's next
+    action changes."""
 
     def __init__(
         self, studio: EditorSession, board: Board, slip: NewPartSlip, changed: Callable[[], None]
@@ -37,7 +37,7 @@ class PartDrawing:
         self.line = LineHand(board, self.take, self.strokes)
 
     def take(self, trace: Trace) -> None:
-        """A line was drawn: a new part is asked about, a known one is measured anew."""
+        """Accept a drawn line: ask about a new part, or measure a known one again."""
         figure, survey = self.studio.figure, self.studio.survey
         if figure is None:
             return
@@ -66,7 +66,7 @@ class PartDrawing:
         self.slip.ask(proposal, figure.parts, answers)
 
     def take_new(self, trace: Trace, name: str, kind: str, parent: str, pair: bool) -> None:
-        """What was drawn is a part of its own."""
+        """Make the drawn line a new part."""
         self.line.proposed = None
         figure, survey = self.studio.figure, self.studio.survey
         if figure is None:

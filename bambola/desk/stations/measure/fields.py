@@ -1,4 +1,4 @@
-"""Rows of fields with their names before them, as dialogs about a part have them."""
+"""Rows of labelled fields for dialogs about a part."""
 
 from __future__ import annotations
 
@@ -10,7 +10,7 @@ from bambola.desk.session.studio import EditorSession
 
 
 class Fields(QGroupBox):
-    """Rows of fields; says when one changes."""
+    """Rows of fields; emits a signal when one changes."""
 
     changed = pyqtSignal()
 
@@ -21,7 +21,7 @@ class Fields(QGroupBox):
         self.form.setRowWrapPolicy(QFormLayout.RowWrapPolicy.WrapLongRows)
 
     def row(self, words: str, field: QWidget) -> None:
-        """A field with its name before it."""
+        """Add a field with a label before it."""
         field.setAccessibleName(words)
         self.form.addRow(words, field)
         for signal in ("currentIndexChanged", "valueChanged", "textEdited", "toggled"):
@@ -30,7 +30,7 @@ class Fields(QGroupBox):
                 break
 
     def show_rows(self, shown: dict[QWidget, bool]) -> None:
-        """Show only the rows that mean something."""
+        """Show only the rows that apply."""
         for field, on in shown.items():
             self.form.setRowVisible(field, on)
 

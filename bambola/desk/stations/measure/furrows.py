@@ -1,4 +1,4 @@
-"""Furrows of the part in hand: between toes, or down a back."""
+"""The furrows of the selected part: between toes, or down a back."""
 
 from __future__ import annotations
 
@@ -12,7 +12,7 @@ _MOST = 8
 
 
 def ask_furrows(parent: QWidget, studio: EditorSession) -> None:
-    """Ask how many furrows are pulled into the part; 0 takes them away."""
+    """Ask how many furrows are pulled into the part; 0 removes them."""
     figure, part = studio.figure, studio.selection.part
     if figure is None or part is None or part not in figure.by_id:
         return

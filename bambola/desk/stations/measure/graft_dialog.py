@@ -1,4 +1,4 @@
-"""Copying a part, with everything that sits on it, from another design."""
+"""Copies a part, with everything on it, from another design."""
 
 from __future__ import annotations
 
@@ -16,7 +16,7 @@ from bambola.store import open_design
 
 
 def ask_graft(parent: QWidget, studio: EditorSession) -> None:
-    """Ask for a design and a part of it, and copy that onto the part in hand."""
+    """Ask for a design and one of its parts, and copy that onto the selected part."""
     if studio.figure is None or studio.selection.part is None:
         return
     folder = studio.path.parent if studio.path else Path.home()
@@ -47,7 +47,7 @@ def ask_graft(parent: QWidget, studio: EditorSession) -> None:
 
 
 def copy_part(studio: EditorSession, source: Figure, part: str) -> None:
-    """Copy ``part`` of ``source`` onto the part in hand, at the size it has there."""
+    """Copy ``part`` of ``source`` onto the selected part, at its size there."""
     figure, onto = studio.figure, studio.selection.part
     if figure is None or onto is None:
         return

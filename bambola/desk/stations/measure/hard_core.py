@@ -1,4 +1,4 @@
-"""A hard core within the part in hand: how thick it is, or none."""
+"""The hard core in the selected part."""
 
 from __future__ import annotations
 
@@ -11,7 +11,7 @@ from bambola.language import tr
 
 
 def ask_core(parent: QWidget, studio: EditorSession) -> None:
-    """Ask how thick a ball of cork, wood or foam lies in the middle of the part; 0 takes it away."""
+    """Ask for the diameter of a ball of cork, wood or foam in the middle of the part; 0 removes it."""
     figure, part = studio.figure, studio.selection.part
     if figure is None or part is None or part not in figure.by_id:
         return

@@ -1,4 +1,4 @@
-"""How millimetres lie on the board: plain geometry."""
+"""The mapping between millimetres and the board."""
 
 from __future__ import annotations
 
@@ -12,14 +12,14 @@ from bambola.core.figure import Framing
 
 @dataclass(frozen=True, slots=True)
 class Lay:
-    """``scale`` pixels a mm; ``x``, ``y`` are where u = 0, v = 0 lies on the board."""
+    """``scale`` is pixels a mm; ``x``, ``y`` is the place of u = 0, v = 0 on the board."""
 
     scale: float
     x: float
     y: float
 
     def to_screen(self, u: float, v: float) -> QPointF:
-        """Return a place in mm on the board."""
+        """Return a place in mm in pixels of the board."""
         return QPointF(self.x + u * self.scale, self.y - v * self.scale)
 
     def to_mm(self, at: QPointF) -> tuple[float, float]:
@@ -28,7 +28,7 @@ class Lay:
 
 
 def fitted(box: tuple[float, float, float, float], area: QRectF) -> Lay:
-    """Return the lay that shows ``box`` (left, bottom, right, top in mm) as large as ``area`` allows."""
+    """Return the mapping that shows ``box`` (left, bottom, right, top in mm) as large as ``area`` allows."""
     left, bottom, right, top = box
     wide, high = max(right - left, 1e-6), max(top - bottom, 1e-6)
     scale = min(area.width() / wide, area.height() / high)
@@ -38,14 +38,14 @@ def fitted(box: tuple[float, float, float, float], area: QRectF) -> Lay:
 
 
 def zoomed(lay: Lay, at: QPointF, factor: float) -> Lay:
-    """Return ``lay`` drawn larger by ``factor`` about a place on the board."""
+    """Return the mapping ``lay`` enlarged by ``factor`` about a place on the board."""
     scale = min(max(lay.scale * factor, 0.02), 400.0)
     f = scale / lay.scale
     return Lay(scale, at.x() + (lay.x - at.x()) * f, at.y() + (lay.y - at.y()) * f)
 
 
 def picture_box(framing: Framing) -> tuple[float, float, float, float]:
-    """Return left, bottom, right, top (mm) of what is shown of a picture."""
+    """Return left, bottom, right and top (mm) of the visible part of a picture."""
     left, top, right, bottom = framing.crop or (
         0.0,
         0.0,
@@ -57,7 +57,7 @@ def picture_box(framing: Framing) -> tuple[float, float, float, float]:
 
 
 def picture_to_screen(framing: Framing, lay: Lay) -> QTransform:
-    """Return from the picture file's pixels to the board."""
+    """Return the transform from pixels of the picture file to the board."""
 
     def at(x: float, y: float) -> QPointF:
         return lay.to_screen(*framing.to_mm(*framing.straightened(x, y)))

@@ -1,5 +1,5 @@
-"""What is asked before parts are looked for: which way the side picture looks, and which body plan the figure
-is like, each answered on pictures."""
+"""Asks before looking for parts which way the side picture looks, and which body plan the figure is like,
+both with pictures."""
 
 from __future__ import annotations
 
@@ -31,8 +31,8 @@ _PLAN, _SIDE = 118, 290
 
 
 class LikenessDialog(QDialog):
-    """Two questions with pictures. ``likes`` are the body plans it is like: one; none for what is like none;
-    ``None`` where its maker is not sure. ``looks_left`` is None where no side picture is asked about."""
+    """Two questions with pictures. ``likes`` are the chosen body plans: one; empty for none of them; ``None``
+    if the maker is not sure. ``looks_left`` is None if there is no side picture."""
 
     def __init__(
         self, parent: QWidget, theme: Theme, plans: Sequence[BodyPlan], side: QPixmap | None
@@ -132,7 +132,7 @@ class LikenessDialog(QDialog):
         return label
 
     def _sync(self, *_: object) -> None:
-        """Offer what can be answered so far."""
+        """Enable what can be answered so far."""
         at = self.shelf.currentRow()
         way = not self._asks_way or self._ways.checkedButton() is not None
         self.take.setText(

@@ -1,4 +1,4 @@
-"""Measure’s steps, and what its menu does with them. The window reads it before any page is made."""
+"""The steps of *Measure* and the actions of its menu. Read before any page is created."""
 
 from __future__ import annotations
 

@@ -60,8 +60,8 @@ PAIRED = (N_("Arm"), N_("Hand"), N_("Leg"), N_("Foot"), N_("Ear"), N_("Wing"), N
 
 @dataclass(frozen=True)
 class PartProposal:
-    """A new part as it is proposed: places (mm of the view) it is seen at, its kind, parent, whether it is
-    one of a pair, and its name; empty where neither place nor shape tell it."""
+    """A proposed part: its visible points (mm of the view), kind, parent, whether it is one of a pair, and
+    its name; empty if neither place nor shape suggests one."""
 
     seen: Sequence[Spot]
     kind: str
@@ -72,9 +72,9 @@ class PartProposal:
 
 @dataclass(frozen=True)
 class Answers:
-    """What is done with an answer: ``take`` gets the name, the shape, what it sits on ("" for nothing), and
-    whether it is one of a pair. ``told`` stands beside the question, ``no`` on the button of ``leave``;
-    ``rest`` takes it and all that are still to be asked about as they are."""
+    """The callbacks of the slip: ``take`` gets name, shape, bearer ("" for none) and whether it is one of a
+    pair; ``leave`` has the text ``no`` on its button; ``rest`` accepts this part and all that follow.
+    ``told`` is shown beside the question."""
 
     take: Callable[[str, str, str, bool], None]
     leave: Callable[[], None]
@@ -84,7 +84,7 @@ class Answers:
 
 
 class NewPartSlip(QFrame):
-    """Name, shape, parent and pair of what was drawn or proposed; Enter takes it."""
+    """Asks for name, shape, parent and pair of a drawn or proposed part; Enter accepts."""
 
     def __init__(self, theme: Theme, parent: QWidget) -> None:
         super().__init__(parent)
@@ -162,7 +162,7 @@ class NewPartSlip(QFrame):
         self.parent_.setMinimumWidth(px(110))
 
     def ask(self, proposal: PartProposal, among: Sequence[Part], answers: Answers) -> None:
-        """Ask about what was drawn or proposed, which may sit on one ``among`` these parts."""
+        """Ask about a drawn or proposed part, which may sit on one ``among`` these parts."""
         self.proposal, self._answers, self._pair_said = proposal, answers, False
         self.told.setText(answers.told)
         self.told.setVisible(bool(answers.told))
@@ -194,8 +194,8 @@ class NewPartSlip(QFrame):
         line.selectAll()
 
     def settle(self) -> None:
-        """Lie at the bottom of the board, or at its top where what is asked about lies low; the answers
-        beneath where they have no room beside it."""
+        """Move to the bottom of the board, or to its top if the part lies low; the buttons go below if there
+        is no room beside."""
         board = self.parentWidget()
         assert isinstance(board, BoardView)
         room, ways = board.width() - 20, QBoxLayout.Direction
@@ -213,8 +213,8 @@ class NewPartSlip(QFrame):
         self.setGeometry((board.width() - wide) // 2, low, wide, tall)
 
     def _named(self, name: str) -> None:
-        """A name tells whether a part is one of a pair, until its maker does; that of a moment, while the box
-        completes what is typed, only for that moment."""
+        """Suggest from the name whether a part is one of a pair, until the maker decides; while the combo box
+        completes the text, only for that moment."""
         if self.proposal is not None and not self._pair_said:
             self.pair.setChecked(self.proposal.pair or name in map(tr, PAIRED))
 
@@ -222,8 +222,8 @@ class NewPartSlip(QFrame):
         self._pair_said = True
 
     def _accept_soon(self) -> None:
-        """Enter takes what is asked about, once, however often it is heard of: the box of names writes into
-        its line once more after it, and the next question waits for that."""
+        """Accept once on Enter, however many signals it causes: the combo box still writes into its field
+        after it, and the next question waits for that."""
         asked = self.proposal
 
         def take() -> None:
@@ -233,7 +233,7 @@ class NewPartSlip(QFrame):
         QTimer.singleShot(0, take)
 
     def accept(self) -> None:
-        """Take the part as it is described."""
+        """Accept the part as described."""
         name = self.name.currentText().strip()
         if self.proposal is None or not name:
             self.name.setFocus()
@@ -243,12 +243,12 @@ class NewPartSlip(QFrame):
         answers.take(name, self.kind.currentData(), parent, self.pair.isChecked())
 
     def give_up(self) -> None:
-        """Leave what was drawn."""
+        """Discard what was drawn."""
         if self.proposal is not None:
             self._closed().leave()
 
     def take_rest(self) -> None:
-        """Take this and all that are to come as they are."""
+        """Accept this part and all that follow."""
         rest = self._closed().rest if self.proposal is not None else None
         if rest is not None:
             rest()

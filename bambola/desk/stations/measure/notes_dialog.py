@@ -1,4 +1,4 @@
-"""A figure as a list of its parts: the list on the left, the figure growing on the right."""
+"""A figure as a list of its parts: the list on the left, the resulting figure on the right."""
 
 from __future__ import annotations
 
@@ -53,8 +53,8 @@ FORMS = (
 
 
 class NotesDialog(QDialog):
-    """The list is read while it is typed; ``figure`` is what it comes to. With a ``base`` it is the list of
-    that figure, and what it does not tell stays as it is there."""
+    """Reads the list while it is typed; ``figure`` is the result. With a ``base`` it edits the list of that
+    figure, which keeps everything the list does not mention."""
 
     def __init__(
         self,
@@ -120,7 +120,7 @@ class NotesDialog(QDialog):
 
     @property
     def figure(self) -> Figure | None:
-        """What the list comes to."""
+        """The figure that the list describes."""
         return self._changed or (self.found.figure if self.found else None)
 
     def _compose(self) -> None:
@@ -182,7 +182,7 @@ class NotesDialog(QDialog):
         return mm if mm >= LEAST_MM else None
 
     def read(self) -> None:
-        """Read the list anew, and show what it comes to."""
+        """Read the list and show the result."""
         self._soon.stop()
         bench, text = self.studio.bench, self.paper.toPlainText()
         self.notes = read_notes(text, self.studio.units.length, colour_words(bench))
@@ -196,7 +196,7 @@ class NotesDialog(QDialog):
         self.picture.show_figure(self.figure, self._part_at(self.paper.line))
 
     def _read_change(self, base: Figure, text: str) -> None:
-        """What the figure on the table becomes; where it cannot, why."""
+        """Apply the list to the open figure, or say why that fails."""
         unit, self._changed = self.studio.units.length, None
         try:
             self._changed = with_list(base, text, self.studio.bench, self._plans, unit)
@@ -204,7 +204,7 @@ class NotesDialog(QDialog):
             self.under.setText(error_words(error, self.studio.words))
 
     def _tell_lines(self) -> None:
-        """What each line was read as, beside it."""
+        """Show beside each line what it was read as."""
         say = self.studio.say
         told: dict[int, str] = {}
         wrong = {fault.line for fault in self.notes.faults}
@@ -227,7 +227,7 @@ class NotesDialog(QDialog):
         self.paper.tell(told, frozenset(wrong))
 
     def _tell_foot(self) -> None:
-        """The height it comes to, how many lines are parts, and what was taken."""
+        """Show the resulting height, the number of parts, and what was assumed."""
         found, say = self.found, self.studio.say
         lines = len(self.notes.entries) + len(self.notes.faults)
         good = len(self.notes.entries)
@@ -251,7 +251,7 @@ class NotesDialog(QDialog):
         self.under.setText(". ".join((high, *taken)))
 
     def _ask(self) -> None:
-        """Offer what the line in hand may mean, else the first that is not understood."""
+        """Offer meanings for the current line, else for the first that is not understood."""
         while (item := self._chip_row.takeAt(0)) is not None:
             if widget := item.widget():
                 widget.hide()
@@ -278,7 +278,7 @@ class NotesDialog(QDialog):
         self._chip_row.addWidget(button)
 
     def answer(self, entry: Entry, word: str) -> None:
-        """Write what a name means into its line: another name, or a form after it."""
+        """Write the chosen meaning of a name into its line: another name, or a shape after it."""
         if word in entry.likely:
             text = re.sub(re.escape(entry.name), word, entry.text, count=1, flags=re.IGNORECASE)
         else:
@@ -288,7 +288,7 @@ class NotesDialog(QDialog):
         self.paper.setFocus()
 
     def _part_at(self, line: int) -> str:
-        """Return the part that a line tells of."""
+        """Return the part that a line describes."""
         lines = self.found.lines if self.found else {}
         if self.base is not None:  # its parts stand in the list as they bear each other
             lines = {part.id: n for n, part in enumerate(self.base.parents_first, 2)}
@@ -300,12 +300,12 @@ class NotesDialog(QDialog):
         self._tell_foot()
 
     def _paste(self) -> None:
-        """Add what lies on the clipboard: a list or a table that was copied anywhere."""
+        """Add the list or table on the clipboard."""
         clipboard = QApplication.clipboard()
         self._add(clipboard.text() if clipboard else "")
 
     def _open(self) -> None:
-        """Add what a file has: a list as text, or a table."""
+        """Add the contents of a file: a list as text, or a table."""
         words = tr("Lists (*.txt *.csv *.tsv *.ods);;All files (*)")
         path, _ = QFileDialog.getOpenFileName(self, tr("Open a list"), "", words)
         if not path:
@@ -316,7 +316,7 @@ class NotesDialog(QDialog):
             self.under.setText(str(error))
 
     def _add(self, text: str) -> None:
-        """Write ``text`` under what stands there; one undo takes it away again."""
+        """Append ``text``; one undo removes it."""
         if text.strip():
             cursor = self.paper.textCursor()
             cursor.movePosition(QTextCursor.MoveOperation.End)

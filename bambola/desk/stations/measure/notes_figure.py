@@ -1,4 +1,4 @@
-"""A figure as it grows from a list, with the name of each part beside it."""
+"""A picture of the figure described by a list, with the name of each part beside it."""
 
 from __future__ import annotations
 
@@ -24,7 +24,7 @@ NAMES_SHARE = 0.22
 
 
 class NotesFigure(QWidget):
-    """The figure in felt; names stand to its left and right, each with a line to its part."""
+    """The figure in felt, with names on both sides and a line from each to its part."""
 
     def __init__(self, theme: Theme, darkroom: RenderQueue) -> None:
         super().__init__()
@@ -43,7 +43,7 @@ class NotesFigure(QWidget):
         return QSize(self.theme.px(560), self.theme.px(560))
 
     def show_figure(self, figure: Figure | None, lit: str = "") -> None:
-        """Show a figure, one part of it outlined; none while there is none."""
+        """Show a figure with one part outlined, or nothing."""
         self._lit = lit
         if figure is None:
             self._placement = self._made = None
@@ -104,7 +104,7 @@ class NotesFigure(QWidget):
     def _name_parts(
         self, painter: QPainter, made: RenderResult, box: QRectF, share: float, side: float
     ) -> None:
-        """The names, sorted from above on either side so that no lines cross."""
+        """Paint the names, sorted on either side so that no lines cross."""
         seen = made.picture
         names = {part.id: part.name for part in made.shot.placement.figure.parts}
         spots: list[tuple[float, float, str]] = []

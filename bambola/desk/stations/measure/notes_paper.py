@@ -1,4 +1,4 @@
-"""A list of parts to type in, with what is read of each line beside it."""
+"""A text field for a list of parts, with the reading of each line beside it."""
 
 from __future__ import annotations
 
@@ -23,7 +23,7 @@ BESIDE_SHARE = 0.4
 
 
 class NotesPaper(QPlainTextEdit):
-    """Lines as they are typed; beside each what it was read as, in red what is asked about it."""
+    """The typed lines with their readings; questions are in red."""
 
     line_changed = pyqtSignal(int)
 
@@ -43,12 +43,11 @@ class NotesPaper(QPlainTextEdit):
 
     @property
     def line(self) -> int:
-        """The line that the cursor is in, from 1."""
+        """The number of the cursor's line, from 1."""
         return self.textCursor().blockNumber() + 1
 
     def tell(self, told: Mapping[int, str], wrong: frozenset[int]) -> None:
-        """Show what was read of each line, by its number; of those that are ``wrong`` a wavy line is drawn
-        under the words."""
+        """Show the readings by line number; ``wrong`` lines get a wavy underline."""
         self._told, self._wrong = told, wrong
         self._lay()
         marks = []
@@ -71,14 +70,14 @@ class NotesPaper(QPlainTextEdit):
         self._beside.update()
 
     def replace_line(self, n: int, text: str) -> None:
-        """Write another text in place of a line; undo brings the first back."""
+        """Replace a line as one step of undo."""
         block = self.document().findBlockByNumber(n - 1)  # type: ignore[union-attr]
         cursor = QTextCursor(block)
         cursor.movePosition(QTextCursor.MoveOperation.EndOfBlock, QTextCursor.MoveMode.KeepAnchor)
         cursor.insertText(text)
 
     def beside(self) -> list[tuple[QRect, str, QColor]]:
-        """Return where what is read of each line in sight stands, the words, and their colour."""
+        """Return place, text and colour of the readings of all visible lines."""
         found = []
         block = self.firstVisibleBlock()
         wide = self._beside.width()
@@ -115,7 +114,7 @@ class NotesPaper(QPlainTextEdit):
 
 
 class _Beside(QWidget):
-    """The margin in which what is read stands."""
+    """The margin that shows the readings."""
 
     def __init__(self, paper: NotesPaper) -> None:
         super().__init__(paper)

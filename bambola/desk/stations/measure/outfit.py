@@ -1,4 +1,4 @@
-"""What a part wears on its skin, and whether it is itself something worn: fur and clothes."""
+"""The dialog for fur and clothes of a part."""
 
 from __future__ import annotations
 
@@ -52,7 +52,7 @@ from bambola.translated import C_
 
 
 def worn_words(part: Part, studio: EditorSession) -> str:
-    """Return what a part wears and what it is of, in a few words."""
+    """Return in a few words what a part wears and is made of."""
     told = [tr(FURS[p.fur.kind]) for p in part.furs if p.fur]
     if part.garment:
         told.append(tr("bought clothing") if part.garment.bought else tr("clothing"))
@@ -62,7 +62,7 @@ def worn_words(part: Part, studio: EditorSession) -> str:
 
 
 class FurFields(Fields):
-    """The fur of a part."""
+    """Fields for the fur of a part."""
 
     def __init__(self, studio: EditorSession, part: Part) -> None:
         super().__init__(tr("Its fur"), studio)
@@ -94,7 +94,7 @@ class FurFields(Fields):
             self.row(words, field)
 
     def value(self) -> Fur | None:
-        """Return what the fields say. Raises ``QuantityError`` or ``ValidationError``."""
+        """Return the entered fur. Raises ``QuantityError`` or ``ValidationError``."""
         on = bool(self.kind.currentData())
         rows = (self.wool, self.hair, self.spacing, self.lie, self.lengthens)
         self.show_rows(dict.fromkeys(rows, on))
@@ -111,7 +111,7 @@ class FurFields(Fields):
 
 
 class ClothingFields(Fields):
-    """What a part is as clothing: how it goes on, over what, and what it is made of."""
+    """Fields for a part as a garment: how it goes on, over what, and its material."""
 
     def __init__(self, studio: EditorSession, figure: Figure, part: Part) -> None:
         super().__init__(tr("As clothing"), studio)
@@ -192,16 +192,16 @@ class ClothingFields(Fields):
             self._menu.addAction(action)
 
     def leave_cloth(self, left: bool) -> None:
-        """Do not ask how it stretches where its material says so."""
+        """Hide the question of stretch if the material decides it."""
         is_pulled = self.kind.currentData() == "pulled over"
         self.show_rows({self.cloth: is_pulled and not left})
 
     def lies_over(self) -> tuple[str, ...]:
-        """Return the parts it lies over, as ticked."""
+        """Return the ticked parts that it lies over."""
         return tuple(a.data() for a in self._menu.actions() if a.isChecked())
 
     def value(self) -> Garment | None:
-        """Return what the fields say. Raises ``QuantityError`` or ``ValidationError``."""
+        """Return the entered garment. Raises ``QuantityError`` or ``ValidationError``."""
         kind = self.kind.currentData()
         bought = self.bought.isChecked()
         ticked = [a.text() for a in self._menu.actions() if a.isChecked()]
@@ -238,7 +238,7 @@ class ClothingFields(Fields):
 
 
 class OutfitDialog(QDialog):
-    """Asks what a part wears; says at once what comes of it, and keeps nothing that cannot be."""
+    """Asks what a part wears; shows the effect at once, and accepts only what is possible."""
 
     def __init__(self, parent: QWidget, studio: EditorSession, part: str) -> None:
         super().__init__(parent)
@@ -303,7 +303,7 @@ class OutfitDialog(QDialog):
         return dressed(self.figure, new)
 
     def tell(self) -> None:
-        """Say what comes of it."""
+        """Show the effect."""
         ok = self.buttons.button(QDialogButtonBox.StandardButton.Ok)
         assert ok is not None
         try:
@@ -337,7 +337,7 @@ class OutfitDialog(QDialog):
 
 
 def ask_outfit(parent: QWidget, studio: EditorSession) -> None:
-    """Ask what the part in hand wears."""
+    """Ask what the selected part wears."""
     part = studio.selection.part
     if studio.figure is None or part is None or part not in studio.figure.by_id:
         return

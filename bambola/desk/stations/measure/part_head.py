@@ -1,4 +1,4 @@
-"""What the part in hand is: its name, shape, parent, pair and firmness."""
+"""The head of a part's card: name, shape, parent, pair and firmness."""
 
 from __future__ import annotations
 
@@ -32,7 +32,7 @@ from bambola.language import tr
 
 
 class PartHead(QWidget):
-    """The part in hand in words; every word can be changed."""
+    """The properties of the selected part in words, all editable."""
 
     graft_asked = pyqtSignal()
     outfit_asked = pyqtSignal()
@@ -113,12 +113,12 @@ class PartHead(QWidget):
             label.setStyleSheet(f"color: {d.quiet.name()};")
 
     def part(self) -> Part | None:
-        """Return the part in hand."""
+        """Return the selected part."""
         figure = self.studio.figure
         return figure.by_id.get(self.studio.selection.part or "") if figure else None
 
     def refresh(self) -> None:
-        """Show the part as it is now."""
+        """Show the part's present state."""
         part, figure = self.part(), self.studio.figure
         self.setEnabled(part is not None)
         if part is None or figure is None:
@@ -192,7 +192,7 @@ class PartHead(QWidget):
             self._change(tr("Make a pair"), lambda f: with_part(f, part.replaced(pair=paired)))
 
     def take_away(self) -> None:
-        """Take the part in hand away, with all that sits on it."""
+        """Remove the selected part and everything on it."""
         part, figure = self.part(), self.studio.figure
         if part is None or figure is None:
             return

@@ -1,5 +1,5 @@
-"""All parts of the figure as pictures, each under what it sits on: any comes to hand from here, whatever
-hides it on the board."""
+"""All parts as a tree of pictures, each under its bearer; any can be selected here even if hidden on the
+board."""
 
 from __future__ import annotations
 
@@ -24,7 +24,7 @@ _PART = Qt.ItemDataRole.UserRole
 
 
 class PartTree(QTreeWidget):
-    """A row for each part; the one in hand is the current one."""
+    """A row for each part; the selected part is the current row."""
 
     def __init__(self, studio: EditorSession, theme: Theme, darkroom: RenderQueue) -> None:
         super().__init__()
@@ -64,7 +64,7 @@ class PartTree(QTreeWidget):
         super().showEvent(event)
 
     def refresh(self) -> None:
-        """Lay the rows of the figure of now; its picture is asked for."""
+        """Rebuild the rows from the present figure, and request its picture."""
         figure = self.studio.figure
         if figure is None or figure is self._figure:
             self._follow()
@@ -91,7 +91,7 @@ class PartTree(QTreeWidget):
         )
 
     def _follow(self) -> None:
-        """The part in hand is the current row."""
+        """Make the selected part the current row."""
         item = self.items.get(self.studio.selection.part or "")
         if item is not None and item is not self.currentItem():
             self.blockSignals(True)
@@ -109,13 +109,13 @@ class PartTree(QTreeWidget):
         self._draw()
 
     def _draw(self) -> None:
-        """The picture of every row, as large as the text wants it."""
+        """Draw the picture of every row at the size of the text."""
         for part, item in self.items.items():
             if self._figure is not None:
                 item.setIcon(0, self._icon(self._figure.by_id[part]))
 
     def _icon(self, part: Part) -> QIcon:
-        """Return the part cut out of the picture; a spot of its wool where nothing is seen of it."""
+        """Return the part cut out of the picture; a spot of its wool if it is hidden."""
         picture, seen = self._picture, None
         if picture is not None and part.id in picture.parts:
             owns = picture.owner == picture.parts.index(part.id)

@@ -1,4 +1,4 @@
-"""Flat parts from a paper pattern: which of its pieces, what they are called, and what they sit on."""
+"""Imports flat parts from a paper pattern: which pieces, their names and bearers."""
 
 from __future__ import annotations
 
@@ -41,7 +41,7 @@ _THICK_MM = 4.0
 
 
 class PatternDialog(QDialog):
-    """A row for each piece: its outline and size, whether it is taken, its name, bearer and pair."""
+    """A row for each piece: outline, size, whether to import it, name, bearer and pair."""
 
     def __init__(
         self,
@@ -120,7 +120,7 @@ class PatternDialog(QDialog):
         return pixmap
 
     def taken(self, figure: Figure) -> tuple[Figure, str | None]:
-        """Return ``figure`` with the pieces that are taken, and the last of them. Raises ``ValueError``."""
+        """Return ``figure`` with the ticked pieces, and the last new part. Raises ``ValueError``."""
         last: str | None = None
         thick = parse_length(self.thick.text(), self.studio.units.length)
         for piece, (taken, name, on, pair) in zip(self.pieces, self.rows, strict=True):
@@ -139,7 +139,7 @@ class PatternDialog(QDialog):
 
 
 class PatternDeed:
-    """Asks for a pattern, reads it off the interface thread, and asks which of its pieces become parts."""
+    """Asks for a pattern file, reads it off the interface thread, and asks which pieces become parts."""
 
     def __init__(self, page: QWidget, studio: EditorSession, theme: Theme, kept: Settings) -> None:
         self.page, self.studio, self.theme, self.kept = page, studio, theme, kept
@@ -147,7 +147,7 @@ class PatternDeed:
         self._job: BackgroundJob | None = None
 
     def ask(self) -> None:
-        """Ask for the file of one; only the last that was asked for counts."""
+        """Ask for a file; only the last request counts."""
         if self.studio.figure is None:
             return
         words, kinds = tr("Flat parts from a pattern"), tr("Drawings (*.svg)")
@@ -190,7 +190,7 @@ class PatternDeed:
             self.studio.refused.emit(noted(error))
 
     def close_down(self) -> None:
-        """Read nothing more."""
+        """Cancel reading."""
         if self._job is not None:
             self._job.stop.set()
         self._background.close()

@@ -1,4 +1,4 @@
-"""A laid picture on the board, its background veiled and its outline drawn."""
+"""Paints a picture on the board with its background veiled and its outline drawn."""
 
 from __future__ import annotations
 
@@ -19,7 +19,7 @@ if TYPE_CHECKING:
 
 
 class PictureLook(Protocol):
-    """How the hand at work wants the picture shown."""
+    """How the current tool wants the picture shown."""
 
     dims_outside: ClassVar[bool]
     shows_sureness: ClassVar[bool]
@@ -33,7 +33,7 @@ def paint_picture(
     looks: PictureLook | None,
     theme: Theme,
 ) -> None:
-    """The picture in its crop; what is background veiled; the outline, sure and unsure."""
+    """Paint the picture in its crop, the background veiled, and the outline, sure and unsure."""
     painter.save()
     u1, v1, u2, v2 = picture_box(framing)
     painter.setClipRect(QRectF(lay.to_screen(u1, v2), lay.to_screen(u2, v1)))
@@ -67,7 +67,7 @@ def _outline(
 
 
 def paint_progress(painter: QPainter, area: QRectF, share: float, told: str, theme: Theme) -> None:
-    """How far what is ``told`` has come, on a scrap of paper in the middle."""
+    """Paint progress, as described by ``told``, on a scrap of paper in the middle."""
     d, px = theme.dyes, theme.px
     middle = area.center()
     box = QRectF(middle.x() - px(150), middle.y() - px(28), px(300), px(56))
@@ -100,7 +100,7 @@ class _Same:
 
 @lru_cache(maxsize=8)
 def _veil(of: _Same, colour: str) -> QPixmap:
-    """Return the background of a silhouette veiled in the ground's colour, as a picture of its own."""
+    """Return the veiled background of a silhouette as a picture of its own."""
     cover = of.value.cover[::2, ::2]
     tint = QColor(colour)
     rows, columns = cover.shape
@@ -113,7 +113,7 @@ def _veil(of: _Same, colour: str) -> QPixmap:
 
 @lru_cache(maxsize=8)
 def _edges(of: _Same) -> tuple[QPainterPath, QPainterPath]:
-    """Return the silhouette's outline in the picture's pixels: where it is sure, and where it is not."""
+    """Return the silhouette's outline in pixels of the picture: where it is sure, and where it is not."""
     import cv2
 
     silhouette = of.value

@@ -1,4 +1,4 @@
-"""Pictures laid on the board: chosen, pasted, taken away."""
+"""Actions on pictures of the board: choose, paste, remove."""
 
 from __future__ import annotations
 
@@ -19,13 +19,13 @@ from bambola.language import N_, tr
 
 
 class PictureDeeds:
-    """What is done with the picture of the board's view."""
+    """Actions on the picture of the board's view."""
 
     def __init__(self, board: Board, sighting: Sighting, settings: Settings) -> None:
         self.board, self.sighting, self.settings = board, sighting, settings
 
     def chips(self) -> list[Chip]:
-        """Return what is offered with the picture."""
+        """Return the buttons for the picture."""
         return [
             Chip(N_("Lay a picture…"), self.ask, is_next=lambda: not self._has_picture),
             Chip(N_("Paste it"), self.paste),
@@ -37,7 +37,7 @@ class PictureDeeds:
         return self.board.studio.survey.framing(self.board.view) is not None
 
     def ask(self) -> None:
-        """Ask for one, where the last lay."""
+        """Ask for a picture, starting in the last folder."""
         words = tr(VIEW_WORDS[self.board.view])
         folder = self.settings.picture_folder
         path = PictureDialog.ask(self.board, words, folder)
@@ -45,28 +45,27 @@ class PictureDeeds:
             self.lay(Path(path))
 
     def lay(self, path: Path) -> None:
-        """Lay one down, and remember where it was and from where it shows the figure."""
+        """Load a picture, and remember its folder and view."""
         self.settings.picture_folder = str(path.parent)
         self.settings.picture_view = self.board.view
         self.sighting.lay(self.board.view, path)
 
     def paste(self) -> None:
-        """Lay the one down that was copied elsewhere."""
+        """Load the copied picture."""
         try:
             self.lay(copied_picture())
         except ValueError as error:
             self.board.studio.refused.emit(str(error))
 
     def take_away(self) -> None:
-        """Take it away."""
+        """Remove the picture."""
         studio = self.board.studio
         studio.edit(tr("Take a picture away"), survey=studio.survey.unframed(self.board.view))
 
 
 def copied_picture() -> Path:
-    """Return the file that was copied, or a new one of the picture that was, among the maker's pictures: a
-    design finds its pictures by their files. Raises ``ValueError`` where none was copied or none can be
-    kept."""
+    """Return the copied file, or a new file of the copied picture in the maker's pictures folder, since
+    designs refer to pictures by file. Raises ``ValueError`` if nothing was copied or nothing can be saved."""
     clipboard = QApplication.clipboard()
     mime = clipboard.mimeData() if clipboard is not None else None
     if mime is None:

@@ -1,4 +1,4 @@
-"""Where the beads of a place are on the board, what pulling one makes of it, and its edge as it is seen."""
+"""The beads of a place on the board: their positions, the effect of dragging them, and the visible edge."""
 
 from __future__ import annotations
 
@@ -33,7 +33,7 @@ class PlaceBeads:
         self.board, self.figure, self.part, self.place, self.copy = board, figure, part, place, copy
 
     def at(self) -> dict[str, tuple[float, float]]:
-        """Return every bead of the place in hand, mm in the view."""
+        """Return the beads of the place, mm in the view."""
         place, copy = self.place, self.copy
         found: dict[str, Array] = {}
         where = place.where
@@ -64,7 +64,7 @@ class PlaceBeads:
         return found
 
     def _edge(self) -> float:
-        """Return the angle at which the middle of the part is farthest to the right as seen."""
+        """Return the angle where the part's middle is farthest right in the view."""
         points = np.array([self.copy.point(0.5, float(a), 1.0) for a in _TURNS])
         return float(_TURNS[int(np.argmax(points @ self.board.axes[0]))])
 
@@ -75,7 +75,7 @@ class PlaceBeads:
         return self.copy.point(min(1.0, max(0.0, other.seat.along)), other.seat.around, 1.0)
 
     def pulled(self, grip: str, u: float, v: float) -> dict[str, object]:
-        """Return what changes where the bead ``grip`` is pulled to (u, v), mm in the view."""
+        """Return the changed fields when the bead ``grip`` is dragged to (u, v), mm in the view."""
         place, copy, where = self.place, self.copy, self.place.where
         if grip in (BEGIN, END) and isinstance(where, Band):
             return {"where": stretched(where, **{grip: self._along(u, v)})}
@@ -118,7 +118,7 @@ class PlaceBeads:
         return float(shares[int(np.argmin(np.hypot(seen[:, 0] - u, seen[:, 1] - v)))])
 
     def edge(self) -> Iterator[list[tuple[float, float]]]:
-        """Yield the edge of a place, as much of it as is seen."""
+        """Yield the visible edge of a place."""
         copy = self.copy
         where = next(p.where for p in settled(self.part, self.figure) if p.id == self.place.id)
         match where:

@@ -1,4 +1,4 @@
-"""The right side of the measure station: the measures of one part, or the round through all of them."""
+"""Lists of measures: of one part, or the round through all of them."""
 
 from __future__ import annotations
 
@@ -22,7 +22,7 @@ _AT_ONCE = 8
 
 
 class MeasureList(QWidget):
-    """Rows of measures. A caliper's reading goes to the row in hand, and the next comes to hand."""
+    """Rows of measures. A caliper's reading goes to the current row, and the next becomes current."""
 
     in_hand = pyqtSignal(str, str)
 
@@ -66,7 +66,7 @@ class MeasureList(QWidget):
         nudge(self._soon)  # it is seen first: what a doubt weighs is worked out after that
 
     def refresh(self) -> None:
-        """Tell every row what is known now; the measure in hand stays in hand."""
+        """Update all rows; the current measure stays current."""
         figure = self.studio.figure
         if figure is None:
             self._keep(())
@@ -88,7 +88,7 @@ class MeasureList(QWidget):
             self._sight.start()
 
     def _keep(self, shown: tuple[Effect, ...]) -> None:
-        """Of the rows those that are still shown, in their new order; the rest is still to be laid."""
+        """Keep the rows still shown, in their new order, and queue the others."""
         rows = [*self.rows, *(row for _, row in self._to_lay if row)]
         had = {(row.effect.part, row.effect.measure): row for row in rows}
         wanted = [(effect.part, effect.measure) for effect in shown]
@@ -106,7 +106,7 @@ class MeasureList(QWidget):
                 self._to_lay.append((effect, had.get(key)))
 
     def _lay(self, most: int) -> None:
-        """Lay the rows that are still to be laid, so many new ones at most, and the others soon."""
+        """Create queued rows, a limited number at a time."""
         made = 0
         while self._to_lay:
             effect, row = self._to_lay[0]
@@ -167,7 +167,7 @@ class MeasureList(QWidget):
         self.in_hand.emit(part, measure)
 
     def bring(self, part: str, measure: str) -> None:
-        """Bring a measure to hand."""
+        """Make a measure the current one."""
         self._hand = (part, measure)
         self._lay(_MOST_ROWS)
         for row in self.rows:
@@ -177,7 +177,7 @@ class MeasureList(QWidget):
                 return
 
     def _bring_into_sight(self) -> None:
-        """Once the rows have their places, scroll to the one in hand."""
+        """Scroll to the current row once the rows are laid out."""
         row, around = self.row_in_hand(), self.parentWidget()
         while around is not None and not isinstance(around, QScrollArea):
             around = around.parentWidget()
@@ -185,21 +185,21 @@ class MeasureList(QWidget):
             around.ensureWidgetVisible(row)
 
     def row_in_hand(self) -> MeasureRow | None:
-        """Return the row in hand, or the first one."""
+        """Return the current row, or the first one."""
         for row in self.rows:
             if (row.effect.part, row.effect.measure) == self._hand:
                 return row
         return self.rows[0] if self.rows else None
 
     def take(self, mm: float) -> None:
-        """A caliper's reading: into the measure in hand."""
+        """Put a caliper's reading into the current measure."""
         row = self.row_in_hand()
         if row is not None:
             self._hand = (row.effect.part, row.effect.measure)
             row.take(mm, "caliper")
 
     def _next(self) -> None:
-        """The next measure comes to hand: in the round the next one missing, on a part the next row."""
+        """Go to the next measure: in the round the next missing one, on a part the next row."""
         self._lay(_MOST_ROWS)
         here = [(r.effect.part, r.effect.measure) for r in self.rows]
         at = here.index(self._hand) if self._hand in here else -1

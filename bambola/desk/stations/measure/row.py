@@ -1,4 +1,4 @@
-"""A row of the part in hand: how many, and where the last one sits."""
+"""The dialog for a row of the selected part: the count, and where the last one sits."""
 
 from __future__ import annotations
 
@@ -17,7 +17,7 @@ _FIRST = 5
 
 
 class RowDialog(QDialog):
-    """Number and end of a row along what the part sits on."""
+    """Asks for the count and end of a row along the part's bearer."""
 
     def __init__(self, parent: QWidget, studio: EditorSession, part: str) -> None:
         super().__init__(parent)
@@ -52,7 +52,8 @@ class RowDialog(QDialog):
 
 
 def ask_row(parent: QWidget, studio: EditorSession) -> None:
-    """Ask for the row of the part in hand; a part that bears others, or the one all sit on, has none."""
+    """Ask for the row of the selected part; a part with others on it, or the one all sit on, cannot have
+    one."""
     figure, part = studio.figure, studio.selection.part
     if figure is None or part is None or part not in figure.by_id:
         return

@@ -1,4 +1,4 @@
-"""One measure in a row: its number to write in, how it is taken, and the rule its size follows."""
+"""One measure as a row: its number, how it was taken, and the rule its size follows."""
 
 from __future__ import annotations
 
@@ -28,7 +28,7 @@ from bambola.language import tr
 
 
 class MeasureRow(QWidget):
-    """A measure of a part. The row with the focus is the measure in hand."""
+    """A measure of a part. The focused row is the current measure."""
 
     in_hand = pyqtSignal(str, str)
     taken = pyqtSignal()
@@ -64,7 +64,7 @@ class MeasureRow(QWidget):
         self._restyle()
 
     def tell(self, effect: Effect, heaviest: float) -> None:
-        """Say what is known of the measure now."""
+        """Show the present value of the measure."""
         self.effect, self.heaviest = effect, heaviest
         figure = self.studio.figure
         assert figure is not None
@@ -89,7 +89,7 @@ class MeasureRow(QWidget):
         self.update()
 
     def _reason(self) -> str:
-        """Return where the number at the row comes from."""
+        """Return where the number comes from."""
         effect, units = self.effect, self.studio.units
         grams = show_mass(effect.grams, units)
         if effect.is_missing:
@@ -145,7 +145,7 @@ class MeasureRow(QWidget):
 
     @property
     def how(self) -> How:
-        """How the measure is taken."""
+        """The way the measure is taken."""
         how: How = self.way.currentData()
         return how
 
@@ -158,7 +158,7 @@ class MeasureRow(QWidget):
         self.take(mm, self.how)
 
     def take(self, mm: float, how: How) -> None:
-        """Put a reading into this measure, and let the next come to hand."""
+        """Enter a reading into this measure, and go to the next."""
         if take_measure(self.studio, self.effect.part, self.effect.measure, mm, how):
             self.taken.emit()
 
@@ -181,7 +181,7 @@ class MeasureRow(QWidget):
 
 
 class _MeasureEntry(QLineEdit):
-    """The number of a measure. Escape puts back what it was."""
+    """The field for a measure. Escape restores the old value."""
 
     came_to_hand = pyqtSignal()
 

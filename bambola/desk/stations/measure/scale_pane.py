@@ -1,4 +1,4 @@
-"""The original on the scale, and the caliper in the hand."""
+"""The pane for weighing the original."""
 
 from __future__ import annotations
 
@@ -20,7 +20,7 @@ from bambola.language import tr
 
 
 class WeighPane(QWidget):
-    """Weigh the original: what it says of how firmly it is felted, and an offer to use that."""
+    """Takes the original's weight, tells how firmly it is felted, and offers to use that."""
 
     def __init__(self, studio: EditorSession, theme: Theme) -> None:
         super().__init__()
@@ -59,7 +59,7 @@ class WeighPane(QWidget):
         self.refresh()
 
     def refresh(self) -> None:
-        """Say what the weight means for the figure as it now stands."""
+        """Show what the weight means for the present figure."""
         weight = self.studio.survey.weight
         self._found = None
         if self.studio.figure is None or not self.isVisible():
@@ -98,6 +98,6 @@ class WeighPane(QWidget):
         self.studio.edit(tr("Weigh the original"), survey=self.studio.survey.replaced(weight=grams))
 
     def take(self) -> None:
-        """Give the figure the firmness its original has."""
+        """Give the figure the firmness of its original."""
         if self._found is not None and self._found.figure is not None:
             self.studio.edit(tr("Felt it like the original"), self._found.figure, waits=False)

@@ -1,4 +1,4 @@
-"""The shelf of body plans that a figure begins with."""
+"""The shelf of body plans to begin with."""
 
 from __future__ import annotations
 
@@ -37,7 +37,7 @@ def step_for(whole: Placement) -> float:
 
 
 class PlanShelf(PaintedList):
-    """The body plans standing on a shelf; one is in hand."""
+    """The body plans on a shelf, one of them selected."""
 
     def __init__(self, theme: Theme, darkroom: RenderQueue) -> None:
         super().__init__(theme, tr("Body plans"), ListModel(self._said))
@@ -50,12 +50,12 @@ class PlanShelf(PaintedList):
 
     @property
     def plans(self) -> tuple[BodyPlan, ...]:
-        """The body plans; read when they are first looked at."""
+        """The body plans, loaded on first use."""
         return body_plans()
 
     @property
     def pictured(self) -> dict[int, QPixmap]:
-        """The pictures there are: those that were cast, and for the rest those that are shipped."""
+        """The pictures: rendered ones, and shipped ones for the rest."""
         return self._shipped | {i: made.pixmap for i, made in self.prints.items()}
 
     def sizeHint(self) -> QSize:
@@ -82,7 +82,7 @@ class PlanShelf(PaintedList):
         return row + right + down * self._columns()
 
     def show_plan(self, i: int, figure: Figure) -> None:
-        """Show a plan as it is adjusted."""
+        """Show a plan with its adjustments."""
         self._placed[i] = place(figure)
         self._wish(i)
 
@@ -158,7 +158,7 @@ class PlanShelf(PaintedList):
 
 
 def _extent(placement: Placement) -> float:
-    """Return the larger of a figure's height and breadth as the shelf shows it, mm."""
+    """Return the larger of a figure's height and breadth on the shelf, mm."""
     import numpy as np
 
     right, up, _ = LOOK.axes()

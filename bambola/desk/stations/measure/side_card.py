@@ -1,5 +1,4 @@
-"""The sheet of paper beside the board: the part in hand, the guided round, what does not go together, and all
-parts."""
+"""The card beside the board: the selected part, the guided round, contradictions, and all parts."""
 
 from __future__ import annotations
 
@@ -38,7 +37,7 @@ PART, ROUND, CHECKS, ALL = range(4)
 
 
 class SideCard(QFrame):
-    """Four panes, one at a time, and the caliper beneath. A reading goes to the pane that is shown."""
+    """Four panes, one shown at a time, with the caliper beneath. A reading goes to the pane shown."""
 
     in_hand = pyqtSignal(str, str)
 
@@ -109,7 +108,7 @@ class SideCard(QFrame):
             self.doubts.refresh()
 
     def show_all(self) -> None:
-        """All parts, to go through by keys."""
+        """Show all parts, for the keyboard."""
         self.show_pane(ALL)
         self.tree.setFocus()
 
@@ -123,6 +122,6 @@ class SideCard(QFrame):
             self.in_hand.emit(part, measure)
 
     def _take_reading(self, mm: float) -> None:
-        """The caliper's button: into the measure in hand of the list that is shown."""
+        """Put the caliper's reading into the current measure of the pane shown."""
         shown = self.round if self.panes.currentIndex() == ROUND else self.part_list
         shown.take(mm)

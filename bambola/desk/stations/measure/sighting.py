@@ -1,4 +1,4 @@
-"""The pictures laid down, and their silhouettes, found off the interface thread."""
+"""The loaded pictures and their silhouettes, found off the interface thread."""
 
 from __future__ import annotations
 
@@ -36,7 +36,8 @@ PARTS = "parts"
 
 @dataclass
 class LoadedPicture:
-    """One picture: what was read of it, what is shown, its silhouette once found, and for what."""
+    """One picture: the file's contents, the displayed image, and the silhouette with the key it belongs
+    to."""
 
     path: str
     taken: ReadPicture
@@ -74,7 +75,7 @@ class Sighting(QObject):
         return not self._reading and not self._busy
 
     def silhouette(self, view: Sight) -> Silhouette | None:
-        """Return the silhouette of a view's picture, if there is one by now."""
+        """Return the silhouette of a view's picture, once found."""
         laid = self.laid.get(view)
         return laid.silhouette if laid else None
 
@@ -92,7 +93,7 @@ class Sighting(QObject):
     # Bringing in
 
     def lay(self, view: Sight, path: Path) -> None:
-        """Read the picture at ``path`` and lay it down for ``view``."""
+        """Read the picture at ``path`` and use it for ``view``."""
         self._fresh.add(view)
         self._start_reading(view, str(path))
 
@@ -190,7 +191,7 @@ class Sighting(QObject):
                 self._separate(view, laid, framing)
 
     def _resolved(self, picture: str) -> str:
-        """Return where a picture is: as written, or beside the design if it moved along with it."""
+        """Return the path of a picture: as saved, or beside the design if it moved along with it."""
         path = Path(picture)
         beside = self.studio.path.parent / path.name if self.studio.path else None
         return (
@@ -225,8 +226,8 @@ class Sighting(QObject):
         then: Callable[[Proposal], None],
         looks_left: bool | None = None,
     ) -> None:
-        """Look for the parts of what the pictures show, which may be like one of ``plans``; ``then`` gets
-        what was found. ``looks_left``: the way the side picture looks, where its maker has said it."""
+        """Look for parts in the pictures, as in one of ``plans``; ``then`` gets the proposal. ``looks_left``
+        is the direction of the side picture, if known."""
         if PARTS in self._busy:
             return
         stop = self._looking = Event()
@@ -284,11 +285,11 @@ class Sighting(QObject):
 
     @property
     def looks_for_parts(self) -> bool:
-        """Whether it is looking for the parts."""
+        """Whether it is looking for parts."""
         return PARTS in self._busy
 
     def stop(self, view: Sight) -> None:
-        """Call off what is being read or separated for a view, and looking for parts."""
+        """Cancel reading or separating a view, and looking for parts."""
         self._looking.set()
         if view in self._reading:
             self._reading[view][1].set()
@@ -332,7 +333,7 @@ class Sighting(QObject):
         self.changed.emit(view)
 
     def _tell(self, view: Sight, found: Silhouette) -> None:
-        """Say what is wrong with a new picture; it is laid down all the same."""
+        """Tell what is wrong with a new picture, which is used all the same."""
         from bambola.core.sight.framing import are_swapped, told_of
 
         front, side = self.silhouette("front"), self.silhouette("side")
@@ -344,7 +345,7 @@ class Sighting(QObject):
             self.trouble.emit(tr("The {view} picture: {told}.", view=view, told=told))
 
     def _frame_by(self, view: Sight, found: Silhouette) -> None:
-        """Ground line, midline and scale of a new picture, from the figure in it."""
+        """Set ground line, midline and scale of a new picture from the figure in it."""
         from bambola.core.sight.framing import framed as laid_down
 
         self.studio.let_go()  # a change may be under way
@@ -357,7 +358,7 @@ class Sighting(QObject):
         self.studio.edit(tr("Frame the picture"), survey=survey.framed(framed))
 
     def close(self) -> None:
-        """Stop everything and take nothing more."""
+        """Cancel everything and accept nothing more."""
         self._looking.set()
         for laid in self.laid.values():
             laid.stop.set()
@@ -367,12 +368,12 @@ class Sighting(QObject):
 
 
 def _key(framing: Framing) -> object:
-    """Return what a silhouette depends on."""
+    """Return the key of everything a silhouette depends on."""
     return framing.picture, framing.strokes, framing.crop, framing.turn if framing.crop else 0.0
 
 
 def _shown(pixels: NDArray[np.uint8]) -> QPixmap:
-    """Return the picture for the screen; a huge one is shown smaller."""
+    """Return the image for the screen, reduced if it is huge."""
     height, width, _ = pixels.shape
     every = max(1, max(height, width) // _SHOWN_PX)
     small = np.ascontiguousarray(pixels[::every, ::every])

@@ -1,4 +1,4 @@
-"""Sizes from a spreadsheet, as a file or as it was copied: they go into the parts they are named after."""
+"""Imports sizes from a spreadsheet file or the clipboard into the parts of the same names."""
 
 from __future__ import annotations
 
@@ -33,8 +33,7 @@ HEADS = {"name": N_("name"), **{what: words for what, words in COLUMNS if what}}
 
 
 def ask_table(parent: QWidget, studio: EditorSession, theme: Theme, background: Background) -> None:
-    """Take the sizes of a file, which is read in the ``background``; where the clipboard holds a table, that
-    is offered first."""
+    """Import the sizes of a file, read in the ``background``; a table on the clipboard is offered first."""
 
     def ask(rows: list[list[str]]) -> list[str] | None:
         dialog = ColumnsDialog(parent, theme, rows)
@@ -73,8 +72,8 @@ def take_table(
     text: str,
     ask: Callable[[list[list[str]]], list[str] | None] = lambda rows: None,
 ) -> FromTable | None:
-    """Take the sizes of a table; what cannot be taken is told, and the rest is. Where its head does not tell
-    what its columns are, ``ask`` does, or says None."""
+    """Import the sizes of a table and report what does not fit. If the header does not name the columns,
+    ``ask`` does, or returns None."""
     if studio.figure is None:
         return None
     try:

@@ -1,4 +1,4 @@
-"""Where a figure begins: a body plan with its proportions, or the maker's own pictures."""
+"""The page to begin a figure: from a body plan with its proportions, or from pictures."""
 
 from __future__ import annotations
 
@@ -40,7 +40,7 @@ _SLIDER_STEPS = 100
 
 
 class StartPage(QWidget):
-    """Choose a plan, pull its proportions, say how high it is, and put it on the table."""
+    """Choose a plan, drag its proportions, give its height, and open it."""
 
     started = pyqtSignal(object)
     pictures_chosen = pyqtSignal(object, float)
@@ -105,7 +105,7 @@ class StartPage(QWidget):
 
     @property
     def plan(self) -> BodyPlan:
-        """The body plan in hand."""
+        """The selected body plan."""
         return self.shelf.plans[self.shelf.at]
 
     def showEvent(self, event: object) -> None:
@@ -151,7 +151,7 @@ class StartPage(QWidget):
         nudge(self._soon)
 
     def settings(self) -> dict[str, float]:
-        """Return the factor of every proportion as its slider stands."""
+        """Return the factor of every proportion."""
         found = {}
         for proportion in self.plan.proportions:
             share = self.sliders[proportion.id].value() / _SLIDER_STEPS
@@ -164,7 +164,8 @@ class StartPage(QWidget):
         self._ask(lambda figure: self.shelf.show_plan(at, figure))
 
     def _ask(self, then: Callable[[Figure], None]) -> None:
-        """Have the plan as it is adjusted, or a word if it cannot be so high; the newest wish counts."""
+        """Request the adjusted plan, or a message if it cannot have that height; the newest request
+        counts."""
         if self._job is not None:
             self._job.stop.set()
         plan, mm, settings, bench = self.plan, self._mm, self.settings(), self.studio.bench

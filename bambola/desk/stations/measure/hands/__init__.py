@@ -1,4 +1,4 @@
-"""Hands: what a press, a drag or a key on the board does. One for each step of measuring."""
+"""The tools of the board, one for each step of measuring: what a press, a drag or a key does."""
 
 from bambola.desk.stations.measure.hands.base import Hand
 from bambola.desk.stations.measure.hands.cut import CutHand

@@ -1,4 +1,4 @@
-"""What all hands share."""
+"""The base of all tools."""
 
 from __future__ import annotations
 
@@ -18,7 +18,7 @@ _BURST_S = 0.9
 
 
 class Hand(AtWork):
-    """One way of working on the board."""
+    """One tool of the board."""
 
     name: ClassVar[str]
     told: ClassVar[str]
@@ -29,7 +29,7 @@ class Hand(AtWork):
         self.pointer: tuple[float, float] | None = None
 
     def chips(self) -> list[Chip]:
-        """Return what is offered besides, while this hand works."""
+        """Return the buttons shown while this tool is in use."""
         return []
 
     def mm(self, at: QPointF) -> tuple[float, float]:
@@ -38,7 +38,7 @@ class Hand(AtWork):
         return self.board.lay.to_mm(at)
 
     def screen(self, u: float, v: float) -> QPointF:
-        """Return a place in mm on the board."""
+        """Return a place in mm in pixels of the board."""
         assert self.board.lay is not None
         return self.board.lay.to_screen(u, v)
 
@@ -51,7 +51,7 @@ class Hand(AtWork):
         return show_length(mm, self.studio.units)
 
     def burst(self) -> int:
-        """Return the gesture of this key press: one burst of keys is one step of undo."""
+        """Return the gesture for this key press: one burst of keys is one step of undo."""
         now = time.monotonic()
         if now - self._last_key > _BURST_S:
             self._gesture = self.studio.new_gesture()
@@ -59,7 +59,7 @@ class Hand(AtWork):
         return self._gesture
 
     def point_by_key(self, key: Qt.Key, keys: Qt.KeyboardModifier) -> bool:
-        """Arrow keys move a pointer of their own over the board, from its middle, in mm."""
+        """Move the keyboard's pointer over the board, starting in the middle, in mm."""
         if key not in ARROWS:
             return False
         middle = QPointF(self.board.width() / 2, self.board.height() / 2)
@@ -70,7 +70,7 @@ class Hand(AtWork):
         return True
 
     def paint_pointer(self, painter: QPainter) -> None:
-        """The pointer that keys move, while the board has the keys."""
+        """Paint the keyboard's pointer while the board has the focus."""
         if self.pointer is None or not self.board.hasFocus():
             return
         at, arm = self.screen(*self.pointer), self.theme.px(11)
@@ -80,8 +80,8 @@ class Hand(AtWork):
             painter.drawLine(at - QPointF(0, arm), at + QPointF(0, arm))
 
     def step(self, keys: Qt.KeyboardModifier) -> float:
-        """Return how far an arrow key goes: 1 mm, or a tenth with Shift; held down it makes up for its
-        wait."""
+        """Return the step of an arrow key: 1 mm, or a tenth with Shift; a held key makes up for skipped
+        repeats."""
         return (0.1 if keys & Qt.KeyboardModifier.ShiftModifier else 1.0) * self.board.repeats
 
 

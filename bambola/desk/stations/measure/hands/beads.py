@@ -1,4 +1,4 @@
-"""A hand that works on the part in hand by beads, and puts a changed part on the table."""
+"""The base of tools that edit the selected part by dragging beads."""
 
 from __future__ import annotations
 
@@ -13,7 +13,8 @@ _REACH = 12.0
 
 
 class BeadHand(Hand):
-    """Which bead is held; what a kind says is where its beads are, and how a changed part goes in."""
+    """Keeps track of the dragged bead; a subclass gives the places of its beads and applies a changed
+    part."""
 
     def __init__(self, board: Board, grip: str) -> None:
         super().__init__(board)
@@ -21,7 +22,7 @@ class BeadHand(Hand):
         self._held = False
 
     def spots(self) -> dict[str, tuple[float, float]]:
-        """Return every bead of the part in hand, mm in the view."""
+        """Return the places of the selected part's beads, mm in the view."""
         raise NotImplementedError
 
     def fitted(self, figure: Figure, part: Part) -> Figure:
@@ -30,7 +31,7 @@ class BeadHand(Hand):
 
     @property
     def part(self) -> Part | None:
-        """The part in hand."""
+        """The selected part."""
         figure = self.studio.figure
         return figure.by_id.get(self.studio.selection.part or "") if figure else None
 
@@ -49,13 +50,13 @@ class BeadHand(Hand):
             self.studio.selection.take_part(part)
 
     def put_down(self) -> None:
-        """Let go of the bead that is held."""
+        """Release the dragged bead."""
         if self._held:
             self.board.let_go()
         self._held = False
 
     def take_in(self, new: Part, words: str, gesture: int = 0) -> None:
-        """Put a changed part on the table, or tell why it cannot be."""
+        """Apply a changed part, or say why it cannot be."""
         figure = self.studio.figure
         if figure is None:
             return

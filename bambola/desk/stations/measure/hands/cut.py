@@ -1,4 +1,4 @@
-"""Cutting the figure out: strokes that say what is figure and what is not."""
+"""The tool for cutting the figure out: strokes mark what is figure and what is not."""
 
 from __future__ import annotations
 
@@ -17,7 +17,7 @@ ADD, TAKE = N_("Add to it"), N_("Take from it")
 
 
 class CutHand(Hand):
-    """A brush: plain strokes add to the figure, with Shift or the right button they take away."""
+    """A brush: plain strokes add to the figure, with Shift or the right button they remove."""
 
     name = N_("Cut it out")
     told = N_(

@@ -1,4 +1,4 @@
-"""Dressing the figure on the figure: fur pulled out of the skin, openings and tails pulled where they are."""
+"""The tool for clothes and fur, edited by dragging on the figure."""
 
 from __future__ import annotations
 
@@ -50,7 +50,7 @@ _SEEN = 7
 
 
 class DressHand(BeadHand):
-    """Beads on what the part in hand wears: its hair, its rows, its opening, its tails."""
+    """Beads on the selected part's fur, rows, opening and tails."""
 
     name = N_("Dress it")
     told = N_(
@@ -69,11 +69,11 @@ class DressHand(BeadHand):
         return [Chip(PUT_ON, self.ask_ready), *worn]
 
     def _touch(self, kind: str) -> None:
-        """Put it on, or take it off where it is on."""
+        """Put a thing on, or take it off."""
         (self.wear_fur if kind in FURS else self.wear_as)("" if self._wears(kind) else kind)
 
     def _wears(self, kind: str) -> bool:
-        """Return whether the part in hand has this fur, or is worn in this way."""
+        """Return whether the selected part has this fur, or is worn in this way."""
         fur = fur_on(self.part) if self.part else None
         way = self.part.garment if self.part else None
         return kind in (fur.kind if fur else "", way.kind if way else "")
@@ -87,14 +87,14 @@ class DressHand(BeadHand):
     # What is worn
 
     def wear_fur(self, kind: str) -> None:
-        """Lay fur of this kind on the part in hand, or take it off."""
+        """Add fur of this kind to the selected part, or remove it."""
         part = self.part
         if part is not None:
             words = tr("Lay fur on") if kind else tr("Take the fur off")
             self.take_in(with_fur(part, fur_of(part, kind=kind) if kind else None), words)
 
     def put_on(self, what: Worn) -> None:
-        """Put something to wear on the part in hand; it comes to hand, to be pulled."""
+        """Put a ready thing on the selected part and select it, to be adjusted."""
         part, figure = self.part, self.studio.figure
         if part is None or figure is None:
             return
@@ -117,7 +117,7 @@ class DressHand(BeadHand):
         self.studio.edit(tr("Put something on"), new, waits=False, then=then)
 
     def ready_menu(self) -> QMenu:
-        """Return what can be put on the part in hand."""
+        """Return the menu of things that can be put on the selected part."""
         menu = QMenu(self.board)
         for of_wool in (True, False):
             for what, words in READY_WORDS.items():
@@ -127,13 +127,13 @@ class DressHand(BeadHand):
         return menu
 
     def ask_ready(self) -> None:
-        """Ask what is put on the part in hand."""
+        """Ask what to put on the selected part."""
         menu = self.ready_menu()
         menu.exec(self.board.mapToGlobal(self.board.rect().topLeft()))
         menu.deleteLater()
 
     def wear_as(self, kind: str) -> None:
-        """Make the part in hand clothing that goes on this way, or no clothing."""
+        """Make the selected part a garment that goes on this way, or none."""
         part, figure = self.part, self.studio.figure
         if part is not None and figure is not None and part.parent is not None:
             words = tr("Make it clothing") if kind else tr("It is no clothing")
@@ -142,7 +142,7 @@ class DressHand(BeadHand):
     # Beads
 
     def grips(self) -> dict[str, Grip]:
-        """Return every bead of the part in hand that can be aimed in this view, by name."""
+        """Return by name every bead of the selected part that can be reached in this view."""
         part, figure = self.part, self.studio.figure
         copy = own_copy(self.board.placement(), part.id) if part and figure else None
         if part is None or copy is None:
@@ -176,7 +176,7 @@ class DressHand(BeadHand):
         return Grip(at, start, (float(seen[0]), float(seen[1])), share)
 
     def _across(self, copy: Copy) -> Array:
-        """Across the view, square to the part's own axis."""
+        """Return the direction across the view, perpendicular to the part's axis."""
         base, tip = axis_ends(copy)
         way = np.cross(self.board.axes[2], tip - base)
         size = float(np.linalg.norm(way))
@@ -184,7 +184,7 @@ class DressHand(BeadHand):
         return found
 
     def _skin(self, copy: Copy, along: float) -> tuple[Array, Array]:
-        """Return a place on the skin at the edge of what is seen of a part, and outwards from there."""
+        """Return a place at the edge of a part in the view, and the outward direction there."""
         around = np.linspace(-180.0, 180.0, 72, endpoint=False)
         points = np.array([copy.point(along, float(a), 1.0) for a in around])
         right = self.board.axes[0]
@@ -194,7 +194,7 @@ class DressHand(BeadHand):
         return best, out / size if size > 1e-6 else right
 
     def words_of(self, name: str, part: Part) -> str:
-        """Return what a bead says beside the hand."""
+        """Return the text beside a dragged bead."""
         figure, fur = self.studio.figure, fur_on(part)
         if name == HAIR:
             return tr("hair {long}", long=self.length(fur.hair)) if fur else tr("no fur")
@@ -273,7 +273,7 @@ class DressHand(BeadHand):
         return True
 
     def type_number(self, start: str = "") -> None:
-        """Type what the bead in hand stands at."""
+        """Type the value of the current bead."""
         grip, part, name = self.grips().get(self.grip), self.part, self.grip
         if grip is None or part is None:
             return
@@ -328,7 +328,7 @@ class DressHand(BeadHand):
         return QColor(wool.colour) if wool else self.theme.dyes.ink
 
     def _hairs(self, part: Part, copy: Copy) -> Iterator[list[tuple[float, float]]]:
-        """Yield hair at every row, as long as it is, the way it lies."""
+        """Yield lines for the hair of every row, in its length and direction."""
         fur = fur_on(part)
         if fur is None:
             return

@@ -1,4 +1,4 @@
-"""Marks on the face, eyes, ear bases, landmarks, and patches outlined on the coat."""
+"""The tool for marks on the face, eyes, ear bases, landmarks and patches."""
 
 from __future__ import annotations
 
@@ -41,7 +41,7 @@ LANDMARKS = (N_("Crown"), N_("Chin"), N_("Hem"), N_("Wrist"))
 
 
 class FaceHand(Hand):
-    """Choose what to set, then touch the place. A patch is outlined with several touches and Enter."""
+    """Choose what to set, then click its place. A patch is outlined with several clicks and Enter."""
 
     name = N_("Face and patches")
     told = N_(
@@ -68,7 +68,7 @@ class FaceHand(Hand):
         return self.thing == thing
 
     def choose(self, thing: str) -> None:
-        """What the next touch sets."""
+        """Choose what the next click sets."""
         self.thing = thing
         self.give_up()
         self.board.update()
@@ -157,7 +157,7 @@ class FaceHand(Hand):
             self.finish()
 
     def finish(self) -> None:
-        """The patch's outline is whole: lay it on the part in hand."""
+        """Lay the outlined patch on the selected part."""
         points, figure, part = self._points, self.studio.figure, self.studio.selection.part
         self.give_up()
         if figure is None or part is None:
@@ -177,7 +177,7 @@ class FaceHand(Hand):
         self.studio.edit_by(tr("Outline a patch"), lambda f: with_place(f, part, patch)[0])
 
     def _lies_aside(self, outline: tuple[tuple[float, float], ...]) -> bool:
-        """Return whether the patch lies on one side of the part's middle, and so has a twin on the other."""
+        """Return whether the patch lies on one side of the part's middle, and so gets a twin on the other."""
         sides = {x > 0 for x, _ in outline}
         return self.mirrored and len(sides) == 1
 
@@ -233,7 +233,7 @@ class FaceHand(Hand):
         self.paint_pointer(painter)
 
     def _tag_clear(self, painter: QPainter, at: QPointF, text: str, boxes: list[QRectF]) -> None:
-        """A label below those already there, where it would lie on one."""
+        """Paint a label, below others where they would overlap."""
         high = self.theme.px(28)
         while any(
             abs(box.center().y() - at.y()) < high and box.left() < at.x() + high * 4

@@ -1,4 +1,4 @@
-"""Laying a picture: straight, cropped, on its ground line and midline, to scale."""
+"""The tool for framing a picture: straighten, crop, ground line, midline, scale."""
 
 from __future__ import annotations
 
@@ -23,7 +23,7 @@ FLIPPED = N_("It looks the other way")
 
 
 class FrameHand(Hand):
-    """Everything is a line or a knob in the picture that can be pulled, or nudged by the arrow keys."""
+    """Lines and knobs in the picture that can be dragged, or moved with the arrow keys."""
 
     name = N_("Lay the picture")
     told = N_(
@@ -48,13 +48,13 @@ class FrameHand(Hand):
 
     @property
     def framing(self) -> Framing | None:
-        """The framing as it is being pulled."""
+        """The framing during a drag."""
         return self._shown or self.board.framing
 
     # Places, in pixels of the straightened picture
 
     def pins(self) -> tuple[tuple[float, float], tuple[float, float]]:
-        """Return the two pins of the ruler."""
+        """Return the two ends of the ruler."""
         framing = self.board.framing
         assert framing is not None
         left = framing.midline - framing.width * 0.32
@@ -62,7 +62,7 @@ class FrameHand(Hand):
         return known or ((left, framing.ground), (left, framing.ground - framing.height * 0.25))
 
     def places(self) -> dict[str, QPointF]:
-        """Return where every grip is on the board."""
+        """Return the place of every grip on the board."""
         framing = self.framing
         if framing is None:
             return {}
@@ -93,7 +93,7 @@ class FrameHand(Hand):
         return framing.to_px(*self.mm(at))
 
     def known_height(self) -> float:
-        """Return the original's finished height: as it was taken, or as the figure has it."""
+        """Return the original's finished height: as typed, or the figure's."""
         return self.studio.survey.height or self.studio.plan_as_made().from_height_mm
 
     # Pulling
@@ -176,7 +176,7 @@ class FrameHand(Hand):
         return self.board.framing is not None and self.board.framing.flipped
 
     def flip(self) -> None:
-        """Turn the picture about: what it shows looks the other way."""
+        """Mirror the picture."""
         framing = self.board.framing
         if framing is not None:
             self._take(framing.replaced(flipped=not framing.flipped), 0)
@@ -200,7 +200,7 @@ class FrameHand(Hand):
         return True
 
     def nudge(self, dx: float, dy: float) -> None:
-        """Move the grip in hand by so many pixels of the picture."""
+        """Move the current grip by so many pixels of the picture."""
         framing = self.board.framing
         assert framing is not None
         spots = {name: self._px(at) for name, at in self.places().items()}
@@ -211,12 +211,12 @@ class FrameHand(Hand):
             self._take(self._pulled(framing, self.grip, x + dx, y + dy), self.burst())
 
     def type_grip(self, grip: str) -> None:
-        """Take a grip in hand and type its length."""
+        """Select a grip and type its length."""
         self.grip = grip
         self.type_length()
 
     def type_length(self, start: str = "") -> None:
-        """Type the figure's height, or with a pin in hand the length between the pins."""
+        """Type the figure's height, or for the ruler the length between its ends."""
         places = self.places()
         if self.grip.startswith("ruler"):
             self.board.ask(
@@ -246,7 +246,7 @@ class FrameHand(Hand):
         self.studio.edit(tr("Set the scale"), survey=survey.replaced(height=mm, framings=framings))
 
     def scale_by_ruler(self, mm: float) -> None:
-        """Set this picture's scale by the known length between the pins."""
+        """Set this picture's scale by the known length of the ruler."""
         framing = self.board.framing
         (ax, ay), (bx, by) = self.pins()
         apart = math.hypot(ax - bx, ay - by)
@@ -323,7 +323,7 @@ class FrameHand(Hand):
 
 
 def straightened(was: Framing, turn: float) -> Framing:
-    """Return ``was`` turned to ``turn`` degrees, ground line and midline still on the same spot of the
+    """Return ``was`` turned to ``turn`` degrees, with ground line and midline on the same spot of the
     figure."""
     spot = was.original(was.midline, was.ground)
     new = was.replaced(turn=(turn + 180) % 360 - 180)

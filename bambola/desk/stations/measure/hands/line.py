@@ -1,4 +1,4 @@
-"""Drawing a line along a part: it reads the widths across and proposes the part."""
+"""The tool for drawing along a part: it reads the widths across and proposes the part."""
 
 from __future__ import annotations
 
@@ -38,13 +38,13 @@ _HAND_STATIONS = 9
 
 
 class Strokes(Protocol):
-    """What a stroke does where parts are regrouped."""
+    """The interface for strokes that join and cut parts."""
 
     def told(self, start: Spot, end: Spot) -> str:
-        """Return what it would do, in few words."""
+        """Return what a stroke would do, in few words."""
 
     def take(self, start: Spot, end: Spot) -> None:
-        """It was drawn."""
+        """Accept a finished stroke."""
 
 
 class LineHand(Hand):
@@ -88,24 +88,24 @@ class LineHand(Hand):
         ]
 
     def take_up(self, new: bool) -> None:
-        """Draw a new part from now on, or the one in hand."""
+        """Draw a new part from now on, or the selected one."""
         self.for_new = new
         self.give_up()
         self.board.update()
 
     def turn_bare(self) -> None:
-        """Draw without the outline, or by it again."""
+        """Draw without using the outline, or with it again."""
         self.by_hand = not self.by_hand
 
     def turn_regrouping(self) -> None:
-        """Let strokes join and cut parts, or draw along them again."""
+        """Use strokes to join and cut parts, or to draw again."""
         self.give_up()
         self.regroups = not self.regroups
 
     # The trace in hand
 
     def trace(self) -> Trace | None:
-        """Return the line of the part in hand in this view, as it is being corrected."""
+        """Return the selected part's line in this view during a correction."""
         if self._shown is not None:
             return self._shown
         if self.for_new or self.studio.selection.part is None:
@@ -118,7 +118,7 @@ class LineHand(Hand):
         return found[0] if found else None
 
     def beads(self, trace: Trace) -> dict[tuple[str, int], QPointF]:
-        """Return where the handles of a trace are: its points, and the ends of five widths."""
+        """Return the handles of a trace: its points, and the ends of five widths."""
         found = {("point", i): self.screen(*p) for i, p in enumerate(trace.points)}
         for i in self._correct_at(trace):
             centre, aside = station(trace, i)
@@ -199,7 +199,7 @@ class LineHand(Hand):
         return True
 
     def _next_bead(self, by: int) -> None:
-        """Take the next bead of the part's line in hand, for the arrow keys."""
+        """Select the next bead of the part's line for the arrow keys."""
         trace = self.trace()
         if trace is not None:
             names = list(self.beads(trace))
@@ -222,7 +222,7 @@ class LineHand(Hand):
         self.finish()
 
     def finish(self) -> None:
-        """The line is whole: read it."""
+        """Read the finished line."""
         points = apart(self._points)
         self.give_up()
         if len(points) < 2:
@@ -294,7 +294,7 @@ class LineHand(Hand):
                 self.board.tag(painter, self.screen(*self._to), self._run_told(run))
 
     def _name_parts(self, painter: QPainter) -> None:
-        """The names of proposed parts, all at once."""
+        """Paint the names of all proposed parts."""
         figure = self.studio.figure
         if figure is None or not self.named:
             return

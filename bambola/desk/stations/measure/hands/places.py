@@ -1,4 +1,4 @@
-"""Places on the part in hand, pulled on the figure: where another wool lies, and where fur grows."""
+"""The tool for places on the selected part, dragged on the figure: patches of wool, and fur."""
 
 from __future__ import annotations
 
@@ -51,7 +51,7 @@ IN_HAND = N_("The place in hand…")
 
 
 class PlaceHand(BeadHand):
-    """Beads on the place in hand of the part in hand."""
+    """Beads on the current place of the selected part."""
 
     name = N_("Places")
     told = N_(
@@ -76,14 +76,14 @@ class PlaceHand(BeadHand):
         return with_part(figure, part)
 
     def place_of(self, part: Part | None) -> Place | None:
-        """Return the place in hand, or the last one of the part."""
+        """Return the current place, or the last one of the part."""
         places = part.places if part else ()
         return next((p for p in places if p.id == self.place_id), places[-1] if places else None)
 
     # What is done
 
     def lay(self, kind: str) -> None:
-        """Lay a new place on the part in hand; it comes to hand."""
+        """Add a new place to the selected part and make it the current one."""
         part, figure = self.part, self.studio.figure
         if part is None or figure is None:
             return
@@ -103,18 +103,18 @@ class PlaceHand(BeadHand):
         self.board.setFocus()
 
     def change(self, words: str, gesture: int = 0, **changes: object) -> None:
-        """Change the place in hand."""
+        """Change the current place."""
         part = self.part
         place = self.place_of(part)
         if part is not None and place is not None:
             self.take_in(place_changed(part, place.id, **changes), words, gesture)
 
     def lay_wool(self, wool: str | None) -> None:
-        """Give the place in hand a wool of its own, or none."""
+        """Set the current place's wool, or none."""
         self.change(tr("Colour a place"), wool=wool)
 
     def grow(self, kind: str) -> None:
-        """Let fur of this kind grow there, or none that is its own."""
+        """Set the fur of the current place, or none of its own."""
         part = self.part
         place = self.place_of(part)
         if part is not None and place is not None:
@@ -123,20 +123,20 @@ class PlaceHand(BeadHand):
             self.change(tr("Lay fur on a place"), fur=fur, bare=False)
 
     def bare(self) -> None:
-        """Let no fur grow there, or let that around it."""
+        """Keep the place free of fur, or let the surrounding fur grow there."""
         place = self.place_of(self.part)
         if place is not None:
             self.change(tr("Keep a place bare"), bare=not place.bare, fur=None)
 
     def mirror(self) -> None:
-        """Lay the like of it on the other side, or take that away."""
+        """Mirror the place to the other side, or remove the mirror image."""
         place = self.place_of(self.part)
         if place is not None and not isinstance(place.where, Near):
             where = place.where.replaced(mirrored=not place.where.mirrored)
             self.change(tr("Mirror a place"), where=where)
 
     def rename(self) -> None:
-        """Ask what the place is called."""
+        """Ask for the place's name."""
         place = self.place_of(self.part)
         if place is None:
             return
@@ -147,8 +147,7 @@ class PlaceHand(BeadHand):
             self.change(tr("Name a place"), name=name.strip()[:120])
 
     def menu(self) -> QMenu:
-        """Return what can be done with the place in hand; the other places of the part are to be taken from
-        it."""
+        """Return the menu of the current place, with the part's other places to choose."""
         menu, part = QMenu(self.board), self.part
         place = self.place_of(part)
         if part is None or place is None:
@@ -176,18 +175,18 @@ class PlaceHand(BeadHand):
         return menu
 
     def ask_what(self) -> None:
-        """Ask what is done with the place in hand."""
+        """Show the menu of the current place."""
         menu = self.menu()
         menu.exec(self.board.mapToGlobal(self.board.rect().topLeft()))
         menu.deleteLater()
 
     def take(self, name: str) -> None:
-        """Take another place to hand."""
+        """Make another place the current one."""
         self.place_id, self.grip = name, ""
         self.board.update()
 
     def take_away(self) -> None:
-        """Take the place in hand away."""
+        """Remove the current place."""
         part = self.part
         place = self.place_of(part)
         if part is not None and place is not None:
@@ -204,7 +203,7 @@ class PlaceHand(BeadHand):
     # Beads
 
     def beads(self, place: Place | None = None) -> PlaceBeads | None:
-        """Return those of a place, or of the one in hand, as it is being pulled."""
+        """Return the beads of a place, or of the current one during a drag."""
         part, figure = self._shown or self.part, self.studio.figure
         place = place or self.place_of(part)
         copy = own_copy(self.board.placement(), part.id) if part else None
@@ -213,12 +212,12 @@ class PlaceHand(BeadHand):
         return PlaceBeads(self.board, figure, part, place, copy)
 
     def grips(self) -> dict[str, tuple[float, float]]:
-        """Return every bead of the place in hand, mm in the view."""
+        """Return the beads of the current place, mm in the view."""
         beads = self.beads()
         return beads.at() if beads else {}
 
     def words_of(self, name: str, part: Part) -> str:
-        """Return what a bead says beside the hand."""
+        """Return the text beside a dragged bead."""
         place = self.place_of(part)
         if place is None:
             return part.name
@@ -300,12 +299,12 @@ class PlaceHand(BeadHand):
         return True
 
     def next_fur(self) -> None:
-        """Let the next kind of fur grow there, after the last none."""
+        """Switch to the next kind of fur, after the last to none."""
         place = self.place_of(self.part)
         self.grow(next_of(list(FURS), place.fur.kind if place and place.fur else ""))
 
     def next_wool(self) -> None:
-        """Give the place in hand the next wool of the bench, after the last none."""
+        """Switch to the next wool of the bench, after the last to none."""
         place = self.place_of(self.part)
         wools = ["", *(w.id for w in self.studio.bench.wools)]
         self.lay_wool(next_of(wools, place.wool if place and place.wool else "") or None)
@@ -320,7 +319,7 @@ class PlaceHand(BeadHand):
             self.change(tr(_WORDS.get(self.grip, N_("Pull a line"))), self.burst(), **changes)
 
     def _type(self, place: Place, start: str) -> bool:
-        """Type what the bead in hand stands at, where that is a length."""
+        """Type the value of the current bead, if it is a length."""
         where, grip = place.where, self.grip
         now = {
             WIDE: getattr(where, "wide", None) if isinstance(where, Line) else None,

@@ -1,4 +1,4 @@
-"""Shaping the figure directly: move, turn and stretch the part in hand, with its number under the hand."""
+"""The tool for shaping: move, turn and stretch the selected part, with the number beside the pointer."""
 
 from __future__ import annotations
 
@@ -40,10 +40,8 @@ _WORDS = {
 
 @dataclass(frozen=True, slots=True)
 class Grip:
-    """A handle: where it is (mm in the view), and for a measure from where and which way it pulls.
-
-    Pulling it by ``t`` along ``way`` (mm in the view) makes the measure ``share`` times ``t``.
-    """
+    """A handle: its place (mm in the view), and for a measure its origin and direction. Dragging it by ``t``
+    along ``way`` (mm in the view) makes the measure ``share`` times ``t``."""
 
     at: tuple[float, float]
     root: tuple[float, float] = (0.0, 0.0)
@@ -52,7 +50,7 @@ class Grip:
 
 
 class ShapeHand(Hand):
-    """Pull a part to move it, its round knob to turn it, its square beads to stretch it."""
+    """Drag a part to move it, its round knob to turn it, its square beads to stretch it."""
 
     name = N_("Shape it")
     told = N_(
@@ -71,13 +69,13 @@ class ShapeHand(Hand):
     # Grips
 
     def copy(self) -> Copy | None:
-        """Return the copy of the part in hand that is worked on."""
+        """Return the copy of the selected part that is edited."""
         if self.studio.selection.part is None or self.studio.figure is None:
             return None
         return own_copy(self.board.placement(), self.studio.selection.part)
 
     def grips(self) -> dict[str, Grip]:
-        """Return every grip of the part in hand that can be aimed in this view, by name."""
+        """Return by name every grip of the selected part that can be reached in this view."""
         copy = self.copy()
         if copy is None:
             return {}
@@ -115,7 +113,7 @@ class ShapeHand(Hand):
         return found
 
     def _across(self, axis: Array) -> Array:
-        """Return square to a round part's axis and across the view."""
+        """Return the direction perpendicular to a round part's axis and across the view."""
         way = np.cross(self.board.axes[2], axis)
         size = np.linalg.norm(way)
         found: Array = way / size if size > 1e-6 else self.board.axes[0]
@@ -153,7 +151,7 @@ class ShapeHand(Hand):
         self.board.hold_still()
 
     def _is_on_part(self, at: QPointF) -> bool:
-        """Return whether the part in hand lies there, whatever covers it."""
+        """Return whether the selected part lies there, even if covered."""
         part = self.studio.selection.part
         return part is not None and any(
             QPolygonF([self.screen(*place) for place in self.board.outline(copy)]).containsPoint(
@@ -224,7 +222,7 @@ class ShapeHand(Hand):
         return lambda figure: with_typed_height(figure, stretched(figure, part, measures), survey)
 
     def _take(self, do: Callable[[Figure], Figure], gesture: int) -> None:
-        """Do it, and let what was traced give way to what was done by hand."""
+        """Apply the change; it replaces the part's traces."""
         figure, part = self.studio.figure, self.studio.selection.part
         if figure is None or part is None:
             return
@@ -268,7 +266,7 @@ class ShapeHand(Hand):
         return True
 
     def nudge(self, du: float, dv: float, step: float) -> None:
-        """One arrow key on the grip in hand: mm, or degrees for turning."""
+        """Apply one arrow key to the current grip: in mm, or in degrees for turning."""
         copy, gesture = self.copy(), self.burst()
         if copy is None:
             return
@@ -281,7 +279,7 @@ class ShapeHand(Hand):
             self._take(self._stretcher({self.grip: mm}), gesture)
 
     def type_number(self, start: str = "") -> None:
-        """Type the measure in hand; with the move or turn grip, the first measure there is."""
+        """Type the current measure; for the move or turn grip, the first measure."""
         copy, grips = self.copy(), self.grips()
         if copy is None:
             return

@@ -1,4 +1,4 @@
-"""Drawing bones: touches snap to the axes of the parts they run in."""
+"""The tool for drawing bones: clicks snap to the axes of parts."""
 
 from __future__ import annotations
 
@@ -17,7 +17,7 @@ _REACH_PX = 26.0
 
 
 class WireHand(Hand):
-    """Touch along a limb from end to end; Enter makes the bones touched into one wire."""
+    """Click along a limb from end to end; Enter makes the clicked bones one wire."""
 
     name = N_("Bones and wire")
     told = N_(
@@ -32,7 +32,7 @@ class WireHand(Hand):
         self._aim: Node | None = None
 
     def _snap(self, u: float, v: float) -> Node | None:
-        """Return the node there is at a place, or a new one on the axis of the part there."""
+        """Return the node at a place, or a new one on the axis of the part there."""
         figure, lay = self.studio.figure, self.board.lay
         if figure is None or lay is None:
             return None
@@ -66,7 +66,7 @@ class WireHand(Hand):
         self.touch(*self.mm(at))
 
     def touch(self, u: float, v: float) -> None:
-        """Lead the wire on to a place (mm in this view)."""
+        """Extend the wire to a place (mm in this view)."""
         node = self._snap(u, v)
         if node is None:
             self.studio.refused.emit(
@@ -103,7 +103,7 @@ class WireHand(Hand):
         return True
 
     def _along_part(self, part: str) -> None:
-        """Without touches, Enter leads the wire through the part in hand, from base to tip."""
+        """Without clicks, lead the wire through the selected part from base to tip."""
         figure = self.studio.figure
         if figure is None:
             return
@@ -112,7 +112,7 @@ class WireHand(Hand):
             self.finish()
 
     def finish(self) -> None:
-        """The wire is drawn whole."""
+        """Finish the wire."""
         route = self._route
         self.give_up()
         if len(route) < 2:
@@ -157,7 +157,7 @@ class WireHand(Hand):
             self.board.draw_run(painter, run, d.madder, 2.4, closed=False)
 
     def _forget_lost(self, figure: Figure) -> None:
-        """Forget places on parts that are gone, as after undo or with another figure."""
+        """Drop places on parts that no longer exist, as after undo."""
         if any(node.part not in figure.by_id for node in self._route):
             self._route = []
         if self._aim is not None and self._aim.part not in figure.by_id:
