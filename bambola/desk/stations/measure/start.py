@@ -176,7 +176,7 @@ class StartPage(QWidget):
         )
 
     def close_down(self) -> None:
-        """Adjust nothing any more."""
+        """Stop adjusting."""
         self._background.close()
 
     def _height_typed(self) -> None:
@@ -192,17 +192,17 @@ class StartPage(QWidget):
         nudge(self._soon)
 
     def begin(self) -> None:
-        """Put the plan on the table, unless it is left meanwhile."""
+        """Open the plan, unless the page is left meanwhile."""
         self._soon.stop()
         self._ask(lambda figure: self.started.emit(figure) if self.isVisible() else None)
 
     def begin_anew(self) -> None:
-        """Forget a picture that was on offer: a body plan or pictures are to be chosen."""
+        """Drop an offered picture and show all choices."""
         if self._given is not None:
             self._take_plan()
 
     def offer_picture(self, path: Path) -> None:
-        """Offer to begin with a picture that was dropped or opened, once the height is right."""
+        """Offer to begin with a dropped or opened picture, once its height is given."""
         self._title.setText(tr("A new figure from your picture"))
         self._told.setText(
             tr(
@@ -216,7 +216,7 @@ class StartPage(QWidget):
         self.height_.selectAll()
 
     def _offer(self, path: Path | None) -> None:
-        """Offer to begin with a picture, and nothing else; or with a body plan or pictures to be chosen."""
+        """Show the choice to begin with a picture alone; or with a body plan or pictures."""
         self._given = path
         for widget in (self._proportions, self.start):
             widget.setVisible(path is None)
@@ -227,7 +227,7 @@ class StartPage(QWidget):
         )
 
     def ask_pictures(self) -> None:
-        """Begin with the picture on offer, or ask for pictures: the front first, then the side."""
+        """Begin with the offered picture, or ask for pictures: first the front, then the side."""
         if self._given is not None:
             self._height_typed()
             self.pictures_chosen.emit({"front": self._given}, self._mm)

@@ -1,4 +1,4 @@
-"""Measure: the maker's own figure, from pictures, from a tape, or shaped by hand."""
+"""The station *Measure*: the maker's own figure, from pictures, from a tape, or shaped by hand."""
 
 from __future__ import annotations
 
@@ -82,7 +82,7 @@ _ROOMY, _LOW = 560, 300
 
 
 class MeasureStation(Page):
-    """The board in the middle, what is in hand beside it, the wools beneath."""
+    """The board in the middle, the card of the selected part beside it, the wools beneath."""
 
     has_thread = False
 
@@ -131,24 +131,24 @@ class MeasureStation(Page):
         self._new_figure()
 
     def step_in_hand(self, step: int) -> None:
-        """Take a step of measuring, the board in hand."""
+        """Go to a step of measuring and focus the board."""
         self.take_step(step)
         self.board.setFocus()
 
     def ask_core(self) -> None:
-        """Ask for what is hard within the part in hand."""
+        """Ask for the hard core of the selected part."""
         ask_core(self, self.studio)
 
     def ask_bent(self) -> None:
-        """Ask how the flat part in hand is bent."""
+        """Ask for the bend of the selected flat part."""
         ask_bent(self, self.studio)
 
     def ask_row(self) -> None:
-        """Ask for a row of the part in hand."""
+        """Ask for a row of the selected part."""
         ask_row(self, self.studio)
 
     def ask_furrows(self) -> None:
-        """Ask for the furrows of the part in hand."""
+        """Ask for the furrows of the selected part."""
         ask_furrows(self, self.studio)
 
     def take_keys(self) -> None:
@@ -245,7 +245,7 @@ class MeasureStation(Page):
     # Steps
 
     def take_step(self, step: int) -> None:
-        """Go to a step of measuring: the board works with another hand."""
+        """Go to a step of measuring, with its tool on the board."""
         self.steps.show_row(step)
         self.slip.hide()
         self.line.proposed = None
@@ -256,16 +256,16 @@ class MeasureStation(Page):
 
     @property
     def step(self) -> int:
-        """The step in hand."""
+        """The index of the current step."""
         return self.steps.at
 
     @property
     def hand(self) -> Hand:
-        """The hand of the step in hand."""
+        """The tool of the current step."""
         return self.hands[self.step]
 
     def _offered(self) -> list[Chip]:
-        """Return what the step in hand offers."""
+        """Return the buttons of the current step."""
         own = self.hand.chips()
         if self.step == PICTURE:
             own = [*self.pictures.chips(), *own]
@@ -279,7 +279,7 @@ class MeasureStation(Page):
         return [*own, *self._onward()]
 
     def _onward(self) -> list[Chip]:
-        """Return the way to the next step, lit once this one is done."""
+        """Return the button to the next step, highlighted once this one is done."""
         if self.step not in ONWARD:
             return []
 
@@ -294,7 +294,7 @@ class MeasureStation(Page):
         ]
 
     def _tell(self) -> None:
-        """What the hand does."""
+        """Show what the tool does."""
         told = tr(self.hand.told)
         if self.step == PARTS and self.line.regroups:
             told = tr(self.line.strokes_told)
@@ -331,14 +331,14 @@ class MeasureStation(Page):
     # Pictures
 
     def paste_picture(self) -> None:
-        """Lay the picture down that was copied elsewhere."""
+        """Load the copied picture."""
         self.step_in_hand(PICTURE)
         self.pictures.paste()
 
     # Parts
 
     def propose_parts(self) -> None:
-        """Ask what the figure is like and which way it looks, and look for its parts."""
+        """Ask what the figure is like and which way it looks, then look for its parts."""
         self.step_in_hand(PARTS)
         if not self.agreeing.may_propose():
             return
@@ -350,16 +350,16 @@ class MeasureStation(Page):
         dialog.open()
 
     def draw_unlike(self, found: Proposal) -> None:
-        """Let the parts be drawn of a figure that is like no body plan; what was surely found is drawn
-        already."""
+        """Open the strokes dialog for a figure unlike any body plan, with the surely found parts already
+        drawn."""
         self.studio.refused.emit(
             tr("It is like none of the body plans: name its parts, and draw one stroke along each.")
         )
         self.draw_strokes(strokes_of_sure_parts(found))
 
     def draw_strokes(self, drawn: Sequence[PartStroke] = ()) -> None:
-        """Let one line be drawn along each part; some may be ``drawn`` already. The figure that they come to
-        is one step to undo."""
+        """Open the dialog for one line along each part, some of them ``drawn`` already. The resulting figure
+        is one step of undo."""
         from bambola.desk.stations.measure.strokes_dialog import StrokesDialog
 
         figure = self.studio.figure
@@ -381,7 +381,7 @@ class MeasureStation(Page):
         self.take_step(SHAPE)
 
     def regroup(self) -> None:
-        """Let strokes join and cut parts, or draw along them again."""
+        """Use strokes to join and cut parts, or to draw again."""
         self.step_in_hand(PARTS)
         self.line.turn_regrouping()
         self._chip_state()
@@ -392,7 +392,7 @@ class MeasureStation(Page):
         self.face.wool = wool
 
     def lay_wool(self, wool: str, role: str, part: str | None) -> None:
-        """Lay a wool on a part as its coat or core, or bare it."""
+        """Set a wool as a part's coat or core, or remove its coat."""
         figure = self.studio.figure
         if figure is None or part is None:
             return
@@ -414,7 +414,7 @@ class MeasureStation(Page):
         self.studio.edit_by(words, lambda f: with_part(f, new))
 
     def show_measure(self, part: str, measure: str) -> None:
-        """Show the measure in hand on the figure, from a side it can be seen from."""
+        """Show the current measure on the figure, from a side where it is visible."""
         self.studio.selection.take_part(part)
         self.shape.grip = measure
         if self.step == SHAPE and measure not in self.shape.grips():
@@ -426,7 +426,7 @@ class MeasureStation(Page):
         self.board.update()
 
     def go_to_doubt(self, doubt: Doubt) -> None:
-        """Bring the place of a doubt to hand."""
+        """Select the place of a contradiction."""
         if doubt.view is not None:
             self.board.look(doubt.view)
         if doubt.code.startswith("landmark:"):
@@ -437,11 +437,11 @@ class MeasureStation(Page):
         self.board.setFocus()
 
     def ask_table(self) -> None:
-        """Take sizes from a spreadsheet."""
+        """Import sizes from a spreadsheet."""
         ask_table(self, self.studio, self.theme, self._tables)
 
     def close_down(self) -> None:
-        """Let go of devices and what is worked on in the background."""
+        """Release devices and cancel background work."""
         self.card.caliper.close_link()
         self.sighting.close()
         self.pattern.close_down()

@@ -1,4 +1,4 @@
-"""Strokes that regroup parts: from one to another they join, across one they cut."""
+"""Strokes that regroup parts: a stroke from one part to another joins them, one across a part cuts it."""
 
 from __future__ import annotations
 
@@ -18,14 +18,14 @@ _LOOKED_AT = 41
 
 
 class RegroupingStrokes:
-    """What a stroke over the parts on the board does. ``done`` hears the part that came of it."""
+    """Joins and cuts parts by strokes on the board. ``done`` gets the resulting part."""
 
     def __init__(self, studio: EditorSession, board: Board) -> None:
         self.studio, self.board = studio, board
         self.done: Callable[[str], None] = lambda part: None
 
     def told(self, start: Spot, end: Spot) -> str:
-        """Return what it would do, in few words."""
+        """Return what the stroke would do, in few words."""
         figure, over = self.studio.figure, self._over(start, end)
         if figure is None or not over:
             return tr("from part to part, or across one")
@@ -35,7 +35,7 @@ class RegroupingStrokes:
         return tr("cuts {part} in two", part=names[0])
 
     def take(self, start: Spot, end: Spot) -> None:
-        """Join what it leads from to what it leads to; or cut what it crosses."""
+        """Join the parts at the ends of a stroke, or cut the one it crosses."""
         figure, survey, over = self.studio.figure, self.studio.survey, self._over(start, end)
         if figure is None:
             return
@@ -71,7 +71,7 @@ class RegroupingStrokes:
         self.studio.edit(words, new, noted, waits=False, then=then)
 
     def _over(self, start: Spot, end: Spot) -> tuple[str, ...]:
-        """Return the two parts that a stroke leads from and to, or the one that it crosses; nothing else."""
+        """Return the two parts at the ends of a stroke, or the one it crosses; empty for anything else."""
         lay = self.board.lay
         if lay is None:
             return ()

@@ -1,4 +1,4 @@
-"""One stroke a part: the parts in a row, the next one lit, and the pictures to draw it in."""
+"""One stroke a part: a row of parts with the next one highlighted, and the pictures to draw in."""
 
 from __future__ import annotations
 
@@ -44,8 +44,8 @@ from bambola.shipped import body_plans
 
 @dataclass
 class PlannedStroke:
-    """A stroke that is asked for: of which part, in which view, and the stroke once it is drawn. One that
-    ``is_second`` is the part's second, from another side."""
+    """A stroke to draw: its part, its view, and the stroke once drawn. ``is_second`` marks a part's second
+    stroke, in another view."""
 
     name: str
     view: Sight
@@ -55,12 +55,12 @@ class PlannedStroke:
 
     @property
     def is_done(self) -> bool:
-        """Whether nothing more is asked of it."""
+        """Whether it is drawn or skipped."""
         return self.is_skipped or bool(self.strokes)
 
 
 class StrokesDialog(QDialog):
-    """Parts are drawn one after the other; ``found`` is the figure that they come to so far."""
+    """Parts are drawn one after the other; ``found`` is the resulting figure so far."""
 
     def __init__(
         self,
@@ -184,11 +184,11 @@ class StrokesDialog(QDialog):
 
     @property
     def current(self) -> PlannedStroke | None:
-        """The stroke that is asked for now."""
+        """The stroke to draw now."""
         return self.row[self.at] if self.at < len(self.row) else None
 
     def add_named(self) -> None:
-        """Ask for the part that was typed, or for several parted by commas, next."""
+        """Add the typed part, or several separated by commas, as the next to draw."""
         words = [word.strip() for word in self.name.text().split(",") if word.strip()]
         self.name.clear()
         for word in words:
@@ -198,13 +198,13 @@ class StrokesDialog(QDialog):
         self._go_on()
 
     def offer(self, names_: Sequence[str]) -> None:
-        """Ask for parts of these names, but for those that are asked for already."""
+        """Add parts of these names that are not in the row yet."""
         known = {plain(each.name) for each in self.row}
         self.row += [self._planned(name) for name in names_ if plain(name) not in known]
         self._go_on()
 
     def take_stroke(self, view: Sight, points: Sequence[Spot]) -> None:
-        """A line was drawn along the part that is asked for."""
+        """Accept a line drawn along the current part."""
         current = self.current
         if current is None:
             self.told.setText(tr("Name the part first, then draw along it."))
@@ -222,18 +222,18 @@ class StrokesDialog(QDialog):
         self._work()
 
     def skip_part(self) -> None:
-        """Go on without a stroke."""
+        """Skip the current part."""
         if self.current is not None:
             self.current.is_skipped = not self.current.strokes
             self._go_on()
 
     def go_back(self) -> None:
-        """Draw the last one again."""
+        """Draw the last part again."""
         drawn = [n for n, each in enumerate(self.row[: self.at]) if each.is_done]
         self.go_to(drawn[-1] if drawn else 0)
 
     def go_to(self, n: int) -> None:
-        """Ask for one of the parts."""
+        """Make a part the current one."""
         self.at = n
         self.refresh()
         self._focus()
@@ -255,7 +255,7 @@ class StrokesDialog(QDialog):
     # Showing
 
     def refresh(self) -> None:
-        """Show which parts are drawn, which is next, and how it is drawn."""
+        """Show which parts are drawn, which is next, and how to draw it."""
         current = self.current
         self._fill_chips()
         if current is None:
@@ -315,7 +315,7 @@ class StrokesDialog(QDialog):
         return found
 
     def _outlines(self, view: Sight) -> Mapping[str, list[Sequence[Spot]]]:
-        """Return the outlines that were read, in pixels of the file."""
+        """Return the outlines found along strokes, in pixels of the file."""
         if self.found is None:
             return {}
         framing = self.found.survey.framing(view)
@@ -331,7 +331,7 @@ class StrokesDialog(QDialog):
         return found
 
     def _tell(self) -> None:
-        """What the last stroke came to."""
+        """Describe the result of the last stroke."""
         if not self._background.is_idle:
             self.told.setText(tr("Reading the widths…"))
             return
@@ -357,7 +357,7 @@ class StrokesDialog(QDialog):
     # Reading
 
     def _work(self) -> None:
-        """Put the figure together of all strokes so far; only the newest are read."""
+        """Build the figure from all strokes so far; only the newest request counts."""
         if not self._background.is_idle:
             self._is_stale = True
             return
@@ -394,7 +394,7 @@ class StrokesDialog(QDialog):
         self.refresh()
 
     def _ask_second_looks(self) -> None:
-        """Once all are drawn, ask for the parts of much wool of which a picture does not show all."""
+        """After the last part, ask for a second view of large parts that one picture does not show fully."""
         assert self.found is not None
         asked = {each.name for each in self.row if each.is_second}
         for name, view in second_looks(self.found, self.pictures):
@@ -411,7 +411,7 @@ class StrokesDialog(QDialog):
             self.told.setText(error_words(error, self.studio.words))
 
     def _finish(self) -> None:
-        """Take the figure, once the last stroke is read."""
+        """Accept the figure once the last stroke is read."""
         if not self._background.is_idle:
             self.take.setEnabled(False)
             self.told.setText(tr("Reading the widths…"))

@@ -1,4 +1,4 @@
-"""A picture in which one line is drawn along each part, by mouse or by keys."""
+"""A picture to draw one line along each part, by mouse or by keys."""
 
 from __future__ import annotations
 
@@ -28,7 +28,7 @@ ARROWS: Mapping[Qt.Key, tuple[int, int]] = {
 
 class StrokesPicture(QWidget):
     """One picture. A line is dragged, or clicked from end to end; by keys the arrows move a cross (slowly
-    with Shift), Space sets a point, and Enter the last one. ``drawn`` tells the points in pixels of the
+    with Shift), Space sets a point, and Enter the last one. ``drawn`` emits the points in pixels of the
     file."""
 
     drawn = pyqtSignal(list)
@@ -62,13 +62,13 @@ class StrokesPicture(QWidget):
         outlines: Mapping[str, list[Sequence[Spot]]],
         lit: str,
     ) -> None:
-        """Show the lines drawn so far and the outlines read along them, by the name of the part (pixels of
-        the file); those of one part are ``lit``."""
+        """Show the drawn lines and the outlines found along them by part (pixels of the file), those of one
+        part ``lit``."""
         self._lines, self._outlines, self._lit = dict(lines), dict(outlines), lit
         self.update()
 
     def forget(self) -> None:
-        """Forget a line that was begun."""
+        """Drop an unfinished line."""
         self._begun, self._pressed = [], None
         self.update()
 
@@ -84,7 +84,7 @@ class StrokesPicture(QWidget):
         return box
 
     def to_screen(self, x: float, y: float) -> QPointF:
-        """Return a pixel of the file as a place in the widget."""
+        """Return the place in the widget of a pixel of the file."""
         box = self._box()
         share = box.width() / self._pixmap.width() * self._scale
         return QPointF(box.left() + x * share, box.top() + y * share)

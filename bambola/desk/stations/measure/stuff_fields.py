@@ -1,4 +1,4 @@
-"""What a part is of that is not wool, asked for: the material, how it is fixed, its pieces and layers."""
+"""Fields for a part not made of wool: material, fixing, pieces and layers."""
 
 from __future__ import annotations
 
@@ -17,7 +17,7 @@ HOLLOW = "#hollow"
 
 
 class StuffFields(Fields):
-    """Wool, or one of the bench's materials; of that, what can be asked of its kind."""
+    """Wool, or one of the bench's materials with the fields of its kind."""
 
     def __init__(self, studio: EditorSession, part: Part) -> None:
         super().__init__(tr("What it is of"), studio)
@@ -49,12 +49,12 @@ class StuffFields(Fields):
 
     @property
     def material(self) -> Material | None:
-        """The material chosen; None for wool."""
+        """The chosen material; None for wool."""
         return self.studio.bench.material_by_id.get(self.of.currentData() or "")
 
     @property
     def is_hollow(self) -> bool:
-        """Whether it is to be pressed into what it sits on."""
+        """Whether the part is a hollow, pressed into its bearer."""
         return bool(self.of.currentData() == HOLLOW)
 
     def _offer_fixings(self, now: str | None) -> None:
@@ -70,7 +70,7 @@ class StuffFields(Fields):
         self.changed.emit()
 
     def value(self) -> Stuff | None:
-        """Return what the fields say; None for wool."""
+        """Return the entered material; None for wool."""
         material = self.material
         sheet = material is not None and material.is_sheet
         self.show_rows(

@@ -1,4 +1,4 @@
-"""The wools as swatches under the board: lay one on a part."""
+"""The wools as swatches under the board, to lay on parts."""
 
 from __future__ import annotations
 

@@ -1,4 +1,4 @@
-"""Taking a measure: what was written, tapped in or read off a caliper goes into the figure."""
+"""Enters a measure, typed or read off a caliper, into the figure."""
 
 from __future__ import annotations
 
@@ -24,7 +24,7 @@ HOW_WORDS: dict[How, str] = {
 
 
 def take_measure(studio: EditorSession, part: str, measure: str, mm: float, how: How) -> bool:
-    """Put a reading of ``mm`` taken ``how`` into a measure of a part; refused in words."""
+    """Set a measure of a part to ``mm``, taken ``how``; refused in words."""
     studio.let_go()  # a caliper may send while a change is under way
     body = studio.figure.by_id.get(part) if studio.figure else None
     # A row may be written in while the part it stood for is already gone, or of another shape.
@@ -55,8 +55,8 @@ def take_measure(studio: EditorSession, part: str, measure: str, mm: float, how:
 
 
 def edit_rebuilt(studio: EditorSession, words: str, figure: Figure, survey: Survey) -> bool:
-    """Change figure and survey, with every traced part where its traces have it, and as tall as was typed;
-    refused in words."""
+    """Change figure and survey, rebuild traced parts from their traces, and keep the typed height; refused in
+    words."""
     try:
         made, survey = with_traces(figure, survey) if survey.traces else (figure, survey)
         if studio.figure is not None:

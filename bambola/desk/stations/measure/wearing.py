@@ -1,4 +1,4 @@
-"""What a part wears, pulled bead by bead: values only."""
+"""What a part wears, edited bead by bead: functions on values."""
 
 from __future__ import annotations
 
@@ -27,22 +27,22 @@ NEW_HAIR_MM, NEW_ROWS_MM = 18.0, 8.0
 
 
 def next_of(of: Sequence[str], now: str, by: int = 1) -> str:
-    """Return what follows ``now``, or stands so many places further on; after the last comes the first."""
+    """Return the option after ``now``, or so many places on; the first follows the last."""
     return of[(of.index(now) + by) % len(of)]
 
 
 def way_worn(kind: str) -> Fact:
-    """Return how a garment goes on, in words; the empty kind is no clothing."""
+    """Return in words how a garment goes on; an empty kind is no garment."""
     return Fact(f"worn.{kind.replace(' ', '-') or 'not'}")
 
 
 def fur_on(part: Part) -> Fur | None:
-    """Return the fur of a part, of several the one that lies over the others."""
+    """Return the fur of a part, the topmost if there are several."""
     return part.furs[-1].fur if part.furs else None
 
 
 def with_fur(part: Part, fur: Fur | None) -> Part:
-    """Return ``part`` with another fur where it has one, or all over where it has none; or without."""
+    """Return ``part`` with other fur: in place of its present fur, or all over; or without."""
     old = part.furs[-1] if part.furs else None
     if old is None:
         return part.replaced(places=(*part.places, fur_all_over(fur))) if fur else part
@@ -52,7 +52,7 @@ def with_fur(part: Part, fur: Fur | None) -> Part:
 
 
 def fur_of(part: Part, kind: str = "", hair: float | None = None) -> Fur:
-    """Return the fur of a part, of another kind or length (mm); new fur is of the wool that is seen."""
+    """Return a part's fur in another kind or length (mm); new fur has the wool of its skin."""
     old = fur_on(part) or Fur(
         wool=part.coat.wool if part.coat else part.core,
         kind="fleece",
@@ -67,8 +67,8 @@ def fur_of(part: Part, kind: str = "", hair: float | None = None) -> Fur:
 
 
 def clothing(part: Part, figure: Figure, kind: str) -> Part:
-    """Return a part as clothing that goes on this way; no kind is no clothing. A new garment is knitted, as
-    wide as what it closes round."""
+    """Return a part as a garment that goes on this way, or as none. A new garment is knitted, as wide as what
+    it closes round."""
     if not kind:
         return part.replaced(garment=None, over=())
     if part.garment is not None:
@@ -81,19 +81,19 @@ def clothing(part: Part, figure: Figure, kind: str) -> Part:
 
 
 def of_stuff(part: Part, stuff: Stuff, material: str) -> Part:
-    """Return a part cut of a material that is not wool: without coat, places and face."""
+    """Return a part made of a material other than wool: without coat, places and face."""
     bare = {"coat": None, "places": (), "face": False, "eye": False, "seam_wool": None}
     return part.replaced(**bare, stuff=stuff, core=material, hollow=False)
 
 
 def of_wool(part: Part, bench: Bench) -> Part:
-    """Return a part of wool again, of the first that the bench has."""
+    """Return a part of wool again, the first on the bench."""
     bare = part.replaced(hollow=False)
     return bare.replaced(stuff=None, core=bench.wools[0].id) if part.stuff else bare
 
 
 def stands_at(part: Part, bead: str) -> float:
-    """Return what a bead of a part stands at, mm."""
+    """Return the value of a bead of a part, mm."""
     fur, garment = fur_on(part), part.garment
     return {
         HAIR: fur.hair if fur else 0.0,
@@ -104,7 +104,7 @@ def stands_at(part: Part, bead: str) -> float:
 
 
 def pulled_to(part: Part, bead: str, mm: float) -> Part | None:
-    """Return a part with a bead pulled to ``mm``; None where it has no such bead."""
+    """Return a part with a bead dragged to ``mm``; None if it has no such bead."""
     if bead == HAIR:
         return with_fur(part, None if mm < PULLED_MM else fur_of(part, hair=mm))
     if bead == ROWS:

@@ -1,1 +1,1 @@
-"""The order station: the long thread, the figure as it stands, and how the maker works."""
+"""The station *Order*: the long thread, the figure as it stands, and how the maker works."""

@@ -1,4 +1,4 @@
-"""The figure as it stands after the step in hand: joined solid, in hand outlined, the rest a ghost."""
+"""The figure after the selected step: joined parts solid, the current one outlined, the rest as a ghost."""
 
 from __future__ import annotations
 
@@ -21,7 +21,8 @@ GHOST, BESIDE = 0.16, 0.5
 
 
 class AsItStands(QWidget):
-    """Three pictures over one another: the ghost of all, what is made and lies beside, what is joined."""
+    """Three pictures on top of each other: a ghost of everything, finished parts lying beside, joined
+    parts."""
 
     def __init__(
         self, studio: EditorSession, theme: Theme, darkroom: RenderQueue, name: str

@@ -1,8 +1,8 @@
-"""The plan that a making was begun with.
+"""The plan a making was begun with.
 
-Once the design has changed, what differs is told, and nothing goes on before the maker has taken the new plan
-or gone back to the old one. Where the program itself works the same design out otherwise than it did then,
-the cards stay as they were until the maker takes the new ones.
+If the design has changed since, the differences are shown, and the maker must first choose the new plan or
+return to the old one. If a newer program plans the same design differently, the cards stay as they were until
+the maker chooses the new ones.
 """
 
 from __future__ import annotations
@@ -34,13 +34,13 @@ from bambola.language import tr
 
 
 def on_the_table(studio: EditorSession) -> str:
-    """Return the figure and what is asked of it, as a making keeps them."""
+    """Return the figure and brief in the form a making keeps them."""
     assert studio.figure is not None
     return Document(figure=studio.figure, brief=studio.brief).model_dump_json()
 
 
 def begun_with(making: Making, studio: EditorSession) -> Document | None:
-    """Return what a making was begun with, if that is not what lies on the table."""
+    """Return what a making was begun with, if that differs from the open design."""
     if not making.begun or studio.figure is None:
         return None
     try:
@@ -52,8 +52,8 @@ def begun_with(making: Making, studio: EditorSession) -> Document | None:
 
 
 def steps_as_begun(cards: Sequence[KeptCard], steps: Sequence[Step]) -> tuple[Step, ...]:
-    """Return the steps that ``cards`` were kept of, in their order: each as it is in ``steps`` now, or, if it
-    is none any more, with nothing but its key."""
+    """Return the steps whose ``cards`` were saved, in order: each as it is in ``steps`` now, or with only its
+    key if it no longer exists."""
     known: dict[str, Step] = {step.key: step for step in steps}
     found = []
     for n, card in enumerate(cards, 1):
@@ -64,7 +64,7 @@ def steps_as_begun(cards: Sequence[KeptCard], steps: Sequence[Step]) -> tuple[St
 
 
 class LookingBack(QObject):
-    """Plans what a making was begun with, off the interface thread, and says what is otherwise now."""
+    """Plans what a making was begun with, off the interface thread, and reports the differences."""
 
     told = pyqtSignal(str)
 
@@ -75,7 +75,7 @@ class LookingBack(QObject):
         self._job: BackgroundJob | None = None
 
     def ask(self, begun: Document) -> None:
-        """What is otherwise is told later; nothing if no step is."""
+        """Find the differences and report them later; nothing is reported if no step differs."""
         self.call_off()
         bench = self._studio.bench
 
@@ -95,7 +95,7 @@ class LookingBack(QObject):
         self._job = job
 
     def tell_cards(self, plan: Plan, then: Callable[[tuple[KeptCard, ...]], None]) -> None:
-        """Give ``then`` what the cards of ``plan`` tell."""
+        """Call ``then`` with the texts of the cards of ``plan``."""
         bench, say = self._studio.bench, self._studio.say
 
         def failed(error: Exception) -> None:
@@ -105,13 +105,13 @@ class LookingBack(QObject):
         self._background.do(lambda: cards_told(plan, bench, say), then, failed)
 
     def call_off(self) -> None:
-        """Nobody waits for what was asked any more."""
+        """Cancel the request."""
         if self._job is not None:
             self._job.stop.set()
             self._job = None
 
     def close(self) -> None:
-        """Look no more."""
+        """Stop for good."""
         self.call_off()
         self._background.close()
 
@@ -152,8 +152,8 @@ def _lines(found: Difference, then: Plan, now: Plan, studio: EditorSession) -> l
 
 
 class BegunSlip(QFrame):
-    """Tells what has changed since the making was begun, and asks which plan goes on. ``asks`` is whether it
-    must be answered first."""
+    """Shows what has changed since the making was begun, and asks which plan to follow. ``asks``: it must be
+    answered first."""
 
     taken = pyqtSignal()
     gone_back = pyqtSignal()
@@ -181,7 +181,7 @@ class BegunSlip(QFrame):
         self.restyle()
 
     def restyle(self) -> None:
-        """Take on the look in force."""
+        """Apply the present look."""
         d, px = self.theme.dyes, self.theme.px
         self._column.setContentsMargins(px(12), px(8), px(12), px(10))
         self._words.setFont(self.theme.text(16))
@@ -191,14 +191,14 @@ class BegunSlip(QFrame):
         )
 
     def wait(self) -> None:
-        """Say that what has changed is being looked at; nothing can be answered before."""
+        """Show that changes are being looked for; nothing can be answered before."""
         self.tell(tr("Looking at what has changed since this was begun…"))
         for button in (self.take, self.back):
             button.setEnabled(False)
 
     def tell(self, words: str, asks: bool = True, has_old: bool = True) -> None:
-        """Ask, or with nothing to tell be gone. Without an answer it goes on unless this ``asks``; it offers
-        the way back if the old plan can be had."""
+        """Ask, or hide if there is nothing to say. Unless it ``asks``, no answer is needed; it offers the old
+        plan if that can be made."""
         self.asks = asks and bool(words)
         self.back.setVisible(has_old)
         for button in (self.take, self.back):

@@ -1,4 +1,4 @@
-"""What is kept of the steps at the pad: the clock of each, its note, and a record when a core is done."""
+"""What is recorded at the pad: the clock of each step, its note, and a record when a core is done."""
 
 from __future__ import annotations
 
@@ -44,7 +44,7 @@ MOST_PAST = 200
 
 
 class KeptSteps(QWidget):
-    """Keeps how far a figure is made; who shows the steps says which is in hand."""
+    """Saves the progress of a figure; the view decides which step is current."""
 
     studio: EditorSession
     theme: Theme
@@ -70,23 +70,23 @@ class KeptSteps(QWidget):
 
     @property
     def steps(self) -> tuple[Step, ...]:
-        """The steps of the plan, or those it had when this was begun while its cards are shown."""
+        """The steps of the plan, or those at the beginning of the making while its saved cards are shown."""
         steps = self.studio.plan.steps if self.studio.plan else ()
         return steps_as_begun(self.making.cards, steps) if self._is_as_begun else steps
 
     @property
     def now(self) -> Step | None:
-        """The step in hand."""
+        """The current step."""
         raise NotImplementedError
 
     @property
     def in_hand(self) -> tuple[Step, ...]:
-        """The steps of the card in hand, from the one in hand on."""
+        """The steps of the current card, from the current one on."""
         step = self.now
         return tuple(s for s in self._card_of(step) if s.n >= step.n) if step is not None else ()
 
     def _card_of(self, step: Step) -> tuple[Step, ...]:
-        """Return the steps that share the card of ``step``, but for those opened one by one."""
+        """Return the steps that share the card of ``step``, except those opened one by one."""
         if self._is_as_begun:
             return (step,)
         shared = self.sheets.sharing(step)
@@ -95,7 +95,7 @@ class KeptSteps(QWidget):
     # The plan it was begun with
 
     def look_for_changes(self) -> None:
-        """Ask which plan goes on where this was begun with another one."""
+        """Ask which plan to follow if the making was begun with another one."""
         begun, self._is_as_begun = begun_with(self.making, self.studio), False
         if begun is None:
             self.looking_back.call_off()
@@ -105,7 +105,7 @@ class KeptSteps(QWidget):
             self.looking_back.ask(begun)
 
     def _look_at_cards(self) -> None:
-        """Keep to the cards as they were where the program works the same design out otherwise now."""
+        """Keep the saved cards if the program now plans the same design differently."""
         making, plan = self.making, self.studio.plan
         is_over = not making.begun or bool(making.finished)
         if plan is None or is_over or making.told_as == mark_of(plan):
@@ -128,7 +128,7 @@ class KeptSteps(QWidget):
         take_up(self.studio, step)
 
     def _with_plan(self, making: Making) -> Making:
-        """Return a making that goes by the plan as it is now; its cards are kept as soon as they are told."""
+        """Return a making that follows the present plan; its cards are saved once their texts are known."""
         plan = self.studio.plan
         assert plan is not None
         mark = mark_of(plan)
@@ -136,13 +136,13 @@ class KeptSteps(QWidget):
         return making.replaced(begun=on_the_table(self.studio), told_as=mark, cards=())
 
     def _keep_cards(self, mark: str, cards: tuple[KeptCard, ...]) -> None:
-        """Keep what the cards tell of a plan with this mark, if this still goes by it."""
+        """Save the texts of the cards of the plan with this fingerprint, if the making still follows it."""
         if self.making.told_as == mark:
             self.making = self.making.replaced(cards=cards)
             self._keep()
 
     def _looked_back(self, words: str) -> None:
-        """Ask, or go on where no step is otherwise."""
+        """Ask about the differences, or go on if there are none."""
         self.begun.tell(words)
         if words:
             self.refresh()
@@ -150,7 +150,7 @@ class KeptSteps(QWidget):
             self.take_plan()
 
     def take_plan(self) -> None:
-        """Go on with the plan as it is now."""
+        """Follow the present plan."""
         self._is_as_begun = False
         self.making = self._with_plan(self.making)
         self._keep()
@@ -161,7 +161,7 @@ class KeptSteps(QWidget):
         self.refresh()
 
     def go_back(self) -> None:
-        """Go on with the plan it was begun with."""
+        """Return to the plan the making was begun with."""
         begun = begun_with(self.making, self.studio)
         if begun is not None:
             words = tr("Back to the plan begun with")
@@ -169,13 +169,13 @@ class KeptSteps(QWidget):
         self.setFocus()
 
     def refresh(self) -> None:
-        """Show the step in hand."""
+        """Show the current step."""
         raise NotImplementedError
 
     # Entries, each of which can be taken back
 
     def _enter(self, making: Making) -> None:
-        """Keep an entry, and what was before it."""
+        """Save an entry, remembering the state before it."""
         self._note_entry(self.making, making)
         self.making = making
         self._keep()
@@ -184,7 +184,7 @@ class KeptSteps(QWidget):
         self._past = [*self._past[-MOST_PAST:], (before, after)]
 
     def take_back(self) -> bool:
-        """Take the last entry back; whether there was one."""
+        """Undo the last entry; return whether there was one."""
         if not self._past:
             return False
         *self._past, (before, after) = self._past
@@ -201,7 +201,7 @@ class KeptSteps(QWidget):
         self._sitting = (sum(making.minutes.values()), making.at, making.sittings)
 
     def _with_sitting(self) -> Making:
-        """Return the making with the sitting of now, if any work was done in it."""
+        """Return the making with the present sitting, if any work was done in it."""
         before, first, others = self._sitting
         spent = sum(self.making.minutes.values()) - before
         if spent < LEAST_MIN:
@@ -216,7 +216,7 @@ class KeptSteps(QWidget):
         return self.making.replaced(sittings=(*others, mine))
 
     def undecided(self) -> str:
-        """To one who begins with questions open: how many there are."""
+        """Tell a maker who begins with open questions how many there are."""
         plan = self.studio.plan
         n = sum(notice.is_open for notice in plan.notices) if plan else 0
         if not n or self.making.is_begun:
@@ -228,7 +228,8 @@ class KeptSteps(QWidget):
         )
 
     def welcome_back(self) -> str:
-        """To one who was away: since when, what lies on the pad, what to fetch for the next steps."""
+        """Tell a maker after a break how long it was, what lies on the pad, and what to fetch for the next
+        steps."""
         sittings, plan = self.making.sittings, self.studio.plan
         if not sittings or plan is None or self.now is None or self._is_as_begun:
             return ""
@@ -274,7 +275,7 @@ class KeptSteps(QWidget):
 
     @property
     def minutes(self) -> float:
-        """Minutes on the clock of the card in hand."""
+        """The minutes on the clock of the current card."""
         running = (self.clock() - self._since) / 60 if self._since is not None else 0.0
         return sum(self.making.minutes.get(s.key, 0.0) for s in self.in_hand) + running
 
@@ -284,21 +285,21 @@ class KeptSteps(QWidget):
         self._clock.setText(tr("{clock} paused", clock=clock) if self.pause.isChecked() else clock)
 
     def _keep_clock(self) -> None:
-        """Keep what is on the clock while it runs on: a machine may stop at any moment."""
+        """Save the running clock, since the machine may stop at any moment."""
         if self._since is not None:
             self._stop_clock()
             self._since = self.clock()
             self._keep()
 
     def _note_typed(self, text: str) -> None:
-        """A note is kept as it is typed; all of it is one entry, to be taken back."""
+        """Save a note while it is typed, as one undoable entry."""
         step = self.now
         if step is not None:
             self._before_note = self._before_note or self.making
             self.making = self.making.replaced(notes={**self.making.notes, step.key: text})
 
     def _keep_note(self) -> None:
-        """The note is ended."""
+        """End the entry of the note."""
         step = self.now
         if step is not None and self.note.text() != self.making.notes.get(step.key, ""):
             self._note_typed(self.note.text())
@@ -314,13 +315,13 @@ class KeptSteps(QWidget):
             self._took(self.desk.keep_making(mine) or mine, mine)
 
     def _follow(self) -> None:
-        """Another window may have gone on with the same figure."""
+        """Merge what another window has recorded for the same figure."""
         if self._of == self.desk.in_hand and self.desk.making != self.desk.last_making:
             mine = self._with_sitting()
             self._took(self.desk.follow_making(mine), mine)
 
     def _took(self, making: Making, mine: Making) -> None:
-        """Go on with ``making``, in which ``mine`` may have met what another window wrote."""
+        """Continue with ``making``, which may be ``mine`` merged with what another window wrote."""
         spent, first, others = self._sitting
         spent += sum(making.minutes.values()) - sum(mine.minutes.values())
         own = mine.sittings[len(others) :]
@@ -328,8 +329,8 @@ class KeptSteps(QWidget):
         self.making = making
 
     def _record(self, step: Step) -> None:
-        """When the core of a part is done, its minutes go into a record: the pace is learned from it. One who
-        learns is asked for its size."""
+        """Write the minutes of a finished core into a record, from which the pace is learned. A learner is
+        asked for its size."""
         plan = self.studio.plan
         felted = felted_at(plan, step) if plan is not None else None
         if felted is None or step.part in self.making.recorded:
@@ -340,7 +341,7 @@ class KeptSteps(QWidget):
         self._keep_record(step, felted, size, None)
 
     def read_piece(self) -> None:
-        """Read how large and heavy the piece in hand came out, as a swatch is."""
+        """Record the size and weight of the current piece, like those of a swatch."""
         step, plan = self.now, self.studio.plan
         felted = felted_at(plan, step) if step is not None and plan is not None else None
         if step is None or felted is None or not felted.can_be_read:
@@ -354,7 +355,7 @@ class KeptSteps(QWidget):
         self.refresh()
 
     def _ask_piece(self, felted: Felted, is_taught: bool) -> tuple[Size3 | None, float | None]:
-        """Ask for size and weight of a piece; None, of what is not told."""
+        """Ask for size and weight of a piece; None for what is not given."""
         plan, words = self.studio.plan, self.studio.words
         assert plan is not None
         part = plan.part(felted.part)
@@ -374,7 +375,7 @@ class KeptSteps(QWidget):
     def _keep_record(
         self, step: Step, felted: Felted, size: Size3 | None, grams: float | None
     ) -> None:
-        """Keep what is known of a piece as a record, in place of what was read of it before."""
+        """Save what is known of a piece as a record, replacing an earlier one of it."""
         plan = self.studio.plan
         assert plan is not None
         part, portion = plan.part(felted.part), felted.portion
@@ -415,8 +416,7 @@ class KeptSteps(QWidget):
         self._keep()
 
     def _laid(self, felted: Felted) -> float | None:
-        """Return what was weighed out for one piece without its loose end, g; None where it was not
-        weighed."""
+        """Return what was weighed out for one piece without its loose end, g; None if it was not weighed."""
         plan = self.studio.plan
         assert plan is not None
         keys = {
@@ -430,7 +430,7 @@ class KeptSteps(QWidget):
         return sum(rows) / len(rows) * (1 - end) if rows else None
 
     def _core_minutes(self, step: Step) -> float:
-        """Return minutes by the clock on the core that ``step`` ends; nought if it ends none."""
+        """Return the minutes on the core that ``step`` completes; 0 if it completes none."""
         if step.key.sort != "core":
             return 0.0
         mine = [s for s in self.steps if s.part == step.part and s.key.sort == "core"]

@@ -1,4 +1,4 @@
-"""What is asked of a piece: how large and heavy it came out; and what the hands have taught by the end."""
+"""Dialogs of a lesson: the size and weight of a piece, and at the end what the hands have taught."""
 
 from __future__ import annotations
 
@@ -26,9 +26,9 @@ _LIKE = 0.05
 
 
 class SizeBox(QDialog):
-    """Asks for the three sizes of the piece that has just been felted, of which one alone is a ball's, and
-    for its weight; either may be left open. What it was to be is told: ``wanted`` (mm) and ``planned_g``,
-    None where it cannot be measured or weighed. ``is_taught`` begins with the size it was to have."""
+    """Asks for the three sizes of the piece just felted (one for a ball) and its weight; either may be left
+    empty. The expected values are shown: ``wanted`` (mm) and ``planned_g``, None if it cannot be measured or
+    weighed. ``is_taught`` fills in the expected size."""
 
     def __init__(
         self,
@@ -124,14 +124,14 @@ def _is_round(size: Size3) -> bool:
 
 
 def _shown_size(size: Size3, units: Units) -> str:
-    """Return across, of a ball; else its three sizes."""
+    """Return the diameter of a ball, else three sizes, as text."""
     if _is_round(size):
         return show_length(size[0], units)
     return " × ".join(show_length(mm, units, with_unit=i == 2) for i, mm in enumerate(size))
 
 
 class EndBox(QDialog):
-    """The end of a piece one has learned on: what the hands have taught, and what may come next."""
+    """The end of a lesson: what the hands have taught, and what may come next."""
 
     def __init__(
         self, parent: QWidget, theme: Theme, lines: list[str], following: str | None
@@ -155,7 +155,7 @@ class EndBox(QDialog):
 def taught(
     estimates: tuple[Estimate, ...], words: Words, wools: dict[str, str], known: int
 ) -> list[str]:
-    """Return what pieces measured and timed have taught, as one would say it; ``wools`` are their names."""
+    """Return sentences on what measured and timed pieces have taught; ``wools`` are their names."""
     told = []
     for found in estimates:
         ratio = found.value / found.start

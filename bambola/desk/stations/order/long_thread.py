@@ -1,4 +1,4 @@
-"""The order as a long thread of beads, a row for each sitting. A bead can be pulled to where it may go."""
+"""The order as a long thread of beads, a row for each sitting. Beads can be dragged to where they may go."""
 
 from __future__ import annotations
 
@@ -26,7 +26,7 @@ from bambola.language import tr
 
 @dataclass(frozen=True)
 class BeadRow:
-    """One line of beads: the first of its steps and how many; what is written before it."""
+    """One line of beads: its first step, their number, and the text before it."""
 
     first: int
     count: int
@@ -40,7 +40,7 @@ Span = tuple[int, int, str, str, str]
 
 
 class LongThread(QScrollArea):
-    """The thread, scrolled."""
+    """The thread in a scroll area."""
 
     def __init__(self, studio: EditorSession, theme: Theme, sittings: Sittings) -> None:
         super().__init__()
@@ -59,7 +59,7 @@ class LongThread(QScrollArea):
 
 
 class Beads(StepList):
-    """Beads in rows. Shift and an arrow, or a pull, moves the one in hand; a refusal says why."""
+    """Beads in rows. Shift with an arrow, or a drag, moves the current one; a refusal says why."""
 
     refused = pyqtSignal(object, int)
     moved = pyqtSignal()
@@ -83,7 +83,7 @@ class Beads(StepList):
         self.relay()
 
     def relay(self) -> None:
-        """Lay the sittings and their rows anew, if they are seen."""
+        """Lay out sittings and rows again, if visible."""
         plan = self.studio.plan
         if plan is None or not self.isVisible():
             return
@@ -92,7 +92,7 @@ class Beads(StepList):
         self._walked()
 
     def _lay(self, plan: Plan) -> list[BeadRow]:
-        """Return rows of beads: those of one sitting, on as many lines as they need."""
+        """Return rows of beads, each sitting on as many lines as it needs."""
         fit = max(3, int((self.width() - self._left() - self.theme.px(24)) // self._gap()))
         rows: list[BeadRow] = []
         for start, end, title, told, goes_on in self._spans(plan):
@@ -108,8 +108,8 @@ class Beads(StepList):
         return rows
 
     def _spans(self, plan: Plan) -> list[Span]:
-        """Return steps first to end of each sitting: a step is in the one in which it is finished. Where none
-        is, there is a span without steps that tells what goes on."""
+        """Return the steps (first to end) of each sitting: a step belongs to the sitting that finishes it. A
+        sitting that finishes none has a span without steps that says what continues."""
         if self.sittings.calendar is None:
             return [(0, len(plan.steps), tr("no sittings"), "", "")]
         done_in: dict[int, int] = {}
@@ -162,7 +162,7 @@ class Beads(StepList):
         return self.theme.px(58)
 
     def spot(self, i: int) -> QPointF:
-        """Return where bead ``i`` hangs."""
+        """Return the place of bead ``i``."""
         for r, row in enumerate(self._rows):
             if row.first <= i < row.first + row.count:
                 x = self._left() + (i - row.first + 0.5) * self._gap()
@@ -284,7 +284,7 @@ class Beads(StepList):
         self.redraw()
 
     def put(self, to: int) -> bool:
-        """Put the bead in hand at place ``to``; says why not if it may not go there."""
+        """Move the current bead to place ``to``, or say why it may not go there."""
         plan, at = self.studio.plan, self.at
         if plan is None or to == at or not 0 <= to < len(self.steps):
             return False
@@ -297,7 +297,7 @@ class Beads(StepList):
         return self._go([(key, rest[to - 1] if to else None)], key)
 
     def put_along(self, no: Refusal, to: int) -> bool:
-        """Put the bead in hand at ``to`` together with the steps that must go with it."""
+        """Move the current bead to ``to`` with the steps that must go with it."""
         key = self.steps[self.at].key
         keys = [s.key for s in self.steps]
         later = to > self.at
@@ -356,7 +356,8 @@ class Beads(StepList):
 
 
 def _in_order(moves: list[tuple[str, str | None]], later: bool) -> list[tuple[str, str | None]]:
-    """Moves so that each may be made after the ones before it: later ones from the back."""
+    """Return the moves in an order in which each is possible after the ones before: later ones from the
+    back."""
     if not later or not moves:
         return moves
     anchor = moves[0][1]

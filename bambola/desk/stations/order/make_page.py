@@ -1,4 +1,4 @@
-"""The page of a step at the pad: what stands on it, how it is laid out and how it looks."""
+"""The page of a step at the pad: its widgets, layout and look."""
 
 from __future__ import annotations
 
@@ -45,7 +45,7 @@ _KEY = re.compile(r" \([^()]*\)$")
 
 
 class ButtonRow(QWidget):
-    """Buttons side by side, the first as wide as the others leave it. A screen reader hears it whole."""
+    """Buttons side by side, the first taking the remaining width. A screen reader reads their full texts."""
 
     def __init__(self, *buttons: QPushButton) -> None:
         super().__init__()
@@ -59,14 +59,14 @@ class ButtonRow(QWidget):
             button.setAccessibleName(button.text())
 
     def tell(self, button: QPushButton, words: str, fewer: str) -> None:
-        """What a button says, and what it says where that has no room."""
+        """Set a button's text, and a short one for lack of room."""
         self._told[button] = (words, fewer)
         button.setAccessibleName(words)
         button.setToolTip(words)
         self.fit()
 
     def fit(self) -> None:
-        """Say as much as there is room for."""
+        """Use the longest texts that fit."""
         shown = [button for button in self._told if not button.isHidden()]
         for which in range(3):
             for button in shown:
@@ -80,7 +80,7 @@ class ButtonRow(QWidget):
                 return
 
     def minimumSizeHint(self) -> QSize:
-        """As narrow as it must be: it is the words that give way, not the window."""
+        """Return the size with the shortest texts: the texts give way, not the window."""
         return QSize(0, super().minimumSizeHint().height())
 
     def resizeEvent(self, a0: QResizeEvent | None) -> None:
@@ -89,7 +89,7 @@ class ButtonRow(QWidget):
 
 
 class LastTime(QLabel):
-    """A slip over the card; hidden where there is nothing to tell."""
+    """A slip over the card with notes from earlier makings; hidden without any."""
 
     def __init__(self, desk: BenchDesk, theme: Theme) -> None:
         super().__init__()
@@ -99,7 +99,7 @@ class LastTime(QLabel):
         self.hide()
 
     def restyle(self) -> None:
-        """The look in force."""
+        """Apply the present look."""
         d, px = self.theme.dyes, self.theme.px
         self.setFont(self.theme.text(16))
         self.setStyleSheet(
@@ -108,7 +108,7 @@ class LastTime(QLabel):
         )
 
     def show_step(self, step: Step) -> None:
-        """Tell what is known of a step from before; at the first one also what was to be otherwise."""
+        """Show what is known of a step from before; at the first one also what was to be done differently."""
         before = [m for name, m in self.desk.of_design.items() if name != self.desk.in_hand]
         lines = list(dict.fromkeys(line for m in reversed(before) for line in _told(m, step)))
         self.setText("\n".join(lines))
@@ -132,7 +132,7 @@ def _told(making: Making, step: Step) -> Iterator[str]:
 
 
 class WhichOne(QComboBox):
-    """The makings of the design on the table, where there is more than one."""
+    """The makings of the open design, if there are several."""
 
     chosen = pyqtSignal(str)
 
@@ -143,7 +143,7 @@ class WhichOne(QComboBox):
         self.activated.connect(lambda at: self.chosen.emit(self.itemData(at)))
 
     def refresh(self) -> None:
-        """Tell those there are now."""
+        """Show the present makings."""
         known, in_hand = self.desk.of_design, self.desk.in_hand
         names = list(dict.fromkeys([*known, in_hand]))
         self.setVisible(len(names) > 1)
@@ -166,7 +166,7 @@ KEEP_MS, NOTE_MS = 10_000, 1000
 
 
 class NoteLine(QLineEdit):
-    """A note: Enter and Escape end it, and go no further."""
+    """A field for a note: Enter and Escape end it and go no further."""
 
     ended = pyqtSignal()
 
@@ -179,7 +179,7 @@ class NoteLine(QLineEdit):
 
 
 class MakePage(KeptSteps):
-    """Labels, card, pictures, note and buttons; what they do is told by who shows the steps."""
+    """Labels, card, pictures, note and buttons; a subclass connects their actions."""
 
     note: NoteLine
 
@@ -252,7 +252,7 @@ class MakePage(KeptSteps):
         self._restyle()
 
     def _connect(self) -> None:
-        """Say what its buttons and fields do."""
+        """Connect buttons and fields."""
         raise NotImplementedError
 
     def _compose(self) -> None:

@@ -1,4 +1,4 @@
-"""Make: one step at a time in large type, for beside the felting pad."""
+"""*Make it*: one step at a time in large type, for beside the felting pad."""
 
 from __future__ import annotations
 
@@ -33,7 +33,8 @@ from bambola.language import tr
 
 
 class MakeView(MakePage):
-    """The step in hand: how it is done in words and as a picture, until when, and a clock. Space goes on."""
+    """The current step: how it is done in words and as a picture, when to stop, and a clock. Space goes
+    on."""
 
     left = pyqtSignal()
     lesson_ended = pyqtSignal()
@@ -72,14 +73,14 @@ class MakeView(MakePage):
 
     @property
     def at(self) -> int:
-        """Where the step in hand stands."""
+        """The index of the current step."""
         keys: list[str] = [step.key for step in self.steps]
         step = self.studio.selection.step
         return keys.index(step) if step in keys else 0
 
     @property
     def now(self) -> Step | None:
-        """The step in hand."""
+        """The current step."""
         return self.steps[self.at] if self.steps else None
 
     def showEvent(self, event: object) -> None:
@@ -93,7 +94,7 @@ class MakeView(MakePage):
         self.looking_back.call_off()  # it is looked at again when this is shown
 
     def resume(self) -> None:
-        """Go on where the maker stopped."""
+        """Continue where the maker stopped."""
         self.making = self.desk.take_making()
         self._of, self._before_note, self._read = self.desk.in_hand, None, {}
         self.which.refresh()
@@ -126,8 +127,8 @@ class MakeView(MakePage):
         self.refresh()
 
     def step(self, by: int) -> None:
-        """Go on to the next step, or back; the clock of the one left is kept. Not before the maker has said
-        with which plan, where that has changed."""
+        """Go to the next or previous step and save the clock of the one left. Refused until the maker has
+        chosen a plan, if that has changed."""
         if by > 0 and self.begun.asks:
             self.begun.take.setFocus()
             return
@@ -161,12 +162,12 @@ class MakeView(MakePage):
         self.refresh()
 
     def _finish(self) -> None:
-        """All is done: what became of it is told in the book."""
+        """Open the book, since everything is done."""
         self._enter(self.making.replaced(finished=self.today().isoformat()))
         self.finished.emit(self.desk.in_hand)
 
     def take_other(self, name: str) -> None:
-        """Go on with another figure of the same design."""
+        """Continue with another figure of the same design."""
         self._keep_note()
         self._stop_clock()
         self._keep()
@@ -174,20 +175,20 @@ class MakeView(MakePage):
         self.resume()
 
     def _followed(self) -> None:
-        """Another window may have written into the book."""
+        """Update after another window has written to the database."""
         if self.isVisible():
             self._follow()
             self.refresh()
 
     def _copied(self, _: str) -> None:
-        """The design has another name now; what is made of it goes on."""
+        """Follow the design to its new name."""
         self._of = self.desk.in_hand
 
     def _note_full(self) -> None:
         self.studio.refused.emit(tr("A note holds {most} characters.", most=MOST_NOTE))
 
     def refresh(self) -> None:
-        """Show the step in hand."""
+        """Show the current step."""
         step, plan = self.now, self.studio.plan
         if step is None or plan is None or not self.isVisible():
             return
@@ -214,7 +215,7 @@ class MakeView(MakePage):
         self._tell_clock()
 
     def _tell_buttons(self, step: Step) -> None:
-        """The note to a step, and where it goes on and back."""
+        """Update the note and the buttons to go on and back."""
         if not self.note.hasFocus() or self._before_note is None:
             self.note.setText(self.making.notes.get(step.key, ""))
         self.back.setEnabled(self.at > 0)
@@ -228,7 +229,7 @@ class MakeView(MakePage):
         self.under.tell(self.done, words, tr("Finished") if last else tr("Done (Space)"))
 
     def _show_as_begun(self, step: Step) -> None:
-        """Show what the card of a step told when this was begun."""
+        """Show a step's card as it was saved when the making began."""
         card = self.making.cards[self.at]
         self._text.setText(card.text)
         self.last_time.show_step(step)
@@ -245,7 +246,7 @@ class MakeView(MakePage):
         self._tell_clock()
 
     def _tell_sheet(self, step: Step, plan: Plan) -> None:
-        """How the step is done, in words and as a picture."""
+        """Show how the step is done, in words and as a picture."""
         say, sheet = self.studio.say, self._sheet_of(step)
         if sheet is None:
             self.picture.show_sheet(None)
@@ -311,7 +312,7 @@ class MakeView(MakePage):
         return self.sheets.of(self._card_of(step)[0])
 
     def turn_singly(self) -> None:
-        """Show the steps that share a card one by one, or on one card again."""
+        """Show the steps of a shared card one by one, or together again."""
         step = self.now
         if step is None or self._is_as_begun:
             return
@@ -324,13 +325,14 @@ class MakeView(MakePage):
         self.refresh()
 
     def turn_fold(self) -> None:
-        """Tell all of the step in hand, or the short of it."""
+        """Show all sentences of the current step, or only the short form."""
         if self.now is not None:
             self._turned_round = None if self._turned_round == self.now.key else self.now.key
             self.refresh()
 
     def _learn(self, step: Step) -> None:
-        """Mark the way ``step`` was done as known; who does not learn must have taken the time for it."""
+        """Mark the method of ``step`` as known; a maker who is not learning must have spent the time for
+        it."""
         sheet = self._sheet_of(step)
         is_done = self.lesson.is_on or self.making.minutes.get(step.key, 0.0) >= LEAST_MIN
         if sheet is not None and is_done:
@@ -339,7 +341,8 @@ class MakeView(MakePage):
     # Checks, and what went wrong
 
     def answer(self, n: int) -> None:
-        """A check by its number: passed, failed, skipped, and open again. What failed asks what is wrong."""
+        """Set the result of a check by its number: passed, failed, skipped, or open. A failed one opens the
+        rescue."""
         step = self.now
         sheet = self._sheet_of(step) if step else None
         if step is None or sheet is None or n > len(sheet.card.checks):
@@ -356,7 +359,7 @@ class MakeView(MakePage):
         self.refresh()
 
     def ask_rescue(self) -> None:
-        """Something is wrong: what is seen, and what to do about it."""
+        """Open the rescue: what is visible, and what to do about it."""
         step, plan = self.now, self.studio.plan
         if step is None or plan is None:
             return
@@ -373,7 +376,7 @@ class MakeView(MakePage):
         self.refresh()
 
     def undo(self) -> None:
-        """Take the last entry at the pad back: a check, a note, what was mended, a step that was gone on."""
+        """Undo the last entry at the pad: a check, a note, a mending, going on."""
         self._stop_clock()
         if self.take_back():
             step = next((s for s in self.steps if s.key == self.making.at), None)
@@ -384,12 +387,12 @@ class MakeView(MakePage):
         self.refresh()
 
     def hold_here(self) -> None:
-        """What the step leaves of its part, at true size on the glass."""
+        """Show the piece after this step at true size on the screen."""
         part, key = (base_part(self.now.part), self.now.key) if self.now else (None, None)
         HoldView(self, self.studio, self.theme, self.true_size, part, key).exec()
 
     def _done_keys(self) -> frozenset[str]:
-        """Return the steps before the one in hand."""
+        """Return the keys of the steps before the current one."""
         return frozenset(step.key for step in self.steps[: self.at])
 
     # Hands

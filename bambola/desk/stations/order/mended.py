@@ -1,4 +1,4 @@
-"""What a making keeps of what went wrong at a step, and of what helped."""
+"""Records what went wrong at a step, and what helped."""
 
 from __future__ import annotations
 
@@ -13,7 +13,7 @@ from bambola.store.photographs import Photographs
 
 
 def with_mended(making: Making, step: Step, box: RescueBox, desk: BenchDesk) -> Making:
-    """Return the making with what ``box`` has told of a step."""
+    """Return the making with what ``box`` has recorded for a step."""
     told = (*making.mended.get(step.key, ()), box.mended)
     making = making.replaced(mended={**making.mended, step.key: told})
     if box.picture is not None and desk.book.path is not None:

@@ -1,4 +1,4 @@
-"""What the menu of the order does. The window reads it before any page is made."""
+"""The actions of the menu *Order*. Read before any page is created."""
 
 from __future__ import annotations
 

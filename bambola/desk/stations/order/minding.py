@@ -1,4 +1,4 @@
-"""What counts in an order: how much the maker minds each change, with what the order then comes to."""
+"""The dialog for how much the maker minds each kind of change, with the cost of the resulting order."""
 
 from __future__ import annotations
 
@@ -37,7 +37,7 @@ REST_MS = 120
 
 
 class Minding(QDialog):
-    """A slider for each weight; what the order comes to follows while it is pulled."""
+    """A slider for each weight; the cost of the order follows during a drag."""
 
     def __init__(self, parent: QWidget, studio: EditorSession) -> None:
         super().__init__(parent)
@@ -79,7 +79,7 @@ class Minding(QDialog):
 
     @property
     def weights(self) -> Weights:
-        """What the sliders say."""
+        """The weights on the sliders."""
         return Weights(**{name: s.value() * NOTCH for name, s in self.sliders.items()})
 
     def _set(self, weights: Weights) -> None:
@@ -87,7 +87,7 @@ class Minding(QDialog):
             slider.setValue(round(getattr(weights, name) / NOTCH))
 
     def count(self) -> None:
-        """Say what the order comes to, and what it is now."""
+        """Show the cost of the present order and of the one with these weights."""
         plan = self.studio.plan
         if plan is None:
             return

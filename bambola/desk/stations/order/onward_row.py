@@ -1,4 +1,4 @@
-"""Going on with a piece as it is: what fitting the rest to it, or leaving it so, would come to."""
+"""The ways to go on with a piece as it is: fit the rest to it, or leave the rest."""
 
 from __future__ import annotations
 
@@ -25,8 +25,8 @@ Runs = list[Array]
 
 
 class StandingPicture(QWidget):
-    """The whole figure as it will stand either way, drawn out, over how it was planned, dashed; at one
-    scale, on one ground, and under each what it is."""
+    """The whole figure in both ways, solid, over the planned one, dashed; at one scale on one ground, with
+    captions."""
 
     def __init__(self, theme: Theme) -> None:
         super().__init__()
@@ -37,7 +37,7 @@ class StandingPicture(QWidget):
         self.setAccessibleName("")
 
     def show_ways(self, planned: Runs, ways: Sequence[tuple[str, Runs]]) -> None:
-        """Show the ways on, each with its words, over what was planned; none: nothing is shown."""
+        """Show the ways on with their captions over the planned figure, or nothing."""
         self._planned, self._ways = planned, list(ways)
         self.setAccessibleName("; ".join(words for words, _ in ways))
         self.update()
@@ -84,7 +84,7 @@ REST_MS = 250
 
 
 class OnwardRow(QWidget):
-    """Two ways on, worked out off this thread; ``taken`` says which brief was chosen, and in what words."""
+    """Two ways on, computed off this thread; ``taken`` emits the chosen brief and its words."""
 
     taken = pyqtSignal(object, str)
 
@@ -120,8 +120,8 @@ class OnwardRow(QWidget):
     def ask(
         self, part: str | None, measures: Mapping[str, float], grams: float | None = None
     ) -> None:
-        """Work it out for a part that measures so (mm), and weighs so if it was weighed; there is nothing to
-        go on with if there are no measures."""
+        """Compute the ways for a part of these measures (mm) and weight, if weighed; hide without
+        measures."""
         if self._job is not None:
             self._job.stop.set()
         self.found, self._asked = None, (part, dict(measures), grams) if part and measures else None
@@ -176,13 +176,13 @@ class OnwardRow(QWidget):
             self.taken.emit(brief, button.text().replace("&", ""))
 
     def let_go(self) -> None:
-        """Work nothing out any more."""
+        """Cancel the computation."""
         self._rest.stop()
         self._background.close()
 
 
 def _seen(found: Onward, plan: Plan) -> tuple[Onward, list[Runs]]:
-    """Return the ways on, and from the front how it was planned, how it stands if left, and if fitted."""
+    """Return the ways on, and front views of the figure as planned, if left, and if fitted."""
     placements = [plan.solids.placement, found.left]
     if found.fitted is not None:
         placements.append(found.fitted)

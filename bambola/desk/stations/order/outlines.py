@@ -1,4 +1,4 @@
-"""A piece as it should be and as it was read, one over the other."""
+"""Shows a piece as it should be and as it was measured, one over the other."""
 
 from __future__ import annotations
 
@@ -13,8 +13,7 @@ from bambola.desk.kit.theme import Theme
 
 
 class Outlines(QWidget):
-    """The piece as it should be, dashed, and as it was read over it, at one scale: which way it is off is
-    seen."""
+    """The piece as it should be, dashed, and as measured over it, at one scale."""
 
     def __init__(self, theme: Theme) -> None:
         super().__init__()
@@ -27,7 +26,7 @@ class Outlines(QWidget):
     def show_sizes(
         self, wanted: tuple[float, float] | None, now: tuple[float, float] | None
     ) -> None:
-        """Length and thickness (mm) of both; None where it is not known."""
+        """Show length and thickness (mm) of both; None if unknown."""
         self._wanted, self._now = wanted, now
         if now is None:
             self._seen = None
@@ -35,7 +34,7 @@ class Outlines(QWidget):
         self.update()
 
     def show_seen(self, outline: NDArray[np.float64]) -> None:
-        """Lay the outline (n, 2) of a piece as its picture has it over what it should be."""
+        """Show the outline (n, 2) of a piece from its picture over the wanted one."""
         own = outline - outline.mean(axis=0)
         _, _, axes = np.linalg.svd(own, full_matrices=False)
         own = own @ axes.T

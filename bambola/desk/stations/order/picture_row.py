@@ -1,5 +1,5 @@
-"""A piece, or the finished figure, read off its picture: one that is opened, or the newest of a folder that a
-telephone fills."""
+"""Reads a piece, or the finished figure, from a picture: an opened one, or the newest in a folder that a
+phone fills."""
 
 from __future__ import annotations
 
@@ -44,7 +44,7 @@ _last_folder = ""
 
 
 class PictureRow(QWidget):
-    """Two buttons, and how far it is. What was read comes by ``judged``, with the picture."""
+    """Two buttons and the progress. ``judged`` emits the reading with its picture."""
 
     judged = pyqtSignal(object, object)
 
@@ -117,7 +117,7 @@ class PictureRow(QWidget):
             self.follow(Path(folder))
 
     def follow(self, folder: Path) -> None:
-        """Read each picture that comes into a folder from now on."""
+        """Read every new picture in a folder from now on."""
         self._seen = {str(path) for path in _pictures(folder)}
         self._followed = folder
         self._watcher.addPath(str(folder))
@@ -155,7 +155,7 @@ class PictureRow(QWidget):
             self.read(max(new, key=times.__getitem__))
 
     def read(self, path: Path) -> None:
-        """Read a picture, off the interface thread; only the last one counts."""
+        """Read a picture off the interface thread; only the last one counts."""
         plan, bench, step, stop = self.studio.plan, self.studio.bench, self.step, Event()
         if plan is None:
             return
@@ -212,7 +212,7 @@ class PictureRow(QWidget):
         self.told.show()
 
     def close_down(self) -> None:
-        """Look for nothing more."""
+        """Stop reading and watching."""
         self._unfollow()
         if self._job is not None:
             self._job.stop.set()

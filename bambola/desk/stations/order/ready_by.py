@@ -1,4 +1,4 @@
-"""Ready by a day: when it must be begun for that, and what could be left out where it is too late."""
+"""*Ready by*: when a figure must be begun for a date, and what could be left out if it is too late."""
 
 from __future__ import annotations
 
@@ -23,7 +23,7 @@ AHEAD = timedelta(days=28)
 
 
 def found_for(desk: BenchDesk, due: date, today: date) -> InTime | None:
-    """Return the figure on the table back from a day. Raises :class:`SittingError`."""
+    """Return the open figure counted back from a day. Raises :class:`SittingError`."""
     plan = desk.studio.plan
     if plan is None:
         return None
@@ -32,7 +32,7 @@ def found_for(desk: BenchDesk, due: date, today: date) -> InTime | None:
 
 
 class ReadyButton(QPushButton):
-    """Tells by when it is to be ready, and asks."""
+    """Shows the date it must be ready by, and asks for it."""
 
     def __init__(self, desk: BenchDesk, theme: Theme) -> None:
         super().__init__()
@@ -44,7 +44,7 @@ class ReadyButton(QPushButton):
         self.clicked.connect(lambda _=False: self.ask())
 
     def refresh(self) -> None:
-        """Tell what there is to tell now: from the first evening on that it is too late, that it is."""
+        """Update the text; from the first evening on which it is too late, say so."""
         due = self.desk.last_making.due
         day = date.fromisoformat(due) if due is not None else None
         late = day is not None and self._is_late(day)
@@ -59,7 +59,8 @@ class ReadyButton(QPushButton):
         self.setStyleSheet(dress if late else "")
 
     def _is_late(self, day: date) -> bool:
-        """Worked out anew only where something it rests on is another: it is asked at every step."""
+        """Return whether it is too late; cached until something it depends on changes, since it is called at
+        every step."""
         plan, bench = self.desk.studio.plan, self.desk.studio.bench
         key = (plan, bench.free, bench.glue, day, self.today(), self.desk.last_making.at)
         same = (
@@ -75,7 +76,7 @@ class ReadyButton(QPushButton):
         return self._late
 
     def ask(self) -> None:
-        """Ask for the day."""
+        """Ask for the date."""
         dialog = ReadyDialog(self, self.theme, self.desk, self.today())
         if dialog.exec():
             due = dialog.due
@@ -84,7 +85,7 @@ class ReadyButton(QPushButton):
 
 
 class ReadyDialog(QDialog):
-    """A day, and what follows from it, told as it is chosen."""
+    """Asks for a date and shows at once what follows from it."""
 
     def __init__(self, parent: QWidget, theme: Theme, desk: BenchDesk, today: date) -> None:
         super().__init__(parent)
@@ -120,7 +121,7 @@ class ReadyDialog(QDialog):
 
     @property
     def due(self) -> date | None:
-        """The day that was chosen; None where there is to be none."""
+        """The chosen date; None for none."""
         chosen = self.day.date()
         found = date(chosen.year(), chosen.month(), chosen.day())
         return found if self.wanted.isChecked() else None

@@ -1,4 +1,4 @@
-"""Why the step in hand is where it is, what to check, how to keep whole; and why it may not go elsewhere."""
+"""Why the selected step is where it is, what to check, safety notes, and why it may not go elsewhere."""
 
 from __future__ import annotations
 
@@ -21,7 +21,7 @@ from bambola.language import tr, trn
 
 
 class Reasons(QScrollArea):
-    """Why the step in hand is where it is, what to check, and how to keep whole."""
+    """Why the selected step is where it is, what to check, and safety notes."""
 
     along_asked = pyqtSignal(object, int)
     unmove_asked = pyqtSignal()
@@ -57,17 +57,17 @@ class Reasons(QScrollArea):
         studio.units_changed.connect(self._tell)
 
     def _plan_changed(self) -> None:
-        """What was refused was refused in another order."""
+        """Drop a shown refusal, which was about another order."""
         self._no = None
         self._tell()
 
     def show_step(self, step: Step) -> None:
-        """Tell about ``step``."""
+        """Show the reasons of ``step``."""
         self._step, self._no = step, None
         self._tell()
 
     def show_refusal(self, no: Refusal, to: int) -> None:
-        """Say why the step may not go to place ``to``, and what would have to go with it."""
+        """Show why the step may not go to place ``to``, and what would have to go with it."""
         self._no = (no, to)
         self._tell()
 
@@ -79,7 +79,7 @@ class Reasons(QScrollArea):
         self._tell()
 
     def _step_now(self) -> Step | None:
-        """Return the step in hand as it is in the plan of now; none while it has no such step any more."""
+        """Return the selected step of the present plan; None if it no longer exists."""
         plan, step = self.studio.plan, self._step
         if plan is None or step is None:
             return None
@@ -155,7 +155,7 @@ class Reasons(QScrollArea):
         return [f"<div style='background:{slip}; color:{ink};'><p>{'</p><p>'.join(told)}</p></div>"]
 
     def _holds(self, step: Step, quiet: str) -> list[str]:
-        """Return what waits for the step, and why; the last checks wait for everything."""
+        """Return the steps that wait for this one, and why; the last checks wait for everything."""
         plan = self.studio.plan
         if plan is None or step.n > len(plan.order.tasks):
             return []
@@ -183,7 +183,7 @@ class Reasons(QScrollArea):
         ]
 
     def _how(self, step: Step, madder: str) -> list[str]:
-        """Return what the hands do, and until when."""
+        """Return how the step is done, and when to stop."""
         sheet = self.sheets.of(step)
         if sheet is None:
             return []
@@ -199,7 +199,7 @@ class Reasons(QScrollArea):
         ]
 
     def _finish(self, quiet: str) -> list[str]:
-        """Return when it will be finished, as far as the pace is known."""
+        """Return when the figure will be finished, as far as the pace is known."""
         if self.sittings.calendar is None:
             return [f"<p>{escape(self.sittings.trouble)}</p>"] if self.sittings.trouble else []
         early, late = self.sittings.calendar.earliest, self.sittings.calendar.latest
@@ -211,7 +211,7 @@ class Reasons(QScrollArea):
         return [f"<p><b>{tr('Finished')}</b> {when} <span style='color:{quiet}'>{many}</span></p>"]
 
     def _changes(self, quiet: str) -> list[str]:
-        """Return what is made otherwise than at the height the figure was made at."""
+        """Return what is made differently than at the height the figure was made at."""
         plan = self.studio.plan
         if plan is None or not plan.changes:
             return []

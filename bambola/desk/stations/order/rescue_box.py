@@ -1,5 +1,4 @@
-"""Something is wrong: what is seen, two readings at most, what to do in order, and ways to carry on from
-what is."""
+"""The rescue: what is visibly wrong, two measurements at most, what to do in order, and ways to go on."""
 
 from __future__ import annotations
 
@@ -76,8 +75,8 @@ _ROOMY = 800
 
 
 class RescueBox(QDialog):
-    """Symptoms on the left, those that fit the step first; on the right readings, advice, and how to go
-    on."""
+    """Symptoms on the left, those that fit the step first; measurements, advice and ways to go on at the
+    right."""
 
     def __init__(
         self,
@@ -159,8 +158,7 @@ class RescueBox(QDialog):
         self.list.setFocus()
 
     def _lay(self, form: QGridLayout, at: int, told: str, field: QWidget) -> QLabel:
-        """Return two fields to a row, since what to do needs the height more, or where that is too wide
-        one."""
+        """Lay out two fields a row, since the advice needs the height, or one if that is too wide."""
         label = QLabel(told)
         label.setBuddy(field)
         label.setWordWrap(self._is_narrow)
@@ -206,13 +204,13 @@ class RescueBox(QDialog):
 
     @property
     def symptom(self) -> Symptom | None:
-        """The symptom in hand."""
+        """The selected symptom."""
         item = self.list.currentItem()
         return SYMPTOM_BY_ID[item.data(Qt.ItemDataRole.UserRole)] if item else None
 
     @property
     def part(self) -> str | None:
-        """The part it is about."""
+        """The part in question."""
         return self.step.part
 
     def _taken(self) -> None:
@@ -232,7 +230,7 @@ class RescueBox(QDialog):
         self._advise()
 
     def reading(self) -> PieceReading:
-        """Return what was read. Raises :class:`QuantityError`."""
+        """Return the entered measurements. Raises :class:`QuantityError`."""
         unit = self.studio.units.length
         symptom, heavy = self.symptom, self.fields[WEIGHT].text().strip()
         reads = symptom.reads if symptom else ()
@@ -251,7 +249,7 @@ class RescueBox(QDialog):
         )
 
     def _measured(self, mm: float) -> None:
-        """A reading of the caliper goes to the field in hand, and the next one to the next."""
+        """Enter a reading of the caliper into the current field, and go to the next."""
         shown = [f for name, f in self.fields.items() if name != WEIGHT and not f.isHidden()]
         at = next(
             (f for f in shown if f.hasFocus()), next((f for f in shown if not f.text()), None)
@@ -261,7 +259,7 @@ class RescueBox(QDialog):
             self.focusNextChild()
 
     def _judged(self, judged: Judged | Stood, picture: NDArray[np.uint8]) -> None:
-        """What its picture says of the piece goes where it would be typed; its outline is seen."""
+        """Enter the measurements from a picture, and show its outline."""
         self.picture = picture
         if isinstance(judged, Stood):
             if judged.is_leaning:
@@ -276,20 +274,20 @@ class RescueBox(QDialog):
         self.outlines.show_seen(judged.outlines[0])
 
     def _take_symptom(self, symptom: str) -> None:
-        """Choose what is seen, by its id."""
+        """Select a symptom by its id."""
         for row in range(self.list.count()):
             item = self.list.item(row)
             if item is not None and item.data(Qt.ItemDataRole.UserRole) == symptom:
                 self.list.setCurrentRow(row)
 
     def _weighed(self, weight: Weight) -> None:
-        """A weight that lies still on the scale."""
+        """Enter a steady weight from the scale."""
         field = self.fields[WEIGHT]
         if weight.state == "steady" and weight.grams > 0 and not field.hasFocus():
             field.setText(show_mass(weight.grams, self.studio.units))
 
     def _advise(self) -> None:
-        """Say what to do with what was read so far."""
+        """Show what to do with the measurements so far."""
         symptom, plan, part = self.symptom, self.studio.plan, self.part
         self.advice = None
         self.mend.setEnabled(True)
@@ -317,7 +315,7 @@ class RescueBox(QDialog):
         self._tell_onward()
 
     def _tell_size(self) -> None:
-        """How large it should be, beside how large it was read."""
+        """Show the wanted size beside the measured one."""
         symptom, plan, part = self.symptom, self.studio.plan, self.part
         sized = symptom is not None and symptom.sized and plan is not None and part is not None
         self.should.setVisible(sized)
@@ -391,7 +389,7 @@ class RescueBox(QDialog):
         )
 
     def _is_round_to_come(self) -> bool:
-        """Return whether more rounds of the core follow: they make good what one is off."""
+        """Return whether more rounds of the core follow, which can compensate."""
         plan = self.studio.plan
         rounds = [s.n for s in plan.steps if self._is_round(s)] if plan else []
         return any(n > self.step.n for n in rounds) and self._is_round(self.step)
@@ -408,7 +406,7 @@ class RescueBox(QDialog):
         return None if read is None else max(0.01, plan.part(part).grams + read - right)
 
     def _tell_onward(self) -> None:
-        """What fitting the rest, or leaving it, would come to."""
+        """Show the effect of fitting the rest, or leaving it."""
         advice = self.advice
         off = bool(advice and not advice.within and self.symptom and not self.symptom.pair)
         off = off and not self._is_round_to_come()
@@ -420,7 +418,7 @@ class RescueBox(QDialog):
             self.accept()
 
     def _mend(self) -> None:
-        """It was mended, or read and found right: that is kept with the step."""
+        """Record that it was mended, or measured and found right."""
         symptom = self.symptom
         if self.advice is not None and self.advice.within:
             units, now = self.studio.units, self.advice.now

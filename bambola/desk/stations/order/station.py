@@ -1,4 +1,4 @@
-"""Order: the thread of beads through the sittings, the figure as it stands, and the make view."""
+"""The station *Order*: the thread of beads through the sittings, the figure as it stands, and *Make it*."""
 
 from __future__ import annotations
 
@@ -127,13 +127,13 @@ class OrderStation(Page):
         self._tell()
 
     def _desk_changed(self) -> None:
-        """Another figure may be in hand, or another window has gone on."""
+        """Update after another making was chosen, or another window has gone on."""
         if self.isVisible() and not self.is_making:
             self.long.beads.relay()
             self._tell()
 
     def _tell(self) -> None:
-        """Show the step in hand everywhere."""
+        """Show the selected step everywhere."""
         plan = self.studio.plan
         if plan is None or not plan.steps or not self.isVisible():
             return
@@ -145,7 +145,7 @@ class OrderStation(Page):
         self.reasons.show_step(step)
 
     def _tell_ways(self) -> None:
-        """On the button, what the maker does other than is usual."""
+        """Show on the button what the maker does differently than usual."""
         plan, say = self.studio.plan, self.studio.say
         others = [
             say(choice.called(self.studio.brief.schools[choice.id]))
@@ -167,7 +167,7 @@ class OrderStation(Page):
             self.studio.unmove(plan.steps[place_in_hand(self.studio)].key)
 
     def close_down(self) -> None:
-        """Look at no plan any more that a making was begun with."""
+        """Stop planning what makings were begun with."""
         self.make.looking_back.close()
 
     def take_keys(self) -> None:
@@ -175,11 +175,11 @@ class OrderStation(Page):
 
     @property
     def guide(self) -> str | None:
-        """At the pad it is another than at the thread."""
+        """The page of the guide: one for *Make it*, another for the thread."""
         return "making" if self.is_making else None
 
     def show_make(self, on: bool) -> None:
-        """Make by the steps, or look at the order again."""
+        """Show *Make it*, or the order again."""
         self.pages.setCurrentIndex(int(on))
         self._tell()
         if on:
@@ -192,7 +192,7 @@ class OrderStation(Page):
         self.book_asked.emit(making)
 
     def _lesson_ended(self) -> None:
-        """Tell what the hands have taught, and offer what comes next."""
+        """Show what the hands have taught, and offer what comes next."""
         designs = [path.name.partition(".")[0] for path in LESSONS]
         figure = self.studio.figure
         at = designs.index(figure.id) if figure and figure.id in designs else len(designs)
@@ -211,7 +211,7 @@ class OrderStation(Page):
         return self.pages.currentIndex() == 1
 
     def ask_ways(self) -> None:
-        """Show what makers do differently; the steps follow."""
+        """Open *How you work*; the steps follow."""
         WaysSheet(self, self.studio, self.theme, self.darkroom).exec()
 
     def ask_free(self) -> None:
@@ -229,7 +229,7 @@ class OrderStation(Page):
             self.desk.set_weights(dialog.weights)
 
     def ask_tools(self) -> None:
-        """Ask which needles and glue there are; the steps follow."""
+        """Ask for the maker's needles and glue; the steps follow."""
         dialog = Tools(self, self.desk.base)
         if dialog.exec():
             self.desk.set_tools(
@@ -237,7 +237,7 @@ class OrderStation(Page):
             )
 
     def begin_on(self, day: date) -> None:
-        """Lay the sittings from ``day`` on."""
+        """Lay out the sittings from ``day`` on."""
         self.sittings.first_day = day
         self.long.beads.relay()
         self._tell()

@@ -1,4 +1,4 @@
-"""A small picture of each symptom: the piece in ink, dashed where it should be, and in red what is wrong."""
+"""A small picture for each symptom: the piece in ink, dashed where it should be, and in red what is wrong."""
 
 from __future__ import annotations
 
@@ -83,7 +83,7 @@ MARKS: dict[str, tuple[str, str, str]] = {
 
 
 def mark(symptom: str, theme: Theme) -> QIcon:
-    """Return its picture in the colours of the theme, and in one colour where its row is taken."""
+    """Return the picture in the colours of the theme, and in one colour for a selected row."""
     d = theme.dyes
     found = QIcon()
     for mode, colours in (
@@ -106,5 +106,5 @@ def _drawn(symptom: str, colours: tuple[QColor, QColor, QColor], size: QSize) ->
 
 
 def mark_size(theme: Theme) -> QSize:
-    """Return how large a picture is, pixels."""
+    """Return the size of a picture, pixels."""
     return QSize(theme.px(42), theme.px(28))

@@ -1,4 +1,4 @@
-"""Which needles, holder and glue there are, and how used the hands are to them."""
+"""The dialog for the maker's needles, holder, glue and experience."""
 
 from __future__ import annotations
 
@@ -32,7 +32,7 @@ GLUE_WORDS: dict[Glue, str] = {
 
 
 class Tools(QDialog):
-    """A tick for every needle that is owned, holder, glue, and whether the maker is new to felting."""
+    """A tick for every needle, the holder, the glue, and whether the maker is new to felting."""
 
     def __init__(self, parent: QWidget, bench: Bench) -> None:
         super().__init__(parent)
@@ -82,17 +82,17 @@ class Tools(QDialog):
 
     @property
     def at_once(self) -> int:
-        """How many needles the largest holder takes, 1 where there is none."""
+        """The number of needles in the largest holder, 1 without one."""
         return self.holder.currentIndex() + 1
 
     @property
     def chosen_glue(self) -> Glue:
-        """What eyes and pegs are set with."""
+        """The glue for eyes and pegs."""
         return GLUES[self.glue.currentIndex()]
 
     @property
     def needles(self) -> tuple[int, ...]:
-        """The gauges that are ticked, the coarsest first."""
+        """The ticked gauges, the coarsest first."""
         return tuple(gauge for gauge, tick in self.ticks.items() if tick.isChecked())
 
     def _tell(self) -> None:

@@ -1,4 +1,4 @@
-"""How you work: every switch of the making on one sheet, shown by where it acts on figure and thread."""
+"""*How you work*: every choice of making on one sheet, with where it acts on figure and thread."""
 
 from __future__ import annotations
 
@@ -38,14 +38,14 @@ _FEW_GRAMS = 0.05
 
 
 def _time_words(minutes: float) -> str:
-    """Return a time as one would say it: to five minutes, or to half an hour where it is long."""
+    """Return a time in words: to five minutes, or to half an hour if it is long."""
     if minutes < 90:
         return tr("{n} minutes", n=round(minutes / 5) * 5)
     return tr("{n:g} hours", n=round(minutes / 30) / 2)
 
 
 class WayCard(QFrame):
-    """One switch: its name and the way that is followed; in hand, all its ways and what each would change."""
+    """One choice: its name and school; unfolded, all its schools and what each would change."""
 
     taken_up = pyqtSignal(str)
     chosen = pyqtSignal(str, str)
@@ -93,22 +93,22 @@ class WayCard(QFrame):
 
     @property
     def is_unfolded(self) -> bool:
-        """Whether its ways are shown."""
+        """Whether its schools are shown."""
         return not self._body.isHidden()
 
     def unfold(self, on: bool) -> None:
-        """Show its ways, or its name alone."""
+        """Show its schools, or its name alone."""
         self._body.setVisible(on)
         show_switch(self.head, on)
 
     def show_at(self, school: str) -> None:
-        """Show which way is followed."""
+        """Show which school is followed."""
         say, choice = self.studio.say, self.choice
         self.head.setText(f"{say(choice.name)}: {say(choice.called(school))}")
         show_switch(self.ways[school], True)
 
     def tell(self, school: str, consequence: str) -> None:
-        """Tell what a way does, and what would come of it."""
+        """Show what a school does, and its effect."""
         does = self.studio.say(self.choice.does(school))
         text = f"{does}. {consequence}"
         self.told[school].setText(text[:1].upper() + text[1:])
@@ -116,7 +116,7 @@ class WayCard(QFrame):
 
 
 class WaysSheet(QDialog):
-    """The switches that this figure has; those that are as usual are folded away behind the others."""
+    """The choices of this figure; those left as usual are folded away below the others."""
 
     def __init__(
         self, parent: QWidget, studio: EditorSession, theme: Theme, darkroom: RenderQueue
@@ -179,7 +179,7 @@ class WaysSheet(QDialog):
     # What is shown
 
     def school(self, choice: Choice) -> str:
-        """Return the way that is followed."""
+        """Return the school that is followed."""
         at = self.studio.brief.schools.get(choice.id, choice.default)
         return at if at in choice.schools else choice.default
 
@@ -189,7 +189,7 @@ class WaysSheet(QDialog):
         return sorted(there, key=lambda c: self.school(c) == c.default)
 
     def _lay(self) -> None:
-        """Those that are not as usual first; the others once they are asked for, or if there are no such."""
+        """Lay out the changed choices first, and the others on request or if there are no changed ones."""
         shown = self._shown()
         usual = [c for c in shown if self.school(c) == c.default]
         folded = 0 < len(usual) < len(shown) and not self.more.isChecked()
@@ -210,7 +210,7 @@ class WaysSheet(QDialog):
         )
 
     def _follow(self) -> None:
-        """The plan is another: so are the consequences."""
+        """Update the effects after the plan has changed."""
         if self.studio.plan is None:
             self.reject()
             return
@@ -224,7 +224,7 @@ class WaysSheet(QDialog):
             self._work_out(self._in_hand)
 
     def _take_up(self, choice: ChoiceId | None) -> None:
-        """Have a switch in hand; a second press lays it down."""
+        """Unfold a choice; a second click folds it."""
         self._in_hand = None if choice == self._in_hand else choice
         for name, card in self.cards.items():
             card.unfold(name == self._in_hand)
@@ -289,7 +289,7 @@ class WaysSheet(QDialog):
             self.where.show_difference(*(f for f in mine if isinstance(f, Difference)))
 
     def _words(self, found: Difference) -> str:
-        """Return what comes of a way, as one would say it."""
+        """Return the effect of a school in words."""
         told = []
         if found.moved:
             told.append(trn("moves {n} step", "moves {n} steps", len(found.moved)))

@@ -1,4 +1,4 @@
-"""A week to lay free times on: pull where you are free, and the sittings follow."""
+"""A week to mark free times on: drag where you are free, and the sittings follow."""
 
 from __future__ import annotations
 
@@ -27,7 +27,7 @@ MOST = 60
 
 @dataclass(frozen=True)
 class _Pull:
-    """A pull begun on ``at`` minutes of a day: laying anew, moving a slot, or pulling its end."""
+    """A drag that began ``at`` minutes of a day: creating a slot, moving one, or dragging its end."""
 
     kind: str
     weekday: int
@@ -169,7 +169,7 @@ class Week(Painted):
             self._settle()
 
     def _settle(self) -> None:
-        """Make those that overlap one, and keep the one in hand."""
+        """Merge overlapping slots and keep the current one."""
         middle = (begins(self.chosen) + ends(self.chosen)) / 2 if self.chosen else 0
         self.free = united(self.free)
         if self.chosen is not None:
@@ -204,14 +204,14 @@ class Week(Painted):
             super().keyPressEvent(event)
 
     def _sideways(self, days: int, pulls: bool) -> None:
-        """Another day in hand, or the stretch in hand on another day."""
+        """Go to another day, or move the current slot to another day."""
         if pulls and self.chosen:
             self._swap(moved(self.chosen, (self.chosen.weekday + days) % 7, begins(self.chosen)))
         else:
             self._go_to((self.day + days) % 7)
 
     def _upright(self, chosen: FreeTime, minutes: int, pulls: bool) -> None:
-        """The stretch in hand longer or shorter, or at another time."""
+        """Lengthen, shorten or move the current slot."""
         start = begins(chosen)
         if pulls:
             self._swap(stretch(self.day, start, max(ends(chosen) + minutes, start + SNAP_MIN)))

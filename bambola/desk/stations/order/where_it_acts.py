@@ -1,4 +1,4 @@
-"""Where a way of working acts: on which parts of the figure, and at which beads of the thread."""
+"""Where a choice acts: on which parts of the figure, and at which beads of the thread."""
 
 from __future__ import annotations
 
@@ -23,8 +23,7 @@ _PER_LINE = 16
 
 
 class WhereItActs(QWidget):
-    """The figure with the parts outlined that something acts on, and its beads below, those full that it
-    moves or changes."""
+    """The figure with the affected parts outlined, and its beads below, affected ones filled."""
 
     def __init__(self, studio: EditorSession, theme: Theme, darkroom: RenderQueue) -> None:
         super().__init__()
@@ -41,7 +40,7 @@ class WhereItActs(QWidget):
         return QSize(self.theme.px(400), self.theme.px(520))
 
     def show_difference(self, *found: Difference) -> None:
-        """Show where these act, taken together."""
+        """Show where these differences act, together."""
         self.parts = frozenset[str]().union(*(each.parts for each in found))
         self.steps = frozenset[str]().union(*(each.steps for each in found))
         plan = self.studio.plan
@@ -59,7 +58,7 @@ class WhereItActs(QWidget):
         self.update()
 
     def wish(self) -> None:
-        """Ask for the figure's picture as it is planned now."""
+        """Request a picture of the figure as planned now."""
         plan = self.studio.plan
         if plan is None:
             return
@@ -111,7 +110,7 @@ class WhereItActs(QWidget):
         self._paint_beads(painter, line.bottom() + px(14))
 
     def _paint_beads(self, painter: QPainter, top: float) -> None:
-        """The thread in lines of so many beads, read as lines of a page are."""
+        """Paint the thread in lines of beads, from left to right."""
         plan, px, d = self.studio.plan, self.theme.px, self.theme.dyes
         assert plan is not None
         gap, radius = (self.width() - 2 * px(18)) / (_PER_LINE - 1), px(8)
