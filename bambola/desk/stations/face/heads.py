@@ -34,7 +34,7 @@ _SLIP = 66
 
 
 class HeadsView(Painted):
-    """Pins are pulled, or moved by keys; the number goes with the hand."""
+    """Pins are dragged, or moved by keys, with the number beside the pointer."""
 
     taken = pyqtSignal(str)
     camera_changed = pyqtSignal()
@@ -64,7 +64,7 @@ class HeadsView(Painted):
 
     @property
     def face(self) -> Face | None:
-        """The face in hand as it is planned."""
+        """The current face as planned."""
         plan = self.studio.plan
         faces = plan.faces if plan else ()
         return next((f for f in faces if f.part == self.part), faces[0] if faces else None)
@@ -76,29 +76,29 @@ class HeadsView(Painted):
 
     @property
     def in_hand(self) -> Mark | None:
-        """The mark in hand, or the first."""
+        """The current mark, or the first."""
         marks = self.marks
         return next((m for m in marks if m.id == self.mark), marks[0] if marks else None)
 
     def look(self, camera: Camera) -> None:
-        """See both from another side."""
+        """Show both from another side."""
         self.camera = camera
         self.refresh()
         self.camera_changed.emit()
 
     def put_beside(self, variant: str) -> None:
-        """Show a variant beside the figure in hand; no name is the figure as it was made."""
+        """Show a variant beside the current figure; an empty name is the figure as made."""
         self.beside = variant
         self.refresh()
 
     def take(self, mark: str) -> None:
-        """Bring a mark to hand."""
+        """Make a mark the current one."""
         self.mark = mark
         self.taken.emit(mark)
         self.tell()
 
     def refresh(self) -> None:
-        """Show what is planned now."""
+        """Show the present plan."""
         if self.isVisible():
             self._wish()
             self.tell()
@@ -110,7 +110,7 @@ class HeadsView(Painted):
         return tr("{name}: {where}", name=self.studio.say(mark.name), where=self.where_words(mark))
 
     def where_words(self, mark: Mark) -> str:
-        """Return where a mark lies, in words."""
+        """Return the position of a mark as text."""
         units = self.studio.units
         down = show_length(mark.from_crown_mm, units)
         if mark.from_midline_mm < SAME_MM:
@@ -119,7 +119,7 @@ class HeadsView(Painted):
         return tr("{down} from the crown, {aside} from the midline", down=down, aside=aside)
 
     def _placement_beside(self) -> Placement:
-        """Return the solids of the variant that is put beside, at the size of the made figure."""
+        """Return the solids of the variant shown beside, at the size of the made figure."""
         figure, brief = self.studio.figure, self.studio.brief
         found = next((v for v in brief.variants if v.name == self.beside), None)
         if figure is None or found is None:
@@ -238,7 +238,7 @@ class HeadsView(Painted):
         painter.drawPixmap(box, made.pixmap, QRectF(made.pixmap.rect()))
 
     def _spot(self, shown: ShownHead, mark: Mark, way: int = 1) -> tuple[QPointF, bool]:
-        """Return where a mark is seen, and whether it faces the viewer."""
+        """Return the place of a mark in the view, and whether it faces the viewer."""
         own = shown.copy.point(mark.along, way * mark.around, 1.0) - shown.middle
         right, up, toward = self.camera.axes()
         at = QPointF(

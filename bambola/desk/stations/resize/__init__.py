@@ -1,1 +1,1 @@
-"""Resize: the table with the two figures and the tape, its layout, its painting and the hands on it."""
+"""The station *Resize*: the table with the two figures and the tape; its layout, painting and input."""

@@ -1,4 +1,4 @@
-"""Sizes beside each other on one ground line: the figure, and under it what it takes."""
+"""Several sizes of the figure on one ground line, each with what it takes."""
 
 from __future__ import annotations
 
@@ -26,7 +26,7 @@ _WORDS = 5
 
 
 class SizesBeside(Painted):
-    """Left and right choose a size, Delete takes it away."""
+    """Left and right select a size, Delete removes it."""
 
     chosen = pyqtSignal(float)
     dropped = pyqtSignal(float)
@@ -42,7 +42,7 @@ class SizesBeside(Painted):
         darkroom.developed.connect(self._developed)
 
     def lay(self, sizes: SizeSeries, placements: Sequence[Placement], mm: float) -> None:
-        """Lay sizes beside each other, the one nearest to ``mm`` chosen."""
+        """Show these sizes, the one nearest to ``mm`` selected."""
         self.sizes, self._placements = sizes, tuple(placements)
         rows = sizes.rows
         self.at = min(range(len(rows)), key=lambda i: abs(rows[i].height_mm - mm), default=0)
@@ -52,7 +52,7 @@ class SizesBeside(Painted):
 
     @property
     def in_hand(self) -> Size | None:
-        """The size that is chosen."""
+        """The selected size."""
         return self.sizes.rows[self.at] if self.sizes and self.sizes.rows else None
 
     def told(self) -> str:
@@ -82,7 +82,7 @@ class SizesBeside(Painted):
     # Laying out and painting
 
     def _spots(self) -> tuple[float, list[tuple[float, float]]]:
-        """Return pixels a mm, and for each figure where its axis is and how wide its room is, px."""
+        """Return pixels a mm, and for each figure the place of its axis and its width, px."""
         assert self.sizes is not None
         px = self.theme.px
         reaches = [extent(each, _CAMERA) for each in self._placements]
@@ -109,7 +109,7 @@ class SizesBeside(Painted):
         return self.height() - self.theme.px(22) * _WORDS - self.theme.px(14)
 
     def _wish(self) -> None:
-        """Ask for pictures: coarse ones where there is none, and then fine ones."""
+        """Request pictures: coarse ones first, then fine ones."""
         if self._placements and self.width() > 50 and self._ground > 30:
             pixel = 1 / (self._spots()[0] * self.devicePixelRatioF())
             for i, placement in enumerate(self._placements):
@@ -182,7 +182,7 @@ class SizesBeside(Painted):
     # Hands
 
     def choose(self, i: int) -> None:
-        """Choose a size by its place."""
+        """Select a size by its index."""
         if self.sizes and 0 <= i < len(self.sizes.rows):
             self.at = i
             self.tell()

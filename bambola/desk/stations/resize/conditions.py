@@ -1,4 +1,4 @@
-"""What may be asked of a height: rows to tick, each with what it takes to say it."""
+"""The conditions on a height: rows to tick, each with its field."""
 
 from __future__ import annotations
 
@@ -62,7 +62,7 @@ _MOST_HOURS = 9999.0
 
 @dataclass(frozen=True)
 class ConditionField:
-    """A row: its box, the field it is said in, if it has one, and what makes a condition of it."""
+    """A row: its check box, its field if it has one, and the function that makes the condition."""
 
     box: QCheckBox
     field: QWidget | None
@@ -70,7 +70,7 @@ class ConditionField:
 
 
 class ConditionRows(QWidget):
-    """Rows to tick. What is typed ticks its row; what cannot be read is told, and asks nothing."""
+    """Rows to tick. Typing ticks a row; unreadable text is reported and ignored."""
 
     changed = pyqtSignal()
 
@@ -100,7 +100,7 @@ class ConditionRows(QWidget):
         self.stack(False)
 
     def stack(self, on: bool) -> None:
-        """Lay every field under its box, where there is no room for it beside."""
+        """Put every field below its check box, if there is no room beside it."""
         for n, row in enumerate(self.rows.values()):
             self._grid.addWidget(row.box, 2 * n, 0, 1, 1 if row.field and not on else 2)
             if row.field is not None:
@@ -247,8 +247,7 @@ class ConditionRows(QWidget):
         )
 
     def niche(self) -> Niche:
-        """Return the place that is named, or one of the sides that are typed. Raises
-        :class:`QuantityError`."""
+        """Return the chosen place, or one of the typed sides. Raises :class:`QuantityError`."""
         if self._known is not None:
             return self._known
         text = self.room.currentText().strip()
@@ -258,8 +257,7 @@ class ConditionRows(QWidget):
         return Niche(name=text[:120], height=high, width=wide, depth=deep)
 
     def keep_or_forget(self) -> None:
-        """Keep the room that is typed as a place of the maker's own, under a name; or forget the one
-        named."""
+        """Save the typed room as a named place of the maker's, or delete the chosen one."""
         if self._known is not None:
             self.desk.drop_niche(self._known.name)
             self._show_niches(show_length(self.plan.to_height_mm, self.studio.units))
@@ -294,7 +292,7 @@ class ConditionRows(QWidget):
         return line
 
     def _typed(self, name: str) -> None:
-        """What is said in a row is meant."""
+        """Tick the row that is typed in."""
         box = self.rows[name].box
         if box.isChecked():
             self.changed.emit()
@@ -302,8 +300,7 @@ class ConditionRows(QWidget):
             box.setChecked(True)
 
     def asked(self) -> tuple[tuple[str, Condition], ...]:
-        """Return the conditions that are ticked, by their rows; what cannot be read is left out and told as
-        :attr:`fault`."""
+        """Return the ticked conditions by row; unreadable ones are left out and reported as :attr:`fault`."""
         found, self.fault = [], ""
         for name, row in self.rows.items():
             if row.box.isChecked():

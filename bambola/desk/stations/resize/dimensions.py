@@ -1,4 +1,4 @@
-"""Which dimension lines a part can honestly carry from where it is seen."""
+"""The dimension lines that can be drawn on a part from the present side."""
 
 from __future__ import annotations
 
@@ -27,10 +27,8 @@ FORESHORTENED = 0.72
 
 @dataclass(frozen=True, slots=True)
 class DimensionLine:
-    """A measure as seen: its ends, the way to move the line clear, how far (mm), and its words.
-
-    ``across`` says that other parts lie that way, so the line is drawn over the part itself.
-    """
+    """A measure in the view: its ends, the direction and distance (mm) to move the line clear, and its text.
+    ``across`` means that other parts lie that way, so it is drawn over the part itself."""
 
     measure: str
     mm: float
@@ -45,10 +43,8 @@ class DimensionLine:
 def part_dimensions(
     placement: Placement, part: str, camera: Camera, rightmost: float | None = None
 ) -> Iterator[DimensionLine]:
-    """Yield lines for the copy of ``part`` that is furthest to the right as seen.
-
-    ``rightmost`` is how far the whole figure reaches that way (mm), if it is known.
-    """
+    """Yield dimension lines for the copy of ``part`` furthest to the right in the view. ``rightmost`` is the
+    reach of the whole figure that way (mm), if known."""
     right, up, _ = camera.axes()
     copies = placement.copies_of(part)
     if not copies:
@@ -82,7 +78,7 @@ def part_dimensions(
 
 
 def _axes(copy: Copy) -> Iterator[tuple[str, np.ndarray, np.ndarray]]:
-    """Yield the ends (3,) of the measures that run along the part's own axes, in the figure's."""
+    """Yield the ends (3,) of the measures along the part's own axes, in the figure's."""
     measures = copy.shape.measures()
     along = next((n for n in ("height", "length") if n in measures), None)
     if along and copy.shape.straight:

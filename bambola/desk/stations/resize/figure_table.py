@@ -32,7 +32,7 @@ _BURST_S = 0.9
 
 
 class FigureTable(Painted):
-    """Pull the flag, type, or nudge by key; click a part; turn the figures by hand."""
+    """Drag the flag, type, or step by key; click a part; rotate the figures by dragging."""
 
     camera_changed = pyqtSignal()
 
@@ -72,7 +72,7 @@ class FigureTable(Painted):
     # Looking
 
     def look(self, camera: Camera) -> None:
-        """Turn both figures to ``camera``."""
+        """Rotate both figures to ``camera``."""
         if camera != self.camera:
             self.camera = camera
             self._lay_out()
@@ -83,17 +83,17 @@ class FigureTable(Painted):
 
     @property
     def is_pictured(self) -> bool:
-        """Whether both figures have a picture."""
+        """Whether both figures are rendered."""
         return self.figures.are_pictured
 
     @property
     def picture(self) -> QPixmap | None:
-        """The new figure's picture, if there is one."""
+        """The new figure's picture, once rendered."""
         made = self.figures.prints.get(NEW)
         return made.pixmap if made else None
 
     def turn_by(self, degrees: float) -> None:
-        """Turn both figures about their own height."""
+        """Rotate both figures about their vertical axis."""
         self.look(
             Camera(
                 (self.camera.turn + degrees) % 360, 0.0 if self.camera.tip > 60 else self.camera.tip
@@ -220,7 +220,7 @@ class FigureTable(Painted):
         self.update()
 
     def go_to_turn(self, up: bool) -> None:
-        """Move the flag just past the next turn that asks something of the maker, and tell what it is."""
+        """Move the flag just past the next turn that needs a decision, and say what it is."""
         if self.studio.plan is None:
             return
         if self.heights.swept is None:
@@ -330,7 +330,7 @@ class FigureTable(Painted):
         return self.layout_.flag(self.studio.height_mm) if have and self.layout_ else None
 
     def nudge(self, grains: float) -> None:
-        """Raise or lower the flag by so many of its steps; one burst of keys is one undo."""
+        """Move the flag by so many steps; one burst of keys is one step of undo."""
         plan = self.studio.plan
         if plan is None:
             return

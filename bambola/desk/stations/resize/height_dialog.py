@@ -1,4 +1,4 @@
-"""What height? Conditions on the left, the tape that answers in the middle, sizes beside each other on the
+"""The dialog *What height?*: conditions on the left, the tape with the answer in the middle, sizes on the
 right."""
 
 from __future__ import annotations
@@ -62,7 +62,7 @@ _SAME_MM = 0.05
 
 
 class HeightDialog(QDialog):
-    """Asks backwards, and shows sizes beside each other. Enter takes the height that is looked at."""
+    """Finds heights that meet conditions, and shows sizes side by side. Enter accepts the selected height."""
 
     set_printed = pyqtSignal(tuple)
     """Sizes (mm) are to be printed as one pattern."""
@@ -201,7 +201,7 @@ class HeightDialog(QDialog):
             super().keyPressEvent(event)
 
     def show_face(self, i: int) -> None:
-        """Show the sizes, what changes between them, or all that turns."""
+        """Show the sizes, the differences between them, or all turns."""
         self.stack.setCurrentIndex(i)
         for n, face in enumerate(self.faces):
             show_switch(face, n == i)
@@ -233,7 +233,7 @@ class HeightDialog(QDialog):
         return sensible_words(self.heights.sensible(self.tape.mm), self.studio.words)
 
     def _show_holding(self) -> None:
-        """What holds at the height that is looked at, and how far it is to where it ends."""
+        """Show which conditions hold at the selected height, and how far from their limits."""
         swept, mm, say = self.heights.swept, self.tape.mm, self.studio.say
         self.holding.clear()
         if swept is None:

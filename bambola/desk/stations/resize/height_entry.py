@@ -1,4 +1,4 @@
-"""The flag while it is written on."""
+"""The field on the flag."""
 
 from __future__ import annotations
 
@@ -10,7 +10,7 @@ from bambola.language import tr
 
 
 class HeightEntry(QLineEdit):
-    """Enter takes the height, Escape gives up."""
+    """A field for a height: Enter accepts, Escape cancels."""
 
     given_up = pyqtSignal()
 

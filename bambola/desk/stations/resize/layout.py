@@ -1,4 +1,4 @@
-"""Where everything lies on the table: plain geometry, worked out anew when something changes."""
+"""The layout of the table: geometry, computed again after a change."""
 
 from __future__ import annotations
 
@@ -20,7 +20,7 @@ TWO_PX = 400
 
 @dataclass(frozen=True, slots=True)
 class Spot:
-    """Where one figure stands: pixel x of its axis, and its reach to left and right as seen (mm)."""
+    """The place of one figure: pixel x of its axis, and its reach to left and right in the view (mm)."""
 
     axis: float
     left: float
@@ -29,7 +29,7 @@ class Spot:
 
 @dataclass(frozen=True)
 class TableLayout:
-    """Scale (pixels a mm), ground line, tape and the figures' spots."""
+    """Scale (pixels a mm), ground line, tape, and the places of the figures."""
 
     theme: Theme
     camera: Camera
@@ -40,26 +40,27 @@ class TableLayout:
     spots: Mapping[str, Spot]
 
     def y_of(self, mm: float) -> float:
-        """Return pixel y of a height over the ground."""
+        """Return the pixel y of a height above the ground."""
         return self.ground_y - mm * self.mm_px
 
     def mm_at(self, y: float) -> float:
-        """Return the height over the ground (mm) at a pixel y."""
+        """Return the height above the ground (mm) of a pixel y."""
         return (self.ground_y - y) / self.mm_px
 
     def flag(self, mm: float) -> QRectF:
-        """Return the flag at a height."""
+        """Return the rectangle of the flag at a height."""
         # Where there is room for one figure only, it lies on the tape.
         left = self.tape.right() + 1 if OLD in self.spots else self.tape.left()
         return flag_box(QPointF(left, self.y_of(mm)), self.theme.px(98), self.theme)
 
     def middle(self, name: str) -> float:
-        """Return pixel x of a figure's middle as seen."""
+        """Return pixel x of a figure's middle in the view."""
         spot = self.spots[name]
         return spot.axis + (spot.left + spot.right) / 2 * self.mm_px
 
     def picture_box(self, name: str, made: RenderResult, height: float) -> QRectF:
-        """Return where the picture of a figure ``height`` mm high lies; an older one is stretched to that."""
+        """Return the place of the picture of a figure ``height`` mm tall; an older picture is stretched to
+        it."""
         stretch = height / made.shot.placement.height * self.mm_px
         picture, spot = made.picture, self.spots[name]
         rows, columns = picture.owner.shape
@@ -80,11 +81,9 @@ def lay_out(
     extents: Mapping[str, tuple[float, float, float]],
     least_range: float,
 ) -> TableLayout:
-    """Return both figures and the tape in ``size`` px, at the largest scale that fits.
-
-    ``heights`` are in mm; ``extents`` are left, right and top (mm as seen, over the ground); the tape
-    reaches at least ``least_range`` mm.
-    """
+    """Return both figures and the tape in ``size`` px, at the largest scale that fits. ``heights`` are in mm;
+    ``extents`` are left, right and top (mm in the view, above the ground); the tape reaches at least
+    ``least_range`` mm."""
     px, (width, height) = theme.px, size
     if width < px(TWO_PX):
         extents = {NEW: extents[NEW]}

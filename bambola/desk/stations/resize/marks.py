@@ -1,4 +1,4 @@
-"""Marks beside the tape, where something turns: quiet dots, and words for the next ones up and down."""
+"""Marks beside the tape at heights where something turns: dots, with words for the next ones."""
 
 from __future__ import annotations
 
@@ -31,14 +31,14 @@ _LINES, _MOST_KEPT = 3, 400
 
 @dataclass(frozen=True, slots=True)
 class HeightMark:
-    """What turns at one height (mm), what weighs most first."""
+    """Everything that turns at one height (mm), the most important first."""
 
     mm: float
     turns: tuple[Turn, ...]
 
     @property
     def rank(self) -> Rank:
-        """What weighs most of it."""
+        """The importance of the most important turn."""
         return self.turns[0].rank
 
     def told(self, words: Words) -> str:
@@ -49,7 +49,7 @@ class HeightMark:
 
 
 def marks_of(turns: Sequence[Turn]) -> tuple[HeightMark, ...]:
-    """Turns as marks: what turns at one height is one."""
+    """Return turns as marks, one for each height."""
     found: list[list[Turn]] = []
     for turn in turns:
         if found and turn.height_mm - found[-1][-1].height_mm <= closeness(turn.height_mm):
@@ -65,7 +65,7 @@ def marks_of(turns: Sequence[Turn]) -> tuple[HeightMark, ...]:
 def mark_at(
     marks: Sequence[HeightMark], layout: TableLayout, at: QPointF, theme: Theme
 ) -> HeightMark | None:
-    """Return the mark that is pointed at, in the margin beside the tape."""
+    """Return the mark under the pointer, in the margin beside the tape."""
     if not 0 <= at.x() <= layout.tape.left():
         return None
     near = min(marks, key=lambda mark: abs(layout.y_of(mark.mm) - at.y()), default=None)
@@ -76,21 +76,21 @@ def mark_at(
 def next_marks(
     marks: Sequence[HeightMark], mm: float
 ) -> tuple[HeightMark | None, HeightMark | None]:
-    """Return the next marks under and over a height that ask something of the maker."""
+    """Return the next marks below and above a height that need a decision."""
     asking = [mark for mark in marks if mark.rank in QUIET]
     below = next((mark for mark in reversed(asking) if mark.mm < mm), None)
     return below, next((mark for mark in asking if mark.mm > mm), None)
 
 
 def past(mm: float, up: bool, grain: float) -> float:
-    """Return the first whole ``grain`` (mm) that is surely past a turn."""
+    """Return the first multiple of ``grain`` (mm) safely past a turn."""
     if up:
         return math.ceil((mm + PAST_MM) / grain) * grain
     return max(grain, math.floor((mm - PAST_MM) / grain) * grain)
 
 
 def sensible_words(found: Sensible | None, words: Words) -> str:
-    """At which heights nothing is to be decided, and what is asked beyond."""
+    """Return the heights without decisions as text, and what is asked beyond."""
     if found is None:
         return tr("At every height something is to be decided.")
     ends = (found.band.from_mm, found.band.to_mm)
@@ -118,8 +118,8 @@ class Marked:
 def paint_dot(
     painter: QPainter, at: QPointF, rank: Rank, theme: Theme, pointed: bool = False
 ) -> None:
-    """A mark: told apart without a hue as well, what is to be decided full and what is to be bought a
-    ring."""
+    """Paint a mark, distinct without colours as well: a full dot for a decision, a ring for something to
+    buy."""
     d, px = theme.dyes, theme.px
     colour = {"decide": d.madder, "buy": d.woad}.get(rank, d.quiet)
     size = px({"decide": 3.6, "buy": 3.2}.get(rank, 1.8)) * (1.5 if pointed else 1.0)
@@ -129,8 +129,8 @@ def paint_dot(
 
 
 class MarkPainter:
-    """Paints dots in the margin of the tape, and what turns next in words. The dots last painted are kept,
-    and how words were broken: while the flag is pulled both are wanted again and again."""
+    """Paints the dots in the margin of the tape, and the next turns in words. Dots and broken lines are
+    cached, since a drag repaints them constantly."""
 
     def __init__(self, theme: Theme) -> None:
         self.theme = theme
@@ -146,7 +146,7 @@ class MarkPainter:
         mm: float,
         units: Units,
     ) -> None:
-        """Paint what is ``marked``, the words for a figure ``mm`` high; ``flags`` are kept clear of."""
+        """Paint the marks, with words for a figure ``mm`` tall, clear of the ``flags``."""
         self._paint_dots(painter, marked, layout)
         below, above = next_marks(marked.marks, mm)
         taken = list(flags)
@@ -244,7 +244,7 @@ class MarkPainter:
         return QFontMetricsF(self.theme.text(13)).lineSpacing()
 
     def _broken(self, mark: HeightMark, wide: int, units: Units) -> tuple[str, list[str]]:
-        """Return the height and what turns, in lines of so many pixels."""
+        """Return height and turns as lines of this width in pixels."""
         asked = (mark.mm, mark.turns[0].kind, mark.turns[0].about, wide, units, self.theme.scale)
         if asked not in self._told:
             if len(self._told) > _MOST_KEPT:

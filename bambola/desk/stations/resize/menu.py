@@ -1,4 +1,4 @@
-"""What the station has in the menus. The window reads it before any page is made."""
+"""The actions of the menu *Height*. Read before any page is created."""
 
 from __future__ import annotations
 

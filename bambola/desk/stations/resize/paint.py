@@ -1,4 +1,4 @@
-"""Painting the table: ground, figures, levels, dimensions, captions and flags."""
+"""Paints the table: ground, figures, levels, dimensions, captions and flags."""
 
 from __future__ import annotations
 
@@ -52,7 +52,7 @@ class TableScene:
 
     @property
     def ahead(self) -> float:
-        """By how much what is shown is larger than what is planned."""
+        """How much larger the shown figure is than the planned one, during a drag."""
         return self.heights[NEW] / self.plan.to_height_mm
 
 
@@ -187,7 +187,7 @@ def _captions(painter: QPainter, scene: TableScene) -> None:
 
 
 def _new_captions(scene: TableScene) -> tuple[str, ...]:
-    """Return what is said under the new figure, the fullest first."""
+    """Return the captions of the new figure, the longest first."""
     plan, words = scene.plan, Words(scene.units, spoken())
     size = words.say(grown(plan.scale * scene.ahead))
     how = words.say(stands(plan.balance.stands, plan.balance.tip_angle_deg))

@@ -1,4 +1,5 @@
-"""The tape as it is asked: a bar for every condition, the heights that meet all, and what turns."""
+"""The tape of the dialog *What height?*: a bar for every condition, the heights that meet all, and the
+turns."""
 
 from __future__ import annotations
 
@@ -34,7 +35,7 @@ class Bar:
 
 
 class SpanTape(Painted):
-    """Pull the flag to a height, or nudge it; Alt with the arrows goes to the next turn."""
+    """Drag or step the flag to a height; Alt with the arrows goes to the next turn."""
 
     picked = pyqtSignal(float)
     """Another height (mm) is looked at."""
@@ -59,7 +60,7 @@ class SpanTape(Painted):
         self.tell()
 
     def pick(self, mm: float) -> None:
-        """Look at another height."""
+        """Select another height."""
         low, high = self.reach
         mm = min(max(mm, low or 1.0), high)
         if mm != self.mm:
@@ -76,7 +77,7 @@ class SpanTape(Painted):
         return "; ".join(rows)
 
     def spans(self, bands: Sequence[HeightBand]) -> str:
-        """Return heights from where to where, in words."""
+        """Return ranges of heights as text."""
         return ", ".join(map(self._span, bands)) or tr("nowhere")
 
     def _span(self, band: HeightBand) -> str:
@@ -162,7 +163,7 @@ class SpanTape(Painted):
             painter.drawText(words, int(flags) | int(Qt.TextFlag.TextWordWrap), self._span(band))
 
     def _marks(self, painter: QPainter, tape: QRectF, flag: QRectF) -> None:
-        """Dots of what asks something of the maker, and words where they have room: the nearest first."""
+        """Paint dots for turns that need a decision, with words where there is room, nearest first."""
         d, px = self.theme.dyes, self.theme.px
         painter.setFont(self.theme.text(12.5))
         metrics = painter.fontMetrics()

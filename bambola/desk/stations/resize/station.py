@@ -1,4 +1,5 @@
-"""Resize: the two figures and the tape in the middle, the part in hand beside them."""
+"""The station *Resize*: the two figures and the tape in the middle, the card of the selected part beside
+them."""
 
 from __future__ import annotations
 
@@ -91,7 +92,8 @@ class ResizeStation(Page):
         self._place_views()
 
     def _place_views(self) -> None:
-        """Over the table where there is room between the tape and the dimension lines, else beside it."""
+        """Place the buttons for views over the table if there is room between tape and dimensions, else
+        beside it."""
         beside = self.table.width() < self.theme.px(TWO_PX)
         if beside == (self.views.parentWidget() is self._side):
             return
@@ -120,7 +122,7 @@ class ResizeStation(Page):
         self.heights.close()
 
     def ask_heights(self) -> None:
-        """Ask which height, by what it is to meet, and lay sizes beside each other."""
+        """Open *What height?*."""
         from bambola.desk.stations.resize.height_dialog import HeightDialog
 
         if self.studio.plan is None:
@@ -147,7 +149,7 @@ class ResizeStation(Page):
 
 
 class ViewButtons(QWidget):
-    """From where the figures are seen."""
+    """Buttons for the side the figures are seen from."""
 
     def __init__(self, table: FigureTable, theme: Theme) -> None:
         super().__init__(table)

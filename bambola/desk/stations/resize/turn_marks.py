@@ -1,5 +1,4 @@
-"""What is marked beside the tape of the figure on the table: what turns, what is pointed at, what is
-sensible."""
+"""The marks beside the tape of the open figure: turns, the mark under the pointer, sensible heights."""
 
 from __future__ import annotations
 
@@ -26,37 +25,36 @@ from bambola.language import tr
 
 
 class TurnMarks:
-    """Follows what is known of other heights."""
+    """Keeps the marks up to date with what is known of other heights."""
 
     def __init__(self, studio: EditorSession, heights: HeightDesk, theme: Theme) -> None:
         self.studio, self.heights, self.theme = studio, heights, theme
         self.marked = Marked(())
 
     def take(self) -> None:
-        """Take what is known of other heights now."""
+        """Take over the present knowledge of other heights."""
         marks = marks_of(self.heights.turns)
         share = self.heights.share if self.heights.is_sweeping else 1.0
         self.marked = replace(self.marked, marks=marks, share=share, pointed=None)
         self.another_height()
 
     def another_height(self) -> None:
-        """The figure has another height: nothing is pointed at, and other heights may be the sensible
-        ones."""
+        """Update after a change of height: nothing is pointed at, and other heights may be sensible."""
         found = self.heights.sensible(self.studio.height_mm) if self.studio.plan else None
         band = found.band if found else None
         if band != self.marked.sensible or self.marked.pointed is not None:
             self.marked = replace(self.marked, sensible=band, pointed=None)
 
     def next(self, up: bool) -> HeightMark | None:
-        """Return the next mark over or under the figure's height that asks something of the maker."""
+        """Return the next mark above or below the figure's height that needs a decision."""
         return next_marks(self.marked.marks, self.studio.height_mm)[int(up)]
 
     def point(self, mark: HeightMark | None) -> None:
-        """Point at a mark, or at nothing and look no closer."""
+        """Point at a mark, or at nothing."""
         self.marked = replace(self.marked, pointed=mark, closer=False)
 
     def look(self, at: QPointF, layout: TableLayout) -> bool:
-        """Look closer where the mouse is in the margin of the tape; whether anything is another."""
+        """Update for the mouse in the margin of the tape; return whether anything changed."""
         closer = self.heights.swept is not None and 0 <= at.x() < layout.tape.left()
         shown = [m for m in self.marked.marks if closer or m.rank in QUIET]
         pointed = mark_at(shown, layout, at, self.theme) if closer else None
@@ -68,7 +66,7 @@ class TurnMarks:
         return True
 
     def told(self) -> str:
-        """Return what is pointed at, in words; of the margin itself, which heights are sensible."""
+        """Return the mark pointed at as text; for the margin itself, the sensible heights."""
         mark, words = self.marked.pointed, self.studio.words
         if mark is None:
             found = self.heights.sensible(self.studio.height_mm)

@@ -1,4 +1,4 @@
-"""The two figures on the table, as made and as wanted: their pictures, reaches and dimension lines."""
+"""The two figures on the table, as made and as wanted: pictures, extents and dimension lines."""
 
 from __future__ import annotations
 
@@ -21,8 +21,8 @@ Extent = tuple[float, float, float]
 
 
 class TwoFigures:
-    """What is seen of the two figures. While the flag is pulled the new one is shown at the height that is
-    asked for, and the plan follows."""
+    """The two figures in the view. During a drag the new one is shown at the requested height, and the plan
+    follows."""
 
     def __init__(self, studio: EditorSession, darkroom: RenderQueue) -> None:
         self.studio, self.darkroom = studio, darkroom
@@ -32,14 +32,14 @@ class TwoFigures:
         self._lines: tuple[Placement, str, Camera, tuple[DimensionLine, ...]] | None = None
 
     def placements(self) -> dict[str, Placement]:
-        """Return both figures as planned; none before there is a plan."""
+        """Return both figures as planned; empty before there is a plan."""
         plan = self.studio.plan
         if plan is None or self.studio.figure is None:
             return {}
         return {OLD: self.studio.placement_as_made(), NEW: plan.solids.placement}
 
     def heights(self) -> dict[str, float]:
-        """Return how high (mm) each figure is shown."""
+        """Return the height (mm) at which each figure is shown."""
         return {OLD: self.studio.placement_as_made().height, NEW: self.studio.height_mm}
 
     @property
@@ -48,7 +48,7 @@ class TwoFigures:
         return self.studio.height_mm / plan.to_height_mm if plan else 1.0
 
     def extents(self, camera: Camera) -> dict[str, Extent]:
-        """Return left, right and top of both as shown, mm."""
+        """Return left, right and top of both in the view, mm."""
         placements, plan = self.placements(), self.studio.plan
         assert plan is not None
         known = self._made_extent
@@ -62,8 +62,8 @@ class TwoFigures:
         return {OLD: old, NEW: (new[0] * s, new[1] * s, new[2] * s)}
 
     def lines(self, camera: Camera, rightmost: float) -> tuple[DimensionLine, ...]:
-        """Return the dimension lines of the part in hand, worked out once for a plan; the new figure reaches
-        ``rightmost`` mm as shown."""
+        """Return the dimension lines of the selected part, cached for a plan; the new figure reaches
+        ``rightmost`` mm."""
         part, placement = self.studio.selection.part, self.placements()[NEW]
         if part is None:
             return ()
@@ -77,20 +77,20 @@ class TwoFigures:
 
     @property
     def are_pictured(self) -> bool:
-        """Whether both have a picture."""
+        """Whether both are rendered."""
         return len(self.prints) == len((OLD, NEW))
 
     def forget(self) -> None:
-        """Another figure has come: nothing that is kept is of it."""
+        """Drop everything cached of the former figure."""
         self.prints.clear()
         self._marked.clear()
 
     def forget_marks(self) -> None:
-        """Outlines are to be drawn anew."""
+        """Drop the cached outlines."""
         self._marked.clear()
 
     def wish(self, camera: Camera, pixel: float, fine: bool, only: str | None) -> None:
-        """Ask for pictures that suit a ``pixel`` of so many mm; coarse ones while something moves."""
+        """Request pictures for a ``pixel`` of this many mm; coarse ones during movement."""
         for name, placement in self.placements().items():
             if only not in (None, name):
                 continue
@@ -104,7 +104,7 @@ class TwoFigures:
                 self.darkroom.wish(name, shot)
 
     def keep(self, name: str, made: RenderResult) -> bool:
-        """Keep a picture that has come, if it is of one of the two."""
+        """Keep a finished picture if it is of one of the two."""
         figure = self.studio.figure
         if name not in (OLD, NEW) or not figure or made.shot.placement.figure.id != figure.id:
             return False
@@ -114,8 +114,7 @@ class TwoFigures:
         return True
 
     def keep_for_next_time(self, *names: str) -> None:
-        """Keep the fine pictures of ``names``, to be seen at once when a design is opened that is now as its
-        file has it."""
+        """Cache the fine pictures of ``names`` for the next start with the design as its file has it now."""
         for made in (self.prints[name] for name in names if name in self.prints):
             if self.studio.is_saved and made.shot.smooth > 1 and made.shot.camera == Camera():
                 self.darkroom.keep(made)
@@ -152,7 +151,7 @@ class TwoFigures:
 
 
 def _as_good(had: RenderRequest, wished: RenderRequest) -> bool:
-    """Return whether a picture that is there already does for a wish."""
+    """Return whether an existing picture already satisfies a request."""
     same_step = abs(math.log(had.step / wished.step)) < 0.005
     return (
         had.placement is wished.placement

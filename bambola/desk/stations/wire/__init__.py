@@ -1,1 +1,1 @@
-"""The wire on the table: walked through, laid along the ruler, stood on the ground."""
+"""The station *Wire*: the walk over the skeleton, the wires along the ruler, the figure on the ground."""

@@ -35,7 +35,7 @@ _BURST_S = 0.9
 
 
 class GhostView(Painted):
-    """Click a bone, walk a wire by the arrow keys, bend a limb; the numbers stand at the nodes."""
+    """Click a bone, walk a wire with the arrow keys, bend a limb; the numbers are at the nodes."""
 
     def __init__(
         self, studio: EditorSession, theme: Theme, darkroom: RenderQueue, walk: Walk
@@ -71,7 +71,7 @@ class GhostView(Painted):
         return self.studio.plan
 
     def _scale(self, placement: Placement) -> tuple[float, QPointF]:
-        """Return pixels a mm, and where the figure's origin lies."""
+        """Return pixels a mm, and the place of the figure's origin."""
         known = self._reach
         if known is None or known[0] is not placement or known[1] != self.camera:
             # It is asked for once for every point of every wire.
@@ -86,7 +86,7 @@ class GhostView(Painted):
         return scale, QPointF(x, room.bottom() + base * scale)
 
     def place_of(self, point: Sequence[float] | np.ndarray) -> QPointF:
-        """Return where a point of the figure (mm) is seen."""
+        """Return the place of a point of the figure (mm) on the screen."""
         plan = self._plan()
         assert plan is not None
         scale, origin = self._scale(plan.solids.placement)
@@ -197,7 +197,7 @@ class GhostView(Painted):
         )
 
     def _paint_bare_bones(self, painter: QPainter, plan: Plan) -> None:
-        """Bones that no wire walks."""
+        """Paint the bones without wire."""
         painter.setPen(QPen(self.theme.dyes.quiet, self.theme.px(2), Qt.PenStyle.DotLine))
         nodes = plan.solids.placement.nodes
         for bone in plan.bones:
@@ -259,7 +259,7 @@ class GhostView(Painted):
         painter.drawPolygon(QPolygonF([tip, back + across * px(6), back - across * px(6)]))
 
     def _paint_numbers(self, painter: QPainter, wire: CutWire, colour: QColor) -> None:
-        """The stops of the walk, at their nodes; what is passed twice carries both numbers."""
+        """Paint the stops of the walk at their nodes; a node passed twice has both numbers."""
         px, d = self.theme.px, self.theme.dyes
         stops: dict[tuple[int, int], list[int]] = {}
         for n, point in enumerate(wire.points_mm, 1):
@@ -296,7 +296,7 @@ class GhostView(Painted):
         painter.drawText(under, left | Qt.TextFlag.TextWordWrap, self.told())
 
     def told(self) -> str:
-        """Return the step of the walk in hand, in words."""
+        """Return the current step of the walk as text."""
         wire, run, units = self.walk.wire, self.walk.run, self.studio.units
         if wire is None or run is None:
             return ""
@@ -324,7 +324,7 @@ class GhostView(Painted):
     # Hands
 
     def _hit(self, at: QPointF) -> tuple[str, int] | None:
-        """Return the wire and run nearest to a place, the wire in hand first where several lie together."""
+        """Return the wire and run nearest to a place, the selected wire first if several coincide."""
         best: tuple[float, str, int] | None = None
         for wire in self.walk.wires:
             for i in range(len(wire.points_mm) - 1):
@@ -360,7 +360,7 @@ class GhostView(Painted):
         self._pressed, self._bending = None, False
 
     def _bend_to(self, at: QPointF) -> None:
-        """Turn the limb so that the bone in hand points at the hand."""
+        """Bend the limb so that the selected bone points at the pointer."""
         bone, plan = self.walk.bone, self._plan()
         if bone is None or plan is None or self._pressed is None:
             return

@@ -1,4 +1,4 @@
-"""The figure from above with what it stands on, and as it would lean before it tips; or as it hangs."""
+"""The figure from above with its contacts, and leaning to where it would tip; or as it hangs."""
 
 from __future__ import annotations
 
@@ -39,7 +39,7 @@ GHOST = 0.45
 
 
 class GroundView(Painted):
-    """Two pictures and a verdict. Up and down change how steady the figure is wished to be."""
+    """Two pictures and a verdict. Up and down change the wished steadiness."""
 
     def __init__(self, studio: EditorSession, theme: Theme, darkroom: RenderQueue) -> None:
         super().__init__(theme, tr("How it stands"))
@@ -66,7 +66,7 @@ class GroundView(Painted):
         return self.studio.figure is not None and self.studio.figure.stance == "hanging"
 
     def leaning_camera(self) -> Camera:
-        """Return from the side on which the figure is seen to tip to the right."""
+        """Return the camera from which the figure tips to the right."""
         balance = self._balance()
         if balance is None or self.hangs or len(balance.edge_mm) < 2:
             return Camera(turn=90)
@@ -78,7 +78,7 @@ class GroundView(Painted):
         return self.studio.say(kind("side", balance.towards))
 
     def told(self) -> str:
-        """Return how it stands, in a sentence."""
+        """Return the verdict as a sentence."""
         balance, units = self._balance(), self.studio.units
         if balance is None:
             return ""
@@ -127,7 +127,7 @@ class GroundView(Painted):
         self._settle.start()
 
     def _boxes(self) -> tuple[QRectF, QRectF]:
-        """Return where the picture from above and the leaning one stand."""
+        """Return the places of the picture from above and the leaning one."""
         px = self.theme.px
         top, bottom = px(66), self.height() - px(34 + 26 * max(1, len(self._lines())))
         high = max(px(90), bottom - top)
@@ -202,7 +202,7 @@ class GroundView(Painted):
         painter.drawPixmap(box, made.pixmap, QRectF(made.pixmap.rect()))
 
     def _paint_above(self, painter: QPainter, plan: Plan, balance: Balance, box: QRectF) -> None:
-        """Contacts, their hull, the plumb point and the edge it is nearest to."""
+        """Paint the contacts, their hull, the plumb point and the nearest edge."""
         d, px, units = self.theme.dyes, self.theme.px, self.studio.units
         left, right, _ = extent(plan.solids.placement, ABOVE)
         scale = self._scale(plan, ABOVE, box)
@@ -248,7 +248,7 @@ class GroundView(Painted):
     def _paint_remedies(
         self, painter: QPainter, balance: Balance, seen: object, scale: float
     ) -> None:
-        """A third contact as a ring, a stand as a circle."""
+        """Paint a third contact as a ring, a stand as a circle."""
         d, px = self.theme.dyes, self.theme.px
         assert callable(seen)
         for remedy in balance.remedies:
@@ -265,7 +265,7 @@ class GroundView(Painted):
                 painter.drawEllipse(at, radius, radius)
 
     def _paint_leaning(self, painter: QPainter, plan: Plan, balance: Balance, box: QRectF) -> None:
-        """The figure about the edge it tips over, leaned until its centre stands over that edge."""
+        """Paint the figure leaning about its tipping edge until its centre is over that edge."""
         d, px = self.theme.dyes, self.theme.px
         camera = self.leaning_camera()
         right_way, _, _ = camera.axes()
@@ -314,7 +314,7 @@ class GroundView(Painted):
         paint_caption(painter, self.theme, box, told)
 
     def _paint_hanging(self, painter: QPainter, plan: Plan, balance: Balance, box: QRectF) -> None:
-        """The figure hung by its loop, nodding as wished, the plumb line through its centre."""
+        """Paint the figure hanging by its loop, nodding as wished, with the plumb line through its centre."""
         d, px = self.theme.dyes, self.theme.px
         camera = self.leaning_camera()
         right_way, _, _ = camera.axes()
@@ -349,7 +349,7 @@ class GroundView(Painted):
         return found or [tr("Nothing needs doing.")]
 
     def _paint_lines(self, painter: QPainter, balance: Balance) -> None:
-        """The remedies, each with the mark it has in the picture."""
+        """Paint the remedies as text, each with its mark in the picture."""
         d, px = self.theme.dyes, self.theme.px
         lines = self._lines()
         y = self.height() - px(8 + 26 * len(lines))
@@ -379,7 +379,7 @@ class GroundView(Painted):
     # Hands
 
     def wish_by(self, degrees: float) -> None:
-        """Wish the figure steadier or less so; a hanging one, nodding more or less."""
+        """Ask for a larger or smaller tipping angle (hanging figures: a larger or smaller nod)."""
         brief = self.studio.brief
         if self.hangs:
             tilt = max(-90.0, min(90.0, brief.hang_tilt + degrees))
@@ -389,7 +389,7 @@ class GroundView(Painted):
             self.studio.wish(tr("Wish it steadier"), self._gesture, steady=steady)
 
     def wish_words(self) -> str:
-        """Return what is wished, as it stands between the knobs."""
+        """Return the wished angle as text for between the buttons."""
         brief = self.studio.brief
         return (
             tr("nods {hang_tilt:.0f}°", hang_tilt=brief.hang_tilt)
@@ -418,14 +418,14 @@ class GroundView(Painted):
 
 
 def _depths(plan: Plan) -> tuple[float, float]:
-    """Return how far the figure reaches towards the viewer and away, mm."""
+    """Return the figure's reach towards the viewer and away, mm."""
     ways = np.array([[0.0, -1.0, 0.0], [0.0, 1.0, 0.0]])
     near, far = np.max([copy.reaches(ways) for copy in plan.solids.placement.copies], axis=0)
     return -float(near), float(far)
 
 
 def _foot(point: np.ndarray, a: np.ndarray, b: np.ndarray) -> np.ndarray:
-    """Return the place on the segment a to b nearest to a point."""
+    """Return the point on the segment a to b nearest to a point."""
     along = b - a
     share = float(np.clip((point - a) @ along / max(float(along @ along), 1e-12), 0, 1))
     found: np.ndarray = a + along * share

@@ -1,4 +1,4 @@
-"""Every join with what it bears, as made and now, against what its kind holds."""
+"""Every join with its load, as made and now, compared with what its kind holds."""
 
 from __future__ import annotations
 
@@ -25,7 +25,7 @@ KINDS = {
 
 
 class JoinCard(PaintedList):
-    """A row for each join; one that is too weak is first, and its question stands below."""
+    """A row for each join; joins that are too weak come first, with their question below."""
 
     def __init__(self, studio: EditorSession, theme: Theme) -> None:
         super().__init__(theme, tr("Joins"), ListModel(self._said))
@@ -36,12 +36,12 @@ class JoinCard(PaintedList):
         theme.changed.connect(self.relaid)
 
     def joins(self) -> list[JoinStress]:
-        """Return the joins, the hardest pressed first."""
+        """Return the joins, the most loaded first."""
         plan = self.studio.plan
         return sorted(plan.joins if plan else (), key=lambda j: -j.stress_kpa / j.allowed_kpa)
 
     def told(self, join: JoinStress) -> str:
-        """Return a join in a sentence."""
+        """Return a join as a sentence."""
         say = self.studio.say
         now = say(held(join.allowed_kpa / max(join.stress_kpa, 1e-9)))
         before = ""
@@ -54,7 +54,7 @@ class JoinCard(PaintedList):
         return tr("holds {now}{before}, {kind}", now=now, before=before, kind=tr(KINDS[join.kind]))
 
     def relaid(self) -> None:
-        """Lay the rows out anew, if they are seen."""
+        """Lay the rows out again, if visible."""
         if not self.isVisible():
             return
         self.setMinimumHeight(self.sizeHint().height())
@@ -80,7 +80,7 @@ class JoinCard(PaintedList):
 
     @property
     def _row(self) -> int:
-        """Height of a row (px before scaling): what is told of a join has two lines where it needs them."""
+        """Return the height of a row (px before scaling), for two lines of text if needed."""
         metrics = QFontMetricsF(self.theme.text(13))
         room = self.width() - self.theme.px(34)
         long = any(metrics.horizontalAdvance(self.told(join)) > room for join in self.joins())

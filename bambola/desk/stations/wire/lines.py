@@ -1,4 +1,4 @@
-"""Lines of wire on the screen: their colours, and how they lie beside each other."""
+"""Lines of wire on the screen: their colours, and their offsets beside each other."""
 
 from __future__ import annotations
 
@@ -13,13 +13,13 @@ from bambola.desk.kit.theme import Theme
 
 
 def wire_colours(theme: Theme) -> tuple[QColor, ...]:
-    """Return colours of wires in turn; each also carries its number."""
+    """Return the colours of wires in turn; each wire also carries its number."""
     d = theme.dyes
     return d.woad, d.madder, d.lichen, d.weld, d.quiet
 
 
 def clear_of(taken: Sequence[QRectF], box: QRectF, gap: float) -> QRectF:
-    """Return ``box`` moved to the nearest place beside itself where it covers none of ``taken``."""
+    """Return ``box`` moved to the nearest place where it covers none of ``taken``."""
     high, wide = box.height() + gap, box.width() + gap
     moves = [
         (0, 0),
@@ -42,7 +42,7 @@ def clear_of(taken: Sequence[QRectF], box: QRectF, gap: float) -> QRectF:
 
 
 def lanes(wires: Sequence[CutWire]) -> dict[tuple[str, int], float]:
-    """For every run of every wire how far aside it is drawn, so that wires on one bone lie side by side."""
+    """Return for every run of every wire its offset, so that wires on one bone are drawn side by side."""
     on_bone: dict[frozenset[str], list[tuple[str, int]]] = {}
     for wire in wires:
         runs = [s for s in wire.stretches if s.kind == "run"]
@@ -52,7 +52,7 @@ def lanes(wires: Sequence[CutWire]) -> dict[tuple[str, int], float]:
 
 
 def aside(a: QPointF, b: QPointF, by: float, flipped: bool) -> QPointF:
-    """Return a shift across a line, the same whichever way it is walked."""
+    """Return an offset perpendicular to a line, independent of its direction."""
     length = math.hypot(b.x() - a.x(), b.y() - a.y())
     if length < 1e-6:
         return QPointF()

@@ -1,4 +1,4 @@
-"""What something bears as a bar, what it needs as a mark on it."""
+"""A bar for what something bears, with a mark for what it needs."""
 
 from __future__ import annotations
 
@@ -10,7 +10,7 @@ from bambola.desk.kit.theme import Theme
 
 
 def paint_load(painter: QPainter, room: QRectF, bears: float, needs: float, theme: Theme) -> None:
-    """The bar in ``room``; its colour and the mark beyond its end both say when it is not enough."""
+    """Paint the bar in ``room``; its colour, and a mark beyond its end, show if it is not enough."""
     d, px = theme.dyes, theme.px
     most = max(bears, needs, 1e-9) * 1.12
     round_ = room.height() / 2
@@ -40,7 +40,7 @@ class LoadBar(QWidget):
     minimumSizeHint = sizeHint
 
     def show_load(self, bears: float, needs: float) -> None:
-        """Show what is borne and what is needed."""
+        """Show a capacity and a load."""
         self._load = (bears, needs)
         self.update()
 

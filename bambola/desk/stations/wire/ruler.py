@@ -28,7 +28,7 @@ _SHORT = {
 
 
 class RulerView(QScrollArea):
-    """The rulers, scrolled; fitted to the width or at true size."""
+    """The rulers in a scroll area, fitted to the width or at true size."""
 
     def __init__(
         self, studio: EditorSession, theme: Theme, walk: Walk, true_size: TrueSize
@@ -41,7 +41,7 @@ class RulerView(QScrollArea):
         walk.changed.connect(self._follow)
 
     def set_true_size(self, true_size: bool) -> None:
-        """At 1:1, or as large as the width allows."""
+        """Show them at 1:1, or as large as the width allows."""
         self.rulers.true_size = true_size
         self.rulers.relaid()
 
@@ -52,7 +52,7 @@ class RulerView(QScrollArea):
 
 
 class Rulers(Painted):
-    """A ruler for every wire; the one in hand is on paper. Below, the stock and its cuts."""
+    """A ruler for every wire, the selected one on paper; below them the stock and its cuts."""
 
     def __init__(self, studio: EditorSession, theme: Theme, walk: Walk, screen: TrueSize) -> None:
         super().__init__(theme, tr("Wires along the ruler"))
@@ -71,7 +71,7 @@ class Rulers(Painted):
         return self.studio.plan.cutting if self.studio.plan else ()
 
     def relaid(self) -> None:
-        """What is shown has changed: lay it out anew, if it is seen."""
+        """Lay everything out again, if visible."""
         if not self.isVisible():
             return
         self.setMinimumSize(self.sizeHint())
@@ -96,7 +96,7 @@ class Rulers(Painted):
         )
 
     def px_per_mm(self) -> float:
-        """Return pixels a mm: as the screen was measured or says itself, or fitted to the longest wire."""
+        """Return pixels a mm: the screen's, or fitted to the longest wire."""
         if self.true_size:
             return self._screen.px_per_mm(self)
         longest = max(
@@ -105,7 +105,7 @@ class Rulers(Painted):
         return max(0.02, (self.width() - self.theme.px(60)) / longest)
 
     def _stock(self) -> list[StockCut]:
-        """Return stems and offcuts, which are drawn whole; coils are only told."""
+        """Return stems and offcuts, which are drawn in full; coils are only listed."""
         return [cut for cut in self._cuts() if cut.form != "coil"]
 
     def sizeHint(self) -> QSize:
@@ -122,7 +122,7 @@ class Rulers(Painted):
         return QRectF(px(4), px(4) + i * px(_ROW), self.width() - px(8), px(_ROW) - px(6))
 
     def row_of_wire_in_hand(self) -> QRectF | None:
-        """Return where the wire in hand lies."""
+        """Return the place of the selected wire."""
         wires, wire = self._wires(), self.walk.wire
         return self._row(wires.index(wire)) if wire in wires and wire is not None else None
 
@@ -205,7 +205,7 @@ class Rulers(Painted):
     def _paint_line(
         self, painter: QPainter, wire: CutWire, left: float, y: float, scale: float, colour: QColor
     ) -> None:
-        """The wire; what is allowance is drawn hollow, and says what it is for where there is room."""
+        """Paint the wire; allowances are hollow and labelled where there is room."""
         d, px = self.theme.dyes, self.theme.px
         thick = max(px(4), wire.diameter_mm * scale)
         for s in wire.stretches:
@@ -237,7 +237,7 @@ class Rulers(Painted):
     def _paint_bends(
         self, painter: QPainter, wire: CutWire, left: float, y: float, scale: float
     ) -> None:
-        """Bend marks with distance and angle; where they crowd, on two levels, then the angle only."""
+        """Paint bend marks with distance and angle; where they crowd, on two levels, then the angle only."""
         d, px, units = self.theme.dyes, self.theme.px, self.studio.units
         painter.setFont(self.theme.text(13, bold=True))
         metrics = painter.fontMetrics()

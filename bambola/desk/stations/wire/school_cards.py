@@ -1,4 +1,4 @@
-"""The schools of wiring side by side, each drawn as its wires on the skeleton."""
+"""The schools of wiring side by side, each drawn with its wires on the skeleton."""
 
 from __future__ import annotations
 
@@ -23,7 +23,7 @@ from bambola.language import tr, trn
 
 
 class SchoolCards(PaintedList):
-    """Arrow keys look from one to the next, Enter takes it; a click takes it at once."""
+    """Arrow keys move between the schools, Enter chooses; so does a click."""
 
     looked = pyqtSignal()
     """Another school is looked at, or there is more to see of it."""
@@ -69,11 +69,11 @@ class SchoolCards(PaintedList):
 
     @property
     def is_idle(self) -> bool:
-        """Whether every school has been worked out."""
+        """Whether every school has been computed."""
         return not self._waiting
 
     def close_down(self) -> None:
-        """Work nothing out any more."""
+        """Stop computing."""
         self._background.close()
 
     def _work_one_out(self) -> None:
@@ -112,7 +112,7 @@ class SchoolCards(PaintedList):
         return wires, show_length(choice.wire_mm, self.studio.units)
 
     def told(self, choice: SchoolChoice) -> str:
-        """Return a school and what it takes, in a sentence."""
+        """Return a school and what it takes as a sentence."""
         school = f"wiring.{choice.school}"
         name, what = self.studio.say(Fact(school)), self.studio.say(Fact(f"{school}.tells"))
         count, length = self._words(choice)
@@ -189,7 +189,7 @@ class SchoolCards(PaintedList):
         self._paint_wires(painter, room, choice)
 
     def _paint_wires(self, painter: QPainter, room: QRectF, choice: SchoolChoice) -> None:
-        """The wires from the front; those that pass a bone again lie beside themselves."""
+        """Paint the wires from the front; repeated passes of a bone are drawn side by side."""
         points = np.array([p for wire in choice.wires for p in wire])
         if not len(points):
             return
@@ -223,11 +223,11 @@ class SchoolCards(PaintedList):
 
     @property
     def looked_at(self) -> SchoolChoice | None:
-        """The school that is looked at, once it is worked out."""
+        """The current school, once computed."""
         return self.choices[self.at] if self.at < len(self.choices) else None
 
     def take_school(self) -> None:
-        """Have the skeleton wired by the school that is looked at."""
+        """Wire the skeleton by the current school."""
         choice = self.looked_at
         if choice is not None:
             self.walk.choose_school(choice.school)

@@ -1,4 +1,4 @@
-"""Wire: the skeleton's walk, its wires along the ruler, and how the figure stands."""
+"""The station *Wire*: the walk over the skeleton, the wires along the ruler, and how the figure stands."""
 
 from __future__ import annotations
 
@@ -40,7 +40,7 @@ _ROOMY = 520
 
 
 class WireStation(Page):
-    """Three faces of the wire on the left, what is in hand on the right."""
+    """Three views of the wire on the left, the card of the selection on the right."""
 
     def __init__(
         self, studio: EditorSession, theme: Theme, darkroom: RenderQueue, true_size: TrueSize
@@ -148,7 +148,7 @@ class WireStation(Page):
         self._fit()
 
     def show_face(self, face: int) -> None:
-        """Show one of the three faces."""
+        """Show one of the three views."""
         self.pages.setCurrentIndex(face)
         self._bar.check(face)
         self.true_size.setVisible(face == RULER)
@@ -172,7 +172,7 @@ class WireStation(Page):
 
     @property
     def face(self) -> int:
-        """The face that is shown."""
+        """The view shown."""
         return self.pages.currentIndex()
 
     def at_true_size(self, on: bool | None) -> bool:
@@ -184,7 +184,7 @@ class WireStation(Page):
         (self.ghost, self.ruler, self.ground)[self.face].setFocus()
 
     def look(self, view: Sight, camera: Camera) -> bool:
-        """Look at the skeleton from another side."""
+        """Show the skeleton from another side."""
         self.ghost.look(camera)
         self._sync()
         self.view_changed.emit()
@@ -202,10 +202,10 @@ class WireStation(Page):
         self._tell_wish()
 
     def close_down(self) -> None:
-        """Compare no more schools."""
+        """Stop comparing schools."""
         self.schools.close_down()
 
     @property
     def is_idle(self) -> bool:
-        """Whether nothing is still being worked out or drawn."""
+        """Whether nothing is being computed or rendered."""
         return self.schools.is_idle

@@ -1,4 +1,4 @@
-"""What is in hand at the wire station: a wire, a step of its walk, the bone under it."""
+"""The selection of the station *Wire*: a wire, a step of its walk, the bone under it."""
 
 from __future__ import annotations
 
@@ -26,7 +26,7 @@ NODES = (
 
 
 def node_words(node: str) -> str:
-    """Return a node's id as a maker says it: knee-l becomes left knee."""
+    """Return a node's id as a name: knee-l becomes left knee."""
     *words, last = node.split("-")
     name = tr(" ".join(words))
     if words and last in ("l", "left"):
@@ -49,13 +49,13 @@ class Walk(QObject):
 
     @property
     def wires(self) -> tuple[CutWire, ...]:
-        """The wires that walk over bones (pegs do not)."""
+        """The wires over bones (pegs excluded)."""
         plan = self.studio.plan
         return tuple(w for w in plan.wires if w.id in plan.gauges) if plan else ()
 
     @property
     def wire(self) -> CutWire | None:
-        """The wire in hand: the first until another is chosen."""
+        """The selected wire; the first until another is chosen."""
         wires = self.wires
         return next(
             (w for w in wires if w.id == self.studio.selection.wire), wires[0] if wires else None
@@ -63,31 +63,31 @@ class Walk(QObject):
 
     @property
     def runs(self) -> list[CutStretch]:
-        """The runs of the wire in hand, in walking order."""
+        """The runs of the selected wire, in walking order."""
         wire = self.wire
         return [s for s in wire.stretches if s.kind == "run"] if wire else []
 
     @property
     def step(self) -> int:
-        """The run in hand, counted from nought."""
+        """The index of the current run."""
         return max(0, min(self.studio.selection.run, len(self.runs) - 1))
 
     @property
     def run(self) -> CutStretch | None:
-        """The run in hand."""
+        """The current run."""
         runs = self.runs
         return runs[self.step] if runs else None
 
     @property
     def bone(self) -> BonePlan | None:
-        """The bone under the run in hand."""
+        """The bone under the current run."""
         plan, run = self.studio.plan, self.run
         if plan is None or run is None:
             return None
         return next((b for b in plan.bones if {b.a, b.b} == {run.a, run.b}), None)
 
     def take_wire(self, wire: str, step: int = 0) -> None:
-        """Bring a wire to hand, and the part its run lies in."""
+        """Select a wire, and the part its run lies in."""
         self.studio.selection.take_wire(wire, step)
         bone = self.bone
         if bone is not None:
@@ -107,7 +107,7 @@ class Walk(QObject):
         self.take_wire(following.id, 0 if by > 0 else last)
 
     def next_wire(self, by: int) -> None:
-        """Bring the next or previous wire to hand."""
+        """Select the next or previous wire."""
         wires, wire = self.wires, self.wire
         if wire is not None:
             self.take_wire(wires[(wires.index(wire) + by) % len(wires)].id)
@@ -115,7 +115,7 @@ class Walk(QObject):
     # What can be changed about it
 
     def ask_strands(self, by: int) -> None:
-        """Ask for more or fewer strands of the bone in hand."""
+        """Ask for more or fewer strands along the selected bone."""
         bone = self.bone
         if bone is not None and self.is_drawn():
             self.studio.edit_by(
@@ -124,7 +124,7 @@ class Walk(QObject):
             )
 
     def slide_node(self, by: float) -> None:
-        """Move the outer end of the bone in hand along its part, and its twin with it."""
+        """Move the outer end of the selected bone, and its twin, along its part."""
         bone, figure = self.bone, self.studio.figure
         if bone is None or figure is None or not self.is_drawn():
             return
@@ -134,7 +134,7 @@ class Walk(QObject):
         )
 
     def is_drawn(self) -> bool:
-        """Return whether the bone in hand is the figure's own; says so if it is only led through a join."""
+        """Return whether the selected bone is the figure's own; say so if it only leads through a join."""
         bone, figure = self.bone, self.studio.figure
         if bone is None or figure is None:
             return False
@@ -148,7 +148,7 @@ class Walk(QObject):
         return drawn
 
     def ask_gauge(self, by: int) -> None:
-        """Take stouter or thinner stock for the wire in hand; nought gives it back to the plan."""
+        """Choose stouter or thinner stock for the selected wire; 0 leaves it to the plan."""
         wire, sizes = self.wire, self.studio.bench.wire_sizes
         if wire is None:
             return
@@ -161,7 +161,7 @@ class Walk(QObject):
 
     @property
     def steady_mm(self) -> float | None:
-        """Stock with which the wire in hand would be as steady as before; None where that is no stouter."""
+        """The stock that would make the selected wire as steady as before; None if that is no stouter."""
         plan, wire = self.studio.plan, self.wire
         gauge = plan.gauges.get(wire.id) if plan and wire else None
         if gauge is None or gauge.steady is None:
@@ -171,27 +171,27 @@ class Walk(QObject):
         return size if size > gauge.diameter + 1e-9 else None
 
     def ask_steady(self) -> None:
-        """Have the wire in hand as steady as before."""
+        """Make the selected wire as steady as before."""
         wire, size = self.wire, self.steady_mm
         if wire is not None and size is not None:
             self.studio.answer(WireGauge(wire.id).code, Sized.of(size))
 
     @property
     def gauge_is_chosen(self) -> bool:
-        """Whether the maker, not the plan, has set the gauge of the wire in hand."""
+        """Whether the maker chose the gauge of the selected wire."""
         wire = self.wire
         return wire is not None and WireGauge(wire.id).code in self.studio.brief.answers
 
     def choose_school(self, school: str) -> None:
-        """Have the skeleton wired by another school."""
+        """Wire the skeleton by another school."""
         self.studio.school("wire", school)
 
     def choose_stock(self, stock: str | None) -> None:
-        """Work in another metal, in chenille stems, or in what was drawn."""
+        """Choose another metal, chenille stems, or what was drawn."""
         self.studio.school("wire-stock", stock)
 
     def pose(self, degrees: float, view: tuple[float, float, float], gesture: int = 0) -> None:
-        """Turn the limb beyond the inner end of the bone in hand, about the way one looks."""
+        """Bend the limb beyond the inner end of the selected bone, about the line of sight."""
         bone, plan = self.bone, self.studio.plan
         if bone is None or plan is None:
             return

@@ -1,4 +1,4 @@
-"""The wire and the bone in hand: what they bear, what they are made of, and the knobs to change it."""
+"""The card of the selected wire and bone: their loads and stock, and buttons to change them."""
 
 from __future__ import annotations
 
@@ -43,7 +43,7 @@ _BESIDE = 280
 
 
 class WireCard(SheetWidgets):
-    """One sheet of paper: the wire above, the bone below."""
+    """The card: the wire above, the bone below."""
 
     def __init__(self, studio: EditorSession, theme: Theme, walk: Walk) -> None:
         super().__init__(theme, tr("Wire in hand"))
@@ -144,7 +144,7 @@ class WireCard(SheetWidgets):
         self.refresh()
 
     def refresh(self) -> None:
-        """Say what is in hand."""
+        """Show the selection."""
         if not self.isVisible():
             return
         wire, bone, units = self.walk.wire, self.walk.bone, self.studio.units
@@ -202,7 +202,7 @@ class WireCard(SheetWidgets):
         self._fill_stock()
 
     def _told_of(self, wire: CutWire) -> str:
-        """Return what its gauge does, in words."""
+        """Return what the wire's gauge does, as text."""
         gauge = self.studio.plan.gauges.get(wire.id) if self.studio.plan else None
         if gauge is None:
             return tr("for {governed_by}", governed_by=self.studio.say(wire.governed_by))
@@ -258,7 +258,7 @@ class WireCard(SheetWidgets):
         self.walk.choose_stock(self.stock.itemData(index))
 
     def ask_loop(self) -> None:
-        """Ask for the perimeter of a ring at the outer end of the bone in hand."""
+        """Ask for the perimeter of a ring at the outer end of the selected bone."""
         bone, figure, units = self.walk.bone, self.studio.figure, self.studio.units
         if bone is None or figure is None or not self.walk.is_drawn():
             return

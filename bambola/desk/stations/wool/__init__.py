@@ -1,1 +1,1 @@
-"""The wool station: the table, the pan, the splitting tree, the shelf, and what is in hand."""
+"""The station *Wool*: the table, the pan, the splitting tree, the shelf, and the card of the selection."""

@@ -1,4 +1,4 @@
-"""The portion in hand, of all that are to be weighed out."""
+"""The current portion, of all that are to be weighed out."""
 
 from __future__ import annotations
 
@@ -16,7 +16,7 @@ from bambola.store.bench_book import Weighed
 
 
 class WoolHand(QObject):
-    """What is to be weighed out for the plan on the table, which of it is in hand, and what is done."""
+    """The portions of the open plan, the current one, and which are done."""
 
     changed = pyqtSignal()
 
@@ -37,7 +37,7 @@ class WoolHand(QObject):
 
     @property
     def every(self) -> tuple[Weighing, ...]:
-        """Everything to weigh out, colour by colour."""
+        """All portions, colour by colour."""
         plan = self.studio.plan
         if plan is not self._plan:
             self._plan, self._every = plan, weighings(plan) if plan else ()
@@ -45,14 +45,14 @@ class WoolHand(QObject):
 
     @property
     def done(self) -> dict[str, Weighed]:
-        """What has been weighed out, by portion."""
+        """The weighed portions."""
         if self._done is None:
             self._done = self.desk.weighed
         return self._done
 
     @property
     def now(self) -> Weighing | None:
-        """The portion in hand: the one chosen, or the first not yet weighed."""
+        """The current portion: the chosen one, or the first not yet weighed."""
         every = self.every
         chosen = next((w for w in every if w.key == self.studio.selection.portion), None)
         return chosen or next(
@@ -61,19 +61,19 @@ class WoolHand(QObject):
 
     @property
     def at(self) -> int:
-        """Its place among all; 0 if there is none."""
+        """The index of the current portion; 0 if there is none."""
         now = self.now
         return self.every.index(now) if now else 0
 
     @property
     def twin_g(self) -> float | None:
-        """What the first of the pair weighed, if the portion in hand is the second."""
+        """The weight of the first of the pair, if the current portion is the second."""
         now = self.now
         twin = self.done.get(now.twin) if now and now.twin else None
         return twin.grams if twin else None
 
     def take(self, key: str) -> None:
-        """Bring a portion to hand, and its part with it."""
+        """Make a portion the current one, and select its part."""
         if any(w.key == key for w in self.every):
             self.studio.selection.take_portion(key)
             now = self.now
@@ -81,12 +81,12 @@ class WoolHand(QObject):
                 self.studio.selection.take_part(now.part)
 
     def step(self, by: int) -> None:
-        """The next or the one before."""
+        """Go to the next portion or the one before."""
         if self.every:
             self.take(self.every[max(0, min(len(self.every) - 1, self.at + by))].key)
 
     def next_undone(self) -> bool:
-        """Return the next portion that is not weighed yet comes to hand; False if all are."""
+        """Go to the next portion that is not weighed yet; return False if all are."""
         every, at = self.every, self.at
         for w in (*every[at:], *every[:at]):
             if w.key not in self.done:
@@ -106,8 +106,8 @@ class WoolHand(QObject):
 
 
 def in_few_signs(portion: Portion, grams: float, units: Units) -> str:
-    """Return what is to be taken or weighed, as short as it can be: the weight; a lump and in how many it is
-    torn; or how large a pinch."""
+    """Return the amount as short as possible: a weight; a lump and the number of parts to tear it into; or
+    the size of a pinch."""
     tear = portion.tear
     if tear is None:
         return show_mass(grams, units)
@@ -117,5 +117,5 @@ def in_few_signs(portion: Portion, grams: float, units: Units) -> str:
 
 
 def pinch_across(portion: Portion, units: Units) -> str:
-    """Return how large fingers roll a pinch."""
+    """Return the diameter of a pinch."""
     return show_hand(pinch_mm(portion.take_g), units)

@@ -1,4 +1,4 @@
-"""Where everything lies on the table, at one scale: plain geometry, no painting."""
+"""The layout of everything on the table at one scale: geometry without painting."""
 
 from __future__ import annotations
 
@@ -34,7 +34,7 @@ class Thing:
 
 @dataclass(frozen=True)
 class Setting:
-    """One part's place: its things from left to right, the finished part last."""
+    """The things of one part, from left to right, the finished part last."""
 
     part: str
     things: tuple[Thing, ...]
@@ -51,7 +51,7 @@ class PortionLayout:
 
 @dataclass(frozen=True)
 class PlacedPortion:
-    """A portion on the table: the ``index`` of its part's portions, and where it lies."""
+    """A portion on the table: its ``index`` among its part's portions, and its place."""
 
     part: str
     index: int
@@ -59,7 +59,7 @@ class PlacedPortion:
 
     @property
     def key(self) -> str:
-        """Tells it from all others on the table."""
+        """A key that is unique on the table."""
         return f"{self.part} {self.index}"
 
 
@@ -75,7 +75,7 @@ class Room:
 
 
 def setting_of(part: PartPlan, blank: Blank | None, finished: tuple[float, float]) -> Setting:
-    """Return what lies at one part's place; ``finished`` is the part as it is pictured, mm."""
+    """Return the things of one part; ``finished`` is the size of its picture, mm."""
     things = [
         _thing(portion, i, blank) for i, portion in enumerate(part.heaps) if portion.take_g > 0
     ]
@@ -97,7 +97,7 @@ def _thing(portion: Portion, i: int, blank: Blank | None) -> Thing:
 def lay_out(
     settings: Sequence[Setting], wide: float, scale: float, room: Room
 ) -> tuple[tuple[PortionLayout, ...], float]:
-    """Lay the settings in rows across ``wide`` px at ``scale`` px a mm; and the height they take."""
+    """Return the settings laid out in rows across ``wide`` px at ``scale`` px a mm, and their height."""
     laid: list[PortionLayout] = []
     row: list[tuple[Setting, float, float]] = []
     y = room.gap
@@ -154,8 +154,7 @@ def _lay(setting: Setting, box: QRectF, scale: float, room: Room) -> PortionLayo
 def fitting_scale(
     settings: Sequence[Setting], wide: float, tall: float, room: Room, least: float, most: float
 ) -> float:
-    """Return the largest scale (px a mm) at which everything is seen at once, between ``least`` and
-    ``most``."""
+    """Return the largest scale (px a mm) between ``least`` and ``most`` at which everything is visible."""
     low, high = least, most
     for _ in range(18):
         middle = (low + high) / 2
@@ -166,7 +165,7 @@ def fitting_scale(
 
 
 def thing_at(laid: Sequence[PortionLayout], at: QPointF) -> tuple[str, int | None] | None:
-    """Return the part, and the portion of it, that lies at a place."""
+    """Return the part and portion at a place."""
     for place in laid:
         if place.box.contains(at):
             near = min(
@@ -178,7 +177,7 @@ def thing_at(laid: Sequence[PortionLayout], at: QPointF) -> tuple[str, int | Non
 
 
 def seen_size(alone: Placement) -> tuple[float, float]:
-    """Return the width and height (mm) of a part lying by itself, seen from its front."""
+    """Return width and height (mm) of a lying part, from the front."""
     copy = alone.copies[0]
     ways = np.array([(1.0, 0.0, 0.0), (-1.0, 0.0, 0.0), (0.0, 0.0, 1.0), (0.0, 0.0, -1.0)])
     reach = copy.reaches(ways)
@@ -186,7 +185,7 @@ def seen_size(alone: Placement) -> tuple[float, float]:
 
 
 def path_in(run: Array, whole: Array, box: QRectF, scale: float) -> QPainterPath:
-    """Return an outline as it lies in ``box``, the box of ``whole``; its tip is up."""
+    """Return an outline scaled into ``box`` as part of ``whole``; its tip is up."""
     low, high = whole.min(axis=0), whole.max(axis=0)
     points = [
         QPointF(box.left() + (x - low[0]) * scale, box.top() + (high[1] - y) * scale)

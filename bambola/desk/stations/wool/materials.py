@@ -1,4 +1,4 @@
-"""What lies on the bench that is not wool: a table to type in, and what the plan takes of it."""
+"""The dialog for materials other than wool: an editable table, and what the plan uses."""
 
 from __future__ import annotations
 
@@ -42,7 +42,7 @@ from bambola.language import N_, tr
 
 @dataclass(frozen=True, slots=True)
 class Column:
-    """One column: its title, the field it shows, and how that is read from what is typed."""
+    """One column: its title, its field, and the parser of typed text."""
 
     title: str
     field: str
@@ -73,7 +73,7 @@ def _read_price(text: str, material: Material, units: Units) -> float | None:
 
 
 def _length(field: str) -> Callable[[Material, Units], str]:
-    """Shows a length; clay has none."""
+    """Return a length as text; clay has none."""
     return lambda material, units: (
         "–" if material.kind == "clay" else show_length(getattr(material, field), units)
     )
@@ -103,7 +103,7 @@ _TOP = QModelIndex()
 
 
 class MaterialsModel(QAbstractTableModel):
-    """The materials of the bench in rows; what is typed is kept at once, or refused in a sentence."""
+    """The materials of the bench as rows; an edit is saved at once, or refused in a sentence."""
 
     def __init__(self, studio: EditorSession, desk: BenchDesk) -> None:
         super().__init__()
@@ -117,7 +117,7 @@ class MaterialsModel(QAbstractTableModel):
 
     @property
     def rows(self) -> tuple[Material, ...]:
-        """What is not wool, as it stands on the bench."""
+        """The materials on the bench."""
         return self.desk.base.materials
 
     def rowCount(self, parent: QModelIndex = _TOP) -> int:
@@ -156,7 +156,7 @@ class MaterialsModel(QAbstractTableModel):
         return None
 
     def total(self, material: Material) -> MaterialTotal | None:
-        """Return what the plan takes of a material."""
+        """Return what the plan uses of a material."""
         plan = self.studio.plan
         rows = plan.materials if plan else ()
         return next((row for row in rows if row.material == material.id), None)
@@ -191,7 +191,7 @@ class MaterialsModel(QAbstractTableModel):
         self.studio.refuse(error if isinstance(error, Exception) else ValueError(error))
 
     def put(self, row: int, material: Material | None) -> bool:
-        """Keep ``material`` in this row, or add it after the last; None strikes the row."""
+        """Save ``material`` in this row, or append it; None deletes the row."""
         rows = list(self.rows)
         if material is None:
             del rows[row]
@@ -201,7 +201,7 @@ class MaterialsModel(QAbstractTableModel):
 
 
 class MaterialsDialog(QDialog):
-    """The table, with what is added and struck."""
+    """The table, with buttons to add and delete."""
 
     def __init__(self, parent: QWidget, studio: EditorSession, desk: BenchDesk) -> None:
         super().__init__(parent)
@@ -253,7 +253,7 @@ class MaterialsDialog(QDialog):
         return menu
 
     def add(self, like: Material) -> None:
-        """Another material of this kind, to be typed over."""
+        """Append a material of this kind, to be edited."""
         ids = frozenset(m.id for m in self.model.rows)
         new = like.replaced(id=free_id(like.id, ids))
         if self.model.put(len(ids), new):

@@ -1,4 +1,4 @@
-"""The faces of the wool, and the menu that goes to them. The window reads it before any page is made."""
+"""The views of *Wool* and the actions of its menu. Read before any page is created."""
 
 from __future__ import annotations
 

@@ -1,4 +1,4 @@
-"""The pan: the live weight against the band of the portion in hand, and what comes next."""
+"""The pan: the live weight against the target of the current portion, and what comes next."""
 
 from __future__ import annotations
 
@@ -60,7 +60,7 @@ class PanView(Painted):
             self.tell()
 
     def _scale_says(self) -> None:
-        """Many times a second what the scale says is another, and the queue below stays as it is."""
+        """Repaint only the dial: the scale reports many times a second, and the queue below stays."""
         if self.isVisible():
             self.tell(self.scale_box() if self.weigher.aim is not None else None)
 
@@ -84,8 +84,8 @@ class PanView(Painted):
             self.queue.paint(painter, queue, self.hasFocus())
 
     def places(self, box: QRectF) -> tuple[QPointF, float, QRectF, QRectF]:
-        """Return where the dial has its middle in ``box``, its radius (0 where there is no room for one), and
-        where number and words stand."""
+        """Return the centre of the dial in ``box``, its radius (0 if there is no room), and the places of
+        number and words."""
         px = self.theme.px
         words, number, above = px(_WORDS), px(_NUMBER), px(28)  # a line may stand over the ring
         if box.height() < words + number:
@@ -126,7 +126,7 @@ class PanView(Painted):
         return max(aim.most * 1.35, self.weigher.step_g * 10)
 
     def _angle(self, grams: float, aim: Aim) -> float:
-        """Return where a weight stands on the dial, degrees."""
+        """Return the angle of a weight on the dial, degrees."""
         share = max(-0.02, min(1.0, grams / self._most_shown(aim)))
         return _START - _SWEEP * share
 
@@ -197,7 +197,7 @@ class PanView(Painted):
     def _paint_band_words(
         self, painter: QPainter, middle: QPointF, radius: float, aim: Aim
     ) -> None:
-        """Where the band begins and ends, outside the dial."""
+        """Paint the limits of the target outside the dial."""
         d, px, units = self.theme.dyes, self.theme.px, self.studio.units
         painter.setFont(self.theme.text(15, bold=True))
         painter.setPen(d.lichen)
@@ -220,7 +220,7 @@ class PanView(Painted):
             painter.drawText(box, Qt.AlignmentFlag.AlignCenter, told)
 
     def _paint_pan(self, painter: QPainter, middle: QPointF, radius: float, aim: Aim) -> None:
-        """The wool on its pan, as large as it is by its weight, and the weight in large figures."""
+        """Paint the wool on its pan, sized by weight, with the weight in large figures."""
         d, px = self.theme.dyes, self.theme.px
         now, grams = self.hand.now, self.weigher.state.grams
         assert now is not None
@@ -256,7 +256,7 @@ class PanView(Painted):
         painter.drawText(box, Qt.AlignmentFlag.AlignCenter, told)
 
     def _paint_beam(self, painter: QPainter, middle: QPointF, radius: float, aim: Aim) -> None:
-        """A beam: the first of the pair at the left, what lies on the pan at the right."""
+        """Paint a beam: the first of the pair at the left, the pan at the right."""
         d, px, units = self.theme.dyes, self.theme.px, self.studio.units
         now, first, grams = self.hand.now, self.hand.twin_g, self.weigher.state.grams
         assert now is not None and first is not None
@@ -345,7 +345,7 @@ class PanView(Painted):
     def _paint_fitting(
         self, painter: QPainter, line: QRectF, told: str, bold: bool = False
     ) -> None:
-        """A line of words: smaller where there is little room, or in two lines."""
+        """Paint a line of words: smaller if there is little room, or in two lines."""
         for size in (21, 19, 17, 15) if bold else (15, 14, 13, 12):
             painter.setFont(self.theme.text(size, bold))
             if painter.fontMetrics().horizontalAdvance(told) <= line.width():
@@ -358,13 +358,13 @@ class PanView(Painted):
     # Where all stands
 
     def queue_box(self) -> QRectF:
-        """Return where the portions stand that are to come; nowhere if number and words need all the room."""
+        """Return the area of the portions to come; empty if number and words need all the room."""
         px = self.theme.px
         high = px(_QUEUE) if self.height() >= px(_QUEUE + _NUMBER + _WORDS + 12) else 0
         return QRectF(px(6), self.height() - px(4) - high, self.width() - px(12), high)
 
     def scale_box(self) -> QRectF:
-        """Return where all stands that the scale says: above the queue."""
+        """Return the area above the queue for everything the scale reports."""
         px = self.theme.px
         return QRectF(0, px(4), self.width(), self.queue_box().top() - px(8))
 

@@ -1,4 +1,4 @@
-"""The portion in hand: where its number comes from, how to come by it, and mending while making."""
+"""The card of the current portion: where its number comes from, how to make it, and mending while making."""
 
 from __future__ import annotations
 
@@ -38,7 +38,7 @@ CARE = N_(
 
 
 class PortionCard(SheetWidgets):
-    """One sheet: the portion above, the piece as it is now below."""
+    """The card: the portion above, the piece as it is now below."""
 
     def __init__(self, studio: EditorSession, theme: Theme, hand: WoolHand) -> None:
         super().__init__(theme, tr("Portion in hand"))
@@ -93,7 +93,7 @@ class PortionCard(SheetWidgets):
         self._dress()
 
     def _fold(self, shown: bool) -> None:
-        """Density, volume and losses are read by who asks for them, not by who weighs."""
+        """Fold density, volume and losses, which only some makers read."""
         self.ask_why.setArrowType(Qt.ArrowType.DownArrow if shown else Qt.ArrowType.RightArrow)
         self._why.setVisible(shown)
 
@@ -125,7 +125,7 @@ class PortionCard(SheetWidgets):
         self.refresh()
 
     def refresh(self) -> None:
-        """Say what is in hand."""
+        """Show the current portion."""
         if not self.isVisible():
             return
         now, plan, units = self.hand.now, self.studio.plan, self.studio.units
@@ -279,7 +279,7 @@ class PortionCard(SheetWidgets):
         return (along, across, through), now.portion.grams / density
 
     def mend(self) -> Mending | None:
-        """Say what is to be done with the piece as it is."""
+        """Show what to do with the piece as it is."""
         now = self.hand.now
         if now is None or not now.portion.finished_mm or now.portion.grams <= 0:
             return None
@@ -295,7 +295,7 @@ class PortionCard(SheetWidgets):
         return found
 
     def log_piece(self) -> bool:
-        """Keep the piece as a record: a core by its size, a coat or patch by the skin it covers."""
+        """Save the piece as a record: a core by its size, a coat or patch by the skin it covers."""
         now = self.hand.now
         if now is None:
             return False
@@ -363,7 +363,7 @@ class PortionCard(SheetWidgets):
 
 
 def mending_words(found: Mending, studio: EditorSession) -> str:
-    """Return what to do, in words and numbers."""
+    """Return what to do as text."""
     off = abs(found.too_big) * 100
     now = (
         tr("It is {off:.0f} % too large", off=off)

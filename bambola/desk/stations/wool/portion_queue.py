@@ -1,4 +1,4 @@
-"""The portions to be weighed, one beside the other: what is done, what is in hand and what comes."""
+"""The queue of portions: done, current and to come."""
 
 from __future__ import annotations
 
@@ -14,13 +14,13 @@ from bambola.desk.stations.wool.hand import WoolHand, in_few_signs
 
 
 class PortionQueue:
-    """Where the portions stand in a row, and how they are painted."""
+    """The layout and painting of the queue."""
 
     def __init__(self, studio: EditorSession, theme: Theme, hand: WoolHand) -> None:
         self.studio, self.theme, self.hand = studio, theme, hand
 
     def cells(self, box: QRectF) -> list[tuple[int, QRectF]]:
-        """Return which portions are seen in the queue, and where: the one in hand a third along."""
+        """Return the visible portions and their places, the current one a third along."""
         every, px = self.hand.every, self.theme.px
         each = px(86)
         fit = max(1, int(box.width() // each))
@@ -32,7 +32,7 @@ class PortionQueue:
         ]
 
     def paint(self, painter: QPainter, box: QRectF, has_focus: bool) -> None:
-        """Each portion as wool, with its name and what it weighs or is to weigh."""
+        """Paint each portion as wool, with its name and its weight or target."""
         d, px, units = self.theme.dyes, self.theme.px, self.studio.units
         painter.setPen(QPen(d.edge, 1))
         painter.drawLine(QPointF(box.left(), box.top()), QPointF(box.right(), box.top()))

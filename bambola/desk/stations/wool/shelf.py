@@ -1,4 +1,4 @@
-"""The shelf: every wool as a heap of what is there, with what the plan takes and what will be left."""
+"""The shelf: every wool as a heap of the stock, with what the plan takes and what will be left."""
 
 from __future__ import annotations
 
@@ -19,7 +19,7 @@ from bambola.language import tr
 
 
 class ShelfView(QScrollArea):
-    """The boards, scrolled."""
+    """The boards in a scroll area."""
 
     def __init__(self, studio: EditorSession, theme: Theme) -> None:
         super().__init__()
@@ -36,7 +36,7 @@ class ShelfView(QScrollArea):
 
 
 class Boards(PaintedList):
-    """Heaps on boards. What the plan needs comes first; the rest of the shelf after it."""
+    """Heaps on boards: first what the plan needs, then the rest."""
 
     def __init__(self, studio: EditorSession, theme: Theme) -> None:
         super().__init__(theme, tr("Wool on the shelf"), ListModel(self._said))
@@ -70,19 +70,19 @@ class Boards(PaintedList):
 
     @property
     def totals(self) -> dict[str, WoolTotal]:
-        """What the plan asks of each wool."""
+        """What the plan needs of each wool."""
         return {t.wool: t for t in self.studio.plan.wools} if self.studio.plan else {}
 
     @property
     def wools(self) -> list[Wool]:
-        """The wools as they stand on the boards: those the plan needs first."""
+        """The wools in the order of the boards: those the plan needs first."""
         needed, known = self.totals, self.studio.bench.wool_by_id
         first = [known[w] for w in needed if w in known]
         return first + [w for w in self.studio.bench.wools if w.id not in needed]
 
     @property
     def wool(self) -> Wool | None:
-        """The wool in hand: the first until one is chosen."""
+        """The selected wool; the first until one is chosen."""
         wools = self.wools
         return next(
             (w for w in wools if w.id == self.studio.selection.wool), wools[0] if wools else None
@@ -104,7 +104,7 @@ class Boards(PaintedList):
         return cell.translated(right * cell.width(), down * cell.height() + self.theme.px(4))
 
     def _told(self, wool: Wool) -> tuple[str, bool]:
-        """Return what is said under a heap, and whether it is short."""
+        """Return the text under a heap, and whether it is short."""
         total, units = self.totals.get(wool.id), self.studio.units
         if wool.scraps and total is None:
             used = sum(t.scraps_g for t in self.totals.values())

@@ -1,7 +1,7 @@
-"""Finds a splitting tree in a program of its own, so that it can be ended at any time.
+"""Finds a splitting tree in a separate program, so that it can be ended at any time.
 
-Reads one JSON line from standard input (``wanted``, ``hank_g``, ``patience_s``) and writes one for every
-tree found, the last one final; or ``{"refused": sentence}``.
+Reads one JSON line from standard input (``wanted``, ``hank_g``, ``patience_s``) and writes one for every tree
+found, the last one final; or ``{"refused": sentence}``.
 """
 
 from __future__ import annotations
@@ -20,7 +20,7 @@ WANTED = TypeAdapter(tuple[WantedPortion, ...])
 
 
 def main() -> None:
-    """Answer one question."""
+    """Handle one request."""
     asked: dict[str, Any] = json.loads(sys.stdin.readline())
 
     def say(plan: SplitPlan, final: bool = False) -> None:

@@ -1,4 +1,4 @@
-"""Finding splitting trees beside the interface: the newest wish counts, and an older one is ended."""
+"""Finds splitting trees in the background; a new request ends an older one."""
 
 from __future__ import annotations
 
@@ -20,7 +20,7 @@ PATIENCE_S = 30.0
 
 
 class Splitter(QObject):
-    """The colour that is split, and what is known of its tree."""
+    """The colour to split, and the state of its tree."""
 
     changed = pyqtSignal()
 
@@ -50,7 +50,7 @@ class Splitter(QObject):
 
     @property
     def hank_g(self) -> float:
-        """What the hank weighs: just what is asked, or so many whole packs."""
+        """The weight of the hank: exactly what is needed, or whole packs."""
         plan = self.studio.plan
         if plan is None or not self.wool:
             return 0.0
@@ -59,13 +59,13 @@ class Splitter(QObject):
         return max(1, -(-whole // pack)) * pack if self.from_pack else whole
 
     def choose(self, wool: str, from_pack: bool | None = None) -> None:
-        """Split another colour, or from whole packs."""
+        """Choose another colour, or whole packs."""
         self.wool = wool
         self.from_pack = self.from_pack if from_pack is None else from_pack
         self.look()
 
     def look(self) -> None:
-        """Find the tree of the colour in hand, unless it is known."""
+        """Look for the tree of the chosen colour, unless it is known."""
         plan = self.studio.plan
         if plan is None:
             return
@@ -82,11 +82,11 @@ class Splitter(QObject):
 
     @property
     def found(self) -> SplitPlan | Fact | str | None:
-        """The tree, why there is none, or None while it is looked for."""
+        """The tree, the reason why there is none, or None while it is being looked for."""
         return self._known.get((self.wool, self.hank_g))
 
     def trees(self) -> dict[str, SplitPlan]:
-        """Return the trees found for the plan on the table, by wool; for print."""
+        """Return the trees found for the open plan, by wool, for printing."""
         if self.studio.plan is not self._plan:
             return {}
         return {
@@ -95,12 +95,12 @@ class Splitter(QObject):
 
     @property
     def is_idle(self) -> bool:
-        """Whether nothing is being looked for."""
+        """Whether no search is running."""
         return self._process is None
 
     @property
     def is_settled(self) -> bool:
-        """Whether the tree in hand is the last word."""
+        """Whether the present tree is final."""
         return (self.wool, self.hank_g) in self._settled
 
     def _ask(self, key: tuple[str, float]) -> None:
@@ -146,7 +146,7 @@ class Splitter(QObject):
         self.changed.emit()
 
     def cancel(self) -> None:
-        """End the search; the best tree so far stays, without proof."""
+        """End the search; the best tree so far stays, unproved."""
         key = self._asked
         self._end()
         if key is not None:
@@ -162,5 +162,5 @@ class Splitter(QObject):
             process.deleteLater()
 
     def close(self) -> None:
-        """End what is being looked for."""
+        """End the search for good."""
         self._end()

@@ -1,4 +1,4 @@
-"""Measuring out without a scale: the splitting tree of one colour, drawn."""
+"""Measuring without a scale: draws the splitting tree of one colour."""
 
 from __future__ import annotations
 
@@ -29,7 +29,7 @@ class _Spot:
 
 
 class SplitView(Painted):
-    """The hank at the left, torn step by step to the right; every piece as large as it is."""
+    """The hank at the left, torn step by step to the right; pieces are drawn in proportion."""
 
     def __init__(self, studio: EditorSession, theme: Theme, splitter: Splitter) -> None:
         super().__init__(theme, tr("Splitting tree"))
@@ -133,7 +133,8 @@ class SplitView(Painted):
             )
 
     def _spots(self, plan: SplitPlan, box: QRectF) -> list[_Spot]:
-        """Leaves one under the other in the order of the tree, parents in the middle of theirs."""
+        """Return the places of pieces: leaves one below the other in tree order, parents centred on their
+        children."""
         px = self.theme.px
         children: dict[int, list[int]] = {}
         for i, piece in enumerate(plan.pieces):
@@ -203,7 +204,7 @@ class SplitView(Painted):
                 )
 
     def _paint_act(self, painter: QPainter, spot: _Spot) -> None:
-        """The number of the act on the piece that is torn: 1 is first."""
+        """Paint the number of the act on the torn piece: 1 is first."""
         d, px = self.theme.dyes, self.theme.px
         tag = QRectF(0, 0, px(20), px(20))
         tag.moveCenter(QPointF(spot.at.x() + spot.side / 2 + px(4), spot.at.y()))

@@ -1,4 +1,4 @@
-"""Wool: the table, the pan, the splitting tree and the shelf."""
+"""The station *Wool*: the table, the pan, the splitting tree and the shelf."""
 
 from __future__ import annotations
 
@@ -42,7 +42,7 @@ from bambola.language import tr
 
 
 class WoolStation(Page):
-    """Four faces of the wool on the left, what is in hand on the right."""
+    """Four views of the wool on the left, the card of the selection on the right."""
 
     def __init__(
         self,
@@ -206,7 +206,7 @@ class WoolStation(Page):
         self._fit()
 
     def show_face(self, face: int) -> None:
-        """Show one of the four faces."""
+        """Show one of the four views."""
         self.pages.setCurrentIndex(face)
         self._bar.check(face)
         shown: tuple[tuple[tuple[QWidget, ...], int], ...] = (
@@ -232,32 +232,32 @@ class WoolStation(Page):
 
     @property
     def face(self) -> int:
-        """The face that is shown."""
+        """The view shown."""
         return self.pages.currentIndex()
 
     @property
     def is_idle(self) -> bool:
-        """Whether nothing is still being looked for."""
+        """Whether no search is running."""
         return self.splitter.is_idle
 
     # Asking
 
     def ask_screen(self) -> None:
-        """Measure the screen."""
+        """Measure the screen's pixels per millimetre."""
         dialog = ScreenDialog(self, self.theme, self.true_size)
         if dialog.exec():
             self.one_to_one.setChecked(True)
 
     def ask_materials(self) -> None:
-        """Show what is not wool, to be counted and changed."""
+        """Open the materials other than wool, to count and change."""
         MaterialsDialog(self, self.studio, self.desk).exec()
 
     def ask_shelf(self) -> None:
-        """Show all that lies on the shelf, to be typed over."""
+        """Open the whole shelf as a table."""
         WholeShelf(self, self.studio, self.desk).exec()
 
     def ask_weight(self) -> None:
-        """Take a typed weight for the portion in hand."""
+        """Ask for the weight of the current portion."""
         now = self.hand.now
         if now is None:
             return
@@ -266,7 +266,7 @@ class WoolStation(Page):
             self.weigher.enter(grams)
 
     def ask_heap(self) -> None:
-        """Take down what the heap of the wool in hand weighs; what is gone of it went into the figure."""
+        """Ask for the weight of the selected wool's heap; what is missing went into the figure."""
         wool = self.shelf.boards.wool
         grams = self._asked_grams(wool.name, least=0.0) if wool is not None else None
         if wool is not None and grams is not None:
@@ -275,7 +275,7 @@ class WoolStation(Page):
             self.studio.refused.emit(tr("{wool}: {grams} used for the figure in hand.", **used))
 
     def _asked_grams(self, title: str, least: float) -> float | None:
-        """Return a weight that is typed; None where none was."""
+        """Return a typed weight; None if the dialog was cancelled."""
         text, taken = QInputDialog.getText(self, title, tr("It weighs"))
         if not taken:
             return None
@@ -289,7 +289,7 @@ class WoolStation(Page):
         return grams
 
     def ask_swatch(self) -> None:
-        """Log a swatch of the wool in hand."""
+        """Record a swatch of the selected wool."""
         wool = self.shelf.boards.wool
         if wool is None:
             return
@@ -298,6 +298,6 @@ class WoolStation(Page):
             self.desk.add_record(dialog.record)
 
     def close_down(self) -> None:
-        """Put the scale away, and wait for what is being looked for."""
+        """Disconnect the scale, and end the search."""
         self.scale.close_link()
         self.splitter.close()

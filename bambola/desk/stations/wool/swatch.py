@@ -27,7 +27,8 @@ FORMS = ("ball", "sausage", "cone", "sheet")
 
 
 class SwatchDialog(QDialog):
-    """Asks for grams and sizes before and after; says what is missing and keeps nothing until it is whole."""
+    """Asks for grams and sizes before and after; says what is missing and saves nothing until it is
+    complete."""
 
     def __init__(self, parent: QWidget, studio: EditorSession, wool: str) -> None:
         super().__init__(parent)

@@ -53,7 +53,7 @@ _SHOT = "wool:"
 
 
 class TableView(QScrollArea):
-    """The cloth on the table, scrolled where it is larger than the room."""
+    """The cloth in a scroll area."""
 
     def __init__(
         self,
@@ -73,7 +73,7 @@ class TableView(QScrollArea):
         hand.changed.connect(self._follow)
 
     def set_true_size(self, true_size: bool) -> None:
-        """At 1:1, or as large as the room allows."""
+        """Show it at 1:1, or as large as the room allows."""
         self.cloth.at_true_size = true_size
         self.cloth.relay()
         # Once the cloth has its new size, what is in hand is brought into sight.
@@ -131,7 +131,7 @@ class Cloth(PaintedList):
         self.relay()
 
     def relay(self) -> None:
-        """Lay everything anew, if it is seen."""
+        """Lay everything out again, if visible."""
         plan = self.studio.plan
         if plan is None or not self.isVisible():
             return
@@ -191,14 +191,14 @@ class Cloth(PaintedList):
             self.redraw()
 
     def box_in_hand(self) -> QRectF | None:
-        """Return the place of the part in hand."""
+        """Return the place of the selected part."""
         now = self.hand.now
         return next((p.box for p in self.laid if now and p.setting.part == now.part), None)
 
     # What is in hand
 
     def _lying(self) -> list[PlacedPortion]:
-        """Return the portions in the order in which they lie."""
+        """Return the portions in the order of the layout."""
         return [
             PlacedPortion(place.setting.part, thing.portion, box)
             for place in self.laid
@@ -299,7 +299,7 @@ class Cloth(PaintedList):
         painter.drawText(rest, Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter, told)
 
     def _sizes(self, part: PartPlan) -> tuple[str, ...]:
-        """Return the size to roll and what it becomes, in full and shorter."""
+        """Return the size to roll and the finished size, in a long and a short form."""
         core = next((p for p in part.portions if p.role == "core" and p.finished_mm), None)
         if core is None:
             return ()
@@ -409,7 +409,7 @@ class Cloth(PaintedList):
         painter.drawText(under, Qt.AlignmentFlag.AlignCenter, fitted)
 
     def _done(self, part: PartPlan, portion: Portion) -> float | None:
-        """Return what one copy of the portion weighed on average, once all are weighed."""
+        """Return the mean weight of the portion's copies, once all are weighed."""
         keys = [w.key for w in self.hand.every if w.part == part.id and w.portion is portion]
         rows = [self.hand.done[key].grams for key in keys if key in self.hand.done]
         return sum(rows) / len(rows) if rows and len(rows) == len(keys) else None

@@ -1,4 +1,4 @@
-"""Weighing at the desk: the scale's readings become weights taken down, portion by portion."""
+"""Turns the scale's readings into recorded weights, portion by portion."""
 
 from __future__ import annotations
 
@@ -29,7 +29,8 @@ WORDS = {
 
 
 class Weigher(QObject):
-    """The pan at the desk. What is steady in its band is taken down, and the next portion comes up."""
+    """The pan at the desk. A weight steady in its target is recorded, and the next portion becomes
+    current."""
 
     changed = pyqtSignal()
     taken = pyqtSignal(float)
@@ -56,18 +57,18 @@ class Weigher(QObject):
 
     @property
     def step_g(self) -> float:
-        """What the scale shows: as it says, or as the bench has it."""
+        """The scale's resolution: as it reports, or as the bench says."""
         return self._step or self.studio.bench.scale_g
 
     @property
     def aim(self) -> Aim | None:
-        """What the portion in hand is to weigh."""
+        """The target of the current portion."""
         now = self.hand.now
         return aim_for(now.portion, self.step_g, self.hand.twin_g) if now else None
 
     @property
     def words(self) -> str:
-        """How the pan stands."""
+        """The state of the pan as text."""
         if not self.hand.every:
             return tr("There is no wool to weigh out.")
         if not self.link.is_open:
@@ -97,12 +98,12 @@ class Weigher(QObject):
         self.changed.emit()
 
     def _take_down(self, grams: float) -> None:
-        """Keep what lies on the pan for the portion in hand."""
+        """Record the weight on the pan for the current portion."""
         self.state = self.state.lifted()
         self.enter(grams)
 
     def enter(self, grams: float) -> bool:
-        """Keep a weight for the portion in hand, as taken or as typed; the next comes up."""
+        """Record a weight for the current portion and go to the next."""
         now, aim, units = self.hand.now, self.aim, self.studio.units
         if now is None or aim is None:
             return False
@@ -129,19 +130,19 @@ class Weigher(QObject):
         return True
 
     def take_now(self) -> bool:
-        """Take down what lies there although it is not in the band: the maker knows."""
+        """Record the present weight although it is off target: the maker knows."""
         if not self.link.is_open or self.state.standing in ("empty", "over", "lift off"):
             return False
         self._take_down(self.state.grams)
         return True
 
     def nought(self) -> None:
-        """What lies on the pan counts for nothing."""
+        """Tare the pan."""
         self.state = self.state.nought()
         self.changed.emit()
 
     def strike_last(self) -> bool:
-        """Strike out what was taken down last; its portion comes to hand again."""
+        """Delete the last recorded weight; its portion becomes current again."""
         rows = sorted(self.hand.done.values(), key=lambda row: row.n)
         if not rows:
             return False

@@ -1,4 +1,4 @@
-"""The whole shelf as a table: wool, eyes, wire, cloth, needles and glue; how much, price, shop and lot."""
+"""The whole shelf as a table: wool, eyes, wire, cloth, needles and glue; amount, price, shop and lot."""
 
 from __future__ import annotations
 
@@ -39,13 +39,13 @@ _TOP = QModelIndex()
 
 
 def _place(key: str) -> tuple[int, float]:
-    """Return where a thing stands: sort by sort, eyes and needles by their sizes."""
+    """Return the sort key of a thing: by sort; eyes and needles by size."""
     sort, _, name = key.partition(":")
     return SORTS.index(sort), float(name) if sort in ("eyes", "needle") else 0.0
 
 
 class ShelfModel(QAbstractTableModel):
-    """All that lies on the shelf, and what the plan asks for besides; what is typed is kept at once."""
+    """Everything on the shelf, and what the plan needs besides; an edit is saved at once."""
 
     def __init__(self, studio: EditorSession, desk: BenchDesk) -> None:
         super().__init__()
@@ -55,7 +55,7 @@ class ShelfModel(QAbstractTableModel):
             signal.connect(self._again)
 
     def _again(self) -> None:
-        """The cell in hand stays in hand where the same things are there."""
+        """Rebuild the rows and keep the current cell if the same things are there."""
         keys = [one.key for one in self.rows]
         self._take()
         if keys == [one.key for one in self.rows]:
@@ -119,7 +119,7 @@ class ShelfModel(QAbstractTableModel):
         return one.shop if column == SHOP else one.lot
 
     def _per(self, one: Shelved) -> str:
-        """Return what its price is for."""
+        """Return the unit a price is for."""
         much = show_amount(one.per, one.unit, self.studio.units)
         return tr(_PER[one.key.partition(":")[0]], much=much)
 
@@ -143,7 +143,7 @@ class ShelfModel(QAbstractTableModel):
 
 
 class WholeShelf(QDialog):
-    """The table by itself."""
+    """The table as a dialog."""
 
     def __init__(self, parent: QWidget, studio: EditorSession, desk: BenchDesk) -> None:
         super().__init__(parent)

@@ -1,4 +1,4 @@
-"""The wool in hand: what is there of it, what is known of it and from what, and what must be bought."""
+"""The card of the selected wool: its stock, its learned numbers and their records, and what to buy."""
 
 from __future__ import annotations
 
@@ -51,7 +51,7 @@ _WORDS = {
 
 
 class WoolCard(SheetWidgets):
-    """One sheet: the heap in hand, its numbers, and the records they come from."""
+    """The card: heap, numbers, and the records behind them."""
 
     def __init__(
         self, studio: EditorSession, theme: Theme, desk: BenchDesk, boards: Boards
@@ -137,12 +137,12 @@ class WoolCard(SheetWidgets):
         self.refresh()
 
     def _base(self) -> Wool | None:
-        """Return the wool in hand with its starting values, as the book has it."""
+        """Return the selected wool with its starting values, from the database."""
         wool = self.boards.wool
         return self.desk.base.wool_by_id.get(wool.id) if wool else None
 
     def refresh(self) -> None:
-        """Say what is known of the wool in hand."""
+        """Show the selected wool."""
         wool, units = self._base(), self.studio.units
         if wool is None or not self.isVisible():
             return
@@ -194,7 +194,7 @@ class WoolCard(SheetWidgets):
             self.rows.append(row)
 
     def _keep(self) -> None:
-        """Keep what was written, if it can be."""
+        """Save the edited fields, if possible."""
         wool = self._base()
         if wool is None or not self.isVisible():
             return
@@ -229,7 +229,7 @@ class WoolCard(SheetWidgets):
             self.desk.put_wool(changed)
 
     def _only_rounded(self, wool: Wool, changed: Wool) -> bool:
-        """Return whether the fields merely show what is kept, to fewer places."""
+        """Return whether the fields merely show the saved values rounded."""
         units = self.studio.units
 
         def shown(of: Wool) -> tuple[object, ...]:
@@ -274,7 +274,7 @@ def _known_words(found: Estimate, studio: EditorSession) -> str:
 
 
 class ShoppingSlip(SheetWidgets):
-    """What must be bought, in packs with the price; and what was weighed, to be booked off."""
+    """What to buy, in packs with prices; and what was weighed, to be deducted."""
 
     def __init__(
         self, studio: EditorSession, theme: Theme, desk: BenchDesk, boards: Boards
@@ -318,7 +318,7 @@ class ShoppingSlip(SheetWidgets):
         self.refresh()
 
     def refresh(self) -> None:
-        """Say what is to be bought."""
+        """Show what to buy."""
         plan, units = self.studio.plan, self.studio.units
         if plan is None or not self.isVisible():
             return
@@ -355,6 +355,6 @@ class ShoppingSlip(SheetWidgets):
         self.back.setVisible(booked > 0)
 
     def _to_buy(self, plan: Plan) -> str:
-        """Return what is to be bought, a line each, and what it costs."""
+        """Return what to buy, a line each, and the total price."""
         lines = shopping_lines(plan, self.studio.bench, self.studio.words)
         return "\n".join(lines) or tr("Nothing: everything is on the shelf.")
