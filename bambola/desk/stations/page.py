@@ -1,4 +1,4 @@
-"""What the window asks of a station's page."""
+"""The interface between the window and a station's page."""
 
 from __future__ import annotations
 
@@ -15,8 +15,7 @@ from bambola.core.relief import Camera
 
 
 class TrueSizeWheel(QObject):
-    """Listens to the wheel over views: with Ctrl upwards they are to be at true size, downwards as before.
-    The wheel without Ctrl stays theirs."""
+    """Watches the wheel over views: Ctrl with the wheel up switches to true size, down switches back."""
 
     wished = pyqtSignal(bool)
 
@@ -38,7 +37,7 @@ class TrueSizeWheel(QObject):
 
 @dataclass(frozen=True, slots=True)
 class PageDeed:
-    """An entry of a station's own menu: what it does, is done to its page."""
+    """An entry of a station's own menu, acting on its page."""
 
     name: str
     words: str
@@ -51,8 +50,8 @@ StationMenu: TypeAlias = tuple[str, tuple[PageDeed | None, ...]]
 
 
 class Page(QWidget):
-    """A station's page, made when the station is first gone to. Where it has nothing of its own, the window
-    does it in its stead."""
+    """A station's page, created when the station is first opened. Where it returns nothing, the window acts
+    instead."""
 
     has_thread: ClassVar[bool] = True
     """Whether the thread of the order runs along its foot."""
@@ -71,28 +70,29 @@ class Page(QWidget):
 
     @property
     def guide(self) -> str | None:
-        """Its page of the guide just now, where that is not its station's."""
+        """Its present page of the guide, if that is not its station's."""
         return None
 
     def look(self, view: Sight, camera: Camera) -> bool:
-        """See the figure from another side; whether the page has one of its own to show."""
+        """Show the figure from another side; return whether the page has a figure of its own."""
         return False
 
     def at_true_size(self, on: bool | None) -> bool:
-        """Show its strips or bundles at true size or as before (None: the other); whether it has such."""
+        """Show strips or bundles at true size, or as before (None toggles); return whether the page has
+        any."""
         return False
 
     def wheel_over(self, *views: QWidget) -> None:
-        """With Ctrl the wheel over these wishes true size."""
+        """Let Ctrl with the wheel over these widgets switch to true size."""
         TrueSizeWheel(self, *views).wished.connect(self.true_size_wished)
 
     def take_keys(self) -> None:
-        """Have the keys where hands are first."""
+        """Focus the widget that is used first."""
 
     @property
     def seen_from(self) -> Camera | None:
-        """From where its own figure is seen."""
+        """The side its own figure is seen from."""
         return None
 
     def close_down(self) -> None:
-        """Let go of what is still running."""
+        """Stop everything running in the background."""

@@ -1,1 +1,1 @@
-"""The book: every figure made, what became of it and what it cost."""
+"""The station *Book*: every figure made, how it came out and what it cost."""

@@ -1,4 +1,4 @@
-"""The shelf of figures made: each stands on a board, the newest first, found by its name, day or height."""
+"""The shelf of figures made: each on a board, the newest first, searchable by name, date or height."""
 
 from __future__ import annotations
 
@@ -32,7 +32,7 @@ _FIGURE_PX = 108
 
 
 class MadeBoards(PaintedList):
-    """Makings on boards; pictures are made of those that are seen."""
+    """Makings on boards; pictures are rendered of the visible ones."""
 
     def __init__(
         self,
@@ -51,7 +51,7 @@ class MadeBoards(PaintedList):
         darkroom.developed.connect(self._developed)
 
     def lay(self, makings: Mapping[str, Making], words: str) -> None:
-        """Lay these makings on the boards, those of which every one of ``words`` is said."""
+        """Show these makings, filtered to those that contain every one of ``words``."""
         self.makings = makings
         wanted = words.lower().split()
         begun = [name for name, making in makings.items() if making.is_begun]
@@ -71,11 +71,11 @@ class MadeBoards(PaintedList):
 
     @property
     def in_hand(self) -> str:
-        """The key in hand."""
+        """The key of the selected making."""
         return self.rows.keys[self.at] if self.rows.keys else ON_THE_TABLE
 
     def _known_by(self, name: str) -> str:
-        """Return what a making is found by: what is said of it, its days as they are sorted, its notes."""
+        """Return the searchable text of a making: its words, its dates, its notes."""
         making = self.makings[name]
         days = making.finished or "", making.sold or "", *(s.day for s in making.sittings)
         return " ".join((self._said(name), *days, making.next_time)).lower()
@@ -84,7 +84,7 @@ class MadeBoards(PaintedList):
         return ", ".join(part for part in self._lines(key) if part)
 
     def _lines(self, key: str) -> tuple[str, str, str]:
-        """Return what is said under a figure: its name, how high, and how far it is."""
+        """Return the text under a figure: name, height, progress."""
         units, plan = self.studio.units, self.studio.plan
         if key == ON_THE_TABLE:
             high = show_length(plan.to_height_mm, units) if plan else ""
@@ -182,11 +182,11 @@ class MadeBoards(PaintedList):
     # Pictures
 
     def picture_of(self, key: str) -> QPixmap | None:
-        """Return the picture of a figure, if it has been seen."""
+        """Return the picture of a figure, if it has been rendered."""
         return self._pictures.get(key)
 
     def forget_table(self) -> None:
-        """Another figure lies on the table, or it has changed."""
+        """Drop the picture of the open figure, which has changed."""
         self._pictures.pop(ON_THE_TABLE, None)
         self._asked.discard(ON_THE_TABLE)
         if self.isVisible():

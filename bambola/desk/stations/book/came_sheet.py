@@ -1,4 +1,4 @@
-"""What became of a making: hours, what failed and helped, sizes and weights, and what to do next time."""
+"""How a making came out: hours, what failed and helped, sizes and weights, and what to do next time."""
 
 from __future__ import annotations
 
@@ -38,7 +38,7 @@ MOST_TOLD = 6
 
 
 class CameSheet(SheetWidgets):
-    """The making in hand; what is typed is kept at once."""
+    """The selected making; edits are saved at once."""
 
     another = pyqtSignal()
 
@@ -163,7 +163,7 @@ class CameSheet(SheetWidgets):
         return told
 
     def show_part(self, part: str) -> None:
-        """Ask for the sizes and weight of a part as it came out."""
+        """Ask for the sizes and weight of a finished part."""
         self.part, page = part, self.page
         plan = page.plan if page else None
         here = next((row for row in plan.parts if row.id == part), None) if plan else None
@@ -187,7 +187,7 @@ class CameSheet(SheetWidgets):
         self.join.setCurrentIndex(self.join.findData(making.held.get(join or "")))
 
     def _lay_fields(self, names: list[str]) -> None:
-        """Lay a field for each measure, and one for the weight."""
+        """Create a field for each measure, and one for the weight."""
         while self._measures.rowCount():
             self._measures.removeRow(0)
         self.fields.clear()
@@ -229,7 +229,7 @@ class CameSheet(SheetWidgets):
         return parse_length(text, self.studio.units.length) if text else None
 
     def _now(self) -> Making:
-        """Return the making as the book has it: its page may still be worked out anew."""
+        """Return the making from the database, since its page may still be loading."""
         assert self.page is not None
         return self.desk.book.making(self.page.name)
 
@@ -257,13 +257,13 @@ class CameSheet(SheetWidgets):
         self._change(sizes={**others, self.part: own} if own else others)
 
     def _join_key(self) -> str | None:
-        """Return how the part in hand is joined, as the book has it; None for what is not joined."""
+        """Return how the selected part is joined, from the database; None if it is not joined."""
         plan = self.page.plan if self.page else None
         joins = (j for j in plan.joins if j.part == self.part) if plan is not None else iter(())
         return next((f"{j.part}:{j.kind}" for j in joins), None)
 
     def _joined(self) -> None:
-        """Whether its join held."""
+        """Save whether the part's join held."""
         join = self._join_key()
         if join is None:
             return

@@ -1,4 +1,4 @@
-"""A fair: figures with their prices, a day, and how many of each to make by then."""
+"""A fair: figures with their prices, a date, and how many of each to make by then."""
 
 from __future__ import annotations
 
@@ -54,7 +54,7 @@ _PICTURE_PX = 72
 
 @dataclass(frozen=True)
 class Offered:
-    """A figure that could be made for the fair: its design as it was made, and the price it had."""
+    """A figure that could be made for the fair: its design as it was made, and its last price."""
 
     document: Document
     height_mm: float
@@ -63,7 +63,7 @@ class Offered:
 
 
 class _FairRow:
-    """What is asked of one figure, and how many of it come out."""
+    """The price of one figure, and the number to make."""
 
     def __init__(
         self, grid: QGridLayout, n: int, offered: Offered, theme: Theme, told: str
@@ -100,7 +100,7 @@ class _FairRow:
 
 
 class FairDialog(QDialog):
-    """Asks for prices and a day; what comes out stands beside each figure."""
+    """Asks for prices and a date, and shows the numbers to make."""
 
     def __init__(
         self, parent: QWidget, studio: EditorSession, theme: Theme, offered: Mapping[str, Offered]
@@ -176,7 +176,7 @@ class FairDialog(QDialog):
         self._background.close()
 
     def work_out(self) -> None:
-        """Plan it, off the interface thread."""
+        """Compute the numbers off the interface thread."""
         bench, words = self.studio.bench, self.studio.words
         chosen = self.day.date()
         due = date(chosen.year(), chosen.month(), chosen.day())
@@ -247,7 +247,7 @@ class FairDialog(QDialog):
         return lines
 
     def ask_calendar(self) -> None:
-        """Write the sittings into a file."""
+        """Ask for a file for the sittings."""
         kinds = tr("Calendar (*.ics)")
         path, _ = QFileDialog.getSaveFileName(self, tr("Write the calendar"), "fair.ics", kinds)
         if path:
@@ -266,7 +266,7 @@ class FairDialog(QDialog):
             self.told.setText(str(error))
 
     def ask_kits(self) -> None:
-        """Put the kits of all that is made for the fair on paper."""
+        """Ask for a file for the kits."""
         kinds = tr("PDF (*.pdf)")
         path, _ = QFileDialog.getSaveFileName(self, tr("Pack the kits"), "kits.pdf", kinds)
         if path:

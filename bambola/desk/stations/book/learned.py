@@ -1,4 +1,4 @@
-"""What the book has taught, in words: how long each sort of work takes, and how sure that is."""
+"""What records have taught, in words: the time for each sort of work, and its uncertainty."""
 
 from __future__ import annotations
 
@@ -39,7 +39,8 @@ _NARROW = {
 
 
 def hours_words(found: Estimate) -> str:
-    """Return one learned number of the hours: how sure it is, and from how many steps or pieces."""
+    """Return one learned number of the hours with its uncertainty and the number of steps or pieces behind
+    it."""
     sort, *narrow = found.what.split(":")[1:] or [""]
     named = [
         tr(_SORTS.get(sort, N_("other work"))),
@@ -66,7 +67,7 @@ _JOINED = {
 
 
 def held_words(found: Held) -> str:
-    """Return how many joins of a kind held, and in what share that is to be trusted."""
+    """Return how many joins of a kind held, and the credible share."""
     return tr(
         "{joins}: {held} of {of} held ({low:.0f} to {high:.0f} %)",
         joins=tr(_JOINED.get(found.kind, N_("Joins"))),

@@ -1,4 +1,4 @@
-"""The planned figure and the made one on one ground line, with what differs on the part it is about."""
+"""The planned figure and the made one on one ground line, with the differences marked on the parts."""
 
 from __future__ import annotations
 
@@ -39,7 +39,7 @@ _WRAPPED = int(Qt.AlignmentFlag.AlignCenter) | int(Qt.TextFlag.TextWordWrap)
 
 
 class MadeView(Painted):
-    """Both figures, in the same millimetres; a part is taken up by pressing it, or by the arrow keys."""
+    """Both figures at one scale; click a part, or use the arrow keys, to select it."""
 
     part_taken = pyqtSignal(str)
 
@@ -92,7 +92,7 @@ class MadeView(Painted):
         return ". ".join((name, *self._slips().values()))
 
     def _slips(self) -> dict[str, str]:
-        """Return what came out otherwise of each part, in words."""
+        """Return the differences of each part as text."""
         plan, units = self.page.plan if self.page else None, self.studio.units
         found: dict[str, list[str]] = {}
         for off in self.page.off if self.page and plan else ():
@@ -105,7 +105,7 @@ class MadeView(Painted):
         return {part: ", ".join(said) for part, said in self._by_part(found).items()}
 
     def _in_short(self) -> dict[str, str]:
-        """By how much each part came out otherwise at most."""
+        """Return the largest difference of each part as text."""
         found: dict[str, list[str]] = {}
         for off in sorted(self.page.off if self.page else (), key=lambda off: -abs(off.share)):
             if off.part not in found:
@@ -129,8 +129,7 @@ class MadeView(Painted):
         self._soon.start()
 
     def _mm(self) -> float:
-        """Return millimetres to a pixel, by which both figures have room; nought where there is none to be
-        seen."""
+        """Return millimetres to a pixel so that both figures fit; 0 if there is none."""
         reaches = [extent(p, _CAMERA) for p in self._placements.values()]
         px = self.theme.px
         wide = sum(right - left for left, right, _ in reaches)
@@ -157,8 +156,7 @@ class MadeView(Painted):
     # Painting
 
     def _slots(self) -> dict[str, QRectF]:
-        """Return the room of each figure over the ground line, px: as wide as it, and as what is said under
-        it."""
+        """Return the area of each figure above the ground line, px, as wide as the figure and its caption."""
         mm, px, metrics = self._mm(), self.theme.px, QFontMetrics(self._caption_font)
         wides = {}
         for name, placement in self._placements.items():
@@ -174,7 +172,7 @@ class MadeView(Painted):
         return found
 
     def _boxes(self) -> dict[str, QRectF]:
-        """Return where each picture lies, px: side by side on the ground line."""
+        """Return the place of each picture, px: side by side on the ground line."""
         mm, found = self._mm(), {}
         for name, slot in self._slots().items():
             made = self._prints.get(name)
@@ -197,7 +195,7 @@ class MadeView(Painted):
         return self.theme.text(16, bold=True)
 
     def _caption(self, name: str) -> str:
-        """Return how high a figure is, and which of the two it is where there is room to say so."""
+        """Return the height of a figure, and which of the two it is if there is room."""
         high = show_length(self._placements[name].height, self.studio.units)
         if self.width() < self.theme.px(300) * len(self._placements) / 2:
             return high
@@ -243,7 +241,7 @@ class MadeView(Painted):
         return known[2]
 
     def _paint_off(self, painter: QPainter) -> None:
-        """What came out otherwise, over the figures; a line leads to the part that it is about."""
+        """Paint the differences over the figures, with a line from each to its part."""
         name = CAME if CAME in self._prints else PLANNED
         if name not in self._prints:
             return
@@ -268,8 +266,8 @@ class MadeView(Painted):
         return self.theme.text(14, bold=True)
 
     def _slip_boxes(self) -> list[tuple[str, str, QRect]]:
-        """Return every part of which something is said, the words and the room they take, one under the
-        other: in short where the figures would have too little left."""
+        """Return every part with a difference, the text and its box, one below the other; short texts if the
+        figures would have too little room."""
         found = self._laid(self._slips())
         if found and found[-1][2].bottom() > MOST_SAID * self.height():
             return self._laid(self._in_short())
@@ -287,7 +285,7 @@ class MadeView(Painted):
         return found
 
     def _spot(self, made: RenderResult, part: str, box: QRectF) -> QPointF:
-        """Return the point of what is seen of a part that is nearest to its middle."""
+        """Return the visible point of a part nearest to its middle."""
         seen = made.picture
         at = seen.parts.index(part) if part in seen.parts else -2
         rows, columns = (seen.owner == at).nonzero()
@@ -303,7 +301,7 @@ class MadeView(Painted):
     # Hands
 
     def take(self, part: str) -> None:
-        """Take up a part."""
+        """Select a part."""
         if part in self._parts and part != self.part:
             self.part = part
             self.part_taken.emit(part)

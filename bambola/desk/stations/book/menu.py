@@ -1,4 +1,4 @@
-"""What the menu of the book does. The window reads it before any page is made."""
+"""The actions of the menu *Book*. Read before any page is created."""
 
 from __future__ import annotations
 

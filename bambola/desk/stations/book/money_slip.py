@@ -1,4 +1,4 @@
-"""What it costs, line by line, each with its price; the price that covers it, and what an hour earns."""
+"""What a figure costs, line by line with prices; the price that covers it, and the hourly wage."""
 
 from __future__ import annotations
 
@@ -48,7 +48,7 @@ MOST_USED = 1_000_000
 
 
 class MoneySlip(SheetWidgets):
-    """The slip of a making, or of the figure on the table. Prices are kept on the bench, for all figures."""
+    """The costs of a making, or of the open figure. Prices are stored on the bench, for all figures."""
 
     def __init__(self, studio: EditorSession, theme: Theme, desk: BenchDesk) -> None:
         super().__init__(theme, tr("What it costs"))
@@ -111,7 +111,7 @@ class MoneySlip(SheetWidgets):
     # What is shown
 
     def show_plan(self, plan: Plan | None, page: OpenPage | None) -> None:
-        """Show what a plan costs; of a making, what was really spent."""
+        """Show the cost of a plan; of a making, what was really spent."""
         if (page and page.name) != (self.page and self.page.name):
             self.asked = None
         self._plan, self.page = plan, page
@@ -119,7 +119,7 @@ class MoneySlip(SheetWidgets):
         self.refresh()
 
     def cost(self) -> Cost | None:
-        """Return what is told."""
+        """Return the cost shown."""
         plan, bench = self._plan, self.desk.base
         if plan is None:
             return None
@@ -131,7 +131,7 @@ class MoneySlip(SheetWidgets):
         return cost_of(plan, bench, making.spent, used)
 
     def refresh(self) -> None:
-        """Tell it anew."""
+        """Update the slip."""
         cost, bench = self.cost(), self.desk.base
         if cost is None:
             return
@@ -193,7 +193,7 @@ class MoneySlip(SheetWidgets):
         self.unpriced.setText(tr("What has no price counts nothing yet: type it beside its line."))
 
     def _likely(self, cost: Cost) -> str:
-        """Between which sums it lies; nothing where it was really spent, or nothing of it is in doubt."""
+        """Return the likely range of the sum; empty if it was really spent or nothing is uncertain."""
         if self._plan is None or (self.page is not None and self.page.making.finished):
             return ""
         bench, units = self.desk.base, self.studio.units
@@ -204,7 +204,7 @@ class MoneySlip(SheetWidgets):
         return tr("Nine times in ten it costs from {low} to {high}.", **told)
 
     def _lay(self, cost: Cost) -> None:
-        """Lay the rows, where they are others than before."""
+        """Create the rows, if they differ from before."""
         say = self.studio.say
         rows: list[tuple[str, str, str]] = []
         was_made = self.page is not None and bool(self.page.making.finished)
@@ -281,7 +281,7 @@ class MoneySlip(SheetWidgets):
         self.told[name] = amount
 
     def _per(self, line: CostLine) -> str:
-        """Return what a price is the price of."""
+        """Return the unit of a price."""
         bench, units = self.desk.base, self.studio.units
         known, sort = shelved(bench, line.key), line.key.partition(":")[0]
         if known is None:
@@ -349,7 +349,7 @@ class MoneySlip(SheetWidgets):
         self.desk.put_bench(with_shelved(bench, name, price=price))
 
     def _used(self, line: CostLine, field: QLineEdit) -> None:
-        """What was really used of a thing."""
+        """Save what was really used of a thing."""
         if not field.isModified() or self.page is None:
             return
         field.setModified(False)
@@ -368,7 +368,7 @@ class MoneySlip(SheetWidgets):
         self.desk.change_making(self.page.name, used=used)
 
     def _to_book(self) -> dict[str, float]:
-        """Return what the making in hand took off the shelf besides wool."""
+        """Return what the selected making took off the shelf besides wool."""
         assert self._plan is not None and self.page is not None
         return to_book(self._plan, self.desk.base, self.page.making.used)
 

@@ -1,4 +1,4 @@
-"""The photographs of a making: added from files, looked at large, taken off its page."""
+"""The photographs of a making: add from files, view large, remove."""
 
 from __future__ import annotations
 
@@ -31,7 +31,7 @@ _SMALL_PX = 84
 
 
 class PhotoStrip(QWidget):
-    """Small pictures in a row; Enter or a double click shows one large, Delete takes it off."""
+    """Thumbnails in a row; Enter or a double click shows one large, Delete removes it."""
 
     changed = pyqtSignal(tuple)
     refused = pyqtSignal(str)
@@ -60,13 +60,13 @@ class PhotoStrip(QWidget):
         self.restyle()
 
     def restyle(self) -> None:
-        """The look in force."""
+        """Apply the present look."""
         side = self.theme.px(_SMALL_PX)
         self.list.setIconSize(QSize(side, side))
         self.list.setFixedHeight(side + self.theme.px(26))
 
     def show_names(self, names: tuple[str, ...]) -> None:
-        """Show these photographs; one whose file is gone is told so."""
+        """Show these photographs; a missing file is reported."""
         if names == self.names and self.list.count() == len(names):
             return
         self.names = names
@@ -91,7 +91,7 @@ class PhotoStrip(QWidget):
             self.take(Path(path))
 
     def take(self, path: Path) -> None:
-        """Read a picture off the interface thread, and keep a copy."""
+        """Read a picture off the interface thread, and save a copy."""
 
         def read() -> str:
             return self.photographs.keep(read_picture(path).pixels)
@@ -129,5 +129,5 @@ class PhotoStrip(QWidget):
         dialog.exec()
 
     def close_down(self) -> None:
-        """Read no more."""
+        """Stop reading."""
         self._background.close()

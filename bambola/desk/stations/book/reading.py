@@ -1,4 +1,4 @@
-"""A making opened at its page: what was planned, and how it came out, worked out off the interface thread."""
+"""Opens a making off the interface thread: what was planned, and how it came out."""
 
 from __future__ import annotations
 
@@ -25,7 +25,7 @@ from bambola.files import ExportError, write_made
 
 @dataclass(frozen=True)
 class OpenPage:
-    """A making with its plan, where that can still be made, how it came out and where that is otherwise."""
+    """A making with its plan (if it can still be made), its result and the differences."""
 
     name: str
     making: Making
@@ -35,7 +35,7 @@ class OpenPage:
 
 
 class BookReader(QObject):
-    """Opens pages, and tells of every making how its figure looks."""
+    """Opens pages, and finds the picture of every making's figure."""
 
     opened = pyqtSignal(object)
     written = pyqtSignal(str)
@@ -50,7 +50,7 @@ class BookReader(QObject):
         self._plan: tuple[str, float | None, Plan] | None = None
 
     def open(self, name: str, making: Making) -> None:
-        """Open the page of a making: it comes by ``opened``, and only the newest that was asked for."""
+        """Open the page of a making; ``opened`` delivers it, only for the newest request."""
         if self._job is not None:
             self._job.stop.set()
         bench, known = self._studio.bench, self._plan
@@ -82,7 +82,7 @@ class BookReader(QObject):
         job = self._job = self._background.do(read, opened, failed)
 
     def picture(self, name: str, making: Making) -> None:
-        """Find how the figure of a making looks: it comes by ``placed``."""
+        """Find the picture of a making's figure; ``placed`` delivers it."""
 
         def read() -> Placement | None:
             document = begun_document(making)
@@ -95,7 +95,7 @@ class BookReader(QObject):
         )
 
     def write(self, page: OpenPage, cost: Cost, path: Path) -> None:
-        """Put a page on paper, off the interface thread; what goes wrong is told by the studio."""
+        """Write a page as a file off the interface thread; the studio reports errors."""
         plan, bench, words, refused = (
             page.plan,
             self._studio.bench,
@@ -117,12 +117,12 @@ class BookReader(QObject):
         self._background.do(written, lambda _: self.written.emit(str(path)), failed)
 
     def close(self) -> None:
-        """Read no more."""
+        """Stop reading."""
         self._background.close()
 
 
 def begun_document(making: Making) -> Document | None:
-    """Return the design that a making was begun with; None where it is not known, or from another version."""
+    """Return the design a making was begun with; None if unknown, or from another version."""
     if not making.begun:
         return None
     try:

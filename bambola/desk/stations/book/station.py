@@ -1,4 +1,5 @@
-"""Book: all figures made on a shelf, the one in hand as planned and as it came out, and what it cost."""
+"""The station *Book*: all figures made on a shelf, the selected one as planned and as it came out, and its
+cost."""
 
 from __future__ import annotations
 
@@ -130,7 +131,7 @@ class BookStation(Page):
         self.boards.setFocus()
 
     def close_down(self) -> None:
-        """Read no more."""
+        """Stop reading."""
         self.reader.close()
         self.sheet.photos.close_down()
 
@@ -152,7 +153,7 @@ class BookStation(Page):
             self.boards.show_row(max(0, row))
 
     def take(self, key: str) -> None:
-        """Take a making in hand, or the figure on the table."""
+        """Select a making, or the open figure."""
         self._in_hand = key
         row = self.boards.rows.row_of(key)
         self.boards.show_row(row)
@@ -188,7 +189,7 @@ class BookStation(Page):
     # What is done
 
     def make_another(self) -> None:
-        """Begin one more of the design on the table, step by step."""
+        """Begin one more making of the open design."""
         self.desk.make_another()
         self.making_asked.emit()
 
@@ -197,8 +198,8 @@ class BookStation(Page):
         FairDialog(self, self.studio, self.theme, self.offered()).exec()
 
     def offered(self) -> dict[str, Offered]:
-        """Return the figures that could be made for a fair: the one on the table, and every design and height
-        in the book, by its last making."""
+        """Return the figures that could be made for a fair: the open one, and every design and height in the
+        book, by its last making."""
         found: dict[str, Offered] = {}
         known: set[tuple[str, float]] = set()
         for name in self.boards.rows.keys:
@@ -219,7 +220,7 @@ class BookStation(Page):
         return {ON_THE_TABLE: Offered(here, plan.to_height_mm, price, picture), **found}
 
     def strike_out(self) -> None:
-        """Strike the making in hand out of the book."""
+        """Delete the selected making."""
         name = self._in_hand
         making = self.boards.makings.get(name)
         if making is None:
@@ -235,7 +236,7 @@ class BookStation(Page):
             self.desk.drop_making(name)
 
     def ask_page(self) -> None:
-        """Put the page of the making in hand on paper."""
+        """Ask for a file for the page of the selected making."""
         page, cost = self.slip.page, self.slip.cost()
         if page is None or page.plan is None or cost is None:
             self.studio.refused.emit(tr("Take a making on the shelf in hand first."))
@@ -246,14 +247,14 @@ class BookStation(Page):
             self.reader.write(page, cost, Path(path))
 
     def ask_export(self) -> None:
-        """Write the whole book into a file."""
+        """Ask for a file for the whole book."""
         kinds = tr("Book as JSON (*.json);;Table for a spreadsheet (*.csv)")
         path, _ = QFileDialog.getSaveFileName(self, tr("Write the book out"), "book.json", kinds)
         if path:
             self.export_to(Path(path))
 
     def export_to(self, path: Path) -> None:
-        """Write the whole book into a file: a table where its name ends so, else JSON."""
+        """Write the whole book to a file: a table if its name says so, else JSON."""
         found = self.desk.makings
         try:
             if path.suffix.lower() == ".csv":
@@ -265,7 +266,7 @@ class BookStation(Page):
             self.studio.refuse(error)
 
     def ask_import(self) -> None:
-        """Bring in the makings of a file."""
+        """Ask for a file of makings to import."""
         path, _ = QFileDialog.getOpenFileName(
             self, tr("Bring makings in"), "", tr("Book as JSON (*.json)")
         )
@@ -273,7 +274,7 @@ class BookStation(Page):
             self.import_from(Path(path))
 
     def import_from(self, path: Path) -> None:
-        """Bring in the makings of a file; one that is here already is as the file has it."""
+        """Import the makings of a file; existing ones are replaced."""
         try:
             data = read_regular(path, MAX_BYTES, tr("a book of makings"))
             self.desk.put_makings(load_book(data, path.name))

@@ -1,4 +1,4 @@
-"""The marks of a face in a list, the one in hand typed or measured; and whether two sides are level."""
+"""The marks of a face as a list, the current one typed or measured; and whether two sides are level."""
 
 from __future__ import annotations
 
@@ -38,7 +38,7 @@ MOST = 9999
 
 
 class EyeBox(QWidget):
-    """A number to be set, and what is to buy; it is seen while eyes are in hand that come in sizes."""
+    """A number and what to buy; shown while the current mark is of eyes that come in sizes."""
 
     def __init__(self, desk: BenchDesk) -> None:
         super().__init__()
@@ -57,7 +57,7 @@ class EyeBox(QWidget):
         self.count.editingFinished.connect(self._counted)
 
     def show_mark(self, mark: Mark | None) -> None:
-        """Show the eyes that a mark is of."""
+        """Show the eyes of a mark."""
         plan = self.desk.studio.plan
         about = mark.about if mark is not None and mark.kind == "fitting" else ""
         sold = (
@@ -94,7 +94,7 @@ MOVED_MM = 0.05
 
 
 class MarkCard(SheetWidgets):
-    """The marks from the crown down, the one in hand to be typed as a strip reads it, and whether two sides
+    """The marks from the crown down, the current one with fields as a strip reads it, and whether two sides
     are level."""
 
     taken = pyqtSignal(str)
@@ -166,7 +166,7 @@ class MarkCard(SheetWidgets):
             field.setFont(self.theme.text(16, bold=True))
 
     def show_face(self, part: str, mark: Mark | None) -> None:
-        """Show the marks on a part, with one in hand."""
+        """Show the marks on a part, one of them current."""
         plan = self.studio.plan
         rows = {row.part: row for row in face_rows(plan)} if plan else {}
         self.part, self.mark = part, mark
@@ -228,7 +228,7 @@ class MarkCard(SheetWidgets):
         return "\n".join(lines)
 
     def _offer_faces(self, rows: dict[str, FaceRow], part: str) -> None:
-        """A button for each part that has marks, where there is more than one."""
+        """Show a button for each part with marks, if there are several."""
         if list(self.face_buttons) != list(rows):
             for button in self.face_buttons.values():
                 button.deleteLater()
@@ -247,8 +247,8 @@ class MarkCard(SheetWidgets):
             self.taken.emit(item.data(Qt.ItemDataRole.UserRole))
 
     def _typed(self) -> None:
-        """Put the mark in hand where the strip says; what is typed is of the new size, as a strip on the made
-        head reads at its height."""
+        """Move the current mark to where the strip says. The number is of the new size, as a strip reads at
+        its height."""
         plan, mark = self.studio.plan, self.mark
         if plan is None or mark is None or self._filling:
             return
@@ -280,8 +280,8 @@ class MarkCard(SheetWidgets):
         )
 
     def _measured(self, mm: float) -> None:
-        """The caliper's button: straight from the crown to the mark in hand, or between it and its like where
-        the distance from the midline is in hand."""
+        """Enter a caliper's reading: straight from the crown to the current mark, or between it and its twin
+        if the distance from the midline is current."""
         there, mark = self._on_part(), self.mark
         if there is None or mark is None:
             return
@@ -299,7 +299,7 @@ class MarkCard(SheetWidgets):
         self._move(place if mark.both else (place[0], 0.0))
 
     def _on_part(self) -> tuple[Face, Shape] | None:
-        """Return the face in hand and the shape it is on."""
+        """Return the current face and the shape it is on."""
         plan = self.studio.plan
         if plan is None:
             return None
@@ -316,7 +316,7 @@ class MarkCard(SheetWidgets):
         )
 
     def eventFilter(self, watched: QObject | None, event: QEvent | None) -> bool:
-        """Return which of the two distances was last in hand."""
+        """Remember which of the two distances had the focus last."""
         taken_up = event is not None and event.type() == QEvent.Type.FocusIn
         if taken_up and isinstance(watched, QLineEdit):
             self._asked = watched

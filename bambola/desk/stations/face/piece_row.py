@@ -1,4 +1,4 @@
-"""The piece of the face in hand: how wide, of what wool, and how it is laid; new ones to be laid."""
+"""The current piece of the face: its width, its wool and how it is laid; and new pieces to add."""
 
 from __future__ import annotations
 
@@ -57,7 +57,7 @@ _PALE = ("highlight", "white")
 
 
 class PieceRow(QWidget):
-    """Fields of the piece in hand, and a button whose menu lays another."""
+    """Fields of the current piece, and a button whose menu adds another."""
 
     laid_on = pyqtSignal(str, str)
     """On which part a new piece is, and the mark by which it is pulled."""
@@ -95,7 +95,7 @@ class PieceRow(QWidget):
         self.away.clicked.connect(lambda _=False: self.take_away())
 
     def show_piece(self, part: str, mark: Mark | None) -> None:
-        """Show the piece that a mark is of; the fields are away where it is of none."""
+        """Show the piece of a mark; hide the fields if it has none."""
         self.part = part
         self.mark = mark.about if mark is not None and mark.kind == "piece" else ""
         place = self.place
@@ -123,7 +123,7 @@ class PieceRow(QWidget):
 
     @property
     def place(self) -> Place | None:
-        """The piece in hand, as the figure was made."""
+        """The current piece, on the figure as made."""
         body = self._body
         if body is None or not self.mark:
             return None
@@ -143,8 +143,7 @@ class PieceRow(QWidget):
             menu.addAction(tr(words), partial(self.lay, preset))
 
     def proposed(self) -> tuple[str, ...]:
-        """Return what a face as large as the planned one has besides, the first that would be laid of
-        each."""
+        """Return what a face of the planned size has besides, the first of each kind."""
         plan = self.studio.plan
         if plan is None or self.part not in plan.resized.figure.by_id:
             return ()
@@ -153,7 +152,7 @@ class PieceRow(QWidget):
         return tuple(next(p.id for p in PRESETS if p.face == kind) for kind in kinds)
 
     def lay(self, preset: str) -> None:
-        """Lay a piece on the face in hand."""
+        """Add a piece to the current face."""
         part = self.part
         face = next(p.face for p in PRESETS if p.id == preset)
         wool = self._wool_for(face)
@@ -169,19 +168,19 @@ class PieceRow(QWidget):
         self.studio.edit_by(tr("Lay a piece of the face"), lay)
 
     def lay_proposed(self) -> None:
-        """Lay all that a larger face has besides."""
+        """Add everything a larger face has besides."""
         for preset in self.proposed():
             self.lay(preset)
             self.studio.settle()
 
     def _wool_for(self, face: str) -> str:
-        """Of the bench's wools the darkest, for what shines the palest."""
+        """Return the darkest wool of the bench, or for highlights the palest."""
         found = (w for w in self.studio.bench.wools if w.form != "core")
         wools = sorted(found, key=lambda w: lab_of(w.colour)[0])
         return wools[-1 if face in _PALE else 0].id
 
     def take_away(self) -> None:
-        """Take the piece in hand away."""
+        """Remove the current piece."""
         place, body = self.place, self._body
         if place is not None and body is not None:
             new = without_place(body, place.id)

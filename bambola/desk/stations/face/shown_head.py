@@ -1,4 +1,4 @@
-"""A head by itself, and where it lies on the page."""
+"""A head by itself, and its place on the page."""
 
 from __future__ import annotations
 
@@ -11,8 +11,7 @@ from bambola.core.solids import Copy, Placement, own_copy
 
 
 def head_alone(placement: Placement, part: str) -> Placement:
-    """Return the part and what sits on it, without the rest of the figure; of a pair the one that is
-    marked."""
+    """Return the part and what sits on it, without the rest of the figure; of a pair, the marked one."""
     figure, own = placement.figure, own_copy(placement, part)
     side = own.side if own else None
     kept = {part}

@@ -1,4 +1,4 @@
-"""Face: the new head beside the old at one size, its marks as pins with their numbers, and the strips."""
+"""The station *Face*: the new head beside the old at one size, its marks as numbered pins, and the strips."""
 
 from __future__ import annotations
 
@@ -130,7 +130,7 @@ class FaceStation(Page):
         self._planned()
 
     def _laid_on(self, part: str, mark: str) -> None:
-        """A new piece comes to hand as soon as it is there."""
+        """Select a new piece as soon as it exists."""
         self.heads.part, self.heads.mark = part, mark
 
     def _sync(self) -> None:
@@ -143,7 +143,7 @@ class FaceStation(Page):
         return True
 
     def close_down(self) -> None:
-        """Let go of the caliper."""
+        """Disconnect the caliper."""
         self.card.caliper.close_link()
 
     def take_keys(self) -> None:

@@ -1,5 +1,4 @@
-"""The strips of a face on the screen, as they are printed: marks along them, at true size when the screen is
-measured."""
+"""The strips of a face on the screen as printed, at true size if the screen is measured."""
 
 from __future__ import annotations
 
@@ -32,12 +31,12 @@ class StripView(Painted):
         return QSize(self.theme.px(300), self.theme.px(176))
 
     def show_face(self, face: Face | None, mark: str) -> None:
-        """Show the strips of a face, with a mark in hand."""
+        """Show the strips of a face, with the current mark."""
         self.face, self.mark = face, mark
         self.tell()
 
     def set_true_size(self, on: bool) -> None:
-        """As large as the screen says it is, or as large as there is room."""
+        """Show them at true size, or as large as there is room."""
         self.at_true_size = on
         self.update()
 
