@@ -1,5 +1,7 @@
-"""The command without a window: the same core, the same numbers. A new command is a module here, with what it
-understands and what it does, and one entry in ``COMMANDS``."""
+"""The command line: the same core and the same numbers, without a window.
+
+A new command is a module here with ``options`` and ``run``, and one entry in ``COMMANDS``.
+"""
 
 from __future__ import annotations
 
@@ -91,7 +93,7 @@ def main(argv: Sequence[str] | None = None) -> int:
 
 
 def parser() -> argparse.ArgumentParser:
-    """Return what the command understands; man page and completion are read off it."""
+    """Return the parser of all commands; man page and completion are generated from it."""
     parser = argparse.ArgumentParser(
         prog="bambola", description=tr("Resize a needle-felted figure.")
     )

@@ -1,4 +1,5 @@
-"""What every command asks for: a design, how it is planned, sizes and units; and how bad input is told."""
+"""Arguments shared by several commands: a design, how to plan it, sizes and units; and errors for bad
+input."""
 
 from __future__ import annotations
 
@@ -32,14 +33,14 @@ UNITS: dict[str, Units] = {"mm": Units(), "cm": Units("cm"), "in": Units("in", "
 
 
 class CommandError(Exception):
-    """Bad input, in one sentence."""
+    """Raised for bad input; the message is one sentence."""
 
 
 def design_options(
     command: argparse.ArgumentParser, several: bool = False, named: bool = False
 ) -> None:
-    """A design, ``named`` by an option or first on the line, and how it is to be planned: at one height, or
-    at ``several``."""
+    """Add the arguments for a design, as an option (``named``) or the first argument, and for planning it at
+    one height or at ``several``."""
     if named:
         design = tr("the design")
         command.add_argument("--figure", type=Path, metavar="FIGURE", required=True, help=design)
@@ -85,7 +86,7 @@ def design_options(
 
 
 def planned(args: argparse.Namespace, words: Words) -> tuple[Plan, Document, Bench]:
-    """Return the plan that is asked for, of which design and on which bench."""
+    """Return the plan for the arguments."""
     document, brief, bench = asked_for(args, words)
     return make_plan(document.figure, brief, bench), document, bench
 
@@ -105,7 +106,7 @@ def step_of(plan: Plan, n: int) -> Step:
 
 
 def asked_for(args: argparse.Namespace, words: Words) -> tuple[Document, Brief, Bench]:
-    """Return the design, what is asked of it, and the bench. What is set aside is told on standard error."""
+    """Return design, brief and bench for the arguments. Ignored entries are reported on standard error."""
     document = load_document(design_of(args.figure), args.figure.name)
     bench = default_bench()
     if args.bench:
@@ -117,12 +118,12 @@ def asked_for(args: argparse.Namespace, words: Words) -> tuple[Document, Brief, 
 
 
 def design_of(path: Path) -> bytes:
-    """Return a design, or the one that travels within a packet."""
+    """Return a design from a file, or the one attached to a packet."""
     return taken_out(read_file(path, tr("a design")), path.name)
 
 
 def brief_of(document: Document, args: argparse.Namespace, words: Words) -> Brief:
-    """Return what is asked: the design's own brief at the height and with the sizes held that were given."""
+    """Return the design's brief with the given height and held sizes."""
     brief = document.brief
     if args.height is not None:
         try:
@@ -166,7 +167,7 @@ def brief_of(document: Document, args: argparse.Namespace, words: Words) -> Brie
 
 
 def length_of(text: str | None, option: str, words: Words) -> float | None:
-    """Return a size typed on the command line, mm; above 0."""
+    """Return a length from the command line, mm; above 0."""
     if text is None:
         return None
     try:
@@ -185,7 +186,7 @@ def length_of(text: str | None, option: str, words: Words) -> float | None:
 
 
 def mass_of(text: str | None, words: Words) -> float | None:
-    """Return a weight typed on the command line, g; above 0."""
+    """Return a weight from the command line, g; above 0."""
     if text is None:
         return None
     try:
@@ -200,7 +201,7 @@ def mass_of(text: str | None, words: Words) -> float | None:
 
 
 def day_of(text: str, option: str) -> date:
-    """Return a day typed on the command line. Raises :class:`CommandError`."""
+    """Return a date from the command line. Raises :class:`CommandError`."""
     try:
         day = date.fromisoformat(text)
         if not FIRST_YEAR <= day.year <= LAST_YEAR:
@@ -216,7 +217,7 @@ def day_of(text: str, option: str) -> date:
 
 
 def units_of(said: str) -> Units:
-    """Return the units of that name."""
+    """Return the units with this name."""
     known = UNITS.get(said)
     if known is None:
         raise CommandError(
@@ -226,7 +227,7 @@ def units_of(said: str) -> Units:
 
 
 def read_file(path: Path, what: str, most: int = MAX_BYTES) -> bytes:
-    """Return what a file of ``most`` bytes holds; ``what`` it is to be."""
+    """Return the contents of a file of at most ``most`` bytes; ``what`` names it in errors."""
     try:
         return read_regular(path, most, what)
     except FileRefusedError as error:
@@ -234,7 +235,7 @@ def read_file(path: Path, what: str, most: int = MAX_BYTES) -> bytes:
 
 
 def say_json(text: str) -> None:
-    """Put JSON on standard output; where that cannot show every letter, letters are told by their numbers."""
+    """Print JSON; letters the terminal cannot show are escaped."""
     try:
         text.encode(sys.stdout.encoding or "utf-8")
     except UnicodeEncodeError:
@@ -243,6 +244,6 @@ def say_json(text: str) -> None:
 
 
 def say(text: str) -> None:
-    """Put text on standard output, at once."""
+    """Print text and flush it."""
     sys.stdout.write(text)
     sys.stdout.flush()

@@ -1,4 +1,4 @@
-"""A list of parts as a maker notes them, made into a design."""
+"""``bambola begin``: makes a design from a list of parts, as a maker notes them."""
 
 from __future__ import annotations
 
@@ -21,7 +21,7 @@ from bambola.store.designs import new_design, save_design
 
 
 def options(commands: Commands) -> None:
-    """What it understands."""
+    """Add the command's options."""
     begun = commands.add_parser(
         "begin", help=tr("make a design of a list of parts, a line a part, such as “2 ears 9 x 7”")
     )
@@ -47,7 +47,7 @@ def options(commands: Commands) -> None:
 
 
 def run(args: argparse.Namespace, words: Words) -> None:
-    """Do it. Raises :class:`CommandError` with every line that is not understood, and why."""
+    """Run the command. Raises :class:`CommandError` with every line that is not understood, and why."""
     words = Words(units_of(args.units), words.catalogue)
     height = length_of(args.height, "--height", words) if args.height else None
     bench = default_bench()
@@ -76,7 +76,7 @@ def _text(path: Path) -> str:
 
 
 def _tell(found: Listed, words: Words) -> None:
-    """Say what was made, and what of it was not typed."""
+    """Print what was made, and what was assumed."""
     for told in (*found.doubts, *found.taken):
         say(words.say(fact("notes.at", line=told.line, why=told.what)) + "\n")
     typed = Mm(found.height_mm)

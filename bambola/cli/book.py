@@ -1,4 +1,4 @@
-"""The book of makings: listed, one of them shown, all written out or brought in."""
+"""``bambola book``: lists the makings, shows one, exports or imports them."""
 
 from __future__ import annotations
 
@@ -22,7 +22,7 @@ from bambola.store.database import BenchBookError
 
 
 def options(commands: Commands) -> None:
-    """What it understands."""
+    """Add the command's options."""
     book = commands.add_parser("book", help=tr("the book of all figures made"))
     book.add_argument(
         "--bench-book",
@@ -51,7 +51,7 @@ def options(commands: Commands) -> None:
 
 
 def run(args: argparse.Namespace, words: Words) -> None:
-    """Do it. Bad input raises what the command tells in one sentence."""
+    """Run the command. Bad input raises an error with one sentence."""
     path = args.bench_book or bench_path()
     if args.bench_book and not path.exists() and args.deed != "import":
         raise CommandError(tr("{file}: there is no bench book.", file=path.name))
@@ -106,7 +106,7 @@ _DEEDS = {"list": _list, "show": _show, "export": _export, "import": _import}
 
 
 def _data(making: Making) -> dict[str, Any]:
-    """Return a making as plain values, with what follows from them."""
+    """Return a making as plain values, with derived ones."""
     data = making.model_dump(mode="json", exclude={"begun"})
     return {**data, "hours": round(making.spent / 60, 3), "failed": list(making.failed)}
 

@@ -1,4 +1,4 @@
-"""What a figure costs, the price that covers it, and what is left at a price."""
+"""``bambola cost``: what a figure costs, the price that covers it, and the profit at a price."""
 
 from __future__ import annotations
 
@@ -21,7 +21,7 @@ MOST = 1000
 
 
 def options(commands: Commands) -> None:
-    """What it understands."""
+    """Add the command's options."""
     cost = commands.add_parser("cost", help=tr("what a figure costs, and the price that covers it"))
     design_options(cost)
     cost.add_argument("--count", type=int, metavar="N", help=tr("how many of it are made"))
@@ -31,7 +31,7 @@ def options(commands: Commands) -> None:
 
 
 def run(args: argparse.Namespace, words: Words) -> None:
-    """Do it. Bad input raises what the command tells in one sentence."""
+    """Run the command. Bad input raises an error with one sentence."""
     document, brief, bench = asked_for(args, words)
     if args.count is not None:
         if not 1 <= args.count <= MOST:

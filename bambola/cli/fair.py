@@ -1,4 +1,4 @@
-"""A fair: how many of which figures to make by a day, what must be bought, and the calendar of all."""
+"""``bambola fair``: how many of which figures to make by a date, what to buy, and the calendar."""
 
 from __future__ import annotations
 
@@ -36,7 +36,7 @@ from bambola.shipped import default_bench
 
 
 def options(commands: Commands) -> None:
-    """What it understands."""
+    """Add the command's options."""
     fair = commands.add_parser("fair", help=tr("how many of which figures to make by a day"))
     fair.add_argument(
         "--ware",
@@ -68,7 +68,7 @@ def options(commands: Commands) -> None:
 
 
 def run(args: argparse.Namespace, words: Words) -> None:
-    """Do it. Bad input raises what the command tells in one sentence."""
+    """Run the command. Bad input raises an error with one sentence."""
     bench = default_bench()
     if args.bench:
         bench = load_bench(read_file(args.bench, tr("a bench")), args.bench.name)
@@ -96,7 +96,7 @@ def run(args: argparse.Namespace, words: Words) -> None:
 
 
 def _asked(told: list[str], bench: Bench, words: Words) -> tuple[Asked, Decimal]:
-    """Return a ware: its design for one of it, and the price of that."""
+    """Return one ware from the arguments: its design and its price."""
     figure, height, price = told
     path = Path(figure)
     document = load_document(design_of(path), path.name)

@@ -1,4 +1,5 @@
-"""At which heights something turns, which heights meet what is asked, and sizes beside each other."""
+"""``bambola heights``: at which heights something turns, which heights meet conditions, and sizes
+compared."""
 
 from __future__ import annotations
 
@@ -50,7 +51,7 @@ LEAST_RANGE_MM = 1.0
 
 
 def options(commands: Commands) -> None:
-    """What it understands."""
+    """Add the command's options."""
     heights = commands.add_parser(
         "heights", help=tr("at which heights something turns, and which meet what is asked")
     )
@@ -85,7 +86,7 @@ def options(commands: Commands) -> None:
 
 
 def run(args: argparse.Namespace, words: Words) -> None:
-    """Do it. Bad input raises what the command tells in one sentence."""
+    """Run the command. Bad input raises an error with one sentence."""
     document, brief, bench = asked_for(args, words)
     beside = [length_of(text, "--beside", words) for text in args.beside]
     if len(beside) == 1 or len(beside) > MOST_BESIDE:

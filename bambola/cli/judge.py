@@ -1,4 +1,4 @@
-"""A piece, or the finished figure, judged by a picture of it beside a card."""
+"""``bambola judge``: measures a piece, or the finished figure, on a picture with a card."""
 
 from __future__ import annotations
 
@@ -18,7 +18,7 @@ PLACES = 2
 
 
 def options(commands: Commands) -> None:
-    """What it understands."""
+    """Add the command's options."""
     judged = commands.add_parser(
         "judge", help=tr("judge a piece, or the finished figure, by a picture of it beside a card")
     )
@@ -34,7 +34,7 @@ def options(commands: Commands) -> None:
 
 
 def run(args: argparse.Namespace, words: Words) -> None:
-    """Do it. Bad input raises what the command tells in one sentence."""
+    """Run the command. Bad input raises an error with one sentence."""
     plan, _, bench = planned(args, words)
     picture = read_picture(args.picture)
     if args.step is None:

@@ -1,4 +1,4 @@
-"""A figure read from its pictures, as a design to go on with."""
+"""``bambola measure``: makes a design from pictures of a figure."""
 
 from __future__ import annotations
 
@@ -31,7 +31,7 @@ SUREST = 0.6
 
 
 def options(commands: Commands) -> None:
-    """What it understands."""
+    """Add the command's options."""
     measured = commands.add_parser(
         "measure", help=tr("propose a figure’s parts from pictures of it, as a design")
     )
@@ -76,7 +76,7 @@ def options(commands: Commands) -> None:
 
 
 def run(args: argparse.Namespace, words: Words) -> None:
-    """Do it. Bad input raises what the command tells in one sentence."""
+    """Run the command. Bad input raises an error with one sentence."""
     words = Words(units_of(args.units), words.catalogue)
     height = length_of(args.height, "--height", words)
     assert height is not None
@@ -122,7 +122,7 @@ def _draw(
     name: str,
     words: Words,
 ) -> None:
-    """Make the figure along whose parts lines are drawn, and say what no picture shows of it."""
+    """Make the figure from strokes along its parts, and print what no picture shows."""
     strokes = load_strokes(read_file(args.strokes, tr("a file of strokes")), args.strokes.name)
     stroked: dict[Sight, StrokedPicture] = {}
     for view, path in pictures.items():
@@ -138,7 +138,7 @@ def _draw(
 
 
 def _unframed(view: Sight, path: Path, taken: ReadPicture) -> Framing:
-    """Return a picture as it lies before the figure in it is found."""
+    """Return the framing of a picture before its figure is found."""
     return Framing(
         view=view,
         picture=str(path),
@@ -150,7 +150,7 @@ def _unframed(view: Sight, path: Path, taken: ReadPicture) -> Framing:
 
 
 def _seen(pictures: dict[Sight, Path], height: float, words: Words) -> dict[Sight, DividedPicture]:
-    """Return each picture framed by the figure in it and taken apart."""
+    """Return each picture framed by its figure and divided into regions."""
     views: dict[Sight, DividedPicture] = {}
     outlines: dict[Sight, Silhouette] = {}
     for view, path in pictures.items():

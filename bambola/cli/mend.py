@@ -1,4 +1,4 @@
-"""What to do about a part that went wrong."""
+"""``bambola mend``: what to do about a part that went wrong."""
 
 from __future__ import annotations
 
@@ -23,7 +23,7 @@ _FEELS = ("soft", "medium", "firm")
 
 
 def options(commands: Commands) -> None:
-    """What it understands."""
+    """Add the command's options."""
     mend = commands.add_parser("mend", help=tr("say what to do about a part that went wrong"))
     design_options(mend)
     mend.add_argument("--part", required=True, metavar="PART", help=tr("which part"))
@@ -46,7 +46,7 @@ def options(commands: Commands) -> None:
 
 
 def run(args: argparse.Namespace, words: Words) -> None:
-    """Do it. Bad input raises what the command tells in one sentence."""
+    """Run the command. Bad input raises an error with one sentence."""
     plan, _, bench = planned(args, words)
     if args.part not in plan.resized.figure.by_id:
         known = ", ".join(plan.resized.figure.by_id)

@@ -1,4 +1,4 @@
-"""The packet: everything on paper, as one PDF."""
+"""``bambola packet``: everything on paper, as one PDF."""
 
 from __future__ import annotations
 
@@ -17,7 +17,7 @@ from bambola.language import tr
 
 
 def options(commands: Commands) -> None:
-    """What it understands."""
+    """Add the command's options."""
     packet = commands.add_parser("packet", help=tr("put a figure on paper, as one PDF"))
     design_options(packet, several=True)
     packet.add_argument(
@@ -57,7 +57,7 @@ def options(commands: Commands) -> None:
 
 
 def run(args: argparse.Namespace, words: Words) -> None:
-    """Do it. Bad input raises what the command tells in one sentence."""
+    """Run the command. Bad input raises an error with one sentence."""
     paper = PAPERS.get(args.paper.lower())
     if paper is None:
         raise CommandError(

@@ -1,4 +1,4 @@
-"""The whole plan: in a page of text, or as one of the exports."""
+"""``bambola plan``: the whole plan, as a page of text or in an export format."""
 
 from __future__ import annotations
 
@@ -21,7 +21,7 @@ LEVELS = {"choose": N_("choose"), "stop": N_("stop")}
 
 
 def options(commands: Commands) -> None:
-    """What it understands."""
+    """Add the command's options."""
     plan = commands.add_parser("plan", help=tr("compute a figure's plan"))
     design_options(plan)
     group = plan.add_mutually_exclusive_group()
@@ -35,7 +35,7 @@ def options(commands: Commands) -> None:
 
 
 def run(args: argparse.Namespace, words: Words) -> None:
-    """Do it. Bad input raises what the command tells in one sentence."""
+    """Run the command. Bad input raises an error with one sentence."""
     plan, document, bench = planned(args, words)
     form = next((form for form in FORMATS if getattr(args, form.id)), None)
     if form is not None:

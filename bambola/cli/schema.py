@@ -1,4 +1,4 @@
-"""The JSON Schemas that are published."""
+"""``bambola schema``: prints the published JSON Schemas."""
 
 from __future__ import annotations
 
@@ -29,18 +29,17 @@ SCHEMAS = {
 
 
 def options(commands: Commands) -> None:
-    """What it understands."""
+    """Add the command's options."""
     schema = commands.add_parser("schema", help=tr("print a JSON Schema"))
     schema.add_argument("of", choices=tuple(SCHEMAS))
 
 
 def run(args: argparse.Namespace, words: Words) -> None:
-    """Do it. Bad input raises what the command tells in one sentence."""
+    """Run the command. Bad input raises an error with one sentence."""
     say_json(json.dumps(published(args.of), indent=1, ensure_ascii=False) + "\n")
 
 
 def published(name: str) -> dict[str, Any]:
-    """Return a schema as it is published, with what it is known by. It tells of files of the version in
-    it."""
+    """Return a schema as published, with its identifier and the version of the files it describes."""
     known = {"$schema": DRAFT, "$id": f"urn:bambola:schema:{name}:{__version__}"}
     return known | {key: value for key, value in SCHEMAS[name]().items() if key not in known}

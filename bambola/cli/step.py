@@ -1,4 +1,4 @@
-"""One step: told as its card, or drawn."""
+"""``bambola step``: prints or draws the card of one step."""
 
 from __future__ import annotations
 
@@ -16,7 +16,7 @@ from bambola.language import tr
 
 
 def options(commands: Commands) -> None:
-    """What it understands."""
+    """Add the command's options."""
     step = commands.add_parser("step", help=tr("tell or draw how one step is done"))
     design_options(step)
     step.add_argument("n", type=int, metavar="N", help=tr("which step, counted from 1"))
@@ -26,7 +26,7 @@ def options(commands: Commands) -> None:
 
 
 def run(args: argparse.Namespace, words: Words) -> None:
-    """Do it. Bad input raises what the command tells in one sentence."""
+    """Run the command. Bad input raises an error with one sentence."""
     plan, _, bench = planned(args, words)
     step = step_of(plan, args.n)
     if args.svg:

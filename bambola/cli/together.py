@@ -1,4 +1,4 @@
-"""Several figures made at once, variants or other designs: one weigh-out and one order, as PDF or JSON."""
+"""``bambola together``: several figures made at once, variants or other designs, as PDF or JSON."""
 
 from __future__ import annotations
 
@@ -33,7 +33,7 @@ MOST = 1000
 
 
 def options(commands: Commands) -> None:
-    """What it understands."""
+    """Add the command's options."""
     together = commands.add_parser(
         "together", help=tr("make several variants or figures at once: one weigh-out, one order")
     )
@@ -64,7 +64,7 @@ def options(commands: Commands) -> None:
 
 
 def run(args: argparse.Namespace, words: Words) -> None:
-    """Do it. Bad input raises what the command tells in one sentence."""
+    """Run the command. Bad input raises an error with one sentence."""
     document, brief, bench = asked_for(args, words)
     known = [variant.name for variant in brief.variants]
     if not known and not args.others:
@@ -92,7 +92,7 @@ def run(args: argparse.Namespace, words: Words) -> None:
 
 
 def _other(told: list[str], bench: Bench, words: Words) -> Asked:
-    """Return another figure: its file, height and how many of it."""
+    """Return another figure from the arguments: its file, height and count."""
     path, height, n = Path(told[0]), told[1], told[2]
     document = load_document(design_of(path), path.name)
     check_wools(document.figure, bench, path.name)

@@ -1,4 +1,4 @@
-"""A serial port to a measuring device: opened, listened to, and missed when it goes."""
+"""The connection to a measuring device on a serial port."""
 
 from __future__ import annotations
 
@@ -30,8 +30,7 @@ _UNIT = {"caliper": "mm", "scale": "g"}
 
 
 def ports() -> list[tuple[str, str]]:
-    """Return serial ports of this computer: where they are and what they are called; none where it can use
-    none."""
+    """Return the serial ports of this computer with their names; empty if none is usable."""
     try:
         from PyQt6.QtSerialPort import QSerialPortInfo
     except ImportError:  # a library that it needs is not on every machine
@@ -43,10 +42,10 @@ def ports() -> list[tuple[str, str]]:
 
 
 class DeviceLink(QObject):
-    """One device at a time. Everything it does wrong is told in one sentence by ``trouble``.
+    """The connection to one device at a time; ``trouble`` reports errors in one sentence.
 
-    A reading is handed on outside the port's own signal. Whoever takes it may need longer than the next
-    reading: of those that came meanwhile the last is handed on.
+    Readings are delivered outside the port's own signal. A receiver may take longer than the next reading: of
+    those that arrive meanwhile only the last is delivered.
     """
 
     reading = pyqtSignal(float)
@@ -73,11 +72,11 @@ class DeviceLink(QObject):
 
     @property
     def is_open(self) -> bool:
-        """Whether a device is being listened to."""
+        """Whether a device is connected."""
         return self._port is not None
 
     def open(self, where: str) -> bool:
-        """Listen to the port at ``where``; says why if it cannot."""
+        """Connect to the port at ``where``, or report why not."""
         self.close()
         try:
             from PyQt6.QtSerialPort import QSerialPort
@@ -115,7 +114,7 @@ class DeviceLink(QObject):
         return True
 
     def close(self) -> None:
-        """Stop listening."""
+        """Disconnect."""
         self._silence.stop()
         self._turn.stop()
         self._latest = None

@@ -37,7 +37,7 @@ _READ = re.compile(r"READ (\d{1,9}) (-?\d{1,6}(?:\.\d{1,4})?) (mm|cm|in|g|oz) ([
 
 @dataclass(frozen=True, slots=True)
 class Hello:
-    """A device has come on."""
+    """A device was switched on."""
 
     kind: str
     version: int
@@ -54,7 +54,7 @@ class Reading:
 
 @dataclass(frozen=True, slots=True)
 class Weight:
-    """What lies on a scale, g; it may be below nought after a tare. ``over``: more than it can carry."""
+    """The weight on a scale, g; it may be negative after taring. ``over``: more than the capacity."""
 
     grams: float
     state: Literal["steady", "moving", "over"]
@@ -70,12 +70,12 @@ class Range:
 
 @dataclass(frozen=True, slots=True)
 class Alive:
-    """A device is still there."""
+    """A device is still connected."""
 
 
 @dataclass(frozen=True, slots=True)
 class Rubbish:
-    """A line that says nothing; ``why`` is a short reason for the maker."""
+    """An unreadable line; ``why`` is a short reason for the maker."""
 
     why: str
 
@@ -84,7 +84,7 @@ Said = Hello | Reading | Weight | Range | Alive | Rubbish
 
 
 def checksum(text: str) -> str:
-    """XOR of the bytes of ``text`` as two hexadecimal digits."""
+    """Return the XOR of the bytes of ``text`` as two hexadecimal digits."""
     return f"{reduce(lambda a, b: a ^ b, text.encode('ascii', 'replace'), 0):02X}"
 
 
@@ -95,19 +95,19 @@ def reading_line(number: int, value: float, unit: str = "mm") -> str:
 
 
 def weight_line(grams: float, state: str, places: int = 2) -> str:
-    """Return the line a scale sends for what lies on it, with its line feed."""
+    """Return the line a scale sends for a weight, with its line feed."""
     text = f"WEIGHT {grams:.{places}f} g {state}"
     return f"{text} {checksum(text)}\n"
 
 
 def range_line(step: float, capacity: float) -> str:
-    """Return the line a scale sends for what it can show, with its line feed."""
+    """Return the line a scale sends for its step and capacity, with its line feed."""
     text = f"RANGE {step:g} {capacity:g} g"
     return f"{text} {checksum(text)}\n"
 
 
 def understand(line: bytes) -> Said:
-    """Return what one line (without its line feed) says."""
+    """Return the message in one line (without its line feed)."""
     if len(line) > MOST_BYTES:
         return Rubbish(tr("a line too long to be a reading"))
     try:
@@ -152,13 +152,13 @@ def _scale_says(text: str) -> Said:
 
 
 class LineSplitter:
-    """Cuts what comes over the line into lines, however it is chopped; never keeps more than a few."""
+    """Splits incoming data into lines, in whatever pieces it arrives; buffers only a few."""
 
     def __init__(self) -> None:
         self._kept = b""
 
     def feed(self, data: bytes) -> list[Said]:
-        """Return what the lines completed by ``data`` say."""
+        """Return the messages completed by ``data``."""
         whole = (self._kept + data).replace(b"\r", b"\n").split(b"\n")
         self._kept = whole.pop()
         said = [understand(line) for line in whole if line.strip()]
@@ -169,17 +169,17 @@ class LineSplitter:
 
 
 class Repeats:
-    """Tells a reading sent twice (its number again) from a new one."""
+    """Tells a reading sent twice (with the same number) from a new one."""
 
     def __init__(self) -> None:
         self._last: int | None = None
 
     def is_new(self, reading: Reading) -> bool:
-        """Return whether this reading has not come before."""
+        """Return whether this reading was not received before."""
         new = reading.number != self._last
         self._last = reading.number
         return new
 
     def forget(self) -> None:
-        """A device that says hello counts anew."""
+        """Forget past numbers, since a device that says hello counts anew."""
         self._last = None

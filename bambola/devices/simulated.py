@@ -1,4 +1,4 @@
-"""What simulated devices have in common: a pseudo-terminal, a hello, a sign of life, and a plug."""
+"""The base of simulated devices: a pseudo-terminal, hello and alive messages, and a plug."""
 
 from __future__ import annotations
 
@@ -21,7 +21,7 @@ FRAME_PX = 28
 
 
 class SimulatedDevice:
-    """The device's side of a serial line that is not there."""
+    """The device's side of a simulated serial line."""
 
     def __init__(self, kind: str) -> None:
         self._master, self._slave = pty.openpty()
@@ -33,16 +33,16 @@ class SimulatedDevice:
         threading.Thread(target=self._keep_alive, daemon=True).start()
 
     def send(self, line: str) -> None:
-        """Put a line on the wire; one that nobody reads is lost, as on a real wire."""
+        """Send a line; one that nobody reads is lost, as on a real wire."""
         with contextlib.suppress(OSError):
             os.write(self._master, line.encode("ascii", "replace"))
 
     def rubbish(self) -> None:
-        """Send what a loose cable sends."""
+        """Send noise, like a loose cable."""
         self.send("RE\x7f\x01AD 9z 1#.2\n")
 
     def off(self) -> None:
-        """Pull the plug."""
+        """Unplug the device."""
         if self.is_on:
             self.is_on = False
             os.close(self._slave)
@@ -55,8 +55,8 @@ class SimulatedDevice:
 
 
 def show_at_hand(window: QWidget) -> None:
-    """Show a device's window where a real one would stand: over the others, in the corner at the lower right,
-    where it covers nothing that it is used for."""
+    """Show a device's window on top of the others in the lower right corner, where it covers nothing
+    needed."""
     from PyQt6.QtCore import Qt
 
     window.setWindowFlag(Qt.WindowType.WindowStaysOnTopHint)

@@ -1,8 +1,8 @@
-"""A caliper that is not there: ``bambola-caliper`` makes a pseudo-terminal and speaks the protocol.
+"""The simulated caliper ``bambola-caliper``: makes a pseudo-terminal and speaks the protocol.
 
-With a window it has a jaw to slide and a button to press. With ``--plain`` it reads one command a
-line from standard input: a number of millimetres is a press of its button; ``again`` repeats the
-last line, ``rubbish`` sends a spoilt one, ``off`` unplugs it.
+Its window has a jaw to slide and a button to press. With ``--plain`` it reads one command a line from
+standard input: a number of millimetres presses the button; ``again`` repeats the last line, ``rubbish`` sends
+noise, ``off`` unplugs it.
 """
 
 from __future__ import annotations
@@ -24,18 +24,18 @@ class Caliper(SimulatedDevice):
         self._number, self._last = 0, ""
 
     def press(self, mm: float) -> None:
-        """The button: send a reading."""
+        """Press the button: send a reading."""
         self._number += 1
         self._last = reading_line(self._number, mm)
         self.send(self._last)
 
     def again(self) -> None:
-        """Send the last reading once more, as a bouncing button does."""
+        """Send the last reading once more, like a bouncing button."""
         self.send(self._last)
 
 
 def parser() -> argparse.ArgumentParser:
-    """Return what the command understands."""
+    """Return the parser of the command line."""
     parser = argparse.ArgumentParser(prog="bambola-caliper", description=tr("A simulated caliper."))
     parser.add_argument("--plain", action="store_true", help=tr("commands from standard input"))
     return parser

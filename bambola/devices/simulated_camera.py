@@ -1,5 +1,5 @@
-"""A telephone that is not there: ``bambola-camera`` draws felt beside a card on a table, as one would see it,
-and puts the picture into the folder that is watched."""
+"""The simulated phone ``bambola-camera``: draws felt beside a card on a table, and saves the picture into the
+watched folder."""
 
 from __future__ import annotations
 
@@ -22,8 +22,7 @@ Array = NDArray[np.float64]
 
 
 class Felt(NamedTuple):
-    """A piece like an egg: where its middle lies, half its length, width and height (mm), how far it is
-    turned, and its colour."""
+    """An egg-shaped piece: its centre, half length, width and height (mm), rotation and colour."""
 
     x: float
     y: float
@@ -36,7 +35,7 @@ class Felt(NamedTuple):
 
 @dataclass
 class Table:
-    """What is photographed: pieces of felt, and a card of a size, or none."""
+    """The scene: pieces of felt, and a card of some size, or none."""
 
     pieces: list[Felt]
     camera: PhoneCamera = field(default_factory=PhoneCamera)
@@ -50,7 +49,7 @@ class Table:
     light: float = 1.0
 
     def photograph(self) -> NDArray[np.uint8]:
-        """Return the picture, RGB."""
+        """Return the picture of the table, RGB."""
         random, cam = np.random.default_rng(self.seed), self.camera
         image = np.full((cam.rows, cam.columns, 3), self.ground, np.float32)
         streaks = cv2.GaussianBlur(
@@ -118,7 +117,7 @@ class Table:
 
 
 def _ellipsoid(piece: Felt) -> Array:
-    """Return places (n, 3) on the skin of a piece that lies on the table."""
+    """Return points (n, 3) on the skin of a piece lying on the table."""
     u, v = np.meshgrid(np.linspace(0, 2 * np.pi, 90), np.linspace(-np.pi / 2, np.pi / 2, 45))
     own = np.stack(
         [
@@ -144,8 +143,9 @@ def upright(
     aslant: float = 3.0,
     eyes: NDArray[np.bool_] | None = None,
 ) -> NDArray[np.uint8]:
-    """Return a figure by its outline from the front (rows, columns), leaning to the right by so many degrees,
-    before a wall, a card standing beside it; the camera not quite straight before it. ``eyes`` are black."""
+    """Return a picture of a standing figure made from its front outline (rows, columns), leaning to the right
+    by so many degrees, before a wall with a card beside it, from a camera slightly off axis. ``eyes`` are
+    black."""
     random = np.random.default_rng(seed)
     px_mm, wide, high = 4.0, 330, 290
     image = np.empty((round(high * px_mm), round(wide * px_mm), 3), np.float32)
@@ -179,7 +179,7 @@ def upright(
 
 
 def parser() -> argparse.ArgumentParser:
-    """Return what the command understands."""
+    """Return the parser of the command line."""
     parser = argparse.ArgumentParser(
         prog="bambola-camera",
         description=tr("A simulated telephone: pictures of a piece of felt beside a card."),
@@ -194,7 +194,7 @@ def parser() -> argparse.ArgumentParser:
 
 
 def _taken(length: float, width: float, surface: str | None, n: int) -> NDArray[np.uint8]:
-    """Return the ``n``-th picture of a piece (mm), on a table of ``surface``, or a plain one."""
+    """Return the ``n``-th picture of a piece (mm) on a table of ``surface``, or a plain one."""
     if surface is None:
         piece = Felt(95.0, 120.0, length / 2, width / 2, width / 2, 15.0 * n, (60, 120, 130))
         return Table([piece], PhoneCamera(at=(95.0, 85.0), turn=5.0 * n), seed=n).photograph()
@@ -204,7 +204,7 @@ def _taken(length: float, width: float, surface: str | None, n: int) -> NDArray[
 
 
 def main(argv: Sequence[str] | None = None) -> int:
-    """Take so many pictures."""
+    """Take the requested number of pictures."""
     from PIL import Image
 
     known = parser()

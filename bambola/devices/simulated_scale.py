@@ -1,8 +1,8 @@
-"""A kitchen scale that is not there: ``bambola-scale`` makes a pseudo-terminal and speaks the protocol.
+"""The simulated kitchen scale ``bambola-scale``: makes a pseudo-terminal and speaks the protocol. It settles,
+trembles, drifts, can be tared, overloaded and unplugged.
 
-It settles, trembles, drifts, can be tared, overloaded and unplugged. With a window it has heaps of wool
-to lay on; with ``--plain`` it reads one command a line: ``load 4.2``, ``add 0.3``, ``take 0.2``,
-``tare``, ``drift 0.01`` (g a second), ``rubbish``, ``off``.
+Its window has heaps of wool to lay on; with ``--plain`` it reads one command a line: ``load 4.2``, ``add
+0.3``, ``take 0.2``, ``tare``, ``drift 0.01`` (g a second), ``rubbish``, ``off``.
 """
 
 from __future__ import annotations
@@ -29,7 +29,7 @@ _STILL = 5
 
 
 class ScaleMechanics:
-    """The scale's mechanics, a tick at a time: what lies on it, and what it shows of that."""
+    """The mechanics of a scale in discrete time: the load, and the weight shown."""
 
     def __init__(self, step: float = 0.1, capacity: float = 500.0, seed: int = 1) -> None:
         self.step, self.capacity = step, capacity
@@ -39,7 +39,7 @@ class ScaleMechanics:
         self._last: deque[float] = deque(maxlen=_STILL)
 
     def tick(self) -> tuple[float, str]:
-        """Return what it shows a tenth of a second later: grams in whole steps, and its state."""
+        """Return the reading a tenth of a second later: grams in whole steps, and the state."""
         self._drifted += self.drift_g_s * TICK_S
         self._felt += (self.load_g - self._felt) * (1 - math.exp(-TICK_S / _SETTLE_S))
         seen = (
@@ -54,7 +54,7 @@ class ScaleMechanics:
         return shown, "steady" if still and settled and len(self._last) == _STILL else "moving"
 
     def tare(self) -> None:
-        """What lies on it now is nought."""
+        """Set the present load as zero."""
         self._zero = self._felt + self._drifted
         self._last.clear()
 
@@ -71,7 +71,7 @@ class Scale(SimulatedDevice):
         threading.Thread(target=self._weigh, daemon=True).start()
 
     def lay(self, grams: float) -> None:
-        """So much more (or less) lies on it; never less than nothing."""
+        """Change the load by so much, never below 0."""
         self.balance.load_g = max(0.0, self.balance.load_g + grams)
 
     def _weigh(self) -> None:
@@ -86,7 +86,7 @@ class Scale(SimulatedDevice):
 
 
 def parser() -> argparse.ArgumentParser:
-    """Return what the command understands."""
+    """Return the parser of the command line."""
     parser = argparse.ArgumentParser(
         prog="bambola-scale", description=tr("A simulated kitchen scale.")
     )
@@ -120,7 +120,7 @@ def main(argv: Sequence[str] | None = None) -> int:
 
 
 def obey(scale: Scale) -> None:
-    """Do what standard input says, a command a line."""
+    """Execute the commands on standard input, one a line."""
 
     def load(grams: float) -> None:
         scale.balance.load_g = max(0.0, grams)

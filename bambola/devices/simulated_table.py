@@ -1,5 +1,5 @@
-"""Tables that are not there: pieces of felt on wood, slate, linen or checked cloth, beside a card or a
-printed square, in soft light, as a telephone would see them; with the sizes that are true."""
+"""Simulated pictures of tables: pieces of felt on wood, slate, linen or checked cloth beside a card or a
+printed square, in soft light, with their true sizes."""
 
 from __future__ import annotations
 
@@ -24,8 +24,8 @@ _LIGHTS = 24
 
 @dataclass
 class PhoneCamera:
-    """It stands ``high`` mm over a place of the table, leaning by so many degrees, and sees so many pixels
-    through a lens of ``lens`` mm, as on film."""
+    """A camera ``high`` mm above a place of the table, tilted by some degrees, with a lens of ``lens`` mm (35
+    mm equivalent)."""
 
     at: tuple[float, float] = (90.0, 70.0)
     high: float = 420.0
@@ -36,7 +36,7 @@ class PhoneCamera:
     lens: float = 26.0
 
     def matrix(self) -> Array:
-        """Return world (mm, z up) to picture: (3, 4)."""
+        """Return the projection (3, 4) from the world (mm, z up) to the picture."""
         focal = self.lens / math.hypot(36, 24) * math.hypot(self.rows, self.columns)
         inner = np.array([[focal, 0, self.columns / 2], [0, focal, self.rows / 2], [0, 0, 1.0]])
         c, s = math.cos(math.radians(self.lean)), math.sin(math.radians(self.lean))
@@ -52,15 +52,14 @@ class PhoneCamera:
         return np.asarray(inner @ np.column_stack([turn, -turn @ centre]))
 
     def px(self, places: Array) -> Array:
-        """Return where places (n, 3) in mm are seen."""
+        """Return the pixels of places (n, 3) in mm."""
         seen = np.column_stack([places, np.ones(len(places))]) @ self.matrix().T
         return np.asarray(seen[:, :2] / seen[:, 2:])
 
 
 @dataclass(frozen=True)
 class FeltPiece:
-    """A piece of felt: its form, length, width and thickness (mm), where its middle lies, how far it is
-    turned, and its colour."""
+    """A piece of felt: its form, length, width and thickness (mm), centre, rotation and colour."""
 
     form: str
     long: float
@@ -71,7 +70,7 @@ class FeltPiece:
     colour: Colour
 
     def skin(self) -> Array:
-        """Return its skin as a net of places (n, m, 3), mm, on the table."""
+        """Return its skin as a grid of points (n, m, 3), mm, on the table."""
         u = np.linspace(0, 1, 61)[:, None]
         v = np.linspace(0, 2 * np.pi, 49)[None]
         if self.form == "ring":
@@ -95,8 +94,8 @@ class FeltPiece:
 
 
 def _profile(form: str, u: Array, slim: float) -> tuple[Array, Array]:
-    """Return where sections lie along a form, from 0 to 1, and how wide they are, as shares; ``slim`` is its
-    width over its length."""
+    """Return the places of sections along a form, 0 to 1, and their relative widths; ``slim`` is width over
+    length."""
     round_ = 0.5 - 0.5 * np.cos(np.pi * u)
     ellipse = np.sin(np.pi * u)
     if form == "egg":
@@ -118,9 +117,8 @@ def _profile(form: str, u: Array, slim: float) -> tuple[Array, Array]:
 
 @dataclass(frozen=True)
 class Scene:
-    """What is photographed: pieces on a surface, a card or a printed square beside them (where its first
-    corner lies, how far it is turned), the light's way across the table and how soft it is, and the
-    camera."""
+    """The scene: pieces on a surface, a card or printed square (its first corner and rotation), the direction
+    and softness of the light, and the camera."""
 
     pieces: tuple[FeltPiece, ...]
     surface: str = "white"
@@ -171,7 +169,7 @@ def _noise(random: np.random.Generator, size: tuple[int, int], across: float, do
 
 
 def _surface(kind: str, random: np.random.Generator) -> NDArray[np.float32]:
-    """Return a table's colours (rows, columns, 3), seen straight and evenly lit."""
+    """Return the colours of a table (rows, columns, 3), seen straight and evenly lit."""
     columns, rows = (round(side * _FINE) for side in _TABLE_MM)
     size = rows, columns
     colour = {
@@ -210,7 +208,7 @@ _DYES = ((160, 52, 50), (58, 96, 66), (52, 92, 150))
 
 
 def _lay_known(table: NDArray[np.float32], scene: Scene) -> None:
-    """A card, or the page that a square is printed on by its ticks, on the table; its shade first."""
+    """Draw a card, or the page with a square printed as ticks, with its shadow."""
     turn = math.radians(scene.known_degrees)
     way = np.array([[math.cos(turn), math.sin(turn)], [-math.sin(turn), math.cos(turn)]])
 
@@ -257,8 +255,7 @@ def _rounded(
 
 
 def _shadows(nets: list[Array], scene: Scene, random: np.random.Generator) -> NDArray[np.float32]:
-    """Return how much light is left on the table (rows, columns): from a lamp as broad as it is soft, and
-    from all around."""
+    """Return the light on the table (rows, columns) from a broad lamp and from all around."""
     rows, columns = (round(side * _FINE / 4) for side in _TABLE_MM[::-1])
     dark = np.zeros((rows, columns), np.float32)
     angle = math.radians(scene.light_degrees)
@@ -282,7 +279,7 @@ def _shadows(nets: list[Array], scene: Scene, random: np.random.Generator) -> ND
 
 
 def _fill_net(canvas: NDArray[np.float32], px: Array, colour: float) -> None:
-    """Fill all that a net of places (n, m, 2) covers."""
+    """Fill the area of a grid of points (n, m, 2)."""
     fixed = np.round(px * 16).astype(np.int32)
     cells = np.stack([fixed[:-1, :-1], fixed[:-1, 1:], fixed[1:, 1:], fixed[1:, :-1]], axis=2)
     for cell in cells.reshape(-1, 4, 2):
@@ -296,7 +293,7 @@ def _lay_piece(
     scene: Scene,
     random: np.random.Generator,
 ) -> None:
-    """A piece as the camera sees it: lit from its side, matt, with its hairs."""
+    """Draw a piece as the camera sees it: lit from one side, matt, hairy."""
     px = scene.camera.px(net.reshape(-1, 3)).reshape(*net.shape[:2], 2)
     low = np.floor(px.reshape(-1, 2).min(axis=0) - 40).astype(int)
     high = np.ceil(px.reshape(-1, 2).max(axis=0) + 40).astype(int)
@@ -326,7 +323,7 @@ def _lay_piece(
 
 
 def _lit(px: Array, net: Array, shape: tuple[int, ...], scene: Scene) -> Array:
-    """Return how bright the skin is (rows, columns) where it is seen: by how it faces the lamp."""
+    """Return the brightness of visible skin (rows, columns) by its angle to the lamp."""
     a, b = np.gradient(net, axis=0), np.gradient(net, axis=1)
     facing = np.cross(a, b)
     facing /= np.linalg.norm(facing, axis=2, keepdims=True) + 1e-9

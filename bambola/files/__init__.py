@@ -1,4 +1,4 @@
-"""Files on disk: read with care, written whole. Knows nothing of what stands in them."""
+"""Reading and writing files safely, whatever they contain."""
 
 from bambola.files.reading import FileRefusedError, read_regular
 from bambola.files.writing import ExportError, write_made, write_whole

@@ -1,7 +1,7 @@
-"""Takes what is attached to a PDF out of it, in a program of its own with limits of time and memory.
+"""A helper process, limited in time and memory, that extracts an attachment from a PDF.
 
-Called with the ending of the attachment that is wanted; the PDF comes by standard input. Writes one JSON
-line, ``{"name"}`` followed by what is attached, or ``{"refused": "damaged" | "empty"}``.
+Its argument is the ending of the wanted attachment; the PDF comes on standard input. Writes one JSON line,
+``{"name"}`` followed by the attachment, or ``{"refused": "damaged" | "empty"}``.
 """
 
 from __future__ import annotations
@@ -18,7 +18,7 @@ CPU_S, MEMORY_BYTES = 4, 280_000_000
 
 
 def main() -> None:
-    """Answer one question."""
+    """Handle one request."""
     bound(CPU_S, MEMORY_BYTES)
     ending, pdf = sys.argv[1], sys.stdin.buffer.read()
     said, found = _read(pdf, ending)

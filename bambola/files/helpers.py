@@ -24,10 +24,10 @@ class HelperStart(NamedTuple):
 
 
 def helper_start(module: str, *arguments: str, **environment: str) -> HelperStart:
-    """Return how to start ``module`` as a helper, with ``environment`` added to the one of this process.
+    """Return the command to start ``module`` as a helper, with ``environment`` added to this process's.
 
-    Folders in ``PYTHONPATH`` that are relative to the current folder are made absolute; an empty entry,
-    which would stand for the current folder, is dropped. ``arguments`` that are paths must be absolute.
+    Relative folders in ``PYTHONPATH`` are made absolute, and an empty entry (the current folder) is dropped.
+    ``arguments`` that are paths must be absolute.
     """
     surroundings = {**os.environ, **environment}
     if path := surroundings.pop("PYTHONPATH", ""):

@@ -1,5 +1,5 @@
-"""Programs of our own that read what strangers wrote, with limits of time and memory (sandboxed workers):
-what is damaged, endless or made to harm takes nothing with it."""
+"""Sandboxed helper processes that read untrusted files with limits of time and memory, so that damaged or
+hostile files cause no harm."""
 
 from __future__ import annotations
 
@@ -19,11 +19,11 @@ _DIE_WITH_PARENT = 1  # PR_SET_PDEATHSIG
 
 
 class StoppedError(Exception):
-    """The program was ended since nobody waits for it any more."""
+    """Raised when a helper was ended because nobody waits for it."""
 
 
 def bound(cpu_s: int, memory_bytes: int) -> None:
-    """For the program itself: take so much of the machine and no more, and end with who waits for it."""
+    """Limit this process's own time and memory, and end with its parent."""
     ctypes.CDLL(None).prctl(_DIE_WITH_PARENT, signal.SIGKILL)
     resource.setrlimit(resource.RLIMIT_CPU, (cpu_s, cpu_s))
     resource.setrlimit(resource.RLIMIT_AS, (memory_bytes, memory_bytes))
@@ -37,7 +37,7 @@ def ask(
     patience_s: float,
     stop: threading.Event | None = None,
 ) -> bytes:
-    """Return what a module run as a program says to ``data``; nothing once patience runs out. Raises
+    """Return the output of a module run as a helper with input ``data``; empty if it takes too long. Raises
     :class:`StoppedError` once ``stop`` is set."""
     with os.fdopen(os.memfd_create("asked"), "w+b") as file:
         file.write(data)

@@ -1,7 +1,6 @@
-"""The closed outlines of an SVG (W3C, SVG 1.1), as pieces of a pattern at true size.
+"""Reads the closed outlines of an SVG (W3C, SVG 1.1) as pattern pieces at true size.
 
-They are read in a program of its own, with limits of time and memory: a drawing may refer to itself without
-end.
+Runs in a helper process with limits, since a drawing may refer to itself without end.
 """
 
 from __future__ import annotations
@@ -34,9 +33,11 @@ _SHUT = 0.01
 
 
 def read_pattern(path: Path, stop: Event | None = None) -> tuple[tuple[str, np.ndarray], ...]:
-    """Return the closed outlines of the SVG at ``path``, the largest first: what each is called there, and
-    its places (n, 2), mm, y going down. Raises :class:`FileRefusedError`, and :class:`StoppedError` once
-    ``stop`` is set."""
+    """Return the closed outlines of the SVG at ``path``, the largest first: names and points (n, 2), mm, with
+    y downwards.
+
+    Raises :class:`FileRefusedError`, and :class:`StoppedError` once ``stop`` is set.
+    """
     data, name = read_regular(path, MOST_BYTES, tr("a drawing")), short_name(path)
     answer = ask(__name__, (), data, PATIENCE_S, stop)
     try:
@@ -53,7 +54,7 @@ def read_pattern(path: Path, stop: Event | None = None) -> tuple[tuple[str, np.n
 
 
 def main() -> None:
-    """Answer with the pieces of the drawing that comes by standard input."""
+    """Print the pieces of the drawing on standard input."""
     bound(CPU_S, MEMORY_BYTES)
     pieces = sorted(_pieces(sys.stdin.buffer.read()), key=lambda piece: -_area(piece[1]))
     print(json.dumps([(name, places.round(4).tolist()) for name, places in pieces[:MOST_PIECES]]))
@@ -75,7 +76,7 @@ def _pieces(data: bytes) -> Iterator[tuple[str, np.ndarray]]:
 
 
 def _places(path: Any) -> np.ndarray:
-    """Return places along one outline; none where it is open."""
+    """Return points along one outline; empty if it is open."""
     length = path.length(error=1e-3)
     first, last = path.first_point, path.current_point
     if not length or math.dist(first, last) > _SHUT * length:
@@ -89,7 +90,7 @@ def _name(element: Any) -> str:
 
 
 def _area(places: np.ndarray) -> float:
-    """Return what an outline encloses (the shoelace formula), mm²."""
+    """Return the area of an outline by the shoelace formula, mm²."""
     if len(places) < 3:
         return 0.0
     x, y = places.T

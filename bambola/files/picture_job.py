@@ -1,9 +1,8 @@
-"""Decodes one picture in a program of its own, with limits of time and memory, so that a picture that is
-damaged, endless or made to harm takes nothing with it.
+"""A helper process, limited in time and memory, that decodes one picture.
 
-Called with the kind (``svg`` or ``photograph``), the file's name and how fine it is wanted (pixels along its
-longer side); the file's bytes come by standard input. Writes one JSON line, ``{"width", "height", "columns",
-"rows", "lens_mm"}`` followed by the RGB bytes of so many columns and rows, or ``{"refused": sentence}``.
+Its arguments are the kind (``svg`` or ``photograph``), the file's name and the wanted pixels along the longer
+side; the file comes on standard input. Writes one JSON line, ``{"width", "height", "columns", "rows",
+"lens_mm"}``, followed by the RGB bytes, or ``{"refused": sentence}``.
 """
 
 from __future__ import annotations
@@ -34,11 +33,11 @@ _EXIF, _FOCAL_LENGTH_ON_FILM = 0x8769, 41989
 
 
 class PictureError(ValueError):
-    """A picture that cannot be used; the message is one sentence."""
+    """Raised for a picture that cannot be used; the message is one sentence."""
 
 
 def main() -> None:
-    """Answer one question."""
+    """Handle one request."""
     bound(CPU_S, MEMORY_BYTES)
     learn()
     kind, name, most = sys.argv[1:4]
@@ -116,15 +115,14 @@ def from_photograph(data: bytes, name: str) -> Image.Image:
 
 
 def _lens_mm(image: Image.Image) -> float | None:
-    """Return the camera's focal length as on film of 36 × 24 mm, by what it wrote into the picture (Exif tag
-    41989); None where it wrote none."""
+    """Return the camera's 35 mm equivalent focal length from the picture (Exif tag 41989); None if
+    missing."""
     written = image.getexif().get_ifd(_EXIF).get(_FOCAL_LENGTH_ON_FILM)
     return float(written) if isinstance(written, int) and 8 <= written <= 600 else None
 
 
 def _no_finer(whole: Image.Image, most: int) -> Image.Image:
-    """Return a picture of up to ``most`` pixels along its longer side, each the mean of those it stands
-    for."""
+    """Return a picture reduced to at most ``most`` pixels along its longer side, by averaging."""
     from PIL import Image
 
     share = most / max(whole.size)
@@ -152,8 +150,8 @@ _DEEP = ("I", "I;16", "I;16B", "I;16L", "I;16N", "F")
 
 
 def _in_eight_bits(image: Image.Image) -> Image.Image:
-    """Return a picture of deep greys in 256 of them: 16 bits by their upper eight, others between the darkest
-    and the lightest there is."""
+    """Return a picture with deep greys in 8 bits: 16 bits by their upper eight, others between their darkest
+    and lightest value."""
     import numpy as np
     from PIL import Image
 
@@ -191,7 +189,7 @@ def _check_size(name: str, width: int, height: int) -> None:
 
 
 def from_svg(data: bytes, name: str) -> Image.Image:
-    """Return a drawing, RGB. Raises :class:`PictureError`."""
+    """Return a drawing rendered as RGB. Raises :class:`PictureError`."""
     os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
     from PIL import Image
     from PyQt6.QtCore import QRectF
@@ -222,7 +220,7 @@ def from_svg(data: bytes, name: str) -> Image.Image:
 
 
 def self_contained(data: bytes, name: str) -> bytes:
-    """Return the drawing without anything it would fetch from the disk or elsewhere."""
+    """Return the drawing without references to files or the network."""
     try:
         root = ElementTree.fromstring(data)
     except (ElementTree.ParseError, ValueError, LookupError):

@@ -1,7 +1,5 @@
-"""Pictures from files: PNG, JPEG, WebP and SVG, refused in one sentence where they cannot be used.
-
-They are decoded in a program of its own (``picture_job``), which is ended when it takes too long.
-"""
+"""Reads pictures (PNG, JPEG, WebP, SVG), or refuses them in one sentence. They are decoded in a helper
+process (``picture_job``) that is ended if it takes too long."""
 
 from __future__ import annotations
 
@@ -42,13 +40,13 @@ class ReadPicture:
 
     @property
     def scale(self) -> float:
-        """How many of its pixels stand for one of the file's."""
+        """The scale of its pixels relative to the file's."""
         rows, columns, _ = self.pixels.shape
         return float(max(rows, columns) / max(self.width, self.height))
 
 
 def is_picture(path: Path) -> bool:
-    """Return whether a file is one of the pictures that can be read, by its name."""
+    """Return whether a file name is that of a readable kind of picture."""
     return path.suffix.lower() in ENDINGS
 
 

@@ -1,4 +1,4 @@
-"""Regular files read up to a limit; whatever else may stand under a name is refused at once."""
+"""Reads regular files up to a size limit, and refuses everything else at once."""
 
 from __future__ import annotations
 
@@ -10,7 +10,7 @@ from bambola.language import N_, tr
 
 
 class FileRefusedError(OSError):
-    """A file that is not read; the message is one sentence."""
+    """Raised for a file that is not read; the message is one sentence."""
 
 
 _KINDS = (
@@ -23,11 +23,11 @@ _KINDS = (
 
 
 def read_regular(path: Path, most: int, what: str) -> bytes:
-    """Return all of the file at ``path``, which is to be ``what`` (such as "a design") of at most ``most``
-    bytes.
+    """Return the contents of the file at ``path``, at most ``most`` bytes; ``what`` names it in errors (such
+    as "a design").
 
-    Folders, pipes, devices and the files of the kernel, which tell no size, are refused before a byte is
-    read, so that nothing can be waited for. Raises :class:`FileRefusedError`.
+    Folders, pipes, devices and kernel files without a size are refused before a byte is read, so that nothing
+    can block. Raises :class:`FileRefusedError`.
     """
     name = short_name(path)
     try:
@@ -83,7 +83,7 @@ def _read(handle: int, name: str, most: int, what: str) -> bytes:
 
 
 def short_name(path: Path) -> str:
-    """Return a path for a sentence: on one line, printable, and not too long."""
+    """Return a path for a sentence: one line, printable, not too long."""
     text = " ".join(str(path).encode("utf-8", "replace").decode().split())
     text = "".join(c if c.isprintable() else "?" for c in text)
     return text if len(text) <= 160 else f"…{text[-159:]}"

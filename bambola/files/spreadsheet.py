@@ -1,9 +1,9 @@
-"""Tables out of files: text parted by tabs, commas or semicolons, and the first sheet of an OpenDocument
-spreadsheet (ISO/IEC 26300, office:spreadsheet).
+"""Reads tables from files: text separated by tabs, commas or semicolons, or the first sheet of an
+OpenDocument spreadsheet (ISO/IEC 26300, office:spreadsheet).
 
-They are read in a helper process with limits of time and memory, as pictures are: a sheet of 2 kB may unpack
-to gigabytes. Called as a program it reads the file from standard input and writes one JSON line,
-``{"text"}`` or ``{"refused": "no-table" | "large" | "cell"}``.
+They are read in a helper process with limits, as pictures are: a sheet of 2 kB may unpack to gigabytes. As a
+program it reads the file from standard input and writes one JSON line, ``{"text"}`` or ``{"refused":
+"no-table" | "large" | "cell"}``.
 """
 
 from __future__ import annotations
@@ -36,10 +36,8 @@ _BYTE_ORDER_MARKS = (b"\xff\xfe", b"\xfe\xff")
 
 
 def table_text(path: Path, stop: Event | None = None) -> str:
-    """Return the table in the file at ``path`` as lines of cells, parted as its maker did or by tabs.
-
-    Raises :class:`FileRefusedError`, and :class:`StoppedError` once ``stop`` is set.
-    """
+    """Return the table in the file at ``path`` as lines of cells, with its own separators or tabs. Raises
+    :class:`FileRefusedError`, and :class:`StoppedError` once ``stop`` is set."""
     data, name = read_regular(path, MAX_BYTES, tr("a table")), short_name(path)
     answer = ask(__name__, (), data, PATIENCE_S, stop)
     try:
@@ -73,7 +71,7 @@ class _RefusedError(Exception):
 
 
 def main() -> None:
-    """Answer with the table that comes by standard input."""
+    """Print the table on standard input as JSON."""
     bound(CPU_S, MEMORY_BYTES)
     data = sys.stdin.buffer.read()
     try:
@@ -132,7 +130,7 @@ def _rows(sheet: ElementTree.Element) -> Iterator[list[str]]:
 
 
 def _value(cell: ElementTree.Element) -> str:
-    """Return what a cell holds: a number in full, however few of its digits are shown."""
+    """Return the value of a cell; numbers in full, however few digits are displayed."""
     if cell.get(f"{_OFFICE}value-type") == "float":
         return cell.get(f"{_OFFICE}value", "")
     return " ".join("".join(line.itertext()) for line in cell.iter(f"{_TEXT}p"))

@@ -1,4 +1,4 @@
-"""Files written whole or not at all."""
+"""Writes files atomically."""
 
 from __future__ import annotations
 
@@ -16,7 +16,7 @@ from bambola.language import tr
 
 
 class ExportError(OSError):
-    """A file that could not be written; the message is one sentence."""
+    """Raised for a file that could not be written; the message is one sentence."""
 
 
 PRIVATE = 0o600

@@ -1,7 +1,7 @@
-"""The maker's bench in SQLite: wools and what is left of them, records, and what was weighed out.
+"""The maker's bench in SQLite: stock, records, makings and weighings.
 
-The bench is kept with its starting values; what is learned from the records is worked out anew each time
-it is opened, so a record that is set aside leaves no trace.
+The bench is stored with its starting values; learned numbers are computed from the records each time it is
+opened, so that a record set aside leaves no trace.
 """
 
 from __future__ import annotations
@@ -46,11 +46,9 @@ State = Literal["weighed", "booked"]
 
 @dataclass(frozen=True, slots=True)
 class Weighed:
-    """A portion that was weighed out: ``grams`` of ``wool``; ``booked`` once it is off the shelf.
-
-    ``taken`` (g) is what the heap really lost, less than ``grams`` where it held no more; None before it is
-    booked, and where the heap was not counted then.
-    """
+    """A weighed portion: ``grams`` of ``wool``; ``booked`` once it is deducted from the shelf. ``taken`` (g)
+    is what the heap really lost, less than ``grams`` if it held no more; None before that, or if the heap was
+    not counted."""
 
     n: int
     day: str
@@ -63,7 +61,7 @@ class Weighed:
 
 
 class BenchBook(Database):
-    """One file with the maker's bench. Every change is whole or not at all."""
+    """The database of the maker's bench. Every change is atomic."""
 
     def __init__(self, path: Path | None, start: Bench) -> None:
         """Open the book at ``path`` (None: in memory only), begun from ``start``. Raises
@@ -89,7 +87,7 @@ class BenchBook(Database):
                 self._db.execute(f"PRAGMA user_version = {VERSION}")
 
     def _bring_up_from(self, version: int) -> None:
-        """What an earlier version has written, as it is kept now."""
+        """Migrate data written by an earlier version."""
         if version == 1:  # before there was a make view
             self._db.execute(_MAKING)
         if version < 3:  # What was booked till then took all it weighed.
@@ -103,7 +101,7 @@ class BenchBook(Database):
     # The bench
 
     def bench(self) -> Bench:
-        """Return the bench as it stands, with starting values. Raises :class:`BenchBookError` if damaged."""
+        """Return the present bench with starting values. Raises :class:`BenchBookError` if damaged."""
         try:
             self._set_patience()
             (rest,) = self._db.execute("SELECT json FROM bench").fetchone()
@@ -129,8 +127,8 @@ class BenchBook(Database):
             raise BenchBookError(said, damaged, self._was_busy(error)) from None
 
     def change_bench(self, old: Bench, new: Bench) -> None:
-        """Keep what differs between two benches, field by field and wool by wool; what another window
-        has changed in the meantime stays."""
+        """Save the differences between two benches, field by field and wool by wool, keeping what another
+        window has changed meanwhile."""
         with self.changing():
             changed = {
                 name
@@ -156,7 +154,7 @@ class BenchBook(Database):
             self._db.execute("INSERT INTO wool VALUES (?, ?, ?)", (wool.id, place, _dump(wool)))
 
     def _change_wool(self, before: Wool | None, wool: Wool) -> None:
-        """Keep the fields in which ``wool`` differs from ``before``, whatever else has changed since."""
+        """Save the fields in which ``wool`` differs from ``before``, keeping other changes made since."""
         row = self.rows("SELECT json FROM wool WHERE id = ?", wool.id)
         if before is not None and row:
             changes = {
@@ -180,7 +178,7 @@ class BenchBook(Database):
     # Records
 
     def records(self) -> tuple[Record, ...]:
-        """Return all records, the oldest first; one that cannot be read is left out."""
+        """Return all records, the oldest first; unreadable ones are left out."""
         found = []
         for n, text in self.rows("SELECT n, json FROM record ORDER BY n"):
             with contextlib.suppress(ValidationError):
@@ -188,18 +186,18 @@ class BenchBook(Database):
         return tuple(found)
 
     def add_record(self, record: Record) -> Record:
-        """Keep a record; the same with its number."""
+        """Save a record and return it with its number."""
         with self.changing():
             cursor = self._db.execute("INSERT INTO record (json) VALUES (?)", (_dump(record),))
         return record.replaced(n=int(cursor.lastrowid or 0))
 
     def put_record(self, record: Record) -> None:
-        """Keep a record changed, as when it is set aside."""
+        """Save a changed record, such as one set aside."""
         with self.changing():
             self._db.execute("UPDATE record SET json = ? WHERE n = ?", (_dump(record), record.n))
 
     def drop_record(self, n: int) -> None:
-        """Strike a record out."""
+        """Delete a record."""
         with self.changing():
             self._db.execute("DELETE FROM record WHERE n = ?", (n,))
 
@@ -209,7 +207,7 @@ class BenchBook(Database):
         weighed: Iterable[Weighed],
         making: Mapping[str, Making],
     ) -> None:
-        """Put what was saved from another book into this one, numbers and all."""
+        """Insert what was saved from another database, including numbers."""
         with self.changing():
             for record in records:
                 row = (record.n, _dump(record))
@@ -226,8 +224,8 @@ class BenchBook(Database):
     # Makings
 
     def makings(self) -> dict[str, Making]:
-        """Return all makings by their ids, without the designs they were begun with; a damaged one says so
-        in ``unread``."""
+        """Return all makings by their ids, without the designs they began with; a damaged one says so in
+        ``unread``."""
         found: dict[str, tuple[str, Making]] = {}
         for name, text in self.rows("SELECT figure, json FROM making"):
             known = self._read.get(name)
@@ -237,28 +235,28 @@ class BenchBook(Database):
         return {name: making for name, (_, making) in found.items()}
 
     def making(self, name: str) -> Making:
-        """Return a making by its id; one from the beginning if nothing is known of it."""
+        """Return a making by its id; a new one if there is none."""
         rows = self.rows("SELECT json FROM making WHERE figure = ?", name)
         begun = self.rows("SELECT json FROM begun WHERE making = ?", name)
         found = read_making(rows[0][0]) if rows else Making()
         return found.replaced(begun=begun[0][0]) if begun else found
 
     def change_making(self, name: str, before: Making, after: Making) -> Making:
-        """Keep what was changed from ``before`` to ``after``; what another window has written in the meantime
-        stays. How the making is then."""
+        """Save the change from ``before`` to ``after``, keeping what another window has written meanwhile;
+        return the result."""
         with self.changing():
             making = merged(self.making(name), before, after)
             self._put_making(name, making)
         return making
 
     def put_makings(self, makings: Mapping[str, Making]) -> None:
-        """Keep whole makings, such as come from another book."""
+        """Save whole makings, such as imported ones."""
         with self.changing():
             for name, making in makings.items():
                 self._put_making(name, making)
 
     def drop_making(self, name: str) -> None:
-        """Strike a making out."""
+        """Delete a making."""
         with self.changing():
             self._db.execute("DELETE FROM making WHERE figure = ?", (name,))
             self._db.execute("DELETE FROM begun WHERE making = ?", (name,))
@@ -274,7 +272,7 @@ class BenchBook(Database):
     # What was weighed out
 
     def weighed(self, figure: str | None = None) -> tuple[Weighed, ...]:
-        """Return what was weighed out, for one figure or for all, the oldest first."""
+        """Return the weighings of one figure or of all, the oldest first."""
         rows = self.rows(
             "SELECT n, day, figure, portion, wool, grams, state, taken FROM weighed "
             "WHERE ? IS NULL OR figure = ? ORDER BY n",
@@ -288,7 +286,7 @@ class BenchBook(Database):
         return tuple(found)
 
     def weigh(self, day: str, figure: str, portion: str, wool: str, grams: float) -> Weighed:
-        """Take down that a portion was weighed; one weighed before is replaced (and put back)."""
+        """Save a weighing; an earlier one of the portion is replaced (and returned to the shelf)."""
         with self.changing():
             for row in [w for w in self.weighed(figure) if w.portion == portion]:
                 self._unbook(row)
@@ -301,15 +299,15 @@ class BenchBook(Database):
         return Weighed(int(cursor.lastrowid or 0), day, figure, portion, wool, grams, "weighed")
 
     def unweigh(self, rows: Iterable[Weighed]) -> None:
-        """Strike out what was weighed; what was booked off is put back on the shelf."""
+        """Delete a weighing, returning it to the shelf if it was deducted."""
         with self.changing():
             for row in self._as_they_are(rows):
                 self._unbook(row)
                 self._db.execute("DELETE FROM weighed WHERE n = ?", (row.n,))
 
     def book(self, rows: Iterable[Weighed]) -> None:
-        """Book what was weighed off the shelf; a heap never falls below nothing, and gives back no more
-        than it gave."""
+        """Deduct weighings from the shelf. A heap never falls below 0, and later gets back no more than it
+        gave."""
         with self.changing():
             for row in self._as_they_are(rows):
                 if row.state == "weighed":
@@ -319,7 +317,7 @@ class BenchBook(Database):
                     )
 
     def put_back(self, rows: Iterable[Weighed]) -> None:
-        """Put what was booked off back on the shelf."""
+        """Return deducted weighings to the shelf."""
         with self.changing():
             for row in self._as_they_are(rows):
                 self._unbook(row)
@@ -328,7 +326,7 @@ class BenchBook(Database):
                 )
 
     def _as_they_are(self, rows: Iterable[Weighed]) -> list[Weighed]:
-        """Return the rows as the book has them now: another window may have booked them."""
+        """Return the present state of these rows, which another window may have deducted."""
         wanted = {row.n for row in rows}
         return [row for row in self.weighed() if row.n in wanted]
 
@@ -337,7 +335,7 @@ class BenchBook(Database):
             self._move(row.wool, row.grams if row.taken is None else row.taken)
 
     def _move(self, wool_id: str, grams: float) -> float:
-        """Lay ``grams`` on a heap, or take them off; what it gained (g)."""
+        """Add ``grams`` to a heap, or remove them; return the change (g)."""
         rows = self.rows("SELECT json FROM wool WHERE id = ?", wool_id)
         if not rows:
             return 0.0
@@ -354,7 +352,7 @@ _WEIGHED: TypeAdapter[Weighed] = TypeAdapter(Weighed)
 
 
 def bench_path() -> Path:
-    """Return where the maker's bench is kept."""
+    """Return the path of the maker's database."""
     return user_data_path("bambola") / "bench.sqlite"
 
 

@@ -1,4 +1,4 @@
-"""Names for what is kept from one start to the next, so that nothing old is ever taken for new."""
+"""Names of cache files that change with everything their contents depend on."""
 
 from __future__ import annotations
 
@@ -11,8 +11,8 @@ import bambola.core
 
 
 def cache_key(what: str, rooms: tuple[str, ...]) -> str:
-    """Return a file's name made of ``what`` it was worked out from and of the code that did: ``rooms`` of the
-    core, and the library that cuts for them."""
+    """Return a file name derived from ``what`` was computed and the code that computed it: ``rooms`` of the
+    core, and the geometry library where they use it."""
     return hashlib.sha256(_code_of(rooms) + what.encode()).hexdigest()[:32]
 
 
@@ -25,6 +25,6 @@ def _code_of(rooms: tuple[str, ...]) -> bytes:
 
 
 def modules_of(rooms: tuple[str, ...]) -> list[Path]:
-    """Return every module of these rooms of the core, those in folders within them too."""
+    """Return every module of these rooms of the core, including nested ones."""
     core = Path(bambola.core.__path__[0])
     return sorted(module for room in rooms for module in (core / room).rglob("*.py"))

@@ -1,4 +1,4 @@
-"""A file of SQLite that two windows may hold: every change is whole, and trouble is told in one sentence."""
+"""An SQLite file that two windows may open: every change is atomic, and errors become one sentence."""
 
 from __future__ import annotations
 
@@ -21,8 +21,8 @@ Judged."""
 
 
 class BenchBookError(OSError):
-    """A bench that cannot be opened or written; the message is one sentence. ``damaged``: what stands in
-    the file is wrong, and waiting will not mend it; ``busy``: another program holds it."""
+    """Raised if a bench cannot be opened or written; the message is one sentence. ``damaged``: the file is
+    corrupt, and waiting will not help; ``busy``: another program holds it."""
 
     def __init__(self, message: str, damaged: bool = False, busy: bool = False) -> None:
         super().__init__(message)
@@ -30,7 +30,7 @@ class BenchBookError(OSError):
 
 
 class Database:
-    """The file at a path, or one in memory."""
+    """An SQLite database at a path, or in memory."""
 
     def __init__(self, path: Path | None, set_up: Callable[[], None]) -> None:
         """Open the file and ``set_up`` what is in it. Raises :class:`BenchBookError`."""
@@ -58,7 +58,7 @@ class Database:
 
     @contextlib.contextmanager
     def changing(self) -> Iterator[None]:
-        """One whole change of the file."""
+        """Run one transaction."""
         try:
             self._set_patience()
             self._db.execute("BEGIN IMMEDIATE")
@@ -81,7 +81,8 @@ class Database:
             raise
 
     def _set_patience(self) -> None:
-        """Wait for other programs as usual, or not at all for a while after a wait in vain."""
+        """Set the time to wait for other programs: the usual one, or none for a while after a wait in
+        vain."""
         seconds = 0.0 if time.monotonic() < self._impatient_until else BUSY_S
         self._db.execute(f"PRAGMA busy_timeout = {round(1000 * seconds)}")
 
@@ -94,11 +95,11 @@ class Database:
         return busy
 
     def close(self) -> None:
-        """Let go of the file."""
+        """Close the file."""
         self._db.close()
 
     def rows(self, query: str, *values: object) -> list[Any]:
-        """Return all rows of a question. Raises :class:`BenchBookError`."""
+        """Return all rows of a query. Raises :class:`BenchBookError`."""
         try:
             self._set_patience()
             return self._db.execute(query, values).fetchall()
@@ -113,12 +114,12 @@ class Database:
             ) from None
 
     def edition(self) -> int:
-        """Return a number that changes whenever another program has written into the book."""
+        """Return a number that changes whenever another program has written to the file."""
         return int(self.rows("PRAGMA data_version")[0][0])
 
 
 def _for_owner_only(path: Path) -> None:
-    """Make the file if it is not there, and let nobody else read it; SQLite's own files take its mode."""
+    """Create the file if missing, readable only by its owner; SQLite's own files take its mode."""
     if not path.exists():
         os.close(os.open(path, os.O_RDWR | os.O_CREAT | os.O_CLOEXEC, PRIVATE))
     with contextlib.suppress(OSError):  # another user's, who lets us write
@@ -132,13 +133,13 @@ _SAID = 80
 
 
 def in_short(error: BaseException) -> str:
-    """Return what an error says, cut off where it is long."""
+    """Return the text of an error, shortened."""
     said = " ".join(str(error).split())
     return said if len(said) <= _SAID else f"{said[: _SAID - 1]}…"
 
 
 def is_damage(error: Exception) -> bool:
-    """Return whether what SQLite says is the file's own fault, not that of a disk or of who else holds it."""
+    """Return whether an SQLite error means a corrupt file, rather than a full disk or a lock."""
     code = getattr(error, "sqlite_errorcode", None)
     if code is None:  # Python itself could not read what is there as text
         return isinstance(error, sqlite3.OperationalError | UnicodeDecodeError)

@@ -1,4 +1,4 @@
-"""Designs on disk: refused whole or opened whole, saved whole with the previous version kept."""
+"""Design files: opened or refused as a whole, and saved as a whole with the previous version kept."""
 
 from __future__ import annotations
 
@@ -46,8 +46,7 @@ PATIENCE_S = 4.5
 
 
 def design_of(data: bytes, name: str, stop: threading.Event | None = None) -> bytes:
-    """Return the text of a design, taken out of a PDF where it travels in one. Raises
-    :class:`DocumentError`."""
+    """Return the text of a design, extracted from a PDF if attached to one. Raises :class:`DocumentError`."""
     if not data.startswith(PDF):
         return data
     answer = ask("bambola.files.attached_job", [ENDING], data, PATIENCE_S, stop)
@@ -60,7 +59,7 @@ def design_of(data: bytes, name: str, stop: threading.Event | None = None) -> by
 
 
 def fingerprint(path: Path) -> str | None:
-    """Return what tells whether the file at ``path`` is still the same; None if it cannot be read."""
+    """Return a value that changes when the file at ``path`` changes; None if it cannot be read."""
     try:
         return hashlib.sha256(read_regular(path, MAX_BYTES, tr("a design"))).hexdigest()
     except FileRefusedError:
@@ -70,10 +69,10 @@ def fingerprint(path: Path) -> str | None:
 def save_design(
     path: Path, figure: Figure, brief: Brief, survey: Survey | None = None, design: str = ""
 ) -> None:
-    """Save to ``path``, keeping what was there as ``path~``. Raises :class:`ExportError`."""
+    """Save to ``path``, keeping the previous version as ``path~``. Raises :class:`ExportError`."""
     write_whole(path, dump_document(figure, brief, survey, design).encode(), keep_previous=True)
 
 
 def new_design(figure: Figure) -> str:
-    """Return what tells a design of this figure from every other."""
+    """Return a new unique id for a design of this figure."""
     return f"{figure.id}-{secrets.token_hex(4)}"

@@ -1,7 +1,7 @@
-"""The journal: unsaved work, written as it is done and offered back after a crash.
+"""The journal: unsaved work, written continuously and offered after a crash.
 
-An entry goes only when its work is saved or thrown away knowingly; one that cannot be read stays, and is
-told of.
+An entry is deleted only when its work is saved or knowingly discarded; an unreadable one stays and is
+reported.
 """
 
 from __future__ import annotations
@@ -39,11 +39,9 @@ _MOST_BYTES = 3 * MAX_BYTES
 
 @dataclass(frozen=True)
 class Recovered:
-    """Unsaved work found in the journal, and the file it belongs to if it had one.
-
-    ``seen`` tells the version of that file the work began from. Where the work cannot be taken, ``document``
-    is None and ``trouble`` says why in one sentence. While this is held, no other window can take the entry.
-    """
+    """Unsaved work found in the journal, with its file if it had one; ``seen`` identifies the version of the
+    file it began from. If the work cannot be read, ``document`` is None and ``trouble`` says why in one
+    sentence. While this object is held, no other window can take the entry."""
 
     entry: Path
     lock: BinaryIO
@@ -53,11 +51,11 @@ class Recovered:
     trouble: str = ""
 
     def let_go(self) -> None:
-        """Leave the entry as it is, for another time."""
+        """Release the entry for another time."""
         self.lock.close()
 
     def throw_away(self) -> None:
-        """Remove the entry for good."""
+        """Delete the entry."""
         with contextlib.suppress(OSError):
             self.entry.unlink()
         with contextlib.suppress(OSError):
@@ -66,7 +64,7 @@ class Recovered:
 
 
 class Journal:
-    """One journal file a running window, locked for as long as its process lives. Safe on threads."""
+    """One journal file for each running window, locked while its process lives. Thread-safe."""
 
     def __init__(self, folder: Path | None = None) -> None:
         self.folder = folder or user_data_path("bambola") / "journal"
@@ -84,8 +82,7 @@ class Journal:
         seen: str | None = None,
         design: str = "",
     ) -> None:
-        """Keep the work as it is now, and which version of its file it began from. Raises
-        :class:`ExportError` if it cannot be kept."""
+        """Save the present work, and the version of its file it began from. Raises :class:`ExportError`."""
         document = dump_document(figure, brief, survey, design)
         entry = {"path": str(path) if path else None, "seen": seen, "document": document}
         with self._turn:
@@ -96,7 +93,7 @@ class Journal:
             write_whole(self._own, json.dumps(entry).encode(), private=True)
 
     def clear(self) -> None:
-        """The work is saved or given up: nothing to keep."""
+        """Delete the entry, since the work is saved or discarded."""
         with self._turn:
             with contextlib.suppress(OSError):
                 self._own.unlink()
@@ -108,19 +105,19 @@ class Journal:
             self._own = self._fresh
 
     def end(self) -> None:
-        """Nothing is kept any more, not even what is still being written: the window is closed."""
+        """Stop the journal, dropping even what is still being written."""
         self._ended = True
         self.clear()
 
     def adopt(self, found: Recovered) -> None:
-        """Go on with the work of a window that did not end well: its entry is this window's now."""
+        """Take over the entry of a crashed window."""
         self.clear()
         with self._turn:
             self._own, self._lock = found.entry, found.lock
 
     def left_behind(self, bench: Bench) -> list[Recovered]:
-        """Return the work of windows that did not end well, the newest first, each locked until it is let go.
-        ``bench`` must have its wools."""
+        """Return the work of crashed windows, the newest first, each locked until released. ``bench`` must
+        have its wools."""
         try:
             entries = sorted(
                 self.folder.glob("*.json"), key=lambda p: p.stat().st_mtime, reverse=True
@@ -141,7 +138,7 @@ def _lock_path(entry: Path) -> Path:
 
 
 def _locked(entry: Path) -> BinaryIO | None:
-    """Return the lock of a journal entry, held until closed; None while another window holds it."""
+    """Return the lock of a journal entry, held until closed; None if another window holds it."""
     try:
         lock = _lock_path(entry).open("ab")
     except OSError:
@@ -155,7 +152,7 @@ def _locked(entry: Path) -> BinaryIO | None:
 
 
 def _read(entry: Path, lock: BinaryIO, bench: Bench) -> Recovered:
-    """Return what an entry holds, or why it cannot be taken."""
+    """Return the contents of an entry, or why it cannot be read."""
     path = None
     try:
         kept = json.loads(read_regular(entry, _MOST_BYTES, tr("a journal")))

@@ -1,7 +1,7 @@
-"""What measuring a figure's solids came to, kept from one start to the next (a cache, as others call it).
+"""A cache of measured solids, kept between starts.
 
-Measuring is most of what opening a design takes. Its numbers are few and depend on the figure and on how it
-is measured alone; they are kept under a name made of both, so that nothing old is ever taken for new.
+Measuring is most of the time of opening a design. The results are few numbers that depend only on the figure
+and the code that measures; the cache key is made of both.
 """
 
 from __future__ import annotations
@@ -27,7 +27,7 @@ _MOST_KEPT = 100
 
 @remembered(1)
 def _adapter() -> TypeAdapter[tuple[CopySolid, ...]]:
-    """Reads and writes measures; whatever is no finite number of the right kind is refused."""
+    """Return the (de)serialiser of measures, which refuses anything but finite numbers of the right kind."""
     sound = ConfigDict(allow_inf_nan=False, strict=True)
     return TypeAdapter(tuple[CopySolid, ...], config=sound)
 
@@ -39,7 +39,7 @@ class KeptMeasures:
         self.folder = folder or user_cache_path("bambola") / "measures"
 
     def of(self, figure: Figure) -> tuple[CopySolid, ...] | None:
-        """Return what ``figure`` measures, copy by copy, if that is known."""
+        """Return the cached measures of ``figure``, copy by copy, if any."""
         try:
             kept = read_regular(self._path(figure), _MOST_BYTES, tr("what was measured"))
             return _adapter().validate_json(kept)
@@ -47,7 +47,7 @@ class KeptMeasures:
             return None
 
     def keep(self, figure: Figure, measured: tuple[CopySolid, ...]) -> None:
-        """Keep what ``figure`` measures, if there is room for it."""
+        """Cache the measures of ``figure``, if there is room."""
         path = self._path(figure)
         with contextlib.suppress(OSError, ExportError):
             path.parent.mkdir(parents=True, exist_ok=True)

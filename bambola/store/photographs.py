@@ -1,4 +1,4 @@
-"""Photographs of figures made: copied beside the bench book, no larger than they are looked at."""
+"""Photographs of figures made: copied beside the database, reduced to the size they are viewed at."""
 
 from __future__ import annotations
 
@@ -18,13 +18,13 @@ MOST_PX = 1600
 
 
 class Photographs:
-    """A folder of photographs, by names that tell their contents: the same one is kept once."""
+    """A folder of photographs named by their contents, so that each is stored once."""
 
     def __init__(self, book: Path | None) -> None:
         self.folder = book.parent / "photographs" if book else None
 
     def keep(self, pixels: NDArray[np.uint8]) -> str:
-        """Keep a picture (rows, columns, 3) RGB; the name it is kept under. Raises :class:`ExportError`."""
+        """Save a picture (rows, columns, 3) RGB and return its name. Raises :class:`ExportError`."""
         from PIL import Image
 
         if self.folder is None:
@@ -41,7 +41,7 @@ class Photographs:
         return name
 
     def path(self, name: str) -> Path | None:
-        """Return where a photograph is kept; None where it is gone, or ``name`` is none of ours."""
+        """Return the path of a photograph; None if it is missing, or ``name`` is not one of ours."""
         if self.folder is None or Path(name).name != name:
             return None
         found = self.folder / name

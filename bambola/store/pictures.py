@@ -1,4 +1,4 @@
-"""Pictures of figures kept from one start to the next: a design opened again is seen before it is cast."""
+"""A cache of rendered figures, kept between starts, to show a design before it is rendered."""
 
 from __future__ import annotations
 
@@ -30,7 +30,7 @@ class KeptPictures:
         self.folder = folder or user_cache_path("bambola") / "figures"
 
     def of(self, figure: Figure, camera: Camera, colours: Mapping[str, str]) -> Picture | None:
-        """Return the picture of ``figure`` from ``camera``, however fine, if there is one."""
+        """Return the cached picture of ``figure`` from ``camera``, however fine, if any."""
         try:
             raw = read_regular(self._path(figure, camera, colours), _MOST_BYTES, tr("a picture"))
             with np.load(io.BytesIO(raw), allow_pickle=False) as kept:
@@ -41,7 +41,7 @@ class KeptPictures:
     def keep(
         self, figure: Figure, camera: Camera, colours: Mapping[str, str], picture: Picture
     ) -> None:
-        """Keep a picture, if there is room for it and none is kept yet."""
+        """Cache a picture, if there is room and none is cached yet."""
         path = self._path(figure, camera, colours)
         if path.exists():
             return

@@ -1,4 +1,4 @@
-"""Opening the bench book whatever has befallen it: what is sound is kept, the rest is told and laid aside."""
+"""Opens the database whatever its state: what is sound is kept, the rest is reported and set aside."""
 
 from __future__ import annotations
 
@@ -24,10 +24,10 @@ _ROW: TypeAdapter[Weighed] = TypeAdapter(Weighed)
 
 
 def open_book(path: Path, start: Bench) -> tuple[BenchBook, str]:
-    """Return the book at ``path``, and one sentence for the maker if not all is well (else nothing).
+    """Return the database at ``path``, and one sentence for the maker if there was trouble (else empty).
 
-    Where a row is damaged, the sound ones go into a new book and the old file stays beside it under another
-    name. Where the file cannot be had at all, the book is one in memory, begun from ``start``.
+    Sound rows of a damaged file go into a new one, and the old file stays beside it under another name. If
+    the file cannot be opened at all, the database is in memory, begun from ``start``.
     """
     book = None
     try:
@@ -56,7 +56,7 @@ def open_book(path: Path, start: Bench) -> tuple[BenchBook, str]:
 
 @dataclass
 class _Sound:
-    """What could be read, and how many rows of each sort could not."""
+    """The readable rows, and the number of unreadable ones of each kind."""
 
     rest: dict[str, Any] = field(default_factory=dict)
     wools: list[Wool] = field(default_factory=list)
@@ -70,7 +70,7 @@ class _Sound:
 
 
 def _unsound(book: BenchBook) -> bool:
-    """Return whether anything in the book cannot be read. Raises :class:`BenchBookError`."""
+    """Return whether anything in the database is unreadable. Raises :class:`BenchBookError`."""
     book.bench()
     assert book.path is not None
     with contextlib.closing(sqlite3.connect(book.path, timeout=0.25)) as db:
@@ -78,8 +78,7 @@ def _unsound(book: BenchBook) -> bool:
 
 
 def _reading(path: Path) -> sqlite3.Connection:
-    """Return the file, of which as much is read as can be: text that is none, tables that are not all
-    described."""
+    """Return the file opened to read as much as possible: invalid text, missing descriptions of tables."""
     db = sqlite3.connect(path, timeout=0.25)
     db.text_factory = lambda raw: raw.decode("utf-8", "replace")
     with contextlib.suppress(*TROUBLE):
@@ -88,7 +87,7 @@ def _reading(path: Path) -> sqlite3.Connection:
 
 
 def _all(db: sqlite3.Connection, columns: str, table: str, sound: _Sound) -> Iterator[Any]:
-    """Yield every row that can be reached, from either end of the table, in the order of the table."""
+    """Yield every reachable row, from either end of the table, in the order of the table."""
     found: dict[Any, Any] = {}
     broken = 0
     for way in ("ASC", "DESC"):
@@ -115,7 +114,7 @@ _SORTS = {
 
 
 def _sound(db: sqlite3.Connection) -> _Sound:
-    """Return everything that can be read of a book."""
+    """Return everything readable in a database."""
     sound = _Sound()
     for (text,) in _all(db, "json", "bench", sound):
         for name, value in _object(text, sound).items():
@@ -174,7 +173,7 @@ def _object(text: Any, sound: _Sound) -> dict[str, Any]:
 
 
 def _salvaged(path: Path, start: Bench) -> tuple[BenchBook, str]:
-    """Return a new book at ``path`` with what is sound in the old one, which is kept beside it."""
+    """Return a new database at ``path`` with the readable rows of the old one, which is kept beside it."""
     try:
         with contextlib.closing(_reading(path)) as db:
             sound = _sound(db)
@@ -194,8 +193,8 @@ def _salvaged(path: Path, start: Bench) -> tuple[BenchBook, str]:
 
 
 def _bench_of(sound: _Sound, start: Bench) -> Bench:
-    """Return a bench of what is sound; a blend of wools that are gone is gone too. Where wools are lost,
-    those of the bench that is begun from are there again, uncounted."""
+    """Return a bench from the readable rows; a blend of lost wools is lost too. Lost wools of the starting
+    bench come back uncounted."""
     known = {wool.id: wool for wool in sound.wools}
     if "wool" in sound.lost:
         known |= {wool.id: wool for wool in start.wools if wool.id not in known}

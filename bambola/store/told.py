@@ -1,4 +1,4 @@
-"""What went wrong, in the language spoken here."""
+"""Errors of the store as sentences in the maker's language."""
 
 from __future__ import annotations
 
@@ -8,6 +8,6 @@ from bambola.language import spoken
 
 
 def told(wrong: Exception | Fact) -> str:
-    """Return one sentence. Files hold no quantities that a maker has units of their own for."""
+    """Return a fact as one sentence. Files contain no quantities that depend on the maker's units."""
     words = Words(catalogue=spoken())
     return words.say(wrong) if isinstance(wrong, Fact) else error_words(wrong, words)
