@@ -1,4 +1,4 @@
-"""Standing, hanging and joins: does it hold itself up, and what would make it."""
+"""Standing, hanging and joins: whether a figure holds itself up, and what would make it."""
 
 from bambola.core.balance.hanging import loop_point
 from bambola.core.balance.joins import ALLOWED_KPA, JoinStress, join_for, join_stresses

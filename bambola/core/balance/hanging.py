@@ -1,4 +1,4 @@
-"""Where the loop of a hanging figure must be: over its centre of mass, once it is tilted as wished."""
+"""Where the loop of a hanging figure must be: above its centre of mass at the wished tilt."""
 
 from __future__ import annotations
 

@@ -1,4 +1,4 @@
-"""How much each join bears when the figure is handled, against what its kind holds."""
+"""The load of each join when the figure is handled, compared with the strength of its kind."""
 
 from __future__ import annotations
 
@@ -18,10 +18,8 @@ ALLOWED_KPA = {"fringe": 4.0, "patch": 10.0, "scarf": 10.0, "peg": 40.0, "wire":
 
 @frozen
 class JoinStress:
-    """A join and what it bears, kPa; ``carries_all`` if the whole figure hangs from it.
-
-    ``was_kpa`` is what it bore at the size the figure was made, joined as ``was_kind``.
-    """
+    """A join and its stress, kPa; ``carries_all`` if the whole figure hangs from it. ``was_kpa`` is its
+    stress at the size the figure was made, joined as ``was_kind``."""
 
     part: str
     kind: Join
@@ -34,7 +32,7 @@ class JoinStress:
 
     @property
     def held_before(self) -> float | None:
-        """How many times over it held as the figure was made; None where that is not known."""
+        """The safety factor of the join as made; None if unknown."""
         if self.was_kind is None or self.was_kpa <= 0:
             return None
         return ALLOWED_KPA[self.was_kind] / self.was_kpa
@@ -148,7 +146,7 @@ def _stress(
 
 
 def _chain(figure: Figure, part: str | None) -> set[str]:
-    """Return ``part`` and every part it hangs on, but for what everything sits on."""
+    """Return ``part`` and all its bearers, except the one everything sits on."""
     found: set[str] = set()
     while part is not None and (parent := figure.by_id[part].parent) is not None:
         found.add(part)
@@ -157,7 +155,7 @@ def _chain(figure: Figure, part: str | None) -> set[str]:
 
 
 def _beyond(figure: Figure, masses: Sequence[Lump]) -> dict[str, list[_Hung]]:
-    """Return what hangs beyond each part's join: on it, or on parts that sit on it."""
+    """Return what hangs beyond each part's join: what sits on it, directly or indirectly."""
     found: dict[str, list[_Hung]] = {part.id: [] for part in figure.parts}
     for name, side, grams, at in masses:
         part: str | None = name
@@ -170,7 +168,7 @@ def _beyond(figure: Figure, masses: Sequence[Lump]) -> dict[str, list[_Hung]]:
 def _level_lever(
     seat: Sequence[float], own: Sequence[tuple[float, tuple[float, float, float]]]
 ) -> float:
-    """Return the distance (mm) seen from above between a seat and the centre of what hangs from it."""
+    """Return the horizontal distance (mm) between a seat and the centre of what hangs from it."""
     grams = sum(g for g, _ in own)
     if grams <= 0:
         return 0.0

@@ -1,6 +1,6 @@
 """What would make a figure stand: bigger feet, weight low down, a third contact, a stand.
 
-Each is computed: the least of it that lets the figure lean by the wished angle in every direction.
+Of each the least is computed that lets the figure lean by the wished angle in every direction.
 """
 
 from __future__ import annotations
@@ -84,7 +84,8 @@ def remedies(
 
 
 def _larger(own: np.ndarray, apart: np.ndarray, need: float, footed: bool) -> Remedy | None:
-    """By how much all that touches must grow about its middle: along each way one of them must reach."""
+    """Return the factor by which all contacts must grow about their middle for one of them to reach far
+    enough in every direction."""
     with np.errstate(divide="ignore", invalid="ignore"):
         factor = np.where(own > 1e-9, (need - apart) / own, np.inf).min(axis=0).max()
     kind: Literal["feet", "underside"] = "feet" if footed else "underside"
@@ -94,7 +95,7 @@ def _larger(own: np.ndarray, apart: np.ndarray, need: float, footed: bool) -> Re
 def _ballast(
     reach: np.ndarray, over: np.ndarray, need: float, high: float, height: float, grams: float
 ) -> Remedy | None:
-    """Return the grams low down, over the middle of the feet, that draw the centre down and inwards
+    """Return the grams at the bottom, over the middle of the feet, that move the centre down and inwards
     enough."""
     low, along = height * BALLAST_HEIGHT, WAYS @ over
 
@@ -113,10 +114,10 @@ def _ballast(
 
 
 def _third(reach: np.ndarray, need: float, height: float) -> Remedy | None:
-    """Return where one more contact must be: the nearest place that is enough.
+    """Return the nearest sufficient place for one more contact.
 
-    A contact at distance t and heading θ reaches t cos(φ - θ) along φ, so it must be as far as the worst
-    of the ways asks along which the feet alone fall short.
+    A contact at distance t and heading θ reaches t cos(φ - θ) along φ, so its distance is set by the worst
+    direction in which the feet alone fall short.
     """
     short = WAYS[reach < need]
     if not len(short):

@@ -1,4 +1,4 @@
-"""Whether the figure stands: centre of mass over the polygon of its ground contacts."""
+"""Whether the figure stands: its centre of mass over the polygon of its ground contacts."""
 
 from __future__ import annotations
 
@@ -68,10 +68,8 @@ def balance(
     masses: Sequence[tuple[float, tuple[float, float, float]]],
     polygon: np.ndarray | None = None,
 ) -> Balance:
-    """Balance of the placed figure with ``masses`` of (g, centre (3,) mm). Heights from the ground.
-
-    ``polygon`` (n, 2) are its :func:`contacts` if they are known.
-    """
+    """Return the balance of the placed figure with ``masses`` of (g, centre (3,) mm). Heights are from the
+    ground. ``polygon`` (n, 2) are its :func:`contacts` if known."""
     weights = np.array([mass for mass, _ in masses])
     grams = float(weights.sum())
     centre = weights @ np.array([at for _, at in masses]) / max(grams, 1e-12)
@@ -93,7 +91,7 @@ def balance(
 
 
 def footprints(placement: Placement) -> list[tuple[int, np.ndarray]]:
-    """Return what bears on the ground: the number of each copy that does, and points (n, 2) of its outline
+    """Return the contacts with the ground: the number of each touching copy, and points (n, 2) of its outline
     there."""
     level = placement.ground + SOLE_SHARE * placement.height
     down = np.array([0.0, 0.0, -1.0])
@@ -107,7 +105,7 @@ def footprints(placement: Placement) -> list[tuple[int, np.ndarray]]:
 
 
 def _crossing(mesh: Mesh, matrix: np.ndarray, level: float) -> np.ndarray:
-    """Return where the edges of a mesh pass a level of the figure: (n, 2) mm."""
+    """Return the points (n, 2), mm, where the edges of a mesh cross a level."""
     corners = mesh.vertices @ matrix[:3, :3].T + matrix[:3, 3]
     over = corners[:, 2] - level
     above = (over > 0)[mesh.faces]
@@ -120,12 +118,12 @@ def _crossing(mesh: Mesh, matrix: np.ndarray, level: float) -> np.ndarray:
 
 
 def contacts(prints: Sequence[tuple[int, np.ndarray]]) -> np.ndarray:
-    """Return the convex hull (n, 2), counter-clockwise, of what bears on the ground."""
+    """Return the convex hull (n, 2), counter-clockwise, of the contacts with the ground."""
     return hull_of([outline for _, outline in prints])
 
 
 def _side_of(way: np.ndarray) -> str:
-    """Return a direction on the ground in words: the face looks to -y, the figure's own left is at +x."""
+    """Return a direction on the ground as words: the face looks to -y, the figure's own left is +x."""
     names = (
         "left",
         "back left",

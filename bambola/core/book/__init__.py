@@ -1,1 +1,1 @@
-"""The book: what makings cost and what became of them."""
+"""The book of makings: what they cost and how they came out."""

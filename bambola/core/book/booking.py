@@ -1,4 +1,4 @@
-"""What a figure took off the shelf besides wool: eyes, cloth, glue that are counted, wire and its offcuts."""
+"""What a figure took off the shelf besides wool: counted eyes, cloth and glue; wire and its offcuts."""
 
 from __future__ import annotations
 
@@ -17,9 +17,11 @@ LEAST_OFFCUT_MM = 30.0
 
 
 def to_book(plan: Plan, bench: Bench, used: Mapping[str, float]) -> dict[str, float]:
-    """Return what all figures of a plan took, by its key on the shelf: as planned, or as it was really
-    ``used``. Wool is booked by itself, as it was weighed. Of coils so many mm, of stems and offcuts pieces;
-    what is left of those goes back as an offcut (``offcut:stems:85``, less than nothing is taken of it)."""
+    """Return what all figures of a plan took, by key on the shelf: as planned, or as really ``used``.
+
+    Wool is booked separately, as weighed. Coils are booked in mm, stems and offcuts in pieces; a remainder
+    goes back as an offcut (``offcut:stems:85``, a negative amount).
+    """
     planned = {key: amount for key, _, amount in planned_use(plan, bench)}
     found = {
         key: amount
@@ -57,8 +59,8 @@ def _kind(stock: WireStock) -> tuple[str, float, int]:
 
 
 def booked_off(bench: Bench, wanted: Mapping[str, float]) -> tuple[Bench, dict[str, float]]:
-    """Return the bench without what is ``wanted``, and what was really there to be taken: nothing falls below
-    nothing, and of what is not counted nothing is taken."""
+    """Return the bench without what is ``wanted``, and what was really taken: no stock falls below 0, and
+    nothing is taken of what is not counted."""
     taken = {}
     for key, amount in wanted.items():
         there_is = min(amount, left_of(bench, key)) if not key.startswith(OFFCUT) else amount
@@ -68,7 +70,7 @@ def booked_off(bench: Bench, wanted: Mapping[str, float]) -> tuple[Bench, dict[s
 
 
 def put_back(bench: Bench, taken: Mapping[str, float]) -> Bench:
-    """Return the bench with what was ``taken`` laid back."""
+    """Return the bench with what was ``taken`` returned to it."""
     for key, amount in taken.items():
         if key.startswith(OFFCUT):
             bench = _with_offcuts(bench, key, round(amount))

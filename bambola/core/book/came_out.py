@@ -1,4 +1,4 @@
-"""How a figure came out: as it stands, and where it differs from its plan."""
+"""How a figure came out: the real figure, and its differences from the plan."""
 
 from __future__ import annotations
 
@@ -16,8 +16,8 @@ from bambola.core.wool.mending import PAIR_SIZE, PAIR_WEIGHT
 
 @frozen
 class Off:
-    """What of a part came out otherwise than planned by more than is let pass: one of its measures (mm), or
-    its weight (g), as ``planned`` and as ``found``."""
+    """A measure (mm) or weight (g) of a part that differs noticeably from the plan: ``planned`` and
+    ``found``."""
 
     part: str
     what: str
@@ -27,13 +27,13 @@ class Off:
 
     @property
     def share(self) -> float:
-        """By how much it is more than planned, as a share of that."""
+        """The difference as a share of the planned value."""
         return self.found / self.planned - 1
 
 
 def as_it_came(plan: Plan, making: Making, bench: Bench) -> Placement:
-    """Return the planned figure with its parts as they measure, as high as it is; where no such figure can
-    be, all of it is as much higher or lower as it came out."""
+    """Return the planned figure with its parts and height as measured; if no such figure can be built, the
+    planned one scaled to the real height."""
     figure = plan.resized.figure
     free = tuple(part.replaced(rules=()) for part in figure.parts)
     planned = figure.replaced(parts=free)
@@ -54,7 +54,7 @@ def as_it_came(plan: Plan, making: Making, bench: Bench) -> Placement:
 
 
 def came_off(plan: Plan, making: Making) -> tuple[Off, ...]:
-    """Return where it came out otherwise, part by part in the order of the figure."""
+    """Return the noticeable differences, part by part in the order of the figure."""
     found = []
     for part in plan.parts:
         for name, mm in making.sizes.get(part.id, {}).items():

@@ -1,4 +1,4 @@
-"""What a figure costs, the price that covers it, and what an hour of it earns."""
+"""What a figure costs, the price that covers it, and the hourly wage."""
 
 from __future__ import annotations
 
@@ -21,8 +21,8 @@ GLUE_G = 0.05
 
 @frozen
 class CostLine:
-    """What is used of one thing, by the ``key`` it has on the shelf: how it is called, the ``amount`` in its
-    ``unit``, and for how much; None: no price is known."""
+    """The use of one thing, by its ``key`` on the shelf: its name, the ``amount`` in its ``unit``, and the
+    cost; None: no price is known."""
 
     key: str
     what: Fact
@@ -32,7 +32,7 @@ class CostLine:
 
     @property
     def used(self) -> Fact:
-        """How much of it, as it is said."""
+        """The amount as text."""
         match self.unit:
             case "g":
                 return fact("cost.grams", grams=Grams(self.amount))
@@ -61,16 +61,16 @@ class Cost:
 
     @property
     def unpriced(self) -> tuple[CostLine, ...]:
-        """What is used and has no price."""
+        """The lines without a price."""
         return tuple(line for line in self.lines if line.price is None)
 
     @property
     def stuff(self) -> Decimal:
-        """All that is used, with a price."""
+        """The lines with a price."""
         return sum((line.price for line in self.lines if line.price is not None), self.small)
 
     def sold_at(self, price: Decimal) -> Sale:
-        """Return what is left where all are sold at ``price`` together."""
+        """Return what is left if all are sold for ``price`` together."""
         money = self.money
         fees = money.in_coins(price * money.fees / HUNDRED)
         kept, share = price - fees - self.packing, 1 + money.overheads / HUNDRED
@@ -81,8 +81,7 @@ class Cost:
 
 @frozen
 class Sale:
-    """A price, the fees out of it, what it brings beyond the cost, and what an hour earned; None where no
-    time was spent."""
+    """A price, the fees out of it, the profit, and the hourly wage; None if no time was spent."""
 
     price: Decimal
     fees: Decimal
@@ -137,13 +136,13 @@ def _lines(plan: Plan, bench: Bench, used: Mapping[str, float]) -> Iterator[Cost
 
 
 def _length_of(bench: Bench, key: str) -> float:
-    """Return how long a piece of some wire stock is, mm."""
+    """Return the length of a piece of this wire stock, mm."""
     return next(s.length for s in bench.wire_stock if f"wire:{s.id}" == key)
 
 
 def planned_use(plan: Plan, bench: Bench) -> Iterator[tuple[str, Fact | None, float]]:
-    """Yield what all figures of ``plan`` use: its key on the shelf, how it is called where the shelf does not
-    know it, and how much, in its unit; of wire mm of whatever stock."""
+    """Yield what all figures of ``plan`` use: key on the shelf, name if the shelf does not know it, and
+    amount in its unit; wire in mm, whatever the stock."""
     for total in plan.wools:
         if total.wool in bench.wool_by_id:
             yield f"wool:{total.wool}", None, total.taken_g
@@ -159,8 +158,8 @@ def planned_use(plan: Plan, bench: Bench) -> Iterator[tuple[str, Fact | None, fl
 
 
 def wool_used(plan: Plan, bench: Bench, weighed: Mapping[str, float]) -> dict[str, float]:
-    """Return what is used of the wools of which portions were ``weighed`` (g by their keys), by the key on
-    the shelf: those as weighed, all others as planned."""
+    """Return the use of wools with ``weighed`` portions (g by key), by key on the shelf: weighed portions as
+    weighed, all others as planned."""
     off: dict[str, float] = {}
     taken = {total.wool: total.taken_g for total in plan.wools}
     for one in weighings(plan):
@@ -178,7 +177,7 @@ def wool_used(plan: Plan, bench: Bench, weighed: Mapping[str, float]) -> dict[st
 
 
 def eyes_of(plan: Plan) -> dict[float, int]:
-    """Return how many eyes of each size (mm) that come in sizes go into one figure."""
+    """Return the number of ready-made eyes of each size (mm) in one figure."""
     sold = {one.id for one in plan.resized.figure.fittings if one.is_bought}
     found: dict[float, int] = {}
     for row in plan.fittings:
@@ -188,8 +187,8 @@ def eyes_of(plan: Plan) -> dict[float, int]:
 
 
 def _wire(plan: Plan, bench: Bench) -> dict[tuple[str, Fact], float]:
-    """Return how much of each stock is used for all figures, mm: by its id, and what it is called; without an
-    id where the bench has none of its kind."""
+    """Return the use of each stock for all figures, mm, by its id with its name; an empty id if the bench has
+    none of its kind."""
     found: dict[tuple[str, Fact], float] = {}
     for cut in plan.cutting:
         known = stock_called(cut.stock, bench.wire_stock)

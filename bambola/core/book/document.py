@@ -1,4 +1,4 @@
-"""The book as a file: every making whole, to be kept elsewhere or brought into another book."""
+"""The book as a file: complete makings, to be kept elsewhere or imported into another book."""
 
 from __future__ import annotations
 
@@ -22,7 +22,7 @@ MAX_BYTES = _TIMES * A_FIGURE
 
 
 class BookDocument(Frozen):
-    """All makings by their ids: that of the design, and from its second making on ``#2``, ``#3`` after it."""
+    """All makings by id: the design's id, with ``#2``, ``#3`` appended from the second making on."""
 
     book: Literal[1] = 1
     makings: dict[MakingId, Making] = {}
@@ -34,7 +34,7 @@ def book_schema() -> dict[str, Any]:
 
 
 def dump_book(makings: Mapping[str, Making]) -> str:
-    """Return the makings as text, without what is left at its default."""
+    """Return the makings as JSON text without default values."""
     found = BookDocument(makings=dict(makings))
     return found.model_dump_json(exclude_defaults=True, indent=1) + "\n"
 

@@ -1,4 +1,4 @@
-"""A fair: how many of which figures to make by a day, so that they earn most; and the calendar of all."""
+"""A fair: how many of which figures to make by a date so that they earn most, and the common calendar."""
 
 from __future__ import annotations
 
@@ -28,7 +28,7 @@ craft.md, 5."""
 
 
 class FairError(RefusedError):
-    """A fair for which nothing can be planned; the message is one sentence."""
+    """Raised if nothing can be planned; the message is one sentence."""
 
 
 @frozen
@@ -65,14 +65,13 @@ class Fair:
 
 
 def plan_fair(wares: Sequence[Ware], bench: Bench, first: date, due: date) -> Fair:
-    """Return how many of each ware to make from ``first`` on to be ready on the day it is ``due``, a day dry
-    and a day mended before, in the free times, with a reserve, of what lies on the shelf or is bought in
-    packs.
+    """Return how many of each ware to make from ``first`` on to be ready on the day it is ``due`` (with a day
+    to dry, a day to mend and a reserve), in the free times, from wool on the shelf or bought in packs.
 
-    An integer programme that HiGHS solves to its proved optimum. The j-th figure of a design is a yes or no
-    of its own, since only the first sets up: they come in order. A choice that does not fit into the sittings
-    (joins are not left half done, glue is waited for) is ruled out, and with it all that are more of
-    everything. Raises :class:`FairError` and :class:`SittingError`.
+    An integer programme, solved by HiGHS to its proved optimum. The j-th figure of a design is a binary
+    variable of its own, since only the first sets up; they are chosen in order. A choice that does not fit
+    into the sittings (joins are not interrupted, glue cures) is ruled out together with all larger ones.
+    Raises :class:`FairError` and :class:`SittingError`.
     """
     last = due - timedelta(days=DRY_DAYS + MEND_DAYS)
     end = datetime(last.year, last.month, last.day) + timedelta(days=1)
@@ -100,7 +99,7 @@ def plan_fair(wares: Sequence[Ware], bench: Bench, first: date, due: date) -> Fa
 def batch_steps(
     wares: Sequence[Ware], counts: Sequence[int]
 ) -> tuple[tuple[Step, ...], dict[int, int]]:
-    """Return the steps of all wares, batch after batch and numbered through, and how many figures each is
+    """Return the steps of all wares, batch after batch with running numbers, and how many figures each is
     for."""
     steps: list[Step] = []
     figures: dict[int, int] = {}
@@ -119,7 +118,7 @@ def _minutes(plan: Plan, count: int) -> float:
 
 
 def _net(ware: Ware, bench: Bench) -> Decimal:
-    """Return what one of a ware brings, after fees and what goes into each."""
+    """Return the income from one of a ware, after fees and materials."""
     money = bench.money
     return ware.price * (1 - money.fees / HUNDRED) - money.packing - money.small
 
@@ -129,7 +128,7 @@ def _taken(plan: Plan, wool: str) -> float:
 
 
 class _Programme:
-    """The integer programme: a yes or no for every figure of every ware, packs of wool, eyes to buy."""
+    """The integer programme: a binary variable for every figure of every ware, packs of wool, eyes to buy."""
 
     def __init__(self, wares: Sequence[Ware], bench: Bench, minutes: float) -> None:
         self.wares, self.bench = wares, bench
@@ -163,14 +162,14 @@ class _Programme:
                 row[start + j] = _minutes(ware.plan, j + 1) - _minutes(ware.plan, j)
 
     def _in_turn(self) -> None:
-        """No second one without the first."""
+        """Add constraints: no second figure without the first."""
         for start, most in zip(self.at[:-1], self.most, strict=True):
             for j in range(1, most):
                 row = self._row(0.0)
                 row[start + j], row[start + j - 1] = 1.0, -1.0
 
     def _stuff(self) -> None:
-        """What is used is on the shelf or bought; what was never counted is there."""
+        """Add constraints: what is used is on the shelf or bought; uncounted stock counts as enough."""
         packs = int(self.at[-1])
         eyes = packs + len(self.wools)
         for k, name in enumerate(self.wools):
@@ -189,7 +188,7 @@ class _Programme:
             row[start : start + most] = amount
 
     def solve(self, ruled_out: Sequence[tuple[int, ...]]) -> tuple[tuple[int, ...], bool]:
-        """Return the counts that bring most, but for what is ``ruled_out``, and whether that is proved."""
+        """Return the best counts except those ``ruled_out``, and whether the optimum is proved."""
         from scipy.optimize import Bounds, LinearConstraint, milp
 
         rows, limits = list(self.rows), list(self.limits)
@@ -215,8 +214,8 @@ class _Programme:
         return tuple(int(chosen[a:b].sum()) for a, b in ends), bool(found.status == 0)
 
     def _worth(self) -> np.ndarray:
-        """Return what each yes brings, and each pack costs; what costs nothing is bought for no reason,
-        either."""
+        """Return the income of each figure and the cost of each pack; free packs get a small cost so that
+        none is bought needlessly."""
         worth = np.zeros(self.n)
         self._each(worth, [float(_net(ware, self.bench)) for ware in self.wares])
         prices = [self.bench.wool_by_id[name].price or 0.0 for name in self.wools]
@@ -235,7 +234,7 @@ def _told(
     figures: dict[int, int],
     laid: Calendar | None,
 ) -> Fair:
-    """Return the choice in exact decimals, with what must be bought for it."""
+    """Return the choice in exact decimals, with what must be bought."""
     buys: dict[str, int] = {}
     eyes: dict[float, int] = {}
     pairs = [(ware, count) for ware, count in zip(wares, counts, strict=True) if count]
@@ -256,6 +255,6 @@ def _told(
 
 
 def _eye_price(bench: Bench, size: float) -> Decimal:
-    """Return what one eye of a size (mm) costs; nothing where that is not known."""
+    """Return the price of one eye of a size (mm); 0 if unknown."""
     known = shelved(bench, f"eyes:{size:g}")
     return known.unit_price or Decimal(0) if known else Decimal(0)

@@ -1,4 +1,4 @@
-"""Which joins held: of every way of joining how many, and in what share it may be trusted to."""
+"""How reliable joins are: how many of each kind held, with a credible range."""
 
 from __future__ import annotations
 
@@ -14,8 +14,7 @@ PRIOR = 0.5
 
 @frozen
 class Held:
-    """Of the joins of a kind that were looked at ``held`` of ``of`` held; ``low`` and ``high`` hold the share
-    that does with 90 %."""
+    """``held`` of ``of`` joins of a kind held; ``low`` and ``high`` bound their true share with 90 %."""
 
     kind: Join
     held: int
@@ -25,7 +24,7 @@ class Held:
 
 
 def joins_held(makings: Iterable[Making]) -> tuple[Held, ...]:
-    """Return what all makings tell of each way of joining, the one most seen first."""
+    """Return the statistics of each way of joining over all makings, the most frequent first."""
     from scipy.special import betaincinv
 
     told: dict[Join, list[bool]] = {}

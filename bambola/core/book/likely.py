@@ -1,4 +1,4 @@
-"""Between which amounts a figure's cost lies: its hours and wool are not known to the minute and the gram."""
+"""The likely range of a figure's cost, given the uncertainty of hours and wool."""
 
 from __future__ import annotations
 
@@ -18,7 +18,7 @@ _Z = NormalDist().inv_cdf(0.95)
 
 @frozen
 class _Sum:
-    """An amount that is not known exactly, by its mean and variance."""
+    """An uncertain amount, by its mean and variance."""
 
     mean: float
     variance: float
@@ -49,7 +49,7 @@ def likely_cost(
 
 
 def _hours(plan: Plan, rate: float, known: Sequence[Estimate]) -> Iterator[tuple[float, _Sum]]:
-    """Yield what the hours of each sort of work cost: as planned, and how sure that is."""
+    """Yield the cost of each sort of work: as planned, with its uncertainty."""
     by_sort = {e.what.partition(":")[2]: e for e in known if e.what.startswith("pace:")}
     sorts: dict[str, list[float]] = {}
     for step in plan.steps:

@@ -1,4 +1,4 @@
-"""What is to be bought for a figure, shop by shop, of the lot there was before."""
+"""What to buy for a figure, shop by shop, of the former lot if possible."""
 
 from __future__ import annotations
 
@@ -17,8 +17,7 @@ from bambola.core.plan.reading.stuff import to_buy_fact
 
 @frozen
 class Buying:
-    """One thing to buy: how much of what, its price (None: not known), and the shop and lot it came from
-    before."""
+    """One thing to buy: name and amount, price (None: unknown), and the shop and lot it came from before."""
 
     what: Fact
     price: Decimal | None

@@ -1,4 +1,4 @@
-"""Expressions and poses to begin with: how marks, ears, head and limbs move. They can be corrected after."""
+"""Ready expressions and poses: how marks, ears, head and limbs move. They can be adjusted afterwards."""
 
 from __future__ import annotations
 
@@ -41,8 +41,7 @@ _MOUTHS = ("mouth", "lip", "smile")
 
 
 def expressed(figure: Figure, change: Alteration, expression: Expression | None) -> Alteration:
-    """Return ``change`` with another expression: marks of eyes and mouth, ears, and the tilt of the head;
-    none takes the expression off."""
+    """Return ``change`` with another expression of eyes, mouth, ears and head; an empty one removes it."""
     placement = place(figure)
     shifts = {k: v for k, v in change.shifts.items() if k not in _faced(figure, placement)}
     if expression is None:
@@ -73,19 +72,19 @@ def _by(mark: Mark, face: Face, figure: Figure, e: Expression) -> Shift | None:
 
 
 def _id_of(mark: Mark) -> str:
-    """Return what of the figure a mark is of, by its id."""
+    """Return the id of what a mark stands for."""
     return piece_of(mark.about)[1] if mark.kind == "piece" else mark.about
 
 
 def _faced(figure: Figure, placement: Placement) -> set[str]:
-    """Return what an expression moves."""
+    """Return the things an expression moves."""
     found = {_id_of(mark) for face in faces_of(placement) for mark in face.marks}
     head = _head(figure, placement)
     return found | ({head} if head else set())
 
 
 def _head(figure: Figure, placement: Placement) -> str | None:
-    """Return the part with the face that sits on something: what is tilted."""
+    """Return the part with the face that sits on another: the one that is tilted."""
     for face in faces_of(placement):
         if figure.by_id[face.part].parent is not None and any(
             m.kind == "fitting" for m in face.marks
@@ -96,8 +95,7 @@ def _head(figure: Figure, placement: Placement) -> str | None:
 
 
 def posed_as(figure: Figure, change: Alteration, pose: str) -> Alteration:
-    """Return ``change`` with one of the poses to begin with: ``sitting``, ``waving``, ``holding``; anything
-    else is as made."""
+    """Return ``change`` with a ready pose: ``sitting``, ``waving``, ``holding``; anything else is as made."""
     arms, legs = _limbs(figure)
     made = list(figure.pose)
     if pose == "sitting" and legs:
@@ -113,14 +111,13 @@ def posed_as(figure: Figure, change: Alteration, pose: str) -> Alteration:
 
 
 def _forward(figure: Figure, limb: str, degrees: float) -> PoseBend:
-    """Return a limb turned at its first joint so that its end comes forwards, whichever way its own axes
-    lie."""
+    """Return a limb bent at its first joint so that its end comes forwards, whatever its own axes."""
     tried = [PoseBend(part=limb, joint=0, tilt=Tilt(nod=sign * degrees)) for sign in (1.0, -1.0)]
     return min(tried, key=lambda bend: _end(figure, bend)[1])
 
 
 def _raised(figure: Figure, limb: str) -> PoseBend:
-    """Return the left one of a pair turned so that its end is up."""
+    """Return the left one of a pair bent so that its end is up."""
     tried = [
         PoseBend(part=limb, joint=0, side="left", tilt=Tilt(lean=sign * WAVE_DEG))
         for sign in (1.0, -1.0)
@@ -140,8 +137,7 @@ def _others(pose: list[PoseBend], limbs: list[str]) -> list[PoseBend]:
 
 
 def _limbs(figure: Figure) -> tuple[list[str], list[str]]:
-    """Return arms, and legs: paired limbs on what everything sits on, those that begin in its upper half or
-    lower."""
+    """Return arms and legs: paired limbs on the trunk that begin in its upper or lower half."""
     root = next(part.id for part in figure.parts if part.parent is None)
     limbs = [p for p in figure.parts if p.pair and isinstance(p.shape, Limb) and p.parent == root]
     arms = [p.id for p in limbs if p.seat.along >= 0.5]

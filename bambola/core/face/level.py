@@ -1,4 +1,4 @@
-"""Whether two sides are level, by two readings of a tape."""
+"""Whether two sides of a face are level, by two readings of a tape."""
 
 from __future__ import annotations
 
@@ -9,8 +9,7 @@ LEVEL_MM, LEVEL_SHARE = 0.5, 0.03
 
 
 def level(left: float, right: float) -> Fact:
-    """Return what two readings (mm) from the crown, or from the midline, to the same mark on both sides
-    say."""
+    """Return what two readings (mm) of the same mark on both sides, from the crown or the midline, mean."""
     off = abs(left - right)
     if off <= max(LEVEL_MM, LEVEL_SHARE * max(left, right)):
         return Fact("level.yes")

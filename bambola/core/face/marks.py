@@ -1,4 +1,4 @@
-"""What is marked on a face, and where it lies: from the crown, from the midline, along a thread at its
+"""The marks of a face and their positions: from the crown, from the midline, along a thread at their
 level."""
 
 from __future__ import annotations
@@ -51,10 +51,9 @@ _STEPS = 20
 
 @frozen
 class Mark:
-    """A mark of a face, on the figure's left where it is on both sides. ``about`` is the mark, fitting or
-    part of the figure that it is of, ``kind`` which of these; it ``is_of_eyes`` where it is an eye's, or a
-    mark for one. Distances are over the surface of the part, mm.
-    """
+    """A mark of a face, the left one of a pair. ``about`` is the id of the mark, fitting or part it stands
+    for, ``kind`` which of these; ``is_of_eyes`` for an eye or a mark for one. Distances are over the surface
+    of the part, mm."""
 
     id: str
     name: Fact
@@ -70,7 +69,8 @@ class Mark:
 
 @frozen
 class Thread:
-    """A thread laid round at one level: all round, and how far from the midline each mark lies on it, mm."""
+    """A thread round the head at one level: its length, and the distance of each mark from the midline,
+    mm."""
 
     along: float
     round_mm: float
@@ -92,7 +92,7 @@ class Face:
 
     @property
     def told(self) -> tuple[Mark, ...]:
-        """Its marks from the crown down; a mark that falls on the place of what will sit there is told as
+        """Its marks from the crown down; a mark at the place of something that sits there is named after
         that."""
         sits = [mark for mark in self.marks if mark.kind != "mark"]
         return tuple(
@@ -103,8 +103,8 @@ class Face:
 
     @property
     def thread(self) -> tuple[Thread, Mark] | None:
-        """The thread by which left and right are seen to be level, and what lies on it: the eyes, or else
-        what is lowest; None where nothing is marked on both sides."""
+        """The thread that shows whether left and right are level, at the eyes, or else at the lowest pair;
+        None if no mark is on both sides."""
         by_id = {mark.id: mark for mark in self.marks}
         laid = [(thread, by_id[id]) for thread in self.threads for id, _ in thread.ticks]
         return next((row for row in laid if row[1].is_of_eyes), laid[-1] if laid else None)
@@ -127,7 +127,7 @@ class _Raw:
 
 
 def faces_of(placement: Placement) -> tuple[Face, ...]:
-    """Return every face of a placed figure, in the order of its parts; none where nothing is marked."""
+    """Return every face of a placed figure, in the order of its parts; none if nothing is marked."""
     raw = list(_in_sight(placement, _raw_marks(placement)))
     marked = {mark.part for mark in raw}
     return tuple(
@@ -166,14 +166,14 @@ def _face(copy: Copy, raw: list[_Raw], is_head: bool) -> Face:
 
 
 def _just_inside(place: Place) -> Place:
-    """Return an end of a part seen from the front: a path to it runs down the front, not down the back."""
+    """Return an end of a part just inside its outline from the front, so that a path to it runs down the
+    front."""
     return min(max(place[0], 1e-4), 1 - 1e-4), place[1]
 
 
 def _down_the_front(copy: Copy) -> list[Place]:
-    """Return where a strip goes from the crown to the chin: from the upper end of the part's axis to the
-    lower; of a part that lies from the highest point of its midline, over the end that is in front, to the
-    lowest."""
+    """Return the ends of the strip from crown to chin: the ends of the part's axis; for a lying part from the
+    highest to the lowest point of its midline, over its front end."""
     rise = float(copy.matrix[2, 2])
     if abs(rise) >= LYING:
         top, foot = (1.0, 0.0) if rise > 0 else (0.0, 1.0)
@@ -215,7 +215,7 @@ BY_ENDS = ("mouth", "nose-line")
 
 
 def _of_pieces(part: Part) -> Iterator[_Raw]:
-    """Yield where the pieces of a face are: those of its own left where they lie on both sides."""
+    """Yield the positions of the pieces of a face, the left ones of pairs."""
     for place in part.patches:
         if place.face is None or not isinstance(place.where, Line):
             continue
@@ -236,14 +236,14 @@ def _of_pieces(part: Part) -> Iterator[_Raw]:
 
 
 def piece_of(about: str) -> tuple[str, str, int]:
-    """Return the part, the piece of the face and which place of its way a mark of it is ``about``."""
+    """Return the part, the piece of the face, and the point of its line that a mark is ``about``."""
     where, _, n = about.rpartition(":")
     part, _, piece = where.partition("/")
     return part, piece, int(n)
 
 
 def twin_of(way: tuple[Place, ...], n: int) -> int | None:
-    """Return which place of a line is the mirror image of its place ``n``; None where it has none."""
+    """Return the index of the mirror image of point ``n`` of a line; None if there is none."""
     along, around = way[n]
     if abs(around) < MIDLINE_DEG:
         return None
@@ -254,7 +254,7 @@ def twin_of(way: tuple[Place, ...], n: int) -> int | None:
 
 
 def _on_a_face(part: Part, placement: Placement) -> bool:
-    """Return whether a part is of the face, or is an ear: one of a flat pair that begins above the eyes."""
+    """Return whether a part belongs to the face, or is an ear: one of a flat pair above the eyes."""
     if part.face or not (part.pair and isinstance(part.shape, Leaf)):
         return part.face
     eyes = [
@@ -292,7 +292,8 @@ def _ends(placement: Placement, part: Part) -> Iterator[_Raw]:
 
 
 def _in_sight(placement: Placement, raw: Iterator[_Raw]) -> Iterator[_Raw]:
-    """Yield marks that another part of the face covers are told on that: the nose on the snout."""
+    """Yield the marks, those covered by another part of the face moved on to that: the nose on to the
+    snout."""
     figure = placement.figure
     for mark in raw:
         copy = own_copy(placement, mark.part)
@@ -317,7 +318,7 @@ def _in_sight(placement: Placement, raw: Iterator[_Raw]) -> Iterator[_Raw]:
 
 
 def _over(copy: Copy, cover: Copy, point: Array) -> Place:
-    """Return where the way out from the middle of a part by ``point`` leaves what covers it."""
+    """Return where the ray from a part's middle through ``point`` leaves what covers it."""
     middle = copy.matrix[:3, :3] @ _middle(copy) + copy.matrix[:3, 3]
     reach = np.linspace(1.0, 3.0, 200)[:, None]
     ray = middle + (point - middle) * reach
@@ -329,8 +330,8 @@ def _over(copy: Copy, cover: Copy, point: Array) -> Place:
 
 
 def seen_on(placement: Placement, part: str, way: Sequence[Place]) -> tuple[str, tuple[Place, ...]]:
-    """Return the part on which a line over ``part`` is seen, and its way there: on a snout, where its middle
-    lies under that."""
+    """Return the visible part for a line over ``part``, and its points there: a snout, if the line's middle
+    lies under it."""
     copy = own_copy(placement, part)
     assert copy is not None
     point = copy.point(*way[len(way) // 2], 1.0)
@@ -344,7 +345,7 @@ def seen_on(placement: Placement, part: str, way: Sequence[Place]) -> tuple[str,
 
 
 def _is_its_place(part: Part, place: Place) -> bool:
-    """Return whether a mark says where a part sits, and is hidden by just that."""
+    """Return whether a mark marks the place of a part, and is hidden by that very part."""
     return (
         abs(part.seat.along - place[0]) < LEVEL_SHARE
         and abs(part.seat.around - place[1]) < MIDLINE_DEG
@@ -361,7 +362,7 @@ def _middle(copy: Copy) -> Array:
 
 
 def _threads(copy: Copy, marks: tuple[Mark, ...]) -> tuple[Thread, ...]:
-    """Return a thread for every level at which something lies on both sides, highest first."""
+    """Return a thread for every level with a pair of marks, highest first."""
     if not isinstance(copy.shape, ProfileShape):
         return ()
     levels: list[list[Mark]] = []

@@ -1,5 +1,4 @@
-"""A mark of a face moved on the figure: a mark itself, an eye, or the seat of a part. Figure in, figure
-out."""
+"""Moves a mark of a face on the figure: a mark itself, an eye, or the seat of a part."""
 
 from __future__ import annotations
 
@@ -49,8 +48,7 @@ def with_mark_at(figure: Figure, mark: Mark, place: Place) -> Figure:
 
 
 def _piece_moved(figure: Figure, mark: Mark, at: Place) -> Part:
-    """Return the part that bears a piece of the face, with one place of it moved, and that place's mirror
-    image."""
+    """Return the part that bears a piece of the face, with one of its points and its mirror image moved."""
     on, name, n = piece_of(mark.about)
     part = figure.by_id[on]
     where = next(place.where for place in part.patches if place.id == name)

@@ -1,10 +1,9 @@
-"""How far it is over the surface of one part: geodesics on its own solid.
+"""Distances over the surface of one part: geodesics on its own solid.
 
-On a part with elliptical sections a path of straight pieces is laid over the surface and pulled tight: by
-Gauss and Newton the sum of the squares of its pieces is made least, every point kept on the surface, which
-leaves pieces of one length along a geodesic. Limbs and ropes unroll: along the run and round it. A flat
-part is a plane. On a disc less than half as high as wide a straight piece would cut through its rim: it is
-too short there.
+On a part with elliptical sections a path of straight pieces is laid over the surface and pulled tight:
+Gauss-Newton minimises the sum of squared lengths with every point kept on the surface, which gives equal
+pieces along a geodesic. Limbs and ropes are unrolled along and round. A flat part is a plane. On a disc less
+than half as high as wide a straight piece cuts through the rim, so distances there are slightly too short.
 """
 
 from __future__ import annotations
@@ -65,8 +64,8 @@ class _Round:
         return np.interp(tau, self.tau, self.wide), np.interp(tau, self.tau, self.deep)
 
     def onto(self, points: Array, between: tuple[float, float] = _NEAR) -> Array:
-        """Return points (…, 3) moved along the ray from the middle on to the surface, by cutting ``between``,
-        shares of where they are, into so many cells at once, and again the one cell where it leaves the
+        """Return points (…, 3) moved along the ray from the middle on to the surface: by dividing ``between``
+        (shares of their distance) into cells at once, and once more within the cell where the ray leaves the
         part."""
         middle = self.middle
         ray = (points - middle)[..., None, :]
@@ -117,7 +116,7 @@ def _round(shape: ProfileShape) -> _Round:
 
 
 def over_surface(shape: Shape, pairs: Iterable[tuple[Place, Place]]) -> Array:
-    """Return how far it is over the surface of ``shape`` between the two places of every pair: (n,) mm."""
+    """Return the distance over the surface of ``shape`` between the two places of each pair: (n,) mm."""
     return _over_surface(shape, tuple(pairs))
 
 
@@ -144,7 +143,7 @@ def _over_surface(shape: Shape, pairs: tuple[tuple[Place, Place], ...]) -> Array
 
 
 def _tight(body: _Round, x: Array) -> Array:
-    """Return lengths (n,) of paths (n, pieces + 1, 3), which are pulled tight in place."""
+    """Return the lengths (n,) of paths (n, pieces + 1, 3), which are tightened in place."""
     moving = np.arange(len(x))
     for _ in range(_ROUNDS):
         path = x[moving]
@@ -176,8 +175,8 @@ def _turn(body: _Round, ends: Array) -> Array:
 
 
 def _ways_round(body: _Round, ends: Array) -> Array:
-    """Return first paths (3, pieces + 1, 3) between ``ends`` (2, 3): the shortest three of those by the
-    front, the back, either side, the crown and the chin."""
+    """Return starting paths (3, pieces + 1, 3) between ``ends`` (2, 3): the shortest three of those by front,
+    back, either side, crown and chin."""
     half = PIECES // 2
     by = np.concatenate([np.eye(3), -np.eye(3)]) * body.height + body.middle
     legs = []
@@ -195,8 +194,8 @@ def _ways_round(body: _Round, ends: Array) -> Array:
 
 
 def _section(body: _Round, ends: Array, turn: Array, pieces: int = PIECES) -> Array:
-    """Return a first path (n, pieces + 1, 3): the section by the plane through both ends and the middle, by
-    the front where they lie opposite each other. ``turn`` (n,) is how far it goes round the middle."""
+    """Return a starting path (n, pieces + 1, 3): the section by the plane through both ends and the middle,
+    by the front if the ends are opposite. ``turn`` (n,) is its angle round the middle."""
     rays = ends - body.middle
     unit = rays / np.linalg.norm(rays, axis=-1, keepdims=True)
     a, b = unit[:, 0], unit[:, 1]
@@ -212,7 +211,8 @@ def _section(body: _Round, ends: Array, turn: Array, pieces: int = PIECES) -> Ar
 
 
 def _solved(basis: Array, right: Array) -> Array:
-    """Return the step (n, 2 (pieces − 1)): a tridiagonal system of 2 × 2 blocks for every path."""
+    """Return the step (n, 2 (pieces − 1)) of the Gauss-Newton method: a block tridiagonal system (2 × 2) for
+    every path."""
     n, inner = basis.shape[:2]
     system = np.zeros((n, inner, 2, inner, 2))
     here = np.arange(inner)
@@ -225,7 +225,7 @@ def _solved(basis: Array, right: Array) -> Array:
 
 
 def _unrolled(shape: ChainShape, a: Place, b: Place) -> float:
-    """Along the run and round it: a tube unrolls to a plane."""
+    """Return coordinates on the unrolled tube: along its run and round it."""
     form = chain(shape)
     runs = np.linalg.norm(np.diff(form.points, axis=0), axis=1)
     at = np.concatenate([[0.0], np.cumsum(runs)]) / max(float(runs.sum()), 1e-12)
@@ -253,9 +253,9 @@ def seat_at(shape: Shape, crown: Place, down: float, aside: float) -> Place | No
 def seat_by_caliper(
     shape: Shape, crown: Place, now: Place, down: float | None = None, apart: float | None = None
 ) -> Place | None:
-    """Return where a mark that is at ``now`` is by a caliper: ``down`` mm straight from the crown, or it and
-    its like on the other side ``apart`` mm straight from each other. What is not measured stays, over the
-    surface. None where there is no such place."""
+    """Return the seat of a mark, now at ``now``, by a caliper: ``down`` mm straight from the crown, or
+    ``apart`` mm straight from its twin. The other coordinate stays, over the surface. None if there is no
+    such place."""
     kept = _read(shape, crown, now)
     top = seat_point(shape, *crown, 1.0)
 
@@ -271,8 +271,8 @@ def seat_by_caliper(
 
 
 def _read(shape: Shape, crown: Place, place: Place) -> tuple[float, float]:
-    """Return how far a place is from the crown and from the midline, over the surface, mm. From the midline
-    it is half as far as from its own mirror image, since a part is its own mirror image too."""
+    """Return the distances of a place from the crown and from the midline, over the surface, mm. The latter
+    is half the distance from its mirror image."""
     down, across = over_surface(shape, [(crown, place), (place, (place[0], -place[1]))])
     return float(down), float(across) / 2
 
@@ -284,8 +284,8 @@ _BEYOND_MM = 100.0
 
 
 def _met(miss: Callable[[Place], tuple[float, float]], start: Place) -> Place | None:
-    """Return the place on the left half where nothing is amiss, looked for from ``start``; None where there
-    is none."""
+    """Return the place on the left half with zero residual, searched from ``start``; None if there is
+    none."""
     from scipy.optimize import root  # only where marks are measured
 
     def amiss(at: Array) -> Array:

@@ -1,4 +1,4 @@
-"""Pieces of a face to begin with: mouths, lids, noses and what else a face is made of, laid by its eyes."""
+"""Ready pieces of a face: mouths, lids, noses and so on, placed by the eyes."""
 
 from __future__ import annotations
 
@@ -32,7 +32,8 @@ LINE_MM = 1.2
 
 @frozen
 class _Plan:
-    """Where the eyes of a face are, how large; how many degrees and shares of its length a mm is there."""
+    """The plan of a face: place and size of its eyes, and how many degrees and shares of length are a mm
+    there."""
 
     along: float
     around: float
@@ -41,18 +42,18 @@ class _Plan:
     share: float
 
     def at(self, down: float, aside: float) -> tuple[float, float]:
-        """Return the place so far below the eye line and from the midline, mm."""
+        """Return the place this far below the eye line and from the midline, mm."""
         return min(0.99, max(0.01, self.along - down * self.share)), aside * self.degrees
 
     @property
     def aside(self) -> float:
-        """How far an eye is from the midline, mm."""
+        """The distance of an eye from the midline, mm."""
         return self.around / self.degrees
 
 
 @frozen
 class Preset:
-    """A piece by its name: what it is, how it runs by the plan of the face, and how it is laid."""
+    """A ready piece: its kind, its line by the plan of the face, and how it is laid."""
 
     id: str
     face: FaceKind
@@ -63,8 +64,8 @@ class Preset:
 
 
 def _arc(plan: _Plan, rise: float, slant: float, long: float) -> tuple[tuple[float, float], ...]:
-    """Over an eye from its inner to its outer side, so far above its middle, mm; ``slant`` lifts the outer
-    end, as a share of ``long``."""
+    """Return a line over an eye from its inner to its outer side, this far above its middle, mm; ``slant``
+    lifts the outer end, as a share of ``long``."""
     half = long / 2
     return (
         plan.at(-rise + slant * half, plan.aside - half),
@@ -74,7 +75,7 @@ def _arc(plan: _Plan, rise: float, slant: float, long: float) -> tuple[tuple[flo
 
 
 def _mouth(curve: float) -> Callable[[_Plan], tuple[tuple[float, float], ...]]:
-    """Return corners just inside the eyes, the middle so much lower, as a share of its length."""
+    """Return a line with corners just inside the eyes and its middle lower, by a share of its length."""
 
     def way(plan: _Plan) -> tuple[tuple[float, float], ...]:
         half, down = 0.8 * plan.aside, 2.2 * plan.eye
@@ -123,7 +124,7 @@ PRESET_BY_ID = {preset.id: preset for preset in PRESETS}
 
 
 def plan_of_face(figure: Figure, part: Part) -> _Plan:
-    """Return where the eyes of ``part`` are: fittings or parts on it; else where they would be."""
+    """Return the plan of the face of ``part``: by its eyes (fittings or parts), or where they would be."""
     shape = part.shape
     found = [
         (f.seat.along, abs(f.seat.around), f.size)
@@ -154,8 +155,8 @@ def _degrees_and_share(shape: Shape, along: float, around: float) -> tuple[float
 def with_piece(
     figure: Figure, part: str, preset: str, wool: str, called: str
 ) -> tuple[Figure, str, str]:
-    """Return ``figure`` with a piece of its face on ``part``, or on the snout that sits there; on which it
-    is, and what it is known by. A snout's face is that of what bears it."""
+    """Return ``figure`` with a piece of its face on ``part``, or on a snout there, that part's id, and the
+    piece's id. A snout's face is that of its bearer."""
     part = face_bearer(figure.by_id[part], figure.fittings, figure.parts).id
     chosen, plan = PRESET_BY_ID[preset], plan_of_face(figure, figure.by_id[part])
     part, way = seen_on(place(figure), part, chosen.way(plan))

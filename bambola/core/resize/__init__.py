@@ -1,4 +1,4 @@
-"""New sizes from a new height."""
+"""Sizes at a new height."""
 
 from bambola.core.resize.laws import (
     AT_ONCE_MM,

@@ -1,4 +1,4 @@
-"""Which pieces of a face are too small to be made at a size, and which a larger face has besides."""
+"""Which pieces of a face are too small to be made at a size, and which a larger face gains."""
 
 from __future__ import annotations
 
@@ -24,7 +24,7 @@ LARGE_FACE_MM = 60.0
 
 
 def too_small(part: Part, fittings: Iterable[Fitting], parts: Sequence[Part]) -> tuple[str, ...]:
-    """Return the pieces of the face on ``part``, by their ids, that are too small at its size."""
+    """Return the ids of the pieces of the face on ``part`` that are too small to be made."""
     if not any(place.face for place in part.places):
         return ()
     bearer = face_bearer(part, fittings, parts)
@@ -41,8 +41,7 @@ def too_small(part: Part, fittings: Iterable[Fitting], parts: Sequence[Part]) ->
 
 
 def wanting(part: Part, fittings: Iterable[Fitting], parts: Sequence[Part]) -> tuple[FaceKind, ...]:
-    """Return what a face as large as ``part`` would have besides what is there; nothing where there is no
-    face."""
+    """Return the pieces a face as large as ``part`` gains; none if there is no face."""
     there = {place.face for place in part.places if place.face}
     eye = eye_mm(part, fittings, parts)
     if part.shape.smallest_mm <= LARGE_FACE_MM or eye is None:

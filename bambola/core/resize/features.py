@@ -17,17 +17,17 @@ FINER = 0.5
 
 
 def eyes_times(s: float) -> float:
-    """Return how many times as large as by the scale alone the eyes of a figure at scale ``s`` are."""
+    """Return the extra factor on the size of eyes at scale ``s``."""
     return 1.0 + min(MOST_LARGER, LARGER_A_HALVING * max(0.0, -math.log2(s)))
 
 
 def fitting_times(fitting: Fitting, s: float) -> float:
-    """Return the same for a fitting: one for what is no eye."""
+    """Return that factor for a fitting: 1 for anything but eyes."""
     return eyes_times(s) if fitting.kind == "eye" and fitting.follows != "hold" else 1.0
 
 
 def corrections(part: Part, s: float) -> tuple[SizeRule, ...]:
-    """Return what corrects a part at scale ``s``: no rule where nothing is to be."""
+    """Return the size rules that correct a part at scale ``s``; none if nothing needs it."""
     if part.eye and s < 1:
         return (SizeRule(rule="multiply", value=eyes_times(s)),)
     if part.face and s > 1 and not part.shape.flat and part.shape.smallest_mm < LINE_MM:

@@ -1,8 +1,7 @@
-"""How each measure follows the scale: the size rules of a part and of the brief.
+"""How each measure follows the scale: the size rules of parts and of the brief.
 
-The laws are those of ``docs/craft.md``, 2: lengths scale with s; a flat
-part is never thinner than what stops light; a fringe stays within the reach of fibre and needle;
-a ready-made eye comes in whole sizes.
+The laws are those of ``docs/craft.md``, 2: lengths scale with s; a flat part is never so thin that light
+shows through; a fringe stays within the reach of fibre and needle; ready-made eyes come in whole sizes.
 """
 
 from __future__ import annotations
@@ -65,8 +64,8 @@ class SizedPart:
 
 
 def rules_for(part: Part, brief: Brief) -> tuple[SizeRule, ...]:
-    """Return the figure's own rules for ``part`` with the brief's laid over them; a sheet that is not wool
-    stays as thick as it is."""
+    """Return the figure's own rules for ``part``, overlaid with the brief's; a sheet other than wool keeps
+    its thickness."""
     own = (SizeRule(measure="thickness", rule="hold"),) if part.stuff and part.shape.flat else ()
     return own + part.rules + brief.rules.get(part.id, ())
 
@@ -79,9 +78,9 @@ def size_part(
     answer: str | None = None,
     corrected: tuple[SizeRule, ...] = (),
 ) -> SizedPart:
-    """Return ``part`` at scale ``s``; ``density`` (g/cm³) of its wool sets the floor of a flat part.
-    ``answer`` says what gives way where the rules ask for a shape that cannot be. By ``corrected`` a small
-    feature is set right for the size, after its rules."""
+    """Return ``part`` at scale ``s``; the ``density`` (g/cm³) of its wool sets the floor of a flat part.
+    ``answer`` says which measure gives way if the rules ask for an impossible shape. With ``corrected`` a
+    small feature is adjusted after its rules."""
     old = part.shape.measures()
     new = {name: mm * s for name, mm in old.items()}
     bent: list[Fact] = []
@@ -141,7 +140,7 @@ def _told(measure: str, rule: SizeRule, corrected: bool) -> Fact:
 
 
 def measure_fact(name: str) -> Fact:
-    """Return a measure of a shape by its name."""
+    """Return the name of a measure as a fact."""
     return Fact(f"measure.{name}")
 
 
@@ -155,8 +154,8 @@ MOST_IN_ROW = 60
 
 
 def row_count(count: int, s: float, kept: str | None) -> int:
-    """Return how many parts a row of ``count`` has at scale ``s``: where their size or how far apart they are
-    is ``kept``, as many as the longer row has room for, the two ends included; or half of them."""
+    """Return the number of parts in a row of ``count`` at scale ``s``: if their size or spacing is ``kept``,
+    as many as fit the longer row with both ends; or half of them."""
     if kept == Kept.FEWER:
         return max(2, math.ceil(count / 2))
     if kept in (Kept.SIZE, Kept.SPACING):
@@ -165,7 +164,7 @@ def row_count(count: int, s: float, kept: str | None) -> int:
 
 
 def size_row(part: Part, s: float, kept: str | None) -> tuple[Row | None, tuple[SizeRule, ...]]:
-    """Return the row of a part at scale ``s``, and what holds the size of what is in it."""
+    """Return a part's row at scale ``s``, and the rules that hold the size of its parts."""
     if part.row is None:
         return None, ()
     rules = (SizeRule(rule="hold"),) if kept == Kept.SIZE else ()
@@ -173,8 +172,7 @@ def size_row(part: Part, s: float, kept: str | None) -> tuple[Row | None, tuple[
 
 
 def size_garment(part: Part, s: float, brief: Brief) -> Garment | None:
-    """Return the garment a part is, at scale ``s``: one that is bought keeps its size, unless it is
-    replaced."""
+    """Return a part's garment at scale ``s``; a bought one keeps its size unless replaced."""
     dress = part.garment
     if dress is not None and brief.answer_to(BoughtGarment(part.id)) == Worn.REPLACED:
         return dress.replaced(opening=dress.opening * s)
@@ -185,7 +183,7 @@ def size_garment(part: Part, s: float, brief: Brief) -> Garment | None:
 
 
 def wanted_size(fitting: Fitting, s: float, corrected: bool = False) -> float:
-    """Return the size (mm) a fitting would have by the figure's scale, or ``corrected`` for it."""
+    """Return the size (mm) of a fitting by the figure's scale, ``corrected`` if asked."""
     times = fitting_times(fitting, s) if corrected else 1.0
     return fitting.size * times * (1.0 if fitting.follows == "hold" else s)
 
@@ -199,7 +197,8 @@ def ready_size(wanted: float, sizes: Iterable[float]) -> float:
 
 
 def size_fitting(fitting: Fitting, s: float, bench: Bench, brief: Brief) -> Fitting:
-    """Return ``fitting`` as it is used at scale ``s``: drawn pieces by its size, weight by its cube."""
+    """Return ``fitting`` at scale ``s`` in the size used: its drawn pieces by that size, its weight by the
+    cube."""
     size = wanted_size(fitting, s, brief.corrected)
     if fitting.follows == "ready-made":
         chosen = brief.answer_to(EyeSize(fitting.id))
@@ -222,13 +221,13 @@ def _resized(fitting: Fitting, size: float) -> Fitting:
 
 
 def core_room(shape: Shape) -> float:
-    """Return how thick (mm) a hard core may be in a part of this shape, so that its wool hides it."""
+    """Return the greatest diameter (mm) of a hard core that the wool of such a part hides."""
     return max(0.0, shape.smallest_mm - 2 * HIDE_MM)
 
 
 def size_core(fitting: Fitting, shape: Shape, said: Cored | None) -> Fitting | None:
-    """Return a hard core as it goes into a part of this shape: where it hardly fits, smaller or left out as
-    was ``said``; unsaid, one that is thicker than the part is taken smaller. None: it is left out."""
+    """Return a hard core as it fits a part of this shape: smaller or left out (None) as ``said``; unanswered,
+    one thicker than the part is made smaller."""
     if fitting.kind != "core" or said is Cored.NONE:
         return None if said is Cored.NONE else fitting
     room, thick = core_room(shape), shape.smallest_mm
@@ -239,7 +238,7 @@ def size_core(fitting: Fitting, shape: Shape, said: Cored | None) -> Fitting | N
 
 
 def core_rule(part: Part, core: Fitting | None, s: float, brief: Brief) -> tuple[SizeRule, ...]:
-    """Return what makes a part larger, so that it hides the hard core in it, where the maker said so."""
+    """Return the size rule that enlarges a part to hide its hard core, if the maker chose that."""
     if core is None or brief.answer_to(HardCore(core.id)) is not Cored.LARGER:
         return ()
     needed = wanted_size(core, s) + 2 * HIDE_MM
@@ -247,7 +246,7 @@ def core_rule(part: Part, core: Fitting | None, s: float, brief: Brief) -> tuple
 
 
 def felted(fitting: Fitting) -> Fitting:
-    """Return an eye made of wool: of any size, next to without weight, and needled on rather than glued."""
+    """Return an eye made of wool: of any size, almost weightless, and needled on instead of glued."""
     pieces = tuple(piece.replaced(finish="matt") for piece in fitting.pieces)
     return fitting.replaced(glued=False, fixed="felted", mass=0.0, pieces=pieces)
 
@@ -286,8 +285,8 @@ def way_of_making(
 
 
 def held_mm(part: Part, shape: Shape) -> float:
-    """Return what decides whether a part can be made apart (mm): its smallest direction; of a sheet, which is
-    felted flat on the pad, its outline. What everything sits on is always made apart."""
+    """Return the size (mm) that decides whether a part can be made apart: its smallest extent; of a sheet,
+    which is felted on the pad, its outline. The part that everything sits on is always made apart."""
     if not shape.flat:
         return math.inf if part.parent is None else shape.smallest_mm
     return min(mm for name, mm in shape.measures().items() if name != "thickness")
@@ -303,7 +302,7 @@ Every so much more takes another round. Judged. See craft.md, 2."""
 
 
 def rounds(core_thickness: float, made: Made = "apart") -> int:
-    """Return in how many rounds a core is built: 1 up to 75 mm, else 1 + ceil((thickness - 75) / 50). What is
+    """Return the number of rounds of a core: 1 up to 75 mm, else 1 + ceil((thickness - 75) / 50). A part
     built in place is built at once."""
     if made == "in place" or core_thickness <= AT_ONCE_MM:
         return 1

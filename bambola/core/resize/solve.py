@@ -1,7 +1,7 @@
-"""Finding the scale s at which the *finished figure* meets the wanted height.
+"""Finds the scale s at which the *finished figure* has the wanted height.
 
-With nothing held, s is the ratio of the heights. Anything held in the chain from ground to datum
-changes what s must be, so s is the root of height(s) = target.
+With nothing held, s is the ratio of the heights. Anything held between ground and datum changes s, so s is
+the root of height(s) = target.
 """
 
 from __future__ import annotations
@@ -48,8 +48,8 @@ _NOTHING_MM = 1e-6
 
 
 def gap_kept(eye: Fitting, wanted: float, bearer: Shape) -> Fitting:
-    """Return a pair of eyes of the size used, moved along its level so that the gap between the two is the
-    one that eyes of the ``wanted`` size (mm) would leave. See craft.md, 2."""
+    """Return a pair of eyes of the size used, moved along its level to keep the gap that eyes of the
+    ``wanted`` size (mm) would leave. See craft.md, 2."""
     off = eye.size - wanted
     if eye.kind != "eye" or not eye.pair or abs(off) < _NOTHING_MM:
         return eye
@@ -57,8 +57,8 @@ def gap_kept(eye: Fitting, wanted: float, bearer: Shape) -> Fitting:
 
 
 def seat_with_gap(seat: Seat, off: float, bearer: Shape, least: float = 0.0) -> Seat:
-    """Return the seat of one of a pair that is ``off`` mm larger than it was to be: moved along its level by
-    half of that, and never nearer to the midline than ``least`` (mm). On what is not rounded it stays."""
+    """Return the seat of one of a pair that is larger by ``off`` mm, moved along its level by half of that,
+    and never nearer to the midline than ``least`` (mm). On a shape that is not round it stays."""
     if not isinstance(bearer, ProfileShape):
         return seat
     arc = level_arc(bearer, seat.along, seat.around) + off / 2
@@ -72,7 +72,7 @@ TOLERANCE_MM = 1e-4
 
 
 class ResizeError(RefusedError):
-    """A height that cannot be met; the message gives the reason and the reachable range."""
+    """Raised for a height that cannot be met; the message gives the reason and the reachable range."""
 
 
 @dataclass(frozen=True)
@@ -90,10 +90,10 @@ class Resized:
 
 
 def resize(figure: Figure, brief: Brief, bench: Bench, made: Placement | None = None) -> Resized:
-    """Return ``figure`` as ``brief`` asks for it, its places near another part where the two meet. Raises
-    :class:`ResizeError`.
+    """Return ``figure`` resized for ``brief``, with places near another part moved to where the two meet.
+    ``made`` is the placement of the figure as made, if known.
 
-    ``made`` is the figure placed as it was made, if that is known already.
+    Raises :class:`ResizeError`.
     """
     found = _resized(figure, brief, bench, made or place(figure))
     laid = with_settled_places(found.figure)
@@ -120,10 +120,10 @@ def reachable(figure: Figure, brief: Brief, bench: Bench) -> tuple[float, float]
 
 
 def _tower(figure: Figure, brief: Brief, made: Placement) -> Figure:
-    """Return the few parts that can decide the height.
+    """Return the figure with only the parts that can decide the height.
 
-    Parts that neither have a rule nor sit on one that has all grow about the root alike, so of
-    these only the lowest and the highest as made can ever be the lowest and the highest.
+    Parts without a rule, on bearers without one, all grow about the root alike, so of these only the lowest
+    and the highest as made matter.
     """
     cores = [fitting for fitting in figure.fittings if fitting.kind == "core"]
     own_way = {core.part for core in cores if brief.answer_to(HardCore(core.id)) is Cored.LARGER}
@@ -196,12 +196,12 @@ def height_at(figure: Figure, brief: Brief, bench: Bench, s: float) -> float:
 
 
 def placed_at(figure: Figure, brief: Brief, bench: Bench, s: float) -> Placement:
-    """Return the figure at scale ``s``, whatever is held, with every part where it sits."""
+    """Return the placement of the figure at scale ``s``, whatever is held."""
     return place(_at(figure, brief, bench, s, 0.0).figure)
 
 
 def _apart_as_before(part: Part, s: float, figure: Figure, shapes: Mapping[str, Shape]) -> Part:
-    """Return an eye that is a part, and larger than by the scale, moved out so that the gap stays."""
+    """Return an eye that is a part, moved outwards to keep the gap if it is larger than by the scale."""
     if not (part.pair and part.parent and part.eye):
         return part
     off = part.shape.extents()[1] - figure.by_id[part.id].shape.extents()[1] * s
@@ -211,8 +211,8 @@ def _apart_as_before(part: Part, s: float, figure: Figure, shapes: Mapping[str, 
 def _sized(
     figure: Figure, brief: Brief, bench: Bench, s: float, ruled: bool
 ) -> dict[str, SizedPart]:
-    """Return every part at scale ``s``. What sits on a part that grew as a whole otherwise than the figure
-    keeps with it, unless the maker says that it is to grow with the figure."""
+    """Return every part at scale ``s``. What sits on a part that grew differently from the figure keeps with
+    that part, unless the maker lets it grow with the figure."""
     sized: dict[str, SizedPart] = {}
     cores = {fitting.part: fitting for fitting in figure.fittings if fitting.kind == "core"}
     for part in figure.parents_first:
@@ -245,8 +245,8 @@ def _sized(
 
 
 def keeps_with(part: Part, figure: Figure) -> bool:
-    """Return whether a part keeps with what it sits on where that is held: what is no larger, a snout on a
-    head. A head on a neck does not; nor does what sits on what everything sits on: nothing could give way."""
+    """Return whether a part keeps its size with a held bearer: if it is no larger, like a snout on a head. A
+    head on a neck does not, nor does a part on the one that everything sits on."""
     bearer = figure.by_id[part.parent] if part.parent else None
     if bearer is None or bearer.parent is None:
         return False
@@ -254,7 +254,7 @@ def keeps_with(part: Part, figure: Figure) -> bool:
 
 
 def _part_at(part: Part, sized: SizedPart, brief: Brief, ruled: bool) -> Part:
-    """Return a part with all that is said of it at its new size."""
+    """Return a part with everything on it at its new size."""
     base = sized.base
     row, _ = size_row(part, base, brief.answer_to(Repeated(part.id)) if ruled else None)
     # How deep a part is pushed in goes with its own length, not with its parent's.
@@ -274,7 +274,7 @@ def _part_at(part: Part, sized: SizedPart, brief: Brief, ruled: bool) -> Part:
 def _face_left(
     part: Part, parts: Sequence[Part], fittings: Sequence[Fitting], brief: Brief
 ) -> Part:
-    """Return a part without the pieces of its face that are too small, where its maker has said so."""
+    """Return a part without the pieces of its face that are too small, if the maker chose that."""
     if not brief.answers or brief.answer_to(SmallFace(part.id)) != Pieces.WITHOUT:
         return part
     gone = too_small(part, fittings, parts)

@@ -1,7 +1,7 @@
-"""What a tape says and what it means: girths and over-the-surface lengths turned into measures.
+"""Converts tape readings, girths and lengths over the surface, into measures.
 
-A tape round an oval reads the perimeter of an ellipse, 4 a E(e), found here by the arithmetic-
-geometric mean. A tape laid over a part reads the run of its surface.
+A tape round an oval reads the perimeter of an ellipse, 4 a E(e), computed by the arithmetic-geometric mean. A
+tape along a part reads the length of its surface.
 """
 
 from __future__ import annotations
@@ -22,10 +22,8 @@ _ALONG = {"length", "height"}
 
 
 def ellipse_girth(width: float, depth: float) -> float:
-    """Return the perimeter (mm) of an ellipse ``width`` by ``depth`` (mm), to machine precision.
-
-    2π (M² - Σ 2^(n-1) c²)/M by the arithmetic-geometric mean of the half axes, after Gauss.
-    """
+    """Return the perimeter (mm) of an ellipse ``width`` by ``depth`` (mm), to machine precision: 2π (M² - Σ
+    2^(n-1) c²)/M by the arithmetic-geometric mean of the half axes, after Gauss."""
     a, b = max(width, depth) / 2, min(width, depth) / 2
     if b <= 0:
         return 4 * a
@@ -43,7 +41,7 @@ def width_from_girth(girth: float, ratio: float = 1.0) -> float:
 
 
 def ways_of_taking(shape: Shape, measure: str) -> tuple[How, ...]:
-    """Return how a measure of a shape can be taken by hand."""
+    """Return the ways a measure of a shape can be taken by hand."""
     if measure in _ALONG:
         return ("straight", "over the surface")
     if isinstance(shape, Leaf):
@@ -52,7 +50,7 @@ def ways_of_taking(shape: Shape, measure: str) -> tuple[How, ...]:
 
 
 def across_of(shape: Shape, measure: str) -> float:
-    """Return how deep (share of ``measure``) a part is square to it: what makes its section round or oval."""
+    """Return the perpendicular size as a share of ``measure``, which makes the section round or oval."""
     measures = shape.measures()
     other = _OVAL.get(measure)
     return measures[other] / measures[measure] if other in measures else 1.0
@@ -73,7 +71,7 @@ def tape_now(shape: Shape, measure: str, how: How) -> float:
 
 
 def _run_over(shape: Shape) -> float:
-    """Return the way over the surface from the base to the tip, along the front, mm."""
+    """Return the length over the surface from base to tip along the front, mm."""
     if isinstance(shape, ChainShape):
         form = chain(shape)
         # Along the side from where the first round is stoutest, then over the round end to its very tip.
