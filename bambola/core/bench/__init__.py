@@ -1,4 +1,4 @@
-"""What the maker has and knows: wools, wire stock, pace, weights and records."""
+"""The maker's bench: wools, wire stock, pace, weights and records."""
 
 from bambola.core.bench.document import check_wools, load_bench, with_wools_of
 from bambola.core.bench.making import Making

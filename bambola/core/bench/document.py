@@ -1,4 +1,4 @@
-"""A bench read from its file, and a figure held against what it has."""
+"""Reads a bench from its file, and checks a figure against its wools."""
 
 from __future__ import annotations
 
@@ -53,7 +53,7 @@ def check_wools(figure: Figure, bench: Bench, file: str) -> None:
 
 
 def with_wools_of(figure: Figure, bench: Bench) -> Figure:
-    """Return ``figure`` in wools the bench has: one it lacks gives way to the first of the bench's."""
+    """Return ``figure`` in wools the bench has: a missing one is replaced by the bench's first."""
     known, first = bench.wool_by_id, bench.wools[0].id
 
     def has(wool: str) -> str:

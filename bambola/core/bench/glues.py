@@ -1,4 +1,4 @@
-"""Glues, and for how long the place that was glued is left alone."""
+"""Glues, and how long the glued place is left alone."""
 
 from __future__ import annotations
 

@@ -1,4 +1,4 @@
-"""A making: one figure as it is made, from the first step to what became of it."""
+"""A making: one figure being made, from the first step to how it came out."""
 
 from __future__ import annotations
 
@@ -87,22 +87,22 @@ class Making(Frozen):
 
     @property
     def is_begun(self) -> bool:
-        """Whether anything was done for it."""
+        """Whether any work was done on it."""
         return bool(self.behind or self.minutes or self.finished)
 
     @property
     def spent(self) -> float:
-        """Minutes of work, all together."""
+        """The minutes of work in total."""
         return sum(self.minutes.values())
 
     @property
     def first_day(self) -> str:
-        """The day of its first sitting, or the one it was finished; empty where none is known."""
+        """The day of its first sitting, or the day it was finished; empty if unknown."""
         return self.sittings[0].day if self.sittings else self.finished or ""
 
     @property
     def failed(self) -> tuple[str, ...]:
-        """The steps of which a check failed, or which were mended."""
+        """The steps with a failed check, or that were mended."""
         keys = [step for step, came in self.checks.items() if "failed" in came.values()]
         return tuple(dict.fromkeys((*keys, *(step for step, how in self.mended.items() if how))))
 
@@ -112,8 +112,8 @@ WHOLE_PAGE = "page"
 
 
 def read_making(text: str) -> Making:
-    """Return a making kept as JSON. Of a damaged one only what is wrong is left out, entry by entry, and
-    ``unread`` names the fields it was in."""
+    """Return a making stored as JSON. Damaged entries are left out one by one, and ``unread`` names their
+    fields."""
     try:
         return Making.model_validate_json(text)
     except ValidationError:
@@ -140,7 +140,7 @@ def read_making(text: str) -> Making:
 
 
 def _leave_out(found: dict[Any, Any], name: Any, place: Any) -> None:
-    """Take a damaged entry out of a row or table, or the whole field where it is neither."""
+    """Remove a damaged entry from a row or table, or the whole field if it is neither."""
     entries = found.get(name)
     if isinstance(entries, dict) and place in entries:
         del entries[place]
@@ -160,7 +160,7 @@ def making_id(design: str, nth: int) -> str:
 
 
 def nth_of(making: str) -> tuple[str, int]:
-    """Return the design that a making is of, by its id, and which of its makings it is."""
+    """Return the design of a making, by its id, and which of its makings it is."""
     design, _, nth = making.rpartition(NTH)
     return (design, int(nth)) if design and nth.isdecimal() else (making, 1)
 
@@ -185,8 +185,8 @@ _IN_ROWS = ("recorded", "sittings", "photographs")
 
 
 def merged(theirs: Making, before: Making, after: Making) -> Making:
-    """Return a making in which ``theirs``, what others have written since, stays, and what was changed from
-    ``before`` to ``after`` is changed: minutes are added up, of the rest each entry counts by itself."""
+    """Return a making with ``theirs``, what others have written since, and the changes made from ``before``
+    to ``after``: minutes are added up, all else is merged entry by entry."""
     minutes = {
         step: theirs.minutes.get(step, 0.0)
         + after.minutes.get(step, 0.0)

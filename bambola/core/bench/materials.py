@@ -1,4 +1,4 @@
-"""What lies on the bench that is not wool: cloth, ribbon, yarn and the like. Starting values are ours."""
+"""Materials on the bench other than wool: cloth, ribbon, yarn and the like. Starting values are ours."""
 
 from __future__ import annotations
 
@@ -35,14 +35,14 @@ class Material(ShelfItem):
 
     @property
     def called(self) -> Fact:
-        """Its name as its maker has it; else its kind."""
+        """Its name: the maker's, else its kind."""
         if self.name:
             return fact("named", name=self.name)
         return Fact(f"stuff.{self.kind.replace(' ', '-')}")
 
     @property
     def is_sheet(self) -> bool:
-        """Whether it is cut out to a pattern."""
+        """Whether it is cut to a pattern."""
         return self.kind in SHEETS
 
 

@@ -41,7 +41,7 @@ class WireStock(ShelfItem):
 
     @property
     def metres_mm(self) -> float:
-        """How much of it there is, all pieces together."""
+        """The total length of all pieces, mm."""
         return self.length * self.count if self.left is None else self.left
 
 
@@ -74,13 +74,13 @@ class Pace(Frozen):
     ] = {}
 
     def of_sort(self, sort: str) -> float:
-        """Return how many times as long as the other numbers say a sort of work takes: by its firmness and
-        size, such as ``core:firm:large``, where that is known, else by all of its sort."""
+        """Return the factor for a sort of work: by its firmness and size, such as ``core:firm:large``, if
+        known, else for the whole sort."""
         known = self.sorts.get(sort)
         return self.sorts.get(sort.partition(":")[0], 1.0) if known is None else known
 
     def times(self, slower: float) -> Pace:
-        """Return the pace of someone who takes ``slower`` times as long for everything."""
+        """Return the pace of a maker who takes ``slower`` times as long for everything."""
         names = ("setup", "per_gram", "join", "wire", "smooth")
         return self.replaced(**{name: getattr(self, name) * slower for name in names})
 
@@ -92,8 +92,7 @@ class Pace(Frozen):
 
 
 def nearest_needle(gauge: int, owned: tuple[int, ...]) -> int:
-    """Return the one of ``owned`` that comes nearest to ``gauge``; of two as near the finer, which marks
-    less."""
+    """Return the gauge in ``owned`` nearest to ``gauge``; of two equally near the finer, which marks less."""
     return min(owned, key=lambda own: (abs(own - gauge), -own))
 
 
@@ -108,13 +107,13 @@ class Weights(Frozen):
     glue: Annotated[float, Field(ge=0, le=100)] = 2.0
 
     def for_batch(self, figures: int) -> Weights:
-        """Return what is minded where several figures are made at once: dark hairs left on the pad get into
-        the pale wool of every one of them."""
+        """Return the weights for several figures at once, where dark hairs on the pad would get into the pale
+        wool of all."""
         return self.replaced(dark_to_light=self.dark_to_light * figures) if figures > 1 else self
 
 
 class FreeTime(Frozen):
-    """When the maker sits down: a weekday (0 Monday), from a time of day, for so many minutes."""
+    """A regular free time: a weekday (0 Monday), a time of day, and minutes."""
 
     weekday: Annotated[int, Field(ge=0, le=6)]
     start: Annotated[str, StringConstraints(pattern=r"^([01]\d|2[0-3]):[0-5]\d$")]
@@ -122,15 +121,15 @@ class FreeTime(Frozen):
 
 
 class Counted(ShelfItem):
-    """Eyes of one size (mm), or needles of one gauge, that lie in the box: how many (None: not counted); the
-    ``price`` is that of one."""
+    """Eyes of one size (mm), or needles of one gauge: their number (None: not counted) and the ``price`` of
+    one."""
 
     size: Annotated[float, Field(gt=0, le=100)]
     count: Annotated[int, Field(ge=0, le=100_000)] | None = None
 
     @property
     def is_kept(self) -> bool:
-        """Whether anything is known of them."""
+        """Whether anything is recorded."""
         known = self.count is not None or self.price is not None
         return known or bool(self.shop or self.lot)
 
@@ -155,7 +154,7 @@ class Niche(Frozen):
 
     @property
     def sides(self) -> dict[str, float]:
-        """What there is room for (mm), by how far a figure reaches."""
+        """The room there (mm), by the figure's extents."""
         sides = {"high": self.height, "wide": self.width, "deep": self.depth}
         return {name: room for name, room in sides.items() if room is not None}
 
@@ -223,22 +222,22 @@ class Bench(Frozen):
         return self
 
     def eyes_of(self, size: float) -> int:
-        """Return how many eyes of a size (mm) there are."""
+        """Return the number of eyes of a size (mm)."""
         return next((eyes.count or 0 for eyes in self.eyes if abs(eyes.size - size) < 1e-6), 0)
 
     def with_wool(self, wool: Wool) -> Bench:
-        """Return a copy with ``wool`` in place of the one of its id, or added."""
+        """Return a copy with ``wool`` added, or replacing the one with its id."""
         if wool.id not in self.wool_by_id:
             return self.replaced(wools=(*self.wools, wool))
         return self.replaced(wools=tuple(wool if w.id == wool.id else w for w in self.wools))
 
     @property
     def cure_min(self) -> float:
-        """For how many minutes a glued place is left alone."""
+        """Return the minutes a glued place is left alone."""
         return CURE_MIN[self.glue]
 
     def told(self, amount: Decimal | float, units: Units | None = None) -> str:
-        """Return a sum of money as the maker writes it."""
+        """Return a sum of money as text."""
         exactly = amount if isinstance(amount, Decimal) else exact(amount)
         return show_money(exactly, self.currency, self.money.coin, units)
 
@@ -254,17 +253,17 @@ class Bench(Frozen):
 
     @cached_property
     def colours(self) -> dict[str, str]:
-        """The colours of wools and of what is not wool, by their ids."""
+        """The colours of wools and materials, by id."""
         others = {one.id: one.colour for one in (*COMMON, *self.materials)}
         return others | {wool.id: wool.colour for wool in self.wools}
 
     @cached_property
     def material_by_id(self) -> dict[str, Material]:
-        """What is not wool, by id."""
+        """The materials other than wool, by id."""
         return {material.id: material for material in self.materials}
 
     def material_of(self, part: Part) -> Material | None:
-        """Return what a part is of that is not wool: the bench's own, or one of its kind that is common."""
+        """Return the material of a part not of wool: the bench's own, or a common one of its kind."""
         if part.stuff is None:
             return None
         known = self.material_by_id.get(part.core)
@@ -281,10 +280,10 @@ class Bench(Frozen):
         return min(KERATIN, self.wool_by_id[part.core].density(part.firmness) * figure.packing)
 
     def needle(self, gauge: int) -> int:
-        """Return the owned needle that comes nearest to ``gauge``."""
+        """Return the owned needle nearest to ``gauge``."""
         return nearest_needle(gauge, self.needles)
 
     @property
     def apart_mm(self) -> float:
-        """The smallest direction a part made apart needs (mm): 8, or 10 for a beginner."""
+        """The smallest extent of a part made apart (mm): 8, or 10 for a beginner."""
         return 10.0 if self.beginner else 8.0

@@ -1,4 +1,4 @@
-"""What the maker's work is to earn, and what selling it costs, in exact decimals."""
+"""How the maker reckons: wages, overheads and fees, in exact decimals."""
 
 from __future__ import annotations
 
@@ -27,11 +27,11 @@ class Money(Frozen):
     coin: Annotated[Decimal, Field(gt=0, le=1_000_000, allow_inf_nan=False)] = Decimal("0.01")
 
     def in_coins(self, amount: Decimal) -> Decimal:
-        """Return the amount nearest to ``amount`` that can be paid in coins; of two as near the even one."""
+        """Return the amount payable in coins nearest to ``amount``; of two equally near the even one."""
         return (amount / self.coin).quantize(Decimal(1), ROUND_HALF_EVEN) * self.coin
 
     def no_less(self, amount: Decimal) -> Decimal:
-        """Return the least amount that can be paid in coins and is no less than ``amount``."""
+        """Return the least amount payable in coins that is at least ``amount``."""
         return (amount / self.coin).quantize(Decimal(1), ROUND_UP) * self.coin
 
 

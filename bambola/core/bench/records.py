@@ -1,4 +1,4 @@
-"""Records: what went into a piece and what became of it. The maker's own numbers are learned from them."""
+"""Records: what went into a piece and how it came out. The maker's own numbers are learned from them."""
 
 from __future__ import annotations
 

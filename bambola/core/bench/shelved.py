@@ -1,4 +1,4 @@
-"""Everything on the shelf alike: what there is of it, what it costs, from which shop and lot it came."""
+"""A common view of everything on the shelf: stock, price, shop and lot."""
 
 from __future__ import annotations
 
@@ -47,7 +47,7 @@ class Shelved:
 
     @property
     def unit_price(self) -> Decimal | None:
-        """What one of its unit costs, where that is known."""
+        """The price of one unit, if known."""
         return None if self.price is None else exact(self.price) / exact(self.per)
 
 
@@ -59,14 +59,14 @@ def shelf(bench: Bench) -> Iterator[Shelved]:
 
 
 def shelved(bench: Bench, key: str) -> Shelved | None:
-    """Return what the shelf has of ``key``: what is common at least, or None."""
+    """Return the shelf item with this ``key``, at least a common one; None if there is none."""
     thing = _thing(bench, key)
     return None if thing is None else _told(key, thing)
 
 
 def with_shelved(bench: Bench, key: str, **changes: Any) -> Bench:
-    """Return the bench with another ``left``, ``price``, ``shop`` or ``lot`` of something; as it is where
-    nothing of the kind can be. Raises ValidationError for what no shelf can have."""
+    """Return the bench with another ``left``, ``price``, ``shop`` or ``lot`` of an item; unchanged if there
+    can be no such item. Raises ValidationError for invalid values."""
     sort, _, name = key.partition(":")
     thing = _thing(bench, key)
     if thing is None:
@@ -85,7 +85,7 @@ def with_shelved(bench: Bench, key: str, **changes: Any) -> Bench:
 
 
 def left_of(bench: Bench, key: str) -> float:
-    """Return how much there is of something that is counted; nought of what is not."""
+    """Return the counted stock of an item; 0 if it is not counted."""
     found = shelved(bench, key)
     return found.left or 0.0 if found else 0.0
 
@@ -95,7 +95,7 @@ def _name(value: object) -> str:
 
 
 def _thing(bench: Bench, key: str) -> Thing | None:
-    """Return what the bench has of ``key``, or would have; None for a key that another book made up."""
+    """Return the bench's entry for ``key``, or the one it would have; None for an unknown key."""
     sort, _, name = key.partition(":")
     if sort not in _ROWS:
         return None
@@ -122,7 +122,7 @@ def _told(key: str, thing: Thing) -> Shelved:
 
 
 def _amount(key: str, thing: Thing) -> tuple[Fact, Unit, float | None, float]:
-    """Return how a thing is called, its unit, what is left of it, and how much its price is for."""
+    """Return an item's name, unit, stock, and the amount its price is for."""
     match thing:
         case Wool():
             return fact("named", name=thing.name), "g", thing.grams, thing.pack_g

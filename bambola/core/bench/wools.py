@@ -1,4 +1,4 @@
-"""Wools: what is known of each, and what lies of it on the shelf. Starting values are the craft's."""
+"""Wools: their learned properties, and their stock on the shelf. Starting values are the craft's."""
 
 from __future__ import annotations
 
@@ -55,8 +55,8 @@ Spread = Annotated[float, Field(gt=0, le=2)]
 
 
 class ShelfItem(Frozen):
-    """Something on the shelf: its ``price``, and the ``shop`` and ``lot`` it came from, which is asked for
-    when more of it is bought."""
+    """Something on the shelf: its ``price``, and the ``shop`` and ``lot`` it came from, to buy the same
+    again."""
 
     price: Annotated[float, Field(ge=0, le=1_000_000)] | None = None
     shop: ShortText = ""
@@ -114,15 +114,13 @@ class Wool(ShelfItem):
         return self.densities.get(firmness, PACKED_DENSITY[firmness])
 
     def spread(self, role: Role, firmness: Firmness) -> float:
-        """Return how far a weight may be off: one standard deviation in log.
-
-        What is laid by cover is as sure as the maker's cover, a core as its density.
-        """
+        """Return the uncertainty of a weight: one standard deviation in log. Wool laid by cover is as certain
+        as the maker's cover, a core as its density."""
         known = self.spreads.get(firmness) if role == "core" else self.cover_spread
         return known or (SPREAD_CALIBRATED if self.calibrated else SPREAD)
 
     def lost(self, role: Role) -> float:
-        """Return the share of what is taken that does not stay in the figure."""
+        """Return the share of the taken wool that does not stay in the figure."""
         return self.loss.get(role, LOSS[role])
 
     def shrink_weights(self, form: StartForm) -> tuple[float, float, float]:
@@ -133,5 +131,5 @@ class Wool(ShelfItem):
         return along, (1 - along) / 2, (1 - along) / 2
 
     def pieces(self, role: Role, firmness: Firmness) -> int:
-        """Return how many records the weight of such a portion rests on."""
+        """Return the number of records behind the weight of such a portion."""
         return self.known_from.get(f"density:{firmness}" if role == "core" else "cover", 0)

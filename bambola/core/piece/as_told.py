@@ -24,11 +24,13 @@ _SECTIONS = 24
 
 
 def shape_as_told(copy: Copy, solid: CopySolid, piece: PieceState, finished: Size3) -> Shape:
-    """Return the shape of ``piece``, a copy of a part, by the lengths and widths that are told of it; it will
-    be told ``finished`` (length, width and thickness, mm) at last. Where it sits and how its line bends are
-    drawn. Sheets and turned forms have templates, sausages and pads are told by what they are called, and
-    what is laid on in place from its foot up has no line: these are the drawn shape, smaller as a whole while
-    the piece is. Rings and shells are shown as they are worn, since they are told unrolled and laid flat."""
+    """Return the shape of ``piece``, a copy of a part, with the lengths and widths its card tells; in the end
+    it is ``finished`` (length, width and thickness, mm).
+
+    Its place and the bend of its line are as drawn. Sheets and turned forms have templates, sausages and pads
+    are told by name, and parts built up in place have no line: they are the drawn shape, scaled down while
+    the piece is smaller. Rings and shells, which are made unrolled, are shown as worn.
+    """
     shape = copy.shape
     if piece.section == "ring" or solid.is_shell:
         return shape
@@ -44,8 +46,8 @@ def shape_as_told(copy: Copy, solid: CopySolid, piece: PieceState, finished: Siz
 
 
 def _limb(shape: Limb | Rope, begins: float, piece: PieceState) -> Limb:
-    """Return a limb along the line of ``shape``, which ``begins`` to show there (mm), as long and as thick at
-    its base, middle and tip as it is told."""
+    """Return a limb along the line of ``shape`` that ``begins`` there (mm), with the told length and
+    thicknesses at base, middle and tip."""
     form = chain(shape)
     ends = begins + piece.size_mm["length"]
     run = np.concatenate([[0.0], np.cumsum(np.linalg.norm(np.diff(form.points, axis=0), axis=1))])
@@ -75,13 +77,13 @@ def _limb(shape: Limb | Rope, begins: float, piece: PieceState) -> Limb:
 
 
 def _unrounded(half: float, far: float) -> float:
-    """Return the radius of a round end that is ``half`` so thick ``far`` (mm) from its tip."""
+    """Return the radius of a round end that is ``half`` thick at ``far`` mm from its tip."""
     return half if far >= half else (half**2 + far**2) / (2 * far)
 
 
 def _through(places: Array, at: Array, told: tuple[float, float, float]) -> Array:
-    """Return radii (n,) at ``places`` that are those ``told`` ``at`` three of them and change evenly between
-    and beyond; none is thinner than a tenth of the thickest."""
+    """Return radii (n,) at ``places``, interpolated linearly through those ``told`` ``at`` three of them;
+    none is thinner than a tenth of the thickest."""
     base, middle, tip = told
     slopes = (middle - base) / (at[1] - at[0]), (tip - middle) / (at[2] - at[1])
     radii: Array = middle + np.where(places < at[1], *slopes) * (places - at[1])
@@ -89,8 +91,8 @@ def _through(places: Array, at: Array, told: tuple[float, float, float]) -> Arra
 
 
 def _along(points: Array, run: Array, places: Array) -> Array:
-    """Return the points (k, 3) at ``places`` (k,) mm along a line through ``points`` (n, 3), which goes on
-    straight beyond its ends; ``run`` (n,) is how far along the line each point is."""
+    """Return points (k, 3) at ``places`` (k,) mm along a line through ``points`` (n, 3), extended straight
+    beyond its ends; ``run`` (n,) is the position of each point along the line."""
     i = np.clip(np.searchsorted(run, places, side="right") - 1, 0, len(run) - 2)
     ways = np.diff(points, axis=0)[i] / np.maximum(np.diff(run)[i], GRID)[:, None]
     found: Array = points[i] + ways * (places - run[i])[:, None]
@@ -98,8 +100,8 @@ def _along(points: Array, run: Array, places: Array) -> Array:
 
 
 def _turned(shape: Ball | Cone, begins: float, piece: PieceState) -> Turned:
-    """Return a turned form whose squared widths run through those told at base, middle and tip: of a ball or
-    an egg that is the outline itself. What lies hidden below is as drawn."""
+    """Return a turned form whose squared widths run through those told at base, middle and tip; for a ball or
+    an egg that is its outline. The hidden lower part is as drawn."""
     form = profile(shape)
     length, deep = piece.size_mm["length"], piece.size_mm["thickness"] / piece.size_mm["width"]
     ends = begins + length

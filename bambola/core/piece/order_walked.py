@@ -1,4 +1,5 @@
-"""The order walked once, with the piece in hand: what a step finds on the pad, and what it leaves there."""
+"""Walks once through the order with the piece in hand: what each step finds on the pad, and what it leaves
+there."""
 
 from __future__ import annotations
 
@@ -32,20 +33,20 @@ _WHOLE = frozenset({"check", "finish", "skin"})
 
 @frozen
 class InHand:
-    """The piece in hand before and after a step; at a join the part that is joined, then what bears it."""
+    """The piece in hand before and after a step; for a join, the joined part and then its bearer."""
 
     before: PieceState | None
     after: PieceState | None
 
 
 def pieces(plan: Plan, bench: Bench) -> tuple[InHand, ...]:
-    """Return what lies on the pad at each step of ``plan``, made for ``bench``."""
+    """Return the pieces on the pad at each step of ``plan``, made for ``bench``."""
     pad = _Pad(plan, bench)
     return tuple(pad.take(step) for step in plan.steps)
 
 
 class _Pad:
-    """The pieces that are made so far, by the part they are."""
+    """The pieces made so far, by part."""
 
     def __init__(self, plan: Plan, bench: Bench) -> None:
         self.plan, self.bench = plan, bench
@@ -55,7 +56,7 @@ class _Pad:
         self._bearing = {f.id: f.part for f in self.figure.fittings}
 
     def take(self, step: Step) -> InHand:
-        """Walk one step."""
+        """Process one step."""
         sort, about = step.key.sort, step.key.about
         if sort in _NO_PIECE:
             return InHand(None, None)
@@ -87,12 +88,12 @@ class _Pad:
     # What wool there is in it
 
     def _felted(self, name: str) -> float:
-        """Return the volume of its wool when all is on, cm³."""
+        """Return the volume of the part's wool once all is on, cm³."""
         net = self.plan.part(name).net_cm3
         return max(0.0, net - self._hidden.get(name, 0.0) / 1000.0)
 
     def _cored(self, step: Step, name: str) -> PieceState:
-        """After a round of a core, or all of it; what is drawn in one go has all its layers at once."""
+        """Return the piece after a round of its core; a part drawn in one go has all its layers at once."""
         job = self.plan.job_of(step)
         row, (copy, solid) = self.plan.part(name), self.plan.solids.of(name)[0]
         if step.key.sort == "detail":
@@ -138,8 +139,7 @@ class _Pad:
         return self.figure.by_id[name].firmness
 
     def _set_among(self, piece: PieceState, job: PartJob | None) -> PieceState:
-        """Return a piece with what is on it already: what is wound on the same frame, or built on its
-        place."""
+        """Return a piece together with what is on it already: wound on the same frame, or built in place."""
         row, parent = self.plan.part(piece.part), self.figure.by_id[piece.part].parent
         if parent in self.made and row.made in ("on wire", "in place", "detail"):
             self.made[parent] = _with(self.made[parent], piece.part)
@@ -152,7 +152,7 @@ class _Pad:
         return piece
 
     def _covered(self, step: Step, piece: PieceState) -> PieceState:
-        """After a coat or a patch."""
+        """Return the piece after a coat or a patch."""
         laid = self.plan.portions_of(step)
         row, (copy, solid) = self.plan.part(piece.part), self.plan.solids.of(piece.part)[0]
         density = self.bench.packed_density(self.figure, self.figure.by_id[piece.part])
@@ -187,7 +187,7 @@ class _Pad:
         return InHand(before, self.made[parent])
 
     def _wires_out(self, name: str) -> tuple[float, ...]:
-        """Return the bare bones that go on from a part that is wound, those of one of a pair."""
+        """Return the bare bones that continue from a wound part, for one of a pair."""
         nodes = {node.id: node for node in self.figure.nodes}
         side = self.plan.solids.of(name)[0][0].side
         places = self.plan.solids.placement.nodes
@@ -206,7 +206,7 @@ class _Pad:
 
 
 def _changed(piece: PieceState, sort: str, about: str) -> PieceState:
-    """After what changes neither size nor weight of what is felted."""
+    """Return the state after a step that changes neither size nor weight."""
     match sort:
         case "fur":
             return piece if "fur" in piece.layers else replace(piece, layers=(*piece.layers, "fur"))

@@ -1,4 +1,4 @@
-"""How large the piece in hand is: of its own solid, the part less all that stands before it."""
+"""The size of the piece in hand: the part's own solid, less everything that exists before it."""
 
 from __future__ import annotations
 
@@ -16,7 +16,7 @@ Size3 = tuple[float, float, float]
 
 
 def core_sizes(row: PartPlan) -> Size3:
-    """Return a part without its coat; the whole of it where nothing is rolled for it."""
+    """Return the size of a part without its coat; all of it if no core is rolled."""
     core = next((p for p in row.portions if p.role == "core" and p.finished_mm), None)
     if core is None:
         return row.piece
@@ -25,8 +25,8 @@ def core_sizes(row: PartPlan) -> Size3:
 
 
 def section_of(row: PartPlan, copy: Copy, solid: CopySolid) -> Section:
-    """Return how a piece is across: round, flat on the side that lies on what bears it, a lump that is built
-    in place, a sheet, or a ring. See craft.md, 10."""
+    """Return the cross-section of a piece: round, flat towards its bearer, a lump built in place, a sheet, or
+    a ring. See craft.md, 10."""
     if is_ring(copy.part, solid):
         return "ring"
     if copy.shape.flat or solid.is_shell:
@@ -37,7 +37,8 @@ def section_of(row: PartPlan, copy: Copy, solid: CopySolid) -> Section:
 
 
 def taper_of(copy: Copy, solid: CopySolid, across: float) -> Size3:
-    """Return how thick a piece of that part, ``across`` wide by now, is at base, middle and tip (mm)."""
+    """Return the thicknesses at base, middle and tip (mm) of a piece of this part that is ``across`` wide at
+    present."""
     if is_ring(copy.part, solid) or solid.is_shell:
         return across, across, across
     base, middle, tip = (mm * across / solid.seen.width for mm in solid.seen.widths)
@@ -47,9 +48,9 @@ def taper_of(copy: Copy, solid: CopySolid, across: float) -> Size3:
 def round_sizes(
     finished: Sequence[float], rounds: int, grows: int, hard: float = 0.0
 ) -> list[tuple[float, ...]]:
-    """Return the size of a core (mm) after each of its rounds, which lay equal wool, from the middle or from
-    a ``hard`` core on: volumes grow evenly, so lengths with their cube root, or where it ``grows`` in two
-    directions only, and has its whole length from the first, with their square root."""
+    """Return the size of a core (mm) after each of its rounds of equal wool, from the middle or from a
+    ``hard`` core: lengths go with the cube root of the volume; with the square root if it ``grows`` in two
+    directions only, at its full length from the start."""
 
     def grown(mm: float, n: int) -> float:
         volume = hard**grows + (mm**grows - hard**grows) * n / rounds

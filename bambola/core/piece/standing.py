@@ -1,6 +1,6 @@
-"""The figure as it stands after a step: what is joined, what is made and lies beside, what is in hand.
+"""The figure after a step: joined parts, finished parts lying beside, the piece in hand.
 
-Every piece is as large as the cards tell that it is by then, so that a card that is wrong is seen to be.
+Every piece has the size its cards tell, so that an error on a card becomes visible.
 """
 
 from __future__ import annotations
@@ -26,7 +26,7 @@ State = Literal["to come", "made", "joined"]
 
 @dataclass(frozen=True)
 class Standing:
-    """After step ``n``: how each part is, and which is in hand."""
+    """The figure after step ``n``: the state of each part, and which is in hand."""
 
     n: int
     states: dict[str, State]
@@ -35,12 +35,12 @@ class Standing:
 
     @cached_property
     def joined(self) -> Placement | None:
-        """The joined parts as they look, bare of what is not on them yet; None where there are none."""
+        """The joined parts as they look, without what is not on them yet; None if there are none."""
         return _shown(self.done, {p for p, s in self.states.items() if s == "joined"})
 
     @cached_property
     def made(self) -> Placement | None:
-        """The parts that are made and lie beside, as they look; None where there are none."""
+        """The finished parts lying beside, as they look; None if there are none."""
         return _shown(self.done, {p for p, s in self.states.items() if s == "made"})
 
 
@@ -57,9 +57,9 @@ def standing_after(course: Course, n: int) -> Standing:
 
 @dataclass(frozen=True)
 class Course:
-    """At which step each task of ``plan`` is done, the first and the last step of each sort of work on a
-    part, and since which step each part, parents first, is made and is joined; each piece as it is told after
-    each step; and how copies have looked."""
+    """The progress of a plan: the step of each task, the first and last step of each sort of work on a part,
+    the steps at which each part is made and joined (parents first), each piece after each step, and how
+    copies looked."""
 
     plan: Plan
     steps: Mapping[TaskKey, int]
@@ -96,7 +96,7 @@ def course_of(plan: Plan, bench: Bench) -> Course:
 
 @dataclass(frozen=True)
 class Done:
-    """What is done after step ``n``."""
+    """The work done after step ``n``."""
 
     n: int
     course: Course
@@ -114,7 +114,7 @@ class Done:
         return self.has(key)
 
     def furred(self, part: str, place: Place) -> bool:
-        """Return whether no row of fur on a place is still to come."""
+        """Return whether all rows of fur on a place are on."""
         name = "" if place.is_whole else place.id
         return not any(
             n > self.n
@@ -127,14 +127,14 @@ class Done:
         return self.course.steps.get(key, self.n + 1) <= self.n
 
     def told(self, part: str) -> PieceState | None:
-        """Return the piece that a part is by now: with the most wool that is told of it so far, since the
-        second one of a pair begins small again."""
+        """Return the present piece of a part: the one with the most wool so far, since the second of a pair
+        begins small again."""
         so_far = [piece for n, piece in self.course.told.get(part, ()) if n <= self.n]
         return max(so_far, key=lambda piece: piece.wool_g, default=None)
 
 
 def _shown(done: Done, parts: set[str]) -> Placement | None:
-    """Return these parts where they will be, as large as they are told, with coats, patches and fittings only
+    """Return these parts in their final places at their present size, with coats, patches and fittings only
     where they are on already."""
     if not parts:
         return None
@@ -149,7 +149,7 @@ def _shown(done: Done, parts: set[str]) -> Placement | None:
 
 
 def _look(number: int, done: Done) -> Copy:
-    """Return one copy of a figure as it looks by now; as it has looked before, the very same."""
+    """Return one copy of a figure as it looks at present; equal looks are the same object."""
     solids = done.course.plan.solids
     copy, solid = solids.placement.copies[number], solids.measured[number]
     part, piece = copy.part, done.told(copy.part.id)

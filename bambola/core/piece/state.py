@@ -9,14 +9,11 @@ from bambola.core.piece.sizes import Section
 
 @frozen
 class PieceState:
-    """A piece, one of ``count``, as it is just then; see craft.md, 10. Lengths mm, volume cm³ of its wool
-    alone, weight g without its loose end, seam wool and fur.
-
-    ``size_mm`` (length, width, thickness) is without its loose end, ``across_mm`` its width at base, middle
-    and tip, ``section`` how it is across. ``firmness`` is missing while it is felted to none.
-    ``wires_out_mm`` tells how far bare wires stick out, ``holes`` what the open ones are for, ``carries``
-    what sits on it.
-    """
+    """A piece, one of ``count``, at one moment; see craft.md, 10. Lengths mm, volume cm³ of its wool alone,
+    weight g without loose end, seam wool and fur. ``size_mm`` (length, width, thickness) is without the loose
+    end, ``across_mm`` the width at base, middle and tip, ``section`` the cross-section. ``firmness`` is None
+    before it is felted. ``wires_out_mm`` are the lengths of bare wires, ``holes`` the purposes of open holes,
+    ``carries`` what sits on it."""
 
     part: str
     count: int

@@ -1,4 +1,5 @@
-"""Pictures of figures, cast from the very solids their sums use. No graphics card, no interface."""
+"""Pictures of figures, ray cast from the same solids the sums use, without a graphics card or an
+interface."""
 
 from bambola.core.relief.bundle import bundle_picture
 from bambola.core.relief.camera import Camera, Stage, stage_of

@@ -1,4 +1,4 @@
-"""A bundle of wool as it lies in the hand: loose before felting, close after."""
+"""Pictures of a bundle of wool: loose before felting, close after."""
 
 from __future__ import annotations
 
@@ -29,8 +29,8 @@ def bundle_picture(colour: str, loose: bool) -> NDArray[np.uint8]:
 
 @remembered(2)
 def _light_on(loose: bool) -> tuple[Float32, Float32, Float32]:
-    """Return what is the same whatever the colour: the light on a bundle and at its rim, (220, 220, 1), and
-    how much of each pixel it covers, (220, 220)."""
+    """Return what does not depend on the colour: the light on a bundle and at its rim, (220, 220, 1), and the
+    coverage of each pixel, (220, 220)."""
     tile = fibre_tile()
     line = ((np.arange(SIDE) + 0.5) / SIDE * 2 - 1).astype(np.float32)
     x, y = np.meshgrid(line, -line)

@@ -1,4 +1,4 @@
-"""The rays: a figure's meshes set up for Embree, and one orthographic ray per pixel."""
+"""Ray casting: a figure's meshes in Embree, and one orthographic ray a pixel."""
 
 from __future__ import annotations
 
@@ -26,16 +26,14 @@ Int32 = NDArray[np.int32]
 
 @frozen
 class Camera:
-    """Where the figure is looked at from: turned about its own height, and tipped towards the top.
-
-    ``turn`` 0 is the front, 90 the figure's left, 180 the back; ``tip`` 90 is from above.
-    """
+    """The viewpoint: ``turn`` degrees round the vertical (0 is the front, 90 the figure's left, 180 the
+    back), and ``tip`` degrees upwards (90 is from above)."""
 
     turn: float = 0.0
     tip: float = 0.0
 
     def axes(self) -> Array:
-        """Rows: right as seen, up as seen, towards the viewer; in the figure's axes."""
+        """The view's right, up and towards-the-viewer axes as rows, in the figure's axes."""
         return _axes(self.turn, self.tip)
 
 
@@ -61,11 +59,9 @@ _KEPT_BYTES = 8_000_000
 
 @frozen
 class Actor:
-    """One mesh on the stage: a copy of a part, or a piece of a fitting, and what it belongs to.
-
-    The mesh is of a shape of standard size, ``size`` times as large on the stage: so a figure that
-    only grows is meshed once.
-    """
+    """One mesh in the scene: a copy of a part, or a piece of a fitting, and what it belongs to. The mesh is
+    of a shape of standard size, ``size`` times as large in the scene, so that a growing figure is meshed
+    once."""
 
     part: str
     felt: Part | None
@@ -79,7 +75,7 @@ class Actor:
 
 @dataclass(frozen=True)
 class Stage:
-    """A placed figure ready for rays. Arrays run over all actors' corners or triangles."""
+    """A placed figure prepared for rays. Arrays run over all actors' corners or triangles."""
 
     actors: tuple[Actor, ...]
     scene: EmbreeScene
@@ -92,7 +88,7 @@ class Stage:
     ground: float
 
     def bounds(self, camera: Camera) -> tuple[float, float, float, float]:
-        """Return left, right, bottom, top of the figure as seen (mm)."""
+        """Return left, right, bottom and top of the figure in the view (mm)."""
         right, up, _ = camera.axes()
         x, y = self.corners @ right, self.corners @ up
         return float(x.min()), float(x.max()), float(y.min()), float(y.max())
@@ -100,11 +96,9 @@ class Stage:
 
 @frozen
 class Hits:
-    """What the rays of a picture met; arrays of shape (rows, columns) or (found, ...).
-
-    ``found`` lists the pixels that met something, row by row; the rest is given for those only. ``depth`` is
-    away from the viewer, from the plane through the figure's origin (mm).
-    """
+    """The hits of a picture's rays; arrays of shape (rows, columns) or (found, ...). ``found`` lists the
+    pixels that hit something, row by row; the other arrays are for those only. ``depth`` is away from the
+    viewer, from the plane through the figure's origin (mm)."""
 
     shape: tuple[int, int]
     found: NDArray[np.int64]
@@ -116,12 +110,13 @@ class Hits:
 
 
 def stage_of(placement: Placement, detail: Detail = Detail.DRAWN) -> Stage:
-    """Set the figure up for rays, with as many facets as ``detail`` says, fewer where none would see it."""
+    """Prepare the figure for rays, with as many facets as ``detail`` says, fewer where the difference is
+    invisible."""
     return set_up(tuple(actors_of(placement, detail)), placement.ground)
 
 
 def set_up(actors: tuple[Actor, ...], ground: float) -> Stage:
-    """Return a stage of these actors, one at least."""
+    """Return a scene of these actors, at least one."""
     scene = EmbreeScene()
     corners, local, normals, local_normals, triangles, first = [], [], [], [], [], []
     base = count = 0
@@ -153,7 +148,7 @@ def set_up(actors: tuple[Actor, ...], ground: float) -> Stage:
 
 @remembered(_KEPT_BYTES, lambda normals: normals.nbytes)
 def _normals_of(shape: Shape, detail: Detail) -> Array:
-    """Return the vertex normals of a mesh that is remembered as well."""
+    """Return the vertex normals of a mesh, cached."""
     return mesh_of(shape, detail).vertex_normals()
 
 
@@ -186,7 +181,7 @@ def actors_of(placement: Placement, detail: Detail) -> Iterator[Actor]:
 def _pressed_in(
     copy: Copy, standard: tuple[Mesh, Array, float], hollows: Sequence[Copy]
 ) -> Iterator[tuple[Part, tuple[Mesh, Array, float]]]:
-    """Yield a copy's mesh with its hollows taken out of it, and the skin of each hollow, which is lined."""
+    """Yield a copy's mesh with its hollows removed, and the lined skin of each hollow."""
     mesh, _, size = standard
     solid, own = to_manifold(mesh).as_original(), np.linalg.inv(copy.matrix)
     skins = {solid.original_id(): copy.part}
@@ -206,8 +201,8 @@ def _pressed_in(
 
 
 def _standard(shape: Shape, detail: Detail) -> tuple[Mesh, Array, float]:
-    """Return the mesh of ``shape`` at a standard size and its normals, and how many times larger the shape
-    is."""
+    """Return the mesh of ``shape`` at a standard size with its normals, and the factor to the shape's
+    size."""
     standard, size = _of_standard_size(shape)
     return mesh_of(standard, detail), _normals_of(standard, detail), size
 
@@ -221,7 +216,7 @@ def _of_standard_size(shape: Shape) -> tuple[Shape, float]:
 def cast(
     stage: Stage, camera: Camera, left: float, top: float, step: float, columns: int, rows: int
 ) -> Hits:
-    """Return one ray per pixel; ``left``, ``top`` (mm as seen) is the picture's corner, ``step`` mm a
+    """Cast one ray a pixel; ``left``, ``top`` (mm in the view) is the picture's corner, ``step`` mm a
     pixel."""
     right, up, toward = camera.axes()
     x = left + step * (np.arange(columns) + 0.5)

@@ -1,4 +1,4 @@
-"""A figure as more and more of it stands: every part's rays are cast once, however many pictures show it."""
+"""Pictures of a figure in progress: each part's rays are cast once, however many pictures show it."""
 
 from __future__ import annotations
 
@@ -15,7 +15,7 @@ from bambola.core.solids import Detail, Placement
 
 
 class Growing:
-    """Pictures of ``whole`` in its states, seen from one side, all of the same pixels: ``most`` across and
+    """Pictures of the states of ``whole`` from one side at the same resolution: ``most`` pixels across and
     up."""
 
     def __init__(
@@ -35,7 +35,7 @@ class Growing:
         self._seen: dict[tuple[Shape, bytes], Hits] = {}
 
     def picture(self, shown: Placement) -> Picture:
-        """Return what is placed, as it would be met by the rays of one stage."""
+        """Return the hits of a placement, as if cast in one scene."""
         actors = tuple(actors_of(shown, Detail.UNION))
         hits = _nearest([self._hits(actor, shown.ground) for actor in actors])
         return felted(actors, hits, self.colours, (self.left, self.top), self.step)
@@ -47,7 +47,7 @@ class Growing:
         return self._seen[key]
 
     def _cast(self, actor: Actor, ground: float) -> Hits:
-        """Return the rays that can meet ``actor``, as pixels of the whole."""
+        """Return the rays that can hit ``actor``, as pixels of the whole."""
         stage, step = set_up((actor,), ground), self.step
         left, right, low, high = stage.bounds(self.camera)
         first, last = _pixels(left - self.left, right - self.left, step, self.columns)
@@ -60,13 +60,13 @@ class Growing:
 
 
 def _pixels(near: float, far: float, step: float, most: int) -> tuple[int, int]:
-    """Return the first pixel from ``near`` to ``far`` (mm) and the one past the last: one at least."""
+    """Return the first pixel from ``near`` to ``far`` (mm) and the one past the last: at least one."""
     first = min(max(math.floor(near / step), 0), most - 1)
     return first, max(first + 1, min(math.ceil(far / step), most))
 
 
 def _nearest(seen: Sequence[Hits]) -> Hits:
-    """Of what each actor's rays met, what lies nearest at every pixel."""
+    """Return the nearest hit at every pixel over all actors."""
     shape = seen[0].shape
     met, depth = np.concatenate([s.found for s in seen]), np.concatenate([s.depth for s in seen])
     least = np.full(shape[0] * shape[1], np.inf, dtype=np.float32)

@@ -1,4 +1,4 @@
-"""From hits to felt: soft light from the upper left, fibres, fuzz, glass where it is glass."""
+"""Shades hits as felt: soft light from the upper left, fibres, fuzz, and glass."""
 
 from __future__ import annotations
 
@@ -42,7 +42,7 @@ class Picture:
     step: float
 
     def part_at(self, x: float, y: float) -> str | None:
-        """Return the part at a point (mm as seen), or None."""
+        """Return the part at a point (mm in the view), or None."""
         column, row = int((x - self.left) / self.step), int((self.top - y) / self.step)
         rows, columns = self.owner.shape
         if not (0 <= row < rows and 0 <= column < columns) or self.owner[row, column] < 0:
@@ -61,10 +61,8 @@ MARGIN = 4
 def portrait(
     stage: Stage, camera: Camera, step: float, colours: Mapping[str, str], smooth: int = 1
 ) -> Picture:
-    """Return the figure from ``camera`` at ``step`` mm a pixel; ``colours`` by wool id.
-
-    ``smooth`` rays each way are averaged into a pixel.
-    """
+    """Return a picture of the figure from ``camera`` at ``step`` mm a pixel; ``colours`` by wool id.
+    ``smooth`` rays in each direction are averaged into a pixel."""
     left, right, low, high = stage.bounds(camera)
     # One limb a hundred metres out must not cost a picture of as many gigabytes.
     step = max(step, smooth * math.sqrt((right - left) * (high - low) / MOST_RAYS))
@@ -85,7 +83,7 @@ def felted(
     step: float,
     smooth: int = 1,
 ) -> Picture:
-    """Return what the rays met, as felt; ``corner`` is the picture's left and top (mm as seen)."""
+    """Return the hits shaded as felt; ``corner`` is the picture's left and top (mm in the view)."""
     colour = _shade(actors, hits, colours, step / smooth)
     alpha = _fuzz(hits, smooth)
     names = tuple(dict.fromkeys(actor.part for actor in actors))
@@ -141,7 +139,7 @@ def _base_colours(
 
 
 def _furred(actors: Sequence[Actor], hits: Hits) -> list[Furred]:
-    """Return every fur that is seen, where it grows."""
+    """Return every visible fur, where it grows."""
     found: list[Furred] = []
     for i, actor in enumerate(actors):
         if actor.felt is None or not actor.felt.furs:
@@ -156,8 +154,7 @@ def _furred(actors: Sequence[Actor], hits: Hits) -> list[Furred]:
 
 
 def _grown(part: Part, hits: Hits, mine: NDArray[np.int64]) -> NDArray[np.int64]:
-    """Return which of its furs grows at each of the pixels of a part that are ``mine``, (n,); -1 where none
-    does."""
+    """Return which of its furs grows at each of the pixels of a part that are ``mine``, (n,); -1 for none."""
     found = np.full(len(mine), -1)
     furs = 0
     for place in part.places:
@@ -183,7 +180,7 @@ def rgb(colour: str) -> tuple[float, float, float]:
 
 
 def _polish(actors: Sequence[Actor], hits: Hits, colour: Float32) -> Float32:
-    """Return glass and metal: a bright speck and, for metal, a band of reflected room."""
+    """Return pixels with glass and metal: a bright highlight and, for metal, a band of reflected room."""
     half = LIGHT + np.array([0, 0, 1], dtype=np.float32)
     half /= np.linalg.norm(half)
     for i, actor in enumerate(actors):
@@ -200,8 +197,8 @@ def _polish(actors: Sequence[Actor], hits: Hits, colour: Float32) -> Float32:
 
 
 def _rows_of_fur(hits: Hits, furred: Sequence[Furred]) -> Float32:
-    """Return how light each found pixel is by the fur on it, (n,): every row is shadowed by the one that lies
-    over its roots. Rows run along the part's own axis, ragged by as much as the nap is."""
+    """Return the lightness of each hit by the fur on it, (n,): every row is shadowed by the one over its
+    roots. Rows run along the part's own axis, ragged by the length of the nap."""
     light = np.ones(len(hits.found), dtype=np.float32)
     tile = fibre_tile()[0]
     for fur, here in furred:
@@ -258,7 +255,7 @@ def blur(image: NDArray[np.floating], radius: int) -> NDArray[np.float64]:
 
 
 def _crevices(hits: Hits, step: float) -> Float32:
-    """Return how shut in each found pixel is, 0..1: nearer felt close by keeps the light away."""
+    """Return how enclosed each hit is, 0..1: nearby felt in front keeps the light away."""
     far = float(hits.depth.max()) if len(hits.depth) else 0.0
     depth = np.full(hits.shape[0] * hits.shape[1], far)
     depth[hits.found] = hits.depth
@@ -272,7 +269,7 @@ def _crevices(hits: Hits, step: float) -> Float32:
 
 
 def _fuzz(hits: Hits, smooth: int) -> Float32:
-    """Return the coverage of every pixel, its edge softened and ragged as stray fibres make it."""
+    """Return the coverage of every pixel, with a soft and ragged edge of stray fibres."""
     mask = np.zeros(hits.shape[0] * hits.shape[1], dtype=np.float32)
     mask[hits.found] = 1.0
     soft = blur(mask.reshape(hits.shape), smooth)
