@@ -11,7 +11,7 @@ PLACES = 4
 
 
 def advice_json(advice: Advice) -> str:
-    """Return the advice as JSON text: mm, g; ``within`` says that it is right already."""
+    """Return the advice as JSON text: mm, g; ``within`` means that the part is right already."""
     say = ENGLISH.say
     found = {
         "part": advice.part,

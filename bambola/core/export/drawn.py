@@ -1,7 +1,5 @@
-"""Pages in millimetres: strokes, words and pictures, put on paper or into an SVG alike.
-
-The origin of a page is its upper left corner, y downwards. What is laid out here knows nothing of PDF.
-"""
+"""Pages in millimetres: strokes, text and pictures, for paper or SVG alike. The origin is the upper left
+corner, y downwards. Nothing here depends on PDF."""
 
 from __future__ import annotations
 
@@ -38,7 +36,7 @@ FACES = {"text": BODY, "bold": BODY_BOLD, "title": TITLE}
 
 @frozen
 class DrawnStroke:
-    """A line or outline (n, 2); ``dash`` are lengths drawn and left out. ``what`` names it in an SVG."""
+    """A line or outline (n, 2); ``dash`` alternates drawn and blank lengths. ``what`` names it in an SVG."""
 
     points: Array
     colour: str = INK
@@ -51,7 +49,7 @@ class DrawnStroke:
 
 @frozen
 class DrawnText:
-    """A line of words, ``size`` mm high, at its baseline."""
+    """A line of text, ``size`` mm high, at its baseline."""
 
     x: float
     y: float
@@ -64,7 +62,7 @@ class DrawnText:
 
 @frozen
 class DrawnPicture:
-    """A PNG or JPEG in a box, and what it shows."""
+    """A PNG or JPEG in a box, with a description."""
 
     x: float
     y: float
@@ -76,7 +74,7 @@ class DrawnPicture:
 
 @frozen
 class Clip:
-    """Items of which only what lies in a box is seen."""
+    """Items clipped to a box."""
 
     x: float
     y: float
@@ -90,8 +88,8 @@ Item = DrawnStroke | DrawnText | DrawnPicture | Clip
 
 @frozen
 class PaperPage:
-    """What stands on one page ``wide`` by ``high`` mm; ``told`` names it to a reader. A sheet of labels has
-    no ``foot`` with name and number: there is no room for it."""
+    """The items of one page ``wide`` by ``high`` mm; ``told`` describes it to a reader. A sheet of labels has
+    no ``foot`` with name and number."""
 
     wide: float
     high: float
@@ -121,13 +119,13 @@ def dot(x: float, y: float, radius: float, colour: str) -> DrawnStroke:
 
 
 def text_wide(text: str, size: float, face: Face = "text") -> float:
-    """Return how wide a line of words is, mm or whatever ``size`` is in."""
+    """Return the width of a line of text, in the unit of ``size``."""
     register_fonts()
     return float(stringWidth(text, lettered(FACES[face], text), size))
 
 
 def wrapped(text: str, size: float, wide: float, face: Face = "text") -> list[str]:
-    """Return ``text`` in lines no wider than ``wide``, mm or whatever ``size`` is in."""
+    """Return ``text`` in lines no wider than ``wide``, in the unit of ``size``."""
     lines: list[list[str]] = []
     words, widths, gap = _words_of(text, face)
     room = 0.0  # as wide as letters of size 1 are
@@ -142,7 +140,8 @@ def wrapped(text: str, size: float, wide: float, face: Face = "text") -> list[st
 
 
 def shrunk(scales: Sequence[float], tall: Callable[[float], float], room: float) -> float:
-    """Return the largest of falling ``scales`` at which words are no taller than ``room``; else the least."""
+    """Return the largest of falling ``scales`` at which the text is no taller than ``room``; else the
+    smallest."""
     if tall(scales[0]) <= room:  # as most are
         return scales[0]
     at = bisect_left(scales, True, key=lambda scale: tall(scale) <= room)
@@ -151,8 +150,8 @@ def shrunk(scales: Sequence[float], tall: Callable[[float], float], room: float)
 
 @remembered(256)
 def _words_of(text: str, face: Face) -> tuple[list[str], list[float], float]:
-    """Return the words of a text, how wide each is in letters of size 1, and how wide a gap. While words are
-    made smaller to fit, the same lines are wrapped again and again."""
+    """Return the words of a text with their widths at size 1, and the width of a space. Cached, since the
+    same lines are wrapped repeatedly while text is made to fit."""
     set_in, words = lettered(FACES[face], text), text.split()
     return words, [_word_wide(word, set_in) for word in words], _word_wide(" ", set_in)
 
@@ -169,7 +168,7 @@ def _dye(colour: str) -> Color:
 
 
 def shifted(items: Sequence[Item], dx: float, dy: float) -> Iterator[Item]:
-    """Yield the same items moved."""
+    """Yield the items moved."""
     for item in items:
         match item:
             case DrawnStroke(points, colour, width, closed, dash, fill, what):
@@ -183,7 +182,7 @@ def shifted(items: Sequence[Item], dx: float, dy: float) -> Iterator[Item]:
 
 
 def put(canvas: Canvas, page: PaperPage, tags: Tags) -> None:
-    """Draw a page on a canvas that is as large, and tag what of it is read aloud."""
+    """Draw a page on a canvas of the same size, and tag what is read aloud."""
     register_fonts()
     canvas.saveState()
     canvas.scale(mm, mm)

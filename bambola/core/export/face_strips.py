@@ -60,8 +60,7 @@ def _strip(
     first: str,
     last: str,
 ) -> tuple[float, list[Item]]:
-    """Return a strip from x = 0, its title above, its ticks on it, their names below in as many rows as they
-    need."""
+    """Return a strip from x = 0: title above, ticks on it, their names below in as many rows as needed."""
     items: list[Item] = [DrawnText(0, 4, told, 3.4, "bold")]
     top = 6.5
     items.append(box(0, top, long, HIGH_MM, colour=INK, width=0.3, what="strip"))
@@ -79,8 +78,8 @@ def _strip(
 
 
 def _rows(ticks: Sequence[tuple[str, float]], words: Maker) -> Iterator[tuple[str, float, int]]:
-    """Yield every tick with its words and the row they go into: below those of all ticks that its words would
-    lie under, whose lines they would cross."""
+    """Yield every tick with its text and the row for it: below the rows of all ticks whose lines the text
+    would cross."""
     placed: list[tuple[float, int]] = []
     for name, mm in sorted(ticks, key=lambda tick: tick[1], reverse=True):
         text = f"{name}  {show_length(mm, words.units)}"

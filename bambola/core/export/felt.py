@@ -1,4 +1,4 @@
-"""Felt pictures for paper. The same one is asked for again whenever paper, labels or a note change."""
+"""Felt pictures for paper, cached, since changing paper, labels or a note asks for the same one again."""
 
 from __future__ import annotations
 
@@ -14,15 +14,15 @@ from bambola.core.solids import place
 
 
 def felt(figure: Figure, camera: Camera, step: float, bench: Bench, smooth: int = 1) -> Picture:
-    """Return ``figure`` from ``camera`` at ``step`` mm a pixel, in the colours of the bench's wools;
-    ``smooth`` rays each way are averaged into a pixel."""
+    """Return a picture of ``figure`` from ``camera`` at ``step`` mm a pixel, in the colours of the bench's
+    wools; ``smooth`` rays in each direction are averaged into a pixel."""
     colours = tuple(bench.colours.items())
     return _felt(figure, camera, step, colours, smooth)
 
 
 @remembered(32)
 def bounds(figure: Figure, camera: Camera) -> tuple[float, float, float, float]:
-    """Return left, right, bottom, top of ``figure`` as seen, mm."""
+    """Return left, right, bottom and top of ``figure`` in the view, mm."""
     return _stage(figure).bounds(camera)
 
 
@@ -43,7 +43,7 @@ def _felt(
 
 
 def jpeg(image: Image.Image, white: float = 0.0) -> bytes:
-    """Return an image on white as JPEG; ``white`` is how far it is faded."""
+    """Return an image on white as JPEG; ``white`` is how much it is faded."""
     page = Image.new("RGB", image.size, "white")
     page.paste(image, mask=image.getchannel("A"))
     if white:

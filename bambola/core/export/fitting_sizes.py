@@ -1,4 +1,4 @@
-"""Sizes of fittings on paper: what is bought as it is sold, what is made as a tape reads it."""
+"""Sizes of fittings on paper: bought ones as sold, others as a tape reads."""
 
 from __future__ import annotations
 
@@ -9,7 +9,7 @@ from bambola.core.words import Words
 
 
 def fitting_stock(row: FittingPlan, words: Words) -> str:
-    """Return how many of a fitting are in the box and to buy, in words; nothing where none is counted."""
+    """Return how many of a fitting are in the box and to buy, as text; empty if they are not counted."""
     if not row.have and not row.buy:
         return ""
     if not row.buy:
@@ -18,6 +18,6 @@ def fitting_stock(row: FittingPlan, words: Words) -> str:
 
 
 def fitting_size(plan: Plan, row: FittingPlan, mm: float, units: Units) -> str:
-    """Return ``mm`` of a fitting, in words. Only what is ready made comes in sizes of its own."""
+    """Return ``mm`` of a fitting as text. Only ready-made ones come in fixed sizes."""
     bought = any(f.id == row.id and f.follows == "ready-made" for f in plan.resized.figure.fittings)
     return show_bought(mm, units) if bought else show_length(mm, units)

@@ -1,7 +1,5 @@
-"""Every way a plan leaves the program: menus, dialogs, the command and the README are read off this one list.
-
-A new format is a function here or in a module of its own, one entry of :data:`FORMATS`, and a test.
-"""
+"""The list of export formats, from which menus, dialogs, the command and the README are made. A new format is
+a function here or in a module of its own, one entry of :data:`FORMATS`, and a test."""
 
 from __future__ import annotations
 
@@ -26,13 +24,13 @@ Made = bytes | Mapping[str, bytes]
 
 
 class ExportRefusedError(ValueError):
-    """A plan that cannot be put into a format; the message is one sentence."""
+    """Raised if a plan cannot be exported to a format; the message is one sentence."""
 
 
 @dataclass(frozen=True)
 class ExportRequest:
-    """What is exported; the work begins on ``today``. ``splits`` are the splitting trees found so far, and
-    ``sittings`` the calendar where it has been worked out already, of the ``making`` of that id."""
+    """What to export; the work begins on ``today``. ``splits`` are the splitting trees found so far,
+    ``sittings`` the calendar of the ``making`` of that id, if already computed."""
 
     plan: Plan
     figure: Figure
@@ -47,9 +45,9 @@ class ExportRequest:
 
 @dataclass(frozen=True)
 class Format:
-    """One format. ``id`` is its option on the command line, ``words`` its entry in a menu (& before the
-    letter to press), ``told`` what it holds; ``ending`` is empty where it takes a folder, and ``suffix``
-    goes after the figure's name."""
+    """One export format. ``id`` is its option on the command line, ``words`` its menu entry (& before the
+    access key), ``told`` what it contains; ``ending`` is empty for a folder of files, and ``suffix`` follows
+    the figure's name."""
 
     id: str
     words: str
@@ -61,7 +59,7 @@ class Format:
 
     @property
     def is_folder(self) -> bool:
-        """Whether it is several files."""
+        """Whether it writes several files."""
         return not self.ending
 
 
@@ -69,7 +67,7 @@ class Format:
 
 
 def _packet(*pages: str) -> Callable[[ExportRequest], Made]:
-    """Return a packet of some kinds of pages."""
+    """Return a function that makes a packet of some kinds of pages."""
 
     def made(asked: ExportRequest) -> Made:
         from bambola.core.export.packet import Job, packet_pdf

@@ -21,9 +21,9 @@ def calendar_ics(
     words: Words = ENGLISH,
     making: str = "",
 ) -> bytes:
-    """Return one event a sitting, in the maker's own (floating) time; ``stamp`` is when it was made. The
-    sittings of a ``making`` are known again by its id: written once more, they take the place of what was
-    planned before, and leave those of other figures alone."""
+    """Return one event a sitting, in the maker's own (floating) time; ``stamp`` is the time of writing.
+    Events carry the id of the ``making``, so that a later export replaces them and leaves those of other
+    figures alone."""
     by_n = {step.n: step for step in steps}
     feed = Feed()
     feed.add("prodid", "-//Bambola//EN")

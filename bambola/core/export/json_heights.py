@@ -1,4 +1,4 @@
-"""What heights decide, as JSON."""
+"""What the height decides, as JSON."""
 
 from __future__ import annotations
 
@@ -43,7 +43,7 @@ def _adapter() -> TypeAdapter[HeightsSheet]:
 
 
 def heights_json(sheet: HeightsSheet) -> str:
-    """Return the sheet as JSON text, in mm, g and minutes, its sentences in English."""
+    """Return the sheet as JSON text, in mm, g and minutes, with English sentences."""
     found = _adapter().dump_python(sheet, mode="json", context={"say": ENGLISH.say})
     return written(rounded(found))
 

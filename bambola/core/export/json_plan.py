@@ -1,4 +1,4 @@
-"""The plan as JSON, the contract of the headless command."""
+"""The plan as JSON: the contract of the headless command."""
 
 from __future__ import annotations
 
@@ -43,8 +43,7 @@ def _face_adapter() -> TypeAdapter[tuple[FaceRow, ...]]:
 
 def plan_data(plan: Sheet, bench: Bench | None = None) -> dict[str, Any]:
     """Return the plan as plain values: mm, g, degrees, minutes. With the ``bench`` it was made for, every
-    step of a whole plan tells how it is done; its checks then say what is right, and what to do where it is
-    not."""
+    step of a complete plan includes its card, with checks and what to do if they fail."""
     found = _adapter().dump_python(plan, mode="json", context={"say": ENGLISH.say})
     if bench is not None and isinstance(plan, Plan):
         held = _pieces_adapter().dump_python(pieces(plan, bench), mode="json")
@@ -60,7 +59,7 @@ def plan_data(plan: Sheet, bench: Bench | None = None) -> dict[str, Any]:
 
 
 def card_data(card: Card) -> dict[str, Any]:
-    """Return how a step is done, as plain values."""
+    """Return a card as plain values."""
     found: dict[str, Any] = _card_adapter().dump_python(
         card, mode="json", context={"say": ENGLISH.say}
     )
@@ -75,13 +74,13 @@ def plan_json(plan: Sheet, bench: Bench | None = None) -> str:
 
 
 def written(data: dict[str, Any]) -> str:
-    """Return what a sheet says as JSON text, with the version that wrote it."""
+    """Return a sheet as JSON text, with the version that wrote it."""
     return json.dumps({"version": __version__, **data}, ensure_ascii=False, indent=1) + "\n"
 
 
 def schema_of(schema: dict[str, Any], title: str) -> dict[str, Any]:
-    """Return the JSON Schema of what :func:`written` writes, from that of the sheet alone; its id ends with
-    the version that is told."""
+    """Return the JSON Schema of what :func:`written` writes, from the sheet's own; its id ends with the
+    version."""
     return {
         **schema,
         "title": title,
@@ -112,7 +111,7 @@ def plan_schema() -> dict[str, Any]:
 
 
 def rounded(value: Any) -> Any:
-    """Return plain values with their numbers to :data:`PLACES`; what is not finite is null."""
+    """Return plain values with numbers rounded to :data:`PLACES`; non-finite ones become null."""
     if isinstance(value, float):
         return round(value, PLACES) + 0.0 if math.isfinite(value) else None
     if isinstance(value, dict):

@@ -1,4 +1,4 @@
-"""One page of the book on paper: a figure as planned and as it came out, its hours, what helped, its cost."""
+"""A page of the book on paper: a figure as planned and as it came out, its hours, what helped, its cost."""
 
 from __future__ import annotations
 
@@ -35,7 +35,7 @@ def made_pdf(
     words: Maker,
     paper: Paper = PAPERS["a4"],
 ) -> bytes:
-    """Return the page as PDF; what does not fit goes on over the next."""
+    """Return the page as PDF, continued on further pages if needed."""
     wide, high = paper.room
     name = making.figure or plan.figure
     lead = [words.tr("planned {height}", height=show_length(plan.to_height_mm, words.units))]

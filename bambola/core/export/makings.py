@@ -11,8 +11,7 @@ from bambola.core.words import Words
 
 
 def makings_csv(makings: Mapping[str, Making], words: Words) -> str:
-    """Return a row for each making: its heights, days, hours, what failed, what to do otherwise, and its
-    price."""
+    """Return a row for each making: heights, days, hours, failures, what to do differently, price."""
     tr, unit = words.tr, words.units.length
 
     def long(mm: float | None) -> float | str:

@@ -1,4 +1,4 @@
-"""Figures beside each other on one ground line, by one measure, with how high each is."""
+"""Figures side by side on one ground line at one scale, with their heights."""
 
 from __future__ import annotations
 
@@ -29,7 +29,7 @@ def on_ground(
     wide: float,
     high: float,
 ) -> list[Item]:
-    """Return the figures in a box ``wide`` by ``high`` mm; what is said under them stands below it."""
+    """Return the figures in a box ``wide`` by ``high`` mm, with their captions below it."""
     seen = [bounds(placement.figure, _SEEN_FROM) for placement in placements]
     # All by one measure: the tallest fills the height, or all side by side the width.
     gaps = _BESIDE_MM * (len(seen) - 1)

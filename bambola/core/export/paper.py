@@ -1,4 +1,4 @@
-"""Paper's type: the shipped faces, embedded, so that every printer shows the same."""
+"""The fonts on paper, embedded so that every printer shows the same."""
 
 from __future__ import annotations
 
@@ -23,7 +23,7 @@ rl_config.useA85 = 0
 
 
 def register_fonts() -> None:
-    """Make the shipped faces known to reportlab."""
+    """Register the shipped fonts with reportlab."""
     if BODY in pdfmetrics.getRegisteredFontNames():
         return
     folder = files("bambola") / "shipped" / "fonts"
@@ -32,7 +32,7 @@ def register_fonts() -> None:
 
 
 def lettered(face: str, text: str) -> str:
-    """Return the face in which ``text`` is set: the one wished, or another where that lacks letters of it."""
+    """Return the wished font, or another if that lacks letters of ``text``."""
     if text.isascii():
         return face
     register_fonts()

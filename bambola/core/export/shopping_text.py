@@ -1,4 +1,4 @@
-"""What is to be bought, in lines: shop by shop, and what it costs together."""
+"""What to buy, as lines: shop by shop, with the total price."""
 
 from __future__ import annotations
 
@@ -13,8 +13,7 @@ from bambola.core.words import Words
 
 
 def shopping_lines(plan: Plan, bench: Bench, words: Words) -> Iterator[str]:
-    """Yield a line for each thing under its shop, and a sum where prices are known; none where nothing is
-    short."""
+    """Yield a line for each thing under its shop, and a sum if prices are known; none if nothing is short."""
     wanted = to_buy(plan, bench)
     for shop, of_shop in groupby(wanted, key=lambda one: one.shop):
         if shop:

@@ -14,7 +14,7 @@ from bambola.core.words import Words
 
 
 def split_title(name: str, split: SplitPlan, words: Words) -> str:
-    """Of what a hank is split."""
+    """Return what a hank is split from, as a title."""
     return words.tr(
         "Splitting: {name}, a hank of {hank}",
         name=name,
@@ -23,7 +23,7 @@ def split_title(name: str, split: SplitPlan, words: Words) -> str:
 
 
 def split_lines(plan: Plan, split: SplitPlan, words: Words) -> Iterator[str]:
-    """Yield a tree as numbered acts, then who gets what."""
+    """Yield a tree as numbered acts, then where the pieces go."""
 
     def title(to: str) -> str:
         part, portion = portion_named(plan, to)
@@ -33,7 +33,7 @@ def split_lines(plan: Plan, split: SplitPlan, words: Words) -> Iterator[str]:
 
 
 def tearing_lines(split: SplitPlan, title: Callable[[str], str], words: Words) -> Iterator[str]:
-    """Yield the same where ``title`` tells whose a portion is."""
+    """Yield the lines of a tree; ``title`` names the owner of a portion."""
     acts = sorted((p for p in split.pieces if p.into), key=lambda p: p.act)
     for (size, into), group in groupby(acts, key=lambda p: (p.size, p.into)):
         alike = list(group)

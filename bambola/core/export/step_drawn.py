@@ -1,4 +1,4 @@
-"""The picture of a step in lines, areas and words, for whoever writes it: on paper, as SVG, in pixels."""
+"""The picture of a step as lines, areas and text, for paper, SVG or pixels."""
 
 from __future__ import annotations
 
@@ -46,22 +46,22 @@ STROKES = {
 
 
 def step_page(plan: Plan, step: Step, bench: Bench, words: Maker = ENGLISH) -> PaperPage:
-    """Return how ``step`` is done, as a picture whose numbers are those of its card."""
+    """Return the picture of ``step``, with the numbers of its card."""
     ground = box(0, 0, WIDE_MM, HIGH_MM, width=0.0, fill=SHEET)
     drawn = step_items(sheet_for(plan, step, bench), words, WIDE_MM, HIGH_MM, LETTERS_MM)
     return PaperPage(WIDE_MM, HIGH_MM, (ground, *drawn), words.say(step.text))
 
 
 def step_svg(plan: Plan, step: Step, bench: Bench, words: Maker = ENGLISH) -> str:
-    """Return the same as SVG."""
+    """Return the picture of a step as SVG."""
     return svg_of(step_page(plan, step, bench, words))
 
 
 def step_items(
     drawn: StepSheet, words: Maker, wide: float, high: float, letters: float
 ) -> Iterator[Item]:
-    """Yield how it is done, in lines, ``wide`` × ``high`` mm, its words ``letters`` high: the same marks as
-    in the window."""
+    """Yield the picture of a step, ``wide`` × ``high`` mm with text ``letters`` high: the same as in the
+    window."""
     fills = fills_of(drawn.at, SHEET)
     for mark in lay_out(drawn.drawing, words.say, wide * 10, high * 10, letters * 10):
         yield from _items(mark, fills)

@@ -27,7 +27,7 @@ _ANCHORS = {"left": "ls", "middle": "ms", "right": "rs"}
 
 
 def step_png(plan: Plan, step: Step, bench: Bench, words: Maker = ENGLISH) -> bytes:
-    """Return how ``step`` is done, as PNG."""
+    """Return the picture of ``step`` as PNG."""
     out = io.BytesIO()
     drawn = step_page(plan, step, bench, words)
     page = Image.new("RGB", (round(drawn.wide * _DOTS), round(drawn.high * _DOTS)), SHEET)
@@ -61,7 +61,7 @@ def _flat(points: Array) -> list[tuple[float, float]]:
 
 
 def _dashes(run: Array, dash: float, gap: float) -> list[Array]:
-    """Return a line as short pieces with gaps between them."""
+    """Return a line as short pieces with gaps."""
     along = np.concatenate([[0.0], np.cumsum(np.hypot(*np.diff(run, axis=0).T))])
 
     def at(s: Array) -> Array:

@@ -1,4 +1,4 @@
-"""Wires laid straight at true size, to be marked along before they are bent: what lies where on a piece."""
+"""Wires laid straight at true size, to be marked before they are bent: what lies where on each piece."""
 
 from __future__ import annotations
 
@@ -12,10 +12,8 @@ from bambola.core.words import ENGLISH, Words
 
 @dataclass(frozen=True)
 class StripRow:
-    """What one row of paper shows of a piece: from ``start_mm`` to ``end_mm`` along it.
-
-    ``before`` and ``after`` are the letters of the match marks where the strip is cut, or empty.
-    """
+    """One row of paper for a piece, from ``start_mm`` to ``end_mm`` along it. ``before`` and ``after`` are
+    the letters of match marks where the strip is cut, or empty."""
 
     start_mm: float
     end_mm: float
@@ -80,7 +78,7 @@ def bend_words(bend: Bend, words: Words = ENGLISH) -> str:
 
 
 def wire_title(wire: CutWire, words: Words) -> str:
-    """Return how long a wire is cut, and of what."""
+    """Return the length of a wire and its stock, as text."""
     pieces = words.tr(", {n} pieces spliced", n=len(wire.pieces)) if len(wire.pieces) > 1 else ""
     return words.tr(
         "{name}: cut {cut} of {stock}, {diameter}{pieces}",

@@ -1,5 +1,5 @@
-"""What is laid beside the work, each thing at true size in an SVG of its own with a ruler to check it:
-outlines of the figure, wires, blanks of flat parts, and strips of the face."""
+"""Things to lay beside the work, each at true size in an SVG with a ruler to check it: outlines of the
+figure, wires, blanks of flat parts, strips of the face."""
 
 from __future__ import annotations
 
@@ -31,7 +31,7 @@ MARGIN_MM = 10.0
 
 
 def true_size_svgs(plan: Plan, bench: Bench, words: Words = ENGLISH) -> dict[str, str]:
-    """File name to SVG."""
+    """Return the SVG texts by file name."""
     blocks = {f"{view}.svg": [_outline(plan, view)] for view in ("front", "side", "top")}
     blocks |= {
         f"wire-{wire.id}.svg": list(wire_blocks(wire, wire.cut_mm + 1.0, words))

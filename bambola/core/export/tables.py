@@ -1,7 +1,7 @@
-"""The plan as CSV tables for a spreadsheet: parts, wool, wires, what is cut of the stock, steps.
+"""The plan as CSV tables for a spreadsheet: parts, wool, wires, cuts of stock, steps.
 
-Headings and words are the maker's, numbers in the maker's units and with a point. Columns headed by an id
-hold the same keys as the JSON.
+Headings and words are in the maker's language, numbers in the maker's units with a decimal point. Id columns
+have the same keys as the JSON.
 """
 
 from __future__ import annotations
@@ -27,7 +27,7 @@ Table = tuple[Row, Iterable[Row]]
 
 @frozen
 class Style:
-    """How a table is written: what stands between cells, the decimal sign, and a mark before all else."""
+    """The format of a table: separator, decimal sign, and a mark at the beginning."""
 
     between: str = ","
     decimal: str = "."
@@ -38,14 +38,14 @@ PLAIN = Style()
 
 
 def of_country(words: Words) -> Style:
-    """As a spreadsheet of the maker's country opens it by a double click: a decimal comma asks for semicolons
-    between cells, and letters beyond English for the mark of Unicode."""
+    """Return the style in which the spreadsheets of the maker's country open a file by a double click: a
+    decimal comma needs semicolons as separators, and other letters than English the mark of Unicode."""
     decimal = words.units.decimal
     return Style(";" if decimal == "," else ",", decimal, "\ufeff")
 
 
 def plan_tables(plan: Sheet, words: Words, style: Style = PLAIN) -> dict[str, str]:
-    """File name to CSV text."""
+    """Return the CSV texts by file name."""
     scale = _Scale(words)
     tables = {
         "parts.csv": _parts(plan, words, scale),
@@ -58,7 +58,7 @@ def plan_tables(plan: Sheet, words: Words, style: Style = PLAIN) -> dict[str, st
 
 
 class _Scale:
-    """Numbers in the maker's units, and what those are called."""
+    """Numbers in the maker's units, and the names of these."""
 
     def __init__(self, words: Words) -> None:
         self.length, self.mass = words.units.length, words.units.mass
@@ -257,7 +257,7 @@ def _cell(cell: object, style: Style) -> object:
 
 
 def _plain(cell: object) -> object:
-    """Return a text that a spreadsheet would take for a formula is kept a text."""
+    """Return a text so that a spreadsheet does not take it for a formula."""
     if not isinstance(cell, str):
         return cell
     # Some take those of full width for the same.

@@ -1,7 +1,5 @@
-"""Tags of a PDF: what on a page is read aloud, as what, and in which order (ISO 32000, 14.7 and 14.8).
-
-Lines of words are read as they are laid out, pictures by what they show; drawn lines are not read.
-"""
+"""Tags of a PDF: what is read aloud, as what, and in which order (ISO 32000, 14.7 and 14.8). Text is read in
+the order of layout, pictures by their descriptions; drawn lines are not read."""
 
 from __future__ import annotations
 
@@ -22,7 +20,7 @@ UNREAD = "Artifact"
 
 @frozen
 class _Read:
-    """One thing that is read: as what, by which marks on its page, what is said of it, and where it lies."""
+    """One tagged element: its kind, its marks on the page, its description, and its box."""
 
     kind: str
     marks: list[int]
@@ -31,7 +29,7 @@ class _Read:
 
 
 class Tags:
-    """The tags of one canvas, page by page; :meth:`write` before it is saved."""
+    """The tags of one canvas, page by page; call :meth:`write` before it is saved."""
 
     def __init__(self, canvas: Canvas) -> None:
         self._canvas = canvas
@@ -41,14 +39,14 @@ class Tags:
         self._open = ""
 
     def begin(self, kind: str, *, told: str = "", box: tuple[float, ...] = ()) -> None:
-        """What is drawn from here on is read as ``kind`` (P, H1, Figure); ``told`` is said of a picture that
-        lies in ``box`` on its page (left, bottom, right, top; pt)."""
+        """Begin an element of ``kind`` (P, H1, Figure); ``told`` describes a picture in ``box`` on its page
+        (left, bottom, right, top; pt)."""
         self.end()
         self._read.append(_Read(kind, [], told, box))
         self._mark()
 
     def go_on(self, kind: str) -> None:
-        """What is drawn from here on belongs to what was read last, if that is of this ``kind``."""
+        """Continue the last element if it is of this ``kind``."""
         if not self._read or self._read[-1].kind != kind:
             self.begin(kind)
         elif self._open != kind:
@@ -62,20 +60,20 @@ class Tags:
         self._marks += 1
 
     def leave(self) -> None:
-        """What is drawn from here on is not read."""
+        """Begin content that is not read."""
         if self._open != UNREAD:
             self.end()
             self._code(f"/{UNREAD} BMC")
             self._open = UNREAD
 
     def end(self) -> None:
-        """Nothing is open any more: the canvas may save or restore its state."""
+        """Close the open element, so that the canvas may save or restore its state."""
         if self._open:
             self._code("EMC")
         self._open = ""
 
     def turn(self, told: str) -> None:
-        """The page is shown and known as ``told``; the next one begins."""
+        """Finish the page, described as ``told``."""
         self.end()
         self._canvas.showPage()
         page = self._canvas._doc.Pages.pages[-1]  # type: ignore[attr-defined]
@@ -85,7 +83,7 @@ class Tags:
         self._read, self._marks = [], 0
 
     def write(self) -> None:
-        """Put the tree of all that is read into the document."""
+        """Write the structure tree into the document."""
         document = self._canvas._doc  # type: ignore[attr-defined]
         root, whole = PDFDictionary(), PDFDictionary()
         at, within = document.Reference(root), document.Reference(whole)

@@ -1,5 +1,5 @@
-"""Several figures made at once, on paper: their wool side by side, how hanks are split, what is cut from
-which stock, one order with a box for each figure, and labels for their bags."""
+"""Several figures made at once, on paper: their wool, the splitting of hanks, the cutting of stock, one order
+with a box for each figure, and labels for their bags."""
 
 from __future__ import annotations
 
@@ -40,7 +40,7 @@ Row = tuple[float, list[Item]]
 
 
 def called(both: Together, i: int, words: Maker) -> str:
-    """Return what figure ``i`` is called: its variant, or that it is as made."""
+    """Return the name of figure ``i``: its variant, or that it is as made."""
     return both.names[i] or words.tr("as it was made")
 
 
@@ -51,7 +51,7 @@ def together_pdf(
     splits: Mapping[str, SplitPlan] | None = None,
     paper: Paper = PAPERS["a4"],
 ) -> bytes:
-    """Return all of it as PDF; ``splits`` are the trees over the portions of all figures, by wool."""
+    """Return the sheets as PDF; ``splits`` are the trees over the portions of all figures, by wool."""
     pages = together_pages(both, bench, words, splits, paper)
     title = words.tr("{figure}: made together", figure=both.title)
     return pdf_of(pages, title, language=language_of(words.catalogue))
@@ -64,8 +64,8 @@ SPLIT_S = 3.0
 def kits_pdf(
     both: Together, bench: Bench, words: Maker, stopped: Callable[[], bool] = lambda: False
 ) -> bytes:
-    """Return the same with the wool of every colour split once for all. What is ``stopped`` splits no
-    more."""
+    """Return the sheets as PDF, with the wool of every colour split once for all figures, unless
+    ``stopped``."""
     splits = splits_together(both, bench, SPLIT_S, stopped)
     return together_pdf(both, bench, words, splits)
 
@@ -77,7 +77,7 @@ def together_pages(
     splits: Mapping[str, SplitPlan] | None = None,
     paper: Paper = PAPERS["a4"],
 ) -> list[PaperPage]:
-    """Return the same as pages, with name and number."""
+    """Return the sheets as pages, with name and number."""
     pages = list(_pages(both, bench, words, splits or {}, paper))
     return numbered(pages, both.title, words)
 
@@ -104,7 +104,7 @@ def _pages(
 
 
 def _flowed(rows: Sequence[Row], paper: Paper, told: str, words: Maker) -> Iterator[PaperPage]:
-    """Yield rows from above down, on as many sheets as they take."""
+    """Yield rows on as many sheets as needed."""
     items: list[Item] = []
     y = 0.0
     for high, row in rows:
@@ -128,7 +128,7 @@ def _text(text: str, wide: float, face: Face = "text") -> Row:
 
 
 def _wools(both: Together, words: Maker, wide: float) -> Iterator[Row]:
-    """Yield what each takes of every wool, and all together."""
+    """Yield what each figure takes of every wool, and the total."""
     yield _head(words.tr("Wool, with what is lost in the hand"))
     heads = [
         f"{called(both, i, words)}, {show_length(plan.to_height_mm, words.units)}"
@@ -189,7 +189,7 @@ def _split(
 
 
 def _order(both: Together, words: Maker, wide: float) -> Iterator[Row]:
-    """Yield the steps with a box for each figure it is done for; nothing where it is not."""
+    """Yield the steps with a box for each figure they are done for."""
     boxes = _BOX_MM * len(both.plans)
     yield _head(words.tr("One order for all"))
     for i in range(len(both.plans)):
@@ -209,7 +209,7 @@ def _order(both: Together, words: Maker, wide: float) -> Iterator[Row]:
 
 
 def act_words(both: Together, act: Act, words: Maker) -> str:
-    """Return a step of the common order, and for whom it is where not for all."""
+    """Return a step of the common order as text, with the figures it is for if not for all."""
     told = words.say(act.step.text)
     if len(act.of) == len(both.plans):
         return told

@@ -1,1 +1,1 @@
-"""What a height decides: where something turns, what can be had at which heights, and sizes side by side."""
+"""What the height decides: where something turns, what is available at which heights, and sizes compared."""

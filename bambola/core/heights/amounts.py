@@ -23,7 +23,7 @@ _ACROSS = {"wide": np.array([1.0, 0.0, 0.0]), "deep": np.array([0.0, 1.0, 0.0])}
 
 
 def amounts_of(plan: Plan, bench: Bench) -> dict[str, float]:
-    """Return all of them."""
+    """Return all amounts of a plan by name."""
     return dict(_amounts(plan, bench))
 
 

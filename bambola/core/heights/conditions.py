@@ -1,7 +1,7 @@
-"""Conditions that a height is to meet, one class each, and the heights that meet them.
+"""Conditions on a height, one class each, and the heights that meet them.
 
-A condition has a margin on a reading: how much is to spare, below nought where it is not met. Its unit is
-its own.
+A condition computes a margin from a reading: how much is to spare, negative if it is not met, in its own
+unit.
 """
 
 from __future__ import annotations
@@ -25,14 +25,14 @@ WITHIN_MM = 0.25
 
 
 class Condition(Protocol):
-    """What a height is to meet. ``told`` is how it is said."""
+    """A condition on a height. ``told`` is its text."""
 
     @property
     def told(self) -> Fact:
-        """What is asked for."""
+        """The condition as a fact."""
 
     def margin(self, reading: HeightReading) -> float:
-        """Return how much there is to spare, below nought where it is not met."""
+        """Return the margin, negative if the condition is not met."""
 
 
 @frozen
@@ -42,7 +42,7 @@ class WoolOnShelf:
     told: ClassVar[Fact] = Fact("asked.wool")
 
     def margin(self, reading: HeightReading) -> float:
-        """Return what is left over of the wool that is scarcest, g."""
+        """Return what would be left of the scarcest wool, g."""
         amounts = reading.amounts.items()
         short = (amount for name, amount in amounts if name.startswith("short:"))
         return -max(short, default=0.0) + 1e-9
@@ -55,13 +55,13 @@ class WireOnShelf:
     told: ClassVar[Fact] = Fact("asked.wire")
 
     def margin(self, reading: HeightReading) -> float:
-        """Return what is missing, below nought, mm."""
+        """Return minus the missing length, mm."""
         return -reading.amounts["wire"]
 
 
 @frozen
 class EyesOf:
-    """Eyes of a ``size`` (mm) are right, for the fittings of these ids."""
+    """Eyes of a ``size`` (mm) are right for the fittings with these ids."""
 
     size: float
     fittings: tuple[str, ...]
@@ -71,7 +71,7 @@ class EyesOf:
         return fact("asked.eyes", size=Bought(self.size))
 
     def margin(self, reading: HeightReading) -> float:
-        """Return how much further off than it is they may be, as a share of the wanted size."""
+        """Return the allowed minus the actual deviation, as a share of the wanted size."""
         wanted = [reading.amounts.get(f"eyes:{one}") for one in self.fittings]
         off = (abs(self.size / mm - 1) if mm else 1.0 for mm in wanted)
         return EYE_TOLERANCE - max(off, default=1.0)
@@ -79,37 +79,37 @@ class EyesOf:
 
 @frozen
 class AtMost:
-    """Of an ``amount`` (:mod:`bambola.core.heights.amounts`) no more than ``most``; ``told`` says so."""
+    """An ``amount`` (:mod:`bambola.core.heights.amounts`) is at most ``most``; ``told`` is its text."""
 
     amount: str
     most: float
     told: Fact
 
     def margin(self, reading: HeightReading) -> float:
-        """Return what is to spare of it."""
+        """Return the rest up to the limit."""
         return self.most - reading.amounts[self.amount] + 1e-9
 
 
 @frozen
 class SizeOf:
-    """A measure of a part, by ``PART.MEASURE``, is so many mm."""
+    """A measure of a part (``PART.MEASURE``) has this size, mm."""
 
     measure: str
     mm: float
     told: Fact
 
     def off(self, reading: HeightReading) -> float:
-        """By how much it is larger, mm."""
+        """Return by how much it is larger, mm."""
         return reading.amounts.get(f"size:{self.measure}", 0.0) - self.mm
 
     def margin(self, reading: HeightReading) -> float:
-        """Return how much further off than it is it may be, mm."""
+        """Return the allowed minus the actual deviation, mm."""
         return WITHIN_MM - abs(self.off(reading))
 
 
 @frozen
 class Fits:
-    """It goes where it is to stand."""
+    """The figure fits the place it is for."""
 
     niche: Niche
 
@@ -118,13 +118,14 @@ class Fits:
         return fact("asked.niche", where=self.niche.name)
 
     def margin(self, reading: HeightReading) -> float:
-        """Return the room that is left where it is tightest, mm."""
+        """Return the room left at the tightest place, mm."""
         return min(float(room) - reading.amounts[side] for side, room in self.niche.sides.items())
 
 
 @frozen
 class ReadyBy:
-    """To be ready by a ``day``, with a day to dry and a day to mend and a reserve, begun on the ``first``."""
+    """The figure is ready by a ``day``, begun on the ``first``, with a day to dry, a day to mend and a
+    reserve."""
 
     day: date
     first: date
@@ -140,7 +141,7 @@ class ReadyBy:
 
 @frozen
 class GarmentFits:
-    """A bought garment fits, of the part of this id."""
+    """The bought garment of the part with this id fits."""
 
     part: str
     name: str
@@ -150,29 +151,29 @@ class GarmentFits:
         return fact("asked.garment", part=self.name)
 
     def margin(self, reading: HeightReading) -> float:
-        """Below nought where it is asked about."""
+        """Return a negative number if it does not fit."""
         return -float(("question", BoughtGarment(self.part).code) in reading.signs)
 
 
 @frozen
 class Stands:
-    """It stands."""
+    """The figure stands."""
 
     told: ClassVar[Fact] = Fact("asked.stands")
 
     def margin(self, reading: HeightReading) -> float:
-        """Return the lean that it bears, degrees; a figure that hangs need not stand."""
+        """Return the lean that it bears, degrees; a hanging figure need not stand."""
         return reading.amounts.get("tip", 0.0)
 
 
 @frozen
 class NoQuestions:
-    """Nothing is to be decided or mended."""
+    """Nothing has to be decided or mended."""
 
     told: ClassVar[Fact] = Fact("asked.nothing-to-decide")
 
     def margin(self, reading: HeightReading) -> float:
-        """Minus the number of questions."""
+        """Return minus the number of questions."""
         return -reading.amounts["questions"]
 
 
@@ -200,8 +201,7 @@ class Answer:
 
 
 def answer_of(each: tuple[Met, ...], all_of_it: HeightBand) -> Answer:
-    """Return what conditions that were met one by one come to together, of all heights that were looked
-    at."""
+    """Return the heights that meet all of several conditions, out of all heights examined."""
     together: tuple[HeightBand, ...] = (all_of_it,)
     for met in each:
         together = common(together, met.bands)
@@ -227,27 +227,27 @@ def _reach(met: Met) -> Fact:
 
 
 def hours_at_most(hours: float) -> AtMost:
-    """To be made in so many hours."""
+    """Return the condition to take at most so many hours."""
     return AtMost("minutes", hours * 60, fact("asked.hours", hours=hours))
 
 
 def grams_at_most(grams: float) -> AtMost:
-    """To weigh no more than so many g when it is finished."""
+    """Return the condition to weigh at most so many g when finished."""
     return AtMost("grams", grams, fact("asked.grams", grams=Grams(grams)))
 
 
 def size_is(part: str, named: str, mm: float) -> SizeOf:
-    """Return a measure, ``named`` by ``PART.MEASURE``, of the part that is called ``part`` to be so many
-    mm."""
+    """Return the condition that a measure (``named`` by ``PART.MEASURE``) of the part called ``part`` has
+    this size, mm."""
     measure = measure_fact(named.partition(".")[2])
     return SizeOf(named, mm, fact("asked.size", part=part, measure=measure, size=Exact(mm)))
 
 
 def sized_eyes(figure: Figure) -> tuple[str, ...]:
-    """Return the fittings of a figure that come in sizes of their own, by their ids."""
+    """Return the ids of fittings that come in fixed sizes."""
     return tuple(one.id for one in figure.fittings if one.follows == "ready-made")
 
 
 def cost_at_most(money: float, bench: Bench) -> AtMost:
-    """To cost no more than so much."""
+    """Return the condition to cost at most so much."""
     return AtMost("cost", money, fact("asked.cost", money=bench.told(money)))

@@ -1,4 +1,4 @@
-"""The kinds of turns: what may be otherwise at another height, one function each, and how that is told."""
+"""The kinds of turns: what may change with the height, one function each, and its text."""
 
 from __future__ import annotations
 
@@ -25,7 +25,7 @@ Tells: TypeAlias = Callable[[Plan, Bench], Iterable[tuple[str, StateAtHeight]]]
 
 @frozen
 class TurnKind:
-    """A kind of turn: what it is about, and how each is told at one height."""
+    """A kind of turn: its subject, and the text of each at one height."""
 
     id: str
     rank: Rank
@@ -58,8 +58,8 @@ def _questions(plan: Plan, bench: Bench) -> Iterator[tuple[str, StateAtHeight]]:
 
 
 def _right_sizes(sizes: Iterable[float]) -> tuple[float, ...]:
-    """Return where a wanted size begins to be near enough to one that is sold, and ceases to be, in turn
-    (mm)."""
+    """Return the heights at which a wanted size begins or ceases to be near enough to one that is sold, in
+    turn (mm)."""
     found: list[float] = []
     for size in sizes:
         low, high = size / (1 + EYE_TOLERANCE), size / (1 - EYE_TOLERANCE)

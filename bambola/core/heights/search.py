@@ -1,7 +1,8 @@
-"""At which heights something turns: a plan is read at many, and halved between any two that differ.
+"""Finds the heights at which something turns: plans are read at many heights, and intervals with a difference
+are bisected.
 
-Whatever turns at one height moves others (stouter wire in a limb asks for a stouter limb, and so on), so
-every reading is compared as a whole: between two that say the same, nothing is looked for.
+Whatever turns at one height may change others (stouter wire asks for a stouter limb), so readings are
+compared as a whole; between two equal readings nothing is searched.
 """
 
 from __future__ import annotations
@@ -42,40 +43,40 @@ def spread(low: float, high: float, step: float) -> list[float]:
 
 
 def spans(low: float, high: float, about: float | None = None) -> list[tuple[float, float]]:
-    """Between two heights (mm), what is swept at a time: those nearest to ``about`` first."""
+    """Return intervals (mm) to sweep one at a time, those nearest to ``about`` first."""
     first = low if about is None else about
     between = itertools.pairwise(spread(low, high, STEP))
     return sorted(between, key=lambda ends: max(ends[0] - first, first - ends[1]))
 
 
 class Readings:
-    """What was read so far, by height. ``read`` is asked once for each."""
+    """The readings so far, by height. ``read`` is called once for each."""
 
     def __init__(self, read: Read) -> None:
         self._read = read
         self._of: dict[float, HeightReading | None] = {}
 
     def at(self, height: float) -> HeightReading | None:
-        """Return the reading at a height (mm); None where it cannot be met."""
+        """Return the reading at a height (mm); None if it cannot be met."""
         if height not in self._of:
             self._of[height] = self._read(height)
         return self._of[height]
 
     @property
     def known(self) -> list[HeightReading]:
-        """All that could be met, from the lowest up."""
+        """All readings, from the lowest height up."""
         return [found for _, found in sorted(self._of.items()) if found is not None]
 
     def learn(self, read: Mapping[float, HeightReading | None]) -> None:
-        """Know what was read elsewhere, by height."""
+        """Merge readings computed in another process, keyed by height."""
         self._of.update(read)
 
     def known_at(self, heights: Iterable[float]) -> dict[float, HeightReading | None]:
-        """Return what was read at heights, of those that are known."""
+        """Return the known readings at these heights."""
         return {height: self._of[height] for height in heights if height in self._of}
 
     def within(self, below: float, above: float) -> dict[float, HeightReading | None]:
-        """Return what was read from one height to another."""
+        """Return the readings between two heights."""
         return {height: read for height, read in self._of.items() if below <= height <= above}
 
     def sweep(self, low: float, high: float) -> Iterator[Turn]:
@@ -85,7 +86,7 @@ class Readings:
                 yield from turns
 
     def between(self, below: float, above: float) -> Iterator[tuple[Turn, ...]]:
-        """Yield the turns of one span (mm), told at its end; comes back after each reading."""
+        """Yield the turns of one span (mm) at its end; yields None after each reading."""
         a, b = self.at(below), self.at(above)
         yield ()
         found: list[Turn] = []
@@ -95,7 +96,7 @@ class Readings:
         yield tuple(found)
 
     def _halved(self, a: HeightReading, b: HeightReading, turns: list[Turn]) -> Iterator[None]:
-        """Find what turns between two readings; comes back after each reading."""
+        """Find the turns between two readings by bisection; yields after each reading."""
         waiting = [(a, b, 0)]
         while waiting:
             a, b, deep = waiting.pop()

@@ -1,4 +1,4 @@
-"""A design that travels within a PDF; it is taken out again by ``store/designs``."""
+"""Attaches a design to a PDF; ``store/designs`` extracts it."""
 
 from __future__ import annotations
 
@@ -10,7 +10,7 @@ ENDING = ".bambola.json"
 
 
 def attached_name(file: str) -> str:
-    """Return the name a design travels under: one by which it is known again."""
+    """Return the file name of the attached design, by which it is found again."""
     file = in_letters(file)
     return file if file.endswith(ENDING) else file.partition(".")[0] + ENDING
 

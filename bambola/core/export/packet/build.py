@@ -1,4 +1,4 @@
-"""From a plan, or the same figure at several heights, to the pages of a packet and to one PDF."""
+"""Builds the pages of a packet, and one PDF, from a plan or from plans of several heights."""
 
 from __future__ import annotations
 
@@ -21,7 +21,7 @@ Progress = Callable[[int, int], None]
 
 
 class UnknownPageError(RefusedError):
-    """A kind of page that there is not."""
+    """Raised for an unknown kind of page."""
 
 
 def packet_pages(job: Job, progress: Progress = lambda done, of: None) -> list[PaperPage]:
@@ -42,7 +42,7 @@ def packet_pages(job: Job, progress: Progress = lambda done, of: None) -> list[P
 
 
 def packet_pdf(job: Job, progress: Progress = lambda done, of: None) -> bytes:
-    """Return the packet as PDF, with the design within if there is one."""
+    """Return the packet as PDF, with the design attached if there is one."""
     from bambola.core.export.packet.attached import with_design
 
     pages = packet_pages(job, progress)
@@ -52,7 +52,7 @@ def packet_pdf(job: Job, progress: Progress = lambda done, of: None) -> bytes:
 
 
 def pdf_of(pages: Sequence[PaperPage], title: str, author: str = "", language: str = "en") -> bytes:
-    """Return pages as one PDF, which says its title, author and language, and is tagged to be read aloud."""
+    """Return pages as one PDF with title, author and language, tagged for reading aloud."""
     from reportlab.lib.units import mm
     from reportlab.pdfgen.canvas import Canvas
 

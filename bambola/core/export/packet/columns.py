@@ -1,4 +1,4 @@
-"""Lines of words in one or two columns, over as many sheets as they take."""
+"""Lines of text in one or two columns, over as many sheets as needed."""
 
 from __future__ import annotations
 
@@ -28,8 +28,8 @@ SIZE = 3.3
 
 @frozen
 class ColumnLine:
-    """So ``high`` a piece of a column, its items from its own upper left corner; a heading stays with what
-    follows."""
+    """A piece of a column ``high`` mm high, its items relative to its upper left corner; a heading stays with
+    what follows."""
 
     high: float
     items: tuple[Item, ...]
@@ -37,14 +37,14 @@ class ColumnLine:
 
 
 def columns_of(paper: Paper) -> tuple[int, float]:
-    """Return how many columns a sheet has, and how wide each is, mm."""
+    """Return the number of columns of a sheet, and their width, mm."""
     wide, _ = paper.room
     n = 2 if wide > _TWO_FROM_MM else 1
     return n, (wide - GAP_MM * (n - 1)) / n
 
 
 def head(text: str, colour: str = "") -> ColumnLine:
-    """Return a heading, with a swatch of wool before it where it has a ``colour``."""
+    """Return a heading, with a swatch of wool before it if it has a ``colour``."""
     if not colour:
         return ColumnLine(8.5, (DrawnText(0, 5.6, text, 4.4, "title", WOAD),), is_head=True)
     swatch = box(0, 2, 4, 4, colour=INK, width=0.2, fill=colour)
@@ -69,7 +69,7 @@ def words_in(
 
 
 def together(lines: Iterable[ColumnLine]) -> ColumnLine:
-    """Return lines that stand below each other in one column."""
+    """Return lines that must stay together in one column."""
     items: list[Item] = []
     y = 0.0
     for line in lines:
@@ -85,7 +85,7 @@ def ticked(line: ColumnLine) -> ColumnLine:
 
 
 def in_columns(lines: Iterable[ColumnLine], paper: Paper) -> tuple[list[list[Item]], int, float]:
-    """Return the items of each sheet, from the corner of its room; in which column the last one ends, counted
+    """Return the items of each sheet relative to its room; the column in which the last one ends, counted
     over all sheets, and how far down."""
     n, wide = columns_of(paper)
     sheets: list[list[Item]] = [[]]

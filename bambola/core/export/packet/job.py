@@ -1,4 +1,4 @@
-"""What is put on paper."""
+"""A request for paper."""
 
 from __future__ import annotations
 
@@ -17,10 +17,10 @@ from bambola.core.words import ENGLISH, Words
 
 @dataclass(frozen=True)
 class Job:
-    """What is put on paper: the plans from the lowest to the highest, of a design as made, on a bench.
-    ``pages`` are kinds by their ids; none means a whole packet. ``maker``, ``licence`` and ``note`` go on the
-    cover, and ``design`` is the file that travels within. ``labels`` is the sheet of labels for bags; none is
-    plain paper. Cards are told in short unless ``at_length`` is asked for."""
+    """A request for paper: plans from the lowest to the highest, of one design on one bench. ``pages`` are
+    ids of kinds; None means a whole packet. ``maker``, ``licence`` and ``note`` go on the cover, ``design``
+    is the attached file, ``labels`` the sheet of bag labels (None: plain paper). Cards are short unless
+    ``at_length``."""
 
     plans: tuple[Plan, ...]
     figure: Figure
@@ -44,7 +44,7 @@ class Job:
 
 
 def each_plan(job: Job) -> Iterator[tuple[Plan, str]]:
-    """Yield the plans, each with its height in words where there are several."""
+    """Yield the plans, each with its height as text if there are several."""
     for plan in job.plans:
         high = show_length(plan.to_height_mm, job.words.units)
         yield plan, f" · {high}" if len(job.plans) > 1 else ""

@@ -1,5 +1,5 @@
-"""The kinds of pages, in the order of the table: a new one is a file of its own and one entry here. Some
-of them together are a packet in short, a work sheet and others (:mod:`.formats`)."""
+"""The kinds of pages, in the order of the packet. A new one is a file of its own and one entry here; a short
+packet, a work sheet and others combine some of them (:mod:`.formats`)."""
 
 from __future__ import annotations
 
@@ -17,8 +17,7 @@ if TYPE_CHECKING:
 
 @frozen
 class Kind:
-    """One kind of page: its id on the command line, its words, and the module that makes its pages, loaded
-    only where something is put on paper."""
+    """One kind of page: its id on the command line, its words, and its module, imported on use."""
 
     id: str
     words: str

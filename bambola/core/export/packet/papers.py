@@ -1,4 +1,4 @@
-"""Sizes of paper and of label sheets, and how much of a sheet can be printed on."""
+"""Sizes of paper and label sheets, and their printable areas."""
 
 from __future__ import annotations
 
@@ -19,7 +19,7 @@ class Paper:
 
     @property
     def room(self) -> tuple[float, float]:
-        """What can be printed on, above the foot."""
+        """The printable area above the foot."""
         return self.wide - 2 * MARGIN_MM, self.high - MARGIN_MM - FOOT_MM
 
 
@@ -36,9 +36,8 @@ PAPERS = {
 
 @frozen
 class LabelSheet:
-    """A sheet of labels on a paper, mm: ``columns`` by ``rows`` of them, each ``wide`` by ``high``, the first
-    ``left`` and ``top`` from the sheet's corner, ``gap`` between columns. They lie upon each other without a
-    gap, as they are sold."""
+    """A sheet of labels on a paper, mm: ``columns`` by ``rows`` labels ``wide`` by ``high`` each, the first
+    at ``left`` and ``top``, with a ``gap`` between columns and none between rows."""
 
     paper: str
     columns: int
@@ -51,11 +50,11 @@ class LabelSheet:
 
     @property
     def id(self) -> str:
-        """How many there are on it."""
+        """The number of labels."""
         return str(self.columns * self.rows)
 
     def corner(self, n: int) -> tuple[float, float]:
-        """Return upper left corner of the n-th label, counted from nought along the rows, mm."""
+        """Return the upper left corner of the n-th label, counted from 0 along the rows, mm."""
         row, column = divmod(n, self.columns)
         return self.left + column * (self.wide + self.gap), self.top + row * self.high
 
@@ -72,5 +71,5 @@ LABEL_SHEETS = (
 
 
 def label_sheets(paper: Paper) -> dict[str, LabelSheet]:
-    """Return the label sheets there are in the size of a paper, by how many labels are on each."""
+    """Return the label sheets for a paper, by their number of labels."""
     return {sheet.id: sheet for sheet in LABEL_SHEETS if sheet.paper == paper.id}

@@ -1,5 +1,4 @@
-"""A sheet of paper: its sizes, what stands at its edges, and how things larger or smaller than it are
-laid."""
+"""A sheet of paper: its margins, and how things larger or smaller than it are laid out."""
 
 from __future__ import annotations
 
@@ -31,7 +30,7 @@ from bambola.core.words import Words as Maker
 
 
 class Free(NamedTuple):
-    """Room on a sheet, from its upper left corner."""
+    """A free rectangle on a sheet, from its upper left corner."""
 
     x: float
     y: float
@@ -42,11 +41,11 @@ class Free(NamedTuple):
 def pack(
     sizes: Sequence[tuple[float, float]], wide: float, high: float
 ) -> list[list[tuple[int, float, float]]]:
-    """Of each sheet ``wide`` by ``high`` which of ``sizes`` (width, height) lie on it and where their upper
-    left corners are. None may be larger than a sheet.
+    """Return for each sheet ``wide`` by ``high`` which of ``sizes`` (width, height) lie on it, and their
+    upper left corners. None may be larger than a sheet.
 
-    The longest comes first, each where the least is left beside it among the largest free rectangles (best
-    short side fit: J. Jylänki, A thousand ways to pack the bin, 2010).
+    The longest comes first, each into the free rectangle that leaves the least beside it (best short side
+    fit: J. Jylänki, A thousand ways to pack the bin, 2010).
     """
     sheets: list[list[tuple[int, float, float]]] = []
     free: list[list[Free]] = []
@@ -70,7 +69,7 @@ def pack(
 
 
 def _left(rooms: Sequence[Free], taken: Free) -> list[Free]:
-    """Return the largest rectangles that are free once ``taken`` is; they may overlap."""
+    """Return the largest free rectangles once ``taken`` is used; they may overlap."""
     found: list[Free] = []
     for room in rooms:
         right, low = room.x + room.wide, room.y + room.high
@@ -107,8 +106,8 @@ TITLE, SMALL = 3.4, 2.7
 
 @frozen
 class Block:
-    """Something ``wide`` by ``high`` mm, its items from its own upper left corner; at true size it is not
-    shrunk but cut into sheets where it is too large."""
+    """Something ``wide`` by ``high`` mm, its items relative to its upper left corner; at true size it is cut
+    into sheets rather than shrunk if too large."""
 
     wide: float
     high: float
@@ -119,8 +118,8 @@ class Block:
 def sheet(
     paper: Paper, items: Sequence[Item], kind: str, told: str, words: Maker, true_size: bool = False
 ) -> PaperPage:
-    """Return a page with ``items`` in the room of ``paper``; one at true size has a ruler and a square to
-    check it."""
+    """Return a page with ``items`` in the room of ``paper``; at true size with a ruler and a square to check
+    it."""
     placed: list[Item] = list(shifted(items, MARGIN_MM, MARGIN_MM))
     if true_size:
         placed += _checks(paper, words)
@@ -128,7 +127,7 @@ def sheet(
 
 
 def _checks(paper: Paper, words: Maker) -> Iterator[Item]:
-    """Yield a ruler in the foot, and the corners of a square of 50 mm in the lower right of the room."""
+    """Yield a ruler in the foot, and the corners of a square of 50 mm at the lower right."""
     long = RULER_MM if paper.wide > 180 else SQUARE_MM
     x, y = paper.wide - MARGIN_MM - long, paper.high - 8.0
     yield line(x, y, x + long, y, colour=INK, width=0.2, what="ruler")
@@ -171,8 +170,8 @@ def unnumbered(page: PaperPage) -> PaperPage:
 
 
 def tiled(block: Block, paper: Paper, kind: str, told: str, words: Maker) -> Iterator[PaperPage]:
-    """Yield one thing at true size on as many sheets as it takes. Every sheet overlaps the next; cut along
-    the dashed line of one and lay it on that of the other."""
+    """Yield one thing at true size on as many sheets as needed. Sheets overlap: cut along the dashed line of
+    one, and lay it on that of the next."""
     wide, high = paper.room
     if block.wide <= wide and block.high <= high:
         dx, dy = (wide - block.wide) / 2, (high - block.high) / 2
@@ -199,7 +198,7 @@ def _cuts(long: float, room: float) -> list[float]:
 def _tile_marks(
     i: int, j: int, columns: int, rows: int, wide: float, high: float, words: Maker
 ) -> Iterator[Item]:
-    """Yield cutting lines in the middle of what overlaps, and which sheet lies beyond."""
+    """Yield cutting lines in the middle of overlaps, with the number of the sheet beyond."""
     half = OVERLAP_MM / 2
     dash = (3.0, 2.0)
     name = f"{chr(65 + j)}{i + 1}"
@@ -224,8 +223,7 @@ def packed(
     words: Maker,
     true_size: bool = True,
 ) -> Iterator[PaperPage]:
-    """Yield blocks on as few sheets as they fit on; those that fit on none are cut into sheets of their
-    own."""
+    """Yield blocks on as few sheets as possible; larger ones are cut into sheets of their own."""
     wide, high = paper.room
     small = [b for b in blocks if b.wide <= wide and b.high <= high]
     sizes = [(block.wide + GAP_MM, block.high + GAP_MM) for block in small]

@@ -1,4 +1,4 @@
-"""The figure at true size from behind, where something is there that is not seen from the front."""
+"""The figure at true size from behind, if something there is not visible from the front."""
 
 from __future__ import annotations
 
@@ -16,14 +16,14 @@ from bambola.core.plan import Plan
 
 
 def pages(job: Job) -> Iterator[PaperPage]:
-    """Yield one view, or none."""
+    """Yield one page, or none."""
     if _is_told(job.plan):
         told = job.words.tr("back, true size")
         yield from tiled(seen_block(job, "back"), job.paper, "behind", told, job.words)
 
 
 def _is_behind(place: Place) -> bool:
-    """Return whether a patch lies on the back alone."""
+    """Return whether a patch lies only on the back."""
     match place.where:
         case Outline(view=view):
             return view == "back"

@@ -22,7 +22,7 @@ FOLD_DASH = (1.0, 1.0)
 
 
 def pages(job: Job) -> Iterator[PaperPage]:
-    """Yield all of them, packed."""
+    """Yield the pages, packed."""
     told = job.words.tr("wool before felting, true size")
     blanks = [block for _, block in blank_blocks(job.plan, job.bench, job.words)]
     yield from packed([*blanks, *_bundles(job)], job.paper, "bundles", told, job.words)
@@ -51,7 +51,7 @@ def _loose(portion: Portion, words: Maker) -> str:
 
 
 def bundle_of(portion: Portion) -> Array:
-    """Return the shadow (n, 2) of a loose bundle, mm: an ellipse, a sausage with round ends, or a cone."""
+    """Return the outline (n, 2) of a loose bundle, mm: an ellipse, a sausage with round ends, or a cone."""
     turn = np.linspace(0, 2 * np.pi, 97)[:-1]
     circle = np.column_stack([np.cos(turn), np.sin(turn)])
     if portion.form == "veil":
@@ -68,7 +68,7 @@ def bundle_of(portion: Portion) -> Array:
 
 
 def blank_blocks(plan: Plan, bench: Bench, words: Maker) -> Iterator[tuple[str, Block]]:
-    """Yield the blank of every flat part: lay wool to the outer line, fold at the dashed one."""
+    """Yield the blank of every flat part: wool is laid to the outer line, and folded at the dashed one."""
     flip = np.array([1.0, -1.0])
     for part, blank in blanks_of(plan, bench).items():
         row = plan.part(part)

@@ -1,4 +1,4 @@
-"""The cover: both figures on one ground line, what changes, what it takes, hours and cautions."""
+"""The cover: both figures on one ground line, what changes, what is needed, hours and cautions."""
 
 from __future__ import annotations
 
@@ -43,7 +43,7 @@ _SIZE, _GAP_MM, _LEAST_PICTURE_MM = 3.5, 5.0, 60.0
 
 
 def pages(job: Job) -> Iterator[PaperPage]:
-    """Yield one page; where the paper is small or much is told, what it takes goes on behind the figures."""
+    """Yield one page; on small paper, or with much text, the needs continue on another."""
     words, plan, paper = job.words, job.plan, job.paper
     wide, high = paper.room
     items: list[Item] = [DrawnText(0, 11, plan.figure, 11, "title")]
@@ -84,7 +84,7 @@ def pages(job: Job) -> Iterator[PaperPage]:
 
 
 def _takes(job: Job, wide: float) -> Iterator[ColumnLine]:
-    """Yield what it takes, and how long."""
+    """Yield lines on what is needed, and how long it takes."""
     yield head(job.words.tr("What it takes"))
     yield from _listed(_taken(job), wide)
     yield head(job.words.tr("Time and weight"))
@@ -92,7 +92,7 @@ def _takes(job: Job, wide: float) -> Iterator[ColumnLine]:
 
 
 def _changes(job: Job, wide: float) -> Iterator[ColumnLine]:
-    """Yield what is otherwise than before, what is still asked, what is laid out first."""
+    """Yield lines on what differs from before, open questions, and what to lay out first."""
     words, plan = job.words, job.plan
     changes = [words.say(c.text) for c in plan.changes[:_MOST_CHANGES]]
     if len(plan.changes) > _MOST_CHANGES:
@@ -139,7 +139,7 @@ def _taken(job: Job) -> list[str]:
 
 
 def _wire(plan: Plan, words: Maker) -> Iterator[str]:
-    """Of each kind how much, whatever stock it is cut from: others have other ends and stems."""
+    """Return the length of each kind of wire, whatever stock it is cut from."""
     by_id = {wire.id: wire for wire in plan.wires}
     kinds: dict[tuple[Fact, float], list[tuple[float, bool]]] = {}
     for cut in plan.cutting:  # of all the pieces that are made
@@ -172,7 +172,7 @@ def _totals(job: Job) -> list[str]:
 
 
 def _table(job: Job, wide: float) -> Iterator[ColumnLine]:
-    """Yield every part's sizes at every height, where there are several."""
+    """Yield every part's sizes at every height, if there are several."""
     words = job.words
     if len(job.plans) < 2:
         return
@@ -196,5 +196,5 @@ def _table(job: Job, wide: float) -> Iterator[ColumnLine]:
 
 
 def grey_safe(words: Maker) -> str:
-    """Return what stands where colour alone would tell; lines differ by their dashes as well."""
+    """Return a note on what only colour would tell; lines also differ by their dashes."""
     return words.tr("wire: heavy line · bends: dots · firm up to here: dashed")

@@ -13,7 +13,7 @@ from bambola.core.words import Words
 
 
 def pages(job: Job) -> Iterator[PaperPage]:
-    """Yield the strips of every face, packed; none for a figure without marks."""
+    """Yield the strips of every face, packed; none without marks."""
     for plan, height in each_plan(job):
         blocks = [block for face in plan.faces for block in strip_blocks(face, job.words)]
         told = job.words.tr("strips of the face, true size") + height

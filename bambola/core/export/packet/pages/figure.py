@@ -1,4 +1,4 @@
-"""The figure at true size from the front and the side: to hold every piece against it."""
+"""The figure at true size from the front and the side, to hold every piece against."""
 
 from __future__ import annotations
 
@@ -45,7 +45,7 @@ LEAST_BEND = 15.0
 
 
 def pages(job: Job) -> Iterator[PaperPage]:
-    """Yield a view each; of several heights, their outlines in one another."""
+    """Yield a page for each view; for several heights, with nested outlines."""
     names = {
         "front": job.words.tr("front, true size"),
         "side": job.words.tr("its left side, true size"),
@@ -55,7 +55,7 @@ def pages(job: Job) -> Iterator[PaperPage]:
 
 
 def seen_block(job: Job, view: str) -> Block:
-    """Return the figure at true size as it is seen from one side."""
+    """Return the figure at true size from one side."""
     plan = job.plan
     seen = [
         (each, *outlines_and_parts(each.solids.placement, view, Detail.CLOSE)) for each in job.plans
@@ -93,7 +93,7 @@ def seen_block(job: Job, view: str) -> Block:
 
 
 def _picture(job: Job, view: str, laid: Laid) -> DrawnPicture:
-    """Return the felt picture, lightly."""
+    """Return the felt picture, faded."""
     step = max(STEP_MM, job.plan.solids.placement.height / 1200)
     made = felt(job.plan.resized.figure, CAMERAS[view], step, job.bench)
     x, y = laid(np.array([(made.left, made.top)]))[0]
@@ -103,7 +103,7 @@ def _picture(job: Job, view: str, laid: Laid) -> DrawnPicture:
 
 
 def _parts(plan: Plan, view: str, seen: Sequence[tuple[Copy, Array]], laid: Laid) -> Iterator[Item]:
-    """Yield the outline of every part, and where its firm felt ends and the fringe begins."""
+    """Yield the outline of every part, and the line where its firm felt ends and the fringe begins."""
     jobs = {job.id: job for job in plan.work.parts}
     for copy, run in seen:
         if len(run):
@@ -122,7 +122,7 @@ def _parts(plan: Plan, view: str, seen: Sequence[tuple[Copy, Array]], laid: Laid
 
 
 def _firm_line(copy: Copy, view: str) -> Array:
-    """Across the part where it leaves what it sits on: the fringe begins there."""
+    """Return the line across the part where it leaves its bearer and the fringe begins."""
     long = float(copy.shape.extents()[0])
     along = min(0.5, max(0.02, copy.part.seat.sink / max(long, 1e-6)))
     around = (90.0, -90.0) if view != "side" else (0.0, 180.0)
@@ -147,7 +147,7 @@ def _wires(plan: Plan, view: str, laid: Laid) -> Iterator[Item]:
 
 
 def _pins(plan: Plan, view: str, laid: Laid) -> Iterator[Item]:
-    """Yield a prick for every mark of a face that is seen from here."""
+    """Yield a dot for every visible mark of a face."""
     axes = AXES[view]
     for face in plan.faces:
         for copy in plan.solids.placement.copies_of(face.part):

@@ -1,4 +1,4 @@
-"""What happened: a page to write on, whose fields the log asks for."""
+"""*What happened*: a page to fill in by hand, with the fields of the log."""
 
 from __future__ import annotations
 
@@ -24,7 +24,7 @@ ROW_MM = 8.6
 
 
 def pages(job: Job) -> Iterator[PaperPage]:
-    """Yield a row for every part, as many pages as it takes, and the whole at the end."""
+    """Yield a row for every part, on as many pages as needed, and the whole figure at the end."""
     words, plan, paper = job.words, job.plan, job.paper
     wide, high = paper.room
     heads = (

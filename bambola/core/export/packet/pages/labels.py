@@ -29,7 +29,7 @@ class _Label:
 
 
 def pages(job: Job) -> Iterator[PaperPage]:
-    """Yield a label for each bag: packed on plain paper, to be cut out, or on a sheet of labels."""
+    """Yield a label for each bag: packed on plain paper to be cut out, or on label sheets."""
     words = job.words
     for plan, height in each_plan(job):
         labels = list(_labels(plan, job))
@@ -55,7 +55,7 @@ def _labels(plan: Plan, job: Job) -> Iterator[_Label]:
 def _on_labels(
     labels: list[_Label], plan: Plan, sheet: LabelSheet, job: Job
 ) -> Iterator[PaperPage]:
-    """On sheets of labels, one after the other; what does not fit on one goes on over the next."""
+    """Yield label sheets; a label with too much text continues on the next."""
     words, paper = job.words, job.paper
     told = words.tr("labels for bags")
     cells = [cell for label in labels for cell in _cells(label, plan, sheet, words)]
@@ -93,7 +93,7 @@ def _cells(label: _Label, plan: Plan, sheet: LabelSheet, words: Maker) -> Iterat
 
 
 def bag_label(bag: Bag, plan: Plan, words: Maker) -> Block:
-    """Return the label of a bag with what goes in."""
+    """Return the label of a bag with its contents."""
     return _label(words.say(bag.title), _rows(bag, words), plan, words)
 
 
@@ -133,7 +133,7 @@ def _wires(plan: Plan, job: Job) -> list[str]:
 
 
 def _label(title: str, rows: list[str], plan: Plan, words: Maker) -> Block:
-    """Return its title, the figure with its height, and what is within."""
+    """Return a label with its title, the figure and height, and its contents."""
     high = show_length(plan.to_height_mm, words.units)
     heads = wrapped(title, 4.4, LABEL_MM - 8, "title")
     items: list[Item] = [

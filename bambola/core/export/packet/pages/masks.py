@@ -1,4 +1,4 @@
-"""Masks: a part at true size from each side on which places are drawn, to be cut out and laid on."""
+"""Masks: a part at true size from each side with places drawn on it, to be cut out and laid on."""
 
 from __future__ import annotations
 
@@ -20,8 +20,7 @@ _NOBODY = Part(id="mask", name="mask", core="none", shape=Ball(width=1, depth=1,
 
 
 def mask_blocks(job: Job) -> Iterator[Block]:
-    """Yield a mask for every side of every part on which there are places; what is all of a part needs
-    none."""
+    """Yield a mask for every side of a part with places; a place that covers all of a part needs none."""
     figure = job.plan.resized.figure
     for part in figure.parts:
         row = job.plan.part(part.id)
@@ -62,7 +61,7 @@ def _items(shape: Shape, view: View, places: list[tuple[Place, Array]]) -> Itera
 
 
 def seen_outline(shape: Shape, view: View) -> Array:
-    """Return the outline of a shape from a side of its own box, about the middle of that (n, 2), mm."""
+    """Return the outline of a shape from a side of its box, relative to the middle (n, 2), mm."""
     (across, right), (up, rise), (facing, sense) = VIEWS[view]
     turned = np.zeros((4, 4))
     turned[0, across], turned[2, up], turned[1, facing], turned[3, 3] = right, rise, -sense, 1.0

@@ -1,5 +1,5 @@
-"""The order of making in few words, to tick off: what is done, of how much wool, with which needle and how
-long; the cautions once at the end."""
+"""The order of making in short, to tick off: task, wool, needle and time; with the cautions once at the
+end."""
 
 from __future__ import annotations
 
@@ -27,7 +27,7 @@ _INDENT, _TITLE, _TOLD = 5.5, 3.0, 2.4
 
 
 def pages(job: Job) -> Iterator[PaperPage]:
-    """Yield two columns of steps where the paper is wide enough."""
+    """Yield the steps in two columns if the paper is wide enough."""
     for plan, height in each_plan(job):
         told = job.words.tr("the order") + height
         yield from column_pages(_lines(plan, job), job.paper, "order", told, job.words)
@@ -45,7 +45,7 @@ def _lines(plan: Plan, job: Job) -> Iterator[ColumnLine]:
 
 
 def _step(steps: Sequence[Step], plan: Plan, job: Job, wide: float) -> ColumnLine:
-    """Return a step, or several that are done alike."""
+    """Return the lines of a step, or of several that are done alike."""
     words, step, last = job.words, steps[0], steps[-1]
     lasts = words.say(lasting(steps, plan.runs))
     told = (

@@ -1,5 +1,5 @@
 """Patterns of what is cut of cloth and the like, at true size: the line to cut, and inside it the line to sew
-on; what is cut to a length is told in words."""
+on. What is cut to a length is told in words."""
 
 from __future__ import annotations
 

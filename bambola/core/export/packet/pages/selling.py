@@ -1,4 +1,4 @@
-"""For the stall and for who ordered it: a label with price and care for each figure, a commission slip."""
+"""For selling: a label with price and care for each figure, and a commission slip."""
 
 from __future__ import annotations
 
@@ -39,8 +39,8 @@ def pages(job: Job) -> Iterator[PaperPage]:
 
 
 def _price(cost: Cost, job: Job) -> str:
-    """Return the price of one that covers what it costs; a line to write on where hours or stuff have
-    none."""
+    """Return the price that covers the cost of one; a line to write on if hours or materials have no
+    price."""
     if cost.work is None or cost.unpriced:
         return "…" * 6
     each = cost.money.no_less(cost.covers / cost.count)
@@ -48,7 +48,7 @@ def _price(cost: Cost, job: Job) -> str:
 
 
 def _made_of(plan: Plan, words: Maker) -> str:
-    """Return what it is made of, as it is told on a label."""
+    """Return the materials for the label."""
     wired = words.tr(" on a frame of wire") if plan.wires else ""
     others = [words.say(row.name) for row in plan.materials]
     also = words.tr(", with {things}", things=", ".join(others)) if others else ""
@@ -87,7 +87,7 @@ def _label(plan: Plan, cost: Cost, job: Job) -> Block:
 
 
 def _slip(plan: Plan, cost: Cost, job: Job) -> Block:
-    """Who ordered what, at which price and by when; to be signed."""
+    """Return a slip for who ordered what, the price and the date, to be signed."""
     words, bench = job.words, job.bench
     wide = min(SLIP_MM, job.paper.room[0])
     high = show_length(plan.to_height_mm, words.units)

@@ -1,4 +1,4 @@
-"""Sizes and wool of every part, the wires with their bends, and what is bought: all numbers on few sheets."""
+"""Sizes and wool of every part, the wires with their bends, and what to buy: all numbers on few sheets."""
 
 from __future__ import annotations
 
@@ -28,7 +28,7 @@ from bambola.core.words import kind
 
 
 def pages(job: Job) -> Iterator[PaperPage]:
-    """Yield two columns where the paper is wide enough."""
+    """Yield the pages, in two columns if the paper is wide enough."""
     for plan, height in each_plan(job):
         told = job.words.tr("sizes and wool") + height
         yield from column_pages(_lines(plan, job), job.paper, "sizes", told, job.words)

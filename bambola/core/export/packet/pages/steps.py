@@ -1,7 +1,5 @@
-"""The steps, illustrated, four to a page; rows of fur that differ in nothing but their number share a card.
-
-A card tells amount, needles, when to stop and its first sentences; at length, all that is done and looked at.
-"""
+"""The illustrated cards of the steps, four to a page; rows of fur that differ only in number share a card. A
+card has amount, needles, when to stop and its first sentences; at length, all sentences and checks."""
 
 from __future__ import annotations
 
@@ -52,8 +50,8 @@ GHOST = 0.16
 
 
 class StandingPictures:
-    """Small pictures of the figure as it stands after each step, a ghost of all and what is joined over it;
-    none is larger than ``wide`` by ``high`` mm."""
+    """Small pictures of the figure after each step, joined parts over a ghost of the whole, at most ``wide``
+    by ``high`` mm."""
 
     def __init__(self, plan: Plan, bench: Bench, wide: float, high: float) -> None:
         self.plan, self._course = plan, course_of(plan, bench)
@@ -66,7 +64,7 @@ class StandingPictures:
         self._known: dict[tuple[int, ...], bytes] = {}
 
     def of(self, n: int) -> bytes:
-        """Return the picture after step ``n`` as JPEG; where nothing new is seen, the one before."""
+        """Return the picture after step ``n`` as JPEG; if nothing new is visible, the one before."""
         shown = standing_after(self._course, n).joined
         look = _look(shown) if shown else ()
         if look not in self._known:
@@ -78,8 +76,7 @@ class StandingPictures:
 
 
 def _look(shown: Placement) -> tuple[int, ...]:
-    """Return what tells one picture from another: a course gives the very same copy while that looks the
-    same."""
+    """Return a key that changes when a picture does: a course reuses the object of an unchanged copy."""
     return len(shown.fittings), *(id(copy) for copy in shown.copies)
 
 
@@ -97,7 +94,7 @@ SHRINKS = tuple(1.0 - 0.02 * i for i in range(24))
 
 
 def pages(job: Job) -> Iterator[PaperPage]:
-    """Yield two by two, or as many as the paper holds."""
+    """Yield the cards two by two, or as many as the paper holds."""
     words, paper = job.words, job.paper
     columns, rows = _grid(paper)
     for plan, height in each_plan(job):
@@ -122,7 +119,7 @@ def _batched(groups: Sequence[Sequence[Step]], n: int) -> Iterator[Sequence[Sequ
 
 
 def _grid(paper: Paper) -> tuple[int, int]:
-    """Return columns and rows of cards on a sheet."""
+    """Return the columns and rows of cards on a sheet."""
     wide, high = paper.room
     return max(1, round(wide / CARD_MM[0])), max(1, round(high / CARD_MM[1]))
 
@@ -134,7 +131,7 @@ def _card(
     standing: StandingPictures,
     cautions: Sequence[Fact],
 ) -> list[Item]:
-    """Return one card, its words a little smaller where they would not fit."""
+    """Return one card, its text reduced slightly if it would not fit."""
     words, step, (wide, high) = job.words, group[0], size
     drawn = sheet_for(standing.plan, step, job.bench)
     items: list[Item] = [box(0, 0, wide, high, colour=FAINT, width=0.3)]
@@ -180,7 +177,7 @@ _Line = tuple[str, float, Face, str, str]
 def _said(
     drawn: StepSheet, group: Sequence[Step], job: Job, cautions: Sequence[Fact]
 ) -> list[_Line]:
-    """Return what a card says: text, size, face, colour and number of each line."""
+    """Return text, size, face, colour and number of each line of a card."""
     plan, step, bench, words = drawn.at.plan, group[0], drawn.at.bench, job.words
     at_length = job.at_length
     said = told(drawn.card, words.say)

@@ -1,4 +1,4 @@
-"""A sheet to photograph pieces on: four marks by which a picture of it is straightened and measured."""
+"""A sheet to photograph pieces on, with four marks by which pictures of it are straightened and measured."""
 
 from __future__ import annotations
 
@@ -13,7 +13,7 @@ _SIZE, _LINE = 3.6, 5.2
 
 
 def pages(job: Job) -> Iterator[PaperPage]:
-    """Yield one page, at true size."""
+    """Yield one page at true size."""
     words = job.words
     wide, _ = job.paper.room
     left = (wide - SHEET_MM[:, 0].max()) / 2
@@ -35,7 +35,7 @@ def pages(job: Job) -> Iterator[PaperPage]:
 
 
 def _mark(mark: int, x: float, y: float) -> Iterator[Item]:
-    """Yield a mark from its upper left corner, cell by cell."""
+    """Yield the cells of a mark from its upper left corner."""
     cells = mark_cells(mark)
     side = MARK_MM / len(cells)
     for row, line in enumerate(cells):

@@ -1,6 +1,5 @@
-"""Templates: every part's finished outline from its two telling sides, with its length, how far it is
-round at three places, and its bundle before felting round it; flat parts with their blank; masks of places on
-parts."""
+"""Templates: every part's finished outline from two sides with its length, its girth at three places, and its
+bundle before felting; flat parts with their blank; masks of places on parts."""
 
 from __future__ import annotations
 
@@ -46,7 +45,7 @@ BUNDLE_DASH = (2.5, 1.5)
 
 
 def pages(job: Job) -> Iterator[PaperPage]:
-    """Yield all parts, those of one wool together, packed."""
+    """Yield all parts, grouped by wool, packed."""
     blocks = [block for part in job.plan.parts for block in _blocks(job, part.id)]
     blocks += [block for _, block in blank_blocks(job.plan, job.bench, job.words)]
     blocks += mask_blocks(job)
@@ -56,7 +55,7 @@ def pages(job: Job) -> Iterator[PaperPage]:
 
 
 def _blocks(job: Job, part_id: str) -> Iterator[Block]:
-    """Yield a part's two sides beside each other, or each on its own where that is too wide for a sheet."""
+    """Yield a part's two sides next to each other, or separately if too wide for a sheet."""
     row = job.plan.part(part_id)
     if not row.is_felted or not row.count:
         return
@@ -77,7 +76,7 @@ def _blocks(job: Job, part_id: str) -> Iterator[Block]:
 
 
 def _front(job: Job, part: Part, run: Array) -> list[Item]:
-    """Return from the front: outline, girths, its bundle round it, other heights in it."""
+    """Return the front: outline, girths, bundle, other heights."""
     flip = np.array([1.0, -1.0])
     core = next(
         (p for p in job.plan.part(part.id).heaps if p.role == "core" and p.take_g > 0), None
@@ -101,7 +100,7 @@ def _front(job: Job, part: Part, run: Array) -> list[Item]:
 
 
 def _enlarged(items: list[Item], part_id: str, words: Maker) -> Iterator[Item]:
-    """Yield the outlines at all heights once more beside themselves, as large as fingers can compare."""
+    """Yield the outlines at all heights once more, enlarged enough to compare by hand."""
     own = (f"template-{part_id}", "other")
     runs = [item for item in items if isinstance(item, DrawnStroke) and item.what in own]
     low = np.vstack([item.points for item in runs]).min(axis=0)
@@ -115,7 +114,7 @@ def _enlarged(items: list[Item], part_id: str, words: Maker) -> Iterator[Item]:
 
 
 def _side(part: Part, run: Array) -> list[Item]:
-    """Return from the side: the outline alone."""
+    """Return the side: the outline alone."""
     low, high = run.min(axis=0), run.max(axis=0)
     drawn = run * [1.0, -1.0] + np.array([-low[0], high[1]])
     return [DrawnStroke(drawn, INK, 0.4, closed=True, what=f"side-{part.id}")]
@@ -133,7 +132,7 @@ def _titles(plan: Plan, part_id: str, wool: str, words: Maker) -> list[tuple[str
 
 
 def _outline(shape: Shape, view: str) -> Array:
-    """Return the outline of a part about its own axis, upwards, mm."""
+    """Return the outline of an upright part about its own axis, mm."""
     return outline_of_copy(Copy(_NOBODY, None, shape, np.eye(4)), view, detail=Detail.CLOSE)
 
 
@@ -141,7 +140,7 @@ _NOBODY = Part(id="template", name="template", core="none", shape=Ball(width=1, 
 
 
 def _alike(a: Array, b: Array) -> bool:
-    """Return whether two outlines tell the same, as they are or mirrored: nowhere ``ALIKE_MM`` apart."""
+    """Return whether two outlines are the same, or mirrored, within ``ALIKE_MM``."""
     a, b = (run - (run.min(axis=0) + run.max(axis=0)) / 2 for run in (a, b))
     return any(
         max(distance(turned, a).max(), distance(a, turned).max()) < ALIKE_MM
@@ -150,7 +149,7 @@ def _alike(a: Array, b: Array) -> bool:
 
 
 def _others(job: Job, part_id: str, shift: Array, run: Array) -> Iterator[Item]:
-    """Yield the outlines at the other heights, in the same place, by other dashes."""
+    """Yield the outlines at the other heights, in place, with other dashes."""
     low = run.min(axis=0)
     for plan, dash in zip(reversed(job.plans[:-1]), KINDS[1:] * len(job.plans), strict=False):
         shape = plan.resized.figure.by_id[part_id].shape
@@ -163,8 +162,7 @@ def _others(job: Job, part_id: str, shift: Array, run: Array) -> Iterator[Item]:
 
 
 def _bundle(part: Part, core: Portion | None, outline: Array) -> Array | None:
-    """Return the rolled bundle of the core about the finished outline, turned as that lies; flat parts have a
-    blank instead."""
+    """Return the outline of the core's bundle about the finished one; flat parts have a blank instead."""
     if core is None or core.form in ("sheet", "veil") or isinstance(part.shape, Leaf):
         return None
     run = bundle_of(core)
@@ -177,7 +175,7 @@ def _bundle(part: Part, core: Portion | None, outline: Array) -> Array | None:
 
 
 def _girths(shape: Shape, run: Array, shift: Array, words: Maker) -> Iterator[Item]:
-    """Yield how far it is round at three places, written where it is."""
+    """Yield the girths at three places, written there."""
     if isinstance(shape, Leaf):
         return
     low, high = run.min(axis=0), run.max(axis=0)
@@ -195,7 +193,7 @@ def _girths(shape: Shape, run: Array, shift: Array, words: Maker) -> Iterator[It
 
 
 def _girth(shape: Shape, share: float) -> float:
-    """Return how far a part is round at a share of its length, mm."""
+    """Return the girth of a part at a share of its length, mm."""
     if isinstance(shape, ProfileShape):
         wide, deep = level_halves(shape, share)
         return ellipse_girth(2 * wide, 2 * deep)

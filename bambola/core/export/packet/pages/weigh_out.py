@@ -1,4 +1,4 @@
-"""What is weighed out, wool by wool, with boxes to tick; pinches at true size; how a hank is split."""
+"""The weigh-out list, wool by wool, with boxes to tick; pinches at true size; how hanks are split."""
 
 from __future__ import annotations
 
@@ -44,7 +44,7 @@ PINCH_G = 0.3
 
 
 def pages(job: Job) -> Iterator[PaperPage]:
-    """Yield two columns of lines where the paper is wide enough, then the pinches."""
+    """Yield lines in two columns if the paper is wide enough, then the pinches."""
     words, (columns, column) = job.words, columns_of(job.paper)
     for plan, height in each_plan(job):
         told = words.tr("weigh out") + height
@@ -61,7 +61,7 @@ def pages(job: Job) -> Iterator[PaperPage]:
 
 
 def _in_column(pinches: list[Block], wide: float, words: Maker) -> tuple[list[Item], float]:
-    """Return the pinches in rows under a heading, and how high that is."""
+    """Return the pinches in rows under a heading, and their height."""
     items: list[Item] = [DrawnText(0, 4, words.tr("Pinches at true size"), 4.4, "title", WOAD)]
     x, y, row = 0.0, 8.0, 0.0
     for block in pinches:
@@ -108,7 +108,7 @@ def _line(w: Weighing, plan: Plan, job: Job, wide: float) -> ColumnLine:
 
 
 def _from_the_shelf(plan: Plan, job: Job) -> Iterator[str]:
-    """Yield what each wool gives, and what is mixed of which."""
+    """Yield what is taken of each wool, and what is mixed of which."""
     words, bench = job.words, job.bench
     for t in plan.wools:
         told = []

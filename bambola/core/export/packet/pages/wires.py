@@ -42,7 +42,7 @@ Judged."""
 
 
 def pages(job: Job) -> Iterator[PaperPage]:
-    """Yield strips first, then the wires bent."""
+    """Yield strips first, then the bent wires."""
     words = job.words
     for plan, height in each_plan(job):
         room = job.paper.room[0] - ROOM_MM
@@ -60,7 +60,7 @@ def pages(job: Job) -> Iterator[PaperPage]:
 
 
 def wire_blocks(wire: CutWire, room: float, words: Maker) -> Iterator[Block]:
-    """Yield a wire along its ruler at true size, cut where it is longer than ``room`` mm."""
+    """Yield a wire along its ruler at true size, cut into pieces if longer than ``room`` mm."""
     for i, piece in enumerate(wire.pieces):
         for j, row in enumerate(rows_of(piece.mm, room)):
             # Strips are packed as they fit: what goes on elsewhere says of which wire it is.
@@ -109,7 +109,7 @@ def _strip(wire: CutWire, piece: CutPiece, row: StripRow, title: str, words: Mak
 
 
 def _bent(plan: Plan, wire: CutWire, words: Maker) -> Block | None:
-    """Return a wire as it lies when it is bent, in the plane in which it spreads most."""
+    """Return a bent wire in the plane in which it spreads most."""
     points = np.array(wire.points_mm)
     if len(points) < 3:
         return None
