@@ -115,13 +115,13 @@ class Readings:
                     waiting += [(between, b, deep + 1), (a, between, deep + 1)]
 
     def look(self, low: float, high: float, step: float) -> None:
-        """Read heights (mm) from one to another, each ``step`` times the one before."""
+        """Read at heights (mm) from one to another, each ``step`` times the one before."""
         for height in spread(low, high, step):
             self.at(height)
 
     def aim(self, off: Margin, low: float, high: float, within: float) -> None:
-        """Read where ``off`` passes nought, to ``within``: what is so there only lies between any two
-        heights."""
+        """Read where ``off`` changes sign, to ``within``: a condition of equality holds only at such
+        points."""
         known = [reading for reading in self.known if low <= reading.height <= high]
         for a, b in itertools.pairwise(one for one in known if not one.is_refused):
             while off(a) * off(b) < 0 and min(abs(off(a)), abs(off(b))) > within:
@@ -134,8 +134,7 @@ class Readings:
                 a, b = (middle, b) if off(middle) * off(a) > 0 else (a, middle)
 
     def bands(self, margin: Margin, low: float, high: float) -> tuple[HeightBand, ...]:
-        """Return from where to where (mm), between two heights that were looked at, ``margin`` is not below
-        nought."""
+        """Return the intervals (mm), between heights that were read, in which ``margin`` is not negative."""
         known = [reading for reading in self.known if low <= reading.height <= high]
         found: list[HeightBand] = []
 
@@ -156,7 +155,7 @@ class Readings:
         return tuple(found)
 
     def _edge(self, a: HeightReading, b: HeightReading, margin: Margin) -> float:
-        """Return the last height between two at which it holds, seen from where it does."""
+        """Return the last height between two at which the condition holds, seen from where it does."""
         deep = 0
         while b.height - a.height > closeness(a.height):
             at = _crossing(a.height, b.height, margin(a), margin(b), 0.0)
@@ -169,7 +168,7 @@ class Readings:
 
 
 def _differing(a: HeightReading, b: HeightReading) -> list[Sign]:
-    """Return what two readings tell differently; of one that is refused, that alone."""
+    """Return what differs between two readings; for one that is refused, only that."""
     if a.is_refused or b.is_refused:
         return [] if a.is_refused and b.is_refused else [REFUSED]
     signs = a.signs.keys() | b.signs.keys()
@@ -181,8 +180,8 @@ def _state(told: StateAtHeight | None) -> object:
 
 
 def _passes(a: HeightReading, b: HeightReading, sign: Sign) -> bool:
-    """Return whether it is an amount that has passed an edge between two readings, and surely where it is
-    reckoned to: one that grows smoothly, or beside one of the two."""
+    """Return whether the difference is an amount that crosses an edge between two readings, and surely does
+    so where predicted: a smooth amount, or a prediction close to one of the readings."""
     one, other = a.signs.get(sign), b.signs.get(sign)
     if one is None or other is None or not (one.counts and other.counts) or other.n - one.n != 1:
         return False
@@ -191,7 +190,8 @@ def _passes(a: HeightReading, b: HeightReading, sign: Sign) -> bool:
 
 
 def _edges(a: HeightReading, b: HeightReading, sign: Sign) -> Iterator[float]:
-    """At which heights an amount passes its edges between two readings, if it is known at both."""
+    """Return the predicted heights at which an amount crosses its edges between two readings, if known at
+    both."""
     one, other = a.signs.get(sign), b.signs.get(sign)
     if one is None or other is None or one.amount is None or other.amount is None:
         return
@@ -200,7 +200,7 @@ def _edges(a: HeightReading, b: HeightReading, sign: Sign) -> Iterator[float]:
 
 
 def _near(a: HeightReading, b: HeightReading, sign: Sign) -> Iterator[float]:
-    """At which heights it passes what something else of its part is near to."""
+    """Return the predicted heights at which an amount comes near to the edge of another of its part."""
     one, other = a.signs.get(sign), b.signs.get(sign)
     if one is None or other is None or one.amount is None or other.amount is None:
         return
@@ -210,8 +210,8 @@ def _near(a: HeightReading, b: HeightReading, sign: Sign) -> Iterator[float]:
 
 
 def _expected(a: HeightReading, b: HeightReading, differ: Iterable[Sign]) -> float:
-    """Return where the first that is not sure of those that differ is likely to turn, by its own amount or
-    else by any of its part; NaN where nothing tells."""
+    """Return where the first uncertain difference is likely to turn, predicted from its own amount or another
+    of its part; NaN without any."""
     unsure = [sign for sign in differ if not _passes(a, b, sign)]
     own = [at for sign in unsure for at in _edges(a, b, sign)]
     if own:
@@ -222,8 +222,8 @@ def _expected(a: HeightReading, b: HeightReading, differ: Iterable[Sign]) -> flo
 
 
 def _crossing(low: float, high: float, a: float, b: float, edge: float) -> float:
-    """Return where an amount that is ``a`` at one height and ``b`` at another passes ``edge``, if it grows as
-    a power of the height, or else evenly."""
+    """Return where an amount that is ``a`` at one height and ``b`` at another crosses ``edge``, interpolated
+    as a power of the height, or else linearly."""
     if a > 0 and b > 0 and edge > 0 and a != b:
         share = math.log(edge / a) / math.log(b / a)
         return float(low * (high / low) ** share)
@@ -231,8 +231,8 @@ def _crossing(low: float, high: float, a: float, b: float, edge: float) -> float
 
 
 def _clear(a: HeightReading, b: HeightReading, at: float, deep: int) -> float:
-    """Return a height close to where a turn is expected and clear of both ends, so that it soon lies between
-    two readings; every third is midway, since what jumps is not where it is expected."""
+    """Return a height close to a predicted turn and clear of both ends, so that two readings soon enclose it;
+    every third one is midway, since jumps are not where they are predicted."""
     close = closeness(a.height)
     if deep % 3 == 2 or not math.isfinite(at):
         return (a.height + b.height) / 2
@@ -253,6 +253,6 @@ def _turn(a: HeightReading, b: HeightReading, sign: Sign, at: float) -> Turn:
 
 
 def _ended(told: StateAtHeight | None) -> Fact:
-    """That something is not so."""
+    """Return the fact that something no longer holds."""
     assert told is not None
     return fact("turn.not", what=told.text)

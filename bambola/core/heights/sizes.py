@@ -1,5 +1,4 @@
-"""Sizes of a figure beside each other: what each takes, what changes from one to the next, and all
-together."""
+"""Several sizes of a figure compared: what each takes, what changes from one to the next, and the total."""
 
 from __future__ import annotations
 
@@ -33,7 +32,7 @@ class Size:
 
     @property
     def wool_g(self) -> float:
-        """All wool that stays in it, g."""
+        """The wool that stays in it, g."""
         return sum(total.grams for total in self.wools)
 
 
@@ -46,7 +45,7 @@ class SizeSeries:
 
 
 def sizes_of(plans: Sequence[Plan], bench: Bench) -> SizeSeries:
-    """Return the sizes of ``plans`` of one figure, whose order is not read; one of each is made."""
+    """Return the sizes of ``plans`` of one figure, whose order is not used; one of each is made."""
     plans = sorted(plans, key=lambda plan: plan.to_height_mm)
     rows = tuple(_size(plan, plans[i - 1] if i else None, bench) for i, plan in enumerate(plans))
     parts = {(i, part.id): part for i, plan in enumerate(plans) for part in plan.parts}

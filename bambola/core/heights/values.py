@@ -1,4 +1,4 @@
-"""What is read off a plan at one height, and what comes of reading many."""
+"""What is read from a plan at one height, and what follows from many readings."""
 
 from __future__ import annotations
 
@@ -26,7 +26,7 @@ craft.md, 11."""
 
 
 def closeness(height: float) -> float:
-    """Return how close to each other (mm) two heights are between which a turn is not looked for any more."""
+    """Return how close (mm) two heights must be for a turn between them not to be searched any further."""
     return min(max(FINE_MM, FINE * height), COARSE_MM)
 
 
@@ -56,12 +56,12 @@ class StateAtHeight:
 
     @property
     def counts(self) -> bool:
-        """Whether its state is how many edges its amount has passed."""
+        """Whether its state is the number of edges its amount has passed."""
         return self.amount is not None and self.state == self.n
 
     @property
     def n(self) -> int:
-        """How many edges its amount has passed."""
+        """The number of edges its amount has passed."""
         return 0 if self.amount is None else beyond(self.amount, self.edges)
 
 
@@ -72,8 +72,7 @@ def beyond(amount: float, edges: tuple[float, ...]) -> int:
 
 @frozen
 class HeightReading:
-    """What is so at a ``height`` (mm): ``signs`` are what can turn, ``amounts`` what conditions are put to,
-    by name."""
+    """The reading at a ``height`` (mm): ``signs`` can turn, ``amounts`` by name are used by conditions."""
 
     height: float
     signs: Mapping[Sign, StateAtHeight]
@@ -81,7 +80,7 @@ class HeightReading:
 
     @property
     def is_refused(self) -> bool:
-        """Whether the figure cannot be made so high: then that alone is told."""
+        """Whether the figure cannot be made at that height."""
         return REFUSED in self.signs
 
 
@@ -101,7 +100,7 @@ class Turn:
 
 @frozen
 class HeightBand:
-    """Heights from one to another (mm); an end that is open lies where nothing was looked at any more."""
+    """An interval of heights (mm); an open end is where reading stopped."""
 
     from_mm: float
     to_mm: float
@@ -109,11 +108,11 @@ class HeightBand:
     open_above: bool = False
 
     def holds(self, height: float) -> bool:
-        """Return whether a height lies in it."""
+        """Return whether it contains a height."""
         return self.from_mm <= height <= self.to_mm
 
     def inner(self, step: float) -> HeightBand:
-        """Return the same in whole ``step`` (mm), within it; as it is where it holds none."""
+        """Return the interval shrunk to multiples of ``step`` (mm), or unchanged if it contains none."""
         low = math.ceil(self.from_mm / step - 1e-9) * step
         high = math.floor(self.to_mm / step + 1e-9) * step
         return HeightBand(low, high, self.open_below, self.open_above) if low <= high else self
@@ -121,7 +120,7 @@ class HeightBand:
 
 @frozen
 class HeightWindow:
-    """What can be had from one height to another only (mm)."""
+    """The interval of heights (mm) at which something is available."""
 
     from_mm: float
     to_mm: float
@@ -131,7 +130,7 @@ class HeightWindow:
 
 
 def common(some: Iterable[HeightBand], others: Sequence[HeightBand]) -> tuple[HeightBand, ...]:
-    """Return the heights that lie in bands of both."""
+    """Return the intersection of two lists of bands."""
     found = []
     for a in some:
         for b in others:
@@ -144,8 +143,8 @@ def common(some: Iterable[HeightBand], others: Sequence[HeightBand]) -> tuple[He
 
 @frozen
 class Sensible:
-    """The heights at which nothing is to be decided, and what is asked beyond each end; None where nothing
-    was looked at beyond."""
+    """The heights without decisions, and the first question beyond each end; None where nothing was read
+    beyond."""
 
     band: HeightBand
     below: Fact | None
@@ -155,8 +154,8 @@ class Sensible:
 def sensible_about(
     height: float, bands: Sequence[HeightBand], turns: Sequence[Turn]
 ) -> Sensible | None:
-    """Of ``bands`` in which nothing is to be decided the one that holds a height (mm), or is nearest to it,
-    and what is asked beyond its ends; None where there are none."""
+    """Return the band without decisions that contains a height (mm), or is nearest to it, with the questions
+    beyond its ends; None if there are no bands."""
     if not bands:
         return None
     band = min(bands, key=lambda b: max(b.from_mm - height, height - b.to_mm, 0.0))

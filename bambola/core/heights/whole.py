@@ -1,4 +1,4 @@
-"""All heights of one figure: what turns, what can be had where, and the answers to what is asked."""
+"""All heights of one figure: turns, availability, and answers to conditions."""
 
 from __future__ import annotations
 
@@ -62,7 +62,7 @@ def read_at(figure: Figure, brief: Brief, bench: Bench, height: float) -> Height
 
 
 def reading_of(plan: Plan, bench: Bench) -> HeightReading:
-    """Return what ``plan`` says. Its order is not read, so that a draft does."""
+    """Return the reading of ``plan``. Its order is not used, so a draft will do."""
     signs = {(kind.id, about): told for kind in KINDS for about, told in kind.tells(plan, bench)}
     return HeightReading(plan.to_height_mm, signs, amounts_of(plan, bench))
 
@@ -70,9 +70,8 @@ def reading_of(plan: Plan, bench: Bench) -> HeightReading:
 def ready_at(
     figure: Figure, brief: Brief, bench: Bench, first: date, height: float
 ) -> HeightReading | None:
-    """Return the day (its ordinal) on which a figure of a height (mm) is ready, begun on the ``first``: of
-    all there is to be read this alone asks for its order, and it is read apart. Never, where there is no time
-    for it."""
+    """Return the day (ordinal) on which a figure of a height (mm), begun on the ``first``, is ready; infinity
+    if there is no time for it. It alone needs an order, so it is read separately."""
     try:
         plan = make_plan(figure, brief.at(height), bench)
     except (ResizeError, OrderConflictError):
@@ -90,8 +89,8 @@ takes longer, but for single steps that fall away. See craft.md, 11."""
 
 
 class Heights:
-    """The heights of ``figure`` on ``bench``, otherwise as ``brief`` has it. What was read is kept, so that a
-    later question is answered out of it."""
+    """The heights of ``figure`` on ``bench`` for ``brief``. Readings are cached, so that later questions are
+    answered from them."""
 
     def __init__(self, figure: Figure, brief: Brief, bench: Bench) -> None:
         self.figure, self.brief, self.bench = figure, brief, bench
@@ -104,12 +103,12 @@ class Heights:
 
     @property
     def eyes(self) -> tuple[str, ...]:
-        """Its fittings that come in sizes of their own, by their ids."""
+        """The ids of fittings that come in fixed sizes."""
         return sized_eyes(self.figure)
 
     @property
     def spans(self) -> list[tuple[float, float]]:
-        """What is swept at a time, those about the height that is asked for first (mm)."""
+        """The intervals to sweep one at a time, those around the wanted height first (mm)."""
         return spans(self.low, self.high, self.brief.height or self.made_mm)
 
     def turns(self) -> tuple[Turn, ...]:
@@ -118,7 +117,7 @@ class Heights:
         return tuple(sorted(found, key=lambda turn: turn.height_mm))
 
     def met(self, condition: Condition) -> Met:
-        """Return the heights at which a condition is met. They must have been swept."""
+        """Return the heights at which a condition is met; they must have been swept."""
         readings = self.readings
         if isinstance(condition, ReadyBy):
             readings = self._ready.setdefault(
@@ -163,5 +162,5 @@ class Heights:
         yield from map(Fits, self.bench.niches)
 
     def sensible(self, height: float, turns: Sequence[Turn]) -> Sensible | None:
-        """Return the heights about ``height`` (mm) at which nothing is to be decided."""
+        """Return the heights around ``height`` (mm) at which nothing has to be decided."""
         return sensible_about(height, self.met(NoQuestions()).bands, turns)

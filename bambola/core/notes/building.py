@@ -1,4 +1,4 @@
-"""A figure made of what a maker noted: shapes from the sizes that were typed, places from the names."""
+"""Builds a figure from a maker's notes: shapes from the typed sizes, places from the names."""
 
 from __future__ import annotations
 
@@ -33,7 +33,7 @@ LEVEL = frozenset({
 
 @frozen
 class LineRemark:
-    """Something to say of a line: what was taken, or what is in doubt."""
+    """A remark on a line: what was assumed, or what is doubtful."""
 
     line: int
     what: Fact
@@ -41,8 +41,8 @@ class LineRemark:
 
 @frozen
 class Listed:
-    """A figure made of notes. ``height_mm`` is what the typed sizes come to, ``scale`` by how much all of
-    them were multiplied to reach a height that was asked for."""
+    """A figure built from notes. ``height_mm`` is the height by the typed sizes, ``scale`` the factor on all
+    of them to reach a wanted height."""
 
     figure: Figure
     height_mm: float
@@ -56,7 +56,7 @@ class Listed:
 
 @frozen
 class Item:
-    """An entry on its way into the figure."""
+    """An entry while the figure is built."""
 
     entry: Entry
     kind: PartKind
@@ -66,7 +66,7 @@ class Item:
 
 
 def colour_words(bench: Bench) -> frozenset[str]:
-    """Return the words that tell a wool: colours, and the names of wools on the shelf that are one word."""
+    """Return the words that stand for a wool: colours, and one-word names of wools on the shelf."""
     wools = (plain(wool.name) for wool in bench.wools)
     return frozenset(COLOURS) | {name for name in wools if " " not in name}
 
@@ -78,9 +78,9 @@ def figure_of(
     height: float | None = None,
     name: str = "",
 ) -> Listed | None:
-    """Return the figure that ``notes`` tell; None where they tell no part. Sizes that are not told are
-    taken from the most alike of ``plans``, in proportion. A ``height`` (mm), or one in the notes, scales
-    them all."""
+    """Return the figure that ``notes`` describe; None if they name no part. Missing sizes are taken in
+    proportion from the most similar of ``plans``. A ``height`` (mm), or one in the notes, scales
+    everything."""
     items, doubts = _items(notes.entries)
     if not items:
         return None
@@ -97,7 +97,7 @@ def figure_of(
 
 
 def _items(entries: Sequence[Entry]) -> tuple[list[Item], list[LineRemark]]:
-    """Return what is to be made, each with its kind and how many."""
+    """Return the items to build, each with its kind and count."""
     items: list[Item] = []
     doubts: list[LineRemark] = []
     taken: set[str] = set()
@@ -118,14 +118,14 @@ def _items(entries: Sequence[Entry]) -> tuple[list[Item], list[LineRemark]]:
 
 
 def meant_kind(entry: Entry, listed: Container[str]) -> PartKind | None:
-    """Return the kind that a name means here: of several the first that something of the list can bear."""
+    """Return the kind a name means here: if several, the first with a possible bearer in the list."""
     kinds = [KINDS[kind] for kind in entry.kinds]
     fits = (kind for kind in kinds if any(bearer in listed for bearer in kind.bearers))
     return next(fits, kinds[0] if kinds else None)
 
 
 def _unknown(entry: Entry) -> tuple[PartKind, Fact]:
-    """Return the likeliest kind of a name that is not known, and what is to be said of it."""
+    """Return the likeliest kind of an unknown name, and the remark on it."""
     if entry.likely:
         likely = names()[plain(entry.likely[0])][0]
         return KINDS[likely.kind], fact("notes.likely", name=entry.name, likely=likely.one)
@@ -135,7 +135,7 @@ def _unknown(entry: Entry) -> tuple[PartKind, Fact]:
 
 
 def _form_of(entry: Entry) -> Form:
-    """Return the form that sizes look like."""
+    """Return the form that the sizes suggest."""
     roles = {size.role for size in entry.sizes}
     if "to" in roles:
         return "cone"
@@ -146,8 +146,8 @@ def _form_of(entry: Entry) -> Form:
 
 
 def _shared_out(entry: Entry, kind: PartKind) -> Iterator[tuple[int, bool, str]]:
-    """Yield how many of an entry's parts make a part of the figure, whether each is a pair, and the kind
-    where four are two and two."""
+    """Yield for an entry the count and kind of each part of the figure, and whether it is a pair; four legs
+    are two pairs of two kinds."""
     n, legs = entry.count, kind.id in ("leg", "paw", "foot", "hoof", "shoe")
     if entry.side or (n == 1 and kind.is_pair):
         yield 1, True, ""
@@ -168,8 +168,7 @@ def _shared_out(entry: Entry, kind: PartKind) -> Iterator[tuple[int, bool, str]]
 
 
 def _rooted(items: list[Item]) -> list[Item]:
-    """Return the items, that first on which all others sit: a body, else the largest of what can sit on no
-    other."""
+    """Return the items with the root first: a body, else the largest that cannot sit on any other."""
     listed = {item.kind.id for item in items}
     roots = [item for item in items if item.kind.site == "root"]
     free = [item for item in items if not listed & set(item.kind.bearers)]
@@ -179,7 +178,7 @@ def _rooted(items: list[Item]) -> list[Item]:
 
 
 def _bulk(entry: Entry) -> float:
-    """Return how large a part is by its typed sizes, mm³."""
+    """Return the volume of a part's typed sizes as a box, mm³."""
     mm = [size.mm for size in entry.sizes] or [1.0]
     return math.prod(mm) ** (3 / len(mm))
 
@@ -246,7 +245,7 @@ def _made(
 
 
 def part_added(figure: Figure, entry: Entry, bench: Bench, plans: Sequence[Figure]) -> Figure:
-    """Return ``figure`` with the part that a line tells, on the likeliest of its parts."""
+    """Return ``figure`` with the part that a line describes, on its likeliest bearer."""
     items, _ = _items([entry])
     by_kind: dict[str, list[str]] = {}
     placed: dict[str, Placed] = {}
@@ -279,8 +278,8 @@ def part_added(figure: Figure, entry: Entry, bench: Bench, plans: Sequence[Figur
 
 
 def _lies(notes: Notes, items: Sequence[Item]) -> bool:
-    """Return whether the body lies: it is told by how long it is, or the figure has what only such ones have;
-    but not one that sits, or whose body is told by how high it is and not how long."""
+    """Return whether the body is horizontal: it has a length, or the figure has parts only such bodies have;
+    not if it sits, or the body has a height and no length."""
     roles = {size.role for size in items[0].entry.sizes}
     if notes.stance == "sitting" or ("height" in roles and "length" not in roles):
         return False
@@ -289,7 +288,7 @@ def _lies(notes: Notes, items: Sequence[Item]) -> bool:
 
 
 def _on_both(item: Item) -> Item:
-    """Return an item on a pair, each of which has half of them."""
+    """Return an item on a pair, with half the count on each."""
     if item.pair and item.count == 1:
         return replace(item, pair=False)
     if item.count > 1 and item.count % 2 == 0 and not item.pair:
@@ -311,7 +310,7 @@ def _parents_first(items: Sequence[Item]) -> list[Item]:
 
 
 def _bearers_of(item: Item) -> tuple[str, ...]:
-    """Return the kinds that an item may sit on, the likeliest first: what its line names before all."""
+    """Return the kinds an item may sit on, the likeliest first, beginning with the one its line names."""
     named = (item.entry.on,) if item.entry.on else ()
     return tuple(dict.fromkeys((*named, *bearers_of(item.kind))))
 
@@ -319,8 +318,8 @@ def _bearers_of(item: Item) -> tuple[str, ...]:
 def _bearer(
     item: Item, root: Item, by_kind: Mapping[str, list[str]], placed: Mapping[str, Placed]
 ) -> str | None:
-    """Return the id of what an item sits on: the likeliest of those there are, of two of them the one that
-    bears none of its kind yet."""
+    """Return the id of an item's bearer: the likeliest that exists; of two equal ones the one that bears no
+    such item yet."""
     if item.id == root.id:
         return None
     borne = {each.parent for each in placed.values() if each.kind == item.kind.id}
@@ -342,7 +341,7 @@ def _part(
     parts: Sequence[Part],
     head: str | None,
 ) -> Part:
-    """Return the part that an item is; what it does not tell of its wool is as on its ``bearer``."""
+    """Return the part for an item; wool and firmness it does not name are those of its ``bearer``."""
     entry = item.entry
     core = next((w.id for w in bench.wools if w.form == "core"), bench.wools[0].id)
     known = next((part for part in parts if part.id == bearer), None)
@@ -378,7 +377,7 @@ def _part(
 
 
 def _plural(entry: Entry, item: Item) -> str | None:
-    """Return what several of a part are called; None where there is one, or the name is not known."""
+    """Return the plural name of a part; None if there is one part, or the name is unknown."""
     called = names().get(plain(entry.name), ())
     if not called or not (item.pair or item.count > 1 or item.kind.is_pair):
         return None
@@ -387,7 +386,7 @@ def _plural(entry: Entry, item: Item) -> str | None:
 
 
 def _wool(colour: str, bench: Bench) -> str | None:
-    """Return the wool that a word tells: by its name, else the nearest to the colour."""
+    """Return the wool for a word: by name, else the nearest to the colour."""
     if not colour:
         return None
     named = next((w.id for w in bench.wools if plain(w.name) == colour), None)
@@ -396,7 +395,7 @@ def _wool(colour: str, bench: Bench) -> str | None:
 
 
 def _proportions(plans: Sequence[Figure], items: Sequence[Item]) -> Mapping[str, tuple[float, ...]]:
-    """Return what the most alike of ``plans`` has of each kind, beside the width of what it sits on there."""
+    """Return the sizes of each kind in the most similar of ``plans``, relative to the bearer's width."""
     wanted = {item.kind.id for item in items}
     best: dict[str, Part] = {}
     score, figure = 0.0, None
@@ -418,14 +417,13 @@ def _proportions(plans: Sequence[Figure], items: Sequence[Item]) -> Mapping[str,
 
 
 def _kind_of(part: Part) -> str:
-    """Return the kind of a part that there is already, by its name or its id; empty where neither is
-    known."""
+    """Return the kind of an existing part by its name or id; empty if unknown."""
     called = names().get(plain(part.name), ()) or names().get(part.id.replace("-", " "), ())
     return called[0].kind if called else ""
 
 
 def _shares_of(part: Part, bearer: Shape, form: Form) -> tuple[float, ...]:
-    """Return the sizes of a part beside the width of its bearer, in the order of a form; none where it has
+    """Return the sizes of a part relative to its bearer's width, in the order of a form; empty if it has
     another form."""
     sizes, wide = part.shape.measures(), bearer.extents()[1]
     asked: Mapping[Form, tuple[str, ...]] = {

@@ -1,8 +1,8 @@
-"""What makers call the parts of their figures, and what each name brings: a shape, what it sits on,
-where, whether it is a pair, and how large it usually is beside what it sits on.
+"""The names of parts, and what each implies: a shape, a bearer, a place, whether it is a pair, and its usual
+size relative to its bearer.
 
-A new name is one more line of the table, ``kinds.txt``. Names are given as singular/plural, those of one
-language parted by commas; all languages are read, whichever the window speaks.
+A new name is one more line of the table ``kinds.txt``. Names are given as singular/plural, those of one
+language separated by commas; all languages are read, whatever the window's.
 """
 
 from __future__ import annotations
@@ -96,7 +96,7 @@ def bearers_of(kind: PartKind) -> tuple[str, ...]:
 
 @frozen
 class Called:
-    """A name as it is in the table: of which kind, and its singular and plural."""
+    """A name in the table: its kind, singular and plural."""
 
     kind: str
     one: str
@@ -105,15 +105,15 @@ class Called:
 
 
 def plain(word: str) -> str:
-    """Return a word as names are compared: without capitals, accents and umlauts."""
+    """Return a word normalised for comparison: lower case, without accents and umlauts."""
     bare = unicodedata.normalize("NFKD", word.casefold())
     return "".join(c for c in bare if not unicodedata.combining(c)).strip()
 
 
 @cache
 def names() -> Mapping[str, tuple[Called, ...]]:
-    """Return what every name that is known may stand for, in every language, singular and plural, the usual
-    meaning first; names are as :func:`plain` has them."""
+    """Return the possible kinds of every known name, in all languages, singular and plural, the usual kind
+    first; keys are normalised by :func:`plain`."""
     found: dict[str, tuple[Called, ...]] = {}
     for kind, pairs in _kinds():
         for one, many in pairs:

@@ -38,7 +38,7 @@ _ALIKE = 0.8
 
 @frozen
 class NotedSize:
-    """One size of a line, mm, and the word that tells of what it is; empty where none does."""
+    """One size of a line, mm, and the word that says which; empty without one."""
 
     mm: float
     role: Role = ""
@@ -68,7 +68,7 @@ class Entry:
 
     @property
     def kind(self) -> str:
-        """What its name usually means; empty where it is not known."""
+        """The usual meaning of its name; empty if unknown."""
         return self.kinds[0] if self.kinds else ""
 
 
@@ -83,7 +83,7 @@ class Fault:
 
 @frozen
 class Notes:
-    """What was read of a list: the figure's name, how it stands, its height (mm) if one is given, a line a
+    """The result of reading a list: the figure's name, stance and height (mm) if given, an entry for each
     part, and the lines that were not understood."""
 
     name: str
@@ -95,7 +95,7 @@ class Notes:
 
 @cache
 def _words() -> Mapping[str, Mapping[str, str]]:
-    """Return what words mean, by the section of the table that they stand in."""
+    """Return the meanings of words, by section of the table."""
     found: dict[str, dict[str, str]] = {}
     section: dict[str, str] = {}
     for line in _TABLE.read_text(encoding="utf-8").splitlines():
@@ -134,7 +134,7 @@ _HALVES = {"½": 0.5, "¼": 0.25, "¾": 0.75}
 
 
 def read_notes(text: str, unit: LengthUnit = "mm", colours: frozenset[str] = frozenset()) -> Notes:
-    """Return what is read of ``text``; numbers without a unit are in ``unit``, ``colours`` are words for
+    """Return the notes in ``text``; numbers without a unit are in ``unit``, ``colours`` are the words for
     wools."""
     name, stance, height = "", None, None
     entries: list[Entry] = []
@@ -159,7 +159,7 @@ def read_notes(text: str, unit: LengthUnit = "mm", colours: frozenset[str] = fro
 
 
 def read_name(name: str, line: int) -> Entry:
-    """Return the entry of a part of which only the ``name`` is told, kept as it is written."""
+    """Return the entry of a part given by its ``name`` alone."""
     found = _LineBeingRead(name, "mm", frozenset()).read(line)
     if isinstance(found, Fault):
         return Entry(line, name, name, (), ())
@@ -167,8 +167,7 @@ def read_name(name: str, line: int) -> Entry:
 
 
 def _spelt_out(lines: list[str]) -> list[str]:
-    """Return the lines of a list; those of a table whose head tells which column is what, with each number's
-    word beside it."""
+    """Return the lines of a list; for a table with a header, with the word for each number beside it."""
     for at, line in enumerate(lines):
         parted = max("\t;,", key=line.count)
         heads = [plain(cell.strip().strip('"')) for cell in line.split(parted)]
@@ -184,7 +183,7 @@ def _spelt_out(lines: list[str]) -> list[str]:
 
 
 def _row(heads: list[str], cells: list[str], named: int) -> str:
-    """Return a row of a table as a line: how many, the name, and each size with what it is."""
+    """Return a row of a table as a line: count, name, and each size with its word."""
     count = name = ""
     told: list[str] = []
     for i, (head, cell) in enumerate(zip(heads, cells, strict=False)):
@@ -201,8 +200,7 @@ def _row(heads: list[str], cells: list[str], named: int) -> str:
 
 
 def _title(told: str, unit: LengthUnit) -> tuple[str, Stance | None, float | None] | None:
-    """Return the figure's name, how it stands and how high, of a line that tells no part; None of any
-    other."""
+    """Return name, stance and height from a line that describes the figure; None for any other."""
     first, *rest = (piece.strip() for piece in re.split(r"[,;:\t]", told))
     known = _look_up(first)
     words = [plain(word) for piece in (first, *rest) for word in piece.split()]
@@ -223,7 +221,7 @@ def _title(told: str, unit: LengthUnit) -> tuple[str, Stance | None, float | Non
 
 
 def _mm(number: str, told: str, unit: LengthUnit) -> float:
-    """Return a number as it is written, in mm."""
+    """Return a written number in mm."""
     number = number.strip().replace(",", ".")
     value = 0.0
     for piece in re.findall(r"\d+/\d+|\d+(?:\.\d+)?|[½¼¾]", number):
@@ -238,13 +236,13 @@ def _mm(number: str, told: str, unit: LengthUnit) -> float:
 
 
 def _look_up(words: str) -> Called | None:
-    """Return the usual meaning of a name, if it is known."""
+    """Return the usual kind of a name, if known."""
     return next(iter(names().get(plain(words), ())), None)
 
 
 @dataclass
 class _LineBeingRead:
-    """One line while it is read: what is understood is taken out of ``rest``."""
+    """The state of reading one line: what is understood is removed from ``rest``."""
 
     rest: str
     unit: LengthUnit
@@ -255,7 +253,7 @@ class _LineBeingRead:
     place: str = ""
 
     def read(self, n: int) -> Entry | Fault:
-        """Read it."""
+        """Read the line."""
         text = self.rest
         self.rest = re.sub(r"[\t;|]+", " , ", self.rest.replace("\xa0", " "))
         count = self._count()
@@ -314,7 +312,7 @@ class _LineBeingRead:
         )
 
     def _count(self) -> int | None:
-        """Return how many there are, if a number stands before a name."""
+        """Return the count before a name, if there is one."""
         behind = _AFTER.search(self.rest)
         if behind and (behind[1] or _ONE.search(self.rest, behind.end())):
             number = next(filter(None, behind.groups()))
@@ -330,7 +328,7 @@ class _LineBeingRead:
         return int(found[1])
 
     def _bearer(self) -> None:
-        """What it is to sit on or to go round: the longest known name after such a word."""
+        """Read the bearer: the longest known name after a word such as “on”."""
         words = list(re.finditer(r"[^\W\d_]+(?:-[^\W\d_]+)*", self.rest))
         for i, word in enumerate(words[:-1]):
             bare = plain(word[0])
@@ -352,7 +350,7 @@ class _LineBeingRead:
                 return
 
     def _sizes(self) -> None:
-        """All sizes of the line, each with the word that stands beside it."""
+        """Read all sizes of the line, each with its word."""
         for found in _TO.finditer(self.rest):
             first, last = _ONE.match(found[1]), _ONE.match(found[2])
             if first and last:
@@ -378,7 +376,7 @@ class _LineBeingRead:
         self.sizes = told + self.sizes
 
     def _role(self, first: int, start: int, end: int) -> tuple[Role, int]:
-        """Of what a size is: the word after it, else the one before it, from ``first`` on."""
+        """Return which size a number is, by the word after it, else the one before it, from ``first`` on."""
         after = re.match(r"\s*([^\W\d_]+)", self.rest[end:])
         if after and (role := _ROLES.get(plain(after[1]))):
             return role, end + after.end()  # type: ignore[return-value]
@@ -394,13 +392,13 @@ def _singular(name: str) -> str:
 
 
 def _kinds_of(called: Called) -> tuple[str, ...]:
-    """Return all that a name may mean: as it is typed, in the singular or in the plural."""
+    """Return all possible kinds of a name: as typed, as a singular or as a plural."""
     typed = called.many if called.is_many and called.many != called.one else called.one
     return tuple(dict.fromkeys((called.kind, *(each.kind for each in names()[plain(typed)]))))
 
 
 def _name(words: list[str], every: list[str]) -> tuple[Called | None, str]:
-    """Return the longest name that is known among ``words``, and what is called so; else all the words."""
+    """Return the longest known name among ``words`` with its kinds, or else all words."""
     for some in (every, words):
         for long in (3, 2, 1):
             for i in reversed(range(len(some) - long + 1)):  # the last word says what it is
@@ -411,7 +409,7 @@ def _name(words: list[str], every: list[str]) -> tuple[Called | None, str]:
 
 
 def _likely(name: str) -> Iterator[str]:
-    """Yield what a name that is not known may mean, the likeliest first."""
+    """Yield what an unknown name may mean, the likeliest first."""
     known = names()
     for close in difflib.get_close_matches(plain(name), known, 3, _ALIKE):
         yield known[close][0].one

@@ -1,4 +1,4 @@
-"""Where a part sits on what bears it, by what it is called, and the shape that it has there."""
+"""Places a noted part on its bearer, by its kind, and gives it its shape there."""
 
 from __future__ import annotations
 
@@ -51,7 +51,7 @@ class Bearer:
     tip: float = 1.0
 
     def half(self, along: float) -> tuple[float, float]:
-        """Return half its width and depth (mm) at a share of its height; a ball's are those of an ellipse."""
+        """Return half width and half depth (mm) at a share of its height; for a ball, those of an ellipse."""
         share = 1.0 + (self.tip - 1.0) * along
         if self.form == "ball":
             share = 2 * math.sqrt(max(0.0, along * (1 - along)))
@@ -60,8 +60,8 @@ class Bearer:
 
 @frozen
 class Placed:
-    """A part where it sits. ``last`` is the seat of the last one of a row; ``opening`` is the girth (mm) of
-    what is worn round something, nought of anything else."""
+    """A part in its place. ``last`` is the seat of the last one of a row; ``opening`` the girth (mm) of
+    something worn, otherwise 0."""
 
     kind: str
     parent: str
@@ -85,9 +85,9 @@ def place_item(
     pair: bool,
     doubled: bool,
 ) -> Placed:
-    """Return a part of ``sized`` sizes on its bearer, or standing by itself where that is None; ``level``
-    figures have bodies that lie, and of one that ``crawls`` legs and arms stand out. What sits on something
-    ``doubled`` comes on both of that, unless it is but one."""
+    """Return a part of ``sized`` sizes on its bearer, or standing by itself without one; ``level`` figures
+    have horizontal bodies, and legs and arms of one that ``crawls`` stand out. What sits on a ``doubled``
+    bearer is doubled too, unless there is only one."""
     lies = level and on is None
     shape = _shape(kind, sized, on, crawls)
     wide, deep, high = _box(sized, shape)
@@ -115,8 +115,7 @@ def place_item(
 
 
 def placed_as(part: Part, doubled: bool) -> Placed:
-    """Return a part of a figure that there is already as something that others can sit on; ``doubled`` is
-    whether it sits on a pair."""
+    """Return an existing part as a bearer for others; ``doubled`` if it sits on a pair."""
     high, wide, deep = part.shape.extents()
     forms = {"rope": "limb", "turned": "ball"}
     form = forms.get(part.shape.kind, part.shape.kind)
@@ -127,7 +126,7 @@ def placed_as(part: Part, doubled: bool) -> Placed:
 
 
 def _shape(kind: PartKind, sized: FormSizes, on: Bearer | None, crawls: bool) -> Shape:
-    """Return the shape of the part, its axis upwards; what hangs is drawn downwards."""
+    """Return the shape of the part, its axis upwards; a hanging one is drawn downwards."""
     s = sized.sizes
     match sized.form:
         case "ball":
@@ -176,7 +175,7 @@ def _limb(kind: PartKind, crawls: bool, long: float, thick: float, tip: float) -
 
 
 def _ring(kind: PartKind, thick: float, on: Bearer | None) -> Shape:
-    """Return a closed ring as wide as what it goes round."""
+    """Return a closed ring as wide as its bearer there."""
     along = _ring_at(kind, on.form if on else "")
     across, through = on.half(along) if on else (thick * 2, thick * 2)
     turns = [2 * math.pi * k / RING_POINTS for k in range(RING_POINTS)]
@@ -196,13 +195,12 @@ WAIST = 0.45
 
 
 def _ring_at(kind: PartKind, form: str) -> float:
-    """Return how high up a ring goes round what bears it: a belt at the waist, what is worn at the neck
-    above."""
+    """Return the height of a ring on its bearer: a belt at the waist, neckwear higher up."""
     return WAIST if kind.id == "belt" else _RING_AT.get(form, 0.9)
 
 
 def _box(sized: FormSizes, shape: Shape) -> tuple[float, float, float]:
-    """Return how wide, deep and high a part is along its own axis, mm."""
+    """Return the width, depth and height of a part along its own axis, mm."""
     s = sized.sizes
     match sized.form:
         case "ball" | "pad":
@@ -226,7 +224,7 @@ TAIL_DEG = 25.0
 
 
 def _falls(on: Bearer, box: Box) -> float:
-    """By how much (degrees) a tail falls: its end lies on the ground at most."""
+    """Return the angle (degrees) by which a tail falls; its end lies on the ground at most."""
     room = max(0.0, 0.18 * on.high - box[0] / 2)
     return min(TAIL_DEG, math.degrees(math.asin(min(1.0, room / max(box[2], 1e-6)))))
 
@@ -235,8 +233,8 @@ Rule = Callable[[Bearer, Box], Seat]
 
 
 def _centred(on: Bearer, box: Box, along: float, around: float, out: float) -> Seat:
-    """Return a seat for a part that stands upright with its middle at a place on the skin: ``out`` is 1 where
-    its middle is on the skin."""
+    """Return a seat for an upright part with its middle at a place on the skin: ``out`` is 1 for its middle
+    on the skin."""
     base = min(1.0, max(0.0, along - box[2] / (2 * on.high)))
     here, there = on.half(along)[0], max(1e-3, on.half(base)[0])
     share = min(2.9, out * here / there) if there > 0.05 * on.wide else out
@@ -245,7 +243,7 @@ def _centred(on: Bearer, box: Box, along: float, around: float, out: float) -> S
 
 
 def _upright(seat: Seat, on: Bearer) -> Seat:
-    """Return the seat on a bearer that lies: its child stands as it would on one that stands."""
+    """Return the seat on a horizontal bearer that makes its child upright."""
     if not on.lies:
         return seat
     return seat.replaced(tilt=seat.tilt.replaced(nod=seat.tilt.nod - 90.0))
@@ -266,7 +264,7 @@ def _seat(kind: PartKind, entry: Entry, sized: FormSizes, on: Bearer, box: Box) 
 
 
 def _at_place(place: str, on: Bearer, box: Box, sized: FormSizes) -> Seat:
-    """Return where the maker says: front, back, top, under, or a side."""
+    """Return the seat at a named place: front, back, top, under, or a side."""
     if on.lies:
         around = {"top": 180.0, "under": 0.0, "side": 90.0}.get(place, 180.0)
         along = {"front": 0.92, "back": 0.08}.get(place, 0.5)

@@ -1,4 +1,4 @@
-"""The shape of a part by the sizes that were typed of it; what is not typed is taken in proportion."""
+"""The shape of a part from its typed sizes; the others are taken in proportion."""
 
 from __future__ import annotations
 
@@ -44,7 +44,7 @@ LEAST_LEAF_MM = 2.0
 
 @frozen
 class FormSizes:
-    """The sizes of a part (mm) in the order of its form, what was taken for it, and what is in doubt."""
+    """The sizes of a part (mm) in the order of its form, with what was assumed and what is doubtful."""
 
     form: Form
     sizes: tuple[float, ...]
@@ -96,7 +96,7 @@ def _told(
     lies: bool,
     scale: float,
 ) -> tuple[dict[str, float], list[Fact]]:
-    """Return the sizes that the line tells, by the sides of the form."""
+    """Return the sizes given by words in the line, by the sides of the form."""
     named = _TOLD_AS[_ALSO.get(form, form)]
     told: dict[str, float] = {}
     doubts: list[Fact] = []
@@ -127,7 +127,7 @@ def _told(
 def _placed(
     form: Form, kind: PartKind, told: dict[str, float], loose: list[float], lies: bool
 ) -> None:
-    """Sizes that no word tells of go to the sides that are still free."""
+    """Assign sizes without a word to the remaining sides."""
     free = [side for side in SIDES[form] if side not in told]
     if not loose:
         return
@@ -160,8 +160,8 @@ def _placed(
 
 
 def _across(entry: Entry, mm: float, expected: Mapping[str, float]) -> tuple[float, list[Fact]]:
-    """Return how wide something is that is so much "round": the tape's girth, or its width, whichever is
-    nearer to what is usual."""
+    """Return the width of something given as "round": its girth by tape, or its width, whichever is nearer to
+    the usual."""
     usual = fmean(mm for side, mm in expected.items() if side not in ("length", "tip"))
     girth, width = mm / math.pi, mm
     is_girth = abs(math.log(girth / usual)) < abs(math.log(width / usual))
@@ -173,8 +173,8 @@ def _across(entry: Entry, mm: float, expected: Mapping[str, float]) -> tuple[flo
 def _completed(
     form: Form, told: Mapping[str, float], expected: Mapping[str, float], least: float
 ) -> dict[str, float]:
-    """Return all sizes: those that are not told are to the told ones as they usually are; a leaf is at
-    ``least`` so thick."""
+    """Return all sizes: missing ones in the usual proportion to given ones; a leaf is at ``least`` this
+    thick."""
     known = [math.log(told[side] / expected[side]) for side in told if side != "tip"]
     times = math.exp(fmean(known)) if known else 1.0
     made = {side: told.get(side, expected[side] * times) for side in expected}

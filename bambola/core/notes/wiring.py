@@ -1,4 +1,4 @@
-"""The wire of a figure that was noted: a hoop through each pair of limbs, a line along a neck or a tail."""
+"""The wire of a noted figure: a hoop through each pair of limbs, a line along a neck or a tail."""
 
 from __future__ import annotations
 
@@ -17,7 +17,7 @@ _SHARES = (0.05, 0.5, 0.95)
 
 
 def wired(figure: Figure, limbs: Iterable[tuple[str, PartKind]]) -> Figure:
-    """Return ``figure`` with a wire in those of its ``limbs``, by id and kind, that want one."""
+    """Return ``figure`` with a wire in each of its ``limbs`` (id and kind) that needs one."""
     for part, kind in limbs:
         body = figure.by_id[part]
         if not kind.is_wired or body.parent is None or body.row is not None or body.on != "both":
@@ -32,7 +32,7 @@ def wired(figure: Figure, limbs: Iterable[tuple[str, PartKind]]) -> Figure:
 
 
 def _route(figure: Figure, part: str, bearer: str, pair: bool) -> list[Node]:
-    """Return the joints of the wire of a limb: of a pair from one tip through what bears it to the other."""
+    """Return the nodes of a limb's wire: for a pair, from one tip through the bearer to the other."""
     within = _anchor(figure, part, bearer)
     if not pair:
         return [within, *joints_along(figure, part, None, *_SHARES)]
@@ -42,7 +42,7 @@ def _route(figure: Figure, part: str, bearer: str, pair: bool) -> list[Node]:
 
 
 def _anchor(figure: Figure, part: str, bearer: str) -> Node:
-    """Return the joint in what bears a limb, level with where that sits."""
+    """Return the node in a limb's bearer, level with the limb's seat."""
     along = figure.by_id[part].seat.along
     (node,) = joints_along(figure, bearer, None, min(0.85, max(0.15, along)))
     return node

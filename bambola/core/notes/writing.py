@@ -1,4 +1,4 @@
-"""A figure as a list of its parts, and what a changed list makes of it."""
+"""Writes a figure as a list of its parts, and applies an edited list."""
 
 from __future__ import annotations
 
@@ -28,7 +28,7 @@ _ROLES: Mapping[Role, tuple[str, ...]] = {
 
 
 def list_of(figure: Figure, unit: LengthUnit = "mm") -> str:
-    """Return the parts of a figure as a list that can be read again, sizes in ``unit``."""
+    """Return the parts of a figure as a list that can be read back, sizes in ``unit``."""
     lines = [f"{figure.name}"]
     lines += [_line(figure, part, unit) for part in figure.parents_first]
     return "\n".join(lines) + "\n"
@@ -58,9 +58,8 @@ def _sizes(part: Part, unit: LengthUnit) -> str:
 def with_list(
     figure: Figure, text: str, bench: Bench, plans: Sequence[Figure], unit: LengthUnit = "mm"
 ) -> Figure:
-    """Return ``figure`` with what was changed in its list: sizes, new parts, and without those whose lines
-    are gone; all that a list does not tell stays. Raises :class:`RefusedError` with the line of what cannot
-    be."""
+    """Return ``figure`` with the changes of its edited list: sizes, new parts, and deleted lines; everything
+    a list does not mention stays. Raises :class:`RefusedError` with the line that cannot be applied."""
     notes = read_notes(text, unit, colour_words(bench))
     if notes.faults:
         first = notes.faults[0]
@@ -87,8 +86,7 @@ def with_list(
 
 
 def _matched(figure: Figure, entries: Sequence[Entry]) -> Iterator[tuple[int, str]]:
-    """Yield the number of each entry that is a part of the figure already, with the part's id: by name, in
-    turn."""
+    """Yield the index of each entry that is an existing part, with the part's id: by name, in order."""
     free = list(figure.parents_first)
     for n, entry in enumerate(entries):
         typed = plain(entry.text)
@@ -110,8 +108,7 @@ def _matched(figure: Figure, entries: Sequence[Entry]) -> Iterator[tuple[int, st
 
 
 def _without(figure: Figure, id: str, listed: set[str]) -> Figure:
-    """Return the figure without a part. Raises :class:`RefusedError` where others that are listed sit on
-    it."""
+    """Return the figure without a part. Raises :class:`RefusedError` if other listed parts sit on it."""
     borne = descendants(figure, id) - {id}
     if kept := borne & listed:
         on = figure.by_id[next(iter(sorted(kept)))].name
@@ -120,7 +117,7 @@ def _without(figure: Figure, id: str, listed: set[str]) -> Figure:
 
 
 def _measures(part: Part, entry: Entry, was: Entry) -> dict[str, float]:
-    """Return what of a part's measures its line tells otherwise than before."""
+    """Return the measures of a part that its line changes."""
     own = part.shape.measures()
     found: dict[str, float] = {}
     loose = [name for name in own if name not in ("tip",)]

@@ -1,4 +1,4 @@
-"""Something is wrong: what is seen, and what to do about it first, by direction, size and firmness."""
+"""What to do when something goes wrong: symptoms, and remedies by direction, size and firmness."""
 
 from bambola.core.rescue.advice import Advice, ReadingMissingError, advise, remedies
 from bambola.core.rescue.piece import (

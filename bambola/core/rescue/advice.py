@@ -1,4 +1,4 @@
-"""What to do with a piece, in order: work with the needle first, then hide, then cut; add last."""
+"""The actions on a piece, in order: first needle work, then hiding, then cutting; adding comes last."""
 
 from __future__ import annotations
 
@@ -46,13 +46,13 @@ SOFTER = 0.85
 
 
 class ReadingMissingError(RefusedError):
-    """A symptom that cannot be judged without a reading."""
+    """Raised for a symptom that cannot be judged without a measurement."""
 
 
 @frozen
 class Advice:
-    """What to do about a symptom: whether it is within what is right already, the actions in order, the piece
-    before and after them, remedies in words where there is nothing to measure, and what ``follows``."""
+    """The advice on a symptom: whether the piece is right already, the actions in order, the piece before and
+    after them, remedies in words if there is nothing to measure, and what ``follows``."""
 
     symptom: str
     part: str
@@ -73,8 +73,8 @@ def advise(
     bench: Bench,
     piece: WantedPiece | None = None,
 ) -> Advice:
-    """Return what to do with a part of a plan that shows a symptom, or with a ``piece`` of it as it lies on
-    the pad. Raises :class:`ReadingMissingError`."""
+    """Return what to do with a part of a plan that shows a symptom, or with a ``piece`` of it on the pad.
+    Raises :class:`ReadingMissingError`."""
     wanted = piece or wanted_of(plan, part, bench)
     if symptom.pair:
         wanted = _like_twin(wanted, reading, symptom)
@@ -104,13 +104,13 @@ def advise(
 
 
 def remedies(symptom: Symptom) -> tuple[Fact, ...]:
-    """Return what is done about a symptom, the mildest first."""
+    """Return the remedies for a symptom, the mildest first."""
     kinds = (f"rescue.{symptom.id}.{n}" for n in range(1, symptom.remedies + 1))
     return tuple(fact(kind, **_NUMBERS.get(kind, {})) for kind in kinds)
 
 
 def _like_twin(wanted: WantedPiece, reading: PieceReading, symptom: Symptom) -> WantedPiece:
-    """As the other of the pair is."""
+    """Return the wanted piece with the size of its twin."""
     length = reading.twin_length or wanted.length
     thick = reading.twin_thickness or wanted.thick
     return replace(wanted, length=length, thick=thick)
@@ -121,9 +121,11 @@ def _is_soft(piece: MeasuredPiece, wanted: WantedPiece) -> bool:
 
 
 def _actions(now: MeasuredPiece, wanted: WantedPiece, felt_known: bool) -> Iterator[Action]:
-    """In the order of the hands; each is worked out from what the one before leaves. Where it is known how
-    close the piece is felted, what is too soft is firmed first, by which it gets smaller all round: nothing
-    is shortened that would be lengthened again."""
+    """Return the actions in the order of making, each computed from the result of the one before.
+
+    If the firmness is known, a soft piece is first firmed, which makes it smaller all round: nothing is
+    shortened that would then have to be lengthened.
+    """
     off = max(abs(now.length / wanted.length - 1), abs(now.thick / wanted.thick - 1) / 1.5)
     is_large_sheet = now.flat and now.length >= wanted.length  # its base is peeled and tucked under
     if off > REMAKE and not is_large_sheet:
@@ -138,8 +140,8 @@ def _actions(now: MeasuredPiece, wanted: WantedPiece, felt_known: bool) -> Itera
 
 
 def _aim(piece: MeasuredPiece, wanted: WantedPiece) -> tuple[float, float]:
-    """Return how short and how thin the needle makes it: as wanted, or as little larger as it must stay so as
-    not to get harder than felt gets, if that is still close enough. What is not too large stays."""
+    """Return the length and thickness to reach with the needle: the wanted ones, or slightly larger ones if
+    the felt would get too hard, as long as that is close enough. Sizes that are not too large stay."""
     most_long, most_thick = wanted.lengths[1], wanted.thicknesses[1]
     long = wanted.length if piece.length > most_long else piece.length
     thick = wanted.thick if piece.thick > most_thick else piece.thick
@@ -156,8 +158,9 @@ def _aim(piece: MeasuredPiece, wanted: WantedPiece) -> tuple[float, float]:
 
 
 def _worked(now: float, aim: float, wanted: float, hard: float) -> tuple[float, float]:
-    """By how much a size is brought down by the needle, and by how much in another way, to ``aim`` or, where
-    that is too little to be worked by hand, to what is ``wanted``; felt is hard at ``hard``."""
+    """Return by how much the needle reduces a size to ``aim`` and by how much another way must, or to
+    ``wanted`` if the needle's part is too little for a hand; ``hard`` is the size at which the felt is
+    hard."""
     needled = min(now - aim, max(0.0, now - max(hard, aim)))
     if needled < LEAST_MM:
         return 0.0, now - wanted
@@ -168,8 +171,8 @@ def _worked(now: float, aim: float, wanted: float, hard: float) -> tuple[float, 
 
 
 def _shorten(piece: MeasuredPiece, wanted: WantedPiece) -> Iterator[Action]:
-    """Too long: from the tip while it is not hard; sunk at the base; cut there. A wire that ends there is
-    turned back first, and what runs on wire is cut at its tip."""
+    """Return the actions for too long: from the tip while it is not hard; sunk at the base; cut there. A wire
+    ending there is turned back first, and a part on a wire is cut at its tip."""
     if piece.length <= wanted.lengths[1]:
         return
     aim = _aim(piece, wanted)[0]
@@ -191,7 +194,7 @@ def _shorten(piece: MeasuredPiece, wanted: WantedPiece) -> Iterator[Action]:
 
 
 def _narrow(piece: MeasuredPiece, wanted: WantedPiece) -> Iterator[Action]:
-    """Too thick: from the sides while it is not hard; then peeled."""
+    """Return the actions for too thick: from the sides while it is not hard; then peeled."""
     if piece.thick <= wanted.thicknesses[1]:
         return
     aim = _aim(piece, wanted)[1]
@@ -206,8 +209,8 @@ def _narrow(piece: MeasuredPiece, wanted: WantedPiece) -> Iterator[Action]:
 
 
 def _firm(piece: MeasuredPiece, wanted: WantedPiece) -> Iterator[Action]:
-    """Too soft: felted on all round, by which it gets smaller; what then lacks is added. A flat piece is
-    felted square to its face, and gets thinner only."""
+    """Return the actions for too soft: felted all round, which makes it smaller, then made up with wool. A
+    flat piece is felted square to its face, and only gets thinner."""
     if not _is_soft(piece, wanted):
         return
     share = (piece.density / wanted.density) ** (1.0 if piece.flat else 1 / 3)
@@ -215,7 +218,7 @@ def _firm(piece: MeasuredPiece, wanted: WantedPiece) -> Iterator[Action]:
 
 
 def _lengthen(piece: MeasuredPiece, wanted: WantedPiece) -> Iterator[Action]:
-    """Too short: wool laid over the tip."""
+    """Return the actions for too short: wool laid over the tip."""
     if piece.length >= wanted.lengths[0]:
         return
     lacks = wanted.length - piece.length
@@ -225,7 +228,7 @@ def _lengthen(piece: MeasuredPiece, wanted: WantedPiece) -> Iterator[Action]:
 
 
 def _thicken(piece: MeasuredPiece, wanted: WantedPiece) -> Iterator[Action]:
-    """Too thin: hairy layers all round, none thicker than a layer."""
+    """Return the actions for too thin: thin layers all round."""
     if piece.thick >= wanted.thicknesses[0]:
         return
     lacks, layers = wanted.thick - piece.thick, 1
@@ -241,8 +244,7 @@ def _thicken(piece: MeasuredPiece, wanted: WantedPiece) -> Iterator[Action]:
 
 
 def _felted(piece: MeasuredPiece, wanted: WantedPiece) -> float:
-    """Return how close what is added is felted: as the piece is, but neither softer nor harder than makes
-    sense."""
+    """Return the density of added wool: that of the piece, within sensible limits."""
     return min(HARDEST, max(piece.density, SOFTER * wanted.density))
 
 
@@ -252,7 +254,7 @@ def _act(do: Do, where: str, mm: float, grams: float, flat: bool = False) -> Act
 
 
 def _follows(plan: Plan, part: str, actions: tuple[Action, ...], bench: Bench) -> Iterator[Fact]:
-    """Yield what mending one part means for the rest: its twin, its wool, how it stands, the eyes on it."""
+    """Yield the consequences of mending a part: for its twin, its wool, its standing, its eyes."""
     row = plan.part(part)
     figure = plan.resized.figure
     if not actions:

@@ -1,4 +1,4 @@
-"""A piece, or the finished figure, judged by a picture of it: what is off, by how much, and what to do."""
+"""Judges a piece, or the finished figure, by a picture: what is off, by how much, and what to do."""
 
 from __future__ import annotations
 
@@ -32,7 +32,7 @@ DOUBTED_MM, DOUBTED_SHARE = 1.0, 0.02
 
 @frozen
 class FoundMeasure:
-    """A measure as it is ``wanted`` and as it is ``found``, mm; whether that is near enough."""
+    """A ``wanted`` and a ``found`` measure, mm, and whether they are near enough."""
 
     what: Literal["length", "width"]
     wanted: float
@@ -40,13 +40,13 @@ class FoundMeasure:
 
     @property
     def is_right(self) -> bool:
-        """Whether it lies within what is let pass."""
+        """Whether it is within the tolerance."""
         low, high = close(self.wanted)
         return low <= self.found <= high
 
     @property
     def told(self) -> Fact:
-        """It in words."""
+        """The comparison as a fact."""
         off = self.found - self.wanted
         kind = "right" if self.is_right else "more" if off > 0 else "less"
         slots = {"found": Mm(self.found), "wanted": Mm(self.wanted), "off": Mm(abs(off))}
@@ -55,9 +55,8 @@ class FoundMeasure:
 
 @frozen
 class Judged:
-    """What a picture says of a piece: its measures, its widths along it, the outlines (n, 2) of all pieces on
-    the table in mm; of two of a pair how far they ``differ``, as a share; what to do about what is off; and
-    what it is known by."""
+    """What a picture tells of a piece: its measures, its widths, the outlines (n, 2) of all pieces on the
+    table in mm; for a pair how far they ``differ``, as a share; what to do; and how the scale was found."""
 
     part: str
     known: str
@@ -71,12 +70,12 @@ class Judged:
 
     @property
     def is_right(self) -> bool:
-        """Whether it can stay as it is."""
+        """Whether the piece can stay as it is."""
         return all(one.is_right for one in self.measures) and (self.differ or 0) <= PAIR_SIZE
 
     @property
     def seen(self) -> tuple[Fact, ...]:
-        """What is off, in words."""
+        """What is off, as facts."""
         found = [one.told for one in self.measures]
         if self.differ is not None:
             kind = "pair-differs" if self.differ > PAIR_SIZE else "pair-alike"
@@ -85,7 +84,7 @@ class Judged:
 
     @property
     def told(self) -> tuple[Fact, ...]:
-        """What is off, and what to do about it."""
+        """What is off and what to do about it, as facts."""
         actions = self.advice.actions if self.advice is not None else ()
         return (*self.seen, *(action.told for action in actions))
 
@@ -98,9 +97,11 @@ def judge(
     lens_mm: float | None = None,
     progress: Callable[[float], bool] = lambda share: True,
 ) -> Judged:
-    """Return the piece of ``step``, or the two of its pair, on the table of ``picture`` (rows, columns, 3),
-    against what the step asks for. ``lens_mm``: the camera's focal length as on film, where it is known.
-    Raises :class:`RefusedError` with what to do about the picture."""
+    """Return the judgement of the piece of ``step``, or of its pair, on the table of ``picture`` (rows,
+    columns, 3). ``lens_mm`` is the camera's focal length (35 mm equivalent) if known.
+
+    Raises :class:`RefusedError` with what to do about the picture.
+    """
     from bambola.core.sight.ground import doubts, find_ground
     from bambola.core.sight.lying import pieces_on
 
@@ -140,8 +141,8 @@ def judge(
 
 
 def _doubt(ground: Ground, through: float, length: float) -> Fact | None:
-    """Return what to be told where the camera's height may be so far off that sizes are wrong by more than
-    :data:`DOUBTED_MM` or :data:`DOUBTED_SHARE`: what lies ``through`` mm high looks larger the nearer the
+    """Return a warning if the camera's height is so uncertain that sizes may be wrong by more than
+    :data:`DOUBTED_MM` or :data:`DOUBTED_SHARE`: what lies ``through`` mm high looks larger to a nearer
     camera."""
     off = length * through / 2 / ground.high * ground.high_off
     if off <= max(DOUBTED_MM, DOUBTED_SHARE * length):
@@ -150,7 +151,7 @@ def _doubt(ground: Ground, through: float, length: float) -> Fact | None:
 
 
 def _sizes(plan: Plan, step: Step, bench: Bench) -> tuple[float, float, float]:
-    """Return along, across and through of what the step leaves (mm): of a core what it says to stop at."""
+    """Return length, width and thickness of the piece after the step (mm); of a core, those to stop at."""
     assert step.part is not None
     along, across, through = plan.part(step.part).piece
     if step.key.sort == "core":
@@ -169,7 +170,7 @@ def _advice(
     bench: Bench,
     wanted: WantedPiece,
 ) -> Advice | None:
-    """Return what to do about the measure that is farthest off; None where all are right."""
+    """Return the advice on the measure that is farthest off; None if all are right."""
     wrong = [
         one for one in measures if not one.is_right and not (wanted.flat and one.what == "width")
     ]

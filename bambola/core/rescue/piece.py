@@ -35,8 +35,8 @@ Do = Literal[
 
 @frozen
 class PieceReading:
-    """What was read off the piece; None where it was not. Length over all and thickness mm, weight g, and how
-    it feels; of the twin, where two are compared."""
+    """The measurements of the piece; None for a missing one. Overall length and thickness mm, weight g, and
+    its feel; and those of the twin for a comparison."""
 
     length: float | None = None
     thickness: float | None = None
@@ -48,8 +48,8 @@ class PieceReading:
 
 @frozen
 class MeasuredPiece:
-    """A piece now: length and thickness mm, wool g, and cm³ for each mm of length and mm² of thickness, or
-    where it is ``flat`` mm of thickness."""
+    """A piece now: length and thickness mm, wool g, and its volume in cm³ per mm of length and mm² of
+    thickness, or for a ``flat`` one per mm of thickness."""
 
     length: float
     thick: float
@@ -59,17 +59,17 @@ class MeasuredPiece:
 
     @property
     def power(self) -> int:
-        """With which power of its thickness its volume goes."""
+        """The power of the thickness that its volume is proportional to."""
         return 1 if self.flat else 2
 
     @property
     def volume(self) -> float:
-        """cm³."""
+        """The volume, cm³."""
         return self.fill * self.length * self.thick**self.power
 
     @property
     def density(self) -> float:
-        """g/cm³."""
+        """The density, g/cm³."""
         return self.grams / max(self.volume, 1e-12)
 
 
@@ -91,23 +91,23 @@ class WantedPiece:
 
     @property
     def grams(self) -> float:
-        """What it weighs when it is right."""
+        """The weight when it is right, g."""
         return (
             self.density * MeasuredPiece(self.length, self.thick, 0.0, self.fill, self.flat).volume
         )
 
     @property
     def lengths(self) -> tuple[float, float]:
-        """From which length to which it is right."""
+        """The range of right lengths."""
         return close(self.length)
 
     @property
     def thicknesses(self) -> tuple[float, float]:
-        """From which thickness to which it is right."""
+        """The range of right thicknesses."""
         return close(self.thick)
 
     def has(self, piece: MeasuredPiece) -> bool:
-        """Return whether a piece is of this size, near enough."""
+        """Return whether a piece has this size, near enough."""
         (low, high), (thin, stout) = self.lengths, self.thicknesses
         return low <= piece.length <= high and thin <= piece.thick <= stout
 
@@ -124,8 +124,7 @@ class Action:
 
 
 def wanted_of(plan: Plan, part_id: str, bench: Bench) -> WantedPiece:
-    """Return how a part of a plan should be with all its wool on: its size as far as it lies in no other, and
-    the density of its core."""
+    """Return the wanted piece of a part with all its wool: its visible size, and the density of its core."""
     figure = plan.resized.figure
     part, row = figure.by_id[part_id], plan.part(part_id)
     flat = part.shape.flat
@@ -138,7 +137,7 @@ def wanted_of(plan: Plan, part_id: str, bench: Bench) -> WantedPiece:
 
 
 def _wire_in(figure: Figure, part_id: str) -> Literal["none", "through", "ends"]:
-    """Return whether wire runs through a part, or ends in its farther half or in what sits on that: a limb's
+    """Return whether wire runs through a part, or ends in its farther half or in what sits on that; a limb's
     wire sticks out for its foot while the limb is wound."""
     if part_id not in figure.wired:
         return "none"
@@ -186,8 +185,8 @@ def _with_end(wanted: WantedPiece, plan: Plan, step: Step) -> WantedPiece:
 
 
 def piece_of(wanted: WantedPiece, reading: PieceReading, planned_g: float) -> MeasuredPiece:
-    """Return the piece as it was read; what was not read is as planned. Without a scale its weight follows
-    from how it feels, else it is what was planned for it."""
+    """Return the measured piece; missing measurements are as planned. Without a scale the weight follows from
+    the feel, else it is the planned one."""
     length = reading.length if reading.length is not None else wanted.length
     thick = reading.thickness if reading.thickness is not None else wanted.thick
     bare = MeasuredPiece(length, thick, 0.0, wanted.fill, wanted.flat)

@@ -1,5 +1,5 @@
-"""What can be seen to be wrong: one entry each, with what has to be read, and on which parts and steps it
-shows. A new symptom is an entry here and its sentences in the words."""
+"""The visible faults, one entry each: what must be measured, and on which parts and steps they occur. A new
+symptom is an entry here and its sentences in ``core/words``."""
 
 from __future__ import annotations
 
@@ -147,8 +147,8 @@ SYMPTOM_BY_ID = {symptom.id: symptom for symptom in SYMPTOMS}
 
 
 def fitting(plan: Plan, step: Step) -> tuple[Symptom, ...]:
-    """Return the symptoms that can show at a step: those of its sort of work first, then those its part can
-    have."""
+    """Return the symptoms that can occur at a step: first those of its sort of work, then those of its
+    part."""
     job = plan.job_of(step)
     sort = step.key.sort
     if job is None:

@@ -1,4 +1,4 @@
-"""The finished figure judged by a picture from the front, a card standing beside it: height, lean, tops,
+"""Judges the finished figure by a picture from the front with a card standing beside it: height, lean, tops,
 eyes."""
 
 from __future__ import annotations
@@ -62,7 +62,7 @@ class Stood:
 
     @property
     def is_right(self) -> bool:
-        """Whether nothing is to be mended."""
+        """Whether nothing has to be mended."""
         low, high = close(self.planned)
         return (
             low <= self.height <= high
@@ -73,7 +73,7 @@ class Stood:
 
     @property
     def told(self) -> tuple[Fact, ...]:
-        """It in words."""
+        """The judgement as facts."""
         low, high = close(self.planned)
         kind = "right" if low <= self.height <= high else "more" if self.height > high else "less"
         off = Mm(abs(self.height - self.planned))
@@ -104,8 +104,11 @@ class Stood:
 def judge_upright(
     plan: Plan, picture: Pixels, progress: Callable[[float], bool] = lambda share: True
 ) -> Stood:
-    """Return the figure of ``plan`` in ``picture`` (rows, columns, 3), from the front, beside a card that
-    stands upright in its plane. Raises :class:`RefusedError` with what to do about the picture."""
+    """Return the judgement of the figure of ``plan`` in ``picture`` (rows, columns, 3), from the front,
+    beside a card upright in its plane.
+
+    Raises :class:`RefusedError` with what to do about the picture.
+    """
     from bambola.core.sight.ground import doubts, find_ground
     from bambola.core.sight.lying import standing_mask
 
@@ -129,7 +132,7 @@ def judge_upright(
 
 
 def drawn_mask(placement: Placement, mm_px: float) -> Mask:
-    """Return the figure from the front as it was planned (rows, columns), its crown in the first row."""
+    """Return the planned figure from the front as a mask (rows, columns), its crown in the first row."""
     import cv2
 
     corners = []
@@ -151,8 +154,8 @@ def drawn_mask(placement: Placement, mm_px: float) -> Mask:
 def _eyes(
     plan: Plan, seen: Mask, wanted: Mask, flat: Pixels, mm_px: float, leans: float
 ) -> float | None:
-    """Return how much higher the right eye of the first pair is than the left one, beyond what is planned and
-    what the lean does, mm; None where not both are seen."""
+    """Return how much higher the right eye of the first pair is than the left one, beyond the plan and the
+    lean, mm; None unless both are found."""
     import cv2
 
     placement = plan.solids.placement
@@ -175,8 +178,8 @@ def _eyes(
 def _like_place(
     seen: Mask, wanted: Mask, place: Array, placement: Placement, mm_px: float, scale: float
 ) -> tuple[float, float]:
-    """Return where a place (3,) of the figure is to be seen (column, row): as far from its middle on that
-    height."""
+    """Return the expected pixel (column, row) of a place (3,) of the figure: at its height, as far from the
+    figure's middle."""
     reach = max(copy.reach(np.array([0.0, 0.0, 1.0])) for copy in placement.copies)
     side = min(-copy.reach(np.array([-1.0, 0.0, 0.0])) for copy in placement.copies)
     row, column = (reach - place[2]) / mm_px, (place[0] - side) / mm_px
@@ -190,8 +193,8 @@ def _like_place(
 def _darkest(
     light: NDArray[np.float32], at: tuple[float, float], radius: float, far: float
 ) -> tuple[float, float] | None:
-    """Return the middle (column, row) of the spot of ``radius`` px, no farther than ``far`` from a place,
-    that is darkest beside what is around it; None where none is much darker."""
+    """Return the centre (column, row) of the darkest spot of ``radius`` px compared with its surroundings,
+    within ``far`` of a place; None if none is much darker."""
     import cv2
 
     reach = math.ceil(far + 3 * radius)
@@ -215,7 +218,7 @@ def _darkest(
 
 
 def _middles(mask: Mask) -> tuple[Array, Array]:
-    """Of the rows that say something of the lean: how high they are, and where their middle is, px."""
+    """Return the rows usable for the lean: their heights and their middles, px."""
     rows = np.flatnonzero(mask.any(axis=1))
     top, bottom = rows[0], rows[-1]
     inner = rows[
@@ -228,8 +231,8 @@ def _middles(mask: Mask) -> tuple[Array, Array]:
 
 
 def _slope(mask: Mask) -> float:
-    """Return how far the middle of a figure moves to the right for each unit of height: the middle of all
-    that pairs, by the median of slopes (Theil and Sen)."""
+    """Return how far the middle of a figure moves to the right per unit of height: the median slope of all
+    pairs of rows (Theil and Sen)."""
     from scipy.stats import theilslopes
 
     high, middle = _middles(mask)
@@ -238,7 +241,7 @@ def _slope(mask: Mask) -> float:
 
 
 def _halves(mask: Mask) -> tuple[Mask, Mask]:
-    """Left and right of the middle of its upper third."""
+    """Return the masks left and right of the middle of the upper third."""
     rows = np.flatnonzero(mask.any(axis=1))
     upper = mask[rows[0] : rows[0] + max(3, (rows[-1] - rows[0]) // 3)]
     columns = np.flatnonzero(upper.any(axis=0))
@@ -254,7 +257,7 @@ def _tops(mask: Mask, mm_px: float) -> float:
 
 
 def _tops_apart(mask: Mask) -> float:
-    """Return how far the two tops lie from each other, px."""
+    """Return the distance of the two tops, px."""
     left, right = _halves(mask)
     first = float(np.flatnonzero(left[np.flatnonzero(left.any(axis=1))[0]]).mean())
     second = float(np.flatnonzero(right[np.flatnonzero(right.any(axis=1))[0]]).mean())

@@ -1,5 +1,5 @@
-"""A figure of strokes: each line tells its part's size and place in its view, and the part's name the
-rest."""
+"""Builds a figure from strokes: each line gives its part's size and place in its view, and the part's name
+the rest."""
 
 from __future__ import annotations
 
@@ -49,8 +49,8 @@ SKIN_CORNERS = 10
 
 @frozen
 class DrawnFigure:
-    """A figure made of strokes and its survey. ``unseen`` are the measures that no picture shows, as part and
-    measure: they were taken in proportion."""
+    """A figure built from strokes, and its survey. ``unseen`` are the measures no picture shows, as part and
+    measure, which were taken in proportion."""
 
     figure: Figure
     survey: Survey
@@ -58,12 +58,12 @@ class DrawnFigure:
 
     @property
     def remarks(self) -> tuple[Fact, ...]:
-        """What was taken where no picture shows it, part by part."""
+        """What was assumed because no picture shows it, part by part."""
         return tuple(taken_as(self.figure.by_id[part], measure) for part, measure in self.unseen)
 
 
 def taken_as(part: Part, measure: str) -> Fact:
-    """Return the sentence that tells how large a ``measure`` of ``part`` was taken that no picture shows."""
+    """Return the fact that says how large an invisible ``measure`` of ``part`` was assumed."""
     sizes, what = part.shape.measures(), Fact(f"measure.{measure}")
     beside = next((n for n in ("width", "depth") if n in sizes and n != measure), None)
     if beside is None:
@@ -79,7 +79,7 @@ def taken_as(part: Part, measure: str) -> Fact:
 def figure_drawn(
     drawn: Sequence[ReadPart], survey: Survey, bench: Bench, plans: Sequence[Figure], name: str
 ) -> DrawnFigure:
-    """Return the figure of the parts that were drawn in the pictures of ``survey``."""
+    """Return the figure of the parts drawn in the pictures of ``survey``."""
     drawn = [_thick_or_flat(one) for one in drawn]
     traces = [_turned_upright(one) for one in drawn]
     entries = tuple(
@@ -125,7 +125,7 @@ def figure_drawn(
 
 
 def _thick_or_flat(one: ReadPart) -> ReadPart:
-    """Return a flat part that is seen from two sides and is not flat is a ball."""
+    """Return the part as a ball if two views show that it is not flat."""
     wide = sorted(map(widest, one.traces))
     if one.form != "leaf" or len(wide) < 2 or wide[0] < FLAT * wide[-1]:
         return one
@@ -133,8 +133,8 @@ def _thick_or_flat(one: ReadPart) -> ReadPart:
 
 
 def _turned_upright(one: ReadPart) -> tuple[Trace, ...]:
-    """Return the traces of a part so that they agree: round parts stand upright, unless the side sees a body
-    lie."""
+    """Return the traces of a part in agreement: round parts upright, unless the side view shows a horizontal
+    body."""
     traces = one.traces
     if one.form not in ("ball", "pad"):
         return traces
@@ -147,7 +147,7 @@ def _turned_upright(one: ReadPart) -> tuple[Trace, ...]:
 
 
 def _sizes(one: ReadPart, traces: Sequence[Trace]) -> tuple[NotedSize, ...]:
-    """Return the sizes of a part as a list would tell them."""
+    """Return the sizes of a part in the form of a list."""
     longest = max(traces, key=lambda trace: trace.length)
     long = NotedSize(longest.length, "length")
     if one.form in ("ball", "pad"):
@@ -176,7 +176,7 @@ def _bearer_kind(one: ReadPart, drawn: Sequence[ReadPart]) -> str:
 
 
 def _as_drawn(figure: Figure, id: str, one: ReadPart, bench: Bench) -> Figure:
-    """Return the part with the name, the pair, the wool and the section that its strokes tell."""
+    """Return the part with the name, pair, wool and cross-section of its strokes."""
     part = figure.by_id[id]
     wide = [widest(trace) for trace in one.traces]
     is_oval = one.form == "cone" and len(wide) > 1 and max(wide) > OVAL * min(wide)
@@ -199,7 +199,7 @@ def _as_drawn(figure: Figure, id: str, one: ReadPart, bench: Bench) -> Figure:
 
 
 def _is_single(figure: Figure, part: Part) -> bool:
-    """Return whether a part sits on nothing that there are two of: else there are two of it already."""
+    """Return whether no bearer of a part is one of a pair."""
     at = part.parent
     while at is not None:
         if figure.by_id[at].pair:
@@ -209,7 +209,7 @@ def _is_single(figure: Figure, part: Part) -> bool:
 
 
 def _placed(figure: Figure, survey: Survey, id: str) -> tuple[Figure, tuple[Taken, ...]]:
-    """Return a part as its traces have it: what they do not show is as its name has it."""
+    """Return a part placed by its traces; what they do not show comes from its name."""
     part = figure.by_id[id]
     traces = [shifted(trace, origin_of(figure, survey)) for trace in survey.traces_of(id)]
     if not traces:
@@ -236,8 +236,8 @@ def _with_built(figure: Figure, part: Part, built: Built) -> Figure:
 
 
 def _level(figure: Figure, part: Part, traces: Sequence[Trace]) -> Copy | None:
-    """Return the part as its name has it, moved to the height at which it was drawn; where one view alone
-    shows it, and it lies on the skin of its bearer, to the skin that is seen there."""
+    """Return a part placed by its name and moved to the drawn height; if only one view shows it, and it lies
+    on its bearer's skin, moved to the visible skin."""
     if part.parent is None:
         return own_copy(place(figure), part.id)
     bearer = own_copy(place(figure), part.parent)
@@ -269,8 +269,8 @@ def _level(figure: Figure, part: Part, traces: Sequence[Trace]) -> Copy | None:
 
 
 def _skin_seen(bearer: Copy, trace: Trace) -> float | None:
-    """Return how far towards the viewer the skin of ``bearer`` lies at the middle of a line, mm; None where
-    the line leaves its outline."""
+    """Return how far towards the viewer the skin of ``bearer`` is at the middle of a line, mm; None if the
+    line leaves its outline."""
     from scipy.spatial import Delaunay
 
     seen, depth = AXES[trace.view][:2], AXES[trace.view][2]
@@ -285,7 +285,7 @@ def _skin_seen(bearer: Copy, trace: Trace) -> float | None:
 
 
 def _ring(figure: Figure, survey: Survey, id: str, one: ReadPart) -> Figure:
-    """Return the figure with a ring where its line crosses what it goes round."""
+    """Return the figure with a ring where its line crosses its bearer."""
     part, trace = figure.by_id[id], one.traces[0]
     assert part.parent is not None
     bearer = own_copy(place(figure), part.parent)
@@ -307,7 +307,7 @@ def _ring(figure: Figure, survey: Survey, id: str, one: ReadPart) -> Figure:
 
 
 def _eyes(figure: Figure, survey: Survey, on: str, one: ReadPart) -> Figure:
-    """Return the figure with its eyes where they were drawn."""
+    """Return the figure with its eyes as drawn."""
     bearer = own_copy(place(figure), on)
     assert bearer is not None
     trace = one.traces[0]

@@ -1,8 +1,8 @@
-"""The widths across a line drawn along a part, read off the edges that a picture shows beside it.
+"""Measures the widths across a line drawn along a part by the edges beside it.
 
-First the plain form that the part is expected to have (an egg, a cone, a limb) is laid on the line and made
-wider or narrower until its outline runs along edges; then the outline may leave the form by a little where an
-edge runs beside it (dynamic programming, as for active contours in Amini, Weymouth and Jain 1990).
+First the plain form expected of the part (an egg, a cone, a limb) is fitted in width so that its outline runs
+along edges; then the outline may deviate slightly to nearby edges (dynamic programming, as for active
+contours in Amini, Weymouth and Jain 1990).
 """
 
 from __future__ import annotations
@@ -98,12 +98,12 @@ class EdgeView:
 
     @property
     def pixel_mm(self) -> float:
-        """How large a pixel is, mm."""
+        """The size of a pixel, mm."""
         return (self.framing.mm_px or 1.0) / self.scale
 
 
 def with_explained(seen: EdgeView, trace: Trace) -> EdgeView:
-    """Return ``seen`` without the edges along the outline of a part that was read: they are no other's."""
+    """Return the view without the edges along the outline of a measured part, which belong to no other."""
     explained, taken = seen.explained.copy(), seen.taken.copy()
     run = np.round(seen.to_pixels(outline_of_trace(trace))).astype(np.int32).reshape(-1, 1, 2)
     for side in np.split(run, 2):
@@ -115,8 +115,8 @@ def with_explained(seen: EdgeView, trace: Trace) -> EdgeView:
 def edge_view(
     framing: Framing, picture: Pixels, silhouette: Silhouette, scale: float, is_sure: bool
 ) -> EdgeView:
-    """Return a framed ``picture``, which may be smaller than the file by ``scale``, ready to be read;
-    its ``silhouette`` may be sure to be right."""
+    """Return a framed ``picture``, which may be smaller than the file by ``scale``, prepared for measuring;
+    its ``silhouette`` may be known to be right."""
     _, top, _, bottom = silhouette.box()
     small_scale = min(scale, TALL_PX / max(bottom - top, 1.0))
     small = resized(evenly_lit(picture), small_scale / scale)
@@ -142,9 +142,8 @@ def edge_view(
 
 @dataclass(frozen=True)
 class _Rays:
-    """Edges beside a line: how strong one is (stations, 2, reaches), and whether it is outside the figure or
-    of another colour than lies under the line, at reaches ``step`` mm apart, on the left and the right of
-    each station."""
+    """Edges beside a line: their strength (stations, 2, reaches), and where it is outside the figure or of
+    another colour than under the line, at reaches ``step`` mm apart to the left and right of each station."""
 
     edge: Array
     outside: Array
@@ -152,7 +151,7 @@ class _Rays:
     step: float
 
     def at(self, what: Array, reach: Array) -> Array:
-        """Look ``what`` (stations, 2, reaches) up at reaches (..., stations, 2), mm."""
+        """Return values of ``what`` (stations, 2, reaches) at reaches (..., stations, 2), mm."""
         index = np.clip(np.round(reach / self.step).astype(int), 0, what.shape[2] - 1)
         rows, sides = np.indices(what.shape[:2])
         return np.asarray(what[rows, sides, index])
@@ -161,9 +160,8 @@ class _Rays:
 def read_contour(
     seen: EdgeView, points: Sequence[Spot], forms: Sequence[Form], usual: float, flat: bool
 ) -> tuple[Form, Trace]:
-    """Return which of ``forms`` fits best, and the trace of a line through ``points`` (mm of the view) along
-    a part of it, which is usually ``usual`` times as wide as the line is long. A cone has ``flat`` ends, or
-    round ones."""
+    """Return the best fitting of ``forms``, and the trace of a line through ``points`` (mm of the view) along
+    a part that is usually ``usual`` times as wide as the line is long. A cone has ``flat`` or round ends."""
     line = np.array(points, dtype=np.float64)
     if seen.is_sure:
         line[0] = _at_outline(seen, line[0], line[0] - line[1])
@@ -189,8 +187,7 @@ def read_contour(
 
 
 def _at_outline(seen: EdgeView, end: Array, way: Array) -> Array:
-    """Return the ``end`` (2,) of a line moved along its ``way`` to where it leaves the figure, if that is
-    near."""
+    """Return the ``end`` (2,) of a line moved along ``way`` to the figure's outline, if that is near."""
     steps = np.linspace(-SHORT, SHORT, 41)
     at = seen.to_pixels(end + steps[:, None] * way).astype(np.float32)
     cover = cv2.remap(seen.cover, at[:, 0], at[:, 1], cv2.INTER_LINEAR).ravel()
@@ -201,7 +198,7 @@ def _at_outline(seen: EdgeView, end: Array, way: Array) -> Array:
 
 
 def _between_rounds(line: Array, share: Array, reach: Array, run: float) -> tuple[Array, Array]:
-    """Return the line and the reaches of a limb from the centre of its first round to that of its last."""
+    """Return the line and reaches of a limb from the centre of its first round to that of its last."""
     wide = reach.sum(axis=1)
     ends = [min(0.35, float(np.median(some)) / 2 / run) for some in (wide[3:9], wide[-9:-3])]
     kept = np.linspace(ends[0], 1 - ends[1], len(share))
@@ -243,8 +240,8 @@ def _rays(seen: EdgeView, line: Array, most: float) -> _Rays:
 
 
 def _foreign(lab: NDArray[np.float32], taken: NDArray[np.bool_]) -> Array:
-    """Return where (stations, 2, reaches) the colour is another than the one under the line, but for what
-    smaller parts hide."""
+    """Return where (stations, 2, reaches) the colour differs from that under the line, except under smaller
+    parts."""
     own = lab[:, 0, 0][~taken[:, 0, 0]]
     if len(own) < LEAST_OWN * len(lab):
         return np.zeros(taken.shape)
@@ -253,7 +250,7 @@ def _foreign(lab: NDArray[np.float32], taken: NDArray[np.bool_]) -> Array:
 
 
 def _profile(form: Form, share: Array, run: float, wide: float, taper: float, flat: bool) -> Array:
-    """Return half the width of a form (stations,) that is ``wide`` mm."""
+    """Return the half widths (stations,) of a form ``wide`` mm wide."""
     if form in ("ball", "leaf", "eyes"):
         return half_width("ball", share, run, wide, np.array([1.0, taper]))
     if form == "pad":
@@ -268,7 +265,7 @@ def _profile(form: Form, share: Array, run: float, wide: float, taper: float, fl
 def _laid_on(
     rays: _Rays, form: Form, share: Array, run: float, usual: float, flat: bool
 ) -> tuple[float, Array]:
-    """Return how well the form that runs best along edges does, and its reaches (stations, 2)."""
+    """Return the score of the best fit of the form to edges, and its reaches (stations, 2)."""
     inner = (share > 0.08) & (share < 0.92)
     tapers = _TAPERS.get(form, (0.0,))
     wide = np.repeat(_WIDTHS * run, len(tapers))
@@ -302,7 +299,7 @@ def _laid_on(
 
 
 def _followed(rays: _Rays, share: Array, reach: Array) -> Array:
-    """Return ``reach`` (stations, 2) moved to edges that run beside it."""
+    """Return ``reach`` (stations, 2) moved to nearby edges."""
     offsets = np.linspace(-PLAY, PLAY, _STEPS)
     inner = (share > 0.06) & (share < 0.94)
     tried = reach * (1 + offsets)[:, None, None]
@@ -316,8 +313,8 @@ def _followed(rays: _Rays, share: Array, reach: Array) -> Array:
 
 
 def _best_run(worth: Array, offsets: Array) -> NDArray[np.int64]:
-    """Return the run of columns (rows,) through ``worth`` (rows, columns) that is worth most, bends
-    costing."""
+    """Return the path of columns (rows,) through ``worth`` (rows, columns) with the highest sum, minus a cost
+    of bends."""
     bend = BEND * (offsets[:, None] - offsets[None]) ** 2
     total, back = worth[0], []
     for row in worth[1:]:

@@ -1,4 +1,4 @@
-"""From pictures and the strokes in them to a figure: outlines, scales, widths, and then all parts."""
+"""From pictures with strokes to a figure: outlines, scales, widths, then all parts."""
 
 from __future__ import annotations
 
@@ -36,9 +36,8 @@ STEADY_MM, UNSTEADY = 1.0, 0.02
 
 @dataclass(frozen=True)
 class StrokedPicture:
-    """A picture that was drawn in: its ``pixels`` (rows, columns, 3) RGB, which may be smaller than the file
-    by ``scale``, how it lies (a scale and a ground line are found), and its silhouette where that is
-    known."""
+    """A picture with strokes: its ``pixels`` (rows, columns, 3) RGB, which may be smaller than the file by
+    ``scale``, its framing (scale and ground line are found later), and its silhouette if known."""
 
     framing: Framing
     pixels: Pixels
@@ -54,8 +53,8 @@ def draw_figure(
     plans: Sequence[Figure],
     name: str,
 ) -> DrawnFigure:
-    """Return the figure, ``height`` mm tall, along whose parts ``strokes`` are drawn in ``pictures``. Raises
-    ``ValueError`` where no such figure can be."""
+    """Return the figure, ``height`` mm tall, whose parts have ``strokes`` along them in ``pictures``. Raises
+    ``ValueError`` if no such figure can be built."""
     seen = _outlined(pictures, strokes)
     framings = {
         view: framed(picture.framing, outline, height)
@@ -80,8 +79,8 @@ def draw_figure(
 def _outlined(
     pictures: Mapping[Sight, StrokedPicture], strokes: Sequence[PartStroke]
 ) -> dict[Sight, tuple[StrokedPicture, Silhouette, bool]]:
-    """Return each picture with its silhouette: found anew by the strokes where it is not all of the figure
-    and nothing else; and whether it was not."""
+    """Return each picture with its silhouette, separated again with the strokes if it is not exactly the
+    figure, and whether that was needed."""
     lines = {
         view: [np.array(s.points, dtype=np.float64) for s in strokes if s.view == view]
         for view in pictures
@@ -114,8 +113,8 @@ def _lines(strokes: Sequence[PartStroke], framings: Mapping[Sight, Framing]) -> 
 
 
 def looks_the_other_way(lines: Sequence[StrokeLine]) -> bool:
-    """Return whether the side picture shows the figure looking to the right, by which parts lie at which end:
-    it is laid down as seen from the figure's left, looking to the left."""
+    """Return whether the side picture looks to the right, by which parts lie at which end; it is stored
+    looking to the left."""
     ahead: list[float] = []
     side = [line for line in lines if line.view == "side"]
     middle = float(np.mean([line.middle[0] for line in side])) if side else 0.0
@@ -129,8 +128,8 @@ def looks_the_other_way(lines: Sequence[StrokeLine]) -> bool:
 
 
 def steadied(points: Sequence[Spot], stray: float) -> list[Spot]:
-    """Return the fewest of ``points`` from whose line no other strays by more than ``stray`` (Douglas and
-    Peucker 1973), nor by a fiftieth of its length: a hand that draws is not quite steady."""
+    """Return the fewest of ``points`` whose line deviates from the others by at most ``stray`` and a fiftieth
+    of its length (Douglas and Peucker 1973), since a drawing hand is unsteady."""
     line = np.array(points, dtype=np.float32)
     run = float(np.hypot(*(line[-1] - line[0])))
     kept = cv2.approxPolyDP(line[:, None], max(stray, UNSTEADY * run), False)
@@ -145,8 +144,8 @@ def _stood(
     plans: Sequence[Figure],
     name: str,
 ) -> DrawnFigure:
-    """Return the figure once more with its pictures laid down so that it is as tall as it is said to be, and
-    stands on the ground: its own parts tell that better than its outline."""
+    """Return the figure built again with its pictures scaled and shifted so that it has its height and stands
+    on the ground, which its own parts tell better than its outline."""
     placed = place(found.figure)
     low = float(origin_of(found.figure, found.survey)[2]) + placed.ground
     times = height / placed.height
@@ -159,13 +158,13 @@ def _stood(
 
 
 def _laid(framing: Framing, up: float, times: float) -> Framing:
-    """Return ``framing`` with its ground ``up`` mm higher, and then so many ``times`` as large."""
+    """Return ``framing`` with its ground ``up`` mm higher, and then scaled by ``times``."""
     mm_px = framing.mm_px or 1.0
     return framing.replaced(ground=framing.ground - up / mm_px, mm_px=mm_px * times)
 
 
 def _moved(trace: Trace, low: float, times: float) -> Trace:
-    """Return ``trace`` with its ground ``low`` mm higher, and so many ``times`` as large."""
+    """Return ``trace`` with its ground ``low`` mm higher, and then scaled by ``times``."""
     up = AXES[trace.view][:2] @ np.array([0.0, 0.0, low])
     return trace.replaced(
         points=tuple(((u - up[0]) * times, (v - up[1]) * times) for u, v in trace.points),

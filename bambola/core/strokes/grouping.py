@@ -1,4 +1,4 @@
-"""Which strokes are of one part: the same name, seen in two pictures or on both sides of the midline."""
+"""Groups strokes into parts: equal names in two pictures, or on both sides of the midline."""
 
 from __future__ import annotations
 
@@ -54,14 +54,14 @@ class StrokeLine:
 
 @frozen
 class DrawnPart:
-    """A part and the lines along it: one a view, or two where both of a pair were drawn."""
+    """A part with its lines: one a view, or two where both of a pair were drawn."""
 
     name: str
     lines: tuple[StrokeLine, ...]
 
     @property
     def pair(self) -> bool | None:
-        """Whether it is one of two, where the strokes say so."""
+        """Whether it is one of two, if the strokes say so."""
         said = [line.stroke.pair for line in self.lines if line.stroke.pair is not None]
         facing = [line for line in self.lines if line.view != "side"]
         both = len(facing) > len({line.view for line in facing})
@@ -69,7 +69,7 @@ class DrawnPart:
 
     @property
     def on(self) -> str | None:
-        """The name of what it sits on, where the strokes say so."""
+        """The name of its bearer, if the strokes say so."""
         return next((line.stroke.on for line in reversed(self.lines) if line.stroke.on), None)
 
     def in_view(self, view: Sight) -> StrokeLine | None:
@@ -78,7 +78,7 @@ class DrawnPart:
 
 
 def grouped(lines: Sequence[StrokeLine]) -> list[DrawnPart]:
-    """Return the parts that ``lines`` tell, in the order in which they were begun."""
+    """Return the parts of ``lines``, in the order in which they were begun."""
     found: list[tuple[str, list[StrokeLine]]] = []
     for line in lines:
         for name, own in found:
@@ -91,7 +91,7 @@ def grouped(lines: Sequence[StrokeLine]) -> list[DrawnPart]:
 
 
 def _joins(own: list[StrokeLine], line: StrokeLine) -> bool:
-    """Return whether ``line`` is of the part of ``own``; an earlier one that it replaces is taken out."""
+    """Return whether ``line`` belongs to the part of ``own``; a line it replaces is removed."""
     same = [other for other in own if other.view == line.view]
     for other in same:
         if np.linalg.norm(other.middle - line.middle) <= APART * max(other.run, line.run):
@@ -109,13 +109,13 @@ def _joins(own: list[StrokeLine], line: StrokeLine) -> bool:
 
 
 def widest(trace: Trace) -> float:
-    """Return how wide a trace is where it is widest, mm."""
+    """Return the greatest width of a trace, mm."""
     return max(a + b for a, b in zip(trace.left, trace.right, strict=True))
 
 
 def upright(trace: Trace, form: Form) -> Trace:
-    """Return the trace of a round part as one along an upright line: its outline is as wide and as high as
-    that of the ellipse that was drawn."""
+    """Return the trace of a round part along an upright line, with the width and height of the drawn
+    ellipse."""
     line = np.array(trace.points)
     run, wide = trace.length, widest(trace)
     rise = math.atan2(*(line[-1] - line[0])[::-1])
@@ -130,8 +130,8 @@ def upright(trace: Trace, form: Form) -> Trace:
 
 
 def end_on(trace: Trace, other: Trace) -> Trace:
-    """Return the trace of a part that this view sees along its axis: where ``other``, the line along it, has
-    its ends, and as wide as this view sees it."""
+    """Return the trace of a part seen along its axis in this view: with the ends of ``other``, a line along
+    the axis, and the width in this view."""
     wide = widest(trace)
     if abs(trace.points[-1][0] - trace.points[0][0]) > abs(
         trace.points[-1][1] - trace.points[0][1]
@@ -147,9 +147,9 @@ def end_on(trace: Trace, other: Trace) -> Trace:
 
 
 def agreed_levels(lines: Sequence[StrokeLine]) -> dict[Sight, tuple[float, float]]:
-    """Return by view how many times larger its picture is to be laid down, and how much higher (mm, as it
-    lies now) its ground then is, so that what two pictures show stands equally high in both: floor that was
-    taken for figure makes all of a picture too small, and raises it."""
+    """Return by view the factor on its picture's scale and the shift of its ground (mm, at the present scale)
+    that bring what two pictures show to equal heights. Floor taken for figure makes a whole picture too
+    small, and raises it."""
     tall: dict[Sight, float] = {}
     level: dict[Sight, float] = {}
     for part in grouped(lines):
@@ -175,8 +175,7 @@ def agreed_levels(lines: Sequence[StrokeLine]) -> dict[Sight, tuple[float, float
 
 
 def outline_of_trace(trace: Trace, rounded: bool = False) -> Array:
-    """Return the closed outline (n, 2) of what was read, mm of its view; one ``rounded`` has its ends beyond
-    those of its line."""
+    """Return the closed outline (n, 2) of a trace, mm of its view; a ``rounded`` one ends beyond its line."""
     places, ahead = along(np.array(trace.points), np.linspace(0, 1, len(trace.left)))
     aside = np.column_stack([-ahead[:, 1], ahead[:, 0]])
     left = places + aside * np.array(trace.left)[:, None]

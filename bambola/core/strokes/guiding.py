@@ -1,4 +1,4 @@
-"""What is drawn next, in which picture, and how: by the name of the part."""
+"""Decides what to draw next, in which picture and how, by the name of the part."""
 
 from __future__ import annotations
 
@@ -21,7 +21,7 @@ WORTH_A_LOOK = 0.02
 
 @frozen
 class StrokeGuide:
-    """In which picture a part is best drawn, how, and whether it is one of two."""
+    """The best picture for a part, how to draw it, and whether it is one of two."""
 
     view: Sight
     how: Fact
@@ -29,7 +29,7 @@ class StrokeGuide:
 
 
 def guide_for(name: str, others: Sequence[str], views: Collection[Sight]) -> StrokeGuide:
-    """Return how a part called ``name`` is drawn beside ``others``, in one of ``views``."""
+    """Return how to draw a part called ``name`` beside ``others``, in one of ``views``."""
     entries = [read_name(other, n) for n, other in enumerate(others)]
     listed = {entry.kind for entry in entries}
     kind = meant_kind(read_name(name, 0), listed) or KINDS["other-ball"]
@@ -51,8 +51,8 @@ def guide_for(name: str, others: Sequence[str], views: Collection[Sight]) -> Str
 
 
 def second_looks(found: DrawnFigure, views: Collection[Sight]) -> list[tuple[str, Sight]]:
-    """Return the names of parts that are worth a stroke in another of ``views``, and in which: those of much
-    wool of which a picture does not show all."""
+    """Return the names of parts worth a stroke in another of ``views``, and which: large ones that one
+    picture does not show fully."""
     volumes: dict[str, float] = {}
     for copy in place(found.figure).copies:
         volumes[copy.part.id] = volumes.get(copy.part.id, 0.0) + mesh_of(copy.shape).volume

@@ -1,6 +1,6 @@
-"""The outline of a figure whose parts have a line drawn along each: the lines say what is figure.
+"""Separates a figure from its background by the lines along its parts.
 
-What lies under a line is figure, and what lies far from all lines is background. The colours of both tell how
+What lies under a line is figure, and what is far from all lines is background. The colours of both tell how
 likely each pixel between is either, and graph cuts (as in :mod:`bambola.core.sight.silhouette`) decide.
 """
 
@@ -43,11 +43,9 @@ _CUTS = 4
 
 
 def separate_drawn(picture: Pixels, lines: Lines, felt: Array, scale: float = 1.0) -> Silhouette:
-    """Return the silhouette of the figure along whose parts ``lines`` are drawn.
-
-    ``picture`` (rows, columns, 3) RGB may be smaller than the file by ``scale``. ``felt`` (n, 3) is the Lab
-    colour of what lies under the lines of all pictures of the figure.
-    """
+    """Return the silhouette of the figure with ``lines`` along its parts. ``picture`` (rows, columns, 3) RGB
+    may be smaller than the file by ``scale``. ``felt`` (n, 3) are the Lab colours under the lines of all
+    pictures."""
     fine_scale = scale_to(picture, scale)
     fine = evenly_lit(resized(picture, fine_scale / scale))
     small_scale = scale * min(1.0, SMALL_PX / max(picture.shape[:2]))
@@ -64,7 +62,7 @@ def separate_drawn(picture: Pixels, lines: Lines, felt: Array, scale: float = 1.
 
 
 def colours_under(picture: Pixels, lines: Lines, scale: float) -> Array:
-    """Return the Lab colours (n, 3) that lie under ``lines``; lightness counts less."""
+    """Return the Lab colours (n, 3) under ``lines``; lightness counts less."""
     soft = cv2.GaussianBlur(evenly_lit(picture), (0, 0), 1.5)
     lab = weighted_lab(np.asarray(soft, dtype=np.uint8))
     found = [np.zeros((0, 3))]
@@ -88,7 +86,7 @@ def _dense(line: Array) -> Array:
 
 
 def _hints(small: Pixels, lines: Lines, felt: Array) -> Pixels:
-    """Return what is figure or background for certain, and which of both the rest is likelier."""
+    """Return which pixels are certainly figure or background, and which of both is likelier for the rest."""
     shape = small.shape[:2]
     tall = max(1.0, float(np.ptp(np.concatenate(lines)[:, 1])))
     near = np.full(shape, np.inf, dtype=np.float32)
@@ -110,7 +108,8 @@ def _hints(small: Pixels, lines: Lines, felt: Array) -> Pixels:
 
 
 def _apart(lab: NDArray[np.float32], samples: NDArray[np.floating], colours: int) -> Array:
-    """Return how far each pixel's colour is from the nearest of so many ``colours`` of ``samples`` (n, 3)."""
+    """Return the distance of each pixel's colour from the nearest of so many ``colours`` of ``samples`` (n,
+    3)."""
     chosen = np.asarray(samples[:: max(1, len(samples) // 4000)], dtype=np.float32)
     if len(chosen) < 2 * colours:
         return np.full(lab.shape[:2], np.inf)
@@ -124,7 +123,7 @@ def _apart(lab: NDArray[np.float32], samples: NDArray[np.floating], colours: int
 
 
 def covers_lines(outline: Silhouette, lines: Lines) -> bool:
-    """Return whether nearly all of ``lines`` lies within ``outline``."""
+    """Return whether nearly all of ``lines`` is within ``outline``."""
     at = np.concatenate([_dense(line * outline.scale) for line in lines]).round().astype(int)
     at = at.clip(0, np.array(outline.cover.shape[::-1]) - 1)
     return float((outline.cover[at[:, 1], at[:, 0]] > 0.5).mean()) > WITHIN

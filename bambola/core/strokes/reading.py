@@ -1,4 +1,4 @@
-"""What is read along the lines of each part: its kind, its widths, its colour, and what it sits on."""
+"""Reads each part along its lines: its kind, its widths, its colour, and its bearer."""
 
 from __future__ import annotations
 
@@ -45,8 +45,8 @@ no pair. Judged."""
 
 @frozen
 class ReadPart:
-    """A part with what was read along its lines; ``lab`` is its colour, and ``on`` the place of what it sits
-    on among all parts, None for that which bears the others."""
+    """A part with what was read along its lines; ``lab`` is its colour, ``on`` the index of its bearer, None
+    for the root."""
 
     part: DrawnPart
     entry: Entry
@@ -68,8 +68,8 @@ class ReadPart:
 
 
 def read_parts(lines: Sequence[StrokeLine], edges: Mapping[Sight, EdgeView]) -> list[ReadPart]:
-    """Return the parts that ``lines`` are drawn along, their widths read off ``edges``: of the smallest
-    first, since their outlines are edges of no other part."""
+    """Return the parts with ``lines``, their widths measured by ``edges``: the smallest first, since their
+    outlines are edges of no other part."""
     parts = grouped(lines)
     entries = [read_name(part.name, n) for n, part in enumerate(parts)]
     listed = {kind for entry in entries for kind in entry.kinds}
@@ -109,7 +109,7 @@ def read_parts(lines: Sequence[StrokeLine], edges: Mapping[Sight, EdgeView]) -> 
 
 
 def usual_width(kind: PartKind, line: StrokeLine, lying: bool) -> float:
-    """Return how many times as wide as its line is long a part of ``kind`` usually looks."""
+    """Return the usual width of a part of ``kind`` as a multiple of its line's length."""
     shares = kind.shares
     if kind.form in ("ball", "pad"):
         wide, deep, high = shares
@@ -125,7 +125,7 @@ def usual_width(kind: PartKind, line: StrokeLine, lying: bool) -> float:
 
 
 def _lies(part: DrawnPart, kind: PartKind | None) -> bool:
-    """Return whether a part is a body that lies: the side sees its line run across."""
+    """Return whether a part is a horizontal body: the side view shows its line running across."""
     side = part.in_view("side")
     return kind is not None and kind.site == "root" and side is not None and side.is_level
 
@@ -141,13 +141,13 @@ def _mirrored(trace: Trace) -> Trace:
 
 
 def _depth_in(trace: Trace, place: tuple[float, float]) -> float:
-    """Return how far a place lies within what was read, mm; below 0 outside."""
+    """Return how deep a place lies within a measured part, mm; negative outside."""
     outline = outline_of_trace(trace).astype(np.float32)
     return float(cv2.pointPolygonTest(outline, place, True))
 
 
 def _colours_within(seen: EdgeView, trace: Trace) -> Array:
-    """Return the colours (n, 3) in the inner part of what was read, without those of smaller parts."""
+    """Return the colours (n, 3) in the inner area of a measured part, without those of smaller parts."""
     middle = np.array(trace.points).mean(axis=0)
     inner = seen.to_pixels(middle + (outline_of_trace(trace) - middle) * 0.8)
     mask = np.zeros(seen.cover.shape, dtype=np.uint8)
@@ -157,7 +157,7 @@ def _colours_within(seen: EdgeView, trace: Trace) -> Array:
 
 
 def _lit(colours: Array) -> tuple[float, float, float]:
-    """Return the colour (Lab) of colours (n, 3) whose lightness is weighted."""
+    """Return the lit colour (Lab) of colours (n, 3) with weighted lightness."""
     lab = colours[:: max(1, len(colours) // 5000)] / (LIGHT, 1.0, 1.0)
     if not len(lab):
         return (70.0, 0.0, 0.0)
@@ -166,8 +166,8 @@ def _lit(colours: Array) -> tuple[float, float, float]:
 
 
 def _with_bearers(drawn: list[ReadPart]) -> list[ReadPart]:
-    """Return the parts, each with what it sits on: what a stroke names; else what its name asks for and is
-    near; else what it lies on or nearest to."""
+    """Return the parts with their bearers: the one a stroke names; else one its name asks for nearby; else
+    the one it lies on or nearest to."""
     root = _root(drawn)
     found: list[ReadPart] = []
     for n, one in enumerate(drawn):
@@ -178,8 +178,8 @@ def _with_bearers(drawn: list[ReadPart]) -> list[ReadPart]:
 
 
 def _from_its_base(one: ReadPart, drawn: Sequence[ReadPart]) -> ReadPart:
-    """Return a part whose lines run from where it is joined to its tip, whichever way they were drawn: from
-    below where it is round or bears the others."""
+    """Return a part with its lines from base to tip, whichever way they were drawn: from below if it is round
+    or bears others."""
     traces = []
     for trace in one.traces:
         bearer = drawn[one.on] if one.on is not None else None
@@ -201,8 +201,8 @@ def _reversed(trace: Trace) -> Trace:
 
 
 def _meant(one: ReadPart, drawn: Sequence[ReadPart]) -> ReadPart:
-    """Return a part whose name asks for quite another bearer than the one that it sits on is not of that
-    kind: the cap of a nut is no hat."""
+    """Return a part without its kind if its bearer is quite another than the kind asks for: the cap of a nut
+    is no hat."""
     if one.on is None or one.part.on or drawn[one.on].kind.id in (*bearers_of(one.kind), ""):
         return one
     if drawn[one.on].kind.site == "root":
@@ -212,7 +212,7 @@ def _meant(one: ReadPart, drawn: Sequence[ReadPart]) -> ReadPart:
 
 
 def _root(drawn: Sequence[ReadPart]) -> int:
-    """Return the part that bears all others: a body, else the largest that can sit on no other."""
+    """Return the part that bears all others: a body, else the largest that cannot sit on any other."""
     bodies = [n for n, one in enumerate(drawn) if one.kind.site == "root"]
     return max(bodies or range(len(drawn)), key=lambda n: _area(drawn[n]))
 
@@ -238,8 +238,8 @@ def _bearer(n: int, drawn: Sequence[ReadPart], root: int) -> int:
 
 
 def _gap(one: ReadPart, other: ReadPart) -> float:
-    """Return how far the ends of a part's line are from another part, as a share of the line's length, in a
-    view that sees both."""
+    """Return the distance of a part's ends from another part, as a share of its line's length, in a view that
+    shows both."""
     gaps = []
     for trace in one.traces:
         for seen in other.traces:
@@ -252,7 +252,7 @@ def _gap(one: ReadPart, other: ReadPart) -> float:
 
 
 def _without_circle(n: int, found: Sequence[ReadPart], root: int) -> ReadPart:
-    """Return part ``n``, put on the root where what bears it is borne by itself."""
+    """Return part ``n``, moved to the root if its bearer is borne by itself."""
     one, at = found[n], found[n].on
     seen = {n}
     while at is not None and at not in seen:

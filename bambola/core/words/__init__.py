@@ -1,4 +1,4 @@
-"""What facts and numbers mean at the table: sentences in words a felter uses, in the maker's units."""
+"""The sentences for facts, in words a felter uses and in the maker's units."""
 
 from bambola.core.words.names import kind
 from bambola.core.words.phrases import grown, held, stands, stiff

@@ -1,4 +1,4 @@
-"""What was measured and does not go together."""
+"""Contradictions between measurements."""
 
 from __future__ import annotations
 

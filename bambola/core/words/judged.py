@@ -1,4 +1,4 @@
-"""A piece judged by its picture: what is off, and what to do about a picture that tells nothing."""
+"""A piece judged by its picture: what is off, and what to do about an unusable picture."""
 
 from __future__ import annotations
 

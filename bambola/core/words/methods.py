@@ -1,4 +1,4 @@
-"""What the cards of several ways of doing a step say; what one of them says stands beside it."""
+"""Sentences shared by the cards of several methods; those of one method stand beside it."""
 
 from __future__ import annotations
 

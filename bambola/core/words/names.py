@@ -1,4 +1,4 @@
-"""What the kinds that a design or a bench may name are called."""
+"""The names of kinds, as they occur in designs and benches."""
 
 from __future__ import annotations
 

@@ -81,8 +81,8 @@ SENTENCES = {
 
 
 def held(share: float) -> Fact:
-    """Return how many times over something holds, ``share`` of its load: “2.5 times over”; less than once in
-    per cent of the load."""
+    """Return how many times over something holds ``share`` of its load: “2.5 times over”; below 1, the per
+    cent of the load."""
     if NEARLY <= share < 0.995:
         return Fact("holds.nearly")
     if share < NEARLY:
@@ -103,7 +103,7 @@ def stiff(share: float) -> Fact:
 
 
 def stands(does: bool, tip_deg: float) -> Fact:
-    """Return how a figure stands that tips at so many degrees."""
+    """Return how a figure stands that tips at this angle."""
     if not does:
         return Fact("stands.falls")
     if tip_deg < WARN_DEG:
@@ -112,7 +112,7 @@ def stands(does: bool, tip_deg: float) -> Fact:
 
 
 def grown(scale: float) -> Fact:
-    """Return how large it is beside as it was made, nearest by ratio: “half as big again”."""
+    """Return the size relative to the size as made, by the nearest ratio: “half as big again”."""
     if abs(scale - 1) < 0.005:
         return Fact("grown.as-large-as-it-was-made")
     if not 0.2 <= scale <= 9:  # beyond what has a name

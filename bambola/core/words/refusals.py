@@ -1,4 +1,4 @@
-"""What cannot be: of files, figures, benches, and of what is typed or drawn."""
+"""Refusals of files, figures and benches, and of typed or drawn input."""
 
 from __future__ import annotations
 

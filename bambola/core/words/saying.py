@@ -118,7 +118,7 @@ WISP = N_("a wisp")
 
 
 class Words(Formatter):
-    """Says facts in ``units`` and in the language of a catalogue."""
+    """Formats facts in ``units`` and in the language of a catalogue."""
 
     def __init__(
         self, units: Units | None = None, catalogue: NullTranslations | None = None
@@ -128,16 +128,16 @@ class Words(Formatter):
         self.units = replace(units or Units(), wisp=self.catalogue.gettext(WISP))
 
     def tr(self, sentence: str, /, **slots: object) -> str:
-        """Return a sentence of whoever lays out paper, its slots filled in: a heading, a label."""
+        """Return a translated sentence, such as a heading or label on paper, with its slots filled."""
         return filled(self, *looked_up(self.catalogue, sentence), slots)
 
     def trn(self, one: str, many: str, n: int, /, **slots: object) -> str:
-        """Return the sentence for one or for many of ``n``."""
+        """Return the translated sentence for one or many of ``n``."""
         english = one if n == 1 else many
         return filled(self, self.catalogue.ngettext(one, many, n), english, {"n": n, **slots})
 
     def say(self, fact: Fact) -> str:
-        """Return the fact in words."""
+        """Return a fact as text."""
         slots = dict(fact.slots)
         if fact.kind == "together":
             return " ".join(filter(None, map(self.say, slots["of"])))  # type: ignore[arg-type]
@@ -147,7 +147,7 @@ class Words(Formatter):
         return self.tr(sentence, **slots)
 
     def format_field(self, value: Any, format_spec: str) -> str:
-        """Return a slot in words: quantities in the maker's units, several things with an “and”."""
+        """Return a slot as text: quantities in the maker's units, several things with an “and”."""
         text = self._slot(value, format_spec)
         if "capital" in format_spec:
             return text[:1].upper() + text[1:]
@@ -175,7 +175,7 @@ class Words(Formatter):
         return isolated(quantity) if self._runs_left else quantity
 
     def _listed(self, words: list[str]) -> str:
-        """“a, b and c”."""
+        """Return “a, b and c”."""
         *most, last = words or [""]
         if not most:
             return last
@@ -188,6 +188,6 @@ ENGLISH = Words()
 
 
 def error_words(error: Exception, words: Words = ENGLISH) -> str:
-    """Return what went wrong in one sentence: a refusal's fact in words, else as the error tells it."""
+    """Return an error as one sentence: the fact of a refusal, else the error's own message."""
     told = error.told if isinstance(error, RefusedError) else str(error)
     return words.say(told) if isinstance(told, Fact) else told
