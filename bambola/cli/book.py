@@ -84,7 +84,7 @@ def _show(book: BenchBook, args: argparse.Namespace, words: Words) -> None:
         data = {"id": args.making, **_data(making)}
         say_json(json.dumps(data, ensure_ascii=False, indent=1) + "\n")
     else:
-        say("\n".join((_line(args.making, making, words), *_told(making))) + "\n")
+        say("\n".join((_line(args.making, making, words), *_making_lines(making))) + "\n")
 
 
 def _export(book: BenchBook, args: argparse.Namespace, words: Words) -> None:
@@ -124,7 +124,7 @@ def _line(name: str, making: Making, words: Words) -> str:
     return "  ".join(said)
 
 
-def _told(making: Making) -> Iterator[str]:
+def _making_lines(making: Making) -> Iterator[str]:
     for sitting in making.sittings:
         yield tr(
             "{day}: {minutes:.0f} min, {first} to {last}",

@@ -48,7 +48,7 @@ def run(args: argparse.Namespace, words: Words) -> None:
         data = {"figure": document.figure.name, **cost_data(cost, sale, bench.currency, likely)}
         say_json(json.dumps(data, ensure_ascii=False, indent=1) + "\n")
     else:
-        say("\n".join(_told(cost, sale, likely, bench, words)) + "\n")
+        say("\n".join(_cost_lines(cost, sale, likely, bench, words)) + "\n")
 
 
 def _price(text: str, option: str, bench: Bench, words: Words) -> Decimal:
@@ -104,7 +104,7 @@ def _hour(cost: Cost) -> list[str]:
     return ["hour"] if cost.work is None else []
 
 
-def _told(
+def _cost_lines(
     cost: Cost, sale: Sale | None, likely: tuple[Decimal, Decimal], bench: Bench, words: Words
 ) -> Iterator[str]:
     def money(amount: Decimal | None) -> str:

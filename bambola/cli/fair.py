@@ -73,7 +73,7 @@ def run(args: argparse.Namespace, words: Words) -> None:
     if args.bench:
         bench = load_bench(read_file(args.bench, tr("a bench")), args.bench.name)
     first = day_of(args.first, "--from") if args.first else date.today()
-    asked = [_asked(told, bench, words) for told in args.wares]
+    asked = [_ware_from_arguments(told, bench, words) for told in args.wares]
     wares = [Ware(make_plan(figure, brief, bench), price) for (_, figure, brief), price in asked]
     try:
         fair = plan_fair(wares, bench, first, day_of(args.by, "--by"))
@@ -92,10 +92,10 @@ def run(args: argparse.Namespace, words: Words) -> None:
     if args.json:
         say_json(json.dumps(fair_data(fair, wares, bench), ensure_ascii=False, indent=1) + "\n")
     else:
-        say("\n".join(_told(fair, wares, bench, words)) + "\n")
+        say("\n".join(_fair_lines(fair, wares, bench, words)) + "\n")
 
 
-def _asked(told: list[str], bench: Bench, words: Words) -> tuple[Asked, Decimal]:
+def _ware_from_arguments(told: list[str], bench: Bench, words: Words) -> tuple[Asked, Decimal]:
     """Return one ware from the arguments: its design and its price."""
     figure, height, price = told
     path = Path(figure)
@@ -136,7 +136,7 @@ def fair_data(fair: Fair, wares: list[Ware], bench: Bench) -> dict[str, Any]:
     }
 
 
-def _told(fair: Fair, wares: list[Ware], bench: Bench, words: Words) -> Iterator[str]:
+def _fair_lines(fair: Fair, wares: list[Ware], bench: Bench, words: Words) -> Iterator[str]:
     for ware, count in zip(wares, fair.counts, strict=True):
         yield f"{count:>3} × {ware.plan.figure}"
     told = {"brings": bench.told(fair.brings, words.units), "hours": fair.minutes / 60}

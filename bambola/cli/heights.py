@@ -118,7 +118,7 @@ def run(args: argparse.Namespace, words: Words) -> None:
     else:
         made = draft_plan(document.figure, brief.as_made(), bench)
         unpriced = args.cost is not None and bool(cost_of(made, bench).unpriced)
-        say("\n".join(_told(sheet, unpriced, bench, words)) + "\n")
+        say("\n".join(_sheet_lines(sheet, unpriced, bench, words)) + "\n")
 
 
 def _conditions(args: argparse.Namespace, heights: Heights, words: Words) -> Iterator[Condition]:
@@ -192,7 +192,7 @@ def _size(named: str, length: str, figure: Figure, words: Words) -> SizeOf:
     return size_is(part.name, named, mm)
 
 
-def _told(sheet: HeightsSheet, unpriced: bool, bench: Bench, words: Words) -> Iterator[str]:
+def _sheet_lines(sheet: HeightsSheet, unpriced: bool, bench: Bench, words: Words) -> Iterator[str]:
     def mm(height: float) -> str:
         return show_length(height, words.units)
 
@@ -234,10 +234,10 @@ def _told(sheet: HeightsSheet, unpriced: bool, bench: Bench, words: Words) -> It
             yield tr("What has no price counts nothing: give wool, eyes, wire and an hour theirs.")
     if sheet.sizes is not None:
         yield ""
-        yield from _beside(sheet.sizes, bench, words)
+        yield from _comparison_lines(sheet.sizes, bench, words)
 
 
-def _beside(sizes: SizeSeries, bench: Bench, words: Words) -> Iterator[str]:
+def _comparison_lines(sizes: SizeSeries, bench: Bench, words: Words) -> Iterator[str]:
     for row in sizes.rows:
         yield tr(
             "{height}: {wool} of wool, {hours:.1f} h, {cost}, {n} to decide",

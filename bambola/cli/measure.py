@@ -92,7 +92,7 @@ def run(args: argparse.Namespace, words: Words) -> None:
     if args.strokes:
         _draw(args, pictures, height, bench, name, words)
         return
-    views = _seen(pictures, height, words)
+    views = _divided_pictures(pictures, height, words)
     plans = [plan for plan in body_plans() if args.like in (None, plan.figure.id)]
     found = propose_figure(views, height, bench, name, part_name, plans=plans)
     found, unknown = found.with_names_only(part_name(""))
@@ -149,7 +149,9 @@ def _unframed(view: Sight, path: Path, taken: ReadPicture) -> Framing:
     )
 
 
-def _seen(pictures: dict[Sight, Path], height: float, words: Words) -> dict[Sight, DividedPicture]:
+def _divided_pictures(
+    pictures: dict[Sight, Path], height: float, words: Words
+) -> dict[Sight, DividedPicture]:
     """Return each picture framed by its figure and divided into regions."""
     views: dict[Sight, DividedPicture] = {}
     outlines: dict[Sight, Silhouette] = {}

@@ -193,7 +193,9 @@ def parser() -> argparse.ArgumentParser:
     return parser
 
 
-def _taken(length: float, width: float, surface: str | None, n: int) -> NDArray[np.uint8]:
+def _simulated_picture(
+    length: float, width: float, surface: str | None, n: int
+) -> NDArray[np.uint8]:
     """Return the ``n``-th picture of a piece (mm) on a table of ``surface``, or a plain one."""
     if surface is None:
         piece = Felt(95.0, 120.0, length / 2, width / 2, width / 2, 15.0 * n, (60, 120, 130))
@@ -215,7 +217,7 @@ def main(argv: Sequence[str] | None = None) -> int:
         known.error(tr("{folder} is no folder", folder=args.folder))
     for n in range(args.count):
         time.sleep(args.every if n else 0)
-        picture = _taken(args.length, args.width, args.surface, n)
+        picture = _simulated_picture(args.length, args.width, args.surface, n)
         path = args.folder / f"table-{time.time_ns()}.jpg"
         Image.fromarray(picture).save(path, quality=88)
         print(path, flush=True)

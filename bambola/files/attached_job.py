@@ -21,12 +21,12 @@ def main() -> None:
     """Handle one request."""
     bound(CPU_S, MEMORY_BYTES)
     ending, pdf = sys.argv[1], sys.stdin.buffer.read()
-    said, found = _read(pdf, ending)
+    said, found = _read_attachment(pdf, ending)
     sys.stdout.buffer.write(json.dumps(said).encode() + b"\n" + found)
     sys.stdout.buffer.flush()
 
 
-def _read(pdf: bytes, ending: str) -> tuple[dict[str, str], bytes]:
+def _read_attachment(pdf: bytes, ending: str) -> tuple[dict[str, str], bytes]:
     from pypdf import PdfReader
 
     logging.disable(logging.CRITICAL)

@@ -40,7 +40,7 @@ def read_regular(path: Path, most: int, what: str) -> bytes:
     except ValueError:
         raise FileRefusedError(tr("{name}: no file can have such a name.", name=name)) from None
     try:
-        return _read(handle, name, most, what)
+        return _read_handle(handle, name, most, what)
     except OSError as error:
         if isinstance(error, FileRefusedError):
             raise
@@ -51,7 +51,7 @@ def read_regular(path: Path, most: int, what: str) -> bytes:
         os.close(handle)
 
 
-def _read(handle: int, name: str, most: int, what: str) -> bytes:
+def _read_handle(handle: int, name: str, most: int, what: str) -> bytes:
     found = os.fstat(handle)
     if not stat.S_ISREG(found.st_mode):
         kind = next((words for test, words in _KINDS if test(found.st_mode)), tr("no plain file"))

@@ -129,7 +129,7 @@ class Journal:
             # The lock of a window still open cannot be had: its work is its own.
             lock = _locked(entry) if entry != self._own else None
             if lock is not None:
-                found.append(_read(entry, lock, bench))
+                found.append(_read_entry(entry, lock, bench))
         return found
 
 
@@ -151,7 +151,7 @@ def _locked(entry: Path) -> BinaryIO | None:
     return lock
 
 
-def _read(entry: Path, lock: BinaryIO, bench: Bench) -> Recovered:
+def _read_entry(entry: Path, lock: BinaryIO, bench: Bench) -> Recovered:
     """Return the contents of an entry, or why it cannot be read."""
     path = None
     try:

@@ -189,7 +189,7 @@ def _salvaged(path: Path, start: Bench) -> tuple[BenchBook, str]:
     # What belongs to the damaged file must not be rolled back into the new one.
     path.with_name(f"{path.name}-journal").unlink(missing_ok=True)
     os.replace(fresh, path)
-    return BenchBook(path, start), _told(path, aside, sound)
+    return BenchBook(path, start), _salvage_text(path, aside, sound)
 
 
 def _bench_of(sound: _Sound, start: Bench) -> Bench:
@@ -207,7 +207,7 @@ def _bench_of(sound: _Sound, start: Bench) -> Bench:
     return start.replaced(**sound.rest, wools=tuple(kept) or start.wools)
 
 
-def _told(path: Path, aside: Path, sound: _Sound) -> str:
+def _salvage_text(path: Path, aside: Path, sound: _Sound) -> str:
     lost = ", ".join(f"{n} {sort}{'s' * (n > 1)}" for sort, n in sound.lost.items())
     if not sound.wools:
         what = tr("nothing in it could be read, and the shelf begins anew")

@@ -114,12 +114,12 @@ def cut_wires(
     strands = strands_on(figure)
     looped: set[str] = set()
     return tuple(
-        _cut(placement, wire, strands, gauges, bench, limits.get(wire.id, math.inf), looped)
+        _cut_wire_of(placement, wire, strands, gauges, bench, limits.get(wire.id, math.inf), looped)
         for wire in figure.wires
     )
 
 
-def _cut(
+def _cut_wire_of(
     placement: Placement,
     wire: Wire,
     strands: Mapping[frozenset[str], int],
@@ -130,7 +130,7 @@ def _cut(
 ) -> CutWire:
     gauge = gauges[wire.id]
     points = [tuple(placement.nodes[name].tolist()) for name in wire.route]
-    laid = list(_laid(placement, wire, points, strands, gauges, looped))
+    laid = list(_stretches_in_order(placement, wire, points, strands, gauges, looped))
     stretches = _end_to_end(laid)
     path = sum(s.bone_mm for s in stretches)
     wound = sum(s.mm for s in stretches if s.kind == "run")
@@ -178,7 +178,7 @@ def stub_mm(placement: Placement, part: str) -> float:
     return min(STUB_MM, STUB_SHARE * shape.measures().get("depth", shape.smallest_mm))
 
 
-def _laid(
+def _stretches_in_order(
     placement: Placement,
     wire: Wire,
     points: Sequence[Point],

@@ -194,12 +194,12 @@ def gauge_wires(
         metal = stems.metal if stems else _metal(material, wire)
         # Beside a second strand it bears half as much as alone, and is not compared with itself.
         drawn = None if wire.id in chosen.doubled else old.wires.get(wire.id)
-        asked = _asked(wire, drawn, metal, strands, needs, old, scale)
+        asked = _wanted_diameters(wire, drawn, metal, strands, needs, old, scale)
         pick = chosen.diameters.get(wire.id)
         if stems:
-            found[wire.id] = _held(metal, stems.diameter, asked, stems.cores)
+            found[wire.id] = _gauge_with_share(metal, stems.diameter, asked, stems.cores)
         elif pick:
-            found[wire.id] = _held(metal, pick, asked)
+            found[wire.id] = _gauge_with_share(metal, pick, asked)
         elif drawn is not None and drawn.metal == metal and abs(scale - 1) < SAME_SIZE:
             found[wire.id] = Gauge(
                 metal, drawn.diameter, drawn.diameter, AS_MADE, steady=drawn.diameter
@@ -220,7 +220,7 @@ class _WantedDiameters:
     steady: float | None
 
 
-def _asked(
+def _wanted_diameters(
     wire: Wire,
     before: Wire | None,
     metal: Metal,
@@ -254,7 +254,9 @@ def _asked(
     return _WantedDiameters(needed, governs, enough, steady)
 
 
-def _held(metal: Metal, diameter: float, asked: _WantedDiameters, cores: int = 1) -> Gauge:
+def _gauge_with_share(
+    metal: Metal, diameter: float, asked: _WantedDiameters, cores: int = 1
+) -> Gauge:
     holds = min(1.0, cores * (diameter / asked.needed) ** 3) if asked.needed > 0 else 1.0
     return Gauge(metal, diameter, asked.needed, asked.why, cores, holds, asked.steady)
 
@@ -270,8 +272,10 @@ def _stocked(metal: Metal, asked: _WantedDiameters, room: float, bench: Bench) -
         # Where nothing that is enough hides, it is asked about; what shows least is planned meanwhile.
         if will:
             thinner = hides[-1] if hides else will[0]
-            return _held(metal, thinner, replace(asked, needed=asked.enough, why=HIDDEN))
-    return _held(metal, diameter, asked)
+            return _gauge_with_share(
+                metal, thinner, replace(asked, needed=asked.enough, why=HIDDEN)
+            )
+    return _gauge_with_share(metal, diameter, asked)
 
 
 def nearly(diameter: float) -> float:

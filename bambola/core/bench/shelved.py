@@ -55,13 +55,13 @@ def shelf(bench: Bench) -> Iterator[Shelved]:
     """Yield every shelf item, grouped by sort."""
     for sort, (field, name) in _ROWS.items():
         for thing in getattr(bench, field):
-            yield _told(f"{sort}:{_name(getattr(thing, name))}", thing)
+            yield _shelf_item(f"{sort}:{_name(getattr(thing, name))}", thing)
 
 
 def shelved(bench: Bench, key: str) -> Shelved | None:
     """Return the shelf item with this ``key``, at least a common one; None if there is none."""
     thing = _thing(bench, key)
-    return None if thing is None else _told(key, thing)
+    return None if thing is None else _shelf_item(key, thing)
 
 
 def with_shelved(bench: Bench, key: str, **changes: Any) -> Bench:
@@ -116,7 +116,7 @@ def _thing(bench: Bench, key: str) -> Thing | None:
     return None
 
 
-def _told(key: str, thing: Thing) -> Shelved:
+def _shelf_item(key: str, thing: Thing) -> Shelved:
     what, unit, left, per = _amount(key, thing)
     return Shelved(key, what, unit, left, per, thing.price, thing.shop, thing.lot)
 

@@ -88,10 +88,10 @@ def plan_fair(wares: Sequence[Ware], bench: Bench, first: date, due: date) -> Fa
         counts, proved = programme.solve(ruled_out)
         steps, figures = batch_steps(wares, counts)
         if not steps:
-            return _told(wares, bench, counts, proved, free_min, steps, figures, None)
+            return _exact_choice(wares, bench, counts, proved, free_min, steps, figures, None)
         if finish_of(steps, bench, first, 1 + RESERVE, (figures,)) <= last:
             laid = calendar(steps, bench.free, first, bench.cure_min, runs=(figures,))
-            return _told(wares, bench, counts, proved, free_min, steps, figures, laid)
+            return _exact_choice(wares, bench, counts, proved, free_min, steps, figures, laid)
         ruled_out.append(counts)
     raise FairError(fact("fair.no-end", n=MOST_TRIES))
 
@@ -123,7 +123,7 @@ def _net(ware: Ware, bench: Bench) -> Decimal:
     return ware.price * (1 - money.fees / HUNDRED) - money.packing - money.small
 
 
-def _taken(plan: Plan, wool: str) -> float:
+def _taken_g(plan: Plan, wool: str) -> float:
     return sum(t.taken_g for t in plan.wools if t.wool == wool)
 
 
@@ -176,7 +176,7 @@ class _Programme:
             wool = self.bench.wool_by_id[name]
             if wool.grams is not None:
                 row = self._row(wool.grams)
-                self._each(row, [_taken(ware.plan, name) for ware in self.wares])
+                self._each(row, [_taken_g(ware.plan, name) for ware in self.wares])
                 row[packs + k] = -wool.pack_g
         for k, size in enumerate(self.sizes):
             row = self._row(float(self.bench.eyes_of(size)))
@@ -224,7 +224,7 @@ class _Programme:
         return worth
 
 
-def _told(
+def _exact_choice(
     wares: Sequence[Ware],
     bench: Bench,
     counts: tuple[int, ...],
@@ -240,7 +240,7 @@ def _told(
     pairs = [(ware, count) for ware, count in zip(wares, counts, strict=True) if count]
     brings = sum((_net(ware, bench) * count for ware, count in pairs), Decimal(0))
     for wool in bench.wools:
-        short = sum(_taken(ware.plan, wool.id) * n for ware, n in pairs) - (wool.grams or 0.0)
+        short = sum(_taken_g(ware.plan, wool.id) * n for ware, n in pairs) - (wool.grams or 0.0)
         if wool.grams is not None and short > 1e-6:
             buys[wool.id] = int(np.ceil(short / wool.pack_g - 1e-9))
             brings -= exact(wool.price or 0.0) * buys[wool.id]

@@ -310,14 +310,14 @@ def _in_sight(placement: Placement, raw: Iterator[_Raw]) -> Iterator[_Raw]:
         if cover is None or stays or _is_its_place(cover.part, mark.place):
             yield mark
             continue
-        along, around = _over(copy, cover, point)
+        along, around = _exit_point(copy, cover, point)
         if along < FORWARD:
             yield mark
         else:
             yield replace(mark, part=cover.part.id, place=(along, around))
 
 
-def _over(copy: Copy, cover: Copy, point: Array) -> Place:
+def _exit_point(copy: Copy, cover: Copy, point: Array) -> Place:
     """Return where the ray from a part's middle through ``point`` leaves what covers it."""
     middle = copy.matrix[:3, :3] @ _middle(copy) + copy.matrix[:3, 3]
     reach = np.linspace(1.0, 3.0, 200)[:, None]
@@ -340,7 +340,7 @@ def seen_on(placement: Placement, part: str, way: Sequence[Place]) -> tuple[str,
         if cover is None or other.garment or isinstance(other.shape, Leaf) or other.pair:
             continue
         if _holds(cover, point[None])[0]:
-            return other.id, tuple(_over(copy, cover, copy.point(*at, 1.0)) for at in way)
+            return other.id, tuple(_exit_point(copy, cover, copy.point(*at, 1.0)) for at in way)
     return part, tuple(way)
 
 

@@ -242,12 +242,12 @@ def seat_at(shape: Shape, crown: Place, down: float, aside: float) -> Place | No
     on the left half of the front; None where there is none."""
 
     def miss(place: Place) -> tuple[float, float]:
-        far, off = _read(shape, crown, place)
+        far, off = _surface_distances(shape, crown, place)
         return far - down, off - aside
 
     size = max(shape.extents())
     along = max(0.05, min(0.95, 1 - down / size / 1.5))
-    return _met(miss, (along, math.degrees(min(1.5, 2 * aside / size))))
+    return _solved_place(miss, (along, math.degrees(min(1.5, 2 * aside / size))))
 
 
 def seat_by_caliper(
@@ -256,21 +256,23 @@ def seat_by_caliper(
     """Return the seat of a mark, now at ``now``, by a caliper: ``down`` mm straight from the crown, or
     ``apart`` mm straight from its twin. The other coordinate stays, over the surface. None if there is no
     such place."""
-    kept = _read(shape, crown, now)
+    kept = _surface_distances(shape, crown, now)
     top = seat_point(shape, *crown, 1.0)
 
     def miss(place: Place) -> tuple[float, float]:
         point = seat_point(shape, *place, 1.0)
-        far, off = _read(shape, crown, place) if down is None or apart is None else kept
+        far, off = (
+            _surface_distances(shape, crown, place) if down is None or apart is None else kept
+        )
         return (
             far - kept[0] if down is None else float(np.linalg.norm(point - top)) - down,
             off - kept[1] if apart is None else 2 * abs(float(point[0])) - apart,
         )
 
-    return _met(miss, (min(0.95, max(0.05, now[0])), max(1.0, abs(now[1]))))
+    return _solved_place(miss, (min(0.95, max(0.05, now[0])), max(1.0, abs(now[1]))))
 
 
-def _read(shape: Shape, crown: Place, place: Place) -> tuple[float, float]:
+def _surface_distances(shape: Shape, crown: Place, place: Place) -> tuple[float, float]:
     """Return the distances of a place from the crown and from the midline, over the surface, mm. The latter
     is half the distance from its mirror image."""
     down, across = over_surface(shape, [(crown, place), (place, (place[0], -place[1]))])
@@ -283,7 +285,7 @@ _BEYOND_MM = 100.0
 """So much more is amiss for each of these that a place lies beyond. Judged."""
 
 
-def _met(miss: Callable[[Place], tuple[float, float]], start: Place) -> Place | None:
+def _solved_place(miss: Callable[[Place], tuple[float, float]], start: Place) -> Place | None:
     """Return the place on the left half with zero residual, searched from ``start``; None if there is
     none."""
     from scipy.optimize import root  # only where marks are measured

@@ -247,12 +247,12 @@ def _fault(error: dict[str, Any], source: Any) -> Fact:
             return fact("named", name=str(raised))
         case kind if kind.startswith("union_tag"):
             kinds = error.get("ctx", {}).get("expected_tags", "").replace("'", "")
-            found = _at(error["loc"], source)
+            found = _value_at(error["loc"], source)
             shape = found.get("kind") if isinstance(found, dict) else found
-            return fact("document.no-shape", kinds=kinds, found=_shown(shape))
+            return fact("document.no-shape", kinds=kinds, found=_value_text(shape))
         case _:
             told = error["msg"][:1].lower() + error["msg"][1:]
-            return fact("document.found", told=told, found=_shown(error.get("input")))
+            return fact("document.found", told=told, found=_value_text(error.get("input")))
 
 
 def _there(path: Iterable[int | str], source: Any, told: Fact) -> Fact:
@@ -261,7 +261,7 @@ def _there(path: Iterable[int | str], source: Any, told: Fact) -> Fact:
     return fact("document.at", where=where, fault=told) if where else told
 
 
-def _at(loc: Iterable[int | str], source: Any) -> Any:
+def _value_at(loc: Iterable[int | str], source: Any) -> Any:
     """Return the value at a field's path."""
     for step in loc:
         known = isinstance(source, dict) and step in source
@@ -292,7 +292,7 @@ def _short(text: str) -> str:
     return line if len(line) <= 60 else f"{line[:57]}…"
 
 
-def _shown(value: Any) -> str | Fact:
+def _value_text(value: Any) -> str | Fact:
     if isinstance(value, float) and not math.isfinite(value):
         return Fact("document.no-number")
     text = json.dumps(value, ensure_ascii=False, default=str)

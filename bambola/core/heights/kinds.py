@@ -141,7 +141,7 @@ def _wires(plan: Plan, bench: Bench) -> Iterator[tuple[str, StateAtHeight]]:
         yield wire.id, StateAtHeight(text, text, None, wire.needed_mm, edges)
 
 
-def _made(plan: Plan, bench: Bench) -> Iterator[tuple[str, StateAtHeight]]:
+def _states_of_making(plan: Plan, bench: Bench) -> Iterator[tuple[str, StateAtHeight]]:
     of, edges = plan.resized.figure.by_id, (HELD_MM, bench.apart_mm)
     for part in plan.parts:
         text = fact("turn.made", part=part.name, made=made_fact(part.made))
@@ -217,7 +217,7 @@ KINDS: tuple[TurnKind, ...] = (
     TurnKind("wire", "buy", _wires),
     TurnKind("niche", "buy", _niches),
     TurnKind("time", "buy", _time),
-    TurnKind("made", "make", _made),
+    TurnKind("made", "make", _states_of_making),
     TurnKind("join", "make", _joins),
     TurnKind("core", "make", _cores),
     TurnKind("note", "note", _notes),

@@ -86,11 +86,11 @@ def figure_of(
         return None
     items = _rooted(items)
     wanted = height or notes.height_mm
-    made = _made(notes, items, bench, plans, 1.0, name)
+    made = _figure_at_scale(notes, items, bench, plans, 1.0, name)
     own = place(made.figure).height
     scale = wanted / own if wanted else 1.0
     if abs(scale - 1) > 1e-6:
-        made = _made(notes, items, bench, plans, scale, name)
+        made = _figure_at_scale(notes, items, bench, plans, scale, name)
     return replace(
         made, height_mm=own, doubts=(*doubts, *made.doubts), faults=notes.faults, scale=scale
     )
@@ -189,7 +189,7 @@ def _slug(name: str) -> str:
     return "-".join(filter(None, bare.split("-")))[:40]
 
 
-def _made(
+def _figure_at_scale(
     notes: Notes,
     items: Sequence[Item],
     bench: Bench,

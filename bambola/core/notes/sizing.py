@@ -75,7 +75,7 @@ def size_item(
         usual.append(usual[0])
     sides = SIDES[form]
     expected = dict(zip(sides, usual, strict=True))
-    told, doubts = _told(form, entry, kind, expected, lies, scale)
+    told, doubts = _sizes_by_words(form, entry, kind, expected, lies, scale)
     made = _completed(form, told, expected, LEAST_LEAF_MM * scale)
     if lies and form == "ball" and "height" not in told:
         made["height"] = made["width"]
@@ -88,7 +88,7 @@ def size_item(
     return FormSizes(form, tuple(made[side] for side in sides), taken, tuple(doubts))
 
 
-def _told(
+def _sizes_by_words(
     form: Form,
     entry: Entry,
     kind: PartKind,
@@ -120,11 +120,11 @@ def _told(
             told[side] = mm
         else:
             loose.append(mm)
-    _placed(form, kind, told, loose, lies)
+    _assigned_sizes(form, kind, told, loose, lies)
     return told, doubts
 
 
-def _placed(
+def _assigned_sizes(
     form: Form, kind: PartKind, told: dict[str, float], loose: list[float], lies: bool
 ) -> None:
     """Assign sizes without a word to the remaining sides."""

@@ -101,11 +101,11 @@ def with_moves(found: Sequence, moves: Iterable[Move]) -> Sequence:
         if wished is None:
             continue
         may = places_for(found, step)
-        found = _put(found, step, min(may, key=lambda to: (abs(to - wished), to)))
+        found = _sequence_with_move(found, step, min(may, key=lambda to: (abs(to - wished), to)))
     return found
 
 
-def _put(found: Sequence, key: TaskKey, to: int) -> Sequence:
+def _sequence_with_move(found: Sequence, key: TaskKey, to: int) -> Sequence:
     gone = set(broken_by(found, key, to))
     by_key: dict[TaskKey, Task] = {task.key: task for task in found.tasks}
     order = tuple(by_key[k] for k in moved([t.key for t in found.tasks], key, to))

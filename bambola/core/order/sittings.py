@@ -149,12 +149,12 @@ def _run_by_run(
     """Return all runs, one after the other; only of the first of them steps are ``done``."""
     found: tuple[PlannedSitting, ...] = ()
     for figures in runs:
-        found += _laid(steps, free, first, cure, pace, longest, done, figures)
+        found += _paced_steps(steps, free, first, cure, pace, longest, done, figures)
         first, done = _finish(found).date() + timedelta(days=1), 0
     return found
 
 
-def _laid(
+def _paced_steps(
     steps: Sequence[Step],
     free: Sequence[FreeTime],
     first: date,

@@ -36,12 +36,12 @@ class Standing:
     @cached_property
     def joined(self) -> Placement | None:
         """The joined parts as they look, without what is not on them yet; None if there are none."""
-        return _shown(self.done, {p for p, s in self.states.items() if s == "joined"})
+        return _visible_parts(self.done, {p for p, s in self.states.items() if s == "joined"})
 
     @cached_property
     def made(self) -> Placement | None:
         """The finished parts lying beside, as they look; None if there are none."""
-        return _shown(self.done, {p for p, s in self.states.items() if s == "made"})
+        return _visible_parts(self.done, {p for p, s in self.states.items() if s == "made"})
 
 
 def standing_after(course: Course, n: int) -> Standing:
@@ -133,7 +133,7 @@ class Done:
         return max(so_far, key=lambda piece: piece.wool_g, default=None)
 
 
-def _shown(done: Done, parts: set[str]) -> Placement | None:
+def _visible_parts(done: Done, parts: set[str]) -> Placement | None:
     """Return these parts in their final places at their present size, with coats, patches and fittings only
     where they are on already."""
     if not parts:

@@ -157,7 +157,7 @@ def _aim(piece: MeasuredPiece, wanted: WantedPiece) -> tuple[float, float]:
     return (a, b) if a * b**piece.power >= least * (1 - 1e-6) else (long, thick)
 
 
-def _worked(now: float, aim: float, wanted: float, hard: float) -> tuple[float, float]:
+def _needle_share(now: float, aim: float, wanted: float, hard: float) -> tuple[float, float]:
     """Return by how much the needle reduces a size to ``aim`` and by how much another way must, or to
     ``wanted`` if the needle's part is too little for a hand; ``hard`` is the size at which the felt is
     hard."""
@@ -177,7 +177,7 @@ def _shorten(piece: MeasuredPiece, wanted: WantedPiece) -> Iterator[Action]:
         return
     aim = _aim(piece, wanted)[0]
     hard = piece.length * piece.density / HARDEST
-    by, over = _worked(piece.length, aim, wanted.length, hard)
+    by, over = _needle_share(piece.length, aim, wanted.length, hard)
     if wanted.wire == "ends":
         yield _act("turn-wire", "tip", by + over, 0.0)
     if by > 0:
@@ -199,7 +199,7 @@ def _narrow(piece: MeasuredPiece, wanted: WantedPiece) -> Iterator[Action]:
         return
     aim = _aim(piece, wanted)[1]
     hard = piece.thick * (piece.density / HARDEST) ** (1 / piece.power)
-    by, over = _worked(piece.thick, aim, wanted.thick, hard)
+    by, over = _needle_share(piece.thick, aim, wanted.thick, hard)
     if by > 0:
         yield _act("needle-sides", "sides", by, 0.0, piece.flat)
         piece = applied(piece, _act("needle-sides", "sides", by, 0.0))

@@ -88,7 +88,7 @@ def size_part(
         for name in old if rule.measure == "all" else (rule.measure,):
             changed = _ruled(rule, old[name], new[name])
             if rule.rule != "scale" and not math.isclose(changed, new[name], rel_tol=1e-12):
-                bent.append(_told(name, rule, rule in corrected))
+                bent.append(_rule_fact(name, rule, rule in corrected))
             new[name] = changed
     if part.shape.flat:
         floor = min(LIGHT_STOP_MM * LIGHT_STOP_DENSITY / density, old["thickness"])
@@ -129,7 +129,7 @@ def _ruled(rule: SizeRule, old: float, new: float) -> float:
             return new
 
 
-def _told(measure: str, rule: SizeRule, corrected: bool) -> Fact:
+def _rule_fact(measure: str, rule: SizeRule, corrected: bool) -> Fact:
     if corrected and rule.value is not None:
         return fact("size.corrected", measure=measure_fact(measure), off=rule.value - 1)
     if rule.value is None:

@@ -103,13 +103,13 @@ def resize(figure: Figure, brief: Brief, bench: Bench, made: Placement | None = 
 def _resized(figure: Figure, brief: Brief, bench: Bench, made: Placement) -> Resized:
     height = made.height
     if brief.height is None:
-        return _at(figure, brief.as_made(), bench, 1.0, height, ruled=False)
+        return _resized_at(figure, brief.as_made(), bench, 1.0, height, ruled=False)
     first = brief.height / height
     if S_RANGE[0] <= first <= S_RANGE[1]:
-        tried = _at(figure, brief, bench, first, height)
+        tried = _resized_at(figure, brief, bench, first, height)
         if tried.even:
             return tried
-    return _at(figure, brief, bench, _solve(figure, brief, bench, made), height)
+    return _resized_at(figure, brief, bench, _solve(figure, brief, bench, made), height)
 
 
 def reachable(figure: Figure, brief: Brief, bench: Bench) -> tuple[float, float]:
@@ -197,7 +197,7 @@ def height_at(figure: Figure, brief: Brief, bench: Bench, s: float) -> float:
 
 def placed_at(figure: Figure, brief: Brief, bench: Bench, s: float) -> Placement:
     """Return the placement of the figure at scale ``s``, whatever is held."""
-    return place(_at(figure, brief, bench, s, 0.0).figure)
+    return place(_resized_at(figure, brief, bench, s, 0.0).figure)
 
 
 def _apart_as_before(part: Part, s: float, figure: Figure, shapes: Mapping[str, Shape]) -> Part:
@@ -208,7 +208,7 @@ def _apart_as_before(part: Part, s: float, figure: Figure, shapes: Mapping[str, 
     return part.replaced(seat=seat_with_gap(part.seat, off, shapes[part.parent]))
 
 
-def _sized(
+def _sized_parts(
     figure: Figure, brief: Brief, bench: Bench, s: float, ruled: bool
 ) -> dict[str, SizedPart]:
     """Return every part at scale ``s``. What sits on a part that grew differently from the figure keeps with
@@ -281,10 +281,10 @@ def _face_left(
     return part.replaced(places=tuple(p for p in part.places if p.id not in gone))
 
 
-def _at(
+def _resized_at(
     figure: Figure, brief: Brief, bench: Bench, s: float, height: float, ruled: bool = True
 ) -> Resized:
-    sized = _sized(figure, brief, bench, s, ruled)
+    sized = _sized_parts(figure, brief, bench, s, ruled)
     parts = [_part_at(part, sized[part.id], brief, ruled) for part in figure.parts]
     even = not any(part.bent_by for part in sized.values())
     even = even and all(a.row == b.row for a, b in zip(figure.parts, parts, strict=True))

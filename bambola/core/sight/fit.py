@@ -257,7 +257,7 @@ def fit_chain(trace: Trace, rounds: int = 0) -> ChainFit:
     share = np.linspace(0, 1, rounds) if rounds else _shares(points)
     centres, ahead = along(points, share)
     thick = np.maximum(found.x[0] + found.x[1] * share + found.x[2] * share**2, 0.1 * typical)
-    centres = centres + _beside(trace, share, thick, ahead)
+    centres = centres + _offset_from_line(trace, share, thick, ahead)
     return ChainFit(_pulled_back(trace, centres, thick), thick)
 
 
@@ -267,7 +267,7 @@ def _shares(points: Array) -> Array:
     return shares
 
 
-def _beside(trace: Trace, share: Array, thick: Array, ahead: Array) -> Array:
+def _offset_from_line(trace: Trace, share: Array, thick: Array, ahead: Array) -> Array:
     """Return how far (n, 2) the middle lies beside the line, where the widths can be trusted."""
     t, left, right, trusted = _sides(trace)
     shift = np.zeros(len(share))

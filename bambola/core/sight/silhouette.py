@@ -211,7 +211,7 @@ def _hints(
         hints[wall] = cv2.GC_BGD
     hints[~inner] = cv2.GC_BGD
     for stroke in strokes:
-        _drawn(hints, stroke, scale, cv2.GC_FGD if stroke.figure else cv2.GC_BGD)
+        _draw_stroke(hints, stroke, scale, cv2.GC_FGD if stroke.figure else cv2.GC_BGD)
     return hints
 
 
@@ -233,7 +233,7 @@ def _strangeness(small: Pixels, rim: NDArray[np.bool_]) -> Float32:
     return guess
 
 
-def _drawn(canvas: NDArray[np.generic], stroke: Stroke, scale: float, value: float) -> None:
+def _draw_stroke(canvas: NDArray[np.generic], stroke: Stroke, scale: float, value: float) -> None:
     points = np.round(np.array(stroke.points) * scale).astype(np.int32)
     thick = max(1, round(2 * stroke.radius * scale))
     image = np.asarray(canvas)
@@ -365,7 +365,7 @@ def _overruled(
 ) -> Float32:
     """Return the cover with the maker's strokes and crop applied last."""
     for stroke in strokes:
-        _drawn(cover, stroke, scale, 1.0 if stroke.figure else 0.0)
+        _draw_stroke(cover, stroke, scale, 1.0 if stroke.figure else 0.0)
     if crop:
         left, top, right, bottom = (round(v * scale) for v in crop)
         kept = np.zeros_like(cover)

@@ -35,7 +35,9 @@ def _copy(placement: Placement, part: str) -> Copy:
     return copy
 
 
-def _placed(figure: Figure, placement: Placement, part: Part, base: Array, turn: Array) -> Figure:
+def _with_seat_at(
+    figure: Figure, placement: Placement, part: Part, base: Array, turn: Array
+) -> Figure:
     assert part.parent is not None
     seat = reseated(_copy(placement, part.parent), base, turn, part.seat.sink)
     return with_part(figure, part.replaced(seat=seat))
@@ -49,7 +51,7 @@ def moved(figure: Figure, part: str, by: Array) -> Figure:
         raise RefusedError(fact("edit.root-moved", part=body.name))
     placement = place(figure)
     copy = _copy(placement, part)
-    return _placed(figure, placement, body, copy.matrix[:3, 3] + by, copy.matrix[:3, :3])
+    return _with_seat_at(figure, placement, body, copy.matrix[:3, 3] + by, copy.matrix[:3, :3])
 
 
 def turned(figure: Figure, part: str, degrees: float, about: Array) -> Figure:
@@ -61,7 +63,7 @@ def turned(figure: Figure, part: str, degrees: float, about: Array) -> Figure:
     turn = about_axis(about, degrees) @ copy.matrix[:3, :3]
     if body.parent is None:
         return with_part(figure, body.replaced(seat=body.seat.replaced(tilt=tilt_of(turn))))
-    return _placed(figure, placement, body, copy.matrix[:3, 3], turn)
+    return _with_seat_at(figure, placement, body, copy.matrix[:3, 3], turn)
 
 
 def about_axis(axis: Array, degrees: float) -> Array:

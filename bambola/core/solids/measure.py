@@ -277,7 +277,7 @@ def _role(copy: Copy, other: Copy, first: bool, caps: Container[str]) -> str:
     return "earlier" if first else "later"
 
 
-def _off(copy: Copy, other: Copy) -> float:
+def _origin_distance(copy: Copy, other: Copy) -> float:
     """Return the distance between the origins of two copies, mm."""
     return float(np.linalg.norm(copy.matrix[:3, 3] - other.matrix[:3, 3]))
 
@@ -290,7 +290,7 @@ def _mirrored(copies: Sequence[Copy]) -> frozenset[tuple[int, int]]:
     pairs = [
         (i, j)
         for i, j in (both for both in of.values() if len(both) == 2)
-        if copies[i].side is not None and _off(copies[i], copies[j]) > GRID
+        if copies[i].side is not None and _origin_distance(copies[i], copies[j]) > GRID
     ]
     return frozenset(pair for i, j in pairs for pair in ((i, j), (j, i)))
 
@@ -379,7 +379,7 @@ def _less(
         ),
         _left_of(alone.furs, [share.furs for share in shares]),
         alone.volume,
-        _left(alone.box, [share.box for share in shares]),
+        _remaining_shares(alone.box, [share.box for share in shares]),
         shown_of(shape, hidden, thins_mm),
         joined / bearer.skin if bearer and bearer.skin > 0 else 0.0,
     )
@@ -390,7 +390,7 @@ def _left_of(alone: tuple[float, ...], shared: Sequence[tuple[float, ...]]) -> t
     return tuple(max(0.0, area - sum(each[k] for each in shared)) for k, area in enumerate(alone))
 
 
-def _left(whole: Box, cut: Sequence[Box]) -> tuple[float, float, float]:
+def _remaining_shares(whole: Box, cut: Sequence[Box]) -> tuple[float, float, float]:
     """Return the shares of a box's width, depth and length left within all of ``cut``."""
     x, y, z = (
         float(

@@ -126,10 +126,10 @@ def share(
 ) -> Worth:
     """Return what ``shape`` shares with one cluster: volume with the earlier ones, skin with all. Solids are
     cut with up to ``most`` neighbours."""
-    buried = buried_skin(shape, list(_placed(neighbours)))
+    buried = buried_skin(shape, list(_placed_neighbours(neighbours)))
     before = tuple(n for n in neighbours if n.role != "later")
     return replace(
-        _taken(shape, before, most) if before else _NOTHING,
+        _shared_volume(shape, before, most) if before else _NOTHING,
         skin=float(areas(buried).sum()),
         patches=_coloured(shape, buried, places),
         furs=_furred(shape, buried, places),
@@ -137,7 +137,7 @@ def share(
 
 
 @remembered(KEPT_SHARES)
-def _taken(shape: Shape, before: tuple[Neighbour, ...], most: int) -> Worth:
+def _shared_volume(shape: Shape, before: tuple[Neighbour, ...], most: int) -> Worth:
     """Return the volume that ``shape`` shares with the earlier ones of a cluster, and its join to its
     parent."""
     among = len(before) > most or _is_among_giants(shape, before)
@@ -200,7 +200,7 @@ def _is_taken(before: Iterable[Neighbour], points: Array) -> NDArray[np.bool_]:
     return taken
 
 
-def _placed(neighbours: Iterable[Neighbour]) -> Iterator[Placed]:
+def _placed_neighbours(neighbours: Iterable[Neighbour]) -> Iterator[Placed]:
     return ((n.shape, np.array(n.rows)) for n in neighbours)
 
 
@@ -261,7 +261,7 @@ def _join_in_a_crowd(shape: Shape, before: tuple[Neighbour, ...]) -> tuple[float
     pieces = _surface_of(shared, original)[0]
     for _ in range(2 if len(before) <= THRONG else 0):
         pieces = quartered(pieces)
-    others = _placed(n for n in before if n.role == "earlier")
+    others = _placed_neighbours(n for n in before if n.role == "earlier")
     taken = covered(others, middles(pieces))
     free = float(areas(pieces[~taken]).sum()) / area
     return area * free, line * free

@@ -114,7 +114,7 @@ def figure_drawn(
             figure = _ring(figure, survey, part.id, one)
             survey = survey.without(frozenset((part.id,)))
             continue
-        figure, taken = _placed(figure, survey, part.id)
+        figure, taken = _placed_by_traces(figure, survey, part.id)
         survey = survey.took(*taken)
         seen = {each.measure for each in taken}
         unseen += [(part.id, m) for m in figure.by_id[part.id].shape.measure_names if m not in seen]
@@ -208,7 +208,7 @@ def _is_single(figure: Figure, part: Part) -> bool:
     return part.parent is not None
 
 
-def _placed(figure: Figure, survey: Survey, id: str) -> tuple[Figure, tuple[Taken, ...]]:
+def _placed_by_traces(figure: Figure, survey: Survey, id: str) -> tuple[Figure, tuple[Taken, ...]]:
     """Return a part placed by its traces; what they do not show comes from its name."""
     part = figure.by_id[id]
     traces = [shifted(trace, origin_of(figure, survey)) for trace in survey.traces_of(id)]

@@ -171,7 +171,7 @@ def read_contour(
     share = np.linspace(0, 1, STATIONS)
     tried = [(*_laid_on(rays, form, share, run, usual, flat), form) for form in forms]
     _, reach, form = max(tried, key=lambda one: one[0])
-    reach = _followed(rays, share, reach)
+    reach = _moved_to_edges(rays, share, reach)
     if form == "limb":
         line, reach = _between_rounds(line, share, reach, run)
     trace = Trace.model_validate(
@@ -298,7 +298,7 @@ def _laid_on(
     return float(score[best]), np.asarray(reach[best])
 
 
-def _followed(rays: _Rays, share: Array, reach: Array) -> Array:
+def _moved_to_edges(rays: _Rays, share: Array, reach: Array) -> Array:
     """Return ``reach`` (stations, 2) moved to nearby edges."""
     offsets = np.linspace(-PLAY, PLAY, _STEPS)
     inner = (share > 0.06) & (share < 0.94)

@@ -61,7 +61,7 @@ def draw_figure(
         for view, (picture, outline, _) in seen.items()
     }
     for view, (times, up) in agreed_levels(_lines(strokes, framings)).items():
-        framings[view] = _laid(framings[view], up, times)
+        framings[view] = _rescaled_framing(framings[view], up, times)
     if looks_the_other_way(_lines(strokes, framings)):
         side = framings["side"]
         framings["side"] = side.replaced(flipped=not side.flipped)
@@ -149,7 +149,7 @@ def _stood(
     placed = place(found.figure)
     low = float(origin_of(found.figure, found.survey)[2]) + placed.ground
     times = height / placed.height
-    framings = tuple(_laid(framing, low, times) for framing in found.survey.framings)
+    framings = tuple(_rescaled_framing(framing, low, times) for framing in found.survey.framings)
     moved = [
         replace(one, traces=tuple(_moved(trace, low, times) for trace in one.traces))
         for one in drawn
@@ -157,7 +157,7 @@ def _stood(
     return figure_drawn(moved, Survey(framings=framings, height=height), bench, plans, name)
 
 
-def _laid(framing: Framing, up: float, times: float) -> Framing:
+def _rescaled_framing(framing: Framing, up: float, times: float) -> Framing:
     """Return ``framing`` with its ground ``up`` mm higher, and then scaled by ``times``."""
     mm_px = framing.mm_px or 1.0
     return framing.replaced(ground=framing.ground - up / mm_px, mm_px=mm_px * times)

@@ -209,7 +209,7 @@ class BundleView(QWidget):
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         px = self.theme.px
         text_high, gap = px(20) * self._text_lines(), px(46)
-        loose, finished = _drawn(portion.loose_mm), _drawn(portion.finished_mm)
+        loose, finished = _drawn_size(portion.loose_mm), _drawn_size(portion.finished_mm)
         tall, wide = self.height() - text_high - px(6), self.width() - gap - px(8)
         share = min(tall / max(loose[1], finished[1]), wide / (loose[0] + finished[0]))
         widths = loose[0] * share, finished[0] * share
@@ -245,7 +245,7 @@ class BundleView(QWidget):
         painter.drawText(low, mid | Qt.AlignmentFlag.AlignRight, words[1])
 
 
-def _drawn(size: dict[str, float]) -> tuple[float, float]:
+def _drawn_size(size: dict[str, float]) -> tuple[float, float]:
     """Return width and height (mm) of a drawn bundle, its longest side across."""
     sides = sorted((size["along"], size["across"]), reverse=True)
     return sides[0], sides[1]

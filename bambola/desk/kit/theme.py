@@ -208,15 +208,15 @@ def cache_folder() -> Path:
 
 def _chevron(theme: Theme) -> str:
     """Return a picture of a combo box's arrow in the theme's ink."""
-    return _drawn("chevron", theme.dyes.woad, "M1 1 L5 6 L9 1", "10 7")
+    return _drawing_path("chevron", theme.dyes.woad, "M1 1 L5 6 L9 1", "10 7")
 
 
 def _tick(theme: Theme) -> str:
     """Return a picture of a tick in the text colour for dyes."""
-    return _drawn("tick", theme.dyes.on_dye, "M3 8 L6.5 11.5 L12 4", "15 15")
+    return _drawing_path("tick", theme.dyes.on_dye, "M3 8 L6.5 11.5 L12 4", "15 15")
 
 
-def _drawn(name: str, colour: QColor, way: str, box: str) -> str:
+def _drawing_path(name: str, colour: QColor, way: str, box: str) -> str:
     """Return the path of a small line drawing in a colour, since a style sheet takes pictures only from
     files."""
     path = cache_folder() / f"{name}-{colour.name()[1:]}.svg"

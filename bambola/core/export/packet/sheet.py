@@ -64,11 +64,11 @@ def pack(
             fits = [(0.0, len(free) - 1, free[-1][0])]
         _, n, room = min(fits, key=lambda fit: fit[0])
         sheets[n].append((i, room.x, room.y))
-        free[n] = _left(free[n], Free(room.x, room.y, w, h))
+        free[n] = _free_rectangles(free[n], Free(room.x, room.y, w, h))
     return sheets
 
 
-def _left(rooms: Sequence[Free], taken: Free) -> list[Free]:
+def _free_rectangles(rooms: Sequence[Free], taken: Free) -> list[Free]:
     """Return the largest free rectangles once ``taken`` is used; they may overlap."""
     found: list[Free] = []
     for room in rooms:

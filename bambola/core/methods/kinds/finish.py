@@ -18,7 +18,7 @@ def _card(at: At) -> Card:
     return card(
         at,
         "finish",
-        (_over(at), Fact("finish.rub"), Fact("finish.veil"), Fact("finish.trim")),
+        (_needled_area(at), Fact("finish.rub"), Fact("finish.veil"), Fact("finish.trim")),
         needles=(
             run(40, slots.DEPTH_MM["surface"], LOW, "first"),
             run(40, slots.SKIN_MM, FLAT, "last"),
@@ -29,7 +29,7 @@ def _card(at: At) -> Card:
     )
 
 
-def _over(at: At) -> Fact:
+def _needled_area(at: At) -> Fact:
     """Return the area the needle goes over: bare felt alone."""
     work = at.plan.work
     there = {

@@ -28,7 +28,7 @@ def _fur(at: At) -> Fur:
     return fur
 
 
-def _over(at: At) -> tuple[Place, ...]:
+def _places_above(at: At) -> tuple[Place, ...]:
     """Return the places that lie over the one with the fur."""
     about = [place for place in at.body.places if place.fur or place.bare]
     name = at.step.key.place
@@ -56,7 +56,7 @@ def _card(at: At) -> Card:
     begin = fact(start, apart=Mm(fur.spacing)) if row > 1 else fact(start, part=at.called)
     if row == 1 and name:
         begin = fact("fur.first-at", part=at.called, place=name)
-    free = tuple(place.called for place in _over(at)) if row == 1 else ()
+    free = tuple(place.called for place in _places_above(at)) if row == 1 else ()
     each = (
         fact("fur.leaves", places=free) if free else None,
         fact("fur.bunch", wide=Mm(wide)),

@@ -34,7 +34,7 @@ def is_round_the_end(at: At, where: object) -> bool:
     return is_long and (where.end == 1.0 or where.begin == 0.0)
 
 
-def _beside(tucked: float) -> Fact:
+def _meeting_coat(tucked: float) -> Fact:
     """Return how a coat that is laid later meets the patch."""
     return fact("inset.tuck", under=Mm(tucked)) if tucked > 0 else Fact("inset.abut")
 
@@ -57,7 +57,7 @@ def _card(at: At) -> Card:
         (
             fact("inset.scratch", part=at.called),
             Fact("inset.wind" if at_end else "inset.edges" if first else "inset.thread"),
-            _beside(tucked) if first else Fact("inset.cap" if at_end else "inset.fill"),
+            _meeting_coat(tucked) if first else Fact("inset.cap" if at_end else "inset.fill"),
             Fact("inset.even") if halves else None,
         ),
         start=Fact("inset.start"),

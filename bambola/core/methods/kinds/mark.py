@@ -41,14 +41,14 @@ def face_at(at: At) -> Face | None:
     return next((face for face in at.plan.faces if face.part == at.row.id), None)
 
 
-def _told(mark: Mark) -> Fact:
+def _distance_fact(mark: Mark) -> Fact:
     down, aside = Mm(mark.from_crown_mm), Mm(mark.from_midline_mm)
     if mark.from_midline_mm < SAME_MM:
         return fact("mark.on-midline", mark=mark.name, down=down)
     return fact("mark.both" if mark.both else "mark.aside", mark=mark.name, down=down, aside=aside)
 
 
-def _laid(level: tuple[Thread, Mark] | None) -> Fact | None:
+def _thread_fact(level: tuple[Thread, Mark] | None) -> Fact | None:
     if level is None:
         return None
     thread, mark = level
@@ -80,8 +80,8 @@ def _card(at: At) -> Card:
         "mark",
         (
             first,
-            *(_told(mark) for mark in marks),
-            Fact("mark.thread") if face is None else _laid(level),
+            *(_distance_fact(mark) for mark in marks),
+            Fact("mark.thread") if face is None else _thread_fact(level),
             Fact("mark.upside"),
             None if small else Fact("mark.scratch-all"),
         ),
@@ -121,8 +121,8 @@ def _picture(at: At, card_: Card) -> StepDrawing:
         z -= along / 2
         for way in (1, -1) if mark.both else (1,):
             pieces.append(_pin(pin, (way * x, z)))
-            pieces.append(_pin(pin * 0.7, _beside(lower, -way * x, -z)))
-        pieces.append(_pin(pin * 0.7, _beside(upper, y, z)))
+            pieces.append(_pin(pin * 0.7, _offset_point(lower, -way * x, -z)))
+        pieces.append(_pin(pin * 0.7, _offset_point(upper, y, z)))
         pins.append((z, (float(x), float(z))))
     pieces += _numbered(pins, along, 0.5 * wide + 0.2 * wide)
     pieces += [
@@ -132,7 +132,7 @@ def _picture(at: At, card_: Card) -> StepDrawing:
     return StepDrawing(tuple(pieces))
 
 
-def _beside(middle: Array, x: float, y: float) -> Point:
+def _offset_point(middle: Array, x: float, y: float) -> Point:
     return float(middle[0] + _SMALL * x), float(middle[1] + _SMALL * y)
 
 

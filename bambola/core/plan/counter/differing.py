@@ -47,7 +47,10 @@ def differing(now: Plan, then: Plan, choice: Choice | None = None) -> Difference
         for step in then.steps
         if step.key in old
         and step.key not in moved
-        and (_done(step) != _done(old[step.key]) or (choice and choice.words(then.work, step.key)))
+        and (
+            _card_key(step) != _card_key(old[step.key])
+            or (choice and choice.words(then.work, step.key))
+        )
     )
     touched = {*moved, *new, *gone, *otherwise}
     seen = {step.part for step in (*now.steps, *then.steps) if step.key in touched and step.part}
@@ -77,7 +80,7 @@ def moved_steps(
     )
 
 
-def _done(step: Step) -> tuple[object, ...]:
+def _card_key(step: Step) -> tuple[object, ...]:
     return step.text, step.needle, step.cautions
 
 

@@ -189,11 +189,11 @@ def laid_fact(plan: Plan, step: Step, bench: Bench) -> Fact:
     """Return the fact that says what wool a step takes, and of a shared portion how much of it."""
     job = plan.job_of(step)
     copies = job.count if job else 1
-    laid = tuple(_laid(copies, p, share, bench) for p, share in plan.laid_by(step))
+    laid = tuple(_portion_fact(copies, p, share, bench) for p, share in plan.laid_by(step))
     return fact("laid", of=laid) if laid else NOTHING
 
 
-def _laid(copies: int, portion: Portion, share: float, bench: Bench) -> Fact:
+def _portion_fact(copies: int, portion: Portion, share: float, bench: Bench) -> Fact:
     weight, wool = Grams(portion.take_g * share), bench.wool_by_id[portion.wool].name
     one = (
         fact("laid.share", weight=weight, wool=wool, whole=Grams(portion.take_g))

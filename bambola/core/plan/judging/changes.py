@@ -58,7 +58,7 @@ def _causes(change: Change, old: SizedAnalysis, new: SizedAnalysis, bench: Bench
     was, now = old.resized.figure.by_id[part], new.resized.figure.by_id[part]
     match change.what:
         case "made":
-            yield from _made(change, old, new, bench)
+            yield from _causes_of_making(change, old, new, bench)
         case "core":
             a, b = (p.shape.smallest_mm for p in (was, now))
             yield fact("cause.smallest", was=Exact(a), now=Exact(b))
@@ -93,7 +93,9 @@ def _causes(change: Change, old: SizedAnalysis, new: SizedAnalysis, bench: Bench
             yield fact("cause.firmed", small=Mm(SMALL_MM))
 
 
-def _made(change: Change, old: SizedAnalysis, new: SizedAnalysis, bench: Bench) -> Iterator[Fact]:
+def _causes_of_making(
+    change: Change, old: SizedAnalysis, new: SizedAnalysis, bench: Bench
+) -> Iterator[Fact]:
     part = change.part
     assert part is not None
     if "on wire" in (change.was, change.now):

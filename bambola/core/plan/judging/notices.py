@@ -232,7 +232,7 @@ def _dress(found: Findings) -> Iterator[Notice]:
         )
 
 
-def _beside(off: float) -> Fact:
+def _deviation_from_scale(off: float) -> Fact:
     """Return how far a size is off the size by the figure's scale."""
     return fact("eye-size.larger" if off > 0 else "eye-size.smaller", off=abs(off))
 
@@ -253,7 +253,7 @@ def _eyes(found: Findings) -> Iterator[Notice]:
             Option(
                 Sized.of(size),
                 fact("eye-size.size", size=Bought(size)),
-                _beside(size / row.wanted_mm - 1),
+                _deviation_from_scale(size / row.wanted_mm - 1),
             )
             for size in (*below, *above)
         ]

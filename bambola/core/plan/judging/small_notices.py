@@ -147,7 +147,7 @@ def _rows(found: Findings) -> Iterator[Notice]:
         question = Repeated(part.id)
         now = found.resized.figure.by_id[part.id].row
         sides = found.counts[part.id] // (now.count if now else 1)
-        options = tuple(_kept(part, part.row.count, s, sides))
+        options = tuple(_row_options(part, part.row.count, s, sides))
         yield Notice(
             question.code,
             "choose",
@@ -159,7 +159,7 @@ def _rows(found: Findings) -> Iterator[Notice]:
         )
 
 
-def _kept(part: Part, count: int, s: float, sides: int) -> Iterator[Option]:
+def _row_options(part: Part, count: int, s: float, sides: int) -> Iterator[Option]:
     long, thin = _long(part), part.shape.smallest_mm * s < LINES_MM
     for kept in Kept:
         if kept == Kept.FEWER and not thin:

@@ -220,7 +220,7 @@ def _once(
     in_one = in_one_mass(resized.figure, made.bench)
     is_asked = followed(brief.schools).get("mass") == "one mass"
     ways = _ways(solids, made.bench, in_one if is_asked else frozenset())
-    wished = _wished(made, brief, resized.figure, ways)
+    wished = _wished_joins(made, brief, resized.figure, ways)
     wired = wire_up(made, prepared, solids, prints, brief, wished, resized.scale, choices)
     wired = _with_ends(made, solids, wired, brief, wished, ways)
     joined = _joined(made, solids, wired, wished, ways)
@@ -318,7 +318,7 @@ def _ways(solids: Solids, bench: Bench, in_one: frozenset[str]) -> dict[str, Mad
     }
 
 
-def _wished(
+def _wished_joins(
     made: OriginalAnalysis, brief: Brief, figure: Figure, ways: Mapping[str, Made]
 ) -> dict[str, Join]:
     """Return how every part is to be joined: as answered, by the maker's school, or as drawn. Parts built in

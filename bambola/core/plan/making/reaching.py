@@ -28,7 +28,7 @@ def held_props(placement: Placement) -> dict[str, tuple[str, ...]]:
     for placed in placement.fittings:
         if placed.fitting.kind != "prop":
             continue
-        own = _up(figure, placed.fitting.part)
+        own = _bearers_upwards(figure, placed.fitting.part)
         hands = [p.id for p in figure.parts if limb_of(figure, p.id) and p.id not in own]
         near = tuple(
             hand for hand in hands if gap_mm(placement, placed, hand, 2 * TOUCHES_MM) <= TOUCHES_MM
@@ -40,10 +40,12 @@ def held_props(placement: Placement) -> dict[str, tuple[str, ...]]:
 
 def limb_of(figure: Figure, part: str) -> str | None:
     """Return the limb that a part is, or sits on."""
-    return next((p for p in _up(figure, part) if isinstance(figure.by_id[p].shape, Limb)), None)
+    return next(
+        (p for p in _bearers_upwards(figure, part) if isinstance(figure.by_id[p].shape, Limb)), None
+    )
 
 
-def _up(figure: Figure, part: str) -> tuple[str, ...]:
+def _bearers_upwards(figure: Figure, part: str) -> tuple[str, ...]:
     """Yield a part and its bearers, without the part that everything sits on."""
     found: list[str] = []
     at: str | None = part
@@ -62,10 +64,10 @@ def gap_mm(
     for piece in placed.fitting.pieces:
         matrix = placed.matrix.copy()
         matrix[:3, 3] += matrix[:3, 2] * piece.at
-        pieces.append(_at(piece.shape, matrix))
+        pieces.append(_solid_at(piece.shape, matrix))
     best = math.inf if look_mm is None else look_mm
     for copy in placement.copies_of(part):
-        hand = _at(copy.shape, copy.matrix)
+        hand = _solid_at(copy.shape, copy.matrix)
         for piece_ in pieces:
             # Two of their corners are at least as far apart: farther is not worth the search.
             near = min(best, _corner_gap(hand, piece_))
@@ -80,7 +82,7 @@ def _corner_gap(a: m3.Manifold, b: m3.Manifold) -> float:
     return float(np.linalg.norm(one[:, None] - other[None], axis=-1).min())
 
 
-def _at(shape: object, matrix: np.ndarray) -> m3.Manifold:
+def _solid_at(shape: object, matrix: np.ndarray) -> m3.Manifold:
     return solid_of(shape).transform(matrix[:3])  # type: ignore[arg-type]
 
 

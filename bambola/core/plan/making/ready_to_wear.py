@@ -164,7 +164,7 @@ def _with_worn(
 ) -> tuple[Figure, str]:  # fmt: skip
     body = figure.by_id[on]
     name = free_id(what.replace(" ", "-"), frozenset(figure.by_id))
-    shape, seat = _laid(body, ready, cut)
+    shape, seat = _shape_and_seat(body, ready, cut)
     part = Part(
         id=name,
         name=called,
@@ -205,7 +205,7 @@ def _with_worn(
     return with_part(figure, part.replaced(garment=garment)), name
 
 
-def _laid(body: Part, ready: Ready, cut: _Section) -> tuple[Shape, Seat]:
+def _shape_and_seat(body: Part, ready: Ready, cut: _Section) -> tuple[Shape, Seat]:
     """Return its shape, and where it sits."""
     on = Seat(along=ready.along, out=0.0)
     match ready.form:

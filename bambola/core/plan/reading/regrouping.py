@@ -65,7 +65,7 @@ def joined(figure: Figure, survey: Survey, part: str, into: str) -> tuple[Figure
     figure = without_part(figure.replaced(fittings=fittings), part)
     survey = survey.without(frozenset((part, into)))
     figure, survey = _drawn_as(figure, survey, into, _traces(whole, way, into, stands.origin))
-    return _held(figure, survey, stands, (into,))
+    return _kept_in_place(figure, survey, stands, (into,))
 
 
 def cut_across(
@@ -116,7 +116,7 @@ def cut_across(
         f.replaced(part=new) if goes(f.part, stands.fittings[f.id]) else f for f in figure.fittings
     ]
     figure = figure.replaced(parts=tuple(parts), fittings=tuple(fittings))
-    return *_held(figure, survey, stands, (part, new)), new
+    return *_kept_in_place(figure, survey, stands, (part, new)), new
 
 
 # What stays where it was
@@ -141,7 +141,7 @@ def _stands(figure: Figure, survey: Survey) -> _Stands:
     )
 
 
-def _held(
+def _kept_in_place(
     figure: Figure, survey: Survey, stands: _Stands, bearers: tuple[str, ...]
 ) -> tuple[Figure, Survey]:
     """Return the figure with everything on ``bearers`` kept where it stood before they changed."""

@@ -39,15 +39,15 @@ def added_fact(row: PatternPlan) -> Fact:
 
 def material_fact(row: MaterialTotal) -> Fact:
     """Return what all figures take of a material."""
-    return _told("takes", row, row.uses)
+    return _material_fact("takes", row, row.uses)
 
 
 def to_buy_fact(row: MaterialTotal) -> Fact:
     """Return what is to be bought of it."""
-    return _told("buy", row, row.buy)
+    return _material_fact("buy", row, row.buy)
 
 
-def _told(what: str, row: MaterialTotal, much: float) -> Fact:
+def _material_fact(what: str, row: MaterialTotal, much: float) -> Fact:
     if row.wide_mm <= 0:
         return fact(f"material.{what}-clay", name=row.name, much=Grams(much))
     return fact(f"material.{what}", name=row.name, wide=Mm(row.wide_mm), much=Mm(much))

@@ -129,7 +129,7 @@ class Sighting(QObject):
         if self._reading.get(view, ("", None))[1] is not stop:
             return
         del self._reading[view]
-        self.laid[view] = LoadedPicture(path, found, _shown(found.pixels))
+        self.laid[view] = LoadedPicture(path, found, _screen_image(found.pixels))
         width, height = found.width, found.height
         self.studio.let_go()
         framing = self.studio.survey.framing(view)
@@ -372,7 +372,7 @@ def _key(framing: Framing) -> object:
     return framing.picture, framing.strokes, framing.crop, framing.turn if framing.crop else 0.0
 
 
-def _shown(pixels: NDArray[np.uint8]) -> QPixmap:
+def _screen_image(pixels: NDArray[np.uint8]) -> QPixmap:
     """Return the image for the screen, reduced if it is huge."""
     height, width, _ = pixels.shape
     every = max(1, max(height, width) // _SHOWN_PX)

@@ -77,7 +77,7 @@ def take_table(
     if studio.figure is None:
         return None
     try:
-        lines = _read(studio, text, ask)
+        lines = _read_lines(studio, text, ask)
         found = with_sizes(studio.figure, studio.survey, lines)
     except (RefusedError, ValueError) as error:
         studio.refuse(error)
@@ -95,7 +95,7 @@ def take_table(
     return found
 
 
-def _read(
+def _read_lines(
     studio: EditorSession, text: str, ask: Callable[[list[list[str]]], list[str] | None]
 ) -> tuple[SizesLine, ...]:
     unit = studio.units.length

@@ -110,12 +110,14 @@ class LastTime(QLabel):
     def show_step(self, step: Step) -> None:
         """Show what is known of a step from before; at the first one also what was to be done differently."""
         before = [m for name, m in self.desk.of_design.items() if name != self.desk.in_hand]
-        lines = list(dict.fromkeys(line for m in reversed(before) for line in _told(m, step)))
+        lines = list(
+            dict.fromkeys(line for m in reversed(before) for line in _earlier_remarks(m, step))
+        )
         self.setText("\n".join(lines))
         self.setVisible(bool(lines))
 
 
-def _told(making: Making, step: Step) -> Iterator[str]:
+def _earlier_remarks(making: Making, step: Step) -> Iterator[str]:
     if step.n == 1 and making.next_time:
         yield tr("Last time you wanted: {what}", what=making.next_time)
     if note := making.notes.get(step.key):

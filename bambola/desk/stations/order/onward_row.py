@@ -145,7 +145,7 @@ class OnwardRow(QWidget):
         self._job = self._background.do(
             lambda: (
                 asked,
-                *_seen(onward(figure, brief, bench, plan, part, measures, grams), plan),
+                *_ways_with_views(onward(figure, brief, bench, plan, part, measures, grams), plan),
             ),
             self._worked_out,
             self._spoilt,
@@ -181,7 +181,7 @@ class OnwardRow(QWidget):
         self._background.close()
 
 
-def _seen(found: Onward, plan: Plan) -> tuple[Onward, list[Runs]]:
+def _ways_with_views(found: Onward, plan: Plan) -> tuple[Onward, list[Runs]]:
     """Return the ways on, and front views of the figure as planned, if left, and if fitted."""
     placements = [plan.solids.placement, found.left]
     if found.fitted is not None:

@@ -90,11 +90,11 @@ def mark(symptom: str, theme: Theme) -> QIcon:
         (QIcon.Mode.Normal, (d.ink, d.woad, d.madder)),
         (QIcon.Mode.Selected, (d.on_dye, d.on_dye, d.on_dye)),
     ):
-        found.addPixmap(_drawn(symptom, colours, mark_size(theme) * 2), mode)
+        found.addPixmap(_drawn_mark(symptom, colours, mark_size(theme) * 2), mode)
     return found
 
 
-def _drawn(symptom: str, colours: tuple[QColor, QColor, QColor], size: QSize) -> QPixmap:
+def _drawn_mark(symptom: str, colours: tuple[QColor, QColor, QColor], size: QSize) -> QPixmap:
     dashes = ("", "stroke-dasharray='2.2 1.8'", "")
     paths = "".join(
         f"<path d='{path}' fill='none' stroke='{colour.name()}' stroke-width='1.7' "

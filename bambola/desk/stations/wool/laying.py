@@ -112,7 +112,7 @@ def lay_out(
         for setting, own, _ in row:
             # What a row has to spare is shared, so that nothing crowds at the left.
             own += spare / len(row)
-            laid.append(_lay(setting, QRectF(x, y, own, tall), scale, room))
+            laid.append(_layout_in_box(setting, QRectF(x, y, own, tall), scale, room))
             x += own + room.gap
         y += tall + room.gap
         row.clear()
@@ -136,7 +136,7 @@ def _needs(setting: Setting, scale: float, room: Room) -> tuple[float, float]:
     return max(own, room.least), tall + room.head + room.foot
 
 
-def _lay(setting: Setting, box: QRectF, scale: float, room: Room) -> PortionLayout:
+def _layout_in_box(setting: Setting, box: QRectF, scale: float, room: Room) -> PortionLayout:
     widths = [max(room.label, t.size[0] * scale) for t in setting.things]
     spare = box.width() - sum(widths) - room.gap * (len(widths) + 1)
     x = box.left() + room.gap + max(0.0, spare - room.label * 0.3) / 2

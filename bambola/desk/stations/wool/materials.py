@@ -50,7 +50,7 @@ class Column:
     read: Callable[[str, Material, Units], Any] | None = None
 
 
-def _left(material: Material, units: Units) -> str:
+def _stock_text(material: Material, units: Units) -> str:
     if material.left is None:
         return tr("not counted")
     return (show_mass if material.kind == "clay" else show_length)(material.left, units)
@@ -95,7 +95,7 @@ COLUMNS = (
         lambda m, _: "" if m.price is None else f"{m.price:.2f}",
         _read_price,
     ),
-    Column(N_("There is"), "left", _left, _read_left),
+    Column(N_("There is"), "left", _stock_text, _read_left),
     Column(N_("The plan takes"), "", lambda m, _: ""),
 )
 

@@ -86,7 +86,7 @@ def pages(job: Job) -> Iterator[PaperPage]:
 def _takes(job: Job, wide: float) -> Iterator[ColumnLine]:
     """Yield lines on what is needed, and how long it takes."""
     yield head(job.words.tr("What it takes"))
-    yield from _listed(_taken(job), wide)
+    yield from _listed(_wool_lines(job), wide)
     yield head(job.words.tr("Time and weight"))
     yield from _listed(_totals(job), wide)
 
@@ -117,7 +117,7 @@ def _cautions(words: Maker, wide: float) -> Iterator[ColumnLine]:
         yield words_in(words.say(Fact(caution)), wide, 3.1, colour=MADDER)
 
 
-def _taken(job: Job) -> list[str]:
+def _wool_lines(job: Job) -> list[str]:
     words, plan = job.words, job.plan
     found = []
     for total in plan.wools:

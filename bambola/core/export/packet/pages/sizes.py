@@ -51,7 +51,7 @@ def _lines(plan: Plan, job: Job) -> Iterator[ColumnLine]:
     if plan.cutting:
         yield head(words.tr("Cut from"))
     for cut in plan.cutting:
-        yield words_in(_cut(cut, words), wide, SMALL)
+        yield words_in(_cut_line(cut, words), wide, SMALL)
     if plan.fittings:
         yield head(words.tr("Fittings"))
     for row in plan.fittings:
@@ -121,7 +121,7 @@ def _part(part: PartPlan, job: Job, wide: float) -> ColumnLine:
     return together(rows)
 
 
-def _cut(cut: StockCut, words: Maker) -> str:
+def _cut_line(cut: StockCut, words: Maker) -> str:
     stock = words.say(cut.stock)
     cuts = ", ".join(show_length(mm, words.units, with_unit=False) for mm in cut.cuts)
     told = words.tr(

@@ -155,7 +155,7 @@ def _card(
         )
         text = words.tr("pinch, true size")
         items.append(DrawnText(left - 2, picture_high + 2.6, text, 2.2, colour=QUIET, at="right"))
-    lines = _said(drawn, group, job, cautions)
+    lines = _card_lines(drawn, group, job, cautions)
     room = high - y0 - 3
     scale = shrunk(SHRINKS, lambda k: _tall(lines, k, wide), room)
     y = y0
@@ -174,7 +174,7 @@ def _card(
 _Line = tuple[str, float, Face, str, str]
 
 
-def _said(
+def _card_lines(
     drawn: StepSheet, group: Sequence[Step], job: Job, cautions: Sequence[Fact]
 ) -> list[_Line]:
     """Return text, size, face, colour and number of each line of a card."""
