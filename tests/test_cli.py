@@ -34,7 +34,7 @@ def run(capsys: pytest.CaptureFixture[str], *argv: str) -> tuple[int, str, str]:
     return code, out.out, out.err
 
 
-def test_doubling_the_badger_on_the_command_line(capsys: pytest.CaptureFixture[str]) -> None:
+def test_doubling_badger_on_command_line(capsys: pytest.CaptureFixture[str]) -> None:
     plans = [
         json.loads(run(capsys, "plan", str(BADGER), "--height", h, "--json")[1])
         for h in ("140mm", "28 cm")
@@ -85,7 +85,7 @@ def test_bad_input_is_one_line_and_code_two(
     )
 
 
-def test_a_damaged_file_and_a_bench_without_the_wool_are_named(
+def test_damaged_file_and_bench_without_wool_are_named(
     capsys: pytest.CaptureFixture[str], tmp_path: Path
 ) -> None:
     bad = tmp_path / "bad.json"
@@ -166,14 +166,14 @@ HELD = [word for part in load_demo(TOAD).figure.parts for word in ("--hold", par
         (HELD, "holds its sizes: no other height can be met"),
     ],
 )
-def test_a_condition_that_cannot_be_is_refused_in_one_sentence(
+def test_condition_that_cannot_be_is_refused_in_one_sentence(
     capsys: pytest.CaptureFixture[str], asked: list[str], told: str
 ) -> None:
     code, out, err = run(capsys, "heights", str(TOAD), *asked)
     assert (code, out) == (2, "") and told in err and err.count("\n") == 1
 
 
-def test_what_is_printed_is_in_the_makers_units(capsys: pytest.CaptureFixture[str]) -> None:
+def test_what_is_printed_is_in_makers_units(capsys: pytest.CaptureFixture[str]) -> None:
     assert main(["plan", str(BADGER), "--height", "8.5", "--units", "in"]) == 0
     told = capsys.readouterr().out
     head, *rest = told.splitlines()
@@ -198,14 +198,14 @@ def test_one_step_is_told_and_drawn(capsys: pytest.CaptureFixture[str], tmp_path
     assert pixels.read_bytes().startswith(b"\x89PNG")
 
 
-def test_the_readme_names_every_export_and_no_other() -> None:
+def test_readme_names_every_export_and_no_other() -> None:
     readme = (Path(__file__).parents[1] / "README.md").read_text(encoding="utf-8")
     rows = re.findall(r"^\| `--(\w+)(?: \w+)?` \| (.+?) \|$", readme, re.M)
     told = dict(rows)
     assert told == {form.id: form.told for form in FORMATS}
 
 
-def test_a_plan_on_the_command_line_names_wools_and_says_how_each_part_is_made(
+def test_plan_on_command_line_names_wools_and_says_how_each_part_is_made(
     capsys: pytest.CaptureFixture[str],
 ) -> None:
     told = run(capsys, "plan", str(BADGER), "--height", "220")[1].splitlines()
@@ -240,7 +240,7 @@ def test_names_and_notes_in_letters_of_another_kind_are_printed(tmp_path: Path) 
 
 
 @pytest.mark.parametrize("json_wanted", [False, True])
-def test_a_terminal_of_few_letters_is_written_to(
+def test_terminal_of_few_letters_is_written_to(
     json_wanted: bool, capsys: pytest.CaptureFixture[str]
 ) -> None:
     command = [
@@ -256,7 +256,7 @@ def test_a_terminal_of_few_letters_is_written_to(
         assert json.loads(done.stdout) == json.loads(run(capsys, "plan", str(TOAD), "--json")[1])
 
 
-def test_figure_is_drawn_from_a_file_of_strokes(
+def test_figure_is_drawn_from_file_of_strokes(
     capsys: pytest.CaptureFixture[str], tmp_path: Path
 ) -> None:
     made, sheet = tmp_path / "doll.bambola.json", tmp_path / "strokes.json"
@@ -277,7 +277,7 @@ def test_figure_is_drawn_from_a_file_of_strokes(
     assert code == 2 and "Stroke 2, Head: no picture is given of this view: side." in err
 
 
-def test_a_figure_is_measured_from_its_pictures(
+def test_figure_is_measured_from_its_pictures(
     capsys: pytest.CaptureFixture[str], tmp_path: Path
 ) -> None:
     made = tmp_path / "doll.bambola.json"
@@ -313,7 +313,7 @@ def test_a_figure_is_measured_from_its_pictures(
         assert code == 2 and wrong in told
 
 
-def test_a_list_of_parts_is_made_into_a_design(
+def test_list_of_parts_is_made_into_design(
     capsys: pytest.CaptureFixture[str], tmp_path: Path
 ) -> None:
     made, notes = tmp_path / "otter.bambola.json", tmp_path / "otter.txt"

@@ -71,7 +71,7 @@ def test_pages_and_completion_tell_of_every_option() -> None:
     assert len({text.split("-F ")[1].split()[0] for text in functions}) == len(COMMANDS)
 
 
-def test_an_environment_of_its_own_is_laid_under_a_prefix_and_taken_away_whole(
+def test_environment_of_its_own_is_laid_under_prefix_and_taken_away_whole(
     tmp_path: Path,
 ) -> None:
     wheels, stage = tmp_path / "wheels", tmp_path / "stage"
@@ -95,7 +95,7 @@ def test_an_environment_of_its_own_is_laid_under_a_prefix_and_taken_away_whole(
     assert everything(stage) == before
 
 
-def test_who_has_it_from_a_wheel_puts_it_into_the_menus_and_out_again(
+def test_who_has_it_from_wheel_puts_it_into_menus_and_out_again(
     tmp_path: Path, monkeypatch: pytest.MonkeyPatch
 ) -> None:
     monkeypatch.setenv("XDG_DATA_HOME", str(tmp_path / "data here"))
@@ -108,7 +108,7 @@ def test_who_has_it_from_a_wheel_puts_it_into_the_menus_and_out_again(
 
 
 @pytest.mark.skipif(shutil.which("Xvfb") is None, reason="there is no X server here")
-def test_a_design_is_opened_from_the_menu_entry_on_a_display(tmp_path: Path) -> None:
+def test_design_is_opened_from_menu_entry_on_display(tmp_path: Path) -> None:
     menus.put(tmp_path / "with a space", str(Path(sys.executable).parent / "bambola-gui"))
     entry = entry_of(tmp_path / "with a space")
     assert entry["MimeType"] == "application/x-bambola-design+json;"

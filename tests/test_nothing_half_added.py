@@ -81,7 +81,7 @@ HEADS = [
 
 
 @pytest.mark.parametrize("head, kind", HEADS)
-def test_every_member_has_a_sentence(head: str, kind: Any) -> None:
+def test_every_member_has_sentence(head: str, kind: Any) -> None:
     for member in get_args(kind):
         assert f"{head}{member.replace(' ', '-')}" in every_sentence(), (
             f"{member} has no sentence {head}…"

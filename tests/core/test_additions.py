@@ -30,7 +30,7 @@ def badger() -> Figure:
     return load_demo(BADGER).figure
 
 
-def test_a_loop_is_bent_at_one_node_and_taken_away_again(badger: Figure) -> None:
+def test_loop_is_bent_at_one_node_and_taken_away_again(badger: Figure) -> None:
     for node in badger.nodes:
         new = with_loop(badger, node.id, 24.0)
         assert {n.id: n.loop for n in new.nodes} == {
@@ -39,7 +39,7 @@ def test_a_loop_is_bent_at_one_node_and_taken_away_again(badger: Figure) -> None
         assert with_loop(new, node.id, None).nodes == with_loop(badger, node.id, None).nodes
 
 
-def test_a_node_takes_its_twin_along_and_stays_on_its_part(badger: Figure) -> None:
+def test_node_takes_its_twin_along_and_stays_on_its_part(badger: Figure) -> None:
     paired = next(n for n in badger.nodes if n.side == "left")
     twins = {
         n.id
@@ -75,7 +75,7 @@ def test_furrows_are_pulled_into_one_part(badger: Figure) -> None:
     }
 
 
-def test_a_core_and_an_eye_weigh_what_balls_of_cork_and_glass_do() -> None:
+def test_core_weighs_like_cork_and_eye_like_glass() -> None:
     """Half a gram of cork to the cubic centimetre; half a ball of glass of 2.5 g, less the flat."""
     figure = with_core(one_ball(60.0), "body", 30.0, "Cork")
     core = core_of(figure, "body")
@@ -95,7 +95,7 @@ def test_a_core_and_an_eye_weigh_what_balls_of_cork_and_glass_do() -> None:
     assert likely_eye(Ball(width=50, depth=40, height=60)) == pytest.approx(4.0)
 
 
-def test_what_is_called_turned_is_as_round_as_an_egg() -> None:
+def test_what_is_called_turned_is_as_round_as_egg() -> None:
     """Its stations lie on an ellipse: at a tenth and three tenths of the way 0.6 and 0.917 of the width."""
     made = as_kind(Ball(width=40, depth=30, height=60), "turned")
     stations = {s.along: (s.width, s.depth) for s in made.stations}  # type: ignore[union-attr]
@@ -103,7 +103,7 @@ def test_what_is_called_turned_is_as_round_as_an_egg() -> None:
         assert stations[along] == pytest.approx((40 * share, 30 * share), abs=1e-6), along
 
 
-def test_what_is_called_another_kind_is_as_long_and_wide_and_tapers_by_the_tip() -> None:
+def test_changed_kind_keeps_length_width_and_taper() -> None:
     """An egg 21 mm wide and 90 long: four fifths as thick at the tip of a limb, two fifths of a cone."""
     egg = Ball(width=21, depth=15, height=90)
     limb, rope, cone = (as_kind(egg, kind) for kind in ("limb", "rope", "cone"))
@@ -119,7 +119,7 @@ def test_what_is_called_another_kind_is_as_long_and_wide_and_tapers_by_the_tip()
     assert leaf == pytest.approx({"length": 90, "width": 21, "thickness": 5.25})
 
 
-def test_only_what_bears_nothing_stands_in_a_row(badger: Figure) -> None:
+def test_only_what_bears_nothing_stands_in_row(badger: Figure) -> None:
     for bearing in ("head", "arm"):
         with pytest.raises(RefusedError):
             with_row(badger, bearing, 2, 0.5, 0.0)

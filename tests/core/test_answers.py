@@ -143,7 +143,7 @@ def changes() -> dict[tuple[str, str], bool]:
 
 
 @pytest.mark.parametrize("kind", QUESTIONS)
-def test_every_answer_changes_the_plan_or_is_declared_to_leave_it(
+def test_every_answer_changes_plan_or_is_declared_to_leave_it(
     kind: str, changes: dict[tuple[str, str], bool]
 ) -> None:
     for answer in map(str, QUESTIONS[kind].answers):

@@ -55,7 +55,7 @@ def test_paths_double_and_allowances_do_not(bench: Bench, badger: Document) -> N
         assert ends == [max(6.0, 4 * w.diameter_mm) for w in (a, a, b, b)]
 
 
-def test_twisted_strands_take_up_and_a_folded_end_turns_right_round(bench: Bench) -> None:
+def test_twisted_strands_take_up_and_folded_end_turns_right_round(bench: Bench) -> None:
     figure = arm_on_post()
     wire = figure.wires[0].replaced(route=("heart", "shoulder", "hand", "shoulder"))
     cut = plan_at(figure.replaced(wires=(wire,)), None, bench).wires[0]
@@ -65,7 +65,7 @@ def test_twisted_strands_take_up_and_a_folded_end_turns_right_round(bench: Bench
     assert cut.bends[-1].at_mm == pytest.approx(6 + 25 + 60 * 1.06)
 
 
-def test_a_neck_stub_and_bindings_go_by_wire_and_head(bench: Bench) -> None:
+def test_neck_stub_and_bindings_go_by_wire_and_head(bench: Bench) -> None:
     figure = overlapping(28.0)
     nodes = (
         Node(id="a", part="body", along=0.2),
@@ -96,7 +96,7 @@ def thin_arm() -> Figure:
     return arm_on_post(length=60.0, diameter=9.0)
 
 
-def test_a_limb_too_thin_for_its_wire_asks_and_each_answer_works(bench: Bench) -> None:
+def test_thin_limb_asks_and_each_answer_works(bench: Bench) -> None:
     open_plan = plan_at(thin_arm(), 30.0, bench)
     (question,) = open_plan.open_questions
     assert question.code == "thin-limb:arm" and "5.4 mm" in said(question.text)
@@ -126,7 +126,7 @@ def footed(size: float, lean: float = 0.0) -> Figure:
     return figure_of(body, foot)
 
 
-def test_tip_angle_of_a_ball_on_a_round_foot(bench: Bench) -> None:
+def test_tip_angle_of_ball_on_round_foot(bench: Bench) -> None:
     standing = plan_at(footed(24.0), None, bench).balance
     # The foot's sole (radius 12) at 2 % of the height up; the centre lies over it near the ball's.
     x, _, high = standing.centre_mm
@@ -136,7 +136,7 @@ def test_tip_angle_of_a_ball_on_a_round_foot(bench: Bench) -> None:
     assert standing.stands
 
 
-def test_a_figure_outside_its_feet_is_refused(bench: Bench) -> None:
+def test_figure_outside_its_feet_is_refused(bench: Bench) -> None:
     side = Part(
         id="side",
         name="Side",
@@ -155,7 +155,7 @@ def test_a_figure_outside_its_feet_is_refused(bench: Bench) -> None:
     assert told.code == "standing" and "eet" not in said(told.text)
 
 
-def test_mass_of_the_balance_is_wool_wire_and_fittings(bench: Bench, badger: Document) -> None:
+def test_mass_of_balance_is_wool_wire_and_fittings(bench: Bench, badger: Document) -> None:
     plan = plan_at(badger.figure, 220.0, bench)
     fittings = sum(f.mass_g * f.count for f in plan.fittings)
     wool = sum(p.grams * p.count for p in plan.parts)
@@ -184,7 +184,7 @@ def weights(plan: Plan, *parts: str) -> float:
     return sum(plan.part(p).count * sum(w.grams for w in plan.part(p).portions) for p in parts)
 
 
-def test_both_arms_of_a_pair_bear_what_single_arms_do(bench: Bench) -> None:
+def test_both_arms_of_pair_bear_what_single_arms_do(bench: Bench) -> None:
     arm = arm_on_post().parts[1].replaced(seat=Seat(along=0.5, around=90, sink=3))
     other = arm.replaced(id="other", seat=Seat(along=0.5, around=-90, sink=3, tilt=Tilt(turn=180)))
     body = arm_on_post().parts[0]

@@ -56,9 +56,7 @@ def bend(at: float, angle: float, twist: float = 0.0) -> Bend:
         ([], []),
     ],
 )  # fmt: skip
-def test_bends_are_told_as_a_hand_sets_them(
-    bends: list[Bend], told: list[tuple[float, ...]]
-) -> None:
+def test_bends_are_told_as_hand_sets_them(bends: list[Bend], told: list[tuple[float, ...]]) -> None:
     found = by_hand(bends)
     assert [(b.start_mm, b.end_mm, b.angle_deg, b.twist_deg) for b in found] == told
     assert not any(
@@ -66,7 +64,7 @@ def test_bends_are_told_as_a_hand_sets_them(
     )  # nobody rolls by -0
 
 
-def test_what_the_hand_does_is_said() -> None:
+def test_what_hand_does_is_said() -> None:
     assert said(HandBend(10, 10, 90, 0).told) == "bend 90° at 10 mm"
     assert said(HandBend(10, 34, 60, 0).told) != said(HandBend(10, 10, 60, 0).told)
     turned = [said(HandBend(10, 10, 90, twist).told) for twist in (45, -45, 4.9)]
@@ -83,7 +81,7 @@ SQUARE = np.array([(0.0, 0, 0), (40, 0, 0), (40, 20, 0), (0, 20, 0)])
 @example(1.0, 19.0)
 @given(st.floats(0, 40), st.floats(0, 20))
 @examples(60)
-def test_feet_share_a_weight_as_evenly_as_balance_allows(x: float, y: float) -> None:
+def test_feet_share_weight_as_evenly_as_balance_allows(x: float, y: float) -> None:
     """Against a library that looks for the same: forces that balance, none pulling, least uneven."""
     force, at = reactions(SQUARE, np.array([3.0, 2.0]), np.array([(x, y, 50.0)] * 2))
     assert force.sum() == pytest.approx(5.0) and force.min() >= 0
@@ -107,7 +105,7 @@ def test_feet_share_a_weight_as_evenly_as_balance_allows(x: float, y: float) -> 
     ).sum() >= best.fun - 1e-6
 
 
-def test_a_weight_beyond_the_feet_moves_where_they_press() -> None:
+def test_weight_beyond_feet_moves_where_they_press() -> None:
     force, at = reactions(SQUARE, np.array([4.0]), np.array([(55.0, 10.0, 30.0)]))
     assert force @ at[:, :2] == pytest.approx(np.array([55.0, 10.0]) * 4)
     assert force[0] == force[3] == 0 and force[1] == pytest.approx(2.0)
@@ -115,7 +113,7 @@ def test_a_weight_beyond_the_feet_moves_where_they_press() -> None:
     assert not nothing.any() and same is SQUARE
 
 
-def test_a_wire_weighs_along_its_runs() -> None:
+def test_wire_weighs_along_its_runs() -> None:
     body = Part(id="body", name="Body", shape=ball(40), core="core-batt")
     nodes = tuple(Node(id=name, part="body", along=0.5) for name in "abc")
     figure = figure_of(body, nodes=nodes)
@@ -130,7 +128,7 @@ def test_a_wire_weighs_along_its_runs() -> None:
 @pytest.mark.parametrize(
     ("straight", "longest"), [(900, 300), (299, 300), (300, 300), (571, 300), (5000, 333)]
 )
-def test_a_wire_is_of_as_few_pieces_as_its_stock_allows(straight: float, longest: float) -> None:
+def test_wire_is_of_as_few_pieces_as_its_stock_allows(straight: float, longest: float) -> None:
     pieces, splices = pieces_of(straight, [(0.0, straight)], longest)
     # Each piece but the last overlaps the next by a splice.
     fewest = max(1, math.ceil((straight - SPLICE_MM) / (longest - SPLICE_MM) - 1e-9))
@@ -145,7 +143,7 @@ def test_a_wire_is_of_as_few_pieces_as_its_stock_allows(straight: float, longest
     assert len(pieces_of(straight, [(0.0, straight)], 2 * SPLICE_MM)[0]) == 1
 
 
-def test_the_felt_of_a_tapered_limb_has_its_mean_radius_and_springs_back_by_it() -> None:
+def test_tapered_limb_springs_back_by_its_mean_radius() -> None:
     body = Part(id="body", name="Body", shape=ball(60), core="core-batt")
     arm = Part(
         id="arm", name="Arm", parent="body", core="core-batt", seat=Seat(along=0.5, around=90),
@@ -178,7 +176,7 @@ def test_more_than_four_strands_are_packed_as_closely_as_four() -> None:
     assert [take_up(n) for n in (0, 1, 2, 3, 4, 9)] == [1.0, 1.0, 1.06, 1.09, 1.12, 1.12]
 
 
-def test_a_gauge_is_as_stiff_as_the_cube_of_its_diameter_beside_what_would_be_as_before() -> None:
+def test_stiffness_goes_with_cube_of_diameter() -> None:
     for diameter, cores, steady, share in (
         (1.2, 1, 1.2, 1.0), (1.2, 1, 2.4, 0.125), (2.0, 1, 1.0, 8.0), (0.5, 2, 0.5, 2.0), (1.0, 4, 2.0, 0.5),
     ):  # fmt: skip
@@ -188,7 +186,7 @@ def test_a_gauge_is_as_stiff_as_the_cube_of_its_diameter_beside_what_would_be_as
         assert Gauge("soft steel", 1.2, 1.0, NOTHING, steady=steady).stiffness is None
 
 
-def test_a_bend_knows_the_node_at_which_it_is() -> None:
+def test_bend_knows_node_at_which_it_is() -> None:
     for demo in (BADGER, HERON):
         document = load_demo(demo)
         plan = make_plan(document.figure, document.brief, default_bench())
@@ -218,7 +216,7 @@ def test_a_bend_knows_the_node_at_which_it_is() -> None:
         (1.0, 0.0, 50.0, OWN_WEIGHT),  # no wire was there
     ],
 )
-def test_a_bone_needs_what_is_enough_between_what_was_drawn_and_as_steady(
+def test_need_lies_between_drawn_and_as_steady(
     scale: float, bore: float, moment: float, why: Fact
 ) -> None:
     bone = frozenset("ab")

@@ -72,7 +72,7 @@ SPOT = Place(id="spot", wool="woad", where=Line(way=((0.5, 180),), wide=10.0))
 
 
 @pytest.mark.parametrize("school", ["on top", "first"])
-def test_of_two_places_that_overlap_the_lower_is_laid_first(bench: Bench, school: str) -> None:
+def test_of_two_places_that_overlap_lower_is_laid_first(bench: Bench, school: str) -> None:
     body = Part(id="body", name="Body", shape=ball(60), core="core-batt", coat=Coat(wool="cream"),
                 places=(BELLY, SWIRL, SPOT))  # fmt: skip
     plan = make_plan(figure_of(body), Brief().schooled("insets", school), bench)
@@ -84,7 +84,7 @@ def test_of_two_places_that_overlap_the_lower_is_laid_first(bench: Bench, school
     assert Walker(plan, bench).walk() == ""
 
 
-def test_a_face_is_finished_in_the_hand(bench: Bench) -> None:
+def test_face_is_finished_in_hand(bench: Bench) -> None:
     """Snout, nose, eyes, mouth and cheeks are on before the head is joined; or what is drawn waits."""
     snout = Part(id="snout", name="Snout", parent="head", shape=ball(16), core="core-batt", face=True,
                  coat=Coat(wool="cream"), seat=Seat(along=0.45, sink=5.0, tilt=Tilt(nod=90)))  # fmt: skip
@@ -121,7 +121,7 @@ def test_clay_eyes_are_made_first_of_all(bench: Bench) -> None:
     assert Walker(plan, bench).walk() == ""
 
 
-def test_fleece_waits_for_what_the_skin_still_takes(bench: Bench) -> None:
+def test_fleece_waits_for_what_skin_still_takes(bench: Bench) -> None:
     snout = Part(id="snout", name="Snout", parent="head", shape=ball(14), core="core-batt", face=True,
                  seat=Seat(along=0.45, sink=5.0, tilt=Tilt(nod=90)))  # fmt: skip
     ear = Part(id="ear", name="Ear", parent="head", shape=SHEET, core="cream", pair=True,
@@ -138,7 +138,7 @@ def test_fleece_waits_for_what_the_skin_still_takes(bench: Bench) -> None:
 @pytest.mark.parametrize(("school", "lie", "waiting"), [
     ("on the pad", "tip", 1), ("on the pad", "base", None), ("after joining", "tip", None),
 ])  # fmt: skip
-def test_an_ear_has_its_fur_on_the_pad_but_for_the_last_row(
+def test_ear_has_its_fur_on_pad_but_for_last_row(
     bench: Bench, school: str, lie: str, waiting: int | None
 ) -> None:
     """Hair that hangs over the join is laid when that is made."""
@@ -153,7 +153,7 @@ def test_an_ear_has_its_fur_on_the_pad_but_for_the_last_row(
     assert Walker(plan, bench).walk() == ""
 
 
-def test_a_join_card_says_slit_or_spokes_and_never_both(bench: Bench) -> None:
+def test_join_card_says_slit_or_spokes_and_never_both(bench: Bench) -> None:
     thin = Part(id="ear", name="Ear", parent="head", shape=SHEET, core="cream", pair=True,
                 seat=Seat(along=0.85, around=70, sink=3, tilt=Tilt(lean=60)))  # fmt: skip
     thick = thin.replaced(shape=SHEET.replaced(thickness=6.0))
@@ -163,9 +163,7 @@ def test_a_join_card_says_slit_or_spokes_and_never_both(bench: Bench) -> None:
 
 
 @pytest.mark.parametrize(("wool", "is_blended"), [("cream", True), ("charcoal", False)])
-def test_only_a_seam_within_one_colour_is_blended(
-    bench: Bench, wool: str, is_blended: bool
-) -> None:
+def test_only_seam_within_one_colour_is_blended(bench: Bench, wool: str, is_blended: bool) -> None:
     behind = Seat(along=0.2, around=180, sink=6, tilt=Tilt(nod=-90))
     tail = Part(id="tail", name="Tail", parent="body", shape=ball(20), core="core-batt",
                 coat=Coat(wool=wool), seat=behind)  # fmt: skip
@@ -193,7 +191,7 @@ def test_flat_feet_are_not_joined_to_each_other(bench: Bench) -> None:
     assert "pair:foot" not in keys(plan)
 
 
-def test_fleece_on_a_small_sheep_takes_twenty_minutes(bench: Bench) -> None:
+def test_fleece_on_small_sheep_takes_twenty_minutes(bench: Bench) -> None:
     """An animal of 80 mm wears 25 to 40 bundles, pressed on in half a minute to a minute each."""
     fleece = Place(id="fleece", fur=LOCKS, where=Band(begin=0.05, end=1.0))
     body = Part(id="body", name="Body", shape=ball(58), core="core-batt", places=(fleece,))
@@ -202,14 +200,14 @@ def test_fleece_on_a_small_sheep_takes_twenty_minutes(bench: Bench) -> None:
     assert minutes == pytest.approx(20, rel=0.4)
 
 
-def test_ears_hide_the_stitches_of_sewn_eyes(bench: Bench) -> None:
+def test_ears_hide_stitches_of_sewn_eyes(bench: Bench) -> None:
     ear = Part(id="ear", name="Ear", parent="head", shape=SHEET, core="cream", pair=True,
                seat=Seat(along=0.85, around=70, sink=3, tilt=Tilt(lean=60)))  # fmt: skip
     plan = make_plan(headed(ear, fittings=(eye(glued=False, fixed="sewn"),)), Brief(), bench)
     assert keys(plan).index("fit:eye") < keys(plan).index("join:ear")
 
 
-def test_one_coat_goes_over_all_that_is_joined_of_its_colour(bench: Bench) -> None:
+def test_one_coat_covers_joined_parts_of_one_colour(bench: Bench) -> None:
     behind = Seat(along=0.2, around=180, sink=6, tilt=Tilt(nod=-90))
     tail = Part(id="tail", name="Tail", parent="body", shape=ball(20), core="core-batt",
                 coat=Coat(wool="cream"), seat=behind)  # fmt: skip
@@ -219,7 +217,7 @@ def test_one_coat_goes_over_all_that_is_joined_of_its_colour(bench: Bench) -> No
     assert Walker(plan, bench).walk() == ""
 
 
-def test_a_sheet_is_not_told_by_a_top_shorter_than_its_blank(bench: Bench) -> None:
+def test_sheet_is_not_told_by_top_shorter_than_its_blank(bench: Bench) -> None:
     """0.3 g were 51 mm of a top, for a blank 99 mm long."""
     large = SHEET.replaced(length=60.0, width=26.0, thickness=2.4)
     ear = Part(id="ear", name="Ear", parent="head", shape=large, core="mist", pair=True,
@@ -235,7 +233,7 @@ def test_a_sheet_is_not_told_by_a_top_shorter_than_its_blank(bench: Bench) -> No
     (30.0, 6.0, 6.0, "shape.on-needle"), (60.0, 12.0, 12.0, "shape.one-roll"),
     (60.0, 12.0, 7.0, "shape.roll-sausage"),
 ])  # fmt: skip
-def test_two_limbs_are_one_roll_and_short_ones_are_wound_on_the_needle(
+def test_two_limbs_are_one_roll_short_ones_wound_on_needle(
     bench: Bench, long: float, thick: float, tip: float, kind: str
 ) -> None:
     joints = (Joint(x=0, y=0, z=0, diameter=thick), Joint(x=0, y=0, z=long, diameter=tip))
@@ -247,7 +245,7 @@ def test_two_limbs_are_one_roll_and_short_ones_are_wound_on_the_needle(
     assert kind in told_ and ("shape.cut-roll" in told_) == (kind == "shape.one-roll")
 
 
-def test_each_point_of_a_mouth_has_a_name_of_its_own(bench: Bench) -> None:
+def test_each_point_of_mouth_has_name_of_its_own(bench: Bench) -> None:
     way = ((0.3, -30), (0.25, -10), (0.25, 10), (0.3, 30))
     mouth = Place(id="mouth", wool="charcoal", face="mouth", where=Line(way=way, wide=1.5))
     plan = make_plan(headed(places=(mouth,), fittings=(eye(),)), Brief(), bench)
@@ -260,7 +258,7 @@ def test_each_point_of_a_mouth_has_a_name_of_its_own(bench: Bench) -> None:
 @pytest.mark.parametrize(
     ("furrows", "deep", "is_gourd"), [(6, 60, True), (3, 60, False), (6, 30, False)]
 )
-def test_a_gourd_has_its_threads_all_round(
+def test_gourd_has_its_threads_all_round(
     bench: Bench, furrows: int, deep: float, is_gourd: bool
 ) -> None:
     gourd = Part(id="body", name="Gourd", core="weld", furrows=furrows,
@@ -269,7 +267,7 @@ def test_a_gourd_has_its_threads_all_round(
     assert ("all round" in told(plan, "furrow:body", bench)) == is_gourd
 
 
-def test_the_last_look_names_only_what_there_is(bench: Bench) -> None:
+def test_last_look_names_only_what_there_is(bench: Bench) -> None:
     bare = make_plan(figure_of(*headed().parts), Brief(), bench)
     eyed = make_plan(headed(fittings=(eye(),)), Brief(), bench)
     assert "thread round" not in told(bare, "check:stand", bench)
@@ -277,7 +275,7 @@ def test_the_last_look_names_only_what_there_is(bench: Bench) -> None:
     assert "the eyes" in look and "shoulders" not in look and "limbs" not in look
 
 
-def test_a_roll_over_a_nose_is_laid_flat_along_it(bench: Bench) -> None:
+def test_roll_over_nose_is_laid_flat_along_it(bench: Bench) -> None:
     joints = (Joint(x=0, y=0, z=-12, diameter=5), Joint(x=0, y=0, z=12, diameter=5))
     roll = Part(id="roll", name="Roll", parent="head", shape=Limb(joints=joints), core="cream",
                 made="in place", seat=Seat(along=0.5, sink=0.0, tilt=Tilt(nod=0)))  # fmt: skip
@@ -286,7 +284,7 @@ def test_a_roll_over_a_nose_is_laid_flat_along_it(bench: Bench) -> None:
     assert "along both its edges" in card and "Split the hairs" not in card
 
 
-def test_a_shawl_that_passes_the_head_waits_for_the_blend_under_it(bench: Bench) -> None:
+def test_shawl_that_passes_head_waits_for_blend_under_it(bench: Bench) -> None:
     joints = (Joint(x=0, y=0, z=0, diameter=16), Joint(x=0, y=0, z=24, diameter=14))
     body = Part(id="body", name="Body", shape=ball(60), core="core-batt", coat=Coat(wool="cream"))
     neck = Part(id="neck", name="Neck", parent="body", shape=Limb(joints=joints), core="core-batt",
@@ -299,7 +297,7 @@ def test_a_shawl_that_passes_the_head_waits_for_the_blend_under_it(bench: Bench)
     assert order.index("blend:neck") < order.index("join:shawl")
 
 
-def test_steps_that_are_done_alike_share_a_card(bench: Bench) -> None:
+def test_steps_that_are_done_alike_share_card(bench: Bench) -> None:
     petal = Part(id="p1", name="Petal 1", parent="body", shape=SHEET, core="weld",
                  seat=Seat(along=0.9, around=0, sink=1))  # fmt: skip
     others = tuple(
@@ -335,7 +333,7 @@ def topper(tail_wool: str = "core-batt") -> Figure:
     return figure_of(body, head, tail)
 
 
-def test_one_mass_is_drawn_out_of_a_soft_ball_of_all_its_wool(bench: Bench) -> None:
+def test_parts_of_one_mass_are_drawn_from_soft_ball(bench: Bench) -> None:
     one = make_plan(topper(), Brief().schooled("mass", "one mass"), bench)
     parts = make_plan(topper(), Brief(), bench)
     assert "one loose ball" in told(one, "core:body:1", bench)
@@ -358,14 +356,14 @@ def test_one_mass_is_drawn_out_of_a_soft_ball_of_all_its_wool(bench: Bench) -> N
     assert not Walker(one, bench).walk()
 
 
-def test_what_is_of_another_wool_is_not_drawn_out_of_one_mass(bench: Bench) -> None:
+def test_part_of_another_wool_is_not_drawn_out(bench: Bench) -> None:
     plan = make_plan(topper("weld"), Brief().schooled("mass", "one mass"), bench)
     tail = next(step for step in plan.steps if step.key == "core:tail:1")
     assert "Pinch" not in told(plan, "core:tail:1", bench)
     assert {portion.wool for portion, _ in plan.laid_by(tail)} == {"weld"}
 
 
-def test_a_bend_is_told_by_the_print_and_then_in_degrees(bench: Bench) -> None:
+def test_bend_is_told_by_print_and_then_in_degrees(bench: Bench) -> None:
     figure = arm_on_post()
     plan = make_plan(figure, Brief(), bench)
     bent = [step for step in plan.steps if step.key.sort == "bend"]
@@ -373,7 +371,7 @@ def test_a_bend_is_told_by_the_print_and_then_in_degrees(bench: Bench) -> None:
     assert kinds and all("bend-wire.one" not in kind[:1] for kind in kinds)
 
 
-def test_the_wool_of_felted_eyes_is_on_the_wool_list(bench: Bench) -> None:
+def test_wool_of_felted_eyes_is_on_wool_list(bench: Bench) -> None:
     figure = headed(fittings=(eye(glued=False, fixed="felted", size=9.0),))
     plan = make_plan(figure, Brief(), bench)
     bare = make_plan(headed(), Brief(), bench)
@@ -387,7 +385,7 @@ def test_the_wool_of_felted_eyes_is_on_the_wool_list(bench: Bench) -> None:
     assert "charcoal" in told(plan, "fit:eye", bench).lower()
 
 
-def test_what_is_usual_now_and_was_not_is_said_of_a_figure_saved_before() -> None:
+def test_older_figure_is_told_what_is_usual_now() -> None:
     badger = load_demo(BADGER)
     text = dump_document(badger.figure, badger.brief.schooled("insets", "first"))
     before = load_document(text.replace('"bambola": 4', '"bambola": 3', 1), "old")
@@ -469,7 +467,7 @@ def test_each_kind_of_making_has_its_own_words(name: str, bench: Bench) -> None:
     assert words in told(plan, key, bench), told(plan, key, bench)
 
 
-def test_of_one_mass_a_tail_is_teased_out_and_feet_are_split(bench: Bench) -> None:
+def test_one_mass_teases_tail_and_splits_feet(bench: Bench) -> None:
     body = Part(id="body", name="Body", shape=ball(60), core="core-batt")
     tail = Part(id="tail", name="Tail", parent="body", shape=limb(30, 10), core="core-batt",
                 seat=Seat(along=0.3, around=180, sink=3))  # fmt: skip
@@ -483,7 +481,7 @@ def test_of_one_mass_a_tail_is_teased_out_and_feet_are_split(bench: Bench) -> No
     )
 
 
-def test_a_wool_that_is_mixed_is_mixed_first_and_all_at_once(bench: Bench) -> None:
+def test_blend_is_mixed_first_and_at_once(bench: Bench) -> None:
     mixed = {"id": "smoke", "name": "Smoke", "form": "batt", "colour": "#777777",
              "recipe": [{"wool": "cream", "share": 2}, {"wool": "charcoal", "share": 1}]}  # fmt: skip
     blended = bench.replaced(wools=(*bench.wools, Wool.model_validate(mixed)))
@@ -503,7 +501,7 @@ def test_a_wool_that_is_mixed_is_mixed_first_and_all_at_once(bench: Bench) -> No
     assert "mix:smoke" not in keys(make_plan(figure, Brief(), ready))
 
 
-def test_a_stem_under_a_band_needs_neither_hole_nor_glue(bench: Bench) -> None:
+def test_stem_under_band_needs_neither_hole_nor_glue(bench: Bench) -> None:
     bones = (Bone(a="heart", b="shoulder"), Bone(a="shoulder", b="hand"))
     figure = arm_on_post().replaced(bones=bones)
     pushed = make_plan(figure, Brief(), bench)
@@ -514,7 +512,7 @@ def test_a_stem_under_a_band_needs_neither_hole_nor_glue(bench: Bench) -> None:
     assert not Walker(pushed, bench).walk() and not Walker(banded, bench).walk()
 
 
-def test_a_head_that_is_done_is_tried_on_before_the_last_round_of_its_body(bench: Bench) -> None:
+def test_finished_head_is_tried_before_last_round_of_body(bench: Bench) -> None:
     plan = make_plan(LARGE, Brief(), bench)
     order = keys(plan)
     rounds = [key for key in order if key.startswith("core:body")]

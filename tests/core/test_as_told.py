@@ -31,7 +31,7 @@ def _as_told(name: str, times: float) -> tuple[Plan, list[Put]]:
 
 
 @pytest.mark.parametrize("times", some(TIMES, 1))
-def test_outlines_of_the_pieces_put_together_are_those_of_the_figure(times: float) -> None:
+def test_outlines_of_pieces_put_together_are_those_of_figure(times: float) -> None:
     """Six of seven parts are within what is allowed; three widths are not enough for a head with a muzzle or
     a limb that swells, of which none is off by more than twice as much or so. The height is within a
     hundredth, but for a cub whose legs lie flat."""
@@ -51,7 +51,7 @@ WAYS = [(choice, school) for choice, schools in SCHOOLS.items() for school in sc
 MADE_UP = max(40, len(WAYS))
 
 
-def test_the_pieces_of_made_up_animals_are_those_animals() -> None:
+def test_pieces_of_made_up_animals_are_those_animals() -> None:
     """At three heights, each in another school; a quarter of the limbs lie half in a body."""
     off = []
     for seed in some(range(MADE_UP), 3):
@@ -65,7 +65,7 @@ def test_the_pieces_of_made_up_animals_are_those_animals() -> None:
     assert sum(share > 2 for share, *_ in off) < 0.08 * len(off), off[:10]
 
 
-def test_the_badgers_limbs_are_as_thick_as_they_are_drawn() -> None:
+def test_badgers_limbs_are_as_thick_as_they_are_drawn() -> None:
     plan, put = _as_told("lamplighter-badger", 220 / 140)
     told = {piece.copy.part.id: piece.told for piece in put}
     assert 38 <= told["leg"].width <= 40 and told["leg"].section == "round"
@@ -73,7 +73,7 @@ def test_the_badgers_limbs_are_as_thick_as_they_are_drawn() -> None:
     assert plan.part("leg").piece_mm["width"] == pytest.approx(told["leg"].width, abs=0.1)
 
 
-def test_a_told_piece_holds_the_wool_that_is_weighed_for_it() -> None:
+def test_told_piece_holds_wool_that_is_weighed_for_it() -> None:
     """By the volume of what is told, less what is there first. What lies flat is told by its mean, and a base
     that slants by the middle of its rim: three of four are within a tenth all the same."""
     off = []
@@ -100,7 +100,7 @@ def _off_drawn(course: Course, n: int) -> Iterator[tuple[float, Copy]]:
         yield now.difference(whole).area / whole.area, copy
 
 
-def test_the_growing_figure_is_of_the_pieces_as_they_are_told() -> None:
+def test_growing_figure_is_of_pieces_as_they_are_told() -> None:
     off = []
     for name in some(FIGURES, 4):
         plan = plan_of(name, 1.0)
@@ -110,7 +110,7 @@ def test_the_growing_figure_is_of_the_pieces_as_they_are_told() -> None:
     )[-6:]
 
 
-def test_a_leg_that_is_told_too_thick_is_seen_to_be() -> None:
+def test_leg_that_is_told_too_thick_is_seen_to_be() -> None:
     plan = plan_of("lamplighter-badger", 220 / 140)
     course = course_of(plan, default_bench())
     thick = {"width": 58.0, "thickness": 58.0}
@@ -124,7 +124,7 @@ def test_a_leg_that_is_told_too_thick_is_seen_to_be() -> None:
         assert len(legs) == 2 and all(least <= off < most for off in legs)
 
 
-def test_a_core_is_seen_smaller_than_under_its_coat() -> None:
+def test_core_is_seen_smaller_than_under_its_coat() -> None:
     plan = plan_of("lamplighter-badger", 220 / 140)
     course = course_of(plan, default_bench())
     steps = {step.key.sort: step.n for step in plan.steps if step.part == "leg"}

@@ -26,7 +26,7 @@ def octagon(turned_deg: float) -> np.ndarray:
 
 @pytest.mark.parametrize("off", [-22.0, 0.0, 22.0])
 @pytest.mark.parametrize("eighth", range(8))
-def test_the_side_a_figure_tips_to_is_the_eighth_its_edge_lies_in(eighth: int, off: float) -> None:
+def test_side_figure_tips_to_is_eighth_its_edge_lies_in(eighth: int, off: float) -> None:
     placement = place(one_ball())
     way = math.radians(45 * eighth + off)
     masses = [(0.2, (0.0, 0.0, 8.0)), (0.3, (5 * math.cos(way), 5 * math.sin(way), 8.0))]
@@ -39,7 +39,7 @@ def test_the_side_a_figure_tips_to_is_the_eighth_its_edge_lies_in(eighth: int, o
     assert found.stands and found.mass_g == pytest.approx(0.5)
 
 
-def test_a_plumb_point_half_a_millimetre_outside_does_not_stand() -> None:
+def test_plumb_point_half_millimetre_outside_does_not_stand() -> None:
     square = np.array([(-5.0, -5), (5, -5), (5, 5), (-5, 5)])
     found = balance(place(one_ball()), [(4.0, (5.5, 1.0, 20.0))], square)
     assert not found.stands and found.towards == "left"
@@ -47,7 +47,7 @@ def test_a_plumb_point_half_a_millimetre_outside_does_not_stand() -> None:
     assert sorted(found.edge_mm) == [(5.0, -5.0), (5.0, 5.0)]
 
 
-def test_a_figure_is_warned_of_that_tips_at_less_than_eight_degrees() -> None:
+def test_figure_tipping_below_eight_degrees_is_warned_of() -> None:
     assert WARN_DEG == 8
 
 
@@ -66,7 +66,7 @@ def of_kind(kind: str, *args: object) -> object:
     return next((r for r in remedies(*args) if r.kind == kind), None)  # type: ignore[arg-type]
 
 
-def test_a_stand_reaches_the_feet_or_the_lean_whichever_is_further() -> None:
+def test_stand_reaches_feet_or_lean_whichever_is_further() -> None:
     feet = [np.array([(10.0, 2.0), (4.0, -6.0), (7.0, -1.0)])]
     # The plumb point is (7, -2), so the furthest corner lies 5 mm away; the lean asks but 1 mm.
     stand = of_kind("stand", feet, (7.0, -2.0, 1.0), 20.0, 50.0, 45.0)
@@ -75,7 +75,7 @@ def test_a_stand_reaches_the_feet_or_the_lean_whichever_is_further() -> None:
     assert (alone.kind, alone.value, alone.at_mm) == ("stand", pytest.approx(200), (7.0, -2.0))
 
 
-def test_feet_grow_up_to_four_times_and_ballast_lies_over_their_middle() -> None:
+def test_feet_grow_fourfold_at_most_ballast_over_their_middle() -> None:
     foot = [RING + np.array([30.0, 10.0])]
     for need, grown in ((3.9, True), (4.1, False)):
         feet = of_kind("feet", foot, (30.0, 10.0, need), 5.0, 40.0, 45.0)
@@ -87,9 +87,7 @@ def test_feet_grow_up_to_four_times_and_ballast_lies_over_their_middle() -> None
 
 
 @pytest.mark.parametrize("need, within", [(5.5, True), (5.8, False)])
-def test_a_third_contact_lies_no_further_off_than_twice_the_height(
-    need: float, within: bool
-) -> None:
+def test_third_contact_lies_no_further_off_than_twice_height(need: float, within: bool) -> None:
     turns = np.radians(np.linspace(0, 360, 3601))
     cut = np.column_stack([np.minimum(10 * np.cos(turns), 2.0), 10 * np.sin(turns)])
     found = of_kind("contact", [cut], (0.0, 0.0, need), 5.0, 3.0, 45.0)
@@ -110,7 +108,7 @@ def two_balls(sink: float) -> Figure:
     return figure_of(body, other, stance="hanging")
 
 
-def test_the_loop_goes_where_the_plumb_line_leaves_the_figure_for_the_last_time() -> None:
+def test_loop_goes_where_plumb_line_leaves_figure_for_last_time() -> None:
     plumb = np.array([3.0, 0.0, 20.0])
     above, within = (loop_point(place(two_balls(sink)), plumb, 0.0) for sink in (0.0, 30.0))
     assert above is not None and within is not None
@@ -150,7 +148,7 @@ def armed() -> Figure:
 
 
 @pytest.mark.parametrize("heavy", ["left", "right"])
-def test_of_a_pair_the_arm_that_bears_more_is_told(heavy: str) -> None:
+def test_of_pair_arm_that_bears_more_is_told(heavy: str) -> None:
     solids = measure_solids(armed())
     seats = {
         c.side: (c.matrix[:3, 3], s.join_mm2)

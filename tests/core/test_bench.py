@@ -39,7 +39,7 @@ def in_grey(**more: object) -> Figure:
     return figure_of(body.replaced(core="grey"))
 
 
-def test_each_round_of_a_core_is_set_up_and_takes_less_than_its_weight() -> None:
+def test_each_round_of_core_adds_set_up_time() -> None:
     pace = Pace(setup=4.0, per_gram=10.0)
     # Two rounds of 8 g each. 8^0.8 from a table of logarithms.
     told = 2 * 4.0 + 10.0 * 2.0 * 2 * 5.2780
@@ -55,7 +55,7 @@ def test_each_round_of_a_core_is_set_up_and_takes_less_than_its_weight() -> None
     (38, (36, 38, 40), 38), (37, (36, 38), 38), (39, (36, 38, 40), 40), (42, (36, 38, 40), 40),
     (32, (36, 38), 36), (37, (40, 36), 36),
 ])  # fmt: skip
-def test_the_nearest_needle_is_taken_and_of_two_the_finer(
+def test_nearest_needle_is_taken_and_of_two_finer(
     gauge: int, owned: tuple[int, ...], taken: int
 ) -> None:
     assert nearest_needle(gauge, owned) == bench_of(needles=owned).needle(gauge) == taken
@@ -66,14 +66,14 @@ def stock(id_: str, **more: object) -> WireStock:
     return WireStock(id=id_, name=id_, **given)  # type: ignore[arg-type]
 
 
-def test_chenille_is_a_stem_of_several_cores() -> None:
+def test_chenille_is_stem_of_several_cores() -> None:
     coil, plain = stock("coil", cores=2), stock("plain", form="stem")
     stem = stock("stem", form="stem", cores=2)
     assert bench_of(wire_stock=(coil, plain)).chenille is None
     assert bench_of(wire_stock=(coil, plain, stem)).chenille == stem
 
 
-def test_a_wool_takes_the_place_of_its_namesake() -> None:
+def test_wool_takes_place_of_its_namesake() -> None:
     bench = bench_of()
     darker = WOOL.replaced(colour="#111111")
     assert bench.with_wool(darker).wools == (darker, WHITE)
@@ -82,7 +82,7 @@ def test_a_wool_takes_the_place_of_its_namesake() -> None:
     assert bench.with_wool(other).wools == (WOOL, WHITE, other)
 
 
-def test_a_beginner_needs_more_room_and_glue_its_time() -> None:
+def test_beginner_needs_more_room_and_glue_its_time() -> None:
     assert (bench_of().apart_mm, bench_of(beginner=True).apart_mm) == (8.0, 10.0)
     times = {"instant": 2.0, "hot": 3.0, "clear": 30.0, "white": 8 * 60.0}
     assert {glue: bench_of(glue=glue).cure_min for glue in times} == times
@@ -99,7 +99,7 @@ def test_what_shrinks_shares_it_out_over_three_directions() -> None:
     assert learned.shrink_weights("sausage") == pytest.approx((0.4, 0.3, 0.3))
 
 
-def test_what_is_lost_and_how_much_is_known_go_by_role() -> None:
+def test_loss_and_records_go_by_role() -> None:
     lost = {"core": 0.04, "coat": 0.08, "inset": 0.08, "seam": 0.08, "fur": 0.15}
     assert {role: WOOL.lost(role) for role in lost} == lost  # type: ignore[arg-type]
     known = WOOL.replaced(loss={"coat": 0.2}, known_from={"density:firm": 3, "cover": 7})
@@ -128,7 +128,7 @@ def test_what_is_no_bench_is_refused_in_words(wrong: dict[str, Any], words: str)
         load_bench(written(**wrong), "bench.json")
 
 
-def test_a_bench_of_sizes_stock_and_blends_is_read() -> None:
+def test_bench_of_sizes_stock_and_blends_is_read() -> None:
     made = written(
         eye_sizes=(2, 5),
         wire_stock=(stock("a"), stock("b")),
@@ -151,9 +151,7 @@ def written(**more: object) -> str:
     ("places › fur › fur", {"places": (fur_all_over(Fur(wool="gone", hair=20.0, spacing=5.0)),)}),
     ("seam_wool", {"seam_wool": "gone"}),
 ])  # fmt: skip
-def test_a_wool_that_the_bench_lacks_is_named_with_where_it_is_asked_for(
-    field: str, changed: dict[str, Any]
-) -> None:
+def test_missing_wool_is_named_with_its_place(field: str, changed: dict[str, Any]) -> None:
     body = in_grey(coat=Coat(wool="white"), seam_wool="grey")
     check_wools(body, bench_of(), "owl.json")
     (part,) = body.parts
@@ -201,7 +199,7 @@ def test_records_are_of_what_can_be(
     (Making, "notes", 2000, lambda text: {"a": text}),
     (Making, "mended", 2000, lambda text: {"a": (text,)}),
 ])  # fmt: skip
-def test_notes_are_as_long_as_a_page(
+def test_notes_are_as_long_as_page(
     kind: type[BaseModel], field: str, most: int, inside: Any
 ) -> None:
     assert kind.model_validate({**GIVEN[kind], field: inside("x" * most)})
@@ -209,19 +207,19 @@ def test_notes_are_as_long_as_a_page(
         kind.model_validate({**GIVEN[kind], field: inside("x" * (most + 1))})
 
 
-def test_a_record_not_yet_kept_has_no_number_and_tells_what_stayed() -> None:
+def test_unsaved_record_has_no_number() -> None:
     record = Record.model_validate(GIVEN[Record])
     assert (record.n, record.grams) == (0, 1.0)
     assert record.model_copy(update={"grams_trimmed": 0.25}).grams == 0.75
     assert record.model_copy(update={"grams_trimmed": 3.0}).grams == 0.0
 
 
-def test_a_bench_of_its_own_is_planned_on() -> None:
+def test_bench_of_its_own_is_planned_on() -> None:
     plan = make_plan(in_grey(), Brief(), bench_of())
     assert [row.wool for row in plan.wools] == ["grey"]
 
 
-def test_what_two_enter_at_once_is_all_kept_and_minutes_are_added_up() -> None:
+def test_concurrent_entries_are_merged_and_minutes_added() -> None:
     one, two = (Sitting(day="2026-03-02", minutes=n) for n in (10.0, 20.0))
     before = Making(
         at="a",

@@ -30,7 +30,7 @@ POINTED = ((-0.3, 0.0), (0.3, 0.0), (0.5, 0.3), (0.08, 0.9), (0.0, 1.0), (-0.08,
     st.floats(12, 200), st.floats(10, 90), st.floats(1, 8), st.floats(0.05, 0.2), st.floats(6, 25),
     st.booleans(),
 )  # fmt: skip
-def test_a_blank_is_the_finished_outline_over_its_shrinkage_with_margins(
+def test_blank_is_finished_outline_over_its_shrinkage_with_margins(
     length: float, width: float, thick: float, packed: float, fringe: float, pointed: bool
 ) -> None:
     shape = {"outline": POINTED} if pointed else {}
@@ -52,7 +52,7 @@ def test_a_blank_is_the_finished_outline_over_its_shrinkage_with_margins(
     assert Polygon(blank.outline).buffer(1e-3).contains(Polygon(blank.fold))
 
 
-def test_a_point_loses_a_thickness_and_a_round_end_does_not() -> None:
+def test_point_loses_thickness_and_round_end_does_not() -> None:
     sharp = Leaf(length=60, width=20, thickness=4, outline=POINTED)
     assert is_pointed(leaf_outline(sharp)) and not is_pointed(
         leaf_outline(Leaf(length=17, width=16, thickness=4))
@@ -60,9 +60,7 @@ def test_a_point_loses_a_thickness_and_a_round_end_does_not() -> None:
     assert blank_of(sharp, 0.11, 0.11, 8).fold[:, 1].max() == pytest.approx(64)
 
 
-def test_blanks_are_drawn_at_true_size_for_the_flat_parts_only(
-    bench: Bench, badger: Document
-) -> None:
+def test_blanks_are_drawn_at_true_size_for_flat_parts_only(bench: Bench, badger: Document) -> None:
     plan = make_plan(badger.figure, Brief(height=220), bench)
     drawn, blanks = true_size_svgs(plan, bench), blanks_of(plan, bench)
     assert {name for name in drawn if name.startswith("blank")} == {"blank-ear.svg"}

@@ -43,7 +43,7 @@ MADE = Making(
 )  # fmt: skip
 
 
-def test_the_figure_stands_as_it_came_out() -> None:
+def test_figure_stands_as_it_came_out() -> None:
     """Higher and lower as a whole, or in one part, by the sizes it was found to have."""
     bench = default_bench()
     plan = make_plan(load_demo(BADGER).figure, Brief(height=220.0), bench)
@@ -65,7 +65,7 @@ def test_the_figure_stands_as_it_came_out() -> None:
     assert as_it_came(plan, Making(reached_mm=20_000.0), bench).height == pytest.approx(20_000.0)
 
 
-def test_only_what_is_off_by_more_than_is_let_pass_is_told() -> None:
+def test_only_differences_beyond_tolerance_are_reported() -> None:
     plan = make_plan(load_demo(BADGER).figure, Brief(height=220.0), default_bench())
     head = plan.part("head")
     name, mm = next(iter(head.to_mm.items()))
@@ -78,7 +78,7 @@ def test_only_what_is_off_by_more_than_is_let_pass_is_told() -> None:
         assert [row.kind for row in off] == (["weight"] if told else [])
 
 
-def test_the_makings_of_a_design_are_counted() -> None:
+def test_makings_of_design_are_counted() -> None:
     for n in (1, 2, 31):
         assert nth_of(making_id("toad-17", n)) == ("toad-17", n)
     assert nth_of("toad#last") == ("toad#last", 1) and nth_of("") == ("", 1)
@@ -86,7 +86,7 @@ def test_the_makings_of_a_design_are_counted() -> None:
     assert not Making(at="a").is_begun and Making(finished="2026-01-01").is_begun
 
 
-def test_a_book_is_written_out_and_brought_in_whole() -> None:
+def test_book_is_written_out_and_brought_in_whole() -> None:
     makings = {"badger": MADE, "badger#2": Making()}
     assert load_book(dump_book(makings), "book.json") == makings
     # A book of many makings is larger than any design, and is brought in all the same.
@@ -102,7 +102,7 @@ def test_a_book_is_written_out_and_brought_in_whole() -> None:
         assert says in str(refused.value)
 
 
-def test_the_command_lists_shows_and_exports(
+def test_command_lists_shows_and_exports(
     tmp_path: Path, capsys: pytest.CaptureFixture[str]
 ) -> None:
     path = tmp_path / "bench.sqlite"
@@ -133,7 +133,7 @@ def test_the_command_lists_shows_and_exports(
     assert main([*other, "show", "nobody"]) == 2 and "nobody" in capsys.readouterr().err
 
 
-def test_eyes_stuff_and_glue_are_booked_off_and_laid_back_to_the_last() -> None:
+def test_eyes_stuff_and_glue_are_deducted_and_returned() -> None:
     """As much as is there, and no more; what was taken comes back, whatever happened in between."""
     doll = next(plan.figure for plan in body_plans() if plan.figure.id == "dressed-doll")
     bench = default_bench().replaced(wire_stock=())
@@ -164,7 +164,7 @@ def test_eyes_stuff_and_glue_are_booked_off_and_laid_back_to_the_last() -> None:
     assert put_back(put_back(again, more), taken) == counted
 
 
-def test_wire_is_booked_off_by_what_is_cut_and_its_ends_are_offcuts() -> None:
+def test_cut_wire_is_deducted_and_leaves_offcuts() -> None:
     """Of a coil the millimetres that are cut; a stem that was opened is gone, and what is left of it lies on
     the shelf to be cut from next."""
     bench = sample_shelf(default_bench())
@@ -195,7 +195,7 @@ def test_wire_is_booked_off_by_what_is_cut_and_its_ends_are_offcuts() -> None:
     assert more.wire_stock[1].count == 2 and put_back(opened, booked) == two
 
 
-def test_which_joins_held_is_learned_and_the_intervals_are_honest() -> None:
+def test_which_joins_held_is_learned_and_intervals_are_honest() -> None:
     random, inside, told = np.random.default_rng(12), 0, 0
     for _ in range(tries(4000)):
         true = {kind: random.beta(0.5, 0.5) for kind in ("fringe", "peg")}
@@ -212,7 +212,7 @@ def test_which_joins_held_is_learned_and_the_intervals_are_honest() -> None:
     assert told >= 500 and inside / told == pytest.approx(0.92, abs=0.03)  # open where all held
 
 
-def test_a_page_of_the_book_is_put_on_paper() -> None:
+def test_page_of_book_is_put_on_paper() -> None:
     bench = default_bench()
     plan = make_plan(load_demo(BADGER).figure, Brief(height=220.0), bench)
     making = MADE.replaced(

@@ -25,7 +25,7 @@ def changed(plan: Plan) -> dict[tuple[str | None, str], tuple[str, str]]:
     return {(c.part, c.what): (c.was, c.now) for c in plan.changes}
 
 
-def test_what_a_smaller_heron_changes_and_why(bench: Bench) -> None:
+def test_what_smaller_heron_changes_and_why(bench: Bench) -> None:
     heron = load_demo(HERON)
     plan = make_plan(heron.figure, heron.brief.at(120), bench)
     small = changed(plan)
@@ -45,9 +45,7 @@ def test_what_a_smaller_heron_changes_and_why(bench: Bench) -> None:
     assert f"{foot.from_mm['height']:.1f} mm" in told(plan, "foot", "made")
 
 
-def test_a_core_that_vanishes_is_told_where_the_size_is_chosen(
-    bench: Bench, badger: Document
-) -> None:
+def test_core_that_vanishes_is_told_where_size_is_chosen(bench: Bench, badger: Document) -> None:
     plan = make_plan(badger.figure, badger.brief.at(60), bench)
     gone = {part for (part, what), (_, now) in changed(plan).items() if what == "core"}
     assert "paw" in gone and "body" not in gone
@@ -68,7 +66,7 @@ def told(plan: Plan, part: str, what: str) -> str:
     return f"{said(change.text)}. {said(change.cause)}"
 
 
-def test_what_a_larger_badger_changes_and_why(bench: Bench, badger: Document) -> None:
+def test_what_larger_badger_changes_and_why(bench: Bench, badger: Document) -> None:
     plan = make_plan(badger.figure, badger.brief.at(320), bench)
     grown = changed(plan)
     assert grown["body", "rounds"] == ("1", "2") and ("leg", "rounds") not in grown
@@ -113,13 +111,13 @@ def test_what_a_larger_badger_changes_and_why(bench: Bench, badger: Document) ->
         ("wire", 12.0, 3.0, True, "wire"),
     ],
 )
-def test_a_join_is_as_strong_as_its_load_asks(
+def test_join_is_as_strong_as_its_load_asks(
     drawn: Join, was: float, now: float, neck: bool, kept: str
 ) -> None:
     assert join_for(JoinStress("head", drawn, now, ALLOWED_KPA[drawn], 100.0, neck, was)) == kept
 
 
-def test_the_neck_gains_a_peg_where_wool_no_longer_holds(bench: Bench, badger: Document) -> None:
+def test_neck_gains_peg_where_wool_no_longer_holds(bench: Bench, badger: Document) -> None:
     plan = make_plan(badger.figure, badger.brief.at(800), bench)
     join = next(j for j in plan.joins if j.part == "head")
     assert changed(plan)["head", "join"] == ("fringe", "peg") and join.holds
@@ -139,7 +137,7 @@ def test_the_neck_gains_a_peg_where_wool_no_longer_holds(bench: Bench, badger: D
         assert next(j for j in own.joins if j.part == "head").kind == kind
 
 
-def test_a_bought_garment_keeps_its_size_until_another_is_taken(
+def test_bought_garment_keeps_its_size_until_another_is_taken(
     bench: Bench, badger: Document
 ) -> None:
     at_400 = badger.brief.at(400)
@@ -177,7 +175,7 @@ def test_a_bought_garment_keeps_its_size_until_another_is_taken(
     assert plan.wool_g == pytest.approx(light.wool_g)
 
 
-def test_what_a_bought_ring_sits_on_can_be_built_round_it(bench: Bench) -> None:
+def test_what_bought_ring_sits_on_can_be_built_round_it(bench: Bench) -> None:
     figure = one_ball(90.0, coat=Coat(wool="woad"))
     hoop = Rope(points=((45, 0, 0), (0, 45, 0), (-45, 0, 0), (0, -45, 0)), thickness=4, closed=True)
     ring = Part(id="ring", name="Ring", parent="body", shape=hoop, core="madder", seat=Seat(along=0.5),
@@ -198,7 +196,7 @@ def test_what_a_bought_ring_sits_on_can_be_built_round_it(bench: Bench) -> None:
     assert [o.id for o in question.options] == ["another", "leave"]
 
 
-def test_what_to_cut_and_what_it_goes_over_is_told_in_words() -> None:
+def test_garment_tells_what_to_cut_and_cover() -> None:
     names = {"head": "Head", "body": "Body", "arm": "Arm"}
     row = DressPlan("sash", "sash", 145.0, 150.0, "head", 190.0, 60.0, 63.0, True, True, 290.0, 1, False,
                     ("arm", "body"))  # fmt: skip
@@ -213,7 +211,7 @@ def test_what_to_cut_and_what_it_goes_over_is_told_in_words() -> None:
 
 
 @pytest.mark.parametrize("kind", ["sash", "wrap", "pulled over", "skirt"])
-def test_clothes_grow_with_the_figure_but_not_their_knot_and_ease(bench: Bench, kind: str) -> None:
+def test_clothes_grow_with_figure_but_not_their_knot_and_ease(bench: Bench, kind: str) -> None:
     worn = Garment(opening=300, passes="head", kind=kind, tails=40, layers=2)  # type: ignore[arg-type]
     sash = Part(id="sash", name="Sash", parent="body", shape=ball(14), core="madder", seat=Seat(around=180),
                 garment=worn)  # fmt: skip
@@ -262,7 +260,7 @@ NONE: frozenset[str] = frozenset()
         ("small", False, True, "firmed", "apart", "on the body", "firmed-on-body", "firmed-apart"),
     ],
 )  # fmt: skip
-def test_one_thing_that_differs_is_told_once_with_what_was_and_what_is(
+def test_each_change_is_told_once_with_old_and_new(
     field: str,
     was: object,
     now: object,
@@ -288,7 +286,7 @@ def test_one_thing_that_differs_is_told_once_with_what_was_and_what_is(
     assert differences(Work((head,)), work(now)) == ()
 
 
-def test_a_needle_that_differs_since_it_is_made_otherwise_is_not_told_besides() -> None:
+def test_needle_change_due_to_making_is_not_told() -> None:
     other = replace(JOB, made="on wire", needle=36)
     (change,) = differences(Work((JOB,)), Work((other,)))
     assert (change.what, change.was, change.now) == ("made", "apart", "on wire")
@@ -304,7 +302,7 @@ def test_a_needle_that_differs_since_it_is_made_otherwise_is_not_told_besides() 
     )
 
 
-def test_what_is_marked_on_a_head_is_what_sits_there() -> None:
+def test_what_is_marked_on_head_is_what_sits_there() -> None:
     def sits(id: str, **more: object) -> PartJob:
         plural = f"{id.capitalize()}s"
         own = {"name": id.capitalize(), "plural": plural, "parent": "head", "passes": None, **more}

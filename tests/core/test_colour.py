@@ -29,7 +29,7 @@ PUBLISHED: list[tuple[Lab, Lab, float]] = [
 
 
 @pytest.mark.parametrize(("one", "other", "told"), PUBLISHED)
-def test_differences_are_those_published_and_the_same_both_ways(
+def test_differences_are_those_published_and_same_both_ways(
     one: Lab, other: Lab, told: float
 ) -> None:
     assert difference(one, other) == pytest.approx(told, abs=1e-4)
@@ -52,7 +52,7 @@ def test_screen_colours_have_their_known_places(colour: str, lab: Lab) -> None:
     assert lab_of(colour) == pytest.approx(lab, abs=0.03 if lab[0] > 1 else 0.002)
 
 
-def test_like_colours_are_like_and_a_colour_is_itself() -> None:
+def test_like_colours_are_like_and_colour_is_itself() -> None:
     steps = [lab_of(f"#{v:02X}{v:02X}{v:02X}") for v in range(0, 256, 17)]
     assert all(difference(lab, lab) == 0 for lab in steps)
     near = [difference(a, b) for a, b in itertools.pairwise(steps)]

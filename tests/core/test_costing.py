@@ -95,7 +95,7 @@ amounts = st.decimals(0, 5000, places=2)
     minutes=st.floats(0, 20_000),
     price=amounts,
 )
-def test_the_price_that_covers_is_the_least_and_pays_the_hour(
+def test_price_that_covers_is_least_and_pays_hour(
     rate: Decimal | None,
     small: Decimal,
     packing: Decimal,
@@ -127,7 +127,7 @@ def test_the_price_that_covers_is_the_least_and_pays_the_hour(
     assert dearer is not None and sale.hourly is not None and dearer >= sale.hourly - one / hours
 
 
-def test_what_was_really_spent_counts_and_what_has_no_price_is_told() -> None:
+def test_real_expenses_count_and_missing_prices_are_told() -> None:
     bench = priced(rate="20")
     plan = badger(bench)
     spent = cost_of(plan, bench, 90.0, {"wool:woad": 50.0, "needle:38": 2.0})
@@ -153,7 +153,7 @@ def test_what_was_really_spent_counts_and_what_has_no_price_is_told() -> None:
     assert len(cost.unpriced) == len(cost.lines) and cost.work is None and cost.total == 0
 
 
-def test_nine_figures_in_ten_cost_what_is_told_before_they_are_made() -> None:
+def test_likely_cost_covers_nine_in_ten() -> None:
     """Makers with a hidden pace at every sort of work, and for each of its sizes, make three toads by the
     clock; the fourth then costs what it costs: hours that scatter step by step, wool as the hand lays it."""
     random, held, told = np.random.default_rng(7), 0, 0
@@ -203,20 +203,20 @@ def test_nine_figures_in_ten_cost_what_is_told_before_they_are_made() -> None:
     ("text", "currency", "amount"),
     [("4.50", "€", "4.50"), ("4,5 €", "€", "4.5"), ("kr 1200", "kr", "1200"), ("0", "", "0")],
 )
-def test_a_price_is_read_and_told_in_any_currency(text: str, currency: str, amount: str) -> None:
+def test_price_is_read_and_told_in_any_currency(text: str, currency: str, amount: str) -> None:
     assert parse_money(text, currency) == Decimal(amount)
     assert show_money(Decimal("1234.5"), "¥", Decimal(1)) == "1234 ¥"
     assert show_money(Decimal("1234.5"), "", Decimal("0.05")) == "1234.50"
 
 
 @pytest.mark.parametrize("text", ["", "four", "-1", "nan", "inf", "1e9", "9" * 500, "4.5.6"])
-def test_what_is_no_price_is_refused_in_a_sentence(text: str) -> None:
+def test_what_is_no_price_is_refused_in_sentence(text: str) -> None:
     with pytest.raises(QuantityError) as refused:
         parse_money(text, "€")
     assert str(refused.value).startswith("typed.price")
 
 
-def test_the_command_tells_the_cost(capsys: pytest.CaptureFixture[str], tmp_path: Path) -> None:
+def test_command_tells_cost(capsys: pytest.CaptureFixture[str], tmp_path: Path) -> None:
     bench = tmp_path / "bench.json"
     bench.write_text(priced(rate="18", fees="10").model_dump_json(), encoding="utf-8")
     asked = ["cost", str(BADGER), "--height", "220", "--bench", str(bench)]
@@ -234,7 +234,7 @@ def test_the_command_tells_the_cost(capsys: pytest.CaptureFixture[str], tmp_path
         assert wrong[0] in capsys.readouterr().err
 
 
-def test_stall_labels_and_the_commission_slip_tell_the_price_that_covers() -> None:
+def test_stall_labels_and_commission_slip_tell_price_that_covers() -> None:
     """One label for each figure; where hours or stuff have no price, there is room to write it."""
     demo, day = load_demo(BADGER), date(2026, 11, 2)
     for bench, told in ((priced(rate="18", fees="10"), True), (default_bench(), False)):

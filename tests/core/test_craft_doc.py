@@ -31,14 +31,14 @@ ROOMS = (
 )
 
 
-def test_the_tables_have_the_values_of_the_code() -> None:
+def test_tables_have_values_of_code() -> None:
     for module, name, value, _ in ROWS:
         found = import_module(f"bambola.core.{module}")
         assert getattr(found, name) == pytest.approx(eval(value, vars(found).copy())), name
 
 
 @pytest.mark.parametrize("room", ROOMS)
-def test_every_constant_of_the_craft_is_told(room: str) -> None:
+def test_every_constant_of_craft_is_told(room: str) -> None:
     told = {(module, name) for module, name, _, _ in ROWS}
     assert len(told) == len(ROWS) > 80
     for path in (ROOT / "bambola/core" / room).rglob("*.py"):

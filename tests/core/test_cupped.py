@@ -26,7 +26,7 @@ rng = np.random.default_rng(3)
 
 
 @pytest.mark.parametrize(("curl", "cup"), [(0.0, 90.0), (60.0, 60.0), (0.0, 200.0), (0.0, -120.0)])
-def test_a_cupped_sheet_holds_what_the_plane_one_does(curl: float, cup: float) -> None:
+def test_cupped_sheet_holds_what_plane_one_does(curl: float, cup: float) -> None:
     ear = EAR.replaced(curl=curl, cup=cup)
     plane, bent = mesh_of(EAR), mesh_of(ear)
     # A strip bent about the middle of its thickness keeps its area, slice by slice.
@@ -52,7 +52,7 @@ def test_bending_and_laying_flat_undo_each_other(curl: float, cup: float) -> Non
         )
 
 
-def test_the_base_is_bent_as_far_as_told_and_the_tip_not_at_all() -> None:
+def test_cup_bends_base_and_not_tip() -> None:
     ear = EAR.replaced(cup=120.0)
     for z, degrees in ((0.0, 120.0), (20.0, 60.0), (40.0, 0.0)):
         (a, b) = curled(ear, np.array([[-12.0, 0.0, z], [12.0, 0.0, z]]))
@@ -64,7 +64,7 @@ def test_the_base_is_bent_as_far_as_told_and_the_tip_not_at_all() -> None:
 
 
 @pytest.mark.parametrize(("cup", "told"), [(0.0, ""), (90.0, "flat.cup"), (180.0, "flat.folded")])
-def test_the_card_says_how_it_is_cupped(bench: Bench, cup: float, told: str) -> None:
+def test_card_says_how_it_is_cupped(bench: Bench, cup: float, told: str) -> None:
     head = Part(id="head", name="Head", shape=ball(60), core="core-batt", coat=Coat(wool="cream"))
     ear = Part(id="ear", name="Ear", parent="head", shape=EAR.replaced(cup=cup), core="walnut", pair=True,
                seat=Seat(along=0.85, around=60, sink=5, tilt=Tilt(lean=30)))  # fmt: skip
@@ -77,7 +77,7 @@ def test_the_card_says_how_it_is_cupped(bench: Bench, cup: float, told: str) -> 
 @pytest.mark.parametrize(("thick", "school", "is_in_one"), [
     (4.0, None, True), (4.0, "on top", False), (5.9, None, True), (6.1, None, False),
 ])  # fmt: skip
-def test_a_thin_sheet_of_two_colours_is_one_blank(
+def test_thin_sheet_of_two_colours_is_one_blank(
     bench: Bench, thick: float, school: str | None, is_in_one: bool
 ) -> None:
     head = Part(id="head", name="Head", shape=ball(60), core="core-batt", coat=Coat(wool="cream"))
@@ -107,7 +107,7 @@ def test_a_thin_sheet_of_two_colours_is_one_blank(
 
 
 @pytest.mark.parametrize("length", [0.05, 0.17, 2.0])
-def test_a_sheet_far_shorter_than_it_is_thick_has_a_body(length: float) -> None:
+def test_sheet_far_shorter_than_it_is_thick_has_body(length: float) -> None:
     stub = Leaf(length=length, width=16.0, thickness=5.4, curl=60.0)
     assert 0.6 < mesh_of(stub).volume / (length * 16.0 * 5.4) < 1.0
 

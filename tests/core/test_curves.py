@@ -10,7 +10,7 @@ from bambola.core.armature.cuts import Bend
 from tests.said import said
 
 
-def test_a_run_of_small_bends_is_one_curve_and_a_sharp_one_stands_alone() -> None:
+def test_small_bends_merge_and_sharp_ones_stay() -> None:
     bends = [Bend(20.0, 12.0), Bend(35.0, 14.0), Bend(50.0, 11.0), Bend(80.0, 74.7, -88.0)]
     assert [said(bend.told) for bend in by_hand(bends)] == [
         "curve 35° in all from 20 mm to 50 mm",
@@ -26,7 +26,7 @@ def test_bends_far_apart_or_to_different_sides_are_no_curve() -> None:
 
 
 @given(st.lists(st.tuples(st.floats(1.0, 60.0), st.floats(0.0, 180.0)), max_size=12))
-def test_no_angle_is_lost_but_what_a_hand_cannot_set(steps: list[tuple[float, float]]) -> None:
+def test_no_angle_is_lost_but_what_hand_cannot_set(steps: list[tuple[float, float]]) -> None:
     at, bends = 0.0, []
     for gap, angle in steps:
         at += gap

@@ -36,7 +36,7 @@ def raw(badger: Document) -> dict[str, Any]:
 
 
 @given(figures())
-def test_a_saved_figure_reopens_as_it_was(figure: Figure) -> None:
+def test_saved_figure_reopens_as_it_was(figure: Figure) -> None:
     badger = Document(figure=figure)
     text = dump_document(figure, badger.brief)
     assert load_document(text, "f") == badger
@@ -44,7 +44,7 @@ def test_a_saved_figure_reopens_as_it_was(figure: Figure) -> None:
 
 
 @pytest.mark.parametrize("demo", [BADGER, HERON, TOAD], ids=lambda path: path.stem)
-def test_a_design_of_the_first_version_is_opened_and_written_as_those_of_now(demo: Path) -> None:
+def test_version_one_design_is_migrated(demo: Path) -> None:
     """Eyes went by their names, patches lay beside fur, and fur on all of a part's bare skin."""
     now = load_demo(demo)
     first = json.loads(dump_document(now.figure, now.brief))
@@ -63,7 +63,7 @@ def test_a_design_of_the_first_version_is_opened_and_written_as_those_of_now(dem
     assert json.loads(dump_document(opened.figure, opened.brief))["bambola"] > 1
 
 
-def test_the_published_schemas_are_current() -> None:
+def test_published_schemas_are_current() -> None:
     """Every field, limit and word of help of what is read and written: `make schemas` writes them anew."""
     core = Path(bambola.core.__file__).parent
     for name, room in (
@@ -78,11 +78,11 @@ def test_the_published_schemas_are_current() -> None:
         assert published(name)["$id"].startswith(f"urn:bambola:schema:{name}:")
 
 
-def test_the_default_bench_meets_its_published_schema(bench: Bench) -> None:
+def test_default_bench_meets_its_published_schema(bench: Bench) -> None:
     jsonschema.validate(json.loads(bench.model_dump_json()), bench_schema())
 
 
-def test_the_document_meets_its_published_schema(raw: dict[str, Any]) -> None:
+def test_document_meets_its_published_schema(raw: dict[str, Any]) -> None:
     jsonschema.validate(raw, document_schema())
 
 
@@ -124,7 +124,7 @@ def _set(raw: dict[str, Any], path: str, value: Any) -> dict[str, Any]:
         ("brief/height", -1, ("brief › height", "-1")),
     ],
 )
-def test_a_fault_is_one_sentence_naming_file_and_field(
+def test_fault_is_one_sentence_naming_file_and_field(
     raw: dict[str, Any], path: str, value: Any, says: tuple[str, ...]
 ) -> None:
     with pytest.raises(DocumentError) as error:
@@ -151,7 +151,7 @@ def test_what_is_no_document_is_refused_in_words(data: bytes, says: str) -> None
         load_document(data, "owl.json")
 
 
-def test_an_unknown_wool_is_named_with_its_part(badger: Document) -> None:
+def test_unknown_wool_is_named_with_its_part(badger: Document) -> None:
     with refused(DocumentError, r"parts › body › core: the bench has no wool “core-batt”"):
         check_wools(badger.figure, Bench(wools=()), "owl.json")
 
@@ -164,9 +164,7 @@ def test_an_unknown_wool_is_named_with_its_part(badger: Document) -> None:
         ('{"insets":[' + "{}," * 3000 + "{}]},{}", "#1 › id: this field is missing"),
     ],
 )
-def test_a_file_of_countless_things_is_refused_before_they_are_looked_at(
-    parts: str, says: str
-) -> None:
+def test_file_with_too_many_items_is_refused_early(parts: str, says: str) -> None:
     text = '{"bambola":1,"figure":{"id":"a","name":"A","datum":{},"parts":[' + parts + "]}}"
     tracemalloc.start()
     try:
@@ -177,7 +175,7 @@ def test_a_file_of_countless_things_is_refused_before_they_are_looked_at(
         tracemalloc.stop()
 
 
-def test_a_number_of_thousands_of_digits_is_refused() -> None:
+def test_number_of_thousands_of_digits_is_refused() -> None:
     with refused(DocumentError, "thousands of digits"):
         load_document('{"bambola":1,"figure":' + "9" * 5000 + "}", "digits.json")
 
@@ -215,7 +213,7 @@ def test_what_names_nothing_or_cannot_be_is_refused(
         load_document(json.dumps(raw), "spoilt.json")
 
 
-def test_a_rule_for_a_measure_that_a_part_has_not_is_refused(raw: dict[str, Any]) -> None:
+def test_rule_for_measure_that_part_has_not_is_refused(raw: dict[str, Any]) -> None:
     raw["brief"]["rules"] = {"leg": [{"rule": "hold", "measure": "width"}]}
     with refused(DocumentError, "leg: it has no measure “width”"):
         load_document(json.dumps(raw), "rules.json")
@@ -229,7 +227,7 @@ def test_names_stand_on_one_line(raw: dict[str, Any]) -> None:
         load_document(json.dumps(raw), "a.json")
 
 
-def test_half_a_letter_in_a_note_is_taken_and_can_be_saved(raw: dict[str, Any]) -> None:
+def test_half_letter_in_note_is_taken_and_can_be_saved(raw: dict[str, Any]) -> None:
     raw["figure"]["note"] = "caf\ud800"
     raw["brief"]["answers"] = {"no such": "\udc00"}
     document = load_document(json.dumps(raw), "a.json")
@@ -237,7 +235,7 @@ def test_half_a_letter_in_a_note_is_taken_and_can_be_saved(raw: dict[str, Any]) 
     assert dump_document(document.figure, document.brief).encode()
 
 
-def test_eyes_of_a_first_version_are_those_that_were_called_so(raw: dict[str, Any]) -> None:
+def test_eyes_of_first_version_are_those_that_were_called_so(raw: dict[str, Any]) -> None:
     """A part of the face or a mark whose name has the word; in later versions they say it themselves."""
     part = {**raw["figure"]["parts"][1], "parent": raw["figure"]["parts"][0]["id"], "pair": False}
     names = {"left-eye": True, "eye": True, "eyebrow": False, "keyed": False}
@@ -255,7 +253,7 @@ def test_eyes_of_a_first_version_are_those_that_were_called_so(raw: dict[str, An
     assert again == first
 
 
-def test_a_version_of_thousands_of_digits_is_none(raw: dict[str, Any]) -> None:
+def test_version_of_thousands_of_digits_is_none(raw: dict[str, Any]) -> None:
     text = json.dumps({**raw, "bambola": 0}).replace('"bambola": 0', '"bambola": ' + "9" * 4000, 1)
     with pytest.raises(DocumentError) as refused:
         load_document(text, "a.json")

@@ -71,7 +71,7 @@ def print_everywhere(plan: Plan, figure: Figure, with_heavy: bool) -> None:
                 assert "\n" not in str(error)
 
 
-def test_what_is_planned_with_a_place_prints_in_every_export() -> None:
+def test_what_is_planned_with_place_prints_in_every_export() -> None:
     rng = random.Random(11)
     figures = [load_demo(path).figure for path in (BADGER, HERON, TOAD)]
     figures += [plan.figure for plan in body_plans()]
@@ -93,7 +93,7 @@ def test_what_is_planned_with_a_place_prints_in_every_export() -> None:
 
 
 @pytest.mark.parametrize("kind", ["outline", "band", "near"])
-def test_a_face_piece_may_be_an_area_and_near_another_part(kind: str) -> None:
+def test_face_piece_may_be_area_and_near_another_part(kind: str) -> None:
     body = Part(id="body", name="Body", core="core-batt", shape=Ball(width=60, depth=60, height=60))
     nose = Part(
         id="nose", name="Nose", core="core-batt", parent="body", seat=Seat(along=0.5, around=0.0),
@@ -118,7 +118,7 @@ def test_a_face_piece_may_be_an_area_and_near_another_part(kind: str) -> None:
         assert laid_.grams == pytest.approx(cm3 * BENCH.wool_by_id[WOOL].density("firm"), rel=0.01)
 
 
-def test_a_spot_at_a_tip_is_as_large_as_elsewhere() -> None:
+def test_spot_at_tip_is_as_large_as_elsewhere() -> None:
     for shape, share in (
         (Ball(width=40, depth=40, height=40), 1.0),
         (Leaf(length=60, width=30, thickness=4), 0.5),

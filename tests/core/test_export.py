@@ -44,7 +44,7 @@ def test_tables_hold_every_part_wool_wire_and_step(bench: Bench, badger: Documen
     assert grams == pytest.approx(plan.wool_g, abs=0.05)
 
 
-def test_tables_for_a_spreadsheet_open_with_the_countrys_decimal_sign(
+def test_tables_for_spreadsheet_open_with_countrys_decimal_sign(
     bench: Bench, badger: Document
 ) -> None:
     plan, words = make_plan(badger.figure, badger.brief, bench), Words(Units(decimal=","))
@@ -59,7 +59,7 @@ def test_tables_for_a_spreadsheet_open_with_the_countrys_decimal_sign(
     assert ";117," not in plain["wool.csv"] and "," in sheet["wool.csv"].splitlines()[1]
 
 
-def test_tables_speak_the_makers_language_and_count_in_the_makers_units(
+def test_tables_speak_makers_language_and_count_in_makers_units(
     bench: Bench, badger: Document
 ) -> None:
     plan = make_plan(badger.figure, badger.brief, bench)
@@ -89,9 +89,7 @@ def test_tables_speak_the_makers_language_and_count_in_the_makers_units(
     assert said == {pseudo("soft steel")}, "what wire is of is said in the language too"
 
 
-def test_a_plan_as_json_is_its_values_and_ends_its_last_line(
-    bench: Bench, badger: Document
-) -> None:
+def test_json_plan_has_its_values_and_final_newline(bench: Bench, badger: Document) -> None:
     plan = make_plan(badger.figure, badger.brief, bench)
     text = plan_json(plan, bench)
     told = {"version": __version__, **plan_data(plan, bench)}
@@ -102,15 +100,13 @@ def test_a_plan_as_json_is_its_values_and_ends_its_last_line(
 @pytest.mark.parametrize(
     "name", ["=1+1", "＝1+1", "－1", "@a"]
 )  # of full width, some take it for the same
-def test_a_name_like_a_formula_stays_a_text(name: str, bench: Bench) -> None:
+def test_name_like_formula_stays_text(name: str, bench: Bench) -> None:
     figure = figure_of(Part(id="b", name=name, shape=ball(40), core="cream"))
     plan = make_plan(figure, Document(figure=figure).brief, bench)
     assert f"'{name}" in plan_tables(plan, ENGLISH)["parts.csv"]
 
 
-def test_the_work_sheet_is_readable_and_carries_its_own_type(
-    bench: Bench, badger: Document
-) -> None:
+def test_work_sheet_is_readable_and_carries_its_own_type(bench: Bench, badger: Document) -> None:
     plan = make_plan(badger.figure, badger.brief, bench)
     asked = ExportRequest(plan, badger.figure, bench, date(2026, 11, 27), datetime.now(UTC),
                   Words(Units("in", "oz")))  # fmt: skip
@@ -147,7 +143,7 @@ def test_outlines_are_at_true_size(bench: Bench, badger: Document) -> None:
     assert 180 < max(ys) - min(ys) < 200  # ears stand above the crown
 
 
-def test_a_file_is_written_whole_or_not_at_all(
+def test_file_is_written_whole_or_not_at_all(
     tmp_path: Path, monkeypatch: pytest.MonkeyPatch
 ) -> None:
     path = tmp_path / "plan.json"

@@ -60,7 +60,7 @@ def on_unit_ball(place_: tuple[float, float]) -> np.ndarray:
 
 
 @given(st.tuples(shares, degrees), st.tuples(shares, degrees), st.floats(5, 150))
-def test_on_a_ball_it_is_the_great_circle(
+def test_on_ball_it_is_great_circle(
     a: tuple[float, float], b: tuple[float, float], radius: float
 ) -> None:
     turn = math.acos(max(-1.0, min(1.0, float(on_unit_ball(a) @ on_unit_ball(b)))))
@@ -83,7 +83,7 @@ def geographers(across: float, high: float, *places: tuple[float, float]) -> flo
 
 
 @pytest.mark.parametrize(("across", "high"), [(60.0, 78.0), (60.0, 48.0), (34.0, 40.0)])
-def test_on_a_spheroid_it_is_what_geographers_find(across: float, high: float) -> None:
+def test_on_spheroid_it_is_what_geographers_find(across: float, high: float) -> None:
     pairs = [
         (CROWN, (0.53, 26.0)),
         (CROWN, (0.2, 70.0)),
@@ -106,7 +106,7 @@ OVER, ROUND = st.floats(-0.15, 0.15), st.floats(-30.0, 30.0)
     ROUND,
     st.sampled_from([26.0, 40.5, 60.0]),
 )
-def test_between_places_nearly_opposite_it_is_the_shortest_of_the_ways(
+def test_between_places_nearly_opposite_it_is_shortest_of_ways(
     along: float, around: float, over: float, round_: float, high: float
 ) -> None:
     there = min(0.98, max(0.02, 1 - along + over)), around + 180.0 + round_
@@ -115,7 +115,7 @@ def test_between_places_nearly_opposite_it_is_the_shortest_of_the_ways(
 
 
 @pytest.mark.parametrize("depth", [30.0, 40.0, 60.0])
-def test_from_crown_to_chin_it_is_down_the_front(depth: float) -> None:
+def test_from_crown_to_chin_it_is_down_front(depth: float) -> None:
     """A narrow head is no shorter to measure because a thread over its side would be."""
     shape = Ball(width=40.0, depth=depth, height=50.0)
     a, b = 25.0, depth / 2
@@ -125,7 +125,7 @@ def test_from_crown_to_chin_it_is_down_the_front(depth: float) -> None:
 
 
 @given(shares, st.floats(1.0, 170.0), st.floats(0.6, 1.6), st.floats(0.6, 1.6))
-def test_a_path_is_never_shorter_than_straight_nor_longer_than_the_level_way(
+def test_path_lies_between_straight_and_level_distance(
     along: float, around: float, wide: float, high: float
 ) -> None:
     shape = Ball(width=40 * wide, depth=40.0, height=40 * high, taper=0.2)
@@ -141,7 +141,7 @@ def test_a_path_is_never_shorter_than_straight_nor_longer_than_the_level_way(
 
 
 @given(shares, st.floats(1.0, 179.0))
-def test_a_thread_is_measured_and_found_again(along: float, around: float) -> None:
+def test_thread_is_measured_and_found_again(along: float, around: float) -> None:
     shape = Ball(width=50.0, depth=38.0, height=44.0)
     assert around_at(shape, along, level_arc(shape, along, around)) == pytest.approx(
         around, abs=0.3
@@ -154,13 +154,13 @@ def test_a_thread_is_measured_and_found_again(along: float, around: float) -> No
     assert 2 * level_arc(shape, along, 180.0) == pytest.approx(round_, rel=1e-3)
 
 
-def test_a_tube_unrolls() -> None:
+def test_tube_unrolls() -> None:
     tube = Limb(joints=(Joint(x=0, y=0, z=0, diameter=20), Joint(x=0, y=0, z=100, diameter=20)))
     assert over_surface(tube, [((0.2, 0.0), (0.5, 0.0))])[0] == pytest.approx(30.0)
     assert over_surface(tube, [((0.2, 0.0), (0.2, 90.0))])[0] == pytest.approx(10 * math.pi / 2)
 
 
-def test_a_tube_that_tapers_unrolls_as_wide_as_it_is_half_way() -> None:
+def test_tapered_tube_unrolls_with_mean_width() -> None:
     """10 mm about from the base, 5 three quarters up and 2 at the tip; 24 mm along, a quarter round."""
     joints = ((0.0, 20.0), (30.0, 10.0), (40.0, 4.0))
     arm = Limb(joints=tuple(Joint(x=0, y=0, z=z, diameter=d) for z, d in joints))
@@ -170,7 +170,7 @@ def test_a_tube_that_tapers_unrolls_as_wide_as_it_is_half_way() -> None:
         assert told == pytest.approx(math.hypot((high - low) * 40, radius * math.pi / 2), rel=0.01)
 
 
-def test_a_flat_part_is_as_flat_as_paper() -> None:
+def test_flat_part_is_as_flat_as_paper() -> None:
     """Its places lie along it, and aside by the sine of their angle: half a width at 90 degrees."""
     leaf = Leaf(length=40.0, width=30.0, thickness=3.0)
     found = over_surface(leaf, [((0.25, 90.0), (0.75, -90.0)), ((0.1, 0.0), (0.1, 30.0))])
@@ -192,7 +192,7 @@ def head_typed_from_a_strip() -> Figure:
     return figure_of(head, marks=marks)
 
 
-def test_marks_typed_from_a_strip_are_read_off_it_again() -> None:
+def test_marks_typed_from_strip_are_read_off_it_again() -> None:
     face = faces_of(place(head_typed_from_a_strip()))[0]
     read = {m.id: (m.from_crown_mm, m.from_midline_mm) for m in face.marks}
     for id, mm in {"eye": (31.0, 11.0), "brow": (24.0, 9.0), "cheek": (43.0, 14.0)}.items():
@@ -201,7 +201,7 @@ def test_marks_typed_from_a_strip_are_read_off_it_again() -> None:
 
 
 @given(st.floats(0.25, 0.9), st.floats(12.0, 70.0), st.floats(0.8, 1.15))
-def test_a_caliper_reads_chords_of_a_ball(along: float, around: float, times: float) -> None:
+def test_caliper_reads_chords_of_ball(along: float, around: float, times: float) -> None:
     radius, shape, now = 25.0, ball(50.0), (along, around)
     arc = float(over_surface(shape, [(CROWN, now)])[0])
     aside = float(from_midline(shape, [now])[0])
@@ -221,7 +221,7 @@ def test_a_caliper_reads_chords_of_a_ball(along: float, around: float, times: fl
         assert times > 1 or wanted < nearer  # there is no such place
 
 
-def test_what_a_caliper_does_not_measure_stays_as_far_over_the_surface() -> None:
+def test_what_caliper_does_not_measure_stays_as_far_over_surface() -> None:
     radius, shape, now = 30.0, ball(60.0), (0.6, 40.0)
     round_ = 2 * radius * math.sqrt(0.6 * 0.4)  # radius of the level there
     for apart in (20.0, 35.0):
@@ -238,7 +238,7 @@ def test_what_a_caliper_does_not_measure_stays_as_far_over_the_surface() -> None
     assert both == pytest.approx((0.5, 30.0), abs=0.2)
 
 
-def test_a_caliper_measures_from_the_crown_where_that_is_not_the_pole() -> None:
+def test_caliper_measures_from_crown_where_that_is_not_pole() -> None:
     shape, crown, now = ball(60), (0.8, 0.0), (0.4, 25.0)
     aside = from_midline(shape, [now])[0]
     for down in (20.0, 35.0):
@@ -263,9 +263,7 @@ def strokes(svg: str, what: str) -> list[tuple[float, float]]:
 
 
 @pytest.mark.parametrize("rules", [(), ("hold",), ("multiply",)])
-def test_printed_strips_are_as_long_as_it_is_over_the_new_head(
-    rules: tuple[str, ...], bench: Bench
-) -> None:
+def test_printed_strips_have_length_over_new_head(rules: tuple[str, ...], bench: Bench) -> None:
     figure = head_typed_from_a_strip()
     brief = Brief(height=45.0 * 1.6)
     if rules == ("hold",):
@@ -336,7 +334,7 @@ def test_strips_in_print_are_as_long_as_geographers_find(way: str, bench: Bench)
 
 
 @pytest.mark.parametrize("times", [0.55, 0.8, 1.3, 1.57])
-def test_bought_eyes_keep_the_gap_between_them(times: float, bench: Bench) -> None:
+def test_bought_eyes_keep_gap_between_them(times: float, bench: Bench) -> None:
     demo = load_demo(BADGER)
     height = place(demo.figure).height * times
     plan = make_plan(demo.figure, Brief(height=height), bench)
@@ -367,13 +365,13 @@ def test_every_face_of_ours_is_told_at_its_step(bench: Bench) -> None:
                 assert any(t.startswith(said(mark.name)) and "mm" in t for t in told), figure.id
 
 
-def test_a_figure_without_a_face_is_asked_nothing_of_one(bench: Bench) -> None:
+def test_figure_without_face_is_asked_nothing_of_one(bench: Bench) -> None:
     plan = make_plan(one_ball(), Brief(height=60.0), bench)
     assert plan.faces == () and plan_data(plan)["faces"] == []
     assert not any(step.key.startswith("mark:") for step in plan.steps)
 
 
-def test_a_face_corrected_for_its_size_has_larger_eyes_and_keeps_their_gap(bench: Bench) -> None:
+def test_corrected_face_has_larger_eyes_with_same_gap(bench: Bench) -> None:
     figure, fine = (
         load_demo(BADGER).figure,
         bench.replaced(eye_sizes=tuple(i / 100 for i in range(50, 3000))),
@@ -392,7 +390,7 @@ def test_a_face_corrected_for_its_size_has_larger_eyes_and_keeps_their_gap(bench
         assert wider - larger == pytest.approx(apart - plain, abs=0.12)
 
 
-def test_the_lines_of_a_larger_face_are_finer_and_no_line_of_a_smaller_is(bench: Bench) -> None:
+def test_only_larger_faces_get_finer_lines(bench: Bench) -> None:
     head = one_ball().parts[0]
     mouth = head.replaced(
         id="mouth", name="Mouth", parent=head.id, face=True, seat=Seat(along=0.3, sink=0.5),

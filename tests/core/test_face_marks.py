@@ -43,9 +43,7 @@ SNOUT = Part(id="snout", name="Snout", parent="head", shape=ball(24.0), core="co
 
 
 @pytest.mark.parametrize(("along", "around"), [(0.45, 10.0), (0.5, 14.0), (0.41, 5.0)])
-def test_a_mark_under_the_snout_is_told_where_it_comes_out_of_it(
-    along: float, around: float
-) -> None:
+def test_mark_under_snout_moves_to_its_skin(along: float, around: float) -> None:
     nose = FaceMark(id="nose", name="Nose tip", part="head", along=along, around=around)
     cheek = FaceMark(id="cheek", name="Cheek", part="head", along=0.45, around=70.0)
     ear = Part(id="ear", name="Ear", parent="head", shape=Leaf(length=20.0, width=14.0, thickness=3.0),
@@ -81,9 +79,7 @@ def test_a_mark_under_the_snout_is_told_where_it_comes_out_of_it(
         (180.0, 0.5, 1.0),
     ],
 )
-def test_the_crown_is_on_top_however_the_head_is_turned(
-    nod: float, along: float, quarters: float
-) -> None:
+def test_crown_is_on_top_however_head_is_turned(nod: float, along: float, quarters: float) -> None:
     """On a ball a mark is so many quarters of the way round from what is on top."""
     figure = head_with_a_face(marks=(FaceMark(id="spot", name="Spot", part="head", along=along),))
     parts = [
@@ -96,7 +92,7 @@ def test_the_crown_is_on_top_however_the_head_is_turned(
 
 
 @pytest.mark.parametrize("nod", [90.0, -90.0])
-def test_a_strip_of_a_head_that_lies_goes_over_its_front_to_the_chin(nod: float) -> None:
+def test_strip_of_lying_head_runs_over_front_to_chin(nod: float) -> None:
     """Half round a ball from its highest point to its lowest, whichever end is in front."""
     lying = Seat(tilt=Tilt(nod=nod))
     mark = FaceMark(id="nose", name="Nose", part="body", along=0.98, around=0.0)
@@ -115,9 +111,7 @@ def test_every_mark_lies_on_its_strip() -> None:
 
 
 @pytest.mark.parametrize(("along", "is_ear"), [(0.85, True), (0.3, False)])
-def test_flat_pairs_above_the_eyes_are_ears_with_an_inner_and_an_outer_end(
-    along: float, is_ear: bool
-) -> None:
+def test_flat_pairs_above_eyes_are_ears(along: float, is_ear: bool) -> None:
     leaf = Part(id="flap", name="Flap", parent="head", shape=Leaf(length=20.0, width=14.0, thickness=3.0),
                 core="core-batt", seat=Seat(along=along, around=60.0), pair=True)  # fmt: skip
     (face,) = faces_of(place(head_with_a_face(leaf)))
@@ -128,7 +122,7 @@ def test_flat_pairs_above_the_eyes_are_ears_with_an_inner_and_an_outer_end(
         assert ends["inner"].both and ends["outer"].both
 
 
-def test_a_mark_on_the_place_of_an_eye_is_told_once() -> None:
+def test_mark_on_place_of_eye_is_told_once() -> None:
     marks = tuple(
         FaceMark(id=name.replace(" ", "-"), name=name, part="head", along=along, around=around)
         for name, along, around in (
@@ -142,7 +136,7 @@ def test_a_mark_on_the_place_of_an_eye_is_told_once() -> None:
 @pytest.mark.parametrize(
     ("about", "place_"), [("mouth", (0.35, 10.0)), ("eye", (0.55, 50.0)), ("ear", (0.8, 66.0))]
 )
-def test_a_mark_is_moved_alone_and_found_where_it_was_put(
+def test_mark_is_moved_alone_and_found_where_it_was_put(
     about: str, place_: tuple[float, float]
 ) -> None:
     ear = Part(id="ear", name="Ear", parent="head", shape=Leaf(length=20.0, width=14.0, thickness=3.0),
@@ -187,7 +181,7 @@ UP, DOWN, AS_IT_WAS = 1.0, -1.0, 0.0
         ("gentle", DOWN, UP, DOWN, UP, UP, UP),
     ],
 )
-def test_an_expression_moves_what_carries_it_and_nothing_else(
+def test_expression_moves_what_carries_it_and_nothing_else(
     name: str, eyes: float, mouth: float, ears: float, ears_out: float, nod: float, lean: float
 ) -> None:
     ear = Part(id="ear", name="Ear", parent="head", shape=Leaf(length=20.0, width=14.0, thickness=3.0),
@@ -218,9 +212,7 @@ def test_an_expression_moves_what_carries_it_and_nothing_else(
         (100.0, 103.0, "level.yes"), (100.0, 103.2, "level.right"), (103.2, 100.0, "level.left"),  # 3 %
     ],
 )  # fmt: skip
-def test_sides_that_are_not_level_say_which_is_lower_and_by_how_much(
-    left: float, right: float, told: str
-) -> None:
+def test_uneven_sides_tell_which_is_lower(left: float, right: float, told: str) -> None:
     found = level(left, right)
     assert found.kind == told
     if told != "level.yes":
@@ -238,7 +230,7 @@ def test_expressions_move_as_much_as_is_told_to_strangers() -> None:
         assert told == pytest.approx([*up, e.ear_lean, e.nod, e.lean])
 
 
-def test_a_mark_is_on_both_sides_unless_it_lies_in_the_middle_before_or_behind() -> None:
+def test_mark_off_midline_is_on_both_sides() -> None:
     arounds = (0.0, 1.9, 2.1, 90.0, -90.0, 177.9, -177.9, 178.1, -178.1, 180.0)
     marks = tuple(
         FaceMark(id=f"m{i}", name=f"M{i}", part="head", along=0.5, around=around)
@@ -250,9 +242,7 @@ def test_a_mark_is_on_both_sides_unless_it_lies_in_the_middle_before_or_behind()
 
 
 @pytest.mark.parametrize(("deeper", "curl"), [(0.0, 60.0), (2.0, 60.0), (0.0, 0.0), (1.0, -40.0)])
-def test_the_ends_of_a_base_are_where_the_solids_meet(
-    badger: Document, deeper: float, curl: float
-) -> None:
+def test_ends_of_base_are_where_solids_meet(badger: Document, deeper: float, curl: float) -> None:
     """The ear's sheet, cut out as a mesh as thin as paper, meets the head's mesh from end to end."""
     ear = badger.figure.by_id["ear"]
     seat = ear.seat.replaced(sink=ear.seat.sink + deeper)
@@ -274,7 +264,7 @@ def test_the_ends_of_a_base_are_where_the_solids_meet(
     assert all(np.linalg.norm(skin - end, axis=1).min() < 0.3 for end in ends)
 
 
-def test_a_comb_between_the_ears_is_none_and_an_ear_has_one_thread_where_no_mark_is_near() -> None:
+def test_comb_is_no_ear_and_ear_has_one_thread() -> None:
     flat = {
         "shape": Leaf(length=20.0, width=14.0, thickness=3.0),
         "core": "core-batt",
@@ -311,7 +301,7 @@ def test_a_comb_between_the_ears_is_none_and_an_ear_has_one_thread_where_no_mark
     assert [[about for about, _ in t.ticks] for t in face.threads] == [["base"], ["eye:eye"]]
 
 
-def test_a_part_of_the_face_is_moved_and_no_other() -> None:
+def test_part_of_face_is_moved_and_no_other() -> None:
     for demo in (BADGER, HERON, TOAD):
         figure = load_demo(demo).figure
         for mark in (m for face in faces_of(place(figure)) for m in face.marks if m.kind == "part"):
@@ -324,7 +314,7 @@ def test_a_part_of_the_face_is_moved_and_no_other() -> None:
 
 
 @pytest.mark.parametrize("pose", ["sitting", "waving", "holding"])
-def test_a_pose_is_the_same_however_its_limbs_were_bent_before(pose: str) -> None:
+def test_pose_is_same_however_its_limbs_were_bent_before(pose: str) -> None:
     figure = load_demo(BADGER).figure.replaced(pose=())
     plain = posed_as(figure, Alteration(), pose).pose
     assert plain
@@ -335,7 +325,7 @@ def test_a_pose_is_the_same_however_its_limbs_were_bent_before(pose: str) -> Non
             assert found is not None and set(plain) <= set(found)
 
 
-def test_a_thread_is_laid_at_the_eyes_and_not_at_what_lies_lower(bench: Bench) -> None:
+def test_thread_is_laid_at_eyes(bench: Bench) -> None:
     cheek = FaceMark(id="cheek", name="Cheek", part="head", along=0.35, around=60.0)
 
     def sheet(figure: Figure) -> tuple[str, ...]:

@@ -70,7 +70,7 @@ LONG = 50 * math.pi / 6
         ("lid", ARC, math.pi / 4 * LONG * 2 * 1.0 / 1000),
     ],
 )  # fmt: skip
-def test_the_wool_of_a_piece_is_its_volume_felted_firm(
+def test_wool_of_piece_is_its_volume_felted_firm(
     bench: Bench, face: str, where: Line, cm3: float
 ) -> None:
     for mirrored in (False, True):
@@ -94,7 +94,7 @@ def keys(plan: Plan) -> list[str]:
     return [str(step.key) for step in plan.steps]
 
 
-def test_a_face_is_laid_about_its_eyes_then_from_the_nose_down_and_hair_last(bench: Bench) -> None:
+def test_face_is_laid_from_eyes_to_mouth_hair_last(bench: Bench) -> None:
     fur = fur_all_over(Fur(wool="reed", hair=20, spacing=12))
     figure = with_all(
         head(fur), *(p.id for p in PRESETS if p.id not in ("mouth-open", "mouth-straight"))
@@ -116,7 +116,7 @@ def test_a_face_is_laid_about_its_eyes_then_from_the_nose_down_and_hair_last(ben
             assert all("{" not in ENGLISH.say(line) for line in sheet.card.how)
 
 
-def test_a_mouth_is_laid_on_the_snout_and_moves_by_its_ends(bench: Bench) -> None:
+def test_mouth_is_laid_on_snout_and_moves_by_its_ends(bench: Bench) -> None:
     figure, part, name = with_piece(
         load_demo(BADGER).figure, "head", "mouth-smile", "charcoal", "mouth"
     )
@@ -145,7 +145,7 @@ def test_a_mouth_is_laid_on_the_snout_and_moves_by_its_ends(bench: Bench) -> Non
     assert isinstance(spot, Line) and spot.way == ((0.5, 40.0),)
 
 
-def test_expressions_lift_the_corners_of_the_mouth_and_lower_lids() -> None:
+def test_expressions_lift_corners_of_mouth_and_lower_lids() -> None:
     figure = with_all(head(), "mouth-smile", "lid-calm")
     for name, up, lids in (("happy", 0.03, 0.025), ("sleepy", -0.01, -0.07)):
         change = expressed(figure, Alteration(), EXPRESSION_BY_ID[name])
@@ -162,7 +162,7 @@ def test_expressions_lift_the_corners_of_the_mouth_and_lower_lids() -> None:
         )
 
 
-def test_what_a_smaller_face_has_no_room_for_is_asked_and_left_out(bench: Bench) -> None:
+def test_too_small_face_pieces_are_asked_about(bench: Bench) -> None:
     figure = with_all(head(), "mouth-smile", "lid-calm", "rims", "highlights", "brows")
     plan = make_plan(figure, Brief(), bench)
     assert not [n for n in plan.notices if n.code == "small-face:head"]
@@ -179,7 +179,7 @@ def test_what_a_smaller_face_has_no_room_for_is_asked_and_left_out(bench: Bench)
     assert "face:head:lid" in keys(again)
 
 
-def test_a_larger_face_is_offered_what_it_wants(bench: Bench) -> None:
+def test_larger_face_is_offered_what_it_wants(bench: Bench) -> None:
     figure = with_all(head(eye=10.0), "nose")
     for height, found in ((50.0, ()), (80.0, ("lid", "rim", "nostril", "brow"))):
         new = make_plan(figure, Brief(height=height), bench).resized.figure
@@ -188,9 +188,7 @@ def test_a_larger_face_is_offered_what_it_wants(bench: Bench) -> None:
 
 
 @pytest.mark.parametrize("preset", PRESETS, ids=lambda p: p.id)
-def test_every_piece_to_begin_with_lies_by_the_eyes_on_the_front(
-    preset: object, bench: Bench
-) -> None:
+def test_every_piece_to_begin_with_lies_by_eyes_on_front(preset: object, bench: Bench) -> None:
     name = preset.id  # type: ignore[attr-defined]
     figure, part, id = with_piece(head(), "head", name, "charcoal", "piece")
     where = by_id(figure, id).where
@@ -211,7 +209,7 @@ def boxed(bench: Bench, eyes: dict[int, int]) -> Bench:
     return bench
 
 
-def test_eyes_in_the_box_are_counted_and_the_rest_is_to_buy(bench: Bench) -> None:
+def test_eyes_in_box_are_counted_and_rest_is_to_buy(bench: Bench) -> None:
     figure = head(eye=5.0)
     for there, made, left in ((0, 1, 2), (1, 1, 1), (2, 1, 0), (2, 3, 4), (50, 3, 0)):
         plan = make_plan(figure, Brief(height=50.0, count=made), boxed(bench, {5: there}))
@@ -221,7 +219,7 @@ def test_eyes_in_the_box_are_counted_and_the_rest_is_to_buy(bench: Bench) -> Non
     assert boxed(boxed(bench, {5: 2}), {5: 0}).eyes_of(5.0) == 0
 
 
-def test_a_face_teaches_no_cover_and_is_no_patch_to_choose_about(bench: Bench) -> None:
+def test_face_pieces_teach_no_cover(bench: Bench) -> None:
     figure = with_all(head(), "mouth-smile", "cheeks")
     plan = make_plan(figure, Brief(), bench)
     assert "insets" not in plan.choices

@@ -21,7 +21,7 @@ CUBE = np.array(
 )  # fmt: skip
 
 
-def test_a_cube_has_its_edges_diagonals_and_skin() -> None:
+def test_cube_has_its_edges_diagonals_and_skin() -> None:
     pairs, first, which, count = edges(CUBE)
     assert len(pairs) == 18 == len(CORNERS) + len(CUBE) - 2  # Euler
     assert (pairs[:, 0] < pairs[:, 1]).all() and (count == 2).all()
@@ -47,7 +47,7 @@ def test_quarters_are_four_of_one_size_round_one_middle(numbers: list[float]) ->
     assert reaches(four, middles(four)) == pytest.approx(np.repeat(whole / 2, 4), abs=1e-9)
 
 
-def test_how_deep_a_point_lies_in_a_square() -> None:
+def test_how_deep_point_lies_in_square() -> None:
     square = np.array([(0, 0), (4, 0), (4, 4), (0, 4)], dtype=float)
     points = np.array([(2, 2), (1, 2), (5, 2), (7, 8), (3.5, 3)])
     assert encloses(square, points).tolist() == [True, True, False, False, True]

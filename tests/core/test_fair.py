@@ -104,7 +104,7 @@ def test_no_choice_that_fits_brings_more(fair: Fair) -> None:
         assert not fits(counts, bench), counts
 
 
-def test_the_calendar_of_all_lies_in_the_free_times_and_a_lost_week_is_planned_round(
+def test_fair_calendar_keeps_free_times_and_skips_lost_week(
     fair: Fair,
 ) -> None:
     bench = priced()
@@ -136,7 +136,7 @@ def test_too_soon_is_told_and_nothing_that_fits_is_nothing() -> None:
     assert max(plan_fair(one, bench, FIRST, DUE).counts) == 1
 
 
-def test_the_command_plans_a_fair(tmp_path: Path, capsys: pytest.CaptureFixture[str]) -> None:
+def test_command_plans_fair(tmp_path: Path, capsys: pytest.CaptureFixture[str]) -> None:
     bench, feed = tmp_path / "bench.json", tmp_path / "fair.ics"
     bench.write_text(priced().model_dump_json(), encoding="utf-8")
     asked = [

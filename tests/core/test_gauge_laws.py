@@ -51,7 +51,7 @@ def coil(mm: float, metal: str = "soft steel") -> WireStock:
     )
 
 
-def test_felt_that_is_posed_springs_back_with_the_fourth_power_of_its_radius() -> None:
+def test_posed_felt_springs_back_with_radius_to_fourth() -> None:
     # 0.1 N/mm² × π × 10⁴ / 4 = 785.4, bent by 60° over 80 mm.
     assert bent_nmm("medium", 10.0, 80.0) == pytest.approx(785.398 * 1.047198 / 80)
     assert bent_nmm("medium", 20.0, 160.0) == pytest.approx(8 * bent_nmm("medium", 10.0, 80.0))
@@ -61,7 +61,7 @@ def test_felt_that_is_posed_springs_back_with_the_fourth_power_of_its_radius() -
     assert ratios == pytest.approx([2.5, 5.0])
 
 
-def test_the_felt_of_limbs_springs_back_and_that_of_the_trunk_and_of_feet_does_not() -> None:
+def test_only_limbs_spring_back() -> None:
     figure = load_demo().figure
     felts = felts_of(figure, place(figure))
     assert {felt.part for felt in felts.values() if felt.posed} == {"leg", "arm"}
@@ -75,7 +75,7 @@ def test_the_felt_of_limbs_springs_back_and_that_of_the_trunk_and_of_feet_does_n
     )
 
 
-def test_at_the_size_it_was_made_the_makers_wire_stays(bare: Bench) -> None:
+def test_at_size_it_was_made_makers_wire_stays(bare: Bench) -> None:
     for mm in (0.55, 1.1, 4.2):  # none of them is sold
         for height in (None, 50.0, 50.4):  # nobody felts to a hundredth
             (wire,) = plan_at(drawn(arm_on_post(), mm), height, bare).wires
@@ -83,7 +83,7 @@ def test_at_the_size_it_was_made_the_makers_wire_stays(bare: Bench) -> None:
             assert wire.holds == 1.0
 
 
-def test_what_is_enough_is_asked_for_between_what_was_drawn_and_what_is_as_steady(
+def test_gauge_lies_between_drawn_and_as_steady(
     bare: Bench,
 ) -> None:
     """An arm of 60 by 12 mm on a wire of 1 mm, of a post of 50."""
@@ -105,7 +105,7 @@ def test_what_is_enough_is_asked_for_between_what_was_drawn_and_what_is_as_stead
     assert wire.governed_by == AS_STEADY and 0.7 < wire.needed_mm < 0.85
 
 
-def test_in_the_trunk_weights_only_are_borne(bare: Bench) -> None:
+def test_in_trunk_weights_only_are_borne(bare: Bench) -> None:
     figure = arm_on_post().replaced(wires=())
     plan = make_plan(figure, Brief(height=100.0, schools={"wire": "hoops"}), bare)
     trunk, arm = ({b.b: b for b in plan.bones}[name] for name in ("shoulder", "hand"))
@@ -124,7 +124,7 @@ def test_stock_that_bears_nine_tenths_will_do(needed: float, stock: float, bare:
     assert wire.governed_by == AS_DRAWN and wire.diameter_mm == stock
 
 
-def test_what_is_on_the_shelf_is_taken_first_if_it_is_a_size_stouter_at_most(bare: Bench) -> None:
+def test_shelf_wire_one_size_stouter_is_taken_first(bare: Bench) -> None:
     for shelf, taken in (((1.2,), 1.2), ((1.5,), 1.0), ((1.0, 1.2), 1.0), ((), 1.0)):
         stocked = bare.replaced(wire_stock=tuple(map(coil, shelf)))
         assert plan_at(arm_on_post(), 100.0, stocked).wires[0].diameter_mm == taken
@@ -138,9 +138,7 @@ def test_what_is_on_the_shelf_is_taken_first_if_it_is_a_size_stouter_at_most(bar
 @pytest.mark.parametrize(
     ("needed", "taken"), [(1.2, 1.2), (1.24, 1.2), (1.4, 1.5), (1.5, 1.5), (1.56, 2.0), (2.4, 2.5)]
 )
-def test_the_shelf_is_followed_no_farther_than_a_size_and_only_by_what_fingers_bend(
-    needed: float, taken: float, bare: Bench
-) -> None:
+def test_shelf_wire_must_bend_by_hand(needed: float, taken: float, bare: Bench) -> None:
     """Aluminium went from 1.2 to 2.0 where 1.4 was needed; steel of 3.0 was taken where 2.5 does."""
     metal = "soft copper" if needed < 2 else "soft steel"
     shelf = tuple(coil(mm, metal) for mm in ((1.2, 2.0) if needed < 2 else (3.0,)))
@@ -155,7 +153,7 @@ def test_the_shelf_is_followed_no_farther_than_a_size_and_only_by_what_fingers_b
 @pytest.mark.parametrize(
     "name", ["marsh-heron", "bird", "four-legged-animal", "lamplighter-badger"]
 )
-def test_no_wire_gets_thinner_as_the_height_grows(name: str, bench: Bench) -> None:
+def test_no_wire_gets_thinner_as_height_grows(name: str, bench: Bench) -> None:
     """The heron's legs were of 1.5 mm at 214, of 1.2 at 230 and of 1.5 at 247: where nothing that is enough
     hides, it is asked about, and what shows least is planned meanwhile."""
     demos = {path.name.split(".")[0]: path for path in (BADGER, HERON)}
@@ -169,7 +167,7 @@ def test_no_wire_gets_thinner_as_the_height_grows(name: str, bench: Bench) -> No
                 before[wire.id] = wire.diameter_mm
 
 
-def test_a_wire_that_would_show_is_thinner_where_that_is_enough(bare: Bench) -> None:
+def test_wire_that_would_show_is_thinner_where_that_is_enough(bare: Bench) -> None:
     # A limb of 6 mm hides 1 mm. What was drawn is 1.5; a finger on 30 mm asks 0.6 only.
     thin = drawn(arm_on_post(60.0, 12.0), 3.0)
     plan = plan_at(thin, 25.0, bare)
@@ -188,7 +186,7 @@ def test_fingers_bend_so_much_of_each_metal() -> None:
         )
 
 
-def test_the_demos_get_what_makers_use(bench: Bench) -> None:
+def test_demos_get_what_makers_use(bench: Bench) -> None:
     badger, heron = load_demo(), load_demo(HERON)
     at_220 = {
         w.id: w.diameter_mm for w in make_plan(badger.figure, badger.brief.at(220), bench).wires

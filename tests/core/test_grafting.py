@@ -20,7 +20,7 @@ from tests.figures import head_with_a_face, one_ball
 from tests.said import refused
 
 
-def test_a_part_copied_at_half_the_size_has_all_that_is_on_it_at_half() -> None:
+def test_part_copied_at_half_size_scales_everything_on_it() -> None:
     source, heron = load_demo(BADGER).figure, load_demo(HERON).figure
     for s in (0.5, 1.0):
         new, head = grafted(heron, source, "head", "body", s)
@@ -56,7 +56,7 @@ FRAMING = Framing(
 
 
 @pytest.mark.parametrize(("flipped", "sense"), [(False, 1.0), (True, -1.0)])
-def test_a_picture_lies_in_mm_from_its_ground_and_midline(flipped: bool, sense: float) -> None:
+def test_picture_lies_in_mm_from_its_ground_and_midline(flipped: bool, sense: float) -> None:
     framing = FRAMING.replaced(flipped=flipped)
     assert framing.to_mm(200.0, 150.0) == pytest.approx((10.0 * sense, 50.0))
     assert framing.to_mm(160.0, 251.0) == pytest.approx((-10.0 * sense, -0.5))
@@ -65,7 +65,7 @@ def test_a_picture_lies_in_mm_from_its_ground_and_midline(flipped: bool, sense: 
 
 
 @given(st.floats(-180, 180), st.floats(0, 400), st.floats(0, 300))
-def test_a_straightened_picture_is_found_again_in_its_file(turn: float, x: float, y: float) -> None:
+def test_straightened_picture_is_found_again_in_its_file(turn: float, x: float, y: float) -> None:
     framing = FRAMING.replaced(turn=turn)
     assert framing.original(*framing.straightened(x, y)) == pytest.approx((x, y), abs=1e-9)
     # Counter-clockwise, about its middle.
@@ -78,7 +78,7 @@ def test_a_straightened_picture_is_found_again_in_its_file(turn: float, x: float
     )
 
 
-def test_a_crop_of_a_turned_picture_holds_all_its_corners() -> None:
+def test_crop_of_turned_picture_holds_all_its_corners() -> None:
     assert FRAMING.crop_in_file is None
     whole = FRAMING.replaced(crop=(150.0, 100.0, 250.0, 200.0))
     assert whole.crop_in_file == pytest.approx((150, 100, 250, 200))
@@ -87,7 +87,7 @@ def test_a_crop_of_a_turned_picture_holds_all_its_corners() -> None:
     assert on_end == pytest.approx((200 - reach, 150 - reach, 200 + reach, 150 + reach))
 
 
-def test_a_small_eye_and_core_weigh_to_a_tenth_of_a_milligram_and_lie_as_they_are_set() -> None:
+def test_small_eye_and_core_keep_weight_and_place() -> None:
     eye = with_eyes(one_ball(60.0), "body", 0.6, 30.0, 1.3, "Eyes").fittings[0]
     assert eye.mass == 0.0026 and eye.seat.tilt.nod == 90.0 and eye.seat.around == 30.0
     core = core_of(with_core(one_ball(60.0), "body", 5.0, "Cork"), "body")
@@ -95,13 +95,13 @@ def test_a_small_eye_and_core_weigh_to_a_tenth_of_a_milligram_and_lie_as_they_ar
     assert (core.seat.along, core.seat.out, core.seat.sink) == (0.5, 0.0, 2.5)
 
 
-def test_what_bears_something_is_refused_a_row_in_so_many_words() -> None:
+def test_what_bears_something_is_refused_row_in_so_many_words() -> None:
     with refused(RefusedError, "^The snout sits on the head"):
         with_row(load_demo(BADGER).figure, "head", 2, 0.5, 0.0)
 
 
 @pytest.mark.parametrize(("length", "is_one"), [(30.0, True), (29.9, False), (20.0, False)])
-def test_a_sausage_is_no_shorter_than_it_is_thick(length: float, is_one: bool) -> None:
+def test_sausage_is_no_shorter_than_it_is_thick(length: float, is_one: bool) -> None:
     if is_one:
         assert Sausage(length=length, diameter=30.0).measures()["length"] == length
     else:
@@ -110,7 +110,7 @@ def test_a_sausage_is_no_shorter_than_it_is_thick(length: float, is_one: bool) -
 
 
 @pytest.mark.parametrize(("long", "told"), [(60, "x{60}"), (61, "x{57}…")])
-def test_a_long_name_is_cut_in_what_is_told_of_a_bad_file(long: int, told: str) -> None:
+def test_long_name_is_shortened_in_errors(long: int, told: str) -> None:
     raw = json.loads(BADGER.read_text(encoding="utf-8"))
     raw["figure"]["parts"][1]["id"] = "x" * long
     raw["figure"]["parts"][1]["shape"] = "flat"
@@ -118,14 +118,14 @@ def test_a_long_name_is_cut_in_what_is_told_of_a_bad_file(long: int, told: str) 
         load_document(json.dumps(raw), "long.json")
 
 
-def test_a_mark_of_a_variant_goes_by_what_it_is_shifted() -> None:
+def test_mark_of_variant_goes_by_what_it_is_shifted() -> None:
     figure = head_with_a_face()
     change = Alteration(shifts={"mouth": Shift(along=0.05, around=7.0)})
     (was,), (now,) = figure.marks, altered(figure, change).marks
     assert (now.along, now.around) == pytest.approx((was.along + 0.05, was.around + 7.0))
 
 
-def test_a_figure_of_more_parts_than_can_be_handled_is_refused() -> None:
+def test_figure_of_more_parts_than_can_be_handled_is_refused() -> None:
     small = head_with_a_face().by_id["head"].replaced(shape=Ball(width=9, depth=9, height=9))
     for more in (399, 400, 440):
         parts = tuple(small.replaced(id=f"p{n}") for n in range(more))

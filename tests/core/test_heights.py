@@ -69,7 +69,7 @@ def with_eyes(figure: Figure, size: float) -> Figure:
 # Where something turns
 
 
-def test_a_ball_turns_where_it_is_reckoned_by_hand() -> None:
+def test_ball_turns_where_it_is_reckoned_by_hand() -> None:
     """A bare ball of 40 mm: a round to 75 mm, another every 50 mm more; eyes of 4 mm are 5 at 50, 6 at 60."""
     heights = Heights(with_eyes(one_ball(40.0), 4.0), Brief(), BENCH)
     turns = heights.turns()
@@ -119,7 +119,7 @@ def test_every_edge_of_whatever_turns_is_found(edges: list[float], counts: bool)
         assert [found[i] for i in range(len(edges))] == pytest.approx(edges, abs=closeness(300))
 
 
-def test_what_turns_and_turns_back_beside_a_turn_is_found_with_it() -> None:
+def test_short_lived_turn_beside_another_is_found() -> None:
     """Between two heights that are read first, something that is so for two millimetres only; it begins
     where a wire goes up a gauge, as such things do."""
     spread = 100 * STEP**0.4
@@ -134,7 +134,7 @@ def test_what_turns_and_turns_back_beside_a_turn_is_found_with_it() -> None:
     assert asked == pytest.approx([spread, spread + 2], abs=closeness(100))
 
 
-def test_a_sweep_in_millimetres_finds_nothing_else() -> None:
+def test_sweep_in_millimetres_finds_nothing_else() -> None:
     figure, low, high = load_demo(TOAD).figure, 30.0, 110.0
     turns = list(Heights(figure, Brief(), BENCH).readings.sweep(low, high))
     readings = [read_at(figure, Brief(), BENCH, float(mm)) for mm in range(30, 111)]
@@ -153,7 +153,7 @@ def test_a_sweep_in_millimetres_finds_nothing_else() -> None:
 
 
 @pytest.mark.parametrize("path", [BADGER, HERON, TOAD])
-def test_a_draft_is_the_plan_but_for_its_order(path: object) -> None:
+def test_draft_is_plan_but_for_its_order(path: object) -> None:
     document = load_demo(path)  # type: ignore[arg-type]
     for brief in (document.brief, document.brief.at(90.0).schooled("neck", "scarf")):
         draft, plan = (make(document.figure, brief, BENCH) for make in (draft_plan, make_plan))
@@ -200,7 +200,7 @@ ASKED: tuple[tuple[Condition, Callable[[Plan], bool]], ...] = (
 
 
 @pytest.mark.parametrize(("condition", "holds"), ASKED, ids=lambda one: type(one).__name__)
-def test_what_is_asked_holds_within_and_fails_a_millimetre_beyond(
+def test_what_is_asked_holds_within_and_fails_millimetre_beyond(
     badger: Heights, condition: Condition, holds: Callable[[Plan], bool]
 ) -> None:
     bands = badger.met(condition).bands
@@ -215,7 +215,7 @@ def test_what_is_asked_holds_within_and_fails_a_millimetre_beyond(
         assert band.open_above or not so(band.to_mm + 1)
 
 
-def test_it_is_ready_in_time_up_to_the_height_that_is_told(badger: Heights) -> None:
+def test_ready_by_holds_up_to_answered_height(badger: Heights) -> None:
     first, day = date(2026, 11, 2), date(2026, 12, 12)
     band = badger.met(ReadyBy(day, first)).bands[-1]
 
@@ -244,7 +244,7 @@ def test_common_heights_lie_in_both(spans: list[tuple[float, float]], height: fl
     assert both == any(band.holds(height) for band in common(some, others))
 
 
-def test_the_sensible_heights_end_where_something_is_asked(badger: Heights) -> None:
+def test_sensible_heights_end_where_something_is_asked(badger: Heights) -> None:
     sensible = badger.sensible(badger.made_mm, badger.turns())
     assert sensible is not None and sensible.below is not None and sensible.above is not None
     for height, waits in (
@@ -283,7 +283,7 @@ def test_room_is_asked_for_ears_and_all() -> None:
     assert fit.to_mm == pytest.approx(60.0, abs=0.3) and fit.to_mm <= 60.0
 
 
-def test_where_it_cannot_be_made_is_a_turn_and_no_height_to_answer_with(bench: Bench) -> None:
+def test_impossible_heights_are_turns_and_no_answers(bench: Bench) -> None:
     """A ring of 80 mm that stretches by a twentieth, over a ball 20 mm across that grows no slimmer: of a
     ring that shrinks with the height, 84 mm are no more than the 62.8 mm round it under 0.748 times as
     high."""
@@ -307,7 +307,7 @@ def test_where_it_cannot_be_made_is_a_turn_and_no_height_to_answer_with(bench: B
         make_plan(figure, brief.at(band.from_mm - 1), bench)
 
 
-def test_a_figure_without_what_is_asked_for_is_not_stumbled_over(bench: Bench) -> None:
+def test_figure_without_what_is_asked_for_is_not_stumbled_over(bench: Bench) -> None:
     heights = Heights(one_ball(40.0), Brief(), bench)
     heights.turns()
     assert not heights.eyes and not heights.met(EyesOf(6.0, ())).bands

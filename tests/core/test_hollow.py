@@ -30,9 +30,7 @@ BOWL = Part(
 
 
 @pytest.mark.parametrize("scale", [0.5, 1.0, 1.6])
-def test_a_bowl_takes_away_the_lens_of_two_balls_and_lines_its_wall(
-    bench: Bench, scale: float
-) -> None:
+def test_bowl_removes_lens_and_is_lined(bench: Bench, scale: float) -> None:
     plan = make_plan(figure_of(BODY, BOWL), Brief(height=2 * BIG * scale), bench)
     big, small, apart = BIG * scale, SMALL * scale, BIG * scale
     lens = (
@@ -57,7 +55,7 @@ def test_a_bowl_takes_away_the_lens_of_two_balls_and_lines_its_wall(
     assert step.n > coated and Walker(plan, bench).walk() == ""
 
 
-def test_its_lining_is_seen_in_the_picture(bench: Bench) -> None:
+def test_its_lining_is_seen_in_picture(bench: Bench) -> None:
     def red(*parts: Part) -> int:
         stage = stage_of(place(figure_of(*parts)))
         pixels = portrait(stage, Camera(tip=50), 0.8, bench.colours).pixels.astype(int)
@@ -67,7 +65,7 @@ def test_its_lining_is_seen_in_the_picture(bench: Bench) -> None:
     assert red(BODY, BOWL) > 300 > red(BODY) == 0
 
 
-def test_a_hollow_that_cannot_be_is_refused() -> None:
+def test_hollow_that_cannot_be_is_refused() -> None:
     leaf = Leaf(length=20, width=10, thickness=2)
     for changes in ({"parent": None}, {"shape": leaf}, {"places": (Place(id="a", where=Band()),)}):
         with pytest.raises(ValueError, match=r"hollow|root"):
@@ -75,7 +73,7 @@ def test_a_hollow_that_cannot_be_is_refused() -> None:
 
 
 @pytest.mark.parametrize(("foot", "cup"), [(1.0, 0.0), (2.0, 0.0), (2.0, 90.0), (3.0, 40.0)])
-def test_a_sheet_is_so_many_times_as_thick_at_its_base(foot: float, cup: float) -> None:
+def test_sheet_is_so_many_times_as_thick_at_its_base(foot: float, cup: float) -> None:
     square = ((-0.5, 0.0), (0.0, 0.0), (0.5, 0.0), (0.5, 0.5), (0.5, 1.0), (0.0, 1.0), (-0.5, 1.0),
               (-0.5, 0.5))  # fmt: skip
     plain = Leaf(length=40, width=30, thickness=2, outline=square)

@@ -80,7 +80,7 @@ def take(text: str, bench: Bench) -> str:
 
 @examples(250)
 @given(st.sampled_from(PLACES), NASTY, st.sampled_from(["set", "set", "remove", "repeat"]))
-def test_any_one_wrong_value_is_refused_in_a_sentence_or_planned(
+def test_any_one_wrong_value_is_refused_in_sentence_or_planned(
     path: tuple[Any, ...], value: Any, how: str
 ) -> None:
     said = take(json.dumps(changed(path, value, how)), default_bench())
@@ -90,7 +90,7 @@ def test_any_one_wrong_value_is_refused_in_a_sentence_or_planned(
 
 @examples(60)
 @given(st.integers(0, 14_000), st.binary(min_size=0, max_size=12))
-def test_bytes_gone_wrong_are_refused_in_a_sentence(at: int, rubbish: bytes) -> None:
+def test_bytes_gone_wrong_are_refused_in_sentence(at: int, rubbish: bytes) -> None:
     data = BADGER.read_bytes()
     spoilt = data[:at] + rubbish + data[at + len(rubbish) :]
     try:
@@ -106,7 +106,7 @@ def test_bytes_gone_wrong_are_refused_in_a_sentence(at: int, rubbish: bytes) -> 
 
 
 @pytest.mark.parametrize("height", [32.0, 45.0, 80.0, 600.0, 1115.0])
-def test_the_badger_can_be_planned_over_its_whole_range(bench: Bench, height: float) -> None:
+def test_badger_can_be_planned_over_its_whole_range(bench: Bench, height: float) -> None:
     document = load_document(BADGER.read_bytes(), "badger")
     plan = make_plan(document.figure, document.brief.at(height), bench)
     assert plan.to_height_mm == pytest.approx(height, abs=0.05)

@@ -74,7 +74,7 @@ def lawful(problem: Problem, order: tuple[int, ...]) -> bool:
 
 
 @given(problems(), st.integers(0, 10**6))
-def test_a_move_saves_just_what_it_is_said_to(problem: Problem, seed: int) -> None:
+def test_move_saves_just_what_it_is_said_to(problem: Problem, seed: int) -> None:
     chance = random.Random(seed)
     order = list(range(problem.n))
     chance.shuffle(order)
@@ -111,7 +111,7 @@ def test_what_is_found_breaks_nothing_and_is_never_dearer(problem: Problem) -> N
 
 @examples(25)
 @given(problems(most=7))
-def test_small_works_are_put_in_the_best_order_there_is(problem: Problem) -> None:
+def test_small_works_are_put_in_best_order_there_is(problem: Problem) -> None:
     best = min(
         brute_cost(problem, order)
         for order in itertools.permutations(range(problem.n))
@@ -124,7 +124,7 @@ def test_small_works_are_put_in_the_best_order_there_is(problem: Problem) -> Non
 
 
 @given(problems(most=14), st.integers(1, 9))
-def test_a_narrow_beam_breaks_nothing_and_loses_no_step(problem: Problem, width: int) -> None:
+def test_narrow_beam_breaks_nothing_and_loses_no_step(problem: Problem, width: int) -> None:
     order = beamed(problem, width)
     assert not order or (sorted(order) == list(range(problem.n)) and lawful(problem, order))
     assert order or problem.shut  # only glue can lead into a dead end
@@ -134,7 +134,7 @@ def turned_round(order: Sequence[int]) -> int:
     return sum(a > b for a, b in itertools.combinations(order, 2))
 
 
-def test_of_orders_that_cost_the_same_the_expected_one_is_kept() -> None:
+def test_of_orders_that_cost_same_expected_one_is_kept() -> None:
     # Two needles, six pieces that cost nothing to leave: one needle and then the other, as it is written.
     needles = Changeover(
         np.array([1, 2, 1, 2, 1, 2]), np.array([[0.0, 0, 0], [0, 0, 2], [0, 2, 0]])
@@ -144,7 +144,7 @@ def test_of_orders_that_cost_the_same_the_expected_one_is_kept() -> None:
     assert improved(problem, [(5, 3, 1, 4, 2, 0)]) == (0, 2, 4, 1, 3, 5)
 
 
-def test_of_several_starts_the_best_end_counts() -> None:
+def test_of_several_starts_best_end_counts() -> None:
     chance = random.Random(4)
     n = 24
     table = np.full((7, 7), 2.0)
@@ -173,13 +173,11 @@ def test_of_several_starts_the_best_end_counts() -> None:
         (400, 3, 2),
     ],
 )
-def test_longer_works_move_shorter_runs_and_are_settled_in_fewer_sweeps(
-    n: int, run: int, sweeps: int
-) -> None:
+def test_larger_works_get_shorter_runs_and_fewer_sweeps(n: int, run: int, sweeps: int) -> None:
     assert longest_run(n) == run and settling(n) == sweeps
 
 
-def test_a_single_step_is_left_alone() -> None:
+def test_single_step_is_left_alone() -> None:
     kind = Changeover(np.array([1]), np.zeros((2, 2)))
     assert improved(Problem(1, (), (kind,), ()), [(0,)]) == (0,)
 
@@ -200,9 +198,7 @@ LETTERS = "abcdefghijklmnopqrstuvwxyz"
         (8, "ajikcebdfgqhsupmvltnyoxrwz", "acebdifgqhspuvmltnjkyoxrwz"),
     ],
 )
-def test_the_same_work_is_put_in_the_same_order_everywhere(
-    seed: int, built: str, found: str
-) -> None:
+def test_same_work_is_put_in_same_order_everywhere(seed: int, built: str, found: str) -> None:
     """A maker who opens a design elsewhere goes on where it was left: ties and chance fall as they fell."""
     problem = random_problem(26, random.Random(seed), glue=seed % 2 == 0)
     narrow = beamed(problem, 6)

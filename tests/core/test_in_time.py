@@ -21,7 +21,7 @@ PLAN = make_plan(load_demo(BADGER).figure, Brief(height=220.0), BENCH)
 
 
 @pytest.mark.parametrize("done", [0, 20, len(PLAN.steps) - 2])
-def test_begun_on_that_day_it_is_ready_and_on_the_next_it_is_not(done: int) -> None:
+def test_last_day_to_begin_is_exact(done: int) -> None:
     """Against the calendar itself, laid with every minute a fifth longer."""
     due = TODAY + timedelta(days=200)
     found = in_time(PLAN, BENCH, due, TODAY, done)
@@ -37,7 +37,7 @@ def test_begun_on_that_day_it_is_ready_and_on_the_next_it_is_not(done: int) -> N
     assert found.order_by == found.begin - timedelta(days=10)  # the eyes are to be bought
 
 
-def test_where_it_is_too_late_what_takes_longest_is_left_out_until_it_is_not() -> None:
+def test_longest_optional_work_is_left_out_first() -> None:
     due = TODAY + timedelta(days=400)
     begin = in_time(PLAN, BENCH, due, TODAY).begin
     assert begin is not None

@@ -41,7 +41,7 @@ def badger() -> Plan:
     return make_plan(load_demo(BADGER).figure, Brief(height=220.0), default_bench())
 
 
-def test_length_and_width_are_read_to_a_millimetre_or_two_per_cent() -> None:
+def test_length_and_width_are_read_accurately() -> None:
     """Round pieces and flat ones, seen from 33 to 60 cm, up to 12 degrees aslant, through lenses that are not
     the one that is taken for granted; their shadow and fuzz with them."""
     random, off = np.random.default_rng(3), []
@@ -63,7 +63,7 @@ def test_length_and_width_are_read_to_a_millimetre_or_two_per_cent() -> None:
     assert np.mean(np.array(off) <= 1.0) >= rate and max(off) < 2.0, np.round(off, 2)
 
 
-def test_what_the_table_is_known_by_may_be_a_square_or_lie_turned() -> None:
+def test_known_thing_may_be_square_or_rotated() -> None:
     tables = (
         Table(
             [Felt(60.0, 100.0, 30.0, 12.0, 12.0, 40.0, TEAL)],
@@ -95,7 +95,7 @@ def on_the_table(
     return Table([first, second][:n], PhoneCamera(at=(110.0, 75.0)))
 
 
-def test_a_piece_is_held_against_what_its_step_asks_for() -> None:
+def test_piece_is_held_against_what_its_step_asks_for() -> None:
     plan, bench = badger(), default_bench()
     step = next(s for s in plan.steps if s.key == "core:snout:1")
 
@@ -111,7 +111,7 @@ def test_a_piece_is_held_against_what_its_step_asks_for() -> None:
         assert "too wide" in told(wider=1.25)
 
 
-def test_two_of_a_pair_are_compared() -> None:
+def test_two_of_pair_are_compared() -> None:
     plan, bench = badger(), default_bench()
     step = next(s for s in plan.steps if s.key == "core:paw:1")
     alike = judge(plan, step, bench, on_the_table(plan, step.key, n=2).photograph())
@@ -145,7 +145,7 @@ QUICK = ("no-scale", "aslant", "dark", "none", "cut", "touches")
 
 
 @pytest.mark.parametrize("kind", [kind for kind in BAD if THOROUGH or kind in QUICK])
-def test_a_picture_that_tells_nothing_says_what_to_do(kind: str) -> None:
+def test_picture_that_tells_nothing_says_what_to_do(kind: str) -> None:
     plan, bench = badger(), default_bench()
     step = next(s for s in plan.steps if s.key == "core:snout:1")
     with pytest.raises(RefusedError) as refused:
@@ -159,14 +159,14 @@ def test_a_picture_that_tells_nothing_says_what_to_do(kind: str) -> None:
     assert ENGLISH.say(refused.value.told).endswith(".")
 
 
-def test_a_step_without_a_piece_says_so() -> None:
+def test_step_without_piece_says_so() -> None:
     plan = badger()
     with pytest.raises(RefusedError) as refused:
         judge(plan, plan.steps[0], default_bench(), Table([piece()]).photograph())
     assert "no piece to be judged" in ENGLISH.say(refused.value.told)
 
 
-def test_a_lean_of_three_degrees_and_an_ear_two_millimetres_high_are_noticed() -> None:
+def test_small_lean_and_raised_ear_are_noticed() -> None:
     plan = badger()
     mm_px = 0.3
     mask = drawn_mask(plan.solids.placement, mm_px)
@@ -198,7 +198,7 @@ LEANS = [(lean, rise) for lean in (0.0, 3.0) for rise in (0.0, -2.4, 2.4)]
 
 
 @pytest.mark.parametrize(("lean", "rise"), some(LEANS, 2))
-def test_an_eye_that_sits_higher_is_noticed_whatever_the_lean(lean: float, rise: float) -> None:
+def test_eye_that_sits_higher_is_noticed_whatever_lean(lean: float, rise: float) -> None:
     plan, mm_px = badger(), 0.3
     placement = plan.solids.placement
     mask = drawn_mask(placement, mm_px)
@@ -223,7 +223,7 @@ def test_an_eye_that_sits_higher_is_noticed_whatever_the_lean(lean: float, rise:
     assert blind.eyes is None and "eyes" not in " ".join(ENGLISH.say(line) for line in blind.told)
 
 
-def test_the_command_judges_a_picture(tmp_path: Path, capsys: pytest.CaptureFixture[str]) -> None:
+def test_command_judges_picture(tmp_path: Path, capsys: pytest.CaptureFixture[str]) -> None:
     plan = badger()
     step = next(s for s in plan.steps if s.key == "core:snout:1")
     path = tmp_path / "piece.jpg"
@@ -249,7 +249,7 @@ def test_the_command_judges_a_picture(tmp_path: Path, capsys: pytest.CaptureFixt
     assert replace(judge_upright(plan, upright(mask, mm_px)), leans=9.0).is_right is False
 
 
-def test_a_printed_sheet_tells_sizes_as_a_card_does() -> None:
+def test_printed_sheet_tells_sizes_as_card_does() -> None:
     """The page that a packet prints, drawn as it is, laid on the table of the picture."""
     job = Job(
         (badger(),), load_demo(BADGER).figure, default_bench(), date(2026, 11, 29), pages=("table",)
@@ -317,7 +317,7 @@ def test_pieces_are_read_on_any_table_in_any_soft_light() -> None:
     assert np.mean(np.array(off) <= 1.0) >= rate and max(off) < 2.0, np.round(off, 2)
 
 
-def test_what_a_picture_hardly_tells_is_said_to_be_doubtful() -> None:
+def test_what_picture_hardly_tells_is_said_to_be_doubtful() -> None:
     """From straight above no corner says how far the camera was, and a thick piece looks larger the nearer it
     was; a camera that wrote its lens into the picture settles it."""
     plan, bench = badger(), default_bench()
@@ -330,7 +330,7 @@ def test_what_a_picture_hardly_tells_is_said_to_be_doubtful() -> None:
     assert judge(plan, step, bench, picture, 26.0).doubt is None
 
 
-def test_a_piece_of_the_tables_own_hue_is_not_read_by_its_lit_half() -> None:
+def test_piece_of_table_hue_is_refused() -> None:
     """Cream on linen: its shaded side is as the table is."""
     piece = FeltPiece("egg", 58.0, 44.0, 44.0, (120.0, 165.0), 30.0, (236, 228, 208))
     camera = PhoneCamera(at=(200.0, 165.0), high=500.0, lean=10.0, lens=60.0)

@@ -36,7 +36,7 @@ def held(fact: Fact) -> list[float]:
 
 
 @pytest.mark.parametrize("height", [64.0, 72.0, 200.0, 320.0, 500.0])
-def test_a_weak_join_says_how_often_it_holds_and_what_would(height: float, bench: Bench) -> None:
+def test_weak_join_says_how_often_it_holds_and_what_would(height: float, bench: Bench) -> None:
     body, head = one_ball(40).parts[0], Part(
         id="head", name="Head", parent="body", core="core-batt", shape=ball(30), seat=Seat(sink=0.3)
     )  # fmt: skip
@@ -60,7 +60,7 @@ def test_a_weak_join_says_how_often_it_holds_and_what_would(height: float, bench
 
 @pytest.mark.parametrize("path", [BADGER, HERON], ids=lambda path: path.stem)
 @pytest.mark.parametrize("share", [0.7, 1.0, 2.0])
-def test_a_bone_bears_what_its_wires_do(path: Path, share: float, bench: Bench) -> None:
+def test_bone_bears_what_its_wires_do(path: Path, share: float, bench: Bench) -> None:
     document = load_demo(path)
     made = make_plan(document.figure, document.brief.as_made(), bench)
     plan = make_plan(document.figure, document.brief.at(made.from_height_mm * share), bench)
@@ -90,7 +90,7 @@ def test_what_was_stays_what_it_was_whatever_is_answered(bench: Bench) -> None:
         assert "As made it held 1.4 times over" in told, answer
 
 
-def test_a_bone_without_wire_bears_nothing(bench: Bench) -> None:
+def test_bone_without_wire_bears_nothing(bench: Bench) -> None:
     figure = arm_on_post()
     only = figure.wires[0].replaced(route=("heart", "shoulder"))
     plan = make_plan(figure.replaced(wires=(only,)), Brief(), bench)
@@ -99,7 +99,7 @@ def test_a_bone_without_wire_bears_nothing(bench: Bench) -> None:
 
 
 @pytest.mark.parametrize(("hard", "over"), [(37.0, 1.5), (35.5, 2.25), (39.5, 0.25), (34.8, None)])
-def test_wool_over_a_hard_core_is_half_of_what_is_left(
+def test_wool_over_hard_core_is_half_of_what_is_left(
     hard: float, over: float | None, bench: Bench
 ) -> None:
     core = Fitting(
@@ -124,7 +124,7 @@ def test_wool_over_a_hard_core_is_half_of_what_is_left(
         ("no-core", None, 28.0),
     ],
 )  # fmt: skip
-def test_a_hard_core_larger_than_its_body_is_asked_about_and_never_leaves_a_step_without_wool(
+def test_too_large_hard_core_asks_and_keeps_wool(
     answer: str | None, core_mm: float | None, body_mm: float, bench: Bench
 ) -> None:
     """A bauble of 30 mm stays what it is when its ball of 40 becomes one of 28: the step had no amount."""
@@ -168,7 +168,7 @@ def test_remedies_are_sought_for_what_tips_sooner_than_it_should(
         assert (notice.title.kind == "standing.nudge") == nudge
 
 
-def test_a_face_says_less_when_small_and_wants_more_when_large() -> None:
+def test_face_says_less_when_small_and_wants_more_when_large() -> None:
     for scale in (0.3, 0.75):
         assert face_advice(scale) == Fact("face.smaller")
     for scale in (0.76, 1.0, 1.49):
@@ -178,9 +178,7 @@ def test_a_face_says_less_when_small_and_wants_more_when_large() -> None:
 
 
 @pytest.mark.parametrize("path", some([BADGER, HERON], 1), ids=lambda path: path.stem)
-def test_one_folded_wire_is_offered_to_what_became_smaller_than_a_hand(
-    path: Path, bench: Bench
-) -> None:
+def test_small_figure_is_offered_folded_wire(path: Path, bench: Bench) -> None:
     document = load_demo(path)
     small_one = document.figure.replaced(
         parts=tuple(p.replaced(shape=p.shape.scaled(0.3)) for p in document.figure.parts)
@@ -194,9 +192,7 @@ def test_one_folded_wire_is_offered_to_what_became_smaller_than_a_hand(
 
 
 @pytest.mark.parametrize("path", [BADGER, HERON, TOAD], ids=lambda path: path.stem)
-def test_what_is_to_be_weighed_comes_colour_by_colour_the_heaviest_first(
-    path: Path, bench: Bench
-) -> None:
+def test_weighings_go_by_colour_heaviest_first(path: Path, bench: Bench) -> None:
     document = load_demo(path)
     plan = make_plan(document.figure, document.brief, bench)
     grams: dict[str, float] = {}

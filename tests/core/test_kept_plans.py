@@ -20,11 +20,11 @@ from tests.said import BOTH_UNITS, strays
 
 
 @pytest.mark.parametrize("name", KEPT)
-def test_a_plan_says_what_it_said_when_it_was_read(name: str) -> None:
+def test_plan_says_what_it_said_when_it_was_read(name: str) -> None:
     assert_as_kept(name, now(name))
 
 
-def test_every_way_of_doing_a_step_is_told_and_drawn_as_it_was_read() -> None:
+def test_every_method_matches_its_kept_card() -> None:
     made = ways_now()
     # What is mixed is told of a bench of its own.
     assert made.keys() == {method.id for method in METHODS} - {"mix"}
@@ -43,7 +43,7 @@ def test_pictures_are_seen_as_they_were() -> None:
     assert_as_kept("sight", sight_now(), SEEN)
 
 
-def test_files_are_written_as_they_were_looked_at_and_in_the_makers_units() -> None:
+def test_written_files_match_kept_ones() -> None:
     cards = toads_cards()
     made, pictures = paper_now(cards), pictures_now(cards)
     assert "strips" in made and len(made["cards"]) >= 10
@@ -61,9 +61,7 @@ def test_files_are_written_as_they_were_looked_at_and_in_the_makers_units() -> N
 
 @pytest.mark.skipif(not THOROUGH, reason="the badger's, in inches, are read in every run")
 @pytest.mark.parametrize(("demo", "unit"), [(HERON, "in"), (HERON, "mm"), (TOAD, "in")])
-def test_nothing_written_for_people_tells_a_quantity_in_the_other_units(
-    demo: Path, unit: str
-) -> None:
+def test_nothing_written_for_people_tells_quantity_in_other_units(demo: Path, unit: str) -> None:
     for name, data in files_of(demo, BOTH_UNITS[unit][0], {"other": True}).items():
         texts = [t for line in read(data) for t in ([line] if isinstance(line, str) else line[0])]
         shown = {re.sub(r"<(?!text|title)[^>]*>", "", text) for text in texts}

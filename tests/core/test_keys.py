@@ -22,7 +22,7 @@ ids = st.from_regex(r"[a-z][a-z0-9-]{0,12}", fullmatch=True)
 
 
 @given(st.sampled_from(SORTS), ids, st.one_of(st.just(""), ids, st.integers(1, 40)))
-def test_a_key_tells_again_what_it_was_made_of(sort: Sort, about: str, detail: str | int) -> None:
+def test_key_tells_again_what_it_was_made_of(sort: Sort, about: str, detail: str | int) -> None:
     key = key_of(sort, about, detail)
     assert (key.sort, key.about, key.detail) == (sort, about, str(detail))
     assert TaskKey(str(key)) == key == ":".join(filter(None, (sort, about, str(detail))))
@@ -35,7 +35,7 @@ def test_a_key_tells_again_what_it_was_made_of(sort: Sort, about: str, detail: s
     assert not key.is_of(about, *(other for other in SORTS if other != sort))
 
 
-def test_keys_of_the_whole_figure_are_about_nothing() -> None:
+def test_keys_of_whole_figure_are_about_nothing() -> None:
     assert (FINISH, FINISH.sort, FINISH.about, FINISH.detail, FINISH.nth) == ("finish",) * 2 + (
         "",
         "",
@@ -44,7 +44,7 @@ def test_keys_of_the_whole_figure_are_about_nothing() -> None:
 
 
 @pytest.mark.parametrize("demo", [BADGER, HERON, TOAD])
-def test_every_step_of_a_plan_is_of_a_sort_that_is_known(demo: object, bench: Bench) -> None:
+def test_every_step_of_plan_is_of_sort_that_is_known(demo: object, bench: Bench) -> None:
     document = load_demo(demo)  # type: ignore[arg-type]
     for school in ("back to back", "one at a time"):
         plan = make_plan(document.figure, document.brief.schooled("limbs", school), bench)
@@ -71,7 +71,7 @@ def test_every_choice_has_its_schools_and_every_school_its_choice() -> None:
     assert len({rule.id for rule in RULES}) == len(RULES)
 
 
-def test_what_is_known_of_a_makers_schools_is_followed_and_the_rest_is_not() -> None:
+def test_only_known_schools_are_followed() -> None:
     said = {"face": "before", "ears": "sideways", "hats": "on", "neck": "peg", "wire": "stems"}
     assert followed(said) == {"face": "before", "neck": "peg"}
     assert school_for("face", followed(said)) == "before"
@@ -81,7 +81,7 @@ def test_what_is_known_of_a_makers_schools_is_followed_and_the_rest_is_not() -> 
     assert Brief(schools=said).schools == said  # a design keeps what it says
 
 
-def test_answers_that_are_numbers_and_metals_are_the_text_they_are_kept_as() -> None:
+def test_number_and_metal_answers_equal_their_text() -> None:
     assert (Sized.of(7.50), Sized.of(7.5).mm, Sized.of(8)) == ("7.5", 7.5, "8")
     assert (InMetal.of("soft copper"), InMetal.of("soft steel").metal) == (
         "metal:soft copper",

@@ -49,7 +49,7 @@ def steps_of(plan: object) -> dict[str, Step]:
     return {step.key: step for step in plan.steps}  # type: ignore[attr-defined]
 
 
-def test_wire_takes_the_room_of_wool(bench: Bench) -> None:
+def test_wire_takes_room_of_wool(bench: Bench) -> None:
     plan = make_plan(arm_on_post(), Brief(), bench)
     arm, wire = plan.part("arm"), next(w for w in plan.wires if w.id == "arm")
     # All of the bone in the arm, 60 mm, is hidden in it; so is the way from its seat to the skin: none.
@@ -60,7 +60,7 @@ def test_wire_takes_the_room_of_wool(bench: Bench) -> None:
     assert hidden_cm3 > 0.005 * arm.net_cm3
 
 
-def test_an_upright_bone_bears_a_lean_of_eight_degrees() -> None:
+def test_upright_bone_bears_lean_of_eight_degrees() -> None:
     post = Part(id="post", name="Post", shape=ball(20), core="core-batt")
     top = Part(
         id="top", name="Top", parent="post", shape=ball(20), core="core-batt", seat=Seat(sink=2)
@@ -80,7 +80,7 @@ def test_an_upright_bone_bears_a_lean_of_eight_degrees() -> None:
     )
 
 
-def test_a_peg_bears_what_sits_on_it_leaning(bench: Bench) -> None:
+def test_peg_bears_what_sits_on_it_leaning(bench: Bench) -> None:
     head = Part(
         id="head",
         name="Head",
@@ -101,7 +101,7 @@ def test_a_peg_bears_what_sits_on_it_leaning(bench: Bench) -> None:
     assert peg.needed_mm == pytest.approx(needed, rel=0.02)
 
 
-def test_what_is_held_is_pushed_in_as_deep_as_it_was(bench: Bench) -> None:
+def test_held_part_keeps_its_depth(bench: Bench) -> None:
     cone = Part(
         id="horn", name="Horn", parent="body", shape=Cone(length=40, base=16, tip=6), core="cream",
         seat=Seat(sink=5),
@@ -129,7 +129,7 @@ def test_firm_takes_longer_than_medium_and_soft_less(bench: Bench) -> None:
         assert minutes(firmness) == pytest.approx(by_hand, rel=2e-3)
 
 
-def test_a_join_a_wire_and_smoothing_take_their_own_time(bench: Bench, badger: Document) -> None:
+def test_join_wire_and_smoothing_take_their_own_time(bench: Bench, badger: Document) -> None:
     plan = make_plan(badger.figure, badger.brief.at(220), bench)
     steps = steps_of(plan)
     # A join of ten centimetres takes five minutes, a quarter of them to set up.
@@ -144,7 +144,7 @@ def test_a_join_a_wire_and_smoothing_take_their_own_time(bench: Bench, badger: D
     assert 12 * 60 < plan.minutes < 16 * 60
 
 
-def test_a_wart_that_is_just_made_apart_takes_little_longer_than_one_built_in_place(
+def test_minutes_change_little_at_limit_of_making_apart(
     bench: Bench,
 ) -> None:
     """It took four times as long; and what was all of its coat's wool took no time for that."""
@@ -165,9 +165,7 @@ def test_a_wart_that_is_just_made_apart_takes_little_longer_than_one_built_in_pl
 
 
 @pytest.mark.parametrize(("apart", "rows"), [(50.0, 1), (8.0, 6)])
-def test_a_row_of_fur_takes_as_long_as_its_share_of_the_hair(
-    apart: float, rows: int, bench: Bench
-) -> None:
+def test_row_of_fur_takes_its_share_of_minutes(apart: float, rows: int, bench: Bench) -> None:
     fur = Fur(wool="reed", hair=20.0, spacing=apart)
     shape = Sausage(length=40.0, diameter=14.0)
     body = Part(
@@ -220,7 +218,7 @@ def test_twisted_wire_is_longer_by_its_strands(strands: int, factor: float) -> N
     assert take_up(strands) == factor
 
 
-def test_felt_bears_within_a_fiftieth_of_the_height() -> None:
+def test_felt_bears_within_fiftieth_of_height() -> None:
     # Two feet, one 1.5 mm and one 2.5 mm off the ground under a figure 100 mm high: within 2 % and beyond.
     body = Part(id="body", name="Body", shape=Ball(width=40, depth=40, height=90), core="core-batt")
 
@@ -240,7 +238,7 @@ def test_felt_bears_within_a_fiftieth_of_the_height() -> None:
     assert balance(placement, [(1.0, (0.0, 0.0, 50.0))]).stands
 
 
-def test_a_weight_is_taken_down_after_a_steady_second() -> None:
+def test_weight_is_taken_down_after_steady_second() -> None:
     aim, pan = Aim(4.5, 6.0, 5.0), PanState()
     for at, expected in ((0.0, None), (0.5, None), (0.9, None), (1.05, 5.0)):
         pan = after_reading(pan, 5.0, "steady", at, aim, 0.1)
@@ -270,7 +268,7 @@ def test_scraps_go_where_most_is_hidden(bench: Bench) -> None:
     assert totals["core-batt"] == pytest.approx(3.0) and totals["cream"] == 0.0
 
 
-def test_an_offcut_is_cut_before_a_fresh_stem() -> None:
+def test_offcut_is_cut_before_fresh_stem() -> None:
     def stock(name: str, form: str, length: float) -> WireStock:
         return WireStock(
             id=name,
@@ -288,13 +286,13 @@ def test_an_offcut_is_cut_before_a_fresh_stem() -> None:
     assert cut.form == "offcut" and cut.waste_mm == pytest.approx(60)
 
 
-def test_of_two_eyes_as_near_the_smaller_is_taken() -> None:
+def test_of_two_eyes_as_near_smaller_is_taken() -> None:
     # The square root of 5 times 6 is as many times larger than 5 as 6 is than it.
     assert ready_size(math.sqrt(30), (5, 6)) == 5
     assert ready_size(math.sqrt(30) + 0.01, (5, 6)) == 6
 
 
-def test_a_sausage_shorter_than_thick_is_a_question(bench: Bench) -> None:
+def test_sausage_shorter_than_thick_is_question(bench: Bench) -> None:
     cone = Part(
         id="horn", name="Horn", parent="body", shape=Cone(length=37, base=20, tip=8), core="cream",
         seat=Seat(along=0.5, around=90, sink=5),
@@ -314,7 +312,7 @@ def test_a_sausage_shorter_than_thick_is_a_question(bench: Bench) -> None:
     assert slim["length"] == pytest.approx(37) and slim["base"] < 37
 
 
-def test_the_highest_part_decides_whatever_reaches_farthest_back(bench: Bench) -> None:
+def test_highest_part_decides_whatever_reaches_farthest_back(bench: Bench) -> None:
     # One foot is held; the head is on top and the tail, no higher than the body, far behind.
     parts = (
         *one_ball(40).parts,
@@ -332,7 +330,7 @@ def test_the_highest_part_decides_whatever_reaches_farthest_back(bench: Bench) -
     assert plan.scale == pytest.approx((150 - (12 - 3)) / (40 + 30 - 5), rel=1e-6)
 
 
-def test_a_fitting_is_pushed_in_by_its_own_size(bench: Bench) -> None:
+def test_fitting_is_pushed_in_by_its_own_size(bench: Bench) -> None:
     eye = Fitting(
         id="eye", name="Eye", kind="bead", part="body", seat=Seat(along=0.5, sink=1.5), size=6,
         mass=0.2, pieces=(Piece(shape=ball(6)),),
@@ -343,7 +341,7 @@ def test_a_fitting_is_pushed_in_by_its_own_size(bench: Bench) -> None:
     assert used.mass == pytest.approx(0.2 * 2.5**3)
 
 
-def test_what_outgrows_the_highest_part_decides_the_height(bench: Bench) -> None:
+def test_what_outgrows_highest_part_decides_height(bench: Bench) -> None:
     # As made the bobble, 20 on 40, is highest; three times as large the knob, 10, is.
     parts = (
         *one_ball(40).parts,
@@ -356,7 +354,7 @@ def test_what_outgrows_the_highest_part_decides_the_height(bench: Bench) -> None
     assert plan.scale == pytest.approx(140 / (40 + 30), rel=1e-6)
 
 
-def test_as_made_an_eye_keeps_a_size_that_nobody_sells(bench: Bench) -> None:
+def test_as_made_eye_keeps_size_that_nobody_sells(bench: Bench) -> None:
     eye = Fitting(
         id="eye", name="Eye", kind="eye", part="body", seat=Seat(along=0.5), size=5.3,
         follows="ready-made", pieces=(Piece(shape=ball(5.3)),),

@@ -50,7 +50,7 @@ CROWDS = [(True, 0.06), *([(False, 0.04)] if THOROUGH else [])]
 
 
 @pytest.mark.parametrize(("wild", "within"), CROWDS)
-def test_thirty_pieces_tell_a_density_and_how_sure_it_is(wild: bool, within: float) -> None:
+def test_thirty_pieces_tell_density_and_how_sure_it_is(wild: bool, within: float) -> None:
     found = simulated(wild)
     near = sum(abs(math.exp(p.mean - truth) - 1) <= within for truth, p in found) / REPEATS
     covered = sum(p.low <= truth <= p.high for truth, p in found) / REPEATS
@@ -69,7 +69,7 @@ def piece(n: int, density: float, **more: object) -> Record:
     return Record.model_validate({**known, **more, "n": n})
 
 
-def test_records_narrow_the_band_and_move_the_weight(bench: Bench) -> None:
+def test_records_narrow_band_and_move_weight(bench: Bench) -> None:
     figure = one_ball(60.0, coat=Coat(wool="woad"))
     before = make_plan(figure, Brief(), bench).part("body").portions[0]
     grams, width, pieces = [before.grams], [before.keep_by_g / before.take_g], [before.pieces]
@@ -89,7 +89,7 @@ def test_records_narrow_the_band_and_move_the_weight(bench: Bench) -> None:
     assert core.spread == pytest.approx(0.10, abs=0.01)
 
 
-def test_a_record_set_aside_says_nothing_and_other_numbers_are_learned_too(bench: Bench) -> None:
+def test_record_set_aside_teaches_nothing(bench: Bench) -> None:
     size = (60.0, 30.0, 30.0)
     loose = tuple(mm / (0.3**w) for mm, w in zip(size, (0.30, 0.35, 0.35), strict=True))
     records = [
@@ -152,7 +152,7 @@ def test_what_is_learned_is_bayes_theorem_and_no_more(values: list[float]) -> No
     assert (found.low, found.high) == pytest.approx((low, high), abs=0.006)
 
 
-def test_every_number_begins_where_the_craft_says(bench: Bench) -> None:
+def test_every_number_begins_where_craft_says(bench: Bench) -> None:
     """One record tells of everything; what it is compared with are the starting values of craft.md, 1."""
     size, loose = (60.0, 30.0, 30.0), (90.0, 50.0, 50.0)
     more = {"finished_mm": size, "loose_mm": loose, "minutes": 40.0, "grams_in": 4.0}
@@ -169,7 +169,7 @@ def test_every_number_begins_where_the_craft_says(bench: Bench) -> None:
     assert only.wool == "" and only.records == (1,)
 
 
-def test_the_hours_of_every_sort_of_work_are_learned_and_the_intervals_are_honest() -> None:
+def test_learned_hours_have_honest_intervals() -> None:
     """Makers drawn as the prior has them, each with a true pace for every sort and for each of its firmnesses
     and sizes: the interval told holds it nine times in ten. Now and then a clock was left running."""
     random, held, told = np.random.default_rng(31), 0, 0
@@ -199,7 +199,7 @@ def test_the_hours_of_every_sort_of_work_are_learned_and_the_intervals_are_hones
     assert as_often_as(0.9, held, told)
 
 
-def test_what_the_hand_loses_is_learned_by_ways_of_working_and_counts_for_every_wool(
+def test_loss_is_learned_for_all_wools(
     bench: Bench,
 ) -> None:
     """Makers with a hidden loss for cores, coats and fur, weighed in and out on a scale in tenths of a gram,
@@ -231,7 +231,7 @@ def test_what_the_hand_loses_is_learned_by_ways_of_working_and_counts_for_every_
     assert never.lost("fur") == found["loss:fur"].value != own.wool_by_id["woad"].lost("fur")
 
 
-def test_what_is_learned_of_a_sort_counts_for_it_alone() -> None:
+def test_what_is_learned_of_sort_counts_for_it_alone() -> None:
     bench = default_bench()
     figure, brief = load_demo(TOAD).figure, Brief(height=140.0)
     before = make_plan(figure, brief, bench)
@@ -253,7 +253,7 @@ def test_what_is_learned_of_a_sort_counts_for_it_alone() -> None:
     assert both.join * both.of_sort("join") == pytest.approx(bench.pace.join * found[0].value)
 
 
-def test_firm_and_large_work_counts_by_itself_once_enough_was_made_so() -> None:
+def test_firm_and_large_work_is_learned_separately() -> None:
     bench = default_bench()
     figure, brief = load_demo(TOAD).figure, Brief(height=140.0)
     before = make_plan(figure, brief, bench)
@@ -276,14 +276,14 @@ def test_firm_and_large_work_counts_by_itself_once_enough_was_made_so() -> None:
     assert [e.what for e in few] == ["pace:core"]
 
 
-def test_many_wild_records_leave_a_finite_posterior() -> None:
+def test_many_wild_records_leave_finite_posterior() -> None:
     """Eight absurd shrink weights: multiplied, their likelihoods are nought."""
     found = posterior_of([16.0] * 8, Belief(0.22, 0.05, 0.05))
     assert all(map(math.isfinite, (found.mean, found.sd, found.low, found.high, found.next_sd)))
     assert found.low <= found.mean <= found.high
 
 
-def test_one_size_of_a_sort_is_believed_what_the_other_sizes_say() -> None:
+def test_one_size_of_sort_is_believed_what_other_sizes_say() -> None:
     """Each strays by a fifth from the sort, of which the k - 1 others say what they can: their own straying
     is in their mean, so that the variance is a fifth squared times 1 + 1 / (k - 1)."""
     pace = {"core.soft": 1.0, "core.firm": 1.6, "core.hard": 2.2}

@@ -31,7 +31,7 @@ def bead(id_: str, mass: float, size: float, **more: object) -> Fitting:
     )  # type: ignore[arg-type]  # fmt: skip
 
 
-def test_a_fitting_weighs_in_its_middle_and_one_without_mass_nowhere() -> None:
+def test_fitting_weighs_in_its_middle_and_one_without_mass_nowhere() -> None:
     on_top = bead("light", 0.5, 4.0, seat=Seat(along=1.0, out=1.0))
     figure = one_ball(40.0).replaced(
         fittings=(bead("heavy", 3.0, 6.0), on_top, bead("paint", 0.0, 4.0))
@@ -46,7 +46,7 @@ def test_a_fitting_weighs_in_its_middle_and_one_without_mass_nowhere() -> None:
 @pytest.mark.parametrize(("mass", "bought", "weighs"), [
     (2.0, True, True), (0.4, True, True), (0.0, True, False), (2.0, False, False),
 ])  # fmt: skip
-def test_a_bought_garment_weighs_where_it_is_and_a_felted_one_is_wool(
+def test_bought_garment_has_weight_felted_one_is_wool(
     mass: float, bought: bool, weighs: bool
 ) -> None:
     scarf = Part(
@@ -88,13 +88,13 @@ def test_wire_weighs_as_long_as_its_bones_are() -> None:
     assert centre_of(masses) == pytest.approx(np.array(legs) @ middles / sum(legs), abs=0.01)
 
 
-def test_lumps_balance_where_a_lever_would() -> None:
+def test_lumps_balance_where_lever_would() -> None:
     lumps = [Mass(1.0, (0.0, 0.0, 0.0), "a", None), Mass(3.0, (8.0, -4.0, 2.0), "b", None)]
     assert centre_of(lumps).tolist() == [6.0, -3.0, 1.5]
     assert centre_of([Mass(0.0, (5.0, 5.0, 5.0), "a", None)]).tolist() == [0.0, 0.0, 0.0]
 
 
-def test_a_join_with_wire_through_it_is_held_by_wire() -> None:
+def test_join_with_wire_through_it_is_held_by_wire() -> None:
     figure = arm_on_post()
     assert held_by(figure, {"arm": "sewn", "ear": "felted"}) == {"arm": "wire", "ear": "felted"}
     within = Wire(
@@ -106,7 +106,7 @@ def test_a_join_with_wire_through_it_is_held_by_wire() -> None:
     assert held_by(stub, {"arm": "sewn"}) == {"arm": "wire"}
 
 
-def test_what_a_garment_closes_round() -> None:
+def test_what_garment_closes_round() -> None:
     turns = [math.tau * k / 24 for k in range(24)]
     ring = Rope(
         thickness=6.0,

@@ -77,9 +77,7 @@ def mass(figure: Figure, bench: Bench) -> float:
 
 
 @pytest.mark.parametrize("name", ["badger", "heron", "toad"])
-def test_a_figure_that_weighs_what_it_should_is_as_firm_as_it_is_drawn(
-    name: str, badger: Document, bench: Bench
-) -> None:
+def test_expected_weight_confirms_drawn_firmness(name: str, badger: Document, bench: Bench) -> None:
     figure = {
         "badger": badger.figure,
         "heron": load_demo(HERON).figure,
@@ -92,7 +90,7 @@ def test_a_figure_that_weighs_what_it_should_is_as_firm_as_it_is_drawn(
 
 
 @pytest.mark.parametrize("heavier", [0.75, 1.3])
-def test_the_offered_figure_weighs_what_the_original_weighs(
+def test_offered_figure_weighs_what_original_weighs(
     heavier: float, badger: Document, bench: Bench
 ) -> None:
     grams = mass(badger.figure, bench) * heavier
@@ -102,7 +100,7 @@ def test_the_offered_figure_weighs_what_the_original_weighs(
     assert found.firmness == ("soft" if heavier < 1 else "firm")
 
 
-def test_a_ball_of_wool_against_the_closed_form(bench: Bench) -> None:
+def test_ball_of_wool_against_closed_form(bench: Bench) -> None:
     figure = one_ball(50.0)
     volume = np.pi / 6 * 5.0**3
     found = weigh(figure, 0.16 * volume, bench)
@@ -115,20 +113,18 @@ def test_a_ball_of_wool_against_the_closed_form(bench: Bench) -> None:
 @pytest.mark.parametrize(
     ("density", "says"), [(0.03, "looser than soft"), (0.5, "harder than hard")]
 )
-def test_a_weight_no_wool_can_have_is_called_wrong(density: float, says: str, bench: Bench) -> None:
+def test_weight_no_wool_can_have_is_called_wrong(density: float, says: str, bench: Bench) -> None:
     found = weigh(one_ball(50.0), density * np.pi / 6 * 5.0**3, bench)
     assert not found.believable and says in said(found.told) and "is wrong" in said(found.told)
 
 
-def test_a_weight_below_what_wire_weighs_is_refused_in_words(
-    badger: Document, bench: Bench
-) -> None:
+def test_weight_below_what_wire_weighs_is_refused_in_words(badger: Document, bench: Bench) -> None:
     found = weigh(badger.figure, 0.5, bench)
     assert found.figure is None and "cannot have these measures" in said(found.told)
 
 
 @given(st.floats(0.05, 0.3))
-def test_the_nearest_firmness_is_nearest_by_ratio(density: float) -> None:
+def test_nearest_firmness_is_nearest_by_ratio(density: float) -> None:
     from bambola.core.bench.wools import PACKED_DENSITY
 
     best = nearest_firmness(density)
@@ -136,9 +132,7 @@ def test_the_nearest_firmness_is_nearest_by_ratio(density: float) -> None:
     assert all(ratio <= max(density / d, d / density) + 1e-12 for d in PACKED_DENSITY.values())
 
 
-def test_a_denser_figure_takes_more_wool_and_says_so_in_its_file(
-    badger: Document, bench: Bench
-) -> None:
+def test_denser_figure_takes_more_wool(badger: Document, bench: Bench) -> None:
     denser = badger.figure.replaced(packing=1.25)
     light, heavy = as_made(badger.figure, bench), as_made(denser, bench)
     cape = [p.part("cape").grams for p in (light, heavy)]
@@ -150,7 +144,7 @@ def test_a_denser_figure_takes_more_wool_and_says_so_in_its_file(
 # The guided round
 
 
-def test_the_weightiest_measures_come_first_and_their_effect_is_real(
+def test_weightiest_measures_come_first_and_their_effect_is_real(
     badger: Document, bench: Bench
 ) -> None:
     plan = as_made(badger.figure, bench)
@@ -165,9 +159,7 @@ def test_the_weightiest_measures_come_first_and_their_effect_is_real(
         assert effect.grams == pytest.approx(change, rel=0.45), (effect.part, effect.measure)
 
 
-def test_a_measure_taken_moves_down_the_round_and_narrows_the_total(
-    badger: Document, bench: Bench
-) -> None:
+def test_measure_taken_moves_down_round_and_narrows_total(badger: Document, bench: Bench) -> None:
     plan = as_made(badger.figure, bench)
     before = effects(badger.figure, plan, Survey())
     first = before[0]
@@ -184,12 +176,12 @@ def test_a_measure_taken_moves_down_the_round_and_narrows_the_total(
     assert doubt_of_total(after) < doubt_of_total(before)
 
 
-def test_the_doubt_of_a_total_is_that_of_measures_that_are_off_by_themselves() -> None:
+def test_doubt_of_total_adds_independent_measures() -> None:
     three, four = (Effect("head", "width", 40.0, "girth", grams) for grams in (3.0, 4.0))
     assert doubt_of_total((three, four)) == pytest.approx(5.0) and doubt_of_total(()) == 0.0
 
 
-def test_a_measure_weighs_as_much_as_the_wool_it_may_be_off_by(bench: Bench) -> None:
+def test_weight_of_measure_is_its_wool_at_risk(bench: Bench) -> None:
     (plan_, survey) = as_made(one_ball(40.0), bench), Survey()
     grams = plan_.part("body").grams
     for effect in effects(
@@ -209,7 +201,7 @@ def test_a_measure_weighs_as_much_as_the_wool_it_may_be_off_by(bench: Bench) -> 
     )
 
 
-def test_the_slopes_of_a_shape_sum_up_to_its_dimensions() -> None:
+def test_slopes_of_shape_sum_up_to_its_dimensions() -> None:
     for shape in (
         ball(30.0),
         Ball(width=20.0, depth=30.0, height=50.0),
@@ -220,7 +212,7 @@ def test_the_slopes_of_a_shape_sum_up_to_its_dimensions() -> None:
         assert sum(area for _, area in slopes) == pytest.approx(2.0, abs=0.01)
 
 
-def test_a_figure_from_pictures_begins_as_an_egg_with_a_core_and_a_coat(bench: Bench) -> None:
+def test_figure_from_pictures_begins_as_egg_with_core_and_coat(bench: Bench) -> None:
     (body,) = start_from_pictures(100.0, bench, "New", "Body").parts
     assert body.shape == Ball(width=60.0, depth=60.0, height=100.0)
     assert body.coat is not None
@@ -228,7 +220,7 @@ def test_a_figure_from_pictures_begins_as_an_egg_with_a_core_and_a_coat(bench: B
     assert forms[body.core] == "core" and forms[str(body.coat.wool)] != "core"
 
 
-def test_every_measure_of_every_part_is_in_the_round(bench: Bench) -> None:
+def test_every_measure_of_every_part_is_in_round(bench: Bench) -> None:
     figure = load_demo(HERON).figure
     found = effects(figure, as_made(figure, bench), Survey())
     assert {(e.part, e.measure) for e in found} == {
@@ -246,16 +238,16 @@ def doubts(figure: Figure, bench: Bench, survey: Survey = Survey()) -> dict[str,
 
 
 @pytest.mark.parametrize("name", sorted(PLANS))
-def test_a_body_plan_gives_no_cause_for_doubt(name: str, bench: Bench) -> None:
+def test_body_plan_gives_no_cause_for_doubt(name: str, bench: Bench) -> None:
     assert not doubts(PLANS[name].figure, bench)
 
 
-def test_the_demo_figures_give_no_cause_for_doubt(badger: Document, bench: Bench) -> None:
+def test_demo_figures_give_no_cause_for_doubt(badger: Document, bench: Bench) -> None:
     for figure in (badger.figure, load_demo(HERON).figure, load_demo(TOAD).figure):
         assert not doubts(figure, bench)
 
 
-def test_stacked_heights_are_held_against_the_total(bench: Bench) -> None:
+def test_stacked_heights_are_held_against_total(bench: Bench) -> None:
     figure = load_demo(HERON).figure
     assert not doubts(figure, bench, Survey(height=305.0))
     said = doubts(figure, bench, Survey(height=330.0))["height"]
@@ -279,7 +271,7 @@ def test_stacked_heights_are_held_against_the_total(bench: Bench) -> None:
 @pytest.mark.parametrize(
     "name", [p.figure.name for p in body_plans() if p.figure.name != "Fish or whale"]
 )
-def test_a_typed_height_stays_when_sizes_are_corrected(name: str) -> None:
+def test_typed_height_stays_when_sizes_are_corrected(name: str) -> None:
     figure = next(p.figure for p in body_plans() if p.figure.name == name)
     survey = Survey(height=place(figure).height)
     largest = sorted(figure.parts, key=lambda p: -max(p.shape.measures().values()))
@@ -290,7 +282,7 @@ def test_a_typed_height_stays_when_sizes_are_corrected(name: str) -> None:
     assert place(figure).height == pytest.approx(survey.height, abs=0.1)
 
 
-def test_a_height_that_was_not_met_before_is_left_alone() -> None:
+def test_height_that_was_not_met_before_is_left_alone() -> None:
     figure = load_demo(HERON).figure
     taller = stretched(figure, "leg", {"length": 130.0})
     assert with_typed_height(figure, taller, Survey(height=200.0)) == taller
@@ -317,7 +309,7 @@ def test_left_is_held_against_right(bench: Bench) -> None:
     assert "one is 9 mm thick, the other 10.5 mm" in doubts(figure, bench, odd)["pair:thigh"]
 
 
-def test_a_part_that_hangs_in_the_air_is_found(bench: Bench) -> None:
+def test_part_that_hangs_in_air_is_found(bench: Bench) -> None:
     tail = Part(
         id="tail",
         name="Tail",
@@ -330,7 +322,7 @@ def test_a_part_that_hangs_in_the_air_is_found(bench: Bench) -> None:
     assert doubts(figure, bench)["apart:tail"].startswith("Tail does not touch body")
 
 
-def test_a_limb_thinner_than_its_wire_is_found(bench: Bench) -> None:
+def test_limb_thinner_than_its_wire_is_found(bench: Bench) -> None:
     figure = load_demo(HERON).figure
     said = doubts(stretched(figure, "leg", {"thickness": 6.0}), bench)
     assert "wire:leg" in said and "thinner than its wire" in said["wire:leg"]
@@ -345,16 +337,14 @@ def test_eyes_larger_than_their_face_are_found(bench: Bench) -> None:
     assert "eye:eye" in doubts(with_eyes(figure_of(flat), "body", 0.6, 25.0, 8.0, "Eyes"), bench)
 
 
-def test_a_weight_that_does_not_go_with_the_measures_is_found(
-    badger: Document, bench: Bench
-) -> None:
+def test_weight_that_does_not_go_with_measures_is_found(badger: Document, bench: Bench) -> None:
     grams = mass(badger.figure, bench)
     assert not doubts(badger.figure, bench, Survey(weight=grams * 1.1))
     assert "would weigh" in doubts(badger.figure, bench, Survey(weight=grams * 1.4))["weight"]
     assert "is wrong" in doubts(badger.figure, bench, Survey(weight=grams * 4))["weight"]
 
 
-def test_a_part_outside_the_silhouette_is_found(bench: Bench) -> None:
+def test_part_outside_silhouette_is_found(bench: Bench) -> None:
     figure = one_ball(40.0)
     # Separated at the picture's own size or at half; it may lie a millimetre and a half beside.
     for shift, half, outside in (
@@ -383,7 +373,7 @@ def test_a_part_outside_the_silhouette_is_found(bench: Bench) -> None:
         for factor in ((0.5, 1.0, 2.0) if THOROUGH else ((0.5, 2.0)[n % 2],))
     ],
 )
-def test_every_body_plan_plans_without_a_stop(name: str, factor: float, bench: Bench) -> None:
+def test_every_body_plan_plans_without_stop(name: str, factor: float, bench: Bench) -> None:
     plan = PLANS[name]
     height = place(plan.figure).height * factor
     figure = start_from(plan, height, {}, bench)
@@ -394,7 +384,7 @@ def test_every_body_plan_plans_without_a_stop(name: str, factor: float, bench: B
 
 
 @pytest.mark.parametrize("name", sorted(PLANS))
-def test_every_proportion_of_a_plan_changes_it_and_can_be_made(name: str, bench: Bench) -> None:
+def test_every_proportion_of_plan_changes_it_and_can_be_made(name: str, bench: Bench) -> None:
     plan = PLANS[name]
     height = place(plan.figure).height
     assert 3 <= len(plan.proportions) <= 6
@@ -413,7 +403,7 @@ def test_every_proportion_of_a_plan_changes_it_and_can_be_made(name: str, bench:
                 assert as_made(figure, bench).wool_g > 0
 
 
-def test_plans_have_layers_bones_marks_and_a_datum() -> None:
+def test_plans_have_layers_bones_marks_and_datum() -> None:
     for plan in PLANS.values():
         assert any(part.coat for part in plan.figure.parts) and plan.figure.marks
         assert plan.figure.datum.part and plan.figure.fittings
@@ -423,12 +413,12 @@ def test_plans_have_layers_bones_marks_and_a_datum() -> None:
     }  # fmt: skip
 
 
-def test_a_plan_out_of_reach_is_refused_in_words(bench: Bench) -> None:
+def test_plan_out_of_reach_is_refused_in_words(bench: Bench) -> None:
     with refused(ResizeError, "it can be made from"):
         start_from(PLANS["bird"], 5000.0, {}, bench)
 
 
-def test_a_plan_is_made_of_the_wools_there_are(bench: Bench) -> None:
+def test_plan_is_made_of_wools_there_are(bench: Bench) -> None:
     few = bench.replaced(wools=bench.wools[:2])
     figure = with_wools_of(PLANS["bird"].figure, few)
     have = {few.wools[0].id, few.wools[1].id}
@@ -441,7 +431,7 @@ def test_a_plan_is_made_of_the_wools_there_are(bench: Bench) -> None:
 
 
 @given(figures())
-def test_taking_a_part_away_leaves_a_sound_figure(figure: Figure) -> None:
+def test_taking_part_away_leaves_sound_figure(figure: Figure) -> None:
     part = figure.parts[1].id
     gone = descendants(figure, part)
     new = without_part(figure, part)
@@ -452,12 +442,12 @@ def test_taking_a_part_away_leaves_a_sound_figure(figure: Figure) -> None:
     )
 
 
-def test_the_part_that_carries_all_is_not_taken_away() -> None:
+def test_part_that_carries_all_is_not_taken_away() -> None:
     with refused(RefusedError, "cannot be taken away"):
         without_part(one_ball(), "body")
 
 
-def test_a_wire_through_a_part_taken_away_is_shortened() -> None:
+def test_wire_through_part_taken_away_is_shortened() -> None:
     figure = load_demo(HERON).figure
     new = without_part(figure, "head")
     spine = next(w for w in new.wires if w.id == "spine")
@@ -465,9 +455,7 @@ def test_a_wire_through_a_part_taken_away_is_shortened() -> None:
     assert "bill" not in new.by_id and new.datum.part is None
 
 
-def test_copied_clothes_stay_clothes_where_there_is_something_to_pass_over(
-    badger: Document, bench: Bench
-) -> None:
+def test_copied_clothes_need_something_to_pass_over(badger: Document, bench: Bench) -> None:
     heron = load_demo(HERON).figure
     dressed, collar = grafted(heron, badger.figure, "collar", "body", 0.5)
     worn, drawn = dressed.by_id[collar].garment, badger.figure.by_id["collar"].garment
@@ -486,7 +474,7 @@ def test_copied_clothes_stay_clothes_where_there_is_something_to_pass_over(
     assert bare.by_id[ring].garment is None
 
 
-def test_a_part_is_copied_with_all_that_sits_on_it(badger: Document, bench: Bench) -> None:
+def test_part_is_copied_with_all_that_sits_on_it(badger: Document, bench: Bench) -> None:
     heron = load_demo(HERON).figure
     new, part = grafted(heron, badger.figure, "head", "body")
     assert part == "head-2" and new.by_id[part].parent == "body"
@@ -529,7 +517,7 @@ def test_wires_eyes_marks_and_patches_are_added(bench: Bench) -> None:
     assert [i.id for i in two.by_id["head"].patches][-2:] == ["patch", "patch-2"]
 
 
-def test_a_survey_is_kept_in_the_file(bench: Bench) -> None:
+def test_survey_is_kept_in_file(bench: Bench) -> None:
     figure = load_demo(HERON).figure
     survey = Survey(height=300.0, weight=61.0).traced(
         by_hand("neck", "side", [(0, 180), (-9, 260)], 14.0)
@@ -541,7 +529,7 @@ def test_a_survey_is_kept_in_the_file(bench: Bench) -> None:
     assert found.survey == survey and found.figure == figure
 
 
-def test_the_heron_raises_its_questions_at_120_mm(bench: Bench) -> None:
+def test_heron_raises_its_questions_at_120_mm(bench: Bench) -> None:
     document = load_demo(HERON)
     plan = make_plan(document.figure, document.brief, bench)
     codes = {n.code for n in plan.notices}
@@ -553,7 +541,7 @@ def test_the_heron_raises_its_questions_at_120_mm(bench: Bench) -> None:
     assert made["crest"] in ("in place", "detail") and made["bill"] == "in place"
 
 
-def test_the_toad_grows_from_45_to_95_mm_without_wire(bench: Bench) -> None:
+def test_toad_grows_from_45_to_95_mm_without_wire(bench: Bench) -> None:
     document = load_demo(TOAD)
     plan = make_plan(document.figure, document.brief, bench)
     assert (plan.from_height_mm, plan.to_height_mm) == pytest.approx((45.0, 95.0))

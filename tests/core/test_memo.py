@@ -13,7 +13,7 @@ from tests.effort import tries
 
 
 @given(st.lists(st.integers(1, 30), min_size=1, max_size=60))
-def test_results_weigh_no_more_than_may_be_kept_and_the_latest_are_known(asked: list[int]) -> None:
+def test_memo_is_limited_and_keeps_latest(asked: list[int]) -> None:
     made: list[int] = []
 
     @remembered(60, weigh=int)
@@ -36,7 +36,7 @@ def test_results_weigh_no_more_than_may_be_kept_and_the_latest_are_known(asked: 
         assert len(made) == before
 
 
-def test_a_day_of_new_sizes_keeps_solids_within_their_share_of_memory() -> None:
+def test_cached_solids_stay_within_memory_limit() -> None:
     """Fifteen minutes of edits took a window from 196 to 647 MB: solids were counted, not weighed."""
     with Memory().used() as mine:
         for i in range(tries(3000, 500)):

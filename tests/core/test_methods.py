@@ -140,7 +140,7 @@ def test_every_step_says_how_until_when_and_what_is_right(name: str, share: floa
         assert fine == sorted(fine), where  # from coarse to fine
 
 
-def test_cards_speak_of_ears_and_of_a_change_of_needle_only_where_there_is_one() -> None:
+def test_cards_mention_ears_and_needle_change_only_if_present() -> None:
     bench = default_bench()
     for name, ears in (
         ("lamplighter-badger", True),
@@ -156,7 +156,7 @@ def test_cards_speak_of_ears_and_of_a_change_of_needle_only_where_there_is_one()
             assert not changed or len(gauges) > 1, (name, step.key)
 
 
-def test_steps_name_only_the_needles_and_the_holder_that_there_are() -> None:
+def test_steps_name_only_needles_and_holder_that_there_are() -> None:
     usual = default_bench()
     assert [usual.needle(g) for g in (20, 36, 37, 39, 42)] == [36, 36, 38, 40, 40]
     bench = usual.replaced(needles=(38,), holder=1)
@@ -196,7 +196,7 @@ def two_balls(r: float, q: float, apart: float) -> Figure:
 
 
 @pytest.mark.parametrize(("r", "q", "apart"), [(20, 15, 28), (30, 10, 36), (25, 25, 44)])
-def test_the_caps_of_two_balls_are_those_of_their_lens(r: float, q: float, apart: float) -> None:
+def test_caps_of_two_balls_are_those_of_their_lens(r: float, q: float, apart: float) -> None:
     copies = place(two_balls(r, q, apart)).copies
     child, parent = slots.caps(copies[1], copies[0])
     # The circle in which two balls meet, and what of each lies beyond it: r − √(r² − a²).
@@ -208,7 +208,7 @@ def test_the_caps_of_two_balls_are_those_of_their_lens(r: float, q: float, apart
 
 
 @given(st.floats(20.0, 200.0), st.integers(2, 6), st.sampled_from([2, 3]))
-def test_rounds_lay_equal_wool_and_end_at_the_finished_size(
+def test_rounds_lay_equal_wool_and_end_at_finished_size(
     across: float, rounds: int, grows: int
 ) -> None:
     sizes = round_sizes((2 * across, across, 0.8 * across), rounds, grows)
@@ -220,13 +220,13 @@ def test_rounds_lay_equal_wool_and_end_at_the_finished_size(
 
 
 @given(st.floats(0.001, 20.0))
-def test_a_ball_a_pinch_and_a_square_of_paper_weigh_as_much(grams: float) -> None:
+def test_ball_pinch_and_square_of_paper_weigh_as_much(grams: float) -> None:
     radius_cm = ball_mm(grams, 0.035) / 20
     assert 4 / 3 * math.pi * radius_cm**3 * 0.035 == pytest.approx(grams)
     assert (paper_mm(grams) / 1000) ** 2 * 80 == pytest.approx(grams)
 
 
-def test_amounts_are_told_as_a_hand_and_a_scale_can_take_them(bench: Bench) -> None:
+def test_amounts_are_told_as_hand_and_scale_can_take_them(bench: Bench) -> None:
     batt = bench.wool_by_id["core-batt"]
     told = [
         said(by_hand(grams, batt, 0.1)) for grams in (12.34, 2.345, 0.61, 0.25, 0.1, 0.02, 0.004)
@@ -245,7 +245,7 @@ def test_amounts_are_told_as_a_hand_and_a_scale_can_take_them(bench: Bench) -> N
     assert said(by_hand(0.5, weighed, 0.1)) == "0.5 g, or 50 mm of a top split in four"
 
 
-def test_numbers_follow_the_size_where_they_should() -> None:
+def test_numbers_follow_size_where_they_should() -> None:
     bench = default_bench()
     cards = {}
     for height in (140.0, 320.0):
@@ -260,7 +260,7 @@ def test_numbers_follow_the_size_where_they_should() -> None:
     assert large.needles[0].depth_mm <= 12.0
 
 
-def test_the_ways_are_taken_by_what_a_part_is() -> None:
+def test_ways_are_taken_by_what_part_is() -> None:
     plan, bench = plan_of("lamplighter-badger", 2.0), default_bench()
     ways = {step.key: method_for(At(plan, step, bench)).id for step in plan.steps}
     assert ways["core:body:1"] == "rounds" and ways["core:ear:1"] == "flat"
@@ -274,7 +274,7 @@ def test_the_ways_are_taken_by_what_a_part_is() -> None:
     )
 
 
-def test_a_slot_without_a_number_is_told_in_one_sentence(
+def test_slot_without_number_is_told_in_one_sentence(
     monkeypatch: pytest.MonkeyPatch, capsys: pytest.CaptureFixture[str]
 ) -> None:
     bench = default_bench()
@@ -293,9 +293,7 @@ def test_a_slot_without_a_number_is_told_in_one_sentence(
 
 @pytest.mark.parametrize("demo", [BADGER, HERON, TOAD])
 @pytest.mark.parametrize("times", [0.7, 1.0, 2.2])
-def test_the_piece_in_hand_grows_from_round_to_round_and_is_no_larger_than_its_part(
-    demo: Path, times: float, bench: Bench
-) -> None:
+def test_piece_grows_by_rounds_up_to_its_part(demo: Path, times: float, bench: Bench) -> None:
     document = load_demo(demo)
     height = place(document.figure).height * times
     plan = make_plan(document.figure, document.brief.at(height), bench)
@@ -319,7 +317,7 @@ def test_the_piece_in_hand_grows_from_round_to_round_and_is_no_larger_than_its_p
     assert before
 
 
-def test_cards_name_only_needles_that_the_maker_owns() -> None:
+def test_cards_name_only_needles_that_maker_owns() -> None:
     """With a 36 alone they said to change to a 38."""
     bench = default_bench().replaced(needles=(36,))
     figure, brief = FIGURES["lamplighter-badger"]

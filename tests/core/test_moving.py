@@ -77,7 +77,7 @@ def lawful(
 
 @examples(60, 3)
 @given(figures(), st.integers(0, 10**6))
-def test_moves_are_taken_or_refused_exactly_as_the_rules_say(figure: Figure, seed: int) -> None:
+def test_moves_are_taken_or_refused_exactly_as_rules_say(figure: Figure, seed: int) -> None:
     try:
         plan = make_plan(figure, Brief(), default_bench())
     except OrderConflictError:
@@ -86,7 +86,7 @@ def test_moves_are_taken_or_refused_exactly_as_the_rules_say(figure: Figure, see
     moves_are_as_the_rules_say(plan, random.Random(seed).sample(keys, min(6, len(keys))))
 
 
-def test_every_move_of_the_badger_is_taken_or_refused_as_the_rules_say(badger: Document) -> None:
+def test_moves_are_accepted_or_refused_by_rules(badger: Document) -> None:
     """Its eyes are glued, so that there are places between others that are shut: to its snout's seam, and to
     the end of the wait itself."""
     plan = make_plan(badger.figure, badger.brief, default_bench())
@@ -147,7 +147,7 @@ def held(pairs: set[tuple[str, str, str]], key: str, before: bool) -> set[str]:
     return found
 
 
-def test_a_move_stays_and_gives_way_to_what_is_hard_at_another_size(badger: Document) -> None:
+def test_move_yields_to_hard_rules_at_other_sizes(badger: Document) -> None:
     bench = default_bench()
     plan = make_plan(badger.figure, badger.brief, bench)
     keys = [s.key for s in plan.steps]
@@ -211,7 +211,7 @@ def test_what_must_go_along_is_enough(badger: Document) -> None:
         ("legs", "body down", {"core:arm:1", "core:leg:1"}),
     ],
 )
-def test_a_switch_moves_what_it_is_about_and_nothing_else(
+def test_switch_moves_what_it_is_about_and_nothing_else(
     badger: Document, choice: str, school: str, moves: set[str]
 ) -> None:
     bench = default_bench()
@@ -239,7 +239,7 @@ def test_a_switch_moves_what_it_is_about_and_nothing_else(
         assert not told
 
 
-def test_limbs_one_at_a_time_are_finished_one_after_the_other(badger: Document) -> None:
+def test_limbs_one_at_time_are_finished_one_after_other(badger: Document) -> None:
     bench = default_bench()
     usual = make_plan(badger.figure, badger.brief, bench)
     plan = make_plan(badger.figure, badger.brief.schooled("limbs", "one at a time"), bench)
@@ -254,7 +254,7 @@ def test_limbs_one_at_a_time_are_finished_one_after_the_other(badger: Document) 
     assert plan.minutes == pytest.approx(usual.minutes, rel=0.02)
 
 
-def test_every_choice_and_school_leads_to_an_order(badger: Document) -> None:
+def test_every_choice_and_school_leads_to_order(badger: Document) -> None:
     for document in (badger, load_demo(HERON)) if THOROUGH else (badger,):
         for choice in CHOICES:
             assert choice.default in choice.schools
@@ -265,7 +265,7 @@ def test_every_choice_and_school_leads_to_an_order(badger: Document) -> None:
                 assert all(n < s.n for s in plan.steps for n in s.after)
 
 
-def test_what_every_switch_does_to_the_badger_is_as_written_down() -> None:
+def test_what_every_switch_does_to_badger_is_as_written_down() -> None:
     told = SHEET.read_text(encoding="utf-8")
     assert sheet() == told, "read what differs; if it is meant, `make snapshots`"
     # A choice that does nothing here says so; every other moves, adds or words something otherwise.

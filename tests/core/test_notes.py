@@ -238,7 +238,7 @@ def summary(figure: Figure) -> set[str]:
 
 
 @pytest.mark.parametrize("name", LISTS)
-def test_a_list_makes_the_figure_meant_and_it_can_be_made(name: str, bench: Bench) -> None:
+def test_list_makes_figure_meant_and_it_can_be_made(name: str, bench: Bench) -> None:
     text, meant = LISTS[name]
     notes, found = read(text, bench)
     assert not notes.faults and not found.doubts
@@ -289,7 +289,7 @@ def test_words_bring_wool_firmness_place_and_bearer(bench: Bench) -> None:
     assert found.figure.by_id["ear"].on == "left"
 
 
-def test_a_height_scales_all_that_was_typed(bench: Bench) -> None:
+def test_height_scales_all_that_was_typed(bench: Bench) -> None:
     text = LISTS["otter"][0]
     _, typed = read(text, bench)
     _, scaled = read(text, bench, height=74.0)
@@ -303,7 +303,7 @@ def test_a_height_scales_all_that_was_typed(bench: Bench) -> None:
             )
 
 
-def test_what_is_missing_is_taken_from_a_plan_in_proportion_and_said(bench: Bench) -> None:
+def test_missing_sizes_come_from_plan_and_are_told(bench: Bench) -> None:
     _, found = read(
         "body 58 x 50 x 78\nhead 48\nears\narms 70 long\nlegs\nfeet\nsnout\npaws\ntail\nnose 9",
         bench,
@@ -316,7 +316,7 @@ def test_what_is_missing_is_taken_from_a_plan_in_proportion_and_said(bench: Benc
     assert mine["length"] == pytest.approx(ear["length"] * 48 / wide, rel=0.05)
 
 
-def test_a_name_that_is_not_known_is_told_with_what_it_was_taken_for(bench: Bench) -> None:
+def test_unknown_name_is_told_with_its_guess(bench: Bench) -> None:
     _, found = read("body 60\nlantrn 30 tall 14\nzqxw 20 x 8", bench)
     likely, other = (said(one.what) for one in found.doubts)
     assert "lantern" in likely and "zqxw" in other and len(found.figure.parts) == 3
@@ -325,7 +325,7 @@ def test_a_name_that_is_not_known_is_told_with_what_it_was_taken_for(bench: Benc
     assert not found.doubts and found.figure.parts[1].shape.kind == "leaf"
 
 
-def test_a_table_makes_parts(bench: Bench) -> None:
+def test_table_makes_parts(bench: Bench) -> None:
     for rows in (
         "Part;Number;Width cm;Depth cm;Height cm\nBody;1;7;6,4;9,2\nHead;1;4,8;;\nEars;2;0,7;;0,9",
         "name\tcount\twidth\tdepth\theight\nBody\t1\t70\t64\t92\nHead\t1\t48\nEars\t2\t7\t\t9",
@@ -384,7 +384,7 @@ def test_every_name_is_known_in_singular_and_plural() -> None:
         assert set(entry.kinds) & {one.kind for one in called}, name
 
 
-def test_a_figure_as_a_list_can_be_taken_back_unchanged(bench: Bench) -> None:
+def test_figure_as_list_can_be_taken_back_unchanged(bench: Bench) -> None:
     plans = [plan.figure for plan in body_plans()]
     figures = [load_demo(path).figure for path in (BADGER, HERON, TOAD)] + plans
     units: tuple[LengthUnit, ...] = ("mm", "in")
@@ -394,7 +394,7 @@ def test_a_figure_as_a_list_can_be_taken_back_unchanged(bench: Bench) -> None:
             assert again == figure, (figure.id, unit)
 
 
-def test_what_a_changed_list_tells_is_changed_and_nothing_else(bench: Bench) -> None:
+def test_what_changed_list_tells_is_changed_and_nothing_else(bench: Bench) -> None:
     figure = load_demo(BADGER).figure
     plans = [plan.figure for plan in body_plans()]
     text = list_of(figure)

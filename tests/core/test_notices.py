@@ -57,19 +57,19 @@ def with_part(**more: object) -> Figure:
         (ball(20), False),
     ],
 )
-def test_a_slender_part_without_wire_droops(bench: Bench, shape: object, droops: bool) -> None:
+def test_slender_part_without_wire_droops(bench: Bench, shape: object, droops: bool) -> None:
     plan = make_plan(with_part(shape=shape), Brief(), bench)
     assert bool(told(plan, "droop:it")) is droops
 
 
-def test_wire_keeps_a_slender_limb_from_drooping(bench: Bench) -> None:
+def test_wire_keeps_slender_limb_from_drooping(bench: Bench) -> None:
     assert not told(make_plan(arm_on_post(80.0, 12.0), Brief(), bench), "droop")
     bare = arm_on_post(80.0, 12.0).replaced(wires=(), bones=(), nodes=())
     assert told(make_plan(bare, Brief(), bench), "droop:arm")
 
 
 @pytest.mark.parametrize(("foot", "level"), [(30.0, None), (7.0, "note")])
-def test_a_figure_that_only_just_stands_is_warned_about(
+def test_figure_that_only_just_stands_is_warned_about(
     bench: Bench, foot: float, level: str | None
 ) -> None:
     shape = Pad(width=foot, depth=foot, height=12)
@@ -78,7 +78,7 @@ def test_a_figure_that_only_just_stands_is_warned_about(
     assert [notice.level for notice in found] == ([level] if level else [])
 
 
-def test_a_hanging_figure_need_not_stand(bench: Bench) -> None:
+def test_hanging_figure_need_not_stand(bench: Bench) -> None:
     side = with_part(shape=ball(36), seat=Seat(along=0.5, around=90, sink=2))
     assert told(make_plan(side, Brief(), bench), "standing")
     hanging = side.replaced(stance="hanging")
@@ -104,14 +104,14 @@ def test_every_bent_size_is_told_with_its_rule(bench: Bench, rule: SizeRule, wor
     assert not told(make_plan(figure, Brief(), bench), "sized:it")
 
 
-def test_a_rule_of_the_brief_lies_over_the_figures_own(bench: Bench) -> None:
+def test_rule_of_brief_lies_over_figures_own(bench: Bench) -> None:
     figure = with_part(shape=ball(20), rules=(SizeRule(rule="multiply", value=2.0),))
     brief = Brief(height=80).ruled("it", (SizeRule(rule="hold"),))
     assert make_plan(figure, brief, bench).part("it").to_mm["width"] == 20.0
     assert make_plan(figure, brief.ruled("it", ()), bench).part("it").to_mm["width"] == 80.0
 
 
-def test_wire_beyond_the_stoutest_stock_is_told(bench: Bench) -> None:
+def test_wire_beyond_stoutest_stock_is_told(bench: Bench) -> None:
     plan = make_plan(arm_on_post(60.0, 40.0), Brief(height=150), bench)
     (notice,) = told(plan, "stock:arm")
     assert "3 mm" in said(notice.text) and plan.wires[0].diameter_mm == 3.0
@@ -121,9 +121,7 @@ def test_wire_beyond_the_stoutest_stock_is_told(bench: Bench) -> None:
 @pytest.mark.parametrize(
     ("height", "asks"), [(40.0, False), (56.0, False), (28.0, True), (52.0, False)]
 )
-def test_eyes_more_than_an_eighth_off_are_asked_about(
-    bench: Bench, height: float, asks: bool
-) -> None:
+def test_eyes_more_than_eighth_off_are_asked_about(bench: Bench, height: float, asks: bool) -> None:
     eye = Fitting(
         id="eye", name="Eyes", kind="eye", part="body", seat=Seat(along=0.6), size=5, follows="ready-made",
         pieces=(Piece(shape=ball(5)),),
@@ -155,9 +153,7 @@ def test_every_question_offers_at_least_two_ways(bench: Bench, badger: Document)
     assert asked >= 5
 
 
-def test_a_felted_eye_is_made_to_just_the_size_it_should_have(
-    bench: Bench, badger: Document
-) -> None:
+def test_felted_eye_is_made_to_just_size_it_should_have(bench: Bench, badger: Document) -> None:
     brief = badger.brief.at(100).answered("eye-size:eye", "felted")
     plan = make_plan(badger.figure, brief, bench)
     eye = next(row for row in plan.fittings if row.id == "eye")

@@ -112,7 +112,7 @@ def assert_no_hard_rule_broken(figure: Figure, plan: Plan, colour: str) -> None:
     st.sampled_from(["after", "before"]),
     st.sampled_from(["each part first", "after joining"]),
 )
-def test_order_never_breaks_a_hard_rule_on_random_figures(
+def test_order_never_breaks_hard_rule_on_random_figures(
     figure: Figure, face: str, colour: str
 ) -> None:
     bench = default_bench()
@@ -132,9 +132,7 @@ def test_order_never_breaks_a_hard_rule_on_random_figures(
         )
 
 
-def test_every_reason_is_a_rule_that_really_orders_the_two_steps(
-    bench: Bench, badger: Document
-) -> None:
+def test_every_reason_is_rule_that_really_orders_two_steps(bench: Bench, badger: Document) -> None:
     plan = make_plan(badger.figure, badger.brief, bench)
     book = Book(plan.work, tasks_for(plan.work))
     said = {rule.id: {after for _, after in rule.pairs(book)} for rule in RULES}
@@ -143,9 +141,7 @@ def test_every_reason_is_a_rule_that_really_orders_the_two_steps(
             assert step.key in said[why.rule] or why.rule == "glue-cures"
 
 
-def test_what_waits_for_a_step_is_told_with_the_rules_that_make_it_wait(
-    bench: Bench, badger: Document
-) -> None:
+def test_waiting_steps_are_told_with_their_rules(bench: Bench, badger: Document) -> None:
     plan = make_plan(badger.figure, badger.brief, bench)
     for step in plan.steps:
         waiting = waiting_for(plan.order, step.n)
@@ -160,7 +156,7 @@ def test_what_waits_for_a_step_is_told_with_the_rules_that_make_it_wait(
     assert any(step.kind == "wait" for step in plan.steps)
 
 
-def test_a_badger_is_made_as_a_maker_would(bench: Bench, badger: Document) -> None:
+def test_badger_is_made_as_maker_would(bench: Bench, badger: Document) -> None:
     order = keys(make_plan(badger.figure, badger.brief, bench))
     at = order.index
     assert at("bend:spine") < at("core:body:1") < at("coat:body") < at("join:cape")
@@ -187,7 +183,7 @@ def test_schools_move_what_they_should(
     assert other.index(first) < other.index(then)
 
 
-def test_a_collar_goes_on_before_a_head_it_cannot_pass_and_after_one_it_can(bench: Bench) -> None:
+def test_collar_order_depends_on_passing_head(bench: Bench) -> None:
     for opening, precedes in ((60.0, True), (200.0, False)):
         collar = Part(
             id="collar",
@@ -210,7 +206,7 @@ def test_a_collar_goes_on_before_a_head_it_cannot_pass_and_after_one_it_can(benc
         assert (order.index("join:collar") < order.index("join:head")) is precedes
 
 
-def test_circular_enclosure_is_refused_with_the_parts(bench: Bench) -> None:
+def test_circular_enclosure_is_refused_with_parts(bench: Bench) -> None:
     a = Part(id="hat", name="Hat", parent="body", shape=ball(20), core="cream", over=("band",))
     b = Part(
         id="band",
@@ -226,9 +222,7 @@ def test_circular_enclosure_is_refused_with_the_parts(bench: Bench) -> None:
 
 
 @pytest.mark.parametrize("wired", [False, True])
-def test_a_collar_that_can_never_pass_is_refused_with_the_numbers(
-    bench: Bench, wired: bool
-) -> None:
+def test_collar_that_can_never_pass_is_refused_with_numbers(bench: Bench, wired: bool) -> None:
     def dressed(**worn: object) -> Figure:
         belt = Part(id="belt", name="Belt", parent="body", shape=ball(14), core="madder",
                     garment=Garment(**{"opening": 60.0, "passes": "body", **worn}))  # type: ignore[arg-type]  # fmt: skip
@@ -245,7 +239,7 @@ def test_a_collar_that_can_never_pass_is_refused_with_the_numbers(
         assert "join:belt" in keys(make_plan(dressed(**way_out), Brief(), bench))
 
 
-def test_size_changes_the_making_and_says_so(bench: Bench, badger: Document) -> None:
+def test_size_changes_making_and_says_so(bench: Bench, badger: Document) -> None:
     grown = {
         (c.part, c.what): (c.was, c.now)
         for c in make_plan(badger.figure, badger.brief.at(320), bench).changes
@@ -307,7 +301,7 @@ def test_clothes_are_cut_by_girth_ease_knot_and_tails(
     assert (order.index("join:sash") < order.index("join:head")) is (kind == "pulled over")
 
 
-def test_a_face_on_which_nothing_is_left_to_mark_is_planned_without(bench: Bench) -> None:
+def test_face_without_marks_is_planned(bench: Bench) -> None:
     """At 18 mm the eyes and warts of the toad are threads of wool or lie within its head."""
     toad = load_demo(TOAD)
     for mm in (18.0, 95.0):
@@ -316,7 +310,7 @@ def test_a_face_on_which_nothing_is_left_to_mark_is_planned_without(bench: Bench
                 assert dict(step.text.slots)["what"]
 
 
-def test_a_wired_part_that_lies_in_another_has_no_glue_to_wait_for(bench: Bench) -> None:
+def test_hidden_wired_part_waits_for_no_glue(bench: Bench) -> None:
     """So little shows of a thin leaf along a ball that no wool is laid on it, nor wound on its wire."""
     body = Part(id="body", name="Body", shape=ball(30), core="core-batt")
     leaf = Part(
@@ -337,7 +331,7 @@ def test_a_wired_part_that_lies_in_another_has_no_glue_to_wait_for(bench: Bench)
     ]
 
 
-def test_what_makers_say_it_takes_is_told_within_a_quarter(bench: Bench) -> None:
+def test_what_makers_say_it_takes_is_told_within_quarter(bench: Bench) -> None:
     """A simple wired animal took four hours, half of them for cutting and bending its three wires."""
 
     def core(diameter: float, firmness: Firmness) -> Step:
@@ -371,7 +365,7 @@ def test_what_makers_say_it_takes_is_told_within_a_quarter(bench: Bench) -> None
 
 
 @pytest.mark.parametrize("needles", [(36, 38, 40), (36, 40), (40, 42)])
-def test_no_part_is_fixed_on_with_a_needle_for_surfaces(
+def test_no_part_is_fixed_on_with_needle_for_surfaces(
     needles: tuple[int, ...], bench: Bench
 ) -> None:
     """Fifteen of twenty-nine joins were told to be made with a 40."""
@@ -384,7 +378,7 @@ def test_no_part_is_fixed_on_with_a_needle_for_surfaces(
         assert joins and all(step.needle in coarse for step in joins)
 
 
-def test_felted_eyes_wait_for_the_line_of_the_eyes(bench: Bench) -> None:
+def test_felted_eyes_wait_for_line_of_eyes(bench: Bench) -> None:
     document = load_demo(BADGER)
     plan = make_plan(document.figure, document.brief.schooled("eyes", "felted"), bench)
     order = keys(plan)

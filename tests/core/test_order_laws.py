@@ -53,7 +53,7 @@ def laid(
     ]
 
 
-def test_what_does_not_fit_is_passed_by_and_what_is_begun_is_gone_on_with() -> None:
+def test_sittings_skip_what_does_not_fit() -> None:
     steps = (step(1, "core", 50), step(2, "join", 20, (1,)), step(3, "core", 15))
     # Ten minutes are left on Monday: too few for the join, enough to begin something.
     assert laid(*steps) == [
@@ -62,7 +62,7 @@ def test_what_does_not_fit_is_passed_by_and_what_is_begun_is_gone_on_with() -> N
     ]  # fmt: skip
 
 
-def test_nothing_is_begun_for_less_than_ten_minutes_but_what_can_be_ended() -> None:
+def test_short_rest_is_used_only_to_finish() -> None:
     late = step(1, "core", 50.5)
     assert laid(late, step(2, "core", 15))[1:] == [(2, "Tue 19:00", 15, False)]
     assert laid(late, step(2, "core", 9.25))[1:] == [(2, "Mon 19:50", 9.25, False)]
@@ -83,7 +83,7 @@ def test_glue_cures_for_eight_hours_wherever_one_sits() -> None:
     assert laid(*glued, step(4, "core", 12))[1] == (4, "Mon 19:30", 12, False)
 
 
-def test_glue_that_is_soon_hard_is_waited_for_at_the_table() -> None:
+def test_glue_that_is_soon_hard_is_waited_for_at_table() -> None:
     glued = (step(1, "fit", 30), step(2, "wait", 0, (1,)), step(3, "core", 20, (2,)))
     assert laid(*glued, cure_min=2)[-1] == (3, "Mon 19:32", 20, False)
     # Half an hour would end the evening: it is done on the next. A short step fills the wait.
@@ -93,7 +93,7 @@ def test_glue_that_is_soon_hard_is_waited_for_at_the_table() -> None:
     ]  # fmt: skip
 
 
-def test_the_end_is_told_between_the_tenth_and_the_ninetieth_percentile() -> None:
+def test_end_is_told_between_tenth_and_ninetieth_percentile() -> None:
     # A hundred minutes at ten a day; e^(0.25 × 1.2816) = 1.378 times as long or as short.
     found = calendar((step(1, "core", 100),), DAILY, MONDAY, 480.0)
     assert found.finish == datetime(2026, 3, 11, 19, 10)
@@ -106,7 +106,7 @@ def test_the_end_is_told_between_the_tenth_and_the_ninetieth_percentile() -> Non
         calendar((step(1, "join", 11),), DAILY, MONDAY, 480.0)
 
 
-def test_changes_are_counted_between_what_has_a_needle_a_wool_and_a_piece() -> None:
+def test_changes_are_counted_between_what_has_needle_wool_and_piece() -> None:
     light = (("dark", 0.2), ("pale", 0.9), ("grey", 0.5))
 
     def task(
@@ -127,7 +127,7 @@ def test_changes_are_counted_between_what_has_a_needle_a_wool_and_a_piece() -> N
     assert tally([task(wool="grey"), task(wool="new"), task(wool="pale")], light).dark_to_light == 1
 
 
-def test_free_times_end_with_the_day() -> None:
+def test_free_times_end_with_day() -> None:
     late = stretch(2, 1431, 3000)
     assert (late.start, late.minutes) == ("23:45", 15)
     assert moved(FreeTime(weekday=2, start="08:00", minutes=90), 4, 1400) == FreeTime(

@@ -145,7 +145,7 @@ def drawn_mm(pdf: bytes, page: int) -> list[np.ndarray]:
 
 
 @coarse
-def test_templates_are_as_large_on_paper_as_in_the_plan(bench: Bench) -> None:
+def test_templates_are_as_large_on_paper_as_in_plan(bench: Bench) -> None:
     job = only(badger(bench), "templates")
     pages = packet_pages(job)
     pdf = pdf_of(pages, "templates")
@@ -173,7 +173,7 @@ def test_templates_are_as_large_on_paper_as_in_the_plan(bench: Bench) -> None:
     assert measured >= 6
 
 
-def test_a_part_that_looks_otherwise_from_its_side_is_drawn_from_there_too(bench: Bench) -> None:
+def test_part_with_other_side_view_is_drawn_twice(bench: Bench) -> None:
     """The badger's leg, as wide and as high from both sides, was drawn once, though it is bent by 1.7 mm."""
     job = only(badger(bench), "templates")
     drawn = {stroke.what for page in packet_pages(job) for stroke in strokes(page)}
@@ -195,7 +195,7 @@ def test_a_part_that_looks_otherwise_from_its_side_is_drawn_from_there_too(bench
             assert (f"side-{part.id}" in drawn) == (off > ALIKE_MM), (part.id, off)
 
 
-def test_the_figure_is_as_high_on_paper_as_it_will_be(bench: Bench) -> None:
+def test_figure_is_as_high_on_paper_as_it_will_be(bench: Bench) -> None:
     job = only(badger(bench), "figure")
     pages = packet_pages(job)
     pdf = pdf_of(pages, "figure")
@@ -257,7 +257,7 @@ ON_PAPER = [
     ("paper", "demo", "heights"),
     [SMALLEST, *(one for one in ON_PAPER if THOROUGH and one != SMALLEST)],
 )
-def test_nothing_of_a_packet_lies_where_printers_do_not_print(
+def test_nothing_of_packet_lies_where_printers_do_not_print(
     demo: Path, heights: tuple[float, ...], paper: str
 ) -> None:
     figure, bench = load_demo(demo).figure, default_bench()
@@ -298,7 +298,7 @@ def test_blocks_are_packed_without_lying_on_each_other() -> None:
     assert seen == 40 and len(pages) <= math.ceil(area / (188 * 271) / 0.6)
 
 
-def test_the_badger_takes_few_sheets_and_little_room() -> None:
+def test_badger_takes_few_sheets_and_little_room() -> None:
     job = whole_packet()
     pages = packet_pages(job)
     steps = sum(page.kind == "steps" for page in pages)
@@ -328,12 +328,12 @@ def test_the_badger_takes_few_sheets_and_little_room() -> None:
     assert boxes == {str(step.n) for step in job.plan.steps}
 
 
-def test_packets_of_several_heights_and_of_what_is_large_are_as_they_were() -> None:
+def test_packets_match_kept_ones() -> None:
     made = {name: read(packet_pdf(job)) for name, job in other_packets().items()}
     assert_as_kept("packets", made, PAPER)
 
 
-def test_a_cover_tells_the_wire_of_all_the_pieces_that_are_made(bench: Bench) -> None:
+def test_cover_tells_wire_of_all_pieces_that_are_made(bench: Bench) -> None:
     demo = load_demo(BADGER)
     plan = make_plan(demo.figure, demo.brief.at(220.0).replaced(count=3), bench)
     job = Job((plan,), demo.figure, bench, date(2026, 11, 2), pages=("cover",))
@@ -342,7 +342,7 @@ def test_a_cover_tells_the_wire_of_all_the_pieces_that_are_made(bench: Bench) ->
     assert f"Soft steel, 1.5 mm: {3 * legs.cut_mm:.0f} mm in 3 pieces" in told
 
 
-def test_wires_add_up_to_what_is_cut_over_as_many_rows_as_they_take(bench: Bench) -> None:
+def test_wire_rows_add_up_to_cut_length(bench: Bench) -> None:
     """In print and in the SVG of each, over the splices of a long one and of twisted strands."""
     demo, heron = load_demo(BADGER), load_demo(HERON)
     for figure, brief in (
@@ -381,7 +381,7 @@ def test_rows_meet_at_their_match_marks() -> None:
     assert len(rows_of(10.0, 250.0)) == 1
 
 
-def test_wool_is_printed_as_large_as_it_is_and_nothing_of_it_is_left_out(bench: Bench) -> None:
+def test_wool_is_printed_at_true_size_completely(bench: Bench) -> None:
     demo, ounces = load_demo(BADGER), Maker(Units(mass="oz"))
     plan = make_plan(demo.figure, Brief(height=120, count=2), bench)
     split = split_plan(split_wishes(plan, "woad", bench))
@@ -428,7 +428,7 @@ def test_tiny_and_huge_figures_fit_their_paper(height: float, paper: str, bench:
 
 @coarse
 @pytest.mark.parametrize("units", some([Units("in", "oz"), Units()], 1))
-def test_paper_speaks_in_the_maker_s_units(units: Units, bench: Bench) -> None:
+def test_paper_speaks_in_maker_s_units(units: Units, bench: Bench) -> None:
     demo = load_demo(HERON)
     plan = make_plan(demo.figure, demo.brief.at(127.0), bench)
     job = Job((plan,), demo.figure, bench, date(2026, 11, 2), words=Maker(units))
@@ -442,7 +442,7 @@ def test_paper_speaks_in_the_maker_s_units(units: Units, bench: Bench) -> None:
 
 @coarse
 @thorough
-def test_paper_speaks_another_language_and_its_words_stay_on_the_sheet(bench: Bench) -> None:
+def test_paper_speaks_another_language_and_its_words_stay_on_sheet(bench: Bench) -> None:
     job = badger(bench)
     own = {p.name for p in job.plan.parts} | {f.name for f in job.plan.fittings}
     own |= {w.name for w in job.plan.wools} | {job.plan.figure}
@@ -468,7 +468,7 @@ def test_only_what_is_bought_comes_in_sizes_of_its_own(bench: Bench) -> None:
 
 
 @coarse
-def test_a_pattern_of_several_sizes_nests_them_by_other_lines(bench: Bench) -> None:
+def test_pattern_of_several_sizes_nests_them_by_other_lines(bench: Bench) -> None:
     plans = tuple(badger(bench, mm).plan for mm in (140.0, 180.0, 220.0))
     demo = load_demo(BADGER)
     job = Job(plans, demo.figure, bench, date(2026, 11, 2), pages=("cover", "figure", "templates"),
@@ -485,7 +485,7 @@ def test_a_pattern_of_several_sizes_nests_them_by_other_lines(bench: Bench) -> N
     assert len(grounds) == 1  # all stand on one line
 
 
-def test_what_is_tiny_at_any_height_is_enlarged_at_all_of_them(bench: Bench) -> None:
+def test_tiny_outlines_are_enlarged_at_all_heights(bench: Bench) -> None:
     demo = load_demo(TOAD)
     heights = (20.0, 60.0)
     plans = tuple(make_plan(demo.figure, demo.brief.at(mm), bench) for mm in heights)
@@ -504,7 +504,7 @@ def test_what_is_tiny_at_any_height_is_enlarged_at_all_of_them(bench: Bench) -> 
 
 
 @pytest.mark.parametrize("sheet", LABEL_SHEETS, ids=lambda sheet: f"{sheet.paper}-{sheet.id}")
-def test_labels_fill_their_sheet_from_side_to_side_and_top_to_bottom(sheet: LabelSheet) -> None:
+def test_labels_fill_their_sheet(sheet: LabelSheet) -> None:
     """As much is left at the right as at the left, and at the foot as at the top."""
     paper = PAPERS[sheet.paper]
     last = sheet.corner(int(sheet.id) - 1)
@@ -546,7 +546,7 @@ def words_on(page: PaperPage, foot: bool = True) -> list[str]:
 
 
 @coarse
-def test_the_design_travels_within_and_opens_from_it(
+def test_design_travels_within_and_opens_from_it(
     bench: Bench, tmp_path: Path, capsys: pytest.CaptureFixture[str]
 ) -> None:
     where = tmp_path / "badger.pdf"
@@ -616,11 +616,11 @@ def test_numbers_run_on_over_what_is_left(bench: Bench) -> None:
         ("badger", "badger.bambola.json"),
     ],
 )
-def test_a_design_travels_under_a_name_it_is_known_by(file: str, name: str) -> None:
+def test_design_travels_under_name_it_is_known_by(file: str, name: str) -> None:
     assert attached_name(file) == name
 
 
-def test_masks_show_places_at_true_size_from_the_side_on_which_they_lie(bench: Bench) -> None:
+def test_masks_show_places_at_true_size(bench: Bench) -> None:
     """The badger's stripes on its head and, from behind, on its snout: outlines in a box."""
     job = only(badger(bench), "templates")
     figure = job.plan.resized.figure
@@ -644,9 +644,7 @@ def test_masks_show_places_at_true_size_from_the_side_on_which_they_lie(bench: B
         )
 
 
-def test_greek_and_cyrillic_names_are_set_in_a_face_that_has_them_and_every_face_is_within() -> (
-    None
-):
+def test_greek_and_cyrillic_names_get_embedded_fonts() -> None:
     figure = load_demo(TOAD).figure.replaced(name="Жаба Βάτραχος")
     plan = make_plan(figure, Brief(height=95.0), default_bench())
     job = Job((plan,), figure, default_bench(), date(2026, 3, 1), pages=("cover", "order"))
@@ -663,7 +661,7 @@ def test_greek_and_cyrillic_names_are_set_in_a_face_that_has_them_and_every_face
     )
 
 
-def test_everything_said_on_paper_is_tagged_once_and_pictures_tell_what_they_show() -> None:
+def test_text_and_pictures_on_paper_are_tagged() -> None:
     bench = default_bench()
     figure = load_demo(TOAD).figure
     plan = make_plan(figure, Brief(height=95.0), bench)

@@ -36,7 +36,7 @@ class Table:
 
 
 @given(st.floats(1.0, 40.0), st.sampled_from([0.01, 0.1]), st.integers(0, 50))
-def test_a_portion_is_taken_once_with_what_lay_there(best: float, step: float, seed: int) -> None:
+def test_portion_is_taken_once_with_what_lay_there(best: float, step: float, seed: int) -> None:
     table = Table(Aim(best * 0.9, best * 1.2, best), step, seed)
     table.wait(1.0)
     table.lay(best * 0.5)
@@ -52,7 +52,7 @@ def test_a_portion_is_taken_once_with_what_lay_there(best: float, step: float, s
     assert len(table.taken) == 2
 
 
-def test_drift_between_portions_and_a_bowl_count_for_nothing() -> None:
+def test_drift_between_portions_and_bowl_count_for_nothing() -> None:
     table = Table(Aim(4.5, 6.0, 5.0))
     table.scale.drift_g_s = 0.004
     for n in range(1, 6):
@@ -67,7 +67,7 @@ def test_drift_between_portions_and_a_bowl_count_for_nothing() -> None:
     assert len(table.taken) == 6 and table.taken[-1] == pytest.approx(5.0, abs=0.2)
 
 
-def test_a_light_portion_left_lying_is_no_nought_for_a_heavy_one() -> None:
+def test_light_portion_left_lying_is_no_nought_for_heavy_one() -> None:
     table = Table(Aim(0.25, 0.4, 0.3))
     table.lay(0.3, 4.0)
     assert table.taken == [pytest.approx(0.3, abs=0.11)]
@@ -109,7 +109,7 @@ def test_what_is_aimed_at(bench: Bench) -> None:
     assert small.tear and lump.parts == small.tear.parts and lump.least == small.tear.weigh_g
 
 
-def test_half_a_step_of_the_scale_is_the_scales_own() -> None:
+def test_half_step_of_scale_is_scales_own() -> None:
     aim, step = Aim(4.5, 6.0, 5.0), 0.1
     told = {grams: aim.standing(grams, step) for grams in (4.4, 4.45, 5.0, 6.05, 6.1)}
     assert told == {4.4: "more", 4.45: "right", 5.0: "right", 6.05: "right", 6.1: "less"}

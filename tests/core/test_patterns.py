@@ -79,7 +79,7 @@ def cone(low: float, high: float, length: float) -> Turned:
 
 
 @pytest.mark.parametrize(("low", "high"), [(40.0, 90.0), (90.0, 40.0), (60.0, 60.0), (30.0, 200.0)])
-def test_a_cone_is_laid_flat_as_part_of_a_ring(bench: Bench, low: float, high: float) -> None:
+def test_cone_is_laid_flat_as_part_of_ring(bench: Bench, low: float, high: float) -> None:
     _, row = cut_of(bench, worn(cone(low, high, 50), Stuff(kind="cloth"), "cotton", tails=0))
     (piece,) = row.pieces
     slant = math.hypot(50, (high - low) / 2)
@@ -94,7 +94,7 @@ def test_a_cone_is_laid_flat_as_part_of_a_ring(bench: Bench, low: float, high: f
     assert cut.area - sewn.area == pytest.approx(around, rel=0.12)
 
 
-def test_a_dome_is_cut_in_halves_as_wide_as_half_its_girth(bench: Bench) -> None:
+def test_dome_halves_are_half_its_girth_wide(bench: Bench) -> None:
     dome = Turned(
         length=30,
         stations=tuple(
@@ -113,7 +113,7 @@ def test_a_dome_is_cut_in_halves_as_wide_as_half_its_girth(bench: Bench) -> None
     assert 2 * area(piece.sewn_mm) == pytest.approx(2 * math.pi * 30**2, rel=0.01)
 
 
-def test_a_gathered_skirt_and_one_of_strips_take_what_the_law_says(bench: Bench) -> None:
+def test_gathered_skirt_and_one_of_strips_take_what_law_says(bench: Bench) -> None:
     bell = Turned(
         length=40,
         stations=(Station(along=0, width=50, depth=50), Station(along=1, width=100, depth=100)),
@@ -180,7 +180,7 @@ def antlered(opening: float, pieces: int = 1) -> Figure:
     return figure_of(BODY, antler, hat)
 
 
-def test_two_antlers_pass_an_opening_together(bench: Bench) -> None:
+def test_two_antlers_pass_opening_together(bench: Bench) -> None:
     figure = antlered(200.0)
     apart = 2 * 0.6 * math.sqrt(30**2 - 24**2)  # where they stand on the ball, along 0.9 of it
     row = dress_of(figure.by_id["hat"], figure)
@@ -197,7 +197,7 @@ def test_two_antlers_pass_an_opening_together(bench: Bench) -> None:
         assert Walker(plan, bench).walk() == ""
 
 
-def test_a_head_and_its_horns_pass_together_or_the_horns_come_on_later(bench: Bench) -> None:
+def test_horns_pass_with_head_or_come_later(bench: Bench) -> None:
     figure = antlered(200.0)
     hat = figure.by_id["hat"]
 

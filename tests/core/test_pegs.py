@@ -30,7 +30,7 @@ def knobs(pair: bool) -> Figure:
 
 
 @pytest.mark.parametrize("pair", [False, True])
-def test_a_peg_bears_two_and_a_half_times_what_sits_on_it(pair: bool, bench: Bench) -> None:
+def test_peg_bears_two_and_half_times_what_sits_on_it(pair: bool, bench: Bench) -> None:
     solids = measure_solids(knobs(pair))
     copies = solids.placement.copies_of("knob")
     lumps = [
@@ -58,7 +58,7 @@ def test_a_peg_bears_two_and_a_half_times_what_sits_on_it(pair: bool, bench: Ben
         assert wire.points_mm[1] == pytest.approx(seat + 7.0 * axis)
 
 
-def test_a_peg_of_the_stoutest_wire_there_is_says_how_much_it_holds(bench: Bench) -> None:
+def test_stoutest_peg_tells_its_share_of_load(bench: Bench) -> None:
     solids = measure_solids(knobs(False))
     (copy,) = solids.placement.copies_of("knob")
     x, y, z = copy.matrix[:3, 3].tolist()
@@ -75,7 +75,7 @@ def test_a_peg_of_the_stoutest_wire_there_is_says_how_much_it_holds(bench: Bench
     ("shelf", "knob", "taken"),
     [((0.6, 1.0), 20, 0.6), ((1.5,), 20, 0.4), ((), 20, 0.4), ((0.4, 0.6), 20, 0.4), ((0.6,), 5.5, 0.4)],
 )  # fmt: skip
-def test_a_peg_is_of_what_lies_on_the_shelf_if_that_is_cut_with_ease_and_hides(
+def test_peg_uses_easy_wire_from_shelf(
     shelf: tuple[float, ...], knob: float, taken: float, bench: Bench
 ) -> None:
     """A peg that needs next to nothing was bought of 0.4 mm with 0.6 on the shelf."""
@@ -88,7 +88,7 @@ def test_a_peg_is_of_what_lies_on_the_shelf_if_that_is_cut_with_ease_and_hides(
     assert peg.diameter_mm == taken
 
 
-def test_colours_are_as_light_as_an_eye_sees_them() -> None:
+def test_colours_are_as_light_as_eye_sees_them() -> None:
     shades = {
         "#ffffff": 1.0, "#000000": 0.0, "#ff0000": 0.2126, "#00ff00": 0.7152, "#0000ff": 0.0722,
         "#336699": 0.2126 * 0.2 + 0.7152 * 0.4 + 0.0722 * 0.6,
@@ -98,7 +98,7 @@ def test_colours_are_as_light_as_an_eye_sees_them() -> None:
     assert [told[wool.id] for wool in wools] == pytest.approx(list(shades.values()))
 
 
-def test_a_bought_garment_says_how_far_it_is_off(bench: Bench) -> None:
+def test_bought_garment_says_how_far_it_is_off(bench: Bench) -> None:
     scarf = Part(
         id="scarf", name="Scarf", parent="body", shape=ball(14), core="madder", seat=Seat(along=0.5),
         garment=Garment(opening=130, passes="body", bought=True, mass=2.0),
@@ -131,7 +131,7 @@ def test_what_is_worn_or_bears_all_stands_on_no_peg(bench: Bench) -> None:
     assert not [step for step in plan.steps if step.key.sort in ("peg", "dry")]
 
 
-def test_a_limb_on_a_wire_of_its_own_is_pushed_into_what_is_made(bench: Bench) -> None:
+def test_limb_on_stem_is_pushed_into_finished_bearer(bench: Bench) -> None:
     """It had a blend for all its joining, and stood on nothing."""
     bones = (Bone(a="heart", b="shoulder"), Bone(a="shoulder", b="hand"))
     plan = make_plan(arm_on_post().replaced(bones=bones), Brief(), bench)

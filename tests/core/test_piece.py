@@ -99,9 +99,7 @@ def _finished(plan: Plan, bench: Bench) -> dict[str, PieceState]:
     return found
 
 
-def test_a_piece_is_the_part_less_what_stands_before_it_in_volume_and_in_size(
-    plans: list[Plan], bench: Bench
-) -> None:
+def test_piece_is_part_less_earlier_ones(plans: list[Plan], bench: Bench) -> None:
     seen = 0
     for plan in plans:
         copies = plan.solids.placement.copies
@@ -133,7 +131,7 @@ def test_a_piece_is_the_part_less_what_stands_before_it_in_volume_and_in_size(
     assert seen > 25
 
 
-def test_what_is_wound_is_there_first_and_no_wool_is_in_two_pieces(plans: list[Plan]) -> None:
+def test_wound_limb_is_first_and_wool_counted_once(plans: list[Plan]) -> None:
     """A limb is as thick as drawn where it shows, its bearer has less wool by its root, and all together
     have as much as the figure has room for."""
     for plan in plans:
@@ -157,9 +155,7 @@ def test_what_is_wound_is_there_first_and_no_wool_is_in_two_pieces(plans: list[P
                 assert 0.9 * thickest < solid.seen.width < 1.001 * thickest, copy.part.id
 
 
-def test_a_piece_has_the_firmness_that_is_named_and_all_wool_is_in_the_steps(
-    plans: list[Plan], bench: Bench
-) -> None:
+def test_steps_contain_all_wool_of_piece(plans: list[Plan], bench: Bench) -> None:
     for plan in plans:
         figure = plan.resized.figure
         for piece in _finished(plan, bench).values():
@@ -174,7 +170,7 @@ def test_a_piece_has_the_firmness_that_is_named_and_all_wool_is_in_the_steps(
         assert laid * plan.count == pytest.approx(plan.wool_g, rel=1e-6)
 
 
-def test_a_loose_end_has_wool_of_its_own_that_is_taken_with_the_last_round(bench: Bench) -> None:
+def test_loose_end_is_taken_with_last_round(bench: Bench) -> None:
     rod = Part(
         id="knob", name="Knob", shape=Sausage(length=60.0, diameter=20.0), core="core-batt",
         parent="body", seat=Seat(along=1.0, sink=12.0),
@@ -201,7 +197,7 @@ def test_a_loose_end_has_wool_of_its_own_that_is_taken_with_the_last_round(bench
     assert pegged.heaps == pegged.portions and pegged.fringe_mm == 0.0
 
 
-def test_a_limb_is_told_by_what_shows_of_it_not_by_the_joint_that_lies_in_the_body() -> None:
+def test_limb_length_is_its_visible_part() -> None:
     # A straight limb from 20 mm down to 8, of which the thick 30 mm lie in a ball.
     limb = Limb(
         joints=(
@@ -222,7 +218,7 @@ def test_a_limb_is_told_by_what_shows_of_it_not_by_the_joint_that_lies_in_the_bo
     assert shown_of(limb).width == pytest.approx(20, rel=0.02)
 
 
-def test_a_limb_ends_at_the_skin_of_what_caps_it_and_the_cap_is_whole() -> None:
+def test_capped_limb_ends_at_skin_of_cap() -> None:
     figure = load_demo(HERON).figure
     solids = measure_solids(figure)
     for cap, limb in (("head", "neck"), ("foot", "leg")):
@@ -237,7 +233,7 @@ def test_a_limb_ends_at_the_skin_of_what_caps_it_and_the_cap_is_whole() -> None:
     assert head.net_mm3 < head.whole_mm3
 
 
-def test_pieces_made_exactly_as_told_and_put_together_are_as_high_as_was_wished(
+def test_pieces_as_told_add_up_to_wanted_height(
     bench: Bench,
 ) -> None:
     """Each is as long and as thick as its last card says, in the whole and half millimetres that are said."""
@@ -260,7 +256,7 @@ def test_pieces_made_exactly_as_told_and_put_together_are_as_high_as_was_wished(
         assert high == pytest.approx(height, rel=0.005), path
 
 
-def test_of_a_pair_that_neighbours_make_uneven_it_is_told_by_how_much(bench: Bench) -> None:
+def test_uneven_pair_tells_difference(bench: Bench) -> None:
     """The badger's right paw holds the lantern: a tenth less wool than the left one was told for both."""
     document = load_demo(BADGER)
     plan = make_plan(document.figure, document.brief.at(220.0), bench)
@@ -279,7 +275,7 @@ def test_of_a_pair_that_neighbours_make_uneven_it_is_told_by_how_much(bench: Ben
         assert mean * (1 - share) == pytest.approx(right, rel=0.01)
 
 
-def test_of_a_pair_made_one_at_a_time_each_begins_with_nothing(bench: Bench) -> None:
+def test_of_pair_made_one_at_time_each_begins_with_nothing(bench: Bench) -> None:
     """The second leg began as what the first had come to."""
     document = load_demo(HERON)
     plan = make_plan(document.figure, document.brief.schooled("limbs", "one at a time"), bench)
@@ -289,7 +285,7 @@ def test_of_a_pair_made_one_at_a_time_each_begins_with_nothing(bench: Bench) -> 
     assert first.after is not None and first.after == second.after
 
 
-def test_json_tells_the_piece_before_and_after_each_step(bench: Bench) -> None:
+def test_json_tells_piece_before_and_after_each_step(bench: Bench) -> None:
     document = load_demo(BADGER)
     plan = make_plan(document.figure, document.brief.at(400.0), bench)
     rows = json.loads(json.dumps(plan_data(plan, bench)))["steps"]

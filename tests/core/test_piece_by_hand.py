@@ -30,7 +30,7 @@ def large(**more: object) -> Figure:
     return figure_of(Part(id="body", name="Body", shape=ball(150), core="core-batt", **more))  # type: ignore[arg-type]
 
 
-def test_a_ball_grows_in_three_rounds_of_equal_wool(bench: Bench) -> None:
+def test_ball_grows_in_three_rounds_of_equal_wool(bench: Bench) -> None:
     plan = make_plan(large(), Brief(), bench)
     found = in_hand(plan, bench)
     for n in (1, 2, 3):
@@ -47,7 +47,7 @@ def test_a_ball_grows_in_three_rounds_of_equal_wool(bench: Bench) -> None:
     assert found["core:body:3"] == found["finish"] == found["check:stand"]
 
 
-def test_a_hard_core_takes_the_place_of_the_first_wool(bench: Bench) -> None:
+def test_hard_core_takes_place_of_first_wool(bench: Bench) -> None:
     """Round a bauble of 60 mm; 90 mm are wound on, in two rounds."""
     plan = make_plan(with_core(large(), "body", 60.0, "Bauble"), Brief(), bench)
     found = in_hand(plan, bench)
@@ -58,7 +58,7 @@ def test_a_hard_core_takes_the_place_of_the_first_wool(bench: Bench) -> None:
     assert found["core:body:2"].volume_cm3 == pytest.approx(wool, rel=2e-3)
 
 
-def test_a_coat_and_a_patch_add_their_wool_and_name(bench: Bench) -> None:
+def test_coat_and_patch_add_their_wool_and_name(bench: Bench) -> None:
     spot = patch("spot", "cream", ((-0.3, -0.3), (0.3, -0.3), (0, 0.3)))
     fur = fur_all_over(Fur(wool="reed", hair=30, spacing=60))
     coated = large(coat=Coat(wool="woad")).parts[0]
@@ -80,7 +80,7 @@ def test_a_coat_and_a_patch_add_their_wool_and_name(bench: Bench) -> None:
     assert len(furred) > 1 and all(piece.layers == (*second.layers, "fur") for piece in furred)
 
 
-def test_a_small_part_is_soft_until_it_sits(bench: Bench) -> None:
+def test_small_part_is_soft_until_it_sits(bench: Bench) -> None:
     knob = Part(
         id="knob", name="Knob", parent="body", core="core-batt", shape=Sausage(length=11.0, diameter=9.0),
         seat=Seat(along=1.0, sink=2.0),
@@ -119,7 +119,7 @@ def test_sockets_are_open_until_their_eyes_are_in(bench: Bench) -> None:
 @pytest.mark.parametrize(
     ("across", "out", "is_shell"), [(66, 8, True), (90, 30, False), (66, 36, False)]
 )
-def test_a_thin_layer_over_most_of_a_head_is_a_sheet(
+def test_thin_layer_over_most_of_head_is_sheet(
     bench: Bench, across: float, out: float, is_shell: bool
 ) -> None:
     """One ball over another, by their caps beyond the plane in which they meet: the sheet has the area

@@ -61,7 +61,7 @@ def limbed(**more: object) -> Figure:
     return figure_of(*one_ball(40.0).parts, arm, hand, thumb, **more)
 
 
-def test_a_pair_is_mirrored_and_carries_what_sits_on_it() -> None:
+def test_pair_is_mirrored_and_carries_what_sits_on_it() -> None:
     placed = place(limbed())
     for name in ("arm", "hand"):
         left, right = placed.copies_of(name)
@@ -72,14 +72,14 @@ def test_a_pair_is_mirrored_and_carries_what_sits_on_it() -> None:
     assert placed.copies_of("hand")[0].matrix[0, 3] > 50
 
 
-def test_both_of_a_pair_are_worth_the_same() -> None:
+def test_both_of_pair_are_worth_same() -> None:
     solids = measure_solids(limbed())
     (_, left), (_, right) = solids.of("arm")
     assert left.net_mm3 == pytest.approx(right.net_mm3, rel=1e-3)
     assert left.join_mm2 == pytest.approx(right.join_mm2, rel=1e-2)
 
 
-def test_a_pose_bends_one_side_and_keeps_the_length() -> None:
+def test_pose_bends_one_side_and_keeps_length() -> None:
     posed = place(limbed(pose=(PoseBend(part="arm", joint=1, side="left", tilt=Tilt(lean=-90)),)))
     straight = place(limbed())
     left, right = posed.copies_of("arm")
@@ -101,7 +101,7 @@ def test_a_pose_bends_one_side_and_keeps_the_length() -> None:
         (Tilt(nod=45), (0, -math.sqrt(0.5), math.sqrt(0.5))),
     ],
 )
-def test_tilts_nod_to_the_front_and_lean_to_the_left(tilt: Tilt, points: tuple[float, ...]) -> None:
+def test_tilts_nod_to_front_and_lean_to_left(tilt: Tilt, points: tuple[float, ...]) -> None:
     horn = Part(
         id="horn", name="Horn", parent="body", shape=ball(6), core="cream", seat=Seat(tilt=tilt)
     )
@@ -114,7 +114,7 @@ def test_tilts_nod_to_the_front_and_lean_to_the_left(tilt: Tilt, points: tuple[f
     ("kind", "part", "height"),
     [("crown", "head", 60.0), ("back", "body", 40.0), ("ear tips", None, 64.0)],
 )
-def test_height_is_measured_to_the_datum(kind: str, part: str | None, height: float) -> None:
+def test_height_is_measured_to_datum(kind: str, part: str | None, height: float) -> None:
     head = Part(
         id="head", name="Head", parent="body", shape=ball(24), core="cream", seat=Seat(sink=4)
     )
@@ -124,7 +124,7 @@ def test_height_is_measured_to_the_datum(kind: str, part: str | None, height: fl
     assert place(figure).height == pytest.approx(height, abs=1e-6)
 
 
-def test_the_lowest_foot_is_the_ground() -> None:
+def test_lowest_foot_is_ground() -> None:
     foot = Part(id="foot", name="Foot", parent="body", shape=ball(12), core="cream",
                 seat=Seat(along=0, out=0, sink=9))  # fmt: skip
     placed = place(figure_of(*one_ball(40.0).parts, foot, datum=Datum(part="body")))
@@ -139,9 +139,7 @@ def held_parts(figure: Figure, draw: st.DataObject) -> dict[str, tuple[SizeRule,
 
 @examples(12, 2)
 @given(figures(), st.floats(0.6, 1.8), st.data())
-def test_what_is_taken_over_from_the_made_size_is_what_measuring_anew_finds(
-    figure: Figure, s: float, data: st.DataObject
-) -> None:
+def test_scaled_measures_equal_fresh_ones(figure: Figure, s: float, data: st.DataObject) -> None:
     bench = default_bench()
     rules = held_parts(figure, data)
     height = place(figure).height * s
@@ -159,7 +157,7 @@ def test_what_is_taken_over_from_the_made_size_is_what_measuring_anew_finds(
     assert quick.net_mm3 == pytest.approx(anew.net_mm3, rel=0.005)
 
 
-def test_parts_add_up_to_the_whole_figure(badger: Document) -> None:
+def test_parts_add_up_to_whole_figure(badger: Document) -> None:
     import manifold3d as m3
 
     from bambola.core.solids import solid_of
@@ -176,7 +174,7 @@ def test_parts_add_up_to_the_whole_figure(badger: Document) -> None:
     )  # the ears stand above the crown
 
 
-def test_fittings_sit_on_the_skin_at_every_size(bench: Bench) -> None:
+def test_fittings_sit_on_skin_at_every_size(bench: Bench) -> None:
     eye = Fitting(id="eye", name="Eyes", kind="eye", part="body", pair=True, size=5, follows="ready-made",
                   seat=Seat(along=0.5, around=30, sink=2, tilt=Tilt(nod=90)),
                   pieces=(Piece(shape=ball(5)),))  # fmt: skip

@@ -72,7 +72,7 @@ SPHERE = 4 * math.pi * 20**2
         (Cone(length=60, base=30, tip=30), Band(end=0.5), math.pi * 30 * 30, None),
     ],
 )  # fmt: skip
-def test_a_place_is_as_large_as_geometry_has_it(
+def test_place_is_as_large_as_geometry_has_it(
     shape: Shape, where: Where, area: float, edge: float | None
 ) -> None:
     assert place_area(shape, skin_of(shape), where) == pytest.approx(area, rel=0.01)
@@ -90,7 +90,7 @@ def test_a_place_is_as_large_as_geometry_has_it(
         Leaf(outline=((0, 0), (0.5, 0.5), (0, 1), (-0.5, 0.5)), length=40, width=20, thickness=4, curl=60),
     ],
 )  # fmt: skip
-def test_a_seat_is_found_again_from_its_point(shape: Shape) -> None:
+def test_seat_is_found_again_from_its_point(shape: Shape) -> None:
     seats = [(0.3, 20.0), (0.6, -70.0), (0.8, 150.0)]
     points = np.array([seat_point(shape, along, around, 1.0) for along, around in seats])
     along, around, _ = places_of(shape, points)
@@ -106,7 +106,7 @@ ALL, BELLY = fur_all_over(LONG), Place(id="belly", name="Belly", where=Band(end=
 FACE = Place(id="face", where=Band(begin=0.8), bare=True)
 
 
-def test_the_furs_of_a_part_share_its_skin_and_a_bare_place_has_none() -> None:
+def test_furs_share_skin_and_bare_place_has_none() -> None:
     whole = measure_solids(furred(ALL)).measured[0]
     assert whole.furs_mm2 == pytest.approx((whole.exposed_mm2,))
     all_, belly = measure_solids(furred(ALL, BELLY, FACE)).measured[0].furs_mm2
@@ -156,7 +156,7 @@ def test_every_place_has_its_wool_rows_and_steps(bench: Bench) -> None:
     assert [p.id for p in done.copies[0].part.furs] == ["fur", "belly"]
 
 
-def test_a_place_near_another_part_is_where_they_meet(bench: Bench) -> None:
+def test_place_near_another_part_is_where_they_meet(bench: Bench) -> None:
     body = Part(id="body", name="Body", shape=ball(60), core="core-batt", coat=Coat(wool="woad"),
                 places=(Place(id="ring", wool="cream", where=Near(part="leg", within=5.0)),))  # fmt: skip
     leg = Part(id="leg", name="Leg", parent="body", shape=LEG, core="core-batt", coat=Coat(wool="woad"),
@@ -179,7 +179,7 @@ def test_a_place_near_another_part_is_where_they_meet(bench: Bench) -> None:
         )
 
 
-def test_what_is_measured_grows_with_the_figure(bench: Bench) -> None:
+def test_what_is_measured_grows_with_figure(bench: Bench) -> None:
     line = Place(id="mouth", wool="madder", where=Line(way=((0.3, -30.0), (0.3, 30.0)), wide=2.0))
     figure = furred(BELLY, FACE, line, patch("spot", "cream", ((0, 0), (0.4, 0), (0.2, 0.4))))
     made = measure_solids(figure).measured[0]
@@ -200,7 +200,7 @@ def test_what_is_measured_grows_with_the_figure(bench: Bench) -> None:
         (Line(way=((0.5, -60.0), (0.5, 60.0)), wide=5.0), 0, (10.0, 20.0), (0.0, 28.0)),
     ],
 )  # fmt: skip
-def test_a_place_is_seen_where_it_is(
+def test_place_is_seen_where_it_is(
     bench: Bench,
     where: Where,
     turn: float,
@@ -243,7 +243,7 @@ def test_places_are_kept_and_older_designs_open_as_they_were(bench: Bench) -> No
     assert load_document(Path("tests/store/written/0.1.0/wren.bambola.json").read_bytes(), "wren")
 
 
-def test_which_skin_lies_in_a_place_is_the_same_in_numbers_and_in_pictures() -> None:
+def test_place_is_same_in_numbers_and_pictures() -> None:
     shape = Ball(width=50, depth=30, height=70)
     mesh = mesh_of(shape, Detail.DRAWN)
     corners = mesh.vertices[mesh.faces]
@@ -260,7 +260,7 @@ def test_which_skin_lies_in_a_place_is_the_same_in_numbers_and_in_pictures() -> 
         assert seen == pytest.approx(place_area(shape, corners, where), rel=0.03)
 
 
-def test_places_come_along_with_a_copied_part_and_go_with_what_they_are_near() -> None:
+def test_places_follow_copies_and_removed_neighbours() -> None:
     cuff = Place(id="cuff", wool="cream", where=Near(part="body", within=6.0))
     spot = Place(id="spot", wool="cream", where=Line(way=((0.5, 0.0),), wide=4.0))
     ring = Place(id="ring", wool="madder", where=Near(part="leg", within=5.0))

@@ -38,7 +38,7 @@ DEMOS = {path.name.split(".")[0]: path for path in (BADGER, HERON, TOAD)}
 
 @examples(12, 2)
 @given(figures(), st.floats(0.5, 2.5))
-def test_the_same_input_gives_the_same_plan_byte_for_byte(figure: Figure, s: float) -> None:
+def test_same_input_gives_same_plan_byte_for_byte(figure: Figure, s: float) -> None:
     bench = default_bench()
 
     def text() -> str:
@@ -56,7 +56,7 @@ def test_the_same_input_gives_the_same_plan_byte_for_byte(figure: Figure, s: flo
 @pytest.mark.parametrize(
     "shape", [Leaf(length=60, width=30, thickness=6), Sausage(length=60, diameter=8), ball(9)]
 )
-def test_a_figure_of_one_part_whose_steps_mind_nothing_is_planned(shape: Shape) -> None:
+def test_figure_of_one_part_whose_steps_mind_nothing_is_planned(shape: Shape) -> None:
     """The order's search found an IndexError where no step asks for a needle, wool or piece of its own."""
     figure = figure_of(Part(id="leaf", name="Leaf", shape=shape, core="core-batt"))
     plan = make_plan(figure, Brief(), default_bench())
@@ -93,7 +93,7 @@ def test_two_readings_of_one_file_plan_alike(bench: Bench) -> None:
     assert plans[0] == plans[1]
 
 
-def test_a_fully_scaling_part_follows_the_laws(bench: Bench, badger: Document) -> None:
+def test_fully_scaling_part_follows_laws(bench: Bench, badger: Document) -> None:
     small, large = (make_plan(badger.figure, badger.brief.at(h), bench) for h in (140.0, 280.0))
     assert large.scale == pytest.approx(2.0, rel=1e-6)
     for name in ("tail", "head", "snout", "ear", "cape"):
@@ -125,7 +125,7 @@ def test_a_fully_scaling_part_follows_the_laws(bench: Bench, badger: Document) -
     )
 
 
-def test_the_exported_plan_meets_its_schema_and_contract(bench: Bench, badger: Document) -> None:
+def test_exported_plan_meets_its_schema_and_contract(bench: Bench, badger: Document) -> None:
     plan = make_plan(badger.figure, badger.brief, bench)
     data = plan_data(plan, bench)
     jsonschema.validate(json.loads(plan_json(plan, bench)), plan_schema())
@@ -166,7 +166,7 @@ def test_the_exported_plan_meets_its_schema_and_contract(bench: Bench, badger: D
     )
 
 
-def test_the_question_of_the_neck_comes_with_the_size(bench: Bench, badger: Document) -> None:
+def test_question_of_neck_comes_with_size(bench: Bench, badger: Document) -> None:
     assert not make_plan(badger.figure, badger.brief.at(140), bench).open_questions
     grown = make_plan(badger.figure, badger.brief.at(220), bench)
     assert [n.code for n in grown.open_questions] == ["join:head"]

@@ -110,7 +110,7 @@ def at(found: Proposal, u: float, v: float) -> str:
 
 
 @pytest.mark.parametrize("askew", some([0.0, 5.0], 1))
-def test_a_doll_is_found_with_its_pairs_and_what_sits_on_what(askew: float) -> None:
+def test_doll_is_found_with_pairs_and_bearers(askew: float) -> None:
     _, found = doll(askew)
     parts = found.figure.by_id
     body, head, arm, leg, ear, nose = (
@@ -125,7 +125,7 @@ def test_a_doll_is_found_with_its_pairs_and_what_sits_on_what(askew: float) -> N
     assert len(parts) == 6 and set(found.sure) == set(parts)
 
 
-def test_sizes_and_wools_are_those_of_the_picture() -> None:
+def test_sizes_and_wools_are_those_of_picture() -> None:
     views, found = doll()
     head = found.figure.by_id[at(found, 0, 96)]
     measures = head.shape.measures()
@@ -191,7 +191,7 @@ def test_one_picture_is_enough_and_none_is_refused() -> None:
 
 
 @pytest.mark.parametrize("askew", [-6.0, 0.0, 3.0])
-def test_the_midline_is_found_however_the_picture_is_askew(askew: float) -> None:
+def test_midline_is_found_however_picture_is_askew(askew: float) -> None:
     lantern: Round = (40, 30, 8, 10, DARK)
     (x, y), turn = symmetry(separate(painted([*FRONT, lantern], askew)))
     assert turn == pytest.approx(-askew, abs=1.01)
@@ -202,7 +202,7 @@ def test_the_midline_is_found_however_the_picture_is_askew(askew: float) -> None
     assert abs(off[0] * along[1] - off[1] * along[0]) < 6
 
 
-def test_regions_are_parted_by_colour_by_necks_and_where_a_limb_sticks_out() -> None:
+def test_regions_divide_at_colours_necks_and_limbs() -> None:
     y, x = np.mgrid[0:400, 0:400]
     balls = [(200, 120, 60), (200, 260, 90)]
     mask = np.zeros((400, 400), dtype=bool)
@@ -222,7 +222,7 @@ def test_regions_are_parted_by_colour_by_necks_and_where_a_limb_sticks_out() -> 
 
 
 @pytest.mark.parametrize("name", some(["Fish or whale", "Crawler with a shell"], 1))
-def test_what_is_like_a_body_plan_gets_its_parts_however_its_maker_strays_from_it(
+def test_figure_like_plan_gets_its_parts(
     name: str,
 ) -> None:
     bench = default_bench()
@@ -248,7 +248,7 @@ def test_what_is_like_a_body_plan_gets_its_parts_however_its_maker_strays_from_i
     assert turned.like == name and scored(figure, taken, turned).right == score.parts
 
 
-def test_a_makers_word_is_taken_for_what_it_is_like() -> None:
+def test_makers_word_is_taken_for_what_it_is_like() -> None:
     """However little it is like that."""
     bench, (seen, _) = default_bench(), doll()
     bird = next(plan for plan in body_plans() if plan.figure.id == "bird")
@@ -259,7 +259,7 @@ def test_a_makers_word_is_taken_for_what_it_is_like() -> None:
     assert make_plan(told.figure, Brief(), bench).wool_g
 
 
-def test_what_a_body_plan_lacks_is_added_and_what_it_has_besides_is_left_out() -> None:
+def test_proposal_adds_and_drops_parts_of_plan() -> None:
     """The plan of a doll has hair and a bun and no ears; this one has ears, of another colour, and no bun."""
     views, _ = doll()
     found = propose_figure(
@@ -279,7 +279,7 @@ def test_what_a_body_plan_lacks_is_added_and_what_it_has_besides_is_left_out() -
     assert make_plan(found.figure, Brief(), default_bench()).wool_g
 
 
-def test_a_picture_from_above_says_how_deep_a_figure_is() -> None:
+def test_picture_from_above_says_how_deep_figure_is() -> None:
     """From however far it was taken: what the front and it show is as broad."""
     bench = default_bench()
     figure = sitter("Fish or whale", bench)
@@ -298,7 +298,7 @@ def test_a_picture_from_above_says_how_deep_a_figure_is() -> None:
     assert lengths[0] < 0.9 * true  # the front alone leaves it as the plan has it
 
 
-def test_a_camera_at_arms_length_shows_what_is_nearer_larger_and_is_noticed() -> None:
+def test_near_camera_is_noticed() -> None:
     bench = default_bench()
     figure = sitter("Crawler with a shell", bench)
     height, plans = whole_height(figure), [p for p in body_plans() if p.figure.id == "crawler"]
@@ -315,7 +315,7 @@ def test_a_camera_at_arms_length_shows_what_is_nearer_larger_and_is_noticed() ->
     assert np.ptp(far, axis=0) == pytest.approx((20.0 * 250 / 350, 40.0 * 250 / 350))
 
 
-def test_what_is_like_no_body_plan_is_put_together_of_what_is_seen() -> None:
+def test_figure_unlike_plans_is_built_from_regions() -> None:
     views, apart = doll()
     whale = tuple(plan for plan in body_plans() if plan.figure.id in ("whale", "bird"))
     found = propose_figure(views, HEIGHT, default_bench(), "Doll", part_name, plans=whale)
@@ -324,7 +324,7 @@ def test_what_is_like_no_body_plan_is_put_together_of_what_is_seen() -> None:
         likest(views, body_plans(), HEIGHT, lambda share: share < 0.2)
 
 
-def test_limbs_beside_each_other_are_parted_on_both_sides_and_the_bulk_is_none_of_a_pair() -> None:
+def test_adjacent_limbs_are_divided_on_both_sides() -> None:
     """A squat toad on a busy ground: arm and thigh, of one colour, lie before its body."""
     toad = sitter("Garden toad")
     views: dict[Sight, DividedPicture] = {
@@ -347,7 +347,7 @@ def test_limbs_beside_each_other_are_parted_on_both_sides_and_the_bulk_is_none_o
 
 
 @pytest.mark.parametrize("on_pair", [False, True])
-def test_what_would_droop_is_wired_along_its_axis_and_nothing_else(on_pair: bool) -> None:
+def test_only_drooping_parts_are_wired(on_pair: bool) -> None:
     """Legs from toe to toe through the trunk; a twig on each, or a tail, by itself; stout arms not."""
 
     def limb(id: str, long: float, thick: float, parent: str, pair: bool, along: float) -> Part:
@@ -388,7 +388,7 @@ def test_what_would_droop_is_wired_along_its_axis_and_nothing_else(on_pair: bool
     assert with_skeleton(wired) == wired
 
 
-def test_a_figure_explains_its_own_picture_and_less_of_it_the_more_it_is_another() -> None:
+def test_other_figures_explain_less_of_picture() -> None:
     """One disc of one colour: what is unexplained is the area of one outline alone, worked out by hand."""
     flat = np.full((620, 560, 3), 236, dtype=np.uint8)
     cv2.ellipse(flat, (280, 310), (120, 200), 0.0, 0.0, 360.0, RED, -1)
@@ -408,7 +408,7 @@ def test_a_figure_explains_its_own_picture_and_less_of_it_the_more_it_is_another
 
 
 @pytest.mark.parametrize("across", [True, False])
-def test_light_from_one_side_hides_nothing_and_only_a_plain_wall_tells_of_it(across: bool) -> None:
+def test_light_from_one_side_is_evened_out(across: bool) -> None:
     plain = painted(FRONT)
     true = separate(plain).cover > 0.5
     share = np.linspace(0, 1, plain.shape[1 if across else 0])
@@ -437,9 +437,7 @@ def test_light_from_one_side_hides_nothing_and_only_a_plain_wall_tells_of_it(acr
 
 @pytest.mark.parametrize("colour", [(196, 194, 190), (150, 148, 146), (120, 40, 36)])
 @pytest.mark.parametrize("lit", [0.0, 0.65])
-def test_a_soft_shadow_on_the_wall_is_no_felt_and_felt_of_its_hue_is_no_shadow(
-    colour: tuple[int, int, int], lit: float
-) -> None:
+def test_soft_shadow_is_told_from_felt(colour: tuple[int, int, int], lit: float) -> None:
     dice, (rows, columns) = np.random.default_rng(2), (600, 420)
     y, x = np.mgrid[0:rows, 0:columns].astype(np.float32)
     true = (((x - 170) / 60) ** 2 + ((y - 300) / 200) ** 2 < 1) | (np.hypot(x - 170, y - 130) < 75)
@@ -454,7 +452,7 @@ def test_a_soft_shadow_on_the_wall_is_no_felt_and_felt_of_its_hue_is_no_shadow(
     assert (found & true).sum() > 0.96 * (found | true).sum()
 
 
-def test_a_pattern_of_a_thousand_colours_is_no_thousand_parts() -> None:
+def test_pattern_of_thousand_colours_is_no_thousand_parts() -> None:
     """A mosaic was taken apart for minutes, into hundreds of regions."""
     tiles = np.random.default_rng(1).integers(0, 255, (tries(160), tries(160), 3)).astype(np.uint8)
     picture = cv2.resize(tiles, (400, 400), interpolation=cv2.INTER_NEAREST)
@@ -466,7 +464,7 @@ def test_a_pattern_of_a_thousand_colours_is_no_thousand_parts() -> None:
 
 
 @pytest.mark.parametrize("half", some([19, 24], 1))
-def test_a_scarf_is_a_ring_round_the_neck_and_nothing_sits_on_it(half: float) -> None:
+def test_scarf_is_ring_round_neck_and_nothing_sits_on_it(half: float) -> None:
     green = (40, 105, 70)
     views: dict[Sight, DividedPicture] = {
         "front": seen_in("front", painted([*FRONT, (0, 78, half, 4.5, green)]), HEIGHT),
@@ -484,7 +482,7 @@ def test_a_scarf_is_a_ring_round_the_neck_and_nothing_sits_on_it(half: float) ->
 
 
 @pytest.mark.parametrize("wool", some(["madder", "weld"], 1))
-def test_a_patch_is_laid_where_and_as_the_pictures_show_it(wool: str) -> None:
+def test_patch_is_laid_where_and_as_pictures_show_it(wool: str) -> None:
     bench = default_bench()
     bird = sitter("Bird", bench)
     body = bird.by_id["body"]

@@ -45,7 +45,7 @@ def test_lengths_as_makers_write_them(text: str, mm: float) -> None:
     assert parse_length(text) == pytest.approx(mm)
 
 
-def test_a_bare_number_takes_the_makers_unit() -> None:
+def test_bare_number_takes_makers_unit() -> None:
     assert parse_length("8½", "in") == pytest.approx(215.9)
     assert parse_length("22", "cm") == pytest.approx(220)
     assert parse_mass("0.35 oz") == pytest.approx(9.9223, abs=1e-3)
@@ -63,7 +63,7 @@ def test_a_bare_number_takes_the_makers_unit() -> None:
         ("22 g", "“g”"),
     ],
 )
-def test_a_wrong_text_says_what_was_understood_and_expected(text: str, understood: str) -> None:
+def test_wrong_text_says_what_was_understood_and_expected(text: str, understood: str) -> None:
     with pytest.raises(QuantityError) as error:
         parse_length(text)
     assert understood in error_words(error.value)
@@ -100,7 +100,7 @@ INCHES, COUNTRY = Units("in", "oz"), Units("mm", "g", decimal=",")
         (28.35, "28.4 g", "1 oz"), (283.5, "284 g", "10 oz"),
     ],
 )  # fmt: skip
-def test_what_no_scale_shows_is_a_wisp_in_every_language(
+def test_what_no_scale_shows_is_wisp_in_every_language(
     grams: float, metric: str, imperial: str
 ) -> None:
     """A word of the language stands with the units; the core itself has none."""
@@ -145,7 +145,7 @@ def test_small_volumes_are_not_nought(cm3: float, metric: str, imperial: str) ->
         (0.0, "0 mm", "0 mm", "0 mm", "0 in"),
     ],
 )  # fmt: skip
-def test_a_length_is_told_as_it_is_used(
+def test_length_is_told_as_it_is_used(
     mm: float, hand: str, exact: str, bought: str, inches: str
 ) -> None:
     """As a hand can work to it, as it is compared, as it is sold."""

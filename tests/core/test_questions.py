@@ -32,7 +32,7 @@ from tests.effort import THOROUGH
 from tests.said import said
 
 
-def test_a_question_is_written_and_read_the_same_and_knows_its_answers() -> None:
+def test_question_is_written_and_read_same_and_knows_its_answers() -> None:
     for kind, question in QUESTIONS.items():
         one = question("left-arm")
         assert one.code == f"{kind}:left-arm" and question_of(one.code) == one
@@ -51,7 +51,7 @@ def test_a_question_is_written_and_read_the_same_and_knows_its_answers() -> None
     assert TooThin("arm") != WeakJoin("arm")
 
 
-def test_every_question_a_plan_asks_is_one_that_is_known_and_so_are_all_it_offers() -> None:
+def test_asked_questions_and_options_are_known() -> None:
     bench, asked = default_bench(), set()
     for demo in (BADGER, HERON, TOAD):
         document = load_demo(demo)
@@ -93,7 +93,7 @@ ODD = {
 }
 
 
-def test_what_a_design_says_and_nobody_knows_is_told_kept_and_not_followed(
+def test_unknown_answers_are_reported_and_kept(
     badger: Document, tmp_path: Path, capsys: pytest.CaptureFixture[str]
 ) -> None:
     odd = badger.brief.replaced(**ODD)

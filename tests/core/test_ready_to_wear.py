@@ -20,7 +20,7 @@ BENT = Limb(joints=(Joint(x=0, y=0, z=0, diameter=14), Joint(x=0, y=0, z=30, dia
                     Joint(x=40, y=0, z=50, diameter=10)))  # fmt: skip
 
 
-def test_a_ring_lies_round_the_limb_square_to_it() -> None:
+def test_ring_lies_round_limb_square_to_it() -> None:
     arm = Part(
         id="arm",
         name="Arm",
@@ -48,7 +48,7 @@ def test_a_ring_lies_round_the_limb_square_to_it() -> None:
     assert garment.opening == pytest.approx(math.tau * (far.mean() - thick / 2), rel=0.03)
 
 
-def test_a_skirt_hangs_from_the_waist_and_a_hat_covers_the_crown() -> None:
+def test_skirt_hangs_from_waist_and_hat_covers_crown() -> None:
     body = Part(id="body", name="Body", shape=ball(60), core="core-batt")
     figure, skirt = with_worn(figure_of(body), "body", "skirt", "madder", "Skirt")
     figure, hat = with_worn(figure, "body", "hat", "madder", "Hat")

@@ -66,9 +66,7 @@ def moved(was: Figure, now: Figure, noted: Survey, but: set[str]) -> float:
         ("head", "body", "body"),
     ],
 )
-def test_two_joined_are_one_of_their_volume_and_nothing_else_moves(
-    part: str, into: str, stays: str
-) -> None:
+def test_joined_parts_keep_volume_and_others_stay(part: str, into: str, stays: str) -> None:
     now, noted = joined(BEAR, Survey(), part, into)
     gone = {part, into} - {stays}
     assert set(BEAR.by_id) - set(now.by_id) == gone
@@ -81,14 +79,14 @@ def test_two_joined_are_one_of_their_volume_and_nothing_else_moves(
     assert {t.part for t in noted.traces} == {stays}  # and can be pulled
 
 
-def test_a_fitting_stays_with_what_its_part_is_joined_to() -> None:
+def test_fitting_stays_with_what_its_part_is_joined_to() -> None:
     now, noted = joined(BEAR, Survey(), "head", "body")
     assert {f.part for f in now.fittings} == {"body"}
     assert moved(BEAR, now, noted, {"head", "body"}) < 0.5
 
 
 @pytest.mark.parametrize("side", ["left", "right"])
-def test_an_arm_is_cut_on_both_sides_wherever_the_stroke_is(bench: Bench, side: str) -> None:
+def test_arm_is_cut_on_both_sides_wherever_stroke_is(bench: Bench, side: str) -> None:
     stroke = across("arm", 0.5, "front", side)
     half = (stroke[0][0] + 40, stroke[0][1]), (stroke[1][0] - 40, stroke[1][1])
     now, noted, new = cut_across(BEAR, Survey(), "arm", "front", half, "Forearm", bench)
@@ -105,7 +103,7 @@ def test_an_arm_is_cut_on_both_sides_wherever_the_stroke_is(bench: Bench, side: 
 
 
 @pytest.mark.parametrize(("at", "above"), [(0.65, True), (0.3, False)])
-def test_of_the_trunk_the_larger_piece_stays(bench: Bench, at: float, above: bool) -> None:
+def test_of_trunk_larger_piece_stays(bench: Bench, at: float, above: bool) -> None:
     stroke = across("body", at, "side")
     now, noted, new = cut_across(BEAR, Survey(), "body", "side", stroke, "Piece", bench)
     assert now.by_id[new].parent == "body" and now.by_id["body"].parent is None

@@ -42,12 +42,12 @@ def share_of(picture: Picture, part: str) -> float:
 @pytest.mark.parametrize(
     "camera", [Camera(), Camera(turn=137), Camera(tip=90), Camera(turn=30, tip=20)]
 )
-def test_a_ball_is_seen_as_a_disc_of_its_own_size(bench: Bench, camera: Camera) -> None:
+def test_ball_is_seen_as_disc_of_its_own_size(bench: Bench, camera: Camera) -> None:
     picture = picture_of(one_ball(40.0), bench, camera)
     assert share_of(picture, "body") == pytest.approx(math.pi * 400, rel=0.01)
 
 
-def test_the_picture_says_which_part_lies_under_a_point(bench: Bench) -> None:
+def test_picture_says_which_part_lies_under_point(bench: Bench) -> None:
     picture = picture_of(with_knob(0.0), bench)
     # The knob's base is 6 mm below the body's middle, its own middle at it.
     assert picture.part_at(0.0, 20.0) == "knob"
@@ -68,7 +68,7 @@ def test_what_lies_behind_is_hidden(
         assert (seen > 5.0) == bool(shows), (turn, seen)
 
 
-def test_the_figures_left_is_on_the_right_of_a_front_view(bench: Bench) -> None:
+def test_figures_left_is_on_right_of_front_view(bench: Bench) -> None:
     picture = picture_of(with_knob(90.0), bench)
     columns = np.nonzero(picture.owner == picture.parts.index("knob"))[1]
     assert picture.left + columns.mean() * picture.step > 15.0
@@ -83,7 +83,7 @@ def colour_at(picture: Picture, x: float, y: float, reach: int = 4) -> np.ndarra
     return area.reshape(-1, 3).mean(axis=0)
 
 
-def test_felt_has_the_colour_of_its_outer_wool_and_patches_theirs(bench: Bench) -> None:
+def test_felt_has_colour_of_its_outer_wool_and_patches_theirs(bench: Bench) -> None:
     spot = patch("patch", "woad", outline=((-0.3, -0.3), (0.3, -0.3), (0.3, 0.3), (-0.3, 0.3)))
     figure = one_ball(40.0, coat=Coat(wool="madder"), places=(spot,))
     front, back = picture_of(figure, bench), picture_of(figure, bench, Camera(turn=180))
@@ -107,7 +107,7 @@ def strength_of(picture: Picture, period: float) -> float:
     return float(abs(((light[middle] - smooth) * wave).mean()))
 
 
-def test_fur_has_its_own_colour_and_is_seen_in_its_rows(bench: Bench) -> None:
+def test_fur_shows_colour_and_rows(bench: Bench) -> None:
     fur = Fur(wool="madder", hair=15, spacing=6, lie="tip")
     furred = picture_of(one_ball(40.0, coat=Coat(wool="woad"), places=(fur_all_over(fur),)), bench)
     plain = picture_of(one_ball(40.0, coat=Coat(wool="madder")), bench)
@@ -117,13 +117,13 @@ def test_fur_has_its_own_colour_and_is_seen_in_its_rows(bench: Bench) -> None:
     assert strength_of(furred, 6.0) > 1.5 * max(strength_of(furred, p) for p in (4.0, 9.0, 12.0))
 
 
-def test_light_comes_from_the_upper_left(bench: Bench) -> None:
+def test_light_comes_from_upper_left(bench: Bench) -> None:
     picture = picture_of(one_ball(40.0), bench)
     lit = colour_at(picture, -8.0, 28.0).mean()
     assert lit > 1.15 * colour_at(picture, 8.0, 10.0).mean()
 
 
-def test_glass_catches_a_speck_of_light(bench: Bench) -> None:
+def test_glass_catches_speck_of_light(bench: Bench) -> None:
     eye = Fitting(
         id="eye", name="Eye", kind="eye", part="body", seat=Seat(along=0.5, sink=4), size=10,
         pieces=(Piece(shape=ball(10), colour="#101010", finish="glass"),),
@@ -155,7 +155,7 @@ def test_where_parts_meet_it_is_darker(bench: Bench) -> None:
     assert lost[0] < 0.97 < lost[1] < 1.03
 
 
-def test_the_same_figure_gives_the_same_picture(bench: Bench, badger: Document) -> None:
+def test_same_figure_gives_same_picture(bench: Bench, badger: Document) -> None:
     first, second = (picture_of(badger.figure, bench, step=0.8) for _ in range(2))
     assert (first.pixels == second.pixels).all() and (first.owner == second.owner).all()
     assert {first.parts[i] for i in np.unique(first.owner) if i >= 0} >= {
@@ -169,13 +169,13 @@ def test_the_same_figure_gives_the_same_picture(bench: Bench, badger: Document) 
 @pytest.mark.parametrize(
     "camera", [Camera(), Camera(turn=77), Camera(turn=200, tip=35), Camera(tip=90)]
 )
-def test_a_camera_is_a_right_handed_frame(camera: Camera) -> None:
+def test_camera_is_right_handed_frame(camera: Camera) -> None:
     axes = camera.axes()
     assert axes @ axes.T == pytest.approx(np.eye(3), abs=1e-12)
     assert np.linalg.det(axes) == pytest.approx(1.0)
 
 
-def test_a_loose_bundle_is_paler_and_softer_at_its_edge() -> None:
+def test_loose_bundle_is_paler_and_softer_at_its_edge() -> None:
     loose, close = (bundle_picture("#3E6A6A", loose).astype(float) for loose in (True, False))
     soft = [((p[..., 3] > 10) & (p[..., 3] < 245)).mean() for p in (loose, close)]
     assert soft[0] > 3 * soft[1]
@@ -183,7 +183,7 @@ def test_a_loose_bundle_is_paler_and_softer_at_its_edge() -> None:
     assert whole[0] > whole[1]
 
 
-def test_the_fibres_that_are_shipped_are_those_that_are_laid() -> None:
+def test_fibres_that_are_shipped_are_those_that_are_laid() -> None:
     laid = runpy.run_path(str(Path(__file__).parents[2] / "scripts/fibre_tile.py"))["laid"]()
     light, right, down = fibre_tile()
     off = np.abs(light * TILE_LEVELS - laid)
@@ -203,7 +203,7 @@ def test_what_is_drawn_looks_as_it_was_looked_at() -> None:
     assert (off > 2).mean() < 1e-3
 
 
-def test_what_is_cast_part_by_part_is_what_is_cast_at_once(badger: Document) -> None:
+def test_growing_pictures_equal_whole_ones(badger: Document) -> None:
     """Every part's rays are cast once for all states of a figure: of what stands, the nearest is seen."""
     whole, camera = place(badger.figure), Camera(turn=14.0, tip=3.0)
     growing = Growing(whole, camera, (120.0, 180.0), {})

@@ -72,9 +72,7 @@ def off(symptom: str, wanted: WantedPiece, rng: np.random.Generator) -> PieceRea
 @pytest.mark.parametrize("at", [0, 1])
 @pytest.mark.parametrize("name", DEMOS)
 @pytest.mark.parametrize("symptom", SIZED)
-def test_advice_followed_brings_a_piece_right(
-    symptom: str, name: str, at: int, bench: Bench
-) -> None:
+def test_advice_followed_brings_piece_right(symptom: str, name: str, at: int, bench: Bench) -> None:
     plan, rng = planned(name, at, bench), np.random.default_rng(7)
     for part in made_apart(plan):
         wanted = wanted_of(plan, part, bench)
@@ -109,7 +107,7 @@ def reachable(now: MeasuredPiece, wanted: WantedPiece) -> bool:
 
 
 @pytest.mark.parametrize("name", DEMOS)
-def test_nothing_is_cut_or_peeled_that_the_needle_could_do(name: str, bench: Bench) -> None:
+def test_nothing_is_cut_or_peeled_that_needle_could_do(name: str, bench: Bench) -> None:
     plan, rng = planned(name, 0, bench), np.random.default_rng(11)
     for part in made_apart(plan):
         wanted = wanted_of(plan, part, bench)
@@ -166,7 +164,7 @@ def test_close_enough_is_told_to_stop(bench: Bench) -> None:
     assert [a.do for a in far.actions] == ["remake"]
 
 
-def test_the_larger_of_a_pair_is_made_like_the_other(bench: Bench) -> None:
+def test_larger_of_pair_is_made_like_other(bench: Bench) -> None:
     plan = planned("badger", 0, bench)
     wanted = wanted_of(plan, "leg", bench)
     reading = PieceReading(wanted.length * 1.1, wanted.thick, twin_length=wanted.length * 1.02)
@@ -223,7 +221,7 @@ def test_what_really_came_out_is_taken_over(part: str, times: float, bench: Benc
 
 
 @pytest.mark.parametrize("name", DEMOS)
-def test_a_piece_read_as_it_is_wanted_changes_nothing(name: str, bench: Bench) -> None:
+def test_piece_read_as_it_is_wanted_changes_nothing(name: str, bench: Bench) -> None:
     plan = planned(name, 1, bench)
     for part in made_apart(plan):
         wanted = wanted_of(plan, part, bench)
@@ -234,7 +232,7 @@ def test_a_piece_read_as_it_is_wanted_changes_nothing(name: str, bench: Bench) -
         assert real == pytest.approx(row.to_mm), part
 
 
-def test_a_heavier_head_is_weighed_in_the_balance(bench: Bench) -> None:
+def test_heavier_head_is_weighed_in_balance(bench: Bench) -> None:
     demo = load_demo(BADGER)
     brief = demo.brief.at(220.0)
     plain = make_plan(demo.figure, brief, bench)
@@ -248,7 +246,7 @@ def test_a_heavier_head_is_weighed_in_the_balance(bench: Bench) -> None:
 
 
 @pytest.mark.parametrize("name", ["badger", "toad", "heron"])
-def test_wool_still_to_come_is_that_of_the_steps_to_come(name: str, bench: Bench) -> None:
+def test_wool_still_to_come_is_that_of_steps_to_come(name: str, bench: Bench) -> None:
     plan = planned(name, 1, bench)
     every = still_to_come(plan, ())
     taken = {
@@ -316,7 +314,7 @@ def test_with_rescue_most_makers_come_within_two_per_cent(
     assert with_help >= 0.9 and alone <= with_help - 0.2, (with_help, alone)
 
 
-def test_the_command_tells_it_as_json_and_refuses_in_one_sentence(
+def test_command_tells_it_as_json_and_refuses_in_one_sentence(
     capsys: pytest.CaptureFixture[str],
 ) -> None:
     command = ["mend", str(BADGER), "--height", "220mm", "--part", "arm", "--symptom", "too-long"]
@@ -342,7 +340,7 @@ def test_the_command_tells_it_as_json_and_refuses_in_one_sentence(
     assert main(wrong) == 2 and "--symptom: “sad” is not known" in capsys.readouterr().err
 
 
-def test_remedies_tell_their_lengths_in_the_makers_units() -> None:
+def test_remedies_tell_their_lengths_in_makers_units() -> None:
     inches = Words(Units("in", "oz"))
     told = {
         units: {s.id: [words.say(one) for one in remedies(s)] for s in SYMPTOMS}

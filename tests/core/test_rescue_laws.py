@@ -68,7 +68,7 @@ def does(advice: Advice) -> list[str]:
     return [action.do for action in advice.actions]
 
 
-def test_a_piece_has_the_weight_of_its_wool() -> None:
+def test_piece_has_weight_of_its_wool() -> None:
     assert rod().grams == pytest.approx(weight(80, 20, MEDIUM))
     piece = piece_of(rod(), PieceReading(90.0, 18.0, firmness="firm"), planned_g=1.0)
     assert piece.grams == pytest.approx(weight(90, 18, FIRM)) and piece.density == pytest.approx(
@@ -95,7 +95,7 @@ def test_a_piece_has_the_weight_of_its_wool() -> None:
         ("long-and-thin", 96.0, 16.0, MEDIUM),
     ],
 )
-def test_no_wool_is_lost_or_made_on_the_way(
+def test_no_wool_is_lost_or_made_on_way(
     symptom: str, length: float, thick: float, density: float
 ) -> None:
     advice = advice_for(symptom, length, thick, density)
@@ -122,7 +122,7 @@ def test_no_wool_is_lost_or_made_on_the_way(
         piece = after
 
 
-def test_the_needle_shortens_as_far_as_felt_gets_hard_then_wool_goes() -> None:
+def test_needle_shortens_until_hard_then_cut() -> None:
     # 100 mm at 0.11: hard at 100 · 0.11 / 0.20 = 55 mm, so 80 is within reach of the needle alone.
     (only,) = advice_for("too-long", 100.0, 20.0, MEDIUM).actions
     assert (only.do, only.where) == ("needle-tip", "tip") and only.mm == pytest.approx(20.0)
@@ -138,7 +138,7 @@ def test_the_needle_shortens_as_far_as_felt_gets_hard_then_wool_goes() -> None:
     assert peeled.grams == pytest.approx(weight(80, hard, HARDEST) - weight(80, 20, HARDEST))
 
 
-def test_what_stays_a_little_large_for_its_hardness_is_still_right() -> None:
+def test_what_stays_little_large_for_its_hardness_is_still_right() -> None:
     """85 mm at 0.19 is hard at 80.75: it cannot be felted to 80, but to what is close enough."""
     advice = advice_for("too-long", 85.0, 20.0, 0.19)
     assert does(advice) == ["needle-tip"] and advice.wanted.has(advice.after)
@@ -150,7 +150,7 @@ def test_what_stays_a_little_large_for_its_hardness_is_still_right() -> None:
     ("joined", "length", "does_"),
     [(True, 84.9, "sink-base"), (True, 85.2, "cut-base"), (False, 84.0, "cut-base")],
 )
-def test_a_joined_base_hides_five_millimetres_and_no_more(
+def test_joined_base_hides_five_millimetres_and_no_more(
     joined: bool, length: float, does_: str
 ) -> None:
     advice = advice_for("too-long", length, 20.0, HARDEST, rod(joined=joined))
@@ -166,7 +166,7 @@ def test_a_joined_base_hides_five_millimetres_and_no_more(
         (80.0, 20 * 0.39, True),
     ],
 )  # fmt: skip
-def test_a_piece_far_off_is_made_again(length: float, thick: float, again: bool) -> None:
+def test_piece_far_off_is_made_again(length: float, thick: float, again: bool) -> None:
     advice = advice_for("too-big", length, thick, SOFT)
     assert (does(advice) == ["remake"]) == again
     if again:
@@ -185,9 +185,7 @@ def flat_sheet() -> WantedPiece:
         (6.0, ("needle-sides", 1.0, 0.0)),
     ],
 )
-def test_the_volume_of_a_flat_part_goes_with_its_thickness_not_the_square_of_it(
-    thick: float, action: tuple[str, float, float]
-) -> None:
+def test_flat_volume_is_linear_in_thickness(thick: float, action: tuple[str, float, float]) -> None:
     symptom = "too-thin" if thick < 5 else "too-thick"
     grams = MEDIUM * 6 * 2 * thick / 10
     advice = advise(plan_of_badger(), "ear", SYMPTOM_BY_ID[symptom], PieceReading(60.0, thick, grams),
@@ -197,7 +195,7 @@ def test_the_volume_of_a_flat_part_goes_with_its_thickness_not_the_square_of_it(
     assert "square to its face" in said(only.told)
 
 
-def test_a_fin_that_is_far_too_long_is_not_made_again() -> None:
+def test_fin_that_is_far_too_long_is_not_made_again() -> None:
     """Its base is cut or sunk; one far too short is."""
     long, short = (
         advise(plan_of_badger(), "ear", SYMPTOM_BY_ID[symptom], PieceReading(length, 5.0), default_bench(),
@@ -208,7 +206,7 @@ def test_a_fin_that_is_far_too_long_is_not_made_again() -> None:
     assert does(short) == ["remake"]
 
 
-def test_a_piece_of_half_its_weight_is_firmed_and_filled_not_only_shortened() -> None:
+def test_light_piece_is_firmed_and_filled() -> None:
     advice = advice_for("too-long", 96.0, 20.0, 0.5 * MEDIUM * 80 / 96)
     assert does(advice)[0] == "needle-all"
     assert {"add-tip", "add-sides"} & set(does(advice))
@@ -228,7 +226,7 @@ def test_nothing_is_shortened_that_is_lengthened_afterwards(
     assert not {"needle-tip", "cut-base"} & set(done) or "add-tip" not in done, done
 
 
-def test_how_it_feels_need_not_be_told_of_what_was_weighed_and_measured() -> None:
+def test_feel_is_optional_with_weight_and_size() -> None:
     symptom, bench = SYMPTOM_BY_ID["too-soft"], default_bench()
     read = PieceReading(80.0, 20.0, weight(80, 20, 0.07))
     assert does(advise(plan_of_badger(), "arm", symptom, read, bench, rod()))[0] == "needle-all"
@@ -236,7 +234,7 @@ def test_how_it_feels_need_not_be_told_of_what_was_weighed_and_measured() -> Non
         advise(plan_of_badger(), "arm", symptom, PieceReading(80.0, 20.0), bench, rod())
 
 
-def test_a_piece_weighed_with_its_loose_end_is_as_heavy_as_it_should_be(bench: Bench) -> None:
+def test_loose_end_counts_in_weighing(bench: Bench) -> None:
     plan = plan_of_badger()
     (step,) = (s for s in plan.steps if s.key == "core:nose:1")
     wanted, end = wanted_at(plan, step, bench), end_of(plan.part("nose").portions)
@@ -245,7 +243,7 @@ def test_a_piece_weighed_with_its_loose_end_is_as_heavy_as_it_should_be(bench: B
     assert piece_of(wanted, read, 0.0).density == pytest.approx(wanted.density)
 
 
-def test_nothing_is_to_be_worked_off_that_no_hand_can_measure() -> None:
+def test_unmeasurable_excess_is_left() -> None:
     """At 0.1999 g/cm³ it is hard at 99.95 mm: that twentieth is not told by itself."""
     assert does(advice_for("too-long", 100.0, 20.0, 0.1999)) == ["cut-base"]
     (peeled,) = advice_for("too-thick", 80.0, 26.0, 0.1999).actions
@@ -264,7 +262,7 @@ def test_more_wool_than_was_kept_back_is_told_as_short(bench: Bench) -> None:
     assert dict(short.slots)["short"].value == pytest.approx(added - kept)  # type: ignore[union-attr]
 
 
-def test_on_a_wire_its_end_is_turned_back_first_and_no_base_is_cut(bench: Bench) -> None:
+def test_wire_end_is_turned_back_before_shortening(bench: Bench) -> None:
     plan = plan_of_badger()
     assert wanted_of(plan, "arm", bench).wire == "ends"
     assert wanted_of(plan, "ear", bench).wire == "none"
@@ -275,15 +273,13 @@ def test_on_a_wire_its_end_is_turned_back_first_and_no_base_is_cut(bench: Bench)
     assert does(advice_for("too-long", 84.0, 20.0, HARDEST, through)) == ["cut-tip"]
 
 
-def test_the_wrong_colour_is_something_that_can_be_wrong() -> None:
+def test_wrong_colour_is_something_that_can_be_wrong() -> None:
     told = [said(fact) for fact in remedies(SYMPTOM_BY_ID["wrong-colour"])]
     assert len(told) == 4 and "peel it off" in told[0] and "coat" in told[1]
 
 
 @pytest.mark.parametrize(("density", "soft"), [(0.84 * MEDIUM, True), (0.86 * MEDIUM, False)])
-def test_a_soft_piece_of_the_right_size_is_felted_on_and_filled_up(
-    density: float, soft: bool
-) -> None:
+def test_soft_piece_is_firmed_and_filled_up(density: float, soft: bool) -> None:
     advice = advice_for("too-soft", 80.0, 20.0, density)
     assert advice.within != soft
     if not soft:
@@ -298,9 +294,7 @@ def test_a_soft_piece_of_the_right_size_is_felted_on_and_filled_up(
 
 
 @pytest.mark.parametrize(("lacks", "layers"), [(5.9, 1), (6.1, 2), (11.9, 2), (12.1, 3)])
-def test_wool_is_added_in_layers_of_three_millimetres_on_each_side(
-    lacks: float, layers: int
-) -> None:
+def test_wool_is_added_in_thin_layers(lacks: float, layers: int) -> None:
     wanted = WantedPiece(80.0, 40.0, MEDIUM, ROD, joined=True, flat=False)
     advice = advice_for("too-thin", 80.0, 40.0 - lacks, MEDIUM, wanted)
     assert does(advice) == ["add-sides"] * layers
@@ -309,7 +303,7 @@ def test_wool_is_added_in_layers_of_three_millimetres_on_each_side(
     assert sum(a.grams for a in advice.actions) == pytest.approx(whole)
 
 
-def test_how_a_part_should_be_is_what_the_plan_makes_of_it(bench: Bench) -> None:
+def test_how_part_should_be_is_what_plan_makes_of_it(bench: Bench) -> None:
     plan = plan_of_badger()
     figure = plan.resized.figure
     for row in plan.parts:
@@ -349,7 +343,7 @@ def test_how_a_part_should_be_is_what_the_plan_makes_of_it(bench: Bench) -> None
         ("head", (1.0, 1.0), set()),
     ],
 )
-def test_what_mending_one_part_means_for_the_rest(
+def test_what_mending_one_part_means_for_rest(
     part: str, reading: tuple[float, float], kinds: set[str], bench: Bench
 ) -> None:
     plan = plan_of_badger()
@@ -370,7 +364,7 @@ def test_what_mending_one_part_means_for_the_rest(
             assert coat and dict(fact.slots)["wool"] == bench.wool_by_id[coat.wool].name
 
 
-def test_a_thicker_ear_is_no_wider_and_a_stouter_arm_is_all_round(bench: Bench) -> None:
+def test_mending_thickness_depends_on_flatness(bench: Bench) -> None:
     plan = plan_of_badger()
     for part, wider in (("ear", 1.0), ("arm", 1.2)):
         body, row = plan.resized.figure.by_id[part], plan.part(part)
@@ -401,7 +395,7 @@ def shown_on(plan: Plan) -> dict[str, set[str]]:
 
 
 @pytest.mark.parametrize("path", [BADGER, HERON])
-def test_a_symptom_is_offered_on_just_the_parts_that_can_have_it(path: str, bench: Bench) -> None:
+def test_symptom_is_offered_on_just_parts_that_can_have_it(path: str, bench: Bench) -> None:
     demo = load_demo(path)  # type: ignore[arg-type]
     plan = make_plan(demo.figure, Brief(height=220.0), bench)
     figure: Figure = plan.resized.figure
@@ -428,7 +422,7 @@ def test_a_symptom_is_offered_on_just_the_parts_that_can_have_it(path: str, benc
         assert plan.job_of(step) is None or at == sorted(at, reverse=True)
 
 
-def test_what_is_worked_out_is_worked_out_for_every_reading_of_a_size() -> None:
+def test_sized_symptoms_are_computed_for_every_reading() -> None:
     sized = {s.id for s in SYMPTOM_BY_ID.values() if s.sized}
     assert sized == {
         "too-long", "too-short", "too-thick", "too-thin", "too-big", "too-small", "long-and-thin",

@@ -51,14 +51,14 @@ def stack(*diameters: float) -> Figure:
 
 
 @given(shapes(), st.floats(0.2, 6.0))
-def test_scaling_there_and_back_returns_the_shape(shape: Ball, s: float) -> None:
+def test_scaling_there_and_back_returns_shape(shape: Ball, s: float) -> None:
     back = shape.scaled(s).scaled(1 / s)
     assert back.measures() == pytest.approx(shape.measures(), rel=1e-12)
 
 
 @examples(20)
 @given(figures(), st.floats(0.4, 3.0))
-def test_resizing_there_and_back_returns_the_figure(figure: Figure, s: float) -> None:
+def test_resizing_there_and_back_returns_figure(figure: Figure, s: float) -> None:
     bench = default_bench()
     height = place(figure).height
     there = resize(figure, Brief(height=height * s), bench)
@@ -70,9 +70,7 @@ def test_resizing_there_and_back_returns_the_figure(figure: Figure, s: float) ->
 
 
 @pytest.mark.parametrize(("target", "s"), [(140.0, 1.5), (260.0, 3.0), (35.0, 0.1875)])
-def test_a_held_part_leaves_the_rest_to_make_up_the_height(
-    bench: Bench, target: float, s: float
-) -> None:
+def test_held_part_leaves_rest_to_make_up_height(bench: Bench, target: float, s: float) -> None:
     figure = stack(50.0, 20.0, 30.0)
     brief = Brief(height=target).ruled("b1", (SizeRule(rule="hold"),))
     resized = resize(figure, brief, bench)
@@ -97,7 +95,7 @@ def test_floors_ceilings_and_factors_bend_single_measures(bench: Bench) -> None:
     assert place(resized.figure).height == pytest.approx(140.0, abs=1e-3)
 
 
-def test_a_height_out_of_reach_is_refused_with_the_range(bench: Bench) -> None:
+def test_height_out_of_reach_is_refused_with_range(bench: Bench) -> None:
     figure = stack(50.0, 20.0)
     brief = Brief(height=25.0).ruled("b1", (SizeRule(rule="hold"),))
     low, high = reachable(figure, brief, bench)
@@ -108,7 +106,7 @@ def test_a_height_out_of_reach_is_refused_with_the_range(bench: Bench) -> None:
         resize(figure, Brief(height=1000.0), bench)
 
 
-def test_a_flat_part_stays_thick_enough_to_stop_light(bench: Bench) -> None:
+def test_flat_part_stays_thick_enough_to_stop_light(bench: Bench) -> None:
     ear = Part(
         id="ear",
         name="Ear",
@@ -127,7 +125,7 @@ def test_a_flat_part_stays_thick_enough_to_stop_light(bench: Bench) -> None:
     )
 
 
-def test_the_badger_meets_280_with_its_head_held(bench: Bench, badger: Document) -> None:
+def test_badger_meets_280_with_its_head_held(bench: Bench, badger: Document) -> None:
     resized = resize(
         badger.figure, Brief(height=280.0).ruled("head", (SizeRule(rule="hold"),)), bench
     )
@@ -138,7 +136,7 @@ def test_the_badger_meets_280_with_its_head_held(bench: Bench, badger: Document)
 
 
 @pytest.mark.parametrize("answer", [None, "with-it", "with-the-figure"])
-def test_what_sits_on_a_held_head_keeps_with_it_or_grows_as_the_maker_says(
+def test_parts_on_held_head_follow_answer(
     answer: str | None, bench: Bench, badger: Document
 ) -> None:
     """At 220 mm with its head held, the badger's eyes were to be 9 mm and its snout 49 mm on a head of 53."""
@@ -155,7 +153,7 @@ def test_what_sits_on_a_held_head_keeps_with_it_or_grows_as_the_maker_says(
     assert plan.part("arm").to_mm["length"] > 1.7 * plan.part("arm").from_mm["length"]
 
 
-def test_eyes_come_in_whole_sizes_and_the_maker_may_choose(bench: Bench) -> None:
+def test_eyes_come_in_whole_sizes_and_maker_may_choose(bench: Bench) -> None:
     assert ready_size(7.4, bench.eye_sizes) == 7 and ready_size(10.9, bench.eye_sizes) == 10
     eye = Fitting(
         id="eye",
@@ -205,9 +203,7 @@ def test_thick_cores_go_in_rounds_and_fringes_keep_within_reach() -> None:
     assert [size_fringe(10.0, s) for s in (0.3, 1.5, 4.0)] == [6.0, 15.0, 25.0]
 
 
-def test_what_sits_on_a_smaller_head_is_smaller_with_it_and_says_so(
-    badger: Document, bench: Bench
-) -> None:
+def test_parts_on_smaller_head_shrink_and_say_so(badger: Document, bench: Bench) -> None:
     smaller = {"head": (SizeRule(measure="all", rule="multiply", value=0.9),)}
     brief = badger.brief.at(220.0).replaced(rules=smaller)
     plan = make_plan(badger.figure, brief, bench)

@@ -49,7 +49,7 @@ def with_side_balls(**datum: object) -> Figure:
 
 
 @pytest.mark.parametrize("mm", [3 + 40 * 0.15, 3 + 40 * 8.0])
-def test_the_ends_of_the_range_can_be_made_and_a_hair_beyond_not(mm: float, bench: Bench) -> None:
+def test_ends_of_range_can_be_made_and_hair_beyond_not(mm: float, bench: Bench) -> None:
     # A ball of 40 with one of 3 standing on it, which keeps its size.
     top = Part(id="top", name="Top", shape=ball(3), core="core-batt", parent="body")
     figure = figure_of(one_ball().parts[0], top, datum=Datum(part="top"))
@@ -62,7 +62,7 @@ def test_the_ends_of_the_range_can_be_made_and_a_hair_beyond_not(mm: float, benc
 
 
 @pytest.mark.parametrize("datum", [{"part": "body"}, {"part": "high"}, {"part": "low"}, {}])
-def test_the_height_is_met_whatever_it_is_measured_to(datum: dict[str, str], bench: Bench) -> None:
+def test_height_is_met_whatever_it_is_measured_to(datum: dict[str, str], bench: Bench) -> None:
     figure = with_side_balls(**datum)
     made = place(figure).height
     for mm in (made * 0.5, made * 2.5):
@@ -73,7 +73,7 @@ def test_the_height_is_met_whatever_it_is_measured_to(datum: dict[str, str], ben
     assert even.even and even.scale == 1.5 and even.to_height == pytest.approx(made * 1.5)
 
 
-def test_what_cannot_be_so_short_and_so_thick_gives_way_by_the_makers_word() -> None:
+def test_impossible_shape_gives_way_by_answer() -> None:
     # Two rounds of 31 and 17 cannot lie closer than the larger contains the smaller: 31 over all.
     part = Part(id="it", name="It", shape=Cone(length=60, base=31, tip=17), core="core-batt")
     rule = SizeRule(measure="length", rule="ceiling", value=9.3)
@@ -85,7 +85,7 @@ def test_what_cannot_be_so_short_and_so_thick_gives_way_by_the_makers_word() -> 
     )
 
 
-def test_a_fitting_grows_with_its_places_and_keeps_what_is_held(bench: Bench) -> None:
+def test_fitting_grows_with_its_places_and_keeps_what_is_held(bench: Bench) -> None:
     lamp = Fitting(
         id="lamp", name="Lamp", kind="prop", part="body", size=10.0, mass=2.0, follows="hold",
         seat=Seat(sink=3.0), pieces=(Piece(shape=ball(7.0), at=4.0, colour="#808080"),),
@@ -102,9 +102,7 @@ def test_a_fitting_grows_with_its_places_and_keeps_what_is_held(bench: Bench) ->
     "answer, mm",
     [("0.5", 0.5), ("7.25", 7.25), ("0", 6.0), ("-2", 6.0), ("inf", 6.0), ("nan", 6.0)],
 )
-def test_an_eye_is_of_the_size_that_was_said_if_it_is_one(
-    answer: str, mm: float, bench: Bench
-) -> None:
+def test_answered_eye_size_is_used(answer: str, mm: float, bench: Bench) -> None:
     eye = Fitting(
         id="eyes", name="Eyes", kind="eye", part="body", size=6.0, mass=0.1, follows="ready-made",
         seat=Seat(), pieces=(Piece(shape=ball(6.0)),),
@@ -113,7 +111,7 @@ def test_an_eye_is_of_the_size_that_was_said_if_it_is_one(
     assert size_fitting(eye, 1.0, bench, brief).size == mm
 
 
-def test_of_two_ready_made_sizes_as_near_the_smaller_is_taken() -> None:
+def test_of_two_ready_made_sizes_as_near_smaller_is_taken() -> None:
     assert ready_size(6.0, (9.0, 4.0)) == 4.0  # each 1.5 times away
     assert ready_size(6.1, (9.0, 4.0)) == 9.0
 
@@ -121,9 +119,7 @@ def test_of_two_ready_made_sizes_as_near_the_smaller_is_taken() -> None:
 @pytest.mark.parametrize(
     "length, width, made", [(20.0, 9.0, "apart"), (20.0, 7.0, "in place"), (7.0, 20.0, "in place")]
 )
-def test_a_sheet_is_held_by_its_outline(
-    length: float, width: float, made: str, bench: Bench
-) -> None:
+def test_sheet_is_held_by_its_outline(length: float, width: float, made: str, bench: Bench) -> None:
     leaf = Leaf(length=length, width=width, thickness=2.0)
     part = Part(id="leaf", name="Leaf", shape=leaf, core="core-batt", parent="body")
     figure = figure_of(one_ball().parts[0], part)
@@ -138,7 +134,7 @@ def test_a_sheet_is_held_by_its_outline(
         (7, 1.5, Kept.FEWER, 4), (8, 1.5, Kept.FEWER, 4), (3, 0.5, Kept.FEWER, 2), (2, 0.5, Kept.FEWER, 2),
     ],
 )  # fmt: skip
-def test_a_row_has_as_many_as_there_is_room_for(
+def test_row_has_as_many_as_there_is_room_for(
     count: int, s: float, kept: str | None, found: int
 ) -> None:
     """From the first to the last of seven are six gaps; half as long again, there is room for nine."""
@@ -151,7 +147,7 @@ def test_a_row_has_as_many_as_there_is_room_for(
 
 
 @pytest.mark.parametrize("around", [35.0, -35.0])
-def test_a_larger_eye_moves_out_by_half_of_what_it_grew(around: float) -> None:
+def test_larger_eye_moves_out_by_half_of_what_it_grew(around: float) -> None:
     head = ball(
         60.0
     )  # its level through the middle is a circle of 30 mm: an arc is 30 times its angle
@@ -165,7 +161,7 @@ def test_a_larger_eye_moves_out_by_half_of_what_it_grew(around: float) -> None:
     assert seat_with_gap(seat, 4.0, sheet) == seat  # it has no level to go along
 
 
-def test_only_a_pair_of_eyes_of_another_size_is_moved() -> None:
+def test_only_pair_of_eyes_of_another_size_is_moved() -> None:
     eye = Fitting(
         id="eye", name="Eye", kind="eye", part="body", seat=Seat(along=0.5, around=30), size=8.0,
         follows="ready-made", pair=True, pieces=(Piece(shape=ball(8), colour="#000000"),),
@@ -183,7 +179,7 @@ def test_only_a_pair_of_eyes_of_another_size_is_moved() -> None:
     assert gap_kept(eye, 40.0, head).seat.around == pytest.approx(math.degrees(4.0 / 30), abs=0.1)
 
 
-def test_an_oval_eye_of_wool_moves_by_what_it_is_wide(bench: Bench) -> None:
+def test_oval_eye_of_wool_moves_by_what_it_is_wide(bench: Bench) -> None:
     body = Part(id="body", name="Body", shape=ball(80), core="core-batt")
     eye = Part(
         id="eye", name="Eye", parent="body", face=True, eye=True, pair=True, core="core-batt",

@@ -66,7 +66,7 @@ def check_cover(tree: Skeleton, routes: list[Route]) -> None:
     assert all(count.get(bone, 0) >= n for bone, n in tree.strands.items())
 
 
-def test_random_skeletons_are_covered_with_the_fewest_joints_of_each_school() -> None:
+def test_random_skeletons_are_covered_with_fewest_joints_of_each_school() -> None:
     rng = random.Random(20)
     for _ in range(tries(500)):
         tree = random_tree(rng, rng.randrange(1, 31))
@@ -158,7 +158,7 @@ def test_no_shorter_routes_exist(school: str, least: object, most: int) -> None:
         assert found == pytest.approx(least(tree), rel=1e-9), tree.bones  # type: ignore[operator]
 
 
-def test_routes_are_the_same_every_time_and_a_ring_is_covered_too() -> None:
+def test_routes_are_same_every_time_and_ring_is_covered_too() -> None:
     tree = random_tree(random.Random(8), 20)
     assert all(routes_for(tree, s) == routes_for(tree, s) for s in SCHOOLS)
     ring = Skeleton(
@@ -169,7 +169,7 @@ def test_routes_are_the_same_every_time_and_a_ring_is_covered_too() -> None:
         check_cover(ring, routes_for(ring, school))
 
 
-def test_the_badgers_hoops_go_from_limb_to_twin_limb(badger: Document) -> None:
+def test_badgers_hoops_go_from_limb_to_twin_limb(badger: Document) -> None:
     placement = place(badger.figure)
     points = {n: p.tolist() for n, p in placement.nodes.items()}
     tree = skeleton_of(badger.figure, points, frozenset({"toe-l", "toe-r"}))
@@ -182,7 +182,7 @@ def test_the_badgers_hoops_go_from_limb_to_twin_limb(badger: Document) -> None:
 
 
 @pytest.mark.parametrize("demo", [BADGER, HERON], ids=lambda path: path.stem)
-def test_what_a_school_takes_is_counted_off_the_wires_it_lays(demo: Path, bench: Bench) -> None:
+def test_what_school_takes_is_counted_off_wires_it_lays(demo: Path, bench: Bench) -> None:
     """Wire to spare is what runs over a stretch more often than strands are asked for there."""
     document = load_demo(demo)
     for school in schools_of(document.figure):
@@ -206,7 +206,7 @@ def test_what_a_school_takes_is_counted_off_the_wires_it_lays(demo: Path, bench:
         assert found.joints == plan.wire_joints + splices, school
 
 
-def test_where_wire_comes_in_short_stems_every_splice_is_a_joint(bench: Bench) -> None:
+def test_where_wire_comes_in_short_stems_every_splice_is_joint(bench: Bench) -> None:
     document = load_demo(BADGER)
     kind = {"metal": document.figure.wires[0].metal, "form": "stem", "length": 150, "count": 99}
     stock = [
@@ -219,7 +219,7 @@ def test_where_wire_comes_in_short_stems_every_splice_is_a_joint(bench: Bench) -
     assert found.joints == plan.wire_joints + sum(len(wire.pieces) - 1 for wire in plan.wires)
 
 
-def test_schools_are_offered_where_there_are_bones_and_drawn_wire_where_it_is(
+def test_schools_need_bones_and_drawn_needs_routes(
     badger: Document,
 ) -> None:
     assert schools_of(badger.figure)[0] == "drawn"
@@ -228,9 +228,7 @@ def test_schools_are_offered_where_there_are_bones_and_drawn_wire_where_it_is(
     assert schools_of(load_demo(TOAD).figure) == ()
 
 
-def test_a_bone_without_wire_has_no_strands_and_bears_nothing(
-    badger: Document, bench: Bench
-) -> None:
+def test_bone_without_wire_has_no_strands_and_bears_nothing(badger: Document, bench: Bench) -> None:
     wires = tuple(wire for wire in badger.figure.wires if wire.id != "arms")
     plan = make_plan(badger.figure.replaced(wires=wires), badger.brief, bench)
     walked = {frozenset(leg) for w in wires for leg in itertools.pairwise(w.route)}

@@ -78,7 +78,7 @@ def _slots_of(kind: str) -> set[str]:
     return found
 
 
-def test_every_kind_that_is_said_has_a_sentence_that_asks_for_nothing_it_is_not_given() -> None:
+def test_every_fact_has_sentence_with_given_slots() -> None:
     for pattern, slots, where in _kinds():
         fits = re.compile(pattern).fullmatch
         mine = [kind for kind in every_sentence() if fits(kind)]
@@ -165,7 +165,7 @@ def plans() -> list[Plan]:
     return found
 
 
-def test_inches_and_ounces_are_all_that_who_thinks_in_them_reads_and_the_other_way_round(
+def test_texts_never_mix_unit_systems(
     plans: list[Plan],
 ) -> None:
     told = {one for plan in plans for one in facts_in(plan)}
@@ -184,7 +184,7 @@ def test_inches_and_ounces_are_all_that_who_thinks_in_them_reads_and_the_other_w
         assert "  " not in INCHES.say(one), f"{one.kind} says a slot that holds nothing"
 
 
-def test_everything_said_comes_from_the_catalogue(plans: list[Plan]) -> None:
+def test_everything_said_comes_from_catalogue(plans: list[Plan]) -> None:
     """In a made-up language every text stands in brackets, whole, with what it is about within."""
     words = Words(catalogue=Pseudo())
     for plan in plans:
@@ -218,6 +218,6 @@ def test_quantities_are_told_as_they_are_used() -> None:
     )
 
 
-def test_a_fact_is_never_written_as_it_is() -> None:
+def test_fact_is_never_written_as_it_is() -> None:
     with pytest.raises(TypeError, match="is to be said"):
         f"{fact('leave')}"

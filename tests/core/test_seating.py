@@ -35,20 +35,20 @@ angles = st.floats(-179, 179)
 
 
 @given(angles, st.floats(-89, 89), angles)
-def test_a_tilt_is_read_back_from_its_rotation(turn: float, nod: float, lean: float) -> None:
+def test_tilt_is_read_back_from_its_rotation(turn: float, nod: float, lean: float) -> None:
     matrix = rotation(Tilt(nod=nod, lean=lean, turn=turn))[:3, :3]
     again = rotation(tilt_of(matrix))[:3, :3]
     assert again == pytest.approx(matrix, abs=1e-9)
 
 
 @pytest.mark.parametrize("nod", [90.0, -90.0])
-def test_a_tilt_straight_forwards_is_read_back_too(nod: float) -> None:
+def test_tilt_straight_forwards_is_read_back_too(nod: float) -> None:
     matrix = rotation(Tilt(nod=nod, turn=33.0, lean=20.0))[:3, :3]
     assert rotation(tilt_of(matrix))[:3, :3] == pytest.approx(matrix, abs=1e-6)
 
 
 @given(shapes(), st.floats(0.05, 0.95), angles, st.floats(0.1, 1.5))
-def test_a_seat_on_a_shape_is_found_again(
+def test_seat_on_shape_is_found_again(
     shape: Shape, along: float, around: float, out: float
 ) -> None:
     if isinstance(shape, Leaf):
@@ -63,7 +63,7 @@ def test_a_seat_on_a_shape_is_found_again(
 
 
 @given(shapes(), st.floats(0.1, 0.9), angles, st.floats(0.3, 1.0), st.floats(-4, 12), angles)
-def test_reseating_puts_the_base_where_it_was(
+def test_reseating_puts_base_where_it_was(
     shape: Shape, along: float, around: float, out: float, sink: float, nod: float
 ) -> None:
     if isinstance(shape, Limb | Rope):
@@ -76,7 +76,7 @@ def test_reseating_puts_the_base_where_it_was(
     assert now[:3, :3] == pytest.approx(was[:3, :3], abs=1e-9)
 
 
-def test_a_seat_keeps_its_sink_where_it_can() -> None:
+def test_seat_keeps_its_sink_where_it_can() -> None:
     shape = ball(40)
     seat = Seat(along=0.7, around=30, out=0.9, sink=4.0, tilt=Tilt(nod=25))
     was = seat_matrix(shape, seat)
@@ -84,7 +84,7 @@ def test_a_seat_keeps_its_sink_where_it_can() -> None:
 
 
 @given(st.floats(-1, 1), st.floats(-1, 1), st.floats(-1, 1), angles)
-def test_turning_about_an_axis_agrees_with_scipy(x: float, y: float, z: float, deg: float) -> None:
+def test_turning_about_axis_agrees_with_scipy(x: float, y: float, z: float, deg: float) -> None:
     axis = np.array([x, y, z])
     assume(np.linalg.norm(axis) > 0.05)
     unit = axis / np.linalg.norm(axis)
@@ -93,7 +93,7 @@ def test_turning_about_an_axis_agrees_with_scipy(x: float, y: float, z: float, d
 
 
 @given(st.floats(-1, 1), st.floats(-1, 1), st.floats(-1, 1))
-def test_a_frame_is_right_handed_and_runs_along(x: float, y: float, z: float) -> None:
+def test_frame_is_right_handed_and_runs_along(x: float, y: float, z: float) -> None:
     axis = np.array([x, y, z])
     assume(np.linalg.norm(axis) > 0.05)
     frame = frame_along(axis, np.array([1.0, 0, 0]))
@@ -106,7 +106,7 @@ def matrices(figure: Figure) -> dict[tuple[str, str | None], np.ndarray]:
 
 
 @given(figures(), st.floats(-6, 6), st.floats(-6, 6))
-def test_moving_a_part_moves_it_by_that_and_nothing_else(
+def test_moving_part_moves_it_by_that_and_nothing_else(
     figure: Figure, dx: float, dz: float
 ) -> None:
     part = figure.parts[1]
@@ -128,7 +128,7 @@ def test_moving_a_part_moves_it_by_that_and_nothing_else(
     assert now[key][:3, :3] == pytest.approx(was[key][:3, :3])
 
 
-def test_the_part_that_carries_all_is_not_moved_but_can_be_turned() -> None:
+def test_root_cannot_move_but_can_turn() -> None:
     figure = arm_on_post()
     with refused(RefusedError, "carries everything else"):
         moved(figure, "body", np.array([1.0, 0, 0]))
@@ -138,7 +138,7 @@ def test_the_part_that_carries_all_is_not_moved_but_can_be_turned() -> None:
     )
 
 
-def test_turning_a_part_keeps_its_base() -> None:
+def test_turning_part_keeps_its_base() -> None:
     figure = load_demo(HERON).figure
     was = matrices(figure)["neck", None]
     new = turned(figure, "neck", 20.0, np.array([1.0, 0, 0]))
@@ -161,7 +161,7 @@ def test_stretching_changes_one_measure_and_says_what_cannot_be() -> None:
         stretched(figure, "bill", {"length": -3.0})
 
 
-def test_a_part_put_on_another_stays_where_it_is() -> None:
+def test_part_put_on_another_stays_where_it_is() -> None:
     figure = load_demo(HERON).figure
     was = matrices(figure)
     new = put_on(figure, "crest", "neck")
@@ -173,7 +173,7 @@ def test_a_part_put_on_another_stays_where_it_is() -> None:
 
 
 @pytest.mark.parametrize("view", ["front", "side"])
-def test_a_touch_meets_the_skin_that_is_seen(view: str) -> None:
+def test_touch_meets_skin_that_is_seen(view: str) -> None:
     figure = figure_of(Part(id="body", name="Body", shape=ball(40), core="core-batt"))
     copy = place(figure).copies[0]
     for u, v in ((9.0, 26.0), (0.0, 20.0), (-13.0, 22.0), (5.0, 3.0), (-6.0, 36.0), (18.0, 17.0)):
@@ -187,7 +187,7 @@ def test_a_touch_meets_the_skin_that_is_seen(view: str) -> None:
     assert skin_seat(copy, AXES[view], 21.0, 20.0) is None
 
 
-def test_bones_snap_to_the_axis_and_to_joints() -> None:
+def test_bones_snap_to_axis_and_to_joints() -> None:
     placement = place(load_demo(HERON).figure)
     leg = own_copy(placement, "leg")
     assert leg is not None
@@ -210,7 +210,7 @@ def test_bones_snap_to_the_axis_and_to_joints() -> None:
         (4.0, 20.0, 0.0),
     ],
 )
-def test_a_joint_draws_and_so_do_both_ends(v: float, reach: float, share: float) -> None:
+def test_joint_draws_and_so_do_both_ends(v: float, reach: float, share: float) -> None:
     joints = tuple(Joint(x=0, y=0, z=z, diameter=10) for z in (0, 50, 100))
     placement = place(
         figure_of(Part(id="post", name="Post", shape=Limb(joints=joints), core="core-batt"))
@@ -220,7 +220,7 @@ def test_a_joint_draws_and_so_do_both_ends(v: float, reach: float, share: float)
     assert found is not None and found[1] == pytest.approx(share, abs=1e-9)
 
 
-def test_a_patch_is_drawn_where_it_lies_as_deep_as_half_way_out() -> None:
+def test_patch_is_drawn_on_its_visible_half() -> None:
     (copy,) = place(one_ball(40.0)).copies
     for degrees in (-30.0, 20.0):
         axes = AXES["front"] @ about_axis(np.array([0.0, 0.0, 1.0]), degrees).T
@@ -233,7 +233,7 @@ def test_a_patch_is_drawn_where_it_lies_as_deep_as_half_way_out() -> None:
         assert outline[0][1] == pytest.approx(0.0, abs=1e-6)
 
 
-def test_a_patch_drawn_on_the_picture_covers_what_was_drawn() -> None:
+def test_patch_drawn_on_picture_covers_what_was_drawn() -> None:
     figure = figure_of(
         Part(
             id="body", name="Body", shape=ball(40), core="core-batt", seat=Seat(tilt=Tilt(turn=90))
@@ -256,7 +256,7 @@ def test_axis_ends_of_every_shape_are_its_base_and_tip() -> None:
         assert np.linalg.norm(tip - base) <= run * (1 + 1e-6)
 
 
-def test_reseating_in_the_figures_axes() -> None:
+def test_reseating_in_figures_axes() -> None:
     figure = load_demo(HERON).figure
     placement = place(figure)
     body, head = own_copy(placement, "body"), own_copy(placement, "head")
@@ -282,7 +282,7 @@ def tips(figure: Figure) -> dict[str | None, np.ndarray]:
 
 
 @pytest.mark.parametrize("side", ["left", "right"])
-def test_one_arm_is_turned_at_the_joint_that_was_taken_and_the_other_stays(side: str) -> None:
+def test_one_arm_bends_and_other_stays(side: str) -> None:
     figure = with_arms()
     was = tips(figure)
     other = "right" if side == "left" else "left"
@@ -300,7 +300,7 @@ def test_one_arm_is_turned_at_the_joint_that_was_taken_and_the_other_stays(side:
         assert (bend.part, bend.joint, bend.side) == ("arm", round(share * 3), side)
 
 
-def test_what_was_said_of_both_arms_is_first_said_of_each() -> None:
+def test_common_pose_is_split_for_one_arm() -> None:
     both = PoseBend(part="arm", joint=1, side="both", tilt=Tilt(nod=40))
     elbow = PoseBend(part="arm", joint=2, side="right", tilt=Tilt(nod=15))
     figure = with_arms(both, elbow)
@@ -319,7 +319,7 @@ def test_what_was_said_of_both_arms_is_first_said_of_each() -> None:
         assert tips(again)[side] == pytest.approx(was[side], abs=1e-6)
 
 
-def test_what_is_bent_elsewhere_or_on_the_other_side_stays() -> None:
+def test_what_is_bent_elsewhere_or_on_other_side_stays() -> None:
     shoulder, wrist = (
         PoseBend(part="arm", joint=j, side="left", tilt=Tilt(nod=20)) for j in (0, 2)
     )

@@ -76,14 +76,14 @@ def test_no_order_at_all_is_much_cheaper(children: list[tuple[float, str | None]
     assert cost_of(work, list(order.tasks)) <= best * 1.05
 
 
-def test_every_rule_has_words_and_a_name_of_its_own() -> None:
+def test_every_rule_has_words_and_name_of_its_own() -> None:
     assert len(RULE_BY_ID) == len(RULES)
     told = [said(Fact(f"rule.{rule.id}")) for rule in RULES]
     assert all(text.endswith(".") and len(text) > 30 for text in told)
     assert sum(rule.hard for rule in RULES) >= 10
 
 
-def test_a_preference_gives_way_to_a_hard_rule() -> None:
+def test_preference_gives_way_to_hard_rule() -> None:
     # The face is to wait for the head, but the head's collar holds the head back, and the marks of
     # a head that is over its own parent's coat come when they can: no circle may be left.
     head = job("head", "body", made="on wire", wires=("w",), coat="cream")
@@ -120,7 +120,7 @@ def test_needles_by_smallest_dimension(size: float, gauge: int) -> None:
     assert needle_for(size) == gauge
 
 
-def test_rows_of_fur_run_from_the_edge_and_close_over_joins() -> None:
+def test_rows_of_fur_run_from_edge_and_close_over_joins() -> None:
     parts = (
         job("body", None, furs=(FurJob("", "", "cream", 3, "base"),)),
         job("horn", "body"),
@@ -131,12 +131,12 @@ def test_rows_of_fur_run_from_the_edge_and_close_over_joins() -> None:
     assert max(at["join:horn"], at["join:bow"]) < first < at["fur:body:2"] < at["fur:body:3"]
 
 
-def test_the_same_work_is_put_in_order_once() -> None:
+def test_same_work_is_put_in_order_once() -> None:
     work = Work((job("body", None), job("ear", "body")))
     assert sequence(work, LIGHT) is sequence(Work((job("body", None), job("ear", "body"))), LIGHT)
 
 
-def test_only_flat_pairs_that_meet_and_are_no_feet_may_be_joined_to_each_other() -> None:
+def test_only_flat_touching_pairs_may_be_paired() -> None:
     ear = {"flat": True, "count": 2, "meets": True}
     work = Work((), feet=("foot",))
     assert may_pair(work, job("ear", "head", **ear)) and not may_pair(
@@ -151,7 +151,7 @@ def test_only_flat_pairs_that_meet_and_are_no_feet_may_be_joined_to_each_other()
     assert not may_pair(work, job("ear", None, **ear))
 
 
-def test_what_lies_within_a_part_on_a_wire_is_there_before_that_is_wound() -> None:
+def test_inner_part_is_made_before_winding() -> None:
     """A hard core under a wound body, and one under a body that is shaped apart and joined."""
     for made, closes in (("on wire", "core:coat:1"), ("apart", "join:coat")):
         inner = job("heart", "base", made="on wire", wires=("spine",))

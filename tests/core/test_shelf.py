@@ -35,7 +35,7 @@ def total(plan: Plan, wool: str) -> WoolTotal:
     return next(t for t in plan.wools if t.wool == wool)
 
 
-def test_mass_is_conserved_from_the_pan_to_the_balance(bench: Bench, badger: Document) -> None:
+def test_mass_is_conserved_from_pan_to_balance(bench: Bench, badger: Document) -> None:
     for height in (140.0, 220.0, 400.0):
         plan = make_plan(badger.figure, badger.brief.at(height), bench)
         wool = sum(part.count * part.grams for part in plan.parts)
@@ -58,7 +58,7 @@ def test_mass_is_conserved_from_the_pan_to_the_balance(bench: Bench, badger: Doc
                 assert hidden == pytest.approx(0.0, abs=1e-6)
 
 
-def test_the_shelf_is_taken_first_and_only_the_rest_is_bought(bench: Bench) -> None:
+def test_shelf_is_taken_first_and_only_rest_is_bought(bench: Bench) -> None:
     figure = one_ball(60.0, coat=Coat(wool="woad"))
     plan = make_plan(figure, Brief(), stocked(bench, core_batt=5.0, woad=100.0))
     core, coat = total(plan, "core-batt"), total(plan, "woad")
@@ -78,7 +78,7 @@ def test_scraps_go_into_hidden_cores_first_where_they_felt(bench: Bench) -> None
         assert core.scraps_g == used and core.buy_g == pytest.approx(core.need_g - used)
 
 
-def test_what_would_do_instead_is_of_like_form_and_colour_and_there(bench: Bench) -> None:
+def test_substitutes_are_alike_and_in_stock(bench: Bench) -> None:
     figure = one_ball(40.0, coat=Coat(wool="woad"))
     like = Wool(id="sea", name="Sea", colour="#44716f", grams=50.0)
     others = (
@@ -91,7 +91,7 @@ def test_what_would_do_instead_is_of_like_form_and_colour_and_there(bench: Bench
     assert total(make_plan(figure, Brief(), stock), "woad").instead == ("sea-2", "sea")
 
 
-def test_a_blend_falls_on_its_ingredients_and_is_told_in_handfuls(bench: Bench) -> None:
+def test_blend_falls_on_its_ingredients_and_is_told_in_handfuls(bench: Bench) -> None:
     blend = Wool(id="moss", name="Moss", form="blend", colour="#556644", grams=1.0,
                  recipe=(Ingredient(wool="lichen", share=2), Ingredient(wool="walnut", share=1)))  # fmt: skip
     figure = one_ball(40.0, coat=Coat(wool="moss"))
@@ -134,7 +134,7 @@ def test_no_more_than_twelve_handfuls_are_counted_out() -> None:
     assert handfuls((0.06, 0.5, 0.44)) == (1, 6, 5)
 
 
-def test_the_first_that_is_close_enough_is_taken() -> None:
+def test_first_that_is_close_enough_is_taken() -> None:
     """A third for 35 % is 5 % off; four elevenths would be 4 %, and nobody counts them out."""
     assert handfuls((0.35, 0.65)) == (1, 2)
 
@@ -147,7 +147,7 @@ def _blend(shares: tuple[float, ...]) -> Wool:
 @example(20.0, 0.8, 0.1)
 @example(20.0, 1.3, 0.1)
 @given(st.floats(0.5, 50), st.floats(0.6, 1.6), st.floats(0.04, 0.22))
-def test_mending_ends_at_the_wanted_size(volume: float, size: float, density: float) -> None:
+def test_mending_ends_at_wanted_size(volume: float, size: float, density: float) -> None:
     """After doing what it says, the piece has the wanted volume at a density a hand can reach."""
     assume(abs(abs(size - 1) - 0.03) > 1e-9)  # just there either may be said
     now = tuple(mm * size for mm in (30.0, 20.0, 20.0))
@@ -170,7 +170,7 @@ def test_mending_ends_at_the_wanted_size(volume: float, size: float, density: fl
 
 
 @pytest.mark.parametrize(("mm", "deed"), [(41.1, "right"), (38.9, "right"), (41.3, "felt on")])
-def test_what_is_right_at_the_pad_is_right_on_the_scale(mm: float, deed: str) -> None:
+def test_what_is_right_at_pad_is_right_on_scale(mm: float, deed: str) -> None:
     """A ball wanted 40 mm and measured 41.1 was right on its card and to be felt on beside its wool."""
     low, high = close(40.0)
     assert (low <= mm <= high) == (deed == "right")

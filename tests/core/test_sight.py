@@ -76,7 +76,7 @@ def ellipse(width: float, height: float, u0: float = 0.0, v0: float = 20.0) -> o
     )
 
 
-def test_a_ball_is_read_within_half_a_percent() -> None:
+def test_ball_is_read_within_half_percent() -> None:
     trace = read_trace(drawn(ellipse(40, 60)), to_px, "body", "front", [(0.4, 20.6), (-0.3, 79.5)])
     assert propose(trace) == "ball"
     found = fit("ball", trace)
@@ -85,7 +85,7 @@ def test_a_ball_is_read_within_half_a_percent() -> None:
     assert abs(found.across["taper"]) < 0.02 and found.miss < 0.01
 
 
-def test_a_ball_is_read_through_a_leg_and_a_neck_that_cross_its_outline() -> None:
+def test_ball_is_fitted_despite_crossing_parts() -> None:
     oval = ellipse(40, 60)
 
     def inside(u: np.ndarray, v: np.ndarray) -> np.ndarray:
@@ -100,7 +100,7 @@ def test_a_ball_is_read_through_a_leg_and_a_neck_that_cross_its_outline() -> Non
 
 @given(st.floats(20, 70), st.floats(0.3, 0.9), st.floats(10, 30))
 @examples(15)
-def test_a_cone_is_read_from_its_flanks(length: float, share: float, base: float) -> None:
+def test_cone_is_read_from_its_flanks(length: float, share: float, base: float) -> None:
     length, tip = length + base, base * share
     z = np.linspace(0, length, 400)
     half = half_width("cone", z / length, length, base, np.array([1.0, share]))
@@ -117,7 +117,7 @@ def test_a_cone_is_read_from_its_flanks(length: float, share: float, base: float
 
 
 @pytest.mark.parametrize("kind", ["ball", "cone", "sausage", "pad"])
-def test_profiles_of_the_fits_are_those_of_the_solids(kind: str) -> None:
+def test_profiles_of_fits_are_those_of_solids(kind: str) -> None:
     shape = as_kind(Ball(width=30 if kind == "ball" else 20, depth=30, height=50), kind)
     cut = profile(shape)
     wide = 2 * float(cut.half_width.max())
@@ -129,7 +129,7 @@ def test_profiles_of_the_fits_are_those_of_the_solids(kind: str) -> None:
     assert found == pytest.approx(np.interp(share * 50, cut.z, cut.half_width), rel=0.02, abs=0.15)
 
 
-def test_an_egg_is_as_wide_as_its_taper_says() -> None:
+def test_egg_is_as_wide_as_its_taper_says() -> None:
     """Half widths √(1 − ζ²) (1 − t ζ), of which the greatest is the half width that was asked for."""
     zeta = np.linspace(-1, 1, 2001)
     for taper in (-0.3, 0.0, 0.25):
@@ -139,7 +139,7 @@ def test_an_egg_is_as_wide_as_its_taper_says() -> None:
 
 
 @pytest.mark.parametrize("lean", [0.0, 0.6, 2.2])
-def test_reaches_to_either_side_of_a_line_are_read_to_a_tenth_of_a_millimetre(lean: float) -> None:
+def test_reaches_are_read_to_tenth_of_millimetre(lean: float) -> None:
     """A rod 24 mm wide, of which the line runs 4 mm beside the middle; its ends are on the outline."""
     middle, way = np.array([0.0, 75.0]), np.array([math.sin(lean), math.cos(lean)])
     aside = np.array([-way[1], way[0]])
@@ -159,7 +159,7 @@ def test_reaches_to_either_side_of_a_line_are_read_to_a_tenth_of_a_millimetre(le
     assert trace.length == pytest.approx(80.0, abs=0.1)
 
 
-def test_a_bent_limb_is_read_at_its_joints() -> None:
+def test_bent_limb_is_read_at_its_joints() -> None:
     run = np.array([(0.0, 20.0), (-12.0, 60.0), (6.0, 110.0)])
 
     def inside(u: np.ndarray, v: np.ndarray) -> np.ndarray:
@@ -185,7 +185,7 @@ def test_a_bent_limb_is_read_at_its_joints() -> None:
     assert found.centres[0] == pytest.approx(points[0], abs=0.8)  # a centre was pointed to already
 
 
-def test_the_thickness_of_a_limb_swells_and_thins_as_read() -> None:
+def test_thickness_of_limb_swells_and_thins_as_read() -> None:
     share = np.linspace(0, 1, 33)
     half = 5 + 12 * share - 10 * share**2
     trace = by_hand("arm", "front", [(0, 0), (0, 60)], 10.0)
@@ -197,7 +197,7 @@ def test_the_thickness_of_a_limb_swells_and_thins_as_read() -> None:
     assert found.centres == pytest.approx(np.column_stack([np.full(5, -0.5), at * 60]), abs=0.05)
 
 
-def test_the_parent_is_what_the_base_lies_in_or_nearest_to() -> None:
+def test_parent_is_what_base_lies_in_or_nearest_to() -> None:
     low = Part(id="low", name="Low", shape=ball(60), core="core-batt")
     high = Part(id="high", name="High", parent="low", shape=ball(40), core="core-batt",
                 seat=Seat(along=1.0, out=1.0, sink=10.0))  # fmt: skip
@@ -214,14 +214,14 @@ def test_the_parent_is_what_the_base_lies_in_or_nearest_to() -> None:
     assert likely_parent(placement, both, frozenset()) == "high"
 
 
-def test_a_trace_by_hand_is_as_wide_as_it_is_said_to_be() -> None:
+def test_trace_by_hand_has_given_width() -> None:
     trace = by_hand("arm", "front", [(0, 0), (0, 40)], 12.0)
     assert trace.edges == "hand"
     assert fit("sausage", trace).across["width"] == pytest.approx(12.0, rel=0.1)
     assert trace.length == 40
 
 
-def test_what_no_shape_can_be_is_refused_in_a_sentence() -> None:
+def test_what_no_shape_can_be_is_refused_in_sentence() -> None:
     wide = by_hand("bill", "side", [(0, 0), (0, 4)], 30.0)
     endless = by_hand("bill", "side", [(0, -1e6), (0, 1e6)], 30.0)
     with refused(RefusedError, "cannot be of the shape “ball or egg”"):
@@ -230,7 +230,7 @@ def test_what_no_shape_can_be_is_refused_in_a_sentence() -> None:
         assert build(kind, [wide], None, False).shape.kind == kind
 
 
-def test_two_views_make_a_solid() -> None:
+def test_two_views_make_solid() -> None:
     front = read_trace(drawn(ellipse(40, 60, 14)), to_px, "body", "front", [(14, 20), (14, 80)])
     side = read_trace(drawn(ellipse(30, 60, -9)), to_px, "body", "side", [(-9, 20), (-9, 80)])
     made = build("ball", [front, side], None, False)
@@ -243,7 +243,7 @@ def test_two_views_make_a_solid() -> None:
     assert made.turn[:, 2] == pytest.approx([0, 0, 1], abs=0.02)
 
 
-def test_a_part_of_a_pair_is_brought_to_the_left_and_the_two_are_averaged() -> None:
+def test_pair_traces_are_mirrored_and_averaged() -> None:
     left = by_hand("ear", "front", [(20, 10), (24, 30)], 10.0)
     right = by_hand("ear", "front", [(-22, 10), (-26, 30)], 12.0)
     assert left.key != right.key
@@ -253,7 +253,7 @@ def test_a_part_of_a_pair_is_brought_to_the_left_and_the_two_are_averaged() -> N
 
 
 @pytest.mark.parametrize(("aside", "leans"), [(0.0, False), (7.0, False), (18.0, True)])
-def test_a_pad_drawn_nearly_upright_stands_on_its_flat_side(aside: float, leans: bool) -> None:
+def test_pad_drawn_nearly_upright_stands_on_its_flat_side(aside: float, leans: bool) -> None:
     """7 mm in 40 are 10 degrees, 18 are 24."""
     made = build("pad", [by_hand("part", "front", [(0, 0), (aside, 40)], 60.0)], None, False)
     up = made.turn @ np.array([0.0, 0.0, 1.0])
@@ -262,7 +262,7 @@ def test_a_pad_drawn_nearly_upright_stands_on_its_flat_side(aside: float, leans:
 
 
 @pytest.mark.parametrize("taper", [0.25, -0.25])
-def test_an_egg_is_read_with_the_end_up_that_is_up(taper: float) -> None:
+def test_egg_is_read_with_end_up_that_is_up(taper: float) -> None:
     zeta = np.linspace(-1, 1, 801)
     half = np.sqrt(1 - zeta**2) * (1 - taper * zeta)
     half *= 22.0 / half.max()
@@ -313,7 +313,7 @@ def test_what_one_view_does_not_show_stays_as_it_was(kind: str) -> None:
     assert new.base == pytest.approx([5, 0, 20], abs=0.1)
 
 
-def test_a_rope_drawn_anew_keeps_how_it_ran_in_depth() -> None:
+def test_rope_drawn_anew_keeps_how_it_ran_in_depth() -> None:
     before = Rope(points=((0, 0, 0), (0, 8, 20), (0, 16, 40)), thickness=4.0)
     was = once_made(before, (0.0, 2.0, 0.0))
     made = build("rope", [by_hand("part", "front", [(0, 0), (6, 25), (0, 50)], 4.0)], was, False)
@@ -328,7 +328,7 @@ def test_a_rope_drawn_anew_keeps_how_it_ran_in_depth() -> None:
     assert run[:, 0] - run[0, 0] == pytest.approx([0, 10, 20], abs=0.3)
 
 
-def test_a_leaf_has_the_outline_that_was_drawn_and_looks_at_who_saw_it_broad() -> None:
+def test_leaf_keeps_drawn_outline_and_faces_viewer() -> None:
     """A kite, 12 mm to the left of the line and 4 to the right at its broadest."""
     rise = np.interp(np.linspace(0, 1, 33), [0, 0.25, 1], [0, 1, 0])
     broad = by_hand("part", "front", [(0, 0), (0, 40)], 8.0)
@@ -369,7 +369,7 @@ def test_a_leaf_has_the_outline_that_was_drawn_and_looks_at_who_saw_it_broad() -
         ("turned", lambda t: 12 + 6 * np.sin(t * 12)),
     ],
 )
-def test_the_plainest_shape_that_does_is_proposed(kind: str, half: object) -> None:
+def test_plainest_shape_that_does_is_proposed(kind: str, half: object) -> None:
     def inside(u: np.ndarray, v: np.ndarray) -> np.ndarray:
         t = (v - 20) / 60
         assert callable(half)
@@ -380,7 +380,7 @@ def test_the_plainest_shape_that_does_is_proposed(kind: str, half: object) -> No
     assert propose(trace) == kind
 
 
-def test_only_what_bends_or_is_long_and_has_joints_is_a_limb() -> None:
+def test_only_bent_or_long_traces_are_limbs() -> None:
     straight = by_hand("part", "front", [(0, 0), (0, 60)], 10.0)
     assert propose(straight) != "limb"
     for points, wide, limb in (
@@ -398,7 +398,7 @@ def survey_of(*traces: Trace) -> Survey:
     return survey
 
 
-def test_a_figure_grows_from_lines_and_measures_taken_by_hand_keep_their_say(bench: Bench) -> None:
+def test_typed_measures_override_traces(bench: Bench) -> None:
     figure = start_from_pictures(200.0, bench, "New figure", "Body")
     body = by_hand("new", "front", [(0, 30), (0, 110)], 60.0)
     figure, survey, root = with_root_traced(figure, Survey(), body, "Trunk", "sausage")
@@ -417,7 +417,7 @@ def test_a_figure_grows_from_lines_and_measures_taken_by_hand_keep_their_say(ben
     assert survey.how(part, "length") == "straight"
 
 
-def test_redrawing_the_root_carries_the_other_parts_along(bench: Bench) -> None:
+def test_redrawing_root_carries_other_parts_along(bench: Bench) -> None:
     figure = start_from_pictures(200.0, bench, "New figure", "Body")
     body = by_hand("new", "side", [(5, 30), (5, 110)], 60.0)
     figure, survey, root = with_root_traced(figure, Survey(), body, "Trunk", "ball")
@@ -448,7 +448,7 @@ def test_any_shape_can_be_called_another_of_about_its_size(shape: Shape, kind: s
 @given(
     st.floats(-60, 60), st.floats(0, 1000), st.floats(0, 1000), st.booleans(), st.floats(0.05, 2)
 )
-def test_a_framing_leads_there_and_back(
+def test_framing_leads_there_and_back(
     turn: float, x: float, y: float, flipped: bool, scale: float
 ) -> None:
     framing = Framing(
@@ -464,7 +464,7 @@ def test_a_framing_leads_there_and_back(
     )
 
 
-def test_a_crop_is_upright_in_the_file_and_goes_round_all_that_is_kept() -> None:
+def test_crop_in_file_encloses_kept_area() -> None:
     """A square of 40 that is turned by 45 degrees about the middle is 56.6 across."""
     framing = Framing(view="front", picture="a.png", width=200, height=200, turn=45, ground=0, midline=0,
                       crop=(80, 80, 120, 120))  # fmt: skip
@@ -475,7 +475,7 @@ def test_a_crop_is_upright_in_the_file_and_goes_round_all_that_is_kept() -> None
 
 
 @pytest.mark.parametrize(("left", "right"), [(3, 2), (2, 3), (1, 1)])
-def test_a_line_without_two_sides_alike_is_no_trace(left: int, right: int) -> None:
+def test_line_without_two_sides_alike_is_no_trace(left: int, right: int) -> None:
     said = {"part": "leg", "view": "side", "points": [(0, 0), (0, 9)]}
     with pytest.raises(ValueError):
         Trace.model_validate(said | {"left": [1.0] * left, "right": [1.0] * right})
@@ -484,7 +484,7 @@ def test_a_line_without_two_sides_alike_is_no_trace(left: int, right: int) -> No
     Trace.model_validate(said | {"left": [1.0, 1.0], "right": [1.0, 1.0]})
 
 
-def test_whose_side_a_trace_is_of_is_told_by_more_than_a_quarter_of_its_width() -> None:
+def test_trace_side_needs_quarter_of_width() -> None:
     for aside, left in ((-2.4, False), (-2.6, True), (2.6, False)):
         assert by_hand("ear", "front", [(aside, 0), (aside, 9)], 10.0).key == ("ear", "front", left)
     assert by_hand("ear", "side", [(-9, 0), (-9, 9)], 10.0).key == ("ear", "side", False)
@@ -496,7 +496,7 @@ def test_whose_side_a_trace_is_of_is_told_by_more_than_a_quarter_of_its_width() 
     [(5.1, 10, 10, True), (4.9, 10, 10, False), (14.0, 100, 10, False), (16.0, 100, 10, True),
      (-16.0, 100, 10, True)],
 )  # fmt: skip
-def test_what_lies_beside_the_midline_has_a_twin(
+def test_what_lies_beside_midline_has_twin(
     aside: float, long: float, wide: float, pair: bool
 ) -> None:
     trace = by_hand("ear", "front", [(aside, 0), (aside, long)], wide)
@@ -511,7 +511,7 @@ def test_what_is_measured_better_is_doubted_less() -> None:
     assert all(0.005 < share < 0.2 for share in DOUBT.values())
 
 
-def test_straightening_turns_the_way_the_picture_leans() -> None:
+def test_straightening_turns_way_picture_leans() -> None:
     framing = Framing(
         view="front", picture="a.png", width=200, height=200, turn=90, ground=0, midline=0
     )
@@ -519,7 +519,7 @@ def test_straightening_turns_the_way_the_picture_leans() -> None:
     assert framing.straightened(150, 100) == pytest.approx((100, 50))
 
 
-def test_a_survey_keeps_one_of_each() -> None:
+def test_survey_keeps_one_of_each() -> None:
     survey = Survey().marked(Landmark(name="Crown", view="front", at=(0, 99)))
     survey = survey.marked(Landmark(name="Crown", view="front", at=(0, 98)))
     survey = survey.marked(Landmark(name="Crown", view="side", at=(0, 97)))
@@ -546,7 +546,7 @@ def photograph(rows: int = 480, columns: int = 360) -> tuple[np.ndarray, np.ndar
     return np.clip(picture, 0, 255).astype(np.uint8), truth | leg
 
 
-def test_a_figure_is_separated_to_a_pixel() -> None:
+def test_figure_is_separated_to_pixel() -> None:
     picture, truth = photograph()
     found = separate(picture)
     wrong = (found.cover > 0.5) != truth
@@ -558,7 +558,7 @@ def test_a_figure_is_separated_to_a_pixel() -> None:
     assert (left, top, right, bottom) == pytest.approx((110, 70, 250, 440), abs=2)
 
 
-def test_strokes_and_crop_have_the_last_word() -> None:
+def test_strokes_and_crop_have_last_word() -> None:
     picture, _ = photograph()
     picture[40:90, 290:340] = (230, 60, 60)
     assert separate(picture).cover[60, 310] > 0.5
@@ -570,7 +570,7 @@ def test_strokes_and_crop_have_the_last_word() -> None:
 
 
 @pytest.mark.parametrize("scale", [1.0, 0.5])
-def test_a_stroke_is_as_wide_as_its_brush(scale: float) -> None:
+def test_stroke_is_as_wide_as_its_brush(scale: float) -> None:
     picture, _ = photograph()
     shown = cv2.resize(picture, None, fx=scale, fy=scale, interpolation=cv2.INTER_AREA)
     more = Stroke(points=((40, 300), (40, 400)), radius=10, figure=True)
@@ -595,7 +595,7 @@ def test_pinholes_are_filled_and_crumbs_left_away_unless_stroked() -> None:
     assert cover[45, 33] and not cover[150, 180]
 
 
-def test_what_a_cut_leaves_is_tidied_by_its_size() -> None:
+def test_what_cut_leaves_is_tidied_by_its_size() -> None:
     """A figure of 6,400 dots: holes below 26 of them are filled, crumbs below 512 left away."""
     found = np.zeros((120, 120), dtype=np.bool_)
     found[20:100, 20:100] = True
@@ -611,7 +611,7 @@ def test_what_a_cut_leaves_is_tidied_by_its_size() -> None:
     assert not tidy[:20].any() and tidy[105:118, 20:60].all() and tidy[108:112, 100:104].all()
 
 
-def test_a_figure_s_box_is_told_in_the_pixels_of_its_picture() -> None:
+def test_figure_s_box_is_told_in_pixels_of_its_picture() -> None:
     cover = np.zeros((20, 30), dtype=np.float32)
     cover[2:6, 3:11] = 0.6
     cover[15, 25] = 0.4
@@ -619,7 +619,7 @@ def test_a_figure_s_box_is_told_in_the_pixels_of_its_picture() -> None:
     assert seen.box() == pytest.approx((7.5, 5.0, 27.5, 15.0))
 
 
-def test_an_empty_picture_has_no_figure_and_says_so() -> None:
+def test_empty_picture_has_no_figure_and_says_so() -> None:
     blank = np.full((200, 200, 3), 128, dtype=np.uint8)
     found = separate(blank)
     assert found.is_empty and found.box() == (0, 0, 200, 200)
@@ -634,7 +634,7 @@ def test_separating_tells_how_far_it_is_and_stops_when_told() -> None:
         separate(picture, progress=lambda share: share < 0.3)
 
 
-def test_a_picture_of_twelve_megapixels_keeps_its_scale() -> None:
+def test_picture_of_twelve_megapixels_keeps_its_scale() -> None:
     picture, _ = photograph(4000, 3000)
     found = separate(picture)
     left, top, right, bottom = found.box()
@@ -643,7 +643,7 @@ def test_a_picture_of_twelve_megapixels_keeps_its_scale() -> None:
     assert (top, bottom) == pytest.approx((70 * 8.333, 440 * 8.333), abs=12)
 
 
-def test_what_is_found_in_a_smaller_copy_is_told_in_the_pixels_of_the_file() -> None:
+def test_results_are_in_pixels_of_file() -> None:
     picture, _ = photograph()
     picture[40:90, 290:340] = (230, 60, 60)
     half = cv2.resize(picture, None, fx=0.5, fy=0.5, interpolation=cv2.INTER_AREA)
@@ -654,7 +654,7 @@ def test_what_is_found_in_a_smaller_copy_is_told_in_the_pixels_of_the_file() -> 
     assert found.scale == 0.5 and found.box() == pytest.approx((110, 70, 250, 440), abs=3)
 
 
-def test_an_even_figure_is_its_own_trace() -> None:
+def test_even_figure_is_its_own_trace() -> None:
     figure = figure_of(
         Part(id="body", name="Body", shape=ball(50), core="core-batt", coat=Coat(wool="woad"))
     )
@@ -665,7 +665,7 @@ def test_an_even_figure_is_its_own_trace() -> None:
 
 
 @pytest.mark.parametrize("kind", ["ball", "sausage", "cone", "turned"])
-def test_pulling_a_bead_in_makes_a_part_narrower_and_out_wider(kind: str) -> None:
+def test_pulling_bead_in_makes_part_narrower_and_out_wider(kind: str) -> None:
     """A flipper crosses the outline of a body, and is read as wide as both: beads that are pulled to where
     the body ends bring it there, wild neighbours give way; pulled in it grows narrower, pulled out wider."""
 
@@ -699,7 +699,7 @@ def test_pulling_a_bead_in_makes_a_part_narrower_and_out_wider(kind: str) -> Non
         assert sense * (width(pulled) - before) >= (0 if kind == "turned" else 2.0), (u, before)
 
 
-def test_a_name_is_proposed_by_place_and_shape_or_not_at_all() -> None:
+def test_name_is_proposed_by_place_and_shape() -> None:
     """Of our own figures and every body plan: what is proposed is right, wherever it is proposed."""
     like = {"paw": "hand", "hind leg": "leg", "front leg": "leg"}
     figures = [load_demo(path).figure for path in (BADGER, TOAD, HERON)]
@@ -719,7 +719,7 @@ def test_a_name_is_proposed_by_place_and_shape_or_not_at_all() -> None:
     assert right > 0.5 * told
 
 
-def test_a_small_part_drawn_on_another_sits_on_its_skin(bench: Bench) -> None:
+def test_small_part_drawn_on_another_sits_on_its_skin(bench: Bench) -> None:
     """A snout and a nose drawn from the front, a patch from the side: each lies where it is seen, half of it
     out of the skin; a leg that goes beyond the outline stays under the middle."""
     figure = start_from_pictures(200.0, bench, "New figure", "Body")

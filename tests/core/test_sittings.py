@@ -82,7 +82,7 @@ def check(
 
 @examples(25)
 @given(frees, st.sampled_from([1, 3]))
-def test_every_step_is_done_in_the_free_times(free: list[FreeTime], figures: int) -> None:
+def test_every_step_is_done_in_free_times(free: list[FreeTime], figures: int) -> None:
     document = load_demo()
     plan = make_plan(document.figure, document.brief, default_bench())
     found = calendar(plan.steps, free, FIRST, 480.0, runs=(figures,))
@@ -90,9 +90,7 @@ def test_every_step_is_done_in_the_free_times(free: list[FreeTime], figures: int
 
 
 @pytest.mark.parametrize(("path", "height"), [(BADGER, 220.0), (TOAD, 140.0), (HERON, 120.0)])
-def test_three_at_once_take_what_a_maker_takes_who_goes_over_them_step_by_step(
-    path: Path, height: float
-) -> None:
+def test_three_at_once_take_sum_of_step_minutes(path: Path, height: float) -> None:
     """She lays tools and wool ready once, as the bench has it for that kind of work, and then does the same
     for one figure after the other."""
     document, bench = load_demo(path), default_bench()
@@ -112,7 +110,7 @@ def test_three_at_once_take_what_a_maker_takes_who_goes_over_them_step_by_step(
     assert all(step.minutes_of(1) == pytest.approx(step.minutes) for step in one.steps)
 
 
-def test_a_trial_is_made_to_its_end_before_the_others_are_begun(badger: Document) -> None:
+def test_trial_is_made_to_its_end_before_others_are_begun(badger: Document) -> None:
     bench, brief = default_bench(), badger.brief.replaced(count=4)
     assert brief.runs == (4,) and brief.replaced(count=1, trial=True).runs == (1,)
     trial = make_plan(badger.figure, brief.replaced(trial=True), bench)
@@ -133,7 +131,7 @@ def test_a_trial_is_made_to_its_end_before_the_others_are_begun(badger: Document
     assert brief.replaced(trial=True).for_run(2).count == 3 == brief.for_run(5).count - 1
 
 
-def test_a_card_tells_what_all_figures_take(badger: Document) -> None:
+def test_card_tells_what_all_figures_take(badger: Document) -> None:
     """Of the steps that lay wool: for each, and in grams for all, as a scale shows it."""
     bench = default_bench()
     plan = make_plan(badger.figure, badger.brief.replaced(count=3), bench)
@@ -157,7 +155,7 @@ def test_a_card_tells_what_all_figures_take(badger: Document) -> None:
     assert told > 10
 
 
-def test_the_calendar_opens_elsewhere_and_lies_in_the_free_times(badger: Document) -> None:
+def test_calendar_opens_elsewhere_and_lies_in_free_times(badger: Document) -> None:
     bench = default_bench()
     plan = make_plan(badger.figure, badger.brief, bench)
     found = calendar(plan.steps, bench.free, FIRST, 480.0)

@@ -25,7 +25,7 @@ def test_columns_and_numbers_are_understood_as_they_are_written(text: str) -> No
     assert head.name == "Head" and list(head.sizes.values()) == pytest.approx([60.0])
 
 
-def test_sizes_go_into_the_parts_they_are_named_after_and_the_rest_is_told() -> None:
+def test_table_sizes_go_to_named_parts() -> None:
     figure = load_demo(BADGER).figure
     lines = read_sizes("part,length,thickness,base\nTAIL,40,20,\nhorn,9,9,\nhead,,,12\n", "mm")
     found = with_sizes(figure, Survey(), lines)

@@ -53,7 +53,7 @@ def planned(figure: Figure, times: float, bench: Bench, **answers: str) -> Plan:
     return make_plan(figure, Brief(height=height, answers=answers), bench)
 
 
-def test_a_row_stands_evenly_from_its_first_to_its_last(bench: Bench) -> None:
+def test_row_stands_evenly_from_its_first_to_its_last(bench: Bench) -> None:
     placement = place(backed_by_spines(5))
     skin = [copy.point(0.0) for copy in placement.copies_of("spine")]
     assert len(skin) == 5
@@ -66,9 +66,7 @@ def test_a_row_stands_evenly_from_its_first_to_its_last(bench: Bench) -> None:
 @pytest.mark.parametrize(
     ("kept", "count", "long"), [("number", 7, 6.0), ("size", 13, 3.0), ("spacing", 13, 6.0)]
 )
-def test_a_row_keeps_what_the_maker_wants_kept(
-    kept: str, count: int, long: float, bench: Bench
-) -> None:
+def test_row_keeps_what_maker_wants_kept(kept: str, count: int, long: float, bench: Bench) -> None:
     plan = planned(backed_by_spines(), 2.0, bench, **{"row:spine": kept})
     row = plan.part("spine")
     assert row.count == count  # twelve gaps where there were six, or as many as before
@@ -79,7 +77,7 @@ def test_a_row_keeps_what_the_maker_wants_kept(
     assert plan.wool_g == pytest.approx(weight, rel=1e-6)
 
 
-def test_the_question_of_a_row_says_what_each_answer_makes(bench: Bench) -> None:
+def test_question_of_row_says_what_each_answer_makes(bench: Bench) -> None:
     plan = planned(backed_by_spines(), 2.0, bench)
     asked = next(n for n in plan.open_questions if n.code == "row:spine")
     told = {option.id: said(option.effect) for option in asked.options}
@@ -90,13 +88,13 @@ def test_the_question_of_a_row_says_what_each_answer_makes(bench: Bench) -> None
     assert (fewer.id, said(fewer.effect)[:1]) == ("fewer", "4")
 
 
-def test_every_join_of_a_row_bears_its_own_part_alone(bench: Bench) -> None:
+def test_every_join_of_row_bears_its_own_part_alone(bench: Bench) -> None:
     few, many = (planned(backed_by_spines(n), 2.0, bench) for n in (2, 9))
     a, b = (next(j for j in plan.joins if j.part == "spine") for plan in (few, many))
     assert b.stress_kpa == pytest.approx(a.stress_kpa, rel=0.05)
 
 
-def test_a_row_is_a_leaf_of_the_figure(bench: Bench) -> None:
+def test_row_is_leaf_of_figure(bench: Bench) -> None:
     figure = backed_by_spines()
     assert with_row(figure, "spine", 1, 0.5, 0.0).by_id["spine"].row is None
     with pytest.raises(RefusedError) as refused:
@@ -108,7 +106,7 @@ def test_a_row_is_a_leaf_of_the_figure(bench: Bench) -> None:
     assert load_document(dump_document(figure, Brief()).encode(), "spines").figure == figure
 
 
-def test_a_figure_under_a_hand_high_may_fold_one_wire_and_says_so(bench: Bench) -> None:
+def test_small_figure_may_fold_one_wire(bench: Bench) -> None:
     badger = load_demo(BADGER)
     low = badger.brief.at(100.0)
     offered = make_plan(badger.figure, low, bench)
@@ -144,7 +142,7 @@ def holding_a_tray() -> Figure:
     return figure_of(body, arm, fittings=(tray,))
 
 
-def test_an_arm_that_reaches_its_prop_no_more_is_asked_about_and_can_be_made_longer(
+def test_arm_not_reaching_prop_can_be_lengthened(
     bench: Bench,
 ) -> None:
     figure = holding_a_tray()
@@ -177,7 +175,7 @@ def test_fur_in_more_rows_than_anyone_lays_is_refused(bench: Bench) -> None:
     assert "Tail" in error_words(told.value, ENGLISH) and "200" in error_words(told.value, ENGLISH)
 
 
-def test_a_garment_is_told_at_the_step_that_puts_it_on_and_nowhere_else(bench: Bench) -> None:
+def test_garment_is_told_only_at_its_step(bench: Bench) -> None:
     badger = load_demo(BADGER)
     plan = make_plan(badger.figure, badger.brief.at(200.0), bench)
     worn = {row.part for row in plan.dress}
@@ -187,7 +185,7 @@ def test_a_garment_is_told_at_the_step_that_puts_it_on_and_nowhere_else(bench: B
         assert (dress_told(plan, step) != NOTHING) is (step.kind == "dress" and step.part in worn)
 
 
-def test_a_limb_made_stouter_is_just_stout_enough(bench: Bench) -> None:
+def test_limb_made_stouter_is_just_stout_enough(bench: Bench) -> None:
     heron = load_demo(HERON)
     asked = make_plan(heron.figure, heron.brief, bench)
     question = next(n for n in asked.open_questions if n.code == "thin-limb:leg")

@@ -142,7 +142,7 @@ def test_volume_and_area_against_closed_forms(shape: Shape, volume: float, area:
     assert alone.exposed_mm2 == pytest.approx(area, rel=0.005)
 
 
-def test_a_bent_limb_holds_what_points_thrown_at_it_find() -> None:
+def test_bent_limb_holds_what_points_thrown_at_it_find() -> None:
     joints = ((0, 0, 0, 12), (16, 0, -18, 10), (2, 8, -36, 8))
     limb = Limb(joints=tuple(Joint(x=x, y=y, z=z, diameter=d) for x, y, z, d in joints))
     rng = np.random.default_rng(3)
@@ -168,7 +168,7 @@ def overlapping(distance: float, R: float = 20.0, r: float = 14.0) -> Figure:
 
 
 @pytest.mark.parametrize("distance", [22.0, 28.0, 31.0])
-def test_two_overlapping_balls_against_the_lens_formula(distance: float) -> None:
+def test_two_overlapping_balls_against_lens_formula(distance: float) -> None:
     R, r, d = 20.0, 14.0, distance
     lens = math.pi * (R + r - d) ** 2 * (d * d + 2 * d * (r + R) - 3 * (r - R) ** 2) / (12 * d)
     x = (d * d + R * R - r * r) / (2 * d)
@@ -184,7 +184,7 @@ def test_two_overlapping_balls_against_the_lens_formula(distance: float) -> None
 
 
 @given(shapes(), st.integers(0, 10**6))
-def test_support_touches_the_mesh(shape: Shape, seed: int) -> None:
+def test_support_touches_mesh(shape: Shape, seed: int) -> None:
     way = np.random.default_rng(seed).normal(size=3)
     way /= np.linalg.norm(way)
     reach = float((mesh_of(shape, Detail.DRAWN).vertices @ way).max())
@@ -194,7 +194,7 @@ def test_support_touches_the_mesh(shape: Shape, seed: int) -> None:
 
 @examples(15, 2)
 @given(figures(), st.floats(0.3, 4.0))
-def test_an_evenly_grown_figure_measures_as_its_scaled_self(figure: Figure, s: float) -> None:
+def test_evenly_grown_figure_measures_as_its_scaled_self(figure: Figure, s: float) -> None:
     parts = tuple(
         p.replaced(shape=p.shape.scaled(s), seat=p.seat.replaced(sink=p.seat.sink * s))
         for p in figure.parts
@@ -210,14 +210,14 @@ def test_an_evenly_grown_figure_measures_as_its_scaled_self(figure: Figure, s: f
         assert a.net_mm3 >= 0 and a.exposed_mm2 >= 0
 
 
-def test_monotone_cubic_against_an_independent_library() -> None:
+def test_monotone_cubic_against_independent_library() -> None:
     x = np.array([0, 0.1, 0.35, 0.4, 0.8, 1.0])
     y = np.array([0, 5.0, 9.0, 8.0, 8.5, 0.0])
     at = np.linspace(0, 1, 101)
     assert monotone_cubic(x, y, at) == pytest.approx(PchipInterpolator(x, y)(at), abs=1e-9)
 
 
-def test_outlines_enclose_what_the_figure_shows() -> None:
+def test_outlines_enclose_what_figure_shows() -> None:
     for view in ("front", "side", "top"):
         (run,) = outlines(place(one_ball(40)), view)
         x, y = run.T
@@ -225,7 +225,7 @@ def test_outlines_enclose_what_the_figure_shows() -> None:
         assert area == pytest.approx(math.pi * 400, rel=0.01)
 
 
-def test_a_seated_part_stays_put_when_its_parent_grows_unevenly() -> None:
+def test_seated_part_stays_put_when_its_parent_grows_unevenly() -> None:
     figure = overlapping(30.0)
     wide = figure.parts[0].replaced(shape=Ball(width=90, depth=40, height=40))
     ear = figure.parts[1].replaced(
@@ -245,7 +245,7 @@ EARS = [
 
 
 @pytest.mark.parametrize("outline", EARS)
-def test_the_skin_of_a_pointed_leaf_is_that_of_its_outline_drawn_in(
+def test_pointed_leaf_skin_equals_inset_outline(
     outline: tuple[tuple[float, float], ...],
 ) -> None:
     leaf = Leaf(length=30, width=18, thickness=4, outline=outline)
@@ -266,7 +266,7 @@ def test_the_skin_of_a_pointed_leaf_is_that_of_its_outline_drawn_in(
     assert solid.net_mm3 == pytest.approx(volume, rel=0.01)
 
 
-def test_a_rope_that_lies_on_itself_is_counted_once() -> None:
+def test_rope_that_lies_on_itself_is_counted_once() -> None:
     def hairpin(long: float) -> CopySolid:
         # Two straight runs 6 mm apart, 8 mm thick, and a bend: they lie in one another all along.
         up = [(0.0, 0.0, z) for z in np.arange(0.0, long + 1, 5.0)]
@@ -286,7 +286,7 @@ def test_a_rope_that_lies_on_itself_is_counted_once() -> None:
     assert (long.exposed_mm2 - short.exposed_mm2) / 20 == pytest.approx(girth, rel=0.01)
 
 
-def test_a_winding_rope_is_as_long_as_its_curve() -> None:
+def test_winding_rope_is_as_long_as_its_curve() -> None:
     turns = np.linspace(0, 8 * math.pi, 60)
     points = tuple((8 * math.cos(t), 8 * math.sin(t), 1.5 * t) for t in turns)
     coil = Rope(points=points, thickness=5)
@@ -300,7 +300,7 @@ def test_a_winding_rope_is_as_long_as_its_curve() -> None:
 
 
 @pytest.mark.parametrize("thick", [0.6, 1.5, 3.0])
-def test_a_line_on_a_head_joins_along_all_its_length(thick: float) -> None:
+def test_line_on_head_joins_along_all_its_length(thick: float) -> None:
     radius, reach = 30.0, 0.35
     points = tuple(
         (radius * math.sin(a), 0.0, radius * math.cos(a) - radius)
@@ -338,7 +338,7 @@ def test_what_is_worn_takes_no_volume_from_what_lies_deeper() -> None:
     assert worn.net_mm3 > bare.net_mm3
 
 
-def test_beside_something_beyond_all_proportion_half_a_ball_is_still_half_a_ball() -> None:
+def test_half_ball_beside_giant_is_exact() -> None:
     # A ball a hundred metres wide whose skin goes through the middle of one of 10 mm is a plane there.
     rows = ((1.0, 0.0, 0.0, 0.0), (0.0, 1.0, 0.0, 0.0), (0.0, 0.0, 1.0, 5.0 - 1e5))
     found = share(ball(10), (Neighbour("earlier", ball(1e5), rows),), (), 8)

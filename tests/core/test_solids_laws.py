@@ -25,7 +25,7 @@ def scattered(low: Points, high: Points, n: int = 4000) -> Points:
 
 
 @pytest.mark.parametrize("radii", [(6.0, 2.0), (2.0, 6.0), (4.0, 4.0), (9.0, 1.0)])
-def test_a_limb_is_the_hull_of_the_rounds_along_it(radii: tuple[float, float]) -> None:
+def test_limb_is_hull_of_rounds_along_it(radii: tuple[float, float]) -> None:
     limb = Limb(
         joints=(
             Joint(x=0, y=0, z=0, diameter=2 * radii[0]), Joint(x=9, y=-4, z=12, diameter=2 * radii[1]),
@@ -42,7 +42,7 @@ def test_a_limb_is_the_hull_of_the_rounds_along_it(radii: tuple[float, float]) -
 
 
 @pytest.mark.parametrize("curl", [70.0, -110.0])
-def test_a_curled_leaf_holds_what_the_flat_one_does_bent_round(curl: float) -> None:
+def test_curled_leaf_holds_what_flat_one_does_bent_round(curl: float) -> None:
     flat = Leaf(length=30, width=24, thickness=5)
     points = scattered(np.array([-13.0, -4, -1]), np.array([13.0, 4, 31]))
     radius = flat.width / math.radians(curl)
@@ -57,7 +57,7 @@ def at(x: float, y: float, z: float) -> tuple[tuple[float, ...], ...]:
     return ((1.0, 0.0, 0.0, x), (0.0, 1.0, 0.0, y), (0.0, 0.0, 1.0, z))
 
 
-def test_a_speck_hides_the_skin_its_ball_holds() -> None:
+def test_speck_hides_skin_its_ball_holds() -> None:
     # Of a ball's skin, one of radius r with its centre on it hides a cap of r² / 2R high: π r².
     for r, where in ((3.0, at(30, 0, 27)), (2.0, at(0, -30, 28)), (4.0, at(0, 0, 56))):
         found = share(ball(60.0), (Neighbour("later", ball(2 * r), where),), (), 8)
@@ -65,7 +65,7 @@ def test_a_speck_hides_the_skin_its_ball_holds() -> None:
         assert found.volume == 0 and found.moment == (0, 0, 0) and found.join_mm2 == 0
 
 
-def test_what_points_tell_in_a_crowd_is_what_cutting_tells() -> None:
+def test_what_points_tell_in_crowd_is_what_cutting_tells() -> None:
     around = (
         Neighbour("parent", ball(40.0), at(0, 0, -32)), Neighbour("earlier", ball(20.0), at(13, 4, 6)),
         Neighbour("later", ball(18.0), at(-12, -6, 10)), Neighbour("later", ball(14.0), at(0, 12, 16)),
@@ -86,7 +86,7 @@ def test_what_points_tell_in_a_crowd_is_what_cutting_tells() -> None:
     )  # of what is left of the ball
 
 
-def test_in_a_crowd_a_join_is_what_earlier_parts_leave_of_it_and_so_is_its_box() -> None:
+def test_join_in_crowd_is_what_earlier_parts_leave() -> None:
     around = (
         Neighbour("parent", ball(40.0), at(0, 0, -32)), Neighbour("earlier", ball(22.0), at(9, 0, -8)),
         Neighbour("earlier", ball(16.0), at(0, 0, 20)),
@@ -107,7 +107,7 @@ def test_in_a_crowd_a_join_is_what_earlier_parts_leave_of_it_and_so_is_its_box()
             assert other == pytest.approx(one, abs=0.8), side
 
 
-def test_a_larger_copy_is_worth_as_much_more_as_it_is_larger() -> None:
+def test_measures_scale_with_copy() -> None:
     seen = Shown(10.0, 12.0, 8.0, 6.0, (8.0, 6.0, 4.0), True, 30.0)
     left = (0.5, 1.0, 0.25)
     solid = CopySolid(8.0, 4.0, (1.0, 2.0, 3.0), 4.0, 2.0, (4.0,), (2.0,), (2.0,), 16.0, left, seen)
@@ -119,7 +119,7 @@ def test_a_larger_copy_is_worth_as_much_more_as_it_is_larger() -> None:
     assert half.shows == solid.shows == 0.5
 
 
-def test_a_bent_rope_holds_what_the_way_of_its_middle_does() -> None:
+def test_bent_rope_holds_what_way_of_its_middle_does() -> None:
     """Pappus: a round along a curve holds its area times the way of its middle, and a ball at the ends."""
     quarter = tuple(
         (60 * math.cos(t), 0.0, 60 * math.sin(t)) for t in np.linspace(0, math.pi / 2, 17)
@@ -130,14 +130,14 @@ def test_a_bent_rope_holds_what_the_way_of_its_middle_does() -> None:
         assert mesh_of(rope, detail).volume == pytest.approx(exact, rel=0.012)
 
 
-def test_a_leaf_in_few_facets_holds_what_it_does_in_many() -> None:
+def test_leaf_in_few_facets_holds_what_it_does_in_many() -> None:
     for width in (18.0, 40.0):
         leaf = Leaf(length=60.0, width=width, thickness=4.0)
         few, many = (mesh_of(leaf, detail).volume for detail in (Detail.UNION, Detail.DRAWN))
         assert few == pytest.approx(many, rel=0.01)
 
 
-def test_every_view_looks_the_way_it_says() -> None:
+def test_every_view_looks_way_it_says() -> None:
     seen = {
         "front": ((1, 0, 0), (0, 0, 1), (0, -1, 0)), "back": ((-1, 0, 0), (0, 0, 1), (0, 1, 0)),
         "side": ((0, 1, 0), (0, 0, 1), (1, 0, 0)), "top": ((1, 0, 0), (0, 1, 0), (0, 0, 1)),
@@ -148,7 +148,7 @@ def test_every_view_looks_the_way_it_says() -> None:
         assert np.array_equal(np.cross(axes[0], axes[1]), axes[2])  # right, up, towards the eye
 
 
-def test_a_shape_of_metres_beside_one_of_millimetres_is_not_cut_without_end(
+def test_huge_neighbour_is_cut_in_limited_time(
     monkeypatch: pytest.MonkeyPatch,
 ) -> None:
     """A brow 126 m wide on a head of 40 mm was cut into millions of pieces, for half a minute."""

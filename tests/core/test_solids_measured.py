@@ -62,7 +62,7 @@ ARM = Limb(joints=tuple(Joint(x=x, y=y, z=z, diameter=d) for x, y, z, d in (
         (ARM, SKEW @ MIRRORED, (8.0, -10.0, 30.0)),
     ],
 )
-def test_skin_under_what_lies_askew_is_what_points_over_it_tell(
+def test_covered_skin_agrees_with_sampling(
     other: Shape, turn: Points, at: tuple[float, float, float]
 ) -> None:
     rows = rows_at(turn, at)
@@ -72,7 +72,7 @@ def test_skin_under_what_lies_askew_is_what_points_over_it_tell(
     assert area_of(buried_skin(ball(50.0), [(other, rows)])) == pytest.approx(told, rel=0.05)
 
 
-def test_a_ball_in_a_crowd_is_hidden_where_each_of_the_crowd_lies() -> None:
+def test_ball_in_crowd_is_hidden_where_each_of_crowd_lies() -> None:
     # A ball whose middle lies on another's skin cuts off it a cap of π r² (Archimedes), wherever it is.
     r, at = 4.0, 20 * skin_of_ball(2.0, 400) - [0, 0, 20]
     apart: list[Points] = []
@@ -86,7 +86,7 @@ def test_a_ball_in_a_crowd_is_hidden_where_each_of_the_crowd_lies() -> None:
 
 
 @pytest.mark.parametrize("large", [30.0, 90.0, 400.0])
-def test_a_thread_over_coarse_facets_hides_what_it_covers(large: float) -> None:
+def test_thread_over_coarse_facets_hides_what_it_covers(large: float) -> None:
     # A thread of 1 mm stands straight through a ball: it hides a disc where it goes in, and one where out.
     thread = Limb(joints=tuple(Joint(x=0, y=0, z=z, diameter=2.0) for z in (0, 2 * large)))
     rows = rows_at(np.eye(3), (large / 6, -large / 7, -large / 2))
@@ -97,7 +97,7 @@ def test_a_thread_over_coarse_facets_hides_what_it_covers(large: float) -> None:
     assert area_of(buried_skin(ball(large), [(thread, rows), (thread, rows)])) == hidden
 
 
-def test_what_is_shared_is_known_wherever_the_other_comes_from() -> None:
+def test_what_is_shared_is_known_wherever_other_comes_from() -> None:
     """A small ball half sunk in a large one shares a lens, joins along a circle: from any side."""
     large, small, apart = 60.0, 12.0, 29.0
     r, q = small / 2, large / 2
@@ -127,7 +127,7 @@ def test_what_is_shared_is_known_wherever_the_other_comes_from() -> None:
         )
 
 
-def test_a_thick_sheet_holds_what_points_thrown_at_it_find() -> None:
+def test_thick_sheet_holds_what_points_thrown_at_it_find() -> None:
     # Its edge is drawn in by half its thickness, but by no more than a fifth of its width.
     for thick in (30.0, 6.0):
         leaf = Leaf(length=40, width=40, thickness=thick)
@@ -146,7 +146,7 @@ def drawn(place: Place, **changes: object) -> Place:
     return place.replaced(where=place.where.replaced(**changes))
 
 
-def test_a_patch_and_its_mirror_image_cover_what_they_are_drawn_on() -> None:
+def test_mirrored_patch_covers_both_sides() -> None:
     # Seen from in front a ball's skin within a strip of the picture is a zone: 2πR times its height, halved.
     high = ((-1.2, 0.2), (1.2, 0.2), (1.2, 0.6), (-1.2, 0.6))
     half = patch("a", "w", view="front", outline=((0, 0.2), (1.2, 0.2), (1.2, 0.6), (0, 0.6)))
@@ -168,7 +168,7 @@ def test_a_patch_and_its_mirror_image_cover_what_they_are_drawn_on() -> None:
 
 @pytest.mark.parametrize(("wide", "deep"), [(40.0, 40.0), (40.0, 24.0), (18.0, 50.0)])
 @pytest.mark.parametrize("around", [20.0, 75.0, -130.0, 180.0])
-def test_a_level_thread_is_the_arc_of_an_ellipse(wide: float, deep: float, around: float) -> None:
+def test_level_thread_is_arc_of_ellipse(wide: float, deep: float, around: float) -> None:
     shape = ball(40.0).replaced(width=wide, depth=deep)
     along = 0.3
     slim = math.sqrt(1 - (1 - 2 * along) ** 2)
@@ -190,7 +190,7 @@ def test_a_level_thread_is_the_arc_of_an_ellipse(wide: float, deep: float, aroun
         ball(30.0).replaced(width=22.0, depth=41.0),
     ],
 )
-def test_a_seat_is_read_back_from_where_it_is(shape: Shape) -> None:
+def test_seat_is_read_back_from_where_it_is(shape: Shape) -> None:
     for along, around, out in (
         (0.2, 30.0, 0.9),
         (0.7, -110.0, 0.6),
@@ -252,9 +252,7 @@ def test_skin_that_shows_is_that_of_all_parts_in_one(
 
 @pytest.mark.parametrize("apart", [21.0, 27.0, 33.0, 39.9])
 @pytest.mark.parametrize("turn", [0.0, 50.0, 140.0])
-def test_of_two_in_two_places_each_loses_the_cap_that_lies_in_the_other(
-    apart: float, turn: float
-) -> None:
+def test_overlapping_balls_lose_caps(apart: float, turn: float) -> None:
     """Balls of 15 and 25 mm radius, one seen from the other wherever it is: caps of 2πrh each way."""
     r, q = 15.0, 25.0
     way = rotation(Tilt(nod=turn, turn=2 * turn))[:3, :3] @ np.array([0.0, 0, 1])
@@ -272,7 +270,7 @@ def test_of_two_in_two_places_each_loses_the_cap_that_lies_in_the_other(
     assert twice == pytest.approx(area_of(buried_skin(ball(2 * r), [there])))
 
 
-def test_how_wide_a_patch_is_as_a_stripe_or_as_a_disc() -> None:
+def test_how_wide_patch_is_as_stripe_or_as_disc() -> None:
     for wide, long in ((2.0, 30.0), (7.0, 8.0), (5.0, 5.0)):
         assert stripe_mm(wide * long, 2 * (wide + long)) == pytest.approx(wide, rel=1e-4)
     assert stripe_mm(math.pi * 6.0**2, 2 * math.pi * 6.0) == pytest.approx(12.0)
@@ -285,7 +283,7 @@ def test_how_wide_a_patch_is_as_a_stripe_or_as_a_disc() -> None:
         ("right", (-0.9, -0.3, 0.3)), ("top", (0.3, 0.3, 0.9)),
     ],
 )  # fmt: skip
-def test_a_patch_lies_to_the_upper_right_as_one_looks_at_it(
+def test_patch_lies_to_upper_right_as_one_looks_at_it(
     view: str, seen: tuple[float, float, float]
 ) -> None:
     """Of a ball's skin near the six axes and their neighbours, only what is in that quarter on that side."""
@@ -301,7 +299,7 @@ def test_a_patch_lies_to_the_upper_right_as_one_looks_at_it(
     assert len(both) == 2 and any(np.allclose(way, found[0]) for way in both)
 
 
-def test_an_outline_drawn_the_other_way_round_is_the_same_leaf() -> None:
+def test_outline_drawn_other_way_round_is_same_leaf() -> None:
     outline = ((-0.3, 0.0), (0.3, 0.0), (0.5, 0.4), (0.1, 1.0), (-0.4, 0.6))
     one, other = (
         Leaf(length=30.0, width=20.0, thickness=3.0, outline=run)

@@ -116,7 +116,7 @@ def test_many_portions_of_one_colour_are_still_proved(n: int) -> None:
     assert plan.proved and plan.splits >= (n - 1) / 2
 
 
-def test_twins_get_the_same_pieces_and_a_pack_leaves_something_over() -> None:
+def test_twins_get_same_pieces_and_pack_leaves_something_over() -> None:
     wanted = [
         WantedPortion("arm", 2.0, 2),
         WantedPortion("body", 9.0),
@@ -138,7 +138,7 @@ def test_what_cannot_be_split_is_refused_in_words() -> None:
         split_plan([])
 
 
-def test_where_there_is_more_to_tear_than_hands_would_nothing_is_proved(
+def test_huge_splits_are_not_proved(
     monkeypatch: pytest.MonkeyPatch,
 ) -> None:
     # 180 pieces take at least 90 splits into three: looking so deep for fewer would never end.

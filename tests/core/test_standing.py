@@ -60,7 +60,7 @@ def with_arm_out(badger: Document) -> Figure:
     return posed(badger.figure, "arm", "left", shoulder, 40.0, np.array([-1.0, 0, 0]))
 
 
-def test_the_badger_with_its_lantern_held_out_gets_a_verdict_and_a_remedy(
+def test_badger_with_its_lantern_held_out_gets_verdict_and_remedy(
     bench: Bench, badger: Document
 ) -> None:
     figure = with_arm_out(badger)
@@ -101,7 +101,7 @@ def pendulum() -> Figure:
 
 
 @pytest.mark.parametrize("tilt", [0.0, 20.0, -15.0])
-def test_a_hanging_figure_hangs_plumb_under_its_loop(bench: Bench, tilt: float) -> None:
+def test_hanging_figure_hangs_plumb_under_its_loop(bench: Bench, tilt: float) -> None:
     figure = pendulum()
     plan = make_plan(figure, Brief(height=40, hang_tilt=tilt), bench)
     assert plan.balance.loop_mm is not None
@@ -113,12 +113,12 @@ def test_a_hanging_figure_hangs_plumb_under_its_loop(bench: Bench, tilt: float) 
     assert not [n for n in plan.notices if n.code == "standing"]
 
 
-def test_a_loop_needs_skin_over_the_centre() -> None:
+def test_loop_needs_skin_over_centre() -> None:
     placement = measure_solids(pendulum()).placement
     assert loop_point(placement, np.array([90.0, 0, 10]), 0.0) is None
 
 
-def test_posing_turns_one_limb_by_just_the_angle_asked() -> None:
+def test_posing_turns_one_limb_by_just_angle_asked() -> None:
     figure = arm_on_post()
     placement = place(figure)
     turned = posed(figure, "arm", None, placement.nodes["shoulder"], 40.0, np.array([0.0, -1, 0]))

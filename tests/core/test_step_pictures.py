@@ -83,7 +83,7 @@ def test_every_step_is_drawn_to_scale_with_its_own_numbers(name: str, share: flo
             assert all(lies_within(mark, wide, high) for mark in marks), step.key
 
 
-def test_a_join_is_drawn_with_the_seat_and_fringe_it_tells() -> None:
+def test_join_is_drawn_with_seat_and_fringe_it_tells() -> None:
     for share in HEIGHTS:
         plan = plan_of("lamplighter-badger", share)
         card, drawing = drawn(plan, step_of(plan, "join:snout"))
@@ -92,7 +92,7 @@ def test_a_join_is_drawn_with_the_seat_and_fringe_it_tells() -> None:
         assert len(marks) == 2 and all(mark in how for mark in marks)
 
 
-def test_pictures_follow_the_height_where_the_hands_do() -> None:
+def test_pictures_follow_height_where_hands_do() -> None:
     small, large = (plan_of("lamplighter-badger", share) for share in (HEIGHTS[0], HEIGHTS[-1]))
     for key in ("join:snout", "coat:head", "core:cape"):
         a, b = (told_lengths(drawn(plan, step_of(plan, key))[1]) for plan in (small, large))
@@ -101,7 +101,7 @@ def test_pictures_follow_the_height_where_the_hands_do() -> None:
     assert len(rounds) > sum(s.key.startswith("core:body") for s in small.steps)
 
 
-def test_the_same_picture_is_written_as_svg_and_as_pixels() -> None:
+def test_same_picture_is_written_as_svg_and_as_pixels() -> None:
     plan = plan_of("marsh-heron", HEIGHTS[-1])
     for step in plan.steps[:: max(1, len(plan.steps) // 5)]:
         tree = ET.fromstring(step_svg(plan, step, BENCH))
@@ -114,7 +114,7 @@ def test_the_same_picture_is_written_as_svg_and_as_pixels() -> None:
         assert 0.002 < float((pixels < 200).mean()) < 0.9  # something is drawn, and not all is dark
 
 
-def test_a_wires_end_is_numbered_by_the_sentence_about_it() -> None:
+def test_wires_end_is_numbered_by_sentence_about_it() -> None:
     plan = plan_of("lamplighter-badger", HEIGHTS[-1])
     for wire in plan.wires:  # with bends there is a sentence more before it
         card, drawing = drawn(plan, step_of(plan, f"cut:{wire.id}"))
@@ -123,7 +123,7 @@ def test_a_wires_end_is_numbered_by_the_sentence_about_it() -> None:
         assert "end" in said(card.how[ends - 1]), wire.id
 
 
-def test_each_bend_is_numbered_where_the_wire_turns() -> None:
+def test_each_bend_is_numbered_where_wire_turns() -> None:
     plan = plan_of("lamplighter-badger", HEIGHTS[-1])
     card, drawing = drawn(plan, step_of(plan, "bend:legs"))
     wire = next(w for w in plan.wires if w.id == "legs")

@@ -18,7 +18,7 @@ def stock(id: str, form: str, length: float, count: int = 1, **more: object) -> 
     )  # fmt: skip
 
 
-def test_the_longest_piece_is_that_of_the_longest_stem_unless_it_comes_by_the_metre() -> None:
+def test_longest_piece_is_longest_stem() -> None:
     stems = (stock("a", "stem", 300), stock("b", "stem", 500), stock("c", "offcut", 900))
     assert longest_piece(stems, "soft steel", 1.0, 1) == 500
     assert longest_piece((*stems, stock("d", "coil", 200)), "soft steel", 1.0, 1) == math.inf
@@ -40,7 +40,7 @@ def test_what_is_to_be_bought_says_of_what_it_is() -> None:
     assert shelved.length_mm == 120 and shelved.waste_mm == 0 and shelved.wires == ("leg",)
 
 
-def test_the_dearest_millimetre_is_one_to_buy_and_a_fitting_offcut_the_cheapest() -> None:
+def test_dearest_millimetre_is_one_to_buy_and_fitting_offcut_cheapest() -> None:
     for best in (search, solve):
         # Of two offcuts that hold it the cheaper, and a long stem of one's own sooner than one to buy.
         assert best((80.0,), (1,), ((100.0, 1, 100.0), (99.5, 1, 99.5)), 0.0, 0.0)[0] == [(1, (1,))]
@@ -57,7 +57,7 @@ def test_the_dearest_millimetre_is_one_to_buy_and_a_fitting_offcut_the_cheapest(
     assert all(n >= 2 for n in cut)
 
 
-def test_what_is_cut_says_what_it_is_cut_from_and_what_is_left() -> None:
+def test_cuts_tell_stock_and_remainder() -> None:
     def cuts(*mm: float) -> list[StockPiece]:
         return [StockPiece("soft steel", 1.0, 1, length, f"w{i}") for i, length in enumerate(mm)]
 

@@ -181,7 +181,7 @@ def test_faulty_strokes_are_told_by_what_and_where() -> None:
         assert isinstance(refused.value.told, Fact) and refused.value.told.kind == key
 
 
-def test_parts_found_like_no_plan_are_named_rightly_or_not_at_all(bench: Bench) -> None:
+def test_found_parts_are_named_rightly_or_not(bench: Bench) -> None:
     seen: dict[Sight, DividedPicture] = {}
     views: tuple[Sight, ...] = ("front", "side")
     for view in views:

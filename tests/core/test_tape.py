@@ -25,24 +25,24 @@ def by_integral(width: float, depth: float) -> float:
 
 
 @given(sizes, st.floats(0.01, 1.0))
-def test_girth_against_the_elliptic_integral(width: float, ratio: float) -> None:
+def test_girth_against_elliptic_integral(width: float, ratio: float) -> None:
     depth = width * ratio
     assert ellipse_girth(width, depth) == pytest.approx(by_integral(width, depth), rel=1e-9)
     assert ellipse_girth(depth, width) == pytest.approx(by_integral(width, depth), rel=1e-9)
 
 
 @given(sizes, st.floats(0.05, 20.0))
-def test_diameters_from_a_girth_are_right_within_a_thousandth(width: float, ratio: float) -> None:
+def test_diameters_from_girth_are_right_within_thousandth(width: float, ratio: float) -> None:
     girth = by_integral(width, width * ratio)
     assert width_from_girth(girth, ratio) == pytest.approx(width, rel=1e-3)
 
 
-def test_a_round_and_a_flat_girth() -> None:
+def test_round_and_flat_girth() -> None:
     assert ellipse_girth(10, 10) == pytest.approx(10 * math.pi, rel=1e-12)
     assert ellipse_girth(10, 0) == 20
 
 
-def test_over_a_ball_is_half_an_ellipse() -> None:
+def test_over_ball_is_half_ellipse() -> None:
     ball = Ball(width=30, depth=40, height=60)
     assert tape_now(ball, "height", "over the surface") == pytest.approx(
         by_integral(60, 40) / 2, rel=1e-3
@@ -50,7 +50,7 @@ def test_over_a_ball_is_half_an_ellipse() -> None:
     assert tape_now(ball, "width", "over the surface") == pytest.approx(by_integral(30, 40) / 2)
 
 
-def test_over_a_cone_against_quadrature() -> None:
+def test_over_cone_against_quadrature() -> None:
     cone = Cone(length=50, base=24, tip=8)
     # Two round ends joined by a straight flank that touches both.
     gap, sine = 50 - 12 - 4, (12 - 4) / (50 - 12 - 4)
@@ -62,7 +62,7 @@ def test_over_a_cone_against_quadrature() -> None:
     )
 
 
-def test_over_a_limb_and_a_rope_runs_over_the_round_end() -> None:
+def test_over_limb_and_rope_runs_over_round_end() -> None:
     limb = Limb(joints=(Joint(x=0, y=0, z=0, diameter=12), Joint(x=0, y=0, z=40, diameter=8)))
     assert tape_now(limb, "length", "over the surface") == pytest.approx(40 + math.pi / 2 * 4)
     rope = Rope(points=((0, 0, 0), (0, 0, 30)), thickness=10, tip=0.5)
@@ -86,7 +86,7 @@ def test_every_way_of_taking_reads_back_what_it_measured(shape: Shape, factor: f
             assert found[measure] == pytest.approx(mm * factor, rel=1e-3), (measure, how)
 
 
-def test_a_tape_too_short_for_the_part_is_refused_in_words() -> None:
+def test_tape_too_short_for_part_is_refused_in_words() -> None:
     with refused(RefusedError, "less than the part is thick"):
         by_tape(Pad(width=60, depth=60, height=20), "height", 5.0, "over the surface")
     with refused(RefusedError, "less than the part is thick"):
@@ -118,7 +118,7 @@ LIMB = Limb(joints=(Joint(x=0, y=0, z=0, diameter=12), Joint(x=0, y=0, z=40, dia
         (Rope(points=((0, 0, 0), (0, 0, 30)), thickness=10, closed=False), "thickness", "straight", 10.0),
     ],
 )  # fmt: skip
-def test_what_a_tape_reads_and_what_follows_from_it(
+def test_what_tape_reads_and_what_follows_from_it(
     shape: Shape, measure: str, how: str, read: float
 ) -> None:
     assert how in ways_of_taking(shape, measure)
@@ -144,7 +144,7 @@ def test_how_each_measure_can_be_taken() -> None:
 
 
 @given(st.floats(0.2, 12.0))
-def test_a_closed_rope_has_no_end_for_a_tape_to_go_over(times: float) -> None:
+def test_closed_rope_has_no_end_for_tape_to_go_over(times: float) -> None:
     ring = Rope(
         points=((10, 0, 0), (0, 10, 0), (-10, 0, 0), (0, -10, 0)), thickness=4.0, closed=True
     )
@@ -154,7 +154,7 @@ def test_a_closed_rope_has_no_end_for_a_tape_to_go_over(times: float) -> None:
     assert tape_now(ring, "thickness", "girth") == pytest.approx(4.0 * math.pi)
 
 
-def test_a_reading_that_no_part_can_have_is_refused_and_one_that_it_can_just_have_is_not() -> None:
+def test_impossible_tape_reading_is_refused() -> None:
     pad = Pad(width=60.0, depth=60.0, height=20.0)
     flat = tape_now(pad.resized({"height": 0.05}), "height", "over the surface")
     assert by_tape(pad, "height", flat * 1.02, "over the surface")["height"] < 20

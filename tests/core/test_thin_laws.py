@@ -84,7 +84,7 @@ def test_another_metal_is_offered_that_bears_as_much_and_hides(thin: Thin) -> No
     assert own is not None and own.stronger == ("soft steel", 1.0)
 
 
-def test_wool_wound_on_with_glue_hides_in_limbs_as_thin_as_that_is_done(thin: Thin) -> None:
+def test_glue_wound_wool_hides_wire_in_thin_limbs(thin: Thin) -> None:
     for limb, wound in (
         (3.5, (2.0, math.inf)),  # as stout as it should be
         (3.51, None),
@@ -98,7 +98,7 @@ def test_wool_wound_on_with_glue_hides_in_limbs_as_thin_as_that_is_done(thin: Th
     assert thin(3.0, wound=frozenset({"arm"})) is None
 
 
-def test_stems_are_a_way_out_where_they_are_on_the_shelf_and_hide(thin: Thin, bench: Bench) -> None:
+def test_stems_are_offered_if_on_shelf_and_hidden(thin: Thin, bench: Bench) -> None:
     assert (
         row := thin(6.0)
     ) is not None and row.chenille is not None  # two cores of half a millimetre
@@ -122,7 +122,7 @@ def twice(limb: float) -> Figure:
     return figure.replaced(bones=bones, wires=wires)
 
 
-def test_two_strands_share_the_weight_and_take_twice_the_room(thin: Thin) -> None:
+def test_two_strands_share_weight_and_take_twice_room(thin: Thin) -> None:
     row = thin(6.0, figure=twice(6.0), cores=1)
     assert row is not None and row.fewer
     assert row.needs_mm == 9.0 and row.slim_mm == pytest.approx(5.8)

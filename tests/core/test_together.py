@@ -53,7 +53,7 @@ def test_every_figure_is_made_in_its_own_order(both: Together) -> None:
         assert mine == list(plan.steps)
 
 
-def test_what_is_alike_is_done_at_once_and_what_differs_is_not(both: Together) -> None:
+def test_like_steps_are_done_at_once(both: Together) -> None:
     done: dict[tuple[int, ...], set[str]] = {}
     for act in both.acts:
         done.setdefault(act.of, set()).add(act.step.key)
@@ -71,7 +71,7 @@ def test_what_is_alike_is_done_at_once_and_what_differs_is_not(both: Together) -
     assert all("mark:head" not in keys for of, keys in done.items() if 1 in of and len(of) > 1)
 
 
-def test_the_same_figure_twice_is_made_step_by_step_for_both(bench: Bench) -> None:
+def test_same_figure_twice_is_made_step_by_step_for_both(bench: Bench) -> None:
     twice = make_together(variants(BADGER_, Brief(height=200.0), ["", ""]), bench)
     assert all(act.of == (0, 1) for act in twice.acts)
     count = make_plan(BADGER_, Brief(height=200.0, count=2), bench)
@@ -129,7 +129,7 @@ def test_its_sheets_speak_another_language_and_inches(both: Together, bench: Ben
 METAL = re.compile(r"[Ss]oft steel [\d.]+ mm")
 
 
-def test_the_command_tells_it_and_refuses_in_one_sentence(
+def test_command_tells_it_and_refuses_in_one_sentence(
     tmp_path: Path, capsys: pytest.CaptureFixture[str]
 ) -> None:
     design = tmp_path / "badger.bambola.json"
@@ -173,7 +173,7 @@ def test_as_much_as_can_be_is_done_at_once(first: str, second: str) -> None:
     assert len(found) == longest(0, 0)
 
 
-def test_what_is_alike_is_so_within_what_a_maker_would_not_tell_apart() -> None:
+def test_likeness_has_tolerance() -> None:
     one = _Made(("core",), (50.0, 30.0), (4.0,), (20.0, 5.0))
     for other, alike in (
         (one, True),
@@ -191,7 +191,7 @@ def test_what_is_alike_is_so_within_what_a_maker_would_not_tell_apart() -> None:
         assert _is_alike(one, other) is alike and _is_alike(other, one) is alike, other
 
 
-def test_different_designs_are_packed_together_and_their_wool_is_split_once(
+def test_different_designs_share_one_split(
     bench: Bench, tmp_path: Path, capsys: pytest.CaptureFixture[str]
 ) -> None:
     """Two badgers and a toad: each in its own order, wool and wire in the sums, a bag for every figure."""

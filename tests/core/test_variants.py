@@ -19,7 +19,7 @@ from bambola.shipped import default_bench
 from tests.said import said
 
 
-def test_a_badger_that_sits_is_measured_wired_and_stood_as_it_sits(bench: Bench) -> None:
+def test_sitting_badger_is_planned_as_it_sits(bench: Bench) -> None:
     badger = load_demo(BADGER).figure
     sits = posed_as(badger, Alteration(), "sitting")
     plan = make_plan(badger, Brief(height=200.0, altered=sits), bench)
@@ -39,7 +39,7 @@ def test_a_badger_that_sits_is_measured_wired_and_stood_as_it_sits(bench: Bench)
     assert badger.pose == load_demo(BADGER).figure.pose
 
 
-def test_a_lantern_that_would_hang_below_what_it_sits_on_is_told(bench: Bench) -> None:
+def test_lantern_below_ground_is_told(bench: Bench) -> None:
     badger = load_demo(BADGER).figure
     sits = posed_as(badger, Alteration(), "sitting")
     told = {
@@ -63,7 +63,7 @@ def test_a_lantern_that_would_hang_below_what_it_sits_on_is_told(bench: Bench) -
 
 
 @pytest.mark.parametrize("pose", ["waving", "holding"])
-def test_arms_are_turned_on_the_sides_that_are_meant(pose: str, bench: Bench) -> None:
+def test_arms_are_turned_on_sides_that_are_meant(pose: str, bench: Bench) -> None:
     badger = load_demo(BADGER).figure
     plan = make_plan(
         badger, Brief(height=180.0, altered=posed_as(badger, Alteration(), pose)), bench
@@ -77,7 +77,7 @@ def test_arms_are_turned_on_the_sides_that_are_meant(pose: str, bench: Bench) ->
     assert posed_as(badger, Alteration(), "as made").is_nothing
 
 
-def test_a_happy_and_a_sad_toad_differ_by_their_marks_and_tilt(bench: Bench) -> None:
+def test_happy_and_sad_toad_differ_by_their_marks_and_tilt(bench: Bench) -> None:
     toad = load_demo(TOAD).figure
     crown, heads = {}, {}
     for name in ("happy", "sad"):
@@ -95,7 +95,7 @@ def test_a_happy_and_a_sad_toad_differ_by_their_marks_and_tilt(bench: Bench) -> 
     assert back.is_nothing
 
 
-def test_colours_and_what_is_left_off_are_shared_by_all_else(bench: Bench) -> None:
+def test_variants_share_unaltered_parts(bench: Bench) -> None:
     badger = load_demo(BADGER).figure
     change = Alteration(colours={"woad": "madder"}, without=("cape", "muffler"))
     plan = make_plan(badger, Brief(height=180.0, altered=change), bench)
@@ -115,7 +115,7 @@ def test_colours_and_what_is_left_off_are_shared_by_all_else(bench: Bench) -> No
     assert altered(badger, Alteration(without=("fin",), shifts={"fin": Shift(along=0.1)})) == badger
 
 
-def test_variants_are_kept_taken_saved_and_told_of_when_a_part_is_gone() -> None:
+def test_variants_are_saved_and_report_lost_parts() -> None:
     badger = load_demo(BADGER).figure
     sad = expressed(badger, Alteration(), EXPRESSION_BY_ID["sad"])
     brief = Brief(height=180.0, altered=sad).kept_as("The sad one")
@@ -142,7 +142,7 @@ def test_variants_are_kept_taken_saved_and_told_of_when_a_part_is_gone() -> None
     assert make_plan(badger, odd, default_bench()).wool_g > 0
 
 
-def test_a_file_from_before_opens_as_it_was() -> None:
+def test_file_from_before_opens_as_it_was() -> None:
     old = load_demo(BADGER)
     assert old.brief.altered.is_nothing and old.brief.variants == ()
     text = dump_document(old.figure, old.brief)

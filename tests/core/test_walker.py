@@ -47,14 +47,14 @@ def planned(figure: Figure, bench: Bench, times: float, brief: Brief | None = No
 
 
 @pytest.mark.parametrize("figure", FIGURES)
-def test_no_card_asks_for_what_is_not_there_at_any_size(figure: Figure, bench: Bench) -> None:
+def test_cards_never_need_missing_things_at_any_size(figure: Figure, bench: Bench) -> None:
     """345 cards spread a fringe that none had left; wires were bound to wires that were not cut yet."""
     for times in some((0.3, 0.6, 1.0, 1.5, 2.5, 4.0), 3):
         assert Walker(planned(figure, bench, times), bench).walk() == "", times
 
 
 @pytest.mark.parametrize("figure", FIGURES)
-def test_no_card_asks_for_what_is_not_there_whatever_the_ways(figure: Figure, bench: Bench) -> None:
+def test_no_card_asks_for_what_is_not_there_whatever_ways(figure: Figure, bench: Bench) -> None:
     for choice, school in some(WAYS, 4):
         plan = planned(figure, bench, 1.3, Brief().schooled(choice, school))
         assert Walker(plan, bench).walk() == "", (choice, school)
@@ -64,7 +64,7 @@ def test_no_card_asks_for_what_is_not_there_whatever_the_ways(figure: Figure, be
 @given(
     figures(), st.sampled_from([(None, ""), *WAYS]), st.sampled_from((0.3, 0.6, 1.0, 1.5, 2.5, 4.0))
 )
-def test_no_card_asks_for_what_is_not_there_on_any_figure(
+def test_cards_never_need_missing_things_on_any_figure(
     figure: Figure, way: tuple[ChoiceId | None, str], times: float
 ) -> None:
     choice, school = way
@@ -75,9 +75,7 @@ def test_no_card_asks_for_what_is_not_there_on_any_figure(
 
 
 @pytest.mark.parametrize("figure", FIGURES)
-def test_cards_in_inches_tell_no_size_as_nothing_and_ounces_and_grams_in_no_one_line(
-    figure: Figure, bench: Bench
-) -> None:
+def test_cards_in_inches_have_no_zero_sizes(figure: Figure, bench: Bench) -> None:
     words = Words(Units(length="in", mass="oz"))
     for times in some((0.3, 1.3, 2.5), 1):
         plan = planned(figure, bench, times)
@@ -88,7 +86,7 @@ def test_cards_in_inches_tell_no_size_as_nothing_and_ounces_and_grams_in_no_one_
                 assert not (re.search(r"\d g\b", line) and re.search(r"\boz\b", line)), line
 
 
-def test_the_walker_notices_what_is_done_too_early_and_lets_the_rest_pass(bench: Bench) -> None:
+def test_walker_notices_steps_done_too_early(bench: Bench) -> None:
     noticed = asked = 0
     for path in some((BADGER, HERON, TOAD), 1):
         plan = planned(load_demo(path).figure, bench, 1.4)
@@ -110,7 +108,7 @@ def test_the_walker_notices_what_is_done_too_early_and_lets_the_rest_pass(bench:
     assert asked > 100 and noticed >= 0.95 * asked, (noticed, asked)
 
 
-def test_the_walker_notices_what_is_attached_twice_or_not_at_all(bench: Bench) -> None:
+def test_walker_notices_what_is_attached_twice_or_not_at_all(bench: Bench) -> None:
     noticed = asked = 0
     for figure in some([param.values[0] for param in FIGURES], 4):
         plan = planned(figure, bench, 1.4)
@@ -126,7 +124,7 @@ def test_the_walker_notices_what_is_attached_twice_or_not_at_all(bench: Bench) -
     assert asked > 30 and noticed >= 0.95 * asked, (noticed, asked)
 
 
-def test_what_is_opened_is_closed_at_once_and_the_last_look_is_the_last(bench: Bench) -> None:
+def test_sockets_close_at_once_and_last_look_is_last(bench: Bench) -> None:
     """Sockets were glued up to 46 steps after they were opened; smoothing followed the last look."""
     for path in (BADGER, HERON, TOAD):
         keys = [str(step.key) for step in planned(load_demo(path).figure, bench, 1.0).steps]

@@ -38,7 +38,7 @@ def planned(figure: Figure, bench: Bench, **schools: str) -> Plan:
     return make_plan(figure, Brief(schools=schools), bench)
 
 
-def test_firmer_takes_as_much_more_wool_as_firm_felt_is_denser(bench: Bench) -> None:
+def test_firmer_felt_takes_proportionally_more_wool(bench: Bench) -> None:
     figure = core_and_knob(30.0)
     wool = bench.wool_by_id["core-batt"]
     plain, firm, soft = (
@@ -64,7 +64,7 @@ def test_white_felt_of_white_core_needs_no_coat(bench: Bench) -> None:
         assert plan.part("knob").to_mm == planned(figure, bench).part("knob").to_mm
 
 
-def test_of_one_mass_is_what_a_needle_reaches_through(bench: Bench) -> None:
+def test_of_one_mass_is_what_needle_reaches_through(bench: Bench) -> None:
     # Under 8 mm it is built in place anyway; from 25 mm on a needle does not reach its middle.
     for size, usual, one in ((7.0, "in place", "in place"), (24.0, "apart", "in place"),
                              (26.0, "apart", "apart")):  # fmt: skip
@@ -83,7 +83,7 @@ def test_of_one_mass_is_what_a_needle_reaches_through(bench: Bench) -> None:
         ("felted", ["fit:eye"]),
     ],
 )
-def test_eyes_are_fixed_as_the_maker_fixes_them(
+def test_eyes_are_fixed_as_maker_fixes_them(
     way: str, steps: list[str], bench: Bench, badger: Document
 ) -> None:
     plan = make_plan(badger.figure, badger.brief.schooled("eyes", way), bench)
@@ -98,7 +98,7 @@ def test_eyes_are_fixed_as_the_maker_fixes_them(
                     "felted": "Felt both eyes of wool"}[way]  # fmt: skip
 
 
-def test_only_what_a_figure_has_is_to_be_chosen(bench: Bench, badger: Document) -> None:
+def test_only_what_figure_has_is_to_be_chosen(bench: Bench, badger: Document) -> None:
     toad, heron = load_demo(TOAD), load_demo(HERON)
     ways = {"mass", "firmness", "white", "eyes", "fur"}
     chosen = [make_plan(d.figure, d.brief, bench).choices & ways for d in (badger, heron, toad)]
@@ -109,9 +109,7 @@ def test_only_what_a_figure_has_is_to_be_chosen(bench: Bench, badger: Document) 
     ]  # fmt: skip
 
 
-def test_what_a_way_changes_is_counted_in_steps_parts_wool_and_minutes(
-    bench: Bench, badger: Document
-) -> None:
+def test_difference_counts_steps_parts_wool_and_minutes(bench: Bench, badger: Document) -> None:
     now = make_plan(badger.figure, badger.brief, bench)
 
     def changed(choice: str, school: str) -> tuple[Plan, object]:
@@ -132,7 +130,7 @@ def test_what_a_way_changes_is_counted_in_steps_parts_wool_and_minutes(
     assert not same.steps and not same.parts and same.grams == same.minutes == 0
 
 
-def test_the_fewest_steps_that_explain_an_order_have_moved(bench: Bench, badger: Document) -> None:
+def test_fewest_steps_that_explain_order_have_moved(bench: Bench, badger: Document) -> None:
     steps = make_plan(badger.figure, badger.brief, bench).steps
     one = (*steps[:3], *steps[4:20], steps[3], *steps[20:])
     assert moved_steps(steps, one) == ((steps[3].key,), ())
@@ -140,7 +138,7 @@ def test_the_fewest_steps_that_explain_an_order_have_moved(bench: Bench, badger:
     assert moved_steps(steps, steps[:-1]) == ((), ())
 
 
-def test_a_sewn_eye_is_not_glued_whatever_an_older_design_says(bench: Bench) -> None:
+def test_sewn_eye_is_not_glued_whatever_older_design_says(bench: Bench) -> None:
     eye = Fitting(
         id="eye", name="Eyes", kind="eye", part="knob", seat=Seat(along=0.6, around=20), pair=True,
         size=4.0, mass=0.2, pieces=(Piece(shape=Ball(width=4, depth=4, height=4)),), glued=True,
@@ -152,7 +150,7 @@ def test_a_sewn_eye_is_not_glued_whatever_an_older_design_says(bench: Bench) -> 
     assert math.isclose(plan.balance.mass_g, planned(figure, bench).balance.mass_g, rel_tol=1e-6)
 
 
-def test_a_wire_under_little_wool_is_taped_before_any_goes_on(bench: Bench) -> None:
+def test_wire_under_little_wool_is_taped_before_any_goes_on(bench: Bench) -> None:
     heron = load_demo(HERON)
 
     def keys(height: float, **schools: str) -> list[str]:
@@ -171,9 +169,7 @@ def test_a_wire_under_little_wool_is_taped_before_any_goes_on(bench: Bench) -> N
     assert not any("tape" in key for key in keys(120.0, **{"wire-stock": "chenille"}))
 
 
-def test_skin_of_glue_and_soap_comes_last_before_the_last_look(
-    bench: Bench, badger: Document
-) -> None:
+def test_skin_of_glue_and_soap_comes_last_before_last_look(bench: Bench, badger: Document) -> None:
     plan = make_plan(badger.figure, badger.brief.schooled("skin", "glue-soap"), bench)
     assert [step.key for step in plan.steps[-3:]] == ["finish", "skin", "check:stand"]
     usual = make_plan(badger.figure, badger.brief, bench)
@@ -181,13 +177,13 @@ def test_skin_of_glue_and_soap_comes_last_before_the_last_look(
 
 
 @given(st.floats(0.2, 40.0), st.floats(1.0, 30.0))
-def test_the_width_of_a_stripe_follows_from_its_area_and_edge(wide: float, times: float) -> None:
+def test_width_of_stripe_follows_from_its_area_and_edge(wide: float, times: float) -> None:
     long = wide * times
     assert stripe_mm(wide * long, 2 * (wide + long)) == pytest.approx(wide, rel=1e-6)
     assert stripe_mm(math.pi * wide**2 / 4, math.pi * wide) == pytest.approx(wide)
 
 
-def test_patches_too_narrow_become_lines_and_are_patches_again_when_they_grow(bench: Bench) -> None:
+def test_narrow_patches_become_lines_until_they_grow(bench: Bench) -> None:
     heron = load_demo(HERON)
     brow = {}
     for height in (60.0, 120.0, 300.0):
@@ -201,7 +197,7 @@ def test_patches_too_narrow_become_lines_and_are_patches_again_when_they_grow(be
     assert brow[120.0][1] == brow[300.0][1] == "inset"
 
 
-def test_a_hard_core_takes_no_wool_and_stops_the_needle(bench: Bench) -> None:
+def test_hard_core_takes_no_wool_and_stops_needle(bench: Bench) -> None:
     ball_ = figure_of(Part(id="ball", name="Ball", shape=ball(60), core="core-batt"))
     cored = with_core(ball_, "ball", 36.0, "Cork")
     bare, hard = planned(ball_, bench), planned(cored, bench)
@@ -247,7 +243,7 @@ def usual_plan(name: str) -> Plan:
 
 
 @pytest.mark.parametrize("choice", CHOICES, ids=lambda choice: choice.id)
-def test_whatever_way_is_chosen_the_figure_can_be_made(choice: Choice, bench: Bench) -> None:
+def test_whatever_way_is_chosen_figure_can_be_made(choice: Choice, bench: Bench) -> None:
     figures = [name for name in WORKED if choice.id in usual_plan(name).choices]
     for name in WORKED if THOROUGH else [*figures[:1], *(n for n in WORKED if n not in figures)]:
         document, usual = WORKED[name], usual_plan(name)
@@ -273,7 +269,7 @@ def test_whatever_way_is_chosen_the_figure_can_be_made(choice: Choice, bench: Be
             assert sum(wool.grams for wool in plan.wools) == pytest.approx(laid, rel=0.03), where
 
 
-def test_a_limb_wound_with_glue_is_left_alone_until_it_is_dry(bench: Bench) -> None:
+def test_glue_wound_limb_dries_first(bench: Bench) -> None:
     heron = load_demo(HERON)
     wound = make_plan(heron.figure, heron.brief.answered("thin-limb:leg", "glue-wound"), bench)
     keys = [step.key for step in wound.steps]
@@ -288,7 +284,7 @@ def test_a_limb_wound_with_glue_is_left_alone_until_it_is_dry(bench: Bench) -> N
 
 
 @pytest.mark.parametrize("way", ["mass", "firmness", "white", "eyes", "fur", "tape", "skin"])
-def test_a_way_that_is_not_known_is_not_followed(way: str, bench: Bench) -> None:
+def test_way_that_is_not_known_is_not_followed(way: str, bench: Bench) -> None:
     for name, document in WORKED.items():
         usual = usual_plan(name)
         plan = make_plan(document.figure, document.brief.schooled(way, "squashy"), bench)
@@ -297,7 +293,7 @@ def test_a_way_that_is_not_known_is_not_followed(way: str, bench: Bench) -> None
         assert plan.fittings == usual.fittings
 
 
-def test_glue_is_not_wound_on_a_limb_for_which_it_was_not_offered(bench: Bench) -> None:
+def test_glue_winding_only_where_offered(bench: Bench) -> None:
     heron = load_demo(HERON)  # at 220 mm its legs are 6 mm thick: they are felted
     brief = heron.brief.at(220.0)
     asked = make_plan(heron.figure, brief, bench)
@@ -314,7 +310,7 @@ def test_glue_is_not_wound_on_a_limb_for_which_it_was_not_offered(bench: Bench) 
         ("pins", 220.0, "No pin has so large a head"),
     ],
 )
-def test_eyes_of_clay_and_heads_of_pins_are_made_cut_and_glued(
+def test_clay_eyes_and_pin_heads_are_cut_and_glued(
     way: str, height: float, first: str, bench: Bench
 ) -> None:
     badger = load_demo(BADGER)
@@ -335,7 +331,7 @@ def test_eyes_of_clay_and_heads_of_pins_are_made_cut_and_glued(
         assert any("packet" in said(care) for care in made.cautions) and made.n == 1
 
 
-def test_a_shank_longer_than_the_head_lets_it_is_snipped(bench: Bench) -> None:
+def test_shank_longer_than_head_lets_it_is_snipped(bench: Bench) -> None:
     head = core_and_knob(20.0).parts[0].replaced(shape=Ball(width=40, depth=12, height=40))
     eyes = Fitting(
         id="eye", name="Eyes", kind="eye", part="body", seat=Seat(along=0.6, around=30.0), pair=True,

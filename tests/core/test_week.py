@@ -24,7 +24,7 @@ SLOTS = st.builds(stretch, st.integers(0, 6), MINUTES, MINUTES)
 
 
 @given(st.integers(0, 6), MINUTES, MINUTES)
-def test_a_stretch_lies_within_its_day_on_the_quarter(day: int, a: float, b: float) -> None:
+def test_stretch_lies_within_its_day_on_quarter(day: int, a: float, b: float) -> None:
     slot = stretch(day, a, b)
     assert slot == stretch(day, b, a)
     assert 0 <= begins(slot) < ends(slot) <= DAY_MIN and slot.weekday == day
@@ -41,7 +41,7 @@ def test_what_is_moved_keeps_its_length(slot: FreeTime, day: int, at: float) -> 
 
 
 @given(st.lists(SLOTS, max_size=8))
-def test_united_times_never_overlap_and_cover_the_same(slots: list[FreeTime]) -> None:
+def test_united_times_never_overlap_and_cover_same(slots: list[FreeTime]) -> None:
     found = united(slots)
     for a, b in itertools.pairwise(found):
         assert (a.weekday, ends(a)) <= (b.weekday, begins(b)) or a.weekday < b.weekday
@@ -53,7 +53,7 @@ def test_united_times_never_overlap_and_cover_the_same(slots: list[FreeTime]) ->
         assert kept == free
 
 
-def test_changes_are_counted_as_the_maker_meets_them() -> None:
+def test_changes_are_counted_as_maker_meets_them() -> None:
     light = (("cream", 0.9), ("black", 0.1))
     order = [
         Task("core:a", "shape", "a", NOTHING, 36, "cream"),
@@ -73,7 +73,7 @@ def test_changes_are_counted_as_the_maker_meets_them() -> None:
 
 
 @pytest.mark.parametrize("seed", range(12))
-def test_the_count_is_what_the_sequencer_weighs(bench: Bench, badger: Document, seed: int) -> None:
+def test_count_is_what_sequencer_weighs(bench: Bench, badger: Document, seed: int) -> None:
     plan, light = make_plan(badger.figure, badger.brief, bench), lightness(bench)
     chance = random.Random(seed)
     weights = Weights(**{name: chance.randint(0, 6) for name in Weights.model_fields})

@@ -28,7 +28,7 @@ from tests.figures import ball, figure_of, figures, one_ball
 from tests.said import said
 
 
-def test_the_list_runs_colour_by_colour_with_a_name_for_every_copy(
+def test_list_runs_colour_by_colour_with_name_for_every_copy(
     bench: Bench, badger: Document
 ) -> None:
     plan = make_plan(badger.figure, Brief(height=220, count=2), bench)
@@ -44,7 +44,7 @@ def test_the_list_runs_colour_by_colour_with_a_name_for_every_copy(
         assert (w.twin is None) == (w.copy == 0)
 
 
-def test_a_split_name_leads_back_to_its_portion(bench: Bench, badger: Document) -> None:
+def test_split_name_leads_back_to_its_portion(bench: Bench, badger: Document) -> None:
     plan = make_plan(badger.figure, badger.brief, bench)
     for wool in {p.wool for part in plan.parts for p in part.portions}:
         for wish in split_wishes(plan, wool, bench):
@@ -56,7 +56,7 @@ def test_a_split_name_leads_back_to_its_portion(bench: Bench, badger: Document) 
         portion_named(plan, "horn/core")
 
 
-def test_what_a_coat_covers_is_its_exposed_skin(bench: Bench, badger: Document) -> None:
+def test_what_coat_covers_is_its_exposed_skin(bench: Bench, badger: Document) -> None:
     own = bench.with_wool(bench.wool_by_id["woad"].replaced(cover=1.7))
     for used in (bench, own):
         plan = make_plan(badger.figure, badger.brief, used)
@@ -78,7 +78,7 @@ def test_what_a_coat_covers_is_its_exposed_skin(bench: Bench, badger: Document) 
                 assert found is None
 
 
-def test_pairs_are_come_by_as_fits_the_part(bench: Bench, badger: Document) -> None:
+def test_pairs_are_come_by_as_fits_part(bench: Bench, badger: Document) -> None:
     plan = make_plan(badger.figure, badger.brief, bench)
     advice = {p.id: said(pair_advice(p, p.portions[0])) for p in plan.parts if p.portions}
     assert "one long roll" in advice["leg"] and "one long roll" in advice["arm"]
@@ -91,7 +91,7 @@ def test_pairs_are_come_by_as_fits_the_part(bench: Bench, badger: Document) -> N
 
 
 @pytest.mark.parametrize("size", [(40.0, 40.0, 40.0), (60.0, 30.0, 30.0), (25.0, 40.0, 40.0)])
-def test_the_volume_of_a_swatch_is_that_of_its_solid(size: tuple[float, float, float]) -> None:
+def test_volume_of_swatch_is_that_of_its_solid(size: tuple[float, float, float]) -> None:
     along, across, through = size
     solid = ball(1.0).resized({"height": along, "width": across, "depth": through})
     assert volume_of("ball", size) == pytest.approx(mesh_of(solid).volume / 1000, rel=2e-3)
@@ -104,7 +104,7 @@ def test_the_volume_of_a_swatch_is_that_of_its_solid(size: tuple[float, float, f
     assert volume_of("cone", size) == pytest.approx(volume_of("sheet", size) * 0.2618, rel=1e-3)
 
 
-def test_what_is_left_out_is_there_with_what_it_lies_in() -> None:
+def test_hidden_part_counts_with_its_surroundings() -> None:
     within = Part(
         id="within", name="Within", parent="body", shape=ball(6), core="core-batt",
         seat=Seat(along=0.5, out=0),
@@ -118,7 +118,7 @@ def test_what_is_left_out_is_there_with_what_it_lies_in() -> None:
 
 @examples(25)
 @given(figures(), st.floats(0.0, 1.0))
-def test_a_figure_grows_step_by_step_and_ends_whole(figure: Figure, share: float) -> None:
+def test_figure_grows_step_by_step_and_ends_whole(figure: Figure, share: float) -> None:
     try:
         plan = make_plan(figure, Brief(), default_bench())
     except OrderConflictError:
@@ -182,7 +182,7 @@ def test_rounds_rows_and_limbs_share_their_portions(
 
 @examples(40)
 @given(figures())
-def test_every_portion_of_a_random_figure_is_laid(figure: Figure) -> None:
+def test_every_portion_of_random_figure_is_laid(figure: Figure) -> None:
     try:
         plan = make_plan(figure, Brief(), default_bench())
     except OrderConflictError:
@@ -190,7 +190,7 @@ def test_every_portion_of_a_random_figure_is_laid(figure: Figure) -> None:
     assert_all_is_laid(plan)
 
 
-def test_a_step_tells_its_share_of_the_portion(bench: Bench, badger: Document) -> None:
+def test_step_tells_its_share_of_portion(bench: Bench, badger: Document) -> None:
     plan = make_plan(badger.figure, badger.brief.at(360.0), bench)
     told = {s.key: said(laid_fact(plan, s, bench)) for s in plan.steps}
     body = plan.part("body").portions[0].take_g

@@ -99,7 +99,7 @@ def turn(vector: np.ndarray, about: np.ndarray, degrees: float) -> np.ndarray:
     )
 
 
-def test_the_bend_list_rebuilds_the_wire_in_space(bench: Bench) -> None:
+def test_bend_list_rebuilds_wire_in_space(bench: Bench) -> None:
     for _, wire in every_wire(bench):
         if not wire.path_mm:
             continue
@@ -123,7 +123,7 @@ def test_the_bend_list_rebuilds_the_wire_in_space(bench: Bench) -> None:
             assert volumes[0] == pytest.approx(volumes[1], abs=1e-3)
 
 
-def test_a_cantilever_bears_weight_times_lever(bench: Bench) -> None:
+def test_cantilever_bears_weight_times_lever(bench: Bench) -> None:
     figure = arm_on_post()
     solids = measure_solids(figure)
     rigging = rig(figure, solids.placement)
@@ -158,7 +158,7 @@ def two_legged(spread: float = 20.0) -> Figure:
     return figure_of(body, foot, nodes=nodes, bones=bones)
 
 
-def test_two_legs_share_the_weight_and_bear_it_on_their_spread() -> None:
+def test_two_legs_share_weight_and_bear_it_on_their_spread() -> None:
     figure = two_legged()
     solids = measure_solids(figure)
     placement = solids.placement
@@ -186,7 +186,7 @@ def test_two_legs_share_the_weight_and_bear_it_on_their_spread() -> None:
     assert force == pytest.approx([1, 0]) and at[0][:2] == pytest.approx([40, 7])
 
 
-def test_what_does_not_scale_changes_the_moments_and_the_plan_says_by_how_much(
+def test_unscaled_weights_change_moments(
     bench: Bench,
 ) -> None:
     figure = arm_on_post()
@@ -230,7 +230,7 @@ def test_strands_gauge_metal_and_chenille_can_be_chosen(bench: Bench) -> None:
 
 
 @pytest.mark.parametrize("answer", ["no-wire", "stouter-limb", "slim-and-stouter", "glue-wound"])
-def test_the_small_herons_thin_leg_has_four_answers_that_hold_together(
+def test_small_herons_thin_leg_has_four_answers_that_hold_together(
     bench: Bench, answer: str
 ) -> None:
     heron = load_demo(HERON)
@@ -255,9 +255,7 @@ def test_the_small_herons_thin_leg_has_four_answers_that_hold_together(
 
 
 @pytest.mark.parametrize("height", [60.0, 120.0, *([95.0, 200.0] if THOROUGH else [])])
-def test_every_way_out_that_is_offered_for_a_thin_limb_leads_out(
-    height: float, bench: Bench
-) -> None:
+def test_every_offer_for_thin_limb_works(height: float, bench: Bench) -> None:
     heron = load_demo(HERON)
     asked = make_plan(heron.figure, heron.brief.at(height), bench)
     questions = [n for n in asked.open_questions if n.code.startswith("thin-limb:")]
@@ -282,7 +280,7 @@ def test_every_way_out_that_is_offered_for_a_thin_limb_leads_out(
             assert plan.to_height_mm == pytest.approx(height, abs=1e-3)
 
 
-def test_nobody_is_told_to_do_without_wire_what_would_fold_or_flop(bench: Bench) -> None:
+def test_drooping_limbs_are_never_left_bare(bench: Bench) -> None:
     heron = load_demo(HERON)
 
     def bare(part: str, height: float) -> str:
@@ -296,7 +294,7 @@ def test_nobody_is_told_to_do_without_wire_what_would_fold_or_flop(bench: Bench)
     assert "flops" not in bare("neck", 60.0)
 
 
-def test_where_no_stock_is_stout_enough_a_second_strand_bears_half(
+def test_where_no_stock_is_stout_enough_second_strand_bears_half(
     bench: Bench, badger: Document
 ) -> None:
     large = badger.brief.at(600.0)
@@ -317,7 +315,7 @@ def test_where_no_stock_is_stout_enough_a_second_strand_bears_half(
     assert "second-strand" not in {option.id for option in legs.options}
 
 
-def test_a_peg_is_cut_and_a_wire_led_through_bears_as_much(bench: Bench, badger: Document) -> None:
+def test_peg_is_cut_and_wire_led_through_bears_as_much(bench: Bench, badger: Document) -> None:
     for answer in ("peg", "wire"):
         plan = make_plan(badger.figure, badger.brief.answered("join:head", answer), bench)
         join = next(j for j in plan.joins if j.part == "head")
@@ -335,7 +333,7 @@ def test_a_peg_is_cut_and_a_wire_led_through_bears_as_much(bench: Bench, badger:
     assert led.part("head").made == "on wire"
 
 
-def test_splices_keep_off_bends_and_pieces_are_the_fewest() -> None:
+def test_splices_keep_off_bends_and_pieces_are_fewest() -> None:
     rng = random.Random(2)
     for _ in range(200):
         marks = sorted(rng.uniform(0, 1500) for _ in range(rng.randrange(1, 12)))
@@ -351,7 +349,7 @@ def test_splices_keep_off_bends_and_pieces_are_the_fewest() -> None:
             assert len(pieces) == math.ceil((1500 - SPLICE_MM) / (400 - SPLICE_MM))
 
 
-def test_a_few_pieces_tried_every_way_agree_with_the_solver() -> None:
+def test_few_pieces_tried_every_way_agree_with_solver() -> None:
     rng = random.Random(6)
     for _ in range(40):
         mm = sorted(
@@ -372,7 +370,7 @@ def test_a_few_pieces_tried_every_way_agree_with_the_solver() -> None:
         assert costs[0] == pytest.approx(costs[1], rel=1e-6)
 
 
-def test_the_fewest_stems_are_opened_and_offcuts_used_first() -> None:
+def test_fewest_stems_are_opened_and_offcuts_used_first() -> None:
     stem = WireStock(
         id="stem",
         name="Stem",
@@ -432,7 +430,7 @@ def test_one_strand_less_is_offered_only_where_routes_can_follow(bench: Bench) -
     assert ("Even so" in said(told.text)) is still
 
 
-def test_wire_by_the_metre_runs_out_in_metres(bench: Bench) -> None:
+def test_wire_by_metre_runs_out_in_metres(bench: Bench) -> None:
     coil = WireStock(id="c", name="Coil", metal="soft copper", diameter=1, length=1000)
     pieces = [StockPiece("soft copper", 1.0, 1, 300.0, "w") for _ in range(5)]
     have, buy = cutting_plan(pieces, (coil,))

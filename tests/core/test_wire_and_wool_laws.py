@@ -24,7 +24,7 @@ METALS = {
 
 
 @pytest.mark.parametrize("metal", METALS)
-def test_a_metre_of_a_millimetre_weighs_and_bears_what_its_metal_does(metal: str) -> None:
+def test_metre_of_millimetre_weighs_and_bears_what_its_metal_does(metal: str) -> None:
     grams, moment = METALS[metal]
     assert wire_grams(Gauge(metal, 1.0, 1.0, ""), 1000.0) == pytest.approx(grams, rel=1e-4)  # type: ignore[arg-type]
     assert wire_grams(Gauge(metal, 2.0, 2.0, NOTHING, cores=2), 500.0) == pytest.approx(
@@ -35,7 +35,7 @@ def test_a_metre_of_a_millimetre_weighs_and_bears_what_its_metal_does(metal: str
     assert diameter_bearing(16 * moment, metal, 2) == pytest.approx(2.0, rel=1e-4)  # type: ignore[arg-type]
 
 
-def test_a_way_turns_by_the_angle_between_its_runs() -> None:
+def test_way_turns_by_angle_between_its_runs() -> None:
     corner = (1.0, 2.0, 3.0)
     for then, degrees in (
         ((1.0, 2.0, 8.0), 0.0), ((1.0, 9.0, 3.0), 90.0), ((1.0, 5.0, 6.0), 45.0),
@@ -44,7 +44,7 @@ def test_a_way_turns_by_the_angle_between_its_runs() -> None:
         assert turn_between((1.0, 2.0, -4.0), corner, then) == pytest.approx(degrees, abs=1e-5)
 
 
-def test_a_wire_is_spliced_as_far_along_as_stock_and_bends_let_it_be() -> None:
+def test_wire_is_spliced_as_late_as_possible() -> None:
     # 700 of stock 300: each piece gives thirty to its splice, which keeps five from a bend.
     pieces, splices = pieces_of(700.0, [(0.0, 250.0), (260.0, 700.0)], 300.0)
     assert [(p.start_mm, p.end_mm, p.clear) for p in pieces] == [
@@ -63,16 +63,14 @@ def test_a_wire_is_spliced_as_far_along_as_stock_and_bends_let_it_be() -> None:
 @pytest.mark.parametrize(
     "shown, zero", [(0.1, 0.1), (-0.1, -0.1), (0.2, 0.0), (-0.21, 0.0)]
 )  # steps of a tenth of a gram
-def test_an_empty_pan_that_wandered_by_a_step_is_nought_and_by_two_is_not(
-    shown: float, zero: float
-) -> None:
+def test_pan_drift_of_one_step_is_ignored(shown: float, zero: float) -> None:
     aim = Aim(5.0, 6.0, 5.5)
     pan = after_reading(PanState(grams=shown), shown, "steady", 1.0, aim, 0.1)
     assert pan.zero == zero and pan.grams == pytest.approx(shown - zero)
 
 
 @pytest.mark.parametrize("shown, zero", [(0.3, 0.3), (-0.3, -0.3), (0.4, 0.0)])
-def test_a_pan_lifted_clear_may_have_drifted_by_three_steps(shown: float, zero: float) -> None:
+def test_pan_lifted_clear_may_have_drifted_by_three_steps(shown: float, zero: float) -> None:
     aim = Aim(5.0, 6.0, 5.5)
     pan = after_reading(PanState(grams=5.5, lying=5.5), shown, "steady", 1.0, aim, 0.1)
     assert pan.clear and pan.zero == zero
@@ -80,7 +78,7 @@ def test_a_pan_lifted_clear_may_have_drifted_by_three_steps(shown: float, zero: 
     assert not still.clear and still.standing == "lift off"
 
 
-def test_a_patch_reaches_under_a_coat_only_where_there_is_one(bench: Bench) -> None:
+def test_patch_reaches_under_coat_only_where_there_is_one(bench: Bench) -> None:
     corner = 1 / 6  # ten millimetres square on the front of a ball of sixty
     outline = ((-corner, -corner), (corner, -corner), (corner, corner), (-corner, corner))
     spot = patch("belly", "cream", outline=outline)

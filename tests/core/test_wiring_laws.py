@@ -21,7 +21,7 @@ from tests.said import said
 
 
 @pytest.mark.parametrize("demo", [BADGER, HERON])
-def test_routes_laid_anew_are_numbered_named_and_bound_where_they_meet(demo: object) -> None:
+def test_new_routes_are_named_and_bound(demo: object) -> None:
     figure = load_demo(demo).figure  # type: ignore[arg-type]
     points = {name: at.tolist() for name, at in place(figure).nodes.items()}
     tree = skeleton_of(figure, points)
@@ -45,7 +45,7 @@ def test_routes_laid_anew_are_numbered_named_and_bound_where_they_meet(demo: obj
         assert bones <= laid_on
 
 
-def test_wires_are_called_after_the_part_in_which_most_of_them_lies() -> None:
+def test_wires_are_named_after_their_main_part() -> None:
     def called(demo: object, school: str, strands: int = 1) -> list[str]:
         figure = load_demo(demo).figure  # type: ignore[arg-type]
         bones = tuple(
@@ -69,7 +69,7 @@ def test_wires_are_called_after_the_part_in_which_most_of_them_lies() -> None:
     ]
 
 
-def test_a_wire_that_ends_in_a_peg_keeps_it_however_it_is_laid() -> None:
+def test_wire_keeps_its_peg_in_every_school() -> None:
     figure = arm_on_post()
     knob = Part(
         id="knob", name="Knob", parent="arm", core="core-batt", seat=Seat(along=1.0), shape=ball(16)
@@ -84,7 +84,7 @@ def test_a_wire_that_ends_in_a_peg_keeps_it_however_it_is_laid() -> None:
         assert not any(w.stub for w in bare)
 
 
-def test_of_a_wire_that_a_bare_part_parts_in_two_the_longer_run_is_kept() -> None:
+def test_longer_run_of_divided_wire_is_kept() -> None:
     body = Part(id="body", name="Body", shape=ball(60), core="core-batt")
     tail = Part(id="tail", name="Tail", parent="body", core="core-batt", seat=Seat(), shape=ball(9))
     for route in ("zbmgnaqc", "anqcgzbm", "bzngmcaq"):  # whatever the nodes are called
@@ -107,7 +107,7 @@ def test_of_a_wire_that_a_bare_part_parts_in_two_the_longer_run_is_kept() -> Non
         assert kept.binds == tuple(n for n in (route[0], route[-1]) if n in longer)
 
 
-def test_a_wire_led_into_a_part_goes_on_from_one_that_ends_there_or_is_like_the_first() -> None:
+def test_wire_into_part_continues_ending_wire() -> None:
     figure = arm_on_post()
     head = Part(
         id="head",
@@ -140,7 +140,7 @@ def test_a_wire_led_into_a_part_goes_on_from_one_that_ends_there_or_is_like_the_
 
 
 @given(st.dictionaries(st.sampled_from("abcdef"), st.integers(1, 5), min_size=1, max_size=4))
-def test_as_few_wires_end_where_bones_meet_as_pairing_their_strands_leaves(
+def test_fewest_wires_end_at_junctions(
     strands: dict[str, int],
 ) -> None:
     """Against pairing them greedily: always two of the bones with most strands left."""
@@ -151,7 +151,7 @@ def test_as_few_wires_end_where_bones_meet_as_pairing_their_strands_leaves(
     assert least_ends(list(strands.values())) == sum(left)
 
 
-def test_a_wire_turns_by_the_angle_between_its_runs() -> None:
+def test_wire_turns_by_angle_between_its_runs() -> None:
     o, x, y = (0.0, 0.0, 0.0), (30.0, 0.0, 0.0), (30.0, 5.0, 0.0)
     assert turn_between(o, x, y) == pytest.approx(90.0)
     assert turn_between(o, x, o) == pytest.approx(180.0) and turn_between(o, x, (60, 0, 0)) == 0.0

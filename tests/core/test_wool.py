@@ -38,7 +38,7 @@ def wool_of(figure: Figure, bench: Bench) -> dict[str, PartWool]:
     return part_wool(figure, measure_solids(figure), bench)
 
 
-def test_core_and_coat_of_a_ball_by_hand(bench: Bench) -> None:
+def test_core_and_coat_of_ball_by_hand(bench: Bench) -> None:
     wool = wool_of(one_ball(40.0, coat=Coat(wool="woad")), bench)["body"]
     core, coat = wool.portions
     total = 0.11 * 4 / 3 * math.pi * 2.0**3
@@ -67,7 +67,7 @@ def test_coat_lies_on_exposed_skin_only(bench: Bench, cover: str | float) -> Non
     assert grams == pytest.approx(float(per_cm2) * skin / 100, rel=0.006)
 
 
-def test_a_patch_takes_its_wool_from_the_coat(bench: Bench) -> None:
+def test_patch_takes_its_wool_from_coat(bench: Bench) -> None:
     half = patch("half", "cream", outline=((-2, -2), (2, -2), (2, 2), (-2, 2)))
     wool = wool_of(one_ball(40.0, coat=Coat(wool="woad"), places=(half,)), bench)["body"]
     _, coat, inset = wool.portions
@@ -77,7 +77,7 @@ def test_a_patch_takes_its_wool_from_the_coat(bench: Bench) -> None:
 
 
 @pytest.mark.parametrize("share", [0.1, 0.3, 0.6, 0.9])
-def test_the_edge_of_a_round_patch_is_a_circle_on_the_skin(share: float) -> None:
+def test_edge_of_round_patch_is_circle_on_skin(share: float) -> None:
     turn = [math.tau * i / 90 for i in range(90)]
     outline = tuple((share * math.cos(a), share * math.sin(a)) for a in turn)
     disc = patch("disc", "cream", outline=outline)
@@ -87,7 +87,7 @@ def test_the_edge_of_a_round_patch_is_a_circle_on_the_skin(share: float) -> None
     assert solid.patches_mm2[0] == pytest.approx(cap, rel=0.01)
 
 
-def test_a_small_patch_on_the_side_of_a_ball_is_as_large_as_its_skin() -> None:
+def test_small_patch_area_matches_skin() -> None:
     turn = [math.tau * i / 90 for i in range(90)]
     outline = tuple((0.6 + 0.08 * math.cos(a), 0.2 + 0.08 * math.sin(a)) for a in turn)
     disc = patch("disc", "cream", outline=outline)
@@ -119,9 +119,7 @@ ROLLED = {
 @pytest.mark.parametrize(
     ("demo", "heights"), [(BADGER, (140, 320)), (HERON, (120, 300)), (TOAD, (45, 95))]
 )
-def test_every_bundle_holds_its_portions_wool_in_the_proportions_that_felt_to_what_shows(
-    bench: Bench, demo: Path, heights: tuple[float, ...]
-) -> None:
+def test_bundles_felt_to_visible_size(bench: Bench, demo: Path, heights: tuple[float, ...]) -> None:
     document, forms = load_demo(demo), set()
     for height in heights:
         plan = make_plan(document.figure, document.brief.at(height), bench)
@@ -164,7 +162,7 @@ def test_what_lies_in_its_neighbour_is_not_rolled(bench: Bench) -> None:
     assert any(n.code == "hidden:head" and "left out" in said(n.title) for n in gone.notices)
 
 
-def test_a_limb_is_as_long_as_it_is_over_all(bench: Bench) -> None:
+def test_limb_is_as_long_as_it_is_over_all(bench: Bench) -> None:
     # Joints 46 mm apart, round ends of 40 and 30 mm: 20 + 46 + 15.
     limb = Limb(joints=(Joint(x=0, y=0, z=0, diameter=40), Joint(x=0, y=0, z=46, diameter=30)))
     assert limb.measures()["length"] == 81
@@ -176,7 +174,7 @@ def test_a_limb_is_as_long_as_it_is_over_all(bench: Bench) -> None:
     assert rope.resized({"thickness": 20.0}).measures()["length"] == pytest.approx(37.5)
 
 
-def test_seam_wool_of_a_small_figure_is_a_small_share(bench: Bench) -> None:
+def test_seam_wool_of_small_figure_is_small_share(bench: Bench) -> None:
     legs = Part(
         id="leg", name="Leg", parent="body", pair=True, join="patch", core="cream",
         shape=Sausage(length=8, diameter=4), seat=Seat(along=0.3, around=90, sink=1),
@@ -187,7 +185,7 @@ def test_seam_wool_of_a_small_figure_is_a_small_share(bench: Bench) -> None:
     assert 0 < seam < 0.12 * plan.wool_g
 
 
-def test_seam_wool_follows_the_join_line(bench: Bench) -> None:
+def test_seam_wool_follows_join_line(bench: Bench) -> None:
     # A patch: 15 mm each side, or a quarter of the thinner part, here of 28 mm.
     for join, wide, cover in (("patch", 1.4, 0.016), ("scarf", min(2.5, 2.8 / 3), 0.05)):
         figure = overlapping(28.0)
@@ -198,7 +196,7 @@ def test_seam_wool_follows_the_join_line(bench: Bench) -> None:
         assert seam.grams == pytest.approx(cover * wide * solids.measured[1].join_line_mm / 10)
 
 
-def test_fur_grows_with_the_skin_unless_its_hair_lengthens(bench: Bench) -> None:
+def test_fur_grows_with_skin_unless_its_hair_lengthens(bench: Bench) -> None:
     for lengthens, power in ((False, 2), (True, 3)):
         fur = Fur(wool="reed", hair=30, spacing=10, lengthens=lengthens)
         small = make_plan(figure := one_ball(40.0, places=(fur_all_over(fur),)), _brief(40), bench)
@@ -242,7 +240,7 @@ def test_grams_are_never_negative_and_totals_add_up(figure: Figure, s: float) ->
     assert all(t.packs * bench.wool_by_id[t.wool].pack_g >= t.buy_g for t in totals)
 
 
-def test_the_badger_weighs_what_such_a_figure_weighs(bench: Bench, badger: Document) -> None:
+def test_badger_weighs_what_such_figure_weighs(bench: Bench, badger: Document) -> None:
     plan = make_plan(badger.figure, badger.brief.as_made(), bench)
     coats = sum(
         p.grams * part.count
@@ -255,7 +253,7 @@ def test_the_badger_weighs_what_such_a_figure_weighs(bench: Bench, badger: Docum
 
 
 @given(st.floats(1e-4, 5.0), st.sampled_from([0.01, 0.1, 1.0]))
-def test_what_a_scale_cannot_show_is_torn_off_what_it_can(grams: float, step: float) -> None:
+def test_what_scale_cannot_show_is_torn_off_what_it_can(grams: float, step: float) -> None:
     tear = tear_of(grams, step)
     if grams >= 2.5 * step:
         assert tear is None
@@ -271,7 +269,7 @@ def test_what_a_scale_cannot_show_is_torn_off_what_it_can(grams: float, step: fl
         assert grams * 1024 < 10 * step
 
 
-def test_a_finer_scale_weighs_what_a_coarse_one_must_tear(badger: Document) -> None:
+def test_finer_scale_weighs_what_coarse_one_must_tear(badger: Document) -> None:
     coarse, fine = (default_bench().replaced(scale_g=g) for g in (1.0, 0.001))
     torn = []
     for bench in (coarse, fine):
@@ -280,7 +278,7 @@ def test_a_finer_scale_weighs_what_a_coarse_one_must_tear(badger: Document) -> N
     assert len(torn[0]) > 10 and not torn[1]
 
 
-def test_a_soft_centre_saves_what_its_offer_says(bench: Bench) -> None:
+def test_soft_centre_saves_what_its_offer_says(bench: Bench) -> None:
     figure = one_ball(40.0, coat=Coat(wool="woad"))
     solid = make_plan(figure, Brief(height=160), bench)
     offer = next(n for n in solid.notices if n.code == "soft-centre:body")

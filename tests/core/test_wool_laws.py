@@ -38,9 +38,7 @@ def wool_of(bench: Bench, id: str, **changes: object) -> Wool:
 
 
 @pytest.mark.parametrize("form", FORMS)
-def test_what_is_rolled_felts_to_what_is_wanted_by_mass_and_by_weights(
-    form: str, bench: Bench
-) -> None:
+def test_loose_size_felts_to_wanted_size(form: str, bench: Bench) -> None:
     wool, finished = bench.wool_by_id["core-batt"], {"along": 60.0, "across": 24.0, "through": 20.0}
     loose = loose_size(finished, form, wool, 0.11, 2.0)  # type: ignore[arg-type]
     sides = tuple(loose.values())
@@ -58,7 +56,7 @@ def test_what_is_rolled_felts_to_what_is_wanted_by_mass_and_by_weights(
     assert heap_across(2.0, wool) == pytest.approx(20 * radius)
 
 
-def test_a_size_is_read_along_and_how_thick_it_is() -> None:
+def test_size_is_read_along_and_how_thick_it_is() -> None:
     size = {"along": 60.0, "across": 24.0, "through": 20.0}
     # Of a round one a thread gives what is between its two thicknesses.
     assert as_read(size, flat=False) == pytest.approx((60.0, math.sqrt(24.0 * 20.0)))
@@ -71,7 +69,7 @@ def test_a_size_is_read_along_and_how_thick_it_is() -> None:
 @example(0.0249, 0.01)
 @given(st.floats(0.0005, 2.0), st.sampled_from([0.001, 0.01, 0.1, 1.0]))
 @examples(80)
-def test_a_pinch_is_torn_off_a_lump_that_a_scale_shows(grams: float, step: float) -> None:
+def test_pinch_is_torn_off_lump_that_scale_shows(grams: float, step: float) -> None:
     tear = tear_of(grams, step)
     if grams >= 2.5 * step:  # half of its step is a fifth of it, or less
         assert tear is None
@@ -90,7 +88,7 @@ def test_a_pinch_is_torn_off_a_lump_that_a_scale_shows(grams: float, step: float
     assert tear.weigh_g == pytest.approx(grams * tear.parts, abs=step / 2 * 1.001)
 
 
-def test_take_and_reach_are_the_twentieth_and_the_ninetieth_of_a_hundred() -> None:
+def test_take_and_reach_are_twentieth_and_ninetieth_of_hundred() -> None:
     for grams, lost, spread in ((10.0, 0.04, 0.2), (0.3, 0.0, 0.1), (2.0, 0.1, 0.0)):
         low, high = band(grams, lost, spread)
         usual = grams / (1 - lost)
@@ -123,13 +121,13 @@ def portions(bench: Bench, *parts: Part, **more: object) -> tuple[dict[str, Port
     return {p.role: p for p in wool.portions}, one.join_line_mm, one.exposed_mm2 / 100
 
 
-def test_lumps_are_torn_into_every_number_that_halves_and_thirds_lead_to() -> None:
+def test_lumps_tear_into_products_of_two_and_three() -> None:
     """Those that divide a power of six; ten marks of the scale is the least lump."""
     numbers = [n for n in range(5, 1025) if 6**10 % n == 0]
     assert [getattr(tear_of(10 * 0.01 / n, 0.01), "parts", None) for n in numbers] == numbers
 
 
-def test_a_seam_goes_by_its_line_and_is_no_wider_than_the_thinner_part_bears(bench: Bench) -> None:
+def test_seam_width_is_limited_by_thinner_part(bench: Bench) -> None:
     for thick in (20.0, 100.0):
         body, tail = with_tail(shape=ball(thick), join="patch")
         found, line, _ = portions(bench, body.replaced(shape=ball(3 * thick)), tail)
@@ -170,7 +168,7 @@ def bench_cover(bench: Bench, name: str) -> float:
     return COVER[name]
 
 
-def test_fur_lies_on_all_skin_that_shows_and_grows_only_where_its_hair_does(bench: Bench) -> None:
+def test_fur_lies_on_visible_skin(bench: Bench) -> None:
     for kind, cover in (("locks", 0.15), ("fleece", 0.10), ("pile", 0.06)):
         fur = Fur(wool="badger-grey", kind=kind, hair=18.0, spacing=8.0)
         body, tail = with_tail(places=(fur_all_over(fur),))
@@ -190,7 +188,7 @@ def test_fur_lies_on_all_skin_that_shows_and_grows_only_where_its_hair_does(benc
     assert fur_rows(tail, place.replaced(fur=None), 40.0) == 0
 
 
-def test_coat_and_patches_never_take_more_than_the_part_weighs(bench: Bench) -> None:
+def test_coat_and_patches_never_take_more_than_part_weighs(bench: Bench) -> None:
     for across in (4.0, 6.0, 12.0, 40.0):
         (part,) = one_ball(across).parts
         half = patch("a", "cream", view="front", outline=((-2, -2), (0, -2), (0, 2), (-2, 2)))
@@ -217,14 +215,14 @@ def test_coat_and_patches_never_take_more_than_the_part_weighs(bench: Bench) -> 
         assert part_wool(figure, measure_solids(figure), bench, only=()) == {}
 
 
-def test_a_soft_centre_is_the_core_less_a_shell_all_round() -> None:
+def test_soft_centre_is_core_less_shell_all_round() -> None:
     assert soft_share(ball(90.0), 90.0) == 0.0 and soft_share(ball(120.0), 89.0) == 0.0
     for thick in (91.0, 120.0, 300.0):
         assert soft_share(ball(thick), thick) == pytest.approx(((thick - 40) / thick) ** 3)
     assert soft_share(EGG, 120.0) == pytest.approx((80 / 120) ** 2 * 160 / 200)
 
 
-def test_a_soft_centre_is_rolled_as_long_for_its_width_as_it_will_be(bench: Bench) -> None:
+def test_soft_centre_keeps_its_proportions(bench: Bench) -> None:
     """Of an egg 120 by 200 mm, 80 by 160 are left soft."""
     figure = one_ball(120.0).replaced(parts=(one_ball(120.0).parts[0].replaced(shape=EGG),))
     found = part_wool(figure, measure_solids(figure), bench, soft=("body",))["body"].portions
@@ -236,7 +234,7 @@ def test_a_soft_centre_is_rolled_as_long_for_its_width_as_it_will_be(bench: Benc
     assert dict(soft.why.slots)["density"].value == pytest.approx(1.6 * wool.start_density)  # type: ignore[union-attr]
 
 
-def test_a_crumb_of_wool_is_as_large_as_its_mass_asks(bench: Bench) -> None:
+def test_crumb_of_wool_is_as_large_as_its_mass_asks(bench: Bench) -> None:
     wool = bench.wool_by_id["core-batt"]
     size = loose_size({"along": 0.5, "across": 0.5, "through": 0.5}, "ball", wool, 0.1, 1e-5)
     assert math.pi / 6 * math.prod(size.values()) / 1000 == pytest.approx(1e-5 / wool.start_density)
@@ -256,7 +254,7 @@ def laid(wool: str, role: str, grams: float, take: float, keep: float) -> Portio
     return Portion(wool, role, grams, take, keep, "veil", {}, {}, NOTHING)  # type: ignore[arg-type]
 
 
-def test_shelf_scraps_and_packs_are_counted_as_a_shopkeeper_would(bench: Bench) -> None:
+def test_shelf_scraps_and_packs_are_counted_as_shopkeeper_would(bench: Bench) -> None:
     grey = wool_of(
         bench, "badger-grey", grams=30.0, pack_g=25.0, price=4.0, scraps=False, recipe=()
     )
@@ -290,7 +288,7 @@ def test_shelf_scraps_and_packs_are_counted_as_a_shopkeeper_would(bench: Bench) 
     assert enough.left_g == pytest.approx(30.0 - enough.taken_g)
 
 
-def test_a_blend_is_taken_ready_mixed_first_and_then_of_what_it_is_mixed_from(bench: Bench) -> None:
+def test_ready_mixed_blend_is_used_first(bench: Bench) -> None:
     mixed = wool_of(
         bench, "badger-grey", grams=4.0, scraps=False,
         recipe=(Ingredient(wool="woad", share=1), Ingredient(wool="cream", share=3)),
@@ -313,7 +311,7 @@ def test_a_blend_is_taken_ready_mixed_first_and_then_of_what_it_is_mixed_from(be
     assert (row.wool, row.grams) == ("badger-grey", 0.5)
 
 
-def test_a_pinch_is_told_by_the_ball_that_fingers_roll_of_it() -> None:
+def test_pinch_is_told_by_ball_that_fingers_roll_of_it() -> None:
     for across in (4.0, 10.0):
         grams = 0.07 * math.pi / 6 * (across / 10) ** 3
         assert pinch_mm(grams) == pytest.approx(across)
@@ -329,16 +327,14 @@ def test_a_pinch_is_told_by_the_ball_that_fingers_roll_of_it() -> None:
 @pytest.mark.parametrize(
     ("take", "keep", "best"), [(12.7, 2.0, 13.0), (12.3, 2.0, 12.3), (12.7, 0.1, 12.8)]
 )
-def test_a_scale_is_aimed_at_the_next_mark_it_has_within_the_band(
+def test_scale_is_aimed_at_next_mark_it_has_within_band(
     take: float, keep: float, best: float
 ) -> None:
     aim = aim_for(laid("core-batt", "core", take, take, keep), 1.0)
     assert aim.best == pytest.approx(best) and (aim.least, aim.most) == (take, take + keep)
 
 
-def test_a_ring_is_told_unrolled_and_as_close_as_it_is_said_to_be(
-    bench: Bench, badger: Document
-) -> None:
+def test_ring_is_told_unrolled(bench: Bench, badger: Document) -> None:
     """A collar 176 mm round was rolled to 50, of 1.3 g where so much of a roll would need 0.9."""
     plan = make_plan(badger.figure, badger.brief.at(220), bench)
     ring = plan.resized.figure.by_id["collar"]
@@ -352,7 +348,7 @@ def test_a_ring_is_told_unrolled_and_as_close_as_it_is_said_to_be(
     assert core.grams / felt_cm3 == pytest.approx(bench.packed_density(plan.resized.figure, ring))
 
 
-def test_a_patch_is_tucked_in_by_a_third_of_its_width_at_most_and_laid_on_top_of_what_is_thin(
+def test_patch_is_tucked_in_by_third_at_most(
     bench: Bench,
 ) -> None:
     """Two brows tucked in by 3 mm ate all the wool of the head they lay on."""
@@ -369,7 +365,7 @@ def test_a_patch_is_tucked_in_by_a_third_of_its_width_at_most_and_laid_on_top_of
         assert tuck_mm(part, stripe, solid) == pytest.approx(tuck, rel=0.1)
 
 
-def test_a_strip_of_no_wool_is_as_long_as_it_goes_round(bench: Bench, badger: Document) -> None:
+def test_strip_length_is_its_girth(bench: Bench, badger: Document) -> None:
     """Where a coat leaves nothing of a cape, its core of no wool is told as thin as that."""
     plan = make_plan(badger.figure, badger.brief.at(220), bench)
     copy, solid = plan.solids.of("cape")[0]

@@ -22,7 +22,7 @@ def test_what_holds_is_told_in_times_its_load(share: float, words: str) -> None:
     assert said(held(share)) == words
 
 
-def test_a_wire_is_told_beside_one_as_stiff_as_before() -> None:
+def test_wire_is_told_beside_one_as_stiff_as_before() -> None:
     told = [said(stiff(share)) for share in (0.3, 0.5, 0.89, 0.9, 1.0, 1.49, 1.5)]
     assert told == [
         "softer than before", "a little softer than before", "a little softer than before",
@@ -30,7 +30,7 @@ def test_a_wire_is_told_beside_one_as_stiff_as_before() -> None:
     ]  # fmt: skip
 
 
-def test_how_a_figure_stands_is_told_by_what_a_hand_does_to_it() -> None:
+def test_standing_is_told_in_makers_terms() -> None:
     assert said(stands(False, -3.0)) == "falls over"
     told = [said(stands(True, deg)) for deg in (0.5, 7.9, 8.0, 14.9, 15.0, 40.0)]
     assert told == ["falls at a nudge"] * 2 + ["stands when pushed"] * 2 + ["steady"] * 2
@@ -53,5 +53,5 @@ def test_how_a_figure_stands_is_told_by_what_a_hand_does_to_it() -> None:
         (21.4, "21 times its size"), (137.0, "140 times its size"),
     ],
 )  # fmt: skip
-def test_a_new_size_is_told_in_fractions_and_times(scale: float, words: str) -> None:
+def test_new_size_is_told_in_fractions_and_times(scale: float, words: str) -> None:
     assert said(grown(scale)) == words

@@ -59,7 +59,7 @@ def test_shelf_records_and_progress_come_back(tmp_path: Path) -> None:
     desk.close()
 
 
-def test_the_bench_of_another_figure_is_not_mixed_up(tmp_path: Path) -> None:
+def test_bench_of_another_figure_is_not_mixed_up(tmp_path: Path) -> None:
     studio, desk = opened(tmp_path / "bench.sqlite")
     desk.weigh("cape/coat/1/0", "madder", 2.0)
     from bambola.demo import TOAD
@@ -87,7 +87,7 @@ def test_what_cannot_be_written_is_refused_and_nothing_is_changed(tmp_path: Path
     desk.close()
 
 
-def test_a_book_from_before_the_make_view_is_taken_on(tmp_path: Path) -> None:
+def test_book_from_before_make_view_is_taken_on(tmp_path: Path) -> None:
     path = tmp_path / "bench.sqlite"
     book = BenchBook(path, default_bench())
     book.close()
@@ -110,7 +110,7 @@ def test_a_book_from_before_the_make_view_is_taken_on(tmp_path: Path) -> None:
 @pytest.mark.parametrize(
     "damage", ["", "no database at all, but long enough to be looked into" * 40]
 )
-def test_a_damaged_bench_never_stops_the_work(
+def test_damaged_bench_never_stops_work(
     tmp_path: Path, monkeypatch: pytest.MonkeyPatch, qtbot: QtBot, damage: str
 ) -> None:
     path = tmp_path / "bench.sqlite"
@@ -147,7 +147,7 @@ def test_two_windows_share_what_one_has_written(qtbot: QtBot, tmp_path: Path) ->
         desk.close()
 
 
-def test_wools_that_a_shelf_lacks_stop_no_work(
+def test_wools_that_shelf_lacks_stop_no_work(
     new_window: Callable[[], Window], tmp_path: Path
 ) -> None:
     """A book without a wool of the badger's ended its opening with a KeyError."""

@@ -49,9 +49,7 @@ def opened(qtbot: QtBot, window: Window, name: str) -> None:
     )
 
 
-def test_a_figure_is_made_to_its_end_and_a_second_one_beside_it(
-    window: Window, qtbot: QtBot
-) -> None:
+def test_figure_is_finished_and_second_begun(window: Window, qtbot: QtBot) -> None:
     """By keys: every step done, then the page of the making; another of the same design has pages, hours and
     wool of its own, and either is gone on with at the pad."""
     ball_on_the_table(window)
@@ -115,9 +113,7 @@ def made(window: Window, qtbot: QtBot) -> str:
     return name
 
 
-def test_what_came_out_otherwise_is_seen_on_the_part_it_is_about(
-    window: Window, made: str, qtbot: QtBot
-) -> None:
+def test_differences_are_shown_on_their_parts(window: Window, made: str, qtbot: QtBot) -> None:
     book, desk = window.book_station, window.bench_desk
     view, sheet = book.view, book.sheet
     typed(qtbot, sheet.reached, "214")
@@ -203,7 +199,7 @@ def test_prices_are_typed_beside_what_they_are_of(window: Window, made: str, qtb
     assert slip.told["total"].text() == desk.base.told(cost_of(window.studio.plan, desk.base).total)
 
 
-def test_the_shelf_is_searched_written_out_brought_in_and_struck_from(
+def test_shelf_is_searched_written_out_brought_in_and_struck_from(
     window: Window,
     made: str,
     qtbot: QtBot,
@@ -248,9 +244,7 @@ def test_the_shelf_is_searched_written_out_brought_in_and_struck_from(
     assert set(desk.makings) == {made, "toad"}
 
 
-def test_a_page_without_its_design_tells_so_and_a_thousand_are_laid_at_once(
-    window: Window, qtbot: QtBot
-) -> None:
+def test_missing_design_is_told_and_thousand_makings_shown(window: Window, qtbot: QtBot) -> None:
     makings = {
         f"toad#{n}": Making(figure=f"Toad {n}", finished=f"2024-{1 + n % 12:02d}-01", begun="{}")
         for n in range(2, 1002)
@@ -267,9 +261,7 @@ def test_a_page_without_its_design_tells_so_and_a_thousand_are_laid_at_once(
     assert "not kept" in book.view.accessibleDescription() and not book.slip.isVisible()
 
 
-def test_the_order_tells_when_it_must_be_begun_and_that_it_is_too_late(
-    window: Window, qtbot: QtBot
-) -> None:
+def test_order_tells_last_day_to_begin(window: Window, qtbot: QtBot) -> None:
     window.studio.set_height(220.0)
     window.go_to(ORDER)
     button, desk = window.order_station.ready, window.bench_desk
@@ -298,9 +290,7 @@ def test_the_order_tells_when_it_must_be_begun_and_that_it_is_too_late(
     dialog.reject()
 
 
-def test_a_fair_is_planned_from_the_book(
-    window: Window, made: str, qtbot: QtBot, tmp_path: Path
-) -> None:
+def test_fair_is_planned_from_book(window: Window, made: str, qtbot: QtBot, tmp_path: Path) -> None:
     book, desk = window.book_station, window.bench_desk
     assert desk.change_making(made, price=Decimal(300))
     window.studio.set_height(160.0)
@@ -363,7 +353,7 @@ def test_what_was_noted_before_is_told_again_at_its_step(window: Window, qtbot: 
     assert not pad.last_time.isVisible()
 
 
-def test_photographs_are_copied_beside_the_book_smaller(tmp_path: Path, qtbot: QtBot) -> None:
+def test_photographs_are_copied_beside_book_smaller(tmp_path: Path, qtbot: QtBot) -> None:
     studio = EditorSession()
     book = BenchBook(tmp_path / "bench.sqlite", studio.bench)
     name = "toad"
@@ -403,9 +393,7 @@ def test_photographs_are_copied_beside_the_book_smaller(tmp_path: Path, qtbot: Q
     window.close()
 
 
-def test_tab_goes_through_the_book_in_the_order_it_is_read(
-    window: Window, made: str, qtbot: QtBot
-) -> None:
+def test_tab_goes_through_book_in_order_it_is_read(window: Window, made: str, qtbot: QtBot) -> None:
     book = window.book_station
     sheet, slip = book.sheet, book.slip
     sheet.show_part("head")

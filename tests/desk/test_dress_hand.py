@@ -40,7 +40,7 @@ def pull(station: MeasureStation, name: str, by: QPoint) -> None:
     QTest.mouseRelease(station.board, LEFT, pos=at + by)
 
 
-def test_fur_is_pulled_out_of_the_skin_as_long_as_it_is_pulled(station: MeasureStation) -> None:
+def test_dragging_sets_length_of_fur(station: MeasureStation) -> None:
     studio, hand = station.studio, station.dress
     studio.selection.take_part("body")
     assert studio.figure and not studio.figure.by_id["body"].furs and station.board.lay
@@ -65,7 +65,7 @@ def test_fur_is_pulled_out_of_the_skin_as_long_as_it_is_pulled(station: MeasureS
     )
 
 
-def test_an_opening_is_pulled_until_the_head_goes_through(station: MeasureStation) -> None:
+def test_opening_is_pulled_until_head_goes_through(station: MeasureStation) -> None:
     studio, hand = station.studio, station.dress
     studio.selection.take_part("cape")
     assert studio.figure and station.board.lay
@@ -119,7 +119,7 @@ def test_chips_put_on_and_take_off(station: MeasureStation) -> None:
     assert studio.figure.by_id["body"].garment is None
 
 
-def test_a_scarf_is_put_on_and_comes_to_hand(station: MeasureStation) -> None:
+def test_scarf_is_put_on_and_comes_to_hand(station: MeasureStation) -> None:
     studio, hand = station.studio, station.dress
     studio.selection.take_part("head")
     before = studio.plan_as_made().wool_g

@@ -31,7 +31,7 @@ def piece(station: FaceStation, name: str) -> Place | None:
     return next((p for p in places if p.id == name), None)
 
 
-def test_a_mouth_is_laid_pulled_by_keys_changed_and_taken_away(station: FaceStation) -> None:
+def test_mouth_is_laid_pulled_by_keys_changed_and_taken_away(station: FaceStation) -> None:
     heads, pieces = station.heads, station.card.pieces
     pieces.lay("mouth-smile")
     mouth = piece(station, "mouth")
@@ -63,7 +63,7 @@ def test_a_mouth_is_laid_pulled_by_keys_changed_and_taken_away(station: FaceStat
     assert piece(station, "mouth") == changed
 
 
-def test_one_key_lays_what_a_larger_face_wants(station: FaceStation) -> None:
+def test_one_key_lays_what_larger_face_wants(station: FaceStation) -> None:
     station.heads.part = "head"
     station.heads.refresh()
     station._taken("")
@@ -78,7 +78,7 @@ def test_one_key_lays_what_a_larger_face_wants(station: FaceStation) -> None:
     assert len(menu.actions()) >= 16
 
 
-def test_eyes_are_counted_beside_the_eyes(station: FaceStation) -> None:
+def test_eyes_are_counted_beside_eyes(station: FaceStation) -> None:
     box, heads = station.card.eyes, station.heads
     heads.take("eye:eye")
     assert box.isVisible() and box.count.value() == 0 and "2 eyes to buy" in box.told.text()

@@ -33,7 +33,7 @@ def eye(page: FaceStation) -> tuple[float, float]:
     return mark.from_crown_mm, mark.from_midline_mm
 
 
-def test_a_pin_is_pulled_and_the_eyes_follow_on_both_heads(page: FaceStation, qtbot: QtBot) -> None:
+def test_pin_is_pulled_and_eyes_follow_on_both_heads(page: FaceStation, qtbot: QtBot) -> None:
     heads, studio = page.heads, page.studio
     heads.take("eye:eye")
     shown = heads._shown("face-new")
@@ -53,7 +53,7 @@ def test_a_pin_is_pulled_and_the_eyes_follow_on_both_heads(page: FaceStation, qt
     assert eye(page) == pytest.approx(before)
 
 
-def test_of_a_pair_the_one_that_is_marked_is_shown(window: Window, page: FaceStation) -> None:
+def test_of_pair_one_that_is_marked_is_shown(window: Window, page: FaceStation) -> None:
     """A toad's eyes sit on its brows: beside each other both would run out of the picture."""
     window.open_demo(TOAD)
     page.heads.part = "brow"
@@ -81,9 +81,7 @@ def test_keys_go_from_pin_to_pin_and_move_them(page: FaceStation, qtbot: QtBot) 
     assert page.card.list.currentItem().text().startswith("Eyes")  # type: ignore[union-attr]
 
 
-def test_what_a_strip_reads_is_typed_and_what_cannot_be_is_told(
-    page: FaceStation, qtbot: QtBot
-) -> None:
+def test_strip_readings_are_typed_or_refused(page: FaceStation, qtbot: QtBot) -> None:
     heads, card = page.heads, page.card
     heads.take("eye:eye")
     heard: list[str] = []
@@ -113,7 +111,7 @@ def test_two_readings_say_whether_it_is_level(page: FaceStation) -> None:
         assert card.level.text().startswith(told)
 
 
-def test_a_figure_without_marks_says_where_they_are_set(window: Window, page: FaceStation) -> None:
+def test_figure_without_marks_says_where_they_are_set(window: Window, page: FaceStation) -> None:
     window.open_demo(TOAD)
     assert page.heads.told().startswith("Mouth line") or page.heads.face is not None
     figure = window.studio.figure
@@ -148,7 +146,7 @@ def test_expression_pose_and_variants_are_chosen_kept_and_undone(
     assert studio.plan is before
 
 
-def test_a_variant_lies_beside_the_one_in_hand(page: FaceStation) -> None:
+def test_variant_lies_beside_one_in_hand(page: FaceStation) -> None:
     studio, looks = page.studio, page.looks
     assert not looks.beside.isVisible()
     looks.expression.setCurrentIndex(looks.expression.findData("sad"))
@@ -168,7 +166,7 @@ def test_a_variant_lies_beside_the_one_in_hand(page: FaceStation) -> None:
     assert not looks.beside.isVisible() and page.heads._words_beside() == "as made"
 
 
-def test_one_key_corrects_the_face_for_its_size(page: FaceStation, qtbot: QtBot) -> None:
+def test_one_key_corrects_face_for_its_size(page: FaceStation, qtbot: QtBot) -> None:
     studio = page.studio
     studio.set_height(60.0)
     page.heads.setFocus()
@@ -208,7 +206,7 @@ def test_variants_are_made_together_and_put_on_paper(
     dialog.reject()
 
 
-def test_a_caliper_sets_the_mark_straight_from_the_crown_or_between_the_two(
+def test_caliper_sets_mark_straight_from_crown_or_between_two(
     page: FaceStation, qtbot: QtBot
 ) -> None:
     heads, card = page.heads, page.card

@@ -39,7 +39,7 @@ def save_as(window: Window, path: Path, monkeypatch: pytest.MonkeyPatch) -> None
     window.actions_["save_as"].trigger()
 
 
-def test_a_saved_design_reopens_as_it_was(
+def test_saved_design_reopens_as_it_was(
     window: Window,
     new_window: Callable[[], Window],
     tmp_path: Path,
@@ -59,7 +59,7 @@ def test_a_saved_design_reopens_as_it_was(
     assert again.studio.brief == window.studio.brief and again.studio.figure == window.studio.figure
 
 
-def test_a_copy_of_a_design_is_no_files_yet(
+def test_copy_of_design_is_no_files_yet(
     window: Window, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
 ) -> None:
     path = tmp_path / "original.bambola.json"
@@ -82,7 +82,7 @@ def test_a_copy_of_a_design_is_no_files_yet(
         (None, "cannot be read"),
     ],
 )
-def test_a_refused_file_never_replaces_what_is_open(
+def test_refused_file_never_replaces_what_is_open(
     window: Window, tmp_path: Path, content: str | None, says: str
 ) -> None:
     path = tmp_path / "bad.bambola.json"
@@ -94,7 +94,7 @@ def test_a_refused_file_never_replaces_what_is_open(
     assert window.studio.plan is before
 
 
-def test_a_design_whose_height_cannot_be_met_is_refused(window: Window, tmp_path: Path) -> None:
+def test_design_whose_height_cannot_be_met_is_refused(window: Window, tmp_path: Path) -> None:
     raw = json.loads(BADGER.read_text())
     raw["brief"] = {"height": 90_000}
     path = tmp_path / "giant.bambola.json"
@@ -103,7 +103,7 @@ def test_a_design_whose_height_cannot_be_met_is_refused(window: Window, tmp_path
     assert "1120 mm" in window.message.text and window.studio.plan is not None
 
 
-def test_a_file_dragged_onto_the_window_opens(window: Window, tmp_path: Path) -> None:
+def test_file_dragged_onto_window_opens(window: Window, tmp_path: Path) -> None:
     path = tmp_path / "dropped.bambola.json"
     path.write_text(BADGER.read_text())
     mime = QMimeData()
@@ -120,7 +120,7 @@ def test_a_file_dragged_onto_the_window_opens(window: Window, tmp_path: Path) ->
     assert window.studio.path == path
 
 
-def test_a_dropped_picture_begins_a_new_figure(
+def test_dropped_picture_begins_new_figure(
     window: Window, tmp_path: Path, qtbot: QtBot, monkeypatch: pytest.MonkeyPatch
 ) -> None:
     begun: list[tuple[dict[str, Path], float]] = []
@@ -155,7 +155,7 @@ def test_unsaved_changes_are_guarded(
     assert window.close() and path.exists()
 
 
-def test_a_folder_that_cannot_be_written_loses_nothing(
+def test_folder_that_cannot_be_written_loses_nothing(
     window: Window, monkeypatch: pytest.MonkeyPatch
 ) -> None:
     window.studio.set_height(150.0)
@@ -191,7 +191,7 @@ def test_unsaved_work_waits_until_it_is_saved_or_thrown_away(
     assert not entry.exists() and not fresh.files.offer_recovery()
 
 
-def test_unsaved_work_that_cannot_be_taken_is_told_and_thrown_away_only_knowingly(
+def test_unreadable_journal_is_discarded_only_knowingly(
     window: Window, new_window: Callable[[], Window], answers: list[BUTTON], qtbot: QtBot
 ) -> None:
     window.studio.set_height(133.0)
@@ -206,7 +206,7 @@ def test_unsaved_work_that_cannot_be_taken_is_told_and_thrown_away_only_knowingl
     assert not fresh.files.offer_recovery() and not entry.exists()
 
 
-def test_the_journal_is_written_while_one_works(window: Window, qtbot: QtBot) -> None:
+def test_journal_is_written_while_one_works(window: Window, qtbot: QtBot) -> None:
     for n in range(8):  # never a rest as long as the journal's own
         window.studio.set_height(120.0 + n)
         qtbot.wait(80)
@@ -215,7 +215,7 @@ def test_the_journal_is_written_while_one_works(window: Window, qtbot: QtBot) ->
     assert kept >= 122.0  # of what was done two rests ago, nothing is missing
 
 
-def test_a_journal_that_cannot_be_written_is_told_once(
+def test_journal_that_cannot_be_written_is_told_once(
     window: Window, qtbot: QtBot, monkeypatch: pytest.MonkeyPatch
 ) -> None:
     told: list[str] = []
@@ -233,7 +233,7 @@ def test_a_journal_that_cannot_be_written_is_told_once(
     qtbot.waitUntil(lambda: "kept safe again" in told[-1], timeout=20_000)
 
 
-def test_a_design_changed_by_another_program_is_not_written_over_untold(
+def test_design_changed_by_another_program_is_not_written_over_untold(
     window: Window, new_window: Callable[[], Window], answers: list[BUTTON], tmp_path: Path,
     monkeypatch: pytest.MonkeyPatch,
 ) -> None:  # fmt: skip
@@ -262,7 +262,7 @@ def test_a_design_changed_by_another_program_is_not_written_over_untold(
     assert '"height": 98.0' in path.with_name(path.name + "~").read_text()
 
 
-def test_a_second_start_hands_its_design_to_the_open_window(
+def test_second_start_hands_its_design_to_open_window(
     window: Window, qtbot: QtBot, tmp_path: Path
 ) -> None:
     path = tmp_path / "given.bambola.json"
@@ -313,7 +313,7 @@ def test_a_second_start_hands_its_design_to_the_open_window(
         ),
     ],
 )
-def test_exports_are_written_in_the_background(
+def test_exports_are_written_in_background(
     window: Window,
     qtbot: QtBot,
     tmp_path: Path,
@@ -338,7 +338,7 @@ def test_exports_are_written_in_the_background(
     assert said in window.message.text
 
 
-def test_an_empty_table_teaches_and_opens_the_demo(new_window: Callable[[], Window]) -> None:
+def test_empty_table_teaches_and_opens_demo(new_window: Callable[[], Window]) -> None:
     window = new_window()
     assert window.welcome.isVisible() and not window.actions_["save"].isEnabled()
     window.welcome.demo_asked.emit()
@@ -365,7 +365,7 @@ def test_look_and_units_are_remembered(
     assert again.settings.units == Units("cm", "g")
 
 
-def test_a_figure_of_many_parts_is_measured_with_progress_and_can_be_called_off(
+def test_measuring_shows_progress_and_can_be_cancelled(
     window: Window, qtbot: QtBot, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
 ) -> None:
     raw = json.loads(BADGER.read_text())
@@ -417,7 +417,7 @@ def test_a_figure_of_many_parts_is_measured_with_progress_and_can_be_called_off(
     qtbot.waitUntil(lambda: window.studio.path == path, timeout=60_000)
 
 
-def test_a_figure_is_planned_while_the_window_goes_on_and_nothing_is_changed_under_it(
+def test_window_stays_responsive_while_planning(
     window: Window, qtbot: QtBot, monkeypatch: pytest.MonkeyPatch
 ) -> None:
     session, gate, plan_it = window.studio, threading.Event(), window.studio.planned
@@ -444,9 +444,7 @@ def test_a_figure_is_planned_while_the_window_goes_on_and_nothing_is_changed_und
     assert not window.files.opening.is_under_way
 
 
-def test_what_an_opened_design_says_and_nobody_knows_is_told_and_the_design_is_open(
-    window: Window, tmp_path: Path
-) -> None:
+def test_unknown_answers_are_reported_on_opening(window: Window, tmp_path: Path) -> None:
     badger = load_demo()
     odd = badger.brief.replaced(answers={"thin-limb:leg": "paint it"}, schools={"hats": "on"})
     path = tmp_path / "odd.bambola.json"
@@ -456,7 +454,7 @@ def test_what_an_opened_design_says_and_nobody_knows_is_told_and_the_design_is_o
     assert "“hats” is set aside" in window.message.text and window.studio.is_saved
 
 
-def test_a_pdf_is_looked_into_while_the_window_goes_on_and_can_be_called_off(
+def test_opening_pdf_can_be_cancelled(
     window: Window, qtbot: QtBot, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
 ) -> None:
     path, begun = tmp_path / "packet.pdf", threading.Event()
@@ -485,7 +483,7 @@ def test_a_pdf_is_looked_into_while_the_window_goes_on_and_can_be_called_off(
     assert window.studio.figure is before
 
 
-def test_a_window_that_closes_while_a_design_is_looked_for_waits_for_nothing(
+def test_closing_does_not_wait_for_search(
     window: Window, qtbot: QtBot, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
 ) -> None:
     path, begun, ended = tmp_path / "packet.pdf", threading.Event(), threading.Event()

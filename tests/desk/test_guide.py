@@ -24,7 +24,7 @@ MOST_WORDS = 500
 
 
 @pytest.mark.parametrize("folder", [PAGES / code for code in languages()], ids=lambda at: at.name)
-def test_a_guide_has_every_page_and_picture_and_each_is_read_in_three_minutes(folder: Path) -> None:
+def test_guide_pages_are_complete_and_short(folder: Path) -> None:
     pages = {path.stem for path in folder.glob("*.md")}
     assert pages == set(pages_of(PAGES / "en"))
     assert {station.guide for station in STATIONS} | {"making", START} <= pages
@@ -35,9 +35,7 @@ def test_a_guide_has_every_page_and_picture_and_each_is_read_in_three_minutes(fo
             assert (folder / linked).is_file(), f"{path.name}: {linked}"
 
 
-def test_f1_opens_it_at_what_is_in_hand_and_words_are_found_in_it(
-    window: Window, qtbot: QtBot
-) -> None:
+def test_f1_opens_matching_page_and_search_works(window: Window, qtbot: QtBot) -> None:
     def opened() -> str:
         window.actions_["guide"].trigger()
         guide = window._guide
@@ -62,9 +60,7 @@ def test_f1_opens_it_at_what_is_in_hand_and_words_are_found_in_it(
     assert not guide.isVisible()
 
 
-def test_everything_that_can_be_reached_by_keys_tells_what_it_is(
-    window: Window, qtbot: QtBot
-) -> None:
+def test_focusable_widgets_have_names(window: Window, qtbot: QtBot) -> None:
     silent = []
     for at, station in enumerate(STATIONS):
         window.go_to(at)
@@ -76,7 +72,7 @@ def test_everything_that_can_be_reached_by_keys_tells_what_it_is(
     assert silent == []
 
 
-def test_a_click_tells_what_a_thing_is(window: Window, qtbot: QtBot) -> None:
+def test_click_tells_what_thing_is(window: Window, qtbot: QtBot) -> None:
     window.go_to(RESIZE)
     window.actions_["what_is"].trigger()
     assert QWhatsThis.inWhatsThisMode()
@@ -87,7 +83,7 @@ def test_a_click_tells_what_a_thing_is(window: Window, qtbot: QtBot) -> None:
 
 
 @pytest.mark.parametrize("whole", [True, False])
-def test_a_report_holds_versions_and_mishaps_and_the_figure_only_if_wished(
+def test_report_holds_versions_and_mishaps_and_figure_only_if_wished(
     whole: bool, window: Window, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
 ) -> None:
     home = tmp_path / "home"

@@ -64,7 +64,7 @@ def asking(toad: Window, qtbot: QtBot) -> HeightDialog:
     return dialog
 
 
-def test_what_is_done_before_who_asked_goes_on_is_laid_out_all_the_same(
+def test_fast_result_is_still_shown(
     toad: Window, qtbot: QtBot, monkeypatch: pytest.MonkeyPatch
 ) -> None:
     """A quick thread was done before its job was known by name, and failed over it."""
@@ -93,7 +93,7 @@ def tick(dialog: HeightDialog, qtbot: QtBot, *names: str) -> None:
 # Beside the tape
 
 
-def test_no_words_beside_the_tape_lie_under_the_buttons_of_the_views(
+def test_no_words_beside_tape_lie_under_buttons_of_views(
     new_window: Callable[[], Window], monkeypatch: pytest.MonkeyPatch
 ) -> None:
     window = new_window()
@@ -122,9 +122,7 @@ def test_no_words_beside_the_tape_lie_under_the_buttons_of_the_views(
     assert not [(x, y) for x, y in at if beside < x < views.right() and y < views.bottom()]
 
 
-def test_alt_with_the_arrows_goes_past_the_next_turn_and_tells_it(
-    toad: Window, qtbot: QtBot
-) -> None:
+def test_alt_with_arrows_goes_past_next_turn_and_tells_it(toad: Window, qtbot: QtBot) -> None:
     table, studio = toad.resize_station.table, toad.studio
     asks: list[Turn] = [t for t in toad.resize_station.heights.turns if t.rank in QUIET]
     start = studio.height_mm
@@ -140,9 +138,7 @@ def test_alt_with_the_arrows_goes_past_the_next_turn_and_tells_it(
     assert studio.height_mm == pytest.approx(start)
 
 
-def test_what_turns_is_marked_and_told_where_the_mouse_looks_closer(
-    toad: Window, qtbot: QtBot
-) -> None:
+def test_what_turns_is_marked_and_told_where_mouse_looks_closer(toad: Window, qtbot: QtBot) -> None:
     table = toad.resize_station.table
     layout = table.layout_
     assert layout is not None
@@ -187,7 +183,7 @@ def test_another_figure_is_swept_anew_and_another_height_is_not(toad: Window, qt
 # Asked backwards
 
 
-def test_a_height_is_asked_for_by_keys_and_taken_with_enter(
+def test_height_is_asked_for_by_keys_and_taken_with_enter(
     toad: Window, asking: HeightDialog, qtbot: QtBot
 ) -> None:
     tick(asking, qtbot, "wool", "hours")
@@ -221,7 +217,7 @@ def test_what_cannot_be_met_or_read_is_told_in_words(asking: HeightDialog, qtbot
     assert len(asking.tape.bars) == 2
 
 
-def test_sizes_are_laid_beside_each_other_and_made_or_printed_as_a_set(
+def test_sizes_are_compared_made_and_printed(
     toad: Window, asking: HeightDialog, qtbot: QtBot, monkeypatch: pytest.MonkeyPatch
 ) -> None:
     before = len(asking.laid)
@@ -258,7 +254,7 @@ def test_sizes_are_laid_beside_each_other_and_made_or_printed_as_a_set(
     assert len(asking.laid) == before
 
 
-def test_a_place_of_the_makers_own_is_kept_and_marked(
+def test_place_of_makers_own_is_kept_and_marked(
     toad: Window, asking: HeightDialog, qtbot: QtBot, monkeypatch: pytest.MonkeyPatch
 ) -> None:
     monkeypatch.setattr(QInputDialog, "getText", lambda *_, **__: ("Glass dome", True))
@@ -348,7 +344,7 @@ def test_heights_are_swept_here_once_their_process_was_killed_twice(
 
 
 @pytest.mark.parametrize("ends", [False, True])
-def test_a_second_process_takes_its_share_and_what_it_leaves_is_swept_here(
+def test_partner_process_shares_sweep(
     ends: bool, qtbot: QtBot, monkeypatch: pytest.MonkeyPatch
 ) -> None:
     here: set[float] = set()

@@ -44,7 +44,7 @@ def dark_box(view: HoldView) -> tuple[int, int, int, int]:
     return int(xs.min()), int(ys.min()), int(xs.max()), int(ys.max())
 
 
-def test_a_part_is_as_large_on_the_glass_as_it_will_be(view: HoldView, window: Window) -> None:
+def test_part_is_as_large_on_glass_as_it_will_be(view: HoldView, window: Window) -> None:
     plan = window.studio.plan
     assert plan is not None
     left, top, right, low = dark_box(view)
@@ -54,9 +54,7 @@ def test_a_part_is_as_large_on_the_glass_as_it_will_be(view: HoldView, window: W
     assert (low - top - pen) / view.px_per_mm == pytest.approx(sizes["height"], abs=1.0)
 
 
-def test_while_a_core_is_shaped_the_glass_shows_it_as_large_as_its_round(
-    window: Window, qtbot: QtBot
-) -> None:
+def test_template_shows_core_at_size_of_round(window: Window, qtbot: QtBot) -> None:
     window.true_size.measured(window, 4.0)
     window.studio.set_height(300.0)  # a head of two rounds
     plan = window.studio.plan
@@ -80,7 +78,7 @@ def test_while_a_core_is_shaped_the_glass_shows_it_as_large_as_its_round(
     assert seen["core:head:1"][0] < 0.85 * seen["core:head:2"][0] < 0.85 * seen["coat:head"][0]
 
 
-def test_the_grid_is_of_the_makers_units(view: HoldView, window: Window) -> None:
+def test_grid_is_of_makers_units(view: HoldView, window: Window) -> None:
     def lines() -> int:
         view.grid = True
         image = view.grab().toImage()
@@ -93,7 +91,7 @@ def test_the_grid_is_of_the_makers_units(view: HoldView, window: Window) -> None
     assert lines() == pytest.approx(view.width() / 4.0 / 12.7, abs=1.5)
 
 
-def test_keys_turn_it_swap_the_ground_and_move_it(view: HoldView, qtbot: QtBot) -> None:
+def test_keys_turn_it_swap_ground_and_move_it(view: HoldView, qtbot: QtBot) -> None:
     first = view.told()
     qtbot.keyClick(view, Qt.Key.Key_V)
     assert "left side" in view.told() and view.told() != first
@@ -119,7 +117,7 @@ def turn_wheel(view: QWidget, up: bool) -> None:
     QApplication.sendEvent(view, turned)
 
 
-def test_the_wheel_shows_strips_wires_and_bundles_at_true_size_where_they_lie(
+def test_ctrl_wheel_switches_to_true_size(
     window: Window,
 ) -> None:
     window.go_to(FACE)
@@ -143,7 +141,7 @@ def test_the_wheel_shows_strips_wires_and_bundles_at_true_size_where_they_lie(
 
 
 @pytest.mark.parametrize("station", [MEASURE, RESIZE, ORDER])
-def test_elsewhere_it_puts_the_part_on_the_glass_and_takes_it_off(
+def test_elsewhere_it_puts_part_on_glass_and_takes_it_off(
     station: int, window: Window, monkeypatch: pytest.MonkeyPatch
 ) -> None:
     shown: list[HoldView] = []
@@ -170,7 +168,7 @@ def test_elsewhere_it_puts_the_part_on_the_glass_and_takes_it_off(
     shown[1].reject()
 
 
-def test_a_part_that_is_gone_is_not_held_and_the_figure_is(window: Window) -> None:
+def test_part_that_is_gone_is_not_held_and_figure_is(window: Window) -> None:
     """The step in hand was of a wing when another figure was laid on the table: a traceback."""
     shown = HoldView(window, window.studio, window.theme, window.true_size, "wing", "core:wing:1")
     assert shown.whole and shown.runs() and shown.told().startswith("Lamplighter badger")

@@ -68,7 +68,7 @@ def spoilt(data: bytes, rng: random.Random) -> bytes:
 
 
 @pytest.mark.usefixtures("qapp")
-def test_two_hundred_damaged_pictures_are_read_or_refused_in_a_sentence() -> None:
+def test_two_hundred_damaged_pictures_are_read_or_refused_in_sentence() -> None:
     rng = random.Random(11)
     sources = [
         ("a.png", encoded("PNG")), ("a.jpg", encoded("JPEG")), ("a.webp", encoded("WEBP")),
@@ -114,7 +114,7 @@ def test_pictures_that_cannot_be_measured_on_are_refused(
         read_picture(path)
 
 
-def test_a_picture_is_kept_no_finer_than_it_is_looked_at(tmp_path: Path) -> None:
+def test_picture_is_kept_no_finer_than_it_is_looked_at(tmp_path: Path) -> None:
     stripes = Image.new("RGB", (3000, 1500), (40, 40, 40))
     stripes.paste((200, 100, 40), (1500, 0, 3000, 1500))
     stripes.save(tmp_path / "large.png")
@@ -156,9 +156,7 @@ NESTED = (
 )
 
 
-def test_a_picture_that_never_ends_is_ended(
-    tmp_path: Path, monkeypatch: pytest.MonkeyPatch
-) -> None:
+def test_picture_that_never_ends_is_ended(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
     path = tmp_path / "nested.svg"
     path.write_text(NESTED)
     monkeypatch.setattr(intake, "PATIENCE_S", 1.5)
@@ -174,14 +172,14 @@ def test_a_picture_that_never_ends_is_ended(
     assert time.monotonic() - start < 8
 
 
-def test_a_pipe_is_no_picture(tmp_path: Path) -> None:
+def test_pipe_is_no_picture(tmp_path: Path) -> None:
     os.mkfifo(tmp_path / "pipe.png")
     with pytest.raises(PictureError, match="a pipe"):
         read_picture(tmp_path / "pipe.png")
 
 
 @pytest.mark.usefixtures("qapp")
-def test_a_drawing_fetches_nothing() -> None:
+def test_drawing_fetches_nothing() -> None:
     drawn = (
         '<svg xmlns="http://www.w3.org/2000/svg" xmlns:xlink="http://www.w3.org/1999/xlink">'
         '<image xlink:href="file:///etc/passwd"/><image href="/etc/passwd"/><image href="http://x/y.png"/>'
@@ -201,7 +199,7 @@ def test_a_drawing_fetches_nothing() -> None:
         self_contained(f"{bomb}]><svg>&i;</svg>".encode(), "bomb.svg")
 
 
-def test_a_window_closes_at_once_while_a_picture_hangs(
+def test_window_closes_at_once_while_picture_hangs(
     new_window: Callable[[], Window], qtbot: QtBot, tmp_path: Path
 ) -> None:
     window = new_window()
@@ -232,7 +230,7 @@ def hostile(raw: object, rng: random.Random) -> object:
     return raw
 
 
-def test_hostile_designs_are_opened_or_refused_in_a_sentence(tmp_path: Path) -> None:
+def test_hostile_designs_are_opened_or_refused_in_sentence(tmp_path: Path) -> None:
     rng = random.Random(5)
     sources = [path.read_text() for path in (BADGER, HERON, TOAD)]
     path, refused = tmp_path / "hostile.bambola.json", 0
@@ -250,7 +248,7 @@ def test_hostile_designs_are_opened_or_refused_in_a_sentence(tmp_path: Path) -> 
     assert refused > 0.6 * tries(2000)
 
 
-def test_what_goes_wrong_in_a_thread_comes_back_once_and_the_next_wish_is_followed(
+def test_thread_error_is_reported_once(
     new_window: Callable[[], Window], qtbot: QtBot, monkeypatch: pytest.MonkeyPatch, tmp_path: Path
 ) -> None:
     window = new_window()
@@ -267,7 +265,7 @@ def test_what_goes_wrong_in_a_thread_comes_back_once_and_the_next_wish_is_follow
     qtbot.waitUntil(lambda: window.resize_station.table.is_pictured, timeout=20_000)
 
 
-def test_what_is_open_is_not_lost_to_a_bad_file_or_picture(
+def test_bad_file_does_not_lose_open_design(
     new_window: Callable[[], Window], qtbot: QtBot, tmp_path: Path
 ) -> None:
     window = new_window()

@@ -27,7 +27,7 @@ def settings(tmp_path: Path, qtbot: QtBot) -> Settings:
     return Settings(QSettings(str(tmp_path / "kept.ini"), QSettings.Format.IniFormat))
 
 
-def test_a_row_of_buttons_says_less_where_it_must_and_all_again_where_it_can(qtbot: QtBot) -> None:
+def test_button_row_shortens_and_restores_texts(qtbot: QtBot) -> None:
     first, other, third = QPushButton("Done"), QPushButton(), QPushButton("Leave")
     row = ButtonRow(first, other, third)
     qtbot.addWidget(row)
@@ -53,7 +53,7 @@ def test_a_row_of_buttons_says_less_where_it_must_and_all_again_where_it_can(qtb
     qtbot.waitUntil(lambda: first.width() > other.width())  # the first takes what is left
 
 
-def test_what_flows_goes_on_in_the_next_line(qtbot: QtBot) -> None:
+def test_what_flows_goes_on_in_next_line(qtbot: QtBot) -> None:
     box = QWidget()
     qtbot.addWidget(box)
     flow = FlowLayout(box)
@@ -83,7 +83,7 @@ def test_what_flows_goes_on_in_the_next_line(qtbot: QtBot) -> None:
         (Units("in", "oz"), "4 in", 101.6),
     ],
 )
-def test_a_ruler_held_against_the_screen_is_of_the_makers_units(
+def test_ruler_held_against_screen_is_of_makers_units(
     units: Units, told: str, mm: float, settings: Settings, qtbot: QtBot
 ) -> None:
     settings.units = units
@@ -104,7 +104,7 @@ def test_a_ruler_held_against_the_screen_is_of_the_makers_units(
 
 
 @pytest.mark.parametrize("units", [Units("mm", "g"), Units("cm", "g"), Units("in", "oz")])
-def test_heights_for_others_are_shown_as_the_maker_writes_them(
+def test_heights_for_others_are_shown_as_maker_writes_them(
     units: Units, settings: Settings, qtbot: QtBot
 ) -> None:
     settings.units = units
@@ -117,7 +117,7 @@ def test_heights_for_others_are_shown_as_the_maker_writes_them(
     assert not any("/" in text or "." in text for text in shown)  # round numbers
 
 
-def test_loose_wool_is_larger_lighter_and_softer_at_its_edge_than_felt(qtbot: QtBot) -> None:
+def test_loose_wool_looks_larger_and_softer(qtbot: QtBot) -> None:
     loose, felted = (
         bundle_picture("#8A5A3C", is_loose).astype(float) for is_loose in (True, False)
     )
@@ -135,7 +135,7 @@ def test_loose_wool_is_larger_lighter_and_softer_at_its_edge_than_felt(qtbot: Qt
     assert np.array_equal(bundle_picture("#8A5A3C", True), loose.astype(np.uint8))
 
 
-def test_dark_wool_has_a_rim_on_a_dark_table_and_none_on_a_light_one(qtbot: QtBot) -> None:
+def test_dark_wool_has_rim_on_dark_table(qtbot: QtBot) -> None:
     from PyQt6.QtCore import QRectF
 
     def corner(dark: bool, colour: str) -> int:

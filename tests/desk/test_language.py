@@ -118,7 +118,7 @@ def walked(window: Window, qtbot: QtBot) -> Iterator[str]:
 
 @thorough
 @pytest.mark.parametrize("demo", [BADGER, HERON, TOAD])
-def test_every_text_of_the_window_is_said_in_the_language(
+def test_every_text_of_window_is_said_in_language(
     spoken: None, new_window: Callable[[], Window], qtbot: QtBot, demo: Path
 ) -> None:
     window = new_window()
@@ -183,7 +183,7 @@ def german() -> Iterator[None]:
 
 @thorough
 @pytest.mark.parametrize("speaking", ["spoken", "german"])
-def test_nothing_in_the_window_is_cut_off_by_longer_words(
+def test_nothing_in_window_is_cut_off_by_longer_words(
     speaking: str, request: pytest.FixtureRequest, qtbot: QtBot
 ) -> None:
     request.getfixturevalue(speaking)
@@ -197,7 +197,7 @@ def test_nothing_in_the_window_is_cut_off_by_longer_words(
 @pytest.mark.parametrize(
     "po", sorted(CATALOGUES.glob("*/LC_MESSAGES/*.po")), ids=lambda po: po.parts[-3]
 )
-def test_a_language_that_is_shipped_says_everything_and_is_compiled_as_it_is_written(
+def test_shipped_languages_are_complete_and_compiled(
     po: Path,
 ) -> None:
     with po.open("rb") as text, po.with_suffix(".mo").open("rb") as compiled:
@@ -214,7 +214,7 @@ def test_a_language_that_is_shipped_says_everything_and_is_compiled_as_it_is_wri
         }
 
 
-def test_a_language_is_chosen_for_the_next_start_and_the_country_gives_the_rest(
+def test_language_is_chosen_for_next_start_and_country_gives_rest(
     window: Window, monkeypatch: pytest.MonkeyPatch
 ) -> None:
     window.actions_["language_de"].trigger()
@@ -239,7 +239,7 @@ class Countries:
         return QLocale(self.country)
 
 
-def test_the_command_speaks_no_language_that_it_does_not_know(
+def test_command_speaks_no_language_that_it_does_not_know(
     capsys: pytest.CaptureFixture[str],
 ) -> None:
     assert main(["--language", "xx", "plan", str(BADGER)]) == 2
@@ -248,7 +248,7 @@ def test_the_command_speaks_no_language_that_it_does_not_know(
     )
 
 
-def test_a_catalogue_that_is_there_is_spoken_with_its_own_plurals(
+def test_catalogue_that_is_there_is_spoken_with_its_own_plurals(
     tmp_path: Path, monkeypatch: pytest.MonkeyPatch, capsys: pytest.CaptureFixture[str]
 ) -> None:
     made = Catalog(locale="pl")
@@ -271,7 +271,7 @@ def test_a_catalogue_that_is_there_is_spoken_with_its_own_plurals(
     language.learn("en")
 
 
-def test_a_translation_that_asks_for_what_is_not_there_is_found_and_never_a_traceback(
+def test_bad_translation_slots_are_found(
     tmp_path: Path,
 ) -> None:
     (tmp_path / "xx.po").write_text(
@@ -291,7 +291,7 @@ def test_a_translation_that_asks_for_what_is_not_there_is_found_and_never_a_trac
     language.speak(NullTranslations())
 
 
-def test_numbers_are_written_and_read_as_in_the_makers_country(
+def test_numbers_are_written_and_read_as_in_makers_country(
     new_window: Callable[[], Window], qtbot: QtBot
 ) -> None:
     language.speak(NullTranslations(), ",")
@@ -311,7 +311,7 @@ def test_numbers_are_written_and_read_as_in_the_makers_country(
 
 
 @pytest.mark.parametrize("asked", ["", "en"])
-def test_english_runs_from_left_to_right_in_an_arabic_country(tmp_path: Path, asked: str) -> None:
+def test_english_runs_from_left_to_right_in_arabic_country(tmp_path: Path, asked: str) -> None:
     """“mm wide 83” was read there."""
     code = (
         "import sys; from bambola.desk.shell.app import raise_curtain; from PyQt6.QtCore import QLocale;"
@@ -331,7 +331,7 @@ def test_english_runs_from_left_to_right_in_an_arabic_country(tmp_path: Path, as
     assert done.stdout == "LeftToRight 83", done.stderr
 
 
-def test_numbers_stay_with_their_units_in_a_language_that_runs_the_other_way(spoken: None) -> None:
+def test_numbers_keep_units_right_to_left(spoken: None) -> None:
     mirrored = Mirrored()
     language.speak(mirrored)
     assert language.tr("{size} wide", size="83 mm") == "\u206883 mm\u2069 wide"

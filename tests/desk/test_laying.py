@@ -59,7 +59,7 @@ def test_nothing_lies_over_anything_else(
 
 
 @given(settings_of, st.floats(500, 1800), st.floats(300, 1200))
-def test_it_is_laid_as_large_as_the_room_allows(
+def test_it_is_laid_as_large_as_room_allows(
     things: tuple[Setting, ...], wide: float, tall: float
 ) -> None:
     scale = fitting_scale(things, wide, tall, ROOM, 0.05, 5.0)
@@ -71,7 +71,7 @@ def test_it_is_laid_as_large_as_the_room_allows(
     assert len(smaller) == len(things) and high > 0
 
 
-def test_a_setting_holds_every_heap_and_the_part(bench: Bench, badger: Document) -> None:
+def test_setting_holds_every_heap_and_part(bench: Bench, badger: Document) -> None:
     plan = make_plan(badger.figure, Brief(height=220), bench)
     blanks = blanks_of(plan, bench)
     for part in plan.parts:

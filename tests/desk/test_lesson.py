@@ -81,7 +81,7 @@ def _labels(box: QWidget) -> Iterator[str]:
 
 
 @pytest.mark.parametrize("by", ["keys", "mouse"])
-def test_the_lesson_is_gone_through_from_welcome_to_the_first_figure(
+def test_lesson_is_gone_through_from_welcome_to_first_figure(
     by: str, new_window: Callable[[], Window], qtbot: QtBot
 ) -> None:
     window = new_window()
@@ -132,9 +132,7 @@ def test_the_lesson_is_gone_through_from_welcome_to_the_first_figure(
     assert window.lesson.known >= {"shape", "flat", "join", "blend", "coat", "felted-eye", "finish"}
 
 
-def test_who_does_not_learn_is_told_in_short_and_all_on_asking(
-    window: Window, qtbot: QtBot
-) -> None:
+def test_experienced_maker_sees_short_cards(window: Window, qtbot: QtBot) -> None:
     window.learn()
     make = window.order_station.make
     make.step(1)
@@ -154,7 +152,7 @@ def test_who_does_not_learn_is_told_in_short_and_all_on_asking(
     assert type(window.lesson)(window.settings).known == again  # it is kept
 
 
-def test_a_size_that_is_none_keeps_the_box_open_with_one_sentence(window: Window) -> None:
+def test_size_that_is_none_keeps_box_open_with_one_sentence(window: Window) -> None:
     words = window.studio.words
     box = SizeBox(window, window.theme, words, "ball", (36.0, 36.0, 36.0))
     for typed, says in (
@@ -176,7 +174,7 @@ def test_a_size_that_is_none_keeps_the_box_open_with_one_sentence(window: Window
 
 
 @pytest.mark.parametrize("scale", [1.0, 1.5])
-def test_no_button_of_a_lesson_is_cut_off_in_a_small_window(
+def test_no_button_of_lesson_is_cut_off_in_small_window(
     scale: float, new_window: Callable[[], Window], qtbot: QtBot
 ) -> None:
     window = new_window()
@@ -196,7 +194,7 @@ def test_no_button_of_a_lesson_is_cut_off_in_a_small_window(
     qtbot.waitUntil(lambda: make.wrong.text() == "Something is wrong (W)")
 
 
-def test_the_lessons_are_sound_and_every_method_says_why() -> None:
+def test_lessons_are_sound_and_every_method_says_why() -> None:
     bench = default_bench().replaced(beginner=True)
     for path in LESSONS:
         document = load_demo(path)
@@ -208,9 +206,7 @@ def test_the_lessons_are_sound_and_every_method_says_why() -> None:
     assert len(set(whys)) == len(METHODS) and all(len(why) > 30 for why in whys)
 
 
-def test_a_lesson_that_is_called_off_while_it_comes_to_the_table_forgets_nothing(
-    window: Window, monkeypatch: pytest.MonkeyPatch
-) -> None:
+def test_cancelled_lesson_forgets_nothing(window: Window, monkeypatch: pytest.MonkeyPatch) -> None:
     gate, before = threading.Event(), window.studio.figure
     window.lesson.begin(afresh=False)
     window.lesson.did("core")

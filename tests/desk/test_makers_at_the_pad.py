@@ -122,7 +122,7 @@ class Hands:
 @pytest.mark.parametrize(
     "demo", [BADGER, HERON, TOAD] if THOROUGH else [HERON], ids=lambda path: path.stem
 )
-def test_hands_that_are_off_make_it_as_high_as_was_wished(
+def test_inexact_hands_still_reach_wanted_height(
     demo: Path, window: Window, qtbot: QtBot, monkeypatch: pytest.MonkeyPatch
 ) -> None:
     makers = 10 if THOROUGH else 1

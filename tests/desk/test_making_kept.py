@@ -68,7 +68,7 @@ def kept(tmp_path: Path, window: Window) -> Making:
     return making
 
 
-def test_three_quarters_of_an_hour_on_the_clock_are_kept_by_pausing_and_by_waiting(
+def test_clock_is_saved_by_pausing_and_waiting(
     started: Callable[[], Window], tmp_path: Path, qtbot: QtBot
 ) -> None:
     """With step 12 running for 45 minutes, and the program killed after P, none of them came back; nor did
@@ -102,7 +102,7 @@ def test_three_quarters_of_an_hour_on_the_clock_are_kept_by_pausing_and_by_waiti
     assert told == ["A note holds 2000 characters."]
 
 
-def test_two_windows_at_one_figure_keep_what_each_of_them_enters(
+def test_two_windows_keep_both_entries(
     started: Callable[[], Window], tmp_path: Path, qtbot: QtBot
 ) -> None:
     """The later one wrote over the earlier one's unseen."""
@@ -163,7 +163,7 @@ def test_designs_called_alike_are_made_apart(
     assert len(begun) == 2
 
 
-def test_where_the_step_in_hand_is_gone_it_goes_on_behind_the_last_that_was_worked_at(
+def test_making_continues_after_removed_step(
     started: Callable[[], Window],
 ) -> None:
     """When its part was deleted or called otherwise, the place was lost, and it began at the first step."""
@@ -189,7 +189,7 @@ def test_where_the_step_in_hand_is_gone_it_goes_on_behind_the_last_that_was_work
     assert window.studio.plan.steps[pad.at - 1].key == left[-1]
 
 
-def test_a_making_goes_on_with_its_plan_until_the_maker_takes_the_new_one(
+def test_making_keeps_its_plan_until_accepted(
     started: Callable[[], Window], tmp_path: Path, qtbot: QtBot
 ) -> None:
     window, seconds = started(), [0.0]
@@ -253,7 +253,7 @@ def test_who_begins_with_questions_open_is_told_so_once(
     assert not pad.welcome.isVisible()
 
 
-def test_the_cards_stay_as_begun_when_the_program_works_them_out_otherwise(
+def test_cards_stay_as_begun_when_program_works_them_out_otherwise(
     started: Callable[[], Window], qtbot: QtBot
 ) -> None:
     """As if another version had told a leg thinner, and had a step that there is none of any more."""
@@ -281,7 +281,7 @@ def test_the_cards_stay_as_begun_when_the_program_works_them_out_otherwise(
     assert pad.at == at + 1 and window.studio.plan and pad.steps == window.studio.plan.steps
 
 
-def test_a_making_of_the_version_before_opens_where_it_was(
+def test_making_of_version_before_opens_where_it_was(
     started: Callable[[], Window], qtbot: QtBot
 ) -> None:
     """It kept no cards: that its numbers may be new is said once."""
@@ -319,7 +319,7 @@ def test_two_windows_that_begin_another_one_each_begin_two(
     assert one.bench_desk.making.at == "finish"
 
 
-def test_size_and_weight_read_at_the_pad_teach_as_a_swatch_does(
+def test_size_and_weight_read_at_pad_teach_as_swatch_does(
     started: Callable[[], Window], qtbot: QtBot
 ) -> None:
     """A core that took 4 g of the pan and weighs 3.6, larger than it was to be: its density and what was lost

@@ -89,9 +89,7 @@ BACKDROPS = [("plain", 0.03, 0.08), ("busy", 0.05, 0.12)]
 """How far off measures and wool may be, as shares, where what is behind the heron is easily told or not."""
 
 
-def test_a_picture_on_a_sill_is_straightened_cropped_and_scaled_by_its_ruler(
-    new_window: Callable[[], Window], qtbot: QtBot
-) -> None:
+def test_tilted_picture_is_framed_by_ruler(new_window: Callable[[], Window], qtbot: QtBot) -> None:
     maker = start(new_window(), qtbot, "busy")
     frame_on_the_sill(maker)
     framing = maker.board.framing
@@ -100,7 +98,7 @@ def test_a_picture_on_a_sill_is_straightened_cropped_and_scaled_by_its_ruler(
 
 @thorough
 @pytest.mark.parametrize(("backdrop", "size", "wool"), BACKDROPS)
-def test_the_heron_is_recovered_from_its_pictures(
+def test_heron_is_recovered_from_its_pictures(
     backdrop: str, size: float, wool: float, new_window: Callable[[], Window], qtbot: QtBot
 ) -> None:
     maker = start(new_window(), qtbot, backdrop)

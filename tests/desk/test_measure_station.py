@@ -96,7 +96,7 @@ def write(entry: object, text: str) -> None:
 # By hand
 
 
-def test_a_straight_measure_is_written_in_and_undone(station: MeasureStation) -> None:
+def test_straight_measure_is_written_in_and_undone(station: MeasureStation) -> None:
     was = measures(station, "neck")["length"]
     write(row(station, "neck", "length").entry, "12 cm")
     assert measures(station, "neck")["length"] == pytest.approx(120.0)
@@ -106,7 +106,7 @@ def test_a_straight_measure_is_written_in_and_undone(station: MeasureStation) ->
     assert station.studio.survey.how("neck", "length") == "plan"
 
 
-def test_a_girth_becomes_both_diameters_of_an_oval(station: MeasureStation) -> None:
+def test_girth_becomes_both_diameters_of_oval(station: MeasureStation) -> None:
     old = measures(station, "body")
     line = row(station, "body", "width")
     line.way.setCurrentIndex(line.way.findData("girth"))
@@ -121,13 +121,13 @@ def test_a_girth_becomes_both_diameters_of_an_oval(station: MeasureStation) -> N
 
 
 @pytest.mark.parametrize(("text", "says"), [("long", "cannot read"), ("0", "above 0"), ("-4", "")])
-def test_a_measure_that_cannot_be_is_refused(station: MeasureStation, text: str, says: str) -> None:
+def test_measure_that_cannot_be_is_refused(station: MeasureStation, text: str, says: str) -> None:
     was = measures(station, "neck")
     write(row(station, "neck", "length").entry, text)
     assert says in window_of(station).message.text and measures(station, "neck") == was
 
 
-def test_a_row_of_a_shape_that_is_gone_takes_nothing(station: MeasureStation) -> None:
+def test_row_of_shape_that_is_gone_takes_nothing(station: MeasureStation) -> None:
     line = row(station, "head", "width")
     station.card.head.refresh()
     kinds = station.card.head.kind
@@ -138,14 +138,12 @@ def test_a_row_of_a_shape_that_is_gone_takes_nothing(station: MeasureStation) ->
     assert measures(station, "head") == was
 
 
-def test_a_shape_that_cannot_be_is_refused_in_words(station: MeasureStation) -> None:
+def test_shape_that_cannot_be_is_refused_in_words(station: MeasureStation) -> None:
     write(row(station, "bill", "length").entry, "5 mm")
     assert "round ends and all" in window_of(station).message.text
 
 
-def test_the_round_asks_for_the_weightiest_and_moves_on(
-    station: MeasureStation, qtbot: QtBot
-) -> None:
+def test_round_asks_for_weightiest_and_moves_on(station: MeasureStation, qtbot: QtBot) -> None:
     window_of(station).actions_["pane_1"].trigger()
     qtbot.waitUntil(lambda: len(station.card.round.rows) > 1)
     rows = station.card.round.rows
@@ -164,7 +162,7 @@ def test_the_round_asks_for_the_weightiest_and_moves_on(
     assert station.card.round.rows[-1].effect.is_missing is False
 
 
-def test_keys_go_through_the_round_as_it_lies_after_its_order_has_changed(
+def test_keys_go_through_round_as_it_lies_after_its_order_has_changed(
     station: MeasureStation, qtbot: QtBot
 ) -> None:
     """Rows are told anew and not made anew: the tabulator would go through them as they were made."""
@@ -186,7 +184,7 @@ def test_keys_go_through_the_round_as_it_lies_after_its_order_has_changed(
 # The caliper
 
 
-def test_the_calipers_button_takes_the_measure_in_hand_and_moves_on(
+def test_calipers_button_takes_measure_in_hand_and_moves_on(
     station: MeasureStation, qtbot: QtBot
 ) -> None:
     station.card.caliper.start_simulated(plain=True)
@@ -219,7 +217,7 @@ def test_the_calipers_button_takes_the_measure_in_hand_and_moves_on(
     assert "No caliper" in station.card.caliper._told.text()
 
 
-def test_the_caliper_menu_offers_ports_and_the_simulated_one(station: MeasureStation) -> None:
+def test_caliper_menu_offers_ports_and_simulated_one(station: MeasureStation) -> None:
     menu = QMenu()
     station.card.caliper._fill(menu)
     words = [action.text() for action in menu.actions()]
@@ -229,7 +227,7 @@ def test_the_caliper_menu_offers_ports_and_the_simulated_one(station: MeasureSta
 # The original on the scale
 
 
-def test_weighing_the_original_offers_its_firmness(station: MeasureStation) -> None:
+def test_weighing_original_offers_its_firmness(station: MeasureStation) -> None:
     station.card.show_pane(1)
     expected = station.studio.plan_as_made().wool_g
     write(station.card.weigh.entry, f"{expected * 1.5:.1f} g")
@@ -269,7 +267,7 @@ def grip(station: MeasureStation, name: str) -> QPointF:
     return station.shape.screen(*station.shape.grips()[name].at)
 
 
-def test_a_part_is_pulled_and_what_sits_on_it_comes_along(station: MeasureStation) -> None:
+def test_part_is_pulled_and_what_sits_on_it_comes_along(station: MeasureStation) -> None:
     station.take_step(SHAPE)
     station.studio.selection.take_part("head")
     lay = station.board.lay
@@ -284,7 +282,7 @@ def test_a_part_is_pulled_and_what_sits_on_it_comes_along(station: MeasureStatio
     assert base_of(station, "head") == pytest.approx(head)
 
 
-def test_the_part_in_hand_is_pulled_whatever_covers_it_and_a_click_takes_what_is_seen(
+def test_part_in_hand_is_pulled_whatever_covers_it_and_click_takes_what_is_seen(
     station: MeasureStation, qtbot: QtBot
 ) -> None:
     """Of a part within another the outer one moved."""
@@ -316,7 +314,7 @@ def test_the_part_in_hand_is_pulled_whatever_covers_it_and_a_click_takes_what_is
     assert studio.selection.part == covering and base_of(station, hidden) == pytest.approx(was)
 
 
-def test_a_bead_stretches_and_the_number_follows(station: MeasureStation) -> None:
+def test_bead_stretches_and_number_follows(station: MeasureStation) -> None:
     station.take_step(SHAPE)
     station.studio.selection.take_part("tail")
     was, lay = measures(station, "tail")["length"], station.board.lay
@@ -329,7 +327,7 @@ def test_a_bead_stretches_and_the_number_follows(station: MeasureStation) -> Non
     assert station.studio.survey.how("tail", "length") == "straight"
 
 
-def test_the_knob_turns_a_part_about_its_base(station: MeasureStation) -> None:
+def test_knob_turns_part_about_its_base(station: MeasureStation) -> None:
     station.take_step(SHAPE)
     station.studio.selection.take_part("bill")
     base, knob = base_of(station, "bill"), grip(station, TURN)
@@ -345,7 +343,7 @@ def test_the_knob_turns_a_part_about_its_base(station: MeasureStation) -> None:
     assert angle == pytest.approx(np.degrees(36 / reach), rel=0.15)
 
 
-def test_keys_alone_choose_a_grip_nudge_it_and_type_its_number(station: MeasureStation) -> None:
+def test_keys_alone_choose_grip_nudge_it_and_type_its_number(station: MeasureStation) -> None:
     board = station.board
     window_of(station).actions_["step_3"].trigger()
     station.studio.selection.take_part("neck")
@@ -372,7 +370,7 @@ def test_keys_alone_choose_a_grip_nudge_it_and_type_its_number(station: MeasureS
     assert measures(station, "neck")["thickness"] == pytest.approx(26.0)
 
 
-def test_clicking_a_part_brings_it_to_hand_from_every_side(
+def test_clicking_part_brings_it_to_hand_from_every_side(
     station: MeasureStation, qtbot: QtBot
 ) -> None:
     station.take_step(SHAPE)
@@ -391,7 +389,7 @@ def test_clicking_a_part_brings_it_to_hand_from_every_side(
         assert station.studio.selection.part == part != "foot"
 
 
-def test_wool_is_laid_by_dropping_a_swatch_and_by_keys(station: MeasureStation) -> None:
+def test_wool_is_laid_by_dropping_swatch_and_by_keys(station: MeasureStation) -> None:
     copy = own_copy(station.board.placement(), "tail")
     assert copy and station.board.lay
     at = station.board.lay.to_screen(*station.board.seen_from(copy.point(0.8)))
@@ -416,7 +414,7 @@ def test_wool_is_laid_by_dropping_a_swatch_and_by_keys(station: MeasureStation) 
     assert "Weld yellow" in swatches.accessibleDescription()
 
 
-def test_what_a_part_is_can_all_be_changed(station: MeasureStation) -> None:
+def test_what_part_is_can_all_be_changed(station: MeasureStation) -> None:
     head, studio = station.card.head, station.studio
     studio.selection.take_part("crest")
     head.refresh()
@@ -440,7 +438,7 @@ def test_what_a_part_is_can_all_be_changed(station: MeasureStation) -> None:
     assert studio.figure == load_demo(HERON).figure
 
 
-def test_the_part_that_carries_all_cannot_be_taken_away(station: MeasureStation) -> None:
+def test_part_that_carries_all_cannot_be_taken_away(station: MeasureStation) -> None:
     station.studio.selection.take_part("body")
     window_of(station).actions_["take_away"].trigger()
     assert "cannot be taken away" in window_of(station).message.text
@@ -449,7 +447,7 @@ def test_the_part_that_carries_all_cannot_be_taken_away(station: MeasureStation)
 # Size rules, where the size is shown
 
 
-def test_size_rules_are_set_at_the_size(
+def test_size_rules_are_set_at_size(
     station: MeasureStation, monkeypatch: pytest.MonkeyPatch
 ) -> None:
     studio, menu = station.studio, QMenu()
@@ -490,7 +488,7 @@ def touch(station: MeasureStation, part: str, along: float, around: float) -> No
     QTest.mouseClick(station.board, LEFT, NONE, station.board.lay.to_screen(*place).toPoint())
 
 
-def test_eyes_and_marks_are_touched_onto_the_face(station: MeasureStation, qtbot: QtBot) -> None:
+def test_eyes_and_marks_are_touched_onto_face(station: MeasureStation, qtbot: QtBot) -> None:
     station.take_step(FACE)
     station.board.look("front")
     qtbot.waitUntil(lambda: station.board.is_pictured, timeout=20_000)
@@ -510,7 +508,7 @@ def test_eyes_and_marks_are_touched_onto_the_face(station: MeasureStation, qtbot
     assert nose.part == "head" and nose.along == pytest.approx(0.8, abs=0.06)
 
 
-def test_a_patch_is_outlined_on_the_coat(station: MeasureStation) -> None:
+def test_patch_is_outlined_on_coat(station: MeasureStation) -> None:
     station.take_step(FACE)
     station.studio.selection.take_part("tail")
     QTest.mouseClick(station.chips.buttons["Patch"], LEFT)
@@ -536,7 +534,7 @@ def test_a_patch_is_outlined_on_the_coat(station: MeasureStation) -> None:
     assert 0.27 < area.grams / 0.016 - under < 0.42
 
 
-def test_bones_are_drawn_and_snap_to_the_axes(station: MeasureStation) -> None:
+def test_bones_are_drawn_and_snap_to_axes(station: MeasureStation) -> None:
     window_of(station).actions_["step_5"].trigger()
     assert station.step == WIRE
     QTest.qWait(20)  # the board is laid anew beside fewer buttons
@@ -581,7 +579,7 @@ def test_landmarks_that_disagree_lead_to_their_place(station: MeasureStation) ->
     assert not station.card.doubts.doubts
 
 
-def test_a_hard_core_is_put_into_the_part_in_hand_and_taken_out(
+def test_hard_core_is_put_into_part_in_hand_and_taken_out(
     station: MeasureStation, window: Window, monkeypatch: pytest.MonkeyPatch
 ) -> None:
     window.studio.selection.take_part("head")
@@ -609,7 +607,7 @@ def test_a_hard_core_is_put_into_the_part_in_hand_and_taken_out(
 # Beginnings
 
 
-def test_a_wire_led_to_a_part_that_is_gone_is_forgotten(station: MeasureStation) -> None:
+def test_wire_led_to_part_that_is_gone_is_forgotten(station: MeasureStation) -> None:
     """Undo took a part away under the pointer, and the board died while it was painted."""
     station.take_step(WIRE)
     lost = Node(id="lost", part="gone", along=0.5)
@@ -619,7 +617,7 @@ def test_a_wire_led_to_a_part_that_is_gone_is_forgotten(station: MeasureStation)
     assert hand._aim is None and hand._route == []
 
 
-def test_arrows_on_the_start_page_open_no_window(
+def test_arrows_on_start_page_open_no_window(
     new_window: Callable[[], Window], qtbot: QtBot
 ) -> None:
     window = new_window()
@@ -642,7 +640,7 @@ def test_arrows_on_the_start_page_open_no_window(
     assert window.start_page.shelf.at == 4 and not shown
 
 
-def test_a_body_plan_is_adjusted_and_put_on_the_table(
+def test_body_plan_is_adjusted_and_put_on_table(
     new_window: Callable[[], Window], qtbot: QtBot, monkeypatch: pytest.MonkeyPatch
 ) -> None:
     cast_as_fine = pictures.portrait
@@ -686,9 +684,7 @@ def test_a_body_plan_is_adjusted_and_put_on_the_table(
     assert window.station == MEASURE
 
 
-def test_a_height_no_plan_can_have_is_refused(
-    new_window: Callable[[], Window], qtbot: QtBot
-) -> None:
+def test_height_no_plan_can_have_is_refused(new_window: Callable[[], Window], qtbot: QtBot) -> None:
     window = new_window()
     window.new_figure()
     write(window.start_page.height_, "80 m")
@@ -699,7 +695,7 @@ def test_a_height_no_plan_can_have_is_refused(
     assert "cannot read" in window.message.text
 
 
-def test_pictures_are_chosen_from_the_start_page(
+def test_pictures_are_chosen_from_start_page(
     new_window: Callable[[], Window], qtbot: QtBot, monkeypatch: pytest.MonkeyPatch
 ) -> None:
     window = new_window()
@@ -713,7 +709,7 @@ def test_pictures_are_chosen_from_the_start_page(
     assert framing and framing.mm_px and window.station == MEASURE and station.line.for_new
 
 
-def test_a_part_is_copied_from_another_design(
+def test_part_is_copied_from_another_design(
     station: MeasureStation, monkeypatch: pytest.MonkeyPatch, tmp_path: Path
 ) -> None:
     station.studio.selection.take_part("head")
@@ -734,7 +730,7 @@ def test_a_part_is_copied_from_another_design(
 # Pictures
 
 
-def test_a_picture_is_framed_corrected_called_off_and_taken_away(
+def test_picture_is_framed_corrected_called_off_and_taken_away(
     station: MeasureStation, qtbot: QtBot
 ) -> None:
     shares: list[float] = []
@@ -778,7 +774,7 @@ def test_a_picture_is_framed_corrected_called_off_and_taken_away(
     assert not station.studio.survey.framings and not station.sighting.laid
 
 
-def test_a_measured_design_reopens_with_its_pictures(
+def test_measured_design_reopens_with_its_pictures(
     station: MeasureStation, new_window: Callable[[], Window], qtbot: QtBot, tmp_path: Path
 ) -> None:
     picture = tmp_path / "heron.jpg"
@@ -818,9 +814,7 @@ def test_a_measured_design_reopens_with_its_pictures(
     assert third.studio.figure and "cannot be read" in third.message.text
 
 
-def test_a_line_beside_the_figure_is_refused_in_words(
-    station: MeasureStation, qtbot: QtBot
-) -> None:
+def test_line_beside_figure_is_refused_in_words(station: MeasureStation, qtbot: QtBot) -> None:
     station.sighting.lay("side", PICTURES / "heron-side-plain.jpg")
     qtbot.waitUntil(lambda: station.sighting.silhouette("side") is not None, timeout=20_000)
     station.take_step(PARTS)
@@ -831,7 +825,7 @@ def test_a_line_beside_the_figure_is_refused_in_words(
     assert station.studio.survey == survey
 
 
-def test_a_picture_laid_on_the_board_by_dropping_it(station: MeasureStation, qtbot: QtBot) -> None:
+def test_picture_laid_on_board_by_dropping_it(station: MeasureStation, qtbot: QtBot) -> None:
     from PyQt6.QtCore import QUrl
 
     mime = QMimeData()
@@ -841,7 +835,7 @@ def test_a_picture_laid_on_the_board_by_dropping_it(station: MeasureStation, qtb
     qtbot.waitUntil(lambda: station.studio.survey.framing("side") is not None, timeout=20_000)
 
 
-def test_a_copied_picture_is_laid_by_a_key_and_kept_as_a_file(
+def test_copied_picture_is_laid_by_key_and_kept_as_file(
     station: MeasureStation, qtbot: QtBot, monkeypatch: pytest.MonkeyPatch, tmp_path: Path
 ) -> None:
     monkeypatch.setattr(QStandardPaths, "writableLocation", lambda *a: str(tmp_path))
@@ -877,7 +871,7 @@ def test_a_copied_picture_is_laid_by_a_key_and_kept_as_a_file(
     assert Path(window_of(station).settings.picture_folder) == Path.home()
 
 
-def test_changing_the_figure_keeps_what_is_asked_of_it(station: MeasureStation) -> None:
+def test_changing_figure_keeps_what_is_asked_of_it(station: MeasureStation) -> None:
     window = window_of(station)
     assert window.studio.brief.height == 120.0
     write(row(station, "neck", "length").entry, "150 mm")
@@ -912,7 +906,7 @@ def point(station: MeasureStation, u: float, v: float) -> None:
                 QTest.keyClick(station.board, more if far > 0 else less, modifier)
 
 
-def test_a_figure_is_measured_with_keys_only(
+def test_figure_is_measured_with_keys_only(
     station: MeasureStation, qtbot: QtBot, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
 ) -> None:
     window = window_of(station)
@@ -995,7 +989,7 @@ def test_face_and_wire_are_reached_by_keys(station: MeasureStation) -> None:
     assert station.studio.figure and len(station.studio.figure.wires) == wires + 1
 
 
-def test_a_held_arrow_key_keeps_its_pace_and_does_not_run_on(
+def test_held_arrow_key_keeps_its_pace_and_does_not_run_on(
     station: MeasureStation, monkeypatch: pytest.MonkeyPatch
 ) -> None:
     from PyQt6.QtCore import QEvent
@@ -1023,7 +1017,7 @@ def test_a_held_arrow_key_keeps_its_pace_and_does_not_run_on(
     assert station.studio.undo_stack.count() - steps == 1
 
 
-def test_rows_still_to_be_laid_are_not_of_a_figure_that_is_gone(qtbot: QtBot) -> None:
+def test_rows_still_to_be_laid_are_not_of_figure_that_is_gone(qtbot: QtBot) -> None:
     studio, theme = EditorSession(), Theme()
     studio.take(load_demo(TOAD), None)
     rows = MeasureList(studio, theme, whole_figure=True)
@@ -1035,7 +1029,7 @@ def test_rows_still_to_be_laid_are_not_of_a_figure_that_is_gone(qtbot: QtBot) ->
     qtbot.waitUntil(lambda: len(rows.rows) > 8 and {r.effect.part for r in rows.rows} <= heron)
 
 
-def test_sizes_are_taken_from_what_was_copied_out_of_a_spreadsheet(
+def test_sizes_are_taken_from_what_was_copied_out_of_spreadsheet(
     station: MeasureStation, monkeypatch: pytest.MonkeyPatch
 ) -> None:
     window = window_of(station)
@@ -1073,9 +1067,7 @@ def test_sizes_are_taken_from_what_was_copied_out_of_a_spreadsheet(
     assert "No column" in window.message.text and window.studio.figure == again
 
 
-def test_any_part_comes_to_hand_from_the_tree_of_parts(
-    station: MeasureStation, qtbot: QtBot
-) -> None:
+def test_any_part_comes_to_hand_from_tree_of_parts(station: MeasureStation, qtbot: QtBot) -> None:
     studio, tree = station.studio, station.card.tree
     window_of(station).actions_["pane_3"].trigger()
     figure = studio.figure
@@ -1097,7 +1089,7 @@ def test_any_part_comes_to_hand_from_the_tree_of_parts(
     qtbot.waitUntil(lambda: "head" not in tree.items)
 
 
-def test_a_file_dialog_for_pictures_shows_them(qtbot: QtBot) -> None:
+def test_file_dialog_for_pictures_shows_them(qtbot: QtBot) -> None:
     parent = QWidget()
     qtbot.addWidget(parent)
     dialog = PictureDialog(parent, "The figure from the front", str(PICTURES))

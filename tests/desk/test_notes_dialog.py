@@ -43,7 +43,7 @@ def in_dialog(qtbot: QtBot, do: Callable[[NotesDialog], None]) -> None:
     QTimer.singleShot(50, found)
 
 
-def test_a_whole_list_typed_with_keys_is_on_the_table(window: Window, qtbot: QtBot) -> None:
+def test_whole_list_typed_with_keys_is_on_table(window: Window, qtbot: QtBot) -> None:
     def type_it(box: NotesDialog) -> None:
         qtbot.keyClicks(box.paper, OTTER.splitlines()[0])
         for line in OTTER.splitlines()[1:]:
@@ -82,7 +82,7 @@ def test_each_line_tells_what_it_was_read_as_and_asks_by_buttons(
     assert "60 60" in dialog.paper.toPlainText()
 
 
-def test_a_height_scales_and_a_pasted_list_is_read(
+def test_height_scales_and_pasted_list_is_read(
     dialog: NotesDialog, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
 ) -> None:
     clipboard = QGuiApplication.clipboard()
@@ -107,9 +107,7 @@ def test_a_height_scales_and_a_pasted_list_is_read(
     assert "none.txt" in dialog.under.text()
 
 
-def test_the_figure_on_the_table_is_changed_as_a_list_in_one_step(
-    window: Window, qtbot: QtBot
-) -> None:
+def test_figure_on_table_is_changed_as_list_in_one_step(window: Window, qtbot: QtBot) -> None:
     window.open_demo()
     studio = window.studio
     before = studio.figure

@@ -69,9 +69,7 @@ def drag(widget: QWidget, start: QPointF, end: QPointF) -> None:
     QTest.mouseRelease(widget, LEFT, pos=end.toPoint())
 
 
-def test_the_thread_runs_through_the_sittings(
-    station: OrderStation, window: Window, qtbot: QtBot
-) -> None:
+def test_thread_runs_through_sittings(station: OrderStation, window: Window, qtbot: QtBot) -> None:
     beads = station.long.beads
     assert station.sittings.calendar is not None
     titles = [row.title for row in beads._rows if row.title]
@@ -90,7 +88,7 @@ def test_the_thread_runs_through_the_sittings(
     assert window.thread_strip.at == 4
 
 
-def test_a_bead_is_pulled_to_where_it_may_go_and_undone(
+def test_bead_is_pulled_to_where_it_may_go_and_undone(
     station: OrderStation, window: Window, qtbot: QtBot
 ) -> None:
     plan = window.studio.plan
@@ -113,7 +111,7 @@ def test_a_bead_is_pulled_to_where_it_may_go_and_undone(
     assert keys(window) == before
 
 
-def test_a_refused_pull_names_the_rules_and_what_would_allow_it(
+def test_refused_pull_names_rules_and_what_would_allow_it(
     station: OrderStation, window: Window, qtbot: QtBot
 ) -> None:
     before = keys(window)
@@ -142,7 +140,7 @@ def test_a_refused_pull_names_the_rules_and_what_would_allow_it(
     )
 
 
-def test_the_sheet_tells_what_a_way_would_change_and_where_before_it_is_taken(
+def test_sheet_tells_what_way_would_change_and_where_before_it_is_taken(
     station: OrderStation, window: Window, qtbot: QtBot
 ) -> None:
     sheet = WaysSheet(station, window.studio, window.theme, window.darkroom)
@@ -178,7 +176,7 @@ def test_the_sheet_tells_what_a_way_would_change_and_where_before_it_is_taken(
     assert station.ways.text() == "How you work…" and keys(window).index("join:head") == joined
 
 
-def test_the_figure_stands_as_far_as_it_is_made(
+def test_figure_stands_as_far_as_it_is_made(
     station: OrderStation, window: Window, qtbot: QtBot
 ) -> None:
     plan = window.studio.plan
@@ -228,7 +226,7 @@ def test_every_sitting_has_its_row_and_tells_what_goes_on_in_it(
     window.grab()
 
 
-def test_a_step_that_another_size_does_not_have_is_told_of_no_more(
+def test_step_that_another_size_does_not_have_is_told_of_no_more(
     station: OrderStation, window: Window, qtbot: QtBot
 ) -> None:
     words = station.reasons._words
@@ -241,7 +239,7 @@ def test_a_step_that_another_size_does_not_have_is_told_of_no_more(
     qtbot.waitUntil(lambda: "round 2" not in words.text())
 
 
-def test_a_step_tells_its_wool_what_it_puts_on_and_what_waits_for_it(
+def test_step_tells_its_wool_what_it_puts_on_and_what_waits_for_it(
     station: OrderStation, window: Window
 ) -> None:
     order, words = keys(window), station.reasons._words
@@ -281,7 +279,7 @@ def week_of(
     station.free.click()
 
 
-def test_free_times_are_laid_by_hand_and_the_sittings_follow(
+def test_free_times_are_laid_by_hand_and_sittings_follow(
     station: OrderStation, window: Window, monkeypatch: pytest.MonkeyPatch
 ) -> None:
     def by_hand(week: Week) -> None:
@@ -323,7 +321,7 @@ def test_free_times_are_laid_by_keys_alone(
     assert "There are no free times" in station.reasons._words.text()
 
 
-def test_what_counts_changes_the_order_and_is_kept(
+def test_what_counts_changes_order_and_is_kept(
     station: OrderStation, window: Window, monkeypatch: pytest.MonkeyPatch
 ) -> None:
     light = lightness(window.studio.bench)
@@ -350,7 +348,7 @@ def test_what_counts_changes_the_order_and_is_kept(
 
 
 @pytest.mark.parametrize("demo", [TOAD, *([BADGER] if THOROUGH else ())])
-def test_made_from_the_first_step_to_the_last_with_a_stop_between(
+def test_made_from_first_step_to_last_with_stop_between(
     station: OrderStation, window: Window, qtbot: QtBot, demo: Path
 ) -> None:
     window.open_demo(demo)
@@ -397,7 +395,7 @@ def test_made_from_the_first_step_to_the_last_with_a_stop_between(
     assert any(e.what == "pace" for e in window.bench_desk.estimates)
 
 
-def test_the_steps_follow_the_needles_that_are_ticked(
+def test_steps_follow_needles_that_are_ticked(
     station: OrderStation, window: Window, qtbot: QtBot, monkeypatch: pytest.MonkeyPatch
 ) -> None:
     def tick(dialog: Tools) -> int:
@@ -430,7 +428,7 @@ def test_the_steps_follow_the_needles_that_are_ticked(
     assert "2 minutes" in station.make.words.toPlainText()
 
 
-def test_a_step_whose_card_lacks_a_number_says_so_and_the_others_go_on(
+def test_step_whose_card_lacks_number_says_so_and_others_go_on(
     station: OrderStation, window: Window, monkeypatch: pytest.MonkeyPatch
 ) -> None:
     monkeypatch.setattr(slots, "veils", lambda _: math.nan)
@@ -498,7 +496,7 @@ def test_each_step_shows_how_and_until_when_with_its_picture_at_once(
     assert make.now is not None and make.now.key == "join:head"
 
 
-def test_alike_steps_share_a_card_until_they_are_opened(
+def test_alike_steps_share_card_until_they_are_opened(
     station: OrderStation, window: Window, qtbot: QtBot
 ) -> None:
     make, ticks = station.make, [0.0]
@@ -588,7 +586,7 @@ def test_work_cards_and_calendar_are_written(
     assert (tmp_path / "c.ics").read_bytes().startswith(b"BEGIN:VCALENDAR")
 
 
-def test_a_part_taken_away_leaves_no_step_that_asks_for_it(window: Window) -> None:
+def test_part_taken_away_leaves_no_step_that_asks_for_it(window: Window) -> None:
     window.go_to(ORDER)
     steps = window.studio.plan.steps if window.studio.plan else ()
     old = next(step for step in steps if step.key == "core:tail:1")

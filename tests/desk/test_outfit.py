@@ -39,7 +39,7 @@ def test_fur_is_given_counted_and_undone(window: Window, ask: Ask, qtbot: QtBot)
     assert not window.studio.figure.by_id["head"].furs
 
 
-def test_a_part_becomes_clothing_and_the_order_follows(window: Window, ask: Ask) -> None:
+def test_part_becomes_clothing_and_order_follows(window: Window, ask: Ask) -> None:
     def knit(dialog: OutfitDialog) -> bool:
         assert "does not pass over the head" in dialog.told.text()
         choose(dialog.clothing.cloth, 0.40)
@@ -68,9 +68,7 @@ def test_a_part_becomes_clothing_and_the_order_follows(window: Window, ask: Ask)
     assert window.studio.figure.by_id["cape"].garment is None
 
 
-def test_the_root_is_no_clothing_and_what_is_given_up_changes_nothing(
-    window: Window, ask: Ask
-) -> None:
+def test_root_is_no_clothing_and_what_is_given_up_changes_nothing(window: Window, ask: Ask) -> None:
     before = window.studio.figure
 
     def look(dialog: OutfitDialog) -> bool:

@@ -55,9 +55,7 @@ def test_kinds_are_ticked_off_by_keys_and_remembered(dialog: PacketDialog, qtbot
     assert not dialog.print_.isEnabled() and dialog.told.text().startswith("Tick at least")
 
 
-def test_the_sheets_go_to_a_file_with_the_design_and_to_a_printer(
-    dialog: PacketDialog, tmp_path: Path
-) -> None:
+def test_sheets_go_to_file_with_design_and_to_printer(dialog: PacketDialog, tmp_path: Path) -> None:
     for kind in ("steps", "templates", "labels", "wool", "figure"):
         item = dialog.kinds.item(row_of(dialog, kind))
         assert item is not None
@@ -87,7 +85,7 @@ def test_no_printer_and_no_room_are_told_in_one_sentence(
     assert "p.pdf" in dialog.told.text() or "nowhere" in dialog.told.text()
 
 
-def test_a_packet_opens_as_a_design(dialog: PacketDialog, qtbot: QtBot, tmp_path: Path) -> None:
+def test_packet_opens_as_design(dialog: PacketDialog, qtbot: QtBot, tmp_path: Path) -> None:
     kept = tmp_path / "heron.pdf"
     assert dialog.save_to(kept)
     window = dialog.parent()
@@ -108,7 +106,7 @@ def test_closing_while_pages_are_laid_out_leaves_nothing_behind(
     assert made._laying is not None and made._laying.stop.is_set() and made._background.is_idle
 
 
-def test_a_pattern_for_others_is_laid_out_at_several_heights(
+def test_pattern_for_others_is_laid_out_at_several_heights(
     dialog: PacketDialog, qtbot: QtBot
 ) -> None:
     others = dialog.others

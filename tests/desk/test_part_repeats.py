@@ -12,7 +12,7 @@ from bambola.desk.shell.window import Window
 from bambola.desk.stations.measure.row import RowDialog
 
 
-def test_a_row_is_made_of_a_part_by_keys_and_taken_back(
+def test_row_is_made_of_part_by_keys_and_taken_back(
     window: Window, qtbot: QtBot, monkeypatch: pytest.MonkeyPatch
 ) -> None:
     window.go_to(MEASURE)
@@ -51,7 +51,7 @@ def test_what_bears_others_has_no_row_and_says_why(
     assert len(heard) == 2 and "only" in heard[0] and "sits on the head" in heard[1]
 
 
-def test_furrows_become_a_step_with_a_card(window: Window, monkeypatch: pytest.MonkeyPatch) -> None:
+def test_furrows_become_step_with_card(window: Window, monkeypatch: pytest.MonkeyPatch) -> None:
     window.go_to(MEASURE)
     monkeypatch.setattr(QInputDialog, "getInt", lambda *_: (3, True))
     window.studio.selection.take_part("paw")

@@ -43,7 +43,7 @@ def pull(station: MeasureStation, name: str, by: QPoint) -> None:
     QTest.mouseRelease(station.board, LEFT, pos=at + by)
 
 
-def test_a_stretch_is_laid_and_pulled_by_its_beads(station: MeasureStation) -> None:
+def test_stretch_is_laid_and_pulled_by_its_beads(station: MeasureStation) -> None:
     station.chips.buttons[NEW["stretch"]].click()
     (place,) = places(station)
     assert isinstance(place.where, Band) and place.wool is not None

@@ -119,7 +119,7 @@ def test_parts_are_proposed_agreed_with_by_keys_and_undone(
     assert "nothing of the figure is drawn" in window.message.text
 
 
-def test_the_maker_says_what_it_is_like_and_thinks_again(
+def test_maker_says_what_it_is_like_and_thinks_again(
     doll: tuple[Window, MeasureStation], qtbot: QtBot
 ) -> None:
     window, station = doll
@@ -163,7 +163,7 @@ def test_what_is_no_part_goes_and_what_sat_on_it_stays(
     assert not slip.isVisible() and set(studio.figure.by_id) == set(left)  # type: ignore[union-attr]
 
 
-def test_looking_for_parts_is_called_off_and_asks_for_a_picture(
+def test_looking_for_parts_is_called_off_and_asks_for_picture(
     doll: tuple[Window, MeasureStation], qtbot: QtBot
 ) -> None:
     window, station = doll
@@ -231,9 +231,7 @@ def test_strokes_join_and_cut_while_parts_are_agreed_with(
     assert station.line.regroups
 
 
-def test_a_line_across_a_part_is_a_ring_round_it(
-    new_window: Callable[[], Window], qtbot: QtBot
-) -> None:
+def test_line_across_part_is_ring_round_it(new_window: Callable[[], Window], qtbot: QtBot) -> None:
     window = new_window()
     studio, station = window.studio, window.measure_station
     studio.take(load_demo(HERON), None)
@@ -280,7 +278,7 @@ def test_names_stand_beside_picture_and_undo_keeps_buttons(
     assert station.step == SHAPE  # a click picks a part
 
 
-def test_another_figure_is_not_asked_about_what_was_proposed_of_the_last(
+def test_another_figure_is_not_asked_about_what_was_proposed_of_last(
     doll: tuple[Window, MeasureStation], qtbot: QtBot
 ) -> None:
     window, station = doll

@@ -69,7 +69,7 @@ def opened(monkeypatch: pytest.MonkeyPatch, use: object) -> None:
     monkeypatch.setattr(RescueBox, "exec", run)
 
 
-def test_a_digit_passes_a_check_and_again_fails_it(pad: MakeView, qtbot: QtBot) -> None:
+def test_digit_passes_check_and_again_fails_it(pad: MakeView, qtbot: QtBot) -> None:
     key = pad.now.key if pad.now else ""
     came = []
     for _ in range(4):
@@ -110,7 +110,7 @@ def test_what_is_wrong_is_told_by_keys_and_what_was_done_is_kept(
     assert told[0].startswith("too long and too thin: Turn the wire’s end back")
 
 
-def test_a_part_is_taken_over_as_it_is_and_undone(
+def test_part_is_taken_over_as_it_is_and_undone(
     pad: MakeView, qtbot: QtBot, monkeypatch: pytest.MonkeyPatch
 ) -> None:
     studio = pad.studio
@@ -142,7 +142,7 @@ def test_a_part_is_taken_over_as_it_is_and_undone(
     assert studio.plan.part("arm").to_mm == pytest.approx(plan.part("arm").to_mm)
 
 
-def test_what_is_wanted_at_a_step_is_what_it_says_to_stop_at(pad: MakeView) -> None:
+def test_what_is_wanted_at_step_is_what_it_says_to_stop_at(pad: MakeView) -> None:
     plan, bench = pad.studio.plan, pad.studio.bench
     assert plan is not None
     for step in plan.steps:
@@ -162,7 +162,7 @@ def test_what_is_wanted_at_a_step_is_what_it_says_to_stop_at(pad: MakeView) -> N
             )
 
 
-def test_a_round_that_others_follow_is_not_taken_over(
+def test_round_that_others_follow_is_not_taken_over(
     window: Window, monkeypatch: pytest.MonkeyPatch
 ) -> None:
     window.studio.set_height(300.0)  # a head of two rounds
@@ -203,7 +203,7 @@ def test_bad_readings_are_told_and_nothing_is_lost(
     assert pad.making.mended == before.mended
 
 
-def test_the_last_entry_at_the_pad_is_taken_back(pad: MakeView, qtbot: QtBot) -> None:
+def test_last_entry_at_pad_is_taken_back(pad: MakeView, qtbot: QtBot) -> None:
     key = pad.now.key if pad.now else ""
     qtbot.keyClick(pad, Qt.Key.Key_1)
     qtbot.keyClick(pad, Qt.Key.Key_2)
@@ -266,7 +266,7 @@ def test_sittings_begin_with_what_is_not_done(pad: MakeView, window: Window) -> 
     assert other is not None and other.sittings[0].pieces[0].n == 1
 
 
-def test_a_weight_from_the_scale_and_sizes_from_the_caliper_make_the_advice(
+def test_weight_from_scale_and_sizes_from_caliper_make_advice(
     pad: MakeView, monkeypatch: pytest.MonkeyPatch
 ) -> None:
     studio = pad.studio
@@ -291,7 +291,7 @@ def test_a_weight_from_the_scale_and_sizes_from_the_caliper_make_the_advice(
     pad.ask_rescue()
 
 
-def test_a_colour_that_ran_out_is_told_by_how_much_and_what_is_like_it(
+def test_colour_that_ran_out_is_told_by_how_much_and_what_is_like_it(
     pad: MakeView, monkeypatch: pytest.MonkeyPatch
 ) -> None:
     studio, plan = pad.studio, pad.studio.plan
@@ -326,7 +326,7 @@ def test_a_colour_that_ran_out_is_told_by_how_much_and_what_is_like_it(
     pad.ask_rescue()
 
 
-def test_every_symptom_has_a_picture_of_its_own(pad: MakeView) -> None:
+def test_every_symptom_has_picture_of_its_own(pad: MakeView) -> None:
     assert MARKS.keys() == SYMPTOM_BY_ID.keys()
     seen = set()
     for symptom in MARKS:
@@ -342,7 +342,7 @@ def test_every_symptom_has_a_picture_of_its_own(pad: MakeView) -> None:
     assert len(seen) == len(MARKS)
 
 
-def test_a_size_that_was_read_and_is_right_is_kept_with_its_step(
+def test_size_that_was_read_and_is_right_is_kept_with_its_step(
     pad: MakeView, monkeypatch: pytest.MonkeyPatch
 ) -> None:
     studio = pad.studio
@@ -364,7 +364,7 @@ def test_a_size_that_was_read_and_is_right_is_kept_with_its_step(
     assert "Kept:" not in pad.words.toPlainText()
 
 
-def test_a_window_that_is_killed_in_make_comes_back_to_its_last_entry(
+def test_window_that_is_killed_in_make_comes_back_to_its_last_entry(
     qtbot: QtBot, tmp_path: Path
 ) -> None:
     def started() -> Window:
@@ -395,7 +395,7 @@ def test_a_window_that_is_killed_in_make_comes_back_to_its_last_entry(
         window.close()
 
 
-def test_a_piece_is_read_off_its_picture_and_the_picture_is_kept(
+def test_piece_is_read_off_its_picture_and_picture_is_kept(
     tmp_path: Path, qtbot: QtBot, monkeypatch: pytest.MonkeyPatch
 ) -> None:
     """A folder is watched that a telephone fills; what it shows stands in the boxes, with what to do; a
@@ -444,7 +444,7 @@ def test_a_piece_is_read_off_its_picture_and_the_picture_is_kept(
     window.close()
 
 
-def test_the_finished_figure_is_judged_by_its_picture(
+def test_finished_figure_is_judged_by_its_picture(
     pad: MakeView, tmp_path: Path, qtbot: QtBot, monkeypatch: pytest.MonkeyPatch
 ) -> None:
     plan = pad.studio.plan

@@ -48,9 +48,7 @@ def height(window: Window) -> float:
     return window.studio.plan.to_height_mm
 
 
-def test_pulling_the_flag_changes_every_number_while_the_hand_moves(
-    window: Window, qtbot: QtBot
-) -> None:
+def test_pulling_flag_changes_every_number_while_hand_moves(window: Window, qtbot: QtBot) -> None:
     card, header = window.resize_station.card, window.header
     before = card._sizes.words[0]
     pull(window, 175.0, release=False)
@@ -76,7 +74,7 @@ def test_one_pull_is_one_undo_and_redo(window: Window) -> None:
     assert height(window) == pytest.approx(180.0, abs=1.0)
 
 
-def test_typing_a_height_in_the_makers_words(window: Window, qtbot: QtBot) -> None:
+def test_typing_height_in_makers_words(window: Window, qtbot: QtBot) -> None:
     table = window.resize_station.table
     table.setFocus()
     qtbot.keyClick(table, Qt.Key.Key_Return)
@@ -98,7 +96,7 @@ def test_typing_a_height_in_the_makers_words(window: Window, qtbot: QtBot) -> No
         ("0", "above zero"),
     ],
 )
-def test_a_height_that_cannot_be_is_refused_in_words(
+def test_height_that_cannot_be_is_refused_in_words(
     window: Window, qtbot: QtBot, typed: str, says: str
 ) -> None:
     window.type_height()
@@ -108,7 +106,7 @@ def test_a_height_that_cannot_be_is_refused_in_words(
     assert says in window.message.text and height(window) == pytest.approx(220.0)
 
 
-def test_keys_nudge_the_flag_and_turn_the_figures(window: Window, qtbot: QtBot) -> None:
+def test_keys_nudge_flag_and_turn_figures(window: Window, qtbot: QtBot) -> None:
     table = window.resize_station.table
     table.setFocus()
     qtbot.keyClick(table, Qt.Key.Key_Up)
@@ -150,7 +148,7 @@ def part_point(window: Window, figure: str, part: str) -> QPoint:
 
 
 @pytest.mark.parametrize(("figure", "part"), [(NEW, "foot"), (OLD, "body"), (NEW, "cape")])
-def test_clicking_a_part_brings_its_sizes_wool_and_wire_to_hand(
+def test_clicking_part_brings_its_sizes_wool_and_wire_to_hand(
     window: Window, qtbot: QtBot, figure: str, part: str
 ) -> None:
     qtbot.mouseClick(window.resize_station.table, LEFT, pos=part_point(window, figure, part))
@@ -164,14 +162,14 @@ def test_clicking_a_part_brings_its_sizes_wool_and_wire_to_hand(
     assert "stays in the figure" in rows[0].told()
 
 
-def test_the_eyes_of_the_head_are_on_its_card(window: Window) -> None:
+def test_eyes_of_head_are_on_its_card(window: Window) -> None:
     (row,) = window.resize_station.card.findChildren(FittingRow)
     assert row.accessibleName() == "Eyes, 7.9 mm would match, +2 %, 2 × 8 mm, buy 2"
     window.studio.selection.take_part("body")
     assert not window.resize_station.card._fittings
 
 
-def test_the_card_of_what_is_bought_tells_its_size_and_no_wool(window: Window) -> None:
+def test_card_of_what_is_bought_tells_its_size_and_no_wool(window: Window) -> None:
     window.studio.selection.take_part("muffler")
     card = window.resize_station.card
     assert card._made.text() == "bought" and card._bundles.isHidden()
@@ -182,7 +180,7 @@ def test_the_card_of_what_is_bought_tells_its_size_and_no_wool(window: Window) -
     window.grab()
 
 
-def test_a_core_that_vanishes_is_told_on_the_card_and_asks_for_no_wool(window: Window) -> None:
+def test_core_that_vanishes_is_told_on_card_and_asks_for_no_wool(window: Window) -> None:
     card = window.resize_station.card
     for height, alone in ((220.0, False), (60.0, True)):
         window.studio.set_height(height)
@@ -193,7 +191,7 @@ def test_a_core_that_vanishes_is_told_on_the_card_and_asks_for_no_wool(window: W
         assert len(rows) == (1 if alone else 2) and not any("take 0 g" in row for row in rows)
 
 
-def test_dragging_on_a_figure_turns_it_and_keeps_the_part(window: Window) -> None:
+def test_dragging_on_figure_turns_it_and_keeps_part(window: Window) -> None:
     table = window.resize_station.table
     start = part_point(window, NEW, "body")
     QTest.mousePress(table, LEFT, pos=start)
@@ -203,7 +201,7 @@ def test_dragging_on_a_figure_turns_it_and_keeps_the_part(window: Window) -> Non
     assert table.camera.turn == pytest.approx(312.0) and window.studio.selection.part == "head"
 
 
-def test_a_question_is_answered_changed_and_undone(window: Window, qtbot: QtBot) -> None:
+def test_question_is_answered_changed_and_undone(window: Window, qtbot: QtBot) -> None:
     qtbot.mouseClick(window.header.badge, LEFT)
     slips = window.resize_station.slips
     buttons = {b.text(): b for b in slips.findChildren(QPushButton)}
@@ -221,7 +219,7 @@ def test_a_question_is_answered_changed_and_undone(window: Window, qtbot: QtBot)
     assert window.studio.brief.answers == {} and window.header.badge.text() == "1 thing to decide"
 
 
-def test_what_becomes_of_an_answer_is_read_under_the_hand(window: Window, qtbot: QtBot) -> None:
+def test_what_becomes_of_answer_is_read_under_hand(window: Window, qtbot: QtBot) -> None:
     window.open_demo(HERON)
     slips = window.resize_station.slips
     slips._taken([n.code for n in slips.slips()].index("thin-limb:leg"), "")
@@ -242,7 +240,7 @@ def test_what_becomes_of_an_answer_is_read_under_the_hand(window: Window, qtbot:
     assert slips._shown and slips._shown.code != "thin-limb:leg"  # the next question has come
 
 
-def test_holding_a_part_keeps_its_size_and_the_height(window: Window, qtbot: QtBot) -> None:
+def test_holding_part_keeps_its_size_and_height(window: Window, qtbot: QtBot) -> None:
     qtbot.mouseClick(window.resize_station.card._hold, LEFT)
     plan = window.studio.plan
     assert plan and plan.part("head").to_mm == plan.part("head").from_mm
@@ -251,7 +249,7 @@ def test_holding_a_part_keeps_its_size_and_the_height(window: Window, qtbot: QtB
     assert window.studio.plan and window.studio.plan.scale == pytest.approx(220 / 140, rel=1e-6)
 
 
-def test_a_pull_with_a_part_held_shows_the_height_at_once_and_the_plan_follows(
+def test_pull_with_part_held_shows_height_at_once_and_plan_follows(
     window: Window, qtbot: QtBot, tmp_path: Path
 ) -> None:
     studio, table = window.studio, window.resize_station.table
@@ -280,7 +278,7 @@ def test_a_pull_with_a_part_held_shows_the_height_at_once_and_the_plan_follows(
     assert studio.brief.height == 251.0
 
 
-def test_a_pull_to_where_no_plan_is_leaves_the_last_one_and_says_why(
+def test_pull_to_where_no_plan_is_leaves_last_one_and_says_why(
     window: Window, qtbot: QtBot
 ) -> None:
     studio = window.studio
@@ -290,7 +288,7 @@ def test_a_pull_to_where_no_plan_is_leaves_the_last_one_and_says_why(
     assert "mm" in told.args[0] and studio.height_mm == pytest.approx(220.0)
 
 
-def test_a_flag_pulled_beyond_what_can_be_made_goes_back_to_the_plan(
+def test_flag_pulled_beyond_what_can_be_made_goes_back_to_plan(
     window: Window, qtbot: QtBot
 ) -> None:
     studio, table = window.studio, window.resize_station.table
@@ -309,7 +307,7 @@ def test_a_flag_pulled_beyond_what_can_be_made_goes_back_to_the_plan(
     assert table.layout_.spots[NEW].right == pytest.approx(reach)
 
 
-def test_a_size_is_bounded_right_where_it_is_shown(window: Window, qtbot: QtBot) -> None:
+def test_size_is_bounded_right_where_it_is_shown(window: Window, qtbot: QtBot) -> None:
     window.studio.selection.take_part("paw")
     sizes = window.resize_station.card._sizes
     sizes.setFocus()
@@ -327,7 +325,7 @@ def test_a_size_is_bounded_right_where_it_is_shown(window: Window, qtbot: QtBot)
     qtbot.waitUntil(lambda: sizes.words[1][2].startswith("was "))
 
 
-def test_units_change_in_the_header_and_on_the_card(window: Window) -> None:
+def test_units_change_in_header_and_on_card(window: Window) -> None:
     window.actions_["length_in"].trigger()
     window.actions_["mass_oz"].trigger()
     assert "8\u00a011/16 in" in window.header._told.text()
@@ -339,7 +337,7 @@ def test_units_change_in_the_header_and_on_the_card(window: Window) -> None:
     )
 
 
-def test_the_order_is_walked_by_keys_and_explains_itself(window: Window, qtbot: QtBot) -> None:
+def test_order_is_walked_by_keys_and_explains_itself(window: Window, qtbot: QtBot) -> None:
     window.actions_["station_5"].trigger()
     station = window.order_station
     beads = station.long.beads
@@ -355,7 +353,7 @@ def test_the_order_is_walked_by_keys_and_explains_itself(window: Window, qtbot: 
 
 
 @pytest.mark.parametrize("station", range(5))
-def test_everything_that_takes_the_focus_is_named(window: Window, station: int) -> None:
+def test_everything_that_takes_focus_is_named(window: Window, station: int) -> None:
     window.go_to(station)
     found = 0
     for widget in window.findChildren(QWidget):
@@ -371,7 +369,7 @@ def test_everything_that_takes_the_focus_is_named(window: Window, station: int) 
     assert found > 5
 
 
-def test_a_day_of_changes_is_undone_to_its_beginning_without_keeping_every_plan(
+def test_day_of_changes_is_undone_to_its_beginning_without_keeping_every_plan(
     window: Window,
 ) -> None:
     studio = window.studio

@@ -15,7 +15,7 @@ pytestmark = pytest.mark.skipif(not IS_THERE, reason="there is no X server or me
 
 
 @pytest.mark.parametrize("language", some(languages(), 1))
-def test_the_badger_is_made_ready_by_names_and_roles_alone(tmp_path: Path, language: str) -> None:
+def test_badger_is_made_ready_by_names_and_roles_alone(tmp_path: Path, language: str) -> None:
     say = catalogue_of(language).gettext
     with reading(tmp_path, language) as reader:
         reader.find("push button", say("Look at the badger")).press()

@@ -26,9 +26,7 @@ def splitter(window: Window) -> Splitter:
     return window.wool_station.splitter
 
 
-def test_the_newest_wish_is_followed_and_the_older_one_ended(
-    splitter: Splitter, qtbot: QtBot
-) -> None:
+def test_newest_wish_is_followed_and_older_one_ended(splitter: Splitter, qtbot: QtBot) -> None:
     hard, easy = "lichen", "weld"
     splitter.choose(hard)
     assert not splitter.is_idle and splitter.found is None
@@ -38,7 +36,7 @@ def test_the_newest_wish_is_followed_and_the_older_one_ended(
     assert set(splitter.trees()) == {easy}
 
 
-def test_a_search_is_ended_and_says_so(splitter: Splitter, window: Window, qtbot: QtBot) -> None:
+def test_search_is_ended_and_says_so(splitter: Splitter, window: Window, qtbot: QtBot) -> None:
     splitter.choose("lichen")
     assert window.wool_station.stop.isEnabled()
     splitter.cancel()
@@ -56,7 +54,7 @@ def test_a_search_is_ended_and_says_so(splitter: Splitter, window: Window, qtbot
     assert splitter.found.hank_g != pytest.approx(before.hank_g)
 
 
-def test_a_wool_that_is_gone_gives_way_to_the_heaviest(
+def test_wool_that_is_gone_gives_way_to_heaviest(
     splitter: Splitter, window: Window, qtbot: QtBot
 ) -> None:
     splitter.choose("weld")
@@ -74,7 +72,7 @@ def test_a_wool_that_is_gone_gives_way_to_the_heaviest(
         ((), None, "nothing"),
     ],
 )
-def test_the_job_answers_in_lines(
+def test_job_answers_in_lines(
     monkeypatch: pytest.MonkeyPatch, capsys: pytest.CaptureFixture[str], wanted: tuple[WantedPortion, ...],
     hank: float | None, says: str,
 ) -> None:  # fmt: skip

@@ -43,7 +43,7 @@ def draw(box: StrokesDialog, view: Sight, points: list[tuple[float, float]]) -> 
     QTest.mouseRelease(picture, Qt.MouseButton.LeftButton, pos=end)
 
 
-def test_strokes_by_mouse_make_the_figure(dialog: StrokesDialog, qtbot: QtBot) -> None:
+def test_strokes_by_mouse_make_figure(dialog: StrokesDialog, qtbot: QtBot) -> None:
     names = list(dict.fromkeys(name for _, name, _ in STROKES))
     assert "Name a part" in dialog.headline.text() and not dialog.take.isEnabled()
     dialog.name.setText(", ".join(names))

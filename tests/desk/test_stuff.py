@@ -16,7 +16,7 @@ from bambola.desk.stations.wool.materials import COLUMNS, MaterialsDialog
 from tests.desk.outfits import Ask, choose
 
 
-def test_a_part_becomes_cloth_clay_a_hollow_and_wool_again(window: Window, ask: Ask) -> None:
+def test_part_becomes_cloth_clay_hollow_and_wool_again(window: Window, ask: Ask) -> None:
     def cloth(dialog: OutfitDialog) -> None:
         choose(dialog.stuff.of, "cotton")
         assert not dialog.fur.isVisible() and "Its coat" in dialog.told.text()
@@ -107,7 +107,7 @@ def test_materials_are_counted_changed_and_refused(window: Window) -> None:
     dialog.close()
 
 
-def test_a_base_is_made_thicker(window: Window, monkeypatch: pytest.MonkeyPatch) -> None:
+def test_base_is_made_thicker(window: Window, monkeypatch: pytest.MonkeyPatch) -> None:
     def run(dialog: BentDialog) -> int:
         dialog.foot.setValue(2.0)
         return 1

@@ -70,7 +70,7 @@ def test_both_figures_stand_whole_and_apart_at_one_scale(
 
 
 @pytest.mark.parametrize("scale", [1.0, 1.5, 2.0])
-def test_the_flag_stands_at_its_height_and_reads_back(
+def test_flag_stands_at_its_height_and_reads_back(
     bench: Bench, badger: Document, scale: float
 ) -> None:
     plan = make_plan(badger.figure, badger.brief, bench)
@@ -81,7 +81,7 @@ def test_the_flag_stands_at_its_height_and_reads_back(
     assert layout.flag(0).left() > layout.tape.right()
 
 
-def test_the_scale_stays_while_the_flag_is_pulled_down(bench: Bench, badger: Document) -> None:
+def test_scale_stays_while_flag_is_pulled_down(bench: Bench, badger: Document) -> None:
     at = {h: make_plan(badger.figure, badger.brief.at(h), bench) for h in (220.0, 150.0)}
     before = layout_of(at[220.0], badger.figure, (900, 560), Camera())
     held = layout_of(at[150.0], badger.figure, (900, 560), Camera(), least=before.range_mm)
@@ -91,7 +91,7 @@ def test_the_scale_stays_while_the_flag_is_pulled_down(bench: Bench, badger: Doc
 
 @pytest.mark.parametrize("part", ["head", "body", "foot", "paw", "nose", "cape"])
 @pytest.mark.parametrize("camera", CAMERAS)
-def test_a_dimension_line_is_as_long_as_it_says(
+def test_dimension_line_is_as_long_as_it_says(
     bench: Bench, badger: Document, part: str, camera: Camera
 ) -> None:
     placement = make_plan(badger.figure, badger.brief, bench).solids.placement
@@ -104,16 +104,14 @@ def test_a_dimension_line_is_as_long_as_it_says(
         assert line.clear >= 0
 
 
-def test_a_measure_seen_end_on_has_no_line() -> None:
+def test_measure_seen_end_on_has_no_line() -> None:
     placement = place(arm_on_post())
     front = {line.measure for line in part_dimensions(placement, "arm", Camera())}
     side = {line.measure for line in part_dimensions(placement, "arm", Camera(turn=90))}
     assert "length" in front and "length" not in side
 
 
-def test_a_line_that_would_cross_other_parts_lies_on_its_own(
-    bench: Bench, badger: Document
-) -> None:
+def test_line_that_would_cross_other_parts_lies_on_its_own(bench: Bench, badger: Document) -> None:
     placement = make_plan(badger.figure, badger.brief, bench).solids.placement
     lines = {line.measure: line for line in part_dimensions(placement, "body", Camera())}
     assert lines["width"].across and not lines["height"].across
@@ -170,7 +168,7 @@ def greys(room: QWidget, widget: QWidget) -> np.ndarray:
 
 
 @pytest.mark.parametrize("dyes", [LIGHT, DARK], ids=["light", "dark"])
-def test_edges_and_signs_are_seen_and_what_has_the_focus_without_its_hue(
+def test_edges_and_signs_are_seen_and_what_has_focus_without_its_hue(
     dyes: Dyes, qtbot: QtBot
 ) -> None:
     for seen in (dyes.rim, dyes.weld, dyes.ink):

@@ -15,7 +15,7 @@ from tests.said import BOTH_UNITS, strays
 
 
 @pytest.mark.parametrize("unit", BOTH_UNITS if THOROUGH else ["in"])
-def test_no_station_nor_dialog_tells_a_quantity_in_the_other_units(
+def test_no_station_nor_dialog_tells_quantity_in_other_units(
     window: Window, qtbot: QtBot, unit: str
 ) -> None:
     window.studio.set_units(BOTH_UNITS[unit][0])

@@ -61,7 +61,7 @@ def test_resizing_with_keys_only(
     assert window.studio.brief.height == pytest.approx(250.0)
 
 
-def test_resizing_with_the_mouse_only(
+def test_resizing_with_mouse_only(
     window: Window, qtbot: QtBot, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
 ) -> None:
     path = tmp_path / "mouse.bambola.json"
@@ -99,9 +99,7 @@ def test_tab_goes_round_everything_that_can_be_used(window: Window, qtbot: QtBot
     assert wanted <= met and len(wanted) > 15
 
 
-def test_double_click_on_the_flag_opens_it_and_escape_gives_up(
-    window: Window, qtbot: QtBot
-) -> None:
+def test_double_click_on_flag_opens_it_and_escape_gives_up(window: Window, qtbot: QtBot) -> None:
     table = window.resize_station.table
     QTest.mouseDClick(table, LEFT, pos=flag_at(window))
     assert table._entry.isVisible()
@@ -111,7 +109,7 @@ def test_double_click_on_the_flag_opens_it_and_escape_gives_up(
     assert window.studio.undo_stack.count() == 0
 
 
-def test_no_two_actions_share_a_key_and_all_have_words(window: Window) -> None:
+def test_no_two_actions_share_key_and_all_have_words(window: Window) -> None:
     deeds = window.actions_.deeds
     keys = [deed.keys for deed in deeds if deed.keys]
     assert len(keys) == len(set(keys))
@@ -119,7 +117,7 @@ def test_no_two_actions_share_a_key_and_all_have_words(window: Window) -> None:
     assert len({deed.name for deed in deeds}) == len(deeds)
 
 
-def test_an_answer_that_no_longer_fits_is_asked_again(window: Window) -> None:
+def test_answer_that_no_longer_fits_is_asked_again(window: Window) -> None:
     window.studio.set_height(100.0)
     window.studio.answer("eye-size:eye", "3")
     assert window.studio.plan and window.studio.plan.fittings[0].use_mm == 3
@@ -128,7 +126,7 @@ def test_an_answer_that_no_longer_fits_is_asked_again(window: Window) -> None:
     assert question.answer is None and question.is_open
 
 
-def test_enter_presses_the_button_in_hand_as_space_does(window: Window) -> None:
+def test_enter_presses_button_in_hand_as_space_does(window: Window) -> None:
     button = window.resize_station.views.buttons["side"]
     window.activateWindow()
     for key in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
@@ -146,7 +144,7 @@ def test_enter_presses_the_button_in_hand_as_space_does(window: Window) -> None:
         assert make.at == at
 
 
-def test_the_page_of_keys_is_no_taller_than_its_window(window: Window) -> None:
+def test_page_of_keys_is_no_taller_than_its_window(window: Window) -> None:
     seen = []
 
     def look() -> None:
@@ -162,7 +160,7 @@ def test_the_page_of_keys_is_no_taller_than_its_window(window: Window) -> None:
     assert seen == [(True, True)]
 
 
-def test_a_page_is_made_when_its_station_is_first_gone_to_and_knows_what_was_done(
+def test_page_is_made_when_its_station_is_first_gone_to_and_knows_what_was_done(
     window: Window,
 ) -> None:
     assert [window.pages.has(i) for i in range(5)] == [False, True, False, False, False]

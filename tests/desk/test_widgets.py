@@ -36,7 +36,7 @@ from tests.figures import ball, figure_of, one_ball
 LEFT = Qt.MouseButton.LeftButton
 
 
-def test_words_of_a_flow_break_where_the_line_is_full(qtbot: QtBot) -> None:
+def test_words_of_flow_break_where_line_is_full(qtbot: QtBot) -> None:
     holder = QWidget()
     qtbot.addWidget(holder)
     flow = FlowLayout(holder)
@@ -61,7 +61,7 @@ def test_words_of_a_flow_break_where_the_line_is_full(qtbot: QtBot) -> None:
     assert flow.count() == 0
 
 
-def test_a_refusal_stays_and_good_news_goes_by_itself(qtbot: QtBot) -> None:
+def test_refusal_stays_and_good_news_goes_by_itself(qtbot: QtBot) -> None:
     strip = MessageStrip(Theme())
     qtbot.addWidget(strip)
     strip.say("That cannot be.", serious=True)
@@ -72,7 +72,7 @@ def test_a_refusal_stays_and_good_news_goes_by_itself(qtbot: QtBot) -> None:
     assert not strip.isVisible() and strip.text == ""
 
 
-def test_only_the_newest_wish_for_a_picture_is_followed(qtbot: QtBot) -> None:
+def test_only_newest_wish_for_picture_is_followed(qtbot: QtBot) -> None:
     room = RenderQueue({"core-batt": "#dddddd"})
     made: list[RenderResult] = []
     room.developed.connect(lambda _, it: made.append(it))
@@ -84,7 +84,7 @@ def test_only_the_newest_wish_for_a_picture_is_followed(qtbot: QtBot) -> None:
     room.close()
 
 
-def test_the_walk_along_the_thread_selects_its_parts(window: Window, qtbot: QtBot) -> None:
+def test_walk_along_thread_selects_its_parts(window: Window, qtbot: QtBot) -> None:
     strip = window.thread_strip
     QTest.mouseClick(strip.cloth, LEFT, pos=QPoint(strip.width() - 40, 24))
     assert strip.at >= 54 and window.studio.selection.part == "head"
@@ -110,7 +110,7 @@ def test_the_walk_along_the_thread_selects_its_parts(window: Window, qtbot: QtBo
     assert f"{len(strip.steps)} of {len(strip.steps)}" in strip.accessibleDescription()
 
 
-def test_the_shelf_holds_every_wool_however_narrow(window: Window) -> None:
+def test_shelf_holds_every_wool_however_narrow(window: Window) -> None:
     shelf = window.resize_station.shelf
     for width in (900, 420, 200, 90):
         shelf.resize(width, 62)
@@ -124,7 +124,7 @@ def test_the_shelf_holds_every_wool_however_narrow(window: Window) -> None:
         )
 
 
-def test_the_shelf_bears_a_figure_that_is_all_wire(window: Window) -> None:
+def test_shelf_bears_figure_that_is_all_wire(window: Window) -> None:
     ends = [Node(id="a", part="body", along=0.0), Node(id="b", part="body", along=1.0)]
     figure = with_wire(one_ball(3.0), ends, "Wire")
     thick = figure.wires[0].replaced(diameter=3.0)
@@ -145,7 +145,7 @@ def test_every_slip_can_be_leafed_through(window: Window, qtbot: QtBot) -> None:
     assert slips.slips()[0].is_open
 
 
-def test_the_badge_counts_what_waits_as_the_marks_do(window: Window, qtbot: QtBot) -> None:
+def test_badge_counts_what_waits_as_marks_do(window: Window, qtbot: QtBot) -> None:
     """It said "1 thing to decide" beside two open marks, and "nothing" where the figure falls over."""
     badge, slips = window.header.badge, window.resize_station.slips
     ball_, foot = one_ball(40.0).parts[0], ball(70.0)
@@ -158,7 +158,7 @@ def test_the_badge_counts_what_waits_as_the_marks_do(window: Window, qtbot: QtBo
         assert open_ and badge.text().startswith(f"{len(open_)} thing"), height
 
 
-def test_a_slip_folds_where_there_is_little_room(window: Window, qtbot: QtBot) -> None:
+def test_slip_folds_where_there_is_little_room(window: Window, qtbot: QtBot) -> None:
     slips = window.resize_station.slips
     assert slips._holder.isVisible()
     window.theme.set(scale=2.0)
@@ -167,7 +167,7 @@ def test_a_slip_folds_where_there_is_little_room(window: Window, qtbot: QtBot) -
     assert slips._holder.isVisible()
 
 
-def test_what_is_seen_takes_on_a_new_look_at_once_and_the_rest_when_it_is_shown(
+def test_what_is_seen_takes_on_new_look_at_once_and_rest_when_it_is_shown(
     window: Window,
 ) -> None:
     hidden, shown = window.wool_station, window.resize_station
@@ -182,7 +182,7 @@ def test_what_is_seen_takes_on_a_new_look_at_once_and_the_rest_when_it_is_shown(
 
 
 @pytest.mark.parametrize("scale", some(TEXT_SCALES, 3))
-def test_nothing_is_pushed_out_of_the_window_by_large_text(
+def test_nothing_is_pushed_out_of_window_by_large_text(
     window: Window, qtbot: QtBot, scale: float
 ) -> None:
     window.theme.set(scale=scale)
@@ -213,7 +213,7 @@ def test_nothing_is_pushed_out_of_the_window_by_large_text(
                     assert bar.rect().contains(button.geometry()), button.text()
 
 
-def test_the_pan_stands_beside_its_number_where_there_is_little_height(
+def test_pan_stands_beside_its_number_where_there_is_little_height(
     window: Window, qtbot: QtBot
 ) -> None:
     window.theme.set(scale=1.5)
@@ -248,7 +248,7 @@ def test_settings_survive_what_others_wrote_into_them(tmp_path: Path) -> None:
     assert settings.recent[0] == "/designs/11.json"
 
 
-def test_a_curtain_shows_the_designs_last_picture(
+def test_curtain_shows_designs_last_picture(
     qtbot: QtBot, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
 ) -> None:
     monkeypatch.setattr(
@@ -285,7 +285,7 @@ def test_a_curtain_shows_the_designs_last_picture(
     assert window.isVisible() and over.size() == window.size()
 
 
-def test_the_curtain_waits_for_no_sums() -> None:
+def test_curtain_waits_for_no_sums() -> None:
     code = (
         "import sys; from bambola.desk.shell.app import raise_curtain, DEMO;"
         "print(sorted({'pydantic', 'numpy', 'manifold3d', 'embreex', 'scipy'} & set(sys.modules)))"
@@ -294,7 +294,7 @@ def test_the_curtain_waits_for_no_sums() -> None:
     assert done.stdout.strip() == "[]"
 
 
-def test_the_application_starts_and_pictures_itself(tmp_path: Path) -> None:
+def test_application_starts_and_pictures_itself(tmp_path: Path) -> None:
     shot = tmp_path / "shot.png"
     command = [sys.executable, "-m", "bambola.desk.shell.app", "--demo", "--screenshot", str(shot)]
     environment = {
@@ -307,7 +307,7 @@ def test_the_application_starts_and_pictures_itself(tmp_path: Path) -> None:
     assert image.width() >= 600 and image.height() >= 500
 
 
-def test_closing_in_the_middle_of_drawing_is_no_trouble(
+def test_closing_in_middle_of_drawing_is_no_trouble(
     new_window: Callable[[], Window], badger: Document
 ) -> None:
     window = new_window()
@@ -319,7 +319,7 @@ def test_closing_in_the_middle_of_drawing_is_no_trouble(
     assert window.darkroom.is_idle or not window.isVisible()
 
 
-def test_an_error_nobody_caught_is_written_down_and_told(
+def test_error_nobody_caught_is_written_down_and_told(
     qtbot: QtBot, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
 ) -> None:
     told: list[str] = []

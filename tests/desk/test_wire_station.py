@@ -43,7 +43,7 @@ def click(widget: object, at: QPointF) -> None:
     QTest.mouseClick(widget, Qt.MouseButton.LeftButton, pos=at.toPoint())  # type: ignore[arg-type]
 
 
-def test_the_arrow_keys_walk_every_wire_to_its_end_and_on_to_the_next(station: WireStation) -> None:
+def test_arrow_keys_walk_every_wire_to_its_end_and_on_to_next(station: WireStation) -> None:
     walk, ghost = station.walk, station.ghost
     ghost.setFocus()
     seen = []
@@ -62,7 +62,7 @@ def test_the_arrow_keys_walk_every_wire_to_its_end_and_on_to_the_next(station: W
     assert node_words("knee-l") == "left knee" and node_words("rump") == "rump"
 
 
-def test_strands_gauge_and_pose_by_keys_change_the_plan_and_are_undone(
+def test_strands_gauge_and_pose_by_keys_change_plan_and_are_undone(
     station: WireStation,
 ) -> None:
     studio, walk, ghost = station.studio, station.walk, station.ghost
@@ -130,7 +130,7 @@ def test_schools_are_compared_and_taken_by_keys_and_mouse(
     assert studio.plan.wire_school == "drawn"  # type: ignore[union-attr]
 
 
-def test_by_mouse_a_bone_is_taken_and_its_limb_bent(station: WireStation, qtbot: QtBot) -> None:
+def test_by_mouse_bone_is_taken_and_its_limb_bent(station: WireStation, qtbot: QtBot) -> None:
     ghost, walk, studio = station.ghost, station.walk, station.studio
     wire = next(w for w in walk.wires if w.id == "arms")
     a, b = ghost.place_of(wire.points_mm[6]), ghost.place_of(wire.points_mm[7])
@@ -148,7 +148,7 @@ def test_by_mouse_a_bone_is_taken_and_its_limb_bent(station: WireStation, qtbot:
     assert placement.nodes["wrist-l"][0] == pytest.approx(wire.points_mm[1][0], abs=1e-6)
 
 
-def test_stock_and_loops_are_chosen_on_the_card(
+def test_stock_and_loops_are_chosen_on_card(
     station: WireStation, monkeypatch: pytest.MonkeyPatch
 ) -> None:
     card, walk, studio = station.card, station.walk, station.studio
@@ -181,7 +181,7 @@ def test_stock_and_loops_are_chosen_on_the_card(
     assert "leads wire through" in refusals[-1] and studio.undo_stack.count() == edits
 
 
-def test_the_ruler_shows_each_wire_and_true_size_is_true(station: WireStation) -> None:
+def test_ruler_shows_each_wire_and_true_size_is_true(station: WireStation) -> None:
     station.show_face(RULER)
     rulers = station.ruler.rulers
     rulers.setFocus()
@@ -198,7 +198,7 @@ def test_the_ruler_shows_each_wire_and_true_size_is_true(station: WireStation) -
     assert rulers.minimumWidth() >= longest * rulers.px_per_mm()
 
 
-def test_on_the_ground_the_verdict_follows_the_wish_and_joins_can_be_walked(
+def test_on_ground_verdict_follows_wish_and_joins_can_be_walked(
     station: WireStation,
 ) -> None:
     station.show_face(GROUND)
@@ -223,7 +223,7 @@ def test_on_the_ground_the_verdict_follows_the_wish_and_joins_can_be_walked(
     assert studio.selection.part == "head"
 
 
-def test_a_hanging_figure_is_told_where_its_loop_goes(window: Window) -> None:
+def test_hanging_figure_is_told_where_its_loop_goes(window: Window) -> None:
     window.studio.take(Document(figure=pendulum(), brief=Brief(height=40)), None)
     window.go_to(WIRE)
     station = window.wire_station
@@ -257,7 +257,7 @@ def test_figures_without_bones_are_told_how_to_get_them(window: Window) -> None:
     assert window.studio.undo_stack.count() == 0
 
 
-def test_the_herons_questions_are_answered_where_its_wire_is(window: Window) -> None:
+def test_herons_questions_are_answered_where_its_wire_is(window: Window) -> None:
     window.open_demo(HERON)
     window.go_to(WIRE)
     station, studio = window.wire_station, window.studio
@@ -270,7 +270,7 @@ def test_the_herons_questions_are_answered_where_its_wire_is(window: Window) -> 
     station.grab()
 
 
-def test_bend_strips_are_written_from_the_window(
+def test_bend_strips_are_written_from_window(
     window: Window, qtbot: QtBot, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
 ) -> None:
     where = tmp_path / "strips.pdf"

@@ -69,7 +69,7 @@ class Scale:
 
 
 @pytest.mark.parametrize("demo", [TOAD, *([BADGER] if THOROUGH else ())])
-def test_a_figure_is_weighed_out_with_an_unplugging_in_the_middle(
+def test_figure_is_weighed_out_with_unplugging_in_middle(
     station: WoolStation, window: Window, qtbot: QtBot, demo: Path
 ) -> None:
     window.open_demo(demo)
@@ -114,7 +114,7 @@ def test_a_figure_is_weighed_out_with_an_unplugging_in_the_middle(
         )
 
 
-def test_the_pan_by_keys_alone(station: WoolStation, window: Window, qtbot: QtBot) -> None:
+def test_pan_by_keys_alone(station: WoolStation, window: Window, qtbot: QtBot) -> None:
     station.show_face(PAN)
     scale, hand, pan = Scale(station, qtbot), station.hand, station.pan
     hand.take(hand.every[0].key)
@@ -139,7 +139,7 @@ def test_the_pan_by_keys_alone(station: WoolStation, window: Window, qtbot: QtBo
     assert "More than" in pan.accessibleDescription()
 
 
-def test_without_a_scale_a_weight_is_typed(
+def test_without_scale_weight_is_typed(
     station: WoolStation, window: Window, monkeypatch: pytest.MonkeyPatch
 ) -> None:
     station.show_face(PAN)
@@ -153,7 +153,7 @@ def test_without_a_scale_a_weight_is_typed(
     assert (len(hand.done) == 1 and "lots" in window.message.text) or window.message.isVisible()
 
 
-def test_everything_lies_on_the_table_at_one_scale(station: WoolStation, window: Window) -> None:
+def test_everything_lies_on_table_at_one_scale(station: WoolStation, window: Window) -> None:
     station.show_face(TABLE)
     cloth, plan = station.table.cloth, window.studio.plan
     assert plan is not None
@@ -194,7 +194,7 @@ def test_portions_come_to_hand_by_mouse_and_keys(
     assert told and not any(told)
 
 
-def test_true_size_is_measured_against_a_card(station: WoolStation, window: Window) -> None:
+def test_true_size_is_measured_against_card(station: WoolStation, window: Window) -> None:
     dialog = ScreenDialog(station, window.theme, window.true_size)
     dialog.held.pull_to(20 + CARD_MM[0] * 5.0)
     dialog.accept()
@@ -209,7 +209,7 @@ def test_true_size_is_measured_against_a_card(station: WoolStation, window: Wind
     assert window.wire_station.ruler.rulers._screen.is_measured(station)
 
 
-def test_a_tree_is_drawn_for_every_colour_that_is_chosen(
+def test_tree_is_drawn_for_every_colour_that_is_chosen(
     station: WoolStation, window: Window, qtbot: QtBot
 ) -> None:
     window.open_demo(HERON)
@@ -232,7 +232,7 @@ def test_a_tree_is_drawn_for_every_colour_that_is_chosen(
     assert set(splitter.trees()) == set(chosen)
 
 
-def test_the_shelf_is_counted_and_what_is_short_is_told(
+def test_shelf_is_counted_and_what_is_short_is_told(
     station: WoolStation, window: Window, qtbot: QtBot
 ) -> None:
     station.show_face(SHELF)
@@ -258,7 +258,7 @@ def test_the_shelf_is_counted_and_what_is_short_is_told(
     assert boards.wool is not None and boards.wool.id != "woad"
 
 
-def test_a_swatch_teaches_and_undo_still_fits_the_new_bench(
+def test_swatch_teaches_and_undo_still_fits_new_bench(
     station: WoolStation, window: Window, monkeypatch: pytest.MonkeyPatch
 ) -> None:
     studio = window.studio
@@ -295,7 +295,7 @@ def test_a_swatch_teaches_and_undo_still_fits_the_new_bench(
     assert desk.records[0].aside and studio.plan.part("body").portions[0].pieces == 0
 
 
-def test_a_piece_is_mended_and_logged(station: WoolStation, window: Window, qtbot: QtBot) -> None:
+def test_piece_is_mended_and_logged(station: WoolStation, window: Window, qtbot: QtBot) -> None:
     station.show_face(TABLE)
     station.hand.take(next(w.key for w in station.hand.every if w.part == "body"))
     card, now = station.card, station.hand.now
@@ -337,7 +337,7 @@ def test_a_piece_is_mended_and_logged(station: WoolStation, window: Window, qtbo
     assert len(window.bench_desk.records) == 2 and window.message.isVisible()
 
 
-def test_a_window_closed_in_the_middle_of_the_work_ends_quietly(
+def test_window_closed_in_middle_of_work_ends_quietly(
     station: WoolStation, window: Window, qtbot: QtBot
 ) -> None:
     station.show_face(PAN)

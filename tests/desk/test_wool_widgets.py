@@ -56,7 +56,7 @@ def line() -> Iterator[tuple[int, str]]:
         os.close(end)
 
 
-def test_the_shelf_shows_what_is_needed_first_and_tells_each_heap(
+def test_shelf_shows_what_is_needed_first_and_tells_each_heap(
     stocked: WoolStation, qtbot: QtBot
 ) -> None:
     boards = stocked.shelf.boards
@@ -97,9 +97,7 @@ def test_scraps_that_do_not_felt_are_of_no_use(
     assert window.bench_desk.base.wool_by_id["scraps"].form == "batt"
 
 
-def test_what_would_do_instead_and_the_price_are_on_the_slip(
-    stocked: WoolStation, window: Window
-) -> None:
+def test_what_would_do_instead_and_price_are_on_slip(stocked: WoolStation, window: Window) -> None:
     slip, desk = stocked.slip, window.bench_desk
     assert slip._list.text().splitlines() == [
         "1 × 25 g Woad teal, 3.60 €", "2 × Eyes, 8 mm", "at least 3.60 €",
@@ -116,7 +114,7 @@ def test_what_would_do_instead_and_the_price_are_on_the_slip(
     )
 
 
-def test_weighed_wool_goes_off_the_shelf_and_back(stocked: WoolStation, window: Window) -> None:
+def test_weighed_wool_goes_off_shelf_and_back(stocked: WoolStation, window: Window) -> None:
     hand, slip = stocked.hand, stocked.slip
     first = next(w for w in hand.every if w.portion.wool == "madder")
     hand.take(first.key)
@@ -135,7 +133,7 @@ def test_weighed_wool_goes_off_the_shelf_and_back(stocked: WoolStation, window: 
     assert not stocked.weigher.strike_last() or hand.done == {}
 
 
-def test_a_record_that_looks_like_a_slip_is_marked(stocked: WoolStation, window: Window) -> None:
+def test_record_that_looks_like_slip_is_marked(stocked: WoolStation, window: Window) -> None:
     desk = window.bench_desk
     for n, density in enumerate((0.11, 0.105, 0.115, 0.108, 1.1)):
         desk.add_record(
@@ -158,7 +156,7 @@ def test_a_record_that_looks_like_a_slip_is_marked(stocked: WoolStation, window:
     assert not any("slip" in row.text() for row in stocked.wool_card.rows)
 
 
-def test_the_screen_is_measured_by_keys_and_with_a_ruler(
+def test_screen_is_measured_by_keys_and_with_ruler(
     station: WoolStation, window: Window, qtbot: QtBot
 ) -> None:
     dialog = ScreenDialog(station, window.theme, window.true_size)
@@ -181,7 +179,7 @@ def test_the_screen_is_measured_by_keys_and_with_a_ruler(
     assert held.scale == 40.0
 
 
-def test_a_spoilt_screen_size_is_not_believed(tmp_path: object, window: Window) -> None:
+def test_spoilt_screen_size_is_not_believed(tmp_path: object, window: Window) -> None:
     for wrong in ("many", 0.0, 900.0):
         window.settings._store.setValue("screens/left", wrong)
         assert window.settings.screen_px_per_mm("left") is None
@@ -190,7 +188,7 @@ def test_a_spoilt_screen_size_is_not_believed(tmp_path: object, window: Window) 
     assert again.screen_px_per_mm("left") == 5.5
 
 
-def test_the_pan_follows_a_real_line_and_tells_another_device(
+def test_pan_follows_real_line_and_tells_another_device(
     station: WoolStation, window: Window, qtbot: QtBot, line: tuple[int, str]
 ) -> None:
     station.show_face(PAN)
@@ -212,7 +210,7 @@ def test_the_pan_follows_a_real_line_and_tells_another_device(
     assert station.weigher.words.startswith("Connect a scale")
 
 
-def test_the_scale_menu_offers_ports_and_refuses_what_is_none(
+def test_scale_menu_offers_ports_and_refuses_what_is_none(
     station: WoolStation, window: Window, monkeypatch: pytest.MonkeyPatch
 ) -> None:
     menu = QMenu()
@@ -226,7 +224,7 @@ def test_the_scale_menu_offers_ports_and_refuses_what_is_none(
     assert "cannot be opened" in window.message.text and not station.scale.link.is_open
 
 
-def test_a_portion_in_the_queue_is_taken_by_the_mouse(
+def test_portion_in_queue_is_taken_by_mouse(
     station: WoolStation, window: Window, qtbot: QtBot
 ) -> None:
     station.show_face(PAN)
@@ -240,7 +238,7 @@ def test_a_portion_in_the_queue_is_taken_by_the_mouse(
 
 
 @pytest.mark.parametrize(("high", "scale"), [(800, 1.0), (700, 1.5), (700, 2.0)])
-def test_number_and_words_of_the_scale_have_room_at_any_size_of_text(
+def test_number_and_words_of_scale_have_room_at_any_size_of_text(
     station: WoolStation, window: Window, high: int, scale: float
 ) -> None:
     window.theme.set(scale=scale)
@@ -256,7 +254,7 @@ def test_number_and_words_of_the_scale_have_room_at_any_size_of_text(
     assert (queue.height() > 0) == (scale == 1) and (radius > 0) == (scale < 2)
 
 
-def test_so_little_that_no_lump_is_torn_for_it_is_a_pinch(
+def test_so_little_that_no_lump_is_torn_for_it_is_pinch(
     station: WoolStation, window: Window
 ) -> None:
     station.show_face(TABLE)
@@ -271,7 +269,7 @@ def test_so_little_that_no_lump_is_torn_for_it_is_a_pinch(
     assert "pull off a pinch that fingers roll to" in station.weigher.said
 
 
-def test_cards_speak_the_makers_units(station: WoolStation, window: Window) -> None:
+def test_cards_speak_makers_units(station: WoolStation, window: Window) -> None:
     station.show_face(TABLE)
     station.hand.take(next(w.key for w in station.hand.every if w.part == "body"))
     window.studio.set_units(Units("in", "oz", 16))
@@ -293,7 +291,7 @@ def test_cards_speak_the_makers_units(station: WoolStation, window: Window) -> N
     )
 
 
-def test_a_blend_says_how_to_mix_it(stocked: WoolStation, window: Window) -> None:
+def test_blend_says_how_to_mix_it(stocked: WoolStation, window: Window) -> None:
     stocked.show_face(TABLE)
     desk = window.bench_desk
     desk.put_wool(desk.base.wool_by_id["badger-grey"].replaced(grams=0.0))
@@ -306,7 +304,7 @@ def test_a_blend_says_how_to_mix_it(stocked: WoolStation, window: Window) -> Non
     assert not any(t.wool == "badger-grey" and t.buy_g > 0 for t in plan.wools)
 
 
-def test_the_whole_shelf_is_typed_and_shopping_follows_shop_by_shop(
+def test_whole_shelf_is_typed_and_shopping_follows_shop_by_shop(
     stocked: WoolStation, window: Window, qtbot: QtBot, monkeypatch: pytest.MonkeyPatch
 ) -> None:
     """Wool, eyes, wire, cloth, needles and glue in one table, by keys; what is short is told under its shop

@@ -45,7 +45,7 @@ def _is_there(number: int) -> bool:
     return True
 
 
-def test_a_process_plans_the_same_refuses_in_the_same_words_and_ends_after_a_rest(
+def test_process_plans_same_refuses_in_same_words_and_ends_after_rest(
     planning: WorkerProcess, monkeypatch: pytest.MonkeyPatch
 ) -> None:
     bench, figure, brief = default_bench(), load_demo().figure, load_demo().brief
@@ -82,7 +82,7 @@ def test_a_process_plans_the_same_refuses_in_the_same_words_and_ends_after_a_res
     assert planning.number is None and not _is_there(again)
 
 
-def test_a_pull_is_planned_apart_for_whatever_is_open_and_here_once_that_process_is_killed(
+def test_pull_is_planned_apart_for_whatever_is_open_and_here_once_that_process_is_killed(
     planning: WorkerProcess, qtbot: QtBot
 ) -> None:
     studio = EditorSession(apart=planning)
@@ -108,7 +108,7 @@ def test_a_pull_is_planned_apart_for_whatever_is_open_and_here_once_that_process
     studio.close()
 
 
-def test_a_change_is_planned_apart_and_the_next_act_of_a_hand_finds_it_made(
+def test_change_is_planned_apart_and_next_act_of_hand_finds_it_made(
     planning: WorkerProcess, qtbot: QtBot
 ) -> None:
     document = load_demo(BADGER)

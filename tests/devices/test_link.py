@@ -42,7 +42,7 @@ def caliper() -> Iterator[Caliper]:
     made.off()
 
 
-def test_the_shipped_program_is_heard_and_missed(link: DeviceLink, qtbot: QtBot) -> None:
+def test_shipped_program_is_heard_and_missed(link: DeviceLink, qtbot: QtBot) -> None:
     program = subprocess.Popen(
         [sys.executable, "-m", "bambola.devices.simulated_caliper", "--plain"],
         stdin=subprocess.PIPE, stdout=subprocess.PIPE, stderr=subprocess.PIPE, text=True,
@@ -63,7 +63,7 @@ def test_the_shipped_program_is_heard_and_missed(link: DeviceLink, qtbot: QtBot)
     assert program.wait(5) == 0
 
 
-def test_a_computer_without_serial_ports_says_so_in_one_sentence(
+def test_computer_without_serial_ports_says_so_in_one_sentence(
     link: DeviceLink, monkeypatch: pytest.MonkeyPatch
 ) -> None:
     monkeypatch.setitem(sys.modules, "PyQt6.QtSerialPort", None)  # as where its library is missing
@@ -73,7 +73,7 @@ def test_a_computer_without_serial_ports_says_so_in_one_sentence(
     assert "cannot be used on this computer" in said and "typed in" in said
 
 
-def test_rubbish_is_told_once_and_the_link_goes_on(
+def test_rubbish_is_told_once_and_link_goes_on(
     link: DeviceLink, caliper: Caliper, qtbot: QtBot
 ) -> None:
     heard = Heard(link)
@@ -85,7 +85,7 @@ def test_rubbish_is_told_once_and_the_link_goes_on(
     assert len(heard.troubles) == 1 and "cannot be read" in heard.troubles[0]
 
 
-def test_a_silent_device_is_given_up_without_a_hang(link: DeviceLink, qtbot: QtBot) -> None:
+def test_silent_device_is_given_up_without_hang(link: DeviceLink, qtbot: QtBot) -> None:
     master, slave = pty.openpty()
     tty.setraw(slave)
     heard = Heard(link)
@@ -110,7 +110,7 @@ def test_another_device_is_not_used(link: DeviceLink, qtbot: QtBot, hello: str) 
     os.close(slave)
 
 
-def test_a_port_that_is_not_there_is_refused_in_words(link: DeviceLink) -> None:
+def test_port_that_is_not_there_is_refused_in_words(link: DeviceLink) -> None:
     heard = Heard(link)
     assert not link.open("/dev/no-such-port")
     assert heard.troubles[0].startswith("/dev/no-such-port: the caliper cannot be opened")
@@ -129,7 +129,7 @@ def test_another_can_be_opened_while_one_is_open(
     other.off()
 
 
-def test_of_readings_that_come_faster_than_they_are_taken_the_last_is_taken(
+def test_of_readings_that_come_faster_than_they_are_taken_last_is_taken(
     link: DeviceLink, caliper: Caliper, qtbot: QtBot
 ) -> None:
     heard = Heard(link)
@@ -146,7 +146,7 @@ def test_of_readings_that_come_faster_than_they_are_taken_the_last_is_taken(
     assert time.monotonic() - start < 5 and len(heard.readings) < 40
 
 
-def test_a_weight_from_a_caliper_is_not_taken_for_a_length(link: DeviceLink, qtbot: QtBot) -> None:
+def test_weight_from_caliper_is_not_taken_for_length(link: DeviceLink, qtbot: QtBot) -> None:
     master, slave = pty.openpty()
     tty.setraw(slave)
     heard = Heard(link)

@@ -22,13 +22,13 @@ from tests.effort import examples
 
 
 @given(st.integers(0, 999_999_999), st.floats(0, 1999))
-def test_a_reading_is_understood_as_it_was_sent(number: int, mm: float) -> None:
+def test_reading_is_understood_as_it_was_sent(number: int, mm: float) -> None:
     said = understand(reading_line(number, mm).strip().encode())
     assert isinstance(said, Reading) and said.number == number
     assert said.value == pytest.approx(mm, abs=0.0051)
 
 
-def test_the_documented_lines_mean_what_the_document_says() -> None:
+def test_documented_lines_mean_what_document_says() -> None:
     assert understand(b"HELLO caliper 1") == Hello("caliper", 1)
     assert understand(b"ALIVE") == Alive()
     text = "READ 17 23.41 mm"
@@ -51,14 +51,14 @@ def test_the_documented_lines_mean_what_the_document_says() -> None:
         (b"", "no reading"),
     ],
 )
-def test_a_line_that_is_no_reading_says_why(line: bytes, why: str) -> None:
+def test_line_that_is_no_reading_says_why(line: bytes, why: str) -> None:
     said = understand(line)
     assert isinstance(said, Rubbish) and why in said.why
 
 
 @examples(200)
 @given(st.binary(max_size=200))
-def test_rubbish_never_becomes_a_reading_or_an_error(data: bytes) -> None:
+def test_rubbish_never_becomes_reading_or_error(data: bytes) -> None:
     for said in LineSplitter().feed(data + b"\n"):
         assert not isinstance(said, Reading)
 
@@ -75,14 +75,14 @@ def test_lines_are_put_together_however_they_are_chopped(
     assert [h.number for h in heard if isinstance(h, Reading)] == list(range(len(values)))
 
 
-def test_an_endless_line_is_dropped_and_the_next_is_read() -> None:
+def test_endless_line_is_dropped_and_next_is_read() -> None:
     splitter = LineSplitter()
     heard = splitter.feed(b"z" * 5000)
     assert len(heard) == 1 and isinstance(heard[0], Rubbish)
     assert splitter.feed(b"\n" + reading_line(1, 5).encode()) == [Reading(1, 5.0, "mm")]
 
 
-def test_a_bounced_button_counts_once_and_a_new_device_counts_anew() -> None:
+def test_bounced_button_counts_once_and_new_device_counts_anew() -> None:
     repeats = Repeats()
     assert repeats.is_new(Reading(1, 5.0, "mm"))
     assert not repeats.is_new(Reading(1, 5.0, "mm"))

@@ -27,7 +27,7 @@ from bambola.devices.simulated import show_at_hand
 
 
 @given(st.floats(-500, 5000), st.sampled_from(["steady", "moving", "over"]), st.integers(0, 3))
-def test_a_weight_comes_over_the_line_as_it_was(grams: float, state: str, places: int) -> None:
+def test_weight_comes_over_line_as_it_was(grams: float, state: str, places: int) -> None:
     (said,) = LineSplitter().feed(weight_line(grams, state, places).encode())
     assert isinstance(said, Weight) and said.state == state
     assert said.grams == pytest.approx(grams, abs=0.51 * 10**-places)
@@ -38,7 +38,7 @@ def test_a_weight_comes_over_the_line_as_it_was(grams: float, state: str, places
     ["WEIGHT 1.0 g steady", "WEIGHT 1e9 g steady 00", "WEIGHT 1.0 kg steady 12", "WEIGHT nan g over 00",
      "RANGE 0 500 g 00", "RANGE 10 1 g 00", "WEIGHT 900000.0 g steady 00"],
 )  # fmt: skip
-def test_a_spoilt_weight_is_never_taken(text: str) -> None:
+def test_spoilt_weight_is_never_taken(text: str) -> None:
     for line in (text, f"{text.rpartition(' ')[0]} {checksum(text.rpartition(' ')[0])}"):
         assert isinstance(understand(line.encode()), Rubbish)
     good = weight_line(12.3, "steady").strip().encode()
@@ -48,7 +48,7 @@ def test_a_spoilt_weight_is_never_taken(text: str) -> None:
     assert understand(range_line(0.01, 200).strip().encode()) == Range(0.01, 200.0)
 
 
-def test_the_shipped_scale_settles_overloads_and_is_missed(qtbot: QtBot) -> None:
+def test_shipped_scale_settles_overloads_and_is_missed(qtbot: QtBot) -> None:
     program = subprocess.Popen(
         [sys.executable, "-m", "bambola.devices.simulated_scale", "--plain", "--capacity", "50"],
         stdin=subprocess.PIPE, stdout=subprocess.PIPE, stderr=subprocess.PIPE, text=True,
@@ -85,7 +85,7 @@ def test_the_shipped_scale_settles_overloads_and_is_missed(qtbot: QtBot) -> None
     program.wait(20)
 
 
-def test_a_simulated_device_stays_over_the_window_it_is_used_with(qtbot: QtBot) -> None:
+def test_simulated_device_stays_over_window_it_is_used_with(qtbot: QtBot) -> None:
     """It covered the portions, and was gone behind the window at the first press there."""
     window = QWidget()
     qtbot.addWidget(window)

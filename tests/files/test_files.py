@@ -56,7 +56,7 @@ def test_what_is_no_plain_file_is_refused_at_once(tmp_path: Path, make, says: st
     assert "\n" not in said and len(said) < 300 and said.encode()
 
 
-def test_a_file_is_read_up_to_its_limit(tmp_path: Path) -> None:
+def test_file_is_read_up_to_its_limit(tmp_path: Path) -> None:
     path = tmp_path / "whole"
     path.write_bytes(b"x" * 3_000_000)
     assert read_regular(path, 3_000_000, "a design") == b"x" * 3_000_000
@@ -64,7 +64,7 @@ def test_a_file_is_read_up_to_its_limit(tmp_path: Path) -> None:
         read_regular(path, 2_999_999, "a design")
 
 
-def test_a_link_stays_a_link_and_permissions_stay_what_they_were(tmp_path: Path) -> None:
+def test_link_stays_link_and_permissions_stay_what_they_were(tmp_path: Path) -> None:
     (tmp_path / "real").mkdir()
     real, link = tmp_path / "real" / "design.json", tmp_path / "link.json"
     real.write_text("old")
@@ -85,7 +85,7 @@ def test_a_link_stays_a_link_and_permissions_stay_what_they_were(tmp_path: Path)
     assert sorted(p.name for p in tmp_path.iterdir()) == ["fresh", "link.json", "real"]
 
 
-def test_where_second_names_are_refused_the_previous_version_is_copied(
+def test_where_second_names_are_refused_previous_version_is_copied(
     tmp_path: Path, monkeypatch: pytest.MonkeyPatch
 ) -> None:
     def refuse(*_: object) -> None:
@@ -99,7 +99,7 @@ def test_where_second_names_are_refused_the_previous_version_is_copied(
     assert len(list(tmp_path.iterdir())) == 2
 
 
-def test_the_longest_names_can_be_saved_and_no_pipe_is_replaced(tmp_path: Path) -> None:
+def test_longest_names_can_be_saved_and_no_pipe_is_replaced(tmp_path: Path) -> None:
     longest = tmp_path / ("x" * 255)
     for text in (b"1", b"2"):
         write_whole(longest, text, keep_previous=True)
@@ -110,7 +110,7 @@ def test_the_longest_names_can_be_saved_and_no_pipe_is_replaced(tmp_path: Path) 
 
 
 @pytest.mark.parametrize("fails", ["write", "fsync", "replace"])
-def test_a_full_disk_leaves_what_was_there(
+def test_full_disk_leaves_what_was_there(
     tmp_path: Path, monkeypatch: pytest.MonkeyPatch, fails: str
 ) -> None:
     path = tmp_path / "design.json"

@@ -46,7 +46,7 @@ def trap(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> Path:
     return sprung
 
 
-def test_every_kind_of_helper_ignores_the_current_folder(
+def test_every_kind_of_helper_ignores_current_folder(
     trap: Path, tmp_path: Path, qtbot: QtBot
 ) -> None:
     picture = tmp_path / "p.png"
@@ -84,7 +84,7 @@ def test_every_kind_of_helper_ignores_the_current_folder(
     assert not trap.exists(), trap.read_text()
 
 
-def test_commands_and_window_ignore_the_current_folder(trap: Path, tmp_path: Path) -> None:
+def test_commands_and_window_ignore_current_folder(trap: Path, tmp_path: Path) -> None:
     packet, shot = tmp_path / "good.pdf", tmp_path / "w.png"
     for command in (
         ["bambola", "packet", str(TOAD), "--pages", "cover", "-o", str(packet)],

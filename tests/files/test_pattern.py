@@ -57,7 +57,7 @@ def test_closed_outlines_are_pieces_at_true_size(tmp_path: Path, head: str, mm: 
     assert 0.85 * cut < solid.volume() <= 1.01 * cut
 
 
-def test_a_piece_becomes_a_part_that_is_felted(tmp_path: Path) -> None:
+def test_piece_becomes_part_that_is_felted(tmp_path: Path) -> None:
     bench = default_bench()
     bird = next(plan.figure for plan in body_plans() if plan.figure.id == "bird")
     _, ear = (PatternOutline(*piece) for piece in read_pattern(saved(tmp_path / "p.svg", PIECES)))
@@ -95,7 +95,7 @@ SLOW = ("bomb", "many")
 
 
 @pytest.mark.parametrize("kind", [k for k in HOSTILE if THOROUGH or k not in SLOW])
-def test_what_is_no_pattern_is_refused_in_a_sentence_and_soon(kind: str, tmp_path: Path) -> None:
+def test_what_is_no_pattern_is_refused_in_sentence_and_soon(kind: str, tmp_path: Path) -> None:
     began = time.monotonic()
     with pytest.raises(FileRefusedError) as told:
         read_pattern(saved(tmp_path / "p.svg", HOSTILE[kind]))
@@ -103,7 +103,7 @@ def test_what_is_no_pattern_is_refused_in_a_sentence_and_soon(kind: str, tmp_pat
     assert time.monotonic() - began < PATIENCE_S + 5
 
 
-def test_of_a_drawing_of_hundreds_the_largest_are_taken(tmp_path: Path) -> None:
+def test_of_drawing_of_hundreds_largest_are_taken(tmp_path: Path) -> None:
     many = "".join(f"<rect width='3' height='{4 + n % 90}'/>" for n in range(300))
     found = read_pattern(saved(tmp_path / "p.svg", many))
     assert len(found) == MOST_PIECES and PatternOutline(*found[0]).size[1] == pytest.approx(93 / 2)

@@ -45,7 +45,7 @@ def row(*cells: str) -> str:
     return f"<table:table-row>{''.join(cells)}</table:table-row>"
 
 
-def test_a_spreadsheet_and_the_same_table_as_text_say_the_same(tmp_path: Path) -> None:
+def test_spreadsheet_and_same_table_as_text_say_same(tmp_path: Path) -> None:
     rows = row(WORD.format("Part"), WORD.format("Length"), WORD.format("Width (cm)"))
     empty = '<table:table-cell table:number-columns-repeated="16000"/>'
     rows += row(empty) + row(
@@ -61,7 +61,7 @@ def test_a_spreadsheet_and_the_same_table_as_text_say_the_same(tmp_path: Path) -
     assert found[0].sizes == pytest.approx({"length": 42.625, "width": 31.0})
 
 
-def test_a_sheet_of_parts_is_read_as_notes(tmp_path: Path) -> None:
+def test_sheet_of_parts_is_read_as_notes(tmp_path: Path) -> None:
     rows = row(*map(WORD.format, ("Part", "Number", "Width", "Height")))
     rows += row(WORD.format("Body"), *map(NUMBER.format, (1, 70, 92)))
     rows += row(WORD.format("Ears"), *map(NUMBER.format, (2, 7, 9)))
@@ -70,7 +70,7 @@ def test_a_sheet_of_parts_is_read_as_notes(tmp_path: Path) -> None:
     assert [(entry.count, entry.kind) for entry in notes.entries] == [(1, "body"), (2, "ear")]
 
 
-def test_what_is_no_spreadsheet_or_made_to_harm_is_refused_in_a_sentence(tmp_path: Path) -> None:
+def test_what_is_no_spreadsheet_or_made_to_harm_is_refused_in_sentence(tmp_path: Path) -> None:
     entities = '<!DOCTYPE x [<!ENTITY a "aaaaaaaaaa">]>' + HEAD.partition("?>")[2]
     hostile = [
         saved(tmp_path / "entities.ods", row(WORD.format("&a;")), entities),
@@ -136,7 +136,7 @@ def _packed(rows: str) -> bytes:
 @pytest.mark.parametrize(
     ("name", "data", "told"), some(_hostile_tables(), 20), ids=lambda one: str(one)[:12]
 )
-def test_hostile_tables_are_refused_in_a_sentence_or_read(
+def test_hostile_tables_are_refused_in_sentence_or_read(
     name: str, data: bytes, told: str, tmp_path: Path
 ) -> None:
     path = tmp_path / name

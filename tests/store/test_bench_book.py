@@ -37,7 +37,7 @@ def counted(book: BenchBook, wool: str, grams: float) -> None:
     book.change_bench(now, now.with_wool(now.wool_by_id[wool].replaced(grams=grams)))
 
 
-def test_a_bench_comes_back_as_it_was_put(path: Path) -> None:
+def test_bench_comes_back_as_it_was_put(path: Path) -> None:
     start = default_bench()
     assert BenchBook(path, start).bench() == start
     changed = start.replaced(scale_g=0.01, currency="kr", beginner=True).with_wool(
@@ -91,7 +91,7 @@ def test_records_are_kept_set_aside_and_struck_out(path: Path) -> None:
     assert again.records() == ()
 
 
-def test_no_more_is_put_back_than_a_heap_gave(path: Path) -> None:
+def test_no_more_is_put_back_than_heap_gave(path: Path) -> None:
     book = BenchBook(path, default_bench())
     counted(book, "woad", 5.0)
     book.weigh("2026-03-01", "badger", "cape/coat/1/0", "woad", 8.0)
@@ -152,7 +152,7 @@ def filled(path: Path) -> None:
         ("DELETE FROM bench", "nothing"),
     ],
 )
-def test_what_is_sound_in_a_damaged_book_is_opened_and_the_rest_told(
+def test_what_is_sound_in_damaged_book_is_opened_and_rest_told(
     path: Path, spoil: str, says: str
 ) -> None:
     filled(path)
@@ -189,7 +189,7 @@ def test_pages_gone_wrong_cost_only_what_stood_on_them(path: Path) -> None:
     assert book.bench().wool_by_id["woad"].grams == 20.0
 
 
-def test_a_book_of_which_any_one_byte_is_wrong_is_opened_and_written(path: Path) -> None:
+def test_book_of_which_any_one_byte_is_wrong_is_opened_and_written(path: Path) -> None:
     """One byte that is no text stopped every start, or left a book that forgot all at the end."""
     filled(path)
     whole, rng = path.read_bytes(), random.Random(36)
@@ -212,7 +212,7 @@ def test_a_book_of_which_any_one_byte_is_wrong_is_opened_and_written(path: Path)
         again.close()
 
 
-def test_a_book_that_is_none_begins_anew_and_is_kept_aside(path: Path) -> None:
+def test_book_that_is_none_begins_anew_and_is_kept_aside(path: Path) -> None:
     path.parent.mkdir()
     path.write_text("this is no bench at all, only text" * 100)
     book, told = open_book(path, default_bench())
@@ -220,7 +220,7 @@ def test_a_book_that_is_none_begins_anew_and_is_kept_aside(path: Path) -> None:
     assert next(path.parent.glob("bench-damaged-*")).read_text().startswith("this is no bench")
 
 
-def test_a_newer_book_and_one_held_by_another_program_are_left_alone(path: Path) -> None:
+def test_newer_book_and_one_held_by_another_program_are_left_alone(path: Path) -> None:
     filled(path)
     holder = sqlite3.connect(path, isolation_level=None)
     holder.execute("BEGIN EXCLUSIVE")
@@ -235,7 +235,7 @@ def test_a_newer_book_and_one_held_by_another_program_are_left_alone(path: Path)
     assert not list(path.parent.glob("*damaged*"))
 
 
-def test_reading_a_book_that_another_program_holds_is_an_error_in_words(path: Path) -> None:
+def test_reading_book_that_another_program_holds_is_error_in_words(path: Path) -> None:
     filled(path)
     book = BenchBook(path, default_bench())
     holder = sqlite3.connect(path, isolation_level=None)
@@ -245,7 +245,7 @@ def test_reading_a_book_that_another_program_holds_is_an_error_in_words(path: Pa
             read()
 
 
-def test_a_change_that_fails_changes_nothing(path: Path) -> None:
+def test_change_that_fails_changes_nothing(path: Path) -> None:
     book = BenchBook(path, default_bench())
     counted(book, "woad", 20.0)
     row = book.weigh("2026-03-01", "badger", "cape/coat/1/0", "woad", 3.0)
@@ -259,7 +259,7 @@ def test_a_change_that_fails_changes_nothing(path: Path) -> None:
     assert book.weighed()[0].state == "weighed"
 
 
-def test_only_what_is_damaged_of_a_making_is_left_out_and_it_says_so(tmp_path: Path) -> None:
+def test_only_what_is_damaged_of_making_is_left_out_and_it_says_so(tmp_path: Path) -> None:
     sitting = {"day": "2026-02-20", "minutes": 20.0}
     kept = {
         "at": "core:body:1", "due": "2026-13-45", "sold": "0000-00-00", "minutes": {"a": 3.0, "b": -1.0},
@@ -297,7 +297,7 @@ def test_books_and_unsaved_work_are_for_their_owner_only(tmp_path: Path) -> None
         Photographs(tmp_path / "bench.sqlite").keep(np.zeros((40, 40, 3), dtype=np.uint8))
 
 
-def test_a_book_that_another_program_holds_is_waited_for_once(tmp_path: Path) -> None:
+def test_book_that_another_program_holds_is_waited_for_once(tmp_path: Path) -> None:
     path = tmp_path / "bench.sqlite"
     book = BenchBook(path, default_bench())
     other = sqlite3.connect(path, timeout=0)
@@ -317,7 +317,7 @@ def test_a_book_that_another_program_holds_is_waited_for_once(tmp_path: Path) ->
     book.close()
 
 
-def test_what_a_making_was_begun_with_is_kept_apart_and_brought_there_from_older_books(
+def test_what_making_was_begun_with_is_kept_apart_and_brought_there_from_older_books(
     tmp_path: Path,
 ) -> None:
     path = tmp_path / "bench.sqlite"

@@ -17,7 +17,7 @@ from bambola.store import KeptMeasures
 from tests.figures import one_ball
 
 
-def test_a_figure_measured_before_is_planned_without_measuring(
+def test_figure_measured_before_is_planned_without_measuring(
     tmp_path: Path, monkeypatch: pytest.MonkeyPatch
 ) -> None:
     toad = load_demo(TOAD)
@@ -60,7 +60,7 @@ def test_what_is_damaged_or_of_something_else_is_measured_anew(
     assert kept.of(one_ball(41.0)) is None
 
 
-def test_only_the_newest_figures_are_kept(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
+def test_only_newest_figures_are_kept(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
     monkeypatch.setattr("bambola.store.measures._MOST_KEPT", 3)
     kept = KeptMeasures(tmp_path)
     figures = [one_ball(40.0 + i) for i in range(5)]

@@ -17,7 +17,7 @@ from bambola.store import KeptPictures, cache_keys, measures, pictures
 COLOURS = {"core-batt": "#dddddd"}
 
 
-def test_a_picture_comes_back_as_it_was_for_its_figure_view_colours_and_code_alone(
+def test_picture_comes_back_as_it_was_for_its_figure_view_colours_and_code_alone(
     tmp_path: Path, monkeypatch: pytest.MonkeyPatch
 ) -> None:
     figure, camera = load_demo(TOAD).figure, Camera()
@@ -42,7 +42,7 @@ def test_a_picture_comes_back_as_it_was_for_its_figure_view_colours_and_code_alo
 @pytest.mark.parametrize(
     ("room", "rooms"), [("solids", measures._ROOMS), ("relief", pictures._ROOMS)]
 )
-def test_the_key_of_what_is_kept_covers_all_that_it_depends_on(
+def test_key_of_what_is_kept_covers_all_that_it_depends_on(
     room: str, rooms: tuple[str, ...]
 ) -> None:
     """The folder of shapes was left out: after an upgrade old volumes were taken for new ones."""

@@ -27,11 +27,11 @@ def saved(tmp_path: Path, badger: Document) -> Path:
     return path
 
 
-def test_a_design_comes_back_as_it_was_saved(saved: Path, badger: Document, bench: Bench) -> None:
+def test_design_comes_back_as_it_was_saved(saved: Path, badger: Document, bench: Bench) -> None:
     assert open_design(saved, bench) == badger
 
 
-def test_the_previous_version_is_kept(saved: Path, badger: Document, bench: Bench) -> None:
+def test_previous_version_is_kept(saved: Path, badger: Document, bench: Bench) -> None:
     save_design(saved, badger.figure, badger.brief.at(99))
     save_design(saved, badger.figure, badger.brief.at(77))
     assert open_design(saved, bench).brief.height == 77
@@ -61,7 +61,7 @@ def test_what_cannot_be_opened_is_said_in_one_sentence(
     assert says in said and "\n" not in said
 
 
-def test_a_folder_is_no_design(tmp_path: Path, bench: Bench) -> None:
+def test_folder_is_no_design(tmp_path: Path, bench: Bench) -> None:
     with pytest.raises(DocumentError, match="cannot be read"):
         open_design(tmp_path, bench)
 
@@ -96,7 +96,7 @@ def test_unsaved_work_is_offered_until_it_is_adopted_and_saved(
     assert not list(journal.folder.iterdir())
 
 
-def test_the_work_of_a_running_window_is_left_alone(
+def test_work_of_running_window_is_left_alone(
     tmp_path: Path, badger: Document, bench: Bench
 ) -> None:
     mine = Journal(tmp_path / "journal")
@@ -141,7 +141,7 @@ def test_work_that_cannot_be_taken_is_told_of_and_stays(
     assert not list(journal.folder.iterdir())
 
 
-def test_a_journal_that_cannot_be_written_says_so(badger: Document, bench: Bench) -> None:
+def test_journal_that_cannot_be_written_says_so(badger: Document, bench: Bench) -> None:
     journal = Journal(Path("/proc/none"))
     with pytest.raises(ExportError, match="could not be made"):
         journal.write(badger.figure, badger.brief, None)
@@ -149,7 +149,7 @@ def test_a_journal_that_cannot_be_written_says_so(badger: Document, bench: Bench
     assert journal.left_behind(bench) == []
 
 
-def test_a_journal_entry_is_plain_json(tmp_path: Path, badger: Document) -> None:
+def test_journal_entry_is_plain_json(tmp_path: Path, badger: Document) -> None:
     journal = Journal(tmp_path)
     journal.write(badger.figure, badger.brief, None)
     (entry,) = tmp_path.glob("*.json")
@@ -160,7 +160,7 @@ def test_a_journal_entry_is_plain_json(tmp_path: Path, badger: Document) -> None
     )
 
 
-def test_the_work_of_a_process_that_was_killed_is_found(tmp_path: Path, bench: Bench) -> None:
+def test_work_of_process_that_was_killed_is_found(tmp_path: Path, bench: Bench) -> None:
     code = (
         "import os, sys; from pathlib import Path; from bambola.store import Journal;"
         "from bambola.demo import load_demo; d = load_demo();"
@@ -213,7 +213,7 @@ def locked() -> bytes:
     ],
     ids=["predictor", "wide rows", "chain", "lzw", "odd filter", "locked", "itself", "torn"],
 )  # fmt: skip
-def test_a_pdf_made_to_harm_is_refused_in_a_sentence_in_time(pdf: bytes) -> None:
+def test_pdf_made_to_harm_is_refused_in_sentence_in_time(pdf: bytes) -> None:
     """One of 144 kB held the window for 98 seconds, one of 14.6 MB took 1.5 GB; others were tracebacks."""
     begun = time.monotonic()
     with pytest.raises(DocumentError) as refused:
@@ -224,6 +224,6 @@ def test_a_pdf_made_to_harm_is_refused_in_a_sentence_in_time(pdf: bytes) -> None
     )  # five on a calm machine: its patience ends after four and a half
 
 
-def test_a_design_within_a_large_pdf_is_read() -> None:
+def test_design_within_large_pdf_is_read() -> None:
     long = b'{"x": "' + b"y" * 14_600_000 + b'"}'
     assert design_of(pdf_with(b"/FlateDecode", b"null", zlib.compress(long)), "a.pdf") == long

@@ -16,7 +16,7 @@ from tests.store.written import BRIEF, DESIGN, MAKING, RECORD, SURVEY, WRITTEN
 
 
 @pytest.mark.parametrize("folder", sorted(WRITTEN.iterdir()), ids=lambda folder: folder.name)
-def test_what_a_version_wrote_is_opened_by_this_one(folder: Path, tmp_path: Path) -> None:
+def test_what_version_wrote_is_opened_by_this_one(folder: Path, tmp_path: Path) -> None:
     design = open_design(folder / "wren.bambola.json", default_bench())
     brief = design.brief.replaced(from_before=False)
     assert (brief, design.survey, design.design) == (BRIEF, SURVEY, DESIGN)
