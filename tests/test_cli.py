@@ -205,7 +205,7 @@ def test_readme_names_every_export_and_no_other() -> None:
     assert told == {form.id: form.told for form in FORMATS}
 
 
-def test_plan_on_command_line_names_wools_and_says_how_each_part_is_made(
+def test_plan_command_names_wools_and_ways(
     capsys: pytest.CaptureFixture[str],
 ) -> None:
     told = run(capsys, "plan", str(BADGER), "--height", "220")[1].splitlines()

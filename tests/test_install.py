@@ -71,7 +71,7 @@ def test_pages_and_completion_tell_of_every_option() -> None:
     assert len({text.split("-F ")[1].split()[0] for text in functions}) == len(COMMANDS)
 
 
-def test_environment_of_its_own_is_laid_under_prefix_and_taken_away_whole(
+def test_install_makes_and_removes_environment(
     tmp_path: Path,
 ) -> None:
     wheels, stage = tmp_path / "wheels", tmp_path / "stage"
@@ -95,7 +95,7 @@ def test_environment_of_its_own_is_laid_under_prefix_and_taken_away_whole(
     assert everything(stage) == before
 
 
-def test_who_has_it_from_wheel_puts_it_into_menus_and_out_again(
+def test_wheel_install_adds_and_removes_desktop_files(
     tmp_path: Path, monkeypatch: pytest.MonkeyPatch
 ) -> None:
     monkeypatch.setenv("XDG_DATA_HOME", str(tmp_path / "data here"))

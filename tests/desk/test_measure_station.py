@@ -162,9 +162,7 @@ def test_round_asks_for_weightiest_and_moves_on(station: MeasureStation, qtbot: 
     assert station.card.round.rows[-1].effect.is_missing is False
 
 
-def test_keys_go_through_round_as_it_lies_after_its_order_has_changed(
-    station: MeasureStation, qtbot: QtBot
-) -> None:
+def test_keys_follow_changed_order_of_round(station: MeasureStation, qtbot: QtBot) -> None:
     """Rows are told anew and not made anew: the tabulator would go through them as they were made."""
     window_of(station).actions_["pane_1"].trigger()
     listed = station.card.round
@@ -282,7 +280,7 @@ def test_part_is_pulled_and_what_sits_on_it_comes_along(station: MeasureStation)
     assert base_of(station, "head") == pytest.approx(head)
 
 
-def test_part_in_hand_is_pulled_whatever_covers_it_and_click_takes_what_is_seen(
+def test_drag_moves_selected_part_click_selects_visible_one(
     station: MeasureStation, qtbot: QtBot
 ) -> None:
     """Of a part within another the outer one moved."""
@@ -579,7 +577,7 @@ def test_landmarks_that_disagree_lead_to_their_place(station: MeasureStation) ->
     assert not station.card.doubts.doubts
 
 
-def test_hard_core_is_put_into_part_in_hand_and_taken_out(
+def test_hard_core_is_added_and_removed(
     station: MeasureStation, window: Window, monkeypatch: pytest.MonkeyPatch
 ) -> None:
     window.studio.selection.take_part("head")
@@ -989,7 +987,7 @@ def test_face_and_wire_are_reached_by_keys(station: MeasureStation) -> None:
     assert station.studio.figure and len(station.studio.figure.wires) == wires + 1
 
 
-def test_held_arrow_key_keeps_its_pace_and_does_not_run_on(
+def test_held_arrow_key_stops_on_release(
     station: MeasureStation, monkeypatch: pytest.MonkeyPatch
 ) -> None:
     from PyQt6.QtCore import QEvent
@@ -1017,7 +1015,7 @@ def test_held_arrow_key_keeps_its_pace_and_does_not_run_on(
     assert station.studio.undo_stack.count() - steps == 1
 
 
-def test_rows_still_to_be_laid_are_not_of_figure_that_is_gone(qtbot: QtBot) -> None:
+def test_queued_rows_of_former_figure_are_dropped(qtbot: QtBot) -> None:
     studio, theme = EditorSession(), Theme()
     studio.take(load_demo(TOAD), None)
     rows = MeasureList(studio, theme, whole_figure=True)

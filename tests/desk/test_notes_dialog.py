@@ -62,9 +62,7 @@ def test_whole_list_typed_with_keys_is_on_table(window: Window, qtbot: QtBot) ->
     assert summary(figure) == set(LISTS["otter"][1].split(", "))
 
 
-def test_each_line_tells_what_it_was_read_as_and_asks_by_buttons(
-    dialog: NotesDialog, qtbot: QtBot
-) -> None:
+def test_each_line_shows_its_reading_and_asks(dialog: NotesDialog, qtbot: QtBot) -> None:
     dialog.paper.setPlainText("body 60\nhead 40\nlantrn 30 tall 14\n60 60")
     dialog.read()
     told = {words for _, words, _ in dialog.paper.beside()}

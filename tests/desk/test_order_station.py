@@ -140,9 +140,7 @@ def test_refused_pull_names_rules_and_what_would_allow_it(
     )
 
 
-def test_sheet_tells_what_way_would_change_and_where_before_it_is_taken(
-    station: OrderStation, window: Window, qtbot: QtBot
-) -> None:
+def test_ways_sheet_previews_changes(station: OrderStation, window: Window, qtbot: QtBot) -> None:
     sheet = WaysSheet(station, window.studio, window.theme, window.darkroom)
     sheet.show()
     face = sheet.cards["face"]
@@ -199,9 +197,7 @@ def test_figure_stands_as_far_as_it_is_made(
     assert "parts joined" in station.figure.accessibleDescription()
 
 
-def test_every_sitting_has_its_row_and_tells_what_goes_on_in_it(
-    station: OrderStation, window: Window
-) -> None:
+def test_every_sitting_has_row_of_beads(station: OrderStation, window: Window) -> None:
     window.studio.set_height(400.0)  # a body that takes longer than a sitting
     beads = station.long.beads
     beads.relay()
@@ -226,7 +222,7 @@ def test_every_sitting_has_its_row_and_tells_what_goes_on_in_it(
     window.grab()
 
 
-def test_step_that_another_size_does_not_have_is_told_of_no_more(
+def test_reasons_of_missing_step_are_cleared(
     station: OrderStation, window: Window, qtbot: QtBot
 ) -> None:
     words = station.reasons._words
@@ -239,9 +235,7 @@ def test_step_that_another_size_does_not_have_is_told_of_no_more(
     qtbot.waitUntil(lambda: "round 2" not in words.text())
 
 
-def test_step_tells_its_wool_what_it_puts_on_and_what_waits_for_it(
-    station: OrderStation, window: Window
-) -> None:
+def test_step_tells_wool_garment_and_waiting_steps(station: OrderStation, window: Window) -> None:
     order, words = keys(window), station.reasons._words
 
     def told(key: str) -> str:
@@ -428,7 +422,7 @@ def test_steps_follow_needles_that_are_ticked(
     assert "2 minutes" in station.make.words.toPlainText()
 
 
-def test_step_whose_card_lacks_number_says_so_and_others_go_on(
+def test_card_with_missing_number_says_so(
     station: OrderStation, window: Window, monkeypatch: pytest.MonkeyPatch
 ) -> None:
     monkeypatch.setattr(slots, "veils", lambda _: math.nan)
@@ -441,7 +435,7 @@ def test_step_whose_card_lacks_number_says_so_and_others_go_on(
     assert "Stop:" in station.make.words.toPlainText()
 
 
-def test_each_step_shows_how_and_until_when_with_its_picture_at_once(
+def test_each_step_shows_words_and_picture_at_once(
     station: OrderStation, window: Window, qtbot: QtBot
 ) -> None:
     make = station.make

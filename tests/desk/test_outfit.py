@@ -68,7 +68,7 @@ def test_part_becomes_clothing_and_order_follows(window: Window, ask: Ask) -> No
     assert window.studio.figure.by_id["cape"].garment is None
 
 
-def test_root_is_no_clothing_and_what_is_given_up_changes_nothing(window: Window, ask: Ask) -> None:
+def test_root_cannot_be_clothing(window: Window, ask: Ask) -> None:
     before = window.studio.figure
 
     def look(dialog: OutfitDialog) -> bool:

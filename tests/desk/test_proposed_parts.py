@@ -142,7 +142,7 @@ def test_maker_says_what_it_is_like_and_thinks_again(
     assert set(studio.figure.by_id) == seen
 
 
-def test_what_is_no_part_goes_and_what_sat_on_it_stays(
+def test_rejected_part_goes_and_its_children_stay(
     doll: tuple[Window, MeasureStation], qtbot: QtBot
 ) -> None:
     window, station = doll
@@ -278,7 +278,7 @@ def test_names_stand_beside_picture_and_undo_keeps_buttons(
     assert station.step == SHAPE  # a click picks a part
 
 
-def test_another_figure_is_not_asked_about_what_was_proposed_of_last(
+def test_proposal_of_former_figure_is_dropped(
     doll: tuple[Window, MeasureStation], qtbot: QtBot
 ) -> None:
     window, station = doll

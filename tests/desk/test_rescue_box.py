@@ -81,7 +81,7 @@ def test_digit_passes_check_and_again_fails_it(pad: MakeView, qtbot: QtBot) -> N
     assert "[2] ✓" in pad.words.toPlainText()
 
 
-def test_what_is_wrong_is_told_by_keys_and_what_was_done_is_kept(
+def test_rescue_by_keys_is_recorded(
     pad: MakeView, qtbot: QtBot, monkeypatch: pytest.MonkeyPatch
 ) -> None:
     studio = pad.studio
@@ -142,7 +142,7 @@ def test_part_is_taken_over_as_it_is_and_undone(
     assert studio.plan.part("arm").to_mm == pytest.approx(plan.part("arm").to_mm)
 
 
-def test_what_is_wanted_at_step_is_what_it_says_to_stop_at(pad: MakeView) -> None:
+def test_wanted_piece_matches_sizes_to_stop_at(pad: MakeView) -> None:
     plan, bench = pad.studio.plan, pad.studio.bench
     assert plan is not None
     for step in plan.steps:
@@ -217,9 +217,7 @@ def test_last_entry_at_pad_is_taken_back(pad: MakeView, qtbot: QtBot) -> None:
     assert pad.making.checks.get(key, {}) == {}
 
 
-def test_sittings_are_kept_as_they_were_and_who_was_away_is_told_what_to_fetch(
-    pad: MakeView, window: Window
-) -> None:
+def test_sittings_are_recorded_and_break_is_welcomed(pad: MakeView, window: Window) -> None:
     now = [0.0]
     pad.clock = lambda: now[0]
     pad.today = lambda: date(2026, 3, 2)
@@ -291,7 +289,7 @@ def test_weight_from_scale_and_sizes_from_caliper_make_advice(
     pad.ask_rescue()
 
 
-def test_colour_that_ran_out_is_told_by_how_much_and_what_is_like_it(
+def test_missing_wool_tells_amount_and_substitutes(
     pad: MakeView, monkeypatch: pytest.MonkeyPatch
 ) -> None:
     studio, plan = pad.studio, pad.studio.plan
@@ -342,7 +340,7 @@ def test_every_symptom_has_picture_of_its_own(pad: MakeView) -> None:
     assert len(seen) == len(MARKS)
 
 
-def test_size_that_was_read_and_is_right_is_kept_with_its_step(
+def test_right_size_is_recorded_with_its_step(
     pad: MakeView, monkeypatch: pytest.MonkeyPatch
 ) -> None:
     studio = pad.studio
@@ -364,9 +362,7 @@ def test_size_that_was_read_and_is_right_is_kept_with_its_step(
     assert "Kept:" not in pad.words.toPlainText()
 
 
-def test_window_that_is_killed_in_make_comes_back_to_its_last_entry(
-    qtbot: QtBot, tmp_path: Path
-) -> None:
+def test_killed_window_resumes_at_last_entry(qtbot: QtBot, tmp_path: Path) -> None:
     def started() -> Window:
         theme = Theme()
         theme.set(dark=False, scale=1.0)

@@ -169,7 +169,7 @@ def test_eyes_of_head_are_on_its_card(window: Window) -> None:
     assert not window.resize_station.card._fittings
 
 
-def test_card_of_what_is_bought_tells_its_size_and_no_wool(window: Window) -> None:
+def test_card_of_bought_part_shows_size_only(window: Window) -> None:
     window.studio.selection.take_part("muffler")
     card = window.resize_station.card
     assert card._made.text() == "bought" and card._bundles.isHidden()
@@ -180,7 +180,7 @@ def test_card_of_what_is_bought_tells_its_size_and_no_wool(window: Window) -> No
     window.grab()
 
 
-def test_core_that_vanishes_is_told_on_card_and_asks_for_no_wool(window: Window) -> None:
+def test_vanished_core_takes_no_wool(window: Window) -> None:
     card = window.resize_station.card
     for height, alone in ((220.0, False), (60.0, True)):
         window.studio.set_height(height)
@@ -249,7 +249,7 @@ def test_holding_part_keeps_its_size_and_height(window: Window, qtbot: QtBot) ->
     assert window.studio.plan and window.studio.plan.scale == pytest.approx(220 / 140, rel=1e-6)
 
 
-def test_pull_with_part_held_shows_height_at_once_and_plan_follows(
+def test_drag_with_held_part_shows_height_at_once(
     window: Window, qtbot: QtBot, tmp_path: Path
 ) -> None:
     studio, table = window.studio, window.resize_station.table
@@ -278,9 +278,7 @@ def test_pull_with_part_held_shows_height_at_once_and_plan_follows(
     assert studio.brief.height == 251.0
 
 
-def test_pull_to_where_no_plan_is_leaves_last_one_and_says_why(
-    window: Window, qtbot: QtBot
-) -> None:
+def test_drag_to_impossible_height_keeps_last_plan(window: Window, qtbot: QtBot) -> None:
     studio = window.studio
     studio.hold("body", True)
     with qtbot.waitSignal(studio.refused, timeout=20_000) as told:
@@ -288,9 +286,7 @@ def test_pull_to_where_no_plan_is_leaves_last_one_and_says_why(
     assert "mm" in told.args[0] and studio.height_mm == pytest.approx(220.0)
 
 
-def test_flag_pulled_beyond_what_can_be_made_goes_back_to_plan(
-    window: Window, qtbot: QtBot
-) -> None:
+def test_flag_returns_from_impossible_height(window: Window, qtbot: QtBot) -> None:
     studio, table = window.studio, window.resize_station.table
     gesture = studio.new_gesture()
     # Once the refusal is told, nothing moves in the window but what is shown of the pull.
@@ -369,7 +365,7 @@ def test_everything_that_takes_focus_is_named(window: Window, station: int) -> N
     assert found > 5
 
 
-def test_day_of_changes_is_undone_to_its_beginning_without_keeping_every_plan(
+def test_long_undo_works_without_keeping_plans(
     window: Window,
 ) -> None:
     studio = window.studio
@@ -386,7 +382,7 @@ def test_day_of_changes_is_undone_to_its_beginning_without_keeping_every_plan(
     assert studio.plan.to_height_mm == pytest.approx(150.0)
 
 
-def test_what_cannot_be_planned_any_more_is_not_undone_to_and_that_is_told(
+def test_undo_to_impossible_plan_is_refused(
     window: Window, monkeypatch: pytest.MonkeyPatch
 ) -> None:
     """Undo planned again without the guard that an edit has: a bench changed meanwhile was a traceback."""

@@ -168,9 +168,7 @@ def greys(room: QWidget, widget: QWidget) -> np.ndarray:
 
 
 @pytest.mark.parametrize("dyes", [LIGHT, DARK], ids=["light", "dark"])
-def test_edges_and_signs_are_seen_and_what_has_focus_without_its_hue(
-    dyes: Dyes, qtbot: QtBot
-) -> None:
+def test_focus_and_signs_are_visible_without_colour(dyes: Dyes, qtbot: QtBot) -> None:
     for seen in (dyes.rim, dyes.weld, dyes.ink):
         assert min(contrast(seen, at) for at in (dyes.ground, dyes.paper, dyes.slip)) >= 3.0
     theme = Theme()

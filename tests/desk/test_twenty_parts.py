@@ -168,7 +168,7 @@ def pictures(tmp_path: Path) -> tuple[Figure, list[Path]]:
 
 @thorough
 @pytest.mark.parametrize("mouse", [True, False])
-def test_figure_of_twenty_parts_is_got_in_within_four_minutes_of_hands(
+def test_twenty_parts_are_entered_in_four_minutes(
     mouse: bool,
     new_window: Callable[[], Window],
     pictures: tuple[Figure, list[Path]],

@@ -160,7 +160,7 @@ def test_page_of_keys_is_no_taller_than_its_window(window: Window) -> None:
     assert seen == [(True, True)]
 
 
-def test_page_is_made_when_its_station_is_first_gone_to_and_knows_what_was_done(
+def test_pages_are_created_on_first_visit(
     window: Window,
 ) -> None:
     assert [window.pages.has(i) for i in range(5)] == [False, True, False, False, False]

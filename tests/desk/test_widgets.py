@@ -167,7 +167,7 @@ def test_slip_folds_where_there_is_little_room(window: Window, qtbot: QtBot) -> 
     assert slips._holder.isVisible()
 
 
-def test_what_is_seen_takes_on_new_look_at_once_and_rest_when_it_is_shown(
+def test_visible_widgets_are_restyled_first(
     window: Window,
 ) -> None:
     hidden, shown = window.wool_station, window.resize_station

@@ -43,7 +43,7 @@ def click(widget: object, at: QPointF) -> None:
     QTest.mouseClick(widget, Qt.MouseButton.LeftButton, pos=at.toPoint())  # type: ignore[arg-type]
 
 
-def test_arrow_keys_walk_every_wire_to_its_end_and_on_to_next(station: WireStation) -> None:
+def test_arrow_keys_walk_along_all_wires(station: WireStation) -> None:
     walk, ghost = station.walk, station.ghost
     ghost.setFocus()
     seen = []
@@ -62,7 +62,7 @@ def test_arrow_keys_walk_every_wire_to_its_end_and_on_to_next(station: WireStati
     assert node_words("knee-l") == "left knee" and node_words("rump") == "rump"
 
 
-def test_strands_gauge_and_pose_by_keys_change_plan_and_are_undone(
+def test_strands_gauge_and_pose_by_keys_are_undoable(
     station: WireStation,
 ) -> None:
     studio, walk, ghost = station.studio, station.walk, station.ghost

@@ -238,7 +238,7 @@ def test_portion_in_queue_is_taken_by_mouse(
 
 
 @pytest.mark.parametrize(("high", "scale"), [(800, 1.0), (700, 1.5), (700, 2.0)])
-def test_number_and_words_of_scale_have_room_at_any_size_of_text(
+def test_scale_reading_fits_at_any_text_size(
     station: WoolStation, window: Window, high: int, scale: float
 ) -> None:
     window.theme.set(scale=scale)
@@ -254,9 +254,7 @@ def test_number_and_words_of_scale_have_room_at_any_size_of_text(
     assert (queue.height() > 0) == (scale == 1) and (radius > 0) == (scale < 2)
 
 
-def test_so_little_that_no_lump_is_torn_for_it_is_pinch(
-    station: WoolStation, window: Window
-) -> None:
+def test_tiny_amount_is_pinch(station: WoolStation, window: Window) -> None:
     station.show_face(TABLE)
     inner = next(w for w in station.hand.every if (w.part, w.portion.role) == ("ear", "inset"))
     assert inner.portion.tear is not None and inner.portion.tear.parts > 24

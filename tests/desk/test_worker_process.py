@@ -45,7 +45,7 @@ def _is_there(number: int) -> bool:
     return True
 
 
-def test_process_plans_same_refuses_in_same_words_and_ends_after_rest(
+def test_planning_process_gives_same_results_and_ends(
     planning: WorkerProcess, monkeypatch: pytest.MonkeyPatch
 ) -> None:
     bench, figure, brief = default_bench(), load_demo().figure, load_demo().brief
@@ -82,9 +82,7 @@ def test_process_plans_same_refuses_in_same_words_and_ends_after_rest(
     assert planning.number is None and not _is_there(again)
 
 
-def test_pull_is_planned_apart_for_whatever_is_open_and_here_once_that_process_is_killed(
-    planning: WorkerProcess, qtbot: QtBot
-) -> None:
+def test_drag_is_planned_here_after_process_dies(planning: WorkerProcess, qtbot: QtBot) -> None:
     studio = EditorSession(apart=planning)
     for demo in (BADGER, HERON):
         document = load_demo(demo)
@@ -108,9 +106,7 @@ def test_pull_is_planned_apart_for_whatever_is_open_and_here_once_that_process_i
     studio.close()
 
 
-def test_change_is_planned_apart_and_next_act_of_hand_finds_it_made(
-    planning: WorkerProcess, qtbot: QtBot
-) -> None:
+def test_next_input_waits_for_planned_change(planning: WorkerProcess, qtbot: QtBot) -> None:
     document = load_demo(BADGER)
     studio = EditorSession(apart=planning)
     studio.take(document, None)

@@ -129,7 +129,7 @@ def test_another_can_be_opened_while_one_is_open(
     other.off()
 
 
-def test_of_readings_that_come_faster_than_they_are_taken_last_is_taken(
+def test_last_of_fast_readings_is_delivered(
     link: DeviceLink, caliper: Caliper, qtbot: QtBot
 ) -> None:
     heard = Heard(link)

@@ -70,7 +70,7 @@ def test_sheet_of_parts_is_read_as_notes(tmp_path: Path) -> None:
     assert [(entry.count, entry.kind) for entry in notes.entries] == [(1, "body"), (2, "ear")]
 
 
-def test_what_is_no_spreadsheet_or_made_to_harm_is_refused_in_sentence(tmp_path: Path) -> None:
+def test_hostile_spreadsheets_are_refused(tmp_path: Path) -> None:
     entities = '<!DOCTYPE x [<!ENTITY a "aaaaaaaaaa">]>' + HEAD.partition("?>")[2]
     hostile = [
         saved(tmp_path / "entities.ods", row(WORD.format("&a;")), entities),

@@ -152,9 +152,7 @@ def filled(path: Path) -> None:
         ("DELETE FROM bench", "nothing"),
     ],
 )
-def test_what_is_sound_in_damaged_book_is_opened_and_rest_told(
-    path: Path, spoil: str, says: str
-) -> None:
+def test_damaged_book_keeps_sound_rows(path: Path, spoil: str, says: str) -> None:
     filled(path)
     db = sqlite3.connect(path)
     db.execute(spoil)
@@ -189,7 +187,7 @@ def test_pages_gone_wrong_cost_only_what_stood_on_them(path: Path) -> None:
     assert book.bench().wool_by_id["woad"].grams == 20.0
 
 
-def test_book_of_which_any_one_byte_is_wrong_is_opened_and_written(path: Path) -> None:
+def test_book_with_any_wrong_byte_opens(path: Path) -> None:
     """One byte that is no text stopped every start, or left a book that forgot all at the end."""
     filled(path)
     whole, rng = path.read_bytes(), random.Random(36)
@@ -220,7 +218,7 @@ def test_book_that_is_none_begins_anew_and_is_kept_aside(path: Path) -> None:
     assert next(path.parent.glob("bench-damaged-*")).read_text().startswith("this is no bench")
 
 
-def test_newer_book_and_one_held_by_another_program_are_left_alone(path: Path) -> None:
+def test_newer_or_locked_book_is_left_alone(path: Path) -> None:
     filled(path)
     holder = sqlite3.connect(path, isolation_level=None)
     holder.execute("BEGIN EXCLUSIVE")
@@ -259,7 +257,7 @@ def test_change_that_fails_changes_nothing(path: Path) -> None:
     assert book.weighed()[0].state == "weighed"
 
 
-def test_only_what_is_damaged_of_making_is_left_out_and_it_says_so(tmp_path: Path) -> None:
+def test_only_damaged_entries_of_making_are_dropped(tmp_path: Path) -> None:
     sitting = {"day": "2026-02-20", "minutes": 20.0}
     kept = {
         "at": "core:body:1", "due": "2026-13-45", "sold": "0000-00-00", "minutes": {"a": 3.0, "b": -1.0},
@@ -317,7 +315,7 @@ def test_book_that_another_program_holds_is_waited_for_once(tmp_path: Path) -> N
     book.close()
 
 
-def test_what_making_was_begun_with_is_kept_apart_and_brought_there_from_older_books(
+def test_begun_design_is_stored_separately_and_migrated(
     tmp_path: Path,
 ) -> None:
     path = tmp_path / "bench.sqlite"

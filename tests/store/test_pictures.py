@@ -17,7 +17,7 @@ from bambola.store import KeptPictures, cache_keys, measures, pictures
 COLOURS = {"core-batt": "#dddddd"}
 
 
-def test_picture_comes_back_as_it_was_for_its_figure_view_colours_and_code_alone(
+def test_cached_picture_depends_on_figure_view_and_code(
     tmp_path: Path, monkeypatch: pytest.MonkeyPatch
 ) -> None:
     figure, camera = load_demo(TOAD).figure, Camera()
@@ -42,9 +42,7 @@ def test_picture_comes_back_as_it_was_for_its_figure_view_colours_and_code_alone
 @pytest.mark.parametrize(
     ("room", "rooms"), [("solids", measures._ROOMS), ("relief", pictures._ROOMS)]
 )
-def test_key_of_what_is_kept_covers_all_that_it_depends_on(
-    room: str, rooms: tuple[str, ...]
-) -> None:
+def test_cache_key_covers_all_dependencies(room: str, rooms: tuple[str, ...]) -> None:
     """The folder of shapes was left out: after an upgrade old volumes were taken for new ones."""
     told = "import sys, bambola.core.{0}; print(*(m for m in sys.modules if m.startswith('bambola.core.')))"
     run = subprocess.run(
@@ -60,7 +58,7 @@ def test_key_of_what_is_kept_covers_all_that_it_depends_on(
     assert loaded - left_out <= covered, loaded - left_out - covered
 
 
-def test_what_is_damaged_is_no_picture_and_where_there_is_no_room_none_is_kept(
+def test_damaged_or_oversized_pictures_are_not_cached(
     tmp_path: Path,
 ) -> None:
     figure, camera = load_demo(TOAD).figure, Camera()
