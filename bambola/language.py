@@ -1,9 +1,4 @@
-"""The language in which the program speaks to its maker.
-
-A sentence stands in the code in English, within :func:`tr`; it is looked up when it is shown. Which language
-that is is a matter of the whole process, as the system's locale is. The core knows none of this: it says
-facts, and whoever shows them brings :class:`~bambola.core.words.Words` in the language spoken here.
-"""
+"""The language the program speaks: catalogues, and looking sentences up."""
 
 from __future__ import annotations
 

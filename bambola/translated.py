@@ -1,4 +1,4 @@
-"""What a sentence in any language needs where it is said: its slots filled in, and the way it runs."""
+"""Formats a sentence in any language: its slots, and its direction of writing."""
 
 from __future__ import annotations
 

@@ -1,1 +1,1 @@
-"""The sums of the craft. No interface, no clock, no network."""
+"""The computations of the craft, without interface, clock or network."""

@@ -1,7 +1,7 @@
-"""Facts: what is so, as a kind and plain values, before anyone puts it into words.
+"""Facts: a kind and plain values, before they are put into words.
 
-The core says facts. :mod:`bambola.core.words` has a sentence for every kind and says it in a maker's units.
-Facts are made in every plan, so they are cheap; words are made for what is read.
+The core tells facts. :mod:`bambola.core.words` has a sentence for every kind and formats it in a maker's
+units. Facts are made in every plan, so they are cheap; words are made only for what is looked at.
 """
 
 from __future__ import annotations

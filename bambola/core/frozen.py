@@ -1,4 +1,4 @@
-"""The small values that a plan makes by the thousand."""
+"""Immutable dataclasses that are cheap to create, for values a plan makes by the thousand."""
 
 from __future__ import annotations
 

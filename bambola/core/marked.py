@@ -1,4 +1,4 @@
-"""What marks a sentence for translators: the tools that gather catalogues look for these names."""
+"""Marks sentences for translators; the catalogue tools look for these names."""
 
 from __future__ import annotations
 

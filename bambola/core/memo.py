@@ -1,9 +1,4 @@
-"""What pure functions found, remembered by their arguments, in a memory that somebody owns.
-
-Who makes plans makes a :class:`Memory` and uses it; whoever works for them on another thread uses the same
-(``contextvars.copy_context().run``). Where nobody has made one, a thread gets one of its own, which goes
-with it. No result depends on what is remembered.
-"""
+"""Caches of pure functions, held in a memory that somebody owns."""
 
 from __future__ import annotations
 

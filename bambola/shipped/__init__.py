@@ -1,4 +1,4 @@
-"""What the program cannot run without: a first bench, body plans, lessons, and (as files) its fonts."""
+"""What the program cannot run without: a default bench, body plans, lessons, and (as files) fonts."""
 
 from __future__ import annotations
 
