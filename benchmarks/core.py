@@ -43,8 +43,8 @@ print(time.time(), flush=True); os._exit(0)
 OURS = """
 import os, time
 from PyQt6.QtGui import QGuiApplication
-from bambola.desk.shell.app import DEMO, raise_curtain, set_up
-app, theme, settings, curtain = raise_curtain(DEMO)
+from bambola.desk.shell.app import DEMO, raise_splash, set_up
+app, theme, settings, curtain = raise_splash(DEMO)
 print(time.time(), flush=True)
 window = set_up(theme, settings)
 over = curtain.hang_over(window)

@@ -27,7 +27,7 @@ from bambola.cli import (
     step,
     together,
 )
-from bambola.cli.asked import CommandError, units_of
+from bambola.cli.arguments import CommandError, units_of
 from bambola.core.export.formats import ExportRefusedError
 from bambola.core.export.packet import UnknownPageError
 from bambola.core.facts import RefusedError

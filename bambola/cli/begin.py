@@ -6,7 +6,7 @@ import argparse
 import sys
 from pathlib import Path
 
-from bambola.cli.asked import CommandError, Commands, length_of, read_file, say, units_of
+from bambola.cli.arguments import CommandError, Commands, length_of, read_file, say, units_of
 from bambola.core.bench import load_bench
 from bambola.core.facts import Fact, Mm, fact
 from bambola.core.figure import Brief, Survey

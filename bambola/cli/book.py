@@ -8,7 +8,7 @@ from collections.abc import Iterator
 from pathlib import Path
 from typing import Any
 
-from bambola.cli.asked import CommandError, Commands, read_file, say, say_json
+from bambola.cli.arguments import CommandError, Commands, read_file, say, say_json
 from bambola.core.bench import Making
 from bambola.core.book.document import MAX_BYTES, dump_book, load_book
 from bambola.core.export.makings import makings_csv
@@ -36,30 +36,32 @@ def options(commands: Commands) -> None:
         metavar="UNITS",
         help=tr("read and written in: mm, cm or in; JSON stays in mm"),
     )
-    deeds = book.add_subparsers(dest="deed", required=True)
-    listed = deeds.add_parser("list", help=tr("all makings, a line each"))
+    actions = book.add_subparsers(dest="action", required=True)
+    listed = actions.add_parser("list", help=tr("all makings, a line each"))
     listed.add_argument("--json", action="store_true", help=tr("as JSON, printed"))
-    shown = deeds.add_parser("show", help=tr("one making, whole"))
+    shown = actions.add_parser("show", help=tr("one making, whole"))
     shown.add_argument("making", metavar="ID")
     shown.add_argument("--json", action="store_true", help=tr("as JSON, printed"))
-    out = deeds.add_parser(
+    out = actions.add_parser(
         "export", help=tr("write all makings into a file: JSON, or CSV by its ending")
     )
     out.add_argument("-o", "--output", type=Path, metavar="FILE", required=True)
-    brought = deeds.add_parser("import", help=tr("bring in makings from a file of JSON"))
+    brought = actions.add_parser("import", help=tr("bring in makings from a file of JSON"))
     brought.add_argument("file", type=Path, metavar="FILE")
 
 
 def run(args: argparse.Namespace, words: Words) -> None:
     """Run the command. Bad input raises an error with one sentence."""
     path = args.bench_book or bench_path()
-    if args.bench_book and not path.exists() and args.deed != "import":
+    if args.bench_book and not path.exists() and args.action != "import":
         raise CommandError(tr("{file}: there is no bench book.", file=path.name))
     try:
         # Who only reads begins no book.
-        book = BenchBook(path if path.exists() or args.deed == "import" else None, default_bench())
+        book = BenchBook(
+            path if path.exists() or args.action == "import" else None, default_bench()
+        )
         try:
-            _DEEDS[args.deed](book, args, words)
+            _ACTIONS[args.action](book, args, words)
         finally:
             book.close()
     except BenchBookError as error:
@@ -102,7 +104,7 @@ def _import(book: BenchBook, args: argparse.Namespace, words: Words) -> None:
     say(trn("{n} making brought in.", "{n} makings brought in.", len(found)) + "\n")
 
 
-_DEEDS = {"list": _list, "show": _show, "export": _export, "import": _import}
+_ACTIONS = {"list": _list, "show": _show, "export": _export, "import": _import}
 
 
 def _data(making: Making) -> dict[str, Any]:

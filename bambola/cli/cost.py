@@ -8,7 +8,7 @@ from collections.abc import Iterator
 from decimal import Decimal
 from typing import Any
 
-from bambola.cli.asked import CommandError, Commands, asked_for, design_options, say, say_json
+from bambola.cli.arguments import CommandError, Commands, asked_for, design_options, say, say_json
 from bambola.core.bench import Bench
 from bambola.core.book.costing import Cost, Sale, cost_of
 from bambola.core.book.likely import likely_cost

@@ -10,7 +10,7 @@ from decimal import Decimal
 from pathlib import Path
 from typing import Any
 
-from bambola.cli.asked import (
+from bambola.cli.arguments import (
     CommandError,
     Commands,
     day_of,

@@ -7,7 +7,7 @@ import argparse
 from collections.abc import Iterator
 from datetime import date
 
-from bambola.cli.asked import (
+from bambola.cli.arguments import (
     CommandError,
     Commands,
     asked_for,

@@ -7,7 +7,7 @@ import json
 from pathlib import Path
 from typing import Any
 
-from bambola.cli.asked import Commands, design_options, planned, say, say_json, step_of
+from bambola.cli.arguments import Commands, design_options, planned, say, say_json, step_of
 from bambola.core.rescue.judged import Judged, judge
 from bambola.core.rescue.upright import Stood, judge_upright
 from bambola.core.words import ENGLISH, Words

@@ -8,7 +8,7 @@ from collections.abc import Mapping
 from pathlib import Path
 from typing import get_args
 
-from bambola.cli.asked import CommandError, Commands, length_of, read_file, say, units_of
+from bambola.cli.arguments import CommandError, Commands, length_of, read_file, say, units_of
 from bambola.core.bench import Bench, load_bench
 from bambola.core.facts import Fact
 from bambola.core.figure import Brief, Framing, Sight

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import argparse
 
-from bambola.cli.asked import (
+from bambola.cli.arguments import (
     CommandError,
     Commands,
     design_options,

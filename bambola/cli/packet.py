@@ -6,7 +6,7 @@ import argparse
 from datetime import date
 from pathlib import Path
 
-from bambola.cli.asked import CommandError, Commands, design_of, design_options, planned
+from bambola.cli.arguments import CommandError, Commands, design_of, design_options, planned
 from bambola.core.export.packet import KIND_BY_ID, PAPERS, Job, packet_pdf
 from bambola.core.export.packet.attached import attached_name
 from bambola.core.export.packet.papers import label_sheets

@@ -6,7 +6,7 @@ import argparse
 from datetime import UTC, date, datetime
 from pathlib import Path
 
-from bambola.cli.asked import Commands, design_options, planned, say, say_json
+from bambola.cli.arguments import Commands, design_options, planned, say, say_json
 from bambola.core.bench import Bench
 from bambola.core.export.formats import FORMATS, ExportRequest
 from bambola.core.order.steps import made_fact

@@ -7,7 +7,7 @@ import json
 from typing import Any
 
 from bambola import __version__
-from bambola.cli.asked import Commands, say_json
+from bambola.cli.arguments import Commands, say_json
 from bambola.core.bench.document import bench_schema
 from bambola.core.book.document import book_schema
 from bambola.core.export.json_heights import heights_schema

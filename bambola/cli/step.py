@@ -5,7 +5,7 @@ from __future__ import annotations
 import argparse
 from pathlib import Path
 
-from bambola.cli.asked import Commands, design_options, planned, say, step_of
+from bambola.cli.arguments import Commands, design_options, planned, say, step_of
 from bambola.core.export.step_drawn import step_svg
 from bambola.core.export.step_png import step_png
 from bambola.core.methods import Card, card_for

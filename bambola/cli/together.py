@@ -7,7 +7,7 @@ import json
 from pathlib import Path
 from typing import Any
 
-from bambola.cli.asked import (
+from bambola.cli.arguments import (
     CommandError,
     Commands,
     asked_for,

@@ -55,13 +55,13 @@ def main(argv: Sequence[str] | None = None) -> int:
 
 
 def _obey(caliper: Caliper) -> None:
-    deeds = {"again": caliper.again, "rubbish": caliper.rubbish}
+    menu_actions = {"again": caliper.again, "rubbish": caliper.rubbish}
     for line in sys.stdin:
         word = line.strip()
         if word == "off":
             return
-        if word in deeds:
-            deeds[word]()
+        if word in menu_actions:
+            menu_actions[word]()
             continue
         try:
             caliper.press(float(word))

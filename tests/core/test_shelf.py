@@ -155,39 +155,39 @@ def test_mending_ends_at_wanted_size(volume: float, size: float, density: float)
     found = mend(grams, now, (30.0, 20.0, 20.0), volume)
     assert found.density_now == pytest.approx(density)
     if abs(size - 1) <= 0.03:
-        assert found.deed == "right" and found.grams == 0.0
+        assert found.action == "right" and found.grams == 0.0
         return
     after = (
         grams
-        + (found.grams if found.deed == "add" else 0)
-        - (found.grams if found.deed == "take off" else 0)
+        + (found.grams if found.action == "add" else 0)
+        - (found.grams if found.action == "take off" else 0)
     )
     assert after / volume == pytest.approx(found.density_then)
     assert found.density_then <= max(HARD, density) * (1 + 1e-6)
-    assert found.deed == ("add" if size < 1 else found.deed) and found.grams >= 0
+    assert found.action == ("add" if size < 1 else found.action) and found.grams >= 0
     if size > 1:
-        assert (found.deed == "felt on") == (grams / volume <= HARD * (1 + 1e-9))
+        assert (found.action == "felt on") == (grams / volume <= HARD * (1 + 1e-9))
 
 
-@pytest.mark.parametrize(("mm", "deed"), [(41.1, "right"), (38.9, "right"), (41.3, "felt on")])
-def test_what_is_right_at_pad_is_right_on_scale(mm: float, deed: str) -> None:
+@pytest.mark.parametrize(("mm", "action"), [(41.1, "right"), (38.9, "right"), (41.3, "felt on")])
+def test_what_is_right_at_pad_is_right_on_scale(mm: float, action: str) -> None:
     """A ball wanted 40 mm and measured 41.1 was right on its card and to be felt on beside its wool."""
     low, high = close(40.0)
-    assert (low <= mm <= high) == (deed == "right")
-    assert mend(3.7, (mm, mm, mm), (40.0, 40.0, 40.0), 33.5).deed == deed
+    assert (low <= mm <= high) == (action == "right")
+    assert mend(3.7, (mm, mm, mm), (40.0, 40.0, 40.0), 33.5).action == action
 
 
-@pytest.mark.parametrize(("density", "deed"), [(0.199, "felt on"), (0.201, "take off")])
-def test_felt_is_worked_until_it_is_hard_and_no_further(density: float, deed: str) -> None:
+@pytest.mark.parametrize(("density", "action"), [(0.199, "felt on"), (0.201, "take off")])
+def test_felt_is_worked_until_it_is_hard_and_no_further(density: float, action: str) -> None:
     """30 g per 100 cm³ and the like: what would be denser than 0.20 g/cm³ has too much wool in it."""
     wanted = (30.0, 20.0, 20.0)
     found = mend(density * 8.0, (33.0, 22.0, 22.0), wanted, 8.0)
-    assert found.deed == deed
+    assert found.action == action
     left = density * 8.0 - 0.20 * 8.0
-    assert found.grams == pytest.approx(left if deed == "take off" else 0.0)
+    assert found.grams == pytest.approx(left if action == "take off" else 0.0)
     # Already harder than that it gets no harder: it keeps its density.
     stone = mend(0.25 * 8.0 * 1.331, (33.0, 22.0, 22.0), wanted, 8.0)
-    assert stone.deed == "take off" and stone.density_then == pytest.approx(0.25)
+    assert stone.action == "take off" and stone.density_then == pytest.approx(0.25)
     assert stone.grams == pytest.approx(0.25 * 8.0 * 0.331)
 
 

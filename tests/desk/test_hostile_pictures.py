@@ -20,7 +20,7 @@ from bambola.core.figure import DocumentError
 from bambola.core.relief import Camera
 from bambola.demo import BADGER, HERON, PICTURES, TOAD
 from bambola.desk.kit import pictures
-from bambola.desk.running import mishap
+from bambola.desk.running import crash_log
 from bambola.desk.shell.window import Window
 from bambola.files import pictures as intake
 from bambola.files.limited import StoppedError
@@ -252,7 +252,7 @@ def test_thread_error_is_reported_once(
     new_window: Callable[[], Window], qtbot: QtBot, monkeypatch: pytest.MonkeyPatch, tmp_path: Path
 ) -> None:
     window = new_window()
-    monkeypatch.setattr(mishap, "log_path", lambda: tmp_path / "mishaps.log")
+    monkeypatch.setattr(crash_log, "log_path", lambda: tmp_path / "mishaps.log")
 
     def spoil(*_: object) -> None:
         raise ZeroDivisionError("a picture thread stumbles")

@@ -314,8 +314,8 @@ def test_numbers_are_written_and_read_as_in_makers_country(
 def test_english_runs_from_left_to_right_in_arabic_country(tmp_path: Path, asked: str) -> None:
     """“mm wide 83” was read there."""
     code = (
-        "import sys; from bambola.desk.shell.app import raise_curtain; from PyQt6.QtCore import QLocale;"
-        "app = raise_curtain(None)[0];"
+        "import sys; from bambola.desk.shell.app import raise_splash; from PyQt6.QtCore import QLocale;"
+        "app = raise_splash(None)[0];"
         "sys.stdout.write(f'{app.layoutDirection().name} {QLocale().toString(83)}')"
     )
     surroundings = {

@@ -107,7 +107,7 @@ class Hands:
         else:
             self.key(slip.name.lineEdit(), Qt.Key.Key_Return)
 
-    def deed(self, name: str) -> None:
+    def action(self, name: str) -> None:
         """Something of the menus: two clicks, or its letters from Alt on."""
         self.window.actions_[name].trigger()
         self.clicks, self.keys = self.clicks + 2 * self.mouse, self.keys + 3 * (not self.mouse)
@@ -191,7 +191,7 @@ def test_twenty_parts_are_entered_in_four_minutes(
         lambda: station.sighting.is_idle and len(station.sighting.seen()) == 2, timeout=60_000
     )
     # It is like none that is known; its maker says what it is like.
-    hands.deed("propose")
+    hands.action("propose")
     asked = station.findChild(LikenessDialog)
     assert asked is not None
     hands.press(asked.left)

@@ -110,11 +110,11 @@ def test_double_click_on_flag_opens_it_and_escape_gives_up(window: Window, qtbot
 
 
 def test_no_two_actions_share_key_and_all_have_words(window: Window) -> None:
-    deeds = window.actions_.deeds
-    keys = [deed.keys for deed in deeds if deed.keys]
+    menu_actions = window.actions_.menu_actions
+    keys = [action.keys for action in menu_actions if action.keys]
     assert len(keys) == len(set(keys))
-    assert all(deed.words.replace("&", "").strip() for deed in deeds)
-    assert len({deed.name for deed in deeds}) == len(deeds)
+    assert all(action.words.replace("&", "").strip() for action in menu_actions)
+    assert len({action.name for action in menu_actions}) == len(menu_actions)
 
 
 def test_answer_that_no_longer_fits_is_asked_again(window: Window) -> None:

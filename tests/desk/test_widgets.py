@@ -21,13 +21,13 @@ from bambola.core.solids import place
 from bambola.desk.kit.flow import FlowLayout
 from bambola.desk.kit.pictures import RenderQueue, RenderRequest, RenderResult
 from bambola.desk.kit.theme import Theme
-from bambola.desk.running import mishap
+from bambola.desk.running import crash_log
 from bambola.desk.session.settings import RECENT_MOST, Settings
-from bambola.desk.shell import curtain as curtains
+from bambola.desk.shell import splash as splash_module
 from bambola.desk.shell.app import DEMO
-from bambola.desk.shell.curtain import curtain_for, keep_picture, wait_until_seen
 from bambola.desk.shell.looks import TEXT_SCALES
 from bambola.desk.shell.message import MessageStrip
+from bambola.desk.shell.splash import keep_picture, splash_for, wait_until_seen
 from bambola.desk.shell.stations import WOOL
 from bambola.desk.shell.window import Window
 from tests.effort import some
@@ -248,46 +248,46 @@ def test_settings_survive_what_others_wrote_into_them(tmp_path: Path) -> None:
     assert settings.recent[0] == "/designs/11.json"
 
 
-def test_curtain_shows_designs_last_picture(
+def test_splash_shows_designs_last_picture(
     qtbot: QtBot, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
 ) -> None:
     monkeypatch.setattr(
-        curtains, "picture_path", lambda design: tmp_path / "cache" / f"{design.name}.png"
+        splash_module, "picture_path", lambda design: tmp_path / "cache" / f"{design.name}.png"
     )
     design = tmp_path / "marsh-owl.bambola.json"
-    bare = curtain_for(design, Theme(), None)
+    bare = splash_for(design, Theme(), None)
     qtbot.addWidget(bare)
     assert bare.picture is None and bare.name == "Marsh owl"
     picture = QPixmap(40, 60)
     picture.fill(Qt.GlobalColor.darkRed)
     keep_picture(design, picture)
-    curtain = curtain_for(design, Theme(), None)
-    assert curtain.name == "Marsh owl"
-    qtbot.addWidget(curtain)
-    shown: QImage = curtain.grab().toImage()
+    splash = splash_for(design, Theme(), None)
+    assert splash.name == "Marsh owl"
+    qtbot.addWidget(splash)
+    shown: QImage = splash.grab().toImage()
     assert (
         shown.pixelColor(shown.rect().center()).red()
         > 100
         > shown.pixelColor(shown.rect().center()).green()
     )
-    assert curtain_for(DEMO, Theme(), None).picture is not None
+    assert splash_for(DEMO, Theme(), None).picture is not None
     # No larger than the screen with a frame round it, nor so small that nothing fits.
     screen = QGuiApplication.primaryScreen()
-    assert screen is not None and curtain.height() <= max(560, screen.availableSize().height() - 40)
+    assert screen is not None and splash.height() <= max(560, screen.availableSize().height() - 40)
     # It reaches the screen before anything else is done, and covers the real window until that is painted.
-    curtain.show()
-    wait_until_seen(curtain)
-    assert curtain.is_painted
+    splash.show()
+    wait_until_seen(splash)
+    assert splash.is_painted
     window = QWidget()
     qtbot.addWidget(window)
-    over = curtain.hang_over(window)
-    assert over.parent() is window and over.is_painted and not curtain.isVisible()
+    over = splash.hang_over(window)
+    assert over.parent() is window and over.is_painted and not splash.isVisible()
     assert window.isVisible() and over.size() == window.size()
 
 
-def test_curtain_waits_for_no_sums() -> None:
+def test_splash_waits_for_no_sums() -> None:
     code = (
-        "import sys; from bambola.desk.shell.app import raise_curtain, DEMO;"
+        "import sys; from bambola.desk.shell.app import raise_splash, DEMO;"
         "print(sorted({'pydantic', 'numpy', 'manifold3d', 'embreex', 'scipy'} & set(sys.modules)))"
     )
     done = subprocess.run([sys.executable, "-c", code], check=True, capture_output=True, text=True)
@@ -326,12 +326,12 @@ def test_error_nobody_caught_is_written_down_and_told(
     handlers: list[Callable[..., None]] = []
     kept: list[object] = []
     log = tmp_path / "log" / "mishaps.log"
-    monkeypatch.setattr(mishap, "log_path", lambda: log)
-    monkeypatch.setattr(mishap, "qInstallMessageHandler", handlers.append)
-    monkeypatch.setattr(mishap.faulthandler, "enable", kept.append)
+    monkeypatch.setattr(crash_log, "log_path", lambda: log)
+    monkeypatch.setattr(crash_log, "qInstallMessageHandler", handlers.append)
+    monkeypatch.setattr(crash_log.faulthandler, "enable", kept.append)
     for module in (sys, threading):
         monkeypatch.setattr(module, "excepthook", module.excepthook)
-    mishap.watch(told.append)
+    crash_log.watch(told.append)
     try:
         raise ZeroDivisionError("a needle by nought")
     except ZeroDivisionError as error:
@@ -351,6 +351,6 @@ def test_error_nobody_caught_is_written_down_and_told(
     written = log.read_text()
     assert "a felt slip" in written and "a timer of no thread" in written
     assert "chatter" not in written and len(kept) == 1
-    monkeypatch.setattr(mishap, "_LARGE", 10)
-    mishap.noted(ValueError("begun anew"))
+    monkeypatch.setattr(crash_log, "_LARGE", 10)
+    crash_log.noted(ValueError("begun anew"))
     assert "a felt slip" not in log.read_text() and log.with_suffix(".old.log").exists()

@@ -25,7 +25,7 @@ class Mending:
     """What to do with a piece: ``grams`` to add or take off (else 0). ``density_now`` and the density to end
     at, g/cm³; ``too_big`` is its excess size as a share."""
 
-    deed: Repair
+    action: Repair
     grams: float
     density_now: float
     density_then: float

@@ -20,4 +20,4 @@ class MenuAction:
 
 
 Menu = tuple[str, tuple[MenuAction | None, ...]]
-"""A menu's title, and its deeds; None draws a line between them."""
+"""A menu's title, and its actions; None draws a line between them."""

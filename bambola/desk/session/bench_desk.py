@@ -77,9 +77,9 @@ class BenchDesk(QObject):
         self._edition = edition
         self.changed.emit()
 
-    def _do(self, deed: Callable[[], object]) -> bool:
+    def _do(self, action: Callable[[], object]) -> bool:
         try:
-            deed()
+            action()
             self._learn()
         except BenchBookError as error:
             self._refuse(error)

@@ -16,7 +16,7 @@ from bambola.core.heights.values import Sensible, Turn, sensible_about
 from bambola.core.plan.making.made import known_as_made
 from bambola.core.solids import Placement
 from bambola.desk.running.background import Background, BackgroundJob, CalledOffError
-from bambola.desk.running.mishap import noted
+from bambola.desk.running.crash_log import noted
 from bambola.desk.running.timers import once
 from bambola.desk.running.worker_process import EndedError, WorkerProcess
 from bambola.desk.session.changes import REFUSALS

@@ -19,7 +19,7 @@ from bambola.core.plan.making.made import as_made
 from bambola.core.quantities import Units
 from bambola.core.solids import Placement, place
 from bambola.core.words import Words, error_words
-from bambola.desk.running.mishap import noted
+from bambola.desk.running.crash_log import noted
 from bambola.desk.running.timers import Throttle
 from bambola.desk.running.waiting import BusyCursor
 from bambola.desk.running.worker_process import WorkerProcess

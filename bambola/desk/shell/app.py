@@ -21,10 +21,10 @@ from PyQt6.QtCore import QLibraryInfo, QLocale, Qt, QTimer, QTranslator
 from PyQt6.QtWidgets import QApplication
 
 from bambola.desk.kit.theme import Theme, load_faces
-from bambola.desk.running.mishap import watch
+from bambola.desk.running.crash_log import watch
 from bambola.desk.session.settings import Settings
-from bambola.desk.shell.curtain import SHIPPED, Curtain, curtain_for, wait_until_seen
 from bambola.desk.shell.single_instance import InstanceServer, hand_over
+from bambola.desk.shell.splash import SHIPPED, SplashScreen, splash_for, wait_until_seen
 from bambola.language import UnknownLanguageError, decimal, learn, spoken, tr
 from bambola.translated import language_of
 
@@ -88,9 +88,9 @@ def main(argv: Sequence[str] | None = None) -> int:
     if not alone and hand_over(args.figure, args.demo):
         print(tr("Bambola is open already; the window that is open has taken it."))
         return 0
-    app, theme, settings, curtain = raise_curtain(design)
+    app, theme, settings, splash = raise_splash(design)
     window = set_up(theme, settings)
-    over = curtain.hang_over(window)
+    over = splash.hang_over(window)
     watch(window.studio.refused.emit)
     if not alone:
         server = InstanceServer(window)
@@ -100,7 +100,7 @@ def main(argv: Sequence[str] | None = None) -> int:
         window.files.open_path(args.figure)
     elif args.demo:
         window.open_demo()
-    lower_curtain(over, window)
+    close_splash(over, window)
     if args.screenshot:
         _picture_and_end(window, args.screenshot)
     else:
@@ -116,7 +116,7 @@ def main(argv: Sequence[str] | None = None) -> int:
     os._exit(code)  # threads that hang in a picture must not keep the process
 
 
-def raise_curtain(design: Path | None) -> tuple[QApplication, Theme, Settings, Curtain]:
+def raise_splash(design: Path | None) -> tuple[QApplication, Theme, Settings, SplashScreen]:
     """Create the application in the maker's look, and show the design's last picture as a splash screen."""
     give_memory_back()
     sys.setswitchinterval(_TURN_S)
@@ -133,10 +133,10 @@ def raise_curtain(design: Path | None) -> tuple[QApplication, Theme, Settings, C
         hints = app.styleHints()
         dark = bool(hints and hints.colorScheme().name == "Dark")
     theme.set(dark=dark, scale=settings.text_scale)
-    curtain = curtain_for(design, theme, settings.geometry)
-    curtain.show()
-    wait_until_seen(curtain)
-    return app, theme, settings, curtain
+    splash = splash_for(design, theme, settings.geometry)
+    splash.show()
+    wait_until_seen(splash)
+    return app, theme, settings, splash
 
 
 def teach_toolkit(app: QApplication) -> None:
@@ -241,7 +241,7 @@ def pass_over_loaded() -> None:
     gc.freeze()
 
 
-def lower_curtain(curtain: Curtain, window: Window) -> None:
+def close_splash(splash: SplashScreen, window: Window) -> None:
     """Remove the splash screen once both figures are painted; at once if there is none, or one cannot be
     painted."""
     room, table = window.darkroom, window.resize_station.table
@@ -249,8 +249,8 @@ def lower_curtain(curtain: Curtain, window: Window) -> None:
     def lift() -> None:
         room.developed.disconnect(developed)
         room.spoilt.disconnect(spoilt)
-        curtain.hide()
-        curtain.deleteLater()
+        splash.hide()
+        splash.deleteLater()
 
     def developed(*_: object) -> None:
         if table.is_pictured:

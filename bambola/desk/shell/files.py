@@ -18,7 +18,7 @@ from bambola.core.resize import ResizeError
 from bambola.core.wool.splitting import SplitPlan
 from bambola.core.words import error_words
 from bambola.desk.running.background import Background
-from bambola.desk.running.mishap import noted
+from bambola.desk.running.crash_log import noted
 from bambola.desk.running.timers import at_most_every, nudge
 from bambola.desk.session.settings import Settings
 from bambola.desk.session.sittings import Sittings

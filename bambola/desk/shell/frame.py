@@ -34,11 +34,11 @@ from bambola.desk.session.lesson import Lesson
 from bambola.desk.session.settings import Settings
 from bambola.desk.session.sittings import Sittings
 from bambola.desk.session.studio import EditorSession
-from bambola.desk.shell.curtain import keep_picture, usual_size
 from bambola.desk.shell.files import FileDesk
 from bambola.desk.shell.header import Header
 from bambola.desk.shell.looks import Looks
 from bambola.desk.shell.message import MessageStrip
+from bambola.desk.shell.splash import keep_picture, usual_size
 from bambola.desk.shell.stations import (
     BOOK,
     MEASURE,
@@ -72,7 +72,7 @@ _FIRST_STATION = 2  # of the pages: the welcome and the start page come before
 
 
 class Frame(QMainWindow):
-    """One window with one figure, the object its menus act on. ``deeds`` are all menu actions."""
+    """One window with one figure, the object its menus act on. ``menu_actions`` are all menu actions."""
 
     def __init__(
         self,
@@ -83,7 +83,7 @@ class Frame(QMainWindow):
         book: BenchBook | None = None,
     ) -> None:
         super().__init__()
-        self.deeds: Sequence[MenuAction] = ()
+        self.menu_actions: Sequence[MenuAction] = ()
         self.studio, self.theme, self.settings, self.journal = studio, theme, settings, journal
         self.bench_desk = BenchDesk(studio, book)
         self.true_size = TrueSize(settings)

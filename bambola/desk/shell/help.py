@@ -59,11 +59,15 @@ HAND_KEYS = (
 )
 
 
-def show_keys(window: QWidget, deeds: Sequence[MenuAction]) -> None:
+def show_keys(window: QWidget, menu_actions: Sequence[MenuAction]) -> None:
     """Show all keys, those of the current tools first."""
     rows = [
         *HAND_KEYS,
-        *((deed.keys, tr(deed.words).replace("&", "")) for deed in deeds if deed.keys),
+        *(
+            (action.keys, tr(action.words).replace("&", ""))
+            for action in menu_actions
+            if action.keys
+        ),
     ]
     table = "".join(
         f"<tr><td><b>{escape(keys)}</b>&nbsp;&nbsp;</td><td>{escape(words)}</td></tr>"

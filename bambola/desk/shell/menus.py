@@ -17,7 +17,7 @@ from bambola.desk.shell.guide import ask_what_is
 from bambola.desk.shell.help import show_about, show_keys
 from bambola.desk.shell.notes import edit_as_list, new_from_notes
 from bambola.desk.shell.stations import STATIONS
-from bambola.desk.stations.page import PageDeed
+from bambola.desk.stations.page import PageAction
 from bambola.language import N_, languages
 
 if TYPE_CHECKING:
@@ -97,21 +97,23 @@ def _edit(window: Frame) -> Menu:
             "take_away", N_("&Take the part away"), lambda: head().take_away(), "Ctrl+Delete"
         ),
     )
-    return N_("&Edit"), tuple(deed and replace(deed, needs_figure=True) for deed in edits)
+    return N_("&Edit"), tuple(action and replace(action, needs_figure=True) for action in edits)
 
 
 def _station_menu(window: Frame, index: int) -> Menu | None:
     """Return a station's own menu; choosing any of its actions goes to the station first."""
     menu = STATIONS[index].menu
 
-    def there(deed: PageDeed) -> MenuAction:
+    def there(action: PageAction) -> MenuAction:
         def do() -> None:
             window.go_to(index)
-            deed.do(window.pages[index])
+            action.do(window.pages[index])
 
-        return MenuAction(deed.name, deed.words, do, deed.keys)
+        return MenuAction(action.name, action.words, do, action.keys)
 
-    return (menu[0], tuple(there(deed) if deed else None for deed in menu[1])) if menu else None
+    return (
+        (menu[0], tuple(there(action) if action else None for action in menu[1])) if menu else None
+    )
 
 
 def _view(window: Frame) -> Menu:
@@ -222,7 +224,7 @@ def _help(window: Frame) -> Menu:
         None,
         MenuAction("guide", N_("&Guide"), window.show_guide, "F1"),
         MenuAction("what_is", N_("&What is this?"), lambda: ask_what_is(window), "Shift+F1"),
-        MenuAction("keys", N_("&Keys"), lambda: show_keys(window, window.deeds)),
+        MenuAction("keys", N_("&Keys"), lambda: show_keys(window, window.menu_actions)),
         MenuAction("report", N_("&Report a fault…"), window.report_fault),
         MenuAction("about", N_("&About Bambola"), lambda: show_about(window)),
     )

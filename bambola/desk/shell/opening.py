@@ -19,7 +19,7 @@ from bambola.core.order import OrderConflictError
 from bambola.core.plan import Plan
 from bambola.core.resize import ResizeError
 from bambola.desk.running.background import Background
-from bambola.desk.running.mishap import noted
+from bambola.desk.running.crash_log import noted
 from bambola.desk.running.timers import once
 from bambola.desk.running.waiting import waiting
 from bambola.desk.session.settings import Settings

@@ -15,7 +15,7 @@ from PyQt6.QtWidgets import QCheckBox, QFileDialog, QMessageBox, QWidget
 
 from bambola import __version__
 from bambola.core.figure import dump_document
-from bambola.desk.running.mishap import log_path, noted
+from bambola.desk.running.crash_log import log_path, noted
 from bambola.desk.session.studio import EditorSession
 from bambola.files import ExportError, write_made
 from bambola.language import spoken, tr

@@ -9,7 +9,7 @@ from PyQt6.QtGui import QPixmap
 from PyQt6.QtWidgets import QLabel, QPushButton, QVBoxLayout, QWidget
 
 from bambola.desk.kit.theme import Theme
-from bambola.desk.shell.curtain import SHIPPED
+from bambola.desk.shell.splash import SHIPPED
 from bambola.language import tr
 
 

@@ -10,7 +10,7 @@ from PyQt6.QtWidgets import QMainWindow, QMenu
 
 from bambola.desk.kit.menu_action import Menu, MenuAction
 from bambola.desk.kit.views import VIEWS
-from bambola.desk.running.mishap import noted
+from bambola.desk.running.crash_log import noted
 from bambola.desk.shell.frame import Frame
 from bambola.desk.shell.menus import menus_of
 from bambola.desk.shell.notes import new_from_notes
@@ -23,7 +23,7 @@ class Actions:
     """The window's actions by name."""
 
     def __init__(self, window: QMainWindow, menus: Sequence[Menu]) -> None:
-        self.deeds = [deed for _, entries in menus for deed in entries if deed]
+        self.menu_actions = [entry for _, entries in menus for entry in entries if entry]
         self.by_name: dict[str, QAction] = {}
         self.menus: dict[str, QMenu] = {}
         self._window = window
@@ -34,29 +34,29 @@ class Actions:
             menu = bar.addMenu(tr(title))
             assert menu is not None
             self.menus[title.replace("&", "")] = menu
-            for deed in entries:
-                if deed is None:
+            for entry in entries:
+                if entry is None:
                     menu.addSeparator()
                 else:
-                    menu.addAction(self._action(deed))
+                    menu.addAction(self._action(entry))
 
-    def _action(self, deed: MenuAction) -> QAction:
-        action = QAction(tr(deed.words), self._window)
-        if deed.keys:
-            action.setShortcut(QKeySequence(deed.keys))
-        action.setCheckable(bool(deed.switch))
-        if deed.switch and deed.switch != "alone":
-            group = self._groups.setdefault(deed.switch, QActionGroup(self._window))
+    def _action(self, entry: MenuAction) -> QAction:
+        action = QAction(tr(entry.words), self._window)
+        if entry.keys:
+            action.setShortcut(QKeySequence(entry.keys))
+        action.setCheckable(bool(entry.switch))
+        if entry.switch and entry.switch != "alone":
+            group = self._groups.setdefault(entry.switch, QActionGroup(self._window))
             group.addAction(action)
-        action.triggered.connect(lambda _=False: deed.do())
-        self.by_name[deed.name] = action
+        action.triggered.connect(lambda _=False: entry.do())
+        self.by_name[entry.name] = action
         return action
 
     def enable(self, figure: bool) -> None:
         """Offer what can be done with a figure on the table, or without."""
-        for deed in self.deeds:
-            if deed.needs_figure:
-                self.by_name[deed.name].setEnabled(figure)
+        for entry in self.menu_actions:
+            if entry.needs_figure:
+                self.by_name[entry.name].setEnabled(figure)
 
     def __getitem__(self, name: str) -> QAction:
         return self.by_name[name]
@@ -67,7 +67,7 @@ class Window(Frame):
 
     def _furnish(self) -> None:
         self.actions_ = Actions(self, menus_of(self))
-        self.deeds = self.actions_.deeds
+        self.menu_actions = self.actions_.menu_actions
         self._join_up()
         self._show_files()
         self.resize_station.take_keys()

@@ -36,7 +36,7 @@ class TrueSizeWheel(QObject):
 
 
 @dataclass(frozen=True, slots=True)
-class PageDeed:
+class PageAction:
     """An entry of a station's own menu, acting on its page."""
 
     name: str
@@ -45,8 +45,8 @@ class PageDeed:
     keys: str = ""
 
 
-StationMenu: TypeAlias = tuple[str, tuple[PageDeed | None, ...]]
-"""A station's own menu: its title and deeds; None draws a line between them."""
+StationMenu: TypeAlias = tuple[str, tuple[PageAction | None, ...]]
+"""A station's own menu: its title and actions; None draws a line between them."""
 
 
 class Page(QWidget):

@@ -41,7 +41,7 @@ from bambola.desk.kit.ok_cancel import lead
 from bambola.desk.kit.scrolled import scrolled
 from bambola.desk.kit.theme import Theme
 from bambola.desk.running.background import Background, BackgroundJob, CalledOffError
-from bambola.desk.running.mishap import noted
+from bambola.desk.running.crash_log import noted
 from bambola.desk.session.changes import REFUSALS
 from bambola.desk.session.studio import EditorSession
 from bambola.files import ExportError, write_made

@@ -20,7 +20,7 @@ from bambola.desk.kit.ok_cancel import take_or_leave
 from bambola.desk.kit.picture_dialog import PictureDialog
 from bambola.desk.kit.theme import Theme
 from bambola.desk.running.background import Background, CalledOffError
-from bambola.desk.running.mishap import noted
+from bambola.desk.running.crash_log import noted
 from bambola.files import ExportError
 from bambola.files.picture_job import PictureError
 from bambola.files.pictures import read_picture

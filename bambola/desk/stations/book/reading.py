@@ -17,7 +17,7 @@ from bambola.core.figure import Document
 from bambola.core.plan import Plan, make_plan
 from bambola.core.solids import Placement, place
 from bambola.desk.running.background import Background, BackgroundJob, CalledOffError
-from bambola.desk.running.mishap import noted
+from bambola.desk.running.crash_log import noted
 from bambola.desk.session.changes import REFUSALS
 from bambola.desk.session.studio import EditorSession
 from bambola.files import ExportError, write_made

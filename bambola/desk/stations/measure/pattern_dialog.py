@@ -28,7 +28,7 @@ from bambola.desk.kit.ok_cancel import lead, ok_cancel
 from bambola.desk.kit.scrolled import scrolled
 from bambola.desk.kit.theme import Theme
 from bambola.desk.running.background import Background, BackgroundJob, CalledOffError
-from bambola.desk.running.mishap import noted
+from bambola.desk.running.crash_log import noted
 from bambola.desk.session.settings import Settings
 from bambola.desk.session.studio import EditorSession
 from bambola.files import FileRefusedError
@@ -138,7 +138,7 @@ class PatternDialog(QDialog):
         return figure, last
 
 
-class PatternDeed:
+class PatternImport:
     """Asks for a pattern file, reads it off the interface thread, and asks which pieces become parts."""
 
     def __init__(self, page: QWidget, studio: EditorSession, theme: Theme, kept: Settings) -> None:

@@ -16,7 +16,7 @@ from PyQt6.QtGui import QImage, QPixmap
 from bambola.core.facts import Fact
 from bambola.core.figure import Framing, Sight
 from bambola.desk.running.background import Background, CalledOffError
-from bambola.desk.running.mishap import noted
+from bambola.desk.running.crash_log import noted
 from bambola.desk.session.studio import EditorSession
 from bambola.files.limited import StoppedError
 from bambola.files.picture_job import PictureError

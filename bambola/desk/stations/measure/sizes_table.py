@@ -19,7 +19,7 @@ from bambola.core.plan.reading.sizes_table import (
 )
 from bambola.desk.kit.theme import Theme
 from bambola.desk.running.background import Background, CalledOffError
-from bambola.desk.running.mishap import noted
+from bambola.desk.running.crash_log import noted
 from bambola.desk.session.studio import EditorSession
 from bambola.desk.stations.measure.columns_dialog import COLUMNS, ColumnsDialog
 from bambola.desk.stations.measure.taking import edit_rebuilt

@@ -53,8 +53,8 @@ from bambola.desk.stations.measure.menu import (
 )
 from bambola.desk.stations.measure.new_part import NewPartSlip
 from bambola.desk.stations.measure.outfit import ask_outfit
-from bambola.desk.stations.measure.pattern_dialog import PatternDeed
-from bambola.desk.stations.measure.picture_deeds import PictureDeeds
+from bambola.desk.stations.measure.pattern_dialog import PatternImport
+from bambola.desk.stations.measure.picture_actions import PictureActions
 from bambola.desk.stations.measure.row import ask_row
 from bambola.desk.stations.measure.side_card import PART, SideCard
 from bambola.desk.stations.measure.sighting import Sighting
@@ -93,8 +93,8 @@ class MeasureStation(Page):
         self.studio, self.theme = studio, theme
         self.sighting = Sighting(studio)
         self.board = Board(studio, theme, darkroom, self.sighting)
-        self.pictures = PictureDeeds(self.board, self.sighting, settings)
-        self.pattern = PatternDeed(self, studio, theme, settings)
+        self.pictures = PictureActions(self.board, self.sighting, settings)
+        self.pattern = PatternImport(self, studio, theme, settings)
         self.slip = NewPartSlip(theme, self.board)
         self.drawing = PartDrawing(studio, self.board, self.slip, self._chip_state)
         self.agreeing = Agreeing(self.drawing, self.board, self.sighting, self._chip_state)

@@ -27,7 +27,7 @@ from bambola.core.quantities import show_length, show_mass
 from bambola.desk.kit.flow import FlowLayout
 from bambola.desk.kit.theme import Theme
 from bambola.desk.running.background import Background, BackgroundJob, CalledOffError
-from bambola.desk.running.mishap import noted
+from bambola.desk.running.crash_log import noted
 from bambola.desk.session.changes import REFUSALS
 from bambola.desk.session.studio import EditorSession
 from bambola.language import tr

@@ -27,7 +27,7 @@ from bambola.core.rescue.upright import Stood, judge_upright
 from bambola.core.words import error_words
 from bambola.desk.kit.picture_dialog import PictureDialog
 from bambola.desk.running.background import Background, BackgroundJob, CalledOffError
-from bambola.desk.running.mishap import noted
+from bambola.desk.running.crash_log import noted
 from bambola.desk.session.studio import EditorSession
 from bambola.files.limited import StoppedError
 from bambola.files.picture_job import PictureError

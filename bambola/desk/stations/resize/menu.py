@@ -2,15 +2,15 @@
 
 from __future__ import annotations
 
-from bambola.desk.stations.page import PageDeed, StationMenu
+from bambola.desk.stations.page import PageAction, StationMenu
 from bambola.language import N_
 
 MENU: StationMenu = (
     N_("Hei&ght"),
     (
-        PageDeed("heights", N_("&What height?…"), lambda page: page.ask_heights(), "Ctrl+Alt+H"),
+        PageAction("heights", N_("&What height?…"), lambda page: page.ask_heights(), "Ctrl+Alt+H"),
         None,
-        PageDeed("turn_up", N_("Next turn &up"), lambda page: page.table.go_to_turn(True)),
-        PageDeed("turn_down", N_("Next turn &down"), lambda page: page.table.go_to_turn(False)),
+        PageAction("turn_up", N_("Next turn &up"), lambda page: page.table.go_to_turn(True)),
+        PageAction("turn_down", N_("Next turn &down"), lambda page: page.table.go_to_turn(False)),
     ),
 )

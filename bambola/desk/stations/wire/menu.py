@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from bambola.desk.stations.page import PageDeed, StationMenu
+from bambola.desk.stations.page import PageAction, StationMenu
 from bambola.language import N_
 
 FACES = (
@@ -15,13 +15,13 @@ WALK, RULER, GROUND = range(3)
 MENU: StationMenu = (
     N_("&Wire"),
     (
-        PageDeed(
+        PageAction(
             "face_0",
             N_("&Walk over the skeleton"),
             lambda page: page.show_face(WALK),
             "Ctrl+F7",
         ),
-        PageDeed("face_1", N_("Along the &ruler"), lambda page: page.show_face(RULER), "Ctrl+F8"),
-        PageDeed("face_2", N_("On the &ground"), lambda page: page.show_face(GROUND), "Ctrl+F9"),
+        PageAction("face_1", N_("Along the &ruler"), lambda page: page.show_face(RULER), "Ctrl+F8"),
+        PageAction("face_2", N_("On the &ground"), lambda page: page.show_face(GROUND), "Ctrl+F9"),
     ),
 )

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from bambola.desk.stations.page import PageDeed, StationMenu
+from bambola.desk.stations.page import PageAction, StationMenu
 from bambola.language import N_
 
 FACES = (
@@ -16,9 +16,11 @@ TABLE, PAN, SPLITTING, SHELF = range(4)
 MENU: StationMenu = (
     N_("W&ool"),
     (
-        PageDeed("wool_0", N_("On the &table"), lambda page: page.show_face(TABLE), "Ctrl+F10"),
-        PageDeed("wool_1", N_("On the &pan"), lambda page: page.show_face(PAN), "Ctrl+F11"),
-        PageDeed("wool_2", N_("By &splitting"), lambda page: page.show_face(SPLITTING), "Ctrl+F12"),
-        PageDeed("wool_3", N_("The s&helf"), lambda page: page.show_face(SHELF), "Ctrl+Shift+F9"),
+        PageAction("wool_0", N_("On the &table"), lambda page: page.show_face(TABLE), "Ctrl+F10"),
+        PageAction("wool_1", N_("On the &pan"), lambda page: page.show_face(PAN), "Ctrl+F11"),
+        PageAction(
+            "wool_2", N_("By &splitting"), lambda page: page.show_face(SPLITTING), "Ctrl+F12"
+        ),
+        PageAction("wool_3", N_("The s&helf"), lambda page: page.show_face(SHELF), "Ctrl+Shift+F9"),
     ),
 )

@@ -371,7 +371,7 @@ def mending_words(found: Mending, studio: EditorSession) -> str:
         else tr("It is {off:.0f} % too small", off=off)
     )
     grams = show_mass(found.grams, studio.units)
-    match found.deed:
+    match found.action:
         case "right":
             return tr("It is right.")
         case "add":

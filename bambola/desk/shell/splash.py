@@ -27,7 +27,7 @@ _PATIENCE_S = 1.0
 SHIPPED = Path(__file__).parents[2] / "demo"
 
 
-class Curtain(QWidget):
+class SplashScreen(QWidget):
     """A picture, if there is one, and a name: first in a window of its own where the real window will be,
     then over that window until its figures are painted."""
 
@@ -64,11 +64,11 @@ class Curtain(QWidget):
         )
         self.is_painted = True
 
-    def hang_over(self, window: QWidget) -> Curtain:
+    def hang_over(self, window: QWidget) -> SplashScreen:
         """Cover ``window``, which is not shown yet, and return the splash screen that covers it; this one
         closes."""
         window.restoreGeometry(self.saveGeometry())
-        over = Curtain(self.picture, self.name, self.theme)
+        over = SplashScreen(self.picture, self.name, self.theme)
         over.setParent(window)
         window.show()
         over.setGeometry(window.rect())
@@ -87,18 +87,18 @@ def usual_size() -> QSize:
     return _USUAL.boundedTo(free).expandedTo(QSize(860, 560))
 
 
-def wait_until_seen(curtain: Curtain) -> None:
+def wait_until_seen(splash: SplashScreen) -> None:
     """Wait until the splash screen is painted: a window appears only some events after it is shown, and
     blocking work would leave it black."""
     app, end = QApplication.instance(), time.monotonic() + _PATIENCE_S
     assert app is not None
-    while not curtain.is_painted and time.monotonic() < end:
+    while not splash.is_painted and time.monotonic() < end:
         app.processEvents(QEventLoop.ProcessEventsFlag.AllEvents, 20)
     app.processEvents()
     QGuiApplication.sync()
 
 
-def curtain_for(design: Path | None, theme: Theme, geometry: QByteArray | None) -> Curtain:
+def splash_for(design: Path | None, theme: Theme, geometry: QByteArray | None) -> SplashScreen:
     """Return a splash screen with the design's last picture, if there is one."""
     shown, name = None, PROGRAM
     if design is not None:
@@ -108,11 +108,11 @@ def curtain_for(design: Path | None, theme: Theme, geometry: QByteArray | None) 
             if path.is_file() and picture.load(str(path)):
                 shown = picture
                 break
-    curtain = Curtain(shown, name, theme)
-    curtain.resize(usual_size())
+    splash = SplashScreen(shown, name, theme)
+    splash.resize(usual_size())
     if geometry is not None:
-        curtain.restoreGeometry(geometry)
-    return curtain
+        splash.restoreGeometry(geometry)
+    return splash
 
 
 def keep_picture(design: Path, picture: QPixmap) -> None:

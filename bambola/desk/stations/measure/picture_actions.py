@@ -18,7 +18,7 @@ from bambola.desk.stations.measure.sighting import Sighting
 from bambola.language import N_, tr
 
 
-class PictureDeeds:
+class PictureActions:
     """Actions on the picture of the board's view."""
 
     def __init__(self, board: Board, sighting: Sighting, settings: Settings) -> None:
