@@ -24,7 +24,7 @@ from bambola.desk.kit.painted import paint_round_ring
 from bambola.desk.kit.painters.beads import paint_bead
 from bambola.desk.kit.painters.wool import paint_bundle
 from bambola.desk.kit.theme import Theme
-from bambola.desk.running.timers import CALM_MS, at_most_every, nudge
+from bambola.desk.running.timers import CALM_MS, at_most_every, start_unless_running
 from bambola.desk.session.studio import EditorSession
 from bambola.language import tr
 
@@ -129,7 +129,7 @@ class ThreadStrip(StepList):
         return window is not None and window.height() < self.theme.px(LOW_PX)
 
     def steps_stay(self) -> None:
-        nudge(self._retell)
+        start_unless_running(self._retell)
 
     def _update_line(self) -> None:
         self.rows.lay(self.rows.keys)
@@ -234,7 +234,7 @@ class WoolShelf(QWidget):
         self.studio, self.theme = studio, theme
         self.setAccessibleName(tr("Wool for the whole figure"))
         self._retell = at_most_every(self, CALM_MS, self._plan_changed)
-        studio.plan_changed.connect(lambda: nudge(self._retell))
+        studio.plan_changed.connect(lambda: start_unless_running(self._retell))
         studio.units_changed.connect(self.update)
         theme.changed.connect(self.updateGeometry)
 

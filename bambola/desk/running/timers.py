@@ -11,13 +11,13 @@ CALM_MS = 60
 
 
 def at_most_every(parent: QObject, milliseconds: int, do: Callable[[], object]) -> QTimer:
-    """Return a timer that calls ``do`` once, soon after it was last nudged."""
+    """Return a timer that calls ``do`` once, soon after it was last started."""
     timer = once(parent, milliseconds)
     timer.timeout.connect(do)
     return timer
 
 
-def nudge(timer: QTimer) -> None:
+def start_unless_running(timer: QTimer) -> None:
     """Start a timer unless it is already running."""
     if not timer.isActive():
         timer.start()

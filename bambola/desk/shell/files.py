@@ -19,7 +19,7 @@ from bambola.core.wool.splitting import SplitPlan
 from bambola.core.words import error_words
 from bambola.desk.running.background import Background
 from bambola.desk.running.crash_log import noted
-from bambola.desk.running.timers import at_most_every, nudge
+from bambola.desk.running.timers import at_most_every, start_unless_running
 from bambola.desk.session.settings import Settings
 from bambola.desk.session.sittings import Sittings
 from bambola.desk.session.studio import EditorSession
@@ -63,8 +63,8 @@ class FileDesk(QObject):
         self._unsafe = False
         self._told_of: tuple[Path, str | None] | None = None
         self._timer = at_most_every(self, _JOURNAL_MS, self.write_journal)
-        studio.plan_changed.connect(lambda: nudge(self._timer))
-        studio.survey_changed.connect(lambda: nudge(self._timer))
+        studio.plan_changed.connect(lambda: start_unless_running(self._timer))
+        studio.survey_changed.connect(lambda: start_unless_running(self._timer))
 
     def open_path(self, path: Path, as_copy: bool = False) -> bool:
         """Open a design if nothing unsaved would be lost; a copy gets a name of its own when saved. True if
@@ -301,7 +301,7 @@ class FileDesk(QObject):
             self.said.emit(tr("Unsaved work is kept safe again."), False)
 
     def _not_kept(self, error: Exception) -> None:
-        nudge(self._timer)
+        start_unless_running(self._timer)
         if not self._unsafe:
             self._unsafe = True
             why = str(error) if isinstance(error, OSError) else noted(error)

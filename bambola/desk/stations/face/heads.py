@@ -18,7 +18,7 @@ from bambola.core.solids.touch import skin_seat
 from bambola.desk.kit.painted import Painted
 from bambola.desk.kit.pictures import RenderQueue, RenderRequest, RenderResult
 from bambola.desk.kit.theme import Theme
-from bambola.desk.running.timers import at_most_every, nudge
+from bambola.desk.running.timers import at_most_every, start_unless_running
 from bambola.desk.session.studio import EditorSession
 from bambola.desk.stations.face.shown_head import ShownHead, head_alone
 from bambola.language import tr
@@ -178,10 +178,10 @@ class HeadsView(Painted):
             self.update()
 
     def showEvent(self, event: object) -> None:
-        nudge(self._soon)
+        start_unless_running(self._soon)
 
     def resizeEvent(self, event: object) -> None:
-        nudge(self._soon)
+        start_unless_running(self._soon)
 
     # Painting
 

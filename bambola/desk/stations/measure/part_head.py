@@ -24,7 +24,7 @@ from bambola.core.words import kind
 from bambola.desk.kit.flow import FlowLayout
 from bambola.desk.kit.switch import make_switch, show_switch
 from bambola.desk.kit.theme import Theme
-from bambola.desk.running.timers import at_most_every, nudge
+from bambola.desk.running.timers import at_most_every, start_unless_running
 from bambola.desk.session.studio import EditorSession
 from bambola.desk.stations.measure.outfit import worn_words
 from bambola.desk.stations.measure.taking import edit_rebuilt
@@ -96,7 +96,7 @@ class PartHead(QWidget):
         self.outfit.clicked.connect(self.outfit_asked)
         self._soon = at_most_every(self, 0, self.refresh)
         for signal in (studio.selection.part_changed, studio.survey_changed, studio.figure_changed):
-            signal.connect(lambda: nudge(self._soon))
+            signal.connect(lambda: start_unless_running(self._soon))
         theme.changed.connect(self._restyle)
         self._restyle()
 

@@ -12,7 +12,7 @@ from bambola.core.figure import Figure, Part
 from bambola.core.relief import Camera, Picture
 from bambola.desk.kit.pictures import RenderQueue, RenderRequest, RenderResult, to_image
 from bambola.desk.kit.theme import Theme
-from bambola.desk.running.timers import at_most_every, nudge
+from bambola.desk.running.timers import at_most_every, start_unless_running
 from bambola.desk.session.studio import EditorSession
 from bambola.language import tr
 
@@ -57,7 +57,7 @@ class PartTree(QTreeWidget):
 
     def _later(self) -> None:
         if self.isVisible():
-            nudge(self._soon)
+            start_unless_running(self._soon)
 
     def showEvent(self, event: QShowEvent | None) -> None:
         self.refresh()

@@ -11,7 +11,7 @@ from bambola.core.plan.reading.round import Effect, doubt_of_total, effects
 from bambola.core.quantities import show_mass
 from bambola.desk.kit.discard import discard
 from bambola.desk.kit.theme import Theme
-from bambola.desk.running.timers import at_most_every, nudge, once
+from bambola.desk.running.timers import at_most_every, once, start_unless_running
 from bambola.desk.session.studio import EditorSession
 from bambola.desk.stations.measure.rows import MeasureRow
 from bambola.language import tr
@@ -60,10 +60,12 @@ class MeasureList(QWidget):
     def _later(self) -> None:
         self._more.stop()  # what is still to be laid may be of a figure that is gone
         if self.isVisible():
-            nudge(self._soon)
+            start_unless_running(self._soon)
 
     def showEvent(self, event: object) -> None:
-        nudge(self._soon)  # it is seen first: what a doubt weighs is worked out after that
+        start_unless_running(
+            self._soon
+        )  # it is seen first: what a doubt weighs is worked out after that
 
     def refresh(self) -> None:
         """Update all rows; the current measure stays current."""

@@ -14,7 +14,7 @@ from PyQt6.QtWidgets import (
 from bambola.core.plan.reading.weigh import WeightFinding, weigh
 from bambola.core.quantities import QuantityError, parse_mass, show_mass
 from bambola.desk.kit.theme import Theme
-from bambola.desk.running.timers import at_most_every, nudge
+from bambola.desk.running.timers import at_most_every, start_unless_running
 from bambola.desk.session.studio import EditorSession
 from bambola.language import tr
 
@@ -46,7 +46,7 @@ class WeighPane(QWidget):
         column.addWidget(self.use)
         self._soon = at_most_every(self, 0, self.refresh)
         for signal in (studio.survey_changed, studio.figure_changed, studio.units_changed):
-            signal.connect(lambda: nudge(self._soon))
+            signal.connect(lambda: start_unless_running(self._soon))
         theme.changed.connect(self._restyle)
         self._restyle()
 

@@ -30,7 +30,7 @@ from bambola.desk.kit.scrolled import scrolled
 from bambola.desk.kit.switch import show_as_next
 from bambola.desk.kit.theme import Theme
 from bambola.desk.running.background import Background, BackgroundJob
-from bambola.desk.running.timers import at_most_every, nudge
+from bambola.desk.running.timers import at_most_every, start_unless_running
 from bambola.desk.session.settings import Settings
 from bambola.desk.session.studio import EditorSession
 from bambola.desk.stations.measure.shelf import PlanShelf
@@ -143,12 +143,12 @@ class StartPage(QWidget):
             slider = QSlider(Qt.Orientation.Horizontal)
             slider.setRange(-_SLIDER_STEPS, _SLIDER_STEPS)
             slider.setAccessibleName(proportion.name)
-            slider.valueChanged.connect(lambda _: nudge(self._soon))
+            slider.valueChanged.connect(lambda _: start_unless_running(self._soon))
             self._slider_box.addWidget(label)
             self._slider_box.addWidget(slider)
             self.sliders[proportion.id] = slider
         self._slider_box.addStretch(1)
-        nudge(self._soon)
+        start_unless_running(self._soon)
 
     def settings(self) -> dict[str, float]:
         """Return the factor of every proportion."""
@@ -189,7 +189,7 @@ class StartPage(QWidget):
             self.height_.setText(show_length(self._mm, self.studio.units))
             return
         self._mm = mm
-        nudge(self._soon)
+        start_unless_running(self._soon)
 
     def begin(self) -> None:
         """Open the plan, unless the page is left meanwhile."""

@@ -18,7 +18,7 @@ from bambola.desk.kit.painted import paint_round_ring
 from bambola.desk.kit.painters.beads import paint_bead
 from bambola.desk.kit.theme import Theme
 from bambola.desk.kit.thread import StepList, bead_colour
-from bambola.desk.running.timers import at_most_every, nudge
+from bambola.desk.running.timers import at_most_every, start_unless_running
 from bambola.desk.session.sittings import Sittings
 from bambola.desk.session.studio import EditorSession
 from bambola.language import tr
@@ -72,7 +72,9 @@ class Beads(StepList):
         self._slot: int | None = None
         self._rows: tuple[BeadRow, ...] = ()
         self._soon = at_most_every(self, 60, self.relay)
-        studio.plan_changed.connect(lambda: nudge(self._soon) if self.isVisible() else None)
+        studio.plan_changed.connect(
+            lambda: start_unless_running(self._soon) if self.isVisible() else None
+        )
         studio.selection.step_changed.connect(self._walked)
         theme.changed.connect(self.relay)
 

@@ -24,7 +24,7 @@ from bambola.desk.kit.hold_view import HoldView
 from bambola.desk.kit.keys import presses_button
 from bambola.desk.kit.step_words import Beside, new_in
 from bambola.desk.kit.thread import take_up
-from bambola.desk.running.timers import nudge
+from bambola.desk.running.timers import start_unless_running
 from bambola.desk.stations.order.kept_steps import LEAST_MIN
 from bambola.desk.stations.order.make_page import SEEN, MakePage
 from bambola.desk.stations.order.mended import with_mended
@@ -49,7 +49,7 @@ class MakeView(MakePage):
         self.note.ended.connect(self.setFocus)
         self.note.inputRejected.connect(self._note_full)
         self.note.textEdited.connect(self._note_typed)
-        self.note.textEdited.connect(lambda _: nudge(self._note_soon))
+        self.note.textEdited.connect(lambda _: start_unless_running(self._note_soon))
         self.note.editingFinished.connect(self._keep_note)
         self.done.clicked.connect(lambda _=False: self.step(1))
         self.back.clicked.connect(lambda _=False: self.step(-1))

@@ -15,7 +15,7 @@ from bambola.desk.kit.keys import presses_button
 from bambola.desk.kit.painted import Painted
 from bambola.desk.kit.pictures import RenderQueue, RenderResult
 from bambola.desk.kit.theme import Theme
-from bambola.desk.running.timers import at_most_every, nudge, once
+from bambola.desk.running.timers import at_most_every, once, start_unless_running
 from bambola.desk.session.height_desk import HeightDesk
 from bambola.desk.session.studio import EditorSession
 from bambola.desk.stations.resize.height_entry import HeightEntry
@@ -114,7 +114,7 @@ class FigureTable(Painted):
         plan = self.studio.plan
         if plan is not None and not plan.resized.even:
             # What does not just grow cannot be stretched for long.
-            nudge(self._redraw)
+            start_unless_running(self._redraw)
         self._settle.start()
         self.update()
 
