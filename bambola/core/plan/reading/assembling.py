@@ -155,7 +155,7 @@ class Assembler:
     ) -> str:
         pair, origin = self.found[i].pair, origin_of(figure, survey)
         built = build(kind, [shifted(t, origin) for t in traces], None, pair)
-        likely = likely_name(figure, built, on, pair)
+        likely = likely_name(figure, built, on, pair, surely=True)
         if likely == "head" and self._bears_another_head(i):
             likely = ""
         name = self.called(likely)

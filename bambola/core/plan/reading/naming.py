@@ -23,9 +23,12 @@ FLAT = 0.35
 craft.md, 9."""
 
 
-def likely_name(figure: Figure, built: Built, parent: str | None, pair: bool) -> str:
+def likely_name(
+    figure: Figure, built: Built, parent: str | None, pair: bool, surely: bool = False
+) -> str:
     """Return the likely name of a part ``built`` from lines or regions, such as ``head``; empty if place and
-    shape do not tell. It sits on ``parent``, and may be one of a ``pair``."""
+    shape do not tell. It sits on ``parent``, and may be one of a ``pair``. With ``surely`` a limb is named
+    only if its direction agrees with its place, since regions of a picture may be anything."""
     bearer = own_copy(place(figure), parent) if parent else None
     if bearer is None:
         return "body"
@@ -44,20 +47,28 @@ def likely_name(figure: Figure, built: Built, parent: str | None, pair: bool) ->
         backwards = built.turn[:, 2] @ np.array([0.0, 1.0, 0.0]) > 0.3
         return "tail" if slim and backwards and at < UPPER else ""
     if on_trunk and kind != "leaf":
-        if (
-            pair
-            and at < LOWER
-            and mine[0][2] < its[0][2] + 0.1 * bulk[2]
-            and size[2] < FLAT * bulk[2]
-        ):
+        if surely and pair and at < LOWER and _is_foot(mine, its):
             return "foot"
-        return _limb(built, at, mine, its) if slim else ""
+        if not slim:
+            return ""
+        return _limb(built, at, mine, its) if surely else _by_height(at)
     if known == "head" and kind not in ("limb", "rope", "cone"):
         return _on_head(mine, its, size, bulk, pair)
     if known == "snout" and not pair and size[0] < FAIR * bulk[0]:
         return "nose"
     ends = {"arm": "hand", "leg": "foot"}
     return ends.get(known, "") if size.max() < 0.7 * bulk.max() else ""
+
+
+def _by_height(at: float) -> str:
+    """Return the name of a limb by where on the trunk it begins (0 lowest, 1 highest)."""
+    return "arm" if at > UPPER else "leg" if at < LOWER else ""
+
+
+def _is_foot(mine: Array, its: Array) -> bool:
+    """Return whether a part stands on the ground with the trunk and is low."""
+    size, bulk = mine[1][2] - mine[0][2], its[1][2] - its[0][2]
+    return bool(mine[0][2] < its[0][2] + 0.1 * bulk and size < FLAT * bulk)
 
 
 def _limb(built: Built, at: float, mine: Array, its: Array) -> str:
