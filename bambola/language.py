@@ -10,7 +10,7 @@ from pathlib import Path
 from string import Formatter
 from typing import NamedTuple
 
-from bambola.translated import filled, isolated, looked_up, runs_left
+from bambola.translated import fill_slots, isolate_number, looked_up, runs_left
 
 DOMAIN = "bambola"
 CATALOGUES = Path(__file__).parent / "shipped" / "locale"
@@ -25,7 +25,7 @@ class _Slots(Formatter):
         text = str(super().format_field(value, format_spec))
         text = text.replace(".", _spoken.decimal) if isinstance(value, float) else text
         mixes = runs_left(_spoken.catalogue) and any(letter.isdigit() for letter in text)
-        return isolated(text) if mixes else text
+        return isolate_number(text) if mixes else text
 
 
 class _Spoken(NamedTuple):
@@ -37,13 +37,13 @@ _spoken = _Spoken(NullTranslations())
 _slots = _Slots()
 
 
-def speak(catalogue: NullTranslations, decimal: str = ".") -> None:
+def set_language(catalogue: NullTranslations, decimal: str = ".") -> None:
     """Speak the language of ``catalogue`` from now on, with its country's decimal sign."""
     global _spoken
     _spoken = _Spoken(catalogue, decimal)
 
 
-def spoken() -> NullTranslations:
+def current_catalogue() -> NullTranslations:
     """Return the catalogue of the language that is spoken."""
     return _spoken.catalogue
 
@@ -55,13 +55,13 @@ def decimal() -> str:
 
 def tr(sentence: str, /, **slots: object) -> str:
     """Return ``sentence`` in the language spoken, its slots filled in."""
-    return filled(_slots, *looked_up(_spoken.catalogue, sentence), slots)
+    return fill_slots(_slots, *looked_up(_spoken.catalogue, sentence), slots)
 
 
 def trn(one: str, many: str, n: int, /, **slots: object) -> str:
     """Return the sentence for one or for many of ``n``, in the language spoken."""
     english = one if n == 1 else many
-    return filled(_slots, _spoken.catalogue.ngettext(one, many, n), english, {"n": n, **slots})
+    return fill_slots(_slots, _spoken.catalogue.ngettext(one, many, n), english, {"n": n, **slots})
 
 
 def N_(sentence: str) -> str:
@@ -115,9 +115,9 @@ def catalogue_of(asked: str | None = None) -> NullTranslations:
     return translation(DOMAIN, CATALOGUES, [asked], fallback=asked == "en")
 
 
-def learn(asked: str | None = None) -> None:
+def choose_language(asked: str | None = None) -> None:
     """Speak the language ``asked`` for, or the system's; so do the processes that are started from here."""
-    speak(catalogue_of(asked), _decimal_sign())
+    set_language(catalogue_of(asked), _decimal_sign())
     gettext.bindtextdomain(DOMAIN, str(CATALOGUES))
     gettext.textdomain(DOMAIN)
     if asked is not None:

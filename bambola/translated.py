@@ -20,7 +20,7 @@ def runs_left(catalogue: NullTranslations) -> bool:
     return language_of(catalogue).replace("-", "_").partition("_")[0] in _RIGHT_TO_LEFT
 
 
-def isolated(text: str) -> str:
+def isolate_number(text: str) -> str:
     """Return a number with its unit, between marks that keep it as it is in text of any direction (UAX 9)."""
     return f"\u2068{text}\u2069"
 
@@ -43,7 +43,7 @@ def looked_up(catalogue: NullTranslations, sentence: str) -> tuple[str, str]:
     return (catalogue.gettext(sentence) if sentence else ""), sentence
 
 
-def filled(formatter: Formatter, said: str, english: str, slots: Mapping[str, object]) -> str:
+def fill_slots(formatter: Formatter, said: str, english: str, slots: Mapping[str, object]) -> str:
     """Return a sentence with its slots filled in; in English where a translation asks for what is not
     there."""
     if not slots:

@@ -14,11 +14,11 @@ from bambola.core.export.packet import Job, packet_pages, packet_pdf
 from bambola.core.face import faces_of
 from bambola.core.figure import Ball, Brief, Datum, Figure, Part
 from bambola.core.figure.graft import MOST_PARTS
-from bambola.core.memo import memory
+from bambola.core.memo import current_memory
 from bambola.core.methods import sheet_for
 from bambola.core.methods.layout import lay_out
 from bambola.core.order import sequence
-from bambola.core.order.sequence import arranged, edges_of
+from bambola.core.order.sequence import cheapest_order, edges_of
 from bambola.core.order.tasks import tasks_for
 from bambola.core.plan import make_plan
 from bambola.core.plan.making.jobs import lightness
@@ -162,12 +162,12 @@ def order() -> list[Row]:
             for _ in range(5):
                 began = time.perf_counter()
                 tasks = tasks_for(work)
-                arranged(work, tasks, edges_of(work, tasks), light, bench.weights)
+                cheapest_order(work, tasks, edges_of(work, tasks), light, bench.weights)
                 found.append((time.perf_counter() - began) * 1000 * about / steps)
             runs.append(statistics.median(found))
         # The machine is shared: of some runs the calmest says what the work itself takes.
         rows.append(Row(f"order of {about} steps (from {steps})", min(runs), limit, "ms"))
-    memory().forget()
+    current_memory().forget()
     return rows
 
 
@@ -175,13 +175,13 @@ def large_figures() -> list[Row]:
     """Exact plans of many parts, nothing remembered: as many as people make, and as many as may be."""
     rows = []
     for parts, limit in ((120, 3.0), (MOST_PARTS, 10.0)):
-        memory().forget()
+        current_memory().forget()
         figure = forty_parts(parts - len(forty_parts().parts))
         began = time.perf_counter()
         make_plan(figure, Brief(height=200), default_bench())
         took = time.perf_counter() - began
         rows.append(Row(f"exact plan, {len(figure.parts)} parts, anew", took, limit, "s"))
-    memory().forget()
+    current_memory().forget()
     return rows
 
 

@@ -13,7 +13,7 @@ from collections.abc import Iterator
 from bambola.core.bench import with_wools_of
 from bambola.core.facts import Bought
 from bambola.core.figure import Brief, Figure
-from bambola.core.heights.values import HeightReading, HeightWindow, closeness
+from bambola.core.heights.values import HeightReading, HeightWindow, turn_tolerance
 from bambola.core.heights.whole import Heights, read_at
 from bambola.core.plan import draft_plan
 from bambola.core.plan.making.made import as_made
@@ -81,7 +81,7 @@ def disputes(figure: Figure, brief: Brief) -> Iterator[str]:
             for sign in before.signs.keys() | here.signs.keys():
                 if _state(before, sign) != _state(here, sign) and not any(
                     (t.kind, t.about) == sign
-                    and n - 1 - closeness(n) <= t.height_mm <= n + closeness(n)
+                    and n - 1 - turn_tolerance(n) <= t.height_mm <= n + turn_tolerance(n)
                     for t in turns
                 ):
                     yield f"missed between {n - 1} and {n} mm: {sign}"

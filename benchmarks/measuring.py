@@ -10,8 +10,8 @@ from PIL import Image
 
 from bambola.core.figure import Survey
 from bambola.core.plan import make_plan
-from bambola.core.plan.reading.round import effects
-from bambola.core.sight.silhouette import separate
+from bambola.core.plan.reading.round import measures_by_effect
+from bambola.core.sight.silhouette import separate_silhouette
 from bambola.demo import HERON, PICTURES, load_demo
 from bambola.shipped import default_bench
 from benchmarks.row import Row
@@ -28,7 +28,7 @@ def silhouette() -> list[Row]:
         found = []
         for _ in range(3):
             began = time.perf_counter()
-            separate(pixels)
+            separate_silhouette(pixels)
             found.append(time.perf_counter() - began)
         rows.append(
             Row(f"silhouette of 12 megapixels, {backdrop}", statistics.median(found), 2.0, "s")
@@ -40,7 +40,7 @@ def guided_round() -> list[Row]:
     """Return what every measure of the heron does to the wool, as the round shows it."""
     figure = load_demo(HERON).figure
     plan = make_plan(figure, load_demo(HERON).brief, default_bench())
-    effects(figure, plan, Survey())
+    measures_by_effect(figure, plan, Survey())
     began = time.perf_counter()
-    effects(figure, plan, Survey())
+    measures_by_effect(figure, plan, Survey())
     return [Row("the guided round's order", (time.perf_counter() - began) * 1000, None, "ms")]

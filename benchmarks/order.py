@@ -9,7 +9,7 @@ from collections.abc import Sequence
 
 from bambola.core.figure import Brief, Figure
 from bambola.core.order.improving import Problem
-from bambola.core.order.sequence import arranged, edges_of, problem_of
+from bambola.core.order.sequence import cheapest_order, edges_of, problem_of
 from bambola.core.order.tasks import tasks_for
 from bambola.core.plan import make_plan
 from bambola.core.plan.making.jobs import lightness
@@ -44,7 +44,7 @@ def _ours(figure: Figure) -> tuple[Problem, float]:
     began = time.perf_counter()
     tasks = tasks_for(work)
     edges = edges_of(work, tasks)
-    order = arranged(work, tasks, edges, light, bench.weights)
+    order = cheapest_order(work, tasks, edges, light, bench.weights)
     took = (time.perf_counter() - began) * 1000
     return problem_of(work, order, edges, light, bench.weights), took
 

@@ -14,12 +14,12 @@ import numpy as np
 from bambola.core.bench import Bench
 from bambola.core.figure import Figure, Framing, Part, Sight, Survey
 from bambola.core.plan.reading.proposing import Proposal, propose_figure
-from bambola.core.plan.reading.regrouping import joined
+from bambola.core.plan.reading.regrouping import merge_parts
 from bambola.core.plan.reading.tracing import as_agreed, not_a_part
 from bambola.core.sight.blobs import DividedPicture
 from bambola.core.sight.build import origin_of
-from bambola.core.sight.framing import framed, taken_apart
-from bambola.core.sight.silhouette import Pixels, separate
+from bambola.core.sight.framing import find_framing, taken_apart
+from bambola.core.sight.silhouette import Pixels, separate_silhouette
 from bambola.core.solids import place
 from bambola.core.solids.meshes import solid_of
 from bambola.core.solids.views import outline_of_copy
@@ -80,10 +80,10 @@ def proposal_of(photographs: Mapping[Sight, Photograph], height: float, bench: B
 
 def seen_in(view: Sight, pixels: Pixels, height: float) -> DividedPicture:
     """Return a picture framed by the figure in it, and taken apart."""
-    silhouette = separate(pixels)
+    silhouette = separate_silhouette(pixels)
     rows, columns = pixels.shape[:2]
     laid = Framing(view=view, picture="x", width=columns, height=rows, ground=rows, midline=0)
-    return taken_apart(framed(laid, silhouette, height), pixels, silhouette)
+    return taken_apart(find_framing(laid, silhouette, height), pixels, silhouette)
 
 
 def scored(true: Figure, photographs: Mapping[Sight, Photograph], found: Proposal) -> Score:
@@ -218,7 +218,7 @@ def agreed(
         with contextlib.suppress(ValueError):
             if gone in whose:
                 into = whose[gone]
-                figure, survey = joined(figure, survey, gone, into)
+                figure, survey = merge_parts(figure, survey, gone, into)
                 if into not in figure.by_id:  # what bears the other stays
                     match = {part: gone if own == into else own for part, own in match.items()}
                     whose = {part: gone if own == into else own for part, own in whose.items()}

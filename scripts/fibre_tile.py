@@ -9,7 +9,7 @@ from pathlib import Path
 import numpy as np
 from numpy.typing import NDArray
 
-from bambola.core.relief.picture import TILE, TILE_LEVELS, blur
+from bambola.core.relief.picture import TILE, TILE_LEVELS, blur_image
 
 SHIPPED = Path(__file__).parents[1] / "bambola/shipped/fibres.z"
 COUNT, LENGTH = 5200, 46
@@ -32,9 +32,9 @@ def laid() -> NDArray[np.int8]:
     tile = np.bincount(places.ravel(), weight.ravel(), TILE**2).reshape(TILE, TILE)
     # Clouds show nothing finer than a coarse grid does; the blur that rounds the fibres rounds its steps too.
     cloud = rng.normal(0, 1, (TILE // COARSE, TILE // COARSE))
-    cloud = blur(blur(cloud, 3), 3)
+    cloud = blur_image(blur_image(cloud, 3), 3)
     clouds = np.repeat(np.repeat(cloud / cloud.std(), COARSE, axis=0), COARSE, axis=1)
-    mix = blur(tile / tile.std() + 0.24 * clouds, 1)
+    mix = blur_image(tile / tile.std() + 0.24 * clouds, 1)
     found: NDArray[np.int8] = np.round(np.tanh(mix / mix.std() * 0.6) * TILE_LEVELS).astype(np.int8)
     return found
 

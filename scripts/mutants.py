@@ -331,7 +331,7 @@ class Trials:
 
     def _forget(self, mutant: Mutant | None) -> None:
         """Let go what was found by functions that go by the module of a fault; the rest is as it would be."""
-        memory = importlib.import_module("bambola.core.memo").memory()
+        memory = importlib.import_module("bambola.core.memo").current_memory()
         known = dict(memory.results)
         memory.forget()
         fault = module_name(mutant.module) if mutant else WHOLE_PLAN

@@ -36,7 +36,7 @@ from bambola.desk.stations.measure.menu import PARTS
 from bambola.desk.stations.order.ways_sheet import WaysSheet
 from bambola.desk.stations.resize.height_dialog import HeightDialog
 from bambola.desk.stations.wool.station import WoolStation
-from bambola.language import learn, speak, spoken, tr
+from bambola.language import choose_language, current_catalogue, set_language, tr
 from bambola.store import Journal
 
 SHOTS: tuple[tuple[str, dict[str, object]], ...] = (
@@ -64,9 +64,9 @@ SHOTS: tuple[tuple[str, dict[str, object]], ...] = (
 
 def main(folder: Path, language: str = "en") -> None:
     """Write every screenshot into ``folder``."""
-    learn(language)
+    choose_language(language)
     comma = QLocale(language).decimalPoint()
-    speak(spoken(), comma)
+    set_language(current_catalogue(), comma)
     folder.mkdir(parents=True, exist_ok=True)
     app = QApplication(["bambola"])
     app.setStyle("Fusion")

@@ -13,7 +13,7 @@ import jsonschema
 import pytest
 
 from bambola.cli import main
-from bambola.cli.schema import published
+from bambola.cli.schema import published_schema
 from bambola.core.export.formats import FORMATS
 from bambola.core.export.json_heights import heights_schema
 from bambola.demo import BADGER, TOAD, load_demo, sample_shelf
@@ -267,7 +267,7 @@ def test_figure_is_drawn_from_file_of_strokes(
         for name, low, high in (("Body", 20, 80), ("Head", 76, 116))
     ]
     sheet.write_text(json.dumps({"strokes": strokes}))
-    jsonschema.validate(json.loads(sheet.read_text()), published("strokes"))
+    jsonschema.validate(json.loads(sheet.read_text()), published_schema("strokes"))
     own = ["measure", "--front", str(picture), "--height", "120mm", "-o", str(made)]
     code, out, _ = run(capsys, *own, "--strokes", str(sheet))
     assert code == 0 and out.endswith("doll: 2 parts.\n") and "Body: depth taken as" in out

@@ -102,14 +102,14 @@ def test_wheel_install_adds_and_removes_desktop_files(
     monkeypatch.setattr(sys, "argv", [str(Path(sys.executable).parent / "bambola-gui")])
     assert app.main(["--integrate", "on"]) == 0
     assert shlex.split(entry_of(tmp_path / "data here")["Exec"]) == [sys.argv[0], "%f"]
-    assert {*menus.shared()} <= everything(tmp_path / "data here")
+    assert {*menus.shared_files()} <= everything(tmp_path / "data here")
     assert app.main(["--integrate", "off"]) == 0
     assert not [path for path in everything(tmp_path) if "ambola" in path.name]
 
 
 @pytest.mark.skipif(shutil.which("Xvfb") is None, reason="there is no X server here")
 def test_design_is_opened_from_menu_entry_on_display(tmp_path: Path) -> None:
-    menus.put(tmp_path / "with a space", str(Path(sys.executable).parent / "bambola-gui"))
+    menus.install_menus(tmp_path / "with a space", str(Path(sys.executable).parent / "bambola-gui"))
     entry = entry_of(tmp_path / "with a space")
     assert entry["MimeType"] == "application/x-bambola-design+json;"
     command = [str(TOAD) if word == "%f" else word for word in shlex.split(entry["Exec"])]

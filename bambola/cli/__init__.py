@@ -39,7 +39,7 @@ from bambola.core.resize import ResizeError
 from bambola.core.words import Words, error_words
 from bambola.files import ExportError
 from bambola.files.picture_job import PictureError
-from bambola.language import UnknownLanguageError, learn, spoken, tr
+from bambola.language import UnknownLanguageError, choose_language, current_catalogue, tr
 
 BAD_INPUT = 2
 COMMANDS = {
@@ -77,12 +77,12 @@ def main(argv: Sequence[str] | None = None) -> int:
     """Run the command; returns the exit code: 0 planned, 2 bad input."""
     if isinstance(sys.stdout, io.TextIOWrapper):
         sys.stdout.reconfigure(errors="replace")  # no terminal is refused for want of a letter
-    learn()
+    choose_language()
     args = parser().parse_args(argv)
     words = Words()
     try:
-        learn(args.language)
-        words = Words(units_of(getattr(args, "units", "mm")), spoken())
+        choose_language(args.language)
+        words = Words(units_of(getattr(args, "units", "mm")), current_catalogue())
         COMMANDS[args.command].run(args, words)
     except _REFUSALS as error:
         print("bambola:", " ".join(error_words(error, words).split()), file=sys.stderr)

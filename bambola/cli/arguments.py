@@ -85,7 +85,7 @@ def design_options(
     )
 
 
-def planned(args: argparse.Namespace, words: Words) -> tuple[Plan, Document, Bench]:
+def plan_from_arguments(args: argparse.Namespace, words: Words) -> tuple[Plan, Document, Bench]:
     """Return the plan for the arguments."""
     document, brief, bench = asked_for(args, words)
     return make_plan(document.figure, brief, bench), document, bench
@@ -240,10 +240,10 @@ def say_json(text: str) -> None:
         text.encode(sys.stdout.encoding or "utf-8")
     except UnicodeEncodeError:
         text = json.dumps(json.loads(text), indent=1) + "\n"
-    say(text)
+    print_now(text)
 
 
-def say(text: str) -> None:
+def print_now(text: str) -> None:
     """Print text and flush it."""
     sys.stdout.write(text)
     sys.stdout.flush()

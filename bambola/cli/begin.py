@@ -6,7 +6,7 @@ import argparse
 import sys
 from pathlib import Path
 
-from bambola.cli.arguments import CommandError, Commands, length_of, read_file, say, units_of
+from bambola.cli.arguments import CommandError, Commands, length_of, print_now, read_file, units_of
 from bambola.core.bench import load_bench
 from bambola.core.facts import Fact, Mm, fact
 from bambola.core.figure import Brief, Survey
@@ -78,11 +78,13 @@ def _text(path: Path) -> str:
 def _tell(found: Listed, words: Words) -> None:
     """Print what was made, and what was assumed."""
     for told in (*found.doubts, *found.taken):
-        say(words.say(fact("notes.at", line=told.line, why=told.what)) + "\n")
+        print_now(words.say(fact("notes.at", line=told.line, why=told.what)) + "\n")
     typed = Mm(found.height_mm)
     if abs(found.scale - 1) > 1e-3:
-        say(words.say(fact("notes.scaled", typed=typed, percent=round(100 * found.scale))) + "\n")
+        print_now(
+            words.say(fact("notes.scaled", typed=typed, percent=round(100 * found.scale))) + "\n"
+        )
     else:
-        say(words.say(fact("notes.high", typed=typed)) + "\n")
+        print_now(words.say(fact("notes.high", typed=typed)) + "\n")
     count = len(found.figure.parts)
-    say(tr("{name}: {count} parts.", name=found.figure.name, count=count) + "\n")
+    print_now(tr("{name}: {count} parts.", name=found.figure.name, count=count) + "\n")

@@ -8,7 +8,7 @@ from collections.abc import Iterator
 from pathlib import Path
 from typing import Any
 
-from bambola.cli.arguments import CommandError, Commands, read_file, say, say_json
+from bambola.cli.arguments import CommandError, Commands, print_now, read_file, say_json
 from bambola.core.bench import Making
 from bambola.core.book.document import MAX_BYTES, dump_book, load_book
 from bambola.core.export.makings import makings_csv
@@ -75,7 +75,7 @@ def _list(book: BenchBook, args: argparse.Namespace, words: Words) -> None:
         say_json(json.dumps(rows, ensure_ascii=False, indent=1) + "\n")
         return
     lines = [_line(name, making, words) for name, making in found.items()]
-    say("\n".join(lines or [tr("Nothing has been made yet.")]) + "\n")
+    print_now("\n".join(lines or [tr("Nothing has been made yet.")]) + "\n")
 
 
 def _show(book: BenchBook, args: argparse.Namespace, words: Words) -> None:
@@ -86,7 +86,7 @@ def _show(book: BenchBook, args: argparse.Namespace, words: Words) -> None:
         data = {"id": args.making, **_data(making)}
         say_json(json.dumps(data, ensure_ascii=False, indent=1) + "\n")
     else:
-        say("\n".join((_line(args.making, making, words), *_making_lines(making))) + "\n")
+        print_now("\n".join((_line(args.making, making, words), *_making_lines(making))) + "\n")
 
 
 def _export(book: BenchBook, args: argparse.Namespace, words: Words) -> None:
@@ -101,7 +101,7 @@ def _export(book: BenchBook, args: argparse.Namespace, words: Words) -> None:
 def _import(book: BenchBook, args: argparse.Namespace, words: Words) -> None:
     found = load_book(read_file(args.file, tr("a book of makings"), MAX_BYTES), args.file.name)
     book.put_makings(found)
-    say(trn("{n} making brought in.", "{n} makings brought in.", len(found)) + "\n")
+    print_now(trn("{n} making brought in.", "{n} makings brought in.", len(found)) + "\n")
 
 
 _ACTIONS = {"list": _list, "show": _show, "export": _export, "import": _import}

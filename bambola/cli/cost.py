@@ -8,7 +8,14 @@ from collections.abc import Iterator
 from decimal import Decimal
 from typing import Any
 
-from bambola.cli.arguments import CommandError, Commands, asked_for, design_options, say, say_json
+from bambola.cli.arguments import (
+    CommandError,
+    Commands,
+    asked_for,
+    design_options,
+    print_now,
+    say_json,
+)
 from bambola.core.bench import Bench
 from bambola.core.book.costing import Cost, Sale, cost_of
 from bambola.core.book.likely import likely_cost
@@ -48,7 +55,7 @@ def run(args: argparse.Namespace, words: Words) -> None:
         data = {"figure": document.figure.name, **cost_data(cost, sale, bench.currency, likely)}
         say_json(json.dumps(data, ensure_ascii=False, indent=1) + "\n")
     else:
-        say("\n".join(_cost_lines(cost, sale, likely, bench, words)) + "\n")
+        print_now("\n".join(_cost_lines(cost, sale, likely, bench, words)) + "\n")
 
 
 def _price(text: str, option: str, bench: Bench, words: Words) -> Decimal:

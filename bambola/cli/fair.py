@@ -16,8 +16,8 @@ from bambola.cli.arguments import (
     day_of,
     design_of,
     length_of,
+    print_now,
     read_file,
-    say,
     say_json,
 )
 from bambola.core.bench import Bench, check_wools, load_bench
@@ -92,7 +92,7 @@ def run(args: argparse.Namespace, words: Words) -> None:
     if args.json:
         say_json(json.dumps(fair_data(fair, wares, bench), ensure_ascii=False, indent=1) + "\n")
     else:
-        say("\n".join(_fair_lines(fair, wares, bench, words)) + "\n")
+        print_now("\n".join(_fair_lines(fair, wares, bench, words)) + "\n")
 
 
 def _ware_from_arguments(told: list[str], bench: Bench, words: Words) -> tuple[Asked, Decimal]:

@@ -15,7 +15,7 @@ from bambola.cli.arguments import (
     design_options,
     length_of,
     mass_of,
-    say,
+    print_now,
     say_json,
 )
 from bambola.core.bench import Bench, Niche
@@ -118,7 +118,7 @@ def run(args: argparse.Namespace, words: Words) -> None:
     else:
         made = draft_plan(document.figure, brief.as_made(), bench)
         unpriced = args.cost is not None and bool(cost_of(made, bench).unpriced)
-        say("\n".join(_sheet_lines(sheet, unpriced, bench, words)) + "\n")
+        print_now("\n".join(_sheet_lines(sheet, unpriced, bench, words)) + "\n")
 
 
 def _conditions(args: argparse.Namespace, heights: Heights, words: Words) -> Iterator[Condition]:

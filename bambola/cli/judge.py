@@ -7,8 +7,15 @@ import json
 from pathlib import Path
 from typing import Any
 
-from bambola.cli.arguments import Commands, design_options, planned, say, say_json, step_of
-from bambola.core.rescue.judged import Judged, judge
+from bambola.cli.arguments import (
+    Commands,
+    design_options,
+    plan_from_arguments,
+    print_now,
+    say_json,
+    step_of,
+)
+from bambola.core.rescue.judged import Judged, judge_piece
 from bambola.core.rescue.upright import Stood, judge_upright
 from bambola.core.words import ENGLISH, Words
 from bambola.files.pictures import read_picture
@@ -35,19 +42,19 @@ def options(commands: Commands) -> None:
 
 def run(args: argparse.Namespace, words: Words) -> None:
     """Run the command. Bad input raises an error with one sentence."""
-    plan, _, bench = planned(args, words)
+    plan, _, bench = plan_from_arguments(args, words)
     picture = read_picture(args.picture)
     if args.step is None:
         stood = judge_upright(plan, picture.pixels)
         _say(stood_data(stood) if args.json else None, stood, words)
         return
-    judged = judge(plan, step_of(plan, args.step), bench, picture.pixels, picture.lens_mm)
+    judged = judge_piece(plan, step_of(plan, args.step), bench, picture.pixels, picture.lens_mm)
     _say(judged_data(judged) if args.json else None, judged, words)
 
 
 def _say(data: dict[str, Any] | None, found: Judged | Stood, words: Words) -> None:
     if data is None:
-        say("\n".join(words.say(line) for line in found.told) + "\n")
+        print_now("\n".join(words.say(line) for line in found.told) + "\n")
     else:
         say_json(json.dumps(data, ensure_ascii=False, indent=1) + "\n")
 

@@ -8,14 +8,14 @@ from collections.abc import Mapping
 from pathlib import Path
 from typing import get_args
 
-from bambola.cli.arguments import CommandError, Commands, length_of, read_file, say, units_of
+from bambola.cli.arguments import CommandError, Commands, length_of, print_now, read_file, units_of
 from bambola.core.bench import Bench, load_bench
 from bambola.core.facts import Fact
 from bambola.core.figure import Brief, Framing, Sight
 from bambola.core.plan.reading.proposing import propose_figure
 from bambola.core.sight.blobs import DividedPicture
-from bambola.core.sight.framing import are_swapped, framed, taken_apart, told_of
-from bambola.core.sight.silhouette import Silhouette, separate
+from bambola.core.sight.framing import are_swapped, find_framing, taken_apart, told_of
+from bambola.core.sight.silhouette import Silhouette, separate_silhouette
 from bambola.core.strokes.document import check_strokes, load_strokes
 from bambola.core.strokes.drawing import StrokedPicture, draw_figure
 from bambola.core.words import Words
@@ -99,19 +99,19 @@ def run(args: argparse.Namespace, words: Words) -> None:
     figure = found.figure
     save_design(args.output, figure, Brief(), found.survey, new_design(figure))
     if found.like:
-        say(tr("Proposed after the body plan: {plan}.", plan=found.like) + "\n")
+        print_now(tr("Proposed after the body plan: {plan}.", plan=found.like) + "\n")
     for part, sure in sorted(found.sure.items(), key=lambda one: one[1]):
         if sure < SUREST:
             told = tr("{name}: not sure; look at it.", name=figure.by_id[part].name)
-            say(f"{told}\n")
+            print_now(f"{told}\n")
     if unknown:
         told = trn(
             "One more part is seen, but not what it is: draw a stroke along it (--strokes).",
             "{n} more parts are seen, but not what they are: draw a stroke along each (--strokes).",
             unknown,
         )
-        say(f"{told}\n")
-    say(tr("{name}: {count} parts.", name=name, count=len(figure.parts)) + "\n")
+        print_now(f"{told}\n")
+    print_now(tr("{name}: {count} parts.", name=name, count=len(figure.parts)) + "\n")
 
 
 def _draw(
@@ -133,8 +133,8 @@ def _draw(
     found = draw_figure(stroked, strokes, height, bench, plans, name)
     save_design(args.output, found.figure, Brief(), found.survey, new_design(found.figure))
     for remark in found.remarks:
-        say(words.say(remark) + "\n")
-    say(tr("{name}: {count} parts.", name=name, count=len(found.figure.parts)) + "\n")
+        print_now(words.say(remark) + "\n")
+    print_now(tr("{name}: {count} parts.", name=name, count=len(found.figure.parts)) + "\n")
 
 
 def _unframed(view: Sight, path: Path, taken: ReadPicture) -> Framing:
@@ -157,7 +157,7 @@ def _divided_pictures(
     outlines: dict[Sight, Silhouette] = {}
     for view, path in pictures.items():
         taken = read_picture(path)
-        silhouette = separate(taken.pixels, scale=taken.scale)
+        silhouette = separate_silhouette(taken.pixels, scale=taken.scale)
         if silhouette.is_empty:
             raise CommandError(tr("{file}: no figure is seen in it.", file=path.name))
         wrong = told_of(silhouette)
@@ -165,7 +165,7 @@ def _divided_pictures(
             raise CommandError(f"{path.name}: {words.say(wrong)}.")
         outlines[view] = silhouette
         front = views["front"].framing.mm_px if "front" in views else None
-        framing = framed(_unframed(view, path, taken), silhouette, height, front)
+        framing = find_framing(_unframed(view, path, taken), silhouette, height, front)
         views[view] = taken_apart(framing, taken.pixels, silhouette, taken.scale)
     if (
         "front" in outlines

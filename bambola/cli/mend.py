@@ -10,8 +10,8 @@ from bambola.cli.arguments import (
     design_options,
     length_of,
     mass_of,
-    planned,
-    say,
+    plan_from_arguments,
+    print_now,
     say_json,
 )
 from bambola.core.export.advice_json import advice_json
@@ -47,7 +47,7 @@ def options(commands: Commands) -> None:
 
 def run(args: argparse.Namespace, words: Words) -> None:
     """Run the command. Bad input raises an error with one sentence."""
-    plan, _, bench = planned(args, words)
+    plan, _, bench = plan_from_arguments(args, words)
     if args.part not in plan.resized.figure.by_id:
         known = ", ".join(plan.resized.figure.by_id)
         raise CommandError(
@@ -76,4 +76,4 @@ def run(args: argparse.Namespace, words: Words) -> None:
         say_json(advice_json(advice))
     else:
         lines = [words.say(a.told) for a in advice.actions] or [words.say(w) for w in advice.words]
-        say("\n".join([*lines, *(words.say(f) for f in advice.follows)]) + "\n")
+        print_now("\n".join([*lines, *(words.say(f) for f in advice.follows)]) + "\n")

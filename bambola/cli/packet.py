@@ -6,7 +6,13 @@ import argparse
 from datetime import date
 from pathlib import Path
 
-from bambola.cli.arguments import CommandError, Commands, design_of, design_options, planned
+from bambola.cli.arguments import (
+    CommandError,
+    Commands,
+    design_of,
+    design_options,
+    plan_from_arguments,
+)
 from bambola.core.export.packet import KIND_BY_ID, PAPERS, Job, packet_pdf
 from bambola.core.export.packet.attached import attached_name
 from bambola.core.export.packet.papers import label_sheets
@@ -84,7 +90,7 @@ def run(args: argparse.Namespace, words: Words) -> None:
     plans = []
     for height in args.heights or [None]:
         args.height = height
-        plan, document, bench = planned(args, words)
+        plan, document, bench = plan_from_arguments(args, words)
         plans.append(plan)
     plans.sort(key=lambda plan: plan.to_height_mm)
     job = Job(

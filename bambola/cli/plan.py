@@ -6,7 +6,7 @@ import argparse
 from datetime import UTC, date, datetime
 from pathlib import Path
 
-from bambola.cli.arguments import Commands, design_options, planned, say, say_json
+from bambola.cli.arguments import Commands, design_options, plan_from_arguments, print_now, say_json
 from bambola.core.bench import Bench
 from bambola.core.export.formats import FORMATS, ExportRequest
 from bambola.core.order.steps import made_fact
@@ -36,7 +36,7 @@ def options(commands: Commands) -> None:
 
 def run(args: argparse.Namespace, words: Words) -> None:
     """Run the command. Bad input raises an error with one sentence."""
-    plan, document, bench = planned(args, words)
+    plan, document, bench = plan_from_arguments(args, words)
     form = next((form for form in FORMATS if getattr(args, form.id)), None)
     if form is not None:
         asked = ExportRequest(plan, document.figure, bench, date.today(), datetime.now(UTC), words)
@@ -46,7 +46,7 @@ def run(args: argparse.Namespace, words: Words) -> None:
         elif isinstance(made, bytes):
             say_json(made.decode())
     else:
-        say(summary(plan, bench, words))
+        print_now(summary(plan, bench, words))
 
 
 def summary(plan: Plan, bench: Bench, words: Words) -> str:

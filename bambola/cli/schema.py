@@ -36,10 +36,10 @@ def options(commands: Commands) -> None:
 
 def run(args: argparse.Namespace, words: Words) -> None:
     """Run the command. Bad input raises an error with one sentence."""
-    say_json(json.dumps(published(args.of), indent=1, ensure_ascii=False) + "\n")
+    say_json(json.dumps(published_schema(args.of), indent=1, ensure_ascii=False) + "\n")
 
 
-def published(name: str) -> dict[str, Any]:
+def published_schema(name: str) -> dict[str, Any]:
     """Return a schema as published, with its identifier and the version of the files it describes."""
     known = {"$schema": DRAFT, "$id": f"urn:bambola:schema:{name}:{__version__}"}
     return known | {key: value for key, value in SCHEMAS[name]().items() if key not in known}

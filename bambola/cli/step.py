@@ -5,7 +5,7 @@ from __future__ import annotations
 import argparse
 from pathlib import Path
 
-from bambola.cli.arguments import Commands, design_options, planned, say, step_of
+from bambola.cli.arguments import Commands, design_options, plan_from_arguments, print_now, step_of
 from bambola.core.export.step_drawn import step_svg
 from bambola.core.export.step_png import step_png
 from bambola.core.methods import Card, card_for
@@ -27,14 +27,16 @@ def options(commands: Commands) -> None:
 
 def run(args: argparse.Namespace, words: Words) -> None:
     """Run the command. Bad input raises an error with one sentence."""
-    plan, _, bench = planned(args, words)
+    plan, _, bench = plan_from_arguments(args, words)
     step = step_of(plan, args.n)
     if args.svg:
         write_made(args.svg, step_svg(plan, step, bench, words).encode())
     elif args.png:
         write_made(args.png, step_png(plan, step, bench, words))
     else:
-        say(f"{step.n}  {words.say(step.text)}\n\n" + card_text(card_for(plan, step, bench), words))
+        print_now(
+            f"{step.n}  {words.say(step.text)}\n\n" + card_text(card_for(plan, step, bench), words)
+        )
 
 
 def card_text(card: Card, words: Words) -> str:

@@ -22,7 +22,7 @@ from bambola.core.plan.counter.together import (
     Asked,
     Together,
     make_together,
-    variants,
+    named_variants,
 )
 from bambola.core.words import Words
 from bambola.files import write_made
@@ -79,7 +79,7 @@ def run(args: argparse.Namespace, words: Words) -> None:
                 )
             )
     names = ([] if args.without_made else [""]) + (args.variants or known)
-    asked = list(variants(document.figure, brief.taking(""), names))
+    asked = list(named_variants(document.figure, brief.taking(""), names))
     if args.others:
         if not known:
             asked = [(document.figure.name, document.figure, brief)]

@@ -97,7 +97,7 @@ def _forget_all() -> None:
 _used: ContextVar[Memory | None] = ContextVar("memory", default=None)
 
 
-def memory() -> Memory:
+def current_memory() -> Memory:
     """Return the memory that is used just now."""
     found = _used.get()
     if found is None:
@@ -121,7 +121,7 @@ def remembered(
             try:
                 known = _used.get().results[function]  # type: ignore[union-attr]
             except (AttributeError, KeyError):
-                known = memory().results_of(function, most, weigh)
+                known = current_memory().results_of(function, most, weigh)
             found: R = known(*args, **kwargs)
             return found
 

@@ -7,7 +7,7 @@ from pathlib import Path
 
 from bambola.core.bench import Bench, Wool
 from bambola.core.figure import Document
-from bambola.shipped import named, shipped_design
+from bambola.shipped import shipped_design, with_spoken_names
 
 HERE = Path(__file__).parent
 BADGER = HERE / "lamplighter-badger.bambola.json"
@@ -19,7 +19,7 @@ PICTURES = HERE / "pictures"
 def sample_shelf(bench: Bench) -> Bench:
     """Return ``bench`` with a made-up shelf, to try things with: what is left of each wool and what it
     costs."""
-    told = named(json.loads((HERE / "sample-shelf.json").read_text(encoding="utf-8")))
+    told = with_spoken_names(json.loads((HERE / "sample-shelf.json").read_text(encoding="utf-8")))
     for wool_id, fields in told.items():
         known = bench.wool_by_id.get(wool_id)
         kept = known.model_dump() if known else {"id": wool_id}

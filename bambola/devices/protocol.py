@@ -106,7 +106,7 @@ def range_line(step: float, capacity: float) -> str:
     return f"{text} {checksum(text)}\n"
 
 
-def understand(line: bytes) -> Said:
+def parse_message(line: bytes) -> Said:
     """Return the message in one line (without its line feed)."""
     if len(line) > MOST_BYTES:
         return Rubbish(tr("a line too long to be a reading"))
@@ -161,7 +161,7 @@ class LineSplitter:
         """Return the messages completed by ``data``."""
         whole = (self._kept + data).replace(b"\r", b"\n").split(b"\n")
         self._kept = whole.pop()
-        said = [understand(line) for line in whole if line.strip()]
+        said = [parse_message(line) for line in whole if line.strip()]
         if len(self._kept) > MOST_BYTES:
             self._kept = b""
             said.append(Rubbish(tr("a line too long to be a reading")))

@@ -112,14 +112,14 @@ def main(argv: Sequence[str] | None = None) -> int:
     scale = Scale(args.step, args.capacity, args.pace)
     print(scale.where, flush=True)
     if args.plain:
-        obey(scale)
+        run_commands(scale)
     else:
         _show(scale)
     scale.off()
     return 0
 
 
-def obey(scale: Scale) -> None:
+def run_commands(scale: Scale) -> None:
     """Execute the commands on standard input, one a line."""
 
     def load(grams: float) -> None:

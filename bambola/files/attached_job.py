@@ -11,7 +11,7 @@ import json
 import logging
 import sys
 
-from bambola.files.limited import bound
+from bambola.files.limited import limit_self
 
 CPU_S, MEMORY_BYTES = 4, 280_000_000
 """A packet of ours takes a twentieth of the time and a third of the memory. Judged."""
@@ -19,7 +19,7 @@ CPU_S, MEMORY_BYTES = 4, 280_000_000
 
 def main() -> None:
     """Handle one request."""
-    bound(CPU_S, MEMORY_BYTES)
+    limit_self(CPU_S, MEMORY_BYTES)
     ending, pdf = sys.argv[1], sys.stdin.buffer.read()
     said, found = _read_attachment(pdf, ending)
     sys.stdout.buffer.write(json.dumps(said).encode() + b"\n" + found)

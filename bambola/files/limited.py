@@ -22,7 +22,7 @@ class StoppedError(Exception):
     """Raised when a helper was ended because nobody waits for it."""
 
 
-def bound(cpu_s: int, memory_bytes: int) -> None:
+def limit_self(cpu_s: int, memory_bytes: int) -> None:
     """Limit this process's own time and memory, and end with its parent."""
     ctypes.CDLL(None).prctl(_DIE_WITH_PARENT, signal.SIGKILL)
     resource.setrlimit(resource.RLIMIT_CPU, (cpu_s, cpu_s))
@@ -30,7 +30,7 @@ def bound(cpu_s: int, memory_bytes: int) -> None:
     resource.setrlimit(resource.RLIMIT_CORE, (0, 0))
 
 
-def ask(
+def run_helper(
     module: str,
     arguments: Sequence[str],
     data: bytes,

@@ -16,7 +16,7 @@ from typing import Any
 
 import numpy as np
 
-from bambola.files.limited import ask, bound
+from bambola.files.limited import limit_self, run_helper
 from bambola.files.reading import FileRefusedError, read_regular, short_name
 from bambola.language import tr
 
@@ -39,7 +39,7 @@ def read_pattern(path: Path, stop: Event | None = None) -> tuple[tuple[str, np.n
     Raises :class:`FileRefusedError`, and :class:`StoppedError` once ``stop`` is set.
     """
     data, name = read_regular(path, MOST_BYTES, tr("a drawing")), short_name(path)
-    answer = ask(__name__, (), data, PATIENCE_S, stop)
+    answer = run_helper(__name__, (), data, PATIENCE_S, stop)
     try:
         found = [(called, np.array(places)) for called, places in json.loads(answer)]
     except (ValueError, TypeError):
@@ -55,7 +55,7 @@ def read_pattern(path: Path, stop: Event | None = None) -> tuple[tuple[str, np.n
 
 def main() -> None:
     """Print the pieces of the drawing on standard input."""
-    bound(CPU_S, MEMORY_BYTES)
+    limit_self(CPU_S, MEMORY_BYTES)
     pieces = sorted(_pieces(sys.stdin.buffer.read()), key=lambda piece: -_area(piece[1]))
     print(json.dumps([(name, places.round(4).tolist()) for name, places in pieces[:MOST_PIECES]]))
 

@@ -15,8 +15,8 @@ import warnings
 from typing import TYPE_CHECKING
 from xml.etree import ElementTree
 
-from bambola.files.limited import bound
-from bambola.language import learn, tr
+from bambola.files.limited import limit_self
+from bambola.language import choose_language, tr
 
 if TYPE_CHECKING:
     from PIL import Image
@@ -38,8 +38,8 @@ class PictureError(ValueError):
 
 def main() -> None:
     """Handle one request."""
-    bound(CPU_S, MEMORY_BYTES)
-    learn()
+    limit_self(CPU_S, MEMORY_BYTES)
+    choose_language()
     kind, name, most = sys.argv[1:4]
     data = sys.stdin.buffer.read()
     try:

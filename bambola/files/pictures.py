@@ -12,7 +12,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from bambola.files import FileRefusedError, read_regular
-from bambola.files.limited import ask
+from bambola.files.limited import run_helper
 from bambola.files.picture_job import PictureError
 from bambola.language import N_, tr
 
@@ -61,7 +61,7 @@ def read_picture(
         raise PictureError(str(error)) from None
     kind = "svg" if path.suffix.lower() == ".svg" else "photograph"
     name = " ".join(path.name.split())
-    answer = ask(_JOB, [kind, name, str(finest_px)], data, PATIENCE_S, stop)
+    answer = run_helper(_JOB, [kind, name, str(finest_px)], data, PATIENCE_S, stop)
     line, _, pixels = answer.partition(b"\n")
     try:
         said = json.loads(line)

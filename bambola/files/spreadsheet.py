@@ -18,7 +18,7 @@ from pathlib import Path
 from threading import Event
 from xml.etree import ElementTree
 
-from bambola.files.limited import ask, bound
+from bambola.files.limited import limit_self, run_helper
 from bambola.files.reading import FileRefusedError, read_regular, short_name
 from bambola.language import tr
 
@@ -39,7 +39,7 @@ def table_text(path: Path, stop: Event | None = None) -> str:
     """Return the table in the file at ``path`` as lines of cells, with its own separators or tabs. Raises
     :class:`FileRefusedError`, and :class:`StoppedError` once ``stop`` is set."""
     data, name = read_regular(path, MAX_BYTES, tr("a table")), short_name(path)
-    answer = ask(__name__, (), data, PATIENCE_S, stop)
+    answer = run_helper(__name__, (), data, PATIENCE_S, stop)
     try:
         found = json.loads(answer)
     except ValueError:
@@ -72,7 +72,7 @@ class _RefusedError(Exception):
 
 def main() -> None:
     """Print the table on standard input as JSON."""
-    bound(CPU_S, MEMORY_BYTES)
+    limit_self(CPU_S, MEMORY_BYTES)
     data = sys.stdin.buffer.read()
     try:
         answer = {"text": _from_sheet(data) if data.startswith(b"PK") else _decoded(data)}

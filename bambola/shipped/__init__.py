@@ -12,7 +12,7 @@ from typing import Any
 from bambola.core.bench import Bench, load_bench
 from bambola.core.figure import Document, load_document
 from bambola.core.figure.bodyplans import BodyPlan, Proportion
-from bambola.language import spoken, tr
+from bambola.language import current_catalogue, tr
 
 NAMED = {"name", "plural", "told", "note"}
 """What of a file that ships is said to the maker, and so in the maker's language; catalogues have it."""
@@ -26,12 +26,12 @@ LESSONS = tuple(
 
 def default_bench() -> Bench:
     """Return the bench every command works with when the maker has none."""
-    return _default_bench(spoken())
+    return _default_bench(current_catalogue())
 
 
 def body_plans() -> tuple[BodyPlan, ...]:
     """Return every body plan that ships, in order."""
-    return _body_plans(spoken())
+    return _body_plans(current_catalogue())
 
 
 def plan_names() -> list[str]:
@@ -44,13 +44,15 @@ def plan_names() -> list[str]:
 
 def shipped_design(path: Path) -> Document:
     """Return a design that ships."""
-    return _shipped_design(path, spoken())
+    return _shipped_design(path, current_catalogue())
 
 
 @lru_cache(maxsize=2)
 def _default_bench(_: NullTranslations) -> Bench:
     path = files("bambola.shipped") / "default-bench.json"
-    return load_bench(json.dumps(named(json.loads(path.read_text(encoding="utf-8")))), path.name)
+    return load_bench(
+        json.dumps(with_spoken_names(json.loads(path.read_text(encoding="utf-8")))), path.name
+    )
 
 
 @lru_cache(maxsize=2)
@@ -59,7 +61,7 @@ def _body_plans(_: NullTranslations) -> tuple[BodyPlan, ...]:
     plans = []
     for file in folder.iterdir():
         if file.name.endswith(".json"):
-            raw = named(json.loads(file.read_text(encoding="utf-8")))
+            raw = with_spoken_names(json.loads(file.read_text(encoding="utf-8")))
             design = json.dumps({"bambola": raw["bambola"], "figure": raw["figure"]})
             figure = load_document(design, file.name).figure
             plans.append(
@@ -76,16 +78,16 @@ def _body_plans(_: NullTranslations) -> tuple[BodyPlan, ...]:
 @lru_cache(maxsize=16)
 def _shipped_design(path: Path, _: NullTranslations) -> Document:
     raw = json.loads(path.read_text(encoding="utf-8"))
-    return load_document(json.dumps(named(raw)), path.name)
+    return load_document(json.dumps(with_spoken_names(raw)), path.name)
 
 
-def named(raw: Any) -> Any:
+def with_spoken_names(raw: Any) -> Any:
     """Return what was read, its names as the language spoken has them."""
     if isinstance(raw, list):
-        return [named(one) for one in raw]
+        return [with_spoken_names(one) for one in raw]
     if not isinstance(raw, dict):
         return raw
     return {
-        key: tr(value) if key in NAMED and isinstance(value, str) else named(value)
+        key: tr(value) if key in NAMED and isinstance(value, str) else with_spoken_names(value)
         for key, value in raw.items()
     }

@@ -21,14 +21,14 @@ _REFRESHED = (
 )
 
 
-def shared() -> Iterator[Path]:
+def shared_files() -> Iterator[Path]:
     """Return every file that the desktop is given, below the folder of what is shared."""
     return (path.relative_to(SHARE) for path in sorted(SHARE.rglob("*")) if path.is_file())
 
 
-def put(share: Path, command: str) -> None:
+def install_menus(share: Path, command: str) -> None:
     """Put everything into a folder. The menu starts ``command``, a path or the name of one on the path."""
-    for each in shared():
+    for each in shared_files():
         target = share / each
         target.parent.mkdir(parents=True, exist_ok=True)
         shutil.copyfile(SHARE / each, target)
@@ -38,9 +38,9 @@ def put(share: Path, command: str) -> None:
     entry.write_text(text.replace(_STARTED, f"Exec={quoted} %f"), encoding="utf-8")
 
 
-def remove(share: Path) -> None:
-    """Take away what :func:`put` puts there, and the folders that are empty then."""
-    for each in shared():
+def remove_menus(share: Path) -> None:
+    """Take away what :func:`install_menus` puts there, and the folders that are empty then."""
+    for each in shared_files():
         target = share / each
         target.unlink(missing_ok=True)
         for folder in target.parents:
@@ -61,7 +61,7 @@ def _is_gathered(folder: Path) -> bool:
     return all(each.name in {"mimeinfo.cache", "icon-theme.cache"} for each in folder.glob("*"))
 
 
-def refresh(share: Path) -> None:
+def refresh_desktop(share: Path) -> None:
     """Have the desktop look again, where it has the means."""
     for tool, folder in _REFRESHED:
         at = share / folder

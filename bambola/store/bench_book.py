@@ -18,11 +18,11 @@ from platformdirs import user_data_path
 from pydantic import Field, TypeAdapter, ValidationError
 
 from bambola.core.bench import Bench, Making, Record, Wool
-from bambola.core.bench.making import merged, read_making
-from bambola.core.figure.document import describe
+from bambola.core.bench.making import merge_making, read_making
+from bambola.core.figure.document import describe_fault
 from bambola.language import tr
 from bambola.store.database import TROUBLE, BenchBookError, Database, in_short, is_damage
-from bambola.store.told import told
+from bambola.store.told import fact_sentence
 
 VERSION = 4
 _TABLES = """
@@ -115,7 +115,7 @@ class BenchBook(Database):
                 tr(
                     "{path}: {describe}. The bench was left as it is.",
                     path=self.path,
-                    describe=told(describe(error, {})),
+                    describe=fact_sentence(describe_fault(error, {})),
                 ),
                 damaged=True,
             ) from None
@@ -245,7 +245,7 @@ class BenchBook(Database):
         """Save the change from ``before`` to ``after``, keeping what another window has written meanwhile;
         return the result."""
         with self.changing():
-            making = merged(self.making(name), before, after)
+            making = merge_making(self.making(name), before, after)
             self._put_making(name, making)
         return making
 

@@ -22,9 +22,9 @@ from bambola.core.figure import (
 )
 from bambola.core.figure.document import MAX_BYTES
 from bambola.files import FileRefusedError, read_regular, write_whole
-from bambola.files.limited import ask
+from bambola.files.limited import run_helper
 from bambola.language import tr
-from bambola.store.told import told
+from bambola.store.told import fact_sentence
 
 
 def open_design(path: Path, bench: Bench, stop: threading.Event | None = None) -> Document:
@@ -49,13 +49,13 @@ def design_of(data: bytes, name: str, stop: threading.Event | None = None) -> by
     """Return the text of a design, extracted from a PDF if attached to one. Raises :class:`DocumentError`."""
     if not data.startswith(PDF):
         return data
-    answer = ask("bambola.files.attached_job", [ENDING], data, PATIENCE_S, stop)
+    answer = run_helper("bambola.files.attached_job", [ENDING], data, PATIENCE_S, stop)
     line, _, held = answer.partition(b"\n")
     refused = json.loads(line).get("refused") if line else "damaged"
     if refused is None:
         return held
     wrong = Fact("refused.pdf-empty" if refused == "empty" else "refused.pdf")
-    raise DocumentError(f"{' '.join(name.split())}: {told(wrong)}")
+    raise DocumentError(f"{' '.join(name.split())}: {fact_sentence(wrong)}")
 
 
 def fingerprint(path: Path) -> str | None:

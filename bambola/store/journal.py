@@ -31,7 +31,7 @@ from bambola.core.figure.document import MAX_BYTES
 from bambola.files import FileRefusedError, read_regular, write_whole
 from bambola.files.writing import make_private_folder
 from bambola.language import tr
-from bambola.store.told import told
+from bambola.store.told import fact_sentence
 
 _MOST_BYTES = 3 * MAX_BYTES
 """An entry holds a document as a JSON string, whose quotes and breaks are written as two characters."""
@@ -161,7 +161,7 @@ def _read_entry(entry: Path, lock: BinaryIO, bench: Bench) -> Recovered:
         check_wools(document.figure, bench, document.figure.name)
         return Recovered(entry, lock, document, path, kept.get("seen"))
     except (DocumentError, FileRefusedError) as error:
-        trouble = told(error)
+        trouble = fact_sentence(error)
     except (ValueError, KeyError, TypeError, AttributeError, RecursionError):
         trouble = tr("{name}: the entry is damaged.", name=entry.name)
     return Recovered(entry, lock, None, path, trouble=trouble)

@@ -20,7 +20,7 @@ from numpy.typing import NDArray
 from bambola.core.figure.shapes import Chain, ChainShape, Turned
 from bambola.core.plan import Plan
 from bambola.core.solids import Copy
-from bambola.core.solids.inside import within
+from bambola.core.solids.inside import points_within
 
 Array = NDArray[np.float64]
 TURNS = 48
@@ -111,7 +111,7 @@ def _hidden(copy: Copy, bearer: Copy | None, rings: Array) -> NDArray[np.bool_]:
         return np.zeros(rings.shape[:2], dtype=bool)
     matrix = np.linalg.inv(bearer.matrix) @ copy.matrix
     flat = rings.reshape(-1, 3) @ matrix[:3, :3].T + matrix[:3, 3]
-    found: NDArray[np.bool_] = within(bearer.shape, flat).reshape(rings.shape[:2])
+    found: NDArray[np.bool_] = points_within(bearer.shape, flat).reshape(rings.shape[:2])
     return found
 
 

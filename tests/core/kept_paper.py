@@ -18,11 +18,11 @@ from bambola.core.export.formats import FORMATS, ExportRequest
 from bambola.core.export.packet import PAPERS, Job
 from bambola.core.export.packet.papers import label_sheets
 from bambola.core.export.together_sheets import together_pdf
-from bambola.core.face.expressions import EXPRESSION_BY_ID, expressed, posed_as
+from bambola.core.face.expressions import EXPRESSION_BY_ID, posed_as, with_expression
 from bambola.core.figure import Brief
 from bambola.core.figure.variants import Alteration
 from bambola.core.plan import make_plan
-from bambola.core.plan.counter.together import make_together, variants
+from bambola.core.plan.counter.together import make_together, named_variants
 from bambola.core.quantities import Units
 from bambola.core.words import Words
 from bambola.demo import BADGER, HERON, TOAD, load_demo
@@ -38,7 +38,7 @@ def three_badgers() -> Brief:
     """As made, sad, and one that sits and is smaller."""
     badger = load_demo(BADGER).figure
     brief = Brief(
-        height=220.0, altered=expressed(badger, Alteration(), EXPRESSION_BY_ID["sad"])
+        height=220.0, altered=with_expression(badger, Alteration(), EXPRESSION_BY_ID["sad"])
     ).kept_as("Sad")
     sits = brief.replaced(altered=posed_as(badger, Alteration(), "sitting"), height=180.0)
     return sits.kept_as("Sitting").taking("").at(220.0)
@@ -128,6 +128,6 @@ def paper_now(cards: bytes) -> dict[str, Any]:
     made["cards"] = cards
     made["large"] = files_of(HERON, inches, {"wool": True, "other": False}, 900.0)["wool"]
     figure, bench = load_demo(BADGER).figure, default_bench()
-    both = make_together(variants(figure, three_badgers(), ["", "Sad", "Sitting"]), bench)
+    both = make_together(named_variants(figure, three_badgers(), ["", "Sad", "Sitting"]), bench)
     made["together"] = together_pdf(both, bench, Words(inches), {})
     return {name: read(data) for name, data in made.items()}

@@ -15,10 +15,10 @@ import numpy as np
 from bambola.core.facts import RefusedError
 from bambola.core.figure.shapes import KINDS
 from bambola.core.figure.survey import Sight, Stroke, Trace
-from bambola.core.sight.build import build
-from bambola.core.sight.fit import fit, fit_chain, propose
+from bambola.core.sight.build import build_part
+from bambola.core.sight.fit import fit_chain, fit_shape, propose_kind
 from bambola.core.sight.profile import read_trace
-from bambola.core.sight.silhouette import Pixels, Silhouette, separate
+from bambola.core.sight.silhouette import Pixels, Silhouette, separate_silhouette
 from bambola.core.solids import Copy, place
 from bambola.demo import HERON, load_demo
 from tests.core.test_sight import drawn, photograph, to_px
@@ -69,13 +69,15 @@ def seen() -> dict[str, list[Any]]:
     on = Stroke(points=((30.0, 200.0),), radius=9, figure=True)
     large = cv2.resize(picture, None, fx=3.0, fy=3.0, interpolation=cv2.INTER_CUBIC)
     return {
-        "as it is": _squares(separate(picture)),
-        "with strokes": _squares(separate(picture, (off, on))),
-        "cropped beyond the edge": _squares(separate(picture, crop=(-20, -20, 110, 300))),
-        "cropped to all of it": _squares(separate(picture, crop=whole)),
-        "cropped within": _squares(separate(picture, (on,), crop=(60, 70, 150, 180))),
-        "half as large": _squares(separate(half.astype(np.uint8), (off, on), scale=0.5)),
-        "larger than what is cut": _squares(separate(large.astype(np.uint8)), 60),
+        "as it is": _squares(separate_silhouette(picture)),
+        "with strokes": _squares(separate_silhouette(picture, (off, on))),
+        "cropped beyond the edge": _squares(
+            separate_silhouette(picture, crop=(-20, -20, 110, 300))
+        ),
+        "cropped to all of it": _squares(separate_silhouette(picture, crop=whole)),
+        "cropped within": _squares(separate_silhouette(picture, (on,), crop=(60, 70, 150, 180))),
+        "half as large": _squares(separate_silhouette(half.astype(np.uint8), (off, on), scale=0.5)),
+        "larger than what is cut": _squares(separate_silhouette(large.astype(np.uint8)), 60),
     }
 
 
@@ -106,10 +108,10 @@ def laid() -> dict[str, Any]:
             "points": _rounded(trace.points),
             "left": _rounded(trace.left),
             "right": _rounded(trace.right),
-            "proposed": propose(trace),
+            "proposed": propose_kind(trace),
         }
         for kind in ("ball", "cone", "pad", "sausage", "turned"):
-            found = fit(kind, trace)
+            found = fit_shape(kind, trace)
             made[name][kind] = [
                 *_rounded((found.start, found.end, tuple(found.across.values()))),
                 round(found.miss, 3),
@@ -128,7 +130,7 @@ def laid() -> dict[str, Any]:
 
 def _built(kind: str, traces: list[Trace], was: Copy | None, paired: bool) -> Any:
     try:
-        found = build(kind, traces, was, paired)
+        found = build_part(kind, traces, was, paired)
     except RefusedError as error:
         return str(error)
     shape = found.shape.model_dump(mode="json")

@@ -19,7 +19,7 @@ from bambola.core.bench import (
     load_bench,
     nearest_needle,
 )
-from bambola.core.bench.making import Sitting, merged
+from bambola.core.bench.making import Sitting, merge_making
 from bambola.core.figure import Brief, Coat, DocumentError, Figure, Fur
 from bambola.core.figure.places import fur_all_over
 from bambola.core.plan import make_plan
@@ -236,11 +236,11 @@ def test_concurrent_entries_are_merged_and_minutes_added() -> None:
         at="c", minutes={"a": 6.0, "c": 2.0}, notes={"a": "old", "b": "gone", "c": "theirs"},
         recorded=("arm", "ear"), mended={"c": ("cut",)}, sittings=(one, two),
     )  # fmt: skip
-    both = merged(theirs, before, mine)
+    both = merge_making(theirs, before, mine)
     assert both.minutes == {"a": 9.0, "b": 1.0, "c": 2.0}  # 5 + 3 of mine + 1 of theirs
     assert both.notes == {"a": "mine", "c": "theirs"} and both.at == "b"
     assert both.checks == mine.checks and both.mended == theirs.mended
     assert both.recorded == ("arm", "ear", "leg") and both.sittings == (one, two)
     for making in (before, mine, theirs):  # nothing new is nothing changed
-        assert merged(making, before, before) == making
-    assert merged(before, before, mine) == mine
+        assert merge_making(making, before, before) == making
+    assert merge_making(before, before, mine) == mine

@@ -10,7 +10,7 @@ import pytest
 from bambola.core.balance import ALLOWED_KPA, JoinStress, join_for
 from bambola.core.bench import Bench
 from bambola.core.figure import Brief, Coat, Document, Garment, Join, Part, Rope, Seat
-from bambola.core.order.steps import differences
+from bambola.core.order.steps import differences_in_making
 from bambola.core.order.tasks import tasks_for
 from bambola.core.order.work import FittingJob, FurJob, PartJob, PatchJob, Work
 from bambola.core.plan import Plan, make_plan
@@ -276,25 +276,25 @@ def test_each_change_is_told_once_with_old_and_new(
         arm = replace(JOB, **{field: value})  # type: ignore[arg-type]
         return Work((arm, head), schools=(("small", "soft"),))
 
-    (change,) = differences(work(was), work(now))
+    (change,) = differences_in_making(work(was), work(now))
     assert (change.part, change.what, change.was, change.now) == ("arm", what, told_was, told_now)
     assert change.text.kind == f"change.{kind}" and said(change.text)
-    (undone,) = differences(work(now), work(was))
+    (undone,) = differences_in_making(work(now), work(was))
     assert (undone.was, undone.now, undone.text.kind) == (told_now, told_was, f"change.{back}")
-    assert differences(work(now), work(now)) == ()
+    assert differences_in_making(work(now), work(now)) == ()
     # What is there at one size only has nothing to be compared with.
-    assert differences(Work((head,)), work(now)) == ()
+    assert differences_in_making(Work((head,)), work(now)) == ()
 
 
 def test_needle_change_due_to_making_is_not_told() -> None:
     other = replace(JOB, made="on wire", needle=36)
-    (change,) = differences(Work((JOB,)), Work((other,)))
+    (change,) = differences_in_making(Work((JOB,)), Work((other,)))
     assert (change.what, change.was, change.now) == ("made", "apart", "on wire")
     bought = replace(JOB, made="bought")
-    assert differences(Work((bought,)), Work((replace(bought, needle=36),))) == ()
+    assert differences_in_making(Work((bought,)), Work((replace(bought, needle=36),))) == ()
     # A detail has no core of its own, so it gains and loses none.
     assert (
-        differences(
+        differences_in_making(
             Work((replace(JOB, made="detail"),)),
             Work((replace(JOB, made="detail", coreless=True),)),
         )

@@ -28,7 +28,7 @@ from bambola.core.figure import Brief
 from bambola.core.plan import Plan, make_plan
 from bambola.core.plan.counter.weighing import weighings
 from bambola.core.quantities import QuantityError, parse_money, show_money
-from bambola.core.wool.learning import APART_SD, learned, step_estimates
+from bambola.core.wool.learning import APART_SD, step_estimates, with_learned_numbers
 from bambola.demo import BADGER, TOAD, load_demo, sample_shelf
 from bambola.shipped import default_bench
 from tests.effort import as_often_as, examples, tries
@@ -175,7 +175,7 @@ def test_likely_cost_covers_nine_in_ten() -> None:
             made.append(Making(minutes=spent, planned=planned, sorts=sorts))
         known = step_estimates(made)
         # What is planned with what is known, without planning anew: only the minutes are others.
-        own = learned(bench, known).pace
+        own = with_learned_numbers(bench, known).pace
         steps = tuple(
             replace(
                 s, minutes=s.minutes * own.of_sort(s.sort), set_up=s.set_up * own.of_sort(s.sort)

@@ -10,14 +10,14 @@ import pytest
 from bambola.core.bench import Bench
 from bambola.core.figure import Brief, Coat, Joint, Leaf, Limb, Part, Seat, Tilt
 from bambola.core.methods import sheet_for
-from bambola.core.piece import pieces
+from bambola.core.piece import pieces_by_step
 from bambola.core.piece.standing import course_of, standing_after
 from bambola.core.plan import make_plan
 from bambola.core.solids import mesh_of
-from bambola.core.solids.forms import curled, flattened, seat_point, supports
-from bambola.core.solids.inside import thrown, within
+from bambola.core.solids.forms import curl_sheet, flatten_sheet, seat_point, support_distances
+from bambola.core.solids.inside import points_within, random_points_within
 from bambola.core.solids.lengthwise import slices
-from bambola.core.solids.seating import located
+from bambola.core.solids.seating import nearest_seat
 from tests.core.walker import Walker
 from tests.figures import ball, figure_of, patch
 
@@ -31,11 +31,13 @@ def test_cupped_sheet_holds_what_plane_one_does(curl: float, cup: float) -> None
     plane, bent = mesh_of(EAR), mesh_of(ear)
     # A strip bent about the middle of its thickness keeps its area, slice by slice.
     assert bent.volume == pytest.approx(plane.volume, rel=0.02)
-    inside = thrown(ear)
-    box = np.prod(supports(ear, np.eye(3)) + supports(ear, -np.eye(3)))
-    assert len(inside) and within(ear, inside).all()
-    many = rng.random((60_000, 3)) * (supports(ear, np.eye(3)) + supports(ear, -np.eye(3)))
-    share = within(ear, many - supports(ear, -np.eye(3))).mean()
+    inside = random_points_within(ear)
+    box = np.prod(support_distances(ear, np.eye(3)) + support_distances(ear, -np.eye(3)))
+    assert len(inside) and points_within(ear, inside).all()
+    many = rng.random((60_000, 3)) * (
+        support_distances(ear, np.eye(3)) + support_distances(ear, -np.eye(3))
+    )
+    share = points_within(ear, many - support_distances(ear, -np.eye(3))).mean()
     assert share * box == pytest.approx(plane.volume, rel=0.03)
 
 
@@ -45,9 +47,9 @@ def test_cupped_sheet_holds_what_plane_one_does(curl: float, cup: float) -> None
 def test_bending_and_laying_flat_undo_each_other(curl: float, cup: float) -> None:
     ear = EAR.replaced(curl=curl, cup=cup)
     flat = (rng.random((500, 3)) - [0.5, 0.5, 0.0]) * [24.0, 4.0, 40.0]
-    assert flattened(ear, curled(ear, flat)) == pytest.approx(flat, abs=1e-6)
+    assert flatten_sheet(ear, curl_sheet(ear, flat)) == pytest.approx(flat, abs=1e-6)
     for along, around in ((0.2, 40.0), (0.7, -60.0)):
-        assert located(ear, seat_point(ear, along, around, 1.0))[:2] == pytest.approx(
+        assert nearest_seat(ear, seat_point(ear, along, around, 1.0))[:2] == pytest.approx(
             (along, around), abs=0.01
         )
 
@@ -55,7 +57,7 @@ def test_bending_and_laying_flat_undo_each_other(curl: float, cup: float) -> Non
 def test_cup_bends_base_and_not_tip() -> None:
     ear = EAR.replaced(cup=120.0)
     for z, degrees in ((0.0, 120.0), (20.0, 60.0), (40.0, 0.0)):
-        (a, b) = curled(ear, np.array([[-12.0, 0.0, z], [12.0, 0.0, z]]))
+        (a, b) = curl_sheet(ear, np.array([[-12.0, 0.0, z], [12.0, 0.0, z]]))
         arc = math.radians(degrees)
         chord = 24.0 if not arc else 2 * (24.0 / arc) * math.sin(arc / 2)
         assert np.linalg.norm(a - b) == pytest.approx(chord)
@@ -96,7 +98,7 @@ def test_thin_sheet_of_two_colours_is_one_blank(
     told = [f for f in sheet_for(plan, step, bench).card.how if f.kind == "flat.colour"]
     assert len(told) == is_in_one
     # Whatever is laid when, the piece weighs as much at the end, and is seen in its two colours.
-    end = [i.after for s, i in zip(plan.steps, pieces(plan, bench), strict=True)
+    end = [i.after for s, i in zip(plan.steps, pieces_by_step(plan, bench), strict=True)
            if i.after and i.after.part == "ear" and s.key.sort in ("core", "inset")][-1]  # fmt: skip
     own = [p.grams for p in plan.part("ear").portions if p.role in ("core", "inset")]
     assert end.wool_g == pytest.approx(sum(own), rel=1e-6)

@@ -11,7 +11,7 @@ import pytest
 from hypothesis import given
 
 import bambola.core
-from bambola.cli.schema import published
+from bambola.cli.schema import published_schema
 from bambola.core.bench import Bench, check_wools
 from bambola.core.bench.document import bench_schema
 from bambola.core.figure import (
@@ -74,8 +74,8 @@ def test_published_schemas_are_current() -> None:
         ("strokes", "strokes"),
     ):
         shipped = core / room / f"{name}.schema.json"
-        assert json.loads(shipped.read_text(encoding="utf-8")) == published(name)
-        assert published(name)["$id"].startswith(f"urn:bambola:schema:{name}:")
+        assert json.loads(shipped.read_text(encoding="utf-8")) == published_schema(name)
+        assert published_schema(name)["$id"].startswith(f"urn:bambola:schema:{name}:")
 
 
 def test_default_bench_meets_its_published_schema(bench: Bench) -> None:

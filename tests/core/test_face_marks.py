@@ -12,8 +12,8 @@ from scipy.spatial.distance import pdist
 
 from bambola.core.bench import Bench
 from bambola.core.face import faces_of, over_surface
-from bambola.core.face.expressions import EXPRESSION_BY_ID, EXPRESSIONS, expressed, posed_as
-from bambola.core.face.level import level
+from bambola.core.face.expressions import EXPRESSION_BY_ID, EXPRESSIONS, posed_as, with_expression
+from bambola.core.face.level import level_of_marks
 from bambola.core.face.moving import with_mark_at
 from bambola.core.facts import Exact
 from bambola.core.figure import (
@@ -191,7 +191,7 @@ def test_expression_moves_what_carries_it_and_nothing_else(
         FaceMark(id="eye-line", name="Eye line", part="head", along=0.66, around=20.0, eye=True),
     )
     figure = head_with_a_face(ear, marks=others)
-    shifts = expressed(figure, Alteration(), EXPRESSION_BY_ID[name]).shifts
+    shifts = with_expression(figure, Alteration(), EXPRESSION_BY_ID[name]).shifts
 
     def signs(of: str) -> dict[str, float]:
         return {k: math.copysign(1.0, v) for k, v in dict(shifts.get(of, Shift())).items() if v}
@@ -213,7 +213,7 @@ def test_expression_moves_what_carries_it_and_nothing_else(
     ],
 )  # fmt: skip
 def test_uneven_sides_tell_which_is_lower(left: float, right: float, told: str) -> None:
-    found = level(left, right)
+    found = level_of_marks(left, right)
     assert found.kind == told
     if told != "level.yes":
         off = abs(left - right)

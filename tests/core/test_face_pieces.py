@@ -9,7 +9,7 @@ import pytest
 from bambola.core.bench import Bench
 from bambola.core.bench.shelved import with_shelved
 from bambola.core.face import faces_of
-from bambola.core.face.expressions import EXPRESSION_BY_ID, expressed
+from bambola.core.face.expressions import EXPRESSION_BY_ID, with_expression
 from bambola.core.face.moving import with_mark_at
 from bambola.core.face.pieces import PRESET_BY_ID, PRESETS, with_piece
 from bambola.core.figure import Brief, Coat, Figure, Fitting, Fur, Part, Piece, Place, Seat
@@ -18,8 +18,8 @@ from bambola.core.figure.questions import Pieces, SmallFace
 from bambola.core.figure.variants import Alteration, altered
 from bambola.core.methods import sheet_for
 from bambola.core.plan import Plan, make_plan
-from bambola.core.plan.counter.weighing import covered, weighings
-from bambola.core.resize.faces import too_small, wanting
+from bambola.core.plan.counter.weighing import covered_skin, weighings
+from bambola.core.resize.faces import pieces_gained, too_small
 from bambola.core.solids import own_copy, place
 from bambola.core.wool.face_pieces import piece_cm3
 from bambola.core.words import ENGLISH
@@ -148,7 +148,7 @@ def test_mouth_is_laid_on_snout_and_moves_by_its_ends(bench: Bench) -> None:
 def test_expressions_lift_corners_of_mouth_and_lower_lids() -> None:
     figure = with_all(head(), "mouth-smile", "lid-calm")
     for name, up, lids in (("happy", 0.03, 0.025), ("sleepy", -0.01, -0.07)):
-        change = expressed(figure, Alteration(), EXPRESSION_BY_ID[name])
+        change = with_expression(figure, Alteration(), EXPRESSION_BY_ID[name])
         new = altered(figure, change)
         was, now = by_id(figure, "mouth").where, by_id(new, "mouth").where
         assert isinstance(was, Line) and isinstance(now, Line)
@@ -183,7 +183,7 @@ def test_larger_face_is_offered_what_it_wants(bench: Bench) -> None:
     figure = with_all(head(eye=10.0), "nose")
     for height, found in ((50.0, ()), (80.0, ("lid", "rim", "nostril", "brow"))):
         new = make_plan(figure, Brief(height=height), bench).resized.figure
-        assert wanting(new.parts[0], new.fittings, new.parts) == found
+        assert pieces_gained(new.parts[0], new.fittings, new.parts) == found
         assert too_small(new.parts[0], new.fittings, new.parts) == ()
 
 
@@ -224,4 +224,6 @@ def test_face_pieces_teach_no_cover(bench: Bench) -> None:
     plan = make_plan(figure, Brief(), bench)
     assert "insets" not in plan.choices
     pieces = [w for w in weighings(plan) if w.portion.role == "inset"]
-    assert len(pieces) == 2 and all(covered(plan, bench, w.part, w.portion) is None for w in pieces)
+    assert len(pieces) == 2 and all(
+        covered_skin(plan, bench, w.part, w.portion) is None for w in pieces
+    )

@@ -9,8 +9,14 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from bambola.core.solids.facets import areas, edges, middles, quartered, reaches
-from bambola.core.solids.outlines import depth, distance, encloses
+from bambola.core.solids.facets import (
+    edges,
+    facet_areas,
+    facet_centres,
+    facet_radii,
+    quarter_facets,
+)
+from bambola.core.solids.outlines import distance, encloses, signed_distance
 
 CORNERS = np.array([(x, y, z) for x in (0, 1) for y in (0, 1) for z in (0, 1)], dtype=float)
 CUBE = np.array(
@@ -30,7 +36,7 @@ def test_cube_has_its_edges_diagonals_and_skin() -> None:
     assert (np.sort(sides[first], axis=1) == pairs).all()
     long = sorted(math.dist(*CORNERS[pair]) for pair in pairs)
     assert long == pytest.approx([1.0] * 12 + [math.sqrt(2)] * 6)
-    assert areas(CORNERS[CUBE]).sum() == pytest.approx(6)
+    assert facet_areas(CORNERS[CUBE]).sum() == pytest.approx(6)
     lid = edges(CUBE[2:])  # without the side x = 0 its four edges are of one face each
     assert (lid[3] == 1).sum() == 4
 
@@ -38,13 +44,15 @@ def test_cube_has_its_edges_diagonals_and_skin() -> None:
 @given(st.lists(st.floats(-50, 50), min_size=9, max_size=9))
 def test_quarters_are_four_of_one_size_round_one_middle(numbers: list[float]) -> None:
     triangle = np.array(numbers).reshape(1, 3, 3)
-    four = quartered(triangle)
+    four = quarter_facets(triangle)
     assert four.shape == (4, 3, 3)
-    assert areas(four) == pytest.approx(np.repeat(areas(triangle) / 4, 4), abs=1e-6)
-    assert middles(four).mean(axis=0) == pytest.approx(middles(triangle)[0], abs=1e-9)
+    assert facet_areas(four) == pytest.approx(np.repeat(facet_areas(triangle) / 4, 4), abs=1e-6)
+    assert facet_centres(four).mean(axis=0) == pytest.approx(facet_centres(triangle)[0], abs=1e-9)
     # Each is the whole triangle half as large, the middle one turned round: so is how far it reaches.
-    whole = reaches(triangle, middles(triangle))
-    assert reaches(four, middles(four)) == pytest.approx(np.repeat(whole / 2, 4), abs=1e-9)
+    whole = facet_radii(triangle, facet_centres(triangle))
+    assert facet_radii(four, facet_centres(four)) == pytest.approx(
+        np.repeat(whole / 2, 4), abs=1e-9
+    )
 
 
 def test_how_deep_point_lies_in_square() -> None:
@@ -52,5 +60,5 @@ def test_how_deep_point_lies_in_square() -> None:
     points = np.array([(2, 2), (1, 2), (5, 2), (7, 8), (3.5, 3)])
     assert encloses(square, points).tolist() == [True, True, False, False, True]
     assert distance(square, points) == pytest.approx([2, 1, 1, 5, 0.5])
-    assert depth(square, points) == pytest.approx([2, 1, -1, -5, 0.5])
-    assert depth(square, points, 1.5).tolist() == [math.inf, 1, -1, -math.inf, 0.5]
+    assert signed_distance(square, points) == pytest.approx([2, 1, -1, -5, 0.5])
+    assert signed_distance(square, points, 1.5).tolist() == [math.inf, 1, -1, -math.inf, 0.5]

@@ -15,7 +15,7 @@ import pytest
 from bambola.cli import main
 from bambola.core.bench import Bench
 from bambola.core.bench.money import Money
-from bambola.core.bench.shelved import shelved, with_shelved
+from bambola.core.bench.shelved import find_shelf_item, with_shelved
 from bambola.core.book.costing import eyes_of
 from bambola.core.book.fair import Fair, FairError, Ware, batch_steps, plan_fair
 from bambola.core.export.ics import calendar_ics
@@ -61,7 +61,7 @@ def brought(counts: tuple[int, ...], wares: list[Ware], bench: Bench) -> float:
             sold -= math.ceil((used - wool.grams) / wool.pack_g) * (wool.price or 0.0)
     sizes = {size for w in wares for size in eyes_of(w.plan)}
     for size in sizes:
-        eyes = shelved(bench, f"eyes:{size:g}")
+        eyes = find_shelf_item(bench, f"eyes:{size:g}")
         price = eyes.price or 0.0 if eyes else 0.0
         used = sum(n * eyes_of(w.plan).get(size, 0) for w, n in zip(wares, counts, strict=True))
         sold -= max(0.0, used - bench.eyes_of(size)) * price

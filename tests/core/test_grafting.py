@@ -12,7 +12,7 @@ from hypothesis import strategies as st
 from bambola.core.facts import RefusedError
 from bambola.core.figure import Ball, DocumentError, Sausage, load_document
 from bambola.core.figure.additions import core_of, with_core, with_eyes, with_row
-from bambola.core.figure.graft import checked, grafted
+from bambola.core.figure.graft import check_figure, graft_part
 from bambola.core.figure.survey import Framing
 from bambola.core.figure.variants import Alteration, Shift, altered
 from bambola.demo import BADGER, HERON, load_demo
@@ -23,7 +23,7 @@ from tests.said import refused
 def test_part_copied_at_half_size_scales_everything_on_it() -> None:
     source, heron = load_demo(BADGER).figure, load_demo(HERON).figure
     for s in (0.5, 1.0):
-        new, head = grafted(heron, source, "head", "body", s)
+        new, head = graft_part(heron, source, "head", "body", s)
         eye = next(f for f in source.fittings if f.kind == "eye")
         (copy,) = (f for f in new.fittings if f.kind == "eye" and f.part == head)
         assert (copy.size, copy.seat.sink) == pytest.approx((eye.size * s, eye.seat.sink * s))
@@ -39,14 +39,14 @@ def test_part_copied_at_half_size_scales_everything_on_it() -> None:
     for join, then in (("wire", "fringe"), ("fringe", "fringe"), ("sewn", "sewn")):
         was = source.by_id["head"].replaced(join=join)
         parts = tuple(was if p.id == "head" else p for p in source.parts)
-        new, head = grafted(heron, source.replaced(parts=parts), "head", "body")
+        new, head = graft_part(heron, source.replaced(parts=parts), "head", "body")
         assert new.by_id[head].join == then
 
 
 def test_copies_of_copies_keep_their_marks_apart() -> None:
     figure = head_with_a_face()
-    twice, _ = grafted(figure, figure, "head", "body")  # brings mouth-2
-    more, _ = grafted(twice, twice, "body", "body")
+    twice, _ = graft_part(figure, figure, "head", "body")  # brings mouth-2
+    more, _ = graft_part(twice, twice, "body", "body")
     assert len({m.id for m in more.marks}) == len(more.marks) == 4
 
 
@@ -131,7 +131,7 @@ def test_figure_of_more_parts_than_can_be_handled_is_refused() -> None:
         parts = tuple(small.replaced(id=f"p{n}") for n in range(more))
         figure = one_ball().model_copy(update={"parts": (*one_ball().parts, *parts)})
         if more == 399:
-            assert checked(figure) is figure
+            assert check_figure(figure) is figure
         else:
             with refused(RefusedError, "400"):
-                checked(figure)
+                check_figure(figure)

@@ -35,9 +35,9 @@ from bambola.core.heights.values import (
     HeightBand,
     HeightReading,
     StateAtHeight,
-    beyond,
-    closeness,
-    common,
+    edges_passed,
+    intersect_bands,
+    turn_tolerance,
 )
 from bambola.core.heights.whole import Heights, read_at
 from bambola.core.order import OrderConflictError
@@ -74,10 +74,10 @@ def test_ball_turns_where_it_is_reckoned_by_hand() -> None:
     heights = Heights(with_eyes(one_ball(40.0), 4.0), Brief(), BENCH)
     turns = heights.turns()
     rounds = [t.height_mm for t in turns if t.kind == "core"]
-    assert rounds == pytest.approx([75, 125, 175, 225], abs=closeness(240))
+    assert rounds == pytest.approx([75, 125, 175, 225], abs=turn_tolerance(240))
     fits = {t.text: t.height_mm for t in turns if t.kind == "eyes"}
     expected = [10 * size for size in BENCH.eye_sizes if 8 < 10 * size < 240]
-    assert list(fits.values()) == pytest.approx(expected, abs=closeness(240))
+    assert list(fits.values()) == pytest.approx(expected, abs=turn_tolerance(240))
     tolerated = next(f for f in heights.fits() if f.kind == "eyes" and f.from_mm > 50)
     # 12 % off either way: 6 mm does from 60/1.12 to 60/0.88.
     assert (tolerated.from_mm, tolerated.to_mm) == pytest.approx((60 / 1.12, 60 / 0.88), abs=0.4)
@@ -105,18 +105,20 @@ def test_every_edge_of_whatever_turns_is_found(edges: list[float], counts: bool)
         }
         if counts:
             passed = tuple(sorted(at**3 for at in edges))
-            n = beyond(height**3, passed)
+            n = edges_passed(height**3, passed)
             signs = {("packs", "wool"): StateAtHeight(n, Fact("x"), None, height**3, passed)}
         return HeightReading(height, signs, {})
 
     turns = list(Readings(read).sweep(30.0, 300.0))
     if counts:  # those too close to be told apart are one turn
-        near = 2 * closeness(300)
+        near = 2 * turn_tolerance(300)
         assert all(any(abs(t.height_mm - at) <= near for t in turns) for at in edges)
         assert all(any(abs(t.height_mm - at) <= near for at in edges) for t in turns)
     else:
         found = {int(t.about): t.height_mm for t in turns}
-        assert [found[i] for i in range(len(edges))] == pytest.approx(edges, abs=closeness(300))
+        assert [found[i] for i in range(len(edges))] == pytest.approx(
+            edges, abs=turn_tolerance(300)
+        )
 
 
 def test_short_lived_turn_beside_another_is_found() -> None:
@@ -131,7 +133,7 @@ def test_short_lived_turn_beside_another_is_found() -> None:
 
     turns = Readings(read).sweep(100 / STEP, 100 * STEP**2)
     asked = [t.height_mm for t in turns if t.kind == "question"]
-    assert asked == pytest.approx([spread, spread + 2], abs=closeness(100))
+    assert asked == pytest.approx([spread, spread + 2], abs=turn_tolerance(100))
 
 
 def test_sweep_in_millimetres_finds_nothing_else() -> None:
@@ -241,7 +243,7 @@ def test_common_heights_lie_in_both(spans: list[tuple[float, float]], height: fl
     some = [HeightBand(low, low + wide) for low, wide in spans]
     others = [HeightBand(20.0, 40.0), HeightBand(60.0, 61.0)]
     both = any(b.holds(height) for b in some) and any(b.holds(height) for b in others)
-    assert both == any(band.holds(height) for band in common(some, others))
+    assert both == any(band.holds(height) for band in intersect_bands(some, others))
 
 
 def test_sensible_heights_end_where_something_is_asked(badger: Heights) -> None:
@@ -301,7 +303,7 @@ def test_impossible_heights_are_turns_and_no_answers(bench: Bench) -> None:
     least = 20 * math.pi / 84 * 20
     assert turn.height_mm == pytest.approx(least, abs=0.3)
     (band,) = heights.met(grams_at_most(1e6)).bands
-    assert band.from_mm - closeness(15) <= least <= band.from_mm
+    assert band.from_mm - turn_tolerance(15) <= least <= band.from_mm
     make_plan(figure, brief.at(band.from_mm), bench)
     with pytest.raises(OrderConflictError):
         make_plan(figure, brief.at(band.from_mm - 1), bench)

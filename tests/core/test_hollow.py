@@ -16,7 +16,7 @@ from bambola.core.plan import make_plan
 from bambola.core.relief import Camera, portrait
 from bambola.core.relief.camera import stage_of
 from bambola.core.solids import mesh_of, place
-from bambola.core.solids.forms import curled, flattened, supports
+from bambola.core.solids.forms import curl_sheet, flatten_sheet, support_distances
 from tests.core.walker import Walker
 from tests.figures import ball, figure_of
 from tests.said import said
@@ -81,6 +81,8 @@ def test_sheet_is_so_many_times_as_thick_at_its_base(foot: float, cup: float) ->
     # It thins evenly, so that its volume is that of the plain one times the mean.
     assert mesh_of(ear).volume == pytest.approx(mesh_of(plain).volume * (1 + foot) / 2, rel=0.025)
     flat = (np.random.default_rng(2).random((200, 3)) - [0.5, 0.5, 0.0]) * [30, 2, 40]
-    assert flattened(ear, curled(ear, flat)) == pytest.approx(flat, abs=1e-6)
+    assert flatten_sheet(ear, curl_sheet(ear, flat)) == pytest.approx(flat, abs=1e-6)
     if not cup:
-        assert supports(ear, np.array([[0.0, 1.0, 0.0]]))[0] == pytest.approx(foot, rel=0.03)
+        assert support_distances(ear, np.array([[0.0, 1.0, 0.0]]))[0] == pytest.approx(
+            foot, rel=0.03
+        )

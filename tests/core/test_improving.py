@@ -11,7 +11,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from bambola.core.order.beam import beamed
+from bambola.core.order.beam import beam_search
 from bambola.core.order.improving import (
     Changeover,
     Problem,
@@ -19,9 +19,9 @@ from bambola.core.order.improving import (
     _change,
     _moved,
     _turned,
-    improved,
+    improve_order,
     longest_run,
-    settling,
+    settling_sweeps,
 )
 from tests.effort import examples
 
@@ -103,10 +103,10 @@ def test_move_saves_just_what_it_is_said_to(problem: Problem, seed: int) -> None
 def test_what_is_found_breaks_nothing_and_is_never_dearer(problem: Problem) -> None:
     first = tuple(range(problem.n))
     assert lawful(problem, first)
-    found = improved(problem, [first])
+    found = improve_order(problem, [first])
     assert sorted(found) == list(first) and lawful(problem, found)
     assert problem.cost(found) <= problem.cost(first) + 1e-9
-    assert found == improved(problem, [first])
+    assert found == improve_order(problem, [first])
 
 
 @examples(25)
@@ -117,15 +117,15 @@ def test_small_works_are_put_in_best_order_there_is(problem: Problem) -> None:
         for order in itertools.permutations(range(problem.n))
         if lawful(problem, order)
     )
-    found = problem.cost(improved(problem, [tuple(range(problem.n))]))
+    found = problem.cost(improve_order(problem, [tuple(range(problem.n))]))
     assert found <= best * 1.05 + 1.0
     # Kept wide enough, a beam looks at everything, and then it finds the very best.
-    assert brute_cost(problem, beamed(problem, width=10**6)) == pytest.approx(best)
+    assert brute_cost(problem, beam_search(problem, width=10**6)) == pytest.approx(best)
 
 
 @given(problems(most=14), st.integers(1, 9))
 def test_narrow_beam_breaks_nothing_and_loses_no_step(problem: Problem, width: int) -> None:
-    order = beamed(problem, width)
+    order = beam_search(problem, width)
     assert not order or (sorted(order) == list(range(problem.n)) and lawful(problem, order))
     assert order or problem.shut  # only glue can lead into a dead end
 
@@ -141,7 +141,7 @@ def test_of_orders_that_cost_same_expected_one_is_kept() -> None:
     )
     pieces = Changeover(np.arange(1, 7), np.zeros((7, 7)))
     problem = Problem(6, (), (needles, pieces), ())
-    assert improved(problem, [(5, 3, 1, 4, 2, 0)]) == (0, 2, 4, 1, 3, 5)
+    assert improve_order(problem, [(5, 3, 1, 4, 2, 0)]) == (0, 2, 4, 1, 3, 5)
 
 
 def test_of_several_starts_best_end_counts() -> None:
@@ -155,8 +155,8 @@ def test_of_several_starts_best_end_counts() -> None:
     )
     start = tuple(range(n))
     other = tuple(reversed(start))
-    both = problem.cost(improved(problem, [start, other]))
-    assert both <= min(problem.cost(improved(problem, [s])) for s in (start, other))
+    both = problem.cost(improve_order(problem, [start, other]))
+    assert both <= min(problem.cost(improve_order(problem, [s])) for s in (start, other))
     assert both == 2.0 * 5  # without any rule every colour is taken up once
 
 
@@ -174,12 +174,12 @@ def test_of_several_starts_best_end_counts() -> None:
     ],
 )
 def test_larger_works_get_shorter_runs_and_fewer_sweeps(n: int, run: int, sweeps: int) -> None:
-    assert longest_run(n) == run and settling(n) == sweeps
+    assert longest_run(n) == run and settling_sweeps(n) == sweeps
 
 
 def test_single_step_is_left_alone() -> None:
     kind = Changeover(np.array([1]), np.zeros((2, 2)))
-    assert improved(Problem(1, (), (kind,), ()), [(0,)]) == (0,)
+    assert improve_order(Problem(1, (), (kind,), ()), [(0,)]) == (0,)
 
 
 LETTERS = "abcdefghijklmnopqrstuvwxyz"
@@ -201,7 +201,7 @@ LETTERS = "abcdefghijklmnopqrstuvwxyz"
 def test_same_work_is_put_in_same_order_everywhere(seed: int, built: str, found: str) -> None:
     """A maker who opens a design elsewhere goes on where it was left: ties and chance fall as they fell."""
     problem = random_problem(26, random.Random(seed), glue=seed % 2 == 0)
-    narrow = beamed(problem, 6)
+    narrow = beam_search(problem, 6)
     assert "".join(LETTERS[step] for step in narrow) == built
     starts = [tuple(range(26)), narrow] if narrow else [tuple(range(26))]
-    assert "".join(LETTERS[step] for step in improved(problem, starts, seed)) == found
+    assert "".join(LETTERS[step] for step in improve_order(problem, starts, seed)) == found

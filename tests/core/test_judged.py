@@ -21,7 +21,7 @@ from bambola.core.export.packet.kinds import KIND_BY_ID
 from bambola.core.facts import Fact, RefusedError
 from bambola.core.figure import Brief
 from bambola.core.plan import Plan, make_plan
-from bambola.core.rescue.judged import _sizes, judge
+from bambola.core.rescue.judged import _sizes, judge_piece
 from bambola.core.rescue.upright import drawn_mask, judge_upright
 from bambola.core.sight.ground import find_ground
 from bambola.core.sight.lying import pieces_on
@@ -100,7 +100,7 @@ def test_piece_is_held_against_what_its_step_asks_for() -> None:
     step = next(s for s in plan.steps if s.key == "core:snout:1")
 
     def told(**off: float) -> str:
-        found = judge(plan, step, bench, on_the_table(plan, step.key, **off).photograph())
+        found = judge_piece(plan, step, bench, on_the_table(plan, step.key, **off).photograph())
         assert found.part == "snout" and found.known == "card" and found.differ is None
         return " ".join(ENGLISH.say(line) for line in found.told)
 
@@ -114,9 +114,9 @@ def test_piece_is_held_against_what_its_step_asks_for() -> None:
 def test_two_of_pair_are_compared() -> None:
     plan, bench = badger(), default_bench()
     step = next(s for s in plan.steps if s.key == "core:paw:1")
-    alike = judge(plan, step, bench, on_the_table(plan, step.key, n=2).photograph())
+    alike = judge_piece(plan, step, bench, on_the_table(plan, step.key, n=2).photograph())
     assert alike.differ is not None and alike.differ < 0.06 and len(alike.outlines) == 2
-    other = judge(plan, step, bench, on_the_table(plan, step.key, 1.15, 1.15, 2).photograph())
+    other = judge_piece(plan, step, bench, on_the_table(plan, step.key, 1.15, 1.15, 2).photograph())
     assert other.differ == pytest.approx(1 - 1 / 1.15, abs=0.04) and not other.is_right
     assert "two differ" in " ".join(ENGLISH.say(line) for line in other.told)
 
@@ -149,7 +149,7 @@ def test_picture_that_tells_nothing_says_what_to_do(kind: str) -> None:
     plan, bench = badger(), default_bench()
     step = next(s for s in plan.steps if s.key == "core:snout:1")
     with pytest.raises(RefusedError) as refused:
-        judge(plan, step, bench, BAD[kind]())
+        judge_piece(plan, step, bench, BAD[kind]())
     # A piece at the edge of the picture is of the table's colours, as far as one can tell.
     also = ("judge.none", "judge.alike") if kind in ("none", "alike", "cut") else ()
     expected = {f"judge.{kind}", *also}
@@ -162,7 +162,7 @@ def test_picture_that_tells_nothing_says_what_to_do(kind: str) -> None:
 def test_step_without_piece_says_so() -> None:
     plan = badger()
     with pytest.raises(RefusedError) as refused:
-        judge(plan, plan.steps[0], default_bench(), Table([piece()]).photograph())
+        judge_piece(plan, plan.steps[0], default_bench(), Table([piece()]).photograph())
     assert "no piece to be judged" in ENGLISH.say(refused.value.told)
 
 
@@ -325,9 +325,9 @@ def test_what_picture_hardly_tells_is_said_to_be_doubtful() -> None:
     table = on_the_table(plan, step.key)
     table.camera.high = 330.0
     picture = table.photograph()
-    found = judge(plan, step, bench, picture)
+    found = judge_piece(plan, step, bench, picture)
     assert found.doubt is not None and "may be off" in ENGLISH.say(found.seen[0])
-    assert judge(plan, step, bench, picture, 26.0).doubt is None
+    assert judge_piece(plan, step, bench, picture, 26.0).doubt is None
 
 
 def test_piece_of_table_hue_is_refused() -> None:

@@ -13,7 +13,7 @@ from bambola.core.figure import Brief
 from bambola.core.figure.questions import InMetal, Sized
 from bambola.core.order import CHOICES, RULES
 from bambola.core.order.keys import FINISH, SECOND, Sort, TaskKey, key_of
-from bambola.core.order.schools import SCHOOLS, WAYS, ChoiceId, SchoolId, followed, school_for
+from bambola.core.order.schools import SCHOOLS, WAYS, ChoiceId, SchoolId, known_schools, school_for
 from bambola.core.plan import make_plan
 from bambola.demo import BADGER, HERON, TOAD, load_demo
 
@@ -73,11 +73,11 @@ def test_every_choice_has_its_schools_and_every_school_its_choice() -> None:
 
 def test_only_known_schools_are_followed() -> None:
     said = {"face": "before", "ears": "sideways", "hats": "on", "neck": "peg", "wire": "stems"}
-    assert followed(said) == {"face": "before", "neck": "peg"}
-    assert school_for("face", followed(said)) == "before"
-    assert school_for("ears", followed(said)) == "one by one"
+    assert known_schools(said) == {"face": "before", "neck": "peg"}
+    assert school_for("face", known_schools(said)) == "before"
+    assert school_for("ears", known_schools(said)) == "one by one"
     # A school of an older version is the nearest of now.
-    assert followed({"ears": "as they meet"}) == {"ears": "pair first"}
+    assert known_schools({"ears": "as they meet"}) == {"ears": "pair first"}
     assert Brief(schools=said).schools == said  # a design keeps what it says
 
 

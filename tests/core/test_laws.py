@@ -7,7 +7,7 @@ import math
 import numpy as np
 import pytest
 
-from bambola.core.armature import rig
+from bambola.core.armature import rig_figure
 from bambola.core.armature import stock as stocks
 from bambola.core.armature.loads import bone_loads
 from bambola.core.armature.strength import take_up
@@ -68,7 +68,7 @@ def test_upright_bone_bears_lean_of_eight_degrees() -> None:
     nodes = (Node(id="low", part="post", along=0.5), Node(id="high", part="top", along=0.5))
     figure = figure_of(post, top, nodes=nodes, bones=(Bone(a="low", b="high"),))
     solids = measure_solids(figure)
-    rigging = rig(figure, solids.placement)
+    rigging = rig_figure(figure, solids.placement)
     assert rigging is not None
     load = bone_loads(rigging, solids.placement, np.array([0.0, 7.0]), solids.centroids, [], [])[
         frozenset(("low", "high"))

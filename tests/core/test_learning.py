@@ -20,10 +20,10 @@ from bambola.core.wool.learning import (
     PRIOR_SD,
     Belief,
     Posterior,
-    estimates,
-    learned,
+    estimates_from_records,
     posterior_of,
     step_estimates,
+    with_learned_numbers,
 )
 from bambola.demo import TOAD, load_demo
 from bambola.shipped import default_bench
@@ -75,7 +75,7 @@ def test_records_narrow_band_and_move_weight(bench: Bench) -> None:
     grams, width, pieces = [before.grams], [before.keep_by_g / before.take_g], [before.pieces]
     for n in (2, 6, 40):  # as many above as below: their mean is the same
         records = [piece(i, 0.14 * math.exp(0.1 * (-1) ** i)) for i in range(n)]
-        own = learned(bench, estimates(bench, records))
+        own = with_learned_numbers(bench, estimates_from_records(bench, records))
         core = make_plan(figure, Brief(), own).part("body").portions[0]
         grams.append(core.grams)
         width.append(core.keep_by_g / core.take_g)
@@ -102,7 +102,7 @@ def test_record_set_aside_teaches_nothing(bench: Bench) -> None:
               grams_trimmed=0.2, volume_cm3=None)
         for i in range(8)
     ]  # fmt: skip
-    found = {e.what: e for e in estimates(bench, records)}
+    found = {e.what: e for e in estimates_from_records(bench, records)}
     assert found["density:medium"].value == pytest.approx(
         3.7 / volume_of("sausage", size), rel=0.03
     )
@@ -113,11 +113,11 @@ def test_record_set_aside_teaches_nothing(bench: Bench) -> None:
     assert found["pace"].value == pytest.approx(
         40 / bench.pace.core_minutes(4.0, 1, "medium"), rel=0.1
     )
-    own = learned(bench, found.values())
+    own = with_learned_numbers(bench, found.values())
     assert own.wool_by_id["core-batt"].shrink_weights("sausage")[0] == found["along:sausage"].value
     assert own.pace.per_gram == pytest.approx(bench.pace.per_gram * found["pace"].value)
     aside = [r.replaced(aside=True) for r in records]
-    assert estimates(bench, aside) == () and learned(bench, ()) == bench
+    assert estimates_from_records(bench, aside) == () and with_learned_numbers(bench, ()) == bench
 
 
 def summed_up(values: list[float], mean: float, sd: float, scatter: float) -> tuple[float, ...]:
@@ -160,12 +160,12 @@ def test_every_number_begins_where_craft_says(bench: Bench) -> None:
     coat = piece(2, 0.1, role="coat", area_cm2=50.0, asked_cover=0.016, form=None, grams_in=1.4,
                  grams_trimmed=0.2, volume_cm3=None)  # fmt: skip
     fur = coat.replaced(n=3, role="fur")
-    begun = {e.what: e.start for e in estimates(bench, [core, coat, fur])}
+    begun = {e.what: e.start for e in estimates_from_records(bench, [core, coat, fur])}
     assert begun == pytest.approx(
         {"density:soft": 0.07, "start": 0.035, "cover": 1.0, "loss:core": 0.04, "loss:coat": 0.08,
          "loss:fur": 0.15, "along:sausage": 0.22, "pace": 1.0}
     )  # fmt: skip
-    (only,) = (e for e in estimates(bench, [core]) if e.what == "pace")
+    (only,) = (e for e in estimates_from_records(bench, [core]) if e.what == "pace")
     assert only.wool == "" and only.records == (1,)
 
 
@@ -220,13 +220,13 @@ def test_loss_is_learned_for_all_wools(
                     piece(len(records), 0.11, role=role, wool=wool, grams_in=round(grams, 1),
                           grams_trimmed=round(lost, 1), volume_cm3=None)
                 )  # fmt: skip
-        found = {e.what: e for e in estimates(bench, records) if not e.wool}
+        found = {e.what: e for e in estimates_from_records(bench, records) if not e.wool}
         held += sum(
             found[f"loss:{role}"].low <= true[role] <= found[f"loss:{role}"].high for role in true
         )
         told += len(true)
     assert as_often_as(0.9, held, told)
-    own = learned(bench, estimates(bench, records))
+    own = with_learned_numbers(bench, estimates_from_records(bench, records))
     never = next(w for w in own.wools if w.id not in ("core-batt", "woad"))
     assert never.lost("fur") == found["loss:fur"].value != own.wool_by_id["woad"].lost("fur")
 
@@ -241,14 +241,14 @@ def test_what_is_learned_of_sort_counts_for_it_alone() -> None:
     assert [e.what for e in found] == ["pace:join"] and found[0].value == pytest.approx(
         2.0, rel=0.05
     )
-    after = make_plan(figure, brief, learned(bench, found))
+    after = make_plan(figure, brief, with_learned_numbers(bench, found))
     for was, now in zip(before.steps, after.steps, strict=True):
         if was.key.sort == "join":
             assert now.minutes == pytest.approx(was.minutes * found[0].value)
         elif was.key.sort != "finish":  # which is no more than a share of all the rest
             assert now.minutes == was.minutes
     slow = dataclasses.replace(found[0], what="pace", value=3.0)
-    both = learned(bench, (slow, *found)).pace
+    both = with_learned_numbers(bench, (slow, *found)).pace
     assert both.join == 3 * bench.pace.join
     assert both.join * both.of_sort("join") == pytest.approx(bench.pace.join * found[0].value)
 
@@ -263,7 +263,7 @@ def test_firm_and_large_work_is_learned_separately() -> None:
     making = Making(minutes=spent, planned=dict.fromkeys(sorts, 10.0), sorts=sorts)
     found = {e.what: e for e in step_estimates([making] * 12)}
     assert found[f"pace:{one}"].value == pytest.approx(3.0, rel=0.05)
-    after = make_plan(figure, brief, learned(bench, found.values()))
+    after = make_plan(figure, brief, with_learned_numbers(bench, found.values()))
     for was, now in zip(before.steps, after.steps, strict=True):
         if was.sort == one:
             assert now.minutes == pytest.approx(was.minutes * found[f"pace:{one}"].value)

@@ -32,11 +32,11 @@ from bambola.core.figure.additions import (
 )
 from bambola.core.figure.document import dump_document
 from bambola.core.figure.graft import (
-    checked,
+    check_figure,
     descendants,
     free_id,
-    grafted,
-    reparented,
+    graft_part,
+    reparent,
     with_part,
     without_part,
 )
@@ -45,15 +45,15 @@ from bambola.core.figure.placing import with_place
 from bambola.core.figure.survey import DOUBT
 from bambola.core.plan import Plan, make_plan
 from bambola.core.plan.reading.checks import FramedSilhouette, find_doubts
-from bambola.core.plan.reading.round import Effect, _slopes, doubt_of_total, effects
+from bambola.core.plan.reading.round import Effect, _slopes, doubt_of_total, measures_by_effect
 from bambola.core.plan.reading.starting import start_from, start_from_pictures
 from bambola.core.plan.reading.typed_height import with_typed_height
-from bambola.core.plan.reading.weigh import nearest_firmness, weigh
+from bambola.core.plan.reading.weigh import nearest_firmness, weigh_original
 from bambola.core.resize import ResizeError
 from bambola.core.sight.profile import by_hand
 from bambola.core.sight.silhouette import Silhouette
 from bambola.core.solids import place
-from bambola.core.solids.edit import stretched
+from bambola.core.solids.edit import stretch_part
 from bambola.demo import HERON, TOAD, load_demo
 from bambola.shipped import body_plans
 from tests.effort import THOROUGH, some
@@ -83,7 +83,7 @@ def test_expected_weight_confirms_drawn_firmness(name: str, badger: Document, be
         "heron": load_demo(HERON).figure,
         "toad": load_demo(TOAD).figure,
     }[name]
-    found = weigh(figure, mass(figure, bench), bench)
+    found = weigh_original(figure, mass(figure, bench), bench)
     assert found.expected_g == pytest.approx(found.weight_g, rel=1e-9)
     assert found.figure is not None and found.figure.packing == pytest.approx(1.0, abs=1e-6)
     assert found.believable
@@ -94,7 +94,7 @@ def test_offered_figure_weighs_what_original_weighs(
     heavier: float, badger: Document, bench: Bench
 ) -> None:
     grams = mass(badger.figure, bench) * heavier
-    found = weigh(badger.figure, grams, bench)
+    found = weigh_original(badger.figure, grams, bench)
     assert found.figure is not None
     assert mass(found.figure, bench) == pytest.approx(grams, rel=1e-6)
     assert found.firmness == ("soft" if heavier < 1 else "firm")
@@ -103,7 +103,7 @@ def test_offered_figure_weighs_what_original_weighs(
 def test_ball_of_wool_against_closed_form(bench: Bench) -> None:
     figure = one_ball(50.0)
     volume = np.pi / 6 * 5.0**3
-    found = weigh(figure, 0.16 * volume, bench)
+    found = weigh_original(figure, 0.16 * volume, bench)
     assert found.density == pytest.approx(0.16, rel=0.005) and found.firmness == "firm"
     assert found.figure is not None and found.figure.by_id["body"].firmness == "firm"
     assert found.figure.packing == pytest.approx(0.16 / 0.15, rel=0.005)
@@ -114,12 +114,12 @@ def test_ball_of_wool_against_closed_form(bench: Bench) -> None:
     ("density", "says"), [(0.03, "looser than soft"), (0.5, "harder than hard")]
 )
 def test_weight_no_wool_can_have_is_called_wrong(density: float, says: str, bench: Bench) -> None:
-    found = weigh(one_ball(50.0), density * np.pi / 6 * 5.0**3, bench)
+    found = weigh_original(one_ball(50.0), density * np.pi / 6 * 5.0**3, bench)
     assert not found.believable and says in said(found.told) and "is wrong" in said(found.told)
 
 
 def test_weight_below_what_wire_weighs_is_refused_in_words(badger: Document, bench: Bench) -> None:
-    found = weigh(badger.figure, 0.5, bench)
+    found = weigh_original(badger.figure, 0.5, bench)
     assert found.figure is None and "cannot have these measures" in said(found.told)
 
 
@@ -148,25 +148,27 @@ def test_weightiest_measures_come_first_and_their_effect_is_real(
     badger: Document, bench: Bench
 ) -> None:
     plan = as_made(badger.figure, bench)
-    found = effects(badger.figure, plan, Survey())
+    found = measures_by_effect(badger.figure, plan, Survey())
     assert found[0].part in ("head", "body") and all(e.is_missing for e in found)
     assert [e.grams for e in found] == sorted((e.grams for e in found), reverse=True)
     for effect in found[: 6 if THOROUGH else 3]:
         share = DOUBT["plan"]
-        larger = stretched(badger.figure, effect.part, {effect.measure: effect.mm * (1 + share)})
-        smaller = stretched(badger.figure, effect.part, {effect.measure: effect.mm * (1 - share)})
+        larger = stretch_part(badger.figure, effect.part, {effect.measure: effect.mm * (1 + share)})
+        smaller = stretch_part(
+            badger.figure, effect.part, {effect.measure: effect.mm * (1 - share)}
+        )
         change = (as_made(larger, bench).wool_g - as_made(smaller, bench).wool_g) / 2
         assert effect.grams == pytest.approx(change, rel=0.45), (effect.part, effect.measure)
 
 
 def test_measure_taken_moves_down_round_and_narrows_total(badger: Document, bench: Bench) -> None:
     plan = as_made(badger.figure, bench)
-    before = effects(badger.figure, plan, Survey())
+    before = measures_by_effect(badger.figure, plan, Survey())
     first = before[0]
     survey = Survey().took(
         Taken(part=first.part, measure=first.measure, mm=first.mm, how="caliper")
     )
-    after = effects(badger.figure, plan, survey)
+    after = measures_by_effect(badger.figure, plan, survey)
     assert after[0] != first and (after[0].part, after[0].measure) == (
         before[1].part,
         before[1].measure,
@@ -184,7 +186,7 @@ def test_doubt_of_total_adds_independent_measures() -> None:
 def test_weight_of_measure_is_its_wool_at_risk(bench: Bench) -> None:
     (plan_, survey) = as_made(one_ball(40.0), bench), Survey()
     grams = plan_.part("body").grams
-    for effect in effects(
+    for effect in measures_by_effect(
         one_ball(40.0), plan_, survey
     ):  # a ball's volume goes with each of its three sides
         assert effect.grams == pytest.approx(grams * DOUBT["plan"], rel=2e-3)
@@ -193,7 +195,7 @@ def test_weight_of_measure_is_its_wool_at_risk(bench: Bench) -> None:
                   seat=Seat(along=1.0, out=0.0, sink=20.0))  # fmt: skip
     figure = figure_of(one_ball(40.0).parts[0], second)
     plan_ = as_made(figure, bench)
-    rows = {(e.part, e.measure): e for e in effects(figure, plan_, survey)}
+    rows = {(e.part, e.measure): e for e in measures_by_effect(figure, plan_, survey)}
     first = plan_.part("body")
     assert first.exposed_cm2 == pytest.approx(0.75 * 4 * np.pi * 2**2, rel=0.01)
     assert rows["body", "width"].grams == pytest.approx(
@@ -222,7 +224,7 @@ def test_figure_from_pictures_begins_as_egg_with_core_and_coat(bench: Bench) -> 
 
 def test_every_measure_of_every_part_is_in_round(bench: Bench) -> None:
     figure = load_demo(HERON).figure
-    found = effects(figure, as_made(figure, bench), Survey())
+    found = measures_by_effect(figure, as_made(figure, bench), Survey())
     assert {(e.part, e.measure) for e in found} == {
         (p.id, name) for p in figure.parts for name in p.shape.measure_names
     }
@@ -277,14 +279,14 @@ def test_typed_height_stays_when_sizes_are_corrected(name: str) -> None:
     largest = sorted(figure.parts, key=lambda p: -max(p.shape.measures().values()))
     for part in largest[:5]:
         larger = {n: mm * 1.12 for n, mm in part.shape.measures().items()}
-        figure = with_typed_height(figure, stretched(figure, part.id, larger), survey)
+        figure = with_typed_height(figure, stretch_part(figure, part.id, larger), survey)
         assert figure.by_id[part.id].shape.measures() == pytest.approx(larger)
     assert place(figure).height == pytest.approx(survey.height, abs=0.1)
 
 
 def test_height_that_was_not_met_before_is_left_alone() -> None:
     figure = load_demo(HERON).figure
-    taller = stretched(figure, "leg", {"length": 130.0})
+    taller = stretch_part(figure, "leg", {"length": 130.0})
     assert with_typed_height(figure, taller, Survey(height=200.0)) == taller
     assert with_typed_height(figure, taller, Survey()) == taller
 
@@ -324,7 +326,7 @@ def test_part_that_hangs_in_air_is_found(bench: Bench) -> None:
 
 def test_limb_thinner_than_its_wire_is_found(bench: Bench) -> None:
     figure = load_demo(HERON).figure
-    said = doubts(stretched(figure, "leg", {"thickness": 6.0}), bench)
+    said = doubts(stretch_part(figure, "leg", {"thickness": 6.0}), bench)
     assert "wire:leg" in said and "thinner than its wire" in said["wire:leg"]
 
 
@@ -436,7 +438,7 @@ def test_taking_part_away_leaves_sound_figure(figure: Figure) -> None:
     gone = descendants(figure, part)
     new = without_part(figure, part)
     assert set(new.by_id) == set(figure.by_id) - gone
-    assert checked(new) is new
+    assert check_figure(new) is new
     assert all(n.part not in gone for n in new.nodes) and all(
         f.part not in gone for f in new.fittings
     )
@@ -457,32 +459,32 @@ def test_wire_through_part_taken_away_is_shortened() -> None:
 
 def test_copied_clothes_need_something_to_pass_over(badger: Document, bench: Bench) -> None:
     heron = load_demo(HERON).figure
-    dressed, collar = grafted(heron, badger.figure, "collar", "body", 0.5)
+    dressed, collar = graft_part(heron, badger.figure, "collar", "body", 0.5)
     worn, drawn = dressed.by_id[collar].garment, badger.figure.by_id["collar"].garment
     assert worn is not None and drawn is not None
     assert worn.passes == "head" and worn.opening == pytest.approx(drawn.opening / 2)
-    dressed, muffler = grafted(heron, badger.figure, "muffler", "body", 0.5)
+    dressed, muffler = graft_part(heron, badger.figure, "muffler", "body", 0.5)
     bought = dressed.by_id[muffler].garment
     assert bought is not None and bought.bought and bought.opening == 210.0
     assert "join:muffler" in {s.key for s in make_plan(dressed, Brief(), bench).steps}
     # A whole badger on the heron's back: its clothes go over its own head, not over the heron's.
-    riding, body = grafted(heron, badger.figure, "body", "body")
+    riding, body = graft_part(heron, badger.figure, "body", "body")
     own = next(p for p in riding.parts if p.parent == body and p.garment)
     assert own.garment is not None and riding.by_id[own.garment.passes].parent == body
     # Where nothing is so called it is only a ring.
-    bare, ring = grafted(one_ball(), badger.figure, "collar", "body")
+    bare, ring = graft_part(one_ball(), badger.figure, "collar", "body")
     assert bare.by_id[ring].garment is None
 
 
 def test_part_is_copied_with_all_that_sits_on_it(badger: Document, bench: Bench) -> None:
     heron = load_demo(HERON).figure
-    new, part = grafted(heron, badger.figure, "head", "body")
+    new, part = graft_part(heron, badger.figure, "head", "body")
     assert part == "head-2" and new.by_id[part].parent == "body"
     assert new.by_id["snout"].parent == part and new.by_id["nose"].parent == "snout"
     assert {f.part for f in new.fittings if f.name == "Eyes"} == {"head", part}
     assert new.by_id[part].shape == badger.figure.by_id["head"].shape
     assert not [n for n in as_made(new, bench).notices if n.code.startswith("apart")]
-    half, part = grafted(heron, badger.figure, "ear", "head", 0.5)
+    half, part = graft_part(heron, badger.figure, "ear", "head", 0.5)
     ear = badger.figure.by_id["ear"].shape.measures()
     assert half.by_id[part].shape.measures() == pytest.approx({n: mm / 2 for n, mm in ear.items()})
 
@@ -493,7 +495,7 @@ def test_ids_stay_their_own_and_parents_stay_sound() -> None:
     assert free_id("耳", frozenset()) == "part"
     figure = load_demo(HERON).figure
     with refused(RefusedError, "which sits on it"):
-        reparented(figure, "neck", "bill", Seat())
+        reparent(figure, "neck", "bill", Seat())
     with refused(RefusedError, "parent"):
         with_part(figure, figure.by_id["bill"].replaced(parent="nobody"))
 

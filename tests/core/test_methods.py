@@ -20,7 +20,7 @@ from bambola.core.figure.places import Band
 from bambola.core.methods import At, Card, SlotError, card_for, method_for, sheet_for, slots
 from bambola.core.methods.amounts import ball_mm, by_hand, paper_mm
 from bambola.core.methods.in_hand import shape_in_hand
-from bambola.core.order import tally
+from bambola.core.order import count_changes
 from bambola.core.piece import round_sizes
 from bambola.core.plan import Plan, make_plan
 from bambola.core.plan.making.jobs import lightness
@@ -163,7 +163,7 @@ def test_steps_name_only_needles_and_holder_that_there_are() -> None:
     figure, brief = FIGURES["lamplighter-badger"]
     plan = make_plan(figure, brief.at(220.0), bench)
     assert {step.needle for step in plan.steps} <= {38, None}
-    assert tally(plan.order.tasks, lightness(bench)).needle <= 1
+    assert count_changes(plan.order.tasks, lightness(bench)).needle <= 1
     assert not any("36" in said(c.cause) for c in plan.changes if c.what == "needle")
     for step in plan.steps:
         runs = card_for(plan, step, bench).needles
@@ -198,7 +198,7 @@ def two_balls(r: float, q: float, apart: float) -> Figure:
 @pytest.mark.parametrize(("r", "q", "apart"), [(20, 15, 28), (30, 10, 36), (25, 25, 44)])
 def test_caps_of_two_balls_are_those_of_their_lens(r: float, q: float, apart: float) -> None:
     copies = place(two_balls(r, q, apart)).copies
-    child, parent = slots.caps(copies[1], copies[0])
+    child, parent = slots.overlap_at_join(copies[1], copies[0])
     # The circle in which two balls meet, and what of each lies beyond it: r − √(r² − a²).
     x = (apart**2 + r**2 - q**2) / (2 * apart)
     a = math.sqrt(r**2 - x**2)
@@ -281,7 +281,7 @@ def test_slot_without_number_is_told_in_one_sentence(
     plan = make_plan(_badger.figure, _badger.brief, bench)
     step = next(s for s in plan.steps if s.key == "coat:head")
     for lost in (math.nan, math.inf):
-        monkeypatch.setattr(slots, "veils", lambda _, lost=lost: lost)
+        monkeypatch.setattr(slots, "veil_count", lambda _, lost=lost: lost)
         with pytest.raises(SlotError) as caught:
             card_for(plan, step, bench)
         assert error_words(caught.value, Words()).startswith(

@@ -16,9 +16,9 @@ from bambola.core.order import (
     RULES,
     OrderConflictError,
     broken_by,
-    moved,
+    move_key,
     places_for,
-    refusal,
+    why_not_move,
 )
 from bambola.core.order.book import Book
 from bambola.core.order.tasks import tasks_for
@@ -103,8 +103,8 @@ def moves_are_as_the_rules_say(plan: Plan, of: list[str]) -> None:
     for key in of:
         may = places_for(plan.order, key)
         for to in range(len(keys)):
-            allowed = lawful(moved(keys, key, to), pairs, glue)
-            no = refusal(plan.order, key, to)
+            allowed = lawful(move_key(keys, key, to), pairs, glue)
+            no = why_not_move(plan.order, key, to)
             assert (to in may) == allowed == (no is None), (key, to)
             if no is not None:
                 assert no.chain
@@ -132,7 +132,7 @@ def moves_are_as_the_rules_say(plan: Plan, of: list[str]) -> None:
                 assert (no.chain[0].before, no.chain[-1].after) == (first, last)
                 assert no.along in ((), tuple(in_way))
             else:
-                new = moved(keys, key, to)
+                new = move_key(keys, key, to)
                 wishes = {e for e in plan.order.edges if not RULE_BY_ID[e.rule].hard}
                 lost = {e for e in wishes if new.index(e.before) > new.index(e.after)}
                 assert set(broken_by(plan.order, key, to)) == lost
@@ -156,7 +156,7 @@ def test_move_yields_to_hard_rules_at_other_sizes(badger: Document) -> None:
     assert to < at
     brief = badger.brief.replaced(moves=(Move(step="coat:cape", after=keys[to - 1]),))
     own = make_plan(badger.figure, brief, bench)
-    assert [s.key for s in own.steps] == moved(keys, "coat:cape", to)
+    assert [s.key for s in own.steps] == move_key(keys, "coat:cape", to)
     assert any(w.rule == "own-move" for w in own.steps[to].why)
     wished = [(e.before, e.after) for e in own.order.edges if e.rule == "own-move"]
     assert wished == [(keys[to - 1], "coat:cape")]
@@ -183,7 +183,7 @@ def test_what_must_go_along_is_enough(badger: Document) -> None:
     tried = 0
     for key in keys:
         for to in range(len(keys)):
-            no = refusal(plan.order, key, to)
+            no = why_not_move(plan.order, key, to)
             if no is None or not no.along:
                 continue
             later = to > keys.index(key)

@@ -10,8 +10,8 @@ from bambola.core.bench import FreeTime
 from bambola.core.facts import NOTHING, fact
 from bambola.core.order import Step
 from bambola.core.order.sittings import SittingError, calendar
-from bambola.core.order.tally import tally
-from bambola.core.order.week import moved, stretch
+from bambola.core.order.tally import count_changes
+from bambola.core.order.week import move_slot, nearest_free_time
 from bambola.core.order.work import Kind, Task
 from tests.said import refused
 
@@ -116,20 +116,23 @@ def test_changes_are_counted_between_what_has_needle_wool_and_piece() -> None:
 
     wait, coat = task("wait"), task(needle=38, wool="dark", part="a")
     assert (
-        tally([wait, coat], light).glue == 0
+        count_changes([wait, coat], light).glue == 0
     )  # one begins with it: nothing is kept from being done
-    assert tally([coat, wait, wait, coat, wait], light).glue == 2
-    found = tally(
+    assert count_changes([coat, wait, wait, coat, wait], light).glue == 2
+    found = count_changes(
         [coat, task(needle=40, wool="pale", part="b"), task(wool="dark"), task(needle=40)], light
     )
     assert (found.needle, found.colour, found.dark_to_light, found.leaving) == (1, 2, 1, 1)
     # A wool nobody knows is as light as grey.
-    assert tally([task(wool="grey"), task(wool="new"), task(wool="pale")], light).dark_to_light == 1
+    assert (
+        count_changes([task(wool="grey"), task(wool="new"), task(wool="pale")], light).dark_to_light
+        == 1
+    )
 
 
 def test_free_times_end_with_day() -> None:
-    late = stretch(2, 1431, 3000)
+    late = nearest_free_time(2, 1431, 3000)
     assert (late.start, late.minutes) == ("23:45", 15)
-    assert moved(FreeTime(weekday=2, start="08:00", minutes=90), 4, 1400) == FreeTime(
+    assert move_slot(FreeTime(weekday=2, start="08:00", minutes=90), 4, 1400) == FreeTime(
         weekday=4, start="22:30", minutes=90
     )

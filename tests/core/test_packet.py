@@ -28,7 +28,7 @@ from bambola.core.export.drawn import (
     Item,
     PaperPage,
     text_wide,
-    wrapped,
+    wrap_text,
 )
 from bambola.core.export.packet import (
     PAPERS,
@@ -47,12 +47,12 @@ from bambola.core.export.packet.sheet import (
     MARGIN_MM,
     OVERLAP_MM,
     Block,
-    numbered,
-    packed,
-    tiled,
+    number_pages,
+    pack_blocks,
+    tile_sheets,
 )
 from bambola.core.export.packet.sheet import box_of as edges_of
-from bambola.core.export.paper import BODY, OTHER_BOLD, TITLE, lettered
+from bambola.core.export.paper import BODY, OTHER_BOLD, TITLE, font_with_letters
 from bambola.core.export.strips import letter_of, rows_of
 from bambola.core.export.svg import true_size_svgs
 from bambola.core.figure import Brief, DocumentError, load_document
@@ -223,7 +223,7 @@ def test_sheets_of_what_is_too_large_overlap_exactly(paper: str) -> None:
     circle = np.linspace(0, 2 * np.pi, 400)
     ring = np.column_stack([260 + 250 * np.cos(circle), 260 + 250 * np.sin(circle)])
     block = Block(520.0, 520.0, (DrawnStroke(ring, closed=True, what="ring"),))
-    pages = list(tiled(block, sheet, "figure", "ring", ENGLISH))
+    pages = list(tile_sheets(block, sheet, "figure", "ring", ENGLISH))
     wide, high = sheet.room
     columns = math.ceil((520 - OVERLAP_MM) / (wide - OVERLAP_MM))
     assert len(pages) == columns * math.ceil((520 - OVERLAP_MM) / (high - OVERLAP_MM))
@@ -283,7 +283,7 @@ def test_blocks_are_packed_without_lying_on_each_other() -> None:
         )
         for i, (w, h) in enumerate(sizes)
     ]
-    pages = list(packed(blocks, PAPERS["a4"], "templates", "x", ENGLISH, true_size=False))
+    pages = list(pack_blocks(blocks, PAPERS["a4"], "templates", "x", ENGLISH, true_size=False))
     seen = 0
     for page in pages:
         boxes = [
@@ -595,7 +595,7 @@ def test_numbers_run_on_over_what_is_left(bench: Bench) -> None:
     plan: Plan = make_plan(one_ball(), load_demo(TOAD).brief.at(60.0), bench)
     pages = packet_pages(Job((plan,), one_ball(), bench, date(2026, 11, 2)))
     assert not {"face", "wires"} & {page.kind for page in pages}
-    again = numbered(
+    again = number_pages(
         [PaperPage(p.wide, p.high, p.items[:-1], p.told, p.kind) for p in pages[:2]],
         "Ball",
         ENGLISH,
@@ -654,9 +654,12 @@ def test_greek_and_cyrillic_names_get_embedded_fonts() -> None:
         assert "Жаба Βάτραχος" in page.extract_text()
         for font in page["/Resources"]["/Font"].values():  # type: ignore[index]
             assert "/FontFile2" in font.get_object()["/FontDescriptor"]
-    assert lettered(BODY, "23 × 4 mm – ½ „ß“") == BODY and lettered(TITLE, "ж") == OTHER_BOLD
     assert (
-        sum(text_wide(line, 4.0) > 50.0 for line in wrapped("Жаба сидит и ждёт " * 9, 4.0, 50.0))
+        font_with_letters(BODY, "23 × 4 mm – ½ „ß“") == BODY
+        and font_with_letters(TITLE, "ж") == OTHER_BOLD
+    )
+    assert (
+        sum(text_wide(line, 4.0) > 50.0 for line in wrap_text("Жаба сидит и ждёт " * 9, 4.0, 50.0))
         == 0
     )
 

@@ -16,16 +16,16 @@ from bambola.core.facts import Fact
 from bambola.core.figure import Ball, Brief, Figure, Limb, Part, Sausage, Seat
 from bambola.core.figure.shapes import Joint
 from bambola.core.methods import sheet_for
-from bambola.core.piece import PieceState, pieces
+from bambola.core.piece import PieceState, pieces_by_step
 from bambola.core.plan import Plan, make_plan
 from bambola.core.plan.counter.carry_on import real_measures, with_found
 from bambola.core.quantities import show_hand
 from bambola.core.rescue import wanted_of
 from bambola.core.resize import height_at
 from bambola.core.solids import shown_of
-from bambola.core.solids.buried import covered
-from bambola.core.solids.forms import supports
-from bambola.core.solids.inside import within
+from bambola.core.solids.buried import buried_points
+from bambola.core.solids.forms import support_distances
+from bambola.core.solids.inside import points_within
 from bambola.core.solids.lengthwise import hidden_in
 from bambola.core.solids.measure import measure_solids
 from bambola.core.solids.roots import wound_limbs
@@ -70,9 +70,9 @@ def _left(plan: Plan, at: int) -> tuple[float, np.ndarray]:
     copies, figure = plan.solids.placement.copies, plan.resized.figure
     me = copies[at]
     cube = Sobol(3, rng=at).random_base2(16)
-    low, high = -supports(me.shape, -np.eye(3)), supports(me.shape, np.eye(3))
+    low, high = -support_distances(me.shape, -np.eye(3)), support_distances(me.shape, np.eye(3))
     points = low + (high - low) * cube
-    points = points[within(me.shape, points)]
+    points = points[points_within(me.shape, points)]
     share = float(np.prod(high - low)) / len(cube)
     worn = [p.part.garment is not None for p in copies]
     placed = points @ me.matrix[:3, :3].T + me.matrix[:3, 3]
@@ -85,7 +85,9 @@ def _left(plan: Plan, at: int) -> tuple[float, np.ndarray]:
         else:
             stands_before = (worn[j], j) < (worn[at], at)
         if j != at and stands_before:
-            gone |= within(other.shape, (placed - other.matrix[:3, 3]) @ other.matrix[:3, :3])
+            gone |= points_within(
+                other.shape, (placed - other.matrix[:3, 3]) @ other.matrix[:3, :3]
+            )
     left = points[~gone]
     return len(left) * share, left
 
@@ -93,7 +95,7 @@ def _left(plan: Plan, at: int) -> tuple[float, np.ndarray]:
 def _finished(plan: Plan, bench: Bench) -> dict[str, PieceState]:
     """Every piece when all its wool is on."""
     found = {}
-    for step, hand in zip(plan.steps, pieces(plan, bench), strict=True):
+    for step, hand in zip(plan.steps, pieces_by_step(plan, bench), strict=True):
         if hand.after and step.key.sort in ("core", "coat", "inset", "detail"):
             found[hand.after.part] = hand.after
     return found
@@ -144,7 +146,7 @@ def test_wound_limb_is_first_and_wool_counted_once(plans: list[Plan]) -> None:
         taken = np.zeros(len(points), dtype=bool)
         for i in felted:
             at = copies[i]
-            taken |= within(at.shape, (points - at.matrix[:3, 3]) @ at.matrix[:3, :3])
+            taken |= points_within(at.shape, (points - at.matrix[:3, 3]) @ at.matrix[:3, :3])
         union = taken.mean() * float(np.prod(high - low))
         together = sum(plan.solids.measured[i].net_mm3 for i in felted)
         assert together == pytest.approx(union, rel=0.015), figure.id
@@ -188,7 +190,7 @@ def test_loose_end_is_taken_with_last_round(bench: Bench) -> None:
     rounds = [step for step in plan.steps if step.key.sort == "core" and step.part == "knob"]
     shares = [s for step in rounds for _, s in plan.laid_by(step)]
     assert sum(shares) == pytest.approx(1.0) and shares[-1] * heap.take_g >= end.take_g
-    made = pieces(plan, bench)[rounds[-1].n - 1].after
+    made = pieces_by_step(plan, bench)[rounds[-1].n - 1].after
     assert (
         made is not None and made.wool_g == pytest.approx(core.grams) and made.loose_end_mm == 6.0
     )
@@ -208,7 +210,7 @@ def test_limb_length_is_its_visible_part() -> None:
     )
     ball = Ball(width=200, depth=200, height=200)
     rows = np.hstack([np.eye(3), [[0.0], [0.0], [-170.0]]])  # its top is at 30
-    seen = shown_of(limb, hidden_in(limb, lambda points: covered([(ball, rows)], points)))
+    seen = shown_of(limb, hidden_in(limb, lambda points: buried_points([(ball, rows)], points)))
     whole = 10 + 90 + 4
     assert seen.length == pytest.approx(64.25, abs=0.82)  # half a slice
     assert seen.width == pytest.approx(14, abs=0.2)
@@ -279,7 +281,7 @@ def test_of_pair_made_one_at_time_each_begins_with_nothing(bench: Bench) -> None
     """The second leg began as what the first had come to."""
     document = load_demo(HERON)
     plan = make_plan(document.figure, document.brief.schooled("limbs", "one at a time"), bench)
-    hands = dict(zip((str(s.key) for s in plan.steps), pieces(plan, bench), strict=True))
+    hands = dict(zip((str(s.key) for s in plan.steps), pieces_by_step(plan, bench), strict=True))
     first, second = hands["core:leg:1"], hands["core:leg.2:1"]
     assert first.before is None and second.before is None
     assert first.after is not None and first.after == second.after

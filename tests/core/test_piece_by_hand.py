@@ -12,7 +12,7 @@ from bambola.core.figure import Piece as FittingPiece
 from bambola.core.figure.additions import with_core
 from bambola.core.figure.places import fur_all_over
 from bambola.core.methods import card_for
-from bambola.core.piece import PieceState, pieces
+from bambola.core.piece import PieceState, pieces_by_step
 from bambola.core.plan import Plan, make_plan
 from tests.figures import arm_on_post, ball, figure_of, patch
 
@@ -22,7 +22,7 @@ BALL = math.pi / 6 * 15**3
 
 def in_hand(plan: Plan, bench: Bench) -> dict[str, PieceState]:
     """What each step leaves in the hand."""
-    held = zip(plan.steps, pieces(plan, bench), strict=True)
+    held = zip(plan.steps, pieces_by_step(plan, bench), strict=True)
     return {str(step.key): hand.after for step, hand in held if hand.after is not None}
 
 

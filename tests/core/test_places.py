@@ -28,7 +28,7 @@ from bambola.core.figure import (
     dump_document,
     load_document,
 )
-from bambola.core.figure.graft import grafted, without_part
+from bambola.core.figure.graft import graft_part, without_part
 from bambola.core.figure.places import Band, Line, Near, Outline, Where, fur_all_over
 from bambola.core.piece.standing import course_of, standing_after
 from bambola.core.plan import Plan, make_plan
@@ -37,7 +37,7 @@ from bambola.core.relief.camera import stage_of
 from bambola.core.solids import Detail, measure_solids, mesh_of
 from bambola.core.solids.forms import seat_point
 from bambola.core.solids.patches import place_area, place_edge
-from bambola.core.solids.regions import covered, places_of
+from bambola.core.solids.regions import places_of, points_in_places
 from tests.figures import ball, figure_of, one_ball, patch
 
 LEG = Limb(joints=(Joint(x=0, y=0, z=0, diameter=16), Joint(x=0, y=0, z=80, diameter=16)))
@@ -256,7 +256,7 @@ def test_place_is_same_in_numbers_and_pictures() -> None:
         Band(begin=0.2, end=0.5, around=30, wide=100),
         Line(way=((0.4, 0.0), (0.7, 80.0)), wide=14),
     ):
-        seen = float(size[covered(shape, where, middles, ways)].sum())
+        seen = float(size[points_in_places(shape, where, middles, ways)].sum())
         assert seen == pytest.approx(place_area(shape, corners, where), rel=0.03)
 
 
@@ -269,7 +269,7 @@ def test_places_follow_copies_and_removed_neighbours() -> None:
         id="leg", name="Leg", parent="body", shape=LEG, core="core-batt", places=(cuff, spot)
     )
     figure = figure_of(body, leg)
-    twice, name = grafted(one_ball(80.0), figure, "leg", "body", 2.0)
+    twice, name = graft_part(one_ball(80.0), figure, "leg", "body", 2.0)
     near, line = (place.where for place in twice.by_id[name].places)
     assert near == Near(part="body", within=12.0)
     assert isinstance(line, Line) and line.wide == 8.0

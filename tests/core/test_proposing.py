@@ -18,7 +18,7 @@ from bambola.core.figure.places import Outline
 from bambola.core.plan import make_plan
 from bambola.core.plan.reading.assembling import hull_mm3
 from bambola.core.plan.reading.candidates import found_in
-from bambola.core.plan.reading.likeness import likest
+from bambola.core.plan.reading.likeness import likest_plan
 from bambola.core.plan.reading.proposing import Proposal, propose_figure
 from bambola.core.plan.reading.skeleton import with_skeleton
 from bambola.core.plan.reading.starting import start_from_pictures
@@ -34,8 +34,8 @@ from bambola.core.sight.silhouette import (
     CancelledError,
     Pixels,
     Silhouette,
-    separate,
-    widened,
+    separate_silhouette,
+    widen_mask,
 )
 from bambola.core.solids import measure_solids, place
 from bambola.core.wool.colour import lab_of
@@ -193,7 +193,7 @@ def test_one_picture_is_enough_and_none_is_refused() -> None:
 @pytest.mark.parametrize("askew", [-6.0, 0.0, 3.0])
 def test_midline_is_found_however_picture_is_askew(askew: float) -> None:
     lantern: Round = (40, 30, 8, 10, DARK)
-    (x, y), turn = symmetry(separate(painted([*FRONT, lantern], askew)))
+    (x, y), turn = symmetry(separate_silhouette(painted([*FRONT, lantern], askew)))
     assert turn == pytest.approx(-askew, abs=1.01)
     angle = math.radians(askew)
     # The upright midline through the middle of the picture, turned as the picture was.
@@ -321,7 +321,7 @@ def test_figure_unlike_plans_is_built_from_regions() -> None:
     found = propose_figure(views, HEIGHT, default_bench(), "Doll", part_name, plans=whale)
     assert not found.like and found.figure == apart.figure
     with pytest.raises(CancelledError):
-        likest(views, body_plans(), HEIGHT, lambda share: share < 0.2)
+        likest_plan(views, body_plans(), HEIGHT, lambda share: share < 0.2)
 
 
 def test_adjacent_limbs_are_divided_on_both_sides() -> None:
@@ -410,13 +410,13 @@ def test_other_figures_explain_less_of_picture() -> None:
 @pytest.mark.parametrize("across", [True, False])
 def test_light_from_one_side_is_evened_out(across: bool) -> None:
     plain = painted(FRONT)
-    true = separate(plain).cover > 0.5
+    true = separate_silhouette(plain).cover > 0.5
     share = np.linspace(0, 1, plain.shape[1 if across else 0])
     share = share[None, :, None] if across else share[:, None, None]
     lit = np.asarray(plain * (1.0 - 0.65 * share) * (1.0, 0.92, 0.75), dtype=np.uint8)
-    found = separate(lit).cover > 0.5
+    found = separate_silhouette(lit).cover > 0.5
     assert (found & true).sum() > 0.97 * (found | true).sum()
-    even, wall = evenly_lit(lit).astype(float), ~widened(true, 12)
+    even, wall = evenly_lit(lit).astype(float), ~widen_mask(true, 12)
     strays = [np.abs(one[wall] - np.median(one[wall], axis=0)).mean() for one in (even, lit)]
     assert strays[0] < 0.25 * strays[1]
     # What a warm lamp shows is told in its own colours, and of a wall that is blue by itself as it is.
@@ -448,7 +448,7 @@ def test_soft_shadow_is_told_from_felt(colour: tuple[int, int, int], lit: float)
     felt = np.array(colour, dtype=float) + wool[..., None]
     picture = np.where(true[..., None], felt, wall) * (1 - lit * x / columns)[..., None]
     picture += dice.normal(0, 2.5, picture.shape)
-    found = separate(np.asarray(np.clip(picture, 0, 255), dtype=np.uint8)).cover > 0.5
+    found = separate_silhouette(np.asarray(np.clip(picture, 0, 255), dtype=np.uint8)).cover > 0.5
     assert (found & true).sum() > 0.96 * (found | true).sum()
 
 

@@ -10,7 +10,7 @@ from bambola.core.bench import Bench
 from bambola.core.facts import RefusedError
 from bambola.core.figure import Figure, Sight, Survey
 from bambola.core.figure.survey import Spot
-from bambola.core.plan.reading.regrouping import cut_across, joined
+from bambola.core.plan.reading.regrouping import cut_across, merge_parts
 from bambola.core.sight.build import origin_of
 from bambola.core.solids import AXES, place
 from bambola.core.solids.forms import Array
@@ -67,7 +67,7 @@ def moved(was: Figure, now: Figure, noted: Survey, but: set[str]) -> float:
     ],
 )
 def test_joined_parts_keep_volume_and_others_stay(part: str, into: str, stays: str) -> None:
-    now, noted = joined(BEAR, Survey(), part, into)
+    now, noted = merge_parts(BEAR, Survey(), part, into)
     gone = {part, into} - {stays}
     assert set(BEAR.by_id) - set(now.by_id) == gone
     for other in now.parts:
@@ -80,7 +80,7 @@ def test_joined_parts_keep_volume_and_others_stay(part: str, into: str, stays: s
 
 
 def test_fitting_stays_with_what_its_part_is_joined_to() -> None:
-    now, noted = joined(BEAR, Survey(), "head", "body")
+    now, noted = merge_parts(BEAR, Survey(), "head", "body")
     assert {f.part for f in now.fittings} == {"body"}
     assert moved(BEAR, now, noted, {"head", "body"}) < 0.5
 
@@ -97,7 +97,7 @@ def test_arm_is_cut_on_both_sides_wherever_stroke_is(bench: Bench, side: str) ->
     # Upper arm and forearm end and begin at the stroke.
     wrist = place(now).copies_of(new)[0].point(0.0) + origin_of(now, noted)
     assert float(wrist[2]) == pytest.approx(stroke[0][1], abs=10)
-    again, _ = joined(now, noted, new, "arm")
+    again, _ = merge_parts(now, noted, new, "arm")
     long = BEAR.by_id["arm"].shape.measures()["length"]
     assert again.by_id["arm"].shape.measures()["length"] == pytest.approx(long, rel=0.08)
 
@@ -115,7 +115,7 @@ def test_of_trunk_larger_piece_stays(bench: Bench, at: float, above: bool) -> No
 
 def test_what_cannot_be_is_said(bench: Bench) -> None:
     with pytest.raises(RefusedError) as told:
-        joined(BEAR, Survey(), "tail", "arm")
+        merge_parts(BEAR, Survey(), "tail", "arm")
     assert "edit.joins-pair" in str(told.value)
     beside = (500.0, 0.0), (500.0, 90.0)
     with pytest.raises(RefusedError) as told:

@@ -13,7 +13,12 @@ from bambola.cli import main
 from bambola.core.bench import Bench
 from bambola.core.figure import Brief
 from bambola.core.plan import Plan, make_plan
-from bambola.core.plan.counter.carry_on import onward, real_measures, still_to_come, with_found
+from bambola.core.plan.counter.carry_on import (
+    real_measures,
+    still_to_come,
+    ways_to_carry_on,
+    with_found,
+)
 from bambola.core.quantities import Units
 from bambola.core.rescue import (
     SYMPTOM_BY_ID,
@@ -22,8 +27,8 @@ from bambola.core.rescue import (
     PieceReading,
     ReadingMissingError,
     advise,
-    applied,
-    fitting,
+    apply_action,
+    possible_symptoms,
     remedies,
     wanted_of,
 )
@@ -81,7 +86,7 @@ def test_advice_followed_brings_piece_right(symptom: str, name: str, at: int, be
         assert advice.actions or advice.within, part
         for action in advice.actions:
             before = piece
-            piece = applied(piece, action)
+            piece = apply_action(piece, action)
             assert (
                 piece.grams > 0 and piece.density <= HARDEST * 1.001
             ) or before.density > HARDEST
@@ -187,7 +192,7 @@ def test_every_symptom_has_its_words_and_shows_where_it_can(bench: Bench) -> Non
         assert f"rescue.{symptom.id}.{symptom.remedies + 1}" not in sentences
     assert len(SYMPTOMS) >= 35
     plan = planned("badger", 0, bench)
-    by_key = {step.key: [s.id for s in fitting(plan, step)] for step in plan.steps}
+    by_key = {step.key: [s.id for s in possible_symptoms(plan, step)] for step in plan.steps}
     assert by_key["core:arm:1"][0].startswith("too-") and "hair-sheds" not in by_key["core:arm:1"]
     assert by_key["coat:body"][0] == "core-shows" and "eye-loose" in by_key["fit:eye"]
     assert by_key["check:ground"][:2] == ["leans", "falls"] or "leans" in by_key["check:ground"]
@@ -205,7 +210,7 @@ def test_what_really_came_out_is_taken_over(part: str, times: float, bench: Benc
     real = real_measures(
         body, row.to_mm, (wanted.length, wanted.thick), wanted.length * times, wanted.thick * times
     )
-    ways = onward(demo.figure, brief, bench, plan, part, real, grams=row.grams * 1.1)
+    ways = ways_to_carry_on(demo.figure, brief, bench, plan, part, real, grams=row.grams * 1.1)
     for asked, height in ((ways.fit, 220.0), (ways.leave, ways.leave_mm)):
         assert asked is not None
         after = make_plan(demo.figure, asked, bench)

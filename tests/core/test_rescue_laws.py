@@ -19,8 +19,8 @@ from bambola.core.rescue import (
     PieceReading,
     ReadingMissingError,
     advise,
-    applied,
-    fitting,
+    apply_action,
+    possible_symptoms,
     remedies,
     wanted_of,
 )
@@ -102,7 +102,7 @@ def test_no_wool_is_lost_or_made_on_way(
     assert advice.actions and advice.wanted.has(advice.after)
     piece = advice.now
     for action in advice.actions:
-        after = applied(piece, action)
+        after = apply_action(piece, action)
         was = weight(piece.length, piece.thick, piece.density)
         assert was == pytest.approx(piece.grams)
         if action.do.startswith("needle"):  # it is all still there, only closer
@@ -289,7 +289,7 @@ def test_soft_piece_is_firmed_and_filled_up(density: float, soft: bool) -> None:
     # As dense as wanted at the cube root of the share, in all directions.
     share = (density / MEDIUM) ** (1 / 3)
     assert needled.do == "needle-all" and needled.mm == pytest.approx(20 * (1 - share))
-    firmed = applied(advice.now, needled)
+    firmed = apply_action(advice.now, needled)
     assert firmed.density == pytest.approx(MEDIUM) and firmed.length == pytest.approx(80 * share)
 
 
@@ -389,7 +389,7 @@ def shown_on(plan: Plan) -> dict[str, set[str]]:
     found: dict[str, set[str]] = {}
     for step in plan.steps:
         job = plan.job_of(step)
-        for symptom in fitting(plan, step) if job else ():
+        for symptom in possible_symptoms(plan, step) if job else ():
             found.setdefault(symptom.id, set()).add(str(step.part))
     return found
 
@@ -418,7 +418,7 @@ def test_symptom_is_offered_on_just_parts_that_can_have_it(path: str, bench: Ben
     assert {s for s in ("leans", "falls") if s in shown} == {"leans", "falls"}
     # Those of the work in hand come first.
     for step in plan.steps:
-        at = [step.key.sort in symptom.sorts for symptom in fitting(plan, step)]
+        at = [step.key.sort in symptom.sorts for symptom in possible_symptoms(plan, step)]
         assert plan.job_of(step) is None or at == sorted(at, reverse=True)
 
 

@@ -21,10 +21,10 @@ from bambola.core.figure import (
 from bambola.core.plan import make_plan
 from bambola.core.resize import (
     ResizeError,
+    core_rounds,
     reachable,
     ready_size,
     resize,
-    rounds,
     way_of_making,
 )
 from bambola.core.resize.laws import size_fringe
@@ -197,9 +197,9 @@ def test_small_parts_are_built_in_place_or_drawn(
 
 
 def test_thick_cores_go_in_rounds_and_fringes_keep_within_reach() -> None:
-    assert [rounds(mm) for mm in (12, 75, 75.1, 125, 126)] == [1, 1, 2, 2, 3]
+    assert [core_rounds(mm) for mm in (12, 75, 75.1, 125, 126)] == [1, 1, 2, 2, 3]
     # However thick, what is built in place is built at once.
-    assert rounds(120.0, "in place") == 1
+    assert core_rounds(120.0, "in place") == 1
     assert [size_fringe(10.0, s) for s in (0.3, 1.5, 4.0)] == [6.0, 15.0, 25.0]
 
 

@@ -16,14 +16,22 @@ from bambola.core.figure.graft import descendants
 from bambola.core.solids import (
     AXES,
     frame_along,
-    located,
+    nearest_seat,
     own_copy,
     place,
-    reseated,
+    reseat,
     seat_for,
     tilt_of,
 )
-from bambola.core.solids.edit import about_axis, axis_ends, moved, posed, put_on, stretched, turned
+from bambola.core.solids.edit import (
+    about_axis,
+    axis_ends,
+    move_part,
+    pose_limb,
+    put_on,
+    stretch_part,
+    turn_part,
+)
 from bambola.core.solids.forms import seat_point
 from bambola.core.solids.placement import rotation, seat_matrix
 from bambola.core.solids.touch import nearest_axis, patch_outline, skin_point, skin_seat
@@ -54,7 +62,7 @@ def test_seat_on_shape_is_found_again(
     if isinstance(shape, Leaf):
         assume(out <= 1.0)
     point = seat_point(shape, along, around, out)
-    found = seat_point(shape, *located(shape, point))
+    found = seat_point(shape, *nearest_seat(shape, point))
     if isinstance(shape, Limb | Rope):
         # Inside a bend two places of the axis are as near; either is a true place.
         assert np.linalg.norm(found - point) < 0.12 * max(shape.measures().values())
@@ -119,7 +127,7 @@ def test_moving_part_moves_it_by_that_and_nothing_else(
     inner = np.linalg.inv(parent.matrix) @ [*(was[key][:3, 3] + by), 1.0]
     height = parent.shape.measures().get("height") or parent.shape.measures()["length"]
     assume(0.02 * height < inner[2] < 0.98 * height)
-    now = matrices(moved(figure, part.id, by))
+    now = matrices(move_part(figure, part.id, by))
     with_it = descendants(figure, part.id)
     for other, matrix in was.items():
         if other[0] not in with_it:
@@ -131,8 +139,8 @@ def test_moving_part_moves_it_by_that_and_nothing_else(
 def test_root_cannot_move_but_can_turn() -> None:
     figure = arm_on_post()
     with refused(RefusedError, "carries everything else"):
-        moved(figure, "body", np.array([1.0, 0, 0]))
-    new = turned(figure, "body", 30.0, np.array([0.0, -1, 0]))
+        move_part(figure, "body", np.array([1.0, 0, 0]))
+    new = turn_part(figure, "body", 30.0, np.array([0.0, -1, 0]))
     assert matrices(new)["body", None][:3, :3] == pytest.approx(
         Rotation.from_rotvec([0, -math.radians(30), 0]).as_matrix(), abs=1e-9
     )
@@ -141,7 +149,7 @@ def test_root_cannot_move_but_can_turn() -> None:
 def test_turning_part_keeps_its_base() -> None:
     figure = load_demo(HERON).figure
     was = matrices(figure)["neck", None]
-    new = turned(figure, "neck", 20.0, np.array([1.0, 0, 0]))
+    new = turn_part(figure, "neck", 20.0, np.array([1.0, 0, 0]))
     now = matrices(new)["neck", None]
     assert now[:3, 3] == pytest.approx(was[:3, 3], abs=1e-3)
     angle = Rotation.from_matrix(now[:3, :3] @ was[:3, :3].T).magnitude()
@@ -150,15 +158,15 @@ def test_turning_part_keeps_its_base() -> None:
 
 def test_stretching_changes_one_measure_and_says_what_cannot_be() -> None:
     figure = load_demo(HERON).figure
-    new = stretched(figure, "neck", {"length": 150.0}).by_id["neck"].shape.measures()
+    new = stretch_part(figure, "neck", {"length": 150.0}).by_id["neck"].shape.measures()
     old = figure.by_id["neck"].shape.measures()
     assert new["length"] == pytest.approx(150.0) and new["thickness"] == pytest.approx(
         old["thickness"]
     )
     with refused(RefusedError, "at least 13 mm long"):
-        stretched(figure, "bill", {"length": 3.0})
+        stretch_part(figure, "bill", {"length": 3.0})
     with refused(RefusedError, "must lie above 0"):
-        stretched(figure, "bill", {"length": -3.0})
+        stretch_part(figure, "bill", {"length": -3.0})
 
 
 def test_part_put_on_another_stays_where_it_is() -> None:
@@ -261,7 +269,7 @@ def test_reseating_in_figures_axes() -> None:
     placement = place(figure)
     body, head = own_copy(placement, "body"), own_copy(placement, "head")
     assert body is not None and head is not None
-    seat = reseated(body, head.matrix[:3, 3], head.matrix[:3, :3])
+    seat = reseat(body, head.matrix[:3, 3], head.matrix[:3, :3])
     now = body.matrix @ seat_matrix(body.shape, seat)
     assert now == pytest.approx(head.matrix, abs=0.05)
 
@@ -289,7 +297,7 @@ def test_one_arm_bends_and_other_stays(side: str) -> None:
     (copy,) = (c for c in place(figure).copies_of("arm") if c.side == side)
     for share, arm in ((0.0, 60.0), (1 / 3, 40.0), (2 / 3, 20.0)):
         near = copy.point(share)
-        bent = posed(figure, "arm", side, near, 30.0, np.array([0.0, 1.0, 0.0]))  # type: ignore[arg-type]
+        bent = pose_limb(figure, "arm", side, near, 30.0, np.array([0.0, 1.0, 0.0]))  # type: ignore[arg-type]
         now = tips(bent)
         assert now[other] == pytest.approx(was[other])
         # It goes round the joint by thirty degrees, about the way that was asked for.
@@ -307,7 +315,7 @@ def test_common_pose_is_split_for_one_arm() -> None:
     was = tips(figure)
     for side, other in (("left", "right"), ("right", "left")):
         (copy,) = (c for c in place(figure).copies_of("arm") if c.side == side)
-        bent = posed(figure, "arm", side, copy.point(1 / 3), 25.0, np.array([0.0, 0.0, 1.0]))  # type: ignore[arg-type]
+        bent = pose_limb(figure, "arm", side, copy.point(1 / 3), 25.0, np.array([0.0, 0.0, 1.0]))  # type: ignore[arg-type]
         now = tips(bent)
         assert now[other] == pytest.approx(was[other]) and not np.allclose(now[side], was[side])
         kept = {(b.joint, b.side): b.tilt for b in bent.pose}
@@ -315,7 +323,7 @@ def test_common_pose_is_split_for_one_arm() -> None:
         assert kept[1, other] == both.tilt and kept[2, "right"] == elbow.tilt
         # Turned back, it is where it was.
         (copy,) = (c for c in place(bent).copies_of("arm") if c.side == side)
-        again = posed(bent, "arm", side, copy.point(1 / 3), -25.0, np.array([0.0, 0.0, 1.0]))  # type: ignore[arg-type]
+        again = pose_limb(bent, "arm", side, copy.point(1 / 3), -25.0, np.array([0.0, 0.0, 1.0]))  # type: ignore[arg-type]
         assert tips(again)[side] == pytest.approx(was[side], abs=1e-6)
 
 
@@ -326,15 +334,15 @@ def test_what_is_bent_elsewhere_or_on_other_side_stays() -> None:
     figure = with_arms(shoulder, wrist)
     was = tips(figure)
     (copy,) = (c for c in place(figure).copies_of("arm") if c.side == "left")
-    bent = posed(figure, "arm", "left", copy.point(1 / 3), 25.0, np.array([0.0, 0.0, 1.0]))
+    bent = pose_limb(figure, "arm", "left", copy.point(1 / 3), 25.0, np.array([0.0, 0.0, 1.0]))
     kept = {(b.joint, b.side): b.tilt for b in bent.pose}
     assert set(kept) == {(0, "left"), (1, "left"), (2, "left")}
     assert kept[0, "left"] == shoulder.tilt and kept[2, "left"] == wrist.tilt
-    again = posed(bent, "arm", "left", copy.point(0.0), 25.0, np.array([0.0, 0.0, 1.0]))
+    again = pose_limb(bent, "arm", "left", copy.point(0.0), 25.0, np.array([0.0, 0.0, 1.0]))
     assert {(b.joint, b.side) for b in again.pose} == set(kept)
     assert tips(again)["right"] == pytest.approx(was["right"])
 
 
 def test_what_has_no_joints_is_not_posed() -> None:
     with refused(RefusedError, "no joints"):
-        posed(with_arms(), "body", None, np.zeros(3), 10.0, np.array([0.0, 0.0, 1.0]))
+        pose_limb(with_arms(), "body", None, np.zeros(3), 10.0, np.array([0.0, 0.0, 1.0]))

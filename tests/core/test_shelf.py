@@ -19,7 +19,7 @@ from bambola.core.plan.counter.weighing import (
 )
 from bambola.core.wool import WoolTotal
 from bambola.core.wool.blending import handfuls, mix_of
-from bambola.core.wool.mending import HARD, close, mend
+from bambola.core.wool.mending import HARD, mend, right_size_range
 from tests.figures import one_ball
 
 
@@ -172,7 +172,7 @@ def test_mending_ends_at_wanted_size(volume: float, size: float, density: float)
 @pytest.mark.parametrize(("mm", "action"), [(41.1, "right"), (38.9, "right"), (41.3, "felt on")])
 def test_what_is_right_at_pad_is_right_on_scale(mm: float, action: str) -> None:
     """A ball wanted 40 mm and measured 41.1 was right on its card and to be felt on beside its wool."""
-    low, high = close(40.0)
+    low, high = right_size_range(40.0)
     assert (low <= mm <= high) == (action == "right")
     assert mend(3.7, (mm, mm, mm), (40.0, 40.0, 40.0), 33.5).action == action
 

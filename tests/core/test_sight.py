@@ -40,10 +40,10 @@ from bambola.core.plan.reading.tracing import (
     with_new_part,
     with_root_traced,
 )
-from bambola.core.sight.build import Built, build, likely_parent, with_traces
-from bambola.core.sight.fit import fit, fit_chain, half_width, propose
-from bambola.core.sight.profile import by_hand, corrected, read_trace
-from bambola.core.sight.silhouette import CancelledError, Silhouette, separate, tidied
+from bambola.core.sight.build import Built, build_part, likely_parent, with_traces
+from bambola.core.sight.fit import fit_chain, fit_shape, half_width, propose_kind
+from bambola.core.sight.profile import by_hand, pull_handle, read_trace
+from bambola.core.sight.silhouette import CancelledError, Silhouette, separate_silhouette, tidy_mask
 from bambola.core.solids import AXES, Copy, place
 from bambola.core.solids.forms import profile
 from bambola.demo import BADGER, HERON, TOAD, load_demo
@@ -78,8 +78,8 @@ def ellipse(width: float, height: float, u0: float = 0.0, v0: float = 20.0) -> o
 
 def test_ball_is_read_within_half_percent() -> None:
     trace = read_trace(drawn(ellipse(40, 60)), to_px, "body", "front", [(0.4, 20.6), (-0.3, 79.5)])
-    assert propose(trace) == "ball"
-    found = fit("ball", trace)
+    assert propose_kind(trace) == "ball"
+    found = fit_shape("ball", trace)
     assert found.across["width"] == pytest.approx(40, rel=0.005)
     assert found.length == pytest.approx(60, rel=0.005)
     assert abs(found.across["taper"]) < 0.02 and found.miss < 0.01
@@ -94,7 +94,7 @@ def test_ball_is_fitted_despite_crossing_parts() -> None:
         return oval(u, v) | leg | neck  # type: ignore[operator]
 
     trace = read_trace(drawn(inside), to_px, "body", "front", [(0, 20), (0, 80)])
-    found = fit("ball", trace)
+    found = fit_shape("ball", trace)
     assert found.across["width"] == pytest.approx(40, rel=0.02)
 
 
@@ -111,7 +111,7 @@ def test_cone_is_read_from_its_flanks(length: float, share: float, base: float) 
         return result
 
     trace = read_trace(drawn(inside), to_px, "bill", "side", [(0, 20), (0, 20 + length)])
-    found = fit("cone", trace)
+    found = fit_shape("cone", trace)
     assert found.across["base"] == pytest.approx(base, rel=0.03)
     assert found.across["tip"] == pytest.approx(tip, rel=0.05)
 
@@ -175,7 +175,7 @@ def test_bent_limb_is_read_at_its_joints() -> None:
 
     points = [(0.5, 20.0), (-11.0, 60.0), (6.4, 114.5)]
     trace = read_trace(drawn(inside), to_px, "arm", "front", points)
-    assert propose(trace) == "limb"
+    assert propose_kind(trace) == "limb"
     # The tip was pointed to within half a millimetre of the outline, and is on it: a radius past the joint.
     way = (run[2] - run[1]) / np.linalg.norm(run[2] - run[1])
     assert (np.array(trace.points[-1]) - run[2]) @ way == pytest.approx(5.0, abs=0.25)
@@ -217,7 +217,7 @@ def test_parent_is_what_base_lies_in_or_nearest_to() -> None:
 def test_trace_by_hand_has_given_width() -> None:
     trace = by_hand("arm", "front", [(0, 0), (0, 40)], 12.0)
     assert trace.edges == "hand"
-    assert fit("sausage", trace).across["width"] == pytest.approx(12.0, rel=0.1)
+    assert fit_shape("sausage", trace).across["width"] == pytest.approx(12.0, rel=0.1)
     assert trace.length == 40
 
 
@@ -225,15 +225,15 @@ def test_what_no_shape_can_be_is_refused_in_sentence() -> None:
     wide = by_hand("bill", "side", [(0, 0), (0, 4)], 30.0)
     endless = by_hand("bill", "side", [(0, -1e6), (0, 1e6)], 30.0)
     with refused(RefusedError, "cannot be of the shape “ball or egg”"):
-        build("ball", [endless], None, False)
+        build_part("ball", [endless], None, False)
     for kind in KINDS:
-        assert build(kind, [wide], None, False).shape.kind == kind
+        assert build_part(kind, [wide], None, False).shape.kind == kind
 
 
 def test_two_views_make_solid() -> None:
     front = read_trace(drawn(ellipse(40, 60, 14)), to_px, "body", "front", [(14, 20), (14, 80)])
     side = read_trace(drawn(ellipse(30, 60, -9)), to_px, "body", "side", [(-9, 20), (-9, 80)])
-    made = build("ball", [front, side], None, False)
+    made = build_part("ball", [front, side], None, False)
     assert isinstance(made.shape, Ball)
     assert made.shape.measures() == pytest.approx(
         {"width": 40, "depth": 30, "height": 60}, rel=0.01
@@ -247,7 +247,7 @@ def test_pair_traces_are_mirrored_and_averaged() -> None:
     left = by_hand("ear", "front", [(20, 10), (24, 30)], 10.0)
     right = by_hand("ear", "front", [(-22, 10), (-26, 30)], 12.0)
     assert left.key != right.key
-    made = build("sausage", [left, right], None, True)
+    made = build_part("sausage", [left, right], None, True)
     assert made.base[0] == pytest.approx(21.0, abs=0.01)
     assert made.shape.measures()["diameter"] == pytest.approx(11.0, rel=0.1)
 
@@ -255,7 +255,7 @@ def test_pair_traces_are_mirrored_and_averaged() -> None:
 @pytest.mark.parametrize(("aside", "leans"), [(0.0, False), (7.0, False), (18.0, True)])
 def test_pad_drawn_nearly_upright_stands_on_its_flat_side(aside: float, leans: bool) -> None:
     """7 mm in 40 are 10 degrees, 18 are 24."""
-    made = build("pad", [by_hand("part", "front", [(0, 0), (aside, 40)], 60.0)], None, False)
+    made = build_part("pad", [by_hand("part", "front", [(0, 0), (aside, 40)], 60.0)], None, False)
     up = made.turn @ np.array([0.0, 0.0, 1.0])
     wanted = np.array([aside if leans else 0.0, 0.0, 40.0])
     assert up == pytest.approx(wanted / np.linalg.norm(wanted), abs=0.02)
@@ -273,7 +273,7 @@ def test_egg_is_read_with_end_up_that_is_up(taper: float) -> None:
         return result
 
     trace = read_trace(drawn(inside), to_px, "part", "front", [(0, 20), (0, 90)])
-    made = build("ball", [trace], None, False)
+    made = build_part("ball", [trace], None, False)
     assert isinstance(made.shape, Ball)
     assert made.shape.taper == pytest.approx(taper, abs=0.03)
     assert made.shape.width == pytest.approx(44.0, rel=0.02)
@@ -296,19 +296,19 @@ def moved_to(at: tuple[float, float, float]) -> np.ndarray:
 def test_what_one_view_does_not_show_stays_as_it_was(kind: str) -> None:
     was = once_made(Ball(width=40, depth=20, height=60), (3.0, 7.0, 10.0))
     front = by_hand("part", "front", [(5, 20), (5, 90)], 50.0)
-    made = build(kind, [front], was, False)
+    made = build_part(kind, [front], was, False)
     measures = made.shape.measures()
     assert measures["depth"] / measures["width"] == pytest.approx(0.5)
     assert made.base == pytest.approx([5, 7, 20], abs=0.1)
     assert "width" in made.seen and "depth" not in made.seen
     # From the side it is the other way round: 7 is not where it lay across.
     side = by_hand("part", "side", [(5, 20), (5, 90)], 30.0)
-    made = build(kind, [side], was, False)
+    made = build_part(kind, [side], was, False)
     measures = made.shape.measures()
     assert measures["width"] / measures["depth"] == pytest.approx(2.0)
     assert made.base[0] == pytest.approx(3.0, abs=0.1) and "width" not in made.seen
     # What is new is round, and lies on the midline.
-    new = build(kind, [front], None, False)
+    new = build_part(kind, [front], None, False)
     assert new.shape.measures()["depth"] == pytest.approx(new.shape.measures()["width"])
     assert new.base == pytest.approx([5, 0, 20], abs=0.1)
 
@@ -316,12 +316,14 @@ def test_what_one_view_does_not_show_stays_as_it_was(kind: str) -> None:
 def test_rope_drawn_anew_keeps_how_it_ran_in_depth() -> None:
     before = Rope(points=((0, 0, 0), (0, 8, 20), (0, 16, 40)), thickness=4.0)
     was = once_made(before, (0.0, 2.0, 0.0))
-    made = build("rope", [by_hand("part", "front", [(0, 0), (6, 25), (0, 50)], 4.0)], was, False)
+    made = build_part(
+        "rope", [by_hand("part", "front", [(0, 0), (6, 25), (0, 50)], 4.0)], was, False
+    )
     assert isinstance(made.shape, Rope)
     assert made.base == pytest.approx([0, 2, 0], abs=0.2)
     assert [p[1] for p in made.shape.points] == pytest.approx([0, 8, 16], abs=0.3)
     other = by_hand("part", "side", [(30, 0), (40, 25), (50, 50)], 4.0)
-    seen = build(
+    seen = build_part(
         "rope", [by_hand("part", "front", [(0, 0), (6, 25), (0, 50)], 4.0), other], was, False
     )
     run = np.array(seen.shape.points) @ AXES["side"][:2].T  # type: ignore[union-attr]
@@ -334,7 +336,7 @@ def test_leaf_keeps_drawn_outline_and_faces_viewer() -> None:
     broad = by_hand("part", "front", [(0, 0), (0, 40)], 8.0)
     broad = broad.replaced(left=tuple(12 * rise), right=tuple(4 * rise))
     thin = by_hand("part", "side", [(0, 0), (0, 40)], 3.0)
-    made = build("leaf", [broad, thin], None, False)
+    made = build_part("leaf", [broad, thin], None, False)
     assert isinstance(made.shape, Leaf)
     assert made.shape.measures() == pytest.approx(
         {"length": 40, "width": 16, "thickness": 3}, rel=1e-6
@@ -351,11 +353,11 @@ def test_leaf_keeps_drawn_outline_and_faces_viewer() -> None:
         "width",
         "thickness",
     }
-    alone = build(
+    alone = build_part(
         "leaf", [broad], once_made(made.shape.resized({"thickness": 2.0}), (0, 0, 0)), False
     )
     assert alone.shape.measures()["thickness"] == 2.0 and "thickness" not in alone.seen
-    assert build("leaf", [broad], None, False).shape.measures()["thickness"] == pytest.approx(
+    assert build_part("leaf", [broad], None, False).shape.measures()["thickness"] == pytest.approx(
         16 / 5
     )
 
@@ -377,18 +379,18 @@ def test_plainest_shape_that_does_is_proposed(kind: str, half: object) -> None:
         return result
 
     trace = read_trace(drawn(inside), to_px, "part", "front", [(0, 20), (0, 80)])
-    assert propose(trace) == kind
+    assert propose_kind(trace) == kind
 
 
 def test_only_bent_or_long_traces_are_limbs() -> None:
     straight = by_hand("part", "front", [(0, 0), (0, 60)], 10.0)
-    assert propose(straight) != "limb"
+    assert propose_kind(straight) != "limb"
     for points, wide, limb in (
         ([(0, 0), (0, 30), (0, 60)], 10.0, True),
         ([(0, 0), (0, 30), (0, 60)], 25.0, False),
         ([(0, 0), (14, 30), (0, 60)], 25.0, True),
     ):
-        assert (propose(by_hand("part", "front", points, wide)) == "limb") == limb  # type: ignore[arg-type]
+        assert (propose_kind(by_hand("part", "front", points, wide)) == "limb") == limb  # type: ignore[arg-type]
 
 
 def survey_of(*traces: Trace) -> Survey:
@@ -548,7 +550,7 @@ def photograph(rows: int = 480, columns: int = 360) -> tuple[np.ndarray, np.ndar
 
 def test_figure_is_separated_to_pixel() -> None:
     picture, truth = photograph()
-    found = separate(picture)
+    found = separate_silhouette(picture)
     wrong = (found.cover > 0.5) != truth
     rim = cv2.morphologyEx(truth.astype(np.uint8), cv2.MORPH_GRADIENT, np.ones((3, 3), np.uint8))
     assert wrong.sum() < 0.25 * (rim > 0).sum()
@@ -561,12 +563,12 @@ def test_figure_is_separated_to_pixel() -> None:
 def test_strokes_and_crop_have_last_word() -> None:
     picture, _ = photograph()
     picture[40:90, 290:340] = (230, 60, 60)
-    assert separate(picture).cover[60, 310] > 0.5
+    assert separate_silhouette(picture).cover[60, 310] > 0.5
     away = Stroke(points=((295, 65), (335, 65)), radius=30, figure=False)
-    assert separate(picture, (away,)).cover[60, 310] < 0.5
-    assert separate(picture, crop=(60, 30, 270, 470)).cover[60, 310] < 0.5
+    assert separate_silhouette(picture, (away,)).cover[60, 310] < 0.5
+    assert separate_silhouette(picture, crop=(60, 30, 270, 470)).cover[60, 310] < 0.5
     more = Stroke(points=((20, 400), (60, 400)), radius=8, figure=True)
-    assert separate(picture, (away, more)).cover[400, 40] > 0.5
+    assert separate_silhouette(picture, (away, more)).cover[400, 40] > 0.5
 
 
 @pytest.mark.parametrize("scale", [1.0, 0.5])
@@ -575,7 +577,9 @@ def test_stroke_is_as_wide_as_its_brush(scale: float) -> None:
     shown = cv2.resize(picture, None, fx=scale, fy=scale, interpolation=cv2.INTER_AREA)
     more = Stroke(points=((40, 300), (40, 400)), radius=10, figure=True)
     dot = Stroke(points=((320, 420),), radius=14, figure=True)
-    cover = separate(np.asarray(shown, dtype=np.uint8), (more, dot), scale=scale).cover > 0.5
+    cover = (
+        separate_silhouette(np.asarray(shown, dtype=np.uint8), (more, dot), scale=scale).cover > 0.5
+    )
     row = np.flatnonzero(cover[round(350 * scale), : round(90 * scale)]) / scale
     assert (row[0], row[-1]) == pytest.approx((30, 50), abs=2.5)
     column = np.flatnonzero(cover[round(380 * scale) :, round(320 * scale)]) / scale + 380
@@ -587,11 +591,11 @@ def test_pinholes_are_filled_and_crumbs_left_away_unless_stroked() -> None:
     picture[148:152, 178:182] = (70, 110, 76)  # a pinhole in the oval, of the wall's colour
     picture[30:60, 30:36] = (226, 218, 200)  # a crumb beside it
     picture[180:230, 150:200] = (70, 110, 76)  # a hole to look through
-    cover = separate(picture).cover > 0.5
+    cover = separate_silhouette(picture).cover > 0.5
     assert cover[150, 180] and not cover[45, 33] and not cover[205, 175]
     crumb = Stroke(points=((33, 40), (33, 50)), radius=2, figure=True)
     hole = Stroke(points=((180, 150),), radius=3, figure=False)
-    cover = separate(picture, (crumb, hole)).cover > 0.5
+    cover = separate_silhouette(picture, (crumb, hole)).cover > 0.5
     assert cover[45, 33] and not cover[150, 180]
 
 
@@ -604,7 +608,7 @@ def test_what_cut_leaves_is_tidied_by_its_size() -> None:
     hints = np.full(found.shape, cv2.GC_PR_BGD, dtype=np.uint8)
     hints[62, 82] = hints[2, 110] = cv2.GC_BGD  # stroked out of it, and beside it
     hints[110, 102] = cv2.GC_FGD
-    tidy = tidied(found, hints)
+    tidy = tidy_mask(found, hints)
     assert (
         tidy[30:35, 30:35].all() and not tidy[40:45, 60:66].any() and not tidy[60:65, 80:85].any()
     )
@@ -621,22 +625,22 @@ def test_figure_s_box_is_told_in_pixels_of_its_picture() -> None:
 
 def test_empty_picture_has_no_figure_and_says_so() -> None:
     blank = np.full((200, 200, 3), 128, dtype=np.uint8)
-    found = separate(blank)
+    found = separate_silhouette(blank)
     assert found.is_empty and found.box() == (0, 0, 200, 200)
 
 
 def test_separating_tells_how_far_it_is_and_stops_when_told() -> None:
     picture, _ = photograph()
     shares: list[float] = []
-    separate(picture, progress=lambda share: shares.append(share) or True)  # type: ignore[func-returns-value]
+    separate_silhouette(picture, progress=lambda share: shares.append(share) or True)  # type: ignore[func-returns-value]
     assert shares == sorted(shares) and len(shares) > 5 and shares[-1] > 0.9
     with pytest.raises(CancelledError):
-        separate(picture, progress=lambda share: share < 0.3)
+        separate_silhouette(picture, progress=lambda share: share < 0.3)
 
 
 def test_picture_of_twelve_megapixels_keeps_its_scale() -> None:
     picture, _ = photograph(4000, 3000)
-    found = separate(picture)
+    found = separate_silhouette(picture)
     left, top, right, bottom = found.box()
     assert (left, right) == pytest.approx((110 * 8.333, 250 * 8.333), abs=12)
     assert max(found.cover.shape) <= 2000 and found.scale == pytest.approx(0.5)
@@ -648,9 +652,11 @@ def test_results_are_in_pixels_of_file() -> None:
     picture[40:90, 290:340] = (230, 60, 60)
     half = cv2.resize(picture, None, fx=0.5, fy=0.5, interpolation=cv2.INTER_AREA)
     away = Stroke(points=((295, 65), (335, 65)), radius=30, figure=False)
-    cropped = separate(np.asarray(half, dtype=np.uint8), crop=(60, 30, 270, 470), scale=0.5)
+    cropped = separate_silhouette(
+        np.asarray(half, dtype=np.uint8), crop=(60, 30, 270, 470), scale=0.5
+    )
     assert cropped.box() == pytest.approx((110, 70, 250, 440), abs=3)
-    found = separate(np.asarray(half, dtype=np.uint8), (away,), scale=0.5)
+    found = separate_silhouette(np.asarray(half, dtype=np.uint8), (away,), scale=0.5)
     assert found.scale == 0.5 and found.box() == pytest.approx((110, 70, 250, 440), abs=3)
 
 
@@ -678,14 +684,14 @@ def test_pulling_bead_in_makes_part_narrower_and_out_wider(kind: str) -> None:
     def width(t: Trace) -> float:
         if kind == "turned":
             return max(a + b for a, b in zip(t.left, t.right, strict=True))
-        return max(mm for name, mm in fit(kind, t).across.items() if name != "taper")
+        return max(mm for name, mm in fit_shape(kind, t).across.items() if name != "taper")
 
     last, pulled = len(trace.left) - 1, trace
     widths = [width(trace)]
     for i in (round(last / 2), round(last * 0.4), round(last * 0.6)):
         share = i / last
         true = 25 * math.sqrt(max(0.0, 1 - (2 * share - 1) ** 2))
-        pulled = corrected(pulled, ("right", i), (true, 6 + share * 108))
+        pulled = pull_handle(pulled, ("right", i), (true, 6 + share * 108))
         widths.append(width(pulled))
     assert pulled.edges == "outline" and len(pulled.pulled) == 3
     assert abs(widths[-1] - 50) <= max(1.0, abs(widths[0] - 50)), widths
@@ -695,7 +701,7 @@ def test_pulling_bead_in_makes_part_narrower_and_out_wider(kind: str) -> None:
     for u, sense in ((16.0, -1), (34.0, 1)):
         pulled = plain
         for side, way in (("right", 1), ("left", -1)):
-            pulled = corrected(pulled, (side, at), (way * u, 60.0))
+            pulled = pull_handle(pulled, (side, at), (way * u, 60.0))
         assert sense * (width(pulled) - before) >= (0 if kind == "turned" else 2.0), (u, before)
 
 

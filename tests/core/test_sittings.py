@@ -18,7 +18,7 @@ from bambola.core.figure import Brief, Document
 from bambola.core.methods import sheet_for
 from bambola.core.order import Step
 from bambola.core.order.sittings import WHOLE, Calendar, SittingError, calendar
-from bambola.core.order.steps import lasting
+from bambola.core.order.steps import duration_fact
 from bambola.core.plan import make_plan
 from bambola.core.words import ENGLISH
 from bambola.demo import BADGER, HERON, TOAD, load_demo
@@ -125,7 +125,7 @@ def test_trial_is_made_to_its_end_before_others_are_begun(badger: Document) -> N
     rest = calendar(trial.steps, bench.free, begun, 480.0, runs=(3,))
     assert found.sittings == first.sittings + rest.sittings and found.finish == rest.finish
     assert found.earliest <= found.finish.date() <= found.latest
-    words = ENGLISH.say(lasting(trial.steps[:3], trial.runs))
+    words = ENGLISH.say(duration_fact(trial.steps[:3], trial.runs))
     assert "for the trial" in words and "for the other 3" in words
     assert brief.replaced(trial=True).for_run(1).runs == (1,)
     assert brief.replaced(trial=True).for_run(2).count == 3 == brief.for_run(5).count - 1

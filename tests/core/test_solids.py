@@ -30,7 +30,7 @@ from bambola.core.figure import (
 )
 from bambola.core.figure.shapes.turned import monotone_cubic
 from bambola.core.solids import CopySolid, Detail, measure_solids, mesh_of, outlines, place
-from bambola.core.solids.forms import leaf_outline, supports
+from bambola.core.solids.forms import leaf_outline, support_distances
 from bambola.core.solids.shares import Neighbour, share
 from tests.effort import examples
 from tests.figures import ball, figure_of, figures, one_ball, shapes, skin_in_skin
@@ -189,7 +189,7 @@ def test_support_touches_mesh(shape: Shape, seed: int) -> None:
     way /= np.linalg.norm(way)
     reach = float((mesh_of(shape, Detail.DRAWN).vertices @ way).max())
     size = max(shape.measures().values())
-    assert supports(shape, way[None])[0] == pytest.approx(reach, abs=0.02 * size)
+    assert support_distances(shape, way[None])[0] == pytest.approx(reach, abs=0.02 * size)
 
 
 @examples(15, 2)

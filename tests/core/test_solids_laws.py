@@ -9,9 +9,9 @@ import pytest
 
 from bambola.core.figure import Ball, Joint, Leaf, Limb, Rope
 from bambola.core.solids import CopySolid, Shown, buried
-from bambola.core.solids.facets import quartered
+from bambola.core.solids.facets import quarter_facets
 from bambola.core.solids.forms import chain
-from bambola.core.solids.inside import within
+from bambola.core.solids.inside import points_within
 from bambola.core.solids.meshes import Detail, mesh_of
 from bambola.core.solids.shares import Neighbour, share
 from bambola.core.solids.views import AXES
@@ -38,7 +38,9 @@ def test_limb_is_hull_of_rounds_along_it(radii: tuple[float, float]) -> None:
     centres, sizes = a + share_ * (b - a), radii[0] + share_[:, 0] * (radii[1] - radii[0])
     deep = np.array([(np.linalg.norm(centres - p, axis=1) - sizes).min() for p in points])
     sure = np.abs(deep) > 2e-3
-    assert (within(limb, points)[sure] == (deep[sure] < 0)).all() and (deep[sure] < 0).sum() > 100
+    assert (points_within(limb, points)[sure] == (deep[sure] < 0)).all() and (
+        deep[sure] < 0
+    ).sum() > 100
 
 
 @pytest.mark.parametrize("curl", [70.0, -110.0])
@@ -49,8 +51,11 @@ def test_curled_leaf_holds_what_flat_one_does_bent_round(curl: float) -> None:
     angle = points[:, 0] / radius
     out = radius + points[:, 1]
     bent = np.column_stack([out * np.sin(angle), out * np.cos(angle) - radius, points[:, 2]])
-    inside = within(flat, points)
-    assert inside.sum() > 400 and (within(flat.replaced(curl=curl), bent) == inside).mean() > 0.995
+    inside = points_within(flat, points)
+    assert (
+        inside.sum() > 400
+        and (points_within(flat.replaced(curl=curl), bent) == inside).mean() > 0.995
+    )
 
 
 def at(x: float, y: float, z: float) -> tuple[tuple[float, ...], ...]:
@@ -156,9 +161,9 @@ def test_huge_neighbour_is_cut_in_limited_time(
 
     def cut(triangles: Points) -> Points:
         most.append(4 * len(triangles))
-        return quartered(triangles)
+        return quarter_facets(triangles)
 
-    monkeypatch.setattr(buried, "quartered", cut)
+    monkeypatch.setattr(buried, "quarter_facets", cut)
     giant, head = Ball(width=126_344, depth=12.6, height=12.6), Ball(width=40, depth=40, height=40)
     buried.buried_skin(giant, [(head, np.eye(3, 4))] * 3)
     assert most and max(most) <= buried._MOST_PIECES

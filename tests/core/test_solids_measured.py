@@ -22,8 +22,8 @@ from bambola.core.solids.levels import around_at, level_arc
 from bambola.core.solids.meshes import Detail, mesh_of, solid_of
 from bambola.core.solids.patches import place_area, stripe_mm
 from bambola.core.solids.placement import place, rotation
-from bambola.core.solids.regions import covered
-from bambola.core.solids.seating import frame_along, located, seat_for
+from bambola.core.solids.regions import points_in_places
+from bambola.core.solids.seating import frame_along, nearest_seat, seat_for
 from bambola.core.solids.shares import Neighbour, alone_worth, share
 from bambola.demo import BADGER, HERON, TOAD, load_demo
 from tests.figures import ball, patch
@@ -67,7 +67,7 @@ def test_covered_skin_agrees_with_sampling(
 ) -> None:
     rows = rows_at(turn, at)
     points = skin_of_ball(50.0)
-    told = buried.covered([(other, rows)], points).mean() * math.pi * 50**2
+    told = buried.buried_points([(other, rows)], points).mean() * math.pi * 50**2
     assert told > 60
     assert area_of(buried_skin(ball(50.0), [(other, rows)])) == pytest.approx(told, rel=0.05)
 
@@ -135,7 +135,10 @@ def test_thick_sheet_holds_what_points_thrown_at_it_find() -> None:
             [-21, -thick / 2, -1], [21, thick / 2, 41], (60_000, 3)
         )
         held = (
-            buried.covered([(leaf, rows_at(np.eye(3), (0, 0, 0)))], points).mean() * 42 * thick * 42
+            buried.buried_points([(leaf, rows_at(np.eye(3), (0, 0, 0)))], points).mean()
+            * 42
+            * thick
+            * 42
         )
         assert alone_worth(leaf, ()).volume == pytest.approx(held, rel=0.02)
     flat = alone_worth(leaf.replaced(thickness=0.01), ()).volume / 0.01
@@ -197,7 +200,7 @@ def test_seat_is_read_back_from_where_it_is(shape: Shape) -> None:
         (0.5, 200.0, 0.8),
         (0.4, 5.0, 1.0),
     ):
-        found = located(shape, seat_point(shape, along, around, out))
+        found = nearest_seat(shape, seat_point(shape, along, around, out))
         assert found[0] == pytest.approx(along, abs=0.02) and found[2] == pytest.approx(
             out, abs=0.03
         )
@@ -293,9 +296,11 @@ def test_patch_lies_to_upper_right_as_one_looks_at_it(
     signs = np.array(list(itertools.product((-1, 1), repeat=3)))
     ways = np.concatenate([signs * np.roll([0.9, 0.3, 0.3], n) for n in range(3)])
     ways /= np.linalg.norm(ways, axis=1)[:, None]
-    found = ways[covered(shape, inset.where, ways * 20.0 + high, ways)]
+    found = ways[points_in_places(shape, inset.where, ways * 20.0 + high, ways)]
     assert found == pytest.approx(np.array([seen]) / np.linalg.norm(seen))
-    both = ways[covered(shape, inset.where.replaced(mirrored=True), ways * 20.0 + high, ways)]
+    both = ways[
+        points_in_places(shape, inset.where.replaced(mirrored=True), ways * 20.0 + high, ways)
+    ]
     assert len(both) == 2 and any(np.allclose(way, found[0]) for way in both)
 
 

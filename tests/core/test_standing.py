@@ -14,7 +14,7 @@ from bambola.core.facts import RefusedError
 from bambola.core.figure import Brief, Document, Figure, Fitting, Part, Piece, Seat, Tilt
 from bambola.core.plan import make_plan
 from bambola.core.solids import measure_solids, place
-from bambola.core.solids.edit import posed
+from bambola.core.solids.edit import pose_limb
 from tests.figures import arm_on_post, ball, figure_of
 from tests.said import refused, said
 
@@ -57,7 +57,7 @@ def test_each_remedy_does_just_what_it_promises(centre: tuple[float, float, floa
 def with_arm_out(badger: Document) -> Figure:
     """The lantern's arm lifted from the shoulder, out to the front."""
     shoulder = place(badger.figure).nodes["shoulder-l"]
-    return posed(badger.figure, "arm", "left", shoulder, 40.0, np.array([-1.0, 0, 0]))
+    return pose_limb(badger.figure, "arm", "left", shoulder, 40.0, np.array([-1.0, 0, 0]))
 
 
 def test_badger_with_its_lantern_held_out_gets_verdict_and_remedy(
@@ -121,12 +121,16 @@ def test_loop_needs_skin_over_centre() -> None:
 def test_posing_turns_one_limb_by_just_angle_asked() -> None:
     figure = arm_on_post()
     placement = place(figure)
-    turned = posed(figure, "arm", None, placement.nodes["shoulder"], 40.0, np.array([0.0, -1, 0]))
+    turned = pose_limb(
+        figure, "arm", None, placement.nodes["shoulder"], 40.0, np.array([0.0, -1, 0])
+    )
     was, now = (p.nodes["hand"] - p.nodes["shoulder"] for p in (placement, place(turned)))
     cosine = float(was @ now / (np.linalg.norm(was) * np.linalg.norm(now)))
     assert math.degrees(math.acos(cosine)) == pytest.approx(40, abs=1e-6)
-    back = posed(turned, "arm", None, placement.nodes["shoulder"], -40.0, np.array([0.0, -1, 0]))
+    back = pose_limb(
+        turned, "arm", None, placement.nodes["shoulder"], -40.0, np.array([0.0, -1, 0])
+    )
     assert place(back).nodes["hand"] == pytest.approx(placement.nodes["hand"], abs=1e-9)
     with refused(RefusedError, "no joints"):
-        posed(figure, "body", None, np.zeros(3), 10, np.array([0.0, 0, 1]))
+        pose_limb(figure, "body", None, np.zeros(3), 10, np.array([0.0, 0, 1]))
     assert figure.by_id["arm"].seat.tilt == Tilt()

@@ -6,7 +6,13 @@ import math
 
 import pytest
 
-from bambola.core.armature.stock import StockPiece, cutting_plan, longest_piece, search, solve
+from bambola.core.armature.stock import (
+    StockPiece,
+    cutting_plan,
+    longest_piece,
+    search_all_cuts,
+    solve_cutting,
+)
 from bambola.core.bench import WireStock
 from tests.said import said
 
@@ -41,7 +47,7 @@ def test_what_is_to_be_bought_says_of_what_it_is() -> None:
 
 
 def test_dearest_millimetre_is_one_to_buy_and_fitting_offcut_cheapest() -> None:
-    for best in (search, solve):
+    for best in (search_all_cuts, solve_cutting):
         # Of two offcuts that hold it the cheaper, and a long stem of one's own sooner than one to buy.
         assert best((80.0,), (1,), ((100.0, 1, 100.0), (99.5, 1, 99.5)), 0.0, 0.0)[0] == [(1, (1,))]
         assert best((80.0,), (1,), ((5000.0, 1, 5000.0),), 0.0, 300.0)[0] == [(0, (1,))]
@@ -51,7 +57,7 @@ def test_dearest_millimetre_is_one_to_buy_and_fitting_offcut_cheapest() -> None:
             [(0, (2,)), (0, (2,))],  # what it holds too much of is not cut
         )
     many = tuple(float(mm) for mm in range(295, 20, -5))
-    used, *_ = solve(many, (2,) * len(many), ((300.0, 200, 300.0),), 0.0, 0.0)
+    used, *_ = solve_cutting(many, (2,) * len(many), ((300.0, 200, 300.0),), 0.0, 0.0)
     assert all(sum(mm * n for mm, n in zip(many, held, strict=True)) <= 300 for _, held in used)
     cut = [sum(held[i] for _, held in used) for i in range(len(many))]
     assert all(n >= 2 for n in cut)

@@ -16,12 +16,12 @@ from bambola.core.figure import Framing
 from bambola.core.figure.survey import Sight
 from bambola.core.plan.reading.proposing import propose_figure
 from bambola.core.sight.blobs import DividedPicture
-from bambola.core.sight.framing import framed, taken_apart
-from bambola.core.sight.silhouette import separate
+from bambola.core.sight.framing import find_framing, taken_apart
+from bambola.core.sight.silhouette import separate_silhouette
 from bambola.core.solids import place, solid_of
 from bambola.core.strokes.document import PartStroke, check_strokes, load_strokes
 from bambola.core.strokes.drawing import StrokedPicture, draw_figure
-from bambola.core.strokes.grouping import StrokeLine, grouped
+from bambola.core.strokes.grouping import StrokeLine, group_lines
 
 Array = NDArray[np.float64]
 Solid = tuple[str, tuple[float, float, float], tuple[float, float, float], tuple[int, int, int]]
@@ -153,7 +153,7 @@ def test_same_name_in_two_views_or_mirrored_is_one_part() -> None:
         line("side", "Leg", (-30, 20), (-30, 0)),  # another leg, behind the first
         line("side", "Horn", (1, 50), (1, 62)),  # drawn again
     ]
-    parts = grouped(lines)
+    parts = group_lines(lines)
     assert [(part.name, len(part.lines), part.pair) for part in parts] == [
         ("Leg", 3, True),
         ("Horn", 1, None),
@@ -186,12 +186,12 @@ def test_found_parts_are_named_rightly_or_not(bench: Bench) -> None:
     views: tuple[Sight, ...] = ("front", "side")
     for view in views:
         pixels = render(view, False)
-        outline, (high, wide) = separate(pixels), pixels.shape[:2]
+        outline, (high, wide) = separate_silhouette(pixels), pixels.shape[:2]
         bare = Framing(
             view=view, picture=view, width=wide, height=high, ground=high, midline=wide / 2
         )
         front = seen["front"].framing.mm_px if seen else None
-        seen[view] = taken_apart(framed(bare, outline, TALL, front), pixels, outline, 1.0)
+        seen[view] = taken_apart(find_framing(bare, outline, TALL, front), pixels, outline, 1.0)
     everything = propose_figure(seen, TALL, bench, "Marmot", lambda name: name or "?")
     found, nameless = everything.with_names_only("?")
     assert nameless and len(found.figure.parts) == len(everything.figure.parts) - nameless

@@ -27,8 +27,8 @@ from bambola.core.plan.counter.together import (
     _longest_common,
     _Made,
     make_together,
+    named_variants,
     split_together,
-    variants,
 )
 from bambola.core.plan.counter.weighing import split_wishes
 from bambola.core.quantities import Units
@@ -44,7 +44,7 @@ BADGER_ = load_demo(BADGER).figure
 
 @pytest.fixture(scope="module")
 def both(bench: Bench) -> Together:
-    return make_together(variants(BADGER_, three_badgers(), ["", "Sad", "Sitting"]), bench)
+    return make_together(named_variants(BADGER_, three_badgers(), ["", "Sad", "Sitting"]), bench)
 
 
 def test_every_figure_is_made_in_its_own_order(both: Together) -> None:
@@ -72,7 +72,7 @@ def test_like_steps_are_done_at_once(both: Together) -> None:
 
 
 def test_same_figure_twice_is_made_step_by_step_for_both(bench: Bench) -> None:
-    twice = make_together(variants(BADGER_, Brief(height=200.0), ["", ""]), bench)
+    twice = make_together(named_variants(BADGER_, Brief(height=200.0), ["", ""]), bench)
     assert all(act.of == (0, 1) for act in twice.acts)
     count = make_plan(BADGER_, Brief(height=200.0, count=2), bench)
     assert [w.grams for w in twice.wools] == pytest.approx([w.grams for w in count.wools])

@@ -6,7 +6,7 @@ import numpy as np
 import pytest
 
 from bambola.core.bench import Bench
-from bambola.core.face.expressions import EXPRESSION_BY_ID, expressed, posed_as
+from bambola.core.face.expressions import EXPRESSION_BY_ID, posed_as, with_expression
 from bambola.core.facts import Mm
 from bambola.core.figure import Brief, dump_document, load_document
 from bambola.core.figure.variants import Alteration, Shift, altered
@@ -81,7 +81,7 @@ def test_happy_and_sad_toad_differ_by_their_marks_and_tilt(bench: Bench) -> None
     toad = load_demo(TOAD).figure
     crown, heads = {}, {}
     for name in ("happy", "sad"):
-        change = expressed(toad, Alteration(), EXPRESSION_BY_ID[name])
+        change = with_expression(toad, Alteration(), EXPRESSION_BY_ID[name])
         plan = make_plan(toad, Brief(height=95.0, altered=change), bench)
         face = next(f for f in plan.faces if f.part == "head")
         crown[name] = next(m.from_crown_mm for m in face.marks if m.about == "mouth")
@@ -91,7 +91,7 @@ def test_happy_and_sad_toad_differ_by_their_marks_and_tilt(bench: Bench) -> None
         ]
     assert crown["sad"] > crown["happy"] + 2.0  # its mouth sits lower
     assert not np.allclose(heads["sad"][:3, :3], heads["happy"][:3, :3])
-    back = expressed(toad, expressed(toad, Alteration(), EXPRESSION_BY_ID["sad"]), None)
+    back = with_expression(toad, with_expression(toad, Alteration(), EXPRESSION_BY_ID["sad"]), None)
     assert back.is_nothing
 
 
@@ -117,7 +117,7 @@ def test_variants_share_unaltered_parts(bench: Bench) -> None:
 
 def test_variants_are_saved_and_report_lost_parts() -> None:
     badger = load_demo(BADGER).figure
-    sad = expressed(badger, Alteration(), EXPRESSION_BY_ID["sad"])
+    sad = with_expression(badger, Alteration(), EXPRESSION_BY_ID["sad"])
     brief = Brief(height=180.0, altered=sad).kept_as("The sad one")
     brief = brief.replaced(altered=posed_as(badger, Alteration(), "waving"), height=150.0).kept_as(
         "Waves"

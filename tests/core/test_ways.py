@@ -16,7 +16,7 @@ from bambola.core.methods import At, card_for
 from bambola.core.order import CHOICE_BY_ID, CHOICES, RULE_BY_ID, Choice, sequence
 from bambola.core.order.sequence import edges_of
 from bambola.core.plan import Plan, make_plan
-from bambola.core.plan.counter.differing import differing, moved_steps
+from bambola.core.plan.counter.differing import compare_plans, moved_steps
 from bambola.core.solids.patches import stripe_mm
 from bambola.demo import BADGER, HERON, TOAD, load_demo
 from bambola.shipped import body_plans, default_bench
@@ -114,7 +114,7 @@ def test_difference_counts_steps_parts_wool_and_minutes(bench: Bench, badger: Do
 
     def changed(choice: str, school: str) -> tuple[Plan, object]:
         then = make_plan(badger.figure, badger.brief.schooled(choice, school), bench)
-        return then, differing(now, then, CHOICE_BY_ID[choice])
+        return then, compare_plans(now, then, CHOICE_BY_ID[choice])
 
     then, sewn = changed("eyes", "sewn")
     assert (sewn.gone, sewn.otherwise) == (("wait:eye",), ("socket:eye", "fit:eye"))  # type: ignore[attr-defined]
@@ -126,7 +126,7 @@ def test_difference_counts_steps_parts_wool_and_minutes(bench: Bench, badger: Do
     _, fur = changed("fur", "middle")
     assert {key.partition(":")[0] for key in fur.steps} == {"fur"} and fur.parts == {"tail"}  # type: ignore[attr-defined]
     # Nothing differs from itself.
-    same = differing(now, now)
+    same = compare_plans(now, now)
     assert not same.steps and not same.parts and same.grams == same.minutes == 0
 
 

@@ -12,42 +12,53 @@ from hypothesis import strategies as st
 from bambola.core.bench import Bench, FreeTime, Weights
 from bambola.core.facts import NOTHING
 from bambola.core.figure import Document
-from bambola.core.order import tally
+from bambola.core.order import count_changes
 from bambola.core.order.sequence import edges_of, problem_of
-from bambola.core.order.week import DAY_MIN, SNAP_MIN, begins, ends, moved, stretch, united
+from bambola.core.order.week import (
+    DAY_MIN,
+    SNAP_MIN,
+    begin_minute,
+    end_minute,
+    merge_slots,
+    move_slot,
+    nearest_free_time,
+)
 from bambola.core.order.work import Task
 from bambola.core.plan import make_plan
 from bambola.core.plan.making.jobs import lightness
 
 MINUTES = st.floats(-100, DAY_MIN + 100)
-SLOTS = st.builds(stretch, st.integers(0, 6), MINUTES, MINUTES)
+SLOTS = st.builds(nearest_free_time, st.integers(0, 6), MINUTES, MINUTES)
 
 
 @given(st.integers(0, 6), MINUTES, MINUTES)
 def test_stretch_lies_within_its_day_on_quarter(day: int, a: float, b: float) -> None:
-    slot = stretch(day, a, b)
-    assert slot == stretch(day, b, a)
-    assert 0 <= begins(slot) < ends(slot) <= DAY_MIN and slot.weekday == day
-    assert begins(slot) % SNAP_MIN == ends(slot) % SNAP_MIN == 0
+    slot = nearest_free_time(day, a, b)
+    assert slot == nearest_free_time(day, b, a)
+    assert 0 <= begin_minute(slot) < end_minute(slot) <= DAY_MIN and slot.weekday == day
+    assert begin_minute(slot) % SNAP_MIN == end_minute(slot) % SNAP_MIN == 0
     low, high = min(a, b), max(a, b)
     if low >= 0 and high <= DAY_MIN and 30 <= high - low <= 900:
-        assert abs(begins(slot) - low) <= SNAP_MIN / 2 and abs(ends(slot) - high) <= SNAP_MIN / 2
+        assert (
+            abs(begin_minute(slot) - low) <= SNAP_MIN / 2
+            and abs(end_minute(slot) - high) <= SNAP_MIN / 2
+        )
 
 
 @given(SLOTS, st.integers(0, 6), MINUTES)
 def test_what_is_moved_keeps_its_length(slot: FreeTime, day: int, at: float) -> None:
-    new = moved(slot, day, at)
-    assert new.minutes == slot.minutes and new.weekday == day and ends(new) <= DAY_MIN
+    new = move_slot(slot, day, at)
+    assert new.minutes == slot.minutes and new.weekday == day and end_minute(new) <= DAY_MIN
 
 
 @given(st.lists(SLOTS, max_size=8))
 def test_united_times_never_overlap_and_cover_same(slots: list[FreeTime]) -> None:
-    found = united(slots)
+    found = merge_slots(slots)
     for a, b in itertools.pairwise(found):
-        assert (a.weekday, ends(a)) <= (b.weekday, begins(b)) or a.weekday < b.weekday
-    assert united(found) == found
-    free = {(s.weekday, m) for s in slots for m in range(begins(s), ends(s), SNAP_MIN)}
-    kept = {(s.weekday, m) for s in found for m in range(begins(s), ends(s), SNAP_MIN)}
+        assert (a.weekday, end_minute(a)) <= (b.weekday, begin_minute(b)) or a.weekday < b.weekday
+    assert merge_slots(found) == found
+    free = {(s.weekday, m) for s in slots for m in range(begin_minute(s), end_minute(s), SNAP_MIN)}
+    kept = {(s.weekday, m) for s in found for m in range(begin_minute(s), end_minute(s), SNAP_MIN)}
     assert kept <= free
     if all(s.minutes < 960 for s in found):  # the longest there may be cuts off what is over
         assert kept == free
@@ -65,7 +76,7 @@ def test_changes_are_counted_as_maker_meets_them() -> None:
         Task("wait:y", "wait", "b", ""),
         Task("wait:z", "wait", "b", ""),
     ]
-    found = tally(order, light)
+    found = count_changes(order, light)
     assert (found.needle, found.colour, found.dark_to_light) == (2, 2, 1)
     assert (found.leaving, found.glue) == (1, 2)
     weights = Weights(needle=1, colour=10, dark_to_light=100, leaving=50, glue=5)
@@ -81,13 +92,13 @@ def test_count_is_what_sequencer_weighs(bench: Bench, badger: Document, seed: in
     problem = problem_of(plan.work, tasks, edges_of(plan.work, tasks), dict(light), weights)
     shuffled = chance.sample(range(len(tasks)), len(tasks))
     assert problem.cost(shuffled) == pytest.approx(
-        tally([tasks[i] for i in shuffled], light).cost(weights)
+        count_changes([tasks[i] for i in shuffled], light).cost(weights)
     )
 
 
 def test_times_by_hand() -> None:
-    assert stretch(2, -50.0, 40.0) == FreeTime(weekday=2, start="00:00", minutes=45)
-    early, late = stretch(0, 600.0, 660.0), stretch(0, 630.0, 720.0)
-    assert united([late, early]) == (FreeTime(weekday=0, start="10:00", minutes=120),)
-    within = stretch(0, 610.0, 640.0)
-    assert united([early, within]) == (early,)
+    assert nearest_free_time(2, -50.0, 40.0) == FreeTime(weekday=2, start="00:00", minutes=45)
+    early, late = nearest_free_time(0, 600.0, 660.0), nearest_free_time(0, 630.0, 720.0)
+    assert merge_slots([late, early]) == (FreeTime(weekday=0, start="10:00", minutes=120),)
+    within = nearest_free_time(0, 610.0, 640.0)
+    assert merge_slots([early, within]) == (early,)

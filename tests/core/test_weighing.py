@@ -13,7 +13,7 @@ from bambola.core.order import OrderConflictError
 from bambola.core.piece.standing import course_of, standing_after
 from bambola.core.plan import Plan, make_plan
 from bambola.core.plan.counter.weighing import (
-    covered,
+    covered_skin,
     laid_fact,
     pair_advice,
     portion_named,
@@ -61,7 +61,7 @@ def test_what_coat_covers_is_its_exposed_skin(bench: Bench, badger: Document) ->
     for used in (bench, own):
         plan = make_plan(badger.figure, badger.brief, used)
         for w in weighings(plan):
-            found = covered(plan, used, w.part, w.portion)
+            found = covered_skin(plan, used, w.part, w.portion)
             if w.portion.role == "coat":
                 part = plan.resized.figure.by_id[w.part]
                 patches = sum(

@@ -9,10 +9,10 @@ import random
 import numpy as np
 import pytest
 
-from bambola.core.armature import SCHOOLS, CutWire, Support, bone_loads, rig
+from bambola.core.armature import SCHOOLS, CutWire, Support, bone_loads, rig_figure
 from bambola.core.armature.loads import Mass, reactions
 from bambola.core.armature.splicing import SPLICE_MM, pieces_of
-from bambola.core.armature.stock import StockPiece, cutting_plan, search, solve
+from bambola.core.armature.stock import StockPiece, cutting_plan, search_all_cuts, solve_cutting
 from bambola.core.armature.strength import bundle_mm, take_up
 from bambola.core.bench import Bench, WireStock
 from bambola.core.facts import Fact
@@ -126,7 +126,7 @@ def test_bend_list_rebuilds_wire_in_space(bench: Bench) -> None:
 def test_cantilever_bears_weight_times_lever(bench: Bench) -> None:
     figure = arm_on_post()
     solids = measure_solids(figure)
-    rigging = rig(figure, solids.placement)
+    rigging = rig_figure(figure, solids.placement)
     assert rigging is not None
     wool = np.array([5.0 if copy.part.id == "arm" else 20.0 for copy in solids.placement.copies])
     loads = bone_loads(rigging, solids.placement, wool, solids.centroids, [], [])
@@ -162,7 +162,7 @@ def test_two_legs_share_weight_and_bear_it_on_their_spread() -> None:
     figure = two_legged()
     solids = measure_solids(figure)
     placement = solids.placement
-    rigging = rig(figure, placement)
+    rigging = rig_figure(figure, placement)
     assert rigging is not None
     wool = np.array([40.0 if copy.part.id == "body" else 0.0 for copy in placement.copies])
     feet = [
@@ -361,7 +361,7 @@ def test_few_pieces_tried_every_way_agree_with_solver() -> None:
             rng.choice([0.0, 500.0]), rng.choice([0.0, 300.0]),
         )  # fmt: skip
         costs = []
-        for patterns, coil, new in (search(*problem), solve(*problem)):
+        for patterns, coil, new in (search_all_cuts(*problem), solve_cutting(*problem)):
             price = [*[b[2] for b in problem[2]], problem[4] * 1000]
             cost = sum(price[i] for i, _ in patterns) + sum(
                 a * n for a, n in zip(mm, coil, strict=True)

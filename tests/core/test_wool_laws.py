@@ -22,7 +22,7 @@ from bambola.core.wool.amounts import amount, is_plain_core, kept_by, pinch_mm
 from bambola.core.wool.bundles import as_read, heap_across, loose_size, ring_size
 from bambola.core.wool.layers import tuck_mm
 from bambola.core.wool.pan import aim_for
-from bambola.core.wool.portion import band
+from bambola.core.wool.portion import wool_band
 from bambola.core.wool.portions import SOFT_DETAIL, SOFT_FACTOR, fur_rows
 from bambola.core.wool.shelf import wool_totals
 from bambola.core.wool.tearing import Tear, tear_of
@@ -90,7 +90,7 @@ def test_pinch_is_torn_off_lump_that_scale_shows(grams: float, step: float) -> N
 
 def test_take_and_reach_are_twentieth_and_ninetieth_of_hundred() -> None:
     for grams, lost, spread in ((10.0, 0.04, 0.2), (0.3, 0.0, 0.1), (2.0, 0.1, 0.0)):
-        low, high = band(grams, lost, spread)
+        low, high = wool_band(grams, lost, spread)
         usual = grams / (1 - lost)
         if spread:
             scatter = NormalDist(math.log(usual), spread)

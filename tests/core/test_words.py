@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import pytest
 
-from bambola.core.words import grown, held, stands, stiff
+from bambola.core.words import growth_phrase, standing_phrase, stiffness_phrase, times_held
 from tests.said import said
 
 
@@ -19,11 +19,11 @@ from tests.said import said
     ],
 )  # fmt: skip
 def test_what_holds_is_told_in_times_its_load(share: float, words: str) -> None:
-    assert said(held(share)) == words
+    assert said(times_held(share)) == words
 
 
 def test_wire_is_told_beside_one_as_stiff_as_before() -> None:
-    told = [said(stiff(share)) for share in (0.3, 0.5, 0.89, 0.9, 1.0, 1.49, 1.5)]
+    told = [said(stiffness_phrase(share)) for share in (0.3, 0.5, 0.89, 0.9, 1.0, 1.49, 1.5)]
     assert told == [
         "softer than before", "a little softer than before", "a little softer than before",
         "as stiff as before", "as stiff as before", "as stiff as before", "stiffer than before",
@@ -31,8 +31,8 @@ def test_wire_is_told_beside_one_as_stiff_as_before() -> None:
 
 
 def test_standing_is_told_in_makers_terms() -> None:
-    assert said(stands(False, -3.0)) == "falls over"
-    told = [said(stands(True, deg)) for deg in (0.5, 7.9, 8.0, 14.9, 15.0, 40.0)]
+    assert said(standing_phrase(False, -3.0)) == "falls over"
+    told = [said(standing_phrase(True, deg)) for deg in (0.5, 7.9, 8.0, 14.9, 15.0, 40.0)]
     assert told == ["falls at a nudge"] * 2 + ["stands when pushed"] * 2 + ["steady"] * 2
 
 
@@ -54,4 +54,4 @@ def test_standing_is_told_in_makers_terms() -> None:
     ],
 )  # fmt: skip
 def test_new_size_is_told_in_fractions_and_times(scale: float, words: str) -> None:
-    assert said(grown(scale)) == words
+    assert said(growth_phrase(scale)) == words

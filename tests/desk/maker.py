@@ -19,7 +19,7 @@ from PyQt6.QtWidgets import QApplication
 from pytestqt.qtbot import QtBot
 
 from bambola.core.figure import Figure
-from bambola.core.sight.profile import along
+from bambola.core.sight.profile import places_along
 from bambola.core.solids import AXES, Copy, outline_of_copy, own_copy, place
 from bambola.demo import HERON, PICTURES, load_demo
 from bambola.desk.shell.window import Window
@@ -180,7 +180,7 @@ class Maker:
         assert trace
         ends = np.array([self.back(point) for point in trace.points])
         for i in range(len(trace.left)):
-            places, ahead = along(ends, np.array([i / (len(trace.left) - 1)]))
+            places, ahead = places_along(ends, np.array([i / (len(trace.left) - 1)]))
             aside = np.array([-ahead[0, 1], ahead[0, 0]])
             for side, sense in (("left", 1), ("right", -1)):
                 reach = _reach(edge, places[0], sense * aside)

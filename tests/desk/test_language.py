@@ -71,9 +71,9 @@ DAY = r"\b(Mon|Tue|Wed|Thu|Fri|Sat|Sun) \d+ [A-Z][a-z]+\b|\b[A-Z][a-z]+day\b|\b\
 @pytest.fixture
 def spoken() -> Iterator[None]:
     """The language made by machine, before there is a window."""
-    language.speak(Pseudo())
+    language.set_language(Pseudo())
     yield
-    language.learn()
+    language.choose_language()
 
 
 def names_of(window: Window) -> list[str]:
@@ -176,9 +176,9 @@ def cut_off(root: QWidget) -> Iterator[str]:
 
 @pytest.fixture
 def german() -> Iterator[None]:
-    language.speak(language.catalogue_of("de"), ",")
+    language.set_language(language.catalogue_of("de"), ",")
     yield
-    language.speak(NullTranslations())
+    language.set_language(NullTranslations())
 
 
 @thorough
@@ -265,10 +265,10 @@ def test_catalogue_that_is_there_is_spoken_with_its_own_plurals(
     monkeypatch.setenv("LANGUAGE", "")
     assert main(["--language", "pl", "plan", str(BADGER)]) == 0
     assert re.search(r"wełny, \d+ kroków", capsys.readouterr().out)
-    words = Words(catalogue=language.spoken())
+    words = Words(catalogue=language.current_catalogue())
     rows = [words.say(fact("wool.rows-base", n=n, hair=Mm(5.0))) for n in (1, 3, 5)]
     assert rows == ["1 rząd", "3 rzędy", "5 rzędów"]
-    language.learn("en")
+    language.choose_language("en")
 
 
 def test_bad_translation_slots_are_found(
@@ -284,17 +284,17 @@ def test_bad_translation_slots_are_found(
     told = [sys.executable, str(check), str(tmp_path)]
     run = subprocess.run(told, capture_output=True, text=True, check=False)
     assert run.returncode == 3 and run.stdout.count("xx.po:4: ") == 2 and "xx.po:7: " in run.stdout
-    language.speak(Careless())
+    language.set_language(Careless())
     for say in (Words(catalogue=Careless()), language):
         assert say.tr("not under {value}", value=3) == "not under 3"
         assert say.trn("{n} wire", "{n} wires", 4) == "4 wires"
-    language.speak(NullTranslations())
+    language.set_language(NullTranslations())
 
 
 def test_numbers_are_written_and_read_as_in_makers_country(
     new_window: Callable[[], Window], qtbot: QtBot
 ) -> None:
-    language.speak(NullTranslations(), ",")
+    language.set_language(NullTranslations(), ",")
     try:
         window = new_window()
         window.studio.set_units(Units(decimal=language.decimal()))
@@ -307,7 +307,7 @@ def test_numbers_are_written_and_read_as_in_makers_country(
             210.5
         )
     finally:
-        language.speak(NullTranslations())
+        language.set_language(NullTranslations())
 
 
 @pytest.mark.parametrize("asked", ["", "en"])
@@ -333,7 +333,7 @@ def test_english_runs_from_left_to_right_in_arabic_country(tmp_path: Path, asked
 
 def test_numbers_keep_units_right_to_left(spoken: None) -> None:
     mirrored = Mirrored()
-    language.speak(mirrored)
+    language.set_language(mirrored)
     assert language.tr("{size} wide", size="83 mm") == "\u206883 mm\u2069 wide"
     assert language.tr("{name} wide", name="Head") == "Head wide"
     said = Words(catalogue=mirrored).tr("{size} wide", size=Mm(83.0))

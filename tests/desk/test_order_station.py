@@ -20,7 +20,7 @@ from bambola.core.methods import card_for, slots
 from bambola.core.methods.alike import alike_steps
 from bambola.core.methods.amounts import pinch_of
 from bambola.core.methods.told import in_short
-from bambola.core.order import moved, places_for, tally
+from bambola.core.order import count_changes, move_key, places_for
 from bambola.core.piece.standing import course_of, standing_after
 from bambola.core.plan.making.jobs import lightness
 from bambola.demo import BADGER, TOAD
@@ -97,7 +97,7 @@ def test_bead_is_pulled_to_where_it_may_go_and_undone(
     at = before.index("coat:cape")
     to = places_for(plan.order, "coat:cape")[0]
     pull(station, at, to)
-    assert keys(window) == moved(before, "coat:cape", to)
+    assert keys(window) == move_key(before, "coat:cape", to)
     assert window.thread_strip.at == to and "You put it here" in station.reasons._words.text()
     assert station.reasons.unmove.isVisible()
     window.studio.undo_stack.undo()
@@ -106,7 +106,7 @@ def test_bead_is_pulled_to_where_it_may_go_and_undone(
     beads = station.long.beads
     beads.setFocus()
     qtbot.keyClick(beads, Qt.Key.Key_Left, SHIFT)
-    assert keys(window) == moved(before, "coat:cape", at - 1)
+    assert keys(window) == move_key(before, "coat:cape", at - 1)
     qtbot.keyClick(beads, Qt.Key.Key_Backspace)
     assert keys(window) == before
 
@@ -321,7 +321,7 @@ def test_what_counts_changes_order_and_is_kept(
     light = lightness(window.studio.bench)
     plan = window.studio.plan
     assert plan is not None
-    before = tally(plan.order.tasks, light)
+    before = count_changes(plan.order.tasks, light)
 
     def mind(dialog: Minding) -> int:
         dialog.sliders["needle"].setValue(12)
@@ -334,7 +334,7 @@ def test_what_counts_changes_order_and_is_kept(
     station.minding.click()
     assert window.studio.bench.weights.needle == 6.0 and window.studio.bench.weights.leaving == 0.0
     plan = window.studio.plan
-    after = tally(plan.order.tasks, light)
+    after = count_changes(plan.order.tasks, light)
     assert after.needle < before.needle and after.leaving > before.leaving
     # It is what the maker asked for: by these weights the new order is cheaper than the old.
     weights = window.studio.bench.weights
@@ -425,7 +425,7 @@ def test_steps_follow_needles_that_are_ticked(
 def test_card_with_missing_number_says_so(
     station: OrderStation, window: Window, monkeypatch: pytest.MonkeyPatch
 ) -> None:
-    monkeypatch.setattr(slots, "veils", lambda _: math.nan)
+    monkeypatch.setattr(slots, "veil_count", lambda _: math.nan)
     window.actions_["make"].trigger()
     window.studio.selection.take_step("coat:head")
     station.make.refresh()

@@ -23,7 +23,7 @@ from bambola.core.figure import Document, Figure
 from bambola.core.plan import Plan, make_plan
 from bambola.core.relief import Camera
 from bambola.core.solids import place
-from bambola.desk.kit.seen import extent
+from bambola.desk.kit.seen import extent_in_view
 from bambola.desk.kit.theme import DARK, LIGHT, Dyes, Theme
 from bambola.desk.stations.resize.dimensions import part_dimensions
 from bambola.desk.stations.resize.layout import NEW, OLD, TableLayout, lay_out
@@ -44,7 +44,7 @@ def layout_of(
     theme = Theme()
     theme.scale = scale
     placements = {OLD: place(figure), NEW: plan.solids.placement}
-    extents = {name: extent(placement, camera) for name, placement in placements.items()}
+    extents = {name: extent_in_view(placement, camera) for name, placement in placements.items()}
     heights = {name: placement.height for name, placement in placements.items()}
     return lay_out(theme, size, camera, heights, extents, least)
 

@@ -331,7 +331,7 @@ def test_error_nobody_caught_is_written_down_and_told(
     monkeypatch.setattr(crash_log.faulthandler, "enable", kept.append)
     for module in (sys, threading):
         monkeypatch.setattr(module, "excepthook", module.excepthook)
-    crash_log.watch(told.append)
+    crash_log.log_uncaught_errors(told.append)
     try:
         raise ZeroDivisionError("a needle by nought")
     except ZeroDivisionError as error:
@@ -352,5 +352,5 @@ def test_error_nobody_caught_is_written_down_and_told(
     assert "a felt slip" in written and "a timer of no thread" in written
     assert "chatter" not in written and len(kept) == 1
     monkeypatch.setattr(crash_log, "_LARGE", 10)
-    crash_log.noted(ValueError("begun anew"))
+    crash_log.log_error(ValueError("begun anew"))
     assert "a felt slip" not in log.read_text() and log.with_suffix(".old.log").exists()

@@ -12,7 +12,7 @@ from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QDialog, QInputDialog
 from pytestqt.qtbot import QtBot
 
-from bambola.core.wool.learning import learned
+from bambola.core.wool.learning import with_learned_numbers
 from bambola.core.wool.splitting import SplitPlan
 from bambola.demo import BADGER, HERON, TOAD, sample_shelf
 from bambola.desk.kit.true_size import CARD_MM, ScreenDialog
@@ -282,7 +282,9 @@ def test_swatch_teaches_and_undo_still_fits_new_bench(
     QTest.mouseClick(station.wool_card.swatch, LEFT)
     desk = window.bench_desk
     (record,) = desk.records
-    assert record.part == "Swatch" and studio.bench == learned(desk.base, desk.estimates)
+    assert record.part == "Swatch" and studio.bench == with_learned_numbers(
+        desk.base, desk.estimates
+    )
     assert studio.plan is not None
     now = studio.plan.part("body").portions[0]
     assert now.pieces == 1 and now.spread < before.spread and now.grams > before.grams

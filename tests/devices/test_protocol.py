@@ -15,26 +15,26 @@ from bambola.devices.protocol import (
     Repeats,
     Rubbish,
     checksum,
+    parse_message,
     reading_line,
-    understand,
 )
 from tests.effort import examples
 
 
 @given(st.integers(0, 999_999_999), st.floats(0, 1999))
 def test_reading_is_understood_as_it_was_sent(number: int, mm: float) -> None:
-    said = understand(reading_line(number, mm).strip().encode())
+    said = parse_message(reading_line(number, mm).strip().encode())
     assert isinstance(said, Reading) and said.number == number
     assert said.value == pytest.approx(mm, abs=0.0051)
 
 
 def test_documented_lines_mean_what_document_says() -> None:
-    assert understand(b"HELLO caliper 1") == Hello("caliper", 1)
-    assert understand(b"ALIVE") == Alive()
+    assert parse_message(b"HELLO caliper 1") == Hello("caliper", 1)
+    assert parse_message(b"ALIVE") == Alive()
     text = "READ 17 23.41 mm"
-    assert understand(f"{text} {checksum(text)}".encode()) == Reading(17, 23.41, "mm")
+    assert parse_message(f"{text} {checksum(text)}".encode()) == Reading(17, 23.41, "mm")
     inch = "READ 3 1.0 in"
-    assert understand(f"{inch} {checksum(inch)}".encode()) == Reading(3, 25.4, "mm")
+    assert parse_message(f"{inch} {checksum(inch)}".encode()) == Reading(3, 25.4, "mm")
     with open("docs/devices.md", encoding="utf-8") as page:
         assert f"{text} {checksum(text)}" in page.read()
 
@@ -52,7 +52,7 @@ def test_documented_lines_mean_what_document_says() -> None:
     ],
 )
 def test_line_that_is_no_reading_says_why(line: bytes, why: str) -> None:
-    said = understand(line)
+    said = parse_message(line)
     assert isinstance(said, Rubbish) and why in said.why
 
 

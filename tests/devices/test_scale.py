@@ -19,8 +19,8 @@ from bambola.devices.protocol import (
     Rubbish,
     Weight,
     checksum,
+    parse_message,
     range_line,
-    understand,
     weight_line,
 )
 from bambola.devices.simulated import show_at_hand
@@ -40,12 +40,12 @@ def test_weight_comes_over_line_as_it_was(grams: float, state: str, places: int)
 )  # fmt: skip
 def test_spoilt_weight_is_never_taken(text: str) -> None:
     for line in (text, f"{text.rpartition(' ')[0]} {checksum(text.rpartition(' ')[0])}"):
-        assert isinstance(understand(line.encode()), Rubbish)
+        assert isinstance(parse_message(line.encode()), Rubbish)
     good = weight_line(12.3, "steady").strip().encode()
     for i in range(len(good)):
         spoilt = good[:i] + bytes([good[i] ^ 1]) + good[i + 1 :]
-        assert not isinstance(understand(spoilt), Weight)
-    assert understand(range_line(0.01, 200).strip().encode()) == Range(0.01, 200.0)
+        assert not isinstance(parse_message(spoilt), Weight)
+    assert parse_message(range_line(0.01, 200).strip().encode()) == Range(0.01, 200.0)
 
 
 def test_shipped_scale_settles_overloads_and_is_missed(qtbot: QtBot) -> None:

@@ -31,7 +31,7 @@ from bambola.core.armature.loads import (
     Support,
     bone_loads,
     mass_along,
-    rig,
+    rig_figure,
 )
 from bambola.core.armature.schools import SCHOOLS, routes_for, stock_of
 from bambola.core.armature.skeleton import Skeleton, bone_part, skeleton_of, strands_on

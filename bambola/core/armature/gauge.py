@@ -105,7 +105,7 @@ def yardstick_of(
     return Yardstick({wire.id: wire for wire in figure.wires}, capacity, loads, felts)
 
 
-def growth(old: BoneLoad, new: BoneLoad) -> float:
+def load_growth(old: BoneLoad, new: BoneLoad) -> float:
     """Return the growth of a bone's load since the figure was made: by weight, or by fingers on its lever."""
     weight = new.design_nmm / old.design_nmm if old.design_nmm > 1e-12 else 0.0
     fingers = new.lever_mm / old.lever_mm if old.lever_mm > 1e-9 else 0.0
@@ -136,7 +136,7 @@ def needs_of(
         if before is None or bore <= 0:
             found[bone] = Need(enough, cause, enough, cause, None)
             continue
-        steady = bore * growth(before, load)
+        steady = bore * load_growth(before, load)
         moment, why = _between(enough, cause, steady, bore * min(1.0, scale) ** 3)
         found[bone] = Need(moment, why, enough, cause, steady)
     return found
@@ -267,7 +267,7 @@ def _stocked(metal: Metal, asked: _WantedDiameters, room: float, bench: Bench) -
     sizes = bench.wire_sizes
     diameter = _from_shelf(metal, asked.needed, room, bench)
     if diameter > room + 1e-9:
-        will = [size for size in sizes if nearly(asked.enough) <= size <= diameter]
+        will = [size for size in sizes if nearly_enough_mm(asked.enough) <= size <= diameter]
         hides = [size for size in will if size <= room + 1e-9]
         # Where nothing that is enough hides, it is asked about; what shows least is planned meanwhile.
         if will:
@@ -278,7 +278,7 @@ def _stocked(metal: Metal, asked: _WantedDiameters, room: float, bench: Bench) -
     return _gauge_with_share(metal, diameter, asked)
 
 
-def nearly(diameter: float) -> float:
+def nearly_enough_mm(diameter: float) -> float:
     """Return the diameter (mm) of a slightly thinner wire that will still do in place of ``diameter``."""
     return float(diameter * ENOUGH ** (1 / 3))
 
@@ -286,12 +286,12 @@ def nearly(diameter: float) -> float:
 def will_do(diameter: float, sizes: Iterable[float]) -> float | None:
     """Return the smallest stock (mm) that bears nearly what ``diameter`` does; None if the stoutest is too
     thin."""
-    return stock_at_least(nearly(diameter), sizes)
+    return stock_at_least(nearly_enough_mm(diameter), sizes)
 
 
 def does_for(size: float) -> float:
     """Return the stoutest wire (mm) that stock of ``size`` can replace: the inverse of :func:`will_do`."""
-    return size / (nearly(1.0) * (1 - STOCK_SLACK))
+    return size / (nearly_enough_mm(1.0) * (1 - STOCK_SLACK))
 
 
 def on_shelf(metal: Metal, bench: Bench) -> frozenset[float]:

@@ -92,7 +92,7 @@ class Rigging:
         return {frozenset((a, b)): self.nodes.index(b) for a, b in self.bones}
 
 
-def rig(figure: Figure, placement: Placement) -> Rigging | None:
+def rig_figure(figure: Figure, placement: Placement) -> Rigging | None:
     """Return the rigging of a placed figure; None if it has no bones."""
     if not figure.bones:
         return None

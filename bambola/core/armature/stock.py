@@ -121,7 +121,7 @@ def _cut_kind(
     demand = tuple(grains[mm] for mm in lengths)
     bins = tuple((s.length, s.count, _worth(s)) for s in fixed)
     bought = 0.0 if by_metre else max(*stems, lengths[0])
-    best = search if len(pieces) <= FEW_PIECES else solve
+    best = search_all_cuts if len(pieces) <= FEW_PIECES else solve_cutting
     patterns, off_coil, off_new = best(lengths, demand, bins, metres, bought)
     return _handed_out(pieces, have, fixed, patterns, off_coil, off_new, lengths, label, bought)
 
@@ -199,14 +199,14 @@ Plan = tuple[list[tuple[int, tuple[int, ...]]], tuple[int, ...], tuple[int, ...]
 Patterns = list[tuple[int, tuple[int, ...]]]
 
 
-def search(
+def search_all_cuts(
     lengths: tuple[float, ...],
     demand: tuple[int, ...],
     bins: tuple[tuple[float, int, float], ...],
     metres: float,
     bought: float,
 ) -> Plan:
-    """Return what :func:`solve` finds, by trying every way; for few pieces."""
+    """Return what :func:`solve_cutting` finds, by trying every way; for few pieces."""
     places = [*bins] + ([(bought, sum(demand), bought * BUY_WEIGHT)] if bought else [])
     each = [i for i, d in enumerate(demand) for _ in range(d)]
     best: list[tuple[float, list[tuple[int, list[int]]], list[int], list[int]]] = []
@@ -245,7 +245,7 @@ def search(
 
 
 @remembered(256)
-def solve(
+def solve_cutting(
     lengths: tuple[float, ...],
     demand: tuple[int, ...],
     bins: tuple[tuple[float, int, float], ...],

@@ -26,12 +26,12 @@ def passes(routes: Sequence[Route]) -> dict[Pair, int]:
 
 
 def covering_walk(tree: Skeleton, already: Mapping[Pair, int] | None = None) -> Route | None:
-    """Return the shortest single walk giving every bone its strands; see :func:`covering`."""
-    found = covering(tree, already or {})
-    return tour(*found) if found else None
+    """Return the shortest single walk giving every bone its strands; see :func:`shortest_covering_walk`."""
+    found = shortest_covering_walk(tree, already or {})
+    return branch_tour(*found) if found else None
 
 
-def covering(
+def shortest_covering_walk(
     tree: Skeleton, had: Mapping[Pair, int]
 ) -> tuple[Skeleton, list[str], dict[Pair, int]] | None:
     """Return the shortest single walk giving every bone its strands, less those it ``had``: the bones
@@ -110,7 +110,7 @@ def _best_path(tree: Skeleton, saves: Mapping[Pair, float]) -> list[str]:
     return best[1]
 
 
-def tour(tree: Skeleton, path: Sequence[str], times: Mapping[Pair, int]) -> Route:
+def branch_tour(tree: Skeleton, path: Sequence[str], times: Mapping[Pair, int]) -> Route:
     """Return the walk along ``path`` that visits every branch on the way, out and back."""
     on_path, walk = set(path), [path[0]]
 

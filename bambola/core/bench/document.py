@@ -8,7 +8,7 @@ from pydantic import ValidationError
 
 from bambola.core.bench.model import Bench
 from bambola.core.facts import Fact, fact
-from bambola.core.figure.document import describe, fault_in, read_json
+from bambola.core.figure.document import describe_fault, fault_in, read_json
 from bambola.core.figure.whole import Figure
 
 
@@ -23,7 +23,7 @@ def load_bench(data: str | bytes, file: str) -> Bench:
     try:
         return Bench.model_validate(found)
     except ValidationError as error:
-        raise fault_in(file, describe(error, found)) from None
+        raise fault_in(file, describe_fault(error, found)) from None
 
 
 def check_wools(figure: Figure, bench: Bench, file: str) -> None:

@@ -9,7 +9,7 @@ from pydantic import BeforeValidator, Field, StringConstraints, ValidationError
 
 from bambola.core.bench.money import Sum
 from bambola.core.figure.fields import Day, Note, in_letters
-from bambola.core.figure.shapes import Frozen, Length, few
+from bambola.core.figure.shapes import Frozen, Length, at_most
 
 Minutes = Annotated[float, Field(ge=0, le=100_000)]
 Key = Annotated[str, StringConstraints(max_length=200)]
@@ -32,7 +32,7 @@ class KeptCard(Frozen):
 
     step: Key
     text: Note
-    lines: Annotated[tuple[Note, ...], few(100)] = ()
+    lines: Annotated[tuple[Note, ...], at_most(100)] = ()
     stop: Note = ""
 
 
@@ -58,7 +58,7 @@ class Making(Frozen):
     height_mm: Length | None = None
     where: Annotated[str, BeforeValidator(in_letters), StringConstraints(max_length=4096)] = ""
     at: Key = ""
-    behind: Annotated[tuple[str, ...], few(4000)] = ()
+    behind: Annotated[tuple[str, ...], at_most(4000)] = ()
     minutes: dict[str, Minutes] = {}
     planned: dict[str, Minutes] = {}
     sorts: dict[str, Key] = {}
@@ -69,13 +69,13 @@ class Making(Frozen):
     sittings: tuple[Sitting, ...] = ()
     begun: Annotated[str, StringConstraints(max_length=8_000_000)] = ""
     told_as: Key = ""
-    cards: Annotated[tuple[KeptCard, ...], few(4000)] = ()
+    cards: Annotated[tuple[KeptCard, ...], at_most(4000)] = ()
     due: Day | None = None
     finished: Day | None = None
     reached_mm: Length | None = None
     weights: dict[str, Annotated[float, Field(gt=0, le=1_000_000)]] = {}
     sizes: dict[str, dict[str, Length]] = {}
-    photographs: Annotated[tuple[Key, ...], few(200)] = ()
+    photographs: Annotated[tuple[Key, ...], at_most(200)] = ()
     next_time: Note = ""
     price: Sum | None = None
     sold: Day | None = None
@@ -184,7 +184,7 @@ _BY_KEY = (
 _IN_ROWS = ("recorded", "sittings", "photographs")
 
 
-def merged(theirs: Making, before: Making, after: Making) -> Making:
+def merge_making(theirs: Making, before: Making, after: Making) -> Making:
     """Return a making with ``theirs``, what others have written since, and the changes made from ``before``
     to ``after``: minutes are added up, all else is merged entry by entry."""
     minutes = {

@@ -10,12 +10,12 @@ from pydantic import Field, StringConstraints, model_validator
 
 from bambola.core.bench.glues import CURE_MIN, Glue
 from bambola.core.bench.materials import COMMON, Material
-from bambola.core.bench.money import Money, exact
+from bambola.core.bench.money import Money, exact_decimal
 from bambola.core.bench.wools import KERATIN, ShelfItem, Wool
 from bambola.core.facts import RefusedError, fact
 from bambola.core.figure.fields import Firmness, Metal, Name, Slug
 from bambola.core.figure.model import MOST_STRANDS, Part
-from bambola.core.figure.shapes import Frozen, Length, few
+from bambola.core.figure.shapes import Frozen, Length, at_most
 from bambola.core.figure.whole import Figure
 from bambola.core.quantities import Units, show_money
 
@@ -170,26 +170,30 @@ class Bench(Frozen):
     """
 
     wools: tuple[Wool, ...]
-    materials: Annotated[tuple[Material, ...], few(200)] = COMMON
+    materials: Annotated[tuple[Material, ...], at_most(200)] = COMMON
     eye_sizes: tuple[float, ...] = (2, 3, 4, 5, 6, 7, 8, 9, 10, 12, 14, 16, 18)
-    eyes: Annotated[tuple[Counted, ...], few(100)] = ()
-    needle_box: Annotated[tuple[Counted, ...], few(100)] = ()
-    bottles: Annotated[tuple[GlueBottle, ...], few(20)] = ()
+    eyes: Annotated[tuple[Counted, ...], at_most(100)] = ()
+    needle_box: Annotated[tuple[Counted, ...], at_most(100)] = ()
+    bottles: Annotated[tuple[GlueBottle, ...], at_most(20)] = ()
     wire_sizes: tuple[float, ...] = (0.4, 0.5, 0.6, 0.8, 1.0, 1.2, 1.5, 2.0, 2.5, 3.0)
     wire_stock: tuple[WireStock, ...] = ()
     scale_g: Annotated[float, Field(gt=0, le=100)] = 0.1
-    needles: Annotated[tuple[Annotated[int, Field(ge=20, le=50)], ...], few(20, 1)] = (36, 38, 40)
+    needles: Annotated[tuple[Annotated[int, Field(ge=20, le=50)], ...], at_most(20, 1)] = (
+        36,
+        38,
+        40,
+    )
     holder: Annotated[int, Field(ge=1, le=20)] = 6
     glue: Glue = "white"
     beginner: bool = False
     pace: Pace = Pace()
     weights: Weights = Weights()
-    free: Annotated[tuple[FreeTime, ...], few(60)] = (
+    free: Annotated[tuple[FreeTime, ...], at_most(60)] = (
         FreeTime(weekday=1, start="19:30", minutes=90),
         FreeTime(weekday=3, start="19:30", minutes=90),
         FreeTime(weekday=5, start="14:00", minutes=150),
     )
-    niches: Annotated[tuple[Niche, ...], few(20)] = ()
+    niches: Annotated[tuple[Niche, ...], at_most(20)] = ()
     currency: Annotated[str, StringConstraints(max_length=4)] = "€"
     money: Money = Money()
 
@@ -238,7 +242,7 @@ class Bench(Frozen):
 
     def told(self, amount: Decimal | float, units: Units | None = None) -> str:
         """Return a sum of money as text."""
-        exactly = amount if isinstance(amount, Decimal) else exact(amount)
+        exactly = amount if isinstance(amount, Decimal) else exact_decimal(amount)
         return show_money(exactly, self.currency, self.money.coin, units)
 
     @cached_property

@@ -35,6 +35,6 @@ class Money(Frozen):
         return (amount / self.coin).quantize(Decimal(1), ROUND_UP) * self.coin
 
 
-def exact(amount: float) -> Decimal:
+def exact_decimal(amount: float) -> Decimal:
     """Return a price or weight as its shortest decimal: what was typed, not its nearest binary fraction."""
     return Decimal(repr(float(amount)))

@@ -9,7 +9,7 @@ from typing import Any, Literal, cast
 from bambola.core.bench.glues import Glue
 from bambola.core.bench.materials import COMMON, Material
 from bambola.core.bench.model import Bench, Counted, GlueBottle, WireStock
-from bambola.core.bench.money import exact
+from bambola.core.bench.money import exact_decimal
 from bambola.core.bench.wools import Wool
 from bambola.core.facts import Bought, Fact, fact
 from bambola.core.frozen import frozen
@@ -48,17 +48,17 @@ class Shelved:
     @property
     def unit_price(self) -> Decimal | None:
         """The price of one unit, if known."""
-        return None if self.price is None else exact(self.price) / exact(self.per)
+        return None if self.price is None else exact_decimal(self.price) / exact_decimal(self.per)
 
 
-def shelf(bench: Bench) -> Iterator[Shelved]:
+def iterate_shelf(bench: Bench) -> Iterator[Shelved]:
     """Yield every shelf item, grouped by sort."""
     for sort, (field, name) in _ROWS.items():
         for thing in getattr(bench, field):
             yield _shelf_item(f"{sort}:{_name(getattr(thing, name))}", thing)
 
 
-def shelved(bench: Bench, key: str) -> Shelved | None:
+def find_shelf_item(bench: Bench, key: str) -> Shelved | None:
     """Return the shelf item with this ``key``, at least a common one; None if there is none."""
     thing = _thing(bench, key)
     return None if thing is None else _shelf_item(key, thing)
@@ -86,7 +86,7 @@ def with_shelved(bench: Bench, key: str, **changes: Any) -> Bench:
 
 def left_of(bench: Bench, key: str) -> float:
     """Return the counted stock of an item; 0 if it is not counted."""
-    found = shelved(bench, key)
+    found = find_shelf_item(bench, key)
     return found.left or 0.0 if found else 0.0
 
 

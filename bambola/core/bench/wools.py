@@ -8,7 +8,7 @@ from pydantic import Field, StringConstraints, model_validator
 
 from bambola.core.facts import Fact, RefusedError
 from bambola.core.figure.fields import Colour, Firmness, Name, Slug
-from bambola.core.figure.shapes import Frozen, StartForm, few
+from bambola.core.figure.shapes import Frozen, StartForm, at_most
 
 KERATIN = 1.31
 """Density of wool fibre itself, g/cm³: the ceiling. See craft.md, 1."""
@@ -98,7 +98,7 @@ class Wool(ShelfItem):
     pack_g: Annotated[float, Field(gt=0, le=100_000)] = 25.0
     metre_g: Annotated[float, Field(gt=0, le=10_000)] | None = None
     grams: Annotated[float, Field(ge=0, le=1_000_000)] | None = None
-    recipe: Annotated[tuple[Ingredient, ...], few(20)] = ()
+    recipe: Annotated[tuple[Ingredient, ...], at_most(20)] = ()
     scraps: bool = False
     felts: bool = True
 

@@ -7,7 +7,7 @@ from collections.abc import Iterator, Mapping
 
 from bambola.core.armature import stock_called
 from bambola.core.bench import Bench, WireStock
-from bambola.core.bench.shelved import left_of, shelved, with_shelved
+from bambola.core.bench.shelved import find_shelf_item, left_of, with_shelved
 from bambola.core.book.costing import planned_use
 from bambola.core.plan import Plan
 
@@ -75,7 +75,7 @@ def put_back(bench: Bench, taken: Mapping[str, float]) -> Bench:
         if key.startswith(OFFCUT):
             bench = _with_offcuts(bench, key, round(amount))
             continue
-        known = shelved(bench, key)
+        known = find_shelf_item(bench, key)
         if known is not None and known.left is not None:
             bench = with_shelved(bench, key, left=max(0.0, known.left + amount))
     return bench

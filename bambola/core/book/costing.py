@@ -7,8 +7,8 @@ from decimal import Decimal
 
 from bambola.core.armature import stock_called
 from bambola.core.bench import Bench
-from bambola.core.bench.money import Money, exact
-from bambola.core.bench.shelved import Unit, shelved
+from bambola.core.bench.money import Money, exact_decimal
+from bambola.core.bench.shelved import Unit, find_shelf_item
 from bambola.core.facts import Fact, Grams, Mm, fact
 from bambola.core.frozen import frozen
 from bambola.core.plan import Plan
@@ -74,7 +74,7 @@ class Cost:
         money = self.money
         fees = money.in_coins(price * money.fees / HUNDRED)
         kept, share = price - fees - self.packing, 1 + money.overheads / HUNDRED
-        hours = exact(self.minutes) / HOUR
+        hours = exact_decimal(self.minutes) / HOUR
         hourly = (kept / share - self.stuff) / hours if hours > 0 else None
         return Sale(price, fees, price - fees - self.total, hourly)
 
@@ -105,7 +105,7 @@ def cost_of(
     money = bench.money
     lines = tuple(_lines(plan, bench, used or {}))
     spent = plan.minutes if minutes is None else minutes
-    hours = exact(spent) / HOUR
+    hours = exact_decimal(spent) / HOUR
     work = None if money.rate is None else money.in_coins(money.rate * hours)
     small, packing = (money.in_coins(m * plan.count) for m in (money.small, money.packing))
     stuff = sum((line.price for line in lines if line.price is not None), small)
@@ -120,7 +120,7 @@ def _lines(plan: Plan, bench: Bench, used: Mapping[str, float]) -> Iterator[Cost
     known = {key for key, *_ in planned}
     others = ((key, None, amount) for key, amount in used.items() if key not in known)
     for key, called, amount in (*planned, *others):
-        one, amount = shelved(bench, key), used.get(key, amount)
+        one, amount = find_shelf_item(bench, key), used.get(key, amount)
         if amount <= 0:
             continue
         if one is None:  # wire that the bench does not have, or what it has no more
@@ -130,8 +130,8 @@ def _lines(plan: Plan, bench: Bench, used: Mapping[str, float]) -> Iterator[Cost
         unit: Unit = "mm" if key.startswith("wire") else one.unit
         each = one.unit_price
         if each is not None and unit != one.unit:
-            each /= exact(_length_of(bench, key))
-        price = None if each is None else bench.money.in_coins(each * exact(amount))
+            each /= exact_decimal(_length_of(bench, key))
+        price = None if each is None else bench.money.in_coins(each * exact_decimal(amount))
         yield CostLine(key, called or one.what, amount, unit, price)
 
 

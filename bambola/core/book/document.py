@@ -10,7 +10,7 @@ from pydantic import StringConstraints, ValidationError
 from bambola.core.bench import Making
 from bambola.core.facts import Fact
 from bambola.core.figure.document import MAX_BYTES as A_FIGURE
-from bambola.core.figure.document import describe, fault_in, read_json
+from bambola.core.figure.document import describe_fault, fault_in, read_json
 from bambola.core.figure.shapes import Frozen
 
 MakingId = Annotated[str, StringConstraints(min_length=1, max_length=200)]
@@ -45,4 +45,4 @@ def load_book(data: str | bytes, file: str) -> dict[str, Making]:
     try:
         return BookDocument.model_validate(found).makings
     except ValidationError as error:
-        raise fault_in(file, describe(error, found)) from None
+        raise fault_in(file, describe_fault(error, found)) from None

@@ -10,8 +10,8 @@ from decimal import Decimal
 import numpy as np
 
 from bambola.core.bench import Bench
-from bambola.core.bench.money import exact
-from bambola.core.bench.shelved import shelved
+from bambola.core.bench.money import exact_decimal
+from bambola.core.bench.shelved import find_shelf_item
 from bambola.core.book.costing import HUNDRED, eyes_of
 from bambola.core.facts import RefusedError, fact
 from bambola.core.frozen import frozen
@@ -61,7 +61,7 @@ class Fair:
     @property
     def hourly(self) -> Decimal | None:
         """What an hour of it earns."""
-        return self.brings / (exact(self.minutes) / 60) if self.minutes > 0 else None
+        return self.brings / (exact_decimal(self.minutes) / 60) if self.minutes > 0 else None
 
 
 def plan_fair(wares: Sequence[Ware], bench: Bench, first: date, due: date) -> Fair:
@@ -243,7 +243,7 @@ def _exact_choice(
         short = sum(_taken_g(ware.plan, wool.id) * n for ware, n in pairs) - (wool.grams or 0.0)
         if wool.grams is not None and short > 1e-6:
             buys[wool.id] = int(np.ceil(short / wool.pack_g - 1e-9))
-            brings -= exact(wool.price or 0.0) * buys[wool.id]
+            brings -= exact_decimal(wool.price or 0.0) * buys[wool.id]
     for size in sorted({size for ware, _ in pairs for size in eyes_of(ware.plan)}):
         there = bench.eyes_of(size)
         missing = sum(eyes_of(ware.plan).get(size, 0) * n for ware, n in pairs) - there
@@ -256,5 +256,5 @@ def _exact_choice(
 
 def _eye_price(bench: Bench, size: float) -> Decimal:
     """Return the price of one eye of a size (mm); 0 if unknown."""
-    known = shelved(bench, f"eyes:{size:g}")
+    known = find_shelf_item(bench, f"eyes:{size:g}")
     return known.unit_price or Decimal(0) if known else Decimal(0)

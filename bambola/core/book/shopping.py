@@ -6,8 +6,8 @@ from collections.abc import Iterator
 from decimal import Decimal
 
 from bambola.core.bench import Bench
-from bambola.core.bench.money import exact
-from bambola.core.bench.shelved import shelved
+from bambola.core.bench.money import exact_decimal
+from bambola.core.bench.shelved import find_shelf_item
 from bambola.core.book.costing import planned_use
 from bambola.core.facts import Bought, Fact, Grams, Mm, fact
 from bambola.core.frozen import frozen
@@ -33,14 +33,14 @@ def to_buy(plan: Plan, bench: Bench) -> tuple[Buying, ...]:
 
 def _short(plan: Plan, bench: Bench) -> Iterator[Buying]:
     def buying(key: str, what: Fact, price: Decimal | None) -> Buying:
-        known = shelved(bench, key)
+        known = find_shelf_item(bench, key)
         return Buying(what, price, *((known.shop, known.lot) if known else ()))
 
     for total in plan.wools:
         if total.packs:
             pack = Grams(bench.wool_by_id[total.wool].pack_g)
             what = fact("buy.packs", n=total.packs, pack=pack, name=total.name)
-            price = None if total.price is None else exact(total.price)
+            price = None if total.price is None else exact_decimal(total.price)
             yield buying(f"wool:{total.wool}", what, price)
     for row in plan.fittings:
         if row.buy:
@@ -64,13 +64,13 @@ def _short(plan: Plan, bench: Bench) -> Iterator[Buying]:
             yield buying(key, fact("buy.needles", gauge=f"{gauge}"), _price(bench, key, 1))
     glue = f"glue:{bench.glue}"
     wanted = sum(amount for key, _, amount in planned_use(plan, bench) if key == glue)
-    bottle = shelved(bench, glue)
+    bottle = find_shelf_item(bench, glue)
     if bottle is not None and bottle.left is not None and bottle.left < wanted:
-        price = None if bottle.price is None else exact(bottle.price)
+        price = None if bottle.price is None else exact_decimal(bottle.price)
         yield buying(glue, fact("buy.bottle", what=bottle.what, grams=Grams(bottle.per)), price)
 
 
 def _price(bench: Bench, key: str, amount: float) -> Decimal | None:
-    known = shelved(bench, key)
+    known = find_shelf_item(bench, key)
     each = known.unit_price if known else None
-    return None if each is None else bench.money.in_coins(each * exact(amount))
+    return None if each is None else bench.money.in_coins(each * exact_decimal(amount))

@@ -19,7 +19,7 @@ from reportlab.pdfbase.pdfmetrics import stringWidth
 from reportlab.pdfgen.canvas import Canvas
 from reportlab.pdfgen.pathobject import PDFPathObject
 
-from bambola.core.export.paper import BODY, BODY_BOLD, TITLE, lettered, register_fonts
+from bambola.core.export.paper import BODY, BODY_BOLD, TITLE, font_with_letters, register_fonts
 from bambola.core.export.tags import Tags
 from bambola.core.frozen import frozen
 from bambola.core.memo import remembered
@@ -121,10 +121,10 @@ def dot(x: float, y: float, radius: float, colour: str) -> DrawnStroke:
 def text_wide(text: str, size: float, face: Face = "text") -> float:
     """Return the width of a line of text, in the unit of ``size``."""
     register_fonts()
-    return float(stringWidth(text, lettered(FACES[face], text), size))
+    return float(stringWidth(text, font_with_letters(FACES[face], text), size))
 
 
-def wrapped(text: str, size: float, wide: float, face: Face = "text") -> list[str]:
+def wrap_text(text: str, size: float, wide: float, face: Face = "text") -> list[str]:
     """Return ``text`` in lines no wider than ``wide``, in the unit of ``size``."""
     lines: list[list[str]] = []
     words, widths, gap = _words_of(text, face)
@@ -139,7 +139,7 @@ def wrapped(text: str, size: float, wide: float, face: Face = "text") -> list[st
     return [" ".join(words) for words in lines]
 
 
-def shrunk(scales: Sequence[float], tall: Callable[[float], float], room: float) -> float:
+def largest_fitting(scales: Sequence[float], tall: Callable[[float], float], room: float) -> float:
     """Return the largest of falling ``scales`` at which the text is no taller than ``room``; else the
     smallest."""
     if tall(scales[0]) <= room:  # as most are
@@ -152,7 +152,7 @@ def shrunk(scales: Sequence[float], tall: Callable[[float], float], room: float)
 def _words_of(text: str, face: Face) -> tuple[list[str], list[float], float]:
     """Return the words of a text with their widths at size 1, and the width of a space. Cached, since the
     same lines are wrapped repeatedly while text is made to fit."""
-    set_in, words = lettered(FACES[face], text), text.split()
+    set_in, words = font_with_letters(FACES[face], text), text.split()
     return words, [_word_wide(word, set_in) for word in words], _word_wide(" ", set_in)
 
 
@@ -167,7 +167,7 @@ def _dye(colour: str) -> Color:
     return HexColor(colour)
 
 
-def shifted(items: Sequence[Item], dx: float, dy: float) -> Iterator[Item]:
+def shift_items(items: Sequence[Item], dx: float, dy: float) -> Iterator[Item]:
     """Yield the items moved."""
     for item in items:
         match item:
@@ -178,10 +178,10 @@ def shifted(items: Sequence[Item], dx: float, dy: float) -> Iterator[Item]:
             case DrawnPicture(x, y, wide, high, png, told):
                 yield DrawnPicture(x + dx, y + dy, wide, high, png, told)
             case Clip(x, y, wide, high, inside):
-                yield Clip(x + dx, y + dy, wide, high, tuple(shifted(inside, dx, dy)))
+                yield Clip(x + dx, y + dy, wide, high, tuple(shift_items(inside, dx, dy)))
 
 
-def put(canvas: Canvas, page: PaperPage, tags: Tags) -> None:
+def draw_page(canvas: Canvas, page: PaperPage, tags: Tags) -> None:
     """Draw a page on a canvas of the same size, and tag what is read aloud."""
     register_fonts()
     canvas.saveState()
@@ -210,7 +210,7 @@ def _put_all(canvas: Canvas, page: PaperPage, items: Sequence[Item], tags: Tags)
                     tags.go_on("P")
                 else:
                     tags.begin("H1" if face == "title" else "P")
-                canvas.setFont(lettered(FACES[face], text), size)
+                canvas.setFont(font_with_letters(FACES[face], text), size)
                 canvas.setFillColor(_dye(colour))
                 put_at = {
                     "left": canvas.drawString,

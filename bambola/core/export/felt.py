@@ -13,7 +13,9 @@ from bambola.core.relief import Camera, Picture, Stage, portrait, stage_of
 from bambola.core.solids import place
 
 
-def felt(figure: Figure, camera: Camera, step: float, bench: Bench, smooth: int = 1) -> Picture:
+def felted_picture(
+    figure: Figure, camera: Camera, step: float, bench: Bench, smooth: int = 1
+) -> Picture:
     """Return a picture of ``figure`` from ``camera`` at ``step`` mm a pixel, in the colours of the bench's
     wools; ``smooth`` rays in each direction are averaged into a pixel."""
     colours = tuple(bench.colours.items())
@@ -21,7 +23,7 @@ def felt(figure: Figure, camera: Camera, step: float, bench: Bench, smooth: int 
 
 
 @remembered(32)
-def bounds(figure: Figure, camera: Camera) -> tuple[float, float, float, float]:
+def view_bounds(figure: Figure, camera: Camera) -> tuple[float, float, float, float]:
     """Return left, right, bottom and top of ``figure`` in the view, mm."""
     return _stage(figure).bounds(camera)
 
@@ -42,7 +44,7 @@ def _felt(
     return portrait(_stage(figure), camera, step, dict(colours), smooth)
 
 
-def jpeg(image: Image.Image, white: float = 0.0) -> bytes:
+def encode_jpeg(image: Image.Image, white: float = 0.0) -> bytes:
     """Return an image on white as JPEG; ``white`` is how much it is faded."""
     page = Image.new("RGB", image.size, "white")
     page.paste(image, mask=image.getchannel("A"))

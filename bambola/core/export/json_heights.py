@@ -6,7 +6,7 @@ from typing import Any
 
 from pydantic import TypeAdapter
 
-from bambola.core.export.json_plan import rounded, schema_of, written
+from bambola.core.export.json_plan import round_values, schema_of, write_json
 from bambola.core.facts import Fact
 from bambola.core.frozen import frozen
 from bambola.core.heights.conditions import Answer
@@ -45,7 +45,7 @@ def _adapter() -> TypeAdapter[HeightsSheet]:
 def heights_json(sheet: HeightsSheet) -> str:
     """Return the sheet as JSON text, in mm, g and minutes, with English sentences."""
     found = _adapter().dump_python(sheet, mode="json", context={"say": ENGLISH.say})
-    return written(rounded(found))
+    return write_json(round_values(found))
 
 
 def heights_schema() -> dict[str, Any]:

@@ -12,7 +12,7 @@ from bambola import __version__
 from bambola.core.bench import Bench
 from bambola.core.memo import remembered
 from bambola.core.methods import Card, card_for
-from bambola.core.piece import InHand, pieces
+from bambola.core.piece import InHand, pieces_by_step
 from bambola.core.plan import Plan, Sheet
 from bambola.core.plan.reading.faces import FaceRow, face_rows
 from bambola.core.words import ENGLISH
@@ -46,7 +46,7 @@ def plan_data(plan: Sheet, bench: Bench | None = None) -> dict[str, Any]:
     step of a complete plan includes its card, with checks and what to do if they fail."""
     found = _adapter().dump_python(plan, mode="json", context={"say": ENGLISH.say})
     if bench is not None and isinstance(plan, Plan):
-        held = _pieces_adapter().dump_python(pieces(plan, bench), mode="json")
+        held = _pieces_adapter().dump_python(pieces_by_step(plan, bench), mode="json")
         for step, row, hand in zip(plan.steps, found["steps"], held, strict=True):
             row.update(card_data(card_for(plan, step, bench)))
             row["piece_before"], row["piece_after"] = hand["before"], hand["after"]
@@ -54,7 +54,7 @@ def plan_data(plan: Sheet, bench: Bench | None = None) -> dict[str, Any]:
         found["faces"] = _face_adapter().dump_python(
             face_rows(plan), mode="json", context={"say": ENGLISH.say}
         )
-    tidy: dict[str, Any] = rounded(found)
+    tidy: dict[str, Any] = round_values(found)
     return tidy
 
 
@@ -70,16 +70,16 @@ def card_data(card: Card) -> dict[str, Any]:
 
 def plan_json(plan: Sheet, bench: Bench | None = None) -> str:
     """Return the plan as JSON text; the same plan gives the same text byte for byte."""
-    return written(plan_data(plan, bench))
+    return write_json(plan_data(plan, bench))
 
 
-def written(data: dict[str, Any]) -> str:
+def write_json(data: dict[str, Any]) -> str:
     """Return a sheet as JSON text, with the version that wrote it."""
     return json.dumps({"version": __version__, **data}, ensure_ascii=False, indent=1) + "\n"
 
 
 def schema_of(schema: dict[str, Any], title: str) -> dict[str, Any]:
-    """Return the JSON Schema of what :func:`written` writes, from the sheet's own; its id ends with the
+    """Return the JSON Schema of what :func:`write_json` writes, from the sheet's own; its id ends with the
     version."""
     return {
         **schema,
@@ -110,12 +110,12 @@ def plan_schema() -> dict[str, Any]:
     return schema_of(schema, "Bambola plan")
 
 
-def rounded(value: Any) -> Any:
+def round_values(value: Any) -> Any:
     """Return plain values with numbers rounded to :data:`PLACES`; non-finite ones become null."""
     if isinstance(value, float):
         return round(value, PLACES) + 0.0 if math.isfinite(value) else None
     if isinstance(value, dict):
-        return {key: rounded(item) for key, item in value.items()}
+        return {key: round_values(item) for key, item in value.items()}
     if isinstance(value, list | tuple):
-        return [rounded(item) for item in value]
+        return [round_values(item) for item in value]
     return value

@@ -8,12 +8,12 @@ from dataclasses import replace
 from bambola.core.bench import Bench, Making
 from bambola.core.book.came_out import Off
 from bambola.core.book.costing import Cost
-from bambola.core.export.drawn import QUIET, DrawnText, Item, shifted
+from bambola.core.export.drawn import QUIET, DrawnText, Item, shift_items
 from bambola.core.export.on_ground import on_ground
 from bambola.core.export.packet.build import pdf_of
 from bambola.core.export.packet.columns import ColumnLine, head, in_columns, words_in
 from bambola.core.export.packet.papers import PAPERS, Paper
-from bambola.core.export.packet.sheet import numbered, sheet
+from bambola.core.export.packet.sheet import number_pages, sheet
 from bambola.core.plan import Plan
 from bambola.core.quantities import show_length, show_mass
 from bambola.core.solids import Placement
@@ -53,10 +53,10 @@ def made_pdf(
     sheets, *_ = in_columns(lines, replace(paper, high=paper.high - below))
     pages = []
     for n, column in enumerate(sheets):
-        placed = [*items, *shifted(column, 0, below)] if n == 0 else list(column)
+        placed = [*items, *shift_items(column, 0, below)] if n == 0 else list(column)
         pages.append(sheet(paper, placed, "made", words.tr("made"), words))
     title, language = words.tr("{figure}: made", figure=name), language_of(words.catalogue)
-    return pdf_of(numbered(pages, name, words), title, language=language)
+    return pdf_of(number_pages(pages, name, words), title, language=language)
 
 
 def _lines(

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Mapping
 
 from bambola.core.bench import Making
-from bambola.core.export.tables import written
+from bambola.core.export.tables import write_csv
 from bambola.core.quantities import MM_PER
 from bambola.core.words import Words
 
@@ -48,4 +48,4 @@ def makings_csv(makings: Mapping[str, Making], words: Words) -> str:
         )
         for name, making in makings.items()
     )
-    return written(head, rows)
+    return write_csv(head, rows)

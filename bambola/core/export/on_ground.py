@@ -8,7 +8,7 @@ from PIL import Image
 
 from bambola.core.bench import Bench
 from bambola.core.export.drawn import INK, QUIET, DrawnPicture, DrawnText, Item, line
-from bambola.core.export.felt import bounds, felt, jpeg
+from bambola.core.export.felt import encode_jpeg, felted_picture, view_bounds
 from bambola.core.quantities import show_length
 from bambola.core.relief import Camera
 from bambola.core.solids import Placement
@@ -30,7 +30,7 @@ def on_ground(
     high: float,
 ) -> list[Item]:
     """Return the figures in a box ``wide`` by ``high`` mm, with their captions below it."""
-    seen = [bounds(placement.figure, _SEEN_FROM) for placement in placements]
+    seen = [view_bounds(placement.figure, _SEEN_FROM) for placement in placements]
     # All by one measure: the tallest fills the height, or all side by side the width.
     gaps = _BESIDE_MM * (len(seen) - 1)
     scale = min(
@@ -41,13 +41,13 @@ def on_ground(
     x = (wide - gaps - scale * sum(right - left for left, right, _, _ in seen)) / 2
     found: list[Item] = []
     for placement, (left, right, _, _) in zip(placements, seen, strict=True):
-        made = felt(placement.figure, _SEEN_FROM, 1 / (scale * DOTS), bench, 2)
+        made = felted_picture(placement.figure, _SEEN_FROM, 1 / (scale * DOTS), bench, 2)
         rows, columns = made.owner.shape
         w, h = columns * made.step * scale, rows * made.step * scale
         above = (made.top - placement.ground) * scale
         at = x + (made.left - left) * scale
         told = show_length(placement.height, words.units)
-        image = jpeg(Image.fromarray(made.pixels))
+        image = encode_jpeg(Image.fromarray(made.pixels))
         found.append(DrawnPicture(at, ground - above, w, h, image, told))
         middle = x + (right - left) * scale / 2
         found.append(DrawnText(middle, ground + 5, told, 3.8, "bold", INK, "middle"))

@@ -31,7 +31,7 @@ def register_fonts() -> None:
         pdfmetrics.registerFont(TTFont(name, str(folder / file)))
 
 
-def lettered(face: str, text: str) -> str:
+def font_with_letters(face: str, text: str) -> str:
     """Return the wished font, or another if that lacks letters of ``text``."""
     if text.isascii():
         return face

@@ -8,7 +8,7 @@ from itertools import groupby
 from bambola.core.plan import Plan
 from bambola.core.plan.counter.weighing import portion_named
 from bambola.core.quantities import show_mass
-from bambola.core.wool import called
+from bambola.core.wool import portion_name
 from bambola.core.wool.splitting import SplitPlan, size_words
 from bambola.core.words import Words
 
@@ -27,7 +27,7 @@ def split_lines(plan: Plan, split: SplitPlan, words: Words) -> Iterator[str]:
 
     def title(to: str) -> str:
         part, portion = portion_named(plan, to)
-        return f"{part.name}, {words.say(called(portion))}"
+        return f"{part.name}, {words.say(portion_name(portion))}"
 
     yield from tearing_lines(split, title, words)
 

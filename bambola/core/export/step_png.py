@@ -11,7 +11,7 @@ from PIL import Image, ImageDraw, ImageFont
 
 from bambola.core.bench import Bench
 from bambola.core.export.drawn import DrawnStroke, DrawnText
-from bambola.core.export.paper import BODY, BODY_BOLD, FILES, lettered
+from bambola.core.export.paper import BODY, BODY_BOLD, FILES, font_with_letters
 from bambola.core.export.step_drawn import SHEET, step_page
 from bambola.core.order import Step
 from bambola.core.plan import Plan
@@ -37,7 +37,7 @@ def step_png(plan: Plan, step: Step, bench: Bench, words: Maker = ENGLISH) -> by
             _stroke(draw, item)
         elif isinstance(item, DrawnText):
             at = item.x * _DOTS, item.y * _DOTS
-            face = lettered(BODY_BOLD if item.face != "text" else BODY, item.text)
+            face = font_with_letters(BODY_BOLD if item.face != "text" else BODY, item.text)
             font = _font(FILES[face], round(item.size * _DOTS))
             draw.text(at, item.text, item.colour, font, anchor=_ANCHORS[item.at])
     page.reduce(OVER).save(out, "PNG", optimize=True)

@@ -15,7 +15,7 @@ from bambola.core.export.drawn import (
     Item,
     PaperPage,
     line,
-    shifted,
+    shift_items,
     svg_of,
 )
 from bambola.core.export.packet.pages.bundles import blank_blocks
@@ -67,10 +67,10 @@ def _svg(blocks: Sequence[Block], told: str) -> str:
     for block in blocks:
         edges = [box_of(item) for item in block.items]
         left = min(edge[0] for edge in edges)
-        items += shifted(block.items, MARGIN_MM - left, y)
+        items += shift_items(block.items, MARGIN_MM - left, y)
         wide = max(wide, block.wide, max(edge[2] for edge in edges) - left)
         y += block.high + MARGIN_MM
-    items += shifted(tuple(_ruler()), MARGIN_MM, y)
+    items += shift_items(tuple(_ruler()), MARGIN_MM, y)
     return svg_of(PaperPage(wide + 2 * MARGIN_MM, y + MARGIN_MM, tuple(items), told))
 
 

@@ -54,7 +54,7 @@ def plan_tables(plan: Sheet, words: Words, style: Style = PLAIN) -> dict[str, st
         "cutting.csv": _cutting(plan.cutting, words, scale),
         "steps.csv": _steps(plan, words),
     }
-    return {name: written(*table, style) for name, table in tables.items()}
+    return {name: write_csv(*table, style) for name, table in tables.items()}
 
 
 class _Scale:
@@ -239,7 +239,7 @@ def _steps(plan: Sheet, words: Words) -> Table:
     )
 
 
-def written(head: Row, rows: Iterable[Row], style: Style = PLAIN) -> str:
+def write_csv(head: Row, rows: Iterable[Row], style: Style = PLAIN) -> str:
     """Return a table as CSV text (RFC 4180)."""
     out = io.StringIO()
     out.write(style.mark)

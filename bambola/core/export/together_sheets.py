@@ -17,17 +17,17 @@ from bambola.core.export.drawn import (
     PaperPage,
     box,
     line,
-    shifted,
-    wrapped,
+    shift_items,
+    wrap_text,
 )
 from bambola.core.export.packet.build import pdf_of
 from bambola.core.export.packet.pages.labels import bag_label
 from bambola.core.export.packet.papers import PAPERS, Paper
-from bambola.core.export.packet.sheet import numbered, packed, sheet
+from bambola.core.export.packet.sheet import number_pages, pack_blocks, sheet
 from bambola.core.export.split_text import split_title, tearing_lines
 from bambola.core.plan.counter.together import Act, Together, splits_together, wish_of
 from bambola.core.quantities import show_length, show_mass
-from bambola.core.wool import called as portion_called
+from bambola.core.wool import portion_name
 from bambola.core.wool.splitting import SplitPlan
 from bambola.core.words import Words as Maker
 from bambola.translated import language_of
@@ -39,7 +39,7 @@ Row = tuple[float, list[Item]]
 """How high it is, and what is drawn from its upper left corner."""
 
 
-def called(both: Together, i: int, words: Maker) -> str:
+def variant_name(both: Together, i: int, words: Maker) -> str:
     """Return the name of figure ``i``: its variant, or that it is as made."""
     return both.names[i] or words.tr("as it was made")
 
@@ -79,7 +79,7 @@ def together_pages(
 ) -> list[PaperPage]:
     """Return the sheets as pages, with name and number."""
     pages = list(_pages(both, bench, words, splits or {}, paper))
-    return numbered(pages, both.title, words)
+    return number_pages(pages, both.title, words)
 
 
 def _pages(
@@ -100,7 +100,7 @@ def _pages(
     plans = [plan for plan in both.plans for _ in range(plan.count)]
     blocks = [bag_label(bag, plan, words) for bag, plan in zip(both.bags, plans, strict=True)]
     told = words.tr("labels for bags")
-    yield from packed(blocks, paper, "together", told, words, true_size=False)
+    yield from pack_blocks(blocks, paper, "together", told, words, true_size=False)
 
 
 def _flowed(rows: Sequence[Row], paper: Paper, told: str, words: Maker) -> Iterator[PaperPage]:
@@ -111,7 +111,7 @@ def _flowed(rows: Sequence[Row], paper: Paper, told: str, words: Maker) -> Itera
         if y + high > paper.room[1] and items:
             yield sheet(paper, items, "together", told, words)
             items, y = [], 0.0
-        items += shifted(row, 0, y)
+        items += shift_items(row, 0, y)
         y += high
     yield sheet(paper, items, "together", told, words)
 
@@ -121,7 +121,7 @@ def _head(text: str) -> Row:
 
 
 def _text(text: str, wide: float, face: Face = "text") -> Row:
-    rows = wrapped(text, SIZE, wide, face)
+    rows = wrap_text(text, SIZE, wide, face)
     return LINE * len(rows), [
         DrawnText(0, SIZE + LINE * i, row, SIZE, face) for i, row in enumerate(rows)
     ]
@@ -131,12 +131,12 @@ def _wools(both: Together, words: Maker, wide: float) -> Iterator[Row]:
     """Yield what each figure takes of every wool, and the total."""
     yield _head(words.tr("Wool, with what is lost in the hand"))
     heads = [
-        f"{called(both, i, words)}, {show_length(plan.to_height_mm, words.units)}"
+        f"{variant_name(both, i, words)}, {show_length(plan.to_height_mm, words.units)}"
         for i, plan in enumerate(both.plans)
     ]
     heads += [words.tr("together"), words.tr("to buy")]
     column = (wide - _NAME_MM) / len(heads)
-    cells = [wrapped(head, SIZE, column - 2, "bold") for head in heads]
+    cells = [wrap_text(head, SIZE, column - 2, "bold") for head in heads]
     yield (
         LINE * max(map(len, cells)) + 1,
         [
@@ -181,7 +181,7 @@ def _split(
 
     def title(to: str) -> str:
         whose, part, portion = wish_of(both, to)
-        what = f"{part.name}, {words.say(portion_called(portion))}"
+        what = f"{part.name}, {words.say(portion_name(portion))}"
         return f"{what} ({whose})" if whose else what
 
     for text in tearing_lines(split, title, words):
@@ -193,10 +193,10 @@ def _order(both: Together, words: Maker, wide: float) -> Iterator[Row]:
     boxes = _BOX_MM * len(both.plans)
     yield _head(words.tr("One order for all"))
     for i in range(len(both.plans)):
-        yield _text(words.tr("box {n}: {name}", n=i + 1, name=called(both, i, words)), wide)
+        yield _text(words.tr("box {n}: {name}", n=i + 1, name=variant_name(both, i, words)), wide)
     yield 2.0, []
     for n, act in enumerate(both.acts, 1):
-        rows = wrapped(f"{n}. {act_words(both, act, words)}", SIZE, wide - boxes - 2)
+        rows = wrap_text(f"{n}. {act_words(both, act, words)}", SIZE, wide - boxes - 2)
         items: list[Item] = [
             DrawnText(boxes + 2, SIZE + LINE * k, row, SIZE) for k, row in enumerate(rows)
         ]
@@ -213,5 +213,5 @@ def act_words(both: Together, act: Act, words: Maker) -> str:
     told = words.say(act.step.text)
     if len(act.of) == len(both.plans):
         return told
-    names = ", ".join(called(both, i, words) for i in act.of)
+    names = ", ".join(variant_name(both, i, words) for i in act.of)
     return words.tr("{step} ({names})", step=told, names=names)

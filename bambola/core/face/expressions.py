@@ -40,7 +40,9 @@ SIT_DEG, REACH_DEG, WAVE_DEG = 85.0, 60.0, 130.0
 _MOUTHS = ("mouth", "lip", "smile")
 
 
-def expressed(figure: Figure, change: Alteration, expression: Expression | None) -> Alteration:
+def with_expression(
+    figure: Figure, change: Alteration, expression: Expression | None
+) -> Alteration:
     """Return ``change`` with another expression of eyes, mouth, ears and head; an empty one removes it."""
     placement = place(figure)
     shifts = {k: v for k, v in change.shifts.items() if k not in _faced(figure, placement)}

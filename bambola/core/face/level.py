@@ -8,7 +8,7 @@ LEVEL_MM, LEVEL_SHARE = 0.5, 0.03
 """Left and right are alike within these. Judged. See craft.md, 9."""
 
 
-def level(left: float, right: float) -> Fact:
+def level_of_marks(left: float, right: float) -> Fact:
     """Return what two readings (mm) of the same mark on both sides, from the crown or the midline, mean."""
     off = abs(left - right)
     if off <= max(LEVEL_MM, LEVEL_SHARE * max(left, right)):

@@ -16,9 +16,9 @@ from bambola.core.figure import Leaf, Part
 from bambola.core.figure.places import Line
 from bambola.core.figure.shapes import ProfileShape
 from bambola.core.frozen import frozen
-from bambola.core.solids import Copy, Placement, located, own_copy
-from bambola.core.solids.forms import Array, curled, leaf_outline, seat_point
-from bambola.core.solids.inside import Mask, within
+from bambola.core.solids import Copy, Placement, nearest_seat, own_copy
+from bambola.core.solids.forms import Array, curl_sheet, leaf_outline, seat_point
+from bambola.core.solids.inside import Mask, points_within
 from bambola.core.solids.levels import level_arc
 
 MIDLINE_DEG = 2.0
@@ -273,7 +273,7 @@ def _ends(placement: Placement, part: Part) -> Iterator[_Raw]:
     turns = np.arange(len(outline) + 1)
     fine = np.linspace(0, len(outline), math.ceil(len(outline) * _STEPS))
     x, y = (np.interp(fine, turns, np.append(run, run[0])) for run in outline.T)
-    bent = curled(copy.shape, np.column_stack([x, np.zeros_like(x), y]))
+    bent = curl_sheet(copy.shape, np.column_stack([x, np.zeros_like(x), y]))
     points = bent @ copy.matrix[:3, :3].T + copy.matrix[:3, 3]
     # What only touches is held by its very base.
     inside = _holds(bearer, points) | (y <= 0.02 * copy.shape.length)
@@ -283,7 +283,7 @@ def _ends(placement: Placement, part: Part) -> Iterator[_Raw]:
     own = np.linalg.inv(bearer.matrix)
     ends = []
     for at in (rim[np.argmin(x[rim])], rim[np.argmax(x[rim])]):
-        along, around, _ = located(bearer.shape, own[:3, :3] @ points[at] + own[:3, 3])
+        along, around, _ = nearest_seat(bearer.shape, own[:3, :3] @ points[at] + own[:3, 3])
         ends.append((along, around))
     ends.sort(key=lambda end: abs(end[1]) * math.sin(math.pi * end[0]))
     for end, which in zip(ends, ("inner", "outer"), strict=True):
@@ -325,7 +325,7 @@ def _exit_point(copy: Copy, cover: Copy, point: Array) -> Place:
     held = ray[_holds(cover, ray)]
     out = held[-1] if len(held) else point
     own = np.linalg.inv(cover.matrix)
-    along, around, _ = located(cover.shape, own[:3, :3] @ out + own[:3, 3])
+    along, around, _ = nearest_seat(cover.shape, own[:3, :3] @ out + own[:3, 3])
     return along, around
 
 
@@ -354,7 +354,7 @@ def _is_its_place(part: Part, place: Place) -> bool:
 
 def _holds(copy: Copy, points: Array) -> Mask:
     own = np.linalg.inv(copy.matrix)
-    return within(copy.shape, points @ own[:3, :3].T + own[:3, 3])
+    return points_within(copy.shape, points @ own[:3, :3].T + own[:3, 3])
 
 
 def _middle(copy: Copy) -> Array:

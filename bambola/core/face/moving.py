@@ -5,7 +5,7 @@ from __future__ import annotations
 from bambola.core.face.marks import BY_ENDS, Mark, piece_of, twin_of
 from bambola.core.face.over_surface import Place
 from bambola.core.figure import Figure, Part
-from bambola.core.figure.graft import checked, with_part
+from bambola.core.figure.graft import check_figure, with_part
 from bambola.core.figure.places import Line
 from bambola.core.figure.placing import place_changed
 
@@ -19,7 +19,7 @@ def with_mark_at(figure: Figure, mark: Mark, place: Place) -> Figure:
             m.replaced(along=along, around=around) if m.id == mark.about else m
             for m in figure.marks
         )
-        return checked(figure.replaced(marks=marks))
+        return check_figure(figure.replaced(marks=marks))
     if mark.kind == "fitting":
         fittings = tuple(
             f.replaced(seat=f.seat.replaced(along=along, around=around))
@@ -27,10 +27,10 @@ def with_mark_at(figure: Figure, mark: Mark, place: Place) -> Figure:
             else f
             for f in figure.fittings
         )
-        return checked(figure.replaced(fittings=fittings))
+        return check_figure(figure.replaced(fittings=fittings))
     if mark.kind == "piece":
-        return checked(with_part(figure, _piece_moved(figure, mark, (along, around))))
-    return checked(
+        return check_figure(with_part(figure, _piece_moved(figure, mark, (along, around))))
+    return check_figure(
         figure.replaced(
             parts=tuple(
                 p.replaced(

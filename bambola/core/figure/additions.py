@@ -8,7 +8,7 @@ from collections.abc import Iterable, Sequence
 
 from bambola.core.facts import Mm, RefusedError, fact
 from bambola.core.figure.fields import Side
-from bambola.core.figure.graft import checked, free_id
+from bambola.core.figure.graft import check_figure, free_id
 from bambola.core.figure.model import (
     MOST_STRANDS,
     Bone,
@@ -66,7 +66,7 @@ def with_eyes(
         )
     eye = eye.replaced(seat=eye.seat.replaced(along=along, around=around, out=1.0))
     rest = tuple(f for f in figure.fittings if f.id != eye.id)
-    return checked(figure.replaced(fittings=(*rest, eye)))
+    return check_figure(figure.replaced(fittings=(*rest, eye)))
 
 
 CORE_G_MM3 = 0.0005
@@ -83,7 +83,7 @@ def with_core(figure: Figure, part: str, size: float, name: str) -> Figure:
     had = core_of(figure, part)
     rest = tuple(f for f in figure.fittings if f is not had)
     if size <= 0:
-        return checked(figure.replaced(fittings=rest))
+        return check_figure(figure.replaced(fittings=rest))
     most = figure.by_id[part].shape.smallest_mm
     if size >= most:
         raise RefusedError(fact("refused.core", part=figure.by_id[part].name, most=Mm(most)))
@@ -97,7 +97,7 @@ def with_core(figure: Figure, part: str, size: float, name: str) -> Figure:
         mass=round(CORE_G_MM3 * math.pi / 6 * size**3, 4),
         pieces=(Piece(shape=Ball(width=size, depth=size, height=size), colour="#B98F5A"),),
     )
-    return checked(figure.replaced(fittings=(*rest, core)))
+    return check_figure(figure.replaced(fittings=(*rest, core)))
 
 
 def only_one(part: Part) -> RefusedError:
@@ -116,13 +116,17 @@ def with_row(figure: Figure, part: str, count: int, along: float, around: float)
         raise RefusedError(fact("edit.row-bears", part=body.name, on=borne))
     row = Row(count=count, along=along, around=around) if count > 1 else None
     new = body.replaced(row=row)
-    return checked(figure.replaced(parts=tuple(new if p.id == part else p for p in figure.parts)))
+    return check_figure(
+        figure.replaced(parts=tuple(new if p.id == part else p for p in figure.parts))
+    )
 
 
 def with_furrows(figure: Figure, part: str, count: int) -> Figure:
     """Return ``figure`` with this many furrows pulled into ``part`` with thread."""
     new = figure.by_id[part].replaced(furrows=count)
-    return checked(figure.replaced(parts=tuple(new if p.id == part else p for p in figure.parts)))
+    return check_figure(
+        figure.replaced(parts=tuple(new if p.id == part else p for p in figure.parts))
+    )
 
 
 def with_mark(
@@ -138,7 +142,7 @@ def with_mark(
         around=around,
         eye=eye,
     )
-    return checked(figure.replaced(marks=(*rest, mark)))
+    return check_figure(figure.replaced(marks=(*rest, mark)))
 
 
 def eye_mm(part: Part, fittings: Iterable[Fitting], parts: Iterable[Part]) -> float | None:
@@ -191,7 +195,7 @@ def with_wire(figure: Figure, route: Sequence[Node], called: str) -> Figure:
         route=tuple(n.id for n in route),
         binds=shared,
     )
-    return checked(
+    return check_figure(
         figure.replaced(nodes=tuple(nodes), bones=tuple(bones), wires=(*figure.wires, wire))
     )
 
@@ -206,7 +210,7 @@ def with_strands(figure: Figure, a: str, b: str, strands: int) -> Figure:
         bone.replaced(strands=strands) if {bone.a, bone.b} == ends else bone
         for bone in figure.bones
     )
-    return checked(figure.replaced(bones=bones))
+    return check_figure(figure.replaced(bones=bones))
 
 
 def with_node_at(figure: Figure, node: str, along: float) -> Figure:
@@ -220,13 +224,13 @@ def with_node_at(figure: Figure, node: str, along: float) -> Figure:
         else n
         for n in figure.nodes
     )
-    return checked(figure.replaced(nodes=nodes))
+    return check_figure(figure.replaced(nodes=nodes))
 
 
 def with_loop(figure: Figure, node: str, perimeter: float | None) -> Figure:
     """Return ``figure`` with a ring of this perimeter (mm) bent at a node, or none."""
     nodes = tuple(n.replaced(loop=perimeter) if n.id == node else n for n in figure.nodes)
-    return checked(figure.replaced(nodes=nodes))
+    return check_figure(figure.replaced(nodes=nodes))
 
 
 def without_wire(figure: Figure, part: str) -> Figure:

@@ -9,7 +9,7 @@ from pydantic import Field, StringConstraints
 from bambola.core.figure.fields import Grams, Slug
 from bambola.core.figure.model import SizeRule
 from bambola.core.figure.questions import A, Question
-from bambola.core.figure.shapes import Frozen, Length, few
+from bambola.core.figure.shapes import Frozen, Length, at_most
 from bambola.core.figure.variants import Alteration, Variant
 from bambola.core.figure.whole import Figure
 
@@ -44,14 +44,14 @@ class Brief(Frozen):
     count: Annotated[int, Field(ge=1, le=1000)] = 1
     trial: bool = False
     rules: Annotated[
-        dict[Slug, Annotated[tuple[SizeRule, ...], few(40)]], Field(max_length=400)
+        dict[Slug, Annotated[tuple[SizeRule, ...], at_most(40)]], Field(max_length=400)
     ] = {}
     schools: Annotated[dict[str, str], Field(max_length=2000)] = {}
     answers: Annotated[dict[str, str], Field(max_length=2000)] = {}
-    moves: Annotated[tuple[Move, ...], few(400)] = ()
+    moves: Annotated[tuple[Move, ...], at_most(400)] = ()
     altered: Alteration = Alteration()
     variant: Annotated[str, Field(max_length=120)] = ""
-    variants: Annotated[tuple[Variant, ...], few(40)] = ()
+    variants: Annotated[tuple[Variant, ...], at_most(40)] = ()
     found: Annotated[dict[Slug, Grams], Field(max_length=400)] = {}
     thicken_coat: bool = False
     corrected: bool = False

@@ -116,7 +116,7 @@ def load_document(data: str | bytes, file: str) -> Document:
     try:
         document = Document.model_validate(found)
     except ValidationError as error:
-        raise fault_in(file, describe(error, found)) from None
+        raise fault_in(file, describe_fault(error, found)) from None
     if version < VERSION:
         return document.replaced(brief=document.brief.replaced(from_before=True))
     return document
@@ -227,7 +227,7 @@ def _check_lengths(found: dict[str, Any], file: str) -> None:
         waiting += [(v, (*path, k)) for k, v in items if isinstance(v, dict | list)]
 
 
-def describe(error: ValidationError, source: Any) -> Fact:
+def describe_fault(error: ValidationError, source: Any) -> Fact:
     """Return the first fault of a pydantic error: field path, what is wrong, what is allowed."""
     first = error.errors(include_url=False)[0]
     told = _fault(dict(first), source)

@@ -44,7 +44,7 @@ def with_part(figure: Figure, part: Part) -> Figure:
         parts = tuple(part if p.id == part.id else p for p in figure.parts)
     else:
         parts = (*figure.parts, part)
-    return checked(figure.replaced(parts=parts))
+    return check_figure(figure.replaced(parts=parts))
 
 
 def without_part(figure: Figure, part: str) -> Figure:
@@ -61,7 +61,7 @@ def without_part(figure: Figure, part: str) -> Figure:
     joined = {frozenset((b.a, b.b)) for b in bones}
     wires = (_wire_left(wire, joined, gone) for wire in figure.wires)
     datum = figure.datum.replaced(part=None) if figure.datum.part in gone else figure.datum
-    return checked(
+    return check_figure(
         figure.replaced(
             datum=datum,
             nodes=nodes,
@@ -121,7 +121,7 @@ def _unbroken(route: tuple[str, ...], joined: set[frozenset[str]]) -> list[tuple
     return [tuple(run) for run in runs if len(run) > 1]
 
 
-def reparented(figure: Figure, part: str, parent: str, seat: Seat) -> Figure:
+def reparent(figure: Figure, part: str, parent: str, seat: Seat) -> Figure:
     """Return the figure with ``part`` on another ``parent``, at ``seat``. Raises ``ValueError`` if it would
     carry itself."""
     moved = figure.by_id[part]
@@ -134,7 +134,7 @@ def reparented(figure: Figure, part: str, parent: str, seat: Seat) -> Figure:
     return with_part(figure, moved.replaced(parent=parent, seat=seat))
 
 
-def grafted(
+def graft_part(
     figure: Figure, source: Figure, part: str, parent: str, s: float = 1.0
 ) -> tuple[Figure, str]:
     """Return ``figure`` with a copy of ``part`` of ``source`` and all that sits on it, on ``parent``.
@@ -179,7 +179,7 @@ def grafted(
         fittings=(*figure.fittings, *fittings),
         marks=(*figure.marks, *marks),
     )
-    return checked(made), names[part]
+    return check_figure(made), names[part]
 
 
 def _renamed(old: Part, names: Mapping[str, str], parent: str, s: float) -> Part:
@@ -218,7 +218,7 @@ def _worn(old: Part, names: Mapping[str, str], s: float, figure: Figure) -> Garm
     return dress.scaled(s).replaced(passes=passes) if known else None
 
 
-def checked(figure: Figure) -> Figure:
+def check_figure(figure: Figure) -> Figure:
     """Return ``figure`` if it is sound. Raises ``ValueError`` with its first fault."""
     from bambola.core.figure.soundness import find_fault
 

@@ -28,7 +28,7 @@ from bambola.core.figure.fields import (
     Slug,
 )
 from bambola.core.figure.places import Place
-from bambola.core.figure.shapes import LIMIT_MM, Coordinate, Frozen, Length, Shape, Share, few
+from bambola.core.figure.shapes import LIMIT_MM, Coordinate, Frozen, Length, Shape, Share, at_most
 from bambola.core.figure.stuff import Stuff
 
 MOST_STRANDS = 4
@@ -153,17 +153,17 @@ class Part(Frozen):
     made: Literal["auto", "apart", "in place", "detail"] = "auto"
     core: Slug
     coat: Coat | None = None
-    places: Annotated[tuple[Place, ...], few(40)] = ()
+    places: Annotated[tuple[Place, ...], at_most(40)] = ()
     join: Join = "fringe"
     seam_wool: Slug | None = None
     fringe: Length | None = None
     face: bool = False
     eye: bool = False
-    over: Annotated[tuple[Slug, ...], few(400)] = ()
+    over: Annotated[tuple[Slug, ...], at_most(400)] = ()
     garment: Garment | None = None
     stuff: Stuff | None = None
     hollow: bool = False
-    rules: Annotated[tuple[SizeRule, ...], few(40)] = ()
+    rules: Annotated[tuple[SizeRule, ...], at_most(40)] = ()
 
     @cached_property
     def patches(self) -> tuple[Place, ...]:
@@ -214,7 +214,7 @@ class Fitting(Frozen):
     on: Literal["both", "left", "right"] = "both"
     size: Length
     mass: Grams = 0.0
-    pieces: Annotated[tuple[Piece, ...], few(20, 1)]
+    pieces: Annotated[tuple[Piece, ...], at_most(20, 1)]
     follows: Literal["ready-made", "scale", "hold"] = "scale"
     glued: bool = False
     fixed: Literal["sewn", "felted", "clay", "pinned"] | None = None
@@ -264,10 +264,10 @@ class Wire(Frozen):
     name: Name
     metal: Metal
     diameter: Annotated[float, Field(gt=0, le=20)]
-    route: Annotated[tuple[Slug, ...], few(400, 2)]
-    binds: Annotated[tuple[Slug, ...], few(400)] = ()
+    route: Annotated[tuple[Slug, ...], at_most(400, 2)]
+    binds: Annotated[tuple[Slug, ...], at_most(400)] = ()
     stub: Slug | None = None
-    loops: Annotated[tuple[Length, ...], few(2)] = ()
+    loops: Annotated[tuple[Length, ...], at_most(2)] = ()
     _called: Fact | None = PrivateAttr(default=None)
 
     @property
@@ -327,10 +327,10 @@ class FigureParts(Frozen):
     datum: Datum
     stance: Literal["standing", "sitting", "hanging"] = "standing"
     packing: Annotated[float, Field(gt=0.05, le=20)] = 1.0
-    parts: Annotated[tuple[Part, ...], few(400, 1)]
-    fittings: Annotated[tuple[Fitting, ...], few(400)] = ()
-    nodes: Annotated[tuple[Node, ...], few(2000)] = ()
-    bones: Annotated[tuple[Bone, ...], few(2000)] = ()
-    wires: Annotated[tuple[Wire, ...], few(200)] = ()
-    marks: Annotated[tuple[FaceMark, ...], few(200)] = ()
-    pose: Annotated[tuple[PoseBend, ...], few(400)] = ()
+    parts: Annotated[tuple[Part, ...], at_most(400, 1)]
+    fittings: Annotated[tuple[Fitting, ...], at_most(400)] = ()
+    nodes: Annotated[tuple[Node, ...], at_most(2000)] = ()
+    bones: Annotated[tuple[Bone, ...], at_most(2000)] = ()
+    wires: Annotated[tuple[Wire, ...], at_most(200)] = ()
+    marks: Annotated[tuple[FaceMark, ...], at_most(200)] = ()
+    pose: Annotated[tuple[PoseBend, ...], at_most(400)] = ()

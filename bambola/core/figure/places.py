@@ -9,7 +9,7 @@ from typing import Annotated, Literal
 from pydantic import Field
 
 from bambola.core.figure.fields import Angle, Cover, Name, Slug, View
-from bambola.core.figure.shapes import Frozen, Length, Share, few
+from bambola.core.figure.shapes import Frozen, Length, Share, at_most
 
 
 class Fur(Frozen):
@@ -37,7 +37,7 @@ class Outline(Frozen):
 
     kind: Literal["outline"] = "outline"
     view: View = "front"
-    outline: Annotated[tuple[tuple[float, float], ...], few(400, 3)]
+    outline: Annotated[tuple[tuple[float, float], ...], at_most(400, 3)]
     mirrored: bool = False
 
 
@@ -63,7 +63,7 @@ class Line(Frozen):
     around its axis); by way of one place it is a round spot."""
 
     kind: Literal["line"] = "line"
-    way: Annotated[tuple[tuple[Share, Angle], ...], few(24, 1)]
+    way: Annotated[tuple[tuple[Share, Angle], ...], at_most(24, 1)]
     wide: Length
     mirrored: bool = False
 

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from bambola.core.figure.graft import checked, free_id, with_part
+from bambola.core.figure.graft import check_figure, free_id, with_part
 from bambola.core.figure.model import Part
 from bambola.core.figure.places import Band, Fur, Line, Near, Place, Where
 from bambola.core.figure.whole import Figure
@@ -19,7 +19,7 @@ def with_place(figure: Figure, part: str, place: Place) -> tuple[Figure, str]:
     body = figure.by_id[part]
     name = free_id(place.id, frozenset(p.id for p in body.places))
     new = body.replaced(places=(*body.places, place.replaced(id=name)))
-    return checked(with_part(figure, new)), name
+    return check_figure(with_part(figure, new)), name
 
 
 def place_changed(part: Part, id: str, **changes: object) -> Part:
@@ -51,7 +51,7 @@ def new_place(part: Part, kind: str, near: str = "", fur: Fur | None = None) -> 
     return Place(id=kind, where=where, fur=fur)
 
 
-def stretched(where: Band, begin: float | None = None, end: float | None = None) -> Band:
+def stretch_band(where: Band, begin: float | None = None, end: float | None = None) -> Band:
     """Return a band with another beginning or end, neither passing the other."""
     if begin is not None:
         return where.replaced(begin=min(max(0.0, begin), where.end - _LEAST_SHARE))

@@ -314,7 +314,7 @@ def question_of(code: str) -> Question[Answer] | None:
     return known(about) if known and about else None
 
 
-def answered(answers: Mapping[str, str], kind: type[Question[A]]) -> Iterator[tuple[str, A]]:
+def iterate_answers(answers: Mapping[str, str], kind: type[Question[A]]) -> Iterator[tuple[str, A]]:
     """Yield for each answered question of a kind what it is about, and the answer."""
     for code, said in answers.items():
         name, _, about = code.partition(":")

@@ -14,7 +14,7 @@ from pydantic import Field, model_validator
 
 from bambola.core.facts import Fact, RefusedError
 from bambola.core.figure.fields import Grams, Name, Slug
-from bambola.core.figure.shapes import Coordinate, Frozen, Length, few
+from bambola.core.figure.shapes import Coordinate, Frozen, Length, at_most
 
 Sight = Literal["front", "side", "back", "top"]
 How = Literal["straight", "girth", "over the surface", "caliper", "picture", "plan"]
@@ -37,7 +37,7 @@ class Stroke(Frozen):
     """A stroke that corrects a silhouette: points and radius in the picture file's pixels, and whether
     it says that the figure is there."""
 
-    points: Annotated[tuple[Spot, ...], few(400, 1)]
+    points: Annotated[tuple[Spot, ...], at_most(400, 1)]
     radius: Length
     figure: bool
 
@@ -60,7 +60,7 @@ class Framing(Frozen):
     midline: Coordinate
     mm_px: Length | None = None
     flipped: bool = False
-    strokes: Annotated[tuple[Stroke, ...], few(200)] = ()
+    strokes: Annotated[tuple[Stroke, ...], at_most(200)] = ()
 
     @property
     def sense(self) -> float:
@@ -111,12 +111,13 @@ class Trace(Frozen):
 
     part: Slug
     view: Sight
-    points: Annotated[tuple[Spot, ...], few(40, 2)]
-    left: Annotated[tuple[Annotated[float, Field(ge=0, le=1e6)], ...], few(200)]
-    right: Annotated[tuple[Annotated[float, Field(ge=0, le=1e6)], ...], few(200)]
+    points: Annotated[tuple[Spot, ...], at_most(40, 2)]
+    left: Annotated[tuple[Annotated[float, Field(ge=0, le=1e6)], ...], at_most(200)]
+    right: Annotated[tuple[Annotated[float, Field(ge=0, le=1e6)], ...], at_most(200)]
     edges: Literal["outline", "hand"] = "outline"
     pulled: Annotated[
-        tuple[tuple[Literal["left", "right"], Annotated[int, Field(ge=0, lt=200)]], ...], few(400)
+        tuple[tuple[Literal["left", "right"], Annotated[int, Field(ge=0, lt=200)]], ...],
+        at_most(400),
     ] = ()
 
     @property
@@ -161,10 +162,10 @@ class Landmark(Frozen):
 class Survey(Frozen):
     """Everything measured on the original. ``weight`` (g) and ``height`` (mm) are the whole's."""
 
-    framings: Annotated[tuple[Framing, ...], few(8)] = ()
-    traces: Annotated[tuple[Trace, ...], few(1600)] = ()
-    taken: Annotated[tuple[Taken, ...], few(4000)] = ()
-    landmarks: Annotated[tuple[Landmark, ...], few(200)] = ()
+    framings: Annotated[tuple[Framing, ...], at_most(8)] = ()
+    traces: Annotated[tuple[Trace, ...], at_most(1600)] = ()
+    taken: Annotated[tuple[Taken, ...], at_most(4000)] = ()
+    landmarks: Annotated[tuple[Landmark, ...], at_most(200)] = ()
     weight: Annotated[Grams, Field(gt=0)] | None = None
     height: Length | None = None
 

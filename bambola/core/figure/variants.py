@@ -9,10 +9,10 @@ from pydantic import Field
 
 from bambola.core.facts import Fact, fact
 from bambola.core.figure.fields import Name, Slug
-from bambola.core.figure.graft import checked, without_part
+from bambola.core.figure.graft import check_figure, without_part
 from bambola.core.figure.model import PoseBend, Seat, Tilt
 from bambola.core.figure.places import Line, Place
-from bambola.core.figure.shapes import Coordinate, Frozen, Length, few
+from bambola.core.figure.shapes import Coordinate, Frozen, Length, at_most
 from bambola.core.figure.whole import Figure
 
 Stance = Literal["standing", "sitting", "hanging"]
@@ -34,10 +34,10 @@ class Alteration(Frozen):
     ``without`` is left off, with what sits on it."""
 
     shifts: Annotated[dict[Slug, Shift], Field(max_length=400)] = {}
-    pose: Annotated[tuple[PoseBend, ...], few(400)] | None = None
+    pose: Annotated[tuple[PoseBend, ...], at_most(400)] | None = None
     stance: Stance | None = None
     colours: Annotated[dict[Slug, Slug], Field(max_length=400)] = {}
-    without: Annotated[tuple[Slug, ...], few(400)] = ()
+    without: Annotated[tuple[Slug, ...], at_most(400)] = ()
 
     @property
     def is_nothing(self) -> bool:
@@ -91,7 +91,7 @@ def altered(figure: Figure, change: Alteration) -> Figure:
     )
     limbs = {part.id for part in parts}
     pose = figure.pose if change.pose is None else change.pose
-    return checked(
+    return check_figure(
         figure.replaced(
             parts=parts,
             fittings=fittings,
@@ -131,7 +131,7 @@ def _within(share: float) -> float:
     return min(1.0, max(0.0, share))
 
 
-def gone(figure: Figure, variant: Variant, wools: Collection[str]) -> Iterator[Fact]:
+def missing_names(figure: Figure, variant: Variant, wools: Collection[str]) -> Iterator[Fact]:
     """Yield a sentence for each name in a variant that neither the figure nor the shelf (``wools``) has any
     more."""
     known = {

@@ -43,10 +43,10 @@ def _amounts(plan: Plan, bench: Bench) -> Iterator[tuple[str, float]]:
             yield f"size:{part.id}.{measure}", mm
     if plan.resized.figure.stance != "hanging":
         yield "tip", plan.balance.tip_angle_deg
-    yield from reaches(plan).items()
+    yield from overall_size(plan).items()
 
 
-def reaches(plan: Plan) -> dict[str, float]:
+def overall_size(plan: Plan) -> dict[str, float]:
     """Return how far a figure reaches in height, width and depth (mm), ears and all."""
     if not plan.resized.even:
         return _reaches_of(plan.solids.placement)

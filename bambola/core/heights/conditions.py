@@ -15,7 +15,7 @@ from bambola.core.facts import NOTHING, Bought, Exact, Fact, Grams, fact
 from bambola.core.figure import Figure
 from bambola.core.figure.questions import BoughtGarment
 from bambola.core.frozen import frozen
-from bambola.core.heights.values import HeightBand, HeightReading, common
+from bambola.core.heights.values import HeightBand, HeightReading, intersect_bands
 from bambola.core.resize import EYE_TOLERANCE
 from bambola.core.resize.laws import measure_fact
 
@@ -204,7 +204,7 @@ def answer_of(each: tuple[Met, ...], all_of_it: HeightBand) -> Answer:
     """Return the heights that meet all of several conditions, out of all heights examined."""
     together: tuple[HeightBand, ...] = (all_of_it,)
     for met in each:
-        together = common(together, met.bands)
+        together = intersect_bands(together, met.bands)
     return Answer(each, together, NOTHING if together else _why(each))
 
 
@@ -216,7 +216,7 @@ def _why(each: Sequence[Met]) -> Fact:
             return fact("asked.never", what=met.told)
     for i, one in enumerate(each):
         for other in each[:i]:
-            if not common(one.bands, other.bands):
+            if not intersect_bands(one.bands, other.bands):
                 return fact("asked.both", one=_reach(other), other=_reach(one))
     return Fact("asked.not-all")
 

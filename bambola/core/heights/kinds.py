@@ -12,8 +12,8 @@ from bambola.core.facts import Bought, Fact, Grams, Value, fact
 from bambola.core.figure import Fitting
 from bambola.core.figure.questions import EyeSize
 from bambola.core.frozen import frozen
-from bambola.core.heights.amounts import reaches
-from bambola.core.heights.values import Rank, StateAtHeight, beyond
+from bambola.core.heights.amounts import overall_size
+from bambola.core.heights.values import Rank, StateAtHeight, edges_passed
 from bambola.core.order.steps import made_fact
 from bambola.core.plan import FittingPlan, Plan
 from bambola.core.resize import EYE_TOLERANCE
@@ -48,7 +48,7 @@ def _questions(plan: Plan, bench: Bench) -> Iterator[tuple[str, StateAtHeight]]:
         code = EyeSize(row.id).code
         if code not in answered:
             edges = _right_sizes(bench.eye_sizes)
-            state = beyond(row.wanted_mm, edges)
+            state = edges_passed(row.wanted_mm, edges)
             text = fact("turn.eyes-right" if state % 2 else "eye-size", name=row.name)
             eyes[code] = StateAtHeight(state, text, fitting.part, row.wanted_mm, edges)
     yield from eyes.items()
@@ -99,7 +99,7 @@ def _packs(plan: Plan, bench: Bench) -> Iterator[tuple[str, StateAtHeight]]:
         have = wool.grams or 0.0
         need = total.own_g - 1e-9
         edges = (have, *(have + n * wool.pack_g for n in PACKS))
-        state = beyond(need, edges)
+        state = edges_passed(need, edges)
         slots: dict[str, Value] = {"wool": wool.name, "pack": Grams(wool.pack_g)}
         if not state:
             text = fact("turn.enough", wool=wool.name)
@@ -115,7 +115,7 @@ def _packs(plan: Plan, bench: Bench) -> Iterator[tuple[str, StateAtHeight]]:
 def _eyes(plan: Plan, bench: Bench) -> Iterator[tuple[str, StateAtHeight]]:
     sizes = tuple(float(size) for size in bench.eye_sizes)
     for fitting, row in _ready_made(plan):
-        state = beyond(row.wanted_mm, sizes)
+        state = edges_passed(row.wanted_mm, sizes)
         passed = None
         if not state:
             text = fact("turn.eyes-smaller", name=row.name, size=Bought(sizes[0]))
@@ -192,17 +192,17 @@ def _time(plan: Plan, bench: Bench) -> Iterator[tuple[str, StateAtHeight]]:
     if bench.free:
         limits |= {evening: Fact("turn.evening"), week: Fact("turn.week")}
     edges = tuple(sorted(limits))
-    state = beyond(plan.minutes, edges)
+    state = edges_passed(plan.minutes, edges)
     text = limits[edges[state - 1]] if state else Fact("turn.quick")
     yield "", StateAtHeight(state, text, None, plan.minutes, edges, smooth=False)
 
 
 def _niches(plan: Plan, bench: Bench) -> Iterator[tuple[str, StateAtHeight]]:
-    reach = reaches(plan) if bench.niches else {}
+    reach = overall_size(plan) if bench.niches else {}
     for niche in bench.niches:
         # As much as it fills of where it is tightest.
         filled = max(reach[name] / room for name, room in niche.sides.items()) - 1e-9
-        state = beyond(filled, (1.0,))
+        state = edges_passed(filled, (1.0,))
         kind = "turn.fits-not" if state else "turn.fits"
         text = fact(kind, where=niche.name)
         yield niche.name, StateAtHeight(state, text, None, filled, (1.0,), smooth=plan.resized.even)

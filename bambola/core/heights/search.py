@@ -22,7 +22,7 @@ from bambola.core.heights.values import (
     Sign,
     StateAtHeight,
     Turn,
-    closeness,
+    turn_tolerance,
 )
 
 SPAN = (0.2, 6.0)
@@ -36,16 +36,18 @@ Margin = Callable[[HeightReading], float]
 """How much there is to spare of something at a height, below nought where it is missed."""
 
 
-def spread(low: float, high: float, step: float) -> list[float]:
+def geometric_heights(low: float, high: float, step: float) -> list[float]:
     """Return heights (mm) from one to another, each ``step`` times the one before."""
     n = max(2, math.ceil(math.log(high / low) / math.log(step)) + 1)
     return [float(height) for height in np.geomspace(low, high, n)]
 
 
-def spans(low: float, high: float, about: float | None = None) -> list[tuple[float, float]]:
+def sweep_intervals(
+    low: float, high: float, about: float | None = None
+) -> list[tuple[float, float]]:
     """Return intervals (mm) to sweep one at a time, those nearest to ``about`` first."""
     first = low if about is None else about
-    between = itertools.pairwise(spread(low, high, STEP))
+    between = itertools.pairwise(geometric_heights(low, high, STEP))
     return sorted(between, key=lambda ends: max(ends[0] - first, first - ends[1]))
 
 
@@ -81,7 +83,7 @@ class Readings:
 
     def sweep(self, low: float, high: float) -> Iterator[Turn]:
         """Yield the turns between two heights (mm)."""
-        for below, above in spans(low, high):
+        for below, above in sweep_intervals(low, high):
             for turns in self.between(below, above):
                 yield from turns
 
@@ -103,7 +105,7 @@ class Readings:
             differ = _differing(a, b)
             if not differ:
                 continue
-            if b.height - a.height <= closeness(a.height):
+            if b.height - a.height <= turn_tolerance(a.height):
                 middle = (a.height + b.height) / 2
                 turns += (_turn(a, b, sign, middle) for sign in differ)
             elif all(_passes(a, b, sign) for sign in differ):
@@ -116,7 +118,7 @@ class Readings:
 
     def look(self, low: float, high: float, step: float) -> None:
         """Read at heights (mm) from one to another, each ``step`` times the one before."""
-        for height in spread(low, high, step):
+        for height in geometric_heights(low, high, step):
             self.at(height)
 
     def aim(self, off: Margin, low: float, high: float, within: float) -> None:
@@ -157,7 +159,7 @@ class Readings:
     def _edge(self, a: HeightReading, b: HeightReading, margin: Margin) -> float:
         """Return the last height between two at which the condition holds, seen from where it does."""
         deep = 0
-        while b.height - a.height > closeness(a.height):
+        while b.height - a.height > turn_tolerance(a.height):
             at = _crossing(a.height, b.height, margin(a), margin(b), 0.0)
             middle = self.at(_clear(a, b, at, deep))
             if middle is None:
@@ -186,7 +188,7 @@ def _passes(a: HeightReading, b: HeightReading, sign: Sign) -> bool:
     if one is None or other is None or not (one.counts and other.counts) or other.n - one.n != 1:
         return False
     at = next(_edges(a, b, sign))
-    return one.smooth or min(at - a.height, b.height - at) <= closeness(a.height) / 2
+    return one.smooth or min(at - a.height, b.height - at) <= turn_tolerance(a.height) / 2
 
 
 def _edges(a: HeightReading, b: HeightReading, sign: Sign) -> Iterator[float]:
@@ -233,7 +235,7 @@ def _crossing(low: float, high: float, a: float, b: float, edge: float) -> float
 def _clear(a: HeightReading, b: HeightReading, at: float, deep: int) -> float:
     """Return a height close to a predicted turn and clear of both ends, so that two readings soon enclose it;
     every third one is midway, since jumps are not where they are predicted."""
-    close = closeness(a.height)
+    close = turn_tolerance(a.height)
     if deep % 3 == 2 or not math.isfinite(at):
         return (a.height + b.height) / 2
     aside = at - 0.4 * close if at - a.height > close else at + 0.4 * close

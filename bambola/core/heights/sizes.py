@@ -9,7 +9,7 @@ from bambola.core.bench import Bench
 from bambola.core.book.costing import cost_of
 from bambola.core.facts import Fact
 from bambola.core.frozen import frozen
-from bambola.core.order import differences
+from bambola.core.order import differences_in_making
 from bambola.core.plan import Plan
 from bambola.core.wool import WoolTotal, wool_totals
 
@@ -54,7 +54,7 @@ def sizes_of(plans: Sequence[Plan], bench: Bench) -> SizeSeries:
 
 
 def _size(plan: Plan, before: Plan | None, bench: Bench) -> Size:
-    changes = differences(before.work, plan.work) if before else ()
+    changes = differences_in_making(before.work, plan.work) if before else ()
     return Size(
         plan.to_height_mm,
         plan.scale,

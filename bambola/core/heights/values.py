@@ -25,7 +25,7 @@ last of these, and is told midway. Judged: a hand works to half a millimetre. Se
 craft.md, 11."""
 
 
-def closeness(height: float) -> float:
+def turn_tolerance(height: float) -> float:
     """Return how close (mm) two heights must be for a turn between them not to be searched any further."""
     return min(max(FINE_MM, FINE * height), COARSE_MM)
 
@@ -62,10 +62,10 @@ class StateAtHeight:
     @property
     def n(self) -> int:
         """The number of edges its amount has passed."""
-        return 0 if self.amount is None else beyond(self.amount, self.edges)
+        return 0 if self.amount is None else edges_passed(self.amount, self.edges)
 
 
-def beyond(amount: float, edges: tuple[float, ...]) -> int:
+def edges_passed(amount: float, edges: tuple[float, ...]) -> int:
     """Return how many of ``edges``, in rising order, an amount has passed."""
     return bisect_right(edges, amount)
 
@@ -129,7 +129,9 @@ class HeightWindow:
     text: Fact
 
 
-def common(some: Iterable[HeightBand], others: Sequence[HeightBand]) -> tuple[HeightBand, ...]:
+def intersect_bands(
+    some: Iterable[HeightBand], others: Sequence[HeightBand]
+) -> tuple[HeightBand, ...]:
     """Return the intersection of two lists of bands."""
     found = []
     for a in some:
@@ -162,7 +164,7 @@ def sensible_about(
     asked = [turn for turn in turns if turn.kind == "question"]
 
     def at(end: float, is_open: bool) -> Turn | None:
-        near = [t for t in asked if abs(t.height_mm - end) <= 1.5 * closeness(end)]
+        near = [t for t in asked if abs(t.height_mm - end) <= 1.5 * turn_tolerance(end)]
         return None if is_open else min(near, key=lambda t: abs(t.height_mm - end), default=None)
 
     below, above = at(band.from_mm, band.open_below), at(band.to_mm, band.open_above)

@@ -29,7 +29,7 @@ from bambola.core.heights.conditions import (
     sized_eyes,
 )
 from bambola.core.heights.kinds import KINDS
-from bambola.core.heights.search import SPAN, Readings, spans
+from bambola.core.heights.search import SPAN, Readings, sweep_intervals
 from bambola.core.heights.values import (
     REFUSED,
     HeightBand,
@@ -109,7 +109,7 @@ class Heights:
     @property
     def spans(self) -> list[tuple[float, float]]:
         """The intervals to sweep one at a time, those around the wanted height first (mm)."""
-        return spans(self.low, self.high, self.brief.height or self.made_mm)
+        return sweep_intervals(self.low, self.high, self.brief.height or self.made_mm)
 
     def turns(self) -> tuple[Turn, ...]:
         """Return all turns, from the lowest up."""

@@ -20,7 +20,7 @@ class SlotError(RefusedError):
     """Raised for a card with a missing number; the message is one sentence."""
 
 
-def sound(card: Card, step: Step) -> Card:
+def check_numbers(card: Card, step: Step) -> Card:
     """Return ``card`` unchanged. Raises :class:`SlotError` if one of its numbers is not finite."""
     told = (*card.how, card.start, card.amount, card.until, card.scale)
     for one in (*told, *(run.told for run in card.needles), *(stop.told for stop in card.stop)):
@@ -75,7 +75,7 @@ def sheet_for(plan: Plan, step: Step, bench: Bench) -> StepSheet:
 
 def _card(at: At, method: Method) -> Card:
     """Return its card; short where the other one of a pair was made in just this way."""
-    card = sound(method.card(at), at.step)
+    card = check_numbers(method.card(at), at.step)
     first = at.twin
     if first is None or method_for(At(at.plan, first, at.bench)) is not method:
         return card

@@ -36,7 +36,7 @@ def quartered_mm(grams: float, wool: Wool) -> float:
     return 4000 * grams / (wool.metre_g or TOP_G_M)
 
 
-def rounded(grams: float) -> float:
+def round_grams(grams: float) -> float:
     """Return a weight rounded as hands and scales allow: half grams from 5 g, tenths from 1 g, twentieths
     below."""
     step = 0.5 if grams >= 5 else 0.1 if grams >= 1 else 0.05 if grams >= STRIP_G else 0.01
@@ -51,7 +51,7 @@ def by_hand(grams: float, wool: Wool, scale_g: float, least_mm: float = 0.0) -> 
     ball = Mm(ball_mm(grams, wool.start_density))
     is_strip = wool.form == "top" and quartered_mm(grams, wool) >= least_mm
     if grams >= LEADS * scale_g:
-        weight = Grams(rounded(grams))
+        weight = Grams(round_grams(grams))
         if is_strip and grams < 1:
             return fact("by-hand.weight-strip", weight=weight, long=Mm(quartered_mm(grams, wool)))
         return fact("by-hand.weight", weight=weight, ball=ball)

@@ -10,7 +10,7 @@ from bambola.core.bench import Bench, Wool
 from bambola.core.facts import Fact, fact
 from bambola.core.figure import Part
 from bambola.core.figure.additions import core_of
-from bambola.core.methods.slots import caps
+from bambola.core.methods.slots import overlap_at_join
 from bambola.core.order import FittingJob, PartJob, Step
 from bambola.core.order.keys import SECOND, Sort
 from bambola.core.order.steps import base_part
@@ -231,7 +231,7 @@ class At:
     @cached_property
     def rises_mm(self) -> float:
         """How far the bearer rises into the seat; the soft end of the part gives way by that."""
-        return caps(self.placed[0], self.bearer)[1]
+        return overlap_at_join(self.placed[0], self.bearer)[1]
 
     @cached_property
     def wire_mm(self) -> float:

@@ -89,14 +89,14 @@ def _reach(piece: Piece) -> Array:
         case DrawnArea(points=points) | DrawnLine(points=points):
             return points
         case Measure(a=a, b=b):
-            return np.array([*(moved(piece)), a, b])
+            return np.array([*(clear_of_thing(piece)), a, b])
         case Needle(tip=tip):
             return np.array([tip])
         case Number(at=at):
             return np.array([at])
 
 
-def moved(measure: Measure) -> tuple[Point, Point]:
+def clear_of_thing(measure: Measure) -> tuple[Point, Point]:
     """Return the ends of a measure's line, moved clear of the thing."""
     (ax, ay), (bx, by) = measure.a, measure.b
     long = math.hypot(bx - ax, by - ay) or 1.0
@@ -159,7 +159,7 @@ def cone(long: float, wide: float, narrow: float = 0.0) -> Array:
     )
 
 
-def outline(form: str, sizes: Sequence[float]) -> Array:
+def rolled_outline(form: str, sizes: Sequence[float]) -> Array:
     """Return a rolled form lying as it is rolled: its length across the page."""
     along, across = sizes[0], sizes[1]
     if form == "sausage" and along >= across:

@@ -18,7 +18,7 @@ from bambola.core.methods.drawing import (
     Needle,
     Number,
     StepDrawing,
-    moved,
+    clear_of_thing,
 )
 from bambola.core.solids.forms import Array
 
@@ -143,7 +143,7 @@ def lay_out(
 def _measure(
     piece: Measure, say: Callable[[Fact], str], page: _LayoutPage
 ) -> Iterator[Stroked | Written]:
-    (ax, ay), (bx, by) = (page.one(end) for end in moved(piece))
+    (ax, ay), (bx, by) = (page.one(end) for end in clear_of_thing(piece))
     for own, clear in zip((piece.a, piece.b), ((ax, ay), (bx, by)), strict=True):
         if piece.away:
             yield Stroked(np.array([page.one(own), clear]), False, "none", "measure", 0.8, True)

@@ -10,11 +10,11 @@ import numpy as np
 from bambola.core.bench import Bench
 from bambola.core.facts import NOTHING, Degrees, Exact, Fact, Grams, Mm, Share, fact
 from bambola.core.methods import slots
-from bambola.core.methods.amounts import LEADS, by_hand, rounded
+from bambola.core.methods.amounts import LEADS, by_hand, round_grams
 from bambola.core.methods.at import At
 from bambola.core.methods.values import PLACES, Card, Check, NeedleRun, Stop
 from bambola.core.resize import NEEDLE_REACH_MM
-from bambola.core.wool.mending import close
+from bambola.core.wool.mending import right_size_range
 
 FINER = {36: 38, 38: 40}
 """The needle that follows a coarser one."""
@@ -105,17 +105,19 @@ def stop(what: str, low: float, high: float) -> Stop:
 def size_stops(at: At) -> tuple[Stop, ...]:
     """Return the sizes of the finished piece to stop at, one for each that differs."""
     along, across, through = at.finished
-    found = [stop("length", *close(along))]
-    found += taper_stops(at.taper) if at.taper else [stop("width", *close(across))]
-    round_ = abs(across - through) <= max(close(across)) - across
+    found = [stop("length", *right_size_range(along))]
+    found += taper_stops(at.taper) if at.taper else [stop("width", *right_size_range(across))]
+    round_ = abs(across - through) <= max(right_size_range(across)) - across
     if not round_ or (at.section == "lump" and not at.taper):
-        found.append(stop("flat" if at.taper and at.is_flat_on else "thickness", *close(through)))
+        found.append(
+            stop("flat" if at.taper and at.is_flat_on else "thickness", *right_size_range(through))
+        )
     return tuple(found)
 
 
 def taper_stops(taper: tuple[float, float, float]) -> tuple[Stop, ...]:
     """Return the thicknesses of a piece at base, middle and tip as sizes to stop at."""
-    return tuple(stop(what, *close(mm)) for what, mm in zip(PLACES, taper, strict=True))
+    return tuple(stop(what, *right_size_range(mm)) for what, mm in zip(PLACES, taper, strict=True))
 
 
 def flat_side(at: At) -> Fact | None:
@@ -165,7 +167,7 @@ def _for_all(told: Fact, at: At) -> Fact:
     if every < LEADS * at.bench.scale_g:
         return fact("amount.so-each", amount=told, n=at.plan.count)
     sort = "amount.for-others" if rest else "amount.for-all"
-    return fact(sort, amount=told, n=figures, all=Grams(rounded(every)))
+    return fact(sort, amount=told, n=figures, all=Grams(round_grams(every)))
 
 
 UNEVEN = 0.06

@@ -11,7 +11,7 @@ from bambola.core.figure import Leaf, Shape
 from bambola.core.figure.shapes import ChainShape
 from bambola.core.solids import Copy
 from bambola.core.solids.forms import Array, chain, profile
-from bambola.core.solids.inside import Mask, within
+from bambola.core.solids.inside import Mask, points_within
 
 MID_SHARE = 0.35
 """The needle changes when a third of the shrinking is still to come. Judged. See craft.md, 10."""
@@ -41,7 +41,7 @@ TIME_SPREAD = 0.4
 """Minutes are likely within so much of what is planned. Judged. See craft.md, 10."""
 
 
-def mid(loose: float, finished: float) -> float:
+def change_size(loose: float, finished: float) -> float:
     """Return the size at which the needle is changed."""
     return finished + MID_SHARE * (loose - finished)
 
@@ -57,7 +57,7 @@ def seat_width(line_mm: float, flat: bool = False) -> float:
     return line_mm / (2 if flat else math.pi)
 
 
-def caps(child: Copy, parent: Copy) -> tuple[float, float]:
+def overlap_at_join(child: Copy, parent: Copy) -> tuple[float, float]:
     """Return how far two parts lie in each other at their join, along the child's axis: the child's end below
     the rim of its seat, and the round of the parent above it.
 
@@ -69,9 +69,9 @@ def caps(child: Copy, parent: Copy) -> tuple[float, float]:
 
     def axis_in_both(z: Array) -> Mask:
         axis = np.stack([np.zeros_like(z), np.zeros_like(z), z], axis=-1)
-        return _lies_in(parent, axis, to_parent) & within(child.shape, axis.reshape(-1, 3)).reshape(
-            z.shape
-        )
+        return _lies_in(parent, axis, to_parent) & points_within(
+            child.shape, axis.reshape(-1, 3)
+        ).reshape(z.shape)
 
     skin = float(_furthest(axis_in_both, 0.0, high, 1)[0])
     rim = _rim(child, parent, to_parent, high)
@@ -94,7 +94,7 @@ def _furthest(lies: Callable[[Array], Mask], low: float, high: float, lines: int
 def _lies_in(parent: Copy, points: Array, to_parent: Array) -> Mask:
     """Return which of ``points`` (..., 3) lie in the parent."""
     moved = points.reshape(-1, 3) @ to_parent[:3, :3].T + to_parent[:3, 3]
-    return within(parent.shape, moved).reshape(points.shape[:-1])
+    return points_within(parent.shape, moved).reshape(points.shape[:-1])
 
 
 def _rim(child: Copy, parent: Copy, to_parent: Array, high: float) -> float:
@@ -133,17 +133,17 @@ def _skin(shape: Shape, z: Array) -> tuple[Array, Array]:
     return np.interp(z, form.z, form.half_width), np.interp(z, form.z, form.half_depth)
 
 
-def sink(parent_thick: float) -> float:
+def fringe_depth(parent_thick: float) -> float:
     """Return how deep a fringe is driven in."""
     return min(max(SINK_MM[0], 0.25 * parent_thick), SINK_MM[1], parent_thick / 2)
 
 
-def ribbon(limb_mm: float) -> float:
+def ribbon_width(limb_mm: float) -> float:
     """Return the width of the ribbon wound on a limb."""
     return min(max(RIBBON_WIDE * limb_mm, RIBBON_MM[0]), RIBBON_MM[1])
 
 
-def turns(length: float, ribbon_mm: float) -> int:
+def ribbon_turns(length: float, ribbon_mm: float) -> int:
     """Return the turns of a ribbon, half lapped, along ``length``."""
     return max(1, round(2 * length / ribbon_mm))
 
@@ -155,12 +155,12 @@ def ribbon_layers(grams: float, length: float, thick: float, wire: float) -> int
     return max(1, round(grams / veil)) if veil > 0 else 1
 
 
-def veils(cover_g_cm2: float) -> int:
+def veil_count(cover_g_cm2: float) -> int:
     """Return the number of veils that lay ``cover_g_cm2``."""
     return max(2, round(cover_g_cm2 / VEIL_G_CM2))
 
 
-def carried(wool_mm: float) -> float:
+def wool_overhang(wool_mm: float) -> float:
     """Return how far wool extends past the end of a wire under ``wool_mm``."""
     return max(LEAST_CARRIED_MM, wool_mm + CARRIED_MM)
 

@@ -26,7 +26,7 @@ PALE = 0.25
 """Wools whose lightness differs by so much want pads of their own. Judged. See craft.md, 10."""
 
 
-def tools(plan: Plan, bench: Bench) -> Iterator[Fact]:
+def tools_to_lay_out(plan: Plan, bench: Bench) -> Iterator[Fact]:
     """Yield what to lay out: needles, holder, pads, then what else the steps need, and glue."""
     sorts = {step.key.sort for step in plan.steps}
     cards = (card_for(plan, step, bench) for step in plan.steps)

@@ -13,11 +13,11 @@ from bambola.core.figure.additions import with_eyes
 from bambola.core.figure.graft import free_id
 from bambola.core.figure.shapes import Shape
 from bambola.core.frozen import frozen
-from bambola.core.notes.kinds import KINDS, Form, PartKind, bearers_of, names, plain
+from bambola.core.notes.kinds import KINDS, Form, PartKind, bearers_of, names, normalise_word
 from bambola.core.notes.reading import COLOURS, MOST_EYE_MM, Entry, Fault, Notes
 from bambola.core.notes.seating import Placed, place_item, placed_as
 from bambola.core.notes.sizing import size_item
-from bambola.core.notes.wiring import wired
+from bambola.core.notes.wiring import add_wires
 from bambola.core.solids import place
 from bambola.core.wool.shelf import like_colour
 
@@ -67,7 +67,7 @@ class Item:
 
 def colour_words(bench: Bench) -> frozenset[str]:
     """Return the words that stand for a wool: colours, and one-word names of wools on the shelf."""
-    wools = (plain(wool.name) for wool in bench.wools)
+    wools = (normalise_word(wool.name) for wool in bench.wools)
     return frozenset(COLOURS) | {name for name in wools if " " not in name}
 
 
@@ -127,7 +127,7 @@ def meant_kind(entry: Entry, listed: Container[str]) -> PartKind | None:
 def _unknown(entry: Entry) -> tuple[PartKind, Fact]:
     """Return the likeliest kind of an unknown name, and the remark on it."""
     if entry.likely:
-        likely = names()[plain(entry.likely[0])][0]
+        likely = names()[normalise_word(entry.likely[0])][0]
         return KINDS[likely.kind], fact("notes.likely", name=entry.name, likely=likely.one)
     form = entry.form or _form_of(entry)
     kind = KINDS[f"other-{form}"]
@@ -185,7 +185,7 @@ def _bulk(entry: Entry) -> float:
 
 def _slug(name: str) -> str:
     """Return a name as an id: ``hind-leg``."""
-    bare = "".join(c if c.isascii() and c.isalnum() else "-" for c in plain(name))
+    bare = "".join(c if c.isascii() and c.isalnum() else "-" for c in normalise_word(name))
     return "-".join(filter(None, bare.split("-")))[:40]
 
 
@@ -239,7 +239,7 @@ def _figure_at_scale(
     for item, bearer, size in eyes:
         along, around = (0.86, 125.0) if placed[bearer].bearer.lies else (0.6, 25.0)
         figure = with_eyes(figure, bearer, along, around, size, item.entry.name.capitalize())
-    figure = wired(figure, ((item.id, item.kind) for item in items if item.kind.form != "eyes"))
+    figure = add_wires(figure, ((item.id, item.kind) for item in items if item.kind.form != "eyes"))
     lines = {item.id: item.entry.line for item in items}
     return Listed(figure, 0.0, scale, tuple(taken), tuple(doubts), (), lines)
 
@@ -378,7 +378,7 @@ def _part(
 
 def _plural(entry: Entry, item: Item) -> str | None:
     """Return the plural name of a part; None if there is one part, or the name is unknown."""
-    called = names().get(plain(entry.name), ())
+    called = names().get(normalise_word(entry.name), ())
     if not called or not (item.pair or item.count > 1 or item.kind.is_pair):
         return None
     mine = next((each for each in called if each.kind == item.kind.id), called[0])
@@ -389,7 +389,7 @@ def _wool(colour: str, bench: Bench) -> str | None:
     """Return the wool for a word: by name, else the nearest to the colour."""
     if not colour:
         return None
-    named = next((w.id for w in bench.wools if plain(w.name) == colour), None)
+    named = next((w.id for w in bench.wools if normalise_word(w.name) == colour), None)
     code = COLOURS.get(colour)
     return named or (like_colour(code, bench).id if code else None)
 
@@ -418,7 +418,9 @@ def _proportions(plans: Sequence[Figure], items: Sequence[Item]) -> Mapping[str,
 
 def _kind_of(part: Part) -> str:
     """Return the kind of an existing part by its name or id; empty if unknown."""
-    called = names().get(plain(part.name), ()) or names().get(part.id.replace("-", " "), ())
+    called = names().get(normalise_word(part.name), ()) or names().get(
+        part.id.replace("-", " "), ()
+    )
     return called[0].kind if called else ""
 
 

@@ -104,7 +104,7 @@ class Called:
     is_many: bool
 
 
-def plain(word: str) -> str:
+def normalise_word(word: str) -> str:
     """Return a word normalised for comparison: lower case, without accents and umlauts."""
     bare = unicodedata.normalize("NFKD", word.casefold())
     return "".join(c for c in bare if not unicodedata.combining(c)).strip()
@@ -113,11 +113,13 @@ def plain(word: str) -> str:
 @cache
 def names() -> Mapping[str, tuple[Called, ...]]:
     """Return the possible kinds of every known name, in all languages, singular and plural, the usual kind
-    first; keys are normalised by :func:`plain`."""
+    first; keys are normalised by :func:`normalise_word`."""
     found: dict[str, tuple[Called, ...]] = {}
     for kind, pairs in _kinds():
         for one, many in pairs:
-            for name, is_many in dict.fromkeys(((plain(one), one == many), (plain(many), True))):
+            for name, is_many in dict.fromkeys(
+                ((normalise_word(one), one == many), (normalise_word(many), True))
+            ):
                 known = found.get(name, ())
                 if kind.id not in {called.kind for called in known}:
                     found[name] = (*known, Called(kind.id, one, many, is_many))

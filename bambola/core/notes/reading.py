@@ -21,7 +21,7 @@ from typing import Literal, cast
 
 from bambola.core.facts import Fact, Mm, fact
 from bambola.core.frozen import frozen
-from bambola.core.notes.kinds import Called, Form, names, plain
+from bambola.core.notes.kinds import Called, Form, names, normalise_word
 from bambola.core.quantities import MM_PER, LengthUnit
 
 Role = Literal["", "length", "width", "depth", "height", "thickness", "girth", "to"]
@@ -103,7 +103,7 @@ def _words() -> Mapping[str, Mapping[str, str]]:
             section = found.setdefault(line.strip("[]"), {})
         elif line and not line.startswith("#"):
             meaning, words = line.split(" = ")
-            section |= {plain(word.replace("_", " ")): meaning for word in words.split()}
+            section |= {normalise_word(word.replace("_", " ")): meaning for word in words.split()}
     return found
 
 
@@ -170,7 +170,7 @@ def _spelt_out(lines: list[str]) -> list[str]:
     """Return the lines of a list; for a table with a header, with the word for each number beside it."""
     for at, line in enumerate(lines):
         parted = max("\t;,", key=line.count)
-        heads = [plain(cell.strip().strip('"')) for cell in line.split(parted)]
+        heads = [normalise_word(cell.strip().strip('"')) for cell in line.split(parted)]
         named = next((i for i, head in enumerate(heads) if _COLUMNS.get(head) == "name"), None)
         if named is None or not any(head.split(" ")[0] in _ROLES for head in heads):
             continue
@@ -203,7 +203,7 @@ def _title(told: str, unit: LengthUnit) -> tuple[str, Stance | None, float | Non
     """Return name, stance and height from a line that describes the figure; None for any other."""
     first, *rest = (piece.strip() for piece in re.split(r"[,;:\t]", told))
     known = _look_up(first)
-    words = [plain(word) for piece in (first, *rest) for word in piece.split()]
+    words = [normalise_word(word) for piece in (first, *rest) for word in piece.split()]
     stance = next((_STANCES[word] for word in words if word in _STANCES), None)
     sizes = list(_ONE.finditer(told))
     is_high = len(sizes) == 1 and any(_ROLES.get(word) == "height" for word in words)
@@ -214,7 +214,7 @@ def _title(told: str, unit: LengthUnit) -> tuple[str, Stance | None, float | Non
     named = " ".join(
         word
         for word in re.sub(_ONE, " ", first).split()
-        if plain(word) not in _STANCES and plain(word) not in _ROLES
+        if normalise_word(word) not in _STANCES and normalise_word(word) not in _ROLES
     )
     height = _mm(sizes[0][1], sizes[0][2], unit) if is_high else None
     return named or first, stance, height  # type: ignore[return-value]
@@ -237,7 +237,7 @@ def _mm(number: str, told: str, unit: LengthUnit) -> float:
 
 def _look_up(words: str) -> Called | None:
     """Return the usual kind of a name, if known."""
-    return next(iter(names().get(plain(words), ())), None)
+    return next(iter(names().get(normalise_word(words), ())), None)
 
 
 @dataclass
@@ -264,7 +264,7 @@ class _LineBeingRead:
         named: list[str] = []
         has_ended = False  # what follows "of" or "with" is another part's name
         for word in words:
-            bare = plain(word)
+            bare = normalise_word(word)
             kinds = {"form": _FORMS, "firm": _FIRMNESS, "place": _PLACES}
             what = next((key for key, known in kinds.items() if bare in known), "")
             if bare in _COUNTS and not named and count is None and bare not in _FILLERS:
@@ -321,7 +321,7 @@ class _LineBeingRead:
         found = _COUNT.match(self.rest.strip())
         if not found:
             return None
-        after = plain(re.match(r"[^\W\d_]+", self.rest.strip()[found.end() :])[0])  # type: ignore[index]
+        after = normalise_word(re.match(r"[^\W\d_]+", self.rest.strip()[found.end() :])[0])  # type: ignore[index]
         if after in _UNITS or after in _ROLES:
             return None
         self.rest = self.rest.strip()[found.end() :]
@@ -331,11 +331,11 @@ class _LineBeingRead:
         """Read the bearer: the longest known name after a word such as “on”."""
         words = list(re.finditer(r"[^\W\d_]+(?:-[^\W\d_]+)*", self.rest))
         for i, word in enumerate(words[:-1]):
-            bare = plain(word[0])
+            bare = normalise_word(word[0])
             if bare not in _JOINING:
                 continue
             j = i + 1
-            while j < len(words) - 1 and plain(words[j][0]) in _FILLERS:
+            while j < len(words) - 1 and normalise_word(words[j][0]) in _FILLERS:
                 j += 1
             for k in (j + 2, j + 1):
                 name = " ".join(w[0] for w in words[j:k])
@@ -344,8 +344,8 @@ class _LineBeingRead:
                     self.on, self.is_round = bearer.kind, _JOINING[bare] == "around"
                     self.rest = self.rest[: word.start()] + " " + self.rest[words[k - 1].end() :]
                     return
-            if plain(words[j][0]) in _PLACES:  # "on top"
-                self.place = _PLACES[plain(words[j][0])]
+            if normalise_word(words[j][0]) in _PLACES:  # "on top"
+                self.place = _PLACES[normalise_word(words[j][0])]
                 self.rest = self.rest[: word.start()] + " " + self.rest[words[j].end() :]
                 return
 
@@ -378,10 +378,10 @@ class _LineBeingRead:
     def _role(self, first: int, start: int, end: int) -> tuple[Role, int]:
         """Return which size a number is, by the word after it, else the one before it, from ``first`` on."""
         after = re.match(r"\s*([^\W\d_]+)", self.rest[end:])
-        if after and (role := _ROLES.get(plain(after[1]))):
+        if after and (role := _ROLES.get(normalise_word(after[1]))):
             return role, end + after.end()  # type: ignore[return-value]
         before = re.search(r"([^\W\d_]+)\s*[:=]?\s*$", self.rest[first:start])
-        if before and (role := _ROLES.get(plain(before[1]))):
+        if before and (role := _ROLES.get(normalise_word(before[1]))):
             return role, end  # type: ignore[return-value]
         return "", end
 
@@ -394,7 +394,9 @@ def _singular(name: str) -> str:
 def _kinds_of(called: Called) -> tuple[str, ...]:
     """Return all possible kinds of a name: as typed, as a singular or as a plural."""
     typed = called.many if called.is_many and called.many != called.one else called.one
-    return tuple(dict.fromkeys((called.kind, *(each.kind for each in names()[plain(typed)]))))
+    return tuple(
+        dict.fromkeys((called.kind, *(each.kind for each in names()[normalise_word(typed)])))
+    )
 
 
 def _name(words: list[str], every: list[str]) -> tuple[Called | None, str]:
@@ -411,5 +413,5 @@ def _name(words: list[str], every: list[str]) -> tuple[Called | None, str]:
 def _likely(name: str) -> Iterator[str]:
     """Yield what an unknown name may mean, the likeliest first."""
     known = names()
-    for close in difflib.get_close_matches(plain(name), known, 3, _ALIKE):
+    for close in difflib.get_close_matches(normalise_word(name), known, 3, _ALIKE):
         yield known[close][0].one

@@ -16,7 +16,7 @@ _SHARES = (0.05, 0.5, 0.95)
 """Where a wire has its joints in a limb."""
 
 
-def wired(figure: Figure, limbs: Iterable[tuple[str, PartKind]]) -> Figure:
+def add_wires(figure: Figure, limbs: Iterable[tuple[str, PartKind]]) -> Figure:
     """Return ``figure`` with a wire in each of its ``limbs`` (id and kind) that needs one."""
     for part, kind in limbs:
         body = figure.by_id[part]

@@ -7,12 +7,12 @@ from collections.abc import Iterator, Mapping, Sequence
 from bambola.core.bench import Bench
 from bambola.core.facts import RefusedError, fact
 from bambola.core.figure import Figure, Part
-from bambola.core.figure.graft import checked, descendants, with_part, without_part
+from bambola.core.figure.graft import check_figure, descendants, with_part, without_part
 from bambola.core.notes.building import colour_words, part_added
-from bambola.core.notes.kinds import plain
+from bambola.core.notes.kinds import normalise_word
 from bambola.core.notes.reading import Entry, Role, read_notes
 from bambola.core.quantities import MM_PER, LengthUnit
-from bambola.core.solids.edit import stretched
+from bambola.core.solids.edit import stretch_part
 
 _WORDS: Mapping[str, str] = {
     "length": "long", "width": "wide", "depth": "deep", "height": "high", "thickness": "thick",
@@ -76,29 +76,29 @@ def with_list(
         if not id:
             figure = part_added(figure, entry, bench, plans)
         elif entry.sizes != known[id].sizes:
-            figure = stretched(figure, id, _measures(figure.by_id[id], entry, known[id]))
+            figure = stretch_part(figure, id, _measures(figure.by_id[id], entry, known[id]))
         if id and entry.count and (row := figure.by_id[id].row):
             each = 2 if figure.by_id[id].pair else 1
             new = row.replaced(count=max(2, entry.count // each))
             figure = with_part(figure, figure.by_id[id].replaced(row=new))
     name = notes.name if notes.name and notes.name != was.name else figure.name
-    return checked(figure.replaced(name=name))
+    return check_figure(figure.replaced(name=name))
 
 
 def _matched(figure: Figure, entries: Sequence[Entry]) -> Iterator[tuple[int, str]]:
     """Yield the index of each entry that is an existing part, with the part's id: by name, in order."""
     free = list(figure.parents_first)
     for n, entry in enumerate(entries):
-        typed = plain(entry.text)
-        names = {plain(entry.name)}
+        typed = normalise_word(entry.text)
+        names = {normalise_word(entry.name)}
         found = next(
             (
                 part
                 for part in free
-                if plain(part.name) in names
-                or typed.startswith(plain(part.name))
-                or (part.plural and plain(part.plural) in typed)
-                or plain(part.name) in typed.split(":")[0]
+                if normalise_word(part.name) in names
+                or typed.startswith(normalise_word(part.name))
+                or (part.plural and normalise_word(part.plural) in typed)
+                or normalise_word(part.name) in typed.split(":")[0]
             ),
             None,
         )

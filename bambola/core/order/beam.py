@@ -21,7 +21,7 @@ WIDTH = 100
 Bools = NDArray[np.bool_]
 
 
-def beamed(problem: Problem, width: int = WIDTH) -> tuple[int, ...]:
+def beam_search(problem: Problem, width: int = WIDTH) -> tuple[int, ...]:
     """Return the steps in a cheap order that breaks no rule; empty if every kept beginning runs into a shut
     stretch."""
     beam = _Beam(problem)

@@ -41,7 +41,7 @@ def longest_run(n: int) -> int:
     return max(3, min(8, 480 // max(1, n)))
 
 
-def settling(n: int) -> int:
+def settling_sweeps(n: int) -> int:
     """Return the most sweeps that bring an order nearer to the first one at the same cost: fewer if one takes
     long. Judged."""
     return max(2, min(12, 600 // max(1, n)))
@@ -103,7 +103,9 @@ class Problem:
         )
 
 
-def improved(problem: Problem, starts: Sequence[Sequence[int]], seed: int = 1) -> tuple[int, ...]:
+def improve_order(
+    problem: Problem, starts: Sequence[Sequence[int]], seed: int = 1
+) -> tuple[int, ...]:
     """Return the steps in the cheapest order that any of ``starts`` leads to. None of them breaks a rule."""
     search = _Search(problem)
     found = [search.descend(list(start)) for start in starts]
@@ -148,7 +150,7 @@ class _Search:
 
     def settled(self, order: list[int]) -> list[int]:
         """Return an order of the same cost with fewer pairs of steps reversed against the first order."""
-        for _ in range(settling(self.problem.n)):
+        for _ in range(settling_sweeps(self.problem.n)):
             i, k, j, delta = self._weighed(order)
             turned = _turned(np.asarray(order), i, k, j)
             free = np.flatnonzero((np.abs(delta) < _ALIKE) & (turned < 0))

@@ -9,7 +9,7 @@ from bambola.core.figure import Move
 from bambola.core.frozen import frozen
 from bambola.core.order.keys import TaskKey
 from bambola.core.order.rules import RULE_BY_ID
-from bambola.core.order.sequence import Edge, Sequence, Shut, explained
+from bambola.core.order.sequence import Edge, Sequence, Shut, explain_order
 from bambola.core.order.work import Task
 
 OWN = "own-move"
@@ -26,7 +26,7 @@ class Refusal:
     along: tuple[str, ...]
 
 
-def moved(keys: Places[TaskKey], key: TaskKey, to: int) -> list[TaskKey]:
+def move_key(keys: Places[TaskKey], key: TaskKey, to: int) -> list[TaskKey]:
     """Return the keys with ``key`` moved to place ``to`` (0 is the first)."""
     rest = [k for k in keys if k != key]
     return [*rest[:to], key, *rest[to:]]
@@ -42,11 +42,11 @@ def places_for(found: Sequence, key: TaskKey) -> tuple[int, ...]:
     return tuple(
         to
         for to in range(low, high + 1)
-        if to == at or _shut_by(found.shut, moved(keys, key, to)) is None
+        if to == at or _shut_by(found.shut, move_key(keys, key, to)) is None
     )
 
 
-def refusal(found: Sequence, key: TaskKey, to: int) -> Refusal | None:
+def why_not_move(found: Sequence, key: TaskKey, to: int) -> Refusal | None:
     """Return why ``key`` may not go to place ``to``; None if it may."""
     if to in places_for(found, key):
         return None
@@ -65,7 +65,7 @@ def refusal(found: Sequence, key: TaskKey, to: int) -> Refusal | None:
         along = tuple(in_way)
         group = [*in_way, key] if to < at else [key, *in_way]
         return Refusal(chain, along if _may_go(found, keys, group, to, at) else ())
-    span = _shut_by(found.shut, moved(keys, key, to))
+    span = _shut_by(found.shut, move_key(keys, key, to))
     assert span is not None
     return Refusal((Edge(span.start, span.end, "glue-cures"),), ())
 
@@ -82,7 +82,7 @@ def _may_go(found: Sequence, keys: list[TaskKey], group: list[TaskKey], to: int,
 
 def broken_by(found: Sequence, key: TaskKey, to: int) -> tuple[Edge, ...]:
     """Return the preferences broken by ``key`` at place ``to``."""
-    new = {k: i for i, k in enumerate(moved([t.key for t in found.tasks], key, to))}
+    new = {k: i for i, k in enumerate(move_key([t.key for t in found.tasks], key, to))}
     return tuple(
         e for e in found.edges if not RULE_BY_ID[e.rule].hard and new[e.before] > new[e.after]
     )
@@ -108,7 +108,7 @@ def with_moves(found: Sequence, moves: Iterable[Move]) -> Sequence:
 def _sequence_with_move(found: Sequence, key: TaskKey, to: int) -> Sequence:
     gone = set(broken_by(found, key, to))
     by_key: dict[TaskKey, Task] = {task.key: task for task in found.tasks}
-    order = tuple(by_key[k] for k in moved([t.key for t in found.tasks], key, to))
+    order = tuple(by_key[k] for k in move_key([t.key for t in found.tasks], key, to))
     kept = [
         e
         for e in found.edges
@@ -116,7 +116,7 @@ def _sequence_with_move(found: Sequence, key: TaskKey, to: int) -> Sequence:
     ]
     if to > 0:
         kept.append(Edge(order[to - 1].key, key, OWN))
-    return explained(order, tuple(kept), found.shut)
+    return explain_order(order, tuple(kept), found.shut)
 
 
 def _held_by(found: Sequence) -> tuple[dict[TaskKey, list[TaskKey]], dict[TaskKey, list[TaskKey]]]:

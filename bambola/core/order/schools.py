@@ -1,6 +1,6 @@
 """The choices that differ between makers, for the order and for how parts are made, and their schools.
 
-A design keeps both as text; :func:`followed` reads it. For schools of laying the wire see
+A design keeps both as text; :func:`known_schools` reads it. For schools of laying the wire see
 :mod:`bambola.core.armature.schools`.
 """
 
@@ -58,7 +58,7 @@ WAYS: tuple[ChoiceId, ...] = ("mass", "firmness", "white", "eyes", "fur")
 Followed = Mapping[ChoiceId, SchoolId]
 
 
-def followed(schools: Mapping[str, str]) -> dict[ChoiceId, SchoolId]:
+def known_schools(schools: Mapping[str, str]) -> dict[ChoiceId, SchoolId]:
     """Return the known ones of a maker's ``schools``, by choice; old names become the nearest current one."""
     now = {choice: RENAMED.get(school, school) for choice, school in schools.items()}
     return {

@@ -17,14 +17,14 @@ import numpy as np
 from bambola.core.bench import Weights
 from bambola.core.facts import RefusedError, fact
 from bambola.core.frozen import frozen
-from bambola.core.memo import memory
-from bambola.core.order.beam import beamed
+from bambola.core.memo import current_memory
+from bambola.core.order.beam import beam_search
 from bambola.core.order.book import Book
-from bambola.core.order.improving import Changeover, Problem, improved
+from bambola.core.order.improving import Changeover, Problem, improve_order
 from bambola.core.order.keys import TaskKey
 from bambola.core.order.rules import RULES
 from bambola.core.order.tasks import tasks_for
-from bambola.core.order.work import Task, Work, cures
+from bambola.core.order.work import Task, Work, curing_tasks
 
 
 class OrderConflictError(RefusedError):
@@ -73,24 +73,24 @@ def sequence(
     demands otherwise, so that a switch moves only what it is about. Raises :class:`OrderConflictError` if
     hard rules form a cycle.
     """
-    known = memory().kept(_Known)
+    known = current_memory().kept(_Known)
     asked = (work, lightness, weights, usual)
     if (found := known.of(asked)) is not None:
         return found
     tasks = tasks_for(work)
     edges = edges_of(work, tasks)
     if usual is None or usual == work:
-        ordered = arranged(work, tasks, edges, dict(lightness), weights)
+        ordered = cheapest_order(work, tasks, edges, dict(lightness), weights)
     else:
         base = sequence(usual, lightness, weights)
         ordered = _arrange(work, tasks, edges, {}, _MINDS_NOTHING, _places_like(base, tasks))
     ordered = sockets_beside_eyes(ordered)
-    found = explained(ordered, edges, shut_spans(work, ordered))
+    found = explain_order(ordered, edges, shut_spans(work, ordered))
     known.keep(asked, found)
     return found
 
 
-def unordered(work: Work) -> Sequence:
+def unordered_tasks(work: Work) -> Sequence:
     """Return the tasks of ``work`` unordered, for callers that need only tasks and durations."""
     tasks = tuple(tasks_for(work))
     return Sequence(tasks, (), (), ((),) * len(tasks), ((),) * len(tasks))
@@ -141,7 +141,7 @@ def _places_like(base: Sequence, tasks: Iterable[Task]) -> dict[TaskKey, float]:
     return found
 
 
-def arranged(
+def cheapest_order(
     work: Work,
     tasks: tuple[Task, ...],
     edges: Iterable[Edge],
@@ -153,9 +153,9 @@ def arranged(
     first = _arrange(work, tasks, edges, lightness, weights)
     problem = problem_of(work, first, edges, lightness, weights)
     starts = [tuple(range(len(first)))]
-    if len(tasks) <= _MOST_BEAMED and (other := beamed(problem)):
+    if len(tasks) <= _MOST_BEAMED and (other := beam_search(problem)):
         starts.append(other)
-    best = improved(problem, starts)
+    best = improve_order(problem, starts)
     return tuple(first[i] for i in best)
 
 
@@ -219,7 +219,7 @@ def shut_spans(work: Work, tasks: Iterable[Task]) -> tuple[Shut, ...]:
     tasks = tuple(tasks)
     fixed_to = _fixed_to(work, tasks)
     found = []
-    for glued, (cured, part) in cures(work).items():
+    for glued, (cured, part) in curing_tasks(work).items():
         handled = (
             t.key
             for t in tasks
@@ -229,7 +229,7 @@ def shut_spans(work: Work, tasks: Iterable[Task]) -> tuple[Shut, ...]:
     return tuple(found)
 
 
-def explained(
+def explain_order(
     ordered: tuple[Task, ...], edges: tuple[Edge, ...], shut: tuple[Shut, ...]
 ) -> Sequence:
     """Return the sequence of ``ordered`` with every rule that holds each task; all ``edges`` are kept."""
@@ -343,7 +343,7 @@ class _Maker:
         self.wool: str | None = None
         self.piece: str | None = None
         self._fixed_to = _fixed_to(work, tasks)
-        self._cures_by = {glued: cured for glued, (cured, _) in cures(work).items()}
+        self._cures_by = {glued: cured for glued, (cured, _) in curing_tasks(work).items()}
         self._curing: dict[str, TaskKey] = {}
         """The parts whose glue sets, and what ends the wait."""
 

@@ -59,7 +59,7 @@ class Step:
         return self.set_up + figures * (self.minutes - self.set_up)
 
 
-def lasting(steps: Iterable[Step], runs: Iterable[int]) -> Fact:
+def duration_fact(steps: Iterable[Step], runs: Iterable[int]) -> Fact:
     """Return the duration of steps as a fact: for so many figures at once, or for a trial and then so many
     others."""
     found = tuple(steps)
@@ -237,7 +237,7 @@ def number_steps(
     )
 
 
-def differences(old: Work, new: Work) -> tuple[Change, ...]:
+def differences_in_making(old: Work, new: Work) -> tuple[Change, ...]:
     """Return what a new size changes in the making: ways, rounds, pegs, fur rows, clothes, needles."""
     before = {part.id: part for part in old.parts}
     return tuple(

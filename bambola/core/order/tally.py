@@ -32,7 +32,7 @@ class Tally:
         )
 
 
-def tally(tasks: Iterable[Task], lightness: Lightness) -> Tally:
+def count_changes(tasks: Iterable[Task], lightness: Lightness) -> Tally:
     """Count the changes along ``tasks``. A step without a needle, a wool or a piece changes none of them."""
     light = dict(lightness)
     needle: int | None = None

@@ -13,18 +13,18 @@ LEAST_MIN, MOST_MIN = 15, 960
 """The shortest that can be pulled (one quarter), and the longest that a ``FreeTime`` may be."""
 
 
-def begins(slot: FreeTime) -> int:
+def begin_minute(slot: FreeTime) -> int:
     """Return its beginning in minutes after midnight."""
     hour, minute = slot.start.split(":")
     return int(hour) * 60 + int(minute)
 
 
-def ends(slot: FreeTime) -> int:
+def end_minute(slot: FreeTime) -> int:
     """Return its end in minutes after midnight."""
-    return begins(slot) + slot.minutes
+    return begin_minute(slot) + slot.minutes
 
 
-def stretch(weekday: int, start: float, end: float) -> FreeTime:
+def nearest_free_time(weekday: int, start: float, end: float) -> FreeTime:
     """Return the free time nearest to ``start`` and ``end`` (minutes after midnight): in whole quarters of an
     hour, within its day, neither too short nor too long."""
     a = _snapped(min(start, end))
@@ -34,19 +34,19 @@ def stretch(weekday: int, start: float, end: float) -> FreeTime:
     return FreeTime(weekday=weekday, start=f"{a // 60:02d}:{a % 60:02d}", minutes=length)
 
 
-def moved(slot: FreeTime, weekday: int, start: float) -> FreeTime:
+def move_slot(slot: FreeTime, weekday: int, start: float) -> FreeTime:
     """Return ``slot`` on another day or at another time, of the same length and within the day."""
     at = max(0.0, min(start, DAY_MIN - slot.minutes))
-    return stretch(weekday, at, at + slot.minutes)
+    return nearest_free_time(weekday, at, at + slot.minutes)
 
 
-def united(free: Iterable[FreeTime]) -> tuple[FreeTime, ...]:
+def merge_slots(free: Iterable[FreeTime]) -> tuple[FreeTime, ...]:
     """Return the slots in order, with overlapping ones merged."""
     found: list[FreeTime] = []
-    for slot in sorted(free, key=lambda s: (s.weekday, begins(s))):
+    for slot in sorted(free, key=lambda s: (s.weekday, begin_minute(s))):
         last = found[-1] if found else None
-        if last and last.weekday == slot.weekday and begins(slot) < ends(last):
-            longer = min(max(ends(last), ends(slot)) - begins(last), MOST_MIN)
+        if last and last.weekday == slot.weekday and begin_minute(slot) < end_minute(last):
+            longer = min(max(end_minute(last), end_minute(slot)) - begin_minute(last), MOST_MIN)
             found[-1] = last.replaced(minutes=longer)
         else:
             found.append(slot)

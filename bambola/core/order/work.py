@@ -223,7 +223,7 @@ def drawn_out_of(work: Work, part: str) -> tuple[PartJob, ...]:
     return tuple(found)
 
 
-def cures(work: Work) -> dict[TaskKey, tuple[TaskKey, str]]:
+def curing_tasks(work: Work) -> dict[TaskKey, tuple[TaskKey, str]]:
     """Return for each glued thing the key of the task that ends its wait, and the part left alone
     meanwhile."""
     eyes = {key_of("fit", f.id): (key_of("wait", f.id), f.part) for f in work.fittings if f.glued}

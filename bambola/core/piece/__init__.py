@@ -1,6 +1,6 @@
 """The piece in the hand: what lies on the pad before and after each step."""
 
-from bambola.core.piece.order_walked import InHand, pieces
+from bambola.core.piece.order_walked import InHand, pieces_by_step
 from bambola.core.piece.sizes import (
     core_sizes,
     round_sizes,

@@ -39,7 +39,7 @@ class InHand:
     after: PieceState | None
 
 
-def pieces(plan: Plan, bench: Bench) -> tuple[InHand, ...]:
+def pieces_by_step(plan: Plan, bench: Bench) -> tuple[InHand, ...]:
     """Return the pieces on the pad at each step of ``plan``, made for ``bench``."""
     pad = _Pad(plan, bench)
     return tuple(pad.take(step) for step in plan.steps)

@@ -15,7 +15,7 @@ from bambola.core.bench import Bench
 from bambola.core.figure import Place
 from bambola.core.order.keys import SECOND, Sort, TaskKey, key_of
 from bambola.core.piece.as_told import shape_as_told
-from bambola.core.piece.order_walked import pieces
+from bambola.core.piece.order_walked import pieces_by_step
 from bambola.core.piece.state import PieceState
 from bambola.core.plan.making.values import Plan
 from bambola.core.solids import Placement
@@ -87,7 +87,7 @@ def course_of(plan: Plan, bench: Bench) -> Course:
         ended = [spans[part.id, sort][1] for sort in ("join", "blend") if (part.id, sort) in spans]
         since[part.id] = made, max([*ended, bearer, made])
     told: dict[str, list[tuple[int, PieceState]]] = {}
-    for n, in_hand in enumerate(pieces(plan, bench), 1):
+    for n, in_hand in enumerate(pieces_by_step(plan, bench), 1):
         for piece in (in_hand.before, in_hand.after):
             if piece is not None:
                 told.setdefault(piece.part, []).append((n, piece))

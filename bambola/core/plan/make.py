@@ -16,15 +16,15 @@ from bambola.core.order import (
     CHOICES,
     Sequence,
     Work,
-    followed,
+    known_schools,
     number_steps,
     sequence,
-    unordered,
+    unordered_tasks,
     with_moves,
 )
 from bambola.core.order.keys import Sort, TaskKey, key_of
 from bambola.core.order.steps import base_part
-from bambola.core.plan.judging.changes import changes
+from bambola.core.plan.judging.changes import changes_in_making
 from bambola.core.plan.judging.findings import Findings
 from bambola.core.plan.judging.notices import find_notices
 from bambola.core.plan.judging.small_notices import changed_defaults
@@ -39,7 +39,7 @@ from bambola.core.plan.making.values import FittingPlan, PartPlan, Plan
 from bambola.core.plan.making.wiring import bone_plans, pieces_to_cut
 from bambola.core.resize import wanted_size
 from bambola.core.solids import Solids
-from bambola.core.wool import PartWool, extents, piece_size, wool_totals
+from bambola.core.wool import PartWool, finished_size, piece_size, wool_totals
 from bambola.core.wool.portions import SOFT_DETAIL
 
 
@@ -61,7 +61,7 @@ def make_plan(figure: Figure, brief: Brief, bench: Bench) -> Plan:
 def draft_plan(figure: Figure, brief: Brief, bench: Bench) -> Plan:
     """Return the plan of :func:`make_plan` without an order, in a third of the time: its steps are unordered,
     and neither their dependencies nor what another size changes are known. Raises ``ResizeError``."""
-    return _planned(figure, brief, bench, lambda work, _: unordered(work), told=False)
+    return _planned(figure, brief, bench, lambda work, _: unordered_tasks(work), told=False)
 
 
 def _planned(
@@ -159,7 +159,7 @@ def _planned(
         dress=dress,
         patterns=patterns,
         materials=material_totals(patterns, brief.count, bench),
-        changes=changes(_as_it_was(made, brief), new, bench) if told else (),
+        changes=changes_in_making(_as_it_was(made, brief), new, bench) if told else (),
         notices=(*changed_defaults(brief, choices), *find_notices(findings)),
         order=order,
         work=new.work,
@@ -201,7 +201,7 @@ def _as_it_was(made: OriginalAnalysis, brief: Brief) -> SizedAnalysis:
 def _usual(made: OriginalAnalysis, brief: Brief, new: SizedAnalysis) -> Work | None:
     """Return the work by the usual schools, if the maker follows others. Another neck changes the sizes too:
     its wool has weight, and its wire runs elsewhere."""
-    if "neck" not in followed(brief.schools):
+    if "neck" not in known_schools(brief.schools):
         return new.usual
     plain = {key: school for key, school in brief.schools.items() if key not in CHOICE_BY_ID}
     return at_size(made, brief.model_copy(update={"schools": plain})).work
@@ -254,7 +254,7 @@ def _part_plan(
 ) -> PartPlan:
     part, sized = new.resized.figure.by_id[part_id], new.resized.parts[part_id]
     copies = new.solids.of(part_id)
-    piece = piece_size(*copies[0], wool.net_cm3) if copies else extents(part.shape)
+    piece = piece_size(*copies[0], wool.net_cm3) if copies else finished_size(part.shape)
     return PartPlan(
         part.id,
         part.name,

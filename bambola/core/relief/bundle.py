@@ -7,7 +7,7 @@ from numpy.typing import NDArray
 
 from bambola.core.memo import remembered
 from bambola.core.relief.camera import Float32
-from bambola.core.relief.picture import LIGHT, blur, fibre_tile, rgb
+from bambola.core.relief.picture import LIGHT, blur_image, fibre_tile, rgb
 
 SIDE = 220
 
@@ -41,7 +41,7 @@ def _light_on(loose: bool) -> tuple[Float32, Float32, Float32]:
     nap = [part[offset : offset + SIDE, 60 : 60 + SIDE] for part in tile]
     if loose:  # loose wool is cloudy: its fibres lie apart
         nap = [
-            np.float32(0.45) * part + np.float32(2.2) * blur(part, 5).astype(np.float32)
+            np.float32(0.45) * part + np.float32(2.2) * blur_image(part, 5).astype(np.float32)
             for part in nap
         ]
     depth = np.float32(0.16 if loose else 0.20)
@@ -52,7 +52,7 @@ def _light_on(loose: bool) -> tuple[Float32, Float32, Float32]:
     lit = 0.46 + 0.60 * np.clip((facing + np.float32(0.3)) / np.float32(1.3), 0, 1)
     lit *= 1 + np.float32(0.16 if loose else 0.12) * nap[0]
     rim = (0.22 * np.clip(radius / inner, 0, 1) ** 4)[..., None]
-    stray = blur(nap[0], 1 if loose else 0)
+    stray = blur_image(nap[0], 1 if loose else 0)
     edge = 0.20 if loose else 0.05
     alpha = np.clip((inner - radius + edge * stray * 0.32 + edge * 0.35) / edge, 0, 1)
     return lit[..., None].astype(np.float32), rim.astype(np.float32), alpha.astype(np.float32)

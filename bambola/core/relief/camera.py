@@ -17,7 +17,7 @@ from bambola.core.memo import remembered
 from bambola.core.solids import Detail, Mesh, Placement, mesh_of
 from bambola.core.solids.meshes import detail_for, from_manifold, to_manifold
 from bambola.core.solids.placement import GRID, Copy
-from bambola.core.solids.regions import settled
+from bambola.core.solids.regions import settle_places
 
 Array = NDArray[np.float64]
 Float32 = NDArray[np.float32]
@@ -162,7 +162,7 @@ def actors_of(placement: Placement, detail: Detail) -> Iterator[Actor]:
         standard = _standard(copy.shape, min(detail, detail_for(copy.shape, thin_mm)))
         felt = copy.part
         if felt.places:
-            felt = felt.replaced(places=settled(felt, placement.figure))
+            felt = felt.replaced(places=settle_places(felt, placement.figure))
         hollows = [
             one for one in pressed if one.part.parent == felt.id and one.side in (None, copy.side)
         ]
@@ -213,7 +213,7 @@ def _of_standard_size(shape: Shape) -> tuple[Shape, float]:
     return shape.scaled(1 / size).snapped(GRID), size
 
 
-def cast(
+def cast_rays(
     stage: Stage, camera: Camera, left: float, top: float, step: float, columns: int, rows: int
 ) -> Hits:
     """Cast one ray a pixel; ``left``, ``top`` (mm in the view) is the picture's corner, ``step`` mm a

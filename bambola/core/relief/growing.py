@@ -9,8 +9,8 @@ from dataclasses import replace
 import numpy as np
 
 from bambola.core.figure import Shape
-from bambola.core.relief.camera import Actor, Camera, Hits, actors_of, cast, set_up
-from bambola.core.relief.picture import MARGIN, Picture, felted
+from bambola.core.relief.camera import Actor, Camera, Hits, actors_of, cast_rays, set_up
+from bambola.core.relief.picture import MARGIN, Picture, shade_as_felt
 from bambola.core.solids import Detail, Placement
 
 
@@ -38,7 +38,7 @@ class Growing:
         """Return the hits of a placement, as if cast in one scene."""
         actors = tuple(actors_of(shown, Detail.UNION))
         hits = _nearest([self._hits(actor, shown.ground) for actor in actors])
-        return felted(actors, hits, self.colours, (self.left, self.top), self.step)
+        return shade_as_felt(actors, hits, self.colours, (self.left, self.top), self.step)
 
     def _hits(self, actor: Actor, ground: float) -> Hits:
         key = actor.shape, actor.matrix.tobytes()
@@ -53,7 +53,7 @@ class Growing:
         first, last = _pixels(left - self.left, right - self.left, step, self.columns)
         above, below = _pixels(self.top - high, self.top - low, step, self.rows)
         corner = self.left + first * step, self.top - above * step
-        hits = cast(stage, self.camera, *corner, step, last - first, below - above)
+        hits = cast_rays(stage, self.camera, *corner, step, last - first, below - above)
         row, column = np.divmod(hits.found, last - first)
         found = (row + above) * self.columns + column + first
         return replace(hits, shape=(self.rows, self.columns), found=found)

@@ -14,8 +14,8 @@ from numpy.typing import NDArray
 from bambola.core.figure import Part
 from bambola.core.figure.places import Fur
 from bambola.core.memo import remembered
-from bambola.core.relief.camera import Actor, Camera, Float32, Hits, Stage, cast
-from bambola.core.solids.regions import covered
+from bambola.core.relief.camera import Actor, Camera, Float32, Hits, Stage, cast_rays
+from bambola.core.solids.regions import points_in_places
 
 Furred = tuple[Fur, NDArray[np.int64]]
 """A fur, and the found pixels (n,) on which it grows."""
@@ -71,11 +71,13 @@ def portrait(
     columns = math.ceil((right - left + 2 * margin) / step)
     rows = math.ceil((high - low + 2 * margin) / step)
     fine = step / smooth
-    hits = cast(stage, camera, left - margin, high + margin, fine, columns * smooth, rows * smooth)
-    return felted(stage.actors, hits, colours, (left - margin, high + margin), step, smooth)
+    hits = cast_rays(
+        stage, camera, left - margin, high + margin, fine, columns * smooth, rows * smooth
+    )
+    return shade_as_felt(stage.actors, hits, colours, (left - margin, high + margin), step, smooth)
 
 
-def felted(
+def shade_as_felt(
     actors: Sequence[Actor],
     hits: Hits,
     colours: Mapping[str, str],
@@ -129,7 +131,7 @@ def _base_colours(
             continue
         mine = np.flatnonzero(hits.actor == i)
         for place in actor.felt.patches:
-            under = covered(
+            under = points_in_places(
                 actor.felt.shape, place.where, hits.local[mine], hits.local_normal[mine]
             )
             base[mine[under]] = rgb(colours.get(place.wool or "", "#888888"))
@@ -160,7 +162,7 @@ def _grown(part: Part, hits: Hits, mine: NDArray[np.int64]) -> NDArray[np.int64]
     for place in part.places:
         if not (place.fur or place.bare):
             continue
-        under = covered(part.shape, place.where, hits.local[mine], hits.local_normal[mine])
+        under = points_in_places(part.shape, place.where, hits.local[mine], hits.local_normal[mine])
         found[under] = furs if place.fur else -1
         furs += place.fur is not None
     return found
@@ -239,7 +241,7 @@ def fibre_tile() -> tuple[Float32, Float32, Float32]:
     return mix, np.roll(mix, 1, 1) - np.roll(mix, -1, 1), np.roll(mix, 1, 0) - np.roll(mix, -1, 0)
 
 
-def blur(image: NDArray[np.floating], radius: int) -> NDArray[np.float64]:
+def blur_image(image: NDArray[np.floating], radius: int) -> NDArray[np.float64]:
     """Return the mean over a square of ``2 radius + 1``, the image repeating at its edges."""
     out = np.asarray(image, dtype=np.float64)
     width = 2 * radius + 1
@@ -264,7 +266,7 @@ def _crevices(hits: Hits, step: float) -> Float32:
     shut = np.zeros(hits.shape)
     for share in (0.012, 0.035):
         radius = max(1, min(round(share * size * 2 / step), min(hits.shape) // 4))
-        shut += np.clip((depth - blur(depth, radius)) / (share * size * 2.2), 0, 1) * 0.5
+        shut += np.clip((depth - blur_image(depth, radius)) / (share * size * 2.2), 0, 1) * 0.5
     return shut.reshape(-1)[hits.found].astype(np.float32)
 
 
@@ -272,7 +274,7 @@ def _fuzz(hits: Hits, smooth: int) -> Float32:
     """Return the coverage of every pixel, with a soft and ragged edge of stray fibres."""
     mask = np.zeros(hits.shape[0] * hits.shape[1], dtype=np.float32)
     mask[hits.found] = 1.0
-    soft = blur(mask.reshape(hits.shape), smooth)
+    soft = blur_image(mask.reshape(hits.shape), smooth)
     tile = fibre_tile()[0]
     rows, columns = hits.shape
     ragged = np.tile(tile, (rows // TILE + 1, columns // TILE + 1))[:rows, :columns]
@@ -284,8 +286,8 @@ def _gather(colour: Float32, alpha: Float32, smooth: int) -> NDArray[np.uint8]:
     red, green, blue = (colour[..., k] for k in range(3))
     seen = ((red > 0) | (green > 0) | (blue > 0)).astype(np.float32)
     # Beyond the edge a stray fibre has the colour of the felt next to it.
-    spread = np.stack([blur(dye, 1 + smooth) for dye in (red, green, blue)], axis=-1)
-    weight = blur(seen, 1 + smooth)[..., None]
+    spread = np.stack([blur_image(dye, 1 + smooth) for dye in (red, green, blue)], axis=-1)
+    weight = blur_image(seen, 1 + smooth)[..., None]
     filled = np.where(seen[..., None] > 0, colour, spread / np.maximum(weight, 1e-6))
     rows, columns = alpha.shape[0] // smooth, alpha.shape[1] // smooth
     blocks = (rows, smooth, columns, smooth)

@@ -6,8 +6,8 @@ from bambola.core.rescue.piece import (
     MeasuredPiece,
     PieceReading,
     WantedPiece,
-    applied,
+    apply_action,
     wanted_at,
     wanted_of,
 )
-from bambola.core.rescue.symptoms import SYMPTOM_BY_ID, SYMPTOMS, Symptom, fitting
+from bambola.core.rescue.symptoms import SYMPTOM_BY_ID, SYMPTOMS, Symptom, possible_symptoms

@@ -16,7 +16,7 @@ from bambola.core.rescue.piece import (
     MeasuredPiece,
     PieceReading,
     WantedPiece,
-    applied,
+    apply_action,
     piece_of,
     wanted_of,
 )
@@ -96,7 +96,7 @@ def advise(
         within = wanted.has(now) and not (felt_known and _is_soft(now, wanted))
         actions = () if within else tuple(_actions(now, wanted, felt_known))
         for action in actions:
-            after = applied(after, action)
+            after = apply_action(after, action)
     words = remedies(symptom)
     shown = (Fact("rescue.enough"),) if symptom.sized and within else words
     follows = tuple(_follows(plan, part, actions, bench))
@@ -135,7 +135,7 @@ def _actions(now: MeasuredPiece, wanted: WantedPiece, felt_known: bool) -> Itera
     firm = (_firm,) if felt_known else ()
     for way in (*firm, _shorten, _narrow, *firm, _lengthen, _thicken):
         for action in way(piece, wanted):
-            piece = applied(piece, action)
+            piece = apply_action(piece, action)
             yield action
 
 
@@ -202,7 +202,7 @@ def _narrow(piece: MeasuredPiece, wanted: WantedPiece) -> Iterator[Action]:
     by, over = _needle_share(piece.thick, aim, wanted.thick, hard)
     if by > 0:
         yield _act("needle-sides", "sides", by, 0.0, piece.flat)
-        piece = applied(piece, _act("needle-sides", "sides", by, 0.0))
+        piece = apply_action(piece, _act("needle-sides", "sides", by, 0.0))
     if over > 0:
         left = (1 - over / piece.thick) ** piece.power
         yield _act("peel", "sides", over, piece.grams * (1 - left))
@@ -239,7 +239,7 @@ def _thicken(piece: MeasuredPiece, wanted: WantedPiece) -> Iterator[Action]:
         more = replace(piece, thick=piece.thick + by).volume - piece.volume
         grams = _felted(piece, wanted) * more
         action = _act("add-sides", "sides", by, grams, piece.flat)
-        piece = applied(piece, action)
+        piece = apply_action(piece, action)
         yield action
 
 

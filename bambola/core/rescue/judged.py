@@ -17,7 +17,7 @@ from bambola.core.plan import Plan
 from bambola.core.rescue.advice import Advice, advise
 from bambola.core.rescue.piece import PieceReading, WantedPiece, wanted_at
 from bambola.core.rescue.symptoms import SYMPTOM_BY_ID
-from bambola.core.wool.mending import PAIR_SIZE, close
+from bambola.core.wool.mending import PAIR_SIZE, right_size_range
 
 if TYPE_CHECKING:
     from bambola.core.sight.ground import Ground
@@ -41,7 +41,7 @@ class FoundMeasure:
     @property
     def is_right(self) -> bool:
         """Whether it is within the tolerance."""
-        low, high = close(self.wanted)
+        low, high = right_size_range(self.wanted)
         return low <= self.found <= high
 
     @property
@@ -89,7 +89,7 @@ class Judged:
         return (*self.seen, *(action.told for action in actions))
 
 
-def judge(
+def judge_piece(
     plan: Plan,
     step: Step,
     bench: Bench,
@@ -102,13 +102,13 @@ def judge(
 
     Raises :class:`RefusedError` with what to do about the picture.
     """
-    from bambola.core.sight.ground import doubts, find_ground
+    from bambola.core.sight.ground import find_ground, picture_faults
     from bambola.core.sight.lying import pieces_on
 
     wanted = wanted_at(plan, step, bench)
     if wanted is None or step.part is None or step.key.sort not in SORTS:
         raise RefusedError(fact("judge.no-piece", step=step.text))
-    doubt = doubts(picture)
+    doubt = picture_faults(picture)
     if doubt is not None:
         raise RefusedError(doubt)
     longest, broad, through = sorted(_sizes(plan, step, bench), reverse=True)

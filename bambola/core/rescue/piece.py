@@ -24,7 +24,7 @@ from bambola.core.order import Step
 from bambola.core.plan import Plan
 from bambola.core.plan.making.loose_ends import end_of
 from bambola.core.wool import as_read
-from bambola.core.wool.mending import close
+from bambola.core.wool.mending import right_size_range
 
 HARDEST = PACKED_DENSITY["hard"]
 Do = Literal[
@@ -99,12 +99,12 @@ class WantedPiece:
     @property
     def lengths(self) -> tuple[float, float]:
         """The range of right lengths."""
-        return close(self.length)
+        return right_size_range(self.length)
 
     @property
     def thicknesses(self) -> tuple[float, float]:
         """The range of right thicknesses."""
-        return close(self.thick)
+        return right_size_range(self.thick)
 
     def has(self, piece: MeasuredPiece) -> bool:
         """Return whether a piece has this size, near enough."""
@@ -199,7 +199,7 @@ def piece_of(wanted: WantedPiece, reading: PieceReading, planned_g: float) -> Me
     return replace(bare, grams=grams)
 
 
-def applied(piece: MeasuredPiece, action: Action) -> MeasuredPiece:
+def apply_action(piece: MeasuredPiece, action: Action) -> MeasuredPiece:
     """Return the piece after an action."""
     mm = action.mm
     match action.do:

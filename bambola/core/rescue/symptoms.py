@@ -146,7 +146,7 @@ SYMPTOMS: tuple[Symptom, ...] = (
 SYMPTOM_BY_ID = {symptom.id: symptom for symptom in SYMPTOMS}
 
 
-def fitting(plan: Plan, step: Step) -> tuple[Symptom, ...]:
+def possible_symptoms(plan: Plan, step: Step) -> tuple[Symptom, ...]:
     """Return the symptoms that can occur at a step: first those of its sort of work, then those of its
     part."""
     job = plan.job_of(step)

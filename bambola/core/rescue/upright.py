@@ -13,7 +13,7 @@ from bambola.core.facts import Degrees, Fact, Mm, RefusedError, fact
 from bambola.core.frozen import frozen
 from bambola.core.plan import Plan
 from bambola.core.solids import Detail, Placement, mesh_of
-from bambola.core.wool.mending import close
+from bambola.core.wool.mending import right_size_range
 
 Array = NDArray[np.float64]
 Mask = NDArray[np.bool_]
@@ -63,7 +63,7 @@ class Stood:
     @property
     def is_right(self) -> bool:
         """Whether nothing has to be mended."""
-        low, high = close(self.planned)
+        low, high = right_size_range(self.planned)
         return (
             low <= self.height <= high
             and not self.is_leaning
@@ -74,7 +74,7 @@ class Stood:
     @property
     def told(self) -> tuple[Fact, ...]:
         """The judgement as facts."""
-        low, high = close(self.planned)
+        low, high = right_size_range(self.planned)
         kind = "right" if low <= self.height <= high else "more" if self.height > high else "less"
         off = Mm(abs(self.height - self.planned))
         sizes = {"found": Mm(self.height), "wanted": Mm(self.planned), "off": off}
@@ -109,10 +109,10 @@ def judge_upright(
 
     Raises :class:`RefusedError` with what to do about the picture.
     """
-    from bambola.core.sight.ground import doubts, find_ground
+    from bambola.core.sight.ground import find_ground, picture_faults
     from bambola.core.sight.lying import standing_mask
 
-    doubt = doubts(picture)
+    doubt = picture_faults(picture)
     if doubt is not None:
         raise RefusedError(doubt)
     ground = find_ground(picture)

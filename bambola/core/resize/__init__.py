@@ -8,9 +8,9 @@ from bambola.core.resize.laws import (
     ROUND_MM,
     Made,
     SizedPart,
+    core_rounds,
     held_mm,
     ready_size,
-    rounds,
     wanted_size,
     way_of_making,
 )

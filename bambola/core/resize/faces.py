@@ -40,7 +40,9 @@ def too_small(part: Part, fittings: Iterable[Fitting], parts: Sequence[Part]) ->
     )
 
 
-def wanting(part: Part, fittings: Iterable[Fitting], parts: Sequence[Part]) -> tuple[FaceKind, ...]:
+def pieces_gained(
+    part: Part, fittings: Iterable[Fitting], parts: Sequence[Part]
+) -> tuple[FaceKind, ...]:
     """Return the pieces a face as large as ``part`` gains; none if there is no face."""
     there = {place.face for place in part.places if place.face}
     eye = eye_mm(part, fittings, parts)

@@ -26,7 +26,7 @@ def fitting_times(fitting: Fitting, s: float) -> float:
     return eyes_times(s) if fitting.kind == "eye" and fitting.follows != "hold" else 1.0
 
 
-def corrections(part: Part, s: float) -> tuple[SizeRule, ...]:
+def size_corrections(part: Part, s: float) -> tuple[SizeRule, ...]:
     """Return the size rules that correct a part at scale ``s``; none if nothing needs it."""
     if part.eye and s < 1:
         return (SizeRule(rule="multiply", value=eyes_times(s)),)

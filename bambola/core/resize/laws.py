@@ -205,7 +205,7 @@ def size_fitting(fitting: Fitting, s: float, bench: Bench, brief: Brief) -> Fitt
         if isinstance(chosen, Sized):
             size = chosen.mm
         elif chosen is Eyes.FELTED:
-            fitting = felted(fitting)
+            fitting = as_felted_eye(fitting)
         else:
             size = ready_size(size, bench.eye_sizes)
     return fitting if size == fitting.size else _resized(fitting, size)
@@ -245,7 +245,7 @@ def core_rule(part: Part, core: Fitting | None, s: float, brief: Brief) -> tuple
     return (SizeRule(rule="multiply", value=max(1.0, needed / (part.shape.smallest_mm * s))),)
 
 
-def felted(fitting: Fitting) -> Fitting:
+def as_felted_eye(fitting: Fitting) -> Fitting:
     """Return an eye made of wool: of any size, almost weightless, and needled on instead of glued."""
     pieces = tuple(piece.replaced(finish="matt") for piece in fitting.pieces)
     return fitting.replaced(glued=False, fixed="felted", mass=0.0, pieces=pieces)
@@ -301,7 +301,7 @@ AT_ONCE_MM, ROUND_MM = 75.0, 50.0
 Every so much more takes another round. Judged. See craft.md, 2."""
 
 
-def rounds(core_thickness: float, made: Made = "apart") -> int:
+def core_rounds(core_thickness: float, made: Made = "apart") -> int:
     """Return the number of rounds of a core: 1 up to 75 mm, else 1 + ceil((thickness - 75) / 50). A part
     built in place is built at once."""
     if made == "in place" or core_thickness <= AT_ONCE_MM:

@@ -26,7 +26,7 @@ from bambola.core.figure.questions import (
 )
 from bambola.core.figure.shapes import ProfileShape
 from bambola.core.resize.faces import too_small
-from bambola.core.resize.features import corrections
+from bambola.core.resize.features import size_corrections
 from bambola.core.resize.laws import (
     SizedPart,
     core_rule,
@@ -230,7 +230,7 @@ def _sized_parts(
             base,
             bench.packed_density(figure, part),
             brief.answer_to(Impossible(part.id)),
-            corrections(part, base) if ruled and brief.corrected else (),
+            size_corrections(part, base) if ruled and brief.corrected else (),
         )
         if part.parent is not None and base != s:
             with_ = fact("the", name=figure.by_id[part.parent].name)

@@ -28,20 +28,20 @@ from bambola.core.figure import (
 )
 from bambola.core.figure.shapes import KINDS, ChainShape, as_kind
 from bambola.core.figure.survey import Sight, Survey, Taken, Trace
-from bambola.core.sight.fit import TURNED_AT, ChainFit, ShapeFit, fit, fit_chain
+from bambola.core.sight.fit import TURNED_AT, ChainFit, ShapeFit, fit_chain, fit_shape
 from bambola.core.solids import (
     AXES,
     Copy,
     Placement,
     frame_along,
-    located,
     mesh_of,
+    nearest_seat,
     own_copy,
     place,
-    reseated,
+    reseat,
     tilt_of,
 )
-from bambola.core.solids.inside import within
+from bambola.core.solids.inside import points_within
 
 Array = NDArray[np.float64]
 
@@ -61,7 +61,7 @@ class Built:
     seen: frozenset[str]
 
 
-def build(
+def build_part(
     kind: str, traces: Sequence[Trace], was: Copy | None, paired: bool, name: str = ""
 ) -> Built:
     """Return the part of ``kind`` that ``traces`` show. ``was`` is the part before the change, if any, and
@@ -94,7 +94,7 @@ def _built(kind: str, traces: Sequence[Trace], was: Copy | None, paired: bool) -
     own = _one_a_view([_to_left(trace) if paired else trace for trace in traces])
     if issubclass(KINDS[kind], ChainShape):
         return _chain(kind, own, was)
-    fits = {trace.view: fit(kind, trace) for trace in own}
+    fits = {trace.view: fit_shape(kind, trace) for trace in own}
     base, tip = _ends(fits, was)
     if kind == "leaf":
         return _leaf(fits, base, tip, was)
@@ -341,7 +341,7 @@ def origin_of(figure: Figure, survey: Survey) -> Array:
     root = next(part for part in figure.parts if part.parent is None)
     traces = survey.traces_of(root.id)
     if traces:
-        return build(root.shape.kind, traces, None, False).base
+        return build_part(root.shape.kind, traces, None, False).base
     return np.array([0.0, 0.0, -place(figure).ground])
 
 
@@ -353,13 +353,13 @@ def with_traces(figure: Figure, survey: Survey) -> tuple[Figure, Survey]:
     """
     origin = origin_of(figure, survey)
     for part in figure.parents_first:
-        traces = [shifted(trace, origin) for trace in survey.traces_of(part.id)]
+        traces = [shift_trace(trace, origin) for trace in survey.traces_of(part.id)]
         if traces:
             figure, survey = _rebuilt(figure, survey, part, traces)
     return figure, survey
 
 
-def shifted(trace: Trace, origin: Array) -> Trace:
+def shift_trace(trace: Trace, origin: Array) -> Trace:
     """Return a trace in the figure's own axes."""
     du, dv = (float(x) for x in AXES[trace.view][:2] @ origin)
     return trace.replaced(points=tuple((u - du, v - dv) for u, v in trace.points))
@@ -371,7 +371,7 @@ def _rebuilt(
     placement = place(figure)
     was = own_copy(placement, part.id)
     paired = was is not None and was.side == "left"
-    built = build(part.shape.kind, traces, was, paired, part.name)
+    built = build_part(part.shape.kind, traces, was, paired, part.name)
     by_hand = {
         t.measure: t.mm
         for t in survey.taken
@@ -391,7 +391,7 @@ def _rebuilt(
     else:
         parent = own_copy(placement, part.parent)
         assert parent is not None
-        new = new.replaced(seat=reseated(parent, built.base, built.turn, part.seat.sink))
+        new = new.replaced(seat=reseat(parent, built.base, built.turn, part.seat.sink))
     parts = tuple(new if p.id == part.id else p for p in figure.parts)
     return figure.replaced(parts=parts), survey
 
@@ -404,12 +404,12 @@ def likely_parent(placement: Placement, base: Array, without: frozenset[str]) ->
             continue
         own = np.linalg.inv(copy.matrix)
         local = own[:3, :3] @ base + own[:3, 3]
-        if within(copy.shape, local[None])[0]:
+        if points_within(copy.shape, local[None])[0]:
             # Inside several, the one it is nearer to the skin of: that is where it comes out. By a mesh's
             # corners, which is near enough to choose by; any that it lies in comes before all others.
             far = 1e-3 * float(np.linalg.norm(mesh_of(copy.shape).vertices - local, axis=1).min())
         else:
-            along, around, out = located(copy.shape, local)
+            along, around, out = nearest_seat(copy.shape, local)
             skin = copy.point(along, around, min(out, 1.0))
             far = float(np.linalg.norm(skin - base))
         if best is None or far < best[0]:

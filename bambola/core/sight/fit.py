@@ -12,11 +12,11 @@ from collections.abc import Callable
 import numpy as np
 from numpy.typing import NDArray
 
-from bambola.core.figure.shapes.ball import fullest
+from bambola.core.figure.shapes.ball import fullest_section
 from bambola.core.figure.survey import Trace
 from bambola.core.frozen import frozen
 from bambola.core.memo import remembered
-from bambola.core.sight.profile import FAR, along
+from bambola.core.sight.profile import FAR, places_along
 
 Array = NDArray[np.float64]
 
@@ -52,14 +52,14 @@ class ShapeFit:
         return math.dist(self.start, self.end)
 
 
-def propose(trace: Trace) -> str:
+def propose_kind(trace: Trace) -> str:
     """Return the kind of shape a trace most likely is."""
     widths = _widths(trace)
     typical = float(np.median(widths[4:-4])) or 1e-9
     bent = trace.length > 1.03 * math.dist(trace.points[0], trace.points[-1])
     if len(trace.points) > 2 and (bent or trace.length > 3 * typical):
         return "limb"
-    simple = [fit(kind, trace) for kind in ("ball", "cone", "pad", "sausage")]
+    simple = [fit_shape(kind, trace) for kind in ("ball", "cone", "pad", "sausage")]
     best = min(simple, key=lambda f: f.miss)
     if best.miss > GOOD:
         return "turned"
@@ -68,7 +68,7 @@ def propose(trace: Trace) -> str:
 
 
 @remembered(512)
-def fit(kind: str, trace: Trace) -> ShapeFit:
+def fit_shape(kind: str, trace: Trace) -> ShapeFit:
     """Return ``kind`` fitted to ``trace``: a shape with an outline of its own by least squares, any other
     freely."""
     if kind not in _UNKNOWNS:
@@ -130,7 +130,7 @@ def half_width(kind: str, t: Array, length: float, full: float, shape: Array) ->
     if kind == "ball":
         zeta = 2 * inside - 1
         taper = float(shape[1])
-        scale = fullest(taper)
+        scale = fullest_section(taper)
         return np.asarray(
             shape[0] * full / 2 * np.sqrt(np.maximum(0, 1 - zeta**2)) * (1 - taper * zeta) / scale
         )
@@ -255,7 +255,7 @@ def fit_chain(trace: Trace, rounds: int = 0) -> ChainFit:
     )
     points = np.array(trace.points)
     share = np.linspace(0, 1, rounds) if rounds else _shares(points)
-    centres, ahead = along(points, share)
+    centres, ahead = places_along(points, share)
     thick = np.maximum(found.x[0] + found.x[1] * share + found.x[2] * share**2, 0.1 * typical)
     centres = centres + _offset_from_line(trace, share, thick, ahead)
     return ChainFit(_pulled_back(trace, centres, thick), thick)

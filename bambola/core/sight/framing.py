@@ -31,7 +31,7 @@ FRONT_EVENNESS, EVENNESS_APART = 0.93, 0.05
 so much less. Judged by us: of fronts 0.967 to 1, of sides 0.46 to 0.97."""
 
 
-def framed(
+def find_framing(
     framing: Framing, silhouette: Silhouette, height: float, from_above: float | None = None
 ) -> Framing:
     """Return ``framing`` with ground line, midline and scale (mm a pixel) found from a figure ``height`` mm

@@ -204,7 +204,7 @@ def _blur_mm(picture: Pixels, ground: Ground) -> float:
     return float(np.percentile(widths, 25)) if widths else 0.0
 
 
-def doubts(picture: Pixels) -> Fact | None:
+def picture_faults(picture: Pixels) -> Fact | None:
     """Return what makes a picture unusable from the start: too dark, or glaring."""
     grey = cv2.cvtColor(picture, cv2.COLOR_RGB2GRAY)
     if float(np.percentile(grey, 95)) < DARK:

@@ -14,7 +14,7 @@ from bambola.core.frozen import frozen
 from bambola.core.sight.ground import Ground
 from bambola.core.sight.known import MARK_MM
 from bambola.core.sight.sharp_edge import on_sharp_edge
-from bambola.core.sight.silhouette import CancelledError, Pixels, separate
+from bambola.core.sight.silhouette import CancelledError, Pixels, separate_silhouette
 from bambola.core.sight.tabletop import SEEN, disc, what_lies_there
 
 Array = NDArray[np.float64]
@@ -180,7 +180,7 @@ class _Canvas:
     def separated(self, progress: Callable[[float], bool]) -> NDArray[np.bool_]:
         """Return a mask (rows, columns) of what lies on the table. Raises :class:`RefusedError` if nothing
         does, or if it cannot be told from the table."""
-        found = separate(self.image, (), None, progress, on_wall=False)
+        found = separate_silhouette(self.image, (), None, progress, on_wall=False)
         if found.is_empty:
             raise RefusedError(Fact("judge.none"))
         if found.sure < SURE:

@@ -11,9 +11,9 @@ from bambola.core.sight.watershed import (
     INLAID,
     Labels,
     Mask,
-    borders,
-    rained,
+    neighbouring_pixels,
     shared_borders,
+    watershed_basins,
 )
 
 NECK = 0.8
@@ -102,7 +102,7 @@ def _necked(mask: Mask) -> Labels:
     """Return one region without holes, cut where it narrows."""
     depth = ndimage.distance_transform_edt(np.pad(mask, 1))[1:-1, 1:-1]
     smooth = (ndimage.gaussian_filter(depth, 1.0) * mask).astype(np.float32)
-    basins = rained(-smooth, mask)
+    basins = watershed_basins(-smooth, mask)
     count = int(basins.max())
     if count < 2:
         return mask.astype(np.int32)
@@ -111,7 +111,7 @@ def _necked(mask: Mask) -> Labels:
     into = np.arange(count + 1)
     while True:
         now = into[basins]
-        pairs, a, b = borders(now.astype(np.int32))
+        pairs, a, b = neighbouring_pixels(now.astype(np.int32))
         saddles: dict[tuple[int, int], float] = {}
         level = np.minimum(smooth.ravel()[a], smooth.ravel()[b])
         for (x, y), s in zip(pairs.tolist(), level.tolist(), strict=True):

@@ -101,7 +101,7 @@ def _of_one_colour(
     near = cv2.warpAffine(pixels, shift, size, flags=cv2.INTER_LINEAR | cv2.WARP_INVERSE_MAP)
     soft = np.asarray(cv2.GaussianBlur(near, (0, 0), 2.0), dtype=np.float32) / 255
     lab = cv2.cvtColor(soft, cv2.COLOR_RGB2LAB)
-    inner, _ = along(line, np.linspace(0.2, 0.8, 25))
+    inner, _ = places_along(line, np.linspace(0.2, 0.8, 25))
     at = np.round(inner - (columns.start, rows.start)).astype(int).clip(0, np.array(size) - 1)
     middle = np.median(lab[at[:, 1], at[:, 0]], axis=0)
     off = np.linalg.norm((lab - middle) * (LIGHT, 1.0, 1.0), axis=-1)
@@ -135,7 +135,7 @@ def by_hand(part: str, view: str, points: Sequence[Spot], width: float) -> Trace
     )
 
 
-def along(points: Array, share: Array) -> tuple[Array, Array]:
+def places_along(points: Array, share: Array) -> tuple[Array, Array]:
     """Return places (n, 2) at shares of the run of ``points`` (k, 2), and the unit directions there."""
     legs = np.diff(points, axis=0)
     runs = np.hypot(*legs.T)
@@ -187,7 +187,7 @@ def _snapped(sight: _CoverSampler, end: Array, way: Array, reach: float) -> Arra
 def _reaches(sight: _CoverSampler, line: Array) -> tuple[Array, Array]:
     """Return the distances (mm) from the line to the outline on either side, (STATIONS,) each."""
     share = np.linspace(0, 1, STATIONS)
-    places, ahead = along(line, np.clip(share, 1e-4, 1 - 1e-4))
+    places, ahead = places_along(line, np.clip(share, 1e-4, 1 - 1e-4))
     left = np.column_stack([-ahead[:, 1], ahead[:, 0]])
     most = FAR * _run(line)
     steps = np.arange(0.0, max(most, sight.pixel_mm), 0.5 * sight.pixel_mm)[:_MOST_STEPS]
@@ -211,21 +211,25 @@ def _run(line: Array) -> float:
     return float(sum(math.dist(a, b) for a, b in itertools.pairwise(line.tolist())))
 
 
-def station(trace: Trace, i: int) -> tuple[Array, Array]:
+def place_at_station(trace: Trace, i: int) -> tuple[Array, Array]:
     """Return the place on the line at a station, and the direction to its left."""
     share = np.array([i / (len(trace.left) - 1)])
-    places, ahead = along(np.array(trace.points), share)
+    places, ahead = places_along(np.array(trace.points), share)
     return places[0], np.array([-ahead[0, 1], ahead[0, 0]])
 
 
-def corrected(trace: Trace, bead: tuple[str, int], to: tuple[float, float]) -> Trace:
+def pull_handle(trace: Trace, bead: tuple[str, int], to: tuple[float, float]) -> Trace:
     """Return ``trace`` with one handle pulled to a place (mm). A pulled width is exact: the widths between it
     and its neighbouring handles are interpolated."""
     kind, i = bead
     if kind == "point":
         points = tuple(to if k == i else p for k, p in enumerate(trace.points))
-        return trace.replaced(points=points) if len(apart(list(points))) == len(points) else trace
-    centre, aside = station(trace, i)
+        return (
+            trace.replaced(points=points)
+            if len(without_duplicates(list(points))) == len(points)
+            else trace
+        )
+    centre, aside = place_at_station(trace, i)
     reach = float((np.array(to) - centre) @ aside) * (1 if kind == "left" else -1)
     sides = list(trace.left if kind == "left" else trace.right)
     last = len(sides) - 1
@@ -241,7 +245,7 @@ def corrected(trace: Trace, bead: tuple[str, int], to: tuple[float, float]) -> T
     return trace.replaced(**{side: tuple(sides)}, pulled=tuple(known))
 
 
-def apart(points: list[tuple[float, float]]) -> list[tuple[float, float]]:
+def without_duplicates(points: list[tuple[float, float]]) -> list[tuple[float, float]]:
     """Return the points without duplicates."""
     kept = points[:1]
     for point in points[1:]:

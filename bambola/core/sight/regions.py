@@ -17,7 +17,13 @@ from scipy import ndimage
 from bambola.core.frozen import frozen
 from bambola.core.sight.necks import split_at_necks
 from bambola.core.sight.silhouette import Pixels, Silhouette
-from bambola.core.sight.watershed import Labels, Mask, borders, rained, shared_borders
+from bambola.core.sight.watershed import (
+    Labels,
+    Mask,
+    neighbouring_pixels,
+    shared_borders,
+    watershed_basins,
+)
 
 LIGHT = 0.45
 """How much a difference in lightness counts against one of hue: light falls otherwise on each side. Judged.
@@ -80,7 +86,9 @@ def find_regions(
     whole = _mask_of(silhouette, x0 / scale, y0 / scale, grow, size)
     lab = _calm(_without_ground(np.asarray(small, dtype=np.uint8), whole))
     edges = _edges(lab)
-    labels = _merged(rained(np.asarray(ndimage.gaussian_filter(edges, 0.8)), whole), edges, whole)
+    labels = _merged(
+        watershed_basins(np.asarray(ndimage.gaussian_filter(edges, 0.8)), whole), edges, whole
+    )
     labels = _without_crumbs(split_at_necks(labels, LEAST * float(whole.sum())), lab)
     if midline is not None:
         labels = _evened(labels, (midline - x0 / scale) * grow)
@@ -128,7 +136,7 @@ def _edges(lab: NDArray[np.float32]) -> NDArray[np.float32]:
 
 def _merged(labels: Labels, edges: NDArray[np.float32], whole: Mask) -> Labels:
     """Return the regions with those joined whose border is no step, the faintest border first."""
-    pairs, first, second = borders(labels)
+    pairs, first, second = neighbouring_pixels(labels)
     strength = np.maximum(edges.ravel()[first], edges.ravel()[second])
     count = int(labels.max()) + 1
     area = np.bincount(labels.ravel(), minlength=count).astype(float)

@@ -78,7 +78,7 @@ PLAIN = 5.0
 1, busy ones 8 to 11. See craft.md, 9."""
 
 
-def separate(
+def separate_silhouette(
     picture: Pixels,
     strokes: tuple[Stroke, ...] = (),
     crop: tuple[float, float, float, float] | None = None,
@@ -101,23 +101,23 @@ def separate(
 
     told(0.02)
     fine_scale = scale_to(picture, scale)
-    fine = evenly_lit(resized(picture, fine_scale / scale))
+    fine = evenly_lit(resize_picture(picture, fine_scale / scale))
     told(0.15)
     small_scale = scale * min(1.0, SMALL_PX / max(picture.shape[:2]))
-    small = resized(fine, small_scale / fine_scale)
+    small = resize_picture(fine, small_scale / fine_scale)
     hints = _hints(small, small_scale, strokes, crop, on_wall)
     told(0.25)
     found = _cut(small, hints, lambda share: told(0.25 + 0.45 * share))
-    found = tidied(found, hints)
+    found = tidy_mask(found, hints)
     near, wide = (_rim(small.shape, share) for share in (NEAR_RIM, WIDE_RIM))
     if crop is None and found[near].mean() > TOUCHED and _is_plain(small, wide):
         # The wall or the table goes on beyond the picture: what is of its colours there is background.
         hints[_as_at_rim(small, found, near)] = cv2.GC_BGD
-        again = tidied(_cut(small, hints, lambda share: told(0.7)), hints)
+        again = tidy_mask(_cut(small, hints, lambda share: told(0.7)), hints)
         if again.sum() > AGAIN * found.sum():
             found = again
     told(0.75)
-    whole = finished(fine, small, found, fine_scale, strokes, crop)
+    whole = finish_silhouette(fine, small, found, fine_scale, strokes, crop)
     told(0.98)
     return whole
 
@@ -151,7 +151,7 @@ def _as_at_rim(
     return np.asarray(alike & np.isin(labels, np.unique(labels[rim & found])), dtype=np.bool_)
 
 
-def finished(
+def finish_silhouette(
     fine: Pixels,
     small: Pixels,
     found: NDArray[np.bool_],
@@ -178,7 +178,7 @@ def scale_to(picture: Pixels, scale: float) -> float:
     return scale * float(min(1.0, FINE_PX / max(picture.shape[:2])))
 
 
-def resized(picture: Pixels, scale: float) -> Pixels:
+def resize_picture(picture: Pixels, scale: float) -> Pixels:
     """Return ``picture`` at ``scale`` of its size."""
     if scale == 1.0:
         return picture
@@ -261,7 +261,7 @@ def _cut(small: Pixels, hints: Pixels, told: Callable[[float], None]) -> NDArray
     return np.asarray(np.isin(labels, (cv2.GC_FGD, cv2.GC_PR_FGD)), dtype=np.bool_)
 
 
-def tidied(found: NDArray[np.bool_], hints: Pixels) -> NDArray[np.bool_]:
+def tidy_mask(found: NDArray[np.bool_], hints: Pixels) -> NDArray[np.bool_]:
     """Return the mask without crumbs (under 8 % of the largest piece) and pinholes (0.4 % of the whole),
     except where the maker drew strokes. Judged."""
     count, labels, stats, _ = cv2.connectedComponentsWithStats(
@@ -377,7 +377,7 @@ def _overruled(
     return cover
 
 
-def widened(mask: NDArray[np.bool_], pixels: float) -> NDArray[np.bool_]:
+def widen_mask(mask: NDArray[np.bool_], pixels: float) -> NDArray[np.bool_]:
     """Return ``mask`` grown by so many pixels."""
     size = 2 * max(1, round(pixels)) + 1
     kernel = cv2.getStructuringElement(cv2.MORPH_ELLIPSE, (size, size))

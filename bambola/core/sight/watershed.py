@@ -15,7 +15,7 @@ INLAID = 0.6
 """What shares so much of its border with a larger region lies on it. Judged. See craft.md, 9."""
 
 
-def rained(height: NDArray[np.float32], whole: Mask) -> Labels:
+def watershed_basins(height: NDArray[np.float32], whole: Mask) -> Labels:
     """Return the watershed basins (rows, columns) of ``whole``, numbered from 1, 0 outside. Steepest descent:
     each pixel flows to its lowest neighbour."""
     rows, columns = height.shape
@@ -39,7 +39,9 @@ def rained(height: NDArray[np.float32], whole: Mask) -> Labels:
     return np.asarray(found, dtype=np.int32)
 
 
-def borders(labels: Labels) -> tuple[NDArray[np.int64], NDArray[np.int64], NDArray[np.int64]]:
+def neighbouring_pixels(
+    labels: Labels,
+) -> tuple[NDArray[np.int64], NDArray[np.int64], NDArray[np.int64]]:
     """Return pairs of neighbouring pixels of different regions: the regions (n, 2), and the pixels' flat
     places."""
     flat = np.arange(labels.size).reshape(labels.shape)
@@ -58,7 +60,7 @@ def borders(labels: Labels) -> tuple[NDArray[np.int64], NDArray[np.int64], NDArr
 def shared_borders(labels: Labels) -> dict[int, dict[int, int]]:
     """By region, how many pixels of border it has with each other, 0 being what is outside the figure."""
     padded = np.pad(labels, 1) + 1
-    pairs, _, _ = borders(padded.astype(np.int32))
+    pairs, _, _ = neighbouring_pixels(padded.astype(np.int32))
     both = np.concatenate([pairs, pairs[:, ::-1]]) - 1
     found: dict[int, dict[int, int]] = {}
     keys, counts = np.unique(both, axis=0, return_counts=True)

@@ -11,5 +11,5 @@ from bambola.core.solids.measure import (
 )
 from bambola.core.solids.meshes import Detail, Mesh, mesh_of, solid_of
 from bambola.core.solids.placement import Copy, PlacedFitting, Placement, place
-from bambola.core.solids.seating import frame_along, located, reseated, seat_for, tilt_of
+from bambola.core.solids.seating import frame_along, nearest_seat, reseat, seat_for, tilt_of
 from bambola.core.solids.views import AXES, outline_of_copy, outlines

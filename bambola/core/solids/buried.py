@@ -12,9 +12,9 @@ import numpy as np
 
 from bambola.core.figure.shapes import Shape
 from bambola.core.memo import remembered
-from bambola.core.solids.facets import middles, quartered, reaches, shortened
+from bambola.core.solids.facets import facet_centres, facet_radii, quarter_facets, subdivide_to
 from bambola.core.solids.forms import Array, box_of
-from bambola.core.solids.inside import Mask, within
+from bambola.core.solids.inside import Mask, points_within
 from bambola.core.solids.meshes import Detail, mesh_of
 
 Placed = tuple[Shape, Array]
@@ -44,26 +44,26 @@ def buried_skin(shape: Shape, others: Sequence[Placed]) -> Array:
     if len(others) > THRONG:
         mesh = mesh_of(shape, Detail.UNION)
         facets: Array = mesh.vertices[mesh.faces]
-        found: Array = facets[covered(others, middles(facets))]
+        found: Array = facets[buried_points(others, facet_centres(facets))]
         return found
     mesh = mesh_of(shape, Detail.DRAWN)
-    corners = covered(others, mesh.vertices)[mesh.faces]
+    corners = buried_points(others, mesh.vertices)[mesh.faces]
     whole, some = corners.all(axis=1), corners.any(axis=1)
     coarse = _may_be_crossed(others, *_facets(shape))
     pieces = mesh.vertices[mesh.faces[(some & ~whole) | coarse]]
     for _ in range(_CUTS):
-        pieces = quartered(pieces)
+        pieces = quarter_facets(pieces)
     # The facets of a straight limb are as long as it is: their middles say little of where others begin.
-    long = reaches(pieces, middles(pieces)) > _LONG * shape.thinnest_mm
+    long = facet_radii(pieces, facet_centres(pieces)) > _LONG * shape.thinnest_mm
     if long.any():
-        short = shortened(pieces[long], _SHORT * shape.thinnest_mm, _MOST_PIECES)
+        short = subdivide_to(pieces[long], _SHORT * shape.thinnest_mm, _MOST_PIECES)
         pieces = np.concatenate([pieces[~long], short])
     for _ in range(_MORE_CUTS if coarse.any() else 0):
         still = _may_be_crossed(others, *_middles(pieces))
         if len(pieces) + 3 * int(still.sum()) > _MOST_PIECES:
             break
-        pieces = np.concatenate([pieces[~still], quartered(pieces[still])])
-    cut = pieces[covered(others, middles(pieces))]
+        pieces = np.concatenate([pieces[~still], quarter_facets(pieces[still])])
+    cut = pieces[buried_points(others, facet_centres(pieces))]
     return np.concatenate([mesh.vertices[mesh.faces[whole & ~coarse]], cut])
 
 
@@ -74,7 +74,7 @@ def seen_by(rows: Array, points: Array) -> Array:
     return found
 
 
-def covered(others: Iterable[Placed], points: Array) -> Mask:
+def buried_points(others: Iterable[Placed], points: Array) -> Mask:
     """Return which of ``points`` (n, 3) lie within any of ``others``. Points already found are not tested
     again."""
     found: Mask = np.zeros(len(points), dtype=bool)
@@ -82,7 +82,7 @@ def covered(others: Iterable[Placed], points: Array) -> Mask:
     for other, rows in others:
         if not len(left):
             break
-        inside = within(other, seen_by(rows, left))
+        inside = points_within(other, seen_by(rows, left))
         if inside.any():
             found[at[inside]] = True
             left, at = left[~inside], at[~inside]
@@ -101,8 +101,8 @@ def _facets(shape: Shape) -> tuple[Array, Array]:
 
 
 def _middles(triangles: Array) -> tuple[Array, Array]:
-    centres = middles(triangles)
-    return centres, reaches(triangles, centres)
+    centres = facet_centres(triangles)
+    return centres, facet_radii(triangles, centres)
 
 
 def _may_be_crossed(others: Sequence[Placed], centres: Array, size: Array) -> Mask:

@@ -14,13 +14,13 @@ import numpy as np
 
 from bambola.core.facts import Exact, Fact, RefusedError, fact
 from bambola.core.figure.fields import Side
-from bambola.core.figure.graft import checked, descendants, reparented, with_part
+from bambola.core.figure.graft import check_figure, descendants, reparent, with_part
 from bambola.core.figure.model import Part, PoseBend, Tilt
 from bambola.core.figure.shapes import LEAST_MM, ChainShape, Limb
 from bambola.core.figure.whole import Figure
 from bambola.core.solids.forms import Array
 from bambola.core.solids.placement import Copy, Placement, place, rotation
-from bambola.core.solids.seating import reseated, tilt_of
+from bambola.core.solids.seating import reseat, tilt_of
 
 
 def own_copy(placement: Placement, part: str) -> Copy | None:
@@ -39,11 +39,11 @@ def _with_seat_at(
     figure: Figure, placement: Placement, part: Part, base: Array, turn: Array
 ) -> Figure:
     assert part.parent is not None
-    seat = reseated(_copy(placement, part.parent), base, turn, part.seat.sink)
+    seat = reseat(_copy(placement, part.parent), base, turn, part.seat.sink)
     return with_part(figure, part.replaced(seat=seat))
 
 
-def moved(figure: Figure, part: str, by: Array) -> Figure:
+def move_part(figure: Figure, part: str, by: Array) -> Figure:
     """Return the figure with ``part`` and everything on it moved by ``by`` (3,) mm. Raises ``ValueError`` for
     the part that everything sits on."""
     body = figure.by_id[part]
@@ -54,7 +54,7 @@ def moved(figure: Figure, part: str, by: Array) -> Figure:
     return _with_seat_at(figure, placement, body, copy.matrix[:3, 3] + by, copy.matrix[:3, :3])
 
 
-def turned(figure: Figure, part: str, degrees: float, about: Array) -> Figure:
+def turn_part(figure: Figure, part: str, degrees: float, about: Array) -> Figure:
     """Return the figure with ``part`` rotated about its base by ``degrees`` round ``about`` (3,),
     right-handed."""
     body = figure.by_id[part]
@@ -75,7 +75,7 @@ def about_axis(axis: Array, degrees: float) -> Array:
     return found
 
 
-def posed(
+def pose_limb(
     figure: Figure, part: str, side: Side | None, near: Array, degrees: float, about: Array
 ) -> Figure:
     """Return the figure with the limb ``part`` bent by ``degrees`` round ``about`` (3,) at its joint nearest
@@ -105,10 +105,10 @@ def posed(
             rest.append(bend)
     tilt = tilt_of(turn @ rotation(had)[:3, :3])
     new = PoseBend(part=part, joint=joint, side=copy.side or "both", tilt=tilt)
-    return checked(figure.replaced(pose=(*rest, new)))
+    return check_figure(figure.replaced(pose=(*rest, new)))
 
 
-def stretched(figure: Figure, part: str, measures: Mapping[str, float]) -> Figure:
+def stretch_part(figure: Figure, part: str, measures: Mapping[str, float]) -> Figure:
     """Return the figure with some measures (mm) of ``part`` changed and its base kept in place.
 
     Raises ``ValueError`` with one sentence for measures such a part cannot have.
@@ -134,13 +134,13 @@ def put_on(figure: Figure, part: str, parent: str) -> Figure:
         raise RefusedError(
             fact("edit.carries-itself", part=figure.by_id[part].name, on=figure.by_id[parent].name)
         )
-    seat = reseated(
+    seat = reseat(
         _copy(placement, parent),
         copy.matrix[:3, 3],
         copy.matrix[:3, :3],
         figure.by_id[part].seat.sink,
     )
-    return reparented(figure, part, parent, seat)
+    return reparent(figure, part, parent, seat)
 
 
 def axis_ends(copy: Copy) -> tuple[Array, Array]:

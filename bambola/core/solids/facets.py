@@ -14,13 +14,13 @@ from bambola.core.solids.forms import Array
 Faces = NDArray[np.int64]
 
 
-def middles(triangles: Array) -> Array:
+def facet_centres(triangles: Array) -> Array:
     """Return the mean corner of each facet, (n, k) for corners of k coordinates."""
     found: Array = (triangles[:, 0] + triangles[:, 1] + triangles[:, 2]) / 3
     return found
 
 
-def reaches(triangles: Array, centres: Array) -> Array:
+def facet_radii(triangles: Array, centres: Array) -> Array:
     """Return the distance of each facet's farthest corner from its centre (n, k): (n,)."""
     far2 = [_square(triangles[:, i] - centres) for i in range(3)]
     found: Array = np.sqrt(np.maximum(np.maximum(far2[0], far2[1]), far2[2]))
@@ -34,13 +34,13 @@ def _square(run: Array) -> Array:
     return total
 
 
-def lengths(runs: Array) -> Array:
+def vector_lengths(runs: Array) -> Array:
     """Return the lengths of vectors (n, k): (n,)."""
     found: Array = np.sqrt(_square(runs))
     return found
 
 
-def crosses(triangles: Array) -> Array:
+def cross_products(triangles: Array) -> Array:
     """Return the cross product of two sides of each facet (n, 3): along its normal, with twice its area as
     length."""
     a = triangles[:, 0]
@@ -48,9 +48,9 @@ def crosses(triangles: Array) -> Array:
     return np.stack([uy * vz - uz * vy, uz * vx - ux * vz, ux * vy - uy * vx], axis=1)
 
 
-def areas(triangles: Array) -> Array:
+def facet_areas(triangles: Array) -> Array:
     """Return the areas, (n,) mm²."""
-    return lengths(crosses(triangles)) / 2
+    return vector_lengths(cross_products(triangles)) / 2
 
 
 def edges(faces: Faces) -> tuple[Faces, Faces, Faces, Faces]:
@@ -66,7 +66,7 @@ def edges(faces: Faces) -> tuple[Faces, Faces, Faces, Faces]:
     return np.stack([found // most, found % most], axis=1), first, which, count
 
 
-def quartered(triangles: Array) -> Array:
+def quarter_facets(triangles: Array) -> Array:
     """Return each facet divided into four."""
     a, b, c = triangles[:, 0], triangles[:, 1], triangles[:, 2]
     ab, bc, ca = (a + b) / 2, (b + c) / 2, (c + a) / 2
@@ -78,12 +78,12 @@ def quartered(triangles: Array) -> Array:
     return out
 
 
-def shortened(triangles: Array, mm: float, most: int) -> Array:
+def subdivide_to(triangles: Array, mm: float, most: int) -> Array:
     """Return the skin in triangles of which none reaches farther than ``mm`` from its middle, by halving
     across the longest side; at most ``most`` triangles."""
     short, left = triangles[:0], triangles
     while len(left):
-        done = reaches(left, middles(left)) <= mm
+        done = facet_radii(left, facet_centres(left)) <= mm
         short, left = np.concatenate([short, left[done]]), left[~done]
         if len(short) + 2 * len(left) > most:
             return np.concatenate([short, left])
@@ -93,7 +93,9 @@ def shortened(triangles: Array, mm: float, most: int) -> Array:
 
 def _halved(triangles: Array) -> Array:
     n = np.arange(len(triangles))
-    sides = np.stack([lengths(triangles[:, i] - triangles[:, (i + 1) % 3]) for i in range(3)])
+    sides = np.stack(
+        [vector_lengths(triangles[:, i] - triangles[:, (i + 1) % 3]) for i in range(3)]
+    )
     at = sides.argmax(axis=0)
     a, b, c = (triangles[n, (at + k) % 3] for k in range(3))
     middle = (a + b) / 2

@@ -51,7 +51,7 @@ def _bends(shape: Leaf, z: Array) -> Array:
     return np.where(np.abs(bend) < 1e-12, 1e-12, bend)
 
 
-def curled(shape: Leaf, flat: Array) -> Array:
+def curl_sheet(shape: Leaf, flat: Array) -> Array:
     """Return ``flat`` points (n, 3) of the plane sheet, thickened at its ``foot`` and bent by ``curl`` and
     ``cup``."""
     if not shape.is_bent:
@@ -65,8 +65,8 @@ def curled(shape: Leaf, flat: Array) -> Array:
     return np.column_stack([reach * np.sin(angle), y, flat[:, 2]])
 
 
-def flattened(shape: Leaf, points: Array) -> Array:
-    """Return points (n, 3) of the bent sheet laid flat: the inverse of :func:`curled`."""
+def flatten_sheet(shape: Leaf, points: Array) -> Array:
+    """Return points (n, 3) of the bent sheet laid flat: the inverse of :func:`curl_sheet`."""
     if not shape.is_bent:
         return points
     radius = 1.0 / _bends(shape, points[:, 2])
@@ -85,7 +85,7 @@ _TURN_DEG = 8.0
 """A curve is cut where it has turned by this much: its chords then fall short by less than 0.3 %."""
 
 
-def thinned(form: Chain) -> Chain:
+def thin_curve(form: Chain) -> Chain:
     """Return the curve with no more cuts than its bends need, and at least forty."""
     n = len(form.points)
     runs = np.diff(form.points, axis=0)
@@ -108,7 +108,7 @@ def seat_point(shape: Shape, along: float, around: float, out: float) -> Array:
         flat = np.array(
             [[right * shape.width / 2, -front * shape.thickness / 2, along * shape.length]]
         )
-        point: Array = curled(shape, flat)[0]
+        point: Array = curl_sheet(shape, flat)[0]
         return point
     form = profile(shape)
     z = along * float(form.z[-1])
@@ -148,7 +148,7 @@ def _chain_point(form: Chain, along: float, right: float, front: float) -> Array
     )
 
 
-def supports(shape: Shape, directions: Array) -> Array:
+def support_distances(shape: Shape, directions: Array) -> Array:
     """Return the reach (mm) of ``shape`` from its origin along unit ``directions`` (k, 3): (k,)."""
     reach: Array
     if isinstance(shape, ChainShape):
@@ -161,7 +161,7 @@ def supports(shape: Shape, directions: Array) -> Array:
         # direction leaning by l to the sheet it reaches r (1 - l) beyond the outline.
         lean = np.hypot(directions[:, 0], directions[:, 2])
         round_ = shape.thickness / 2 * shape.swells(flat[:, 2])[:, None] * (1 - lean)
-        reach = (curled(shape, flat) @ directions.T + round_).max(axis=0)
+        reach = (curl_sheet(shape, flat) @ directions.T + round_).max(axis=0)
     else:
         cut = profile(shape)
         x, y, z = directions.T
@@ -173,5 +173,5 @@ def supports(shape: Shape, directions: Array) -> Array:
 @remembered(1024)
 def box_of(shape: Shape) -> tuple[Array, Array]:
     """Return the centre and half size (3,) of a shape's own box, mm."""
-    high, low = supports(shape, np.eye(3)), -supports(shape, -np.eye(3))
+    high, low = support_distances(shape, np.eye(3)), -support_distances(shape, -np.eye(3))
     return (low + high) / 2, np.maximum((high - low) / 2, 1e-9)

@@ -17,11 +17,11 @@ from bambola.core.solids.forms import (
     Array,
     box_of,
     chain,
-    flattened,
+    flatten_sheet,
     leaf_outline,
     profile,
-    supports,
-    thinned,
+    support_distances,
+    thin_curve,
 )
 from bambola.core.solids.outlines import distance, encloses
 
@@ -35,7 +35,7 @@ _GOLDEN = (0.8191725133961645, 0.6710436067037893, 0.5497004779019703)
 x^4 = x + 1 (Roberts's generalised golden ratio)."""
 
 
-def within(shape: Shape, points: Array) -> Mask:
+def points_within(shape: Shape, points: Array) -> Mask:
     """Return which of ``points`` (n, 3), in the shape's own axes, lie within it."""
     centre, half = box_of(shape)
     inside: Mask = np.ones(len(points), dtype=bool)
@@ -112,7 +112,7 @@ class _Hulls:
 
 @remembered(KEPT_CHAINS)
 def _hulls(shape: ChainShape) -> _Hulls:
-    form = thinned(chain(shape))
+    form = thin_curve(chain(shape))
     last = len(form.points) if form.closed else len(form.points) - 1
     a, r = form.points[:last], form.radii[:last]
     b, q = np.roll(form.points, -1, axis=0)[:last], np.roll(form.radii, -1)[:last]
@@ -157,7 +157,7 @@ def _within_hulls(hulls: _Hulls, pair: NDArray[np.intp], points: Array) -> Mask:
 def _within_leaf(shape: Leaf, points: Array) -> Mask:
     """Return which points lie deep enough within the outline for their depth in the sheet: r - sqrt(r² - y²)
     from its edge."""
-    flat = flattened(shape, points)
+    flat = flatten_sheet(shape, points)
     r = shape.thickness / 2
     inside: Mask = np.abs(flat[:, 1]) <= r
     outline = leaf_outline(shape)
@@ -169,10 +169,10 @@ def _within_leaf(shape: Leaf, points: Array) -> Mask:
 
 
 @remembered(128)
-def thrown(shape: Shape, many: int = POINTS) -> Array:
+def random_points_within(shape: Shape, many: int = POINTS) -> Array:
     """Return random points (n, 3) spread evenly within ``shape``, of ``many`` in its box."""
-    low, high = -supports(shape, -np.eye(3)), supports(shape, np.eye(3))
+    low, high = -support_distances(shape, -np.eye(3)), support_distances(shape, np.eye(3))
     spread = np.modf(0.5 + np.arange(1, many + 1)[:, None] * np.array(_GOLDEN))[0]
     points = low + spread * (high - low)
-    found: Array = points[within(shape, points)]
+    found: Array = points[points_within(shape, points)]
     return found

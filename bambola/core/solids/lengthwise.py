@@ -15,7 +15,14 @@ from numpy.typing import NDArray
 from bambola.core.figure.shapes import ChainShape, Leaf, Shape
 from bambola.core.frozen import frozen
 from bambola.core.memo import remembered
-from bambola.core.solids.forms import Array, chain, curled, leaf_outline, profile, supports
+from bambola.core.solids.forms import (
+    Array,
+    chain,
+    curl_sheet,
+    leaf_outline,
+    profile,
+    support_distances,
+)
 
 SLICES = 64
 """A limb six times as long as it is thick is cut every tenth of its thickness, and where it begins is known
@@ -163,7 +170,9 @@ def _leaf_slices(shape: Leaf, share: Array) -> Slices:
     across = left[:, None] + (right - left)[:, None] * even
     flat = np.stack([across, np.zeros_like(across), np.broadcast_to(at[:, None], across.shape)], 2)
     half = shape.thickness / 2 * shape.swells(at)
-    return Slices(shape.length, at, (right - left) / 2, half, curled(shape, flat.reshape(-1, 3)))
+    return Slices(
+        shape.length, at, (right - left) / 2, half, curl_sheet(shape, flat.reshape(-1, 3))
+    )
 
 
 def _crossed(outline: Array, z: float) -> tuple[float, float]:
@@ -313,7 +322,7 @@ def _from_its_foot(
     order = np.argsort(-heights)
     over = np.cumsum(weights.ravel()[order]) <= weights[~gone[:, 0]].sum()
     foot = float(heights[order][over].min(initial=float(heights.max())))
-    proud = float(supports(shape, up[None])[0]) - foot
+    proud = float(support_distances(shape, up[None])[0]) - foot
     long = np.array([0.0, 0.0, 1.0]) - up[2] * up
     long /= np.linalg.norm(long)
     rims = points[:, 1]

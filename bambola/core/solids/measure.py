@@ -32,7 +32,7 @@ from bambola.core.solids.forms import Array
 from bambola.core.solids.lengthwise import any_hidden, shown_of
 from bambola.core.solids.meshes import KEPT_SHAPES
 from bambola.core.solids.placement import GRID, Copy, Placement, place
-from bambola.core.solids.regions import settled
+from bambola.core.solids.regions import settle_places
 from bambola.core.solids.roots import Root, caps_of, root_of, wound_limbs
 from bambola.core.solids.shares import Box, Neighbour, Worth, alone_worth, most_cut, share
 
@@ -248,7 +248,7 @@ def _normal_shape(shape: Shape, scale: float) -> Shape:
 
 
 def _normal_places(part: Part, figure: Figure, scale: float) -> tuple[Place, ...]:
-    places = settled(part, figure)
+    places = settle_places(part, figure)
     return tuple(place.scaled(1 / scale, GRID) for place in places) if scale != 1.0 else places
 
 

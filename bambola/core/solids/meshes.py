@@ -16,14 +16,14 @@ import numpy as np
 from bambola.core.figure.shapes import Chain, ChainShape, Leaf, Profile, Shape
 from bambola.core.frozen import frozen
 from bambola.core.memo import remembered
-from bambola.core.solids.facets import Faces, areas, crosses
+from bambola.core.solids.facets import Faces, cross_products, facet_areas
 from bambola.core.solids.forms import (
     Array,
     chain,
-    curled,
+    curl_sheet,
     leaf_outline,
     profile,
-    thinned,
+    thin_curve,
 )
 
 KEPT_SHAPES = 640
@@ -55,11 +55,11 @@ class Mesh:
     @property
     def area(self) -> float:
         """Surface, mm²."""
-        return float(areas(self.vertices[self.faces]).sum())
+        return float(facet_areas(self.vertices[self.faces]).sum())
 
     def vertex_normals(self) -> Array:
         """Return the area-weighted unit normals, (n, 3)."""
-        face = crosses(self.vertices[self.faces])
+        face = cross_products(self.vertices[self.faces])
         total = np.zeros_like(self.vertices)
         for i in range(3):
             np.add.at(total, self.faces[:, i], face)
@@ -187,7 +187,7 @@ def _closed_rings(rings: Array, low: Array, high: Array) -> Mesh:
 
 def _tube(shape: ChainShape, sides: int) -> Mesh:
     """Return a rope as rings along its curve; if it touches itself, as the union of short pieces."""
-    form = thinned(chain(shape))
+    form = thin_curve(chain(shape))
     if _lies_on_itself(form):
         return _hulls(form, sides)
     points, radii = form.points, form.radii * _rounder(sides)
@@ -378,7 +378,7 @@ def _leaf(shape: Leaf, fine: bool) -> Mesh:
     # The two faces are cut into few long triangles; they need more corners before they can bend.
     bend = max(shape.width / (8 if fine else 5), shape.length / 200, shape.thickness / 50)
     finer = from_manifold(to_manifold(sheet).refine_to_length(bend))
-    return Mesh(curled(shape, finer.vertices), finer.faces)
+    return Mesh(curl_sheet(shape, finer.vertices), finer.faces)
 
 
 @remembered(_SOLID_BYTES, _bytes_of)

@@ -54,7 +54,7 @@ def _pieces(outline: Array, points: Array) -> Iterator[tuple[slice, Array]]:
         yield here, np.ascontiguousarray(points[here].T)
 
 
-def depth(outline: Array, points: Array, most: float = math.inf) -> Array:
+def signed_distance(outline: Array, points: Array, most: float = math.inf) -> Array:
     """Return the signed distance of ``points`` (n, 2) from the outline, negative outside; infinite beyond
     ``most``."""
     far = distance(outline, points, most)

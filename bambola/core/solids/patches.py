@@ -12,18 +12,18 @@ from bambola.core.figure.places import Outline, Place, Where
 from bambola.core.figure.shapes import Shape
 from bambola.core.memo import remembered
 from bambola.core.solids.facets import (
-    areas,
-    crosses,
+    cross_products,
     edges,
-    lengths,
-    middles,
-    quartered,
-    reaches,
-    shortened,
+    facet_areas,
+    facet_centres,
+    facet_radii,
+    quarter_facets,
+    subdivide_to,
+    vector_lengths,
 )
 from bambola.core.solids.forms import Array, box_of
 from bambola.core.solids.meshes import Detail, mesh_of
-from bambola.core.solids.outlines import depth
+from bambola.core.solids.outlines import signed_distance
 from bambola.core.solids.regions import VIEWS, Deep, as_seen, deep_in, faces_view, span_of
 
 
@@ -43,7 +43,7 @@ def place_areas(shape: Shape, skin: Array, places: Sequence[Place]) -> tuple[flo
     for i, place in enumerate(places):
         later = places[i + 1 :]
         whole = place.is_whole
-        alone = float(areas(skin).sum()) if whole else place_area(shape, skin, place.where)
+        alone = float(facet_areas(skin).sum()) if whole else place_area(shape, skin, place.where)
         found.append(alone - _shared(shape, skin, place, later) if later and alone else alone)
     return tuple(found)
 
@@ -54,8 +54,8 @@ def places_under(shape: Shape, places: tuple[Place, ...]) -> tuple[tuple[str, ..
     facet of the mesh for pictures."""
     mesh = mesh_of(shape, Detail.DRAWN)
     corners = mesh.vertices[mesh.faces]
-    middle, normal = middles(corners), crosses(corners)
-    size = reaches(corners, middle)
+    middle, normal = facet_centres(corners), cross_products(corners)
+    size = facet_radii(corners, middle)
     near = [
         deep_in(shape, place.where)(middle, normal, float(size.max())) > -size / 2
         for place in places
@@ -81,7 +81,7 @@ def _shared(shape: Shape, skin: Array, place: Place, later: Sequence[Place]) -> 
 
 def _area_in(shape: Shape, skin: Array, deep: Deep, enough: float) -> float:
     """Return the area in mm² of ``skin`` where ``deep`` is positive, subdivided down to ``enough`` mm."""
-    even = shortened(skin, shape.thinnest_mm / 4, _MOST_PIECES)
+    even = subdivide_to(skin, shape.thinnest_mm / 4, _MOST_PIECES)
     every = slice(None)
     return _area(even, lambda points: points, lambda *_: every, deep, enough)
 
@@ -120,18 +120,18 @@ def _area(
     for level in range(_SPLITS + 1):
         if not len(pieces):
             break
-        normal, flat = crosses(pieces), lay(pieces)
+        normal, flat = cross_products(pieces), lay(pieces)
         seen = may(normal, flat)
         pieces, normal, flat = pieces[seen], normal[seen], flat[seen]
-        middle = middles(flat)
+        middle = facet_centres(flat)
         # Whole pieces count as they are; those on the edge of the patch are cut in four again.
-        size = reaches(flat, middle)
+        size = facet_radii(flat, middle)
         into = deep(middle, normal, float(size.max(initial=0.0)))
         last = level == _SPLITS or len(pieces) > _MOST_PIECES
         done = (np.abs(into) >= size) | (size < enough) | last
-        area = lengths(normal) / 2
+        area = vector_lengths(normal) / 2
         total += float(area[done & (into > 0)].sum())
-        pieces = quartered(pieces[~done])
+        pieces = quarter_facets(pieces[~done])
     return total
 
 
@@ -153,8 +153,8 @@ _ENOUGH = 0.02
 def _depth(polygon: Array, points: Array, mirrored: bool, most: float = math.inf) -> Array:
     """Return the signed distance of points (n, 2) from a patch's outline, negative outside; infinite beyond
     ``most``."""
-    deep = depth(polygon, points, most)
-    return np.maximum(deep, depth(polygon * [-1, 1], points, most)) if mirrored else deep
+    deep = signed_distance(polygon, points, most)
+    return np.maximum(deep, signed_distance(polygon * [-1, 1], points, most)) if mirrored else deep
 
 
 @remembered(1024)
@@ -168,8 +168,8 @@ def place_edge(shape: Shape, where: Where) -> float:
     points, faces = mesh.vertices, mesh.faces
     corners = points[faces]
     deep = deep_in(shape, where)
-    ways = crosses(corners)
-    seen = np.isfinite(deep(middles(corners), ways, math.inf))
+    ways = cross_products(corners)
+    seen = np.isfinite(deep(facet_centres(corners), ways, math.inf))
     enough = 5 * _ENOUGH * span_of(shape, where)
 
     def within(places: Array, normals: Array) -> Array:
@@ -179,13 +179,13 @@ def place_edge(shape: Shape, where: Where) -> float:
 
     pieces, normals = corners[seen], ways[seen]
     for _ in range(_SPLITS):  # the edge may wind within a facet
-        centres = middles(pieces)
-        size = reaches(pieces, centres)
+        centres = facet_centres(pieces)
+        size = facet_radii(pieces, centres)
         near = np.abs(within(centres, normals)) <= size
         pieces, normals = pieces[near], normals[near]
         if not 0 < len(pieces) < _MOST_PIECES or float(size.max()) < enough:
             break
-        pieces, normals = quartered(pieces), np.tile(normals, (4, 1))
+        pieces, normals = quarter_facets(pieces), np.tile(normals, (4, 1))
     crossing = _contour(within(pieces, normals), pieces) if len(pieces) else 0.0
     if not isinstance(where, Outline):
         return crossing
@@ -206,7 +206,7 @@ def _contour(values: Array, corners: Array) -> float:
         a, b, c = values[alone, i], values[alone, j], values[alone, k]
         p = corners[alone, i] + (a / (a - b))[:, None] * (corners[alone, j] - corners[alone, i])
         q = corners[alone, i] + (a / (a - c))[:, None] * (corners[alone, k] - corners[alone, i])
-        length += float(lengths(p - q).sum())
+        length += float(vector_lengths(p - q).sum())
     return length
 
 
@@ -218,4 +218,4 @@ def _turning(
     sides = np.bincount(which, weights=np.tile(seen, 3), minlength=len(pairs))
     turn = pairs[sides == 1]
     inside = (within[turn] > 0).all(axis=1)
-    return float(lengths(points[turn[:, 0]] - points[turn[:, 1]])[inside].sum())
+    return float(vector_lengths(points[turn[:, 0]] - points[turn[:, 1]])[inside].sum())

@@ -15,7 +15,7 @@ from bambola.core.figure.shapes import Joint, Limb, Shape
 from bambola.core.figure.whole import Figure
 from bambola.core.frozen import frozen
 from bambola.core.memo import remembered
-from bambola.core.solids.forms import Array, seat_point, supports
+from bambola.core.solids.forms import Array, seat_point, support_distances
 
 GRID = 1e-6
 """Sizes and places are compared on this grid (mm): far below a fibre."""
@@ -34,7 +34,7 @@ class Copy:
 
     def reaches(self, directions: Array) -> Array:
         """Return how far the copy reaches along unit ``directions`` (k, 3) of the figure: (k,) mm."""
-        found: Array = supports(self.shape, directions @ self.matrix[:3, :3])
+        found: Array = support_distances(self.shape, directions @ self.matrix[:3, :3])
         return found + directions @ self.matrix[:3, 3]
 
     def reach(self, direction: Array) -> float:
@@ -217,11 +217,11 @@ def _posed(figure: Figure, part: Part, side: Side | None) -> Shape:
     bends = [b for b in figure.pose if b.part == part.id and b.side in ("both", side)]
     if not bends or not isinstance(part.shape, Limb):
         return part.shape
-    return bent(part.shape, tuple(bends))
+    return bend_limb(part.shape, tuple(bends))
 
 
 @remembered(256)
-def bent(limb: Limb, bends: tuple[PoseBend, ...]) -> Limb:
+def bend_limb(limb: Limb, bends: tuple[PoseBend, ...]) -> Limb:
     """Return ``limb`` with everything beyond each bent joint turned about it."""
     centres = limb.centres()
     for bend in sorted(bends, key=lambda b: b.joint):

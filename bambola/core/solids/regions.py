@@ -14,9 +14,9 @@ from bambola.core.figure.places import Band, Line, Near, Outline, Where
 from bambola.core.figure.shapes import ChainShape
 from bambola.core.figure.shapes.chain import smooth
 from bambola.core.memo import remembered
-from bambola.core.solids.forms import Array, box_of, chain, flattened, profile, seat_point
+from bambola.core.solids.forms import Array, box_of, chain, flatten_sheet, profile, seat_point
 from bambola.core.solids.meshes import Detail, mesh_of
-from bambola.core.solids.outlines import depth, encloses
+from bambola.core.solids.outlines import encloses, signed_distance
 
 # For each view: which local axes run across and up, their sense, and which way the skin must face.
 VIEWS = {
@@ -52,7 +52,7 @@ def faces_view(view: View, normals: NDArray[np.floating]) -> NDArray[np.bool_]:
     return towards
 
 
-def settled(part: Part, figure: Figure) -> tuple[Place, ...]:
+def settle_places(part: Part, figure: Figure) -> tuple[Place, ...]:
     """Return the places of ``part`` with those near another part moved to where the two meet."""
     if not any(isinstance(place.where, Near) for place in part.places):
         return part.places
@@ -67,7 +67,7 @@ def settled(part: Part, figure: Figure) -> tuple[Place, ...]:
 def with_settled_places(figure: Figure) -> Figure:
     """Return ``figure`` with all places near another part settled; the same value if there are none."""
     parts = tuple(
-        part.replaced(places=settled(part, figure)) for part in figure.parts if part.places
+        part.replaced(places=settle_places(part, figure)) for part in figure.parts if part.places
     )
     if all(part.places == figure.by_id[part.id].places for part in parts):
         return figure
@@ -107,9 +107,9 @@ def _in_outline(shape: Shape, where: Outline) -> Deep:
 
     def deep(points: Array, normals: Array, most: float) -> Array:
         flat = as_seen(where.view, points - centre)
-        found = depth(polygon, flat, most)
+        found = signed_distance(polygon, flat, most)
         if where.mirrored:
-            found = np.maximum(found, depth(polygon * [-1, 1], flat, most))
+            found = np.maximum(found, signed_distance(polygon * [-1, 1], flat, most))
         seen: Array = np.where(faces_view(where.view, normals), found, -np.inf)
         return seen
 
@@ -236,7 +236,7 @@ def places_of(shape: Shape, points: Array) -> tuple[Array, Array, Array]:
     if isinstance(shape, ChainShape):
         return _beside_chain(shape, points)
     if isinstance(shape, Leaf):
-        flat = flattened(shape, points)
+        flat = flatten_sheet(shape, points)
         right, front = flat[:, 0] / (shape.width / 2), -flat[:, 1] / (shape.thickness / 2)
         along = np.clip(flat[:, 2] / shape.length, 0.0, 1.0)
         radius = np.full(len(points), shape.width / 2)
@@ -309,7 +309,7 @@ def drawn_on(shape: Shape, where: Where) -> tuple[View, Array]:
 
     mesh = mesh_of(shape, Detail.DRAWN)
     points, normals = mesh.vertices, mesh.vertex_normals()
-    seen = covered(shape, where, points, normals) & faces_view(view, normals)
+    seen = points_in_places(shape, where, points, normals) & faces_view(view, normals)
     if isinstance(where, Line) or seen.sum() < 3:
         run = run_of(shape, where) if isinstance(where, Line) else points[:1]
         turns = np.linspace(0, 2 * math.pi, 25)[:-1]
@@ -371,7 +371,7 @@ def share_along(shape: Shape, where: Where) -> float:
             return min(1.0, 2 * where.within / long)
 
 
-def covered(
+def points_in_places(
     shape: Shape, where: Where, points: NDArray[np.floating], normals: NDArray[np.floating]
 ) -> NDArray[np.bool_]:
     """Return which of ``points`` (n, 3) of a skin, with outward ``normals`` (n, 3), lie within a place; both

@@ -15,7 +15,7 @@ from bambola.core.figure.shapes import Chain, ChainShape, Joint, Limb, Rope, Sha
 from bambola.core.figure.whole import Figure
 from bambola.core.frozen import frozen
 from bambola.core.memo import remembered
-from bambola.core.solids.buried import Placed, covered
+from bambola.core.solids.buried import Placed, buried_points
 from bambola.core.solids.forms import Array, chain
 from bambola.core.solids.lengthwise import SAME_PLACE_MM, hidden_in, rims_hidden, slices
 
@@ -74,16 +74,16 @@ def root_of(shape: Limb | Rope, bearer: Shape, rows: tuple[tuple[float, ...], ..
     """Return the root of ``shape`` in ``bearer``, whose axes ``rows`` (3, 4) take to the limb's; None where
     its bone does not begin in the bearer, or nothing of it shows."""
     on: Placed = (bearer, np.array(rows, dtype=np.float64))
-    shows = np.flatnonzero(rims_hidden(hidden_in(shape, lambda at: covered([on], at))) < 1)
+    shows = np.flatnonzero(rims_hidden(hidden_in(shape, lambda at: buried_points([on], at))) < 1)
     line = _LimbLine.of(chain(shape))
-    if not len(shows) or not covered([on], line.points[:1])[0]:
+    if not len(shows) or not buried_points([on], line.points[:1])[0]:
         return None
     begins, end = float(slices(shape).at[shows[0]]), float(line.run[-1])
     first = max(0.0, begins - float(line.radii[0]))
     if first >= end - SAME_PLACE_MM:
         return None
     steps = np.linspace(0.0, end, _STEPS)
-    outside = np.flatnonzero(~covered([on], line.points_at(steps)))
+    outside = np.flatnonzero(~buried_points([on], line.points_at(steps)))
     leaves = float(steps[outside[0]]) if len(outside) else end
     whole = min(end, max(leaves + 2 * line.radius_at(leaves), first + SAME_PLACE_MM))
     limb = line.part(first, end)

@@ -8,7 +8,7 @@ import numpy as np
 
 from bambola.core.figure.model import Seat, Tilt
 from bambola.core.figure.shapes import Chain, ChainShape, Leaf, Shape
-from bambola.core.solids.forms import Array, chain, flattened, profile, seat_point
+from bambola.core.solids.forms import Array, chain, flatten_sheet, profile, seat_point
 from bambola.core.solids.placement import Copy
 
 MOST_OUT = 3.0
@@ -30,13 +30,13 @@ def tilt_of(turned: Array) -> Tilt:
     return Tilt(nod=math.degrees(nod), lean=math.degrees(lean), turn=math.degrees(turn))
 
 
-def located(shape: Shape, point: Array) -> tuple[float, float, float]:
+def nearest_seat(shape: Shape, point: Array) -> tuple[float, float, float]:
     """Return the seat (along, around, out) on ``shape`` that comes nearest to ``point`` (3,), local mm."""
     x, y, z = (float(v) for v in point)
     if isinstance(shape, ChainShape):
         return _beside_chain(shape, chain(shape), point)
     if isinstance(shape, Leaf):
-        x, y, z = (float(v) for v in flattened(shape, point[None])[0])
+        x, y, z = (float(v) for v in flatten_sheet(shape, point[None])[0])
         along = min(1.0, max(0.0, z / shape.length))
         return _polar(along, x / (shape.width / 2), -y / (shape.thickness / 2))
     form = profile(shape)
@@ -80,7 +80,7 @@ def seat_for(parent: Shape, base: Array, turned: Array, sink: float = 0.0) -> Se
 
     def seat(depth: float) -> tuple[float, float, Seat]:
         wished = base + axis * depth
-        along, around, out = located(parent, wished)
+        along, around, out = nearest_seat(parent, wished)
         out = min(out, MOST_OUT)
         miss = float(np.linalg.norm(seat_point(parent, along, around, out) - wished))
         made = Seat.model_construct(along=along, around=around, out=out, sink=depth, tilt=tilt)
@@ -100,7 +100,7 @@ def seat_for(parent: Shape, base: Array, turned: Array, sink: float = 0.0) -> Se
     return best[2]
 
 
-def reseated(parent: Copy, base: Array, turned: Array, sink: float = 0.0) -> Seat:
+def reseat(parent: Copy, base: Array, turned: Array, sink: float = 0.0) -> Seat:
     """Return the seat as :func:`seat_for` does, with ``base`` and ``turned`` in the figure's axes."""
     own = np.linalg.inv(parent.matrix)
     return seat_for(parent.shape, own[:3, :3] @ base + own[:3, 3], own[:3, :3] @ turned, sink)

@@ -18,10 +18,16 @@ from bambola.core.figure.places import Place
 from bambola.core.figure.shapes import Shape
 from bambola.core.frozen import frozen
 from bambola.core.memo import remembered
-from bambola.core.solids.buried import THRONG, Placed, buried_skin, covered, seen_by
-from bambola.core.solids.facets import areas, edges, lengths, middles, quartered
-from bambola.core.solids.forms import Array, supports
-from bambola.core.solids.inside import POINTS, thrown, within
+from bambola.core.solids.buried import THRONG, Placed, buried_points, buried_skin, seen_by
+from bambola.core.solids.facets import (
+    edges,
+    facet_areas,
+    facet_centres,
+    quarter_facets,
+    vector_lengths,
+)
+from bambola.core.solids.forms import Array, support_distances
+from bambola.core.solids.inside import POINTS, points_within, random_points_within
 from bambola.core.solids.lengthwise import hidden_in
 from bambola.core.solids.meshes import (
     KEPT_SHAPES,
@@ -54,13 +60,13 @@ class Neighbour:
         rows = np.array(self.rows)
         if self.role == "wound":
             assert self.root is not None
-            return covered([(self.root, rows)], points)
-        found = covered([(self.shape, rows)], points)
+            return buried_points([(self.root, rows)], points)
+        found = buried_points([(self.shape, rows)], points)
         if self.role == "twin":
             normal, off = _mirror_of(self)
             found &= points @ np.array(normal) > off
         if self.role == "parent" and self.root is not None:
-            found &= ~within(self.root, points)
+            found &= ~points_within(self.root, points)
         return found
 
 
@@ -103,7 +109,7 @@ def alone_worth(shape: Shape, places: tuple[Place, ...]) -> Worth:
         fine.area,
         _coloured(shape, skin, places),
         edges=tuple(place_edge(shape, place.where) for place in places if place.wool),
-        box=(*-supports(shape, -np.eye(3)), *supports(shape, np.eye(3))),
+        box=(*-support_distances(shape, -np.eye(3)), *support_distances(shape, np.eye(3))),
         furs=_furred(shape, skin, places),
     )
 
@@ -130,7 +136,7 @@ def share(
     before = tuple(n for n in neighbours if n.role != "later")
     return replace(
         _shared_volume(shape, before, most) if before else _NOTHING,
-        skin=float(areas(buried).sum()),
+        skin=float(facet_areas(buried).sum()),
         patches=_coloured(shape, buried, places),
         furs=_furred(shape, buried, places),
     )
@@ -228,7 +234,7 @@ def most_cut(copies: int) -> int:
 
 def _thrown_share(shape: Shape, before: tuple[Neighbour, ...]) -> Worth:
     """Estimate the shares from random points in the shape; only the join to its parent is cut."""
-    points = thrown(shape, POINTS if len(before) <= THRONG else POINTS // 4)
+    points = random_points_within(shape, POINTS if len(before) <= THRONG else POINTS // 4)
     earlier = _is_taken(before, points)
     # What is thrown is a little off the volume itself; shares of it are not.
     exact = mesh_of(shape).volume / max(1, len(points))
@@ -260,10 +266,10 @@ def _join_in_a_crowd(shape: Shape, before: tuple[Neighbour, ...]) -> tuple[float
         return 0.0, 0.0
     pieces = _surface_of(shared, original)[0]
     for _ in range(2 if len(before) <= THRONG else 0):
-        pieces = quartered(pieces)
+        pieces = quarter_facets(pieces)
     others = _placed_neighbours(n for n in before if n.role == "earlier")
-    taken = covered(others, middles(pieces))
-    free = float(areas(pieces[~taken]).sum()) / area
+    taken = buried_points(others, facet_centres(pieces))
+    free = float(facet_areas(pieces[~taken]).sum()) / area
     return area * free, line * free
 
 
@@ -295,7 +301,7 @@ def _lies_at(shape: Shape, other: Shape, rows: Array) -> tuple[tuple[float, floa
     solid."""
     mesh = mesh_of(shape)
     corners = seen_by(rows, mesh.vertices)
-    inside = within(other, corners)
+    inside = points_within(other, corners)
     facets = mesh.faces[inside[mesh.faces].any(axis=1)]
     near = corners[facets.ravel()] if len(facets) else corners
     low, high = near.min(axis=0), near.max(axis=0)
@@ -330,10 +336,10 @@ def _join(shared: m3.Manifold, parent: int) -> tuple[float, float]:
     if not len(touching):
         return 0.0, 0.0
     long = np.concatenate(
-        [lengths(touching[:, i] - touching[:, j]) for i, j in ((0, 1), (1, 2), (2, 0))]
+        [vector_lengths(touching[:, i] - touching[:, j]) for i, j in ((0, 1), (1, 2), (2, 0))]
     )
     _, first, _, count = edges(corner)
-    return float(areas(touching).sum()), float(long[first[count == 1]].sum())
+    return float(facet_areas(touching).sum()), float(long[first[count == 1]].sum())
 
 
 def _moment(triangles: Array) -> tuple[float, float, float]:

@@ -11,7 +11,7 @@ from bambola.core.solids.forms import Array, box_of, chain, seat_point
 from bambola.core.solids.meshes import Detail, mesh_of
 from bambola.core.solids.placement import Copy, Placement
 from bambola.core.solids.regions import VIEWS
-from bambola.core.solids.seating import located
+from bambola.core.solids.seating import nearest_seat
 
 
 def skin_seat(copy: Copy, axes: Array, u: float, v: float) -> tuple[float, float] | None:
@@ -36,7 +36,7 @@ def skin_seat(copy: Copy, axes: Array, u: float, v: float) -> tuple[float, float
     depth = a[hit, 2] + s[hit] * (b[hit, 2] - a[hit, 2]) + t[hit] * (c[hit, 2] - a[hit, 2])
     point = np.array([u, v, depth.max()]) @ axes
     own = np.linalg.inv(copy.matrix)
-    along, around, _ = located(copy.shape, own[:3, :3] @ point + own[:3, 3])
+    along, around, _ = nearest_seat(copy.shape, own[:3, :3] @ point + own[:3, 3])
     return along, around
 
 

@@ -20,10 +20,10 @@ from bambola.core.notes.building import figure_of
 from bambola.core.notes.reading import NotedSize, Notes
 from bambola.core.plan.making.ready_to_wear import with_ring
 from bambola.core.plan.reading.assembling import nearest_wool
-from bambola.core.sight.build import Built, build, origin_of, shifted
-from bambola.core.solids import AXES, Copy, located, mesh_of, own_copy, place, reseated, tilt_of
+from bambola.core.sight.build import Built, build_part, origin_of, shift_trace
+from bambola.core.solids import AXES, Copy, mesh_of, nearest_seat, own_copy, place, reseat, tilt_of
 from bambola.core.solids.edit import put_on
-from bambola.core.strokes.grouping import end_on, upright, widest
+from bambola.core.strokes.grouping import end_on, greatest_width, upright_trace
 from bambola.core.strokes.reading import ReadPart
 
 Array = NDArray[np.float64]
@@ -126,7 +126,7 @@ def figure_drawn(
 
 def _thick_or_flat(one: ReadPart) -> ReadPart:
     """Return the part as a ball if two views show that it is not flat."""
-    wide = sorted(map(widest, one.traces))
+    wide = sorted(map(greatest_width, one.traces))
     if one.form != "leaf" or len(wide) < 2 or wide[0] < FLAT * wide[-1]:
         return one
     return replace(one, form="ball")
@@ -143,7 +143,7 @@ def _turned_upright(one: ReadPart) -> tuple[Trace, ...]:
         lying = next(trace for trace in traces if trace.view == "side")
         return tuple(t if t.view == "side" else end_on(t, lying) for t in traces)
     level = any(line.is_level for line in one.part.lines)
-    return tuple(upright(t, one.form) for t in traces) if level or len(traces) > 1 else traces
+    return tuple(upright_trace(t, one.form) for t in traces) if level or len(traces) > 1 else traces
 
 
 def _sizes(one: ReadPart, traces: Sequence[Trace]) -> tuple[NotedSize, ...]:
@@ -154,7 +154,9 @@ def _sizes(one: ReadPart, traces: Sequence[Trace]) -> tuple[NotedSize, ...]:
         lies = one.kind.site == "root" and any(
             line.view == "side" and line.is_level for line in one.part.lines
         )
-        sides = [NotedSize(widest(t), "depth" if t.view == "side" else "width") for t in traces]
+        sides = [
+            NotedSize(greatest_width(t), "depth" if t.view == "side" else "width") for t in traces
+        ]
         if lies:
             return (
                 long,
@@ -162,13 +164,16 @@ def _sizes(one: ReadPart, traces: Sequence[Trace]) -> tuple[NotedSize, ...]:
             )
         return (NotedSize(longest.length, "height"), *sides[:2])
     if one.form == "ring":
-        return (NotedSize(widest(longest), "thickness"),)
+        return (NotedSize(greatest_width(longest), "thickness"),)
     if one.form == "eyes":
-        return (NotedSize(max(longest.length, widest(longest)), "width"),)
+        return (NotedSize(max(longest.length, greatest_width(longest)), "width"),)
     ends = [a + b for a, b in zip(longest.left, longest.right, strict=True)]
     if one.form == "cone":
         return (long, NotedSize(ends[2], "width"), NotedSize(ends[-3], "to"))
-    return (long, NotedSize(widest(longest), "width" if one.form == "leaf" else "thickness"))
+    return (
+        long,
+        NotedSize(greatest_width(longest), "width" if one.form == "leaf" else "thickness"),
+    )
 
 
 def _bearer_kind(one: ReadPart, drawn: Sequence[ReadPart]) -> str:
@@ -178,7 +183,7 @@ def _bearer_kind(one: ReadPart, drawn: Sequence[ReadPart]) -> str:
 def _as_drawn(figure: Figure, id: str, one: ReadPart, bench: Bench) -> Figure:
     """Return the part with the name, pair, wool and cross-section of its strokes."""
     part = figure.by_id[id]
-    wide = [widest(trace) for trace in one.traces]
+    wide = [greatest_width(trace) for trace in one.traces]
     is_oval = one.form == "cone" and len(wide) > 1 and max(wide) > OVAL * min(wide)
     shape = as_kind(part.shape, "turned") if is_oval else part.shape
     wool = nearest_wool(bench, np.array(one.lab))
@@ -211,11 +216,11 @@ def _is_single(figure: Figure, part: Part) -> bool:
 def _placed_by_traces(figure: Figure, survey: Survey, id: str) -> tuple[Figure, tuple[Taken, ...]]:
     """Return a part placed by its traces; what they do not show comes from its name."""
     part = figure.by_id[id]
-    traces = [shifted(trace, origin_of(figure, survey)) for trace in survey.traces_of(id)]
+    traces = [shift_trace(trace, origin_of(figure, survey)) for trace in survey.traces_of(id)]
     if not traces:
         return figure, ()
     was = _level(figure, part, traces)
-    built = build(part.shape.kind, traces, was, part.pair, part.name)
+    built = build_part(part.shape.kind, traces, was, part.pair, part.name)
     taken = tuple(
         Taken(part=id, measure=name, mm=mm, how="picture")
         for name, mm in built.shape.measures().items()
@@ -231,7 +236,7 @@ def _with_built(figure: Figure, part: Part, built: Built) -> Figure:
     else:
         bearer = own_copy(place(figure), part.parent)
         assert bearer is not None
-        new = new.replaced(seat=reseated(bearer, built.base, built.turn, part.seat.sink))
+        new = new.replaced(seat=reseat(bearer, built.base, built.turn, part.seat.sink))
     return figure.replaced(parts=tuple(new if p.id == part.id else p for p in figure.parts))
 
 
@@ -247,7 +252,7 @@ def _level(figure: Figure, part: Part, traces: Sequence[Trace]) -> Copy | None:
     seen, depth = AXES[view][:2], AXES[view][2]
     base = np.array(traces[0].points[0]) @ seen + depth * float(was.matrix[:3, 3] @ depth)
     own = np.linalg.inv(bearer.matrix)
-    along, _, _ = located(bearer.shape, own[:3, :3] @ base + own[:3, 3])
+    along, _, _ = nearest_seat(bearer.shape, own[:3, :3] @ base + own[:3, 3])
     seat = part.seat.replaced(along=min(1 - ROUND_OFF, max(ROUND_OFF, along)))
     moved = part.replaced(seat=seat)
     parts = tuple(moved if p.id == part.id else p for p in figure.parts)
@@ -298,7 +303,14 @@ def _ring(figure: Figure, survey: Survey, id: str, one: ReadPart) -> Figure:
     rest = figure.replaced(parts=tuple(p for p in figure.parts if p.id != id))
     wool = part.coat.wool if part.coat else part.core
     worn, made = with_ring(
-        rest, part.parent, along, trace.length, trace.view == "side", widest(trace), wool, part.name
+        rest,
+        part.parent,
+        along,
+        trace.length,
+        trace.view == "side",
+        greatest_width(trace),
+        wool,
+        part.name,
     )
     ring = worn.by_id[made].replaced(id=id, garment=part.garment, plural=part.plural)
     parts = [p for p in worn.parts if p.id != made]
@@ -314,9 +326,9 @@ def _eyes(figure: Figure, survey: Survey, on: str, one: ReadPart) -> Figure:
     seen, depth = AXES[trace.view][:2], AXES[trace.view][2]
     middle = (np.array(trace.points[0]) + np.array(trace.points[-1])) / 2
     middle = middle - seen @ origin_of(figure, survey)
-    out = _skin_seen(bearer, shifted(trace, origin_of(figure, survey)))
+    out = _skin_seen(bearer, shift_trace(trace, origin_of(figure, survey)))
     at = middle @ seen + depth * (out if out is not None else float(bearer.point(0.6) @ depth))
     own = np.linalg.inv(bearer.matrix)
-    along, around, _ = located(bearer.shape, own[:3, :3] @ at + own[:3, 3])
-    size = max(trace.length, widest(trace))
+    along, around, _ = nearest_seat(bearer.shape, own[:3, :3] @ at + own[:3, 3])
+    size = max(trace.length, greatest_width(trace))
     return with_eyes(figure, on, along, abs(around), size, one.part.name)

@@ -18,8 +18,8 @@ from bambola.core.figure.survey import Framing, Sight, Spot, Trace
 from bambola.core.notes.kinds import Form
 from bambola.core.sight.fit import half_width
 from bambola.core.sight.light import evenly_lit
-from bambola.core.sight.profile import STATIONS, along
-from bambola.core.sight.silhouette import Pixels, Silhouette, resized
+from bambola.core.sight.profile import STATIONS, places_along
+from bambola.core.sight.silhouette import Pixels, Silhouette, resize_picture
 from bambola.core.strokes.grouping import outline_of_trace
 from bambola.core.strokes.outline import weighted_lab
 
@@ -119,7 +119,7 @@ def edge_view(
     its ``silhouette`` may be known to be right."""
     _, top, _, bottom = silhouette.box()
     small_scale = min(scale, TALL_PX / max(bottom - top, 1.0))
-    small = resized(evenly_lit(picture), small_scale / scale)
+    small = resize_picture(evenly_lit(picture), small_scale / scale)
     calm = cv2.medianBlur(small, 5)
     for _ in range(2):
         calm = cv2.bilateralFilter(calm, 7, 22, 3)
@@ -205,14 +205,14 @@ def _between_rounds(line: Array, share: Array, reach: Array, run: float) -> tupl
     drawn = np.hypot(*np.diff(line, axis=0).T)
     corners = np.concatenate([[0.0], np.cumsum(drawn)])[1:-1] / run
     inner = corners[(corners > ends[0] + 0.05) & (corners < 1 - ends[1] - 0.05)]
-    points, _ = along(line, np.concatenate([[ends[0]], inner, [1 - ends[1]]]))
+    points, _ = places_along(line, np.concatenate([[ends[0]], inner, [1 - ends[1]]]))
     sides = [np.interp(kept, share, reach[:, side]) for side in (0, 1)]
     return points, np.column_stack(sides)
 
 
 def _rays(seen: EdgeView, line: Array, most: float) -> _Rays:
     share = np.linspace(0, 1, STATIONS)
-    places, ahead = along(line, np.clip(share, 1e-4, 1 - 1e-4))
+    places, ahead = places_along(line, np.clip(share, 1e-4, 1 - 1e-4))
     aside = np.column_stack([-ahead[:, 1], ahead[:, 0]])
     step = seen.pixel_mm
     steps = np.arange(0, max(most, 4 * step), step)[:700]

@@ -8,9 +8,9 @@ from typing import Annotated, Any
 from pydantic import ValidationError, model_validator
 
 from bambola.core.facts import Fact, RefusedError, fact
-from bambola.core.figure.document import describe, fault_in, read_json
+from bambola.core.figure.document import describe_fault, fault_in, read_json
 from bambola.core.figure.fields import Name
-from bambola.core.figure.shapes import Frozen, few
+from bambola.core.figure.shapes import Frozen, at_most
 from bambola.core.figure.survey import Framing, Sight, Spot
 
 
@@ -23,7 +23,7 @@ class PartStroke(Frozen):
 
     view: Sight
     name: Name
-    points: Annotated[tuple[Spot, ...], few(200, 2)]
+    points: Annotated[tuple[Spot, ...], at_most(200, 2)]
     pair: bool | None = None
     on: Name | None = None
 
@@ -37,7 +37,7 @@ class PartStroke(Frozen):
 class StrokeSheet(Frozen):
     """All strokes of a figure."""
 
-    strokes: Annotated[tuple[PartStroke, ...], few(400, 1)]
+    strokes: Annotated[tuple[PartStroke, ...], at_most(400, 1)]
 
 
 def check_strokes(strokes: Sequence[PartStroke], framings: Mapping[Sight, Framing]) -> None:
@@ -67,4 +67,4 @@ def load_strokes(data: str | bytes, file: str) -> tuple[PartStroke, ...]:
     try:
         return StrokeSheet.model_validate(found).strokes
     except ValidationError as error:
-        raise fault_in(file, describe(error, found)) from None
+        raise fault_in(file, describe_fault(error, found)) from None

@@ -15,8 +15,8 @@ from bambola.core.figure.survey import Sight, Spot
 from bambola.core.notes.building import meant_kind
 from bambola.core.notes.reading import read_name
 from bambola.core.sight.build import origin_of
-from bambola.core.sight.framing import framed, told_of
-from bambola.core.sight.silhouette import Pixels, Silhouette, separate
+from bambola.core.sight.framing import find_framing, told_of
+from bambola.core.sight.silhouette import Pixels, Silhouette, separate_silhouette
 from bambola.core.solids import AXES, place
 from bambola.core.strokes.building import DrawnFigure, figure_drawn
 from bambola.core.strokes.contour import edge_view
@@ -57,7 +57,7 @@ def draw_figure(
     ``ValueError`` if no such figure can be built."""
     seen = _outlined(pictures, strokes)
     framings = {
-        view: framed(picture.framing, outline, height)
+        view: find_framing(picture.framing, outline, height)
         for view, (picture, outline, _) in seen.items()
     }
     for view, (times, up) in agreed_levels(_lines(strokes, framings)).items():
@@ -90,7 +90,7 @@ def _outlined(
     for view, picture in pictures.items():
         if not lines[view]:
             continue
-        outline = picture.silhouette or separate(picture.pixels, scale=picture.scale)
+        outline = picture.silhouette or separate_silhouette(picture.pixels, scale=picture.scale)
         is_sure = told_of(outline) is None and covers_lines(outline, lines[view])
         if not is_sure:
             if felt is None:
@@ -106,7 +106,7 @@ def _lines(strokes: Sequence[PartStroke], framings: Mapping[Sight, Framing]) -> 
     for stroke in strokes:
         framing = framings.get(stroke.view)
         if framing is not None:
-            steady = steadied(stroke.points, STEADY_MM / (framing.mm_px or 1.0))
+            steady = simplify_line(stroke.points, STEADY_MM / (framing.mm_px or 1.0))
             places = (framing.to_mm(*framing.straightened(*point)) for point in steady)
             lines.append(StrokeLine(stroke, tuple(places)))
     return lines
@@ -127,7 +127,7 @@ def looks_the_other_way(lines: Sequence[StrokeLine]) -> bool:
     return sum(ahead) > 0
 
 
-def steadied(points: Sequence[Spot], stray: float) -> list[Spot]:
+def simplify_line(points: Sequence[Spot], stray: float) -> list[Spot]:
     """Return the fewest of ``points`` whose line deviates from the others by at most ``stray`` and a fiftieth
     of its length (Douglas and Peucker 1973), since a drawing hand is unsteady."""
     line = np.array(points, dtype=np.float32)

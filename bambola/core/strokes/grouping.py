@@ -10,8 +10,8 @@ from numpy.typing import NDArray
 
 from bambola.core.figure.survey import Sight, Spot, Trace
 from bambola.core.frozen import frozen
-from bambola.core.notes.kinds import Form, plain
-from bambola.core.sight.profile import along
+from bambola.core.notes.kinds import Form, normalise_word
+from bambola.core.sight.profile import places_along
 from bambola.core.strokes.document import PartStroke
 
 Array = NDArray[np.float64]
@@ -77,15 +77,15 @@ class DrawnPart:
         return next((line for line in self.lines if line.view == view), None)
 
 
-def grouped(lines: Sequence[StrokeLine]) -> list[DrawnPart]:
+def group_lines(lines: Sequence[StrokeLine]) -> list[DrawnPart]:
     """Return the parts of ``lines``, in the order in which they were begun."""
     found: list[tuple[str, list[StrokeLine]]] = []
     for line in lines:
         for name, own in found:
-            if name == plain(line.stroke.name) and _joins(own, line):
+            if name == normalise_word(line.stroke.name) and _joins(own, line):
                 break
         else:
-            found.append((plain(line.stroke.name), own := []))
+            found.append((normalise_word(line.stroke.name), own := []))
         own.append(line)
     return [DrawnPart(own[-1].stroke.name, tuple(own)) for _, own in found]
 
@@ -108,16 +108,16 @@ def _joins(own: list[StrokeLine], line: StrokeLine) -> bool:
     )
 
 
-def widest(trace: Trace) -> float:
+def greatest_width(trace: Trace) -> float:
     """Return the greatest width of a trace, mm."""
     return max(a + b for a, b in zip(trace.left, trace.right, strict=True))
 
 
-def upright(trace: Trace, form: Form) -> Trace:
+def upright_trace(trace: Trace, form: Form) -> Trace:
     """Return the trace of a round part along an upright line, with the width and height of the drawn
     ellipse."""
     line = np.array(trace.points)
-    run, wide = trace.length, widest(trace)
+    run, wide = trace.length, greatest_width(trace)
     rise = math.atan2(*(line[-1] - line[0])[::-1])
     tall = math.hypot(run * math.sin(rise), wide * math.cos(rise))
     broad = math.hypot(run * math.cos(rise), wide * math.sin(rise))
@@ -132,7 +132,7 @@ def upright(trace: Trace, form: Form) -> Trace:
 def end_on(trace: Trace, other: Trace) -> Trace:
     """Return the trace of a part seen along its axis in this view: with the ends of ``other``, a line along
     the axis, and the width in this view."""
-    wide = widest(trace)
+    wide = greatest_width(trace)
     if abs(trace.points[-1][0] - trace.points[0][0]) > abs(
         trace.points[-1][1] - trace.points[0][1]
     ):
@@ -152,7 +152,7 @@ def agreed_levels(lines: Sequence[StrokeLine]) -> dict[Sight, tuple[float, float
     small, and raises it."""
     tall: dict[Sight, float] = {}
     level: dict[Sight, float] = {}
-    for part in grouped(lines):
+    for part in group_lines(lines):
         views = {line.view for line in part.lines}
         if len(views) < 2 or any(line.is_level for line in part.lines):
             continue
@@ -176,7 +176,7 @@ def agreed_levels(lines: Sequence[StrokeLine]) -> dict[Sight, tuple[float, float
 
 def outline_of_trace(trace: Trace, rounded: bool = False) -> Array:
     """Return the closed outline (n, 2) of a trace, mm of its view; a ``rounded`` one ends beyond its line."""
-    places, ahead = along(np.array(trace.points), np.linspace(0, 1, len(trace.left)))
+    places, ahead = places_along(np.array(trace.points), np.linspace(0, 1, len(trace.left)))
     aside = np.column_stack([-ahead[:, 1], ahead[:, 0]])
     left = places + aside * np.array(trace.left)[:, None]
     right = places - aside * np.array(trace.right)[:, None]

@@ -19,10 +19,10 @@ from bambola.core.sight.silhouette import (
     SMALL_PX,
     Pixels,
     Silhouette,
-    finished,
-    resized,
+    finish_silhouette,
+    resize_picture,
     scale_to,
-    tidied,
+    tidy_mask,
 )
 
 Array = NDArray[np.float64]
@@ -47,9 +47,9 @@ def separate_drawn(picture: Pixels, lines: Lines, felt: Array, scale: float = 1.
     may be smaller than the file by ``scale``. ``felt`` (n, 3) are the Lab colours under the lines of all
     pictures."""
     fine_scale = scale_to(picture, scale)
-    fine = evenly_lit(resized(picture, fine_scale / scale))
+    fine = evenly_lit(resize_picture(picture, fine_scale / scale))
     small_scale = scale * min(1.0, SMALL_PX / max(picture.shape[:2]))
-    small = resized(fine, small_scale / fine_scale)
+    small = resize_picture(fine, small_scale / fine_scale)
     hints = _hints(small, [line * small_scale for line in lines], felt)
     behind, front = np.zeros((1, 65)), np.zeros((1, 65))
     labels, mode = hints.copy(), cv2.GC_INIT_WITH_MASK
@@ -58,7 +58,7 @@ def separate_drawn(picture: Pixels, lines: Lines, felt: Array, scale: float = 1.
         cv2.grabCut(small, labels, None, behind, front, 1, mode)  # type: ignore[call-overload]
         mode = cv2.GC_EVAL
     found = np.isin(labels, (cv2.GC_FGD, cv2.GC_PR_FGD))
-    return finished(fine, small, tidied(found, hints), fine_scale)
+    return finish_silhouette(fine, small, tidy_mask(found, hints), fine_scale)
 
 
 def colours_under(picture: Pixels, lines: Lines, scale: float) -> Array:

@@ -14,13 +14,19 @@ from bambola.core.figure import Trace
 from bambola.core.figure.survey import Sight
 from bambola.core.frozen import frozen
 from bambola.core.notes.building import meant_kind
-from bambola.core.notes.kinds import KINDS, Form, PartKind, bearers_of, plain
+from bambola.core.notes.kinds import KINDS, Form, PartKind, bearers_of, normalise_word
 from bambola.core.notes.reading import Entry, read_name
 from bambola.core.plan.reading.tracing import proposed_pair
 from bambola.core.sight.explaining import lit_colour
 from bambola.core.sight.regions import LIGHT
 from bambola.core.strokes.contour import EdgeView, read_contour, with_explained
-from bambola.core.strokes.grouping import DrawnPart, StrokeLine, grouped, outline_of_trace, widest
+from bambola.core.strokes.grouping import (
+    DrawnPart,
+    StrokeLine,
+    greatest_width,
+    group_lines,
+    outline_of_trace,
+)
 
 Array = NDArray[np.float64]
 
@@ -70,7 +76,7 @@ class ReadPart:
 def read_parts(lines: Sequence[StrokeLine], edges: Mapping[Sight, EdgeView]) -> list[ReadPart]:
     """Return the parts with ``lines``, their widths measured by ``edges``: the smallest first, since their
     outlines are edges of no other part."""
-    parts = grouped(lines)
+    parts = group_lines(lines)
     entries = [read_name(part.name, n) for n, part in enumerate(parts)]
     listed = {kind for entry in entries for kind in entry.kinds}
     kinds = [meant_kind(entry, listed) for entry in entries]
@@ -131,7 +137,7 @@ def _lies(part: DrawnPart, kind: PartKind | None) -> bool:
 
 
 def _is_central(trace: Trace) -> bool:
-    size = max(trace.length, widest(trace))
+    size = max(trace.length, greatest_width(trace))
     return max(abs(u) for u, _ in trace.points) < MIDLINE * size
 
 
@@ -226,7 +232,11 @@ def _area(one: ReadPart) -> float:
 def _bearer(n: int, drawn: Sequence[ReadPart], root: int) -> int:
     one = drawn[n]
     others = [m for m in range(len(drawn)) if m != n and drawn[m].form not in ("ring", "eyes")]
-    named = [m for m in others if one.part.on and plain(drawn[m].part.name) == plain(one.part.on)]
+    named = [
+        m
+        for m in others
+        if one.part.on and normalise_word(drawn[m].part.name) == normalise_word(one.part.on)
+    ]
     if named:
         return min(named, key=lambda m: _gap(one, drawn[m]))
     wanted = bearers_of(one.kind)

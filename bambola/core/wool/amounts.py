@@ -15,7 +15,7 @@ PINCH_DENSITY = 0.07
 """How close wool is that fingers roll, g/cm³. Judged. See craft.md, 7."""
 
 
-def called(portion: Portion) -> Fact:
+def portion_name(portion: Portion) -> Fact:
     """Return the name of a portion: the core, the coat, a patch by its name."""
     if portion.role == "inset":
         return fact("portion.inset", name=portion.name)

@@ -35,12 +35,12 @@ def loose_size(
     return {"along": along * k, "across": across * k, "through": through * k}
 
 
-def shown(shape: Shape, solid: CopySolid) -> Size:
+def visible_size(shape: Shape, solid: CopySolid) -> Size:
     """Return the visible size of a part along, across and through (mm): as wide as drawn; if it lies on its
     side, as thick as it stands out."""
     if shape.flat:
         wide, _, long = solid.left
-        full = extents(shape)
+        full = finished_size(shape)
         return {**full, "along": full["along"] * long, "across": full["across"] * wide}
     seen = solid.seen
     return {"along": seen.length, "across": seen.width, "through": seen.thickness}
@@ -53,7 +53,7 @@ def piece_size(copy: Copy, solid: CopySolid, cm3: float) -> Size:
         return ring_size(copy.part, solid, cm3)
     if solid.is_shell and not worn:
         return shell_size(copy.shape, solid, cm3)
-    return shown(copy.shape, solid)
+    return visible_size(copy.shape, solid)
 
 
 def is_ring(part: Part, solid: CopySolid) -> bool:
@@ -91,7 +91,7 @@ def shell_size(shape: Shape, solid: CopySolid, cm3: float) -> Size:
     """Return the sheet (mm) for a shell of ``cm3``: an oval with the area of the middle of its wall and the
     proportions of its two longest sides."""
     area = (solid.exposed_mm2 + solid.join_mm2) / 2
-    *_, wide, long = sorted(extents(shape).values())
+    *_, wide, long = sorted(finished_size(shape).values())
     across, slim = math.sqrt(4 * area / math.pi), math.sqrt(wide / long)
     return {"along": across / slim, "across": across * slim, "through": cm3 * 1000 / area}
 
@@ -114,7 +114,7 @@ def core_size(part: Part, solid: CopySolid, coat_mm: float, cm3: float, of_cm3: 
     given unrolled."""
     if is_ring(part, solid):
         return ring_size(part, solid, cm3, coat_mm)
-    size = shown(part.shape, solid)
+    size = visible_size(part.shape, solid)
     if part.shape.flat or coat_mm <= 0 or of_cm3 <= 0:
         return {name: max(mm - 2 * coat_mm, 0.5 * mm) for name, mm in size.items()}
     ends = 2 if part.parent is None else 1
@@ -132,7 +132,7 @@ def heap_across(grams: float, wool: Wool) -> float:
     return float((6 / math.pi * grams / wool.start_density) ** (1 / 3) * 10.0)
 
 
-def extents(shape: Shape) -> Size:
+def finished_size(shape: Shape) -> Size:
     """Return finished size of a shape along, across and through (mm), as its start form counts them."""
     along, across, through = shape.extents()
     return {"along": along, "across": across, "through": through}

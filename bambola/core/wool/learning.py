@@ -298,7 +298,7 @@ def _kinds(bench: Bench, record: Record) -> Iterable[tuple[str, str, _Kind]]:
     yield "", "pace", _log_kind(pace, 1.0, 0.4, 0.3)
 
 
-def estimates(bench: Bench, records: Iterable[Record]) -> tuple[Estimate, ...]:
+def estimates_from_records(bench: Bench, records: Iterable[Record]) -> tuple[Estimate, ...]:
     """Return everything that ``records`` tell about the wools of ``bench``, which holds starting values."""
     told: dict[tuple[str, str], tuple[_Kind, list[tuple[int, float]]]] = {}
     for record in records:
@@ -393,7 +393,7 @@ def _estimate(wool: str, what: str, kind: _Kind, rows: list[tuple[int, float]]) 
     )
 
 
-def learned(bench: Bench, found: Sequence[Estimate]) -> Bench:
+def with_learned_numbers(bench: Bench, found: Sequence[Estimate]) -> Bench:
     """Return ``bench`` with learned numbers replacing its starting values. What is known of a sort of work
     replaces the general pace, and the loss over all wools is used for those with none of their own."""
     wools = dict(bench.wool_by_id)

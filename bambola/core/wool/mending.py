@@ -32,7 +32,7 @@ class Mending:
     too_big: float
 
 
-def close(mm: float) -> tuple[float, float]:
+def right_size_range(mm: float) -> tuple[float, float]:
     """Return the range of a size that counts as right."""
     off = max(CLOSE_SHARE * mm, CLOSE_MM)
     return max(0.0, mm - off), mm + off
@@ -44,7 +44,7 @@ def mend(grams_in: float, now_mm: Size3, wanted_mm: Size3, wanted_cm3: float) ->
     grown = math.prod(now_mm) / math.prod(wanted_mm)
     volume = wanted_cm3 * grown
     now, off = grams_in / volume, grown ** (1 / 3) - 1
-    ranges = zip(now_mm, map(close, wanted_mm), strict=True)
+    ranges = zip(now_mm, map(right_size_range, wanted_mm), strict=True)
     if all(low <= mm <= high for mm, (low, high) in ranges):
         return Mending("right", 0.0, now, now, off)
     if off < 0:

@@ -61,7 +61,7 @@ def portion_of(
 ) -> Portion:
     """Return the portion of a wool of which ``grams`` stay in the figure."""
     spread = wool.spread(role, firmness)
-    take, high = band(grams, wool.lost(role), spread)
+    take, high = wool_band(grams, wool.lost(role), spread)
     return Portion(
         wool.id,
         role,
@@ -79,7 +79,7 @@ def portion_of(
     )
 
 
-def band(grams: float, lost: float, spread: float) -> tuple[float, float]:
+def wool_band(grams: float, lost: float, spread: float) -> tuple[float, float]:
     """Return the 20th and 90th percentile (g) of wool to take so that ``grams`` stay in the figure.
 
     ``lost`` is the share of what is taken that does not stay, ``spread`` one sd in log.
@@ -88,7 +88,9 @@ def band(grams: float, lost: float, spread: float) -> tuple[float, float]:
     return taken * math.exp(TAKE_Z * spread), taken * math.exp(KEEP_Z * spread)
 
 
-def layer(wool: Wool, role: Role, grams: float, detail: str, why: Fact, name: str = "") -> Portion:
+def layer_portion(
+    wool: Wool, role: Role, grams: float, detail: str, why: Fact, name: str = ""
+) -> Portion:
     """Return the portion of a coat or patch; its loose size is that of a ball, to judge it by eye."""
     heap = {"across": heap_across(grams, wool)}
     return portion_of(wool, role, grams, "veil", heap, {}, why, detail, name=name)
@@ -99,7 +101,7 @@ def at_least(portion: Portion) -> Portion:
     return portion if portion.take_g >= LEAST_G else replace(portion, take_g=LEAST_G)
 
 
-def weighable(portion: Portion, step: float) -> Portion:
+def with_tearing(portion: Portion, step: float) -> Portion:
     """Return the portion with instructions to tear it off, if a scale in steps of ``step`` g does not show
     it."""
     tear = tear_of(portion.take_g, step)

@@ -24,20 +24,20 @@ from bambola.core.solids.regions import share_along, with_settled_places
 from bambola.core.solids.shares import alone_worth
 from bambola.core.wool.bundles import (
     core_size,
-    extents,
+    finished_size,
     form_of,
     heap_across,
     loose_size,
-    shown,
+    visible_size,
 )
 from bambola.core.wool.layers import asked_cover, layers_of
 from bambola.core.wool.portion import (
     LEAST_G,
     Portion,
     at_least,
-    layer,
+    layer_portion,
     portion_of,
-    weighable,
+    with_tearing,
 )
 from bambola.core.wool.seams import seam_cover, wide_mm
 
@@ -187,7 +187,7 @@ def _one_part(
     share = min(1.0, max(0.0, total - face) / asked) if asked > 0 else 0.0
     names = {place.id: place.called for place in part.patches}
     portions = [
-        layer(
+        layer_portion(
             wool, role, grams * (1.0 if inset in faces else share), inset, why, names.get(inset, "")
         )
         for wool, role, grams, inset, why in layers
@@ -220,7 +220,7 @@ def _one_part(
     seam = _seam(part, solid, bench, join, beside_mm)
     if seam:
         portions.append(seam)
-    covered_mm = shown(part.shape, solid)["along"] if part.furs else 0.0
+    covered_mm = visible_size(part.shape, solid)["along"] if part.furs else 0.0
     portions += _furs(part, solid, bench, covered_mm, scale)
     told = _pinches(part, portions)
     if not told and not bears and part.garment is None:
@@ -228,7 +228,7 @@ def _one_part(
             solid.net_mm3 / 1000.0, exposed, 0.0, 0.0, (), solid.shows,
             left_out=True, is_cap=solid.is_cap,
         )  # fmt: skip
-    weighed = tuple(weighable(portion, bench.scale_g) for portion in told or portions)
+    weighed = tuple(with_tearing(portion, bench.scale_g) for portion in told or portions)
     return PartWool(
         solid.net_mm3 / 1000.0,
         exposed,
@@ -250,8 +250,8 @@ def _lining(part: Part, solid: CopySolid, bench: Bench, cover_factor: float) -> 
         wool = bench.wool_by_id[part.coat.wool]
         cover = asked_cover(part.coat.cover, cover_factor) * wool.cover
         why = fact("wool.coat", cover=Cover(cover), area=Area(area))
-        laid = at_least(layer(wool, "coat", cover * area, "", why))
-        portions = (weighable(laid, bench.scale_g),)
+        laid = at_least(layer_portion(wool, "coat", cover * area, "", why))
+        portions = (with_tearing(laid, bench.scale_g),)
     return PartWool(0.0, area, 0.0, 0.0, portions, solid.shows)
 
 
@@ -329,12 +329,12 @@ def soft_share(shape: Shape, core_mm: float) -> float:
     is too thin, or a sheet. ``core_mm`` is its smallest thickness. The centre has the core's shape."""
     if core_mm <= SOFT_FROM_MM or shape.flat:
         return 0.0
-    return math.prod((mm - 2 * SHELL_MM) / mm for mm in extents(shape).values())
+    return math.prod((mm - 2 * SHELL_MM) / mm for mm in finished_size(shape).values())
 
 
 def _soft_centre(part: Part, wool: Wool, grams: float) -> Portion:
     """Return the portion of the unfelted middle: a bundle rolled slightly tighter than usual."""
-    size = {name: mm - 2 * SHELL_MM for name, mm in extents(part.shape).items()}
+    size = {name: mm - 2 * SHELL_MM for name, mm in finished_size(part.shape).items()}
     density = Density(SOFT_FACTOR * wool.start_density)
     why = fact("wool.soft-centre", density=density, within=Mm(SHELL_MM))
     form = part.shape.start_form
@@ -351,7 +351,7 @@ def _seam(
     wool = bench.wool_by_id[part.seam_wool or (part.coat.wool if part.coat else part.core)]
     line, width, cover = seam_cover(part, solid, join, beside_mm)
     why = fact(f"wool.seam-{join}", cover=Cover(cover), round=Mm(10 * line), wide=Mm(10 * width))
-    return layer(wool, "seam", cover * line * width, join, why)
+    return layer_portion(wool, "seam", cover * line * width, join, why)
 
 
 def _furs(
@@ -375,7 +375,7 @@ def _furs(
         laid_in = fact(f"wool.rows-{fur.lie}", n=fur_rows(part, place, covered_mm), hair=hair)
         grams = cover * (scale if fur.lengthens else 1.0) * area
         detail = "" if place.is_whole else place.id
-        laid = layer(bench.wool_by_id[fur.wool], "fur", grams, detail, why)
+        laid = layer_portion(bench.wool_by_id[fur.wool], "fur", grams, detail, why)
         yield replace(laid, laid=laid_in)
 
 

@@ -5,7 +5,7 @@ from __future__ import annotations
 from bambola.core.bench.wools import COVER
 from bambola.core.figure import Part, Shape
 from bambola.core.solids import CopySolid
-from bambola.core.wool.bundles import extents
+from bambola.core.wool.bundles import finished_size
 
 PATCH_BAND_MM = 15.0
 PATCH_SHARE = 0.25
@@ -32,7 +32,9 @@ def wide_mm(shape: Shape) -> float:
     """Return the width of a part at its narrower side; of a flat part, across its sheet and not through
     it."""
     return (
-        min(extents(shape)["along"], extents(shape)["across"]) if shape.flat else shape.smallest_mm
+        min(finished_size(shape)["along"], finished_size(shape)["across"])
+        if shape.flat
+        else shape.smallest_mm
     )
 
 

@@ -80,7 +80,7 @@ SENTENCES = {
 }
 
 
-def held(share: float) -> Fact:
+def times_held(share: float) -> Fact:
     """Return how many times over something holds ``share`` of its load: “2.5 times over”; below 1, the per
     cent of the load."""
     if NEARLY <= share < 0.995:
@@ -93,7 +93,7 @@ def held(share: float) -> Fact:
     return Fact("holds.just") if times == 1 else fact("holds.times", times=times)
 
 
-def stiff(share: float) -> Fact:
+def stiffness_phrase(share: float) -> Fact:
     """Return how stiff a wire is beside one as steady as before, of which it bears ``share``."""
     if share >= STIFFER:
         return Fact("stiff.stiffer")
@@ -102,7 +102,7 @@ def stiff(share: float) -> Fact:
     return Fact("stiff.little-softer" if share >= SOFTER else "stiff.softer")
 
 
-def stands(does: bool, tip_deg: float) -> Fact:
+def standing_phrase(does: bool, tip_deg: float) -> Fact:
     """Return how a figure stands that tips at this angle."""
     if not does:
         return Fact("stands.falls")
@@ -111,7 +111,7 @@ def stands(does: bool, tip_deg: float) -> Fact:
     return Fact("stands.pushed" if tip_deg < STEADY_DEG else "stands.steady")
 
 
-def grown(scale: float) -> Fact:
+def growth_phrase(scale: float) -> Fact:
     """Return the size relative to the size as made, by the nearest ratio: “half as big again”."""
     if abs(scale - 1) < 0.005:
         return Fact("grown.as-large-as-it-was-made")

@@ -58,7 +58,7 @@ from bambola.core.words import (
     wire,
     wool,
 )
-from bambola.translated import filled, isolated, looked_up, runs_left
+from bambola.translated import fill_slots, isolate_number, looked_up, runs_left
 
 SENTENCES: Mapping[str, str | Plural] = {
     "nothing": "",
@@ -129,12 +129,12 @@ class Words(Formatter):
 
     def tr(self, sentence: str, /, **slots: object) -> str:
         """Return a translated sentence, such as a heading or label on paper, with its slots filled."""
-        return filled(self, *looked_up(self.catalogue, sentence), slots)
+        return fill_slots(self, *looked_up(self.catalogue, sentence), slots)
 
     def trn(self, one: str, many: str, n: int, /, **slots: object) -> str:
         """Return the translated sentence for one or many of ``n``."""
         english = one if n == 1 else many
-        return filled(self, self.catalogue.ngettext(one, many, n), english, {"n": n, **slots})
+        return fill_slots(self, self.catalogue.ngettext(one, many, n), english, {"n": n, **slots})
 
     def say(self, fact: Fact) -> str:
         """Return a fact as text."""
@@ -159,7 +159,7 @@ class Words(Formatter):
         if isinstance(value, Fact):
             return self.say(value)
         if isinstance(value, Holds):
-            return self.say(phrases.held(value.value))
+            return self.say(phrases.times_held(value.value))
         if isinstance(value, Sizes):
             return self._apart(show_sizes(value.values, self.units))
         if isinstance(value, tuple):
@@ -172,7 +172,7 @@ class Words(Formatter):
         return format(value, spec).replace(".", self.units.decimal)
 
     def _apart(self, quantity: str) -> str:
-        return isolated(quantity) if self._runs_left else quantity
+        return isolate_number(quantity) if self._runs_left else quantity
 
     def _listed(self, words: list[str]) -> str:
         """Return “a, b and c”."""

@@ -13,7 +13,7 @@ from bambola.core.armature.curves import by_hand
 from bambola.core.bench.wools import SPREAD
 from bambola.core.plan import FittingPlan
 from bambola.core.quantities import show_bought, show_length, show_mass
-from bambola.core.wool import Portion, amount, called, kept_by
+from bambola.core.wool import Portion, amount, kept_by, portion_name
 from bambola.core.wool.amounts import is_pinch
 from bambola.desk.kit.painters.wool import paint_bundle, paint_straight_wire
 from bambola.desk.kit.theme import Theme
@@ -64,7 +64,7 @@ class PortionRow(QWidget):
         say = self.studio.say
         keep = say(amount(portion)) if portion.tear is not None else say(kept_by(portion))
         take = tr("take {take}", take=show_mass(portion.take_g, units))
-        self._texts = (wool.name, say(called(portion)), take, keep)
+        self._texts = (wool.name, say(portion_name(portion)), take, keep)
         self._portion = portion
         self.setAccessibleName(", ".join(self._texts))
         self.update()

@@ -7,7 +7,7 @@ from PyQt6.QtWidgets import QDialog, QDialogButtonBox, QLabel
 from bambola.desk.kit.switch import show_as_next
 
 
-def lead(text: str) -> QLabel:
+def lead_label(text: str) -> QLabel:
     """Return a label of about two lines for the head of a dialog."""
     label = QLabel(text)
     label.setWordWrap(True)

@@ -7,7 +7,7 @@ from PyQt6.QtWidgets import QFrame, QScrollArea, QWidget
 from bambola.language import tr
 
 
-def scrolled(widget: QWidget) -> QScrollArea:
+def scroll_area(widget: QWidget) -> QScrollArea:
     """Return a scroll area with ``widget`` as wide as its room if possible, with scroll bars if it is
     larger."""
     area = QScrollArea()

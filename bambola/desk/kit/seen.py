@@ -16,7 +16,7 @@ def base_of(placement: Placement, camera: Camera) -> float:
     return -max(copy.reach(-up) for copy in placement.copies)
 
 
-def extent(placement: Placement, camera: Camera) -> tuple[float, float, float]:
+def extent_in_view(placement: Placement, camera: Camera) -> tuple[float, float, float]:
     """Return left, right and top of a figure in a view (mm), its top above the ground line."""
     right, up, _ = camera.axes()
     ways = np.stack([-right, right, up])

@@ -5,7 +5,7 @@ from __future__ import annotations
 from bambola.core.methods import SlotError, StepSheet, sheet_for
 from bambola.core.methods.alike import alike_steps
 from bambola.core.order import Step
-from bambola.desk.running.timers import once
+from bambola.desk.running.timers import one_shot_timer
 from bambola.desk.session.studio import EditorSession
 
 KEPT = 6
@@ -21,7 +21,7 @@ class StepSheets:
         self._kept: list[StepSheet] = []
         self._next: Step | None = None
         self._alike: tuple[object, object, tuple[tuple[Step, ...], ...]] = (None, None, ())
-        self._rest = once(studio, AHEAD_MS)
+        self._rest = one_shot_timer(studio, AHEAD_MS)
         self._rest.timeout.connect(self._make_next)
 
     def of(self, step: Step) -> StepSheet | None:

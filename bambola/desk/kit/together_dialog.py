@@ -23,7 +23,7 @@ from PyQt6.QtWidgets import (
 from bambola.core.plan.counter.together import Asked, Together, make_together
 from bambola.core.quantities import show_mass
 from bambola.core.words import error_words
-from bambola.desk.kit.ok_cancel import lead
+from bambola.desk.kit.ok_cancel import lead_label
 from bambola.desk.kit.sheets_view import SheetsView, keep_pdf
 from bambola.desk.kit.theme import Theme
 from bambola.desk.running.background import Background, BackgroundJob, CalledOffError
@@ -64,7 +64,9 @@ class TogetherDialog(QDialog):
         self.save.clicked.connect(lambda _=False: self.ask_file())
         close.clicked.connect(lambda _=False: self.reject())
         left = QVBoxLayout()
-        left.addWidget(lead(tr("What is alike is made for all at once. Tick what is to be made.")))
+        left.addWidget(
+            lead_label(tr("What is alike is made for all at once. Tick what is to be made."))
+        )
         left.addWidget(self.figures, 1)
         left.addWidget(self.told)
         buttons = QHBoxLayout()

@@ -16,7 +16,7 @@ from typing import Any, TypeVar
 
 from PyQt6.QtCore import QObject, pyqtSignal
 
-from bambola.core.memo import memory
+from bambola.core.memo import current_memory
 
 T = TypeVar("T")
 
@@ -91,7 +91,7 @@ class Background(QObject):
             return job
         if self._thread is None:
             # What it finds is remembered where the maker's window remembers.
-            memory()
+            current_memory()
             within = contextvars.copy_context()
             self._thread = threading.Thread(
                 target=within.run, args=(self._work,), name=self._name, daemon=True

@@ -33,7 +33,7 @@ def log_path() -> Path:
     return Path(folder) / "bambola" / "mishaps.log"
 
 
-def noted(error: BaseException) -> str:
+def log_error(error: BaseException) -> str:
     """Write ``error`` to the log and return a sentence about it."""
     path = _write("".join(traceback.format_exception(error)))
     told = (
@@ -46,7 +46,7 @@ def noted(error: BaseException) -> str:
     )
 
 
-def watch(tell: Callable[[str], None]) -> None:
+def log_uncaught_errors(tell: Callable[[str], None]) -> None:
     """Log every uncaught error on any thread, and ``tell`` of it in one sentence on this one. Qt's warnings
     are logged too, and the stack if the program itself crashes."""
     teller = _Teller()
@@ -58,11 +58,11 @@ def watch(tell: Callable[[str], None]) -> None:
         if issubclass(kind, KeyboardInterrupt):
             sys.__excepthook__(kind, error, trace)
             return
-        teller.told.emit(noted(error))
+        teller.told.emit(log_error(error))
 
     def caught_on_a_thread(args: threading.ExceptHookArgs) -> None:
         if args.exc_value is not None:
-            teller.told.emit(noted(args.exc_value))
+            teller.told.emit(log_error(args.exc_value))
 
     sys.excepthook = caught
     threading.excepthook = caught_on_a_thread

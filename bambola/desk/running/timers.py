@@ -12,7 +12,7 @@ CALM_MS = 60
 
 def at_most_every(parent: QObject, milliseconds: int, do: Callable[[], object]) -> QTimer:
     """Return a timer that calls ``do`` once, soon after it was last started."""
-    timer = once(parent, milliseconds)
+    timer = one_shot_timer(parent, milliseconds)
     timer.timeout.connect(do)
     return timer
 
@@ -23,7 +23,7 @@ def start_unless_running(timer: QTimer) -> None:
         timer.start()
 
 
-def once(parent: QObject, milliseconds: int) -> QTimer:
+def one_shot_timer(parent: QObject, milliseconds: int) -> QTimer:
     """Return a timer that fires once, ``milliseconds`` after it was last started."""
     timer = QTimer(parent)
     timer.setSingleShot(True)
@@ -38,7 +38,7 @@ class Throttle(QObject):
         super().__init__(parent)
         self._do = do
         self._due = False
-        self._rest = once(self, milliseconds)
+        self._rest = one_shot_timer(self, milliseconds)
         self._rest.timeout.connect(self._rested)
 
     def ask(self) -> None:

@@ -14,7 +14,7 @@ FELT_S = 0.1
 
 
 @contextmanager
-def waiting() -> Iterator[None]:
+def busy_cursor() -> Iterator[None]:
     """Show the busy cursor inside the block."""
     QGuiApplication.setOverrideCursor(Qt.CursorShape.WaitCursor)
     try:
@@ -34,7 +34,7 @@ class BusyCursor:
         """Wrap one run of the work."""
         began = time.monotonic()
         try:
-            with waiting() if self.last_s > FELT_S else nullcontext():
+            with busy_cursor() if self.last_s > FELT_S else nullcontext():
                 yield
         finally:
             self.last_s = time.monotonic() - began

@@ -12,12 +12,17 @@ from PyQt6.QtCore import QObject, QTimer, pyqtSignal
 
 from bambola.core.bench import Bench, FreeTime, Making, Niche, Record, Weights, Wool
 from bambola.core.bench.glues import Glue
-from bambola.core.bench.making import making_id, merged, nth_of
+from bambola.core.bench.making import making_id, merge_making, nth_of
 from bambola.core.bench.shelved import with_shelved
 from bambola.core.book.booking import booked_off, put_back
 from bambola.core.figure.fields import in_letters
 from bambola.core.order import Step
-from bambola.core.wool.learning import Estimate, estimates, learned, step_estimates
+from bambola.core.wool.learning import (
+    Estimate,
+    estimates_from_records,
+    step_estimates,
+    with_learned_numbers,
+)
 from bambola.desk.session.studio import EditorSession
 from bambola.language import tr
 from bambola.store.bench_book import BenchBook, Weighed
@@ -60,10 +65,10 @@ class BenchDesk(QObject):
         self.base, self.records = self.book.bench(), self.book.records()
         self._rows = self.book.weighed()
         self.estimates = (
-            *estimates(self.base, self.records),
+            *estimates_from_records(self.base, self.records),
             *step_estimates(self.book.makings().values()),
         )
-        self.studio.use_bench(learned(self.base, self.estimates))
+        self.studio.use_bench(with_learned_numbers(self.base, self.estimates))
 
     def look(self) -> None:
         """Reload what another window has written to the database."""
@@ -296,7 +301,7 @@ class BenchDesk(QObject):
     def follow_making(self, mine: Making) -> Making:
         """Return the progress ``mine`` merged with what another window has written since."""
         before, self._making = self.last_making, self.making
-        return merged(self._making, before, mine)
+        return merge_making(self._making, before, mine)
 
     def _find_design(self) -> None:
         """Find the design's entry. A copy of a file is another design even under the same name; the file that

@@ -16,8 +16,8 @@ from bambola.core.heights.values import Sensible, Turn, sensible_about
 from bambola.core.plan.making.made import known_as_made
 from bambola.core.solids import Placement
 from bambola.desk.running.background import Background, BackgroundJob, CalledOffError
-from bambola.desk.running.crash_log import noted
-from bambola.desk.running.timers import once
+from bambola.desk.running.crash_log import log_error
+from bambola.desk.running.timers import one_shot_timer
 from bambola.desk.running.worker_process import EndedError, WorkerProcess
 from bambola.desk.session.changes import REFUSALS
 from bambola.desk.session.studio import EditorSession
@@ -29,7 +29,7 @@ if TYPE_CHECKING:
     from bambola.core.heights.sizes import SizeSeries
     from bambola.desk.session.sweeping import Sweeping, Swept
 
-SWEEPING = "bambola.desk.session.sweeping:sweeping"
+SWEEPING = "bambola.desk.session.sweeping:sweep_process"
 """What a process that sweeps is to be made of."""
 MOST_BY_ITSELF = 120
 """A figure of more parts is swept only where it is asked for: it takes minutes. Judged."""
@@ -75,9 +75,9 @@ class HeightDesk(QObject):
         self._about: float | None = None
         self._held = threading.Event()
         self._is_wanted = False
-        self._free = once(self, REST_MS)
+        self._free = one_shot_timer(self, REST_MS)
         self._free.timeout.connect(self._held.clear)
-        self._rest = once(self, REST_MS)
+        self._rest = one_shot_timer(self, REST_MS)
         self._rest.timeout.connect(self.sweep)
         self._came_on.connect(self._come_on)
         self._went_alone.connect(self._tell_alone)
@@ -179,7 +179,7 @@ class HeightDesk(QObject):
     def _failed(self, error: Exception) -> None:
         self._job = None
         if not isinstance(error, (CalledOffError, EndedError, *REFUSALS)):
-            self.studio.refused.emit(noted(error))
+            self.studio.refused.emit(log_error(error))
         self.changed.emit()
 
     # On the thread that works

@@ -19,7 +19,7 @@ from bambola.core.plan.making.made import as_made
 from bambola.core.quantities import Units
 from bambola.core.solids import Placement, place
 from bambola.core.words import Words, error_words
-from bambola.desk.running.crash_log import noted
+from bambola.desk.running.crash_log import log_error
 from bambola.desk.running.timers import Throttle
 from bambola.desk.running.waiting import BusyCursor
 from bambola.desk.running.worker_process import WorkerProcess
@@ -28,7 +28,7 @@ from bambola.desk.session.changes import REFUSALS, DocumentState, UndoableChange
 from bambola.desk.session.planner import Planner
 from bambola.desk.session.selection import Selection
 from bambola.desk.session.under_way import EditRequest, UnderWay
-from bambola.language import N_, spoken, tr
+from bambola.language import N_, current_catalogue, tr
 from bambola.shipped import default_bench
 from bambola.store import KeptMeasures, fingerprint, new_design, save_design
 
@@ -321,7 +321,7 @@ class EditorSession(Asking):
         asked = self._under_way.end()
         self._pulled_mm = None
         self.refused.emit(
-            error_words(error, self.words) if isinstance(error, REFUSALS) else noted(error)
+            error_words(error, self.words) if isinstance(error, REFUSALS) else log_error(error)
         )
         self.height_pulled.emit()
         if asked is not None:  # whoever has shown it as done shows again what is
@@ -434,7 +434,7 @@ class EditorSession(Asking):
     @property
     def words(self) -> Words:
         """The formatter of facts in the maker's units."""
-        return Words(self.units, spoken())
+        return Words(self.units, current_catalogue())
 
     def say(self, fact: Fact) -> str:
         """Return a fact in words."""

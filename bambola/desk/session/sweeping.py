@@ -27,7 +27,7 @@ SLICE_S = 0.2
 _MADE_AT_ONCE = 50_000
 """So many values are made before it is looked for those that hang on themselves: a draft makes thousands, and
 none of them do."""
-PARTNER = "bambola.desk.session.sweeping:alone"
+PARTNER = "bambola.desk.session.sweeping:second_sweep_process"
 """What the second process is to be made of."""
 _Span: TypeAlias = tuple[float, float]
 _Read: TypeAlias = dict[float, HeightReading | None]
@@ -172,7 +172,7 @@ class Sweeping(Partner):
         return sizes_of(plans, bench), tuple(plan.solids.placement for plan in plans)
 
 
-def sweeping() -> Sweeping:
+def sweep_process() -> Sweeping:
     """Return the reader of heights for a process of its own, with a second process where there is a core for
     it."""
     partner = WorkerProcess(PARTNER) if len(os.sched_getaffinity(0)) > 1 else None
@@ -182,7 +182,7 @@ def sweeping() -> Sweeping:
     return Sweeping(partner)
 
 
-def alone() -> Partner:
+def second_sweep_process() -> Partner:
     """Return the reader of heights for the second process."""
     _get_ready()
     return Partner()

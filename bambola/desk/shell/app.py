@@ -21,11 +21,11 @@ from PyQt6.QtCore import QLibraryInfo, QLocale, Qt, QTimer, QTranslator
 from PyQt6.QtWidgets import QApplication
 
 from bambola.desk.kit.theme import Theme, load_faces
-from bambola.desk.running.crash_log import watch
+from bambola.desk.running.crash_log import log_uncaught_errors
 from bambola.desk.session.settings import Settings
 from bambola.desk.shell.single_instance import InstanceServer, hand_over
 from bambola.desk.shell.splash import SHIPPED, SplashScreen, splash_for, wait_until_seen
-from bambola.language import UnknownLanguageError, decimal, learn, spoken, tr
+from bambola.language import UnknownLanguageError, choose_language, current_catalogue, decimal, tr
 from bambola.translated import language_of
 
 if TYPE_CHECKING:
@@ -74,10 +74,10 @@ def parser() -> argparse.ArgumentParser:
 
 def main(argv: Sequence[str] | None = None) -> int:
     """Run the application until its window is closed."""
-    learn()
+    choose_language()
     args = parser().parse_args(argv)
     try:
-        learn(args.language or Settings().language)
+        choose_language(args.language or Settings().language)
     except UnknownLanguageError as error:
         print("bambola:", error, file=sys.stderr)
         return 2
@@ -91,7 +91,7 @@ def main(argv: Sequence[str] | None = None) -> int:
     app, theme, settings, splash = raise_splash(design)
     window = set_up(theme, settings)
     over = splash.hang_over(window)
-    watch(window.studio.refused.emit)
+    log_uncaught_errors(window.studio.refused.emit)
     if not alone:
         server = InstanceServer(window)
         server.asked.connect(window.come_forward)
@@ -141,7 +141,7 @@ def raise_splash(design: Path | None) -> tuple[QApplication, Theme, Settings, Sp
 
 def teach_toolkit(app: QApplication) -> None:
     """Translate Qt's own words, such as those of file dialogs."""
-    language, here = QLocale(language_of(spoken())), QLocale()
+    language, here = QLocale(language_of(current_catalogue())), QLocale()
     # English runs from left to right wherever it is read: the system's own direction would scramble it.
     app.setLayoutDirection(language.textDirection())
     there = QLocale(language.language(), here.territory())
@@ -299,15 +299,15 @@ def load_the_rest() -> None:
 
 def _integrate(wanted: bool) -> int:
     """Install the desktop files in the user's folders, or remove them; returns the exit code."""
-    from bambola.shipped.menus import put, refresh, remove
+    from bambola.shipped.menus import install_menus, refresh_desktop, remove_menus
 
     home = Path(os.environ.get("XDG_DATA_HOME") or Path.home() / ".local" / "share")
     try:
-        put(home, str(Path(sys.argv[0]).absolute())) if wanted else remove(home)
+        install_menus(home, str(Path(sys.argv[0]).absolute())) if wanted else remove_menus(home)
     except OSError as error:
         print("bambola:", f"{error.filename}: {error.strerror}", file=sys.stderr)
         return 2
-    refresh(home)
+    refresh_desktop(home)
     print(tr("Bambola is in your menus.") if wanted else tr("Bambola is no longer in your menus."))
     return 0
 

@@ -18,7 +18,7 @@ from bambola.core.resize import ResizeError
 from bambola.core.wool.splitting import SplitPlan
 from bambola.core.words import error_words
 from bambola.desk.running.background import Background
-from bambola.desk.running.crash_log import noted
+from bambola.desk.running.crash_log import log_error
 from bambola.desk.running.timers import at_most_every, start_unless_running
 from bambola.desk.session.settings import Settings
 from bambola.desk.session.sittings import Sittings
@@ -304,7 +304,7 @@ class FileDesk(QObject):
         start_unless_running(self._timer)
         if not self._unsafe:
             self._unsafe = True
-            why = str(error) if isinstance(error, OSError) else noted(error)
+            why = str(error) if isinstance(error, OSError) else log_error(error)
             self.said.emit(
                 tr("Unsaved work cannot be kept safe: {why} Save the design soon.", why=why), True
             )

@@ -24,7 +24,7 @@ from PyQt6.QtWidgets import (
 )
 
 from bambola.desk.kit.theme import Theme
-from bambola.language import spoken, tr
+from bambola.language import current_catalogue, tr
 from bambola.translated import language_of
 
 PAGES = Path(__file__).parents[2] / "shipped" / "guide"
@@ -53,7 +53,7 @@ class Guide(QDialog):
         super().__init__(window)
         self.theme = theme
         self.setWindowTitle(tr("Guide"))
-        spoken_here = PAGES / language_of(spoken())
+        spoken_here = PAGES / language_of(current_catalogue())
         self.folder = spoken_here if spoken_here.is_dir() else PAGES / "en"
         self._texts = {
             page: (self.folder / f"{page}.md").read_text(encoding="utf-8")

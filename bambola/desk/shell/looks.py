@@ -9,8 +9,8 @@ from PyQt6.QtCore import QObject, pyqtSignal
 
 from bambola.core.quantities import LengthUnit, MassUnit
 from bambola.desk.kit.theme import Theme
-from bambola.desk.running.timers import once
-from bambola.desk.running.waiting import waiting
+from bambola.desk.running.timers import one_shot_timer
+from bambola.desk.running.waiting import busy_cursor
 from bambola.desk.session.settings import Settings
 from bambola.desk.session.studio import EditorSession
 
@@ -28,7 +28,7 @@ class Looks(QObject):
         super().__init__()
         self.studio, self.theme, self.settings = studio, theme, settings
         self._turns: list[Callable[[], None]] = []
-        self._next = once(self, 0)
+        self._next = one_shot_timer(self, 0)
         self._next.timeout.connect(self._turn)
 
     def set_units(
@@ -81,7 +81,7 @@ class Looks(QObject):
 
     def _turn(self) -> None:
         if self._turns:
-            with waiting():
+            with busy_cursor():
                 self._turns.pop(0)()
         if self._turns:
             self._next.start()

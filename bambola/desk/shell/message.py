@@ -6,7 +6,7 @@ from PyQt6.QtCore import QEvent, QObject, Qt
 from PyQt6.QtWidgets import QFrame, QHBoxLayout, QLabel, QToolButton, QWidget
 
 from bambola.desk.kit.theme import Theme
-from bambola.desk.running.timers import once
+from bambola.desk.running.timers import one_shot_timer
 from bambola.language import tr
 
 QUIET_MS = 6000
@@ -31,7 +31,7 @@ class MessageStrip(QFrame):
         row = QHBoxLayout(self)
         row.addWidget(self._words, 1)
         row.addWidget(away)
-        self._timer = once(self, QUIET_MS)
+        self._timer = one_shot_timer(self, QUIET_MS)
         self._timer.timeout.connect(self.hide)
         theme.changed.connect(self._restyle)
         self.hide()

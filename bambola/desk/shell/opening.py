@@ -19,9 +19,9 @@ from bambola.core.order import OrderConflictError
 from bambola.core.plan import Plan
 from bambola.core.resize import ResizeError
 from bambola.desk.running.background import Background
-from bambola.desk.running.crash_log import noted
-from bambola.desk.running.timers import once
-from bambola.desk.running.waiting import waiting
+from bambola.desk.running.crash_log import log_error
+from bambola.desk.running.timers import one_shot_timer
+from bambola.desk.running.waiting import busy_cursor
 from bambola.desk.session.settings import Settings
 from bambola.desk.session.studio import EditorSession
 from bambola.desk.session.under_way import HAND_ACTS
@@ -119,7 +119,7 @@ class Opening(QObject):
 
         n = len(document.figure.parts)
         if n <= _MANY_PARTS and self.holds_window:
-            with waiting():
+            with busy_cursor():
                 return take(None)
         words = tr("Measuring {name}, {n} parts…", name=document.figure.name, n=n)
         return self._begin(words, measure, take, where, lambda: share[0])
@@ -145,7 +145,7 @@ class Opening(QObject):
         shown.setWindowModality(Qt.WindowModality.WindowModal)
         shown.setMinimumDuration(_NEVER_MS)  # it is shown when we say so
         background, stop, cursor = Background("opening"), threading.Event(), ExitStack()
-        soon, app = once(shown, _PROGRESS_MS), QApplication.instance()
+        soon, app = one_shot_timer(shown, _PROGRESS_MS), QApplication.instance()
 
         def show() -> None:
             cursor.close()
@@ -178,12 +178,12 @@ class Opening(QObject):
             if isinstance(error, DocumentError | ResizeError | OrderConflictError):
                 self._refused(error, path)
             else:
-                self._studio.refused.emit(noted(error))
+                self._studio.refused.emit(log_error(error))
 
         hand = _Hand(shown, show)
         if app is not None:
             app.installEventFilter(hand)
-        cursor.enter_context(waiting())
+        cursor.enter_context(busy_cursor())
         background.do(lambda: work(stop), well, ill)
         soon.timeout.connect(show)
         soon.start()

@@ -33,7 +33,7 @@ from bambola.core.export.packet.attached import with_design
 from bambola.core.export.packet.build import pdf_of
 from bambola.core.export.packet.kinds import SHORT, WHOLE, WORK_SHEET
 from bambola.core.export.packet.papers import Paper, label_sheets
-from bambola.core.export.packet.sheet import numbered, unnumbered
+from bambola.core.export.packet.sheet import number_pages, remove_number
 from bambola.core.figure import dump_document
 from bambola.core.marked import N_
 from bambola.core.plan import make_plan
@@ -45,7 +45,7 @@ from bambola.desk.running.background import BackgroundJob as Running
 from bambola.desk.session.settings import Settings
 from bambola.desk.session.studio import EditorSession
 from bambola.desk.shell.for_others import ForOthers, PatternError
-from bambola.language import spoken, tr, trn
+from bambola.language import current_catalogue, tr, trn
 from bambola.translated import language_of
 
 DOTS_PER_INCH = 300
@@ -277,8 +277,8 @@ class PacketDialog(QDialog):
         out = self._unticked()
         kept = [page for page in self._pages if page.kind not in out]
         plan = self.studio.plan
-        return numbered(
-            [unnumbered(page) for page in kept], plan.figure if plan else "", self.studio.words
+        return number_pages(
+            [remove_number(page) for page in kept], plan.figure if plan else "", self.studio.words
         )
 
     def _ticked(self, item: QListWidgetItem) -> None:
@@ -334,7 +334,10 @@ class PacketDialog(QDialog):
             self.told.setText(tr("Tick at least one kind of page."))
             self.view.show_pdf(b"")
             return
-        title, language = tr("{figure}: packet", figure=self._figure()), language_of(spoken())
+        title, language = (
+            tr("{figure}: packet", figure=self._figure()),
+            language_of(current_catalogue()),
+        )
         self._pdf = pdf_of(pages, title, self.settings.maker, language)
         self.view.show_pdf(self._pdf)
         self.told.setText(

@@ -15,10 +15,10 @@ from PyQt6.QtWidgets import QCheckBox, QFileDialog, QMessageBox, QWidget
 
 from bambola import __version__
 from bambola.core.figure import dump_document
-from bambola.desk.running.crash_log import log_path, noted
+from bambola.desk.running.crash_log import log_error, log_path
 from bambola.desk.session.studio import EditorSession
 from bambola.files import ExportError, write_made
-from bambola.language import spoken, tr
+from bambola.language import current_catalogue, tr
 from bambola.translated import language_of
 
 NEWEST = 200_000
@@ -47,7 +47,7 @@ def _versions() -> str:
         "system": f"{QSysInfo.prettyProductName()}, {platform.machine()}",
         "display": QGuiApplication.platformName(),
         "screen": f"{screen.size().width()} x {screen.size().height()}" if screen else "",
-        "language": f"{language_of(spoken())}, {QLocale().name()}",
+        "language": f"{language_of(current_catalogue())}, {QLocale().name()}",
     }
     names = ("numpy", "scipy", "pyqt6", "pydantic", "reportlab", "pillow", "manifold3d", "embreex")
     found = {d.name.lower(): d.version for d in distributions()}
@@ -81,4 +81,4 @@ def ask_report(window: QWidget, studio: EditorSession) -> None:
     except ExportError as error:
         studio.refused.emit(str(error))
     except OSError as error:
-        studio.refused.emit(noted(error))
+        studio.refused.emit(log_error(error))

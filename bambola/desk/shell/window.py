@@ -10,7 +10,7 @@ from PyQt6.QtWidgets import QMainWindow, QMenu
 
 from bambola.desk.kit.menu_action import Menu, MenuAction
 from bambola.desk.kit.views import VIEWS
-from bambola.desk.running.crash_log import noted
+from bambola.desk.running.crash_log import log_error
 from bambola.desk.shell.frame import Frame
 from bambola.desk.shell.menus import menus_of
 from bambola.desk.shell.notes import new_from_notes
@@ -97,7 +97,9 @@ class Window(Frame):
         assert self.recent_menu is not None
         self.actions_.menus["File"].insertMenu(self.actions_["save"], self.recent_menu)
         studio.refused.connect(lambda text: self.message.say(text, serious=True))
-        self.darkroom.spoilt.connect(lambda _, error: self.message.say(noted(error), serious=True))
+        self.darkroom.spoilt.connect(
+            lambda _, error: self.message.say(log_error(error), serious=True)
+        )
         studio.file_changed.connect(self._show_files)
         studio.figure_changed.connect(self._figure_on_table)
         studio.selection.part_changed.connect(self._sync_hold)

@@ -8,7 +8,7 @@ import math
 from bambola.core.armature.schools.school import School
 from bambola.core.armature.skeleton import Pair, Skeleton
 from bambola.core.armature.strength import take_up
-from bambola.core.armature.walks import Route, covering, passes, tour
+from bambola.core.armature.walks import Route, branch_tour, passes, shortest_covering_walk
 
 
 def crosspiece(tree: Skeleton) -> list[Route]:
@@ -25,7 +25,7 @@ def crosspiece(tree: Skeleton) -> list[Route]:
     for a, b in free or mirrored or pairs:
         across = tuple(tree.path(a, b))
         once = passes([across])
-        rest = covering(tree, once)
+        rest = shortest_covering_walk(tree, once)
         again = rest[2] if rest else {}
         wire = sum(
             tree.lengths[bone] * (n := once.get(bone, 0) + again.get(bone, 0)) * take_up(n)
@@ -37,7 +37,7 @@ def crosspiece(tree: Skeleton) -> list[Route]:
             best = (wire, across, rest)
     if best is None:
         return []
-    return [tour(*best[2]), best[1]] if best[2] else [best[1]]
+    return [branch_tour(*best[2]), best[1]] if best[2] else [best[1]]
 
 
 SCHOOL = School(

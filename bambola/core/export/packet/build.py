@@ -26,7 +26,7 @@ class UnknownPageError(RefusedError):
 
 def packet_pages(job: Job, progress: Progress = lambda done, of: None) -> list[PaperPage]:
     """Return all pages with name and number. Raises :class:`UnknownPageError`."""
-    from bambola.core.export.packet.sheet import numbered
+    from bambola.core.export.packet.sheet import number_pages
 
     unknown = [name for name in job.pages if name not in KIND_BY_ID]
     if unknown:
@@ -38,7 +38,7 @@ def packet_pages(job: Job, progress: Progress = lambda done, of: None) -> list[P
         progress(done, len(wanted))
         found += kind.pages(job)
     progress(len(wanted), len(wanted))
-    return numbered(found, job.plan.figure, job.words)
+    return number_pages(found, job.plan.figure, job.words)
 
 
 def packet_pdf(job: Job, progress: Progress = lambda done, of: None) -> bytes:
@@ -56,7 +56,7 @@ def pdf_of(pages: Sequence[PaperPage], title: str, author: str = "", language: s
     from reportlab.lib.units import mm
     from reportlab.pdfgen.canvas import Canvas
 
-    from bambola.core.export.drawn import put
+    from bambola.core.export.drawn import draw_page
     from bambola.core.export.paper import BODY, register_fonts
     from bambola.core.export.tags import Tags
 
@@ -72,7 +72,7 @@ def pdf_of(pages: Sequence[PaperPage], title: str, author: str = "", language: s
     tags = Tags(canvas)
     for page in pages:
         canvas.setPageSize((page.wide * mm, page.high * mm))
-        put(canvas, page, tags)
+        draw_page(canvas, page, tags)
         tags.turn(page.told)
     tags.write()
     canvas.save()

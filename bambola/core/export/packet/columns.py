@@ -12,8 +12,8 @@ from bambola.core.export.drawn import (
     Item,
     PaperPage,
     box,
-    shifted,
-    wrapped,
+    shift_items,
+    wrap_text,
 )
 from bambola.core.export.packet.papers import Paper
 from bambola.core.export.packet.sheet import sheet
@@ -60,7 +60,7 @@ def words_in(
     indent: float = 0.0,
 ) -> ColumnLine:
     """Return ``text`` in as many rows as it takes."""
-    rows = wrapped(text, size, wide - indent, face)
+    rows = wrap_text(text, size, wide - indent, face)
     items = tuple(
         DrawnText(indent, size * (1 + LEADING * i), row, size, face, colour)
         for i, row in enumerate(rows)
@@ -68,17 +68,17 @@ def words_in(
     return ColumnLine(size * LEADING * len(rows) + 0.2 * size, items)
 
 
-def together(lines: Iterable[ColumnLine]) -> ColumnLine:
+def keep_together(lines: Iterable[ColumnLine]) -> ColumnLine:
     """Return lines that must stay together in one column."""
     items: list[Item] = []
     y = 0.0
     for line in lines:
-        items += shifted(line.items, 0.0, y)
+        items += shift_items(line.items, 0.0, y)
         y += line.high
     return ColumnLine(y, tuple(items))
 
 
-def ticked(line: ColumnLine) -> ColumnLine:
+def with_tick_box(line: ColumnLine) -> ColumnLine:
     """Return a line with a box to tick before it."""
     tick = box(0, 0.6, 3.2, 3.2, colour=INK, width=0.25)
     return ColumnLine(line.high, (tick, *line.items))
@@ -95,7 +95,7 @@ def in_columns(lines: Iterable[ColumnLine], paper: Paper) -> tuple[list[list[Ite
             at, y = at + 1, 0.0
             if at % n == 0:
                 sheets.append([])
-        sheets[-1] += shifted(line.items, (at % n) * (wide + GAP_MM), y)
+        sheets[-1] += shift_items(line.items, (at % n) * (wide + GAP_MM), y)
         y += line.high
     return sheets, at, y
 

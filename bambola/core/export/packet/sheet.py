@@ -20,7 +20,7 @@ from bambola.core.export.drawn import (
     PaperPage,
     box,
     line,
-    shifted,
+    shift_items,
     text_wide,
 )
 from bambola.core.export.packet.papers import FOOT_MM, MARGIN_MM, Paper
@@ -120,7 +120,7 @@ def sheet(
 ) -> PaperPage:
     """Return a page with ``items`` in the room of ``paper``; at true size with a ruler and a square to check
     it."""
-    placed: list[Item] = list(shifted(items, MARGIN_MM, MARGIN_MM))
+    placed: list[Item] = list(shift_items(items, MARGIN_MM, MARGIN_MM))
     if true_size:
         placed += _checks(paper, words)
     return PaperPage(paper.wide, paper.high, tuple(placed), told, kind)
@@ -145,7 +145,7 @@ def _checks(paper: Paper, words: Maker) -> Iterator[Item]:
         yield line(cx, cy, cx, cy + 3 * dy, colour=FAINT, width=0.2, what="square")
 
 
-def numbered(pages: Sequence[PaperPage], figure: str, words: Maker) -> list[PaperPage]:
+def number_pages(pages: Sequence[PaperPage], figure: str, words: Maker) -> list[PaperPage]:
     """Return the pages with name and number at the foot."""
     found = []
     for n, page in enumerate(pages, 1):
@@ -164,24 +164,28 @@ def numbered(pages: Sequence[PaperPage], figure: str, words: Maker) -> list[Pape
     return found
 
 
-def unnumbered(page: PaperPage) -> PaperPage:
-    """Return a page without the name and number that :func:`numbered` gave it."""
+def remove_number(page: PaperPage) -> PaperPage:
+    """Return a page without the name and number that :func:`number_pages` gave it."""
     return replace(page, items=page.items[:-1]) if page.foot else page
 
 
-def tiled(block: Block, paper: Paper, kind: str, told: str, words: Maker) -> Iterator[PaperPage]:
+def tile_sheets(
+    block: Block, paper: Paper, kind: str, told: str, words: Maker
+) -> Iterator[PaperPage]:
     """Yield one thing at true size on as many sheets as needed. Sheets overlap: cut along the dashed line of
     one, and lay it on that of the next."""
     wide, high = paper.room
     if block.wide <= wide and block.high <= high:
         dx, dy = (wide - block.wide) / 2, (high - block.high) / 2
-        yield sheet(paper, list(shifted(block.items, dx, dy)), kind, told, words, true_size=True)
+        yield sheet(
+            paper, list(shift_items(block.items, dx, dy)), kind, told, words, true_size=True
+        )
         return
     columns, rows = _cuts(block.wide, wide), _cuts(block.high, high)
     for (j, y), (i, x) in itertools.product(enumerate(rows), enumerate(columns)):
         across = min(wide, block.wide - x)
         down = min(high, block.high - y)
-        inside = Clip(0.0, 0.0, across, down, tuple(shifted(block.items, -x, -y)))
+        inside = Clip(0.0, 0.0, across, down, tuple(shift_items(block.items, -x, -y)))
         marks = list(_tile_marks(i, j, len(columns), len(rows), across, down, words))
         where = words.tr("{told}, sheet {row}{column}", told=told, row=chr(65 + j), column=i + 1)
         yield sheet(paper, [inside, *marks], kind, where, words, true_size=True)
@@ -215,7 +219,7 @@ def _tile_marks(
         yield line(0, y, wide, y, colour=MADDER, width=0.2, dash=dash, what="cut")
 
 
-def packed(
+def pack_blocks(
     blocks: Sequence[Block],
     paper: Paper,
     kind: str,
@@ -230,25 +234,25 @@ def packed(
     for laid in pack(sizes, wide + GAP_MM, high + GAP_MM):
         items: list[Item] = []
         for i, x, y in laid:
-            items += shifted(small[i].items, x, y)
+            items += shift_items(small[i].items, x, y)
         yield sheet(paper, items, kind, told, words, true_size=true_size)
     for block in blocks:
         if block.wide > wide or block.high > high:
-            yield from tiled(block, paper, kind, told, words)
+            yield from tile_sheets(block, paper, kind, told, words)
 
 
-def framed(block: Block) -> Block:
+def frame_block(block: Block) -> Block:
     """Return a block with a faint frame, to be cut out."""
     edge = box(-1.5, -1.5, block.wide + 3, block.high + 3, colour=FAINT, width=0.15)
     return Block(block.wide, block.high, (edge, *block.items), block.group)
 
 
-def titled(items: list[Item], titles: list[tuple[str, float]], group: str = "") -> Block:
+def title_block(items: list[Item], titles: list[tuple[str, float]], group: str = "") -> Block:
     """Return a block with its titles above what is drawn."""
     head = 2 + sum(size + 1 for _, size in titles)
     low = min(box_of(item)[1] for item in items)
     left = min(box_of(item)[0] for item in items)
-    moved = list(shifted(items, -left, head - low))
+    moved = list(shift_items(items, -left, head - low))
     wide = max(box_of(item)[2] for item in moved)
     high = max(box_of(item)[3] for item in moved)
     y, lines = 0.0, []

@@ -26,7 +26,7 @@ from bambola.core.figure.shapes.base import (
     ShapeBase,
     Share,
     StartForm,
-    few,
+    at_most,
 )
 from bambola.core.figure.shapes.chain import Chain, ChainShape
 from bambola.core.figure.shapes.cone import Cone

@@ -32,11 +32,11 @@ class Ball(ProfileShape):
     def profile(self, sections: int) -> Profile:
         zeta = -np.cos(np.linspace(0.0, math.pi, sections + 1))
         girth = np.sqrt(np.maximum(0.0, 1 - zeta**2)) * (1 - self.taper * zeta)
-        girth = girth / fullest(self.taper)
+        girth = girth / fullest_section(self.taper)
         return Profile(self.height / 2 * (1 + zeta), self.width / 2 * girth, self.depth / 2 * girth)
 
 
-def fullest(taper: float) -> float:
+def fullest_section(taper: float) -> float:
     """Return the largest of sqrt(1 - ζ²)(1 - tζ): where the derivative's 2tζ² - ζ - t is nought."""
     if abs(taper) < 1e-9:
         return 1.0

@@ -27,7 +27,7 @@ StartForm = Literal["ball", "sausage", "cone", "sheet"]
 """What wool is rolled or laid into before felting."""
 
 
-def few(most: int, least: int = 0) -> Any:
+def at_most(most: int, least: int = 0) -> Any:
     """Return a limit for the length of a list. The first bad item ends the check, so that a million bad items
     do not yield a million messages."""
     return Field(min_length=least or None, max_length=most, fail_fast=True)

@@ -9,7 +9,7 @@ from numpy.typing import NDArray
 from pydantic import Field, model_validator
 
 from bambola.core.facts import Fact, RefusedError
-from bambola.core.figure.shapes.base import Length, ShapeBase, few
+from bambola.core.figure.shapes.base import Length, ShapeBase, at_most
 
 
 class Leaf(ShapeBase):
@@ -26,7 +26,7 @@ class Leaf(ShapeBase):
     length: Length
     width: Length
     thickness: Length
-    outline: Annotated[tuple[tuple[float, float], ...], few(200, 4)] = (
+    outline: Annotated[tuple[tuple[float, float], ...], at_most(200, 4)] = (
         (-0.28, 0.0),
         (0.28, 0.0),
         (0.46, 0.3),

@@ -17,7 +17,7 @@ from bambola.core.figure.shapes.base import (
     Length,
     Point3,
     ShapeBase,
-    few,
+    at_most,
     on_grid,
 )
 from bambola.core.figure.shapes.chain import Array, Chain, ChainShape, way_through
@@ -44,7 +44,7 @@ class Limb(ChainShape):
     """
 
     kind: Literal["limb"] = "limb"
-    joints: Annotated[tuple[Joint, ...], few(40, 2)]
+    joints: Annotated[tuple[Joint, ...], at_most(40, 2)]
     measure_names: ClassVar = ("length", "thickness")
     axes: ClassVar = ("length", "thickness", "thickness")
     start_form: ClassVar = "sausage"

@@ -10,7 +10,7 @@ import numpy as np
 from pydantic import Field, model_validator
 
 from bambola.core.facts import Fact, RefusedError
-from bambola.core.figure.shapes.base import BARELY, Length, Point3, ShapeBase, few, on_grid
+from bambola.core.figure.shapes.base import BARELY, Length, Point3, ShapeBase, at_most, on_grid
 from bambola.core.figure.shapes.chain import Chain, ChainShape, smooth, way_through
 
 TIP = 0.6
@@ -25,7 +25,7 @@ class Rope(ChainShape):
     """
 
     kind: Literal["rope"] = "rope"
-    points: Annotated[tuple[Point3, ...], few(100, 2)]
+    points: Annotated[tuple[Point3, ...], at_most(100, 2)]
     thickness: Length
     tip: Annotated[float, Field(gt=0, le=1)] = 1.0
     closed: bool = False

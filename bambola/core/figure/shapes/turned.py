@@ -17,7 +17,7 @@ from bambola.core.figure.shapes.base import (
     Length,
     ShapeBase,
     Share,
-    few,
+    at_most,
     on_grid,
 )
 from bambola.core.figure.shapes.profile import Array, Profile, ProfileShape
@@ -39,7 +39,7 @@ class Turned(ProfileShape):
 
     kind: Literal["turned"] = "turned"
     length: Length
-    stations: Annotated[tuple[Station, ...], few(200, 2)]
+    stations: Annotated[tuple[Station, ...], at_most(200, 2)]
     measure_names: ClassVar = ("length", "width", "depth")
     axes: ClassVar = ("length", "width", "depth")
     start_form: ClassVar = "ball"

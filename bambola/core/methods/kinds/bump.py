@@ -11,11 +11,11 @@ from bambola.core.marked import N_, Plural
 from bambola.core.methods.amounts import by_hand
 from bambola.core.methods.at import At
 from bambola.core.methods.drawing import DrawnArea, Number, Piece, StepDrawing, fringe, oval
-from bambola.core.methods.kinds.join import seat
+from bambola.core.methods.kinds.join import seat_measures
 from bambola.core.methods.parts import SLANTED, SQUARE, card, check, run, stop
 from bambola.core.methods.sketch import across, stab
 from bambola.core.methods.values import Card, Method
-from bambola.core.wool.mending import close
+from bambola.core.wool.mending import right_size_range
 
 BUMP_MM, MOST_OF_HEAD = (12.0, 25.0), 0.4
 """How high a neck bump is, and at most as a share of the head it goes into. Judged. See craft.md, 10."""
@@ -27,7 +27,7 @@ LARGE_HEAD_MM = 60.0
 
 def bump(at: At) -> tuple[float, float]:
     """Return the width and height of the bump: as wide as the seat, half a ball, within the usual range."""
-    wide, *_ = seat(at)
+    wide, *_ = seat_measures(at)
     high = min(max(BUMP_MM[0], wide / 2), BUMP_MM[1], MOST_OF_HEAD * at.thick)
     return wide, high
 
@@ -42,7 +42,7 @@ def bump_grams(at: At) -> float:
 
 def _card(at: At) -> Card:
     wide, high = bump(at)
-    _, _, fringe_mm, sink = seat(at)
+    _, _, fringe_mm, sink = seat_measures(at)
     core = at.bench.wool_by_id[at.body.core]
     take = by_hand(bump_grams(at), core, at.bench.scale_g)
     return card(
@@ -60,7 +60,7 @@ def _card(at: At) -> Card:
             run(at.step.needle or 38, sink, SLANTED, "all-round"),
             run(max(38, at.step.needle or 38), sink, SQUARE, "then"),
         ),
-        stops=(stop("seat", *close(wide)),),
+        stops=(stop("seat", *right_size_range(wide)),),
         until=Fact("join.until"),
         checks=(check("tug"), check("straight")),
         scale=fact("bump.scale", most=Mm(BUMP_MM[1]), large=Mm(LARGE_HEAD_MM)),
@@ -77,7 +77,7 @@ def _fits(at: At) -> bool:
 def _picture(at: At, card_: Card) -> StepDrawing:
     """Return a section: the bump on what bears it, the head over it, the needle up through both."""
     wide, high = bump(at)
-    _, _, fringe_mm, sink = seat(at)
+    _, _, fringe_mm, sink = seat_measures(at)
     thick = max(sorted(at.finished)[1], 1.3 * wide)
     head = oval(thick, thick, (0.0, thick / 2))
     t = np.linspace(0, np.pi, 65)

@@ -10,7 +10,7 @@ from bambola.core.methods.kinds.socket import shank_mm
 from bambola.core.methods.parts import card, check, stop
 from bambola.core.methods.sketch import across
 from bambola.core.methods.values import Card, Method
-from bambola.core.wool.mending import close
+from bambola.core.wool.mending import right_size_range
 
 
 def _card(at: At) -> Card:
@@ -25,7 +25,7 @@ def _card(at: At) -> Card:
             Fact("clay-eye.varnish"),
         ),
         start=Fact("clay-eye.start"),
-        stops=(stop("width", *close(eye)),),
+        stops=(stop("width", *right_size_range(eye)),),
         until=Fact("clay-eye.until"),
         checks=(check("clay-alike"),),
         scale=Fact("clay-eye.scale"),

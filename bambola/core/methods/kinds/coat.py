@@ -35,7 +35,7 @@ def is_wound_on(at: At) -> bool:
 def veils_of(at: At) -> int:
     """Return the number of veils in the coat of the step."""
     skin = at.row.exposed_cm2
-    return slots.veils(at.take_g / skin) if skin > 0 else 2
+    return slots.veil_count(at.take_g / skin) if skin > 0 else 2
 
 
 def _card(at: At) -> Card:

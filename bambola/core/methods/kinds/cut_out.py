@@ -13,7 +13,7 @@ from bambola.core.methods.parts import card, check, size_stops, stop
 from bambola.core.methods.sketch import across
 from bambola.core.methods.values import Card, Method
 from bambola.core.plan.making.patterns import PatternPiece, PatternPlan
-from bambola.core.wool.mending import close
+from bambola.core.wool.mending import right_size_range
 
 
 def _pattern(at: At) -> tuple[PatternPlan, PatternPiece]:
@@ -57,7 +57,10 @@ def _card(at: At) -> Card:
         how.append(Fact("cut-out.frays" if row.frays else "cut-out.raw"))
     if row.fixed == "gathered":
         how.append(fact("cut-out.gather", round=Mm(row.round_mm + row.ease_mm)))
-    sizes = (stop("length", *close(piece.long_mm)), stop("width", *close(piece.wide_mm)))
+    sizes = (
+        stop("length", *right_size_range(piece.long_mm)),
+        stop("width", *right_size_range(piece.wide_mm)),
+    )
     return card(
         at,
         "cut-out",

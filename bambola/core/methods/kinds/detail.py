@@ -12,7 +12,7 @@ from bambola.core.methods.drawing import DrawnArea, DrawnLine, Number, StepDrawi
 from bambola.core.methods.parts import SLANTED, card, check, run, stop
 from bambola.core.methods.sketch import across, stab
 from bambola.core.methods.values import Card, Method
-from bambola.core.wool.mending import close
+from bambola.core.wool.mending import right_size_range
 
 
 def _card(at: At) -> Card:
@@ -29,7 +29,7 @@ def _card(at: At) -> Card:
         ),
         start=Fact("detail.start"),
         needles=(run(40, slots.SKIN_MM, SLANTED, "only"),),
-        stops=(stop("length", *close(long)),),
+        stops=(stop("length", *right_size_range(long)),),
         until=Fact("detail.until"),
         checks=(check("line-even"), check("line-place")),
         scale=Fact("detail.scale"),

@@ -19,7 +19,7 @@ from bambola.core.solids.forms import box_of
 from bambola.core.solids.regions import VIEWS, drawn_on
 from bambola.core.wool.amounts import pinch_mm
 from bambola.core.wool.face_pieces import DOME, HAIRS_MM, is_thread, laid_as, piece_cm3, piece_mm
-from bambola.core.wool.mending import CLOSE_MM, close
+from bambola.core.wool.mending import CLOSE_MM, right_size_range
 
 GROOVED_MM = 25.0
 """On a smaller face a mouth is grooved and dotted: a thread would be all of it. Judged. See craft.md, 10."""
@@ -109,7 +109,7 @@ def _line(at: At, place: Place, how: str) -> Card:
 
 def _wide(mm: float) -> tuple[Stop, ...]:
     """Return the greatest width of the piece; hairs are not measured."""
-    return (stop("width", *close(mm)),) if mm > 2 * CLOSE_MM else ()
+    return (stop("width", *right_size_range(mm)),) if mm > 2 * CLOSE_MM else ()
 
 
 def _is_curve(at: At, place: Place) -> bool:
@@ -196,7 +196,7 @@ def _lid(at: At, place: Place) -> Card:
             run(40, slots.DEPTH_MM["rim"], LOW, "first"),
             run(40, slots.SKIN_MM, SLANTED, "then"),
         ),
-        stops=(stop("length", *close(long)),),
+        stops=(stop("length", *right_size_range(long)),),
         until=Fact("face-lid.until-both" if both else "face-lid.until"),
         checks=(check("level"),),
         scale=Fact("face-lid.scale"),

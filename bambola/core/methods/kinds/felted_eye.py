@@ -18,7 +18,7 @@ LIGHT_FROM_MM = 2.5
 """Smaller eyes have no highlight. Judged. See craft.md, 10."""
 
 
-def pinch(at: At) -> float:
+def pinch_diameter(at: At) -> float:
     """Return the diameter that the wool of one eye is rolled to, mm."""
     return pinch_mm(eye_portion(at.plan.resized.figure, at.about, at.bench).grams)
 
@@ -31,7 +31,9 @@ def _card(at: At) -> Card:
         at,
         "felted-eye",
         (
-            fact(f"felted-eye.roll{'' if both else '-one'}", pinch=Mm(pinch(at)), wool=wool),
+            fact(
+                f"felted-eye.roll{'' if both else '-one'}", pinch=Mm(pinch_diameter(at)), wool=wool
+            ),
             fact("felted-eye.disc", wide=Mm(wide)),
             Fact("felted-eye.set"),
             Fact("felted-eye.rim"),
@@ -51,7 +53,7 @@ def _card(at: At) -> Card:
 
 def _picture(at: At, card_: Card) -> StepDrawing:
     """Return the pinch, the disc, and the eye on the head with its highlight."""
-    wide, rolled = at.fitting_mm, pinch(at)
+    wide, rolled = at.fitting_mm, pinch_diameter(at)
     high = DOME * wide
     left = -(wide / 2 + rolled)
     first, edges = card_.needles

@@ -19,7 +19,7 @@ from bambola.core.methods.values import Card, Method
 from bambola.core.order.work import in_blank
 from bambola.core.plan.making.values import PartPlan
 from bambola.core.solids.regions import drawn_on
-from bambola.core.wool.mending import close
+from bambola.core.wool.mending import right_size_range
 
 MIDLINE_DEG = 12.0
 """What sits no farther from the midline is of a crest. Judged. See craft.md, 10."""
@@ -90,8 +90,8 @@ def _card(at: At) -> Card:
             ),
         ),
         stops=(
-            stop("length", *close(long)),
-            stop("width", *close(wide)),
+            stop("length", *right_size_range(long)),
+            stop("width", *right_size_range(wide)),
             stop("thickness", max(0.5, thick - 0.5), thick + 0.5),
         ),
         until=Fact("flat.until"),

@@ -12,7 +12,7 @@ from bambola.core.methods.drawing import DrawnArea, Number, Piece, StepDrawing, 
 from bambola.core.methods.parts import LOW, SQUARE, card, check, run
 from bambola.core.methods.sketch import across, stab
 from bambola.core.methods.values import Card, Method
-from bambola.core.wool import extents
+from bambola.core.wool import finished_size
 
 
 def _card(at: At) -> Card:
@@ -60,7 +60,7 @@ def _picture(at: At, card_: Card) -> StepDrawing:
     """Return the piece of clothing on what it is worn over, from its telling side."""
     if at.is_ring:
         return _ring(at, card_)
-    along, wide, deep = extents(at.placed[0].shape).values()
+    along, wide, deep = finished_size(at.placed[0].shape).values()
     inner = max(wide, deep) * 0.72
     hem = [
         (-inner * 0.7, -along / 2),

@@ -16,13 +16,13 @@ FIRST_MM = 4.0
 """The first layer round a hard core is so thick, or half of what lies over it. Judged. See craft.md, 10."""
 
 
-def layer(at: At) -> float:
+def first_layer_mm(at: At) -> float:
     """Return the thickness of the first layer, mm."""
     return max(1.0, min(FIRST_MM, (at.thick - at.hard_mm) / 4))
 
 
 def _card(at: At) -> Card:
-    deep = layer(at)
+    deep = first_layer_mm(at)
     return card(
         at,
         "hard-core",
@@ -42,7 +42,7 @@ def _card(at: At) -> Card:
 
 def _picture(at: At, card_: Card) -> StepDrawing:
     """Return the core, the first wool wound over it crosswise, and the needle that does not reach it."""
-    hard, deep = at.hard_mm, layer(at)
+    hard, deep = at.hard_mm, first_layer_mm(at)
     outer = hard + 2 * deep
     turns = [
         DrawnLine(oval(outer, outer * share, (0.0, 0.0)), "hair")

@@ -13,13 +13,13 @@ from bambola.core.methods.parts import LOW, SQUARE, card, check, run, stop
 from bambola.core.methods.sketch import across, stab
 from bambola.core.methods.values import Card, Method
 from bambola.core.resize import NEEDLE_REACH_MM
-from bambola.core.wool.mending import close
+from bambola.core.wool.mending import right_size_range
 
 
 def hollow_mm(at: At) -> tuple[float, float]:
     """Return the width of a hollow at its rim, and its depth: as far as its shape lies in the bearer."""
     copy, solid = at.placed
-    deep, above = slots.caps(copy, at.bearer)
+    deep, above = slots.overlap_at_join(copy, at.bearer)
     return slots.seat_width(solid.join_line_mm), deep + above
 
 
@@ -39,7 +39,7 @@ def _card(at: At) -> Card:
         ),
         start=fact("hollow.start", on=on),
         needles=(run(38, reach, SQUARE, "first"), run(40, slots.DEPTH_MM["rim"], LOW, "edges")),
-        stops=(stop("width", *close(wide)), stop("depth", *close(deep))),
+        stops=(stop("width", *right_size_range(wide)), stop("depth", *right_size_range(deep))),
         until=Fact("hollow.until"),
         checks=(check("hollow-even"),),
         scale=Fact("hollow.scale"),

@@ -11,14 +11,14 @@ from bambola.core.methods.parts import SLANTED, SQUARE, card, check, run, size_s
 from bambola.core.methods.sketch import across, stab
 from bambola.core.methods.values import Card, Method
 from bambola.core.resize.laws import HELD_MM
-from bambola.core.wool.mending import close
+from bambola.core.wool.mending import right_size_range
 
 UPRIGHT = 1.5
 """What stands out by so many times its width is rolled stiff first, or it lies down. Judged.
 See craft.md, 10."""
 
 
-def lump(at: At) -> tuple[float, float, float]:
+def lump_size(at: At) -> tuple[float, float, float]:
     """Return length and width of a part built in place, and how far it stands out (mm), in the direction in
     which most of it lies in its bearer."""
     _, solid = at.placed
@@ -46,7 +46,7 @@ def is_roll(at: At) -> bool:
 
 
 def _card(at: At) -> Card:
-    long, wide, proud = lump(at)
+    long, wide, proud = lump_size(at)
     needle = at.step.needle or 40
     upright = is_upright(at)
     how = (
@@ -77,9 +77,9 @@ def _card(at: At) -> Card:
         stops=size_stops(at)
         if upright
         else (
-            stop("length", *close(long)),
-            stop("width", *close(wide)),
-            stop("proud", *close(proud)),
+            stop("length", *right_size_range(long)),
+            stop("width", *right_size_range(wide)),
+            stop("proud", *right_size_range(proud)),
         ),
         until=Fact("in-place.until"),
         checks=(check("nail"), check("lump-size")),
@@ -93,7 +93,7 @@ def _fits(at: At) -> bool:
 
 def _picture(at: At, card_: Card) -> StepDrawing:
     """Return the lump on what bears it, and the needle at its foot."""
-    wide, _, proud = lump(at)
+    wide, _, proud = lump_size(at)
     ground = max(wide * 2.6, proud)
     low = max(min(proud, wide) * 0.8, 2.0)
     if is_upright(at):

@@ -16,7 +16,7 @@ from bambola.core.methods.parts import SLANTED, SQUARE, card, check, run, stop
 from bambola.core.methods.sketch import across, stab
 from bambola.core.methods.values import Card, Method
 from bambola.core.order.keys import key_of
-from bambola.core.wool.mending import close
+from bambola.core.wool.mending import right_size_range
 
 _LIES = 0.2
 """So round, for its width, is drawn what something lies on with its side; no number is told of it. Judged."""
@@ -30,15 +30,15 @@ SLIT_MM = 4.0
 """A sheet thinner than this has so thin a fringe that it is tucked into a slit. Judged. See craft.md, 10."""
 
 
-def seat(at: At) -> tuple[float, float, float, float]:
+def seat_measures(at: At) -> tuple[float, float, float, float]:
     """Return (mm) the width of the seat, its rise into the part's end, the fringe, and how deep that goes
     in."""
     wide = slots.seat_width(at.placed[1].join_line_mm, at.job is not None and at.job.flat)
-    return wide, at.rises_mm, at.fringe_mm, slots.sink(min(at.bearer.shape.extents()))
+    return wide, at.rises_mm, at.fringe_mm, slots.fringe_depth(min(at.bearer.shape.extents()))
 
 
 def _card(at: At) -> Card:
-    wide, rises, fringe, sink = seat(at)
+    wide, rises, fringe, sink = seat_measures(at)
     small = at.job is not None and at.job.small
     if at.is_round_wire:
         seated = fact("join.over-wire", part=at.called, wide=Mm(wide))
@@ -78,7 +78,7 @@ def _card(at: At) -> Card:
             run(at.step.needle or 38, sink, SLANTED, "all-round"),
             run(40 if small else max(38, at.step.needle or 38), sink, SQUARE, "then"),
         ),
-        stops=(stop("seat", *close(wide)),),
+        stops=(stop("seat", *right_size_range(wide)),),
         until=Fact("join.until"),
         checks=(check("tug"), check("straight"), check("parent-dents")),
         scale=Fact("join.scale"),
@@ -111,7 +111,7 @@ def _fits(at: At) -> bool:
 
 def _picture(at: At, card_: Card) -> StepDrawing:
     """Return a section through the join: seat, fringe, and the needle from the part into what bears it."""
-    wide, rises, fringe_mm, deep = seat(at)
+    wide, rises, fringe_mm, deep = seat_measures(at)
     lies = at.is_flat_on or at.is_round_wire
     if lies:  # how deep it lies over what bears it differs along it
         rises = _LIES * wide

@@ -13,7 +13,7 @@ from bambola.core.methods.drawing import DrawnArea, DrawnLine, Number, StepDrawi
 from bambola.core.methods.parts import SLANTED, card, check, run, stop
 from bambola.core.methods.sketch import across, stab
 from bambola.core.methods.values import Card, Method
-from bambola.core.wool.mending import close
+from bambola.core.wool.mending import right_size_range
 
 BENDS_DEG = 40.0
 """A line that turns by more than this in all is laid along pins. Judged. See craft.md, 10."""
@@ -44,7 +44,7 @@ def _card(at: At) -> Card:
         ),
         start=Fact("lines.start"),
         needles=(run(40, slots.SKIN_MM, SLANTED, "only"),),
-        stops=(stop("width", *close(slots.LINE_MM)),),
+        stops=(stop("width", *right_size_range(slots.LINE_MM)),),
         until=Fact("lines.until"),
         checks=(check("line-even"), check("line-place")),
         scale=Fact("lines.scale"),

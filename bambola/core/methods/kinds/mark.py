@@ -27,7 +27,7 @@ from bambola.core.methods.values import Card, Method
 from bambola.core.plan.reading.faces import face_advice
 from bambola.core.solids.forms import Array, profile, seat_point
 from bambola.core.solids.levels import level_halves
-from bambola.core.wool import extents
+from bambola.core.wool import finished_size
 
 LEVEL_MM, LEVEL_SHARE, SMALL_HEAD_MM = 0.5, 0.03, 20.0
 """Left and right are alike within these; on a smaller head two dots do. Judged. See craft.md, 10."""
@@ -99,7 +99,7 @@ def _card(at: At) -> Card:
 def _picture(at: At, card_: Card) -> StepDrawing:
     """Return the part from the front, the side and upside down, a pin at every mark."""
     shape = at.placed[0].shape
-    along, wide, deep = extents(shape).values()
+    along, wide, deep = finished_size(shape).values()
     face = face_at(at)
     marks = face.told if face else ()
     pin, beside = 0.045 * wide, 1.05 * wide + _SMALL * max(wide, deep) / 2

@@ -9,7 +9,7 @@ from bambola.core.marked import N_, Plural
 from bambola.core.methods import slots
 from bambola.core.methods.at import At
 from bambola.core.methods.drawing import DrawnArea, Number, StepDrawing, oval
-from bambola.core.methods.parts import SQUARE, card, check, close, run, stop
+from bambola.core.methods.parts import SQUARE, card, check, right_size_range, run, stop
 from bambola.core.methods.sketch import across, stab
 from bambola.core.methods.values import Card, Method
 from bambola.core.order.work import drawn_out_of
@@ -47,7 +47,7 @@ def _card(at: At) -> Card:
             Fact("one-mass.choose"),
         ),
         needles=(run(36, slots.bulk_depth(ball), SQUARE, "only"),),
-        stops=(stop("diameter", *close(ball)),),
+        stops=(stop("diameter", *right_size_range(ball)),),
         until=Fact("one-mass.until"),
         checks=(check("still-soft"),),
         scale=Fact("one-mass.scale"),

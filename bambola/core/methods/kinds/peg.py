@@ -24,7 +24,7 @@ from bambola.core.methods.parts import LOW, card, check, run, stop
 from bambola.core.methods.sketch import across, stab
 from bambola.core.methods.values import Card, Method
 from bambola.core.plan.making.jobs import peg_of
-from bambola.core.solids.inside import within
+from bambola.core.solids.inside import points_within
 
 DEEPER_MM, WIDER_MM = 2.0, 0.5
 """A hole is so much deeper than its peg, and at most so much wider. Judged. See craft.md, 10."""
@@ -50,7 +50,7 @@ def stem_mm(at: At) -> float:
     route = [placement.nodes[name] for name in wire.route if nodes[name].side in (None, side)]
     back = np.linalg.inv(at.bearer.matrix)
     steps = [a + share * (b - a) for a, b in itertools.pairwise(route) for share in _SHARES]
-    inside = within(at.bearer.shape, np.array(steps) @ back[:3, :3].T + back[:3, 3])
+    inside = points_within(at.bearer.shape, np.array(steps) @ back[:3, :3].T + back[:3, 3])
     runs = [float(np.linalg.norm(b - a)) / len(_SHARES) for a, b in itertools.pairwise(route)]
     return float((np.repeat(runs, len(_SHARES)) * inside).sum())
 

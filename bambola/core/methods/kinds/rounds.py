@@ -9,7 +9,7 @@ from bambola.core.marked import N_, Plural
 from bambola.core.methods import slots
 from bambola.core.methods.at import At
 from bambola.core.methods.drawing import DrawnArea, Fill, Number, Piece, StepDrawing, oval, tapered
-from bambola.core.methods.kinds.wrap_body import crossing
+from bambola.core.methods.kinds.wrap_body import band_direction
 from bambola.core.methods.parts import (
     SQUARE,
     card,
@@ -25,20 +25,20 @@ from bambola.core.methods.values import Card, Method, Stop
 from bambola.core.piece import round_sizes
 from bambola.core.resize.laws import AT_ONCE_MM, ROUND_MM
 from bambola.core.solids.forms import Array
-from bambola.core.wool.mending import close
+from bambola.core.wool.mending import right_size_range
 
 STRIP_MM, PAST_MM = 60.0, 5.0
 """A strip that is wound on is about so wide, and is stabbed so far through into the last. Judged.
 See craft.md, 10."""
 
 
-def sizes(at: At) -> list[tuple[float, ...]]:
+def size_after_rounds(at: At) -> list[tuple[float, ...]]:
     """Return the size after each round."""
     assert at.job is not None
     return round_sizes(at.finished, at.job.rounds, at.job.grows, at.hard_mm)
 
 
-def number(at: At) -> int:
+def round_number(at: At) -> int:
     """Return the number of the step's round."""
     return at.step.key.nth
 
@@ -55,7 +55,7 @@ def _tried_on(at: At) -> Fact | None:
 
 def _card(at: At) -> Card:
     assert at.job is not None
-    n, every = number(at), sizes(at)
+    n, every = round_number(at), size_after_rounds(at)
     after, before = every[n - 1], min(every[n - 2]) if n > 1 else at.hard_mm
     layer = (min(after) - before) / 2
     deep = min(layer + PAST_MM, slots.bulk_depth(max(1.0, min(after) - at.hard_mm)))
@@ -63,7 +63,7 @@ def _card(at: At) -> Card:
     kind = "rounds.first-wound" if wired else "rounds.first"
     first = fact(kind, part=at.called, size=Sizes(after))
     later = fact("rounds.next", wide=Mm(STRIP_MM))
-    begun = crossing(at) if wired else Fact("rounds.tight")
+    begun = band_direction(at) if wired else Fact("rounds.tight")
     last, fringe = n == at.job.rounds, at.fringe_mm
     rolls = not (wired or at.taper or at.is_flat_on)
     return card(
@@ -101,9 +101,9 @@ def _stops(at: At, after: Sequence[float]) -> tuple[Stop, ...]:
     """Return the sizes to stop at for a round other than the last; it tapers like the whole."""
     if at.taper is not None:
         base, middle, tip = (mm * after[1] / at.finished[1] for mm in at.taper)
-        return stop("length", *close(after[0])), *taper_stops((base, middle, tip))
+        return stop("length", *right_size_range(after[0])), *taper_stops((base, middle, tip))
     names = ("length", "width", "thickness")
-    return tuple(stop(what, *close(mm)) for what, mm in zip(names, after, strict=True))
+    return tuple(stop(what, *right_size_range(mm)) for what, mm in zip(names, after, strict=True))
 
 
 def _fits(at: At) -> bool:
@@ -112,7 +112,7 @@ def _fits(at: At) -> bool:
 
 def _picture(at: At, card_: Card) -> StepDrawing:
     """Return the rounds nested, each with its size; the one in hand in its wool."""
-    n, every = number(at), sizes(at)
+    n, every = round_number(at), size_after_rounds(at)
     runs = card_.needles
     pieces: list[Piece] = []
     for k in range(len(every), 0, -1):

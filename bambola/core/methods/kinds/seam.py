@@ -24,7 +24,7 @@ from bambola.core.methods.values import Card, Method
 from bambola.core.wool.seams import seam_cover, wide_mm
 
 
-def band(at: At) -> tuple[float, float]:
+def seam_size(at: At) -> tuple[float, float]:
     """Return the length and width of the seam wool (mm), by its weight."""
     join = at.portion.detail if at.portion is not None else "patch"
     long, wide, _ = seam_cover(at.body, at.placed[1], join, wide_mm(at.bearer.shape))
@@ -33,7 +33,7 @@ def band(at: At) -> tuple[float, float]:
 
 def _card(at: At) -> Card:
     scarf = at.portion is not None and at.portion.detail == "scarf"
-    long, wide = band(at)
+    long, wide = seam_size(at)
     deep = min(slots.DEPTH_MM["seam"], 0.4 * min(at.row.to_mm.values()))
     return card(
         at,
@@ -61,7 +61,7 @@ def _fits(at: At) -> bool:
 
 def _picture(at: At, card_: Card) -> StepDrawing:
     """Return the join with the wool over it, as wide and long as it is laid."""
-    long, wide = band(at)
+    long, wide = seam_size(at)
     thick = long / np.pi
     runs = card_.needles
     band_ = box(thick * 1.04, wide)

@@ -17,7 +17,7 @@ from bambola.core.methods.drawing import (
     Piece,
     StepDrawing,
     fringe,
-    outline,
+    rolled_outline,
     tapered,
 )
 from bambola.core.methods.parts import (
@@ -46,7 +46,7 @@ FORMS = ("ball", "sausage", "cone", "sheet")
 def _card(at: At) -> Card:
     form = at.portion.form if at.portion and at.portion.form in FORMS else "ball"
     loose, finished = _in_hand(at, form)
-    middles = [slots.mid(before, mm) for before, mm in zip(loose, finished, strict=True)]
+    middles = [slots.change_size(before, mm) for before, mm in zip(loose, finished, strict=True)]
     first = at.step.needle or 38
     finer = finer_than(first, at.bench)
     fringe = at.fringe_mm
@@ -139,8 +139,10 @@ def _loose(at: At, form: str) -> Fact:
 def _picture(at: At, card_: Card) -> StepDrawing:
     """Return the rolled bundle, where the needle changes, and the finished piece, one in the other."""
     form = at.portion.form if at.portion and at.portion.form in FORMS else "ball"
-    middles = [slots.mid(start, mm) for start, mm in zip(at.loose, at.finished, strict=True)]
-    drawn = [outline(form, size) for size in (at.loose, middles, at.finished)]
+    middles = [
+        slots.change_size(start, mm) for start, mm in zip(at.loose, at.finished, strict=True)
+    ]
+    drawn = [rolled_outline(form, size) for size in (at.loose, middles, at.finished)]
     if at.taper:
         drawn[2] = tapered(at.finished[0], *at.taper)
     flat = [np.ptp(shape, axis=0) for shape in drawn]

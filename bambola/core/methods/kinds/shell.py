@@ -10,7 +10,7 @@ from bambola.core.methods.drawing import DrawnArea, Number, Piece, StepDrawing, 
 from bambola.core.methods.parts import SLANTED, SQUARE, card, check, run, stop
 from bambola.core.methods.sketch import across, sides, stab
 from bambola.core.methods.values import Card, Method
-from bambola.core.wool.mending import close
+from bambola.core.wool.mending import right_size_range
 
 _TUCKED_MM = 6.0
 """So much wider the sheet is torn all round, to be tucked under its rim: the margin of a blank. See craft.md,
@@ -37,7 +37,7 @@ def _card(at: At) -> Card:
             run(needle, min(slots.DEPTH_MM["foot"], thick), SLANTED, "first"),
             run(needle, deep, SQUARE, "then"),
         ),
-        stops=(stop("thickness", *close(thick)),),
+        stops=(stop("thickness", *right_size_range(thick)),),
         until=Fact("shell.until"),
         checks=(check("nail"), check("four-sides")),
         scale=Fact("shell.scale"),

@@ -11,7 +11,7 @@ from bambola.core.methods.kinds.peg import stem_mm
 from bambola.core.methods.parts import SLANTED, SQUARE, card, check, run, stop
 from bambola.core.methods.sketch import across, stab
 from bambola.core.methods.values import Card, Method
-from bambola.core.wool.mending import close
+from bambola.core.wool.mending import right_size_range
 
 BAND = 1.0 / 3.0
 """The band is so wide as a share of the stem that it covers. Judged. See craft.md, 10."""
@@ -20,7 +20,7 @@ BAND = 1.0 / 3.0
 def _card(at: At) -> Card:
     long = stem_mm(at)
     on = fact("the", name=at.bearer.part.name)
-    deep = slots.sink(min(at.bearer.shape.extents()))
+    deep = slots.fringe_depth(min(at.bearer.shape.extents()))
     return card(
         at,
         "stem-band",
@@ -36,7 +36,7 @@ def _card(at: At) -> Card:
             run(38, deep, SQUARE, "beside-wire"),
             run(38, slots.DEPTH_MM["outline"], SLANTED, "edges"),
         ),
-        stops=(stop("length", *close(long)),),
+        stops=(stop("length", *right_size_range(long)),),
         until=Fact("stem-band.until"),
         checks=(check("tug"), check("straight")),
         scale=Fact("stem-band.scale"),

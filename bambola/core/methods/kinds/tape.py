@@ -16,7 +16,7 @@ WIDE, WIDE_MM = 4.0, (4.0, 12.0)
 """Tape is so many times as wide as the wire is thick, within these. Judged. See craft.md, 10."""
 
 
-def width(at: At) -> float:
+def tape_width(at: At) -> float:
     """Return the width of the split tape, mm."""
     return min(max(WIDE * at.wire_mm, WIDE_MM[0]), WIDE_MM[1])
 
@@ -26,7 +26,7 @@ def _card(at: At) -> Card:
         at,
         "tape",
         (
-            fact("tape.split", wide=Mm(width(at))),
+            fact("tape.split", wide=Mm(tape_width(at))),
             fact("tape.wind", long=Mm(at.finished[0])),
             Fact("tape.joints"),
             Fact("tape.pinch"),
@@ -39,7 +39,7 @@ def _card(at: At) -> Card:
 
 def _picture(at: At, card_: Card) -> StepDrawing:
     """Return the wire, and the tape that is wound on it half over itself."""
-    long, thick, wide = at.finished[0], max(at.wire_mm, 0.8), width(at)
+    long, thick, wide = at.finished[0], max(at.wire_mm, 0.8), tape_width(at)
     step = max(wide / 2, long / 30)
     laps = [
         DrawnLine(line((x, -thick), (x + step / 2, thick)), "cut")

@@ -25,7 +25,7 @@ def _card(at: At) -> Card:
             _wound(at, small),
             Fact("wrap-body.tack-small" if small else "wrap-body.tack"),
             None if small else Fact("wrap-body.under" if at.wound_pairs else "wrap-body.pads"),
-            fact("wrap-body.mid", size=Mm(slots.mid(max(at.loose), max(at.finished))))
+            fact("wrap-body.mid", size=Mm(slots.change_size(max(at.loose), max(at.finished))))
             if finer_than(at.step.needle or 38, at.bench) != (at.step.needle or 38)
             else None,
         ),
@@ -40,11 +40,11 @@ def _card(at: At) -> Card:
 
 def _wound(at: At, small: bool) -> Fact | None:
     if not small:
-        return crossing(at)
+        return band_direction(at)
     return Fact("wrap-body.wind") if at.wound_pairs else None
 
 
-def crossing(at: At) -> Fact:
+def band_direction(at: At) -> Fact:
     """Return how the bands run, so that the wool does not turn on its wire."""
     if at.wound_pairs >= 2:
         return Fact("wrap-body.cross")

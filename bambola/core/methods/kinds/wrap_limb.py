@@ -25,14 +25,14 @@ from bambola.core.methods.sketch import across, at_ends, stab
 from bambola.core.methods.values import Card, Method
 from bambola.core.resize.laws import AT_ONCE_MM
 from bambola.core.solids.lengthwise import NEAR_END
-from bambola.core.wool.mending import close
+from bambola.core.wool.mending import right_size_range
 
 
 def _card(at: At) -> Card:
     long, thick = at.finished[0], at.thick
-    wide = slots.ribbon(thick)
-    over = slots.carried((thick - at.wire_mm) / 2)
-    grams, turns = at.take_g, slots.turns(long, wide)
+    wide = slots.ribbon_width(thick)
+    over = slots.wool_overhang((thick - at.wire_mm) / 2)
+    grams, turns = at.take_g, slots.ribbon_turns(long, wide)
     layers = slots.ribbon_layers(grams, long, thick, at.wire_mm)
     return card(
         at,
@@ -56,9 +56,13 @@ def _card(at: At) -> Card:
             run(40, slots.SKIN_MM, LOW, "last"),
         ),
         stops=(
-            *(taper_stops(at.taper) if at.taper else (stop("width", *close(at.finished[1])),)),
-            *((stop("flat", *close(thick)),) if at.is_flat_on else ()),
-            stop("length", *close(long)),
+            *(
+                taper_stops(at.taper)
+                if at.taper
+                else (stop("width", *right_size_range(at.finished[1])),)
+            ),
+            *((stop("flat", *right_size_range(thick)),) if at.is_flat_on else ()),
+            stop("length", *right_size_range(long)),
         ),
         until=Fact("wrap-limb.until"),
         checks=(
@@ -90,7 +94,7 @@ def _picture(at: At, card_: Card) -> StepDrawing:
     """Return the ribbon on the wire, with its turns, and how far it goes past the end or where the wire goes
     on."""
     long, thick = at.finished[0], at.thick
-    wide, over = slots.ribbon(thick), slots.carried((thick - at.wire_mm) / 2)
+    wide, over = slots.ribbon_width(thick), slots.wool_overhang((thick - at.wire_mm) / 2)
     end = long * 0.6 if at.capped_by else max(long / 2 - over, 0.0)
     past = (
         ()

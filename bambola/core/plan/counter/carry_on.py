@@ -12,7 +12,7 @@ from bambola.core.order import Step
 from bambola.core.plan.making.values import Plan
 from bambola.core.resize import ResizeError, placed_at
 from bambola.core.solids import Placement
-from bambola.core.wool import extents
+from bambola.core.wool import finished_size
 from bambola.core.wool.shelf import substitutes
 
 _LENGTHS = ("length", "height")
@@ -45,7 +45,7 @@ def real_measures(
     """Return a part's own measures (mm) when its piece came out this long and thick instead of as ``told``.
     What lies in another part is as planned; measures across follow the thickness, but a flat part is no wider
     for being thicker. ``sized`` is what was planned."""
-    along = extents(part.shape)["along"]
+    along = finished_size(part.shape)["along"]
     longer = (along + length - told[0]) / along if length else None
     stouter = thickness / told[1] if thickness else None
     found: dict[str, float] = {}
@@ -68,7 +68,7 @@ def with_found(
     return found.model_copy(update={"found": {**brief.found, part: grams}})
 
 
-def onward(
+def ways_to_carry_on(
     figure: Figure,
     brief: Brief,
     bench: Bench,

@@ -29,7 +29,7 @@ class Difference:
         return frozenset((*self.moved, *self.new, *self.gone, *self.otherwise))
 
 
-def differing(now: Plan, then: Plan, choice: Choice | None = None) -> Difference:
+def compare_plans(now: Plan, then: Plan, choice: Choice | None = None) -> Difference:
     """Return the difference from ``now`` to ``then``; the cards of a ``choice`` may differ even where the
     order does not."""
     moved, new = moved_steps(now.steps, then.steps)

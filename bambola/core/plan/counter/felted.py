@@ -10,7 +10,7 @@ from bambola.core.bench.records import Size3
 from bambola.core.frozen import frozen
 from bambola.core.order import Step
 from bambola.core.order.work import drawn_out_of
-from bambola.core.plan.counter.weighing import covered
+from bambola.core.plan.counter.weighing import covered_skin
 from bambola.core.plan.making.values import Plan
 from bambola.core.wool import Portion
 
@@ -86,7 +86,7 @@ def record_of(
         "minutes": minutes,
         "note": note,
     }
-    skin = covered(plan, bench, felted.part, portion)
+    skin = covered_skin(plan, bench, felted.part, portion)
     if skin is not None:
         known |= {"area_cm2": skin[0], "asked_cover": skin[1]}
     elif size is not None:

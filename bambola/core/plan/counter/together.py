@@ -82,7 +82,7 @@ Asked: TypeAlias = tuple[str, Figure, Brief]
 """One of what is made at once: what it is called among the others, its design, and how it is to be."""
 
 
-def variants(figure: Figure, brief: Brief, names: Sequence[str]) -> tuple[Asked, ...]:
+def named_variants(figure: Figure, brief: Brief, names: Sequence[str]) -> tuple[Asked, ...]:
     """Return the variants of a figure called ``names``."""
     return tuple((name, figure, brief.taking(name)) for name in names)
 

@@ -168,7 +168,9 @@ def pair_advice(part: PartPlan, portion: Portion) -> Fact:
     return Fact("twins.strip" if portion.form == "sheet" else "twins.weigh")
 
 
-def covered(plan: Plan, bench: Bench, part_id: str, portion: Portion) -> tuple[float, float] | None:
+def covered_skin(
+    plan: Plan, bench: Bench, part_id: str, portion: Portion
+) -> tuple[float, float] | None:
     """Return the skin (cm²) that a coat or patch covers, including tucked edges, and the cover (g/cm²) asked
     of it; None for anything else."""
     part = plan.resized.figure.by_id[part_id]

@@ -7,7 +7,7 @@ from collections.abc import Iterator
 from bambola.core.balance import ALLOWED_KPA
 from bambola.core.bench import Bench
 from bambola.core.facts import Exact, Fact, Holds, Mm, fact, together
-from bambola.core.order import Change, differences
+from bambola.core.order import Change, differences_in_making
 from bambola.core.order.tasks import MIDDLE_FROM_MM, STOUT_FROM_MM
 from bambola.core.plan.making.at_size import FOLDED_MM, SizedAnalysis
 from bambola.core.plan.making.dress import dress_of
@@ -30,9 +30,9 @@ FIRST = (
 """What matters more is told first."""
 
 
-def changes(old: SizedAnalysis, new: SizedAnalysis, bench: Bench) -> tuple[Change, ...]:
+def changes_in_making(old: SizedAnalysis, new: SizedAnalysis, bench: Bench) -> tuple[Change, ...]:
     """Return what is made otherwise at the size ``new`` than at ``old``, and why."""
-    every = (*_rewired(old, new), *differences(old.work, new.work))
+    every = (*_rewired(old, new), *differences_in_making(old.work, new.work))
     found = sorted(every, key=lambda change: FIRST.index(change.what))
     return tuple(
         # By hand: this runs for every change of every frame of a pull.

@@ -42,10 +42,10 @@ from bambola.core.plan.judging.findings import Findings, answer_among
 from bambola.core.plan.judging.small_notices import small_notices
 from bambola.core.plan.judging.standing_notices import standing_notices
 from bambola.core.plan.judging.wire_notices import wire_notices
-from bambola.core.plan.making.jobs import may_build_round, opened
+from bambola.core.plan.making.jobs import is_opened_to_go_on, may_build_round
 from bambola.core.plan.making.masses import held_by
 from bambola.core.plan.making.values import Notice, Option
-from bambola.core.resize import EYE_TOLERANCE, rounds, wanted_size
+from bambola.core.resize import EYE_TOLERANCE, core_rounds, wanted_size
 from bambola.core.resize.laws import SizedPart, core_room, measure_fact
 from bambola.core.wool import soft_share
 from bambola.core.wool.portions import SHELL_MM, SOFT_FACTOR
@@ -178,7 +178,7 @@ def _dress(found: Findings) -> Iterator[Notice]:
         question = BoughtGarment(row.part)
         answer = found.brief.answer_to(question)
         loose = row.opening_mm > matches[row.part] * (1 + LOOSE)
-        stuck = not row.passes_over and opened(part_of[row.part], found.resized.figure)
+        stuck = not row.passes_over and is_opened_to_go_on(part_of[row.part], found.resized.figure)
         if row.fits and not loose and not stuck and answer is None:
             continue
         name = part_of[row.part].name
@@ -327,7 +327,7 @@ def _soft_centres(found: Findings) -> Iterator[Notice]:
         laid = sum(p.grams for p in wool.portions if p.role in ("coat", "inset"))
         felted = density * wool.net_cm3
         pace, firm = found.bench.pace, part.firmness
-        solid = pace.core_minutes(felted - laid, rounds(thick), firm)
+        solid = pace.core_minutes(felted - laid, core_rounds(thick), firm)
         saved = (solid - pace.core_minutes(felted * (1 - share) - laid, 1, firm)) / 60
         count = found.counts[part.id]
         options = (

@@ -30,7 +30,7 @@ from bambola.core.plan.making.values import Notice, Option
 from bambola.core.resize.faces import too_small
 from bambola.core.resize.laws import OWN_WAY, row_count
 from bambola.core.resize.solve import keeps_with
-from bambola.core.solids.forms import supports
+from bambola.core.solids.forms import support_distances
 from bambola.core.solids.placement import PlacedFitting
 
 ROW_SHARE = 0.15
@@ -134,7 +134,7 @@ def _lowest(placed: PlacedFitting) -> float:
     """Return the height of the lowest point of a placed fitting, mm in the figure's axes."""
     up, at = placed.matrix[2, :3], float(placed.matrix[2, 3])
     return min(
-        at + piece.at * float(up[2]) - float(supports(piece.shape, -up[None])[0])
+        at + piece.at * float(up[2]) - float(support_distances(piece.shape, -up[None])[0])
         for piece in placed.fitting.pieces
     )
 

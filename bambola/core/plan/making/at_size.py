@@ -37,9 +37,9 @@ from bambola.core.figure.questions import (
     WeakJoin,
     WireGauge,
     Worn,
-    answered,
+    iterate_answers,
 )
-from bambola.core.order import Work, followed
+from bambola.core.order import Work, known_schools
 from bambola.core.order.schools import ChoiceId
 from bambola.core.plan.making.jobs import PartOverrides, work_of
 from bambola.core.plan.making.loose_ends import is_on_cloth, loose_ends, with_loose_ends
@@ -106,7 +106,7 @@ def at_size(made: OriginalAnalysis, brief: Brief) -> SizedAnalysis:
         wire_school(made, brief),
         through=frozenset(_led_through(made, brief)),
         doubled=choices.doubled,
-        ways=tuple(ways_of(followed(brief.schools)).items()),
+        ways=tuple(ways_of(known_schools(brief.schools)).items()),
         altered="" if brief.altered.is_nothing else brief.altered.model_dump_json(),
     )
     reaching = arms_made_longer(made.solids.placement, made.held, made.bench, brief)
@@ -157,7 +157,7 @@ def at_size(made: OriginalAnalysis, brief: Brief) -> SizedAnalysis:
 
 def _led_through(made: OriginalAnalysis, brief: Brief) -> list[str]:
     """Return the parts into which the maker wants the wire to run on."""
-    led = [part for part, said in answered(brief.answers, WeakJoin) if said == Joined.WIRE]
+    led = [part for part, said in iterate_answers(brief.answers, WeakJoin) if said == Joined.WIRE]
     if (
         brief.schools.get("neck") == "wire"
         and made.neck
@@ -172,10 +172,10 @@ def _choices(made: OriginalAnalysis, brief: Brief) -> Chosen:
     diameters: dict[str, float] = {}
     metals: dict[str, str] = {}
     doubled: set[str] = set()
-    for wire, size in answered(brief.answers, WireGauge):
+    for wire, size in iterate_answers(brief.answers, WireGauge):
         if size in map(Sized.of, made.bench.wire_sizes):
             diameters[wire] = size.mm
-    for wire, stock in answered(brief.answers, StoutestWire):
+    for wire, stock in iterate_answers(brief.answers, StoutestWire):
         if isinstance(stock, InMetal):
             metals[wire] = stock.metal
         elif stock is Stocked.SECOND:
@@ -218,7 +218,7 @@ def _once(
         else footprints(solids.placement)
     )
     in_one = in_one_mass(resized.figure, made.bench)
-    is_asked = followed(brief.schools).get("mass") == "one mass"
+    is_asked = known_schools(brief.schools).get("mass") == "one mass"
     ways = _ways(solids, made.bench, in_one if is_asked else frozenset())
     wished = _wished_joins(made, brief, resized.figure, ways)
     wired = wire_up(made, prepared, solids, prints, brief, wished, resized.scale, choices)
@@ -245,7 +245,7 @@ def _once(
         for p in resized.figure.parts
         if brief.answer_to(BoughtGarment(p.id)) == Worn.BUILT_ROUND
     )
-    schools = followed(brief.schools)
+    schools = known_schools(brief.schools)
     to_choose: frozenset[ChoiceId] = made.choices | ({"mass"} if in_one else set())
     marked = PartOverrides(
         rounded, choices.wound, to_choose, _thinly_covered(resized.figure, joined.wired)
@@ -338,7 +338,7 @@ def _chosen_join(made: OriginalAnalysis, brief: Brief, part: str) -> Join | None
     answer = brief.answer_to(WeakJoin(part))
     if answer == Joined.LEAVE:
         return made.figure.by_id[part].join
-    school = followed(brief.schools).get("neck") if part == made.neck else None
+    school = known_schools(brief.schools).get("neck") if part == made.neck else None
     for said in (answer, school):
         if said in ALLOWED_KPA:
             return cast(Join, said)

@@ -14,7 +14,7 @@ from bambola.core.figure.shapes import ChainShape
 from bambola.core.frozen import frozen
 from bambola.core.order import OrderConflictError
 from bambola.core.solids import place
-from bambola.core.wool import extents
+from bambola.core.wool import finished_size
 
 STRETCH = {"felt": 0.05, "woven cloth": 0.02, "knit": 0.40}
 """By how much an opening stretches, by what it is made of. See craft.md, 6."""
@@ -144,7 +144,7 @@ def dress_of(part: Part, figure: Figure) -> DressPlan:
         cut = round_it + KNOT_MM + 2 * dress.tails
     elif dress.kind == "skirt":
         strips = math.ceil(round_it * dress.fullness / dress.strip - 1e-9)
-        cut = 2 * extents(part.shape)["along"] + KNOT_MM
+        cut = 2 * finished_size(part.shape)["along"] + KNOT_MM
     tied = dress.kind != "pulled over"
     return DressPlan(
         part.id,
@@ -205,7 +205,7 @@ def ancestors(part: Part, figure: Figure) -> set[str]:
 
 def girth(part: Part) -> float:
     """Return the girth (mm) a garment must pass over: the perimeter of the widest section."""
-    size = extents(part.shape)
+    size = finished_size(part.shape)
     return ellipse_mm(size["across"], size["through"])
 
 

@@ -20,11 +20,11 @@ from bambola.core.order.work import FurJob, PatchJob
 from bambola.core.plan.making.dress import ancestors, dress_of, is_closed_on
 from bambola.core.plan.making.loose_ends import is_on_cloth
 from bambola.core.plan.making.ways import in_one_mass
-from bambola.core.resize import Made, rounds
+from bambola.core.resize import Made, core_rounds
 from bambola.core.solids import CopySolid, Solids
 from bambola.core.solids.patches import places_under, stripe_mm
-from bambola.core.solids.regions import settled
-from bambola.core.wool import PartWool, extents, fur_rows
+from bambola.core.solids.regions import settle_places
+from bambola.core.wool import PartWool, finished_size, fur_rows
 
 MOST_LAYERS = 200
 """No part is made in more rounds or rows than this: a core of ten metres is a slip of the pen. Judged.
@@ -162,12 +162,12 @@ def _of_one_mass(jobs: tuple[PartJob, ...]) -> Iterator[PartJob]:
 def layers_of(part: Part, figure: Figure, wool: PartWool, made: Made) -> int:
     """Return in how many rounds the core of a part is built; a hard core needs none."""
     hard = core_of(figure, part.id)
-    return rounds(max(0.0, wool.core_mm - (hard.size if hard else 0.0)), made)
+    return core_rounds(max(0.0, wool.core_mm - (hard.size if hard else 0.0)), made)
 
 
 def _patches(part: Part, figure: Figure, laid: Mapping[str, str]) -> Iterator[PatchJob]:
     """Yield the patches of a part that are ``laid``, each with its wool."""
-    placed = tuple(place for place in settled(part, figure) if place.id in laid)
+    placed = tuple(place for place in settle_places(part, figure) if place.id in laid)
     under = places_under(part.shape, placed) if len(placed) > 1 else ((),) * len(placed)
     for place, below in zip(placed, under, strict=True):
         yield PatchJob(place.id, place.called, laid[place.id], place.face or "", below)
@@ -203,7 +203,7 @@ def _job(
     needle = needle_for(part.shape.smallest_mm)
     if made == "on wire" and school_for("near wire", schools) == "stout":
         needle = STOUT_NEEDLE
-    thin = wound or min(extents(part.shape).values()) <= WOUND_MM
+    thin = wound or min(finished_size(part.shape).values()) <= WOUND_MM
     is_wound = thin and made == "on wire" and part.id in wires_in and not wool.left_out
     is_stem = part.id in figure.stems and made == "on wire"
     hard = core_of(figure, part.id)
@@ -232,11 +232,11 @@ def _job(
         garment=dress is not None or part.stuff is not None,
         passes=dress.passes if dress else None,
         small=not part.shape.flat
-        and max(extents(part.shape).values()) < SMALL_MM
+        and max(finished_size(part.shape).values()) < SMALL_MM
         and part.id not in bearing,
         meets=part.id in meeting,
         limb=isinstance(part.shape, Limb),
-        grows=grows(part),
+        grows=growing_directions(part),
         left_out=wool.left_out,
         coreless=wool.of_one_wool,
         wound=is_wound,
@@ -261,7 +261,7 @@ def _job(
         must_precede=worn is not None
         and not worn.passes_over
         and not is_closed_on(part)
-        and not opened(part, figure),
+        and not is_opened_to_go_on(part, figure),
         before=worn.before if worn else (),
         built_round=built_round,
         hollow=part.hollow,
@@ -294,7 +294,7 @@ def is_creased(part: Part, figure: Figure) -> bool:
     )
 
 
-def opened(part: Part, figure: Figure) -> bool:
+def is_opened_to_go_on(part: Part, figure: Figure) -> bool:
     """Return whether a bought garment must be opened to go on: its bearer is itself what it would have to
     pass over."""
     dress = part.garment
@@ -305,9 +305,9 @@ def may_build_round(part: Part, figure: Figure, wool: Mapping[str, PartWool]) ->
     """Return whether a bought garment that is too narrow can be put on before its bearer is finished: the
     bearer must be what it would have to pass over, and grow in two rounds of core or more."""
     dress = part.garment
-    if dress is None or not opened(part, figure) or dress.passes != part.parent:
+    if dress is None or not is_opened_to_go_on(part, figure) or dress.passes != part.parent:
         return False
-    return rounds(wool[dress.passes].core_mm) > 1
+    return core_rounds(wool[dress.passes].core_mm) > 1
 
 
 def _onto(figure: Figure) -> dict[str, tuple[str, ...]]:
@@ -325,7 +325,7 @@ def _onto(figure: Figure) -> dict[str, tuple[str, ...]]:
     return found
 
 
-def grows(part: Part) -> int:
+def growing_directions(part: Part) -> int:
     """Return in how many directions a core grows from round to round: two if it is wrapped along its length,
     else three."""
     return 2 if part.shape.start_form == "sausage" else 3

@@ -13,7 +13,7 @@ from bambola.core.resize.laws import FRINGE_MM
 from bambola.core.solids import Solids
 from bambola.core.wool import PartWool, Portion
 from bambola.core.wool.bundles import heap_across
-from bambola.core.wool.portion import band
+from bambola.core.wool.portion import wool_band
 from bambola.core.wool.portions import SOFT_DETAIL
 from bambola.core.wool.tearing import tear_of
 
@@ -64,7 +64,7 @@ def with_loose_ends(
         area = sum(rims[part]) / len(rims[part]) * mm / 100.0
         grams = END_COVER * area
         whose, firmness = bench.wool_by_id[core.wool], figure.by_id[part].firmness
-        take, most = band(grams, whose.lost("fringe"), whose.spread("core", firmness))
+        take, most = wool_band(grams, whose.lost("fringe"), whose.spread("core", firmness))
         end = Portion(
             core.wool,
             "fringe",

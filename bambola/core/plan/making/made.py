@@ -16,7 +16,7 @@ from bambola.core.armature import (
     Yardstick,
     bone_loads,
     felts_of,
-    rig,
+    rig_figure,
     school_of,
     wired_by,
     wired_through,
@@ -28,7 +28,7 @@ from bambola.core.bench import Bench, with_wools_of
 from bambola.core.facts import NOTHING
 from bambola.core.figure import Brief, Figure
 from bambola.core.figure.variants import Alteration, altered
-from bambola.core.memo import memory
+from bambola.core.memo import current_memory
 from bambola.core.order.schools import ChoiceId, SchoolId
 from bambola.core.plan.making.masses import (
     centre_of,
@@ -160,7 +160,7 @@ class OriginalAnalysis:
                     places[node.id] = on.point(node.along, node.around, node.out)
             placement = replace(placement, nodes=places)
             points = {name: at.tolist() for name, at in places.items()}
-        skeleton_rig = rig(figure, placement)
+        skeleton_rig = rig_figure(figure, placement)
         resting = self._resting(figure)
         wired = wired_by(figure, school_of(figure, wish.school), points, resting, wish.bare)
         wired = with_second_strands(wired, wish.doubled)
@@ -232,7 +232,7 @@ def as_made(
     lumps = wool_masses(solids, part_wool(figure, solids, bench, hidden))
     joins = _old_joins(figure, solids, lumps)
     made = OriginalAnalysis(figure, bench, solids, prints, contacts(prints), lumps, joins)
-    yardsticks = memory().kept(Yardsticks)
+    yardsticks = current_memory().kept(Yardsticks)
     yardsticks.insert(0, made)
     del yardsticks[_REMEMBER:]
     return made
@@ -240,7 +240,7 @@ def as_made(
 
 def known_as_made(figure: Figure, bench: Bench) -> OriginalAnalysis | None:
     """Return the cached analysis of ``figure``, if there is one."""
-    at_hand = tuple(memory().kept(Yardsticks))  # plans are made on more than one thread
+    at_hand = tuple(current_memory().kept(Yardsticks))  # plans are made on more than one thread
     return next((one for one in at_hand if one.figure is figure and one.bench is bench), None)
 
 

@@ -13,7 +13,7 @@ from bambola.core.bench import Bench
 from bambola.core.figure import Figure, Firmness, Fitting, Part
 from bambola.core.figure.additions import core_of
 from bambola.core.order.schools import WAYS, ChoiceId, Followed, SchoolId, school_for
-from bambola.core.resize.laws import NEEDLE_REACH_MM, felted, held_mm
+from bambola.core.resize.laws import NEEDLE_REACH_MM, as_felted_eye, held_mm
 from bambola.core.solids.roots import caps_of
 from bambola.core.wool.colour import LIKE_COLOUR, difference, lab_of
 
@@ -104,7 +104,7 @@ def _fixed(fitting: Fitting, way: str | None) -> Fitting:
     if fitting.kind != "eye" or way is None:
         return fitting
     if way == "felted":
-        return felted(fitting.replaced(follows="scale"))
+        return as_felted_eye(fitting.replaced(follows="scale"))
     if way == "clay":
         # The maker shapes it, of just the size that is wanted.
         return fitting.replaced(follows="scale", glued=True, fixed="clay")

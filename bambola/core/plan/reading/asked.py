@@ -10,7 +10,7 @@ from bambola.core.bench import Bench
 from bambola.core.facts import Fact, fact
 from bambola.core.figure import Brief, Figure
 from bambola.core.figure.questions import METALS, question_of
-from bambola.core.figure.variants import gone
+from bambola.core.figure.variants import missing_names
 from bambola.core.order import CHOICES
 
 KNOWN: dict[str, tuple[str, ...]] = {
@@ -38,7 +38,7 @@ def set_aside(figure: Figure, brief: Brief, bench: Bench) -> Iterator[Fact]:
             allowed = (*named, Fact("aside.size")) if question.sizes else named
             yield fact("aside.answer", code=code, said=said, allowed=allowed)
     for variant in brief.variants:
-        yield from gone(figure, variant, bench.wool_by_id)
+        yield from missing_names(figure, variant, bench.wool_by_id)
     for choice, school in brief.schools.items():
         if choice not in KNOWN:
             yield fact("aside.choice", choice=choice, allowed=tuple(KNOWN))

@@ -19,9 +19,9 @@ from bambola.core.plan.reading.skeleton import with_skeleton
 from bambola.core.plan.reading.starting import start_from_pictures
 from bambola.core.plan.reading.tracing import ring_round, with_seated
 from bambola.core.sight.blobs import ASTRIDE, LEVEL_MM, SLIM, Blob, DividedPicture
-from bambola.core.sight.build import build, origin_of, shifted, with_traces
+from bambola.core.sight.build import build_part, origin_of, shift_trace, with_traces
 from bambola.core.sight.explaining import lit_colour
-from bambola.core.sight.fit import fit
+from bambola.core.sight.fit import fit_shape
 from bambola.core.sight.profile import by_hand
 from bambola.core.sight.regions import LIGHT
 from bambola.core.sight.silhouette import CancelledError
@@ -154,7 +154,7 @@ class Assembler:
         self, i: int, figure: Figure, survey: Survey, traces: list[Trace], kind: str, on: str
     ) -> str:
         pair, origin = self.found[i].pair, origin_of(figure, survey)
-        built = build(kind, [shifted(t, origin) for t in traces], None, pair)
+        built = build_part(kind, [shift_trace(t, origin) for t in traces], None, pair)
         likely = likely_name(figure, built, on, pair, surely=True)
         if likely == "head" and self._bears_another_head(i):
             likely = ""
@@ -211,7 +211,7 @@ class Assembler:
             if max(blob.slimness for blob in blobs) > SLIM:
                 return "limb"
         straight = [t.replaced(points=(t.points[0], t.points[-1])) for t in traces]
-        return "ball" if max(fit("ball", t).miss for t in straight) < ROUND else "turned"
+        return "ball" if max(fit_shape("ball", t).miss for t in straight) < ROUND else "turned"
 
     def _is_flat(self, i: int) -> bool:
         """Return whether a part is equally tall in two views and far thinner in one of them."""

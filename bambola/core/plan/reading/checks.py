@@ -17,7 +17,7 @@ from bambola.core.figure.questions import TooThin, question_of
 from bambola.core.figure.survey import Framing, Sight, Survey, Trace
 from bambola.core.frozen import frozen
 from bambola.core.plan.making.values import Plan
-from bambola.core.plan.reading.weigh import weigh
+from bambola.core.plan.reading.weigh import weigh_original
 from bambola.core.sight.build import origin_of
 from bambola.core.solids import outline_of_copy, own_copy
 from bambola.core.wool.mending import PAIR_SIZE
@@ -60,10 +60,10 @@ class FramedSilhouette:
     @cached_property
     def reach(self) -> NDArray[np.bool_]:
         """The pixels where a part may be: the silhouette and a margin round it, (rows, columns)."""
-        from bambola.core.sight.silhouette import widened
+        from bambola.core.sight.silhouette import widen_mask
 
         pixel = (self.framing.mm_px or 1.0) / self.silhouette.scale
-        return widened(self.silhouette.cover > 0.5, PLAY_MM / pixel)
+        return widen_mask(self.silhouette.cover > 0.5, PLAY_MM / pixel)
 
 
 def find_doubts(
@@ -209,7 +209,7 @@ def _eyes(figure: Figure) -> Iterator[Doubt]:
 def _weight(figure: Figure, plan: Plan, survey: Survey, bench: Bench) -> Iterator[Doubt]:
     if survey.weight is None:
         return
-    found = weigh(figure, survey.weight, bench, plan)
+    found = weigh_original(figure, survey.weight, bench, plan)
     off = found.weight_g / found.expected_g - 1 if found.expected_g else 0.0
     if found.figure is None or not found.believable:
         yield Doubt("weight", fact("doubt.weight", weighs=Grams(found.weight_g), told=found.told))

@@ -19,7 +19,13 @@ from bambola.core.figure.graft import without_part
 from bambola.core.frozen import frozen
 from bambola.core.plan.reading.candidates import Candidate
 from bambola.core.plan.reading.starting import start_from
-from bambola.core.plan.reading.varying import VariedMeasure, in_all, own, proportions, with_shaped
+from bambola.core.plan.reading.varying import (
+    VariedMeasure,
+    in_all,
+    own,
+    plan_proportions,
+    with_shaped,
+)
 from bambola.core.sight.blobs import Blob, DividedPicture
 from bambola.core.sight.explaining import (
     CELLS,
@@ -84,7 +90,7 @@ class Likeness:
     away: float | None
 
 
-def likest(
+def likest_plan(
     views: dict[Sight, DividedPicture],
     plans: Sequence[BodyPlan],
     height: float,
@@ -99,7 +105,7 @@ def likest(
         return None
     rough = sorted(plans, key=lambda plan: held.unexplained(plan.figure))[:TRIED]
     fitted = [
-        (plan, *held.fitted(plan.figure, proportions(plan), 0.3 * n / len(rough)))
+        (plan, *held.fitted(plan.figure, plan_proportions(plan), 0.3 * n / len(rough)))
         for n, plan in enumerate(rough, 1)
     ]
     plan, figure, off = min(fitted, key=lambda one: one[2])
@@ -115,7 +121,7 @@ def _from_nearer(held: _PlanMatcher, plan: BodyPlan, figure: Figure, off: float)
     unexplained; ``held`` then keeps that camera."""
     for away in AWAY:
         held.away, was = away, held.away
-        tried, left = held.fitted(plan.figure, proportions(plan), held.done)
+        tried, left = held.fitted(plan.figure, plan_proportions(plan), held.done)
         if left < off - NEARER:
             figure, off = tried, left
         else:

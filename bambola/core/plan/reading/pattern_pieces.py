@@ -7,11 +7,11 @@ import numpy as np
 from bambola.core.bench import Bench
 from bambola.core.facts import RefusedError, fact
 from bambola.core.figure import Figure, Leaf, Part
-from bambola.core.figure.graft import checked, free_id
+from bambola.core.figure.graft import check_figure, free_id
 from bambola.core.figure.shapes import LEAST_MM
 from bambola.core.frozen import frozen
 from bambola.core.plan.reading.tracing import wool_on
-from bambola.core.solids import own_copy, place, reseated
+from bambola.core.solids import own_copy, place, reseat
 from bambola.core.solids.forms import Array
 
 HIGH = 0.82
@@ -68,8 +68,8 @@ def with_piece(
         parent=on,
         pair=pair,
         shape=leaf_of(outline, thickness),
-        seat=reseated(carrier, at, np.eye(3)),
+        seat=reseat(carrier, at, np.eye(3)),
         core=wool_on(figure.by_id[on], bench),
         join="patch",
     )
-    return checked(figure.replaced(parts=(*figure.parts, made))), made.id
+    return check_figure(figure.replaced(parts=(*figure.parts, made))), made.id

@@ -22,7 +22,7 @@ from bambola.core.plan.reading.likeness import (
     LIKE,
     Likeness,
     figure_like,
-    likest,
+    likest_plan,
     looks_the_other_way,
     owners_of,
     shown_on,
@@ -94,7 +94,7 @@ def propose_figure(
     if not found:
         raise RefusedError(Fact("edit.nothing-seen"))
     enough = LIKE if len(found) <= FRAGMENTS else RATHER
-    found_like = likest(shown, plans, height, told, enough)
+    found_like = likest_plan(shown, plans, height, told, enough)
     survey = Survey(framings=framings, height=height)
     pictures = _Pictures({view: shown[view] for view in apart}, apart, found)
     alike = found_like and _alike(found_like, pictures, survey, bench, name, called)

@@ -13,17 +13,17 @@ import numpy as np
 from bambola.core.bench import Bench
 from bambola.core.facts import RefusedError, fact
 from bambola.core.figure import Figure, Part, Seat, Sight, Survey, Trace
-from bambola.core.figure.graft import checked, descendants, without_part
+from bambola.core.figure.graft import check_figure, descendants, without_part
 from bambola.core.figure.shapes import ChainShape, as_kind
 from bambola.core.figure.survey import Spot
 from bambola.core.frozen import frozen
 from bambola.core.plan.reading.assembling import ROUND
 from bambola.core.plan.reading.tracing import with_seated
 from bambola.core.sight.build import origin_of, with_traces
-from bambola.core.sight.fit import fit
+from bambola.core.sight.fit import fit_shape
 from bambola.core.sight.profile import read_trace
 from bambola.core.sight.silhouette import Silhouette
-from bambola.core.solids import AXES, Copy, frame_along, own_copy, place, reseated
+from bambola.core.solids import AXES, Copy, frame_along, own_copy, place, reseat
 from bambola.core.solids.edit import axis_ends, put_on
 from bambola.core.solids.forms import Array
 from bambola.core.solids.meshes import solid_of
@@ -42,7 +42,7 @@ _STATIONS = 41
 _VIEWS: tuple[Sight, ...] = ("front", "side", "top")
 
 
-def joined(figure: Figure, survey: Survey, part: str, into: str) -> tuple[Figure, Survey]:
+def merge_parts(figure: Figure, survey: Survey, part: str, into: str) -> tuple[Figure, Survey]:
     """Return ``figure`` and ``survey`` with ``part`` and ``into`` merged into one with the name of ``into``;
     if one bears the other, the bearer remains. What sat on either sits on it. Raises ``ValueError`` if it
     cannot be built."""
@@ -150,7 +150,7 @@ def _kept_in_place(
         carrier = _own(figure, bearer)
 
         def seat(matrix: Array, was: Seat, carrier: Copy = carrier) -> Seat:
-            return reseated(carrier, matrix[:3, 3] + shift, matrix[:3, :3], was.sink)
+            return reseat(carrier, matrix[:3, 3] + shift, matrix[:3, :3], was.sink)
 
         figure = figure.replaced(
             parts=tuple(
@@ -165,7 +165,7 @@ def _kept_in_place(
             ),
         )
     figure, survey = with_traces(figure, survey)
-    return checked(figure), survey
+    return check_figure(figure), survey
 
 
 # What comes of it, fitted
@@ -282,7 +282,7 @@ def _kind(was: Part, traces: list[Trace]) -> str:
     turned."""
     if isinstance(was.shape, ChainShape) or was.shape.flat:
         return was.shape.kind
-    return "ball" if max(fit("ball", trace).miss for trace in traces) < ROUND else "turned"
+    return "ball" if max(fit_shape("ball", trace).miss for trace in traces) < ROUND else "turned"
 
 
 def _drawn_as(

@@ -34,7 +34,7 @@ class Effect:
         return self.how == "plan"
 
 
-def effects(figure: Figure, plan: Plan, survey: Survey) -> tuple[Effect, ...]:
+def measures_by_effect(figure: Figure, plan: Plan, survey: Survey) -> tuple[Effect, ...]:
     """Return every measure of ``figure``, those still missing first, the weightiest of each first.
 
     ``plan`` is the plan as made. A part that grows adds wool where its skin is bare; where others

@@ -14,7 +14,7 @@ from bambola.core.figure import Figure, Survey, Taken
 from bambola.core.figure.shapes import LEAST_MM
 from bambola.core.frozen import frozen
 from bambola.core.quantities import LengthUnit, QuantityError, parse_length
-from bambola.core.solids.edit import stretched
+from bambola.core.solids.edit import stretch_part
 
 _NAMES = {"part", "name", "piece"}
 _MEASURES: dict[str, tuple[str, ...]] = {
@@ -193,7 +193,7 @@ def with_sizes(figure: Figure, survey: Survey, lines: tuple[SizesLine, ...]) -> 
             else:
                 wanted[name] = mm
         if wanted:
-            figure = stretched(figure, part, wanted)
+            figure = stretch_part(figure, part, wanted)
             now = figure.by_id[part].shape.measures()
             survey = survey.took(
                 *(Taken(part=part, measure=n, mm=now[n], how="straight") for n in wanted)

@@ -9,14 +9,14 @@ import numpy as np
 
 from bambola.core.bench import Bench
 from bambola.core.figure import Coat, Figure, Part, Survey, Trace
-from bambola.core.figure.graft import checked, free_id, with_part, without_part
+from bambola.core.figure.graft import check_figure, free_id, with_part, without_part
 from bambola.core.figure.shapes import as_kind
 from bambola.core.figure.survey import Sight
 from bambola.core.frozen import frozen
 from bambola.core.plan.reading.naming import likely_name
-from bambola.core.sight.build import build, likely_parent, origin_of, shifted, with_traces
-from bambola.core.sight.fit import propose
-from bambola.core.solids import AXES, Copy, mesh_of, place, reseated
+from bambola.core.sight.build import build_part, likely_parent, origin_of, shift_trace, with_traces
+from bambola.core.sight.fit import propose_kind
+from bambola.core.solids import AXES, Copy, mesh_of, place, reseat
 from bambola.core.solids.edit import own_copy, put_on
 from bambola.core.solids.forms import Array
 from bambola.core.solids.views import outline_of_copy
@@ -41,7 +41,7 @@ LEVEL_MM = 1.0
 
 def proposed_kind(trace: Trace) -> str:
     """Return the kind of shape a trace most likely is."""
-    return propose(trace)
+    return propose_kind(trace)
 
 
 def proposed_parent(
@@ -50,7 +50,7 @@ def proposed_parent(
     """Return the part a newly drawn one most likely sits on, from where its base is, and what it may be
     called."""
     pair = _is_aside(trace)
-    built = build(kind, [shifted(trace, origin_of(figure, survey))], None, pair)
+    built = build_part(kind, [shift_trace(trace, origin_of(figure, survey))], None, pair)
     parent = likely_parent(place(figure), built.base, frozenset())
     return parent, likely_name(figure, built, parent, pair)
 
@@ -101,7 +101,7 @@ def with_seated(
     part = free_id(name, frozenset(figure.by_id))
     drawn = [trace.replaced(part=part) for trace in traces]
     origin = origin_of(figure, survey)
-    built = build(kind, [shifted(trace, origin) for trace in drawn], None, pair, name)
+    built = build_part(kind, [shift_trace(trace, origin) for trace in drawn], None, pair, name)
     carrier = own_copy(place(figure), parent)
     assert carrier is not None
     base = built.base
@@ -117,13 +117,13 @@ def with_seated(
         parent=parent,
         pair=pair and carrier.side is None,
         shape=built.shape,
-        seat=reseated(carrier, base, built.turn),
+        seat=reseat(carrier, base, built.turn),
         core=core,
         coat=coat,
     )
     for trace in drawn:
         survey = survey.traced(trace)
-    return checked(figure.replaced(parts=(*figure.parts, made))), survey, part
+    return check_figure(figure.replaced(parts=(*figure.parts, made))), survey, part
 
 
 def _level_with(carrier: Copy, base: Array, view: Sight) -> Array:
@@ -215,7 +215,7 @@ def with_root_traced(
     return new, noted, root.id
 
 
-def retraced(figure: Figure, survey: Survey, trace: Trace) -> tuple[Figure, Survey]:
+def measure_anew(figure: Figure, survey: Survey, trace: Trace) -> tuple[Figure, Survey]:
     """Return ``figure`` and ``survey`` with a part measured anew by ``trace``.
 
     Measures of it that were typed before give way to what was drawn now, except where they were taken

@@ -14,7 +14,7 @@ from bambola.core.facts import RefusedError
 from bambola.core.figure import Figure, Survey
 from bambola.core.plan.reading.checks import SAME_HEIGHT
 from bambola.core.solids import Copy, Placement, place
-from bambola.core.solids.edit import moved
+from bambola.core.solids.edit import move_part
 
 MOST_MOVED = 0.25
 """A part is moved by at most this share of how tall it is. Judged. See craft.md, 9."""
@@ -51,7 +51,7 @@ def with_height(figure: Figure, height: float) -> Figure:
         for id, way in ways.items():
             by = left[id] * min(abs(over) / room, 1.0)
             try:
-                figure = moved(figure, id, np.array([0.0, 0.0, way * np.sign(over) * by]))
+                figure = move_part(figure, id, np.array([0.0, 0.0, way * np.sign(over) * by]))
             except RefusedError:
                 continue  # where it cannot sit on its bearer any more it stays
             left[id] -= by

@@ -62,7 +62,7 @@ def _possible(shape: Shape) -> Shape:
     )
 
 
-def proportions(plan: BodyPlan) -> list[tuple[VariedMeasure, ...]]:
+def plan_proportions(plan: BodyPlan) -> list[tuple[VariedMeasure, ...]]:
     """Return what of a plan is varied together, proportion by proportion."""
     return [
         tuple(VariedMeasure(stretch.part, stretch.measure) for stretch in proportion.stretches)

@@ -55,7 +55,9 @@ def nearest_firmness(density: float) -> Firmness:
     return min(PACKED_DENSITY, key=lambda f: abs(math.log(density / PACKED_DENSITY[f])))
 
 
-def weigh(figure: Figure, grams: float, bench: Bench, plan: Plan | None = None) -> WeightFinding:
+def weigh_original(
+    figure: Figure, grams: float, bench: Bench, plan: Plan | None = None
+) -> WeightFinding:
     """Return what an original of ``grams`` says of its wool. ``plan`` is the plan as made, if known.
 
     Skin, patches, joins and loose ends keep their cover; the core takes what is left of the weight once wire

@@ -142,7 +142,7 @@ def outline_of(
     return at, QPixmap.fromImage(to_image(pixels))
 
 
-def outlined(
+def outline_parts(
     made: RenderResult, parts: Sequence[tuple[str | None, QColor]], ratio: float
 ) -> QPixmap:
     """Return a figure's picture with lines round some of its parts; ``ratio`` is pixels a line's unit."""

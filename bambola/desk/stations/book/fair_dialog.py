@@ -37,11 +37,11 @@ from bambola.core.plan.counter.together import make_together
 from bambola.core.quantities import QuantityError, parse_money, show_bought, show_length
 from bambola.core.words import error_words
 from bambola.desk.kit.locale import ANY_YEAR, day_words
-from bambola.desk.kit.ok_cancel import lead
-from bambola.desk.kit.scrolled import scrolled
+from bambola.desk.kit.ok_cancel import lead_label
+from bambola.desk.kit.scrolled import scroll_area
 from bambola.desk.kit.theme import Theme
 from bambola.desk.running.background import Background, BackgroundJob, CalledOffError
-from bambola.desk.running.crash_log import noted
+from bambola.desk.running.crash_log import log_error
 from bambola.desk.session.changes import REFUSALS
 from bambola.desk.session.studio import EditorSession
 from bambola.files import ExportError, write_made
@@ -155,14 +155,14 @@ class FairDialog(QDialog):
         buttons.rejected.connect(self.reject)
         column = QVBoxLayout(self)
         column.addWidget(
-            lead(
+            lead_label(
                 tr(
                     "Your hours, free times, shelf and prices tell how many of which figures bring most by "
                     "that day. A day to dry, a day to mend and a fifth more time than planned are kept back."
                 )
             )
         )
-        column.addWidget(scrolled(table), 1)
+        column.addWidget(scroll_area(table), 1)
         column.addLayout(line)
         column.addWidget(self.told)
         column.addWidget(buttons)
@@ -207,7 +207,7 @@ class FairDialog(QDialog):
             return
         self.plan.setEnabled(True)
         known = isinstance(error, (FairError, SittingError, *REFUSALS))
-        self.told.setText(error_words(error, self.studio.words) if known else noted(error))
+        self.told.setText(error_words(error, self.studio.words) if known else log_error(error))
 
     def _found(self, keys: list[str], fair: Fair) -> None:
         self.fair = fair
@@ -302,7 +302,9 @@ class FairDialog(QDialog):
         def failed(error: Exception) -> None:
             if not isinstance(error, CalledOffError):
                 self.kits.setEnabled(True)
-                self.told.setText(str(error) if isinstance(error, ExportError) else noted(error))
+                self.told.setText(
+                    str(error) if isinstance(error, ExportError) else log_error(error)
+                )
 
         self._waiting = self._background.do(written, done, failed, stop)
 

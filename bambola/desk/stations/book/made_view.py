@@ -20,11 +20,11 @@ from bambola.core.relief import Camera
 from bambola.core.solids import Placement
 from bambola.core.words import kind
 from bambola.desk.kit.painted import Painted
-from bambola.desk.kit.painters.marks import outlined
+from bambola.desk.kit.painters.marks import outline_parts
 from bambola.desk.kit.pictures import RenderQueue, RenderRequest, RenderResult
-from bambola.desk.kit.seen import base_of, extent
+from bambola.desk.kit.seen import base_of, extent_in_view
 from bambola.desk.kit.theme import Theme
-from bambola.desk.running.timers import once
+from bambola.desk.running.timers import one_shot_timer
 from bambola.desk.session.studio import EditorSession
 from bambola.desk.stations.book.reading import OpenPage
 from bambola.language import tr
@@ -51,7 +51,7 @@ class MadeView(Painted):
         self._placements: dict[str, Placement] = {}
         self._prints: dict[str, RenderResult] = {}
         self._marked: dict[str, tuple[RenderResult, str, QPixmap]] = {}
-        self._soon = once(self, 60)
+        self._soon = one_shot_timer(self, 60)
         self._soon.timeout.connect(self._wish)
         darkroom.developed.connect(self._developed)
         theme.changed.connect(self.tell)
@@ -130,7 +130,7 @@ class MadeView(Painted):
 
     def _mm(self) -> float:
         """Return millimetres to a pixel so that both figures fit; 0 if there is none."""
-        reaches = [extent(p, _CAMERA) for p in self._placements.values()]
+        reaches = [extent_in_view(p, _CAMERA) for p in self._placements.values()]
         px = self.theme.px
         wide = sum(right - left for left, right, _ in reaches)
         high = max((top for *_, top in reaches), default=0.0)
@@ -160,7 +160,7 @@ class MadeView(Painted):
         mm, px, metrics = self._mm(), self.theme.px, QFontMetrics(self._caption_font)
         wides = {}
         for name, placement in self._placements.items():
-            left, right, _ = extent(placement, _CAMERA)
+            left, right, _ = extent_in_view(placement, _CAMERA)
             said = metrics.horizontalAdvance(self._caption(name)) + px(6)
             wides[name] = max((right - left) / mm, said)
         gap = px(GAP) if sum(wides.values()) + px(GAP) < self.width() else 0
@@ -178,7 +178,7 @@ class MadeView(Painted):
             made = self._prints.get(name)
             if made is None:
                 continue
-            left, right, _ = extent(self._placements[name], _CAMERA)
+            left, right, _ = extent_in_view(self._placements[name], _CAMERA)
             seen = made.picture
             rows, columns = seen.owner.shape
             up = seen.top - base_of(self._placements[name], _CAMERA)
@@ -237,7 +237,11 @@ class MadeView(Painted):
         key = f"{self.part}{colour.name()}"
         if known is None or known[0] is not made or known[1] != key:
             ratio = 2.0 if self.hasFocus() else 1.4
-            self._marked[name] = known = (made, key, outlined(made, ((self.part, colour),), ratio))
+            self._marked[name] = known = (
+                made,
+                key,
+                outline_parts(made, ((self.part, colour),), ratio),
+            )
         return known[2]
 
     def _paint_off(self, painter: QPainter) -> None:

@@ -11,7 +11,7 @@ from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QCheckBox, QGridLayout, QLabel, QLineEdit, QToolButton, QWidget
 
 from bambola.core.bench.money import Money
-from bambola.core.bench.shelved import left_of, shelved, with_shelved
+from bambola.core.bench.shelved import find_shelf_item, left_of, with_shelved
 from bambola.core.book.booking import to_book
 from bambola.core.book.costing import Cost, CostLine, cost_of, wool_used
 from bambola.core.book.held import joins_held
@@ -142,7 +142,7 @@ class MoneySlip(SheetWidgets):
             self.told[name].setText("–" if amount is None else bench.told(amount, units))
 
         for line in cost.lines:
-            known = shelved(bench, line.key)
+            known = find_shelf_item(bench, line.key)
             self._show(line.key, known.price if known else None)
             tell(line.key, line.price)
             used = self.amounts.get(line.key)
@@ -283,7 +283,7 @@ class MoneySlip(SheetWidgets):
     def _per(self, line: CostLine) -> str:
         """Return the unit of a price."""
         bench, units = self.desk.base, self.studio.units
-        known, sort = shelved(bench, line.key), line.key.partition(":")[0]
+        known, sort = find_shelf_item(bench, line.key), line.key.partition(":")[0]
         if known is None:
             return ""
         match sort:

@@ -20,7 +20,7 @@ from bambola.desk.kit.ok_cancel import take_or_leave
 from bambola.desk.kit.picture_dialog import PictureDialog
 from bambola.desk.kit.theme import Theme
 from bambola.desk.running.background import Background, CalledOffError
-from bambola.desk.running.crash_log import noted
+from bambola.desk.running.crash_log import log_error
 from bambola.files import ExportError
 from bambola.files.picture_job import PictureError
 from bambola.files.pictures import read_picture
@@ -104,7 +104,7 @@ class PhotoStrip(QWidget):
         def failed(error: Exception) -> None:
             known = isinstance(error, (PictureError, ExportError))
             if not isinstance(error, CalledOffError):
-                self.refused.emit(str(error) if known else noted(error))
+                self.refused.emit(str(error) if known else log_error(error))
 
         self._background.do(read, kept, failed)
 

@@ -17,7 +17,7 @@ from bambola.core.figure import Document
 from bambola.core.plan import Plan, make_plan
 from bambola.core.solids import Placement, place
 from bambola.desk.running.background import Background, BackgroundJob, CalledOffError
-from bambola.desk.running.crash_log import noted
+from bambola.desk.running.crash_log import log_error
 from bambola.desk.session.changes import REFUSALS
 from bambola.desk.session.studio import EditorSession
 from bambola.files import ExportError, write_made
@@ -76,7 +76,7 @@ class BookReader(QObject):
         def failed(error: Exception) -> None:
             if self._job is job and not isinstance(error, CalledOffError):
                 if not isinstance(error, REFUSALS):
-                    noted(error)
+                    log_error(error)
                 self.opened.emit(OpenPage(name, making, None, None, ()))
 
         job = self._job = self._background.do(read, opened, failed)
@@ -112,7 +112,7 @@ class BookReader(QObject):
 
         def failed(error: Exception) -> None:
             if not isinstance(error, CalledOffError):
-                refused.emit(str(error) if isinstance(error, ExportError) else noted(error))
+                refused.emit(str(error) if isinstance(error, ExportError) else log_error(error))
 
         self._background.do(written, lambda _: self.written.emit(str(path)), failed)
 

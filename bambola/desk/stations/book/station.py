@@ -23,7 +23,7 @@ from bambola.core.book.document import MAX_BYTES, dump_book, load_book
 from bambola.core.export.makings import makings_csv
 from bambola.core.figure import Document, DocumentError
 from bambola.desk.kit.pictures import RenderQueue
-from bambola.desk.kit.scrolled import scrolled
+from bambola.desk.kit.scrolled import scroll_area
 from bambola.desk.kit.theme import Theme
 from bambola.desk.session.bench_desk import BenchDesk
 from bambola.desk.session.studio import EditorSession
@@ -91,7 +91,7 @@ class BookStation(Page):
         sheets.addWidget(self.sheet)
         sheets.addWidget(self.slip)
         sheets.addStretch(1)
-        self._side = scrolled(papers)
+        self._side = scroll_area(papers)
         papers.installEventFilter(self)
         # Its fields come into view as they are gone to.
         self._side.setFocusPolicy(Qt.FocusPolicy.NoFocus)

@@ -5,9 +5,9 @@ from __future__ import annotations
 from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QComboBox, QInputDialog, QPushButton, QWidget
 
-from bambola.core.face.expressions import EXPRESSION_BY_ID, EXPRESSIONS, expressed, posed_as
+from bambola.core.face.expressions import EXPRESSION_BY_ID, EXPRESSIONS, posed_as, with_expression
 from bambola.core.facts import Fact
-from bambola.core.plan.counter.together import Asked, variants
+from bambola.core.plan.counter.together import Asked, named_variants
 from bambola.core.quantities import show_length
 from bambola.desk.kit.flow import FlowLayout
 from bambola.desk.kit.theme import Theme
@@ -116,7 +116,7 @@ class LooksBar(QWidget):
 
     def _express(self) -> None:
         wanted = EXPRESSION_BY_ID.get(str(self.expression.currentData()))
-        self.studio.alter(tr("Another expression"), lambda f, c: expressed(f, c, wanted))
+        self.studio.alter(tr("Another expression"), lambda f, c: with_expression(f, c, wanted))
 
     def _pose(self) -> None:
         wanted = str(self.pose.currentData())
@@ -140,7 +140,7 @@ class LooksBar(QWidget):
         found = []
         for name, height in (("", brief.height), *((v.name, v.height) for v in brief.variants)):
             told = show_length(height or plan.from_height_mm, self.studio.units)
-            (asked,) = variants(figure, brief, (name,))
+            (asked,) = named_variants(figure, brief, (name,))
             found.append((f"{name or tr('as it was made')}, {told}", asked))
         return found
 

@@ -16,7 +16,7 @@ from PyQt6.QtWidgets import (
 )
 
 from bambola.core.face import Face, Mark, seat_at, seat_by_caliper
-from bambola.core.face.level import level
+from bambola.core.face.level import level_of_marks
 from bambola.core.face.marks import SAME_MM
 from bambola.core.face.moving import with_mark_at
 from bambola.core.face.over_surface import Place
@@ -332,4 +332,4 @@ class MarkCard(SheetWidgets):
         except QuantityError:
             self.level.setText(tr("Type both as the tape reads, such as 31."))
             return
-        self.level.setText(self.studio.say(level(left, right)))
+        self.level.setText(self.studio.say(level_of_marks(left, right)))

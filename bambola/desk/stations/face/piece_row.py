@@ -15,7 +15,7 @@ from bambola.core.figure.graft import with_part
 from bambola.core.figure.places import Line
 from bambola.core.figure.placing import place_changed, without_place
 from bambola.core.quantities import QuantityError, parse_length, show_length
-from bambola.core.resize.faces import wanting
+from bambola.core.resize.faces import pieces_gained
 from bambola.core.wool.colour import lab_of
 from bambola.desk.session.studio import EditorSession
 from bambola.language import N_, tr
@@ -148,7 +148,7 @@ class PieceRow(QWidget):
         if plan is None or self.part not in plan.resized.figure.by_id:
             return ()
         figure = plan.resized.figure
-        kinds = wanting(figure.by_id[self.part], figure.fittings, figure.parts)
+        kinds = pieces_gained(figure.by_id[self.part], figure.fittings, figure.parts)
         return tuple(next(p.id for p in PRESETS if p.face == kind) for kind in kinds)
 
     def lay(self, preset: str) -> None:

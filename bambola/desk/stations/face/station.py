@@ -16,7 +16,7 @@ from bambola.core.relief import Camera
 from bambola.desk.kit.flow import FlowLayout
 from bambola.desk.kit.icons import icon
 from bambola.desk.kit.pictures import RenderQueue
-from bambola.desk.kit.scrolled import scrolled
+from bambola.desk.kit.scrolled import scroll_area
 from bambola.desk.kit.switch import make_switch, show_switch
 from bambola.desk.kit.theme import Theme
 from bambola.desk.kit.true_size import TrueSize
@@ -73,9 +73,9 @@ class FaceStation(Page):
         left.addWidget(self.looks)
         left.addWidget(self.heads, 1)
         left.addWidget(self.strips)
-        self._side = scrolled(self.card)
+        self._side = scroll_area(self.card)
         self._row = QHBoxLayout(self)
-        self._row.addWidget(scrolled(table), 1)
+        self._row.addWidget(scroll_area(table), 1)
         self._row.addWidget(self._side)
         self.heads.taken.connect(self._taken)
         self.heads.camera_changed.connect(self._sync)

@@ -7,7 +7,7 @@ from PyQt6.QtWidgets import QDialog, QDoubleSpinBox, QFormLayout, QSpinBox, QWid
 from bambola.core.facts import Fact, RefusedError
 from bambola.core.figure import Leaf
 from bambola.core.figure.graft import with_part
-from bambola.desk.kit.ok_cancel import lead, ok_cancel
+from bambola.desk.kit.ok_cancel import lead_label, ok_cancel
 from bambola.desk.session.studio import EditorSession
 from bambola.language import tr
 
@@ -22,7 +22,7 @@ class BentDialog(QDialog):
         self.setWindowTitle(tr("How it is bent: {name:lower}", name=name))
         form = QFormLayout(self)
         form.addRow(
-            lead(
+            lead_label(
                 tr(
                     "A cup is pinched at the base and fades to the tip; over 150° the base lies folded."
                 )

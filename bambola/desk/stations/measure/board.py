@@ -17,7 +17,7 @@ from bambola.desk.session.studio import EditorSession
 from bambola.desk.stations.measure.board_view import BoardView
 from bambola.desk.stations.measure.lay import Lay, zoomed
 from bambola.desk.stations.measure.sighting import Sighting
-from bambola.language import spoken
+from bambola.language import current_catalogue
 
 
 class NumberEntry(QLineEdit):
@@ -54,7 +54,7 @@ class NumberEntry(QLineEdit):
         try:
             mm = parse_length(self.text(), self._unit)
         except QuantityError as error:
-            self.refused.emit(error_words(error, Words(catalogue=spoken())))
+            self.refused.emit(error_words(error, Words(catalogue=current_catalogue())))
             return
         self.hide()
         self.board.setFocus()

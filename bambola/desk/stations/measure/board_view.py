@@ -18,14 +18,14 @@ from bambola.core.figure import Figure, Framing, Sight, Survey
 from bambola.core.relief import Camera
 from bambola.core.solids import AXES, Copy, Placement, outline_of_copy
 from bambola.desk.kit.painted import Painted
-from bambola.desk.kit.painters.marks import outlined
+from bambola.desk.kit.painters.marks import outline_parts
 from bambola.desk.kit.pictures import RenderQueue, RenderRequest, RenderResult
 from bambola.desk.kit.theme import Theme
-from bambola.desk.running.timers import once
+from bambola.desk.running.timers import one_shot_timer
 from bambola.desk.session.studio import EditorSession
 from bambola.desk.stations.measure.at_work import AtWork
 from bambola.desk.stations.measure.chalk import paint_run, paint_tag
-from bambola.desk.stations.measure.lay import Lay, fitted, picture_box, zoomed
+from bambola.desk.stations.measure.lay import Lay, fit_box, picture_box, zoomed
 from bambola.desk.stations.measure.photograph import paint_picture, paint_progress
 from bambola.desk.stations.measure.sighting import Sighting
 from bambola.language import tr
@@ -58,7 +58,7 @@ class BoardView(Painted):
         self._print: RenderResult | None = None
         self._marked: tuple[RenderResult, object, QPixmap] | None = None
         self._progress: dict[str, float] = {}
-        self._settle = once(self, 120)
+        self._settle = one_shot_timer(self, 120)
         self._settle.timeout.connect(self._wish)
         self.setMinimumSize(340, 240)
         studio.survey_changed.connect(self.refresh)
@@ -196,11 +196,11 @@ class BoardView(Painted):
         area = QRectF(self.rect()).adjusted(px(20), px(18), -px(20), -px(24))
         framing = self.framing
         if framing is not None and (self.hand is None or self.hand.whole_picture):
-            self.lay = fitted(picture_box(framing), area)
+            self.lay = fit_box(picture_box(framing), area)
             return
         seen = self._seen_box()
         if seen is not None:
-            self.lay = fitted(seen, area)
+            self.lay = fit_box(seen, area)
             return
         right, up = self.axes[:2]
         copies = self.placement().copies
@@ -208,7 +208,7 @@ class BoardView(Painted):
         reach = [c.reaches(np.stack([-right, right, -up, up])) for c in copies]
         left, most, low, high = np.max(reach, axis=0)
         pad = 0.06 * max(left + most, low + high)
-        self.lay = fitted(
+        self.lay = fit_box(
             (
                 shift[0] - left - pad,
                 shift[1] - low - pad,
@@ -322,7 +322,7 @@ class BoardView(Painted):
         if known is None or known[0] is not made or known[1] != key:
             ratio = self.devicePixelRatioF() * self.theme.scale
             lines = [(self.studio.selection.part, self.theme.dyes.madder)]
-            self._marked = known = (made, key, outlined(made, lines, ratio))
+            self._marked = known = (made, key, outline_parts(made, lines, ratio))
         return known[2]
 
     def _paint_outlines(self, painter: QPainter) -> None:

@@ -15,8 +15,8 @@ from PyQt6.QtWidgets import (
 )
 
 from bambola.core.plan.reading.sizes_table import size_mm
-from bambola.desk.kit.ok_cancel import lead, ok_cancel
-from bambola.desk.kit.scrolled import scrolled
+from bambola.desk.kit.ok_cancel import lead_label, ok_cancel
+from bambola.desk.kit.scrolled import scroll_area
 from bambola.desk.kit.theme import Theme
 from bambola.language import N_, tr
 
@@ -53,13 +53,13 @@ class ColumnsDialog(QDialog):
         self._buttons = ok_cancel(self)
         whole = QVBoxLayout(self)
         whole.addWidget(
-            lead(
+            lead_label(
                 tr(
                     "The head of the table does not tell: say which column names the part, and what size."
                 )
             )
         )
-        whole.addWidget(scrolled(within), 1)
+        whole.addWidget(scroll_area(within), 1)
         whole.addWidget(self._buttons)
         self.resize(theme.px(600), theme.px(340))
         self._guess(rows)

@@ -8,7 +8,7 @@ from PyQt6.QtWidgets import QFrame, QHBoxLayout, QLabel, QPushButton, QVBoxLayou
 from bambola.core.plan.reading.checks import Doubt, find_doubts
 from bambola.desk.kit.discard import discard
 from bambola.desk.kit.theme import Theme
-from bambola.desk.running.timers import once
+from bambola.desk.running.timers import one_shot_timer
 from bambola.desk.session.studio import EditorSession
 from bambola.desk.stations.measure.sighting import Sighting
 from bambola.language import tr
@@ -34,7 +34,7 @@ class DoubtList(QWidget):
         self._slips = QVBoxLayout()
         self._box.addLayout(self._slips)
         self._box.addStretch(1)
-        self._timer = once(self, _SETTLE_MS)
+        self._timer = one_shot_timer(self, _SETTLE_MS)
         self._timer.timeout.connect(self.refresh)
         for signal in (
             studio.survey_changed,

@@ -8,10 +8,10 @@ from functools import partial
 from bambola.core.figure import Trace
 from bambola.core.plan.making.ready_to_wear import with_ring
 from bambola.core.plan.reading.tracing import (
+    measure_anew,
     proposed_kind,
     proposed_pair,
     proposed_parent,
-    retraced,
     ring_round,
     with_new_part,
     with_root_traced,
@@ -46,7 +46,7 @@ class PartDrawing:
                 self._ask(trace)
                 return
             words = tr("Draw along {name:lower}", name=figure.by_id[trace.part].name)
-            self.studio.edit(words, *retraced(figure, survey, trace), waits=False)
+            self.studio.edit(words, *measure_anew(figure, survey, trace), waits=False)
         except ValueError as error:
             self.studio.refuse(error)
 

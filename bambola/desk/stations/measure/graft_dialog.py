@@ -9,7 +9,7 @@ from PyQt6.QtWidgets import QFileDialog, QInputDialog, QWidget
 from bambola.core.bench import with_wools_of
 from bambola.core.figure import DocumentError, Figure
 from bambola.core.figure.document import SUFFIX
-from bambola.core.figure.graft import grafted
+from bambola.core.figure.graft import graft_part
 from bambola.desk.session.studio import EditorSession
 from bambola.language import tr
 from bambola.store import open_design
@@ -52,7 +52,7 @@ def copy_part(studio: EditorSession, source: Figure, part: str) -> None:
     if figure is None or onto is None:
         return
     try:
-        new, copy = grafted(figure, with_wools_of(source, studio.bench), part, onto)
+        new, copy = graft_part(figure, with_wools_of(source, studio.bench), part, onto)
     except ValueError as error:
         studio.refuse(error)
         return

@@ -27,7 +27,7 @@ class Lay:
         return (at.x() - self.x) / self.scale, (self.y - at.y()) / self.scale
 
 
-def fitted(box: tuple[float, float, float, float], area: QRectF) -> Lay:
+def fit_box(box: tuple[float, float, float, float], area: QRectF) -> Lay:
     """Return the mapping that shows ``box`` (left, bottom, right, top in mm) as large as ``area`` allows."""
     left, bottom, right, top = box
     wide, high = max(right - left, 1e-6), max(top - bottom, 1e-6)

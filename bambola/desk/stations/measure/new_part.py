@@ -26,9 +26,9 @@ from bambola.core.words import Words, kind
 from bambola.desk.kit.keys import presses_button
 from bambola.desk.kit.switch import show_as_next
 from bambola.desk.kit.theme import Theme
-from bambola.desk.running.timers import once
+from bambola.desk.running.timers import one_shot_timer
 from bambola.desk.stations.measure.board_view import BoardView
-from bambola.language import N_, spoken, tr
+from bambola.language import N_, current_catalogue, tr
 
 NAMES = (
     N_("Body"),
@@ -104,7 +104,7 @@ class NewPartSlip(QFrame):
         ):
             box.setAccessibleName(told)
         for name in KINDS:
-            self.kind.addItem(Words(catalogue=spoken()).say(kind("shape", name)), name)
+            self.kind.addItem(Words(catalogue=current_catalogue()).say(kind("shape", name)), name)
         self.pair = QCheckBox(tr("one of a pair"))
         self.take, self.leave = QPushButton(tr("Take it")), QPushButton(tr("Leave it"))
         self.rest = QPushButton(tr("All are right"))
@@ -139,7 +139,7 @@ class NewPartSlip(QFrame):
         line.setPlaceholderText(tr("what is it?"))
         line.returnPressed.connect(self._accept_soon)
         theme.changed.connect(self._restyle)
-        self._resettle = once(self, 0)  # when the board has laid itself out anew
+        self._resettle = one_shot_timer(self, 0)  # when the board has laid itself out anew
         self._resettle.timeout.connect(self.settle)
         parent.installEventFilter(self)
         self._restyle()

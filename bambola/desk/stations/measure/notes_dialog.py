@@ -32,7 +32,7 @@ from bambola.desk.kit.flow import FlowLayout
 from bambola.desk.kit.pictures import RenderQueue
 from bambola.desk.kit.switch import show_as_next
 from bambola.desk.kit.theme import Theme
-from bambola.desk.running.timers import once
+from bambola.desk.running.timers import one_shot_timer
 from bambola.desk.session.studio import EditorSession
 from bambola.desk.stations.measure.notes_figure import NotesFigure
 from bambola.desk.stations.measure.notes_paper import NotesPaper
@@ -99,7 +99,7 @@ class NotesDialog(QDialog):
         show_as_next(self.take)
         self._chips = QWidget()
         self._chip_row = FlowLayout(self._chips)
-        self._soon = once(self, READ_MS)
+        self._soon = one_shot_timer(self, READ_MS)
         self._compose()
         self._soon.timeout.connect(self.read)
         self.paper.textChanged.connect(self._soon.start)

@@ -13,7 +13,7 @@ from bambola.core.solids import Placement, place
 from bambola.desk.kit.painters.marks import outline_of
 from bambola.desk.kit.pictures import RenderQueue, RenderRequest, RenderResult
 from bambola.desk.kit.theme import Theme
-from bambola.desk.running.timers import once
+from bambola.desk.running.timers import one_shot_timer
 from bambola.desk.stations.measure.chalk import paint_names
 from bambola.language import tr
 
@@ -32,7 +32,7 @@ class NotesFigure(QWidget):
         self._placement: Placement | None = None
         self._made: RenderResult | None = None
         self._lit = ""
-        self._soon = once(self, 60)
+        self._soon = one_shot_timer(self, 60)
         self._soon.timeout.connect(self._ask)
         darkroom.developed.connect(self._developed)
         theme.changed.connect(self._soon.start)

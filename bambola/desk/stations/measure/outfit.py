@@ -30,7 +30,7 @@ from bambola.core.plan.making.dress import (
     worn_mm,
 )
 from bambola.core.quantities import QuantityError, parse_mass, show_length, show_mass
-from bambola.core.wool import fur_rows, shown
+from bambola.core.wool import fur_rows, visible_size
 from bambola.core.words import error_words, kind
 from bambola.desk.kit.ok_cancel import ok_cancel
 from bambola.desk.session.studio import EditorSession
@@ -40,7 +40,7 @@ from bambola.desk.stations.measure.wearing import (
     FURS,
     NEW_HAIR_MM,
     NEW_ROWS_MM,
-    dressed,
+    dress_part,
     fur_on,
     of_stuff,
     of_wool,
@@ -300,7 +300,7 @@ class OutfitDialog(QDialog):
                     tr("Lengths must lie above 0 and up to 1000 m, weights at 0 or above.")
                 ) from None
             raise
-        return dressed(self.figure, new)
+        return dress_part(self.figure, new)
 
     def tell(self) -> None:
         """Show the effect."""
@@ -319,7 +319,7 @@ class OutfitDialog(QDialog):
             said.append(tr("Its coat and its places go: what is not wool has none."))
         if part.furs:
             solid = self.studio.plan_as_made().solids.of(part.id)[0][1]
-            long = shown(part.shape, solid)["along"]
+            long = visible_size(part.shape, solid)["along"]
             rows = sum(fur_rows(part, place, long) for place in part.furs)
             said.append(tr("As made, {rows} rows of hair.", rows=rows))
         if part.garment:

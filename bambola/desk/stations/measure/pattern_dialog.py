@@ -24,11 +24,11 @@ from PyQt6.QtWidgets import (
 from bambola.core.figure import Figure
 from bambola.core.plan.reading.pattern_pieces import PatternOutline, with_piece
 from bambola.core.quantities import parse_length, show_length
-from bambola.desk.kit.ok_cancel import lead, ok_cancel
-from bambola.desk.kit.scrolled import scrolled
+from bambola.desk.kit.ok_cancel import lead_label, ok_cancel
+from bambola.desk.kit.scrolled import scroll_area
 from bambola.desk.kit.theme import Theme
 from bambola.desk.running.background import Background, BackgroundJob, CalledOffError
-from bambola.desk.running.crash_log import noted
+from bambola.desk.running.crash_log import log_error
 from bambola.desk.session.settings import Settings
 from bambola.desk.session.studio import EditorSession
 from bambola.files import FileRefusedError
@@ -68,9 +68,11 @@ class PatternDialog(QDialog):
         form.addRow(tr("&Thickness of each"), self.thick)
         whole = QVBoxLayout(self)
         whole.addWidget(
-            lead(tr("Each piece is felted as a blank of its outline; its lower end is joined."))
+            lead_label(
+                tr("Each piece is felted as a blank of its outline; its lower end is joined.")
+            )
         )
-        whole.addWidget(scrolled(within), 1)
+        whole.addWidget(scroll_area(within), 1)
         whole.addLayout(form)
         whole.addWidget(ok_cancel(self))
         self.resize(theme.px(640), theme.px(min(430, 190 + 96 * len(pieces))))
@@ -187,7 +189,7 @@ class PatternImport:
         if isinstance(error, FileRefusedError):
             self.studio.refused.emit(str(error))
         elif not isinstance(error, CalledOffError | StoppedError):
-            self.studio.refused.emit(noted(error))
+            self.studio.refused.emit(log_error(error))
 
     def close_down(self) -> None:
         """Cancel reading."""

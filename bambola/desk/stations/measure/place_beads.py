@@ -9,9 +9,9 @@ from numpy.typing import NDArray
 
 from bambola.core.figure import Figure, Part, Place
 from bambola.core.figure.places import Band, Line, Near, Outline
-from bambola.core.figure.placing import led_by, stretched
+from bambola.core.figure.placing import led_by, stretch_band
 from bambola.core.solids import Copy
-from bambola.core.solids.regions import drawn_on, run_of, settled, view_axes
+from bambola.core.solids.regions import drawn_on, run_of, settle_places, view_axes
 from bambola.core.solids.touch import skin_point, skin_seat
 from bambola.desk.stations.measure.board_view import BoardView
 
@@ -78,7 +78,7 @@ class PlaceBeads:
         """Return the changed fields when the bead ``grip`` is dragged to (u, v), mm in the view."""
         place, copy, where = self.place, self.copy, self.place.where
         if grip in (BEGIN, END) and isinstance(where, Band):
-            return {"where": stretched(where, **{grip: self._along(u, v)})}
+            return {"where": stretch_band(where, **{grip: self._along(u, v)})}
         if grip == HAIR and place.fur:
             root = self.board.seen_from(copy.point(0.5, self._edge(), 1.0))
             return {
@@ -120,7 +120,9 @@ class PlaceBeads:
     def edge(self) -> Iterator[list[tuple[float, float]]]:
         """Yield the visible edge of a place."""
         copy = self.copy
-        where = next(p.where for p in settled(self.part, self.figure) if p.id == self.place.id)
+        where = next(
+            p.where for p in settle_places(self.part, self.figure) if p.id == self.place.id
+        )
         match where:
             case Band():
                 for along in (where.begin, where.end):

@@ -7,11 +7,11 @@ import itertools
 from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtWidgets import QLabel, QScrollArea, QVBoxLayout, QWidget
 
-from bambola.core.plan.reading.round import Effect, doubt_of_total, effects
+from bambola.core.plan.reading.round import Effect, doubt_of_total, measures_by_effect
 from bambola.core.quantities import show_mass
 from bambola.desk.kit.discard import discard
 from bambola.desk.kit.theme import Theme
-from bambola.desk.running.timers import at_most_every, once, start_unless_running
+from bambola.desk.running.timers import at_most_every, one_shot_timer, start_unless_running
 from bambola.desk.session.studio import EditorSession
 from bambola.desk.stations.measure.rows import MeasureRow
 from bambola.language import tr
@@ -45,7 +45,7 @@ class MeasureList(QWidget):
         self._box.addLayout(self._rows_box)
         self._soon = at_most_every(self, 0, self.refresh)
         self._more = at_most_every(self, 0, lambda: self._lay(_AT_ONCE))
-        self._sight = once(self, 0)
+        self._sight = one_shot_timer(self, 0)
         self._sight.timeout.connect(self._bring_into_sight)
         for signal in (
             studio.survey_changed,
@@ -73,7 +73,7 @@ class MeasureList(QWidget):
         if figure is None:
             self._keep(())
             return
-        found = effects(figure, self.studio.plan_as_made(), self.studio.survey)
+        found = measures_by_effect(figure, self.studio.plan_as_made(), self.studio.survey)
         shown = (
             found if self.whole else tuple(e for e in found if e.part == self.studio.selection.part)
         )

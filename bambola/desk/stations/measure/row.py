@@ -8,7 +8,7 @@ from bambola.core.figure import Figure, Row
 from bambola.core.figure.additions import only_one, with_row
 from bambola.core.figure.graft import with_part
 from bambola.core.resize.laws import MOST_IN_ROW
-from bambola.desk.kit.ok_cancel import lead, ok_cancel
+from bambola.desk.kit.ok_cancel import lead_label, ok_cancel
 from bambola.desk.session.studio import EditorSession
 from bambola.language import tr
 
@@ -30,7 +30,7 @@ class RowDialog(QDialog):
         form = QFormLayout(self)
         told = tr("The {part:lower} sits on the {bearer:lower}. More of it follow it in a row, evenly.",
                   part=body.name, bearer=bearer)  # fmt: skip
-        form.addRow(lead(told))
+        form.addRow(lead_label(told))
         self.count = self._spin(1, MOST_IN_ROW, had.count, "")
         self.along = self._spin(0, 100, round(100 * had.along), " %")
         self.around = self._spin(-180, 180, round(had.around), "°")

@@ -11,7 +11,7 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
-from bambola.core.plan.reading.weigh import WeightFinding, weigh
+from bambola.core.plan.reading.weigh import WeightFinding, weigh_original
 from bambola.core.quantities import QuantityError, parse_mass, show_mass
 from bambola.desk.kit.theme import Theme
 from bambola.desk.running.timers import at_most_every, start_unless_running
@@ -71,7 +71,7 @@ class WeighPane(QWidget):
             )
         else:
             self.entry.setText(show_mass(weight, self.studio.units))
-            self._found = weigh(
+            self._found = weigh_original(
                 self.studio.figure, weight, self.studio.bench, self.studio.plan_as_made()
             )
             expected = show_mass(self._found.expected_g, self.studio.units)

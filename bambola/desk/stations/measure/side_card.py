@@ -15,7 +15,7 @@ from PyQt6.QtWidgets import (
 from bambola.desk.kit.device_row import DeviceRow
 from bambola.desk.kit.flow import FlowLayout
 from bambola.desk.kit.pictures import RenderQueue
-from bambola.desk.kit.scrolled import scrolled
+from bambola.desk.kit.scrolled import scroll_area
 from bambola.desk.kit.switch import make_switch, show_switch
 from bambola.desk.kit.theme import Theme
 from bambola.desk.session.studio import EditorSession
@@ -89,7 +89,7 @@ class SideCard(QFrame):
         for widget in widgets:
             column.addWidget(widget)
         column.addStretch(1)
-        return scrolled(page)
+        return scroll_area(page)
 
     def _restyle(self) -> None:
         d, px = self.theme.dyes, self.theme.px

@@ -16,7 +16,7 @@ from PyQt6.QtGui import QImage, QPixmap
 from bambola.core.facts import Fact
 from bambola.core.figure import Framing, Sight
 from bambola.desk.running.background import Background, CalledOffError
-from bambola.desk.running.crash_log import noted
+from bambola.desk.running.crash_log import log_error
 from bambola.desk.session.studio import EditorSession
 from bambola.files.limited import StoppedError
 from bambola.files.picture_job import PictureError
@@ -123,7 +123,7 @@ class Sighting(QObject):
         elif isinstance(error, CalledOffError | StoppedError):
             self.trouble.emit(tr("Reading the {view} picture was called off.", view=view))
         else:
-            self.trouble.emit(noted(error))
+            self.trouble.emit(log_error(error))
 
     def _take_picture(self, view: Sight, stop: Event, path: str, found: ReadPicture) -> None:
         if self._reading.get(view, ("", None))[1] is not stop:
@@ -210,9 +210,9 @@ class Sighting(QObject):
             return not stop.is_set()
 
         def work() -> Silhouette:
-            from bambola.core.sight.silhouette import separate
+            from bambola.core.sight.silhouette import separate_silhouette
 
-            return separate(taken.pixels, strokes, crop, told, taken.scale)
+            return separate_silhouette(taken.pixels, strokes, crop, told, taken.scale)
 
         self._background.do(
             work,
@@ -277,7 +277,7 @@ class Sighting(QObject):
             elif isinstance(found, ValueError):
                 self.studio.refuse(found)
             elif isinstance(found, Exception):
-                self.trouble.emit(noted(found))
+                self.trouble.emit(log_error(found))
             elif not stop.is_set():
                 then(found)
 
@@ -302,7 +302,7 @@ class Sighting(QObject):
         if isinstance(error, CancelledError | CalledOffError):
             why = tr("Separating the figure was called off; its parts can be drawn by hand.")
         else:
-            why = noted(error)
+            why = log_error(error)
         self._take_silhouette(view, key, None, why)
 
     def _take_silhouette(
@@ -346,7 +346,7 @@ class Sighting(QObject):
 
     def _frame_by(self, view: Sight, found: Silhouette) -> None:
         """Set ground line, midline and scale of a new picture from the figure in it."""
-        from bambola.core.sight.framing import framed as laid_down
+        from bambola.core.sight.framing import find_framing as laid_down
 
         self.studio.let_go()  # a change may be under way
         survey, framing = self.studio.survey, self.studio.survey.framing(view)

@@ -19,7 +19,7 @@ from bambola.core.plan.reading.sizes_table import (
 )
 from bambola.desk.kit.theme import Theme
 from bambola.desk.running.background import Background, CalledOffError
-from bambola.desk.running.crash_log import noted
+from bambola.desk.running.crash_log import log_error
 from bambola.desk.session.studio import EditorSession
 from bambola.desk.stations.measure.columns_dialog import COLUMNS, ColumnsDialog
 from bambola.desk.stations.measure.taking import edit_rebuilt
@@ -62,7 +62,7 @@ def ask_table(parent: QWidget, studio: EditorSession, theme: Theme, background: 
         if isinstance(error, FileRefusedError):
             studio.refuse(error)
         elif not isinstance(error, CalledOffError | StoppedError):
-            studio.refused.emit(noted(error))
+            studio.refused.emit(log_error(error))
 
     background.do(lambda: table_text(Path(path), stop), then, fail, stop)
 

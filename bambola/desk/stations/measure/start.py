@@ -26,7 +26,7 @@ from bambola.core.solids import place
 from bambola.desk.kit.discard import discard
 from bambola.desk.kit.picture_dialog import PictureDialog
 from bambola.desk.kit.pictures import RenderQueue
-from bambola.desk.kit.scrolled import scrolled
+from bambola.desk.kit.scrolled import scroll_area
 from bambola.desk.kit.switch import show_as_next
 from bambola.desk.kit.theme import Theme
 from bambola.desk.running.background import Background, BackgroundJob
@@ -53,7 +53,7 @@ class StartPage(QWidget):
         super().__init__()
         self.studio, self.theme, self.kept = studio, theme, settings
         self.shelf = PlanShelf(theme, darkroom)
-        self._shelf_scrolled = scrolled(self.shelf)
+        self._shelf_scrolled = scroll_area(self.shelf)
         self.sliders: dict[str, QSlider] = {}
         self._title, self._told = QLabel(), QLabel()
         self._told.setWordWrap(True)
@@ -82,7 +82,7 @@ class StartPage(QWidget):
         right.addLayout(high)
         sliders = QWidget()
         sliders.setLayout(self._slider_box)
-        self._proportions = scrolled(sliders)
+        self._proportions = scroll_area(sliders)
         right.addWidget(self._proportions, 1)
         self._empty = QWidget()
         self._empty.hide()

@@ -8,7 +8,7 @@ from collections.abc import Callable
 import numpy as np
 
 from bambola.core.figure.survey import Spot
-from bambola.core.plan.reading.regrouping import cut_across, joined
+from bambola.core.plan.reading.regrouping import cut_across, merge_parts
 from bambola.desk.session.studio import EditorSession
 from bambola.desk.stations.measure.board import Board
 from bambola.language import part_name, tr
@@ -49,7 +49,7 @@ class RegroupingStrokes:
             return
         try:
             if len(over) > 1:
-                new, noted = joined(figure, survey, *over)
+                new, noted = merge_parts(figure, survey, *over)
                 made = over[1] if over[1] in new.by_id else over[0]
                 words = tr("Join two parts")
             else:

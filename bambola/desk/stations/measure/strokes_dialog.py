@@ -21,7 +21,7 @@ from PyQt6.QtWidgets import (
 )
 
 from bambola.core.figure.survey import Sight, Spot
-from bambola.core.notes.kinds import names, plain
+from bambola.core.notes.kinds import names, normalise_word
 from bambola.core.notes.reading import read_notes
 from bambola.core.quantities import show_length
 from bambola.core.strokes.building import DrawnFigure, taken_as
@@ -199,8 +199,8 @@ class StrokesDialog(QDialog):
 
     def offer(self, names_: Sequence[str]) -> None:
         """Add parts of these names that are not in the row yet."""
-        known = {plain(each.name) for each in self.row}
-        self.row += [self._planned(name) for name in names_ if plain(name) not in known]
+        known = {normalise_word(each.name) for each in self.row}
+        self.row += [self._planned(name) for name in names_ if normalise_word(name) not in known]
         self._go_on()
 
     def take_stroke(self, view: Sight, points: Sequence[Spot]) -> None:

@@ -7,7 +7,7 @@ from bambola.core.figure.shapes import LEAST_MM
 from bambola.core.figure.survey import How
 from bambola.core.plan.reading.typed_height import with_typed_height
 from bambola.core.sight.build import with_traces
-from bambola.core.solids.edit import stretched
+from bambola.core.solids.edit import stretch_part
 from bambola.core.tape import by_tape
 from bambola.core.words import error_words, kind
 from bambola.desk.session.studio import EditorSession
@@ -42,7 +42,7 @@ def take_measure(studio: EditorSession, part: str, measure: str, mm: float, how:
         return False
     try:
         measures = by_tape(body.shape, measure, mm, how)
-        new = stretched(figure, part, measures)
+        new = stretch_part(figure, part, measures)
     except ValueError as error:
         said = error_words(error, studio.words)
         studio.refused.emit(said if said.startswith(body.name) else f"{body.name}: {said}.")

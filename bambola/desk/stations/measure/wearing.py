@@ -66,7 +66,7 @@ def fur_of(part: Part, kind: str = "", hair: float | None = None) -> Fur:
     return old.replaced(**changes)
 
 
-def clothing(part: Part, figure: Figure, kind: str) -> Part:
+def as_garment(part: Part, figure: Figure, kind: str) -> Part:
     """Return a part as a garment that goes on this way, or as none. A new garment is knitted, as wide as what
     it closes round."""
     if not kind:
@@ -116,7 +116,7 @@ def pulled_to(part: Part, bead: str, mm: float) -> Part | None:
     return part.replaced(garment=part.garment.replaced(**changed))
 
 
-def dressed(figure: Figure, part: Part) -> Figure:
+def dress_part(figure: Figure, part: Part) -> Figure:
     """Return the figure with a part so dressed. Raises ``ValueError`` in one sentence."""
     new = with_part(figure, part)
     refuse_unwearable(dress_plans(new), new)

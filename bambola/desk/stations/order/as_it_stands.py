@@ -12,7 +12,7 @@ from bambola.core.relief import Camera
 from bambola.desk.kit.painters.marks import outline_of
 from bambola.desk.kit.pictures import RenderQueue, RenderRequest, RenderResult
 from bambola.desk.kit.theme import Theme
-from bambola.desk.running.timers import once
+from bambola.desk.running.timers import one_shot_timer
 from bambola.desk.session.studio import EditorSession
 from bambola.language import tr
 
@@ -35,7 +35,7 @@ class AsItStands(QWidget):
         self._standing: Standing | None = None
         self._prints: dict[str, RenderResult] = {}
         self._outline: tuple[QPoint, QPixmap] | None = None
-        self._settle = once(self, 90)
+        self._settle = one_shot_timer(self, 90)
         self._settle.timeout.connect(self._wish)
         darkroom.developed.connect(self._developed)
         studio.plan_changed.connect(self._later)

@@ -22,12 +22,12 @@ from bambola.core.methods.kept_cards import cards_told
 from bambola.core.order import Step
 from bambola.core.order.keys import TaskKey
 from bambola.core.plan import Plan, make_plan
-from bambola.core.plan.counter.differing import Difference, differing
+from bambola.core.plan.counter.differing import Difference, compare_plans
 from bambola.core.quantities import show_length, show_mass
 from bambola.desk.kit.flow import FlowLayout
 from bambola.desk.kit.theme import Theme
 from bambola.desk.running.background import Background, BackgroundJob, CalledOffError
-from bambola.desk.running.crash_log import noted
+from bambola.desk.running.crash_log import log_error
 from bambola.desk.session.changes import REFUSALS
 from bambola.desk.session.studio import EditorSession
 from bambola.language import tr
@@ -83,7 +83,7 @@ class LookingBack(QObject):
             if isinstance(error, REFUSALS):
                 self.told.emit(tr("The plan it was begun with cannot be made any more."))
             elif not isinstance(error, CalledOffError):
-                self.told.emit(noted(error))
+                self.told.emit(log_error(error))
 
         def planned(then: Plan) -> None:
             if self._job is job and self._studio.plan is not None:
@@ -100,7 +100,7 @@ class LookingBack(QObject):
 
         def failed(error: Exception) -> None:
             if not isinstance(error, (*REFUSALS, CalledOffError)):
-                noted(error)
+                log_error(error)
 
         self._background.do(lambda: cards_told(plan, bench, say), then, failed)
 
@@ -117,7 +117,7 @@ class LookingBack(QObject):
 
 
 def _what_changed(then: Plan, now: Plan, studio: EditorSession) -> str:
-    found = differing(then, now)
+    found = compare_plans(then, now)
     height = then.to_height_mm != now.to_height_mm
     if not (height or found.steps or found.parts):
         return ""

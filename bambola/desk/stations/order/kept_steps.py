@@ -8,7 +8,7 @@ from datetime import date
 from PyQt6.QtWidgets import QLabel, QLineEdit, QPushButton, QWidget
 
 from bambola.core.bench import Making, Record
-from bambola.core.bench.making import KeptCard, Sitting, merged
+from bambola.core.bench.making import KeptCard, Sitting, merge_making
 from bambola.core.bench.records import Size3
 from bambola.core.methods.kept_cards import mark_of
 from bambola.core.order import Step
@@ -190,7 +190,7 @@ class KeptSteps(QWidget):
         *self._past, (before, after) = self._past
         # Time that passed has passed, and what another window has entered since stays.
         was = before.replaced(minutes=after.minutes, sittings=after.sittings)
-        self.making = merged(self.making, after, was)
+        self.making = merge_making(self.making, after, was)
         self._keep()
         return True
 

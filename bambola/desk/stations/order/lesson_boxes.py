@@ -152,7 +152,7 @@ class EndBox(QDialog):
         column.addWidget(take_or_leave(self, following, tr("Close")))
 
 
-def taught(
+def lesson_sentences(
     estimates: tuple[Estimate, ...], words: Words, wools: dict[str, str], known: int
 ) -> list[str]:
     """Return sentences on what measured and timed pieces have taught; ``wools`` are their names."""

@@ -10,7 +10,7 @@ from PyQt6.QtCore import QPointF, QRectF, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPainterPath, QPaintEvent, QPen
 from PyQt6.QtWidgets import QScrollArea
 
-from bambola.core.order import Refusal, Step, places_for, refusal
+from bambola.core.order import Refusal, Step, places_for, why_not_move
 from bambola.core.plan import Plan
 from bambola.desk.kit.lists import MOVES
 from bambola.desk.kit.locale import clock_words, day_words
@@ -291,7 +291,7 @@ class Beads(StepList):
         if plan is None or to == at or not 0 <= to < len(self.steps):
             return False
         key = self.steps[at].key
-        no = refusal(plan.order, key, to)
+        no = why_not_move(plan.order, key, to)
         if no is not None:
             self.refused.emit(no, to)
             return False

@@ -15,7 +15,7 @@ from bambola.core.methods.alike import alike_amount, alike_rows, alike_title
 from bambola.core.methods.slots import time_range
 from bambola.core.methods.told import for_one_who_knows, in_short
 from bambola.core.order import Step
-from bambola.core.order.steps import base_part, lasting
+from bambola.core.order.steps import base_part, duration_fact
 from bambola.core.plan import Plan
 from bambola.core.plan.counter.carry_on import place_in
 from bambola.core.plan.counter.felted import felted_at
@@ -259,7 +259,7 @@ class MakeView(MakePage):
         low, high = time_range(sum(one.minutes_of(figures) for one in shared))
         told = {"low": low, "high": high}
         lasts = (
-            say(lasting(shared, (figures,)))
+            say(duration_fact(shared, (figures,)))
             if step.kind == "wait"
             else tr("{low:.0f} to {high:.0f} min", **told)
             if figures == 1

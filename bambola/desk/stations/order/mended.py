@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from bambola.core.bench import Making
-from bambola.core.bench.shelved import shelved
+from bambola.core.bench.shelved import find_shelf_item
 from bambola.core.order import Step
 from bambola.desk.session.bench_desk import BenchDesk
 from bambola.desk.stations.order.rescue_box import RescueBox
@@ -34,7 +34,7 @@ def _without_needle(making: Making, gauge: int, desk: BenchDesk) -> Making:
     """Book a broken needle on what the figure used, and say when it was the last of its gauge."""
     key = f"needle:{gauge}"
     broken = making.used.get(key, 0.0) + 1
-    known = shelved(desk.base, key)
+    known = find_shelf_item(desk.base, key)
     if known is not None and known.left and known.left <= broken:
         told = tr("That was the last {gauge} needle: buy some.", gauge=gauge)
         desk.studio.refused.emit(told)

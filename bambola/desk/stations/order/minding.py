@@ -15,10 +15,10 @@ from PyQt6.QtWidgets import (
 )
 
 from bambola.core.bench import Weights
-from bambola.core.order import Tally, sequence, tally, with_moves
+from bambola.core.order import Tally, count_changes, sequence, with_moves
 from bambola.core.plan import Plan
 from bambola.core.plan.making.jobs import lightness
-from bambola.desk.kit.ok_cancel import lead, ok_cancel
+from bambola.desk.kit.ok_cancel import lead_label, ok_cancel
 from bambola.desk.session.studio import EditorSession
 from bambola.language import N_, tr
 
@@ -43,7 +43,7 @@ class Minding(QDialog):
         super().__init__(parent)
         self.studio = studio
         self.setWindowTitle(tr("What counts in the order"))
-        told = lead(
+        told = lead_label(
             tr(
                 "How much do you mind each of these? The rules hold whatever you say; among the orders they "
                 "leave, the one that bothers you least is taken."
@@ -91,7 +91,7 @@ class Minding(QDialog):
         plan = self.studio.plan
         if plan is None:
             return
-        now = tally(plan.order.tasks, lightness(self.studio.bench))
+        now = count_changes(plan.order.tasks, lightness(self.studio.bench))
         then = self._tally(plan)
         for name, _, counted in MINDED:
             a, b = getattr(now, name), getattr(then, name)
@@ -102,4 +102,4 @@ class Minding(QDialog):
     def _tally(self, plan: Plan) -> Tally:
         bench = self.studio.bench
         order = sequence(plan.work, lightness(bench), self.weights, plan.usual)
-        return tally(with_moves(order, self.studio.brief.moves).tasks, lightness(bench))
+        return count_changes(with_moves(order, self.studio.brief.moves).tasks, lightness(bench))

@@ -11,7 +11,7 @@ from PyQt6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QVBoxLayout, QWidg
 
 from bambola.core.figure import Brief
 from bambola.core.plan import Plan
-from bambola.core.plan.counter.carry_on import Onward, onward
+from bambola.core.plan.counter.carry_on import Onward, ways_to_carry_on
 from bambola.core.quantities import show_length
 from bambola.core.solids import Detail, outlines
 from bambola.core.solids.forms import Array
@@ -145,7 +145,9 @@ class OnwardRow(QWidget):
         self._job = self._background.do(
             lambda: (
                 asked,
-                *_ways_with_views(onward(figure, brief, bench, plan, part, measures, grams), plan),
+                *_ways_with_views(
+                    ways_to_carry_on(figure, brief, bench, plan, part, measures, grams), plan
+                ),
             ),
             self._worked_out,
             self._spoilt,

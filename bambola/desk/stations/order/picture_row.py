@@ -22,12 +22,12 @@ from PyQt6.QtWidgets import (
 from bambola.core.facts import RefusedError
 from bambola.core.order import Step
 from bambola.core.order.keys import FINISH, STAND
-from bambola.core.rescue.judged import Judged, judge
+from bambola.core.rescue.judged import Judged, judge_piece
 from bambola.core.rescue.upright import Stood, judge_upright
 from bambola.core.words import error_words
 from bambola.desk.kit.picture_dialog import PictureDialog
 from bambola.desk.running.background import Background, BackgroundJob, CalledOffError
-from bambola.desk.running.crash_log import noted
+from bambola.desk.running.crash_log import log_error
 from bambola.desk.session.studio import EditorSession
 from bambola.files.limited import StoppedError
 from bambola.files.picture_job import PictureError
@@ -177,7 +177,7 @@ class PictureRow(QWidget):
             try:
                 if step.key in WHOLE:
                     return judge_upright(plan, pixels, told), pixels
-                return judge(plan, step, bench, pixels, lens, told), pixels
+                return judge_piece(plan, step, bench, pixels, lens, told), pixels
             except CancelledError:
                 raise CalledOffError from None
 
@@ -201,7 +201,7 @@ class PictureRow(QWidget):
             return
         self._rest()
         known = isinstance(error, RefusedError | PictureError)
-        self._say(error_words(error, self.studio.words) if known else noted(error))
+        self._say(error_words(error, self.studio.words) if known else log_error(error))
 
     def _rest(self) -> None:
         self._tick.stop()

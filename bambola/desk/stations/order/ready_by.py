@@ -13,7 +13,7 @@ from bambola.core.plan.counter.carry_on import place_in
 from bambola.core.plan.counter.in_time import InTime, in_time
 from bambola.core.words import error_words
 from bambola.desk.kit.locale import ANY_YEAR, day_words
-from bambola.desk.kit.ok_cancel import lead, ok_cancel
+from bambola.desk.kit.ok_cancel import lead_label, ok_cancel
 from bambola.desk.kit.theme import Theme
 from bambola.desk.session.bench_desk import BenchDesk
 from bambola.language import tr
@@ -110,7 +110,7 @@ class ReadyDialog(QDialog):
             "Reckoned back from that day over your free times: a day to dry, a day to mend, and a fifth more "
             "time than planned."
         )
-        for widget in (lead(told), self.wanted, self.day, self.told):
+        for widget in (lead_label(told), self.wanted, self.day, self.told):
             column.addWidget(widget)
         column.addStretch()
         column.addWidget(ok_cancel(self))

@@ -10,7 +10,7 @@ from PyQt6.QtWidgets import QLabel, QPushButton, QScrollArea, QVBoxLayout, QWidg
 from bambola.core.facts import Fact
 from bambola.core.methods.told import told as card_told
 from bambola.core.order import Refusal, Step, waiting_for
-from bambola.core.order.steps import lasting
+from bambola.core.order.steps import duration_fact
 from bambola.core.plan.counter.weighing import dress_told, laid_fact
 from bambola.desk.kit.locale import day_words
 from bambola.desk.kit.step_sheets import StepSheets
@@ -96,7 +96,7 @@ class Reasons(QScrollArea):
         told = [f'<div style="{head}">{step.n}. {escape(say(step.text))}</div>']
         facts = [
             tr("needle {needle}", needle=step.needle) if step.needle else "",
-            say(lasting((step,), self.studio.brief.runs)),
+            say(duration_fact((step,), self.studio.brief.runs)),
         ]
         told.append(f"<p style='color:{quiet}'>{' · '.join(f for f in facts if f)}</p>")
         told += self._refused()

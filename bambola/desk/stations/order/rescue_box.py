@@ -42,7 +42,7 @@ from bambola.core.rescue import (
     ReadingMissingError,
     Symptom,
     advise,
-    fitting,
+    possible_symptoms,
     remedies,
     wanted_at,
     wanted_of,
@@ -51,7 +51,7 @@ from bambola.core.rescue.judged import SORTS, Judged
 from bambola.core.rescue.upright import Stood
 from bambola.core.words import error_words
 from bambola.desk.kit.device_row import DeviceRow
-from bambola.desk.kit.scrolled import scrolled
+from bambola.desk.kit.scrolled import scroll_area
 from bambola.desk.kit.theme import Theme
 from bambola.desk.session.studio import EditorSession
 from bambola.desk.stations.order.onward_row import OnwardRow
@@ -102,7 +102,7 @@ class RescueBox(QDialog):
         self.list.setIconSize(mark_size(theme))
         plan = studio.plan
         self.wanted = wanted_at(plan, step, studio.bench) if plan else None
-        for symptom in fitting(plan, step) if plan else ():
+        for symptom in possible_symptoms(plan, step) if plan else ():
             words = studio.say(Fact(f"symptom.{symptom.id}"))
             item = QListWidgetItem(mark(symptom.id, theme), words)
             item.setData(Qt.ItemDataRole.UserRole, symptom.id)
@@ -193,7 +193,7 @@ class RescueBox(QDialog):
         right.addWidget(self.told, 1)
         right.addWidget(self.onward)
         beside = QVBoxLayout()
-        beside.addWidget(scrolled(page), 1)
+        beside.addWidget(scroll_area(page), 1)
         beside.addLayout(buttons)
         row = QHBoxLayout(self)
         row.addWidget(self.list)

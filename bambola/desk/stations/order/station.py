@@ -17,7 +17,7 @@ from bambola.desk.session.lesson import Lesson
 from bambola.desk.session.sittings import Sittings
 from bambola.desk.session.studio import EditorSession
 from bambola.desk.stations.order.as_it_stands import AsItStands
-from bambola.desk.stations.order.lesson_boxes import EndBox, taught
+from bambola.desk.stations.order.lesson_boxes import EndBox, lesson_sentences
 from bambola.desk.stations.order.long_thread import LongThread
 from bambola.desk.stations.order.make_view import MakeView
 from bambola.desk.stations.order.minding import Minding
@@ -198,7 +198,7 @@ class OrderStation(Page):
         at = designs.index(figure.id) if figure and figure.id in designs else len(designs)
         wools = {wool.id: wool.name for wool in self.desk.base.wools}
         known = len(self.make.lesson.known)
-        lines = taught(self.desk.estimates, self.studio.words, wools, known)
+        lines = lesson_sentences(self.desk.estimates, self.studio.words, wools, known)
         following = tr("Now a first figure") if at + 1 < len(designs) else None
         if EndBox(self, self.theme, lines, following).exec():
             self.lesson_asked.emit(at + 1)

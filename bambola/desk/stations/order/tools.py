@@ -16,7 +16,7 @@ from PyQt6.QtWidgets import (
 
 from bambola.core.bench import Bench
 from bambola.core.bench.glues import GLUES, Glue
-from bambola.desk.kit.ok_cancel import lead, ok_cancel
+from bambola.desk.kit.ok_cancel import lead_label, ok_cancel
 from bambola.language import N_, tr
 from bambola.translated import C_
 
@@ -37,7 +37,7 @@ class Tools(QDialog):
     def __init__(self, parent: QWidget, bench: Bench) -> None:
         super().__init__(parent)
         self.setWindowTitle(tr("Needles, glue and hands"))
-        told = lead(
+        told = lead_label(
             tr(
                 "Steps name the needles that you tick, the nearest where the usual one is missing. The "
                 "higher the number, the finer the needle."

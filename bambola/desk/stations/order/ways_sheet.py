@@ -18,16 +18,16 @@ from PyQt6.QtWidgets import (
 from bambola.core.order import CHOICES, Choice, OrderConflictError
 from bambola.core.order.schools import ChoiceId
 from bambola.core.plan import Plan, make_plan
-from bambola.core.plan.counter.differing import Difference, differing
+from bambola.core.plan.counter.differing import Difference, compare_plans
 from bambola.core.quantities import show_mass
 from bambola.core.resize import ResizeError
 from bambola.core.words import error_words
 from bambola.desk.kit.pictures import RenderQueue
-from bambola.desk.kit.scrolled import scrolled
+from bambola.desk.kit.scrolled import scroll_area
 from bambola.desk.kit.switch import show_switch
 from bambola.desk.kit.theme import Theme
 from bambola.desk.running.background import Background
-from bambola.desk.running.timers import once
+from bambola.desk.running.timers import one_shot_timer
 from bambola.desk.session.studio import EditorSession
 from bambola.desk.stations.order.where_it_acts import WhereItActs
 from bambola.language import tr, trn
@@ -133,7 +133,7 @@ class WaysSheet(QDialog):
         self.more.setCheckable(True)
         self.more.toggled.connect(lambda _: self._lay())
         self.where = WhereItActs(studio, theme, darkroom)
-        self._settle = once(self, 0)  # when the card has its new height
+        self._settle = one_shot_timer(self, 0)  # when the card has its new height
         self._settle.timeout.connect(self._bring_in)
         self._compose()
         for card in self.cards.values():
@@ -161,7 +161,7 @@ class WaysSheet(QDialog):
             self._column.addWidget(card)
         self._column.addWidget(self.more, 0, Qt.AlignmentFlag.AlignLeft)
         self._column.addStretch(1)
-        scroll = self._scroll = scrolled(page)
+        scroll = self._scroll = scroll_area(page)
         scroll.setMinimumWidth(px(430))
         row = QHBoxLayout()
         row.addWidget(scroll, 5)
@@ -260,7 +260,7 @@ class WaysSheet(QDialog):
         brief = studio.brief.schooled(choice.id, None if school == choice.default else school)
 
         def work() -> Difference:
-            return differing(of, make_plan(figure, brief, bench), choice)
+            return compare_plans(of, make_plan(figure, brief, bench), choice)
 
         def take(found: Difference | str) -> None:
             if self._of is of:

@@ -10,9 +10,16 @@ from PyQt6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QDialog, QLabel, QVBoxLayout, QWidget
 
 from bambola.core.bench import FreeTime
-from bambola.core.order.week import SNAP_MIN, begins, ends, moved, stretch, united
+from bambola.core.order.week import (
+    SNAP_MIN,
+    begin_minute,
+    end_minute,
+    merge_slots,
+    move_slot,
+    nearest_free_time,
+)
 from bambola.desk.kit.locale import weekday_words
-from bambola.desk.kit.ok_cancel import lead, ok_cancel
+from bambola.desk.kit.ok_cancel import lead_label, ok_cancel
 from bambola.desk.kit.painted import Painted
 from bambola.desk.kit.theme import Theme
 from bambola.language import tr, trn
@@ -42,7 +49,7 @@ class Week(Painted):
 
     def __init__(self, theme: Theme, free: Sequence[FreeTime]) -> None:
         super().__init__(theme, tr("Free times in the week"))
-        self.free = united(free)
+        self.free = merge_slots(free)
         self.chosen: FreeTime | None = self.free[0] if self.free else None
         self.day = self.chosen.weekday if self.chosen else 0
         self._pull: _Pull | None = None
@@ -75,7 +82,10 @@ class Week(Painted):
 
     def _box(self, slot: FreeTime) -> QRectF:
         wide = self._field().width() / 7
-        top, low = self.spot(slot.weekday, begins(slot)), self.spot(slot.weekday, ends(slot))
+        top, low = (
+            self.spot(slot.weekday, begin_minute(slot)),
+            self.spot(slot.weekday, end_minute(slot)),
+        )
         return QRectF(top.x() - wide / 2 + 4, top.y(), wide - 8, max(6.0, low.y() - top.y()))
 
     # Painting
@@ -151,15 +161,15 @@ class Week(Painted):
             return
         day, minutes = self._time(event.position())
         if pull.slot is None:
-            new = stretch(pull.weekday, pull.at, minutes)
+            new = nearest_free_time(pull.weekday, pull.at, minutes)
         elif pull.kind == "end":
-            new = stretch(
+            new = nearest_free_time(
                 pull.weekday,
-                begins(pull.slot),
-                max(minutes, begins(pull.slot) + SNAP_MIN),
+                begin_minute(pull.slot),
+                max(minutes, begin_minute(pull.slot) + SNAP_MIN),
             )
         else:
-            new = moved(pull.slot, day, begins(pull.slot) + minutes - pull.at)
+            new = move_slot(pull.slot, day, begin_minute(pull.slot) + minutes - pull.at)
         self.chosen, self.free, self.day = new, (*self._rest, new), new.weekday
         self._tell()
 
@@ -170,11 +180,15 @@ class Week(Painted):
 
     def _settle(self) -> None:
         """Merge overlapping slots and keep the current one."""
-        middle = (begins(self.chosen) + ends(self.chosen)) / 2 if self.chosen else 0
-        self.free = united(self.free)
+        middle = (begin_minute(self.chosen) + end_minute(self.chosen)) / 2 if self.chosen else 0
+        self.free = merge_slots(self.free)
         if self.chosen is not None:
             self.chosen = next(
-                (s for s in self.free if s.weekday == self.day and begins(s) <= middle <= ends(s)),
+                (
+                    s
+                    for s in self.free
+                    if s.weekday == self.day and begin_minute(s) <= middle <= end_minute(s)
+                ),
                 None,
             )
         self._tell()
@@ -194,7 +208,7 @@ class Week(Painted):
         elif upright and self.chosen:
             self._upright(self.chosen, upright, shift)
         elif key in _LAYS and len(self.free) < MOST:
-            self.chosen = stretch(self.day, *NEW)
+            self.chosen = nearest_free_time(self.day, *NEW)
             self.free = (*self.free, self.chosen)
             self._settle()
         elif key in _TAKES_AWAY and self.chosen:
@@ -206,17 +220,23 @@ class Week(Painted):
     def _sideways(self, days: int, pulls: bool) -> None:
         """Go to another day, or move the current slot to another day."""
         if pulls and self.chosen:
-            self._swap(moved(self.chosen, (self.chosen.weekday + days) % 7, begins(self.chosen)))
+            self._swap(
+                move_slot(self.chosen, (self.chosen.weekday + days) % 7, begin_minute(self.chosen))
+            )
         else:
             self._go_to((self.day + days) % 7)
 
     def _upright(self, chosen: FreeTime, minutes: int, pulls: bool) -> None:
         """Lengthen, shorten or move the current slot."""
-        start = begins(chosen)
+        start = begin_minute(chosen)
         if pulls:
-            self._swap(stretch(self.day, start, max(ends(chosen) + minutes, start + SNAP_MIN)))
+            self._swap(
+                nearest_free_time(
+                    self.day, start, max(end_minute(chosen) + minutes, start + SNAP_MIN)
+                )
+            )
         else:
-            self._swap(moved(chosen, self.day, start + minutes))
+            self._swap(move_slot(chosen, self.day, start + minutes))
 
     def _go_to(self, day: int) -> None:
         self.day = day
@@ -248,7 +268,7 @@ class WeekDialog(QDialog):
     def __init__(self, parent: QWidget, theme: Theme, free: Sequence[FreeTime]) -> None:
         super().__init__(parent)
         self.setWindowTitle(tr("Free times"))
-        told = lead(
+        told = lead_label(
             tr(
                 "Pull where you are free. Space lays an evening, the arrows move it, with Shift they "
                 "change its length or day, Delete takes it away."

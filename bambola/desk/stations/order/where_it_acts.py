@@ -9,7 +9,7 @@ from PyQt6.QtWidgets import QWidget
 from bambola.core.plan.counter.differing import Difference
 from bambola.core.relief import Camera
 from bambola.desk.kit.painters.beads import paint_bead
-from bambola.desk.kit.painters.marks import outlined
+from bambola.desk.kit.painters.marks import outline_parts
 from bambola.desk.kit.pictures import RenderQueue, RenderRequest, RenderResult
 from bambola.desk.kit.theme import Theme
 from bambola.desk.kit.thread import bead_colour
@@ -97,7 +97,7 @@ class WhereItActs(QWidget):
         if self._print is not None:
             if self._outlined is None:
                 lines = [(part, d.madder) for part in sorted(self.parts)]
-                self._outlined = outlined(self._print, lines, self.devicePixelRatioF())
+                self._outlined = outline_parts(self._print, lines, self.devicePixelRatioF())
             seen = self._outlined
             share = min(box.width() / seen.width(), box.height() / seen.height())
             wide, tall = seen.width() * share, seen.height() * share

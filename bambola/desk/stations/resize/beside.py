@@ -14,7 +14,7 @@ from bambola.core.relief import Camera
 from bambola.core.solids import Placement
 from bambola.desk.kit.painted import Painted
 from bambola.desk.kit.pictures import RenderQueue, RenderRequest, RenderResult
-from bambola.desk.kit.seen import base_of, extent
+from bambola.desk.kit.seen import base_of, extent_in_view
 from bambola.desk.kit.theme import Theme
 from bambola.desk.session.studio import EditorSession
 from bambola.language import tr
@@ -85,7 +85,7 @@ class SizesBeside(Painted):
         """Return pixels a mm, and for each figure the place of its axis and its width, px."""
         assert self.sizes is not None
         px = self.theme.px
-        reaches = [extent(each, _CAMERA) for each in self._placements]
+        reaches = [extent_in_view(each, _CAMERA) for each in self._placements]
         least = min(float(px(104)), self.width() / max(1, len(reaches)) - px(8))
         high = self._ground - px(12)
         scale = high / max(top for *_, top in reaches)
@@ -151,7 +151,7 @@ class SizesBeside(Painted):
                 top = ground - (picture.top - base) * scale
                 box = QRectF(axis + picture.left * scale, top, columns * step, rows * step)
                 painter.drawPixmap(box, made.pixmap, QRectF(made.pixmap.rect()))
-            left, right, _ = extent(placement, _CAMERA)
+            left, right, _ = extent_in_view(placement, _CAMERA)
             middle = axis + (left + right) / 2 * scale
             self._caption(painter, row, QRectF(middle - width / 2, ground, width, 0), i == self.at)
 

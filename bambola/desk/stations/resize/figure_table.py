@@ -15,12 +15,12 @@ from bambola.desk.kit.keys import presses_button
 from bambola.desk.kit.painted import Painted
 from bambola.desk.kit.pictures import RenderQueue, RenderResult
 from bambola.desk.kit.theme import Theme
-from bambola.desk.running.timers import at_most_every, once, start_unless_running
+from bambola.desk.running.timers import at_most_every, one_shot_timer, start_unless_running
 from bambola.desk.session.height_desk import HeightDesk
 from bambola.desk.session.studio import EditorSession
 from bambola.desk.stations.resize.height_entry import HeightEntry
 from bambola.desk.stations.resize.layout import NEW, OLD, TableLayout, lay_out
-from bambola.desk.stations.resize.marks import MarkPainter, past
+from bambola.desk.stations.resize.marks import MarkPainter, first_past_turn
 from bambola.desk.stations.resize.paint import TableScene, paint_scene
 from bambola.desk.stations.resize.turn_marks import TurnMarks
 from bambola.desk.stations.resize.two_figures import TwoFigures
@@ -50,7 +50,7 @@ class FigureTable(Painted):
         self._hover: str | None = None
         self.turns = TurnMarks(studio, heights, theme)
         self._marks = MarkPainter(theme)
-        self._settle = once(self, _SETTLE_MS)
+        self._settle = one_shot_timer(self, _SETTLE_MS)
         self._settle.timeout.connect(self._settled)
         self._redraw = at_most_every(self, _REDRAW_MS, lambda: self._wish(fine=False, only=NEW))
         self._entry = HeightEntry(self)
@@ -230,7 +230,9 @@ class FigureTable(Painted):
         if mark is None:
             return
         self._gesture = self.studio.new_gesture()
-        if self.studio.set_height(past(mark.mm, up, self.studio.units.grain_mm), self._gesture):
+        if self.studio.set_height(
+            first_past_turn(mark.mm, up, self.studio.units.grain_mm), self._gesture
+        ):
             self.turns.point(mark)
             self.setAccessibleDescription(self._describe())
             self.update()

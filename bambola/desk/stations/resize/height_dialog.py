@@ -30,13 +30,13 @@ from bambola.core.heights.values import MOST_BESIDE, HeightBand
 from bambola.core.quantities import show_length, show_mass
 from bambola.core.words import error_words
 from bambola.desk.kit.flow import FlowLayout
-from bambola.desk.kit.ok_cancel import lead
+from bambola.desk.kit.ok_cancel import lead_label
 from bambola.desk.kit.pictures import RenderQueue
-from bambola.desk.kit.scrolled import scrolled
+from bambola.desk.kit.scrolled import scroll_area
 from bambola.desk.kit.switch import make_switch, show_switch
 from bambola.desk.kit.theme import Theme
 from bambola.desk.running.background import BackgroundJob, CalledOffError
-from bambola.desk.running.timers import once
+from bambola.desk.running.timers import one_shot_timer
 from bambola.desk.session.bench_desk import BenchDesk
 from bambola.desk.session.height_desk import HeightDesk
 from bambola.desk.session.studio import EditorSession
@@ -103,7 +103,7 @@ class HeightDialog(QDialog):
         whole = (parent.window() or parent).size()
         wished = QSize(theme.px(1180), theme.px(720)).expandedTo(whole * _SHARE)
         self.resize(wished.boundedTo(whole))
-        self._soon = once(self, _SOON_MS)
+        self._soon = one_shot_timer(self, _SOON_MS)
         self._soon.timeout.connect(self._ask)
         self._heights_changed()
         self._lay_beside()
@@ -124,12 +124,12 @@ class HeightDialog(QDialog):
         asking = QWidget()
         column = QVBoxLayout(asking)
         column.setContentsMargins(0, 0, px(6), 0)
-        column.addWidget(lead(tr("How tall may it be with …")))
+        column.addWidget(lead_label(tr("How tall may it be with …")))
         column.addWidget(self.rows)
         column.addWidget(self.answer)
         column.addStretch(1)
         left = QVBoxLayout()
-        area = scrolled(asking)
+        area = scroll_area(asking)
         area.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         left.addWidget(area, 1)
         left.addWidget(self.sensible)

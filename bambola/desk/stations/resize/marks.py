@@ -9,12 +9,12 @@ from dataclasses import dataclass
 from PyQt6.QtCore import QPointF, QRectF, QSizeF, Qt
 from PyQt6.QtGui import QColor, QFontMetricsF, QPainter, QPen, QPixmap
 
-from bambola.core.heights.values import HeightBand, Rank, Sensible, Turn, closeness
+from bambola.core.heights.values import HeightBand, Rank, Sensible, Turn, turn_tolerance
 from bambola.core.quantities import Units, show_length
 from bambola.core.words import Words
 from bambola.desk.kit.theme import Theme
 from bambola.desk.stations.resize.layout import TableLayout
-from bambola.language import spoken, tr
+from bambola.language import current_catalogue, tr
 
 RANKS: tuple[Rank, ...] = ("decide", "buy", "make", "note")
 """What a turn asks, what weighs most first."""
@@ -52,7 +52,7 @@ def marks_of(turns: Sequence[Turn]) -> tuple[HeightMark, ...]:
     """Return turns as marks, one for each height."""
     found: list[list[Turn]] = []
     for turn in turns:
-        if found and turn.height_mm - found[-1][-1].height_mm <= closeness(turn.height_mm):
+        if found and turn.height_mm - found[-1][-1].height_mm <= turn_tolerance(turn.height_mm):
             found[-1].append(turn)
         else:
             found.append([turn])
@@ -82,7 +82,7 @@ def next_marks(
     return below, next((mark for mark in asking if mark.mm > mm), None)
 
 
-def past(mm: float, up: bool, grain: float) -> float:
+def first_past_turn(mm: float, up: bool, grain: float) -> float:
     """Return the first multiple of ``grain`` (mm) safely past a turn."""
     if up:
         return math.ceil((mm + PAST_MM) / grain) * grain
@@ -251,7 +251,7 @@ class MarkPainter:
                 self._told.clear()
             metrics = QFontMetricsF(self.theme.text(13))
             lines = [""]
-            for word in mark.told(Words(units, spoken())).split():
+            for word in mark.told(Words(units, current_catalogue())).split():
                 longer = f"{lines[-1]} {word}".strip()
                 if lines[-1] and metrics.horizontalAdvance(longer) > wide:
                     lines.append(word)

@@ -12,7 +12,7 @@ from PyQt6.QtGui import QColor, QPainter, QPen, QPixmap, QRadialGradient
 from bambola.core.plan import Plan
 from bambola.core.quantities import Units, show_length
 from bambola.core.solids import Placement
-from bambola.core.words import Words, grown, stands
+from bambola.core.words import Words, growth_phrase, standing_phrase
 from bambola.desk.kit.painters.marks import paint_dimension, paint_span
 from bambola.desk.kit.painters.tape import paint_flag, paint_tape
 from bambola.desk.kit.pictures import RenderResult
@@ -21,7 +21,7 @@ from bambola.desk.kit.theme import Theme
 from bambola.desk.stations.resize.dimensions import DimensionLine
 from bambola.desk.stations.resize.layout import NEW, OLD, TableLayout
 from bambola.desk.stations.resize.marks import Marked, MarkPainter
-from bambola.language import spoken, tr
+from bambola.language import current_catalogue, tr
 
 
 @dataclass(frozen=True)
@@ -188,8 +188,8 @@ def _captions(painter: QPainter, scene: TableScene) -> None:
 
 def _new_captions(scene: TableScene) -> tuple[str, ...]:
     """Return the captions of the new figure, the longest first."""
-    plan, words = scene.plan, Words(scene.units, spoken())
-    size = words.say(grown(plan.scale * scene.ahead))
-    how = words.say(stands(plan.balance.stands, plan.balance.tip_angle_deg))
+    plan, words = scene.plan, Words(scene.units, current_catalogue())
+    size = words.say(growth_phrase(plan.scale * scene.ahead))
+    how = words.say(standing_phrase(plan.balance.stands, plan.balance.tip_angle_deg))
     stance = f"; {how}" if plan.resized.figure.stance != "hanging" else ""
     return (f"{size}, {words.say(plan.datum)}{stance}", f"{size}{stance}", size)

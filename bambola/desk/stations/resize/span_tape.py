@@ -15,7 +15,13 @@ from bambola.desk.kit.painted import Painted
 from bambola.desk.kit.painters.tape import flag_box, paint_flag, paint_tape
 from bambola.desk.kit.theme import Theme
 from bambola.desk.session.studio import EditorSession
-from bambola.desk.stations.resize.marks import QUIET, HeightMark, next_marks, paint_dot, past
+from bambola.desk.stations.resize.marks import (
+    QUIET,
+    HeightMark,
+    first_past_turn,
+    next_marks,
+    paint_dot,
+)
 from bambola.language import tr
 
 _MORE = 1.35
@@ -218,7 +224,7 @@ class SpanTape(Painted):
             up = key == Qt.Key.Key_Up
             mark = next_marks(self.marks, self.mm)[int(up)]
             if mark is not None:
-                self.pick(past(mark.mm, up, self.studio.units.grain_mm))
+                self.pick(first_past_turn(mark.mm, up, self.studio.units.grain_mm))
         elif key in steps:
             self.pick(self.mm + steps[Qt.Key(key)] * self.studio.units.grain_mm)
         else:

@@ -13,7 +13,7 @@ from bambola.core.relief import Camera
 from bambola.desk.kit.icons import icon
 from bambola.desk.kit.part_card import PartCard
 from bambola.desk.kit.pictures import RenderQueue
-from bambola.desk.kit.scrolled import scrolled
+from bambola.desk.kit.scrolled import scroll_area
 from bambola.desk.kit.slips import SlipTray
 from bambola.desk.kit.switch import make_switch, show_switch
 from bambola.desk.kit.theme import Theme
@@ -59,7 +59,7 @@ class ResizeStation(Page):
         left.addWidget(self.table, 1)
         left.addWidget(self.shelf)
         self._right = QVBoxLayout()
-        self._right.addWidget(scrolled(self.card), 1)
+        self._right.addWidget(scroll_area(self.card), 1)
         self._right.addWidget(self.slips)
         self._side = QWidget()
         self._side.setLayout(self._right)

@@ -10,9 +10,9 @@ from PyQt6.QtGui import QColor, QPixmap
 
 from bambola.core.relief import Camera
 from bambola.core.solids import Placement
-from bambola.desk.kit.painters.marks import outlined
+from bambola.desk.kit.painters.marks import outline_parts
 from bambola.desk.kit.pictures import RenderQueue, RenderRequest, RenderResult
-from bambola.desk.kit.seen import extent
+from bambola.desk.kit.seen import extent_in_view
 from bambola.desk.session.studio import EditorSession
 from bambola.desk.stations.resize.dimensions import DimensionLine, part_dimensions
 from bambola.desk.stations.resize.layout import NEW, OLD, TableLayout
@@ -53,11 +53,11 @@ class TwoFigures:
         assert plan is not None
         known = self._made_extent
         if known is None or known[0] is not placements[OLD] or known[1] != camera:
-            known = (placements[OLD], camera, extent(placements[OLD], camera))
+            known = (placements[OLD], camera, extent_in_view(placements[OLD], camera))
             self._made_extent = known
         old = known[2]
         even = plan.resized.even
-        new = old if even else extent(placements[NEW], camera)
+        new = old if even else extent_in_view(placements[NEW], camera)
         s = self._ahead * plan.scale if even else self._ahead
         return {OLD: old, NEW: (new[0] * s, new[1] * s, new[2] * s)}
 
@@ -128,7 +128,7 @@ class TwoFigures:
             shown = tuple((part, colour.name()) for part, colour in parts)
             known = self._marked.get(name)
             if known is None or known[0] is not made or known[1] != shown:
-                self._marked[name] = known = (made, shown, outlined(made, parts, thickness))
+                self._marked[name] = known = (made, shown, outline_parts(made, parts, thickness))
             found[name] = known[2]
         return found
 

@@ -18,11 +18,17 @@ from bambola.core.relief import Camera
 from bambola.core.solids import Placement
 from bambola.desk.kit.painted import Painted
 from bambola.desk.kit.pictures import RenderQueue, RenderRequest, RenderResult
-from bambola.desk.kit.seen import base_of, extent
+from bambola.desk.kit.seen import base_of, extent_in_view
 from bambola.desk.kit.theme import Theme
-from bambola.desk.running.timers import once
+from bambola.desk.running.timers import one_shot_timer
 from bambola.desk.session.studio import EditorSession
-from bambola.desk.stations.wire.lines import aside, clear_of, distance, lanes, wire_colours
+from bambola.desk.stations.wire.lines import (
+    clear_of,
+    distance,
+    perpendicular_offset,
+    wire_colours,
+    wire_offsets,
+)
 from bambola.desk.stations.wire.walk import Walk, node_words
 from bambola.language import tr
 
@@ -47,7 +53,7 @@ class GhostView(Painted):
         self._pressed: QPointF | None = None
         self._bending = False
         self._gesture, self._last_key = studio.new_gesture(), 0.0
-        self._settle = once(self, 140)
+        self._settle = one_shot_timer(self, 140)
         self._settle.timeout.connect(self._wish)
         self.setMouseTracking(True)
         self.setMinimumSize(280, 220)
@@ -75,7 +81,7 @@ class GhostView(Painted):
         known = self._reach
         if known is None or known[0] is not placement or known[1] != self.camera:
             # It is asked for once for every point of every wire.
-            seen = extent(placement, self.camera), base_of(placement, self.camera)
+            seen = extent_in_view(placement, self.camera), base_of(placement, self.camera)
             known = self._reach = (placement, self.camera, *seen)
         (left, right, top), base = known[2:]
         px = self.theme.px
@@ -141,7 +147,7 @@ class GhostView(Painted):
         self._paint_bare_bones(painter, plan)
         wires, here = self.walk.wires, self.walk.wire
         colours = wire_colours(self.theme)
-        beside = lanes(wires)
+        beside = wire_offsets(wires)
         for i, wire in enumerate(wires):
             if wire is not here:
                 self._paint_wire(painter, wire, colours[i % len(colours)], beside, False)
@@ -216,7 +222,7 @@ class GhostView(Painted):
         runs = [s for s in wire.stretches if s.kind == "run"]
         for i, run in enumerate(runs):
             a, b = self.place_of(wire.points_mm[i]), self.place_of(wire.points_mm[i + 1])
-            shift = aside(a, b, beside[(wire.id, i)] * px(5), run.a > run.b)
+            shift = perpendicular_offset(a, b, beside[(wire.id, i)] * px(5), run.a > run.b)
             a, b = a + shift, b + shift
             in_hand = here and i == self.walk.step
             if in_hand:

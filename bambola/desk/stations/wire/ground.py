@@ -24,13 +24,13 @@ from bambola.core.plan import Plan
 from bambola.core.plan.judging.standing_notices import remedy_fact
 from bambola.core.quantities import show_length
 from bambola.core.relief import Camera
-from bambola.core.words import kind, stands
+from bambola.core.words import kind, standing_phrase
 from bambola.desk.kit.painted import Painted
 from bambola.desk.kit.painters.marks import paint_caption, paint_label
 from bambola.desk.kit.pictures import RenderQueue, RenderRequest, RenderResult
-from bambola.desk.kit.seen import extent
+from bambola.desk.kit.seen import extent_in_view
 from bambola.desk.kit.theme import Theme
-from bambola.desk.running.timers import once
+from bambola.desk.running.timers import one_shot_timer
 from bambola.desk.session.studio import EditorSession
 from bambola.language import tr
 
@@ -46,7 +46,7 @@ class GroundView(Painted):
         self.studio, self.darkroom = studio, darkroom
         self._prints: dict[str, RenderResult] = {}
         self._gesture = studio.new_gesture()
-        self._settle = once(self, 150)
+        self._settle = one_shot_timer(self, 150)
         self._settle.timeout.connect(self._wish_pictures)
         self.setMinimumSize(300, 240)
         darkroom.developed.connect(self._developed)
@@ -97,7 +97,7 @@ class GroundView(Painted):
                 "It falls over its {towards}: its weight falls outside its feet.",
                 towards=self._towards(balance),
             )
-        told = self.studio.say(Fact(f"it-{stands(True, balance.tip_angle_deg).kind}"))
+        told = self.studio.say(Fact(f"it-{standing_phrase(True, balance.tip_angle_deg).kind}"))
         lean = tr(
             "it falls over its {towards} when it leans by {tip_angle:.0f}°",
             towards=self._towards(balance),
@@ -137,7 +137,7 @@ class GroundView(Painted):
         )
 
     def _scale(self, plan: Plan, camera: Camera, box: QRectF) -> float:
-        left, right, top = extent(plan.solids.placement, camera)
+        left, right, top = extent_in_view(plan.solids.placement, camera)
         margin = 1.25 if camera != ABOVE else 1.12
         return float(min(box.width() / ((right - left) * margin), box.height() / (top * margin)))
 
@@ -204,7 +204,7 @@ class GroundView(Painted):
     def _paint_above(self, painter: QPainter, plan: Plan, balance: Balance, box: QRectF) -> None:
         """Paint the contacts, their hull, the plumb point and the nearest edge."""
         d, px, units = self.theme.dyes, self.theme.px, self.studio.units
-        left, right, _ = extent(plan.solids.placement, ABOVE)
+        left, right, _ = extent_in_view(plan.solids.placement, ABOVE)
         scale = self._scale(plan, ABOVE, box)
         down, up = _depths(plan)
         origin = QPointF(
@@ -269,7 +269,7 @@ class GroundView(Painted):
         d, px = self.theme.dyes, self.theme.px
         camera = self.leaning_camera()
         right_way, _, _ = camera.axes()
-        left, right, _ = extent(plan.solids.placement, camera)
+        left, right, _ = extent_in_view(plan.solids.placement, camera)
         scale = self._scale(plan, camera, box)
         ground_y = box.bottom() - px(14)
         origin = QPointF(
@@ -318,7 +318,7 @@ class GroundView(Painted):
         d, px = self.theme.dyes, self.theme.px
         camera = self.leaning_camera()
         right_way, _, _ = camera.axes()
-        _, _, top = extent(plan.solids.placement, camera)
+        _, _, top = extent_in_view(plan.solids.placement, camera)
         scale = self._scale(plan, camera, box) * 0.9
         middle = QPointF(box.center().x(), box.top() + top * scale * 0.62)
         x, high = float(right_way[:2] @ np.array(balance.centre_mm[:2])), balance.centre_mm[2]

@@ -7,7 +7,7 @@ from PyQt6.QtGui import QFontMetricsF, QPainter, QPaintEvent, QPen
 
 from bambola.core.balance import JoinStress
 from bambola.core.quantities import show_number
-from bambola.core.words import held
+from bambola.core.words import times_held
 from bambola.desk.kit.lists import ListModel, PaintedList
 from bambola.desk.kit.theme import Theme
 from bambola.desk.session.studio import EditorSession
@@ -43,10 +43,10 @@ class JoinCard(PaintedList):
     def told(self, join: JoinStress) -> str:
         """Return a join as a sentence."""
         say = self.studio.say
-        now = say(held(join.allowed_kpa / max(join.stress_kpa, 1e-9)))
+        now = say(times_held(join.allowed_kpa / max(join.stress_kpa, 1e-9)))
         before = ""
         if join.held_before is not None:
-            was = held(join.held_before)
+            was = times_held(join.held_before)
             times = dict(was.slots).get("times")
             # “times over” need not be said twice on a line as short as this.
             told = show_number(times, self.studio.units) if isinstance(times, float) else say(was)

@@ -41,7 +41,7 @@ def clear_of(taken: Sequence[QRectF], box: QRectF, gap: float) -> QRectF:
     return box
 
 
-def lanes(wires: Sequence[CutWire]) -> dict[tuple[str, int], float]:
+def wire_offsets(wires: Sequence[CutWire]) -> dict[tuple[str, int], float]:
     """Return for every run of every wire its offset, so that wires on one bone are drawn side by side."""
     on_bone: dict[frozenset[str], list[tuple[str, int]]] = {}
     for wire in wires:
@@ -51,7 +51,7 @@ def lanes(wires: Sequence[CutWire]) -> dict[tuple[str, int], float]:
     return {key: n - (len(keys) - 1) / 2 for keys in on_bone.values() for n, key in enumerate(keys)}
 
 
-def aside(a: QPointF, b: QPointF, by: float, flipped: bool) -> QPointF:
+def perpendicular_offset(a: QPointF, b: QPointF, by: float, flipped: bool) -> QPointF:
     """Return an offset perpendicular to a line, independent of its direction."""
     length = math.hypot(b.x() - a.x(), b.y() - a.y())
     if length < 1e-6:

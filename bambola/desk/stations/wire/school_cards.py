@@ -15,7 +15,7 @@ from bambola.core.quantities import show_length
 from bambola.desk.kit.lists import MOVES, ListModel, PaintedList
 from bambola.desk.kit.theme import Theme
 from bambola.desk.running.background import Background, BackgroundJob, CalledOffError
-from bambola.desk.running.timers import once
+from bambola.desk.running.timers import one_shot_timer
 from bambola.desk.session.studio import EditorSession
 from bambola.desk.stations.wire.lines import wire_colours
 from bambola.desk.stations.wire.walk import Walk
@@ -36,7 +36,7 @@ class SchoolCards(PaintedList):
         self._background = Background("schools")
         self._job: BackgroundJob | None = None
         # One school at a time, when the hand rests: each is a plan of its own.
-        self._next = once(self, 60)
+        self._next = one_shot_timer(self, 60)
         self._next.timeout.connect(self._work_one_out)
         self.cloth.setCursor(Qt.CursorShape.PointingHandCursor)
         self.taken.connect(lambda *_: self.looked.emit())

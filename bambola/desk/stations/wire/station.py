@@ -18,7 +18,7 @@ from bambola.core.relief import Camera
 from bambola.desk.kit.face_bar import FaceBar
 from bambola.desk.kit.icons import icon
 from bambola.desk.kit.pictures import RenderQueue
-from bambola.desk.kit.scrolled import scrolled
+from bambola.desk.kit.scrolled import scroll_area
 from bambola.desk.kit.slips import SlipTray
 from bambola.desk.kit.switch import make_switch, show_switch
 from bambola.desk.kit.theme import Theme
@@ -112,7 +112,7 @@ class WireStation(Page):
         left.addWidget(self.pages, 1)
         self._cards = QStackedWidget()
         for card in (self.card, self.joins):
-            self._cards.addWidget(scrolled(card))
+            self._cards.addWidget(scroll_area(card))
         self._right = QVBoxLayout()
         self._right.addWidget(self._cards, 1)
         self._right.addWidget(self.slips)

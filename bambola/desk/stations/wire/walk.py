@@ -12,7 +12,7 @@ from bambola.core.figure.questions import Sized, WireGauge
 from bambola.core.figure.variants import Alteration
 from bambola.core.plan import BonePlan
 from bambola.core.solids import place
-from bambola.core.solids.edit import posed
+from bambola.core.solids.edit import pose_limb
 from bambola.desk.session.studio import EditorSession
 from bambola.language import N_, tr
 
@@ -203,7 +203,7 @@ class Walk(QObject):
             return
 
         def turned(figure: Figure, change: Alteration) -> Alteration:
-            new = posed(now, bone.part, node.side, here, degrees, np.array(view))
+            new = pose_limb(now, bone.part, node.side, here, degrees, np.array(view))
             return change.replaced(pose=new.pose)
 
         self.studio.alter(tr("Pose a limb"), turned, gesture)

@@ -24,7 +24,7 @@ from bambola.core.quantities import (
     show_length,
     show_moment,
 )
-from bambola.core.words import held, kind, stiff
+from bambola.core.words import kind, stiffness_phrase, times_held
 from bambola.desk.kit.paper import SheetWidgets
 from bambola.desk.kit.theme import Theme
 from bambola.desk.session.studio import EditorSession
@@ -207,7 +207,7 @@ class WireCard(SheetWidgets):
         if gauge is None:
             return tr("for {governed_by}", governed_by=self.studio.say(wire.governed_by))
         told = (
-            self.studio.say(stiff(gauge.stiffness))
+            self.studio.say(stiffness_phrase(gauge.stiffness))
             if gauge.stiffness is not None
             else tr("stout enough")
         )
@@ -224,7 +224,7 @@ class WireCard(SheetWidgets):
         grown = bone.design_nmm / bone.was_nmm if bone.was_nmm > 1e-9 else 0.0
         told = tr(
             "Here it bears its load {held}",
-            held=self.studio.say(held(bone.bears_nmm / max(bone.design_nmm, 1e-09))),
+            held=self.studio.say(times_held(bone.bears_nmm / max(bone.design_nmm, 1e-09))),
         )
         if grown:
             told += tr("; the load is {grown:.1f} times what it was as made", grown=grown)

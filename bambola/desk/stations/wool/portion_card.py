@@ -20,7 +20,7 @@ from bambola.core.quantities import (
     show_length,
     show_mass,
 )
-from bambola.core.wool import called
+from bambola.core.wool import portion_name
 from bambola.core.wool.amounts import is_pinch
 from bambola.core.wool.mending import Mending, mend
 from bambola.desk.kit.card_rows import how_sure
@@ -134,7 +134,7 @@ class PortionCard(SheetWidgets):
             return
         say = self.studio.say
         p, wool = now.portion, self.studio.bench.wool_by_id[now.portion.wool]
-        self._title.setText(f"{say(now.title)}: {say(called(p))}")
+        self._title.setText(f"{say(now.title)}: {say(portion_name(p))}")
         self._take.setText(
             tr(
                 "Take {take} of {name:lower}, and have {keep_by} more in reach",

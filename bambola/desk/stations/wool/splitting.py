@@ -9,7 +9,7 @@ from PyQt6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPainterPath, QPaintEv
 
 from bambola.core.plan.counter.weighing import portion_named
 from bambola.core.quantities import show_mass
-from bambola.core.wool import called
+from bambola.core.wool import portion_name
 from bambola.core.wool.splitting import SplitPiece, SplitPlan, size_words
 from bambola.desk.kit.painted import Painted, paint_ring
 from bambola.desk.kit.painters.wool import paint_bundle, paint_heap
@@ -239,7 +239,7 @@ class SplitView(Painted):
             assert owner is not None
             part, portion = portion_named(owner, piece.to)
             which = f" {piece.copy + 1}" if part.count * owner.count > 1 else ""
-            role = "" if portion.role == "core" else f" {self.studio.say(called(portion))}"
+            role = "" if portion.role == "core" else f" {self.studio.say(portion_name(portion))}"
             told = f"{share}  {part.name}{which}{role}"
         weight = show_mass(piece.share * plan.hank_g, units)
         painter.drawText(

@@ -18,7 +18,7 @@ from bambola.core.quantities import QuantityError, parse_mass, show_mass
 from bambola.desk.kit.device_row import DeviceRow
 from bambola.desk.kit.face_bar import FaceBar
 from bambola.desk.kit.pictures import RenderQueue
-from bambola.desk.kit.scrolled import scrolled
+from bambola.desk.kit.scrolled import scroll_area
 from bambola.desk.kit.theme import Theme
 from bambola.desk.kit.true_size import ScreenDialog, TrueSize
 from bambola.desk.session.asking import MOST_FIGURES
@@ -174,7 +174,7 @@ class WoolStation(Page):
         self._shelf_column.addWidget(self.slip)
         self._shelf_column.addWidget(self.wool_card, 1)
         for card in (self.card, shelf_side):
-            self.cards.addWidget(scrolled(card))
+            self.cards.addWidget(scroll_area(card))
         self._row = QHBoxLayout(self)
         self._row.addLayout(left, 1)
         self._row.addWidget(self.cards)

@@ -21,7 +21,7 @@ from bambola.core.plan.counter.weighing import Weighing
 from bambola.core.quantities import show_length, show_mass
 from bambola.core.relief import Camera
 from bambola.core.solids import Placement
-from bambola.core.wool import Portion, called
+from bambola.core.wool import Portion, portion_name
 from bambola.core.wool.amounts import is_pinch
 from bambola.desk.kit.lists import ListModel, PaintedList
 from bambola.desk.kit.painted import paint_ring
@@ -393,7 +393,10 @@ class Cloth(PaintedList):
         painter.setPen(d.lichen if done is not None and not self.theme.dark else d.madder)
         if portion.tear is not None:
             painter.setFont(self.theme.text(13, bold=True))
-        told, role = in_few_signs(portion, portion.take_g, units), self.studio.say(called(portion))
+        told, role = (
+            in_few_signs(portion, portion.take_g, units),
+            self.studio.say(portion_name(portion)),
+        )
         if is_pinch(portion):  # its neighbour is near: the word goes below
             told = pinch_across(portion, units)
             role = tr("{role}, a pinch", role=role)

@@ -16,7 +16,7 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
-from bambola.core.bench.shelved import SORTS, Shelved, shelf, shelved, with_shelved
+from bambola.core.bench.shelved import SORTS, Shelved, find_shelf_item, iterate_shelf, with_shelved
 from bambola.core.book.costing import planned_use
 from bambola.core.quantities import QuantityError, parse_amount, parse_money, show_amount
 from bambola.desk.session.bench_desk import BenchDesk
@@ -67,12 +67,12 @@ class ShelfModel(QAbstractTableModel):
     def _take(self) -> None:
         bench, plan = self.desk.base, self.studio.plan
         self.takes = {k: much for k, _, much in planned_use(plan, bench)} if plan else {}
-        keys = dict.fromkeys(one.key for one in shelf(bench))
+        keys = dict.fromkeys(one.key for one in iterate_shelf(bench))
         keys |= dict.fromkeys(self.takes)
         keys |= dict.fromkeys(f"needle:{gauge}" for gauge in bench.needles)
         keys |= {f"glue:{bench.glue}": None}
         # What is typed of a thing does not move it.
-        found = (shelved(bench, key) for key in sorted(keys, key=_place))
+        found = (find_shelf_item(bench, key) for key in sorted(keys, key=_place))
         self.rows: tuple[Shelved, ...] = tuple(one for one in found if one is not None)
 
     def rowCount(self, parent: QModelIndex = _TOP) -> int:

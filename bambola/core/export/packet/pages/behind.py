@@ -9,7 +9,7 @@ import numpy as np
 from bambola.core.export.drawn import PaperPage
 from bambola.core.export.packet.job import Job
 from bambola.core.export.packet.pages.figure import seen_block
-from bambola.core.export.packet.sheet import tiled
+from bambola.core.export.packet.sheet import tile_sheets
 from bambola.core.figure import Place
 from bambola.core.figure.places import Band, Line, Outline
 from bambola.core.plan import Plan
@@ -19,7 +19,7 @@ def pages(job: Job) -> Iterator[PaperPage]:
     """Yield one page, or none."""
     if _is_told(job.plan):
         told = job.words.tr("back, true size")
-        yield from tiled(seen_block(job, "back"), job.paper, "behind", told, job.words)
+        yield from tile_sheets(seen_block(job, "back"), job.paper, "behind", told, job.words)
 
 
 def _is_behind(place: Place) -> bool:

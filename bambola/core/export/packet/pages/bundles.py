@@ -10,12 +10,12 @@ import numpy as np
 from bambola.core.bench import Bench
 from bambola.core.export.drawn import INK, MADDER, DrawnStroke, Item, PaperPage
 from bambola.core.export.packet.job import Job
-from bambola.core.export.packet.sheet import SMALL, TITLE, Block, packed, titled
+from bambola.core.export.packet.sheet import SMALL, TITLE, Block, pack_blocks, title_block
 from bambola.core.plan import Plan
 from bambola.core.plan.counter.blanks import blanks_of
 from bambola.core.quantities import show_length, show_mass
 from bambola.core.solids.forms import Array
-from bambola.core.wool import Portion, amount, called, is_plain_core
+from bambola.core.wool import Portion, amount, is_plain_core, portion_name
 from bambola.core.words import Words as Maker
 
 FOLD_DASH = (1.0, 1.0)
@@ -25,7 +25,7 @@ def pages(job: Job) -> Iterator[PaperPage]:
     """Yield the pages, packed."""
     told = job.words.tr("wool before felting, true size")
     blanks = [block for _, block in blank_blocks(job.plan, job.bench, job.words)]
-    yield from packed([*blanks, *_bundles(job)], job.paper, "bundles", told, job.words)
+    yield from pack_blocks([*blanks, *_bundles(job)], job.paper, "bundles", told, job.words)
 
 
 def _bundles(job: Job) -> Iterator[Block]:
@@ -35,10 +35,10 @@ def _bundles(job: Job) -> Iterator[Block]:
             if heap.take_g <= 0 or heap.form == "sheet":
                 continue
             count = f"{part.count} × " if part.count > 1 else ""
-            role = "" if is_plain_core(heap) else f", {words.say(called(heap))}"
+            role = "" if is_plain_core(heap) else f", {words.say(portion_name(heap))}"
             told = f"{words.say(amount(heap))}: {_loose(heap, words)}"
             ring = DrawnStroke(bundle_of(heap), INK, 0.35, closed=True, what=f"bundle-{part.id}")
-            yield titled([ring], [(f"{count}{part.name}{role}", TITLE), (told, SMALL)])
+            yield title_block([ring], [(f"{count}{part.name}{role}", TITLE), (told, SMALL)])
 
 
 def _loose(portion: Portion, words: Maker) -> str:
@@ -84,4 +84,4 @@ def blank_blocks(plan: Plan, bench: Bench, words: Maker) -> Iterator[tuple[str, 
             fringe=show_length(blank.fringe_mm, words.units),
         )
         shrinks = words.tr("it felts to {shrink:.0f} % of its length", shrink=blank.shrink * 100)
-        yield part, titled(items, [(title, TITLE), (told, SMALL), (shrinks, SMALL)])
+        yield part, title_block(items, [(title, TITLE), (told, SMALL), (shrinks, SMALL)])

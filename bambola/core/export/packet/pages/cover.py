@@ -13,8 +13,8 @@ from bambola.core.export.drawn import (
     Item,
     PaperPage,
     line,
-    shifted,
-    wrapped,
+    shift_items,
+    wrap_text,
 )
 from bambola.core.export.fitting_sizes import fitting_size, fitting_stock
 from bambola.core.export.on_ground import on_ground
@@ -24,13 +24,13 @@ from bambola.core.export.packet.columns import (
     column_pages,
     columns_of,
     head,
-    together,
+    keep_together,
     words_in,
 )
 from bambola.core.export.packet.job import Job
 from bambola.core.export.packet.sheet import sheet
 from bambola.core.facts import Fact
-from bambola.core.methods.tools import tools
+from bambola.core.methods.tools import tools_to_lay_out
 from bambola.core.plan import Plan
 from bambola.core.plan.reading.stuff import material_fact
 from bambola.core.quantities import show_bought, show_length, show_mass
@@ -57,13 +57,13 @@ def pages(job: Job) -> Iterator[PaperPage]:
     items.append(DrawnText(0, 18, lead, 4.4))
     y = 22.0
     for text in filter(None, (job.maker, job.licence, job.note)):
-        for row in wrapped(text, 3.4, wide):
+        for row in wrap_text(text, 3.4, wide):
             items.append(DrawnText(0, y + 2, row, 3.4, colour=QUIET))
             y += 4.6
     shown = [place(job.figure), *(each.solids.placement for each in job.plans)]
     half = (wide - GAP_MM) / 2
-    takes, changes = together(_takes(job, half)), together(_changes(job, half))
-    rest = together([*_table(job, wide), *_cautions(words, wide)])
+    takes, changes = keep_together(_takes(job, half)), keep_together(_changes(job, half))
+    rest = keep_together([*_table(job, wide), *_cautions(words, wide)])
     below = max(takes.high, changes.high) + _GAP_MM
     picture_high = high - y - 2 * _GAP_MM - below - rest.high
     fits = picture_high >= _LEAST_PICTURE_MM
@@ -72,9 +72,9 @@ def pages(job: Job) -> Iterator[PaperPage]:
     items += on_ground(shown, job.bench, words, y, wide, picture_high)
     y += picture_high + 2 * _GAP_MM - 2
     if fits:
-        items += shifted(takes.items, 0, y)
-        items += shifted(changes.items, half + GAP_MM, y)
-        items += shifted(rest.items, 0, y + below)
+        items += shift_items(takes.items, 0, y)
+        items += shift_items(changes.items, half + GAP_MM, y)
+        items += shift_items(rest.items, 0, y + below)
     yield sheet(paper, items, "cover", words.tr("cover"), words)
     if not fits:
         column = columns_of(paper)[1]
@@ -104,7 +104,7 @@ def _changes(job: Job, wide: float) -> Iterator[ColumnLine]:
         yield head(words.tr("Not decided yet"))
         yield from _listed([words.say(n.title) for n in plan.waiting], wide)
     yield head(words.tr("Lay out"))
-    yield from _listed([words.say(tool) for tool in tools(plan, job.bench)], wide)
+    yield from _listed([words.say(tool) for tool in tools_to_lay_out(plan, job.bench)], wide)
 
 
 def _listed(lines: Iterable[str], wide: float) -> Iterator[ColumnLine]:

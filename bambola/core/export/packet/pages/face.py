@@ -7,7 +7,7 @@ from collections.abc import Iterator
 from bambola.core.export.drawn import PaperPage
 from bambola.core.export.face_strips import strips_of
 from bambola.core.export.packet.job import Job, each_plan
-from bambola.core.export.packet.sheet import Block, box_of, packed
+from bambola.core.export.packet.sheet import Block, box_of, pack_blocks
 from bambola.core.face import Face
 from bambola.core.words import Words
 
@@ -17,7 +17,7 @@ def pages(job: Job) -> Iterator[PaperPage]:
     for plan, height in each_plan(job):
         blocks = [block for face in plan.faces for block in strip_blocks(face, job.words)]
         told = job.words.tr("strips of the face, true size") + height
-        yield from packed(blocks, job.paper, "face", told, job.words)
+        yield from pack_blocks(blocks, job.paper, "face", told, job.words)
 
 
 def strip_blocks(face: Face, words: Words) -> Iterator[Block]:

@@ -20,10 +20,10 @@ from bambola.core.export.drawn import (
     dot,
     line,
 )
-from bambola.core.export.felt import felt, jpeg
+from bambola.core.export.felt import encode_jpeg, felted_picture
 from bambola.core.export.packet.job import Job
 from bambola.core.export.packet.pages.cover import grey_safe
-from bambola.core.export.packet.sheet import Block, tiled
+from bambola.core.export.packet.sheet import Block, tile_sheets
 from bambola.core.plan import Plan
 from bambola.core.quantities import show_length
 from bambola.core.relief import Camera
@@ -51,7 +51,7 @@ def pages(job: Job) -> Iterator[PaperPage]:
         "side": job.words.tr("its left side, true size"),
     }
     for view, told in names.items():
-        yield from tiled(seen_block(job, view), job.paper, "figure", told, job.words)
+        yield from tile_sheets(seen_block(job, view), job.paper, "figure", told, job.words)
 
 
 def seen_block(job: Job, view: str) -> Block:
@@ -95,10 +95,10 @@ def seen_block(job: Job, view: str) -> Block:
 def _picture(job: Job, view: str, laid: Laid) -> DrawnPicture:
     """Return the felt picture, faded."""
     step = max(STEP_MM, job.plan.solids.placement.height / 1200)
-    made = felt(job.plan.resized.figure, CAMERAS[view], step, job.bench)
+    made = felted_picture(job.plan.resized.figure, CAMERAS[view], step, job.bench)
     x, y = laid(np.array([(made.left, made.top)]))[0]
     rows, columns = made.owner.shape
-    image = jpeg(Image.fromarray(made.pixels), LIGHT)
+    image = encode_jpeg(Image.fromarray(made.pixels), LIGHT)
     return DrawnPicture(float(x), float(y), columns * made.step, rows * made.step, image)
 
 

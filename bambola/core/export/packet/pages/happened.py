@@ -14,7 +14,7 @@ from bambola.core.export.drawn import (
     PaperPage,
     box,
     line,
-    wrapped,
+    wrap_text,
 )
 from bambola.core.export.packet.job import Job
 from bambola.core.export.packet.sheet import sheet
@@ -66,5 +66,5 @@ def _whole(job: Job, y: float, wide: float) -> Iterator[Item]:
     )  # fmt: skip
     for i, text in enumerate(asked):
         at = y + 8 * i
-        yield DrawnText(0, at, wrapped(text, 3.3, 60)[0], 3.3)
+        yield DrawnText(0, at, wrap_text(text, 3.3, 60)[0], 3.3)
         yield line(60, at + 0.5, wide, at + 0.5, colour=INK, width=0.2)

@@ -4,16 +4,25 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from bambola.core.export.drawn import INK, QUIET, DrawnText, Item, PaperPage, box, shifted, wrapped
+from bambola.core.export.drawn import (
+    INK,
+    QUIET,
+    DrawnText,
+    Item,
+    PaperPage,
+    box,
+    shift_items,
+    wrap_text,
+)
 from bambola.core.export.fitting_sizes import fitting_size
 from bambola.core.export.packet.job import Job, each_plan
 from bambola.core.export.packet.papers import LabelSheet
-from bambola.core.export.packet.sheet import Block, packed
+from bambola.core.export.packet.sheet import Block, pack_blocks
 from bambola.core.frozen import frozen
 from bambola.core.plan import Plan
 from bambola.core.plan.counter.weighing import Bag, bags_by_colour, bags_by_figure, with_reserve
 from bambola.core.quantities import show_bought, show_length
-from bambola.core.wool import called, is_plain_core
+from bambola.core.wool import is_plain_core, portion_name
 from bambola.core.words import Words as Maker
 
 LABEL_MM = 59.0
@@ -38,7 +47,7 @@ def pages(job: Job) -> Iterator[PaperPage]:
             continue
         blocks = [_label(label.title, list(label.rows), plan, words) for label in labels]
         told = words.tr("labels for bags") + height
-        yield from packed(blocks, job.paper, "labels", told, words, true_size=False)
+        yield from pack_blocks(blocks, job.paper, "labels", told, words, true_size=False)
 
 
 def _labels(plan: Plan, job: Job) -> Iterator[_Label]:
@@ -63,7 +72,7 @@ def _on_labels(
     for start in range(0, len(cells), each):
         items: list[Item] = []
         for n, cell in enumerate(cells[start : start + each]):
-            items += shifted(cell, *sheet.corner(n))
+            items += shift_items(cell, *sheet.corner(n))
         yield PaperPage(paper.wide, paper.high, tuple(items), told, "labels", foot=False)
 
 
@@ -72,7 +81,7 @@ def _cells(label: _Label, plan: Plan, sheet: LabelSheet, words: Maker) -> Iterat
     rows = [
         (told, 0.0 if i == 0 else 2.0)
         for row in label.rows
-        for i, told in enumerate(wrapped(row, _SIZE, wide - 2))
+        for i, told in enumerate(wrap_text(row, _SIZE, wide - 2))
     ]
     head = 2 * _IN_MM + 6.4
     most = max(1, int((sheet.high - head) / (_SIZE + 0.7)))
@@ -80,7 +89,7 @@ def _cells(label: _Label, plan: Plan, sheet: LabelSheet, words: Maker) -> Iterat
     under = f"{plan.figure}, {show_length(plan.to_height_mm, words.units)}"
     for n, part in enumerate(parts, 1):
         which = f" {n}/{len(parts)}" if len(parts) > 1 else ""
-        (title, *_) = wrapped(label.title, 3.8, wide - 8, "title")
+        (title, *_) = wrap_text(label.title, 3.8, wide - 8, "title")
         items: list[Item] = [
             DrawnText(_IN_MM, _IN_MM + 3.2, title + which, 3.8, "title"),
             DrawnText(_IN_MM, _IN_MM + 6.6, under, 2.5, colour=QUIET),
@@ -104,7 +113,7 @@ def _rows(bag: Bag, words: Maker) -> list[str]:
         )
     ]
     for w in bag.weighings:
-        role = "" if is_plain_core(w.portion) else f", {words.say(called(w.portion))}"
+        role = "" if is_plain_core(w.portion) else f", {words.say(portion_name(w.portion))}"
         grams = words.say(with_reserve(w.portion.take_g, w.portion.keep_by_g))
         rows.append(f"{words.say(w.title)}{role}: {grams}")
     return rows
@@ -135,7 +144,7 @@ def _wires(plan: Plan, job: Job) -> list[str]:
 def _label(title: str, rows: list[str], plan: Plan, words: Maker) -> Block:
     """Return a label with its title, the figure and height, and its contents."""
     high = show_length(plan.to_height_mm, words.units)
-    heads = wrapped(title, 4.4, LABEL_MM - 8, "title")
+    heads = wrap_text(title, 4.4, LABEL_MM - 8, "title")
     items: list[Item] = [
         DrawnText(4, 7 + 5 * i, head, 4.4, "title") for i, head in enumerate(heads)
     ]
@@ -143,7 +152,7 @@ def _label(title: str, rows: list[str], plan: Plan, words: Maker) -> Block:
     items.append(DrawnText(4, y, f"{plan.figure}, {high}", 3.0, colour=QUIET))
     y += 5
     for row in rows:
-        for i, told in enumerate(wrapped(row, 3.0, LABEL_MM - 10)):
+        for i, told in enumerate(wrap_text(row, 3.0, LABEL_MM - 10)):
             items.append(DrawnText(4 if i == 0 else 7, y, told, 3.0))
             y += _LINE
     tall = y + 1

@@ -8,12 +8,12 @@ import numpy as np
 
 from bambola.core.export.drawn import FAINT, INK, MADDER, DrawnStroke, DrawnText, Item
 from bambola.core.export.packet.job import Job
-from bambola.core.export.packet.sheet import SMALL, TITLE, Block, titled
+from bambola.core.export.packet.sheet import SMALL, TITLE, Block, title_block
 from bambola.core.figure import Ball, Part, Place, Shape
 from bambola.core.figure.fields import View
 from bambola.core.solids import Copy, Detail, outline_of_copy
 from bambola.core.solids.forms import Array
-from bambola.core.solids.regions import VIEWS, drawn_on, settled
+from bambola.core.solids.regions import VIEWS, drawn_on, settle_places
 from bambola.core.words import Words as Maker
 
 _NOBODY = Part(id="mask", name="mask", core="none", shape=Ball(width=1, depth=1, height=1))
@@ -24,7 +24,7 @@ def mask_blocks(job: Job) -> Iterator[Block]:
     figure = job.plan.resized.figure
     for part in figure.parts:
         row = job.plan.part(part.id)
-        places = [p for p in settled(part, figure) if not p.is_whole]
+        places = [p for p in settle_places(part, figure) if not p.is_whole]
         if not places or not row.count or not row.is_felted:
             continue
         drawn = [(place, *drawn_on(part.shape, place.where)) for place in places]
@@ -32,7 +32,7 @@ def mask_blocks(job: Job) -> Iterator[Block]:
         for view in dict.fromkeys(side for _, side, _ in drawn):
             here = [(place, run) for place, side, run in drawn if side == view]
             title = _title(part.name, view, job.words)
-            yield titled(list(_items(part.shape, view, here)), [(title, TITLE)], wool)
+            yield title_block(list(_items(part.shape, view, here)), [(title, TITLE)], wool)
 
 
 def _title(part: str, view: View, words: Maker) -> str:

@@ -11,15 +11,15 @@ from bambola.core.export.packet.columns import (
     column_pages,
     columns_of,
     head,
-    ticked,
-    together,
+    keep_together,
+    with_tick_box,
     words_in,
 )
 from bambola.core.export.packet.job import Job, each_plan
 from bambola.core.facts import Fact
 from bambola.core.methods.alike import alike_steps, alike_title
 from bambola.core.order import Step
-from bambola.core.order.steps import lasting
+from bambola.core.order.steps import duration_fact
 from bambola.core.plan import Plan
 from bambola.core.plan.counter.weighing import laid_fact
 
@@ -37,7 +37,7 @@ def _lines(plan: Plan, job: Job) -> Iterator[ColumnLine]:
     words, (_, wide) = job.words, columns_of(job.paper)
     yield head(words.tr("Order of making"))
     for steps in alike_steps(plan, job.bench):
-        yield ticked(_step(steps, plan, job, wide))
+        yield with_tick_box(_step(steps, plan, job, wide))
     yield head(words.tr("With care"))
     for caution in dict.fromkeys(c for step in plan.steps for c in step.cautions):
         yield words_in(words.say(caution), wide, _TOLD, colour=MADDER)
@@ -47,7 +47,7 @@ def _lines(plan: Plan, job: Job) -> Iterator[ColumnLine]:
 def _step(steps: Sequence[Step], plan: Plan, job: Job, wide: float) -> ColumnLine:
     """Return the lines of a step, or of several that are done alike."""
     words, step, last = job.words, steps[0], steps[-1]
-    lasts = words.say(lasting(steps, plan.runs))
+    lasts = words.say(duration_fact(steps, plan.runs))
     told = (
         words.say(laid_fact(plan, step, job.bench)),
         words.tr("needle {needle}", needle=step.needle) if step.needle else "",
@@ -55,7 +55,7 @@ def _step(steps: Sequence[Step], plan: Plan, job: Job, wide: float) -> ColumnLin
     )
     number = f"{step.n}" if last is step else f"{step.n}–{last.n}"
     title = f"{number}  {words.say(alike_title(steps))}"
-    return together(
+    return keep_together(
         (
             words_in(title, wide, _TITLE, "bold", indent=_INDENT),
             words_in(" · ".join(filter(None, told)), wide, _TOLD, colour=QUIET, indent=_INDENT),

@@ -9,7 +9,7 @@ import numpy as np
 
 from bambola.core.export.drawn import INK, MADDER, DrawnStroke, Item, PaperPage, box, line
 from bambola.core.export.packet.job import Job, each_plan
-from bambola.core.export.packet.sheet import SMALL, TITLE, Block, packed, titled
+from bambola.core.export.packet.sheet import SMALL, TITLE, Block, pack_blocks, title_block
 from bambola.core.plan.making.patterns import PatternPiece, PatternPlan
 from bambola.core.plan.reading.stuff import added_fact, piece_fact
 
@@ -29,7 +29,7 @@ def pages(job: Job) -> Iterator[PaperPage]:
             if piece.form != "lump"
         ]
         told = job.words.tr("patterns, true size") + height
-        yield from packed(blocks, job.paper, "patterns", told, job.words)
+        yield from pack_blocks(blocks, job.paper, "patterns", told, job.words)
 
 
 def _block(job: Job, row: PatternPlan, piece: PatternPiece) -> Block:
@@ -43,7 +43,7 @@ def _block(job: Job, row: PatternPlan, piece: PatternPiece) -> Block:
     is_half = room < piece.wide_mm <= 2 * room
     if is_half:
         titles.append((words.tr("half of it: lay its left edge on a fold"), SMALL))
-    return titled(list(_items(row, piece, is_half)), titles, words.say(row.name))
+    return title_block(list(_items(row, piece, is_half)), titles, words.say(row.name))
 
 
 def _items(row: PatternPlan, piece: PatternPiece, is_half: bool) -> Iterator[Item]:

@@ -14,10 +14,10 @@ from bambola.core.export.drawn import (
     PaperPage,
     box,
     line,
-    wrapped,
+    wrap_text,
 )
 from bambola.core.export.packet.job import Job, each_plan
-from bambola.core.export.packet.sheet import Block, packed
+from bambola.core.export.packet.sheet import Block, pack_blocks
 from bambola.core.facts import Fact
 from bambola.core.plan import Plan
 from bambola.core.quantities import show_length
@@ -35,7 +35,7 @@ def pages(job: Job) -> Iterator[PaperPage]:
         blocks = [_label(plan, cost, job) for _ in range(plan.count)]
         blocks.append(_slip(plan, cost, job))
         told = words.tr("to sell it") + height
-        yield from packed(blocks, job.paper, "selling", told, words, true_size=False)
+        yield from pack_blocks(blocks, job.paper, "selling", told, words, true_size=False)
 
 
 def _price(cost: Cost, job: Job) -> str:
@@ -65,7 +65,7 @@ CARE = (
 def _label(plan: Plan, cost: Cost, job: Job) -> Block:
     words = job.words
     high = show_length(plan.to_height_mm, words.units)
-    heads = wrapped(plan.figure, 5.6, LABEL_MM - 10, "title")
+    heads = wrap_text(plan.figure, 5.6, LABEL_MM - 10, "title")
     items: list[Item] = [
         DrawnText(5, 9 + 6.4 * i, head, 5.6, "title") for i, head in enumerate(heads)
     ]
@@ -74,7 +74,7 @@ def _label(plan: Plan, cost: Cost, job: Job) -> Block:
     items.append(DrawnText(LABEL_MM - 5, y, _price(cost, job), 5.2, "bold", INK, "right"))
     y += 6.5
     for text in (_made_of(plan, words), *map(words.say, CARE)):
-        for told in wrapped(text, _SMALL, LABEL_MM - 10):
+        for told in wrap_text(text, _SMALL, LABEL_MM - 10):
             items.append(DrawnText(5, y, told, _SMALL))
             y += _LINE
     if job.maker:
@@ -104,7 +104,7 @@ def _slip(plan: Plan, cost: Cost, job: Job) -> Block:
         facts.append(words.tr("Price: {price}", price=bench.told(cost.covers, words.units)))
     y = 17.0
     for fact in facts:
-        for told in wrapped(fact, 3.4, wide - 10):
+        for told in wrap_text(fact, 3.4, wide - 10):
             items.append(DrawnText(5, y, told, 3.4))
             y += 5.0
     asked = (
@@ -116,7 +116,7 @@ def _slip(plan: Plan, cost: Cost, job: Job) -> Block:
         items.append(DrawnText(5, y, text, 3.2, colour=QUIET))
         items.append(line(56, y + 0.6, wide - 5, y + 0.6, colour=FAINT, width=0.3))
     y += 7.0
-    for told in wrapped(words.say(Fact("care.law")), _SMALL, wide - 10):
+    for told in wrap_text(words.say(Fact("care.law")), _SMALL, wide - 10):
         items.append(DrawnText(5, y, told, _SMALL, colour=QUIET))
         y += _LINE
     frame = box(0, 0, wide, y + 1, colour=INK, width=0.25)

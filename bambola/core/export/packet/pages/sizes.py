@@ -13,7 +13,7 @@ from bambola.core.export.packet.columns import (
     column_pages,
     columns_of,
     head,
-    together,
+    keep_together,
     words_in,
 )
 from bambola.core.export.packet.job import Job, each_plan
@@ -22,7 +22,7 @@ from bambola.core.export.strips import wire_title
 from bambola.core.plan import PartPlan, Plan
 from bambola.core.plan.reading.stuff import piece_fact
 from bambola.core.quantities import show_length
-from bambola.core.wool import amount, called, kept_by, made_ready
+from bambola.core.wool import amount, kept_by, made_ready, portion_name
 from bambola.core.words import Words as Maker
 from bambola.core.words import kind
 
@@ -45,7 +45,7 @@ def _lines(plan: Plan, job: Job) -> Iterator[ColumnLine]:
     for wire in plan.wires:
         bends = "; ".join(words.say(bend.told) for bend in by_hand(wire.bends))
         told = words.tr("From the first end: {bends}.", bends=bends) if bends else ""
-        yield together(
+        yield keep_together(
             (words_in(wire_title(wire, words), wide, face="bold"), words_in(told, wide, SMALL))
         )
     if plan.cutting:
@@ -76,7 +76,7 @@ def _lines(plan: Plan, job: Job) -> Iterator[ColumnLine]:
         answer = next((o.label for o in notice.options if o.id == notice.answer), None)
         said = words.say(answer) if answer else words.tr("Not decided yet")
         title = words_in(words.say(notice.title), wide, face="bold")
-        yield together((title, words_in(f"{words.say(notice.text)} {said}.", wide, SMALL)))
+        yield keep_together((title, words_in(f"{words.say(notice.text)} {said}.", wide, SMALL)))
 
 
 SHOWS = 0.97
@@ -113,12 +113,12 @@ def _part(part: PartPlan, job: Job, wide: float) -> ColumnLine:
         if heap.grams <= 0:
             continue
         taken = words.tr("take {amount}", amount=words.say(amount(heap)))
-        wool = f"{job.bench.wool_by_id[heap.wool].name}, {words.say(called(heap))}"
+        wool = f"{job.bench.wool_by_id[heap.wool].name}, {words.say(portion_name(heap))}"
         more = ", ".join(filter(None, (words.say(kept_by(heap)), words.say(made_ready(heap)))))
         rows.append(words_in(f"{wool}: {taken}", wide, 3.0, colour=MADDER, indent=2))
         if more:
             rows.append(words_in(more, wide, SMALL, indent=4))
-    return together(rows)
+    return keep_together(rows)
 
 
 def _cut_line(cut: StockCut, words: Maker) -> str:

@@ -20,11 +20,11 @@ from bambola.core.export.drawn import (
     PaperPage,
     box,
     dot,
-    shifted,
-    shrunk,
-    wrapped,
+    largest_fitting,
+    shift_items,
+    wrap_text,
 )
-from bambola.core.export.felt import jpeg
+from bambola.core.export.felt import encode_jpeg
 from bambola.core.export.packet.job import Job, each_plan
 from bambola.core.export.packet.papers import Paper
 from bambola.core.export.packet.sheet import sheet
@@ -37,7 +37,7 @@ from bambola.core.methods.fills import fills_of
 from bambola.core.methods.told import in_short, told
 from bambola.core.order import Step
 from bambola.core.order.keys import TaskKey
-from bambola.core.order.steps import lasting
+from bambola.core.order.steps import duration_fact
 from bambola.core.piece.standing import course_of, standing_after
 from bambola.core.plan import Plan
 from bambola.core.plan.counter.weighing import dress_told
@@ -71,7 +71,7 @@ class StandingPictures:
             page = self._ghost.copy()
             if shown:
                 page.alpha_composite(Image.fromarray(self._growing.picture(shown).pixels))
-            self._known[look] = jpeg(page)
+            self._known[look] = encode_jpeg(page)
         return self._known[look]
 
 
@@ -109,7 +109,7 @@ def pages(job: Job) -> Iterator[PaperPage]:
                 y = (i // columns) * (paper.room[1] + 3) / rows
                 size = paper.room[0] / columns - 2, paper.room[1] / rows - 2
                 card = _card(group, job, size, standing, plan.cautions_at(group[0], cared))
-                items += shifted(card, x, y)
+                items += shift_items(card, x, y)
             yield sheet(paper, items, "steps", told_, words)
 
 
@@ -138,7 +138,7 @@ def _card(
     picture_high = PICTURE_MM[1] * wide / CARD_MM[0]
     across, tall = standing.size
     left = wide - 4 - FIGURE_MM[0]
-    items += shifted(list(step_items(drawn, words, left - 4, picture_high, LETTERS)), 2, 2)
+    items += shift_items(list(step_items(drawn, words, left - 4, picture_high, LETTERS)), 2, 2)
     figure = standing.of(group[-1].n)
     told = words.tr("The figure after step {n}", n=group[-1].n)
     items.append(DrawnPicture(left + (FIGURE_MM[0] - across) / 2, 9.0, across, tall, figure, told))
@@ -157,13 +157,13 @@ def _card(
         items.append(DrawnText(left - 2, picture_high + 2.6, text, 2.2, colour=QUIET, at="right"))
     lines = _card_lines(drawn, group, job, cautions)
     room = high - y0 - 3
-    scale = shrunk(SHRINKS, lambda k: _tall(lines, k, wide), room)
+    scale = largest_fitting(SHRINKS, lambda k: _tall(lines, k, wide), room)
     y = y0
     for text, tall, face, colour, number in lines:
         indent = 5.0 if number else 0.0
         if number:
             items.append(DrawnText(3, y + tall * scale, number, tall * scale, "bold", MADDER))
-        for row in wrapped(text, tall * scale, wide - 6 - indent, face):
+        for row in wrap_text(text, tall * scale, wide - 6 - indent, face):
             items.append(DrawnText(3 + indent, y + tall * scale, row, tall * scale, face, colour))
             y += tall * scale * 1.24
         y += 0.8 * scale
@@ -184,7 +184,7 @@ def _card_lines(
     rows = alike_rows(plan, group, bench) if len(group) > 1 else ()
     own = said.amount if len(group) == 1 else ""
     amount = own or words.say(alike_amount(plan, group, bench))
-    lasts = words.say(lasting(group, plan.runs))
+    lasts = words.say(duration_fact(group, plan.runs))
     lines: list[_Line] = [(words.say(alike_title(tuple(group))), 4.4, "title", INK, "")]
     needle = words.tr("needle {needle}", needle=step.needle) if step.needle else ""
     lines.append((" · ".join(filter(None, (amount, needle, lasts))), 3.3, "bold", MADDER, ""))
@@ -209,7 +209,7 @@ def _card_lines(
 
 def _tall(lines: list[_Line], scale: float, wide: float) -> float:
     return sum(
-        len(wrapped(text, size * scale, wide - 6 - (5 if number else 0), face))
+        len(wrap_text(text, size * scale, wide - 6 - (5 if number else 0), face))
         * size
         * scale
         * 1.24

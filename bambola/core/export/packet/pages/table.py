@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from bambola.core.export.drawn import INK, QUIET, DrawnText, Item, PaperPage, box, wrapped
+from bambola.core.export.drawn import INK, QUIET, DrawnText, Item, PaperPage, box, wrap_text
 from bambola.core.export.packet.job import Job
 from bambola.core.export.packet.sheet import sheet
 from bambola.core.sight.known import MARK_MM, MARKS, SHEET_MM, mark_cells
@@ -26,7 +26,7 @@ def pages(job: Job) -> Iterator[PaperPage]:
         "from straight above, all four marks in the picture."
     )
     y = top + SHEET_MM[:, 1].max() + MARK_MM / 2 + 8
-    for row in wrapped(told, _SIZE, wide):
+    for row in wrap_text(told, _SIZE, wide):
         items.append(DrawnText(0, y, row, _SIZE, colour=QUIET))
         y += _LINE
     yield sheet(

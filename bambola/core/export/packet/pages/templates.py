@@ -17,13 +17,21 @@ from bambola.core.export.drawn import (
     Item,
     PaperPage,
     line,
-    shifted,
+    shift_items,
 )
 from bambola.core.export.packet.job import Job
 from bambola.core.export.packet.pages.bundles import FOLD_DASH, blank_blocks, bundle_of
 from bambola.core.export.packet.pages.figure import KINDS
 from bambola.core.export.packet.pages.masks import mask_blocks
-from bambola.core.export.packet.sheet import GAP_MM, SMALL, TITLE, Block, box_of, packed, titled
+from bambola.core.export.packet.sheet import (
+    GAP_MM,
+    SMALL,
+    TITLE,
+    Block,
+    box_of,
+    pack_blocks,
+    title_block,
+)
 from bambola.core.figure import Ball, Part, Shape
 from bambola.core.figure.shapes import ChainShape, Leaf, ProfileShape
 from bambola.core.plan import Plan
@@ -51,7 +59,7 @@ def pages(job: Job) -> Iterator[PaperPage]:
     blocks += mask_blocks(job)
     blocks.sort(key=lambda block: block.group)
     told = job.words.tr("templates, true size")
-    yield from packed(blocks, job.paper, "templates", told, job.words)
+    yield from pack_blocks(blocks, job.paper, "templates", told, job.words)
 
 
 def _blocks(job: Job, part_id: str) -> Iterator[Block]:
@@ -65,14 +73,16 @@ def _blocks(job: Job, part_id: str) -> Iterator[Block]:
     titles = _titles(job.plan, part_id, wool, job.words)
     first, second = _front(job, part, front), _side(part, side)
     if _alike(front, side):
-        yield titled(first, titles, wool)
+        yield title_block(first, titles, wool)
         return
     if _wide(first) + GAP_MM + _wide(second) <= job.paper.room[0]:
-        beside = shifted(second, max(box_of(item)[2] for item in first) + GAP_MM, 0.0)
-        yield titled([*first, *beside], titles, wool)
+        beside = shift_items(second, max(box_of(item)[2] for item in first) + GAP_MM, 0.0)
+        yield title_block([*first, *beside], titles, wool)
         return
-    yield titled(first, titles, wool)
-    yield titled(second, [(job.words.tr("{part}, from its side", part=titles[0][0]), TITLE)], wool)
+    yield title_block(first, titles, wool)
+    yield title_block(
+        second, [(job.words.tr("{part}, from its side", part=titles[0][0]), TITLE)], wool
+    )
 
 
 def _front(job: Job, part: Part, run: Array) -> list[Item]:

@@ -14,8 +14,8 @@ from bambola.core.export.drawn import (
     DrawnText,
     Item,
     PaperPage,
-    shifted,
-    wrapped,
+    shift_items,
+    wrap_text,
 )
 from bambola.core.export.fitting_sizes import fitting_size
 from bambola.core.export.packet.columns import (
@@ -24,18 +24,18 @@ from bambola.core.export.packet.columns import (
     columns_of,
     head,
     in_columns,
-    ticked,
-    together,
+    keep_together,
+    with_tick_box,
     words_in,
 )
 from bambola.core.export.packet.job import Job, each_plan
-from bambola.core.export.packet.sheet import SMALL, Block, packed, sheet
+from bambola.core.export.packet.sheet import SMALL, Block, pack_blocks, sheet
 from bambola.core.export.shopping_text import shopping_lines
 from bambola.core.export.split_text import split_lines, split_title
 from bambola.core.plan import Plan
 from bambola.core.plan.counter.weighing import Weighing, pair_advice, weighings
 from bambola.core.quantities import show_mass
-from bambola.core.wool import amount, called, is_plain_core, kept_by
+from bambola.core.wool import amount, is_plain_core, kept_by, portion_name
 from bambola.core.wool.amounts import pinch_mm
 from bambola.core.words import Words as Maker
 
@@ -52,12 +52,12 @@ def pages(job: Job) -> Iterator[PaperPage]:
         pinches = list(_pinches(plan, job))
         rest, foot = _in_column(pinches, column, words)
         if pinches and y + foot + 6 <= job.paper.room[1] and at % columns:
-            pages_[-1] += shifted(rest, (at % columns) * (column + GAP_MM), y + 6)
+            pages_[-1] += shift_items(rest, (at % columns) * (column + GAP_MM), y + 6)
             pinches = []
         for items in pages_:
             yield sheet(job.paper, items, "wool", told, words, true_size=True)
         told = words.tr("pinches, rolled in the fingers, true size") + height
-        yield from packed(pinches, job.paper, "wool", told, words)
+        yield from pack_blocks(pinches, job.paper, "wool", told, words)
 
 
 def _in_column(pinches: list[Block], wide: float, words: Maker) -> tuple[list[Item], float]:
@@ -67,7 +67,7 @@ def _in_column(pinches: list[Block], wide: float, words: Maker) -> tuple[list[It
     for block in pinches:
         if x and x + block.wide > wide:
             x, y, row = 0.0, y + row + 3, 0.0
-        items += shifted(block.items, x, y)
+        items += shift_items(block.items, x, y)
         x, row = x + block.wide + 3, max(row, block.high)
     return items, y + row
 
@@ -79,7 +79,7 @@ def _lines(plan: Plan, job: Job, wide: float) -> Iterator[ColumnLine]:
             wool = weighing.portion.wool
             known = job.bench.wool_by_id[wool]
             yield head(known.name, known.colour)
-        yield ticked(_line(weighing, plan, job, wide))
+        yield with_tick_box(_line(weighing, plan, job, wide))
     for title, lines in (
         (words.tr("From the shelf"), list(_from_the_shelf(plan, job))),
         (words.tr("To buy"), list(shopping_lines(plan, job.bench, words))),
@@ -95,7 +95,7 @@ def _lines(plan: Plan, job: Job, wide: float) -> Iterator[ColumnLine]:
 
 def _line(w: Weighing, plan: Plan, job: Job, wide: float) -> ColumnLine:
     words, p = job.words, w.portion
-    role = "" if is_plain_core(p) else f", {words.say(called(p))}"
+    role = "" if is_plain_core(p) else f", {words.say(portion_name(p))}"
     which = words.tr(", figure {figure}", figure=w.figure) if plan.count > 1 else ""
     keep = words.say(kept_by(p))
     told = words.tr("take {amount}", amount=words.say(amount(p)))
@@ -104,7 +104,7 @@ def _line(w: Weighing, plan: Plan, job: Job, wide: float) -> ColumnLine:
     if w.twin is None and w.copies > 1:
         advice = words.say(pair_advice(plan.part(w.part), p))
         rows.append(words_in(advice, wide, SMALL, colour=QUIET, indent=5.5))
-    return together(rows)
+    return keep_together(rows)
 
 
 def _from_the_shelf(plan: Plan, job: Job) -> Iterator[str]:
@@ -155,8 +155,8 @@ def _pinches(plan: Plan, job: Job) -> Iterator[Block]:
             ring = across / 2 * np.column_stack([1 + np.cos(t), 1 + np.sin(t)])
             fill = job.bench.wool_by_id[p.wool].colour
             count = f"{part.count} × " if part.count > 1 else ""
-            role = "" if is_plain_core(p) else f", {words.say(called(p))}"
-            names = wrapped(f"{count}{part.name}{role}", 2.7, 25)
+            role = "" if is_plain_core(p) else f", {words.say(portion_name(p))}"
+            names = wrap_text(f"{count}{part.name}{role}", 2.7, 25)
             items: list[Item] = [
                 DrawnStroke(ring, INK, 0.25, closed=True, fill=fill, what="pinch"),
                 *(DrawnText(0, across + 3.4 + 3.4 * i, name, 2.7) for i, name in enumerate(names)),

@@ -22,7 +22,7 @@ from bambola.core.export.drawn import (
     text_wide,
 )
 from bambola.core.export.packet.job import Job, each_plan
-from bambola.core.export.packet.sheet import Block, packed, tiled
+from bambola.core.export.packet.sheet import Block, pack_blocks, tile_sheets
 from bambola.core.export.strips import (
     StripRow,
     bend_words,
@@ -48,15 +48,15 @@ def pages(job: Job) -> Iterator[PaperPage]:
         room = job.paper.room[0] - ROOM_MM
         strips = [b for wire in plan.wires for b in wire_blocks(wire, room, words)]
         told = words.tr("wires along the ruler, true size") + height
-        yield from packed(strips, job.paper, "wires", told, words)
+        yield from pack_blocks(strips, job.paper, "wires", told, words)
         told = words.tr("wires bent, true size") + height
         bent = [b for wire in plan.wires if (b := _bent(plan, wire, words)) is not None]
         wide, high = job.paper.room
         small = [b for b in bent if b.wide <= wide and b.high <= high]
-        yield from packed(small, job.paper, "wires", told, words)
+        yield from pack_blocks(small, job.paper, "wires", told, words)
         for block in bent:
             if block not in small:
-                yield from tiled(block, job.paper, "wires", told, words)
+                yield from tile_sheets(block, job.paper, "wires", told, words)
 
 
 def wire_blocks(wire: CutWire, room: float, words: Maker) -> Iterator[Block]:

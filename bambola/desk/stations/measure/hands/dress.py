@@ -18,7 +18,7 @@ from bambola.core.plan.making.dress import WAYS_WORN, dress_of, dress_plans, ref
 from bambola.core.plan.making.ready_to_wear import READY, Worn, with_worn
 from bambola.core.solids import Copy, own_copy
 from bambola.core.solids.edit import axis_ends
-from bambola.core.solids.regions import covered
+from bambola.core.solids.regions import points_in_places
 from bambola.core.words import error_words
 from bambola.desk.stations.measure.board import Board
 from bambola.desk.stations.measure.chips import Chip
@@ -31,8 +31,8 @@ from bambola.desk.stations.measure.wearing import (
     OPENING,
     ROWS,
     TAILS,
-    clothing,
-    dressed,
+    as_garment,
+    dress_part,
     fur_of,
     fur_on,
     next_of,
@@ -82,7 +82,7 @@ class DressHand(BeadHand):
         return {name: grip.at for name, grip in self.grips().items()}
 
     def fitted(self, figure: Figure, part: Part) -> Figure:
-        return dressed(figure, part)
+        return dress_part(figure, part)
 
     # What is worn
 
@@ -137,7 +137,7 @@ class DressHand(BeadHand):
         part, figure = self.part, self.studio.figure
         if part is not None and figure is not None and part.parent is not None:
             words = tr("Make it clothing") if kind else tr("It is no clothing")
-            self.take_in(clothing(part, figure, kind), words)
+            self.take_in(as_garment(part, figure, kind), words)
 
     # Beads
 
@@ -229,7 +229,7 @@ class DressHand(BeadHand):
             return
         told = self.words_of(self.grip, new)
         try:
-            dressed(figure, new)
+            dress_part(figure, new)
             self._do = new
         except ValueError as error:
             told, self._do = error_words(error, self.studio.words), None
@@ -360,7 +360,7 @@ def _grows_at(copy: Copy, where: Where, root: Array) -> bool:
     own = np.linalg.inv(copy.matrix)
     point = own[:3, :3] @ root + own[:3, 3]
     out = point - np.array([0.0, 0.0, point[2]])
-    return bool(covered(copy.shape, where, point[None], out[None])[0])
+    return bool(points_in_places(copy.shape, where, point[None], out[None])[0])
 
 
 READY_WORDS: dict[Worn, str] = {

@@ -14,13 +14,13 @@ from PyQt6.QtGui import QPainter, QPen
 from bambola.core.figure import Trace
 from bambola.core.figure.survey import Spot
 from bambola.core.sight.profile import (
-    apart,
     by_hand,
-    corrected,
     is_beside,
+    place_at_station,
+    pull_handle,
     read_trace,
     read_within,
-    station,
+    without_duplicates,
 )
 from bambola.core.solids import place
 from bambola.desk.stations.measure.board import Board
@@ -121,7 +121,7 @@ class LineHand(Hand):
         """Return the handles of a trace: its points, and the ends of five widths."""
         found = {("point", i): self.screen(*p) for i, p in enumerate(trace.points)}
         for i in self._correct_at(trace):
-            centre, aside = station(trace, i)
+            centre, aside = place_at_station(trace, i)
             for side, sense, reach in (("left", 1, trace.left[i]), ("right", -1, trace.right[i])):
                 found[(side, i)] = self.screen(*(centre + sense * reach * aside))
         return found
@@ -150,7 +150,7 @@ class LineHand(Hand):
 
     def move(self, at: QPointF, held: bool, keys: Qt.KeyboardModifier) -> None:
         if held and self._bead is not None and self._shown is not None:
-            self._shown = corrected(self._shown, self._bead, self.mm(at))
+            self._shown = pull_handle(self._shown, self._bead, self.mm(at))
         elif self._points:
             self._to = self.mm(at)
 
@@ -213,7 +213,7 @@ class LineHand(Hand):
         u, v = self.mm(self.beads(trace)[bead])
         du, dv = ARROWS[key]
         step = self.step(keys)
-        self._hand_over(corrected(trace, bead, (u + du * step, v + dv * step)))
+        self._hand_over(pull_handle(trace, bead, (u + du * step, v + dv * step)))
         self._bead = bead
 
     def draw(self, points: list[tuple[float, float]]) -> None:
@@ -223,7 +223,7 @@ class LineHand(Hand):
 
     def finish(self) -> None:
         """Read the finished line."""
-        points = apart(self._points)
+        points = without_duplicates(self._points)
         self.give_up()
         if len(points) < 2:
             return

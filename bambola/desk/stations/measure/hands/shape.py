@@ -16,7 +16,7 @@ from bambola.core.figure.graft import descendants
 from bambola.core.plan.reading.typed_height import with_typed_height
 from bambola.core.quantities import show_length
 from bambola.core.solids import Copy, own_copy, place
-from bambola.core.solids.edit import axis_ends, moved, stretched, turned
+from bambola.core.solids.edit import axis_ends, move_part, stretch_part, turn_part
 from bambola.core.words import error_words
 from bambola.desk.stations.measure.board import Board
 from bambola.desk.stations.measure.hands.base import ARROWS, ENTER, Hand
@@ -211,15 +211,17 @@ class ShapeHand(Hand):
             self.studio.selection.part or "",
             du * self.board.axes[0] + dv * self.board.axes[1],
         )
-        return lambda figure: moved(figure, part, by)
+        return lambda figure: move_part(figure, part, by)
 
     def _turner(self, degrees: float) -> Callable[[Figure], Figure]:
         part, about = self.studio.selection.part or "", self.board.axes[2]
-        return lambda figure: turned(figure, part, degrees, about)
+        return lambda figure: turn_part(figure, part, degrees, about)
 
     def _stretcher(self, measures: dict[str, float]) -> Callable[[Figure], Figure]:
         part, survey = self.studio.selection.part or "", self.studio.survey
-        return lambda figure: with_typed_height(figure, stretched(figure, part, measures), survey)
+        return lambda figure: with_typed_height(
+            figure, stretch_part(figure, part, measures), survey
+        )
 
     def _take(self, do: Callable[[Figure], Figure], gesture: int) -> None:
         """Apply the change; it replaces the part's traces."""
