@@ -198,11 +198,11 @@ def test_one_step_is_told_and_drawn(capsys: pytest.CaptureFixture[str], tmp_path
     assert pixels.read_bytes().startswith(b"\x89PNG")
 
 
-def test_readme_names_every_export_and_no_other() -> None:
-    readme = (Path(__file__).parents[1] / "README.md").read_text(encoding="utf-8")
-    rows = re.findall(r"^\| `--(\w+)(?: \w+)?` \| (.+?) \|$", readme, re.M)
-    told = dict(rows)
-    assert told == {form.id: form.told for form in FORMATS}
+def test_commands_page_names_every_export_and_no_other() -> None:
+    page = (Path(__file__).parents[1] / "docs/commands.md").read_text(encoding="utf-8")
+    section = page.split("## Exports", 1)[1].split("## ", 1)[0]
+    rows = re.findall(r"^\| `--(\w+)(?: \w+)?` \| (.+?) \|$", section, re.M)
+    assert dict(rows) == {form.id: form.told for form in FORMATS}
 
 
 def test_plan_command_names_wools_and_ways(

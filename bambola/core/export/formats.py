@@ -1,4 +1,4 @@
-"""The list of export formats, from which menus, dialogs, the command and the README are made. A new format is
+"""The list of export formats, from which menus, dialogs and the command are made. A new format is
 a function here or in a module of its own, one entry of :data:`FORMATS`, and a test."""
 
 from __future__ import annotations
