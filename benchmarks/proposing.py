@@ -22,7 +22,7 @@ from bambola.core.sight.framing import find_framing, taken_apart
 from bambola.core.sight.silhouette import Pixels, separate_silhouette
 from bambola.core.solids import place
 from bambola.core.solids.meshes import solid_of
-from bambola.core.solids.views import outline_of_copy
+from bambola.core.solids.outlines import outline_of_copy
 from bambola.language import part_name
 from bambola.shipped import body_plans, default_bench
 from benchmarks.row import Row

@@ -37,7 +37,7 @@ import sys
 from pathlib import Path
 from benchmarks.window import _window
 from PyQt6.QtTest import QTest
-from bambola.desk.stations.measure.menu import OUTLINE
+from bambola.desk.stations.menus import OUTLINE
 folder = Path(sys.argv[1])
 window = _window()
 window.show()

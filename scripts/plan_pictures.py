@@ -6,7 +6,7 @@ from PIL import Image
 
 from bambola.core.relief import portrait, stage_of
 from bambola.core.solids import place
-from bambola.desk.stations.measure.shelf import LOOK, picture_of, step_for
+from bambola.desk.stations.measure.start import LOOK, picture_of, step_for
 from bambola.shipped import body_plans, default_bench
 
 

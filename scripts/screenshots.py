@@ -32,7 +32,7 @@ from bambola.desk.shell.packet_dialog import PacketDialog
 from bambola.desk.shell.stations import BOOK, FACE, MEASURE, ORDER, WIRE, WOOL
 from bambola.desk.shell.window import Window
 from bambola.desk.stations.face.station import FaceStation
-from bambola.desk.stations.measure.menu import PARTS
+from bambola.desk.stations.menus import PARTS
 from bambola.desk.stations.order.ways_sheet import WaysSheet
 from bambola.desk.stations.resize.height_dialog import HeightDialog
 from bambola.desk.stations.wool.station import WoolStation

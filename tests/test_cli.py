@@ -15,7 +15,7 @@ import pytest
 from bambola.cli import main
 from bambola.cli.schema import published_schema
 from bambola.core.export.formats import FORMATS
-from bambola.core.export.json_heights import heights_schema
+from bambola.core.export.json_plan import heights_schema
 from bambola.demo import BADGER, TOAD, load_demo, sample_shelf
 from bambola.shipped import body_plans, default_bench, plan_names
 from bambola.store.designs import open_design

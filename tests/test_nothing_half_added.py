@@ -12,11 +12,11 @@ from typing import Any, Literal, get_args, get_origin
 import pytest
 
 import bambola
-from bambola.core.bench.glues import Glue
+from bambola.core.bench.materials import Glue
 from bambola.core.figure import Firmness, Join, Metal
+from bambola.core.figure.model import Fixing, StuffKind
 from bambola.core.figure.places import Laid
 from bambola.core.figure.shapes.base import StartForm
-from bambola.core.figure.stuff import Fixing, StuffKind
 from bambola.core.figure.survey import Sight
 from bambola.core.order.schools import ChoiceId
 from bambola.core.resize.laws import Made

@@ -11,7 +11,7 @@ from typing import Any
 from bambola.cli.arguments import CommandError, Commands, print_now, read_file, say_json
 from bambola.core.bench import Making
 from bambola.core.book.document import MAX_BYTES, dump_book, load_book
-from bambola.core.export.makings import makings_csv
+from bambola.core.export.tables import makings_csv
 from bambola.core.quantities import show_length
 from bambola.core.words import Words
 from bambola.files import write_made

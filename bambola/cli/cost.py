@@ -17,8 +17,7 @@ from bambola.cli.arguments import (
     say_json,
 )
 from bambola.core.bench import Bench
-from bambola.core.book.costing import Cost, Sale, cost_of
-from bambola.core.book.likely import likely_cost
+from bambola.core.book.costing import Cost, Sale, cost_of, likely_cost
 from bambola.core.plan import make_plan
 from bambola.core.quantities import QuantityError, parse_money
 from bambola.core.words import ENGLISH, Words, error_words

@@ -20,7 +20,7 @@ from bambola.cli.arguments import (
 )
 from bambola.core.bench import Bench, Niche
 from bambola.core.book.costing import cost_of
-from bambola.core.export.json_heights import HeightsSheet, heights_json
+from bambola.core.export.json_plan import HeightsSheet, heights_json
 from bambola.core.figure import Figure
 from bambola.core.heights.conditions import (
     Condition,
@@ -37,9 +37,8 @@ from bambola.core.heights.conditions import (
     hours_at_most,
     size_is,
 )
-from bambola.core.heights.sizes import SizeSeries, sizes_of
 from bambola.core.heights.values import MOST_BESIDE
-from bambola.core.heights.whole import Heights
+from bambola.core.heights.whole import Heights, SizeSeries, sizes_of
 from bambola.core.plan import draft_plan
 from bambola.core.quantities import QuantityError, parse_money, show_length, show_mass
 from bambola.core.words import Words, error_words

@@ -14,7 +14,7 @@ from bambola.cli.arguments import (
     print_now,
     say_json,
 )
-from bambola.core.export.advice_json import advice_json
+from bambola.core.export.json_plan import advice_json
 from bambola.core.rescue import SYMPTOM_BY_ID, PieceReading, advise
 from bambola.core.words import Words
 from bambola.language import tr

@@ -14,7 +14,7 @@ from bambola.cli.arguments import (
     plan_from_arguments,
 )
 from bambola.core.export.packet import KIND_BY_ID, PAPERS, Job, packet_pdf
-from bambola.core.export.packet.attached import attached_name
+from bambola.core.export.packet.build import attached_name
 from bambola.core.export.packet.papers import label_sheets
 from bambola.core.figure.fields import in_letters
 from bambola.core.words import Words

@@ -8,10 +8,9 @@ from typing import Any
 
 from bambola import __version__
 from bambola.cli.arguments import Commands, say_json
-from bambola.core.bench.document import bench_schema
+from bambola.core.bench.model import bench_schema
 from bambola.core.book.document import book_schema
-from bambola.core.export.json_heights import heights_schema
-from bambola.core.export.json_plan import plan_schema
+from bambola.core.export.json_plan import heights_schema, plan_schema
 from bambola.core.figure import document_schema
 from bambola.core.strokes.document import strokes_schema
 from bambola.core.words import Words

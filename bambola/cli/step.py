@@ -6,8 +6,7 @@ import argparse
 from pathlib import Path
 
 from bambola.cli.arguments import Commands, design_options, plan_from_arguments, print_now, step_of
-from bambola.core.export.step_drawn import step_svg
-from bambola.core.export.step_png import step_png
+from bambola.core.export.step_drawn import step_png, step_svg
 from bambola.core.methods import Card, card_for
 from bambola.core.methods.told import told as card_told
 from bambola.core.words import Words

@@ -8,11 +8,36 @@ import os
 import resource
 import signal
 import subprocess
+import sys
 import threading
 import time
 from collections.abc import Sequence
+from typing import NamedTuple
 
-from bambola.files.helpers import helper_start
+FOLDER = "/"
+"""The current folder of every helper: it always exists, and ordinary users cannot write there."""
+
+
+class HelperStart(NamedTuple):
+    """What starts one helper, for ``subprocess.Popen`` as for ``QProcess``."""
+
+    command: list[str]
+    folder: str
+    environment: dict[str, str]
+
+
+def helper_start(module: str, *arguments: str, **environment: str) -> HelperStart:
+    """Return the command to start ``module`` as a helper, with ``environment`` added to this process's.
+
+    Relative folders in ``PYTHONPATH`` are made absolute, and an empty entry (the current folder) is dropped.
+    ``arguments`` that are paths must be absolute.
+    """
+    surroundings = {**os.environ, **environment}
+    if path := surroundings.pop("PYTHONPATH", ""):
+        folders = [os.path.abspath(folder) for folder in path.split(os.pathsep) if folder]
+        surroundings["PYTHONPATH"] = os.pathsep.join(folders)
+    return HelperStart([sys.executable, "-P", "-m", module, *arguments], FOLDER, surroundings)
+
 
 _LOOK_S = 0.05
 _DIE_WITH_PARENT = 1  # PR_SET_PDEATHSIG

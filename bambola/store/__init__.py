@@ -2,5 +2,5 @@
 
 from bambola.store.designs import fingerprint, new_design, open_design, save_design
 from bambola.store.journal import Journal
-from bambola.store.measures import KeptMeasures
-from bambola.store.pictures import KeptPictures
+from bambola.store.caches import KeptMeasures
+from bambola.store.caches import KeptPictures

@@ -21,8 +21,14 @@ from bambola.core.bench import Bench, Making, Record, Wool
 from bambola.core.bench.making import merge_making, read_making
 from bambola.core.figure.document import describe_fault
 from bambola.language import tr
-from bambola.store.database import TROUBLE, BenchBookError, Database, in_short, is_damage
-from bambola.store.told import fact_sentence
+from bambola.store.database import (
+    TROUBLE,
+    BenchBookError,
+    Database,
+    fact_sentence,
+    in_short,
+    is_damage,
+)
 
 VERSION = 4
 _TABLES = """

@@ -10,8 +10,10 @@ from collections.abc import Callable, Iterator
 from pathlib import Path
 from typing import Any
 
+from bambola.core.facts import Fact
+from bambola.core.words import Words, error_words
 from bambola.files.writing import PRIVATE
-from bambola.language import tr
+from bambola.language import current_catalogue, tr
 
 BUSY_S = 0.1
 """How long another program that holds the book is waited for: the window stands still meanwhile."""
@@ -149,3 +151,9 @@ def is_damage(error: Exception) -> bool:
         sqlite3.SQLITE_ERROR,
         sqlite3.SQLITE_FORMAT,
     )
+
+
+def fact_sentence(wrong: Exception | Fact) -> str:
+    """Return a fact as one sentence. Files contain no quantities that depend on the maker's units."""
+    words = Words(catalogue=current_catalogue())
+    return words.say(wrong) if isinstance(wrong, Fact) else error_words(wrong, words)

@@ -9,7 +9,7 @@ import threading
 from pathlib import Path
 
 from bambola.core.bench import Bench, check_wools
-from bambola.core.export.packet.attached import ENDING
+from bambola.core.export.packet.build import ENDING
 from bambola.core.facts import Fact
 from bambola.core.figure import (
     Brief,
@@ -24,7 +24,7 @@ from bambola.core.figure.document import MAX_BYTES
 from bambola.files import FileRefusedError, read_regular, write_whole
 from bambola.files.limited import run_helper
 from bambola.language import tr
-from bambola.store.told import fact_sentence
+from bambola.store.database import fact_sentence
 
 
 def open_design(path: Path, bench: Bench, stop: threading.Event | None = None) -> Document:

@@ -31,7 +31,7 @@ from bambola.core.figure.document import MAX_BYTES
 from bambola.files import FileRefusedError, read_regular, write_whole
 from bambola.files.writing import make_private_folder
 from bambola.language import tr
-from bambola.store.told import fact_sentence
+from bambola.store.database import fact_sentence
 
 _MOST_BYTES = 3 * MAX_BYTES
 """An entry holds a document as a JSON string, whose quotes and breaks are written as two characters."""

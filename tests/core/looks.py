@@ -12,7 +12,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from bambola.core.relief import Camera, portrait, stage_of
-from bambola.core.relief.bundle import bundle_picture
+from bambola.core.relief.growing import bundle_picture
 from bambola.core.solids import place
 from bambola.demo import BADGER, HERON, TOAD, load_demo
 from bambola.shipped import default_bench

@@ -11,19 +11,18 @@ from hypothesis import assume, example, given
 from hypothesis import strategies as st
 from scipy.optimize import minimize
 
-from bambola.core.armature.curves import HandBend, by_hand
-from bambola.core.armature.cuts import Bend
+from bambola.core.armature.cuts import SPLICE_MM, Bend, HandBend, by_hand, pieces_of
 from bambola.core.armature.gauge import (
     AS_DRAWN,
     AS_STEADY,
     OWN_WEIGHT,
     Gauge,
     Yardstick,
+    bent_nmm,
+    felts_of,
     needs_of,
 )
 from bambola.core.armature.loads import BoneLoad, Mass, mass_along, reactions
-from bambola.core.armature.splicing import SPLICE_MM, pieces_of
-from bambola.core.armature.springs import bent_nmm, felts_of
 from bambola.core.armature.strength import bundle_mm, take_up
 from bambola.core.facts import NOTHING, Fact
 from bambola.core.figure import Bone, Joint, Limb, Node, Part, Seat

@@ -14,7 +14,7 @@ from bambola.core.bench import Bench
 from bambola.core.export.svg import true_size_svgs
 from bambola.core.figure import Brief, Document, Leaf
 from bambola.core.plan import make_plan
-from bambola.core.plan.counter.blanks import blanks_of
+from bambola.core.plan.counter.weighing import blanks_of
 from bambola.core.solids.forms import leaf_outline
 from bambola.core.wool import blank_of
 from bambola.core.wool.blanks import area_of, is_pointed

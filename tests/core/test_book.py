@@ -18,10 +18,9 @@ from bambola.core.bench import Making, WireStock
 from bambola.core.bench.making import Sitting, making_id, nth_of
 from bambola.core.bench.shelved import left_of, with_shelved
 from bambola.core.book.booking import booked_off, put_back, to_book
-from bambola.core.book.came_out import as_it_came, came_off
+from bambola.core.book.came_out import as_it_came, came_off, joins_held
 from bambola.core.book.costing import cost_of
 from bambola.core.book.document import dump_book, load_book
-from bambola.core.book.held import joins_held
 from bambola.core.export.made_page import made_pdf
 from bambola.core.export.packet.papers import PAPERS
 from bambola.core.figure import Brief, DocumentError

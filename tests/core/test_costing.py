@@ -21,8 +21,7 @@ from bambola.cli import main
 from bambola.core.bench import Bench, Making
 from bambola.core.bench.money import Money
 from bambola.core.bench.shelved import with_shelved
-from bambola.core.book.costing import cost_of, wool_used
-from bambola.core.book.likely import likely_cost
+from bambola.core.book.costing import cost_of, likely_cost, wool_used
 from bambola.core.export.packet import Job, packet_pdf
 from bambola.core.figure import Brief
 from bambola.core.plan import Plan, make_plan

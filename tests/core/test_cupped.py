@@ -17,7 +17,7 @@ from bambola.core.solids import mesh_of
 from bambola.core.solids.forms import curl_sheet, flatten_sheet, seat_point, support_distances
 from bambola.core.solids.inside import points_within, random_points_within
 from bambola.core.solids.lengthwise import slices
-from bambola.core.solids.seating import nearest_seat
+from bambola.core.solids.touch import nearest_seat
 from tests.core.walker import Walker
 from tests.figures import ball, figure_of, patch
 

@@ -5,8 +5,7 @@ from __future__ import annotations
 from hypothesis import given
 from hypothesis import strategies as st
 
-from bambola.core.armature.curves import by_hand
-from bambola.core.armature.cuts import Bend
+from bambola.core.armature.cuts import Bend, by_hand
 from tests.said import said
 
 

@@ -13,7 +13,7 @@ from hypothesis import given
 import bambola.core
 from bambola.cli.schema import published_schema
 from bambola.core.bench import Bench, check_wools
-from bambola.core.bench.document import bench_schema
+from bambola.core.bench.model import bench_schema
 from bambola.core.figure import (
     Brief,
     Document,

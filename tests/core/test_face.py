@@ -13,9 +13,9 @@ from hypothesis import example, given
 from hypothesis import strategies as st
 
 from bambola.core.bench import Bench
-from bambola.core.export.face_strips import HIGH_MM
 from bambola.core.export.json_plan import plan_data
 from bambola.core.export.packet import Job, packet_pdf
+from bambola.core.export.strips import HIGH_MM
 from bambola.core.export.svg import true_size_svgs
 from bambola.core.face import faces_of, over_surface, seat_at, seat_by_caliper
 from bambola.core.figure import (
@@ -36,7 +36,7 @@ from bambola.core.plan import make_plan
 from bambola.core.resize.laws import wanted_size
 from bambola.core.solids import place
 from bambola.core.solids.forms import seat_point
-from bambola.core.solids.levels import around_at, level_arc
+from bambola.core.solids.outlines import around_at, level_arc
 from bambola.demo import BADGER, HERON, TOAD, load_demo
 from bambola.shipped import body_plans
 from tests.core.test_packet import drawn_mm

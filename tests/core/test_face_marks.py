@@ -13,8 +13,7 @@ from scipy.spatial.distance import pdist
 from bambola.core.bench import Bench
 from bambola.core.face import faces_of, over_surface
 from bambola.core.face.expressions import EXPRESSION_BY_ID, EXPRESSIONS, posed_as, with_expression
-from bambola.core.face.level import level_of_marks
-from bambola.core.face.moving import with_mark_at
+from bambola.core.face.moving import level_of_marks, with_mark_at
 from bambola.core.facts import Exact
 from bambola.core.figure import (
     Brief,

@@ -21,7 +21,7 @@ from bambola.core.plan import Plan, make_plan
 from bambola.core.plan.counter.weighing import covered_skin, weighings
 from bambola.core.resize.faces import pieces_gained, too_small
 from bambola.core.solids import own_copy, place
-from bambola.core.wool.face_pieces import piece_cm3
+from bambola.core.wool.layers import piece_cm3
 from bambola.core.words import ENGLISH
 from bambola.demo import BADGER, load_demo
 from tests.core.walker import Walker

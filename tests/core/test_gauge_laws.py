@@ -16,8 +16,10 @@ from bambola.core.armature.gauge import (
     PROPERTIES,
     SPRINGS,
     Gauge,
+    bent_nmm,
+    felts_of,
+    is_posed,
 )
-from bambola.core.armature.springs import bent_nmm, felts_of, is_posed
 from bambola.core.bench import Bench, WireStock
 from bambola.core.facts import NOTHING
 from bambola.core.figure import Brief, Figure, Part, Seat

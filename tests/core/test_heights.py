@@ -30,7 +30,6 @@ from bambola.core.heights.conditions import (
     hours_at_most,
 )
 from bambola.core.heights.search import STEP, Readings
-from bambola.core.heights.sizes import sizes_of
 from bambola.core.heights.values import (
     HeightBand,
     HeightReading,
@@ -39,7 +38,7 @@ from bambola.core.heights.values import (
     intersect_bands,
     turn_tolerance,
 )
-from bambola.core.heights.whole import Heights, read_at
+from bambola.core.heights.whole import Heights, read_at, sizes_of
 from bambola.core.order import OrderConflictError
 from bambola.core.plan import Plan, draft_plan, make_plan
 from bambola.core.plan.counter.in_time import in_time

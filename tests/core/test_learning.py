@@ -10,8 +10,7 @@ import pytest
 from scipy.stats import norm
 
 from bambola.core.bench import Bench, Making, Record
-from bambola.core.bench.records import volume_of
-from bambola.core.bench.wools import LOSS
+from bambola.core.bench.wools import LOSS, volume_of
 from bambola.core.figure import Brief, Coat
 from bambola.core.plan import make_plan
 from bambola.core.wool.learning import (

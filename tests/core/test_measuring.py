@@ -38,17 +38,21 @@ from bambola.core.figure.graft import (
     graft_part,
     reparent,
     with_part,
+    with_place,
     without_part,
 )
 from bambola.core.figure.model import Node
-from bambola.core.figure.placing import with_place
 from bambola.core.figure.survey import DOUBT
 from bambola.core.plan import Plan, make_plan
-from bambola.core.plan.reading.checks import FramedSilhouette, find_doubts
+from bambola.core.plan.reading.checks import (
+    FramedSilhouette,
+    find_doubts,
+    nearest_firmness,
+    weigh_original,
+)
 from bambola.core.plan.reading.round import Effect, _slopes, doubt_of_total, measures_by_effect
 from bambola.core.plan.reading.starting import start_from, start_from_pictures
 from bambola.core.plan.reading.typed_height import with_typed_height
-from bambola.core.plan.reading.weigh import nearest_firmness, weigh_original
 from bambola.core.resize import ResizeError
 from bambola.core.sight.profile import by_hand
 from bambola.core.sight.silhouette import Silhouette

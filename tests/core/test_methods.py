@@ -18,8 +18,8 @@ from bambola.core.figure import Ball, Brief, Datum, Figure, Part, Place, PoseBen
 from bambola.core.figure.additions import with_core
 from bambola.core.figure.places import Band
 from bambola.core.methods import At, Card, SlotError, card_for, method_for, sheet_for, slots
-from bambola.core.methods.amounts import ball_mm, by_hand, paper_mm
 from bambola.core.methods.in_hand import shape_in_hand
+from bambola.core.methods.slots import ball_mm, by_hand, paper_mm
 from bambola.core.order import count_changes
 from bambola.core.piece import round_sizes
 from bambola.core.plan import Plan, make_plan

@@ -9,9 +9,8 @@ import pytest
 from bambola.core.bench import FreeTime
 from bambola.core.facts import NOTHING, fact
 from bambola.core.order import Step
-from bambola.core.order.sittings import SittingError, calendar
+from bambola.core.order.sittings import SittingError, calendar, move_slot, nearest_free_time
 from bambola.core.order.tally import count_changes
-from bambola.core.order.week import move_slot, nearest_free_time
 from bambola.core.order.work import Kind, Task
 from tests.said import refused
 

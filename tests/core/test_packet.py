@@ -37,8 +37,7 @@ from bambola.core.export.packet import (
     packet_pages,
     packet_pdf,
 )
-from bambola.core.export.packet.attached import attached_name
-from bambola.core.export.packet.build import pdf_of
+from bambola.core.export.packet.build import attached_name, pdf_of
 from bambola.core.export.packet.kinds import SHORT, WHOLE
 from bambola.core.export.packet.pages.templates import ALIKE_MM, ENLARGED, SMALL_MM
 from bambola.core.export.packet.papers import LABEL_SHEETS, LabelSheet, label_sheets
@@ -58,8 +57,7 @@ from bambola.core.export.svg import true_size_svgs
 from bambola.core.figure import Brief, DocumentError, load_document
 from bambola.core.figure.places import Outline
 from bambola.core.plan import Plan, make_plan
-from bambola.core.plan.counter.blanks import blanks_of
-from bambola.core.plan.counter.weighing import split_wishes, weighings
+from bambola.core.plan.counter.weighing import blanks_of, split_wishes, weighings
 from bambola.core.quantities import Units
 from bambola.core.solids import Copy, outline_of_copy
 from bambola.core.solids.forms import box_of

@@ -26,8 +26,8 @@ from bambola.core.figure import (
     Station,
     Turned,
 )
+from bambola.core.figure.model import FIXINGS, Stuff
 from bambola.core.figure.places import Band
-from bambola.core.figure.stuff import FIXINGS, Stuff
 from bambola.core.methods import sheet_for
 from bambola.core.order.keys import key_of
 from bambola.core.plan import Plan, make_plan

@@ -23,9 +23,8 @@ from bambola.core.quantities import show_hand
 from bambola.core.rescue import wanted_of
 from bambola.core.resize import height_at
 from bambola.core.solids import shown_of
-from bambola.core.solids.buried import buried_points
 from bambola.core.solids.forms import support_distances
-from bambola.core.solids.inside import points_within
+from bambola.core.solids.inside import buried_points, points_within
 from bambola.core.solids.lengthwise import hidden_in
 from bambola.core.solids.measure import measure_solids
 from bambola.core.solids.roots import wound_limbs

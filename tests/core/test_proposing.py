@@ -16,11 +16,10 @@ from bambola.core.figure.document import dump_document, load_document
 from bambola.core.figure.graft import with_part
 from bambola.core.figure.places import Outline
 from bambola.core.plan import make_plan
-from bambola.core.plan.reading.assembling import hull_mm3
+from bambola.core.plan.reading.assembling import hull_mm3, with_skeleton
 from bambola.core.plan.reading.candidates import found_in
 from bambola.core.plan.reading.likeness import likest_plan
 from bambola.core.plan.reading.proposing import Proposal, propose_figure
-from bambola.core.plan.reading.skeleton import with_skeleton
 from bambola.core.plan.reading.starting import start_from_pictures
 from bambola.core.plan.reading.tracing import as_agreed, not_a_part
 from bambola.core.sight.blobs import DividedPicture

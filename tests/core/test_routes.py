@@ -12,13 +12,12 @@ import pytest
 
 from bambola.core.armature import routes_for
 from bambola.core.armature.schools import COMPUTED
-from bambola.core.armature.skeleton import Pair, Skeleton, skeleton_of
+from bambola.core.armature.skeleton import Pair, Route, Skeleton, passes, skeleton_of
 from bambola.core.armature.strength import take_up
-from bambola.core.armature.walks import Route, passes
 from bambola.core.bench import Bench, WireStock
 from bambola.core.figure import Document
 from bambola.core.plan import make_plan
-from bambola.core.plan.counter.compare import compare_school, schools_of
+from bambola.core.plan.counter.differing import compare_school, schools_of
 from bambola.core.solids import place
 from bambola.demo import BADGER, HERON, TOAD, load_demo
 from tests.effort import tries

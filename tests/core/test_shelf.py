@@ -18,8 +18,8 @@ from bambola.core.plan.counter.weighing import (
     weighings,
 )
 from bambola.core.wool import WoolTotal
-from bambola.core.wool.blending import handfuls, mix_of
-from bambola.core.wool.mending import HARD, mend, right_size_range
+from bambola.core.wool.colour import handfuls, mix_of
+from bambola.core.wool.pan import HARD, mend, right_size_range
 from tests.figures import one_ball
 
 

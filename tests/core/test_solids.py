@@ -28,7 +28,7 @@ from bambola.core.figure import (
     Station,
     Turned,
 )
-from bambola.core.figure.shapes.turned import monotone_cubic
+from bambola.core.figure.shapes.profile import monotone_cubic
 from bambola.core.solids import CopySolid, Detail, measure_solids, mesh_of, outlines, place
 from bambola.core.solids.forms import leaf_outline, support_distances
 from bambola.core.solids.shares import Neighbour, share

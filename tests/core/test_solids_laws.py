@@ -8,13 +8,13 @@ import numpy as np
 import pytest
 
 from bambola.core.figure import Ball, Joint, Leaf, Limb, Rope
-from bambola.core.solids import CopySolid, Shown, buried
+from bambola.core.solids import CopySolid, Shown, inside
 from bambola.core.solids.facets import quarter_facets
 from bambola.core.solids.forms import chain
 from bambola.core.solids.inside import points_within
 from bambola.core.solids.meshes import Detail, mesh_of
+from bambola.core.solids.outlines import AXES
 from bambola.core.solids.shares import Neighbour, share
-from bambola.core.solids.views import AXES
 from tests.figures import ball
 
 Points = np.ndarray
@@ -51,10 +51,10 @@ def test_curled_leaf_holds_what_flat_one_does_bent_round(curl: float) -> None:
     angle = points[:, 0] / radius
     out = radius + points[:, 1]
     bent = np.column_stack([out * np.sin(angle), out * np.cos(angle) - radius, points[:, 2]])
-    inside = points_within(flat, points)
+    within = points_within(flat, points)
     assert (
-        inside.sum() > 400
-        and (points_within(flat.replaced(curl=curl), bent) == inside).mean() > 0.995
+        within.sum() > 400
+        and (points_within(flat.replaced(curl=curl), bent) == within).mean() > 0.995
     )
 
 
@@ -163,7 +163,7 @@ def test_huge_neighbour_is_cut_in_limited_time(
         most.append(4 * len(triangles))
         return quarter_facets(triangles)
 
-    monkeypatch.setattr(buried, "quarter_facets", cut)
+    monkeypatch.setattr(inside, "quarter_facets", cut)
     giant, head = Ball(width=126_344, depth=12.6, height=12.6), Ball(width=40, depth=40, height=40)
-    buried.buried_skin(giant, [(head, np.eye(3, 4))] * 3)
-    assert most and max(most) <= buried._MOST_PIECES
+    inside.buried_skin(giant, [(head, np.eye(3, 4))] * 3)
+    assert most and max(most) <= inside._MOST_PIECES

@@ -14,17 +14,17 @@ from bambola.core.bench import Bench
 from bambola.core.figure import Joint, Leaf, Limb, Place, Seat, Tilt
 from bambola.core.figure.shapes import Shape
 from bambola.core.plan import make_plan
-from bambola.core.solids import buried
-from bambola.core.solids.buried import buried_skin
+from bambola.core.solids import inside
 from bambola.core.solids.edit import about_axis
 from bambola.core.solids.forms import leaf_outline, seat_point
-from bambola.core.solids.levels import around_at, level_arc
+from bambola.core.solids.inside import buried_skin
 from bambola.core.solids.meshes import Detail, mesh_of, solid_of
+from bambola.core.solids.outlines import around_at, level_arc
 from bambola.core.solids.patches import place_area, stripe_mm
 from bambola.core.solids.placement import place, rotation
 from bambola.core.solids.regions import points_in_places
-from bambola.core.solids.seating import frame_along, nearest_seat, seat_for
 from bambola.core.solids.shares import Neighbour, alone_worth, share
+from bambola.core.solids.touch import frame_along, nearest_seat, seat_for
 from bambola.demo import BADGER, HERON, TOAD, load_demo
 from tests.figures import ball, patch
 
@@ -67,7 +67,7 @@ def test_covered_skin_agrees_with_sampling(
 ) -> None:
     rows = rows_at(turn, at)
     points = skin_of_ball(50.0)
-    told = buried.buried_points([(other, rows)], points).mean() * math.pi * 50**2
+    told = inside.buried_points([(other, rows)], points).mean() * math.pi * 50**2
     assert told > 60
     assert area_of(buried_skin(ball(50.0), [(other, rows)])) == pytest.approx(told, rel=0.05)
 
@@ -80,7 +80,7 @@ def test_ball_in_crowd_is_hidden_where_each_of_crowd_lies() -> None:
         if all(np.linalg.norm(point - other) > 2.2 * r for other in apart):
             apart.append(point)
     crowd = [(ball(2 * r), rows_at(np.eye(3), (x, y, z + 20 - r))) for x, y, z in apart]
-    assert len(crowd) > 2 * buried.THRONG
+    assert len(crowd) > 2 * inside.THRONG
     found = area_of(buried_skin(ball(40.0), crowd))
     assert found == pytest.approx(len(crowd) * math.pi * r * r, rel=0.04)
 
@@ -135,7 +135,7 @@ def test_thick_sheet_holds_what_points_thrown_at_it_find() -> None:
             [-21, -thick / 2, -1], [21, thick / 2, 41], (60_000, 3)
         )
         held = (
-            buried.buried_points([(leaf, rows_at(np.eye(3), (0, 0, 0)))], points).mean()
+            inside.buried_points([(leaf, rows_at(np.eye(3), (0, 0, 0)))], points).mean()
             * 42
             * thick
             * 42

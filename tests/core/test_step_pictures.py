@@ -10,9 +10,8 @@ import numpy as np
 import pytest
 from PIL import Image
 
-from bambola.core.armature.curves import by_hand
-from bambola.core.export.step_drawn import step_svg
-from bambola.core.export.step_png import step_png
+from bambola.core.armature.cuts import by_hand
+from bambola.core.export.step_drawn import step_png, step_svg
 from bambola.core.methods import Card, sheet_for
 from bambola.core.methods.drawing import DrawnArea, DrawnLine, Measure, Needle, Number, StepDrawing
 from bambola.core.methods.layout import Disc, Mark, Stroked, Written, lay_out, patch_of

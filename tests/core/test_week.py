@@ -14,7 +14,7 @@ from bambola.core.facts import NOTHING
 from bambola.core.figure import Document
 from bambola.core.order import count_changes
 from bambola.core.order.sequence import edges_of, problem_of
-from bambola.core.order.week import (
+from bambola.core.order.sittings import (
     DAY_MIN,
     SNAP_MIN,
     begin_minute,

@@ -7,7 +7,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from bambola.core.bench import Bench
-from bambola.core.bench.records import volume_of
+from bambola.core.bench.wools import volume_of
 from bambola.core.figure import Brief, Document, Figure, Part, Seat
 from bambola.core.order import OrderConflictError
 from bambola.core.piece.standing import course_of, standing_after

@@ -10,8 +10,8 @@ import numpy as np
 import pytest
 
 from bambola.core.armature import SCHOOLS, CutWire, Support, bone_loads, rig_figure
+from bambola.core.armature.cuts import SPLICE_MM, pieces_of
 from bambola.core.armature.loads import Mass, reactions
-from bambola.core.armature.splicing import SPLICE_MM, pieces_of
 from bambola.core.armature.stock import StockPiece, cutting_plan, search_all_cuts, solve_cutting
 from bambola.core.armature.strength import bundle_mm, take_up
 from bambola.core.bench import Bench, WireStock

@@ -4,10 +4,9 @@ from __future__ import annotations
 
 import pytest
 
-from bambola.core.armature.cuts import wire_grams
+from bambola.core.armature.cuts import pieces_of, wire_grams
 from bambola.core.armature.gauge import Gauge
 from bambola.core.armature.skeleton import turn_between
-from bambola.core.armature.splicing import pieces_of
 from bambola.core.armature.strength import capacity_nmm, diameter_bearing
 from bambola.core.bench import Bench
 from bambola.core.facts import NOTHING

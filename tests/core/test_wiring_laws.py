@@ -10,7 +10,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from bambola.core.armature import SCHOOLS
-from bambola.core.armature.schools.hoops import hoops, least_ends
+from bambola.core.armature.schools import hoops, least_ends
 from bambola.core.armature.skeleton import Skeleton, skeleton_of, turn_between
 from bambola.core.armature.wiring import joint_count, wired_by, wired_through, without_wire_in
 from bambola.core.figure import Bone, Node, Part, Seat, Wire

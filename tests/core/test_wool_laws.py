@@ -12,7 +12,7 @@ from hypothesis import assume, example, given
 from hypothesis import strategies as st
 
 from bambola.core.bench import Bench, Ingredient, Wool
-from bambola.core.bench.records import volume_of
+from bambola.core.bench.wools import volume_of
 from bambola.core.figure import Coat, Document, Fur, Part, Rope, Sausage, Seat
 from bambola.core.figure.places import fur_all_over
 from bambola.core.plan import make_plan
@@ -22,10 +22,9 @@ from bambola.core.wool.amounts import amount, is_plain_core, kept_by, pinch_mm
 from bambola.core.wool.bundles import as_read, heap_across, loose_size, ring_size
 from bambola.core.wool.layers import tuck_mm
 from bambola.core.wool.pan import aim_for
-from bambola.core.wool.portion import wool_band
+from bambola.core.wool.portion import Tear, tear_of, wool_band
 from bambola.core.wool.portions import SOFT_DETAIL, SOFT_FACTOR, fur_rows
 from bambola.core.wool.shelf import wool_totals
-from bambola.core.wool.tearing import Tear, tear_of
 from tests.effort import examples
 from tests.figures import ball, figure_of, one_ball, patch
 

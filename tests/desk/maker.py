@@ -23,7 +23,7 @@ from bambola.core.sight.profile import places_along
 from bambola.core.solids import AXES, Copy, outline_of_copy, own_copy, place
 from bambola.demo import HERON, PICTURES, load_demo
 from bambola.desk.shell.window import Window
-from bambola.desk.stations.measure.menu import PARTS
+from bambola.desk.stations.menus import PARTS
 
 LEFT, NONE = Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier
 Spot = tuple[float, float]

@@ -10,9 +10,9 @@ from pytestqt.qtbot import QtBot
 from bambola.desk.shell.stations import MEASURE
 from bambola.desk.shell.window import Window
 from bambola.desk.stations.measure.hands.dress import CHIPS, DressHand
-from bambola.desk.stations.measure.menu import DRESS
 from bambola.desk.stations.measure.station import MeasureStation
 from bambola.desk.stations.measure.wearing import fur_on
+from bambola.desk.stations.menus import DRESS
 
 LEFT = Qt.MouseButton.LeftButton
 

@@ -13,7 +13,7 @@ from pytestqt.qtbot import QtBot
 
 from bambola import __version__
 from bambola.core.figure import load_document
-from bambola.desk.shell import report
+from bambola.desk.shell import help
 from bambola.desk.shell.guide import PAGES, START, Guide, pages_of, what_is
 from bambola.desk.shell.stations import RESIZE, STATIONS
 from bambola.desk.shell.window import Window
@@ -88,7 +88,7 @@ def test_report_holds_versions_and_mishaps_and_figure_only_if_wished(
 ) -> None:
     home = tmp_path / "home"
     monkeypatch.setattr(Path, "home", lambda: home)
-    monkeypatch.setattr(report, "log_path", lambda: tmp_path / "mishaps.log")
+    monkeypatch.setattr(help, "log_path", lambda: tmp_path / "mishaps.log")
     (tmp_path / "mishaps.log").write_text(f"oops in {home}/secret\n")
     target = tmp_path / "sent.zip"
     monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *_: (str(target), ""))

@@ -17,7 +17,7 @@ from bambola.desk.kit.hold_view import HoldView
 from bambola.desk.shell.stations import FACE, MEASURE, ORDER, RESIZE, WIRE, WOOL
 from bambola.desk.shell.window import Window
 from bambola.desk.stations.face.station import FaceStation
-from bambola.desk.stations.wire.menu import RULER
+from bambola.desk.stations.menus import RULER
 
 
 @pytest.fixture

@@ -31,10 +31,9 @@ from bambola.desk.session import settings
 from bambola.desk.shell.packet_dialog import PacketDialog
 from bambola.desk.shell.stations import FACE, RESIZE, STATIONS
 from bambola.desk.shell.window import Window
-from bambola.desk.stations.measure.menu import STEPS
 from bambola.desk.stations.measure.outfit import OutfitDialog
-from bambola.desk.stations.order.minding import Minding
-from bambola.desk.stations.order.tools import Tools
+from bambola.desk.stations.menus import STEPS
+from bambola.desk.stations.order.tools import Minding, Tools
 from bambola.desk.stations.order.ways_sheet import WaysSheet
 from bambola.desk.stations.order.week import WeekDialog
 from bambola.desk.stations.resize.height_dialog import HeightDialog

@@ -12,7 +12,7 @@ from PyQt6.QtCore import QPointF
 from bambola.core.bench import Bench
 from bambola.core.figure import Brief, Document
 from bambola.core.plan import make_plan
-from bambola.core.plan.counter.blanks import blanks_of
+from bambola.core.plan.counter.weighing import blanks_of
 from bambola.desk.stations.wool.laying import (
     Room,
     Setting,

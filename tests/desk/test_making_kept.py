@@ -16,7 +16,7 @@ from bambola.core.bench.making import KeptCard, nth_of
 from bambola.core.figure.fields import MOST_NOTE
 from bambola.core.figure.graft import without_part
 from bambola.core.plan import Plan
-from bambola.core.plan.counter.felted import felted_at
+from bambola.core.plan.counter.carry_on import felted_at
 from bambola.core.plan.counter.weighing import weighings
 from bambola.demo import BADGER
 from bambola.desk.kit.theme import Theme

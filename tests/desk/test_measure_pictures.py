@@ -11,7 +11,7 @@ from bambola.core.figure import Brief, Figure
 from bambola.core.plan import make_plan
 from bambola.demo import PICTURES
 from bambola.desk.shell.window import Window
-from bambola.desk.stations.measure.menu import OUTLINE, PICTURE
+from bambola.desk.stations.menus import OUTLINE, PICTURE
 from bambola.shipped import default_bench
 from tests.desk.maker import Maker
 from tests.effort import thorough

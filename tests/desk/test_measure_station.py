@@ -32,19 +32,19 @@ from bambola.core.tape import ellipse_girth
 from bambola.demo import BADGER, HERON, PICTURES, TOAD, load_demo
 from bambola.desk.kit import pictures
 from bambola.desk.kit.picture_dialog import PictureDialog
-from bambola.desk.kit.rule_button import fill_rule_menu, set_rule
+from bambola.desk.kit.sizes_row import fill_rule_menu, set_rule
 from bambola.desk.kit.theme import Theme
 from bambola.desk.session.studio import EditorSession
 from bambola.desk.shell.stations import MEASURE, RESIZE
 from bambola.desk.shell.window import Window
 from bambola.desk.stations.measure.board import WOOL_MIME
-from bambola.desk.stations.measure.columns_dialog import ColumnsDialog
-from bambola.desk.stations.measure.graft_dialog import ask_graft, copy_part
 from bambola.desk.stations.measure.hands.shape import MOVE, TURN
-from bambola.desk.stations.measure.menu import FACE, PARTS, SHAPE, WIRE
+from bambola.desk.stations.measure.part_dialogs import ask_graft, copy_part
 from bambola.desk.stations.measure.round_pane import MeasureList
 from bambola.desk.stations.measure.rows import MeasureRow
+from bambola.desk.stations.measure.sizes_table import ColumnsDialog
 from bambola.desk.stations.measure.station import MeasureStation
+from bambola.desk.stations.menus import FACE, PARTS, SHAPE, WIRE
 from bambola.shipped import body_plans
 
 LEFT, NONE = Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier

@@ -18,7 +18,7 @@ from pytestqt.qtbot import QtBot
 
 from bambola.core.methods import card_for, slots
 from bambola.core.methods.alike import alike_steps
-from bambola.core.methods.amounts import pinch_of
+from bambola.core.methods.slots import pinch_of
 from bambola.core.methods.told import in_short
 from bambola.core.order import count_changes, move_key, places_for
 from bambola.core.piece.standing import course_of, standing_after
@@ -26,9 +26,8 @@ from bambola.core.plan.making.jobs import lightness
 from bambola.demo import BADGER, TOAD
 from bambola.desk.shell.stations import ORDER, RESIZE
 from bambola.desk.shell.window import Window
-from bambola.desk.stations.order.minding import Minding
 from bambola.desk.stations.order.station import OrderStation
-from bambola.desk.stations.order.tools import Tools
+from bambola.desk.stations.order.tools import Minding, Tools
 from bambola.desk.stations.order.ways_sheet import WaysSheet
 from bambola.desk.stations.order.week import Week, WeekDialog
 from tests.effort import THOROUGH

@@ -9,7 +9,7 @@ from pytestqt.qtbot import QtBot
 
 from bambola.desk.shell.stations import MEASURE
 from bambola.desk.shell.window import Window
-from bambola.desk.stations.measure.row import RowDialog
+from bambola.desk.stations.measure.part_dialogs import RowDialog
 
 
 def test_row_is_made_of_part_by_keys_and_taken_back(

@@ -13,8 +13,8 @@ from bambola.core.figure.places import Band, Line, Near
 from bambola.desk.shell.stations import MEASURE
 from bambola.desk.shell.window import Window
 from bambola.desk.stations.measure.hands.places import NEW
-from bambola.desk.stations.measure.menu import PLACES
 from bambola.desk.stations.measure.station import MeasureStation
+from bambola.desk.stations.menus import PLACES
 
 LEFT, PLAIN = Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier
 

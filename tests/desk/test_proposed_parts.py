@@ -20,9 +20,9 @@ from bambola.desk.shell.stations import MEASURE
 from bambola.desk.shell.window import Window
 from bambola.desk.stations.measure import agreeing
 from bambola.desk.stations.measure.likeness_dialog import LikenessDialog
-from bambola.desk.stations.measure.menu import PARTS, SHAPE
 from bambola.desk.stations.measure.station import ONWARD, PROPOSE, MeasureStation
 from bambola.desk.stations.measure.strokes_dialog import StrokesDialog
+from bambola.desk.stations.menus import PARTS, SHAPE
 from bambola.shipped import body_plans
 from tests.core.test_proposing import FRONT, HEIGHT, SIDE, painted
 from tests.desk.reading import painted as painted_texts

@@ -13,8 +13,8 @@ from bambola.core.wool.splitting import SplitPlan, WantedPortion
 from bambola.demo import HERON, TOAD
 from bambola.desk.shell.stations import WOOL
 from bambola.desk.shell.window import Window
+from bambola.desk.stations.menus import SPLITTING
 from bambola.desk.stations.wool import split_job
-from bambola.desk.stations.wool.menu import SPLITTING
 from bambola.desk.stations.wool.splitter import Splitter
 
 

@@ -9,8 +9,8 @@ from pytestqt.qtbot import QtBot
 
 from bambola.desk.shell.stations import MEASURE, WOOL
 from bambola.desk.shell.window import Window
-from bambola.desk.stations.measure.bent import BentDialog
 from bambola.desk.stations.measure.outfit import OutfitDialog
+from bambola.desk.stations.measure.part_dialogs import BentDialog
 from bambola.desk.stations.measure.stuff_fields import HOLLOW
 from bambola.desk.stations.wool.materials import COLUMNS, MaterialsDialog
 from tests.desk.outfits import Ask, choose

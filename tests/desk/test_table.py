@@ -23,10 +23,9 @@ from bambola.core.figure import Document, Figure
 from bambola.core.plan import Plan, make_plan
 from bambola.core.relief import Camera
 from bambola.core.solids import place
-from bambola.desk.kit.seen import extent_in_view
 from bambola.desk.kit.theme import DARK, LIGHT, Dyes, Theme
-from bambola.desk.stations.resize.dimensions import part_dimensions
-from bambola.desk.stations.resize.layout import NEW, OLD, TableLayout, lay_out
+from bambola.desk.kit.views import extent_in_view
+from bambola.desk.stations.resize.layout import NEW, OLD, TableLayout, lay_out, part_dimensions
 from tests.figures import arm_on_post
 
 SIZES = [(480, 330), (760, 480), (870, 560), (1500, 860), (3400, 1800)]

@@ -15,7 +15,7 @@ from bambola.core.plan import make_plan
 from bambola.demo import HERON, TOAD
 from bambola.desk.shell.stations import WIRE
 from bambola.desk.shell.window import Window
-from bambola.desk.stations.wire.menu import GROUND, RULER, WALK
+from bambola.desk.stations.menus import GROUND, RULER, WALK
 from bambola.desk.stations.wire.station import WireStation
 from bambola.desk.stations.wire.walk import node_words
 from tests.core.test_standing import pendulum

@@ -18,7 +18,7 @@ from bambola.demo import BADGER, HERON, TOAD, sample_shelf
 from bambola.desk.kit.true_size import CARD_MM, ScreenDialog
 from bambola.desk.shell.stations import RESIZE, WOOL
 from bambola.desk.shell.window import Window
-from bambola.desk.stations.wool.menu import PAN, SHELF, SPLITTING, TABLE
+from bambola.desk.stations.menus import PAN, SHELF, SPLITTING, TABLE
 from bambola.desk.stations.wool.station import WoolStation
 from bambola.desk.stations.wool.swatch import SwatchDialog
 from tests.effort import THOROUGH

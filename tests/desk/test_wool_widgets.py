@@ -22,8 +22,8 @@ from bambola.desk.kit.true_size import ScreenDialog
 from bambola.desk.session.settings import Settings
 from bambola.desk.shell.stations import WOOL
 from bambola.desk.shell.window import Window
+from bambola.desk.stations.menus import PAN, SHELF, TABLE
 from bambola.desk.stations.wool.hand import in_few_signs
-from bambola.desk.stations.wool.menu import PAN, SHELF, TABLE
 from bambola.desk.stations.wool.station import WoolStation
 from bambola.desk.stations.wool.whole_shelf import LEFT as THERE
 from bambola.desk.stations.wool.whole_shelf import LOT, PRICE, SHOP, WholeShelf

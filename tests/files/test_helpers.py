@@ -19,10 +19,9 @@ from pytestqt.qtbot import QtBot
 
 import bambola
 from bambola.demo import BADGER, TOAD
-from bambola.desk.running.helper_process import start_helper
-from bambola.desk.running.worker_process import WorkerProcess
+from bambola.desk.running.worker_process import WorkerProcess, start_helper
 from bambola.desk.session.planner import PLANNING
-from bambola.files.helpers import FOLDER, helper_start
+from bambola.files.limited import FOLDER, helper_start
 from bambola.files.pattern import read_pattern
 from bambola.files.pictures import read_picture
 from bambola.files.spreadsheet import table_text

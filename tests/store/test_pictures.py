@@ -12,7 +12,7 @@ import pytest
 from bambola.core.relief import Camera, portrait, stage_of
 from bambola.core.solids import place
 from bambola.demo import TOAD, load_demo
-from bambola.store import KeptPictures, cache_keys, measures, pictures
+from bambola.store import KeptPictures, caches, caches, caches
 
 COLOURS = {"core-batt": "#dddddd"}
 
@@ -35,12 +35,12 @@ def test_cached_picture_depends_on_figure_view_and_code(
     assert kept.of(figure.replaced(name="Another toad"), camera, COLOURS) is None
     assert kept.of(figure, Camera(turn=90.0), COLOURS) is None
     assert kept.of(figure, camera, {"core-batt": "#dddddc"}) is None
-    monkeypatch.setattr(cache_keys, "_code_of", lambda rooms: b"other code")
+    monkeypatch.setattr(caches, "_code_of", lambda rooms: b"other code")
     assert kept.of(figure, camera, COLOURS) is None
 
 
 @pytest.mark.parametrize(
-    ("room", "rooms"), [("solids", measures._ROOMS), ("relief", pictures._ROOMS)]
+    ("room", "rooms"), [("solids", caches._ROOMS), ("relief", caches._ROOMS)]
 )
 def test_cache_key_covers_all_dependencies(room: str, rooms: tuple[str, ...]) -> None:
     """The folder of shapes was left out: after an upgrade old volumes were taken for new ones."""
@@ -48,9 +48,9 @@ def test_cache_key_covers_all_dependencies(room: str, rooms: tuple[str, ...]) ->
     run = subprocess.run(
         [sys.executable, "-c", told.format(room)], capture_output=True, text=True, check=True
     )
-    core = Path(cache_keys.bambola.core.__path__[0])
+    core = Path(caches.bambola.core.__path__[0])
     covered = {
-        ".".join(p.relative_to(core).with_suffix("").parts) for p in cache_keys.modules_of(rooms)
+        ".".join(p.relative_to(core).with_suffix("").parts) for p in caches.modules_of(rooms)
     }
     loaded = {name.removeprefix("bambola.core.") for name in run.stdout.split()}
     # What words facts, what remembers and how values are made changes no number.

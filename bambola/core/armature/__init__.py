@@ -3,6 +3,7 @@
 from bambola.core.armature.cuts import (
     Allowance,
     Bend,
+    CutPiece,
     CutStretch,
     CutWire,
     cut_wires,
@@ -15,11 +16,14 @@ from bambola.core.armature.gauge import (
     CHENILLE,
     ENOUGH,
     Chosen,
+    FeltRoundBone,
     Gauge,
     Need,
     Yardstick,
+    felts_of,
     gauge_wires,
     needs_of,
+    spring_backs,
     stock_name,
     will_do,
     yardstick_of,
@@ -35,8 +39,6 @@ from bambola.core.armature.loads import (
 )
 from bambola.core.armature.schools import SCHOOLS, routes_for, stock_of
 from bambola.core.armature.skeleton import Skeleton, bone_part, skeleton_of, strands_on
-from bambola.core.armature.splicing import CutPiece
-from bambola.core.armature.springs import FeltRoundBone, felts_of, spring_backs
 from bambola.core.armature.stock import (
     StockCut,
     StockPiece,

@@ -14,13 +14,70 @@ from typing import Literal
 
 from bambola.core.armature.gauge import Gauge, stock_name
 from bambola.core.armature.skeleton import bone_part, strands_on
-from bambola.core.armature.splicing import CutPiece, pieces_of
 from bambola.core.armature.strength import PROPERTIES, take_up
 from bambola.core.bench import Bench
-from bambola.core.facts import NOTHING, Fact, fact
+from bambola.core.facts import NOTHING, Degrees, Fact, Mm, Value, fact
 from bambola.core.figure import Wire
 from bambola.core.frozen import frozen
 from bambola.core.solids import Placement
+
+SPLICE_MM = 30.0
+"""Two pieces are bound side by side over this length. See craft.md, 3."""
+CLEAR_MM = 5.0
+"""A splice keeps this far from a bend or joint, so that the pliers can bend beside it. Judged.
+See craft.md, 3."""
+
+
+@frozen
+class CutPiece:
+    """One piece from stock: from where to where along the straight wire, mm.
+
+    ``clear`` is whether the splice at its end keeps away from bends and joints.
+    """
+
+    start_mm: float
+    end_mm: float
+    clear: bool = True
+
+    @property
+    def mm(self) -> float:
+        """Its length."""
+        return self.end_mm - self.start_mm
+
+
+def pieces_of(
+    straight: float, free: Sequence[tuple[float, float]], longest: float
+) -> tuple[tuple[CutPiece, ...], list[float]]:
+    """Cut a wire ``straight`` mm long into pieces of at most ``longest`` mm; (pieces, splices in mm).
+
+    ``free`` are the stretches (from, to) in which a splice may lie. Every piece reaches as far as it
+    can, which makes them the fewest; where no clear place can be reached the splice lies across a
+    bend and is said not to be clear. Stock too short to be spliced at all is taken as it is.
+    """
+    if straight <= longest + 1e-9 or longest <= 2 * SPLICE_MM:
+        return (CutPiece(0.0, straight),), []
+    pieces: list[CutPiece] = []
+    start = 0.0
+    while straight - start > longest + 1e-9:
+        end = _furthest(free, start + 2 * SPLICE_MM, start + longest)
+        clear = not math.isnan(end)
+        if not clear:
+            end = start + longest
+        pieces.append(CutPiece(start, end, clear))
+        start = end - SPLICE_MM
+    pieces.append(CutPiece(start, straight))
+    return tuple(pieces), [SPLICE_MM] * (len(pieces) - 1)
+
+
+def _furthest(free: Sequence[tuple[float, float]], low: float, high: float) -> float:
+    """Return the furthest end of a splice in (low, high] that lies in a free stretch; nan if none does."""
+    best = math.nan
+    for a, b in free:
+        end = min(high, b - CLEAR_MM)
+        if end >= a + CLEAR_MM + SPLICE_MM and end > low and not end < best:
+            best = end
+    return best
+
 
 TURN_BACK_MM = 6.0
 BINDING_TURNS = 3
@@ -312,3 +369,62 @@ def wire_in_parts(placement: Placement, gauges: Mapping[str, Gauge]) -> dict[str
             part = where[frozenset((a, b))]
             volume[part] = volume.get(part, 0.0) + area * run / len(placement.copies_of(part))
     return volume
+
+
+HAND_DEG = 5.0
+"""A hand sets an angle to so much. Judged. See craft.md, 3."""
+SMALL_DEG, NEAR_MM = 30.0, 30.0
+"""Bends this small and this near to each other, all the same way, are one curve. Judged."""
+
+
+@frozen
+class HandBend:
+    """A bend at ``start_mm``, or a curve from there to ``end_mm``: by ``angle_deg`` in all, rolled by
+    ``twist_deg`` first. Both to five degrees."""
+
+    start_mm: float
+    end_mm: float
+    angle_deg: float
+    twist_deg: float
+
+    @property
+    def told(self) -> Fact:
+        """The instruction for the hand, as a fact."""
+        kind = "bend.curve" if self.end_mm > self.start_mm else "bend"
+        slots: dict[str, Value] = {"angle": Degrees(self.angle_deg), "at": Mm(self.start_mm)}
+        if self.end_mm > self.start_mm:
+            slots["end"] = Mm(self.end_mm)
+        if abs(self.twist_deg) >= HAND_DEG:
+            way = "clockwise" if self.twist_deg > 0 else "back"
+            kind, slots["roll"] = f"{kind}.{way}", Degrees(abs(self.twist_deg))
+        return fact(kind, **slots)
+
+
+def by_hand(bends: Sequence[Bend]) -> tuple[HandBend, ...]:
+    """Return ``bends`` as instructions at the table, without those too small for a hand."""
+    runs: list[list[Bend]] = []
+    for bend in bends:
+        last = runs[-1][-1] if runs else None
+        if last is not None and _goes_on(last, bend):
+            runs[-1].append(bend)
+        else:
+            runs.append([bend])
+    found = (
+        HandBend(
+            run[0].at_mm,
+            run[-1].at_mm,
+            _to_hand(sum(bend.angle_deg for bend in run)),
+            _to_hand(run[0].twist_deg),
+        )
+        for run in runs
+    )
+    return tuple(bend for bend in found if bend.angle_deg > 0)
+
+
+def _goes_on(last: Bend, bend: Bend) -> bool:
+    small = max(last.angle_deg, bend.angle_deg) < SMALL_DEG
+    return small and abs(bend.twist_deg) < SMALL_DEG and bend.at_mm - last.at_mm < NEAR_MM
+
+
+def _to_hand(degrees: float) -> float:
+    return round(degrees / HAND_DEG) * HAND_DEG + 0.0

@@ -6,8 +6,7 @@ import itertools
 from collections.abc import Mapping, Sequence
 
 from bambola.core.armature.schools import COMPUTED, DEFAULT_SCHOOL, DRAWN, SCHOOLS, routes_for
-from bambola.core.armature.skeleton import Pair, Skeleton, bone_part, skeleton_of, strands_on
-from bambola.core.armature.walks import Route
+from bambola.core.armature.skeleton import Pair, Route, Skeleton, bone_part, skeleton_of, strands_on
 from bambola.core.facts import Fact, fact
 from bambola.core.figure import Bone, Figure, Metal, Node, Part, Wire
 from bambola.core.figure.graft import free_id

@@ -1,6 +1,5 @@
 """The maker's bench: wools, wire stock, pace, weights and records."""
 
-from bambola.core.bench.document import check_wools, load_bench, with_wools_of
 from bambola.core.bench.making import Making
 from bambola.core.bench.model import (
     Bench,
@@ -9,7 +8,9 @@ from bambola.core.bench.model import (
     Pace,
     Weights,
     WireStock,
+    check_wools,
+    load_bench,
     nearest_needle,
+    with_wools_of,
 )
-from bambola.core.bench.records import Record
-from bambola.core.bench.wools import Ingredient, Role, Wool
+from bambola.core.bench.wools import Ingredient, Record, Role, Wool

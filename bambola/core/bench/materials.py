@@ -2,15 +2,15 @@
 
 from __future__ import annotations
 
-from typing import Annotated
+from typing import Annotated, Literal, get_args
 
 from pydantic import Field
 
 from bambola.core.bench.wools import ShelfItem
 from bambola.core.facts import Fact, fact
 from bambola.core.figure.fields import Colour, Name, Slug
+from bambola.core.figure.model import SHEETS, StuffKind
 from bambola.core.figure.shapes import Length
-from bambola.core.figure.stuff import SHEETS, StuffKind
 
 Amount = Annotated[float, Field(ge=0, le=1_000_000)]
 
@@ -68,3 +68,9 @@ COMMON = (
 )  # fmt: skip
 """What a bench begins with, one of each kind: thickness, width, stretch and weight are judged, but for the
 stretch of felt and woven cloth. See craft.md, 6."""
+
+
+Glue = Literal["instant", "hot", "clear", "white"]
+GLUES: tuple[Glue, ...] = get_args(Glue)
+CURE_MIN: dict[Glue, float] = {"instant": 2.0, "hot": 3.0, "clear": 30.0, "white": 480.0}
+"""Minutes until the place may be pressed again; white and tacky glue wants a night. See craft.md, 5."""

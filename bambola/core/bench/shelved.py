@@ -6,8 +6,7 @@ from collections.abc import Iterator
 from decimal import Decimal
 from typing import Any, Literal, cast
 
-from bambola.core.bench.glues import Glue
-from bambola.core.bench.materials import COMMON, Material
+from bambola.core.bench.materials import COMMON, Glue, Material
 from bambola.core.bench.model import Bench, Counted, GlueBottle, WireStock
 from bambola.core.bench.money import exact_decimal
 from bambola.core.bench.wools import Wool

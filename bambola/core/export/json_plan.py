@@ -10,11 +10,17 @@ from pydantic import TypeAdapter
 
 from bambola import __version__
 from bambola.core.bench import Bench
+from bambola.core.facts import Fact
+from bambola.core.frozen import frozen
+from bambola.core.heights.conditions import Answer
+from bambola.core.heights.values import HeightWindow, Sensible, Turn
+from bambola.core.heights.whole import SizeSeries
 from bambola.core.memo import remembered
 from bambola.core.methods import Card, card_for
 from bambola.core.piece import InHand, pieces_by_step
 from bambola.core.plan import Plan, Sheet
 from bambola.core.plan.reading.faces import FaceRow, face_rows
+from bambola.core.rescue import Advice, MeasuredPiece
 from bambola.core.words import ENGLISH
 
 PLACES = 6
@@ -119,3 +125,82 @@ def round_values(value: Any) -> Any:
     if isinstance(value, list | tuple):
         return [round_values(item) for item in value]
     return value
+
+
+@frozen
+class HeightsSheet:
+    """The heights of a figure between ``low_mm`` and ``high_mm``: ``turns`` are those at which its plan
+    changes, ``bands`` what fits only there. ``sensible`` are the heights at which nothing is to be decided,
+    about the one that is asked for; null where there are none. ``answer`` tells which heights meet all that
+    was asked, and ``best_mm`` is the tallest; null where nothing was asked, or none does. ``sizes`` are
+    those laid beside each other."""
+
+    figure: str
+    datum: Fact
+    from_height_mm: float
+    low_mm: float
+    high_mm: float
+    turns: tuple[Turn, ...]
+    bands: tuple[HeightWindow, ...]
+    sensible: Sensible | None
+    answer: Answer | None
+    best_mm: float | None
+    sizes: SizeSeries | None
+
+
+@remembered(1)
+def _heights_adapter() -> TypeAdapter[HeightsSheet]:
+    return TypeAdapter(HeightsSheet)
+
+
+def heights_json(sheet: HeightsSheet) -> str:
+    """Return the sheet as JSON text, in mm, g and minutes, with English sentences."""
+    found = _heights_adapter().dump_python(sheet, mode="json", context={"say": ENGLISH.say})
+    return write_json(round_values(found))
+
+
+def heights_schema() -> dict[str, Any]:
+    """Return the JSON Schema of :func:`heights_json`."""
+    return schema_of(_heights_adapter().json_schema(mode="serialization"), "Bambola heights")
+
+
+ADVICE_PLACES = 4
+
+
+def advice_json(advice: Advice) -> str:
+    """Return the advice as JSON text: mm, g; ``within`` means that the part is right already."""
+    say = ENGLISH.say
+    found = {
+        "part": advice.part,
+        "symptom": advice.symptom,
+        "within": advice.within,
+        "wanted": {
+            "length_mm": round(advice.wanted.length, ADVICE_PLACES),
+            "thickness_mm": round(advice.wanted.thick, ADVICE_PLACES),
+            "density_g_cm3": round(advice.wanted.density, ADVICE_PLACES),
+        },
+        "now": _piece(advice.now),
+        "actions": [
+            {
+                "do": action.do,
+                "where": action.where,
+                "mm": round(action.mm, ADVICE_PLACES),
+                "grams": round(action.grams, ADVICE_PLACES),
+                "text": say(action.told),
+            }
+            for action in advice.actions
+        ],
+        "after": _piece(advice.after),
+        "remedies": [say(told) for told in advice.words],
+        "follows": [say(told) for told in advice.follows],
+    }
+    return json.dumps(found, ensure_ascii=False, indent=1) + "\n"
+
+
+def _piece(piece: MeasuredPiece) -> dict[str, float]:
+    return {
+        "length_mm": round(piece.length, ADVICE_PLACES),
+        "thickness_mm": round(piece.thick, ADVICE_PLACES),
+        "grams": round(piece.grams, ADVICE_PLACES),
+        "density_g_cm3": round(piece.density, ADVICE_PLACES),
+    }

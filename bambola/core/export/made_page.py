@@ -9,7 +9,7 @@ from bambola.core.bench import Bench, Making
 from bambola.core.book.came_out import Off
 from bambola.core.book.costing import Cost
 from bambola.core.export.drawn import QUIET, DrawnText, Item, shift_items
-from bambola.core.export.on_ground import on_ground
+from bambola.core.export.felt import on_ground
 from bambola.core.export.packet.build import pdf_of
 from bambola.core.export.packet.columns import ColumnLine, head, in_columns, words_in
 from bambola.core.export.packet.papers import PAPERS, Paper

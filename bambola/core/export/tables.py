@@ -9,10 +9,11 @@ from __future__ import annotations
 import csv
 import io
 import unicodedata
-from collections.abc import Iterable, Sequence
+from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import replace
 
 from bambola.core.armature import CutWire, StockCut
+from bambola.core.bench import Making
 from bambola.core.facts import Fact
 from bambola.core.frozen import frozen
 from bambola.core.order.steps import made_fact
@@ -263,3 +264,44 @@ def _plain(cell: object) -> object:
     # Some take those of full width for the same.
     first = unicodedata.normalize("NFKC", cell.lstrip()[:1])
     return f"'{cell}" if first and first in "=+-@" else cell
+
+
+def makings_csv(makings: Mapping[str, Making], words: Words) -> str:
+    """Return a row for each making: heights, days, hours, failures, what to do differently, price."""
+    tr, unit = words.tr, words.units.length
+
+    def long(mm: float | None) -> float | str:
+        return "" if mm is None else mm / MM_PER[unit]
+
+    head = (
+        tr("id"),
+        tr("figure"),
+        tr("planned, {unit}", unit=unit),
+        tr("reached, {unit}", unit=unit),
+        tr("begun"),
+        tr("finished"),
+        tr("sold"),
+        tr("hours"),
+        tr("sittings"),
+        tr("steps that failed"),
+        tr("price"),
+        tr("next time"),
+    )
+    rows = (
+        (
+            name,
+            making.figure,
+            long(making.height_mm),
+            long(making.reached_mm),
+            making.first_day,
+            making.finished or "",
+            making.sold or "",
+            making.spent / 60,
+            len(making.sittings),
+            len(making.failed),
+            "" if making.price is None else str(making.price),
+            making.next_time,
+        )
+        for name, making in makings.items()
+    )
+    return write_csv(head, rows)

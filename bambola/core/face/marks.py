@@ -19,7 +19,7 @@ from bambola.core.frozen import frozen
 from bambola.core.solids import Copy, Placement, nearest_seat, own_copy
 from bambola.core.solids.forms import Array, curl_sheet, leaf_outline, seat_point
 from bambola.core.solids.inside import Mask, points_within
-from bambola.core.solids.levels import level_arc
+from bambola.core.solids.outlines import level_arc
 
 MIDLINE_DEG = 2.0
 """A mark nearer to the midline than this is one mark on it; others are on both sides. Judged.

@@ -4,10 +4,10 @@ from __future__ import annotations
 
 from bambola.core.face.marks import BY_ENDS, Mark, piece_of, twin_of
 from bambola.core.face.over_surface import Place
+from bambola.core.facts import Exact, Fact, fact
 from bambola.core.figure import Figure, Part
-from bambola.core.figure.graft import check_figure, with_part
+from bambola.core.figure.graft import check_figure, place_changed, with_part
 from bambola.core.figure.places import Line
-from bambola.core.figure.placing import place_changed
 
 
 def with_mark_at(figure: Figure, mark: Mark, place: Place) -> Figure:
@@ -65,3 +65,16 @@ def _piece_moved(figure: Figure, mark: Mark, at: Place) -> Part:
     if twin is not None:
         way[twin] = (at[0], -at[1])
     return place_changed(part, name, where=where.replaced(way=tuple(way)))
+
+
+LEVEL_MM, LEVEL_SHARE = 0.5, 0.03
+"""Left and right are alike within these. Judged. See craft.md, 9."""
+
+
+def level_of_marks(left: float, right: float) -> Fact:
+    """Return what two readings (mm) of the same mark on both sides, from the crown or the midline, mean."""
+    off = abs(left - right)
+    if off <= max(LEVEL_MM, LEVEL_SHARE * max(left, right)):
+        return Fact("level.yes")
+    kind = "level.left" if left > right else "level.right"
+    return fact(kind, off=Exact(off), half=Exact(off / 2))

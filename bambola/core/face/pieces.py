@@ -10,9 +10,9 @@ import numpy as np
 from bambola.core.face.marks import seen_on
 from bambola.core.figure import Figure, Part, Shape
 from bambola.core.figure.additions import face_bearer
+from bambola.core.figure.graft import with_place
 from bambola.core.figure.places import FaceKind, Laid, Line
 from bambola.core.figure.places import Place as Piece
-from bambola.core.figure.placing import with_place
 from bambola.core.frozen import frozen
 from bambola.core.solids import place
 from bambola.core.solids.forms import box_of, seat_point

@@ -79,7 +79,7 @@ class EyesOf:
 
 @frozen
 class AtMost:
-    """An ``amount`` (:mod:`bambola.core.heights.amounts`) is at most ``most``; ``told`` is its text."""
+    """An ``amount`` (:mod:`bambola.core.heights.values`) is at most ``most``; ``told`` is its text."""
 
     amount: str
     most: float

@@ -12,8 +12,7 @@ from bambola.core.facts import Bought, Fact, Grams, Value, fact
 from bambola.core.figure import Fitting
 from bambola.core.figure.questions import EyeSize
 from bambola.core.frozen import frozen
-from bambola.core.heights.amounts import overall_size
-from bambola.core.heights.values import Rank, StateAtHeight, edges_passed
+from bambola.core.heights.values import Rank, StateAtHeight, edges_passed, overall_size
 from bambola.core.order.steps import made_fact
 from bambola.core.plan import FittingPlan, Plan
 from bambola.core.resize import EYE_TOLERANCE

@@ -4,11 +4,19 @@ from __future__ import annotations
 
 import math
 from bisect import bisect_right
-from collections.abc import Iterable, Mapping, Sequence
+from collections.abc import Iterable, Iterator, Mapping, Sequence
 from typing import Literal, TypeAlias
 
+import numpy as np
+
+from bambola.core.bench import Bench
+from bambola.core.book.costing import cost_of
 from bambola.core.facts import Fact
+from bambola.core.figure import Figure
 from bambola.core.frozen import frozen
+from bambola.core.memo import remembered
+from bambola.core.plan import Plan
+from bambola.core.solids import Placement, place
 
 Sign: TypeAlias = tuple[str, str]
 """What may turn: of which kind, and about what (a part, a wire, a wool) by its id."""
@@ -169,3 +177,50 @@ def sensible_about(
 
     below, above = at(band.from_mm, band.open_below), at(band.to_mm, band.open_above)
     return Sensible(band, below.below if below else None, above.text if above else None)
+
+
+_ACROSS = {"wide": np.array([1.0, 0.0, 0.0]), "deep": np.array([0.0, 1.0, 0.0])}
+
+
+def amounts_of(plan: Plan, bench: Bench) -> dict[str, float]:
+    """Return all amounts of a plan by name."""
+    return dict(_amounts(plan, bench))
+
+
+def _amounts(plan: Plan, bench: Bench) -> Iterator[tuple[str, float]]:
+    yield "minutes", plan.minutes
+    yield "grams", plan.balance.mass_g
+    yield "cost", float(cost_of(plan, bench).total)
+    yield "questions", float(len(plan.waiting))
+    for total in plan.wools:
+        have = bench.wool_by_id[total.wool].grams or 0.0
+        yield f"short:{total.wool}", total.own_g - have
+    yield "wire", sum((sum(cut.cuts) for cut in plan.cutting if cut.to_buy), 0.0)
+    for row in plan.fittings:
+        yield f"eyes:{row.id}", row.wanted_mm
+    for part in plan.parts:
+        for measure, mm in part.to_mm.items():
+            yield f"size:{part.id}.{measure}", mm
+    if plan.resized.figure.stance != "hanging":
+        yield "tip", plan.balance.tip_angle_deg
+    yield from overall_size(plan).items()
+
+
+def overall_size(plan: Plan) -> dict[str, float]:
+    """Return how far a figure reaches in height, width and depth (mm), ears and all."""
+    if not plan.resized.even:
+        return _reaches_of(plan.solids.placement)
+    return {name: mm * plan.scale for name, mm in _as_made(plan.resized.was).items()}
+
+
+@remembered(4)
+def _as_made(figure: Figure) -> dict[str, float]:
+    return _reaches_of(place(figure))
+
+
+def _reaches_of(placement: Placement) -> dict[str, float]:
+    found = {"high": float(placement.down_up[:, 1].max()) - placement.ground}
+    for name, way in _ACROSS.items():
+        far = max(copy.reach(way) for copy in placement.copies)
+        found[name] = far + max(copy.reach(-way) for copy in placement.copies)
+    return found

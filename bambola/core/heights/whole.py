@@ -5,12 +5,14 @@ from __future__ import annotations
 import math
 from collections.abc import Iterator, Sequence
 from datetime import date
+from decimal import Decimal
 from functools import partial
 
 from bambola.core.bench import Bench
+from bambola.core.book.costing import cost_of
 from bambola.core.facts import Bought, Fact, fact
 from bambola.core.figure import Brief, Figure
-from bambola.core.heights.amounts import amounts_of
+from bambola.core.frozen import frozen
 from bambola.core.heights.conditions import (
     WITHIN_MM,
     Answer,
@@ -38,15 +40,17 @@ from bambola.core.heights.values import (
     Sensible,
     StateAtHeight,
     Turn,
+    amounts_of,
     sensible_about,
 )
-from bambola.core.order import OrderConflictError
+from bambola.core.order import OrderConflictError, differences_in_making
 from bambola.core.order.sittings import SittingError, finish_of
 from bambola.core.plan import Plan, draft_plan, make_plan
 from bambola.core.plan.counter.in_time import DRY_DAYS, MEND_DAYS, RESERVE
 from bambola.core.plan.making.made import as_made
 from bambola.core.resize import ResizeError
 from bambola.core.resize.solve import reachable
+from bambola.core.wool import WoolTotal, wool_totals
 
 
 def read_at(figure: Figure, brief: Brief, bench: Bench, height: float) -> HeightReading | None:
@@ -164,3 +168,58 @@ class Heights:
     def sensible(self, height: float, turns: Sequence[Turn]) -> Sensible | None:
         """Return the heights around ``height`` (mm) at which nothing has to be decided."""
         return sensible_about(height, self.met(NoQuestions()).bands, turns)
+
+
+@frozen
+class Size:
+    """One size: how high it is, what it takes, and what is waiting to be decided. ``differs`` is what is made
+    otherwise than at the size before."""
+
+    height_mm: float
+    scale: float
+    wools: tuple[WoolTotal, ...]
+    mass_g: float
+    wire_mm: float
+    wires: tuple[float, ...]
+    minutes: float
+    cost: Decimal
+    questions: tuple[Fact, ...]
+    differs: tuple[Fact, ...]
+
+    @property
+    def wool_g(self) -> float:
+        """The wool that stays in it, g."""
+        return sum(total.grams for total in self.wools)
+
+
+@frozen
+class SizeSeries:
+    """Sizes from the smallest up, and the ``wools`` of one of each."""
+
+    rows: tuple[Size, ...]
+    wools: tuple[WoolTotal, ...]
+
+
+def sizes_of(plans: Sequence[Plan], bench: Bench) -> SizeSeries:
+    """Return the sizes of ``plans`` of one figure, whose order is not used; one of each is made."""
+    plans = sorted(plans, key=lambda plan: plan.to_height_mm)
+    rows = tuple(_size(plan, plans[i - 1] if i else None, bench) for i, plan in enumerate(plans))
+    parts = {(i, part.id): part for i, plan in enumerate(plans) for part in plan.parts}
+    counts = {key: part.count * plans[key[0]].count for key, part in parts.items()}
+    return SizeSeries(rows, wool_totals(parts, counts, bench)[0])
+
+
+def _size(plan: Plan, before: Plan | None, bench: Bench) -> Size:
+    changes = differences_in_making(before.work, plan.work) if before else ()
+    return Size(
+        plan.to_height_mm,
+        plan.scale,
+        plan.wools,
+        plan.balance.mass_g,
+        sum(wire.cut_mm for wire in plan.wires),
+        tuple(sorted({wire.diameter_mm for wire in plan.wires})),
+        plan.minutes,
+        cost_of(plan, bench).total,
+        tuple(notice.title for notice in plan.waiting),
+        tuple(change.text for change in changes),
+    )

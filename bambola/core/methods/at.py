@@ -16,8 +16,8 @@ from bambola.core.order.keys import SECOND, Sort
 from bambola.core.order.steps import base_part
 from bambola.core.order.work import called
 from bambola.core.piece import section_of, taper_of
-from bambola.core.piece.sizes import Section
-from bambola.core.plan.counter.blanks import blanks_of
+from bambola.core.piece.state import Section
+from bambola.core.plan.counter.weighing import blanks_of
 from bambola.core.plan.making.values import PartPlan, Plan
 from bambola.core.solids import Copy, CopySolid
 from bambola.core.solids.roots import caps_of

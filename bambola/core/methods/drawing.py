@@ -10,7 +10,9 @@ from typing import Literal
 import numpy as np
 
 from bambola.core.facts import NOTHING, Fact
+from bambola.core.figure import Part
 from bambola.core.frozen import frozen
+from bambola.core.methods.at import At
 from bambola.core.solids.forms import Array
 from bambola.core.solids.lengthwise import NEAR_END
 
@@ -182,3 +184,28 @@ def fringe(at: Point, wide: float, long: float, way: float = -90.0, hairs: int =
         end = start + long * np.array([math.cos(spread), math.sin(spread)])
         found.append(DrawnLine(np.array([start, end]), "hair"))
     return found
+
+
+_ON_ITSELF = frozenset({"inset", "face", "fur"})
+"""What is laid on the part itself, and not where that is joined."""
+CORE, WOOL = "#EDE4D2", "#DDD2BF"
+"""Undyed wool, as a core is, and as a part of no wool is shown."""
+
+
+def fills_of(at: At, paper: str) -> dict[str, str]:
+    """Return the fill of each kind of outline: the wool in hand, and the coat of the bearer."""
+    figure = at.plan.resized.figure
+    part = figure.by_id.get(at.row.id) if at.step.part else None
+    parent = figure.by_id.get(part.parent) if part and part.parent else part
+    under = part if at.sort in _ON_ITSELF else parent
+
+    def coat(of: Part | None) -> str:
+        return at.bench.colours[of.coat.wool if of.coat else of.core] if of else WOOL
+
+    return {
+        "wool": at.wool.colour if at.wool else coat(part),
+        "core": CORE,
+        "under": coat(under),
+        "paper": paper,
+        "none": "none",
+    }

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Sequence
 from dataclasses import replace
 
 import numpy as np
@@ -10,11 +11,12 @@ import numpy as np
 from bambola.core.bench import Bench
 from bambola.core.facts import NOTHING, Degrees, Exact, Fact, Grams, Mm, Share, fact
 from bambola.core.methods import slots
-from bambola.core.methods.amounts import LEADS, by_hand, round_grams
 from bambola.core.methods.at import At
+from bambola.core.methods.drawing import Measure, Needle, Piece, Point
+from bambola.core.methods.slots import LEADS, by_hand, round_grams
 from bambola.core.methods.values import PLACES, Card, Check, NeedleRun, Stop
 from bambola.core.resize import NEEDLE_REACH_MM
-from bambola.core.wool.mending import right_size_range
+from bambola.core.wool.pan import right_size_range
 
 FINER = {36: 38, 38: 40}
 """The needle that follows a coarser one."""
@@ -213,4 +215,42 @@ def card(
         checks,
         slots.time_range(sum(map(at.step.minutes_of, at.plan.runs))),
         scale,
+    )
+
+
+def length(mm: float) -> Fact:
+    """Return a length as text on a thing."""
+    return fact("drawn.length", mm=Mm(mm))
+
+
+def across(left: Point, right: Point, mm: float, away: float = 0.0) -> Measure:
+    """Return a measure along a thing."""
+    return Measure(left, right, length(mm), away)
+
+
+def sides(sizes: Sequence[float], wide: float, high: float, clear: float) -> list[Piece]:
+    """Return measures of the two sides of something ``wide`` and ``high`` about the middle."""
+    return [
+        across((-wide / 2, -high / 2), (wide / 2, -high / 2), sizes[0], -clear),
+        across((wide / 2, -high / 2), (wide / 2, high / 2), sizes[1], -clear),
+    ]
+
+
+def stab(tip: Point, run: NeedleRun, angle: float) -> Needle:
+    """Return a needle of a run, from ``angle`` degrees."""
+    told = fact(
+        "drawn.needle", gauge=run.gauge, depth=Mm(run.depth_mm), angle=Degrees(run.angle_deg)
+    )
+    return Needle(tip, angle, run.depth_mm, told)
+
+
+def at_ends(
+    x: float, taper: tuple[float, float, float], before: float, beyond: float
+) -> tuple[Measure, Measure]:
+    """Return measures of the thickness near base and tip, ``x`` from the middle, of something lying left to
+    right."""
+    base, _, tip = taper
+    return (
+        across((-x, -base / 2), (-x, base / 2), base, before),
+        across((x, -tip / 2), (x, tip / 2), tip, beyond),
     )

@@ -15,9 +15,8 @@ from bambola.core.figure.shapes import Shape
 from bambola.core.frozen import frozen
 from bambola.core.notes.kinds import KINDS, Form, PartKind, bearers_of, names, normalise_word
 from bambola.core.notes.reading import COLOURS, MOST_EYE_MM, Entry, Fault, Notes
-from bambola.core.notes.seating import Placed, place_item, placed_as
+from bambola.core.notes.seating import Placed, add_wires, place_item, placed_as
 from bambola.core.notes.sizing import size_item
-from bambola.core.notes.wiring import add_wires
 from bambola.core.solids import place
 from bambola.core.wool.shelf import like_colour
 

@@ -11,7 +11,7 @@ from functools import cached_property
 from typing import Literal
 
 from bambola.core.facts import Fact, fact
-from bambola.core.figure.stuff import NOT_FELTED
+from bambola.core.figure.model import NOT_FELTED
 from bambola.core.frozen import frozen
 from bambola.core.order.keys import Sort, TaskKey, key_of
 from bambola.core.order.schools import ChoiceId, SchoolId, school_for

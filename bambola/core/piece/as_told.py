@@ -6,9 +6,8 @@ import numpy as np
 
 from bambola.core.figure import Shape
 from bambola.core.figure.shapes import Ball, Cone, Joint, Limb, Rope, Turned
-from bambola.core.figure.shapes.turned import Station
-from bambola.core.piece.sizes import Size3
-from bambola.core.piece.state import PieceState
+from bambola.core.figure.shapes.profile import Station
+from bambola.core.piece.state import PieceState, Size3
 from bambola.core.solids import CopySolid
 from bambola.core.solids.forms import Array, chain, profile
 from bambola.core.solids.lengthwise import NEAR_END, line_mm

@@ -14,13 +14,13 @@ from bambola.core.order import PartJob, Step
 from bambola.core.order.keys import SECOND
 from bambola.core.order.steps import base_part
 from bambola.core.order.work import in_blank
-from bambola.core.piece.sizes import (
+from bambola.core.piece.state import (
+    PieceState,
     core_sizes,
     round_sizes,
     section_of,
     taper_of,
 )
-from bambola.core.piece.state import PieceState
 from bambola.core.plan.making.masses import hidden_in_parts
 from bambola.core.plan.making.values import Plan
 from bambola.core.wool.portions import SOFT_DETAIL

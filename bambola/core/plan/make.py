@@ -30,9 +30,8 @@ from bambola.core.plan.judging.notices import find_notices
 from bambola.core.plan.judging.small_notices import changed_defaults
 from bambola.core.plan.making.at_size import SizedAnalysis, at_size, may_fold, wire_school
 from bambola.core.plan.making.dress import dress_plans, refuse_unwearable
-from bambola.core.plan.making.felted_eyes import eyes_of_wool
 from bambola.core.plan.making.jobs import lightness
-from bambola.core.plan.making.loose_ends import loose_ends
+from bambola.core.plan.making.loose_ends import eyes_of_wool, loose_ends
 from bambola.core.plan.making.made import OriginalAnalysis, as_made
 from bambola.core.plan.making.patterns import material_totals, pattern_plans
 from bambola.core.plan.making.values import FittingPlan, PartPlan, Plan

@@ -21,7 +21,7 @@ from bambola.core.rescue.piece import (
     wanted_of,
 )
 from bambola.core.rescue.symptoms import Symptom
-from bambola.core.wool.mending import CLOSE_MM
+from bambola.core.wool.pan import CLOSE_MM
 
 SINKS_MM = 5.0
 """A base hides no more than this of a length. See craft.md, 7."""

@@ -17,7 +17,7 @@ from bambola.core.plan import Plan
 from bambola.core.rescue.advice import Advice, advise
 from bambola.core.rescue.piece import PieceReading, WantedPiece, wanted_at
 from bambola.core.rescue.symptoms import SYMPTOM_BY_ID
-from bambola.core.wool.mending import PAIR_SIZE, right_size_range
+from bambola.core.wool.pan import PAIR_SIZE, right_size_range
 
 if TYPE_CHECKING:
     from bambola.core.sight.ground import Ground

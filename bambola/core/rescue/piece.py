@@ -24,7 +24,7 @@ from bambola.core.order import Step
 from bambola.core.plan import Plan
 from bambola.core.plan.making.loose_ends import end_of
 from bambola.core.wool import as_read
-from bambola.core.wool.mending import right_size_range
+from bambola.core.wool.pan import right_size_range
 
 HARDEST = PACKED_DENSITY["hard"]
 Do = Literal[

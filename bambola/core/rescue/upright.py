@@ -13,7 +13,7 @@ from bambola.core.facts import Degrees, Fact, Mm, RefusedError, fact
 from bambola.core.frozen import frozen
 from bambola.core.plan import Plan
 from bambola.core.solids import Detail, Placement, mesh_of
-from bambola.core.wool.mending import right_size_range
+from bambola.core.wool.pan import right_size_range
 
 Array = NDArray[np.float64]
 Mask = NDArray[np.bool_]

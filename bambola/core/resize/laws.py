@@ -27,7 +27,7 @@ from bambola.core.figure.questions import (
     Worn,
 )
 from bambola.core.frozen import frozen
-from bambola.core.resize.features import fitting_times
+from bambola.core.resize.faces import fitting_times
 
 LIGHT_STOP_MM = 2.0
 """A flat part of medium firmness thinner than this lets light through. See craft.md, 2."""

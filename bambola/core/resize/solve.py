@@ -25,8 +25,7 @@ from bambola.core.figure.questions import (
     SmallFace,
 )
 from bambola.core.figure.shapes import ProfileShape
-from bambola.core.resize.faces import too_small
-from bambola.core.resize.features import size_corrections
+from bambola.core.resize.faces import size_corrections, too_small
 from bambola.core.resize.laws import (
     SizedPart,
     core_rule,
@@ -41,7 +40,7 @@ from bambola.core.resize.laws import (
     wanted_size,
 )
 from bambola.core.solids import Placement, place
-from bambola.core.solids.levels import around_at, level_arc
+from bambola.core.solids.outlines import around_at, level_arc
 from bambola.core.solids.regions import with_settled_places
 
 _NOTHING_MM = 1e-6

@@ -16,11 +16,10 @@ from scipy import ndimage
 
 from bambola.core.figure.survey import Framing, Sight, Spot, Trace
 from bambola.core.frozen import frozen
-from bambola.core.sight.necks import inlays_of
+from bambola.core.sight.necks import Mask, inlays_of, shared_borders
 from bambola.core.sight.profile import STATIONS, read_trace
 from bambola.core.sight.regions import Regions
 from bambola.core.sight.silhouette import Silhouette
-from bambola.core.sight.watershed import Mask, shared_borders
 
 Array = NDArray[np.float64]
 

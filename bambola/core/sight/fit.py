@@ -12,7 +12,7 @@ from collections.abc import Callable
 import numpy as np
 from numpy.typing import NDArray
 
-from bambola.core.figure.shapes.ball import fullest_section
+from bambola.core.figure.shapes.profile import fullest_section
 from bambola.core.figure.survey import Trace
 from bambola.core.frozen import frozen
 from bambola.core.memo import remembered

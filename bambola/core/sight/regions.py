@@ -15,15 +15,15 @@ from numpy.typing import NDArray
 from scipy import ndimage
 
 from bambola.core.frozen import frozen
-from bambola.core.sight.necks import split_at_necks
-from bambola.core.sight.silhouette import Pixels, Silhouette
-from bambola.core.sight.watershed import (
+from bambola.core.sight.necks import (
     Labels,
     Mask,
     neighbouring_pixels,
     shared_borders,
+    split_at_necks,
     watershed_basins,
 )
+from bambola.core.sight.silhouette import Pixels, Silhouette
 
 LIGHT = 0.45
 """How much a difference in lightness counts against one of hue: light falls otherwise on each side. Judged.

@@ -10,6 +10,6 @@ from bambola.core.solids.measure import (
     measured_before,
 )
 from bambola.core.solids.meshes import Detail, Mesh, mesh_of, solid_of
+from bambola.core.solids.outlines import AXES, outline_of_copy, outlines
 from bambola.core.solids.placement import Copy, PlacedFitting, Placement, place
-from bambola.core.solids.seating import frame_along, nearest_seat, reseat, seat_for, tilt_of
-from bambola.core.solids.views import AXES, outline_of_copy, outlines
+from bambola.core.solids.touch import frame_along, nearest_seat, reseat, seat_for, tilt_of

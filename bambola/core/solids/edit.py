@@ -20,7 +20,7 @@ from bambola.core.figure.shapes import LEAST_MM, ChainShape, Limb
 from bambola.core.figure.whole import Figure
 from bambola.core.solids.forms import Array
 from bambola.core.solids.placement import Copy, Placement, place, rotation
-from bambola.core.solids.seating import reseat, tilt_of
+from bambola.core.solids.touch import reseat, tilt_of
 
 
 def own_copy(placement: Placement, part: str) -> Copy | None:

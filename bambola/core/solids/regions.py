@@ -232,7 +232,7 @@ def _run_mm(shape: Shape) -> float:
 
 def places_of(shape: Shape, points: Array) -> tuple[Array, Array, Array]:
     """Return for points (n, 3) of the skin the share along (0..1), the angle around (degrees) and the
-    distance from the axis (mm), as in :func:`bambola.core.solids.seating.located`."""
+    distance from the axis (mm), as in :func:`bambola.core.solids.touch.located`."""
     if isinstance(shape, ChainShape):
         return _beside_chain(shape, points)
     if isinstance(shape, Leaf):

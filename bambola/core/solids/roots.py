@@ -15,8 +15,8 @@ from bambola.core.figure.shapes import Chain, ChainShape, Joint, Limb, Rope, Sha
 from bambola.core.figure.whole import Figure
 from bambola.core.frozen import frozen
 from bambola.core.memo import remembered
-from bambola.core.solids.buried import Placed, buried_points
 from bambola.core.solids.forms import Array, chain
+from bambola.core.solids.inside import Placed, buried_points
 from bambola.core.solids.lengthwise import SAME_PLACE_MM, hidden_in, rims_hidden, slices
 
 _KEPT_ROOTS = 256

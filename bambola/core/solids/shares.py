@@ -18,7 +18,6 @@ from bambola.core.figure.places import Place
 from bambola.core.figure.shapes import Shape
 from bambola.core.frozen import frozen
 from bambola.core.memo import remembered
-from bambola.core.solids.buried import THRONG, Placed, buried_points, buried_skin, seen_by
 from bambola.core.solids.facets import (
     edges,
     facet_areas,
@@ -27,7 +26,16 @@ from bambola.core.solids.facets import (
     vector_lengths,
 )
 from bambola.core.solids.forms import Array, support_distances
-from bambola.core.solids.inside import POINTS, points_within, random_points_within
+from bambola.core.solids.inside import (
+    POINTS,
+    THRONG,
+    Placed,
+    buried_points,
+    buried_skin,
+    points_within,
+    random_points_within,
+    seen_by,
+)
 from bambola.core.solids.lengthwise import hidden_in
 from bambola.core.solids.meshes import (
     KEPT_SHAPES,

@@ -2,7 +2,6 @@
 
 from bambola.core.wool.amounts import amount, is_plain_core, kept_by, made_ready, portion_name
 from bambola.core.wool.blanks import Blank, blank_of
-from bambola.core.wool.blending import Mix
 from bambola.core.wool.bundles import (
     as_read,
     finished_size,
@@ -11,7 +10,7 @@ from bambola.core.wool.bundles import (
     ring_size,
     visible_size,
 )
-from bambola.core.wool.portion import Portion
+from bambola.core.wool.colour import Mix
+from bambola.core.wool.portion import Portion, Tear, tear_of
 from bambola.core.wool.portions import PartWool, fur_rows, part_wool, soft_share
 from bambola.core.wool.shelf import WoolTotal, wool_totals
-from bambola.core.wool.tearing import Tear, tear_of

@@ -17,7 +17,6 @@ import numpy as np
 from numpy.typing import NDArray
 
 from bambola.core.bench import Bench, Making, Record, Wool
-from bambola.core.bench.records import volume_of
 from bambola.core.bench.wools import (
     LOSS,
     PACKED_DENSITY,
@@ -25,6 +24,7 @@ from bambola.core.bench.wools import (
     SPREAD,
     SPREAD_CALIBRATED,
     START_DENSITY,
+    volume_of,
 )
 from bambola.core.frozen import frozen
 from bambola.core.memo import remembered

@@ -28,7 +28,9 @@ from bambola.core.wool.bundles import (
     form_of,
     heap_across,
     loose_size,
+    seam_cover,
     visible_size,
+    wide_mm,
 )
 from bambola.core.wool.layers import asked_cover, layers_of
 from bambola.core.wool.portion import (
@@ -39,7 +41,6 @@ from bambola.core.wool.portion import (
     portion_of,
     with_tearing,
 )
-from bambola.core.wool.seams import seam_cover, wide_mm
 
 SOFT_FROM_MM = 90.0
 SHELL_MM = 20.0

@@ -13,8 +13,7 @@ from typing import Protocol, TypeVar
 
 from bambola.core.bench import Bench, Wool
 from bambola.core.frozen import frozen
-from bambola.core.wool.blending import Mix, mix_of, shares_of
-from bambola.core.wool.colour import LIKE_COLOUR, difference, lab_of
+from bambola.core.wool.colour import LIKE_COLOUR, Mix, difference, lab_of, mix_of, shares_of
 from bambola.core.wool.portion import Portion
 
 

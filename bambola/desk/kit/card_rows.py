@@ -9,7 +9,7 @@ from PyQt6.QtGui import QColor, QHelpEvent, QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QToolTip, QWidget
 
 from bambola.core.armature import CutWire
-from bambola.core.armature.curves import by_hand
+from bambola.core.armature.cuts import by_hand
 from bambola.core.bench.wools import SPREAD
 from bambola.core.plan import FittingPlan
 from bambola.core.quantities import show_bought, show_length, show_mass

@@ -8,7 +8,7 @@ from PyQt6.QtWidgets import QInputDialog, QLabel, QMenu, QPushButton, QWidget
 
 from bambola.desk.kit.flow import FlowLayout
 from bambola.desk.kit.theme import Theme
-from bambola.desk.running.helper_process import start_helper
+from bambola.desk.running.worker_process import start_helper
 from bambola.desk.session.studio import EditorSession
 from bambola.devices.link import DeviceLink, ports
 from bambola.language import N_, tr

@@ -3,9 +3,28 @@
 from __future__ import annotations
 
 from PyQt6.QtCore import QPoint, QRect, QSize, Qt
-from PyQt6.QtWidgets import QLayout, QLayoutItem, QWidget
+from PyQt6.QtWidgets import QFrame, QLayout, QLayoutItem, QScrollArea, QWidget
 
-from bambola.desk.kit.discard import discard
+from bambola.language import tr
+
+
+def scroll_area(widget: QWidget) -> QScrollArea:
+    """Return a scroll area with ``widget`` as wide as its room if possible, with scroll bars if it is
+    larger."""
+    area = QScrollArea()
+    area.setWidgetResizable(True)
+    area.setFrameShape(QFrame.Shape.NoFrame)
+    area.setWidget(widget)
+    area.setAccessibleName(tr("Card, scrolled with the arrow keys"))
+    return area
+
+
+def discard(widget: QWidget) -> None:
+    """Remove ``widget`` from its page at once and delete it later. It is hidden first: a widget whose page
+    was never shown would come up as a window of its own."""
+    widget.hide()
+    widget.setParent(None)
+    widget.deleteLater()
 
 
 class FlowLayout(QLayout):

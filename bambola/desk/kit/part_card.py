@@ -19,13 +19,13 @@ from bambola.core.plan import PartPlan
 from bambola.core.quantities import Units, show_length
 from bambola.core.wool import Portion
 from bambola.core.words import kind
+from bambola.desk.kit.buttons import make_switch, show_switch
 from bambola.desk.kit.card_rows import FittingRow, PortionRow, WireRow
-from bambola.desk.kit.discard import discard
-from bambola.desk.kit.elided import ElidedLabel
+from bambola.desk.kit.flow import discard
 from bambola.desk.kit.icons import icon
 from bambola.desk.kit.painters.wool import paint_arrow, paint_bundle
+from bambola.desk.kit.paper import ElidedLabel
 from bambola.desk.kit.sizes_row import SizesRow
-from bambola.desk.kit.switch import make_switch, show_switch
 from bambola.desk.kit.theme import Theme
 from bambola.desk.running.timers import CALM_MS, Throttle
 from bambola.desk.session.studio import EditorSession

@@ -17,9 +17,9 @@ from PyQt6.QtWidgets import (
 
 from bambola.core.facts import Fact
 from bambola.core.plan import Notice
+from bambola.desk.kit.buttons import make_switch, show_switch
 from bambola.desk.kit.flow import FlowLayout
 from bambola.desk.kit.lists import ListModel, PaintedList
-from bambola.desk.kit.switch import make_switch, show_switch
 from bambola.desk.kit.theme import Theme
 from bambola.desk.session.studio import EditorSession
 from bambola.language import tr, trn

@@ -7,9 +7,9 @@ from PyQt6.QtGui import QColor, QFont, QFontMetricsF, QPainter, QPaintEvent, QPe
 from PyQt6.QtWidgets import QWidget
 
 from bambola.core.methods import StepSheet
-from bambola.core.methods.amounts import pinch_of
-from bambola.core.methods.fills import fills_of
+from bambola.core.methods.drawing import fills_of
 from bambola.core.methods.layout import Disc, Mark, Stroked, Written, lay_out, patch_of
+from bambola.core.methods.slots import pinch_of
 from bambola.desk.kit.theme import Theme
 from bambola.desk.kit.true_size import TrueSize
 from bambola.desk.session.studio import EditorSession

@@ -21,8 +21,7 @@ from bambola.core.order import Step
 from bambola.core.quantities import show_length, show_mass
 from bambola.desk.kit.lists import ListModel, PaintedList
 from bambola.desk.kit.painted import paint_round_ring
-from bambola.desk.kit.painters.beads import paint_bead
-from bambola.desk.kit.painters.wool import paint_bundle
+from bambola.desk.kit.painters.wool import paint_bead, paint_bundle
 from bambola.desk.kit.theme import Theme
 from bambola.desk.running.timers import CALM_MS, at_most_every, start_unless_running
 from bambola.desk.session.studio import EditorSession

@@ -14,8 +14,7 @@ from PyQt6.QtWidgets import (
 )
 
 from bambola.core.quantities import MM_PER, Units, show_length
-from bambola.desk.kit.ok_cancel import ok_cancel
-from bambola.desk.kit.switch import make_switch, show_switch
+from bambola.desk.kit.buttons import make_switch, ok_cancel, show_switch
 from bambola.desk.kit.theme import Theme
 from bambola.desk.session.settings import Settings
 from bambola.language import tr

@@ -2,9 +2,12 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+import time
+from collections.abc import Callable, Iterator
+from contextlib import contextmanager, nullcontext
 
-from PyQt6.QtCore import QObject, QTimer
+from PyQt6.QtCore import QObject, Qt, QTimer
+from PyQt6.QtGui import QGuiApplication
 
 CALM_MS = 60
 """What stands at the edge of sight need not follow the hand more often than this."""
@@ -53,3 +56,34 @@ class Throttle(QObject):
     def _rested(self) -> None:
         if self._due:
             self.ask()
+
+
+FELT_S = 0.1
+"""What takes longer is felt as waiting. Judged."""
+
+
+@contextmanager
+def busy_cursor() -> Iterator[None]:
+    """Show the busy cursor inside the block."""
+    QGuiApplication.setOverrideCursor(Qt.CursorShape.WaitCursor)
+    try:
+        yield
+    finally:
+        QGuiApplication.restoreOverrideCursor()
+
+
+class BusyCursor:
+    """Shows the busy cursor for work that is usually quick, if its last run was noticeable."""
+
+    def __init__(self) -> None:
+        self.last_s = 0.0
+
+    @contextmanager
+    def work(self) -> Iterator[None]:
+        """Wrap one run of the work."""
+        began = time.monotonic()
+        try:
+            with busy_cursor() if self.last_s > FELT_S else nullcontext():
+                yield
+        finally:
+            self.last_s = time.monotonic() - began

@@ -20,7 +20,9 @@ from importlib import import_module
 from multiprocessing.connection import Connection, Pipe
 from typing import Any
 
-from bambola.files.helpers import helper_start
+from PyQt6.QtCore import QProcess, QProcessEnvironment
+
+from bambola.files.limited import helper_start
 
 REST_S = 600.0
 """A process that was not asked for anything for so long ends, and its memory with it. Judged."""
@@ -199,3 +201,14 @@ def main() -> None:
 
 if __name__ == "__main__":
     main()
+
+
+def start_helper(process: QProcess, module: str, *arguments: str) -> None:
+    """Start ``module`` as a helper in ``process``; see :func:`helper_start`."""
+    start = helper_start(module, *arguments)
+    environment = QProcessEnvironment()
+    for name, value in start.environment.items():
+        environment.insert(name, value)
+    process.setProcessEnvironment(environment)
+    process.setWorkingDirectory(start.folder)
+    process.start(start.command[0], start.command[1:])

@@ -26,7 +26,7 @@ from bambola.language import tr
 # What sweeps is not loaded before anything is swept.
 if TYPE_CHECKING:
     from bambola.core.heights.conditions import Answer, Condition
-    from bambola.core.heights.sizes import SizeSeries
+    from bambola.core.heights.whole import SizeSeries
     from bambola.desk.session.sweeping import Sweeping, Swept
 
 SWEEPING = "bambola.desk.session.sweeping:sweep_process"

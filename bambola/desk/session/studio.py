@@ -20,14 +20,18 @@ from bambola.core.quantities import Units
 from bambola.core.solids import Placement, place
 from bambola.core.words import Words, error_words
 from bambola.desk.running.crash_log import log_error
-from bambola.desk.running.timers import Throttle
-from bambola.desk.running.waiting import BusyCursor
+from bambola.desk.running.timers import BusyCursor, Throttle
 from bambola.desk.running.worker_process import WorkerProcess
 from bambola.desk.session.asking import Asking
-from bambola.desk.session.changes import REFUSALS, DocumentState, UndoableChange
+from bambola.desk.session.changes import (
+    REFUSALS,
+    DocumentState,
+    EditRequest,
+    UnderWay,
+    UndoableChange,
+)
 from bambola.desk.session.planner import Planner
 from bambola.desk.session.selection import Selection
-from bambola.desk.session.under_way import EditRequest, UnderWay
 from bambola.language import N_, current_catalogue, tr
 from bambola.shipped import default_bench
 from bambola.store import KeptMeasures, fingerprint, new_design, save_design

@@ -14,9 +14,8 @@ from bambola.core.figure import Brief, Figure
 from bambola.core.frozen import frozen
 from bambola.core.heights.conditions import Answer, Condition, Met
 from bambola.core.heights.search import Readings
-from bambola.core.heights.sizes import SizeSeries, sizes_of
 from bambola.core.heights.values import HeightReading, HeightWindow, Turn
-from bambola.core.heights.whole import Heights
+from bambola.core.heights.whole import Heights, SizeSeries, sizes_of
 from bambola.core.plan import draft_plan
 from bambola.core.plan.making.made import as_made
 from bambola.core.solids import CopySolid, Placement

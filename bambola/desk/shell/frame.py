@@ -23,16 +23,14 @@ from bambola.core.plan.reading.starting import start_from_pictures
 from bambola.core.relief import Camera
 from bambola.core.wool.splitting import SplitPlan
 from bambola.demo import BADGER, load_demo
-from bambola.desk.kit.keys import presses_button
-from bambola.desk.kit.menu_action import MenuAction
+from bambola.desk.kit.menu_action import MenuAction, presses_button
 from bambola.desk.kit.pictures import RenderQueue
 from bambola.desk.kit.theme import Theme, WearsSheet
 from bambola.desk.kit.thread import ThreadStrip
 from bambola.desk.kit.true_size import TrueSize
-from bambola.desk.session.bench_desk import BenchDesk
+from bambola.desk.session.bench_desk import BenchDesk, Sittings
 from bambola.desk.session.lesson import Lesson
 from bambola.desk.session.settings import Settings
-from bambola.desk.session.sittings import Sittings
 from bambola.desk.session.studio import EditorSession
 from bambola.desk.shell.files import FileDesk
 from bambola.desk.shell.header import Header
@@ -51,8 +49,8 @@ from bambola.desk.shell.stations import (
     Shared,
 )
 from bambola.desk.shell.welcome import Welcome
-from bambola.desk.stations.measure.menu import PICTURE
 from bambola.desk.stations.measure.start import StartPage
+from bambola.desk.stations.menus import PICTURE
 from bambola.desk.stations.page import Page
 from bambola.language import tr
 from bambola.shipped import LESSONS
@@ -256,7 +254,7 @@ class Frame(QMainWindow):
 
     def report_fault(self) -> None:
         """Write everything needed to fix a fault into one file."""
-        from bambola.desk.shell.report import ask_report
+        from bambola.desk.shell.help import ask_report
 
         ask_report(self, self.studio)
 

@@ -5,7 +5,7 @@ from __future__ import annotations
 from PyQt6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
 
 from bambola.core.quantities import show_length
-from bambola.desk.kit.elided import ElidedLabel
+from bambola.desk.kit.paper import ElidedLabel
 from bambola.desk.kit.slips import QuestionBadge
 from bambola.desk.kit.stitched_path import StitchedPath
 from bambola.desk.kit.theme import Theme

@@ -9,8 +9,7 @@ from PyQt6.QtCore import QObject, pyqtSignal
 
 from bambola.core.quantities import LengthUnit, MassUnit
 from bambola.desk.kit.theme import Theme
-from bambola.desk.running.timers import one_shot_timer
-from bambola.desk.running.waiting import busy_cursor
+from bambola.desk.running.timers import busy_cursor, one_shot_timer
 from bambola.desk.session.settings import Settings
 from bambola.desk.session.studio import EditorSession
 

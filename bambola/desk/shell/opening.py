@@ -20,11 +20,10 @@ from bambola.core.plan import Plan
 from bambola.core.resize import ResizeError
 from bambola.desk.running.background import Background
 from bambola.desk.running.crash_log import log_error
-from bambola.desk.running.timers import one_shot_timer
-from bambola.desk.running.waiting import busy_cursor
+from bambola.desk.running.timers import busy_cursor, one_shot_timer
+from bambola.desk.session.changes import HAND_ACTS
 from bambola.desk.session.settings import Settings
 from bambola.desk.session.studio import EditorSession
-from bambola.desk.session.under_way import HAND_ACTS
 from bambola.files import FileRefusedError, read_regular
 from bambola.files.reading import short_name
 from bambola.language import tr

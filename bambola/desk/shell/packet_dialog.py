@@ -29,8 +29,7 @@ from PyQt6.QtWidgets import (
 
 from bambola.core.export.drawn import PaperPage
 from bambola.core.export.packet import KIND_BY_ID, KINDS, PAPERS, Job, packet_pages
-from bambola.core.export.packet.attached import with_design
-from bambola.core.export.packet.build import pdf_of
+from bambola.core.export.packet.build import pdf_of, with_design
 from bambola.core.export.packet.kinds import SHORT, WHOLE, WORK_SHEET
 from bambola.core.export.packet.papers import Paper, label_sheets
 from bambola.core.export.packet.sheet import number_pages, remove_number
@@ -38,8 +37,8 @@ from bambola.core.figure import dump_document
 from bambola.core.marked import N_
 from bambola.core.plan import make_plan
 from bambola.core.wool.splitting import SplitPlan
-from bambola.desk.kit.sheets_view import SheetsView, keep_pdf, pdf_buffer
 from bambola.desk.kit.theme import Theme
+from bambola.desk.kit.together_dialog import SheetsView, keep_pdf, pdf_buffer
 from bambola.desk.running.background import Background, CalledOffError
 from bambola.desk.running.background import BackgroundJob as Running
 from bambola.desk.session.settings import Settings

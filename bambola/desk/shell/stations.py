@@ -10,18 +10,19 @@ from PyQt6.QtWidgets import QStackedWidget, QWidget
 from bambola.desk.kit.pictures import RenderQueue
 from bambola.desk.kit.theme import Theme
 from bambola.desk.kit.true_size import TrueSize
-from bambola.desk.session.bench_desk import BenchDesk
+from bambola.desk.session.bench_desk import BenchDesk, Sittings
 from bambola.desk.session.lesson import Lesson
 from bambola.desk.session.settings import Settings
-from bambola.desk.session.sittings import Sittings
 from bambola.desk.session.studio import EditorSession
-from bambola.desk.stations.book import menu as book_menu
-from bambola.desk.stations.measure import menu as measure_menu
-from bambola.desk.stations.order import menu as order_menu
+from bambola.desk.stations.menus import (
+    BOOK_MENU,
+    MEASURE_MENU,
+    ORDER_MENU,
+    RESIZE_MENU,
+    WIRE_MENU,
+    WOOL_MENU,
+)
 from bambola.desk.stations.page import Page, StationMenu
-from bambola.desk.stations.resize import menu as resize_menu
-from bambola.desk.stations.wire import menu as wire_menu
-from bambola.desk.stations.wool import menu as wool_menu
 from bambola.language import N_, tr
 
 
@@ -105,13 +106,13 @@ def _book(s: Shared) -> Page:
 
 
 STATIONS = (
-    StationEntry(N_("M&easure"), _measure, measure_menu.MENU, "your-figure"),
-    StationEntry(N_("&Resize"), _resize, resize_menu.MENU, "height"),
+    StationEntry(N_("M&easure"), _measure, MEASURE_MENU, "your-figure"),
+    StationEntry(N_("&Resize"), _resize, RESIZE_MENU, "height"),
     StationEntry(N_("&Face"), _face, None, "face"),
-    StationEntry(N_("&Wire"), _wire, wire_menu.MENU, "wire"),
-    StationEntry(N_("W&ool"), _wool, wool_menu.MENU, "wool"),
-    StationEntry(N_("&Order"), _order, order_menu.MENU, "order"),
-    StationEntry(N_("&Book"), _book, book_menu.MENU, "selling"),
+    StationEntry(N_("&Wire"), _wire, WIRE_MENU, "wire"),
+    StationEntry(N_("W&ool"), _wool, WOOL_MENU, "wool"),
+    StationEntry(N_("&Order"), _order, ORDER_MENU, "order"),
+    StationEntry(N_("&Book"), _book, BOOK_MENU, "selling"),
 )
 MEASURE, RESIZE, FACE, WIRE, WOOL, ORDER, BOOK = range(7)
 """Those that the window itself goes to."""

@@ -9,10 +9,12 @@ from typing import TYPE_CHECKING
 from bambola.core.export.packet.job import Job
 from bambola.core.export.packet.kinds import KIND_BY_ID, KINDS, WHOLE
 from bambola.core.facts import RefusedError, fact
+from bambola.core.figure.fields import in_letters
 from bambola.translated import language_of
 
 if TYPE_CHECKING:
     from bambola.core.export.drawn import PaperPage
+
 
 # What lays out paper is loaded only where something is written: the window need not wait for it.
 
@@ -43,7 +45,6 @@ def packet_pages(job: Job, progress: Progress = lambda done, of: None) -> list[P
 
 def packet_pdf(job: Job, progress: Progress = lambda done, of: None) -> bytes:
     """Return the packet as PDF, with the design attached if there is one."""
-    from bambola.core.export.packet.attached import with_design
 
     pages = packet_pages(job, progress)
     title = job.words.tr("{figure}: packet", figure=job.plan.figure)
@@ -76,4 +77,24 @@ def pdf_of(pages: Sequence[PaperPage], title: str, author: str = "", language: s
         tags.turn(page.told)
     tags.write()
     canvas.save()
+    return out.getvalue()
+
+
+ENDING = ".bambola.json"
+
+
+def attached_name(file: str) -> str:
+    """Return the file name of the attached design, by which it is found again."""
+    file = in_letters(file)
+    return file if file.endswith(ENDING) else file.partition(".")[0] + ENDING
+
+
+def with_design(pdf: bytes, name: str, design: bytes) -> bytes:
+    """Return the PDF with ``design`` attached under a file name."""
+    from pypdf import PdfWriter
+
+    writer = PdfWriter(clone_from=io.BytesIO(pdf))
+    writer.add_attachment(name, design)
+    out = io.BytesIO()
+    writer.write(out)
     return out.getvalue()

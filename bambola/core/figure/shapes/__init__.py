@@ -15,7 +15,6 @@ from typing import Annotated, cast
 
 from pydantic import Field
 
-from bambola.core.figure.shapes.ball import Ball
 from bambola.core.figure.shapes.base import (
     LEAST_MM,
     LIMIT_MM,
@@ -28,15 +27,18 @@ from bambola.core.figure.shapes.base import (
     StartForm,
     at_most,
 )
-from bambola.core.figure.shapes.chain import Chain, ChainShape
-from bambola.core.figure.shapes.cone import Cone
+from bambola.core.figure.shapes.chain import Chain, ChainShape, Joint, Limb, Rope
 from bambola.core.figure.shapes.leaf import Leaf
-from bambola.core.figure.shapes.limb import Joint, Limb
-from bambola.core.figure.shapes.pad import Pad
-from bambola.core.figure.shapes.profile import Profile, ProfileShape
-from bambola.core.figure.shapes.rope import Rope
-from bambola.core.figure.shapes.sausage import Sausage
-from bambola.core.figure.shapes.turned import Station, Turned
+from bambola.core.figure.shapes.profile import (
+    Ball,
+    Cone,
+    Pad,
+    Profile,
+    ProfileShape,
+    Sausage,
+    Station,
+    Turned,
+)
 
 Shape = Annotated[
     Ball | Sausage | Cone | Limb | Pad | Leaf | Rope | Turned, Field(discriminator="kind")

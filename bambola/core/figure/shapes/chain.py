@@ -5,13 +5,25 @@ from __future__ import annotations
 import itertools
 import math
 from abc import abstractmethod
-from collections.abc import Sequence
-from typing import ClassVar
+from collections.abc import Mapping, Sequence
+from functools import cached_property
+from typing import Annotated, ClassVar, Literal
 
 import numpy as np
 from numpy.typing import NDArray
+from pydantic import Field, model_validator
 
-from bambola.core.figure.shapes.base import Point3, ShapeBase
+from bambola.core.facts import Fact, RefusedError
+from bambola.core.figure.shapes.base import (
+    BARELY,
+    Coordinate,
+    Frozen,
+    Length,
+    Point3,
+    ShapeBase,
+    at_most,
+    on_grid,
+)
 from bambola.core.frozen import frozen
 
 Array = NDArray[np.float64]
@@ -63,3 +75,188 @@ def smooth(points: Array, closed: bool, steps: int) -> Array:
         + (3 * p1 - p0 - 3 * p2 + p3) * t**3
     ).reshape(-1, points.shape[1])
     return run if closed else np.vstack([run, points[-1:]])
+
+
+ROPE_TIP = 0.6
+"""The share of its thickness that a new rope has left at its tip."""
+
+
+class Rope(ChainShape):
+    """A round section along a smooth curve: tails, brims, rolled collars.
+
+    ``thickness`` is the diameter at the base and ``tip`` the share of it left at the far end. ``length`` is
+    over all: the run through its points and its round ends, or once round a closed one.
+    """
+
+    kind: Literal["rope"] = "rope"
+    points: Annotated[tuple[Point3, ...], at_most(100, 2)]
+    thickness: Length
+    tip: Annotated[float, Field(gt=0, le=1)] = 1.0
+    closed: bool = False
+    measure_names: ClassVar = ("length", "thickness")
+    axes: ClassVar = ("length", "thickness", "thickness")
+    start_form: ClassVar = "sausage"
+    straight: ClassVar = False
+    smooth: ClassVar = True
+
+    @model_validator(mode="after")
+    def _has_length(self) -> Rope:
+        if self._run <= 0:
+            raise RefusedError(Fact("fault.rope-points"))
+        if self.closed and len(self.points) < 3:
+            raise RefusedError(Fact("fault.rope-ring"))
+        return self
+
+    @property
+    def _run(self) -> float:
+        return way_through((*self.points, self.points[0]) if self.closed else self.points)
+
+    def _ends(self, thickness: float) -> float:
+        return 0.0 if self.closed else thickness * (1 + self.tip) / 2
+
+    @classmethod
+    def like(cls, was: ShapeBase) -> Rope:
+        along, across, _ = was.extents()
+        run = max(along - (1 + ROPE_TIP) / 2 * across, 0.1 * across)
+        return cls(points=was.places(run), thickness=across, tip=ROPE_TIP)
+
+    def places(self, run: float) -> tuple[Point3, ...]:
+        return self.points
+
+    def least_length(self, measures: Mapping[str, float]) -> float:
+        return self._ends(measures["thickness"]) * (1 + BARELY)
+
+    def measures(self) -> dict[str, float]:
+        return {"length": self._run + self._ends(self.thickness), "thickness": self.thickness}
+
+    def resized(self, measures: Mapping[str, float]) -> Rope:
+        thickness = measures.get("thickness", self.thickness)
+        length = measures.get("length", self.measures()["length"])
+        along = (length - self._ends(thickness)) / self._run
+        return self.replaced(
+            points=tuple((x * along, y * along, z * along) for x, y, z in self.points),
+            thickness=thickness,
+        )
+
+    def snapped(self, grid: float) -> Rope:
+        points = tuple(tuple(on_grid(v, grid) for v in point) for point in self.points)
+        return self.replaced(points=points, thickness=on_grid(self.thickness, grid))
+
+    @cached_property
+    def smallest_mm(self) -> float:
+        return self.thickness
+
+    @property
+    def thinnest_mm(self) -> float:
+        return self.thickness * self.tip
+
+    def chain(self) -> Chain:
+        """Return the rounds of its smooth curve, twelve steps a span."""
+        points = smooth(np.array(self.points), self.closed, 12)
+        share = np.linspace(1.0, self.tip, len(points))
+        return Chain(points, self.thickness / 2 * share, self.closed)
+
+
+TIP = 0.8
+"""The share of its thickness that a new limb has left at its tip."""
+
+
+class Joint(Frozen):
+    """A round of a limb: where its centre lies (mm, local) and how thick the limb is there."""
+
+    x: Coordinate
+    y: Coordinate
+    z: Coordinate
+    diameter: Length
+
+
+class Limb(ChainShape):
+    """A tapered chain of rounds along bones: arms, legs, necks.
+
+    ``length`` is over all, round ends and the run through the joint centres; ``thickness`` the stoutest
+    diameter.
+    """
+
+    kind: Literal["limb"] = "limb"
+    joints: Annotated[tuple[Joint, ...], at_most(40, 2)]
+    measure_names: ClassVar = ("length", "thickness")
+    axes: ClassVar = ("length", "thickness", "thickness")
+    start_form: ClassVar = "sausage"
+    smooth: ClassVar = False
+
+    @model_validator(mode="after")
+    def _has_length(self) -> Limb:
+        if self._run <= 0:
+            raise RefusedError(Fact("fault.limb-joints"))
+        return self
+
+    @property
+    def _run(self) -> float:
+        return way_through([(j.x, j.y, j.z) for j in self.joints])
+
+    @property
+    def _ends(self) -> float:
+        return (self.joints[0].diameter + self.joints[-1].diameter) / 2
+
+    @classmethod
+    def like(cls, was: ShapeBase) -> Limb:
+        if isinstance(was, Limb):
+            return cls(joints=was.joints)
+        along, across, _ = was.extents()
+        places = was.places(max(along - (1 + TIP) / 2 * across, 0.1 * across))
+        shares = np.linspace(1.0, was.tip if isinstance(was, Rope) else TIP, len(places))
+        return cls(
+            joints=tuple(
+                Joint(x=x, y=y, z=z, diameter=float(across * share))
+                for (x, y, z), share in zip(places, shares, strict=True)
+            )
+        )
+
+    def places(self, run: float) -> tuple[Point3, ...]:
+        return tuple((j.x, j.y, j.z) for j in self.joints)
+
+    def least_length(self, measures: Mapping[str, float]) -> float:
+        stout = measures["thickness"] / max(j.diameter for j in self.joints)
+        return self._ends * stout * (1 + BARELY)
+
+    def centres(self) -> Array:
+        """Joint centres, shape (n, 3)."""
+        return np.array([(j.x, j.y, j.z) for j in self.joints])
+
+    def measures(self) -> dict[str, float]:
+        return {
+            "length": self._run + self._ends,
+            "thickness": max(j.diameter for j in self.joints),
+        }
+
+    @cached_property
+    def smallest_mm(self) -> float:
+        return max(j.diameter for j in self.joints)
+
+    def resized(self, measures: Mapping[str, float]) -> Limb:
+        old = self.measures()
+        stout = measures.get("thickness", old["thickness"]) / old["thickness"]
+        along = (measures.get("length", old["length"]) - self._ends * stout) / self._run
+        return self.replaced(
+            joints=tuple(
+                Joint.model_construct(
+                    x=j.x * along, y=j.y * along, z=j.z * along, diameter=j.diameter * stout
+                )
+                for j in self.joints
+            )
+        )
+
+    def snapped(self, grid: float) -> Limb:
+        return self.replaced(
+            joints=tuple(
+                j.replaced(**{n: on_grid(getattr(j, n), grid) for n in ("x", "y", "z", "diameter")})
+                for j in self.joints
+            )
+        )
+
+    @property
+    def thinnest_mm(self) -> float:
+        return min(j.diameter for j in self.joints)
+
+    def chain(self) -> Chain:
+        return Chain(self.centres(), np.array([j.diameter / 2 for j in self.joints]), False)

@@ -6,14 +6,12 @@ import itertools
 
 import numpy as np
 
-from bambola.core.armature.curves import by_hand
-from bambola.core.armature.cuts import BINDING_TURNS, CutWire
+from bambola.core.armature.cuts import BINDING_TURNS, CutWire, by_hand
 from bambola.core.facts import NOTHING, Fact, fact
 from bambola.core.marked import N_, NN_, Plural
 from bambola.core.methods.at import At
 from bambola.core.methods.drawing import DrawnLine, Number, Piece, StepDrawing
-from bambola.core.methods.parts import card, check
-from bambola.core.methods.sketch import across
+from bambola.core.methods.parts import across, card, check
 from bambola.core.methods.values import Card, Method
 from bambola.core.solids.forms import Array
 

@@ -7,8 +7,7 @@ from bambola.core.marked import N_, Plural
 from bambola.core.methods import slots
 from bambola.core.methods.at import At
 from bambola.core.methods.drawing import DrawnArea, DrawnLine, Number, StepDrawing, box, line, oval
-from bambola.core.methods.parts import LOW, card, check, run
-from bambola.core.methods.sketch import across, stab
+from bambola.core.methods.parts import LOW, across, card, check, run, stab
 from bambola.core.methods.values import Card, Method
 
 PAST_MM, SMALL_MM, MOST_PAST = 15.0, 20.0, 0.25

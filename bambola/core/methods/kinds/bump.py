@@ -8,14 +8,13 @@ import numpy as np
 
 from bambola.core.facts import NOTHING, Fact, Mm, fact
 from bambola.core.marked import N_, Plural
-from bambola.core.methods.amounts import by_hand
 from bambola.core.methods.at import At
 from bambola.core.methods.drawing import DrawnArea, Number, Piece, StepDrawing, fringe, oval
 from bambola.core.methods.kinds.join import seat_measures
-from bambola.core.methods.parts import SLANTED, SQUARE, card, check, run, stop
-from bambola.core.methods.sketch import across, stab
+from bambola.core.methods.parts import SLANTED, SQUARE, across, card, check, run, stab, stop
+from bambola.core.methods.slots import by_hand
 from bambola.core.methods.values import Card, Method
-from bambola.core.wool.mending import right_size_range
+from bambola.core.wool.pan import right_size_range
 
 BUMP_MM, MOST_OF_HEAD = (12.0, 25.0), 0.4
 """How high a neck bump is, and at most as a share of the head it goes into. Judged. See craft.md, 10."""

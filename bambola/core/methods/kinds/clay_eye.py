@@ -7,10 +7,9 @@ from bambola.core.marked import N_, Plural
 from bambola.core.methods.at import At
 from bambola.core.methods.drawing import DrawnArea, DrawnLine, Number, StepDrawing, line, oval
 from bambola.core.methods.kinds.socket import shank_mm
-from bambola.core.methods.parts import card, check, stop
-from bambola.core.methods.sketch import across
+from bambola.core.methods.parts import across, card, check, stop
 from bambola.core.methods.values import Card, Method
-from bambola.core.wool.mending import right_size_range
+from bambola.core.wool.pan import right_size_range
 
 
 def _card(at: At) -> Card:

@@ -9,8 +9,7 @@ from bambola.core.marked import N_, Plural
 from bambola.core.methods import slots
 from bambola.core.methods.at import At
 from bambola.core.methods.drawing import DrawnArea, Number, StepDrawing, oval
-from bambola.core.methods.parts import SQUARE, STROKED, card, check, run
-from bambola.core.methods.sketch import across, stab
+from bambola.core.methods.parts import SQUARE, STROKED, across, card, check, run, stab
 from bambola.core.methods.values import Card, Method
 from bambola.core.solids.forms import Array
 from bambola.core.wool.colour import lab_of

@@ -11,8 +11,7 @@ from bambola.core.figure import PoseBend
 from bambola.core.marked import N_, Plural
 from bambola.core.methods.at import At
 from bambola.core.methods.drawing import DrawnArea, Number, StepDrawing, rod
-from bambola.core.methods.parts import SQUARE, card, check, run
-from bambola.core.methods.sketch import across, stab
+from bambola.core.methods.parts import SQUARE, across, card, check, run, stab
 from bambola.core.methods.values import Card, Method
 
 DEPTH_MM = (10.0, 15.0)

@@ -8,7 +8,7 @@ from bambola.core.methods.at import At
 from bambola.core.methods.drawing import DrawnArea, Number, Piece, StepDrawing, oval
 from bambola.core.methods.parts import card, check
 from bambola.core.methods.values import Card, Method
-from bambola.core.solids.views import outline_of_copy, outlines
+from bambola.core.solids.outlines import outline_of_copy, outlines
 
 
 def _card(at: At) -> Card:

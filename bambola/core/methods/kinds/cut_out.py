@@ -5,15 +5,14 @@ from __future__ import annotations
 import numpy as np
 
 from bambola.core.facts import Fact, Grams, Mm, fact
-from bambola.core.figure.stuff import SHEETS
+from bambola.core.figure.model import SHEETS
 from bambola.core.marked import N_, NN_, Plural
 from bambola.core.methods.at import At
 from bambola.core.methods.drawing import DrawnArea, DrawnLine, Number, Piece, StepDrawing, box, oval
-from bambola.core.methods.parts import card, check, size_stops, stop
-from bambola.core.methods.sketch import across
+from bambola.core.methods.parts import across, card, check, size_stops, stop
 from bambola.core.methods.values import Card, Method
 from bambola.core.plan.making.patterns import PatternPiece, PatternPlan
-from bambola.core.wool.mending import right_size_range
+from bambola.core.wool.pan import right_size_range
 
 
 def _pattern(at: At) -> tuple[PatternPlan, PatternPiece]:

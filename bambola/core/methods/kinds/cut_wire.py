@@ -4,13 +4,12 @@ from __future__ import annotations
 
 import numpy as np
 
-from bambola.core.armature.curves import by_hand
+from bambola.core.armature.cuts import by_hand
 from bambola.core.facts import Bought, Fact, Mm, fact
 from bambola.core.marked import N_, Plural
 from bambola.core.methods.at import At
 from bambola.core.methods.drawing import DrawnArea, DrawnLine, Number, Piece, StepDrawing, box, line
-from bambola.core.methods.parts import card, check, stop
-from bambola.core.methods.sketch import across
+from bambola.core.methods.parts import across, card, check, stop
 from bambola.core.methods.values import Card, Method
 
 CUT_MM, CUT_SHARE = 2.0, 0.01

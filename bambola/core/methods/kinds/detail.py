@@ -9,10 +9,9 @@ from bambola.core.marked import N_, Plural
 from bambola.core.methods import slots
 from bambola.core.methods.at import At
 from bambola.core.methods.drawing import DrawnArea, DrawnLine, Number, StepDrawing, oval
-from bambola.core.methods.parts import SLANTED, card, check, run, stop
-from bambola.core.methods.sketch import across, stab
+from bambola.core.methods.parts import SLANTED, across, card, check, run, stab, stop
 from bambola.core.methods.values import Card, Method
-from bambola.core.wool.mending import right_size_range
+from bambola.core.wool.pan import right_size_range
 
 
 def _card(at: At) -> Card:

@@ -7,8 +7,7 @@ from bambola.core.marked import N_, Plural
 from bambola.core.methods import slots
 from bambola.core.methods.at import At
 from bambola.core.methods.drawing import DrawnArea, DrawnLine, Number, StepDrawing, box, line, oval
-from bambola.core.methods.parts import SLANTED, SQUARE, card, check, run, size_stops
-from bambola.core.methods.sketch import across, stab
+from bambola.core.methods.parts import SLANTED, SQUARE, across, card, check, run, size_stops, stab
 from bambola.core.methods.values import Card, Method
 
 SOFT = 1.2

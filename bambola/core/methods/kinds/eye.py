@@ -9,8 +9,7 @@ from bambola.core.marked import N_, Plural
 from bambola.core.methods.at import At
 from bambola.core.methods.drawing import DrawnArea, DrawnLine, Number, StepDrawing, box, line, oval
 from bambola.core.methods.kinds.socket import shank_mm
-from bambola.core.methods.parts import card, check
-from bambola.core.methods.sketch import across
+from bambola.core.methods.parts import across, card, check
 from bambola.core.methods.values import Card, Method
 
 PIN_MM = 4.0

@@ -12,14 +12,13 @@ from bambola.core.marked import N_, Plural
 from bambola.core.methods import slots
 from bambola.core.methods.at import At
 from bambola.core.methods.drawing import DrawnArea, Number, Piece, StepDrawing, oval, rod
-from bambola.core.methods.parts import LOW, SLANTED, SQUARE, card, check, run, stop
-from bambola.core.methods.sketch import across, stab
+from bambola.core.methods.parts import LOW, SLANTED, SQUARE, across, card, check, run, stab, stop
 from bambola.core.methods.values import Card, Method, Stop
 from bambola.core.solids.forms import box_of
 from bambola.core.solids.regions import VIEWS, drawn_on
 from bambola.core.wool.amounts import pinch_mm
-from bambola.core.wool.face_pieces import DOME, HAIRS_MM, is_thread, laid_as, piece_cm3, piece_mm
-from bambola.core.wool.mending import CLOSE_MM, right_size_range
+from bambola.core.wool.layers import DOME, HAIRS_MM, is_thread, laid_as, piece_cm3, piece_mm
+from bambola.core.wool.pan import CLOSE_MM, right_size_range
 
 GROOVED_MM = 25.0
 """On a smaller face a mouth is grooved and dotted: a thread would be all of it. Judged. See craft.md, 10."""

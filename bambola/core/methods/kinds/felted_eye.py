@@ -7,12 +7,11 @@ from bambola.core.marked import N_, Plural
 from bambola.core.methods import slots
 from bambola.core.methods.at import At
 from bambola.core.methods.drawing import DrawnArea, Number, Piece, StepDrawing, box, oval
-from bambola.core.methods.parts import SLANTED, SQUARE, card, check, run, stop
-from bambola.core.methods.sketch import across, stab
+from bambola.core.methods.parts import SLANTED, SQUARE, across, card, check, run, stab, stop
 from bambola.core.methods.values import Card, Method
-from bambola.core.plan.making.felted_eyes import eye_portion
+from bambola.core.plan.making.loose_ends import eye_portion
 from bambola.core.wool.amounts import pinch_mm
-from bambola.core.wool.face_pieces import DOME
+from bambola.core.wool.layers import DOME
 
 LIGHT_FROM_MM = 2.5
 """Smaller eyes have no highlight. Judged. See craft.md, 10."""

@@ -7,11 +7,10 @@ from bambola.core.figure import Leaf
 from bambola.core.marked import N_, Plural
 from bambola.core.methods.at import At
 from bambola.core.methods.drawing import DrawnArea, DrawnLine, StepDrawing, line
-from bambola.core.methods.parts import card, check, stop
-from bambola.core.methods.sketch import across
+from bambola.core.methods.parts import across, card, check, stop
 from bambola.core.methods.values import Card, Method
 from bambola.core.plan.making.values import Plan
-from bambola.core.solids.views import outlines
+from bambola.core.solids.outlines import outlines
 
 HEIGHT_SHARE = 0.02
 """A figure is as high as wished within so much. Judged. See craft.md, 10."""

@@ -9,8 +9,7 @@ from bambola.core.marked import N_, Plural
 from bambola.core.methods import slots
 from bambola.core.methods.at import At
 from bambola.core.methods.drawing import DrawnArea, DrawnLine, Number, StepDrawing, line
-from bambola.core.methods.parts import FLAT, LOW, card, check, run
-from bambola.core.methods.sketch import across, stab
+from bambola.core.methods.parts import FLAT, LOW, across, card, check, run, stab
 from bambola.core.methods.values import Card, Method
 
 

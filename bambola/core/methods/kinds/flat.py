@@ -10,16 +10,15 @@ from bambola.core.facts import Degrees, Fact, Mm, fact
 from bambola.core.figure import Leaf, Part
 from bambola.core.marked import N_, Plural
 from bambola.core.methods import slots
-from bambola.core.methods.amounts import by_hand
 from bambola.core.methods.at import At
 from bambola.core.methods.drawing import DrawnArea, Number, StepDrawing, fringe, oval
-from bambola.core.methods.parts import SLANTED, SQUARE, card, check, run, stop
-from bambola.core.methods.sketch import across, sides
+from bambola.core.methods.parts import SLANTED, SQUARE, across, card, check, run, sides, stop
+from bambola.core.methods.slots import by_hand
 from bambola.core.methods.values import Card, Method
 from bambola.core.order.work import in_blank
 from bambola.core.plan.making.values import PartPlan
 from bambola.core.solids.regions import drawn_on
-from bambola.core.wool.mending import right_size_range
+from bambola.core.wool.pan import right_size_range
 
 MIDLINE_DEG = 12.0
 """What sits no farther from the midline is of a crest. Judged. See craft.md, 10."""

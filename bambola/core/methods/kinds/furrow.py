@@ -16,8 +16,7 @@ from bambola.core.methods.drawing import (
     line,
     oval,
 )
-from bambola.core.methods.parts import SQUARE, card, check, run, stop
-from bambola.core.methods.sketch import across, stab
+from bambola.core.methods.parts import SQUARE, across, card, check, run, stab, stop
 from bambola.core.methods.values import Card, Method
 
 GROOVED_MM, TWO_THREADS_MM = 12.0, 40.0

@@ -8,11 +8,10 @@ from bambola.core.marked import N_, Plural
 from bambola.core.methods import slots
 from bambola.core.methods.at import At
 from bambola.core.methods.drawing import DrawnArea, DrawnLine, Number, StepDrawing, line
-from bambola.core.methods.parts import SLANTED, card, check, run
-from bambola.core.methods.sketch import stab
+from bambola.core.methods.parts import SLANTED, card, check, run, stab
 from bambola.core.methods.values import Card, Method, Stop
 from bambola.core.order.keys import GROUND
-from bambola.core.solids.views import outlines
+from bambola.core.solids.outlines import outlines
 
 
 def _card(at: At) -> Card:

@@ -8,8 +8,7 @@ from bambola.core.facts import Fact, Mm, fact
 from bambola.core.marked import N_, Plural
 from bambola.core.methods.at import At
 from bambola.core.methods.drawing import DrawnArea, DrawnLine, Number, StepDrawing, oval
-from bambola.core.methods.parts import SLANTED, card, check, run
-from bambola.core.methods.sketch import across, stab
+from bambola.core.methods.parts import SLANTED, across, card, check, run, stab
 from bambola.core.methods.values import Card, Method
 
 FIRST_MM = 4.0

@@ -9,11 +9,10 @@ from bambola.core.marked import N_, Plural
 from bambola.core.methods import slots
 from bambola.core.methods.at import At
 from bambola.core.methods.drawing import DrawnArea, Number, Piece, StepDrawing, line
-from bambola.core.methods.parts import LOW, SQUARE, card, check, run, stop
-from bambola.core.methods.sketch import across, stab
+from bambola.core.methods.parts import LOW, SQUARE, across, card, check, run, stab, stop
 from bambola.core.methods.values import Card, Method
 from bambola.core.resize import NEEDLE_REACH_MM
-from bambola.core.wool.mending import right_size_range
+from bambola.core.wool.pan import right_size_range
 
 
 def hollow_mm(at: At) -> tuple[float, float]:

@@ -7,11 +7,20 @@ from bambola.core.marked import N_, Plural
 from bambola.core.methods import slots
 from bambola.core.methods.at import At
 from bambola.core.methods.drawing import DrawnArea, Number, Piece, StepDrawing, box, cone, oval
-from bambola.core.methods.parts import SLANTED, SQUARE, card, check, run, size_stops, stop
-from bambola.core.methods.sketch import across, stab
+from bambola.core.methods.parts import (
+    SLANTED,
+    SQUARE,
+    across,
+    card,
+    check,
+    run,
+    size_stops,
+    stab,
+    stop,
+)
 from bambola.core.methods.values import Card, Method
 from bambola.core.resize.laws import HELD_MM
-from bambola.core.wool.mending import right_size_range
+from bambola.core.wool.pan import right_size_range
 
 UPRIGHT = 1.5
 """What stands out by so many times its width is rolled stiff first, or it lies down. Judged.

@@ -10,8 +10,7 @@ from bambola.core.marked import N_, Plural
 from bambola.core.methods import slots
 from bambola.core.methods.at import At
 from bambola.core.methods.drawing import DrawnArea, Number, StepDrawing, oval
-from bambola.core.methods.parts import LOW, SQUARE, card, check, run
-from bambola.core.methods.sketch import across, stab
+from bambola.core.methods.parts import LOW, SQUARE, across, card, check, run, stab
 from bambola.core.methods.values import Card, Method
 from bambola.core.solids.forms import box_of
 from bambola.core.solids.regions import VIEWS, drawn_on

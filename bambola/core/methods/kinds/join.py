@@ -12,11 +12,10 @@ from bambola.core.methods import slots
 from bambola.core.methods.at import At
 from bambola.core.methods.drawing import DrawnArea, Number, Piece, StepDrawing, fringe
 from bambola.core.methods.kinds.flat import crest_of
-from bambola.core.methods.parts import SLANTED, SQUARE, card, check, run, stop
-from bambola.core.methods.sketch import across, stab
+from bambola.core.methods.parts import SLANTED, SQUARE, across, card, check, run, stab, stop
 from bambola.core.methods.values import Card, Method
 from bambola.core.order.keys import key_of
-from bambola.core.wool.mending import right_size_range
+from bambola.core.wool.pan import right_size_range
 
 _LIES = 0.2
 """So round, for its width, is drawn what something lies on with its side; no number is told of it. Judged."""

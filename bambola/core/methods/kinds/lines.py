@@ -10,10 +10,9 @@ from bambola.core.marked import N_, Plural
 from bambola.core.methods import slots
 from bambola.core.methods.at import At
 from bambola.core.methods.drawing import DrawnArea, DrawnLine, Number, StepDrawing, rod
-from bambola.core.methods.parts import SLANTED, card, check, run, stop
-from bambola.core.methods.sketch import across, stab
+from bambola.core.methods.parts import SLANTED, across, card, check, run, stab, stop
 from bambola.core.methods.values import Card, Method
-from bambola.core.wool.mending import right_size_range
+from bambola.core.wool.pan import right_size_range
 
 BENDS_DEG = 40.0
 """A line that turns by more than this in all is laid along pins. Judged. See craft.md, 10."""

@@ -6,10 +6,9 @@ from bambola.core.facts import Degrees, Fact, Mm, fact
 from bambola.core.marked import N_, Plural
 from bambola.core.methods.at import At
 from bambola.core.methods.drawing import DrawnArea, DrawnLine, Number, StepDrawing, line
-from bambola.core.methods.parts import card, check
-from bambola.core.methods.sketch import across
+from bambola.core.methods.parts import across, card, check
 from bambola.core.methods.values import Card, Method, Stop
-from bambola.core.solids.views import outlines
+from bambola.core.solids.outlines import outlines
 
 NOD_DEG = 5.0
 """A figure hangs as wished within so much. Judged. See craft.md, 10."""

@@ -21,12 +21,11 @@ from bambola.core.methods.drawing import (
     line,
     oval,
 )
-from bambola.core.methods.parts import SQUARE, card, check, run
-from bambola.core.methods.sketch import across
+from bambola.core.methods.parts import SQUARE, across, card, check, run
 from bambola.core.methods.values import Card, Method
 from bambola.core.plan.reading.faces import face_advice
 from bambola.core.solids.forms import Array, profile, seat_point
-from bambola.core.solids.levels import level_halves
+from bambola.core.solids.outlines import level_halves
 from bambola.core.wool import finished_size
 
 LEVEL_MM, LEVEL_SHARE, SMALL_HEAD_MM = 0.5, 0.03, 20.0

@@ -9,8 +9,16 @@ from bambola.core.marked import N_, Plural
 from bambola.core.methods import slots
 from bambola.core.methods.at import At
 from bambola.core.methods.drawing import DrawnArea, Number, StepDrawing, oval
-from bambola.core.methods.parts import SQUARE, card, check, right_size_range, run, stop
-from bambola.core.methods.sketch import across, stab
+from bambola.core.methods.parts import (
+    SQUARE,
+    across,
+    card,
+    check,
+    right_size_range,
+    run,
+    stab,
+    stop,
+)
 from bambola.core.methods.values import Card, Method
 from bambola.core.order.work import drawn_out_of
 

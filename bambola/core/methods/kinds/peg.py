@@ -20,8 +20,7 @@ from bambola.core.methods.drawing import (
     line,
     oval,
 )
-from bambola.core.methods.parts import LOW, card, check, run, stop
-from bambola.core.methods.sketch import across, stab
+from bambola.core.methods.parts import LOW, across, card, check, run, stab, stop
 from bambola.core.methods.values import Card, Method
 from bambola.core.plan.making.jobs import peg_of
 from bambola.core.solids.inside import points_within

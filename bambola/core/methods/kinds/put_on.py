@@ -9,8 +9,7 @@ from bambola.core.facts import Fact, Mm, fact
 from bambola.core.marked import N_, NN_, Plural
 from bambola.core.methods.at import At
 from bambola.core.methods.drawing import DrawnArea, DrawnLine, Number, Piece, StepDrawing, line
-from bambola.core.methods.parts import card, check
-from bambola.core.methods.sketch import across
+from bambola.core.methods.parts import across, card, check
 from bambola.core.methods.values import Card, Method
 from bambola.core.order.work import called
 from bambola.core.plan.making.patterns import PatternPlan

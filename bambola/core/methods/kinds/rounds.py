@@ -12,20 +12,21 @@ from bambola.core.methods.drawing import DrawnArea, Fill, Number, Piece, StepDra
 from bambola.core.methods.kinds.wrap_body import band_direction
 from bambola.core.methods.parts import (
     SQUARE,
+    across,
     card,
     check,
     flat_side,
     run,
     size_stops,
+    stab,
     stop,
     taper_stops,
 )
-from bambola.core.methods.sketch import across, stab
 from bambola.core.methods.values import Card, Method, Stop
 from bambola.core.piece import round_sizes
 from bambola.core.resize.laws import AT_ONCE_MM, ROUND_MM
 from bambola.core.solids.forms import Array
-from bambola.core.wool.mending import right_size_range
+from bambola.core.wool.pan import right_size_range
 
 STRIP_MM, PAST_MM = 60.0, 5.0
 """A strip that is wound on is about so wide, and is stabbed so far through into the last. Judged.

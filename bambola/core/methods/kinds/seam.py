@@ -18,10 +18,9 @@ from bambola.core.methods.drawing import (
     line,
     oval,
 )
-from bambola.core.methods.parts import LOW, SLANTED, card, check, run
-from bambola.core.methods.sketch import across, stab
+from bambola.core.methods.parts import LOW, SLANTED, across, card, check, run, stab
 from bambola.core.methods.values import Card, Method
-from bambola.core.wool.seams import seam_cover, wide_mm
+from bambola.core.wool.bundles import seam_cover, wide_mm
 
 
 def seam_size(at: At) -> tuple[float, float]:

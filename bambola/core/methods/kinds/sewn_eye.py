@@ -7,8 +7,7 @@ from bambola.core.marked import N_, Plural
 from bambola.core.methods.at import At
 from bambola.core.methods.drawing import DrawnArea, DrawnLine, Number, StepDrawing, box, line, oval
 from bambola.core.methods.kinds.socket import PIT
-from bambola.core.methods.parts import card, check, stop
-from bambola.core.methods.sketch import across
+from bambola.core.methods.parts import across, card, check, stop
 from bambola.core.methods.values import Card, Method
 
 

@@ -21,16 +21,18 @@ from bambola.core.methods.drawing import (
     tapered,
 )
 from bambola.core.methods.parts import (
+    across,
+    at_ends,
     card,
     check,
     coarse_to_fine,
     finer_than,
     flat_side,
     size_stops,
+    stab,
 )
-from bambola.core.methods.sketch import across, at_ends, stab
 from bambola.core.methods.values import Card, Method
-from bambola.core.piece.sizes import Size3
+from bambola.core.piece.state import Size3
 from bambola.core.resize.laws import AT_ONCE_MM
 from bambola.core.solids.lengthwise import NEAR_END
 

@@ -7,10 +7,9 @@ from bambola.core.marked import N_, Plural
 from bambola.core.methods import slots
 from bambola.core.methods.at import At
 from bambola.core.methods.drawing import DrawnArea, Number, Piece, StepDrawing, oval
-from bambola.core.methods.parts import SLANTED, SQUARE, card, check, run, stop
-from bambola.core.methods.sketch import across, sides, stab
+from bambola.core.methods.parts import SLANTED, SQUARE, across, card, check, run, sides, stab, stop
 from bambola.core.methods.values import Card, Method
-from bambola.core.wool.mending import right_size_range
+from bambola.core.wool.pan import right_size_range
 
 _TUCKED_MM = 6.0
 """So much wider the sheet is torn all round, to be tucked under its rim: the margin of a blank. See craft.md,

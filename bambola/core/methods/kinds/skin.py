@@ -8,8 +8,7 @@ from bambola.core.facts import Fact
 from bambola.core.marked import N_, Plural
 from bambola.core.methods.at import At
 from bambola.core.methods.drawing import DrawnArea, DrawnLine, Number, StepDrawing, line
-from bambola.core.methods.parts import card, check
-from bambola.core.methods.sketch import across
+from bambola.core.methods.parts import across, card, check
 from bambola.core.methods.values import Card, Method
 
 STROKE_MM = 30.0

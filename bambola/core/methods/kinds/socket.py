@@ -16,8 +16,7 @@ from bambola.core.methods.drawing import (
     line,
     oval,
 )
-from bambola.core.methods.parts import SQUARE, card, check, run, stop
-from bambola.core.methods.sketch import across
+from bambola.core.methods.parts import SQUARE, across, card, check, run, stop
 from bambola.core.methods.values import Card, Method
 
 PIT, SHANK = 0.4, 0.8

@@ -7,8 +7,15 @@ from bambola.core.marked import N_, Plural
 from bambola.core.methods import slots
 from bambola.core.methods.at import At
 from bambola.core.methods.drawing import DrawnArea, DrawnLine, Number, StepDrawing, line, oval
-from bambola.core.methods.parts import card, check, coarse_to_fine, finer_than, size_stops
-from bambola.core.methods.sketch import sides, stab
+from bambola.core.methods.parts import (
+    card,
+    check,
+    coarse_to_fine,
+    finer_than,
+    sides,
+    size_stops,
+    stab,
+)
 from bambola.core.methods.values import Card, Method
 
 SMALL_MM = 20.0

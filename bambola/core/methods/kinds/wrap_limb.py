@@ -20,12 +20,23 @@ from bambola.core.methods.drawing import (
     tapered,
 )
 from bambola.core.methods.kinds.peg import stem_mm
-from bambola.core.methods.parts import BESIDE, LOW, card, check, flat_side, run, stop, taper_stops
-from bambola.core.methods.sketch import across, at_ends, stab
+from bambola.core.methods.parts import (
+    BESIDE,
+    LOW,
+    across,
+    at_ends,
+    card,
+    check,
+    flat_side,
+    run,
+    stab,
+    stop,
+    taper_stops,
+)
 from bambola.core.methods.values import Card, Method
 from bambola.core.resize.laws import AT_ONCE_MM
 from bambola.core.solids.lengthwise import NEAR_END
-from bambola.core.wool.mending import right_size_range
+from bambola.core.wool.pan import right_size_range
 
 
 def _card(at: At) -> Card:

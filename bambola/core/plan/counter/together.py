@@ -9,9 +9,9 @@ from dataclasses import dataclass, replace
 from typing import TypeAlias
 
 from bambola.core.armature import StockCut, cutting_plan
-from bambola.core.armature.curves import HAND_DEG
+from bambola.core.armature.cuts import HAND_DEG
 from bambola.core.bench import Bench
-from bambola.core.face.level import LEVEL_MM
+from bambola.core.face.moving import LEVEL_MM
 from bambola.core.facts import Fact, fact, together
 from bambola.core.figure import Brief, Figure
 from bambola.core.frozen import frozen

@@ -7,11 +7,12 @@ from collections.abc import Iterator
 from bambola.core.bench import Bench
 from bambola.core.bench.wools import COVER
 from bambola.core.facts import NOTHING, Fact, Grams, fact, together
+from bambola.core.figure import Leaf
 from bambola.core.frozen import frozen
 from bambola.core.order import Step
 from bambola.core.plan.making.dress import dress_fact
 from bambola.core.plan.making.values import PartPlan, Plan
-from bambola.core.wool import Portion
+from bambola.core.wool import Blank, Portion, blank_of
 from bambola.core.wool.splitting import WantedPortion
 
 
@@ -215,3 +216,22 @@ def dress_told(plan: Plan, step: Step) -> Fact:
         if step.kind == "dress" and row.part == step.part and not row.is_cut  # its own step cut it
     ]
     return together(*(dress_fact(row, names) for row in rows)) if rows else NOTHING
+
+
+def blanks_of(plan: Plan, bench: Bench) -> dict[str, Blank]:
+    """Return the blank of every flat part that is felted as a sheet, by part id."""
+    found = {}
+    figure = plan.resized.figure
+    for row in plan.parts:
+        part = figure.by_id[row.id]
+        sheet = any(p.role == "core" and p.form == "sheet" for p in row.portions)
+        if isinstance(part.shape, Leaf) and row.made != "detail" and sheet:
+            wool = bench.wool_by_id[part.core]
+            found[row.id] = blank_of(
+                part.shape,
+                wool.start_density,
+                bench.packed_density(figure, part),
+                row.fringe_mm,
+                wool.shrink_weights("sheet")[0],
+            )
+    return found

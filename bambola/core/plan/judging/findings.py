@@ -8,11 +8,13 @@ from dataclasses import dataclass
 from bambola.core.armature import CutWire, Gauge, StockCut, ThinLimb
 from bambola.core.balance import Balance, JoinStress
 from bambola.core.bench import Bench
-from bambola.core.figure import Brief, Join
+from bambola.core.figure import Brief, Join, Part, Rope
 from bambola.core.figure.questions import A, Question
+from bambola.core.figure.shapes import ChainShape
 from bambola.core.plan.making.dress import DressPlan
 from bambola.core.plan.making.values import BonePlan, FittingPlan, Option
 from bambola.core.resize import Resized
+from bambola.core.resize.laws import HELD_MM
 from bambola.core.solids import Solids
 from bambola.core.wool import PartWool
 
@@ -52,3 +54,19 @@ def answer_among(brief: Brief, question: Question[A], options: Sequence[Option])
     """Return the maker's answer if it is still on offer."""
     answer = brief.answer_to(question)
     return answer if any(option.id == answer for option in options) else None
+
+
+DROOP = 5.0
+"""An unwired part longer than this many thicknesses droops. See craft.md, 2."""
+
+
+def slenderness(part: Part) -> float:
+    """Return the length of the free part as a multiple of its thickness; 0 for sheets, rings, strands of wool
+    lying on their bearer, and the part everything sits on."""
+    shape, thick = part.shape, part.shape.smallest_mm
+    ring = isinstance(shape, Rope) and shape.closed
+    if part.parent is None or shape.flat or ring or thick < HELD_MM:
+        return 0.0
+    # Round ends do not hang free: they are what it is joined by and what it ends in.
+    ends = thick if isinstance(shape, ChainShape) else 0.0
+    return float((shape.measures().get("length", 0.0) - ends) / thick)

@@ -37,10 +37,8 @@ from bambola.core.figure.questions import (
     WeakJoin,
     Worn,
 )
-from bambola.core.plan.judging.droop import DROOP, slenderness
-from bambola.core.plan.judging.findings import Findings, answer_among
-from bambola.core.plan.judging.small_notices import small_notices
-from bambola.core.plan.judging.standing_notices import standing_notices
+from bambola.core.plan.judging.findings import DROOP, Findings, answer_among, slenderness
+from bambola.core.plan.judging.small_notices import small_notices, standing_notices
 from bambola.core.plan.judging.wire_notices import wire_notices
 from bambola.core.plan.making.jobs import is_opened_to_go_on, may_build_round
 from bambola.core.plan.making.masses import held_by
@@ -48,8 +46,8 @@ from bambola.core.plan.making.values import Notice, Option
 from bambola.core.resize import EYE_TOLERANCE, core_rounds, wanted_size
 from bambola.core.resize.laws import SizedPart, core_room, measure_fact
 from bambola.core.wool import soft_share
+from bambola.core.wool.bundles import PATCH_BAND_MM
 from bambola.core.wool.portions import SHELL_MM, SOFT_FACTOR
-from bambola.core.wool.seams import PATCH_BAND_MM
 
 LOOSE = 0.5
 """A bought garment wider by more than this share than on the figure as made hangs too loose. Judged.

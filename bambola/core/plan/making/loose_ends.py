@@ -2,20 +2,23 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Iterable, Mapping
 from dataclasses import replace
 
 from bambola.core.bench import Bench
-from bambola.core.facts import Area, Cover, fact
+from bambola.core.facts import NOTHING, Area, Cover, fact
 from bambola.core.figure import Figure, Join, Part
+from bambola.core.frozen import frozen
+from bambola.core.order import FittingJob
 from bambola.core.resize import Made
 from bambola.core.resize.laws import FRINGE_MM
 from bambola.core.solids import Solids
 from bambola.core.wool import PartWool, Portion
 from bambola.core.wool.bundles import heap_across
-from bambola.core.wool.portion import wool_band
+from bambola.core.wool.layers import felted_eye_cm3
+from bambola.core.wool.portion import portion_of, tear_of, wool_band
 from bambola.core.wool.portions import SOFT_DETAIL
-from bambola.core.wool.tearing import tear_of
+from bambola.core.wool.shelf import like_colour
 
 END_COVER = 0.02
 """g/cm² of wool in a loose end, over the length of the join and the fringe. Judged. See craft.md, 1."""
@@ -116,3 +119,31 @@ def _core_at(portions: tuple[Portion, ...]) -> int | None:
     """Return the index of the core that the loose end belongs to: the shell if it has a soft centre."""
     cores = (i for i, p in enumerate(portions) if p.role == "core" and p.detail != SOFT_DETAIL)
     return next((i for i in cores if portions[i].take_g > 0), None)
+
+
+@frozen
+class EyesOfWool:
+    """``count`` eyes of one fitting, with the wool of each."""
+
+    count: int
+    portions: tuple[Portion, ...]
+    coat_mm: float = 0.0
+
+
+def eye_portion(figure: Figure, fitting: str, bench: Bench) -> Portion:
+    """Return the wool of one eye: the wool nearest to the eye's colour, felted firm to half an egg."""
+    eye = next(f for f in figure.fittings if f.id == fitting)
+    wool = like_colour(eye.pieces[0].colour, bench)
+    grams = felted_eye_cm3(eye.size) * wool.density("firm")
+    return portion_of(wool, "inset", grams, "ball", {}, {}, NOTHING, firmness="firm")
+
+
+def eyes_of_wool(
+    figure: Figure, fittings: Iterable[FittingJob], bench: Bench
+) -> dict[str, EyesOfWool]:
+    """Return the eyes of ``figure`` that are felted, by the id of their fitting."""
+    return {
+        job.id: EyesOfWool(job.count, (eye_portion(figure, job.id, bench),))
+        for job in fittings
+        if job.how == "felted"
+    }

@@ -13,8 +13,8 @@ from bambola.core.bench import Bench
 from bambola.core.bench.materials import COMMON, Material
 from bambola.core.facts import Fact
 from bambola.core.figure import Figure, Part
+from bambola.core.figure.model import Fixing, StuffKind
 from bambola.core.figure.shapes import ChainShape, Leaf, ProfileShape
-from bambola.core.figure.stuff import Fixing, StuffKind
 from bambola.core.frozen import frozen
 from bambola.core.plan.making.dress import EASE_MM, KNOT_MM, DressPlan
 from bambola.core.solids.forms import Array, chain, leaf_outline, profile

@@ -22,12 +22,11 @@ from bambola.core.figure import (
     Turned,
 )
 from bambola.core.figure.graft import free_id, with_part
-from bambola.core.figure.model import GoesOn
-from bambola.core.figure.stuff import Stuff
+from bambola.core.figure.model import GoesOn, Stuff
 from bambola.core.frozen import frozen
 from bambola.core.plan.making.dress import STRETCH, girth, is_closed_on, stiff_on, worn_mm
 from bambola.core.solids.forms import Array, seat_point
-from bambola.core.solids.seating import tilt_of
+from bambola.core.solids.touch import tilt_of
 
 Worn = Literal[
     "collar", "belt", "cuff", "scarf", "hat", "skirt", "net skirt", "bodice", "sash", "cape",

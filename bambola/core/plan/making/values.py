@@ -18,8 +18,8 @@ from bambola.core.armature import CutWire, Gauge, StockCut
 from bambola.core.balance import Balance, JoinStress
 from bambola.core.face import Face, faces_of
 from bambola.core.facts import Fact
+from bambola.core.figure.model import NOT_FELTED
 from bambola.core.figure.questions import Answer
-from bambola.core.figure.stuff import NOT_FELTED
 from bambola.core.frozen import frozen
 from bambola.core.order import Change, PartJob, Sequence, Step, Work
 from bambola.core.order.keys import SECOND, TaskKey

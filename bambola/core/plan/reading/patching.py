@@ -10,9 +10,8 @@ import numpy as np
 
 from bambola.core.bench import Bench
 from bambola.core.figure import Figure, Part, Place, Sight, Survey
-from bambola.core.figure.graft import with_part
+from bambola.core.figure.graft import with_part, with_place
 from bambola.core.figure.places import Outline
-from bambola.core.figure.placing import with_place
 from bambola.core.plan.reading.assembling import nearest_wool
 from bambola.core.plan.reading.tracing import wool_on
 from bambola.core.sight.blobs import ASTRIDE, Blob, DividedPicture

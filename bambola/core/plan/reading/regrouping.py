@@ -27,7 +27,7 @@ from bambola.core.solids import AXES, Copy, frame_along, own_copy, place, reseat
 from bambola.core.solids.edit import axis_ends, put_on
 from bambola.core.solids.forms import Array
 from bambola.core.solids.meshes import solid_of
-from bambola.core.solids.views import outline_of_copy
+from bambola.core.solids.outlines import outline_of_copy
 
 LEAST = 0.02
 """A cut that leaves less than this share of a part on one side is none. Judged. See craft.md, 9."""

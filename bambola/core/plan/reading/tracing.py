@@ -19,7 +19,7 @@ from bambola.core.sight.fit import propose_kind
 from bambola.core.solids import AXES, Copy, mesh_of, place, reseat
 from bambola.core.solids.edit import own_copy, put_on
 from bambola.core.solids.forms import Array
-from bambola.core.solids.views import outline_of_copy
+from bambola.core.solids.outlines import outline_of_copy
 
 OFF_MIDLINE = 0.15
 """A line whose middle lies this share of its own size beside the midline is one of a pair.

@@ -36,9 +36,9 @@ from bambola.core.plan import make_plan
 from bambola.core.plan.counter.together import make_together
 from bambola.core.quantities import QuantityError, parse_money, show_bought, show_length
 from bambola.core.words import error_words
+from bambola.desk.kit.buttons import lead_label
+from bambola.desk.kit.flow import scroll_area
 from bambola.desk.kit.locale import ANY_YEAR, day_words
-from bambola.desk.kit.ok_cancel import lead_label
-from bambola.desk.kit.scrolled import scroll_area
 from bambola.desk.kit.theme import Theme
 from bambola.desk.running.background import Background, BackgroundJob, CalledOffError
 from bambola.desk.running.crash_log import log_error

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from bambola.core.book.held import Held
+from bambola.core.book.came_out import Held
 from bambola.core.wool.learning import Estimate
 from bambola.language import N_, tr, trn
 

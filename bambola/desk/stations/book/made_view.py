@@ -22,8 +22,8 @@ from bambola.core.words import kind
 from bambola.desk.kit.painted import Painted
 from bambola.desk.kit.painters.marks import outline_parts
 from bambola.desk.kit.pictures import RenderQueue, RenderRequest, RenderResult
-from bambola.desk.kit.seen import base_of, extent_in_view
 from bambola.desk.kit.theme import Theme
+from bambola.desk.kit.views import base_of, extent_in_view
 from bambola.desk.running.timers import one_shot_timer
 from bambola.desk.session.studio import EditorSession
 from bambola.desk.stations.book.reading import OpenPage

@@ -13,9 +13,8 @@ from PyQt6.QtWidgets import QCheckBox, QGridLayout, QLabel, QLineEdit, QToolButt
 from bambola.core.bench.money import Money
 from bambola.core.bench.shelved import find_shelf_item, left_of, with_shelved
 from bambola.core.book.booking import to_book
-from bambola.core.book.costing import Cost, CostLine, cost_of, wool_used
-from bambola.core.book.held import joins_held
-from bambola.core.book.likely import likely_cost
+from bambola.core.book.came_out import joins_held
+from bambola.core.book.costing import Cost, CostLine, cost_of, likely_cost, wool_used
 from bambola.core.plan import Plan
 from bambola.core.quantities import (
     QuantityError,
@@ -25,8 +24,8 @@ from bambola.core.quantities import (
     show_mass,
 )
 from bambola.core.words import error_words
+from bambola.desk.kit.buttons import make_switch, show_switch
 from bambola.desk.kit.paper import SheetWidgets
-from bambola.desk.kit.switch import make_switch, show_switch
 from bambola.desk.kit.theme import Theme
 from bambola.desk.session.bench_desk import BenchDesk
 from bambola.desk.session.studio import EditorSession

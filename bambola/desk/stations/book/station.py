@@ -20,10 +20,10 @@ from PyQt6.QtWidgets import (
 from bambola.core.bench import Making
 from bambola.core.bench.making import nth_of
 from bambola.core.book.document import MAX_BYTES, dump_book, load_book
-from bambola.core.export.makings import makings_csv
+from bambola.core.export.tables import makings_csv
 from bambola.core.figure import Document, DocumentError
+from bambola.desk.kit.flow import scroll_area
 from bambola.desk.kit.pictures import RenderQueue
-from bambola.desk.kit.scrolled import scroll_area
 from bambola.desk.kit.theme import Theme
 from bambola.desk.session.bench_desk import BenchDesk
 from bambola.desk.session.studio import EditorSession

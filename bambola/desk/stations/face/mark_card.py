@@ -16,18 +16,17 @@ from PyQt6.QtWidgets import (
 )
 
 from bambola.core.face import Face, Mark, seat_at, seat_by_caliper
-from bambola.core.face.level import level_of_marks
 from bambola.core.face.marks import SAME_MM
-from bambola.core.face.moving import with_mark_at
+from bambola.core.face.moving import level_of_marks, with_mark_at
 from bambola.core.face.over_surface import Place
 from bambola.core.figure.shapes import Shape
 from bambola.core.plan.making.values import FittingPlan
 from bambola.core.plan.reading.faces import FaceRow, MarkRow, face_advice, face_rows
 from bambola.core.quantities import QuantityError, parse_length, show_bought, show_length, show_read
 from bambola.core.solids import own_copy
+from bambola.desk.kit.buttons import make_switch, show_switch
 from bambola.desk.kit.device_row import DeviceRow
 from bambola.desk.kit.paper import SheetWidgets
-from bambola.desk.kit.switch import make_switch, show_switch
 from bambola.desk.kit.theme import Theme
 from bambola.desk.session.bench_desk import BenchDesk
 from bambola.desk.session.studio import EditorSession

@@ -11,9 +11,8 @@ from bambola.core.face import Mark
 from bambola.core.face.marks import BY_ENDS, piece_of
 from bambola.core.face.pieces import PRESETS, with_piece
 from bambola.core.figure import Figure, Part, Place
-from bambola.core.figure.graft import with_part
+from bambola.core.figure.graft import place_changed, with_part, without_place
 from bambola.core.figure.places import Line
-from bambola.core.figure.placing import place_changed, without_place
 from bambola.core.quantities import QuantityError, parse_length, show_length
 from bambola.core.resize.faces import pieces_gained
 from bambola.core.wool.colour import lab_of

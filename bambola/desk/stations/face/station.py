@@ -13,11 +13,10 @@ from PyQt6.QtWidgets import (
 
 from bambola.core.figure import Sight
 from bambola.core.relief import Camera
-from bambola.desk.kit.flow import FlowLayout
+from bambola.desk.kit.buttons import make_switch, show_switch
+from bambola.desk.kit.flow import FlowLayout, scroll_area
 from bambola.desk.kit.icons import icon
 from bambola.desk.kit.pictures import RenderQueue
-from bambola.desk.kit.scrolled import scroll_area
-from bambola.desk.kit.switch import make_switch, show_switch
 from bambola.desk.kit.theme import Theme
 from bambola.desk.kit.true_size import TrueSize
 from bambola.desk.kit.views import VIEWS

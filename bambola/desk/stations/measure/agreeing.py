@@ -12,7 +12,7 @@ from bambola.core.plan.reading.proposing import Proposal as Found
 from bambola.core.plan.reading.tracing import as_agreed, not_a_part
 from bambola.core.sight.build import origin_of
 from bambola.core.solids import place
-from bambola.core.solids.views import outline_of_copy
+from bambola.core.solids.outlines import outline_of_copy
 from bambola.desk.session.studio import EditorSession
 from bambola.desk.stations.measure.board import Board
 from bambola.desk.stations.measure.drawing import PartDrawing

@@ -15,7 +15,7 @@ from bambola.desk.kit.pictures import RenderQueue
 from bambola.desk.kit.theme import Theme
 from bambola.desk.session.studio import EditorSession
 from bambola.desk.stations.measure.board_view import BoardView
-from bambola.desk.stations.measure.lay import Lay, zoomed
+from bambola.desk.stations.measure.photograph import Lay, zoomed
 from bambola.desk.stations.measure.sighting import Sighting
 from bambola.language import current_catalogue
 

@@ -23,10 +23,16 @@ from bambola.desk.kit.pictures import RenderQueue, RenderRequest, RenderResult
 from bambola.desk.kit.theme import Theme
 from bambola.desk.running.timers import one_shot_timer
 from bambola.desk.session.studio import EditorSession
-from bambola.desk.stations.measure.at_work import AtWork
 from bambola.desk.stations.measure.chalk import paint_run, paint_tag
-from bambola.desk.stations.measure.lay import Lay, fit_box, picture_box, zoomed
-from bambola.desk.stations.measure.photograph import paint_picture, paint_progress
+from bambola.desk.stations.measure.photograph import (
+    AtWork,
+    Lay,
+    fit_box,
+    paint_picture,
+    paint_progress,
+    picture_box,
+    zoomed,
+)
 from bambola.desk.stations.measure.sighting import Sighting
 from bambola.language import tr
 

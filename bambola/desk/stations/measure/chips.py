@@ -8,8 +8,8 @@ from dataclasses import dataclass
 from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QPushButton, QWidget
 
+from bambola.desk.kit.buttons import make_switch, show_as_next, show_switch
 from bambola.desk.kit.flow import FlowLayout
-from bambola.desk.kit.switch import make_switch, show_as_next, show_switch
 from bambola.language import tr
 
 

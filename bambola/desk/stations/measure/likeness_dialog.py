@@ -21,9 +21,9 @@ from PyQt6.QtWidgets import (
 )
 
 from bambola.core.figure.bodyplans import BodyPlan
-from bambola.desk.kit.switch import show_as_next
+from bambola.desk.kit.buttons import show_as_next
 from bambola.desk.kit.theme import Theme
-from bambola.desk.stations.measure.shelf import picture_of
+from bambola.desk.stations.measure.start import picture_of
 from bambola.language import tr
 
 _PLAN, _SIDE = 118, 290

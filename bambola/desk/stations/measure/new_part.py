@@ -23,8 +23,8 @@ from bambola.core.figure import Part
 from bambola.core.figure.shapes import KINDS
 from bambola.core.figure.survey import Spot
 from bambola.core.words import Words, kind
-from bambola.desk.kit.keys import presses_button
-from bambola.desk.kit.switch import show_as_next
+from bambola.desk.kit.buttons import show_as_next
+from bambola.desk.kit.menu_action import presses_button
 from bambola.desk.kit.theme import Theme
 from bambola.desk.running.timers import one_shot_timer
 from bambola.desk.stations.measure.board_view import BoardView

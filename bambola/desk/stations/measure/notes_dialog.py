@@ -28,14 +28,13 @@ from bambola.core.notes.writing import with_list
 from bambola.core.quantities import QuantityError, parse_length, show_length
 from bambola.core.solids import place
 from bambola.core.words import error_words
+from bambola.desk.kit.buttons import show_as_next
 from bambola.desk.kit.flow import FlowLayout
 from bambola.desk.kit.pictures import RenderQueue
-from bambola.desk.kit.switch import show_as_next
 from bambola.desk.kit.theme import Theme
 from bambola.desk.running.timers import one_shot_timer
 from bambola.desk.session.studio import EditorSession
-from bambola.desk.stations.measure.notes_figure import NotesFigure
-from bambola.desk.stations.measure.notes_paper import NotesPaper
+from bambola.desk.stations.measure.notes_paper import NotesFigure, NotesPaper
 from bambola.files import FileRefusedError
 from bambola.files.spreadsheet import table_text
 from bambola.language import N_, tr, trn

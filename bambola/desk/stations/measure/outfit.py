@@ -32,10 +32,9 @@ from bambola.core.plan.making.dress import (
 from bambola.core.quantities import QuantityError, parse_mass, show_length, show_mass
 from bambola.core.wool import fur_rows, visible_size
 from bambola.core.words import error_words, kind
-from bambola.desk.kit.ok_cancel import ok_cancel
+from bambola.desk.kit.buttons import ok_cancel
 from bambola.desk.session.studio import EditorSession
-from bambola.desk.stations.measure.fields import Fields
-from bambola.desk.stations.measure.stuff_fields import StuffFields
+from bambola.desk.stations.measure.stuff_fields import Fields, StuffFields
 from bambola.desk.stations.measure.wearing import (
     FURS,
     NEW_HAIR_MM,

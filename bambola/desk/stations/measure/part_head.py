@@ -21,13 +21,13 @@ from bambola.core.figure.graft import descendants, with_part, without_part
 from bambola.core.figure.shapes import KINDS, as_kind
 from bambola.core.solids.edit import put_on
 from bambola.core.words import kind
+from bambola.desk.kit.buttons import make_switch, show_switch
 from bambola.desk.kit.flow import FlowLayout
-from bambola.desk.kit.switch import make_switch, show_switch
 from bambola.desk.kit.theme import Theme
 from bambola.desk.running.timers import at_most_every, start_unless_running
 from bambola.desk.session.studio import EditorSession
 from bambola.desk.stations.measure.outfit import worn_words
-from bambola.desk.stations.measure.taking import edit_rebuilt
+from bambola.desk.stations.measure.rows import edit_rebuilt
 from bambola.language import tr
 
 

@@ -24,8 +24,8 @@ from PyQt6.QtWidgets import (
 from bambola.core.figure import Figure
 from bambola.core.plan.reading.pattern_pieces import PatternOutline, with_piece
 from bambola.core.quantities import parse_length, show_length
-from bambola.desk.kit.ok_cancel import lead_label, ok_cancel
-from bambola.desk.kit.scrolled import scroll_area
+from bambola.desk.kit.buttons import lead_label, ok_cancel
+from bambola.desk.kit.flow import scroll_area
 from bambola.desk.kit.theme import Theme
 from bambola.desk.running.background import Background, BackgroundJob, CalledOffError
 from bambola.desk.running.crash_log import log_error

@@ -2,20 +2,76 @@
 
 from __future__ import annotations
 
+from dataclasses import dataclass
 from functools import lru_cache
 from typing import TYPE_CHECKING, ClassVar, Protocol
 
 import numpy as np
 from PyQt6.QtCore import QPointF, QRectF, Qt
-from PyQt6.QtGui import QColor, QImage, QPainter, QPainterPath, QPen, QPixmap
+from PyQt6.QtGui import QColor, QImage, QPainter, QPainterPath, QPen, QPixmap, QTransform
 
 from bambola.core.figure import Framing
 from bambola.desk.kit.theme import Theme
-from bambola.desk.stations.measure.lay import Lay, picture_box, picture_to_screen
 
 if TYPE_CHECKING:
     from bambola.core.sight.silhouette import Silhouette
     from bambola.desk.stations.measure.sighting import LoadedPicture
+
+
+@dataclass(frozen=True, slots=True)
+class Lay:
+    """``scale`` is pixels a mm; ``x``, ``y`` is the place of u = 0, v = 0 on the board."""
+
+    scale: float
+    x: float
+    y: float
+
+    def to_screen(self, u: float, v: float) -> QPointF:
+        """Return a place in mm in pixels of the board."""
+        return QPointF(self.x + u * self.scale, self.y - v * self.scale)
+
+    def to_mm(self, at: QPointF) -> tuple[float, float]:
+        """Return a place on the board in mm."""
+        return (at.x() - self.x) / self.scale, (self.y - at.y()) / self.scale
+
+
+def fit_box(box: tuple[float, float, float, float], area: QRectF) -> Lay:
+    """Return the mapping that shows ``box`` (left, bottom, right, top in mm) as large as ``area`` allows."""
+    left, bottom, right, top = box
+    wide, high = max(right - left, 1e-6), max(top - bottom, 1e-6)
+    scale = min(area.width() / wide, area.height() / high)
+    x = area.center().x() - (left + right) / 2 * scale
+    y = area.center().y() + (bottom + top) / 2 * scale
+    return Lay(scale, x, y)
+
+
+def zoomed(lay: Lay, at: QPointF, factor: float) -> Lay:
+    """Return the mapping ``lay`` enlarged by ``factor`` about a place on the board."""
+    scale = min(max(lay.scale * factor, 0.02), 400.0)
+    f = scale / lay.scale
+    return Lay(scale, at.x() + (lay.x - at.x()) * f, at.y() + (lay.y - at.y()) * f)
+
+
+def picture_box(framing: Framing) -> tuple[float, float, float, float]:
+    """Return left, bottom, right and top (mm) of the visible part of a picture."""
+    left, top, right, bottom = framing.crop or (
+        0.0,
+        0.0,
+        float(framing.width),
+        float(framing.height),
+    )
+    (u1, v1), (u2, v2) = framing.to_mm(left, top), framing.to_mm(right, bottom)
+    return min(u1, u2), min(v1, v2), max(u1, u2), max(v1, v2)
+
+
+def picture_to_screen(framing: Framing, lay: Lay) -> QTransform:
+    """Return the transform from pixels of the picture file to the board."""
+
+    def at(x: float, y: float) -> QPointF:
+        return lay.to_screen(*framing.to_mm(*framing.straightened(x, y)))
+
+    o, a, b = at(0, 0), at(1, 0), at(0, 1)
+    return QTransform(a.x() - o.x(), a.y() - o.y(), b.x() - o.x(), b.y() - o.y(), o.x(), o.y())
 
 
 class PictureLook(Protocol):
@@ -131,3 +187,35 @@ def _edges(of: _Same) -> tuple[QPainterPath, QPainterPath]:
             path.moveTo(QPointF(a[0], a[1]))
             path.lineTo(QPointF(b[0], b[1]))
     return sure, unsure
+
+
+class AtWork:
+    """How a tool wants the board shown, and the input it gets; the base does nothing."""
+
+    whole_picture: ClassVar[bool] = False
+    shows_figure: ClassVar[bool] = True
+    dims_outside: ClassVar[bool] = True
+    shows_sureness: ClassVar[bool] = False
+    cursor: ClassVar[Qt.CursorShape] = Qt.CursorShape.ArrowCursor
+
+    def press(self, at: QPointF, button: Qt.MouseButton, keys: Qt.KeyboardModifier) -> None:
+        """Handle a pressed button."""
+
+    def move(self, at: QPointF, held: bool, keys: Qt.KeyboardModifier) -> None:
+        """Handle a moved pointer, with or without a button."""
+
+    def release(self, at: QPointF, button: Qt.MouseButton) -> None:
+        """Handle a released button."""
+
+    def double(self, at: QPointF) -> None:
+        """Handle a double click."""
+
+    def key(self, key: Qt.Key, text: str, keys: Qt.KeyboardModifier) -> bool:
+        """Handle a key; return whether it meant anything."""
+        return False
+
+    def give_up(self) -> None:
+        """Drop what was begun."""
+
+    def paint(self, painter: QPainter) -> None:
+        """Paint the tool's handles."""

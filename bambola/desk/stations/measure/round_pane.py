@@ -9,7 +9,7 @@ from PyQt6.QtWidgets import QLabel, QScrollArea, QVBoxLayout, QWidget
 
 from bambola.core.plan.reading.round import Effect, doubt_of_total, measures_by_effect
 from bambola.core.quantities import show_mass
-from bambola.desk.kit.discard import discard
+from bambola.desk.kit.flow import discard
 from bambola.desk.kit.theme import Theme
 from bambola.desk.running.timers import at_most_every, one_shot_timer, start_unless_running
 from bambola.desk.session.studio import EditorSession

@@ -13,22 +13,19 @@ from bambola.core.figure import Coat, Sight
 from bambola.core.figure.graft import with_part
 from bambola.core.plan.reading.checks import Doubt
 from bambola.core.relief import Camera
+from bambola.desk.kit.buttons import make_switch, show_switch
 from bambola.desk.kit.icons import icon
 from bambola.desk.kit.pictures import RenderQueue
 from bambola.desk.kit.stitched_path import StitchedPath
-from bambola.desk.kit.switch import make_switch, show_switch
 from bambola.desk.kit.theme import Theme
 from bambola.desk.kit.views import VIEW_WORDS, VIEWS
 from bambola.desk.running.background import Background
 from bambola.desk.session.settings import Settings
 from bambola.desk.session.studio import EditorSession
 from bambola.desk.stations.measure.agreeing import Agreeing, strokes_of_sure_parts
-from bambola.desk.stations.measure.bent import ask_bent
 from bambola.desk.stations.measure.board import Board
 from bambola.desk.stations.measure.chips import Chip, ChipRow
 from bambola.desk.stations.measure.drawing import PartDrawing
-from bambola.desk.stations.measure.furrows import ask_furrows
-from bambola.desk.stations.measure.graft_dialog import ask_graft
 from bambola.desk.stations.measure.hands import (
     CutHand,
     DressHand,
@@ -39,9 +36,23 @@ from bambola.desk.stations.measure.hands import (
     ShapeHand,
     WireHand,
 )
-from bambola.desk.stations.measure.hard_core import ask_core
 from bambola.desk.stations.measure.likeness_dialog import LikenessDialog
-from bambola.desk.stations.measure.menu import (
+from bambola.desk.stations.measure.new_part import NewPartSlip
+from bambola.desk.stations.measure.outfit import ask_outfit
+from bambola.desk.stations.measure.part_dialogs import (
+    ask_bent,
+    ask_core,
+    ask_furrows,
+    ask_graft,
+    ask_row,
+)
+from bambola.desk.stations.measure.pattern_dialog import PatternImport
+from bambola.desk.stations.measure.picture_actions import PictureActions
+from bambola.desk.stations.measure.side_card import PART, SideCard
+from bambola.desk.stations.measure.sighting import Sighting
+from bambola.desk.stations.measure.sizes_table import ask_table
+from bambola.desk.stations.measure.swatches import Swatches
+from bambola.desk.stations.menus import (
     DRESS,
     FACE,
     OUTLINE,
@@ -51,15 +62,6 @@ from bambola.desk.stations.measure.menu import (
     SHAPE,
     STEPS,
 )
-from bambola.desk.stations.measure.new_part import NewPartSlip
-from bambola.desk.stations.measure.outfit import ask_outfit
-from bambola.desk.stations.measure.pattern_dialog import PatternImport
-from bambola.desk.stations.measure.picture_actions import PictureActions
-from bambola.desk.stations.measure.row import ask_row
-from bambola.desk.stations.measure.side_card import PART, SideCard
-from bambola.desk.stations.measure.sighting import Sighting
-from bambola.desk.stations.measure.sizes_table import ask_table
-from bambola.desk.stations.measure.swatches import Swatches
 from bambola.desk.stations.page import Page
 from bambola.language import N_, tr
 from bambola.shipped import body_plans

@@ -30,8 +30,8 @@ from bambola.core.strokes.drawing import StrokedPicture, draw_figure
 from bambola.core.strokes.grouping import outline_of_trace
 from bambola.core.strokes.guiding import guide_for, second_looks
 from bambola.core.words import error_words
+from bambola.desk.kit.buttons import show_as_next
 from bambola.desk.kit.flow import FlowLayout
-from bambola.desk.kit.switch import show_as_next
 from bambola.desk.kit.theme import Theme
 from bambola.desk.kit.views import VIEW_WORDS
 from bambola.desk.running.background import Background

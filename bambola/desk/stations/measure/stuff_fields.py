@@ -2,15 +2,47 @@
 
 from __future__ import annotations
 
-from PyQt6.QtWidgets import QComboBox, QSpinBox
+from PyQt6.QtCore import pyqtSignal
+from PyQt6.QtWidgets import QComboBox, QFormLayout, QGroupBox, QLineEdit, QSpinBox, QWidget
 
 from bambola.core.bench.materials import Material
 from bambola.core.figure import Part
-from bambola.core.figure.stuff import FIXINGS, Stuff
+from bambola.core.figure.model import FIXINGS, Stuff
+from bambola.core.quantities import parse_length
 from bambola.core.words import kind
 from bambola.desk.session.studio import EditorSession
-from bambola.desk.stations.measure.fields import Fields
 from bambola.language import tr
+
+
+class Fields(QGroupBox):
+    """Rows of fields; emits a signal when one changes."""
+
+    changed = pyqtSignal()
+
+    def __init__(self, title: str, studio: EditorSession) -> None:
+        super().__init__(title)
+        self.studio = studio
+        self.form = QFormLayout(self)
+        self.form.setRowWrapPolicy(QFormLayout.RowWrapPolicy.WrapLongRows)
+
+    def row(self, words: str, field: QWidget) -> None:
+        """Add a field with a label before it."""
+        field.setAccessibleName(words)
+        self.form.addRow(words, field)
+        for signal in ("currentIndexChanged", "valueChanged", "textEdited", "toggled"):
+            if hasattr(field, signal):
+                getattr(field, signal).connect(lambda *_: self.changed.emit())
+                break
+
+    def show_rows(self, shown: dict[QWidget, bool]) -> None:
+        """Show only the rows that apply."""
+        for field, on in shown.items():
+            self.form.setRowVisible(field, on)
+
+    def mm(self, field: QLineEdit) -> float:
+        """Return the length in a field. Raises ``QuantityError``."""
+        return parse_length(field.text(), self.studio.units.length)
+
 
 HOLLOW = "#hollow"
 """What no material is called."""

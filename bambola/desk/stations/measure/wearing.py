@@ -8,8 +8,8 @@ from bambola.core.bench import Bench
 from bambola.core.facts import Fact
 from bambola.core.figure import Figure, Fur, Garment, Part
 from bambola.core.figure.graft import with_part
+from bambola.core.figure.model import Stuff
 from bambola.core.figure.places import Place, fur_all_over
-from bambola.core.figure.stuff import Stuff
 from bambola.core.plan.making.dress import STRETCH, dress_plans, refuse_unwearable, worn_mm
 from bambola.language import N_
 

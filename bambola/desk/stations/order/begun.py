@@ -18,7 +18,7 @@ from bambola.core.bench import Making
 from bambola.core.bench.making import KeptCard
 from bambola.core.facts import NOTHING, RefusedError
 from bambola.core.figure import Document
-from bambola.core.methods.kept_cards import cards_told
+from bambola.core.methods.told import cards_told
 from bambola.core.order import Step
 from bambola.core.order.keys import TaskKey
 from bambola.core.plan import Plan, make_plan

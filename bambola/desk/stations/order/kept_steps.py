@@ -9,14 +9,13 @@ from PyQt6.QtWidgets import QLabel, QLineEdit, QPushButton, QWidget
 
 from bambola.core.bench import Making, Record
 from bambola.core.bench.making import KeptCard, Sitting, merge_making
-from bambola.core.bench.records import Size3
-from bambola.core.methods.kept_cards import mark_of
+from bambola.core.bench.wools import Size3
+from bambola.core.methods.told import mark_of
 from bambola.core.order import Step
 from bambola.core.order.keys import TaskKey
-from bambola.core.plan.counter.carry_on import place_in
-from bambola.core.plan.counter.felted import Felted, felted_at, record_of
+from bambola.core.plan.counter.carry_on import Felted, felted_at, place_in, record_of
 from bambola.core.plan.counter.weighing import weighings
-from bambola.desk.kit.step_sheets import StepSheets
+from bambola.desk.kit.step_words import StepSheets
 from bambola.desk.kit.theme import Theme
 from bambola.desk.kit.thread import take_up
 from bambola.desk.session.bench_desk import BenchDesk

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from PyQt6.QtWidgets import QDialog, QLabel, QLineEdit, QVBoxLayout, QWidget
 
-from bambola.core.bench.records import Size3
+from bambola.core.bench.wools import Size3
 from bambola.core.quantities import (
     QuantityError,
     Units,
@@ -15,7 +15,7 @@ from bambola.core.quantities import (
 )
 from bambola.core.wool.learning import Estimate
 from bambola.core.words import Words, error_words
-from bambola.desk.kit.ok_cancel import take_or_leave
+from bambola.desk.kit.buttons import take_or_leave
 from bambola.desk.kit.theme import Theme
 from bambola.language import tr, trn
 

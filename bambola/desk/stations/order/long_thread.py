@@ -15,11 +15,11 @@ from bambola.core.plan import Plan
 from bambola.desk.kit.lists import MOVES
 from bambola.desk.kit.locale import clock_words, day_words
 from bambola.desk.kit.painted import paint_round_ring
-from bambola.desk.kit.painters.beads import paint_bead
+from bambola.desk.kit.painters.wool import paint_bead
 from bambola.desk.kit.theme import Theme
 from bambola.desk.kit.thread import StepList, bead_colour
 from bambola.desk.running.timers import at_most_every, start_unless_running
-from bambola.desk.session.sittings import Sittings
+from bambola.desk.session.bench_desk import Sittings
 from bambola.desk.session.studio import EditorSession
 from bambola.language import tr
 

@@ -28,8 +28,7 @@ from bambola.core.order import Step
 from bambola.core.order.keys import TaskKey
 from bambola.desk.kit.pictures import RenderQueue
 from bambola.desk.kit.step_picture import StepPicture
-from bambola.desk.kit.step_sheets import StepSheets
-from bambola.desk.kit.step_words import StepWords
+from bambola.desk.kit.step_words import StepSheets, StepWords
 from bambola.desk.kit.theme import Theme
 from bambola.desk.kit.true_size import TrueSize
 from bambola.desk.running.timers import at_most_every

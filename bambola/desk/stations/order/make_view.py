@@ -17,11 +17,10 @@ from bambola.core.methods.told import for_one_who_knows, in_short
 from bambola.core.order import Step
 from bambola.core.order.steps import base_part, duration_fact
 from bambola.core.plan import Plan
-from bambola.core.plan.counter.carry_on import place_in
-from bambola.core.plan.counter.felted import felted_at
+from bambola.core.plan.counter.carry_on import felted_at, place_in
 from bambola.core.plan.counter.weighing import dress_told
 from bambola.desk.kit.hold_view import HoldView
-from bambola.desk.kit.keys import presses_button
+from bambola.desk.kit.menu_action import presses_button
 from bambola.desk.kit.step_words import Beside, new_in
 from bambola.desk.kit.thread import take_up
 from bambola.desk.running.timers import start_unless_running

@@ -12,8 +12,8 @@ from bambola.core.order.sittings import SittingError
 from bambola.core.plan.counter.carry_on import place_in
 from bambola.core.plan.counter.in_time import InTime, in_time
 from bambola.core.words import error_words
+from bambola.desk.kit.buttons import lead_label, ok_cancel
 from bambola.desk.kit.locale import ANY_YEAR, day_words
-from bambola.desk.kit.ok_cancel import lead_label, ok_cancel
 from bambola.desk.kit.theme import Theme
 from bambola.desk.session.bench_desk import BenchDesk
 from bambola.language import tr

@@ -13,9 +13,9 @@ from bambola.core.order import Refusal, Step, waiting_for
 from bambola.core.order.steps import duration_fact
 from bambola.core.plan.counter.weighing import dress_told, laid_fact
 from bambola.desk.kit.locale import day_words
-from bambola.desk.kit.step_sheets import StepSheets
+from bambola.desk.kit.step_words import StepSheets
 from bambola.desk.kit.theme import Theme
-from bambola.desk.session.sittings import Sittings
+from bambola.desk.session.bench_desk import Sittings
 from bambola.desk.session.studio import EditorSession
 from bambola.language import tr, trn
 

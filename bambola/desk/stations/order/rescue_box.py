@@ -51,13 +51,12 @@ from bambola.core.rescue.judged import SORTS, Judged
 from bambola.core.rescue.upright import Stood
 from bambola.core.words import error_words
 from bambola.desk.kit.device_row import DeviceRow
-from bambola.desk.kit.scrolled import scroll_area
+from bambola.desk.kit.flow import scroll_area
 from bambola.desk.kit.theme import Theme
 from bambola.desk.session.studio import EditorSession
 from bambola.desk.stations.order.onward_row import OnwardRow
-from bambola.desk.stations.order.outlines import Outlines
 from bambola.desk.stations.order.picture_row import WHOLE, PictureRow
-from bambola.desk.stations.order.symptom_marks import mark, mark_size
+from bambola.desk.stations.order.symptom_marks import Outlines, mark, mark_size
 from bambola.devices.protocol import Weight
 from bambola.language import N_, tr
 

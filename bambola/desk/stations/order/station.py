@@ -12,18 +12,16 @@ from bambola.desk.kit.step_picture import StepPicture
 from bambola.desk.kit.theme import Theme
 from bambola.desk.kit.thread import place_in_hand
 from bambola.desk.kit.true_size import TrueSize
-from bambola.desk.session.bench_desk import BenchDesk
+from bambola.desk.session.bench_desk import BenchDesk, Sittings
 from bambola.desk.session.lesson import Lesson
-from bambola.desk.session.sittings import Sittings
 from bambola.desk.session.studio import EditorSession
 from bambola.desk.stations.order.as_it_stands import AsItStands
 from bambola.desk.stations.order.lesson_boxes import EndBox, lesson_sentences
 from bambola.desk.stations.order.long_thread import LongThread
 from bambola.desk.stations.order.make_view import MakeView
-from bambola.desk.stations.order.minding import Minding
 from bambola.desk.stations.order.ready_by import ReadyButton
 from bambola.desk.stations.order.reasons import Reasons
-from bambola.desk.stations.order.tools import Tools
+from bambola.desk.stations.order.tools import Minding, Tools
 from bambola.desk.stations.order.ways_sheet import WaysSheet
 from bambola.desk.stations.order.week import WeekDialog
 from bambola.desk.stations.page import Page

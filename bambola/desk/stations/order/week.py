@@ -10,7 +10,7 @@ from PyQt6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QDialog, QLabel, QVBoxLayout, QWidget
 
 from bambola.core.bench import FreeTime
-from bambola.core.order.week import (
+from bambola.core.order.sittings import (
     SNAP_MIN,
     begin_minute,
     end_minute,
@@ -18,8 +18,8 @@ from bambola.core.order.week import (
     move_slot,
     nearest_free_time,
 )
+from bambola.desk.kit.buttons import lead_label, ok_cancel
 from bambola.desk.kit.locale import weekday_words
-from bambola.desk.kit.ok_cancel import lead_label, ok_cancel
 from bambola.desk.kit.painted import Painted
 from bambola.desk.kit.theme import Theme
 from bambola.language import tr, trn

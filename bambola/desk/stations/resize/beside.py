@@ -8,14 +8,14 @@ from html import escape
 from PyQt6.QtCore import QPointF, QRectF, Qt, pyqtSignal
 from PyQt6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QResizeEvent
 
-from bambola.core.heights.sizes import Size, SizeSeries
+from bambola.core.heights.whole import Size, SizeSeries
 from bambola.core.quantities import show_bought, show_length, show_mass
 from bambola.core.relief import Camera
 from bambola.core.solids import Placement
 from bambola.desk.kit.painted import Painted
 from bambola.desk.kit.pictures import RenderQueue, RenderRequest, RenderResult
-from bambola.desk.kit.seen import base_of, extent_in_view
 from bambola.desk.kit.theme import Theme
+from bambola.desk.kit.views import base_of, extent_in_view
 from bambola.desk.session.studio import EditorSession
 from bambola.language import tr
 

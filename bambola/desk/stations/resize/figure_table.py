@@ -11,7 +11,7 @@ from PyQt6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPixmap, 
 from bambola.core.figure.shapes import LEAST_MM
 from bambola.core.quantities import QuantityError, parse_length, show_length
 from bambola.core.relief import Camera
-from bambola.desk.kit.keys import presses_button
+from bambola.desk.kit.menu_action import presses_button
 from bambola.desk.kit.painted import Painted
 from bambola.desk.kit.pictures import RenderQueue, RenderResult
 from bambola.desk.kit.theme import Theme
@@ -20,9 +20,8 @@ from bambola.desk.session.height_desk import HeightDesk
 from bambola.desk.session.studio import EditorSession
 from bambola.desk.stations.resize.height_entry import HeightEntry
 from bambola.desk.stations.resize.layout import NEW, OLD, TableLayout, lay_out
-from bambola.desk.stations.resize.marks import MarkPainter, first_past_turn
+from bambola.desk.stations.resize.marks import MarkPainter, TurnMarks, first_past_turn
 from bambola.desk.stations.resize.paint import TableScene, paint_scene
-from bambola.desk.stations.resize.turn_marks import TurnMarks
 from bambola.desk.stations.resize.two_figures import TwoFigures
 from bambola.language import tr
 

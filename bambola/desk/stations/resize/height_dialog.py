@@ -29,11 +29,9 @@ from bambola.core.book.costing import cost_of
 from bambola.core.heights.values import MOST_BESIDE, HeightBand
 from bambola.core.quantities import show_length, show_mass
 from bambola.core.words import error_words
-from bambola.desk.kit.flow import FlowLayout
-from bambola.desk.kit.ok_cancel import lead_label
+from bambola.desk.kit.buttons import lead_label, make_switch, show_switch
+from bambola.desk.kit.flow import FlowLayout, scroll_area
 from bambola.desk.kit.pictures import RenderQueue
-from bambola.desk.kit.scrolled import scroll_area
-from bambola.desk.kit.switch import make_switch, show_switch
 from bambola.desk.kit.theme import Theme
 from bambola.desk.running.background import BackgroundJob, CalledOffError
 from bambola.desk.running.timers import one_shot_timer
@@ -48,7 +46,7 @@ from bambola.language import tr, trn
 
 if TYPE_CHECKING:
     from bambola.core.heights.conditions import Answer
-    from bambola.core.heights.sizes import SizeSeries
+    from bambola.core.heights.whole import SizeSeries
     from bambola.core.solids import Placement
 
 _SHARE = 0.85

@@ -13,13 +13,11 @@ from bambola.core.plan import Plan
 from bambola.core.quantities import Units, show_length
 from bambola.core.solids import Placement
 from bambola.core.words import Words, growth_phrase, standing_phrase
-from bambola.desk.kit.painters.marks import paint_dimension, paint_span
-from bambola.desk.kit.painters.tape import paint_flag, paint_tape
+from bambola.desk.kit.painters.marks import paint_dimension, paint_flag, paint_span, paint_tape
 from bambola.desk.kit.pictures import RenderResult
-from bambola.desk.kit.seen import base_of
 from bambola.desk.kit.theme import Theme
-from bambola.desk.stations.resize.dimensions import DimensionLine
-from bambola.desk.stations.resize.layout import NEW, OLD, TableLayout
+from bambola.desk.kit.views import base_of
+from bambola.desk.stations.resize.layout import NEW, OLD, DimensionLine, TableLayout
 from bambola.desk.stations.resize.marks import Marked, MarkPainter
 from bambola.language import current_catalogue, tr
 

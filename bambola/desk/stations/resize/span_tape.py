@@ -12,7 +12,7 @@ from PyQt6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, Q
 from bambola.core.heights.values import HeightBand
 from bambola.core.quantities import show_length
 from bambola.desk.kit.painted import Painted
-from bambola.desk.kit.painters.tape import flag_box, paint_flag, paint_tape
+from bambola.desk.kit.painters.marks import flag_box, paint_flag, paint_tape
 from bambola.desk.kit.theme import Theme
 from bambola.desk.session.studio import EditorSession
 from bambola.desk.stations.resize.marks import (

@@ -10,12 +10,12 @@ from PyQt6.QtWidgets import QHBoxLayout, QPushButton, QToolButton, QVBoxLayout, 
 
 from bambola.core.quantities import show_length
 from bambola.core.relief import Camera
+from bambola.desk.kit.buttons import make_switch, show_switch
+from bambola.desk.kit.flow import scroll_area
 from bambola.desk.kit.icons import icon
 from bambola.desk.kit.part_card import PartCard
 from bambola.desk.kit.pictures import RenderQueue
-from bambola.desk.kit.scrolled import scroll_area
 from bambola.desk.kit.slips import SlipTray
-from bambola.desk.kit.switch import make_switch, show_switch
 from bambola.desk.kit.theme import Theme
 from bambola.desk.kit.thread import WoolShelf
 from bambola.desk.kit.views import VIEWS

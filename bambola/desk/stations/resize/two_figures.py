@@ -12,10 +12,15 @@ from bambola.core.relief import Camera
 from bambola.core.solids import Placement
 from bambola.desk.kit.painters.marks import outline_parts
 from bambola.desk.kit.pictures import RenderQueue, RenderRequest, RenderResult
-from bambola.desk.kit.seen import extent_in_view
+from bambola.desk.kit.views import extent_in_view
 from bambola.desk.session.studio import EditorSession
-from bambola.desk.stations.resize.dimensions import DimensionLine, part_dimensions
-from bambola.desk.stations.resize.layout import NEW, OLD, TableLayout
+from bambola.desk.stations.resize.layout import (
+    NEW,
+    OLD,
+    DimensionLine,
+    TableLayout,
+    part_dimensions,
+)
 
 Extent = tuple[float, float, float]
 

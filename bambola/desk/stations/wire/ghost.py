@@ -11,15 +11,15 @@ from PyQt6.QtCore import QPointF, QRectF, Qt
 from PyQt6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QPolygonF
 
 from bambola.core.armature import CutWire
-from bambola.core.armature.curves import by_hand
+from bambola.core.armature.cuts import by_hand
 from bambola.core.plan import Plan
 from bambola.core.quantities import show_length
 from bambola.core.relief import Camera
 from bambola.core.solids import Placement
 from bambola.desk.kit.painted import Painted
 from bambola.desk.kit.pictures import RenderQueue, RenderRequest, RenderResult
-from bambola.desk.kit.seen import base_of, extent_in_view
 from bambola.desk.kit.theme import Theme
+from bambola.desk.kit.views import base_of, extent_in_view
 from bambola.desk.running.timers import one_shot_timer
 from bambola.desk.session.studio import EditorSession
 from bambola.desk.stations.wire.lines import (

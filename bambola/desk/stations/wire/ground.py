@@ -21,15 +21,15 @@ from PyQt6.QtGui import (
 from bambola.core.balance import WARN_DEG, Balance, Remedy
 from bambola.core.facts import Fact
 from bambola.core.plan import Plan
-from bambola.core.plan.judging.standing_notices import remedy_fact
+from bambola.core.plan.judging.small_notices import remedy_fact
 from bambola.core.quantities import show_length
 from bambola.core.relief import Camera
 from bambola.core.words import kind, standing_phrase
 from bambola.desk.kit.painted import Painted
 from bambola.desk.kit.painters.marks import paint_caption, paint_label
 from bambola.desk.kit.pictures import RenderQueue, RenderRequest, RenderResult
-from bambola.desk.kit.seen import extent_in_view
 from bambola.desk.kit.theme import Theme
+from bambola.desk.kit.views import extent_in_view
 from bambola.desk.running.timers import one_shot_timer
 from bambola.desk.session.studio import EditorSession
 from bambola.language import tr

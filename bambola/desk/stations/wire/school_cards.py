@@ -10,7 +10,7 @@ from PyQt6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QToolTip
 
 from bambola.core.facts import Fact
-from bambola.core.plan.counter.compare import SchoolChoice, compare_school, schools_of
+from bambola.core.plan.counter.differing import SchoolChoice, compare_school, schools_of
 from bambola.core.quantities import show_length
 from bambola.desk.kit.lists import MOVES, ListModel, PaintedList
 from bambola.desk.kit.theme import Theme

@@ -15,21 +15,20 @@ from PyQt6.QtWidgets import (
 
 from bambola.core.figure import Sight
 from bambola.core.relief import Camera
-from bambola.desk.kit.face_bar import FaceBar
+from bambola.desk.kit.buttons import FaceBar, make_switch, show_switch
+from bambola.desk.kit.flow import scroll_area
 from bambola.desk.kit.icons import icon
 from bambola.desk.kit.pictures import RenderQueue
-from bambola.desk.kit.scrolled import scroll_area
 from bambola.desk.kit.slips import SlipTray
-from bambola.desk.kit.switch import make_switch, show_switch
 from bambola.desk.kit.theme import Theme
 from bambola.desk.kit.true_size import TrueSize
 from bambola.desk.kit.views import VIEWS
 from bambola.desk.session.studio import EditorSession
+from bambola.desk.stations.menus import GROUND, RULER, WALK, WIRE_FACES
 from bambola.desk.stations.page import Page
 from bambola.desk.stations.wire.ghost import GhostView
 from bambola.desk.stations.wire.ground import GroundView
 from bambola.desk.stations.wire.join_card import JoinCard
-from bambola.desk.stations.wire.menu import FACES, GROUND, RULER, WALK
 from bambola.desk.stations.wire.ruler import RulerView
 from bambola.desk.stations.wire.school_cards import SchoolCards
 from bambola.desk.stations.wire.walk import Walk
@@ -64,7 +63,7 @@ class WireStation(Page):
         self.show_face(WALK)
 
     def _compose(self) -> None:
-        self._bar = FaceBar(self.theme, FACES, self.show_face)
+        self._bar = FaceBar(self.theme, WIRE_FACES, self.show_face)
         self.faces = self._bar.faces
         self.true_size = QPushButton("1:1")
         self.true_size.setCheckable(True)

@@ -28,7 +28,7 @@ from bambola.core.words import kind, stiffness_phrase, times_held
 from bambola.desk.kit.paper import SheetWidgets
 from bambola.desk.kit.theme import Theme
 from bambola.desk.session.studio import EditorSession
-from bambola.desk.stations.wire.load_bar import LoadBar
+from bambola.desk.stations.wire.join_card import LoadBar
 from bambola.desk.stations.wire.walk import Walk, node_words
 from bambola.language import N_, tr, trn
 

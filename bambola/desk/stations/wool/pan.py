@@ -14,8 +14,7 @@ from bambola.desk.kit.painted import Painted
 from bambola.desk.kit.painters.wool import paint_heap
 from bambola.desk.kit.theme import Theme
 from bambola.desk.session.studio import EditorSession
-from bambola.desk.stations.wool.hand import WoolHand
-from bambola.desk.stations.wool.portion_queue import PortionQueue
+from bambola.desk.stations.wool.hand import PortionQueue, WoolHand
 from bambola.desk.stations.wool.weigher import Weigher
 from bambola.language import tr
 

@@ -8,10 +8,10 @@ from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QHBoxLayout, QLineEdit, QPushButton, QToolButton, QWidget
 
 from bambola.core.bench import Record
-from bambola.core.bench.records import Size3
+from bambola.core.bench.wools import Size3
 from bambola.core.facts import Fact
 from bambola.core.figure.shapes import LEAST_MM
-from bambola.core.plan.counter.felted import Felted, record_of
+from bambola.core.plan.counter.carry_on import Felted, record_of
 from bambola.core.plan.counter.weighing import Weighing, pair_advice
 from bambola.core.quantities import (
     QuantityError,
@@ -22,7 +22,7 @@ from bambola.core.quantities import (
 )
 from bambola.core.wool import portion_name
 from bambola.core.wool.amounts import is_pinch
-from bambola.core.wool.mending import Mending, mend
+from bambola.core.wool.pan import Mending, mend
 from bambola.desk.kit.card_rows import how_sure
 from bambola.desk.kit.flow import FlowLayout
 from bambola.desk.kit.paper import SheetWidgets

@@ -10,7 +10,7 @@ from bambola.core.facts import Fact, Grams, fact
 from bambola.core.plan import Plan
 from bambola.core.plan.counter.weighing import split_wishes
 from bambola.core.wool.splitting import SplitPlan
-from bambola.desk.running.helper_process import start_helper
+from bambola.desk.running.worker_process import start_helper
 from bambola.desk.session.studio import EditorSession
 from bambola.desk.stations.wool.split_job import PLAN, WANTED
 from bambola.language import tr

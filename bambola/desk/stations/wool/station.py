@@ -15,19 +15,19 @@ from PyQt6.QtWidgets import (
 )
 
 from bambola.core.quantities import QuantityError, parse_mass, show_mass
+from bambola.desk.kit.buttons import FaceBar
 from bambola.desk.kit.device_row import DeviceRow
-from bambola.desk.kit.face_bar import FaceBar
+from bambola.desk.kit.flow import scroll_area
 from bambola.desk.kit.pictures import RenderQueue
-from bambola.desk.kit.scrolled import scroll_area
 from bambola.desk.kit.theme import Theme
 from bambola.desk.kit.true_size import ScreenDialog, TrueSize
 from bambola.desk.session.asking import MOST_FIGURES
 from bambola.desk.session.bench_desk import BenchDesk
 from bambola.desk.session.studio import EditorSession
+from bambola.desk.stations.menus import PAN, SHELF, SPLITTING, TABLE, WOOL_FACES
 from bambola.desk.stations.page import Page
 from bambola.desk.stations.wool.hand import WoolHand
 from bambola.desk.stations.wool.materials import MaterialsDialog
-from bambola.desk.stations.wool.menu import FACES, PAN, SHELF, SPLITTING, TABLE
 from bambola.desk.stations.wool.pan import PanView
 from bambola.desk.stations.wool.portion_card import PortionCard
 from bambola.desk.stations.wool.shelf import ShelfView
@@ -90,7 +90,7 @@ class WoolStation(Page):
         self.at_scale.setText(f"{share * 100:.0f} %" if share < 0.995 else tr("true size"))
 
     def _compose(self) -> None:
-        self._bar = FaceBar(self.theme, FACES, self.show_face)
+        self._bar = FaceBar(self.theme, WOOL_FACES, self.show_face)
         self.faces = self._bar.faces
         self.count = QSpinBox()
         self.count.setRange(1, MOST_FIGURES)

@@ -16,7 +16,7 @@ from PyQt6.QtWidgets import (
 )
 
 from bambola.core.bench import Record
-from bambola.core.bench.records import SWATCH
+from bambola.core.bench.wools import SWATCH
 from bambola.core.quantities import QuantityError, parse_mass, parse_sides, show_mass
 from bambola.core.words import error_words, kind
 from bambola.desk.session.studio import EditorSession

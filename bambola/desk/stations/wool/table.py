@@ -16,8 +16,7 @@ from PyQt6.QtGui import (
 from PyQt6.QtWidgets import QScrollArea
 
 from bambola.core.plan import PartPlan, Plan
-from bambola.core.plan.counter.blanks import blanks_of
-from bambola.core.plan.counter.weighing import Weighing
+from bambola.core.plan.counter.weighing import Weighing, blanks_of
 from bambola.core.quantities import show_length, show_mass
 from bambola.core.relief import Camera
 from bambola.core.solids import Placement

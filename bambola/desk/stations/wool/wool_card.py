@@ -30,9 +30,9 @@ from bambola.core.wool.learning import Estimate
 from bambola.core.words import error_words
 from bambola.core.words.saying import SENTENCES
 from bambola.demo import sample_shelf
-from bambola.desk.kit.discard import discard
+from bambola.desk.kit.buttons import make_switch, show_switch
+from bambola.desk.kit.flow import discard
 from bambola.desk.kit.paper import SheetWidgets
-from bambola.desk.kit.switch import make_switch, show_switch
 from bambola.desk.kit.theme import Theme
 from bambola.desk.session.bench_desk import BenchDesk
 from bambola.desk.session.studio import EditorSession

@@ -12,7 +12,7 @@ from bambola.core.export.drawn import INK, MADDER, DrawnStroke, Item, PaperPage
 from bambola.core.export.packet.job import Job
 from bambola.core.export.packet.sheet import SMALL, TITLE, Block, pack_blocks, title_block
 from bambola.core.plan import Plan
-from bambola.core.plan.counter.blanks import blanks_of
+from bambola.core.plan.counter.weighing import blanks_of
 from bambola.core.quantities import show_length, show_mass
 from bambola.core.solids.forms import Array
 from bambola.core.wool import Portion, amount, is_plain_core, portion_name

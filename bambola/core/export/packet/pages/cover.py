@@ -16,8 +16,7 @@ from bambola.core.export.drawn import (
     shift_items,
     wrap_text,
 )
-from bambola.core.export.fitting_sizes import fitting_size, fitting_stock
-from bambola.core.export.on_ground import on_ground
+from bambola.core.export.felt import on_ground
 from bambola.core.export.packet.columns import (
     GAP_MM,
     ColumnLine,
@@ -29,8 +28,9 @@ from bambola.core.export.packet.columns import (
 )
 from bambola.core.export.packet.job import Job
 from bambola.core.export.packet.sheet import sheet
+from bambola.core.export.shopping_text import fitting_size, fitting_stock
 from bambola.core.facts import Fact
-from bambola.core.methods.tools import tools_to_lay_out
+from bambola.core.methods.told import tools_to_lay_out
 from bambola.core.plan import Plan
 from bambola.core.plan.reading.stuff import material_fact
 from bambola.core.quantities import show_bought, show_length, show_mass

@@ -5,9 +5,9 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 from bambola.core.export.drawn import PaperPage
-from bambola.core.export.face_strips import strips_of
 from bambola.core.export.packet.job import Job, each_plan
 from bambola.core.export.packet.sheet import Block, box_of, pack_blocks
+from bambola.core.export.strips import strips_of
 from bambola.core.face import Face
 from bambola.core.words import Words
 

@@ -29,7 +29,7 @@ from bambola.core.quantities import show_length
 from bambola.core.relief import Camera
 from bambola.core.solids import AXES, Copy, Detail
 from bambola.core.solids.forms import Array
-from bambola.core.solids.views import outlines_and_parts
+from bambola.core.solids.outlines import outlines_and_parts
 
 Laid = Callable[[Array], Array]
 """Puts points as seen, mm and y upwards, on to the page."""

@@ -5,9 +5,8 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 from bambola.core.armature import StockCut
-from bambola.core.armature.curves import by_hand
+from bambola.core.armature.cuts import by_hand
 from bambola.core.export.drawn import MADDER, QUIET, PaperPage
-from bambola.core.export.fitting_sizes import fitting_size
 from bambola.core.export.packet.columns import (
     ColumnLine,
     column_pages,
@@ -18,6 +17,7 @@ from bambola.core.export.packet.columns import (
 )
 from bambola.core.export.packet.job import Job, each_plan
 from bambola.core.export.packet.sheet import SMALL
+from bambola.core.export.shopping_text import fitting_size
 from bambola.core.export.strips import wire_title
 from bambola.core.plan import PartPlan, Plan
 from bambola.core.plan.reading.stuff import piece_fact

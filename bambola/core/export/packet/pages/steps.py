@@ -32,8 +32,8 @@ from bambola.core.export.step_drawn import SHEET, step_items
 from bambola.core.facts import Fact
 from bambola.core.methods import StepSheet, sheet_for
 from bambola.core.methods.alike import alike_amount, alike_rows, alike_steps, alike_title
-from bambola.core.methods.amounts import pinch_of
-from bambola.core.methods.fills import fills_of
+from bambola.core.methods.drawing import fills_of
+from bambola.core.methods.slots import pinch_of
 from bambola.core.methods.told import in_short, told
 from bambola.core.order import Step
 from bambola.core.order.keys import TaskKey

@@ -38,8 +38,7 @@ from bambola.core.plan import Plan
 from bambola.core.quantities import show_length
 from bambola.core.solids import Copy, Detail, outline_of_copy
 from bambola.core.solids.forms import Array, chain
-from bambola.core.solids.levels import level_halves
-from bambola.core.solids.outlines import distance
+from bambola.core.solids.outlines import distance, level_halves
 from bambola.core.tape.girth import ellipse_girth
 from bambola.core.wool import Portion
 from bambola.core.words import Words as Maker

@@ -10,9 +10,9 @@ from PyQt6.QtCore import QPointF, Qt
 from PyQt6.QtGui import QPainter, QPen
 
 from bambola.core.quantities import show_length
-from bambola.desk.stations.measure.at_work import AtWork
 from bambola.desk.stations.measure.board import Board
 from bambola.desk.stations.measure.chips import Chip
+from bambola.desk.stations.measure.photograph import AtWork
 
 _BURST_S = 0.9
 

@@ -10,8 +10,8 @@ from PyQt6.QtGui import QPainter, QPen
 
 from bambola.core.figure import Landmark, Place
 from bambola.core.figure.additions import likely_eye, with_eyes, with_mark
+from bambola.core.figure.graft import with_place
 from bambola.core.figure.places import Outline
-from bambola.core.figure.placing import with_place
 from bambola.core.resize import ready_size
 from bambola.core.solids import own_copy
 from bambola.core.solids.touch import patch_outline, skin_point, skin_seat

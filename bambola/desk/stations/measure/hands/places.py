@@ -10,16 +10,14 @@ from PyQt6.QtGui import QColor, QPainter, QPen
 from PyQt6.QtWidgets import QInputDialog, QMenu
 
 from bambola.core.figure import Figure, Part, Place
-from bambola.core.figure.graft import with_part
+from bambola.core.figure.graft import new_place, place_changed, with_part, with_place, without_place
 from bambola.core.figure.places import Band, Line, Near
-from bambola.core.figure.placing import new_place, place_changed, with_place, without_place
 from bambola.core.solids import own_copy
 from bambola.core.words import error_words
 from bambola.desk.stations.measure.board import Board
 from bambola.desk.stations.measure.chips import Chip
 from bambola.desk.stations.measure.hands.base import ARROWS, ENTER
-from bambola.desk.stations.measure.hands.beads import BeadHand
-from bambola.desk.stations.measure.place_beads import (
+from bambola.desk.stations.measure.hands.beads import (
     BEGIN,
     END,
     HAIR,
@@ -27,6 +25,7 @@ from bambola.desk.stations.measure.place_beads import (
     SIDE,
     WIDE,
     WITHIN,
+    BeadHand,
     PlaceBeads,
 )
 from bambola.desk.stations.measure.wearing import FURS, fur_of, next_of

@@ -17,7 +17,7 @@ STEPS = (
 )
 PICTURE, OUTLINE, PARTS, SHAPE, FACE, WIRE, DRESS, PLACES = range(8)
 
-MENU: StationMenu = (
+MEASURE_MENU: StationMenu = (
     N_("&Measure"),
     (
         PageAction(
@@ -67,5 +67,84 @@ MENU: StationMenu = (
         PageAction("bent", N_("How a flat part is &bent…"), lambda page: page.ask_bent()),
         PageAction("row", N_("A ro&w of the part…"), lambda page: page.ask_row()),
         PageAction("hard_core", N_("A &hard core in the part…"), lambda page: page.ask_core()),
+    ),
+)
+
+
+BOOK_MENU: StationMenu = (
+    N_("&Book"),
+    (
+        PageAction("another", N_("Make &another"), lambda page: page.make_another()),
+        PageAction("fair", N_("Plan a &fair…"), lambda page: page.ask_fair()),
+        PageAction("strike_out", N_("&Strike out…"), lambda page: page.strike_out()),
+        None,
+        PageAction("made_page", N_("&Page as PDF…"), lambda page: page.ask_page()),
+        PageAction("book_out", N_("&Write the book out…"), lambda page: page.ask_export()),
+        PageAction("book_in", N_("&Bring makings in…"), lambda page: page.ask_import()),
+    ),
+)
+
+
+ORDER_MENU: StationMenu = (
+    N_("O&rder"),
+    (
+        PageAction("ways", N_("How you &work…"), lambda page: page.ask_ways(), "Ctrl+Shift+W"),
+        PageAction("tools", N_("&Needles, glue and hands…"), lambda page: page.ask_tools()),
+        PageAction("minding", N_("What &counts in the order…"), lambda page: page.ask_weights()),
+        PageAction("free", N_("&Free times…"), lambda page: page.ask_free()),
+    ),
+)
+
+
+RESIZE_MENU: StationMenu = (
+    N_("Hei&ght"),
+    (
+        PageAction("heights", N_("&What height?…"), lambda page: page.ask_heights(), "Ctrl+Alt+H"),
+        None,
+        PageAction("turn_up", N_("Next turn &up"), lambda page: page.table.go_to_turn(True)),
+        PageAction("turn_down", N_("Next turn &down"), lambda page: page.table.go_to_turn(False)),
+    ),
+)
+
+
+WIRE_FACES = (
+    (N_("Walk"), N_("The walk of the wire over the skeleton")),
+    (N_("Ruler"), N_("Every wire along the ruler")),
+    (N_("Ground"), N_("How the figure stands")),
+)
+WALK, RULER, GROUND = range(3)
+
+WIRE_MENU: StationMenu = (
+    N_("&Wire"),
+    (
+        PageAction(
+            "face_0",
+            N_("&Walk over the skeleton"),
+            lambda page: page.show_face(WALK),
+            "Ctrl+F7",
+        ),
+        PageAction("face_1", N_("Along the &ruler"), lambda page: page.show_face(RULER), "Ctrl+F8"),
+        PageAction("face_2", N_("On the &ground"), lambda page: page.show_face(GROUND), "Ctrl+F9"),
+    ),
+)
+
+
+WOOL_FACES = (
+    (N_("Table"), N_("Every portion at its loose size")),
+    (N_("Pan"), N_("Weigh it out")),
+    (N_("Splitting"), N_("Measure out without a scale")),
+    (N_("Shelf"), N_("What is there and what to buy")),
+)
+TABLE, PAN, SPLITTING, SHELF = range(4)
+
+WOOL_MENU: StationMenu = (
+    N_("W&ool"),
+    (
+        PageAction("wool_0", N_("On the &table"), lambda page: page.show_face(TABLE), "Ctrl+F10"),
+        PageAction("wool_1", N_("On the &pan"), lambda page: page.show_face(PAN), "Ctrl+F11"),
+        PageAction(
+            "wool_2", N_("By &splitting"), lambda page: page.show_face(SPLITTING), "Ctrl+F12"
+        ),
+        PageAction("wool_3", N_("The s&helf"), lambda page: page.show_face(SHELF), "Ctrl+Shift+F9"),
     ),
 )

@@ -2,22 +2,48 @@
 
 from __future__ import annotations
 
+import hashlib
+from functools import lru_cache
+from importlib.metadata import version
+from pathlib import Path
+import bambola.core
 import contextlib
 import io
 import json
 from collections.abc import Mapping
-from pathlib import Path
-
 import numpy as np
 from platformdirs import user_cache_path
-
 from bambola.core.figure import Figure
 from bambola.core.relief import Camera, Picture
 from bambola.files import ExportError, read_regular, write_whole
 from bambola.language import tr
-from bambola.store.cache_keys import cache_key
+from pydantic import ConfigDict, TypeAdapter
+from bambola.core.memo import remembered
+from bambola.core.solids import CopySolid
+from bambola.files import ExportError, FileRefusedError, read_regular, write_whole
 
-_ROOMS = ("solids", "figure", "relief")
+
+def cache_key(what: str, rooms: tuple[str, ...]) -> str:
+    """Return a file name derived from ``what`` was computed and the code that computed it: ``rooms`` of the
+    core, and the geometry library where they use it."""
+    return hashlib.sha256(_code_of(rooms) + what.encode()).hexdigest()[:32]
+
+
+@lru_cache(maxsize=8)
+def _code_of(rooms: tuple[str, ...]) -> bytes:
+    told = hashlib.sha256(version("manifold3d").encode())
+    for module in modules_of(rooms):
+        told.update(module.read_bytes())
+    return told.digest()
+
+
+def modules_of(rooms: tuple[str, ...]) -> list[Path]:
+    """Return every module of these rooms of the core, including nested ones."""
+    core = Path(bambola.core.__path__[0])
+    return sorted(module for room in rooms for module in (core / room).rglob("*.py"))
+
+
+_PICTURE_ROOMS = ("solids", "figure", "relief")
 _MOST_BYTES = 40_000_000
 _MOST_KEPT = 40
 """The newest so many pictures are kept: two for each of twenty designs. Judged."""
@@ -62,7 +88,7 @@ class KeptPictures:
 
     def _path(self, figure: Figure, camera: Camera, colours: Mapping[str, str]) -> Path:
         seen = f"{figure.model_dump_json()}{camera}{sorted(colours.items())}"
-        return self.folder / f"{cache_key(seen, _ROOMS)}.npz"
+        return self.folder / f"{cache_key(seen, _PICTURE_ROOMS)}.npz"
 
 
 def _picture(kept: Mapping[str, np.ndarray]) -> Picture:
@@ -80,3 +106,44 @@ def _picture(kept: Mapping[str, np.ndarray]) -> Picture:
     if not sound:
         raise ValueError(tr("no picture"))
     return picture
+
+
+_SOLID_ROOMS = ("solids", "figure")
+_MOST_SOLID_BYTES = 1_000_000
+_MOST_SOLIDS_KEPT = 100
+"""The newest so many figures are kept."""
+
+
+@remembered(1)
+def _adapter() -> TypeAdapter[tuple[CopySolid, ...]]:
+    """Return the (de)serialiser of measures, which refuses anything but finite numbers of the right kind."""
+    sound = ConfigDict(allow_inf_nan=False, strict=True)
+    return TypeAdapter(tuple[CopySolid, ...], config=sound)
+
+
+class KeptMeasures:
+    """A folder of measures, by default in the user's cache."""
+
+    def __init__(self, folder: Path | None = None) -> None:
+        self.folder = folder or user_cache_path("bambola") / "measures"
+
+    def of(self, figure: Figure) -> tuple[CopySolid, ...] | None:
+        """Return the cached measures of ``figure``, copy by copy, if any."""
+        try:
+            kept = read_regular(self._path(figure), _MOST_SOLID_BYTES, tr("what was measured"))
+            return _adapter().validate_json(kept)
+        except (FileRefusedError, OSError, ValueError):
+            return None
+
+    def keep(self, figure: Figure, measured: tuple[CopySolid, ...]) -> None:
+        """Cache the measures of ``figure``, if there is room."""
+        path = self._path(figure)
+        with contextlib.suppress(OSError, ExportError):
+            path.parent.mkdir(parents=True, exist_ok=True)
+            write_whole(path, _adapter().dump_json(measured))
+            kept = sorted(self.folder.glob("*.json"), key=lambda p: p.stat().st_mtime)
+            for old in kept[:-_MOST_SOLIDS_KEPT]:
+                old.unlink()
+
+    def _path(self, figure: Figure) -> Path:
+        return self.folder / f"{cache_key(figure.model_dump_json(), _SOLID_ROOMS)}.json"
