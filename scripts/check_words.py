@@ -17,10 +17,11 @@ ROOT = Path(__file__).parent.parent / "bambola"
 MARKS = {"tr", "trn", "N_", "NN_", "C_"}
 SHOW_NOTHING = {
     "fact", "Fact", "kind", "icon", "getLogger", "setObjectName", "setProperty", "QKeySequence", "cast",
-    "Literal", "TypeVar", "TypeAliasType", "startswith", "_element", "PDFName", "PDFDictionary",
+    "Literal", "TypeVar", "TypeAliasType", "startswith", "_new_element", "PDFName", "PDFDictionary",
     "setCatalogEntry", "endswith", "removeprefix", "removesuffix", "split",
     "compile", "match", "fullmatch", "search", "sub", "findall", "execute", "strptime", "add", "setStyle",
-    "setStyleSheet", "ClassVar", "setShortcut", "add_subparsers", "Field", "_write", "encode", "toString",
+    "setStyleSheet", "ClassVar", "setShortcut", "add_subparsers", "Field", "_append_to_log", "_draw_text",
+    "encode", "toString",
 }  # fmt: skip
 NAMES = {
     "soft aluminium", "soft copper", "half-hard brass", "soft steel", "over the surface", "ear tips",

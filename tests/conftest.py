@@ -65,4 +65,4 @@ def coarse_felt(monkeypatch: pytest.MonkeyPatch) -> None:
     def coarse(figure: Figure, camera: Camera, step: float, colours: Colours, _: int) -> Picture:
         return portrait(stage_of(place(figure), Detail.UNION), camera, 4 * step, dict(colours))
 
-    monkeypatch.setattr(felt, "_felt", coarse)
+    monkeypatch.setattr(felt, "_felt_picture", coarse)

@@ -53,7 +53,7 @@ def run(args: argparse.Namespace, words: Words) -> None:
     bench = default_bench()
     if args.bench:
         bench = load_bench(read_file(args.bench, tr("a bench")), args.bench.name)
-    text = _text(args.list)
+    text = _read_text(args.list)
     notes = read_notes(text, words.units.length, colour_words(bench))
     if notes.faults:
         told = (fact("notes.at", line=fault.line, why=fault.why) for fault in notes.faults)
@@ -63,10 +63,10 @@ def run(args: argparse.Namespace, words: Words) -> None:
     if found is None:
         raise CommandError(words.say(Fact("notes.nothing")))
     save_design(args.output, found.figure, Brief(), Survey(), new_design(found.figure))
-    _tell(found, words)
+    _print_result(found, words)
 
 
-def _text(path: Path) -> str:
+def _read_text(path: Path) -> str:
     if str(path) == "-":
         return sys.stdin.read()
     try:
@@ -75,7 +75,7 @@ def _text(path: Path) -> str:
         raise CommandError(str(error)) from error
 
 
-def _tell(found: Listed, words: Words) -> None:
+def _print_result(found: Listed, words: Words) -> None:
     """Print what was made, and what was assumed."""
     for told in (*found.doubts, *found.taken):
         print_now(words.say(fact("notes.at", line=told.line, why=told.what)) + "\n")

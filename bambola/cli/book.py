@@ -68,28 +68,30 @@ def run(args: argparse.Namespace, words: Words) -> None:
         raise CommandError(str(error)) from None
 
 
-def _list(book: BenchBook, args: argparse.Namespace, words: Words) -> None:
+def _print_list(book: BenchBook, args: argparse.Namespace, words: Words) -> None:
     found = {name: m for name, m in book.makings().items() if m.is_begun}
     if args.json:
-        rows = [{"id": name, **_data(making)} for name, making in found.items()]
+        rows = [{"id": name, **_making_data(making)} for name, making in found.items()]
         say_json(json.dumps(rows, ensure_ascii=False, indent=1) + "\n")
         return
-    lines = [_line(name, making, words) for name, making in found.items()]
+    lines = [_making_line(name, making, words) for name, making in found.items()]
     print_now("\n".join(lines or [tr("Nothing has been made yet.")]) + "\n")
 
 
-def _show(book: BenchBook, args: argparse.Namespace, words: Words) -> None:
+def _print_making(book: BenchBook, args: argparse.Namespace, words: Words) -> None:
     making = book.makings().get(args.making)
     if making is None:
         raise CommandError(tr("{id}: there is no such making.", id=args.making))
     if args.json:
-        data = {"id": args.making, **_data(making)}
+        data = {"id": args.making, **_making_data(making)}
         say_json(json.dumps(data, ensure_ascii=False, indent=1) + "\n")
     else:
-        print_now("\n".join((_line(args.making, making, words), *_making_lines(making))) + "\n")
+        print_now(
+            "\n".join((_making_line(args.making, making, words), *_making_lines(making))) + "\n"
+        )
 
 
-def _export(book: BenchBook, args: argparse.Namespace, words: Words) -> None:
+def _export_makings(book: BenchBook, args: argparse.Namespace, words: Words) -> None:
     found = book.makings()
     if args.output.suffix.lower() == ".csv":
         write_made(args.output, makings_csv(found, words).encode())
@@ -98,22 +100,27 @@ def _export(book: BenchBook, args: argparse.Namespace, words: Words) -> None:
         write_made(args.output, dump_book(whole).encode())
 
 
-def _import(book: BenchBook, args: argparse.Namespace, words: Words) -> None:
+def _import_makings(book: BenchBook, args: argparse.Namespace, words: Words) -> None:
     found = load_book(read_file(args.file, tr("a book of makings"), MAX_BYTES), args.file.name)
     book.put_makings(found)
     print_now(trn("{n} making brought in.", "{n} makings brought in.", len(found)) + "\n")
 
 
-_ACTIONS = {"list": _list, "show": _show, "export": _export, "import": _import}
+_ACTIONS = {
+    "list": _print_list,
+    "show": _print_making,
+    "export": _export_makings,
+    "import": _import_makings,
+}
 
 
-def _data(making: Making) -> dict[str, Any]:
+def _making_data(making: Making) -> dict[str, Any]:
     """Return a making as plain values, with derived ones."""
     data = making.model_dump(mode="json", exclude={"begun"})
     return {**data, "hours": round(making.spent / 60, 3), "failed": list(making.failed)}
 
 
-def _line(name: str, making: Making, words: Words) -> str:
+def _making_line(name: str, making: Making, words: Words) -> str:
     said = [name, making.figure or tr("unnamed")]
     high = making.reached_mm or making.height_mm
     said += [show_length(high, words.units)] if high else []

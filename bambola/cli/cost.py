@@ -44,12 +44,16 @@ def run(args: argparse.Namespace, words: Words) -> None:
             raise CommandError(tr("--count: {n} is not allowed; use 1 to 1000.", n=args.count))
         brief = brief.replaced(count=args.count)
     if args.rate is not None:
-        rate = _price(args.rate, "--rate", bench, words)
+        rate = _parse_price(args.rate, "--rate", bench, words)
         bench = bench.replaced(money=bench.money.replaced(rate=rate))
     plan = make_plan(document.figure, brief, bench)
     cost = cost_of(plan, bench)
     likely = likely_cost(plan, bench, cost, ())
-    sale = None if args.price is None else cost.sold_at(_price(args.price, "--price", bench, words))
+    sale = (
+        None
+        if args.price is None
+        else cost.sold_at(_parse_price(args.price, "--price", bench, words))
+    )
     if args.json:
         data = {"figure": document.figure.name, **cost_data(cost, sale, bench.currency, likely)}
         say_json(json.dumps(data, ensure_ascii=False, indent=1) + "\n")
@@ -57,14 +61,14 @@ def run(args: argparse.Namespace, words: Words) -> None:
         print_now("\n".join(_cost_lines(cost, sale, likely, bench, words)) + "\n")
 
 
-def _price(text: str, option: str, bench: Bench, words: Words) -> Decimal:
+def _parse_price(text: str, option: str, bench: Bench, words: Words) -> Decimal:
     try:
         return parse_money(text, bench.currency)
     except QuantityError as error:
         raise CommandError(f"{option}: {error_words(error, words)}") from None
 
 
-def _number(amount: Decimal | None) -> float | None:
+def _float_or_none(amount: Decimal | None) -> float | None:
     return None if amount is None else float(amount)
 
 
@@ -82,31 +86,31 @@ def cost_data(
                 "id": line.key.partition(":")[2],
                 "what": ENGLISH.say(line.what),
                 "used": ENGLISH.say(line.used),
-                "price": _number(line.price),
+                "price": _float_or_none(line.price),
             }
             for line in cost.lines
         ],
         "minutes": cost.minutes,
-        "work": _number(cost.work),
-        "small": _number(cost.small),
-        "packing": _number(cost.packing),
-        "overheads": _number(cost.overheads),
-        "total": _number(cost.total),
-        "likely": None if likely is None else [_number(amount) for amount in likely],
-        "covers": _number(cost.covers),
-        "unpriced": [*(line.key for line in cost.unpriced), *_hour(cost)],
+        "work": _float_or_none(cost.work),
+        "small": _float_or_none(cost.small),
+        "packing": _float_or_none(cost.packing),
+        "overheads": _float_or_none(cost.overheads),
+        "total": _float_or_none(cost.total),
+        "likely": None if likely is None else [_float_or_none(amount) for amount in likely],
+        "covers": _float_or_none(cost.covers),
+        "unpriced": [*(line.key for line in cost.unpriced), *_missing_inputs(cost)],
     }
     if sale is not None:
         found["sale"] = {
-            "price": _number(sale.price),
-            "fees": _number(sale.fees),
-            "margin": _number(sale.margin),
+            "price": _float_or_none(sale.price),
+            "fees": _float_or_none(sale.fees),
+            "margin": _float_or_none(sale.margin),
             "hourly": None if sale.hourly is None else round(float(sale.hourly), 2),
         }
     return found
 
 
-def _hour(cost: Cost) -> list[str]:
+def _missing_inputs(cost: Cost) -> list[str]:
     return ["hour"] if cost.work is None else []
 
 

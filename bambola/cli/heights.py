@@ -95,7 +95,7 @@ def run(args: argparse.Namespace, words: Words) -> None:
         raise CommandError(
             tr("{figure} holds its sizes: no other height can be met.", figure=document.figure.name)
         )
-    conditions = tuple(_conditions(args, heights, words))
+    conditions = tuple(_read_conditions(args, heights, words))
     plans = [draft_plan(document.figure, brief.at(mm), bench) for mm in beside if mm]
     turns = heights.turns()
     answer = heights.answer(conditions) if conditions else None
@@ -120,7 +120,9 @@ def run(args: argparse.Namespace, words: Words) -> None:
         print_now("\n".join(_sheet_lines(sheet, unpriced, bench, words)) + "\n")
 
 
-def _conditions(args: argparse.Namespace, heights: Heights, words: Words) -> Iterator[Condition]:
+def _read_conditions(
+    args: argparse.Namespace, heights: Heights, words: Words
+) -> Iterator[Condition]:
     if args.wool_on_shelf:
         if not any(wool.grams for wool in heights.bench.wools):
             raise CommandError(
@@ -136,11 +138,13 @@ def _conditions(args: argparse.Namespace, heights: Heights, words: Words) -> Ite
     if args.ready is not None:
         first = day_of(args.first, "--from") if args.first else date.today()
         yield ReadyBy(day_of(args.ready, "--ready"), first)
-    yield from _sizes(args, heights, words)
-    yield from _limits(args, heights.bench, words)
+    yield from _read_size_conditions(args, heights, words)
+    yield from _read_limits(args, heights.bench, words)
 
 
-def _sizes(args: argparse.Namespace, heights: Heights, words: Words) -> Iterator[Condition]:
+def _read_size_conditions(
+    args: argparse.Namespace, heights: Heights, words: Words
+) -> Iterator[Condition]:
     eyes, room = length_of(args.eyes, "--eyes", words), length_of(args.room, "--room", words)
     if eyes is not None:
         if not heights.eyes:
@@ -152,10 +156,10 @@ def _sizes(args: argparse.Namespace, heights: Heights, words: Words) -> Iterator
         yield Fits(Niche(name=show_length(room, words.units), height=room))
     if args.measure is not None:
         named, length = args.measure
-        yield _size(named, length, heights.figure, words)
+        yield _read_size_condition(named, length, heights.figure, words)
 
 
-def _limits(args: argparse.Namespace, bench: Bench, words: Words) -> Iterator[Condition]:
+def _read_limits(args: argparse.Namespace, bench: Bench, words: Words) -> Iterator[Condition]:
     if args.hours is not None:
         if not 0 < args.hours <= MOST_HOURS:
             raise CommandError(
@@ -166,17 +170,17 @@ def _limits(args: argparse.Namespace, bench: Bench, words: Words) -> Iterator[Co
     if grams is not None:
         yield grams_at_most(grams)
     if args.cost is not None:
-        yield cost_at_most(_price(args.cost, bench, words), bench)
+        yield cost_at_most(_parse_price(args.cost, bench, words), bench)
 
 
-def _price(text: str, bench: Bench, words: Words) -> float:
+def _parse_price(text: str, bench: Bench, words: Words) -> float:
     try:
         return float(parse_money(text, bench.currency))
     except QuantityError as error:
         raise CommandError(f"--cost: {error_words(error, words)}") from None
 
 
-def _size(named: str, length: str, figure: Figure, words: Words) -> SizeOf:
+def _read_size_condition(named: str, length: str, figure: Figure, words: Words) -> SizeOf:
     part_id, _, measure = named.partition(".")
     part = figure.by_id.get(part_id)
     known = part.shape.measure_names if part else ()

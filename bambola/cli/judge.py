@@ -46,13 +46,13 @@ def run(args: argparse.Namespace, words: Words) -> None:
     picture = read_picture(args.picture)
     if args.step is None:
         stood = judge_upright(plan, picture.pixels)
-        _say(stood_data(stood) if args.json else None, stood, words)
+        _print_judgement(stood_data(stood) if args.json else None, stood, words)
         return
     judged = judge_piece(plan, step_of(plan, args.step), bench, picture.pixels, picture.lens_mm)
-    _say(judged_data(judged) if args.json else None, judged, words)
+    _print_judgement(judged_data(judged) if args.json else None, judged, words)
 
 
-def _say(data: dict[str, Any] | None, found: Judged | Stood, words: Words) -> None:
+def _print_judgement(data: dict[str, Any] | None, found: Judged | Stood, words: Words) -> None:
     if data is None:
         print_now("\n".join(words.say(line) for line in found.told) + "\n")
     else:

@@ -90,7 +90,7 @@ def run(args: argparse.Namespace, words: Words) -> None:
         raise CommandError(tr("--front, --side or --back: at least one picture is needed."))
     name = args.name or args.output.name.partition(".")[0]
     if args.strokes:
-        _draw(args, pictures, height, bench, name, words)
+        _draw_from_strokes(args, pictures, height, bench, name, words)
         return
     views = _divided_pictures(pictures, height, words)
     plans = [plan for plan in body_plans() if args.like in (None, plan.figure.id)]
@@ -114,7 +114,7 @@ def run(args: argparse.Namespace, words: Words) -> None:
     print_now(tr("{name}: {count} parts.", name=name, count=len(figure.parts)) + "\n")
 
 
-def _draw(
+def _draw_from_strokes(
     args: argparse.Namespace,
     pictures: Mapping[Sight, Path],
     height: float,
@@ -127,7 +127,9 @@ def _draw(
     stroked: dict[Sight, StrokedPicture] = {}
     for view, path in pictures.items():
         taken = read_picture(path)
-        stroked[view] = StrokedPicture(_unframed(view, path, taken), taken.pixels, taken.scale)
+        stroked[view] = StrokedPicture(
+            _framing_without_figure(view, path, taken), taken.pixels, taken.scale
+        )
     check_strokes(strokes, {view: picture.framing for view, picture in stroked.items()})
     plans = [plan.figure for plan in body_plans()]
     found = draw_figure(stroked, strokes, height, bench, plans, name)
@@ -137,7 +139,7 @@ def _draw(
     print_now(tr("{name}: {count} parts.", name=name, count=len(found.figure.parts)) + "\n")
 
 
-def _unframed(view: Sight, path: Path, taken: ReadPicture) -> Framing:
+def _framing_without_figure(view: Sight, path: Path, taken: ReadPicture) -> Framing:
     """Return the framing of a picture before its figure is found."""
     return Framing(
         view=view,
@@ -165,7 +167,9 @@ def _divided_pictures(
             raise CommandError(f"{path.name}: {words.say(wrong)}.")
         outlines[view] = silhouette
         front = views["front"].framing.mm_px if "front" in views else None
-        framing = find_framing(_unframed(view, path, taken), silhouette, height, front)
+        framing = find_framing(
+            _framing_without_figure(view, path, taken), silhouette, height, front
+        )
         views[view] = taken_apart(framing, taken.pixels, silhouette, taken.scale)
     if (
         "front" in outlines

@@ -83,7 +83,7 @@ def run(args: argparse.Namespace, words: Words) -> None:
     if args.others:
         if not known:
             asked = [(document.figure.name, document.figure, brief)]
-        asked += [_other(told, bench, words) for told in args.others]
+        asked += [_read_other_figure(told, bench, words) for told in args.others]
     both = make_together(asked, bench)
     if args.output is None:
         print(json.dumps(together_data(both, words), ensure_ascii=False, indent=1))
@@ -91,7 +91,7 @@ def run(args: argparse.Namespace, words: Words) -> None:
     write_made(args.output, kits_pdf(both, bench, words))
 
 
-def _other(told: list[str], bench: Bench, words: Words) -> Asked:
+def _read_other_figure(told: list[str], bench: Bench, words: Words) -> Asked:
     """Return another figure from the arguments: its file, height and count."""
     path, height, n = Path(told[0]), told[1], told[2]
     document = load_document(design_of(path), path.name)

@@ -126,7 +126,7 @@ def parse_length(text: str, unit: LengthUnit = "mm") -> float:
     :class:`QuantityError` saying what was understood and what was expected.
     """
     example = {"mm": "220 mm", "cm": "22 cm", "in": "8 1/2 in"}[unit]
-    return _parse(text, unit, MM_PER, "length", example)
+    return _parse_amount(text, unit, MM_PER, "length", example)
 
 
 def parse_sides(text: str, unit: LengthUnit = "mm") -> tuple[float, ...]:
@@ -138,7 +138,7 @@ def parse_sides(text: str, unit: LengthUnit = "mm") -> tuple[float, ...]:
 
 def parse_mass(text: str, unit: MassUnit = "g") -> float:
     """Return grams in ``text``; a bare number is read in ``unit``. Raises :class:`QuantityError`."""
-    return _parse(text, unit, G_PER, "weight", {"g": "12.5 g", "oz": "0.35 oz"}[unit])
+    return _parse_amount(text, unit, G_PER, "weight", {"g": "12.5 g", "oz": "0.35 oz"}[unit])
 
 
 def parse_amount(text: str, unit: str, units: Units) -> float:
@@ -161,7 +161,7 @@ def show_amount(amount: float, unit: str, units: Units) -> str:
     return show_length(amount, units) if unit == "mm" else str(round(amount))
 
 
-def _parse(text: str, unit: str, table: dict[str, float], what: str, example: str) -> float:
+def _parse_amount(text: str, unit: str, table: dict[str, float], what: str, example: str) -> float:
     expected = fact(f"typed.{what}", example=example)
     plain = text.strip()
     if len(plain) > MOST_CHARACTERS:
@@ -195,7 +195,7 @@ def _parse(text: str, unit: str, table: dict[str, float], what: str, example: st
                     known=", ".join(table),
                 )
             )
-        total += _number(term["number"], text, expected) * table[name]
+        total += _parse_number(term["number"], text, expected) * table[name]
         understood.append(term[0].strip())
         at = term.end()
     if not math.isfinite(total):
@@ -203,7 +203,7 @@ def _parse(text: str, unit: str, table: dict[str, float], what: str, example: st
     return total
 
 
-def _number(digits: str, text: str, expected: Fact) -> float:
+def _parse_number(digits: str, text: str, expected: Fact) -> float:
     try:
         return float(sum(Fraction(piece) for piece in re.sub(r"\s*/\s*", "/", digits).split()))
     except ZeroDivisionError:
@@ -239,11 +239,11 @@ def show_length(mm: float, units: Units | None = None, with_unit: bool = True) -
     """Return ``mm`` in the maker's unit: whole millimetres from 20 up, tenths below; inches as fractions."""
     units = units or Units()
     if units.length == "in":
-        number = _inches(mm, units.inch_fraction)
+        number = _show_inches(mm, units.inch_fraction)
     elif units.length == "cm":
-        number = _decimal(mm / 10.0, 1 if abs(mm) >= 100 else 2, units)
+        number = _show_decimal(mm / 10.0, 1 if abs(mm) >= 100 else 2, units)
     else:
-        number = _decimal(mm, 0 if abs(mm) >= 20 else 1, units)
+        number = _show_decimal(mm, 0 if abs(mm) >= 20 else 1, units)
     return f"{number} {units.length}" if with_unit else number
 
 
@@ -251,7 +251,7 @@ def show_read(mm: float, units: Units | None = None) -> str:
     """Return ``mm`` as a caliper reads it: to a hundredth of a millimetre, or a thousandth of an inch."""
     units = units or Units()
     places = {"mm": 2, "cm": 3, "in": 3}[units.length]
-    return f"{_decimal(mm / MM_PER[units.length], places, units)} {units.length}"
+    return f"{_show_decimal(mm / MM_PER[units.length], places, units)} {units.length}"
 
 
 MOST_MONEY = 1_000_000
@@ -275,7 +275,7 @@ def show_mass(grams: float, units: Units | None = None) -> str:
     value = grams / G_PER[units.mass]
     size = abs(value)
     places = 0 if size >= 99.95 else 1 if size >= 9.995 else 2
-    return f"{_decimal(value, places, units)} {units.mass}"
+    return f"{_show_decimal(value, places, units)} {units.mass}"
 
 
 LONG_MM = 2000.0
@@ -287,7 +287,7 @@ def show_hand(mm: float, units: Units | None = None) -> str:
     units = units or Units()
     if abs(mm) >= LONG_MM:
         unit, places = ("ft", 1) if units.length == "in" else ("m", 2)
-        return f"{_decimal(mm / MM_PER[unit], places, units)} {unit}"
+        return f"{_show_decimal(mm / MM_PER[unit], places, units)} {unit}"
     if units.length == "in" or not 2 <= abs(mm) < 20:
         return show_length(mm, units)
     return show_length(round(mm * 2) / 2, units)
@@ -313,14 +313,14 @@ def show_exact(mm: float, units: Units | None = None) -> str:
     if units.length == "in" and abs(mm) < MM_PER["in"]:
         return show_length(mm, replace(units, inch_fraction=FINE_INCH))
     if units.length == "mm" and 20 <= abs(mm) < 30:
-        return f"{_decimal(mm, 1, units)} mm"
+        return f"{_show_decimal(mm, 1, units)} mm"
     return show_length(mm, units)
 
 
 def show_bought(mm: float, units: Units | None = None) -> str:
     """Return a size as it is sold: millimetres, for those who think in inches with the inches beside."""
     units = units or Units()
-    sold = f"{_decimal(mm, 2, units)} mm"
+    sold = f"{_show_decimal(mm, 2, units)} mm"
     if units.length != "in":
         return sold
     return f"{sold} ({show_length(mm, replace(units, inch_fraction=FINE_INCH))})"
@@ -345,20 +345,20 @@ def show_volume(cm3: float, units: Units | None = None) -> str:
     return f"{_two_digits(cm3, 2, units)} cm³"
 
 
-def _per(grams: float, units: Units, size: float, metric: str, imperial: str) -> str:
+def _show_per_size(grams: float, units: Units, size: float, metric: str, imperial: str) -> str:
     if units.length == "in" or units.mass == "oz":
         return f"{show_number(grams * size / G_PER['oz'], units)} oz/{imperial}"
-    return f"{_decimal(grams, 3, units)} g/{metric}"
+    return f"{_show_decimal(grams, 3, units)} g/{metric}"
 
 
 def show_cover(g_cm2: float, units: Units | None = None) -> str:
     """Return wool on a surface: g/cm², or ounces a square inch."""
-    return _per(g_cm2, units or Units(), SQ_IN_CM2, "cm²", "sq in")
+    return _show_per_size(g_cm2, units or Units(), SQ_IN_CM2, "cm²", "sq in")
 
 
 def show_density(g_cm3: float, units: Units | None = None) -> str:
     """Return how close wool is packed: g/cm³, or ounces a cubic inch."""
-    return _per(g_cm3, units or Units(), 2.54**3, "cm³", "cu in")
+    return _show_per_size(g_cm3, units or Units(), 2.54**3, "cm³", "cu in")
 
 
 OZ_IN_NMM = G_PER["oz"] * GRAVITY * MM_PER["in"] / 1000
@@ -382,17 +382,17 @@ def _two_digits(value: float, places: int, units: Units) -> str:
     """Return a copy with so many decimals, and more where less than two digits would be left of something."""
     if 1e-4 <= value < 1:
         places = max(places, 1 - math.floor(math.log10(value)))
-    return _decimal(value, places, units)
+    return _show_decimal(value, places, units)
 
 
-def _decimal(value: float, places: int, units: Units) -> str:
+def _show_decimal(value: float, places: int, units: Units) -> str:
     text = f"{value:.{places}f}"
     if "." in text:
         text = text.rstrip("0").rstrip(".")
     return "0" if text == "-0" else text.replace(".", units.decimal)
 
 
-def _inches(mm: float, denominator: int) -> str:
+def _show_inches(mm: float, denominator: int) -> str:
     # A size is never told as nothing while a rule can show it.
     while 0 < abs(mm) / MM_PER["in"] * denominator <= 0.5 and denominator < _FINEST:
         denominator *= 2

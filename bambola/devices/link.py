@@ -107,8 +107,8 @@ class DeviceLink(QObject):
             return False
         self._port, self.where = port, where
         self._lines, self._repeats, self._rubbish = LineSplitter(), Repeats(), 0
-        port.readyRead.connect(self._read)
-        port.errorOccurred.connect(self._failed)
+        port.readyRead.connect(self._read_port)
+        port.errorOccurred.connect(self._on_port_error)
         self._silence.start()
         self.state_changed.emit()
         return True
@@ -121,18 +121,18 @@ class DeviceLink(QObject):
         if self._port is None:
             return
         port, self._port = self._port, None
-        port.errorOccurred.disconnect(self._failed)
+        port.errorOccurred.disconnect(self._on_port_error)
         port.close()
         port.deleteLater()
         self.state_changed.emit()
 
-    def _read(self) -> None:
+    def _read_port(self) -> None:
         if self._port is None:
             return
         for said in self._lines.feed(self._port.readAll().data()):
-            self._hear(said)
+            self._handle_message(said)
 
-    def _hear(self, said: object) -> None:
+    def _handle_message(self, said: object) -> None:
         if self._port is None:
             return
         if isinstance(said, Rubbish):
@@ -153,15 +153,15 @@ class DeviceLink(QObject):
         self._rubbish = 0
         if isinstance(said, Hello):
             self._repeats.forget()
-            self._greet(said)
+            self._handle_hello(said)
         elif isinstance(said, Weight):
             self.weight.emit(said)
         elif isinstance(said, Range):
             self.range.emit(said)
         elif isinstance(said, Reading) and self._repeats.is_new(said):
-            self._take(said)
+            self._handle_reading(said)
 
-    def _take(self, said: Reading) -> None:
+    def _handle_reading(self, said: Reading) -> None:
         wanted = _UNIT[self.kind]
         if said.unit != wanted:
             self.trouble.emit(
@@ -183,7 +183,7 @@ class DeviceLink(QObject):
         if value is not None:
             self.reading.emit(value)
 
-    def _greet(self, hello: Hello) -> None:
+    def _handle_hello(self, hello: Hello) -> None:
         if hello.kind != self.kind or hello.version > VERSION:
             where = self.where
             self.close()
@@ -199,14 +199,14 @@ class DeviceLink(QObject):
                 )
             )
 
-    def _failed(self, error: QSerialPort.SerialPortError) -> None:
+    def _on_port_error(self, error: QSerialPort.SerialPortError) -> None:
         if self._port is not None and error != self._port.SerialPortError.NoError:
-            self._gone(tr("was unplugged"))
+            self._on_disconnected(tr("was unplugged"))
 
     def _gone_silent(self) -> None:
-        self._gone(tr("has been silent for {silent_s:.0f} seconds", silent_s=SILENT_S))
+        self._on_disconnected(tr("has been silent for {silent_s:.0f} seconds", silent_s=SILENT_S))
 
-    def _gone(self, how: str) -> None:
+    def _on_disconnected(self, how: str) -> None:
         where = self.where
         self.close()
         self.trouble.emit(

@@ -47,14 +47,14 @@ def main(argv: Sequence[str] | None = None) -> int:
     caliper = Caliper()
     print(caliper.where, flush=True)
     if args.plain:
-        _obey(caliper)
+        _run_commands(caliper)
     else:
-        _show(caliper)
+        _show_window(caliper)
     caliper.off()
     return 0
 
 
-def _obey(caliper: Caliper) -> None:
+def _run_commands(caliper: Caliper) -> None:
     menu_actions = {"again": caliper.again, "rubbish": caliper.rubbish}
     for line in sys.stdin:
         word = line.strip()
@@ -72,7 +72,7 @@ def _obey(caliper: Caliper) -> None:
             )
 
 
-def _show(caliper: Caliper) -> None:
+def _show_window(caliper: Caliper) -> None:
     from PyQt6.QtCore import Qt
     from PyQt6.QtWidgets import QApplication, QLabel, QPushButton, QSlider, QVBoxLayout, QWidget
 

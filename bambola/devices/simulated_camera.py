@@ -58,8 +58,8 @@ class Table:
         image += 160 * streaks[..., None]
         for piece in self.pieces:
             shade = np.zeros((cam.rows, cam.columns), np.float32)
-            flat = _ellipsoid(piece) * [1, 1, 0] + [piece.high * 0.35, piece.high * 0.25, 0]
-            cv2.fillConvexPoly(shade, _hull(cam.px(flat)), 1.0)
+            flat = _ellipsoid_points(piece) * [1, 1, 0] + [piece.high * 0.35, piece.high * 0.25, 0]
+            cv2.fillConvexPoly(shade, _hull_px(cam.px(flat)), 1.0)
             soft = cv2.GaussianBlur(shade, (0, 0), 9)
             image = np.asarray(image * (1 - 0.3 * soft[..., None]), np.float32)
         if self.card is not None:
@@ -87,7 +87,7 @@ class Table:
             [(x, y + 8, 0), (x + wide, y + 8, 0), (x + wide, y + 18, 0), (x, y + 18, 0.0)]
         )
         if self.card_mm[0] > 80:
-            cv2.fillConvexPoly(image, _hull(self.camera.px(strip)), (40, 42, 48))
+            cv2.fillConvexPoly(image, _hull_px(self.camera.px(strip)), (40, 42, 48))
         return image
 
     def _with_piece(
@@ -97,7 +97,7 @@ class Table:
         random: np.random.Generator,
     ) -> NDArray[np.float32]:
         cam, colour = self.camera, np.array(piece.colour, np.float32)
-        px = cam.px(_ellipsoid(piece))
+        px = cam.px(_ellipsoid_points(piece))
         cover = np.zeros((cam.rows, cam.columns), np.float32)
         hull = cv2.convexHull(np.round(px * 16).astype(np.int32))
         cv2.fillConvexPoly(cover, hull, 1.0, cv2.LINE_AA, 4)
@@ -116,7 +116,7 @@ class Table:
         return np.asarray(image * (1 - cover[..., None]) + felt * cover[..., None], np.float32)
 
 
-def _ellipsoid(piece: Felt) -> Array:
+def _ellipsoid_points(piece: Felt) -> Array:
     """Return points (n, 3) on the skin of a piece lying on the table."""
     u, v = np.meshgrid(np.linspace(0, 2 * np.pi, 90), np.linspace(-np.pi / 2, np.pi / 2, 45))
     own = np.stack(
@@ -131,7 +131,7 @@ def _ellipsoid(piece: Felt) -> Array:
     return np.asarray(own @ np.array([[c, s, 0], [-s, c, 0], [0, 0, 1]]) + [piece.x, piece.y, 0])
 
 
-def _hull(px: Array) -> NDArray[np.int32]:
+def _hull_px(px: Array) -> NDArray[np.int32]:
     return np.asarray(cv2.convexHull(np.round(px).astype(np.int32)))
 
 

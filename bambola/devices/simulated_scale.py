@@ -68,13 +68,13 @@ class Scale(SimulatedDevice):
         self.balance = ScaleMechanics(step, capacity)
         self.shown: tuple[float, str] = (0.0, "moving")
         self._places = max(0, -math.floor(math.log10(step) + 1e-9))
-        threading.Thread(target=self._weigh, daemon=True).start()
+        threading.Thread(target=self._run_scale, daemon=True).start()
 
     def lay(self, grams: float) -> None:
         """Change the load by so much, never below 0."""
         self.balance.load_g = max(0.0, self.balance.load_g + grams)
 
-    def _weigh(self) -> None:
+    def _run_scale(self) -> None:
         ticks = 0
         while self.is_on:
             if ticks % 20 == 0:
@@ -114,7 +114,7 @@ def main(argv: Sequence[str] | None = None) -> int:
     if args.plain:
         run_commands(scale)
     else:
-        _show(scale)
+        _show_window(scale)
     scale.off()
     return 0
 
@@ -155,7 +155,7 @@ def run_commands(scale: Scale) -> None:
             )
 
 
-def _show(scale: Scale) -> None:
+def _show_window(scale: Scale) -> None:
     from PyQt6.QtCore import Qt, QTimer
     from PyQt6.QtWidgets import QApplication, QGridLayout, QLabel, QPushButton, QWidget
 

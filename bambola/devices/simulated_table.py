@@ -80,7 +80,7 @@ class FeltPiece:
             y = (ring + thin * np.cos(v)) * np.sin(2 * np.pi * u) * self.wide / self.long
             z = thin * np.sin(v) + 0 * u
         else:
-            along, half = _profile(self.form, u, self.wide / self.long)
+            along, half = _form_profile(self.form, u, self.wide / self.long)
             x = self.long * (along - 0.5) + 0 * v
             y = self.wide / 2 * half * np.cos(v)
             z = self.high / 2 * half * np.sin(v)
@@ -93,7 +93,7 @@ class FeltPiece:
         return np.asarray(net + np.array([*self.at, 0.0]))
 
 
-def _profile(form: str, u: Array, slim: float) -> tuple[Array, Array]:
+def _form_profile(form: str, u: Array, slim: float) -> tuple[Array, Array]:
     """Return the places of sections along a form, 0 to 1, and their relative widths; ``slim`` is width over
     length."""
     round_ = 0.5 - 0.5 * np.cos(np.pi * u)
@@ -136,10 +136,10 @@ class Scene:
 def photograph(scene: Scene) -> Picture:
     """Return the picture (rows, columns, 3)."""
     random = np.random.default_rng(scene.seed)
-    table = _surface(scene.surface, random)
+    table = _table_surface(scene.surface, random)
     _lay_known(table, scene)
     nets = [piece.skin() for piece in scene.pieces]
-    table *= _shadows(nets, scene, random)[..., None]
+    table *= _light_on_table(nets, scene, random)[..., None]
     rows, columns = scene.camera.rows, scene.camera.columns
     plane = scene.camera.matrix()[:, [0, 1, 3]] @ np.diag([1 / _FINE, 1 / _FINE, 1.0])
     seen = cv2.warpPerspective(
@@ -157,7 +157,9 @@ def photograph(scene: Scene) -> Picture:
     return np.asarray(cv2.imdecode(coded[1], cv2.IMREAD_COLOR), dtype=np.uint8)
 
 
-def _noise(random: np.random.Generator, size: tuple[int, int], across: float, down: float) -> Array:
+def _smooth_noise(
+    random: np.random.Generator, size: tuple[int, int], across: float, down: float
+) -> Array:
     """Return smooth noise (rows, columns) of spread 1."""
     small = max(1, round(min(across, down) / 2))
     rough = random.normal(0, 1, (size[0] // small + 2, size[1] // small + 2)).astype(np.float32)
@@ -168,7 +170,7 @@ def _noise(random: np.random.Generator, size: tuple[int, int], across: float, do
     return np.asarray(whole / (whole.std() + 1e-6), dtype=np.float64)
 
 
-def _surface(kind: str, random: np.random.Generator) -> NDArray[np.float32]:
+def _table_surface(kind: str, random: np.random.Generator) -> NDArray[np.float32]:
     """Return the colours of a table (rows, columns, 3), seen straight and evenly lit."""
     columns, rows = (round(side * _FINE) for side in _TABLE_MM)
     size = rows, columns
@@ -179,18 +181,20 @@ def _surface(kind: str, random: np.random.Generator) -> NDArray[np.float32]:
     table = np.empty((*size, 3), np.float64)
     table[:] = colour
     if kind == "wood":
-        grain = _noise(random, size, 260, 5) + 0.6 * _noise(random, size, 90, 2)
+        grain = _smooth_noise(random, size, 260, 5) + 0.6 * _smooth_noise(random, size, 90, 2)
         table *= (1 + 0.045 * grain)[..., None]
         for row in range(random.integers(100, 400), rows, round(95 * _FINE)):
             table[row : row + 3] *= 0.55
     elif kind == "slate":
-        table *= (1 + 0.05 * _noise(random, size, 3, 3) + 0.03 * _noise(random, size, 60, 60))[
-            ..., None
-        ]
+        table *= (
+            1
+            + 0.05 * _smooth_noise(random, size, 3, 3)
+            + 0.03 * _smooth_noise(random, size, 60, 60)
+        )[..., None]
     elif kind == "linen":
         x, y = np.arange(columns) / _FINE, np.arange(rows)[:, None] / _FINE
         weave = np.sin(2 * np.pi * x / 0.9) * np.sin(2 * np.pi * y / 0.9)
-        threads = _noise(random, size, 2, 90) + _noise(random, size, 90, 2)
+        threads = _smooth_noise(random, size, 2, 90) + _smooth_noise(random, size, 90, 2)
         table *= (1 + 0.02 * weave + 0.015 * threads)[..., None]
     elif kind == "checked":
         side = random.uniform(11, 17)
@@ -200,7 +204,7 @@ def _surface(kind: str, random: np.random.Generator) -> NDArray[np.float32]:
         dyed = ((u // side) % 2 + (v // side) % 2)[..., None] / 2
         table = table * (1 - dyed) + np.array(_DYES[random.integers(len(_DYES))]) * dyed
     else:
-        table *= (1 + 0.008 * _noise(random, size, 8, 8))[..., None]
+        table *= (1 + 0.008 * _smooth_noise(random, size, 8, 8))[..., None]
     return table.astype(np.float32)
 
 
@@ -220,15 +224,15 @@ def _lay_known(table: NDArray[np.float32], scene: Scene) -> None:
         cv2.fillPoly(table, [px(places)], colour, cv2.LINE_AA, 4)
 
     wide, high = (85.6, 53.98) if scene.known == "card" else (105.0, 148.0)
-    rim = _rounded(wide, high, 3.2 if scene.known == "card" else 0.0)
+    rim = _rounded_rectangle(wide, high, 3.2 if scene.known == "card" else 0.0)
     shade = np.zeros(table.shape[:2], np.float32)
     cv2.fillPoly(shade, [px(rim + 0.5)], 1.0, cv2.LINE_AA, 4)
     table *= (1 - 0.4 * cv2.GaussianBlur(shade, (0, 0), 0.7 * _FINE))[..., None]
     if scene.known == "card":
         fill(rim, scene.card_colour)
-        fill(_rounded(11, 9, 1.5, (10, 20)), (196, 170, 96))
+        fill(_rounded_rectangle(11, 9, 1.5, (10, 20)), (196, 170, 96))
         for k in range(4):
-            fill(_rounded(13, 3, 0.5, (10 + 17 * k, 34)), (214, 214, 210))
+            fill(_rounded_rectangle(13, 3, 0.5, (10 + 17 * k, 34)), (214, 214, 210))
         return
     fill(rim, (240, 239, 235))
     for x, y in ((0, 0), (50, 0), (50, 50), (0, 50)):
@@ -239,7 +243,7 @@ def _lay_known(table: NDArray[np.float32], scene: Scene) -> None:
             cv2.line(table, ends[0], ends[1], (120, 120, 120), 2, cv2.LINE_AA, 4)
 
 
-def _rounded(
+def _rounded_rectangle(
     wide: float, high: float, radius: float, at: tuple[float, float] = (0.0, 0.0)
 ) -> Array:
     """Return the outline (n, 2) of a rectangle with rounded corners, from its first corner."""
@@ -254,7 +258,9 @@ def _rounded(
     return np.asarray(np.array(arcs) + np.array(at), dtype=np.float64)
 
 
-def _shadows(nets: list[Array], scene: Scene, random: np.random.Generator) -> NDArray[np.float32]:
+def _light_on_table(
+    nets: list[Array], scene: Scene, random: np.random.Generator
+) -> NDArray[np.float32]:
     """Return the light on the table (rows, columns) from a broad lamp and from all around."""
     rows, columns = (round(side * _FINE / 4) for side in _TABLE_MM[::-1])
     dark = np.zeros((rows, columns), np.float32)
@@ -302,8 +308,8 @@ def _lay_piece(
     fine = np.zeros((tall * 3, wide * 3), np.float32)
     _fill_net(fine, (px - low) * 3 + 1, 1.0)
     cover = cv2.resize(fine, (int(wide), int(tall)), interpolation=cv2.INTER_AREA)
-    light = _lit(px - low, net, cover.shape, scene)
-    wool = _noise(random, (int(tall), int(wide)), 1.6, 1.6)
+    light = _skin_brightness(px - low, net, cover.shape, scene)
+    wool = _smooth_noise(random, (int(tall), int(wide)), 1.6, 1.6)
     felt = np.array(piece.colour) * (light * (1 + 0.06 * wool))[..., None]
     area = seen[low[1] : high[1], low[0] : high[0]]
     contours, _ = cv2.findContours(
@@ -322,7 +328,7 @@ def _lay_piece(
     area[:] = area * (1 - cover) + felt * cover
 
 
-def _lit(px: Array, net: Array, shape: tuple[int, ...], scene: Scene) -> Array:
+def _skin_brightness(px: Array, net: Array, shape: tuple[int, ...], scene: Scene) -> Array:
     """Return the brightness of visible skin (rows, columns) by its angle to the lamp."""
     a, b = np.gradient(net, axis=0), np.gradient(net, axis=1)
     facing = np.cross(a, b)

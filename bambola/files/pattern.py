@@ -56,11 +56,13 @@ def read_pattern(path: Path, stop: Event | None = None) -> tuple[tuple[str, np.n
 def main() -> None:
     """Print the pieces of the drawing on standard input."""
     limit_self(CPU_S, MEMORY_BYTES)
-    pieces = sorted(_pieces(sys.stdin.buffer.read()), key=lambda piece: -_area(piece[1]))
+    pieces = sorted(
+        _closed_outlines(sys.stdin.buffer.read()), key=lambda piece: -_shoelace_area(piece[1])
+    )
     print(json.dumps([(name, places.round(4).tolist()) for name, places in pieces[:MOST_PIECES]]))
 
 
-def _pieces(data: bytes) -> Iterator[tuple[str, np.ndarray]]:
+def _closed_outlines(data: bytes) -> Iterator[tuple[str, np.ndarray]]:
     """Yield the name and the places (n, 2), mm, of each closed outline; y goes down."""
     from svgelements import SVG, Path, Shape
 
@@ -70,12 +72,12 @@ def _pieces(data: bytes) -> Iterator[tuple[str, np.ndarray]]:
         if not isinstance(element, Shape) or element.values.get("visibility") == "hidden":
             continue
         for n, part in enumerate(Path(element).as_subpaths()):
-            places = _places(Path(part)) * _MM_PX
-            if _area(places) > 0:
-                yield (_name(element) if n == 0 else ""), places
+            places = _outline_points(Path(part)) * _MM_PX
+            if _shoelace_area(places) > 0:
+                yield (_element_name(element) if n == 0 else ""), places
 
 
-def _places(path: Any) -> np.ndarray:
+def _outline_points(path: Any) -> np.ndarray:
     """Return points along one outline; empty if it is open."""
     length = path.length(error=1e-3)
     first, last = path.first_point, path.current_point
@@ -84,12 +86,12 @@ def _places(path: Any) -> np.ndarray:
     return np.array([tuple(path.point(at)) for at in np.linspace(0, 1, _STEPS, endpoint=False)])
 
 
-def _name(element: Any) -> str:
+def _element_name(element: Any) -> str:
     labels = (said for key, said in element.values.items() if str(key).endswith("label") and said)
     return str(next(labels, element.id or ""))
 
 
-def _area(places: np.ndarray) -> float:
+def _shoelace_area(places: np.ndarray) -> float:
     """Return the area of an outline by the shoelace formula, mm²."""
     if len(places) < 3:
         return 0.0

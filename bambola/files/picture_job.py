@@ -46,9 +46,9 @@ def main() -> None:
         whole = (from_svg if kind == "svg" else from_photograph)(data, name)
         shown = _no_finer(whole, int(most))
     except PictureError as error:
-        _say({"refused": str(error)})
+        _print_line({"refused": str(error)})
     except MemoryError:
-        _say(
+        _print_line(
             {
                 "refused": tr(
                     "{name}: the picture takes too much memory; nothing was opened.", name=name
@@ -56,7 +56,7 @@ def main() -> None:
             }
         )
     else:
-        _say(
+        _print_line(
             {
                 "width": whole.width,
                 "height": whole.height,
@@ -69,7 +69,7 @@ def main() -> None:
         sys.stdout.buffer.flush()
 
 
-def _say(line: dict[str, object]) -> None:
+def _print_line(line: dict[str, object]) -> None:
     sys.stdout.buffer.write(json.dumps(line).encode() + b"\n")
     sys.stdout.buffer.flush()
 

@@ -46,10 +46,10 @@ def table_text(path: Path, stop: Event | None = None) -> str:
         found = {"refused": "large"}
     if "text" in found:
         return str(found["text"])
-    raise FileRefusedError(_refusal(name, found["refused"]))
+    raise FileRefusedError(_refusal_text(name, found["refused"]))
 
 
-def _refusal(name: str, why: str) -> str:
+def _refusal_text(name: str, why: str) -> str:
     if why == "large":
         return tr(
             "{name}: the table is too large; it may have up to {rows} rows of {columns} columns.",
@@ -75,7 +75,7 @@ def main() -> None:
     limit_self(CPU_S, MEMORY_BYTES)
     data = sys.stdin.buffer.read()
     try:
-        answer = {"text": _from_sheet(data) if data.startswith(b"PK") else _decoded(data)}
+        answer = {"text": _from_sheet(data) if data.startswith(b"PK") else _decode_text(data)}
     except _RefusedError as error:
         answer = {"refused": str(error)}
     except MemoryError:
@@ -85,7 +85,7 @@ def main() -> None:
     print(json.dumps(answer))
 
 
-def _decoded(data: bytes) -> str:
+def _decode_text(data: bytes) -> str:
     """Return the plain text in UTF-8, or in UTF-16 as spreadsheets save it, or else in Windows-1252."""
     if data.startswith(_BYTE_ORDER_MARKS):
         return data.decode("utf-16")
@@ -108,16 +108,16 @@ def _from_sheet(data: bytes) -> str:
     sheet = ElementTree.fromstring(content).find(f".//{_TABLE}table")
     text = io.StringIO()
     if sheet is not None:
-        csv.writer(text, delimiter="\t").writerows(_rows(sheet))
+        csv.writer(text, delimiter="\t").writerows(_sheet_rows(sheet))
     return text.getvalue()
 
 
-def _rows(sheet: ElementTree.Element) -> Iterator[list[str]]:
+def _sheet_rows(sheet: ElementTree.Element) -> Iterator[list[str]]:
     count = 0
     for row in sheet.iter(f"{_TABLE}table-row"):
         cells: list[str] = []
         for cell in row:
-            times, value = int(cell.get(f"{_TABLE}number-columns-repeated", "1")), _value(cell)
+            times, value = int(cell.get(f"{_TABLE}number-columns-repeated", "1")), _cell_value(cell)
             if len(value) > MAX_CELL:
                 raise _RefusedError("cell")
             if value and len(cells) + times > MAX_COLUMNS:
@@ -129,7 +129,7 @@ def _rows(sheet: ElementTree.Element) -> Iterator[list[str]]:
         yield cells
 
 
-def _value(cell: ElementTree.Element) -> str:
+def _cell_value(cell: ElementTree.Element) -> str:
     """Return the value of a cell; numbers in full, however few digits are displayed."""
     if cell.get(f"{_OFFICE}value-type") == "float":
         return cell.get(f"{_OFFICE}value", "")

@@ -45,7 +45,7 @@ def write_whole(
             file.flush()
             os.fsync(handle)
         if keep_previous and target.exists():
-            _keep(target)
+            _keep_backup(target)
         os.replace(temporary, target)
         _sync_folder(target.parent)
     except (OSError, ValueError) as error:
@@ -108,7 +108,7 @@ def _mode_of(target: Path) -> int | None:
     return stat.S_IMODE(found.st_mode)
 
 
-def _keep(target: Path) -> None:
+def _keep_backup(target: Path) -> None:
     """Keep ``target`` under its name with ``~``: by a second name, or by a copy where disks know none."""
     backup = target.with_name(target.name + "~")
     spare = target.with_name(f".{secrets.token_hex(6)}.old")

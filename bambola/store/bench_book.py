@@ -157,7 +157,9 @@ class BenchBook(Database):
         self._db.execute("INSERT OR REPLACE INTO bench VALUES (1, ?)", (json.dumps(rest),))
         self._db.execute("DELETE FROM wool")
         for place, wool in enumerate(bench.wools):
-            self._db.execute("INSERT INTO wool VALUES (?, ?, ?)", (wool.id, place, _dump(wool)))
+            self._db.execute(
+                "INSERT INTO wool VALUES (?, ?, ?)", (wool.id, place, _dump_json(wool))
+            )
 
     def _change_wool(self, before: Wool | None, wool: Wool) -> None:
         """Save the fields in which ``wool`` differs from ``before``, keeping other changes made since."""
@@ -173,12 +175,14 @@ class BenchBook(Database):
 
     def _put_wool(self, wool: Wool) -> None:
         row = self._db.execute("SELECT place FROM wool WHERE id = ?", (wool.id,)).fetchone()
-        place = row[0] if row else self._one("SELECT coalesce(max(place), -1) + 1 FROM wool")
+        place = (
+            row[0] if row else self._query_number("SELECT coalesce(max(place), -1) + 1 FROM wool")
+        )
         self._db.execute(
-            "INSERT OR REPLACE INTO wool VALUES (?, ?, ?)", (wool.id, place, _dump(wool))
+            "INSERT OR REPLACE INTO wool VALUES (?, ?, ?)", (wool.id, place, _dump_json(wool))
         )
 
-    def _one(self, query: str) -> int:
+    def _query_number(self, query: str) -> int:
         return int(self._db.execute(query).fetchone()[0])
 
     # Records
@@ -194,13 +198,15 @@ class BenchBook(Database):
     def add_record(self, record: Record) -> Record:
         """Save a record and return it with its number."""
         with self.changing():
-            cursor = self._db.execute("INSERT INTO record (json) VALUES (?)", (_dump(record),))
+            cursor = self._db.execute("INSERT INTO record (json) VALUES (?)", (_dump_json(record),))
         return record.replaced(n=int(cursor.lastrowid or 0))
 
     def put_record(self, record: Record) -> None:
         """Save a changed record, such as one set aside."""
         with self.changing():
-            self._db.execute("UPDATE record SET json = ? WHERE n = ?", (_dump(record), record.n))
+            self._db.execute(
+                "UPDATE record SET json = ? WHERE n = ?", (_dump_json(record), record.n)
+            )
 
     def drop_record(self, n: int) -> None:
         """Delete a record."""
@@ -216,7 +222,7 @@ class BenchBook(Database):
         """Insert what was saved from another database, including numbers."""
         with self.changing():
             for record in records:
-                row = (record.n, _dump(record))
+                row = (record.n, _dump_json(record))
                 self._db.execute("INSERT OR REPLACE INTO record VALUES (?, ?)", row)
             marks = ", ".join("?" * len(_COLUMNS))
             for found in weighed:
@@ -268,7 +274,7 @@ class BenchBook(Database):
             self._db.execute("DELETE FROM begun WHERE making = ?", (name,))
 
     def _put_making(self, name: str, making: Making) -> None:
-        text = _dump(making.replaced(begun=""))
+        text = _dump_json(making.replaced(begun=""))
         self._db.execute("INSERT OR REPLACE INTO making VALUES (?, ?)", (name, text))
         if making.begun:
             self._db.execute("INSERT OR REPLACE INTO begun VALUES (?, ?)", (name, making.begun))
@@ -295,7 +301,7 @@ class BenchBook(Database):
         """Save a weighing; an earlier one of the portion is replaced (and returned to the shelf)."""
         with self.changing():
             for row in [w for w in self.weighed(figure) if w.portion == portion]:
-                self._unbook(row)
+                self._undo_booking(row)
                 self._db.execute("DELETE FROM weighed WHERE n = ?", (row.n,))
             cursor = self._db.execute(
                 "INSERT INTO weighed (day, figure, portion, wool, grams, state) "
@@ -308,7 +314,7 @@ class BenchBook(Database):
         """Delete a weighing, returning it to the shelf if it was deducted."""
         with self.changing():
             for row in self._as_they_are(rows):
-                self._unbook(row)
+                self._undo_booking(row)
                 self._db.execute("DELETE FROM weighed WHERE n = ?", (row.n,))
 
     def book(self, rows: Iterable[Weighed]) -> None:
@@ -317,7 +323,7 @@ class BenchBook(Database):
         with self.changing():
             for row in self._as_they_are(rows):
                 if row.state == "weighed":
-                    taken = -self._move(row.wool, -row.grams)
+                    taken = -self._move_grams(row.wool, -row.grams)
                     self._db.execute(
                         "UPDATE weighed SET state = 'booked', taken = ? WHERE n = ?", (taken, row.n)
                     )
@@ -326,7 +332,7 @@ class BenchBook(Database):
         """Return deducted weighings to the shelf."""
         with self.changing():
             for row in self._as_they_are(rows):
-                self._unbook(row)
+                self._undo_booking(row)
                 self._db.execute(
                     "UPDATE weighed SET state = 'weighed', taken = NULL WHERE n = ?", (row.n,)
                 )
@@ -336,11 +342,11 @@ class BenchBook(Database):
         wanted = {row.n for row in rows}
         return [row for row in self.weighed() if row.n in wanted]
 
-    def _unbook(self, row: Weighed) -> None:
+    def _undo_booking(self, row: Weighed) -> None:
         if row.state == "booked":
-            self._move(row.wool, row.grams if row.taken is None else row.taken)
+            self._move_grams(row.wool, row.grams if row.taken is None else row.taken)
 
-    def _move(self, wool_id: str, grams: float) -> float:
+    def _move_grams(self, wool_id: str, grams: float) -> float:
         """Add ``grams`` to a heap, or remove them; return the change (g)."""
         rows = self.rows("SELECT json FROM wool WHERE id = ?", wool_id)
         if not rows:
@@ -362,6 +368,6 @@ def bench_path() -> Path:
     return user_data_path("bambola") / "bench.sqlite"
 
 
-def _dump(value: Any) -> str:
+def _dump_json(value: Any) -> str:
     text: str = value.model_dump_json(exclude_defaults=True)
     return text

@@ -2,25 +2,26 @@
 
 from __future__ import annotations
 
-import hashlib
-from functools import lru_cache
-from importlib.metadata import version
-from pathlib import Path
-import bambola.core
 import contextlib
+import hashlib
 import io
 import json
 from collections.abc import Mapping
+from functools import lru_cache
+from importlib.metadata import version
+from pathlib import Path
+
 import numpy as np
 from platformdirs import user_cache_path
-from bambola.core.figure import Figure
-from bambola.core.relief import Camera, Picture
-from bambola.files import ExportError, read_regular, write_whole
-from bambola.language import tr
 from pydantic import ConfigDict, TypeAdapter
+
+import bambola.core
+from bambola.core.figure import Figure
 from bambola.core.memo import remembered
+from bambola.core.relief import Camera, Picture
 from bambola.core.solids import CopySolid
 from bambola.files import ExportError, FileRefusedError, read_regular, write_whole
+from bambola.language import tr
 
 
 def cache_key(what: str, rooms: tuple[str, ...]) -> str:
@@ -58,7 +59,9 @@ class KeptPictures:
     def of(self, figure: Figure, camera: Camera, colours: Mapping[str, str]) -> Picture | None:
         """Return the cached picture of ``figure`` from ``camera``, however fine, if any."""
         try:
-            raw = read_regular(self._path(figure, camera, colours), _MOST_BYTES, tr("a picture"))
+            raw = read_regular(
+                self._picture_path(figure, camera, colours), _MOST_BYTES, tr("a picture")
+            )
             with np.load(io.BytesIO(raw), allow_pickle=False) as kept:
                 return _picture({name: kept[name] for name in kept.files})
         except Exception:  # whatever is wrong with a kept picture, it is cast anew
@@ -68,7 +71,7 @@ class KeptPictures:
         self, figure: Figure, camera: Camera, colours: Mapping[str, str], picture: Picture
     ) -> None:
         """Cache a picture, if there is room and none is cached yet."""
-        path = self._path(figure, camera, colours)
+        path = self._picture_path(figure, camera, colours)
         if path.exists():
             return
         told = json.dumps([picture.parts, picture.left, picture.top, picture.step])
@@ -86,7 +89,7 @@ class KeptPictures:
             for old in kept[:-_MOST_KEPT]:
                 old.unlink()
 
-    def _path(self, figure: Figure, camera: Camera, colours: Mapping[str, str]) -> Path:
+    def _picture_path(self, figure: Figure, camera: Camera, colours: Mapping[str, str]) -> Path:
         seen = f"{figure.model_dump_json()}{camera}{sorted(colours.items())}"
         return self.folder / f"{cache_key(seen, _PICTURE_ROOMS)}.npz"
 
@@ -115,7 +118,7 @@ _MOST_SOLIDS_KEPT = 100
 
 
 @remembered(1)
-def _adapter() -> TypeAdapter[tuple[CopySolid, ...]]:
+def _solids_adapter() -> TypeAdapter[tuple[CopySolid, ...]]:
     """Return the (de)serialiser of measures, which refuses anything but finite numbers of the right kind."""
     sound = ConfigDict(allow_inf_nan=False, strict=True)
     return TypeAdapter(tuple[CopySolid, ...], config=sound)
@@ -130,20 +133,22 @@ class KeptMeasures:
     def of(self, figure: Figure) -> tuple[CopySolid, ...] | None:
         """Return the cached measures of ``figure``, copy by copy, if any."""
         try:
-            kept = read_regular(self._path(figure), _MOST_SOLID_BYTES, tr("what was measured"))
-            return _adapter().validate_json(kept)
+            kept = read_regular(
+                self._solids_path(figure), _MOST_SOLID_BYTES, tr("what was measured")
+            )
+            return _solids_adapter().validate_json(kept)
         except (FileRefusedError, OSError, ValueError):
             return None
 
     def keep(self, figure: Figure, measured: tuple[CopySolid, ...]) -> None:
         """Cache the measures of ``figure``, if there is room."""
-        path = self._path(figure)
+        path = self._solids_path(figure)
         with contextlib.suppress(OSError, ExportError):
             path.parent.mkdir(parents=True, exist_ok=True)
-            write_whole(path, _adapter().dump_json(measured))
+            write_whole(path, _solids_adapter().dump_json(measured))
             kept = sorted(self.folder.glob("*.json"), key=lambda p: p.stat().st_mtime)
             for old in kept[:-_MOST_SOLIDS_KEPT]:
                 old.unlink()
 
-    def _path(self, figure: Figure) -> Path:
+    def _solids_path(self, figure: Figure) -> Path:
         return self.folder / f"{cache_key(figure.model_dump_json(), _SOLID_ROOMS)}.json"

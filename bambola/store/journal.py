@@ -89,7 +89,7 @@ class Journal:
             if self._ended:
                 return
             make_private_folder(self.folder)
-            self._lock = self._lock or _locked(self._own)
+            self._lock = self._lock or _lock_entry(self._own)
             write_whole(self._own, json.dumps(entry).encode(), private=True)
 
     def clear(self) -> None:
@@ -127,7 +127,7 @@ class Journal:
         found = []
         for entry in entries:
             # The lock of a window still open cannot be had: its work is its own.
-            lock = _locked(entry) if entry != self._own else None
+            lock = _lock_entry(entry) if entry != self._own else None
             if lock is not None:
                 found.append(_read_entry(entry, lock, bench))
         return found
@@ -137,7 +137,7 @@ def _lock_path(entry: Path) -> Path:
     return entry.with_suffix(".lock")
 
 
-def _locked(entry: Path) -> BinaryIO | None:
+def _lock_entry(entry: Path) -> BinaryIO | None:
     """Return the lock of a journal entry, held until closed; None if another window holds it."""
     try:
         lock = _lock_path(entry).open("ab")

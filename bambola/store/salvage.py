@@ -32,7 +32,7 @@ def open_book(path: Path, start: Bench) -> tuple[BenchBook, str]:
     book = None
     try:
         book = BenchBook(path, start)
-        spoilt = _unsound(book)
+        spoilt = _is_unsound(book)
         if not spoilt:
             return book, ""
     except BenchBookError as error:
@@ -43,7 +43,7 @@ def open_book(path: Path, start: Bench) -> tuple[BenchBook, str]:
     if book is not None:
         book.close()
     try:
-        return _salvaged(path, start)
+        return _salvage_to(path, start)
     except (OSError, *TROUBLE) as error:
         return BenchBook(None, start), (
             tr(
@@ -69,15 +69,15 @@ class _Sound:
         self.lost[sort] = self.lost.get(sort, 0) + 1
 
 
-def _unsound(book: BenchBook) -> bool:
+def _is_unsound(book: BenchBook) -> bool:
     """Return whether anything in the database is unreadable. Raises :class:`BenchBookError`."""
     book.bench()
     assert book.path is not None
     with contextlib.closing(sqlite3.connect(book.path, timeout=0.25)) as db:
-        return bool(_sound(db).lost)
+        return bool(_read_sound(db).lost)
 
 
-def _reading(path: Path) -> sqlite3.Connection:
+def _open_for_reading(path: Path) -> sqlite3.Connection:
     """Return the file opened to read as much as possible: invalid text, missing descriptions of tables."""
     db = sqlite3.connect(path, timeout=0.25)
     db.text_factory = lambda raw: raw.decode("utf-8", "replace")
@@ -86,7 +86,9 @@ def _reading(path: Path) -> sqlite3.Connection:
     return db
 
 
-def _all(db: sqlite3.Connection, columns: str, table: str, sound: _Sound) -> Iterator[Any]:
+def _read_all_rows(
+    db: sqlite3.Connection, columns: str, table: str, sound: _Sound
+) -> Iterator[Any]:
     """Yield every reachable row, from either end of the table, in the order of the table."""
     found: dict[Any, Any] = {}
     broken = 0
@@ -113,38 +115,38 @@ _SORTS = {
 }
 
 
-def _sound(db: sqlite3.Connection) -> _Sound:
+def _read_sound(db: sqlite3.Connection) -> _Sound:
     """Return everything readable in a database."""
     sound = _Sound()
-    for (text,) in _all(db, "json", "bench", sound):
-        for name, value in _object(text, sound).items():
+    for (text,) in _read_all_rows(db, "json", "bench", sound):
+        for name, value in _parse_object(text, sound).items():
             try:
                 kept = Bench.model_validate({"wools": (), name: value})
             except ValidationError:
                 sound.lose("setting")
             else:
                 sound.rest[name] = getattr(kept, name)
-    for (text,) in _all(db, "json", "wool", sound):
-        with _losing("wool", sound):
+    for (text,) in _read_all_rows(db, "json", "wool", sound):
+        with _counting_losses("wool", sound):
             sound.wools.append(Wool.model_validate_json(text))
-    for n, text in _all(db, "n, json", "record", sound):
-        with _losing("record", sound):
+    for n, text in _read_all_rows(db, "n, json", "record", sound):
+        with _counting_losses("record", sound):
             sound.records.append(Record.model_validate_json(text).replaced(n=n))
     names = ("n", "day", "figure", "portion", "wool", "grams", "state", "taken")
-    for row in _all(db, ", ".join(names), "weighed", sound):
-        with _losing("weighing", sound):
+    for row in _read_all_rows(db, ", ".join(names), "weighed", sound):
+        with _counting_losses("weighing", sound):
             sound.weighed.append(_ROW.validate_python(dict(zip(names, row, strict=True))))
-    for figure, text in _all(db, "figure, json", "making", sound):
-        with _losing(tr("page of making"), sound):
+    for figure, text in _read_all_rows(db, "figure, json", "making", sound):
+        with _counting_losses(tr("page of making"), sound):
             sound.making[str(figure)] = Making.model_validate_json(text)
-    if "begun" in _tables(db):  # earlier books have none
-        for making, text in _all(db, "making, json", "begun", sound):
+    if "begun" in _table_names(db):  # earlier books have none
+        for making, text in _read_all_rows(db, "making, json", "begun", sound):
             known = sound.making.get(str(making), Making())
             sound.making[str(making)] = known.replaced(begun=str(text))
     return sound
 
 
-def _tables(db: sqlite3.Connection) -> frozenset[str]:
+def _table_names(db: sqlite3.Connection) -> frozenset[str]:
     try:
         return frozenset(
             str(row[0]) for row in db.execute("SELECT name FROM sqlite_master WHERE type = 'table'")
@@ -154,14 +156,14 @@ def _tables(db: sqlite3.Connection) -> frozenset[str]:
 
 
 @contextlib.contextmanager
-def _losing(sort: str, sound: _Sound) -> Iterator[None]:
+def _counting_losses(sort: str, sound: _Sound) -> Iterator[None]:
     try:
         yield
     except (ValidationError, TypeError, ValueError):
         sound.lose(sort)
 
 
-def _object(text: Any, sound: _Sound) -> dict[str, Any]:
+def _parse_object(text: Any, sound: _Sound) -> dict[str, Any]:
     try:
         found = json.loads(text)
     except (ValueError, TypeError, RecursionError):
@@ -172,11 +174,11 @@ def _object(text: Any, sound: _Sound) -> dict[str, Any]:
     return {}
 
 
-def _salvaged(path: Path, start: Bench) -> tuple[BenchBook, str]:
+def _salvage_to(path: Path, start: Bench) -> tuple[BenchBook, str]:
     """Return a new database at ``path`` with the readable rows of the old one, which is kept beside it."""
     try:
-        with contextlib.closing(_reading(path)) as db:
-            sound = _sound(db)
+        with contextlib.closing(_open_for_reading(path)) as db:
+            sound = _read_sound(db)
     except TROUBLE:
         sound = _Sound()
     aside = path.with_name(f"{path.stem}-damaged-{datetime.now():%Y%m%d-%H%M%S}{path.suffix}")

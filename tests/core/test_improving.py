@@ -15,10 +15,10 @@ from bambola.core.order.beam import beam_search
 from bambola.core.order.improving import (
     Changeover,
     Problem,
-    _carried,
-    _change,
-    _moved,
-    _turned,
+    _changeover_row,
+    _cost_change,
+    _move_run,
+    _reversed_pairs,
     improve_order,
     longest_run,
     settling_sweeps,
@@ -85,16 +85,16 @@ def test_move_saves_just_what_it_is_said_to(problem: Problem, seed: int) -> None
         k = chance.randint(i + 1, problem.n)
         j = chance.choice([p for p in range(problem.n + 1) if p <= i or p >= k])
         told = sum(
-            float(_change(kind, _carried(kind.of[np.array(order)], problem.n),
+            float(_cost_change(kind, _changeover_row(kind.of[np.array(order)], problem.n),
                           np.array([i]), np.array([k]), np.array([1]), np.array([j]))[0])
             for kind in problem.kinds
         )  # fmt: skip
         if j in (i, k):
             continue  # it stays where it is
-        new = tuple(_moved(order, i, k, j))
+        new = tuple(_move_run(order, i, k, j))
         assert sorted(new) == sorted(order)
         assert brute_cost(problem, new) - cost == pytest.approx(told)
-        (turned,) = _turned(np.array(order), np.array([i]), np.array([k]), np.array([j]))
+        (turned,) = _reversed_pairs(np.array(order), np.array([i]), np.array([k]), np.array([j]))
         assert turned_round(new) - turned_round(order) == turned
 
 

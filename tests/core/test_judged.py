@@ -21,7 +21,7 @@ from bambola.core.export.packet.kinds import KIND_BY_ID
 from bambola.core.facts import Fact, RefusedError
 from bambola.core.figure import Brief
 from bambola.core.plan import Plan, make_plan
-from bambola.core.rescue.judged import _sizes, judge_piece
+from bambola.core.rescue.judged import _wanted_sizes, judge_piece
 from bambola.core.rescue.upright import drawn_mask, judge_upright
 from bambola.core.sight.ground import find_ground
 from bambola.core.sight.lying import pieces_on
@@ -89,7 +89,7 @@ def on_the_table(
     plan: Plan, key: str, longer: float = 1.0, wider: float = 1.0, n: int = 1
 ) -> Table:
     step = next(s for s in plan.steps if s.key == key)
-    a, b, h = sorted(_sizes(plan, step, default_bench()), reverse=True)
+    a, b, h = sorted(_wanted_sizes(plan, step, default_bench()), reverse=True)
     first = Felt(95.0, 115.0, a * longer / 2, b * wider / 2, h * wider / 2, 20.0, TEAL)
     second = Felt(175.0, 60.0, a / 2, b / 2, h / 2, 80.0, TEAL)
     return Table([first, second][:n], PhoneCamera(at=(110.0, 75.0)))

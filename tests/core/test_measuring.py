@@ -50,7 +50,7 @@ from bambola.core.plan.reading.checks import (
     nearest_firmness,
     weigh_original,
 )
-from bambola.core.plan.reading.round import Effect, _slopes, doubt_of_total, measures_by_effect
+from bambola.core.plan.reading.round import Effect, _size_slopes, doubt_of_total, measures_by_effect
 from bambola.core.plan.reading.starting import start_from, start_from_pictures
 from bambola.core.plan.reading.typed_height import with_typed_height
 from bambola.core.resize import ResizeError
@@ -213,7 +213,7 @@ def test_slopes_of_shape_sum_up_to_its_dimensions() -> None:
         Ball(width=20.0, depth=30.0, height=50.0),
         Sausage(length=60.0, diameter=20.0),
     ):
-        *_, slopes = _slopes(shape)
+        *_, slopes = _size_slopes(shape)
         assert sum(volume for volume, _ in slopes) == pytest.approx(3.0, abs=0.01)
         assert sum(area for _, area in slopes) == pytest.approx(2.0, abs=0.01)
 

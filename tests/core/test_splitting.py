@@ -150,7 +150,7 @@ def test_huge_splits_are_not_proved(
         depths.append(depth)
         return solve(targets, counts, depth, *rest)
 
-    monkeypatch.setattr(splitting, "_solve", watched)
+    monkeypatch.setattr(splitting, "_solve_depth", watched)
     plan = split_plan(wanted, patience_s=2.0)
     assert plan.splits >= 90 and not plan.proved and max(depths) <= 12
     for want in wanted:

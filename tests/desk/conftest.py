@@ -37,7 +37,7 @@ from tests.desk.outfits import Ask
 def pictures_made_once() -> Iterator[None]:
     """The same picture of the same figure is cast once in all tests: most open the same demo."""
     known: dict[tuple[object, ...], Picture] = {}
-    cast, portrait = RenderQueue._cast, pictures.portrait
+    cast, portrait = RenderQueue._cast_picture, pictures.portrait
 
     def kept(room: RenderQueue, shot: RenderRequest) -> Picture:
         if pictures.portrait is not portrait:  # a test has put something else in its place
@@ -53,7 +53,7 @@ def pictures_made_once() -> Iterator[None]:
         return known[key]
 
     with pytest.MonkeyPatch.context() as patch:
-        patch.setattr(RenderQueue, "_cast", kept)
+        patch.setattr(RenderQueue, "_cast_picture", kept)
         patch.setattr(pictures, "stage_of", lambda placement: stage_of(placement, Detail.UNION))
         yield
 
@@ -72,7 +72,7 @@ def figures_cut_out_once() -> Iterator[None]:
         return known[key].copy()
 
     with pytest.MonkeyPatch.context() as patch:
-        patch.setattr(silhouette, "_cut", kept)
+        patch.setattr(silhouette, "_graph_cut", kept)
         yield
 
 

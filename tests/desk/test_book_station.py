@@ -119,11 +119,11 @@ def test_differences_are_shown_on_their_parts(window: Window, made: str, qtbot: 
     typed(qtbot, sheet.reached, "214")
     qtbot.waitUntil(lambda: {PLANNED, CAME} <= view._prints.keys(), timeout=20_000)
     qtbot.waitUntil(lambda: view._placements[CAME].height == pytest.approx(214.0, abs=0.1))
-    planned, came = view._boxes()[PLANNED], view._boxes()[CAME]
+    planned, came = view._picture_boxes()[PLANNED], view._picture_boxes()[CAME]
     assert came.height() / planned.height() == pytest.approx(214 / 220, rel=0.02)
     assert planned.right() < came.left()  # beside each other, by the mouse as well
     seen = view._prints[CAME].picture
-    spot = view._spot(view._prints[CAME], "cape", came)
+    spot = view._visible_spot(view._prints[CAME], "cape", came)
     assert seen.parts and came.contains(spot)
     qtbot.mouseClick(view, Qt.MouseButton.LeftButton, pos=QPointF(spot).toPoint())
     assert view.part == sheet.part == "cape"

@@ -66,7 +66,7 @@ def test_mouth_is_laid_pulled_by_keys_changed_and_taken_away(station: FaceStatio
 def test_one_key_lays_what_larger_face_wants(station: FaceStation) -> None:
     station.heads.part = "head"
     station.heads.refresh()
-    station._taken("")
+    station._on_mark_selected("")
     proposed = station.card.pieces.proposed()
     assert proposed and set(proposed) <= {"lid-calm", "rims", "brows"}
     QTest.keyClick(station.heads, Qt.Key.Key_P)

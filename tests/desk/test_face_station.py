@@ -36,14 +36,14 @@ def eye(page: FaceStation) -> tuple[float, float]:
 def test_pin_is_pulled_and_eyes_follow_on_both_heads(page: FaceStation, qtbot: QtBot) -> None:
     heads, studio = page.heads, page.studio
     heads.take("eye:eye")
-    shown = heads._shown("face-new")
+    shown = heads._make_shown_head("face-new")
     assert shown is not None and heads.in_hand is not None
     before = eye(page)
-    start = heads._spot(shown, heads.in_hand)[0].toPoint()
+    start = heads._mark_spot(shown, heads.in_hand)[0].toPoint()
     end = start + QPoint(0, 14)
     qtbot.mousePress(heads, Qt.MouseButton.LeftButton, pos=start)
     qtbot.mouseMove(heads, end)
-    heads._pull(end.toPointF())
+    heads._drag_mark(end.toPointF())
     qtbot.mouseRelease(heads, Qt.MouseButton.LeftButton, pos=end)
     down, aside = eye(page)
     # Fourteen pixels down the front of the head is somewhat more over its round.
@@ -58,7 +58,7 @@ def test_of_pair_one_that_is_marked_is_shown(window: Window, page: FaceStation) 
     window.open_demo(TOAD)
     page.heads.part = "brow"
     for name in ("face-old", "face-new"):
-        shown = page.heads._shown(name)
+        shown = page.heads._make_shown_head(name)
         assert shown is not None
         assert [(c.part.id, c.side) for c in shown.placement.copies] == [
             ("brow", "left"), ("eye", "left"),

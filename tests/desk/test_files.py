@@ -199,8 +199,8 @@ def test_unreadable_journal_is_discarded_only_knowingly(
     entry.write_text(entry.read_text().replace("core-batt", "moss"))
     fresh = new_window()
     asked: list[str] = []
-    ask = fresh.files._ask
-    fresh.files._ask = lambda text, *rest: (asked.append(text), ask(text, *rest))[1]  # type: ignore[method-assign]
+    ask = fresh.files._ask_in_box
+    fresh.files._ask_in_box = lambda text, *rest: (asked.append(text), ask(text, *rest))[1]  # type: ignore[method-assign]
     answers += [BUTTON.Close, BUTTON.Discard]
     assert not fresh.files.offer_recovery() and entry.exists() and "moss" in asked[0]
     assert not fresh.files.offer_recovery() and not entry.exists()

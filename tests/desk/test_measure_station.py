@@ -217,7 +217,7 @@ def test_calipers_button_takes_measure_in_hand_and_moves_on(
 
 def test_caliper_menu_offers_ports_and_simulated_one(station: MeasureStation) -> None:
     menu = QMenu()
-    station.card.caliper._fill(menu)
+    station.card.caliper._fill_menu(menu)
     words = [action.text() for action in menu.actions()]
     assert words[-2:] == ["Another port…", "The simulated caliper"]
 

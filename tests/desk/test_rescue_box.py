@@ -193,7 +193,7 @@ def test_bad_readings_are_told_and_nothing_is_lost(
     def try_it(box: RescueBox) -> None:
         box.fields["length"].setText("very long")
         assert "very long" in box.told.text() and not box.onward.isVisible()
-        box._measured(118.4)
+        box._enter_reading(118.4)
         box.reject()
         assert box.result() == QDialog.DialogCode.Rejected
 
@@ -255,7 +255,7 @@ def test_sittings_begin_with_what_is_not_done(pad: MakeView, window: Window) -> 
     assert worked == {step.n for step in plan.steps[11:]} - lying
     spent = sum(piece.minutes for sitting in calendar.sittings for piece in sitting.pieces)
     assert spent == pytest.approx(sum(s.minutes for s in plan.steps[11:] if s.n not in lying))
-    start, end, title, *_ = station.long.beads._spans(plan)[0]
+    start, end, title, *_ = station.long.beads._sitting_spans(plan)[0]
     assert (start, end, title) == (0, 11, "done")
     # Another figure has its own beginning, whichever page is seen.
     window.go_to(RESIZE)
@@ -278,7 +278,7 @@ def test_weight_from_scale_and_sizes_from_caliper_make_advice(
         assert box.fields["length"].text() and box.fields["thickness"].text()
         assert box.advice is not None
         heavy = box.advice.now.volume * 0.19
-        box._weighed(Weight(heavy, "steady"))
+        box._enter_weight(Weight(heavy, "steady"))
         assert box.advice is not None and box.advice.now.density == pytest.approx(0.19, rel=0.02)
         assert {"peel", "cut-base"} & {
             a.do for a in box.advice.actions

@@ -114,7 +114,7 @@ def test_shelf_holds_every_wool_however_narrow(window: Window) -> None:
     shelf = window.resize_station.shelf
     for width in (900, 420, 200, 90):
         shelf.resize(width, 62)
-        boxes = shelf._boxes()
+        boxes = shelf._wool_boxes()
         assert window.studio.plan and len(boxes) == len(window.studio.plan.wools)
         assert all(b.left() >= 0 and b.right() <= width + 0.5 and b.bottom() <= 62.5 for b in boxes)
         assert not any(

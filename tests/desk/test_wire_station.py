@@ -188,7 +188,7 @@ def test_ruler_shows_each_wire_and_true_size_is_true(station: WireStation) -> No
     keys(rulers, Qt.Key.Key_Down)
     assert station.walk.wire is station.walk.wires[1]
     assert station.studio.say(station.walk.wire.name) in rulers.accessibleDescription()
-    click(rulers, rulers._row(2).center())
+    click(rulers, rulers._row_box(2).center())
     assert station.walk.wire is station.walk.wires[2]
     station.true_size.click()
     screen = rulers.screen()

@@ -249,7 +249,7 @@ def test_shelf_is_counted_and_what_is_short_is_told(
     assert "3.60 €" in slip._list.text()
     card.grams.setText("200 g")
     qtbot.keyClick(card.grams, Qt.Key.Key_Return)
-    assert "Woad" not in slip._list.text() and boards._told(woad)[0].endswith("will be left")
+    assert "Woad" not in slip._list.text() and boards._heap_text(woad)[0].endswith("will be left")
     card.pack.setText("0 g")
     qtbot.keyClick(card.pack, Qt.Key.Key_Return)
     assert window.bench_desk.base.wool_by_id["woad"].pack_g == 25.0

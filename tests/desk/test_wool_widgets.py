@@ -63,7 +63,7 @@ def test_shelf_shows_what_is_needed_first_and_tells_each_heap(
     needed = set(boards.totals)
     ids = [w.id for w in boards.wools]
     assert set(ids[: len(needed)]) == needed and len(ids) == len(set(ids))
-    told = {w.id: boards._told(w) for w in boards.wools}
+    told = {w.id: boards._heap_text(w) for w in boards.wools}
     assert told["woad"][1] and told["woad"][0].startswith("short of")
     assert told["scraps"] == ("18 g go into cores", False)
     assert told["lichen"] == ("not used here", False)
@@ -71,7 +71,7 @@ def test_shelf_shows_what_is_needed_first_and_tells_each_heap(
     assert not any(a.intersects(b) for i, a in enumerate(boxes) for b in boxes[:i])
     boards.setFocus()
     qtbot.keyClick(boards, Qt.Key.Key_Down)
-    assert boards.at == boards._columns()
+    assert boards.at == boards._column_count()
     qtbot.keyClick(boards, Qt.Key.Key_Up)
     qtbot.keyClick(boards, Qt.Key.Key_Left)
     assert boards.at == 0 and boards.wool is not None
@@ -90,7 +90,8 @@ def test_scraps_that_do_not_felt_are_of_no_use(
     after = {t.wool: t.scraps_g for t in window.studio.plan.wools}  # type: ignore[union-attr]
     assert sum(after.values()) == 0.0
     assert (
-        stocked.shelf.boards._told(window.studio.bench.wool_by_id["scraps"])[0] == "not used here"
+        stocked.shelf.boards._heap_text(window.studio.bench.wool_by_id["scraps"])[0]
+        == "not used here"
     )
     card.form.setCurrentIndex(0)
     card.form.activated.emit(0)
@@ -144,8 +145,8 @@ def test_record_that_looks_like_slip_is_marked(stocked: WoolStation, window: Win
     texts = [row.text() for row in stocked.wool_card.rows]
     assert sum("looks like a slip" in t for t in texts) == 1 and "looks like a slip" in texts[0]
     assert (
-        "packed (medium)" in stocked.wool_card._known.text()
-        and "from 5 pieces" in stocked.wool_card._known.text()
+        "packed (medium)" in stocked.wool_card._known_niche.text()
+        and "from 5 pieces" in stocked.wool_card._known_niche.text()
     )
     value = window.studio.bench.wool_by_id["core-batt"].density("medium")
     assert value == pytest.approx(0.11, rel=0.05)
@@ -214,7 +215,7 @@ def test_scale_menu_offers_ports_and_refuses_what_is_none(
     station: WoolStation, window: Window, monkeypatch: pytest.MonkeyPatch
 ) -> None:
     menu = QMenu()
-    station.scale._fill(menu)
+    station.scale._fill_menu(menu)
     words = [action.text() for action in menu.actions()]
     assert (
         "The simulated scale" in words and "Another port…" in words and "Put it away" not in words

@@ -59,7 +59,7 @@ def pieces_of(
     pieces: list[CutPiece] = []
     start = 0.0
     while straight - start > longest + 1e-9:
-        end = _furthest(free, start + 2 * SPLICE_MM, start + longest)
+        end = _furthest_splice_end(free, start + 2 * SPLICE_MM, start + longest)
         clear = not math.isnan(end)
         if not clear:
             end = start + longest
@@ -69,7 +69,7 @@ def pieces_of(
     return tuple(pieces), [SPLICE_MM] * (len(pieces) - 1)
 
 
-def _furthest(free: Sequence[tuple[float, float]], low: float, high: float) -> float:
+def _furthest_splice_end(free: Sequence[tuple[float, float]], low: float, high: float) -> float:
     """Return the furthest end of a splice in (low, high] that lies in a free stretch; nan if none does."""
     best = math.nan
     for a, b in free:
@@ -191,7 +191,7 @@ def _cut_wire_of(
     stretches = _end_to_end(laid)
     path = sum(s.bone_mm for s in stretches)
     wound = sum(s.mm for s in stretches if s.kind == "run")
-    bends = _bends(wire, points, stretches)
+    bends = _find_bends(wire, points, stretches)
     straight = stretches[-1].end_mm
     pieces, splices = pieces_of(straight, _free_of(stretches, bends), longest)
     allowances = [Allowance(s.why, s.mm) for s in stretches if s.kind != "run"]
@@ -285,55 +285,58 @@ def _end_to_end(row: Sequence[CutStretch]) -> tuple[CutStretch, ...]:
     return tuple(found)
 
 
-def _bends(
+def _find_bends(
     wire: Wire, points: Sequence[Point], stretches: Sequence[CutStretch]
 ) -> tuple[Bend, ...]:
     """Return where the wire bends, by what angle, and the rotation of each bend's plane against the previous
     one. Zero-length runs and turns under a degree are skipped."""
     runs = [s for s in stretches if s.kind == "run"]
     solid = [i for i, s in enumerate(runs) if s.bone_mm > 1e-9]
-    ways = {i: _unit(_less(points[i + 1], points[i])) for i in solid}
+    ways = {i: _unit_vector(_subtract(points[i + 1], points[i])) for i in solid}
     bends: list[Bend] = []
     normal: Point | None = None
     for i, j in itertools.pairwise(solid):
         here, onward = ways[i], ways[j]
-        cross = _cross(here, onward)
-        angle = math.degrees(math.atan2(math.hypot(*cross), _dot(here, onward)))
+        cross = _cross_product(here, onward)
+        angle = math.degrees(math.atan2(math.hypot(*cross), _dot_product(here, onward)))
         if angle < LEAST_BEND_DEG:
             continue
         twist = 0.0
         # Folded right back any plane will do: it keeps that of the bend before.
         if math.hypot(*cross) > 1e-6:
-            plane = _unit(cross)
+            plane = _unit_vector(cross)
             if normal is not None:
-                carried = _carried(normal, here)
-                sine, cosine = _dot(_cross(carried, plane), here), _dot(carried, plane)
+                carried = _carry_normal(normal, here)
+                sine, cosine = (
+                    _dot_product(_cross_product(carried, plane), here),
+                    _dot_product(carried, plane),
+                )
                 twist = math.degrees(math.atan2(sine, cosine))
             normal = plane
         bends.append(Bend(runs[i].end_mm, angle, twist, wire.route[i + 1]))
     return tuple(bends)
 
 
-def _carried(normal: Point, here: Point) -> Point:
+def _carry_normal(normal: Point, here: Point) -> Point:
     """Return the normal of the last bend carried along to a wire going ``here``."""
-    along = _dot(normal, here)
-    level = _less(normal, (here[0] * along, here[1] * along, here[2] * along))
-    return _unit(level) if math.hypot(*level) > 1e-9 else normal
+    along = _dot_product(normal, here)
+    level = _subtract(normal, (here[0] * along, here[1] * along, here[2] * along))
+    return _unit_vector(level) if math.hypot(*level) > 1e-9 else normal
 
 
-def _less(a: Point, b: Point) -> Point:
+def _subtract(a: Point, b: Point) -> Point:
     return a[0] - b[0], a[1] - b[1], a[2] - b[2]
 
 
-def _dot(a: Point, b: Point) -> float:
+def _dot_product(a: Point, b: Point) -> float:
     return a[0] * b[0] + a[1] * b[1] + a[2] * b[2]
 
 
-def _cross(a: Point, b: Point) -> Point:
+def _cross_product(a: Point, b: Point) -> Point:
     return a[1] * b[2] - a[2] * b[1], a[2] * b[0] - a[0] * b[2], a[0] * b[1] - a[1] * b[0]
 
 
-def _unit(a: Point) -> Point:
+def _unit_vector(a: Point) -> Point:
     size = math.hypot(*a)
     return a[0] / size, a[1] / size, a[2] / size
 

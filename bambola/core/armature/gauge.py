@@ -69,7 +69,9 @@ def felts_of(figure: Figure, placement: Placement) -> dict[Pair, FeltRoundBone]:
         copies = placement.copies_of(name)
         copy = next((copy for copy in copies if copy.side == side), copies[0])
         along = sorted(node.along for node in own)
-        radius = _radius(copy, along[0] if len(along) > 1 else 0.0, along[-1] if along else 1.0)
+        radius = _mean_radius(
+            copy, along[0] if len(along) > 1 else 0.0, along[-1] if along else 1.0
+        )
         thin = part.shape.smallest_mm
         found[bone] = FeltRoundBone(name, thin, radius, is_posed(part))
     return found
@@ -81,7 +83,7 @@ def is_posed(part: Part) -> bool:
     return not part.shape.flat and length >= POSED_LENGTHS * part.shape.smallest_mm
 
 
-def _radius(copy: Copy, start: float, end: float) -> float:
+def _mean_radius(copy: Copy, start: float, end: float) -> float:
     """Return the mean radius (mm) of a copy along its axis from ``start`` to ``end``."""
     places = [start + share * (end - start) for share in (0.25, 0.5, 0.75)]
     return float(
@@ -210,18 +212,18 @@ def needs_of(
     with."""
     found = {}
     for bone, load in loads.items():
-        enough, cause = _enough(bone, load, old, springs)
+        enough, cause = _moment_needed(bone, load, old, springs)
         before, bore = old.loads.get(bone), old.capacity.get(bone, 0.0)
         if before is None or bore <= 0:
             found[bone] = Need(enough, cause, enough, cause, None)
             continue
         steady = bore * load_growth(before, load)
-        moment, why = _between(enough, cause, steady, bore * min(1.0, scale) ** 3)
+        moment, why = _clamp_to_drawn(enough, cause, steady, bore * min(1.0, scale) ** 3)
         found[bone] = Need(moment, why, enough, cause, steady)
     return found
 
 
-def _enough(
+def _moment_needed(
     bone: Pair, load: BoneLoad, old: Yardstick, springs: Mapping[Pair, float]
 ) -> tuple[float, Fact]:
     """Return the moment (N·mm) that is enough for a bone; in the trunk nobody poses it."""
@@ -234,7 +236,7 @@ def _enough(
     return max(asked, key=lambda row: row[0])
 
 
-def _between(enough: float, why: Fact, steady: float, drawn: float) -> tuple[float, Fact]:
+def _clamp_to_drawn(enough: float, why: Fact, steady: float, drawn: float) -> tuple[float, Fact]:
     """Return what is enough, but at least what the drawn wire shrinks to and at most what is as steady as
     before."""
     if drawn > enough:
@@ -270,7 +272,7 @@ def gauge_wires(
     for wire in figure.wires:
         material = chosen.materials.get(wire.id, chosen.material)
         stems = bench.chenille if material == CHENILLE else None
-        metal = stems.metal if stems else _metal(material, wire)
+        metal = stems.metal if stems else _find_metal(material, wire)
         # Beside a second strand it bears half as much as alone, and is not compared with itself.
         drawn = None if wire.id in chosen.doubled else old.wires.get(wire.id)
         asked = _wanted_diameters(wire, drawn, metal, strands, needs, old, scale)
@@ -284,8 +286,8 @@ def gauge_wires(
                 metal, drawn.diameter, drawn.diameter, AS_MADE, steady=drawn.diameter
             )
         else:
-            room = _room(wire, strands, where, limbs_mm, chosen.wound)
-            found[wire.id] = _stocked(metal, asked, room, bench)
+            room = _largest_hidden_wire(wire, strands, where, limbs_mm, chosen.wound)
+            found[wire.id] = _pick_from_stock(metal, asked, room, bench)
     return found
 
 
@@ -321,7 +323,9 @@ def _wanted_diameters(
         if before is not None and before.metal == metal and need.steady is not None:
             # A drawn wire is compared with itself, whatever else runs beside it.
             as_steady = before.diameter * (need.steady / old.capacity[bone]) ** (1 / 3)
-            mm, why = _between(least, need.cause, as_steady, before.diameter * min(1.0, scale))
+            mm, why = _clamp_to_drawn(
+                least, need.cause, as_steady, before.diameter * min(1.0, scale)
+            )
             steady = max(as_steady, steady or 0.0)
         else:
             mm, why = diameter_bearing(need.moment, metal, strands[bone]), need.why
@@ -340,7 +344,7 @@ def _gauge_with_share(
     return Gauge(metal, diameter, asked.needed, asked.why, cores, holds, asked.steady)
 
 
-def _stocked(metal: Metal, asked: _WantedDiameters, room: float, bench: Bench) -> Gauge:
+def _pick_from_stock(metal: Metal, asked: _WantedDiameters, room: float, bench: Bench) -> Gauge:
     """Return the smallest stock that will do, the shelf first if visible stock hides in the limb and is
     enough."""
     sizes = bench.wire_sizes
@@ -389,7 +393,7 @@ def _from_shelf(metal: Metal, needed: float, room: float, bench: Bench) -> float
     return stouter if fits and size not in there and stouter in there else size
 
 
-def _room(
+def _largest_hidden_wire(
     wire: Wire,
     strands: Mapping[Pair, int],
     where: Mapping[Pair, str],
@@ -409,7 +413,7 @@ def _room(
     )
 
 
-def _metal(material: str | None, wire: Wire) -> Metal:
+def _find_metal(material: str | None, wire: Wire) -> Metal:
     return next((metal for metal in PROPERTIES if metal == material), wire.metal)
 
 

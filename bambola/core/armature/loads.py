@@ -98,7 +98,7 @@ def rig_figure(figure: Figure, placement: Placement) -> Rigging | None:
         return None
     skeleton = skeleton_of(figure, {name: p.tolist() for name, p in placement.nodes.items()})
     index = {name: i for i, name in enumerate(placement.nodes)}
-    parent = _hung(figure, placement, skeleton)
+    parent = _find_hangers(figure, placement, skeleton)
     bones = tuple(
         (at, node)
         for node, at in parent.items()
@@ -107,7 +107,7 @@ def rig_figure(figure: Figure, placement: Placement) -> Rigging | None:
     copies: dict[tuple[str, str | None], int] = {
         (copy.part.id, copy.side): i for i, copy in enumerate(placement.copies)
     }
-    home = [index[_home(figure, placement, copy)] for copy in placement.copies]
+    home = [index[_home_node(figure, placement, copy)] for copy in placement.copies]
     lumps = [
         lump
         for i, copy in enumerate(placement.copies)
@@ -121,7 +121,7 @@ def rig_figure(figure: Figure, placement: Placement) -> Rigging | None:
         tuple(index),
         within,
         bones,
-        _beyond(bones, parent, index),
+        _nodes_beyond(bones, parent, index),
         copies,
         table[:, 0],
         table[:, 1],
@@ -131,7 +131,7 @@ def rig_figure(figure: Figure, placement: Placement) -> Rigging | None:
     )
 
 
-def _beyond(
+def _nodes_beyond(
     bones: Sequence[tuple[str, str]], parent: Mapping[str, str | None], index: Mapping[str, int]
 ) -> NDArray[np.bool_]:
     """Return which nodes (n,) hang beyond which bones (k,): (k, n)."""
@@ -167,7 +167,9 @@ def _lumps_of(
         yield number, index[b], weight / total, index[a], index[b]
 
 
-def _hung(figure: Figure, placement: Placement, skeleton: Skeleton) -> dict[str, str | None]:
+def _find_hangers(
+    figure: Figure, placement: Placement, skeleton: Skeleton
+) -> dict[str, str | None]:
     """Return for every node the one it hangs from: along its bone, or for a separate wire by its part."""
     parent: dict[str, str | None] = {}
     trees = skeleton.components()
@@ -177,7 +179,7 @@ def _hung(figure: Figure, placement: Placement, skeleton: Skeleton) -> dict[str,
         order, back = tree.outwards(root)
         parent |= {node: (None if node == root else back[node]) for node in order}
     for root in [node for node, at in parent.items() if at is None]:
-        near = _carrier(figure, placement, node_of[root])
+        near = _node_carrying(figure, placement, node_of[root])
         # Hung only on what does not hang from it.
         at = near
         while at is not None and at != root:
@@ -188,18 +190,18 @@ def _hung(figure: Figure, placement: Placement, skeleton: Skeleton) -> dict[str,
     return parent
 
 
-def _carrier(figure: Figure, placement: Placement, node: Node) -> str | None:
+def _node_carrying(figure: Figure, placement: Placement, node: Node) -> str | None:
     """Return the node of an inner part from which a node's part hangs, the nearest one."""
     part = figure.by_id[node.part].parent
     while part is not None:
-        found = _nearest(figure, placement, part, node.side, placement.nodes[node.id])
+        found = _nearest_node(figure, placement, part, node.side, placement.nodes[node.id])
         if found is not None:
             return found
         part = figure.by_id[part].parent
     return None
 
 
-def _nearest(
+def _nearest_node(
     figure: Figure, placement: Placement, part: str, side: str | None, point: Array
 ) -> str | None:
     there = [n for n in figure.nodes if n.part == part and n.side in (None, side)]
@@ -210,12 +212,12 @@ def _nearest(
     return best.id if best else None
 
 
-def _home(figure: Figure, placement: Placement, copy: Copy) -> str:
+def _home_node(figure: Figure, placement: Placement, copy: Copy) -> str:
     """Return the node a copy hangs from: its own node nearest to its seat, else its parent's, and so on
     inwards."""
     part: str | None = copy.part.id
     while part is not None:
-        found = _nearest(figure, placement, part, copy.side, copy.matrix[:3, 3])
+        found = _nearest_node(figure, placement, part, copy.side, copy.matrix[:3, 3])
         if found is not None:
             return found
         part = figure.by_id[part].parent
@@ -275,14 +277,14 @@ def bone_loads(
     if others:
         at = np.vstack([at, [m.centre for m in others]])
         weight = np.concatenate([weight, [m.grams for m in others]])
-        hooks = [_hook(rigging, points, m.part, m.side, m.centre, m.bone) for m in others]
+        hooks = [_node_for_load(rigging, points, m.part, m.side, m.centre, m.bone) for m in others]
         node = np.concatenate([node, hooks])
     down = weight * N_PER_GRAM
     if supports:
         pushed = reactions(np.array([s.point for s in supports]), down, at)
         at = np.vstack([at, pushed[1]])
         down = np.concatenate([down, -pushed[0]])
-        hooks = [_hook(rigging, points, s.part, s.side, s.point) for s in supports]
+        hooks = [_node_for_load(rigging, points, s.part, s.side, s.point) for s in supports]
         node = np.concatenate([node, hooks])
     inner = points[[rigging.nodes.index(a) for a, _ in rigging.bones]]
     beyond = rigging.beyond[:, node].astype(float)
@@ -297,7 +299,7 @@ def bone_loads(
     }
 
 
-def _hook(
+def _node_for_load(
     rigging: Rigging,
     points: Array,
     part: str,

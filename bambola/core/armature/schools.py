@@ -42,7 +42,9 @@ def hoops(tree: Skeleton) -> list[Route]:
     The strands meeting at a node pair up with those of other bones; what cannot pair ends there. So
     :func:`least_ends` at every node is reached, and half their sum is the number of wires.
     """
-    return _threaded(tree, {frozenset(bone): tree.strands[frozenset(bone)] for bone in tree.bones})
+    return _thread_strands(
+        tree, {frozenset(bone): tree.strands[frozenset(bone)] for bone in tree.bones}
+    )
 
 
 def least_ends(strands: Sequence[int]) -> int:
@@ -50,13 +52,13 @@ def least_ends(strands: Sequence[int]) -> int:
     return max(sum(strands) % 2, 2 * max(strands) - sum(strands))
 
 
-def _threaded(tree: Skeleton, times: Mapping[Pair, int]) -> list[Route]:
+def _thread_strands(tree: Skeleton, times: Mapping[Pair, int]) -> list[Route]:
     """Return wires along the strands, each joined at every node to the strand that suits it best."""
     onward: dict[tuple[str, str, int], tuple[str, int]] = {}
     for node in tree.near:
         counts = {other: times[frozenset((node, other))] for other in tree.near[node]}
         used = dict.fromkeys(counts, 0)
-        for a, b in _pairing(tree, node, counts):
+        for a, b in _pair_strands(tree, node, counts):
             i, j = used[a], used[b]
             used[a], used[b] = i + 1, j + 1
             # Coming from a on strand i, the wire goes on to b on strand j, and the other way round.
@@ -95,7 +97,7 @@ def _spine_share(tree: Skeleton, route: Route) -> int:
     return int(not any(node in tree.twin for node in route))
 
 
-def _pairing(tree: Skeleton, node: str, counts: Mapping[str, int]) -> list[tuple[str, str]]:
+def _pair_strands(tree: Skeleton, node: str, counts: Mapping[str, int]) -> list[tuple[str, str]]:
     """Return which strands go through to which at a node, leaving as few ends as can be.
 
     Mirrored limbs go through to each other, then the straightest ways. Exhaustive with what was

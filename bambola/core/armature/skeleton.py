@@ -194,7 +194,7 @@ def shortest_covering_walk(
         frozenset(bone): max(0, tree.strands[frozenset(bone)] - had.get(frozenset(bone), 0))
         for bone in tree.bones
     }
-    bones = _joining(list(tree.bones), need)
+    bones = _joining_bones(list(tree.bones), need)
     if not bones:
         return None
     part = tree.only(bones)
@@ -219,7 +219,7 @@ def _at_least(need: int, parity: int) -> int:
     return n if n % 2 == parity else n + 1
 
 
-def _joining(bones: list[tuple[str, str]], need: Mapping[Pair, int]) -> list[tuple[str, str]]:
+def _joining_bones(bones: list[tuple[str, str]], need: Mapping[Pair, int]) -> list[tuple[str, str]]:
     """Return the bones that need strands and those that join them: idle ends are pruned away."""
     meeting: dict[str, set[str]] = {}
     for a, b in bones:

@@ -78,18 +78,18 @@ def cutting_plan(pieces: Sequence[StockPiece], stock: Sequence[WireStock]) -> tu
     found: list[StockCut] = []
     for kind in sorted(kinds):
         have = [s for s in stock if (s.metal, s.diameter, s.cores) == kind]
-        found += _cut_kind(kinds[kind], have, _label(kind))
+        found += _cut_kind(kinds[kind], have, _stock_label(kind))
     return tuple(found)
 
 
-def _label(kind: tuple[Metal, float, int]) -> Fact:
+def _stock_label(kind: tuple[Metal, float, int]) -> Fact:
     """Return what is asked for in a shop."""
     metal, diameter, cores = kind
     sold = fact("stock.sold", metal=metal_name(metal), size=Bought(diameter))
     return fact("stock.cores", cores=str(cores), metal=sold) if cores > 1 else sold
 
 
-def _called(stock: WireStock) -> Fact:
+def _stock_name(stock: WireStock) -> Fact:
     return fact("named", name=stock.name)
 
 
@@ -97,7 +97,7 @@ def stock_called(called: Fact, stock: Sequence[WireStock]) -> WireStock | None:
     """Return the stock that a cutting plan calls so, by which it is paid for: one of its kind with a price,
     else one that can be bought again, before an offcut."""
     kinds = {one.id: (one.metal, one.diameter, one.cores) for one in stock}
-    meant = next((s for s in stock if called in (_called(s), _label(kinds[s.id]))), None)
+    meant = next((s for s in stock if called in (_stock_name(s), _stock_label(kinds[s.id]))), None)
     if meant is None:
         return None
     alike = [s for s in stock if kinds[s.id] == kinds[meant.id]]
@@ -110,32 +110,32 @@ def _cut_kind(
     pieces = sorted(pieces, key=lambda piece: (-piece.mm, piece.wire))
     coils, fixed = [s for s in have if s.form == "coil"], [s for s in have if s.form != "coil"]
     if not have:
-        return [_from(pieces, label, "coil", to_buy=True)]
+        return [_cut_from(pieces, label, "coil", to_buy=True)]
     metres = sum(s.metres_mm for s in coils)
     if not fixed and sum(p.mm for p in pieces) <= metres:
-        return [_from(pieces, _called(coils[0]), "coil")]
+        return [_cut_from(pieces, _stock_name(coils[0]), "coil")]
     stems = [s.length for s in fixed if s.form == "stem"]
     by_metre = bool(coils) or not stems
-    grains = Counter(_grain(p.mm) for p in pieces)
+    grains = Counter(_round_up_to_grain(p.mm) for p in pieces)
     lengths = tuple(sorted(grains, reverse=True))
     demand = tuple(grains[mm] for mm in lengths)
-    bins = tuple((s.length, s.count, _worth(s)) for s in fixed)
+    bins = tuple((s.length, s.count, _worth_keeping(s)) for s in fixed)
     bought = 0.0 if by_metre else max(*stems, lengths[0])
     best = search_all_cuts if len(pieces) <= FEW_PIECES else solve_cutting
     patterns, off_coil, off_new = best(lengths, demand, bins, metres, bought)
     return _handed_out(pieces, have, fixed, patterns, off_coil, off_new, lengths, label, bought)
 
 
-def _worth(stock: WireStock) -> float:
+def _worth_keeping(stock: WireStock) -> float:
     """Return what a length is worth keeping whole: an offcut is used before a fresh stem."""
     return stock.length * (OFFCUT_WEIGHT if stock.form == "offcut" else 1.0)
 
 
-def _grain(mm: float) -> float:
+def _round_up_to_grain(mm: float) -> float:
     return math.ceil(mm / GRAIN_MM - 1e-9) * GRAIN_MM
 
 
-def _from(
+def _cut_from(
     pieces: Sequence[StockPiece],
     name: Fact,
     form: Literal["coil", "stem", "offcut"],
@@ -169,7 +169,7 @@ def _handed_out(
     """Return the pieces themselves, dealt to the patterns that were found."""
     waiting: dict[float, list[StockPiece]] = {mm: [] for mm in lengths}
     for piece in pieces:
-        waiting[_grain(piece.mm)].append(piece)
+        waiting[_round_up_to_grain(piece.mm)].append(piece)
 
     def deal(counts: Sequence[int]) -> list[StockPiece]:
         # Patterns may hold more than is wanted: what is left over is not cut.
@@ -183,14 +183,14 @@ def _handed_out(
         dealt = deal(counts)
         if dealt:
             new = i >= len(fixed)
-            name = label if new else _called(fixed[i])
+            name = label if new else _stock_name(fixed[i])
             form = "stem" if new else fixed[i].form
-            found.append(_from(dealt, name, form, bought if new else fixed[i].length, new))
+            found.append(_cut_from(dealt, name, form, bought if new else fixed[i].length, new))
     coil = next((s for s in have if s.form == "coil"), None)
     if cut_off := deal(off_coil):
-        found.append(_from(cut_off, _called(coil) if coil else label, "coil"))
+        found.append(_cut_from(cut_off, _stock_name(coil) if coil else label, "coil"))
     if bought_new := deal(off_new):
-        found.append(_from(bought_new, label, "coil", to_buy=True))
+        found.append(_cut_from(bought_new, label, "coil", to_buy=True))
     return found
 
 
@@ -267,7 +267,7 @@ def solve_cutting(
         (i, pattern)
         for i, (length, most, _) in enumerate(places)
         if most
-        for pattern in _patterns(lengths, demand, length)
+        for pattern in _cutting_patterns(lengths, demand, length)
     ]
     # Two more columns for every length: off the coil, and bought by the metre.
     k = len(columns)
@@ -302,7 +302,7 @@ def solve_cutting(
     return used, tuple(times[k : k + n].tolist()), tuple(times[k + n :].tolist())
 
 
-def _patterns(
+def _cutting_patterns(
     lengths: Sequence[float], demand: Sequence[int], room: float
 ) -> list[tuple[int, ...]]:
     """Return all fullest ways of cutting ``room`` mm: none could take one more piece."""

@@ -81,19 +81,19 @@ def thin_limbs(
                     limb,
                     needs,
                     fits,
-                    _times(gauge.metal, fits or 0.0, weight),
+                    _times_stronger(gauge.metal, fits or 0.0, weight),
                     slim,
                     hidden_mm(bundle_mm(slim, n)),
-                    _times(gauge.metal, slim, weight),
-                    _stronger(gauge, room, bench),
+                    _times_stronger(gauge.metal, slim, weight),
+                    _find_stronger_metal(gauge, room, bench),
                     asked[bone] > 1,
-                    _wound(gauge, limb, n, weight, bench),
+                    _glued_wire_for(gauge, limb, n, weight, bench),
                     _in_stems(gauge, limb, n, weight, bench),
                 )
     return tuple(found.values())
 
 
-def _wound(
+def _glued_wire_for(
     gauge: Gauge, limb: float, strands: int, weight_nmm: float, bench: Bench
 ) -> tuple[float, float] | None:
     """Return the stock (mm) that hides under wool wound on with glue, no stouter than needed, and what it
@@ -103,7 +103,7 @@ def _wound(
     if size is None or limb > WOUND_MM:
         return None
     stout = size >= gauge.diameter - 1e-9
-    return size, math.inf if stout else _times(gauge.metal, size, weight_nmm)
+    return size, math.inf if stout else _times_stronger(gauge.metal, size, weight_nmm)
 
 
 def _in_stems(
@@ -115,15 +115,15 @@ def _in_stems(
         return None
     if limb < hidden_mm(bundle_mm(stems.diameter, strands * stems.cores)):
         return None
-    return stems.cores * _times(stems.metal, stems.diameter, weight_nmm)
+    return stems.cores * _times_stronger(stems.metal, stems.diameter, weight_nmm)
 
 
-def _times(metal: Metal, diameter: float, weight_nmm: float) -> float:
+def _times_stronger(metal: Metal, diameter: float, weight_nmm: float) -> float:
     """Return how many times over a wire bears a moment."""
     return capacity_nmm(metal, diameter) / weight_nmm if weight_nmm > 1e-12 else math.inf
 
 
-def _stronger(gauge: Gauge, room: float, bench: Bench) -> tuple[Metal, float] | None:
+def _find_stronger_metal(gauge: Gauge, room: float, bench: Bench) -> tuple[Metal, float] | None:
     """Return another metal whose wire both bears what is needed and is no thicker than ``room`` mm."""
     moment = capacity_nmm(gauge.metal, gauge.needed)
     metals: Iterable[Metal] = ("half-hard brass", "soft steel")

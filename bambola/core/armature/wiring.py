@@ -46,7 +46,7 @@ def wired_by(
             route = route[::-1]
         bind = next((node for node in _inner_first(route, figure) if node in reached), None)
         reached |= set(route)
-        name = _name(figure, skeleton, school, route, i)
+        name = _name_wire(figure, skeleton, school, route, i)
         names[name] = names.get(name, 0) + 1
         wires.append(
             Wire(
@@ -101,7 +101,7 @@ def _inner_first(route: Route, figure: Figure) -> list[str]:
     return sorted(dict.fromkeys(route), key=lambda node: part[node] != root)
 
 
-def _name(figure: Figure, skeleton: Skeleton, school: str, route: Route, i: int) -> Fact:
+def _name_wire(figure: Figure, skeleton: Skeleton, school: str, route: Route, i: int) -> Fact:
     if given := COMPUTED[school].called:
         return Fact(f"wire-of.{given[min(i, len(given) - 1)]}")
     nodes = {node.id: node for node in figure.nodes}
@@ -228,13 +228,13 @@ def missing_strands(figure: Figure) -> dict[Pair, tuple[int, int]]:
 
 def joint_count(figure: Figure) -> int:
     """Return joints the wires need among each other: one fewer than the wires, in each connected group."""
-    return len(figure.wires) - len(_groups([set(wire.route) for wire in figure.wires]))
+    return len(figure.wires) - len(_join_overlapping([set(wire.route) for wire in figure.wires]))
 
 
 def loose_wires(figure: Figure) -> tuple[str, ...]:
     """Return wires that meet others and are bound to none of the rest: ids, the largest bound group left
     out."""
-    met = _groups([set(wire.route) for wire in figure.wires])
+    met = _join_overlapping([set(wire.route) for wire in figure.wires])
     found: list[str] = []
     for group in met:
         wires = [wire for wire in figure.wires if group & set(wire.route)]
@@ -249,7 +249,7 @@ def loose_wires(figure: Figure) -> tuple[str, ...]:
             }
             for i, wire in enumerate(wires)
         ]
-        bound = sorted(_groups(links), key=len, reverse=True)
+        bound = sorted(_join_overlapping(links), key=len, reverse=True)
         found += [
             wire.id
             for i, wire in enumerate(wires)
@@ -258,7 +258,7 @@ def loose_wires(figure: Figure) -> tuple[str, ...]:
     return tuple(found)
 
 
-def _groups(sets: Sequence[set[str]]) -> list[set[str]]:
+def _join_overlapping(sets: Sequence[set[str]]) -> list[set[str]]:
     """Return sets that share an element, joined together."""
     groups: list[set[str]] = []
     for one in sets:

@@ -82,9 +82,9 @@ def join_stresses(
     force / area + moment / (π d³ / 32), in mN/mm² = kPa, with d the diameter of a round join of that area.
     """
     figure = solids.placement.figure
-    lifted = _chain(figure, figure.datum.part)
+    lifted = _chain_of_bearers(figure, figure.datum.part)
     total = sum(grams for _, _, grams, _ in masses)
-    beyond = _beyond(figure, masses)
+    beyond = _hanging_beyond(figure, masses)
     by_copy: dict[str, list[tuple[Copy, CopySolid]]] = {}
     for copy, solid in zip(solids.placement.copies, solids.measured, strict=True):
         by_copy.setdefault(copy.part.id, []).append((copy, solid))
@@ -96,7 +96,7 @@ def join_stresses(
         copies = by_copy.get(part.id, [])
         borne = [
             (
-                _stress(
+                _join_stress(
                     copy,
                     solid.join_mm2,
                     len(copies),
@@ -119,7 +119,7 @@ def join_stresses(
     return tuple(found)
 
 
-def _stress(
+def _join_stress(
     copy: Copy,
     area: float,
     copies: int,
@@ -145,7 +145,7 @@ def _stress(
     return force / area + moment / (math.pi * d**3 / 32)
 
 
-def _chain(figure: Figure, part: str | None) -> set[str]:
+def _chain_of_bearers(figure: Figure, part: str | None) -> set[str]:
     """Return ``part`` and all its bearers, except the one everything sits on."""
     found: set[str] = set()
     while part is not None and (parent := figure.by_id[part].parent) is not None:
@@ -154,7 +154,7 @@ def _chain(figure: Figure, part: str | None) -> set[str]:
     return found
 
 
-def _beyond(figure: Figure, masses: Sequence[Lump]) -> dict[str, list[_Hung]]:
+def _hanging_beyond(figure: Figure, masses: Sequence[Lump]) -> dict[str, list[_Hung]]:
     """Return what hangs beyond each part's join: what sits on it, directly or indirectly."""
     found: dict[str, list[_Hung]] = {part.id: [] for part in figure.parts}
     for name, side, grams, at in masses:

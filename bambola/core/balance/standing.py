@@ -69,9 +69,9 @@ def remedies(
         apart = (middles - point) @ WAYS.T
         reach = (apart + own).max(axis=0)
         found += [
-            _larger(own, apart, need, footed),
-            _ballast(reach, middles.mean(axis=0) - point, need, high, height, grams),
-            _third(reach, need, height),
+            _larger_contacts(own, apart, need, footed),
+            _ballast_remedy(reach, middles.mean(axis=0) - point, need, high, height, grams),
+            _third_contact(reach, need, height),
         ]
     # A round base under the plumb point does it whatever the feet are; the feet must stand on it.
     far = max((float(np.linalg.norm(o - point, axis=1).max()) for o in prints), default=0.0)
@@ -82,7 +82,9 @@ def remedies(
     )
 
 
-def _larger(own: np.ndarray, apart: np.ndarray, need: float, footed: bool) -> Remedy | None:
+def _larger_contacts(
+    own: np.ndarray, apart: np.ndarray, need: float, footed: bool
+) -> Remedy | None:
     """Return the factor by which all contacts must grow about their middle for one of them to reach far
     enough in every direction."""
     with np.errstate(divide="ignore", invalid="ignore"):
@@ -91,7 +93,7 @@ def _larger(own: np.ndarray, apart: np.ndarray, need: float, footed: bool) -> Re
     return Remedy(kind, max(1.0, float(factor))) if factor <= MOST_GROWTH else None
 
 
-def _ballast(
+def _ballast_remedy(
     reach: np.ndarray, over: np.ndarray, need: float, high: float, height: float, grams: float
 ) -> Remedy | None:
     """Return the grams at the bottom, over the middle of the feet, that move the centre down and inwards
@@ -112,7 +114,7 @@ def _ballast(
     return Remedy("ballast", most, (float(over[0]), float(over[1])))
 
 
-def _third(reach: np.ndarray, need: float, height: float) -> Remedy | None:
+def _third_contact(reach: np.ndarray, need: float, height: float) -> Remedy | None:
     """Return the nearest sufficient place for one more contact.
 
     A contact at distance t and heading θ reaches t cos(φ - θ) along φ, so its distance is set by the worst
@@ -216,13 +218,13 @@ def footprints(placement: Placement) -> list[tuple[int, np.ndarray]]:
     found = []
     for i, copy in enumerate(placement.copies):
         if not copy.part.hollow and -copy.reach(down) < level:
-            points = _crossing(mesh_of(copy.shape), copy.matrix, level)
+            points = _level_crossings(mesh_of(copy.shape), copy.matrix, level)
             if len(points):
                 found.append((i, points))
     return found
 
 
-def _crossing(mesh: Mesh, matrix: np.ndarray, level: float) -> np.ndarray:
+def _level_crossings(mesh: Mesh, matrix: np.ndarray, level: float) -> np.ndarray:
     """Return the points (n, 2), mm, where the edges of a mesh cross a level."""
     corners = mesh.vertices @ matrix[:3, :3].T + matrix[:3, 3]
     over = corners[:, 2] - level

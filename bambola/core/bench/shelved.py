@@ -54,12 +54,12 @@ def iterate_shelf(bench: Bench) -> Iterator[Shelved]:
     """Yield every shelf item, grouped by sort."""
     for sort, (field, name) in _ROWS.items():
         for thing in getattr(bench, field):
-            yield _shelf_item(f"{sort}:{_name(getattr(thing, name))}", thing)
+            yield _shelf_item(f"{sort}:{_number_name(getattr(thing, name))}", thing)
 
 
 def find_shelf_item(bench: Bench, key: str) -> Shelved | None:
     """Return the shelf item with this ``key``, at least a common one; None if there is none."""
-    thing = _thing(bench, key)
+    thing = _find_thing(bench, key)
     return None if thing is None else _shelf_item(key, thing)
 
 
@@ -67,7 +67,7 @@ def with_shelved(bench: Bench, key: str, **changes: Any) -> Bench:
     """Return the bench with another ``left``, ``price``, ``shop`` or ``lot`` of an item; unchanged if there
     can be no such item. Raises ValidationError for invalid values."""
     sort, _, name = key.partition(":")
-    thing = _thing(bench, key)
+    thing = _find_thing(bench, key)
     if thing is None:
         return bench
     if "left" in changes:
@@ -76,7 +76,9 @@ def with_shelved(bench: Bench, key: str, **changes: Any) -> Bench:
     field, of = _ROWS[sort]
     changed = type(thing).model_validate({**thing.model_dump(), **changes})
     rows: list[Any] = list(getattr(bench, field))
-    at = next((i for i, row in enumerate(rows) if _name(getattr(row, of)) == name), len(rows))
+    at = next(
+        (i for i, row in enumerate(rows) if _number_name(getattr(row, of)) == name), len(rows)
+    )
     rows[at : at + 1] = [changed]
     if sort in ("eyes", "needle"):
         rows = sorted((row for row in rows if row.is_kept), key=lambda row: row.size)
@@ -89,18 +91,18 @@ def left_of(bench: Bench, key: str) -> float:
     return found.left or 0.0 if found else 0.0
 
 
-def _name(value: object) -> str:
+def _number_name(value: object) -> str:
     return f"{value:g}" if isinstance(value, int | float) else str(value)
 
 
-def _thing(bench: Bench, key: str) -> Thing | None:
+def _find_thing(bench: Bench, key: str) -> Thing | None:
     """Return the bench's entry for ``key``, or the one it would have; None for an unknown key."""
     sort, _, name = key.partition(":")
     if sort not in _ROWS:
         return None
     field, of = _ROWS[sort]
     rows: tuple[Thing, ...] = getattr(bench, field)
-    known = next((row for row in rows if _name(getattr(row, of)) == name), None)
+    known = next((row for row in rows if _number_name(getattr(row, of)) == name), None)
     if known is not None:
         return known
     try:
@@ -116,11 +118,11 @@ def _thing(bench: Bench, key: str) -> Thing | None:
 
 
 def _shelf_item(key: str, thing: Thing) -> Shelved:
-    what, unit, left, per = _amount(key, thing)
+    what, unit, left, per = _amount_on_shelf(key, thing)
     return Shelved(key, what, unit, left, per, thing.price, thing.shop, thing.lot)
 
 
-def _amount(key: str, thing: Thing) -> tuple[Fact, Unit, float | None, float]:
+def _amount_on_shelf(key: str, thing: Thing) -> tuple[Fact, Unit, float | None, float]:
     """Return an item's name, unit, stock, and the amount its price is for."""
     match thing:
         case Wool():

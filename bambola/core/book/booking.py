@@ -28,14 +28,14 @@ def to_book(plan: Plan, bench: Bench, used: Mapping[str, float]) -> dict[str, fl
         for key, amount in {**planned, **used}.items()
         if key.partition(":")[0] not in ("wool", "wire")
     }
-    return found | dict(_wire(plan, bench))
+    return found | dict(_wire_used(plan, bench))
 
 
-def _wire(plan: Plan, bench: Bench) -> Iterator[tuple[str, float]]:
+def _wire_used(plan: Plan, bench: Bench) -> Iterator[tuple[str, float]]:
     found: dict[str, float] = {}
     for cut in plan.cutting:
         stock = stock_called(cut.stock, bench.wire_stock) if not cut.to_buy else None
-        alike = [s for s in bench.wire_stock if stock and _kind(s) == _kind(stock)]
+        alike = [s for s in bench.wire_stock if stock and _kind_key(s) == _kind_key(stock)]
         opened = next(
             (
                 s
@@ -54,7 +54,7 @@ def _wire(plan: Plan, bench: Bench) -> Iterator[tuple[str, float]]:
     yield from found.items()
 
 
-def _kind(stock: WireStock) -> tuple[str, float, int]:
+def _kind_key(stock: WireStock) -> tuple[str, float, int]:
     return stock.metal, stock.diameter, stock.cores
 
 

@@ -106,7 +106,7 @@ def cost_of(
     (1 - fees), up to the next coin.
     """
     money = bench.money
-    lines = tuple(_lines(plan, bench, used or {}))
+    lines = tuple(_cost_lines(plan, bench, used or {}))
     spent = plan.minutes if minutes is None else minutes
     hours = exact_decimal(spent) / HOUR
     work = None if money.rate is None else money.in_coins(money.rate * hours)
@@ -118,7 +118,7 @@ def cost_of(
     return Cost(plan.count, lines, spent, work, small, packing, overheads, total, covers, money)
 
 
-def _lines(plan: Plan, bench: Bench, used: Mapping[str, float]) -> Iterator[CostLine]:
+def _cost_lines(plan: Plan, bench: Bench, used: Mapping[str, float]) -> Iterator[CostLine]:
     planned = tuple(planned_use(plan, bench))
     known = {key for key, *_ in planned}
     others = ((key, None, amount) for key, amount in used.items() if key not in known)
@@ -151,7 +151,7 @@ def planned_use(plan: Plan, bench: Bench) -> Iterator[tuple[str, Fact | None, fl
             yield f"wool:{total.wool}", None, total.taken_g
     for size, each in eyes_of(plan).items():
         yield f"eyes:{size:g}", None, float(each * plan.count)
-    for (stock, called), mm in _wire(plan, bench).items():
+    for (stock, called), mm in _wire_use(plan, bench).items():
         yield f"wire:{stock}", None if stock else called, mm
     for row in plan.materials:
         yield f"stuff:{row.material}", row.name, row.uses
@@ -189,7 +189,7 @@ def eyes_of(plan: Plan) -> dict[float, int]:
     return found
 
 
-def _wire(plan: Plan, bench: Bench) -> dict[tuple[str, Fact], float]:
+def _wire_use(plan: Plan, bench: Bench) -> dict[tuple[str, Fact], float]:
     """Return the use of each stock for all figures, mm, by its id with its name; an empty id if the bench has
     none of its kind."""
     found: dict[tuple[str, Fact], float] = {}
@@ -224,7 +224,7 @@ def likely_cost(
     money = bench.money
     share = 1 + float(money.overheads) / float(HUNDRED)
     rate = 0.0 if money.rate is None else float(money.rate / HOUR)
-    parts = [*_hours(plan, rate * share, known), *_wool(plan, cost, share)]
+    parts = [*_hours_with_spread(plan, rate * share, known), *_wool_with_spread(plan, cost, share)]
     certain = float(cost.total) - sum(median for median, _ in parts)
     mean = sum(one.mean for _, one in parts)
     if mean <= 0:
@@ -235,7 +235,9 @@ def likely_cost(
     return money.in_coins(low), money.in_coins(high)
 
 
-def _hours(plan: Plan, rate: float, known: Sequence[Estimate]) -> Iterator[tuple[float, _Sum]]:
+def _hours_with_spread(
+    plan: Plan, rate: float, known: Sequence[Estimate]
+) -> Iterator[tuple[float, _Sum]]:
     """Yield the cost of each sort of work: as planned, with its uncertainty."""
     by_sort = {e.what.partition(":")[2]: e for e in known if e.what.startswith("pace:")}
     sorts: dict[str, list[float]] = {}
@@ -259,7 +261,7 @@ def _hours(plan: Plan, rate: float, known: Sequence[Estimate]) -> Iterator[tuple
         yield total, _Sum(mean, math.exp(2 * doubt**2) * second - mean**2)
 
 
-def _wool(plan: Plan, cost: Cost, share: float) -> Iterator[tuple[float, _Sum]]:
+def _wool_with_spread(plan: Plan, cost: Cost, share: float) -> Iterator[tuple[float, _Sum]]:
     prices = {line.key: float(line.price) * share for line in cost.lines if line.price is not None}
     spreads: dict[str, list[tuple[float, float]]] = {}
     for part in plan.parts:

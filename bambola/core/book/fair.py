@@ -113,11 +113,11 @@ def batch_steps(
     return tuple(steps), figures
 
 
-def _minutes(plan: Plan, count: int) -> float:
+def _minutes_for(plan: Plan, count: int) -> float:
     return sum(step.minutes_of(count) for step in plan.steps) if count else 0.0
 
 
-def _net(ware: Ware, bench: Bench) -> Decimal:
+def _net_income(ware: Ware, bench: Bench) -> Decimal:
     """Return the income from one of a ware, after fees and materials."""
     money = bench.money
     return ware.price * (1 - money.fees / HUNDRED) - money.packing - money.small
@@ -132,58 +132,60 @@ class _Programme:
 
     def __init__(self, wares: Sequence[Ware], bench: Bench, minutes: float) -> None:
         self.wares, self.bench = wares, bench
-        self.most = [self._most(ware, minutes) for ware in wares]
+        self.most = [self._most_of(ware, minutes) for ware in wares]
         self.at = np.concatenate(([0], np.cumsum(self.most))).astype(int)
         self.wools = sorted({t.wool for ware in wares for t in ware.plan.wools})
         self.sizes = sorted({size for ware in wares for size in eyes_of(ware.plan)})
         self.n = int(self.at[-1]) + len(self.wools) + len(self.sizes)
         self.rows: list[np.ndarray] = []
         self.limits: list[float] = []
-        self._time(minutes)
+        self._limit_time(minutes)
         self._in_turn()
-        self._stuff()
+        self._limit_stock()
 
-    def _most(self, ware: Ware, minutes: float) -> int:
+    def _most_of(self, ware: Ware, minutes: float) -> int:
         most = min(ware.most, MOST_OF_ONE)
-        while most and _minutes(ware.plan, most) > minutes:
+        while most and _minutes_for(ware.plan, most) > minutes:
             most -= 1
         return most
 
-    def _row(self, limit: float) -> np.ndarray:
+    def _empty_row(self, limit: float) -> np.ndarray:
         row = np.zeros(self.n)
         self.rows.append(row)
         self.limits.append(limit)
         return row
 
-    def _time(self, minutes: float) -> None:
-        row = self._row(minutes)
+    def _limit_time(self, minutes: float) -> None:
+        row = self._empty_row(minutes)
         for ware, start, most in zip(self.wares, self.at[:-1], self.most, strict=True):
             for j in range(most):
-                row[start + j] = _minutes(ware.plan, j + 1) - _minutes(ware.plan, j)
+                row[start + j] = _minutes_for(ware.plan, j + 1) - _minutes_for(ware.plan, j)
 
     def _in_turn(self) -> None:
         """Add constraints: no second figure without the first."""
         for start, most in zip(self.at[:-1], self.most, strict=True):
             for j in range(1, most):
-                row = self._row(0.0)
+                row = self._empty_row(0.0)
                 row[start + j], row[start + j - 1] = 1.0, -1.0
 
-    def _stuff(self) -> None:
+    def _limit_stock(self) -> None:
         """Add constraints: what is used is on the shelf or bought; uncounted stock counts as enough."""
         packs = int(self.at[-1])
         eyes = packs + len(self.wools)
         for k, name in enumerate(self.wools):
             wool = self.bench.wool_by_id[name]
             if wool.grams is not None:
-                row = self._row(wool.grams)
-                self._each(row, [_taken_g(ware.plan, name) for ware in self.wares])
+                row = self._empty_row(wool.grams)
+                self._add_row_for_each(row, [_taken_g(ware.plan, name) for ware in self.wares])
                 row[packs + k] = -wool.pack_g
         for k, size in enumerate(self.sizes):
-            row = self._row(float(self.bench.eyes_of(size)))
-            self._each(row, [float(eyes_of(ware.plan).get(size, 0)) for ware in self.wares])
+            row = self._empty_row(float(self.bench.eyes_of(size)))
+            self._add_row_for_each(
+                row, [float(eyes_of(ware.plan).get(size, 0)) for ware in self.wares]
+            )
             row[eyes + k] = -1.0
 
-    def _each(self, row: np.ndarray, amounts: Sequence[float]) -> None:
+    def _add_row_for_each(self, row: np.ndarray, amounts: Sequence[float]) -> None:
         for amount, start, most in zip(amounts, self.at[:-1], self.most, strict=True):
             row[start : start + most] = amount
 
@@ -204,7 +206,7 @@ class _Programme:
             return tuple(0 for _ in self.wares), True
         upper = np.concatenate((np.ones(yes_no), np.full(self.n - yes_no, np.inf)))
         found = milp(
-            -self._worth(),
+            -self._worth_of_each(),
             constraints=LinearConstraint(np.array(rows), -np.inf, np.array(limits)),
             integrality=np.ones(self.n),
             bounds=Bounds(np.zeros(self.n), upper),
@@ -213,11 +215,11 @@ class _Programme:
         ends = zip(self.at[:-1], self.at[1:], strict=True)
         return tuple(int(chosen[a:b].sum()) for a, b in ends), bool(found.status == 0)
 
-    def _worth(self) -> np.ndarray:
+    def _worth_of_each(self) -> np.ndarray:
         """Return the income of each figure and the cost of each pack; free packs get a small cost so that
         none is bought needlessly."""
         worth = np.zeros(self.n)
-        self._each(worth, [float(_net(ware, self.bench)) for ware in self.wares])
+        self._add_row_for_each(worth, [float(_net_income(ware, self.bench)) for ware in self.wares])
         prices = [self.bench.wool_by_id[name].price or 0.0 for name in self.wools]
         prices += [float(_eye_price(self.bench, size)) for size in self.sizes]
         worth[int(self.at[-1]) :] = -np.array(prices) - 1e-6
@@ -238,7 +240,7 @@ def _exact_choice(
     buys: dict[str, int] = {}
     eyes: dict[float, int] = {}
     pairs = [(ware, count) for ware, count in zip(wares, counts, strict=True) if count]
-    brings = sum((_net(ware, bench) * count for ware, count in pairs), Decimal(0))
+    brings = sum((_net_income(ware, bench) * count for ware, count in pairs), Decimal(0))
     for wool in bench.wools:
         short = sum(_taken_g(ware.plan, wool.id) * n for ware, n in pairs) - (wool.grams or 0.0)
         if wool.grams is not None and short > 1e-6:
@@ -250,7 +252,7 @@ def _exact_choice(
         if missing > 0:
             eyes[size] = missing
             brings -= _eye_price(bench, size) * missing
-    minutes = sum(_minutes(ware.plan, count) for ware, count in pairs)
+    minutes = sum(_minutes_for(ware.plan, count) for ware, count in pairs)
     return Fair(counts, brings, minutes, free_min, buys, eyes, proved, steps, figures, laid)
 
 

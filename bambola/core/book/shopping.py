@@ -27,11 +27,11 @@ class Buying:
 
 def to_buy(plan: Plan, bench: Bench) -> tuple[Buying, ...]:
     """Return what is short for all figures of ``plan``, shop by shop; what has no shop comes last."""
-    found = list(_short(plan, bench))
+    found = list(_what_is_short(plan, bench))
     return tuple(sorted(found, key=lambda one: (not one.shop, one.shop.casefold())))
 
 
-def _short(plan: Plan, bench: Bench) -> Iterator[Buying]:
+def _what_is_short(plan: Plan, bench: Bench) -> Iterator[Buying]:
     def buying(key: str, what: Fact, price: Decimal | None) -> Buying:
         known = find_shelf_item(bench, key)
         return Buying(what, price, *((known.shop, known.lot) if known else ()))
@@ -46,7 +46,7 @@ def _short(plan: Plan, bench: Bench) -> Iterator[Buying]:
         if row.buy:
             key = f"eyes:{row.use_mm:g}"
             what = fact("buy.pieces", n=row.buy, name=row.name, size=Bought(row.use_mm))
-            yield buying(key, what, _price(bench, key, row.buy))
+            yield buying(key, what, _price_for(bench, key, row.buy))
     wires: dict[Fact, float] = {}
     for cut in plan.cutting:
         if cut.to_buy:
@@ -56,12 +56,12 @@ def _short(plan: Plan, bench: Bench) -> Iterator[Buying]:
     for stuff in plan.materials:
         if stuff.buy > 0:
             key = f"stuff:{stuff.material}"
-            yield buying(key, to_buy_fact(stuff), _price(bench, key, stuff.buy))
+            yield buying(key, to_buy_fact(stuff), _price_for(bench, key, stuff.buy))
     counted = {round(box.size): box.count for box in bench.needle_box}
     for gauge in sorted({step.needle for step in plan.steps if step.needle}):
         if counted.get(gauge) == 0:  # those that are not counted are taken to be there
             key = f"needle:{gauge}"
-            yield buying(key, fact("buy.needles", gauge=f"{gauge}"), _price(bench, key, 1))
+            yield buying(key, fact("buy.needles", gauge=f"{gauge}"), _price_for(bench, key, 1))
     glue = f"glue:{bench.glue}"
     wanted = sum(amount for key, _, amount in planned_use(plan, bench) if key == glue)
     bottle = find_shelf_item(bench, glue)
@@ -70,7 +70,7 @@ def _short(plan: Plan, bench: Bench) -> Iterator[Buying]:
         yield buying(glue, fact("buy.bottle", what=bottle.what, grams=Grams(bottle.per)), price)
 
 
-def _price(bench: Bench, key: str, amount: float) -> Decimal | None:
+def _price_for(bench: Bench, key: str, amount: float) -> Decimal | None:
     known = find_shelf_item(bench, key)
     each = known.unit_price if known else None
     return None if each is None else bench.money.in_coins(each * exact_decimal(amount))

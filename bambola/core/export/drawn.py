@@ -163,7 +163,7 @@ def _word_wide(word: str, set_in: str) -> float:
 
 
 @remembered(64)
-def _dye(colour: str) -> Color:
+def _hex_colour(colour: str) -> Color:
     return HexColor(colour)
 
 
@@ -211,7 +211,7 @@ def _put_all(canvas: Canvas, page: PaperPage, items: Sequence[Item], tags: Tags)
                 else:
                     tags.begin("H1" if face == "title" else "P")
                 canvas.setFont(font_with_letters(FACES[face], text), size)
-                canvas.setFillColor(_dye(colour))
+                canvas.setFillColor(_hex_colour(colour))
                 put_at = {
                     "left": canvas.drawString,
                     "middle": canvas.drawCentredString,
@@ -228,13 +228,13 @@ def _put_all(canvas: Canvas, page: PaperPage, items: Sequence[Item], tags: Tags)
 
 def _put_stroke(canvas: Canvas, stroke: DrawnStroke) -> None:
     canvas.setLineWidth(stroke.width)
-    canvas.setStrokeColor(_dye(stroke.colour))
+    canvas.setStrokeColor(_hex_colour(stroke.colour))
     canvas.setDash(list(stroke.dash) if stroke.dash else [])
     # All points are written at once, to a micrometre: a packet has hundreds of thousands.
     lines = " %.3f %.3f l" * (len(stroke.points) - 1)
     run = ("n %.3f %.3f m" + lines) % tuple((stroke.points * (1.0, -1.0)).ravel().tolist())
     if stroke.fill:
-        canvas.setFillColor(_dye(stroke.fill))
+        canvas.setFillColor(_hex_colour(stroke.fill))
     path = PDFPathObject([f"{run} h" if stroke.closed else run])
     canvas.drawPath(path, stroke=int(stroke.width > 0), fill=int(bool(stroke.fill)))
 

@@ -23,29 +23,29 @@ def felted_picture(
     """Return a picture of ``figure`` from ``camera`` at ``step`` mm a pixel, in the colours of the bench's
     wools; ``smooth`` rays in each direction are averaged into a pixel."""
     colours = tuple(bench.colours.items())
-    return _felt(figure, camera, step, colours, smooth)
+    return _felt_picture(figure, camera, step, colours, smooth)
 
 
 @remembered(32)
 def view_bounds(figure: Figure, camera: Camera) -> tuple[float, float, float, float]:
     """Return left, right, bottom and top of ``figure`` in the view, mm."""
-    return _stage(figure).bounds(camera)
+    return _felt_stage(figure).bounds(camera)
 
 
 @remembered(2)
-def _stage(figure: Figure) -> Stage:
+def _felt_stage(figure: Figure) -> Stage:
     return stage_of(place(figure))
 
 
 @remembered(8)
-def _felt(
+def _felt_picture(
     figure: Figure,
     camera: Camera,
     step: float,
     colours: tuple[tuple[str, str], ...],
     smooth: int,
 ) -> Picture:
-    return portrait(_stage(figure), camera, step, dict(colours), smooth)
+    return portrait(_felt_stage(figure), camera, step, dict(colours), smooth)
 
 
 def encode_jpeg(image: Image.Image, white: float = 0.0) -> bytes:

@@ -66,7 +66,7 @@ class Format:
 # What lays out paper is loaded only where something is written: the window need not wait for it.
 
 
-def _packet(*pages: str) -> Callable[[ExportRequest], Made]:
+def _packet_maker(*pages: str) -> Callable[[ExportRequest], Made]:
     """Return a function that makes a packet of some kinds of pages."""
 
     def made(asked: ExportRequest) -> Made:
@@ -81,40 +81,40 @@ def _packet(*pages: str) -> Callable[[ExportRequest], Made]:
     return made
 
 
-def _strips(asked: ExportRequest) -> Made:
+def _make_strips(asked: ExportRequest) -> Made:
     if not asked.plan.wires:
         told = asked.words.tr("{figure} has no wire.", figure=asked.plan.figure)
         raise ExportRefusedError(told)
-    return _packet("wires")(asked)
+    return _packet_maker("wires")(asked)
 
 
-def _json(asked: ExportRequest) -> Made:
+def _make_json(asked: ExportRequest) -> Made:
     from bambola.core.export.json_plan import plan_json
 
     return plan_json(asked.plan, asked.bench).encode()
 
 
-def _csv(asked: ExportRequest) -> Made:
+def _make_csv(asked: ExportRequest) -> Made:
     from bambola.core.export.tables import plan_tables
 
     return {name: text.encode() for name, text in plan_tables(asked.plan, asked.words).items()}
 
 
-def _spreadsheet(asked: ExportRequest) -> Made:
+def _make_spreadsheet(asked: ExportRequest) -> Made:
     from bambola.core.export.tables import of_country, plan_tables
 
     tables = plan_tables(asked.plan, asked.words, of_country(asked.words))
     return {name: text.encode() for name, text in tables.items()}
 
 
-def _svg(asked: ExportRequest) -> Made:
+def _make_svg(asked: ExportRequest) -> Made:
     from bambola.core.export.svg import true_size_svgs
 
     drawn = true_size_svgs(asked.plan, asked.bench, asked.words)
     return {name: text.encode() for name, text in drawn.items()}
 
 
-def _ics(asked: ExportRequest) -> Made:
+def _make_ics(asked: ExportRequest) -> Made:
     from bambola.core.export.ics import calendar_ics
     from bambola.core.order.sittings import SittingError, calendar
 
@@ -139,7 +139,7 @@ FORMATS: tuple[Format, ...] = (
         N_("Work sheet as &PDF…"),
         N_("the work sheet, as PDF"),
         ".pdf",
-        _packet(*WORK_SHEET),
+        _packet_maker(*WORK_SHEET),
         keys="Ctrl+Shift+P",
     ),
     Format(
@@ -147,11 +147,13 @@ FORMATS: tuple[Format, ...] = (
         N_("Packet in &short as PDF…"),
         N_("the packet in short: views at true size, sizes, wool, wires and the order, as PDF"),
         ".pdf",
-        _packet(*SHORT),
+        _packet_maker(*SHORT),
         "-short",
     ),
-    Format("json", N_("Plan as &JSON…"), N_("the whole plan, as JSON"), ".json", _json),
-    Format("csv", N_("Tables as &CSV…"), N_("tables of parts, wool, wires and steps"), "", _csv),
+    Format("json", N_("Plan as &JSON…"), N_("the whole plan, as JSON"), ".json", _make_json),
+    Format(
+        "csv", N_("Tables as &CSV…"), N_("tables of parts, wool, wires and steps"), "", _make_csv
+    ),
     Format(
         "spreadsheet",
         N_("Tables for a sp&readsheet…"),
@@ -159,21 +161,21 @@ FORMATS: tuple[Format, ...] = (
             "the same tables as a spreadsheet of the country opens them: its decimal sign, UTF-8 with a mark"
         ),
         "",
-        _spreadsheet,
+        _make_spreadsheet,
     ),
     Format(
         "svg",
         N_("Outlines, blanks and strips as SV&G…"),
         N_("outlines, blanks of flat parts, bend strips and strips of the face at true size"),
         "",
-        _svg,
+        _make_svg,
     ),
     Format(
         "strips",
         N_("Bend &strips at true size as PDF…"),
         N_("bend strips of the wires at true size, as PDF"),
         ".pdf",
-        _strips,
+        _make_strips,
         "-bend-strips",
     ),
     Format(
@@ -181,16 +183,18 @@ FORMATS: tuple[Format, ...] = (
         N_("Work c&ards of the steps as PDF…"),
         N_("a card for each step, four to a page, as PDF"),
         ".pdf",
-        _packet("steps"),
+        _packet_maker("steps"),
         "-cards",
     ),
-    Format("ics", N_("Si&ttings as a calendar…"), N_("the sittings, as a calendar"), ".ics", _ics),
+    Format(
+        "ics", N_("Si&ttings as a calendar…"), N_("the sittings, as a calendar"), ".ics", _make_ics
+    ),
     Format(
         "wool",
         N_("&Wool sheets at true size as PDF…"),
         N_("wool as PDF: list, bundles and blanks at true size, labels"),
         ".pdf",
-        _packet("wool", "bundles", "labels"),
+        _packet_maker("wool", "bundles", "labels"),
         "-wool",
     ),
 )

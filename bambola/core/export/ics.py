@@ -40,7 +40,8 @@ def calendar_ics(
             words.tr("{figure}: sitting {i} of {n}", figure=figure, i=i, n=len(found.sittings)),
         )
         lines = [
-            _piece(p.n, words.say(by_n[p.n].text), p.minutes, p.more, words) for p in sitting.pieces
+            _step_line(p.n, words.say(by_n[p.n].text), p.minutes, p.more, words)
+            for p in sitting.pieces
         ]
         event.add("description", "\n".join(lines))
         feed.add_component(event)
@@ -48,7 +49,7 @@ def calendar_ics(
     return data
 
 
-def _piece(n: int, text: str, minutes: float, more: bool, words: Words) -> str:
+def _step_line(n: int, text: str, minutes: float, more: bool, words: Words) -> str:
     slots = {"n": n, "text": text, "minutes": minutes}
     if more:
         return words.tr("{n}. {text} ({minutes:.0f} min, to be continued)", **slots)

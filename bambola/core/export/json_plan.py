@@ -28,7 +28,7 @@ PLACES = 6
 
 
 @remembered(1)
-def _adapter() -> TypeAdapter[Sheet]:
+def _plan_adapter() -> TypeAdapter[Sheet]:
     return TypeAdapter(Sheet)
 
 
@@ -50,7 +50,7 @@ def _face_adapter() -> TypeAdapter[tuple[FaceRow, ...]]:
 def plan_data(plan: Sheet, bench: Bench | None = None) -> dict[str, Any]:
     """Return the plan as plain values: mm, g, degrees, minutes. With the ``bench`` it was made for, every
     step of a complete plan includes its card, with checks and what to do if they fail."""
-    found = _adapter().dump_python(plan, mode="json", context={"say": ENGLISH.say})
+    found = _plan_adapter().dump_python(plan, mode="json", context={"say": ENGLISH.say})
     if bench is not None and isinstance(plan, Plan):
         held = _pieces_adapter().dump_python(pieces_by_step(plan, bench), mode="json")
         for step, row, hand in zip(plan.steps, found["steps"], held, strict=True):
@@ -97,7 +97,7 @@ def schema_of(schema: dict[str, Any], title: str) -> dict[str, Any]:
 
 def plan_schema() -> dict[str, Any]:
     """Return the JSON Schema of :func:`plan_json`."""
-    schema = _adapter().json_schema(mode="serialization")
+    schema = _plan_adapter().json_schema(mode="serialization")
     card = _card_adapter().json_schema(mode="serialization")
     check = card["$defs"]["Check"]
     for ours, theirs in (("passed", "pass"), ("failed", "fail")):
@@ -179,7 +179,7 @@ def advice_json(advice: Advice) -> str:
             "thickness_mm": round(advice.wanted.thick, ADVICE_PLACES),
             "density_g_cm3": round(advice.wanted.density, ADVICE_PLACES),
         },
-        "now": _piece(advice.now),
+        "now": _piece_sizes(advice.now),
         "actions": [
             {
                 "do": action.do,
@@ -190,14 +190,14 @@ def advice_json(advice: Advice) -> str:
             }
             for action in advice.actions
         ],
-        "after": _piece(advice.after),
+        "after": _piece_sizes(advice.after),
         "remedies": [say(told) for told in advice.words],
         "follows": [say(told) for told in advice.follows],
     }
     return json.dumps(found, ensure_ascii=False, indent=1) + "\n"
 
 
-def _piece(piece: MeasuredPiece) -> dict[str, float]:
+def _piece_sizes(piece: MeasuredPiece) -> dict[str, float]:
     return {
         "length_mm": round(piece.length, ADVICE_PLACES),
         "thickness_mm": round(piece.thick, ADVICE_PLACES),

@@ -49,7 +49,7 @@ def made_pdf(
     tall = min(PICTURE_MM, high / 2)
     items += on_ground(shown, bench, words, 24, wide, tall)
     below = tall + 34.0
-    lines = list(_lines(making, plan, off, cost, bench, words, wide))
+    lines = list(_page_lines(making, plan, off, cost, bench, words, wide))
     sheets, *_ = in_columns(lines, replace(paper, high=paper.high - below))
     pages = []
     for n, column in enumerate(sheets):
@@ -59,7 +59,7 @@ def made_pdf(
     return pdf_of(number_pages(pages, name, words), title, language=language)
 
 
-def _lines(
+def _page_lines(
     making: Making,
     plan: Plan,
     off: Sequence[Off],

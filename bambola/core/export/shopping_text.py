@@ -22,7 +22,7 @@ def shopping_lines(plan: Plan, bench: Bench, words: Words) -> Iterator[str]:
             yield words.tr("From {shop}:", shop=shop)
         elif any(one.shop for one in wanted):
             yield words.tr("From wherever it is had:")
-        yield from (_line(one, bench, words) for one in of_shop)
+        yield from (_shopping_line(one, bench, words) for one in of_shop)
     cost = sum((one.price for one in wanted if one.price is not None), Decimal(0))
     if cost:
         price = bench.told(cost, words.units)
@@ -34,7 +34,7 @@ def shopping_lines(plan: Plan, bench: Bench, words: Words) -> Iterator[str]:
         )
 
 
-def _line(one: Buying, bench: Bench, words: Words) -> str:
+def _shopping_line(one: Buying, bench: Bench, words: Words) -> str:
     told = words.say(one.what)
     if one.lot:
         told = words.tr("{what}, of lot {lot} if it is had", what=told, lot=one.lot)

@@ -72,10 +72,10 @@ def step_items(
     window."""
     fills = fills_of(drawn.at, SHEET)
     for mark in lay_out(drawn.drawing, words.say, wide * 10, high * 10, letters * 10):
-        yield from _items(mark, fills)
+        yield from _mark_items(mark, fills)
 
 
-def _items(mark: Mark, fills: dict[str, str]) -> Iterator[Item]:
+def _mark_items(mark: Mark, fills: dict[str, str]) -> Iterator[Item]:
     match mark:
         case Disc(x, y, radius, text):
             yield dot(x / 10, y / 10, radius / 10, MADDER)
@@ -116,33 +116,33 @@ def step_png(plan: Plan, step: Step, bench: Bench, words: Maker = ENGLISH) -> by
     draw = ImageDraw.Draw(page)
     for item in drawn.items:
         if isinstance(item, DrawnStroke):
-            _stroke(draw, item)
+            _draw_stroke(draw, item)
         elif isinstance(item, DrawnText):
             at = item.x * _DOTS, item.y * _DOTS
             face = font_with_letters(BODY_BOLD if item.face != "text" else BODY, item.text)
-            font = _font(FILES[face], round(item.size * _DOTS))
+            font = _load_font(FILES[face], round(item.size * _DOTS))
             draw.text(at, item.text, item.colour, font, anchor=_ANCHORS[item.at])
     page.reduce(OVER).save(out, "PNG", optimize=True)
     return out.getvalue()
 
 
-def _stroke(draw: ImageDraw.ImageDraw, stroke: DrawnStroke) -> None:
+def _draw_stroke(draw: ImageDraw.ImageDraw, stroke: DrawnStroke) -> None:
     points = stroke.points
     if stroke.fill:
-        draw.polygon(_flat(points), fill=stroke.fill)
+        draw.polygon(_to_pixels(points), fill=stroke.fill)
     if not stroke.width:
         return
     run = np.vstack([points, points[:1]]) if stroke.closed else points
     width = round(stroke.width * _DOTS)
-    for piece in _dashes(run, *stroke.dash) if stroke.dash else [run]:
-        draw.line(_flat(piece), fill=stroke.colour, width=width, joint="curve")
+    for piece in _split_in_dashes(run, *stroke.dash) if stroke.dash else [run]:
+        draw.line(_to_pixels(piece), fill=stroke.colour, width=width, joint="curve")
 
 
-def _flat(points: Array) -> list[tuple[float, float]]:
+def _to_pixels(points: Array) -> list[tuple[float, float]]:
     return [(float(x) * _DOTS, float(y) * _DOTS) for x, y in points]
 
 
-def _dashes(run: Array, dash: float, gap: float) -> list[Array]:
+def _split_in_dashes(run: Array, dash: float, gap: float) -> list[Array]:
     """Return a line as short pieces with gaps."""
     along = np.concatenate([[0.0], np.cumsum(np.hypot(*np.diff(run, axis=0).T))])
 
@@ -154,7 +154,7 @@ def _dashes(run: Array, dash: float, gap: float) -> list[Array]:
 
 
 @lru_cache(32)
-def _font(name: str, size: int) -> ImageFont.FreeTypeFont:
+def _load_font(name: str, size: int) -> ImageFont.FreeTypeFont:
     return ImageFont.truetype(
         io.BytesIO((files("bambola") / "shipped/fonts" / name).read_bytes()), size
     )

@@ -105,13 +105,13 @@ def strips_of(face: Face, words: Maker) -> list[tuple[float, list[Item]]]:
     aside = [(mark, mark.from_midline_mm) for mark in face.told if mark.both]
     told = words.tr("{part}: from the crown over the surface to each mark", part=face.name)
     end = words.tr("chin") if face.is_head else words.tr("underside")
-    found = [_strip(told, face.strip_mm, down, words, words.tr("crown"), end)]
+    found = [_strip_items(told, face.strip_mm, down, words, words.tr("crown"), end)]
     if aside:
         told = words.tr(
             "{part}: from the midline to each side; flip it for the other", part=face.name
         )
         reach = max(mm for _, mm in aside) + 5
-        found.append(_strip(told, reach, aside, words, words.tr("midline"), ""))
+        found.append(_strip_items(told, reach, aside, words, words.tr("midline"), ""))
     by_id = {mark.id: mark for mark in face.marks}
     for thread in face.threads:
         told_ids = {mark.id for mark in face.told}
@@ -124,11 +124,11 @@ def strips_of(face: Face, words: Maker) -> list[tuple[float, list[Item]]]:
             round=show_length(thread.round_mm, words.units),
         )
         front, back = words.tr("front"), words.tr("back")
-        found.append(_strip(told, thread.round_mm / 2, ticks, words, front, back))
+        found.append(_strip_items(told, thread.round_mm / 2, ticks, words, front, back))
     return found
 
 
-def _strip(
+def _strip_items(
     told: str,
     long: float,
     ticks: Sequence[tuple[Mark, float]],
@@ -143,7 +143,7 @@ def _strip(
     items.append(DrawnText(0, top + HIGH_MM + 4, first, _LETTERS, colour=QUIET))
     if last:
         items.append(DrawnText(long, top + HIGH_MM + 4, last, _LETTERS, colour=QUIET, at="right"))
-    rows = list(_rows([(words.say(mark.name), mm) for mark, mm in ticks], words))
+    rows = list(_place_ticks([(words.say(mark.name), mm) for mark, mm in ticks], words))
     for text, mm, row in rows:
         y = top + HIGH_MM + 4 + _ROW * (row + 1)
         items.append(line(mm, top, mm, top + HIGH_MM, colour=MADDER, width=0.4, what="mark"))
@@ -153,7 +153,9 @@ def _strip(
     return top + HIGH_MM + 8 + _ROW * (deepest + 1), items
 
 
-def _rows(ticks: Sequence[tuple[str, float]], words: Maker) -> Iterator[tuple[str, float, int]]:
+def _place_ticks(
+    ticks: Sequence[tuple[str, float]], words: Maker
+) -> Iterator[tuple[str, float, int]]:
     """Yield every tick with its text and the row for it: below the rows of all ticks whose lines the text
     would cross."""
     placed: list[tuple[float, int]] = []

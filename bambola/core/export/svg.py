@@ -32,7 +32,7 @@ MARGIN_MM = 10.0
 
 def true_size_svgs(plan: Plan, bench: Bench, words: Words = ENGLISH) -> dict[str, str]:
     """Return the SVG texts by file name."""
-    blocks = {f"{view}.svg": [_outline(plan, view)] for view in ("front", "side", "top")}
+    blocks = {f"{view}.svg": [_outline_block(plan, view)] for view in ("front", "side", "top")}
     blocks |= {
         f"wire-{wire.id}.svg": list(wire_blocks(wire, wire.cut_mm + 1.0, words))
         for wire in plan.wires
@@ -49,10 +49,10 @@ def true_size_svgs(plan: Plan, bench: Bench, words: Words = ENGLISH) -> dict[str
         )
         for name in blocks
     }
-    return {name: _svg(of, told[name]) for name, of in blocks.items()}
+    return {name: _blocks_as_svg(of, told[name]) for name, of in blocks.items()}
 
 
-def _outline(plan: Plan, view: str) -> Block:
+def _outline_block(plan: Plan, view: str) -> Block:
     runs = [run * [1.0, -1.0] for run in outlines(plan.solids.placement, view)]
     corner = np.vstack(runs).min(axis=0)
     wide, high = np.ptp(np.vstack(runs), axis=0).tolist()
@@ -60,7 +60,7 @@ def _outline(plan: Plan, view: str) -> Block:
     return Block(wide, high, tuple(drawn))
 
 
-def _svg(blocks: Sequence[Block], told: str) -> str:
+def _blocks_as_svg(blocks: Sequence[Block], told: str) -> str:
     """Return blocks below each other, and the ruler under them."""
     items: list[Item] = []
     y, wide = MARGIN_MM, RULER_MM
@@ -70,11 +70,11 @@ def _svg(blocks: Sequence[Block], told: str) -> str:
         items += shift_items(block.items, MARGIN_MM - left, y)
         wide = max(wide, block.wide, max(edge[2] for edge in edges) - left)
         y += block.high + MARGIN_MM
-    items += shift_items(tuple(_ruler()), MARGIN_MM, y)
+    items += shift_items(tuple(_ruler_items()), MARGIN_MM, y)
     return svg_of(PaperPage(wide + 2 * MARGIN_MM, y + MARGIN_MM, tuple(items), told))
 
 
-def _ruler() -> Iterator[Item]:
+def _ruler_items() -> Iterator[Item]:
     yield line(0, 0, RULER_MM, 0, colour=MADDER, width=0.3, what="ruler")
     for i in range(int(RULER_MM // 10) + 1):
         high = 3.0 if i % 5 == 0 else 2.0

@@ -49,11 +49,11 @@ def plan_tables(plan: Sheet, words: Words, style: Style = PLAIN) -> dict[str, st
     """Return the CSV texts by file name."""
     scale = _Scale(words)
     tables = {
-        "parts.csv": _parts(plan, words, scale),
-        "wool.csv": _wool(plan, words, scale),
-        "wires.csv": _wires(plan.wires, words, scale),
-        "cutting.csv": _cutting(plan.cutting, words, scale),
-        "steps.csv": _steps(plan, words),
+        "parts.csv": _part_table(plan, words, scale),
+        "wool.csv": _wool_table(plan, words, scale),
+        "wires.csv": _wire_table(plan.wires, words, scale),
+        "cutting.csv": _cutting_table(plan.cutting, words, scale),
+        "steps.csv": _step_table(plan, words),
     }
     return {name: write_csv(*table, style) for name, table in tables.items()}
 
@@ -87,7 +87,7 @@ class _Scale:
         return cm3 / self._cm**3
 
 
-def _parts(plan: Sheet, words: Words, scale: _Scale) -> Table:
+def _part_table(plan: Sheet, words: Words, scale: _Scale) -> Table:
     head = (
         words.tr("id"),
         words.tr("part"),
@@ -120,7 +120,7 @@ def _parts(plan: Sheet, words: Words, scale: _Scale) -> Table:
     )
 
 
-def _wool(plan: Sheet, words: Words, scale: _Scale) -> Table:
+def _wool_table(plan: Sheet, words: Words, scale: _Scale) -> Table:
     role = {
         "core": words.tr("core"),
         "coat": words.tr("coat"),
@@ -155,7 +155,7 @@ def _wool(plan: Sheet, words: Words, scale: _Scale) -> Table:
     )
 
 
-def _wires(wires: Sequence[CutWire], words: Words, scale: _Scale) -> Table:
+def _wire_table(wires: Sequence[CutWire], words: Words, scale: _Scale) -> Table:
     head = (
         words.tr("id"),
         words.tr("wire"),
@@ -187,7 +187,7 @@ def _wires(wires: Sequence[CutWire], words: Words, scale: _Scale) -> Table:
     )
 
 
-def _cutting(cutting: Sequence[StockCut], words: Words, scale: _Scale) -> Table:
+def _cutting_table(cutting: Sequence[StockCut], words: Words, scale: _Scale) -> Table:
     form = {"coil": words.tr("coil"), "stem": words.tr("stem"), "offcut": words.tr("offcut")}
     head = (
         words.tr("stock"),
@@ -212,7 +212,7 @@ def _cutting(cutting: Sequence[StockCut], words: Words, scale: _Scale) -> Table:
     )
 
 
-def _steps(plan: Sheet, words: Words) -> Table:
+def _step_table(plan: Sheet, words: Words) -> Table:
     head = (
         words.tr("step"),
         words.tr("id"),
@@ -247,17 +247,17 @@ def write_csv(head: Row, rows: Iterable[Row], style: Style = PLAIN) -> str:
     writer = csv.writer(out, delimiter=style.between, lineterminator="\r\n")
     writer.writerow(head)
     for row in rows:
-        writer.writerow([_cell(cell, style) for cell in row])
+        writer.writerow([_cell_text(cell, style) for cell in row])
     return out.getvalue()
 
 
-def _cell(cell: object, style: Style) -> object:
+def _cell_text(cell: object, style: Style) -> object:
     if isinstance(cell, float):
         return f"{round(cell, 3) + 0.0:.3f}".replace(".", style.decimal)
-    return _plain(cell)
+    return _escape_formula(cell)
 
 
-def _plain(cell: object) -> object:
+def _escape_formula(cell: object) -> object:
     """Return a text so that a spreadsheet does not take it for a formula."""
     if not isinstance(cell, str):
         return cell

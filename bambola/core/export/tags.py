@@ -43,7 +43,7 @@ class Tags:
         (left, bottom, right, top; pt)."""
         self.end()
         self._read.append(_Read(kind, [], told, box))
-        self._mark()
+        self._open_mark()
 
     def go_on(self, kind: str) -> None:
         """Continue the last element if it is of this ``kind``."""
@@ -51,25 +51,25 @@ class Tags:
             self.begin(kind)
         elif self._open != kind:
             self.end()
-            self._mark()
+            self._open_mark()
 
-    def _mark(self) -> None:
+    def _open_mark(self) -> None:
         self._open = self._read[-1].kind
         self._read[-1].marks.append(self._marks)
-        self._code(f"/{self._open} <</MCID {self._marks}>> BDC")
+        self._write_code(f"/{self._open} <</MCID {self._marks}>> BDC")
         self._marks += 1
 
     def leave(self) -> None:
         """Begin content that is not read."""
         if self._open != UNREAD:
             self.end()
-            self._code(f"/{UNREAD} BMC")
+            self._write_code(f"/{UNREAD} BMC")
             self._open = UNREAD
 
     def end(self) -> None:
         """Close the open element, so that the canvas may save or restore its state."""
         if self._open:
-            self._code("EMC")
+            self._write_code("EMC")
         self._open = ""
 
     def turn(self, told: str) -> None:
@@ -90,26 +90,26 @@ class Tags:
         sections, parents = [], []
         for number, (told, read) in enumerate(self._pages):
             page = document.Reference(document.Pages.pages[number])
-            section = _element("Sect", within, T=PDFString(told))
+            section = _new_element("Sect", within, T=PDFString(told))
             up = document.Reference(section)
-            kids = [document.Reference(_of(one, up, page)) for one in read]
+            kids = [document.Reference(_tag_element(one, up, page)) for one in read]
             section["K"] = PDFArray(kids)
             sections.append(up)
             by_mark = [kid for kid, one in zip(kids, read, strict=True) for _ in one.marks]
             parents += [number, PDFArray(by_mark)]
-        whole.dict.update(_element("Document", at, K=PDFArray(sections)).dict)
+        whole.dict.update(_new_element("Document", at, K=PDFArray(sections)).dict)
         root["Type"], root["K"] = PDFName("StructTreeRoot"), within
         root["ParentTree"] = document.Reference(PDFDictionary({"Nums": PDFArray(parents)}))
         root["ParentTreeNextKey"] = len(self._pages)
         self._canvas.setCatalogEntry("StructTreeRoot", root)
         self._canvas.setCatalogEntry("MarkInfo", {"Marked": PDFtrue})
 
-    def _code(self, line: str) -> None:
-        self._canvas._code.append(line)  # type: ignore[attr-defined]
+    def _write_code(self, line: str) -> None:
+        self._canvas._write_code.append(line)  # type: ignore[attr-defined]
 
 
-def _of(one: _Read, up: PDFObjectReference, page: PDFObjectReference) -> PDFDictionary:
-    found = _element(one.kind, up, Pg=page, K=PDFArray(one.marks))
+def _tag_element(one: _Read, up: PDFObjectReference, page: PDFObjectReference) -> PDFDictionary:
+    found = _new_element(one.kind, up, Pg=page, K=PDFArray(one.marks))
     if one.told:
         found["Alt"] = PDFString(one.told)
     if one.box:
@@ -119,5 +119,5 @@ def _of(one: _Read, up: PDFObjectReference, page: PDFObjectReference) -> PDFDict
     return found
 
 
-def _element(kind: str, up: PDFObjectReference, **more: object) -> PDFDictionary:
+def _new_element(kind: str, up: PDFObjectReference, **more: object) -> PDFDictionary:
     return PDFDictionary({"S": PDFName(kind), "P": up, **more})

@@ -78,32 +78,34 @@ def together_pages(
     paper: Paper = PAPERS["a4"],
 ) -> list[PaperPage]:
     """Return the sheets as pages, with name and number."""
-    pages = list(_pages(both, bench, words, splits or {}, paper))
+    pages = list(_together_pages(both, bench, words, splits or {}, paper))
     return number_pages(pages, both.title, words)
 
 
-def _pages(
+def _together_pages(
     both: Together, bench: Bench, words: Maker, splits: Mapping[str, SplitPlan], paper: Paper
 ) -> Iterator[PaperPage]:
     wide, _ = paper.room
     before = [
-        *_wools(both, words, wide),
-        *_stock(both, words, wide),
+        *_wool_rows(both, words, wide),
+        *_stock_rows(both, words, wide),
         *(
             row
             for wool, split in splits.items()
-            for row in _split(both, bench, wool, split, words, wide)
+            for row in _split_rows(both, bench, wool, split, words, wide)
         ),
     ]
-    yield from _flowed(before, paper, words.tr("made together"), words)
-    yield from _flowed(list(_order(both, words, wide)), paper, words.tr("one order for all"), words)
+    yield from _flow_rows(before, paper, words.tr("made together"), words)
+    yield from _flow_rows(
+        list(_order_rows(both, words, wide)), paper, words.tr("one order for all"), words
+    )
     plans = [plan for plan in both.plans for _ in range(plan.count)]
     blocks = [bag_label(bag, plan, words) for bag, plan in zip(both.bags, plans, strict=True)]
     told = words.tr("labels for bags")
     yield from pack_blocks(blocks, paper, "together", told, words, true_size=False)
 
 
-def _flowed(rows: Sequence[Row], paper: Paper, told: str, words: Maker) -> Iterator[PaperPage]:
+def _flow_rows(rows: Sequence[Row], paper: Paper, told: str, words: Maker) -> Iterator[PaperPage]:
     """Yield rows on as many sheets as needed."""
     items: list[Item] = []
     y = 0.0
@@ -116,20 +118,20 @@ def _flowed(rows: Sequence[Row], paper: Paper, told: str, words: Maker) -> Itera
     yield sheet(paper, items, "together", told, words)
 
 
-def _head(text: str) -> Row:
+def _head_row(text: str) -> Row:
     return 11.0, [DrawnText(0, 8.0, text, 5.0, "title", WOAD)]
 
 
-def _text(text: str, wide: float, face: Face = "text") -> Row:
+def _text_row(text: str, wide: float, face: Face = "text") -> Row:
     rows = wrap_text(text, SIZE, wide, face)
     return LINE * len(rows), [
         DrawnText(0, SIZE + LINE * i, row, SIZE, face) for i, row in enumerate(rows)
     ]
 
 
-def _wools(both: Together, words: Maker, wide: float) -> Iterator[Row]:
+def _wool_rows(both: Together, words: Maker, wide: float) -> Iterator[Row]:
     """Yield what each figure takes of every wool, and the total."""
-    yield _head(words.tr("Wool, with what is lost in the hand"))
+    yield _head_row(words.tr("Wool, with what is lost in the hand"))
     heads = [
         f"{variant_name(both, i, words)}, {show_length(plan.to_height_mm, words.units)}"
         for i, plan in enumerate(both.plans)
@@ -165,19 +167,19 @@ def _wools(both: Together, words: Maker, wide: float) -> Iterator[Row]:
         )
 
 
-def _stock(both: Together, words: Maker, wide: float) -> Iterator[Row]:
+def _stock_rows(both: Together, words: Maker, wide: float) -> Iterator[Row]:
     if not both.cutting:
         return
-    yield _head(words.tr("Wire, cut for all at once"))
+    yield _head_row(words.tr("Wire, cut for all at once"))
     for cut in both.cutting:
         lengths = " + ".join(show_length(mm, words.units) for mm in cut.cuts)
-        yield _text(f"{words.say(cut.stock)}: {lengths}", wide)
+        yield _text_row(f"{words.say(cut.stock)}: {lengths}", wide)
 
 
-def _split(
+def _split_rows(
     both: Together, bench: Bench, wool: str, split: SplitPlan, words: Maker, wide: float
 ) -> Iterator[Row]:
-    yield _head(split_title(bench.wool_by_id[wool].name, split, words))
+    yield _head_row(split_title(bench.wool_by_id[wool].name, split, words))
 
     def title(to: str) -> str:
         whose, part, portion = wish_of(both, to)
@@ -185,15 +187,17 @@ def _split(
         return f"{what} ({whose})" if whose else what
 
     for text in tearing_lines(split, title, words):
-        yield _text(text, wide)
+        yield _text_row(text, wide)
 
 
-def _order(both: Together, words: Maker, wide: float) -> Iterator[Row]:
+def _order_rows(both: Together, words: Maker, wide: float) -> Iterator[Row]:
     """Yield the steps with a box for each figure they are done for."""
     boxes = _BOX_MM * len(both.plans)
-    yield _head(words.tr("One order for all"))
+    yield _head_row(words.tr("One order for all"))
     for i in range(len(both.plans)):
-        yield _text(words.tr("box {n}: {name}", n=i + 1, name=variant_name(both, i, words)), wide)
+        yield _text_row(
+            words.tr("box {n}: {name}", n=i + 1, name=variant_name(both, i, words)), wide
+        )
     yield 2.0, []
     for n, act in enumerate(both.acts, 1):
         rows = wrap_text(f"{n}. {act_words(both, act, words)}", SIZE, wide - boxes - 2)

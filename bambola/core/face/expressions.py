@@ -45,21 +45,21 @@ def with_expression(
 ) -> Alteration:
     """Return ``change`` with another expression of eyes, mouth, ears and head; an empty one removes it."""
     placement = place(figure)
-    shifts = {k: v for k, v in change.shifts.items() if k not in _faced(figure, placement)}
+    shifts = {k: v for k, v in change.shifts.items() if k not in _faces_moved(figure, placement)}
     if expression is None:
         return change.replaced(shifts=shifts)
     for face in faces_of(placement):
         for mark in face.marks:
-            by = _by(mark, face, figure, expression)
+            by = _shift_of_mark(mark, face, figure, expression)
             if by:
                 shifts[_id_of(mark)] = by
-    head = _head(figure, placement)
+    head = _tilted_head(figure, placement)
     if head is not None:
         shifts[head] = Shift(nod=expression.nod, lean=expression.lean)
     return change.replaced(shifts=shifts)
 
 
-def _by(mark: Mark, face: Face, figure: Figure, e: Expression) -> Shift | None:
+def _shift_of_mark(mark: Mark, face: Face, figure: Figure, e: Expression) -> Shift | None:
     words = _id_of(mark).lower()
     if mark.kind == "piece" and words.startswith(("lid", "brow", "rim", "lash")):
         return Shift(along=e.lids + e.eyes)
@@ -78,14 +78,14 @@ def _id_of(mark: Mark) -> str:
     return piece_of(mark.about)[1] if mark.kind == "piece" else mark.about
 
 
-def _faced(figure: Figure, placement: Placement) -> set[str]:
+def _faces_moved(figure: Figure, placement: Placement) -> set[str]:
     """Return the things an expression moves."""
     found = {_id_of(mark) for face in faces_of(placement) for mark in face.marks}
-    head = _head(figure, placement)
+    head = _tilted_head(figure, placement)
     return found | ({head} if head else set())
 
 
-def _head(figure: Figure, placement: Placement) -> str | None:
+def _tilted_head(figure: Figure, placement: Placement) -> str | None:
     """Return the part with the face that sits on another: the one that is tilted."""
     for face in faces_of(placement):
         if figure.by_id[face.part].parent is not None and any(
@@ -98,47 +98,47 @@ def _head(figure: Figure, placement: Placement) -> str | None:
 
 def posed_as(figure: Figure, change: Alteration, pose: str) -> Alteration:
     """Return ``change`` with a ready pose: ``sitting``, ``waving``, ``holding``; anything else is as made."""
-    arms, legs = _limbs(figure)
+    arms, legs = _arms_and_legs(figure)
     made = list(figure.pose)
     if pose == "sitting" and legs:
-        bends = [_forward(figure, leg, SIT_DEG) for leg in legs]
-        return change.replaced(pose=(*_others(made, legs), *bends), stance="sitting")
+        bends = [_bend_forward(figure, leg, SIT_DEG) for leg in legs]
+        return change.replaced(pose=(*_bends_of_others(made, legs), *bends), stance="sitting")
     if pose == "waving" and arms:
-        wave = _raised(figure, arms[0])
-        return change.replaced(pose=(*_others(made, arms[:1]), wave), stance=None)
+        wave = _raise_limb(figure, arms[0])
+        return change.replaced(pose=(*_bends_of_others(made, arms[:1]), wave), stance=None)
     if pose == "holding" and arms:
-        hold = [_forward(figure, arm, REACH_DEG) for arm in arms]
-        return change.replaced(pose=(*_others(made, arms), *hold), stance=None)
+        hold = [_bend_forward(figure, arm, REACH_DEG) for arm in arms]
+        return change.replaced(pose=(*_bends_of_others(made, arms), *hold), stance=None)
     return change.replaced(pose=None, stance=None)
 
 
-def _forward(figure: Figure, limb: str, degrees: float) -> PoseBend:
+def _bend_forward(figure: Figure, limb: str, degrees: float) -> PoseBend:
     """Return a limb bent at its first joint so that its end comes forwards, whatever its own axes."""
     tried = [PoseBend(part=limb, joint=0, tilt=Tilt(nod=sign * degrees)) for sign in (1.0, -1.0)]
-    return min(tried, key=lambda bend: _end(figure, bend)[1])
+    return min(tried, key=lambda bend: _limb_end(figure, bend)[1])
 
 
-def _raised(figure: Figure, limb: str) -> PoseBend:
+def _raise_limb(figure: Figure, limb: str) -> PoseBend:
     """Return the left one of a pair bent so that its end is up."""
     tried = [
         PoseBend(part=limb, joint=0, side="left", tilt=Tilt(lean=sign * WAVE_DEG))
         for sign in (1.0, -1.0)
     ]
-    return max(tried, key=lambda bend: _end(figure, bend)[2])
+    return max(tried, key=lambda bend: _limb_end(figure, bend)[2])
 
 
-def _end(figure: Figure, bend: PoseBend) -> Array:
+def _limb_end(figure: Figure, bend: PoseBend) -> Array:
     """Return where the left limb ends with this bend alone, in the figure's axes."""
     others = tuple(b for b in figure.pose if b.part != bend.part)
     copy = place(figure.replaced(pose=(*others, bend))).copies_of(bend.part)[0]
     return copy.point(1.0)
 
 
-def _others(pose: list[PoseBend], limbs: list[str]) -> list[PoseBend]:
+def _bends_of_others(pose: list[PoseBend], limbs: list[str]) -> list[PoseBend]:
     return [bend for bend in pose if bend.part not in limbs]
 
 
-def _limbs(figure: Figure) -> tuple[list[str], list[str]]:
+def _arms_and_legs(figure: Figure) -> tuple[list[str], list[str]]:
     """Return arms and legs: paired limbs on the trunk that begin in its upper or lower half."""
     root = next(part.id for part in figure.parts if part.parent is None)
     limbs = [p for p in figure.parts if p.pair and isinstance(p.shape, Limb) and p.parent == root]

@@ -131,13 +131,13 @@ def faces_of(placement: Placement) -> tuple[Face, ...]:
     raw = list(_in_sight(placement, _raw_marks(placement)))
     marked = {mark.part for mark in raw}
     return tuple(
-        _face(copy, [mark for mark in raw if mark.part == part.id], part.parent not in marked)
+        _face_on(copy, [mark for mark in raw if mark.part == part.id], part.parent not in marked)
         for part in placement.figure.parts
         if part.id in marked and (copy := own_copy(placement, part.id))
     )
 
 
-def _face(copy: Copy, raw: list[_Raw], is_head: bool) -> Face:
+def _face_on(copy: Copy, raw: list[_Raw], is_head: bool) -> Face:
     way = _down_the_front(copy)
     crown = way[0]
     places = [mark.place for mark in raw]
@@ -161,7 +161,7 @@ def _face(copy: Copy, raw: list[_Raw], is_head: bool) -> Face:
     )
     in_order = tuple(sorted(marks, key=lambda mark: mark.from_crown_mm))
     return Face(
-        copy.part.id, copy.part.name, crown, strip, in_order, _threads(copy, in_order), is_head
+        copy.part.id, copy.part.name, crown, strip, in_order, _threads_for(copy, in_order), is_head
     )
 
 
@@ -203,7 +203,7 @@ def _raw_marks(placement: Placement) -> Iterator[_Raw]:
         if part.parent is None or part.garment is not None or not _on_a_face(part, placement):
             continue
         if isinstance(part.shape, Leaf):
-            yield from _ends(placement, part)
+            yield from _base_ends(placement, part)
         elif part.face:
             place = (part.seat.along, part.seat.around)
             name = fact("face.middle", name=part.name)
@@ -265,7 +265,7 @@ def _on_a_face(part: Part, placement: Placement) -> bool:
     return bool(near and copy and copy.matrix[2, 3] > max(p.matrix[2, 3] for p in eyes))
 
 
-def _ends(placement: Placement, part: Part) -> Iterator[_Raw]:
+def _base_ends(placement: Placement, part: Part) -> Iterator[_Raw]:
     """Yield the two ends of the base of a flat part: where its outline leaves what it sits on."""
     copy, bearer = own_copy(placement, part.id), own_copy(placement, str(part.parent))
     assert copy is not None and bearer is not None and isinstance(copy.shape, Leaf)
@@ -276,7 +276,7 @@ def _ends(placement: Placement, part: Part) -> Iterator[_Raw]:
     bent = curl_sheet(copy.shape, np.column_stack([x, np.zeros_like(x), y]))
     points = bent @ copy.matrix[:3, :3].T + copy.matrix[:3, 3]
     # What only touches is held by its very base.
-    inside = _holds(bearer, points) | (y <= 0.02 * copy.shape.length)
+    inside = _holds_points(bearer, points) | (y <= 0.02 * copy.shape.length)
     rim = np.flatnonzero(inside != np.roll(inside, 1))
     if not len(rim):
         return
@@ -305,7 +305,7 @@ def _in_sight(placement: Placement, raw: Iterator[_Raw]) -> Iterator[_Raw]:
             if part.id != mark.about and (other := own_copy(placement, part.id))
         ]
         point = copy.point(*mark.place, 1.0)
-        cover = next((other for other in over if _holds(other, point[None])[0]), None)
+        cover = next((other for other in over if _holds_points(other, point[None])[0]), None)
         stays = mark.kind in ("part", "piece")
         if cover is None or stays or _is_its_place(cover.part, mark.place):
             yield mark
@@ -319,10 +319,10 @@ def _in_sight(placement: Placement, raw: Iterator[_Raw]) -> Iterator[_Raw]:
 
 def _exit_point(copy: Copy, cover: Copy, point: Array) -> Place:
     """Return where the ray from a part's middle through ``point`` leaves what covers it."""
-    middle = copy.matrix[:3, :3] @ _middle(copy) + copy.matrix[:3, 3]
+    middle = copy.matrix[:3, :3] @ _middle_of(copy) + copy.matrix[:3, 3]
     reach = np.linspace(1.0, 3.0, 200)[:, None]
     ray = middle + (point - middle) * reach
-    held = ray[_holds(cover, ray)]
+    held = ray[_holds_points(cover, ray)]
     out = held[-1] if len(held) else point
     own = np.linalg.inv(cover.matrix)
     along, around, _ = nearest_seat(cover.shape, own[:3, :3] @ out + own[:3, 3])
@@ -339,7 +339,7 @@ def seen_on(placement: Placement, part: str, way: Sequence[Place]) -> tuple[str,
         cover = own_copy(placement, other.id) if other.parent == part else None
         if cover is None or other.garment or isinstance(other.shape, Leaf) or other.pair:
             continue
-        if _holds(cover, point[None])[0]:
+        if _holds_points(cover, point[None])[0]:
             return other.id, tuple(_exit_point(copy, cover, copy.point(*at, 1.0)) for at in way)
     return part, tuple(way)
 
@@ -352,16 +352,16 @@ def _is_its_place(part: Part, place: Place) -> bool:
     )
 
 
-def _holds(copy: Copy, points: Array) -> Mask:
+def _holds_points(copy: Copy, points: Array) -> Mask:
     own = np.linalg.inv(copy.matrix)
     return points_within(copy.shape, points @ own[:3, :3].T + own[:3, 3])
 
 
-def _middle(copy: Copy) -> Array:
+def _middle_of(copy: Copy) -> Array:
     return seat_point(copy.shape, 0.5, 0.0, 0.0)
 
 
-def _threads(copy: Copy, marks: tuple[Mark, ...]) -> tuple[Thread, ...]:
+def _threads_for(copy: Copy, marks: tuple[Mark, ...]) -> tuple[Thread, ...]:
     """Return a thread for every level with a pair of marks, highest first."""
     if not isinstance(copy.shape, ProfileShape):
         return ()
@@ -376,14 +376,14 @@ def _threads(copy: Copy, marks: tuple[Mark, ...]) -> tuple[Thread, ...]:
             levels[-1].append(mark)
         else:
             levels.append([mark])
-    return tuple(_thread(copy.shape, level) for level in levels)
+    return tuple(_thread_at(copy.shape, level) for level in levels)
 
 
 def _is_end(mark: Mark) -> bool:
     return mark.id.startswith(("inner:", "outer:"))
 
 
-def _thread(shape: ProfileShape, level: list[Mark]) -> Thread:
+def _thread_at(shape: ProfileShape, level: list[Mark]) -> Thread:
     along = sum(mark.along for mark in level) / len(level)
     ticks = tuple((mark.id, level_arc(shape, along, mark.around)) for mark in level)
     return Thread(along, 2 * level_arc(shape, along, 180.0), ticks)

@@ -73,14 +73,14 @@ class _Round:
         for _ in range(_CUTS):
             cell /= _CELLS
             shares = low + cell * np.arange(1, _CELLS)
-            inside = self._inside(middle + ray * shares[..., None])
+            inside = self._is_inside(middle + ray * shares[..., None])
             low = low + cell * np.logical_and.accumulate(inside, axis=-1).sum(
                 axis=-1, keepdims=True
             )
         found: Array = middle + ray[..., 0, :] * (low + cell / 2)
         return found
 
-    def _inside(self, p: Array) -> Mask:
+    def _is_inside(self, p: Array) -> Mask:
         w, d = self.halves(p[..., 2])
         least = 1e-9 * self.height
         within = (p[..., 0] / np.maximum(w, least)) ** 2 + (p[..., 1] / np.maximum(d, least)) ** 2
@@ -108,7 +108,7 @@ class _Round:
 
 
 @remembered(64)
-def _round(shape: ProfileShape) -> _Round:
+def _round_of(shape: ProfileShape) -> _Round:
     cut = profile(shape, _SECTIONS)
     height = float(cut.z[-1])
     tau = np.arccos(np.clip(1 - 2 * cut.z / height, -1.0, 1.0))
@@ -125,24 +125,24 @@ def _over_surface(shape: Shape, pairs: tuple[tuple[Place, Place], ...]) -> Array
     if not pairs:
         return np.zeros(0)
     if isinstance(shape, ChainShape):
-        return np.array([_unrolled(shape, a, b) for a, b in pairs])
+        return np.array([_unrolled_distance(shape, a, b) for a, b in pairs])
     if isinstance(shape, Leaf):
         return np.array([math.dist(_laid_flat(shape, a), _laid_flat(shape, b)) for a, b in pairs])
-    body = _round(shape)
+    body = _round_of(shape)
     ends = np.array([[body.at(a), body.at(b)] for a, b in pairs])
-    turn = _turn(body, ends)
+    turn = _turn_between(body, ends)
     ended = np.array([min(a[0], b[0], 1 - a[0], 1 - b[0]) < _END for a, b in pairs])
     far = np.flatnonzero((turn > _ASTRIDE) & ~ended)
-    paths, of = [_section(body, ends, turn)], [np.arange(len(pairs))]
+    paths, of = [_section_path(body, ends, turn)], [np.arange(len(pairs))]
     for n in far:
         paths.append(_ways_round(body, ends[n]))
         of.append(np.full(len(paths[-1]), n))
     found = np.full(len(pairs), np.inf)
-    np.minimum.at(found, np.concatenate(of), _tight(body, np.concatenate(paths)))
+    np.minimum.at(found, np.concatenate(of), _tighten_paths(body, np.concatenate(paths)))
     return found
 
 
-def _tight(body: _Round, x: Array) -> Array:
+def _tighten_paths(body: _Round, x: Array) -> Array:
     """Return the lengths (n,) of paths (n, pieces + 1, 3), which are tightened in place."""
     moving = np.arange(len(x))
     for _ in range(_ROUNDS):
@@ -151,7 +151,7 @@ def _tight(body: _Round, x: Array) -> Array:
         basis = body.tangents(inner)
         pull = path[:, 2:] - 2 * inner + path[:, :-2]
         right = np.einsum("bikc,bik->bic", basis, pull)
-        step = _solved(basis, right.reshape(len(path), -1)).reshape(right.shape)
+        step = _newton_step(basis, right.reshape(len(path), -1)).reshape(right.shape)
         moved = np.einsum("bikc,bic->bik", basis, step)
         # Far from tight a whole step could leave the surface: none is longer than a piece.
         long = np.linalg.norm(moved, axis=-1, keepdims=True)
@@ -166,7 +166,7 @@ def _tight(body: _Round, x: Array) -> Array:
     return found
 
 
-def _turn(body: _Round, ends: Array) -> Array:
+def _turn_between(body: _Round, ends: Array) -> Array:
     """Return the angles (n,) between ends (n, 2, 3) as seen from the middle, radians."""
     rays = ends - body.middle
     unit = rays / np.linalg.norm(rays, axis=-1, keepdims=True)
@@ -185,7 +185,7 @@ def _ways_round(body: _Round, ends: Array) -> Array:
         (by, np.broadcast_to(ends[1], by.shape)),
     ):
         pair = np.stack([a, b], axis=1)
-        legs.append(_section(body, pair, _turn(body, pair), half))
+        legs.append(_section_path(body, pair, _turn_between(body, pair), half))
     ways = np.concatenate([legs[0][:, :-1], legs[1]], axis=1)
     ways[:, half] = body.onto(ways[:, half], _LAYING)
     long = np.linalg.norm(np.diff(ways, axis=1), axis=-1).sum(axis=1)
@@ -193,7 +193,7 @@ def _ways_round(body: _Round, ends: Array) -> Array:
     return shortest
 
 
-def _section(body: _Round, ends: Array, turn: Array, pieces: int = PIECES) -> Array:
+def _section_path(body: _Round, ends: Array, turn: Array, pieces: int = PIECES) -> Array:
     """Return a starting path (n, pieces + 1, 3): the section by the plane through both ends and the middle,
     by the front if the ends are opposite. ``turn`` (n,) is its angle round the middle."""
     rays = ends - body.middle
@@ -210,7 +210,7 @@ def _section(body: _Round, ends: Array, turn: Array, pieces: int = PIECES) -> Ar
     return path
 
 
-def _solved(basis: Array, right: Array) -> Array:
+def _newton_step(basis: Array, right: Array) -> Array:
     """Return the step (n, 2 (pieces − 1)) of the Gauss-Newton method: a block tridiagonal system (2 × 2) for
     every path."""
     n, inner = basis.shape[:2]
@@ -224,7 +224,7 @@ def _solved(basis: Array, right: Array) -> Array:
     return np.linalg.solve(every, right[..., None])[..., 0].astype(np.float64)
 
 
-def _unrolled(shape: ChainShape, a: Place, b: Place) -> float:
+def _unrolled_distance(shape: ChainShape, a: Place, b: Place) -> float:
     """Return coordinates on the unrolled tube: along its run and round it."""
     form = chain(shape)
     runs = np.linalg.norm(np.diff(form.points, axis=0), axis=1)

@@ -151,19 +151,19 @@ def _place_skin(found: dict[str, Any]) -> None:
         known: set[str] = set()
         for patch in patches:
             if isinstance(patch, dict):
-                patch = {**patch, "id": _unlike(patch.get("id"), known)}
+                patch = {**patch, "id": _unused_name(patch.get("id"), known)}
                 drawn = ("view", "outline", "mirrored")
                 where = {name: patch[name] for name in drawn if name in patch}
                 rest = {name: value for name, value in patch.items() if name not in drawn}
                 patch = {**rest, "where": {"kind": "outline", **where}}
             places.append(patch)
         if fur is not None:
-            places.append({"id": _unlike("fur", known), "where": {"kind": "band"}, "fur": fur})
+            places.append({"id": _unused_name("fur", known), "where": {"kind": "band"}, "fur": fur})
         if places:
             part["places"] = places
 
 
-def _unlike(name: Any, known: set[str]) -> Any:
+def _unused_name(name: Any, known: set[str]) -> Any:
     """Return a name that is not in ``known``; in version 2 two patches could have one name."""
     found, n = name, 1
     while isinstance(found, str) and found in known:
@@ -223,18 +223,18 @@ def _check_lengths(found: dict[str, Any], file: str) -> None:
         items = value.items() if isinstance(value, dict) else enumerate(value)
         if len(value) > _MOST_ITEMS:
             told = fact("document.long", n=len(value), most=_MOST_ITEMS)
-            raise fault_in(file, _there(path, found, told) if path else told)
+            raise fault_in(file, _fault_with_place(path, found, told) if path else told)
         waiting += [(v, (*path, k)) for k, v in items if isinstance(v, dict | list)]
 
 
 def describe_fault(error: ValidationError, source: Any) -> Fact:
     """Return the first fault of a pydantic error: field path, what is wrong, what is allowed."""
     first = error.errors(include_url=False)[0]
-    told = _fault(dict(first), source)
-    return _there(first["loc"], source, told)
+    told = _fault_of(dict(first), source)
+    return _fault_with_place(first["loc"], source, told)
 
 
-def _fault(error: dict[str, Any], source: Any) -> Fact:
+def _fault_of(error: dict[str, Any], source: Any) -> Fact:
     match error["type"]:
         case "missing":
             return Fact("document.missing")
@@ -255,9 +255,9 @@ def _fault(error: dict[str, Any], source: Any) -> Fact:
             return fact("document.found", told=told, found=_value_text(error.get("input")))
 
 
-def _there(path: Iterable[int | str], source: Any, told: Fact) -> Fact:
+def _fault_with_place(path: Iterable[int | str], source: Any, told: Fact) -> Fact:
     """Return a fault with its place in the file."""
-    where = " › ".join(_place(path, source))
+    where = " › ".join(_field_path(path, source))
     return fact("document.at", where=where, fault=told) if where else told
 
 
@@ -270,24 +270,24 @@ def _value_at(loc: Iterable[int | str], source: Any) -> Any:
     return source
 
 
-def _place(loc: Iterable[int | str], source: Any) -> Iterable[str]:
+def _field_path(loc: Iterable[int | str], source: Any) -> Iterable[str]:
     """Yield the path of a field, with list items called by their own id where they have one."""
     at = source
     for step in loc:
         if isinstance(at, dict) and step in at:
             at = at[step]
-            yield _short(str(step))
+            yield _shorten(str(step))
         elif isinstance(at, list | tuple) and isinstance(step, int) and step < len(at):
             at = at[step]
             name = at.get("id") if isinstance(at, dict) else None
-            yield _short(name) if isinstance(name, str) else f"#{step + 1}"
+            yield _shorten(name) if isinstance(name, str) else f"#{step + 1}"
         elif isinstance(at, dict) and step == at.get("kind"):
             continue
         else:
-            yield _short(str(step))
+            yield _shorten(str(step))
 
 
-def _short(text: str) -> str:
+def _shorten(text: str) -> str:
     line = " ".join(text.split())
     return line if len(line) <= 60 else f"{line[:57]}…"
 
@@ -296,4 +296,4 @@ def _value_text(value: Any) -> str | Fact:
     if isinstance(value, float) and not math.isfinite(value):
         return Fact("document.no-number")
     text = json.dumps(value, ensure_ascii=False, default=str)
-    return _short(text)
+    return _shorten(text)

@@ -53,7 +53,7 @@ def without_part(figure: Figure, part: str) -> Figure:
     if figure.by_id[part].parent is None:
         raise RefusedError(fact("edit.carries-all", part=figure.by_id[part].name))
     gone = descendants(figure, part)
-    nodes = _elsewhere(figure.nodes, gone)
+    nodes = _keep_elsewhere(figure.nodes, gone)
     kept = {n.id for n in nodes}
     bones = tuple(
         b for b in figure.bones if {b.a, b.b} <= kept and (b.part is None or b.part not in gone)
@@ -68,9 +68,9 @@ def without_part(figure: Figure, part: str) -> Figure:
             bones=bones,
             wires=tuple(wire for wire in wires if wire),
             parts=tuple(_part_left(p, gone) for p in figure.parts if p.id not in gone),
-            fittings=_elsewhere(figure.fittings, gone),
-            marks=_elsewhere(figure.marks, gone),
-            pose=_elsewhere(figure.pose, gone),
+            fittings=_keep_elsewhere(figure.fittings, gone),
+            marks=_keep_elsewhere(figure.marks, gone),
+            pose=_keep_elsewhere(figure.pose, gone),
         )
     )
 
@@ -83,7 +83,7 @@ class _OnPart(Protocol):
 T = TypeVar("T", bound=_OnPart)
 
 
-def _elsewhere(things: Iterable[T], gone: frozenset[str]) -> tuple[T, ...]:
+def _keep_elsewhere(things: Iterable[T], gone: frozenset[str]) -> tuple[T, ...]:
     """Return those of ``things`` that are on none of the removed parts."""
     return tuple(thing for thing in things if thing.part not in gone)
 
@@ -100,7 +100,7 @@ def _part_left(part: Part, gone: frozenset[str]) -> Part:
 
 def _wire_left(wire: Wire, joined: set[frozenset[str]], gone: frozenset[str]) -> Wire | None:
     """Return the longest run of a wire over bones that remain, if there is one."""
-    runs = _unbroken(wire.route, joined)
+    runs = _unbroken_runs(wire.route, joined)
     if not runs:
         return None
     longest = max(runs, key=len)
@@ -110,7 +110,7 @@ def _wire_left(wire: Wire, joined: set[frozenset[str]], gone: frozenset[str]) ->
     )
 
 
-def _unbroken(route: tuple[str, ...], joined: set[frozenset[str]]) -> list[tuple[str, ...]]:
+def _unbroken_runs(route: tuple[str, ...], joined: set[frozenset[str]]) -> list[tuple[str, ...]]:
     """Return the runs of ``route`` (two nodes or longer) whose bones all remain."""
     runs: list[list[str]] = [[route[0]]]
     for a, b in itertools.pairwise(route):
@@ -149,7 +149,7 @@ def graft_part(
             names[old.id] = free_id(old.id, frozenset(figure.by_id) | set(names.values()))
     # A pair seated on a pair is two, not four: what sits on one is mirrored with it.
     new = tuple(
-        _renamed(old, names, parent, s).replaced(garment=_worn(old, names, s, figure))
+        _rename_part(old, names, parent, s).replaced(garment=_copied_garment(old, names, s, figure))
         for old in source.parents_first
         if old.id in coming
     )
@@ -182,7 +182,7 @@ def graft_part(
     return check_figure(made), names[part]
 
 
-def _renamed(old: Part, names: Mapping[str, str], parent: str, s: float) -> Part:
+def _rename_part(old: Part, names: Mapping[str, str], parent: str, s: float) -> Part:
     return old.replaced(
         id=names[old.id],
         parent=names.get(old.parent or "", parent),
@@ -190,12 +190,12 @@ def _renamed(old: Part, names: Mapping[str, str], parent: str, s: float) -> Part
         seat=old.seat.replaced(sink=old.seat.sink * s),
         fringe=old.fringe * s if old.fringe else None,
         over=tuple(names[o] for o in old.over if o in names),
-        places=tuple(_places(old, names, parent, s)),
+        places=tuple(_copied_places(old, names, parent, s)),
         join="fringe" if old.join == "wire" else old.join,
     )
 
 
-def _places(old: Part, names: Mapping[str, str], parent: str, s: float) -> Iterator[Place]:
+def _copied_places(old: Part, names: Mapping[str, str], parent: str, s: float) -> Iterator[Place]:
     """Yield the places of a copied part, without those near a part that did not come along."""
     for place in old.places:
         if isinstance(place.where, Near):
@@ -207,7 +207,9 @@ def _places(old: Part, names: Mapping[str, str], parent: str, s: float) -> Itera
         yield place.scaled(s) if s != 1.0 else place
 
 
-def _worn(old: Part, names: Mapping[str, str], s: float, figure: Figure) -> Garment | None:
+def _copied_garment(
+    old: Part, names: Mapping[str, str], s: float, figure: Figure
+) -> Garment | None:
     """Return the garment of a copied part, if the part it must pass over came along or ``figure`` has one of
     that name."""
     dress = old.garment

@@ -132,9 +132,11 @@ class Place(Frozen):
         """Return the place for a part ``s`` times as large; lengths are rounded to ``grid`` (mm) if given."""
         where = self.where
         if isinstance(where, Line):
-            return self.replaced(where=where.replaced(wide=_rounded(where.wide * s, grid)))
+            return self.replaced(where=where.replaced(wide=_round_to_grid(where.wide * s, grid)))
         if isinstance(where, Near):
-            return self.replaced(where=where.replaced(within=_rounded(where.within * s, grid)))
+            return self.replaced(
+                where=where.replaced(within=_round_to_grid(where.within * s, grid))
+            )
         return self
 
     def dyed(self, colour: Callable[[str], str]) -> Place:
@@ -145,7 +147,7 @@ class Place(Frozen):
         )
 
 
-def _rounded(mm: float, grid: float) -> float:
+def _round_to_grid(mm: float, grid: float) -> float:
     return max(grid, round(mm / grid) * grid) if grid else mm
 
 

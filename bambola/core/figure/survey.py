@@ -69,13 +69,13 @@ class Framing(Frozen):
 
     def straightened(self, x: float, y: float) -> Spot:
         """Return a pixel of the picture file as a pixel of the straightened picture."""
-        return self._turned(x, y, math.radians(self.turn))
+        return self._turn_point(x, y, math.radians(self.turn))
 
     def original(self, x: float, y: float) -> Spot:
         """Return a pixel of the straightened picture as a pixel of the picture file."""
-        return self._turned(x, y, -math.radians(self.turn))
+        return self._turn_point(x, y, -math.radians(self.turn))
 
-    def _turned(self, x: float, y: float, angle: float) -> Spot:
+    def _turn_point(self, x: float, y: float, angle: float) -> Spot:
         cx, cy = self.width / 2, self.height / 2
         c, s = math.cos(angle), math.sin(angle)
         dx, dy = x - cx, y - cy

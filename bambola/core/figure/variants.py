@@ -84,7 +84,7 @@ def altered(figure: Figure, change: Alteration) -> Figure:
         f.replaced(seat=_shifted_seat(f.seat, shifts.get(f.id))) for f in figure.fittings
     )
     marks = tuple(
-        mark.replaced(along=_within(mark.along + by.along), around=mark.around + by.around)
+        mark.replaced(along=_clamp_share(mark.along + by.along), around=mark.around + by.around)
         if (by := shifts.get(mark.id))
         else mark
         for mark in figure.marks
@@ -110,7 +110,7 @@ def _shifted_piece(place: Place, shifts: Mapping[str, Shift]) -> Place:
     last = len(where.way) - 1
     stays = range(1, last) if place.face == "mouth" and last > 1 else ()
     way = tuple(
-        at if n in stays else (_within(at[0] + by.along), at[1] + by.around)
+        at if n in stays else (_clamp_share(at[0] + by.along), at[1] + by.around)
         for n, at in enumerate(where.way)
     )
     return place.replaced(where=where.replaced(way=way))
@@ -123,11 +123,11 @@ def _shifted_seat(seat: Seat, by: Shift | None) -> Seat:
         nod=seat.tilt.nod + by.nod, lean=seat.tilt.lean + by.lean, turn=seat.tilt.turn + by.turn
     )
     return seat.replaced(
-        along=_within(seat.along + by.along), around=seat.around + by.around, tilt=tilt
+        along=_clamp_share(seat.along + by.along), around=seat.around + by.around, tilt=tilt
     )
 
 
-def _within(share: float) -> float:
+def _clamp_share(share: float) -> float:
     return min(1.0, max(0.0, share))
 
 

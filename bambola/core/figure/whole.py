@@ -16,20 +16,20 @@ from bambola.core.figure.shapes import Limb
 
 def find_fault(figure: FigureParts) -> Fact | None:
     """Return the first fault of ``figure``, or None if it is sound."""
-    return next(_faults(figure), None)
+    return next(_find_faults(figure), None)
 
 
-def _faults(figure: FigureParts) -> Iterator[Fact]:
-    yield from _repeated("parts", (part.id for part in figure.parts))
-    yield from _repeated("fittings", (fitting.id for fitting in figure.fittings))
-    yield from _repeated("nodes", (node.id for node in figure.nodes))
-    yield from _repeated("wires", (wire.id for wire in figure.wires))
+def _find_faults(figure: FigureParts) -> Iterator[Fact]:
+    yield from _find_repeated("parts", (part.id for part in figure.parts))
+    yield from _find_repeated("fittings", (fitting.id for fitting in figure.fittings))
+    yield from _find_repeated("nodes", (node.id for node in figure.nodes))
+    yield from _find_repeated("wires", (wire.id for wire in figure.wires))
     yield from _part_faults(figure)
     yield from _reference_faults(figure)
     yield from _wire_faults(figure)
 
 
-def _repeated(field: str, ids: Iterable[str]) -> Iterator[Fact]:
+def _find_repeated(field: str, ids: Iterable[str]) -> Iterator[Fact]:
     for name, count in Counter(ids).items():
         if count > 1:
             yield fact("fault.twice", field=field, id=name, times=count)
@@ -51,7 +51,7 @@ def _part_faults(figure: FigureParts) -> Iterator[Fact]:
         return
     roots = [part.id for part in figure.parts if part.parent is None]
     if len(roots) == 1:
-        yield from _missing(figure)
+        yield from _find_missing_sides(figure)
     else:
         yield fact("fault.roots", roots=tuple(roots)) if roots else Fact("fault.no-root")
     for part in figure.parts:
@@ -67,7 +67,7 @@ def _part_faults(figure: FigureParts) -> Iterator[Fact]:
         for place in part.places:
             if isinstance(place.where, Near):
                 yield from _near_faults(part, place.where.part, place.id, parts)
-        yield from _repeated(f"parts, {part.id}, places", (place.id for place in part.places))
+        yield from _find_repeated(f"parts, {part.id}, places", (place.id for place in part.places))
         if part.stuff and (
             part.parent is None or part.coat or part.places or part.eye or part.face
         ):
@@ -105,7 +105,7 @@ def _parent_faults(figure: FigureParts) -> Iterator[Fact]:
             at = parent[at]
 
 
-def _missing(figure: FigureParts) -> Iterator[Fact]:
+def _find_missing_sides(figure: FigureParts) -> Iterator[Fact]:
     """Yield parts and fittings meant for a side where there is nothing to sit on."""
     sides: dict[str, set[str | None]] = {}
     waiting = list(figure.parts)
@@ -115,16 +115,16 @@ def _missing(figure: FigureParts) -> Iterator[Fact]:
         if part.parent is None:
             sides[part.id] = {None}
             continue
-        sides[part.id] = _sides(sides[part.parent], part.pair, part.on)
+        sides[part.id] = _sides_of(sides[part.parent], part.pair, part.on)
         if not sides[part.id]:
             yield _no_side(f"parts, {part.id}", str(part.parent), part.on)
             return
     for fitting in figure.fittings:
-        if fitting.part in sides and not _sides(sides[fitting.part], fitting.pair, fitting.on):
+        if fitting.part in sides and not _sides_of(sides[fitting.part], fitting.pair, fitting.on):
             yield _no_side(f"fittings, {fitting.id}", fitting.part, fitting.on)
 
 
-def _sides(parent: set[str | None], pair: bool, on: str) -> set[str | None]:
+def _sides_of(parent: set[str | None], pair: bool, on: str) -> set[str | None]:
     if parent == {None}:
         return {"left", "right"} if pair else {None}
     return {side for side in parent if on in ("both", side)}

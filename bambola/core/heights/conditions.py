@@ -205,10 +205,10 @@ def answer_of(each: tuple[Met, ...], all_of_it: HeightBand) -> Answer:
     together: tuple[HeightBand, ...] = (all_of_it,)
     for met in each:
         together = intersect_bands(together, met.bands)
-    return Answer(each, together, NOTHING if together else _why(each))
+    return Answer(each, together, NOTHING if together else _why_none(each))
 
 
-def _why(each: Sequence[Met]) -> Fact:
+def _why_none(each: Sequence[Met]) -> Fact:
     """Return why no height meets all: one that none meets, two that exclude each other, or all of them
     together."""
     for met in each:
@@ -217,11 +217,11 @@ def _why(each: Sequence[Met]) -> Fact:
     for i, one in enumerate(each):
         for other in each[:i]:
             if not intersect_bands(one.bands, other.bands):
-                return fact("asked.both", one=_reach(other), other=_reach(one))
+                return fact("asked.both", one=_reached_heights(other), other=_reached_heights(one))
     return Fact("asked.not-all")
 
 
-def _reach(met: Met) -> Fact:
+def _reached_heights(met: Met) -> Fact:
     band = met.bands[-1]
     return fact("asked.reach", what=met.told, low=Exact(band.from_mm), high=Exact(band.to_mm))
 

@@ -39,7 +39,7 @@ DAY_MIN = 480.0
 """A day at the table, minutes. Judged. See craft.md, 11."""
 
 
-def _questions(plan: Plan, bench: Bench) -> Iterator[tuple[str, StateAtHeight]]:
+def _question_signs(plan: Plan, bench: Bench) -> Iterator[tuple[str, StateAtHeight]]:
     answered = {notice.code for notice in plan.notices if notice.answer is not None}
     eyes = {}
     for fitting, row in _ready_made(plan):
@@ -76,7 +76,7 @@ def _ready_made(plan: Plan) -> Iterator[tuple[Fitting, FittingPlan]]:
             yield of[row.id], row
 
 
-def _notes(plan: Plan, _: Bench) -> Iterator[tuple[str, StateAtHeight]]:
+def _note_signs(plan: Plan, _: Bench) -> Iterator[tuple[str, StateAtHeight]]:
     for notice in plan.notices:
         if not notice.waits and not notice.code.startswith(_OF_EVERY_SIZE):
             yield notice.code, StateAtHeight(notice.level, notice.title, notice.part)
@@ -86,13 +86,13 @@ _OF_EVERY_SIZE = ("sized:", "buy-wire:")
 """What the notes are called that stand beside every size, or are numbered."""
 
 
-def _standing(plan: Plan, _: Bench) -> Iterator[tuple[str, StateAtHeight]]:
+def _standing_signs(plan: Plan, _: Bench) -> Iterator[tuple[str, StateAtHeight]]:
     if plan.resized.figure.stance != "hanging":
         stands = plan.balance.stands
         yield "", StateAtHeight(stands, Fact("turn.stands" if stands else "turn.falls"))
 
 
-def _packs(plan: Plan, bench: Bench) -> Iterator[tuple[str, StateAtHeight]]:
+def _pack_signs(plan: Plan, bench: Bench) -> Iterator[tuple[str, StateAtHeight]]:
     for total in plan.wools:
         wool = bench.wool_by_id[total.wool]
         have = wool.grams or 0.0
@@ -111,7 +111,7 @@ def _packs(plan: Plan, bench: Bench) -> Iterator[tuple[str, StateAtHeight]]:
         yield total.wool, StateAtHeight(state, text, None, need, edges, passed)
 
 
-def _eyes(plan: Plan, bench: Bench) -> Iterator[tuple[str, StateAtHeight]]:
+def _eye_signs(plan: Plan, bench: Bench) -> Iterator[tuple[str, StateAtHeight]]:
     sizes = tuple(float(size) for size in bench.eye_sizes)
     for fitting, row in _ready_made(plan):
         state = edges_passed(row.wanted_mm, sizes)
@@ -128,7 +128,7 @@ def _eyes(plan: Plan, bench: Bench) -> Iterator[tuple[str, StateAtHeight]]:
         yield row.id, StateAtHeight(state, text, fitting.part, row.wanted_mm, sizes, passed)
 
 
-def _wires(plan: Plan, bench: Bench) -> Iterator[tuple[str, StateAtHeight]]:
+def _wire_signs(plan: Plan, bench: Bench) -> Iterator[tuple[str, StateAtHeight]]:
     shelf = {one.diameter / STOUTER for one in bench.wire_stock if one.cores == 1}
     edges = tuple(sorted({*map(does_for, bench.wire_sizes), *shelf}))
     for wire in plan.wires:
@@ -152,7 +152,7 @@ _ROUNDS_MM = (0.0, *(AT_ONCE_MM + ROUND_MM * n for n in range(40)))
 """How thick cores of no, one and more rounds may be, mm."""
 
 
-def _cores(plan: Plan, _: Bench) -> Iterator[tuple[str, StateAtHeight]]:
+def _core_signs(plan: Plan, _: Bench) -> Iterator[tuple[str, StateAtHeight]]:
     for job in plan.work.parts:
         if job.id not in plan.resized.figure.by_id or not job.is_felted:
             continue
@@ -172,7 +172,7 @@ def _cores(plan: Plan, _: Bench) -> Iterator[tuple[str, StateAtHeight]]:
         )
 
 
-def _joins(plan: Plan, _: Bench) -> Iterator[tuple[str, StateAtHeight]]:
+def _join_signs(plan: Plan, _: Bench) -> Iterator[tuple[str, StateAtHeight]]:
     for row in plan.joins:
         part = plan.part(row.part)
         if part.made != "apart":
@@ -184,7 +184,7 @@ def _joins(plan: Plan, _: Bench) -> Iterator[tuple[str, StateAtHeight]]:
         )
 
 
-def _time(plan: Plan, bench: Bench) -> Iterator[tuple[str, StateAtHeight]]:
+def _time_signs(plan: Plan, bench: Bench) -> Iterator[tuple[str, StateAtHeight]]:
     evening = float(max((slot.minutes for slot in bench.free), default=0))
     week = float(sum(slot.minutes for slot in bench.free))
     limits = {DAY_MIN: Fact("turn.day")}
@@ -196,7 +196,7 @@ def _time(plan: Plan, bench: Bench) -> Iterator[tuple[str, StateAtHeight]]:
     yield "", StateAtHeight(state, text, None, plan.minutes, edges, smooth=False)
 
 
-def _niches(plan: Plan, bench: Bench) -> Iterator[tuple[str, StateAtHeight]]:
+def _niche_signs(plan: Plan, bench: Bench) -> Iterator[tuple[str, StateAtHeight]]:
     reach = overall_size(plan) if bench.niches else {}
     for niche in bench.niches:
         # As much as it fills of where it is tightest.
@@ -209,16 +209,16 @@ def _niches(plan: Plan, bench: Bench) -> Iterator[tuple[str, StateAtHeight]]:
 
 KINDS: tuple[TurnKind, ...] = (
     TurnKind("refused", "decide", lambda *_: ()),  # told where there is no plan to be read
-    TurnKind("question", "decide", _questions),
-    TurnKind("standing", "decide", _standing),
-    TurnKind("packs", "buy", _packs),
-    TurnKind("eyes", "buy", _eyes),
-    TurnKind("wire", "buy", _wires),
-    TurnKind("niche", "buy", _niches),
-    TurnKind("time", "buy", _time),
+    TurnKind("question", "decide", _question_signs),
+    TurnKind("standing", "decide", _standing_signs),
+    TurnKind("packs", "buy", _pack_signs),
+    TurnKind("eyes", "buy", _eye_signs),
+    TurnKind("wire", "buy", _wire_signs),
+    TurnKind("niche", "buy", _niche_signs),
+    TurnKind("time", "buy", _time_signs),
     TurnKind("made", "make", _states_of_making),
-    TurnKind("join", "make", _joins),
-    TurnKind("core", "make", _cores),
-    TurnKind("note", "note", _notes),
+    TurnKind("join", "make", _join_signs),
+    TurnKind("core", "make", _core_signs),
+    TurnKind("note", "note", _note_signs),
 )
 KIND_BY_ID = {kind.id: kind for kind in KINDS}

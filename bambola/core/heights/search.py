@@ -93,25 +93,28 @@ class Readings:
         yield ()
         found: list[Turn] = []
         if a is not None and b is not None:
-            for _ in self._halved(a, b, found):
+            for _ in self._bisect(a, b, found):
                 yield ()
         yield tuple(found)
 
-    def _halved(self, a: HeightReading, b: HeightReading, turns: list[Turn]) -> Iterator[None]:
+    def _bisect(self, a: HeightReading, b: HeightReading, turns: list[Turn]) -> Iterator[None]:
         """Find the turns between two readings by bisection; yields after each reading."""
         waiting = [(a, b, 0)]
         while waiting:
             a, b, deep = waiting.pop()
-            differ = _differing(a, b)
+            differ = _differing_signs(a, b)
             if not differ:
                 continue
             if b.height - a.height <= turn_tolerance(a.height):
                 middle = (a.height + b.height) / 2
-                turns += (_turn(a, b, sign, middle) for sign in differ)
-            elif all(_passes(a, b, sign) for sign in differ):
-                turns += (_turn(a, b, sign, next(_edges(a, b, sign))) for sign in differ)
+                turns += (_make_turn(a, b, sign, middle) for sign in differ)
+            elif all(_crosses_edge(a, b, sign) for sign in differ):
+                turns += (
+                    _make_turn(a, b, sign, next(_predicted_crossings(a, b, sign)))
+                    for sign in differ
+                )
             else:
-                between = self.at(_clear(a, b, _expected(a, b, differ), deep))
+                between = self.at(_step_clear_of(a, b, _expected_turn(a, b, differ), deep))
                 yield
                 if between is not None:
                     waiting += [(between, b, deep + 1), (a, between, deep + 1)]
@@ -129,7 +132,7 @@ class Readings:
             while off(a) * off(b) < 0 and min(abs(off(a)), abs(off(b))) > within:
                 if b.height - a.height <= within:
                     break  # it jumps here, and is never just so
-                at = _crossing(a.height, b.height, off(a), off(b), 0.0)
+                at = _interpolate_crossing(a.height, b.height, off(a), off(b), 0.0)
                 middle = self.at(at) if a.height < at < b.height else None
                 if middle is None or middle.is_refused:
                     break
@@ -148,20 +151,23 @@ class Readings:
             was, holds = (each is not None and sure(each) >= 0 for each in (before, here))
             if holds and not was:
                 assert here is not None
-                begun = (self._edge(before, here, sure) if before else here.height), not before
+                begun = (
+                    (self._last_height_met(before, here, sure) if before else here.height),
+                    not before,
+                )
             elif was and begun is not None and not holds:
                 assert before is not None
-                end = self._edge(before, here, sure) if here else before.height
+                end = self._last_height_met(before, here, sure) if here else before.height
                 found.append(HeightBand(begun[0], end, begun[1], here is None))
                 begun = None
         return tuple(found)
 
-    def _edge(self, a: HeightReading, b: HeightReading, margin: Margin) -> float:
+    def _last_height_met(self, a: HeightReading, b: HeightReading, margin: Margin) -> float:
         """Return the last height between two at which the condition holds, seen from where it does."""
         deep = 0
         while b.height - a.height > turn_tolerance(a.height):
-            at = _crossing(a.height, b.height, margin(a), margin(b), 0.0)
-            middle = self.at(_clear(a, b, at, deep))
+            at = _interpolate_crossing(a.height, b.height, margin(a), margin(b), 0.0)
+            middle = self.at(_step_clear_of(a, b, at, deep))
             if middle is None:
                 break
             a, b = (middle, b) if (margin(middle) >= 0) == (margin(a) >= 0) else (a, middle)
@@ -169,61 +175,63 @@ class Readings:
         return a.height if margin(a) >= 0 else b.height
 
 
-def _differing(a: HeightReading, b: HeightReading) -> list[Sign]:
+def _differing_signs(a: HeightReading, b: HeightReading) -> list[Sign]:
     """Return what differs between two readings; for one that is refused, only that."""
     if a.is_refused or b.is_refused:
         return [] if a.is_refused and b.is_refused else [REFUSED]
     signs = a.signs.keys() | b.signs.keys()
-    return sorted(s for s in signs if _state(a.signs.get(s)) != _state(b.signs.get(s)))
+    return sorted(s for s in signs if _state_of(a.signs.get(s)) != _state_of(b.signs.get(s)))
 
 
-def _state(told: StateAtHeight | None) -> object:
+def _state_of(told: StateAtHeight | None) -> object:
     return None if told is None else told.state
 
 
-def _passes(a: HeightReading, b: HeightReading, sign: Sign) -> bool:
+def _crosses_edge(a: HeightReading, b: HeightReading, sign: Sign) -> bool:
     """Return whether the difference is an amount that crosses an edge between two readings, and surely does
     so where predicted: a smooth amount, or a prediction close to one of the readings."""
     one, other = a.signs.get(sign), b.signs.get(sign)
     if one is None or other is None or not (one.counts and other.counts) or other.n - one.n != 1:
         return False
-    at = next(_edges(a, b, sign))
+    at = next(_predicted_crossings(a, b, sign))
     return one.smooth or min(at - a.height, b.height - at) <= turn_tolerance(a.height) / 2
 
 
-def _edges(a: HeightReading, b: HeightReading, sign: Sign) -> Iterator[float]:
+def _predicted_crossings(a: HeightReading, b: HeightReading, sign: Sign) -> Iterator[float]:
     """Return the predicted heights at which an amount crosses its edges between two readings, if known at
     both."""
     one, other = a.signs.get(sign), b.signs.get(sign)
     if one is None or other is None or one.amount is None or other.amount is None:
         return
     for edge in other.edges[min(one.n, other.n) : max(one.n, other.n)]:
-        yield _crossing(a.height, b.height, one.amount, other.amount, edge)
+        yield _interpolate_crossing(a.height, b.height, one.amount, other.amount, edge)
 
 
-def _near(a: HeightReading, b: HeightReading, sign: Sign) -> Iterator[float]:
+def _predicted_approaches(a: HeightReading, b: HeightReading, sign: Sign) -> Iterator[float]:
     """Return the predicted heights at which an amount comes near to the edge of another of its part."""
     one, other = a.signs.get(sign), b.signs.get(sign)
     if one is None or other is None or one.amount is None or other.amount is None:
         return
     for edge in one.near:
         if (one.amount <= edge) != (other.amount <= edge):
-            yield _crossing(a.height, b.height, one.amount, other.amount, edge)
+            yield _interpolate_crossing(a.height, b.height, one.amount, other.amount, edge)
 
 
-def _expected(a: HeightReading, b: HeightReading, differ: Iterable[Sign]) -> float:
+def _expected_turn(a: HeightReading, b: HeightReading, differ: Iterable[Sign]) -> float:
     """Return where the first uncertain difference is likely to turn, predicted from its own amount or another
     of its part; NaN without any."""
-    unsure = [sign for sign in differ if not _passes(a, b, sign)]
-    own = [at for sign in unsure for at in _edges(a, b, sign)]
+    unsure = [sign for sign in differ if not _crosses_edge(a, b, sign)]
+    own = [at for sign in unsure for at in _predicted_crossings(a, b, sign)]
     if own:
         return min(own)
     parts = {(a.signs.get(sign) or b.signs[sign]).part for sign in unsure} - {None}
     beside = (sign for sign, told in a.signs.items() if told.part in parts)
-    return min((at for sign in beside for at in _near(a, b, sign)), default=math.nan)
+    return min(
+        (at for sign in beside for at in _predicted_approaches(a, b, sign)), default=math.nan
+    )
 
 
-def _crossing(low: float, high: float, a: float, b: float, edge: float) -> float:
+def _interpolate_crossing(low: float, high: float, a: float, b: float, edge: float) -> float:
     """Return where an amount that is ``a`` at one height and ``b`` at another crosses ``edge``, interpolated
     as a power of the height, or else linearly."""
     if a > 0 and b > 0 and edge > 0 and a != b:
@@ -232,7 +240,7 @@ def _crossing(low: float, high: float, a: float, b: float, edge: float) -> float
     return low + (high - low) * ((edge - a) / (b - a) if b != a else 0.5)
 
 
-def _clear(a: HeightReading, b: HeightReading, at: float, deep: int) -> float:
+def _step_clear_of(a: HeightReading, b: HeightReading, at: float, deep: int) -> float:
     """Return a height close to a predicted turn and clear of both ends, so that two readings soon enclose it;
     every third one is midway, since jumps are not where they are predicted."""
     close = turn_tolerance(a.height)
@@ -242,19 +250,19 @@ def _clear(a: HeightReading, b: HeightReading, at: float, deep: int) -> float:
     return min(max(aside, a.height + 0.4 * close), b.height - 0.4 * close)
 
 
-def _turn(a: HeightReading, b: HeightReading, sign: Sign, at: float) -> Turn:
+def _make_turn(a: HeightReading, b: HeightReading, sign: Sign, at: float) -> Turn:
     kind, about = sign
     under, over = a.signs.get(sign), b.signs.get(sign)
     known = over or under
     assert known is not None
-    text = _ended(under) if over is None else over.text
+    text = _ended_fact(under) if over is None else over.text
     if over is not None and over.passed is not None and under is not None:
         text = over.passed if over.n > under.n else over.text
-    below = _ended(over) if under is None else under.text
+    below = _ended_fact(over) if under is None else under.text
     return Turn(round(at, 2), kind, about, known.part, KIND_BY_ID[kind].rank, text, below)
 
 
-def _ended(told: StateAtHeight | None) -> Fact:
+def _ended_fact(told: StateAtHeight | None) -> Fact:
     """Return the fact that something no longer holds."""
     assert told is not None
     return fact("turn.not", what=told.text)

@@ -184,10 +184,10 @@ _ACROSS = {"wide": np.array([1.0, 0.0, 0.0]), "deep": np.array([0.0, 1.0, 0.0])}
 
 def amounts_of(plan: Plan, bench: Bench) -> dict[str, float]:
     """Return all amounts of a plan by name."""
-    return dict(_amounts(plan, bench))
+    return dict(_amounts_of(plan, bench))
 
 
-def _amounts(plan: Plan, bench: Bench) -> Iterator[tuple[str, float]]:
+def _amounts_of(plan: Plan, bench: Bench) -> Iterator[tuple[str, float]]:
     yield "minutes", plan.minutes
     yield "grams", plan.balance.mass_g
     yield "cost", float(cost_of(plan, bench).total)

@@ -203,13 +203,13 @@ class SizeSeries:
 def sizes_of(plans: Sequence[Plan], bench: Bench) -> SizeSeries:
     """Return the sizes of ``plans`` of one figure, whose order is not used; one of each is made."""
     plans = sorted(plans, key=lambda plan: plan.to_height_mm)
-    rows = tuple(_size(plan, plans[i - 1] if i else None, bench) for i, plan in enumerate(plans))
+    rows = tuple(_size_at(plan, plans[i - 1] if i else None, bench) for i, plan in enumerate(plans))
     parts = {(i, part.id): part for i, plan in enumerate(plans) for part in plan.parts}
     counts = {key: part.count * plans[key[0]].count for key, part in parts.items()}
     return SizeSeries(rows, wool_totals(parts, counts, bench)[0])
 
 
-def _size(plan: Plan, before: Plan | None, bench: Bench) -> Size:
+def _size_at(plan: Plan, before: Plan | None, bench: Bench) -> Size:
     changes = differences_in_making(before.work, plan.work) if before else ()
     return Size(
         plan.to_height_mm,

@@ -40,7 +40,7 @@ def alike_steps(plan: Plan, bench: Bench) -> tuple[tuple[Step, ...], ...]:
     """Return the steps of ``plan`` in order, grouped by shared card: rows of fur of one kind, and parts that
     differ only in name and slightly in size."""
     found: list[tuple[Step, ...]] = []
-    for _, steps in itertools.groupby(plan.steps, lambda step: _sort(plan, step)):
+    for _, steps in itertools.groupby(plan.steps, lambda step: _sort_key(plan, step)):
         group = tuple(steps)
         if len(group) == 1 or group[0].key.sort == "fur":
             found.append(group)
@@ -68,7 +68,7 @@ def _is_told_alike(one: Card, other: Card) -> bool:
     )
 
 
-def _sort(plan: Plan, step: Step) -> Hashable:
+def _sort_key(plan: Plan, step: Step) -> Hashable:
     """Return the key that steps must share to be done alike."""
     key, job = step.key, plan.job_of(step)
     if job is None or step.part is None:
@@ -101,7 +101,7 @@ def alike_rows(plan: Plan, steps: Sequence[Step], bench: Bench) -> tuple[AlikeRo
     stops = [tuple(stop.told for stop in card_for(plan, step, bench).stop) for step in steps]
     own = len(set(stops)) > 1
     return tuple(
-        AlikeRow(step, _called(plan, step), laid_fact(plan, step, bench), stop if own else ())
+        AlikeRow(step, _short_name(plan, step), laid_fact(plan, step, bench), stop if own else ())
         for step, stop in zip(steps, stops, strict=True)
     )
 
@@ -121,7 +121,7 @@ def _is_one_place(steps: Sequence[Step]) -> bool:
     return len(keys) == 1 and steps[0].key.sort == "fur"
 
 
-def _called(plan: Plan, step: Step) -> Fact:
+def _short_name(plan: Plan, step: Step) -> Fact:
     """Return the short name, for a table, of what a step is done to."""
     job = plan.job_of(step)
     if job is None:

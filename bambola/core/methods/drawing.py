@@ -81,12 +81,12 @@ class StepDrawing:
     @property
     def box(self) -> tuple[float, float, float, float]:
         """Left, low, right and high of everything drawn except numbers and the shafts of needles, mm."""
-        points = np.vstack([_reach(piece) for piece in self.pieces])
+        points = np.vstack([_reach_of(piece) for piece in self.pieces])
         (left, low), (right, high) = points.min(axis=0), points.max(axis=0)
         return float(left), float(low), float(right), float(high)
 
 
-def _reach(piece: Piece) -> Array:
+def _reach_of(piece: Piece) -> Array:
     match piece:
         case DrawnArea(points=points) | DrawnLine(points=points):
             return points

@@ -125,9 +125,9 @@ def lay_out(
                 )
             case Measure() | Needle():
                 marks = list(
-                    _measure(piece, say, page)
+                    _measure_marks(piece, say, page)
                     if isinstance(piece, Measure)
-                    else _needle(piece, say, page)
+                    else _needle_marks(piece, say, page)
                 )
                 shapes += [mark for mark in marks if isinstance(mark, Stroked)]
                 words += [mark for mark in marks if not isinstance(mark, Stroked)]
@@ -137,10 +137,10 @@ def lay_out(
                 x = min(max(x, radius + 2), wide - radius - 2)
                 y = min(max(y, radius + 2), high - radius - 2)
                 words.append(Disc(x, y, radius, str(n)))
-    return (*shapes, *_apart(words, wide, high))
+    return (*shapes, *_move_apart(words, wide, high))
 
 
-def _measure(
+def _measure_marks(
     piece: Measure, say: Callable[[Fact], str], page: _LayoutPage
 ) -> Iterator[Stroked | Written]:
     (ax, ay), (bx, by) = (page.one(end) for end in clear_of_thing(piece))
@@ -157,7 +157,7 @@ def _measure(
     yield Written(x, y, text, page.size, "measure", bold=True)
 
 
-def _needle(
+def _needle_marks(
     piece: Needle, say: Callable[[Fact], str], page: _LayoutPage
 ) -> Iterator[Stroked | Written]:
     tip = page.one(piece.tip)
@@ -185,13 +185,15 @@ def _needle(
         yield Written(x, y, text, page.size * 0.86, "needle")
 
 
-def _apart(words: list[Written | Disc], wide: float, high: float) -> list[Written | Disc]:
+def _move_apart(words: list[Written | Disc], wide: float, high: float) -> list[Written | Disc]:
     """Return words and discs moved about the page until none overlaps an earlier one."""
     laid: list[Written | Disc] = []
     for mark in words:
         for shift in _SHIFTS:
-            here = _shifted(mark, shift)
-            if _lies_on(here, wide, high) and not any(_overlap(here, other) for other in laid):
+            here = _shift_mark(mark, shift)
+            if _lies_on(here, wide, high) and not any(
+                _marks_overlap(here, other) for other in laid
+            ):
                 laid.append(here)
                 break
         else:
@@ -204,18 +206,18 @@ _SHIFTS = [
 ]
 
 
-def _shifted(mark: Written | Disc, shift: tuple[float, float]) -> Written | Disc:
+def _shift_mark(mark: Written | Disc, shift: tuple[float, float]) -> Written | Disc:
     size = mark.size if isinstance(mark, Written) else mark.radius
     return replace(mark, x=mark.x + shift[0] * size, y=mark.y + shift[1] * size)
 
 
 def _lies_on(mark: Written | Disc, wide: float, high: float) -> bool:
-    x, y, half_wide, half_high = _extent(mark)
+    x, y, half_wide, half_high = _mark_extent(mark)
     return half_wide <= x <= wide - half_wide and half_high <= y <= high - half_high
 
 
-def _overlap(a: Written | Disc, b: Written | Disc) -> bool:
-    (ax, ay, aw, ah), (bx, by, bw, bh) = _extent(a), _extent(b)
+def _marks_overlap(a: Written | Disc, b: Written | Disc) -> bool:
+    (ax, ay, aw, ah), (bx, by, bw, bh) = _mark_extent(a), _mark_extent(b)
     return abs(ax - bx) < aw + bw and abs(ay - by) < ah + bh
 
 
@@ -225,7 +227,7 @@ def patch_of(mark: Written) -> tuple[float, float, float, float]:
     return mark.x - wide / 2, mark.y - high / 2, wide, high
 
 
-def _extent(mark: Written | Disc) -> tuple[float, float, float, float]:
+def _mark_extent(mark: Written | Disc) -> tuple[float, float, float, float]:
     """Return the middle, half width and half height."""
     if isinstance(mark, Disc):
         return mark.x, mark.y, mark.radius + 1, mark.radius + 1

@@ -44,7 +44,7 @@ ALONE = frozenset({"core", "coat", "inset"})
 """Sorts of work on a piece that is in hand by itself, or on the pad if it is flat."""
 
 
-def _within(runs: tuple[NeedleRun, ...], at: At) -> tuple[NeedleRun, ...]:
+def _limit_reach(runs: tuple[NeedleRun, ...], at: At) -> tuple[NeedleRun, ...]:
     """Return the runs limited to the reach of a needle; through the piece only if it is flat, worked by
     itself and lying on the pad."""
     found = []
@@ -58,7 +58,7 @@ def _within(runs: tuple[NeedleRun, ...], at: At) -> tuple[NeedleRun, ...]:
     return tuple(found)
 
 
-def _owned(runs: tuple[NeedleRun, ...], bench: Bench) -> tuple[NeedleRun, ...]:
+def _owned_needles(runs: tuple[NeedleRun, ...], bench: Bench) -> tuple[NeedleRun, ...]:
     """Return the runs with the needles and holder that the maker owns, without duplicates."""
     found: list[NeedleRun] = []
     for one in runs:
@@ -176,7 +176,7 @@ UNEVEN = 0.06
 """From such a difference of their wool on the two of a pair are told apart. Given. See craft.md, 10."""
 
 
-def _uneven(at: At) -> Fact | None:
+def _uneven_pair_fact(at: At) -> Fact | None:
     """Return the note that one of a pair takes more than the other because of what lies beside it; amounts
     are the mean."""
     if at.sort not in ("core", "coat", "detail") or at.copies != 2:
@@ -206,10 +206,10 @@ def card(
     """Return a card; sentences that do not apply are left out of ``how``."""
     return Card(
         method,
-        tuple(sentence for sentence in (*how, _uneven(at)) if sentence is not None),
+        tuple(sentence for sentence in (*how, _uneven_pair_fact(at)) if sentence is not None),
         start,
         amount(at),
-        _owned(_within(needles, at), at.bench),
+        _owned_needles(_limit_reach(needles, at), at.bench),
         stops,
         until,
         checks,

@@ -76,15 +76,15 @@ def overlap_at_join(child: Copy, parent: Copy) -> tuple[float, float]:
             child.shape, axis.reshape(-1, 3)
         ).reshape(z.shape)
 
-    skin = float(_furthest(axis_in_both, 0.0, high, 1)[0])
-    rim = _rim(child, parent, to_parent, high)
+    skin = float(_furthest_heights(axis_in_both, 0.0, high, 1)[0])
+    rim = _rim_height(child, parent, to_parent, high)
     return rim, max(0.0, skin - rim)
 
 
 _STEPS, _TURN = 65, 12
 
 
-def _furthest(lies: Callable[[Array], Mask], low: float, high: float, lines: int) -> Array:
+def _furthest_heights(lies: Callable[[Array], Mask], low: float, high: float, lines: int) -> Array:
     """Return the greatest height between ``low`` and ``high`` at which each of ``lines`` is inside, to a four
     thousandth; 0 if none is."""
     z = np.tile(np.linspace(low, high, _STEPS), (lines, 1))
@@ -100,20 +100,20 @@ def _lies_in(parent: Copy, points: Array, to_parent: Array) -> Mask:
     return points_within(parent.shape, moved).reshape(points.shape[:-1])
 
 
-def _rim(child: Copy, parent: Copy, to_parent: Array, high: float) -> float:
+def _rim_height(child: Copy, parent: Copy, to_parent: Array, high: float) -> float:
     """Return the mean height of the rim where the child's skin leaves the parent, above the child's base."""
     turn = np.arange(_TURN)[:, None] * 2 * np.pi / _TURN
 
     def skin_in_parent(z: Array) -> Mask:
-        wide, deep = _skin(child.shape, z)
+        wide, deep = _skin_at(child.shape, z)
         skin = np.stack([np.sin(turn) * wide, np.cos(turn) * deep, z], axis=-1)
         return _lies_in(parent, skin, to_parent)
 
-    last = _furthest(skin_in_parent, *_heights(child.shape), _TURN)
+    last = _furthest_heights(skin_in_parent, *_lowest_and_highest(child.shape), _TURN)
     return min(high, float(last.mean()))
 
 
-def _heights(shape: Shape) -> tuple[float, float]:
+def _lowest_and_highest(shape: Shape) -> tuple[float, float]:
     """Return the lowest and highest point of a shape's skin above its base; for a limb, of its first
     joint."""
     if isinstance(shape, ChainShape):
@@ -124,7 +124,7 @@ def _heights(shape: Shape) -> tuple[float, float]:
     return float(form.z[0]), float(form.z[-1])
 
 
-def _skin(shape: Shape, z: Array) -> tuple[Array, Array]:
+def _skin_at(shape: Shape, z: Array) -> tuple[Array, Array]:
     """Return half the width and the depth of a shape at heights above its base."""
     if isinstance(shape, ChainShape):
         first = float(chain(shape).radii[0])
@@ -236,7 +236,7 @@ def by_hand(grams: float, wool: Wool, scale_g: float, least_mm: float = 0.0) -> 
         return fact("by-hand.pinch-paper", pinch=pinch, paper=Mm(paper_mm(grams)))
     if grams >= WISP_G:
         return fact("by-hand.pinch", pinch=pinch)
-    low, high = (_hairs(1000 * grams * HAIRS_MG * share) for share in (0.6, 1.6))
+    low, high = (_round_hair_count(1000 * grams * HAIRS_MG * share) for share in (0.6, 1.6))
     return fact("by-hand.hairs", low=low, high=high, pinch=pinch)
 
 
@@ -250,6 +250,6 @@ def pinch_of(amount: Fact) -> float:
     return 0.0
 
 
-def _hairs(count: float) -> int:
+def _round_hair_count(count: float) -> int:
     step = 10 if count >= 30 else 5 if count >= 10 else 1
     return max(1, round(count / step) * step)

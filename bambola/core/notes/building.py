@@ -80,10 +80,10 @@ def figure_of(
     """Return the figure that ``notes`` describe; None if they name no part. Missing sizes are taken in
     proportion from the most similar of ``plans``. A ``height`` (mm), or one in the notes, scales
     everything."""
-    items, doubts = _items(notes.entries)
+    items, doubts = _items_to_build(notes.entries)
     if not items:
         return None
-    items = _rooted(items)
+    items = _root_first(items)
     wanted = height or notes.height_mm
     made = _figure_at_scale(notes, items, bench, plans, 1.0, name)
     own = place(made.figure).height
@@ -95,7 +95,7 @@ def figure_of(
     )
 
 
-def _items(entries: Sequence[Entry]) -> tuple[list[Item], list[LineRemark]]:
+def _items_to_build(entries: Sequence[Entry]) -> tuple[list[Item], list[LineRemark]]:
     """Return the items to build, each with its kind and count."""
     items: list[Item] = []
     doubts: list[LineRemark] = []
@@ -104,12 +104,12 @@ def _items(entries: Sequence[Entry]) -> tuple[list[Item], list[LineRemark]]:
     for entry in entries:
         kind = meant_kind(entry, listed)
         if kind is None:
-            kind, doubt = _unknown(entry)
+            kind, doubt = _guess_kind(entry)
             doubts += [] if entry.form else [LineRemark(entry.line, doubt)]
         if entry.form and entry.form != kind.form:
             kind = replace(kind, form=entry.form, shares=KINDS[f"other-{entry.form}"].shares)
         for count, pair, only in _shared_out(entry, kind):
-            id = free_id(only or _slug(entry.name) or kind.id, frozenset(taken))
+            id = free_id(only or _id_from_name(entry.name) or kind.id, frozenset(taken))
             taken.add(id)
             own = replace(KINDS[only], shares=kind.shares) if only else kind
             items.append(Item(entry, own, id, count, pair))
@@ -123,7 +123,7 @@ def meant_kind(entry: Entry, listed: Container[str]) -> PartKind | None:
     return next(fits, kinds[0] if kinds else None)
 
 
-def _unknown(entry: Entry) -> tuple[PartKind, Fact]:
+def _guess_kind(entry: Entry) -> tuple[PartKind, Fact]:
     """Return the likeliest kind of an unknown name, and the remark on it."""
     if entry.likely:
         likely = names()[normalise_word(entry.likely[0])][0]
@@ -166,23 +166,23 @@ def _shared_out(entry: Entry, kind: PartKind) -> Iterator[tuple[int, bool, str]]
         yield n, False, ""
 
 
-def _rooted(items: list[Item]) -> list[Item]:
+def _root_first(items: list[Item]) -> list[Item]:
     """Return the items with the root first: a body, else the largest that cannot sit on any other."""
     listed = {item.kind.id for item in items}
     roots = [item for item in items if item.kind.site == "root"]
     free = [item for item in items if not listed & set(item.kind.bearers)]
-    root = roots[0] if roots else max(free or items, key=lambda item: _bulk(item.entry))
+    root = roots[0] if roots else max(free or items, key=lambda item: _box_volume(item.entry))
     rest = (item for item in items if item is not root)
     return [replace(root, pair=False, count=1), *rest]
 
 
-def _bulk(entry: Entry) -> float:
+def _box_volume(entry: Entry) -> float:
     """Return the volume of a part's typed sizes as a box, mm³."""
     mm = [size.mm for size in entry.sizes] or [1.0]
     return math.prod(mm) ** (3 / len(mm))
 
 
-def _slug(name: str) -> str:
+def _id_from_name(name: str) -> str:
     """Return a name as an id: ``hind-leg``."""
     bare = "".join(c if c.isascii() and c.isalnum() else "-" for c in normalise_word(name))
     return "-".join(filter(None, bare.split("-")))[:40]
@@ -197,8 +197,8 @@ def _figure_at_scale(
     name: str,
 ) -> Listed:
     """Return the figure with all typed sizes multiplied by ``scale``."""
-    level = _lies(notes, items)
-    alike = _proportions(plans, items)
+    level = _is_lying(notes, items)
+    alike = _usual_proportions(plans, items)
     by_kind: dict[str, list[str]] = {}
     placed: dict[str, Placed] = {}
     parts: list[Part] = []
@@ -206,7 +206,7 @@ def _figure_at_scale(
     doubts: list[LineRemark] = []
     eyes: list[tuple[Item, str, float]] = []
     for item in _parents_first(items):
-        bearer = _bearer(item, items[0], by_kind, placed)
+        bearer = _find_bearer(item, items[0], by_kind, placed)
         wide = placed[bearer].bearer.wide if bearer else ROOT_MM * scale
         shares = alike.get(item.kind.id, item.kind.shares)
         sized = size_item(item.kind, item.entry, shares, wide, level and bearer is None, scale)
@@ -227,7 +227,7 @@ def _figure_at_scale(
         if item.count == 1:  # a row bears nothing
             by_kind.setdefault(item.kind.id, []).append(item.id)
         head = next(iter(by_kind.get("head", ())), None)
-        parts.append(_part(item, seated, bearer, bench, parts, head))
+        parts.append(_make_part(item, seated, bearer, bench, parts, head))
     figure = Figure(
         id="new-figure",
         name=name or notes.name.strip().capitalize() or items[0].entry.name.capitalize(),
@@ -245,7 +245,7 @@ def _figure_at_scale(
 
 def part_added(figure: Figure, entry: Entry, bench: Bench, plans: Sequence[Figure]) -> Figure:
     """Return ``figure`` with the part that a line describes, on its likeliest bearer."""
-    items, _ = _items([entry])
+    items, _ = _items_to_build([entry])
     by_kind: dict[str, list[str]] = {}
     placed: dict[str, Placed] = {}
     for part in figure.parents_first:
@@ -259,10 +259,10 @@ def part_added(figure: Figure, entry: Entry, bench: Bench, plans: Sequence[Figur
         kind = meant_kind(entry, set(by_kind)) or item.kind
         kind = replace(kind, form=item.kind.form, shares=item.kind.shares) if entry.form else kind
         own = replace(item, kind=kind, id=free_id(item.id, frozenset(figure.by_id)))
-        bearer = _bearer(own, replace(own, id=root.id), by_kind, placed) or root.id
+        bearer = _find_bearer(own, replace(own, id=root.id), by_kind, placed) or root.id
         doubled = placed[bearer].is_double
         own = _on_both(own) if doubled else own
-        shares = _proportions(plans, [own]).get(kind.id, kind.shares)
+        shares = _usual_proportions(plans, [own]).get(kind.id, kind.shares)
         sized = size_item(kind, entry, shares, placed[bearer].bearer.wide, False, 1.0)
         if kind.form == "eyes":
             size = min(MOST_EYE_MM, sized.sizes[0])
@@ -271,12 +271,12 @@ def part_added(figure: Figure, entry: Entry, bench: Bench, plans: Sequence[Figur
         on = placed[bearer].bearer
         seated = place_item(kind, entry, sized, on, False, False, own.count, own.pair, doubled)
         head = next(iter(by_kind.get("head", ())), None)
-        part = _part(own, seated, bearer, bench, figure.parts, head)
+        part = _make_part(own, seated, bearer, bench, figure.parts, head)
         figure = figure.replaced(parts=(*figure.parts, part))
     return figure
 
 
-def _lies(notes: Notes, items: Sequence[Item]) -> bool:
+def _is_lying(notes: Notes, items: Sequence[Item]) -> bool:
     """Return whether the body is horizontal: it has a length, or the figure has parts only such bodies have;
     not if it sits, or the body has a height and no length."""
     roles = {size.role for size in items[0].entry.sizes}
@@ -314,7 +314,7 @@ def _bearers_of(item: Item) -> tuple[str, ...]:
     return tuple(dict.fromkeys((*named, *bearers_of(item.kind))))
 
 
-def _bearer(
+def _find_bearer(
     item: Item, root: Item, by_kind: Mapping[str, list[str]], placed: Mapping[str, Placed]
 ) -> str | None:
     """Return the id of an item's bearer: the likeliest that exists; of two equal ones the one that bears no
@@ -332,7 +332,7 @@ def _bearer(
     return last or root.id
 
 
-def _part(
+def _make_part(
     item: Item,
     seated: Placed,
     bearer: str | None,
@@ -349,7 +349,7 @@ def _part(
         if known and known.coat
         else next((w.id for w in bench.wools if w.form != "core"), core)
     )
-    wool = _wool(entry.colour, bench) or usual
+    wool = _wool_for_word(entry.colour, bench) or usual
     name = (entry.name[:1].upper() + entry.name[1:])[:60]
     row = None
     if item.count > 1:
@@ -360,7 +360,7 @@ def _part(
     return Part(
         id=item.id,
         name=name,
-        plural=_plural(entry, item),
+        plural=_plural_name(entry, item),
         shape=seated.shape,
         parent=bearer,
         seat=seated.seat,
@@ -375,7 +375,7 @@ def _part(
     )
 
 
-def _plural(entry: Entry, item: Item) -> str | None:
+def _plural_name(entry: Entry, item: Item) -> str | None:
     """Return the plural name of a part; None if there is one part, or the name is unknown."""
     called = names().get(normalise_word(entry.name), ())
     if not called or not (item.pair or item.count > 1 or item.kind.is_pair):
@@ -384,7 +384,7 @@ def _plural(entry: Entry, item: Item) -> str | None:
     return mine.many[:1].upper() + mine.many[1:]
 
 
-def _wool(colour: str, bench: Bench) -> str | None:
+def _wool_for_word(colour: str, bench: Bench) -> str | None:
     """Return the wool for a word: by name, else the nearest to the colour."""
     if not colour:
         return None
@@ -393,7 +393,9 @@ def _wool(colour: str, bench: Bench) -> str | None:
     return named or (like_colour(code, bench).id if code else None)
 
 
-def _proportions(plans: Sequence[Figure], items: Sequence[Item]) -> Mapping[str, tuple[float, ...]]:
+def _usual_proportions(
+    plans: Sequence[Figure], items: Sequence[Item]
+) -> Mapping[str, tuple[float, ...]]:
     """Return the sizes of each kind in the most similar of ``plans``, relative to the bearer's width."""
     wanted = {item.kind.id for item in items}
     best: dict[str, Part] = {}

@@ -44,7 +44,7 @@ class PartKind:
 _TABLE = Path(__file__).with_name("kinds.txt")
 
 
-def _kinds() -> Iterator[tuple[PartKind, list[tuple[str, str]]]]:
+def _read_kinds() -> Iterator[tuple[PartKind, list[tuple[str, str]]]]:
     for line in _TABLE.read_text(encoding="utf-8").splitlines():
         if not line or line.startswith("#"):
             continue
@@ -72,7 +72,7 @@ def _kinds() -> Iterator[tuple[PartKind, list[tuple[str, str]]]]:
         )
 
 
-KINDS: Mapping[str, PartKind] = {kind.id: kind for kind, _ in _kinds()}
+KINDS: Mapping[str, PartKind] = {kind.id: kind for kind, _ in _read_kinds()}
 """Every sort of part by its id. Shares are judged by our own figures. See craft.md, 9."""
 
 _OTHER_END: Mapping[str, str] = {
@@ -115,7 +115,7 @@ def names() -> Mapping[str, tuple[Called, ...]]:
     """Return the possible kinds of every known name, in all languages, singular and plural, the usual kind
     first; keys are normalised by :func:`normalise_word`."""
     found: dict[str, tuple[Called, ...]] = {}
-    for kind, pairs in _kinds():
+    for kind, pairs in _read_kinds():
         for one, many in pairs:
             for name, is_many in dict.fromkeys(
                 ((normalise_word(one), one == many), (normalise_word(many), True))

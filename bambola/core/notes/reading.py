@@ -94,7 +94,7 @@ class Notes:
 
 
 @cache
-def _words() -> Mapping[str, Mapping[str, str]]:
+def _word_meanings() -> Mapping[str, Mapping[str, str]]:
     """Return the meanings of words, by section of the table."""
     found: dict[str, dict[str, str]] = {}
     section: dict[str, str] = {}
@@ -108,11 +108,13 @@ def _words() -> Mapping[str, Mapping[str, str]]:
 
 
 _TABLE = Path(__file__).with_name("words.txt")
-_ROLES, _STANCES, _PLACES = (_words()[name] for name in ("roles", "stances", "places"))
-_FORMS, _FIRMNESS, _COUNTS = (_words()[name] for name in ("forms", "firmness", "counts"))
-_JOINING, _FILLERS, _COLUMNS = (_words()[name] for name in ("joining", "fillers", "columns"))
-_UNITS = cast("Mapping[str, LengthUnit]", _words()["units"])
-COLOURS = {word: f"#{code}" for word, code in _words()["colours"].items()}
+_ROLES, _STANCES, _PLACES = (_word_meanings()[name] for name in ("roles", "stances", "places"))
+_FORMS, _FIRMNESS, _COUNTS = (_word_meanings()[name] for name in ("forms", "firmness", "counts"))
+_JOINING, _FILLERS, _COLUMNS = (
+    _word_meanings()[name] for name in ("joining", "fillers", "columns")
+)
+_UNITS = cast("Mapping[str, LengthUnit]", _word_meanings()["units"])
+COLOURS = {word: f"#{code}" for word, code in _word_meanings()["colours"].items()}
 """What words for colours mean, as ``#rrggbb``."""
 _NUMBER = r"(?:\d+\s+\d+/\d+|\d+/\d+|\d+(?:[.,]\d+)?\s?[½¼¾]?|[½¼¾])"
 _UNIT = r"(?:mm|cm|inches|inch|in(?![a-z])|zoll|\"|''|”|″)?"
@@ -147,7 +149,7 @@ def read_notes(text: str, unit: LengthUnit = "mm", colours: frozenset[str] = fro
             why = fact("notes.too-long", most=MOST_LINES, characters=MOST_CHARACTERS)
             faults.append(Fault(n, told[:60], why))
             continue
-        if not entries and not name and (title := _title(told, unit)):
+        if not entries and not name and (title := _read_title(told, unit)):
             name, stance, height = title
             continue
         found = _LineBeingRead(told, unit, colours).read(n)
@@ -177,12 +179,12 @@ def _spelt_out(lines: list[str]) -> list[str]:
         rows = [*lines[:at], ""]
         for row in lines[at + 1 :]:
             cells = [cell.strip().strip('"') for cell in row.split(parted)]
-            rows.append(_row(heads, cells, named))
+            rows.append(_row_as_line(heads, cells, named))
         return rows
     return lines
 
 
-def _row(heads: list[str], cells: list[str], named: int) -> str:
+def _row_as_line(heads: list[str], cells: list[str], named: int) -> str:
     """Return a row of a table as a line: count, name, and each size with its word."""
     count = name = ""
     told: list[str] = []
@@ -199,7 +201,7 @@ def _row(heads: list[str], cells: list[str], named: int) -> str:
     return " ".join(filter(None, (count, name, ", ".join(told))))
 
 
-def _title(told: str, unit: LengthUnit) -> tuple[str, Stance | None, float | None] | None:
+def _read_title(told: str, unit: LengthUnit) -> tuple[str, Stance | None, float | None] | None:
     """Return name, stance and height from a line that describes the figure; None for any other."""
     first, *rest = (piece.strip() for piece in re.split(r"[,;:\t]", told))
     known = _look_up(first)
@@ -216,11 +218,11 @@ def _title(told: str, unit: LengthUnit) -> tuple[str, Stance | None, float | Non
         for word in re.sub(_ONE, " ", first).split()
         if normalise_word(word) not in _STANCES and normalise_word(word) not in _ROLES
     )
-    height = _mm(sizes[0][1], sizes[0][2], unit) if is_high else None
+    height = _to_mm(sizes[0][1], sizes[0][2], unit) if is_high else None
     return named or first, stance, height  # type: ignore[return-value]
 
 
-def _mm(number: str, told: str, unit: LengthUnit) -> float:
+def _to_mm(number: str, told: str, unit: LengthUnit) -> float:
     """Return a written number in mm."""
     number = number.strip().replace(",", ".")
     value = 0.0
@@ -256,9 +258,9 @@ class _LineBeingRead:
         """Read the line."""
         text = self.rest
         self.rest = re.sub(r"[\t;|]+", " , ", self.rest.replace("\xa0", " "))
-        count = self._count()
-        self._bearer()
-        self._sizes()
+        count = self._read_count()
+        self._read_bearer()
+        self._read_sizes()
         words = re.findall(r"[^\W_](?:[^\W_]|[-’'])*", self.rest)
         told: dict[str, str] = {}
         named: list[str] = []
@@ -278,7 +280,7 @@ class _LineBeingRead:
                 told.setdefault(f"{what}-word", word)
             elif not has_ended:
                 named.append(word)
-        called, name = _name(named, words)
+        called, name = _longest_known_name(named, words)
         if called is None and not named:  # a word for a place may be all the name there is
             called = next(filter(None, map(_look_up, words)), None)
             name = called.one if called else told.get("form-word", "")
@@ -308,10 +310,10 @@ class _LineBeingRead:
             told.get("colour", ""),
             told.get("firm"),  # type: ignore[arg-type]
             place if place in ("left", "right") else "",  # type: ignore[arg-type]
-            () if called else tuple(_likely(name)),
+            () if called else tuple(_likely_meanings(name)),
         )
 
-    def _count(self) -> int | None:
+    def _read_count(self) -> int | None:
         """Return the count before a name, if there is one."""
         behind = _AFTER.search(self.rest)
         if behind and (behind[1] or _ONE.search(self.rest, behind.end())):
@@ -327,7 +329,7 @@ class _LineBeingRead:
         self.rest = self.rest.strip()[found.end() :]
         return int(found[1])
 
-    def _bearer(self) -> None:
+    def _read_bearer(self) -> None:
         """Read the bearer: the longest known name after a word such as “on”."""
         words = list(re.finditer(r"[^\W\d_]+(?:-[^\W\d_]+)*", self.rest))
         for i, word in enumerate(words[:-1]):
@@ -339,7 +341,7 @@ class _LineBeingRead:
                 j += 1
             for k in (j + 2, j + 1):
                 name = " ".join(w[0] for w in words[j:k])
-                bearer = _look_up(name) or _look_up(_singular(name))
+                bearer = _look_up(name) or _look_up(_to_singular(name))
                 if bearer is not None and k <= len(words):
                     self.on, self.is_round = bearer.kind, _JOINING[bare] == "around"
                     self.rest = self.rest[: word.start()] + " " + self.rest[words[k - 1].end() :]
@@ -349,14 +351,14 @@ class _LineBeingRead:
                 self.rest = self.rest[: word.start()] + " " + self.rest[words[j].end() :]
                 return
 
-    def _sizes(self) -> None:
+    def _read_sizes(self) -> None:
         """Read all sizes of the line, each with its word."""
         for found in _TO.finditer(self.rest):
             first, last = _ONE.match(found[1]), _ONE.match(found[2])
             if first and last:
                 unit = first[2] or last[2]
-                self.sizes += [NotedSize(_mm(first[1], unit, self.unit), "thickness"),
-                               NotedSize(_mm(last[1], last[2] or unit, self.unit), "to")]  # fmt: skip
+                self.sizes += [NotedSize(_to_mm(first[1], unit, self.unit), "thickness"),
+                               NotedSize(_to_mm(last[1], last[2] or unit, self.unit), "to")]  # fmt: skip
         self.rest = _TO.sub(" ", self.rest)
         told: list[NotedSize] = []
         spans: list[tuple[int, int]] = []
@@ -367,15 +369,15 @@ class _LineBeingRead:
             role: Role = ""
             end = found.end()
             if len(ones) == 1:
-                role, end = self._role(taken, found.start(), end)
+                role, end = self._role_of_number(taken, found.start(), end)
                 taken = end
-            told += [NotedSize(_mm(one[1], one[2] or unit, self.unit), role) for one in ones]
+            told += [NotedSize(_to_mm(one[1], one[2] or unit, self.unit), role) for one in ones]
             spans.append((found.start(), end))
         for start, end in reversed(spans):
             self.rest = self.rest[:start] + " " + self.rest[end:]
         self.sizes = told + self.sizes
 
-    def _role(self, first: int, start: int, end: int) -> tuple[Role, int]:
+    def _role_of_number(self, first: int, start: int, end: int) -> tuple[Role, int]:
         """Return which size a number is, by the word after it, else the one before it, from ``first`` on."""
         after = re.match(r"\s*([^\W\d_]+)", self.rest[end:])
         if after and (role := _ROLES.get(normalise_word(after[1]))):
@@ -386,7 +388,7 @@ class _LineBeingRead:
         return "", end
 
 
-def _singular(name: str) -> str:
+def _to_singular(name: str) -> str:
     """Return a German noun as it stands after a preposition: ``am Kopfe``, ``an den Armen``."""
     return re.sub(r"(?<=[a-zäöüß]{2})(en|es|e|n|s)$", "", name)
 
@@ -399,7 +401,7 @@ def _kinds_of(called: Called) -> tuple[str, ...]:
     )
 
 
-def _name(words: list[str], every: list[str]) -> tuple[Called | None, str]:
+def _longest_known_name(words: list[str], every: list[str]) -> tuple[Called | None, str]:
     """Return the longest known name among ``words`` with its kinds, or else all words."""
     for some in (every, words):
         for long in (3, 2, 1):
@@ -410,7 +412,7 @@ def _name(words: list[str], every: list[str]) -> tuple[Called | None, str]:
     return None, " ".join(words[:4])
 
 
-def _likely(name: str) -> Iterator[str]:
+def _likely_meanings(name: str) -> Iterator[str]:
     """Yield what an unknown name may mean, the likeliest first."""
     known = names()
     for close in difflib.get_close_matches(normalise_word(name), known, 3, _ALIKE):

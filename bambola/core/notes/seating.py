@@ -93,8 +93,8 @@ def place_item(
     have horizontal bodies, and legs and arms of one that ``crawls`` stand out. What sits on a ``doubled``
     bearer is doubled too, unless there is only one."""
     lies = level and on is None
-    shape = _shape(kind, sized, on, crawls)
-    wide, deep, high = _box(sized, shape)
+    shape = _shape_of(kind, sized, on, crawls)
+    wide, deep, high = _box_size(sized, shape)
     if lies:
         shape = Ball(width=wide, depth=high, height=deep)
         wide, deep, high = wide, high, deep
@@ -105,8 +105,8 @@ def place_item(
     if on is None:
         seat = Seat(tilt=Tilt(nod=90.0 if lies else 0.0))
         return Placed(kind.id, "", bearer, shape, seat, seat)
-    seat = _seat(kind, entry, sized, on, (wide, deep, high))
-    seat, last = _ends(kind, seat, on, count, pair)
+    seat = _seat_of(kind, entry, sized, on, (wide, deep, high))
+    seat, last = _row_end_seats(kind, seat, on, count, pair)
     opening = math.pi * (wide + deep) / 2 if kind.is_worn and kind.site == "round" else 0.0
     single = (doubled and not (pair or kind.is_pair) and entry.count in (None, 1)) or (
         pair and entry.count == 1
@@ -129,7 +129,7 @@ def placed_as(part: Part, doubled: bool) -> Placed:
     return Placed("", part.parent or "", bearer, part.shape, part.seat, part.seat, 0.0, is_double)
 
 
-def _shape(kind: PartKind, sized: FormSizes, on: Bearer | None, crawls: bool) -> Shape:
+def _shape_of(kind: PartKind, sized: FormSizes, on: Bearer | None, crawls: bool) -> Shape:
     """Return the shape of the part, its axis upwards; a hanging one is drawn downwards."""
     s = sized.sizes
     match sized.form:
@@ -150,12 +150,12 @@ def _shape(kind: PartKind, sized: FormSizes, on: Bearer | None, crawls: bool) ->
                 return Turned(length=s[0], stations=ends)
             return Cone(length=s[0], base=s[1], tip=s[2])
         case "ring":
-            return _ring(kind, s[0], on)
+            return _ring_shape(kind, s[0], on)
         case _:
-            return _limb(kind, crawls, *s[:3])
+            return _limb_shape(kind, crawls, *s[:3])
 
 
-def _limb(kind: PartKind, crawls: bool, long: float, thick: float, tip: float) -> Shape:
+def _limb_shape(kind: PartKind, crawls: bool, long: float, thick: float, tip: float) -> Shape:
     """Return a limb: arms and legs hang, all others go straight out."""
     run = max(long - (thick + tip) / 2, 0.02 * long)
     out, down = _DOWN if kind.site in ("shoulder", "hip") else (0.0, 1.0)
@@ -178,7 +178,7 @@ def _limb(kind: PartKind, crawls: bool, long: float, thick: float, tip: float) -
     return Limb(joints=ends)
 
 
-def _ring(kind: PartKind, thick: float, on: Bearer | None) -> Shape:
+def _ring_shape(kind: PartKind, thick: float, on: Bearer | None) -> Shape:
     """Return a closed ring as wide as its bearer there."""
     along = _ring_at(kind, on.form if on else "")
     across, through = on.half(along) if on else (thick * 2, thick * 2)
@@ -203,7 +203,7 @@ def _ring_at(kind: PartKind, form: str) -> float:
     return WAIST if kind.id == "belt" else _RING_AT.get(form, 0.9)
 
 
-def _box(sized: FormSizes, shape: Shape) -> tuple[float, float, float]:
+def _box_size(sized: FormSizes, shape: Shape) -> tuple[float, float, float]:
     """Return the width, depth and height of a part along its own axis, mm."""
     s = sized.sizes
     match sized.form:
@@ -227,7 +227,7 @@ TAIL_DEG = 25.0
 """A tail falls by so much, if it does not reach lower than what it sits on. Judged. See craft.md, 9."""
 
 
-def _falls(on: Bearer, box: Box) -> float:
+def _tail_angle(on: Bearer, box: Box) -> float:
     """Return the angle (degrees) by which a tail falls; its end lies on the ground at most."""
     room = max(0.0, 0.18 * on.high - box[0] / 2)
     return min(TAIL_DEG, math.degrees(math.asin(min(1.0, room / max(box[2], 1e-6)))))
@@ -236,7 +236,7 @@ def _falls(on: Bearer, box: Box) -> float:
 Rule = Callable[[Bearer, Box], Seat]
 
 
-def _centred(on: Bearer, box: Box, along: float, around: float, out: float) -> Seat:
+def _seat_by_middle(on: Bearer, box: Box, along: float, around: float, out: float) -> Seat:
     """Return a seat for an upright part with its middle at a place on the skin: ``out`` is 1 for its middle
     on the skin."""
     base = min(1.0, max(0.0, along - box[2] / (2 * on.high)))
@@ -246,17 +246,17 @@ def _centred(on: Bearer, box: Box, along: float, around: float, out: float) -> S
     return Seat(along=base, around=around, out=share, sink=sink)
 
 
-def _upright(seat: Seat, on: Bearer) -> Seat:
+def _seat_upright(seat: Seat, on: Bearer) -> Seat:
     """Return the seat on a horizontal bearer that makes its child upright."""
     if not on.lies:
         return seat
     return seat.replaced(tilt=seat.tilt.replaced(nod=seat.tilt.nod - 90.0))
 
 
-def _seat(kind: PartKind, entry: Entry, sized: FormSizes, on: Bearer, box: Box) -> Seat:
+def _seat_of(kind: PartKind, entry: Entry, sized: FormSizes, on: Bearer, box: Box) -> Seat:
     """Return where a part sits."""
     if entry.place:
-        return _upright(_at_place(entry.place, on, box, sized), on)
+        return _seat_upright(_at_place(entry.place, on, box, sized), on)
     if on.lies:
         return _on_lying(kind, on, box)
     if kind.site == "nose" and sized.form in ("cone", "limb"):
@@ -280,10 +280,10 @@ def _at_place(place: str, on: Bearer, box: Box, sized: FormSizes) -> Seat:
         case "under":
             return Seat(along=0.0, out=0.0, sink=0.8 * box[2])
         case "side":
-            return _centred(on, box, 0.5, 90.0, 1.0)
+            return _seat_by_middle(on, box, 0.5, 90.0, 1.0)
     around = 0.0 if place == "front" else 180.0
     if flat:
-        return _centred(on, box, 0.5, around, 0.9)
+        return _seat_by_middle(on, box, 0.5, around, 0.9)
     return Seat(
         along=0.5, around=around, out=0.95, tilt=Tilt(nod=75.0 if place == "front" else -75.0)
     )
@@ -322,22 +322,22 @@ _RULES: dict[Site, Rule] = {
     "neck": lambda on, box: Seat(along=0.97, out=0.0, sink=0.12 * box[2]),
     "cap": lambda on, box: Seat(along=0.62, out=0.0),
     "brim": lambda on, box: Seat(along=0.66 if on.form == "ball" else 0.0, out=0.0, sink=0.5 * box[2]),
-    "front": lambda on, box: _centred(on, box, 0.55, 0.0, 0.95),
-    "back": lambda on, box: _centred(on, box, 0.5, 180.0, 0.9),
-    "belly": lambda on, box: _centred(on, box, 0.42 if box[2] > 0.3 * on.high else 0.75, 0.0, 0.9),
+    "front": lambda on, box: _seat_by_middle(on, box, 0.55, 0.0, 0.95),
+    "back": lambda on, box: _seat_by_middle(on, box, 0.5, 180.0, 0.9),
+    "belly": lambda on, box: _seat_by_middle(on, box, 0.42 if box[2] > 0.3 * on.high else 0.75, 0.0, 0.9),
     "muzzle": lambda on, box: (
-        _centred(on, box, 0.3, 0.0, 0.92)
+        _seat_by_middle(on, box, 0.3, 0.0, 0.92)
         if on.form == "ball"
         else Seat(along=0.9, around=180.0, out=0.9, tilt=Tilt(nod=60.0))
     ),
     "snout": lambda on, box: Seat(along=0.4, out=0.82, sink=0.17 * box[2], tilt=Tilt(nod=88.0)),
     "nose": lambda on, box: (
-        _centred(on, box, 0.46, 0.0, 1.0)
+        _seat_by_middle(on, box, 0.46, 0.0, 1.0)
         if on.form == "ball"
         else Seat(along=1.0, out=0.0, sink=0.45 * box[2])
     ),
-    "cheek": lambda on, box: _centred(on, box, 0.38, 45.0, 0.97),
-    "eye": lambda on, box: _centred(on, box, 0.62, 25.0, 0.98),
+    "cheek": lambda on, box: _seat_by_middle(on, box, 0.38, 45.0, 0.97),
+    "eye": lambda on, box: _seat_by_middle(on, box, 0.62, 25.0, 0.98),
     "ear": lambda on, box: Seat(
         along=0.88, around=78.0, out=0.86, sink=0.12 * box[2], tilt=Tilt(turn=-12.0, lean=26.0)),
     "horn": lambda on, box: Seat(along=0.92, around=50.0, out=0.9, sink=0.1 * box[2], tilt=Tilt(lean=18.0)),
@@ -350,7 +350,7 @@ _RULES: dict[Site, Rule] = {
         else Seat(along=1.0, out=0.4, sink=0.7 * box[2])
     ),
     "end": lambda on, box: (
-        _centred(on, box, 0.5, 80.0, 1.05)
+        _seat_by_middle(on, box, 0.5, 80.0, 1.05)
         if on.form in ("ball", "cone", "pad") and on.wide > 2 * box[0]
         else Seat(along=1.0, out=0.0, sink=0.5 * box[2] + (0.4 if on.hangs else -0.4) * on.wide)
     ),
@@ -362,9 +362,9 @@ _RULES: dict[Site, Rule] = {
         along=0.62, around=85.0, out=0.92, sink=0.1 * box[2], tilt=Tilt(lean=140.0)),
     "fluke": lambda on, box: Seat(along=0.1, around=120.0, out=0.6, tilt=Tilt(nod=-100.0, lean=30.0)),
     "rump": lambda on, box: (
-        Seat(along=0.18, around=180.0, out=0.9, sink=0.05 * box[2], tilt=Tilt(nod=-90.0 - _falls(on, box)))
+        Seat(along=0.18, around=180.0, out=0.9, sink=0.05 * box[2], tilt=Tilt(nod=-90.0 - _tail_angle(on, box)))
         if box[2] > 1.5 * box[0]
-        else _centred(on, box, 0.24, 180.0, 0.98)
+        else _seat_by_middle(on, box, 0.24, 180.0, 0.98)
     ),
     "spine": lambda on, box: Seat(
         along=0.75, around=180.0, out=0.97, sink=0.3 * box[2], tilt=Tilt(nod=-70.0)),
@@ -376,7 +376,9 @@ _RULES: dict[Site, Rule] = {
 """The seat by the site of a kind, on what stands. Judged by our own figures. See craft.md, 9."""
 
 
-def _ends(kind: PartKind, seat: Seat, on: Bearer, count: int, pair: bool) -> tuple[Seat, Seat]:
+def _row_end_seats(
+    kind: PartKind, seat: Seat, on: Bearer, count: int, pair: bool
+) -> tuple[Seat, Seat]:
     """Return the seats of the first and the last one of a row."""
     if count <= 1:
         return seat, seat
@@ -408,13 +410,13 @@ def add_wires(figure: Figure, limbs: Iterable[tuple[str, PartKind]]) -> Figure:
         bearer = figure.by_id[body.parent]
         if thick < LEAST_THICK_MM or long < WIRED_FROM * thick or bearer.row or bearer.pair:
             continue
-        figure = with_wire(figure, _route(figure, part, body.parent, body.pair), body.name)
+        figure = with_wire(figure, _wire_route(figure, part, body.parent, body.pair), body.name)
     return figure
 
 
-def _route(figure: Figure, part: str, bearer: str, pair: bool) -> list[Node]:
+def _wire_route(figure: Figure, part: str, bearer: str, pair: bool) -> list[Node]:
     """Return the nodes of a limb's wire: for a pair, from one tip through the bearer to the other."""
-    within = _anchor(figure, part, bearer)
+    within = _anchor_node(figure, part, bearer)
     if not pair:
         return [within, *joints_along(figure, part, None, *_SHARES)]
     sides: tuple[Side, Side] = ("left", "right")
@@ -422,7 +424,7 @@ def _route(figure: Figure, part: str, bearer: str, pair: bool) -> list[Node]:
     return [*reversed(left), within, *right]
 
 
-def _anchor(figure: Figure, part: str, bearer: str) -> Node:
+def _anchor_node(figure: Figure, part: str, bearer: str) -> Node:
     """Return the node in a limb's bearer, level with the limb's seat."""
     along = figure.by_id[part].seat.along
     (node,) = joints_along(figure, bearer, None, min(0.85, max(0.15, along)))

@@ -76,7 +76,7 @@ def size_item(
     sides = SIDES[form]
     expected = dict(zip(sides, usual, strict=True))
     told, doubts = _sizes_by_words(form, entry, kind, expected, lies, scale)
-    made = _completed(form, told, expected, LEAST_LEAF_MM * scale)
+    made = _complete_sizes(form, told, expected, LEAST_LEAF_MM * scale)
     if lies and form == "ball" and "height" not in told:
         made["height"] = made["width"]
     missing = [side for side in sides if side not in told and side not in ("tip",)]
@@ -104,7 +104,7 @@ def _sizes_by_words(
     for size in entry.sizes:
         mm = size.mm * scale
         if size.role == "girth":
-            mm, doubt = _across(entry, mm, expected)
+            mm, doubt = _round_width(entry, mm, expected)
             doubts += doubt
             for side in ("width", "depth", "base", "thickness"):
                 if side in expected and not (form == "leaf" and side == "thickness"):
@@ -159,7 +159,9 @@ def _assigned_sizes(
     told |= dict(zip(free, loose, strict=False))
 
 
-def _across(entry: Entry, mm: float, expected: Mapping[str, float]) -> tuple[float, list[Fact]]:
+def _round_width(
+    entry: Entry, mm: float, expected: Mapping[str, float]
+) -> tuple[float, list[Fact]]:
     """Return the width of something given as "round": its girth by tape, or its width, whichever is nearer to
     the usual."""
     usual = fmean(mm for side, mm in expected.items() if side not in ("length", "tip"))
@@ -170,7 +172,7 @@ def _across(entry: Entry, mm: float, expected: Mapping[str, float]) -> tuple[flo
     return across, [fact(kind, name=entry.name, round=Mm(mm), wide=Mm(across))]
 
 
-def _completed(
+def _complete_sizes(
     form: Form, told: Mapping[str, float], expected: Mapping[str, float], least: float
 ) -> dict[str, float]:
     """Return all sizes: missing ones in the usual proportion to given ones; a leaf is at ``least`` this

@@ -30,11 +30,11 @@ _ROLES: Mapping[Role, tuple[str, ...]] = {
 def list_of(figure: Figure, unit: LengthUnit = "mm") -> str:
     """Return the parts of a figure as a list that can be read back, sizes in ``unit``."""
     lines = [f"{figure.name}"]
-    lines += [_line(figure, part, unit) for part in figure.parents_first]
+    lines += [_part_line(figure, part, unit) for part in figure.parents_first]
     return "\n".join(lines) + "\n"
 
 
-def _line(figure: Figure, part: Part, unit: LengthUnit) -> str:
+def _part_line(figure: Figure, part: Part, unit: LengthUnit) -> str:
     count = (part.row.count if part.row else 1) * (2 if part.pair and part.on == "both" else 1)
     many = count > 1 or (part.pair and part.on == "both")
     name = (part.plural if many and part.plural else part.name).lower()
@@ -42,10 +42,10 @@ def _line(figure: Figure, part: Part, unit: LengthUnit) -> str:
     if part.on != "both":
         told = f"{part.on} {name}"
     on = f", on {figure.by_id[part.parent].name.lower()}" if part.parent else ""
-    return f"{told}: {_sizes(part, unit)}{on}"
+    return f"{told}: {_sizes_text(part, unit)}{on}"
 
 
-def _sizes(part: Part, unit: LengthUnit) -> str:
+def _sizes_text(part: Part, unit: LengthUnit) -> str:
     """Return the sizes of a part with a word for each."""
     shown = {name: f"{mm / MM_PER[unit]:.4g}" for name, mm in part.shape.measures().items()}
     if part.shape.kind == "cone":
@@ -66,17 +66,17 @@ def with_list(
         raise RefusedError(fact("notes.at", line=first.line, why=first.why))
     was = read_notes(list_of(figure, unit), unit, colour_words(bench))
     known = dict(zip((part.id for part in figure.parents_first), was.entries, strict=True))
-    matched = dict(_matched(figure, notes.entries))
+    matched = dict(_match_entries(figure, notes.entries))
     gone = [part.id for part in figure.parts if part.id not in matched.values()]
     for id in gone:
         if id in figure.by_id:
-            figure = _without(figure, id, set(matched.values()))
+            figure = _remove_part(figure, id, set(matched.values()))
     for n, entry in enumerate(notes.entries):
         id = matched.get(n, "")
         if not id:
             figure = part_added(figure, entry, bench, plans)
         elif entry.sizes != known[id].sizes:
-            figure = stretch_part(figure, id, _measures(figure.by_id[id], entry, known[id]))
+            figure = stretch_part(figure, id, _changed_measures(figure.by_id[id], entry, known[id]))
         if id and entry.count and (row := figure.by_id[id].row):
             each = 2 if figure.by_id[id].pair else 1
             new = row.replaced(count=max(2, entry.count // each))
@@ -85,7 +85,7 @@ def with_list(
     return check_figure(figure.replaced(name=name))
 
 
-def _matched(figure: Figure, entries: Sequence[Entry]) -> Iterator[tuple[int, str]]:
+def _match_entries(figure: Figure, entries: Sequence[Entry]) -> Iterator[tuple[int, str]]:
     """Yield the index of each entry that is an existing part, with the part's id: by name, in order."""
     free = list(figure.parents_first)
     for n, entry in enumerate(entries):
@@ -107,7 +107,7 @@ def _matched(figure: Figure, entries: Sequence[Entry]) -> Iterator[tuple[int, st
             yield n, found.id
 
 
-def _without(figure: Figure, id: str, listed: set[str]) -> Figure:
+def _remove_part(figure: Figure, id: str, listed: set[str]) -> Figure:
     """Return the figure without a part. Raises :class:`RefusedError` if other listed parts sit on it."""
     borne = descendants(figure, id) - {id}
     if kept := borne & listed:
@@ -116,7 +116,7 @@ def _without(figure: Figure, id: str, listed: set[str]) -> Figure:
     return without_part(figure, id)
 
 
-def _measures(part: Part, entry: Entry, was: Entry) -> dict[str, float]:
+def _changed_measures(part: Part, entry: Entry, was: Entry) -> dict[str, float]:
     """Return the measures of a part that its line changes."""
     own = part.shape.measures()
     found: dict[str, float] = {}

@@ -60,7 +60,7 @@ class _Beam:
         for start, kind in zip(self.first, kinds, strict=True):
             end = start + len(kind.cost)
             self.price[start:end, start:end] = kind.cost
-            self.least[start + 1 : end] = _least(kind.cost[1:, 1:])
+            self.least[start + 1 : end] = _least_change(kind.cost[1:, 1:])
         self.follows = np.zeros((n, n), dtype=np.int16)
         for a, b in set(problem.before):
             self.follows[a, b] = 1
@@ -90,15 +90,15 @@ class _Beam:
         asked, had = self.asks[step], self.last[row]
         spent = self.spent[row] + self.price[had, asked].sum(axis=1)
         now = np.where(asked > self.first, asked, had)
-        bound = spent + self._still(row, asked, now)
+        bound = spent + self._least_cost_left(row, asked, now)
         held = self.held[row] ^ self.marks[step]
         ends = self.marks[len(self.asks) + now].sum(axis=1) if now.size else 0
-        best = _best(bound, spent, held + ends, width)
+        best = _most_promising(bound, spent, held + ends, width)
         row, step = row[best], step[best]
-        self._take(row, step, now[best], spent[best], held[best])
+        self._take_step(row, step, now[best], spent[best], held[best])
         return row, step
 
-    def _still(self, row: Ints, asked: Ints, now: Ints) -> Floats:
+    def _least_cost_left(self, row: Ints, asked: Ints, now: Ints) -> Floats:
         """Return the least cost still to come: one change to every value that is needed and not in hand."""
         open_ = (self.left > 0) @ self.least
         given_up = self.least[asked] * (self.left[row[:, None], asked] == 1)
@@ -106,7 +106,7 @@ class _Beam:
         found: Floats = open_[row] - given_up.sum(axis=1) - (self.least[now] * in_hand).sum(axis=1)
         return found
 
-    def _take(self, row: Ints, step: Ints, now: Ints, spent: Floats, held: Ints) -> None:
+    def _take_step(self, row: Ints, step: Ints, now: Ints, spent: Floats, held: Ints) -> None:
         rows = np.arange(len(row))
         self.spent, self.held, self.last = spent, held, now
         self.waiting = self.waiting[row] - self.follows[step]
@@ -118,12 +118,12 @@ class _Beam:
         self.open = opened & (step[:, None] != self.ends)
 
 
-def _least(costs: Floats) -> float:
+def _least_change(costs: Floats) -> float:
     changes = costs[~np.eye(len(costs), dtype=np.bool_)]
     return float(changes.min()) if len(changes) else 0.0
 
 
-def _best(bound: Floats, spent: Floats, alike: Ints, width: int) -> Sequence[int] | Ints:
+def _most_promising(bound: Floats, spent: Floats, alike: Ints, width: int) -> Sequence[int] | Ints:
     """Return the ``width`` most promising rows, only the cheapest of those that are ``alike``."""
     order = np.lexsort((spent, bound))[: 4 * width]
     _, first = np.unique(alike[order], return_index=True)

@@ -34,23 +34,23 @@ class Choice:
     @property
     def name(self) -> Fact:
         """What the choice is about, in words."""
-        return Fact(f"choice.{_slug(self.id)}")
+        return Fact(f"choice.{_id_from_name(self.id)}")
 
     @property
     def why(self) -> Fact:
         """The reason for the usual school."""
-        return Fact(f"choice.{_slug(self.id)}.why")
+        return Fact(f"choice.{_id_from_name(self.id)}.why")
 
     def called(self, school: str) -> Fact:
         """Return the name of a school."""
-        return Fact(f"choice.{_slug(self.id)}.{_slug(school)}")
+        return Fact(f"choice.{_id_from_name(self.id)}.{_id_from_name(school)}")
 
     def does(self, school: str) -> Fact:
         """Return what a maker of this school does."""
-        return Fact(f"choice.{_slug(self.id)}.{_slug(school)}.does")
+        return Fact(f"choice.{_id_from_name(self.id)}.{_id_from_name(school)}.does")
 
 
-def _slug(id: str) -> str:
+def _id_from_name(id: str) -> str:
     return id.replace(" ", "-")
 
 

@@ -141,8 +141,8 @@ class _Search:
         """Make the best moves until none is cheaper or the budget is spent."""
         cost = self.problem.cost(order)
         while self.weighed < MOST:
-            moves = self._moves(order)
-            better, spent = self._apply(order, moves, cost)
+            moves = self._cheaper_moves(order)
+            better, spent = self._apply_moves(order, moves, cost)
             if better is None:
                 break
             order, cost = better, spent
@@ -151,17 +151,17 @@ class _Search:
     def settled(self, order: list[int]) -> list[int]:
         """Return an order of the same cost with fewer pairs of steps reversed against the first order."""
         for _ in range(settling_sweeps(self.problem.n)):
-            i, k, j, delta = self._weighed(order)
-            turned = _turned(np.asarray(order), i, k, j)
+            i, k, j, delta = self._weigh_moves(order)
+            turned = _reversed_pairs(np.asarray(order), i, k, j)
             free = np.flatnonzero((np.abs(delta) < _ALIKE) & (turned < 0))
-            moves = _listed(turned, i, k, j, free)
-            better, _ = self._apply(order, moves, self.problem.cost(order) + 2 * _ALIKE)
+            moves = _list_moves(turned, i, k, j, free)
+            better, _ = self._apply_moves(order, moves, self.problem.cost(order) + 2 * _ALIKE)
             if better is None:
                 break
             order = better
         return order
 
-    def _masks(self, order: list[int]) -> tuple[list[int], list[int]]:
+    def _bit_masks(self, order: list[int]) -> tuple[list[int], list[int]]:
         """Return for each place the places that must come before and after it, as bits."""
         at = [0] * len(order)
         for place, step in enumerate(order):
@@ -177,18 +177,18 @@ class _Search:
             after.append(high)
         return before, after
 
-    def _moves(self, order: list[int]) -> list[Move]:
+    def _cheaper_moves(self, order: list[int]) -> list[Move]:
         """Return the cheaper moves, the best first."""
-        i, k, j, delta = self._weighed(order)
-        return _listed(delta, i, k, j, np.flatnonzero(delta < -_ALIKE))
+        i, k, j, delta = self._weigh_moves(order)
+        return _list_moves(delta, i, k, j, np.flatnonzero(delta < -_ALIKE))
 
-    def _weighed(self, order: list[int]) -> tuple[Ints, Ints, Ints, Floats]:
+    def _weigh_moves(self, order: list[int]) -> tuple[Ints, Ints, Ints, Floats]:
         """Return every allowed move with its change in cost: runs [from, to), the place they move before, and
         the cost."""
         n = len(order)
-        rows = [_carried(kind.of[np.asarray(order)], n) for kind in self.problem.kinds]
-        cuts = self._cuts(rows, n)
-        low_masks, high_masks = self._masks(order)
+        rows = [_changeover_row(kind.of[np.asarray(order)], n) for kind in self.problem.kinds]
+        cuts = self._change_places(rows, n)
+        low_masks, high_masks = self._bit_masks(order)
         stretches = [(any_of(low_masks[a:b]), any_of(high_masks[a:b])) for a, b in pairwise(cuts)]
         runs: list[tuple[int, int, int, int]] = []
         for u, i in enumerate(cuts[:-1]):
@@ -215,10 +215,10 @@ class _Search:
         delta = np.zeros(len(run))
         for kind, row in zip(self.problem.kinds, rows, strict=True):
             if kind.cost.any():
-                delta += _change(kind, row, starts, ends, times, goals)
+                delta += _cost_change(kind, row, starts, ends, times, goals)
         return starts[run], ends[run], goals, delta
 
-    def _cuts(self, rows: Sequence[_ChangeoverRow], n: int) -> list[int]:
+    def _change_places(self, rows: Sequence[_ChangeoverRow], n: int) -> list[int]:
         """Return the places where something changes, with both ends."""
         changes = np.zeros(n + 1, dtype=bool)
         changes[[0, n]] = True
@@ -228,7 +228,7 @@ class _Search:
         places: list[int] = np.flatnonzero(changes).tolist()
         return places
 
-    def _apply(
+    def _apply_moves(
         self, order: list[int], moves: Sequence[Move], cost: float
     ) -> tuple[list[int] | None, float]:
         """Return the order after the best moves that do not interfere with one another; None if there is
@@ -243,13 +243,13 @@ class _Search:
                 chosen.append((i, k, j))
         together = order
         for i, k, j in chosen:  # they keep their spans, so their places stay true
-            together = _moved(together, i, k, j)
+            together = _move_run(together, i, k, j)
         if chosen and problem.keeps_shut(together):
             spent = problem.cost(together)
             if spent < cost - _ALIKE:
                 return together, spent
         for _, i, k, j in moves[:40]:
-            alone = _moved(order, i, k, j)
+            alone = _move_run(order, i, k, j)
             if problem.keeps_shut(alone):
                 spent = problem.cost(alone)
                 if spent < cost - _ALIKE:
@@ -274,14 +274,14 @@ class _Search:
         return new if self.problem.keeps_shut(new) else order
 
 
-def _listed(worth: Floats | Ints, i: Ints, k: Ints, j: Ints, which: Ints) -> list[Move]:
+def _list_moves(worth: Floats | Ints, i: Ints, k: Ints, j: Ints, which: Ints) -> list[Move]:
     """Return the moves of ``which``, the least ``worth`` first."""
     which = which[np.argsort(worth[which], kind="stable")]
     columns = (worth[which].tolist(), i[which].tolist(), k[which].tolist(), j[which].tolist())
     return list(zip(*columns, strict=True))
 
 
-def _turned(order: Ints, i: Ints, k: Ints, j: Ints) -> Ints:
+def _reversed_pairs(order: Ints, i: Ints, k: Ints, j: Ints) -> Ints:
     """Return how many more pairs are reversed against the order 0..n-1 once runs [i, k) stand before
     ``j``."""
     sums = np.zeros((len(order) + 1, len(order) + 1), dtype=np.int64)
@@ -294,7 +294,7 @@ def _turned(order: Ints, i: Ints, k: Ints, j: Ints) -> Ints:
     return between(k, np.maximum(j, k)) - between(np.minimum(j, i), i)
 
 
-def _moved(order: list[int], i: int, k: int, j: int) -> list[int]:
+def _move_run(order: list[int], i: int, k: int, j: int) -> list[int]:
     """Return the order with the run [i, k) moved before place j."""
     if j < i:
         return order[:j] + order[i:k] + order[j:i] + order[k:]
@@ -313,7 +313,7 @@ class _ChangeoverRow:
     next_at: Numbers
 
 
-def _carried(own: Ints, n: int) -> _ChangeoverRow:
+def _changeover_row(own: Ints, n: int) -> _ChangeoverRow:
     places = np.arange(n)
     last = np.maximum.accumulate(np.where(own > 0, places, -1))
     before_at = np.concatenate([[-1], last])
@@ -324,7 +324,7 @@ def _carried(own: Ints, n: int) -> _ChangeoverRow:
     return _ChangeoverRow(*(row.astype(np.int16) for row in rows))
 
 
-def _change(
+def _cost_change(
     kind: Changeover, row: _ChangeoverRow, i: Ints, k: Ints, times: Ints, j: Ints
 ) -> Floats:
     """Return the change in cost of one kind for moves of the runs [i, k), counted ``times``, before places

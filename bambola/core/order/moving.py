@@ -37,8 +37,8 @@ def places_for(found: Sequence, key: TaskKey) -> tuple[int, ...]:
     keys = [task.key for task in found.tasks]
     at = keys.index(key)
     befores, afters = _held_by(found)
-    low = max((keys.index(k) + 1 for k in _all(befores, key)), default=0)
-    high = min((keys.index(k) - 1 for k in _all(afters, key)), default=len(keys) - 1)
+    low = max((keys.index(k) + 1 for k in _all_reachable(befores, key)), default=0)
+    high = min((keys.index(k) - 1 for k in _all_reachable(afters, key)), default=len(keys) - 1)
     return tuple(
         to
         for to in range(low, high + 1)
@@ -55,13 +55,13 @@ def why_not_move(found: Sequence, key: TaskKey, to: int) -> Refusal | None:
     befores, afters = _held_by(found)
     passed = keys[to:at] if to < at else keys[at + 1 : to + 1]
     holding = befores if to < at else afters
-    bound = _all(holding, key)
+    bound = _all_reachable(holding, key)
     in_way = [k for k in passed if k in bound]
     if in_way:
         # The nearest of those in the way is the first it would meet.
         other = in_way[-1] if to < at else in_way[0]
         first, last = (other, key) if to < at else (key, other)
-        chain = _chain(found, first, last)
+        chain = _shortest_chain(found, first, last)
         along = tuple(in_way)
         group = [*in_way, key] if to < at else [key, *in_way]
         return Refusal(chain, along if _may_go(found, keys, group, to, at) else ())
@@ -130,7 +130,7 @@ def _held_by(found: Sequence) -> tuple[dict[TaskKey, list[TaskKey]], dict[TaskKe
     return befores, afters
 
 
-def _all(held: dict[TaskKey, list[TaskKey]], key: TaskKey) -> set[TaskKey]:
+def _all_reachable(held: dict[TaskKey, list[TaskKey]], key: TaskKey) -> set[TaskKey]:
     """Return everything reachable from ``key`` through ``held``."""
     seen: set[TaskKey] = set()
     todo = list(held.get(key, ()))
@@ -142,7 +142,7 @@ def _all(held: dict[TaskKey, list[TaskKey]], key: TaskKey) -> set[TaskKey]:
     return seen
 
 
-def _chain(found: Sequence, first: TaskKey, last: TaskKey) -> tuple[Edge, ...]:
+def _shortest_chain(found: Sequence, first: TaskKey, last: TaskKey) -> tuple[Edge, ...]:
     """Return the shortest chain of hard rules from one step to a later one."""
     links: dict[TaskKey, list[Edge]] = {}
     for edge in found.edges:

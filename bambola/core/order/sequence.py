@@ -83,7 +83,7 @@ def sequence(
         ordered = cheapest_order(work, tasks, edges, dict(lightness), weights)
     else:
         base = sequence(usual, lightness, weights)
-        ordered = _arrange(work, tasks, edges, {}, _MINDS_NOTHING, _places_like(base, tasks))
+        ordered = _arrange_tasks(work, tasks, edges, {}, _MINDS_NOTHING, _places_like(base, tasks))
     ordered = sockets_beside_eyes(ordered)
     found = explain_order(ordered, edges, shut_spans(work, ordered))
     known.keep(asked, found)
@@ -150,7 +150,7 @@ def cheapest_order(
 ) -> tuple[Task, ...]:
     """Return the tasks in the cheapest order found."""
     edges = tuple(edges)
-    first = _arrange(work, tasks, edges, lightness, weights)
+    first = _arrange_tasks(work, tasks, edges, lightness, weights)
     problem = problem_of(work, first, edges, lightness, weights)
     starts = [tuple(range(len(first)))]
     if len(tasks) <= _MOST_BEAMED and (other := beam_search(problem)):
@@ -173,12 +173,12 @@ def problem_of(
         len(tasks),
         tuple({(at[edge.before], at[edge.after]) for edge in edges}),
         (
-            _kind([task.needle for task in tasks], lambda a, b: weights.needle),
-            _kind(
+            _make_changeover([task.needle for task in tasks], lambda a, b: weights.needle),
+            _make_changeover(
                 [task.wool for task in tasks], lambda a, b: colour_change(a, b, lightness, weights)
             ),
-            _kind([task.piece for task in tasks], lambda a, b: weights.leaving),
-            _kind(
+            _make_changeover([task.piece for task in tasks], lambda a, b: weights.leaving),
+            _make_changeover(
                 [task.kind == "wait" or "work" for task in tasks],
                 lambda a, b: weights.glue if b is True else 0.0,
             ),
@@ -187,7 +187,7 @@ def problem_of(
     )
 
 
-def _kind(values: list[Any], cost: Callable[[Any, Any], float]) -> Changeover:
+def _make_changeover(values: list[Any], cost: Callable[[Any, Any], float]) -> Changeover:
     known = {
         value: i for i, value in enumerate(dict.fromkeys(v for v in values if v is not None), 1)
     }
@@ -236,7 +236,7 @@ def explain_order(
     number = {task.key: n for n, task in enumerate(ordered, 1)}
     held: dict[TaskKey, dict[str, None]] = {key: {} for key in number}
     before: dict[TaskKey, set[int]] = {key: set() for key in number}
-    for edge in (*edges, *_cured(ordered, edges, shut)):
+    for edge in (*edges, *_held_by_glue(ordered, edges, shut)):
         held[edge.after][edge.rule] = None
         before[edge.after].add(number[edge.before])
     reached: dict[int, int] = {}
@@ -264,7 +264,7 @@ def _fixed_to(work: Work, tasks: Iterable[Task]) -> dict[TaskKey, str | None]:
     }
 
 
-def _cured(
+def _held_by_glue(
     ordered: tuple[Task, ...], edges: tuple[Edge, ...], shut: tuple[Shut, ...]
 ) -> Iterable[Edge]:
     """Yield every later task held back by the glue on what it handles, so that each can say so."""
@@ -285,7 +285,7 @@ def edges_of(work: Work, tasks: tuple[Task, ...]) -> tuple[Edge, ...]:
         for before, then in dict.fromkeys(rule.pairs(book)):
             if before not in after or then not in after:
                 continue
-            if not rule.hard and _reaches(after, then, before):
+            if not rule.hard and _can_reach(after, then, before):
                 continue
             after[before].add(then)
             kept.append(Edge(before, then, rule.id))
@@ -293,7 +293,7 @@ def edges_of(work: Work, tasks: tuple[Task, ...]) -> tuple[Edge, ...]:
     return tuple(kept)
 
 
-def _reaches(after: Mapping[TaskKey, set[TaskKey]], start: TaskKey, goal: TaskKey) -> bool:
+def _can_reach(after: Mapping[TaskKey, set[TaskKey]], start: TaskKey, goal: TaskKey) -> bool:
     seen, todo = {start}, [start]
     while todo:
         at = todo.pop()
@@ -305,7 +305,7 @@ def _reaches(after: Mapping[TaskKey, set[TaskKey]], start: TaskKey, goal: TaskKe
     return False
 
 
-def _waiting(after: Mapping[TaskKey, set[TaskKey]]) -> dict[TaskKey, int]:
+def _count_predecessors(after: Mapping[TaskKey, set[TaskKey]]) -> dict[TaskKey, int]:
     """Return how many predecessors each task still waits for."""
     waiting = dict.fromkeys(after, 0)
     for thens in after.values():
@@ -315,7 +315,7 @@ def _waiting(after: Mapping[TaskKey, set[TaskKey]]) -> dict[TaskKey, int]:
 
 
 def _refuse_circles(after: Mapping[TaskKey, set[TaskKey]], book: Book) -> None:
-    waiting = _waiting(after)
+    waiting = _count_predecessors(after)
     ready = [key for key, count in waiting.items() if not count]
     while ready:
         for then in after[ready.pop()]:
@@ -329,7 +329,7 @@ def _refuse_circles(after: Mapping[TaskKey, set[TaskKey]], book: Book) -> None:
 
 
 def _reaches_itself(after: Mapping[TaskKey, set[TaskKey]], key: TaskKey) -> bool:
-    return any(_reaches(after, then, key) for then in after[key])
+    return any(_can_reach(after, then, key) for then in after[key])
 
 
 class _Maker:
@@ -375,7 +375,7 @@ class _Maker:
             self._curing.pop(task.part, None)
 
 
-def _arrange(
+def _arrange_tasks(
     work: Work,
     tasks: tuple[Task, ...],
     edges: Iterable[Edge],
@@ -390,12 +390,12 @@ def _arrange(
     after: dict[TaskKey, set[TaskKey]] = {key: set() for key in by_key}
     for edge in edges:
         after[edge.before].add(edge.after)
-    waiting = _waiting(after)
+    waiting = _count_predecessors(after)
     ready = sorted((at[key], key) for key, count in waiting.items() if not count)
     maker = _Maker(work, tasks, lightness, weights)
     order: list[Task] = []
     while ready:
-        n = _cheapest(ready, by_key, maker)
+        n = _pick_cheapest(ready, by_key, maker)
         best = by_key[ready.pop(n)[1]]
         order.append(best)
         maker.do(best)
@@ -406,7 +406,7 @@ def _arrange(
     return tuple(order)
 
 
-def _cheapest(
+def _pick_cheapest(
     ready: list[tuple[float, TaskKey]], by_key: Mapping[TaskKey, Task], maker: _Maker
 ) -> int:
     """Return the cheapest of ``ready``, which has rising places: the cost of turning to it plus a twentieth

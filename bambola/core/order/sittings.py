@@ -96,14 +96,16 @@ def calendar(
     Each of several ``runs``, such as a trial and then the others, begins on the day after the run before it.
     Raises :class:`SittingError`.
     """
-    longest = _longest(steps[done:], free)
+    longest = _longest_free_time(steps[done:], free)
     cure = timedelta(minutes=cure_min)
     likely = _run_by_run(steps, free, first, cure, 1.0, math.inf, done, runs)
     early, late = (
         _run_by_run(steps, free, first, cure, math.exp(z * PACE_SPREAD), longest, done, runs)
         for z in (EARLY_Z, LATE_Z)
     )
-    return Calendar(likely, _finish(likely), _finish(early).date(), _finish(late).date())
+    return Calendar(
+        likely, _end_of_last(likely), _end_of_last(early).date(), _end_of_last(late).date()
+    )
 
 
 def finish_of(
@@ -111,12 +113,12 @@ def finish_of(
 ) -> date:
     """Return the day on which ``steps`` are done for so many figures, run after run, from ``first`` on, at
     ``pace`` times the planned minutes. Raises :class:`SittingError`."""
-    longest = _longest(steps, bench.free)
+    longest = _longest_free_time(steps, bench.free)
     cure = timedelta(minutes=bench.cure_min)
-    return _finish(_run_by_run(steps, bench.free, first, cure, pace, longest, 0, runs)).date()
+    return _end_of_last(_run_by_run(steps, bench.free, first, cure, pace, longest, 0, runs)).date()
 
 
-def _longest(steps: Sequence[Step], free: Sequence[FreeTime]) -> float:
+def _longest_free_time(steps: Sequence[Step], free: Sequence[FreeTime]) -> float:
     """Return the longest free time, minutes. Raises :class:`SittingError` if there is none, or if a step that
     cannot be interrupted is longer."""
     if not free:
@@ -131,7 +133,7 @@ def _longest(steps: Sequence[Step], free: Sequence[FreeTime]) -> float:
     return longest
 
 
-def _finish(sittings: Sequence[PlannedSitting]) -> datetime:
+def _end_of_last(sittings: Sequence[PlannedSitting]) -> datetime:
     last = sittings[-1].pieces[-1]
     return last.start + timedelta(minutes=last.minutes)
 
@@ -150,7 +152,7 @@ def _run_by_run(
     found: tuple[PlannedSitting, ...] = ()
     for figures in runs:
         found += _paced_steps(steps, free, first, cure, pace, longest, done, figures)
-        first, done = _finish(found).date() + timedelta(days=1), 0
+        first, done = _end_of_last(found).date() + timedelta(days=1), 0
     return found
 
 
@@ -178,7 +180,7 @@ def _paced_steps(
         pieces: list[StepShare] = []
         now = start
         while todo:
-            step = _next(todo, left, whole, done_at, waits, now, end)
+            step = _next_step(todo, left, whole, done_at, waits, now, end)
             if step is None:
                 # Glue that is soon hard is waited for at the table.
                 soonest = min((at for at in done_at.values() if at > now), default=end)
@@ -208,7 +210,7 @@ def _paced_steps(
     raise SittingError(fact("refused.ten-years"))
 
 
-def _next(
+def _next_step(
     todo: Iterable[Step],
     left: dict[int, float],
     whole: dict[int, float],
@@ -254,8 +256,8 @@ def end_minute(slot: FreeTime) -> int:
 def nearest_free_time(weekday: int, start: float, end: float) -> FreeTime:
     """Return the free time nearest to ``start`` and ``end`` (minutes after midnight): in whole quarters of an
     hour, within its day, neither too short nor too long."""
-    a = _snapped(min(start, end))
-    b = _snapped(max(start, end))
+    a = _snap_to_grid(min(start, end))
+    b = _snap_to_grid(max(start, end))
     a = min(a, DAY_MIN - LEAST_MIN)
     length = min(max(b - a, LEAST_MIN), MOST_MIN, DAY_MIN - a)
     return FreeTime(weekday=weekday, start=f"{a // 60:02d}:{a % 60:02d}", minutes=length)
@@ -280,5 +282,5 @@ def merge_slots(free: Iterable[FreeTime]) -> tuple[FreeTime, ...]:
     return tuple(found)
 
 
-def _snapped(minutes: float) -> int:
+def _snap_to_grid(minutes: float) -> int:
     return max(0, min(DAY_MIN, round(minutes / SNAP_MIN) * SNAP_MIN))

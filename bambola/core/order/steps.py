@@ -28,7 +28,7 @@ WHY = {rule.id: Why(rule.id, Fact(f"rule.{rule.id}")) for rule in RULES}
 
 
 @remembered(1024)
-def _reasons(rules: tuple[str, ...]) -> tuple[Why, ...]:
+def _reasons_for(rules: tuple[str, ...]) -> tuple[Why, ...]:
     """Return the rules with these ids; few combinations recur in every plan."""
     return tuple(WHY[rule] for rule in rules)
 
@@ -217,7 +217,7 @@ def number_steps(
                 part,
                 task.text,
                 after,
-                _reasons(rules),
+                _reasons_for(rules),
                 task.needle,
                 task.wool,
                 minutes,
@@ -244,11 +244,11 @@ def differences_in_making(old: Work, new: Work) -> tuple[Change, ...]:
         change
         for part in new.parts
         if part.id in before
-        for change in _differences(before[part.id], part, old, new)
+        for change in _size_changes(before[part.id], part, old, new)
     )
 
 
-def _differences(was: PartJob, now: PartJob, old: Work, new: Work) -> Iterator[Change]:
+def _size_changes(was: PartJob, now: PartJob, old: Work, new: Work) -> Iterator[Change]:
     name, id = now.name, base_part(now.id)
 
     def told(kind: str, **slots: Value) -> Fact:

@@ -69,37 +69,37 @@ def needle_for(smallest_mm: float) -> int:
 def tasks_for(work: Work) -> tuple[Task, ...]:
     """Return all tasks of ``work``, in the order of the figure."""
     if not work.needles:
-        return tuple(_all(work))
+        return tuple(_all_tasks(work))
     return tuple(
         task
         if task.needle is None or task.needle in work.needles
         else replace(task, needle=nearest_needle(task.needle, work.needles))
-        for task in _all(work)
+        for task in _all_tasks(work)
     )
 
 
-def _all(work: Work) -> Iterator[Task]:
+def _all_tasks(work: Work) -> Iterator[Task]:
     for wire in work.wires:
         cut = "step.cut-peg" if wire.pegs else "step.cut"
-        yield Task(key_of("cut", wire.id), "cut wire", None, fact(cut, wire=_wire(wire)),
+        yield Task(key_of("cut", wire.id), "cut wire", None, fact(cut, wire=_wire_name(wire)),
                    cautions=(WIRE_CARE,))  # fmt: skip
         if wire.pegs:
             continue
         bend = "step.bend-and-bind" if wire.onto else "step.bend"
-        yield Task(key_of("bend", wire.id), "bend and bind", None, fact(bend, wire=_wire(wire)),
+        yield Task(key_of("bend", wire.id), "bend and bind", None, fact(bend, wire=_wire_name(wire)),
                    cautions=(BEND_CARE,))  # fmt: skip
     for wool, name in work.mixes:
         yield Task(key_of("mix", wool), "mix", None, fact("step.mix", wool=name), wool=wool)
     for part in work.parts:
         if part.left_out:
             continue
-        yield from _core(part, work)
-        yield from _skin(part, work)
-        yield from _joining(part, work)
-        yield from _creasing(part, work)
-    yield from _face(work)
+        yield from _core_tasks(part, work)
+        yield from _skin_tasks(part, work)
+        yield from _join_tasks(part, work)
+        yield from _crease_tasks(part, work)
+    yield from _face_tasks(work)
     for fitting in work.fittings:
-        yield from _fitting(fitting)
+        yield from _fitting_tasks(fitting)
     if work.hangs:
         yield Task(LOOP, "fit", None, fact("step.loop"), checks=(fact("check.hangs"),))
         last, hold = "step.hang", "check.hang"
@@ -116,7 +116,7 @@ def _all(work: Work) -> Iterator[Task]:
         yield Task(SKIN, "finish", None, fact("step.skin"), cautions=(GLUE_CARE,))
 
 
-def _wire(wire: WireJob) -> Fact:
+def _wire_name(wire: WireJob) -> Fact:
     """Return a wire's name as a fact; one named by its maker is quoted."""
     if wire.name.kind == "wire-of.one-long":
         return fact("wire.one", name=wire.name)
@@ -125,30 +125,30 @@ def _wire(wire: WireJob) -> Fact:
     return fact("wire.named", name=wire.name)
 
 
-def _called(part: PartJob) -> Fact:
+def _part_name(part: PartJob) -> Fact:
     """Return the name of a part, or of both of a pair."""
     return called(part.name, part.plural, part.count)
 
 
-def _together(part: PartJob) -> Fact:
+def _pair_tasks(part: PartJob) -> Fact:
     """Return the tasks of a pair, worked on in turn so that both match."""
     if part.count > 2:
         return Fact("as.in-turn")
     return Fact("as.back-to-back" if part.count == 2 else "nothing")
 
 
-def _core(part: PartJob, work: Work) -> Iterator[Task]:
+def _core_tasks(part: PartJob, work: Work) -> Iterator[Task]:
     if part.made == "bought":
         return
     if part.made == "cut":
         how = {"clay": "clay", "yarn": "length", "thread": "length", "chenille": "stem"}
-        told = fact(f"step.cut-{how.get(part.stuff, 'out')}", part=_called(part))
+        told = fact(f"step.cut-{how.get(part.stuff, 'out')}", part=_part_name(part))
         yield Task(key_of("pattern", part.id), "cut out", part.id, told,
                    cautions=(CLAY_CARE if part.stuff == "clay" else CUT_CARE,))  # fmt: skip
         return
     if part.made == "detail":
         kind, needle = ("hollow", 38) if part.hollow else ("detail", SURFACE_NEEDLE)
-        told = fact(f"step.{kind}", part=_called(part), pair=_together(part))
+        told = fact(f"step.{kind}", part=_part_name(part), pair=_pair_tasks(part))
         yield Task(key_of("detail", part.id), "detail", part.id, told,
                    needle, part.coat or part.core, cautions=(NEEDLE_CARE,))  # fmt: skip
         return
@@ -162,7 +162,7 @@ def _core(part: PartJob, work: Work) -> Iterator[Task]:
                    part.needle, wool, (), (NEEDLE_CARE, fact("care.hard", hard=part.hard)))  # fmt: skip
     if part.made == "in place":
         bearer = next((job.name for job in work.parts if job.id == part.parent), part.name)
-        slots = {"part": _called(part), "pair": _together(part), "soft": left, "alone": alone}
+        slots = {"part": _part_name(part), "pair": _pair_tasks(part), "soft": left, "alone": alone}
         text = (
             fact("step.draw-out", of=bearer, **slots)
             if part.drawn
@@ -176,28 +176,28 @@ def _core(part: PartJob, work: Work) -> Iterator[Task]:
         way = fact(f"as.wound-{work.school('legs').replace(' ', '-')}")
     if part.taped and work.school("tape") == "thin":
         yield Task(key_of("tape", part.id), "tape", part.id,
-                   fact("step.tape", part=_called(part), pair=_together(part)),
+                   fact("step.tape", part=_part_name(part), pair=_pair_tasks(part)),
                    cautions=(BEND_CARE,))  # fmt: skip
     if part.wound:
         yield Task(key_of("core", part.id, 1), "wrap", part.id,
-                   fact("step.wind-with-glue", part=_called(part), pair=_together(part)),
+                   fact("step.wind-with-glue", part=_part_name(part), pair=_pair_tasks(part)),
                    part.needle, wool, (WIRE_FELT,), (GLUE_CARE,))  # fmt: skip
-        yield Task(key_of("dry", part.id), "wait", part.id, fact("step.dry", part=_called(part)))
+        yield Task(key_of("dry", part.id), "wait", part.id, fact("step.dry", part=_part_name(part)))
         return
     if drawn_out_of(work, part.id):
-        yield Task(key_of("core", part.id, 1), "shape", part.id, fact("step.one-ball", part=_called(part)),
+        yield Task(key_of("core", part.id, 1), "shape", part.id, fact("step.one-ball", part=_part_name(part)),
                    part.needle, wool, (), (NEEDLE_CARE,))  # fmt: skip
         return
     for n in range(1, part.rounds + 1):
         turn = fact("as.round", n=n, of=part.rounds) if part.rounds > 1 else fact("nothing")
         yield Task(key_of("core", part.id, n), "wrap" if wrapped else "shape", part.id,
-                   fact("step.wrap" if wrapped else "step.shape", part=_called(part), way=way,
-                        pair=_together(part), round=turn, soft=left, alone=alone),
+                   fact("step.wrap" if wrapped else "step.shape", part=_part_name(part), way=way,
+                        pair=_pair_tasks(part), round=turn, soft=left, alone=alone),
                    part.needle, wool, (*squeeze, WIRE_FELT) if wrapped else squeeze,
                    (NEEDLE_CARE,))  # fmt: skip
 
 
-def _skin(part: PartJob, work: Work) -> Iterator[Task]:
+def _skin_tasks(part: PartJob, work: Work) -> Iterator[Task]:
     if part.made == "detail" or not part.is_felted:
         return
     laid = in_blank(work, part)
@@ -214,18 +214,18 @@ def _skin(part: PartJob, work: Work) -> Iterator[Task]:
                    fact(f"step.{kind}", inset=patch.name, part=part.name),
                    SURFACE_NEEDLE, patch.wool, (fact("check.front-side"),), (NEEDLE_CARE,))  # fmt: skip
     if part.coat and not part.coreless:
-        told = fact("step.coat", part=_called(part), pair=_together(part))
+        told = fact("step.coat", part=_part_name(part), pair=_pair_tasks(part))
         yield Task(key_of("coat", part.id), "coat", part.id, told,
                    SURFACE_NEEDLE, part.coat, (RUB,), (NEEDLE_CARE,))  # fmt: skip
     if part.furrows:
-        told = fact("step.furrows", n=part.furrows, part=_called(part), pair=_together(part))
+        told = fact("step.furrows", n=part.furrows, part=_part_name(part), pair=_pair_tasks(part))
         yield Task(key_of("furrow", part.id), "detail", part.id, told,
                    SURFACE_NEEDLE, None, (fact("check.front-side"),), (NEEDLE_CARE,))  # fmt: skip
     for fur in part.furs:
-        yield from _rows(fur, part)
+        yield from _fur_tasks(fur, part)
 
 
-def _rows(fur: FurJob, part: PartJob) -> Iterator[Task]:
+def _fur_tasks(fur: FurJob, part: PartJob) -> Iterator[Task]:
     at = "-at" if fur.name else ""
     for row in range(1, fur.rows + 1):
         told = fact(f"step.fur-{fur.lie}{at}", row=row, of=fur.rows, part=part.name, place=fur.name)
@@ -233,13 +233,13 @@ def _rows(fur: FurJob, part: PartJob) -> Iterator[Task]:
                    part.id, told, 38, fur.wool, (), (NEEDLE_CARE,))  # fmt: skip
 
 
-def _joining(part: PartJob, work: Work) -> Iterator[Task]:
+def _join_tasks(part: PartJob, work: Work) -> Iterator[Task]:
     if part.parent is None or part.made in ("detail", "in place"):
         return
     if part.is_pegged:
         yield Task(key_of("peg", part.id), "mark", part.id, fact("step.peg-hole", part=part.name),
                    cautions=(AWL_CARE,))  # fmt: skip
-    called, fixing = _called(part), _join_needle(part, work)
+    called, fixing = _part_name(part), _join_needle(part, work)
     if part.made == "bought":
         yield Task(
             key_of("join", part.id), "dress", part.id,
@@ -297,9 +297,9 @@ def _join_needle(part: PartJob, work: Work) -> int:
     return max((n for n in work.needles if n <= JOIN_NEEDLE), default=min(work.needles))
 
 
-def _creasing(part: PartJob, work: Work) -> Iterator[Task]:
+def _crease_tasks(part: PartJob, work: Work) -> Iterator[Task]:
     if part.creased and part.made in ("apart", "on wire") and work.school("crease") == "crease":
-        told = fact("step.crease", part=_called(part), pair=_together(part))
+        told = fact("step.crease", part=_part_name(part), pair=_pair_tasks(part))
         yield Task(key_of("crease", part.id), "shape", part.id, told, STOUT_NEEDLE, None,
                    (WIRE_FELT,) if part.wires else (), (NEEDLE_CARE,))  # fmt: skip
 
@@ -328,7 +328,7 @@ def pairs_first(work: Work, part: PartJob) -> bool:
     return may_pair(work, part) and work.school("ears") == "pair first"
 
 
-def _face(work: Work) -> Iterator[Task]:
+def _face_tasks(work: Work) -> Iterator[Task]:
     faces = {f.part for f in work.fittings if f.kind == "eye"} or {
         p.parent for p in work.parts if p.face and p.parent
     }
@@ -370,7 +370,7 @@ _FIXING = {
 }
 
 
-def _fitting(fitting: FittingJob) -> Iterator[Task]:
+def _fitting_tasks(fitting: FittingJob) -> Iterator[Task]:
     called = fact("both" if fitting.count == 2 else "the", name=fitting.name)
     if fitting.how == "clay":
         yield Task(key_of("pattern", fitting.id), "cut out", fitting.part,

@@ -34,9 +34,9 @@ def shape_as_told(copy: Copy, solid: CopySolid, piece: PieceState, finished: Siz
     if piece.section == "ring" or solid.is_shell:
         return shape
     if isinstance(shape, Limb | Rope) and not chain(shape).closed:
-        return _limb(shape, solid.seen.begins, piece)
+        return _limb_as_told(shape, solid.seen.begins, piece)
     if isinstance(shape, Ball | Cone) and not solid.seen.is_flat:
-        return _turned(shape, solid.seen.begins, piece)
+        return _turned_as_told(shape, solid.seen.begins, piece)
     told, measures = piece.size_mm.values(), shape.measures()
     sides = zip(shape.axes, told, finished, strict=True)
     smaller = {side: measures[side] * min(1.0, mm / full) for side, mm, full in sides if full > 0}
@@ -44,7 +44,7 @@ def shape_as_told(copy: Copy, solid: CopySolid, piece: PieceState, finished: Siz
     return made
 
 
-def _limb(shape: Limb | Rope, begins: float, piece: PieceState) -> Limb:
+def _limb_as_told(shape: Limb | Rope, begins: float, piece: PieceState) -> Limb:
     """Return a limb along the line of ``shape`` that ``begins`` there (mm), with the told length and
     thicknesses at base, middle and tip."""
     form = chain(shape)
@@ -54,19 +54,19 @@ def _limb(shape: Limb | Rope, begins: float, piece: PieceState) -> Limb:
     base, middle, tip = (mm / 2 for mm in piece.across_mm)
     at = begins + _TOLD_AT * piece.size_mm["length"]
     if ends > whole - _ENDS_FREE * float(form.radii[-1]):
-        tip = _unrounded(tip, ends - float(at[2]))
+        tip = _rounded_end_radius(tip, ends - float(at[2]))
         ends -= tip
     ends = min(ends, whole - tip)
     if begins < first / 2:
-        base = _unrounded(base, float(at[0]))
+        base = _rounded_end_radius(base, float(at[0]))
     begins = min(max(begins, base), (begins + ends) / 2)
     ends = max(ends, begins + GRID)
     bends = first + run
     places = np.unique(np.concatenate([
         [begins, ends], bends[(bends > begins) & (bends < ends)], at[(at > begins) & (at < ends)],
     ]))  # fmt: skip
-    radii = _through(places, at, (base, middle, tip))
-    points = _along(form.points, run, places - first)
+    radii = _interpolate_radii(places, at, (base, middle, tip))
+    points = _points_along(form.points, run, places - first)
     return Limb.model_construct(
         joints=tuple(
             Joint.model_construct(x=x, y=y, z=z, diameter=2 * r)
@@ -75,12 +75,12 @@ def _limb(shape: Limb | Rope, begins: float, piece: PieceState) -> Limb:
     )
 
 
-def _unrounded(half: float, far: float) -> float:
+def _rounded_end_radius(half: float, far: float) -> float:
     """Return the radius of a round end that is ``half`` thick at ``far`` mm from its tip."""
     return half if far >= half else (half**2 + far**2) / (2 * far)
 
 
-def _through(places: Array, at: Array, told: tuple[float, float, float]) -> Array:
+def _interpolate_radii(places: Array, at: Array, told: tuple[float, float, float]) -> Array:
     """Return radii (n,) at ``places``, interpolated linearly through those ``told`` ``at`` three of them;
     none is thinner than a tenth of the thickest."""
     base, middle, tip = told
@@ -89,7 +89,7 @@ def _through(places: Array, at: Array, told: tuple[float, float, float]) -> Arra
     return np.maximum(radii, 0.1 * max(told))
 
 
-def _along(points: Array, run: Array, places: Array) -> Array:
+def _points_along(points: Array, run: Array, places: Array) -> Array:
     """Return points (k, 3) at ``places`` (k,) mm along a line through ``points`` (n, 3), extended straight
     beyond its ends; ``run`` (n,) is the position of each point along the line."""
     i = np.clip(np.searchsorted(run, places, side="right") - 1, 0, len(run) - 2)
@@ -98,7 +98,7 @@ def _along(points: Array, run: Array, places: Array) -> Array:
     return found
 
 
-def _turned(shape: Ball | Cone, begins: float, piece: PieceState) -> Turned:
+def _turned_as_told(shape: Ball | Cone, begins: float, piece: PieceState) -> Turned:
     """Return a turned form whose squared widths run through those told at base, middle and tip; for a ball or
     an egg that is its outline. The hidden lower part is as drawn."""
     form = profile(shape)

@@ -65,15 +65,15 @@ class _Pad:
         second = SECOND if about.endswith(SECOND) else ""
         before = self.made.get(name + second)
         if sort in ("core", "detail"):
-            after = self._cored(step, name)
+            after = self._after_core(step, name)
         elif before is None:
             return InHand(None, None)
         elif sort in ("coat", "inset"):
-            after = self._covered(step, before)
+            after = self._after_cover(step, before)
         elif sort == "join":
-            return self._joined(name, second, before)
+            return self._after_join(name, second, before)
         else:
-            after = _changed(before, sort, about)
+            after = _after_change(before, sort, about)
         self.made[name + second] = after
         return InHand(before, after)
 
@@ -87,19 +87,19 @@ class _Pad:
 
     # What wool there is in it
 
-    def _felted(self, name: str) -> float:
+    def _felted_volume(self, name: str) -> float:
         """Return the volume of the part's wool once all is on, cm³."""
         net = self.plan.part(name).net_cm3
         return max(0.0, net - self._hidden.get(name, 0.0) / 1000.0)
 
-    def _cored(self, step: Step, name: str) -> PieceState:
+    def _after_core(self, step: Step, name: str) -> PieceState:
         """Return the piece after a round of its core; a part drawn in one go has all its layers at once."""
         job = self.plan.job_of(step)
         row, (copy, solid) = self.plan.part(name), self.plan.solids.of(name)[0]
         if step.key.sort == "detail":
             at_once = [p for p in row.portions if p.role in ("core", "coat", "inset")]
             grams, sizes = sum(p.grams for p in at_once), row.piece
-            volume, rounds, nth = self._felted(name), 1, 1
+            volume, rounds, nth = self._felted_volume(name), 1, 1
         else:
             cores = [p for p in row.portions if p.role == "core"]
             within = in_blank(self.plan.work, job) if job else frozenset()
@@ -113,7 +113,7 @@ class _Pad:
             share = nth / rounds
             grams = share * sum(p.grams for p in cores)
             density = self.bench.packed_density(self.figure, self.figure.by_id[name])
-            volume = share * max(0.0, self._felted(name) - over / density)
+            volume = share * max(0.0, self._felted_volume(name) - over / density)
             hard = core_of(self.figure, name)
             thick, grows = hard.size if hard else 0.0, job.grows if job else 3
             done = round_sizes(sizes, rounds, grows, thick)
@@ -128,30 +128,32 @@ class _Pad:
             section_of(row, copy, solid),
             volume,
             grams,
-            None if soft or (job and job.small and job.made == "apart") else self._firmness(name),
+            None
+            if soft or (job and job.small and job.made == "apart")
+            else self._firmness_of(name),
             row.fringe_mm if is_last else 0.0,
             self._wires_out(name) if row.made == "on wire" else (),
             ("core",),
         )
         return self._set_among(piece, job)
 
-    def _firmness(self, name: str) -> Firmness:
+    def _firmness_of(self, name: str) -> Firmness:
         return self.figure.by_id[name].firmness
 
     def _set_among(self, piece: PieceState, job: PartJob | None) -> PieceState:
         """Return a piece together with what is on it already: wound on the same frame, or built in place."""
         row, parent = self.plan.part(piece.part), self.figure.by_id[piece.part].parent
         if parent in self.made and row.made in ("on wire", "in place", "detail"):
-            self.made[parent] = _with(self.made[parent], piece.part)
+            self.made[parent] = _carrying(self.made[parent], piece.part)
         if row.made != "on wire":
             return piece
         for other in self.figure.parts:
             is_child = other.parent == piece.part and other.id in self.made
             if is_child and self.plan.part(other.id).made == "on wire":
-                piece = _with(piece, other.id)
+                piece = _carrying(piece, other.id)
         return piece
 
-    def _covered(self, step: Step, piece: PieceState) -> PieceState:
+    def _after_cover(self, step: Step, piece: PieceState) -> PieceState:
         """Return the piece after a coat or a patch."""
         laid = self.plan.portions_of(step)
         row, (copy, solid) = self.plan.part(piece.part), self.plan.solids.of(piece.part)[0]
@@ -163,7 +165,7 @@ class _Pad:
         piece = replace(
             piece,
             wool_g=grams,
-            volume_cm3=self._felted(piece.part) if is_whole else new,
+            volume_cm3=self._felted_volume(piece.part) if is_whole else new,
             layers=(*piece.layers, *(p.detail or p.role for p in laid)),
         )
         if not is_whole and step.key.sort == "inset":
@@ -175,15 +177,15 @@ class _Pad:
             across_mm=taper_of(copy, solid, sizes[1]),
         )
 
-    def _joined(self, name: str, second: str, before: PieceState) -> InHand:
-        on = replace(before, loose_end_mm=0.0, firmness=self._firmness(name))
+    def _after_join(self, name: str, second: str, before: PieceState) -> InHand:
+        on = replace(before, loose_end_mm=0.0, firmness=self._firmness_of(name))
         self.made[name + second] = on
         parent = self.figure.by_id[name].parent
         if parent is not None and parent + second in self.made:
             parent += second
         if parent not in self.made:
             return InHand(before, on)
-        self.made[parent] = _with(self.made[parent], name)
+        self.made[parent] = _carrying(self.made[parent], name)
         return InHand(before, self.made[parent])
 
     def _wires_out(self, name: str) -> tuple[float, ...]:
@@ -205,7 +207,7 @@ class _Pad:
         return tuple(found)
 
 
-def _changed(piece: PieceState, sort: str, about: str) -> PieceState:
+def _after_change(piece: PieceState, sort: str, about: str) -> PieceState:
     """Return the state after a step that changes neither size nor weight."""
     match sort:
         case "fur":
@@ -214,10 +216,10 @@ def _changed(piece: PieceState, sort: str, about: str) -> PieceState:
             return replace(piece, holes=(*piece.holes, about))
         case "fit":
             left = tuple(hole for hole in piece.holes if hole != about)
-            return replace(_with(piece, about), holes=left)
+            return replace(_carrying(piece, about), holes=left)
         case _:
             return piece
 
 
-def _with(piece: PieceState, carried: str) -> PieceState:
+def _carrying(piece: PieceState, carried: str) -> PieceState:
     return piece if carried in piece.carries else replace(piece, carries=(*piece.carries, carried))

@@ -139,7 +139,9 @@ def _visible_parts(done: Done, parts: set[str]) -> Placement | None:
     if not parts:
         return None
     placement = done.course.plan.solids.placement
-    copies = tuple(_look(n, done) for n, c in enumerate(placement.copies) if c.part.id in parts)
+    copies = tuple(
+        _shared_copy(n, done) for n, c in enumerate(placement.copies) if c.part.id in parts
+    )
     fittings = tuple(
         f
         for f in placement.fittings
@@ -148,7 +150,7 @@ def _visible_parts(done: Done, parts: set[str]) -> Placement | None:
     return replace(placement, copies=copies, fittings=fittings)
 
 
-def _look(number: int, done: Done) -> Copy:
+def _shared_copy(number: int, done: Done) -> Copy:
     """Return one copy of a figure as it looks at present; equal looks are the same object."""
     solids = done.course.plan.solids
     copy, solid = solids.placement.copies[number], solids.measured[number]

@@ -54,16 +54,16 @@ def make_plan(figure: Figure, brief: Brief, bench: Bench) -> Plan:
         minded = bench.weights.for_batch(brief.count)
         return with_moves(sequence(work, lightness(bench), minded, usual), brief.moves)
 
-    return _planned(figure, brief, bench, ordered)
+    return _plan_once(figure, brief, bench, ordered)
 
 
 def draft_plan(figure: Figure, brief: Brief, bench: Bench) -> Plan:
     """Return the plan of :func:`make_plan` without an order, in a third of the time: its steps are unordered,
     and neither their dependencies nor what another size changes are known. Raises ``ResizeError``."""
-    return _planned(figure, brief, bench, lambda work, _: unordered_tasks(work), told=False)
+    return _plan_once(figure, brief, bench, lambda work, _: unordered_tasks(work), told=False)
 
 
-def _planned(
+def _plan_once(
     figure: Figure,
     brief: Brief,
     bench: Bench,
@@ -74,10 +74,10 @@ def _planned(
     new = at_size(made, brief)
     dress = dress_plans(new.resized.figure)
     refuse_unwearable(dress, new.resized.figure)
-    usual = _usual(made, brief, new)
+    usual = _usual_work(made, brief, new)
     order = ordered(new.work, usual)
     wool = new.wired.wool
-    counts = _counts(new.solids)
+    counts = _copies_by_part(new.solids)
     patterns = pattern_plans(
         new.resized.figure, counts, {name: w.net_cm3 for name, w in wool.items()}, dress, bench
     )
@@ -91,8 +91,8 @@ def _planned(
         sum(solid.exposed_mm2 for solid in new.solids.measured) / 100.0,
         _join_lines(new.solids) | {row.part: row.line_mm for row in patterns},
     )
-    standing = _standing(made, new, brief)
-    fittings = _fittings(new, brief, bench)
+    standing = _balance_with_remedies(made, new, brief)
+    fittings = _plan_fittings(new, brief, bench)
     eyes = eyes_of_wool(new.resized.figure, new.work.fittings, bench)
     totals, mixes = wool_totals(
         {**wool, **eyes},
@@ -197,7 +197,7 @@ def _as_it_was(made: OriginalAnalysis, brief: Brief) -> SizedAnalysis:
     return known
 
 
-def _usual(made: OriginalAnalysis, brief: Brief, new: SizedAnalysis) -> Work | None:
+def _usual_work(made: OriginalAnalysis, brief: Brief, new: SizedAnalysis) -> Work | None:
     """Return the work by the usual schools, if the maker follows others. Another neck changes the sizes too:
     its wool has weight, and its wire runs elsewhere."""
     if "neck" not in known_schools(brief.schools):
@@ -206,7 +206,7 @@ def _usual(made: OriginalAnalysis, brief: Brief, new: SizedAnalysis) -> Work | N
     return at_size(made, brief.model_copy(update={"schools": plain})).work
 
 
-def _standing(made: OriginalAnalysis, new: SizedAnalysis, brief: Brief) -> Balance:
+def _balance_with_remedies(made: OriginalAnalysis, new: SizedAnalysis, brief: Brief) -> Balance:
     """Return the balance with its remedies, or for a hanging figure with the place of the loop."""
     placement = new.solids.placement
     found = balance(
@@ -236,7 +236,7 @@ def _join_lines(solids: Solids) -> dict[str, float]:
     return {copy.part.id: solid.join_line_mm for copy, solid in pairs}
 
 
-def _counts(solids: Solids) -> dict[str, int]:
+def _copies_by_part(solids: Solids) -> dict[str, int]:
     counts: dict[str, int] = {}
     for copy in solids.placement.copies:
         counts[copy.part.id] = counts.get(copy.part.id, 0) + 1
@@ -273,7 +273,7 @@ def _part_plan(
     )
 
 
-def _fittings(new: SizedAnalysis, brief: Brief, bench: Bench) -> tuple[FittingPlan, ...]:
+def _plan_fittings(new: SizedAnalysis, brief: Brief, bench: Bench) -> tuple[FittingPlan, ...]:
     counts: dict[str, int] = {}
     for placed in new.solids.placement.fittings:
         counts[placed.fitting.id] = counts.get(placed.fitting.id, 0) + 1
@@ -291,10 +291,10 @@ def _fittings(new: SizedAnalysis, brief: Brief, bench: Bench) -> tuple[FittingPl
         rows.append(
             FittingPlan(used.id, used.name, wanted, used.size, off, n, used.mass, have, buy)
         )
-    return (*rows, *_bought(new))
+    return (*rows, *_bought_garments(new))
 
 
-def _bought(new: SizedAnalysis) -> Iterator[FittingPlan]:
+def _bought_garments(new: SizedAnalysis) -> Iterator[FittingPlan]:
     """Yield bought garments, which are ordered by girth and keep it."""
     for part in new.resized.figure.parts:
         drawn, dress = new.resized.was.by_id[part.id].garment, part.garment

@@ -34,11 +34,11 @@ class Camera:
 
     def axes(self) -> Array:
         """The view's right, up and towards-the-viewer axes as rows, in the figure's axes."""
-        return _axes(self.turn, self.tip)
+        return _view_axes(self.turn, self.tip)
 
 
 @remembered(256)
-def _axes(turn: float, tip: float) -> Array:
+def _view_axes(turn: float, tip: float) -> Array:
     a, e = math.radians(turn), math.radians(tip)
     right = np.array([math.cos(a), math.sin(a), 0.0])
     level = np.array([math.sin(a), -math.cos(a), 0.0])
@@ -159,7 +159,7 @@ def actors_of(placement: Placement, detail: Detail) -> Iterator[Actor]:
     for copy in placement.copies:
         if copy.part.hollow:
             continue
-        standard = _standard(copy.shape, min(detail, detail_for(copy.shape, thin_mm)))
+        standard = _standard_mesh(copy.shape, min(detail, detail_for(copy.shape, thin_mm)))
         felt = copy.part
         if felt.places:
             felt = felt.replaced(places=settle_places(felt, placement.figure))
@@ -174,7 +174,7 @@ def actors_of(placement: Placement, detail: Detail) -> Iterator[Actor]:
         for piece in placed.fitting.pieces:
             matrix = placed.matrix.copy()
             matrix[:3, 3] += matrix[:3, 2] * piece.at
-            standard = _standard(piece.shape, min(detail, detail_for(piece.shape, thin_mm)))
+            standard = _standard_mesh(piece.shape, min(detail, detail_for(piece.shape, thin_mm)))
             yield Actor(placed.fitting.part, None, piece, piece.shape, *standard, matrix)
 
 
@@ -200,7 +200,7 @@ def _pressed_in(
         yield skins[skin], (Mesh(cut.vertices, faces), normals, size)
 
 
-def _standard(shape: Shape, detail: Detail) -> tuple[Mesh, Array, float]:
+def _standard_mesh(shape: Shape, detail: Detail) -> tuple[Mesh, Array, float]:
     """Return the mesh of ``shape`` at a standard size with its normals, and the factor to the shape's
     size."""
     standard, size = _of_standard_size(shape)

@@ -47,21 +47,21 @@ class Growing:
     def picture(self, shown: Placement) -> Picture:
         """Return the hits of a placement, as if cast in one scene."""
         actors = tuple(actors_of(shown, Detail.UNION))
-        hits = _nearest([self._hits(actor, shown.ground) for actor in actors])
+        hits = _nearest_hits([self._hits_of(actor, shown.ground) for actor in actors])
         return shade_as_felt(actors, hits, self.colours, (self.left, self.top), self.step)
 
-    def _hits(self, actor: Actor, ground: float) -> Hits:
+    def _hits_of(self, actor: Actor, ground: float) -> Hits:
         key = actor.shape, actor.matrix.tobytes()
         if key not in self._seen:
-            self._seen[key] = self._cast(actor, ground)
+            self._seen[key] = self._cast_rays(actor, ground)
         return self._seen[key]
 
-    def _cast(self, actor: Actor, ground: float) -> Hits:
+    def _cast_rays(self, actor: Actor, ground: float) -> Hits:
         """Return the rays that can hit ``actor``, as pixels of the whole."""
         stage, step = set_up((actor,), ground), self.step
         left, right, low, high = stage.bounds(self.camera)
-        first, last = _pixels(left - self.left, right - self.left, step, self.columns)
-        above, below = _pixels(self.top - high, self.top - low, step, self.rows)
+        first, last = _pixel_range(left - self.left, right - self.left, step, self.columns)
+        above, below = _pixel_range(self.top - high, self.top - low, step, self.rows)
         corner = self.left + first * step, self.top - above * step
         hits = cast_rays(stage, self.camera, *corner, step, last - first, below - above)
         row, column = np.divmod(hits.found, last - first)
@@ -69,13 +69,13 @@ class Growing:
         return replace(hits, shape=(self.rows, self.columns), found=found)
 
 
-def _pixels(near: float, far: float, step: float, most: int) -> tuple[int, int]:
+def _pixel_range(near: float, far: float, step: float, most: int) -> tuple[int, int]:
     """Return the first pixel from ``near`` to ``far`` (mm) and the one past the last: at least one."""
     first = min(max(math.floor(near / step), 0), most - 1)
     return first, max(first + 1, min(math.ceil(far / step), most))
 
 
-def _nearest(seen: Sequence[Hits]) -> Hits:
+def _nearest_hits(seen: Sequence[Hits]) -> Hits:
     """Return the nearest hit at every pixel over all actors."""
     shape = seen[0].shape
     met, depth = np.concatenate([s.found for s in seen]), np.concatenate([s.depth for s in seen])

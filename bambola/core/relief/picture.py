@@ -86,36 +86,38 @@ def shade_as_felt(
     smooth: int = 1,
 ) -> Picture:
     """Return the hits shaded as felt; ``corner`` is the picture's left and top (mm in the view)."""
-    colour = _shade(actors, hits, colours, step / smooth)
-    alpha = _fuzz(hits, smooth)
+    colour = _shade_hits(actors, hits, colours, step / smooth)
+    alpha = _fuzz_cover(hits, smooth)
     names = tuple(dict.fromkeys(actor.part for actor in actors))
     index = np.array([names.index(actor.part) for actor in actors], dtype=np.int16)
     owner = np.full(hits.shape[0] * hits.shape[1], -1, dtype=np.int16)
     owner[hits.found] = index[hits.actor]
     owner = owner.reshape(hits.shape)[smooth // 2 :: smooth, smooth // 2 :: smooth]
-    return Picture(_gather(colour, alpha, smooth), owner, names, *corner, step)
+    return Picture(_average_rays(colour, alpha, smooth), owner, names, *corner, step)
 
 
-def _shade(actors: Sequence[Actor], hits: Hits, colours: Mapping[str, str], step: float) -> Float32:
+def _shade_hits(
+    actors: Sequence[Actor], hits: Hits, colours: Mapping[str, str], step: float
+) -> Float32:
     """Return the colour of every pixel, (rows, columns, 3) in 0..1."""
     n = hits.normal
-    fibre, nap = _fibres(hits)
+    fibre, nap = _fibre_nap(hits)
     bent = n + nap * np.float32(0.22)
     bent /= np.linalg.norm(bent, axis=1, keepdims=True)
-    furred = _furred(actors, hits)
+    furred = _visible_furs(actors, hits)
     base = _base_colours(actors, hits, colours, furred)
     felt = np.array([actor.felt is not None for actor in actors])[hits.actor]
     facing = np.clip(n[:, 2], 0, 1)
     diffuse = np.clip((np.where(felt[:, None], bent, n) @ LIGHT + 0.30) / 1.30, 0, 1)
     sky = 0.5 + 0.5 * n[:, 1]
     light = 0.34 + 0.20 * sky + 0.60 * diffuse
-    light *= 1 - 0.42 * _crevices(hits, step)
+    light *= 1 - 0.42 * _crevice_shade(hits, step)
     light *= _rows_of_fur(hits, furred)
     light = light * np.where(felt, 1 + 0.20 * fibre, 1.0)
     # Loose fibres at a grazing angle catch light: what makes felt look soft.
     velvet = np.where(felt, 0.20 * (1 - facing) ** 3, 0.0)[:, None]
     colour = base * light[:, None] + velvet * (0.35 + 0.65 * base)
-    colour = _polish(actors, hits, colour.astype(np.float32))
+    colour = _polish_glass(actors, hits, colour.astype(np.float32))
     whole = np.zeros((hits.shape[0] * hits.shape[1], 3), dtype=np.float32)
     whole[hits.found] = np.clip(colour, 0, 1)
     return whole.reshape(*hits.shape, 3)
@@ -140,14 +142,14 @@ def _base_colours(
     return base
 
 
-def _furred(actors: Sequence[Actor], hits: Hits) -> list[Furred]:
+def _visible_furs(actors: Sequence[Actor], hits: Hits) -> list[Furred]:
     """Return every visible fur, where it grows."""
     found: list[Furred] = []
     for i, actor in enumerate(actors):
         if actor.felt is None or not actor.felt.furs:
             continue
         mine = np.flatnonzero(hits.actor == i)
-        grown = _grown(actor.felt, hits, mine)
+        grown = _fur_at_pixels(actor.felt, hits, mine)
         for k, place in enumerate(actor.felt.furs):
             here = mine[grown == k]
             if place.fur is not None and len(here):
@@ -155,7 +157,7 @@ def _furred(actors: Sequence[Actor], hits: Hits) -> list[Furred]:
     return found
 
 
-def _grown(part: Part, hits: Hits, mine: NDArray[np.int64]) -> NDArray[np.int64]:
+def _fur_at_pixels(part: Part, hits: Hits, mine: NDArray[np.int64]) -> NDArray[np.int64]:
     """Return which of its furs grows at each of the pixels of a part that are ``mine``, (n,); -1 for none."""
     found = np.full(len(mine), -1)
     furs = 0
@@ -181,7 +183,7 @@ def rgb(colour: str) -> tuple[float, float, float]:
     return tuple(int(colour[i : i + 2], 16) / 255 for i in (1, 3, 5))  # type: ignore[return-value]
 
 
-def _polish(actors: Sequence[Actor], hits: Hits, colour: Float32) -> Float32:
+def _polish_glass(actors: Sequence[Actor], hits: Hits, colour: Float32) -> Float32:
     """Return pixels with glass and metal: a bright highlight and, for metal, a band of reflected room."""
     half = LIGHT + np.array([0, 0, 1], dtype=np.float32)
     half /= np.linalg.norm(half)
@@ -212,7 +214,7 @@ def _rows_of_fur(hits: Hits, furred: Sequence[Furred]) -> Float32:
     return light
 
 
-def _fibres(hits: Hits) -> tuple[Float32, Float32]:
+def _fibre_nap(hits: Hits) -> tuple[Float32, Float32]:
     """Return the lightness (n,) and tilt (n, 3) of the nap, from a tile of fibres laid over each part.
 
     The tile is laid along the two local axes that the skin faces least, so it stays with the part.
@@ -256,7 +258,7 @@ def blur_image(image: NDArray[np.floating], radius: int) -> NDArray[np.float64]:
     return out
 
 
-def _crevices(hits: Hits, step: float) -> Float32:
+def _crevice_shade(hits: Hits, step: float) -> Float32:
     """Return how enclosed each hit is, 0..1: nearby felt in front keeps the light away."""
     far = float(hits.depth.max()) if len(hits.depth) else 0.0
     depth = np.full(hits.shape[0] * hits.shape[1], far)
@@ -270,7 +272,7 @@ def _crevices(hits: Hits, step: float) -> Float32:
     return shut.reshape(-1)[hits.found].astype(np.float32)
 
 
-def _fuzz(hits: Hits, smooth: int) -> Float32:
+def _fuzz_cover(hits: Hits, smooth: int) -> Float32:
     """Return the coverage of every pixel, with a soft and ragged edge of stray fibres."""
     mask = np.zeros(hits.shape[0] * hits.shape[1], dtype=np.float32)
     mask[hits.found] = 1.0
@@ -281,7 +283,7 @@ def _fuzz(hits: Hits, smooth: int) -> Float32:
     return np.clip((soft + 0.16 * ragged - 0.30) / 0.45, 0, 1).astype(np.float32) * (soft > 0)
 
 
-def _gather(colour: Float32, alpha: Float32, smooth: int) -> NDArray[np.uint8]:
+def _average_rays(colour: Float32, alpha: Float32, smooth: int) -> NDArray[np.uint8]:
     """Return the average ``smooth`` × ``smooth`` rays into each pixel, weighted by coverage."""
     red, green, blue = (colour[..., k] for k in range(3))
     seen = ((red > 0) | (green > 0) | (blue > 0)).astype(np.float32)

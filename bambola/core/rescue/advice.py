@@ -94,12 +94,12 @@ def advise(
     if symptom.sized:
         felt_known = reading.grams is not None or reading.firmness is not None
         within = wanted.has(now) and not (felt_known and _is_soft(now, wanted))
-        actions = () if within else tuple(_actions(now, wanted, felt_known))
+        actions = () if within else tuple(_list_actions(now, wanted, felt_known))
         for action in actions:
             after = apply_action(after, action)
     words = remedies(symptom)
     shown = (Fact("rescue.enough"),) if symptom.sized and within else words
-    follows = tuple(_follows(plan, part, actions, bench))
+    follows = tuple(_consequences(plan, part, actions, bench))
     return Advice(symptom.id, part, within, actions, wanted, now, after, shown, follows)
 
 
@@ -120,7 +120,7 @@ def _is_soft(piece: MeasuredPiece, wanted: WantedPiece) -> bool:
     return piece.density < SOFTER * wanted.density
 
 
-def _actions(now: MeasuredPiece, wanted: WantedPiece, felt_known: bool) -> Iterator[Action]:
+def _list_actions(now: MeasuredPiece, wanted: WantedPiece, felt_known: bool) -> Iterator[Action]:
     """Return the actions in the order of making, each computed from the result of the one before.
 
     If the firmness is known, a soft piece is first firmed, which makes it smaller all round: nothing is
@@ -132,14 +132,21 @@ def _actions(now: MeasuredPiece, wanted: WantedPiece, felt_known: bool) -> Itera
         yield Action("remake", "all", 0.0, 0.0, fact("rescue.remake", off=off))
         return
     piece = now
-    firm = (_firm,) if felt_known else ()
-    for way in (*firm, _shorten, _narrow, *firm, _lengthen, _thicken):
+    firm = (_firm_actions,) if felt_known else ()
+    for way in (
+        *firm,
+        _shorten_actions,
+        _narrow_actions,
+        *firm,
+        _lengthen_actions,
+        _thicken_actions,
+    ):
         for action in way(piece, wanted):
             piece = apply_action(piece, action)
             yield action
 
 
-def _aim(piece: MeasuredPiece, wanted: WantedPiece) -> tuple[float, float]:
+def _reachable_size(piece: MeasuredPiece, wanted: WantedPiece) -> tuple[float, float]:
     """Return the length and thickness to reach with the needle: the wanted ones, or slightly larger ones if
     the felt would get too hard, as long as that is close enough. Sizes that are not too large stay."""
     most_long, most_thick = wanted.lengths[1], wanted.thicknesses[1]
@@ -170,64 +177,64 @@ def _needle_share(now: float, aim: float, wanted: float, hard: float) -> tuple[f
     return needled, rest if rest >= LEAST_MM else 0.0
 
 
-def _shorten(piece: MeasuredPiece, wanted: WantedPiece) -> Iterator[Action]:
+def _shorten_actions(piece: MeasuredPiece, wanted: WantedPiece) -> Iterator[Action]:
     """Return the actions for too long: from the tip while it is not hard; sunk at the base; cut there. A wire
     ending there is turned back first, and a part on a wire is cut at its tip."""
     if piece.length <= wanted.lengths[1]:
         return
-    aim = _aim(piece, wanted)[0]
+    aim = _reachable_size(piece, wanted)[0]
     hard = piece.length * piece.density / HARDEST
     by, over = _needle_share(piece.length, aim, wanted.length, hard)
     if wanted.wire == "ends":
-        yield _act("turn-wire", "tip", by + over, 0.0)
+        yield _make_action("turn-wire", "tip", by + over, 0.0)
     if by > 0:
-        yield _act("needle-tip", "tip", by, 0.0)
+        yield _make_action("needle-tip", "tip", by, 0.0)
     if over <= 0:
         return
     grams = piece.grams * over / (piece.length - by)
     if wanted.wire != "none":
-        yield _act("cut-tip", "tip", over, grams)
+        yield _make_action("cut-tip", "tip", over, grams)
     elif wanted.joined and over <= SINKS_MM:
-        yield _act("sink-base", "base", over, 0.0)
+        yield _make_action("sink-base", "base", over, 0.0)
     else:
-        yield _act("cut-base", "base", over, grams)
+        yield _make_action("cut-base", "base", over, grams)
 
 
-def _narrow(piece: MeasuredPiece, wanted: WantedPiece) -> Iterator[Action]:
+def _narrow_actions(piece: MeasuredPiece, wanted: WantedPiece) -> Iterator[Action]:
     """Return the actions for too thick: from the sides while it is not hard; then peeled."""
     if piece.thick <= wanted.thicknesses[1]:
         return
-    aim = _aim(piece, wanted)[1]
+    aim = _reachable_size(piece, wanted)[1]
     hard = piece.thick * (piece.density / HARDEST) ** (1 / piece.power)
     by, over = _needle_share(piece.thick, aim, wanted.thick, hard)
     if by > 0:
-        yield _act("needle-sides", "sides", by, 0.0, piece.flat)
-        piece = apply_action(piece, _act("needle-sides", "sides", by, 0.0))
+        yield _make_action("needle-sides", "sides", by, 0.0, piece.flat)
+        piece = apply_action(piece, _make_action("needle-sides", "sides", by, 0.0))
     if over > 0:
         left = (1 - over / piece.thick) ** piece.power
-        yield _act("peel", "sides", over, piece.grams * (1 - left))
+        yield _make_action("peel", "sides", over, piece.grams * (1 - left))
 
 
-def _firm(piece: MeasuredPiece, wanted: WantedPiece) -> Iterator[Action]:
+def _firm_actions(piece: MeasuredPiece, wanted: WantedPiece) -> Iterator[Action]:
     """Return the actions for too soft: felted all round, which makes it smaller, then made up with wool. A
     flat piece is felted square to its face, and only gets thinner."""
     if not _is_soft(piece, wanted):
         return
     share = (piece.density / wanted.density) ** (1.0 if piece.flat else 1 / 3)
-    yield _act("needle-all", "all", piece.thick * (1 - share), 0.0, piece.flat)
+    yield _make_action("needle-all", "all", piece.thick * (1 - share), 0.0, piece.flat)
 
 
-def _lengthen(piece: MeasuredPiece, wanted: WantedPiece) -> Iterator[Action]:
+def _lengthen_actions(piece: MeasuredPiece, wanted: WantedPiece) -> Iterator[Action]:
     """Return the actions for too short: wool laid over the tip."""
     if piece.length >= wanted.lengths[0]:
         return
     lacks = wanted.length - piece.length
     more = replace(piece, length=wanted.length).volume - piece.volume
-    grams = _felted(piece, wanted) * more
-    yield _act("add-tip", "tip", lacks, grams)
+    grams = _added_density(piece, wanted) * more
+    yield _make_action("add-tip", "tip", lacks, grams)
 
 
-def _thicken(piece: MeasuredPiece, wanted: WantedPiece) -> Iterator[Action]:
+def _thicken_actions(piece: MeasuredPiece, wanted: WantedPiece) -> Iterator[Action]:
     """Return the actions for too thin: thin layers all round."""
     if piece.thick >= wanted.thicknesses[0]:
         return
@@ -237,23 +244,25 @@ def _thicken(piece: MeasuredPiece, wanted: WantedPiece) -> Iterator[Action]:
     for _ in range(layers):
         by = lacks / layers
         more = replace(piece, thick=piece.thick + by).volume - piece.volume
-        grams = _felted(piece, wanted) * more
-        action = _act("add-sides", "sides", by, grams, piece.flat)
+        grams = _added_density(piece, wanted) * more
+        action = _make_action("add-sides", "sides", by, grams, piece.flat)
         piece = apply_action(piece, action)
         yield action
 
 
-def _felted(piece: MeasuredPiece, wanted: WantedPiece) -> float:
+def _added_density(piece: MeasuredPiece, wanted: WantedPiece) -> float:
     """Return the density of added wool: that of the piece, within sensible limits."""
     return min(HARDEST, max(piece.density, SOFTER * wanted.density))
 
 
-def _act(do: Do, where: str, mm: float, grams: float, flat: bool = False) -> Action:
+def _make_action(do: Do, where: str, mm: float, grams: float, flat: bool = False) -> Action:
     kind = f"do.{do}.flat" if flat else f"do.{do}"
     return Action(do, where, mm, grams, fact(kind, mm=Exact(mm), grams=Grams(grams)))
 
 
-def _follows(plan: Plan, part: str, actions: tuple[Action, ...], bench: Bench) -> Iterator[Fact]:
+def _consequences(
+    plan: Plan, part: str, actions: tuple[Action, ...], bench: Bench
+) -> Iterator[Fact]:
     """Yield the consequences of mending a part: for its twin, its wool, its standing, its eyes."""
     row = plan.part(part)
     figure = plan.resized.figure

@@ -111,7 +111,7 @@ def judge_piece(
     doubt = picture_faults(picture)
     if doubt is not None:
         raise RefusedError(doubt)
-    longest, broad, through = sorted(_sizes(plan, step, bench), reverse=True)
+    longest, broad, through = sorted(_wanted_sizes(plan, step, bench), reverse=True)
     ground = find_ground(picture, lens_mm)
     pieces = pieces_on(picture, ground, through, progress)
     if len(pieces) > min(2, plan.part(step.part).count):
@@ -135,12 +135,12 @@ def judge_piece(
         tuple(piece.outline for piece in pieces),
         differ,
         reading,
-        _advice(plan, step.part, measures, reading, bench, wanted),
-        _doubt(ground, through, length),
+        _advise_on_worst(plan, step.part, measures, reading, bench, wanted),
+        _camera_doubt(ground, through, length),
     )
 
 
-def _doubt(ground: Ground, through: float, length: float) -> Fact | None:
+def _camera_doubt(ground: Ground, through: float, length: float) -> Fact | None:
     """Return a warning if the camera's height is so uncertain that sizes may be wrong by more than
     :data:`DOUBTED_MM` or :data:`DOUBTED_SHARE`: what lies ``through`` mm high looks larger to a nearer
     camera."""
@@ -150,7 +150,7 @@ def _doubt(ground: Ground, through: float, length: float) -> Fact | None:
     return fact("judge.camera-height", off=Mm(off))
 
 
-def _sizes(plan: Plan, step: Step, bench: Bench) -> tuple[float, float, float]:
+def _wanted_sizes(plan: Plan, step: Step, bench: Bench) -> tuple[float, float, float]:
     """Return length, width and thickness of the piece after the step (mm); of a core, those to stop at."""
     assert step.part is not None
     along, across, through = plan.part(step.part).piece
@@ -162,7 +162,7 @@ def _sizes(plan: Plan, step: Step, bench: Bench) -> tuple[float, float, float]:
     return along, across, through
 
 
-def _advice(
+def _advise_on_worst(
     plan: Plan,
     part: str,
     measures: tuple[FoundMeasure, FoundMeasure],

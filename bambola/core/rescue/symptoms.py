@@ -16,45 +16,45 @@ Shows = Callable[[PartJob, Plan], bool]
 Reads = tuple[str, ...]
 
 
-def _always(job: PartJob, plan: Plan) -> bool:
+def _always_true(job: PartJob, plan: Plan) -> bool:
     return True
 
 
-def _flat(job: PartJob, plan: Plan) -> bool:
+def _is_flat(job: PartJob, plan: Plan) -> bool:
     return job.flat
 
 
-def _coated(job: PartJob, plan: Plan) -> bool:
+def _has_coat(job: PartJob, plan: Plan) -> bool:
     return job.coat is not None
 
 
-def _joined(job: PartJob, plan: Plan) -> bool:
+def _has_bearer(job: PartJob, plan: Plan) -> bool:
     return job.parent is not None
 
 
-def _paired(job: PartJob, plan: Plan) -> bool:
+def _is_paired(job: PartJob, plan: Plan) -> bool:
     return job.count == 2 or SECOND in job.id
 
 
-def _wired(job: PartJob, plan: Plan) -> bool:
+def _is_wired(job: PartJob, plan: Plan) -> bool:
     return job.made == "on wire" or bool(job.wires)
 
 
-def _furred(job: PartJob, plan: Plan) -> bool:
+def _has_fur(job: PartJob, plan: Plan) -> bool:
     return job.fur_rows > 0
 
 
-def _faced(job: PartJob, plan: Plan) -> bool:
+def _has_eyes(job: PartJob, plan: Plan) -> bool:
     return any(f.part == job.id and f.kind == "eye" for f in plan.work.fittings) or any(
         p.parent == job.id and p.face for p in plan.work.parts
     )
 
 
-def _neck(job: PartJob, plan: Plan) -> bool:
+def _is_neck(job: PartJob, plan: Plan) -> bool:
     return job.id == plan.work.neck
 
 
-def _limb(job: PartJob, plan: Plan) -> bool:
+def _is_limb(job: PartJob, plan: Plan) -> bool:
     return job.limb
 
 
@@ -73,7 +73,7 @@ class Symptom:
     sized: bool = False
     firmness: bool = False
     pair: bool = False
-    shows: Shows = _always
+    shows: Shows = _always_true
     sorts: frozenset[str] = frozenset()
 
 
@@ -89,7 +89,7 @@ SYMPTOMS: tuple[Symptom, ...] = (
     Symptom("too-thin", "size", 3, ("thickness",), BOTH, sized=True, sorts=_SHAPED),
     Symptom("too-big", "size", 3, BOTH, BOTH, sized=True, sorts=_SHAPED),
     Symptom("too-small", "size", 3, BOTH, BOTH, sized=True, sorts=_SHAPED),
-    Symptom("long-and-thin", "size", 2, BOTH, BOTH, sized=True, shows=_limb, sorts=_SHAPED),
+    Symptom("long-and-thin", "size", 2, BOTH, BOTH, sized=True, shows=_is_limb, sorts=_SHAPED),
     Symptom(
         "uneven",
         "size",
@@ -98,7 +98,7 @@ SYMPTOMS: tuple[Symptom, ...] = (
         (*BOTH, "twin_length", "twin_thickness"),
         sized=True,
         pair=True,
-        shows=_paired,
+        shows=_is_paired,
         sorts=_SHAPED,
     ),
     Symptom(
@@ -111,34 +111,36 @@ SYMPTOMS: tuple[Symptom, ...] = (
         firmness=True,
         sorts=_SHAPED,
     ),
-    Symptom("too-firm", "felt", 4, shows=_joined, sorts=_SET),
+    Symptom("too-firm", "felt", 4, shows=_has_bearer, sorts=_SET),
     Symptom("dented", "felt", 3, sorts=_SHAPED | _SET),
     Symptom("flattened", "felt", 3, sorts=_SHAPED),
     Symptom("crack", "felt", 2, sorts=_SHAPED),
     Symptom("hole", "felt", 3),
-    Symptom("floppy", "felt", 5, shows=_flat, sorts=_SHAPED),
-    Symptom("blunt-point", "felt", 3, shows=_flat, sorts=_SHAPED),
+    Symptom("floppy", "felt", 5, shows=_is_flat, sorts=_SHAPED),
+    Symptom("blunt-point", "felt", 3, shows=_is_flat, sorts=_SHAPED),
     Symptom("will-not-felt", "felt", 3, sorts=_SHAPED),
     Symptom("stuck", "felt", 2, sorts=_SHAPED),
-    Symptom("core-shows", "skin", 3, shows=_coated, sorts=_SKINNED),
+    Symptom("core-shows", "skin", 3, shows=_has_coat, sorts=_SKINNED),
     Symptom("colour-through", "skin", 3, sorts=_SKINNED),
     Symptom("wrong-colour", "skin", 4, sorts=_SHAPED | _SKINNED),
     Symptom("pits", "skin", 3, sorts=_SKINNED),
     Symptom("hairy", "skin", 3, sorts=_SKINNED),
     Symptom("dirty", "skin", 3, sorts=_SKINNED),
     Symptom("ran-out", "skin", 5, sorts=_SKINNED | {"fur"}),
-    Symptom("wrong-place", "join", 3, shows=_joined, sorts=_SET),
-    Symptom("joint-shows", "join", 4, shows=_joined, sorts=_SET),
-    Symptom("head-wobbles", "join", 4, shows=_neck, sorts=_SET),
-    Symptom("neck-long", "join", 2, shows=_neck, sorts=_SET),
-    Symptom("legs-thin", "size", 1, shows=_limb, sorts=_SET),
-    Symptom("face-crooked", "face", 4, shows=_faced, sorts=frozenset({"mark", "socket", "fit"})),
-    Symptom("eyes-differ", "face", 3, shows=_faced, sorts=frozenset({"fit", "socket"})),
-    Symptom("eye-loose", "face", 2, shows=_faced, sorts=frozenset({"fit", "wait"})),
-    Symptom("mouth-crooked", "face", 2, shows=_faced, sorts=frozenset({"detail", "inset", "face"})),
-    Symptom("hair-sheds", "fur", 2, shows=_furred, sorts=frozenset({"fur"})),
-    Symptom("wire-shows", "wire", 4, shows=_wired, sorts=_SHAPED),
-    Symptom("wool-spins", "wire", 3, shows=_wired, sorts=_SHAPED | {"tape"}),
+    Symptom("wrong-place", "join", 3, shows=_has_bearer, sorts=_SET),
+    Symptom("joint-shows", "join", 4, shows=_has_bearer, sorts=_SET),
+    Symptom("head-wobbles", "join", 4, shows=_is_neck, sorts=_SET),
+    Symptom("neck-long", "join", 2, shows=_is_neck, sorts=_SET),
+    Symptom("legs-thin", "size", 1, shows=_is_limb, sorts=_SET),
+    Symptom("face-crooked", "face", 4, shows=_has_eyes, sorts=frozenset({"mark", "socket", "fit"})),
+    Symptom("eyes-differ", "face", 3, shows=_has_eyes, sorts=frozenset({"fit", "socket"})),
+    Symptom("eye-loose", "face", 2, shows=_has_eyes, sorts=frozenset({"fit", "wait"})),
+    Symptom(
+        "mouth-crooked", "face", 2, shows=_has_eyes, sorts=frozenset({"detail", "inset", "face"})
+    ),
+    Symptom("hair-sheds", "fur", 2, shows=_has_fur, sorts=frozenset({"fur"})),
+    Symptom("wire-shows", "wire", 4, shows=_is_wired, sorts=_SHAPED),
+    Symptom("wool-spins", "wire", 3, shows=_is_wired, sorts=_SHAPED | {"tape"}),
     Symptom("leans", "whole", 4, sorts=frozenset({"check"})),
     Symptom("falls", "whole", 5, sorts=frozenset({"check"})),
     Symptom("needle-broke", "whole", 2),

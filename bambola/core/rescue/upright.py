@@ -53,7 +53,7 @@ class Stood:
         return abs(self.leans) > LEAN_DEG
 
     @property
-    def _level(self) -> float:
+    def _level_mm(self) -> float:
         return max(TOPS_MM, TOPS_SHARE * self.planned)
 
     @property
@@ -67,7 +67,7 @@ class Stood:
         return (
             low <= self.height <= high
             and not self.is_leaning
-            and abs(self.tops) <= self._level
+            and abs(self.tops) <= self._level_mm
             and abs(self.eyes or 0.0) <= self._eyes_level
         )
 
@@ -88,7 +88,7 @@ class Stood:
         side = Fact("judged.right" if self.tops > 0 else "judged.left")
         found.append(
             fact("judged.tops-differ", off=Mm(abs(self.tops)), side=side)
-            if abs(self.tops) > self._level
+            if abs(self.tops) > self._level_mm
             else Fact("judged.tops-level")
         )
         if self.eyes is not None:
@@ -121,13 +121,15 @@ def judge_upright(
     # What stands over the crown by which it is measured, such as ears, grows along.
     found, drawn = (int(np.ptp(np.flatnonzero(mask.any(axis=1)))) + 1 for mask in (seen, wanted))
     height = plan.to_height_mm * found / drawn
-    leans = math.degrees(math.atan(_slope(seen) - _slope(wanted)))
+    leans = math.degrees(math.atan(_lean_slope(seen) - _lean_slope(wanted)))
     # What leans has its tops at other heights, too: that is told once.
     across = _tops_apart(seen)
     tops = (
-        _tops(seen, mm_px) - _tops(wanted, mm_px) + math.tan(math.radians(leans)) * across * mm_px
+        _top_difference(seen, mm_px)
+        - _top_difference(wanted, mm_px)
+        + math.tan(math.radians(leans)) * across * mm_px
     )
-    eyes = _eyes(plan, seen, wanted, flat, mm_px, leans)
+    eyes = _eye_difference(plan, seen, wanted, flat, mm_px, leans)
     return Stood(height, plan.to_height_mm, leans, tops, eyes)
 
 
@@ -151,7 +153,7 @@ def drawn_mask(placement: Placement, mm_px: float) -> Mask:
     return np.asarray(canvas > 0)
 
 
-def _eyes(
+def _eye_difference(
     plan: Plan, seen: Mask, wanted: Mask, flat: Pixels, mm_px: float, leans: float
 ) -> float | None:
     """Return how much higher the right eye of the first pair is than the left one, beyond the plan and the
@@ -167,7 +169,7 @@ def _eyes(
     scale = np.ptp(np.flatnonzero(seen.any(axis=1))) / np.ptp(np.flatnonzero(wanted.any(axis=1)))
     lies = [_like_place(seen, wanted, place, placement, mm_px, float(scale)) for place in placed]
     radius = pair.size / 2 / mm_px * float(scale)
-    found = [_darkest(lab, at, radius, _ASTRAY * plan.to_height_mm / mm_px) for at in lies]
+    found = [_darkest_spot(lab, at, radius, _ASTRAY * plan.to_height_mm / mm_px) for at in lies]
     if len(found) != 2 or found[0] is None or found[1] is None:
         return None
     left, right = sorted((one for one in found if one is not None), key=lambda at: at[0])
@@ -190,7 +192,7 @@ def _like_place(
     return float(middle + off * scale), float(there)
 
 
-def _darkest(
+def _darkest_spot(
     light: NDArray[np.float32], at: tuple[float, float], radius: float, far: float
 ) -> tuple[float, float] | None:
     """Return the centre (column, row) of the darkest spot of ``radius`` px compared with its surroundings,
@@ -217,7 +219,7 @@ def _darkest(
     return float(left + side + column), float(top + side + row)
 
 
-def _middles(mask: Mask) -> tuple[Array, Array]:
+def _lean_middles(mask: Mask) -> tuple[Array, Array]:
     """Return the rows usable for the lean: their heights and their middles, px."""
     rows = np.flatnonzero(mask.any(axis=1))
     top, bottom = rows[0], rows[-1]
@@ -230,17 +232,17 @@ def _middles(mask: Mask) -> tuple[Array, Array]:
     return (bottom - inner).astype(np.float64), middle.astype(np.float64)
 
 
-def _slope(mask: Mask) -> float:
+def _lean_slope(mask: Mask) -> float:
     """Return how far the middle of a figure moves to the right per unit of height: the median slope of all
     pairs of rows (Theil and Sen)."""
     from scipy.stats import theilslopes
 
-    high, middle = _middles(mask)
+    high, middle = _lean_middles(mask)
     every = max(1, len(high) // 150)
     return float(theilslopes(middle[::every], high[::every])[0])
 
 
-def _halves(mask: Mask) -> tuple[Mask, Mask]:
+def _upper_halves(mask: Mask) -> tuple[Mask, Mask]:
     """Return the masks left and right of the middle of the upper third."""
     rows = np.flatnonzero(mask.any(axis=1))
     upper = mask[rows[0] : rows[0] + max(3, (rows[-1] - rows[0]) // 3)]
@@ -250,15 +252,15 @@ def _halves(mask: Mask) -> tuple[Mask, Mask]:
     return upper[:, :middle], upper[:, middle:]
 
 
-def _tops(mask: Mask, mm_px: float) -> float:
+def _top_difference(mask: Mask, mm_px: float) -> float:
     """Return how much higher the right top is than the left one, mm."""
-    left, right = (np.flatnonzero(half.any(axis=1))[0] for half in _halves(mask))
+    left, right = (np.flatnonzero(half.any(axis=1))[0] for half in _upper_halves(mask))
     return float(left - right) * mm_px
 
 
 def _tops_apart(mask: Mask) -> float:
     """Return the distance of the two tops, px."""
-    left, right = _halves(mask)
+    left, right = _upper_halves(mask)
     first = float(np.flatnonzero(left[np.flatnonzero(left.any(axis=1))[0]]).mean())
     second = float(np.flatnonzero(right[np.flatnonzero(right.any(axis=1))[0]]).mean())
     return float(second + left.shape[1] - first)

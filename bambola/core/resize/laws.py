@@ -86,7 +86,7 @@ def size_part(
     bent: list[Fact] = []
     for rule in (*rules, *corrected):
         for name in old if rule.measure == "all" else (rule.measure,):
-            changed = _ruled(rule, old[name], new[name])
+            changed = _apply_rule(rule, old[name], new[name])
             if rule.rule != "scale" and not math.isclose(changed, new[name], rel_tol=1e-12):
                 bent.append(_rule_fact(name, rule, rule in corrected))
             new[name] = changed
@@ -115,7 +115,7 @@ def size_part(
     return SizedPart(part.shape.resized(new), old, new, tuple(bent), s, carries, wanted)
 
 
-def _ruled(rule: SizeRule, old: float, new: float) -> float:
+def _apply_rule(rule: SizeRule, old: float, new: float) -> float:
     match rule.rule:
         case "hold":
             return old if rule.value is None else rule.value
@@ -208,10 +208,10 @@ def size_fitting(fitting: Fitting, s: float, bench: Bench, brief: Brief) -> Fitt
             fitting = as_felted_eye(fitting)
         else:
             size = ready_size(size, bench.eye_sizes)
-    return fitting if size == fitting.size else _resized(fitting, size)
+    return fitting if size == fitting.size else _resize_fitting(fitting, size)
 
 
-def _resized(fitting: Fitting, size: float) -> Fitting:
+def _resize_fitting(fitting: Fitting, size: float) -> Fitting:
     f = size / fitting.size
     pieces = tuple(
         piece.replaced(shape=piece.shape.scaled(f), at=piece.at * f) for piece in fitting.pieces
@@ -234,7 +234,7 @@ def size_core(fitting: Fitting, shape: Shape, said: Cored | None) -> Fitting | N
     if fitting.size <= (room if said is Cored.SMALLER else thick):
         return fitting
     size = math.floor(room)
-    return _resized(fitting, size) if size > 0 else None
+    return _resize_fitting(fitting, size) if size > 0 else None
 
 
 def core_rule(part: Part, core: Fitting | None, s: float, brief: Brief) -> tuple[SizeRule, ...]:

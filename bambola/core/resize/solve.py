@@ -94,12 +94,12 @@ def resize(figure: Figure, brief: Brief, bench: Bench, made: Placement | None = 
 
     Raises :class:`ResizeError`.
     """
-    found = _resized(figure, brief, bench, made or place(figure))
+    found = _resize_once(figure, brief, bench, made or place(figure))
     laid = with_settled_places(found.figure)
     return found if laid is found.figure else replace(found, figure=laid)
 
 
-def _resized(figure: Figure, brief: Brief, bench: Bench, made: Placement) -> Resized:
+def _resize_once(figure: Figure, brief: Brief, bench: Bench, made: Placement) -> Resized:
     height = made.height
     if brief.height is None:
         return _resized_at(figure, brief.as_made(), bench, 1.0, height, ruled=False)
@@ -108,17 +108,17 @@ def _resized(figure: Figure, brief: Brief, bench: Bench, made: Placement) -> Res
         tried = _resized_at(figure, brief, bench, first, height)
         if tried.even:
             return tried
-    return _resized_at(figure, brief, bench, _solve(figure, brief, bench, made), height)
+    return _resized_at(figure, brief, bench, _solve_scale(figure, brief, bench, made), height)
 
 
 def reachable(figure: Figure, brief: Brief, bench: Bench) -> tuple[float, float]:
     """Return the lowest and highest finished height (mm) the brief's held sizes leave open."""
-    tower = _tower(figure, brief, place(figure))
+    tower = _height_deciding_parts(figure, brief, place(figure))
     low, high = (height_at(tower, brief, bench, s) for s in S_RANGE)
     return low, high
 
 
-def _tower(figure: Figure, brief: Brief, made: Placement) -> Figure:
+def _height_deciding_parts(figure: Figure, brief: Brief, made: Placement) -> Figure:
     """Return the figure with only the parts that can decide the height.
 
     Parts without a rule, on bearers without one, all grow about the root alike, so of these only the lowest
@@ -149,12 +149,12 @@ def _tower(figure: Figure, brief: Brief, made: Placement) -> Figure:
     return figure.replaced(parts=parts, fittings=within, nodes=(), bones=(), wires=())
 
 
-def _solve(figure: Figure, brief: Brief, bench: Bench, made: Placement) -> float:
+def _solve_scale(figure: Figure, brief: Brief, bench: Bench, made: Placement) -> float:
     target = brief.height
     assert target is not None
     from scipy.optimize import brentq, newton  # loaded only where something is held
 
-    tower = _tower(figure, brief, made)
+    tower = _height_deciding_parts(figure, brief, made)
     known: dict[float, float] = {}
 
     def miss(s: float) -> float:

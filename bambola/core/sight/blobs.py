@@ -98,7 +98,7 @@ class DividedPicture:
         self.u, self.v = self._to_mm(np.asarray(columns + 0.5), np.asarray(rows + 0.5))
         self._shared = shared_borders(regions.labels)
         self._inlays = inlays_of(regions.labels)
-        self.blobs = {n: self._blob(n) for n in self._shared}
+        self.blobs = {n: self._make_blob(n) for n in self._shared}
 
     @property
     def view(self) -> Sight:
@@ -122,7 +122,7 @@ class DividedPicture:
             y - self.regions.top
         ) * self.regions.scale
 
-    def _blob(self, n: int) -> Blob:
+    def _make_blob(self, n: int) -> Blob:
         labels = self.regions.labels
         mask = labels == n
         row = self._shared[n]
@@ -190,7 +190,7 @@ class DividedPicture:
     def trace(self, own: Blob, part: str, base: Array | None, even: bool) -> Trace:
         """Return the line along a blob with the widths across it. It begins at ``base`` (n, 2), where the
         blob meets its bearer, or at its foot. The line of an ``even`` blob lies on the midline."""
-        line = self._upright(own, base) if even else self._line(own, base)
+        line = self._upright_line(own, base) if even else self._line_of(own, base)
         cover = own.solid.astype(np.float32)
         whole = Silhouette(cover, np.ones_like(cover), 1.0, 1.0)
         points = [(float(a), float(b)) for a, b in line]
@@ -227,7 +227,7 @@ class DividedPicture:
         points = (ended, *trace.points[1:]) if len(trace.points) == 2 else (ended, *trace.points)
         return trace.replaced(points=points, left=sides[0], right=sides[1])
 
-    def _line(self, own: Blob, base: Array | None) -> Array:
+    def _line_of(self, own: Blob, base: Array | None) -> Array:
         """Return places (k, 2) from the base to the tip."""
         places = np.stack([self.u[own.solid], self.v[own.solid]], axis=1)
         middle = places.mean(axis=0)
@@ -235,7 +235,7 @@ class DividedPicture:
         sizes, ways = np.linalg.eigh(spread)
         longer = math.sqrt(max(float(sizes[1]), 1e-9) / max(float(sizes[0]), 1e-9))
         if base is not None and own.slimness > SLIM:
-            bent = self._along(own, base)
+            bent = self._slim_line(own, base)
             if bent is not None:
                 return bent
         way = ways[:, 1] if longer > LONGER else np.array([0.0, 1.0])
@@ -253,14 +253,14 @@ class DividedPicture:
         high = max(high, low + 2 * self.mm)
         return np.array([centre + way * low, centre + way * high])
 
-    def _upright(self, own: Blob, base: Array | None) -> Array:
+    def _upright_line(self, own: Blob, base: Array | None) -> Array:
         """Return the midline within a blob, away from the base."""
         low, high = own.box[2] - self.mm / 2, own.box[3] + self.mm / 2
         up = base is None or float(base[:, 1].mean()) <= own.centre[1]
         ends = np.array([[0.0, low], [0.0, high]])
         return ends if up else ends[::-1]
 
-    def _along(self, own: Blob, base: Array) -> Array | None:
+    def _slim_line(self, own: Blob, base: Array) -> Array | None:
         """Return the middle of a slim blob from base to tip: the means of the pixels equally far from the
         base, measured within the blob."""
         start = np.zeros(own.solid.shape, dtype=bool)

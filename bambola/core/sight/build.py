@@ -71,7 +71,7 @@ def build_part(
     Raises ``ValueError`` with one sentence if no such shape can have been drawn.
     """
     try:
-        return _built(kind, traces, was, paired)
+        return _build_shape(kind, traces, was, paired)
     except ValidationError as error:
         raise RefusedError(_not_such(kind, name, error)) from None
 
@@ -90,14 +90,14 @@ def _not_such(kind: str, name: str, error: ValidationError) -> Fact:
     return fact("edit.no-such-shape", shape=shape)
 
 
-def _built(kind: str, traces: Sequence[Trace], was: Copy | None, paired: bool) -> Built:
+def _build_shape(kind: str, traces: Sequence[Trace], was: Copy | None, paired: bool) -> Built:
     own = _one_a_view([_to_left(trace) if paired else trace for trace in traces])
     if issubclass(KINDS[kind], ChainShape):
-        return _chain(kind, own, was)
+        return _chain_from_traces(kind, own, was)
     fits = {trace.view: fit_shape(kind, trace) for trace in own}
-    base, tip = _ends(fits, was)
+    base, tip = _axis_ends_in_space(fits, was)
     if kind == "leaf":
-        return _leaf(fits, base, tip, was)
+        return _leaf_from_fits(fits, base, tip, was)
     axis = tip - base
     if kind == "pad" and abs(axis[2]) > math.cos(math.radians(FLAT_DEG)) * np.linalg.norm(axis):
         axis = np.array([0.0, 0.0, axis[2]])
@@ -116,11 +116,11 @@ def _one_a_view(traces: list[Trace]) -> list[Trace]:
         alike = (
             other and len(other.points) == len(trace.points) and len(other.left) == len(trace.left)
         )
-        kept[trace.view] = _between(other, trace) if other and alike else trace
+        kept[trace.view] = _mean_trace(other, trace) if other and alike else trace
     return list(kept.values())
 
 
-def _between(a: Trace, b: Trace) -> Trace:
+def _mean_trace(a: Trace, b: Trace) -> Trace:
     points = tuple(
         ((p[0] + q[0]) / 2, (p[1] + q[1]) / 2) for p, q in zip(a.points, b.points, strict=True)
     )
@@ -144,7 +144,7 @@ def _to_left(trace: Trace) -> Trace:
     )
 
 
-def _ends(fits: dict[Sight, ShapeFit], was: Copy | None) -> tuple[Array, Array]:
+def _axis_ends_in_space(fits: dict[Sight, ShapeFit], was: Copy | None) -> tuple[Array, Array]:
     """Return the axis's ends (3,) in space: two coordinates from the view that sees it longest, one from
     another."""
     first = max(fits, key=lambda view: fits[view].length)
@@ -174,22 +174,22 @@ def _profile_shape(
     if kind in ("sausage", "cone"):
         return _round_shape(kind, length, both)
     if kind not in ("ball", "pad"):
-        turned, seen = _turned(length, wide, deep, was)
+        turned, seen = _turned_from_fits(length, wide, deep, was)
         shape = turned if kind == "turned" else as_kind(turned, kind)
         return shape, seen & frozenset(shape.measure_names)
-    width = _mean([f.across["width"] for f in wide])
-    depth = _mean([f.across["width"] for f in deep])
+    width = _mean_or_none([f.across["width"] for f in wide])
+    depth = _mean_or_none([f.across["width"] for f in deep])
     seen = frozenset({"height"}) | ({"width"} if wide else set()) | ({"depth"} if deep else set())
-    width, depth = _both(width, depth, was)
+    width, depth = _width_and_depth(width, depth, was)
     if kind == "pad":
         return Pad(width=width, depth=depth, height=length), seen
-    taper = float(np.clip(_mean([f.across["taper"] for f in both]) or 0.0, -0.6, 0.6))
+    taper = float(np.clip(_mean_or_none([f.across["taper"] for f in both]) or 0.0, -0.6, 0.6))
     return Ball(width=width, depth=depth, height=length, taper=taper), seen
 
 
 def _round_shape(kind: str, length: float, fits: list[ShapeFit]) -> tuple[Shape, frozenset[str]]:
     if kind == "sausage":
-        thick = _mean([f.across["width"] for f in fits]) or length
+        thick = _mean_or_none([f.across["width"] for f in fits]) or length
         return Sausage(length=max(length, thick), diameter=thick), frozenset(("length", "diameter"))
     # Seen along its axis a cone shows nothing of itself: the longest view says most.
     best = max(fits, key=lambda f: f.length)
@@ -200,7 +200,7 @@ def _round_shape(kind: str, length: float, fits: list[ShapeFit]) -> tuple[Shape,
     )
 
 
-def _turned(
+def _turned_from_fits(
     length: float, wide: list[ShapeFit], deep: list[ShapeFit], was: Copy | None
 ) -> tuple[Shape, frozenset[str]]:
     def widths(fits: list[ShapeFit]) -> list[float] | None:
@@ -223,7 +223,9 @@ def _turned(
     return Turned(length=length, stations=stations), frozenset(seen)
 
 
-def _both(width: float | None, depth: float | None, was: Copy | None) -> tuple[float, float]:
+def _width_and_depth(
+    width: float | None, depth: float | None, was: Copy | None
+) -> tuple[float, float]:
     """Return the width and depth; the one that no view shows keeps its former proportion, or is round."""
     ratio = 1.0
     if was is not None and {"width", "depth"} <= was.shape.measures().keys():
@@ -234,11 +236,13 @@ def _both(width: float | None, depth: float | None, was: Copy | None) -> tuple[f
     return width, depth if depth is not None else width * ratio
 
 
-def _mean(values: Sequence[float]) -> float | None:
+def _mean_or_none(values: Sequence[float]) -> float | None:
     return sum(values) / len(values) if values else None
 
 
-def _leaf(fits: dict[Sight, ShapeFit], base: Array, tip: Array, was: Copy | None) -> Built:
+def _leaf_from_fits(
+    fits: dict[Sight, ShapeFit], base: Array, tip: Array, was: Copy | None
+) -> Built:
     """Return a flat part: its outline from the view that sees it broadest, its thickness from another."""
 
     def breadth(view: Sight) -> float:
@@ -254,7 +258,7 @@ def _leaf(fits: dict[Sight, ShapeFit], base: Array, tip: Array, was: Copy | None
     at = np.array(TURNED_AT)
     up = [((x - middle) / width, float(z)) for x, z in zip(right, at, strict=True)]
     down = [((-x - middle) / width, float(z)) for x, z in zip(left[::-1], at[::-1], strict=True)]
-    outline = tuple((float(np.clip(x, -0.5, 0.5)), z) for x, z in _distinct([*up, *down]))
+    outline = tuple((float(np.clip(x, -0.5, 0.5)), z) for x, z in _distinct_points([*up, *down]))
     known = was.shape if was is not None and isinstance(was.shape, Leaf) else None
     if np.ptp(left) + np.ptp(right) < 1e-6 * width:
         # Drawn without an outline and not corrected yet: only how wide it is was said.
@@ -282,7 +286,7 @@ def _station_widths(found: ShapeFit) -> list[float]:
     return [found.across[f"left-{i}"] + found.across[f"right-{i}"] for i in range(2, 9)]
 
 
-def _distinct(points: list[tuple[float, float]]) -> list[tuple[float, float]]:
+def _distinct_points(points: list[tuple[float, float]]) -> list[tuple[float, float]]:
     """Return the points without duplicates, which a smooth outline cannot pass through."""
     kept: list[tuple[float, float]] = []
     for point in points:
@@ -293,7 +297,7 @@ def _distinct(points: list[tuple[float, float]]) -> list[tuple[float, float]]:
     return kept
 
 
-def _chain(kind: str, traces: list[Trace], was: Copy | None) -> Built:
+def _chain_from_traces(kind: str, traces: list[Trace], was: Copy | None) -> Built:
     first = max(traces, key=lambda t: t.length)
     rounds = max(len(t.points) for t in traces)
     if len(first.points) < rounds or kind == "rope":
@@ -355,7 +359,7 @@ def with_traces(figure: Figure, survey: Survey) -> tuple[Figure, Survey]:
     for part in figure.parents_first:
         traces = [shift_trace(trace, origin) for trace in survey.traces_of(part.id)]
         if traces:
-            figure, survey = _rebuilt(figure, survey, part, traces)
+            figure, survey = _rebuild_part(figure, survey, part, traces)
     return figure, survey
 
 
@@ -365,7 +369,7 @@ def shift_trace(trace: Trace, origin: Array) -> Trace:
     return trace.replaced(points=tuple((u - du, v - dv) for u, v in trace.points))
 
 
-def _rebuilt(
+def _rebuild_part(
     figure: Figure, survey: Survey, part: Part, traces: Sequence[Trace]
 ) -> tuple[Figure, Survey]:
     placement = place(figure)

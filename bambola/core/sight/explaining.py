@@ -208,7 +208,7 @@ def outlines_of(
     for copy in placement.copies:
         if copy.part.hollow:
             continue
-        near, runs = _runs(copy, AXES[view])
+        near, runs = _convex_runs(copy, AXES[view])
         found += [
             CopyOutline(
                 number[copy.part.id], near * scale, deep * scale, (run - (0.0, ground)) * scale
@@ -218,7 +218,7 @@ def outlines_of(
     return found
 
 
-def _runs(copy: Copy, axes: Array) -> tuple[float, list[tuple[float, Array]]]:
+def _convex_runs(copy: Copy, axes: Array) -> tuple[float, list[tuple[float, Array]]]:
     """Return how near a copy comes to the viewer, and its convex runs, each with its depth."""
     if isinstance(copy.shape, ChainShape):
         chain = copy.shape.chain()
@@ -229,7 +229,7 @@ def _runs(copy: Copy, axes: Array) -> tuple[float, list[tuple[float, Array]]]:
         rounds = [centres[n, :2] + _ROUND * radii[n] for n in kept]
         deep = [float(centres[n, 2]) for n in kept]
         pairs = zip(itertools.pairwise(deep), itertools.pairwise(rounds), strict=True)
-        return near, [(sum(ends) / 2, _hull(np.concatenate(two))) for ends, two in pairs]
+        return near, [(sum(ends) / 2, _hull_of(np.concatenate(two))) for ends, two in pairs]
     reach = copy.reaches(np.concatenate([_ROUND @ axes[:2], axes[2:], -axes[2:]]))
     support, after = reach[:-2], np.roll(reach[:-2], -1)
     turn = _ANGLES[1]
@@ -253,5 +253,5 @@ def from_near(outlines: list[CopyOutline], away: float, height: float) -> list[C
     ]
 
 
-def _hull(places: Array) -> Array:
+def _hull_of(places: Array) -> Array:
     return np.asarray(cv2.convexHull(places.astype(np.float32))[:, 0], dtype=np.float64)

@@ -54,7 +54,7 @@ class ShapeFit:
 
 def propose_kind(trace: Trace) -> str:
     """Return the kind of shape a trace most likely is."""
-    widths = _widths(trace)
+    widths = _widths_of(trace)
     typical = float(np.median(widths[4:-4])) or 1e-9
     bent = trace.length > 1.03 * math.dist(trace.points[0], trace.points[-1])
     if len(trace.points) > 2 and (bent or trace.length > 3 * typical):
@@ -72,10 +72,10 @@ def fit_shape(kind: str, trace: Trace) -> ShapeFit:
     """Return ``kind`` fitted to ``trace``: a shape with an outline of its own by least squares, any other
     freely."""
     if kind not in _UNKNOWNS:
-        return _free(kind, trace)
+        return _free_profile(kind, trace)
     from scipy.optimize import least_squares
 
-    t, left, right, trusted = _sides(trace)
+    t, left, right, trusted = _side_reaches(trace)
     by_hand = _by_hand(trace)
     length = math.dist(trace.points[0], trace.points[-1])
     full = max(float(np.percentile((left + right)[trusted], 75)), 1e-3 * length)
@@ -104,10 +104,10 @@ def fit_shape(kind: str, trace: Trace) -> ShapeFit:
         return np.concatenate([off[both], drift])
 
     both = np.concatenate([trusted, trusted])
-    loss = _loss(np.concatenate([by_hand[both], np.zeros(4, dtype=bool)]))
+    loss = _cauchy_loss(np.concatenate([by_hand[both], np.zeros(4, dtype=bool)]))
     found = least_squares(residual, begin, bounds=bounds, loss=loss, f_scale=LOOSE)
     shape, (e0, e1, c0, c1) = found.x[: len(names)], found.x[len(names) :]
-    start, end = _axis(trace, e0, e1, c0 * full, c1 * full)
+    start, end = _move_axis(trace, e0, e1, c0 * full, c1 * full)
     across = dict(zip(names, shape, strict=True))
     across = {n: v * full if n != "taper" else v for n, v in across.items()}
     miss = float(np.median(np.abs(residual(found.x)[:-4])))
@@ -154,7 +154,7 @@ def _two_rounds(z: Array, base: float, tip: float, length: float) -> Array:
     return np.where(z <= low, first, np.where(z >= high, last, straight))
 
 
-def _axis(
+def _move_axis(
     trace: Trace, e0: float, e1: float, c0: float, c1: float
 ) -> tuple[tuple[float, float], tuple[float, float]]:
     """Return the ends of the axis: those of the line, moved along it by ``e`` (shares) and beside it by ``c``
@@ -167,7 +167,7 @@ def _axis(
     return (float(start[0]), float(start[1])), (float(end[0]), float(end[1]))
 
 
-def _sides(trace: Trace) -> tuple[Array, Array, Array, NDArray[np.bool_]]:
+def _side_reaches(trace: Trace) -> tuple[Array, Array, Array, NDArray[np.bool_]]:
     """Return shares along the line, reaches to the left and right, and which stations are usable."""
     left, right = np.array(trace.left), np.array(trace.right)
     trusted = (left + right > 0) & (np.maximum(left, right) < 0.99 * FAR * trace.length)
@@ -184,7 +184,7 @@ def _by_hand(trace: Trace) -> NDArray[np.bool_]:
     return found
 
 
-def _loss(sure: NDArray[np.bool_]) -> Callable[[Array], Array]:
+def _cauchy_loss(sure: NDArray[np.bool_]) -> Callable[[Array], Array]:
     """Return Cauchy's loss as SciPy expects it, except for ``sure`` stations, which are never outliers."""
 
     def rho(z: Array) -> Array:
@@ -200,7 +200,7 @@ def _loss(sure: NDArray[np.bool_]) -> Callable[[Array], Array]:
     return rho
 
 
-def _widths(trace: Trace) -> Array:
+def _widths_of(trace: Trace) -> Array:
     widths: Array = np.array(trace.left) + np.array(trace.right)
     return widths
 
@@ -209,9 +209,9 @@ TURNED_AT = (0.0, 0.04, 0.12, 0.25, 0.4, 0.55, 0.7, 0.83, 0.93, 0.98, 1.0)
 """Where a turned form is cut: closer together at its ends, where it rounds off."""
 
 
-def _free(kind: str, trace: Trace) -> ShapeFit:
+def _free_profile(kind: str, trace: Trace) -> ShapeFit:
     """Return the profile as read, at a few stations."""
-    t, left, right, _ = _sides(trace)
+    t, left, right, _ = _side_reaches(trace)
     across = {}
     for i, at in enumerate(TURNED_AT):
         across[f"left-{i}"] = float(np.interp(at, t, left))
@@ -238,7 +238,7 @@ def fit_chain(trace: Trace, rounds: int = 0) -> ChainFit:
     """
     from scipy.optimize import least_squares
 
-    t, left, right, trusted = _sides(trace)
+    t, left, right, trusted = _side_reaches(trace)
     widths = left + right
     typical = max(float(np.median(widths[trusted])), 1e-3 * trace.length)
     ts, ws = t[trusted], widths[trusted]
@@ -250,18 +250,18 @@ def fit_chain(trace: Trace, rounds: int = 0) -> ChainFit:
     found = least_squares(
         lambda p: (p[0] + p[1] * ts + p[2] * ts**2 - ws) / typical * weight,
         [typical, 0.0, 0.0],
-        loss=_loss(by_hand),
+        loss=_cauchy_loss(by_hand),
         f_scale=LOOSE,
     )
     points = np.array(trace.points)
-    share = np.linspace(0, 1, rounds) if rounds else _shares(points)
+    share = np.linspace(0, 1, rounds) if rounds else _shares_along(points)
     centres, ahead = places_along(points, share)
     thick = np.maximum(found.x[0] + found.x[1] * share + found.x[2] * share**2, 0.1 * typical)
     centres = centres + _offset_from_line(trace, share, thick, ahead)
     return ChainFit(_pulled_back(trace, centres, thick), thick)
 
 
-def _shares(points: Array) -> Array:
+def _shares_along(points: Array) -> Array:
     runs = np.concatenate([[0.0], np.cumsum(np.hypot(*np.diff(points, axis=0).T))])
     shares: Array = runs / runs[-1]
     return shares
@@ -269,7 +269,7 @@ def _shares(points: Array) -> Array:
 
 def _offset_from_line(trace: Trace, share: Array, thick: Array, ahead: Array) -> Array:
     """Return how far (n, 2) the middle lies beside the line, where the widths can be trusted."""
-    t, left, right, trusted = _sides(trace)
+    t, left, right, trusted = _side_reaches(trace)
     shift = np.zeros(len(share))
     for i, (at, wide) in enumerate(zip(share, thick, strict=True)):
         near = trusted & (np.abs(t - at) < 0.08) & (np.abs(left + right - wide) < 0.2 * wide)
@@ -282,7 +282,7 @@ def _offset_from_line(trace: Trace, share: Array, thick: Array, ahead: Array) ->
 
 def _pulled_back(trace: Trace, centres: Array, thick: Array) -> Array:
     """Return the centres of the rounds, each end that lies on the outline pulled in by its radius."""
-    widths = _widths(trace)
+    widths = _widths_of(trace)
     out = centres.copy()
     for end, inner in ((0, 1), (-1, -2)):
         if trace.edges == "outline" and widths[end] < 0.55 * thick[end]:

@@ -75,11 +75,11 @@ class Ground:
 
     def mm(self, px: Array) -> Array:
         """Map places (n, 2) of the picture to the table."""
-        return _through(self.to_mm, px)
+        return _project_points(self.to_mm, px)
 
     def px(self, mm: Array) -> Array:
         """Map places (n, 2) of the table to the picture."""
-        return _through(np.asarray(np.linalg.inv(self.to_mm)), mm)
+        return _project_points(np.asarray(np.linalg.inv(self.to_mm)), mm)
 
 
 def find_ground(picture: Pixels, lens_mm: float | None = None) -> Ground:
@@ -118,7 +118,7 @@ def find_ground(picture: Pixels, lens_mm: float | None = None) -> Ground:
     return best
 
 
-def _through(matrix: Array, points: Array) -> Array:
+def _project_points(matrix: Array, points: Array) -> Array:
     flat = np.column_stack([points, np.ones(len(points))]) @ matrix.T
     found: Array = flat[:, :2] / flat[:, 2:]
     return found
@@ -152,7 +152,7 @@ def _camera_over(thing: KnownThing, rows: int, columns: int, lens_mm: float | No
         held = math.log(np.linalg.norm(place) / HELD_MM) / HELD_SPREAD
         return np.append(((px - thing.corners) / CORNER_PX).ravel(), [lens, held])
 
-    start = _start(thing, usual, middle)
+    start = _first_camera_pose(thing, usual, middle)
     # The lens as usual, all else free; then the lens with it.
     fixed = least_squares(lambda rest: off(np.append(usual, rest)), start)
     free = least_squares(
@@ -169,7 +169,7 @@ def _camera_over(thing: KnownThing, rows: int, columns: int, lens_mm: float | No
     return _CameraOver(abs(float(centre[2])), centre[:2], tilt, math.sqrt(spreads[0, 0]))
 
 
-def _start(thing: KnownThing, usual: float, middle: Array) -> Array:
+def _first_camera_pose(thing: KnownThing, usual: float, middle: Array) -> Array:
     """Return a first rotation and place (6,) of a camera with the usual lens, from the homography K (r1 r2
     t)."""
     to_px = cv2.getPerspectiveTransform(

@@ -68,16 +68,16 @@ def known_things(picture: Pixels) -> list[KnownThing]:
 
     Marks are read by their pattern: where they are found, nothing else is looked for.
     """
-    sheet = _sheet(picture)
+    sheet = _find_sheet(picture)
     if sheet is not None:
         return [sheet]
-    quads = _quads(picture)
+    quads = _find_quads(picture)
     lab = lab_of(picture)
     sure = [(stray, quad) for stray, quad in quads if math.isfinite(stray)]
     found = [thing for stray, quad in sure if (thing := _as_known(stray, quad)) is not None]
     single = _without_pattern(found)[:_MOST_THINGS]
-    sharp = [_sharpened(lab, thing.corners) for thing in single]
-    return _ticked(picture, [quad for _, quad in quads], lab) + [
+    sharp = [_sharpen_corners(lab, thing.corners) for thing in single]
+    return _find_ticked_square(picture, [quad for _, quad in quads], lab) + [
         replace(thing, corners=corners, page=corners)
         for thing, corners in zip(single, sharp, strict=True)
     ]
@@ -89,10 +89,12 @@ def lab_of(picture: Pixels) -> NDArray[np.float32]:
     return np.asarray(cv2.cvtColor(shares, cv2.COLOR_RGB2LAB), dtype=np.float32)
 
 
-def _ticked(picture: Pixels, quads: list[Array], lab: NDArray[np.float32]) -> list[KnownThing]:
+def _find_ticked_square(
+    picture: Pixels, quads: list[Array], lab: NDArray[np.float32]
+) -> list[KnownThing]:
     """Return at most one square printed with ticks: inside one of the largest quadrilaterals, else anywhere
     if its page is cut off."""
-    pages = [_sharpened(lab, quad) for quad in sorted(quads, key=_area)[-_MOST_PAGES:]]
+    pages = [_sharpen_corners(lab, quad) for quad in sorted(quads, key=_quad_area)[-_MOST_PAGES:]]
     found = [(*square, page) for page in pages if (square := ticked_square(picture, page))]
     if not found:
         rows, columns = picture.shape[:2]
@@ -104,13 +106,13 @@ def _ticked(picture: Pixels, quads: list[Array], lab: NDArray[np.float32]) -> li
     ]
 
 
-def _area(quad: Array) -> float:
+def _quad_area(quad: Array) -> float:
     return float(abs(cv2.contourArea(quad.astype(np.float32))))
 
 
 def _without_pattern(things: list[KnownThing]) -> list[KnownThing]:
     """Return the squares without those that have several others of their size elsewhere: a checked cloth."""
-    sides = np.array([math.sqrt(_area(thing.corners)) for thing in things])
+    sides = np.array([math.sqrt(_quad_area(thing.corners)) for thing in things])
     middles = np.array([thing.corners.mean(axis=0) for thing in things]).reshape(-1, 2)
     is_square = np.array([thing.kind == "square" for thing in things], dtype=bool)
     kept = []
@@ -124,22 +126,22 @@ def _without_pattern(things: list[KnownThing]) -> list[KnownThing]:
 
 def mark_cells(mark: int) -> NDArray[np.bool_]:
     """Return which cells (6, 6) of a mark are black, with its border."""
-    return np.asarray(cv2.aruco.generateImageMarker(_marks(), mark, 6) < 128)
+    return np.asarray(cv2.aruco.generateImageMarker(_mark_dictionary(), mark, 6) < 128)
 
 
-def _marks() -> cv2.aruco.Dictionary:
+def _mark_dictionary() -> cv2.aruco.Dictionary:
     """Return the square marks of four by four cells that OpenCV detects."""
     return cv2.aruco.getPredefinedDictionary(cv2.aruco.DICT_4X4_50)
 
 
-def _sheet(picture: Pixels) -> KnownThing | None:
+def _find_sheet(picture: Pixels) -> KnownThing | None:
     """Return the four marks of the printed sheet, by their centres."""
-    detector = cv2.aruco.ArucoDetector(_marks(), cv2.aruco.DetectorParameters())
+    detector = cv2.aruco.ArucoDetector(_mark_dictionary(), cv2.aruco.DetectorParameters())
     corners, ids, _ = detector.detectMarkers(cv2.cvtColor(picture, cv2.COLOR_RGB2GRAY))
     if ids is None:
         return None
     centres = {
-        int(i): _crossing(np.asarray(c, dtype=np.float64).reshape(4, 2))
+        int(i): _diagonal_crossing(np.asarray(c, dtype=np.float64).reshape(4, 2))
         for i, c in zip(ids.ravel(), corners, strict=True)
     }
     if not set(MARKS) <= centres.keys():
@@ -148,12 +150,12 @@ def _sheet(picture: Pixels) -> KnownThing | None:
     return KnownThing("sheet", middles, SHEET_MM, 0.0, middles)
 
 
-def _crossing(quad: Array) -> Array:
+def _diagonal_crossing(quad: Array) -> Array:
     """Return where the diagonals of a quadrilateral (4, 2) cross: the middle of a square seen aslant."""
-    return _meet((quad[0], quad[2] - quad[0]), (quad[1], quad[3] - quad[1]))
+    return _line_crossing((quad[0], quad[2] - quad[0]), (quad[1], quad[3] - quad[1]))
 
 
-def _meet(one: tuple[Array, Array], other: tuple[Array, Array]) -> Array:
+def _line_crossing(one: tuple[Array, Array], other: tuple[Array, Array]) -> Array:
     """Return where two lines, each by a place and a direction, cross."""
     (p, v), (q, w) = one, other
     along = np.linalg.solve(np.column_stack([v, -w]), q - p)[0]
@@ -161,7 +163,7 @@ def _meet(one: tuple[Array, Array], other: tuple[Array, Array]) -> Array:
     return found
 
 
-def _quads(picture: Pixels) -> list[tuple[float, Array]]:
+def _find_quads(picture: Pixels) -> list[tuple[float, Array]]:
     """Return straight-sided quadrilaterals (4, 2), in px of the picture, and how far their sides stray from
     straight; the straightest first."""
     rows, columns = picture.shape[:2]
@@ -170,18 +172,18 @@ def _quads(picture: Pixels) -> list[tuple[float, Array]]:
     lab = cv2.cvtColor(cv2.GaussianBlur(small, (5, 5), 0), cv2.COLOR_RGB2LAB)
     found: list[tuple[float, Array]] = []
     for channel in cv2.split(lab):
-        for edges in _edges(np.asarray(channel, dtype=np.uint8)):
+        for edges in _edge_contours(np.asarray(channel, dtype=np.uint8)):
             contours, _ = cv2.findContours(edges, cv2.RETR_LIST, cv2.CHAIN_APPROX_NONE)
             for contour in contours:
-                quad = _quad(np.asarray(contour, dtype=np.int32), edges.shape)
+                quad = _fit_quad(np.asarray(contour, dtype=np.int32), edges.shape)
                 if quad is not None:
                     found.append(quad)
-    for plain in _plain(np.asarray(lab, dtype=np.uint8)):
+    for plain in _plain_contours(np.asarray(lab, dtype=np.uint8)):
         contours, _ = cv2.findContours(plain, cv2.RETR_LIST, cv2.CHAIN_APPROX_NONE)
         for contour in contours:
             line = np.asarray(contour, dtype=np.int32)
-            quad = _quad(line, lab.shape, _STRAIGHT_PLAIN)
-            found += [quad] if quad is not None else _box(line, lab.shape)
+            quad = _fit_quad(line, lab.shape, _STRAIGHT_PLAIN)
+            found += [quad] if quad is not None else _smallest_box(line, lab.shape)
     found.sort(key=lambda one: one[0])
     kept: list[tuple[float, Array]] = []
     for stray, corners in found:
@@ -190,7 +192,7 @@ def _quads(picture: Pixels) -> list[tuple[float, Array]]:
     return kept
 
 
-def _edges(channel: Pixels) -> list[Pixels]:
+def _edge_contours(channel: Pixels) -> list[Pixels]:
     """Return contours in a channel: along its edges, and around areas darker or paler than their
     surroundings."""
     middle = float(np.median(channel))
@@ -202,7 +204,7 @@ def _edges(channel: Pixels) -> list[Pixels]:
     return [np.asarray(one, dtype=np.uint8) for one in (closed, split, pale)]
 
 
-def _plain(lab: Pixels) -> list[Pixels]:
+def _plain_contours(lab: Pixels) -> list[Pixels]:
     """Return contours of areas without edges, such as paper or a card on a patterned cloth; once with print
     and once without, which closes wider gaps."""
     edges = cv2.morphologyEx(lab, cv2.MORPH_GRADIENT, np.ones((3, 3), np.uint8)).max(axis=2)
@@ -212,28 +214,28 @@ def _plain(lab: Pixels) -> list[Pixels]:
     whole[0] = False
     plain = (labels == 0).astype(np.uint8), (~whole[labels]).astype(np.uint8)
     return [
-        np.asarray(cv2.morphologyEx(one, cv2.MORPH_OPEN, _disc(gap)), np.uint8)
+        np.asarray(cv2.morphologyEx(one, cv2.MORPH_OPEN, _disc_kernel(gap)), np.uint8)
         for one, gap in zip(plain, _GAPS_PX, strict=True)
     ]
 
 
-def _box(contour: NDArray[np.int32], shape: tuple[int, ...]) -> list[tuple[float, Array]]:
+def _smallest_box(contour: NDArray[np.int32], shape: tuple[int, ...]) -> list[tuple[float, Array]]:
     """Return the smallest rectangle round a contour that fills most of it. Used for a page beside a check of
     its own colour; too inaccurate to measure by."""
     box = cv2.boxPoints(cv2.minAreaRect(contour)).astype(np.float64)
     rows, columns = shape[:2]
-    whole = _SMALLEST * rows * columns < _area(box) < _LARGEST * rows * columns
+    whole = _SMALLEST * rows * columns < _quad_area(box) < _LARGEST * rows * columns
     inside = box.min() > 1 and (box < [columns - 2, rows - 2]).all()
-    if not whole or not inside or cv2.contourArea(contour) < _FILLED * _area(box):
+    if not whole or not inside or cv2.contourArea(contour) < _FILLED * _quad_area(box):
         return []
     return [(math.inf, box if cv2.contourArea(box.astype(np.float32), True) > 0 else box[::-1])]
 
 
-def _disc(size: int) -> Pixels:
+def _disc_kernel(size: int) -> Pixels:
     return np.asarray(cv2.getStructuringElement(cv2.MORPH_ELLIPSE, (size, size)), dtype=np.uint8)
 
 
-def _quad(
+def _fit_quad(
     contour: NDArray[np.int32], shape: tuple[int, ...], straight: float = _STRAIGHT
 ) -> tuple[float, Array] | None:
     """Return how far the sides of a contour stray from straight (at most ``straight``, as a share) and the
@@ -252,16 +254,18 @@ def _quad(
         rough = rough[::-1]
     lines, strays = [], []
     for a, b in itertools.pairwise([*rough, rough[0]]):
-        line = _side(points, a, b, straight)
+        line = _fit_side(points, a, b, straight)
         if line is None:
             return None
         lines.append(line[:2])
         strays.append(line[2])
-    corners = np.array([_meet(lines[i - 1], lines[i]) for i in range(4)])
+    corners = np.array([_line_crossing(lines[i - 1], lines[i]) for i in range(4)])
     return max(strays), corners
 
 
-def _side(points: Array, a: Array, b: Array, straight: float) -> tuple[Array, Array, float] | None:
+def _fit_side(
+    points: Array, a: Array, b: Array, straight: float
+) -> tuple[Array, Array, float] | None:
     """Return the straight line through the points (n, 2) between two corners, ignoring the rounded ends."""
     way = b - a
     long = float(np.linalg.norm(way))
@@ -270,19 +274,19 @@ def _side(points: Array, a: Array, b: Array, straight: float) -> tuple[Array, Ar
     mine = points[(along > 0.12) & (along < 0.88) & (off < 0.06 * long)]
     if len(mine) < 12:
         return None
-    place, way = _fitted(mine)
+    place, way = _fit_line(mine)
     stray = np.abs((mine - place) @ np.array([-way[1], way[0]]))
     share = float(np.percentile(stray, 90)) / long
     return None if share > straight else (place, way, share)
 
 
-def _fitted(points: Array) -> tuple[Array, Array]:
+def _fit_line(points: Array) -> tuple[Array, Array]:
     """Return a robust straight line through points (n, 2): a place on it and its direction."""
     vx, vy, x, y = cv2.fitLine(points.astype(np.float32), cv2.DIST_HUBER, 0, 0.01, 0.01).ravel()
     return np.array([x, y], dtype=np.float64), np.array([vx, vy], dtype=np.float64)
 
 
-def _sharpened(lab: NDArray[np.float32], corners: Array, reach: float = 8.0) -> Array:
+def _sharpen_corners(lab: NDArray[np.float32], corners: Array, reach: float = 8.0) -> Array:
     """Return the corners (4, 2) of a quadrilateral with its sides moved to where ``lab`` (rows, columns, 3)
     changes most from inside to outside, by at most ``reach`` px; accurate to a part of a pixel."""
     lines = []
@@ -298,8 +302,8 @@ def _sharpened(lab: NDArray[np.float32], corners: Array, reach: float = 8.0) -> 
         means = (run[:, 5:] - run[:, :-5]) / 5
         step = (means[:, 5:] - means[:, :-5]).astype(np.float32)
         at = _sharpest_line(step)
-        lines.append(_fitted(along + (off[0] + 0.5 * at + 0.25 * 9)[:, None] * out))
-    moved = np.array([_meet(lines[i - 1], lines[i]) for i in range(4)])
+        lines.append(_fit_line(along + (off[0] + 0.5 * at + 0.25 * 9)[:, None] * out))
+    moved = np.array([_line_crossing(lines[i - 1], lines[i]) for i in range(4)])
     return moved if np.abs(moved - corners).max() < 2 * reach else corners
 
 

@@ -66,8 +66,8 @@ def evenly_lit(picture: Pixels, white: bool = False) -> Pixels:
     size = max(8, round(columns * scale)), max(8, round(rows * scale))
     small = cv2.resize(picture, size, interpolation=cv2.INTER_AREA)
     seen = np.log(small.astype(np.float64) + _DARK)
-    light, rim = _light_on(seen), _rim(size[1], size[0])
-    off, left = _spread(seen[rim]), _spread(seen[rim] - light[rim])
+    light, rim = _light_on(seen), _rim_mask(size[1], size[0])
+    off, left = _colour_spread(seen[rim]), _colour_spread(seen[rim] - light[rim])
     falls = float(np.exp(np.ptp(light[rim].mean(axis=-1))))
     if falls < FALLS or left > ONE_WALL * off:
         return picture
@@ -94,8 +94,8 @@ def wall_of(picture: Pixels) -> tuple[Mask, Mask]:
     logs = np.log(picture.astype(np.float64) + _DARK)
     seen, raw = np.asarray(cv2.GaussianBlur(logs, (0, 0), 1.0), dtype=float), logs.mean(axis=-1)
     off = seen - _light_on(seen)
-    rim = _rim(rows, columns)
-    if _spread(off[rim]) > PLAIN:
+    rim = _rim_mask(rows, columns)
+    if _colour_spread(off[rim]) > PLAIN:
         nothing = np.zeros((rows, columns), dtype=np.bool_)
         return nothing, nothing
     dim = off.mean(axis=-1)
@@ -121,25 +121,25 @@ def _light_on(seen: Array) -> Array:
     """Return the logarithm of the light on the wall (rows, columns, 3) of a picture ``seen`` as
     logarithms."""
     rows, columns = seen.shape[:2]
-    terms, rim = _terms(rows, columns), _rim(rows, columns)
-    fits = [terms @ _fitted(terms[rim], seen[..., k][rim]) for k in range(3)]
+    terms, rim = _quadratic_terms(rows, columns), _rim_mask(rows, columns)
+    fits = [terms @ _fit_coefficients(terms[rim], seen[..., k][rim]) for k in range(3)]
     return np.stack(fits, axis=-1)
 
 
-def _terms(rows: int, columns: int) -> Array:
+def _quadratic_terms(rows: int, columns: int) -> Array:
     """Return the terms of a quadratic (rows, columns, 6) at each pixel."""
     y, x = np.mgrid[-1 : 1 : rows * 1j, -1 : 1 : columns * 1j]
     return np.stack([np.ones_like(x), x, y, x * x, x * y, y * y], axis=-1)
 
 
-def _rim(rows: int, columns: int) -> Mask:
+def _rim_mask(rows: int, columns: int) -> Mask:
     wide = max(2, math.ceil(RIM * max(rows, columns)))
     rim = np.ones((rows, columns), dtype=np.bool_)
     rim[wide:-wide, wide:-wide] = False
     return rim
 
 
-def _fitted(terms: Array, seen: Array) -> Array:
+def _fit_coefficients(terms: Array, seen: Array) -> Array:
     """Return the coefficients (6,) that explain ``seen`` (n,) best."""
     weight = np.ones(len(seen))
     for _ in range(_ROUNDS):
@@ -150,6 +150,6 @@ def _fitted(terms: Array, seen: Array) -> Array:
     return np.asarray(found, dtype=np.float64)
 
 
-def _spread(colours: Array) -> float:
+def _colour_spread(colours: Array) -> float:
     """Return how far colours (n, 3) lie from their middle, for the most part."""
     return float(np.median(np.linalg.norm(colours - np.median(colours, axis=0), axis=1)))

@@ -100,7 +100,7 @@ def pieces_on(
         )
         rough = max(contours, key=cv2.contourArea).reshape(-1, 2).astype(np.float64)
         outline = on_sharp_edge(table.image, rough, table.mm_px)
-        pieces.append(_measured(table.mm(outline), ground, through_mm))
+        pieces.append(_measure_outline(table.mm(outline), ground, through_mm))
     return tuple(sorted(pieces, key=lambda piece: -piece.length * piece.width))
 
 
@@ -229,36 +229,38 @@ class _Canvas:
         return found
 
 
-def _measured(outline: Array, ground: Ground, through_mm: float | None) -> Lying:
+def _measure_outline(outline: Array, ground: Ground, through_mm: float | None) -> Lying:
     """Return a measured piece from its outline (n, 2) on the table, lengthwise along the longer axis of its
     area."""
     moments = cv2.moments((outline * 100).astype(np.float32))
     turn = 0.5 * math.atan2(2 * moments["mu11"], moments["mu20"] - moments["mu02"])
     way = np.array([math.cos(turn), math.sin(turn)])
     own = (outline - ground.under) @ np.column_stack([way, [-way[1], way[0]]])
-    low, high = _extent(own[:, 0])
+    low, high = _extent_of(own[:, 0])
     raw = [_width_at(own, low + (high - low) * share) for share in AT]
     if raw[-1][1] - raw[-1][0] > raw[0][1] - raw[0][0]:
         raw = raw[::-1]
-    full = _extent(own[:, 1])
+    full = _extent_of(own[:, 1])
     half = through_mm / 2 if through_mm is not None else (full[1] - full[0]) / 2
     if through_mm is None:
         for _ in range(4):
-            half = _true(*full, half, ground.high) / 2
-    over_all = _true(*full, half, ground.high)
+            half = _length_from_image(*full, half, ground.high) / 2
+    over_all = _length_from_image(*full, half, ground.high)
     thick, middle, thin = (
-        _true(*ends, half * min(1.0, (ends[1] - ends[0]) / (full[1] - full[0])), ground.high, half)
+        _length_from_image(
+            *ends, half * min(1.0, (ends[1] - ends[0]) / (full[1] - full[0])), ground.high, half
+        )
         for ends in raw
     )
     length = _true_length(own, half, ground.high)
     return Lying(length, over_all, (thick, middle, thin), outline)
 
 
-def _extent(along: Array) -> tuple[float, float]:
+def _extent_of(along: Array) -> tuple[float, float]:
     return float(along.min()), float(along.max())
 
 
-def _true(
+def _length_from_image(
     low: float, high: float, half: float, camera: float, middle: float | None = None
 ) -> float:
     """Return the true length of a thing whose image on the table runs from ``low`` to ``high``, mm from the
@@ -280,11 +282,12 @@ def _true_length(own: Array, half: float, camera: float) -> float:
     the camera) is seen on the table; ``half`` is its half thickness where it is widest.
 
     Each end is taken for half an ellipse, as thick as wide. Seen aslant it reaches c' = √(c² + (h x)²) from
-    its own middle instead of c, with h = its half thickness / camera and x its place (see :func:`_true`); c'
+    its own middle instead of c, with h = its half thickness / camera and x its place (see
+    :func:`_length_from_image`); c'
     and h are read from the outline near the end. Round, blunt and pointed ends are thus each corrected by
     what they hide.
     """
-    low, high = _extent(own[:, 0])
+    low, high = _extent_of(own[:, 0])
     widest = np.ptp(own[:, 1])
     length = (high - low) * (1 - half / camera)
     for end, inward in ((low, 1.0), (high, -1.0)):

@@ -90,7 +90,7 @@ def split_at_necks(labels: Labels, least: float) -> Labels:
     boxes = ndimage.find_objects(labels)
     for label in [int(n) for n in np.unique(labels) if n]:
         on_it = inlays.get(label, [])
-        box = _around([boxes[n - 1] for n in (label, *on_it)])
+        box = _enclosing_box([boxes[n - 1] for n in (label, *on_it)])
         here = labels[box]
         pieces, several = ndimage.label(here == label)
         laid = np.isin(here, on_it)
@@ -98,14 +98,14 @@ def split_at_necks(labels: Labels, least: float) -> Labels:
             own = pieces == piece
             solid, _ = ndimage.label(own | laid)
             solid = ndimage.binary_fill_holes(solid == solid[own][0])
-            for part in _limbed(solid, least):
+            for part in _divide_into_limbs(solid, least):
                 if (part & own).any():
                     count += 1
                     out[box][part & own] = count
     return out
 
 
-def _around(boxes: Sequence[tuple[slice, ...]]) -> tuple[slice, ...]:
+def _enclosing_box(boxes: Sequence[tuple[slice, ...]]) -> tuple[slice, ...]:
     """Return the box that holds all of ``boxes``."""
     return tuple(
         slice(min(side.start for side in sides), max(side.stop for side in sides))
@@ -126,10 +126,10 @@ def inlays_of(labels: Labels) -> dict[int, list[int]]:
     return found
 
 
-def _limbed(mask: Mask, least: float) -> list[Mask]:
+def _divide_into_limbs(mask: Mask, least: float) -> list[Mask]:
     """Return a region divided at its necks, and then into a stout body and the limbs that stick out of it."""
     found = []
-    necked = _necked(mask)
+    necked = _cut_at_necks(mask)
     for k in range(1, int(necked.max()) + 1):
         found.extend(_stout_and_slim(necked == k, least))
     return found
@@ -155,7 +155,7 @@ def _stout_and_slim(mask: Mask, least: float) -> list[Mask]:
     return [trunk, *limbs] if limbs and trunk.any() else [mask]
 
 
-def _necked(mask: Mask) -> Labels:
+def _cut_at_necks(mask: Mask) -> Labels:
     """Return one region without holes, cut where it narrows."""
     depth = ndimage.distance_transform_edt(np.pad(mask, 1))[1:-1, 1:-1]
     smooth = (ndimage.gaussian_filter(depth, 1.0) * mask).astype(np.float32)

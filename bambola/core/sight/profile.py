@@ -46,12 +46,12 @@ def read_trace(
     maps mm to the picture's pixels."""
     line = np.array(points, dtype=np.float64)
     sight = _CoverSampler(silhouette, to_px)
-    reach = max(SNAP * _run(line), SNAP_PX * sight.pixel_mm)
+    reach = max(SNAP * _line_length(line), SNAP_PX * sight.pixel_mm)
     if snap_base:
-        line[0] = _snapped(sight, line[0], line[0] - line[1], reach)
+        line[0] = _snap_to_outline(sight, line[0], line[0] - line[1], reach)
     if snap_tip:
-        line[-1] = _snapped(sight, line[-1], line[-1] - line[-2], reach)
-    left, right = _reaches(sight, line)
+        line[-1] = _snap_to_outline(sight, line[-1], line[-1] - line[-2], reach)
+    left, right = _reaches_beside(sight, line)
     return Trace.model_validate(
         {
             "part": part,
@@ -91,7 +91,7 @@ def _of_one_colour(
 
     pixels, scale = picture
     line = np.array(run) * silhouette.scale
-    far = int(2 * _run(line)) + 8
+    far = int(2 * _line_length(line)) + 8
     (left, top), (right, low) = (line.min(axis=0) - far).astype(int), line.max(axis=0) + far
     rows, columns = slice(max(top, 0), int(low)), slice(max(left, 0), int(right))
     cover = silhouette.cover[rows, columns]
@@ -170,7 +170,7 @@ class _CoverSampler:
         return found
 
 
-def _snapped(sight: _CoverSampler, end: Array, way: Array, reach: float) -> Array:
+def _snap_to_outline(sight: _CoverSampler, end: Array, way: Array, reach: float) -> Array:
     """Return ``end`` moved along ``way`` to the outline, if that is within ``reach``."""
     unit = way / np.linalg.norm(way)
     steps = np.linspace(-reach, reach, 161)
@@ -184,12 +184,12 @@ def _snapped(sight: _CoverSampler, end: Array, way: Array, reach: float) -> Arra
     return moved
 
 
-def _reaches(sight: _CoverSampler, line: Array) -> tuple[Array, Array]:
+def _reaches_beside(sight: _CoverSampler, line: Array) -> tuple[Array, Array]:
     """Return the distances (mm) from the line to the outline on either side, (STATIONS,) each."""
     share = np.linspace(0, 1, STATIONS)
     places, ahead = places_along(line, np.clip(share, 1e-4, 1 - 1e-4))
     left = np.column_stack([-ahead[:, 1], ahead[:, 0]])
-    most = FAR * _run(line)
+    most = FAR * _line_length(line)
     steps = np.arange(0.0, max(most, sight.pixel_mm), 0.5 * sight.pixel_mm)[:_MOST_STEPS]
     found = []
     for side in (left, -left):
@@ -207,7 +207,7 @@ def _reaches(sight: _CoverSampler, line: Array) -> tuple[Array, Array]:
     return found[0], found[1]
 
 
-def _run(line: Array) -> float:
+def _line_length(line: Array) -> float:
     return float(sum(math.dist(a, b) for a, b in itertools.pairwise(line.tolist())))
 
 

@@ -84,15 +84,15 @@ def find_regions(
     size = (max(8, round(cut.shape[1] * grow / scale)), max(8, round(cut.shape[0] * grow / scale)))
     small = cv2.resize(cut, size, interpolation=cv2.INTER_AREA)
     whole = _mask_of(silhouette, x0 / scale, y0 / scale, grow, size)
-    lab = _calm(_without_ground(np.asarray(small, dtype=np.uint8), whole))
-    edges = _edges(lab)
-    labels = _merged(
+    lab = _smooth_grain(_without_ground(np.asarray(small, dtype=np.uint8), whole))
+    edges = _edge_strengths(lab)
+    labels = _merge_weak_borders(
         watershed_basins(np.asarray(ndimage.gaussian_filter(edges, 0.8)), whole), edges, whole
     )
     labels = _without_crumbs(split_at_necks(labels, LEAST * float(whole.sum())), lab)
     if midline is not None:
-        labels = _evened(labels, (midline - x0 / scale) * grow)
-    return Regions(_numbered(labels), whole, lab, grow, x0 / scale, y0 / scale)
+        labels = _even_out_twins(labels, (midline - x0 / scale) * grow)
+    return Regions(_renumber_labels(labels), whole, lab, grow, x0 / scale, y0 / scale)
 
 
 def _mask_of(
@@ -116,7 +116,7 @@ def _without_ground(small: Pixels, whole: Mask) -> Pixels:
     return np.asarray(small[near[0], near[1]], dtype=np.uint8)
 
 
-def _calm(small: Pixels) -> NDArray[np.float32]:
+def _smooth_grain(small: Pixels) -> NDArray[np.float32]:
     """Return Lab (rows, columns, 3) without the grain of felt, keeping steps sharp."""
     calm = cv2.medianBlur(small, 5)
     for _ in range(3):
@@ -125,7 +125,7 @@ def _calm(small: Pixels) -> NDArray[np.float32]:
     return np.asarray(lab, dtype=np.float32)
 
 
-def _edges(lab: NDArray[np.float32]) -> NDArray[np.float32]:
+def _edge_strengths(lab: NDArray[np.float32]) -> NDArray[np.float32]:
     """Return the size of the step at each pixel, in units of Lab over two pixels."""
     spread = [
         ndimage.gaussian_gradient_magnitude(lab[..., k] * f, 1.2) * 2.5
@@ -134,7 +134,7 @@ def _edges(lab: NDArray[np.float32]) -> NDArray[np.float32]:
     return np.asarray(np.sqrt(sum(s**2 for s in spread)), dtype=np.float32)
 
 
-def _merged(labels: Labels, edges: NDArray[np.float32], whole: Mask) -> Labels:
+def _merge_weak_borders(labels: Labels, edges: NDArray[np.float32], whole: Mask) -> Labels:
     """Return the regions with those joined whose border is no step, the faintest border first."""
     pairs, first, second = neighbouring_pixels(labels)
     strength = np.maximum(edges.ravel()[first], edges.ravel()[second])
@@ -149,7 +149,7 @@ def _merged(labels: Labels, edges: NDArray[np.float32], whole: Mask) -> Labels:
         links[b][a] = one
     alive = {i: 0 for i in links if area[i] > 0}
     queue = [
-        (_weight(one, area[a], area[b], total), a, b, 0, 0)
+        (_border_weight(one, area[a], area[b], total), a, b, 0, 0)
         for a in links
         for b, one in links[a].items()
         if a < b
@@ -177,11 +177,13 @@ def _merged(labels: Labels, edges: NDArray[np.float32], whole: Mask) -> Labels:
                 links[a][c] = links[c][a] = one
         for c, one in links[a].items():
             x, y = min(a, c), max(a, c)
-            heapq.heappush(queue, (_weight(one, area[x], area[y], total), x, y, alive[x], alive[y]))
+            heapq.heappush(
+                queue, (_border_weight(one, area[x], area[y], total), x, y, alive[x], alive[y])
+            )
     return np.asarray(into[labels], dtype=np.int32)
 
 
-def _weight(border: list[float], a: float, b: float, total: float) -> float:
+def _border_weight(border: list[float], a: float, b: float, total: float) -> float:
     """Return the strength of the border between two regions; crumbs join what they are most like."""
     smaller = min(a, b) / total
     return border[0] / border[1] * math.sqrt(min(1.0, smaller / LEAST))
@@ -196,7 +198,7 @@ def _without_crumbs(labels: Labels, lab: NDArray[np.float32]) -> Labels:
     labels = np.where(np.isin(labels, [n for n in alone if area[n] < SMALL * total]), 0, labels)
     least = SMALL
     while True:
-        given = _crumbs(labels, lab, least, total)
+        given = _merge_crumbs(labels, lab, least, total)
         if given:
             keys = list(given)
             into = np.arange(int(labels.max()) + 1)
@@ -208,7 +210,9 @@ def _without_crumbs(labels: Labels, lab: NDArray[np.float32]) -> Labels:
             least *= 2
 
 
-def _crumbs(labels: Labels, lab: NDArray[np.float32], least: float, total: float) -> dict[int, int]:
+def _merge_crumbs(
+    labels: Labels, lab: NDArray[np.float32], least: float, total: float
+) -> dict[int, int]:
     """Return what each small region is merged into, never one that is merged away itself. If ``least`` was
     raised because there are too many regions, spots are merged as well."""
     count = int(labels.max()) + 1
@@ -253,7 +257,7 @@ def _is_spot(own: Mask, host: Mask, lab: NDArray[np.float32], total: float) -> b
     return float(np.linalg.norm(apart)) > SPOT_STEP
 
 
-def _evened(labels: Labels, middle: float) -> Labels:
+def _even_out_twins(labels: Labels, middle: float) -> Labels:
     """Return the regions with twins made even: where one of two limbs was divided from the trunk and its
     mirror image (at column ``middle``) was not, that is cut out as well."""
     total = float((labels > 0).sum())
@@ -279,6 +283,6 @@ def _evened(labels: Labels, middle: float) -> Labels:
     return out
 
 
-def _numbered(labels: Labels) -> Labels:
+def _renumber_labels(labels: Labels) -> Labels:
     _, again = np.unique(labels, return_inverse=True)
     return np.asarray(again.reshape(labels.shape), dtype=np.int32)

@@ -34,8 +34,8 @@ _BLUR_MM, _SMOOTH_MM, _TURN_MM = 0.15, 0.25, 0.8
 def on_sharp_edge(image: Pixels, outline: Array, mm_px: float) -> Array:
     """Return a closed outline (n, 2), px of ``image`` (rows, columns, 3) at ``mm_px`` mm a pixel, moved to
     the sharpest edge near it (m, 2)."""
-    places, out = _spaced(outline, mm_px)
-    steps, offsets = _edges(image, places, out, mm_px)
+    places, out = _space_evenly(outline, mm_px)
+    steps, offsets = _edge_profile(image, places, out, mm_px)
     # The root: an edge in the light must not outweigh several in the shade.
     strength = np.sqrt(steps)
     at = _closed_path(strength / max(float(np.median(strength.max(axis=1))), 1e-9))
@@ -43,7 +43,7 @@ def on_sharp_edge(image: Pixels, outline: Array, mm_px: float) -> Array:
     return moved
 
 
-def _spaced(outline: Array, mm_px: float) -> tuple[Array, Array]:
+def _space_evenly(outline: Array, mm_px: float) -> tuple[Array, Array]:
     """Return places (m, 2) evenly along an outline, and the outward directions (m, 2) there."""
     ring = np.vstack([outline, outline[:1]])
     along = np.append(0.0, np.cumsum(np.linalg.norm(np.diff(ring, axis=0), axis=1)))
@@ -59,7 +59,7 @@ def _spaced(outline: Array, mm_px: float) -> tuple[Array, Array]:
     return gaussian_filter1d(places, _SMOOTH_MM / EVERY_MM, axis=0, mode="wrap"), out
 
 
-def _edges(image: Pixels, places: Array, out: Array, mm_px: float) -> tuple[Array, Array]:
+def _edge_profile(image: Pixels, places: Array, out: Array, mm_px: float) -> tuple[Array, Array]:
     """Return the change of colour (m, k) at offsets (k,), mm, outward from each place."""
     smooth = cv2.GaussianBlur(image, (0, 0), _BLUR_MM / mm_px)
     lab = lab_of(np.asarray(smooth, dtype=np.uint8))
@@ -78,11 +78,11 @@ def _closed_path(strength: Array) -> NDArray[np.int64]:
     the second time starting in the middle of the first path, which the choice of its start cannot have
     bent."""
     half = len(strength) // 2
-    begun = _path(strength, None)[half]
-    return np.roll(_path(np.roll(strength, -half, axis=0), int(begun)), half)
+    begun = _best_path(strength, None)[half]
+    return np.roll(_best_path(np.roll(strength, -half, axis=0), int(begun)), half)
 
 
-def _path(strength: Array, begin: int | None) -> NDArray[np.int64]:
+def _best_path(strength: Array, begin: int | None) -> NDArray[np.int64]:
     """Return the columns (m,) of the best path through the rows of ``strength`` (m, k) that starts and ends
     at ``begin``."""
     rows, columns = strength.shape

@@ -105,15 +105,15 @@ def separate_silhouette(
     told(0.15)
     small_scale = scale * min(1.0, SMALL_PX / max(picture.shape[:2]))
     small = resize_picture(fine, small_scale / fine_scale)
-    hints = _hints(small, small_scale, strokes, crop, on_wall)
+    hints = _starting_labels(small, small_scale, strokes, crop, on_wall)
     told(0.25)
-    found = _cut(small, hints, lambda share: told(0.25 + 0.45 * share))
+    found = _graph_cut(small, hints, lambda share: told(0.25 + 0.45 * share))
     found = tidy_mask(found, hints)
-    near, wide = (_rim(small.shape, share) for share in (NEAR_RIM, WIDE_RIM))
+    near, wide = (_rim_mask(small.shape, share) for share in (NEAR_RIM, WIDE_RIM))
     if crop is None and found[near].mean() > TOUCHED and _is_plain(small, wide):
         # The wall or the table goes on beyond the picture: what is of its colours there is background.
         hints[_as_at_rim(small, found, near)] = cv2.GC_BGD
-        again = tidy_mask(_cut(small, hints, lambda share: told(0.7)), hints)
+        again = tidy_mask(_graph_cut(small, hints, lambda share: told(0.7)), hints)
         if again.sum() > AGAIN * found.sum():
             found = again
     told(0.75)
@@ -122,7 +122,7 @@ def separate_silhouette(
     return whole
 
 
-def _rim(shape: tuple[int, ...], share: float) -> NDArray[np.bool_]:
+def _rim_mask(shape: tuple[int, ...], share: float) -> NDArray[np.bool_]:
     """Return a mask (rows, columns) of the pixels nearer to the edge than a share of the longer side."""
     margin = max(1, round(share * max(shape[:2])))
     rim = np.ones(shape[:2], dtype=bool)
@@ -161,8 +161,8 @@ def finish_silhouette(
 ) -> Silhouette:
     """Return the final silhouette: ``found`` in the ``small`` copy, its edge refined in ``fine``, then
     strokes and crop applied."""
-    cover, sureness = _edge(fine, small, found)
-    cover = _overruled(cover, fine_scale, strokes, crop)
+    cover, sureness = _soft_edge(fine, small, found)
+    cover = _apply_strokes(cover, fine_scale, strokes, crop)
     near = (cover > 0.05) & (cover < 0.95) | (
         cv2.morphologyEx(
             (cover > 0.5).astype(np.uint8), cv2.MORPH_GRADIENT, np.ones((3, 3), np.uint8)
@@ -189,7 +189,7 @@ def resize_picture(picture: Pixels, scale: float) -> Pixels:
     return np.asarray(cv2.resize(picture, size, interpolation=cv2.INTER_AREA), dtype=np.uint8)
 
 
-def _hints(
+def _starting_labels(
     small: Pixels,
     scale: float,
     strokes: tuple[Stroke, ...],
@@ -206,7 +206,7 @@ def _hints(
     right, bottom = min(right, columns) - rim, min(bottom, rows) - rim
     inner = np.zeros((rows, columns), dtype=bool)
     inner[top:bottom, left:right] = True
-    strange = _strangeness(small, ~inner)
+    strange = _strangeness_of(small, ~inner)
     hints[strange > 0.5] = cv2.GC_PR_FGD
     if on_wall:
         wall, before = wall_of(small)
@@ -218,7 +218,7 @@ def _hints(
     return hints
 
 
-def _strangeness(small: Pixels, rim: NDArray[np.bool_]) -> Float32:
+def _strangeness_of(small: Pixels, rim: NDArray[np.bool_]) -> Float32:
     """Return how unlike the colours of the rim each pixel is, 0..1: the first guess at the figure."""
     lab = cv2.cvtColor(small, cv2.COLOR_RGB2LAB).astype(np.float32)
     samples = lab[rim]
@@ -246,7 +246,7 @@ def _draw_stroke(canvas: NDArray[np.generic], stroke: Stroke, scale: float, valu
         cv2.polylines(image, [points.reshape(-1, 1, 2)], False, value, thick)
 
 
-def _cut(small: Pixels, hints: Pixels, told: Callable[[float], None]) -> NDArray[np.bool_]:
+def _graph_cut(small: Pixels, hints: Pixels, told: Callable[[float], None]) -> NDArray[np.bool_]:
     labels = hints.copy()
     of_figure: NDArray[np.bool_] = np.isin(labels, (cv2.GC_FGD, cv2.GC_PR_FGD))
     if of_figure.sum() < 12:
@@ -288,7 +288,7 @@ def tidy_mask(found: NDArray[np.bool_], hints: Pixels) -> NDArray[np.bool_]:
     return np.asarray(whole, dtype=np.bool_)
 
 
-def _edge(fine: Pixels, small: Pixels, found: NDArray[np.bool_]) -> tuple[Float32, Float32]:
+def _soft_edge(fine: Pixels, small: Pixels, found: NDArray[np.bool_]) -> tuple[Float32, Float32]:
     """Return cover and sureness (rows, columns) of ``fine``, from the colours of ``small`` a little inside
     and outside the outline; only the band between is computed."""
     rows, columns = fine.shape[:2]
@@ -301,8 +301,8 @@ def _edge(fine: Pixels, small: Pixels, found: NDArray[np.bool_]) -> tuple[Float3
     ridge = (depth > 0.9) & (depth >= cv2.dilate(depth, np.ones((3, 3), np.uint8)) - 0.3)
     inside = np.maximum(cv2.erode(whole, kernel), ridge.astype(np.uint8))
     outside = cv2.erode(1 - whole, kernel, iterations=2)
-    near_felt, felt_spread = _around(small, np.asarray(inside, dtype=np.uint8))
-    near_ground, ground_spread = _around(small, np.asarray(outside, dtype=np.uint8))
+    near_felt, felt_spread = _mean_around(small, np.asarray(inside, dtype=np.uint8))
+    near_ground, ground_spread = _mean_around(small, np.asarray(outside, dtype=np.uint8))
     near = cv2.dilate(whole, kernel, iterations=2) - cv2.erode(whole, kernel, iterations=2)
     band = cv2.resize(near, size, interpolation=cv2.INTER_NEAREST) > 0
     at = np.nonzero(band)
@@ -346,7 +346,7 @@ _REACH = 7
 """Small pixels around each pixel whose colours are averaged."""
 
 
-def _around(small: Pixels, where: Pixels) -> tuple[Float32, Float32]:
+def _mean_around(small: Pixels, where: Pixels) -> tuple[Float32, Float32]:
     """Return the mean colour (rows, columns, 3) of the samples around each pixel, and their spread in
     lightness."""
     weight, colour = where.astype(np.float32), small.astype(np.float32)
@@ -360,7 +360,7 @@ def _around(small: Pixels, where: Pixels) -> tuple[Float32, Float32]:
     return mean.astype(np.float32), spread.astype(np.float32)
 
 
-def _overruled(
+def _apply_strokes(
     cover: Float32,
     scale: float,
     strokes: tuple[Stroke, ...],

@@ -77,8 +77,8 @@ class OnTable:
 def what_lies_there(image: Pixels, seen: Mask, mm_px: float) -> OnTable:
     """Return what lies on the table of ``image`` (rows, columns, 3) within ``seen``, at ``mm_px`` mm a
     pixel."""
-    shown = _colours(image, seen, mm_px)
-    table = _tabletop(shown, seen)
+    shown = _table_colours(image, seen, mm_px)
+    table = _find_tabletop(shown, seen)
     apart = np.where(seen, table.apart(shown), 0.0).astype(np.float32)
     sure = cv2.GaussianBlur(apart, (0, 0), 1.0 / mm_px)
     # The edge is where the difference is half as large as it is inside, near by.
@@ -93,7 +93,7 @@ def disc(radius: float) -> Pixels:
     return np.asarray(cv2.getStructuringElement(cv2.MORPH_ELLIPSE, (size, size)), dtype=np.uint8)
 
 
-def _colours(image: Pixels, seen: Mask, mm_px: float) -> Array:
+def _table_colours(image: Pixels, seen: Mask, mm_px: float) -> Array:
     """Return the picture (rows, columns, 3) in table colours (see :class:`Tabletop`), corrected for uneven
     light."""
     smooth = cv2.GaussianBlur(image.astype(np.float32), (0, 0), BLUR_MM / mm_px)
@@ -122,7 +122,7 @@ def _falling_light(light: Array, seen: Mask) -> Array:
     return np.asarray(terms @ found - found[0], dtype=np.float32)
 
 
-def _tabletop(shown: Array, seen: Mask) -> Tabletop:
+def _find_tabletop(shown: Array, seen: Mask) -> Tabletop:
     """Return the colours that are found all over the picture."""
     rows, columns = seen.shape
     every = max(1, min(rows, columns) // 150)

@@ -41,7 +41,7 @@ def ticked_square(picture: Pixels, page: Array) -> tuple[float, Array] | None:
     flat = cv2.cvtColor(
         cv2.warpPerspective(picture, straight, size, flags=cv2.INTER_CUBIC), cv2.COLOR_RGB2GRAY
     )
-    ticks = _ticks(np.asarray(flat, dtype=np.uint8))
+    ticks = _find_ticks(np.asarray(flat, dtype=np.uint8))
     best: tuple[float, Array] | None = None
     for four in itertools.combinations(ticks, 4):
         square = _square_of(four)
@@ -53,7 +53,7 @@ def ticked_square(picture: Pixels, page: Array) -> tuple[float, Array] | None:
     return best[0], np.asarray(corners, dtype=np.float64)
 
 
-def _ticks(flat: Pixels) -> list[tuple[Array, Array]]:
+def _find_ticks(flat: Pixels) -> list[tuple[Array, Array]]:
     """Return the small right angles on a straightened page (rows, columns), each as its vertex and the
     direction (2,) into it; the clearest first."""
     kernel = cv2.getStructuringElement(cv2.MORPH_RECT, (13, 13))

@@ -29,7 +29,7 @@ def own_copy(placement: Placement, part: str) -> Copy | None:
     return next((c for c in copies if c.side != "right"), copies[0]) if copies else None
 
 
-def _copy(placement: Placement, part: str) -> Copy:
+def _first_copy(placement: Placement, part: str) -> Copy:
     copy = own_copy(placement, part)
     assert copy is not None, part
     return copy
@@ -39,7 +39,7 @@ def _with_seat_at(
     figure: Figure, placement: Placement, part: Part, base: Array, turn: Array
 ) -> Figure:
     assert part.parent is not None
-    seat = reseat(_copy(placement, part.parent), base, turn, part.seat.sink)
+    seat = reseat(_first_copy(placement, part.parent), base, turn, part.seat.sink)
     return with_part(figure, part.replaced(seat=seat))
 
 
@@ -50,7 +50,7 @@ def move_part(figure: Figure, part: str, by: Array) -> Figure:
     if body.parent is None:
         raise RefusedError(fact("edit.root-moved", part=body.name))
     placement = place(figure)
-    copy = _copy(placement, part)
+    copy = _first_copy(placement, part)
     return _with_seat_at(figure, placement, body, copy.matrix[:3, 3] + by, copy.matrix[:3, :3])
 
 
@@ -59,7 +59,7 @@ def turn_part(figure: Figure, part: str, degrees: float, about: Array) -> Figure
     right-handed."""
     body = figure.by_id[part]
     placement = place(figure)
-    copy = _copy(placement, part)
+    copy = _first_copy(placement, part)
     turn = about_axis(about, degrees) @ copy.matrix[:3, :3]
     if body.parent is None:
         return with_part(figure, body.replaced(seat=body.seat.replaced(tilt=tilt_of(turn))))
@@ -129,13 +129,13 @@ def put_on(figure: Figure, part: str, parent: str) -> Figure:
     """Return the figure with ``part`` moved to the bearer ``parent`` without changing its place. Raises
     ``ValueError`` if it cannot be."""
     placement = place(figure)
-    copy = _copy(placement, part)
+    copy = _first_copy(placement, part)
     if parent in descendants(figure, part):
         raise RefusedError(
             fact("edit.carries-itself", part=figure.by_id[part].name, on=figure.by_id[parent].name)
         )
     seat = reseat(
-        _copy(placement, parent),
+        _first_copy(placement, parent),
         copy.matrix[:3, 3],
         copy.matrix[:3, :3],
         figure.by_id[part].seat.sink,

@@ -22,12 +22,12 @@ def facet_centres(triangles: Array) -> Array:
 
 def facet_radii(triangles: Array, centres: Array) -> Array:
     """Return the distance of each facet's farthest corner from its centre (n, k): (n,)."""
-    far2 = [_square(triangles[:, i] - centres) for i in range(3)]
+    far2 = [_squared_lengths(triangles[:, i] - centres) for i in range(3)]
     found: Array = np.sqrt(np.maximum(np.maximum(far2[0], far2[1]), far2[2]))
     return found
 
 
-def _square(run: Array) -> Array:
+def _squared_lengths(run: Array) -> Array:
     total: Array = run[:, 0] ** 2
     for k in range(1, run.shape[1]):
         total += run[:, k] ** 2
@@ -36,7 +36,7 @@ def _square(run: Array) -> Array:
 
 def vector_lengths(runs: Array) -> Array:
     """Return the lengths of vectors (n, k): (n,)."""
-    found: Array = np.sqrt(_square(runs))
+    found: Array = np.sqrt(_squared_lengths(runs))
     return found
 
 
@@ -87,11 +87,11 @@ def subdivide_to(triangles: Array, mm: float, most: int) -> Array:
         short, left = np.concatenate([short, left[done]]), left[~done]
         if len(short) + 2 * len(left) > most:
             return np.concatenate([short, left])
-        left = _halved(left)
+        left = _halve_triangles(left)
     return short
 
 
-def _halved(triangles: Array) -> Array:
+def _halve_triangles(triangles: Array) -> Array:
     n = np.arange(len(triangles))
     sides = np.stack(
         [vector_lengths(triangles[:, i] - triangles[:, (i + 1) % 3]) for i in range(3)]

@@ -44,7 +44,7 @@ def leaf_outline(shape: Leaf, steps: int = 6) -> Array:
     return forwards
 
 
-def _bends(shape: Leaf, z: Array) -> Array:
+def _bend_curvature(shape: Leaf, z: Array) -> Array:
     """Return the curvature (radians a mm of width) of a sheet at heights ``z``; never exactly 0."""
     fades = 1.0 - np.clip(z / shape.length, 0.0, 1.0)
     bend = np.radians(shape.curl + shape.cup * fades) / shape.width
@@ -56,7 +56,7 @@ def curl_sheet(shape: Leaf, flat: Array) -> Array:
     ``cup``."""
     if not shape.is_bent:
         return flat
-    radius = 1.0 / _bends(shape, flat[:, 2])
+    radius = 1.0 / _bend_curvature(shape, flat[:, 2])
     angle = flat[:, 0] / radius
     off = flat[:, 1] * shape.swells(flat[:, 2])
     reach = radius + off
@@ -69,7 +69,7 @@ def flatten_sheet(shape: Leaf, points: Array) -> Array:
     """Return points (n, 3) of the bent sheet laid flat: the inverse of :func:`curl_sheet`."""
     if not shape.is_bent:
         return points
-    radius = 1.0 / _bends(shape, points[:, 2])
+    radius = 1.0 / _bend_curvature(shape, points[:, 2])
     sense = np.sign(radius)
     x, y = points[:, 0] * sense, (points[:, 1] + radius) * sense
     far = np.hypot(x, y)

@@ -44,11 +44,11 @@ def points_within(shape: Shape, points: Array) -> Mask:
     inside: Mask = np.ones(len(points), dtype=bool)
     for k in range(3):
         inside &= np.abs(points[:, k] - centre[k]) <= half[k]
-    inside[inside] = _within(shape, points[inside])
+    inside[inside] = _within_shape(shape, points[inside])
     return inside
 
 
-def _within(shape: Shape, points: Array) -> Mask:
+def _within_shape(shape: Shape, points: Array) -> Mask:
     if isinstance(shape, ChainShape):
         return _within_chain(shape, points)
     if isinstance(shape, Leaf):
@@ -66,16 +66,16 @@ def _within(shape: Shape, points: Array) -> Mask:
 
 def _within_chain(shape: ChainShape, points: Array) -> Mask:
     """Return which points lie within the hull of any two consecutive rounds."""
-    hulls = _hulls(shape)
+    hulls = _round_hulls(shape)
     inside: Mask = np.zeros(len(points), dtype=bool)
     # No point is asked of a pair of rounds that it is far from: a rope has many.
-    near_run = _far2(hulls.middles, points) <= hulls.reaches2[:, None]
+    near_run = _squared_distances(hulls.middles, points) <= hulls.reaches2[:, None]
     for run, near in enumerate(near_run):
         left = np.flatnonzero(near & ~inside)
         if not len(left):
             continue
         start, end = run * _RUN, min((run + 1) * _RUN, len(hulls.long))
-        far2 = _far2(hulls.a[start:end], points[left])
+        far2 = _squared_distances(hulls.a[start:end], points[left])
         round_ = (far2 <= (hulls.r[start:end] ** 2)[:, None]).any(axis=0)
         inside[left[round_]] = True
         far2, left = far2[:, ~round_], left[~round_]
@@ -89,7 +89,7 @@ _RUN = 8
 """So many pairs of rounds are passed over at once by points that are far from all of them."""
 
 
-def _far2(centres: Array, points: Array) -> Array:
+def _squared_distances(centres: Array, points: Array) -> Array:
     """Return the squared distances of ``points`` (n, 3) from ``centres`` (m, 3), (m, n)."""
     found: Array = np.einsum("ij,ij->i", centres, centres)[:, None] - 2 * centres @ points.T
     found += np.einsum("ij,ij->i", points, points)
@@ -114,7 +114,7 @@ class _Hulls:
 
 
 @remembered(KEPT_CHAINS)
-def _hulls(shape: ChainShape) -> _Hulls:
+def _round_hulls(shape: ChainShape) -> _Hulls:
     form = thin_curve(chain(shape))
     last = len(form.points) if form.closed else len(form.points) - 1
     a, r = form.points[:last], form.radii[:last]
@@ -213,7 +213,7 @@ def buried_skin(shape: Shape, others: Sequence[Placed]) -> Array:
     mesh = mesh_of(shape, Detail.DRAWN)
     corners = buried_points(others, mesh.vertices)[mesh.faces]
     whole, some = corners.all(axis=1), corners.any(axis=1)
-    coarse = _may_be_crossed(others, *_facets(shape))
+    coarse = _may_be_crossed(others, *_facet_middles(shape))
     pieces = mesh.vertices[mesh.faces[(some & ~whole) | coarse]]
     for _ in range(_CUTS):
         pieces = quarter_facets(pieces)
@@ -223,7 +223,7 @@ def buried_skin(shape: Shape, others: Sequence[Placed]) -> Array:
         short = subdivide_to(pieces[long], _SHORT * shape.thinnest_mm, _MOST_PIECES)
         pieces = np.concatenate([pieces[~long], short])
     for _ in range(_MORE_CUTS if coarse.any() else 0):
-        still = _may_be_crossed(others, *_middles(pieces))
+        still = _may_be_crossed(others, *_triangle_middles(pieces))
         if len(pieces) + 3 * int(still.sum()) > _MOST_PIECES:
             break
         pieces = np.concatenate([pieces[~still], quarter_facets(pieces[still])])
@@ -258,13 +258,13 @@ def _bytes_of(facets: tuple[Array, Array]) -> int:
 
 
 @remembered(_FACET_BYTES, _bytes_of)
-def _facets(shape: Shape) -> tuple[Array, Array]:
+def _facet_middles(shape: Shape) -> tuple[Array, Array]:
     """Return the middles (n, 3) of a shape's facets, and the distances (n,) of their farthest corners, mm."""
     mesh = mesh_of(shape, Detail.DRAWN)
-    return _middles(mesh.vertices[mesh.faces])
+    return _triangle_middles(mesh.vertices[mesh.faces])
 
 
-def _middles(triangles: Array) -> tuple[Array, Array]:
+def _triangle_middles(triangles: Array) -> tuple[Array, Array]:
     centres = facet_centres(triangles)
     return centres, facet_radii(triangles, centres)
 

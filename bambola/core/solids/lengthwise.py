@@ -105,7 +105,7 @@ def slices(shape: Shape) -> Slices:
     at = share * length
     wide = np.interp(at + form.z[0], form.z, form.half_width)
     deep = np.interp(at + form.z[0], form.z, form.half_depth)
-    disc = _disc()
+    disc = _disc_points()
     points = np.empty((SLICES, 2 * _IN_ONE, 3))
     points[:, :, 0] = wide[:, None] * disc[:, 0]
     points[:, :, 1] = deep[:, None] * disc[:, 1]
@@ -113,7 +113,7 @@ def slices(shape: Shape) -> Slices:
     return Slices(length, at, wide, deep, points.reshape(-1, 3))
 
 
-def _disc() -> Array:
+def _disc_points() -> Array:
     """Return points (2 k, 2) of a circle of radius 1: inner points in a sunflower pattern, then points on its
     rim."""
     k = np.arange(_IN_ONE)
@@ -152,7 +152,7 @@ def _chain_slices(shape: ChainShape, share: Array) -> Slices:
     aside = np.cross(ahead, np.where(np.abs(ahead[:, :1]) < 0.9, [1.0, 0.0, 0.0], [0.0, 1.0, 0.0]))
     aside /= np.linalg.norm(aside, axis=1)[:, None]
     other = np.cross(ahead, aside)
-    disc = _disc()
+    disc = _disc_points()
     points = middle[:, None] + radius[:, None, None] * (
         disc[None, :, :1] * aside[:, None] + disc[None, :, 1:] * other[:, None]
     )
@@ -163,7 +163,7 @@ def _leaf_slices(shape: Leaf, share: Array) -> Slices:
     """Return slices across the sheet, in the middle of its thickness."""
     outline = leaf_outline(shape)
     at = share * shape.length
-    left, right = np.array([_crossed(outline, float(z)) for z in at]).T
+    left, right = np.array([_outline_interval(outline, float(z)) for z in at]).T
     even = np.tile(
         (np.arange(_IN_ONE) + _HALF) / _IN_ONE, 2
     )  # a sheet is asked for along its middle alone
@@ -175,7 +175,7 @@ def _leaf_slices(shape: Leaf, share: Array) -> Slices:
     )
 
 
-def _crossed(outline: Array, z: float) -> tuple[float, float]:
+def _outline_interval(outline: Array, z: float) -> tuple[float, float]:
     """Return the interval in which an outline (n, 2) is crossed at the height ``z``."""
     following = np.roll(outline, -1, axis=0)
     low, high = outline[:, 1], following[:, 1]
@@ -254,7 +254,7 @@ def shown_of(shape: Shape, hidden: bytes = b"", begins: float = 0.0) -> Shown:
     )
     places = low + (high - low) * np.array([NEAR_END, _HALF, 1 - NEAR_END])
     base, middle, tip = (2 * np.interp(places, cut.at, cut.wide)).tolist()
-    long, widths, girth = high - low, (base, middle, tip), _girth(cut, wool)
+    long, widths, girth = high - low, (base, middle, tip), _outer_girth(cut, wool)
     if not _is_on_its_side(shape, cut, wool, rims):
         return Shown(long, long, width, thickness, widths, False, girth, low)
     if isinstance(shape, ChainShape):
@@ -266,7 +266,7 @@ def shown_of(shape: Shape, hidden: bytes = b"", begins: float = 0.0) -> Shown:
     return Shown(long, *_from_its_foot(shape, cut, gone, up), True, girth, low)
 
 
-def _girth(cut: Slices, wool: Array) -> float:
+def _outer_girth(cut: Slices, wool: Array) -> float:
     """Return the outer girth of a shape, on the mean of its visible slices, if no slice is wholly visible,
     since something may run through it. Perimeter of an ellipse by Ramanujan's formula, within 0.1 %."""
     if (wool < 1 - _GONE).any() or not (wool < _GONE).any():
@@ -352,13 +352,13 @@ def _from_to(cut: Slices, hidden: NDArray[np.float64]) -> tuple[float, float]:
     """Return the visible interval: the longest run of slices that are half visible; for a part lying in
     something along its side and mostly visible elsewhere, the run of those visible at all."""
     shows = (1 - hidden) * cut.wide * cut.deep
-    low, high, within = _run(cut, hidden, _HALF, shows)
+    low, high, within = _visible_run(cut, hidden, _HALF, shows)
     if within < MOST * shows.sum():
-        low, high, _ = _run(cut, hidden, _GONE, shows)
+        low, high, _ = _visible_run(cut, hidden, _GONE, shows)
     return low, high
 
 
-def _run(
+def _visible_run(
     cut: Slices, hidden: NDArray[np.float64], most: float, shows: NDArray[np.float64]
 ) -> tuple[float, float, float]:
     """Return the run of slices hidden to less than ``most`` with the largest visible sum, its ends

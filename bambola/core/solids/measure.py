@@ -107,15 +107,15 @@ def measure_solids(
     """
     placement = place(figure)
     copies = placement.copies
-    low, high, near = _near(copies)
+    low, high, near = _neighbours(copies)
     touching = near & ~_looked_under(copies) & ~_empty_beside(copies)
-    kept = _unmoved(placement, near, base, bent, scale)
+    kept = _unmoved_copies(placement, near, base, bent, scale)
     layers = worn_layers(figure)
     worn = [layers[copy.part.id] for copy in copies]
     most = most_cut(len(copies))
-    caps, pairs = caps_of(figure), _mirrored(copies)
-    roots = _roots(figure, copies, touching, kept, scale)
-    sights = _sights(copies, touching & ~kept[:, None], scale, roots)
+    caps, pairs = caps_of(figure), _mirrored_pairs(copies)
+    roots = _limb_roots(figure, copies, touching, kept, scale)
+    sights = _copy_views(copies, touching & ~kept[:, None], scale, roots)
     wound = wound_limbs(figure)
     before = [(worn[i], copy.part.id not in wound, i) for i, copy in enumerate(copies)]
     bearers: dict[str | None, Copy] = {copy.part.id: copy for copy in reversed(copies)}
@@ -138,7 +138,7 @@ def measure_solids(
                     sights[i, j].neighbour(
                         "twin"
                         if (i, j) in pairs
-                        else _role(copy, copies[j], before[j] < before[i], caps),
+                        else _role_of(copy, copies[j], before[j] < before[i], caps),
                         roots.get(i),
                         roots.get(j),
                     )
@@ -147,7 +147,7 @@ def measure_solids(
                 places,
                 most,
             )
-            for cluster in _clusters(np.flatnonzero(touching[i]).tolist(), *region)
+            for cluster in _touching_clusters(np.flatnonzero(touching[i]).tolist(), *region)
         ]
         worth = alone_worth(shape, places)
         thins = root.thins_mm if root else 0.0
@@ -157,7 +157,7 @@ def measure_solids(
             if on
             else None
         )
-        measured.append(_less(shape, worth, shares, bearer, thins).scaled(scale))
+        measured.append(_subtract_shares(shape, worth, shares, bearer, thins).scaled(scale))
     return Solids(placement, tuple(measured), near)
 
 
@@ -166,10 +166,10 @@ def measured_before(figure: Figure, measured: tuple[CopySolid, ...]) -> Solids |
     placement = place(figure)
     if len(measured) != len(placement.copies):
         return None
-    return Solids(placement, measured, _near(placement.copies)[2])
+    return Solids(placement, measured, _neighbours(placement.copies)[2])
 
 
-def _near(copies: Sequence[Copy]) -> tuple[Array, Array, NDArray[np.bool_]]:
+def _neighbours(copies: Sequence[Copy]) -> tuple[Array, Array, NDArray[np.bool_]]:
     """Return the reach of each copy along the directions, (copies, ways), and which copies may touch,
     (copies, copies)."""
     reach = np.array([copy.reaches(_SIDES) for copy in copies])
@@ -207,7 +207,7 @@ def worn_layers(figure: Figure) -> dict[str, int]:
     return found
 
 
-def _unmoved(
+def _unmoved_copies(
     placement: Placement,
     near: NDArray[np.bool_],
     base: Solids | None,
@@ -226,7 +226,7 @@ def _unmoved(
     return found
 
 
-def _clusters(near: list[int], low: Array, high: Array) -> list[list[int]]:
+def _touching_clusters(near: list[int], low: Array, high: Array) -> list[list[int]]:
     """Return ``near`` divided into groups that may touch within ``low`` to ``high``, in rising order."""
     groups: list[list[int]] = []
     for j in near:
@@ -267,7 +267,7 @@ class _CopyInAxes:
         return Neighbour(role, self.shape, self.rows, root)
 
 
-def _role(copy: Copy, other: Copy, first: bool, caps: Container[str]) -> str:
+def _role_of(copy: Copy, other: Copy, first: bool, caps: Container[str]) -> str:
     """Return the role of ``other`` for ``copy``."""
     if copy.part.parent == other.part.id and other.side in (None, copy.side):
         return "capped" if copy.part.id in caps else "parent"
@@ -282,7 +282,7 @@ def _origin_distance(copy: Copy, other: Copy) -> float:
     return float(np.linalg.norm(copy.matrix[:3, 3] - other.matrix[:3, 3]))
 
 
-def _mirrored(copies: Sequence[Copy]) -> frozenset[tuple[int, int]]:
+def _mirrored_pairs(copies: Sequence[Copy]) -> frozenset[tuple[int, int]]:
     """Return which copies are a mirrored pair, in both directions."""
     of: dict[str, list[int]] = {}
     for i, copy in enumerate(copies):
@@ -295,7 +295,7 @@ def _mirrored(copies: Sequence[Copy]) -> frozenset[tuple[int, int]]:
     return frozenset(pair for i, j in pairs for pair in ((i, j), (j, i)))
 
 
-def _roots(
+def _limb_roots(
     figure: Figure,
     copies: Sequence[Copy],
     touching: NDArray[np.bool_],
@@ -308,9 +308,9 @@ def _roots(
     for i, copy in enumerate(copies):
         if copy.part.id in wound and not (kept[i] and kept[touching[i]].all()):
             for j in np.flatnonzero(touching[i]).tolist():
-                bears[i, j] = _role(copy, copies[j], False, ()) == "parent"
+                bears[i, j] = _role_of(copy, copies[j], False, ()) == "parent"
     found = {}
-    for (i, _), sight in _sights(copies, bears, scale).items():
+    for (i, _), sight in _copy_views(copies, bears, scale).items():
         shape = _normal_shape(copies[i].shape, scale)
         assert isinstance(shape, Limb | Rope)
         root = root_of(shape, sight.shape, sight.rows)
@@ -319,7 +319,7 @@ def _roots(
     return found
 
 
-def _sights(
+def _copy_views(
     copies: Sequence[Copy],
     near: NDArray[np.bool_],
     scale: float,
@@ -341,7 +341,7 @@ def _sights(
     )
     # A symmetric shape is its own mirror image: seen so, both of a pair are the same case.
     handed = np.linalg.det(turns)
-    same = np.array([_symmetric(shapes[j]) for j in seen.tolist()])
+    same = np.array([_is_symmetric(shapes[j]) for j in seen.tolist()])
     rows[(handed[of] * handed[seen] < 0) & same, :, 0] *= -1
     rounded = (np.round(rows / GRID) * GRID + 0.0).tolist()
     return {
@@ -350,11 +350,11 @@ def _sights(
     }
 
 
-def _symmetric(shape: Shape) -> bool:
+def _is_symmetric(shape: Shape) -> bool:
     return isinstance(shape, ProfileShape)
 
 
-def _less(
+def _subtract_shares(
     shape: Shape, alone: Worth, shares: Sequence[Worth], bearer: Worth | None, thins_mm: float
 ) -> CopySolid:
     """Return the measures of a shape less what it ``shares``; ``bearer`` is its bearer's measure alone."""

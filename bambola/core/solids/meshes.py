@@ -104,23 +104,23 @@ def mesh_of(shape: Shape, detail: Detail = Detail.UNION) -> Mesh:
     around, sections = _AROUND[detail], _SECTIONS[detail]
     if isinstance(shape, ChainShape):
         if shape.smooth:
-            return _tube(shape, _ROPE_SIDES[detail])
-        return _hulls(chain(shape), _LIMB_SIDES[detail])
+            return _tube_mesh(shape, _ROPE_SIDES[detail])
+        return _union_of_hulls(chain(shape), _LIMB_SIDES[detail])
     if isinstance(shape, Leaf):
         if detail is Detail.CLOSE:
             return mesh_of(shape, Detail.DRAWN)  # no finer one is made of a sheet
-        return _leaf(shape, fine=detail is Detail.DRAWN)
+        return _leaf_mesh(shape, fine=detail is Detail.DRAWN)
     cut = profile(shape, sections)
-    wider = math.sqrt(profile(shape).volume / cut.volume) * _rounder(around)
-    return _rings(cut, around, wider)
+    wider = math.sqrt(profile(shape).volume / cut.volume) * _roundness_factor(around)
+    return _ring_mesh(cut, around, wider)
 
 
-def _rounder(sides: int) -> float:
+def _roundness_factor(sides: int) -> float:
     turn = 2 * math.pi / sides
     return math.sqrt(turn / math.sin(turn))
 
 
-def _rings(cut: Profile, sides: int, wider: float) -> Mesh:
+def _ring_mesh(cut: Profile, sides: int, wider: float) -> Mesh:
     return _rings_at(cut, np.arange(sides) * 2 * math.pi / sides, wider)
 
 
@@ -164,7 +164,7 @@ def solid_near(
         away = np.abs((coarse - middle + math.pi) % (2 * math.pi) - math.pi) > half
         angle = np.sort(np.concatenate([coarse[away], fine % (2 * math.pi)]))
     even: Array = angle.astype(np.float64)
-    return to_manifold(_rings_at(cut, even, _rounder(_AROUND[detail])))
+    return to_manifold(_rings_at(cut, even, _roundness_factor(_AROUND[detail])))
 
 
 def _closed_rings(rings: Array, low: Array, high: Array) -> Mesh:
@@ -185,12 +185,12 @@ def _closed_rings(rings: Array, low: Array, high: Array) -> Mesh:
     return Mesh(vertices, np.vstack([first, between.reshape(-1, 3), final]))
 
 
-def _tube(shape: ChainShape, sides: int) -> Mesh:
+def _tube_mesh(shape: ChainShape, sides: int) -> Mesh:
     """Return a rope as rings along its curve; if it touches itself, as the union of short pieces."""
     form = thin_curve(chain(shape))
     if _lies_on_itself(form):
-        return _hulls(form, sides)
-    points, radii = form.points, form.radii * _rounder(sides)
+        return _union_of_hulls(form, sides)
+    points, radii = form.points, form.radii * _roundness_factor(sides)
     ahead = np.roll(points, -1, 0) - np.roll(points, 1, 0)
     if not form.closed:
         ahead[0], ahead[-1] = points[1] - points[0], points[-1] - points[-2]
@@ -199,13 +199,13 @@ def _tube(shape: ChainShape, sides: int) -> Mesh:
     binormal = np.cross(tangent, normal)
     angle = np.arange(sides) * 2 * math.pi / sides
     if form.closed:
-        rings = _sweep(points, normal, binormal, radii, angle)
-        return _torus(rings)
+        rings = _sweep_points(points, normal, binormal, radii, angle)
+        return _torus_mesh(rings)
     # A quarter round at each end, as many rings as keep the ends as smooth as the sides.
     caps = np.linspace(0, math.pi / 2, sides // 4 + 1)[1:-1]
-    start = _cap(points[0], -tangent[0], normal[0], binormal[0], radii[0], caps[::-1], angle)
-    end = _cap(points[-1], tangent[-1], normal[-1], binormal[-1], radii[-1], caps, angle)
-    rings = np.concatenate([start, _sweep(points, normal, binormal, radii, angle), end])
+    start = _cap_points(points[0], -tangent[0], normal[0], binormal[0], radii[0], caps[::-1], angle)
+    end = _cap_points(points[-1], tangent[-1], normal[-1], binormal[-1], radii[-1], caps, angle)
+    rings = np.concatenate([start, _sweep_points(points, normal, binormal, radii, angle), end])
     return _closed_rings(
         rings, points[0] - tangent[0] * radii[0], points[-1] + tangent[-1] * radii[-1]
     )
@@ -243,7 +243,9 @@ def _carried_normals(tangent: Array, closed: bool) -> Array:
     return out
 
 
-def _sweep(points: Array, normal: Array, binormal: Array, radii: Array, angle: Array) -> Array:
+def _sweep_points(
+    points: Array, normal: Array, binormal: Array, radii: Array, angle: Array
+) -> Array:
     spin = (
         np.cos(angle)[None, :, None] * normal[:, None]
         + np.sin(angle)[None, :, None] * binormal[:, None]
@@ -252,7 +254,7 @@ def _sweep(points: Array, normal: Array, binormal: Array, radii: Array, angle: A
     return swept
 
 
-def _cap(
+def _cap_points(
     centre: Array,
     out: Array,
     normal: Array,
@@ -268,7 +270,7 @@ def _cap(
     return cap
 
 
-def _torus(rings: Array) -> Mesh:
+def _torus_mesh(rings: Array) -> Mesh:
     k, sides, _ = rings.shape
     index = np.arange(k * sides).reshape(k, sides)
     a, b = index, np.roll(index, -1, 1)
@@ -284,12 +286,12 @@ def _unit_round(sides: int) -> Array:
     """Return vertices of a ball that holds the volume of the unit ball, poles on the y axis."""
     z = -np.cos(np.linspace(0, math.pi, sides // 2 + 1))
     girth = np.sqrt(np.maximum(0.0, 1 - z**2))
-    mesh = _rings(Profile(z, girth, girth), sides, 1.0)
+    mesh = _ring_mesh(Profile(z, girth, girth), sides, 1.0)
     grown: Array = mesh.vertices[:, [0, 2, 1]] * (4 / 3 * math.pi / mesh.volume) ** (1 / 3)
     return grown
 
 
-def _hulls(form: Chain, sides: int) -> Mesh:
+def _union_of_hulls(form: Chain, sides: int) -> Mesh:
     """Return the union of the hulls of consecutive rounds."""
     size = float(form.radii.max())
     points, radii = (np.round(each / size, 6) for each in (form.points, form.radii))
@@ -308,13 +310,13 @@ def _unit_hulls(points: bytes, radii: bytes, closed: bool, sides: int) -> Mesh:
     return from_manifold(m3.Manifold.batch_boolean(hulls, m3.OpType.Add))
 
 
-def _enclosed(run: Array) -> float:
+def _enclosed_area(run: Array) -> float:
     """Return the area inside a closed run of (n, 2) points."""
     x, z = run.T
     return abs(float((x * np.roll(z, -1) - np.roll(x, -1) * z).sum())) / 2
 
 
-def _levels(outline: Array, drawn: Array) -> list[list[Array]]:
+def _inset_levels(outline: Array, drawn: Array) -> list[list[Array]]:
     """Return the outline inset by each of ``drawn`` (outset if negative), as runs (n, 2) of corners, until
     nothing is left."""
     whole = m3.CrossSection([outline])
@@ -327,7 +329,7 @@ def _levels(outline: Array, drawn: Array) -> list[list[Array]]:
     return levels
 
 
-def _raised(levels: list[list[Array]], heights: Array) -> Mesh:
+def _raised_mesh(levels: list[list[Array]], heights: Array) -> Mesh:
     """Return the closed sheet with outlines ``levels`` at ``heights`` to either side of its middle."""
     points, faces, start = [], [], [0]
     for runs, height in zip(levels, heights, strict=False):
@@ -354,7 +356,7 @@ def _raised(levels: list[list[Array]], heights: Array) -> Mesh:
     return Mesh(vertices, np.vstack([front[:, ::-1], back]))
 
 
-def _leaf(shape: Leaf, fine: bool) -> Mesh:
+def _leaf_mesh(shape: Leaf, fine: bool) -> Mesh:
     """Return a sheet with half-round edges: its outline inset by r - sqrt(r² - y²) at each depth y.
 
     The area between two insets is triangulated flat and then raised to their depths, so that points and
@@ -365,14 +367,14 @@ def _leaf(shape: Leaf, fine: bool) -> Mesh:
         # Fewer corners hold less: the outline is widened until it holds what it did.
         few = outline[:: len(outline) // 30]
         middle = outline.mean(axis=0)
-        outline = middle + (few - middle) * math.sqrt(_enclosed(outline) / _enclosed(few))
+        outline = middle + (few - middle) * math.sqrt(_enclosed_area(outline) / _enclosed_area(few))
     steps = 9 if fine else 4
     angle = np.linspace(0, math.pi / 2, steps + 1)
     edge = min(r, 0.2 * shape.width, 0.2 * shape.length)
     # An edge of few facets holds less than the half round; moved out a little it holds the same.
     out = edge * (math.pi / 2 - steps * math.sin(math.pi / (2 * steps))) / 2
-    levels = _levels(outline, edge * (1 - np.cos(angle)) - out)
-    sheet = _raised(levels, r * np.sin(angle))
+    levels = _inset_levels(outline, edge * (1 - np.cos(angle)) - out)
+    sheet = _raised_mesh(levels, r * np.sin(angle))
     if not shape.is_bent:
         return sheet
     # The two faces are cut into few long triangles; they need more corners before they can bend.

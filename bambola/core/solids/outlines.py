@@ -27,7 +27,7 @@ def encloses(outline: Array, points: Array) -> NDArray[np.bool_]:
     low, high = np.minimum(y1, y2), np.maximum(y1, y2)
     run = (x2 - x1) / np.where(y1 == y2, 1.0, y2 - y1)
     inside = np.empty(len(points), dtype=bool)
-    for here, (u, v) in _pieces(outline, points):
+    for here, (u, v) in _blocks_of_points(outline, points):
         crossed = (low <= v) & (v < high) & (u < run * (v - y1) + x1)
         inside[here] = np.count_nonzero(crossed, axis=0) % 2 == 1
     return inside
@@ -40,7 +40,7 @@ def distance(outline: Array, points: Array, most: float = math.inf) -> Array:
     along, up = c - a, d - b
     square = np.maximum(along * along + up * up, 1e-18)
     found = np.empty(len(points))
-    for here, (u, v) in _pieces(outline, points):
+    for here, (u, v) in _blocks_of_points(outline, points):
         x, y = u - a, v - b
         share = np.clip((x * along + y * up) / square, 0.0, 1.0)
         x -= share * along
@@ -50,7 +50,7 @@ def distance(outline: Array, points: Array, most: float = math.inf) -> Array:
     return found
 
 
-def _pieces(outline: Array, points: Array) -> Iterator[tuple[slice, Array]]:
+def _blocks_of_points(outline: Array, points: Array) -> Iterator[tuple[slice, Array]]:
     """Yield the points in blocks, with their indices."""
     each = max(1, _AT_A_TIME // max(1, len(outline)))
     for start in range(0, len(points), each):
@@ -124,28 +124,28 @@ def outlines_and_parts(
 ) -> tuple[list[Array], list[tuple[Copy, Array]]]:
     """Return the figure's outline, and the outline of every copy that is not hollow."""
     shadows = [
-        (copy, _shadow(copy, view, _NOWHERE, detail))
+        (copy, _shadow_of(copy, view, _NOWHERE, detail))
         for copy in placement.copies
         if not copy.part.hollow
     ]
     whole = m3.CrossSection.batch_boolean([shadow for _, shadow in shadows], m3.OpType.Add)
     runs = [np.asarray(run, dtype=np.float64) for run in whole.to_polygons()]
-    return runs, [(copy, _longest(shadow)) for copy, shadow in shadows]
+    return runs, [(copy, _longest_outline(shadow)) for copy, shadow in shadows]
 
 
 def outline_of_copy(
     copy: Copy, view: str, origin: Array = _NOWHERE, detail: Detail = Detail.UNION
 ) -> Array:
     """Return the outline (n, 2) of one copy in a view, mm; ``origin`` (3,) is where the figure's own lies."""
-    return _longest(_shadow(copy, view, origin, detail))
+    return _longest_outline(_shadow_of(copy, view, origin, detail))
 
 
-def _longest(shadow: m3.CrossSection) -> Array:
+def _longest_outline(shadow: m3.CrossSection) -> Array:
     runs = shadow.to_polygons()
     return np.asarray(max(runs, key=len), dtype=np.float64) if runs else np.zeros((0, 2))
 
 
-def _shadow(copy: Copy, view: str, origin: Array, detail: Detail) -> m3.CrossSection:
+def _shadow_of(copy: Copy, view: str, origin: Array, detail: Detail) -> m3.CrossSection:
     axes = AXES[view]
     rows = np.column_stack([axes @ copy.matrix[:3, :3], axes @ (copy.matrix[:3, 3] + origin)])
     close = min(detail, detail_for(copy.shape, _LINE_MM))

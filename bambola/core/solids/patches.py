@@ -44,7 +44,7 @@ def place_areas(shape: Shape, skin: Array, places: Sequence[Place]) -> tuple[flo
         later = places[i + 1 :]
         whole = place.is_whole
         alone = float(facet_areas(skin).sum()) if whole else place_area(shape, skin, place.where)
-        found.append(alone - _shared(shape, skin, place, later) if later and alone else alone)
+        found.append(alone - _shared_area(shape, skin, place, later) if later and alone else alone)
     return tuple(found)
 
 
@@ -66,7 +66,7 @@ def places_under(shape: Shape, places: tuple[Place, ...]) -> tuple[tuple[str, ..
     )
 
 
-def _shared(shape: Shape, skin: Array, place: Place, later: Sequence[Place]) -> float:
+def _shared_area(shape: Shape, skin: Array, place: Place, later: Sequence[Place]) -> float:
     """Return the area in mm² that ``place`` and any of ``later`` have in common."""
     own = deep_in(shape, place.where)
     over = [deep_in(shape, other.where) for other in later]
@@ -83,7 +83,7 @@ def _area_in(shape: Shape, skin: Array, deep: Deep, enough: float) -> float:
     """Return the area in mm² of ``skin`` where ``deep`` is positive, subdivided down to ``enough`` mm."""
     even = subdivide_to(skin, shape.thinnest_mm / 4, _MOST_PIECES)
     every = slice(None)
-    return _area(even, lambda points: points, lambda *_: every, deep, enough)
+    return _positive_area(even, lambda points: points, lambda *_: every, deep, enough)
 
 
 def place_area(shape: Shape, skin: Array, where: Where) -> float:
@@ -98,16 +98,16 @@ def place_area(shape: Shape, skin: Array, where: Where) -> float:
     if where.mirrored:
         low, high = np.minimum(low, high * [-1, 1]), np.maximum(high, low * [-1, 1])
 
-    return _area(
+    return _positive_area(
         skin,
         lambda points: as_seen(where.view, (points - centre) / half),
-        lambda normal, flat: faces_view(where.view, normal) & _meets(flat, low, high),
-        lambda middle, _, most: _depth(polygon, middle, where.mirrored, most),
+        lambda normal, flat: faces_view(where.view, normal) & _meets_box(flat, low, high),
+        lambda middle, _, most: _signed_distances(polygon, middle, where.mirrored, most),
         _ENOUGH * float((high - low).min()),
     )
 
 
-def _area(
+def _positive_area(
     skin: Array,
     lay: Callable[[Array], Array],
     may: Callable[[Array, Array], NDArray[np.bool_] | slice],
@@ -135,7 +135,7 @@ def _area(
     return total
 
 
-def _meets(flat: Array, low: Array, high: Array) -> NDArray[np.bool_]:
+def _meets_box(flat: Array, low: Array, high: Array) -> NDArray[np.bool_]:
     """Return which triangles (n, 3, 2) reach into the box from ``low`` to ``high``."""
     a, b, c = flat[:, 0], flat[:, 1], flat[:, 2]
     over = np.maximum(np.maximum(a, b), c) > low
@@ -150,7 +150,9 @@ _ENOUGH = 0.02
 """A facet on the edge of a patch is cut in four, at most so often, until its pieces are a fiftieth of it."""
 
 
-def _depth(polygon: Array, points: Array, mirrored: bool, most: float = math.inf) -> Array:
+def _signed_distances(
+    polygon: Array, points: Array, mirrored: bool, most: float = math.inf
+) -> Array:
     """Return the signed distance of points (n, 2) from a patch's outline, negative outside; infinite beyond
     ``most``."""
     deep = signed_distance(polygon, points, most)
@@ -186,16 +188,16 @@ def place_edge(shape: Shape, where: Where) -> float:
         if not 0 < len(pieces) < _MOST_PIECES or float(size.max()) < enough:
             break
         pieces, normals = quarter_facets(pieces), np.tile(normals, (4, 1))
-    crossing = _contour(within(pieces, normals), pieces) if len(pieces) else 0.0
+    crossing = _zero_line_length(within(pieces, normals), pieces) if len(pieces) else 0.0
     if not isinstance(where, Outline):
         return crossing
     (_, _, (facing, sense)) = VIEWS[where.view]
     turned = np.zeros((len(points), 3))
     turned[:, facing] = sense
-    return crossing + _turning(deep(points, turned, math.inf), points, faces, seen)
+    return crossing + _turning_length(deep(points, turned, math.inf), points, faces, seen)
 
 
-def _contour(values: Array, corners: Array) -> float:
+def _zero_line_length(values: Array, corners: Array) -> float:
     """Return the length of the zero line of values (n, 3) given at the corners (n, 3, 3) of facets."""
     length = 0.0
     for i, j, k in ((0, 1, 2), (1, 2, 0), (2, 0, 1)):
@@ -210,7 +212,7 @@ def _contour(values: Array, corners: Array) -> float:
     return length
 
 
-def _turning(
+def _turning_length(
     within: Array, points: Array, faces: NDArray[np.int64], seen: NDArray[np.bool_]
 ) -> float:
     """Return the length of facet edges between visible and invisible facets inside the outline."""

@@ -97,7 +97,7 @@ class Placement:
                 figure.by_id[copy.part.id].shape
                 if copy.shape is copy.part.shape
                 else copy.shape.scaled(s),
-                _moved(copy.matrix, copy.matrix[:3, 3] * s),
+                _move_matrix(copy.matrix, copy.matrix[:3, 3] * s),
             )
             for copy in self.copies
         )
@@ -116,13 +116,13 @@ class Placement:
             for placed in were:
                 axis = placed.matrix[:3, 2]
                 skin = placed.matrix[:3, 3] + axis * placed.fitting.seat.sink
-                at = _moved(placed.matrix, skin * s - axis * new.seat.sink)
+                at = _move_matrix(placed.matrix, skin * s - axis * new.seat.sink)
                 fittings.append(PlacedFitting(new, placed.side, at))
         nodes = {name: point * s for name, point in self.nodes.items()}
         return Placement(figure, copies, tuple(fittings), nodes, self.ground * s, self.top * s)
 
 
-def _moved(matrix: Array, to: Array) -> Array:
+def _move_matrix(matrix: Array, to: Array) -> Array:
     moved = matrix.copy()
     moved[:3, 3] = to
     return moved
@@ -133,7 +133,7 @@ def place(figure: Figure) -> Placement:
     copies: list[Copy] = []
     of: dict[str, list[Copy]] = {}
     for part in figure.parents_first:
-        of[part.id] = list(_copies(figure, part, of))
+        of[part.id] = list(_copies_of(figure, part, of))
         copies += of[part.id]
     fittings = tuple(
         placed for fitting in figure.fittings for placed in _placed_anew(fitting, of[fitting.part])
@@ -159,7 +159,7 @@ def _down_up(copies: Sequence[Copy]) -> Array:
 
 def _placed_anew(fitting: Fitting, on: list[Copy]) -> Iterator[PlacedFitting]:
     """Yield every copy of a fitting, seated on the copies of its part."""
-    for side, matrix in _seatings(fitting.seat, fitting.pair, fitting.on, on):
+    for side, matrix in _seatings_of(fitting.seat, fitting.pair, fitting.on, on):
         yield PlacedFitting(fitting, side, matrix)
 
 
@@ -168,16 +168,16 @@ def _node_point(node: Node, copies: list[Copy]) -> Array:
     return on.point(node.along, node.around, node.out)
 
 
-def _copies(figure: Figure, part: Part, of: dict[str, list[Copy]]) -> Iterator[Copy]:
+def _copies_of(figure: Figure, part: Part, of: dict[str, list[Copy]]) -> Iterator[Copy]:
     if part.parent is None:
-        yield Copy(part, None, _posed(figure, part, None), rotation(part.seat.tilt))
+        yield Copy(part, None, _posed_shape(figure, part, None), rotation(part.seat.tilt))
         return
     for seat in part.row.seats(part.seat) if part.row else (part.seat,):
-        for side, matrix in _seatings(seat, part.pair, part.on, of[part.parent]):
-            yield Copy(part, side, _posed(figure, part, side), matrix)
+        for side, matrix in _seatings_of(seat, part.pair, part.on, of[part.parent]):
+            yield Copy(part, side, _posed_shape(figure, part, side), matrix)
 
 
-def _seatings(
+def _seatings_of(
     seat: Seat, pair: bool, on: str, parents: list[Copy]
 ) -> Iterator[tuple[Side | None, Array]]:
     """Yield side and matrix of each copy seated on ``parents``: a pair is mirrored in its parent's axes."""
@@ -213,7 +213,7 @@ def rotation(tilt: Tilt) -> Array:
     return matrix
 
 
-def _posed(figure: Figure, part: Part, side: Side | None) -> Shape:
+def _posed_shape(figure: Figure, part: Part, side: Side | None) -> Shape:
     bends = [b for b in figure.pose if b.part == part.id and b.side in ("both", side)]
     if not bends or not isinstance(part.shape, Limb):
         return part.shape

@@ -143,9 +143,9 @@ def _on_line(shape: Shape, where: Line) -> Deep:
     run = run_of(shape, where)
     runs = [run, run * [-1, 1, 1]] if where.mirrored else [run]
     half, fine = where.wide / 2, where.wide * _FINE
-    trees = [cKDTree(_refined(each, fine)) for each in runs]
+    trees = [cKDTree(_refine_line(each, fine)) for each in runs]
     # The skin on the far side of a thin part is near, but another side.
-    out = _outward(shape, where, run)
+    out = _outward_direction(shape, where, run)
     ways = [out, out * [-1, 1, 1]][: len(runs)]
     is_thread = where.wide < shape.smallest_mm / 4
 
@@ -160,7 +160,7 @@ def _on_line(shape: Shape, where: Line) -> Deep:
     return deep
 
 
-def _outward(shape: Shape, where: Line, run: Array) -> Array:
+def _outward_direction(shape: Shape, where: Line, run: Array) -> Array:
     """Return the outward direction (3) of the skin under a line: away from the axis; at a rounded end, away
     from the middle of its rounding; of a leaf, towards the side it is drawn on."""
     if isinstance(shape, Leaf):
@@ -211,7 +211,7 @@ def place_mm(shape: Shape, where: Where) -> tuple[float, float]:
     return max(sides), min(sides)
 
 
-def _refined(run: Array, mm: float) -> Array:
+def _refine_line(run: Array, mm: float) -> Array:
     """Return the line cut into pieces of at most ``mm``, so that its nearest point tells how far it is."""
     if len(run) == 1:
         return run
@@ -304,7 +304,7 @@ def drawn_on(shape: Shape, where: Where) -> tuple[View, Array]:
         return as_seen(view, points - centre)
 
     if isinstance(where, Line) and not where.is_spot:
-        return view, _widened(flat(run_of(shape, where)), where.wide)
+        return view, _widen_line(flat(run_of(shape, where)), where.wide)
     from scipy.spatial import ConvexHull
 
     mesh = mesh_of(shape, Detail.DRAWN)
@@ -346,7 +346,7 @@ def _view_of(where: Where) -> View:
     return "left" if turn > 0 else "right"
 
 
-def _widened(run: Array, wide: float) -> Array:
+def _widen_line(run: Array, wide: float) -> Array:
     """Return a line (n, 2) as an outline of this width."""
     legs = np.gradient(run, axis=0)
     side = np.column_stack([-legs[:, 1], legs[:, 0]])

@@ -113,21 +113,21 @@ def alone_worth(shape: Shape, places: tuple[Place, ...]) -> Worth:
     skin = fine.vertices[fine.faces]
     return Worth(
         mesh.volume,
-        _moment(mesh.vertices[mesh.faces]),
+        _volume_moment(mesh.vertices[mesh.faces]),
         fine.area,
-        _coloured(shape, skin, places),
+        _patch_areas(shape, skin, places),
         edges=tuple(place_edge(shape, place.where) for place in places if place.wool),
         box=(*-support_distances(shape, -np.eye(3)), *support_distances(shape, np.eye(3))),
-        furs=_furred(shape, skin, places),
+        furs=_fur_areas(shape, skin, places),
     )
 
 
-def _coloured(shape: Shape, skin: Array, places: tuple[Place, ...]) -> tuple[float, ...]:
+def _patch_areas(shape: Shape, skin: Array, places: tuple[Place, ...]) -> tuple[float, ...]:
     """Return the area of ``skin`` under each patch, mm²."""
     return place_areas(shape, skin, [place for place in places if place.wool])
 
 
-def _furred(shape: Shape, skin: Array, places: tuple[Place, ...]) -> tuple[float, ...]:
+def _fur_areas(shape: Shape, skin: Array, places: tuple[Place, ...]) -> tuple[float, ...]:
     """Return the area of ``skin`` under each fur, mm²."""
     about = [place for place in places if place.fur or place.bare]
     found = zip(place_areas(shape, skin, about), about, strict=True)
@@ -145,8 +145,8 @@ def share(
     return replace(
         _shared_volume(shape, before, most) if before else _NOTHING,
         skin=float(facet_areas(buried).sum()),
-        patches=_coloured(shape, buried, places),
-        furs=_furred(shape, buried, places),
+        patches=_patch_areas(shape, buried, places),
+        furs=_fur_areas(shape, buried, places),
     )
 
 
@@ -170,14 +170,16 @@ def _cut_share(shape: Shape, before: tuple[Neighbour, ...]) -> Worth:
     area = line = 0.0
     # The one it sits on is cut after others: its join is what they leave of it. Last comes what is inside it.
     for n in sorted(before, key=lambda n: (n.role == "wound", n.role in _BEARING)):
-        body = _body(n if n.role != "wound" or n.root is None else replace(n, shape=n.root), shape)
+        body = _body_in_place(
+            n if n.role != "wound" or n.root is None else replace(n, shape=n.root), shape
+        )
         if n.role == "twin":
             body = body.trim_by_plane(*_mirror_of(n))
         if n.role in _BEARING:
             body = body.as_original()  # so that its surface is told from all others
         shared, rest = left.split(body)
         if n.role in _BEARING:
-            area, line = _join(shared, body.original_id())
+            area, line = _join_area(shared, body.original_id())
         if n.role == "parent" and n.root is not None:
             shared -= solid_of(n.root)
             rest = left - shared
@@ -190,7 +192,9 @@ def _cut_share(shape: Shape, before: tuple[Neighbour, ...]) -> Worth:
     if volume <= 0:
         return found
     facets = np.concatenate([solid.vertices[solid.faces] for solid in map(from_manifold, taken)])
-    return replace(found, volume=volume, moment=_moment(facets), box=_left_over(whole, outer))
+    return replace(
+        found, volume=volume, moment=_volume_moment(facets), box=_left_over(whole, outer)
+    )
 
 
 _BEARING = ("parent", "capped")
@@ -266,10 +270,10 @@ def _join_in_a_crowd(shape: Shape, before: tuple[Neighbour, ...]) -> tuple[float
     parent = next((n for n in before if n.role in _BEARING), None)
     if parent is None:
         return 0.0, 0.0
-    body = _body(parent, shape).as_original()
+    body = _body_in_place(parent, shape).as_original()
     original = body.original_id()
     shared = solid_of(shape) ^ body
-    area, line = _join(shared, original)
+    area, line = _join_area(shared, original)
     if area <= 0:
         return 0.0, 0.0
     pieces = _surface_of(shared, original)[0]
@@ -295,7 +299,7 @@ def _left_over(whole: m3.Manifold, left: m3.Manifold) -> Box:
     )
 
 
-def _body(neighbour: Neighbour, shape: Shape) -> m3.Manifold:
+def _body_in_place(neighbour: Neighbour, shape: Shape) -> m3.Manifold:
     """Return a neighbour's solid in place, as fine as needed where ``shape`` lies on it."""
     rows = np.array(neighbour.rows)
     detail = detail_for(neighbour.shape, shape.smallest_mm)
@@ -337,7 +341,7 @@ def _surface_of(body: m3.Manifold, original: int) -> tuple[Array, NDArray[np.int
     return corners[faces[mine]], one[faces[mine]]
 
 
-def _join(shared: m3.Manifold, parent: int) -> tuple[float, float]:
+def _join_area(shared: m3.Manifold, parent: int) -> tuple[float, float]:
     """Return the area where a child lies against its parent (mm²) and the length of the line round it
     (mm)."""
     touching, corner = _surface_of(shared, parent)
@@ -350,7 +354,7 @@ def _join(shared: m3.Manifold, parent: int) -> tuple[float, float]:
     return float(facet_areas(touching).sum()), float(long[first[count == 1]].sum())
 
 
-def _moment(triangles: Array) -> tuple[float, float, float]:
+def _volume_moment(triangles: Array) -> tuple[float, float, float]:
     """Return first moment of the volume inside closed ``triangles`` (n, 3, 3), mm⁴ (divergence theorem)."""
     if not len(triangles):
         return (0.0, 0.0, 0.0)

@@ -42,17 +42,17 @@ def nearest_seat(shape: Shape, point: Array) -> tuple[float, float, float]:
     if isinstance(shape, Leaf):
         x, y, z = (float(v) for v in flatten_sheet(shape, point[None])[0])
         along = min(1.0, max(0.0, z / shape.length))
-        return _polar(along, x / (shape.width / 2), -y / (shape.thickness / 2))
+        return _to_polar(along, x / (shape.width / 2), -y / (shape.thickness / 2))
     form = profile(shape)
     z = min(max(z, 0.0), float(form.z[-1]))
     wide = float(np.interp(z, form.z, form.half_width))
     deep = float(np.interp(z, form.z, form.half_depth))
     right = x / wide if wide > 1e-9 else 0.0
     front = -y / deep if deep > 1e-9 else 0.0
-    return _polar(z / float(form.z[-1]), right, front)
+    return _to_polar(z / float(form.z[-1]), right, front)
 
 
-def _polar(along: float, right: float, front: float) -> tuple[float, float, float]:
+def _to_polar(along: float, right: float, front: float) -> tuple[float, float, float]:
     out = math.hypot(right, front)
     return along, math.degrees(math.atan2(right, front)) if out > 1e-12 else 0.0, out
 
@@ -69,7 +69,9 @@ def _beside_chain(shape: Shape, form: Chain, point: Array) -> tuple[float, float
     centre, front, side = (seat_point(shape, along, a, o) for a, o in ((0, 0), (0, 1), (90, 1)))
     off = point - centre
     ahead, aside = front - centre, side - centre
-    return _polar(along, float(off @ aside / (aside @ aside)), float(off @ ahead / (ahead @ ahead)))
+    return _to_polar(
+        along, float(off @ aside / (aside @ aside)), float(off @ ahead / (ahead @ ahead))
+    )
 
 
 def seat_for(parent: Shape, base: Array, turned: Array, sink: float = 0.0) -> Seat:

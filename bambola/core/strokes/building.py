@@ -85,7 +85,7 @@ def figure_drawn(
     entries = tuple(
         replace(
             one.entry,
-            sizes=_sizes(one, own),
+            sizes=_noted_sizes(one, own),
             form=one.form,
             on=_bearer_kind(one, drawn),
             count=None,
@@ -111,7 +111,7 @@ def figure_drawn(
         if on is not None and on != part.parent and on in figure.by_id:
             figure = put_on(figure, part.id, on)
         if one.form == "ring":
-            figure = _ring(figure, survey, part.id, one)
+            figure = _add_ring(figure, survey, part.id, one)
             survey = survey.without(frozenset((part.id,)))
             continue
         figure, taken = _placed_by_traces(figure, survey, part.id)
@@ -120,7 +120,7 @@ def figure_drawn(
         unseen += [(part.id, m) for m in figure.by_id[part.id].shape.measure_names if m not in seen]
     for one in drawn:
         if one.form == "eyes":
-            figure = _eyes(figure, survey, ids[one.on or 0], one)
+            figure = _add_eyes(figure, survey, ids[one.on or 0], one)
     return DrawnFigure(figure, survey, tuple(unseen))
 
 
@@ -146,7 +146,7 @@ def _turned_upright(one: ReadPart) -> tuple[Trace, ...]:
     return tuple(upright_trace(t, one.form) for t in traces) if level or len(traces) > 1 else traces
 
 
-def _sizes(one: ReadPart, traces: Sequence[Trace]) -> tuple[NotedSize, ...]:
+def _noted_sizes(one: ReadPart, traces: Sequence[Trace]) -> tuple[NotedSize, ...]:
     """Return the sizes of a part in the form of a list."""
     longest = max(traces, key=lambda trace: trace.length)
     long = NotedSize(longest.length, "length")
@@ -219,7 +219,7 @@ def _placed_by_traces(figure: Figure, survey: Survey, id: str) -> tuple[Figure, 
     traces = [shift_trace(trace, origin_of(figure, survey)) for trace in survey.traces_of(id)]
     if not traces:
         return figure, ()
-    was = _level(figure, part, traces)
+    was = _place_level(figure, part, traces)
     built = build_part(part.shape.kind, traces, was, part.pair, part.name)
     taken = tuple(
         Taken(part=id, measure=name, mm=mm, how="picture")
@@ -240,7 +240,7 @@ def _with_built(figure: Figure, part: Part, built: Built) -> Figure:
     return figure.replaced(parts=tuple(new if p.id == part.id else p for p in figure.parts))
 
 
-def _level(figure: Figure, part: Part, traces: Sequence[Trace]) -> Copy | None:
+def _place_level(figure: Figure, part: Part, traces: Sequence[Trace]) -> Copy | None:
     """Return a part placed by its name and moved to the drawn height; if only one view shows it, and it lies
     on its bearer's skin, moved to the visible skin."""
     if part.parent is None:
@@ -289,7 +289,7 @@ def _skin_seen(bearer: Copy, trace: Trace) -> float | None:
     return float(near[around].max())
 
 
-def _ring(figure: Figure, survey: Survey, id: str, one: ReadPart) -> Figure:
+def _add_ring(figure: Figure, survey: Survey, id: str, one: ReadPart) -> Figure:
     """Return the figure with a ring where its line crosses its bearer."""
     part, trace = figure.by_id[id], one.traces[0]
     assert part.parent is not None
@@ -318,7 +318,7 @@ def _ring(figure: Figure, survey: Survey, id: str, one: ReadPart) -> Figure:
     return worn.replaced(parts=(*parts[:at], ring, *parts[at:]))
 
 
-def _eyes(figure: Figure, survey: Survey, on: str, one: ReadPart) -> Figure:
+def _add_eyes(figure: Figure, survey: Survey, on: str, one: ReadPart) -> Figure:
     """Return the figure with its eyes as drawn."""
     bearer = own_copy(place(figure), on)
     assert bearer is not None

@@ -167,7 +167,7 @@ def read_contour(
         line[0] = _at_outline(seen, line[0], line[0] - line[1])
         line[-1] = _at_outline(seen, line[-1], line[-1] - line[-2])
     run = float(np.hypot(*np.diff(line, axis=0).T).sum())
-    rays = _rays(seen, line, run * float(_WIDTHS[-1]) / 2)
+    rays = _rays_beside(seen, line, run * float(_WIDTHS[-1]) / 2)
     share = np.linspace(0, 1, STATIONS)
     tried = [(*_laid_on(rays, form, share, run, usual, flat), form) for form in forms]
     _, reach, form = max(tried, key=lambda one: one[0])
@@ -210,7 +210,7 @@ def _between_rounds(line: Array, share: Array, reach: Array, run: float) -> tupl
     return points, np.column_stack(sides)
 
 
-def _rays(seen: EdgeView, line: Array, most: float) -> _Rays:
+def _rays_beside(seen: EdgeView, line: Array, most: float) -> _Rays:
     share = np.linspace(0, 1, STATIONS)
     places, ahead = places_along(line, np.clip(share, 1e-4, 1 - 1e-4))
     aside = np.column_stack([-ahead[:, 1], ahead[:, 0]])
@@ -236,10 +236,10 @@ def _rays(seen: EdgeView, line: Array, most: float) -> _Rays:
     )
     taken = cv2.remap(seen.taken, *flat, cv2.INTER_NEAREST).reshape(x.shape) > 0
     edge[taken] = np.maximum(edge[taken], HIDDEN)
-    return _Rays(edge, (cover < 0.5).astype(float), _foreign(lab, taken), step)
+    return _Rays(edge, (cover < 0.5).astype(float), _foreign_colours(lab, taken), step)
 
 
-def _foreign(lab: NDArray[np.float32], taken: NDArray[np.bool_]) -> Array:
+def _foreign_colours(lab: NDArray[np.float32], taken: NDArray[np.bool_]) -> Array:
     """Return where (stations, 2, reaches) the colour differs from that under the line, except under smaller
     parts."""
     own = lab[:, 0, 0][~taken[:, 0, 0]]
@@ -249,7 +249,9 @@ def _foreign(lab: NDArray[np.float32], taken: NDArray[np.bool_]) -> Array:
     return np.asarray(np.where(taken, 0.0, np.clip(off - 0.5, 0, 1)), dtype=np.float64)
 
 
-def _profile(form: Form, share: Array, run: float, wide: float, taper: float, flat: bool) -> Array:
+def _form_profile(
+    form: Form, share: Array, run: float, wide: float, taper: float, flat: bool
+) -> Array:
     """Return the half widths (stations,) of a form ``wide`` mm wide."""
     if form in ("ball", "leaf", "eyes"):
         return half_width("ball", share, run, wide, np.array([1.0, taper]))
@@ -270,7 +272,7 @@ def _laid_on(
     tapers = _TAPERS.get(form, (0.0,))
     wide = np.repeat(_WIDTHS * run, len(tapers))
     half = np.array(
-        [_profile(form, share, run, float(w), t, flat) for w in _WIDTHS * run for t in tapers]
+        [_form_profile(form, share, run, float(w), t, flat) for w in _WIDTHS * run for t in tapers]
     )
     if form == "limb":
         bulge = 1 + BULGE * 4 * share * (1 - share)

@@ -55,17 +55,17 @@ def draw_figure(
 ) -> DrawnFigure:
     """Return the figure, ``height`` mm tall, whose parts have ``strokes`` along them in ``pictures``. Raises
     ``ValueError`` if no such figure can be built."""
-    seen = _outlined(pictures, strokes)
+    seen = _outline_again(pictures, strokes)
     framings = {
         view: find_framing(picture.framing, outline, height)
         for view, (picture, outline, _) in seen.items()
     }
-    for view, (times, up) in agreed_levels(_lines(strokes, framings)).items():
+    for view, (times, up) in agreed_levels(_stroke_lines(strokes, framings)).items():
         framings[view] = _rescaled_framing(framings[view], up, times)
-    if looks_the_other_way(_lines(strokes, framings)):
+    if looks_the_other_way(_stroke_lines(strokes, framings)):
         side = framings["side"]
         framings["side"] = side.replaced(flipped=not side.flipped)
-    lines = _lines(strokes, framings)
+    lines = _stroke_lines(strokes, framings)
     edges = {
         view: edge_view(framings[view], picture.pixels, outline, picture.scale, is_sure)
         for view, (picture, outline, is_sure) in seen.items()
@@ -73,10 +73,10 @@ def draw_figure(
     drawn = read_parts(lines, edges)
     survey = Survey(framings=tuple(framings.values()))
     found = figure_drawn(drawn, survey, bench, plans, name)
-    return _stood(found, drawn, height, bench, plans, name)
+    return _rebuild_to_height(found, drawn, height, bench, plans, name)
 
 
-def _outlined(
+def _outline_again(
     pictures: Mapping[Sight, StrokedPicture], strokes: Sequence[PartStroke]
 ) -> dict[Sight, tuple[StrokedPicture, Silhouette, bool]]:
     """Return each picture with its silhouette, separated again with the strokes if it is not exactly the
@@ -101,7 +101,9 @@ def _outlined(
     return found
 
 
-def _lines(strokes: Sequence[PartStroke], framings: Mapping[Sight, Framing]) -> list[StrokeLine]:
+def _stroke_lines(
+    strokes: Sequence[PartStroke], framings: Mapping[Sight, Framing]
+) -> list[StrokeLine]:
     lines = []
     for stroke in strokes:
         framing = framings.get(stroke.view)
@@ -136,7 +138,7 @@ def simplify_line(points: Sequence[Spot], stray: float) -> list[Spot]:
     return [(float(x), float(y)) for x, y in kept[:, 0]]
 
 
-def _stood(
+def _rebuild_to_height(
     found: DrawnFigure,
     drawn: Sequence[ReadPart],
     height: float,
@@ -151,7 +153,7 @@ def _stood(
     times = height / placed.height
     framings = tuple(_rescaled_framing(framing, low, times) for framing in found.survey.framings)
     moved = [
-        replace(one, traces=tuple(_moved(trace, low, times) for trace in one.traces))
+        replace(one, traces=tuple(_move_trace(trace, low, times) for trace in one.traces))
         for one in drawn
     ]
     return figure_drawn(moved, Survey(framings=framings, height=height), bench, plans, name)
@@ -163,7 +165,7 @@ def _rescaled_framing(framing: Framing, up: float, times: float) -> Framing:
     return framing.replaced(ground=framing.ground - up / mm_px, mm_px=mm_px * times)
 
 
-def _moved(trace: Trace, low: float, times: float) -> Trace:
+def _move_trace(trace: Trace, low: float, times: float) -> Trace:
     """Return ``trace`` with its ground ``low`` mm higher, and then scaled by ``times``."""
     up = AXES[trace.view][:2] @ np.array([0.0, 0.0, low])
     return trace.replaced(

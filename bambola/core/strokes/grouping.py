@@ -82,7 +82,7 @@ def group_lines(lines: Sequence[StrokeLine]) -> list[DrawnPart]:
     found: list[tuple[str, list[StrokeLine]]] = []
     for line in lines:
         for name, own in found:
-            if name == normalise_word(line.stroke.name) and _joins(own, line):
+            if name == normalise_word(line.stroke.name) and _belongs_to(own, line):
                 break
         else:
             found.append((normalise_word(line.stroke.name), own := []))
@@ -90,7 +90,7 @@ def group_lines(lines: Sequence[StrokeLine]) -> list[DrawnPart]:
     return [DrawnPart(own[-1].stroke.name, tuple(own)) for _, own in found]
 
 
-def _joins(own: list[StrokeLine], line: StrokeLine) -> bool:
+def _belongs_to(own: list[StrokeLine], line: StrokeLine) -> bool:
     """Return whether ``line`` belongs to the part of ``own``; a line it replaces is removed."""
     same = [other for other in own if other.view == line.view]
     for other in same:

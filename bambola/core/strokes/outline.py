@@ -50,7 +50,7 @@ def separate_drawn(picture: Pixels, lines: Lines, felt: Array, scale: float = 1.
     fine = evenly_lit(resize_picture(picture, fine_scale / scale))
     small_scale = scale * min(1.0, SMALL_PX / max(picture.shape[:2]))
     small = resize_picture(fine, small_scale / fine_scale)
-    hints = _hints(small, [line * small_scale for line in lines], felt)
+    hints = _starting_labels(small, [line * small_scale for line in lines], felt)
     behind, front = np.zeros((1, 65)), np.zeros((1, 65))
     labels, mode = hints.copy(), cv2.GC_INIT_WITH_MASK
     cv2.setRNGSeed(1)
@@ -67,7 +67,7 @@ def colours_under(picture: Pixels, lines: Lines, scale: float) -> Array:
     lab = weighted_lab(np.asarray(soft, dtype=np.uint8))
     found = [np.zeros((0, 3))]
     for line in lines:
-        at = np.round(_dense(line * scale)).astype(int)
+        at = np.round(_dense_points(line * scale)).astype(int)
         at = at.clip(0, np.array(lab.shape[1::-1]) - 1)
         found.append(lab[at[:, 1], at[:, 0]].astype(np.float64))
     return np.concatenate(found)
@@ -79,13 +79,13 @@ def weighted_lab(picture: Pixels) -> NDArray[np.float32]:
     return np.asarray(lab * np.array([LIGHT, 1.0, 1.0]), dtype=np.float32)
 
 
-def _dense(line: Array) -> Array:
+def _dense_points(line: Array) -> Array:
     """Return points (n, 2) along a line, a pixel apart."""
     legs = [np.linspace(a, b, max(2, int(np.hypot(*(b - a))))) for a, b in itertools.pairwise(line)]
     return np.concatenate(legs)
 
 
-def _hints(small: Pixels, lines: Lines, felt: Array) -> Pixels:
+def _starting_labels(small: Pixels, lines: Lines, felt: Array) -> Pixels:
     """Return which pixels are certainly figure or background, and which of both is likelier for the rest."""
     shape = small.shape[:2]
     tall = max(1.0, float(np.ptp(np.concatenate(lines)[:, 1])))
@@ -100,14 +100,18 @@ def _hints(small: Pixels, lines: Lines, felt: Array) -> Pixels:
         core |= away <= CORE * tall
     far = near > 1
     lab = weighted_lab(np.asarray(cv2.GaussianBlur(small, (0, 0), 1.0), dtype=np.uint8))
-    is_felt = _apart(lab, felt, COLOURS[0]) < _apart(lab, lab[far], COLOURS[1])
+    is_felt = _colour_distances(lab, felt, COLOURS[0]) < _colour_distances(
+        lab, lab[far], COLOURS[1]
+    )
     hints = np.where(is_felt, cv2.GC_PR_FGD, cv2.GC_PR_BGD)
     hints[far] = cv2.GC_BGD
     hints[core] = cv2.GC_FGD
     return np.asarray(hints, dtype=np.uint8)
 
 
-def _apart(lab: NDArray[np.float32], samples: NDArray[np.floating], colours: int) -> Array:
+def _colour_distances(
+    lab: NDArray[np.float32], samples: NDArray[np.floating], colours: int
+) -> Array:
     """Return the distance of each pixel's colour from the nearest of so many ``colours`` of ``samples`` (n,
     3)."""
     chosen = np.asarray(samples[:: max(1, len(samples) // 4000)], dtype=np.float32)
@@ -124,6 +128,6 @@ def _apart(lab: NDArray[np.float32], samples: NDArray[np.floating], colours: int
 
 def covers_lines(outline: Silhouette, lines: Lines) -> bool:
     """Return whether nearly all of ``lines`` is within ``outline``."""
-    at = np.concatenate([_dense(line * outline.scale) for line in lines]).round().astype(int)
+    at = np.concatenate([_dense_points(line * outline.scale) for line in lines]).round().astype(int)
     at = at.clip(0, np.array(outline.cover.shape[::-1]) - 1)
     return float((outline.cover[at[:, 1], at[:, 0]] > 0.5).mean()) > WITHIN

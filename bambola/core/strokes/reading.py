@@ -84,7 +84,7 @@ def read_parts(lines: Sequence[StrokeLine], edges: Mapping[Sight, EdgeView]) -> 
     forms: dict[int, Form] = {}
     traces: dict[int, list[Trace]] = {n: [] for n in range(len(parts))}
     labs: dict[int, list[Array]] = {n: [] for n in range(len(parts))}
-    lying = any(_lies(part, kind) for part, kind in zip(parts, kinds, strict=True))
+    lying = any(_is_lying(part, kind) for part, kind in zip(parts, kinds, strict=True))
     every = sorted(
         (line.run, n, k) for n, part in enumerate(parts) for k, line in enumerate(part.lines)
     )
@@ -105,10 +105,10 @@ def read_parts(lines: Sequence[StrokeLine], edges: Mapping[Sight, EdgeView]) -> 
         labs[n].append(_colours_within(left[line.view], trace))
         left[line.view] = with_explained(left[line.view], trace)
         if line.view != "side" and (kind is None or kind.is_pair) and not _is_central(trace):
-            left[line.view] = with_explained(left[line.view], _mirrored(trace))
+            left[line.view] = with_explained(left[line.view], _mirror_trace(trace))
     drawn = [
         ReadPart(part, entries[n], kinds[n] or KINDS[f"other-{forms[n]}"], forms[n], tuple(traces[n]),
-              _lit(np.concatenate(labs[n])))
+              _lit_colour(np.concatenate(labs[n])))
         for n, part in enumerate(parts)
     ]  # fmt: skip
     return _with_bearers(drawn)
@@ -130,7 +130,7 @@ def usual_width(kind: PartKind, line: StrokeLine, lying: bool) -> float:
     return shares[1] / shares[0] if len(shares) > 1 else 1.0
 
 
-def _lies(part: DrawnPart, kind: PartKind | None) -> bool:
+def _is_lying(part: DrawnPart, kind: PartKind | None) -> bool:
     """Return whether a part is a horizontal body: the side view shows its line running across."""
     side = part.in_view("side")
     return kind is not None and kind.site == "root" and side is not None and side.is_level
@@ -141,7 +141,7 @@ def _is_central(trace: Trace) -> bool:
     return max(abs(u) for u, _ in trace.points) < MIDLINE * size
 
 
-def _mirrored(trace: Trace) -> Trace:
+def _mirror_trace(trace: Trace) -> Trace:
     points = tuple((-u, v) for u, v in trace.points)
     return trace.replaced(points=points, left=trace.right, right=trace.left)
 
@@ -162,7 +162,7 @@ def _colours_within(seen: EdgeView, trace: Trace) -> Array:
     return np.asarray(seen.lab[own if own.any() else mask > 0], dtype=np.float64)
 
 
-def _lit(colours: Array) -> tuple[float, float, float]:
+def _lit_colour(colours: Array) -> tuple[float, float, float]:
     """Return the lit colour (Lab) of colours (n, 3) with weighted lightness."""
     lab = colours[:: max(1, len(colours) // 5000)] / (LIGHT, 1.0, 1.0)
     if not len(lab):
@@ -174,12 +174,12 @@ def _lit(colours: Array) -> tuple[float, float, float]:
 def _with_bearers(drawn: list[ReadPart]) -> list[ReadPart]:
     """Return the parts with their bearers: the one a stroke names; else one its name asks for nearby; else
     the one it lies on or nearest to."""
-    root = _root(drawn)
+    root = _find_root(drawn)
     found: list[ReadPart] = []
     for n, one in enumerate(drawn):
-        on = None if n == root else _bearer(n, drawn, root)
+        on = None if n == root else _find_bearer(n, drawn, root)
         found.append(replace(one, on=on))
-    found = [_meant(_without_circle(n, found, root), found) for n in range(len(found))]
+    found = [_drop_unlikely_kind(_without_circle(n, found, root), found) for n in range(len(found))]
     return [_from_its_base(one, found) for one in found]
 
 
@@ -198,15 +198,15 @@ def _from_its_base(one: ReadPart, drawn: Sequence[ReadPart]) -> ReadPart:
         else:
             inside = [_depth_in(seen, at) for at in (start, end)]
             turned = inside[1] > inside[0] + TURNED * trace.length
-        traces.append(_reversed(trace) if turned else trace)
+        traces.append(_reverse_trace(trace) if turned else trace)
     return replace(one, traces=tuple(traces))
 
 
-def _reversed(trace: Trace) -> Trace:
+def _reverse_trace(trace: Trace) -> Trace:
     return trace.replaced(points=trace.points[::-1], left=trace.right[::-1], right=trace.left[::-1])
 
 
-def _meant(one: ReadPart, drawn: Sequence[ReadPart]) -> ReadPart:
+def _drop_unlikely_kind(one: ReadPart, drawn: Sequence[ReadPart]) -> ReadPart:
     """Return a part without its kind if its bearer is quite another than the kind asks for: the cap of a nut
     is no hat."""
     if one.on is None or one.part.on or drawn[one.on].kind.id in (*bearers_of(one.kind), ""):
@@ -217,19 +217,19 @@ def _meant(one: ReadPart, drawn: Sequence[ReadPart]) -> ReadPart:
     return replace(one, entry=replace(one.entry, kinds=()), kind=kind)
 
 
-def _root(drawn: Sequence[ReadPart]) -> int:
+def _find_root(drawn: Sequence[ReadPart]) -> int:
     """Return the part that bears all others: a body, else the largest that cannot sit on any other."""
     bodies = [n for n, one in enumerate(drawn) if one.kind.site == "root"]
-    return max(bodies or range(len(drawn)), key=lambda n: _area(drawn[n]))
+    return max(bodies or range(len(drawn)), key=lambda n: _outline_area(drawn[n]))
 
 
-def _area(one: ReadPart) -> float:
+def _outline_area(one: ReadPart) -> float:
     return max(
         float(cv2.contourArea(outline_of_trace(trace).astype(np.float32))) for trace in one.traces
     )
 
 
-def _bearer(n: int, drawn: Sequence[ReadPart], root: int) -> int:
+def _find_bearer(n: int, drawn: Sequence[ReadPart], root: int) -> int:
     one = drawn[n]
     others = [m for m in range(len(drawn)) if m != n and drawn[m].form not in ("ring", "eyes")]
     named = [
@@ -238,16 +238,20 @@ def _bearer(n: int, drawn: Sequence[ReadPart], root: int) -> int:
         if one.part.on and normalise_word(drawn[m].part.name) == normalise_word(one.part.on)
     ]
     if named:
-        return min(named, key=lambda m: _gap(one, drawn[m]))
+        return min(named, key=lambda m: _gap_between(one, drawn[m]))
     wanted = bearers_of(one.kind)
-    near = [m for m in others if drawn[m].kind.id in wanted and _gap(one, drawn[m]) <= GAP]
+    near = [m for m in others if drawn[m].kind.id in wanted and _gap_between(one, drawn[m]) <= GAP]
     if near:
-        return min(near, key=lambda m: (wanted.index(drawn[m].kind.id), _gap(one, drawn[m])))
-    larger = [m for m in others if _area(drawn[m]) > SMALLER * _area(one)] or [root]
-    return min(larger, key=lambda m: (round(_gap(one, drawn[m]), 2), _area(drawn[m])))
+        return min(
+            near, key=lambda m: (wanted.index(drawn[m].kind.id), _gap_between(one, drawn[m]))
+        )
+    larger = [m for m in others if _outline_area(drawn[m]) > SMALLER * _outline_area(one)] or [root]
+    return min(
+        larger, key=lambda m: (round(_gap_between(one, drawn[m]), 2), _outline_area(drawn[m]))
+    )
 
 
-def _gap(one: ReadPart, other: ReadPart) -> float:
+def _gap_between(one: ReadPart, other: ReadPart) -> float:
     """Return the distance of a part's ends from another part, as a share of its line's length, in a view that
     shows both."""
     gaps = []

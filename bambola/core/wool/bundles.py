@@ -165,7 +165,7 @@ def seam_cover(
     if join == "patch":
         narrower = min(wide_mm(part.shape), beside_mm)
         return line, 2 * min(PATCH_BAND_MM, PATCH_SHARE * narrower) / 10.0, COVER["over"]
-    return line, min(SCARF_MM, _height(part.shape) / 3) / 10.0, SCARF_COVER
+    return line, min(SCARF_MM, _height_of(part.shape) / 3) / 10.0, SCARF_COVER
 
 
 def wide_mm(shape: Shape) -> float:
@@ -178,6 +178,6 @@ def wide_mm(shape: Shape) -> float:
     )
 
 
-def _height(shape: Shape) -> float:
+def _height_of(shape: Shape) -> float:
     measures = shape.measures()
     return measures.get("height", measures.get("length", 0.0))

@@ -21,19 +21,19 @@ LIKE_COLOUR = 12.0
 @remembered(512)
 def lab_of(colour: str) -> Lab:
     """Return CIE L*, a*, b* (D65) of an sRGB colour written ``#RRGGBB``."""
-    red, green, blue = (_linear(int(colour[i : i + 2], 16) / 255) for i in (1, 3, 5))
+    red, green, blue = (_linear_light(int(colour[i : i + 2], 16) / 255) for i in (1, 3, 5))
     x = (0.4124564 * red + 0.3575761 * green + 0.1804375 * blue) / 0.95047
     y = 0.2126729 * red + 0.7151522 * green + 0.0721750 * blue
     z = (0.0193339 * red + 0.1191920 * green + 0.9503041 * blue) / 1.08883
-    fx, fy, fz = (_root(v) for v in (x, y, z))
+    fx, fy, fz = (_cube_root(v) for v in (x, y, z))
     return 116 * fy - 16, 500 * (fx - fy), 200 * (fy - fz)
 
 
-def _linear(v: float) -> float:
+def _linear_light(v: float) -> float:
     return v / 12.92 if v <= 0.04045 else float(((v + 0.055) / 1.055) ** 2.4)
 
 
-def _root(v: float) -> float:
+def _cube_root(v: float) -> float:
     return float(v ** (1 / 3)) if v > (6 / 29) ** 3 else v / (3 * (6 / 29) ** 2) + 4 / 29
 
 
@@ -44,7 +44,7 @@ def difference(one: Lab, other: Lab) -> float:
     far = ((math.hypot(a1, b1) + math.hypot(a2, b2)) / 2) ** 7
     more = 1 + 0.5 * (1 - math.sqrt(far / (far + 25.0**7)))
     c1, c2 = math.hypot(a1 * more, b1), math.hypot(a2 * more, b2)
-    h1, h2 = _hue(a1 * more, b1), _hue(a2 * more, b2)
+    h1, h2 = _hue_angle(a1 * more, b1), _hue_angle(a2 * more, b2)
     grey = c1 * c2 == 0
     turn = 0.0 if grey else (h2 - h1 + 180) % 360 - 180
     if turn == -180:
@@ -69,7 +69,7 @@ def difference(one: Lab, other: Lab) -> float:
     return math.sqrt(by_light**2 + by_chroma**2 + by_hue**2 - bent * by_chroma * by_hue)
 
 
-def _hue(a: float, b: float) -> float:
+def _hue_angle(a: float, b: float) -> float:
     return math.degrees(math.atan2(b, a)) % 360 if a or b else 0.0
 
 

@@ -88,13 +88,13 @@ def posterior_of(values: Sequence[float], belief: Belief) -> Posterior:
     low, high = sorted((near, belief.mean))
     reach = 4 * STRANGE_FACTOR * belief.sd
     means = np.linspace(low - reach, high + reach, _MEANS)
-    mean, sd, _ = _moments(x, means, log_scatter, belief)
+    mean, sd, _ = _posterior_moments(x, means, log_scatter, belief)
     # Then finely where it lies, which a hundred records make narrow, and ever coarser to both sides: that a
     # record may be wild leaves it long tails.
     fine = max(sd, float(means[1] - means[0]) / 2)
     far = math.asinh((means[-1] - means[0]) / fine)
     means = mean + fine * np.sinh(np.linspace(-far, far, _MEANS))
-    mean, sd, weight = _moments(x, means, log_scatter, belief)
+    mean, sd, weight = _posterior_moments(x, means, log_scatter, belief)
     cumulative = np.cumsum(weight.sum(axis=1))
     edges = np.append((means[1:] + means[:-1]) / 2, means[-1])
     interval = np.interp([0.05, 0.95], cumulative, edges)
@@ -105,7 +105,7 @@ def posterior_of(values: Sequence[float], belief: Belief) -> Posterior:
         float(interval[0]),
         float(interval[1]),
         _next_sd(means - mean, np.exp(log_scatter), weight),
-        _wild(x, mean, scatter, belief),
+        _wild_shares(x, mean, scatter, belief),
     )
 
 
@@ -132,22 +132,22 @@ def _next_sd(off: Array, scatter: Array, weight: Array) -> float:
     return at / _Z90
 
 
-def _moments(
+def _posterior_moments(
     x: Array, means: Array, log_scatter: Array, belief: Belief
 ) -> tuple[float, float, Array]:
     """Return the mean and sd of the mean, and the weights (means, scatters) they are of."""
-    weight = _weights(x, means, log_scatter, belief)
+    weight = _posterior_weights(x, means, log_scatter, belief)
     of_mean = weight.sum(axis=1)
     mean = float(of_mean @ means)
     sd = math.sqrt(max(float(of_mean @ (means - mean) ** 2), 1e-18))
     return mean, sd, weight
 
 
-def _weights(x: Array, means: Array, log_scatter: Array, belief: Belief) -> Array:
+def _posterior_weights(x: Array, means: Array, log_scatter: Array, belief: Belief) -> Array:
     """Return the posterior weights (means, scatters), summing to 1, each for its cell of the grid."""
     off = means - belief.mean
-    prior = (1 - STRANGE_SHARE) * _normal(off, belief.sd)
-    prior = prior + STRANGE_SHARE * _normal(off, STRANGE_FACTOR * belief.sd)
+    prior = (1 - STRANGE_SHARE) * _normal_density(off, belief.sd)
+    prior = prior + STRANGE_SHARE * _normal_density(off, STRANGE_FACTOR * belief.sd)
     log_p = (
         np.log(prior)[:, None] - 0.5 * ((log_scatter - math.log(belief.scatter)) / SCATTER_SD) ** 2
     )
@@ -158,7 +158,7 @@ def _weights(x: Array, means: Array, log_scatter: Array, belief: Belief) -> Arra
     least = 1.0
     for value in x:
         z = (value - means)[:, None] * steep
-        wild = WILD_SHARE * _normal(value - belief.mean, WILD_FACTOR * belief.scatter)
+        wild = WILD_SHARE * _normal_density(value - belief.mean, WILD_FACTOR * belief.scatter)
         if least * float(wild) < _LEAST_LIKELY:
             log_p += np.log(likely)
             likely, least = np.ones_like(log_p), 1.0
@@ -170,14 +170,14 @@ def _weights(x: Array, means: Array, log_scatter: Array, belief: Belief) -> Arra
     return weight
 
 
-def _normal(off: Array | float, sd: Array | float) -> Array:
+def _normal_density(off: Array | float, sd: Array | float) -> Array:
     found: Array = np.exp(-0.5 * np.square(off / np.asarray(sd))) / (sd * math.sqrt(2 * math.pi))
     return found
 
 
-def _wild(x: Array, mean: float, scatter: float, belief: Belief) -> tuple[float, ...]:
-    good = (1 - WILD_SHARE) * _normal(x - mean, scatter)
-    wild = WILD_SHARE * _normal(x - belief.mean, WILD_FACTOR * belief.scatter)
+def _wild_shares(x: Array, mean: float, scatter: float, belief: Belief) -> tuple[float, ...]:
+    good = (1 - WILD_SHARE) * _normal_density(x - mean, scatter)
+    wild = WILD_SHARE * _normal_density(x - belief.mean, WILD_FACTOR * belief.scatter)
     return tuple((wild / (good + wild)).tolist())
 
 
@@ -222,7 +222,7 @@ def _log_kind(
     return _Kind(logged, Belief(math.log(start), sd, scatter), math.exp)
 
 
-def _density(record: Record) -> float | None:
+def _felted_density(record: Record) -> float | None:
     volume = record.volume_cm3
     if volume is None and record.finished_mm and record.form:
         volume = volume_of(record.form, record.finished_mm)
@@ -235,7 +235,7 @@ def _start_density(record: Record) -> float | None:
     return record.grams_in / volume_of(record.form, record.loose_mm)
 
 
-def _along(record: Record) -> float | None:
+def _shrinkage_along(record: Record) -> float | None:
     """Return the share of the shrinkage along the start form; None if it hardly shrank."""
     if record.loose_mm is None or record.finished_mm is None:
         return None
@@ -247,13 +247,13 @@ def _along(record: Record) -> float | None:
     return share / total
 
 
-def _cover(record: Record) -> float | None:
+def _covered_area(record: Record) -> float | None:
     if not (record.area_cm2 and record.asked_cover) or record.role not in ("coat", "inset"):
         return None
     return record.grams / record.area_cm2 / record.asked_cover
 
 
-def _loss(record: Record) -> float | None:
+def _log_odds_of_loss(record: Record) -> float | None:
     """Return the log odds of the share lost, which is at least a fifth of a per cent."""
     if record.grams_trimmed is None:
         return None
@@ -261,19 +261,19 @@ def _loss(record: Record) -> float | None:
     return math.log(share / (1 - share))
 
 
-def _sigmoid(x: float) -> float:
+def _sigmoid_of(x: float) -> float:
     return 1 / (1 + math.exp(-x))
 
 
-def _kinds(bench: Bench, record: Record) -> Iterable[tuple[str, str, _Kind]]:
+def _numbers_from(bench: Bench, record: Record) -> Iterable[tuple[str, str, _Kind]]:
     """Yield the numbers a record may contribute to: wool, what, and kind. Scatters are judged."""
     wool, role = record.wool, record.role
     density = PACKED_DENSITY[record.firmness]
-    yield wool, f"density:{record.firmness}", _log_kind(_density, density, PRIOR_SD, 0.12)
+    yield wool, f"density:{record.firmness}", _log_kind(_felted_density, density, PRIOR_SD, 0.12)
     yield wool, "start", _log_kind(_start_density, START_DENSITY, 0.15, 0.15)
-    yield wool, "cover", _log_kind(_cover, 1.0, PRIOR_SD, 0.15)
+    yield wool, "cover", _log_kind(_covered_area, 1.0, PRIOR_SD, 0.15)
     lost = LOSS[role]
-    loses = _Kind(_loss, Belief(math.log(lost / (1 - lost)), 0.5, 0.5), _sigmoid)
+    loses = _Kind(_log_odds_of_loss, Belief(math.log(lost / (1 - lost)), 0.5, 0.5), _sigmoid_of)
     for of in (
         wool,
         "",
@@ -284,7 +284,7 @@ def _kinds(bench: Bench, record: Record) -> Iterable[tuple[str, str, _Kind]]:
             wool,
             f"along:{record.form}",
             _Kind(
-                _along,
+                _shrinkage_along,
                 Belief(SHRINK_ALONG[record.form], 0.05, 0.05),
                 lambda w: min(max(w, 0.02), 0.48),
             ),
@@ -304,12 +304,12 @@ def estimates_from_records(bench: Bench, records: Iterable[Record]) -> tuple[Est
     for record in records:
         if record.aside or record.wool not in bench.wool_by_id:
             continue
-        for wool, what, kind in _kinds(bench, record):
+        for wool, what, kind in _numbers_from(bench, record):
             value = kind.tells(record)
             if value is not None and math.isfinite(value):
                 told.setdefault((wool, what), (kind, []))[1].append((record.n, value))
     return tuple(
-        _estimate(wool, what, kind, rows)
+        _estimate_number(wool, what, kind, rows)
         for (wool, what), (kind, rows) in sorted(told.items(), key=lambda item: item[0])
     )
 
@@ -345,13 +345,13 @@ def step_estimates(makings: Iterable[Making]) -> tuple[Estimate, ...]:
                 told.setdefault(sort, []).append(row)
     kind = _Kind(lambda _: None, PACE_BELIEF, math.exp)
     return tuple(
-        _estimate("", f"pace:{sort}", of_kind, list(enumerate(values[-NEWEST_STEPS:], 1)))
+        _estimate_number("", f"pace:{sort}", of_kind, list(enumerate(values[-NEWEST_STEPS:], 1)))
         for whole, rows in sorted(told.items())
-        for sort, of_kind, values in _paces(whole, rows, kind)
+        for sort, of_kind, values in _work_paces(whole, rows, kind)
     )
 
 
-def _paces(
+def _work_paces(
     whole: str, rows: Sequence[tuple[str, float]], kind: _Kind
 ) -> Iterator[tuple[str, _Kind, list[float]]]:
     """Yield a sort of work, and those of its firmnesses and sizes with enough records. The prior of one is
@@ -377,7 +377,7 @@ def _known_posterior(values: tuple[float, ...], belief: Belief) -> Posterior:
     return posterior_of(values, belief)
 
 
-def _estimate(wool: str, what: str, kind: _Kind, rows: list[tuple[int, float]]) -> Estimate:
+def _estimate_number(wool: str, what: str, kind: _Kind, rows: list[tuple[int, float]]) -> Estimate:
     found = _known_posterior(tuple(value for _, value in rows), kind.belief)
     doubtful = tuple(n for (n, _), wild in zip(rows, found.wild, strict=True) if wild > 0.5)
     return Estimate(
@@ -404,15 +404,15 @@ def with_learned_numbers(bench: Bench, found: Sequence[Estimate]) -> Bench:
             pace = pace.times(estimate.value)
             sorts = {sort: slower / estimate.value for sort, slower in sorts.items()}
         elif estimate.wool in wools:
-            wools[estimate.wool] = _with(wools[estimate.wool], estimate)
+            wools[estimate.wool] = _wool_with_estimate(wools[estimate.wool], estimate)
         elif estimate.what.startswith("loss:"):
             own = {e.wool for e in found if e.what == estimate.what}
             others = (wool for id, wool in wools.items() if id not in own)
-            wools |= {wool.id: _with(wool, estimate) for wool in others}
+            wools |= {wool.id: _wool_with_estimate(wool, estimate) for wool in others}
     return bench.replaced(wools=tuple(wools.values()), pace=pace.replaced(sorts=sorts))
 
 
-def _with(wool: Wool, found: Estimate) -> Wool:
+def _wool_with_estimate(wool: Wool, found: Estimate) -> Wool:
     name, _, of = found.what.partition(":")
     known = {**wool.known_from, found.what: len(found.records)}
     match name:

@@ -116,7 +116,7 @@ def part_wool(
     return {
         part.id: _one_part(
             part,
-            _mean(copies[part.id]),
+            _mean_copy(copies[part.id]),
             bench,
             bench.packed_density(figure, part),
             (wire_mm3 or {}).get(part.id, 0.0),
@@ -132,7 +132,7 @@ def part_wool(
     }
 
 
-def _mean(copies: list[CopySolid]) -> CopySolid:
+def _mean_copy(copies: list[CopySolid]) -> CopySolid:
     if len(copies) == 1:
         return copies[0]
     n = len(copies)
@@ -175,7 +175,7 @@ def _one_part(
             other_g=_other_grams(part, solid, material),
         )  # fmt: skip
     if part.hollow:
-        return _lining(part, solid, bench, cover_factor)
+        return _lining_wool(part, solid, bench, cover_factor)
     core_wool = bench.wool_by_id[part.core]
     felted = max(0.0, solid.net_mm3 - wire_mm3) / 1000.0
     exposed = solid.exposed_mm2 / 100.0
@@ -208,7 +208,7 @@ def _one_part(
         centre = SOFT_FACTOR * core_wool.start_density * felted * within
         portions.insert(0, _soft_centre(part, core_wool, centre))
         total, core_mm = density * felted * (1 - within), 2 * SHELL_MM
-    core = _core(
+    core = _core_portion(
         part,
         solid,
         core_wool,
@@ -218,12 +218,12 @@ def _one_part(
         felted * (1 - within),
     )
     portions.insert(0, core)
-    seam = _seam(part, solid, bench, join, beside_mm)
+    seam = _seam_portion(part, solid, bench, join, beside_mm)
     if seam:
         portions.append(seam)
     covered_mm = visible_size(part.shape, solid)["along"] if part.furs else 0.0
-    portions += _furs(part, solid, bench, covered_mm, scale)
-    told = _pinches(part, portions)
+    portions += _fur_portions(part, solid, bench, covered_mm, scale)
+    told = _drop_tiny(part, portions)
     if not told and not bears and part.garment is None:
         return PartWool(
             solid.net_mm3 / 1000.0, exposed, 0.0, 0.0, (), solid.shows,
@@ -243,7 +243,7 @@ def _one_part(
     )
 
 
-def _lining(part: Part, solid: CopySolid, bench: Bench, cover_factor: float) -> PartWool:
+def _lining_wool(part: Part, solid: CopySolid, bench: Bench, cover_factor: float) -> PartWool:
     """Return the lining of a hollow: its coat, on the skin that lies in its bearer."""
     area = max(0.0, alone_worth(part.shape, ()).skin - solid.exposed_mm2) / 100.0
     portions: tuple[Portion, ...] = ()
@@ -268,7 +268,7 @@ def _other_grams(part: Part, solid: CopySolid, material: Material) -> float:
     return part.shape.extents()[0] / 1000.0 * material.weighs * part.stuff.layers
 
 
-def _pinches(part: Part, portions: list[Portion]) -> list[Portion]:
+def _drop_tiny(part: Part, portions: list[Portion]) -> list[Portion]:
     """Return the portions large enough to pick up. Smaller ones are dropped; if neither core nor coat is one,
     all wool becomes one pinch of the main wool. Pieces of a face are kept, since a few hairs are visible."""
     faces = {place.id for place in part.patches if place.face}
@@ -295,7 +295,7 @@ def _pinches(part: Part, portions: list[Portion]) -> list[Portion]:
     return [at_least(pinch), *(p for p in kept if p.role not in ("core", "coat", "inset"))]
 
 
-def _core(
+def _core_portion(
     part: Part,
     solid: CopySolid,
     wool: Wool,
@@ -344,7 +344,7 @@ def _soft_centre(part: Part, wool: Wool, grams: float) -> Portion:
     return portion_of(wool, "core", grams, form, size, size, why, SOFT_DETAIL, part.firmness)
 
 
-def _seam(
+def _seam_portion(
     part: Part, solid: CopySolid, bench: Bench, join: str, beside_mm: float
 ) -> Portion | None:
     if part.parent is None or join not in ("patch", "scarf"):
@@ -355,7 +355,7 @@ def _seam(
     return layer_portion(wool, "seam", cover * line * width, join, why)
 
 
-def _furs(
+def _fur_portions(
     part: Part, solid: CopySolid, bench: Bench, covered_mm: float, scale: float
 ) -> Iterator[Portion]:
     """Yield the portions of fur, place by place, by the skin it grows on."""

@@ -85,23 +85,23 @@ def wool_totals(
     What is needed of a blend beyond the ready-mixed wool is needed of its ingredients. Uncertainties
     (density, the maker's hand) are shared by all portions of a wool, so their 90th percentiles are added.
     """
-    asked = _needs(parts, counts, bench, figures)
-    needs = _unmixed(asked, bench)
-    from_scraps = _scraps(needs, bench)
+    asked = _wool_needs(parts, counts, bench, figures)
+    needs = _unmix_needs(asked, bench)
+    from_scraps = _scraps_for(needs, bench)
     spare = {
         wool.id: max(0.0, wool.grams - (needs[wool.id].most if wool.id in needs else 0.0))
         for wool in bench.wools
         if wool.grams
     }
     rows = [
-        _total(bench.wool_by_id[wool], need, from_scraps.get(wool, 0.0), bench, spare)
+        _wool_total(bench.wool_by_id[wool], need, from_scraps.get(wool, 0.0), bench, spare)
         for wool, need in needs.items()
     ]
     totals = tuple(sorted(rows, key=lambda total: (-total.grams, total.wool)))
-    return totals, tuple(_mixes(asked, bench))
+    return totals, tuple(_mixes_needed(asked, bench))
 
 
-def _mixes(asked: Mapping[str, _Need], bench: Bench) -> Iterable[Mix]:
+def _mixes_needed(asked: Mapping[str, _Need], bench: Bench) -> Iterable[Mix]:
     for wool, need in asked.items():
         blend = bench.wool_by_id[wool]
         rest = need.most - (blend.grams or 0.0)
@@ -109,7 +109,7 @@ def _mixes(asked: Mapping[str, _Need], bench: Bench) -> Iterable[Mix]:
             yield mix_of(blend, rest)
 
 
-def _needs(
+def _wool_needs(
     parts: Mapping[K, PartPortions], counts: Mapping[K, int], bench: Bench, figures: int
 ) -> dict[str, _Need]:
     needs: dict[str, _Need] = {}
@@ -122,7 +122,7 @@ def _needs(
     return needs
 
 
-def _unmixed(needs: Mapping[str, _Need], bench: Bench) -> dict[str, _Need]:
+def _unmix_needs(needs: Mapping[str, _Need], bench: Bench) -> dict[str, _Need]:
     """Return what is taken from the shelf: ready-mixed wool as it is, the rest of a blend as its
     ingredients."""
     found: dict[str, _Need] = {}
@@ -140,7 +140,7 @@ def _unmixed(needs: Mapping[str, _Need], bench: Bench) -> dict[str, _Need]:
     return found
 
 
-def _scraps(needs: Mapping[str, _Need], bench: Bench) -> dict[str, float]:
+def _scraps_for(needs: Mapping[str, _Need], bench: Bench) -> dict[str, float]:
     """Return grams of scraps that go into the hidden cores of each wool, the heaviest first."""
     heap = sum(wool.grams or 0.0 for wool in bench.wools if wool.scraps and wool.felts)
     found = {}
@@ -152,7 +152,7 @@ def _scraps(needs: Mapping[str, _Need], bench: Bench) -> dict[str, float]:
     return found
 
 
-def _total(
+def _wool_total(
     wool: Wool, need: _Need, scraps: float, bench: Bench, spare: Mapping[str, float]
 ) -> WoolTotal:
     have = wool.grams or 0.0

@@ -107,42 +107,44 @@ def split_plan(
     if hank < whole * (1 - CLOSE):
         raise SplitError(fact("split.little", hank=Grams(hank), whole=Grams(whole)))
     targets, counts = [w.grams / hank for w in asked], [w.count for w in asked]
-    best, depth = _first(targets, counts, patience_s)
+    best, depth = _shallowest_tree(targets, counts, patience_s)
     proved = False
     while not proved:
         proved = depth >= best.splits - 1
         if proved or len(asked) > MOST_PORTIONS or best.splits > _PROVED_DEPTH:
             break
-        found(_planned(best, asked, targets, hank, False))
+        found(_plan_from_flow(best, asked, targets, hank, False))
         depth = best.splits - 1
-        better, whole_search = _solve(targets, counts, depth, best.splits, patience_s)
+        better, whole_search = _solve_depth(targets, counts, depth, best.splits, patience_s)
         if better is None:
             proved = whole_search
             break
         best = better
         if not whole_search:
             break
-    return _planned(best, asked, targets, hank, proved)
+    return _plan_from_flow(best, asked, targets, hank, proved)
 
 
-def _first(targets: Sequence[float], counts: Sequence[int], patience_s: float) -> tuple[_Flow, int]:
+def _shallowest_tree(
+    targets: Sequence[float], counts: Sequence[int], patience_s: float
+) -> tuple[_Flow, int]:
     """Return the best tree of the least depth that has one, and that depth; 0 if the search was cut short."""
     for depth in range(_FIRST_DEPTH, _LAST_DEPTH + 1, 2):
-        best, done = _solve(targets, counts, depth, None, patience_s)
+        best, done = _solve_depth(targets, counts, depth, None, patience_s)
         if best is not None:
             return best, depth if done else 0
     raise SplitError(Fact("split.unlike"))
 
 
-def _planned(
+def _plan_from_flow(
     flow: _Flow, asked: Sequence[WantedPortion], targets: Sequence[float], hank: float, proved: bool
 ) -> SplitPlan:
-    flow = _trimmed(flow, targets)
+    flow = _trim_crumbs(flow, targets)
     given = {
         w.id: hank * sum(n * share_of(size) for size, n in gets.items())
         for w, gets in zip(asked, flow.gets, strict=True)
     }
-    return SplitPlan(hank, _tree(flow, asked), flow.splits, proved, given)
+    return SplitPlan(hank, _flow_as_tree(flow, asked), flow.splits, proved, given)
 
 
 @dataclass(frozen=True)
@@ -227,7 +229,7 @@ class _Program:
         return _Flow(some(lambda i: i), some(lambda i: m + i), gets)
 
 
-def _solve(
+def _solve_depth(
     targets: Sequence[float],
     counts: Sequence[int],
     depth: int,
@@ -258,7 +260,7 @@ def _solve(
     return flow, found.status in (0, 2)
 
 
-def _trimmed(flow: _Flow, targets: Sequence[float]) -> _Flow:
+def _trim_crumbs(flow: _Flow, targets: Sequence[float]) -> _Flow:
     """Return a copy without crumbs that a portion would not miss; they are left over."""
     gets = []
     for got, target in zip(flow.gets, targets, strict=True):
@@ -273,7 +275,7 @@ def _trimmed(flow: _Flow, targets: Sequence[float]) -> _Flow:
     return _Flow(flow.halves, flow.thirds, gets)
 
 
-def _tree(flow: _Flow, wanted: Sequence[WantedPortion]) -> tuple[SplitPiece, ...]:
+def _flow_as_tree(flow: _Flow, wanted: Sequence[WantedPortion]) -> tuple[SplitPiece, ...]:
     """Return the flow as a tree: which piece is split when, and where each piece goes."""
     halves, thirds = dict(flow.halves), dict(flow.thirds)
     to: dict[Size, list[tuple[str, int]]] = {}

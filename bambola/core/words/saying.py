@@ -148,33 +148,33 @@ class Words(Formatter):
 
     def format_field(self, value: Any, format_spec: str) -> str:
         """Return a slot as text: quantities in the maker's units, several things with an “and”."""
-        text = self._slot(value, format_spec)
+        text = self._show_slot(value, format_spec)
         if "capital" in format_spec:
             return text[:1].upper() + text[1:]
         if "lower" in format_spec:
             return text[:1].lower() + text[1:] if "first" in format_spec else text.lower()
         return text
 
-    def _slot(self, value: Any, spec: str) -> str:
+    def _show_slot(self, value: Any, spec: str) -> str:
         if isinstance(value, Fact):
             return self.say(value)
         if isinstance(value, Holds):
             return self.say(phrases.times_held(value.value))
         if isinstance(value, Sizes):
-            return self._apart(show_sizes(value.values, self.units))
+            return self._isolate_if_needed(show_sizes(value.values, self.units))
         if isinstance(value, tuple):
-            return self._listed([v if isinstance(v, str) else self.say(v) for v in value])
+            return self._join_words([v if isinstance(v, str) else self.say(v) for v in value])
         if isinstance(value, str):
             return value
         shown = _SHOWN.get(type(value))
         if shown:
-            return self._apart(shown(value.value, self.units))
+            return self._isolate_if_needed(shown(value.value, self.units))
         return format(value, spec).replace(".", self.units.decimal)
 
-    def _apart(self, quantity: str) -> str:
+    def _isolate_if_needed(self, quantity: str) -> str:
         return isolate_number(quantity) if self._runs_left else quantity
 
-    def _listed(self, words: list[str]) -> str:
+    def _join_words(self, words: list[str]) -> str:
         """Return “a, b and c”."""
         *most, last = words or [""]
         if not most:

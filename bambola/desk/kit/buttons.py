@@ -58,7 +58,7 @@ def ok_cancel(dialog: QDialog) -> QDialogButtonBox:
     buttons = QDialogButtonBox(
         QDialogButtonBox.StandardButton.Ok | QDialogButtonBox.StandardButton.Cancel
     )
-    return _joined(buttons, dialog)
+    return _connect_buttons(buttons, dialog)
 
 
 def take_or_leave(dialog: QDialog, take: str | None, leave: str) -> QDialogButtonBox:
@@ -70,10 +70,10 @@ def take_or_leave(dialog: QDialog, take: str | None, leave: str) -> QDialogButto
         button.setDefault(True)
         show_as_next(button)
     buttons.addButton(leave, QDialogButtonBox.ButtonRole.RejectRole)
-    return _joined(buttons, dialog)
+    return _connect_buttons(buttons, dialog)
 
 
-def _joined(buttons: QDialogButtonBox, dialog: QDialog) -> QDialogButtonBox:
+def _connect_buttons(buttons: QDialogButtonBox, dialog: QDialog) -> QDialogButtonBox:
     buttons.accepted.connect(dialog.accept)
     buttons.rejected.connect(dialog.reject)
     dialog.finished.connect(dialog.deleteLater)

@@ -189,7 +189,7 @@ class WireRow(QWidget):
         paint_straight_wire(painter, low.adjusted(start, 0, -px(4), 0), wire, self.theme)
 
 
-def _stock(fitting: FittingPlan) -> str:
+def _buy_text(fitting: FittingPlan) -> str:
     if fitting.buy:
         return trn(", buy {n}", ", buy {n}", fitting.buy)
     return tr(", there") if fitting.have else ""
@@ -225,7 +225,7 @@ class FittingRow(QWidget):
             tr(
                 "{wanted} would match, {off}", wanted=show_length(fitting.wanted_mm, units), off=off
             ),
-            f"{count}{show_length(fitting.use_mm, units)}" + _stock(fitting),
+            f"{count}{show_length(fitting.use_mm, units)}" + _buy_text(fitting),
         )
         self.setAccessibleName(", ".join(self._words))
         self.update()

@@ -29,7 +29,7 @@ class DeviceRow(QWidget):
         self._told.setWordWrap(True)
         self.button = QPushButton()
         menu = QMenu(self)
-        menu.aboutToShow.connect(lambda: self._fill(menu))
+        menu.aboutToShow.connect(lambda: self._fill_menu(menu))
         self.button.setMenu(menu)
         row = FlowLayout(self)
         row.addWidget(self._told)
@@ -55,20 +55,20 @@ class DeviceRow(QWidget):
         self.button.setText(tr(TITLES[self.kind]))
         self.button.setAccessibleName(tr("Connect a {kind:lower}", kind=tr(TITLES[self.kind])))
 
-    def _fill(self, menu: QMenu) -> None:
+    def _fill_menu(self, menu: QMenu) -> None:
         menu.clear()
         for where, name in ports():
-            self._offer(menu, f"{where}  {name}", lambda where=where: self.link.open(where))
-        self._offer(menu, tr("Another port…"), self._ask_port)
-        self._offer(
+            self._add_offer(menu, f"{where}  {name}", lambda where=where: self.link.open(where))
+        self._add_offer(menu, tr("Another port…"), self._ask_port)
+        self._add_offer(
             menu,
             tr("The simulated {kind:lower}", kind=tr(TITLES[self.kind])),
             self.start_simulated,
         )
         if self.link.is_open:
-            self._offer(menu, tr("Put it away"), self.close_link)
+            self._add_offer(menu, tr("Put it away"), self.close_link)
 
-    def _offer(self, menu: QMenu, words: str, do: object) -> None:
+    def _add_offer(self, menu: QMenu, words: str, do: object) -> None:
         action = QAction(words, menu)
         assert callable(do)
         action.triggered.connect(lambda _=False: do())

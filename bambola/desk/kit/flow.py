@@ -75,11 +75,11 @@ class FlowLayout(QLayout):
         return True
 
     def heightForWidth(self, width: int) -> int:
-        return self._set(QRect(0, 0, width, 0), move=False)
+        return self._lay_out(QRect(0, 0, width, 0), move=False)
 
     def setGeometry(self, rect: QRect) -> None:
         super().setGeometry(rect)
-        self._set(rect, move=True)
+        self._lay_out(rect, move=True)
 
     def sizeHint(self) -> QSize:
         return self.minimumSize()
@@ -90,7 +90,7 @@ class FlowLayout(QLayout):
             size = size.expandedTo(item.minimumSize())
         return size
 
-    def _set(self, rect: QRect, move: bool) -> int:
+    def _lay_out(self, rect: QRect, move: bool) -> int:
         x, y, line = rect.x(), rect.y(), 0
         spare = rect.width() - self._line_width()
         placed: list[tuple[QLayoutItem, QRect]] = []

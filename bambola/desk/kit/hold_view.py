@@ -68,7 +68,7 @@ class HoldView(QDialog):
         above = parent.window()
         if above is not None:
             self.resize(above.size())
-        self._tell()
+        self._update_description()
 
     # What is shown
 
@@ -125,7 +125,7 @@ class HoldView(QDialog):
             high=show_length(float(high), units),
         )
 
-    def _tell(self) -> None:
+    def _update_description(self) -> None:
         self.setAccessibleDescription(self.told())
         self.update()
 
@@ -157,9 +157,9 @@ class HoldView(QDialog):
         painter.setFont(self.theme.text(15))
         foot = QRectF(px(16), self.height() - px(58), self.width() - px(32), px(50))
         in_lines = Qt.AlignmentFlag.AlignBottom | Qt.TextFlag.TextWordWrap
-        painter.drawText(foot, in_lines, self._keys())
+        painter.drawText(foot, in_lines, self._key_help())
 
-    def _keys(self) -> str:
+    def _key_help(self) -> str:
         keys = tr(
             "V other side · B bright or dark · G grid · F figure or part · Space back to the middle"
         )
@@ -208,7 +208,7 @@ class HoldView(QDialog):
         else:
             super().keyPressEvent(event)
             return
-        self._tell()
+        self._update_description()
 
     def wheelEvent(self, event: QWheelEvent | None) -> None:
         if event is not None:

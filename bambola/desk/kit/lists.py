@@ -132,7 +132,7 @@ class PaintedList(QListView):
             self.setCurrentIndex(self.rows.index(row) if row >= 0 else QModelIndex())
         finally:
             self._shown_only = False
-        self._describe()
+        self._update_description()
         self.redraw()
 
     def take(self, row: int) -> None:
@@ -143,7 +143,7 @@ class PaintedList(QListView):
 
     def currentChanged(self, current: QModelIndex, previous: QModelIndex) -> None:
         super().currentChanged(current, previous)
-        self._describe()
+        self._update_description()
         self.redraw()
         if current.isValid() and not self._shown_only:
             self.taken.emit(current.row(), self.rows.keys[current.row()])
@@ -154,7 +154,7 @@ class PaintedList(QListView):
         if chosen and chosen[0] != self.currentIndex():
             self.setCurrentIndex(chosen[0])  # a screen reader selects without pointing
 
-    def _describe(self) -> None:
+    def _update_description(self) -> None:
         """Set the current row as the description of the whole list, since some readers ask only for that."""
         told = self.rows.data(self.currentIndex(), Qt.ItemDataRole.AccessibleDescriptionRole)
         self.setAccessibleDescription(told or "")

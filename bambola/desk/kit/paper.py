@@ -20,7 +20,7 @@ class SheetWidgets(QFrame):
         self.setObjectName("card")
         self.setAccessibleName(name)
         self.box = QVBoxLayout(self)
-        theme.changed.connect(self._dress)
+        theme.changed.connect(self._apply_theme)
 
     def label(self, text: str = "") -> QLabel:
         """Add a plain-text label that wraps at the end of the sheet, and return it."""
@@ -30,7 +30,7 @@ class SheetWidgets(QFrame):
         self.box.addWidget(made)
         return made
 
-    def _dress(self) -> None:
+    def _apply_theme(self) -> None:
         d, px = self.theme.dyes, self.theme.px
         self.setStyleSheet(
             f"QFrame#card {{ background: {d.paper.name()}; border: 1px solid {d.edge.name()};"

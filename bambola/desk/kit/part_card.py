@@ -109,8 +109,8 @@ class PartCard(QWidget):
         shape = (selected, len(portions), len(wires), len(fittings))
         if shape != self._built_for:
             self._built_for = shape
-            self._rebuild(shape)
-        self._title.setText(self._called(part))
+            self._rebuild_rows(shape)
+        self._title.setText(self._part_title(part))
         made = [self.studio.say(made_fact(part.made))]
         if any(job.coreless for job in plan.work.parts if base_part(job.id) == selected):
             made.append(tr("of its coat’s wool alone"))
@@ -130,7 +130,7 @@ class PartCard(QWidget):
         for fitting_row, fitting in zip(self._fittings, fittings, strict=True):
             fitting_row.show_fitting(fitting)
 
-    def _called(self, part: PartPlan) -> str:
+    def _part_title(self, part: PartPlan) -> str:
         """Return a part's name with the number of copies."""
         if part.count == 1 or self.studio.figure is None:
             return part.name
@@ -141,7 +141,7 @@ class PartCard(QWidget):
             return tr("Both {parts:lower}", parts=many)
         return tr("{n} {parts:lower}", n=part.count, parts=many)
 
-    def _rebuild(self, shape: tuple[str, int, int, int]) -> None:
+    def _rebuild_rows(self, shape: tuple[str, int, int, int]) -> None:
         while (item := self._rows.takeAt(0)) is not None:
             if widget := item.widget():
                 discard(widget)
@@ -174,7 +174,7 @@ class BundleView(QWidget):
         cores = (p for p in part.portions if p.role == "core" and p.form != "veil" and p.take_g > 0)
         self._portion = next(cores, None)
         if self._portion:
-            sizes = self._words(self._portion)
+            sizes = self._bundle_words(self._portion)
             self.setAccessibleName(f"{sizes[0]}, {sizes[1]}")
         self.update()
 
@@ -183,22 +183,22 @@ class BundleView(QWidget):
         """Whether there is a core to roll."""
         return self._portion is not None
 
-    def _words(self, portion: Portion) -> tuple[str, str]:
+    def _bundle_words(self, portion: Portion) -> tuple[str, str]:
         units = self.studio.units
         loose, finished = portion.loose_mm, portion.finished_mm
         if portion.form == "sheet":
             return (
-                tr("lay it {size}", size=_size(loose, units)),
-                tr("felt it to {size}", size=_size(finished, units)),
+                tr("lay it {size}", size=_size_text(loose, units)),
+                tr("felt it to {size}", size=_size_text(finished, units)),
             )
         if portion.form == "ball":
             return (
-                tr("roll it to {size}", size=_size(loose, units)),
-                tr("felt it to {size}", size=_size(finished, units)),
+                tr("roll it to {size}", size=_size_text(loose, units)),
+                tr("felt it to {size}", size=_size_text(finished, units)),
             )
         return (
-            tr("roll it {size}", size=_size(loose, units)),
-            tr("felt it to {size}", size=_size(finished, units)),
+            tr("roll it {size}", size=_size_text(loose, units)),
+            tr("felt it to {size}", size=_size_text(finished, units)),
         )
 
     def paintEvent(self, event: QPaintEvent | None) -> None:
@@ -223,14 +223,14 @@ class BundleView(QWidget):
             paint_bundle(painter, box, colour, is_loose, self.theme)
         arrow = left + widths[0] + px(8), right - px(8)
         paint_arrow(painter, QPointF(arrow[0], middle), QPointF(arrow[1], middle), self.theme)
-        self._paint_words(painter, self._words(portion))
+        self._paint_words(painter, self._bundle_words(portion))
 
     def _text_lines(self) -> int:
         """Return both sizes in one line if they fit, otherwise in two."""
         if self._portion is None:
             return 1
         font = QFontMetricsF(self.theme.text(14, bold=True))
-        wide = sum(font.horizontalAdvance(text) for text in self._words(self._portion))
+        wide = sum(font.horizontalAdvance(text) for text in self._bundle_words(self._portion))
         return 1 if wide + self.theme.px(16) <= self.width() else 2
 
     def _paint_words(self, painter: QPainter, words: tuple[str, str]) -> None:
@@ -251,7 +251,7 @@ def _drawn_size(size: dict[str, float]) -> tuple[float, float]:
     return sides[0], sides[1]
 
 
-def _size(size: dict[str, float], units: Units) -> str:
+def _size_text(size: dict[str, float], units: Units) -> str:
     along, across = size["along"], size["across"]
     long, short = max(along, across), min(along, across)
     return f"{show_length(long, units, with_unit=False)} × {show_length(short, units)}"

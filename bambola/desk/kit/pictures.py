@@ -64,7 +64,7 @@ class RenderQueue(QObject):
         if self._closed:
             return
         self._waiting[name] = shot
-        self._next(name)
+        self._start_next(name)
 
     def keep(self, made: RenderResult) -> None:
         """Cache a picture for the next session."""
@@ -87,29 +87,29 @@ class RenderQueue(QObject):
         self._waiting.clear()
         self._background.close()
 
-    def _next(self, name: str) -> None:
+    def _start_next(self, name: str) -> None:
         if name in self._busy or name not in self._waiting:
             return
         shot = self._waiting.pop(name)
         self._busy.add(name)
         self._background.do(
-            lambda: self._cast(shot),
-            lambda picture: self._finish(name, shot, picture),
-            lambda error: self._spoil(name, error),
+            lambda: self._cast_picture(shot),
+            lambda picture: self._finish_render(name, shot, picture),
+            lambda error: self._report_failure(name, error),
         )
 
-    def _finish(self, name: str, shot: RenderRequest, picture: Picture) -> None:
+    def _finish_render(self, name: str, shot: RenderRequest, picture: Picture) -> None:
         self._busy.discard(name)
-        self.developed.emit(name, _print(shot, picture))
-        self._next(name)
+        self.developed.emit(name, _render_result(shot, picture))
+        self._start_next(name)
 
-    def _spoil(self, name: str, error: Exception) -> None:
+    def _report_failure(self, name: str, error: Exception) -> None:
         """Report a failed picture: the one before stays, and the next request is followed."""
         self._busy.discard(name)
         self.spoilt.emit(name, error)
-        self._next(name)
+        self._start_next(name)
 
-    def _cast(self, shot: RenderRequest) -> Picture:
+    def _cast_picture(self, shot: RenderRequest) -> Picture:
         if shot.kept:
             kept = self._kept.of(shot.placement.figure, shot.camera, self.colours)
             if kept is not None:
@@ -121,5 +121,5 @@ class RenderQueue(QObject):
         return portrait(stage, shot.camera, shot.step, self.colours, shot.smooth)
 
 
-def _print(shot: RenderRequest, picture: Picture) -> RenderResult:
+def _render_result(shot: RenderRequest, picture: Picture) -> RenderResult:
     return RenderResult(shot, picture, QPixmap.fromImage(to_image(picture.pixels)))

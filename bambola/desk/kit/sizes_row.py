@@ -60,7 +60,7 @@ class RuleButton(QToolButton):
         self.setPopupMode(QToolButton.ToolButtonPopupMode.InstantPopup)
         self.setCheckable(True)
         menu = QMenu(self)
-        menu.aboutToShow.connect(self._fill)
+        menu.aboutToShow.connect(self._fill_menu)
         self.setMenu(menu)
         self._menu = menu
         self.setIcon(icon("hold", theme.dyes.ink))
@@ -77,7 +77,7 @@ class RuleButton(QToolButton):
         self.setToolTip(f"{measure}: {words}")
         self.setAccessibleName(f"{measure} {words}")
 
-    def _fill(self) -> None:
+    def _fill_menu(self) -> None:
         fill_rule_menu(self._menu, self.studio, self.part, self.measure, self)
 
 
@@ -116,7 +116,9 @@ def set_rule(studio: EditorSession, part: str, measure: str, rule: str, parent: 
     if not taken:
         return
     try:
-        value = _factor(text) if rule == "multiply" else parse_length(text, studio.units.length)
+        value = (
+            _parse_factor(text) if rule == "multiply" else parse_length(text, studio.units.length)
+        )
         if value <= 0:
             raise QuantityError(tr("“{text}” must lie above 0.", text=text))
     except QuantityError as error:
@@ -125,7 +127,7 @@ def set_rule(studio: EditorSession, part: str, measure: str, rule: str, parent: 
     studio.rule(part, measure, SizeRule(measure=measure, rule=rule, value=value))
 
 
-def _factor(text: str) -> float:
+def _parse_factor(text: str) -> float:
     try:
         value = float(text.replace(",", "."))
     except ValueError:
@@ -164,7 +166,11 @@ class SizesRow(Painted):
         units = self.studio.units
         self._part = part.id
         self.words = [
-            (show_length(mm, units), self.studio.say(kind("measure", name)), self._told(part, name))
+            (
+                show_length(mm, units),
+                self.studio.say(kind("measure", name)),
+                self._rule_text(part, name),
+            )
             for name, mm in part.to_mm.items()
         ]
         self.measures = list(part.to_mm)
@@ -176,7 +182,7 @@ class SizesRow(Painted):
         self.setAccessibleName(", ".join(" ".join(word) for word in self.words))
         self.update()
 
-    def _told(self, part: PartPlan, name: str) -> str:
+    def _rule_text(self, part: PartPlan, name: str) -> str:
         rule = self.studio.rule_of(part.id, name)
         if rule is not None:
             return rule_words(self.studio, rule)
@@ -190,7 +196,7 @@ class SizesRow(Painted):
         fill_rule_menu(menu, self.studio, self._part, self.measures[self.at], self)
         return menu
 
-    def _open(self) -> None:
+    def _open_list(self) -> None:
         if self.words:
             each = self.width() // len(self.words)
             self.menu().exec(self.mapToGlobal(QPoint(self.at * each, self.height())))
@@ -202,7 +208,7 @@ class SizesRow(Painted):
                 len(self.words) - 1, int(event.position().x() * len(self.words) / self.width())
             )
             self.update()
-            self._open()
+            self._open_list()
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
         assert event is not None
@@ -211,11 +217,11 @@ class SizesRow(Painted):
             self.at = (self.at + (1 if key == Qt.Key.Key_Right else -1)) % len(self.words)
             self.update()
         elif key in (Qt.Key.Key_Return, Qt.Key.Key_Enter, Qt.Key.Key_Space):
-            self._open()
+            self._open_list()
         else:
             super().keyPressEvent(event)
 
-    def _large(self, room: float) -> int:
+    def _largest_font(self, room: float) -> int:
         """Return the largest font size at which every number fits."""
         for size in range(19, 13, -1):
             fine = QFontMetricsF(self.theme.text(size, bold=True))
@@ -228,7 +234,7 @@ class SizesRow(Painted):
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         d, px = self.theme.dyes, self.theme.px
         each = self.width() / max(1, len(self.words))
-        large = self._large(each - px(8))
+        large = self._largest_font(each - px(8))
         for i, texts in enumerate(self.words):
             if i == self.at and self.hasFocus():
                 painter.setPen(QPen(d.woad, px(1.6)))

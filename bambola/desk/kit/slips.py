@@ -48,7 +48,7 @@ class SlipTray(QWidget):
         self._title.setWordWrap(True)
         head.addWidget(self._title, 1)
         self.marks = NoticeMarks(theme, self.slips, studio.say)
-        self.marks.taken.connect(self._taken)
+        self.marks.taken.connect(self._on_row_changed)
         head.addWidget(self.marks)
         self._box.addLayout(head)
         self._text = QLabel()
@@ -66,7 +66,7 @@ class SlipTray(QWidget):
         self.effect.setAlignment(Qt.AlignmentFlag.AlignTop | Qt.AlignmentFlag.AlignLeft)
         self._box.addWidget(self.effect)
         studio.plan_changed.connect(self.refresh)
-        studio.figure_changed.connect(self._first)
+        studio.figure_changed.connect(self._show_first)
         studio.units_changed.connect(self._said_anew)
         theme.changed.connect(self._restyle)
         self._restyle()
@@ -76,7 +76,7 @@ class SlipTray(QWidget):
         self._shown = None
         self.refresh()
 
-    def _first(self) -> None:
+    def _show_first(self) -> None:
         self._at = 0
 
     def _restyle(self) -> None:
@@ -98,7 +98,7 @@ class SlipTray(QWidget):
         notices = plan.notices if plan else ()
         return sorted(notices, key=lambda n: (n.level != "stop", not n.is_open, n.level == "note"))
 
-    def _taken(self, row: int, _: str) -> None:
+    def _on_row_changed(self, row: int, _: str) -> None:
         self._at = row
         self.refresh()
 
@@ -133,9 +133,9 @@ class SlipTray(QWidget):
         notice = slips[self._at]
         self.marks.lay_slips(self._at)
         if notice != self._shown:
-            self._show(notice)
+            self._show_notice(notice)
 
-    def _show(self, notice: Notice) -> None:
+    def _show_notice(self, notice: Notice) -> None:
         same = self._shown and [o.id for o in self._shown.options] == [o.id for o in notice.options]
         same = same and self._shown is not None and self._shown.code == notice.code
         self._shown = notice
@@ -147,7 +147,7 @@ class SlipTray(QWidget):
                 button = QPushButton()
                 make_switch(
                     button,
-                    lambda _, code=notice.code, option=option.id: self._answer(code, option),
+                    lambda _, code=notice.code, option=option.id: self._toggle_answer(code, option),
                 )
                 button.installEventFilter(self)
                 self._options.addWidget(button)
@@ -180,7 +180,7 @@ class SlipTray(QWidget):
         effect = told.accessibleDescription()
         self.effect.setText(tr("{answer}: {effect}", answer=told.text(), effect=effect))
 
-    def _answer(self, code: str, option: str) -> None:
+    def _toggle_answer(self, code: str, option: str) -> None:
         again = self.studio.brief.answers.get(code) == option
         self.studio.answer(code, None if again else option)
 
@@ -206,7 +206,7 @@ class NoticeMarks(PaintedList):
     def __init__(
         self, theme: Theme, slips: Callable[[], list[Notice]], say: Callable[[Fact], str]
     ) -> None:
-        super().__init__(theme, tr("Things to decide and to know"), ListModel(self._said))
+        super().__init__(theme, tr("Things to decide and to know"), ListModel(self._notice_text))
         self._slips, self._say = slips, say
         self._shown: list[Notice] = []
         theme.changed.connect(self.updateGeometry)
@@ -221,7 +221,7 @@ class NoticeMarks(PaintedList):
             self.updateGeometry()
         self.show_row(at)
 
-    def _said(self, code: str) -> str:
+    def _notice_text(self, code: str) -> str:
         notice = next((notice for notice in self._shown if notice.code == code), None)
         if notice is None:
             return ""

@@ -39,7 +39,7 @@ class StepPicture(QWidget):
         """Show the picture of a step, with only the numbers of the sentences ``told``, if given."""
         self.sheet, self._told = sheet, told
         self._fills = fills_of(sheet.at, "paper") if sheet else {}
-        self._lay()
+        self._lay_out_picture()
         numbers = [mark.text for mark in self._marks if isinstance(mark, Written)]
         self.setAccessibleDescription(", ".join(numbers))
         self.update()
@@ -50,9 +50,9 @@ class StepPicture(QWidget):
         return self._marks
 
     def resizeEvent(self, event: object) -> None:
-        self._lay()
+        self._lay_out_picture()
 
-    def _lay(self) -> None:
+    def _lay_out_picture(self) -> None:
         if self.sheet is None or self.width() < 40 or self.height() < 40:
             self._marks = ()
             return
@@ -77,11 +77,11 @@ class StepPicture(QWidget):
         for mark in self._marks:
             match mark:
                 case Stroked():
-                    self._stroke(painter, mark)
+                    self._draw_stroke(painter, mark)
                 case Disc():
-                    self._disc(painter, mark)
+                    self._draw_disc(painter, mark)
                 case Written():
-                    self._write(painter, mark)
+                    self._draw_text(painter, mark)
         self._lay_pinch(painter)
 
     @property
@@ -96,7 +96,7 @@ class StepPicture(QWidget):
         if not wide or self.sheet is None:
             return
         d, px = self.theme.dyes, self.theme.px
-        font = self._font(px(14), bold=False)
+        font = self._font_of(px(14), bold=False)
         told, line = tr("pinch, true size"), QFontMetricsF(font)
         beside = line.horizontalAdvance(told) + px(14)
         left, foot = px(14), self.height() - px(12)
@@ -125,7 +125,7 @@ class StepPicture(QWidget):
             "needle": d.ink,
         }[role]
 
-    def _stroke(self, painter: QPainter, mark: Stroked) -> None:
+    def _draw_stroke(self, painter: QPainter, mark: Stroked) -> None:
         run = QPolygonF([QPointF(float(x), float(y)) for x, y in mark.points])
         if mark.closed:
             fill = self._fills[mark.fill]
@@ -136,31 +136,31 @@ class StepPicture(QWidget):
         painter.setBrush(Qt.BrushStyle.NoBrush)
         lines = painter.drawPolygon if mark.closed else painter.drawPolyline
         if mark.stroke in ("skin", "needle"):  # seen on wool as pale or dark as itself
-            painter.setPen(self._pen(self.theme.dyes.paper, mark.width + 2.4))
+            painter.setPen(self._make_pen(self.theme.dyes.paper, mark.width + 2.4))
             lines(run)
-        pen = self._pen(self._colour_of(mark.stroke), mark.width)
+        pen = self._make_pen(self._colour_of(mark.stroke), mark.width)
         if mark.dashed:
             pen.setDashPattern([6 / mark.width, 5 / mark.width])
         painter.setPen(pen)
         lines(run)
 
-    def _pen(self, colour: QColor, width: float) -> QPen:
+    def _make_pen(self, colour: QColor, width: float) -> QPen:
         pen = QPen(colour, width)
         pen.setCapStyle(Qt.PenCapStyle.RoundCap)
         pen.setJoinStyle(Qt.PenJoinStyle.RoundJoin)
         return pen
 
-    def _disc(self, painter: QPainter, mark: Disc) -> None:
+    def _draw_disc(self, painter: QPainter, mark: Disc) -> None:
         d, at = self.theme.dyes, QPointF(mark.x, mark.y)
         painter.setPen(QPen(d.paper, 1.5))
         painter.setBrush(d.madder)
         painter.drawEllipse(at, mark.radius, mark.radius)
         painter.setPen(d.on_dye)
-        painter.setFont(self._font(mark.radius * 1.25, bold=True))
+        painter.setFont(self._font_of(mark.radius * 1.25, bold=True))
         box = QRectF(mark.x - mark.radius, mark.y - mark.radius, 2 * mark.radius, 2 * mark.radius)
         painter.drawText(box, Qt.AlignmentFlag.AlignCenter, mark.text)
 
-    def _write(self, painter: QPainter, mark: Written) -> None:
+    def _draw_text(self, painter: QPainter, mark: Written) -> None:
         paper = QColor(self.theme.dyes.paper)
         paper.setAlphaF(0.92)
         box = QRectF(*patch_of(mark))
@@ -168,10 +168,10 @@ class StepPicture(QWidget):
         painter.setBrush(paper)
         painter.drawRoundedRect(box, 5, 5)
         painter.setPen(self._colour_of(mark.role))
-        painter.setFont(self._font(mark.size, mark.bold))
+        painter.setFont(self._font_of(mark.size, mark.bold))
         painter.drawText(box, Qt.AlignmentFlag.AlignCenter, mark.text)
 
-    def _font(self, size: float, bold: bool) -> QFont:
+    def _font_of(self, size: float, bold: bool) -> QFont:
         font = self.theme.text(bold=bold)
         font.setPixelSize(max(8, round(size)))
         return font

@@ -45,7 +45,7 @@ def new_in(card: Card) -> tuple[int, ...]:
     return tuple(n for n, one in enumerate(card.how, 1) if one.slots)
 
 
-def _table(rows: Sequence[AlikeRow], say: Callable[[Fact], str]) -> str:
+def _rows_as_table(rows: Sequence[AlikeRow], say: Callable[[Fact], str]) -> str:
     """Return the rows of a shared card as HTML: part, wool, sizes."""
     lines = (
         f"<tr><td class='quiet'>{row.step.n}</td>"
@@ -103,7 +103,7 @@ class StepWords(QTextBrowser):
         until = say(card.until) if own else said.stop if whole else said.stop_in_short
         stop = escape(tr("Stop: {stop}", stop=until))
         checks = "".join(
-            f"<p class='quiet'>{self._mark(beside, n)}<b>{escape(look)}</b> "
+            f"<p class='quiet'>{self._check_mark(beside, n)}<b>{escape(look)}</b> "
             f"{escape(tr('If not: {do}', do=do))}</p>"
             for n, (look, do) in enumerate(said.checks, 1)
             if whole
@@ -115,7 +115,7 @@ class StepWords(QTextBrowser):
             f"<p class='take'>{escape(amount)}</p>" if amount else "",
             f"<p class='quiet'>{escape(said.start)}</p>" if said.start and whole else "",
             f"<table cellspacing='0' cellpadding='0'>{how}</table>",
-            _table(beside.rows, say),
+            _rows_as_table(beside.rows, say),
             *(f"<p class='needle'>{escape(line)}</p>" for line in needles),
             f"<p class='why'>{escape(tr('Why: {why}', why=said.why))}</p>" if beside.why else "",
             f"<p class='quiet'>{escape(tr('At another size: {told}', told=said.scale))}</p>"
@@ -128,21 +128,21 @@ class StepWords(QTextBrowser):
             f"<p class='care'>{escape(beside.care)}</p>" if beside.care else "",
         ]
         self._html = "".join(paragraphs)
-        self._fit()
+        self._fit_font()
 
     def show_kept(self, lines: Sequence[str], stop: str) -> None:
         """Show the sentences of a card as they were saved."""
         said = tr("Stop: {stop}", stop=stop) if stop else ""
         self._html = "".join(f"<p>{escape(line)}</p>" for line in lines)
         self._html += f"<p class='stop'>{escape(said)}</p>"
-        self._fit()
+        self._fit_font()
 
     def clear(self) -> None:
         """Show no card."""
         self._html, self._laid = "", None
         super().clear()
 
-    def _mark(self, beside: Beside, n: int) -> str:
+    def _check_mark(self, beside: Beside, n: int) -> str:
         """Return the key of a check and its result."""
         if beside.outcomes is None:
             return ""
@@ -159,9 +159,9 @@ class StepWords(QTextBrowser):
     def resizeEvent(self, event: object) -> None:
         super().resizeEvent(event)  # type: ignore[arg-type]
         if not self._is_laying:  # a scroll bar may come and go while words are laid
-            self._fit()
+            self._fit_font()
 
-    def _fit(self) -> None:
+    def _fit_font(self) -> None:
         """Choose the largest font in which everything is visible."""
         asked = self._html, self.size(), self.theme.dyes, self.theme.scale
         if asked == self._laid:
@@ -169,19 +169,19 @@ class StepWords(QTextBrowser):
         self._laid = asked
         room = self.height() - 2.0
         at = bisect_right(SIZES, room, lo=1, key=self._height_at)
-        self._dress(self.document(), SIZES[at - 1])
+        self._apply_theme(self.document(), SIZES[at - 1])
         self._is_laying = True
         self.setHtml(self._html)
         self._is_laying = False
 
     def _height_at(self, size: float) -> float:
         trial = QTextDocument()
-        self._dress(trial, size)
+        self._apply_theme(trial, size)
         trial.setHtml(self._html)
         trial.setTextWidth(max(80, self.width()))
         return trial.size().height()
 
-    def _dress(self, document: QTextDocument | None, size: float) -> None:
+    def _apply_theme(self, document: QTextDocument | None, size: float) -> None:
         assert document is not None
         d, px = self.theme.dyes, self.theme.px
         document.setDocumentMargin(0)
@@ -218,7 +218,7 @@ class StepSheets:
         plan, bench = self.studio.plan, self.studio.bench
         if plan is None:
             return None
-        kept = self._found(step)
+        kept = self._find_sheet(step)
         if kept is not None:
             return kept
         try:
@@ -243,9 +243,9 @@ class StepSheets:
 
     def has(self, step: Step) -> bool:
         """Return whether a step's sheet is ready."""
-        return self._found(step) is not None
+        return self._find_sheet(step) is not None
 
-    def _found(self, step: Step) -> StepSheet | None:
+    def _find_sheet(self, step: Step) -> StepSheet | None:
         plan, bench = self.studio.plan, self.studio.bench
         return next(
             (

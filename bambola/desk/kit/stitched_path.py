@@ -35,7 +35,7 @@ class StitchedPath(PaintedList):
         each = self.width() / len(self.names)
         return QRectF(row * each, 0, each, self.height())
 
-    def _dot(self, i: int) -> QPointF:
+    def _dot_position(self, i: int) -> QPointF:
         each = self.width() / len(self.names)
         return QPointF(each * (i + 0.5), self.theme.px(16))
 
@@ -53,10 +53,10 @@ class StitchedPath(PaintedList):
         pen = painter.pen()
         pen.setDashPattern([4, 3])
         painter.setPen(pen)
-        painter.drawLine(self._dot(0), self._dot(len(self.names) - 1))
+        painter.drawLine(self._dot_position(0), self._dot_position(len(self.names) - 1))
         roomy = self._has_room()
         for i, name in enumerate(self.names):
-            dot = self._dot(i)
+            dot = self._dot_position(i)
             here = i == self.at
             if here and self.hasFocus():
                 painter.setPen(QPen(d.ink, px(1.6)))

@@ -33,11 +33,11 @@ class Dyes(NamedTuple):
     tape_ink: QColor
 
 
-def _dyes(*names: str) -> Dyes:
+def _load_dyes(*names: str) -> Dyes:
     return Dyes(*(QColor(name) for name in names))
 
 
-LIGHT = _dyes(
+LIGHT = _load_dyes(
     "#F3EDE2",
     "#E9E0D1",
     "#FFFBF2",
@@ -54,7 +54,7 @@ LIGHT = _dyes(
     "#E7C66F",
     "#4A3A12",
 )
-DARK = _dyes(
+DARK = _load_dyes(
     "#241F20",
     "#2B2526",
     "#312B2B",
@@ -127,23 +127,23 @@ class Theme(QObject):
         before = self.dark, self.scale, self.sheet
         self.dark = self.dark if dark is None else dark
         self.scale = self.scale if scale is None else scale
-        self.sheet = _sheet(self)
+        self.sheet = _make_sheet(self)
         if self.sheet == before[2]:
             return ()
         is_first = not before[2]
-        sized = (self._size,) if is_first or self.scale != before[1] else ()
-        dyed = (self._dye,) if is_first or self.dark != before[0] else ()
+        sized = (self._apply_text_size,) if is_first or self.scale != before[1] else ()
+        dyed = (self._apply_palette,) if is_first or self.dark != before[0] else ()
         return (*sized, *dyed, self.sheet_changed.emit, self.changed.emit)
 
-    def _size(self) -> None:
+    def _apply_text_size(self) -> None:
         app = QApplication.instance()
         if isinstance(app, QApplication):
             app.setFont(self.text())
 
-    def _dye(self) -> None:
+    def _apply_palette(self) -> None:
         app = QApplication.instance()
         if isinstance(app, QApplication):
-            app.setPalette(_palette(self.dyes))
+            app.setPalette(_make_palette(self.dyes))
 
 
 class WearsSheet(QObject):
@@ -154,10 +154,10 @@ class WearsSheet(QObject):
         super().__init__(widget)
         self._widget, self._theme, self._worn = widget, theme, ""
         widget.installEventFilter(self)
-        theme.sheet_changed.connect(self._look)
+        theme.sheet_changed.connect(self._update_sheet)
         self._put_on()
 
-    def _look(self) -> None:
+    def _update_sheet(self) -> None:
         if self._widget.isVisible():
             self._put_on()
 
@@ -179,7 +179,7 @@ def load_faces() -> None:
         QFontDatabase.addApplicationFont(str(file))
 
 
-def _palette(d: Dyes) -> QPalette:
+def _make_palette(d: Dyes) -> QPalette:
     palette = QPalette()
     for role, colour in (
         (QPalette.ColorRole.Window, d.ground),
@@ -206,12 +206,12 @@ def cache_folder() -> Path:
     return user_cache_path("bambola")
 
 
-def _chevron(theme: Theme) -> str:
+def _chevron_picture(theme: Theme) -> str:
     """Return a picture of a combo box's arrow in the theme's ink."""
     return _drawing_path("chevron", theme.dyes.woad, "M1 1 L5 6 L9 1", "10 7")
 
 
-def _tick(theme: Theme) -> str:
+def _tick_picture(theme: Theme) -> str:
     """Return a picture of a tick in the text colour for dyes."""
     return _drawing_path("tick", theme.dyes.on_dye, "M3 8 L6.5 11.5 L12 4", "15 15")
 
@@ -231,7 +231,7 @@ def _drawing_path(name: str, colour: QColor, way: str, box: str) -> str:
     return path.as_posix()
 
 
-def _sheet(theme: Theme) -> str:
+def _make_sheet(theme: Theme) -> str:
     d, px = theme.dyes, theme.px
     n = {name: getattr(d, name).name() for name in d._fields}
     return f"""
@@ -270,14 +270,14 @@ def _sheet(theme: Theme) -> str:
         padding: {px(2)}px {px(3)}px {px(2)}px {px(6)}px; }}
     QComboBox:disabled {{ color: {n["quiet"]}; }}
     QComboBox::drop-down {{ border: none; width: {px(14)}px; }}
-    QComboBox::down-arrow {{ image: url({_chevron(theme)}); width: {px(10)}px; height: {px(7)}px; }}
+    QComboBox::down-arrow {{ image: url({_chevron_picture(theme)}); width: {px(10)}px; height: {px(7)}px; }}
     QComboBox QAbstractItemView {{ background: {n["paper"]}; color: {n["ink"]}; border: 1px solid {n["edge"]};
         selection-background-color: {n["shade"]}; selection-color: {n["ink"]}; outline: none; }}
     QCheckBox, QRadioButton {{ color: {n["ink"]}; spacing: {px(8)}px; padding: {px(2)}px; }}
     QCheckBox::indicator, QListWidget::indicator {{ width: {px(15)}px; height: {px(15)}px; border:
     {px(1.6)}px solid {n["woad"]}; border-radius: {px(5)}px; background: {n["paper"]}; }}
-    QCheckBox::indicator:checked, QListWidget::indicator:checked {{ image: url({_tick(theme)}); background:
-    {n["woad"]}; }} QCheckBox::indicator:focus {{ border: {px(2.6)}px solid {n["ink"]}; width: {px(13)}px;
+    QCheckBox::indicator:checked, QListWidget::indicator:checked {{
+    image: url({_tick_picture(theme)}); background: {n["woad"]}; }} QCheckBox::indicator:focus {{ border: {px(2.6)}px solid {n["ink"]}; width: {px(13)}px;
         height: {px(13)}px; }}
     QCheckBox::indicator:disabled {{ border-color: {n["edge"]}; }}
     QGroupBox {{ background: {n["paper"]}; border: 1px solid {n["edge"]}; border-radius: {px(10)}px;

@@ -52,9 +52,9 @@ class StepList(PaintedList):
     """The steps in their order; all views share the selection."""
 
     def __init__(self, studio: EditorSession, theme: Theme, name: str) -> None:
-        super().__init__(theme, name, ListModel(self._caption))
+        super().__init__(theme, name, ListModel(self._bead_caption))
         self.studio = studio
-        self.taken.connect(self._take)
+        self.taken.connect(self._on_row_chosen)
         studio.plan_changed.connect(self._plan_changed)
         studio.selection.step_changed.connect(self.show_in_hand)
 
@@ -81,16 +81,16 @@ class StepList(PaintedList):
         """Show the selected step."""
         self.show_row(self.rows.row_of(self.studio.selection.step))
 
-    def _step(self, key: str) -> Step | None:
+    def _find_step(self, key: str) -> Step | None:
         return next((step for step in self.steps if step.key == key), None)
 
-    def _take(self, _: int, key: str) -> None:
-        step = self._step(key)
+    def _on_row_chosen(self, _: int, key: str) -> None:
+        step = self._find_step(key)
         if step is not None:
             take_up(self.studio, step)
 
-    def _caption(self, key: str) -> str:
-        step = self._step(key)
+    def _bead_caption(self, key: str) -> str:
+        step = self._find_step(key)
         return (
             tr(
                 "{n} of {of}   {text}",
@@ -203,7 +203,9 @@ class ThreadStrip(StepList):
         painter.setFont(self.theme.text(15, bold=True))
         painter.setPen(d.ink)
         told = painter.fontMetrics().elidedText(
-            self._caption(self.steps[self.at].key), Qt.TextElideMode.ElideRight, int(centre.width())
+            self._bead_caption(self.steps[self.at].key),
+            Qt.TextElideMode.ElideRight,
+            int(centre.width()),
         )
         painter.drawText(centre, mid | Qt.AlignmentFlag.AlignHCenter, told)
 
@@ -249,7 +251,7 @@ class WoolShelf(QWidget):
             self.setAccessibleDescription(told)
         self.update()
 
-    def _boxes(self) -> list[QRectF]:
+    def _wool_boxes(self) -> list[QRectF]:
         plan = self.studio.plan
         if plan is None or not plan.wools:
             return []
@@ -271,7 +273,7 @@ class WoolShelf(QWidget):
         d, px, units = self.theme.dyes, self.theme.px, self.studio.units
         # A figure that is all wire has wools of no weight.
         most = max((wool.grams for wool in plan.wools), default=0.0) or 1.0
-        for box, wool in zip(self._boxes(), plan.wools, strict=True):
+        for box, wool in zip(self._wool_boxes(), plan.wools, strict=True):
             # A bundle's side goes with the cube root of its weight, as it does in the hand.
             tall = box.height() - px(4)
             side = max(px(12), tall * (wool.grams / most) ** (1 / 3))
@@ -309,7 +311,7 @@ class WoolShelf(QWidget):
 
     def event(self, event: QEvent | None) -> bool:
         if isinstance(event, QHelpEvent) and self.studio.plan:
-            for box, wool in zip(self._boxes(), self.studio.plan.wools, strict=True):
+            for box, wool in zip(self._wool_boxes(), self.studio.plan.wools, strict=True):
                 if box.contains(QPointF(event.pos())):
                     units = self.studio.units
                     QToolTip.showText(

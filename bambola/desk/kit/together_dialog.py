@@ -94,7 +94,7 @@ class TogetherDialog(QDialog):
         self.figures = QListWidget()
         self.figures.setAccessibleName(tr("Figures to make"))
         self.figures.setWordWrap(True)
-        self._fill()
+        self._fill_list()
         self.figures.itemChanged.connect(lambda _: self.make())
         self.told = QLabel()
         self.told.setWordWrap(True)
@@ -129,7 +129,7 @@ class TogetherDialog(QDialog):
         self.finished.connect(self._let_go)
         self.make()
 
-    def _fill(self) -> None:
+    def _fill_list(self) -> None:
         for called, _ in self.offered:
             item = QListWidgetItem(called)
             item.setFlags(item.flags() | Qt.ItemFlag.ItemIsUserCheckable)
@@ -169,9 +169,9 @@ class TogetherDialog(QDialog):
                 raise CalledOffError
             return both, pdf
 
-        self._making = self._background.do(made, self._made, self._spoilt, stop)
+        self._making = self._background.do(made, self._show_result, self._show_failure, stop)
 
-    def _made(self, made: tuple[Together, bytes]) -> None:
+    def _show_result(self, made: tuple[Together, bytes]) -> None:
         both, self._pdf = made
         self.progress.hide()
         self.save.setEnabled(True)
@@ -191,7 +191,7 @@ class TogetherDialog(QDialog):
             told.append(tr("{several} for some of them at once.", several=several))
         self.told.setText(" ".join(told))
 
-    def _spoilt(self, error: Exception) -> None:
+    def _show_failure(self, error: Exception) -> None:
         if not isinstance(error, CalledOffError):
             self.progress.hide()
             self.view.show_pdf(b"")

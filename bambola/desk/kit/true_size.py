@@ -71,14 +71,14 @@ class _HeldOutline(QWidget):
         # What is longest has to lie on it whole, with room to pull.
         self.setMinimumSize(max(620, round(40 + 1.15 * self.rule_mm * px_per_mm)), 330)
 
-    def _box(self) -> QRectF:
+    def _outline_box(self) -> QRectF:
         wide, tall = CARD_MM if self.card else (self.rule_mm, 14.0)
         return QRectF(20, 20, wide * self.scale, tall * self.scale)
 
     def paintEvent(self, event: QPaintEvent | None) -> None:
         painter = QPainter(self)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        d, box = self.theme.dyes, self._box()
+        d, box = self.theme.dyes, self._outline_box()
         painter.setPen(QPen(d.madder, 2))
         painter.setBrush(d.slip if self.card else d.tape)
         corner = 3.18 * self.scale if self.card else 0
@@ -115,7 +115,7 @@ class _HeldOutline(QWidget):
             super().keyPressEvent(event)
             return
         fine = event.modifiers() & Qt.KeyboardModifier.ShiftModifier
-        self.pull_to(self._box().right() + step * (0.5 if fine else 2.0))
+        self.pull_to(self._outline_box().right() + step * (0.5 if fine else 2.0))
 
 
 class ScreenDialog(QDialog):
@@ -134,7 +134,7 @@ class ScreenDialog(QDialog):
         )
         row = QHBoxLayout()
         for button, card in ((self.with_card, True), (self.with_ruler, False)):
-            make_switch(button, lambda _, card=card: self._hold(card))
+            make_switch(button, lambda _, card=card: self._choose_outline(card))
             row.addWidget(button)
         row.addStretch(1)
         buttons = ok_cancel(self)
@@ -143,9 +143,9 @@ class ScreenDialog(QDialog):
         column.addLayout(row)
         column.addWidget(self.held, 1)
         column.addWidget(buttons)
-        self._hold(True)
+        self._choose_outline(True)
 
-    def _hold(self, card: bool) -> None:
+    def _choose_outline(self, card: bool) -> None:
         self.held.card = card
         card_told = tr(
             "Hold a bank card against the screen, its left edge on the left one here, and pull the right "

@@ -68,7 +68,7 @@ class Background(QObject):
         self._closed = False
         self._thread: threading.Thread | None = None
         self._name = name
-        self._back.connect(self._take)  # made here, so it is taken here
+        self._back.connect(self._deliver_job)  # made here, so it is taken here
         _alive.difference_update([each for each in _alive if each.has_ended])
 
     @property
@@ -94,7 +94,7 @@ class Background(QObject):
             current_memory()
             within = contextvars.copy_context()
             self._thread = threading.Thread(
-                target=within.run, args=(self._work,), name=self._name, daemon=True
+                target=within.run, args=(self._run_jobs,), name=self._name, daemon=True
             )
             self._thread.start()
             _alive.add(self)
@@ -121,9 +121,9 @@ class Background(QObject):
         if self._thread is not None:
             self._thread.join(seconds)
 
-    def _work(self) -> None:
+    def _run_jobs(self) -> None:
         while (number := self._waiting.get()) is not None:
-            is_done = self._run(self._jobs[number])
+            is_done = self._run_job(self._jobs[number])
             is_done.set()
             try:
                 self._back.emit(number)
@@ -131,7 +131,7 @@ class Background(QObject):
                 return
 
     @staticmethod
-    def _run(job: BackgroundJob) -> threading.Event:
+    def _run_job(job: BackgroundJob) -> threading.Event:
         job.run()
         return job.is_done
 
@@ -139,9 +139,9 @@ class Background(QObject):
         """Wait for ``job`` and deliver its result at once."""
         if not self._closed:
             job.is_done.wait()
-            self._take(next(number for number, one in self._jobs.items() if one is job))
+            self._deliver_job(next(number for number, one in self._jobs.items() if one is job))
 
-    def _take(self, number: int) -> None:
+    def _deliver_job(self, number: int) -> None:
         job = self._jobs.pop(number, None)
         if job is None or self._closed:  # it was waited for, or nobody is there any more
             return

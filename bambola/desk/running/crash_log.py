@@ -35,7 +35,7 @@ def log_path() -> Path:
 
 def log_error(error: BaseException) -> str:
     """Write ``error`` to the log and return a sentence about it."""
-    path = _write("".join(traceback.format_exception(error)))
+    path = _append_to_log("".join(traceback.format_exception(error)))
     told = (
         tr("what happened is written in {path}", path=path)
         if path
@@ -66,7 +66,7 @@ def log_uncaught_errors(tell: Callable[[str], None]) -> None:
 
     sys.excepthook = caught
     threading.excepthook = caught_on_a_thread
-    qInstallMessageHandler(_complained)
+    qInstallMessageHandler(_log_qt_message)
     with contextlib.suppress(OSError):
         path = log_path().with_name("broken.log")
         path.parent.mkdir(parents=True, exist_ok=True)
@@ -79,12 +79,12 @@ class _Teller(QObject):
     told = pyqtSignal(str)
 
 
-def _complained(kind: QtMsgType, _: QMessageLogContext, text: str | None) -> None:
+def _log_qt_message(kind: QtMsgType, _: QMessageLogContext, text: str | None) -> None:
     if kind not in (QtMsgType.QtDebugMsg, QtMsgType.QtInfoMsg):
-        _write(tr("Qt: {text}", text=text))
+        _append_to_log(tr("Qt: {text}", text=text))
 
 
-def _write(lines: str) -> Path | None:
+def _append_to_log(lines: str) -> Path | None:
     """Append ``lines`` to the log, limiting its size; return its path, or None if it cannot be written."""
     path = log_path()
     try:

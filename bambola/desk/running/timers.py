@@ -42,7 +42,7 @@ class Throttle(QObject):
         self._do = do
         self._due = False
         self._rest = one_shot_timer(self, milliseconds)
-        self._rest.timeout.connect(self._rested)
+        self._rest.timeout.connect(self._ask_if_due)
 
     def ask(self) -> None:
         """Call it now, or as soon as the interval has passed."""
@@ -53,7 +53,7 @@ class Throttle(QObject):
         self._do()
         self._rest.start()
 
-    def _rested(self) -> None:
+    def _ask_if_due(self) -> None:
         if self._due:
             self.ask()
 

@@ -144,11 +144,11 @@ class WorkerProcess:
         self._is_up = False
 
     def _look_later(self) -> None:
-        self._rest = threading.Timer(REST_S, self._look)
+        self._rest = threading.Timer(REST_S, self._stop_if_idle)
         self._rest.daemon = True
         self._rest.start()
 
-    def _look(self) -> None:
+    def _stop_if_idle(self) -> None:
         with self._lock:
             if time.monotonic() - self._asked_at >= REST_S * 0.9:
                 self._let_go()
@@ -167,10 +167,10 @@ def serve(line: Connection, make: Callable[[], Callable[..., Any]]) -> None:
                 told = True, answer(*given)
             except Exception as error:  # whatever it is, whoever asked must hear of it
                 told = False, error
-            line.send_bytes(_packed(*told))
+            line.send_bytes(_pack_answer(*told))
 
 
-def _packed(well: bool, answer: Any) -> bytes:
+def _pack_answer(well: bool, answer: Any) -> bytes:
     """Return an answer as bytes; objects shared by its pieces are written once."""
     pieces = list(answer) if isinstance(answer, Iterator) else None
     data = io.BytesIO()

@@ -21,7 +21,7 @@ class Asking(QObject):
     figure: Figure | None
     brief: Brief
 
-    def _ask(
+    def _change_brief(
         self,
         change: Callable[[Brief], Brief],
         words: str,
@@ -43,15 +43,19 @@ class Asking(QObject):
 
     def answer(self, code: str, option: str | None) -> bool:
         """Answer a question, or withdraw the answer."""
-        return self._ask(lambda brief: brief.answered(code, option), tr("Answer a question"))
+        return self._change_brief(
+            lambda brief: brief.answered(code, option), tr("Answer a question")
+        )
 
     def school(self, choice: str, school: str | None) -> bool:
         """Choose a school for ``choice``; None is the default."""
-        return self._ask(lambda brief: brief.schooled(choice, school), tr("Choose a way of making"))
+        return self._change_brief(
+            lambda brief: brief.schooled(choice, school), tr("Choose a way of making")
+        )
 
     def wish(self, words: str, gesture: int = 0, **wishes: float) -> bool:
         """Change a wish of the brief, such as ``steady`` or ``hang_tilt``."""
-        return self._ask(lambda brief: brief.replaced(**wishes), words, gesture)
+        return self._change_brief(lambda brief: brief.replaced(**wishes), words, gesture)
 
     def move_steps(self, moves: Sequence[tuple[str, str | None]]) -> bool:
         """Move steps to right after others (None: to the front), as the maker's own moves."""
@@ -61,7 +65,7 @@ class Asking(QObject):
             kept = tuple(m for m in brief.moves if m.step not in steps)
             return brief.replaced(moves=(*kept, *(Move(step=s, after=after) for s, after in moves)))
 
-        return self._ask(moved, tr("Move a step"), waits=True)
+        return self._change_brief(moved, tr("Move a step"), waits=True)
 
     def unmove(self, step: str) -> bool:
         """Undo the maker's own move of a step."""
@@ -69,22 +73,24 @@ class Asking(QObject):
         def unmoved(brief: Brief) -> Brief:
             return brief.replaced(moves=tuple(m for m in brief.moves if m.step != step))
 
-        return self._ask(unmoved, tr("Take a move back"))
+        return self._change_brief(unmoved, tr("Take a move back"))
 
     def set_count(self, count: int, gesture: int = 0) -> bool:
         """Set how many figures are made."""
         count = max(1, min(MOST_FIGURES, count))
-        return self._ask(lambda brief: brief.replaced(count=count), tr("Change how many"), gesture)
+        return self._change_brief(
+            lambda brief: brief.replaced(count=count), tr("Change how many"), gesture
+        )
 
     def set_trial(self, on: bool) -> bool:
         """Make one of several figures first as a trial, or all at once."""
-        return self._ask(lambda brief: brief.replaced(trial=on), tr("Make a trial first"))
+        return self._change_brief(lambda brief: brief.replaced(trial=on), tr("Make a trial first"))
 
     def hold(self, part: str, held: bool) -> bool:
         """Hold a part at the size it was made, or let it scale again."""
         rules = (SizeRule(rule="hold"),) if held else ()
         words = tr("Hold a size") if held else tr("Let a size go")
-        return self._ask(lambda brief: brief.ruled(part, rules), words)
+        return self._change_brief(lambda brief: brief.ruled(part, rules), words)
 
     def is_held(self, part: str) -> bool:
         """Return whether the brief holds the whole part."""
@@ -97,7 +103,7 @@ class Asking(QObject):
             others = tuple(r for r in brief.rules.get(part, ()) if r.measure != measure)
             return brief.ruled(part, (*others, rule) if rule else others)
 
-        return self._ask(ruled, tr("Change a size rule"))
+        return self._change_brief(ruled, tr("Change a size rule"))
 
     def rule_of(self, part: str, measure: str) -> SizeRule | None:
         """Return the size rule of one measure (or ``all``) of a part."""
@@ -116,25 +122,25 @@ class Asking(QObject):
         except ValueError as error:
             self.refuse(error)
             return False
-        return self._ask(lambda brief: brief.replaced(altered=new), words, gesture)
+        return self._change_brief(lambda brief: brief.replaced(altered=new), words, gesture)
 
     def correct(self, on: bool) -> bool:
         """Adjust small features of the face for the size, or scale them like everything else."""
         words = tr("Correct the face for its size") if on else tr("Make the face as it was")
-        return self._ask(lambda brief: brief.replaced(corrected=on), words)
+        return self._change_brief(lambda brief: brief.replaced(corrected=on), words)
 
     def keep_variant(self, name: str) -> bool:
         """Save the present alterations as a variant."""
-        return self._ask(lambda brief: brief.kept_as(name), tr("Keep a variant"))
+        return self._change_brief(lambda brief: brief.kept_as(name), tr("Keep a variant"))
 
     def take_variant(self, name: str) -> bool:
         """Switch to another variant; an empty name is the figure as made."""
-        return self._ask(lambda brief: brief.taking(name), tr("Take another variant"))
+        return self._change_brief(lambda brief: brief.taking(name), tr("Take another variant"))
 
     def drop_variant(self, name: str) -> bool:
         """Delete a variant."""
-        return self._ask(lambda brief: brief.without_variant(name), tr("Drop a variant"))
+        return self._change_brief(lambda brief: brief.without_variant(name), tr("Drop a variant"))
 
     def carry_on(self, brief: Brief, words: str) -> bool:
         """Continue with a brief in which a part has its measured size."""
-        return self._ask(lambda _: brief, words, waits=True)
+        return self._change_brief(lambda _: brief, words, waits=True)

@@ -56,16 +56,16 @@ class BenchDesk(QObject):
         self._reminded = studio.design
         self._told_busy_at = -_TELL_AGAIN_S
         self._edition = self.book.edition()
-        self._learn()
+        self._reload_bench()
         studio.figure_changed.connect(self._find_design)
-        studio.design_copied.connect(self._copied)
+        studio.design_copied.connect(self._copy_makings)
         self._watch = QTimer(self)
         self._watch.setInterval(_WATCH_MS)
         self._watch.timeout.connect(self.look)
         if self.book.path is not None:
             self._watch.start()
 
-    def _learn(self) -> None:
+    def _reload_bench(self) -> None:
         self.base, self.records = self.book.bench(), self.book.records()
         self._rows = self.book.weighed()
         self.estimates = (
@@ -80,23 +80,23 @@ class BenchDesk(QObject):
             edition = self.book.edition()
             if edition == self._edition:
                 return
-            self._learn()
+            self._reload_bench()
         except BenchBookError:
             return  # held by another just now: the next look will see
         self._edition = edition
         self.changed.emit()
 
-    def _do(self, action: Callable[[], object]) -> bool:
+    def _try_action(self, action: Callable[[], object]) -> bool:
         try:
             action()
-            self._learn()
+            self._reload_bench()
         except BenchBookError as error:
-            self._refuse(error)
+            self._report_refusal(error)
             return False
         self.changed.emit()
         return True
 
-    def _refuse(self, error: BenchBookError) -> None:
+    def _report_refusal(self, error: BenchBookError) -> None:
         """Tell the maker what went wrong with the database; that another program locks it is only told now
         and then."""
         now = time.monotonic()
@@ -115,7 +115,7 @@ class BenchDesk(QObject):
     def put_bench(self, bench: Bench) -> bool:
         """Save the differences of ``bench`` from the bench shown."""
         old = self.base
-        return self._do(lambda: self.book.change_bench(old, bench))
+        return self._try_action(lambda: self.book.change_bench(old, bench))
 
     def weigh_heap(self, wool: str, grams: float) -> float:
         """Record the weight of a heap. Returns how much of it was used for the current making, g."""
@@ -149,33 +149,33 @@ class BenchDesk(QObject):
         if not making:
             return False
         day = date.today().isoformat()
-        return self._do(lambda: self.book.weigh(day, making, portion, wool, grams))
+        return self._try_action(lambda: self.book.weigh(day, making, portion, wool, grams))
 
     def unweigh(self, rows: Iterable[Weighed]) -> bool:
         """Delete a weighing."""
-        return self._do(lambda: self.book.unweigh(rows))
+        return self._try_action(lambda: self.book.unweigh(rows))
 
     def book_off(self) -> bool:
         """Deduct everything weighed for this figure from the shelf."""
-        return self._do(lambda: self.book.book(self.weighed.values()))
+        return self._try_action(lambda: self.book.book(self.weighed.values()))
 
     def put_back(self) -> bool:
         """Return what was deducted for this figure to the shelf."""
-        return self._do(lambda: self.book.put_back(self.weighed.values()))
+        return self._try_action(lambda: self.book.put_back(self.weighed.values()))
 
     # Records
 
     def add_record(self, record: Record) -> bool:
         """Save a record, and learn from it."""
-        return self._do(lambda: self.book.add_record(record))
+        return self._try_action(lambda: self.book.add_record(record))
 
     def set_aside(self, record: Record, aside: bool) -> bool:
         """Exclude a record from learning, or include it again."""
-        return self._do(lambda: self.book.put_record(record.replaced(aside=aside)))
+        return self._try_action(lambda: self.book.put_record(record.replaced(aside=aside)))
 
     def drop_record(self, record: Record) -> bool:
         """Delete a record."""
-        return self._do(lambda: self.book.drop_record(record.n))
+        return self._try_action(lambda: self.book.drop_record(record.n))
 
     # Makings
 
@@ -202,7 +202,7 @@ class BenchDesk(QObject):
         try:
             return self.book.makings()
         except BenchBookError as error:
-            self._refuse(error)
+            self._report_refusal(error)
             return {}
 
     @property
@@ -230,7 +230,7 @@ class BenchDesk(QObject):
         last = max((nth_of(name)[1] for name in self.of_design), default=1)
         name = making_id(self.studio.design, last + 1)
         # It is entered at once: another window that begins one as well takes the next number.
-        if self._do(lambda: self.book.put_makings({name: Making()})):
+        if self._try_action(lambda: self.book.put_makings({name: Making()})):
             self.choose_making(name)
 
     def change_making(self, name: str, **changes: object) -> bool:
@@ -242,11 +242,11 @@ class BenchDesk(QObject):
             if name == self._making_of:
                 self._making = kept
 
-        return self._do(change)
+        return self._try_action(change)
 
     def put_makings(self, makings: Mapping[str, Making]) -> bool:
         """Save whole makings, such as those from another database."""
-        return self._do(lambda: self.book.put_makings(makings))
+        return self._try_action(lambda: self.book.put_makings(makings))
 
     def book_stuff(self, name: str, wanted: Mapping[str, float]) -> bool:
         """Deduct what a making used besides wool from the shelf, replacing an earlier deduction."""
@@ -258,11 +258,11 @@ class BenchDesk(QObject):
             self.book.change_bench(base, bench)
             self.book.change_making(name, before, before.replaced(booked=taken))
 
-        return self._do(book)
+        return self._try_action(book)
 
     def drop_making(self, name: str) -> bool:
         """Delete a making."""
-        return self._do(lambda: self.book.drop_making(name))
+        return self._try_action(lambda: self.book.drop_making(name))
 
     @property
     def making(self) -> Making:
@@ -270,7 +270,7 @@ class BenchDesk(QObject):
         try:
             return self.book.making(self.in_hand) if self.in_hand else Making()
         except BenchBookError as error:
-            self._refuse(error)
+            self._report_refusal(error)
             return Making()
 
     @property
@@ -291,13 +291,13 @@ class BenchDesk(QObject):
         studio = self.studio
         if not studio.design:
             return None
-        told: dict[str, object] = {"where": self._home() or making.where}
+        told: dict[str, object] = {"where": self._design_path() or making.where}
         if studio.figure is not None and studio.plan is not None and not making.finished:
             told |= {"figure": studio.figure.name, "height_mm": studio.plan.to_height_mm}
         try:
             kept = self.book.change_making(self.in_hand, self.last_making, making.replaced(**told))
         except BenchBookError as error:
-            self._refuse(error)
+            self._report_refusal(error)
             return None
         self._making, self._making_of = kept, self.in_hand
         return kept
@@ -311,7 +311,12 @@ class BenchDesk(QObject):
         """Find the design's entry. A copy of a file is another design even under the same name; the file that
         makings began from keeps them."""
         studio, home = self.studio, self.making.where
-        if studio.path is not None and home and home != self._home() and os.path.exists(home):
+        if (
+            studio.path is not None
+            and home
+            and home != self._design_path()
+            and os.path.exists(home)
+        ):
             told = hashlib.sha256(bytes(studio.path.resolve())).hexdigest()
             studio.design = f"{studio.design[:70]}-{told[:8]}"
         if studio.design != self._reminded:
@@ -321,17 +326,17 @@ class BenchDesk(QObject):
                 studio.refused.emit(tr("Last time you wanted: {what}", what=wanted[-1]))
         self.changed.emit()
 
-    def _home(self) -> str:
+    def _design_path(self) -> str:
         """Return the path of the design's file, as stored with its makings."""
         return str(in_letters(str(self.studio.path or "")))
 
-    def _copied(self, before: str) -> None:
+    def _copy_makings(self, before: str) -> None:
         """Copy the makings of a design to its copy, which has them in common until one of the two changes."""
         try:
             held = self._chosen if nth_of(self._chosen)[0] == before else before
             made = self.book.making(held)
         except BenchBookError as error:
-            self._refuse(error)
+            self._report_refusal(error)
         else:
             self._making, self._making_of = Making(), self.in_hand
             self.keep_making(made)
@@ -383,16 +388,16 @@ class Sittings:
     @property
     def calendar(self) -> Calendar | None:
         """The sittings; None without a plan, or if none can be found."""
-        self._find()
+        self._schedule_sittings()
         return self._found
 
     @property
     def trouble(self) -> str:
         """Why there are no sittings, in a sentence."""
-        self._find()
+        self._schedule_sittings()
         return self._trouble
 
-    def _find(self) -> None:
+    def _schedule_sittings(self) -> None:
         plan, free = self.studio.plan, self.studio.bench.free
         if plan is None:
             self._known, self._found, self._trouble = None, None, ""

@@ -85,12 +85,12 @@ class UndoableChange(QUndoCommand):
         return True
 
     def redo(self) -> None:
-        self._show(self.after, self.plan_after)
+        self._apply_state(self.after, self.plan_after)
 
     def undo(self) -> None:
-        self._show(self.before, self.plan_before)
+        self._apply_state(self.before, self.plan_before)
 
-    def _show(self, held: DocumentState, known: Planned | None) -> None:
+    def _apply_state(self, held: DocumentState, known: Planned | None) -> None:
         bench = self.studio.bench
         if known is None or known.bench is not bench:  # let go, or counted and learned anew since
             try:

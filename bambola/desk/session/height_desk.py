@@ -81,28 +81,28 @@ class HeightDesk(QObject):
         self._rest.timeout.connect(self.sweep)
         self._came_on.connect(self._come_on)
         self._went_alone.connect(self._tell_alone)
-        studio.plan_changed.connect(self._look)
-        studio.bench_changed.connect(self._look)
-        studio.height_pulled.connect(self._pulled)
+        studio.plan_changed.connect(self._sweep_if_changed)
+        studio.bench_changed.connect(self._sweep_if_changed)
+        studio.height_pulled.connect(self._pause_for_drag)
 
     def want(self, wanted: bool) -> None:
         """Whether any view needs the result; nothing is started otherwise."""
         self._is_wanted = wanted
         if wanted:
-            self._look()
+            self._sweep_if_changed()
 
     @property
     def is_sweeping(self) -> bool:
         """Whether a sweep is running."""
         return self._job is not None
 
-    def _key(self) -> _Key | None:
+    def _current_key(self) -> _Key | None:
         if (figure := self.studio.figure) is None:
             return None
         return figure, self.studio.brief.replaced(height=None), self.studio.bench
 
-    def _look(self) -> None:
-        key = self._key()
+    def _sweep_if_changed(self) -> None:
+        key = self._current_key()
         if key != self._of:
             self.call_off()
             known = next((k for k in self._known if k[0] == key), (key, (), None))
@@ -113,7 +113,7 @@ class HeightDesk(QObject):
         if self._is_wanted and by_itself and self.swept is None and not self._job:
             self._rest.start()
 
-    def _pulled(self) -> None:
+    def _pause_for_drag(self) -> None:
         """Pause while the maker drags the height."""
         self._held.set()
         self._free.start()
@@ -128,17 +128,19 @@ class HeightDesk(QObject):
 
         def work() -> Swept:
             self._begun = None  # from its beginning
-            self._begin(key, stop)
+            self._send_figure(key, stop)
             while True:
                 while self._held.is_set() and not stop.is_set():
                     time.sleep(_WAIT_S)
-                share, turns = self._ask(stop, "sweep_on")
+                share, turns = self._ask_process(stop, "sweep_on")
                 self._came_on.emit(number, share, turns)
                 if share >= 1.0:
-                    found: Swept = self._ask(stop, "found")
+                    found: Swept = self._ask_process(stop, "found")
                     return found
 
-        self._job = self._background.do(lambda: self._surely(work), self._done, self._failed, stop)
+        self._job = self._background.do(
+            lambda: self._call_with_retry(work), self._finish_sweep, self._fail_sweep, stop
+        )
 
     def call_off(self) -> None:
         """Cancel the sweep."""
@@ -170,13 +172,13 @@ class HeightDesk(QObject):
             )
         )
 
-    def _done(self, swept: Swept) -> None:
+    def _finish_sweep(self, swept: Swept) -> None:
         self._job, self.swept = None, swept
         assert self._of is not None
         self._known.appendleft((self._of, self.turns, swept))
         self.changed.emit()
 
-    def _failed(self, error: Exception) -> None:
+    def _fail_sweep(self, error: Exception) -> None:
         self._job = None
         if not isinstance(error, (CalledOffError, EndedError, *REFUSALS)):
             self.studio.refused.emit(log_error(error))
@@ -184,7 +186,7 @@ class HeightDesk(QObject):
 
     # On the thread that works
 
-    def _begin(self, key: _Key, stop: threading.Event) -> None:
+    def _send_figure(self, key: _Key, stop: threading.Event) -> None:
         """Send the figure to the process, if it does not have it."""
         if self._apart is not None:
             self._apart.wake()
@@ -195,14 +197,16 @@ class HeightDesk(QObject):
         if self._begun is key and self._process == self._apart_number:
             return
         known, brief = known_as_made(key[0], key[2]), key[1].replaced(height=self._about)
-        self._ask(stop, "begin", key[0], brief, key[2], known.solids.measured if known else None)
+        self._ask_process(
+            stop, "begin", key[0], brief, key[2], known.solids.measured if known else None
+        )
         self._begun, self._process = key, self._apart_number
 
     @property
     def _apart_number(self) -> int | None:
         return None if self._apart is None else self._apart.number
 
-    def _ask(self, stop: threading.Event, what: str, *given: object) -> Any:
+    def _ask_process(self, stop: threading.Event, what: str, *given: object) -> Any:
         if stop.is_set():
             raise CalledOffError
         if self._apart is None:
@@ -212,7 +216,7 @@ class HeightDesk(QObject):
             return self._here(what, *given)
         return self._apart(what, *given)
 
-    def _surely(self, do: Callable[[], T]) -> T:
+    def _call_with_retry(self, do: Callable[[], T]) -> T:
         """Run a call, again if the process has died meanwhile, and in this process if it dies a second
         time."""
         for _ in range(2):
@@ -235,7 +239,7 @@ class HeightDesk(QObject):
         fail: Callable[[Exception], None],
     ) -> BackgroundJob | None:
         """Return the heights that meet ``conditions``, from what has been swept."""
-        return self._later("answer", (tuple(conditions),), then, fail)
+        return self._run_in_background("answer", (tuple(conditions),), then, fail)
 
     def beside(
         self,
@@ -244,9 +248,9 @@ class HeightDesk(QObject):
         fail: Callable[[Exception], None],
     ) -> BackgroundJob | None:
         """Return several sizes side by side, the smallest first, with the figure at each."""
-        return self._later("beside", (tuple(heights),), then, fail)
+        return self._run_in_background("beside", (tuple(heights),), then, fail)
 
-    def _later(
+    def _run_in_background(
         self,
         what: str,
         given: tuple[object, ...],
@@ -258,10 +262,10 @@ class HeightDesk(QObject):
             return None
 
         def work() -> Any:
-            self._begin(key, stop)
-            return self._ask(stop, what, *given)
+            self._send_figure(key, stop)
+            return self._ask_process(stop, what, *given)
 
-        return self._background.do(lambda: self._surely(work), then, fail, stop)
+        return self._background.do(lambda: self._call_with_retry(work), then, fail, stop)
 
     # What is known
 

@@ -26,7 +26,7 @@ class Lesson(QObject):
         """Start learning; ``afresh`` forgets what is known."""
         self._settings.learning = True
         if afresh:
-            self._know(frozenset())
+            self._set_known(frozenset())
         self.changed.emit()
 
     def stop(self) -> None:
@@ -37,8 +37,8 @@ class Lesson(QObject):
     def did(self, method: str) -> None:
         """Mark a finished step's method as learned."""
         if method not in self.known:
-            self._know(self.known | {method})
+            self._set_known(self.known | {method})
 
-    def _know(self, known: frozenset[str]) -> None:
+    def _set_known(self, known: frozenset[str]) -> None:
         self.known = known
         self._settings.learned = sorted(known)

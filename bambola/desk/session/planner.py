@@ -48,7 +48,7 @@ class Planner:
     def want(self, figure: Figure, brief: Brief, bench: Bench) -> None:
         """Request a plan, replacing an earlier request that has not begun."""
         self._next = figure, brief, bench
-        self._begin()
+        self._start_next()
 
     def wait(self) -> None:
         """Wait for the plan being made, and deliver it."""
@@ -67,7 +67,7 @@ class Planner:
         self.call_off()
         self._background.close()
 
-    def _begin(self) -> None:
+    def _start_next(self) -> None:
         if self._job is not None or self._next is None:
             return
         (figure, brief, bench), self._next = self._next, None
@@ -75,19 +75,21 @@ class Planner:
         def done(plans: tuple[Plan, Plan | None]) -> None:
             self._job = None
             self._planned(figure, brief, *plans)
-            self._begin()
+            self._start_next()
 
         def failed(error: Exception) -> None:
             if self._job is not job:
                 return  # called off, and long forgotten
             self._job = None
             self._refused(error)
-            self._begin()
+            self._start_next()
 
-        job = self._background.do(lambda: self._plan(figure, brief, bench), done, failed)
+        job = self._background.do(lambda: self._make_plan_pair(figure, brief, bench), done, failed)
         self._job = job
 
-    def _plan(self, figure: Figure, brief: Brief, bench: Bench) -> tuple[Plan, Plan | None]:
+    def _make_plan_pair(
+        self, figure: Figure, brief: Brief, bench: Bench
+    ) -> tuple[Plan, Plan | None]:
         """Return the plan, from the process if it runs. Called on the planner's thread."""
         if self._apart is not None and self._apart.is_up:
             with contextlib.suppress(EndedError):

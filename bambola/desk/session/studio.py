@@ -48,7 +48,7 @@ KEPT_PLANS = 20
 """Of so many changes the plans are kept, to be undone at once; older ones are planned again. Judged."""
 
 
-def _nothing(well: bool) -> None:
+def _ignore_result(well: bool) -> None:
     """Do nothing."""
 
 
@@ -85,7 +85,7 @@ class EditorSession(Asking):
         self._made_plans: deque[tuple[Figure, Brief, Plan]] = deque(maxlen=_AS_MADE_KEPT)
         self._gestures = itertools.count(1)
         self._follow = Throttle(self, FOLLOW_MS, self.follow_hand)
-        self._planner = Planner(self._planned, self._not_planned, apart)
+        self._planner = Planner(self._show_plan, self._not_planned, apart)
         self.has_process = apart is not None
         """Whether long work is done in processes of their own."""
         self._pulled_mm: float | None = None
@@ -216,7 +216,7 @@ class EditorSession(Asking):
         survey: Survey | None = None,
         gesture: int = 0,
         waits: bool = True,
-        then: Callable[[bool], None] = _nothing,
+        then: Callable[[bool], None] = _ignore_result,
     ) -> bool:
         """Change the figure, the survey, or both; a change that cannot be made is refused in words.
 
@@ -232,12 +232,12 @@ class EditorSession(Asking):
             then(True)
             return True
         brief = self.brief.of(figure)
-        return self._change(DocumentState(figure, brief, survey), words, gesture, waits, then)
+        return self._make_change(DocumentState(figure, brief, survey), words, gesture, waits, then)
 
     def bring_back(self, words: str, figure: Figure, brief: Brief) -> None:
         """Restore a figure and its brief as one change."""
         self.let_go()
-        self._change(DocumentState(figure, brief, self.survey), words, 0, waits=True)
+        self._make_change(DocumentState(figure, brief, self.survey), words, 0, waits=True)
 
     def edit_by(self, words: str, do: Callable[[Figure], Figure], gesture: int = 0) -> bool:
         """Change the figure by ``do``, whose ``ValueError`` is a refusal in one sentence. Outside a gesture
@@ -302,19 +302,19 @@ class EditorSession(Asking):
             if not self.set_height(mm, self._pulled_by):
                 self.height_pulled.emit()  # back to where a plan is
 
-    def _planned(self, figure: Figure, brief: Brief, plan: Plan, as_it_was: Plan | None) -> None:
+    def _show_plan(self, figure: Figure, brief: Brief, plan: Plan, as_it_was: Plan | None) -> None:
         if as_it_was is not None:
             self._made_plans.appendleft((figure, brief.as_made(), as_it_was))
         if not plan.resized.even:  # it may have been measured by another process
             as_made(figure, self.bench).keep(plan.solids)
         asked = self._under_way.end()
         if asked is not None:
-            self._push(UndoableChange(self, asked.held, plan, asked.words, asked.gesture))
+            self._push_change(UndoableChange(self, asked.held, plan, asked.words, asked.gesture))
             asked.then(True)
             return
         behind = self._pulled_mm if self._pulled_mm != brief.height else None
         self._pulled_mm, self._takes_plan = behind, True
-        self._push(
+        self._push_change(
             UndoableChange(
                 self, DocumentState(figure, brief, self.survey), plan, tr(_HEIGHT), self._pulled_by
             )
@@ -351,7 +351,7 @@ class EditorSession(Asking):
         """Set the finished height; one ``gesture`` is one step of undo."""
         self.settle()
         self._stop_pulling()
-        return self._ask(lambda brief: brief.at(mm), tr(_HEIGHT), gesture, waits=True)
+        return self._change_brief(lambda brief: brief.at(mm), tr(_HEIGHT), gesture, waits=True)
 
     @property
     def wished(self) -> Brief:
@@ -359,7 +359,7 @@ class EditorSession(Asking):
         asked = self._under_way.asked
         return self.brief if asked is None else asked.held.brief
 
-    def _ask(
+    def _change_brief(
         self,
         change: Callable[[Brief], Brief],
         words: str,
@@ -371,15 +371,15 @@ class EditorSession(Asking):
         if self.figure is None or brief == self.brief:
             return self.figure is not None
         held = DocumentState(self.figure, brief, self.survey)
-        return self._change(held, words, gesture, waits or bool(gesture))
+        return self._make_change(held, words, gesture, waits or bool(gesture))
 
-    def _change(
+    def _make_change(
         self,
         held: DocumentState,
         words: str,
         gesture: int,
         waits: bool,
-        then: Callable[[bool], None] = _nothing,
+        then: Callable[[bool], None] = _ignore_result,
     ) -> bool:
         is_other = held.figure is not self.figure or held.brief is not self.brief
         self._planner.wake()
@@ -396,11 +396,11 @@ class EditorSession(Asking):
             self.refuse(error)
             then(False)
             return False
-        self._push(UndoableChange(self, held, plan, words, gesture))
+        self._push_change(UndoableChange(self, held, plan, words, gesture))
         then(True)
         return True
 
-    def _push(self, change: UndoableChange) -> None:
+    def _push_change(self, change: UndoableChange) -> None:
         self.undo_stack.push(change)
         if not change.is_merged:
             self._recent.append(change)

@@ -53,13 +53,13 @@ class Partner:
         """Call the method named in the request, and return its result."""
         return getattr(self, f"_{what}")(*given)
 
-    def _begin(
+    def _begin_figure(
         self, figure: Figure, brief: Brief, bench: Bench, known: tuple[CopySolid, ...] | None
     ) -> None:
         as_made(figure, bench, before=known)
         self._heights = Heights(figure, brief, bench)
 
-    def _sweep(self, span: _Span, known: _Read) -> tuple[list[Turn], _Read]:
+    def _sweep_span(self, span: _Span, known: _Read) -> tuple[list[Turn], _Read]:
         """Return the turns of a span and the readings behind them; ``known`` readings are reused."""
         assert self._heights is not None
         readings = self._heights.readings
@@ -85,10 +85,10 @@ class Sweeping(Partner):
         self._waiting: deque[_Span] = deque()
         self._done = 0
 
-    def _begin(
+    def _begin_figure(
         self, figure: Figure, brief: Brief, bench: Bench, known: tuple[CopySolid, ...] | None
     ) -> None:
-        super()._begin(figure, brief, bench, known)
+        super()._begin_figure(figure, brief, bench, known)
         assert self._heights is not None
         self._waiting, self._done = deque(self._heights.spans), 0
         self._own = self._partners = None
@@ -103,7 +103,7 @@ class Sweeping(Partner):
         while (self._own or self._waiting or self._partners) and time.monotonic() < until:
             new += self._from_partner()
             if self._own is None and self._waiting:
-                self._own = self._at.between(*self._waiting.popleft())
+                self._own = self._readings_so_far.between(*self._waiting.popleft())
             if self._own is None:
                 assert self._partner is not None
                 self._partner.has_answered(until - time.monotonic())
@@ -129,7 +129,7 @@ class Sweeping(Partner):
                 came = partner.answer()
                 if self._partners is not None:  # else it was asked of another figure
                     found, read = came
-                    self._at.learn(read)
+                    self._readings_so_far.learn(read)
                     self._partners = None
                     self._done += 1
             if self._to_tell is not None:
@@ -137,7 +137,7 @@ class Sweeping(Partner):
                 self._asked, self._to_tell = partner.number, None
             elif self._waiting:
                 self._partners = span = self._waiting.popleft()
-                partner.send("sweep", span, self._at.known_at(span))
+                partner.send("sweep", span, self._readings_so_far.known_at(span))
                 self._asked = partner.number
         except EndedError:
             partner.end()
@@ -147,24 +147,26 @@ class Sweeping(Partner):
         return found
 
     @property
-    def _at(self) -> Readings:
+    def _readings_so_far(self) -> Readings:
         assert self._heights is not None
         return self._heights.readings
 
-    def _found(self) -> Swept:
+    def _sweep_result(self) -> Swept:
         """Return the result of a finished sweep besides the turns."""
         heights = self._heights
         assert heights is not None
         fits, usual = tuple(heights.fits()), tuple(map(heights.met, heights.usual()))
         return Swept(heights.low, heights.high, fits, usual)
 
-    def _answer(self, conditions: Sequence[Condition]) -> Answer:
+    def _answer_conditions(self, conditions: Sequence[Condition]) -> Answer:
         assert self._heights is not None
         while self._sweep_on()[0] < 1.0:
             pass  # there is nothing left of it, but where another process has swept
         return self._heights.answer(conditions)
 
-    def _beside(self, heights: Sequence[float]) -> tuple[SizeSeries, tuple[Placement, ...]]:
+    def _compare_heights(
+        self, heights: Sequence[float]
+    ) -> tuple[SizeSeries, tuple[Placement, ...]]:
         assert self._heights is not None
         figure, brief, bench = (getattr(self._heights, n) for n in ("figure", "brief", "bench"))
         plans = [draft_plan(figure, brief.at(mm), bench) for mm in sorted(heights)]

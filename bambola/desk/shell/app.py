@@ -82,7 +82,7 @@ def main(argv: Sequence[str] | None = None) -> int:
         print("bambola:", error, file=sys.stderr)
         return 2
     if args.integrate:
-        return _integrate(args.integrate == "on")
+        return _integrate_menus(args.integrate == "on")
     design = args.figure or (DEMO if args.demo else None)
     alone = args.new_window or args.screenshot
     if not alone and hand_over(args.figure, args.demo):
@@ -145,9 +145,9 @@ def teach_toolkit(app: QApplication) -> None:
     # English runs from left to right wherever it is read: the system's own direction would scramble it.
     app.setLayoutDirection(language.textDirection())
     there = QLocale(language.language(), here.territory())
-    if (there.language(), _written(there)) != (language.language(), _written(language)):
+    if (there.language(), _writing_of(there)) != (language.language(), _writing_of(language)):
         there = language  # it is not spoken in that country
-    if _written(here) != _written(there):
+    if _writing_of(here) != _writing_of(there):
         QLocale.setDefault(there)
     translator = QTranslator(app)
     where = QLibraryInfo.path(QLibraryInfo.LibraryPath.TranslationsPath)
@@ -155,7 +155,7 @@ def teach_toolkit(app: QApplication) -> None:
         app.installTranslator(translator)
 
 
-def _written(locale: QLocale) -> tuple[object, str, str]:
+def _writing_of(locale: QLocale) -> tuple[object, str, str]:
     """Return a language's direction of writing, its zero digit, and its name for Monday."""
     return locale.textDirection(), locale.zeroDigit(), locale.dayName(1)
 
@@ -297,7 +297,7 @@ def load_the_rest() -> None:
     load.start()
 
 
-def _integrate(wanted: bool) -> int:
+def _integrate_menus(wanted: bool) -> int:
     """Install the desktop files in the user's folders, or remove them; returns the exit code."""
     from bambola.shipped.menus import install_menus, refresh_desktop, remove_menus
 

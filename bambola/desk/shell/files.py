@@ -112,7 +112,7 @@ class FileDesk(QObject):
         self.window_, self.studio, self.settings, self.journal = window, studio, settings, journal
         self.exports = ExportDesk(studio, sittings)
         self.opening = Opening(window, studio, settings)
-        self.opening.opened.connect(self._opened)
+        self.opening.opened.connect(self._on_opened)
         self.splits: Callable[[], Mapping[str, SplitPlan]] = dict
         self.exports.done.connect(lambda text: self.said.emit(text, False))
         self.exports.failed.connect(lambda text: self.said.emit(text, True))
@@ -136,7 +136,7 @@ class FileDesk(QObject):
         # A packet stays as it was printed.
         return self.opening.open_path(path, as_copy or path.suffix.lower() == ".pdf")
 
-    def _opened(self) -> None:
+    def _on_opened(self) -> None:
         self.opened.emit()
         self._tell_set_aside()
 
@@ -151,7 +151,7 @@ class FileDesk(QObject):
         """Ask for a design to open, or to open as a copy."""
         words = tr("Open a copy of a design") if as_copy else tr("Open a design")
         kinds = tr("Bambola designs (*{suffix} *.pdf);;All files (*)", suffix=SUFFIX)
-        path, _ = QFileDialog.getOpenFileName(self.window_, words, self._folder(), kinds)
+        path, _ = QFileDialog.getOpenFileName(self.window_, words, self._start_folder(), kinds)
         if path:
             self.open_path(Path(path), as_copy)
 
@@ -165,7 +165,9 @@ class FileDesk(QObject):
         """Ask for a name and save."""
         if self.studio.figure is None:
             return False
-        offered = self.studio.path or Path(self._folder()) / f"{self.studio.figure.id}{SUFFIX}"
+        offered = (
+            self.studio.path or Path(self._start_folder()) / f"{self.studio.figure.id}{SUFFIX}"
+        )
         path, _ = QFileDialog.getSaveFileName(
             self.window_,
             tr("Save the design"),
@@ -209,7 +211,7 @@ class FileDesk(QObject):
     def _may_replace(self, path: Path) -> bool:
         """Return whether a file changed by another program may be overwritten."""
         buttons = QMessageBox.StandardButton
-        answer = self._ask(
+        answer = self._ask_in_box(
             tr(
                 "“{name}” was changed by another window or program since it was opened here.",
                 name=path.name,
@@ -229,18 +231,21 @@ class FileDesk(QObject):
             return
         if form.is_folder:
             where = QFileDialog.getExistingDirectory(
-                self.window_, tr("Choose a folder"), self._folder()
+                self.window_, tr("Choose a folder"), self._start_folder()
             )
         else:
             name = f"{self.studio.figure.id}{form.suffix}{form.ending}"
             where, _ = QFileDialog.getSaveFileName(
-                self.window_, tr("Export"), str(Path(self._folder()) / name), f"*{form.ending}"
+                self.window_,
+                tr("Export"),
+                str(Path(self._start_folder()) / name),
+                f"*{form.ending}",
             )
         if where:
             self.said.emit(tr("Writing…"), False)
             self.exports.start(form, Path(where), self.splits())
 
-    def _folder(self) -> str:
+    def _start_folder(self) -> str:
         return str(self.studio.path.parent if self.studio.path else Path.home())
 
     def may_leave(self) -> bool:
@@ -248,7 +253,7 @@ class FileDesk(QObject):
         if self.studio.is_saved:
             return True
         buttons = QMessageBox.StandardButton
-        answer = self._ask(
+        answer = self._ask_in_box(
             tr("Save the changes to this design first?"),
             tr("They are lost otherwise."),
             buttons.Save | buttons.Discard | buttons.Cancel,
@@ -258,7 +263,7 @@ class FileDesk(QObject):
             return self.save()
         return bool(answer == buttons.Discard)
 
-    def _ask(
+    def _ask_in_box(
         self,
         text: str,
         more: str,
@@ -286,13 +291,13 @@ class FileDesk(QObject):
         waiting = self.journal.left_behind(self.studio.bench)
         taken = False
         for found in waiting:
-            if taken or not self._offer(found):
+            if taken or not self._offer_restore(found):
                 found.let_go()
             else:
                 taken = self._bring_back(found)
         return taken
 
-    def _offer(self, found: Recovered) -> bool:
+    def _offer_restore(self, found: Recovered) -> bool:
         """Ask what to do with unsaved work; return whether to restore it."""
         buttons = QMessageBox.StandardButton
         keep = tr("Kept for later, it is offered again at the next start.")
@@ -306,12 +311,14 @@ class FileDesk(QObject):
                 "There is unsaved work from last time that cannot be brought back: {trouble}",
                 trouble=found.trouble,
             )
-            wish = self._ask(text, keep, buttons.Close | buttons.Discard, buttons.Close, words)
+            wish = self._ask_in_box(
+                text, keep, buttons.Close | buttons.Discard, buttons.Close, words
+            )
         else:
             text = tr(
                 "There is unsaved work on “{name}” from last time.", name=found.document.figure.name
             )
-            wish = self._ask(
+            wish = self._ask_in_box(
                 text,
                 keep,
                 buttons.Yes | buttons.Close | buttons.Discard,
@@ -348,9 +355,11 @@ class FileDesk(QObject):
             journal.clear()
             return
         work = (studio.figure, studio.brief, studio.path, studio.survey, studio.seen, studio.design)
-        self._background.do(lambda: journal.write(*work), self._kept, self._not_kept)
+        self._background.do(
+            lambda: journal.write(*work), self._clear_journal_if_saved, self._not_kept
+        )
 
-    def _kept(self, _: None) -> None:
+    def _clear_journal_if_saved(self, _: None) -> None:
         if self.studio.is_saved:  # saved while it was being written
             self.journal.clear()
         if self._unsafe:

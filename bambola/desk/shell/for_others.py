@@ -53,7 +53,7 @@ class ForOthers(QWidget):
             (tr("a &note for the cover"), self.note),
         ):
             form.addRow(told, field)
-            field.editingFinished.connect(self._edited)
+            field.editingFinished.connect(self._on_edited)
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 0, 0, 0)
         column.addWidget(self.unfold)
@@ -63,14 +63,14 @@ class ForOthers(QWidget):
         if heights:
             self.heights.setText("; ".join(show_length(mm, settings.units) for mm in heights))
             self.unfold.setChecked(True)
-        self._before = self._typed()
+        self._before = self._typed_fields()
 
-    def _typed(self) -> tuple[str, ...]:
+    def _typed_fields(self) -> tuple[str, ...]:
         fields = (self.heights, self.maker, self.licence, self.note)
         return tuple(field.text().strip() for field in fields)
 
-    def _edited(self) -> None:
-        typed = self._typed()
+    def _on_edited(self) -> None:
+        typed = self._typed_fields()
         if typed != self._before:
             self._before = typed
             _, self.settings.maker, self.settings.licence, _ = typed
@@ -79,7 +79,7 @@ class ForOthers(QWidget):
     @property
     def cover(self) -> tuple[str, str, str]:
         """Author, licence and note for the cover."""
-        _, maker, licence, note = self._typed()
+        _, maker, licence, note = self._typed_fields()
         return maker, licence, note
 
     def other_heights(self, own_mm: float, words: Words) -> list[float]:

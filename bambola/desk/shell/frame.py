@@ -117,9 +117,9 @@ class Frame(QMainWindow):
         self.resize(usual_size())
         if settings.geometry is not None:
             self.restoreGeometry(settings.geometry)
-        self._furnish()
+        self._add_menus()
 
-    def _furnish(self) -> None:
+    def _add_menus(self) -> None:
         """Hook for a subclass to add its menus."""
 
     @property
@@ -434,5 +434,5 @@ class Frame(QMainWindow):
         if made is not None and self.studio.path is not None:
             keep_picture(self.studio.path, made)
 
-    def _dye(self) -> None:
+    def _update_colours(self) -> None:
         self.darkroom.colours = self.studio.bench.colours

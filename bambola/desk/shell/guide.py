@@ -63,13 +63,13 @@ class Guide(QDialog):
         self.sought.setPlaceholderText(tr("look for a word"))
         self.sought.setAccessibleName(tr("Look for a word in the guide"))
         self.sought.setClearButtonEnabled(True)
-        self.sought.textChanged.connect(self._seek)
+        self.sought.textChanged.connect(self._search_pages)
         self.list = QListWidget()
         self.list.setAccessibleName(tr("Pages of the guide"))
-        self.list.currentItemChanged.connect(self._chosen)
+        self.list.currentItemChanged.connect(self._open_chosen)
         self.page = _GuidePage(theme)
         self.page.setAccessibleName(tr("Page of the guide"))
-        self.page.came.connect(self._come)
+        self.page.came.connect(self._mark_open_page)
         left = QVBoxLayout()
         left.addWidget(self.sought)
         left.addWidget(self.list, 1)
@@ -78,7 +78,7 @@ class Guide(QDialog):
         row.addWidget(self.page, 3)
         QShortcut(QKeySequence.StandardKey.Find, self, self.sought.setFocus)
         self.resize(theme.px(980), theme.px(680))
-        self._seek("")
+        self._search_pages("")
 
     def open(self, page: str = START) -> None:
         """Show a page, and come to the front."""
@@ -92,7 +92,7 @@ class Guide(QDialog):
     def _turn_to(self, page: str) -> None:
         self.page.setSource(QUrl.fromLocalFile(str(self.folder / f"{page}.md")))
 
-    def _seek(self, words: str) -> None:
+    def _search_pages(self, words: str) -> None:
         """List the pages that contain all words of the search; all pages without one."""
         self.list.blockSignals(True)
         self.list.clear()
@@ -105,15 +105,15 @@ class Guide(QDialog):
         if words and self.list.count():
             self._turn_to(self.list.item(0).data(Qt.ItemDataRole.UserRole))  # type: ignore[union-attr]
             self.page.find(words)
-        self._come()
+        self._mark_open_page()
 
-    def _chosen(self, item: QListWidgetItem | None) -> None:
+    def _open_chosen(self, item: QListWidgetItem | None) -> None:
         if item is not None:
             self._turn_to(item.data(Qt.ItemDataRole.UserRole))
             if words := self.sought.text():
                 self.page.find(words)
 
-    def _come(self) -> None:
+    def _mark_open_page(self) -> None:
         """Mark the open page in the list."""
         here = Path(self.page.source().fileName()).stem
         self.list.blockSignals(True)
@@ -141,10 +141,10 @@ class _GuidePage(QTextBrowser):
     def doSetSource(self, name: QUrl, kind: Any = None) -> None:
         """Open the target of a link."""
         super().doSetSource(name, kind)
-        self._air()
+        self._space_paragraphs()
         self.came.emit()
 
-    def _air(self) -> None:
+    def _space_paragraphs(self) -> None:
         document = self.document()
         assert document is not None
         block, gap = document.begin(), self.theme.px(9)

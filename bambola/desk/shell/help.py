@@ -89,12 +89,12 @@ def show_keys(window: QWidget, menu_actions: Sequence[MenuAction]) -> None:
         f"<tr><td><b>{escape(keys)}</b>&nbsp;&nbsp;</td><td>{escape(words)}</td></tr>"
         for keys, words in rows
     )
-    _show(window, tr("Keys"), f"<table>{table}</table>")
+    _show_dialog(window, tr("Keys"), f"<table>{table}</table>")
 
 
 def show_about(window: QWidget) -> None:
     """Show name, version and licence."""
-    _show(
+    _show_dialog(
         window,
         tr("About Bambola"),
         tr(
@@ -106,7 +106,7 @@ def show_about(window: QWidget) -> None:
     )
 
 
-def _show(window: QWidget, title: str, text: str) -> None:
+def _show_dialog(window: QWidget, title: str, text: str) -> None:
     box = QDialog(window)
     box.setWindowTitle(title)
     words = QTextBrowser()
@@ -138,7 +138,7 @@ def report(design: str | None) -> bytes:
     sends it are not told but as ``~``."""
     out = io.BytesIO()
     with zipfile.ZipFile(out, "w", zipfile.ZIP_DEFLATED) as file:
-        file.writestr("versions.txt", _versions())
+        file.writestr("versions.txt", _version_lines())
         if log_path().is_file():
             log = log_path().read_bytes()[-NEWEST:].decode(errors="replace")
             file.writestr("mishaps.log", log.replace(str(Path.home()), "~"))
@@ -147,7 +147,7 @@ def report(design: str | None) -> bytes:
     return out.getvalue()
 
 
-def _versions() -> str:
+def _version_lines() -> str:
     screen = QGuiApplication.primaryScreen()
     told = {
         "Bambola": __version__,

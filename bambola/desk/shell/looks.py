@@ -28,7 +28,7 @@ class Looks(QObject):
         self.studio, self.theme, self.settings = studio, theme, settings
         self._turns: list[Callable[[], None]] = []
         self._next = one_shot_timer(self, 0)
-        self._next.timeout.connect(self._turn)
+        self._next.timeout.connect(self._take_turn)
 
     def set_units(
         self,
@@ -61,24 +61,24 @@ class Looks(QObject):
     def text_to(self, scale: float) -> None:
         """Set the size of the text."""
         self.settings.text_scale = scale
-        self._dress(scale=scale)
+        self._apply_look(scale=scale)
 
     def toggle_dark(self) -> None:
         """Switch between dark and light."""
         dark = not self.theme.dark
         self.settings.dark = dark
-        self._dress(dark=dark)
+        self._apply_look(dark=dark)
         self.changed.emit()
 
-    def _dress(self, dark: bool | None = None, scale: float | None = None) -> None:
+    def _apply_look(self, dark: bool | None = None, scale: float | None = None) -> None:
         # Every widget there is takes on the new look, which can be felt: the window takes events between
         # font, palette and sheet, and the cursor says so.
         while self._turns:
-            self._turn()
+            self._take_turn()
         self._turns = list(self.theme.in_turns(dark, scale))
-        self._turn()
+        self._take_turn()
 
-    def _turn(self) -> None:
+    def _take_turn(self) -> None:
         if self._turns:
             with busy_cursor():
                 self._turns.pop(0)()

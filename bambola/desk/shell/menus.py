@@ -34,10 +34,10 @@ _FROM = {
 def menus_of(window: Frame) -> list[Menu]:
     """Return the menus of a window: its own, with those of its stations in the middle."""
     own = [menu for i in range(len(STATIONS)) if (menu := _station_menu(window, i))]
-    return [_file(window), _edit(window), *own, _view(window), _help(window)]
+    return [_file_menu(window), _edit_menu(window), *own, _view_menu(window), _help_menu(window)]
 
 
-def _file(window: Frame) -> Menu:
+def _file_menu(window: Frame) -> Menu:
     files = window.files
 
     def export(form: Format) -> MenuAction:
@@ -70,7 +70,7 @@ def _file(window: Frame) -> Menu:
     )
 
 
-def _edit(window: Frame) -> Menu:
+def _edit_menu(window: Frame) -> Menu:
     def head() -> PartHead:
         return window.measure_station.card.head
 
@@ -116,7 +116,7 @@ def _station_menu(window: Frame, index: int) -> Menu | None:
     )
 
 
-def _view(window: Frame) -> Menu:
+def _view_menu(window: Frame) -> Menu:
     stations = (
         MenuAction(
             f"station_{i}",
@@ -216,7 +216,7 @@ def _own_name(code: str) -> str:
     return language.nativeLanguageName().capitalize()
 
 
-def _help(window: Frame) -> Menu:
+def _help_menu(window: Frame) -> Menu:
     return N_("&Help"), (
         MenuAction("learn", N_("&Learn: a practice piece"), window.learn),
         MenuAction("learn_figure", N_("Learn: a first &figure"), lambda: window.learn(1)),

@@ -43,10 +43,10 @@ class MessageStrip(QFrame):
 
     def eventFilter(self, watched: QObject | None, event: QEvent | None) -> bool:
         if event is not None and event.type() == QEvent.Type.Resize:
-            self._place()
+            self._place_at_foot()
         return False
 
-    def _place(self) -> None:
+    def _place_at_foot(self) -> None:
         page, px = self.parentWidget(), self.theme.px
         if page is None or not self.isVisibleTo(page):
             return
@@ -67,7 +67,7 @@ class MessageStrip(QFrame):
         self.setAccessibleName(text)
         self._restyle()
         self.show()
-        self._place()
+        self._place_at_foot()
         self._timer.stop()
         if not serious:
             self._timer.start()

@@ -76,11 +76,11 @@ class Opening(QObject):
             if not is_packet:
                 return then(open_design(path, bench))
         except FileRefusedError as error:
-            return self._refused(DocumentError(str(error)), path)
+            return self._show_refusal(DocumentError(str(error)), path)
         except DocumentError as error:
-            return self._refused(error, path)
+            return self._show_refusal(error, path)
         told = tr("Looking for a design in {name}…", name=short_name(path))
-        return self._begin(told, lambda stop: open_design(path, bench, stop), then, path)
+        return self._start_work(told, lambda stop: open_design(path, bench, stop), then, path)
 
     def close(self) -> None:
         """Call off what is under way."""
@@ -105,7 +105,7 @@ class Opening(QObject):
             try:
                 studio.take(document, path, seen, plan if studio.bench is bench else None)
             except (ResizeError, OrderConflictError) as error:
-                return self._refused(error, where)
+                return self._show_refusal(error, where)
             then()
             return True
 
@@ -121,15 +121,15 @@ class Opening(QObject):
             with busy_cursor():
                 return take(None)
         words = tr("Measuring {name}, {n} parts…", name=document.figure.name, n=n)
-        return self._begin(words, measure, take, where, lambda: share[0])
+        return self._start_work(words, measure, take, where, lambda: share[0])
 
-    def _refused(self, error: Exception, path: Path | None) -> bool:
+    def _show_refusal(self, error: Exception, path: Path | None) -> bool:
         if path is not None and not os.path.exists(path):
             self._settings.drop_recent(str(path))
         self._studio.refuse(error)
         return False
 
-    def _begin(
+    def _start_work(
         self,
         words: str,
         work: Callable[[threading.Event], T],
@@ -175,7 +175,7 @@ class Opening(QObject):
             if stop.is_set():  # whoever was called off says so in a way of its own
                 return
             if isinstance(error, DocumentError | ResizeError | OrderConflictError):
-                self._refused(error, path)
+                self._show_refusal(error, path)
             else:
                 self._studio.refused.emit(log_error(error))
 

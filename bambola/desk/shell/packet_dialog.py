@@ -97,8 +97,8 @@ class PacketDialog(QDialog):
         self.kinds.setAccessibleName(tr("Pages"))
         self.kinds.setIconSize(QSize(theme.px(_THUMB), theme.px(round(_THUMB * 1.42))))
         self.kinds.setWordWrap(True)
-        self.kinds.itemChanged.connect(self._ticked)
-        self.kinds.currentRowChanged.connect(self._shown)
+        self.kinds.itemChanged.connect(self._save_ticks)
+        self.kinds.currentRowChanged.connect(self._show_kind)
         self.at_length = QCheckBox(tr("Cards in full"))
         self.at_length.setToolTip(tr("All that is done and looked at, not only the short of it"))
         self.at_length.toggled.connect(lambda _: self._lay_out())
@@ -148,7 +148,7 @@ class PacketDialog(QDialog):
 
     # Laying out
 
-    def _job(self) -> Job | None:
+    def _make_job(self) -> Job | None:
         studio = self.studio
         if studio.plan is None or studio.figure is None:
             return None
@@ -159,21 +159,21 @@ class PacketDialog(QDialog):
             studio.figure,
             studio.bench,
             date.today(),
-            self._paper,
+            self._chosen_paper,
             tuple(KIND_BY_ID),
             words=studio.words,
             splits=self.splits,
             maker=maker,
             licence=licence,
             note=note,
-            labels=label_sheets(self._paper).get(str(self.labels.currentData())),
+            labels=label_sheets(self._chosen_paper).get(str(self.labels.currentData())),
             at_length=self.at_length.isChecked(),
             design=(f"{studio.figure.id}.bambola.json", design),
         )
 
     def _lay_out(self) -> None:
         """Make all pages, off this thread; what is ticked is chosen from them."""
-        job, brief = self._job(), self.studio.brief
+        job, brief = self._make_job(), self.studio.brief
         if job is None:
             return
         try:
@@ -184,7 +184,7 @@ class PacketDialog(QDialog):
         if self._laying is not None:
             self._laying.stop.set()  # what it was making is not wanted any more
         self.progress.show()
-        self._enable(False)
+        self._enable_buttons(False)
         stop = Event()
 
         def go_on(done: int, of: int) -> None:
@@ -199,29 +199,29 @@ class PacketDialog(QDialog):
 
         self._done = 0
         self._timer.start()
-        self._laying = self._background.do(made, self._laid_out, self._spoilt, stop)
+        self._laying = self._background.do(made, self._laid_out, self._show_failure, stop)
 
     def _laid_out(self, pages: list[PaperPage]) -> None:
         self._timer.stop()
         self.progress.hide()
         self._pages = pages
-        self._fill()
+        self._fill_kinds()
         self._show_chosen()
 
-    def _spoilt(self, error: Exception) -> None:
+    def _show_failure(self, error: Exception) -> None:
         if not isinstance(error, CalledOffError):
             self._timer.stop()
             self.progress.hide()
             self.told.setText(tr("This could not be laid out ({error}).", error=error))
 
-    def _fill(self) -> None:
+    def _fill_kinds(self) -> None:
         """A row for each kind that has pages, with a picture of its first."""
         kept = self.settings.left_out
         usual = KIND_BY_ID.keys() - WHOLE if kept is None else set(kept)
-        unticked = self._unticked() or usual
+        unticked = self._unticked_kinds() or usual
         self.kinds.blockSignals(True)
         self.kinds.clear()
-        pictures = self._thumbs()
+        pictures = self._page_thumbnails()
         for kind in KINDS:
             count = sum(page.kind == kind.id for page in self._pages)
             if not count:
@@ -238,7 +238,7 @@ class PacketDialog(QDialog):
         self.kinds.blockSignals(False)
         self._tell_together()
 
-    def _thumbs(self) -> dict[str, QPixmap]:
+    def _page_thumbnails(self) -> dict[str, QPixmap]:
         firsts: dict[str, PaperPage] = {}
         for page in self._pages:
             firsts.setdefault(page.kind, page)
@@ -263,7 +263,7 @@ class PacketDialog(QDialog):
 
     # What is chosen
 
-    def _unticked(self) -> set[str]:
+    def _unticked_kinds(self) -> set[str]:
         rows = (self.kinds.item(i) for i in range(self.kinds.count()))
         return {
             str(item.data(Qt.ItemDataRole.UserRole))
@@ -273,15 +273,15 @@ class PacketDialog(QDialog):
 
     def chosen(self) -> list[PaperPage]:
         """Return the pages that are ticked, numbered anew."""
-        out = self._unticked()
+        out = self._unticked_kinds()
         kept = [page for page in self._pages if page.kind not in out]
         plan = self.studio.plan
         return number_pages(
             [remove_number(page) for page in kept], plan.figure if plan else "", self.studio.words
         )
 
-    def _ticked(self, item: QListWidgetItem) -> None:
-        self.settings.left_out = sorted(self._unticked())
+    def _save_ticks(self, item: QListWidgetItem) -> None:
+        self.settings.left_out = sorted(self._unticked_kinds())
         self._tell_together()
         self._show_chosen()
 
@@ -294,13 +294,13 @@ class PacketDialog(QDialog):
             wanted = item.data(Qt.ItemDataRole.UserRole) in _TOGETHER[at][1]
             item.setCheckState(Qt.CheckState.Checked if wanted else Qt.CheckState.Unchecked)
         self.kinds.blockSignals(False)
-        self.settings.left_out = sorted(self._unticked())
+        self.settings.left_out = sorted(self._unticked_kinds())
         self._tell_together()
         self._show_chosen()
 
     def _tell_together(self) -> None:
         """Show which of them what is ticked is, if it is one."""
-        shown, out = {page.kind for page in self._pages}, self._unticked()
+        shown, out = {page.kind for page in self._pages}, self._unticked_kinds()
         found = (i for i, (_, kinds) in enumerate(_TOGETHER) if out == shown - set(kinds))
         self.together.setCurrentIndex(next(found, -1))
 
@@ -313,7 +313,7 @@ class PacketDialog(QDialog):
         """What labels for bags are printed on: plain paper, or a sheet of them in the size of the paper."""
         self.labels.clear()
         self.labels.addItem(tr("labels on plain paper"), "")
-        for count in label_sheets(self._paper):
+        for count in label_sheets(self._chosen_paper):
             self.labels.addItem(tr("sheets of {count} labels", count=count), count)
         self.labels.setCurrentIndex(max(0, self.labels.findData(self.settings.labels)))
         self.labels.setEnabled(self.labels.count() > 1)
@@ -323,18 +323,18 @@ class PacketDialog(QDialog):
         self._lay_out()
 
     @property
-    def _paper(self) -> Paper:
+    def _chosen_paper(self) -> Paper:
         return PAPERS[str(self.paper.currentData())]
 
     def _show_chosen(self) -> None:
         pages = self.chosen()
-        self._enable(bool(pages))
+        self._enable_buttons(bool(pages))
         if not pages:
             self.told.setText(tr("Tick at least one kind of page."))
             self.view.show_pdf(b"")
             return
         title, language = (
-            tr("{figure}: packet", figure=self._figure()),
+            tr("{figure}: packet", figure=self._figure_name()),
             language_of(current_catalogue()),
         )
         self._pdf = pdf_of(pages, title, self.settings.maker, language)
@@ -348,10 +348,10 @@ class PacketDialog(QDialog):
             )
         )
 
-    def _figure(self) -> str:
+    def _figure_name(self) -> str:
         return self.studio.plan.figure if self.studio.plan else ""
 
-    def _shown(self, row: int) -> None:
+    def _show_kind(self, row: int) -> None:
         """Turn to the first sheet of the kind in hand."""
         item = self.kinds.item(row)
         navigator = self.view.pageNavigator()
@@ -362,7 +362,7 @@ class PacketDialog(QDialog):
         if at is not None:
             navigator.jump(at, navigator.currentLocation())
 
-    def _enable(self, on: bool) -> None:
+    def _enable_buttons(self, on: bool) -> None:
         self.print_.setEnabled(on)
         self.save.setEnabled(on)
 
@@ -380,7 +380,7 @@ class PacketDialog(QDialog):
 
     def dress(self, printer: QPrinter) -> None:
         """Set a printer to the paper that is chosen, to its very edges."""
-        paper = self._paper
+        paper = self._chosen_paper
         sheet = QSizeF(paper.wide, paper.high)
         size = QPageSize(sheet, QPageSize.Unit.Millimeter, paper.name)
         printer.setPageSize(size)
@@ -414,7 +414,7 @@ class PacketDialog(QDialog):
 
     def save_to(self, where: Path) -> bool:
         """Keep the sheets; whether they could be."""
-        job = self._job()
+        job = self._make_job()
         made = with_design(self._pdf, *job.design) if job and job.design else self._pdf
         kept, told = keep_pdf(where, made)
         self.told.setText(told)

@@ -108,19 +108,19 @@ class InstanceServer(QObject):
         path = path or socket_path()
         self._server = QLocalServer(self)
         self._server.setSocketOptions(QLocalServer.SocketOption.UserAccessOption)
-        self._server.newConnection.connect(self._open)
+        self._server.newConnection.connect(self._accept_connections)
         if path is not None and not self._server.listen(os.fspath(path)):
             # Nobody answered there, or this start would have ended: a crash left it.
             QLocalServer.removeServer(os.fspath(path))
             self._server.listen(os.fspath(path))
 
-    def _open(self) -> None:
+    def _accept_connections(self) -> None:
         while (line := self._server.nextPendingConnection()) is not None:
             line.disconnected.connect(line.deleteLater)
-            line.readyRead.connect(lambda line=line: self._hear(line))
-            self._hear(line)
+            line.readyRead.connect(lambda line=line: self._read_request(line))
+            self._read_request(line)
 
-    def _hear(self, line: QLocalSocket) -> None:
+    def _read_request(self, line: QLocalSocket) -> None:
         if not line.canReadLine():
             if line.bytesAvailable() > _MAX_BYTES:
                 line.abort()

@@ -57,13 +57,13 @@ class StationEntry:
 
 
 # A page is imported when it is made: what only one station needs is not loaded before the window is seen.
-def _measure(s: Shared) -> Page:
+def _make_measure(s: Shared) -> Page:
     from bambola.desk.stations.measure.station import MeasureStation
 
     return MeasureStation(s.studio, s.theme, s.darkroom, s.settings)
 
 
-def _resize(s: Shared) -> Page:
+def _make_resize(s: Shared) -> Page:
     from bambola.desk.running.worker_process import WorkerProcess
     from bambola.desk.session.height_desk import BEHIND, SWEEPING, HeightDesk
     from bambola.desk.stations.resize.station import ResizeStation
@@ -73,25 +73,25 @@ def _resize(s: Shared) -> Page:
     return ResizeStation(s.studio, s.theme, s.darkroom, heights, s.bench_desk)
 
 
-def _face(s: Shared) -> Page:
+def _make_face(s: Shared) -> Page:
     from bambola.desk.stations.face.station import FaceStation
 
     return FaceStation(s.studio, s.theme, s.darkroom, s.true_size, s.bench_desk)
 
 
-def _wire(s: Shared) -> Page:
+def _make_wire(s: Shared) -> Page:
     from bambola.desk.stations.wire.station import WireStation
 
     return WireStation(s.studio, s.theme, s.darkroom, s.true_size)
 
 
-def _wool(s: Shared) -> Page:
+def _make_wool(s: Shared) -> Page:
     from bambola.desk.stations.wool.station import WoolStation
 
     return WoolStation(s.studio, s.theme, s.darkroom, s.bench_desk, s.true_size)
 
 
-def _order(s: Shared) -> Page:
+def _make_order(s: Shared) -> Page:
     from bambola.desk.stations.order.station import OrderStation
 
     return OrderStation(
@@ -99,20 +99,20 @@ def _order(s: Shared) -> Page:
     )
 
 
-def _book(s: Shared) -> Page:
+def _make_book(s: Shared) -> Page:
     from bambola.desk.stations.book.station import BookStation
 
     return BookStation(s.studio, s.theme, s.darkroom, s.bench_desk)
 
 
 STATIONS = (
-    StationEntry(N_("M&easure"), _measure, MEASURE_MENU, "your-figure"),
-    StationEntry(N_("&Resize"), _resize, RESIZE_MENU, "height"),
-    StationEntry(N_("&Face"), _face, None, "face"),
-    StationEntry(N_("&Wire"), _wire, WIRE_MENU, "wire"),
-    StationEntry(N_("W&ool"), _wool, WOOL_MENU, "wool"),
-    StationEntry(N_("&Order"), _order, ORDER_MENU, "order"),
-    StationEntry(N_("&Book"), _book, BOOK_MENU, "selling"),
+    StationEntry(N_("M&easure"), _make_measure, MEASURE_MENU, "your-figure"),
+    StationEntry(N_("&Resize"), _make_resize, RESIZE_MENU, "height"),
+    StationEntry(N_("&Face"), _make_face, None, "face"),
+    StationEntry(N_("&Wire"), _make_wire, WIRE_MENU, "wire"),
+    StationEntry(N_("W&ool"), _make_wool, WOOL_MENU, "wool"),
+    StationEntry(N_("&Order"), _make_order, ORDER_MENU, "order"),
+    StationEntry(N_("&Book"), _make_book, BOOK_MENU, "selling"),
 )
 MEASURE, RESIZE, FACE, WIRE, WOOL, ORDER, BOOK = range(7)
 """Those that the window itself goes to."""

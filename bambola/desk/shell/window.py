@@ -38,9 +38,9 @@ class Actions:
                 if entry is None:
                     menu.addSeparator()
                 else:
-                    menu.addAction(self._action(entry))
+                    menu.addAction(self._make_action(entry))
 
-    def _action(self, entry: MenuAction) -> QAction:
+    def _make_action(self, entry: MenuAction) -> QAction:
         action = QAction(tr(entry.words), self._window)
         if entry.keys:
             action.setShortcut(QKeySequence(entry.keys))
@@ -65,7 +65,7 @@ class Actions:
 class Window(Frame):
     """One window, one figure."""
 
-    def _furnish(self) -> None:
+    def _add_menus(self) -> None:
         self.actions_ = Actions(self, menus_of(self))
         self.menu_actions = self.actions_.menu_actions
         self._join_up()
@@ -104,7 +104,7 @@ class Window(Frame):
         studio.figure_changed.connect(self._figure_on_table)
         studio.selection.part_changed.connect(self._sync_hold)
         studio.plan_changed.connect(self._sync_hold)
-        studio.bench_changed.connect(self._dye)
+        studio.bench_changed.connect(self._update_colours)
         studio.units_changed.connect(self._sync_switches)
         self.looks.changed.connect(self._sync_switches)
         self.looks.later.connect(self._say_language)
@@ -122,7 +122,7 @@ class Window(Frame):
         self.files.said.connect(self.message.say)
         self.files.picture_given.connect(self.new_figure_from)
         self.files.splits = self.splits
-        self.files.opened.connect(self._opened)
+        self.files.opened.connect(self._on_opened)
         self._sync_switches()
 
     def _join_page(self, page: Page) -> None:
@@ -131,7 +131,7 @@ class Window(Frame):
 
     # Showing
 
-    def _opened(self) -> None:
+    def _on_opened(self) -> None:
         self.message.hide()
         self._show_files()
 

@@ -84,10 +84,10 @@ def _free_rectangles(rooms: Sequence[Free], taken: Free) -> list[Free]:
             Free(room.x, foot, room.wide, low - foot),
         ]
     found = list(dict.fromkeys(room for room in found if room.wide > 0 and room.high > 0))
-    return [a for a in found if not any(a is not b and _holds(b, a) for b in found)]
+    return [a for a in found if not any(a is not b and _contains(b, a) for b in found)]
 
 
-def _holds(outer: Free, inner: Free) -> bool:
+def _contains(outer: Free, inner: Free) -> bool:
     return (
         outer.x <= inner.x
         and outer.y <= inner.y
@@ -122,11 +122,11 @@ def sheet(
     it."""
     placed: list[Item] = list(shift_items(items, MARGIN_MM, MARGIN_MM))
     if true_size:
-        placed += _checks(paper, words)
+        placed += _ruler_and_square(paper, words)
     return PaperPage(paper.wide, paper.high, tuple(placed), told, kind)
 
 
-def _checks(paper: Paper, words: Maker) -> Iterator[Item]:
+def _ruler_and_square(paper: Paper, words: Maker) -> Iterator[Item]:
     """Yield a ruler in the foot, and the corners of a square of 50 mm at the lower right."""
     long = RULER_MM if paper.wide > 180 else SQUARE_MM
     x, y = paper.wide - MARGIN_MM - long, paper.high - 8.0
@@ -181,7 +181,7 @@ def tile_sheets(
             paper, list(shift_items(block.items, dx, dy)), kind, told, words, true_size=True
         )
         return
-    columns, rows = _cuts(block.wide, wide), _cuts(block.high, high)
+    columns, rows = _sheet_starts(block.wide, wide), _sheet_starts(block.high, high)
     for (j, y), (i, x) in itertools.product(enumerate(rows), enumerate(columns)):
         across = min(wide, block.wide - x)
         down = min(high, block.high - y)
@@ -191,7 +191,7 @@ def tile_sheets(
         yield sheet(paper, [inside, *marks], kind, where, words, true_size=True)
 
 
-def _cuts(long: float, room: float) -> list[float]:
+def _sheet_starts(long: float, room: float) -> list[float]:
     """Return where sheets begin along one side."""
     if long <= room:
         return [0.0]

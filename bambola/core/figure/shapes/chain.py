@@ -101,17 +101,17 @@ class Rope(ChainShape):
 
     @model_validator(mode="after")
     def _has_length(self) -> Rope:
-        if self._run <= 0:
+        if self._run_mm <= 0:
             raise RefusedError(Fact("fault.rope-points"))
         if self.closed and len(self.points) < 3:
             raise RefusedError(Fact("fault.rope-ring"))
         return self
 
     @property
-    def _run(self) -> float:
+    def _run_mm(self) -> float:
         return way_through((*self.points, self.points[0]) if self.closed else self.points)
 
-    def _ends(self, thickness: float) -> float:
+    def _ends_mm(self, thickness: float) -> float:
         return 0.0 if self.closed else thickness * (1 + self.tip) / 2
 
     @classmethod
@@ -124,15 +124,15 @@ class Rope(ChainShape):
         return self.points
 
     def least_length(self, measures: Mapping[str, float]) -> float:
-        return self._ends(measures["thickness"]) * (1 + BARELY)
+        return self._ends_mm(measures["thickness"]) * (1 + BARELY)
 
     def measures(self) -> dict[str, float]:
-        return {"length": self._run + self._ends(self.thickness), "thickness": self.thickness}
+        return {"length": self._run_mm + self._ends_mm(self.thickness), "thickness": self.thickness}
 
     def resized(self, measures: Mapping[str, float]) -> Rope:
         thickness = measures.get("thickness", self.thickness)
         length = measures.get("length", self.measures()["length"])
-        along = (length - self._ends(thickness)) / self._run
+        along = (length - self._ends_mm(thickness)) / self._run_mm
         return self.replaced(
             points=tuple((x * along, y * along, z * along) for x, y, z in self.points),
             thickness=thickness,
@@ -186,16 +186,16 @@ class Limb(ChainShape):
 
     @model_validator(mode="after")
     def _has_length(self) -> Limb:
-        if self._run <= 0:
+        if self._run_mm <= 0:
             raise RefusedError(Fact("fault.limb-joints"))
         return self
 
     @property
-    def _run(self) -> float:
+    def _run_mm(self) -> float:
         return way_through([(j.x, j.y, j.z) for j in self.joints])
 
     @property
-    def _ends(self) -> float:
+    def _ends_mm(self) -> float:
         return (self.joints[0].diameter + self.joints[-1].diameter) / 2
 
     @classmethod
@@ -217,7 +217,7 @@ class Limb(ChainShape):
 
     def least_length(self, measures: Mapping[str, float]) -> float:
         stout = measures["thickness"] / max(j.diameter for j in self.joints)
-        return self._ends * stout * (1 + BARELY)
+        return self._ends_mm * stout * (1 + BARELY)
 
     def centres(self) -> Array:
         """Joint centres, shape (n, 3)."""
@@ -225,7 +225,7 @@ class Limb(ChainShape):
 
     def measures(self) -> dict[str, float]:
         return {
-            "length": self._run + self._ends,
+            "length": self._run_mm + self._ends_mm,
             "thickness": max(j.diameter for j in self.joints),
         }
 
@@ -236,7 +236,7 @@ class Limb(ChainShape):
     def resized(self, measures: Mapping[str, float]) -> Limb:
         old = self.measures()
         stout = measures.get("thickness", old["thickness"]) / old["thickness"]
-        along = (measures.get("length", old["length"]) - self._ends * stout) / self._run
+        along = (measures.get("length", old["length"]) - self._ends_mm * stout) / self._run_mm
         return self.replaced(
             joints=tuple(
                 Joint.model_construct(

@@ -56,12 +56,12 @@ def _picture(at: At, card_: Card) -> StepDrawing:
             ends = [(float(x), float(y)) for x, y in (one, other)]
             pieces.append(across(ends[0], ends[1], float(length), gap))
     for n, bend in enumerate(by_hand(wire.bends), 2):  # the first sentence is of all of them
-        x, y = _place(wire, flat, lengths, (bend.start_mm + bend.end_mm) / 2)
+        x, y = _bent_position(wire, flat, lengths, (bend.start_mm + bend.end_mm) / 2)
         pieces.append(Number((x, y - gap), n))
     return StepDrawing(tuple(pieces))
 
 
-def _place(wire: CutWire, flat: Array, lengths: Array, at_mm: float) -> tuple[float, float]:
+def _bent_position(wire: CutWire, flat: Array, lengths: Array, at_mm: float) -> tuple[float, float]:
     """Return where a place of the straight wire, mm from its first end, is on the bent one."""
     runs = [stretch for stretch in wire.stretches if stretch.kind == "run"]
     laid = np.cumsum([0.0, *(run.end_mm - run.start_mm for run in runs)])

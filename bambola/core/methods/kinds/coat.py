@@ -98,7 +98,7 @@ def _picture(at: At, card_: Card) -> StepDrawing:
     along, wide, _ = at.finished
     long, thick = max(along, wide), min(along, wide)
     veils = [
-        DrawnArea(_veil(long, thick, long * middle, lean), "wool", "hidden")
+        DrawnArea(_veil_outline(long, thick, long * middle, lean), "wool", "hidden")
         for middle, lean in ((-0.27, 0.4), (0.0, -0.4), (0.27, 0.4))[: max(2, min(3, veils_of(at)))]
     ]
     runs = card_.needles
@@ -117,7 +117,7 @@ def _picture(at: At, card_: Card) -> StepDrawing:
     )
 
 
-def _veil(long: float, thick: float, middle: float, lean: float) -> Array:
+def _veil_outline(long: float, thick: float, middle: float, lean: float) -> Array:
     """Return a slanting band across an oval, clipped to its rim."""
     y = np.linspace(-thick / 2, thick / 2, 41)
     side = middle + lean * y

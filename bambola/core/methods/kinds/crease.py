@@ -22,14 +22,14 @@ KEEPS_DEG = 5.0
 """A fold stays when it gives back no more than this. Judged. See craft.md, 10."""
 
 
-def _bend(at: At) -> PoseBend:
+def _sharpest_bend(at: At) -> PoseBend:
     """Return the sharpest bend of the limb."""
     bends = [bend for bend in at.plan.resized.figure.pose if bend.part == at.row.id]
     return max(bends, key=lambda bend: bend.tilt.slant_deg)
 
 
 def _card(at: At) -> Card:
-    angle = _bend(at).tilt.slant_deg
+    angle = _sharpest_bend(at).tilt.slant_deg
     depth = min(DEPTH_MM[1], max(0.5 * at.thick, 1.0))
     return card(
         at,
@@ -50,7 +50,7 @@ def _card(at: At) -> Card:
 
 def _picture(at: At, card_: Card) -> StepDrawing:
     """Return the limb folded over an edge, the needle down into the fold."""
-    thick, angle = at.thick, math.radians(_bend(at).tilt.slant_deg)
+    thick, angle = at.thick, math.radians(_sharpest_bend(at).tilt.slant_deg)
     long = 3.2 * thick
     upper = rod(long, thick, (-(long - thick) / 2, 0.0))
     turn = np.array([[math.cos(-angle), -math.sin(-angle)], [math.sin(-angle), math.cos(-angle)]])

@@ -15,14 +15,14 @@ from bambola.core.plan.making.patterns import PatternPiece, PatternPlan
 from bambola.core.wool.pan import right_size_range
 
 
-def _pattern(at: At) -> tuple[PatternPlan, PatternPiece]:
+def _pattern_of_step(at: At) -> tuple[PatternPlan, PatternPiece]:
     row = at.plan.pattern_of(at.row.id)
     assert row is not None
     return row, row.pieces[0]
 
 
 def _card(at: At) -> Card:
-    row, piece = _pattern(at)
+    row, piece = _pattern_of_step(at)
     if row.kind == "clay":
         return card(
             at,
@@ -43,7 +43,7 @@ def _card(at: At) -> Card:
         kind = f"cut-out.{piece.form}"
         how.append(fact(kind, n=n, what=row.name, wide=Mm(piece.wide_mm), long=Mm(piece.long_mm)))
         how.append(Fact("cut-out.grain") if row.kind in ("cloth", "net") else None)
-        how.append(_closing(at, row))
+        how.append(_closing_allowance(at, row))
         if piece.form == "outline" and (at.copies == 2 or piece.count == 2):
             how.append(Fact("cut-out.turned-over"))
     else:
@@ -72,7 +72,7 @@ def _card(at: At) -> Card:
     )
 
 
-def _closing(at: At, row: PatternPlan) -> Fact | None:
+def _closing_allowance(at: At, row: PatternPlan) -> Fact | None:
     """Return the allowances beyond the girth it closes round."""
     if row.round_mm <= 0 or row.fixed in ("knotted", "gathered"):
         return None
@@ -92,7 +92,7 @@ def _fits(at: At) -> bool:
 def _picture(at: At, card_: Card) -> StepDrawing:
     """Return the piece to cut, with the line it is sewn on inside the line to cut; a long band or a length
     lies across the page."""
-    row, piece = _pattern(at)
+    row, piece = _pattern_of_step(at)
     if row.kind == "clay":
         along, wide, _ = at.finished
         return StepDrawing(

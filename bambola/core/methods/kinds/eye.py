@@ -23,7 +23,7 @@ def _card(at: At) -> Card:
         at,
         "eye",
         (
-            *_before(at),
+            *_before_gluing(at),
             Fact("eye.awl"),
             fact("eye.glue", what=called),
             Fact("eye.press"),
@@ -36,7 +36,7 @@ def _card(at: At) -> Card:
     )
 
 
-def _before(at: At) -> Iterator[Fact]:
+def _before_gluing(at: At) -> Iterator[Fact]:
     """Yield the sentences on what comes before the glue: cutting the shank to the depth of the head."""
     eye, job = at.fitting_mm, at.fitting
     longest = shank_mm(at)
@@ -50,7 +50,7 @@ def _before(at: At) -> Iterator[Fact]:
 def _picture(at: At, card_: Card) -> StepDrawing:
     """Return the eye on its shank going home, glue on the shank alone."""
     eye = at.fitting_mm
-    ground, before = eye * 3.2, len(tuple(_before(at)))
+    ground, before = eye * 3.2, len(tuple(_before_gluing(at)))
     return StepDrawing(
         (
             DrawnArea(box(ground, eye * 1.8, (0.0, -eye * 0.9)), "under"),

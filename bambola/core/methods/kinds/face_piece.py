@@ -52,15 +52,15 @@ def _card(at: At) -> Card:
     place = place_of(at)
     how = laid_as(place)
     if how == "half-disc":
-        return _lid(at, place)
+        return _lid_card(at, place)
     if place.face == "cheek":
-        return _cheek(at, place)
+        return _cheek_card(at, place)
     if _is_filled(place):
-        return _spot(at, place)
-    return _line(at, place, how)
+        return _spot_card(at, place)
+    return _line_card(at, place, how)
 
 
-def _line(at: At, place: Place, how: str) -> Card:
+def _line_card(at: At, place: Place, how: str) -> Card:
     long, wide = piece_mm(at.placed[0].shape, place)
     if place.is_spot:
         return card(
@@ -73,7 +73,7 @@ def _line(at: At, place: Place, how: str) -> Card:
             ),
             start=Fact("face-hairs.start"),
             needles=(run(40, slots.SKIN_MM, SQUARE, "only"),),
-            stops=_wide(wide),
+            stops=_width_stop(wide),
             until=Fact("face-hairs.until"),
             checks=(check("line-place"),),
             scale=Fact("face-hairs.scale"),
@@ -99,14 +99,14 @@ def _line(at: At, place: Place, how: str) -> Card:
             run(38, slots.SKIN_MM, SLANTED, "first"),
             run(40, slots.SKIN_MM, SLANTED, "then"),
         ),
-        stops=_wide(wide),
+        stops=_width_stop(wide),
         until=Fact("face-line.until-both" if place.each == 2 else "face-line.until"),
         checks=(check("line-even"), check("line-place")),
         scale=fact("face-line.scale", small=Mm(GROOVED_MM)),
     )
 
 
-def _wide(mm: float) -> tuple[Stop, ...]:
+def _width_stop(mm: float) -> tuple[Stop, ...]:
     """Return the greatest width of the piece; hairs are not measured."""
     return (stop("width", *right_size_range(mm)),) if mm > 2 * CLOSE_MM else ()
 
@@ -122,13 +122,13 @@ def _is_curve(at: At, place: Place) -> bool:
     return long > BENT * float(np.linalg.norm(run_[-1] - run_[0]))
 
 
-def _pinch(at: At, place: Place) -> float:
+def _pinch_grams(at: At, place: Place) -> float:
     assert place.wool is not None
     density = at.bench.wool_by_id[place.wool].density("firm")
     return pinch_mm(piece_cm3(at.placed[0].shape, place) * density)
 
 
-def _spot(at: At, place: Place) -> Card:
+def _spot_card(at: At, place: Place) -> Card:
     _, wide = piece_mm(at.placed[0].shape, place)
     high = DOME * wide if laid_as(place) == "pinch" else min(wide, HAIRS_MM)
     both = place.each == 2
@@ -136,7 +136,10 @@ def _spot(at: At, place: Place) -> Card:
         at,
         "face-piece",
         (
-            fact("face-spot.roll-two" if both else "face-spot.roll", pinch=Mm(_pinch(at, place))),
+            fact(
+                "face-spot.roll-two" if both else "face-spot.roll",
+                pinch=Mm(_pinch_grams(at, place)),
+            ),
             fact(
                 "face-spot.nose" if place.face == "nose" else "face-spot.edge", piece=place.called
             ),
@@ -148,14 +151,14 @@ def _spot(at: At, place: Place) -> Card:
             run(40, slots.DEPTH_MM["surface"], SQUARE, "first"),
             run(40, slots.DEPTH_MM["rim"], LOW, "edges"),
         ),
-        stops=_wide(wide),
+        stops=_width_stop(wide),
         until=Fact("face-spot.until-both" if both else "face-spot.until"),
         checks=(check("eye-edge"), check("line-place")),
         scale=Fact("face-spot.scale"),
     )
 
 
-def _cheek(at: At, place: Place) -> Card:
+def _cheek_card(at: At, place: Place) -> Card:
     """Return the card of a cheek: a soft disc of fluff, fixed by its rim alone."""
     long, wide = piece_mm(at.placed[0].shape, place)
     both = place.each == 2
@@ -170,14 +173,14 @@ def _cheek(at: At, place: Place) -> Card:
         ),
         start=Fact("face-cheek.start"),
         needles=(run(40, slots.SKIN_MM, LOW, "edges"),),
-        stops=_wide(wide),
+        stops=_width_stop(wide),
         until=Fact("face-cheek.until-both" if both else "face-cheek.until"),
         checks=(check("line-place"),),
         scale=Fact("face-cheek.scale"),
     )
 
 
-def _lid(at: At, place: Place) -> Card:
+def _lid_card(at: At, place: Place) -> Card:
     long, wide = piece_mm(at.placed[0].shape, place)
     both = place.each == 2
     return card(
@@ -231,7 +234,7 @@ def _picture(at: At, card_: Card) -> StepDrawing:
     above = (middle[0], float(patch[:, 1].max()) + 0.1 * high)
     pieces += [stab(tip, card_.needles[0], 200), Number(above, 2)]
     if _is_filled(place):
-        rolled = _pinch(at, place)
+        rolled = _pinch_grams(at, place)
         beside = (-x - 1.5 * rolled, y)
         pieces.append(DrawnArea(oval(rolled, rolled, beside), "wool"))
         ends = (beside[0] - rolled / 2, y), (beside[0] + rolled / 2, y)

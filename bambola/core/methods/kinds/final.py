@@ -23,29 +23,31 @@ def _has_ears(plan: Plan) -> bool:
     return any(isinstance(by_id[part].shape, Leaf) for part in about)
 
 
-def _arms(plan: Plan) -> bool:
+def _has_free_arms(plan: Plan) -> bool:
     """Return whether there is a pair of limbs that the figure does not stand on."""
     work = plan.work
     stand = {*work.feet, *(part.parent for part in work.parts if part.id in work.feet)}
     return any(p.limb and p.count == 2 and p.id not in stand for p in work.parts)
 
 
-def _level(plan: Plan) -> tuple[Fact, ...]:
+def _level_facts(plan: Plan) -> tuple[Fact, ...]:
     """Return what must be level on both sides of the figure."""
     eyes = any(fitting.kind == "eye" for fitting in plan.work.fittings)
-    there = (eyes, "eyes"), (_has_ears(plan), "ears"), (_arms(plan), "shoulders")
+    there = (eyes, "eyes"), (_has_ears(plan), "ears"), (_has_free_arms(plan), "shoulders")
     return tuple(Fact(f"final.{name}") for has, name in there if has)
 
 
-def _tugged(plan: Plan) -> tuple[Fact, ...]:
+def _tugged_facts(plan: Plan) -> tuple[Fact, ...]:
     """Return the things that could come off and are tugged."""
     limbs = any(part.limb and part.parent is not None for part in plan.work.parts)
-    head = any(part.parent is not None and part.id in _faces(plan) for part in plan.work.parts)
+    head = any(
+        part.parent is not None and part.id in _parts_with_faces(plan) for part in plan.work.parts
+    )
     there = (head, "head"), (_has_ears(plan), "ears"), (limbs, "limbs")
     return tuple(Fact(f"final.{name}") for has, name in there if has)
 
 
-def _faces(plan: Plan) -> set[str]:
+def _parts_with_faces(plan: Plan) -> set[str]:
     """Return the parts that bear eyes or marks of a face."""
     eyed = {fitting.part for fitting in plan.work.fittings if fitting.kind == "eye"}
     return eyed | set(plan.work.marked) | {face.part for face in plan.faces}
@@ -54,7 +56,7 @@ def _faces(plan: Plan) -> set[str]:
 def _card(at: At) -> Card:
     high = at.plan.to_height_mm
     wired = bool(at.plan.wires)
-    level, tugged = _level(at.plan), _tugged(at.plan)
+    level, tugged = _level_facts(at.plan), _tugged_facts(at.plan)
     return card(
         at,
         "final",

@@ -47,7 +47,7 @@ def crest_of(at: At) -> tuple[PartPlan, ...]:
     return tuple(at.plan.part(part.id) for part in fins) if len(fins) >= FINS else ()
 
 
-def _crest(at: At) -> Fact | None:
+def _crest_fact(at: At) -> Fact | None:
     """Return how a crest grows from fin to fin."""
     fins = crest_of(at)
     if not fins:
@@ -70,15 +70,15 @@ def _card(at: At) -> Card:
         at,
         "flat",
         (
-            _crest(at),
+            _crest_fact(at),
             laid or fact("flat.pinch", part=at.called),
-            *_colours(at),
+            *_colour_facts(at),
             fact("flat.scratch", wide=Mm(wide), long=Mm(long)),
             Fact("flat.fold"),
             fact("flat.turn", turns=TURNS),
             Fact("flat.edge"),
-            _bent(at),
-            _foot(at),
+            _bent_base_fact(at),
+            _base_fact(at),
             fact("flat.fringe", fringe=Mm(at.fringe_mm)) if at.fringe_mm else None,
         ),
         start=Fact("flat.start-pair" if at.copies == 2 else "flat.start"),
@@ -102,7 +102,7 @@ def _card(at: At) -> Card:
     )
 
 
-def _colours(at: At) -> Iterator[Fact]:
+def _colour_facts(at: At) -> Iterator[Fact]:
     """Yield the sentences on other colours laid into the blank, place by place."""
     assert at.job is not None
     within = in_blank(at.plan.work, at.job)
@@ -126,13 +126,13 @@ FOLDED_DEG = 150.0
 """A base bent by more than this is folded on itself. Judged. See craft.md, 10."""
 
 
-def _foot(at: At) -> Fact | None:
+def _base_fact(at: At) -> Fact | None:
     """Return how much thicker the base is."""
     foot = at.body.shape.foot if isinstance(at.body.shape, Leaf) else 1.0
     return fact("flat.foot", times=foot) if foot > 1.0 else None
 
 
-def _bent(at: At) -> Fact | None:
+def _bent_base_fact(at: At) -> Fact | None:
     """Return how the base is cupped or folded while it is soft."""
     cup = at.body.shape.cup if isinstance(at.body.shape, Leaf) else 0.0
     if abs(cup) < 1.0:

@@ -18,7 +18,7 @@ BUNCH_MM = 15.0
 """A bunch is about so wide. Judged. See craft.md, 10."""
 
 
-def _fur(at: At) -> Fur:
+def _fur_of_step(at: At) -> Fur:
     """Return the fur that the step lays."""
     name = at.step.key.place
     places = (p for p in at.body.furs if ("" if p.is_whole else p.id) == name)
@@ -35,18 +35,18 @@ def _places_above(at: At) -> tuple[Place, ...]:
     return tuple(about[n + 1 :])
 
 
-def _way(at: At) -> str:
+def _fixing_way(at: At) -> str:
     """Return how a bunch is fixed: pile is always trimmed, and locks stay locks. Hair as long as the part is
     laid over it and held at its base alone."""
-    kind = _fur(at).kind
-    if kind != "pile" and _fur(at).hair >= max(at.row.to_mm.values()):
+    kind = _fur_of_step(at).kind
+    if kind != "pile" and _fur_of_step(at).hair >= max(at.row.to_mm.values()):
         return "laid"
     return at.plan.work.school("fur") if kind == "fleece" else {"pile": "middle"}.get(kind, "locks")
 
 
 def _card(at: At) -> Card:
     assert at.job is not None
-    fur, job = _fur(at), at.job.fur_at(at.step.key)
+    fur, job = _fur_of_step(at), at.job.fur_at(at.step.key)
     name, rows = job.name, job.rows
     row = at.step.key.nth
     wide = min(BUNCH_MM, 0.5 * sorted(at.row.to_mm.values())[-1])
@@ -59,7 +59,7 @@ def _card(at: At) -> Card:
     each = (
         fact("fur.leaves", places=free) if free else None,
         fact("fur.bunch", wide=Mm(wide)),
-        fact(f"fur.by-{_way(at)}", hair=Mm(fur.hair)),
+        fact(f"fur.by-{_fixing_way(at)}", hair=Mm(fur.hair)),
         fact("fur.rows", apart=Mm(fur.spacing)) if row == 1 and rows > 1 else None,
         Fact("fur.close"),
     )
@@ -77,7 +77,7 @@ def _card(at: At) -> Card:
 
 def _picture(at: At, card_: Card) -> StepDrawing:
     """Return a bunch folded over its stab, the row before beside it."""
-    fur = _fur(at)
+    fur = _fur_of_step(at)
     hair, apart = fur.hair, fur.spacing
     deep = card_.needles[0].depth_mm
     wide = hair + 2.5 * apart
@@ -94,7 +94,7 @@ def _picture(at: At, card_: Card) -> StepDrawing:
                 (x + hair, hair * (0.35 + s)),
             ]
             pieces.append(DrawnLine(np.array(bow), "hair"))
-            if _way(at) == "middle":  # both halves stand up
+            if _fixing_way(at) == "middle":  # both halves stand up
                 pieces.append(DrawnLine(np.array([(2 * x - u, v) for u, v in bow]), "hair"))
     pieces += [
         across((0.0, 0.0), (apart, 0.0), apart, -deep * 1.9),

@@ -26,7 +26,7 @@ PULL_MM = (1.0, 2.0)
 """How deep a furrow is. Judged. See craft.md, 10."""
 
 
-def _wide(at: At) -> float:
+def _width_across(at: At) -> float:
     """Return the width of the part across its furrows: its middle size."""
     return sorted(at.finished)[1]
 
@@ -49,7 +49,7 @@ def is_segmented(at: At) -> bool:
 
 
 def _card(at: At) -> Card:
-    wide, n = _wide(at), at.body.furrows
+    wide, n = _width_across(at), at.body.furrows
     apart, pull = gap_mm(wide, n), min(PULL_MM[1], max(PULL_MM[0], 0.1 * at.thick))
     thread = wide >= GROOVED_MM
     around = (
@@ -86,7 +86,7 @@ def _card(at: At) -> Card:
 
 def _picture(at: At, card_: Card) -> StepDrawing:
     """Return a section across the lobes, the thread in the furrows between them."""
-    wide, n = _wide(at), at.body.furrows
+    wide, n = _width_across(at), at.body.furrows
     apart, deep, high = gap_mm(wide, n), card_.needles[0].depth_mm, at.thick
     x = np.linspace(-wide / 2, wide / 2, 40 * (n + 1) + 1)
     crown = high / 2 * np.sqrt(np.maximum(0.0, 1 - (2 * x / wide) ** 2))

@@ -58,7 +58,7 @@ def _fits(at: At) -> bool:
 def _picture(at: At, card_: Card) -> StepDrawing:
     """Return the piece of clothing on what it is worn over, from its telling side."""
     if at.is_ring:
-        return _ring(at, card_)
+        return _ring_drawing(at, card_)
     along, wide, deep = finished_size(at.placed[0].shape).values()
     inner = max(wide, deep) * 0.72
     hem = [
@@ -81,7 +81,7 @@ def _picture(at: At, card_: Card) -> StepDrawing:
     return StepDrawing(tuple(pieces))
 
 
-def _ring(at: At, card_: Card) -> StepDrawing:
+def _ring_drawing(at: At, card_: Card) -> StepDrawing:
     """Return a worn ring's band width, and its diameter."""
     round_, band, wall = at.row.piece
     worn = round_ / math.pi - wall

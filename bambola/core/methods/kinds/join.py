@@ -70,7 +70,7 @@ def _card(at: At) -> Card:
             fact("join.drive", sink=Mm(sink)),
             Fact("join.turn"),
             Fact("join.firm-there") if small else None,
-            _meets(at),
+            _edge_fact(at),
         ),
         start=Fact("join.start"),
         needles=(
@@ -95,7 +95,7 @@ def is_slit(at: At) -> bool:
     return at.job is not None and at.job.flat and 0 < at.thick < SLIT_MM and at.fringe_mm > 0
 
 
-def _meets(at: At) -> Fact | None:
+def _edge_fact(at: At) -> Fact | None:
     """Return how the edge is treated if no step of its own blends it."""
     job, bearer = at.job, at.bearer.part.id
     if job is None or key_of("blend", job.id) in {step.key for step in at.plan.steps}:

@@ -103,7 +103,7 @@ def _picture(at: At, card_: Card) -> StepDrawing:
     marks = face.told if face else ()
     pin, beside = 0.045 * wide, 1.05 * wide + _SMALL * max(wide, deep) / 2
     upper, lower = np.array([beside, along * 0.27]), np.array([beside, -along * 0.27])
-    front, side = _outline(shape, front=True), _outline(shape, front=False)
+    front, side = _part_outline(shape, front=True), _part_outline(shape, front=False)
     pieces: list[Piece] = [
         DrawnArea(front, "wool"),
         DrawnArea(_SMALL * side + upper, "wool"),
@@ -119,11 +119,11 @@ def _picture(at: At, card_: Card) -> StepDrawing:
         x, y, z = seat_point(shape, mark.along, mark.around, 1.0)
         z -= along / 2
         for way in (1, -1) if mark.both else (1,):
-            pieces.append(_pin(pin, (way * x, z)))
-            pieces.append(_pin(pin * 0.7, _offset_point(lower, -way * x, -z)))
-        pieces.append(_pin(pin * 0.7, _offset_point(upper, y, z)))
+            pieces.append(_pin_dot(pin, (way * x, z)))
+            pieces.append(_pin_dot(pin * 0.7, _offset_point(lower, -way * x, -z)))
+        pieces.append(_pin_dot(pin * 0.7, _offset_point(upper, y, z)))
         pins.append((z, (float(x), float(z))))
-    pieces += _numbered(pins, along, 0.5 * wide + 0.2 * wide)
+    pieces += _numbered_pins(pins, along, 0.5 * wide + 0.2 * wide)
     pieces += [
         across((-wide / 2, 0.0), (wide / 2, 0.0), wide, -along * 0.64),
         across((0.0, -along / 2), (0.0, along / 2), along, wide * 0.66),
@@ -135,11 +135,11 @@ def _offset_point(middle: Array, x: float, y: float) -> Point:
     return float(middle[0] + _SMALL * x), float(middle[1] + _SMALL * y)
 
 
-def _pin(size: float, at: Point) -> DrawnArea:
+def _pin_dot(size: float, at: Point) -> DrawnArea:
     return DrawnArea(oval(size, size, at), "paper", "cut")
 
 
-def _numbered(pins: list[tuple[float, Point]], along: float, x: float) -> list[Piece]:
+def _numbered_pins(pins: list[tuple[float, Point]], along: float, x: float) -> list[Piece]:
     """Return numbers for all pins, in a column beside the front view with leader lines."""
     pieces: list[Piece] = []
     order = sorted(range(len(pins)), key=lambda i: -pins[i][0])
@@ -152,7 +152,7 @@ def _numbered(pins: list[tuple[float, Point]], along: float, x: float) -> list[P
     return pieces
 
 
-def _outline(shape: object, front: bool) -> Array:
+def _part_outline(shape: object, front: bool) -> Array:
     """Return the part's outline about its middle, from the front or the left."""
     assert hasattr(shape, "extents")
     along, wide, deep = shape.extents()

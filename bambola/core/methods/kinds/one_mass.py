@@ -31,12 +31,12 @@ def soft_ball_mm(at: At) -> float:
     part that stays soft is felted at most half way."""
     assert at.portion is not None and at.wool is not None
     own = next(p.grams for p in at.row.portions if p.role == "core")
-    firm = _across(at.row.net_cm3 * at.portion.grams / own)
-    loose = _across(at.portion.grams / at.wool.start_density)
+    firm = _ball_diameter(at.row.net_cm3 * at.portion.grams / own)
+    loose = _ball_diameter(at.portion.grams / at.wool.start_density)
     return min(SOFT * firm, (firm + loose) / 2)
 
 
-def _across(cm3: float) -> float:
+def _ball_diameter(cm3: float) -> float:
     """Return the diameter of a ball of this volume, mm."""
     return float((6000 * cm3 / math.pi) ** (1 / 3))
 

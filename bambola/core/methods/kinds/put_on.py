@@ -33,8 +33,8 @@ def _card(at: At) -> Card:
         "put-on",
         (
             fact(how, part=at.called, on=on) if tried else None,
-            _past(at) if row.fixed != "sewn" else None,
-            *_fixed(at, row, on),
+            _pulled_past(at) if row.fixed != "sewn" else None,
+            *_fixing_facts(at, row, on),
         ),
         start=fact("put-on.start", on=on),
         until=Fact(f"put-on.until-{'worn' if worn else 'set'}"),
@@ -56,7 +56,7 @@ def _of_wool(at: At, on: Fact) -> Card:
     )
 
 
-def _past(at: At) -> Fact | None:
+def _pulled_past(at: At) -> Fact | None:
     """Return what it is pulled over on its way."""
     dress = next((d for d in at.plan.dress if d.part == at.row.id), None)
     if dress is None or dress.kind != "pulled over":
@@ -70,8 +70,8 @@ def _past(at: At) -> Fact | None:
     return fact("put-on.over", over=over, round=Mm(dress.passes_mm), opens=Mm(dress.stretched_mm))
 
 
-def _fixed(at: At, row: PatternPlan, on: Fact) -> tuple[Fact | None, ...]:
-    piece, past = row.pieces[0], _past(at)
+def _fixing_facts(at: At, row: PatternPlan, on: Fact) -> tuple[Fact | None, ...]:
+    piece, past = row.pieces[0], _pulled_past(at)
     match row.fixed:
         case "tied":
             if piece.form in ("panel", "gore"):

@@ -91,14 +91,14 @@ def _card(at: At) -> Card:
             ),
             run(38, min(layer, slots.DEPTH_MM["layer"]), SQUARE, "last" if last else "then"),
         ),
-        stops=size_stops(at) if last else _stops(at, after),
+        stops=size_stops(at) if last else _round_stops(at, after),
         until=Fact("rounds.until-last" if last else "rounds.until"),
         checks=(check("layer-slides"), check("lopsided" if rolls else "four-sides")),
         scale=fact("rounds.scale", once=Mm(AT_ONCE_MM), more=Mm(ROUND_MM)),
     )
 
 
-def _stops(at: At, after: Sequence[float]) -> tuple[Stop, ...]:
+def _round_stops(at: At, after: Sequence[float]) -> tuple[Stop, ...]:
     """Return the sizes to stop at for a round other than the last; it tapers like the whole."""
     if at.taper is not None:
         base, middle, tip = (mm * after[1] / at.finished[1] for mm in at.taper)
@@ -119,7 +119,9 @@ def _picture(at: At, card_: Card) -> StepDrawing:
     for k in range(len(every), 0, -1):
         along, wide, _ = every[k - 1]
         fill: Fill = "core" if k < n else "wool" if k == n else "none"
-        pieces.append(DrawnArea(_outline(at, along, wide), fill, "skin" if k <= n else "hidden"))
+        pieces.append(
+            DrawnArea(_round_outline(at, along, wide), fill, "skin" if k <= n else "hidden")
+        )
     along, wide, _ = every[n - 1]
     largest = every[-1]
     pieces += [
@@ -132,7 +134,7 @@ def _picture(at: At, card_: Card) -> StepDrawing:
     return StepDrawing(tuple(pieces))
 
 
-def _outline(at: At, along: float, wide: float) -> Array:
+def _round_outline(at: At, along: float, wide: float) -> Array:
     """Return the outline of a round, its base below."""
     if at.taper is None:
         return oval(wide, along)

@@ -57,13 +57,13 @@ def _card(at: At) -> Card:
         at,
         "shape",
         (
-            _rolled(at, form) if rolled else fact("shape.gather", part=at.called),
+            _rolling_fact(at, form) if rolled else fact("shape.gather", part=at.called),
             fact("shape.squeeze", size=Sizes(finished)) if rolled else None,
             Fact("shape.split") if is_split(at, form) else None,
             Fact("shape.axis" if form in ("sausage", "cone") else "shape.middle"),
-            _change(at, middles, finer) if finer != first else Fact("shape.closer"),
+            _needle_change(at, middles, finer) if finer != first else Fact("shape.closer"),
             flat_side(at),
-            _loose(at, form) if fringe else None,
+            _loose_end_fact(at, form) if fringe else None,
             Fact("shape.ends") if at.is_ring else None,
         ),
         start=Fact(f"shape.start-{form}"),
@@ -79,7 +79,7 @@ def _card(at: At) -> Card:
     )
 
 
-def _change(at: At, middles: Sequence[float], needle: int) -> Fact:
+def _needle_change(at: At, middles: Sequence[float], needle: int) -> Fact:
     """Return the size at which the finer needle is taken: on the longest side, or across if that hardly
     shrinks."""
     shrinks = [loose / mm for loose, mm in zip(at.loose, at.finished, strict=True)]
@@ -115,7 +115,7 @@ def _in_hand(at: At, form: str) -> tuple[Size3, Size3]:
     return (times * long, loose[0], loose[1]), (times * finished_long, finished[0], finished[1])
 
 
-def _rolled(at: At, form: str) -> Fact:
+def _rolling_fact(at: At, form: str) -> Fact:
     """Return how the wool is laid up; what is wound round a hard core is not rolled."""
     size, _ = _in_hand(at, form)
     if at.hard_mm:
@@ -131,7 +131,7 @@ def _rolled(at: At, form: str) -> Fact:
     return fact(kind, part=at.called, size=Sizes(size))
 
 
-def _loose(at: At, form: str) -> Fact:
+def _loose_end_fact(at: At, form: str) -> Fact:
     """Return what stays unfelted for the join."""
     if is_one_roll(at, form):
         return fact("shape.cut-roll", fringe=Mm(2 * at.fringe_mm))
@@ -158,7 +158,7 @@ def _picture(at: At, card_: Card) -> StepDrawing:
         DrawnArea(drawn[1], "none", "hidden"),
         DrawnArea(drawn[2], "core"),
         across((-long / 2, 0.0), (long / 2, 0.0), names[0], -float(flat[0][1]) / 2 - gap),
-        *_thick(at, float(flat[0][0]) / 2 + gap, tall, names[1]),
+        *_thickness_measure(at, float(flat[0][0]) / 2 + gap, tall, names[1]),
         stab((0.0, tall / 2 - min(run.depth_mm, tall / 2)), run, 75),
         Number((-float(flat[0][0]) * 0.4, float(flat[0][1]) * 0.36), 1),
         Number((0.0, -tall * 0.12), 3),
@@ -172,7 +172,7 @@ def _picture(at: At, card_: Card) -> StepDrawing:
     return StepDrawing(tuple(pieces))
 
 
-def _thick(at: At, away: float, tall: float, wide: float) -> tuple[Measure, ...]:
+def _thickness_measure(at: At, away: float, tall: float, wide: float) -> tuple[Measure, ...]:
     """Return the thickness of the finished piece as a measure at this distance from its middle; if it tapers,
     at base and tip."""
     if at.taper is None:

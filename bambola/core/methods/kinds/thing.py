@@ -17,7 +17,7 @@ _STEM = 1.0
 10."""
 
 
-def _way(at: At) -> str:
+def _fixing_way(at: At) -> str:
     """Return how it is fixed: "glued", "pushed", "sewn", or drawn "through" like whiskers."""
     if at.fitting.kind == "whisker":
         return "through"
@@ -26,25 +26,25 @@ def _way(at: At) -> str:
     return "pushed" if at.fitting.how == "pinned" else "glued"
 
 
-def _deep(at: At) -> float:
+def _hole_depth(at: At) -> float:
     """Return the depth of its dent or hole, mm."""
-    if _way(at) == "pushed":
+    if _fixing_way(at) == "pushed":
         return min(_STEM * at.fitting_mm, at.thick / 2)
     return max(1.0, _DENT * at.fitting_mm)
 
 
 def _card(at: At) -> Card:
-    way, job = _way(at), at.fitting
+    way, job = _fixing_way(at), at.fitting
     called = fact("both" if job.count == 2 else "the", name=job.name)
     told: dict[str, tuple[Fact, ...]] = {
         "glued": (
-            fact("thing.dent", what=called, deep=Mm(_deep(at))),
+            fact("thing.dent", what=called, deep=Mm(_hole_depth(at))),
             Fact("thing.try"),
             Fact("thing.drop"),
             Fact("thing.hold"),
         ),
         "pushed": (
-            fact("thing.hole", what=called, deep=Mm(_deep(at))),
+            fact("thing.hole", what=called, deep=Mm(_hole_depth(at))),
             Fact("thing.push"),
             Fact("thing.close"),
         ),
@@ -75,8 +75,8 @@ def _card(at: At) -> Card:
 
 def _picture(at: At, card_: Card) -> StepDrawing:
     """Return the thing over its dent, its hole, or the stitches that hold it."""
-    size, deep = at.fitting_mm, _deep(at)
-    ground, way = size * 2.4, _way(at)
+    size, deep = at.fitting_mm, _hole_depth(at)
+    ground, way = size * 2.4, _fixing_way(at)
     pieces = [DrawnArea(box(ground, size, (0.0, -size / 2)), "under")]
     if way == "sewn":
         held = DrawnLine(line((0.0, 0.0), (size * 0.3, -size * 0.8)), "thread", size * 0.05)

@@ -29,7 +29,7 @@ def _card(at: At) -> Card:
         "wrap-body",
         (
             fact("wrap-body.anchor" if at.wound_pairs else "wrap-body.end", part=at.called),
-            _wound(at, small),
+            _winding_fact(at, small),
             Fact("wrap-body.tack-small" if small else "wrap-body.tack"),
             None if small else Fact("wrap-body.under" if at.wound_pairs else "wrap-body.pads"),
             fact("wrap-body.mid", size=Mm(slots.change_size(max(at.loose), max(at.finished))))
@@ -45,7 +45,7 @@ def _card(at: At) -> Card:
     )
 
 
-def _wound(at: At, small: bool) -> Fact | None:
+def _winding_fact(at: At, small: bool) -> Fact | None:
     if not small:
         return band_direction(at)
     return Fact("wrap-body.wind") if at.wound_pairs else None

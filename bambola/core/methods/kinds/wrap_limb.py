@@ -50,7 +50,7 @@ def _card(at: At) -> Card:
         "wrap-limb",
         (
             fact("wrap-limb.ribbon", wide=Mm(wide), part=at.called),
-            _from(at),
+            _winding_start(at),
             fact("wrap-limb.wind", n=layers, turns=turns)
             if turns > 1
             else fact("wrap-limb.wind-short", n=layers),
@@ -85,7 +85,7 @@ def _card(at: At) -> Card:
     )
 
 
-def _from(at: At) -> Fact:
+def _winding_start(at: At) -> Fact:
     """Return where the winding begins: for a pair on one wire, at its middle inside the body."""
     on = fact("the", name=at.bearer.part.name)
     if at.job is not None and at.job.stem:
@@ -132,7 +132,7 @@ def _picture(at: At, card_: Card) -> StepDrawing:
             *ribbons,
             DrawnLine(line((-long * 0.6, 0.0), (end, 0.0)), "wire", at.wire_mm),
             across((-long / 2, -thick / 2), (long / 2, -thick / 2), long, -thick * 0.5),
-            *_thick(at, long, thick),
+            *_thickness_measure(at, long, thick),
             *past,
             stab((long * 0.1, thick / 2 - run.depth_mm), run, run.angle_deg),
             Number((-long * 0.3, thick * 0.75), 3),
@@ -141,7 +141,7 @@ def _picture(at: At, card_: Card) -> StepDrawing:
     )
 
 
-def _thick(at: At, long: float, thick: float) -> tuple[Measure, ...]:
+def _thickness_measure(at: At, long: float, thick: float) -> tuple[Measure, ...]:
     """Return the thickness of the limb as a measure beside it; if it tapers, at base and tip."""
     if at.taper is None:
         return (across((-long * 0.2, -thick / 2), (-long * 0.2, thick / 2), thick, long * 0.42),)

@@ -63,7 +63,7 @@ def compare_plans(now: Plan, then: Plan, choice: Choice | None = None) -> Differ
         new,
         gone,
         otherwise,
-        frozenset(_whole(seen, rows)) | heavier,
+        frozenset(_whole_part_ids(seen, rows)) | heavier,
         sum(wool.grams for wool in then.wools) - sum(wool.grams for wool in now.wools),
         sum(step.minutes for step in then.steps) - sum(step.minutes for step in now.steps),
     )
@@ -88,7 +88,7 @@ def _card_key(step: Step) -> tuple[object, ...]:
     return step.text, step.needle, step.cautions
 
 
-def _whole(parts: Iterable[str], rows: Iterable[str]) -> set[str]:
+def _whole_part_ids(parts: Iterable[str], rows: Iterable[str]) -> set[str]:
     """Return the ids of whole parts: the second of a pair made one at a time has its own id."""
     known = set(rows)
     return {part if part in known else part.partition(".")[0] for part in parts}

@@ -67,12 +67,12 @@ def in_time(plan: Plan, bench: Bench, due: date, today: date, done: int = 0) -> 
     if begin is None or begin < today:
         gone: set[str] = set()
         for what, keys in sorted(
-            _spare(plan, steps), key=lambda s: -_minutes(steps, s[1], plan.runs)
+            _spare_steps(plan, steps), key=lambda s: -_minutes_of(steps, s[1], plan.runs)
         ):
             gone |= keys
-            then = begun_by(_without(steps, gone))
+            then = begun_by(_steps_without(steps, gone))
             enough = then is not None and then >= today
-            spare.append(Spare(what, _minutes(steps, keys, plan.runs), enough))
+            spare.append(Spare(what, _minutes_of(steps, keys, plan.runs), enough))
             if enough:
                 break
     return InTime(due, today, begin, order_by, tuple(spare))
@@ -105,7 +105,7 @@ def _last_begin(
     return last - timedelta(days=early)
 
 
-def _spare(plan: Plan, steps: Sequence[Step]) -> Iterator[tuple[Fact, frozenset[str]]]:
+def _spare_steps(plan: Plan, steps: Sequence[Step]) -> Iterator[tuple[Fact, frozenset[str]]]:
     """Yield what a figure can do without, with its steps: clothes, fur, and what is laid on its face or
     skin."""
     worn = {part.id for part in plan.resized.figure.parts if part.garment}
@@ -120,11 +120,11 @@ def _spare(plan: Plan, steps: Sequence[Step]) -> Iterator[tuple[Fact, frozenset[
                 yield fact(told, part=part.name), keys
 
 
-def _minutes(steps: Sequence[Step], keys: Collection[str], runs: Sequence[int]) -> float:
+def _minutes_of(steps: Sequence[Step], keys: Collection[str], runs: Sequence[int]) -> float:
     return sum(step.minutes_of(run) for run in runs for step in steps if step.key in keys)
 
 
-def _without(steps: Sequence[Step], keys: Collection[str]) -> tuple[Step, ...]:
+def _steps_without(steps: Sequence[Step], keys: Collection[str]) -> tuple[Step, ...]:
     """Return the steps without some of them; steps that waited for those no longer wait."""
     kept = [step for step in steps if step.key not in keys]
     numbers = {step.n for step in kept}

@@ -170,11 +170,11 @@ def _made_of(plan: Plan, step: Step) -> _Made:
         (step.key, step.needle, of, bends, tuple(wool for wool, _ in laid)),
         (*(part.to_mm.values() if part else ()), *((wire.cut_mm,) if wire else ())),
         tuple(grams for _, grams in laid),
-        _marked(plan, step),
+        _mark_places(plan, step),
     )
 
 
-def _marked(plan: Plan, step: Step) -> tuple[float, ...]:
+def _mark_places(plan: Plan, step: Step) -> tuple[float, ...]:
     """Return the places of the marks a step lays out or follows, mm over the surface."""
     faces = (face for face in plan.faces if step.kind == "mark" and face.part == step.part)
     told = (mark for face in faces for mark in face.told)

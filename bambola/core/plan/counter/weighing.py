@@ -63,10 +63,10 @@ def _of_part(part: PartPlan, figures: int) -> Iterator[Weighing]:
         if portion.take_g <= 0:
             continue
         for figure in range(1, figures + 1):
-            first = _key(part, i, figure, 0)
+            first = _heap_key(part, i, figure, 0)
             for copy in range(part.count):
                 yield Weighing(
-                    _key(part, i, figure, copy),
+                    _heap_key(part, i, figure, copy),
                     part.id,
                     part.name,
                     copy,
@@ -77,7 +77,7 @@ def _of_part(part: PartPlan, figures: int) -> Iterator[Weighing]:
                 )
 
 
-def _key(part: PartPlan, i: int, figure: int, copy: int) -> str:
+def _heap_key(part: PartPlan, i: int, figure: int, copy: int) -> str:
     p = part.heaps[i]
     name = f"{part.id}/{p.role}" + (
         f"-{p.detail}" if p.role in ("inset", "core", "fur") and p.detail else ""
@@ -92,7 +92,7 @@ def split_wishes(plan: Plan, wool: str, bench: Bench) -> tuple[WantedPortion, ..
     for part in plan.parts:
         for i, p in enumerate(part.heaps):
             if p.wool == wool and p.grams > 0 and part.count:
-                name = _key(part, i, 1, 0).rsplit("/", 2)[0]
+                name = _heap_key(part, i, 1, 0).rsplit("/", 2)[0]
                 taken = p.grams / (1 - bench.wool_by_id[wool].lost(p.role))
                 found.append(WantedPortion(name, taken, part.count * plan.count))
     return tuple(found)
@@ -102,7 +102,7 @@ def portion_named(plan: Plan, name: str) -> tuple[PartPlan, Portion]:
     """Return the part and portion with this name in a split."""
     for part in plan.parts:
         for i, portion in enumerate(part.heaps):
-            if _key(part, i, 1, 0).rsplit("/", 2)[0] == name:
+            if _heap_key(part, i, 1, 0).rsplit("/", 2)[0] == name:
                 return part, portion
     raise KeyError(name)
 

@@ -32,16 +32,16 @@ FIRST = (
 
 def changes_in_making(old: SizedAnalysis, new: SizedAnalysis, bench: Bench) -> tuple[Change, ...]:
     """Return what is made otherwise at the size ``new`` than at ``old``, and why."""
-    every = (*_rewired(old, new), *differences_in_making(old.work, new.work))
+    every = (*_wire_count_change(old, new), *differences_in_making(old.work, new.work))
     found = sorted(every, key=lambda change: FIRST.index(change.what))
     return tuple(
         # By hand: this runs for every change of every frame of a pull.
-        Change(c.part, c.what, c.was, c.now, c.text, together(*_causes(c, old, new, bench)))
+        Change(c.part, c.what, c.was, c.now, c.text, together(*_causes_of(c, old, new, bench)))
         for c in found
     )
 
 
-def _rewired(old: SizedAnalysis, new: SizedAnalysis) -> Iterator[Change]:
+def _wire_count_change(old: SizedAnalysis, new: SizedAnalysis) -> Iterator[Change]:
     """Yield another number of wires to cut."""
     was, now = len(old.resized.figure.wires), len(new.resized.figure.wires)
     if was != now and now:
@@ -49,7 +49,9 @@ def _rewired(old: SizedAnalysis, new: SizedAnalysis) -> Iterator[Change]:
         yield Change(None, "wire", str(was), str(now), text)
 
 
-def _causes(change: Change, old: SizedAnalysis, new: SizedAnalysis, bench: Bench) -> Iterator[Fact]:
+def _causes_of(
+    change: Change, old: SizedAnalysis, new: SizedAnalysis, bench: Bench
+) -> Iterator[Fact]:
     part = change.part
     if part is None:
         small = new.resized.to_height < FOLDED_MM <= old.resized.to_height
@@ -72,7 +74,7 @@ def _causes(change: Change, old: SizedAnalysis, new: SizedAnalysis, bench: Bench
             a, b = (size.wired.wool[part].core_mm for size in (old, new))
             yield fact("cause.rounds", was=Exact(a), now=Exact(b), once=Mm(AT_ONCE_MM))
         case "join":
-            yield from _joined(change, new)
+            yield from _join_causes(change, new)
         case "fur rows" if now.furs:
             a, b = (size.wired.wool[part].long_mm for size in (old, new))
             fur = now.furs[0].fur
@@ -81,7 +83,7 @@ def _causes(change: Change, old: SizedAnalysis, new: SizedAnalysis, bench: Bench
                 "cause.fur-rows", was=Mm(a), now=Mm(b), every=Mm(fur.spacing), hair=Mm(fur.hair)
             )
         case "dress":
-            yield from _dressed(part, old, new)
+            yield from _dress_changes(part, old, new)
         case "needle":
             a, b = (p.shape.smallest_mm for p in (was, now))
             yield fact("cause.smallest", was=Exact(a), now=Exact(b))
@@ -110,7 +112,7 @@ def _causes_of_making(
         yield fact("cause.apart", under=Mm(bench.apart_mm))
 
 
-def _joined(change: Change, new: SizedAnalysis) -> Iterator[Fact]:
+def _join_causes(change: Change, new: SizedAnalysis) -> Iterator[Fact]:
     job = next(job for job in new.work.parts if job.id == change.part)
     if job.made in ("in place", "detail"):
         yield Fact("cause.built-in-place")
@@ -132,7 +134,7 @@ def _joined(change: Change, new: SizedAnalysis) -> Iterator[Fact]:
     )
 
 
-def _dressed(part: str, old: SizedAnalysis, new: SizedAnalysis) -> Iterator[Fact]:
+def _dress_changes(part: str, old: SizedAnalysis, new: SizedAnalysis) -> Iterator[Fact]:
     a, b = (dress_of(f.by_id[part], f) for f in (old.resized.figure, new.resized.figure))
     same = abs(a.stretched_mm - b.stretched_mm) < 0.05
     yield fact(

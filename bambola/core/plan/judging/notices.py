@@ -62,20 +62,20 @@ def find_notices(found: Findings) -> tuple[Notice, ...]:
     every = [
         *standing_notices(found),
         *wire_notices(found),
-        *_joins(found),
-        *_dress(found),
-        *_eyes(found),
-        *_shapes(found),
-        *_hidden(found),
-        *_hard(found),
+        *_join_notices(found),
+        *_dress_notices(found),
+        *_eye_notices(found),
+        *_shape_notices(found),
+        *_hidden_notices(found),
+        *_core_notices(found),
         *small_notices(found),
-        *_notes(found),
+        *_other_notices(found),
         *_soft_centres(found),
     ]
     return tuple(sorted(every, key=lambda notice: rank[notice.level]))
 
 
-def _hard(found: Findings) -> Iterator[Notice]:
+def _core_notices(found: Findings) -> Iterator[Notice]:
     """Yield a notice for hard cores with too little wool over them: a needle would break on them."""
     figure, was = found.resized.figure, found.resized.was
     used = {fitting.id: fitting.size for fitting in figure.fittings}
@@ -119,7 +119,7 @@ def _hard(found: Findings) -> Iterator[Notice]:
         )
 
 
-def _joins(found: Findings) -> Iterator[Notice]:
+def _join_notices(found: Findings) -> Iterator[Notice]:
     wished = held_by(found.resized.figure, found.wished)
     for join in found.stresses:
         question = WeakJoin(join.part)
@@ -166,7 +166,7 @@ def _joins(found: Findings) -> Iterator[Notice]:
         )
 
 
-def _dress(found: Findings) -> Iterator[Notice]:
+def _dress_notices(found: Findings) -> Iterator[Notice]:
     """Yield a notice for bought garments that are too small, or hang far looser than as made."""
     matches = {row.id: row.wanted_mm for row in found.fittings}
     part_of = found.resized.figure.by_id
@@ -235,7 +235,7 @@ def _deviation_from_scale(off: float) -> Fact:
     return fact("eye-size.larger" if off > 0 else "eye-size.smaller", off=abs(off))
 
 
-def _eyes(found: Findings) -> Iterator[Notice]:
+def _eye_notices(found: Findings) -> Iterator[Notice]:
     by_id = {fitting.id: fitting for fitting in found.resized.figure.fittings}
     sizes = found.bench.eye_sizes
     for row in found.fittings:
@@ -267,7 +267,7 @@ def _eyes(found: Findings) -> Iterator[Notice]:
         )
 
 
-def _shapes(found: Findings) -> Iterator[Notice]:
+def _shape_notices(found: Findings) -> Iterator[Notice]:
     """Yield a question for sizes that no part of its shape can have."""
     for part in found.resized.figure.parts:
         sized = found.resized.parts[part.id]
@@ -348,7 +348,7 @@ def _soft_centres(found: Findings) -> Iterator[Notice]:
         yield Notice(question.code, "note", part.id, title, text, options, answer)
 
 
-def _hidden(found: Findings) -> Iterator[Notice]:
+def _hidden_notices(found: Findings) -> Iterator[Notice]:
     """Yield a notice for parts that are almost hidden, and for parts that touch nothing."""
     figure = found.resized.figure
     for part in figure.parts:
@@ -411,7 +411,7 @@ def _at_once(sized: SizedPart) -> tuple[Fact, ...]:
     return tuple(found)
 
 
-def _notes(found: Findings) -> Iterator[Notice]:
+def _other_notices(found: Findings) -> Iterator[Notice]:
     figure = found.resized.figure
     for part in figure.parts:
         sized = found.resized.parts[part.id]

@@ -55,15 +55,15 @@ See craft.md, 2."""
 
 def small_notices(found: Findings) -> Iterator[Notice]:
     """Yield all of these notices."""
-    yield from _sitting(found)
-    yield from _faces(found)
-    yield from _rows(found)
-    yield from _folding(found)
-    yield from _reaches(found)
+    yield from _kept_size_offers(found)
+    yield from _face_notices(found)
+    yield from _row_notices(found)
+    yield from _folding_offer(found)
+    yield from _reach_questions(found)
     yield from _below_ground(found)
 
 
-def _sitting(found: Findings) -> Iterator[Notice]:
+def _kept_size_offers(found: Findings) -> Iterator[Notice]:
     """Yield the offer that what sits on a held part keeps its size, or grows with the figure."""
     figure = found.resized.figure
     for part in figure.parts:
@@ -93,7 +93,7 @@ def _sitting(found: Findings) -> Iterator[Notice]:
         yield Notice(question.code, "note", part.id, title, told, options, answer)
 
 
-def _faces(found: Findings) -> Iterator[Notice]:
+def _face_notices(found: Findings) -> Iterator[Notice]:
     """Yield pieces of a face that are too small to be made, and what a larger face gains."""
     figure, was = found.resized.figure, found.resized.was
     for part in figure.parts:
@@ -123,7 +123,7 @@ def _below_ground(found: Findings) -> Iterator[Notice]:
     for placed in placement.fittings:
         fitting = placed.fitting
         if fitting.kind in ("prop", "bell") and _may_reach(placed, placement.ground - BELOW_MM):
-            low = _lowest(placed)
+            low = _lowest_point(placed)
             if low <= lowest.get(fitting.id, (low, fitting))[0]:
                 lowest[fitting.id] = low, fitting
     for prop, (low, fitting) in lowest.items():
@@ -143,7 +143,7 @@ def _may_reach(placed: PlacedFitting, low: float) -> bool:
     )
 
 
-def _lowest(placed: PlacedFitting) -> float:
+def _lowest_point(placed: PlacedFitting) -> float:
     """Return the height of the lowest point of a placed fitting, mm in the figure's axes."""
     up, at = placed.matrix[2, :3], float(placed.matrix[2, 3])
     return min(
@@ -152,7 +152,7 @@ def _lowest(placed: PlacedFitting) -> float:
     )
 
 
-def _rows(found: Findings) -> Iterator[Notice]:
+def _row_notices(found: Findings) -> Iterator[Notice]:
     for part in found.resized.was.parts:
         s = found.resized.parts[part.id].base
         if part.row is None or abs(s - 1) < ROW_SHARE:
@@ -166,14 +166,14 @@ def _rows(found: Findings) -> Iterator[Notice]:
             "choose",
             part.id,
             fact("row", part=part.plural or part.name),
-            fact("row.how", n=part.row.count * sides, was=Mm(_long(part)), times=s),
+            fact("row.how", n=part.row.count * sides, was=Mm(_longest_side(part)), times=s),
             options,
             answer_among(found.brief, question, options),
         )
 
 
 def _row_options(part: Part, count: int, s: float, sides: int) -> Iterator[Option]:
-    long, thin = _long(part), part.shape.smallest_mm * s < LINES_MM
+    long, thin = _longest_side(part), part.shape.smallest_mm * s < LINES_MM
     for kept in Kept:
         if kept == Kept.FEWER and not thin:
             continue
@@ -182,11 +182,11 @@ def _row_options(part: Part, count: int, s: float, sides: int) -> Iterator[Optio
         yield Option(kept, Fact(f"row.{kept}"), effect)
 
 
-def _long(part: Part) -> float:
+def _longest_side(part: Part) -> float:
     return max(part.shape.extents())
 
 
-def _folding(found: Findings) -> Iterator[Notice]:
+def _folding_offer(found: Findings) -> Iterator[Notice]:
     """Yield the offer of one folded wire: the drawn ones can be made, only less easily."""
     if found.folds:
         question = Folding(found.resized.was.id)
@@ -198,7 +198,7 @@ def _folding(found: Findings) -> Iterator[Notice]:
         yield Notice(question.code, "note", None, Fact("folding"), told, options, answer)
 
 
-def _reaches(found: Findings) -> Iterator[Notice]:
+def _reach_questions(found: Findings) -> Iterator[Notice]:
     """Yield a question for props that an arm held as made and no longer reaches."""
     placement = found.solids.placement
     if found.resized.even and all(f.follows == "scale" for f in placement.figure.fittings):

@@ -50,14 +50,14 @@ LEFT = Option(Stocked.LEAVE, Fact("leave"), Fact("stock.leave.effect"))
 
 def wire_notices(found: Findings) -> Iterator[Notice]:
     """Yield all of these notices, questions first."""
-    yield from _limbs(found)
-    yield from _stock(found)
-    yield from _routes(found)
-    yield from _loose(found)
-    yield from _shopping(found)
+    yield from _thin_limb_notices(found)
+    yield from _stock_notices(found)
+    yield from _route_notices(found)
+    yield from _loose_wire_notices(found)
+    yield from _shopping_notices(found)
 
 
-def _limbs(found: Findings) -> Iterator[Notice]:
+def _thin_limb_notices(found: Findings) -> Iterator[Notice]:
     still = {thin.part: thin for thin in found.thin}
     for thin in found.asked:
         part = found.resized.figure.by_id[thin.part]
@@ -97,25 +97,27 @@ def _ways_out(found: Findings, thin: ThinLimb) -> Iterator[Option]:
         told = fact(
             "thin-limb.thinner-wire.effect",
             size=Bought(thin.fits_diameter),
-            bears=_bears(thin.fits_bears),
+            bears=_bearing_fact(thin.fits_bears),
         )
         yield Option(Thin.THINNER, Fact("thin-limb.thinner-wire"), told)
     if thin.fewer and not found.drawn:
-        yield Option(Thin.FEWER, *_label("fewer-strands"))
+        yield Option(Thin.FEWER, *_answer_labels("fewer-strands"))
     if thin.wound:
         size, bears = thin.wound
-        told = fact("thin-limb.glue-wound.effect", size=Bought(size), bears=_bears(bears))
+        told = fact("thin-limb.glue-wound.effect", size=Bought(size), bears=_bearing_fact(bears))
         yield Option(Thin.WOUND, Fact("thin-limb.glue-wound"), told)
     if thin.chenille is not None:
-        told = fact("thin-limb.chenille.effect", bears=_bears(thin.chenille))
+        told = fact("thin-limb.chenille.effect", bears=_bearing_fact(thin.chenille))
         yield Option(Thin.CHENILLE, Fact("thin-limb.chenille"), told)
-    yield Option(Thin.STOUTER, Fact("thin-limb.stouter-limb"), _stouter(found, thin, thin.needs_mm))
+    yield Option(
+        Thin.STOUTER, Fact("thin-limb.stouter-limb"), _stouter_option(found, thin, thin.needs_mm)
+    )
     if not thin.fits_diameter and thin.slim_mm < thin.needs_mm - 0.05:
         label = fact("thin-limb.slim-and-stouter", size=Bought(thin.slim_diameter))
         told = fact(
             "thin-limb.slim-and-stouter.effect",
-            stouter=_stouter(found, thin, thin.slim_mm),
-            bears=_bears(thin.slim_bears),
+            stouter=_stouter_option(found, thin, thin.slim_mm),
+            bears=_bearing_fact(thin.slim_bears),
         )
         yield Option(Thin.SLIM, label, told)
     yield Option(Thin.BARE, Fact("thin-limb.no-wire"), _without_wire(found, thin))
@@ -133,7 +135,7 @@ def _without_wire(found: Findings, thin: ThinLimb) -> Fact:
     return Fact("thin-limb.no-wire.effect")
 
 
-def _label(answer: str) -> tuple[Fact, Fact]:
+def _answer_labels(answer: str) -> tuple[Fact, Fact]:
     return Fact(f"thin-limb.{answer}"), Fact(f"thin-limb.{answer}.effect")
 
 
@@ -142,7 +144,7 @@ def metal_fact(metal: Metal) -> Fact:
     return Fact(f"choose.{metal.replace(' ', '-')}")
 
 
-def _bears(times: float) -> Fact:
+def _bearing_fact(times: float) -> Fact:
     """Return what a thinner wire does in the maker's terms: whether it holds, and whether it stays as
     posed."""
     if math.isinf(times):
@@ -152,7 +154,7 @@ def _bears(times: float) -> Fact:
     return Fact("thin-limb.just-bears" if times < RESERVE else "thin-limb.bears")
 
 
-def _stouter(found: Findings, thin: ThinLimb, mm: float) -> Fact:
+def _stouter_option(found: Findings, thin: ThinLimb, mm: float) -> Fact:
     """Return the option of a stouter limb; its wool grows with the square of its thickness."""
     grams = found.wool[thin.part].grams * found.counts[thin.part]
     more = grams * ((mm / thin.limb_mm) ** 2 - 1)
@@ -175,7 +177,7 @@ def _height_that_hides(found: Findings, thin: ThinLimb) -> float | None:
     return None
 
 
-def _stock(found: Findings) -> Iterator[Notice]:
+def _stock_notices(found: Findings) -> Iterator[Notice]:
     """Yield wires that bear less than they should: a note if chosen so, a question if no stouter stock
     exists."""
     by_answer = {thin.wire for thin in found.asked}
@@ -205,15 +207,15 @@ def _stock(found: Findings) -> Iterator[Notice]:
             Option(
                 InMetal.of(metal), metal_fact(metal), fact("stock.metal.effect", size=Bought(size))
             )
-            for metal, size in _stronger(gauge, found)
+            for metal, size in _stronger_metals(gauge, found)
         ]
         options += [STAND, LEFT]
         answer = answer_among(found.brief, question, options)
         yield _asked_of(wire, told, tuple(options), answer)
-    yield from _settled(found)
+    yield from _metal_notices(found)
 
 
-def _settled(found: Findings) -> Iterator[Notice]:
+def _metal_notices(found: Findings) -> Iterator[Notice]:
     """Yield a note on a wire that is stout enough in another metal that was chosen; it can be taken back."""
     for wire in found.wires:
         question = StoutestWire(wire.id)
@@ -258,7 +260,7 @@ def _second_strand(found: Findings, gauge: Gauge, wire: str) -> Iterator[Option]
         yield Option(Stocked.SECOND, Fact("stock.second-strand"), told)
 
 
-def _stronger(gauge: Gauge, found: Findings) -> Iterator[tuple[Metal, float]]:
+def _stronger_metals(gauge: Gauge, found: Findings) -> Iterator[tuple[Metal, float]]:
     moment = capacity_nmm(gauge.metal, gauge.needed)
     for metal in PROPERTIES:
         size = will_do(diameter_bearing(moment, metal), found.bench.wire_sizes)
@@ -266,7 +268,7 @@ def _stronger(gauge: Gauge, found: Findings) -> Iterator[tuple[Metal, float]]:
             yield metal, size
 
 
-def _routes(found: Findings) -> Iterator[Notice]:
+def _route_notices(found: Findings) -> Iterator[Notice]:
     """Yield faults of drawn routes, which are kept and only checked."""
     figure = found.resized.figure
     if not figure.wires:
@@ -292,7 +294,7 @@ def _routes(found: Findings) -> Iterator[Notice]:
         )
 
 
-def _loose(found: Findings) -> Iterator[Notice]:
+def _loose_wire_notices(found: Findings) -> Iterator[Notice]:
     """Yield wires that cross others and are twisted on to none."""
     figure = found.resized.figure
     names = {wire.id: wire.called for wire in figure.wires}
@@ -306,7 +308,7 @@ def _loose(found: Findings) -> Iterator[Notice]:
         )
 
 
-def _shopping(found: Findings) -> Iterator[Notice]:
+def _shopping_notices(found: Findings) -> Iterator[Notice]:
     """Yield notes on wire that is not on the shelf, in stems or metres."""
     if not found.bench.wire_stock:
         return

@@ -101,7 +101,7 @@ def at_size(made: OriginalAnalysis, brief: Brief) -> SizedAnalysis:
 
     A limb made stouter weighs more and may ask for stouter wire, so that is gone over again.
     """
-    choices = _choices(made, brief)
+    choices = _read_wire_choices(made, brief)
     wish = BuildOptions(
         wire_school(made, brief),
         through=frozenset(_led_through(made, brief)),
@@ -110,7 +110,7 @@ def at_size(made: OriginalAnalysis, brief: Brief) -> SizedAnalysis:
         altered="" if brief.altered.is_nothing else brief.altered.model_dump_json(),
     )
     reaching = arms_made_longer(made.solids.placement, made.held, made.bench, brief)
-    first = _once(made, wish, brief, reaching, choices)
+    first = _analyse_once(made, wish, brief, reaching, choices)
     asked = {thin.part: thin for thin in first.asked}
     said = {part: brief.answer_to(TooThin(part)) for part in asked}
     if not any(said.values()):
@@ -129,7 +129,7 @@ def at_size(made: OriginalAnalysis, brief: Brief) -> SizedAnalysis:
             diameters[thin.wire] = min(thin.fits_diameter, diameters.get(thin.wire, math.inf))
         elif answer == Thin.SLIM:
             diameters[thin.wire] = thin.slim_diameter
-            floors[part] = _floors(made.figure, part, thin.slim_mm)
+            floors[part] = _floor_rules(made.figure, part, thin.slim_mm)
         elif answer == Thin.STRONGER and thin.stronger:
             materials[thin.wire] = thin.stronger[0]
         elif answer == Thin.CHENILLE and thin.chenille is not None:
@@ -140,17 +140,17 @@ def at_size(made: OriginalAnalysis, brief: Brief) -> SizedAnalysis:
         part for part, answer in said.items() if answer == Thin.WOUND and asked[part].wound
     )
     choices = replace(choices, diameters=diameters, materials=materials, wound=wound)
-    again = _once(made, wish, brief, floors, choices)
+    again = _analyse_once(made, wish, brief, floors, choices)
     for _ in range(4):
         stouter = {
-            thin.part: _floors(made.figure, thin.part, thin.needs_mm)
+            thin.part: _floor_rules(made.figure, thin.part, thin.needs_mm)
             for thin in again.wired.thin
             if said.get(thin.part) in (Thin.STOUTER, Thin.SLIM)
         }
         if not stouter:
             break
         floors |= stouter
-        again = _once(made, wish, brief, floors, choices)
+        again = _analyse_once(made, wish, brief, floors, choices)
     later = tuple(thin for thin in again.wired.thin if thin.part not in asked)
     return replace(again, asked=(*first.asked, *later))
 
@@ -167,7 +167,7 @@ def _led_through(made: OriginalAnalysis, brief: Brief) -> list[str]:
     return [part for part in led if part in made.figure.by_id]
 
 
-def _choices(made: OriginalAnalysis, brief: Brief) -> Chosen:
+def _read_wire_choices(made: OriginalAnalysis, brief: Brief) -> Chosen:
     """Return the diameters, metals and second strands that the maker answered."""
     diameters: dict[str, float] = {}
     metals: dict[str, str] = {}
@@ -184,7 +184,7 @@ def _choices(made: OriginalAnalysis, brief: Brief) -> Chosen:
     return Chosen(material, diameters, metals, frozenset(doubled))
 
 
-def _floors(figure: Figure, part: str, needs_mm: float) -> tuple[SizeRule, ...]:
+def _floor_rules(figure: Figure, part: str, needs_mm: float) -> tuple[SizeRule, ...]:
     """Return size rules that keep a part at least ``needs_mm`` thick everywhere: a floor under its thickness
     or, if it has none, under each of its measures."""
     shape = figure.by_id[part].shape
@@ -199,7 +199,7 @@ def _floors(figure: Figure, part: str, needs_mm: float) -> tuple[SizeRule, ...]:
     return (SizeRule(measure=name, rule="floor", value=needs_mm * share * (1 + 1e-6)),)
 
 
-def _once(
+def _analyse_once(
     made: OriginalAnalysis,
     wish: BuildOptions,
     brief: Brief,
@@ -211,7 +211,7 @@ def _once(
         asked = asked.ruled(part, (*asked.rules.get(part, ()), *rules))
     prepared = made.prepared(wish)
     resized = resize(prepared.figure, asked, made.bench, prepared.solids.placement)
-    solids = _solids(made, prepared.solids, resized)
+    solids = _solids_at_size(made, prepared.solids, resized)
     prints = (
         [(i, outline * resized.scale) for i, outline in made.prints]
         if resized.even and prepared.stands_as_made
@@ -219,11 +219,11 @@ def _once(
     )
     in_one = in_one_mass(resized.figure, made.bench)
     is_asked = known_schools(brief.schools).get("mass") == "one mass"
-    ways = _ways(solids, made.bench, in_one if is_asked else frozenset())
+    ways = _making_ways(solids, made.bench, in_one if is_asked else frozenset())
     wished = _wished_joins(made, brief, resized.figure, ways)
     wired = wire_up(made, prepared, solids, prints, brief, wished, resized.scale, choices)
     wired = _with_ends(made, solids, wired, brief, wished, ways)
-    joined = _joined(made, solids, wired, wished, ways)
+    joined = _join_parts(made, solids, wired, wished, ways)
     if brief.height is not None:
         joins = wished | {
             row.part: join_for(row)
@@ -237,7 +237,7 @@ def _once(
             anew = recompute_wool(made, solids, wired, brief, joins, resized.scale, changed)
             kept = {part: join for part, join in joins.items() if part in changed}
             wired = _with_ends(made, solids, replace(wired, wool=anew), brief, kept, ways)
-            joined = _joined(made, solids, wired, joins, ways)
+            joined = _join_parts(made, solids, wired, joins, ways)
     feet = frozenset(solids.placement.copies[i].part.id for i, _ in prints)
     job = (resized.figure, solids, joined.wired.wool, joined.joins, ways, feet)
     rounded = frozenset(
@@ -303,7 +303,7 @@ def _thinly_covered(figure: Figure, wired: Wired) -> frozenset[str]:
     return frozenset(found)
 
 
-def _ways(solids: Solids, bench: Bench, in_one: frozenset[str]) -> dict[str, Made]:
+def _making_ways(solids: Solids, bench: Bench, in_one: frozenset[str]) -> dict[str, Made]:
     """Return how every part is made at this size; parts drawn out of ``in_one`` mass are built in place."""
     figure = solids.placement.figure
     caps = {
@@ -356,7 +356,7 @@ class _Joined:
     stresses: tuple[JoinStress, ...]
 
 
-def _joined(
+def _join_parts(
     made: OriginalAnalysis,
     solids: Solids,
     wired: Wired,
@@ -378,7 +378,7 @@ def _joined(
     return _Joined(wired, joins, pegged, masses, stresses)
 
 
-def _solids(made: OriginalAnalysis, base: Solids, resized: Resized) -> Solids:
+def _solids_at_size(made: OriginalAnalysis, base: Solids, resized: Resized) -> Solids:
     """Return the solids at the new size; ``base`` are those of the figure as made."""
     if resized.even:
         s = resized.scale

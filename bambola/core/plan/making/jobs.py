@@ -80,10 +80,10 @@ def work_of(
         fitted[placed.fitting.id] = fitted.get(placed.fitting.id, 0) + 1
     pairs = zip(solids.placement.copies, solids.measured, strict=True)
     measured = {copy.part.id: solid for copy, solid in reversed(list(pairs))}
-    meeting, onto = _meeting(solids), _onto(figure)
+    meeting, onto = _parts_meeting(solids), _wires_bound_to(figure)
     bearing = frozenset(part.parent for part in figure.parts)
     jobs = tuple(
-        _job(
+        _part_job(
             part,
             figure,
             copies.get(part.id, 0),
@@ -112,7 +112,7 @@ def work_of(
             *(WireJob(peg.id, peg.name, peg_of(peg.id, figure)) for peg in pegs),
         ),
         tuple(
-            FittingJob(f.id, f.name, f.kind, f.part, fitted.get(f.id, 0), _how(f))
+            FittingJob(f.id, f.name, f.kind, f.part, fitted.get(f.id, 0), _fixing_of(f))
             for f in figure.fittings
             if f.kind != "core"
         ),
@@ -123,11 +123,11 @@ def work_of(
         figure.stance == "hanging",
         bench.needles,
         marked.choices,
-        tuple(_mixes(wool, copies, bench)),
+        tuple(_blends_needed(wool, copies, bench)),
     )
 
 
-def _mixes(
+def _blends_needed(
     wool: Mapping[str, PartWool], copies: Mapping[str, int], bench: Bench
 ) -> Iterator[tuple[str, str]]:
     """Yield the blends (id and name) of which one figure takes more than lies ready-mixed on the shelf."""
@@ -142,7 +142,7 @@ def _mixes(
             yield blend.id, blend.name
 
 
-def _how(fitting: Fitting) -> Literal["glued", "clay", "pinned", "sewn", "felted", "held"]:
+def _fixing_of(fitting: Fitting) -> Literal["glued", "clay", "pinned", "sewn", "felted", "held"]:
     if fitting.glued and fitting.fixed not in ("clay", "pinned"):
         return "glued"
     return fitting.fixed or "held"
@@ -165,7 +165,7 @@ def layers_of(part: Part, figure: Figure, wool: PartWool, made: Made) -> int:
     return core_rounds(max(0.0, wool.core_mm - (hard.size if hard else 0.0)), made)
 
 
-def _patches(part: Part, figure: Figure, laid: Mapping[str, str]) -> Iterator[PatchJob]:
+def _patch_jobs(part: Part, figure: Figure, laid: Mapping[str, str]) -> Iterator[PatchJob]:
     """Yield the patches of a part that are ``laid``, each with its wool."""
     placed = tuple(place for place in settle_places(part, figure) if place.id in laid)
     under = places_under(part.shape, placed) if len(placed) > 1 else ((),) * len(placed)
@@ -173,7 +173,7 @@ def _patches(part: Part, figure: Figure, laid: Mapping[str, str]) -> Iterator[Pa
         yield PatchJob(place.id, place.called, laid[place.id], place.face or "", below)
 
 
-def _job(
+def _part_job(
     part: Part,
     figure: Figure,
     count: int,
@@ -194,7 +194,7 @@ def _job(
     sit on."""
     parent = figure.by_id[part.parent] if part.parent else None
     dress, worn = part.garment, dress_of(part, figure) if part.garment else None
-    furs = () if made == "detail" else tuple(_furs(part, wool))
+    furs = () if made == "detail" else tuple(_fur_jobs(part, wool))
     rows = max((fur.rows for fur in furs), default=0)
     layers = layers_of(part, figure, wool, made)
     for n, kind in ((rows, "refused.rows"), (layers, "refused.rounds")):
@@ -223,7 +223,7 @@ def _job(
         flat=part.shape.flat,
         core=laid.get("core", part.core),
         coat=laid.get("coat"),
-        insets=tuple(_patches(part, figure, patches)),
+        insets=tuple(_patch_jobs(part, figure, patches)),
         furs=furs,
         join=joins.get(part.id, part.join),
         face=part.face,
@@ -272,7 +272,7 @@ def _job(
     )
 
 
-def _furs(part: Part, wool: PartWool) -> Iterator[FurJob]:
+def _fur_jobs(part: Part, wool: PartWool) -> Iterator[FurJob]:
     """Yield the fur of each place; none if all of the part's skin is covered and it has no wool."""
     laid = {portion.detail for portion in wool.portions if portion.role == "fur"}
     for place in part.furs:
@@ -310,7 +310,7 @@ def may_build_round(part: Part, figure: Figure, wool: Mapping[str, PartWool]) ->
     return core_rounds(wool[dress.passes].core_mm) > 1
 
 
-def _onto(figure: Figure) -> dict[str, tuple[str, ...]]:
+def _wires_bound_to(figure: Figure) -> dict[str, tuple[str, ...]]:
     """Return for each wire the wires it is bound on to, which are bent before it. Where wires bind each other
     in a ring, one of them begins."""
     asked = {
@@ -331,7 +331,7 @@ def growing_directions(part: Part) -> int:
     return 2 if part.shape.start_form == "sausage" else 3
 
 
-def _meeting(solids: Solids) -> frozenset[str]:
+def _parts_meeting(solids: Solids) -> frozenset[str]:
     """Return the parts whose two copies may touch."""
     of: dict[str, list[int]] = {}
     for i, copy in enumerate(solids.placement.copies):

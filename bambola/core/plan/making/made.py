@@ -122,10 +122,10 @@ class OriginalAnalysis:
     def prepared(self, wish: BuildOptions) -> Prepared:
         """Return the figure wired as wished; cached by the wish."""
         if wish not in self.wired:
-            self.wired[wish] = self._prepare(wish)
+            self.wired[wish] = self._prepare_size(wish)
         return self.wired[wish]
 
-    def _prepare(self, wish: BuildOptions) -> Prepared:
+    def _prepare_size(self, wish: BuildOptions) -> Prepared:
         figure, placement = self.figure, self.solids.placement
         measured = self.solids
         if wish.altered:
@@ -161,18 +161,18 @@ class OriginalAnalysis:
             placement = replace(placement, nodes=places)
             points = {name: at.tolist() for name, at in places.items()}
         skeleton_rig = rig_figure(figure, placement)
-        resting = self._resting(figure)
+        resting = self._resting_nodes(figure)
         wired = wired_by(figure, school_of(figure, wish.school), points, resting, wish.bare)
         wired = with_second_strands(wired, wish.doubled)
         solids = replace(solids, placement=replace(placement, figure=wired))
         yardstick = (
             self.prepared(replace(wish, altered="")).yardstick  # what it bore as it was made
             if wish.altered
-            else _yardstick(self, replace(solids, placement=placement), skeleton_rig)
+            else _drawn_loads(self, replace(solids, placement=placement), skeleton_rig)
         )
         return Prepared(wired, solids, skeleton_rig, yardstick, measured is self.solids)
 
-    def _resting(self, figure: Figure) -> frozenset[str]:
+    def _resting_nodes(self, figure: Figure) -> frozenset[str]:
         """Return the nodes of limbs that bear on the ground."""
         found: set[str] = set()
         for i, _ in self.prints:
@@ -260,7 +260,7 @@ def _old_joins(figure: Figure, solids: Solids, lumps: list[Mass]) -> dict[str, J
     return {row.part: row for row in rows}
 
 
-def _yardstick(made: OriginalAnalysis, solids: Solids, rigging: Rigging | None) -> Yardstick:
+def _drawn_loads(made: OriginalAnalysis, solids: Solids, rigging: Rigging | None) -> Yardstick:
     """Return the loads the drawn wires bore, including their own weight."""
     if rigging is None:
         return Yardstick({}, {}, {}, {})

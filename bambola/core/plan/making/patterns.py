@@ -128,7 +128,7 @@ def pattern_plans(
     """Return the patterns of a resized figure with ``counts`` of each part of ``cm3`` each."""
     worn = {row.part: row for row in dress}
     return tuple(
-        _pattern(part, material, counts.get(part.id, 0), cm3[part.id], worn.get(part.id))
+        _plan_pattern(part, material, counts.get(part.id, 0), cm3[part.id], worn.get(part.id))
         for part in figure.parts
         if (material := bench.material_of(part)) is not None
     )
@@ -154,7 +154,7 @@ def material_totals(
     return tuple(found)
 
 
-def _pattern(
+def _plan_pattern(
     part: Part, material: Material, count: int, cm3: float, worn: DressPlan | None
 ) -> PatternPlan:
     stuff = part.stuff
@@ -209,7 +209,7 @@ def _by_length(part: Part, material: Material, row: PatternPlan) -> PatternPlan:
         along, across, _ = shape.extents()
         run = 2 * across + 2 * along
     elif isinstance(shape, ProfileShape):
-        girths, run_mm = _meridian(shape)
+        girths, run_mm = _girths_along(shape)
         area = float(np.trapezoid(girths, run_mm))
         pitch = material.wide / 2 if material.kind == "ribbon" else material.wide
         run = area / pitch
@@ -231,24 +231,24 @@ def _of_sheet(part: Part, row: PatternPlan, worn: DressPlan | None) -> PatternPl
     assert stuff is not None
     if isinstance(shape, Leaf):
         outline = leaf_outline(shape)
-        piece = _piece(
-            "outline", stuff.pieces * stuff.layers, outline, _offset(outline, row.seam_mm)
+        piece = _pattern_piece(
+            "outline", stuff.pieces * stuff.layers, outline, _offset_outline(outline, row.seam_mm)
         )
         return replace(row, pieces=(piece,), hem_mm=0.0)
     if worn is not None and worn.kind == "skirt" and row.fixed == "knotted":
         assert part.garment is not None
-        piece = _box("strip", worn.strips, part.garment.strip, worn.cut_mm)
+        piece = _box_piece("strip", worn.strips, part.garment.strip, worn.cut_mm)
         return replace(row, pieces=(piece,), seam_mm=0.0, hem_mm=0.0)
     if isinstance(shape, ChainShape) and chain(shape).closed:
-        return _band(part, row)
+        return _band_pattern(part, row)
     if isinstance(shape, ProfileShape):
-        girths, run = _meridian(shape)
+        girths, run = _girths_along(shape)
     else:
         girths, run = _along_chain(shape)
     if row.fixed == "gathered":
         row = replace(row, round_mm=float(min(girths[0], girths[-1])), drop_mm=float(run[-1]))
         wide, pieces = (row.round_mm + row.ease_mm) * row.fullness, stuff.pieces
-        piece = _box(
+        piece = _box_piece(
             "sheet",
             pieces * stuff.layers,
             wide / pieces + 2 * row.seam_mm,
@@ -261,7 +261,7 @@ def _of_sheet(part: Part, row: PatternPlan, worn: DressPlan | None) -> PatternPl
     return replace(row, pieces=(_developed(part, girths, run, row),))
 
 
-def _band(part: Part, row: PatternPlan) -> PatternPlan:
+def _band_pattern(part: Part, row: PatternPlan) -> PatternPlan:
     """Return the pattern of a band: as wide as the ring is thick; cloth that frays is folded lengthwise,
     edges inside."""
     assert part.stuff is not None
@@ -271,7 +271,7 @@ def _band(part: Part, row: PatternPlan) -> PatternPlan:
     closes = KNOT_MM + 2 * tails if tied else row.overlap_mm or 2 * row.seam_mm
     high = part.shape.extents()[1]
     wide = 2 * high + 2 * SEAM_MM if row.hem_mm else high
-    piece = _box("band", part.stuff.layers, wide, round_ + row.ease_mm + closes)
+    piece = _box_piece("band", part.stuff.layers, wide, round_ + row.ease_mm + closes)
     overlap = row.overlap_mm if not tied else 0.0
     return replace(row, pieces=(piece,), round_mm=round_, overlap_mm=overlap)
 
@@ -288,21 +288,21 @@ def _developed(part: Part, girths: Array, run: Array, row: PatternPlan) -> Patte
     sides = (row.overlap_mm / 2 if pieces == 1 else row.overlap_mm) or row.seam_mm
     if is_cone:
         narrow, wide = sorted((float(girths[0]), float(girths[-1])))
-        while _overlaps(narrow / pieces, wide / pieces, float(run[-1]), sides):
+        while _would_overlap(narrow / pieces, wide / pieces, float(run[-1]), sides):
             pieces += 1
         low, high = float(girths[0]) / pieces, float(girths[-1]) / pieces
         sewn = _ring_part(low, high, float(run[-1]), 0.0, (0.0, 0.0))
         cut = _ring_part(low, high, float(run[-1]), sides, (hems[0], hems[1]))
-        return _piece("panel", pieces * stuff.layers, sewn, cut)
+        return _pattern_piece("panel", pieces * stuff.layers, sewn, cut)
     pieces = max(2, pieces)  # what is curved both ways lies flat in no one piece
     half = girths / pieces / 2
     sewn = _both_sides(half, run)
     hemmed = np.concatenate([[run[0] - hems[0]], run, [run[-1] + hems[1]]])
     cut = _both_sides(np.concatenate([half[:1], half, half[-1:]]) + sides, hemmed)
-    return _piece("gore", pieces * stuff.layers, sewn, cut)
+    return _pattern_piece("gore", pieces * stuff.layers, sewn, cut)
 
 
-def _overlaps(low: float, high: float, slant: float, side: float) -> bool:
+def _would_overlap(low: float, high: float, slant: float, side: float) -> bool:
     """Return whether a part of a ring, with allowances at its sides, would overlap itself."""
     opens = (high - low) / slant
     if opens <= math.pi:
@@ -337,7 +337,7 @@ def _both_sides(half: Array, high: Array) -> Array:
     return np.vstack([right, right[::-1] * [-1.0, 1.0]])
 
 
-def _meridian(shape: ProfileShape) -> tuple[Array, Array]:
+def _girths_along(shape: ProfileShape) -> tuple[Array, Array]:
     """Return the girth of a form along its length, and the distance along its skin from the base, mm: (n,)
     each."""
     form = profile(shape)
@@ -355,7 +355,7 @@ def _along_chain(shape: ChainShape) -> tuple[Array, Array]:
     return math.tau * form.radii, np.concatenate([[0.0], np.cumsum(steps)])
 
 
-def _offset(outline: Array, by: float) -> Array:
+def _offset_outline(outline: Array, by: float) -> Array:
     """Return a counter-clockwise closed outline (n, 2) moved outwards by ``by`` mm; sharp corners are cut off
     at twice that."""
     ways = np.roll(outline, -1, axis=0) - outline
@@ -369,7 +369,7 @@ def _offset(outline: Array, by: float) -> Array:
     return found
 
 
-def _piece(form: Form, count: int, sewn: Array, cut: Array) -> PatternPiece:
+def _pattern_piece(form: Form, count: int, sewn: Array, cut: Array) -> PatternPiece:
     low, high = cut.min(axis=0), cut.max(axis=0)
     middle = (low + high) / 2
     wide, long = (high - low).tolist()
@@ -378,13 +378,13 @@ def _piece(form: Form, count: int, sewn: Array, cut: Array) -> PatternPiece:
     return PatternPiece(form, count, wide, long, cut_mm, sewn_mm)
 
 
-def _box(
+def _box_piece(
     form: Form, count: int, wide: float, long: float, inside: tuple[float, float] = (0.0, 0.0)
 ) -> PatternPiece:
     corners = np.array([(-1, -1), (1, -1), (1, 1), (-1, 1)]) / 2.0
     cut = corners * [wide, long]
     sewn = corners * [wide - 2 * inside[0], long - 2 * inside[1]]
-    return _piece(form, count, sewn, cut)
+    return _pattern_piece(form, count, sewn, cut)
 
 
 def _on_bolt(piece: PatternPiece, wide_mm: float) -> float:

@@ -119,7 +119,7 @@ class _Section:
     turned: Array
 
 
-def _section(shape: Shape, along: float) -> _Section:
+def _section_at(shape: Shape, along: float) -> _Section:
     low, high = max(0.0, along - 0.02), min(1.0, along + 0.02)
     centre, front, side = (seat_point(shape, along, a, o) for a, o in ((0, 0), (0, 1), (90, 1)))
     up = seat_point(shape, high, 0, 0) - seat_point(shape, low, 0, 0)
@@ -139,7 +139,7 @@ def with_ring(
     ``on`` at ``along``, and the ring's id. Without ``thick`` (mm) it lies close, but is no thinner than a
     belt."""
     collar, belt = READY["collar"], READY["belt"]
-    cut = _section(figure.by_id[on].shape, min(max(along, ROUND_END), 1 - ROUND_END))
+    cut = _section_at(figure.by_id[on].shape, min(max(along, ROUND_END), 1 - ROUND_END))
     half = cut.deep if from_side else cut.wide
     thick = max(thick or breadth / 2 - half, belt.thick * min(cut.wide, cut.deep))
     grown = max(breadth / 2 / half - thick / half, belt.thick)
@@ -153,7 +153,7 @@ def with_worn(
 ) -> tuple[Figure, str]:
     """Return ``figure`` with a ready thing on the part ``on``, and the thing's id."""
     ready = READY[what]
-    cut = _section(figure.by_id[on].shape, ready.along)
+    cut = _section_at(figure.by_id[on].shape, ready.along)
     return _with_worn(figure, on, what, ready, cut, wool, called, plural)
 
 
@@ -176,13 +176,13 @@ def _with_worn(
         hollow=ready.form == "hollow",
         coat=Coat(wool=wool) if ready.form == "hollow" else None,
         row=Row(count=3, along=seat.along + 0.1) if ready.form == "strands" else None,
-        over=_under(figure, body, ready),
+        over=_parts_under(figure, body, ready),
     )
     if ready.kind is None:
         return with_part(figure, part), name
     hole, passes, stretch = (
         worn_mm(part, figure),
-        _passes(figure, body, ready),
+        _part_passed(figure, body, ready),
         STRETCH[ready.cloth],
     )
     kind = ready.kind
@@ -236,7 +236,7 @@ def _shape_and_seat(body: Part, ready: Ready, cut: _Section) -> tuple[Shape, Sea
             )
             return Turned(length=high, stations=stations), on.replaced(tilt=tilt_of(cut.turned))
         case "tube":
-            return _tube(body, ready, cut)
+            return _tube_round(body, ready, cut)
         case "bow":
             wide = BOW_WIDE * min(cut.wide, cut.deep)
             bow = Ball(width=wide, depth=BOW_DEEP * wide, height=BOW_HIGH * wide)
@@ -249,7 +249,7 @@ def _shape_and_seat(body: Part, ready: Ready, cut: _Section) -> tuple[Shape, Sea
             seat = Seat(along=ready.along, sink=HOLLOW_SINK * wide, tilt=tilt_of(turned))
             return bowl, seat
         case "strands" | "line":
-            return _thread(body, ready, cut)
+            return _thread_through(body, ready, cut)
         case _:
             thick = ready.thick * min(cut.wide, cut.deep)
             a, b = cut.wide + thick / 2, cut.deep + thick / 2
@@ -259,12 +259,12 @@ def _shape_and_seat(body: Part, ready: Ready, cut: _Section) -> tuple[Shape, Sea
             return ring, on.replaced(tilt=tilt_of(cut.turned))
 
 
-def _tube(body: Part, ready: Ready, cut: _Section) -> tuple[Shape, Seat]:
+def _tube_round(body: Part, ready: Ready, cut: _Section) -> tuple[Shape, Seat]:
     """Return a garment that lies close all round, from its place to where it ends."""
     ends = [seat_point(body.shape, t, 0, 0) for t in (ready.along, TUBE_TO)]
     stations = []
     for t in np.linspace(0.0, 1.0, 7).tolist():
-        here = _section(body.shape, ready.along + (TUBE_TO - ready.along) * t)
+        here = _section_at(body.shape, ready.along + (TUBE_TO - ready.along) * t)
         wide, deep = (2 * (half + TUBE_OFF_MM) for half in (here.wide, here.deep))
         stations.append(Station(along=t, width=wide, depth=deep))
     long = float(np.linalg.norm(ends[1] - ends[0]))
@@ -272,7 +272,7 @@ def _tube(body: Part, ready: Ready, cut: _Section) -> tuple[Shape, Seat]:
     return Turned(length=long, stations=tuple(stations)), seat
 
 
-def _thread(body: Part, ready: Ready, cut: _Section) -> tuple[Shape, Seat]:
+def _thread_through(body: Part, ready: Ready, cut: _Section) -> tuple[Shape, Seat]:
     """Return thread that goes through a part from side to side, or lies on its front like a mouth."""
     if ready.form == "strands":
         out = WHISKER_OUT * 2 * cut.wide
@@ -291,7 +291,7 @@ def _thread(body: Part, ready: Ready, cut: _Section) -> tuple[Shape, Seat]:
     return Rope(points=points, thickness=MOUTH_MM), Seat(along=0.0, out=0.0)
 
 
-def _under(figure: Figure, body: Part, ready: Ready) -> tuple[str, ...]:
+def _parts_under(figure: Figure, body: Part, ready: Ready) -> tuple[str, ...]:
     """Return everything that a skirt hangs over: what sits on its part below the waist."""
     if ready.form != "bell":
         return ()
@@ -302,7 +302,7 @@ def _under(figure: Figure, body: Part, ready: Ready) -> tuple[str, ...]:
     )
 
 
-def _passes(figure: Figure, body: Part, ready: Ready) -> str:
+def _part_passed(figure: Figure, body: Part, ready: Ready) -> str:
     """Return what a garment must pass over to get on: what ends the part, or the part itself; for a hat, the
     horns in its way."""
     if ready.form in ("ball", "dome"):

@@ -217,7 +217,7 @@ class Plan(Sheet):
         return {part.id: part for part in self.parts}
 
     @cached_property
-    def _jobs(self) -> dict[str, PartJob]:
+    def _jobs_by_id(self) -> dict[str, PartJob]:
         return {job.id: job for job in self.work.parts}
 
     def pattern_of(self, part_id: str) -> PatternPlan | None:
@@ -268,7 +268,7 @@ class Plan(Sheet):
 
     def job_of(self, step: Step) -> PartJob | None:
         """Return the job of the part a step works on; of limbs made one at a time, the one of the two."""
-        return self._jobs.get(step.key.about)
+        return self._jobs_by_id.get(step.key.about)
 
     def laid_by(self, step: Step) -> tuple[tuple[Portion, float], ...]:
         """Return the portions that a step lays, each with its share: rounds and rows of fur divide a portion.

@@ -30,8 +30,8 @@ def as_worked(figure: Figure, ways: Followed, bench: Bench) -> Figure:
     if not ways:
         return figure
     steady = _kept_firm(figure)
-    parts = tuple(_part(part, ways, steady, bench) for part in figure.parts)
-    fittings = tuple(_fixed(fitting, ways.get("eyes")) for fitting in figure.fittings)
+    parts = tuple(_part_as_made(part, ways, steady, bench) for part in figure.parts)
+    fittings = tuple(_fitting_as_fixed(fitting, ways.get("eyes")) for fitting in figure.fittings)
     return figure.replaced(parts=parts, fittings=fittings)
 
 
@@ -87,7 +87,7 @@ def _kept_firm(figure: Figure) -> frozenset[str]:
     )
 
 
-def _part(part: Part, ways: Followed, steady: frozenset[str], bench: Bench) -> Part:
+def _part_as_made(part: Part, ways: Followed, steady: frozenset[str], bench: Bench) -> Part:
     if part.stuff is None and part.firmness in _GRADES and (wanted := ways.get("firmness")):
         at = _GRADES.index(part.firmness)
         if wanted == "firm":
@@ -99,7 +99,7 @@ def _part(part: Part, ways: Followed, steady: frozenset[str], bench: Bench) -> P
     return part
 
 
-def _fixed(fitting: Fitting, way: str | None) -> Fitting:
+def _fitting_as_fixed(fitting: Fitting, way: str | None) -> Fitting:
     """Return an eye as the maker fixes eyes."""
     if fitting.kind != "eye" or way is None:
         return fitting

@@ -92,7 +92,7 @@ def wire_up(
     def wool_with(
         hidden: Mapping[str, float], only: Container[str] | None = None
     ) -> dict[str, PartWool]:
-        return _wool(made, solids, hidden, brief, joins, scale, only)
+        return _wool_of_parts(made, solids, hidden, brief, joins, scale, only)
 
     if prepared.rigging is None:
         bare = wool_with(hidden_in_parts(placement, {}))
@@ -107,7 +107,7 @@ def wire_up(
     def gauged(needs: Mapping[Pair, Need]) -> dict[str, Gauge]:
         return gauge_wires(figure, needs, old, bench, scale, limbs, choices)
 
-    likely = gauged(needed(_grown(old.loads, scale)))
+    likely = gauged(needed(_scale_loads(old.loads, scale)))
     hidden = hidden_in_parts(placement, likely)
     wool = wool_with(hidden)
     lumps, fittings = wool_masses(solids, wool, brief.found), fitting_masses(solids)
@@ -148,11 +148,11 @@ def recompute_wool(
     """Return the wool of a wired figure with some parts joined ``otherwise``. The wires stay, since the wool
     of a seam is so little."""
     hidden = hidden_in_parts(solids.placement, wired.gauges)
-    anew = _wool(made, solids, hidden, brief, joins, scale, otherwise)
+    anew = _wool_of_parts(made, solids, hidden, brief, joins, scale, otherwise)
     return {part: anew.get(part, known) for part, known in wired.wool.items()}
 
 
-def _wool(
+def _wool_of_parts(
     made: OriginalAnalysis,
     solids: Solids,
     hidden: Mapping[str, float],
@@ -169,7 +169,7 @@ def _wool(
     return part_wool(figure, solids, made.bench, hidden, cover, joins, scale, soft, only)
 
 
-def _grown(loads: Mapping[Pair, BoneLoad], s: float) -> dict[Pair, BoneLoad]:
+def _scale_loads(loads: Mapping[Pair, BoneLoad], s: float) -> dict[Pair, BoneLoad]:
     """Return the loads of a figure that grew evenly by ``s``: weights by its cube, and levers by it."""
     return {
         bone: BoneLoad(
@@ -238,7 +238,7 @@ def pegs(
     for part in figure.parts:
         if part.parent is None or joins.get(part.id) != "peg":
             continue
-        branch = _branch(solids, part.id)
+        branch = _branch_from(solids, part.id)
         copies = solids.placement.copies_of(part.id)
         for copy in copies:
             own = [
@@ -253,7 +253,7 @@ def pegs(
             gauge = Gauge(metal, size, need, NOTHING, 1, holds)
             which = f"wire-of.{copy.side}-peg" if copy.side else "wire-of.peg"
             called = fact(which, part=part.name)
-            found.append(_peg(solids.placement, copy, gauge, called, len(copies) > 1))
+            found.append(_peg_wire(solids.placement, copy, gauge, called, len(copies) > 1))
     return tuple(found)
 
 
@@ -267,7 +267,7 @@ def _peg_mm(figure: Figure, part: Part, metal: Metal, need: float, bench: Bench)
     return size if size in there else min((mm for mm in there if size <= mm <= most), default=size)
 
 
-def _branch(solids: Solids, part: str) -> set[str]:
+def _branch_from(solids: Solids, part: str) -> set[str]:
     figure = solids.placement.figure
     below = {part}
     for other in figure.parents_first:
@@ -286,7 +286,7 @@ def _level_moment(copy: Copy, masses: Sequence[Mass]) -> float:
     return float(grams * N_PER_GRAM * lever)
 
 
-def _peg(placement: Placement, copy: Copy, gauge: Gauge, called: Fact, many: bool) -> CutWire:
+def _peg_wire(placement: Placement, copy: Copy, gauge: Gauge, called: Fact, many: bool) -> CutWire:
     part = copy.part
     assert part.parent is not None
     inner, outer = stub_mm(placement, part.parent), stub_mm(placement, part.id)

@@ -48,7 +48,7 @@ def with_skeleton(figure: Figure) -> Figure:
         with contextlib.suppress(ValueError):  # What cannot be wired is left to the maker.
             if len(bearers) == 1 and len(copies) == 2:
                 a, b = copies
-                heart = _heart(figure, bearers[0], copies)
+                heart = _nearest_joint(figure, bearers[0], copies)
                 out = joints_along(figure, part.id, a.side, 1.0, 0.0)
                 back = joints_along(figure, part.id, b.side, 0.0, 1.0)
                 figure = with_wire(figure, (*out, heart, *back), part.name)
@@ -56,14 +56,14 @@ def with_skeleton(figure: Figure) -> Figure:
             wired = figure
             for copy in copies:
                 bearer = next(c for c in bearers if c.side in (None, copy.side))
-                heart = _heart(wired, bearer, (copy,))
+                heart = _nearest_joint(wired, bearer, (copy,))
                 out = joints_along(wired, part.id, copy.side, 0.0, 1.0)
                 wired = with_wire(wired, (heart, *out), part.name)
             figure = wired
     return figure
 
 
-def _heart(figure: Figure, bearer: Copy, copies: tuple[Copy, ...]) -> Node:
+def _nearest_joint(figure: Figure, bearer: Copy, copies: tuple[Copy, ...]) -> Node:
     """Return the joint on the axis of ``bearer`` that is nearest to where ``copies`` begin: the one there is,
     or a new one."""
     middle = np.mean([copy.point(0.0) for copy in copies], axis=0)
@@ -112,7 +112,7 @@ class Assembler:
         assert survey.height is not None
         figure = start_from_pictures(survey.height, self.bench, name, self.called("body"))
         figure, survey, sure = self.added(order, figure, survey, {}, told)
-        figure, survey = self._filled(figure, survey)
+        figure, survey = self._widen_trunk(figure, survey)
         return with_skeleton(figure), survey, sure
 
     def added(
@@ -134,7 +134,7 @@ class Assembler:
             except ValueError:
                 continue  # What no shape of felt can be is left to the maker.
             ids[i], sure[part] = part, float(self.found[i].sure)
-            coat = Coat(wool=self._wool(i))
+            coat = Coat(wool=self._nearest_wool(i))
             figure = with_part(figure, figure.by_id[part].replaced(coat=coat))
         return *with_traces(figure, survey), sure
 
@@ -143,8 +143,8 @@ class Assembler:
     ) -> tuple[Figure, Survey, str]:
         """Return the figure with one more part, on its nearest bearer that exists. Raises ``ValueError``."""
         root = figure.parts[0]
-        traces = self._traces(i, root.id)
-        kind = self._kind(i, traces)
+        traces = self._traces_of(i, root.id)
+        kind = self._shape_kind(i, traces)
         traces = _end_on(traces) if kind == "turned" else traces
         parent = self.parents[i]
         if parent is None:
@@ -157,12 +157,12 @@ class Assembler:
         ):
             parent = self.parents[parent]  # nothing sits on what is worn
         on, pair = root.id if parent is None else ids[parent], self.found[i].pair
-        if ringed := self._ringed(i, figure, survey):
+        if ringed := self._add_ring(i, figure, survey):
             return ringed[0], survey, ringed[1]
-        name = self._name(i, figure, survey, traces, kind, on)
+        name = self._name_candidate(i, figure, survey, traces, kind, on)
         return with_seated(figure, survey, traces, name, kind, on, pair, self.bench)
 
-    def _ringed(self, i: int, figure: Figure, survey: Survey) -> tuple[Figure, str] | None:
+    def _add_ring(self, i: int, figure: Figure, survey: Survey) -> tuple[Figure, str] | None:
         """Return ``figure`` with a band added as a ring round the part it crosses, and the ring's id; None if
         it is no band."""
         for view, numbers in self.found[i].seen.items():
@@ -173,12 +173,12 @@ class Assembler:
             v, tall = (low + high) / 2, high - low
             line = by_hand("new", view, ((left, v), (right, v)), tall)
             if round_it := ring_round(figure, survey, line):
-                called, wool = self.called(""), self._wool(i)
+                called, wool = self.called(""), self._nearest_wool(i)
                 at = (round_it.part, round_it.along, right - left, view == "side")
                 return with_ring(figure, *at, min(tall, (right - left) / 4), wool, called)
         return None
 
-    def _filled(self, figure: Figure, survey: Survey) -> tuple[Figure, Survey]:
+    def _widen_trunk(self, figure: Figure, survey: Survey) -> tuple[Figure, Survey]:
         """Return the figure with its trunk widened until the whole has the volume of its outlines, since
         limbs hide the trunk from the front."""
         if "side" not in self.views or len(self.views) < 2:
@@ -197,7 +197,7 @@ class Assembler:
             figure, survey = with_traces(figure, survey)
         return figure, survey
 
-    def _name(
+    def _name_candidate(
         self, i: int, figure: Figure, survey: Survey, traces: list[Trace], kind: str, on: str
     ) -> str:
         pair, origin = self.found[i].pair, origin_of(figure, survey)
@@ -212,16 +212,18 @@ class Assembler:
     def _bears_another_head(self, i: int) -> bool:
         """Return whether something large sits on a candidate: then it is a chest, and that is the head."""
         return any(
-            parent == i and not self.found[j].pair and self._width(j) > FAIR * self._width(i)
+            parent == i
+            and not self.found[j].pair
+            and self._candidate_width(j) > FAIR * self._candidate_width(i)
             for j, parent in self.parents.items()
         )
 
-    def _width(self, i: int) -> float:
+    def _candidate_width(self, i: int) -> float:
         """Return how wide a candidate is in the first picture that shows it, mm."""
         view, numbers = next(iter(self.found[i].seen.items()))
         return max(self.views[view].blobs[n].across for n in numbers)
 
-    def _traces(self, i: int, part: str) -> list[Trace]:
+    def _traces_of(self, i: int, part: str) -> list[Trace]:
         traces = []
         for view, numbers in self.found[i].seen.items():
             seen = self.views[view]
@@ -230,14 +232,14 @@ class Assembler:
             if len(both) > 1 and not self.found[i].pair:
                 own = seen.joined(both)
             even = view != "side" and not self.found[i].pair and self._is_even(i, own)
-            traces.append(seen.trace(own, part, self._base(i, view, seen, own), even))
+            traces.append(seen.trace(own, part, self._base_towards(i, view, seen, own), even))
         return traces
 
     def _is_even(self, i: int, own: Blob) -> bool:
         """Return whether a part lies on the midline; the trunk always does."""
         return self.parents[i] is None or abs(own.centre[0]) < ASTRIDE * own.across
 
-    def _base(self, i: int, view: Sight, seen: DividedPicture, own: Blob) -> Array | None:
+    def _base_towards(self, i: int, view: Sight, seen: DividedPicture, own: Blob) -> Array | None:
         """Return where a blob meets its bearer in this view, or the direction towards it."""
         parent = self.parents[i]
         while parent is not None:
@@ -250,7 +252,7 @@ class Assembler:
             parent = self.parents[parent]
         return None
 
-    def _kind(self, i: int, traces: list[Trace]) -> str:
+    def _shape_kind(self, i: int, traces: list[Trace]) -> str:
         if self.parents[i] is not None:
             if self._is_flat(i):
                 return "leaf"
@@ -273,7 +275,7 @@ class Assembler:
         alike = min(thin.tall, broad.tall) > 0.6 * max(thin.tall, broad.tall)
         return alike and thin.across < FLAT * broad.across and thin.tall > 1.5 * thin.across
 
-    def _wool(self, i: int) -> str:
+    def _nearest_wool(self, i: int) -> str:
         """Return the wool nearest to the part's colour in the pictures."""
         seen, own = max(
             (
@@ -318,7 +320,7 @@ def _end_on(traces: list[Trace]) -> list[Trace]:
     longest = max(traces, key=lambda t: t.length)
     made = []
     for trace in traces:
-        if trace is not longest and _slant(trace) * _slant(longest) < 0:
+        if trace is not longest and _upward_slant(trace) * _upward_slant(longest) < 0:
             widest = max(a + b for a, b in zip(trace.left, trace.right, strict=True))
             run = [a + b for a, b in zip(longest.left, longest.right, strict=True)]
             side = tuple(w * widest / max(run) / 2 for w in run)
@@ -327,7 +329,7 @@ def _end_on(traces: list[Trace]) -> list[Trace]:
     return made
 
 
-def _slant(trace: Trace) -> float:
+def _upward_slant(trace: Trace) -> float:
     """Return a positive number for a line that runs up rather than across."""
     (u1, v1), (u2, v2) = trace.points[0], trace.points[-1]
     return abs(v2 - v1) - abs(u2 - u1)

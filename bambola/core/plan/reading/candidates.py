@@ -47,17 +47,17 @@ def found_in(
     """Return the candidates, and the views with patches of colour merged into what they lie on."""
     facing = next((views[v] for v in ("front", "back") if v in views), None)
     side = views.get("side")
-    found = _candidates(facing, side)
+    found = _list_candidates(facing, side)
     if facing is not None and side is not None:
-        patches = _patches(found, facing, side)
+        patches = _find_patches(found, facing, side)
         if patches:
             facing = facing.without(patches)
             views = {**views, facing.view: facing}
-            found = _candidates(facing, side)
+            found = _list_candidates(facing, side)
     return views, found
 
 
-def _candidates(facing: DividedPicture | None, side: DividedPicture | None) -> list[Candidate]:
+def _list_candidates(facing: DividedPicture | None, side: DividedPicture | None) -> list[Candidate]:
     if facing is None:
         assert side is not None
         whole = sum(b.area for b in side.blobs.values())
@@ -78,7 +78,7 @@ def _by_symmetry(seen: DividedPicture) -> list[Candidate]:
     left, found = dict(seen.blobs), []
     scored = sorted(
         (
-            (_mirrored(a, b), a.number, b.number)
+            (_mirror_match(a, b), a.number, b.number)
             for a in seen.blobs.values()
             for b in seen.blobs.values()
             if a.number < b.number and a.centre[0] * b.centre[0] < 0
@@ -97,7 +97,7 @@ def _by_symmetry(seen: DividedPicture) -> list[Candidate]:
     return found
 
 
-def _mirrored(a: Blob, b: Blob) -> float:
+def _mirror_match(a: Blob, b: Blob) -> float:
     """Return how well one region, mirrored at the midline, matches another: intersection over union of boxes,
     times likeness in size and colour."""
     box = (-a.box[1], -a.box[0], a.box[2], a.box[3])
@@ -108,10 +108,10 @@ def _mirrored(a: Blob, b: Blob) -> float:
     common = wide * tall
     either = a.across * a.tall + b.across * b.tall - common
     sizes = min(a.area, b.area) / max(a.area, b.area)
-    return common / either * math.sqrt(sizes * _alike(a, b))
+    return common / either * math.sqrt(sizes * _colour_likeness(a, b))
 
 
-def _alike(a: Blob, b: Blob) -> float:
+def _colour_likeness(a: Blob, b: Blob) -> float:
     """Return the likeness of two colours in any light: 1 the same, 0 quite different."""
     off = np.array(a.lab) - np.array(b.lab)
     return math.exp(-((float(np.linalg.norm(off * (LIGHT, 1.0, 1.0))) / HUE) ** 2))
@@ -134,9 +134,12 @@ def _with_side(
 ) -> list[Candidate]:
     """Return the candidates with the matching regions of the side view, and those that only the side view
     shows."""
-    others, trunk = list(side.blobs.values()), _trunk(side)
+    others, trunk = list(side.blobs.values()), _find_trunk(side)
     scores = np.array(
-        [[0.0 if c.pair and b is trunk else _same(c, facing, b) for b in others] for c in found]
+        [
+            [0.0 if c.pair and b is trunk else _same_part_likelihood(c, facing, b) for b in others]
+            for c in found
+        ]
     )
     rows, columns = linear_sum_assignment(-scores)
     made, used = list(found), set()
@@ -161,7 +164,7 @@ def _with_side(
     return made
 
 
-def _trunk(side: DividedPicture) -> Blob | None:
+def _find_trunk(side: DividedPicture) -> Blob | None:
     """Return the region so large from the side that it cannot be one of a pair, if there is one."""
     whole = sum(b.area for b in side.blobs.values())
     return next((b for b in side.blobs.values() if b.area > ALONE * whole), None)
@@ -175,7 +178,7 @@ def _are_halves(c: Candidate, beside: Blob, facing: DividedPicture, side: Divide
     return own > BULK * whole and beside.area > BULK * long
 
 
-def _same(c: Candidate, facing: DividedPicture, other: Blob) -> float:
+def _same_part_likelihood(c: Candidate, facing: DividedPicture, other: Blob) -> float:
     """Return how likely a region of the side view is the same part, by height and colour."""
     own = [facing.blobs[n] for n in c.seen[facing.view]]
     low, high = min(b.box[2] for b in own), max(b.box[3] for b in own)
@@ -185,7 +188,12 @@ def _same(c: Candidate, facing: DividedPicture, other: Blob) -> float:
     either = max(high, other.box[3]) - min(low, other.box[2])
     area = sum(b.area for b in own) / (2 if c.pair else 1)
     sizes = min(area, other.area) / max(area, other.area)
-    return float(sizes**0.2) * common / either * (0.3 + 0.7 * max(_alike(b, other) for b in own))
+    return (
+        float(sizes**0.2)
+        * common
+        / either
+        * (0.3 + 0.7 * max(_colour_likeness(b, other) for b in own))
+    )
 
 
 def _stands_out(blob: Blob, seen: DividedPicture) -> bool:
@@ -203,7 +211,7 @@ def _standing_before(
         if c.pair and "side" in c.seen and facing.view in c.seen:
             other = side.blobs[c.seen["side"][0]]
             common = min(blob.box[3], other.box[3]) - max(blob.box[2], other.box[2])
-            if common > 0.6 * max(blob.tall, other.tall) and _alike(blob, other) > 0.5:
+            if common > 0.6 * max(blob.tall, other.tall) and _colour_likeness(blob, other) > 0.5:
                 return {facing.view: c.seen[facing.view]}
     return {}
 
@@ -226,7 +234,7 @@ def _is_mark(c: Candidate, facing: DividedPicture, side: DividedPicture | None) 
     return blobs[0].area > PATCH * facing.blobs[host].area and side is not None
 
 
-def _patches(
+def _find_patches(
     found: list[Candidate], facing: DividedPicture, side: DividedPicture
 ) -> dict[int, int]:
     """Return the large regions on the midline that the side view hardly shows: patches of another colour on

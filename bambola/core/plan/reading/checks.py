@@ -90,12 +90,12 @@ def weigh_original(
         return loose + sum(part.count * parts[part.id].grams for part in plan.parts)
 
     expected = wool(figure.packing, figure) + other
-    packing = _packing(lambda x: wool(x, figure) + other - grams)
+    packing = _packing_for(lambda x: wool(x, figure) + other - grams)
     if packing is None:
         return WeightFinding(grams, other, expected, 0.0, "soft", False, None)
     density = _mean_density(figure.replaced(packing=packing), plan, bench)
-    firmed = _firmed(figure, packing, bench)
-    again = _packing(lambda x: wool(x, firmed) + other - grams) or packing
+    firmed = _firm_figure(figure, packing, bench)
+    again = _packing_for(lambda x: wool(x, firmed) + other - grams) or packing
     low, high = PACKED_DENSITY["soft"] * (1 - MARGIN), PACKED_DENSITY["hard"] * (1 + MARGIN)
     return WeightFinding(
         grams,
@@ -108,7 +108,7 @@ def weigh_original(
     )
 
 
-def _packing(miss: Callable[[float], float]) -> float | None:
+def _packing_for(miss: Callable[[float], float]) -> float | None:
     from scipy.optimize import brentq
 
     low, high = 0.06, 19.0
@@ -124,7 +124,7 @@ def _mean_density(figure: Figure, plan: Plan, bench: Bench) -> float:
     return grams / total if total else 0.0
 
 
-def _firmed(figure: Figure, packing: float, bench: Bench) -> Figure:
+def _firm_figure(figure: Figure, packing: float, bench: Bench) -> Figure:
     """Return every part called by the firmness nearest to what it must have."""
     heavier = figure.replaced(packing=packing)
     return figure.replaced(
@@ -185,19 +185,19 @@ def find_doubts(
 ) -> tuple[Doubt, ...]:
     """Return all contradictions; ``plan`` is the plan of the figure as made."""
     return (
-        *_heights(plan, survey),
-        *_landmarks(plan, survey),
-        *_pairs(figure, survey),
-        *_joins(figure, plan),
-        *_swallowed(plan),
-        *_wires(figure, plan),
-        *_eyes(figure),
-        *_weight(figure, plan, survey, bench),
-        *_outside(plan, figure, survey, seen or {}),
+        *_height_doubts(plan, survey),
+        *_landmark_doubts(plan, survey),
+        *_pair_doubts(figure, survey),
+        *_join_doubts(figure, plan),
+        *_swallowed_doubts(plan),
+        *_wire_doubts(figure, plan),
+        *_eye_doubts(figure),
+        *_weight_doubts(figure, plan, survey, bench),
+        *_outside_doubts(plan, figure, survey, seen or {}),
     )
 
 
-def _heights(plan: Plan, survey: Survey) -> Iterator[Doubt]:
+def _height_doubts(plan: Plan, survey: Survey) -> Iterator[Doubt]:
     if survey.height is None:
         return
     off = plan.from_height_mm - survey.height
@@ -208,16 +208,16 @@ def _heights(plan: Plan, survey: Survey) -> Iterator[Doubt]:
             original=Exact(survey.height),
             off=Exact(abs(off)),
         )
-        yield Doubt("height", told, _tallest(plan))
+        yield Doubt("height", told, _tallest_part(plan))
 
 
-def _tallest(plan: Plan) -> str:
+def _tallest_part(plan: Plan) -> str:
     up = np.array([0.0, 0.0, 1.0])
     reach = {c.part.id: c.reach(up) + c.reach(-up) for c in plan.solids.placement.copies}
     return max(reach, key=lambda part: reach[part])
 
 
-def _landmarks(plan: Plan, survey: Survey) -> Iterator[Doubt]:
+def _landmark_doubts(plan: Plan, survey: Survey) -> Iterator[Doubt]:
     for name in dict.fromkeys(mark.name for mark in survey.landmarks):
         marks = [m for m in survey.landmarks if m.name == name and m.view != "top"]
         for other in marks[1:]:
@@ -235,13 +235,13 @@ def _landmarks(plan: Plan, survey: Survey) -> Iterator[Doubt]:
                 yield Doubt(f"landmark:{name}:{other.view}", told, None, other.view)
 
 
-def _pairs(figure: Figure, survey: Survey) -> Iterator[Doubt]:
+def _pair_doubts(figure: Figure, survey: Survey) -> Iterator[Doubt]:
     for part in figure.parts:
         for view in ("front", "back", "top"):
             both = [t for t in survey.traces_of(part.id) if t.view == view]
             if len(both) != 2:
                 continue
-            sizes = [(t.length, _breadth(t)) for t in both]
+            sizes = [(t.length, _median_breadth(t)) for t in both]
             for word, (a, b) in zip(("long", "thick"), zip(*sizes, strict=True), strict=True):
                 if abs(a - b) > PAIR_SIZE * max(a, b):
                     told = fact(
@@ -255,11 +255,11 @@ def _pairs(figure: Figure, survey: Survey) -> Iterator[Doubt]:
                     break
 
 
-def _breadth(trace: Trace) -> float:
+def _median_breadth(trace: Trace) -> float:
     return float(np.median(np.array(trace.left) + np.array(trace.right)))
 
 
-def _joins(figure: Figure, plan: Plan) -> Iterator[Doubt]:
+def _join_doubts(figure: Figure, plan: Plan) -> Iterator[Doubt]:
     told: set[str] = set()
     for copy, solid in zip(plan.solids.placement.copies, plan.solids.measured, strict=True):
         part = copy.part
@@ -274,7 +274,7 @@ def _joins(figure: Figure, plan: Plan) -> Iterator[Doubt]:
         )
 
 
-def _swallowed(plan: Plan) -> Iterator[Doubt]:
+def _swallowed_doubts(plan: Plan) -> Iterator[Doubt]:
     """Yield parts that lie wholly within others, or twice in one place."""
     for notice in plan.notices:
         if (
@@ -285,7 +285,7 @@ def _swallowed(plan: Plan) -> Iterator[Doubt]:
             yield Doubt(notice.code, notice.text, notice.part)
 
 
-def _wires(figure: Figure, plan: Plan) -> Iterator[Doubt]:
+def _wire_doubts(figure: Figure, plan: Plan) -> Iterator[Doubt]:
     for notice in plan.notices:
         if isinstance(question_of(notice.code), TooThin) and notice.part:
             name = figure.by_id[notice.part].name
@@ -296,7 +296,7 @@ def _wires(figure: Figure, plan: Plan) -> Iterator[Doubt]:
             )
 
 
-def _eyes(figure: Figure) -> Iterator[Doubt]:
+def _eye_doubts(figure: Figure) -> Iterator[Doubt]:
     for fitting in figure.fittings:
         if fitting.kind != "eye":
             continue
@@ -316,7 +316,7 @@ def _eyes(figure: Figure) -> Iterator[Doubt]:
             )
 
 
-def _weight(figure: Figure, plan: Plan, survey: Survey, bench: Bench) -> Iterator[Doubt]:
+def _weight_doubts(figure: Figure, plan: Plan, survey: Survey, bench: Bench) -> Iterator[Doubt]:
     if survey.weight is None:
         return
     found = weigh_original(figure, survey.weight, bench, plan)
@@ -333,7 +333,7 @@ def _weight(figure: Figure, plan: Plan, survey: Survey, bench: Bench) -> Iterato
         yield Doubt("weight", told)
 
 
-def _outside(
+def _outside_doubts(
     plan: Plan, figure: Figure, survey: Survey, seen: Mapping[Sight, FramedSilhouette]
 ) -> Iterator[Doubt]:
     if not seen:

@@ -52,10 +52,10 @@ def face_advice(scale: float) -> Fact | None:
 def face_rows(plan: Plan) -> tuple[FaceRow, ...]:
     """Return the faces of a plan; none if nothing is marked."""
     was = {face.part: face for face in faces_of(place(plan.resized.was))}
-    return tuple(_row(face, was.get(face.part), plan) for face in plan.faces)
+    return tuple(_face_row(face, was.get(face.part), plan) for face in plan.faces)
 
 
-def _row(face: Face, was: Face | None, plan: Plan) -> FaceRow:
+def _face_row(face: Face, was: Face | None, plan: Plan) -> FaceRow:
     before = {mark.id: mark for mark in was.marks} if was else {}
     shape = plan.resized.figure.by_id[face.part].shape
     rows = []
@@ -67,11 +67,11 @@ def _row(face: Face, was: Face | None, plan: Plan) -> FaceRow:
             moved = mark.from_midline_mm - float(
                 over_surface(shape, [(there, (there[0], -there[1]))])[0] / 2
             )
-        rows.append(_mark(mark, old, moved))
+        rows.append(_mark_row(mark, old, moved))
     return FaceRow(face.part, face.name, face.strip_mm, tuple(rows))
 
 
-def _mark(mark: Mark, old: Mark, moved: float) -> MarkRow:
+def _mark_row(mark: Mark, old: Mark, moved: float) -> MarkRow:
     was: Mapping[str, float] = {
         "from_crown_mm": old.from_crown_mm,
         "from_midline_mm": old.from_midline_mm,

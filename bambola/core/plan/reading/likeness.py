@@ -57,15 +57,15 @@ class VariedMeasure:
         """Return ``figure`` with the step gone ``amount`` times. Raises ``ValueError`` where it leads too
         far."""
         part = figure.by_id[self.part]
-        return with_shaped(figure, self._of(part, amount))
+        return with_shaped(figure, self._vary_part(part, amount))
 
-    def _of(self, part: Part, amount: float) -> Part:
+    def _vary_part(self, part: Part, amount: float) -> Part:
         seat, factor = part.seat, math.exp(GROWS * amount)
         if self.what == "all":
             return part.replaced(shape=part.shape.scaled(factor))
         if self.what in part.shape.measure_names:
             size = part.shape.measures()[self.what] * factor
-            return part.replaced(shape=_possible(part.shape.resized({self.what: size})))
+            return part.replaced(shape=_checked_shape(part.shape.resized({self.what: size})))
         if self.what in SEATS:
             far, low, high = SEATS[self.what]
             there = getattr(seat, self.what) + far * amount
@@ -83,7 +83,7 @@ def with_shaped(figure: Figure, part: Part) -> Figure:
     return figure.replaced(parts=tuple(part if p.id == part.id else p for p in figure.parts))
 
 
-def _possible(shape: Shape) -> Shape:
+def _checked_shape(shape: Shape) -> Shape:
     """Return ``shape``, if there can be such a one. Raises ``ValueError``, as for a cone broader than it is
     long."""
     return type(shape).model_validate(
@@ -113,11 +113,11 @@ def own(figure: Figure) -> list[tuple[VariedMeasure, ...]]:
     return [
         (VariedMeasure(part.id, what),)
         for part in sorted(figure.parts, key=lambda p: -max(p.shape.measures().values()))
-        for what in _varied(part)
+        for what in _varied_names(part)
     ]
 
 
-def _varied(part: Part) -> Iterator[str]:
+def _varied_names(part: Part) -> Iterator[str]:
     names = part.shape.measure_names
     yield "all"
     yield from names if len(names) > 1 else ()
@@ -245,22 +245,22 @@ def figure_like(
     colours in the pictures. Raises ``ValueError`` if it cannot be built."""
     figure = with_wools_of(found.figure, bench)
     while absent := [
-        p.id for p in figure.parts if found.sure[p.id] < ABSENT and not _bears(figure, p.id)
+        p.id for p in figure.parts if found.sure[p.id] < ABSENT and not _is_bearer(figure, p.id)
     ]:
         figure = without_part(figure, absent[0])
     for part in figure.parts:
         if part.id in found.colours and part.stuff is None:
-            figure = with_shaped(figure, _dyed(part, dyed(found.colours[part.id])))
+            figure = with_shaped(figure, _dye_part(part, dyed(found.colours[part.id])))
     plan = found.plan.replaced(figure=figure.replaced(datum=Datum()))
     return start_from(plan, height, {}, bench).replaced(id="new-figure", name=name)
 
 
-def _bears(figure: Figure, part: str) -> bool:
+def _is_bearer(figure: Figure, part: str) -> bool:
     """Return whether a part bears others, or everything."""
     return figure.by_id[part].parent is None or any(p.parent == part for p in figure.parts)
 
 
-def _dyed(part: Part, wool: str) -> Part:
+def _dye_part(part: Part, wool: str) -> Part:
     """Return ``part`` with its skin in another wool, including fur of the skin's wool."""
     was = part.coat.wool if part.coat else part.core
     places = tuple(place.dyed(lambda w: wool if w == was else w) for place in part.places)
@@ -377,10 +377,10 @@ class _PlanMatcher:
                 self.done = begun + (until - begun) * (go + n / len(steps)) / ROUNDS
                 if not self._told(self.done):
                     raise CancelledError
-                figure, best = self._gone(figure, best, step, 0.5**go, gone)
+                figure, best = self._climb_parameter(figure, best, step, 0.5**go, gone)
         return figure, best
 
-    def _gone(
+    def _climb_parameter(
         self,
         figure: Figure,
         best: float,

@@ -32,7 +32,7 @@ def likely_name(
     bearer = own_copy(place(figure), parent) if parent else None
     if bearer is None:
         return "body"
-    mine, its = _extent(built), _box(bearer)
+    mine, its = _built_extent(built), _copy_box(bearer)
     size, bulk = mine[1] - mine[0], its[1] - its[0]
     # Where it begins on what bears it: 0 at its lowest, 1 at its highest.
     at = float((built.base[2] - its[0][2]) / max(bulk[2], 1e-9))
@@ -51,7 +51,7 @@ def likely_name(
             return "foot"
         if not slim:
             return ""
-        return _limb(built, at, mine, its) if surely else _by_height(at)
+        return _limb_name(built, at, mine, its) if surely else _by_height(at)
     if known == "head" and kind not in ("limb", "rope", "cone"):
         return _on_head(mine, its, size, bulk, pair)
     if known == "snout" and not pair and size[0] < FAIR * bulk[0]:
@@ -71,7 +71,7 @@ def _is_foot(mine: Array, its: Array) -> bool:
     return bool(mine[0][2] < its[0][2] + 0.1 * bulk and size < FLAT * bulk)
 
 
-def _limb(built: Built, at: float, mine: Array, its: Array) -> str:
+def _limb_name(built: Built, at: float, mine: Array, its: Array) -> str:
     """Return the name of a slim part on the trunk: arms reach beyond it and do not stand up, legs run
     down."""
     up = float(built.turn[2, 2])
@@ -101,7 +101,7 @@ def _is_slim(built: Built) -> bool:
     return bool(wide) and long >= LONG * max(wide)
 
 
-def _extent(built: Built) -> Array:
+def _built_extent(built: Built) -> Array:
     """Return the least and greatest coordinates (2, 3) of a built part."""
     from bambola.core.solids import mesh_of
 
@@ -109,6 +109,6 @@ def _extent(built: Built) -> Array:
     return np.array([places.min(axis=0), places.max(axis=0)])
 
 
-def _box(copy: Copy) -> Array:
+def _copy_box(copy: Copy) -> Array:
     reach = copy.reaches(np.vstack([np.eye(3), -np.eye(3)]))
     return np.array([-reach[3:], reach[:3]])

@@ -53,7 +53,9 @@ def with_patches(
     shown = {part for _, _, part in seen_on}
     for each in figure.parts:
         if each.id in shown:
-            figure = with_part(figure, each.replaced(places=tuple(filter(_stays, each.places))))
+            figure = with_part(
+                figure, each.replaced(places=tuple(filter(_may_be_unseen, each.places)))
+            )
     patched: dict[tuple[str, str], Sight] = {}
     for view, blob, part in sorted(seen_on, key=lambda one: (one[0] != "front", -one[1].area)):
         seen, body = views[view], figure.by_id[part]
@@ -62,26 +64,26 @@ def with_patches(
         colour = lit_colour(seen.regions.lab[blob.mask])
         wool, skin = nearest_wool(bench, colour), wool_on(body, bench)
         small = blob.area < LEAST * sum(other.area for other in seen.blobs.values())
-        twin = _twin(seen, blob, view)
+        twin = _has_twin(seen, blob, view)
         usual = np.array(lab_of(bench.wool_by_id[skin].colour))
         dark = colour[0] < DARK * usual[0]
         other = is_other(colour, usual) and (not dark or is_other(colour, colours[part]))
         if wool == skin or small or not other:
             continue
-        if patched.setdefault((part, wool), view) != view or (twin and _right(blob, view)):
+        if patched.setdefault((part, wool), view) != view or (twin and _is_on_right(blob, view)):
             continue
-        where = _where(figure, survey, body, view, seen, blob, twin)
+        where = _place_on_part(figure, survey, body, view, seen, blob, twin)
         if where is not None:
             figure, _ = with_place(figure, part, Place(id="patch", wool=wool, where=where))
     return figure
 
 
-def _right(blob: Blob, view: Sight) -> bool:
+def _is_on_right(blob: Blob, view: Sight) -> bool:
     """Return whether a blob lies on the figure's right side."""
     return float(AXES[view][0][0]) * blob.centre[0] < 0
 
 
-def _twin(seen: DividedPicture, blob: Blob, view: Sight) -> bool:
+def _has_twin(seen: DividedPicture, blob: Blob, view: Sight) -> bool:
     """Return whether a like blob lies on the other side of the midline."""
     u, v = blob.centre
     return view != "side" and any(
@@ -92,13 +94,13 @@ def _twin(seen: DividedPicture, blob: Blob, view: Sight) -> bool:
     )
 
 
-def _stays(place: Place) -> bool:
+def _may_be_unseen(place: Place) -> bool:
     """Return whether a place of a plan need not be visible in pictures: of a face, of fur, or a side of the
     part."""
     return place.face is not None or place.fur is not None or not isinstance(place.where, Outline)
 
 
-def _where(
+def _place_on_part(
     figure: Figure,
     survey: Survey,
     body: Part,
@@ -117,7 +119,7 @@ def _where(
         far = math.dist(axes[:2] @ placed.matrix[:3, 3] + shift, blob.centre)
         if far < size and blob.area < EYE * math.pi / 4 * size**2:
             return None
-    drawn = _contour(seen, blob) - shift
+    drawn = _blob_outline(seen, blob) - shift
     if copy.side is not None and (drawn[:, 0] * axes[0][0]).mean() < 0:
         drawn = drawn * (-1.0, 1.0)
     faced, outline = patch_outline(copy, axes, [(float(u), float(v)) for u, v in drawn])
@@ -125,7 +127,7 @@ def _where(
     return Outline(view=faced, outline=within, mirrored=pair and copy.side is None)
 
 
-def _contour(seen: DividedPicture, blob: Blob) -> Array:
+def _blob_outline(seen: DividedPicture, blob: Blob) -> Array:
     """Return the outline (n, 2) of a blob, mm."""
     runs, _ = cv2.findContours(
         blob.solid.astype(np.uint8), cv2.RETR_EXTERNAL, cv2.CHAIN_APPROX_NONE

@@ -97,10 +97,10 @@ def propose_figure(
     found_like = likest_plan(shown, plans, height, told, enough)
     survey = Survey(framings=framings, height=height)
     pictures = _Pictures({view: shown[view] for view in apart}, apart, found)
-    alike = found_like and _alike(found_like, pictures, survey, bench, name, called)
+    alike = found_like and _propose_like_plan(found_like, pictures, survey, bench, name, called)
     if alike:
         return alike
-    parents, order = _tree(found, apart)
+    parents, order = _parent_tree(found, apart)
     assembler = Assembler(apart, found, parents, bench, called)
     return Proposal(*assembler.made(order, survey, name, told))
 
@@ -121,7 +121,7 @@ class _Pictures:
         return _Pictures(seen, views, self.candidates)
 
 
-def _alike(
+def _propose_like_plan(
     found: Likeness,
     pictures: _Pictures,
     survey: Survey,
@@ -146,9 +146,11 @@ def _alike(
     besides = [i for i, one in enumerate(shown) if one is None]
     sure = {part: share for part, share in found.sure.items() if part in figure.by_id}
     if len(views) > 1:
-        survey = survey.took(*_fitted(figure, [part for part in sure if part in found.colours]))
+        survey = survey.took(
+            *_fitted_measures(figure, [part for part in sure if part in found.colours])
+        )
     if besides and len(besides) < len(candidates):
-        parents, order = _tree(candidates, views)
+        parents, order = _parent_tree(candidates, views)
         ids = {i: part for i, part in enumerate(shown) if part and part in figure.by_id}
         more = [i for i in order if i in besides and parents[i] is not None]
         assembler = Assembler(views, candidates, parents, bench, called)
@@ -166,7 +168,7 @@ def _alike(
     return Proposal(figure, survey, sure, found.plan.figure.name)
 
 
-def _fitted(figure: Figure, shown: list[str]) -> list[Taken]:
+def _fitted_measures(figure: Figure, shown: list[str]) -> list[Taken]:
     """Return every measure of the parts visible from two sides, which were fitted to the pictures."""
     return [
         Taken(part=part, measure=name, mm=mm, how="picture")
@@ -178,19 +180,23 @@ def _fitted(figure: Figure, shown: list[str]) -> list[Taken]:
 # What sits on what
 
 
-def _tree(
+def _parent_tree(
     found: list[Candidate], views: dict[Sight, DividedPicture]
 ) -> tuple[dict[int, int | None], list[int]]:
     """Return the parent of each candidate, as indices in ``found``, and an order with parents first."""
-    touch = _touching(found, views)
-    sizes = [_size(c, views) for c in found]
+    touch = _touch_shares(found, views)
+    sizes = [_candidate_size(c, views) for c in found]
     root = max(range(len(found)), key=lambda i: _bears_all(i, found, sizes, touch))
     parents: dict[int, int | None] = {root: None}
     order = [root]
     while len(order) < len(found):
         rest = [i for i in range(len(found)) if i not in parents]
         _, child, parent = max(
-            ((_bond(i, p, root, touch, sizes, found), i, p) for i in rest for p in order),
+            (
+                (_bond_likelihood(i, p, root, touch, sizes, found), i, p)
+                for i in rest
+                for p in order
+            ),
             key=lambda row: row[0],
         )
         parents[child] = parent
@@ -198,7 +204,7 @@ def _tree(
     return parents, order
 
 
-def _touching(found: list[Candidate], views: dict[Sight, DividedPicture]) -> Array:
+def _touch_shares(found: list[Candidate], views: dict[Sight, DividedPicture]) -> Array:
     """Return the share (n, n) of candidate i's border with felt that is with candidate j, in the view where
     that is largest."""
     count = len(found)
@@ -218,7 +224,7 @@ def _touching(found: list[Candidate], views: dict[Sight, DividedPicture]) -> Arr
     return share
 
 
-def _size(c: Candidate, views: dict[Sight, DividedPicture]) -> float:
+def _candidate_size(c: Candidate, views: dict[Sight, DividedPicture]) -> float:
     return max(
         float(views[view].blobs[n].area) for view, numbers in c.seen.items() for n in numbers
     )
@@ -234,7 +240,7 @@ def _bears_all(i: int, found: list[Candidate], sizes: list[float], touch: Array)
     return sizes[i] * (1 + 0.3 * touched) * (0.3 if found[i].pair else 1.0)
 
 
-def _bond(
+def _bond_likelihood(
     child: int,
     parent: int,
     root: int,

@@ -49,22 +49,22 @@ def merge_parts(figure: Figure, survey: Survey, part: str, into: str) -> tuple[F
     if into in descendants(figure, part):
         part, into = into, part
     placement = place(figure)
-    own = _own(figure, into)
+    own = _first_copy(figure, into)
     paired = own.side is not None
-    if paired and _own(figure, part).side is None:
+    if paired and _first_copy(figure, part).side is None:
         names = {"part": figure.by_id[part].name, "pair": figure.by_id[into].name}
         raise RefusedError(fact("edit.joins-pair", **names))
     others = [copy for copy in placement.copies_of(part) if not paired or copy.side == "left"]
-    whole = m3.Manifold.batch_boolean([_solid(c) for c in (own, *others)], m3.OpType.Add)
-    ways = [_straight(own), *(_middle(c) - _middle(own) for c in others)]
-    way = _led_on(own, others) if isinstance(own.shape, ChainShape) else _way(whole, ways)
-    stands = _stands(figure, survey)
+    whole = m3.Manifold.batch_boolean([_solid_of_copy(c) for c in (own, *others)], m3.OpType.Add)
+    ways = [_straight_axis(own), *(_middle_of(c) - _middle_of(own) for c in others)]
+    way = _led_on(own, others) if isinstance(own.shape, ChainShape) else _drawing_axis(whole, ways)
+    stands = _placed_copies(figure, survey)
     for child in [p.id for p in figure.parts if p.parent == part]:
         figure = put_on(figure, child, into)
     fittings = tuple(f.replaced(part=into) if f.part == part else f for f in figure.fittings)
     figure = without_part(figure.replaced(fittings=fittings), part)
     survey = survey.without(frozenset((part, into)))
-    figure, survey = _drawn_as(figure, survey, into, _traces(whole, way, into, stands.origin))
+    figure, survey = _drawn_as(figure, survey, into, _traces_along(whole, way, into, stands.origin))
     return _kept_in_place(figure, survey, stands, (into,))
 
 
@@ -80,9 +80,9 @@ def cut_across(
     """Return ``figure`` and ``survey`` with ``part`` cut in two by ``stroke`` (mm of ``view``), and the new
     part's id. What lies beyond the cut, away from the base, is the new part ``name``, with everything that
     sat there; of the trunk the larger piece remains. Raises ``ValueError`` if it cannot be built."""
-    stands = _stands(figure, survey)
-    own, normal, off = _plane(figure, part, view, np.array(stroke), stands.origin)
-    whole = _solid(own)
+    stands = _placed_copies(figure, survey)
+    own, normal, off = _cutting_plane(figure, part, view, np.array(stroke), stands.origin)
+    whole = _solid_of_copy(own)
     far, near = whole.split_by_plane(normal.tolist(), off)
     if min(far.volume(), near.volume()) < LEAST * whole.volume():
         raise RefusedError(fact("edit.cuts-nothing", part=figure.by_id[part].name))
@@ -92,15 +92,15 @@ def cut_across(
     ways = [
         _chain_up_to(own, normal, off, sense)
         if isinstance(own.shape, ChainShape)
-        else _way(piece, [_straight(own), normal])
+        else _drawing_axis(piece, [_straight_axis(own), normal])
         for piece, sense in ((near, -1), (far, 1))
     ]
     kept, beyond = (
-        _traces(piece, way, id, stands.origin)
+        _traces_along(piece, way, id, stands.origin)
         for piece, way, id in ((near, ways[0], part), (far, ways[1], "new"))
     )
     figure, survey = _drawn_as(figure, survey.without(frozenset((part,))), part, kept)
-    kind = _kind(own.part, beyond)
+    kind = _redrawn_kind(own.part, beyond)
     figure, survey, new = with_seated(
         figure, survey, beyond, name, kind, part, own.side is not None, bench
     )
@@ -132,7 +132,7 @@ class _Stands:
     origin: Array
 
 
-def _stands(figure: Figure, survey: Survey) -> _Stands:
+def _placed_copies(figure: Figure, survey: Survey) -> _Stands:
     placement = place(figure)
     return _Stands(
         {c.part.id: c.matrix for c in placement.copies if c.side != "right"},
@@ -147,7 +147,7 @@ def _kept_in_place(
     """Return the figure with everything on ``bearers`` kept where it stood before they changed."""
     shift = stands.origin - origin_of(figure, survey)
     for bearer in bearers:
-        carrier = _own(figure, bearer)
+        carrier = _first_copy(figure, bearer)
 
         def seat(matrix: Array, was: Seat, carrier: Copy = carrier) -> Seat:
             return reseat(carrier, matrix[:3, 3] + shift, matrix[:3, :3], was.sink)
@@ -171,17 +171,17 @@ def _kept_in_place(
 # What comes of it, fitted
 
 
-def _own(figure: Figure, part: str) -> Copy:
+def _first_copy(figure: Figure, part: str) -> Copy:
     copy = own_copy(place(figure), part)
     assert copy is not None
     return copy
 
 
-def _solid(copy: Copy) -> m3.Manifold:
+def _solid_of_copy(copy: Copy) -> m3.Manifold:
     return solid_of(copy.shape).transform(copy.matrix[:3])
 
 
-def _plane(
+def _cutting_plane(
     figure: Figure, part: str, view: Sight, stroke: Array, origin: Array
 ) -> tuple[Copy, Array, float]:
     """Return the plane of ``stroke`` (2, 2) along the line of sight of ``view`` (normal and offset from the
@@ -199,15 +199,15 @@ def _plane(
     off = float(across @ stroke[0] - normal @ origin)
     if copy.side == "right":
         normal = normal * (-1.0, 1.0, 1.0)
-    return _own(figure, part), normal, off
+    return _first_copy(figure, part), normal, off
 
 
-def _straight(copy: Copy) -> Array:
+def _straight_axis(copy: Copy) -> Array:
     base, tip = axis_ends(copy)
     return tip - base
 
 
-def _way(solid: m3.Manifold, directions: list[Array]) -> Array:
+def _drawing_axis(solid: m3.Manifold, directions: list[Array]) -> Array:
     """Return the axis (2, 3) to draw a solid along: through its middle, in the first of ``directions`` unless
     it is far longer in another."""
     corners = np.asarray(solid.to_mesh().vert_properties, dtype=np.float64)[:, :3]
@@ -225,7 +225,7 @@ def _led_on(own: Copy, others: list[Copy]) -> Array:
     """Return the path (n, 3) along a chain, extended through what lies beyond its tip or before its base."""
     way = [own.point(at) for at in (0.0, 0.5, 1.0)]
     for other in others:
-        middle = _middle(other)
+        middle = _middle_of(other)
         far = [float(np.linalg.norm(middle - place)) for place in way]
         reach = middle + (middle - way[int(np.argmin(far))])
         if far[-1] < min(far[:-1]):
@@ -245,11 +245,11 @@ def _chain_up_to(own: Copy, normal: Array, off: float, sense: int) -> Array:
     return np.asarray(places[side[[0, len(side) // 2, -1]]])
 
 
-def _middle(copy: Copy) -> Array:
+def _middle_of(copy: Copy) -> Array:
     return (copy.point(0.0) + copy.point(1.0)) / 2
 
 
-def _traces(solid: m3.Manifold, way: Array, part: str, origin: Array) -> list[Trace]:
+def _traces_along(solid: m3.Manifold, way: Array, part: str, origin: Array) -> list[Trace]:
     """Return ``solid`` as lines of ``part`` along ``way`` (n, 3), in the two views that see it longest."""
     seen: dict[Sight, float] = {
         view: float(np.linalg.norm((way[-1] - way[0]) @ AXES[view][:2].T)) for view in _VIEWS
@@ -257,11 +257,13 @@ def _traces(solid: m3.Manifold, way: Array, part: str, origin: Array) -> list[Tr
     longest = sorted(_VIEWS, key=lambda view: -seen[view])[:2]
     length = float(np.linalg.norm(way[-1] - way[0]))
     return [
-        _trace(solid, way, part, view, origin) for view in longest if seen[view] > END_ON * length
+        _trace_in_view(solid, way, part, view, origin)
+        for view in longest
+        if seen[view] > END_ON * length
     ]
 
 
-def _trace(solid: m3.Manifold, way: Array, part: str, view: Sight, origin: Array) -> Trace:
+def _trace_in_view(solid: m3.Manifold, way: Array, part: str, view: Sight, origin: Array) -> Trace:
     axes = AXES[view]
     runs = solid.transform(np.column_stack([axes, axes @ origin])).project().to_polygons()
     corner = np.min([run.min(axis=0) for run in runs], axis=0) - 4.0
@@ -277,7 +279,7 @@ def _trace(solid: m3.Manifold, way: Array, part: str, view: Sight, origin: Array
     return read_trace(shadow, to_px, part, view, points).replaced(edges="hand")
 
 
-def _kind(was: Part, traces: list[Trace]) -> str:
+def _redrawn_kind(was: Part, traces: list[Trace]) -> str:
     """Return the kind of shape a redrawn part gets: its former kind if that is a chain or flat, else round or
     turned."""
     if isinstance(was.shape, ChainShape) or was.shape.flat:
@@ -290,7 +292,7 @@ def _drawn_as(
 ) -> tuple[Figure, Survey]:
     """Return the figure with ``part`` rebuilt from ``traces``."""
     was = figure.by_id[part]
-    kind = _kind(was, traces)
+    kind = _redrawn_kind(was, traces)
     shape = was.shape if was.shape.kind == kind else as_kind(was.shape, kind)
     for trace in traces:
         survey = survey.traced(trace)

@@ -47,7 +47,7 @@ def measures_by_effect(figure: Figure, plan: Plan, survey: Survey) -> tuple[Effe
         row = plan.part(part.id)
         body = sum(p.grams for p in row.portions if p.role in ("core", "coat", "inset"))
         fur = sum(p.grams for p in row.portions if p.role == "fur")
-        volume, area, slopes = _slopes(part.shape)
+        volume, area, slopes = _size_slopes(part.shape)
         bare = min(1.0, row.exposed_cm2 * 100.0 / area)
         alone = body / max(row.net_cm3, 1e-9) * volume / 1000.0
         full = (body + alone * bare) / 2
@@ -59,7 +59,7 @@ def measures_by_effect(figure: Figure, plan: Plan, survey: Survey) -> tuple[Effe
 
 
 @remembered(512)
-def _slopes(shape: Shape) -> tuple[float, float, tuple[tuple[float, float], ...]]:
+def _size_slopes(shape: Shape) -> tuple[float, float, tuple[tuple[float, float], ...]]:
     """Return the volume (mm³) and area (mm²) of a shape alone; and the relative change of both for a relative
     change of each of its measures."""
     whole = mesh_of(shape)

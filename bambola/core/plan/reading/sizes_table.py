@@ -54,9 +54,9 @@ def read_sizes(
     what the maker calls things, in English. Raises :class:`RefusedError` where no column can be told."""
     rows = rows_of(text)
     for at, row in enumerate(rows):
-        names, measures = _columns(row, heads or {})
+        names, measures = _find_columns(row, heads or {})
         if names is not None and measures:
-            found = tuple(_lines(rows[at + 1 :], at + 2, names, measures, unit))
+            found = tuple(_read_lines(rows[at + 1 :], at + 2, names, measures, unit))
             if not found:
                 raise RefusedError(Fact("table.empty"))
             return found
@@ -71,13 +71,13 @@ def read_columns(text: str, unit: LengthUnit, columns: Sequence[str]) -> tuple[S
     measures = {i: (what, None) for i, what in enumerate(columns) if what in _MEASURES}
     for at, row in enumerate(rows):
         if any(size_mm(row[i], unit) for i in measures if i < len(row)):
-            return tuple(_lines(rows[at:], at + 1, names, dict(measures), unit))
+            return tuple(_read_lines(rows[at:], at + 1, names, dict(measures), unit))
     raise RefusedError(Fact("table.empty"))
 
 
 def rows_of(text: str) -> list[list[str]]:
     """Return the rows of a table that are not empty. Raises :class:`RefusedError`."""
-    return [row for row in _rows(text) if any(cell.strip() for cell in row)]
+    return [row for row in _read_rows(text) if any(cell.strip() for cell in row)]
 
 
 def size_mm(cell: str, unit: LengthUnit) -> float:
@@ -88,7 +88,7 @@ def size_mm(cell: str, unit: LengthUnit) -> float:
         return 0.0
 
 
-def _rows(text: str) -> list[list[str]]:
+def _read_rows(text: str) -> list[list[str]]:
     """Return all rows. Raises :class:`RefusedError` for more than a table of sizes can have, and for a
     quote that is never closed: it would swallow every line after it."""
     if len(text) > _MAX_TEXT:
@@ -96,17 +96,17 @@ def _rows(text: str) -> list[list[str]]:
     head, text = text[:4000], text.lstrip("\ufeff")
     parted = max("\t;,", key=head.count)
     try:
-        rows = _parsed(text, parted, strict=True)
+        rows = _parse_rows(text, parted, strict=True)
     except csv.Error as error:
         if "end of data" in str(error):
             raise RefusedError(Fact("table.open-quote")) from None
-        rows = _parsed(text, parted, strict=False)  # such as 2" in the midst of a cell
+        rows = _parse_rows(text, parted, strict=False)  # such as 2" in the midst of a cell
     if len(rows) > _MAX_ROWS:
         raise RefusedError(fact("table.long", most=_MAX_ROWS))
     return rows
 
 
-def _parsed(text: str, parted: str, strict: bool) -> list[list[str]]:
+def _parse_rows(text: str, parted: str, strict: bool) -> list[list[str]]:
     """Return up to one row more than is allowed. Raises ``csv.Error`` where ``strict``."""
     reader = csv.reader(io.StringIO(text), delimiter=parted, strict=strict)
     try:
@@ -117,7 +117,7 @@ def _parsed(text: str, parted: str, strict: bool) -> list[list[str]]:
         raise
 
 
-def _columns(
+def _find_columns(
     row: list[str], heads: Mapping[str, str]
 ) -> tuple[int | None, dict[int, tuple[str, LengthUnit | None]]]:
     """Return which column has the names, and which have sizes, of what and in which unit."""
@@ -137,7 +137,7 @@ def _columns(
     return names, measures
 
 
-def _lines(
+def _read_lines(
     rows: list[list[str]],
     first: int,
     names: int,

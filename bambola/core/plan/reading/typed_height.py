@@ -43,7 +43,7 @@ def with_height(figure: Figure, height: float) -> Figure:
     for _ in range(ROUNDS):
         made = place(figure)
         over = made.height - height
-        lower, raised = (set(_borne(figure, end)) for end in _ends(made))
+        lower, raised = (set(_bearers_of(figure, end)) for end in _top_and_ground_parts(made))
         ways = dict.fromkeys(lower - raised, -1.0) | dict.fromkeys(raised - lower, 1.0)
         room = sum(left[id] for id in ways)
         if abs(over) < NEAR_MM or room < NEAR_MM:
@@ -62,14 +62,14 @@ def _how_tall(made: Placement) -> Iterator[tuple[Copy, float]]:
     return zip(made.copies, made.down_up.sum(axis=1).tolist(), strict=True)
 
 
-def _ends(made: Placement) -> tuple[str, str]:
+def _top_and_ground_parts(made: Placement) -> tuple[str, str]:
     """Return the parts that reach highest, as the height is taken, and lowest."""
     named = made.figure.datum.part
     lowest, highest = (made.copies[int(i)].part.id for i in made.down_up.argmax(axis=0))
     return named or highest, lowest
 
 
-def _borne(figure: Figure, part: str) -> Iterator[str]:
+def _bearers_of(figure: Figure, part: str) -> Iterator[str]:
     """Yield a part and what bears it, but for the one that everything sits on."""
     at = figure.by_id[part]
     while at.parent is not None:

@@ -13,7 +13,7 @@ _SIDE = 96
 
 
 @lru_cache(maxsize=64)
-def _icon(name: str, colour: str) -> QIcon:
+def _load_icon(name: str, colour: str) -> QIcon:
     text = (files("bambola.desk.kit.icons") / f"{name}.svg").read_text(encoding="utf-8")
     return QIcon(rendered(text.replace("currentColor", colour), QSize(_SIDE, _SIDE)))
 
@@ -30,4 +30,4 @@ def rendered(svg: str, size: QSize) -> QPixmap:
 
 def icon(name: str, colour: QColor) -> QIcon:
     """Return the icon ``name`` in ``colour``."""
-    return _icon(name, colour.name())
+    return _load_icon(name, colour.name())

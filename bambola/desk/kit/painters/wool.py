@@ -24,7 +24,7 @@ def bundle(colour: str, loose: bool) -> QPixmap:
 
 
 @lru_cache(maxsize=512)
-def _fitted(colour: str, loose: bool, wide: int, tall: int) -> QPixmap:
+def _fitted_pixmap(colour: str, loose: bool, wide: int, tall: int) -> QPixmap:
     keep, smooth = Qt.AspectRatioMode.IgnoreAspectRatio, Qt.TransformationMode.SmoothTransformation
     return bundle(colour, loose).scaled(wide, tall, keep, smooth)
 
@@ -43,7 +43,7 @@ def paint_bundle(
     device = painter.device()
     ratio = device.devicePixelRatioF() if device else 1.0
     wide, tall = max(1, round(box.width() * ratio)), max(1, round(box.height() * ratio))
-    pixmap = _fitted(colour, loose, wide, tall)
+    pixmap = _fitted_pixmap(colour, loose, wide, tall)
     painter.drawPixmap(box, pixmap, QRectF(pixmap.rect()))
 
 

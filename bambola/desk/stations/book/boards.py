@@ -42,12 +42,12 @@ class MadeBoards(PaintedList):
         desk: BenchDesk,
         reader: BookReader,
     ) -> None:
-        super().__init__(theme, tr("Figures made"), ListModel(self._said))
+        super().__init__(theme, tr("Figures made"), ListModel(self._describe_row))
         self.studio, self.darkroom, self.desk, self.reader = studio, darkroom, desk, reader
         self.makings: Mapping[str, Making] = {}
         self._pictures: dict[str, QPixmap] = {}
         self._asked: set[str] = set()
-        reader.placed.connect(self._wish)
+        reader.placed.connect(self._request_picture)
         darkroom.developed.connect(self._developed)
 
     def lay(self, makings: Mapping[str, Making], words: str) -> None:
@@ -58,16 +58,16 @@ class MadeBoards(PaintedList):
         begun.sort(key=lambda name: (_last_day(makings[name]), name), reverse=True)
         found = [n for n in begun if all(word in self._known_by(n) for word in wanted)]
         self.rows.lay([ON_THE_TABLE, *found] if not wanted else found)
-        self._fit()
+        self._fit_height()
         self.redraw()
 
-    def _fit(self) -> None:
-        lines = -(-self.rows.rowCount() // self._columns())
+    def _fit_height(self) -> None:
+        lines = -(-self.rows.rowCount() // self._column_count())
         lines = max(2, lines)  # words have room where nothing stands
-        self.setMinimumHeight(round(lines * self._cell().height() + self.theme.px(12)))
+        self.setMinimumHeight(round(lines * self._cell_box().height() + self.theme.px(12)))
 
     def resizeEvent(self, event: object) -> None:
-        self._fit()
+        self._fit_height()
 
     @property
     def in_hand(self) -> str:
@@ -78,12 +78,12 @@ class MadeBoards(PaintedList):
         """Return the searchable text of a making: its words, its dates, its notes."""
         making = self.makings[name]
         days = making.finished or "", making.sold or "", *(s.day for s in making.sittings)
-        return " ".join((self._said(name), *days, making.next_time)).lower()
+        return " ".join((self._describe_row(name), *days, making.next_time)).lower()
 
-    def _said(self, key: str) -> str:
-        return ", ".join(part for part in self._lines(key) if part)
+    def _describe_row(self, key: str) -> str:
+        return ", ".join(part for part in self._board_lines(key) if part)
 
-    def _lines(self, key: str) -> tuple[str, str, str]:
+    def _board_lines(self, key: str) -> tuple[str, str, str]:
         """Return the text under a figure: name, height, progress."""
         units, plan = self.studio.units, self.studio.plan
         if key == ON_THE_TABLE:
@@ -110,19 +110,19 @@ class MadeBoards(PaintedList):
 
     # Where each stands
 
-    def _columns(self) -> int:
+    def _column_count(self) -> int:
         return max(1, self.width() // self.theme.px(138))
 
-    def _cell(self) -> QRectF:
-        return QRectF(0, 0, self.width() / self._columns(), self.theme.px(_FIGURE_PX + 74))
+    def _cell_box(self) -> QRectF:
+        return QRectF(0, 0, self.width() / self._column_count(), self.theme.px(_FIGURE_PX + 74))
 
     def box(self, row: int) -> QRectF:
-        cell, columns = self._cell(), self._columns()
+        cell, columns = self._cell_box(), self._column_count()
         down, right = divmod(row, columns)
         return cell.translated(right * cell.width(), down * cell.height() + self.theme.px(4))
 
     def beside(self, row: int, right: int, down: int) -> int:
-        return row + right + down * self._columns()
+        return row + right + down * self._column_count()
 
     def sizeHint(self) -> QSize:
         return QSize(self.theme.px(290), self.theme.px(360))
@@ -134,10 +134,10 @@ class MadeBoards(PaintedList):
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         painter.setRenderHint(QPainter.RenderHint.SmoothPixmapTransform)
         seen = QRectF(self.cloth.rect() if event is None else event.rect())
-        columns, high = self._columns(), self._cell().height()
+        columns, high = self._column_count(), self._cell_box().height()
         first, last = (int(y // high) * columns for y in (seen.top() - high, seen.bottom() + high))
         for row in range(max(0, first), min(len(self.rows.keys), last + columns)):
-            self._paint(painter, row, self.rows.keys[row])
+            self._paint_board(painter, row, self.rows.keys[row])
         if self.rows.keys in ((), (ON_THE_TABLE,)):
             painter.setFont(self.theme.text(15))
             painter.setPen(self.theme.dyes.quiet)
@@ -153,7 +153,7 @@ class MadeBoards(PaintedList):
             flags = int(Qt.AlignmentFlag.AlignHCenter) | int(Qt.TextFlag.TextWordWrap)
             painter.drawText(inside, flags, words)
 
-    def _paint(self, painter: QPainter, row: int, key: str) -> None:
+    def _paint_board(self, painter: QPainter, row: int, key: str) -> None:
         d, px, cell = self.theme.dyes, self.theme.px, self.box(row)
         if row == self.at:
             ring = cell.adjusted(px(4), px(2), -px(4), -px(4))
@@ -163,7 +163,7 @@ class MadeBoards(PaintedList):
         painter.drawLine(QPointF(cell.left(), board), QPointF(cell.right(), board))
         picture = self._pictures.get(key)
         if picture is None:
-            self._ask(key)
+            self._ask_for_making(key)
         else:
             room = QRectF(0, 0, cell.width() - px(24), px(_FIGURE_PX))
             share = min(room.width() / picture.width(), room.height() / picture.height())
@@ -172,7 +172,7 @@ class MadeBoards(PaintedList):
             painter.drawPixmap(spot, picture, QRectF(picture.rect()))
         line = QRectF(cell.left() + px(8), board + px(7), cell.width() - px(16), px(19))
         fonts = self.theme.text(14, bold=True), self.theme.text(13), self.theme.text(13)
-        for n, (words, font) in enumerate(zip(self._lines(key), fonts, strict=True)):
+        for n, (words, font) in enumerate(zip(self._board_lines(key), fonts, strict=True)):
             painter.setFont(font)
             painter.setPen(d.ink if n == 0 else d.quiet)
             cut = Qt.TextElideMode.ElideRight
@@ -192,17 +192,17 @@ class MadeBoards(PaintedList):
         if self.isVisible():
             self.redraw()
 
-    def _ask(self, key: str) -> None:
+    def _ask_for_making(self, key: str) -> None:
         if key in self._asked:
             return
         self._asked.add(key)
         if key == ON_THE_TABLE:
             if self.studio.figure is not None:
-                self._wish(key, self.studio.placement_as_made())
+                self._request_picture(key, self.studio.placement_as_made())
         else:
             self.reader.picture(key, self.desk.book.making(key))
 
-    def _wish(self, key: str, placement: Placement) -> None:
+    def _request_picture(self, key: str, placement: Placement) -> None:
         step = 1.2 * placement.height / self.theme.px(_FIGURE_PX) / self.devicePixelRatioF()
         self.darkroom.wish(f"{SEEN}{key}", RenderRequest(placement, _CAMERA, step, 2, kept=True))
 

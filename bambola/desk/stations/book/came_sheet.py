@@ -166,19 +166,19 @@ class CameSheet(SheetWidgets):
         self.part = ""
         self._title, self._facts = self.label(), self.label()
         self.learned = QCheckBox(tr("learn from its hours"))
-        make_switch(self.learned, lambda on: self._change(aside=not on))
+        make_switch(self.learned, lambda on: self._save_change(aside=not on))
         self.box.addWidget(self.learned)
         self.another_one = QPushButton(tr("Make another"))
         self.another_one.clicked.connect(lambda _=False: self.another.emit())
         self.box.addWidget(self.another_one, 0, Qt.AlignmentFlag.AlignLeft)
         self.photos = PhotoStrip(theme, Photographs(desk.book.path))
-        self.photos.changed.connect(lambda names: self._change(photographs=names))
+        self.photos.changed.connect(lambda names: self._save_change(photographs=names))
         self.photos.refused.connect(studio.refused)
         self.box.addWidget(self.photos)
         self.form = QFormLayout()
         self.form.setRowWrapPolicy(QFormLayout.RowWrapPolicy.WrapLongRows)
-        self.reached = self._field(tr("&How high it came out"), self._height)
-        self.next_time = self._field(tr("&Next time"), self._next)
+        self.reached = self._make_field(tr("&How high it came out"), self._save_height)
+        self.next_time = self._make_field(tr("&Next time"), self._save_next_time)
         self.next_time.setMaxLength(MOST_NOTE)
         self.next_time.setPlaceholderText(tr("what to do otherwise"))
         self.box.addLayout(self.form)
@@ -200,17 +200,17 @@ class CameSheet(SheetWidgets):
         join_row.setContentsMargins(0, 0, 0, 0)
         join_row.addRow(tr("its join"), self.join)
         self.box.addWidget(self._join_row)
-        self.join.activated.connect(lambda _: self._joined())
+        self.join.activated.connect(lambda _: self._save_join())
         self.fields: dict[str, QLineEdit] = {}
         """By measure; the weight under an empty name."""
         self.fault = self.label()
         self.fault.hide()
-        self._dress()
+        self._apply_theme()
 
-    def _field(self, name: str, keep: Callable[[str], None]) -> QLineEdit:
+    def _make_field(self, name: str, keep: Callable[[str], None]) -> QLineEdit:
         field = QLineEdit()
         field.setAccessibleName(name.replace("&", ""))
-        field.editingFinished.connect(lambda: self._typed(field, keep))
+        field.editingFinished.connect(lambda: self._save_field(field, keep))
         label = QLabel(name)
         label.setBuddy(field)
         self.form.addRow(label)
@@ -231,7 +231,7 @@ class CameSheet(SheetWidgets):
         self.page = page
         making, units = page.making, self.studio.units
         self._title.setText(making.figure or tr("unnamed"))
-        self._facts.setText("\n".join(self._told(making, page.plan)))
+        self._facts.setText("\n".join(self._step_names(making, page.plan)))
         self.another_one.setVisible(nth_of(page.name)[0] == self.studio.design)
         self.photos.show_names(making.photographs)
         self.learned.setVisible(bool(making.planned))
@@ -248,7 +248,7 @@ class CameSheet(SheetWidgets):
             self.next_time.setCursorPosition(0)
         self.show_part(self.part)
 
-    def _told(self, making: Making, plan: Plan | None) -> list[str]:
+    def _step_names(self, making: Making, plan: Plan | None) -> list[str]:
         steps = {str(s.key): self.studio.say(s.text) for s in plan.steps} if plan else {}
         told = [tr("{hours:.1f} h of work", hours=making.spent / 60)]
         if plan is not None and making.spent > 0 and making.finished:
@@ -295,10 +295,10 @@ class CameSheet(SheetWidgets):
         for name, mm in here.to_mm.items():
             known = making.sizes.get(part, {}).get(name)
             told = "" if known is None else show_length(known, units)
-            self._fill(name, told, show_length(mm, units))
+            self._fill_field(name, told, show_length(mm, units))
         grams = making.weights.get(part)
         told = "" if grams is None else show_mass(grams, units)
-        self._fill("", told, show_mass(here.grams, units))
+        self._fill_field("", told, show_mass(here.grams, units))
         join = self._join_key()
         self._join_row.setVisible(join is not None)
         self.join.setCurrentIndex(self.join.findData(making.held.get(join or "")))
@@ -314,7 +314,9 @@ class CameSheet(SheetWidgets):
             field, label = QLineEdit(), QLabel(words)
             field.setAccessibleName(words)
             field.editingFinished.connect(
-                lambda f=field, n=name: self._typed(f, lambda text: self._measured(n, text))
+                lambda f=field, n=name: self._save_field(
+                    f, lambda text: self._save_measure(n, text)
+                )
             )
             label.setBuddy(field)
             self._measures.addRow(label, field)
@@ -322,7 +324,7 @@ class CameSheet(SheetWidgets):
             last = self.fields[name] = field
         QWidget.setTabOrder(last, self.join)
 
-    def _fill(self, name: str, text: str, planned: str) -> None:
+    def _fill_field(self, name: str, text: str, planned: str) -> None:
         field = self.fields[name]
         field.setPlaceholderText(tr("planned {size}", size=planned))
         if not (field.hasFocus() and field.isModified()):  # what is being typed stays
@@ -330,7 +332,7 @@ class CameSheet(SheetWidgets):
 
     # What is typed
 
-    def _typed(self, field: QLineEdit, keep: Callable[[str], None]) -> None:
+    def _save_field(self, field: QLineEdit, keep: Callable[[str], None]) -> None:
         if self.page is None or not field.isModified():
             return
         field.setModified(False)
@@ -342,36 +344,36 @@ class CameSheet(SheetWidgets):
         else:
             self.fault.hide()
 
-    def _length(self, text: str) -> float | None:
+    def _parse_length_or_none(self, text: str) -> float | None:
         return parse_length(text, self.studio.units.length) if text else None
 
-    def _now(self) -> Making:
+    def _stored_making(self) -> Making:
         """Return the making from the database, since its page may still be loading."""
         assert self.page is not None
         return self.desk.book.making(self.page.name)
 
-    def _change(self, **changes: object) -> None:
+    def _save_change(self, **changes: object) -> None:
         if self.page is not None:
             self.desk.change_making(self.page.name, **changes)
 
-    def _height(self, text: str) -> None:
-        self._change(reached_mm=self._length(text))
+    def _save_height(self, text: str) -> None:
+        self._save_change(reached_mm=self._parse_length_or_none(text))
 
-    def _next(self, text: str) -> None:
-        self._change(next_time=text)
+    def _save_next_time(self, text: str) -> None:
+        self._save_change(next_time=text)
 
-    def _measured(self, name: str, text: str) -> None:
-        making = self._now()
+    def _save_measure(self, name: str, text: str) -> None:
+        making = self._stored_making()
         if not name:
             grams = parse_mass(text, self.studio.units.mass) if text else None
             weights = {k: v for k, v in making.weights.items() if k != self.part}
-            self._change(weights=weights if grams is None else {**weights, self.part: grams})
+            self._save_change(weights=weights if grams is None else {**weights, self.part: grams})
             return
-        mm = self._length(text)
+        mm = self._parse_length_or_none(text)
         own = {k: v for k, v in making.sizes.get(self.part, {}).items() if k != name}
         own |= {} if mm is None else {name: mm}
         others = {k: v for k, v in making.sizes.items() if k != self.part}
-        self._change(sizes={**others, self.part: own} if own else others)
+        self._save_change(sizes={**others, self.part: own} if own else others)
 
     def _join_key(self) -> str | None:
         """Return how the selected part is joined, from the database; None if it is not joined."""
@@ -379,11 +381,13 @@ class CameSheet(SheetWidgets):
         joins = (j for j in plan.joins if j.part == self.part) if plan is not None else iter(())
         return next((f"{j.part}:{j.kind}" for j in joins), None)
 
-    def _joined(self) -> None:
+    def _save_join(self) -> None:
         """Save whether the part's join held."""
         join = self._join_key()
         if join is None:
             return
-        held = {k: v for k, v in self._now().held.items() if k.rpartition(":")[0] != self.part}
+        held = {
+            k: v for k, v in self._stored_making().held.items() if k.rpartition(":")[0] != self.part
+        }
         found = self.join.currentData()
-        self._change(held=held if found is None else {**held, join: found})
+        self._save_change(held=held if found is None else {**held, join: found})

@@ -197,19 +197,19 @@ class FairDialog(QDialog):
         wanted = tuple((offered, price, most) for _, offered, price, most in asked)
         keys = [key for key, *_ in asked]
         self._waiting = self._background.do(
-            lambda: plan_fair(_wares(wanted, bench), bench, date.today(), due),
-            lambda fair: self._found(keys, fair),
-            self._failed,
+            lambda: plan_fair(_make_wares(wanted, bench), bench, date.today(), due),
+            lambda fair: self._show_fair(keys, fair),
+            self._show_failure,
         )
 
-    def _failed(self, error: Exception) -> None:
+    def _show_failure(self, error: Exception) -> None:
         if isinstance(error, CalledOffError):
             return
         self.plan.setEnabled(True)
         known = isinstance(error, (FairError, SittingError, *REFUSALS))
         self.told.setText(error_words(error, self.studio.words) if known else log_error(error))
 
-    def _found(self, keys: list[str], fair: Fair) -> None:
+    def _show_fair(self, keys: list[str], fair: Fair) -> None:
         self.fair = fair
         self.plan.setEnabled(True)
         self.ics.setEnabled(fair.calendar is not None)
@@ -218,9 +218,9 @@ class FairDialog(QDialog):
         self.kits.setEnabled(bool(self.counts))
         for key, row in self.rows.items():
             row.count.setText(f"× {counts[key]}" if key in counts else "")
-        self.told.setText("\n".join(self._lines(fair)))
+        self.told.setText("\n".join(self._fair_lines(fair)))
 
-    def _lines(self, fair: Fair) -> list[str]:
+    def _fair_lines(self, fair: Fair) -> list[str]:
         bench, units = self.studio.bench, self.studio.units
         told = {"brings": bench.told(fair.brings, units), "hours": fair.minutes / 60}
         lines = [tr("Brings {brings} for {hours:.1f} h of work.", **told)]
@@ -309,7 +309,7 @@ class FairDialog(QDialog):
         self._waiting = self._background.do(written, done, failed, stop)
 
 
-def _wares(asked: tuple[tuple[Offered, Decimal, int], ...], bench: Bench) -> list[Ware]:
+def _make_wares(asked: tuple[tuple[Offered, Decimal, int], ...], bench: Bench) -> list[Ware]:
     return [
         Ware(
             make_plan(

@@ -52,7 +52,7 @@ class MadeView(Painted):
         self._prints: dict[str, RenderResult] = {}
         self._marked: dict[str, tuple[RenderResult, str, QPixmap]] = {}
         self._soon = one_shot_timer(self, 60)
-        self._soon.timeout.connect(self._wish)
+        self._soon.timeout.connect(self._request_pictures)
         darkroom.developed.connect(self._developed)
         theme.changed.connect(self.tell)
 
@@ -73,14 +73,14 @@ class MadeView(Painted):
         for name in (PLANNED, CAME):
             if old.get(name) is not self._placements.get(name):
                 self._prints.pop(name, None)
-        parts = self._parts
+        parts = self._part_names
         if page.name != shown or self.part not in parts:
             self.part = page.off[0].part if page.off else parts[0] if parts else ""
         self._soon.start()
         self.tell()
 
     @property
-    def _parts(self) -> list[str]:
+    def _part_names(self) -> list[str]:
         plan = self.page.plan if self.page else None
         return [part.id for part in plan.parts if part.is_felted] if plan else []
 
@@ -89,9 +89,9 @@ class MadeView(Painted):
         if plan is None or self.page is None:
             return tr("Its design is not kept with it.")
         name = plan.part(self.part).name if self.part else ""
-        return ". ".join((name, *self._slips().values()))
+        return ". ".join((name, *self._difference_slips().values()))
 
-    def _slips(self) -> dict[str, str]:
+    def _difference_slips(self) -> dict[str, str]:
         """Return the differences of each part as text."""
         plan, units = self.page.plan if self.page else None, self.studio.units
         found: dict[str, list[str]] = {}
@@ -128,7 +128,7 @@ class MadeView(Painted):
     def showEvent(self, event: object) -> None:
         self._soon.start()
 
-    def _mm(self) -> float:
+    def _mm_per_pixel(self) -> float:
         """Return millimetres to a pixel so that both figures fit; 0 if there is none."""
         reaches = [extent_in_view(p, _CAMERA) for p in self._placements.values()]
         px = self.theme.px
@@ -139,10 +139,10 @@ class MadeView(Painted):
         over = px(16) + (slips[-1][2].bottom() if slips else 0)
         return max(wide / across, high / max(60, self.height() - px(70) - over))
 
-    def _wish(self) -> None:
+    def _request_pictures(self) -> None:
         if not self.isVisible() or not self._placements:
             return
-        step = self._mm() / self.devicePixelRatioF()
+        step = self._mm_per_pixel() / self.devicePixelRatioF()
         for name, placement in self._placements.items():
             had = self._prints.get(name)
             if had is None or had.shot.placement is not placement or had.shot.step != step:
@@ -155,13 +155,13 @@ class MadeView(Painted):
 
     # Painting
 
-    def _slots(self) -> dict[str, QRectF]:
+    def _figure_areas(self) -> dict[str, QRectF]:
         """Return the area of each figure above the ground line, px, as wide as the figure and its caption."""
-        mm, px, metrics = self._mm(), self.theme.px, QFontMetrics(self._caption_font)
+        mm, px, metrics = self._mm_per_pixel(), self.theme.px, QFontMetrics(self._caption_font)
         wides = {}
         for name, placement in self._placements.items():
             left, right, _ = extent_in_view(placement, _CAMERA)
-            said = metrics.horizontalAdvance(self._caption(name)) + px(6)
+            said = metrics.horizontalAdvance(self._caption_of(name)) + px(6)
             wides[name] = max((right - left) / mm, said)
         gap = px(GAP) if sum(wides.values()) + px(GAP) < self.width() else 0
         x = (self.width() - sum(wides.values()) - gap * (len(wides) - 1)) / 2
@@ -171,10 +171,10 @@ class MadeView(Painted):
             x += wide + gap
         return found
 
-    def _boxes(self) -> dict[str, QRectF]:
+    def _picture_boxes(self) -> dict[str, QRectF]:
         """Return the place of each picture, px: side by side on the ground line."""
-        mm, found = self._mm(), {}
-        for name, slot in self._slots().items():
+        mm, found = self._mm_per_pixel(), {}
+        for name, slot in self._figure_areas().items():
             made = self._prints.get(name)
             if made is None:
                 continue
@@ -194,7 +194,7 @@ class MadeView(Painted):
     def _caption_font(self) -> QFont:
         return self.theme.text(16, bold=True)
 
-    def _caption(self, name: str) -> str:
+    def _caption_of(self, name: str) -> str:
         """Return the height of a figure, and which of the two it is if there is room."""
         high = show_length(self._placements[name].height, self.studio.units)
         if self.width() < self.theme.px(300) * len(self._placements) / 2:
@@ -218,16 +218,16 @@ class MadeView(Painted):
         painter.setPen(QPen(d.edge, px(2)))
         painter.drawLine(QPointF(px(10), ground), QPointF(self.width() - px(10), ground))
         if CAME in self._placements:  # how high it was to be, over both
-            level = ground - self._placements[PLANNED].height / self._mm()
+            level = ground - self._placements[PLANNED].height / self._mm_per_pixel()
             painter.setPen(QPen(d.woad, px(1.4), Qt.PenStyle.DashLine))
             painter.drawLine(QPointF(px(10), level), QPointF(self.width() - px(10), level))
-        for name, box in self._boxes().items():
+        for name, box in self._picture_boxes().items():
             painter.drawPixmap(box, self._picture(name), QRectF(self._prints[name].pixmap.rect()))
         painter.setPen(d.ink)
         painter.setFont(self._caption_font)
-        for name, slot in self._slots().items():
+        for name, slot in self._figure_areas().items():
             under = QRectF(slot.left(), ground + px(8), slot.width(), px(24))
-            painter.drawText(under, Qt.AlignmentFlag.AlignCenter, self._caption(name))
+            painter.drawText(under, Qt.AlignmentFlag.AlignCenter, self._caption_of(name))
         self._paint_off(painter)
 
     def _picture(self, name: str) -> QPixmap:
@@ -250,10 +250,10 @@ class MadeView(Painted):
         if name not in self._prints:
             return
         d, px, made = self.theme.dyes, self.theme.px, self._prints[name]
-        box = self._boxes()[name]
+        box = self._picture_boxes()[name]
         painter.setFont(self._slip_font)
         for part, words, slip in self._slip_boxes():
-            spot = self._spot(made, part, box)
+            spot = self._visible_spot(made, part, box)
             left = min(max(px(8), spot.x() - slip.width() / 2), self.width() - slip.width() - px(8))
             slip.moveLeft(round(left))
             painter.setPen(QPen(d.madder, px(1.4)))
@@ -272,12 +272,12 @@ class MadeView(Painted):
     def _slip_boxes(self) -> list[tuple[str, str, QRect]]:
         """Return every part with a difference, the text and its box, one below the other; short texts if the
         figures would have too little room."""
-        found = self._laid(self._slips())
+        found = self._place_slips(self._difference_slips())
         if found and found[-1][2].bottom() > MOST_SAID * self.height():
-            return self._laid(self._in_short())
+            return self._place_slips(self._in_short())
         return found
 
-    def _laid(self, slips: dict[str, str]) -> list[tuple[str, str, QRect]]:
+    def _place_slips(self, slips: dict[str, str]) -> list[tuple[str, str, QRect]]:
         px, metrics = self.theme.px, QFontMetrics(self._slip_font)
         found, y = [], px(6)
         for part, words in slips.items():
@@ -288,7 +288,7 @@ class MadeView(Painted):
             y = slip.bottom() + px(4)
         return found
 
-    def _spot(self, made: RenderResult, part: str, box: QRectF) -> QPointF:
+    def _visible_spot(self, made: RenderResult, part: str, box: QRectF) -> QPointF:
         """Return the visible point of a part nearest to its middle."""
         seen = made.picture
         at = seen.parts.index(part) if part in seen.parts else -2
@@ -306,7 +306,7 @@ class MadeView(Painted):
 
     def take(self, part: str) -> None:
         """Select a part."""
-        if part in self._parts and part != self.part:
+        if part in self._part_names and part != self.part:
             self.part = part
             self.part_taken.emit(part)
             self.tell()
@@ -314,7 +314,7 @@ class MadeView(Painted):
     def mousePressEvent(self, event: QMouseEvent | None) -> None:
         if event is None:
             return
-        for name, box in self._boxes().items():
+        for name, box in self._picture_boxes().items():
             if box.contains(event.position()):
                 seen, at = self._prints[name].picture, event.position() - box.topLeft()
                 rows, columns = seen.owner.shape
@@ -330,7 +330,7 @@ class MadeView(Painted):
             Qt.Key.Key_Right: 1,
             Qt.Key.Key_Down: 1,
         }
-        parts = self._parts
+        parts = self._part_names
         if event is None or not parts or (by := ways.get(Qt.Key(event.key()))) is None:
             super().keyPressEvent(event)
             return

@@ -69,10 +69,10 @@ class MoneySlip(SheetWidgets):
         self.told: dict[str, QLabel] = {}
         """The amounts, by the same names, and by ``total``, ``covers``, ``margin``, ``hourly``."""
         self.sold = QCheckBox(tr("sold"))
-        make_switch(self.sold, self._sold)
+        make_switch(self.sold, self._save_sale)
         self.box.addWidget(self.sold)
         self.booked = QCheckBox(tr("what it took besides wool is off the shelf"))
-        make_switch(self.booked, self._booked)
+        make_switch(self.booked, self._save_booking)
         self.box.addWidget(self.booked)
         self.range, self.unpriced = self.label(), self.label()
         self.taught = QToolButton()
@@ -86,7 +86,7 @@ class MoneySlip(SheetWidgets):
         self.fault.hide()
         self.box.addStretch(1)
         self._shape: tuple[str, ...] = ()
-        self._dress()
+        self._apply_theme()
 
     def restyle(self) -> None:
         self._title.setFont(self.theme.title(20))
@@ -134,7 +134,7 @@ class MoneySlip(SheetWidgets):
         cost, bench = self.cost(), self.desk.base
         if cost is None:
             return
-        self._lay(cost)
+        self._create_rows(cost)
         units, money = self.studio.units, cost.money
 
         def tell(name: str, amount: Decimal | None) -> None:
@@ -142,27 +142,27 @@ class MoneySlip(SheetWidgets):
 
         for line in cost.lines:
             known = find_shelf_item(bench, line.key)
-            self._show(line.key, known.price if known else None)
+            self._fill_field(line.key, known.price if known else None)
             tell(line.key, line.price)
             used = self.amounts.get(line.key)
             if used is not None and not (used.hasFocus() and used.isModified()):
                 used.setText(self.studio.say(line.used))
-        self._show("rate", money.rate)
+        self._fill_field("rate", money.rate)
         tell("rate", cost.work)
         for name, amount in (("small", cost.small), ("packing", cost.packing)):
-            self._show(name, getattr(money, name))
+            self._fill_field(name, getattr(money, name))
             tell(name, amount)
-        self._show("overheads", money.overheads, tr("%"))
+        self._fill_field("overheads", money.overheads, tr("%"))
         tell("overheads", cost.overheads)
         tell("total", cost.total)
-        likely = self._likely(cost)
+        likely = self._likely_range(cost)
         self.range.setText(likely)
         self.range.setVisible(bool(likely))
-        self._show("fees", money.fees, tr("%"))
+        self._fill_field("fees", money.fees, tr("%"))
         tell("fees", cost.sold_at(cost.covers).fees)
         tell("covers", cost.covers)
         price = self.page.making.price if self.page else self.asked
-        self._show("price", price)
+        self._fill_field("price", price)
         sale = cost.sold_at(price) if price is not None else None
         fees = bench.told(sale.fees, units) if sale else ""
         self.told["price"].setText(tr("fees {amount}", amount=fees) if sale else "")
@@ -191,7 +191,7 @@ class MoneySlip(SheetWidgets):
         self.unpriced.setVisible(missing)
         self.unpriced.setText(tr("What has no price counts nothing yet: type it beside its line."))
 
-    def _likely(self, cost: Cost) -> str:
+    def _likely_range(self, cost: Cost) -> str:
         """Return the likely range of the sum; empty if it was really spent or nothing is uncertain."""
         if self._plan is None or (self.page is not None and self.page.making.finished):
             return ""
@@ -202,14 +202,14 @@ class MoneySlip(SheetWidgets):
         told = {"low": bench.told(low, units), "high": bench.told(high, units)}
         return tr("Nine times in ten it costs from {low} to {high}.", **told)
 
-    def _lay(self, cost: Cost) -> None:
+    def _create_rows(self, cost: Cost) -> None:
         """Create the rows, if they differ from before."""
         say = self.studio.say
         rows: list[tuple[str, str, str]] = []
         was_made = self.page is not None and bool(self.page.making.finished)
         for line in cost.lines:
             words = tr("{what}, {used}", what=say(line.what), used=say(line.used))
-            rows.append((line.key, say(line.what) if was_made else words, self._per(line)))
+            rows.append((line.key, say(line.what) if was_made else words, self._price_unit(line)))
         hours = tr("{hours:.1f} h of work", hours=cost.minutes / 60)
         rows += [
             ("rate", hours, tr("an hour")),
@@ -226,10 +226,10 @@ class MoneySlip(SheetWidgets):
         shape = (str(was_made), *(name for name, *_ in rows))
         if shape != self._shape:
             self._shape = shape
-            self._clear()
+            self._clear_rows()
             lines = {line.key: line for line in cost.lines if was_made}
             for n, (name, _, per) in enumerate(rows):
-                self._row(n, name, per, lines.get(name))
+                self._add_row(n, name, per, lines.get(name))
             row_by_row = (
                 field
                 for name in self.fields
@@ -248,7 +248,7 @@ class MoneySlip(SheetWidgets):
                 self.fields[name].setToolTip(tr("the price of {what}", what=per))
                 self.fields[name].setPlaceholderText(tr(_SHORT.get(name.partition(":")[0], "")))
 
-    def _clear(self) -> None:
+    def _clear_rows(self) -> None:
         while self._grid.count():
             item = self._grid.takeAt(0)
             widget = item.widget() if item else None
@@ -257,7 +257,7 @@ class MoneySlip(SheetWidgets):
         self.fields, self.amounts, self.told = {}, {}, {}
         self._names: dict[str, QLabel] = {}
 
-    def _row(self, n: int, name: str, per: str, line: CostLine | None) -> None:
+    def _add_row(self, n: int, name: str, per: str, line: CostLine | None) -> None:
         words, amount = QLabel(), QLabel()
         words.setWordWrap(True)
         amount.setAlignment(Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter)
@@ -266,20 +266,20 @@ class MoneySlip(SheetWidgets):
             used = QLineEdit()
             used.setAlignment(Qt.AlignmentFlag.AlignRight)
             used.setToolTip(tr("how much was really used; empty, as planned or weighed"))
-            used.editingFinished.connect(lambda: self._used(line, used))
+            used.editingFinished.connect(lambda: self._save_used(line, used))
             self._grid.addWidget(used, n, 1)
             self.amounts[name] = used
         if per:
             field = QLineEdit()
             field.setAlignment(Qt.AlignmentFlag.AlignRight)
-            field.editingFinished.connect(lambda: self._typed(name, field))
+            field.editingFinished.connect(lambda: self._save_price(name, field))
             self._grid.addWidget(field, n, 2)
             self.fields[name] = field
         self._grid.addWidget(amount, n, 3)
         self._names[name] = words
         self.told[name] = amount
 
-    def _per(self, line: CostLine) -> str:
+    def _price_unit(self, line: CostLine) -> str:
         """Return the unit of a price."""
         bench, units = self.desk.base, self.studio.units
         known, sort = find_shelf_item(bench, line.key), line.key.partition(":")[0]
@@ -298,7 +298,7 @@ class MoneySlip(SheetWidgets):
             case _:
                 return tr("one of them")
 
-    def _show(self, name: str, amount: Decimal | float | None, unit: str = "") -> None:
+    def _fill_field(self, name: str, amount: Decimal | float | None, unit: str = "") -> None:
         field = self.fields.get(name)
         if field is None or field.hasFocus():
             return
@@ -311,28 +311,28 @@ class MoneySlip(SheetWidgets):
 
     # What is typed
 
-    def _typed(self, name: str, field: QLineEdit) -> None:
+    def _save_price(self, name: str, field: QLineEdit) -> None:
         if not field.isModified():
             return
         field.setModified(False)
         try:
             text = field.text().replace("%", "").strip()
             amount = parse_money(text, self.desk.base.currency) if text else None
-            self._keep(name, amount)
+            self._keep_amount(name, amount)
         except QuantityError as error:
-            self._refuse(error_words(error, self.studio.words))
+            self._show_refusal(error_words(error, self.studio.words))
             return
         except ValidationError:
-            self._refuse(tr("Fees lie from 0 to below 100 per cent, overheads up to 1000."))
+            self._show_refusal(tr("Fees lie from 0 to below 100 per cent, overheads up to 1000."))
             return
         self.fault.hide()
         self.refresh()
 
-    def _refuse(self, words: str) -> None:
+    def _show_refusal(self, words: str) -> None:
         self.fault.setText(words)
         self.fault.show()
 
-    def _keep(self, name: str, amount: Decimal | None) -> None:
+    def _keep_amount(self, name: str, amount: Decimal | None) -> None:
         bench = self.desk.base
         if name == "price":
             self.asked = amount
@@ -347,7 +347,7 @@ class MoneySlip(SheetWidgets):
         price = None if amount is None else float(amount)
         self.desk.put_bench(with_shelved(bench, name, price=price))
 
-    def _used(self, line: CostLine, field: QLineEdit) -> None:
+    def _save_used(self, line: CostLine, field: QLineEdit) -> None:
         """Save what was really used of a thing."""
         if not field.isModified() or self.page is None:
             return
@@ -361,7 +361,7 @@ class MoneySlip(SheetWidgets):
             if not 0 <= used.get(line.key, 0.0) <= MOST_USED:
                 raise QuantityError(tr("What was used lies from 0 up to 1000 kg or 1000 m."))
         except QuantityError as error:
-            self._refuse(error_words(error, self.studio.words))
+            self._show_refusal(error_words(error, self.studio.words))
             return
         self.fault.hide()
         self.desk.change_making(self.page.name, used=used)
@@ -371,11 +371,11 @@ class MoneySlip(SheetWidgets):
         assert self._plan is not None and self.page is not None
         return to_book(self._plan, self.desk.base, self.page.making.used)
 
-    def _booked(self, on: bool) -> None:
+    def _save_booking(self, on: bool) -> None:
         if self.page is not None and self._plan is not None:
             self.desk.book_stuff(self.page.name, self._to_book() if on else {})
 
-    def _sold(self, on: bool) -> None:
+    def _save_sale(self, on: bool) -> None:
         if self.page is not None:
             day = date.today().isoformat() if on else None
             self.desk.change_making(self.page.name, sold=day)

@@ -61,14 +61,14 @@ class BookStation(Page):
         self._in_hand = ON_THE_TABLE
         self._compose()
         self.boards.makings = desk.makings  # read while the window is at rest, where there are many
-        self.search.textChanged.connect(lambda _: self._lay())
+        self.search.textChanged.connect(lambda _: self._refresh_boards())
         self.boards.taken.connect(lambda _, key: self.take(key))
-        self.reader.opened.connect(self._opened)
+        self.reader.opened.connect(self._on_page_opened)
         self.view.part_taken.connect(self.sheet.show_part)
         self.sheet.another.connect(self.make_another)
-        desk.changed.connect(self._changed)
+        desk.changed.connect(self._on_makings_changed)
         for signal in (studio.plan_changed, studio.units_changed):
-            signal.connect(self._planned)
+            signal.connect(self._on_planned)
         theme.changed.connect(self._restyle)
         self._restyle()
 
@@ -105,9 +105,9 @@ class BookStation(Page):
         self._row.setSpacing(px(14))
         edge = self.theme.dyes.rim.name()
         self.search.setStyleSheet(f"QLineEdit:!focus {{ border-color: {edge}; }}")
-        self._fit()
+        self._fit_columns()
 
-    def _fit(self) -> None:
+    def _fit_columns(self) -> None:
         px, wide = self.theme.px, self.width()
         self._left.setFixedWidth(min(px(300), max(px(150), round(wide * 0.24))))
         style = self.style()
@@ -116,16 +116,16 @@ class BookStation(Page):
         self._side.setFixedWidth(max(least, min(px(400), round(wide * 0.34))))
 
     def resizeEvent(self, event: object) -> None:
-        self._fit()
+        self._fit_columns()
 
     def eventFilter(self, watched: QObject | None, event: QEvent | None) -> bool:
         """Ask the splitter for room again: the papers may want more width at any time."""
         if watched is self._papers and event and event.type() == QEvent.Type.LayoutRequest:
-            self._fit()
+            self._fit_columns()
         return super().eventFilter(watched, event)
 
     def showEvent(self, event: object) -> None:
-        self._changed()
+        self._on_makings_changed()
 
     def take_keys(self) -> None:
         self.boards.setFocus()
@@ -137,16 +137,16 @@ class BookStation(Page):
 
     # What is shown
 
-    def _changed(self) -> None:
+    def _on_makings_changed(self) -> None:
         if self.isVisible():
-            self._lay()
-            self._open()
+            self._refresh_boards()
+            self._open_selected()
 
-    def _planned(self) -> None:
+    def _on_planned(self) -> None:
         self.boards.forget_table()
-        self._changed()
+        self._on_makings_changed()
 
-    def _lay(self) -> None:
+    def _refresh_boards(self) -> None:
         self.boards.lay(self.desk.makings, self.search.text())
         row = self.boards.rows.row_of(self._in_hand)
         if self.boards.rows.keys:
@@ -159,15 +159,15 @@ class BookStation(Page):
         self.boards.show_row(row)
         box = self.boards.box(max(0, row))
         self._shelf.ensureVisible(0, round(box.center().y()), 0, round(box.height() / 2))
-        self._open()
+        self._open_selected()
 
-    def _open(self) -> None:
+    def _open_selected(self) -> None:
         if self._in_hand == ON_THE_TABLE or self._in_hand not in self.boards.makings:
             plan = self.studio.plan
             self.sheet.hide()
             self.view.show_page(OpenPage(ON_THE_TABLE, Making(), plan, None, ()))
             self.slip.show_plan(plan, None)
-            self._fit()
+            self._fit_columns()
             return
         try:
             making = self.desk.book.making(self._in_hand)
@@ -176,7 +176,7 @@ class BookStation(Page):
             return
         self.reader.open(self._in_hand, making)
 
-    def _opened(self, page: OpenPage) -> None:
+    def _on_page_opened(self, page: OpenPage) -> None:
         if page.name != self._in_hand:
             return
         self.sheet.show()
@@ -184,7 +184,7 @@ class BookStation(Page):
         self.sheet.part = self.view.part
         self.sheet.show_page(page)
         self.slip.show_plan(page.plan, page)
-        self._fit()
+        self._fit_columns()
 
     # What is done
 

@@ -100,7 +100,7 @@ class HeadsView(Painted):
     def refresh(self) -> None:
         """Show the present plan."""
         if self.isVisible():
-            self._wish()
+            self._request_pictures()
             self.tell()
 
     def told(self) -> str:
@@ -132,7 +132,7 @@ class HeadsView(Painted):
         known = any(v.name == self.beside for v in self.studio.brief.variants)
         return self.beside if known else tr("as made")
 
-    def _sub(self, name: str) -> Placement | None:
+    def _sub_placement(self, name: str) -> Placement | None:
         plan, face = self.studio.plan, self.face
         if plan is None or face is None:
             return None
@@ -145,8 +145,8 @@ class HeadsView(Painted):
             self._alone[name] = known
         return known[2]
 
-    def _shown(self, name: str) -> ShownHead | None:
-        sub, face = self._sub(name), self.face
+    def _make_shown_head(self, name: str) -> ShownHead | None:
+        sub, face = self._sub_placement(name), self.face
         if sub is None or face is None:
             return None
         copy = own_copy(sub, face.part)
@@ -160,9 +160,9 @@ class HeadsView(Painted):
         y = (self.height() - self.theme.px(_SLIP)) / 2 + self.theme.px(14)
         return ShownHead(sub, copy, per_mm, QPointF(x, y), middle)
 
-    def _wish(self) -> None:
+    def _request_pictures(self) -> None:
         for name in (OLD, NEW):
-            shown = self._shown(name)
+            shown = self._make_shown_head(name)
             if shown is None:
                 continue
             step = 1 / (shown.per_mm * self.devicePixelRatioF())
@@ -202,7 +202,7 @@ class HeadsView(Painted):
             )
             return
         for name, told in ((OLD, self._words_beside()), (NEW, tr("as it will be"))):
-            shown = self._shown(name)
+            shown = self._make_shown_head(name)
             if shown is not None:
                 self._paint_head(painter, name, shown)
                 painter.setFont(self.theme.text(15, bold=name == NEW))
@@ -237,7 +237,7 @@ class HeadsView(Painted):
         box = QRectF(x, y, columns * scale * ratio, rows * scale * ratio)
         painter.drawPixmap(box, made.pixmap, QRectF(made.pixmap.rect()))
 
-    def _spot(self, shown: ShownHead, mark: Mark, way: int = 1) -> tuple[QPointF, bool]:
+    def _mark_spot(self, shown: ShownHead, mark: Mark, way: int = 1) -> tuple[QPointF, bool]:
         """Return the place of a mark in the view, and whether it faces the viewer."""
         own = shown.copy.point(mark.along, way * mark.around, 1.0) - shown.middle
         right, up, toward = self.camera.axes()
@@ -256,13 +256,13 @@ class HeadsView(Painted):
         faint: bool = False,
         big: bool = False,
     ) -> None:
-        shown = self._shown(name)
+        shown = self._make_shown_head(name)
         if shown is None:
             return
         px, d = self.theme.px, self.theme.dyes
         radius = px(8) if big else px(3) if faint else px(5)
         for way in (1, -1) if mark.both else (1,):
-            at, seen = self._spot(shown, mark, way)
+            at, seen = self._mark_spot(shown, mark, way)
             painter.setOpacity(1.0 if seen else 0.35)
             painter.setPen(QPen(d.paper, px(3)))
             painter.setBrush(Qt.BrushStyle.NoBrush if faint else colour)
@@ -276,7 +276,7 @@ class HeadsView(Painted):
 
     def _paint_number(self, painter: QPainter, mark: Mark) -> None:
         """The numbers of the mark in hand, on a slip beside its pin."""
-        shown = self._shown(NEW)
+        shown = self._make_shown_head(NEW)
         if shown is None:
             return
         px, d = self.theme.px, self.theme.dyes
@@ -311,7 +311,7 @@ class HeadsView(Painted):
         if event is None:
             return
         if self._pulled and event.buttons() & Qt.MouseButton.LeftButton:
-            self._pull(event.position())
+            self._drag_mark(event.position())
         else:
             near = self._mark_near(event.position()) is not None
             self.setCursor(Qt.CursorShape.OpenHandCursor if near else Qt.CursorShape.ArrowCursor)
@@ -321,20 +321,20 @@ class HeadsView(Painted):
         self.refresh()
 
     def _mark_near(self, at: QPointF) -> Mark | None:
-        shown = self._shown(NEW)
+        shown = self._make_shown_head(NEW)
         if shown is None:
             return None
         best: tuple[float, Mark] | None = None
         for mark in self.marks:
             for way in (1, -1) if mark.both else (1,):
-                off = self._spot(shown, mark, way)[0] - at
+                off = self._mark_spot(shown, mark, way)[0] - at
                 far = (off.x() ** 2 + off.y() ** 2) ** 0.5
                 if far < self.theme.px(_NEAR) and (best is None or far < best[0]):
                     best = (far, mark)
         return best[1] if best else None
 
-    def _pull(self, at: QPointF) -> None:
-        shown, mark = self._shown(NEW), self.in_hand
+    def _drag_mark(self, at: QPointF) -> None:
+        shown, mark = self._make_shown_head(NEW), self.in_hand
         if shown is None or mark is None:
             return
         right, up, _ = self.camera.axes()
@@ -349,12 +349,12 @@ class HeadsView(Painted):
             v + float(up @ shown.middle),
         )
         if seat is not None:
-            self._move(
+            self._move_mark(
                 mark,
                 (seat[0], 0.0 if not mark.both and mark.from_midline_mm < SAME_MM else seat[1]),
             )
 
-    def _move(self, mark: Mark, place: tuple[float, float]) -> None:
+    def _move_mark(self, mark: Mark, place: tuple[float, float]) -> None:
         name = self.studio.say(mark.name)
         self.studio.edit_by(
             tr("Move {mark:lower}", mark=name),
@@ -399,7 +399,7 @@ class HeadsView(Painted):
             if around and not mark.both:
                 return
             self._gesture = 0
-            self._move(
+            self._move_mark(
                 mark, (mark.along + along, max(1.0, mark.around + around) if mark.both else 0.0)
             )
         elif key in (Qt.Key.Key_PageDown, Qt.Key.Key_Space):

@@ -42,9 +42,9 @@ class LooksBar(QWidget):
             self.expression.addItem(studio.say(Fact(f"expression.{expression.id}")), expression.id)
         for pose, words in POSES:
             self.pose.addItem(tr(words) if pose else tr("pose"), pose)
-        self.expression.activated.connect(lambda _: self._express())
-        self.pose.activated.connect(lambda _: self._pose())
-        self.variant.activated.connect(lambda _: self._take())
+        self.expression.activated.connect(lambda _: self._apply_expression())
+        self.pose.activated.connect(lambda _: self._apply_pose())
+        self.variant.activated.connect(lambda _: self._apply_variant())
         self.beside.activated.connect(
             lambda _: self.beside_chosen.emit(str(self.beside.currentData() or ""))
         )
@@ -82,10 +82,10 @@ class LooksBar(QWidget):
             if isinstance(widget, QComboBox):
                 widget.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToContents)
             self._lines.addWidget(widget)
-        studio.plan_changed.connect(self._planned)
+        studio.plan_changed.connect(self._refresh_if_visible)
         self.refresh()
 
-    def _planned(self) -> None:
+    def _refresh_if_visible(self) -> None:
         if self.isVisible():  # a pull elsewhere is not held up for it
             self.refresh()
 
@@ -114,15 +114,15 @@ class LooksBar(QWidget):
             self.expression.setCurrentIndex(0)
             self.pose.setCurrentIndex(0)
 
-    def _express(self) -> None:
+    def _apply_expression(self) -> None:
         wanted = EXPRESSION_BY_ID.get(str(self.expression.currentData()))
         self.studio.alter(tr("Another expression"), lambda f, c: with_expression(f, c, wanted))
 
-    def _pose(self) -> None:
+    def _apply_pose(self) -> None:
         wanted = str(self.pose.currentData())
         self.studio.alter(tr("Another pose"), lambda f, c: posed_as(f, c, wanted))
 
-    def _take(self) -> None:
+    def _apply_variant(self) -> None:
         self.studio.take_variant(str(self.variant.currentData() or ""))
 
     def make_together(self) -> None:

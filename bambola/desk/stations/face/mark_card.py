@@ -53,7 +53,7 @@ class EyeBox(QWidget):
         form.setRowWrapPolicy(QFormLayout.RowWrapPolicy.WrapLongRows)
         form.addRow(self._size, self.count)
         form.addRow(self.told)
-        self.count.editingFinished.connect(self._counted)
+        self.count.editingFinished.connect(self._save_count)
 
     def show_mark(self, mark: Mark | None) -> None:
         """Show the eyes of a mark."""
@@ -83,7 +83,7 @@ class EyeBox(QWidget):
             else tr("Enough for what is planned.")
         )
 
-    def _counted(self) -> None:
+    def _save_count(self) -> None:
         if self._row is not None and self.count.value() != self.desk.base.eyes_of(self._row.use_mm):
             self.desk.set_eyes(self._row.use_mm, self.count.value())
 
@@ -126,7 +126,7 @@ class MarkCard(SheetWidgets):
             (self.down, tr("from the &crown")),
             (self.aside, tr("from the &midline")),
         ):
-            field.editingFinished.connect(self._typed)
+            field.editingFinished.connect(self._move_to_typed)
             form.addRow(name, field)
         self.box.addLayout(form)
         self._level_head = self.label(tr("Level?"))
@@ -136,7 +136,7 @@ class MarkCard(SheetWidgets):
         for field, name in ((self.left, tr("left")), (self.right, tr("right"))):
             field.setAccessibleName(name)
             field.setPlaceholderText(name)
-            field.textChanged.connect(self._levelled)
+            field.textChanged.connect(self._compare_sides)
             pair.addWidget(field)
         self.box.addLayout(pair)
         self.level = self.label()
@@ -149,9 +149,9 @@ class MarkCard(SheetWidgets):
             "caliper",
             tr("straight from the crown, or between the two where the midline is in hand"),
         )
-        self.caliper.link.reading.connect(self._measured)
+        self.caliper.link.reading.connect(self._enter_reading)
         self.box.addWidget(self.caliper)
-        self._dress()
+        self._apply_theme()
 
     def restyle(self) -> None:
         self._title.setFont(self.theme.title(20))
@@ -178,7 +178,7 @@ class MarkCard(SheetWidgets):
         self.advice.setVisible(advice is not None)
         self._filling = True
         ids = [self.list.item(i).data(Qt.ItemDataRole.UserRole) for i in range(self.list.count())]  # type: ignore[union-attr]
-        shown = self._shown(rows[part].marks) if part in rows else []
+        shown = self._shown_rows(rows[part].marks) if part in rows else []
         if ids != [row.id for row in shown]:
             self.list.clear()
             for row in shown:
@@ -202,7 +202,7 @@ class MarkCard(SheetWidgets):
         self.aside.setEnabled(mark is not None and mark.both)
         self._filling = False
 
-    def _shown(self, rows: tuple[MarkRow, ...]) -> list[MarkRow]:
+    def _shown_rows(self, rows: tuple[MarkRow, ...]) -> list[MarkRow]:
         plan = self.studio.plan
         told = {m.id for face in (plan.faces if plan else ()) for m in face.told}
         return [row for row in rows if row.id in told]
@@ -245,7 +245,7 @@ class MarkCard(SheetWidgets):
         if item is not None and not self._filling:
             self.taken.emit(item.data(Qt.ItemDataRole.UserRole))
 
-    def _typed(self) -> None:
+    def _move_to_typed(self) -> None:
         """Move the current mark to where the strip says. The number is of the new size, as a strip reads at
         its height."""
         plan, mark = self.studio.plan, self.mark
@@ -267,7 +267,7 @@ class MarkCard(SheetWidgets):
         face, shape = there
         place = seat_at(shape, face.crown, down, aside)
         if place is not None:
-            self._move(place)
+            self._move_mark(place)
             return
         self.studio.refused.emit(
             tr(
@@ -278,7 +278,7 @@ class MarkCard(SheetWidgets):
             )
         )
 
-    def _measured(self, mm: float) -> None:
+    def _enter_reading(self, mm: float) -> None:
         """Enter a caliper's reading: straight from the crown to the current mark, or between it and its twin
         if the distance from the midline is current."""
         there, mark = self._on_part(), self.mark
@@ -295,7 +295,7 @@ class MarkCard(SheetWidgets):
                       part=face.name, mm=show_read(mm, self.studio.units))  # fmt: skip
             self.studio.refused.emit(told)
             return
-        self._move(place if mark.both else (place[0], 0.0))
+        self._move_mark(place if mark.both else (place[0], 0.0))
 
     def _on_part(self) -> tuple[Face, Shape] | None:
         """Return the current face and the shape it is on."""
@@ -306,7 +306,7 @@ class MarkCard(SheetWidgets):
         face = next((f for f in plan.faces if f.part == self.part), None)
         return (face, copy.shape) if copy is not None and face is not None else None
 
-    def _move(self, place: Place) -> None:
+    def _move_mark(self, place: Place) -> None:
         mark = self.mark
         assert mark is not None
         name = self.studio.say(mark.name)
@@ -321,7 +321,7 @@ class MarkCard(SheetWidgets):
             self._asked = watched
         return False
 
-    def _levelled(self) -> None:
+    def _compare_sides(self) -> None:
         texts = [field.text().strip() for field in (self.left, self.right)]
         if not all(texts):
             self.level.setText("")

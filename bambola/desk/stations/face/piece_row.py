@@ -69,7 +69,7 @@ class PieceRow(QWidget):
         self.add = QPushButton(tr("&Lay a piece of the face"))
         self.add.setToolTip(tr("Mouth, nose, lids and what else a face is made of (A)"))
         menu = QMenu(self)
-        menu.aboutToShow.connect(lambda: self._fill(menu))
+        menu.aboutToShow.connect(lambda: self._fill_menu(menu))
         self.add.setMenu(menu)
         self.wide, self.wool, self.laid = QLineEdit(), QComboBox(), QComboBox()
         for laid, words in LAID.items():
@@ -88,9 +88,11 @@ class PieceRow(QWidget):
         form.addRow(tr("of w&ool"), self.wool)
         form.addRow(tr("laid a&s"), self.laid)
         form.addRow(self.away)
-        self.wide.editingFinished.connect(self._widened)
-        self.wool.activated.connect(lambda _: self._change(wool=self.wool.currentData()))
-        self.laid.activated.connect(lambda _: self._change(laid=self.laid.currentData() or None))
+        self.wide.editingFinished.connect(self._save_width)
+        self.wool.activated.connect(lambda _: self._change_piece(wool=self.wool.currentData()))
+        self.laid.activated.connect(
+            lambda _: self._change_piece(laid=self.laid.currentData() or None)
+        )
         self.away.clicked.connect(lambda _=False: self.take_away())
 
     def show_piece(self, part: str, mark: Mark | None) -> None:
@@ -116,20 +118,20 @@ class PieceRow(QWidget):
         self._filling = False
 
     @property
-    def _body(self) -> Part | None:
+    def _body_part(self) -> Part | None:
         figure = self.studio.figure
         return figure.by_id.get(self.part) if figure else None
 
     @property
     def place(self) -> Place | None:
         """The current piece, on the figure as made."""
-        body = self._body
+        body = self._body_part
         if body is None or not self.mark:
             return None
         _, name, _ = piece_of(self.mark)
         return next((p for p in body.patches if p.id == name), None)
 
-    def _fill(self, menu: QMenu) -> None:
+    def _fill_menu(self, menu: QMenu) -> None:
         menu.clear()
         for preset in self.proposed():
             menu.addAction(
@@ -180,12 +182,12 @@ class PieceRow(QWidget):
 
     def take_away(self) -> None:
         """Remove the current piece."""
-        place, body = self.place, self._body
+        place, body = self.place, self._body_part
         if place is not None and body is not None:
             new = without_place(body, place.id)
             self.studio.edit_by(tr("Take a piece of the face away"), lambda f: with_part(f, new))
 
-    def _widened(self) -> None:
+    def _save_width(self) -> None:
         place = self.place
         if self._filling or place is None or not isinstance(place.where, Line):
             return
@@ -195,10 +197,10 @@ class PieceRow(QWidget):
             self.studio.refuse(error)
             return
         if self.wide.text() != show_length(place.where.wide, self.studio.units):
-            self._change(where=place.where.replaced(wide=wide))
+            self._change_piece(where=place.where.replaced(wide=wide))
 
-    def _change(self, **changes: object) -> None:
-        place, body = self.place, self._body
+    def _change_piece(self, **changes: object) -> None:
+        place, body = self.place, self._body_part
         if self._filling or place is None or body is None:
             return
         new = place_changed(body, place.id, **changes)

@@ -76,8 +76,8 @@ class FaceStation(Page):
         self._row = QHBoxLayout(self)
         self._row.addWidget(scroll_area(table), 1)
         self._row.addWidget(self._side)
-        self.heads.taken.connect(self._taken)
-        self.heads.camera_changed.connect(self._sync)
+        self.heads.taken.connect(self._on_mark_selected)
+        self.heads.camera_changed.connect(self._update_view_buttons)
         pieces = self.card.pieces
         self.heads.piece_wanted.connect(pieces.add.showMenu)
         self.heads.proposed_taken.connect(pieces.lay_proposed)
@@ -86,11 +86,11 @@ class FaceStation(Page):
         self.card.taken.connect(self.heads.take)
         self.card.part_taken.connect(self._part_taken)
         self.wheel_over(self.strips, self.heads)
-        studio.plan_changed.connect(self._planned)
-        studio.units_changed.connect(self._planned)
+        studio.plan_changed.connect(self._on_planned)
+        studio.units_changed.connect(self._on_planned)
         theme.changed.connect(self._restyle)
         self._restyle()
-        self._sync()
+        self._update_view_buttons()
 
     def _restyle(self) -> None:
         px = self.theme.px
@@ -101,24 +101,24 @@ class FaceStation(Page):
         for name, button in self.views.items():
             button.setIcon(icon(f"view-{name}", self.theme.dyes.ink))
             button.setIconSize(QSize(side, side))
-        self._fit()
+        self._fit_width()
 
-    def _fit(self) -> None:
+    def _fit_width(self) -> None:
         wide = min(self.theme.px(362), max(self.theme.px(230), round(self.width() * 0.36)))
         self._side.setFixedWidth(wide)
 
     def resizeEvent(self, event: object) -> None:
-        self._fit()
+        self._fit_width()
 
     def showEvent(self, event: object) -> None:
-        self._planned()
+        self._on_planned()
 
-    def _planned(self) -> None:
+    def _on_planned(self) -> None:
         if self.isVisible():
             self.heads.refresh()
-            self._taken(self.heads.mark)
+            self._on_mark_selected(self.heads.mark)
 
-    def _taken(self, mark: str) -> None:
+    def _on_mark_selected(self, mark: str) -> None:
         in_hand = self.heads.in_hand
         id = in_hand.id if in_hand else ""
         self.strips.show_face(self.heads.face, id)
@@ -126,13 +126,13 @@ class FaceStation(Page):
 
     def _part_taken(self, part: str) -> None:
         self.heads.part = part
-        self._planned()
+        self._on_planned()
 
     def _laid_on(self, part: str, mark: str) -> None:
         """Select a new piece as soon as it exists."""
         self.heads.part, self.heads.mark = part, mark
 
-    def _sync(self) -> None:
+    def _update_view_buttons(self) -> None:
         for name, _, camera in VIEWS:
             show_switch(self.views[name], camera == self.heads.camera)
         self.view_changed.emit()

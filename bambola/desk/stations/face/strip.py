@@ -49,7 +49,7 @@ class StripView(Painted):
             return tr("From crown to chin {long} over the surface.", long=long)
         return tr("From crown to underside {long} over the surface.", long=long)
 
-    def _rows(self) -> list[tuple[str, float, list[tuple[Mark, float]]]]:
+    def _strip_rows(self) -> list[tuple[str, float, list[tuple[Mark, float]]]]:
         face = self.face
         if face is None:
             return []
@@ -72,7 +72,7 @@ class StripView(Painted):
         return rows
 
     def paintEvent(self, event: QPaintEvent | None) -> None:
-        rows = self._rows()
+        rows = self._strip_rows()
         if not rows:
             return
         painter = QPainter(self)

@@ -60,9 +60,9 @@ class Agreeing:
         self._sure: dict[str, float] = {}
         self.agreed: Callable[[], None] = lambda: None
         self.unlike: Callable[[Found], None] = lambda found: None
-        drawing.strokes.done = self._regrouped
-        self.studio.plan_changed.connect(self._follow)
-        self.studio.survey_changed.connect(self._follow)
+        drawing.strokes.done = self._ask_about_regrouped
+        self.studio.plan_changed.connect(self._stop_if_undone)
+        self.studio.survey_changed.connect(self._stop_if_undone)
 
     def may_propose(self) -> bool:
         """Return whether parts can be proposed: a picture is loaded, and nothing is drawn except an earlier
@@ -95,12 +95,12 @@ class Agreeing:
             self._changed()
             self._way_is_told = looks_left is not None
             every = body_plans() if plans is None else plans
-            self.sighting.propose(every, self._lay, looks_left)
+            self.sighting.propose(every, self._accept_proposal, looks_left)
 
     def _may_lay(self) -> bool:
         return self.drawing.is_untouched() or self.studio.figure is self._laid
 
-    def _lay(self, found: Found) -> None:
+    def _accept_proposal(self, found: Found) -> None:
         """Make everything found the figure, as one edit."""
         if not self._may_lay():
             return  # the maker was quicker
@@ -141,7 +141,7 @@ class Agreeing:
         while self._waiting and (figure is None or self._waiting[0] not in figure.by_id):
             self._waiting.pop(0)
         if not self._waiting or figure is None:
-            self._end()
+            self._accept_rest()
             return
         part, survey = figure.by_id[self._waiting[0]], self.studio.survey
         traces = survey.traces_of(part.id)
@@ -156,11 +156,17 @@ class Agreeing:
         self.slip.ask(
             PartProposal(seen, part.shape.kind, part.parent, len(copies) > 1, part.name),
             [other for other in figure.parts if other.id not in of_it],
-            Answers(self._take, self._leave, self._told(part.id), tr("It is no part"), self._end),
+            Answers(
+                self._accept_part,
+                self._leave_part_out,
+                self._proposal_text(part.id),
+                tr("It is no part"),
+                self._accept_rest,
+            ),
         )
         self._changed()
 
-    def _told(self, part: str) -> str:
+    def _proposal_text(self, part: str) -> str:
         like = tr("Like the body plan {plan}.", plan=self._like) + " " if self._like else ""
         return like + self._how_sure(self._sure[part], len(self._waiting))
 
@@ -171,7 +177,7 @@ class Agreeing:
             return tr("{left} to go; this one is likely", left=left)
         return tr("{left} to go; this one is a guess", left=left)
 
-    def _take(self, name: str, kind: str, parent: str, pair: bool) -> None:
+    def _accept_part(self, name: str, kind: str, parent: str, pair: bool) -> None:
         figure, survey, part = self.studio.figure, self.studio.survey, self._waiting.pop(0)
         if figure is not None and part in figure.by_id:
             try:
@@ -180,33 +186,33 @@ class Agreeing:
                 self.studio.refuse(error)
             else:
                 if (new, noted) != (figure, survey):
-                    self._edit(tr("Agree on {name:lower}", name=name), new, noted)
+                    self._edit_and_go_on(tr("Agree on {name:lower}", name=name), new, noted)
                     return
         self._ask_next()
 
-    def _edit(self, words: str, figure: Figure, survey: Survey) -> None:
+    def _edit_and_go_on(self, words: str, figure: Figure, survey: Survey) -> None:
         """Make a change, and ask about the next part even if it is refused."""
         self.studio.edit(words, figure, survey, waits=False, then=lambda _: self._ask_next())
 
-    def _leave(self) -> None:
+    def _leave_part_out(self) -> None:
         figure, survey, part = self.studio.figure, self.studio.survey, self._waiting.pop(0)
         if figure is not None and part in figure.by_id:
             words = tr("{name:lower} is no part", name=figure.by_id[part].name)
             try:
-                self._edit(words, *not_a_part(figure, survey, part))
+                self._edit_and_go_on(words, *not_a_part(figure, survey, part))
                 return
             except ValueError as error:
                 self.studio.refuse(error)
         self._ask_next()
 
-    def _regrouped(self, part: str) -> None:
+    def _ask_about_regrouped(self, part: str) -> None:
         """Ask next about the result of a stroke."""
         if self.asks:
             self._sure.setdefault(part, HARDLY)
             self._waiting = [part, *(other for other in self._waiting if other != part)]
             self._ask_next()
 
-    def _end(self) -> None:
+    def _accept_rest(self) -> None:
         """Accept all remaining parts as they are."""
         self.leave()
         self._changed()
@@ -220,7 +226,7 @@ class Agreeing:
         self.drawing.line.regroups = False
         self.slip.hide()
 
-    def _follow(self) -> None:
+    def _stop_if_undone(self) -> None:
         """Stop asking once the proposal is undone."""
         if self._waiting and self.drawing.is_untouched():
             self.leave()

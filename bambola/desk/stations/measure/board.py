@@ -31,7 +31,7 @@ class NumberEntry(QLineEdit):
         self._unit: LengthUnit = "mm"
         self._take: Callable[[float], None] = lambda mm: None
         self.hide()
-        self.returnPressed.connect(self._typed)
+        self.returnPressed.connect(self._accept_typed)
 
     def ask(
         self, at: QPointF, text: str, name: str, unit: LengthUnit, take: Callable[[float], None]
@@ -50,7 +50,7 @@ class NumberEntry(QLineEdit):
         if len(text) > 1:
             self.selectAll()
 
-    def _typed(self) -> None:
+    def _accept_typed(self) -> None:
         try:
             mm = parse_length(self.text(), self._unit)
         except QuantityError as error:

@@ -65,15 +65,15 @@ class BoardView(Painted):
         self._marked: tuple[RenderResult, object, QPixmap] | None = None
         self._progress: dict[str, float] = {}
         self._settle = one_shot_timer(self, 120)
-        self._settle.timeout.connect(self._wish)
+        self._settle.timeout.connect(self._request_picture)
         self.setMinimumSize(340, 240)
         studio.survey_changed.connect(self.refresh)
         studio.figure_changed.connect(self._new_figure)
-        studio.selection.part_changed.connect(self._selected)
+        studio.selection.part_changed.connect(self._on_part_selected)
         studio.units_changed.connect(self.update)
         theme.changed.connect(self.update)
-        sighting.changed.connect(self._sighted)
-        sighting.progress.connect(self._progressed)
+        sighting.changed.connect(self._on_silhouette)
+        sighting.progress.connect(self._show_progress)
         darkroom.developed.connect(self._developed)
 
     # What is shown
@@ -142,7 +142,7 @@ class BoardView(Painted):
         """Update everything."""
         if self.studio.figure is None or not self.isVisible():
             return
-        self._fit()
+        self._fit_to_window()
         self._settle.start()
         self.update()
 
@@ -159,16 +159,16 @@ class BoardView(Painted):
             self.hand.give_up()
         self.refresh()
 
-    def _selected(self) -> None:
+    def _on_part_selected(self) -> None:
         if self.hand:
             self.hand.give_up()
         self.update()
 
-    def _sighted(self, view: str) -> None:
+    def _on_silhouette(self, view: str) -> None:
         if view == self.view:
             self.refresh()
 
-    def _progressed(self, view: str, share: float) -> None:
+    def _show_progress(self, view: str, share: float) -> None:
         self._progress[view] = share
         if view == self.view:
             self.update()
@@ -195,7 +195,7 @@ class BoardView(Painted):
             self._settle.start()
             self.update()
 
-    def _fit(self) -> None:
+    def _fit_to_window(self) -> None:
         if self._own_lay and self.lay is not None:
             return
         px = self.theme.px
@@ -239,7 +239,7 @@ class BoardView(Painted):
 
     # The figure's own picture
 
-    def _wish(self) -> None:
+    def _request_picture(self) -> None:
         if self.studio.figure is None or self.lay is None or not self.isVisible():
             return
         pixel = 1 / (self.lay.scale * self.devicePixelRatioF())

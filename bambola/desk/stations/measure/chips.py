@@ -53,9 +53,9 @@ class ChipRow(QWidget):
         for chip in chips:
             button = QPushButton(tr(chip.words))
             if chip.is_on is not None:
-                make_switch(button, lambda _, chip=chip: self._use(chip))
+                make_switch(button, lambda _, chip=chip: self._use_chip(chip))
             else:
-                button.clicked.connect(lambda _=False, chip=chip: self._use(chip))
+                button.clicked.connect(lambda _=False, chip=chip: self._use_chip(chip))
             self._flow.addWidget(button)
             self.buttons[chip.words] = button
 
@@ -73,6 +73,6 @@ class ChipRow(QWidget):
                 show_as_next(button, is_next)
         self.setVisible(bool(self._chips))
 
-    def _use(self, chip: Chip) -> None:
+    def _use_chip(self, chip: Chip) -> None:
         chip.do()
         self.used.emit()

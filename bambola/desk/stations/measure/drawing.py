@@ -41,7 +41,7 @@ class RegroupingStrokes:
 
     def told(self, start: Spot, end: Spot) -> str:
         """Return what the stroke would do, in few words."""
-        figure, over = self.studio.figure, self._over(start, end)
+        figure, over = self.studio.figure, self._parts_under_stroke(start, end)
         if figure is None or not over:
             return tr("from part to part, or across one")
         names = [figure.by_id[part].name for part in over]
@@ -51,7 +51,11 @@ class RegroupingStrokes:
 
     def take(self, start: Spot, end: Spot) -> None:
         """Join the parts at the ends of a stroke, or cut the one it crosses."""
-        figure, survey, over = self.studio.figure, self.studio.survey, self._over(start, end)
+        figure, survey, over = (
+            self.studio.figure,
+            self.studio.survey,
+            self._parts_under_stroke(start, end),
+        )
         if figure is None:
             return
         if not over:
@@ -85,7 +89,7 @@ class RegroupingStrokes:
 
         self.studio.edit(words, new, noted, waits=False, then=then)
 
-    def _over(self, start: Spot, end: Spot) -> tuple[str, ...]:
+    def _parts_under_stroke(self, start: Spot, end: Spot) -> tuple[str, ...]:
         """Return the two parts at the ends of a stroke, or the one it crosses; empty for anything else."""
         lay = self.board.lay
         if lay is None:
@@ -119,14 +123,14 @@ class PartDrawing:
             return
         try:
             if trace.part not in figure.by_id:
-                self._ask(trace)
+                self._ask_what_it_is(trace)
                 return
             words = tr("Draw along {name:lower}", name=figure.by_id[trace.part].name)
             self.studio.edit(words, *measure_anew(figure, survey, trace), waits=False)
         except ValueError as error:
             self.studio.refuse(error)
 
-    def _ask(self, trace: Trace) -> None:
+    def _ask_what_it_is(self, trace: Trace) -> None:
         figure, survey = self.studio.figure, self.studio.survey
         assert figure is not None
         kind = proposed_kind(trace)
@@ -138,7 +142,7 @@ class PartDrawing:
             kind, parent, name, pair = RING, round_it.part, "", False
         self.line.proposed = trace
         proposal = PartProposal(trace.points, kind, parent, pair, name)
-        answers = Answers(partial(self.take_new, trace), self._leave)
+        answers = Answers(partial(self.take_new, trace), self._drop_proposal)
         self.slip.ask(proposal, figure.parts, answers)
 
     def take_new(self, trace: Trace, name: str, kind: str, parent: str, pair: bool) -> None:
@@ -173,7 +177,7 @@ class PartDrawing:
         self.studio.edit(tr("Draw {name:lower}", name=name), new, noted, waits=False, then=then)
         self.board.setFocus()
 
-    def _leave(self) -> None:
+    def _drop_proposal(self) -> None:
         self.line.proposed = None
         self.board.setFocus()
         self.board.update()

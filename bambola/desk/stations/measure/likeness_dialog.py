@@ -47,7 +47,7 @@ class LikenessDialog(QDialog):
             button.setCheckable(True)
             button.setAutoDefault(False)
             self._ways.addButton(button)
-        self.shelf = self._shelf()
+        self.shelf = self._make_shelf()
         self.take, self.none, self.unsure = (
             QPushButton(),
             QPushButton(tr("Like none: draw it…")),
@@ -55,22 +55,22 @@ class LikenessDialog(QDialog):
         )
         self.take.setDefault(True)
         show_as_next(self.take)
-        self.take.clicked.connect(lambda: self._answer([plans[self.shelf.currentRow()]]))
-        self.none.clicked.connect(lambda: self._answer(()))
-        self.unsure.clicked.connect(lambda: self._answer(None))
+        self.take.clicked.connect(lambda: self._set_answer([plans[self.shelf.currentRow()]]))
+        self.none.clicked.connect(lambda: self._set_answer(()))
+        self.unsure.clicked.connect(lambda: self._set_answer(None))
         self._compose(side)
-        self._ways.buttonToggled.connect(self._sync)
-        self.shelf.currentRowChanged.connect(self._sync)
+        self._ways.buttonToggled.connect(self._enable_buttons)
+        self.shelf.currentRowChanged.connect(self._enable_buttons)
         self.shelf.itemActivated.connect(lambda _: self.take.click())
         self._asks_way = side is not None
-        self._sync()
+        self._enable_buttons()
 
     @property
     def looks_left(self) -> bool | None:
         """Whether the side picture looks to the left."""
         return self.left.isChecked() if self._asks_way else None
 
-    def _shelf(self) -> QListWidget:
+    def _make_shelf(self) -> QListWidget:
         px = self.theme.px
         shelf = QListWidget()
         shelf.setAccessibleName(tr("Body plans"))
@@ -103,13 +103,13 @@ class LikenessDialog(QDialog):
             ways.addWidget(self.left)
             ways.addWidget(self.right)
             column = QVBoxLayout()
-            column.addWidget(self._question(tr("Which way does it look here?")))
+            column.addWidget(self._question_label(tr("Which way does it look here?")))
             column.addWidget(shown, 0, Qt.AlignmentFlag.AlignCenter)
             column.addLayout(ways)
             column.addStretch(1)
             row.addLayout(column)
         column = QVBoxLayout()
-        column.addWidget(self._question(tr("Which of these is it like?")))
+        column.addWidget(self._question_label(tr("Which of these is it like?")))
         column.addWidget(self.shelf, 1)
         row.addLayout(column, 1)
         below = QHBoxLayout()
@@ -125,13 +125,13 @@ class LikenessDialog(QDialog):
         whole.addLayout(below)
         self.resize(min(px(940), room.width()), min(px(600), room.height()))
 
-    def _question(self, words: str) -> QLabel:
+    def _question_label(self, words: str) -> QLabel:
         label = QLabel(words)
         label.setFont(self.theme.title(20))
         label.setWordWrap(True)
         return label
 
-    def _sync(self, *_: object) -> None:
+    def _enable_buttons(self, *_: object) -> None:
         """Enable what can be answered so far."""
         at = self.shelf.currentRow()
         way = not self._asks_way or self._ways.checkedButton() is not None
@@ -145,6 +145,6 @@ class LikenessDialog(QDialog):
             button.setEnabled(way)
             button.setToolTip("" if way else tr("Say first which way it looks."))
 
-    def _answer(self, likes: Sequence[BodyPlan] | None) -> None:
+    def _set_answer(self, likes: Sequence[BodyPlan] | None) -> None:
         self.likes = likes
         self.accept()

@@ -115,7 +115,7 @@ class NewPartSlip(QFrame):
         self.take.clicked.connect(self.accept)
         self.leave.clicked.connect(self.give_up)
         self.rest.clicked.connect(self.take_rest)
-        self.name.currentTextChanged.connect(self._named)
+        self.name.currentTextChanged.connect(self._suggest_pair)
         self.pair.clicked.connect(self._say_pair)
         self._what, self._on = QLabel(tr("This is a")), QLabel(tr("on"))
         top, what, answers = QHBoxLayout(), QHBoxLayout(), QHBoxLayout()
@@ -212,7 +212,7 @@ class NewPartSlip(QFrame):
             low = 10 if hidden[1] < hidden[0] else low
         self.setGeometry((board.width() - wide) // 2, low, wide, tall)
 
-    def _named(self, name: str) -> None:
+    def _suggest_pair(self, name: str) -> None:
         """Suggest from the name whether a part is one of a pair, until the maker decides; while the combo box
         completes the text, only for that moment."""
         if self.proposal is not None and not self._pair_said:
@@ -238,22 +238,22 @@ class NewPartSlip(QFrame):
         if self.proposal is None or not name:
             self.name.setFocus()
             return
-        answers = self._closed()
+        answers = self._close_answers()
         parent = self.parent_.currentData() or ""
         answers.take(name, self.kind.currentData(), parent, self.pair.isChecked())
 
     def give_up(self) -> None:
         """Discard what was drawn."""
         if self.proposal is not None:
-            self._closed().leave()
+            self._close_answers().leave()
 
     def take_rest(self) -> None:
         """Accept this part and all that follow."""
-        rest = self._closed().rest if self.proposal is not None else None
+        rest = self._close_answers().rest if self.proposal is not None else None
         if rest is not None:
             rest()
 
-    def _closed(self) -> Answers:
+    def _close_answers(self) -> Answers:
         answers, self.proposal = self._answers, None
         assert answers is not None
         self.hide()

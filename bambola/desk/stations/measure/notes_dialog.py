@@ -103,10 +103,10 @@ class NotesDialog(QDialog):
         self._soon.timeout.connect(self.read)
         self.paper.textChanged.connect(self._soon.start)
         self.height_.textChanged.connect(lambda _: self._soon.start())
-        self.paper.line_changed.connect(lambda _: self._light())
-        self.paste.clicked.connect(lambda _=False: self._paste())
-        self.open_.clicked.connect(lambda _=False: self._open())
-        self.take.clicked.connect(lambda _=False: self._take())
+        self.paper.line_changed.connect(lambda _: self._light_current_part())
+        self.paste.clicked.connect(lambda _=False: self._paste_list())
+        self.open_.clicked.connect(lambda _=False: self._open_file())
+        self.take.clicked.connect(lambda _=False: self._accept_figure())
         self.leave.clicked.connect(self.reject)
         theme.changed.connect(self._restyle)
         self._restyle()
@@ -170,7 +170,7 @@ class NotesDialog(QDialog):
 
     # Reading
 
-    def _height(self) -> float | None:
+    def _typed_height(self) -> float | None:
         text = self.height_.text().strip()
         if not text:
             return None
@@ -188,10 +188,10 @@ class NotesDialog(QDialog):
         if self.base is not None:
             self._read_change(self.base, text)
         else:
-            self.found = figure_of(self.notes, bench, self._plans, self._height())
+            self.found = figure_of(self.notes, bench, self._plans, self._typed_height())
         self._tell_lines()
         self._tell_foot()
-        self._ask()
+        self._offer_meanings()
         self.picture.show_figure(self.figure, self._part_at(self.paper.line))
 
     def _read_change(self, base: Figure, text: str) -> None:
@@ -249,7 +249,7 @@ class NotesDialog(QDialog):
         taken = [say(told.what) for told in found.taken if told.line == line]
         self.under.setText(". ".join((high, *taken)))
 
-    def _ask(self) -> None:
+    def _offer_meanings(self) -> None:
         """Offer meanings for the current line, else for the first that is not understood."""
         while (item := self._chip_row.takeAt(0)) is not None:
             if widget := item.widget():
@@ -267,11 +267,11 @@ class NotesDialog(QDialog):
             return
         self.asked.setText(tr("Line {n}: what is “{name}”?", n=entry.line, name=entry.name))
         for likely in dict.fromkeys(entry.likely):
-            self._chip(likely, likely, entry)
+            self._add_meaning(likely, likely, entry)
         for word, name in FORMS:
-            self._chip(tr(name), word, entry)
+            self._add_meaning(tr(name), word, entry)
 
-    def _chip(self, told: str, word: str, entry: Entry) -> None:
+    def _add_meaning(self, told: str, word: str, entry: Entry) -> None:
         button = QPushButton(told)
         button.clicked.connect(lambda _=False: self.answer(entry, word))
         self._chip_row.addWidget(button)
@@ -294,27 +294,27 @@ class NotesDialog(QDialog):
         known = {part.id for part in self.figure.parts} if self.figure else set()
         return next((id for id, n in lines.items() if n == line and id in known), "")
 
-    def _light(self) -> None:
+    def _light_current_part(self) -> None:
         self.picture.light(self._part_at(self.paper.line))
         self._tell_foot()
 
-    def _paste(self) -> None:
+    def _paste_list(self) -> None:
         """Add the list or table on the clipboard."""
         clipboard = QApplication.clipboard()
-        self._add(clipboard.text() if clipboard else "")
+        self._append_text(clipboard.text() if clipboard else "")
 
-    def _open(self) -> None:
+    def _open_file(self) -> None:
         """Add the contents of a file: a list as text, or a table."""
         words = tr("Lists (*.txt *.csv *.tsv *.ods);;All files (*)")
         path, _ = QFileDialog.getOpenFileName(self, tr("Open a list"), "", words)
         if not path:
             return
         try:
-            self._add(table_text(Path(path)))
+            self._append_text(table_text(Path(path)))
         except FileRefusedError as error:
             self.under.setText(str(error))
 
-    def _add(self, text: str) -> None:
+    def _append_text(self, text: str) -> None:
         """Append ``text``; one undo removes it."""
         if text.strip():
             cursor = self.paper.textCursor()
@@ -323,7 +323,7 @@ class NotesDialog(QDialog):
             cursor.insertText(text if not here.strip() or here.endswith("\n") else f"\n{text}")
         self.paper.setFocus()
 
-    def _take(self) -> None:
+    def _accept_figure(self) -> None:
         self.read()
         if self.take.isEnabled():
             self.accept()

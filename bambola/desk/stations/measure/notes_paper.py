@@ -38,7 +38,7 @@ class NotesPaper(QPlainTextEdit):
         self.setTabChangesFocus(True)
         self._beside = _Beside(self)
         self.updateRequest.connect(lambda *_: self._beside.update())
-        self.cursorPositionChanged.connect(self._moved)
+        self.cursorPositionChanged.connect(self._on_cursor_moved)
         theme.changed.connect(self._restyle)
         self._restyle()
 
@@ -50,7 +50,7 @@ class NotesPaper(QPlainTextEdit):
     def tell(self, told: Mapping[int, str], wrong: frozenset[int]) -> None:
         """Show the readings by line number; ``wrong`` lines get a wavy underline."""
         self._told, self._wrong = told, wrong
-        self._lay()
+        self._place_readings()
         marks = []
         for n in sorted(wrong):
             block = self.document().findBlockByNumber(n - 1)  # type: ignore[union-attr]
@@ -94,16 +94,16 @@ class NotesPaper(QPlainTextEdit):
             block = block.next()
         return found
 
-    def _moved(self) -> None:
+    def _on_cursor_moved(self) -> None:
         self.line_changed.emit(self.line)
 
     def _restyle(self) -> None:
         self.setFont(self.theme.text(18))
         paper = self.theme.dyes.paper.name()
         self.setStyleSheet(f"QPlainTextEdit {{ background: {paper}; }}")
-        self._lay()
+        self._place_readings()
 
-    def _lay(self) -> None:
+    def _place_readings(self) -> None:
         wide = round(self.width() * BESIDE_SHARE) if any(self._told.values()) else 0
         self.setViewportMargins(0, 0, wide, 0)
         box = self.contentsRect()
@@ -111,7 +111,7 @@ class NotesPaper(QPlainTextEdit):
 
     def resizeEvent(self, event: QResizeEvent | None) -> None:
         super().resizeEvent(event)
-        self._lay()
+        self._place_readings()
 
 
 class _Beside(QWidget):
@@ -150,7 +150,7 @@ class NotesFigure(QWidget):
         self._made: RenderResult | None = None
         self._lit = ""
         self._soon = one_shot_timer(self, 60)
-        self._soon.timeout.connect(self._ask)
+        self._soon.timeout.connect(self._request_picture)
         darkroom.developed.connect(self._developed)
         theme.changed.connect(self._soon.start)
         self.setMinimumSize(theme.px(300), theme.px(260))
@@ -176,7 +176,7 @@ class NotesFigure(QWidget):
         self._lit = part
         self.update()
 
-    def _ask(self) -> None:
+    def _request_picture(self) -> None:
         if self._placement is None or self.height() < 40:
             return
         high = max(1.0, self._placement.height)

@@ -47,9 +47,9 @@ class RowDialog(QDialog):
         told = tr("The {part:lower} sits on the {bearer:lower}. More of it follow it in a row, evenly.",
                   part=body.name, bearer=bearer)  # fmt: skip
         form.addRow(lead_label(told))
-        self.count = self._spin(1, MOST_IN_ROW, had.count, "")
-        self.along = self._spin(0, 100, round(100 * had.along), " %")
-        self.around = self._spin(-180, 180, round(had.around), "°")
+        self.count = self._make_spin(1, MOST_IN_ROW, had.count, "")
+        self.along = self._make_spin(0, 100, round(100 * had.along), " %")
+        self.around = self._make_spin(-180, 180, round(had.around), "°")
         self.plural = QLineEdit(body.plural or "")
         self.plural.setMaxLength(120)
         form.addRow(tr("How &many; 1 for no row"), self.count)
@@ -58,7 +58,7 @@ class RowDialog(QDialog):
         form.addRow(tr("The last, turned &round it"), self.around)
         form.addRow(ok_cancel(self))
 
-    def _spin(self, low: int, high: int, value: int, unit: str) -> QSpinBox:
+    def _make_spin(self, low: int, high: int, value: int, unit: str) -> QSpinBox:
         spin = QSpinBox()
         spin.setRange(low, high)
         spin.setButtonSymbols(QSpinBox.ButtonSymbols.NoButtons)
@@ -143,7 +143,7 @@ class BentDialog(QDialog):
                 )
             )
         )
-        self.curl, self.cup = self._spin(leaf.curl), self._spin(leaf.cup)
+        self.curl, self.cup = self._make_spin(leaf.curl), self._make_spin(leaf.cup)
         form.addRow(tr("Bent &all along"), self.curl)
         form.addRow(tr("&Cupped at its base"), self.cup)
         self.foot = QDoubleSpinBox()
@@ -160,7 +160,7 @@ class BentDialog(QDialog):
         """Return the values of the fields, by the names of the shape's own."""
         return {"curl": self.curl.value(), "cup": self.cup.value(), "foot": self.foot.value()}
 
-    def _spin(self, value: float) -> QSpinBox:
+    def _make_spin(self, value: float) -> QSpinBox:
         spin = QSpinBox()
         spin.setRange(-MOST_DEG, MOST_DEG)
         spin.setSingleStep(5)

@@ -86,11 +86,11 @@ class PartHead(QWidget):
             box.setSizeAdjustPolicy(
                 QComboBox.SizeAdjustPolicy.AdjustToMinimumContentsLengthWithIcon
             )
-        self.name.editingFinished.connect(self._rename)
-        self.kind.activated.connect(lambda _: self._reshape())
-        self.parent_.activated.connect(lambda _: self._reparent())
-        self.firm.activated.connect(lambda _: self._firm())
-        make_switch(self.pair, self._pair)
+        self.name.editingFinished.connect(self._rename_part)
+        self.kind.activated.connect(lambda _: self._change_shape())
+        self.parent_.activated.connect(lambda _: self._change_bearer())
+        self.firm.activated.connect(lambda _: self._change_firmness())
+        make_switch(self.pair, self._set_pair)
         self.remove.clicked.connect(self.take_away)
         self.graft.clicked.connect(self.graft_asked)
         self.outfit.clicked.connect(self.outfit_asked)
@@ -142,22 +142,22 @@ class PartHead(QWidget):
         self.pair.setEnabled(part.parent is not None)
         self.remove.setEnabled(part.parent is not None)
 
-    def _change(self, words: str, do: Callable[[Figure], Figure]) -> None:
+    def _change_part(self, words: str, do: Callable[[Figure], Figure]) -> None:
         if not self.studio.edit_by(words, do):
             self.refresh()
 
-    def _rename(self) -> None:
+    def _rename_part(self) -> None:
         part, name = self.part(), self.name.text().strip()
         if part is None or not self.name.isModified() or name == part.name:
             return
         if not name:
             self.name.setText(part.name)
             return
-        self._change(
+        self._change_part(
             tr("Name a part"), lambda f: with_part(f, part.replaced(name=name, plural=None))
         )
 
-    def _reshape(self) -> None:
+    def _change_shape(self) -> None:
         part, figure = self.part(), self.studio.figure
         kind = self.kind.currentData()
         if part is None or figure is None or kind == part.shape.kind:
@@ -174,22 +174,22 @@ class PartHead(QWidget):
         if not edit_rebuilt(self.studio, tr("Change a shape"), new, survey.replaced(taken=kept)):
             self.refresh()
 
-    def _reparent(self) -> None:
+    def _change_bearer(self) -> None:
         part, parent = self.part(), self.parent_.currentData()
         if part is not None and parent and parent != part.parent:
-            self._change(tr("Put a part on another"), lambda f: put_on(f, part.id, parent))
+            self._change_part(tr("Put a part on another"), lambda f: put_on(f, part.id, parent))
 
-    def _firm(self) -> None:
+    def _change_firmness(self) -> None:
         part, firmness = self.part(), self.firm.currentData()
         if part is not None and firmness != part.firmness:
-            self._change(
+            self._change_part(
                 tr("Change the firmness"), lambda f: with_part(f, part.replaced(firmness=firmness))
             )
 
-    def _pair(self, paired: bool) -> None:
+    def _set_pair(self, paired: bool) -> None:
         part = self.part()
         if part is not None and paired != part.pair:
-            self._change(tr("Make a pair"), lambda f: with_part(f, part.replaced(pair=paired)))
+            self._change_part(tr("Make a pair"), lambda f: with_part(f, part.replaced(pair=paired)))
 
     def take_away(self) -> None:
         """Remove the selected part and everything on it."""

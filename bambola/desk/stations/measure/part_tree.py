@@ -34,11 +34,11 @@ class PartTree(QTreeWidget):
         self._picture: Picture | None = None
         self.setHeaderHidden(True)
         self.setAccessibleName(tr("All parts, each under what it sits on"))
-        self.currentItemChanged.connect(self._chosen)
+        self.currentItemChanged.connect(self._on_item_chosen)
         self._soon = at_most_every(self, 0, self.refresh)
         for signal in (studio.figure_changed, studio.survey_changed, studio.plan_changed):
-            signal.connect(self._later)
-        studio.selection.part_changed.connect(self._follow)
+            signal.connect(self._refresh_soon)
+        studio.selection.part_changed.connect(self._select_current_row)
         darkroom.developed.connect(self._developed)
         theme.changed.connect(self._restyle)
         self._restyle()
@@ -53,9 +53,9 @@ class PartTree(QTreeWidget):
             f"QTreeView::item:selected {{ background: {d.slip.name()}; color: {d.ink.name()};"
             f" border-bottom: {px(2)}px solid {d.madder.name()}; }}"
         )
-        self._draw()
+        self._draw_icons()
 
-    def _later(self) -> None:
+    def _refresh_soon(self) -> None:
         if self.isVisible():
             start_unless_running(self._soon)
 
@@ -67,7 +67,7 @@ class PartTree(QTreeWidget):
         """Rebuild the rows from the present figure, and request its picture."""
         figure = self.studio.figure
         if figure is None or figure is self._figure:
-            self._follow()
+            self._select_current_row()
             return
         self._figure = figure
         self.blockSignals(True)
@@ -76,7 +76,7 @@ class PartTree(QTreeWidget):
         for part in figure.parents_first:
             item = QTreeWidgetItem([part.name])
             item.setData(0, _PART, part.id)
-            item.setIcon(0, self._icon(part))
+            item.setIcon(0, self._part_icon(part))
             self.items[part.id] = item
             if part.parent is None:
                 self.addTopLevelItem(item)
@@ -84,13 +84,13 @@ class PartTree(QTreeWidget):
                 self.items[part.parent].addChild(item)
         self.expandAll()
         self.blockSignals(False)
-        self._follow()
+        self._select_current_row()
         whole = self.studio.placement_as_made()
         self.darkroom.wish(
             _PICTURE, RenderRequest(whole, _ASLANT, max(whole.height, 1.0) / _ACROSS_PX, 1)
         )
 
-    def _follow(self) -> None:
+    def _select_current_row(self) -> None:
         """Make the selected part the current row."""
         item = self.items.get(self.studio.selection.part or "")
         if item is not None and item is not self.currentItem():
@@ -98,7 +98,7 @@ class PartTree(QTreeWidget):
             self.setCurrentItem(item)
             self.blockSignals(False)
 
-    def _chosen(self, item: QTreeWidgetItem | None, _: QTreeWidgetItem | None) -> None:
+    def _on_item_chosen(self, item: QTreeWidgetItem | None, _: QTreeWidgetItem | None) -> None:
         if item is not None:
             self.studio.selection.take_part(item.data(0, _PART))
 
@@ -106,15 +106,15 @@ class PartTree(QTreeWidget):
         if name != _PICTURE or self._figure is None:
             return
         self._picture = made.picture
-        self._draw()
+        self._draw_icons()
 
-    def _draw(self) -> None:
+    def _draw_icons(self) -> None:
         """Draw the picture of every row at the size of the text."""
         for part, item in self.items.items():
             if self._figure is not None:
-                item.setIcon(0, self._icon(self._figure.by_id[part]))
+                item.setIcon(0, self._part_icon(self._figure.by_id[part]))
 
-    def _icon(self, part: Part) -> QIcon:
+    def _part_icon(self, part: Part) -> QIcon:
         """Return the part cut out of the picture; a spot of its wool if it is hidden."""
         picture, seen = self._picture, None
         if picture is not None and part.id in picture.parts:

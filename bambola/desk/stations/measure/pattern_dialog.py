@@ -83,7 +83,7 @@ class PatternDialog(QDialog):
         taken, pair = QCheckBox(), QCheckBox(tr("one of a pair"))
         taken.setChecked(True)
         picture = QLabel()
-        picture.setPixmap(self._pictured(piece, largest))
+        picture.setPixmap(self._piece_picture(piece, largest))
         wide, long = (show_length(mm, self.studio.units) for mm in piece.size)
         size = QLabel(tr("{width} wide, {length} long", width=wide, length=long))
         name = QLineEdit(piece.name or part_name(""))
@@ -106,7 +106,7 @@ class PatternDialog(QDialog):
         grid.addWidget(pair, n, 5)
         self.rows.append((taken, name, on, pair))
 
-    def _pictured(self, piece: PatternOutline, largest: float) -> QPixmap:
+    def _piece_picture(self, piece: PatternOutline, largest: float) -> QPixmap:
         px, d = self.theme.px(84), self.theme.dyes
         pixmap = QPixmap(px, px)
         pixmap.fill(Qt.GlobalColor.transparent)
@@ -161,10 +161,10 @@ class PatternImport:
             self._job.stop.set()
         stop = Event()
         self._job = self._background.do(
-            lambda: read_pattern(Path(path), stop), self._read, self._failed, stop
+            lambda: read_pattern(Path(path), stop), self._show_pieces, self._show_failure, stop
         )
 
-    def _read(self, found: tuple[tuple[str, np.ndarray], ...]) -> None:
+    def _show_pieces(self, found: tuple[tuple[str, np.ndarray], ...]) -> None:
         figure = self.studio.figure
         if figure is None or self._job is None or self._job.stop.is_set():
             return
@@ -185,7 +185,7 @@ class PatternImport:
         if last is not None:
             self.studio.edit(tr("Flat parts from a pattern"), new, waits=False, then=then)
 
-    def _failed(self, error: Exception) -> None:
+    def _show_failure(self, error: Exception) -> None:
         if isinstance(error, FileRefusedError):
             self.studio.refused.emit(str(error))
         elif not isinstance(error, CalledOffError | StoppedError):

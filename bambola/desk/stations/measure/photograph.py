@@ -98,20 +98,20 @@ def paint_picture(
     painter.setTransform(to_screen)
     painter.drawPixmap(whole, laid.shown, QRectF(laid.shown.rect()))
     if laid.silhouette is not None and (looks is None or looks.dims_outside):
-        veil = _veil(_Same(laid.silhouette), theme.dyes.ground.name())
+        veil = _veil_picture(_Same(laid.silhouette), theme.dyes.ground.name())
         painter.drawPixmap(whole, veil, QRectF(veil.rect()))
     painter.resetTransform()
     if laid.silhouette is not None:
         bold = looks is not None and looks.shows_sureness
-        _outline(painter, laid.silhouette, framing, lay, bold, theme)
+        _draw_outline(painter, laid.silhouette, framing, lay, bold, theme)
     painter.restore()
 
 
-def _outline(
+def _draw_outline(
     painter: QPainter, silhouette: Silhouette, framing: Framing, lay: Lay, bold: bool, theme: Theme
 ) -> None:
     to_screen = picture_to_screen(framing, lay)
-    sure, unsure = _edges(_Same(silhouette))
+    sure, unsure = _outline_paths(_Same(silhouette))
     d = theme.dyes
     painter.setBrush(Qt.BrushStyle.NoBrush)
     for path, colour, style in (
@@ -155,7 +155,7 @@ class _Same:
 
 
 @lru_cache(maxsize=8)
-def _veil(of: _Same, colour: str) -> QPixmap:
+def _veil_picture(of: _Same, colour: str) -> QPixmap:
     """Return the veiled background of a silhouette as a picture of its own."""
     cover = of.value.cover[::2, ::2]
     tint = QColor(colour)
@@ -168,7 +168,7 @@ def _veil(of: _Same, colour: str) -> QPixmap:
 
 
 @lru_cache(maxsize=8)
-def _edges(of: _Same) -> tuple[QPainterPath, QPainterPath]:
+def _outline_paths(of: _Same) -> tuple[QPainterPath, QPainterPath]:
     """Return the silhouette's outline in pixels of the picture: where it is sure, and where it is not."""
     import cv2
 

@@ -44,7 +44,7 @@ class MeasureList(QWidget):
         self._rows_box.setSpacing(theme.px(1))
         self._box.addLayout(self._rows_box)
         self._soon = at_most_every(self, 0, self.refresh)
-        self._more = at_most_every(self, 0, lambda: self._lay(_AT_ONCE))
+        self._more = at_most_every(self, 0, lambda: self._create_rows(_AT_ONCE))
         self._sight = one_shot_timer(self, 0)
         self._sight.timeout.connect(self._bring_into_sight)
         for signal in (
@@ -54,10 +54,10 @@ class MeasureList(QWidget):
             studio.plan_changed,
             studio.selection.part_changed,
         ):
-            signal.connect(self._later)
-        theme.changed.connect(self._later)
+            signal.connect(self._create_more_rows)
+        theme.changed.connect(self._create_more_rows)
 
-    def _later(self) -> None:
+    def _create_more_rows(self) -> None:
         self._more.stop()  # what is still to be laid may be of a figure that is gone
         if self.isVisible():
             start_unless_running(self._soon)
@@ -71,7 +71,7 @@ class MeasureList(QWidget):
         """Update all rows; the current measure stays current."""
         figure = self.studio.figure
         if figure is None:
-            self._keep(())
+            self._keep_rows(())
             return
         found = measures_by_effect(figure, self.studio.plan_as_made(), self.studio.survey)
         shown = (
@@ -80,16 +80,16 @@ class MeasureList(QWidget):
         if not self.whole:
             order = {n: i for i, n in enumerate(self._measure_names())}
             shown = tuple(sorted(shown, key=lambda e: order[e.measure]))
-        self._say(found)
+        self._show_summary(found)
         self._heaviest = max((e.grams for e in found), default=0.0)
         focused = any(row.entry.hasFocus() for row in self.rows)
-        self._keep(shown[:_MOST_ROWS])
-        self._lay(_AT_ONCE)
+        self._keep_rows(shown[:_MOST_ROWS])
+        self._create_rows(_AT_ONCE)
         if focused and self._hand is not None:
             self.bring(*self._hand)
             self._sight.start()
 
-    def _keep(self, shown: tuple[Effect, ...]) -> None:
+    def _keep_rows(self, shown: tuple[Effect, ...]) -> None:
         """Keep the rows still shown, in their new order, and queue the others."""
         rows = [*self.rows, *(row for _, row in self._to_lay if row)]
         had = {(row.effect.part, row.effect.measure): row for row in rows}
@@ -103,11 +103,11 @@ class MeasureList(QWidget):
         self.rows = []
         for effect, key in zip(shown, wanted, strict=True):
             if key in had and not self._to_lay:
-                self._put(had.pop(key), effect)
+                self._place_row(had.pop(key), effect)
             else:
                 self._to_lay.append((effect, had.get(key)))
 
-    def _lay(self, most: int) -> None:
+    def _create_rows(self, most: int) -> None:
         """Create queued rows, a limited number at a time."""
         made = 0
         while self._to_lay:
@@ -118,16 +118,16 @@ class MeasureList(QWidget):
                     return
                 row = MeasureRow(self.studio, self.theme, effect, self.whole)
                 row.in_hand.connect(self._take_in_hand)
-                row.taken.connect(self._next)
+                row.taken.connect(self._go_to_next)
                 made += 1
             del self._to_lay[0]
-            self._put(row, effect)
+            self._place_row(row, effect)
         # Keys go through the rows as they lie, not as they were made.
         stops = (stop for row in self.rows for stop in (row.entry, row.way, row.rule))
         for one, other in itertools.pairwise(stops):
             QWidget.setTabOrder(one, other)
 
-    def _put(self, row: MeasureRow, effect: Effect) -> None:
+    def _place_row(self, row: MeasureRow, effect: Effect) -> None:
         row.tell(effect, self._heaviest)
         at = len(self.rows)
         item = self._rows_box.itemAt(at)
@@ -141,7 +141,7 @@ class MeasureList(QWidget):
         part = figure.by_id.get(selected or "")
         return part.shape.measure_names if part else ()
 
-    def _say(self, found: tuple[Effect, ...]) -> None:
+    def _show_summary(self, found: tuple[Effect, ...]) -> None:
         units = self.studio.units
         self._head.setVisible(self.whole)
         missing = sum(e.is_missing for e in found)
@@ -171,7 +171,7 @@ class MeasureList(QWidget):
     def bring(self, part: str, measure: str) -> None:
         """Make a measure the current one."""
         self._hand = (part, measure)
-        self._lay(_MOST_ROWS)
+        self._create_rows(_MOST_ROWS)
         for row in self.rows:
             if (row.effect.part, row.effect.measure) == (part, measure):
                 row.entry.setFocus()
@@ -200,9 +200,9 @@ class MeasureList(QWidget):
             self._hand = (row.effect.part, row.effect.measure)
             row.take(mm, "caliper")
 
-    def _next(self) -> None:
+    def _go_to_next(self) -> None:
         """Go to the next measure: in the round the next missing one, on a part the next row."""
-        self._lay(_MOST_ROWS)
+        self._create_rows(_MOST_ROWS)
         here = [(r.effect.part, r.effect.measure) for r in self.rows]
         at = here.index(self._hand) if self._hand in here else -1
         after = [*self.rows[at + 1 :], *self.rows[: max(0, at)]]

@@ -102,7 +102,7 @@ class MeasureRow(QWidget):
             label.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Preferred)
             label.setWordWrap(True)
         self.entry = _MeasureEntry()
-        self.entry.returnPressed.connect(self._typed)
+        self.entry.returnPressed.connect(self._save_typed)
         self.entry.came_to_hand.connect(lambda: self.in_hand.emit(effect.part, effect.measure))
         self.way = QComboBox()
         self.way.currentIndexChanged.connect(self._show_number)
@@ -128,7 +128,7 @@ class MeasureRow(QWidget):
         self._part = figure.by_id[effect.part]
         name, measure = self._part.name, self.studio.say(kind("measure", effect.measure))
         self._title.setText(f"{name}: {measure}" if self._show_part else measure.capitalize())
-        self._told.setText(self._words())
+        self._told.setText(self._row_words())
         self.entry.setAccessibleName(f"{name}, {measure}")
         self.way.setAccessibleName(tr("How {name} {measure} is taken", name=name, measure=measure))
         ways = ways_of_taking(self._part.shape, effect.measure)
@@ -140,12 +140,12 @@ class MeasureRow(QWidget):
         self.way.setCurrentIndex(max(0, self.way.findData(effect.how)))
         self.way.blockSignals(False)
         self.rule.refresh()
-        self.setToolTip(self._reason())
-        self._colour()
+        self.setToolTip(self._origin_text())
+        self._apply_colour()
         self._show_number()
         self.update()
 
-    def _reason(self) -> str:
+    def _origin_text(self) -> str:
         """Return where the number comes from."""
         effect, units = self.effect, self.studio.units
         grams = show_mass(effect.grams, units)
@@ -157,7 +157,7 @@ class MeasureRow(QWidget):
             grams=grams,
         )
 
-    def _words(self) -> str:
+    def _row_words(self) -> str:
         effect, units = self.effect, self.studio.units
         if effect.is_missing:
             return tr("missing, ±{grams}", grams=show_mass(effect.grams, units))
@@ -170,14 +170,14 @@ class MeasureRow(QWidget):
         self._controls.setSpacing(px(4))
         self._title.setFont(self.theme.text(15, bold=True))
         self._told.setFont(self.theme.text(13))
-        self._colour()
+        self._apply_colour()
         self.entry.setFont(self.theme.text(16, bold=True))
         self.entry.setStyleSheet(
             f"QLineEdit {{ border-color: {d.edge.name()}; }}"
             f"QLineEdit:focus {{ border-color: {d.madder.name()}; }}"
         )
 
-    def _colour(self) -> None:
+    def _apply_colour(self) -> None:
         d = self.theme.dyes
         colour = d.madder if self.effect.is_missing else d.quiet
         sheet = f"color: {colour.name()};"
@@ -206,7 +206,7 @@ class MeasureRow(QWidget):
         how: How = self.way.currentData()
         return how
 
-    def _typed(self) -> None:
+    def _save_typed(self) -> None:
         try:
             mm = parse_length(self.entry.text(), self.studio.units.length)
         except QuantityError as error:

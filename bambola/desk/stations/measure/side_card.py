@@ -79,7 +79,7 @@ class DoubtList(QWidget):
             if widget := item.widget():
                 discard(widget)
         for doubt in self.doubts:
-            self._slips.addWidget(self._slip(doubt))
+            self._slips.addWidget(self._doubt_slip(doubt))
         self._none.setVisible(not self.doubts)
         self.counted.emit(len(self.doubts))
 
@@ -88,7 +88,7 @@ class DoubtList(QWidget):
         parent = self.parentWidget()
         return parent is not None and parent.isVisible()
 
-    def _slip(self, doubt: Doubt) -> QFrame:
+    def _doubt_slip(self, doubt: Doubt) -> QFrame:
         d, px = self.theme.dyes, self.theme.px
         slip = QFrame()
         slip.setObjectName("doubt")
@@ -121,7 +121,7 @@ class WeighPane(QWidget):
         self.entry = QLineEdit()
         self.entry.setPlaceholderText(tr("weight"))
         self.entry.setAccessibleName(tr("Weight of the original"))
-        self.entry.returnPressed.connect(self._typed)
+        self.entry.returnPressed.connect(self._save_weight)
         self._label = QLabel(tr("The original weighs"))
         self._label.setWordWrap(True)
         self._told = QLabel()
@@ -178,7 +178,7 @@ class WeighPane(QWidget):
         same = found is not None and abs(found.expected_g / found.weight_g - 1) < 0.005
         self.use.setVisible(bool(found and found.figure and found.believable and not same))
 
-    def _typed(self) -> None:
+    def _save_weight(self) -> None:
         try:
             grams = parse_mass(self.entry.text(), self.studio.units.mass)
             if not 0 < grams <= 1_000_000:
@@ -235,14 +235,14 @@ class SideCard(QFrame):
             self.tabs.append(button)
         self.panes = QStackedWidget()
         for widgets in ((self.head, self.part_list), (self.round, self.weigh), (self.doubts,)):
-            self.panes.addWidget(self._scrolling(widgets))
+            self.panes.addWidget(self._scroll_page(widgets))
         self.tree = PartTree(studio, theme, darkroom)
         self.panes.addWidget(self.tree)
         self._box = QVBoxLayout(self)
         self._box.addWidget(head)
         self._box.addWidget(self.panes, 1)
         self._box.addWidget(self.caliper)
-        self.doubts.counted.connect(self._count)
+        self.doubts.counted.connect(self._show_count)
         self.caliper.link.reading.connect(self._take_reading)
         self.round.in_hand.connect(self.in_hand)
         self.part_list.in_hand.connect(self._part_in_hand)
@@ -250,7 +250,7 @@ class SideCard(QFrame):
         self._restyle()
         self.show_pane(PART)
 
-    def _scrolling(self, widgets: tuple[QWidget, ...]) -> QScrollArea:
+    def _scroll_page(self, widgets: tuple[QWidget, ...]) -> QScrollArea:
         page = QWidget()
         column = QVBoxLayout(page)
         column.setContentsMargins(0, 0, self.theme.px(4), 0)
@@ -280,7 +280,7 @@ class SideCard(QFrame):
         self.show_pane(ALL)
         self.tree.setFocus()
 
-    def _count(self, doubts: int) -> None:
+    def _show_count(self, doubts: int) -> None:
         name = tr(PANES[CHECKS][0])
         self.tabs[CHECKS].setText(f"{name} ({doubts})" if doubts else name)
 

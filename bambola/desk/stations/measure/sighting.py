@@ -63,9 +63,9 @@ class Sighting(QObject):
         self._busy: dict[str, object] = {}
         self._fresh: set[str] = set()
         self._looking = Event()
-        studio.survey_changed.connect(self._follow)
+        studio.survey_changed.connect(self._follow_framings)
         studio.figure_changed.connect(self._new_figure)
-        self._follow()
+        self._follow_framings()
 
     # What there is
 
@@ -160,7 +160,7 @@ class Sighting(QObject):
         else:
             # Known by what the design calls it, wherever it was found.
             self.laid[view].path = framing.picture
-        self._follow()
+        self._follow_framings()
         self.changed.emit(view)
 
     # Following the survey
@@ -175,7 +175,7 @@ class Sighting(QObject):
         self._reading.clear()
         self._fresh.clear()
 
-    def _follow(self) -> None:
+    def _follow_framings(self) -> None:
         wanted = {framing.view: framing for framing in self.studio.survey.framings}
         for view in [
             view for view in self.laid if view not in wanted and view not in self._reading
@@ -186,11 +186,11 @@ class Sighting(QObject):
             laid = self.laid.get(view)
             if laid is None or laid.path != framing.picture:
                 if view not in self._reading:
-                    self._start_reading(view, self._resolved(framing.picture))
-            elif _key(framing) != laid.found_for:
-                self._separate(view, laid, framing)
+                    self._start_reading(view, self._picture_path(framing.picture))
+            elif _silhouette_key(framing) != laid.found_for:
+                self._separate_view(view, laid, framing)
 
-    def _resolved(self, picture: str) -> str:
+    def _picture_path(self, picture: str) -> str:
         """Return the path of a picture: as saved, or beside the design if it moved along with it."""
         path = Path(picture)
         beside = self.studio.path.parent / path.name if self.studio.path else None
@@ -198,10 +198,10 @@ class Sighting(QObject):
             str(beside) if not path.exists() and beside is not None and beside.exists() else picture
         )
 
-    def _separate(self, view: Sight, laid: LoadedPicture, framing: Framing) -> None:
+    def _separate_view(self, view: Sight, laid: LoadedPicture, framing: Framing) -> None:
         laid.stop.set()
         stop = laid.stop = Event()
-        key = laid.found_for = _key(framing)
+        key = laid.found_for = _silhouette_key(framing)
         self._busy[view] = key
         taken, strokes, crop = laid.taken, framing.strokes, framing.crop_in_file
 
@@ -327,12 +327,12 @@ class Sighting(QObject):
                 )
             )
         elif view in self._fresh:
-            self._tell(view, found)
+            self._tell_faults(view, found)
             self._frame_by(view, found)
         self._fresh.discard(view)
         self.changed.emit(view)
 
-    def _tell(self, view: Sight, found: Silhouette) -> None:
+    def _tell_faults(self, view: Sight, found: Silhouette) -> None:
         """Tell what is wrong with a new picture, which is used all the same."""
         from bambola.core.sight.framing import are_swapped, told_of
 
@@ -367,7 +367,7 @@ class Sighting(QObject):
         self._background.close()
 
 
-def _key(framing: Framing) -> object:
+def _silhouette_key(framing: Framing) -> object:
     """Return the key of everything a silhouette depends on."""
     return framing.picture, framing.strokes, framing.crop, framing.turn if framing.crop else 0.0
 

@@ -65,7 +65,7 @@ class ColumnsDialog(QDialog):
             box.setAccessibleName(tr("What column {n} is", n=column + 1))
             for key, words in COLUMNS:
                 box.addItem(tr(words), key)
-            box.currentIndexChanged.connect(lambda _: self._look())
+            box.currentIndexChanged.connect(lambda _: self._check_columns())
             grid.addWidget(box, 0, column)
             self.boxes.append(box)
             for n, row in enumerate(rows[:_ROWS], 1):
@@ -83,10 +83,10 @@ class ColumnsDialog(QDialog):
         whole.addWidget(scroll_area(within), 1)
         whole.addWidget(self._buttons)
         self.resize(theme.px(600), theme.px(340))
-        self._guess(rows)
-        self._look()
+        self._guess_names_column(rows)
+        self._check_columns()
 
-    def _guess(self, rows: Sequence[Sequence[str]]) -> None:
+    def _guess_names_column(self, rows: Sequence[Sequence[str]]) -> None:
         """Set the first column of words to the names of parts."""
         for column, box in enumerate(self.boxes):
             cells = [row[column] for row in rows if column < len(row) and row[column].strip()]
@@ -98,7 +98,7 @@ class ColumnsDialog(QDialog):
         """Return what each column is."""
         return [box.currentData() for box in self.boxes]
 
-    def _look(self) -> None:
+    def _check_columns(self) -> None:
         told = self.columns() if self.boxes else []
         ok = self._buttons.button(QDialogButtonBox.StandardButton.Ok)
         if ok is not None:

@@ -54,14 +54,14 @@ def picture_of(plan: BodyPlan) -> Path:
 
 def step_for(whole: Placement) -> float:
     """Return millimetres a pixel for a figure on the shelf."""
-    return _extent(whole) / 230
+    return _largest_extent(whole) / 230
 
 
 class PlanShelf(PaintedList):
     """The body plans on a shelf, one of them selected."""
 
     def __init__(self, theme: Theme, darkroom: RenderQueue) -> None:
-        super().__init__(theme, tr("Body plans"), ListModel(self._said))
+        super().__init__(theme, tr("Body plans"), ListModel(self._plan_text))
         self.darkroom = darkroom
         self._placed: dict[int, Placement] = {}
         self.prints: dict[int, RenderResult] = {}
@@ -83,29 +83,29 @@ class PlanShelf(PaintedList):
         return QSize(self.theme.px(640), self.theme.px(470))
 
     def minimumSizeHint(self) -> QSize:
-        return QSize(self.theme.px(270), self.theme.px(_LEAST) * self._lines())
+        return QSize(self.theme.px(270), self.theme.px(_LEAST) * self._line_count())
 
     def resizeEvent(self, event: object) -> None:
-        self.setMinimumHeight(self.theme.px(_LEAST) * self._lines())
+        self.setMinimumHeight(self.theme.px(_LEAST) * self._line_count())
 
-    def _columns(self) -> int:
+    def _column_count(self) -> int:
         return max(2, min(4, self.width() // self.theme.px(155)))
 
-    def _lines(self) -> int:
-        return -(-len(self.plans) // self._columns())
+    def _line_count(self) -> int:
+        return -(-len(self.plans) // self._column_count())
 
     def box(self, row: int) -> QRectF:
-        columns = self._columns()
-        wide, high = self.width() / columns, self.height() / self._lines()
+        columns = self._column_count()
+        wide, high = self.width() / columns, self.height() / self._line_count()
         return QRectF((row % columns) * wide, (row // columns) * high, wide, high)
 
     def beside(self, row: int, right: int, down: int) -> int:
-        return row + right + down * self._columns()
+        return row + right + down * self._column_count()
 
     def show_plan(self, i: int, figure: Figure) -> None:
         """Show a plan with its adjustments."""
         self._placed[i] = place(figure)
-        self._wish(i)
+        self._request_picture(i)
 
     def showEvent(self, event: object) -> None:
         if not self.rows.rowCount():
@@ -118,7 +118,7 @@ class PlanShelf(PaintedList):
             picture = QPixmap(str(picture_of(plan)))
             if picture.isNull() or not self._has_usual_wools():
                 self._placed[i] = place(plan.figure)
-                self._wish(i)
+                self._request_picture(i)
             else:
                 self._shipped[i] = picture
 
@@ -126,7 +126,7 @@ class PlanShelf(PaintedList):
         now = self.darkroom.colours
         return all(now.get(wool.id) == wool.colour for wool in default_bench().wools)
 
-    def _wish(self, i: int) -> None:
+    def _request_picture(self, i: int) -> None:
         whole = self._placed[i]
         self.darkroom.wish(f"plan-{i}", RenderRequest(whole, LOOK, step_for(whole), 2))
 
@@ -173,12 +173,12 @@ class PlanShelf(PaintedList):
             QRectF(pixmap.rect()),
         )
 
-    def _said(self, name: str) -> str:
+    def _plan_text(self, name: str) -> str:
         plan = next(plan for plan in self.plans if plan.figure.name == name)
         return f"{name}. {plan.told}"
 
 
-def _extent(placement: Placement) -> float:
+def _largest_extent(placement: Placement) -> float:
     """Return the larger of a figure's height and breadth on the shelf, mm."""
     import numpy as np
 
@@ -250,7 +250,7 @@ class StartPage(QWidget):
         self._given: Path | None = None
         self._background = Background("start")
         self._job: BackgroundJob | None = None
-        self._soon = at_most_every(self, 60, self._adjust)
+        self._soon = at_most_every(self, 60, self._adjust_height)
         self.shelf.taken.connect(lambda row, _: self._show_row(row))
         theme.changed.connect(self._restyle)
         self._restyle()
@@ -281,7 +281,7 @@ class StartPage(QWidget):
 
     def _take_plan(self) -> None:
         plan = self.plan
-        self._offer(None)
+        self._offer_beginnings(None)
         self._title.setText(plan.figure.name)
         self._told.setText(plan.told)
         self._mm = place(plan.figure).height
@@ -311,11 +311,11 @@ class StartPage(QWidget):
             found[proportion.id] = float(end ** abs(share))
         return found
 
-    def _adjust(self) -> None:
+    def _adjust_height(self) -> None:
         at = self.shelf.at
-        self._ask(lambda figure: self.shelf.show_plan(at, figure))
+        self._request_plan(lambda figure: self.shelf.show_plan(at, figure))
 
-    def _ask(self, then: Callable[[Figure], None]) -> None:
+    def _request_plan(self, then: Callable[[Figure], None]) -> None:
         """Request the adjusted plan, or a message if it cannot have that height; the newest request
         counts."""
         if self._job is not None:
@@ -346,7 +346,7 @@ class StartPage(QWidget):
     def begin(self) -> None:
         """Open the plan, unless the page is left meanwhile."""
         self._soon.stop()
-        self._ask(lambda figure: self.started.emit(figure) if self.isVisible() else None)
+        self._request_plan(lambda figure: self.started.emit(figure) if self.isVisible() else None)
 
     def begin_anew(self) -> None:
         """Drop an offered picture and show all choices."""
@@ -363,11 +363,11 @@ class StartPage(QWidget):
                 name=path.name,
             )
         )
-        self._offer(path)
+        self._offer_beginnings(path)
         self.height_.setFocus()
         self.height_.selectAll()
 
-    def _offer(self, path: Path | None) -> None:
+    def _offer_beginnings(self, path: Path | None) -> None:
         """Show the choice to begin with a picture alone; or with a body plan or pictures."""
         self._given = path
         for widget in (self._proportions, self.start):

@@ -195,7 +195,7 @@ class MeasureStation(Page):
 
     def _join_up(self) -> None:
         self.steps.taken.connect(lambda row, _: self.take_step(row))
-        self.board.view_changed.connect(self._sync)
+        self.board.view_changed.connect(self._update_view_buttons)
         self.board.view_changed.connect(self.view_changed)
         self.board.wool_laid.connect(lambda wool, part: self.lay_wool(wool, "coat", part))
         self.board.picture_dropped.connect(lambda path: self.pictures.lay(Path(path)))
@@ -211,10 +211,10 @@ class MeasureStation(Page):
         self.studio.survey_changed.connect(self._chip_state)
         self.studio.figure_changed.connect(self._new_figure)
         self.studio.selection.part_changed.connect(self._chip_state)
-        self.studio.plan_changed.connect(self._planned)
+        self.studio.plan_changed.connect(self._on_planned)
         self.card.in_hand.connect(self.show_measure)
 
-    def _planned(self) -> None:
+    def _on_planned(self) -> None:
         if self.isVisible():  # a pull elsewhere is not held up for it
             self._chip_state()
 
@@ -232,9 +232,9 @@ class MeasureStation(Page):
         for view, button in self.view_buttons.items():
             button.setIcon(icon(f"view-{view}", d.ink))
             button.setIconSize(QSize(px(24), px(24)))
-        self._fit()
+        self._fit_width()
 
-    def _fit(self) -> None:
+    def _fit_width(self) -> None:
         px = self.theme.px
         self.card.setFixedWidth(min(px(404), max(px(230), round(self.width() * 0.36))))
         # Where there is little room the board gets it; the words are then on the steps.
@@ -242,7 +242,7 @@ class MeasureStation(Page):
         self.swatches.setVisible(self.height() > px(_LOW) or self.steps.at == DRESS)
 
     def resizeEvent(self, event: object) -> None:
-        self._fit()
+        self._fit_width()
 
     # Steps
 
@@ -252,9 +252,9 @@ class MeasureStation(Page):
         self.slip.hide()
         self.line.proposed = None
         self.board.use(self.hands[step])
-        self.chips.fill(self._offered())
-        self._fit()
-        self._sync()
+        self.chips.fill(self._chips_of_step())
+        self._fit_width()
+        self._update_view_buttons()
 
     @property
     def step(self) -> int:
@@ -266,7 +266,7 @@ class MeasureStation(Page):
         """The tool of the current step."""
         return self.hands[self.step]
 
-    def _offered(self) -> list[Chip]:
+    def _chips_of_step(self) -> list[Chip]:
         """Return the buttons of the current step."""
         own = self.hand.chips()
         if self.step == PICTURE:
@@ -278,9 +278,9 @@ class MeasureStation(Page):
             )  # fmt: skip
             stroke = Chip(N_("One stroke a part…"), self.draw_strokes, needs_picture=True)
             own = [stroke, propose, *own]
-        return [*own, *self._onward()]
+        return [*own, *self._next_step_chips()]
 
-    def _onward(self) -> list[Chip]:
+    def _next_step_chips(self) -> list[Chip]:
         """Return the button to the next step, highlighted once this one is done."""
         if self.step not in ONWARD:
             return []
@@ -295,7 +295,7 @@ class MeasureStation(Page):
             Chip(ONWARD[self.step], lambda: self.take_step(step), is_next=is_done, only_next=True)
         ]
 
-    def _tell(self) -> None:
+    def _show_help(self) -> None:
         """Show what the tool does."""
         told = tr(self.hand.told)
         if self.step == PARTS and self.line.regroups:
@@ -306,7 +306,7 @@ class MeasureStation(Page):
         self.steps.setToolTip(told)
 
     def _chip_state(self) -> None:
-        self._tell()
+        self._show_help()
         self.chips.refresh(self._has_picture, self.agreeing.asks)
 
     @property
@@ -315,9 +315,9 @@ class MeasureStation(Page):
 
     def _look_at(self, view: Sight) -> None:
         self.board.look(view)
-        self._sync()
+        self._update_view_buttons()
 
-    def _sync(self) -> None:
+    def _update_view_buttons(self) -> None:
         for view, button in self.view_buttons.items():
             show_switch(button, view == self.board.view)
         self._chip_state()

@@ -90,23 +90,23 @@ class StrokesDialog(QDialog):
             shown = StrokesPicture(theme, laid.shown, scale, tr(VIEW_WORDS[framing.view]))
             shown.drawn.connect(lambda points, view=framing.view: self.take_stroke(view, points))
             self.pictures[framing.view] = shown
-        self.row = [self._planned(name) for name in parts]
+        self.row = [self._plan_stroke(name) for name in parts]
         for stroke in drawn:
             own = next((each for each in self.row if each.name == stroke.name), None)
             if own is None:
-                self.row.append(own := self._planned(stroke.name))
+                self.row.append(own := self._plan_stroke(stroke.name))
             own.strokes.append(stroke)
         waiting = (n for n, each in enumerate(self.row) if not each.is_done)
         self.at = next(waiting, len(self.row))
-        self._build()
+        self._build_widgets()
         self._compose()
         theme.changed.connect(self._restyle)
         self._restyle()
         self.refresh()
         if drawn:
-            self._work()
+            self._build_figure()
 
-    def _build(self) -> None:
+    def _build_widgets(self) -> None:
         self.title, self.headline, self.told = QLabel(), QLabel(), QLabel()
         self.title.setText(tr("One stroke a part"))
         for label in (self.headline, self.told):
@@ -130,7 +130,7 @@ class StrokesDialog(QDialog):
         self.back.clicked.connect(lambda _=False: self.go_back())
         self.skip.clicked.connect(lambda _=False: self.skip_part())
         show_as_next(self.take)
-        self.take.clicked.connect(lambda _=False: self._finish())
+        self.take.clicked.connect(lambda _=False: self._accept_figure())
         self.leave.clicked.connect(self.reject)
         for button in (self.like, self.back, self.skip, self.take, self.leave):
             button.setAutoDefault(False)
@@ -174,11 +174,11 @@ class StrokesDialog(QDialog):
 
     def showEvent(self, event: QShowEvent | None) -> None:
         super().showEvent(event)
-        self._focus()
+        self._focus_current()
 
     # The row of parts
 
-    def _planned(self, name: str) -> PlannedStroke:
+    def _plan_stroke(self, name: str) -> PlannedStroke:
         others = [each.name for each in getattr(self, "row", [])]
         return PlannedStroke(name, guide_for(name, others, self.pictures).view)
 
@@ -194,13 +194,15 @@ class StrokesDialog(QDialog):
         for word in words:
             entries = read_notes(f"x 1\n{word}").entries
             name = entries[-1].name if entries else word
-            self.row.append(self._planned(name[:1].upper() + name[1:]))
+            self.row.append(self._plan_stroke(name[:1].upper() + name[1:]))
         self._go_on()
 
     def offer(self, names_: Sequence[str]) -> None:
         """Add parts of these names that are not in the row yet."""
         known = {normalise_word(each.name) for each in self.row}
-        self.row += [self._planned(name) for name in names_ if normalise_word(name) not in known]
+        self.row += [
+            self._plan_stroke(name) for name in names_ if normalise_word(name) not in known
+        ]
         self._go_on()
 
     def take_stroke(self, view: Sight, points: Sequence[Spot]) -> None:
@@ -219,7 +221,7 @@ class StrokesDialog(QDialog):
         current.strokes.append(stroke)
         current.is_skipped = False
         self._go_on()
-        self._work()
+        self._build_figure()
 
     def skip_part(self) -> None:
         """Skip the current part."""
@@ -236,16 +238,16 @@ class StrokesDialog(QDialog):
         """Make a part the current one."""
         self.at = n
         self.refresh()
-        self._focus()
+        self._focus_current()
 
     def _go_on(self) -> None:
         waiting = [n for n, each in enumerate(self.row) if not each.is_done]
         later = [n for n in waiting if n >= self.at]
         self.at = (later or waiting or [len(self.row)])[0]
         self.refresh()
-        self._focus()
+        self._focus_current()
 
-    def _focus(self) -> None:
+    def _focus_current(self) -> None:
         current = self.current
         if current is None:
             (self.take if self.strokes else self.name).setFocus()
@@ -277,12 +279,14 @@ class StrokesDialog(QDialog):
         for view, picture in self.pictures.items():
             picture.is_wanted = current is not None and current.view == view
             picture.show_lines(
-                self._lines(view), self._outlines(view), current.name if current else ""
+                self._lines_in_view(view),
+                self._outlines_in_view(view),
+                current.name if current else "",
             )
         self.take.setEnabled(any(each.strokes for each in self.row))
         self.skip.setEnabled(current is not None)
         self.back.setEnabled(any(each.is_done for each in self.row))
-        self._tell()
+        self._describe_result()
 
     def _fill_chips(self) -> None:
         self._chip_row.clear()
@@ -307,14 +311,14 @@ class StrokesDialog(QDialog):
         """All strokes drawn so far."""
         return [stroke for each in self.row for stroke in each.strokes]
 
-    def _lines(self, view: Sight) -> Mapping[str, list[Sequence[Spot]]]:
+    def _lines_in_view(self, view: Sight) -> Mapping[str, list[Sequence[Spot]]]:
         found: dict[str, list[Sequence[Spot]]] = {}
         for stroke in self.strokes:
             if stroke.view == view:
                 found.setdefault(stroke.name, []).append(stroke.points)
         return found
 
-    def _outlines(self, view: Sight) -> Mapping[str, list[Sequence[Spot]]]:
+    def _outlines_in_view(self, view: Sight) -> Mapping[str, list[Sequence[Spot]]]:
         """Return the outlines found along strokes, in pixels of the file."""
         if self.found is None:
             return {}
@@ -330,7 +334,7 @@ class StrokesDialog(QDialog):
                 found.setdefault(name, []).append(places)
         return found
 
-    def _tell(self) -> None:
+    def _describe_result(self) -> None:
         """Describe the result of the last stroke."""
         if not self._background.is_idle:
             self.told.setText(tr("Reading the widths…"))
@@ -356,7 +360,7 @@ class StrokesDialog(QDialog):
 
     # Reading
 
-    def _work(self) -> None:
+    def _build_figure(self) -> None:
         """Build the figure from all strokes so far; only the newest request counts."""
         if not self._background.is_idle:
             self._is_stale = True
@@ -371,7 +375,7 @@ class StrokesDialog(QDialog):
                 self._take_found,
                 self._no_figure,
             )
-        self._tell()
+        self._describe_result()
 
     def _figure_name(self) -> str:
         figure = self.studio.figure
@@ -388,7 +392,7 @@ class StrokesDialog(QDialog):
             )
             self._under["side"].setText(to)
         if self._is_stale:
-            self._work()
+            self._build_figure()
         elif self.current is None:
             self._ask_second_looks()
         self.refresh()
@@ -404,18 +408,18 @@ class StrokesDialog(QDialog):
 
     def _no_figure(self, error: Exception) -> None:
         if self._is_stale:
-            self._work()
+            self._build_figure()
             return
         self.refresh()
         if isinstance(error, ValueError):
             self.told.setText(error_words(error, self.studio.words))
 
-    def _finish(self) -> None:
+    def _accept_figure(self) -> None:
         """Accept the figure once the last stroke is read."""
         if not self._background.is_idle:
             self.take.setEnabled(False)
             self.told.setText(tr("Reading the widths…"))
-            self._background.do(lambda: None, lambda _: self._finish(), lambda _: None)
+            self._background.do(lambda: None, lambda _: self._accept_figure(), lambda _: None)
             return
         if self.found is not None:
             self.accept()

@@ -74,7 +74,7 @@ class StrokesPicture(QWidget):
 
     # Places
 
-    def _box(self) -> QRectF:
+    def _picture_box(self) -> QRectF:
         size = self._pixmap.size()
         share = min(self.width() / size.width(), self.height() / size.height())
         room = self.width() * (1 - 2 * NAMES_SHARE)  # names stand beside it
@@ -85,12 +85,12 @@ class StrokesPicture(QWidget):
 
     def to_screen(self, x: float, y: float) -> QPointF:
         """Return the place in the widget of a pixel of the file."""
-        box = self._box()
+        box = self._picture_box()
         share = box.width() / self._pixmap.width() * self._scale
         return QPointF(box.left() + x * share, box.top() + y * share)
 
     def _to_file(self, at: QPointF) -> Spot:
-        box = self._box()
+        box = self._picture_box()
         share = self._pixmap.width() / box.width() / self._scale
         most = self._pixmap.width() / self._scale, self._pixmap.height() / self._scale
         x, y = (at.x() - box.left()) * share, (at.y() - box.top()) * share
@@ -123,7 +123,7 @@ class StrokesPicture(QWidget):
         dragged = (event.position() - self._pressed).manhattanLength() > DRAG_PX
         self._pressed = None
         if dragged or len(self._begun) > 1:
-            self._finish()
+            self._finish_line()
 
     # By keys
 
@@ -136,7 +136,7 @@ class StrokesPicture(QWidget):
             step = self.theme.px(FINE_PX if fine else STEP_PX)
             x, y = ARROWS[key]
             moved = self._pointer + QPointF(x * step, y * step)
-            box = self._box()
+            box = self._picture_box()
             self._pointer = QPointF(
                 min(max(moved.x(), box.left()), box.right()),
                 min(max(moved.y(), box.top()), box.bottom()),
@@ -145,7 +145,7 @@ class StrokesPicture(QWidget):
             self._begun.append(QPointF(self._pointer))
         elif key in (Qt.Key.Key_Return, Qt.Key.Key_Enter) and self._begun:
             self._begun.append(QPointF(self._pointer))
-            self._finish()
+            self._finish_line()
         elif key == Qt.Key.Key_Escape and self._begun:
             self.forget()
         else:
@@ -154,14 +154,14 @@ class StrokesPicture(QWidget):
         self.update()
 
     def focusInEvent(self, event: QFocusEvent | None) -> None:
-        if not self._box().contains(self._pointer):
-            self._pointer = self._box().center()
+        if not self._picture_box().contains(self._pointer):
+            self._pointer = self._picture_box().center()
         self.update()
 
     def focusOutEvent(self, event: QFocusEvent | None) -> None:
         self.update()
 
-    def _finish(self) -> None:
+    def _finish_line(self) -> None:
         points = list(dict.fromkeys(self._to_file(at) for at in self._begun))
         self.forget()
         if len(points) > 1:
@@ -173,7 +173,7 @@ class StrokesPicture(QWidget):
         painter, d, px = QPainter(self), self.theme.dyes, self.theme.px
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         painter.setRenderHint(QPainter.RenderHint.SmoothPixmapTransform)
-        box = self._box()
+        box = self._picture_box()
         painter.drawPixmap(box, self._pixmap, QRectF(self._pixmap.rect()))
         for name, runs in self._outlines.items():
             lit = name == self._lit

@@ -23,7 +23,7 @@ class Swatches(PaintedList):
     chosen = pyqtSignal(str)
 
     def __init__(self, studio: EditorSession, theme: Theme) -> None:
-        super().__init__(theme, tr("Wools"), ListModel(self._said))
+        super().__init__(theme, tr("Wools"), ListModel(self._wool_name))
         self.studio = studio
         self._press: QPointF | None = None
         studio.selection.part_changed.connect(self.redraw)
@@ -45,7 +45,7 @@ class Swatches(PaintedList):
         self.studio.selection.take_wool(wool)
         self.chosen.emit(wool)
 
-    def _said(self, wool: str) -> str:
+    def _wool_name(self, wool: str) -> str:
         return next((name for known, name, _ in self.wools if known == wool), "")
 
     @property
@@ -67,7 +67,7 @@ class Swatches(PaintedList):
         painter = QPainter(self.cloth)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         d, px = self.theme.dyes, self.theme.px
-        worn = self._worn()
+        worn = self._worn_wools()
         for i, (wool, _name, colour) in enumerate(self.wools):
             box = self.box(i)
             paint_bundle(
@@ -93,7 +93,7 @@ class Swatches(PaintedList):
             line = QRectF(0, px(39), self.width(), px(19))
             painter.drawText(line, Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter, told)
 
-    def _worn(self) -> set[str]:
+    def _worn_wools(self) -> set[str]:
         figure, selected = self.studio.figure, self.studio.selection.part
         part = figure.by_id.get(selected or "") if figure else None
         return {part.core, *((part.coat.wool,) if part.coat else ())} if part else set()
@@ -109,15 +109,15 @@ class Swatches(PaintedList):
         assert event is not None
         if self._press is not None and (event.position() - self._press).manhattanLength() > 10:
             self._press = None
-            self._drag()
+            self._start_drag()
 
     def mouseReleaseEvent(self, event: QMouseEvent | None) -> None:
         self._press = None
 
     def mouseDoubleClickEvent(self, event: QMouseEvent | None) -> None:
-        self._lay()
+        self._lay_on_part()
 
-    def _drag(self) -> None:
+    def _start_drag(self) -> None:
         wool, _, colour = self.wools[self.at]
         mime = QMimeData()
         mime.setData(WOOL_MIME, wool.encode())
@@ -133,7 +133,7 @@ class Swatches(PaintedList):
         drag.setPixmap(lump)
         drag.exec(Qt.DropAction.CopyAction)
 
-    def _lay(self, role: str = "coat") -> None:
+    def _lay_on_part(self, role: str = "coat") -> None:
         if self.wools:
             self.laid.emit(self.wools[self.at][0], role)
 
@@ -142,8 +142,8 @@ class Swatches(PaintedList):
         key = Qt.Key(event.key())
         if key in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
             shifted = event.modifiers() & Qt.KeyboardModifier.ShiftModifier
-            self._lay("core" if shifted else "coat")
+            self._lay_on_part("core" if shifted else "coat")
         elif key in (Qt.Key.Key_Delete, Qt.Key.Key_Backspace):
-            self._lay("bare")
+            self._lay_on_part("bare")
         else:
             super().keyPressEvent(event)

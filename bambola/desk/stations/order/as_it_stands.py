@@ -36,10 +36,10 @@ class AsItStands(QWidget):
         self._prints: dict[str, RenderResult] = {}
         self._outline: tuple[QPoint, QPixmap] | None = None
         self._settle = one_shot_timer(self, 90)
-        self._settle.timeout.connect(self._wish)
+        self._settle.timeout.connect(self._request_picture)
         darkroom.developed.connect(self._developed)
-        studio.plan_changed.connect(self._later)
-        theme.changed.connect(self._later)
+        studio.plan_changed.connect(self._refresh_soon)
+        theme.changed.connect(self._refresh_soon)
         self.setAccessibleName(tr("The figure as it stands"))
 
     def sizeHint(self) -> QSize:
@@ -48,9 +48,9 @@ class AsItStands(QWidget):
     def show_step(self, n: int) -> None:
         """Show the figure after step ``n``."""
         self.n = n
-        self._later()
+        self._refresh_soon()
 
-    def _later(self) -> None:
+    def _refresh_soon(self) -> None:
         if self.isVisible():
             self._settle.start()
 
@@ -58,9 +58,9 @@ class AsItStands(QWidget):
         self._settle.start()
 
     def resizeEvent(self, event: object) -> None:
-        self._later()
+        self._refresh_soon()
 
-    def _wish(self) -> None:
+    def _request_picture(self) -> None:
         plan = self.studio.plan
         if plan is None or not self.isVisible() or self.height() < 60:
             return

@@ -121,10 +121,10 @@ def _what_changed(then: Plan, now: Plan, studio: EditorSession) -> str:
     height = then.to_height_mm != now.to_height_mm
     if not (height or found.steps or found.parts):
         return ""
-    return " ".join(_lines(found, then, now, studio))
+    return " ".join(_difference_lines(found, then, now, studio))
 
 
-def _lines(found: Difference, then: Plan, now: Plan, studio: EditorSession) -> list[str]:
+def _difference_lines(found: Difference, then: Plan, now: Plan, studio: EditorSession) -> list[str]:
     units = studio.units
     said = [tr("The plan has changed since this was begun.")]
     if then.to_height_mm != now.to_height_mm:

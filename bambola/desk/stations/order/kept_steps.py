@@ -138,7 +138,7 @@ class KeptSteps(QWidget):
         """Save the texts of the cards of the plan with this fingerprint, if the making still follows it."""
         if self.making.told_as == mark:
             self.making = self.making.replaced(cards=cards)
-            self._keep()
+            self._save_minutes()
 
     def _looked_back(self, words: str) -> None:
         """Ask about the differences, or go on if there are none."""
@@ -152,7 +152,7 @@ class KeptSteps(QWidget):
         """Follow the present plan."""
         self._is_as_begun = False
         self.making = self._with_plan(self.making)
-        self._keep()
+        self._save_minutes()
         self.begun.tell("")
         if self.steps:
             take_up(self.studio, self.steps[place_in(self.steps, self.making)])
@@ -173,11 +173,11 @@ class KeptSteps(QWidget):
 
     # Entries, each of which can be taken back
 
-    def _enter(self, making: Making) -> None:
+    def _save_entry(self, making: Making) -> None:
         """Save an entry, remembering the state before it."""
         self._note_entry(self.making, making)
         self.making = making
-        self._keep()
+        self._save_minutes()
 
     def _note_entry(self, before: Making, after: Making) -> None:
         self._past = [*self._past[-MOST_PAST:], (before, after)]
@@ -190,7 +190,7 @@ class KeptSteps(QWidget):
         # Time that passed has passed, and what another window has entered since stays.
         was = before.replaced(minutes=after.minutes, sittings=after.sittings)
         self.making = merge_making(self.making, after, was)
-        self._keep()
+        self._save_minutes()
         return True
 
     # Sittings as they really were
@@ -248,10 +248,10 @@ class KeptSteps(QWidget):
             said.append(tr("To fetch: {things}.", things=", ".join(fetch)))
         return " ".join(said)
 
-    def _paused(self, paused: bool) -> None:
+    def _on_paused(self, paused: bool) -> None:
         if paused:
             self._stop_clock()
-            self._keep()
+            self._save_minutes()
         else:
             self._since = self.clock()
         self._tell_clock()
@@ -288,7 +288,7 @@ class KeptSteps(QWidget):
         if self._since is not None:
             self._stop_clock()
             self._since = self.clock()
-            self._keep()
+            self._save_minutes()
 
     def _note_typed(self, text: str) -> None:
         """Save a note while it is typed, as one undoable entry."""
@@ -305,21 +305,21 @@ class KeptSteps(QWidget):
         if self._before_note is not None:
             self._note_entry(self._before_note, self.making)
             self._before_note = None
-            self._keep()
+            self._save_minutes()
 
-    def _keep(self) -> None:
+    def _save_minutes(self) -> None:
         # Before anything was taken up here, or when another figure came, there is nothing of it to keep.
         if self._of and self.desk.in_hand == self._of and self.steps:
             mine = self._with_sitting()
-            self._took(self.desk.keep_making(mine) or mine, mine)
+            self._continue_with(self.desk.keep_making(mine) or mine, mine)
 
-    def _follow(self) -> None:
+    def _merge_other_window(self) -> None:
         """Merge what another window has recorded for the same figure."""
         if self._of == self.desk.in_hand and self.desk.making != self.desk.last_making:
             mine = self._with_sitting()
-            self._took(self.desk.follow_making(mine), mine)
+            self._continue_with(self.desk.follow_making(mine), mine)
 
-    def _took(self, making: Making, mine: Making) -> None:
+    def _continue_with(self, making: Making, mine: Making) -> None:
         """Continue with ``making``, which may be ``mine`` merged with what another window wrote."""
         spent, first, others = self._sitting
         spent += sum(making.minutes.values()) - sum(mine.minutes.values())
@@ -327,7 +327,7 @@ class KeptSteps(QWidget):
         self._sitting = (spent, first, tuple(s for s in making.sittings if s not in own))
         self.making = making
 
-    def _record(self, step: Step) -> None:
+    def _write_record(self, step: Step) -> None:
         """Write the minutes of a finished core into a record, from which the pace is learned. A learner is
         asked for its size."""
         plan = self.studio.plan
@@ -378,14 +378,14 @@ class KeptSteps(QWidget):
         plan = self.studio.plan
         assert plan is not None
         part, portion = plan.part(felted.part), felted.portion
-        laid, trimmed = self._laid(felted), None
+        laid, trimmed = self._weighed_out(felted), None
         if grams is not None:
             before = self.making.weights.get(part.id, 0.0) if portion.role != "core" else 0.0
             self.making = self.making.replaced(weights={**self.making.weights, part.id: grams})
             stays = (grams - before) * (1 - part.end_share)
             if stays > 0 and (portion.role == "core" or before):
                 laid = max(laid or stays, stays)
-                trimmed = laid - stays if self._laid(felted) else None
+                trimmed = laid - stays if self._weighed_out(felted) else None
         minutes = self._core_minutes(step)
         try:
             record = record_of(
@@ -412,9 +412,9 @@ class KeptSteps(QWidget):
             if portion.role == "core" and part.id not in self.making.recorded:
                 recorded = (*self.making.recorded, part.id)
                 self.making = self.making.replaced(recorded=recorded)
-        self._keep()
+        self._save_minutes()
 
-    def _laid(self, felted: Felted) -> float | None:
+    def _weighed_out(self, felted: Felted) -> float | None:
         """Return what was weighed out for one piece without its loose end, g; None if it was not weighed."""
         plan = self.studio.plan
         assert plan is not None

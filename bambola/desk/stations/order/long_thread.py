@@ -50,9 +50,9 @@ class LongThread(QScrollArea):
         self.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         self.setWidget(self.beads)
         self.setFocusProxy(self.beads)
-        studio.selection.step_changed.connect(self._follow)
+        studio.selection.step_changed.connect(self._show_current_step)
 
-    def _follow(self) -> None:
+    def _show_current_step(self) -> None:
         if self.isVisible() and self.beads.studio.plan is not None:
             at = self.beads.spot(self.beads.at)
             self.ensureVisible(round(at.x()), round(at.y()), 60, 90)
@@ -75,7 +75,7 @@ class Beads(StepList):
         studio.plan_changed.connect(
             lambda: start_unless_running(self._soon) if self.isVisible() else None
         )
-        studio.selection.step_changed.connect(self._walked)
+        studio.selection.step_changed.connect(self._on_walked)
         theme.changed.connect(self.relay)
 
     def showEvent(self, event: object) -> None:
@@ -89,15 +89,15 @@ class Beads(StepList):
         plan = self.studio.plan
         if plan is None or not self.isVisible():
             return
-        self._rows = tuple(self._lay(plan))
+        self._rows = tuple(self._lay_out_rows(plan))
         self.setMinimumHeight(len(self._rows) * self._row_high() + self.theme.px(20))
-        self._walked()
+        self._on_walked()
 
-    def _lay(self, plan: Plan) -> list[BeadRow]:
+    def _lay_out_rows(self, plan: Plan) -> list[BeadRow]:
         """Return rows of beads, each sitting on as many lines as it needs."""
-        fit = max(3, int((self.width() - self._left() - self.theme.px(24)) // self._gap()))
+        fit = max(3, int((self.width() - self._left_px() - self.theme.px(24)) // self._gap_px()))
         rows: list[BeadRow] = []
-        for start, end, title, told, goes_on in self._spans(plan):
+        for start, end, title, told, goes_on in self._sitting_spans(plan):
             if start == end:
                 rows.append(BeadRow(start, 0, title, told, goes_on))
             for first in range(start, end, fit):
@@ -109,7 +109,7 @@ class Beads(StepList):
                 )
         return rows
 
-    def _spans(self, plan: Plan) -> list[Span]:
+    def _sitting_spans(self, plan: Plan) -> list[Span]:
         """Return the steps (first to end) of each sitting: a step belongs to the sitting that finishes it. A
         sitting that finishes none has a span without steps that says what continues."""
         if self.sittings.calendar is None:
@@ -130,12 +130,12 @@ class Beads(StepList):
                 if at > start and last < 0:
                     spans.append((start, at, tr("done"), "", ""))
                 elif at > start:
-                    spans.append(self._span(start, at, last, plan))
-                spans += [self._span(at, at, i, plan) for i in range(last + 1, in_it)]
+                    spans.append(self._make_span(start, at, last, plan))
+                spans += [self._make_span(at, at, i, plan) for i in range(last + 1, in_it)]
                 start, last = at, in_it
         return spans
 
-    def _span(self, start: int, end: int, i: int, plan: Plan) -> Span:
+    def _make_span(self, start: int, end: int, i: int, plan: Plan) -> Span:
         assert self.sittings.calendar is not None
         sitting = self.sittings.calendar.sittings[i]
         minutes = sum(p.minutes for p in sitting.pieces)
@@ -154,10 +154,10 @@ class Beads(StepList):
 
     # Where beads are
 
-    def _gap(self) -> float:
+    def _gap_px(self) -> float:
         return self.theme.px(40)
 
-    def _left(self) -> float:
+    def _left_px(self) -> float:
         return self.theme.px(118)
 
     def _row_high(self) -> int:
@@ -167,13 +167,13 @@ class Beads(StepList):
         """Return the place of bead ``i``."""
         for r, row in enumerate(self._rows):
             if row.first <= i < row.first + row.count:
-                x = self._left() + (i - row.first + 0.5) * self._gap()
+                x = self._left_px() + (i - row.first + 0.5) * self._gap_px()
                 y = self.theme.px(38) + r * self._row_high() + math.sin(i * 0.7) * self.theme.px(4)
                 return QPointF(x, y)
-        return QPointF(self._left(), self.theme.px(38))
+        return QPointF(self._left_px(), self.theme.px(38))
 
     def box(self, row: int) -> QRectF:
-        side = self._gap()
+        side = self._gap_px()
         at = self.spot(row)
         return QRectF(at.x() - side / 2, at.y() - side / 2, side, side)
 
@@ -228,15 +228,15 @@ class Beads(StepList):
             painter.setFont(self.theme.text(15, bold=True))
             painter.setPen(d.ink)
             painter.drawText(
-                QRectF(px(4), top, self._left(), px(22)), Qt.AlignmentFlag.AlignLeft, row.title
+                QRectF(px(4), top, self._left_px(), px(22)), Qt.AlignmentFlag.AlignLeft, row.title
             )
             painter.setFont(self.theme.text(13))
             painter.setPen(d.quiet)
             left = Qt.AlignmentFlag.AlignLeft
-            painter.drawText(QRectF(px(4), top + px(20), self._left(), px(20)), left, row.told)
+            painter.drawText(QRectF(px(4), top + px(20), self._left_px(), px(20)), left, row.told)
             if not row.count:
                 beside = QRectF(
-                    self._left() + px(34), top, self.width() - self._left() - px(40), px(42)
+                    self._left_px() + px(34), top, self.width() - self._left_px() - px(40), px(42)
                 )
                 words = painter.fontMetrics().elidedText(
                     row.goes_on, Qt.TextElideMode.ElideRight, int(beside.width())
@@ -277,7 +277,7 @@ class Beads(StepList):
 
     # Walking and pulling
 
-    def _walked(self) -> None:
+    def _on_walked(self) -> None:
         plan = self.studio.plan
         if plan is None or not self.steps:
             return
@@ -296,7 +296,7 @@ class Beads(StepList):
             self.refused.emit(no, to)
             return False
         rest = [s.key for s in self.steps if s.key != key]
-        return self._go([(key, rest[to - 1] if to else None)], key)
+        return self._move_and_show([(key, rest[to - 1] if to else None)], key)
 
     def put_along(self, no: Refusal, to: int) -> bool:
         """Move the current bead to ``to`` with the steps that must go with it."""
@@ -312,9 +312,9 @@ class Beads(StepList):
             moves.append((one, before))
             before = one
         # Those that go later must leave from the back, so that none passes another.
-        return self._go(_in_order(moves, later), key)
+        return self._move_and_show(_in_order(moves, later), key)
 
-    def _go(self, moves: Sequence[tuple[str, str | None]], key: str) -> bool:
+    def _move_and_show(self, moves: Sequence[tuple[str, str | None]], key: str) -> bool:
         if not self.studio.move_steps(moves):
             return False
         now: list[str] = [s.key for s in self.steps]

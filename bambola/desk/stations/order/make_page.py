@@ -228,7 +228,7 @@ class MakePage(KeptSteps):
         self.note.setAccessibleName(tr("Note"))
         self.note.setFocusPolicy(Qt.FocusPolicy.ClickFocus)
         self.note.setMaxLength(MOST_NOTE)
-        self._note_soon = at_most_every(self, NOTE_MS, self._keep)
+        self._note_soon = at_most_every(self, NOTE_MS, self._save_minutes)
         self.done, self.back = QPushButton(), QPushButton(tr("Back"))
         self.leave, self.pause = QPushButton(tr("Leave")), QPushButton(tr("Pause (P)"))
         self.pause.setCheckable(True)
@@ -249,10 +249,10 @@ class MakePage(KeptSteps):
         self._tick.setInterval(1000)
         self._keeping = QTimer(self)
         self._keeping.setInterval(KEEP_MS)
-        self._connect()
+        self._connect_signals()
         self._restyle()
 
-    def _connect(self) -> None:
+    def _connect_signals(self) -> None:
         """Connect buttons and fields."""
         raise NotImplementedError
 

@@ -40,7 +40,7 @@ class MakeView(MakePage):
     finished = pyqtSignal(str)
     """All its steps are done: the id of the making."""
 
-    def _connect(self) -> None:
+    def _connect_signals(self) -> None:
         self.which.chosen.connect(self.take_other)
         self.begun.taken.connect(self.take_plan)
         self.begun.gone_back.connect(self.go_back)
@@ -52,7 +52,7 @@ class MakeView(MakePage):
         self.note.editingFinished.connect(self._keep_note)
         self.done.clicked.connect(lambda _=False: self.step(1))
         self.back.clicked.connect(lambda _=False: self.step(-1))
-        self.pause.toggled.connect(self._paused)
+        self.pause.toggled.connect(self._on_paused)
         self.leave.clicked.connect(lambda _=False: self.left.emit())
         self.wrong.clicked.connect(lambda _=False: self.ask_rescue())
         self.hold.clicked.connect(lambda _=False: self.hold_here())
@@ -61,8 +61,8 @@ class MakeView(MakePage):
         self.came_out.clicked.connect(lambda _=False: self.read_piece())
         self._tick.timeout.connect(self._tell_clock)
         self._keeping.timeout.connect(self._keep_clock)
-        self.desk.changed.connect(self._followed)
-        self.studio.design_copied.connect(self._copied)
+        self.desk.changed.connect(self._on_database_changed)
+        self.studio.design_copied.connect(self._on_design_copied)
         self.studio.plan_changed.connect(self._plan_changed)
         self.studio.units_changed.connect(self.refresh)
         self.lesson.changed.connect(self.refresh)
@@ -89,7 +89,7 @@ class MakeView(MakePage):
         self._stop_clock()
         self._keeping.stop()
         self._keep_note()
-        self._keep()
+        self._save_minutes()
         self.looking_back.call_off()  # it is looked at again when this is shown
 
     def resume(self) -> None:
@@ -147,39 +147,39 @@ class MakeView(MakePage):
             self.welcome.hide()
         if by > 0 and left is not None and not self._is_as_begun:
             for step in done:
-                self._record(step)
-            self._learn(left)
-        self._keep()
+                self._write_record(step)
+            self._mark_learned(left)
+        self._save_minutes()
         if by > 0 and left is not None and done[-1] is self.steps[-1]:
             if self.lesson.is_on:
                 self.lesson_ended.emit()
             else:
-                self._finish()
+                self._open_book()
             return
         if not self.pause.isChecked():
             self._since = self.clock()
         self.refresh()
 
-    def _finish(self) -> None:
+    def _open_book(self) -> None:
         """Open the book, since everything is done."""
-        self._enter(self.making.replaced(finished=self.today().isoformat()))
+        self._save_entry(self.making.replaced(finished=self.today().isoformat()))
         self.finished.emit(self.desk.in_hand)
 
     def take_other(self, name: str) -> None:
         """Continue with another figure of the same design."""
         self._keep_note()
         self._stop_clock()
-        self._keep()
+        self._save_minutes()
         self.desk.choose_making(name)
         self.resume()
 
-    def _followed(self) -> None:
+    def _on_database_changed(self) -> None:
         """Update after another window has written to the database."""
         if self.isVisible():
-            self._follow()
+            self._merge_other_window()
             self.refresh()
 
-    def _copied(self, _: str) -> None:
+    def _on_design_copied(self, _: str) -> None:
         """Follow the design to its new name."""
         self._of = self.desk.in_hand
 
@@ -251,7 +251,7 @@ class MakeView(MakePage):
             self.picture.show_sheet(None)
             self.words.clear()
             return
-        only = self._only(step, sheet.card)
+        only = self._shown_sentences(step, sheet.card)
         self.picture.show_sheet(sheet, only)
         figures = self.desk.runs[0]
         shared = self.in_hand
@@ -292,7 +292,7 @@ class MakeView(MakePage):
         )
         self.sheets.ahead(next((s for s in self.steps if s.n == shared[-1].n + 1), None))
 
-    def _only(self, step: Step, card: Card) -> tuple[int, ...] | None:
+    def _shown_sentences(self, step: Step, card: Card) -> tuple[int, ...] | None:
         """Return the numbers of the card's sentences to show: in short, and two lines for a kind of step done
         before; for someone who learns, all of a new way and what is new of a known one. For the step in hand
         the maker may turn that round."""
@@ -329,7 +329,7 @@ class MakeView(MakePage):
             self._turned_round = None if self._turned_round == self.now.key else self.now.key
             self.refresh()
 
-    def _learn(self, step: Step) -> None:
+    def _mark_learned(self, step: Step) -> None:
         """Mark the method of ``step`` as known; a maker who is not learning must have spent the time for
         it."""
         sheet = self._sheet_of(step)
@@ -352,8 +352,8 @@ class MakeView(MakePage):
         then = rest[(rest.index(now) + 1) % len(rest)]
         if then is not None:
             outcomes[str(n)] = then
-        self._enter(self.making.replaced(checks={**self.making.checks, step.key: outcomes}))
-        if self._only(step, sheet.card) is not None:
+        self._save_entry(self.making.replaced(checks={**self.making.checks, step.key: outcomes}))
+        if self._shown_sentences(step, sheet.card) is not None:
             self.turn_fold()  # in short the checks are not seen
         self.refresh()
 
@@ -369,7 +369,7 @@ class MakeView(MakePage):
         self.studio.let_go()
         self._is_mending = False
         if box.mended:
-            self._enter(with_mended(self.making, step, box, self.desk))
+            self._save_entry(with_mended(self.making, step, box, self.desk))
         if not self.pause.isChecked():
             self._since = self.clock()
         self.refresh()

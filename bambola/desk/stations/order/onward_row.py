@@ -61,16 +61,16 @@ class StandingPicture(QWidget):
             )
             painter.setBrush(d.shade)
             painter.setPen(QPen(d.madder, px(2)))
-            painter.drawPath(_path(runs, origin, scale))
+            painter.drawPath(_make_path(runs, origin, scale))
             painter.setBrush(Qt.BrushStyle.NoBrush)
             painter.setPen(QPen(d.woad, px(1.6), Qt.PenStyle.DashLine))
-            painter.drawPath(_path(self._planned, origin, scale))
+            painter.drawPath(_make_path(self._planned, origin, scale))
             painter.setPen(d.ink)
             line = QRectF(each * i, self.height() - px(22), each, px(22))
             painter.drawText(line, Qt.AlignmentFlag.AlignCenter, words)
 
 
-def _path(runs: Runs, origin: QPointF, scale: float) -> QPainterPath:
+def _make_path(runs: Runs, origin: QPointF, scale: float) -> QPainterPath:
     path = QPainterPath()
     for run in runs:
         points = [QPointF(origin.x() + x * scale, origin.y() - y * scale) for x, y in run.tolist()]
@@ -105,8 +105,8 @@ class OnwardRow(QWidget):
         self.told.setFont(theme.text(15))
         self.fit = QPushButton(tr("Fit the &rest to it"))
         self.leave = QPushButton(tr("Leave it s&o"))
-        self.fit.clicked.connect(lambda _=False: self._take(self.fit))
-        self.leave.clicked.connect(lambda _=False: self._take(self.leave))
+        self.fit.clicked.connect(lambda _=False: self._accept_way(self.fit))
+        self.leave.clicked.connect(lambda _=False: self._accept_way(self.leave))
         words = QVBoxLayout()
         words.addWidget(self.told)
         for button in (self.fit, self.leave):
@@ -150,7 +150,7 @@ class OnwardRow(QWidget):
                 ),
             ),
             self._worked_out,
-            self._spoilt,
+            self._show_failure,
         )
 
     def _worked_out(self, answer: tuple[object, Onward, list[Runs]]) -> None:
@@ -166,11 +166,11 @@ class OnwardRow(QWidget):
         fit = tr("fitted: {high}", high=show_length(plan.to_height_mm, units))
         self.stands.show_ways(planned, [*((fit, runs) for runs in fitted), (leave, left)])
 
-    def _spoilt(self, error: Exception) -> None:
+    def _show_failure(self, error: Exception) -> None:
         if not isinstance(error, CalledOffError):
             self.told.setText(tr("It cannot be taken over as it is: no figure comes of it."))
 
-    def _take(self, button: QPushButton) -> None:
+    def _accept_way(self, button: QPushButton) -> None:
         brief: Brief | None = None
         if self.found is not None:
             brief = self.found.fit if button is self.fit else self.found.leave

@@ -65,7 +65,7 @@ class PictureRow(QWidget):
             tr("Each picture that comes into it is read, as a telephone puts it there")
         )
         self.watch.setCheckable(True)
-        self.watch.clicked.connect(self._watch)
+        self.watch.clicked.connect(self._watch_folder)
         self.bar = QProgressBar()
         self.bar.setRange(0, 100)
         self.bar.setTextVisible(False)
@@ -94,7 +94,7 @@ class PictureRow(QWidget):
         self._settles = QTimer(self)
         self._settles.setSingleShot(True)
         self._settles.setInterval(SETTLES_MS)
-        self._settles.timeout.connect(self._newest)
+        self._settles.timeout.connect(self._read_newest)
         self._tick = QTimer(self)
         self._tick.setInterval(100)
         self._tick.timeout.connect(lambda: self.bar.setValue(round(100 * self._share)))
@@ -107,8 +107,8 @@ class PictureRow(QWidget):
             _last_folder = str(Path(path).parent)
             self.read(Path(path))
 
-    def _watch(self, on: bool) -> None:
-        self._unfollow()
+    def _watch_folder(self, on: bool) -> None:
+        self._stop_watching()
         if not on:
             return
         folder = QFileDialog.getExistingDirectory(self, tr("Watch a folder"), _last_folder)
@@ -118,13 +118,13 @@ class PictureRow(QWidget):
 
     def follow(self, folder: Path) -> None:
         """Read every new picture in a folder from now on."""
-        self._seen = {str(path) for path in _pictures(folder)}
+        self._seen = {str(path) for path in _pictures_in(folder)}
         self._followed = folder
         self._watcher.addPath(str(folder))
         self._looks.start()
-        self._say(tr("Waiting for a picture in {folder}.", folder=folder.name))
+        self._show_words(tr("Waiting for a picture in {folder}.", folder=folder.name))
 
-    def _unfollow(self) -> None:
+    def _stop_watching(self) -> None:
         self._looks.stop()
         self._followed = None
         if self._watcher.directories():
@@ -134,9 +134,9 @@ class PictureRow(QWidget):
         """Stop watching a folder that has gone, and say so."""
         folder = self._followed
         if folder is not None and not folder.is_dir():
-            self._unfollow()
+            self._stop_watching()
             self.watch.setChecked(False)
-            self._say(
+            self._show_words(
                 tr(
                     "The folder {folder} is gone, so it is no longer watched. Choose it again once it "
                     "is back.",
@@ -144,11 +144,11 @@ class PictureRow(QWidget):
                 )
             )
 
-    def _newest(self) -> None:
+    def _read_newest(self) -> None:
         self._check_folder()
         if self._followed is None:
             return
-        times = {path: _changed_at(path) for path in _pictures(self._followed)}
+        times = {path: _changed_at(path) for path in _pictures_in(self._followed)}
         new = [path for path in times if str(path) not in self._seen and times[path]]
         self._seen |= {str(path) for path in new}
         if new:
@@ -183,37 +183,39 @@ class PictureRow(QWidget):
 
         job = self._job = self._background.do(
             work,
-            lambda found: self._found(job, *found),
-            lambda error: self._failed(job, error),
+            lambda found: self._show_judged(job, *found),
+            lambda error: self._show_failure(job, error),
             stop,
         )
 
-    def _found(self, job: BackgroundJob, judged: Judged | Stood, pixels: NDArray[np.uint8]) -> None:
+    def _show_judged(
+        self, job: BackgroundJob, judged: Judged | Stood, pixels: NDArray[np.uint8]
+    ) -> None:
         if job is not self._job:
             return
-        self._rest()
+        self._stop_ticking()
         told = judged.told if isinstance(judged, Stood) else judged.seen
-        self._say(" ".join(map(self.studio.say, told)))
+        self._show_words(" ".join(map(self.studio.say, told)))
         self.judged.emit(judged, pixels)
 
-    def _failed(self, job: BackgroundJob, error: Exception) -> None:
+    def _show_failure(self, job: BackgroundJob, error: Exception) -> None:
         if job is not self._job or isinstance(error, CalledOffError | StoppedError):
             return
-        self._rest()
+        self._stop_ticking()
         known = isinstance(error, RefusedError | PictureError)
-        self._say(error_words(error, self.studio.words) if known else log_error(error))
+        self._show_words(error_words(error, self.studio.words) if known else log_error(error))
 
-    def _rest(self) -> None:
+    def _stop_ticking(self) -> None:
         self._tick.stop()
         self.bar.hide()
 
-    def _say(self, words: str) -> None:
+    def _show_words(self, words: str) -> None:
         self.told.setText(words)
         self.told.show()
 
     def close_down(self) -> None:
         """Stop reading and watching."""
-        self._unfollow()
+        self._stop_watching()
         if self._job is not None:
             self._job.stop.set()
         self._background.close()
@@ -227,7 +229,7 @@ def _changed_at(path: Path) -> float:
         return 0.0
 
 
-def _pictures(folder: Path) -> list[Path]:
+def _pictures_in(folder: Path) -> list[Path]:
     try:
         return [path for path in folder.iterdir() if is_picture(path)]
     except OSError:  # the folder is gone

@@ -114,9 +114,9 @@ class ReadyDialog(QDialog):
             column.addWidget(widget)
         column.addStretch()
         column.addWidget(ok_cancel(self))
-        self.wanted.toggled.connect(lambda _: self._tell())
-        self.day.dateChanged.connect(lambda _: self._tell())
-        self._tell()
+        self.wanted.toggled.connect(lambda _: self._show_answer())
+        self.day.dateChanged.connect(lambda _: self._show_answer())
+        self._show_answer()
         self.day.setFocus()
 
     @property
@@ -126,7 +126,7 @@ class ReadyDialog(QDialog):
         found = date(chosen.year(), chosen.month(), chosen.day())
         return found if self.wanted.isChecked() else None
 
-    def _tell(self) -> None:
+    def _show_answer(self) -> None:
         due = self.due
         self.day.setEnabled(due is not None)
         if due is None:
@@ -138,9 +138,9 @@ class ReadyDialog(QDialog):
             self.told.setText(error_words(error, self.desk.studio.words))
             return
         if found is not None:
-            self.told.setText("\n".join(self._lines(found)))
+            self.told.setText("\n".join(self._answer_lines(found)))
 
-    def _lines(self, found: InTime) -> Iterator[str]:
+    def _answer_lines(self, found: InTime) -> Iterator[str]:
         if found.begin is not None and not found.is_late:
             yield tr("Begin by {day}.", day=day_words(found.begin))
             if found.order_by is not None:

@@ -52,31 +52,31 @@ class Reasons(QScrollArea):
         self._box.addStretch(1)
         self.setWidget(page)
         self._no: tuple[Refusal, int] | None = None
-        theme.changed.connect(self._tell)
+        theme.changed.connect(self._show_reasons)
         studio.plan_changed.connect(self._plan_changed)
-        studio.units_changed.connect(self._tell)
+        studio.units_changed.connect(self._show_reasons)
 
     def _plan_changed(self) -> None:
         """Drop a shown refusal, which was about another order."""
         self._no = None
-        self._tell()
+        self._show_reasons()
 
     def show_step(self, step: Step) -> None:
         """Show the reasons of ``step``."""
         self._step, self._no = step, None
-        self._tell()
+        self._show_reasons()
 
     def show_refusal(self, no: Refusal, to: int) -> None:
         """Show why the step may not go to place ``to``, and what would have to go with it."""
         self._no = (no, to)
-        self._tell()
+        self._show_reasons()
 
     def _go_along(self) -> None:
         if self._no is not None:
             self.along_asked.emit(*self._no)
 
     def showEvent(self, event: object) -> None:
-        self._tell()
+        self._show_reasons()
 
     def _step_now(self) -> Step | None:
         """Return the selected step of the present plan; None if it no longer exists."""
@@ -85,7 +85,7 @@ class Reasons(QScrollArea):
             return None
         return next((known for known in plan.steps if known.key == step.key), None)
 
-    def _tell(self) -> None:
+    def _show_reasons(self) -> None:
         step = self._step_now()
         if step is None or not self.isVisible():
             return
@@ -99,9 +99,9 @@ class Reasons(QScrollArea):
             say(duration_fact((step,), self.studio.brief.runs)),
         ]
         told.append(f"<p style='color:{quiet}'>{' · '.join(f for f in facts if f)}</p>")
-        told += self._refused()
-        told += self._takes(step, madder)
-        told += self._how(step, madder)
+        told += self._forbidding_chain()
+        told += self._wool_lines(step, madder)
+        told += self._how_lines(step, madder)
         if step.checks:
             told.append(
                 f"<p><b>{tr('Check')}</b><br>"
@@ -116,10 +116,10 @@ class Reasons(QScrollArea):
             told += [f"<p>{escape(say(why.text))}</p>" for why in step.why]
         else:
             told.append(f"<p style='color:{quiet}'>{tr('Nothing has to come before it.')}</p>")
-        told += self._holds(step, quiet)
+        told += self._waiting_steps(step, quiet)
         told += [f"<p style='color:{madder}'>{escape(say(care))}</p>" for care in step.cautions]
-        told += self._finish(quiet)
-        told += self._changes(quiet)
+        told += self._finish_lines(quiet)
+        told += self._making_changes(quiet)
         self._words.setText("".join(told))
         self._show_buttons(step)
 
@@ -132,7 +132,7 @@ class Reasons(QScrollArea):
         moves = {move.step for move in self.studio.brief.moves}
         self.unmove.setVisible(step.key in moves)
 
-    def _refused(self) -> list[str]:
+    def _forbidding_chain(self) -> list[str]:
         """Return the chain of rules that forbids a place, link by link."""
         plan = self.studio.plan
         if self._no is None or plan is None:
@@ -154,7 +154,7 @@ class Reasons(QScrollArea):
             told.append(tr("Nothing that could go with it would allow it."))
         return [f"<div style='background:{slip}; color:{ink};'><p>{'</p><p>'.join(told)}</p></div>"]
 
-    def _holds(self, step: Step, quiet: str) -> list[str]:
+    def _waiting_steps(self, step: Step, quiet: str) -> list[str]:
         """Return the steps that wait for this one, and why; the last checks wait for everything."""
         plan = self.studio.plan
         if plan is None or step.n > len(plan.order.tasks):
@@ -170,7 +170,7 @@ class Reasons(QScrollArea):
                 )
         return [f"<p><b>{tr('And before')}</b></p>", *told] if told else []
 
-    def _takes(self, step: Step, madder: str) -> list[str]:
+    def _wool_lines(self, step: Step, madder: str) -> list[str]:
         """Return the wool the step lays, or the garment it puts on."""
         plan, say = self.studio.plan, self.studio.say
         if plan is None:
@@ -182,7 +182,7 @@ class Reasons(QScrollArea):
             *([f"<p>{dress}</p>"] if dress else []),
         ]
 
-    def _how(self, step: Step, madder: str) -> list[str]:
+    def _how_lines(self, step: Step, madder: str) -> list[str]:
         """Return how the step is done, and when to stop."""
         sheet = self.sheets.of(step)
         if sheet is None:
@@ -198,7 +198,7 @@ class Reasons(QScrollArea):
             f"<p style='color:{madder}'><b>{stop}</b></p>",
         ]
 
-    def _finish(self, quiet: str) -> list[str]:
+    def _finish_lines(self, quiet: str) -> list[str]:
         """Return when the figure will be finished, as far as the pace is known."""
         if self.sittings.calendar is None:
             return [f"<p>{escape(self.sittings.trouble)}</p>"] if self.sittings.trouble else []
@@ -210,7 +210,7 @@ class Reasons(QScrollArea):
         many = trn("in {n} sitting", "in {n} sittings", sittings)
         return [f"<p><b>{tr('Finished')}</b> {when} <span style='color:{quiet}'>{many}</span></p>"]
 
-    def _changes(self, quiet: str) -> list[str]:
+    def _making_changes(self, quiet: str) -> list[str]:
         """Return what is made differently than at the height the figure was made at."""
         plan = self.studio.plan
         if plan is None or not plan.changes:

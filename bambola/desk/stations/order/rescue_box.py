@@ -106,7 +106,7 @@ class RescueBox(QDialog):
             item = QListWidgetItem(mark(symptom.id, theme), words)
             item.setData(Qt.ItemDataRole.UserRole, symptom.id)
             self.list.addItem(item)
-        self.list.currentRowChanged.connect(lambda _: self._taken())
+        self.list.currentRowChanged.connect(lambda _: self._on_symptom_chosen())
         self.fields: dict[str, QLineEdit] = {}
         self.labels: dict[str, QLabel] = {}
         form = QGridLayout()
@@ -121,19 +121,19 @@ class RescueBox(QDialog):
         ):
             field = self.fields[name] = QLineEdit()
             field.setFont(theme.text(20, bold=True))
-            field.textChanged.connect(lambda _: self._advise())
-            self.labels[name] = self._lay(form, at, told, field)
+            field.textChanged.connect(lambda _: self._show_advice())
+            self.labels[name] = self._lay_out_fields(form, at, told, field)
         self.firmness = QComboBox()
         for feel, words in FEELS:
             self.firmness.addItem(tr(words), feel)
-        self.firmness.activated.connect(lambda _: self._advise())
-        self._firm_label = self._lay(form, 5, tr("it &feels"), self.firmness)
+        self.firmness.activated.connect(lambda _: self._show_advice())
+        self._firm_label = self._lay_out_fields(form, 5, tr("it &feels"), self.firmness)
         self.device = DeviceRow(studio, theme, "caliper", tr("a reading goes where the cursor is"))
-        self.device.link.reading.connect(self._measured)
+        self.device.link.reading.connect(self._enter_reading)
         self.scale = DeviceRow(studio, theme, "scale", tr("what lies still on it is its weight"))
-        self.scale.link.weight.connect(self._weighed)
+        self.scale.link.weight.connect(self._enter_weight)
         self.photo = PictureRow(studio, step)
-        self.photo.judged.connect(self._judged)
+        self.photo.judged.connect(self._enter_judged)
         self.picture: NDArray[np.uint8] | None = None
         self.outlines = Outlines(theme)
         self.should = QLabel()
@@ -148,7 +148,7 @@ class RescueBox(QDialog):
         self.onward.taken.connect(self._carry_on)
         self.mend = QPushButton(tr("It is &mended"))
         self.close_ = QPushButton(tr("Close"))
-        self.mend.clicked.connect(lambda _=False: self._mend())
+        self.mend.clicked.connect(lambda _=False: self._record_mended())
         self.close_.clicked.connect(lambda _=False: self.reject())
         self._compose(form)
         self.resize(QSize(theme.px(940), theme.px(600)).boundedTo(room))
@@ -156,7 +156,7 @@ class RescueBox(QDialog):
         self.list.setCurrentRow(0)
         self.list.setFocus()
 
-    def _lay(self, form: QGridLayout, at: int, told: str, field: QWidget) -> QLabel:
+    def _lay_out_fields(self, form: QGridLayout, at: int, told: str, field: QWidget) -> QLabel:
         """Lay out two fields a row, since the advice needs the height, or one if that is too wide."""
         label = QLabel(told)
         label.setBuddy(field)
@@ -212,7 +212,7 @@ class RescueBox(QDialog):
         """The part in question."""
         return self.step.part
 
-    def _taken(self) -> None:
+    def _on_symptom_chosen(self) -> None:
         symptom = self.symptom
         if symptom is None:
             return
@@ -226,7 +226,7 @@ class RescueBox(QDialog):
         self.scale.setVisible(read)
         piece = read and self.step.key.sort in SORTS
         self.photo.setVisible(piece or self.step.key in WHOLE)
-        self._advise()
+        self._show_advice()
 
     def reading(self) -> PieceReading:
         """Return the entered measurements. Raises :class:`QuantityError`."""
@@ -247,7 +247,7 @@ class RescueBox(QDialog):
             found.get("twin_thickness"),
         )
 
-    def _measured(self, mm: float) -> None:
+    def _enter_reading(self, mm: float) -> None:
         """Enter a reading of the caliper into the current field, and go to the next."""
         shown = [f for name, f in self.fields.items() if name != WEIGHT and not f.isHidden()]
         at = next(
@@ -257,7 +257,7 @@ class RescueBox(QDialog):
             at.setText(show_read(mm, self.studio.units))
             self.focusNextChild()
 
-    def _judged(self, judged: Judged | Stood, picture: NDArray[np.uint8]) -> None:
+    def _enter_judged(self, judged: Judged | Stood, picture: NDArray[np.uint8]) -> None:
         """Enter the measurements from a picture, and show its outline."""
         self.picture = picture
         if isinstance(judged, Stood):
@@ -279,13 +279,13 @@ class RescueBox(QDialog):
             if item is not None and item.data(Qt.ItemDataRole.UserRole) == symptom:
                 self.list.setCurrentRow(row)
 
-    def _weighed(self, weight: Weight) -> None:
+    def _enter_weight(self, weight: Weight) -> None:
         """Enter a steady weight from the scale."""
         field = self.fields[WEIGHT]
         if weight.state == "steady" and weight.grams > 0 and not field.hasFocus():
             field.setText(show_mass(weight.grams, self.studio.units))
 
-    def _advise(self) -> None:
+    def _show_advice(self) -> None:
         """Show what to do with the measurements so far."""
         symptom, plan, part = self.symptom, self.studio.plan, self.part
         self.advice = None
@@ -298,13 +298,13 @@ class RescueBox(QDialog):
                 self.advice = advise(
                     plan, part, symptom, self.reading(), self.studio.bench, self.wanted
                 )
-                lines = self._lines(self.advice)
+                lines = self._advice_lines(self.advice)
         except QuantityError as error:
             lines = [error_words(error, self.studio.words)]
         except ReadingMissingError as error:
-            lines = [error_words(error, self.studio.words), *self._remedies(symptom)]
+            lines = [error_words(error, self.studio.words), *self._remedy_lines(symptom)]
         if part is None:
-            lines = self._remedies(symptom)
+            lines = self._remedy_lines(symptom)
         if symptom.id == "ran-out":
             lines += self._to_come()
         self.told.setText("\n".join(lines))
@@ -337,11 +337,11 @@ class RescueBox(QDialog):
             (wanted.length, wanted.thick), (now.length, now.thick) if now else None
         )
 
-    def _remedies(self, symptom: Symptom) -> list[str]:
+    def _remedy_lines(self, symptom: Symptom) -> list[str]:
         say = self.studio.say
         return [f"{n}  {say(remedy)}" for n, remedy in enumerate(remedies(symptom), 1)]
 
-    def _lines(self, advice: Advice) -> list[str]:
+    def _advice_lines(self, advice: Advice) -> list[str]:
         say = self.studio.say
         told = [action.told for action in advice.actions] or list(advice.words)
         lines = [f"{n}  {say(one)}" for n, one in enumerate(told, 1)]
@@ -369,7 +369,7 @@ class RescueBox(QDialog):
 
     # Going on
 
-    def _measures(self) -> dict[str, float]:
+    def _typed_measures(self) -> dict[str, float]:
         plan, part = self.studio.plan, self.part
         if plan is None or part is None or self.advice is None:
             return {}
@@ -409,14 +409,14 @@ class RescueBox(QDialog):
         advice = self.advice
         off = bool(advice and not advice.within and self.symptom and not self.symptom.pair)
         off = off and not self._is_round_to_come()
-        self.onward.ask(self.part, self._measures() if off else {}, self._whole_grams())
+        self.onward.ask(self.part, self._typed_measures() if off else {}, self._whole_grams())
 
     def _carry_on(self, brief: Brief, words: str) -> None:
         if self.studio.carry_on(brief, words):
             self.mended = words
             self.accept()
 
-    def _mend(self) -> None:
+    def _record_mended(self) -> None:
         """Record that it was mended, or measured and found right."""
         symptom = self.symptom
         if self.advice is not None and self.advice.within:

@@ -70,15 +70,15 @@ class OrderStation(Page):
         self.minding.clicked.connect(lambda _=False: self.ask_weights())
         self._compose()
         beads = self.long.beads
-        beads.refused.connect(self._refused)
-        beads.moved.connect(self._tell)
+        beads.refused.connect(self._show_refusal)
+        beads.moved.connect(self._show_selected_step)
         self.reasons.along_asked.connect(beads.put_along)
-        self.reasons.unmove_asked.connect(self._unmove)
+        self.reasons.unmove_asked.connect(self._undo_moves)
         self.make.left.connect(lambda: self.show_make(False))
         self.make.lesson_ended.connect(self._lesson_ended)
-        self.make.finished.connect(self._finished)
-        studio.selection.step_changed.connect(self._tell)
-        studio.plan_changed.connect(self._tell)
+        self.make.finished.connect(self._on_finished)
+        studio.selection.step_changed.connect(self._show_selected_step)
+        studio.plan_changed.connect(self._show_selected_step)
         desk.changed.connect(self._desk_changed)
         theme.changed.connect(self._restyle)
         self._restyle()
@@ -122,15 +122,15 @@ class OrderStation(Page):
         return making
 
     def showEvent(self, event: object) -> None:
-        self._tell()
+        self._show_selected_step()
 
     def _desk_changed(self) -> None:
         """Update after another making was chosen, or another window has gone on."""
         if self.isVisible() and not self.is_making:
             self.long.beads.relay()
-            self._tell()
+            self._show_selected_step()
 
-    def _tell(self) -> None:
+    def _show_selected_step(self) -> None:
         """Show the selected step everywhere."""
         plan = self.studio.plan
         if plan is None or not plan.steps or not self.isVisible():
@@ -156,10 +156,10 @@ class OrderStation(Page):
         self.ways.setText(tr("How you work: {ways}", ways=ways) if others else tr("How you work…"))
         self.ways.setToolTip(tr("What makers do differently, and where it acts"))
 
-    def _refused(self, no: Refusal, to: int) -> None:
+    def _show_refusal(self, no: Refusal, to: int) -> None:
         self.reasons.show_refusal(no, to)
 
-    def _unmove(self) -> None:
+    def _undo_moves(self) -> None:
         plan = self.studio.plan
         if plan is not None and plan.steps:
             self.studio.unmove(plan.steps[place_in_hand(self.studio)].key)
@@ -179,13 +179,13 @@ class OrderStation(Page):
     def show_make(self, on: bool) -> None:
         """Show *Make it*, or the order again."""
         self.pages.setCurrentIndex(int(on))
-        self._tell()
+        self._show_selected_step()
         if on:
             self.make.setFocus()
         else:
             self.long.setFocus()
 
-    def _finished(self, making: str) -> None:
+    def _on_finished(self, making: str) -> None:
         self.show_make(False)
         self.book_asked.emit(making)
 
@@ -218,7 +218,7 @@ class OrderStation(Page):
         if dialog.exec():
             self.desk.set_free(dialog.week.free)
             self.long.beads.relay()
-            self._tell()
+            self._show_selected_step()
 
     def ask_weights(self) -> None:
         """Ask how much the maker minds each change."""
@@ -238,4 +238,4 @@ class OrderStation(Page):
         """Lay out the sittings from ``day`` on."""
         self.sittings.first_day = day
         self.long.beads.relay()
-        self._tell()
+        self._show_selected_step()

@@ -57,7 +57,7 @@ class Tools(QDialog):
             tick = self.ticks[gauge] = QCheckBox(str(gauge))
             tick.setAccessibleName(tr("needle {needle}", needle=gauge))
             tick.setChecked(gauge in bench.needles)
-            tick.toggled.connect(lambda _: self._tell())
+            tick.toggled.connect(lambda _: self._update_missing())
             row.addWidget(tick)
         row.addStretch(1)
         self.holder = QComboBox()
@@ -86,7 +86,7 @@ class Tools(QDialog):
         column.addLayout(form)
         column.addWidget(self.missing)
         column.addWidget(buttons)
-        self._tell()
+        self._update_missing()
 
     @property
     def at_once(self) -> int:
@@ -103,7 +103,7 @@ class Tools(QDialog):
         """The ticked gauges, the coarsest first."""
         return tuple(gauge for gauge, tick in self.ticks.items() if tick.isChecked())
 
-    def _tell(self) -> None:
+    def _update_missing(self) -> None:
         self.missing.setVisible(not self.needles)
         if self._ok is not None:
             self._ok.setEnabled(bool(self.needles))
@@ -155,7 +155,7 @@ class Minding(QDialog):
         self._rest.timeout.connect(self.count)
         buttons = ok_cancel(self)
         usual = QPushButton(tr("As usual"))
-        usual.clicked.connect(lambda _=False: self._set(Weights()))
+        usual.clicked.connect(lambda _=False: self._set_sliders(Weights()))
         buttons.addButton(usual, QDialogButtonBox.ButtonRole.ResetRole)
         column_ = QVBoxLayout(self)
         column_.setSpacing(14)
@@ -169,7 +169,7 @@ class Minding(QDialog):
         """The weights on the sliders."""
         return Weights(**{name: s.value() * NOTCH for name, s in self.sliders.items()})
 
-    def _set(self, weights: Weights) -> None:
+    def _set_sliders(self, weights: Weights) -> None:
         for name, slider in self.sliders.items():
             slider.setValue(round(getattr(weights, name) / NOTCH))
 
@@ -179,14 +179,14 @@ class Minding(QDialog):
         if plan is None:
             return
         now = count_changes(plan.order.tasks, lightness(self.studio.bench))
-        then = self._tally(plan)
+        then = self._count_changes(plan)
         for name, _, counted in MINDED:
             a, b = getattr(now, name), getattr(then, name)
             self.counts[name].setText(
                 f"{tr(counted)}: {b}" + (tr(", now {now}", now=a) if a != b else "")
             )
 
-    def _tally(self, plan: Plan) -> Tally:
+    def _count_changes(self, plan: Plan) -> Tally:
         bench = self.studio.bench
         order = sequence(plan.work, lightness(bench), self.weights, plan.usual)
         return count_changes(with_moves(order, self.studio.brief.moves).tasks, lightness(bench))

@@ -97,13 +97,13 @@ class WhereItActs(QWidget):
             self.update()
 
     @property
-    def _lines(self) -> int:
+    def _line_count(self) -> int:
         count = len(self.studio.plan.steps) if self.studio.plan else 0
         return -(-count // _PER_LINE)
 
     def _figure_box(self) -> QRectF:
         px = self.theme.px
-        foot = px(30) + self._lines * px(26)
+        foot = px(30) + self._line_count * px(26)
         return QRectF(0, 0, self.width(), max(px(80), self.height() - foot))
 
     def paintEvent(self, event: QPaintEvent | None) -> None:
@@ -254,18 +254,18 @@ class WaysSheet(QDialog):
         self.cards = {choice.id: WayCard(studio, theme, choice) for choice in CHOICES}
         self.more = QPushButton()
         self.more.setCheckable(True)
-        self.more.toggled.connect(lambda _: self._lay())
+        self.more.toggled.connect(lambda _: self._lay_out_cards())
         self.where = WhereItActs(studio, theme, darkroom)
         self._settle = one_shot_timer(self, 0)  # when the card has its new height
         self._settle.timeout.connect(self._bring_in)
         self._compose()
         for card in self.cards.values():
             card.taken_up.connect(self._take_up)
-            card.chosen.connect(self._choose)
-        studio.plan_changed.connect(self._follow)
+            card.chosen.connect(self._choose_school)
+        studio.plan_changed.connect(self._update_effects)
         self.finished.connect(self._put_away)
-        self._follow()
-        self._take_up(next((c.id for c in self._shown()), None))
+        self._update_effects()
+        self._take_up(next((c.id for c in self._shown_choices()), None))
 
     def _compose(self) -> None:
         px = self.theme.px
@@ -306,14 +306,14 @@ class WaysSheet(QDialog):
         at = self.studio.brief.schools.get(choice.id, choice.default)
         return at if at in choice.schools else choice.default
 
-    def _shown(self) -> list[Choice]:
+    def _shown_choices(self) -> list[Choice]:
         plan = self.studio.plan
         there = [c for c in CHOICES if plan is not None and c.id in plan.choices]
         return sorted(there, key=lambda c: self.school(c) == c.default)
 
-    def _lay(self) -> None:
+    def _lay_out_cards(self) -> None:
         """Lay out the changed choices first, and the others on request or if there are no changed ones."""
-        shown = self._shown()
+        shown = self._shown_choices()
         usual = [c for c in shown if self.school(c) == c.default]
         folded = 0 < len(usual) < len(shown) and not self.more.isChecked()
         for at, choice in enumerate(shown):
@@ -332,7 +332,7 @@ class WaysSheet(QDialog):
             else tr("Fold away what is as usual")
         )
 
-    def _follow(self) -> None:
+    def _update_effects(self) -> None:
         """Update the effects after the plan has changed."""
         if self.studio.plan is None:
             self.reject()
@@ -341,7 +341,7 @@ class WaysSheet(QDialog):
         self._found.clear()
         for choice in CHOICES:
             self.cards[choice.id].show_at(self.school(choice))
-        self._lay()
+        self._lay_out_cards()
         self.where.wish()
         if self._in_hand:
             self._work_out(self._in_hand)
@@ -351,7 +351,7 @@ class WaysSheet(QDialog):
         self._in_hand = None if choice == self._in_hand else choice
         for name, card in self.cards.items():
             card.unfold(name == self._in_hand)
-        self._lay()
+        self._lay_out_cards()
         if not self._in_hand:
             self.where.show_difference()
             return
@@ -362,7 +362,7 @@ class WaysSheet(QDialog):
         if self._in_hand:
             self._scroll.ensureWidgetVisible(self.cards[self._in_hand], 0, self.theme.px(12))
 
-    def _choose(self, choice: ChoiceId, school: str) -> None:
+    def _choose_school(self, choice: ChoiceId, school: str) -> None:
         default = next(c.default for c in CHOICES if c.id == choice)
         self.studio.school(choice, None if school == default else school)
 
@@ -370,12 +370,12 @@ class WaysSheet(QDialog):
 
     def _work_out(self, choice_id: str) -> None:
         choice = next(c for c in CHOICES if c.id == choice_id)
-        self._tell(choice)
+        self._show_effect(choice)
         for school in choice.schools:
             if (choice.id, school) not in self._found and school != self.school(choice):
-                self._ask(choice, school)
+                self._ask_for_effect(choice, school)
 
-    def _ask(self, choice: Choice, school: str) -> None:
+    def _ask_for_effect(self, choice: Choice, school: str) -> None:
         studio, of = self.studio, self._of
         figure, bench = studio.figure, studio.bench
         if figure is None or of is None:
@@ -388,7 +388,7 @@ class WaysSheet(QDialog):
         def take(found: Difference | str) -> None:
             if self._of is of:
                 self._found[choice.id, school] = found
-                self._tell(choice)
+                self._show_effect(choice)
 
         def fail(error: Exception) -> None:
             refused = isinstance(error, ResizeError | OrderConflictError)
@@ -396,7 +396,7 @@ class WaysSheet(QDialog):
 
         self._work.do(work, take, fail)
 
-    def _tell(self, choice: Choice) -> None:
+    def _show_effect(self, choice: Choice) -> None:
         card, at = self.cards[choice.id], self.school(choice)
         for school in choice.schools:
             if school == at:
@@ -406,12 +406,12 @@ class WaysSheet(QDialog):
             if found is None:
                 card.tell(school, "…")
             else:
-                card.tell(school, found if isinstance(found, str) else self._words(found))
+                card.tell(school, found if isinstance(found, str) else self._effect_words(found))
         if choice.id == self._in_hand:
             mine = [f for (c, _), f in self._found.items() if c == choice.id]
             self.where.show_difference(*(f for f in mine if isinstance(f, Difference)))
 
-    def _words(self, found: Difference) -> str:
+    def _effect_words(self, found: Difference) -> str:
         """Return the effect of a school in words."""
         told = []
         if found.moved:
@@ -438,5 +438,5 @@ class WaysSheet(QDialog):
 
     def _put_away(self) -> None:
         self._work.close()
-        self.studio.plan_changed.disconnect(self._follow)
+        self.studio.plan_changed.disconnect(self._update_effects)
         self.deleteLater()

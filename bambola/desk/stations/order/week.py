@@ -55,33 +55,33 @@ class Week(Painted):
         self._pull: _Pull | None = None
         self._rest: tuple[FreeTime, ...] = ()
         self.setMinimumSize(theme.px(480), theme.px(260))
-        self._tell()
+        self._update_description()
 
     def sizeHint(self) -> QSize:
         return QSize(self.theme.px(760), self.theme.px(430))
 
     # Where things are
 
-    def _field(self) -> QRectF:
+    def _field_box(self) -> QRectF:
         px = self.theme.px
         return QRectF(px(52), px(34), self.width() - px(60), self.height() - px(46))
 
     def spot(self, weekday: int, minutes: float) -> QPointF:
         """Return the place of a time of a day, in the middle of its column."""
-        field = self._field()
+        field = self._field_box()
         down = (minutes / 60 - FIRST_H) / (LAST_H - FIRST_H)
         return QPointF(
             field.left() + (weekday + 0.5) * field.width() / 7, field.top() + down * field.height()
         )
 
-    def _time(self, at: QPointF) -> tuple[int, float]:
-        field = self._field()
+    def _time_at(self, at: QPointF) -> tuple[int, float]:
+        field = self._field_box()
         day = int((at.x() - field.left()) / field.width() * 7)
         down = (at.y() - field.top()) / field.height()
         return max(0, min(6, day)), (FIRST_H + down * (LAST_H - FIRST_H)) * 60
 
-    def _box(self, slot: FreeTime) -> QRectF:
-        wide = self._field().width() / 7
+    def _slot_box(self, slot: FreeTime) -> QRectF:
+        wide = self._field_box().width() / 7
         top, low = (
             self.spot(slot.weekday, begin_minute(slot)),
             self.spot(slot.weekday, end_minute(slot)),
@@ -93,7 +93,7 @@ class Week(Painted):
     def paintEvent(self, event: QPaintEvent | None) -> None:
         painter = QPainter(self)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        d, px, field = self.theme.dyes, self.theme.px, self._field()
+        d, px, field = self.theme.dyes, self.theme.px, self._field_box()
         painter.setFont(self.theme.text(14, bold=True))
         for day in range(7):
             column = QRectF(field.left() + day * field.width() / 7, 0, field.width() / 7, px(30))
@@ -120,7 +120,7 @@ class Week(Painted):
             painter.drawText(field, Qt.AlignmentFlag.AlignCenter, tr("Pull where you are free."))
 
     def _paint_slot(self, painter: QPainter, slot: FreeTime) -> None:
-        d, px, box = self.theme.dyes, self.theme.px, self._box(slot)
+        d, px, box = self.theme.dyes, self.theme.px, self._slot_box(slot)
         chosen = slot == self.chosen
         painter.setPen(QPen(d.madder if chosen else d.lichen, px(3 if chosen else 1)))
         painter.setBrush(d.lichen)
@@ -140,16 +140,16 @@ class Week(Painted):
     def mousePressEvent(self, event: QMouseEvent | None) -> None:
         assert event is not None
         at = event.position()
-        self.day, minutes = self._time(at)
-        slot = next((s for s in reversed(self.free) if self._box(s).contains(at)), None)
+        self.day, minutes = self._time_at(at)
+        slot = next((s for s in reversed(self.free) if self._slot_box(s).contains(at)), None)
         if slot is None:
             if len(self.free) < MOST:
-                self._begin(_Pull("lay", self.day, minutes, None), None)
+                self._begin_drag(_Pull("lay", self.day, minutes, None), None)
             return
-        low = self._box(slot).bottom() - at.y() < self.theme.px(9)
-        self._begin(_Pull("end" if low else "move", self.day, minutes, slot), slot)
+        low = self._slot_box(slot).bottom() - at.y() < self.theme.px(9)
+        self._begin_drag(_Pull("end" if low else "move", self.day, minutes, slot), slot)
 
-    def _begin(self, pull: _Pull, slot: FreeTime | None) -> None:
+    def _begin_drag(self, pull: _Pull, slot: FreeTime | None) -> None:
         self._pull, self.chosen = pull, slot
         self._rest = tuple(s for s in self.free if s != slot)
         self.update()
@@ -159,7 +159,7 @@ class Week(Painted):
         pull = self._pull
         if pull is None:
             return
-        day, minutes = self._time(event.position())
+        day, minutes = self._time_at(event.position())
         if pull.slot is None:
             new = nearest_free_time(pull.weekday, pull.at, minutes)
         elif pull.kind == "end":
@@ -171,14 +171,14 @@ class Week(Painted):
         else:
             new = move_slot(pull.slot, day, begin_minute(pull.slot) + minutes - pull.at)
         self.chosen, self.free, self.day = new, (*self._rest, new), new.weekday
-        self._tell()
+        self._update_description()
 
     def mouseReleaseEvent(self, event: QMouseEvent | None) -> None:
         if self._pull is not None:
             self._pull = None
-            self._settle()
+            self._merge_slots()
 
-    def _settle(self) -> None:
+    def _merge_slots(self) -> None:
         """Merge overlapping slots and keep the current one."""
         middle = (begin_minute(self.chosen) + end_minute(self.chosen)) / 2 if self.chosen else 0
         self.free = merge_slots(self.free)
@@ -191,7 +191,7 @@ class Week(Painted):
                 ),
                 None,
             )
-        self._tell()
+        self._update_description()
 
     # By key
 
@@ -204,51 +204,51 @@ class Week(Painted):
         sideways = {Qt.Key.Key_Left: -1, Qt.Key.Key_Right: 1}.get(key)
         upright = {Qt.Key.Key_Up: -SNAP_MIN, Qt.Key.Key_Down: SNAP_MIN}.get(key)
         if sideways:
-            self._sideways(sideways, shift)
+            self._move_sideways(sideways, shift)
         elif upright and self.chosen:
-            self._upright(self.chosen, upright, shift)
+            self._move_upright(self.chosen, upright, shift)
         elif key in _LAYS and len(self.free) < MOST:
             self.chosen = nearest_free_time(self.day, *NEW)
             self.free = (*self.free, self.chosen)
-            self._settle()
+            self._merge_slots()
         elif key in _TAKES_AWAY and self.chosen:
             self.free = tuple(s for s in self.free if s != self.chosen)
             self._go_to(self.day)
         else:
             super().keyPressEvent(event)
 
-    def _sideways(self, days: int, pulls: bool) -> None:
+    def _move_sideways(self, days: int, pulls: bool) -> None:
         """Go to another day, or move the current slot to another day."""
         if pulls and self.chosen:
-            self._swap(
+            self._replace_slot(
                 move_slot(self.chosen, (self.chosen.weekday + days) % 7, begin_minute(self.chosen))
             )
         else:
             self._go_to((self.day + days) % 7)
 
-    def _upright(self, chosen: FreeTime, minutes: int, pulls: bool) -> None:
+    def _move_upright(self, chosen: FreeTime, minutes: int, pulls: bool) -> None:
         """Lengthen, shorten or move the current slot."""
         start = begin_minute(chosen)
         if pulls:
-            self._swap(
+            self._replace_slot(
                 nearest_free_time(
                     self.day, start, max(end_minute(chosen) + minutes, start + SNAP_MIN)
                 )
             )
         else:
-            self._swap(move_slot(chosen, self.day, start + minutes))
+            self._replace_slot(move_slot(chosen, self.day, start + minutes))
 
     def _go_to(self, day: int) -> None:
         self.day = day
         self.chosen = next((s for s in self.free if s.weekday == day), None)
-        self._tell()
+        self._update_description()
 
-    def _swap(self, new: FreeTime) -> None:
+    def _replace_slot(self, new: FreeTime) -> None:
         self.free = (*(s for s in self.free if s != self.chosen), new)
         self.chosen, self.day = new, new.weekday
-        self._settle()
+        self._merge_slots()
 
-    def _tell(self) -> None:
+    def _update_description(self) -> None:
         self.tell()
         self.changed.emit()
 

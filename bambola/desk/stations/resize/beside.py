@@ -46,7 +46,7 @@ class SizesBeside(Painted):
         self.sizes, self._placements = sizes, tuple(placements)
         rows = sizes.rows
         self.at = min(range(len(rows)), key=lambda i: abs(rows[i].height_mm - mm), default=0)
-        self._wish()
+        self._request_pictures()
         self.setToolTip(escape(self.told()))  # where it is narrow, not all of it can be read below
         self.tell()
 
@@ -58,12 +58,12 @@ class SizesBeside(Painted):
     def told(self) -> str:
         if self.sizes is None:
             return ""
-        rows = ["; ".join(self._words(row)) for row in self.sizes.rows]
+        rows = ["; ".join(self._row_words(row)) for row in self.sizes.rows]
         chosen = self.sizes.rows[self.at].height_mm if self.sizes.rows else 0.0
         told = tr("chosen: {height}", height=show_length(chosen, self.studio.units))
         return ". ".join([*rows, told])
 
-    def _words(self, row: Size) -> tuple[str, ...]:
+    def _row_words(self, row: Size) -> tuple[str, ...]:
         units, bench = self.studio.units, self.studio.bench
         wires = ", ".join(show_bought(mm, units) for mm in row.wires)
         asked = [self.studio.say(title) for title in row.questions]
@@ -81,13 +81,13 @@ class SizesBeside(Painted):
 
     # Laying out and painting
 
-    def _spots(self) -> tuple[float, list[tuple[float, float]]]:
+    def _figure_places(self) -> tuple[float, list[tuple[float, float]]]:
         """Return pixels a mm, and for each figure the place of its axis and its width, px."""
         assert self.sizes is not None
         px = self.theme.px
         reaches = [extent_in_view(each, _CAMERA) for each in self._placements]
         least = min(float(px(104)), self.width() / max(1, len(reaches)) - px(8))
-        high = self._ground - px(12)
+        high = self._ground_y - px(12)
         scale = high / max(top for *_, top in reaches)
         wide = [right - left for left, right, _ in reaches]
         room = self.width() - px(10)
@@ -105,13 +105,13 @@ class SizesBeside(Painted):
         return scale, spots
 
     @property
-    def _ground(self) -> float:
+    def _ground_y(self) -> float:
         return self.height() - self.theme.px(22) * _WORDS - self.theme.px(14)
 
-    def _wish(self) -> None:
+    def _request_pictures(self) -> None:
         """Request pictures: coarse ones first, then fine ones."""
-        if self._placements and self.width() > 50 and self._ground > 30:
-            pixel = 1 / (self._spots()[0] * self.devicePixelRatioF())
+        if self._placements and self.width() > 50 and self._ground_y > 30:
+            pixel = 1 / (self._figure_places()[0] * self.devicePixelRatioF())
             for i, placement in enumerate(self._placements):
                 had = self._prints.get(i)
                 is_coarse = had is None or had.shot.placement is not placement
@@ -125,22 +125,22 @@ class SizesBeside(Painted):
         if name.startswith(_NAMED):
             self._prints[int(name.removeprefix(_NAMED))] = made
             if made.shot.smooth == 1:
-                self._wish()
+                self._request_pictures()
             self.update()
 
     def resizeEvent(self, event: QResizeEvent | None) -> None:
-        self._wish()
+        self._request_pictures()
 
     def paintEvent(self, event: QPaintEvent | None) -> None:
-        if not self._placements or self.sizes is None or self._ground < 30:
+        if not self._placements or self.sizes is None or self._ground_y < 30:
             return
         painter = QPainter(self)
         hints = QPainter.RenderHint
         painter.setRenderHints(hints.Antialiasing | hints.SmoothPixmapTransform)
-        d, px, ground = self.theme.dyes, self.theme.px, self._ground
+        d, px, ground = self.theme.dyes, self.theme.px, self._ground_y
         painter.setPen(QPen(d.edge.darker(108), px(1.6)))
         painter.drawLine(QPointF(0, ground), QPointF(self.width(), ground))
-        scale, spots = self._spots()
+        scale, spots = self._figure_places()
         for i, (row, (axis, width)) in enumerate(zip(self.sizes.rows, spots, strict=True)):
             made = self._prints.get(i)
             placement = self._placements[i]
@@ -153,12 +153,14 @@ class SizesBeside(Painted):
                 painter.drawPixmap(box, made.pixmap, QRectF(made.pixmap.rect()))
             left, right, _ = extent_in_view(placement, _CAMERA)
             middle = axis + (left + right) / 2 * scale
-            self._caption(painter, row, QRectF(middle - width / 2, ground, width, 0), i == self.at)
+            self._paint_caption(
+                painter, row, QRectF(middle - width / 2, ground, width, 0), i == self.at
+            )
 
-    def _caption(self, painter: QPainter, row: Size, room: QRectF, chosen: bool) -> None:
+    def _paint_caption(self, painter: QPainter, row: Size, room: QRectF, chosen: bool) -> None:
         d, px = self.theme.dyes, self.theme.px
         y = room.top() + px(8)
-        for n, text in enumerate(self._words(row)):
+        for n, text in enumerate(self._row_words(row)):
             painter.setFont(self.theme.text(17 if n == 0 else 13, bold=n == 0))
             decide = n == _WORDS - 1 and row.questions
             painter.setPen(
@@ -191,7 +193,7 @@ class SizesBeside(Painted):
     def mousePressEvent(self, event: QMouseEvent | None) -> None:
         assert event is not None
         if self._placements and self.sizes is not None:
-            _, spots = self._spots()
+            _, spots = self._figure_places()
             x = event.position().x()
             reached = 0.0
             for i, (_, width) in enumerate(spots):

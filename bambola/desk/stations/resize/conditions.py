@@ -94,7 +94,7 @@ class ConditionRows(QWidget):
         self._grid.setVerticalSpacing(px(4))
         self._grid.setContentsMargins(0, 0, 0, 0)
         self._grid.setColumnStretch(1, 1)
-        self.rows: dict[str, ConditionField] = dict(self._rows())
+        self.rows: dict[str, ConditionField] = dict(self._make_rows())
         for row in self.rows.values():
             row.box.toggled.connect(lambda _: self.changed.emit())
         self.stack(False)
@@ -107,11 +107,11 @@ class ConditionRows(QWidget):
                 under = (2 * n + 1, 0, 1, 2) if on else (2 * n, 1, 1, 1)
                 self._grid.addWidget(row.field, *under)
 
-    def _rows(self) -> Iterator[tuple[str, ConditionField]]:
+    def _make_rows(self) -> Iterator[tuple[str, ConditionField]]:
         plan, bench, units = self.plan, self.studio.bench, self.studio.units
         figure = plan.resized.was
-        yield "wool", self._plain(tr("the &wool on the shelf"), WoolOnShelf())
-        yield "wire", self._plain(tr("the w&ire on the shelf"), WireOnShelf())
+        yield "wool", self._plain_field(tr("the &wool on the shelf"), WoolOnShelf())
+        yield "wire", self._plain_field(tr("the w&ire on the shelf"), WireOnShelf())
         eyes = sized_eyes(figure)
         if eyes:
             sizes = QComboBox()
@@ -119,10 +119,12 @@ class ConditionRows(QWidget):
                 sizes.addItem(show_bought(size, units), size)
             used = next(row.use_mm for row in plan.fittings if row.id == eyes[0])
             sizes.setCurrentIndex(max(0, sizes.findData(used)))
-            sizes.activated.connect(lambda _: self._typed("eyes"))
+            sizes.activated.connect(lambda _: self._tick_row("eyes"))
             yield (
                 "eyes",
-                self._said(tr("&eyes of"), sizes, lambda: EyesOf(float(sizes.currentData()), eyes)),
+                self._named_field(
+                    tr("&eyes of"), sizes, lambda: EyesOf(float(sizes.currentData()), eyes)
+                ),
             )
         hours = QDoubleSpinBox()
         hours.setRange(0.1, _MOST_HOURS)
@@ -130,22 +132,25 @@ class ConditionRows(QWidget):
         hours.setSuffix(tr(" h"))
         hours.setButtonSymbols(QDoubleSpinBox.ButtonSymbols.NoButtons)
         hours.setValue(round(plan.minutes / 60))
-        hours.valueChanged.connect(lambda _: self._typed("hours"))
-        yield "hours", self._said(tr("&hours at most"), hours, lambda: hours_at_most(hours.value()))
-        grams = self._line("grams", show_mass(round(plan.balance.mass_g), units))
+        hours.valueChanged.connect(lambda _: self._tick_row("hours"))
+        yield (
+            "hours",
+            self._named_field(tr("&hours at most"), hours, lambda: hours_at_most(hours.value())),
+        )
+        grams = self._make_line_edit("grams", show_mass(round(plan.balance.mass_g), units))
         yield (
             "grams",
-            self._said(
+            self._named_field(
                 tr("&light: at most"),
                 grams,
                 lambda: grams_at_most(parse_mass(grams.text(), units.mass)),
             ),
         )
-        cost = self._line("cost", "")
+        cost = self._make_line_edit("cost", "")
         cost.setPlaceholderText(tr("a sum"))
         yield (
             "cost",
-            self._said(
+            self._named_field(
                 tr("&costs at most"),
                 cost,
                 lambda: cost_at_most(float(parse_money(cost.text(), bench.currency)), bench),
@@ -154,11 +159,14 @@ class ConditionRows(QWidget):
         yield from self._of_size()
         day = QDateEdit(QDate.currentDate().addDays(AHEAD_DAYS))
         day.setCalendarPopup(True)
-        day.dateChanged.connect(lambda _: self._typed("ready"))
-        yield "ready", self._said(tr("&ready by"), day, lambda: ReadyBy(_day(day), date.today()))
+        day.dateChanged.connect(lambda _: self._tick_row("ready"))
+        yield (
+            "ready",
+            self._named_field(tr("&ready by"), day, lambda: ReadyBy(_date_of(day), date.today())),
+        )
         if figure.stance != "hanging":
-            yield "stands", self._plain(tr("it s&tands"), Stands())
-        yield "questions", self._plain(tr("&nothing to decide"), NoQuestions())
+            yield "stands", self._plain_field(tr("it s&tands"), Stands())
+        yield "questions", self._plain_field(tr("&nothing to decide"), NoQuestions())
 
     def _of_size(self) -> Iterator[tuple[str, ConditionField]]:
         plan, units = self.plan, self.studio.units
@@ -169,7 +177,7 @@ class ConditionRows(QWidget):
         of.setAccessibleName(tr("Measure of a part"))
         for part in plan.parts:
             for measure in part.to_mm:
-                name = tr("{part}: {measure}", part=part.name, measure=self._measure(measure))
+                name = tr("{part}: {measure}", part=part.name, measure=self._measure_name(measure))
                 of.addItem(name, f"{part.id}.{measure}")
         chosen = self.studio.selection.part
         of.setCurrentIndex(
@@ -177,7 +185,7 @@ class ConditionRows(QWidget):
         )
         of.setMinimumContentsLength(6)
         of.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToMinimumContentsLengthWithIcon)
-        size = self._line("size", "")
+        size = self._make_line_edit("size", "")
         size.setAccessibleName(tr("Size of the part"))
 
         def offered(_: int) -> None:
@@ -198,12 +206,17 @@ class ConditionRows(QWidget):
             mm = parse_length(size.text(), units.length)
             return size_is(plan.part(part).name, named, mm)
 
-        yield "size", self._said(tr("a &part so large"), box, made)
-        yield "room", self._said(tr("r&oom for it"), self._room(), lambda: Fits(self.niche()))
+        yield "size", self._named_field(tr("a &part so large"), box, made)
+        yield (
+            "room",
+            self._named_field(
+                tr("r&oom for it"), self._make_room_row(), lambda: Fits(self.niche())
+            ),
+        )
 
     # Places that figures are made for
 
-    def _room(self) -> QWidget:
+    def _make_room_row(self) -> QWidget:
         box = QWidget()
         line = QGridLayout(box)
         line.setContentsMargins(0, 0, 0, 0)
@@ -217,10 +230,10 @@ class ConditionRows(QWidget):
         )
         self.room.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
         self._show_niches(show_length(self.plan.to_height_mm, self.studio.units))
-        self.room.activated.connect(lambda _: self._typed("room"))
+        self.room.activated.connect(lambda _: self._tick_row("room"))
         edit = self.room.lineEdit()
         assert edit is not None
-        edit.textEdited.connect(lambda _: self._typed("room"))
+        edit.textEdited.connect(lambda _: self._tick_row("room"))
         self.room.currentTextChanged.connect(lambda _: self._dress_keep())
         self.keep.clicked.connect(lambda _=False: self.keep_or_forget())
         line.addWidget(self.room, 0, 0)
@@ -237,19 +250,19 @@ class ConditionRows(QWidget):
         self._dress_keep()
 
     @property
-    def _known(self) -> Niche | None:
+    def _known_niche(self) -> Niche | None:
         text = self.room.currentText().strip()
         return next((n for n in self.studio.bench.niches if n.name == text), None)
 
     def _dress_keep(self) -> None:
         self.keep.setText(
-            tr("keep this place …") if self._known is None else tr("forget this place")
+            tr("keep this place …") if self._known_niche is None else tr("forget this place")
         )
 
     def niche(self) -> Niche:
         """Return the chosen place, or one of the typed sides. Raises :class:`QuantityError`."""
-        if self._known is not None:
-            return self._known
+        if self._known_niche is not None:
+            return self._known_niche
         text = self.room.currentText().strip()
         length = self.studio.units.length
         sides = parse_sides(text, length) or (parse_length(text, length),)
@@ -258,8 +271,8 @@ class ConditionRows(QWidget):
 
     def keep_or_forget(self) -> None:
         """Save the typed room as a named place of the maker's, or delete the chosen one."""
-        if self._known is not None:
-            self.desk.drop_niche(self._known.name)
+        if self._known_niche is not None:
+            self.desk.drop_niche(self._known_niche.name)
             self._show_niches(show_length(self.plan.to_height_mm, self.studio.units))
             return
         try:
@@ -273,25 +286,27 @@ class ConditionRows(QWidget):
         name = " ".join(name.split())[:120]
         if given and name and self.desk.keep_niche(niche.replaced(name=name)):
             self._show_niches(name)
-            self._typed("room")
+            self._tick_row("room")
 
-    def _measure(self, measure: str) -> str:
+    def _measure_name(self, measure: str) -> str:
         return self.studio.say(measure_fact(measure))
 
-    def _plain(self, words: str, condition: Condition) -> ConditionField:
+    def _plain_field(self, words: str, condition: Condition) -> ConditionField:
         return ConditionField(QCheckBox(words), None, lambda: condition)
 
-    def _said(self, words: str, field: QWidget, make: Callable[[], Condition]) -> ConditionField:
+    def _named_field(
+        self, words: str, field: QWidget, make: Callable[[], Condition]
+    ) -> ConditionField:
         if not field.accessibleName():
             field.setAccessibleName(words.replace("&", ""))
         return ConditionField(QCheckBox(words), field, make)
 
-    def _line(self, row: str, text: str) -> QLineEdit:
+    def _make_line_edit(self, row: str, text: str) -> QLineEdit:
         line = QLineEdit(text)
-        line.textEdited.connect(lambda _: self._typed(row))
+        line.textEdited.connect(lambda _: self._tick_row(row))
         return line
 
-    def _typed(self, name: str) -> None:
+    def _tick_row(self, name: str) -> None:
         """Tick the row that is typed in."""
         box = self.rows[name].box
         if box.isChecked():
@@ -319,6 +334,6 @@ class ConditionRows(QWidget):
             row.box.setIcon(QIcon(swatch))
 
 
-def _day(field: QDateEdit) -> date:
+def _date_of(field: QDateEdit) -> date:
     found: date = field.date().toPyDate()
     return found

@@ -50,17 +50,19 @@ class FigureTable(Painted):
         self.turns = TurnMarks(studio, heights, theme)
         self._marks = MarkPainter(theme)
         self._settle = one_shot_timer(self, _SETTLE_MS)
-        self._settle.timeout.connect(self._settled)
-        self._redraw = at_most_every(self, _REDRAW_MS, lambda: self._wish(fine=False, only=NEW))
+        self._settle.timeout.connect(self._on_settled)
+        self._redraw = at_most_every(
+            self, _REDRAW_MS, lambda: self._request_pictures(fine=False, only=NEW)
+        )
         self._entry = HeightEntry(self)
         self._entry.given_up.connect(self._close_entry)
-        self._entry.returnPressed.connect(self._typed)
+        self._entry.returnPressed.connect(self._accept_typed)
         self._entry.editingFinished.connect(self._leave_entry)
         self.setMouseTracking(True)
         self.setMinimumSize(360, 260)
         studio.figure_changed.connect(self._new_figure)
         studio.plan_changed.connect(self._plan_changed)
-        studio.height_pulled.connect(self._pulled)
+        studio.height_pulled.connect(self._on_dragged)
         studio.file_changed.connect(lambda: self.figures.keep_for_next_time(OLD, NEW))
         studio.selection.part_changed.connect(self.update)
         studio.units_changed.connect(self.update)
@@ -75,7 +77,7 @@ class FigureTable(Painted):
         if camera != self.camera:
             self.camera = camera
             self._lay_out()
-            self._wish(fine=False)
+            self._request_pictures(fine=False)
             self._settle.start()
             self.update()
             self.camera_changed.emit()
@@ -109,7 +111,7 @@ class FigureTable(Painted):
         self.turns.another_height()
         self._lay_out()
         if not self.figures.prints and self.isVisible():
-            self._wish(fine=False)
+            self._request_pictures(fine=False)
         plan = self.studio.plan
         if plan is not None and not plan.resized.even:
             # What does not just grow cannot be stretched for long.
@@ -117,13 +119,13 @@ class FigureTable(Painted):
         self._settle.start()
         self.update()
 
-    def _pulled(self) -> None:
+    def _on_dragged(self) -> None:
         self._lay_out()
         self.update()
 
-    def _settled(self) -> None:
-        self.setAccessibleDescription(self._describe())
-        self._wish(fine=True)
+    def _on_settled(self) -> None:
+        self.setAccessibleDescription(self._describe_table())
+        self._request_pictures(fine=True)
 
     def _restyle(self) -> None:
         self.figures.forget_marks()
@@ -131,7 +133,7 @@ class FigureTable(Painted):
         self._settle.start()
         self.update()
 
-    def _describe(self) -> str:
+    def _describe_table(self) -> str:
         plan, units = self.studio.plan, self.studio.units
         if plan is None:
             return ""
@@ -145,7 +147,7 @@ class FigureTable(Painted):
         mark = self.turns.marked.pointed
         return f"{told}. {mark.told(self.studio.words)}" if mark else told
 
-    def _wish(self, fine: bool, only: str | None = None) -> None:
+    def _request_pictures(self, fine: bool, only: str | None = None) -> None:
         if self.layout_ is not None:
             pixel = 1 / (self.layout_.mm_px * self.devicePixelRatioF())
             self.figures.wish(self.camera, pixel, fine, only)
@@ -163,7 +165,7 @@ class FigureTable(Painted):
     def showEvent(self, event: object) -> None:
         self._lay_out()
         if not self.figures.prints:
-            self._wish(fine=False)
+            self._request_pictures(fine=False)
             self._settle.start()
 
     def _lay_out(self) -> None:
@@ -233,7 +235,7 @@ class FigureTable(Painted):
             first_past_turn(mark.mm, up, self.studio.units.grain_mm), self._gesture
         ):
             self.turns.point(mark)
-            self.setAccessibleDescription(self._describe())
+            self.setAccessibleDescription(self._describe_table())
             self.update()
 
     # Hands
@@ -393,7 +395,7 @@ class FigureTable(Painted):
         if not start:
             self._entry.selectAll()
 
-    def _typed(self) -> None:
+    def _accept_typed(self) -> None:
         try:
             mm = parse_length(self._entry.text(), self.studio.units.length)
             if not LEAST_MM <= mm <= 1_000_000:

@@ -97,12 +97,12 @@ class HeightDialog(QDialog):
         self.print_, self.close_ = QPushButton(tr("&Print the set…")), QPushButton(tr("Close"))
         self.faces: list[QToolButton] = []
         self._compose()
-        self._connect()
+        self._connect_signals()
         whole = (parent.window() or parent).size()
         wished = QSize(theme.px(1180), theme.px(720)).expandedTo(whole * _SHARE)
         self.resize(wished.boundedTo(whole))
         self._soon = one_shot_timer(self, _SOON_MS)
-        self._soon.timeout.connect(self._ask)
+        self._soon.timeout.connect(self._ask_for_heights)
         self._heights_changed()
         self._lay_beside()
         self._show_take()
@@ -164,15 +164,15 @@ class HeightDialog(QDialog):
         self.take.setStyleSheet(f"background: {d.woad.name()}; color: {d.on_dye.name()};")
         self.show_face(0)
 
-    def _connect(self) -> None:
+    def _connect_signals(self) -> None:
         self.rows.changed.connect(lambda: self._soon.start())
         self.tape.picked.connect(lambda _: self._show_take())
         self.beside.chosen.connect(self.tape.pick)
-        self.beside.dropped.connect(self._drop)
+        self.beside.dropped.connect(self._remove_beside)
         self.heights.changed.connect(self._heights_changed)
         for button, do in (
-            (self.take, self._take),
-            (self.lay, self._lay),
+            (self.take, self._accept_height),
+            (self.lay, self._add_beside),
             (self.drop, self._drop_chosen),
             (self.make, lambda: self.set_made.emit(tuple(sorted(self.laid)))),
             (self.print_, lambda: self.set_printed.emit(tuple(sorted(self.laid)))),
@@ -193,7 +193,7 @@ class HeightDialog(QDialog):
         typing = self.focusWidget()
         enters = event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter)
         if enters and isinstance(typing, (QLineEdit, QAbstractSpinBox, QComboBox)):
-            self._ask()  # what was typed is asked; to take what comes of it is another Enter
+            self._ask_for_heights()  # what was typed is asked; to take what comes of it is another Enter
             self.take.setFocus()
         else:
             super().keyPressEvent(event)
@@ -225,7 +225,7 @@ class HeightDialog(QDialog):
                 item.setToolTip(escape(tr("below: {below}", below=self.studio.say(turn.below))))
                 self.turns.addItem(item)
         self._show_holding()
-        self._ask()
+        self._ask_for_heights()
 
     def _told_sensible(self) -> str:
         return sensible_words(self.heights.sensible(self.tape.mm), self.studio.words)
@@ -244,12 +244,14 @@ class HeightDialog(QDialog):
                 )
                 self.holding.addItem(told)
             else:
-                self.holding.addItem(self._held(say(met.told), band))
+                self.holding.addItem(self._band_text(say(met.told), band))
         for fit in swept.fits:
             if fit.from_mm <= mm <= fit.to_mm:
-                self.holding.addItem(self._held(say(fit.text), HeightBand(fit.from_mm, fit.to_mm)))
+                self.holding.addItem(
+                    self._band_text(say(fit.text), HeightBand(fit.from_mm, fit.to_mm))
+                )
 
-    def _held(self, what: str, band: HeightBand) -> str:
+    def _band_text(self, what: str, band: HeightBand) -> str:
         units, mm = self.studio.units, self.tape.mm
         above, below = (show_length(away, units) for away in (band.to_mm - mm, mm - band.from_mm))
         told = tr("{what}: for {above} more, {below} less", what=what, above=above, below=below)
@@ -257,7 +259,7 @@ class HeightDialog(QDialog):
 
     # What is asked
 
-    def _ask(self) -> None:
+    def _ask_for_heights(self) -> None:
         asked = self.rows.asked()
         d = self.theme.dyes
         colours = (d.woad, d.madder, d.weld, d.lichen, d.quiet)
@@ -272,11 +274,11 @@ class HeightDialog(QDialog):
         self.answer.setText(tr("looking …"))
         self._job = self.heights.answer(
             [condition for _, condition in asked],
-            lambda answer: self._answered(answer, list(dyed.values())),
-            self._spoilt,
+            lambda answer: self._show_answer(answer, list(dyed.values())),
+            self._show_failure,
         )
 
-    def _answered(self, answer: Answer, colours: Sequence[QColor]) -> None:
+    def _show_answer(self, answer: Answer, colours: Sequence[QColor]) -> None:
         say = self.studio.say
         bars = [
             Bar(say(met.told), colour, met.bands)
@@ -290,23 +292,23 @@ class HeightDialog(QDialog):
             self.tape.pick(together[-1].to_mm)
         else:
             rows.append(say(answer.why))
-        if self.rows.rows["cost"].box.isChecked() and self._unpriced():
+        if self.rows.rows["cost"].box.isChecked() and self._is_unpriced():
             rows.append(
                 tr("What has no price counts nothing: give wool, eyes, wire and an hour theirs.")
             )
         self.answer.setText("\n".join(filter(None, (self.rows.fault, *rows))))
 
-    def _unpriced(self) -> bool:
+    def _is_unpriced(self) -> bool:
         plan = self.studio.plan
         return plan is not None and bool(cost_of(plan, self.studio.bench).unpriced)
 
-    def _spoilt(self, error: Exception) -> None:
+    def _show_failure(self, error: Exception) -> None:
         if not isinstance(error, CalledOffError):
             self.answer.setText(error_words(error, self.studio.words))
 
     # Sizes
 
-    def _lay(self) -> None:
+    def _add_beside(self) -> None:
         if len(self.laid) < MOST_BESIDE and all(
             abs(mm - self.tape.mm) > _SAME_MM for mm in self.laid
         ):
@@ -315,9 +317,9 @@ class HeightDialog(QDialog):
 
     def _drop_chosen(self) -> None:
         if self.beside.in_hand is not None:
-            self._drop(self.beside.in_hand.height_mm)
+            self._remove_beside(self.beside.in_hand.height_mm)
 
-    def _drop(self, mm: float) -> None:
+    def _remove_beside(self, mm: float) -> None:
         kept = [each for each in self.laid if abs(each - mm) > _SAME_MM]
         if kept:
             self.laid = kept
@@ -327,10 +329,10 @@ class HeightDialog(QDialog):
         if self._laying is not None:
             self._laying.stop.set()
         self.tape.least = max(*self.laid, self.tape.mm)
-        self._laying = self.heights.beside(self.laid, self._laid, self._spoilt)
-        self._enable()
+        self._laying = self.heights.beside(self.laid, self._show_beside, self._show_failure)
+        self._enable_buttons()
 
-    def _laid(self, came: tuple[SizeSeries, tuple[Placement, ...]]) -> None:
+    def _show_beside(self, came: tuple[SizeSeries, tuple[Placement, ...]]) -> None:
         sizes, placements = came
         self.beside.lay(sizes, placements, self.tape.mm)
         say, units = self.studio.say, self.studio.units
@@ -350,9 +352,9 @@ class HeightDialog(QDialog):
                 n = total.packs
                 buys = trn("{told}, {n} pack to buy", "{told}, {n} packs to buy", n, told=told)
                 self.changes.addItem(buys if n else told)
-        self._enable()
+        self._enable_buttons()
 
-    def _enable(self) -> None:
+    def _enable_buttons(self) -> None:
         several = len(self.laid) > 1
         for button in (self.make, self.print_, self.drop):
             button.setEnabled(several)
@@ -364,7 +366,7 @@ class HeightDialog(QDialog):
             self.sensible.setText(self._told_sensible())
             self._show_holding()
 
-    def _take(self) -> None:
+    def _accept_height(self) -> None:
         if self.studio.set_height(self.tape.mm, self.studio.new_gesture()):
             self.accept()
 

@@ -161,7 +161,7 @@ def part_dimensions(
     if rightmost is None:
         rightmost = max(c.reach(right) for c in placement.copies)
     highest = placement.top if camera.tip < 60 else max(c.reach(up) for c in placement.copies)
-    for measure, start, end in _axes(copy):
+    for measure, start, end in _own_axes(copy):
         a = (float(start @ right), float(start @ up))
         b = (float(end @ right), float(end @ up))
         seen = float(np.hypot(b[0] - a[0], b[1] - a[1]))
@@ -184,7 +184,7 @@ def part_dimensions(
         yield DimensionLine(measure, measures[measure], word, a, b, away, max(0.0, clear), across)
 
 
-def _axes(copy: Copy) -> Iterator[tuple[str, np.ndarray, np.ndarray]]:
+def _own_axes(copy: Copy) -> Iterator[tuple[str, np.ndarray, np.ndarray]]:
     """Yield the ends (3,) of the measures along the part's own axes, in the figure's."""
     measures = copy.shape.measures()
     along = next((n for n in ("height", "length") if n in measures), None)

@@ -157,7 +157,7 @@ class MarkPainter:
         shown += [(m, up) for m, up in ((above, True), (below, False)) if m is not marked.pointed]
         for mark, up in shown:
             if mark is not None and layout.y_of(mark.mm) >= layout.tape.top() - self.theme.px(4):
-                self._label(painter, mark, up, layout, taken, units)
+                self._paint_label(painter, mark, up, layout, taken, units)
 
     def _paint_dots(self, painter: QPainter, marked: Marked, layout: TableLayout) -> None:
         tape, ratio = layout.tape, painter.device().devicePixelRatioF()  # type: ignore[union-attr]
@@ -192,7 +192,7 @@ class MarkPainter:
                 continue
             paint_dot(painter, QPointF(x, y), mark.rank, self.theme, mark is marked.pointed)
 
-    def _label(
+    def _paint_label(
         self,
         painter: QPainter,
         mark: HeightMark,
@@ -206,8 +206,8 @@ class MarkPainter:
         spot = min(layout.spots.values(), key=lambda s: s.axis + s.left * layout.mm_px)
         wide = spot.axis + spot.left * layout.mm_px - left - px(8)
         wide = min(max(wide, float(px(96))), float(px(190)))
-        height, lines = self._broken(mark, round(wide), units)
-        line = self._line()
+        height, lines = self._break_lines(mark, round(wide), units)
+        line = self._line_height()
         y = layout.y_of(mark.mm)
         box = QRectF(left, y - line / 2, wide, line * (1 + len(lines)))
         for other in taken:
@@ -219,7 +219,7 @@ class MarkPainter:
         beside = box.top() < px(_HEAD_PX) and bool(taken)
         if beside:  # there is room over the line of the flag, if not over the flag
             flag = min(taken, key=lambda other: other.top())
-            height, lines = self._broken(mark, px(_LONG_PX), units)
+            height, lines = self._break_lines(mark, px(_LONG_PX), units)
             letters = QFontMetricsF(self.theme.text(13))
             long = max(map(letters.horizontalAdvance, (height, *lines)))
             box.setSize(QSizeF(long, line * (1 + len(lines))))
@@ -243,10 +243,10 @@ class MarkPainter:
         for n, text in enumerate(lines, 1):
             painter.drawText(QPointF(at.x(), at.y() + n * line), text)
 
-    def _line(self) -> float:
+    def _line_height(self) -> float:
         return QFontMetricsF(self.theme.text(13)).lineSpacing()
 
-    def _broken(self, mark: HeightMark, wide: int, units: Units) -> tuple[str, list[str]]:
+    def _break_lines(self, mark: HeightMark, wide: int, units: Units) -> tuple[str, list[str]]:
         """Return height and turns as lines of this width in pixels."""
         asked = (mark.mm, mark.turns[0].kind, mark.turns[0].about, wide, units, self.theme.scale)
         if asked not in self._told:

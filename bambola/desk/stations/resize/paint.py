@@ -64,13 +64,13 @@ def paint_scene(painter: QPainter, scene: TableScene) -> None:
         painter.drawLine(QPointF(left, layout.ground_y), QPointF(right, layout.ground_y))
     for name in layout.spots:
         if not from_top:
-            _shadow(painter, scene, name)
-        _figure(painter, scene, name)
+            _paint_shadow(painter, scene, name)
+        _paint_figure(painter, scene, name)
     paint_tape(painter, layout.tape, layout.mm_px, scene.units.length, theme, scene.ratio)
     if not from_top:
-        _levels(painter, scene)
-    _dimensions(painter, scene)
-    _captions(painter, scene)
+        _paint_levels(painter, scene)
+    _paint_dimensions(painter, scene)
+    _paint_captions(painter, scene)
     new = layout.flag(scene.heights[NEW])
     if not from_top:
         flags = (layout.flag(scene.plan.from_height_mm), new)
@@ -83,7 +83,7 @@ def paint_scene(painter: QPainter, scene: TableScene) -> None:
         paint_flag(painter, layout.flag(mm), told, filled, filled and scene.focused, theme)
 
 
-def _levels(painter: QPainter, scene: TableScene) -> None:
+def _paint_levels(painter: QPainter, scene: TableScene) -> None:
     layout, d = scene.layout, scene.theme.dyes
     for mm, colour, name, share in (
         (scene.plan.from_height_mm, d.woad, OLD, 0.6),
@@ -97,7 +97,7 @@ def _levels(painter: QPainter, scene: TableScene) -> None:
         painter.drawLine(QPointF(layout.flag(mm).right(), y), QPointF(end, y))
 
 
-def _figure(painter: QPainter, scene: TableScene, name: str) -> None:
+def _paint_figure(painter: QPainter, scene: TableScene, name: str) -> None:
     made = scene.prints.get(name)
     if made is None:
         return
@@ -112,7 +112,7 @@ def _figure(painter: QPainter, scene: TableScene, name: str) -> None:
         painter.drawPixmap(box, pixmap, QRectF(pixmap.rect()))
 
 
-def _shadow(painter: QPainter, scene: TableScene, name: str) -> None:
+def _paint_shadow(painter: QPainter, scene: TableScene, name: str) -> None:
     spot = scene.layout.spots[name]
     wide = (spot.right - spot.left) * scene.layout.mm_px * 0.62
     box = QRectF(
@@ -121,12 +121,12 @@ def _shadow(painter: QPainter, scene: TableScene, name: str) -> None:
         2 * wide,
         wide * 0.11,
     )
-    shade = _shade(scene.theme.dark)
+    shade = _shadow_picture(scene.theme.dark)
     painter.drawPixmap(box, shade, QRectF(shade.rect()))
 
 
 @lru_cache(maxsize=2)
-def _shade(dark: bool) -> QPixmap:
+def _shadow_picture(dark: bool) -> QPixmap:
     """Return a soft round shadow, to be stretched under a figure."""
     side = 256
     pixmap = QPixmap(side, side)
@@ -140,7 +140,7 @@ def _shade(dark: bool) -> QPixmap:
     return pixmap
 
 
-def _dimensions(painter: QPainter, scene: TableScene) -> None:
+def _paint_dimensions(painter: QPainter, scene: TableScene) -> None:
     if scene.selected is None or (scene.ahead != 1 and not scene.plan.resized.even):
         return  # what follows other rules is told when it is planned
     layout, theme, units = scene.layout, scene.theme, scene.units
@@ -164,7 +164,7 @@ def _dimensions(painter: QPainter, scene: TableScene) -> None:
         paint_dimension(painter, start, end, offset, text, was, theme, inside)
 
 
-def _captions(painter: QPainter, scene: TableScene) -> None:
+def _paint_captions(painter: QPainter, scene: TableScene) -> None:
     layout, theme = scene.layout, scene.theme
     painter.setFont(theme.text(14))
     painter.setPen(theme.dyes.quiet)

@@ -84,9 +84,9 @@ class SpanTape(Painted):
 
     def spans(self, bands: Sequence[HeightBand]) -> str:
         """Return ranges of heights as text."""
-        return ", ".join(map(self._span, bands)) or tr("nowhere")
+        return ", ".join(map(self._span_text, bands)) or tr("nowhere")
 
-    def _span(self, band: HeightBand) -> str:
+    def _span_text(self, band: HeightBand) -> str:
         low, high = (show_length(mm, self.studio.units) for mm in (band.from_mm, band.to_mm))
         return tr("{low} to {high}", low=low, high=high)
 
@@ -98,45 +98,45 @@ class SpanTape(Painted):
         return self.width() < self.theme.px(_NARROW_PX)
 
     @property
-    def _tape(self) -> QRectF:
+    def _tape_box(self) -> QRectF:
         px = self.theme.px
         words = px(70) if self.together and not self._is_narrow else 0
         left = px(20) + len(self.bars) * px(20) + words
         return QRectF(left, px(14), px(36), self.height() - px(30))
 
     @property
-    def _range(self) -> float:
+    def _tape_range(self) -> float:
         ends = [band.to_mm for band in self.together if not band.open_above]
         return min(max([self.least, self.mm, *ends]) * _MORE, self.reach[1] * 1.02)
 
-    def _y(self, mm: float) -> float:
-        tape = self._tape
-        return tape.bottom() - mm / (self._top or self._range) * tape.height()
+    def _y_of(self, mm: float) -> float:
+        tape = self._tape_box
+        return tape.bottom() - mm / (self._top or self._tape_range) * tape.height()
 
     def paintEvent(self, event: QPaintEvent | None) -> None:
         painter = QPainter(self)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         if not self._pulled:
-            self._top = self._range
-        tape, theme = self._tape, self.theme
+            self._top = self._tape_range
+        tape, theme = self._tape_box, self.theme
         mm_px = tape.height() / self._top
         ratio = self.devicePixelRatioF()
         paint_tape(painter, tape, mm_px, self.studio.units.length, theme, ratio)
-        self._bars(painter, tape)
-        self._common(painter, tape)
+        self._paint_bars(painter, tape)
+        self._paint_common(painter, tape)
         x = tape.left() if self._is_narrow else tape.right() + 1
-        flag = flag_box(QPointF(x, self._y(self.mm)), theme.px(98), theme)
-        self._marks(painter, tape, flag)
+        flag = flag_box(QPointF(x, self._y_of(self.mm)), theme.px(98), theme)
+        self._paint_marks(painter, tape, flag)
         told = show_length(self.mm, self.studio.units)
         paint_flag(painter, flag, told, True, self.hasFocus(), theme)
 
-    def _bars(self, painter: QPainter, tape: QRectF) -> None:
+    def _paint_bars(self, painter: QPainter, tape: QRectF) -> None:
         px = self.theme.px
         x = tape.left() - px(16)
         for bar in reversed(self.bars):
             x -= px(20)
             for band in bar.bands:
-                top, foot = self._y(min(band.to_mm, self._top)), self._y(band.from_mm)
+                top, foot = self._y_of(min(band.to_mm, self._top)), self._y_of(band.from_mm)
                 if foot <= tape.top():
                     continue
                 box = QRectF(x, top, px(13), max(foot - top, px(3)))
@@ -146,10 +146,10 @@ class SpanTape(Painted):
                 painter.setBrush(fill)
                 painter.drawRoundedRect(box, px(6), px(6))
 
-    def _common(self, painter: QPainter, tape: QRectF) -> None:
+    def _paint_common(self, painter: QPainter, tape: QRectF) -> None:
         d, px = self.theme.dyes, self.theme.px
         for band in self.together:
-            top, foot = self._y(min(band.to_mm, self._top)), self._y(band.from_mm)
+            top, foot = self._y_of(min(band.to_mm, self._top)), self._y_of(band.from_mm)
             if foot <= tape.top():
                 continue
             left = tape.left() - px(16) - len(self.bars) * px(20) - px(6)
@@ -166,9 +166,11 @@ class SpanTape(Painted):
             painter.setFont(self.theme.text(13, bold=True))
             words = QRectF(0, area.center().y() - px(30), left - px(4), px(60))
             flags = Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter
-            painter.drawText(words, int(flags) | int(Qt.TextFlag.TextWordWrap), self._span(band))
+            painter.drawText(
+                words, int(flags) | int(Qt.TextFlag.TextWordWrap), self._span_text(band)
+            )
 
-    def _marks(self, painter: QPainter, tape: QRectF, flag: QRectF) -> None:
+    def _paint_marks(self, painter: QPainter, tape: QRectF, flag: QRectF) -> None:
         """Paint dots for turns that need a decision, with words where there is room, nearest first."""
         d, px = self.theme.dyes, self.theme.px
         painter.setFont(self.theme.text(12.5))
@@ -177,7 +179,7 @@ class SpanTape(Painted):
         taken = [flag.adjusted(0, -px(4), 0, px(4))]
         asking = [m for m in self.marks if m.rank in QUIET and m.mm <= self._top]
         for mark in sorted(asking, key=lambda m: abs(m.mm - self.mm)):
-            y = self._y(mark.mm)
+            y = self._y_of(mark.mm)
             paint_dot(painter, QPointF(tape.right() + px(10), y), mark.rank, self.theme)
             box = QRectF(left, y - line / 2, self.width() - left - px(4), line)
             if box.width() < px(_WORDS_PX) or any(box.intersects(other) for other in taken):
@@ -195,19 +197,19 @@ class SpanTape(Painted):
         assert event is not None
         if event.button() == Qt.MouseButton.LeftButton:
             self._pulled = True
-            self._pull(event.position().y())
+            self._drag_flag(event.position().y())
 
     def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
         assert event is not None
         if self._pulled:
-            self._pull(event.position().y())
+            self._drag_flag(event.position().y())
 
     def mouseReleaseEvent(self, event: QMouseEvent | None) -> None:
         self._pulled = False
         self.update()
 
-    def _pull(self, y: float) -> None:
-        tape = self._tape
+    def _drag_flag(self, y: float) -> None:
+        tape = self._tape_box
         mm, grain = (tape.bottom() - y) / tape.height() * self._top, self.studio.units.grain_mm
         self.pick(round(mm / grain) * grain)
 

@@ -79,9 +79,9 @@ class ResizeStation(Page):
         self._row.setSpacing(px(10))
         self._right.setContentsMargins(0, px(4), 0, 0)
         self._right.setSpacing(px(10))
-        self._fit()
+        self._fit_width()
 
-    def _fit(self) -> None:
+    def _fit_width(self) -> None:
         wide = min(self.theme.px(362), max(self.theme.px(230), round(self.width() * 0.36)))
         self._side.setFixedWidth(wide)
         tight = self.height() < self.theme.px(_ROOMY)
@@ -110,7 +110,7 @@ class ResizeStation(Page):
         self.table.setFocus()
 
     def resizeEvent(self, event: object) -> None:
-        self._fit()
+        self._fit_width()
 
     def showEvent(self, event: object) -> None:
         self.heights.want(True)
@@ -163,20 +163,20 @@ class ViewButtons(QWidget):
             button = QToolButton()
             button.setAccessibleName(tr(told))
             button.setToolTip(tr(told))
-            make_switch(button, lambda _, camera=camera: self._look(camera))
+            make_switch(button, lambda _, camera=camera: self._turn_camera(camera))
             row.addWidget(button)
             self.buttons[name] = button
         self.ask = QPushButton(tr("What height?"))
         self.ask.setToolTip(tr("Where something turns, and which height meets what you ask"))
         row.addWidget(self.ask)
-        table.camera_changed.connect(self._sync)
+        table.camera_changed.connect(self._update_view_buttons)
         theme.changed.connect(self._restyle)
         self._restyle()
-        self._sync()
+        self._update_view_buttons()
 
-    def _look(self, camera: Camera) -> None:
+    def _turn_camera(self, camera: Camera) -> None:
         self.table.look(camera)
-        self._sync()
+        self._update_view_buttons()
 
     def _restyle(self) -> None:
         side = self.theme.px(26)
@@ -185,6 +185,6 @@ class ViewButtons(QWidget):
             button.setIconSize(QSize(side, side))
         self.move(self.theme.px(74), 0)
 
-    def _sync(self) -> None:
+    def _update_view_buttons(self) -> None:
         for name, _, camera in VIEWS:
             show_switch(self.buttons[name], camera == self.table.camera)

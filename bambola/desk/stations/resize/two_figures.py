@@ -48,7 +48,7 @@ class TwoFigures:
         return {OLD: self.studio.placement_as_made().height, NEW: self.studio.height_mm}
 
     @property
-    def _ahead(self) -> float:
+    def _share_ahead(self) -> float:
         plan = self.studio.plan
         return self.studio.height_mm / plan.to_height_mm if plan else 1.0
 
@@ -63,7 +63,7 @@ class TwoFigures:
         old = known[2]
         even = plan.resized.even
         new = old if even else extent_in_view(placements[NEW], camera)
-        s = self._ahead * plan.scale if even else self._ahead
+        s = self._share_ahead * plan.scale if even else self._share_ahead
         return {OLD: old, NEW: (new[0] * s, new[1] * s, new[2] * s)}
 
     def lines(self, camera: Camera, rightmost: float) -> tuple[DimensionLine, ...]:
@@ -74,7 +74,7 @@ class TwoFigures:
             return ()
         known = self._lines
         if known is None or known[0] is not placement or known[1:3] != (part, camera):
-            found = part_dimensions(placement, part, camera, rightmost / self._ahead)
+            found = part_dimensions(placement, part, camera, rightmost / self._share_ahead)
             self._lines = known = (placement, part, camera, tuple(found))
         return known[3]
 

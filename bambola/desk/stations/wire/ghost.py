@@ -54,15 +54,15 @@ class GhostView(Painted):
         self._bending = False
         self._gesture, self._last_key = studio.new_gesture(), 0.0
         self._settle = one_shot_timer(self, 140)
-        self._settle.timeout.connect(self._wish)
+        self._settle.timeout.connect(self._request_picture)
         self.setMouseTracking(True)
         self.setMinimumSize(280, 220)
         darkroom.developed.connect(self._developed)
         studio.plan_changed.connect(self._plan_changed)
         studio.units_changed.connect(self.update)
         self._reach: tuple[Placement, Camera, tuple[float, float, float], float] | None = None
-        studio.figure_changed.connect(self._forget)
-        walk.changed.connect(self._tell)
+        studio.figure_changed.connect(self._forget_picture)
+        walk.changed.connect(self._update_description)
         theme.changed.connect(self._plan_changed)
 
     # Geometry
@@ -73,10 +73,10 @@ class GhostView(Painted):
         self._print = None
         self._plan_changed()
 
-    def _plan(self) -> Plan | None:
+    def _current_plan(self) -> Plan | None:
         return self.studio.plan
 
-    def _scale(self, placement: Placement) -> tuple[float, QPointF]:
+    def _scale_and_origin(self, placement: Placement) -> tuple[float, QPointF]:
         """Return pixels a mm, and the place of the figure's origin."""
         known = self._reach
         if known is None or known[0] is not placement or known[1] != self.camera:
@@ -93,36 +93,36 @@ class GhostView(Painted):
 
     def place_of(self, point: Sequence[float] | np.ndarray) -> QPointF:
         """Return the place of a point of the figure (mm) on the screen."""
-        plan = self._plan()
+        plan = self._current_plan()
         assert plan is not None
-        scale, origin = self._scale(plan.solids.placement)
+        scale, origin = self._scale_and_origin(plan.solids.placement)
         right, up, _ = self.camera.axes()
         at = np.asarray(point)
         return origin + QPointF(float(right @ at) * scale, -float(up @ at) * scale)
 
     # Pictures
 
-    def _forget(self) -> None:
+    def _forget_picture(self) -> None:
         self._print = None
 
     def _plan_changed(self) -> None:
         if self.isVisible():
             self._settle.start()
-            self._tell()
+            self._update_description()
 
     def showEvent(self, event: object) -> None:
         self._settle.start()
-        self._tell()
+        self._update_description()
 
     def resizeEvent(self, event: object) -> None:
         self._settle.start()
 
-    def _wish(self) -> None:
-        plan = self._plan()
+    def _request_picture(self) -> None:
+        plan = self._current_plan()
         if plan is None or not self.isVisible() or self.height() < 80:
             return
         placement = plan.solids.placement
-        scale, _ = self._scale(placement)
+        scale, _ = self._scale_and_origin(placement)
         step = 1 / (scale * self.devicePixelRatioF())
         self.darkroom.wish("ghost", RenderRequest(placement, self.camera, step, 1))
 
@@ -134,7 +134,7 @@ class GhostView(Painted):
     # Painting
 
     def paintEvent(self, event: QPaintEvent | None) -> None:
-        plan = self._plan()
+        plan = self._current_plan()
         if plan is None:
             return
         painter = QPainter(self)
@@ -166,7 +166,7 @@ class GhostView(Painted):
 
     def _paint_ghost(self, painter: QPainter, plan: Plan) -> None:
         made, placement = self._print, plan.solids.placement
-        scale, origin = self._scale(placement)
+        scale, origin = self._scale_and_origin(placement)
         if made is not None:
             grown = placement.height / made.shot.placement.height * scale
             picture = made.picture
@@ -322,14 +322,14 @@ class GhostView(Painted):
             return tr("{told}; then {bend}", told=told, bend=then) if then else told
         return told
 
-    def _tell(self) -> None:
+    def _update_description(self) -> None:
         if not self.isVisible():
             return
         self.tell()
 
     # Hands
 
-    def _hit(self, at: QPointF) -> tuple[str, int] | None:
+    def _run_at(self, at: QPointF) -> tuple[str, int] | None:
         """Return the wire and run nearest to a place, the selected wire first if several coincide."""
         best: tuple[float, str, int] | None = None
         for wire in self.walk.wires:
@@ -342,7 +342,7 @@ class GhostView(Painted):
 
     def mousePressEvent(self, event: QMouseEvent | None) -> None:
         assert event is not None
-        hit = self._hit(event.position())
+        hit = self._run_at(event.position())
         if hit is not None:
             self._bending = False
             self._pressed = event.position()
@@ -352,7 +352,7 @@ class GhostView(Painted):
     def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
         assert event is not None
         if self._pressed is None:
-            over = self._hit(event.position()) is not None
+            over = self._run_at(event.position()) is not None
             self.setCursor(
                 Qt.CursorShape.PointingHandCursor if over else Qt.CursorShape.ArrowCursor
             )
@@ -367,7 +367,7 @@ class GhostView(Painted):
 
     def _bend_to(self, at: QPointF) -> None:
         """Bend the limb so that the selected bone points at the pointer."""
-        bone, plan = self.walk.bone, self._plan()
+        bone, plan = self.walk.bone, self._current_plan()
         if bone is None or plan is None or self._pressed is None:
             return
         pivot = self.place_of(plan.solids.placement.nodes[bone.a])

@@ -57,7 +57,7 @@ class GroundView(Painted):
 
     # What is shown
 
-    def _balance(self) -> Balance | None:
+    def _current_balance(self) -> Balance | None:
         return self.studio.plan.balance if self.studio.plan else None
 
     @property
@@ -67,19 +67,19 @@ class GroundView(Painted):
 
     def leaning_camera(self) -> Camera:
         """Return the camera from which the figure tips to the right."""
-        balance = self._balance()
+        balance = self._current_balance()
         if balance is None or self.hangs or len(balance.edge_mm) < 2:
             return Camera(turn=90)
         (ax, ay), (bx, by) = balance.edge_mm
         # The contacts run counter-clockwise: outwards is to the right of the edge.
         return Camera(turn=round(math.degrees(math.atan2(ax - bx, by - ay)), 3) % 360)
 
-    def _towards(self, balance: Balance) -> str:
+    def _side_towards(self, balance: Balance) -> str:
         return self.studio.say(kind("side", balance.towards))
 
     def told(self) -> str:
         """Return the verdict as a sentence."""
-        balance, units = self._balance(), self.studio.units
+        balance, units = self._current_balance(), self.studio.units
         if balance is None:
             return ""
         if self.hangs:
@@ -95,12 +95,12 @@ class GroundView(Painted):
         if not balance.stands:
             return tr(
                 "It falls over its {towards}: its weight falls outside its feet.",
-                towards=self._towards(balance),
+                towards=self._side_towards(balance),
             )
         told = self.studio.say(Fact(f"it-{standing_phrase(True, balance.tip_angle_deg).kind}"))
         lean = tr(
             "it falls over its {towards} when it leans by {tip_angle:.0f}°",
-            towards=self._towards(balance),
+            towards=self._side_towards(balance),
             tip_angle=balance.tip_angle_deg,
         )
         if balance.tip_angle_deg < self.studio.brief.steady:
@@ -126,17 +126,17 @@ class GroundView(Painted):
     def resizeEvent(self, event: object) -> None:
         self._settle.start()
 
-    def _boxes(self) -> tuple[QRectF, QRectF]:
+    def _picture_boxes(self) -> tuple[QRectF, QRectF]:
         """Return the places of the picture from above and the leaning one."""
         px = self.theme.px
-        top, bottom = px(66), self.height() - px(34 + 26 * max(1, len(self._lines())))
+        top, bottom = px(66), self.height() - px(34 + 26 * max(1, len(self._balance_lines())))
         high = max(px(90), bottom - top)
         half = self.width() / 2
         return QRectF(px(14), top, half - px(24), high), QRectF(
             half + px(10), top, half - px(24), high
         )
 
-    def _scale(self, plan: Plan, camera: Camera, box: QRectF) -> float:
+    def _scale_for(self, plan: Plan, camera: Camera, box: QRectF) -> float:
         left, right, top = extent_in_view(plan.solids.placement, camera)
         margin = 1.25 if camera != ABOVE else 1.12
         return float(min(box.width() / ((right - left) * margin), box.height() / (top * margin)))
@@ -146,9 +146,9 @@ class GroundView(Painted):
         if plan is None or not self.isVisible() or self.height() < 120:
             return
         for name, camera, box in zip(
-            ("ground", "lean"), (ABOVE, self.leaning_camera()), self._boxes(), strict=True
+            ("ground", "lean"), (ABOVE, self.leaning_camera()), self._picture_boxes(), strict=True
         ):
-            step = 1 / (self._scale(plan, camera, box) * self.devicePixelRatioF())
+            step = 1 / (self._scale_for(plan, camera, box) * self.devicePixelRatioF())
             self.darkroom.wish(name, RenderRequest(plan.solids.placement, camera, step, 1))
 
     def _developed(self, name: str, made: RenderResult) -> None:
@@ -159,7 +159,7 @@ class GroundView(Painted):
     # Painting
 
     def paintEvent(self, event: QPaintEvent | None) -> None:
-        plan, balance = self.studio.plan, self._balance()
+        plan, balance = self.studio.plan, self._current_balance()
         if plan is None or balance is None:
             return
         painter = QPainter(self)
@@ -171,7 +171,7 @@ class GroundView(Painted):
         painter.setPen(d.ink if safe else d.madder)
         words = QRectF(px(16), px(9), self.width() - px(32), px(58))
         painter.drawText(words, Qt.TextFlag.TextWordWrap, self.told())
-        above, aside = self._boxes()
+        above, aside = self._picture_boxes()
         self._paint_above(painter, plan, balance, above)
         if self.hangs:
             self._paint_hanging(painter, plan, balance, aside)
@@ -205,8 +205,8 @@ class GroundView(Painted):
         """Paint the contacts, their hull, the plumb point and the nearest edge."""
         d, px, units = self.theme.dyes, self.theme.px, self.studio.units
         left, right, _ = extent_in_view(plan.solids.placement, ABOVE)
-        scale = self._scale(plan, ABOVE, box)
-        down, up = _depths(plan)
+        scale = self._scale_for(plan, ABOVE, box)
+        down, up = _view_depths(plan)
         origin = QPointF(
             box.center().x() - (left + right) / 2 * scale,
             box.center().y() + (down + up) / 2 * scale,
@@ -228,7 +228,9 @@ class GroundView(Painted):
             self._paint_remedies(painter, balance, seen, scale)
         if len(balance.edge_mm) == 2 and not self.hangs:
             (ax, ay), (bx, by) = balance.edge_mm
-            foot = _foot(np.array(balance.centre_mm[:2]), np.array([ax, ay]), np.array([bx, by]))
+            foot = _nearest_on_segment(
+                np.array(balance.centre_mm[:2]), np.array([ax, ay]), np.array([bx, by])
+            )
             end = seen(float(foot[0]), float(foot[1]))
             painter.setPen(QPen(d.madder, px(3)))
             painter.drawLine(seen(ax, ay), seen(bx, by))
@@ -270,7 +272,7 @@ class GroundView(Painted):
         camera = self.leaning_camera()
         right_way, _, _ = camera.axes()
         left, right, _ = extent_in_view(plan.solids.placement, camera)
-        scale = self._scale(plan, camera, box)
+        scale = self._scale_for(plan, camera, box)
         ground_y = box.bottom() - px(14)
         origin = QPointF(
             box.center().x() - (left + right) / 2 * scale,
@@ -309,7 +311,7 @@ class GroundView(Painted):
         told = tr(
             "leaning {lean:.0f}°, about to tip over its {towards}",
             lean=lean,
-            towards=self._towards(balance),
+            towards=self._side_towards(balance),
         )
         paint_caption(painter, self.theme, box, told)
 
@@ -319,7 +321,7 @@ class GroundView(Painted):
         camera = self.leaning_camera()
         right_way, _, _ = camera.axes()
         _, _, top = extent_in_view(plan.solids.placement, camera)
-        scale = self._scale(plan, camera, box) * 0.9
+        scale = self._scale_for(plan, camera, box) * 0.9
         middle = QPointF(box.center().x(), box.top() + top * scale * 0.62)
         x, high = float(right_way[:2] @ np.array(balance.centre_mm[:2])), balance.centre_mm[2]
         origin = QPointF(
@@ -341,8 +343,8 @@ class GroundView(Painted):
         painter.drawEllipse(QPointF(middle.x(), middle.y() - reach), px(5), px(5))
         paint_caption(painter, self.theme, box, tr("as it hangs, from its left"))
 
-    def _lines(self) -> list[str]:
-        balance = self._balance()
+    def _balance_lines(self) -> list[str]:
+        balance = self._current_balance()
         if balance is None:
             return []
         found = [self.studio.say(remedy_fact(r)) for r in balance.remedies]
@@ -351,7 +353,7 @@ class GroundView(Painted):
     def _paint_lines(self, painter: QPainter, balance: Balance) -> None:
         """Paint the remedies as text, each with its mark in the picture."""
         d, px = self.theme.dyes, self.theme.px
-        lines = self._lines()
+        lines = self._balance_lines()
         y = self.height() - px(8 + 26 * len(lines))
         marks: list[Remedy | None] = [*balance.remedies] or [None]
         painter.setFont(self.theme.text(15))
@@ -417,14 +419,14 @@ class GroundView(Painted):
         self._gesture = self.studio.new_gesture()
 
 
-def _depths(plan: Plan) -> tuple[float, float]:
+def _view_depths(plan: Plan) -> tuple[float, float]:
     """Return the figure's reach towards the viewer and away, mm."""
     ways = np.array([[0.0, -1.0, 0.0], [0.0, 1.0, 0.0]])
     near, far = np.max([copy.reaches(ways) for copy in plan.solids.placement.copies], axis=0)
     return -float(near), float(far)
 
 
-def _foot(point: np.ndarray, a: np.ndarray, b: np.ndarray) -> np.ndarray:
+def _nearest_on_segment(point: np.ndarray, a: np.ndarray, b: np.ndarray) -> np.ndarray:
     """Return the point on the segment a to b nearest to a point."""
     along = b - a
     share = float(np.clip((point - a) @ along / max(float(along @ along), 1e-12), 0, 1))

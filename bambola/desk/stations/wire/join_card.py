@@ -71,7 +71,7 @@ class JoinCard(PaintedList):
     """A row for each join; joins that are too weak come first, with their question below."""
 
     def __init__(self, studio: EditorSession, theme: Theme) -> None:
-        super().__init__(theme, tr("Joins"), ListModel(self._said))
+        super().__init__(theme, tr("Joins"), ListModel(self._describe_row))
         self.studio = studio
         self.taken.connect(lambda _, part: studio.selection.take_part(part))
         studio.plan_changed.connect(self.relaid)
@@ -107,7 +107,7 @@ class JoinCard(PaintedList):
     def _show_in_hand(self) -> None:
         self.show_row(self.rows.row_of(self.studio.selection.part or ""))
 
-    def _said(self, part: str) -> str:
+    def _describe_row(self, part: str) -> str:
         join = next((join for join in self.joins() if join.part == part), None)
         if join is None or self.studio.figure is None:
             return ""
@@ -119,10 +119,10 @@ class JoinCard(PaintedList):
         self.relaid()
 
     def sizeHint(self) -> QSize:
-        return QSize(self.theme.px(220), self.theme.px(44 + self._row * len(self.joins())))
+        return QSize(self.theme.px(220), self.theme.px(44 + self._row_height * len(self.joins())))
 
     @property
-    def _row(self) -> int:
+    def _row_height(self) -> int:
         """Return the height of a row (px before scaling), for two lines of text if needed."""
         metrics = QFontMetricsF(self.theme.text(13))
         room = self.width() - self.theme.px(34)
@@ -130,7 +130,7 @@ class JoinCard(PaintedList):
         return _ROW + _LINE * long
 
     def box(self, row: int) -> QRectF:
-        px, high = self.theme.px, self.theme.px(self._row)
+        px, high = self.theme.px, self.theme.px(self._row_height)
         return QRectF(px(10), px(40) + row * high, self.width() - px(20), high)
 
     def paintEvent(self, event: QPaintEvent | None) -> None:

@@ -38,14 +38,14 @@ class RulerView(QScrollArea):
         self.setWidgetResizable(True)
         self.setWidget(self.rulers)
         self.setFocusProxy(self.rulers)
-        walk.changed.connect(self._follow)
+        walk.changed.connect(self._scroll_to_wire)
 
     def set_true_size(self, true_size: bool) -> None:
         """Show them at 1:1, or as large as the width allows."""
         self.rulers.true_size = true_size
         self.rulers.relaid()
 
-    def _follow(self) -> None:
+    def _scroll_to_wire(self) -> None:
         box = self.rulers.row_of_wire_in_hand()
         if box is not None and self.isVisible():
             self.ensureVisible(0, int(box.center().y()), 0, int(box.height() / 2))
@@ -64,10 +64,10 @@ class Rulers(Painted):
         studio.units_changed.connect(self.update)
         theme.changed.connect(self.relaid)
 
-    def _wires(self) -> tuple[CutWire, ...]:
+    def _planned_wires(self) -> tuple[CutWire, ...]:
         return self.studio.plan.wires if self.studio.plan else ()
 
-    def _cuts(self) -> tuple[StockCut, ...]:
+    def _planned_cuts(self) -> tuple[StockCut, ...]:
         return self.studio.plan.cutting if self.studio.plan else ()
 
     def relaid(self) -> None:
@@ -100,31 +100,34 @@ class Rulers(Painted):
         if self.true_size:
             return self._screen.px_per_mm(self)
         longest = max(
-            [w.cut_mm for w in self._wires()] + [c.length_mm for c in self._stock()], default=100
+            [w.cut_mm for w in self._planned_wires()] + [c.length_mm for c in self._drawn_stock()],
+            default=100,
         )
         return max(0.02, (self.width() - self.theme.px(60)) / longest)
 
-    def _stock(self) -> list[StockCut]:
+    def _drawn_stock(self) -> list[StockCut]:
         """Return stems and offcuts, which are drawn in full; coils are only listed."""
-        return [cut for cut in self._cuts() if cut.form != "coil"]
+        return [cut for cut in self._planned_cuts() if cut.form != "coil"]
 
     def sizeHint(self) -> QSize:
         px = self.theme.px
-        high = len(self._wires()) * px(_ROW) + px(60) + len(self._cuts()) * px(_STOCK)
+        high = (
+            len(self._planned_wires()) * px(_ROW) + px(60) + len(self._planned_cuts()) * px(_STOCK)
+        )
         wide = px(300)
         if self.true_size:
-            longest = max([w.cut_mm for w in self._wires()], default=100)
+            longest = max([w.cut_mm for w in self._planned_wires()], default=100)
             wide = int(longest * self.px_per_mm()) + px(60)
         return QSize(wide, high)
 
-    def _row(self, i: int) -> QRectF:
+    def _row_box(self, i: int) -> QRectF:
         px = self.theme.px
         return QRectF(px(4), px(4) + i * px(_ROW), self.width() - px(8), px(_ROW) - px(6))
 
     def row_of_wire_in_hand(self) -> QRectF | None:
         """Return the place of the selected wire."""
-        wires, wire = self._wires(), self.walk.wire
-        return self._row(wires.index(wire)) if wire in wires and wire is not None else None
+        wires, wire = self._planned_wires(), self.walk.wire
+        return self._row_box(wires.index(wire)) if wire in wires and wire is not None else None
 
     # Painting
 
@@ -132,7 +135,7 @@ class Rulers(Painted):
         painter = QPainter(self)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         scale, px = self.px_per_mm(), self.theme.px
-        wires = self._wires()
+        wires = self._planned_wires()
         walked = self.walk.wires
         colours = wire_colours(self.theme)
         for i, wire in enumerate(wires):
@@ -141,7 +144,7 @@ class Rulers(Painted):
                 if wire in walked
                 else self.theme.dyes.ink
             )
-            self._paint_row(painter, self._row(i), wire, colour, scale)
+            self._paint_row(painter, self._row_box(i), wire, colour, scale)
         y = len(wires) * px(_ROW) + px(8)
         if not wires:
             painter.setFont(self.theme.text(16))
@@ -157,7 +160,7 @@ class Rulers(Painted):
         painter.drawText(
             QRectF(px(18), y, self.width(), px(30)), Qt.AlignmentFlag.AlignVCenter, tr("Cut from")
         )
-        for cut in self._cuts():
+        for cut in self._planned_cuts():
             self._paint_stock(
                 painter, QRectF(px(18), y + px(32), self.width() - px(36), px(_STOCK)), cut, scale
             )
@@ -179,14 +182,14 @@ class Rulers(Painted):
         painter.setFont(self.theme.text(14))
         painter.setPen(d.quiet)
         painter.drawText(
-            name.adjusted(offset, px(1), 0, 0), Qt.AlignmentFlag.AlignLeft, self._told(wire)
+            name.adjusted(offset, px(1), 0, 0), Qt.AlignmentFlag.AlignLeft, self._wire_text(wire)
         )
         y = box.top() + px(66)
         self._paint_line(painter, wire, left, y, scale, colour)
         self._paint_bends(painter, wire, left, y, scale)
         self._paint_ruler(painter, left, y + px(24), wire.stretches[-1].end_mm, scale)
 
-    def _told(self, wire: CutWire) -> str:
+    def _wire_text(self, wire: CutWire) -> str:
         units = self.studio.units
         told = tr(
             "cut {cut} of {stock}, {diameter}",
@@ -306,7 +309,7 @@ class Rulers(Painted):
             Qt.AlignmentFlag.AlignLeft,
             told,
         )
-        names = {wire.id: self.studio.say(wire.name) for wire in self._wires()}
+        names = {wire.id: self.studio.say(wire.name) for wire in self._planned_wires()}
         scale = min(scale, box.width() / cut.length_mm)
         x, y = box.left(), box.top() + px(24)
         painter.setFont(self.theme.text(12))
@@ -331,8 +334,8 @@ class Rulers(Painted):
 
     def mousePressEvent(self, event: QMouseEvent | None) -> None:
         assert event is not None
-        for i, wire in enumerate(self._wires()):
-            if self._row(i).contains(event.position()):
+        for i, wire in enumerate(self._planned_wires()):
+            if self._row_box(i).contains(event.position()):
                 self.walk.take_wire(wire.id)
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:

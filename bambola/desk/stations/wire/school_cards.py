@@ -29,7 +29,7 @@ class SchoolCards(PaintedList):
     """Another school is looked at, or there is more to see of it."""
 
     def __init__(self, studio: EditorSession, theme: Theme, walk: Walk) -> None:
-        super().__init__(theme, tr("Schools of wiring"), ListModel(self._said))
+        super().__init__(theme, tr("Schools of wiring"), ListModel(self._describe_school))
         self.studio, self.walk = studio, walk
         self.choices: list[SchoolChoice] = []
         self._waiting: list[str] = []
@@ -41,7 +41,7 @@ class SchoolCards(PaintedList):
         self.cloth.setCursor(Qt.CursorShape.PointingHandCursor)
         self.taken.connect(lambda *_: self.looked.emit())
         studio.plan_changed.connect(self._begin_again)
-        studio.figure_changed.connect(self._forget)
+        studio.figure_changed.connect(self._forget_choices)
         theme.changed.connect(self.updateGeometry)
 
     def sizeHint(self) -> QSize:
@@ -52,7 +52,7 @@ class SchoolCards(PaintedList):
 
     # What each would take
 
-    def _forget(self) -> None:
+    def _forget_choices(self) -> None:
         self.choices = []
         self.rows.lay(())
 
@@ -105,7 +105,7 @@ class SchoolCards(PaintedList):
         if self._waiting:
             self._next.start(15)
 
-    def _words(self, choice: SchoolChoice) -> tuple[str, str]:
+    def _choice_words(self, choice: SchoolChoice) -> tuple[str, str]:
         n = len(choice.wires)
         joints = trn("{n} joint", "{n} joints", choice.joints) if choice.joints else tr("no joint")
         wires = trn("{n} wire, {joints}", "{n} wires, {joints}", n, joints=joints)
@@ -115,7 +115,7 @@ class SchoolCards(PaintedList):
         """Return a school and what it takes as a sentence."""
         school = f"wiring.{choice.school}"
         name, what = self.studio.say(Fact(school)), self.studio.say(Fact(f"{school}.tells"))
-        count, length = self._words(choice)
+        count, length = self._choice_words(choice)
         spare = (
             tr(
                 ", {spare} of it doubled beyond need",
@@ -135,7 +135,7 @@ class SchoolCards(PaintedList):
             buys=buys,
         )
 
-    def _said(self, school: str) -> str:
+    def _describe_school(self, school: str) -> str:
         return next((self.told(choice) for choice in self.choices if choice.school == school), "")
 
     # Painting
@@ -161,7 +161,7 @@ class SchoolCards(PaintedList):
             painter.setBrush(Qt.BrushStyle.NoBrush)
             painter.drawRoundedRect(box.adjusted(px(3), px(3), -px(3), -px(3)), px(7), px(7))
         name = self.studio.say(Fact(f"wiring.{choice.school}"))
-        count, length = self._words(choice)
+        count, length = self._choice_words(choice)
         left = Qt.AlignmentFlag.AlignLeft
         words = box.adjusted(px(9), px(5), -px(4), 0)
         painter.setFont(self.theme.text(14, bold=choice.chosen))

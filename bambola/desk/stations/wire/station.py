@@ -135,16 +135,16 @@ class WireStation(Page):
         for knob in (self.steadier, self.less_steady):
             knob.setFont(self.theme.text(18, bold=True))
             knob.setFixedSize(px(32), px(30))
-        self._fit()
+        self._fit_width()
 
-    def _fit(self) -> None:
+    def _fit_width(self) -> None:
         self._side.setFixedWidth(
             min(self.theme.px(350), max(self.theme.px(220), round(self.width() * 0.34)))
         )
         self.slips.fold(self.height() < self.theme.px(_ROOMY))
 
     def resizeEvent(self, event: object) -> None:
-        self._fit()
+        self._fit_width()
 
     def show_face(self, face: int) -> None:
         """Show one of the three views."""
@@ -158,7 +158,7 @@ class WireStation(Page):
         self._cards.setCurrentIndex(int(face == GROUND))
         if self.isVisible():
             self.take_keys()
-        self._sync()
+        self._update_view_buttons()
 
     def _offer_school(self) -> None:
         choice = self.schools.looked_at
@@ -185,7 +185,7 @@ class WireStation(Page):
     def look(self, view: Sight, camera: Camera) -> bool:
         """Show the skeleton from another side."""
         self.ghost.look(camera)
-        self._sync()
+        self._update_view_buttons()
         self.view_changed.emit()
         return True
 
@@ -193,7 +193,7 @@ class WireStation(Page):
     def seen_from(self) -> Camera:
         return self.ghost.camera
 
-    def _sync(self) -> None:
+    def _update_view_buttons(self) -> None:
         for name, _, camera in VIEWS:
             show_switch(self.views[name], camera == self.ghost.camera)
 

@@ -64,15 +64,15 @@ class WireCard(SheetWidgets):
             label.setWordWrap(True)
             label.setTextFormat(Qt.TextFormat.PlainText)
         self.load = LoadBar(theme, tr("What its wire bears and needs"))
-        self.thinner = self._knob("−", tr("Thinner wire (<)"), lambda: walk.ask_gauge(-1))
-        self.stouter = self._knob("+", tr("Stouter wire (>)"), lambda: walk.ask_gauge(1))
+        self.thinner = self._add_button("−", tr("Thinner wire (<)"), lambda: walk.ask_gauge(-1))
+        self.stouter = self._add_button("+", tr("Stouter wire (>)"), lambda: walk.ask_gauge(1))
         self.as_planned = QPushButton(tr("As planned"))
         self.as_planned.setToolTip(tr("Let the plan choose the gauge again (.)"))
         self.as_planned.clicked.connect(lambda: walk.ask_gauge(0))
         self.as_steady = QPushButton(tr("As steady"))
         self.as_steady.clicked.connect(lambda _=False: walk.ask_steady())
-        self.fewer = self._knob("−", tr("One strand less (−)"), lambda: walk.ask_strands(-1))
-        self.more = self._knob("+", tr("One strand more (+)"), lambda: walk.ask_strands(1))
+        self.fewer = self._add_button("−", tr("One strand less (−)"), lambda: walk.ask_strands(-1))
+        self.more = self._add_button("+", tr("One strand more (+)"), lambda: walk.ask_strands(1))
         self.ring = QPushButton(tr("Loop…"))
         self.ring.setToolTip(tr("A ring bent at the outer end of this bone, for a foot or hand"))
         self.ring.clicked.connect(self.ask_loop)
@@ -85,14 +85,14 @@ class WireCard(SheetWidgets):
         self.stock.activated.connect(self._stock_chosen)
         self.box.addWidget(self._title)
         self.box.addWidget(self._told)
-        self.box.addLayout(self._line(self._gauge, self.thinner, self.stouter, self.as_planned))
+        self.box.addLayout(self._row_with(self._gauge, self.thinner, self.stouter, self.as_planned))
         self._made_of = QHBoxLayout()
         self._made_of.addWidget(self.stock, 1)
         self._made_of.addWidget(self.as_steady)
         self.box.addLayout(self._made_of)
         self.box.addWidget(self._allowed)
         self.box.addWidget(self._bone)
-        self.box.addLayout(self._line(self._strands, self.fewer, self.more, self.ring))
+        self.box.addLayout(self._row_with(self._strands, self.fewer, self.more, self.ring))
         self.box.addWidget(self.load)
         self.box.addWidget(self._bears)
         self.box.addStretch(1)
@@ -102,9 +102,9 @@ class WireCard(SheetWidgets):
         )
         walk.changed.connect(self.refresh)
         studio.units_changed.connect(self.refresh)
-        self._dress()
+        self._apply_theme()
 
-    def _knob(self, glyph: str, told: str, do: object) -> QToolButton:
+    def _add_button(self, glyph: str, told: str, do: object) -> QToolButton:
         button = QToolButton()
         button.setText(glyph)
         button.setToolTip(told)
@@ -113,7 +113,7 @@ class WireCard(SheetWidgets):
         button.clicked.connect(lambda _=False: do())
         return button
 
-    def _line(self, label: QLabel, *widgets: QWidget) -> QHBoxLayout:
+    def _row_with(self, label: QLabel, *widgets: QWidget) -> QHBoxLayout:
         row = QHBoxLayout()
         row.addWidget(label, 1)
         for widget in widgets:

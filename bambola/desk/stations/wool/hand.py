@@ -33,9 +33,9 @@ class WoolHand(QObject):
         studio.plan_changed.connect(self.changed)
         studio.selection.part_changed.connect(self._part_selected)
         studio.selection.portion_changed.connect(self.changed)
-        desk.changed.connect(self._forget)
+        desk.changed.connect(self._forget_done)
 
-    def _forget(self) -> None:
+    def _forget_done(self) -> None:
         self._done = None
         self.changed.emit()
 

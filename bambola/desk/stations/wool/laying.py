@@ -77,12 +77,14 @@ class Room:
 def setting_of(part: PartPlan, blank: Blank | None, finished: tuple[float, float]) -> Setting:
     """Return the things of one part; ``finished`` is the size of its picture, mm."""
     things = [
-        _thing(portion, i, blank) for i, portion in enumerate(part.heaps) if portion.take_g > 0
+        _portion_thing(portion, i, blank)
+        for i, portion in enumerate(part.heaps)
+        if portion.take_g > 0
     ]
     return Setting(part.id, (*things, Thing("part", finished)))
 
 
-def _thing(portion: Portion, i: int, blank: Blank | None) -> Thing:
+def _portion_thing(portion: Portion, i: int, blank: Blank | None) -> Thing:
     if portion.role == "core" and blank is not None:
         low, high = blank.outline.min(axis=0), blank.outline.max(axis=0)
         size = (float(high[0] - low[0]), float(high[1] - low[1]))
@@ -119,7 +121,7 @@ def lay_out(
 
     used = room.gap
     for setting in settings:
-        own, high = _needs(setting, scale, room)
+        own, high = _size_needed(setting, scale, room)
         if row and used + own + room.gap > wide:
             finish()
             used = room.gap
@@ -129,7 +131,7 @@ def lay_out(
     return tuple(laid), y
 
 
-def _needs(setting: Setting, scale: float, room: Room) -> tuple[float, float]:
+def _size_needed(setting: Setting, scale: float, room: Room) -> tuple[float, float]:
     widths = [max(room.label, t.size[0] * scale) for t in setting.things]
     own = sum(widths) + room.gap * (len(widths) + 1) + room.label * 0.3
     tall = max(t.size[1] for t in setting.things) * scale
@@ -158,7 +160,7 @@ def fitting_scale(
     low, high = least, most
     for _ in range(18):
         middle = (low + high) / 2
-        widest = max((_needs(s, middle, room)[0] for s in settings), default=0.0)
+        widest = max((_size_needed(s, middle, room)[0] for s in settings), default=0.0)
         fits = widest + 2 * room.gap <= wide and lay_out(settings, wide, middle, room)[1] <= tall
         low, high = (middle, high) if fits else (low, middle)
     return low

@@ -72,7 +72,7 @@ def _read_price(text: str, material: Material, units: Units) -> float | None:
     return float(text.replace(",", ".")) if text.strip() else None
 
 
-def _length(field: str) -> Callable[[Material, Units], str]:
+def _length_text(field: str) -> Callable[[Material, Units], str]:
     """Return a length as text; clay has none."""
     return lambda material, units: (
         "–" if material.kind == "clay" else show_length(getattr(material, field), units)
@@ -85,8 +85,8 @@ def _read_length(text: str, material: Material, units: Units) -> float:
 
 COLUMNS = (
     Column(N_("Name"), "name", lambda m, _: m.name or "", lambda text, m, _: text.strip() or None),
-    Column(N_("Thick"), "thickness", _length("thickness"), _read_length),
-    Column(N_("Wide"), "wide", _length("wide"), _read_length),
+    Column(N_("Thick"), "thickness", _length_text("thickness"), _read_length),
+    Column(N_("Wide"), "wide", _length_text("wide"), _read_length),
     Column(N_("Stretches"), "stretches", lambda m, _: f"{m.stretches * 100:.0f} %", _read_share),
     Column(N_("Frays"), "frays", lambda m, _: ""),
     Column(
@@ -109,9 +109,9 @@ class MaterialsModel(QAbstractTableModel):
         super().__init__()
         self.studio, self.desk = studio, desk
         for signal in (studio.bench_changed, studio.plan_changed, studio.units_changed):
-            signal.connect(self._again)
+            signal.connect(self._reset_rows)
 
-    def _again(self) -> None:
+    def _reset_rows(self) -> None:
         self.beginResetModel()
         self.endResetModel()
 
@@ -148,7 +148,7 @@ class MaterialsModel(QAbstractTableModel):
             return self.studio.say(kind("stuff", material.kind))
         if role in (Qt.ItemDataRole.DisplayRole, Qt.ItemDataRole.EditRole):
             if not column.field:
-                return self._taken(material)
+                return self._taken_text(material)
             if column.field == "name" and role == Qt.ItemDataRole.DisplayRole:
                 told = self.studio.say(material.called)
                 return told[:1].upper() + told[1:]
@@ -161,7 +161,7 @@ class MaterialsModel(QAbstractTableModel):
         rows = plan.materials if plan else ()
         return next((row for row in rows if row.material == material.id), None)
 
-    def _taken(self, material: Material) -> str:
+    def _taken_text(self, material: Material) -> str:
         row = self.total(material)
         if row is None:
             return "–"
@@ -180,14 +180,14 @@ class MaterialsModel(QAbstractTableModel):
                 return False
             made = Material.model_validate({**material.model_dump(), column.field: new})
         except ValidationError:
-            self._refuse(tr("Lengths lie above 0 and up to 1000 m, prices at 0 or above."))
+            self._show_refusal(tr("Lengths lie above 0 and up to 1000 m, prices at 0 or above."))
             return False
         except (QuantityError, ValueError) as error:
-            self._refuse(error if isinstance(error, QuantityError) else tr("Type a number."))
+            self._show_refusal(error if isinstance(error, QuantityError) else tr("Type a number."))
             return False
         return self.put(index.row(), made)
 
-    def _refuse(self, error: Exception | str) -> None:
+    def _show_refusal(self, error: Exception | str) -> None:
         self.studio.refuse(error if isinstance(error, Exception) else ValueError(error))
 
     def put(self, row: int, material: Material | None) -> bool:
@@ -228,9 +228,9 @@ class MaterialsDialog(QDialog):
         self.more, self.colour, self.strike = (
             QPushButton(words) for words in (tr("&Another"), tr("Its &colour…"), tr("&Strike it"))
         )
-        self.more.setMenu(self._kinds())
+        self.more.setMenu(self._make_kind_menu())
         self.colour.clicked.connect(self._ask_colour)
-        self.strike.clicked.connect(self._strike)
+        self.strike.clicked.connect(self._delete_row)
         buttons = QDialogButtonBox(QDialogButtonBox.StandardButton.Close)
         buttons.rejected.connect(self.reject)
         row = QHBoxLayout()
@@ -245,7 +245,7 @@ class MaterialsDialog(QDialog):
         wide = self.fontMetrics().averageCharWidth() * 110
         self.resize(min(wide, parent.width()), self.fontMetrics().height() * 24)
 
-    def _kinds(self) -> QMenu:
+    def _make_kind_menu(self) -> QMenu:
         menu = QMenu(self)
         for common in COMMON:
             words = self.studio.say(kind("stuff", common.kind))
@@ -259,19 +259,19 @@ class MaterialsDialog(QDialog):
         if self.model.put(len(ids), new):
             self.table.setCurrentIndex(self.model.index(len(self.model.rows) - 1, 0))
 
-    def _row(self) -> int:
+    def _current_row(self) -> int:
         return self.table.currentIndex().row()
 
     def _ask_colour(self) -> None:
-        row = self._row()
+        row = self._current_row()
         if row < 0:
             return
         found = QColorDialog.getColor(QColor(self.model.rows[row].colour), self)
         if found.isValid():
             self.model.put(row, self.model.rows[row].replaced(colour=found.name().upper()))
 
-    def _strike(self) -> None:
-        row, figure = self._row(), self.studio.figure
+    def _delete_row(self) -> None:
+        row, figure = self._current_row(), self.studio.figure
         if row < 0:
             return
         name = self.model.rows[row].id

@@ -38,7 +38,7 @@ class PanView(Painted):
         self.studio, self.hand, self.weigher = studio, hand, weigher
         self.queue = PortionQueue(studio, theme, hand)
         for signal in (hand.changed, studio.units_changed, theme.changed):
-            signal.connect(self._refresh)
+            signal.connect(self._refresh_if_visible)
         weigher.changed.connect(self._scale_says)
 
     def sizeHint(self) -> QSize:
@@ -49,12 +49,12 @@ class PanView(Painted):
 
     def showEvent(self, event: object) -> None:
         self.weigher.active = True
-        self._refresh()
+        self._refresh_if_visible()
 
     def hideEvent(self, event: object) -> None:
         self.weigher.active = False
 
-    def _refresh(self) -> None:
+    def _refresh_if_visible(self) -> None:
         if self.isVisible():
             self.tell()
 
@@ -124,12 +124,12 @@ class PanView(Painted):
     def _most_shown(self, aim: Aim) -> float:
         return max(aim.most * 1.35, self.weigher.step_g * 10)
 
-    def _angle(self, grams: float, aim: Aim) -> float:
+    def _dial_angle(self, grams: float, aim: Aim) -> float:
         """Return the angle of a weight on the dial, degrees."""
         share = max(-0.02, min(1.0, grams / self._most_shown(aim)))
         return _START - _SWEEP * share
 
-    def _spot(self, middle: QPointF, radius: float, angle: float) -> QPointF:
+    def _dial_spot(self, middle: QPointF, radius: float, angle: float) -> QPointF:
         a = math.radians(angle)
         return QPointF(middle.x() + radius * math.cos(a), middle.y() - radius * math.sin(a))
 
@@ -140,7 +140,7 @@ class PanView(Painted):
         thick = px(18)
 
         def arc(low: float, high: float, colour: QColor, width: int) -> None:
-            a, b = self._angle(low, aim), self._angle(high, aim)
+            a, b = self._dial_angle(low, aim), self._dial_angle(high, aim)
             painter.setPen(QPen(colour, width, Qt.PenStyle.SolidLine, Qt.PenCapStyle.FlatCap))
             painter.drawArc(ring, round(a * 16), round((b - a) * 16))
 
@@ -158,13 +158,13 @@ class PanView(Painted):
         self, painter: QPainter, middle: QPointF, radius: float, thick: float, aim: Aim
     ) -> None:
         d, px, grams = self.theme.dyes, self.theme.px, self.weigher.state.grams
-        base = self._angle(grams, aim)
-        tip, inner = self._spot(middle, radius + thick * 0.6, base), radius - thick * 1.3
+        base = self._dial_angle(grams, aim)
+        tip, inner = self._dial_spot(middle, radius + thick * 0.6, base), radius - thick * 1.3
         needle = QPolygonF(
             [
                 tip,
-                self._spot(middle, inner, base - 2.4),
-                self._spot(middle, inner, base + 2.4),
+                self._dial_spot(middle, inner, base - 2.4),
+                self._dial_spot(middle, inner, base + 2.4),
             ]
         )
         painter.setPen(QPen(d.paper, px(1.4)))
@@ -179,12 +179,13 @@ class PanView(Painted):
         painter.setFont(self.theme.text(13))
         n = 0
         while n * step <= most:
-            angle = self._angle(n * step, aim)
+            angle = self._dial_angle(n * step, aim)
             painter.setPen(QPen(d.quiet, px(1.4)))
             painter.drawLine(
-                self._spot(middle, radius - px(3), angle), self._spot(middle, radius - px(9), angle)
+                self._dial_spot(middle, radius - px(3), angle),
+                self._dial_spot(middle, radius - px(9), angle),
             )
-            at = self._spot(middle, radius - px(22), angle)
+            at = self._dial_spot(middle, radius - px(22), angle)
             told = show_mass(n * step, self.studio.units).split()[0]
             painter.drawText(
                 QRectF(at.x() - px(22), at.y() - px(9), px(44), px(18)),
@@ -211,7 +212,7 @@ class PanView(Painted):
             wide, tall = painter.fontMetrics().horizontalAdvance(told) + px(4), px(20)
             # So far out that no corner of the words lies on the dial, wherever they stand.
             rim = radius + px(8)
-            way = (self._spot(middle, rim, self._angle(grams, aim)) - middle) / rim
+            way = (self._dial_spot(middle, rim, self._dial_angle(grams, aim)) - middle) / rim
             far = rim + abs(way.x()) * wide / 2 + abs(way.y()) * tall / 2
             at = middle + way * far
             left = min(max(at.x() - wide / 2, px(2)), self.width() - wide - px(2))

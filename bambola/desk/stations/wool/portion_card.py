@@ -48,14 +48,14 @@ class PortionCard(SheetWidgets):
         self.ask_why.setText(tr("Why so much?"))
         self.ask_why.setToolButtonStyle(Qt.ToolButtonStyle.ToolButtonTextBesideIcon)
         self.ask_why.setCheckable(True)
-        self.ask_why.toggled.connect(self._fold)
+        self.ask_why.toggled.connect(self._fold_details)
         self.box.addWidget(self.ask_why)
         self._why, self._twin, self._mix = self.label(), self.label(), self.label()
-        self._fold(False)
+        self._fold_details(False)
         self._mend_head = self.label(tr("The piece as it is now"))
         self._ask = self.label()
         self.along, self.across, self.through, self.grams, self.trimmed, self.minutes = (
-            self._field(name, short)
+            self._make_field(name, short)
             for name, short in (
                 (tr("Along"), tr("along")),
                 (tr("Across"), tr("across")),
@@ -90,14 +90,14 @@ class PortionCard(SheetWidgets):
         self._shown = ""
         hand.changed.connect(self.refresh)
         studio.units_changed.connect(self.refresh)
-        self._dress()
+        self._apply_theme()
 
-    def _fold(self, shown: bool) -> None:
+    def _fold_details(self, shown: bool) -> None:
         """Fold density, volume and losses, which only some makers read."""
         self.ask_why.setArrowType(Qt.ArrowType.DownArrow if shown else Qt.ArrowType.RightArrow)
         self._why.setVisible(shown)
 
-    def _field(self, name: str, short: str) -> QLineEdit:
+    def _make_field(self, name: str, short: str) -> QLineEdit:
         field = QLineEdit()
         field.setPlaceholderText(short)
         field.setAccessibleName(name)
@@ -160,7 +160,7 @@ class PortionCard(SheetWidgets):
                     take=show_mass(p.take_g, units),
                 )
             )
-        self._roll.setText(self._rolled(now))
+        self._roll.setText(self._rolled_text(now))
         self._why.setText(
             tr(
                 "{grams} stays in the figure: {why}. Handling loss {lost:.0f} %. From {how_sure}.",
@@ -196,7 +196,7 @@ class PortionCard(SheetWidgets):
         self._mix.setVisible(mix is not None)
         self._refresh_mending(now)
 
-    def _rolled(self, now: Weighing) -> str:
+    def _rolled_text(self, now: Weighing) -> str:
         p, units = now.portion, self.studio.units
         if p.form == "veil":
             across = show_length(p.loose_mm["across"], units)
@@ -253,13 +253,13 @@ class PortionCard(SheetWidgets):
 
     # Mending
 
-    def _grams(self, field: QLineEdit) -> float:
+    def _typed_grams(self, field: QLineEdit) -> float:
         grams = parse_mass(field.text(), self.studio.units.mass)
         if not 0 <= grams <= 1_000_000:
             raise QuantityError(tr("A weight must lie between 0 and 1000 kg."))
         return grams
 
-    def _sizes(self) -> Size3:
+    def _typed_sizes(self) -> Size3:
         units = self.studio.units
         along, across, through = (
             parse_length(field.text(), units.length)
@@ -269,7 +269,7 @@ class PortionCard(SheetWidgets):
             raise QuantityError(tr("Every size must lie above 0 and up to 1000 m."))
         return along, across, through
 
-    def _wanted(self, now: Weighing) -> tuple[Size3, float]:
+    def _wanted_core(self, now: Weighing) -> tuple[Size3, float]:
         """Return the size (mm) and volume (cm³) of the core in hand, as the plan has it."""
         along, across, through = now.portion.finished_mm.values()
         plan, bench = self.studio.plan, self.studio.bench
@@ -284,10 +284,10 @@ class PortionCard(SheetWidgets):
         if now is None or not now.portion.finished_mm or now.portion.grams <= 0:
             return None
         try:
-            grams = self._grams(self.grams)
+            grams = self._typed_grams(self.grams)
             if grams <= 0:
                 raise QuantityError(tr("A piece without wool cannot be mended: write its grams."))
-            found = mend(grams, self._sizes(), *self._wanted(now))
+            found = mend(grams, self._typed_sizes(), *self._wanted_core(now))
         except QuantityError as error:
             self.studio.refuse(error)
             return None
@@ -300,7 +300,7 @@ class PortionCard(SheetWidgets):
         if now is None:
             return False
         try:
-            record = self._record(now)
+            record = self._make_record(now)
         except QuantityError as error:
             self.studio.refuse(error)
             return False
@@ -320,17 +320,17 @@ class PortionCard(SheetWidgets):
             )
         return kept
 
-    def _record(self, now: Weighing) -> Record:
+    def _make_record(self, now: Weighing) -> Record:
         plan = self.studio.plan
         assert plan is not None
-        laid = self._grams(self.grams)
-        trimmed = self._grams(self.trimmed) if self.trimmed.text().strip() else None
+        laid = self._typed_grams(self.grams)
+        trimmed = self._typed_grams(self.trimmed) if self.trimmed.text().strip() else None
         if laid <= (trimmed or 0.0):
             raise QuantityError(
                 tr("Write the grams that were laid; less is trimmed off than was laid.")
             )
         felted = Felted(now.part, now.portion, can_be_weighed=True)
-        size = self._sizes() if felted.has_size else None
+        size = self._typed_sizes() if felted.has_size else None
         try:
             return record_of(
                 plan,
@@ -340,7 +340,7 @@ class PortionCard(SheetWidgets):
                 date.today().isoformat(),
                 trimmed,
                 size,
-                self._minutes(),
+                self._typed_minutes(),
             )
         except QuantityError:
             raise
@@ -349,7 +349,7 @@ class PortionCard(SheetWidgets):
                 tr("A piece of such size and weight cannot be: look at the numbers.")
             ) from None
 
-    def _minutes(self) -> float | None:
+    def _typed_minutes(self) -> float | None:
         text = self.minutes.text().replace("min", "").replace(",", ".").strip()
         try:
             minutes = float(text) if text else None

@@ -28,9 +28,9 @@ class ShelfView(QScrollArea):
         self.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         self.setWidget(self.boards)
         self.setFocusProxy(self.boards)
-        studio.selection.wool_changed.connect(self._follow)
+        studio.selection.wool_changed.connect(self._scroll_to_current)
 
-    def _follow(self) -> None:
+    def _scroll_to_current(self) -> None:
         box = self.boards.box(self.boards.at)
         self.ensureVisible(0, round(box.center().y()), 0, round(box.height() / 2 + 8))
 
@@ -39,7 +39,7 @@ class Boards(PaintedList):
     """Heaps on boards: first what the plan needs, then the rest."""
 
     def __init__(self, studio: EditorSession, theme: Theme) -> None:
-        super().__init__(theme, tr("Wool on the shelf"), ListModel(self._said))
+        super().__init__(theme, tr("Wool on the shelf"), ListModel(self._describe_row))
         self.studio = studio
         for signal in (
             studio.plan_changed,
@@ -47,18 +47,18 @@ class Boards(PaintedList):
             studio.units_changed,
             theme.changed,
         ):
-            signal.connect(self._refresh)
+            signal.connect(self._refresh_if_visible)
         self.taken.connect(lambda _, wool: studio.selection.take_wool(wool))
         studio.selection.wool_changed.connect(self._show_in_hand)
 
     def showEvent(self, event: object) -> None:
-        self._refresh()
+        self._refresh_if_visible()
 
-    def _refresh(self) -> None:
+    def _refresh_if_visible(self) -> None:
         if not self.isVisible():
             return
-        rows = -(-len(self.wools) // self._columns())
-        self.setMinimumHeight(round(rows * self._cell().height() + self.theme.px(12)))
+        rows = -(-len(self.wools) // self._column_count())
+        self.setMinimumHeight(round(rows * self._cell_box().height() + self.theme.px(12)))
         self.rows.lay([wool.id for wool in self.wools])
         self._show_in_hand()
 
@@ -66,7 +66,7 @@ class Boards(PaintedList):
         self.show_row(max(0, self.rows.row_of(self.studio.selection.wool)) if self.wools else -1)
 
     def resizeEvent(self, event: object) -> None:
-        self._refresh()
+        self._refresh_if_visible()
 
     @property
     def totals(self) -> dict[str, WoolTotal]:
@@ -88,22 +88,22 @@ class Boards(PaintedList):
             (w for w in wools if w.id == self.studio.selection.wool), wools[0] if wools else None
         )
 
-    def _said(self, key: str) -> str:
+    def _describe_row(self, key: str) -> str:
         wool = self.studio.bench.wool_by_id.get(key)
-        return f"{wool.name}: {self._told(wool)[0]}" if wool else ""
+        return f"{wool.name}: {self._heap_text(wool)[0]}" if wool else ""
 
-    def _columns(self) -> int:
+    def _column_count(self) -> int:
         return max(1, self.width() // self.theme.px(150))
 
-    def _cell(self) -> QRectF:
-        return QRectF(0, 0, self.width() / self._columns(), self.theme.px(168))
+    def _cell_box(self) -> QRectF:
+        return QRectF(0, 0, self.width() / self._column_count(), self.theme.px(168))
 
     def box(self, row: int) -> QRectF:
-        cell, columns = self._cell(), self._columns()
+        cell, columns = self._cell_box(), self._column_count()
         down, right = divmod(row, columns)
         return cell.translated(right * cell.width(), down * cell.height() + self.theme.px(4))
 
-    def _told(self, wool: Wool) -> tuple[str, bool]:
+    def _heap_text(self, wool: Wool) -> tuple[str, bool]:
         """Return the text under a heap, and whether it is short."""
         total, units = self.totals.get(wool.id), self.studio.units
         if wool.scraps and total is None:
@@ -169,11 +169,11 @@ class Boards(PaintedList):
             painter.setPen(QPen(d.quiet, px(1.4), Qt.PenStyle.DotLine))
             painter.drawEllipse(circle(most * 0.1))
         line = QRectF(cell.left() + px(6), board + px(7), cell.width() - px(12), px(19))
-        told, short = self._told(wool)
+        told, short = self._heap_text(wool)
         for n, (words, font, colour) in enumerate(
             (
                 (wool.name, self.theme.text(14, bold=True), d.ink),
-                (self._have(wool), self.theme.text(13), d.quiet),
+                (self._stock_text(wool), self.theme.text(13), d.quiet),
                 (told, self.theme.text(13, bold=True), d.madder if short else d.quiet),
             )
         ):
@@ -184,7 +184,7 @@ class Boards(PaintedList):
             )
             painter.drawText(line.translated(0, n * px(17)), Qt.AlignmentFlag.AlignCenter, fit)
 
-    def _have(self, wool: Wool) -> str:
+    def _stock_text(self, wool: Wool) -> str:
         if wool.grams is None:
             return tr("not counted")
         grams = show_mass(wool.grams, self.studio.units)
@@ -195,7 +195,7 @@ class Boards(PaintedList):
         )
 
     def beside(self, row: int, right: int, down: int) -> int:
-        return row + right + down * self._columns()
+        return row + right + down * self._column_count()
 
     def sizeHint(self) -> QSize:
         return QSize(self.theme.px(460), self.theme.px(360))

@@ -39,9 +39,9 @@ class Splitter(QObject):
     def wools(self) -> list[str]:
         """The colours of the plan, the heaviest first."""
         plan = self.studio.plan
-        return list(self._grams(plan)) if plan else []
+        return list(self._grams_by_wool(plan)) if plan else []
 
-    def _grams(self, plan: Plan) -> dict[str, float]:
+    def _grams_by_wool(self, plan: Plan) -> dict[str, float]:
         grams: dict[str, float] = {}
         for part in plan.parts:
             for p in part.portions:
@@ -72,12 +72,12 @@ class Splitter(QObject):
         if plan is not self._plan:
             self._plan, self._known = plan, {}
             self._settled.clear()
-            self._end()
+            self._end_process()
         if self.wool not in self.wools:
             self.wool = next(iter(self.wools), "")
         key = (self.wool, self.hank_g)
         if self.wool and key not in self._settled and key != self._asked:
-            self._ask(key)
+            self._start_process(key)
         self.changed.emit()
 
     @property
@@ -103,8 +103,8 @@ class Splitter(QObject):
         """Whether the present tree is final."""
         return (self.wool, self.hank_g) in self._settled
 
-    def _ask(self, key: tuple[str, float]) -> None:
-        self._end()
+    def _start_process(self, key: tuple[str, float]) -> None:
+        self._end_process()
         assert self._plan is not None
         wishes = split_wishes(self._plan, key[0], self.studio.bench)
         question = {
@@ -113,14 +113,14 @@ class Splitter(QObject):
             "patience_s": PATIENCE_S,
         }
         process = QProcess(self)
-        process.readyReadStandardOutput.connect(lambda: self._hear(process, key))
-        process.finished.connect(lambda *_: self._ended(process, key))
-        process.errorOccurred.connect(lambda *_: self._ended(process, key))
+        process.readyReadStandardOutput.connect(lambda: self._read_answer(process, key))
+        process.finished.connect(lambda *_: self._on_process_ended(process, key))
+        process.errorOccurred.connect(lambda *_: self._on_process_ended(process, key))
         self._process, self._asked = process, key
         start_helper(process, "bambola.desk.stations.wool.split_job")
         process.write(json.dumps(question).encode() + b"\n")
 
-    def _hear(self, process: QProcess, key: tuple[str, float]) -> None:
+    def _read_answer(self, process: QProcess, key: tuple[str, float]) -> None:
         while process is self._process and process.canReadLine():
             said = json.loads(process.readLine().data())
             if "refused" in said:
@@ -133,10 +133,10 @@ class Splitter(QObject):
                     self._settled.add(key)
             self.changed.emit()
 
-    def _ended(self, process: QProcess, key: tuple[str, float]) -> None:
+    def _on_process_ended(self, process: QProcess, key: tuple[str, float]) -> None:
         if process is not self._process:
             return
-        self._hear(process, key)
+        self._read_answer(process, key)
         self._process = self._asked = None
         if key not in self._known:
             self._known[key] = tr(
@@ -148,13 +148,13 @@ class Splitter(QObject):
     def cancel(self) -> None:
         """End the search; the best tree so far stays, unproved."""
         key = self._asked
-        self._end()
+        self._end_process()
         if key is not None:
             self._known.setdefault(key, tr("The search was ended before a tree was found."))
             self._settled.add(key)
         self.changed.emit()
 
-    def _end(self) -> None:
+    def _end_process(self) -> None:
         process, self._process, self._asked = self._process, None, None
         if process is not None:
             process.kill()
@@ -163,4 +163,4 @@ class Splitter(QObject):
 
     def close(self) -> None:
         """End the search for good."""
-        self._end()
+        self._end_process()

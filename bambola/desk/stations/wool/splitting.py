@@ -34,10 +34,10 @@ class SplitView(Painted):
     def __init__(self, studio: EditorSession, theme: Theme, splitter: Splitter) -> None:
         super().__init__(theme, tr("Splitting tree"))
         self.studio, self.splitter = studio, splitter
-        splitter.changed.connect(self._refresh)
+        splitter.changed.connect(self._refresh_if_visible)
         studio.units_changed.connect(self.update)
         studio.plan_changed.connect(self._plan_changed)
-        theme.changed.connect(self._refresh)
+        theme.changed.connect(self._refresh_if_visible)
 
     def _plan_changed(self) -> None:
         if self.isVisible():
@@ -46,7 +46,7 @@ class SplitView(Painted):
     def showEvent(self, event: object) -> None:
         self.splitter.look()
 
-    def _refresh(self) -> None:
+    def _refresh_if_visible(self) -> None:
         if not self.isVisible():
             return
         found = self.splitter.found
@@ -89,7 +89,7 @@ class SplitView(Painted):
 
     # Painting
 
-    def _chips(self) -> list[tuple[str, QRectF]]:
+    def _wool_chips(self) -> list[tuple[str, QRectF]]:
         px, wools = self.theme.px, self.splitter.wools
         each = min(px(46), (self.width() - px(10)) / max(1, len(wools)))
         return [(w, QRectF(px(4) + i * each, px(2), each, px(42))) for i, w in enumerate(wools)]
@@ -98,7 +98,7 @@ class SplitView(Painted):
         painter = QPainter(self)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         d, px, bench = self.theme.dyes, self.theme.px, self.studio.bench
-        for wool, box in self._chips():
+        for wool, box in self._wool_chips():
             if wool == self.splitter.wool:
                 paint_ring(painter, box.adjusted(1, 1, -1, -1), self.theme, self.hasFocus())
             side = min(box.width(), box.height()) - px(12)
@@ -132,7 +132,7 @@ class SplitView(Painted):
                 QRectF(px(10), top, self.width() - px(20), self.height() - top - px(8)),
             )
 
-    def _spots(self, plan: SplitPlan, box: QRectF) -> list[_Spot]:
+    def _piece_spots(self, plan: SplitPlan, box: QRectF) -> list[_Spot]:
         """Return the places of pieces: leaves one below the other in tree order, parents centred on their
         children."""
         px = self.theme.px
@@ -173,7 +173,7 @@ class SplitView(Painted):
 
     def _paint_tree(self, painter: QPainter, plan: SplitPlan, box: QRectF) -> None:
         d, px = self.theme.dyes, self.theme.px
-        spots = self._spots(plan, box)
+        spots = self._piece_spots(plan, box)
         painter.setBrush(Qt.BrushStyle.NoBrush)
         for spot in spots:
             if spot.piece.parent is None:
@@ -256,7 +256,7 @@ class SplitView(Painted):
 
     def mousePressEvent(self, event: QMouseEvent | None) -> None:
         assert event is not None
-        for wool, box in self._chips():
+        for wool, box in self._wool_chips():
             if box.contains(event.position()):
                 self.splitter.choose(wool)
 

@@ -101,52 +101,52 @@ class WoolStation(Page):
         )
         self.count.valueChanged.connect(self._count_changed)
         self.count.setButtonSymbols(QSpinBox.ButtonSymbols.NoButtons)
-        self.fewer = self._button("−", tr("One figure less"), self.count.stepDown)
+        self.fewer = self._make_button("−", tr("One figure less"), self.count.stepDown)
         self._bar.offer(self.count)
-        self.more = self._button("+", tr("One figure more"), self.count.stepUp)
-        self.trial = self._button(
+        self.more = self._make_button("+", tr("One figure more"), self.count.stepUp)
+        self.trial = self._make_button(
             tr("a trial first"),
             tr("One is made first, and the others at once when it has shown what to do otherwise"),
             lambda: None,
         )
         self.trial.setCheckable(True)
         self.trial.clicked.connect(lambda on: self.studio.set_trial(on))
-        self.others = self._button(
+        self.others = self._make_button(
             tr("Not wool…"),
             tr("Cloth, ribbon, yarn and the like: what there is and what the plan takes"),
             self.ask_materials,
         )
-        self.whole = self._button(
+        self.whole = self._make_button(
             tr("Whole shelf…"),
             tr("All there is, with price, shop and lot: wool, eyes, wire, cloth, needles, glue"),
             self.ask_shelf,
         )
         self.at_scale = QLabel()
         self._bar.offer(self.at_scale)
-        self.one_to_one = self._button("1:1", tr("At true size"), lambda: None)
+        self.one_to_one = self._make_button("1:1", tr("At true size"), lambda: None)
         self.one_to_one.setCheckable(True)
         self.one_to_one.toggled.connect(self.table.set_true_size)
-        self.screen_size = self._button(
+        self.screen_size = self._make_button(
             tr("Screen…"),
             tr("Hold a bank card or a ruler against it: 1:1 is true then"),
             self.ask_screen,
         )
-        self.from_pack = self._button(
+        self.from_pack = self._make_button(
             tr("From packs"), tr("Split whole packs, and leave the rest"), lambda: None
         )
         self.from_pack.setCheckable(True)
         self.from_pack.toggled.connect(lambda on: self.splitter.choose(self.splitter.wool, on))
-        self.stop = self._button(
+        self.stop = self._make_button(
             tr("Stop looking"), tr("Keep the tree found so far"), self.splitter.cancel
         )
         self.splitter.changed.connect(lambda: self.stop.setEnabled(not self.splitter.is_idle))
-        self.typed = self._button(
+        self.typed = self._make_button(
             tr("It weighs…"), tr("Type what another scale shows"), self.ask_weight
         )
-        self.nought = self._button(
+        self.nought = self._make_button(
             tr("Nought"), tr("What lies there counts for nothing (N)"), self.weigher.nought
         )
-        self.strike = self._button(
+        self.strike = self._make_button(
             tr("Strike the last"),
             tr("Weigh the last one again (Backspace)"),
             self.weigher.strike_last,
@@ -179,7 +179,7 @@ class WoolStation(Page):
         self._row.addLayout(left, 1)
         self._row.addWidget(self.cards)
 
-    def _button(self, name: str, told: str, do: object) -> QPushButton:
+    def _make_button(self, name: str, told: str, do: object) -> QPushButton:
         button = QPushButton(name)
         button.setToolTip(told)
         button.setAccessibleName(told)
@@ -195,15 +195,15 @@ class WoolStation(Page):
         self._shelf_column.setSpacing(px(10))
         self.at_scale.setFont(self.theme.text(14))
         self.at_scale.setStyleSheet(f"color: {self.theme.dyes.quiet.name()};")
-        self._fit()
+        self._fit_width()
 
-    def _fit(self) -> None:
+    def _fit_width(self) -> None:
         self.cards.setFixedWidth(
             min(self.theme.px(340), max(self.theme.px(220), round(self.width() * 0.34)))
         )
 
     def resizeEvent(self, event: object) -> None:
-        self._fit()
+        self._fit_width()
 
     def show_face(self, face: int) -> None:
         """Show one of the four views."""

@@ -84,7 +84,7 @@ class SwatchDialog(QDialog):
 
     def accept(self) -> None:
         try:
-            self.record = self._read()
+            self.record = self._read_record()
         except QuantityError as error:
             self.fault.setText(error_words(error, self.studio.words))
             return
@@ -95,9 +95,9 @@ class SwatchDialog(QDialog):
             return
         super().accept()
 
-    def _read(self) -> Record:
+    def _read_record(self) -> Record:
         units = self.studio.units
-        sizes = [self._size(self.loose), self._size(self.felted)]
+        sizes = [self._parse_size(self.loose), self._parse_size(self.felted)]
         grams, trimmed = (parse_mass(f.text(), units.mass) for f in (self.grams, self.trimmed))
         if trimmed >= grams:
             raise ValueError
@@ -116,7 +116,7 @@ class SwatchDialog(QDialog):
             }
         )
 
-    def _size(self, field: QLineEdit) -> tuple[float, ...]:
+    def _parse_size(self, field: QLineEdit) -> tuple[float, ...]:
         sides = parse_sides(field.text(), self.studio.units.length)
         if len(sides) != 3:
             raise QuantityError(

@@ -69,14 +69,14 @@ class TableView(QScrollArea):
         self.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAsNeeded)
         self.setWidget(self.cloth)
         self.setFocusProxy(self.cloth)
-        hand.changed.connect(self._follow)
+        hand.changed.connect(self._scroll_to_current)
 
     def set_true_size(self, true_size: bool) -> None:
         """Show it at 1:1, or as large as the room allows."""
         self.cloth.at_true_size = true_size
         self.cloth.relay()
         # Once the cloth has its new size, what is in hand is brought into sight.
-        QTimer.singleShot(0, self._follow)
+        QTimer.singleShot(0, self._scroll_to_current)
 
     def resizeEvent(self, event: QResizeEvent | None) -> None:
         super().resizeEvent(event)
@@ -85,7 +85,7 @@ class TableView(QScrollArea):
         self.cloth.room_px = (port.width(), port.height())
         self.cloth.relay()
 
-    def _follow(self) -> None:
+    def _scroll_to_current(self) -> None:
         box = self.cloth.box_in_hand() if self.isVisible() else None
         if box is not None:
             middle = box.center().toPoint()
@@ -107,7 +107,7 @@ class Cloth(PaintedList):
         hand: WoolHand,
         true_size: TrueSize,
     ) -> None:
-        super().__init__(theme, tr("Wool on the table"), ListModel(self._said))
+        super().__init__(theme, tr("Wool on the table"), ListModel(self._describe_row))
         self.studio, self.darkroom, self.hand = studio, darkroom, hand
         self.true_size, self.at_true_size = true_size, False
         self.room_px = (800, 500)
@@ -120,7 +120,7 @@ class Cloth(PaintedList):
         darkroom.developed.connect(self._developed)
         hand.changed.connect(self.relay)
         studio.units_changed.connect(self.redraw)
-        self.taken.connect(self._take)
+        self.taken.connect(self._on_row_chosen)
         true_size.changed.connect(self.relay)
         theme.changed.connect(self.relay)
 
@@ -137,7 +137,7 @@ class Cloth(PaintedList):
         if plan is not self._plan:
             self._plan = plan
             self._set_places(plan)
-        room, (wide, tall) = self._room(), self.room_px
+        room, (wide, tall) = self._make_room(), self.room_px
         true = self.true_size.px_per_mm(self)
         longest = max((t.size[0] for s in self._settings for t in s.things), default=1.0)
         least = min(true, max(LEAST_SCALE, COMFORTABLE * wide / longest))
@@ -150,12 +150,12 @@ class Cloth(PaintedList):
         need = max(wide, widest * self.scale * 1.6) if self.at_true_size else wide
         self.laid, high = lay_out(self._settings, need, self.scale, room)
         self.setMinimumSize(QSize(round(need) if need > wide else 0, round(high)))
-        self._wish()
-        self.rows.lay([one.key for one in self._lying()])
+        self._request_pictures()
+        self.rows.lay([one.key for one in self._placed_portions()])
         self.show_row(self._row_in_hand())
         self.relaid.emit()
 
-    def _room(self) -> Room:
+    def _make_room(self) -> Room:
         px = self.theme.px
         return Room(px(9), px(62), px(26), px(42), px(170))
 
@@ -175,7 +175,7 @@ class Cloth(PaintedList):
             settings.append(setting_of(part, blanks.get(part.id), seen_size(alone)))
         self._settings = tuple(settings)
 
-    def _wish(self) -> None:
+    def _request_pictures(self) -> None:
         ratio = self.devicePixelRatioF()
         step = 1 / (self.scale * ratio)
         for part, placement in self._alone.items():
@@ -196,7 +196,7 @@ class Cloth(PaintedList):
 
     # What is in hand
 
-    def _lying(self) -> list[PlacedPortion]:
+    def _placed_portions(self) -> list[PlacedPortion]:
         """Return the portions in the order of the layout."""
         return [
             PlacedPortion(place.setting.part, thing.portion, box)
@@ -205,33 +205,33 @@ class Cloth(PaintedList):
             if thing.portion is not None
         ]
 
-    def _portion(self, lying: PlacedPortion) -> Portion:
+    def _portion_of(self, lying: PlacedPortion) -> Portion:
         # Of the plan that is laid, which may be of another figure than the one on the table.
         assert self._plan is not None
         return self._plan.part(lying.part).heaps[lying.index]
 
     def _row_in_hand(self) -> int:
         now = self.hand.now
-        rows = enumerate(self._lying())
+        rows = enumerate(self._placed_portions())
         return next(
             (
                 row
                 for row, at in rows
-                if now and at.part == now.part and self._portion(at) == now.portion
+                if now and at.part == now.part and self._portion_of(at) == now.portion
             ),
             -1,
         )
 
-    def _weighing(self, key: str) -> Weighing | None:
-        lying = next((one for one in self._lying() if one.key == key), None)
-        wanted = self._portion(lying) if lying else None
+    def _find_weighing(self, key: str) -> Weighing | None:
+        lying = next((one for one in self._placed_portions() if one.key == key), None)
+        wanted = self._portion_of(lying) if lying else None
         return next(
             (w for w in self.hand.every if lying and w.part == lying.part and w.portion == wanted),
             None,
         )
 
-    def _said(self, key: str) -> str:
-        one = self._weighing(key)
+    def _describe_row(self, key: str) -> str:
+        one = self._find_weighing(key)
         if one is None:
             return ""
         name = self.studio.bench.wool_by_id[one.portion.wool].name
@@ -242,13 +242,13 @@ class Cloth(PaintedList):
             least=show_mass(one.least_g, self.studio.units),
         )
 
-    def _take(self, _: int, key: str) -> None:
-        one = self._weighing(key)
+    def _on_row_chosen(self, _: int, key: str) -> None:
+        one = self._find_weighing(key)
         if one is not None:
             self.hand.take(one.key)
 
     def box(self, row: int) -> QRectF:
-        lying = self._lying()
+        lying = self._placed_portions()
         return lying[row].box if row < len(lying) else QRectF()
 
     # Painting
@@ -293,11 +293,11 @@ class Cloth(PaintedList):
         rest = line.adjusted(used, 0, 0, 0)
         metrics = painter.fontMetrics()
         told = next(
-            (t for t in self._sizes(part) if metrics.horizontalAdvance(t) <= rest.width()), ""
+            (t for t in self._size_texts(part) if metrics.horizontalAdvance(t) <= rest.width()), ""
         )
         painter.drawText(rest, Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter, told)
 
-    def _sizes(self, part: PartPlan) -> tuple[str, ...]:
+    def _size_texts(self, part: PartPlan) -> tuple[str, ...]:
         """Return the size to roll and the finished size, in a long and a short form."""
         core = next((p for p in part.portions if p.role == "core" and p.finished_mm), None)
         if core is None:
@@ -382,7 +382,7 @@ class Cloth(PaintedList):
         chosen: bool,
     ) -> None:
         d, px, units = self.theme.dyes, self.theme.px, self.studio.units
-        done = self._done(part, portion)
+        done = self._mean_weighed(part, portion)
         line = QRectF(box.center().x() - px(42), place.box.bottom() - px(41), px(84), px(21))
         if chosen:
             painter.setPen(Qt.PenStyle.NoPen)
@@ -410,7 +410,7 @@ class Cloth(PaintedList):
         )
         painter.drawText(under, Qt.AlignmentFlag.AlignCenter, fitted)
 
-    def _done(self, part: PartPlan, portion: Portion) -> float | None:
+    def _mean_weighed(self, part: PartPlan, portion: Portion) -> float | None:
         """Return the mean weight of the portion's copies, once all are weighed."""
         keys = [w.key for w in self.hand.every if w.part == part.id and w.portion is portion]
         rows = [self.hand.done[key].grams for key in keys if key in self.hand.done]

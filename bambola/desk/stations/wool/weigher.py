@@ -50,9 +50,9 @@ class Weigher(QObject):
         self.said = ""
         self._step: float | None = None
         self.active = False
-        link.weight.connect(self._weighed)
-        link.range.connect(self._ranged)
-        link.state_changed.connect(self._plugged)
+        link.weight.connect(self._on_weight)
+        link.range.connect(self._on_range)
+        link.state_changed.connect(self._on_plugged_in)
         hand.changed.connect(self.changed)
 
     @property
@@ -75,18 +75,18 @@ class Weigher(QObject):
             return tr("Connect a scale, or type what yours shows.")
         return tr(WORDS[self.state.standing])
 
-    def _plugged(self) -> None:
+    def _on_plugged_in(self) -> None:
         self.state = PanState()
         if not self.link.is_open:
             self._step = self.capacity_g = None
         self.changed.emit()
 
-    def _ranged(self, span: Range) -> None:
+    def _on_range(self, span: Range) -> None:
         if (self._step, self.capacity_g) != (span.step_g, span.capacity_g):
             self._step, self.capacity_g = span.step_g, span.capacity_g
             self.changed.emit()
 
-    def _weighed(self, said: Weight) -> None:
+    def _on_weight(self, said: Weight) -> None:
         aim = self.aim
         if aim is None or not self.active:
             return

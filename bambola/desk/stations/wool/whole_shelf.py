@@ -38,7 +38,7 @@ _PER = {
 _TOP = QModelIndex()
 
 
-def _place(key: str) -> tuple[int, float]:
+def _sort_key(key: str) -> tuple[int, float]:
     """Return the sort key of a thing: by sort; eyes and needles by size."""
     sort, _, name = key.partition(":")
     return SORTS.index(sort), float(name) if sort in ("eyes", "needle") else 0.0
@@ -50,21 +50,21 @@ class ShelfModel(QAbstractTableModel):
     def __init__(self, studio: EditorSession, desk: BenchDesk) -> None:
         super().__init__()
         self.studio, self.desk = studio, desk
-        self._take()
+        self._reload_rows()
         for signal in (studio.bench_changed, studio.plan_changed, studio.units_changed):
-            signal.connect(self._again)
+            signal.connect(self._rebuild_rows)
 
-    def _again(self) -> None:
+    def _rebuild_rows(self) -> None:
         """Rebuild the rows and keep the current cell if the same things are there."""
         keys = [one.key for one in self.rows]
-        self._take()
+        self._reload_rows()
         if keys == [one.key for one in self.rows]:
             self.dataChanged.emit(self.index(0, 0), self.index(len(keys) - 1, len(COLUMNS) - 1))
         else:
             self.beginResetModel()
             self.endResetModel()
 
-    def _take(self) -> None:
+    def _reload_rows(self) -> None:
         bench, plan = self.desk.base, self.studio.plan
         self.takes = {k: much for k, _, much in planned_use(plan, bench)} if plan else {}
         keys = dict.fromkeys(one.key for one in iterate_shelf(bench))
@@ -72,7 +72,7 @@ class ShelfModel(QAbstractTableModel):
         keys |= dict.fromkeys(f"needle:{gauge}" for gauge in bench.needles)
         keys |= {f"glue:{bench.glue}": None}
         # What is typed of a thing does not move it.
-        found = (find_shelf_item(bench, key) for key in sorted(keys, key=_place))
+        found = (find_shelf_item(bench, key) for key in sorted(keys, key=_sort_key))
         self.rows: tuple[Shelved, ...] = tuple(one for one in found if one is not None)
 
     def rowCount(self, parent: QModelIndex = _TOP) -> int:
@@ -92,12 +92,12 @@ class ShelfModel(QAbstractTableModel):
 
     def data(self, index: QModelIndex, role: int = 0) -> Any:
         if role == Qt.ItemDataRole.ToolTipRole and index.column() == PRICE:
-            return self._per(self.rows[index.row()])
+            return self._price_unit(self.rows[index.row()])
         if role in (Qt.ItemDataRole.DisplayRole, Qt.ItemDataRole.EditRole):
-            return self._told(self.rows[index.row()], index.column(), role)
+            return self._cell_text(self.rows[index.row()], index.column(), role)
         return None
 
-    def _told(self, one: Shelved, column: int, role: int) -> str:
+    def _cell_text(self, one: Shelved, column: int, role: int) -> str:
         units = self.studio.units
         if column == WHAT:
             return self.studio.say(one.what)
@@ -111,14 +111,14 @@ class ShelfModel(QAbstractTableModel):
             told = self.desk.base.told(one.price, units)
             if role == Qt.ItemDataRole.EditRole:
                 return told
-            return tr("{price}, {per}", price=told, per=self._per(one))
+            return tr("{price}, {per}", price=told, per=self._price_unit(one))
         if column == TAKES:
             takes = self.takes.get(one.key)
             unit = "mm" if one.key.startswith("wire:") else one.unit
             return "" if takes is None else show_amount(takes, unit, units)
         return one.shop if column == SHOP else one.lot
 
-    def _per(self, one: Shelved) -> str:
+    def _price_unit(self, one: Shelved) -> str:
         """Return the unit a price is for."""
         much = show_amount(one.per, one.unit, self.studio.units)
         return tr(_PER[one.key.partition(":")[0]], much=much)

@@ -61,9 +61,10 @@ class WoolCard(SheetWidgets):
         self._title = self.label()
         grid = QGridLayout()
         self.grams, self.pack, self.price = (
-            self._field(n) for n in (tr("Grams left"), tr("Grams in a pack"), tr("Price of a pack"))
+            self._make_field(n)
+            for n in (tr("Grams left"), tr("Grams in a pack"), tr("Price of a pack"))
         )
-        self.metre = self._field(tr("What a metre of it weighs"))
+        self.metre = self._make_field(tr("What a metre of it weighs"))
         self.metre.setToolTip(
             tr("Weigh one metre once: short pieces are then told by their length")
         )
@@ -71,7 +72,7 @@ class WoolCard(SheetWidgets):
         self.form.setAccessibleName(tr("Form"))
         for form in FORMS:
             self.form.addItem(studio.say(Fact(f"wool-form.{form}")), form)
-        self.form.activated.connect(self._keep)
+        self.form.activated.connect(self._save_fields)
         self._names = [
             QLabel(n)
             for n in (
@@ -93,7 +94,7 @@ class WoolCard(SheetWidgets):
             QCheckBox(tr("it felts")),
         )
         for check in (self.scraps, self.felts):
-            make_switch(check, lambda _: self._keep())
+            make_switch(check, lambda _: self._save_fields())
             self.box.addWidget(check)
         self._known_head, self._known = self.label(tr("What is known of it")), self.label()
         self._records = QVBoxLayout()
@@ -114,12 +115,12 @@ class WoolCard(SheetWidgets):
         desk.changed.connect(self.refresh)
         for signal in (studio.plan_changed, studio.units_changed):
             signal.connect(self.refresh)
-        self._dress()
+        self._apply_theme()
 
-    def _field(self, name: str) -> QLineEdit:
+    def _make_field(self, name: str) -> QLineEdit:
         field = QLineEdit()
         field.setAccessibleName(name)
-        field.editingFinished.connect(self._keep)
+        field.editingFinished.connect(self._save_fields)
         return field
 
     def restyle(self) -> None:
@@ -136,14 +137,14 @@ class WoolCard(SheetWidgets):
     def showEvent(self, event: object) -> None:
         self.refresh()
 
-    def _base(self) -> Wool | None:
+    def _starting_wool(self) -> Wool | None:
         """Return the selected wool with its starting values, from the database."""
         wool = self.boards.wool
         return self.desk.base.wool_by_id.get(wool.id) if wool else None
 
     def refresh(self) -> None:
         """Show the selected wool."""
-        wool, units = self._base(), self.studio.units
+        wool, units = self._starting_wool(), self.studio.units
         if wool is None or not self.isVisible():
             return
         self._title.setText(wool.name)
@@ -193,19 +194,19 @@ class WoolCard(SheetWidgets):
             self._records.addWidget(row)
             self.rows.append(row)
 
-    def _keep(self) -> None:
+    def _save_fields(self) -> None:
         """Save the edited fields, if possible."""
-        wool = self._base()
+        wool = self._starting_wool()
         if wool is None or not self.isVisible():
             return
         try:
             changed = Wool.model_validate(
                 {
                     **wool.model_dump(),
-                    "grams": self._mass(self.grams, None),
-                    "pack_g": self._mass(self.pack, wool.pack_g),
-                    "metre_g": self._mass(self.metre, None),
-                    "price": self._money(),
+                    "grams": self._parse_mass_or(self.grams, None),
+                    "pack_g": self._parse_mass_or(self.pack, wool.pack_g),
+                    "metre_g": self._parse_mass_or(self.metre, None),
+                    "price": self._parse_price(),
                     "form": self.form.currentData(),
                     "scraps": self.scraps.isChecked(),
                     "felts": self.felts.isChecked(),
@@ -240,11 +241,11 @@ class WoolCard(SheetWidgets):
 
         return shown(wool) == shown(changed)
 
-    def _mass(self, field: QLineEdit, empty: float | None) -> float | None:
+    def _parse_mass_or(self, field: QLineEdit, empty: float | None) -> float | None:
         text = field.text().strip()
         return parse_mass(text, self.studio.units.mass) if text else empty
 
-    def _money(self) -> float | None:
+    def _parse_price(self) -> float | None:
         text = self.price.text().strip()
         return float(parse_money(text, self.desk.base.currency)) if text else None
 
@@ -304,7 +305,7 @@ class ShoppingSlip(SheetWidgets):
         desk.changed.connect(self.refresh)
         for signal in (studio.plan_changed, studio.units_changed):
             signal.connect(self.refresh)
-        self._dress()
+        self._apply_theme()
 
     def restyle(self) -> None:
         self._head.setFont(self.theme.title(18))

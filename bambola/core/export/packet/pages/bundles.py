@@ -25,10 +25,10 @@ def pages(job: Job) -> Iterator[PaperPage]:
     """Yield the pages, packed."""
     told = job.words.tr("wool before felting, true size")
     blanks = [block for _, block in blank_blocks(job.plan, job.bench, job.words)]
-    yield from pack_blocks([*blanks, *_bundles(job)], job.paper, "bundles", told, job.words)
+    yield from pack_blocks([*blanks, *_bundle_blocks(job)], job.paper, "bundles", told, job.words)
 
 
-def _bundles(job: Job) -> Iterator[Block]:
+def _bundle_blocks(job: Job) -> Iterator[Block]:
     words = job.words
     for part in job.plan.parts:
         for heap in part.heaps:
@@ -36,12 +36,12 @@ def _bundles(job: Job) -> Iterator[Block]:
                 continue
             count = f"{part.count} × " if part.count > 1 else ""
             role = "" if is_plain_core(heap) else f", {words.say(portion_name(heap))}"
-            told = f"{words.say(amount(heap))}: {_loose(heap, words)}"
+            told = f"{words.say(amount(heap))}: {_loose_size(heap, words)}"
             ring = DrawnStroke(bundle_of(heap), INK, 0.35, closed=True, what=f"bundle-{part.id}")
             yield title_block([ring], [(f"{count}{part.name}{role}", TITLE), (told, SMALL)])
 
 
-def _loose(portion: Portion, words: Maker) -> str:
+def _loose_size(portion: Portion, words: Maker) -> str:
     sizes = sorted({round(v, 2) for v in portion.loose_mm.values()}, reverse=True)
     told = " × ".join(show_length(v, words.units, with_unit=False) for v in sizes)
     size = f"{told} {words.units.length}"

@@ -62,8 +62,11 @@ def pages(job: Job) -> Iterator[PaperPage]:
             y += 4.6
     shown = [place(job.figure), *(each.solids.placement for each in job.plans)]
     half = (wide - GAP_MM) / 2
-    takes, changes = keep_together(_takes(job, half)), keep_together(_changes(job, half))
-    rest = keep_together([*_table(job, wide), *_cautions(words, wide)])
+    takes, changes = (
+        keep_together(_lines_on_needs(job, half)),
+        keep_together(_lines_on_changes(job, half)),
+    )
+    rest = keep_together([*_size_table_lines(job, wide), *_caution_lines(words, wide)])
     below = max(takes.high, changes.high) + _GAP_MM
     picture_high = high - y - 2 * _GAP_MM - below - rest.high
     fits = picture_high >= _LEAST_PICTURE_MM
@@ -78,20 +81,24 @@ def pages(job: Job) -> Iterator[PaperPage]:
     yield sheet(paper, items, "cover", words.tr("cover"), words)
     if not fits:
         column = columns_of(paper)[1]
-        parts = (_takes(job, column), _changes(job, column), _table(job, column))
-        lines = [*itertools.chain(*parts), *_cautions(words, column)]
+        parts = (
+            _lines_on_needs(job, column),
+            _lines_on_changes(job, column),
+            _size_table_lines(job, column),
+        )
+        lines = [*itertools.chain(*parts), *_caution_lines(words, column)]
         yield from column_pages(lines, paper, "cover", words.tr("cover"), words)
 
 
-def _takes(job: Job, wide: float) -> Iterator[ColumnLine]:
+def _lines_on_needs(job: Job, wide: float) -> Iterator[ColumnLine]:
     """Yield lines on what is needed, and how long it takes."""
     yield head(job.words.tr("What it takes"))
-    yield from _listed(_wool_lines(job), wide)
+    yield from _wrap_lines(_wool_lines(job), wide)
     yield head(job.words.tr("Time and weight"))
-    yield from _listed(_totals(job), wide)
+    yield from _wrap_lines(_wool_totals(job), wide)
 
 
-def _changes(job: Job, wide: float) -> Iterator[ColumnLine]:
+def _lines_on_changes(job: Job, wide: float) -> Iterator[ColumnLine]:
     """Yield lines on what differs from before, open questions, and what to lay out first."""
     words, plan = job.words, job.plan
     changes = [words.say(c.text) for c in plan.changes[:_MOST_CHANGES]]
@@ -99,19 +106,19 @@ def _changes(job: Job, wide: float) -> Iterator[ColumnLine]:
         more = len(plan.changes) - _MOST_CHANGES
         changes.append(words.trn("and {n} more", "and {n} more", more))
     yield head(words.tr("What the new size changes"))
-    yield from _listed(changes or [words.tr("It is made as before.")], wide)
+    yield from _wrap_lines(changes or [words.tr("It is made as before.")], wide)
     if plan.waiting:
         yield head(words.tr("Not decided yet"))
-        yield from _listed([words.say(n.title) for n in plan.waiting], wide)
+        yield from _wrap_lines([words.say(n.title) for n in plan.waiting], wide)
     yield head(words.tr("Lay out"))
-    yield from _listed([words.say(tool) for tool in tools_to_lay_out(plan, job.bench)], wide)
+    yield from _wrap_lines([words.say(tool) for tool in tools_to_lay_out(plan, job.bench)], wide)
 
 
-def _listed(lines: Iterable[str], wide: float) -> Iterator[ColumnLine]:
+def _wrap_lines(lines: Iterable[str], wide: float) -> Iterator[ColumnLine]:
     return (words_in(line, wide, _SIZE) for line in lines)
 
 
-def _cautions(words: Maker, wide: float) -> Iterator[ColumnLine]:
+def _caution_lines(words: Maker, wide: float) -> Iterator[ColumnLine]:
     yield ColumnLine(4.0, (line(0, 2, wide, 2, colour=FAINT, width=0.3),))
     for caution in _CAUTIONS:
         yield words_in(words.say(Fact(caution)), wide, 3.1, colour=MADDER)
@@ -135,10 +142,10 @@ def _wool_lines(job: Job) -> list[str]:
         show = show_mass if row.kind == "clay" else show_length
         short = words.tr(", {much} to buy", much=show(row.buy, words.units)) if row.buy > 0 else ""
         found.append(words.say(material_fact(row)) + short)
-    return [*found, *_wire(plan, words)]
+    return [*found, *_wire_lengths(plan, words)]
 
 
-def _wire(plan: Plan, words: Maker) -> Iterator[str]:
+def _wire_lengths(plan: Plan, words: Maker) -> Iterator[str]:
     """Return the length of each kind of wire, whatever stock it is cut from."""
     by_id = {wire.id: wire for wire in plan.wires}
     kinds: dict[tuple[Fact, float], list[tuple[float, bool]]] = {}
@@ -159,7 +166,7 @@ def _wire(plan: Plan, words: Maker) -> Iterator[str]:
         yield words.tr("{wire}, to buy", wire=told) if buy else told
 
 
-def _totals(job: Job) -> list[str]:
+def _wool_totals(job: Job) -> list[str]:
     words, plan = job.words, job.plan
     return [
         words.tr(
@@ -171,7 +178,7 @@ def _totals(job: Job) -> list[str]:
     ]
 
 
-def _table(job: Job, wide: float) -> Iterator[ColumnLine]:
+def _size_table_lines(job: Job, wide: float) -> Iterator[ColumnLine]:
     """Yield every part's sizes at every height, if there are several."""
     words = job.words
     if len(job.plans) < 2:

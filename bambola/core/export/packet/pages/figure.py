@@ -73,7 +73,7 @@ def seen_block(job: Job, view: str) -> Block:
     items: list[Item] = []
     if len(job.plans) == 1:
         items.append(_picture(job, view, laid))
-        items += _parts(plan, view, seen[-1][2], laid)
+        items += _part_outlines(plan, view, seen[-1][2], laid)
     for (plan_, runs, _), dash in zip(reversed(seen), KINDS * len(seen), strict=False):
         shift = np.array([0.0, 0.0])
         if plan_ is not plan:  # all stand on one ground line
@@ -83,8 +83,8 @@ def seen_block(job: Job, view: str) -> Block:
             for run in runs
         ]
     if len(job.plans) == 1:
-        items += _wires(plan, view, laid)
-        items += _pins(plan, view, laid)
+        items += _wire_lines(plan, view, laid)
+        items += _mark_dots(plan, view, laid)
     ground = laid(np.array([(left, plan.solids.placement.ground)]))[0, 1]
     items.append(line(0, ground, wide, ground, colour=QUIET, width=0.3, what="ground"))
     told = f"{show_length(plan.to_height_mm, job.words.units)} · {grey_safe(job.words)}"
@@ -102,7 +102,9 @@ def _picture(job: Job, view: str, laid: Laid) -> DrawnPicture:
     return DrawnPicture(float(x), float(y), columns * made.step, rows * made.step, image)
 
 
-def _parts(plan: Plan, view: str, seen: Sequence[tuple[Copy, Array]], laid: Laid) -> Iterator[Item]:
+def _part_outlines(
+    plan: Plan, view: str, seen: Sequence[tuple[Copy, Array]], laid: Laid
+) -> Iterator[Item]:
     """Yield the outline of every part, and the line where its firm felt ends and the fringe begins."""
     jobs = {job.id: job for job in plan.work.parts}
     for copy, run in seen:
@@ -131,7 +133,7 @@ def _firm_line(copy: Copy, view: str) -> Array:
     return found
 
 
-def _wires(plan: Plan, view: str, laid: Laid) -> Iterator[Item]:
+def _wire_lines(plan: Plan, view: str, laid: Laid) -> Iterator[Item]:
     axes = AXES[view]
     for wire in plan.wires:
         run = np.array([axes[:2] @ np.array(p) for p in wire.points_mm])
@@ -146,7 +148,7 @@ def _wires(plan: Plan, view: str, laid: Laid) -> Iterator[Item]:
             yield DrawnText(float(x) + 1.4, float(y) + 0.9, told, 2.5, colour=WOAD)
 
 
-def _pins(plan: Plan, view: str, laid: Laid) -> Iterator[Item]:
+def _mark_dots(plan: Plan, view: str, laid: Laid) -> Iterator[Item]:
     """Yield a dot for every visible mark of a face."""
     axes = AXES[view]
     for face in plan.faces:

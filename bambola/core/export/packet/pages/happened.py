@@ -54,11 +54,11 @@ def pages(job: Job) -> Iterator[PaperPage]:
                 items.append(edge)
             y += ROW_MM
         if start + each >= len(rows):
-            items += _whole(job, y + 6, wide)
+            items += _page_items(job, y + 6, wide)
         yield sheet(paper, items, "happened", told, words)
 
 
-def _whole(job: Job, y: float, wide: float) -> Iterator[Item]:
+def _page_items(job: Job, y: float, wide: float) -> Iterator[Item]:
     words = job.words
     asked = (
         words.tr("height reached"), words.tr("hours in all"), words.tr("what it cost"),

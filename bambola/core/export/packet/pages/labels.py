@@ -41,20 +41,20 @@ def pages(job: Job) -> Iterator[PaperPage]:
     """Yield a label for each bag: packed on plain paper to be cut out, or on label sheets."""
     words = job.words
     for plan, height in each_plan(job):
-        labels = list(_labels(plan, job))
+        labels = list(_labels_of(plan, job))
         if job.labels is not None:
             yield from _on_labels(labels, plan, job.labels, job)
             continue
-        blocks = [_label(label.title, list(label.rows), plan, words) for label in labels]
+        blocks = [_label_block(label.title, list(label.rows), plan, words) for label in labels]
         told = words.tr("labels for bags") + height
         yield from pack_blocks(blocks, job.paper, "labels", told, words, true_size=False)
 
 
-def _labels(plan: Plan, job: Job) -> Iterator[_Label]:
+def _labels_of(plan: Plan, job: Job) -> Iterator[_Label]:
     words = job.words
     for bag in (*bags_by_figure(plan), *bags_by_colour(plan, job.bench)):
-        yield _Label(words.say(bag.title), tuple(_rows(bag, words)))
-    things, wires = _things(plan, job), _wires(plan, job)
+        yield _Label(words.say(bag.title), tuple(_bag_rows(bag, words)))
+    things, wires = _thing_rows(plan, job), _wire_rows(plan, job)
     if things:
         yield _Label(words.tr("What is bought"), tuple(things))
     if wires:
@@ -67,7 +67,7 @@ def _on_labels(
     """Yield label sheets; a label with too much text continues on the next."""
     words, paper = job.words, job.paper
     told = words.tr("labels for bags")
-    cells = [cell for label in labels for cell in _cells(label, plan, sheet, words)]
+    cells = [cell for label in labels for cell in _label_cells(label, plan, sheet, words)]
     each = sheet.columns * sheet.rows
     for start in range(0, len(cells), each):
         items: list[Item] = []
@@ -76,7 +76,9 @@ def _on_labels(
         yield PaperPage(paper.wide, paper.high, tuple(items), told, "labels", foot=False)
 
 
-def _cells(label: _Label, plan: Plan, sheet: LabelSheet, words: Maker) -> Iterator[list[Item]]:
+def _label_cells(
+    label: _Label, plan: Plan, sheet: LabelSheet, words: Maker
+) -> Iterator[list[Item]]:
     wide = sheet.wide - 2 * _IN_MM
     rows = [
         (told, 0.0 if i == 0 else 2.0)
@@ -103,10 +105,10 @@ def _cells(label: _Label, plan: Plan, sheet: LabelSheet, words: Maker) -> Iterat
 
 def bag_label(bag: Bag, plan: Plan, words: Maker) -> Block:
     """Return the label of a bag with its contents."""
-    return _label(words.say(bag.title), _rows(bag, words), plan, words)
+    return _label_block(words.say(bag.title), _bag_rows(bag, words), plan, words)
 
 
-def _rows(bag: Bag, words: Maker) -> list[str]:
+def _bag_rows(bag: Bag, words: Maker) -> list[str]:
     rows = [
         words.tr(
             "take and keep by: {both}", both=words.say(with_reserve(bag.take_g, bag.keep_by_g))
@@ -119,14 +121,14 @@ def _rows(bag: Bag, words: Maker) -> list[str]:
     return rows
 
 
-def _things(plan: Plan, job: Job) -> list[str]:
+def _thing_rows(plan: Plan, job: Job) -> list[str]:
     return [
         f"{row.count * plan.count} × {row.name}, {fitting_size(plan, row, row.use_mm, job.words.units)}"
         for row in plan.fittings
     ]
 
 
-def _wires(plan: Plan, job: Job) -> list[str]:
+def _wire_rows(plan: Plan, job: Job) -> list[str]:
     words = job.words
     return [
         words.tr(
@@ -141,7 +143,7 @@ def _wires(plan: Plan, job: Job) -> list[str]:
     ]
 
 
-def _label(title: str, rows: list[str], plan: Plan, words: Maker) -> Block:
+def _label_block(title: str, rows: list[str], plan: Plan, words: Maker) -> Block:
     """Return a label with its title, the figure and height, and its contents."""
     high = show_length(plan.to_height_mm, words.units)
     heads = wrap_text(title, 4.4, LABEL_MM - 8, "title")

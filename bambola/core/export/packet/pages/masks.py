@@ -31,11 +31,11 @@ def mask_blocks(job: Job) -> Iterator[Block]:
         wool = job.bench.wool_by_id[part.coat.wool if part.coat else part.core].name
         for view in dict.fromkeys(side for _, side, _ in drawn):
             here = [(place, run) for place, side, run in drawn if side == view]
-            title = _title(part.name, view, job.words)
-            yield title_block(list(_items(part.shape, view, here)), [(title, TITLE)], wool)
+            title = _mask_title(part.name, view, job.words)
+            yield title_block(list(_mask_items(part.shape, view, here)), [(title, TITLE)], wool)
 
 
-def _title(part: str, view: View, words: Maker) -> str:
+def _mask_title(part: str, view: View, words: Maker) -> str:
     told = {
         "front": words.tr("{part}: where it is of another wool or hair, from the front", part=part),
         "back": words.tr("{part}: where it is of another wool or hair, from behind", part=part),
@@ -46,7 +46,7 @@ def _title(part: str, view: View, words: Maker) -> str:
     return told[view]
 
 
-def _items(shape: Shape, view: View, places: list[tuple[Place, Array]]) -> Iterator[Item]:
+def _mask_items(shape: Shape, view: View, places: list[tuple[Place, Array]]) -> Iterator[Item]:
     flip = np.array([1.0, -1.0])
     run = seen_outline(shape, view)
     yield DrawnStroke(run * flip, INK, 0.4, closed=True, what="mask")

@@ -30,21 +30,21 @@ def pages(job: Job) -> Iterator[PaperPage]:
     """Yield the steps in two columns if the paper is wide enough."""
     for plan, height in each_plan(job):
         told = job.words.tr("the order") + height
-        yield from column_pages(_lines(plan, job), job.paper, "order", told, job.words)
+        yield from column_pages(_order_lines(plan, job), job.paper, "order", told, job.words)
 
 
-def _lines(plan: Plan, job: Job) -> Iterator[ColumnLine]:
+def _order_lines(plan: Plan, job: Job) -> Iterator[ColumnLine]:
     words, (_, wide) = job.words, columns_of(job.paper)
     yield head(words.tr("Order of making"))
     for steps in alike_steps(plan, job.bench):
-        yield with_tick_box(_step(steps, plan, job, wide))
+        yield with_tick_box(_step_line(steps, plan, job, wide))
     yield head(words.tr("With care"))
     for caution in dict.fromkeys(c for step in plan.steps for c in step.cautions):
         yield words_in(words.say(caution), wide, _TOLD, colour=MADDER)
     yield words_in(words.say(Fact("care.barb")), wide, _TOLD, colour=MADDER)
 
 
-def _step(steps: Sequence[Step], plan: Plan, job: Job, wide: float) -> ColumnLine:
+def _step_line(steps: Sequence[Step], plan: Plan, job: Job, wide: float) -> ColumnLine:
     """Return the lines of a step, or of several that are done alike."""
     words, step, last = job.words, steps[0], steps[-1]
     lasts = words.say(duration_fact(steps, plan.runs))

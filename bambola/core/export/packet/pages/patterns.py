@@ -22,7 +22,7 @@ def pages(job: Job) -> Iterator[PaperPage]:
     """Yield all patterns, packed; none for a figure all of wool."""
     for plan, height in each_plan(job):
         blocks = [
-            _block(job, row, piece)
+            _pattern_block(job, row, piece)
             for row in plan.patterns
             if row.count
             for piece in row.pieces
@@ -32,7 +32,7 @@ def pages(job: Job) -> Iterator[PaperPage]:
         yield from pack_blocks(blocks, job.paper, "patterns", told, job.words)
 
 
-def _block(job: Job, row: PatternPlan, piece: PatternPiece) -> Block:
+def _pattern_block(job: Job, row: PatternPlan, piece: PatternPiece) -> Block:
     words, name = job.words, job.plan.part(row.part).name
     copies = f"{row.count} × " if row.count > 1 else ""
     titles = [(f"{copies}{name}", TITLE), (words.say(piece_fact(row, piece)), SMALL)]
@@ -43,10 +43,10 @@ def _block(job: Job, row: PatternPlan, piece: PatternPiece) -> Block:
     is_half = room < piece.wide_mm <= 2 * room
     if is_half:
         titles.append((words.tr("half of it: lay its left edge on a fold"), SMALL))
-    return title_block(list(_items(row, piece, is_half)), titles, words.say(row.name))
+    return title_block(list(_pattern_items(row, piece, is_half)), titles, words.say(row.name))
 
 
-def _items(row: PatternPlan, piece: PatternPiece, is_half: bool) -> Iterator[Item]:
+def _pattern_items(row: PatternPlan, piece: PatternPiece, is_half: bool) -> Iterator[Item]:
     flip = np.array([1.0, -1.0])
     if not piece.cut_mm:
         # A length needs no pattern: a piece of it shows how wide it is.

@@ -32,13 +32,13 @@ def pages(job: Job) -> Iterator[PaperPage]:
     words = job.words
     for plan, height in each_plan(job):
         cost = cost_of(plan, job.bench)
-        blocks = [_label(plan, cost, job) for _ in range(plan.count)]
-        blocks.append(_slip(plan, cost, job))
+        blocks = [_stall_label(plan, cost, job) for _ in range(plan.count)]
+        blocks.append(_commission_slip(plan, cost, job))
         told = words.tr("to sell it") + height
         yield from pack_blocks(blocks, job.paper, "selling", told, words, true_size=False)
 
 
-def _price(cost: Cost, job: Job) -> str:
+def _price_text(cost: Cost, job: Job) -> str:
     """Return the price that covers the cost of one; a line to write on if hours or materials have no
     price."""
     if cost.work is None or cost.unpriced:
@@ -62,7 +62,7 @@ CARE = (
 )
 
 
-def _label(plan: Plan, cost: Cost, job: Job) -> Block:
+def _stall_label(plan: Plan, cost: Cost, job: Job) -> Block:
     words = job.words
     high = show_length(plan.to_height_mm, words.units)
     heads = wrap_text(plan.figure, 5.6, LABEL_MM - 10, "title")
@@ -71,7 +71,7 @@ def _label(plan: Plan, cost: Cost, job: Job) -> Block:
     ]
     y = 9 + 6.4 * len(heads)
     items.append(DrawnText(5, y, words.tr("{height} high", height=high), 3.2, colour=QUIET))
-    items.append(DrawnText(LABEL_MM - 5, y, _price(cost, job), 5.2, "bold", INK, "right"))
+    items.append(DrawnText(LABEL_MM - 5, y, _price_text(cost, job), 5.2, "bold", INK, "right"))
     y += 6.5
     for text in (_made_of(plan, words), *map(words.say, CARE)):
         for told in wrap_text(text, _SMALL, LABEL_MM - 10):
@@ -86,7 +86,7 @@ def _label(plan: Plan, cost: Cost, job: Job) -> Block:
     return Block(LABEL_MM, tall, (frame, *items))
 
 
-def _slip(plan: Plan, cost: Cost, job: Job) -> Block:
+def _commission_slip(plan: Plan, cost: Cost, job: Job) -> Block:
     """Return a slip for who ordered what, the price and the date, to be signed."""
     words, bench = job.words, job.bench
     wide = min(SLIP_MM, job.paper.room[0])

@@ -31,15 +31,15 @@ def pages(job: Job) -> Iterator[PaperPage]:
     """Yield the pages, in two columns if the paper is wide enough."""
     for plan, height in each_plan(job):
         told = job.words.tr("sizes and wool") + height
-        yield from column_pages(_lines(plan, job), job.paper, "sizes", told, job.words)
+        yield from column_pages(_size_lines(plan, job), job.paper, "sizes", told, job.words)
 
 
-def _lines(plan: Plan, job: Job) -> Iterator[ColumnLine]:
+def _size_lines(plan: Plan, job: Job) -> Iterator[ColumnLine]:
     words, (_, wide) = job.words, columns_of(job.paper)
     yield head(words.tr("Parts and their wool"))
     for part in plan.parts:
         if part.count:
-            yield _part(part, job, wide)
+            yield _part_line(part, job, wide)
     if plan.wires:
         yield head(words.tr("Wire"))
     for wire in plan.wires:
@@ -83,7 +83,7 @@ SHOWS = 0.97
 """A piece that is shorter than its part by more than this says why. Judged."""
 
 
-def _part(part: PartPlan, job: Job, wide: float) -> ColumnLine:
+def _part_line(part: PartPlan, job: Job, wide: float) -> ColumnLine:
     words = job.words
     sizes, was = (
         " × ".join(show_length(mm, words.units, with_unit=False) for mm in of.values())

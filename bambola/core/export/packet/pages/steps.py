@@ -58,7 +58,7 @@ class StandingPictures:
         whole = plan.solids.placement
         most = wide * DOTS_PER_MM, high * DOTS_PER_MM
         self._growing = Growing(whole, Camera(turn=14, tip=3), most, bench.colours)
-        self._ghost = _faded(Image.fromarray(self._growing.picture(whole).pixels))
+        self._ghost = _fade_picture(Image.fromarray(self._growing.picture(whole).pixels))
         share = min(wide / self._ghost.width, high / self._ghost.height)
         self.size = self._ghost.width * share, self._ghost.height * share
         self._known: dict[tuple[int, ...], bytes] = {}
@@ -66,7 +66,7 @@ class StandingPictures:
     def of(self, n: int) -> bytes:
         """Return the picture after step ``n`` as JPEG; if nothing new is visible, the one before."""
         shown = standing_after(self._course, n).joined
-        look = _look(shown) if shown else ()
+        look = _picture_key(shown) if shown else ()
         if look not in self._known:
             page = self._ghost.copy()
             if shown:
@@ -75,12 +75,12 @@ class StandingPictures:
         return self._known[look]
 
 
-def _look(shown: Placement) -> tuple[int, ...]:
+def _picture_key(shown: Placement) -> tuple[int, ...]:
     """Return a key that changes when a picture does: a course reuses the object of an unchanged copy."""
     return len(shown.fittings), *(id(copy) for copy in shown.copies)
 
 
-def _faded(picture: Image.Image) -> Image.Image:
+def _fade_picture(picture: Image.Image) -> Image.Image:
     picture.putalpha(picture.getchannel("A").point(lambda a: round(a * GHOST)))
     return picture
 
@@ -96,12 +96,12 @@ SHRINKS = tuple(1.0 - 0.02 * i for i in range(24))
 def pages(job: Job) -> Iterator[PaperPage]:
     """Yield the cards two by two, or as many as the paper holds."""
     words, paper = job.words, job.paper
-    columns, rows = _grid(paper)
+    columns, rows = _card_grid(paper)
     for plan, height in each_plan(job):
         groups = alike_steps(plan, job.bench)
         standing = StandingPictures(plan, job.bench, *FIGURE_MM)
         told_ = words.tr("the steps") + height
-        for batch in _batched(groups, columns * rows):
+        for batch in _split_in_batches(groups, columns * rows):
             items: list[Item] = []
             cared: dict[Fact, TaskKey] = {}  # a sheet may lie on the table alone
             for i, group in enumerate(batch):
@@ -113,12 +113,14 @@ def pages(job: Job) -> Iterator[PaperPage]:
             yield sheet(paper, items, "steps", told_, words)
 
 
-def _batched(groups: Sequence[Sequence[Step]], n: int) -> Iterator[Sequence[Sequence[Step]]]:
+def _split_in_batches(
+    groups: Sequence[Sequence[Step]], n: int
+) -> Iterator[Sequence[Sequence[Step]]]:
     for i in range(0, len(groups), n):
         yield groups[i : i + n]
 
 
-def _grid(paper: Paper) -> tuple[int, int]:
+def _card_grid(paper: Paper) -> tuple[int, int]:
     """Return the columns and rows of cards on a sheet."""
     wide, high = paper.room
     return max(1, round(wide / CARD_MM[0])), max(1, round(high / CARD_MM[1]))
@@ -157,7 +159,7 @@ def _card(
         items.append(DrawnText(left - 2, picture_high + 2.6, text, 2.2, colour=QUIET, at="right"))
     lines = _card_lines(drawn, group, job, cautions)
     room = high - y0 - 3
-    scale = largest_fitting(SHRINKS, lambda k: _tall(lines, k, wide), room)
+    scale = largest_fitting(SHRINKS, lambda k: _text_height(lines, k, wide), room)
     y = y0
     for text, tall, face, colour, number in lines:
         indent = 5.0 if number else 0.0
@@ -167,7 +169,7 @@ def _card(
             items.append(DrawnText(3 + indent, y + tall * scale, row, tall * scale, face, colour))
             y += tall * scale * 1.24
         y += 0.8 * scale
-    items += _boxes(group, wide)
+    items += _tick_boxes(group, wide)
     return items
 
 
@@ -207,7 +209,7 @@ def _card_lines(
     return [line for line in lines if line[0]]
 
 
-def _tall(lines: list[_Line], scale: float, wide: float) -> float:
+def _text_height(lines: list[_Line], scale: float, wide: float) -> float:
     return sum(
         len(wrap_text(text, size * scale, wide - 6 - (5 if number else 0), face))
         * size
@@ -218,7 +220,7 @@ def _tall(lines: list[_Line], scale: float, wide: float) -> float:
     )
 
 
-def _boxes(group: Sequence[Step], wide: float) -> Iterator[Item]:
+def _tick_boxes(group: Sequence[Step], wide: float) -> Iterator[Item]:
     """Yield a box to tick for every step, with its number."""
     for i, step in enumerate(group[:8]):
         x = wide - 4 - 9 * (min(len(group), 8) - 1 - i)

@@ -20,7 +20,7 @@ def pages(job: Job) -> Iterator[PaperPage]:
     top = MARK_MM / 2 + 2.0
     items: list[Item] = []
     for mark, (x, y) in zip(MARKS, SHEET_MM, strict=True):
-        items += _mark(mark, left + x - MARK_MM / 2, top + y - MARK_MM / 2)
+        items += _mark_cells(mark, left + x - MARK_MM / 2, top + y - MARK_MM / 2)
     told = words.tr(
         "Print it at true size. Lay the piece between the marks, or the two of a pair, and photograph it "
         "from straight above, all four marks in the picture."
@@ -34,7 +34,7 @@ def pages(job: Job) -> Iterator[PaperPage]:
     )
 
 
-def _mark(mark: int, x: float, y: float) -> Iterator[Item]:
+def _mark_cells(mark: int, x: float, y: float) -> Iterator[Item]:
     """Yield the cells of a mark from its upper left corner."""
     cells = mark_cells(mark)
     side = MARK_MM / len(cells)

@@ -47,8 +47,8 @@ def pages(job: Job) -> Iterator[PaperPage]:
     words, (columns, column) = job.words, columns_of(job.paper)
     for plan, height in each_plan(job):
         told = words.tr("weigh out") + height
-        pages_, at, y = in_columns(_lines(plan, job, column), job.paper)
-        pinches = list(_pinches(plan, job))
+        pages_, at, y = in_columns(_weigh_out_lines(plan, job, column), job.paper)
+        pinches = list(_pinch_blocks(plan, job))
         rest, foot = _in_column(pinches, column, words)
         if pinches and y + foot + 6 <= job.paper.room[1] and at % columns:
             pages_[-1] += shift_items(rest, (at % columns) * (column + GAP_MM), y + 6)
@@ -71,14 +71,14 @@ def _in_column(pinches: list[Block], wide: float, words: Maker) -> tuple[list[It
     return items, y + row
 
 
-def _lines(plan: Plan, job: Job, wide: float) -> Iterator[ColumnLine]:
+def _weigh_out_lines(plan: Plan, job: Job, wide: float) -> Iterator[ColumnLine]:
     words, wool = job.words, ""
     for weighing in weighings(plan):
         if weighing.portion.wool != wool:
             wool = weighing.portion.wool
             known = job.bench.wool_by_id[wool]
             yield head(known.name, known.colour)
-        yield with_tick_box(_line(weighing, plan, job, wide))
+        yield with_tick_box(_portion_line(weighing, plan, job, wide))
     for title, lines in (
         (words.tr("From the shelf"), list(_from_the_shelf(plan, job))),
         (words.tr("To buy"), list(shopping_lines(plan, job.bench, words))),
@@ -92,7 +92,7 @@ def _lines(plan: Plan, job: Job, wide: float) -> Iterator[ColumnLine]:
             yield words_in(text, wide)
 
 
-def _line(w: Weighing, plan: Plan, job: Job, wide: float) -> ColumnLine:
+def _portion_line(w: Weighing, plan: Plan, job: Job, wide: float) -> ColumnLine:
     words, p = job.words, w.portion
     role = "" if is_plain_core(p) else f", {words.say(portion_name(p))}"
     which = words.tr(", figure {figure}", figure=w.figure) if plan.count > 1 else ""
@@ -142,7 +142,7 @@ def _from_the_shelf(plan: Plan, job: Job) -> Iterator[str]:
         )
 
 
-def _pinches(plan: Plan, job: Job) -> Iterator[Block]:
+def _pinch_blocks(plan: Plan, job: Job) -> Iterator[Block]:
     """Yield a circle for every pinch too light for a kitchen scale."""
     words = job.words
     for part in plan.parts:

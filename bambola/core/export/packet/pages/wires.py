@@ -50,7 +50,7 @@ def pages(job: Job) -> Iterator[PaperPage]:
         told = words.tr("wires along the ruler, true size") + height
         yield from pack_blocks(strips, job.paper, "wires", told, words)
         told = words.tr("wires bent, true size") + height
-        bent = [b for wire in plan.wires if (b := _bent(plan, wire, words)) is not None]
+        bent = [b for wire in plan.wires if (b := _bent_wire_block(plan, wire, words)) is not None]
         wide, high = job.paper.room
         small = [b for b in bent if b.wide <= wide and b.high <= high]
         yield from pack_blocks(small, job.paper, "wires", told, words)
@@ -69,10 +69,10 @@ def wire_blocks(wire: CutWire, room: float, words: Maker) -> Iterator[Block]:
                 title = words.tr("{name}, from {letter} on", name=name, letter=row.before)
             elif i:
                 title = words.tr("{name}, piece {n}", name=name, n=i + 1)
-            yield _strip(wire, piece, row, title, words)
+            yield _wire_strip(wire, piece, row, title, words)
 
 
-def _strip(wire: CutWire, piece: CutPiece, row: StripRow, title: str, words: Maker) -> Block:
+def _wire_strip(wire: CutWire, piece: CutPiece, row: StripRow, title: str, words: Maker) -> Block:
     y, x0 = _HEAD_MM + 11.0, 5.0 - row.start_mm
     items: list[Item] = [DrawnText(0, 4, title, 3.6, "bold")]
     a, b = x0 + row.start_mm, x0 + row.end_mm
@@ -108,7 +108,7 @@ def _strip(wire: CutWire, piece: CutPiece, row: StripRow, title: str, words: Mak
     return Block(wide, _HEAD_MM + ROW_MM - 6, tuple(items))
 
 
-def _bent(plan: Plan, wire: CutWire, words: Maker) -> Block | None:
+def _bent_wire_block(plan: Plan, wire: CutWire, words: Maker) -> Block | None:
     """Return a bent wire in the plane in which it spreads most."""
     points = np.array(wire.points_mm)
     if len(points) < 3:

@@ -102,7 +102,7 @@ class PlaceBeads:
         where = place.where
         match where:
             case Band():
-                around = where.around if where.wide < 360 else self._edge()
+                around = where.around if where.wide < 360 else self._right_edge_angle()
                 found[BEGIN] = copy.point(where.begin, around, 1.0)
                 found[END] = copy.point(where.end, around, 1.0)
                 half = (where.begin + where.end) / 2
@@ -112,26 +112,26 @@ class PlaceBeads:
             case Line():
                 for n, (along, around) in enumerate(where.way):
                     found[f"{POINT}{n}"] = copy.point(along, around, 1.0)
-                found[WIDE] = found[f"{POINT}0"] + self._up() * where.wide / 2
+                found[WIDE] = found[f"{POINT}0"] + self._view_up() * where.wide / 2
             case Near():
-                middle = self._meets(where)
-                found[WITHIN] = middle + self._up() * where.within
+                middle = self._surface_spot(where)
+                found[WITHIN] = middle + self._view_up() * where.within
         if place.fur is not None:
-            root = copy.point(0.5, self._edge(), 1.0)
+            root = copy.point(0.5, self._right_edge_angle(), 1.0)
             out = root - copy.point(0.5, 0.0, 0.0)
             found[HAIR] = root + out / max(float(np.linalg.norm(out)), 1e-9) * place.fur.hair
         return {name: self.board.seen_from(point) for name, point in found.items()}
 
-    def _up(self) -> Array:
+    def _view_up(self) -> Array:
         found: Array = self.board.axes[1]
         return found
 
-    def _edge(self) -> float:
+    def _right_edge_angle(self) -> float:
         """Return the angle where the part's middle is farthest right in the view."""
         points = np.array([self.copy.point(0.5, float(a), 1.0) for a in _TURNS])
         return float(_TURNS[int(np.argmax(points @ self.board.axes[0]))])
 
-    def _meets(self, where: Near) -> Array:
+    def _surface_spot(self, where: Near) -> Array:
         other = self.figure.by_id[where.part]
         if self.part.parent == other.id:
             return self.copy.point(0.0, 0.0, 0.0)
@@ -141,9 +141,9 @@ class PlaceBeads:
         """Return the changed fields when the bead ``grip`` is dragged to (u, v), mm in the view."""
         place, copy, where = self.place, self.copy, self.place.where
         if grip in (BEGIN, END) and isinstance(where, Band):
-            return {"where": stretch_band(where, **{grip: self._along(u, v)})}
+            return {"where": stretch_band(where, **{grip: self._share_along(u, v)})}
         if grip == HAIR and place.fur:
-            root = self.board.seen_from(copy.point(0.5, self._edge(), 1.0))
+            root = self.board.seen_from(copy.point(0.5, self._right_edge_angle(), 1.0))
             return {
                 "fur": place.fur.replaced(hair=max(1.0, float(np.hypot(u - root[0], v - root[1]))))
             }
@@ -155,7 +155,7 @@ class PlaceBeads:
                 )
             }
         if grip == WITHIN and isinstance(where, Near):
-            at = self.board.seen_from(self._meets(where))
+            at = self.board.seen_from(self._surface_spot(where))
             return {
                 "where": where.replaced(
                     within=max(_LEAST_MM, float(np.hypot(u - at[0], v - at[1])))
@@ -175,7 +175,7 @@ class PlaceBeads:
             return {"where": led_by(where, int(grip.removeprefix(POINT)), along, around)}
         return {}
 
-    def _along(self, u: float, v: float) -> float:
+    def _share_along(self, u: float, v: float) -> float:
         shares = np.linspace(0.0, 1.0, 201)
         seen = np.array([self.board.seen_from(self.copy.point(float(s), 0.0, 0.0)) for s in shares])
         return float(shares[int(np.argmin(np.hypot(seen[:, 0] - u, seen[:, 1] - v)))])

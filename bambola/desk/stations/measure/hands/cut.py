@@ -57,9 +57,9 @@ class CutHand(Hand):
 
     def release(self, at: QPointF, button: Qt.MouseButton) -> None:
         run, self._run = self._run, []
-        self._stroke(run)
+        self._add_stroke(run)
 
-    def _stroke(self, run: list[QPointF]) -> None:
+    def _add_stroke(self, run: list[QPointF]) -> None:
         framing, lay = self.board.framing, self.board.lay
         if not run or framing is None or lay is None:
             return
@@ -75,7 +75,7 @@ class CutHand(Hand):
             pass
         elif text == " " and self.pointer is not None and self.board.framing is not None:
             self._figure = self.adds
-            self._stroke([self.screen(*self.pointer)])
+            self._add_stroke([self.screen(*self.pointer)])
         elif text in ("[", "]"):
             self.brush = min(60.0, max(2.0, self.brush * (1.25 if text == "]" else 0.8)))
         elif text == "x":

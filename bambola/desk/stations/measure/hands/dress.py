@@ -65,14 +65,17 @@ class DressHand(BeadHand):
         self._do: Part | None = None
 
     def chips(self) -> list[Chip]:
-        worn = [Chip(CHIPS[k], partial(self._touch, k), partial(self._wears, k)) for k in CHIPS]
+        worn = [
+            Chip(CHIPS[k], partial(self._toggle_thing, k), partial(self._wears_kind, k))
+            for k in CHIPS
+        ]
         return [Chip(PUT_ON, self.ask_ready), *worn]
 
-    def _touch(self, kind: str) -> None:
+    def _toggle_thing(self, kind: str) -> None:
         """Put a thing on, or take it off."""
-        (self.wear_fur if kind in FURS else self.wear_as)("" if self._wears(kind) else kind)
+        (self.wear_fur if kind in FURS else self.wear_as)("" if self._wears_kind(kind) else kind)
 
-    def _wears(self, kind: str) -> bool:
+    def _wears_kind(self, kind: str) -> bool:
         """Return whether the selected part has this fur, or is worn in this way."""
         fur = fur_on(self.part) if self.part else None
         way = self.part.garment if self.part else None
@@ -151,31 +154,33 @@ class DressHand(BeadHand):
         fur = fur_on(part)
         felted = part.stuff is None and not part.hollow
         if felted and (part.garment is None or fur is not None):
-            skin, out = self._skin(copy, 0.5)
+            skin, out = self._edge_and_outward(copy, 0.5)
             hair = fur.hair if fur else 0.0
-            found[HAIR] = self._bead(skin, out, hair, 1.0)
+            found[HAIR] = self._make_bead(skin, out, hair, 1.0)
             if fur:
                 base, tip = axis_ends(copy)
                 way = (tip - base) / max(1e-9, float(np.linalg.norm(tip - base)))
-                found[ROWS] = self._bead(self._skin(copy, 0.15)[0], way, fur.spacing, 1.0)
+                found[ROWS] = self._make_bead(
+                    self._edge_and_outward(copy, 0.15)[0], way, fur.spacing, 1.0
+                )
         if part.garment is not None:
             base, tip = axis_ends(copy)
-            across = self._across(copy)
+            across = self._across_view(copy)
             if part.garment.kind == "pulled over":
                 reach = part.garment.opening / math.tau
-                found[OPENING] = self._bead(base, across, reach, math.tau)
+                found[OPENING] = self._make_bead(base, across, reach, math.tau)
             elif part.garment.kind in ("wrap", "sash"):
                 down = np.array([0.0, 0.0, -1.0])
-                found[TAILS] = self._bead(base, down, part.garment.tails, 1.0)
+                found[TAILS] = self._make_bead(base, down, part.garment.tails, 1.0)
         return {name: grip for name, grip in found.items() if np.hypot(*grip.way) > 0.3}
 
-    def _bead(self, root: Array, way: Array, reach: float, share: float) -> Grip:
+    def _make_bead(self, root: Array, way: Array, reach: float, share: float) -> Grip:
         seen = self.board.axes[:2] @ way
         start = self.board.seen_from(root)
         at = self.board.seen_from(root + way * reach)
         return Grip(at, start, (float(seen[0]), float(seen[1])), share)
 
-    def _across(self, copy: Copy) -> Array:
+    def _across_view(self, copy: Copy) -> Array:
         """Return the direction across the view, perpendicular to the part's axis."""
         base, tip = axis_ends(copy)
         way = np.cross(self.board.axes[2], tip - base)
@@ -183,7 +188,7 @@ class DressHand(BeadHand):
         found: Array = way / size if size > 1e-6 else self.board.axes[0]
         return found
 
-    def _skin(self, copy: Copy, along: float) -> tuple[Array, Array]:
+    def _edge_and_outward(self, copy: Copy, along: float) -> tuple[Array, Array]:
         """Return a place at the edge of a part in the view, and the outward direction there."""
         around = np.linspace(-180.0, 180.0, 72, endpoint=False)
         points = np.array([copy.point(along, float(a), 1.0) for a in around])
@@ -300,7 +305,7 @@ class DressHand(BeadHand):
         if part is None or copy is None:
             return
         shown, told = self._shown or (part, "")
-        for run in self._hairs(shown, copy):
+        for run in self._hair_lines(shown, copy):
             self.board.draw_run(painter, run, self._hair_colour(shown), 1.6)
         if shown.garment is not None and OPENING in grips:
             half = shown.garment.opening / math.tau
@@ -327,7 +332,7 @@ class DressHand(BeadHand):
         wool = wools.get(fur.wool) if fur else None
         return QColor(wool.colour) if wool else self.theme.dyes.ink
 
-    def _hairs(self, part: Part, copy: Copy) -> Iterator[list[tuple[float, float]]]:
+    def _hair_lines(self, part: Part, copy: Copy) -> Iterator[list[tuple[float, float]]]:
         """Yield lines for the hair of every row, in its length and direction."""
         fur = fur_on(part)
         if fur is None:

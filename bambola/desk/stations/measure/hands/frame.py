@@ -80,14 +80,14 @@ class FrameHand(Hand):
             "crop-a": crop[:2],
             "crop-b": crop[2:],
         }
-        return {name: self._at(spot) for name, spot in spots.items()}
+        return {name: self._to_screen(spot) for name, spot in spots.items()}
 
-    def _at(self, px: tuple[float, float]) -> QPointF:
+    def _to_screen(self, px: tuple[float, float]) -> QPointF:
         framing = self.board.framing
         assert framing is not None
         return self.screen(*framing.to_mm(*px))
 
-    def _px(self, at: QPointF) -> tuple[float, float]:
+    def _to_picture(self, at: QPointF) -> tuple[float, float]:
         framing = self.board.framing
         assert framing is not None
         return framing.to_px(*self.mm(at))
@@ -119,25 +119,25 @@ class FrameHand(Hand):
 
     def move(self, at: QPointF, held: bool, keys: Qt.KeyboardModifier) -> None:
         if held and self._drag is not None:
-            self._pull(self._drag, self.grip, self._px(at))
+            self._drag_grip(self._drag, self.grip, self._to_picture(at))
 
     def release(self, at: QPointF, button: Qt.MouseButton) -> None:
         if self._drag is None:
             return
         shown, self._shown, self._drag = self._shown, None, None
         if shown is not None:
-            self._take(shown, 0)
+            self._accept_framing(shown, 0)
         self.board.let_go()
 
-    def _pull(self, was: Framing, grip: str, to: tuple[float, float]) -> None:
+    def _drag_grip(self, was: Framing, grip: str, to: tuple[float, float]) -> None:
         x, y = to
         if grip.startswith("ruler"):
             a, b = self.pins()
             self._pins[self.board.view] = ((x, y), b) if grip == "ruler-a" else (a, (x, y))
             return
-        self._shown = self._pulled(was, grip, x, y)
+        self._shown = self._framing_pulled(was, grip, x, y)
 
-    def _pulled(self, was: Framing, grip: str, x: float, y: float) -> Framing:
+    def _framing_pulled(self, was: Framing, grip: str, x: float, y: float) -> Framing:
         if grip == "ground":
             return was.replaced(ground=y)
         if grip == "midline":
@@ -156,7 +156,7 @@ class FrameHand(Hand):
             bottom = min(float(was.height), max(y, top + least))
         return was.replaced(crop=(left, top, right, bottom))
 
-    def _take(self, framing: Framing, gesture: int) -> None:
+    def _accept_framing(self, framing: Framing, gesture: int) -> None:
         words = {"tilt": tr("Straighten the picture"), "crown": tr("Set the scale")}.get(
             self.grip, tr("Lay the picture")
         )
@@ -179,7 +179,7 @@ class FrameHand(Hand):
         """Mirror the picture."""
         framing = self.board.framing
         if framing is not None:
-            self._take(framing.replaced(flipped=not framing.flipped), 0)
+            self._accept_framing(framing.replaced(flipped=not framing.flipped), 0)
 
     def key(self, key: Qt.Key, text: str, keys: Qt.KeyboardModifier) -> bool:
         framing = self.board.framing
@@ -203,12 +203,14 @@ class FrameHand(Hand):
         """Move the current grip by so many pixels of the picture."""
         framing = self.board.framing
         assert framing is not None
-        spots = {name: self._px(at) for name, at in self.places().items()}
+        spots = {name: self._to_picture(at) for name, at in self.places().items()}
         x, y = spots[self.grip]
         if self.grip.startswith("ruler"):
-            self._pull(framing, self.grip, (x + dx, y + dy))
+            self._drag_grip(framing, self.grip, (x + dx, y + dy))
         else:
-            self._take(self._pulled(framing, self.grip, x + dx, y + dy), self.burst())
+            self._accept_framing(
+                self._framing_pulled(framing, self.grip, x + dx, y + dy), self.burst()
+            )
 
     def type_grip(self, grip: str) -> None:
         """Select a grip and type its length."""
@@ -256,7 +258,7 @@ class FrameHand(Hand):
             )
             return
         self.ruler_mm = mm
-        self._take(framing.replaced(mm_px=mm / apart), 0)
+        self._accept_framing(framing.replaced(mm_px=mm / apart), 0)
 
     def double(self, at: QPointF) -> None:
         places = self.places()
@@ -282,10 +284,12 @@ class FrameHand(Hand):
             painter.drawRect(QRectF(places["crop-a"], places["crop-b"]))
         for name, colour in (("ground", d.madder), ("crown", d.madder)):
             y = places[name].y()
-            self._line(painter, QPointF(6, y), QPointF(width - 6, y), colour)
+            self._draw_line(painter, QPointF(6, y), QPointF(width - 6, y), colour)
         x = places["midline"].x()
-        self._line(painter, QPointF(x, places["tilt"].y()), QPointF(x, height - px(24)), d.woad)
-        self._line(painter, places["ruler-a"], places["ruler-b"], d.weld)
+        self._draw_line(
+            painter, QPointF(x, places["tilt"].y()), QPointF(x, height - px(24)), d.woad
+        )
+        self._draw_line(painter, places["ruler-a"], places["ruler-b"], d.weld)
         for name, at in places.items():
             mine = name == self.grip
             painter.setPen(QPen(d.ink, 2 if mine else 1))
@@ -310,7 +314,7 @@ class FrameHand(Hand):
         if self.grip in ("midline", "tilt"):
             self.board.tag(painter, places[self.grip], tr(_TOLD[self.grip]), d.woad)
 
-    def _line(self, painter: QPainter, a: QPointF, b: QPointF, colour: QColor) -> None:
+    def _draw_line(self, painter: QPainter, a: QPointF, b: QPointF, colour: QColor) -> None:
         under = QColor(self.theme.dyes.paper)
         under.setAlpha(150)
         painter.setPen(QPen(under, self.theme.px(1.8) + 2.4))

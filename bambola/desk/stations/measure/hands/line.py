@@ -161,7 +161,7 @@ class LineHand(Hand):
             if shown is not None:
                 # An end that was moved reads its widths anew; a width that was pulled stays.
                 reads = bead[0] == "point" and shown.edges == "outline"
-                self._hand_over(self._read(shown.points, shown.part) if reads else shown)
+                self._hand_over(self._read_widths(shown.points, shown.part) if reads else shown)
             return
         if self._dragging and self._points:
             self._dragging = False
@@ -233,7 +233,7 @@ class LineHand(Hand):
         part = (
             self.studio.selection.part if not self.for_new and self.studio.selection.part else "new"
         )
-        self._hand_over(self._read(tuple(points), part))
+        self._hand_over(self._read_widths(tuple(points), part))
 
     def _hand_over(self, trace: Trace) -> None:
         if trace.edges == "outline" and is_beside(trace):
@@ -246,7 +246,7 @@ class LineHand(Hand):
             return
         self.drawn(trace)
 
-    def _read(self, points: tuple[tuple[float, float], ...], part: str) -> Trace:
+    def _read_widths(self, points: tuple[tuple[float, float], ...], part: str) -> Trace:
         board = self.board
         silhouette, framing = board.sighting.silhouette(board.view), board.framing
         length = sum(math.dist(a, b) for a, b in itertools.pairwise(points))

@@ -155,20 +155,20 @@ class PlaceHand(BeadHand):
             none.setEnabled(False)
             return menu
         for other in part.places:
-            _switch(menu, other.called, other.id == place.id, partial(self.take, other.id))
+            _add_switch(menu, other.called, other.id == place.id, partial(self.take, other.id))
         menu.addSeparator()
         for kind, words in FURS.items():
             has = (place.fur.kind if place.fur else "") == kind and not place.bare
-            _switch(menu, tr(words), has, partial(self.grow, kind))
-        _switch(menu, tr("bare of the fur around it"), place.bare, self.bare)
+            _add_switch(menu, tr(words), has, partial(self.grow, kind))
+        _add_switch(menu, tr("bare of the fur around it"), place.bare, self.bare)
         menu.addSeparator()
         if not isinstance(place.where, Near):
-            _switch(menu, tr("on both sides"), place.where.mirrored, self.mirror)
+            _add_switch(menu, tr("on both sides"), place.where.mirrored, self.mirror)
         wools = menu.addMenu(tr("Its colour"))
         assert wools is not None
-        _switch(wools, tr("none of its own"), place.wool is None, partial(self.lay_wool, None))
+        _add_switch(wools, tr("none of its own"), place.wool is None, partial(self.lay_wool, None))
         for wool in self.studio.bench.wools:
-            _switch(wools, wool.name, place.wool == wool.id, partial(self.lay_wool, wool.id))
+            _add_switch(wools, wool.name, place.wool == wool.id, partial(self.lay_wool, wool.id))
         menu.addAction(tr("Its name…"), self.rename)
         menu.addAction(tr("Take it away"), self.take_away)
         return menu
@@ -241,9 +241,9 @@ class PlaceHand(BeadHand):
 
     def move(self, at: QPointF, held: bool, keys: Qt.KeyboardModifier) -> None:
         if held and self._held:
-            self._pulled(*self.mm(at))
+            self._drag_bead(*self.mm(at))
 
-    def _pulled(self, u: float, v: float) -> None:
+    def _drag_bead(self, u: float, v: float) -> None:
         beads, figure, part = self.beads(), self.studio.figure, self.part
         changes = beads.pulled(self.grip, u, v) if beads else {}
         if not changes or beads is None or figure is None or part is None:
@@ -290,9 +290,9 @@ class PlaceHand(BeadHand):
         elif key in (Qt.Key.Key_Delete, Qt.Key.Key_Backspace):
             self.take_away()
         elif key in ARROWS and grips:
-            self._nudge(*ARROWS[key], self.step(keys))
+            self._move_bead(*ARROWS[key], self.step(keys))
         elif key in ENTER or text.isdigit():
-            return self._type(place, text if text.isdigit() else "")
+            return self._type_length(place, text if text.isdigit() else "")
         else:
             return False
         return True
@@ -308,7 +308,7 @@ class PlaceHand(BeadHand):
         wools = ["", *(w.id for w in self.studio.bench.wools)]
         self.lay_wool(next_of(wools, place.wool if place and place.wool else "") or None)
 
-    def _nudge(self, du: float, dv: float, step: float) -> None:
+    def _move_bead(self, du: float, dv: float, step: float) -> None:
         beads = self.beads()
         if beads is None:
             return
@@ -317,7 +317,7 @@ class PlaceHand(BeadHand):
         if changes:
             self.change(tr(_WORDS.get(self.grip, N_("Pull a line"))), self.burst(), **changes)
 
-    def _type(self, place: Place, start: str) -> bool:
+    def _type_length(self, place: Place, start: str) -> bool:
         """Type the value of the current bead, if it is a length."""
         where, grip = place.where, self.grip
         now = {
@@ -342,7 +342,7 @@ class PlaceHand(BeadHand):
         name, place = self.bead_at(at), self.place_of(self.part)
         if name is not None and place is not None:
             self.grip = name
-            self._type(place, "")
+            self._type_length(place, "")
 
     # Painting
 
@@ -358,7 +358,7 @@ class PlaceHand(BeadHand):
             style = Qt.PenStyle.SolidLine if mine else Qt.PenStyle.DashLine
             for run in edge.edge() if edge else ():
                 thick = 2.6 if mine else 1.4
-                self.board.draw_run(painter, run, self._colour(place), thick, False, style)
+                self.board.draw_run(painter, run, self._place_colour(place), thick, False, style)
         for name, bead in grips.items():
             at, held = self.screen(*bead), name == self.grip
             painter.setPen(QPen(d.ink, px(2.2) if held else 1.2))
@@ -368,13 +368,13 @@ class PlaceHand(BeadHand):
             at = self.screen(*grips[self.grip]) + QPointF(px(10), -px(20))
             self.board.tag(painter, at, self._trouble or self.words_of(self.grip, beads.part))
 
-    def _colour(self, place: Place) -> QColor:
+    def _place_colour(self, place: Place) -> QColor:
         wools = self.studio.bench.wool_by_id
         wool = wools.get(place.wool or (place.fur.wool if place.fur else ""))
         return QColor(wool.colour) if wool else self.theme.dyes.ink
 
 
-def _switch(menu: QMenu, words: str, on: bool, do: Callable[[], None]) -> None:
+def _add_switch(menu: QMenu, words: str, on: bool, do: Callable[[], None]) -> None:
     action = menu.addAction(words, lambda: do())
     if action is not None:
         action.setCheckable(True)

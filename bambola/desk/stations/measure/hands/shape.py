@@ -85,7 +85,7 @@ class ShapeHand(Hand):
         found.update(self._measure_grips(copy, base, tip, middle))
         b, t = (np.array(self.board.seen_from(p)) for p in (base, tip))
         way = t - b if np.linalg.norm(t - b) > 1e-6 else np.array([0.0, 1.0])
-        out = t + way / np.linalg.norm(way) * self.theme.px(34) / self._scale()
+        out = t + way / np.linalg.norm(way) * self.theme.px(34) / self._view_scale()
         found[TURN] = Grip((float(out[0]), float(out[1])), root=(float(b[0]), float(b[1])))
         return found
 
@@ -94,10 +94,10 @@ class ShapeHand(Hand):
         measures = copy.shape.measures()
         x, y = copy.matrix[:3, 0], copy.matrix[:3, 1]
         axis = (tip - base) / max(float(np.linalg.norm(tip - base)), 1e-9)
-        across = self._across(axis)
+        across = self._across_view(axis)
         along = next(name for name in ("height", "length") if name in measures)
         run = float(np.linalg.norm(tip - base))
-        self._add(found, along, base, axis, run, measures[along] / max(run, 1e-9))
+        self._add_grip(found, along, base, axis, run, measures[along] / max(run, 1e-9))
         for name, root, way in (
             ("width", middle, x),
             ("depth", middle, -y),
@@ -109,17 +109,17 @@ class ShapeHand(Hand):
             if name in measures:
                 if name == "thickness" and copy.shape.flat:
                     way = -y
-                self._add(found, name, root, way, measures[name] / 2, 2.0)
+                self._add_grip(found, name, root, way, measures[name] / 2, 2.0)
         return found
 
-    def _across(self, axis: Array) -> Array:
+    def _across_view(self, axis: Array) -> Array:
         """Return the direction perpendicular to a round part's axis and across the view."""
         way = np.cross(self.board.axes[2], axis)
         size = np.linalg.norm(way)
         found: Array = way / size if size > 1e-6 else self.board.axes[0]
         return found
 
-    def _add(
+    def _add_grip(
         self, found: dict[str, Grip], name: str, root: Array, way: Array, reach: float, share: float
     ) -> None:
         seen = self.board.axes[:2] @ way
@@ -128,7 +128,7 @@ class ShapeHand(Hand):
         at = self.board.seen_from(root + way * reach)
         found[name] = Grip(at, self.board.seen_from(root), (float(seen[0]), float(seen[1])), share)
 
-    def _scale(self) -> float:
+    def _view_scale(self) -> float:
         return self.board.lay.scale if self.board.lay else 1.0
 
     # Pulling
@@ -165,18 +165,18 @@ class ShapeHand(Hand):
             return
         if self.near(self.screen(*self._start), at, 3) and self._do is None:
             return
-        self._pull(self.grip, self._start, self.mm(at))
+        self._drag_grip(self.grip, self._start, self.mm(at))
 
     def release(self, at: QPointF, button: Qt.MouseButton) -> None:
         do, self._do, self._start, self._shown = self._do, None, None, None
         if do is not None:
-            self._take(do, 0)
+            self._apply_edit(do, 0)
         elif self._seen is not None:  # clicked, not pulled: what is seen there comes to hand
             self.studio.selection.take_part(self._seen)
         self._seen = None
         self.board.let_go()
 
-    def _pull(self, name: str, start: tuple[float, float], to: tuple[float, float]) -> None:
+    def _drag_grip(self, name: str, start: tuple[float, float], to: tuple[float, float]) -> None:
         figure, part = self.studio.figure, self.studio.selection.part
         grips = self.grips()
         if figure is None or part is None or name not in grips:
@@ -184,17 +184,17 @@ class ShapeHand(Hand):
         grip = grips[name]
         if name == MOVE:
             du, dv = to[0] - start[0], to[1] - start[1]
-            do, told = self._mover(du, dv), f"{self.signed(du)}, {self.signed(dv)}"
+            do, told = self._move_edit(du, dv), f"{self.signed(du)}, {self.signed(dv)}"
         elif name == TURN:
             a, b = (math.atan2(p[1] - grip.root[1], p[0] - grip.root[0]) for p in (grip.at, to))
             degrees = math.degrees(math.remainder(b - a, 2 * math.pi))
-            do, told = self._turner(degrees), f"{degrees:+.0f}°"
+            do, told = self._turn_edit(degrees), f"{degrees:+.0f}°"
         else:
             way = np.array(grip.way)
             t = float((np.array(to) - grip.root) @ way / (way @ way))
             mm = max(0.2, t * grip.share)
             do, told = (
-                self._stretcher({name: mm}),
+                self._stretch_edit({name: mm}),
                 f"{self.length(mm)} {tr(_WORDS.get(name, name))}",
             )
         try:
@@ -206,24 +206,24 @@ class ShapeHand(Hand):
         """Return a length with its sign, in the maker's units."""
         return ("−" if mm < 0 else "+") + show_length(abs(mm), self.studio.units)
 
-    def _mover(self, du: float, dv: float) -> Callable[[Figure], Figure]:
+    def _move_edit(self, du: float, dv: float) -> Callable[[Figure], Figure]:
         part, by = (
             self.studio.selection.part or "",
             du * self.board.axes[0] + dv * self.board.axes[1],
         )
         return lambda figure: move_part(figure, part, by)
 
-    def _turner(self, degrees: float) -> Callable[[Figure], Figure]:
+    def _turn_edit(self, degrees: float) -> Callable[[Figure], Figure]:
         part, about = self.studio.selection.part or "", self.board.axes[2]
         return lambda figure: turn_part(figure, part, degrees, about)
 
-    def _stretcher(self, measures: dict[str, float]) -> Callable[[Figure], Figure]:
+    def _stretch_edit(self, measures: dict[str, float]) -> Callable[[Figure], Figure]:
         part, survey = self.studio.selection.part or "", self.studio.survey
         return lambda figure: with_typed_height(
             figure, stretch_part(figure, part, measures), survey
         )
 
-    def _take(self, do: Callable[[Figure], Figure], gesture: int) -> None:
+    def _apply_edit(self, do: Callable[[Figure], Figure], gesture: int) -> None:
         """Apply the change; it replaces the part's traces."""
         figure, part = self.studio.figure, self.studio.selection.part
         if figure is None or part is None:
@@ -273,12 +273,12 @@ class ShapeHand(Hand):
         if copy is None:
             return
         if self.grip == MOVE:
-            self._take(self._mover(du * step, dv * step), gesture)
+            self._apply_edit(self._move_edit(du * step, dv * step), gesture)
         elif self.grip == TURN:
-            self._take(self._turner((dv - du) * step), gesture)
+            self._apply_edit(self._turn_edit((dv - du) * step), gesture)
         else:
             mm = copy.shape.measures()[self.grip] + (du + dv) * step
-            self._take(self._stretcher({self.grip: mm}), gesture)
+            self._apply_edit(self._stretch_edit({self.grip: mm}), gesture)
 
     def type_number(self, start: str = "") -> None:
         """Type the current measure; for the move or turn grip, the first measure."""
@@ -296,7 +296,7 @@ class ShapeHand(Hand):
             self.screen(*grips[name].at),
             start or self.length(measures[name]),
             f"{copy.part.name}: {name}",
-            lambda mm: self._take(self._stretcher({name: mm}), 0),
+            lambda mm: self._apply_edit(self._stretch_edit({name: mm}), 0),
         )
 
     def double(self, at: QPointF) -> None:

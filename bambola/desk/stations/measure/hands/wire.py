@@ -31,7 +31,7 @@ class WireHand(Hand):
         self._route: list[Node] = []
         self._aim: Node | None = None
 
-    def _snap(self, u: float, v: float) -> Node | None:
+    def _snap_to_node(self, u: float, v: float) -> Node | None:
         """Return the node at a place, or a new one on the axis of the part there."""
         figure, lay = self.studio.figure, self.board.lay
         if figure is None or lay is None:
@@ -67,7 +67,7 @@ class WireHand(Hand):
 
     def touch(self, u: float, v: float) -> None:
         """Extend the wire to a place (mm in this view)."""
-        node = self._snap(u, v)
+        node = self._snap_to_node(u, v)
         if node is None:
             self.studio.refused.emit(
                 tr("A bone runs inside a part; touch nearer to the middle of one.")
@@ -76,7 +76,7 @@ class WireHand(Hand):
             self._route.append(node)
 
     def move(self, at: QPointF, held: bool, keys: Qt.KeyboardModifier) -> None:
-        self._aim = self._snap(*self.mm(at))
+        self._aim = self._snap_to_node(*self.mm(at))
 
     def double(self, at: QPointF) -> None:
         self.finish()
@@ -84,7 +84,7 @@ class WireHand(Hand):
     def key(self, key: Qt.Key, text: str, keys: Qt.KeyboardModifier) -> bool:
         if self.point_by_key(key, keys):
             assert self.pointer is not None
-            self._aim = self._snap(*self.pointer)
+            self._aim = self._snap_to_node(*self.pointer)
         elif text == " " and self.pointer is not None:
             self.touch(*self.pointer)
         elif key in ENTER and self._route:
@@ -141,9 +141,9 @@ class WireHand(Hand):
                 self.screen(*self.board.seen_from(placement.nodes[node.id])), px(4), px(4)
             )
         self.paint_pointer(painter)
-        run = [self._place(node) for node in self._route]
+        run = [self._place_of_node(node) for node in self._route]
         if self._aim is not None and (self._route or self.board.hasFocus()):
-            aim = self._place(self._aim)
+            aim = self._place_of_node(self._aim)
             painter.setBrush(d.madder)
             painter.drawEllipse(self.screen(*aim), px(6), px(6))
             part = figure.by_id[self._aim.part].name
@@ -163,7 +163,7 @@ class WireHand(Hand):
         if self._aim is not None and self._aim.part not in figure.by_id:
             self._aim = None
 
-    def _place(self, node: Node) -> tuple[float, float]:
+    def _place_of_node(self, node: Node) -> tuple[float, float]:
         copies = self.board.placement().copies_of(node.part)
         copy = next((c for c in copies if c.side == node.side), copies[0])
         return self.board.seen_from(copy.point(node.along))
