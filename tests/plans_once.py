@@ -26,7 +26,7 @@ class _Asked:
         return hash(self._key)
 
     def __eq__(self, other: object) -> bool:
-        return isinstance(other, _Asked) and self._key == other._current_key
+        return isinstance(other, _Asked) and self._key == other._key
 
 
 def made_once(make_plan: MakePlan) -> MakePlan:

@@ -11,7 +11,7 @@ import shapely
 
 from bambola.core.export.json_plan import plan_data
 from bambola.core.figure import Brief
-from bambola.core.order.schools import SCHOOLS
+from bambola.core.figure.schools import SCHOOLS
 from bambola.core.piece.standing import Course, course_of, standing_after
 from bambola.core.plan import Plan, make_plan
 from bambola.core.solids import Copy, outline_of_copy, place

@@ -66,7 +66,7 @@ def test_asked_questions_and_options_are_known() -> None:
                 for option in notice.options:
                     assert question.read(option.id) == option.id, (notice.code, option.id)
                     answered = Brief(height=made * share).answered(notice.code, option.id)
-                    assert answered.answer_to(question) == option.id
+                    assert question.read(answered.answers[notice.code]) == option.id
                 assert not list(set_aside(document.figure, answered, default_bench()))
     assert asked >= {"thin-limb", "join", "eye-size", "soft-centre"}
 

@@ -24,7 +24,7 @@ from bambola.core.figure import (
 )
 from bambola.core.figure import Piece as FittingPiece
 from bambola.core.figure.places import Band, Line, fur_all_over
-from bambola.core.order.schools import SCHOOLS
+from bambola.core.figure.schools import SCHOOLS
 from bambola.core.plan import Plan, make_plan
 from tests.core.walker import Walker
 from tests.effort import some

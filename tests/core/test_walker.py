@@ -15,7 +15,7 @@ from bambola.core.figure import Brief, Figure
 from bambola.core.methods import sheet_for
 from bambola.core.methods.told import told
 from bambola.core.order import OrderConflictError
-from bambola.core.order.schools import SCHOOLS, ChoiceId
+from bambola.core.figure.schools import SCHOOLS, ChoiceId
 from bambola.core.plan import Plan, make_plan
 from bambola.core.quantities import Units
 from bambola.core.resize import ResizeError

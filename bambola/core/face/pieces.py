@@ -63,9 +63,7 @@ class Preset:
     laid: Laid | None = None
 
 
-def _brow_arc(
-    plan: _Plan, rise: float, slant: float, long: float
-) -> tuple[tuple[float, float], ...]:
+def _brow(plan: _Plan, rise: float, slant: float, long: float) -> tuple[tuple[float, float], ...]:
     """Return a line over an eye from its inner to its outer side, this far above its middle, mm; ``slant``
     lifts the outer end, as a share of ``long``."""
     half = long / 2
@@ -101,11 +99,11 @@ PRESETS = (
     Preset("nose-line", "nose-line",
            lambda p: (p.at(1.5 * p.eye, 0.0), p.at(2.2 * p.eye, 0.0)), lambda p: LINE_MM),
     Preset("nostrils", "nostril", lambda p: (p.at(1.2 * p.eye, 0.3 * p.eye),), lambda p: 0.25 * p.eye, True),
-    Preset("lid-calm", "lid", lambda p: _brow_arc(p, 0.25 * p.eye, 0.0, LID_LONG * p.eye),
+    Preset("lid-calm", "lid", lambda p: _brow(p, 0.25 * p.eye, 0.0, LID_LONG * p.eye),
            lambda p: LID_HIGH * p.eye, True),
-    Preset("lid-sleepy", "lid", lambda p: _brow_arc(p, -0.05 * p.eye, -0.1, LID_LONG * p.eye),
+    Preset("lid-sleepy", "lid", lambda p: _brow(p, -0.05 * p.eye, -0.1, LID_LONG * p.eye),
            lambda p: 1.2 * LID_HIGH * p.eye, True),
-    Preset("lid-stern", "lid", lambda p: _brow_arc(p, 0.2 * p.eye, 0.35, LID_LONG * p.eye),
+    Preset("lid-stern", "lid", lambda p: _brow(p, 0.2 * p.eye, 0.35, LID_LONG * p.eye),
            lambda p: LID_HIGH * p.eye, True),
     Preset("lid-lower", "lid",
            lambda p: tuple(p.at(0.55 * p.eye, p.aside + k * LID_LONG * p.eye / 2) for k in (-1, 0, 1)),
@@ -115,7 +113,7 @@ PRESETS = (
            lambda p: (p.at(-0.4 * p.eye, p.aside + 0.4 * p.eye), p.at(-0.7 * p.eye, p.aside + p.eye)),
            lambda p: 0.6, True),
     Preset("cheeks", "cheek", lambda p: (p.at(1.5 * p.eye, 1.4 * p.aside),), lambda p: 1.6 * p.eye, True),
-    Preset("brows", "brow", lambda p: _brow_arc(p, 0.95 * p.eye, 0.0, 1.4 * p.eye), lambda p: 0.3 * p.eye, True),
+    Preset("brows", "brow", lambda p: _brow(p, 0.95 * p.eye, 0.0, 1.4 * p.eye), lambda p: 0.3 * p.eye, True),
     Preset("whites", "white", lambda p: (p.at(0.0, p.aside),), lambda p: WHITE * p.eye, True),
     Preset("pupils", "pupil", lambda p: (p.at(0.0, p.aside),), lambda p: 0.5 * p.eye, True),
     Preset("highlights", "highlight", lambda p: (p.at(-0.2 * p.eye, p.aside + 0.15 * p.eye),),

@@ -2,13 +2,14 @@
 
 from __future__ import annotations
 
+from functools import cached_property
 from typing import Annotated
 
 from pydantic import Field, StringConstraints
 
+from bambola.core.figure.choices import MakerChoices, read_choices
 from bambola.core.figure.fields import Grams, Slug
 from bambola.core.figure.model import SizeRule
-from bambola.core.figure.questions import A, Question
 from bambola.core.figure.shapes import Frozen, Length, at_most
 from bambola.core.figure.variants import Alteration, Variant
 from bambola.core.figure.whole import Figure
@@ -59,6 +60,11 @@ class Brief(Frozen):
     hang_tilt: Annotated[float, Field(ge=-90, le=90)] = 0.0
     from_before: bool = False
 
+    @cached_property
+    def choices(self) -> MakerChoices:
+        """The answers and schools, read once."""
+        return read_choices(self.answers, self.schools)
+
     @property
     def runs(self) -> tuple[int, ...]:
         """The number of figures made at once, run after run."""
@@ -71,7 +77,7 @@ class Brief(Frozen):
 
     def at(self, height: float) -> Brief:
         """Return the brief at another height (mm)."""
-        return self.model_copy(update={"height": height})
+        return self.replaced(height=height)
 
     def as_made(self) -> Brief:
         """Return the brief of the figure as it stands, keeping only the maker's schools."""
@@ -82,7 +88,7 @@ class Brief(Frozen):
         current one."""
         mine = Variant(name=name, altered=self.altered, height=self.height)
         others = tuple(v for v in self.variants if v.name != mine.name)
-        return self.model_copy(update={"variants": (*others, mine), "variant": mine.name})
+        return self.replaced(variants=(*others, mine), variant=mine.name)
 
     def taking(self, name: str) -> Brief:
         """Return a copy with another variant as the current one; an unknown name stands for the figure as
@@ -93,32 +99,27 @@ class Brief(Frozen):
             "height": (found and found.height) or self.height,
             "variant": found.name if found else "",
         }
-        return self.model_copy(update=change)
+        return self.replaced(**change)
 
     def without_variant(self, name: str) -> Brief:
         """Return a copy without the variant of this name; its differences stay if it is the current one."""
         kept = tuple(v for v in self.variants if v.name != name)
         now = "" if self.variant == name else self.variant
-        return self.model_copy(update={"variants": kept, "variant": now})
+        return self.replaced(variants=kept, variant=now)
 
     def schooled(self, choice: str, school: str | None) -> Brief:
         """Return a copy with another school for ``choice``, or its default when ``school`` is None."""
         schools = {key: value for key, value in self.schools.items() if key != choice}
         if school is not None:
             schools[choice] = school
-        return self.model_copy(update={"schools": schools})
-
-    def answer_to(self, question: Question[A]) -> A | None:
-        """Return the answer to a question, if there is a valid one."""
-        said = self.answers.get(question.code) if self.answers else None
-        return None if said is None else question.read(said)
+        return self.replaced(schools=schools)
 
     def answered(self, code: str, option: str | None) -> Brief:
         """Return a copy with the question ``code`` answered, or unanswered when ``option`` is None."""
         answers = {key: value for key, value in self.answers.items() if key != code}
         if option is not None:
             answers[code] = option
-        return self.model_copy(update={"answers": answers})
+        return self.replaced(answers=answers)
 
     def of(self, figure: Figure) -> Brief:
         """Return a copy without the size rules that name parts or measures ``figure`` does not have."""
@@ -128,11 +129,11 @@ class Brief(Frozen):
                 names = ("all", *figure.by_id[part].shape.measure_names)
                 left = tuple(rule for rule in kept if rule.measure in names)
                 rules |= {part: left} if left else {}
-        return self if rules == self.rules else self.model_copy(update={"rules": rules})
+        return self if rules == self.rules else self.replaced(rules=rules)
 
     def ruled(self, part: str, rules: tuple[SizeRule, ...]) -> Brief:
         """Return a copy with ``rules`` for ``part``; none removes the part from the brief."""
         kept = {key: value for key, value in self.rules.items() if key != part}
         if rules:
             kept[part] = rules
-        return self.model_copy(update={"rules": kept})
+        return self.replaced(rules=kept)

@@ -227,7 +227,7 @@ TAIL_DEG = 25.0
 """A tail falls by so much, if it does not reach lower than what it sits on. Judged. See craft.md, 9."""
 
 
-def _tail_angle(on: Bearer, box: Box) -> float:
+def _tail_nod(on: Bearer, box: Box) -> float:
     """Return the angle (degrees) by which a tail falls; its end lies on the ground at most."""
     room = max(0.0, 0.18 * on.high - box[0] / 2)
     return min(TAIL_DEG, math.degrees(math.asin(min(1.0, room / max(box[2], 1e-6)))))
@@ -362,7 +362,7 @@ _RULES: dict[Site, Rule] = {
         along=0.62, around=85.0, out=0.92, sink=0.1 * box[2], tilt=Tilt(lean=140.0)),
     "fluke": lambda on, box: Seat(along=0.1, around=120.0, out=0.6, tilt=Tilt(nod=-100.0, lean=30.0)),
     "rump": lambda on, box: (
-        Seat(along=0.18, around=180.0, out=0.9, sink=0.05 * box[2], tilt=Tilt(nod=-90.0 - _tail_angle(on, box)))
+        Seat(along=0.18, around=180.0, out=0.9, sink=0.05 * box[2], tilt=Tilt(nod=-90.0 - _tail_nod(on, box)))
         if box[2] > 1.5 * box[0]
         else _seat_by_middle(on, box, 0.24, 180.0, 0.98)
     ),

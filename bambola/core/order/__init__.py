@@ -1,5 +1,6 @@
 """The order of making and joining, with the reason for each step and its time."""
 
+from bambola.core.figure.schools import known_schools
 from bambola.core.order.choices import CHOICE_BY_ID, CHOICES, Choice
 from bambola.core.order.moving import (
     OWN,
@@ -11,7 +12,6 @@ from bambola.core.order.moving import (
     with_moves,
 )
 from bambola.core.order.rules import RULE_BY_ID, RULES
-from bambola.core.order.schools import known_schools
 from bambola.core.order.sequence import (
     Edge,
     OrderConflictError,

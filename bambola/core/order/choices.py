@@ -6,8 +6,8 @@ from collections.abc import Callable
 from dataclasses import dataclass
 
 from bambola.core.facts import Fact
+from bambola.core.figure.schools import SCHOOLS, ChoiceId, SchoolId
 from bambola.core.order.keys import TaskKey
-from bambola.core.order.schools import SCHOOLS, ChoiceId, SchoolId
 from bambola.core.order.tasks import is_furred_on_the_pad, may_pair
 from bambola.core.order.work import Work
 

@@ -12,9 +12,9 @@ from typing import Literal
 
 from bambola.core.facts import Fact, fact
 from bambola.core.figure.model import NOT_FELTED
+from bambola.core.figure.schools import ChoiceId, SchoolId, school_for
 from bambola.core.frozen import frozen
 from bambola.core.order.keys import Sort, TaskKey, key_of
-from bambola.core.order.schools import ChoiceId, SchoolId, school_for
 
 Kind = Literal[
     "cut wire", "bend and bind", "wrap", "shape", "coat", "inset", "pre-join", "join", "blend",

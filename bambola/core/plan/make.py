@@ -16,7 +16,6 @@ from bambola.core.order import (
     CHOICES,
     Sequence,
     Work,
-    known_schools,
     number_steps,
     sequence,
     unordered_tasks,
@@ -200,10 +199,10 @@ def _as_it_was(made: OriginalAnalysis, brief: Brief) -> SizedAnalysis:
 def _usual_work(made: OriginalAnalysis, brief: Brief, new: SizedAnalysis) -> Work | None:
     """Return the work by the usual schools, if the maker follows others. Another neck changes the sizes too:
     its wool has weight, and its wire runs elsewhere."""
-    if "neck" not in known_schools(brief.schools):
+    if "neck" not in brief.choices.schools:
         return new.usual
     plain = {key: school for key, school in brief.schools.items() if key not in CHOICE_BY_ID}
-    return at_size(made, brief.model_copy(update={"schools": plain})).work
+    return at_size(made, brief.replaced(schools=plain)).work
 
 
 def _balance_with_remedies(made: OriginalAnalysis, new: SizedAnalysis, brief: Brief) -> Balance:

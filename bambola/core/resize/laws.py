@@ -16,11 +16,8 @@ from bambola.core.bench.wools import HIDE_MM
 from bambola.core.facts import Exact, Fact, fact
 from bambola.core.figure import Brief, Figure, Fitting, Garment, Part, Row, Shape, SizeRule
 from bambola.core.figure.questions import (
-    BoughtGarment,
     Cored,
     Eyes,
-    EyeSize,
-    HardCore,
     Kept,
     Shaped,
     Sized,
@@ -174,7 +171,7 @@ def size_row(part: Part, s: float, kept: str | None) -> tuple[Row | None, tuple[
 def size_garment(part: Part, s: float, brief: Brief) -> Garment | None:
     """Return a part's garment at scale ``s``; a bought one keeps its size unless replaced."""
     dress = part.garment
-    if dress is not None and brief.answer_to(BoughtGarment(part.id)) == Worn.REPLACED:
+    if dress is not None and brief.choices.garments.get(part.id) == Worn.REPLACED:
         return dress.replaced(opening=dress.opening * s)
     if dress is None or part.stuff is None:
         return dress and dress.scaled(s)
@@ -201,7 +198,7 @@ def size_fitting(fitting: Fitting, s: float, bench: Bench, brief: Brief) -> Fitt
     cube."""
     size = wanted_size(fitting, s, brief.corrected)
     if fitting.follows == "ready-made":
-        chosen = brief.answer_to(EyeSize(fitting.id))
+        chosen = brief.choices.eye_sizes.get(fitting.id)
         if isinstance(chosen, Sized):
             size = chosen.mm
         elif chosen is Eyes.FELTED:
@@ -239,7 +236,7 @@ def size_core(fitting: Fitting, shape: Shape, said: Cored | None) -> Fitting | N
 
 def core_rule(part: Part, core: Fitting | None, s: float, brief: Brief) -> tuple[SizeRule, ...]:
     """Return the size rule that enlarges a part to hide its hard core, if the maker chose that."""
-    if core is None or brief.answer_to(HardCore(core.id)) is not Cored.LARGER:
+    if core is None or brief.choices.hard_cores.get(core.id) is not Cored.LARGER:
         return ()
     needed = wanted_size(core, s) + 2 * HIDE_MM
     return (SizeRule(rule="multiply", value=max(1.0, needed / (part.shape.smallest_mm * s))),)

@@ -17,12 +17,7 @@ from bambola.core.figure import Brief, Figure, Fitting, Part, Seat, Shape, SizeR
 from bambola.core.figure.questions import (
     Cored,
     GrowsWith,
-    HardCore,
-    Impossible,
     Pieces,
-    Repeated,
-    SitsOn,
-    SmallFace,
 )
 from bambola.core.figure.shapes import ProfileShape
 from bambola.core.resize.faces import size_corrections, too_small
@@ -125,7 +120,7 @@ def _height_deciding_parts(figure: Figure, brief: Brief, made: Placement) -> Fig
     and the highest as made matter.
     """
     cores = [fitting for fitting in figure.fittings if fitting.kind == "core"]
-    own_way = {core.part for core in cores if brief.answer_to(HardCore(core.id)) is Cored.LARGER}
+    own_way = {core.part for core in cores if brief.choices.hard_cores.get(core.id) is Cored.LARGER}
     for part in figure.parents_first:
         if rules_for(part, brief) or part.shape.flat or part.parent in own_way:
             own_way.add(part.id)
@@ -220,7 +215,7 @@ def _sized_parts(
             base = sized[part.parent].carries
         rules: tuple[SizeRule, ...] = ()
         if ruled:
-            _, kept = size_row(part, base, brief.answer_to(Repeated(part.id)))
+            _, kept = size_row(part, base, brief.choices.rows.get(part.id))
             larger = core_rule(part, cores.get(part.id), base, brief)
             rules = rules_for(part, brief) + kept + larger
         fitted = size_part(
@@ -228,7 +223,7 @@ def _sized_parts(
             rules,
             base,
             bench.packed_density(figure, part),
-            brief.answer_to(Impossible(part.id)),
+            brief.choices.impossible_shapes.get(part.id),
             size_corrections(part, base) if ruled and brief.corrected else (),
         )
         if part.parent is not None and base != s:
@@ -237,7 +232,7 @@ def _sized_parts(
                 fact("size.with", measure=measure_fact(name), on=with_) for name in fitted.to_mm
             )
             fitted = replace(fitted, bent_by=(*as_it, *fitted.bent_by))
-        if fitted.carries != base and brief.answer_to(SitsOn(part.id)) == GrowsWith.FIGURE:
+        if fitted.carries != base and brief.choices.sits_on.get(part.id) == GrowsWith.FIGURE:
             fitted = replace(fitted, carries=base)
         sized[part.id] = fitted
     return sized
@@ -255,7 +250,7 @@ def keeps_with(part: Part, figure: Figure) -> bool:
 def _part_at(part: Part, sized: SizedPart, brief: Brief, ruled: bool) -> Part:
     """Return a part with everything on it at its new size."""
     base = sized.base
-    row, _ = size_row(part, base, brief.answer_to(Repeated(part.id)) if ruled else None)
+    row, _ = size_row(part, base, brief.choices.rows.get(part.id) if ruled else None)
     # How deep a part is pushed in goes with its own length, not with its parent's.
     own = next(n for n in ("height", "length") if n in sized.from_mm)
     deeper = sized.to_mm[own] / sized.from_mm[own] if sized.bent_by else base
@@ -274,7 +269,7 @@ def _face_left(
     part: Part, parts: Sequence[Part], fittings: Sequence[Fitting], brief: Brief
 ) -> Part:
     """Return a part without the pieces of its face that are too small, if the maker chose that."""
-    if not brief.answers or brief.answer_to(SmallFace(part.id)) != Pieces.WITHOUT:
+    if brief.choices.small_faces.get(part.id) != Pieces.WITHOUT:
         return part
     gone = too_small(part, fittings, parts)
     return part.replaced(places=tuple(p for p in part.places if p.id not in gone))
@@ -294,7 +289,7 @@ def _resized_at(
     for drawn in figure.fittings:
         grown = sized[drawn.part].carries
         used = size_fitting(drawn, grown, bench, brief) if ruled else drawn
-        held = size_core(used, shapes[drawn.part], brief.answer_to(HardCore(drawn.id)))
+        held = size_core(used, shapes[drawn.part], brief.choices.hard_cores.get(drawn.id))
         if held is not None:
             fittings.append(gap_kept(held, wanted_size(drawn, grown), shapes[drawn.part]))
     if ruled:

@@ -277,7 +277,8 @@ def _make_sheet(theme: Theme) -> str:
     QCheckBox::indicator, QListWidget::indicator {{ width: {px(15)}px; height: {px(15)}px; border:
     {px(1.6)}px solid {n["woad"]}; border-radius: {px(5)}px; background: {n["paper"]}; }}
     QCheckBox::indicator:checked, QListWidget::indicator:checked {{
-    image: url({_tick_picture(theme)}); background: {n["woad"]}; }} QCheckBox::indicator:focus {{ border: {px(2.6)}px solid {n["ink"]}; width: {px(13)}px;
+    image: url({_tick_picture(theme)}); background: {n["woad"]}; }}
+    QCheckBox::indicator:focus {{ border: {px(2.6)}px solid {n["ink"]}; width: {px(13)}px;
         height: {px(13)}px; }}
     QCheckBox::indicator:disabled {{ border-color: {n["edge"]}; }}
     QGroupBox {{ background: {n["paper"]}; border: 1px solid {n["edge"]}; border-radius: {px(10)}px;

@@ -130,7 +130,7 @@ def compare_school(figure: Figure, brief: Brief, bench: Bench, school: str) -> S
         sum(wire.cut_mm for wire in wires),
         spare,
         any(cut.to_buy for cut in plan.cutting),
-        plan.wire_school == school_of(figure, brief.schools.get("wire")),
+        plan.wire_school == school_of(figure, brief.choices.wire_school),
     )
 
 

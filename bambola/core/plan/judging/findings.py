@@ -9,7 +9,7 @@ from bambola.core.armature import CutWire, Gauge, StockCut, ThinLimb
 from bambola.core.balance import Balance, JoinStress
 from bambola.core.bench import Bench
 from bambola.core.figure import Brief, Join, Part, Rope
-from bambola.core.figure.questions import A, Question
+from bambola.core.figure.questions import A
 from bambola.core.figure.shapes import ChainShape
 from bambola.core.plan.making.dress import DressPlan
 from bambola.core.plan.making.values import BonePlan, FittingPlan, Option
@@ -50,9 +50,8 @@ class Findings:
     folds: bool
 
 
-def answer_among(brief: Brief, question: Question[A], options: Sequence[Option]) -> A | None:
+def answer_among(answer: A | None, options: Sequence[Option]) -> A | None:
     """Return the maker's answer if it is still on offer."""
-    answer = brief.answer_to(question)
     return answer if any(option.id == answer for option in options) else None
 
 

@@ -84,7 +84,7 @@ def _core_notices(found: Findings) -> Iterator[Notice]:
             continue
         part, sized = figure.by_id[fitting.part], found.resized.parts[fitting.part]
         question = HardCore(fitting.id)
-        said = found.brief.answer_to(question)
+        said = found.brief.choices.hard_cores.get(fitting.id)
         wanted = wanted_size(fitting, sized.base)
         thick = (
             was.by_id[part.id].shape.smallest_mm * sized.base if said else part.shape.smallest_mm
@@ -115,7 +115,7 @@ def _core_notices(found: Findings) -> Iterator[Notice]:
             fact("hard-core.thin", part=part.name, hard=fitting.name),
             how,
             options if found.brief.height is not None else (),
-            answer_among(found.brief, question, options),
+            answer_among(said, options),
         )
 
 
@@ -123,7 +123,7 @@ def _join_notices(found: Findings) -> Iterator[Notice]:
     wished = held_by(found.resized.figure, found.wished)
     for join in found.stresses:
         question = WeakJoin(join.part)
-        answer = found.brief.answer_to(question)
+        answer = found.brief.choices.weak_joins.get(join.part)
         drawn = wished[join.part]
         if join.stress_kpa <= ALLOWED_KPA[drawn] and answer is None:
             continue
@@ -142,7 +142,7 @@ def _join_notices(found: Findings) -> Iterator[Notice]:
             if ALLOWED_KPA[kind] >= join.stress_kpa and (kind != drawn or kind == answer)
         ]
         options.append(Option(Joined.LEAVE, Fact("leave"), Fact("weak-join.leave.effect")))
-        answer = answer_among(found.brief, question, options)
+        answer = answer_among(answer, options)
         lifted = "lifted" if join.carries_all else "own-weight"
         told = [
             fact(
@@ -174,7 +174,7 @@ def _dress_notices(found: Findings) -> Iterator[Notice]:
         if not row.bought:
             continue
         question = BoughtGarment(row.part)
-        answer = found.brief.answer_to(question)
+        answer = found.brief.choices.garments.get(row.part)
         loose = row.opening_mm > matches[row.part] * (1 + LOOSE)
         stuck = not row.passes_over and is_opened_to_go_on(part_of[row.part], found.resized.figure)
         if row.fits and not loose and not stuck and answer is None:
@@ -226,7 +226,7 @@ def _dress_notices(found: Findings) -> Iterator[Notice]:
             fact(size, part=name),
             how,
             options,
-            answer_among(found.brief, question, options),
+            answer_among(answer, options),
         )
 
 
@@ -242,7 +242,7 @@ def _eye_notices(found: Findings) -> Iterator[Notice]:
         if row.id not in by_id or by_id[row.id].follows != "ready-made":
             continue
         question = EyeSize(row.id)
-        answer = found.brief.answer_to(question)
+        answer = found.brief.choices.eye_sizes.get(row.id)
         if abs(row.deviation_pct) <= EYE_TOLERANCE * 100 and answer is None:
             continue
         below = [size for size in sizes if size <= row.wanted_mm][-1:]
@@ -263,7 +263,7 @@ def _eye_notices(found: Findings) -> Iterator[Notice]:
             fact("eye-size", name=row.name),
             fact("eye-size.how", size=Bought(round(row.wanted_mm, 1))),
             tuple(options),
-            answer_among(found.brief, question, options),
+            answer_among(answer, options),
         )
 
 
@@ -290,7 +290,7 @@ def _shape_notices(found: Findings) -> Iterator[Notice]:
                 fact("shape.sizes", long=Mm(wanted["length"]), thick=Mm(slim)),
             ),
         )
-        answer = answer_among(found.brief, question, options)
+        answer = answer_among(found.brief.choices.impossible_shapes.get(part.id), options)
         yield Notice(
             question.code,
             "choose",
@@ -336,7 +336,7 @@ def _soft_centres(found: Findings) -> Iterator[Notice]:
             ),
             Option(Centre.SOLID, Fact("soft-centre.solid"), Fact("soft-centre.solid.effect")),
         )
-        answer = answer_among(found.brief, question, options)
+        answer = answer_among(found.brief.choices.soft_centres.get(part.id), options)
         text = fact(
             "soft-centre.how",
             thick=Mm(thick),
@@ -390,7 +390,7 @@ def _hidden_notices(found: Findings) -> Iterator[Notice]:
                 fact("floating", part=part.name),
                 fact("floating.how", part=part.name, on=figure.by_id[part.parent].name),
                 (free,),
-                answer_among(found.brief, question, (free,)),
+                answer_among(found.brief.choices.floating.get(part.id), (free,)),
             )
 
 

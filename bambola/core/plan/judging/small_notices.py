@@ -33,8 +33,8 @@ from bambola.core.figure.questions import (
     SitsOn,
     SmallFace,
 )
+from bambola.core.figure.schools import OTHERWISE_BEFORE, ChoiceId
 from bambola.core.order.choices import CHOICE_BY_ID
-from bambola.core.order.schools import OTHERWISE_BEFORE, ChoiceId
 from bambola.core.plan.judging.findings import Findings, answer_among
 from bambola.core.plan.making.at_size import FOLDED_MM
 from bambola.core.plan.making.jobs import LINES_MM
@@ -70,7 +70,7 @@ def _kept_size_offers(found: Findings) -> Iterator[Notice]:
         sized = found.resized.parts[part.id]
         off = min(mm / (sized.base * sized.from_mm[name]) for name, mm in sized.to_mm.items())
         question = SitsOn(part.id)
-        said = found.brief.answer_to(question)
+        said = found.brief.choices.sits_on.get(part.id)
         if (abs(off - 1) <= OWN_WAY or sized.carries == sized.base) and said is None:
             continue
         sitting = [f.name for f in figure.fittings if f.part == part.id and f.follows != "hold"]
@@ -88,7 +88,7 @@ def _kept_size_offers(found: Findings) -> Iterator[Notice]:
         )
         how = fact("sits-on.how", part=part.name, off=Share(off), sitting=tuple(sitting))
         told = how if said else together(how, Fact("sits-on.planned"))
-        answer = answer_among(found.brief, question, options)
+        answer = answer_among(said, options)
         title = fact("sits-on", part=part.name)
         yield Notice(question.code, "note", part.id, title, told, options, answer)
 
@@ -109,7 +109,7 @@ def _face_notices(found: Findings) -> Iterator[Notice]:
             Option(Pieces.KEPT, Fact("small-face.kept"), Fact("small-face.kept.effect")),
         )
         told = fact("small-face.how", part=part.name, pieces=tuple(names[id] for id in gone))
-        answer = answer_among(found.brief, question, options)
+        answer = answer_among(found.brief.choices.small_faces.get(part.id), options)
         title = fact("small-face", part=part.name)
         yield Notice(question.code, "note", part.id, title, told, options, answer)
 
@@ -168,7 +168,7 @@ def _row_notices(found: Findings) -> Iterator[Notice]:
             fact("row", part=part.plural or part.name),
             fact("row.how", n=part.row.count * sides, was=Mm(_longest_side(part)), times=s),
             options,
-            answer_among(found.brief, question, options),
+            answer_among(found.brief.choices.rows.get(part.id), options),
         )
 
 
@@ -194,7 +194,7 @@ def _folding_offer(found: Findings) -> Iterator[Notice]:
             Option(laid, Fact(f"folding.{laid}"), Fact(f"folding.{laid}.effect")) for laid in Laid
         )
         told = fact("folding.how", under=Mm(FOLDED_MM))
-        answer = answer_among(found.brief, question, options)
+        answer = answer_among(found.brief.choices.folding.get(found.resized.was.id), options)
         yield Notice(question.code, "note", None, Fact("folding"), told, options, answer)
 
 
@@ -207,7 +207,7 @@ def _reach_questions(found: Findings) -> Iterator[Notice]:
     for prop, parts in found.held.items():
         gap, part = max((prop_gap(placement, prop, part), part) for part in parts)
         question = Reach(prop)
-        said = found.brief.answer_to(question)
+        said = found.brief.choices.reaches.get(prop)
         if gap <= TOUCHES_MM and said is None:
             continue
         longer = fact("reach.longer.effect", times=MOST_LONGER)
@@ -218,7 +218,7 @@ def _reach_questions(found: Findings) -> Iterator[Notice]:
         name = placement.figure.by_id[part].name
         title = fact("reach", part=name, prop=names[prop])
         told = fact("reach.how", gap=Exact(gap))
-        answer = answer_among(found.brief, question, options)
+        answer = answer_among(said, options)
         yield Notice(question.code, "choose", part, title, told, options, answer)
 
 

@@ -63,7 +63,7 @@ def _thin_limb_notices(found: Findings) -> Iterator[Notice]:
         part = found.resized.figure.by_id[thin.part]
         question = TooThin(thin.part)
         options = list(_ways_out(found, thin))
-        answer = answer_among(found.brief, question, options)
+        answer = answer_among(found.brief.choices.thin_limbs.get(thin.part), options)
         needs = {"limb": Exact(thin.limb_mm), "needs": Exact(thin.needs_mm)}
         told = [fact("thin-limb.how", **needs)]
         hides_at = _height_that_hides(found, thin) if answer is None else None
@@ -184,7 +184,7 @@ def _stock_notices(found: Findings) -> Iterator[Notice]:
     for wire in found.wires:
         if wire.holds >= HOLDS:
             continue
-        gauge, question = found.gauges[wire.id], StoutestWire(wire.id)
+        gauge = found.gauges[wire.id]
         told = fact(
             "stock.how",
             cause=wire.governed_by,
@@ -210,7 +210,7 @@ def _stock_notices(found: Findings) -> Iterator[Notice]:
             for metal, size in _stronger_metals(gauge, found)
         ]
         options += [STAND, LEFT]
-        answer = answer_among(found.brief, question, options)
+        answer = answer_among(found.brief.choices.wire_stocks.get(wire.id), options)
         yield _asked_of(wire, told, tuple(options), answer)
     yield from _metal_notices(found)
 
@@ -218,8 +218,7 @@ def _stock_notices(found: Findings) -> Iterator[Notice]:
 def _metal_notices(found: Findings) -> Iterator[Notice]:
     """Yield a note on a wire that is stout enough in another metal that was chosen; it can be taken back."""
     for wire in found.wires:
-        question = StoutestWire(wire.id)
-        answer = found.brief.answer_to(question)
+        answer = found.brief.choices.wire_stocks.get(wire.id)
         if wire.holds < HOLDS:
             continue
         if isinstance(answer, InMetal):
@@ -275,7 +274,7 @@ def _route_notices(found: Findings) -> Iterator[Notice]:
         return
     nodes = {node.id: node.part for node in figure.nodes}
     told: dict[str, list[Fact]] = {}
-    bare = {t.part for t in found.asked if found.brief.answer_to(TooThin(t.part)) == Thin.BARE}
+    bare = {t.part for t in found.asked if found.brief.choices.thin_limbs.get(t.part) == Thin.BARE}
     parts = {frozenset((b.a, b.b)): b.part or nodes[b.b] for b in figure.bones}
     for bone, (there, asked) in missing_strands(figure).items():
         part = parts[bone]

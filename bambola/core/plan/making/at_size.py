@@ -24,23 +24,16 @@ from bambola.core.balance import ALLOWED_KPA, JoinStress, footprints, join_for, 
 from bambola.core.bench import Bench
 from bambola.core.figure import Brief, Figure, Join, SizeRule
 from bambola.core.figure.questions import (
-    BoughtGarment,
-    Folding,
     InMetal,
     Joined,
     Laid,
     Sized,
     Stocked,
-    StoutestWire,
     Thin,
-    TooThin,
-    WeakJoin,
-    WireGauge,
     Worn,
-    iterate_answers,
 )
-from bambola.core.order import Work, known_schools
-from bambola.core.order.schools import ChoiceId
+from bambola.core.figure.schools import ChoiceId
+from bambola.core.order import Work
 from bambola.core.plan.making.jobs import PartOverrides, work_of
 from bambola.core.plan.making.loose_ends import is_on_cloth, loose_ends, with_loose_ends
 from bambola.core.plan.making.made import BuildOptions, OriginalAnalysis, Prepared, Prints
@@ -84,14 +77,14 @@ _FOLDED = "continuous"
 
 def wire_school(made: OriginalAnalysis, brief: Brief) -> str:
     """Return the school the wire is laid by: the maker's, a folded wire if that was answered, or as drawn."""
-    if may_fold(made, brief) and brief.answer_to(Folding(made.figure.id)) == Laid.FOLDED:
+    if may_fold(made, brief) and brief.choices.folding.get(made.figure.id) == Laid.FOLDED:
         return _FOLDED
-    return school_of(made.figure, brief.schools.get("wire"))
+    return school_of(made.figure, brief.choices.wire_school)
 
 
 def may_fold(made: OriginalAnalysis, brief: Brief) -> bool:
     """Return whether the figure is now so small that one folded wire could replace its several wires."""
-    if brief.height is None or "wire" in brief.schools or len(made.figure.wires) < 2:
+    if brief.height is None or brief.choices.wire_school is not None or len(made.figure.wires) < 2:
         return False
     return brief.height < FOLDED_MM <= made.solids.placement.height
 
@@ -106,13 +99,13 @@ def at_size(made: OriginalAnalysis, brief: Brief) -> SizedAnalysis:
         wire_school(made, brief),
         through=frozenset(_led_through(made, brief)),
         doubled=choices.doubled,
-        ways=tuple(ways_of(known_schools(brief.schools)).items()),
+        ways=tuple(ways_of(brief.choices.schools).items()),
         altered="" if brief.altered.is_nothing else brief.altered.model_dump_json(),
     )
     reaching = arms_made_longer(made.solids.placement, made.held, made.bench, brief)
     first = _analyse_once(made, wish, brief, reaching, choices)
     asked = {thin.part: thin for thin in first.asked}
-    said = {part: brief.answer_to(TooThin(part)) for part in asked}
+    said = {part: brief.choices.thin_limbs.get(part) for part in asked}
     if not any(said.values()):
         return first
     wish = replace(
@@ -157,11 +150,11 @@ def at_size(made: OriginalAnalysis, brief: Brief) -> SizedAnalysis:
 
 def _led_through(made: OriginalAnalysis, brief: Brief) -> list[str]:
     """Return the parts into which the maker wants the wire to run on."""
-    led = [part for part, said in iterate_answers(brief.answers, WeakJoin) if said == Joined.WIRE]
+    led = [part for part, said in brief.choices.weak_joins.items() if said == Joined.WIRE]
     if (
-        brief.schools.get("neck") == "wire"
+        brief.choices.schools.get("neck") == "wire"
         and made.neck
-        and brief.answer_to(WeakJoin(made.neck)) is None
+        and brief.choices.weak_joins.get(made.neck) is None
     ):
         led.append(made.neck)
     return [part for part in led if part in made.figure.by_id]
@@ -172,15 +165,15 @@ def _read_wire_choices(made: OriginalAnalysis, brief: Brief) -> Chosen:
     diameters: dict[str, float] = {}
     metals: dict[str, str] = {}
     doubled: set[str] = set()
-    for wire, size in iterate_answers(brief.answers, WireGauge):
+    for wire, size in brief.choices.wire_gauges.items():
         if size in map(Sized.of, made.bench.wire_sizes):
             diameters[wire] = size.mm
-    for wire, stock in iterate_answers(brief.answers, StoutestWire):
+    for wire, stock in brief.choices.wire_stocks.items():
         if isinstance(stock, InMetal):
             metals[wire] = stock.metal
         elif stock is Stocked.SECOND:
             doubled.add(wire)
-    material = brief.schools.get("wire-stock") or stock_of(wire_school(made, brief))
+    material = brief.choices.wire_stock or stock_of(wire_school(made, brief))
     return Chosen(material, diameters, metals, frozenset(doubled))
 
 
@@ -218,7 +211,7 @@ def _analyse_once(
         else footprints(solids.placement)
     )
     in_one = in_one_mass(resized.figure, made.bench)
-    is_asked = known_schools(brief.schools).get("mass") == "one mass"
+    is_asked = brief.choices.schools.get("mass") == "one mass"
     ways = _making_ways(solids, made.bench, in_one if is_asked else frozenset())
     wished = _wished_joins(made, brief, resized.figure, ways)
     wired = wire_up(made, prepared, solids, prints, brief, wished, resized.scale, choices)
@@ -241,11 +234,9 @@ def _analyse_once(
     feet = frozenset(solids.placement.copies[i].part.id for i, _ in prints)
     job = (resized.figure, solids, joined.wired.wool, joined.joins, ways, feet)
     rounded = frozenset(
-        p.id
-        for p in resized.figure.parts
-        if brief.answer_to(BoughtGarment(p.id)) == Worn.BUILT_ROUND
+        p.id for p in resized.figure.parts if brief.choices.garments.get(p.id) == Worn.BUILT_ROUND
     )
-    schools = known_schools(brief.schools)
+    schools = brief.choices.schools
     to_choose: frozenset[ChoiceId] = made.choices | ({"mass"} if in_one else set())
     marked = PartOverrides(
         rounded, choices.wound, to_choose, _thinly_covered(resized.figure, joined.wired)
@@ -335,10 +326,10 @@ def _wished_joins(
 
 def _chosen_join(made: OriginalAnalysis, brief: Brief, part: str) -> Join | None:
     """Return the join the maker chose, by answer or for all necks; None leaves it to the load."""
-    answer = brief.answer_to(WeakJoin(part))
+    answer = brief.choices.weak_joins.get(part)
     if answer == Joined.LEAVE:
         return made.figure.by_id[part].join
-    school = known_schools(brief.schools).get("neck") if part == made.neck else None
+    school = brief.choices.schools.get("neck") if part == made.neck else None
     for said in (answer, school):
         if said in ALLOWED_KPA:
             return cast(Join, said)

@@ -12,9 +12,9 @@ from bambola.core.bench import Bench
 from bambola.core.facts import fact
 from bambola.core.figure import Figure, Fitting, Limb, Part
 from bambola.core.figure.additions import core_of
+from bambola.core.figure.schools import ChoiceId, Followed, school_for
 from bambola.core.frozen import frozen
 from bambola.core.order import FittingJob, OrderConflictError, PartJob, WireJob, Work, needle_for
-from bambola.core.order.schools import ChoiceId, Followed, school_for
 from bambola.core.order.tasks import STOUT_NEEDLE
 from bambola.core.order.work import FurJob, PatchJob
 from bambola.core.plan.making.dress import ancestors, dress_of, is_closed_on

@@ -27,9 +27,9 @@ from bambola.core.balance import JoinStress, contacts, footprints, join_stresses
 from bambola.core.bench import Bench, with_wools_of
 from bambola.core.facts import NOTHING
 from bambola.core.figure import Brief, Figure
+from bambola.core.figure.schools import ChoiceId, SchoolId
 from bambola.core.figure.variants import Alteration, altered
 from bambola.core.memo import current_memory
-from bambola.core.order.schools import ChoiceId, SchoolId
 from bambola.core.plan.making.masses import (
     centre_of,
     fitting_masses,

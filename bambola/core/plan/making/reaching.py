@@ -10,7 +10,7 @@ import numpy as np
 
 from bambola.core.bench import Bench
 from bambola.core.figure import Brief, Figure, Limb, SizeRule
-from bambola.core.figure.questions import Reach, Reached, iterate_answers
+from bambola.core.figure.questions import Reached
 from bambola.core.resize import resize
 from bambola.core.solids import PlacedFitting, Placement, place, solid_of
 
@@ -128,7 +128,7 @@ def arms_made_longer(
     found: dict[str, tuple[SizeRule, ...]] = {}
     if brief.height is None:
         return found
-    for prop, said in iterate_answers(brief.answers, Reach):
+    for prop, said in brief.choices.reaches.items():
         for part in held.get(prop, ()) if said == Reached.LONGER else ():
             limb = limb_of(placement.figure, part)
             times = longer_arm(placement, bench, brief, prop, part)

@@ -12,7 +12,7 @@ from typing import Literal
 from bambola.core.bench import Bench
 from bambola.core.figure import Figure, Firmness, Fitting, Part
 from bambola.core.figure.additions import core_of
-from bambola.core.order.schools import WAYS, ChoiceId, Followed, SchoolId, school_for
+from bambola.core.figure.schools import WAYS, ChoiceId, Followed, SchoolId, school_for
 from bambola.core.resize.laws import NEEDLE_REACH_MM, as_felted_eye, held_mm
 from bambola.core.solids.roots import caps_of
 from bambola.core.wool.colour import LIKE_COLOUR, difference, lab_of

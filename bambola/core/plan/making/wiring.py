@@ -43,7 +43,7 @@ from bambola.core.armature.wiring import likely_metal
 from bambola.core.bench import Bench
 from bambola.core.facts import NOTHING, Fact, fact
 from bambola.core.figure import Brief, Figure, Metal, Part
-from bambola.core.figure.questions import Centre, SoftCentre, iterate_answers
+from bambola.core.figure.questions import Centre
 from bambola.core.plan.making.made import OriginalAnalysis, Prepared, Prints
 from bambola.core.plan.making.masses import (
     centre_of,
@@ -162,9 +162,7 @@ def _wool_of_parts(
     only: Container[str] | None,
 ) -> dict[str, PartWool]:
     cover = scale if brief.thicken_coat else 1.0
-    soft = {
-        part for part, said in iterate_answers(brief.answers, SoftCentre) if said == Centre.SOFT
-    }
+    soft = {part for part, said in brief.choices.soft_centres.items() if said == Centre.SOFT}
     figure = solids.placement.figure
     return part_wool(figure, solids, made.bench, hidden, cover, joins, scale, soft, only)
 

@@ -16,8 +16,8 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
+from bambola.core.figure.schools import ChoiceId
 from bambola.core.order import CHOICES, Choice, OrderConflictError
-from bambola.core.order.schools import ChoiceId
 from bambola.core.plan import Plan, make_plan
 from bambola.core.plan.counter.differing import Difference, compare_plans
 from bambola.core.quantities import show_mass
