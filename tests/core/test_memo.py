@@ -42,5 +42,5 @@ def test_cached_solids_stay_within_memory_limit() -> None:
         for i in range(tries(3000, 500)):
             solid_of(Ball(width=20 + i * 0.01, depth=20, height=20))
         (kept,) = (known for f, known in mine.results.items() if f.__name__ == "solid_of")
-        assert sum(weight for _, weight in kept._known_niche.values()) <= meshes._SOLID_BYTES  # type: ignore[attr-defined]
-        assert 50 < len(kept._known_niche) < 200  # type: ignore[attr-defined]
+        assert sum(weight for _, weight in kept._known.values()) <= meshes._SOLID_BYTES  # type: ignore[attr-defined]
+        assert 50 < len(kept._known) < 200  # type: ignore[attr-defined]

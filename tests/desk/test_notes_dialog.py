@@ -69,7 +69,7 @@ def test_each_line_shows_its_reading_and_asks(dialog: NotesDialog, qtbot: QtBot)
     assert "on the body" in told and any("lantern" in words for words in told)
     assert not dialog.take.isEnabled()  # a line that is no part is not passed over
     assert "lantrn" in dialog.asked.text()
-    chips = {chip.text(): chip for chip in dialog._wool_chips.findChildren(QPushButton)}
+    chips = {chip.text(): chip for chip in dialog._chips.findChildren(QPushButton)}
     QTest.mouseClick(chips["lantern"], Qt.MouseButton.LeftButton)
     assert "lantern 30 tall 14" in dialog.paper.toPlainText() and not dialog.asked.isVisible()
     dialog.paper.replace_line(4, "tail 60 x 10")

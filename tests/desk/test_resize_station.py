@@ -158,7 +158,7 @@ def test_clicking_part_brings_its_sizes_wool_and_wire_to_hand(
     assert [row.accessibleName().split(",")[0] for row in rows] == [
         window.studio.bench.wool_by_id[p.wool].name for p in plan.portions
     ]
-    assert len(card._planned_wires) == len(window.studio.plan.wires_in(part))
+    assert len(card._wires) == len(window.studio.plan.wires_in(part))
     assert "stays in the figure" in rows[0].told()
 
 
@@ -172,11 +172,11 @@ def test_eyes_of_head_are_on_its_card(window: Window) -> None:
 def test_card_of_bought_part_shows_size_only(window: Window) -> None:
     window.studio.selection.take_part("muffler")
     card = window.resize_station.card
-    assert card._show_result.text() == "bought" and card._bundles.isHidden()
+    assert card._made.text() == "bought" and card._bundles.isHidden()
     (row,) = card.findChildren(FittingRow)
     assert row.accessibleName() == "Muffler, 330 mm would match, -36 %, 210 mm"
     window.studio.selection.take_part("tail")
-    assert not card._bundles.isHidden() and card._show_result.text() == "made apart, medium"
+    assert not card._bundles.isHidden() and card._made.text() == "made apart, medium"
     window.grab()
 
 
@@ -186,7 +186,7 @@ def test_vanished_core_takes_no_wool(window: Window) -> None:
         window.studio.set_height(height)
         window.studio.selection.take_part("paw")
         card.refresh()
-        assert ("coat’s wool alone" in card._show_result.text()) == alone
+        assert ("coat’s wool alone" in card._made.text()) == alone
         rows = [row.accessibleName() for row in card.findChildren(PortionRow)]
         assert len(rows) == (1 if alone else 2) and not any("take 0 g" in row for row in rows)
 
@@ -241,7 +241,7 @@ def test_what_becomes_of_answer_is_read_under_hand(window: Window, qtbot: QtBot)
 
 
 def test_holding_part_keeps_its_size_and_height(window: Window, qtbot: QtBot) -> None:
-    qtbot.mouseClick(window.resize_station.card._choose_outline, LEFT)
+    qtbot.mouseClick(window.resize_station.card._hold, LEFT)
     plan = window.studio.plan
     assert plan and plan.part("head").to_mm == plan.part("head").from_mm
     assert plan.to_height_mm == pytest.approx(220.0) and plan.scale > 1.7

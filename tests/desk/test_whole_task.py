@@ -70,7 +70,7 @@ def test_resizing_with_mouse_only(
     assert window.studio.plan and window.studio.plan.to_height_mm == pytest.approx(190.0, abs=1.0)
     qtbot.mouseClick(window.resize_station.table, LEFT, pos=part_point(window, "new", "cape"))
     assert window.studio.selection.part == "cape"
-    qtbot.mouseClick(window.resize_station.card._choose_outline, LEFT)
+    qtbot.mouseClick(window.resize_station.card._hold, LEFT)
     assert window.studio.is_held("cape")
     qtbot.mouseClick(window.resize_station.views.buttons["back"], LEFT)
     assert window.resize_station.table.camera.turn == 180

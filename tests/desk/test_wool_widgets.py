@@ -145,8 +145,8 @@ def test_record_that_looks_like_slip_is_marked(stocked: WoolStation, window: Win
     texts = [row.text() for row in stocked.wool_card.rows]
     assert sum("looks like a slip" in t for t in texts) == 1 and "looks like a slip" in texts[0]
     assert (
-        "packed (medium)" in stocked.wool_card._known_niche.text()
-        and "from 5 pieces" in stocked.wool_card._known_niche.text()
+        "packed (medium)" in stocked.wool_card._known.text()
+        and "from 5 pieces" in stocked.wool_card._known.text()
     )
     value = window.studio.bench.wool_by_id["core-batt"].density("medium")
     assert value == pytest.approx(0.11, rel=0.05)

@@ -105,7 +105,7 @@ class Tags:
         self._canvas.setCatalogEntry("MarkInfo", {"Marked": PDFtrue})
 
     def _write_code(self, line: str) -> None:
-        self._canvas._write_code.append(line)  # type: ignore[attr-defined]
+        self._canvas._code.append(line)  # type: ignore[attr-defined]
 
 
 def _tag_element(one: _Read, up: PDFObjectReference, page: PDFObjectReference) -> PDFDictionary:
