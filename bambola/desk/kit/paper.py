@@ -8,7 +8,7 @@ from PyQt6.QtCore import QSize, Qt
 from PyQt6.QtGui import QPainter, QPaintEvent
 from PyQt6.QtWidgets import QFrame, QLabel, QVBoxLayout
 
-from bambola.desk.kit.theme import Theme
+from bambola.desk.kit.theme import Theme, set_role
 
 
 class SheetWidgets(QFrame):
@@ -17,7 +17,7 @@ class SheetWidgets(QFrame):
     def __init__(self, theme: Theme, name: str) -> None:
         super().__init__()
         self.theme = theme
-        self.setObjectName("card")
+        set_role(self, "sheet")
         self.setAccessibleName(name)
         self.box = QVBoxLayout(self)
         theme.changed.connect(self._apply_theme)
@@ -31,19 +31,7 @@ class SheetWidgets(QFrame):
         return made
 
     def _apply_theme(self) -> None:
-        d, px = self.theme.dyes, self.theme.px
-        self.setStyleSheet(
-            f"QFrame#card {{ background: {d.paper.name()}; border: 1px solid {d.edge.name()};"
-            f" border-radius: {px(14)}px; }}"
-            f" QComboBox {{ background: {d.ground.name()}; color: {d.ink.name()};"
-            f" border: {px(1.4)}px solid {d.rim.name()}; border-radius: {px(8)}px;"
-            f" padding: {px(3)}px {px(8)}px; }}"
-            f" QComboBox::drop-down {{ border: none; width: {px(22)}px; }}"
-            f" QComboBox:focus {{ border: {px(2.6)}px solid {d.ink.name()}; padding: {px(2)}px {px(7)}px; }}"
-            f" QComboBox QAbstractItemView {{ background: {d.paper.name()}; color: {d.ink.name()}; }}"
-            f" QLineEdit {{ border-color: {d.rim.name()}; }}"
-            f" QLineEdit:focus {{ border-color: {d.ink.name()}; }}"
-        )
+        px = self.theme.px
         self.box.setContentsMargins(px(16), px(12), px(14), px(12))
         self.box.setSpacing(px(5))
         self.restyle()

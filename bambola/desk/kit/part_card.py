@@ -26,7 +26,7 @@ from bambola.desk.kit.icons import icon
 from bambola.desk.kit.painters.wool import paint_arrow, paint_bundle
 from bambola.desk.kit.paper import ElidedLabel
 from bambola.desk.kit.sizes_row import SizesRow
-from bambola.desk.kit.theme import Theme
+from bambola.desk.kit.theme import Theme, set_role, set_spacing
 from bambola.desk.running.timers import CALM_MS, Throttle
 from bambola.desk.session.studio import EditorSession
 from bambola.language import tr
@@ -68,6 +68,10 @@ class PartCard(QWidget):
         studio.plan_changed.connect(self._calm.ask)
         studio.selection.part_changed.connect(self.refresh)
         studio.units_changed.connect(self.refresh)
+        set_role(self._title, "headline")
+        set_role(self._made, "note", "quiet")
+        set_spacing(self.theme, self._layout, (20, 12, 18, 12), gap=6)
+        set_spacing(self.theme, self._rows, gap=4)
         theme.changed.connect(self._restyle)
         self._restyle()
 
@@ -82,14 +86,8 @@ class PartCard(QWidget):
 
     def _restyle(self) -> None:
         px = self.theme.px
-        self._layout.setContentsMargins(px(20), px(12), px(18), px(12))
-        self._layout.setSpacing(px(6))
-        self._rows.setSpacing(px(4))
-        self._title.setFont(self.theme.title(25))
-        self._made.setFont(self.theme.text(14))
         self._hold.setIcon(icon("hold", self.theme.dyes.ink))
         self._hold.setIconSize(QSize(px(22), px(22)))
-        self._made.setStyleSheet(f"color: {self.theme.dyes.quiet.name()};")
         self._built_for = None
         self.refresh()
 

@@ -20,7 +20,7 @@ from bambola.core.plan import Notice
 from bambola.desk.kit.buttons import make_switch, show_switch
 from bambola.desk.kit.flow import FlowLayout
 from bambola.desk.kit.lists import ListModel, PaintedList
-from bambola.desk.kit.theme import Theme
+from bambola.desk.kit.theme import Theme, set_role, set_spacing
 from bambola.desk.session.studio import EditorSession
 from bambola.language import tr, trn
 
@@ -68,6 +68,10 @@ class SlipTray(QWidget):
         studio.plan_changed.connect(self.refresh)
         studio.figure_changed.connect(self._show_first)
         studio.units_changed.connect(self._said_anew)
+        set_role(self._title, "amount")
+        set_role(self._text, "note")
+        set_role(self.effect, "note")
+        set_spacing(self.theme, self._box, (16, 10, 12, 12), gap=5)
         theme.changed.connect(self._restyle)
         self._restyle()
 
@@ -81,12 +85,7 @@ class SlipTray(QWidget):
 
     def _restyle(self) -> None:
         px = self.theme.px
-        self._box.setContentsMargins(px(16), px(10), px(12), px(12))
-        self._box.setSpacing(px(5))
         self._options.set_gap(px(8))
-        self._title.setFont(self.theme.text(16, bold=True))
-        self._text.setFont(self.theme.text(14))
-        self.effect.setFont(self.theme.text(14))
         # Two lines are kept free, so that nothing jumps under the hand.
         self.effect.setMinimumHeight(2 * self.effect.fontMetrics().lineSpacing())
         self._shown = None
@@ -289,12 +288,5 @@ class QuestionBadge(QPushButton):
             if n == 0
             else trn("{n} thing to decide", "{n} things to decide", n)
         )
-        d = self.theme.dyes
-        colour, back = (d.ink, d.slip) if n else (d.quiet, d.paper)
-        edge = d.weld if n else d.edge
-        self.setStyleSheet(
-            f"QPushButton {{ color: {colour.name()}; background: {back.name()};"
-            f" border-color: {edge.name()}; }}"
-            f"QPushButton:focus {{ border-color: {d.madder.name()}; }}"
-        )
+        set_role(self, "questions", "open" if n else "quiet")
         self.setEnabled(bool(n))

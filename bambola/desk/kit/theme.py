@@ -10,7 +10,7 @@ from typing import NamedTuple
 from platformdirs import user_cache_path
 from PyQt6.QtCore import QEvent, QObject, pyqtSignal
 from PyQt6.QtGui import QColor, QFont, QFontDatabase, QPalette
-from PyQt6.QtWidgets import QApplication, QWidget
+from PyQt6.QtWidgets import QApplication, QLayout, QWidget
 
 
 class Dyes(NamedTuple):
@@ -144,6 +144,124 @@ class Theme(QObject):
         app = QApplication.instance()
         if isinstance(app, QApplication):
             app.setPalette(_make_palette(self.dyes))
+
+
+_TEXT_ROLES = {"small": 13, "note": 14, "body": 15, "large": 16, "huge": 18}
+_BOLD_ROLES = {"strong": 15, "amount": 16, "figure": 18}
+_TITLE_ROLES = {"subtitle": 16, "title": 20, "headline": 26, "display": 32}
+"""The fonts of widgets by role: sizes in px before scaling."""
+
+
+def set_role(widget: QWidget, role: str | None = None, tone: str | None = None) -> None:
+    """Give a widget the font of a role (:data:`_TEXT_ROLES` and others) or the colour of a tone: "quiet",
+    "warning", or "plain" for a field without the colour of fields that wait for an entry.
+
+    Both are rules of the style sheet, so large text and dark need nothing of the widget.
+    """
+    for name, value in (("role", role), ("tone", tone)):
+        if value is not None and widget.property(name) != value:
+            widget.setProperty(name, value)
+            if (style := widget.style()) is not None:
+                style.unpolish(widget)
+                style.polish(widget)
+
+
+Margins = tuple[float, float, float, float]
+
+
+class _Spacing(QObject):
+    """Keeps a layout's margins and gaps in step with the size of the text."""
+
+    def __init__(
+        self, theme: Theme, layout: QLayout, margins: Margins | None, gap: float | None
+    ) -> None:
+        super().__init__(layout)
+        self._theme, self._layout, self._margins, self._gap = theme, layout, margins, gap
+        theme.changed.connect(self._apply)
+        self._apply()
+
+    def _apply(self) -> None:
+        px = self._theme.px
+        if self._margins is not None:
+            self._layout.setContentsMargins(*(px(mm) if mm else 0 for mm in self._margins))
+        if self._gap is not None:
+            self._layout.setSpacing(px(self._gap))
+
+
+def set_spacing(
+    theme: Theme, layout: QLayout, margins: Margins | None = None, gap: float | None = None
+) -> None:
+    """Give a layout margins (left, top, right, bottom) and a gap, in px before scaling; they follow the
+    size of the text."""
+    _Spacing(theme, layout, margins, gap)
+
+
+def _role_rules(theme: Theme) -> str:
+    n, px = {name: getattr(theme.dyes, name).name() for name in theme.dyes._fields}, theme.px
+    rules = [
+        f'*[role="{role}"] {{ font-family: "{family}"; font-size: {px(size)}px; font-weight: {weight}; }}'
+        for sizes, family, weight in (
+            (_TEXT_ROLES, TEXT_FACE, 400),
+            (_BOLD_ROLES, TEXT_FACE, 700),
+            (_TITLE_ROLES, TITLE_FACE, 600),
+        )
+        for role, size in sizes.items()
+    ]
+    return (
+        "\n".join(rules)
+        + f"""
+    *[tone="quiet"] {{ color: {n["quiet"]}; }}
+    *[tone="warning"] {{ color: {n["madder"]}; }}
+    QLineEdit[tone="plain"]:!focus {{ border-color: {n["rim"]}; }}
+    *[role="card"] {{ background: {n["paper"]}; border: 1px solid {n["edge"]};
+        border-radius: {px(14)}px; }}
+    *[role="slip"] {{ background: {n["slip"]}; border: {px(1.6)}px solid {n["weld"]};
+        border-radius: {px(10)}px; }}
+    *[role="sheet"] {{ background: {n["paper"]}; border: 1px solid {n["edge"]};
+        border-radius: {px(14)}px; }}
+    *[role="sheet"] QComboBox {{ background: {n["ground"]}; border: {px(1.4)}px solid {n["rim"]};
+        padding: {px(3)}px {px(8)}px; }}
+    *[role="sheet"] QComboBox::drop-down {{ border: none; width: {px(22)}px; }}
+    *[role="sheet"] QComboBox:focus {{ border: {px(2.6)}px solid {n["ink"]}; padding: {px(2)}px {px(7)}px; }}
+    *[role="sheet"] QLineEdit {{ border-color: {n["rim"]}; }}
+    *[role="sheet"] QLineEdit:focus {{ border-color: {n["ink"]}; }}
+    *[role="conditions"] QLineEdit, *[role="conditions"] QDoubleSpinBox, *[role="conditions"] QDateEdit {{
+        background: {n["paper"]}; color: {n["ink"]}; border: {px(1.6)}px solid {n["rim"]};
+        border-radius: {px(8)}px; padding: {px(3)}px {px(7)}px; }}
+    *[role="conditions"] QLineEdit:focus, *[role="conditions"] QDoubleSpinBox:focus,
+    *[role="conditions"] QDateEdit:focus {{ border-color: {n["ink"]}; }}
+    *[role="conditions"] QComboBox {{ padding: {px(3)}px {px(7)}px; }}
+    *[role="conditions"] QComboBox QLineEdit {{ border: none; padding: 0; }}
+    *[role="conditions"] QDateEdit::drop-down {{ border: none; }}
+    *[role="note-slip"] {{ background: {n["slip"]}; border-left: {px(4)}px solid {n["weld"]};
+        border-radius: {px(8)}px; }}
+    *[role="message"] {{ background: {n["paper"]}; border: {px(1.6)}px solid {n["lichen"]};
+        border-radius: {px(8)}px; }}
+    *[role="message"][tone="serious"] {{ border-color: {n["madder"]}; }}
+    QPushButton[role="questions"] {{ color: {n["quiet"]}; background: {n["paper"]};
+        border-color: {n["edge"]}; }}
+    QPushButton[role="questions"][tone="open"] {{ color: {n["ink"]}; background: {n["slip"]};
+        border-color: {n["weld"]}; }}
+    QPushButton[role="questions"]:focus {{ border-color: {n["madder"]}; }}
+    QPushButton[role="stroke"] {{ color: {n["ink"]}; border: {px(2)}px solid {n["edge"]}; }}
+    QPushButton[role="stroke"][tone="drawn"] {{ border-color: {n["woad"]}; }}
+    QPushButton[role="stroke"][tone="current"] {{ background: {n["madder"]}; color: {n["on_dye"]};
+        border-color: {n["madder"]}; }}
+    QPushButton[tone="take"] {{ background: {n["woad"]}; color: {n["on_dye"]}; }}
+    QPushButton[tone="left"] {{ text-align: left; }}
+    QPushButton[tone="late"] {{ color: {n["madder"]}; border-color: {n["madder"]}; }}
+    QLineEdit[tone="bare"] {{ border-color: transparent; background: transparent; }}
+    QLineEdit[tone="bare"]:focus {{ border-color: {n["madder"]}; }}
+    QLineEdit[tone="faint"]:!focus {{ border-color: {n["edge"]}; }}
+    QPlainTextEdit {{ background: {n["paper"]}; }}
+    QTreeView {{ background: {n["paper"]}; color: {n["ink"]}; border: none; }}
+    QTreeView::item {{ padding: {px(2)}px; border: none; }}
+    QTreeView::item:selected {{ background: {n["slip"]}; color: {n["ink"]};
+        border-bottom: {px(2)}px solid {n["madder"]}; }}
+    *[role="banner"] {{ background: {n["slip"]}; color: {n["ink"]}; border-radius: {px(8)}px;
+        padding: {px(6)}px; font-size: {px(16)}px; }}
+    """
+    )
 
 
 class WearsSheet(QObject):
@@ -302,4 +420,5 @@ def _make_sheet(theme: Theme) -> str:
     QAbstractScrollArea::corner {{ background: transparent; border: none; }}
     QDialogButtonBox {{ dialogbuttonbox-buttons-have-icons: 0; }}
     QListView {{ background: transparent; border: none; outline: none; }}
+    {_role_rules(theme)}
     """

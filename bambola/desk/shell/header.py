@@ -8,7 +8,7 @@ from bambola.core.quantities import show_length
 from bambola.desk.kit.paper import ElidedLabel
 from bambola.desk.kit.slips import QuestionBadge
 from bambola.desk.kit.stitched_path import StitchedPath
-from bambola.desk.kit.theme import Theme
+from bambola.desk.kit.theme import Theme, set_role, set_spacing
 from bambola.desk.session.studio import EditorSession
 from bambola.language import tr
 
@@ -39,6 +39,7 @@ class Header(QWidget):
         self._row.addWidget(self.badge)
         for signal in (studio.plan_changed, studio.units_changed, studio.file_changed):
             signal.connect(self.refresh)
+        set_spacing(self.theme, self._row, (26, 2, 24, 4))
         theme.changed.connect(self._restyle)
         self._restyle()
         self.refresh()
@@ -48,11 +49,8 @@ class Header(QWidget):
         return self.width() < self.theme.px(_ROOMY)
 
     def _restyle(self) -> None:
-        px = self.theme.px
-        self._row.setContentsMargins(px(26), px(2), px(24), px(4))
-        self._title.setFont(self.theme.title(18 if self._is_narrow else 26))
-        self._told.setFont(self.theme.text(12 if self._is_narrow else 14))
-        self._told.setStyleSheet(f"color: {self.theme.dyes.quiet.name()};")
+        set_role(self._title, "title" if self._is_narrow else "headline")
+        set_role(self._told, "small" if self._is_narrow else "note", "quiet")
 
     def resizeEvent(self, event: object) -> None:
         self.path.updateGeometry()

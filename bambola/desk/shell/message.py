@@ -5,7 +5,7 @@ from __future__ import annotations
 from PyQt6.QtCore import QEvent, QObject, Qt
 from PyQt6.QtWidgets import QFrame, QHBoxLayout, QLabel, QToolButton, QWidget
 
-from bambola.desk.kit.theme import Theme
+from bambola.desk.kit.theme import Theme, set_role
 from bambola.desk.running.timers import one_shot_timer
 from bambola.language import tr
 
@@ -33,6 +33,7 @@ class MessageStrip(QFrame):
         row.addWidget(away)
         self._timer = one_shot_timer(self, QUIET_MS)
         self._timer.timeout.connect(self.hide)
+        set_role(self._words, "body")
         theme.changed.connect(self._restyle)
         self.hide()
 
@@ -73,10 +74,4 @@ class MessageStrip(QFrame):
             self._timer.start()
 
     def _restyle(self) -> None:
-        d, px = self.theme.dyes, self.theme.px
-        edge = d.madder if self._serious else d.lichen
-        self._words.setFont(self.theme.text(15))
-        self.setStyleSheet(
-            f"MessageStrip {{ background: {d.paper.name()}; border: {px(1.6)}px solid {edge.name()};"
-            f" border-radius: {px(8)}px; }}"
-        )
+        set_role(self, "message", "serious" if self._serious else "calm")

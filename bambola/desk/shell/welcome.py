@@ -8,7 +8,7 @@ from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtGui import QPixmap
 from PyQt6.QtWidgets import QLabel, QPushButton, QVBoxLayout, QWidget
 
-from bambola.desk.kit.theme import Theme
+from bambola.desk.kit.theme import Theme, set_role, set_spacing
 from bambola.desk.shell.splash import SHIPPED
 from bambola.language import tr
 
@@ -52,12 +52,13 @@ class Welcome(QWidget):
         self._recent = QVBoxLayout()
         box.addLayout(self._recent)
         box.addStretch(2)
+        set_role(self._title, "display")
+        set_role(self._told, "large")
+        set_spacing(self.theme, self._box, gap=14)
         theme.changed.connect(self._restyle)
         self._restyle()
 
     def _restyle(self) -> None:
-        self._title.setFont(self.theme.title(32))
-        self._told.setFont(self.theme.text(17))
         wide = self.theme.px(520)
         self._told.setFixedSize(wide, self._told.heightForWidth(wide))
         smooth = Qt.TransformationMode.SmoothTransformation
@@ -66,7 +67,6 @@ class Welcome(QWidget):
         badger = badger.scaledToHeight(round(self.theme.px(230) * ratio), smooth)
         badger.setDevicePixelRatio(ratio)
         self._picture.setPixmap(badger)
-        self._box.setSpacing(self.theme.px(14))
 
     def show_recent(self, paths: list[str]) -> None:
         """Offer the designs opened last."""

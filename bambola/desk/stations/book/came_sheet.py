@@ -32,7 +32,7 @@ from bambola.desk.kit.buttons import make_switch, show_switch, take_or_leave
 from bambola.desk.kit.locale import day_words
 from bambola.desk.kit.paper import SheetWidgets
 from bambola.desk.kit.picture_dialog import PictureDialog
-from bambola.desk.kit.theme import Theme
+from bambola.desk.kit.theme import Theme, set_role
 from bambola.desk.running.background import Background, CalledOffError
 from bambola.desk.running.crash_log import log_error
 from bambola.desk.session.bench_desk import BenchDesk
@@ -205,6 +205,10 @@ class CameSheet(SheetWidgets):
         """By measure; the weight under an empty name."""
         self.fault = self.label()
         self.fault.hide()
+        set_role(self._title, "title")
+        set_role(self._part_name, "subtitle")
+        set_role(self._facts, "note")
+        set_role(self.fault, tone="warning")
         self._apply_theme()
 
     def _make_field(self, name: str, keep: Callable[[str], None]) -> QLineEdit:
@@ -218,11 +222,7 @@ class CameSheet(SheetWidgets):
         return field
 
     def restyle(self) -> None:
-        self._title.setFont(self.theme.title(20))
-        self._part_name.setFont(self.theme.title(16))
-        self._facts.setFont(self.theme.text(14))
         self.photos.restyle()
-        self.fault.setStyleSheet(f"color: {self.theme.dyes.madder.name()};")
 
     # What is shown
 

@@ -39,7 +39,7 @@ from bambola.core.words import error_words
 from bambola.desk.kit.buttons import lead_label
 from bambola.desk.kit.flow import scroll_area
 from bambola.desk.kit.locale import ANY_YEAR, day_words
-from bambola.desk.kit.theme import Theme
+from bambola.desk.kit.theme import Theme, set_role
 from bambola.desk.running.background import Background, BackgroundJob, CalledOffError
 from bambola.desk.running.crash_log import log_error
 from bambola.desk.session.changes import REFUSALS
@@ -82,8 +82,7 @@ class _FairRow:
         self.taken.setChecked(offered.price is not None)
         self.price = QLineEdit("" if offered.price is None else str(offered.price))
         self.price.setPlaceholderText(tr("price"))
-        edge = theme.dyes.rim.name()
-        self.price.setStyleSheet(f"QLineEdit:!focus {{ border-color: {edge}; }}")
+        set_role(self.price, tone="plain")
         self.price.setAccessibleName(tr("{figure}: the price of one", figure=told))
         self.price.setFixedWidth(theme.px(96))
         self.price.textEdited.connect(lambda text: self.taken.setChecked(bool(text.strip())))
@@ -92,7 +91,7 @@ class _FairRow:
         self.most.setValue(MOST_OF_ONE)
         self.most.setButtonSymbols(QSpinBox.ButtonSymbols.NoButtons)
         self.most.setAccessibleName(tr("{figure}: no more than", figure=told))
-        self.count.setFont(theme.title(26))
+        set_role(self.count, "headline")
         self.count.setMinimumWidth(theme.px(64))
         widgets = self.picture, self.taken, self.price, self.most, self.count
         for column, widget in enumerate(widgets):
@@ -134,7 +133,7 @@ class FairDialog(QDialog):
         self.plan.clicked.connect(lambda _=False: self.work_out())
         self.told = QLabel()
         self.told.setWordWrap(True)
-        self.told.setFont(theme.text(16))
+        set_role(self.told, "large")
         self.ics = QPushButton(tr("Write the calendar…"))
         self.ics.clicked.connect(lambda _=False: self.ask_calendar())
         self.ics.setEnabled(False)

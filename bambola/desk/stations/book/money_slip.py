@@ -26,7 +26,7 @@ from bambola.core.quantities import (
 from bambola.core.words import error_words
 from bambola.desk.kit.buttons import make_switch, show_switch
 from bambola.desk.kit.paper import SheetWidgets
-from bambola.desk.kit.theme import Theme
+from bambola.desk.kit.theme import Theme, set_role
 from bambola.desk.session.bench_desk import BenchDesk
 from bambola.desk.session.studio import EditorSession
 from bambola.desk.stations.book.learned import held_words, hours_words
@@ -86,10 +86,13 @@ class MoneySlip(SheetWidgets):
         self.fault.hide()
         self.box.addStretch(1)
         self._shape: tuple[str, ...] = ()
+        set_role(self._title, "title")
+        set_role(self.fault, tone="warning")
+        set_role(self.hours, "note", "quiet")
+        set_role(self.unpriced, tone="quiet")
         self._apply_theme()
 
     def restyle(self) -> None:
-        self._title.setFont(self.theme.title(20))
         self._grid.setHorizontalSpacing(self.theme.px(8))
         self._grid.setVerticalSpacing(self.theme.px(3))
         room = self.fontMetrics().horizontalAdvance(self.desk.base.told(9999.0)) + self.theme.px(22)
@@ -101,11 +104,7 @@ class MoneySlip(SheetWidgets):
             )
         for name in ("total", "covers", "hourly"):
             if name in self.told:
-                self.told[name].setFont(self.theme.text(16, bold=True))
-        self.fault.setStyleSheet(f"color: {self.theme.dyes.madder.name()};")
-        self.hours.setFont(self.theme.text(14))
-        self.hours.setStyleSheet(f"color: {self.theme.dyes.quiet.name()};")
-        self.unpriced.setStyleSheet(f"color: {self.theme.dyes.quiet.name()};")
+                set_role(self.told[name], "amount")
 
     # What is shown
 

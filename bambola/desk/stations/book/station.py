@@ -24,7 +24,7 @@ from bambola.core.export.tables import makings_csv
 from bambola.core.figure import Document, DocumentError
 from bambola.desk.kit.flow import scroll_area
 from bambola.desk.kit.pictures import RenderQueue
-from bambola.desk.kit.theme import Theme
+from bambola.desk.kit.theme import Theme, set_role, set_spacing
 from bambola.desk.session.bench_desk import BenchDesk
 from bambola.desk.session.studio import EditorSession
 from bambola.desk.stations.book.boards import ON_THE_TABLE, MadeBoards
@@ -69,6 +69,8 @@ class BookStation(Page):
         desk.changed.connect(self._on_makings_changed)
         for signal in (studio.plan_changed, studio.units_changed):
             signal.connect(self._on_planned)
+        set_role(self.search, tone="plain")
+        set_spacing(self.theme, self._row, (20, 4, 20, 8), gap=14)
         theme.changed.connect(self._restyle)
         self._restyle()
 
@@ -100,11 +102,6 @@ class BookStation(Page):
         self._row.addWidget(self._side)
 
     def _restyle(self) -> None:
-        px = self.theme.px
-        self._row.setContentsMargins(px(20), px(4), px(20), px(8))
-        self._row.setSpacing(px(14))
-        edge = self.theme.dyes.rim.name()
-        self.search.setStyleSheet(f"QLineEdit:!focus {{ border-color: {edge}; }}")
         self._fit_columns()
 
     def _fit_columns(self) -> None:

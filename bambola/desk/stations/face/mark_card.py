@@ -27,7 +27,7 @@ from bambola.core.solids import own_copy
 from bambola.desk.kit.buttons import make_switch, show_switch
 from bambola.desk.kit.device_row import DeviceRow
 from bambola.desk.kit.paper import SheetWidgets
-from bambola.desk.kit.theme import Theme
+from bambola.desk.kit.theme import Theme, set_role
 from bambola.desk.session.bench_desk import BenchDesk
 from bambola.desk.session.studio import EditorSession
 from bambola.desk.stations.face.piece_row import PieceRow
@@ -151,18 +151,18 @@ class MarkCard(SheetWidgets):
         )
         self.caliper.link.reading.connect(self._enter_reading)
         self.box.addWidget(self.caliper)
+        set_role(self._title, "title")
+        for head in (self._typed_head, self._level_head):
+            set_role(head, "subtitle")
+        for label in (self.advice, self._level_told, self.level):
+            set_role(label, "note")
+        set_role(self.list, "body")
+        for field in (self.down, self.aside, self.left, self.right):
+            set_role(field, "amount")
         self._apply_theme()
 
     def restyle(self) -> None:
-        self._title.setFont(self.theme.title(20))
-        for head in (self._typed_head, self._level_head):
-            head.setFont(self.theme.title(16))
-        for label in (self.advice, self._level_told, self.level):
-            label.setFont(self.theme.text(14))
-        self.list.setFont(self.theme.text(15))
         self.list.setSpacing(self.theme.px(3))
-        for field in (self.down, self.aside, self.left, self.right):
-            field.setFont(self.theme.text(16, bold=True))
 
     def show_face(self, part: str, mark: Mark | None) -> None:
         """Show the marks on a part, one of them current."""

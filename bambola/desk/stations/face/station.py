@@ -17,7 +17,7 @@ from bambola.desk.kit.buttons import make_switch, show_switch
 from bambola.desk.kit.flow import FlowLayout, scroll_area
 from bambola.desk.kit.icons import icon
 from bambola.desk.kit.pictures import RenderQueue
-from bambola.desk.kit.theme import Theme
+from bambola.desk.kit.theme import Theme, set_spacing
 from bambola.desk.kit.true_size import TrueSize
 from bambola.desk.kit.views import VIEWS
 from bambola.desk.session.bench_desk import BenchDesk
@@ -88,14 +88,13 @@ class FaceStation(Page):
         self.wheel_over(self.strips, self.heads)
         studio.plan_changed.connect(self._on_planned)
         studio.units_changed.connect(self._on_planned)
+        set_spacing(self.theme, self._row, (20, 2, 24, 4), gap=14)
         theme.changed.connect(self._restyle)
         self._restyle()
         self._update_view_buttons()
 
     def _restyle(self) -> None:
         px = self.theme.px
-        self._row.setContentsMargins(px(20), px(2), px(24), px(4))
-        self._row.setSpacing(px(14))
         self.heads.setMinimumHeight(min(px(250), 350))
         side = px(26)
         for name, button in self.views.items():

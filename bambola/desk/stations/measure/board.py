@@ -12,7 +12,7 @@ from PyQt6.QtWidgets import QLineEdit, QWidget
 from bambola.core.quantities import LengthUnit, QuantityError, parse_length
 from bambola.core.words import Words, error_words
 from bambola.desk.kit.pictures import RenderQueue
-from bambola.desk.kit.theme import Theme
+from bambola.desk.kit.theme import Theme, set_role
 from bambola.desk.session.studio import EditorSession
 from bambola.desk.stations.measure.board_view import BoardView
 from bambola.desk.stations.measure.photograph import Lay, zoomed
@@ -40,7 +40,7 @@ class NumberEntry(QLineEdit):
         px = self.theme.px
         self._unit, self._take = unit, take
         self.setAccessibleName(name)
-        self.setFont(self.theme.text(16, bold=True))
+        set_role(self, "amount")
         x = min(max(4, round(at.x()) + px(8)), self.board.width() - px(126))
         y = min(max(4, round(at.y()) - px(15)), self.board.height() - px(34))
         self.setGeometry(x, y, px(122), px(30))

@@ -22,7 +22,7 @@ from PyQt6.QtWidgets import (
 
 from bambola.core.figure.bodyplans import BodyPlan
 from bambola.desk.kit.buttons import show_as_next
-from bambola.desk.kit.theme import Theme
+from bambola.desk.kit.theme import Theme, set_role
 from bambola.desk.stations.measure.start import picture_of
 from bambola.language import tr
 
@@ -79,7 +79,7 @@ class LikenessDialog(QDialog):
         shelf.setMovement(QListView.Movement.Static)
         shelf.setIconSize(QSize(px(_PLAN), px(_PLAN)))
         shelf.setGridSize(QSize(px(_PLAN + 20), px(_PLAN + 54)))
-        shelf.setFont(self.theme.text(14))
+        set_role(shelf, "note")
         shelf.setWordWrap(True)
         for plan in self._plans:
             shelf.addItem(QListWidgetItem(QIcon(str(picture_of(plan))), plan.figure.name))
@@ -127,7 +127,7 @@ class LikenessDialog(QDialog):
 
     def _question_label(self, words: str) -> QLabel:
         label = QLabel(words)
-        label.setFont(self.theme.title(20))
+        set_role(label, "title")
         label.setWordWrap(True)
         return label
 

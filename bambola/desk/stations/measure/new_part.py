@@ -25,7 +25,7 @@ from bambola.core.figure.survey import Spot
 from bambola.core.words import Words, kind
 from bambola.desk.kit.buttons import show_as_next
 from bambola.desk.kit.menu_action import presses_button
-from bambola.desk.kit.theme import Theme
+from bambola.desk.kit.theme import Theme, set_role
 from bambola.desk.running.timers import one_shot_timer
 from bambola.desk.stations.measure.board_view import BoardView
 from bambola.language import N_, current_catalogue, tr
@@ -138,6 +138,8 @@ class NewPartSlip(QFrame):
         assert line is not None
         line.setPlaceholderText(tr("what is it?"))
         line.returnPressed.connect(self._accept_soon)
+        set_role(self, "slip")
+        set_role(self.told, "note")
         theme.changed.connect(self._restyle)
         self._resettle = one_shot_timer(self, 0)  # when the board has laid itself out anew
         self._resettle.timeout.connect(self.settle)
@@ -152,12 +154,7 @@ class NewPartSlip(QFrame):
         return False
 
     def _restyle(self) -> None:
-        d, px = self.theme.dyes, self.theme.px
-        self.setStyleSheet(
-            f"QFrame#slip {{ background: {d.slip.name()}; border: {px(1.6)}px solid {d.weld.name()};"
-            f" border-radius: {px(10)}px; }}"
-        )
-        self.told.setFont(self.theme.text(14))
+        px = self.theme.px
         self.name.setMinimumWidth(px(130))
         self.parent_.setMinimumWidth(px(110))
 

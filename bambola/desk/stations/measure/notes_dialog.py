@@ -31,7 +31,7 @@ from bambola.core.words import error_words
 from bambola.desk.kit.buttons import show_as_next
 from bambola.desk.kit.flow import FlowLayout
 from bambola.desk.kit.pictures import RenderQueue
-from bambola.desk.kit.theme import Theme
+from bambola.desk.kit.theme import Theme, set_role
 from bambola.desk.running.timers import one_shot_timer
 from bambola.desk.session.studio import EditorSession
 from bambola.desk.stations.measure.notes_paper import NotesFigure, NotesPaper
@@ -108,6 +108,11 @@ class NotesDialog(QDialog):
         self.open_.clicked.connect(lambda _=False: self._open_file())
         self.take.clicked.connect(lambda _=False: self._accept_figure())
         self.leave.clicked.connect(self.reject)
+        set_role(self.title, "headline")
+        set_role(self.lead, "body")
+        set_role(self.under, "large")
+        set_role(self.count, "amount")
+        set_role(self.asked, "strong", "warning")
         theme.changed.connect(self._restyle)
         self._restyle()
         self.paper.setPlainText(text)
@@ -158,13 +163,7 @@ class NotesDialog(QDialog):
         whole.addLayout(right, 11)
 
     def _restyle(self) -> None:
-        px, d = self.theme.px, self.theme.dyes
-        self.title.setFont(self.theme.title(26))
-        self.lead.setFont(self.theme.text(15))
-        self.under.setFont(self.theme.text(16))
-        self.count.setFont(self.theme.text(16, bold=True))
-        self.asked.setFont(self.theme.text(15, bold=True))
-        self.asked.setStyleSheet(f"color: {d.madder.name()};")
+        px = self.theme.px
         self.height_.setFixedWidth(px(120))
         self.resize(px(1180), px(720))
 

@@ -14,7 +14,7 @@ from bambola.core.relief import Camera
 from bambola.core.solids import Placement, place
 from bambola.desk.kit.painters.marks import outline_of
 from bambola.desk.kit.pictures import RenderQueue, RenderRequest, RenderResult
-from bambola.desk.kit.theme import Theme
+from bambola.desk.kit.theme import Theme, set_role
 from bambola.desk.running.timers import one_shot_timer
 from bambola.desk.stations.measure.chalk import paint_names
 from bambola.language import tr
@@ -39,6 +39,7 @@ class NotesPaper(QPlainTextEdit):
         self._beside = _Beside(self)
         self.updateRequest.connect(lambda *_: self._beside.update())
         self.cursorPositionChanged.connect(self._on_cursor_moved)
+        set_role(self, "huge")
         theme.changed.connect(self._restyle)
         self._restyle()
 
@@ -98,9 +99,6 @@ class NotesPaper(QPlainTextEdit):
         self.line_changed.emit(self.line)
 
     def _restyle(self) -> None:
-        self.setFont(self.theme.text(18))
-        paper = self.theme.dyes.paper.name()
-        self.setStyleSheet(f"QPlainTextEdit {{ background: {paper}; }}")
         self._place_readings()
 
     def _place_readings(self) -> None:

@@ -23,7 +23,7 @@ from bambola.core.solids.edit import put_on
 from bambola.core.words import kind
 from bambola.desk.kit.buttons import make_switch, show_switch
 from bambola.desk.kit.flow import FlowLayout
-from bambola.desk.kit.theme import Theme
+from bambola.desk.kit.theme import Theme, set_role, set_spacing
 from bambola.desk.running.timers import at_most_every, start_unless_running
 from bambola.desk.session.studio import EditorSession
 from bambola.desk.stations.measure.outfit import worn_words
@@ -97,20 +97,10 @@ class PartHead(QWidget):
         self._soon = at_most_every(self, 0, self.refresh)
         for signal in (studio.selection.part_changed, studio.survey_changed, studio.figure_changed):
             signal.connect(lambda: start_unless_running(self._soon))
-        theme.changed.connect(self._restyle)
-        self._restyle()
-
-    def _restyle(self) -> None:
-        px, d = self.theme.px, self.theme.dyes
-        self._grid.setContentsMargins(0, 0, 0, px(4))
-        self._grid.setSpacing(px(5))
-        self.name.setFont(self.theme.title(22))
-        self.name.setStyleSheet(
-            "QLineEdit { border-color: transparent; background: transparent; }"
-            f"QLineEdit:focus {{ border-color: {d.madder.name()}; }}"
-        )
+        set_role(self.name, "title", "bare")
         for label in self._labels:
-            label.setStyleSheet(f"color: {d.quiet.name()};")
+            set_role(label, tone="quiet")
+        set_spacing(self.theme, self._grid, (0, 0, 0, 4), gap=5)
 
     def part(self) -> Part | None:
         """Return the selected part."""

@@ -44,15 +44,9 @@ class PartTree(QTreeWidget):
         self._restyle()
 
     def _restyle(self) -> None:
-        d, px = self.theme.dyes, self.theme.px
+        px = self.theme.px
         self.setIconSize(QSize(px(38), px(38)))
         self.setIndentation(px(16))
-        self.setStyleSheet(
-            f"QTreeView {{ background: {d.paper.name()}; color: {d.ink.name()}; border: none; }}"
-            f"QTreeView::item {{ padding: {px(2)}px; border: none; }}"
-            f"QTreeView::item:selected {{ background: {d.slip.name()}; color: {d.ink.name()};"
-            f" border-bottom: {px(2)}px solid {d.madder.name()}; }}"
-        )
         self._draw_icons()
 
     def _refresh_soon(self) -> None:

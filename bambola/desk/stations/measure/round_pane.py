@@ -10,7 +10,7 @@ from PyQt6.QtWidgets import QLabel, QScrollArea, QVBoxLayout, QWidget
 from bambola.core.plan.reading.round import Effect, doubt_of_total, measures_by_effect
 from bambola.core.quantities import show_mass
 from bambola.desk.kit.flow import discard
-from bambola.desk.kit.theme import Theme
+from bambola.desk.kit.theme import Theme, set_role
 from bambola.desk.running.timers import at_most_every, one_shot_timer, start_unless_running
 from bambola.desk.session.studio import EditorSession
 from bambola.desk.stations.measure.rows import MeasureRow
@@ -160,7 +160,7 @@ class MeasureList(QWidget):
                 todo=todo,
             )
         )
-        self._head.setFont(self.theme.text(15))
+        set_role(self._head, "body")
 
     def _take_in_hand(self, part: str, measure: str) -> None:
         self._hand = (part, measure)

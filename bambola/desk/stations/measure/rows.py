@@ -26,7 +26,7 @@ from bambola.core.solids.edit import stretch_part
 from bambola.core.tape import by_tape, tape_now, ways_of_taking
 from bambola.core.words import error_words, kind
 from bambola.desk.kit.sizes_row import RuleButton
-from bambola.desk.kit.theme import Theme
+from bambola.desk.kit.theme import Theme, set_role, set_spacing
 from bambola.desk.session.studio import EditorSession
 from bambola.language import N_, tr
 
@@ -117,6 +117,11 @@ class MeasureRow(QWidget):
         self._row = QBoxLayout(QBoxLayout.Direction.LeftToRight, self)
         self._row.addLayout(words, 1)
         self._row.addLayout(self._controls)
+        set_role(self._title, "strong")
+        set_role(self._told, "small")
+        set_role(self.entry, "amount", "faint")
+        set_spacing(self.theme, self._row, (10, 3, 2, 3), gap=3)
+        set_spacing(self.theme, self._controls, gap=4)
         theme.changed.connect(self._restyle)
         self._restyle()
 
@@ -164,25 +169,10 @@ class MeasureRow(QWidget):
         return f"{tr(HOW_WORDS[effect.how])}, ±{show_mass(effect.grams, units)}"
 
     def _restyle(self) -> None:
-        px, d = self.theme.px, self.theme.dyes
-        self._row.setContentsMargins(px(10), px(3), px(2), px(3))
-        self._row.setSpacing(px(3))
-        self._controls.setSpacing(px(4))
-        self._title.setFont(self.theme.text(15, bold=True))
-        self._told.setFont(self.theme.text(13))
         self._apply_colour()
-        self.entry.setFont(self.theme.text(16, bold=True))
-        self.entry.setStyleSheet(
-            f"QLineEdit {{ border-color: {d.edge.name()}; }}"
-            f"QLineEdit:focus {{ border-color: {d.madder.name()}; }}"
-        )
 
     def _apply_colour(self) -> None:
-        d = self.theme.dyes
-        colour = d.madder if self.effect.is_missing else d.quiet
-        sheet = f"color: {colour.name()};"
-        if self._told.styleSheet() != sheet:  # to lay on a sheet takes a millisecond
-            self._told.setStyleSheet(sheet)
+        set_role(self._told, tone="warning" if self.effect.is_missing else "quiet")
 
     def resizeEvent(self, event: QResizeEvent | None) -> None:
         # With large text the controls go beneath the words, where the ways have what room is left.

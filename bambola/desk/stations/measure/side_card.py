@@ -21,7 +21,7 @@ from bambola.desk.kit.buttons import make_switch, show_switch
 from bambola.desk.kit.device_row import DeviceRow
 from bambola.desk.kit.flow import FlowLayout, discard, scroll_area
 from bambola.desk.kit.pictures import RenderQueue
-from bambola.desk.kit.theme import Theme
+from bambola.desk.kit.theme import Theme, set_role, set_spacing
 from bambola.desk.running.timers import at_most_every, one_shot_timer, start_unless_running
 from bambola.desk.session.studio import EditorSession
 from bambola.desk.stations.measure.part_head import PartHead
@@ -89,18 +89,13 @@ class DoubtList(QWidget):
         return parent is not None and parent.isVisible()
 
     def _doubt_slip(self, doubt: Doubt) -> QFrame:
-        d, px = self.theme.dyes, self.theme.px
         slip = QFrame()
-        slip.setObjectName("doubt")
-        slip.setStyleSheet(
-            f"QFrame#doubt {{ background: {d.slip.name()}; border-left: {px(4)}px solid {d.weld.name()};"
-            f" border-radius: {px(6)}px; }}"
-        )
+        set_role(slip, "note-slip")
         told = self.studio.say(doubt.text)
         words = QLabel(told)
         words.setTextFormat(Qt.TextFormat.PlainText)
         words.setWordWrap(True)
-        words.setFont(self.theme.text(15))
+        set_role(words, "body")
         row = QHBoxLayout(slip)
         row.addWidget(words, 1)
         if doubt.part or doubt.view:
@@ -139,13 +134,13 @@ class WeighPane(QWidget):
         self._soon = at_most_every(self, 0, self.refresh)
         for signal in (studio.survey_changed, studio.figure_changed, studio.units_changed):
             signal.connect(lambda: start_unless_running(self._soon))
+        set_role(self.entry, "amount")
+        set_role(self._told, "note")
         theme.changed.connect(self._restyle)
         self._restyle()
 
     def _restyle(self) -> None:
         self.entry.setFixedWidth(self.theme.px(96))
-        self.entry.setFont(self.theme.text(16, bold=True))
-        self._told.setFont(self.theme.text(14))
 
     def showEvent(self, event: object) -> None:
         self.refresh()
@@ -246,8 +241,8 @@ class SideCard(QFrame):
         self.caliper.link.reading.connect(self._take_reading)
         self.round.in_hand.connect(self.in_hand)
         self.part_list.in_hand.connect(self._part_in_hand)
-        theme.changed.connect(self._restyle)
-        self._restyle()
+        set_role(self, "card")
+        set_spacing(self.theme, self._box, (14, 10, 10, 10))
         self.show_pane(PART)
 
     def _scroll_page(self, widgets: tuple[QWidget, ...]) -> QScrollArea:
@@ -258,14 +253,6 @@ class SideCard(QFrame):
             column.addWidget(widget)
         column.addStretch(1)
         return scroll_area(page)
-
-    def _restyle(self) -> None:
-        d, px = self.theme.dyes, self.theme.px
-        self.setStyleSheet(
-            f"QFrame#card {{ background: {d.paper.name()}; border: 1px solid {d.edge.name()};"
-            f" border-radius: {px(14)}px; }}"
-        )
-        self._box.setContentsMargins(px(14), px(10), px(10), px(10))
 
     def show_pane(self, pane: int) -> None:
         """Show one of the panes."""

@@ -32,7 +32,7 @@ from bambola.desk.kit.lists import ListModel, PaintedList
 from bambola.desk.kit.painted import paint_ring
 from bambola.desk.kit.picture_dialog import PictureDialog
 from bambola.desk.kit.pictures import RenderQueue, RenderRequest, RenderResult
-from bambola.desk.kit.theme import Theme
+from bambola.desk.kit.theme import Theme, set_role, set_spacing
 from bambola.desk.running.background import Background, BackgroundJob
 from bambola.desk.running.timers import at_most_every, start_unless_running
 from bambola.desk.session.settings import Settings
@@ -252,6 +252,11 @@ class StartPage(QWidget):
         self._job: BackgroundJob | None = None
         self._soon = at_most_every(self, 60, self._adjust_height)
         self.shelf.taken.connect(lambda row, _: self._show_row(row))
+        set_role(self._title, "headline")
+        set_role(self._told, "body")
+        set_role(self.height_, "amount")
+        set_spacing(self.theme, self._row, (20, 6, 26, 14))
+        set_spacing(self.theme, self._right, gap=8)
         theme.changed.connect(self._restyle)
         self._restyle()
 
@@ -266,13 +271,8 @@ class StartPage(QWidget):
 
     def _restyle(self) -> None:
         px = self.theme.px
-        self._row.setContentsMargins(px(20), px(6), px(26), px(14))
         self._side.setFixedWidth(px(330))
-        self._title.setFont(self.theme.title(27))
-        self._told.setFont(self.theme.text(15))
-        self.height_.setFont(self.theme.text(17, bold=True))
         self.height_.setFixedWidth(px(110))
-        self._right.setSpacing(px(8))
 
     def _show_row(self, row: int) -> None:
         box = self.shelf.box(row)

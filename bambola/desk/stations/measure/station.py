@@ -17,7 +17,7 @@ from bambola.desk.kit.buttons import make_switch, show_switch
 from bambola.desk.kit.icons import icon
 from bambola.desk.kit.pictures import RenderQueue
 from bambola.desk.kit.stitched_path import StitchedPath
-from bambola.desk.kit.theme import Theme
+from bambola.desk.kit.theme import Theme, set_role
 from bambola.desk.kit.views import VIEW_WORDS, VIEWS
 from bambola.desk.running.background import Background
 from bambola.desk.session.settings import Settings
@@ -226,8 +226,7 @@ class MeasureStation(Page):
         self._row.setContentsMargins(px(16), 0, px(24), px(4))
         self._row.setSpacing(px(12))
         self._left.setSpacing(px(4))
-        self._told.setFont(self.theme.text(14))
-        self._told.setStyleSheet(f"color: {d.quiet.name()};")
+        set_role(self._told, "note", "quiet")
         self.chips.set_gap(px(6))
         for view, button in self.view_buttons.items():
             button.setIcon(icon(f"view-{view}", d.ink))

@@ -32,7 +32,7 @@ from bambola.core.strokes.guiding import guide_for, second_looks
 from bambola.core.words import error_words
 from bambola.desk.kit.buttons import show_as_next
 from bambola.desk.kit.flow import FlowLayout
-from bambola.desk.kit.theme import Theme
+from bambola.desk.kit.theme import Theme, set_role
 from bambola.desk.kit.views import VIEW_WORDS
 from bambola.desk.running.background import Background
 from bambola.desk.session.studio import EditorSession
@@ -100,6 +100,9 @@ class StrokesDialog(QDialog):
         self.at = next(waiting, len(self.row))
         self._build_widgets()
         self._compose()
+        set_role(self.title, "headline")
+        set_role(self.headline, "title")
+        set_role(self.told, "body")
         theme.changed.connect(self._restyle)
         self._restyle()
         self.refresh()
@@ -165,9 +168,6 @@ class StrokesDialog(QDialog):
 
     def _restyle(self) -> None:
         px = self.theme.px
-        self.title.setFont(self.theme.title(24))
-        self.headline.setFont(self.theme.title(20))
-        self.told.setFont(self.theme.text(15))
         self.name.setFixedWidth(px(150))
         self.resize(px(1180), px(740))
         self._fill_chips()
@@ -290,18 +290,15 @@ class StrokesDialog(QDialog):
 
     def _fill_chips(self) -> None:
         self._chip_row.clear()
-        d = self.theme.dyes
         for n, each in enumerate(self.row):
             text = each.name if not each.is_second else tr("{name}, again", name=each.name)
             chip = QPushButton(f"{text} ✓" if each.strokes else text)
             chip.setAutoDefault(False)
             chip.setFocusPolicy(Qt.FocusPolicy.TabFocus)
-            ground, ink = (d.madder, d.on_dye) if n == self.at else (d.paper, d.ink)
-            edge = d.madder if n == self.at else (d.woad if each.strokes else d.edge)
-            chip.setStyleSheet(
-                f"QPushButton {{ background: {ground.name()}; color: {ink.name()};"
-                f" border: {self.theme.px(2)}px solid {edge.name()}; }}"
-            )
+            if n == self.at or each.strokes:
+                set_role(chip, "stroke", "current" if n == self.at else "drawn")
+            else:
+                set_role(chip, "stroke", "open")
             chip.clicked.connect(lambda _=False, n=n: self.go_to(n))
             self._chip_row.addWidget(chip)
         self._chips.setVisible(bool(self.row))

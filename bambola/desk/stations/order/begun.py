@@ -25,7 +25,7 @@ from bambola.core.plan import Plan, make_plan
 from bambola.core.plan.counter.differing import Difference, compare_plans
 from bambola.core.quantities import show_length, show_mass
 from bambola.desk.kit.flow import FlowLayout
-from bambola.desk.kit.theme import Theme
+from bambola.desk.kit.theme import Theme, set_role, set_spacing
 from bambola.desk.running.background import Background, BackgroundJob, CalledOffError
 from bambola.desk.running.crash_log import log_error
 from bambola.desk.session.changes import REFUSALS
@@ -178,17 +178,9 @@ class BegunSlip(QFrame):
         self._column.addWidget(self._words)
         self._column.addWidget(buttons)
         self.hide()
-        self.restyle()
-
-    def restyle(self) -> None:
-        """Apply the present look."""
-        d, px = self.theme.dyes, self.theme.px
-        self._column.setContentsMargins(px(12), px(8), px(12), px(10))
-        self._words.setFont(self.theme.text(16))
-        self.setStyleSheet(
-            f"QFrame#begun {{ background: {d.slip.name()}; border-left: {px(4)}px solid {d.weld.name()};"
-            f" border-radius: {px(8)}px; }}"
-        )
+        set_role(self._words, "large")
+        set_role(self, "note-slip")
+        set_spacing(self.theme, self._column, (12, 8, 12, 10))
 
     def wait(self) -> None:
         """Show that changes are being looked for; nothing can be answered before."""

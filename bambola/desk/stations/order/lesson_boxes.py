@@ -16,7 +16,7 @@ from bambola.core.quantities import (
 from bambola.core.wool.learning import Estimate
 from bambola.core.words import Words, error_words
 from bambola.desk.kit.buttons import take_or_leave
-from bambola.desk.kit.theme import Theme
+from bambola.desk.kit.theme import Theme, set_role
 from bambola.language import tr, trn
 
 MOST_G = 1_000_000
@@ -66,9 +66,8 @@ class SizeBox(QDialog):
             told = QLabel(ask)
             told.setWordWrap(True)
             told.setMinimumWidth(theme.px(380))
-            told.setFont(theme.text(16))
-            line.setFont(theme.text(20))
-            line.setStyleSheet(f"QLineEdit:!focus {{ border-color: {theme.dyes.rim.name()}; }}")
+            set_role(told, "large")
+            set_role(line, "huge", "plain")
             line.setAccessibleName(name)
             column.addWidget(told)
             column.addWidget(line)
@@ -139,7 +138,7 @@ class EndBox(QDialog):
         super().__init__(parent)
         self.setWindowTitle(tr("Finished"))
         title = QLabel(tr("It is made."))
-        title.setFont(theme.title(26))
+        set_role(title, "headline")
         column = QVBoxLayout(self)
         column.setSpacing(theme.px(12))
         column.addWidget(title)
@@ -147,7 +146,7 @@ class EndBox(QDialog):
             told = QLabel(line)
             told.setWordWrap(True)
             told.setMinimumWidth(theme.px(440))
-            told.setFont(theme.text(16))
+            set_role(told, "large")
             column.addWidget(told)
         column.addWidget(take_or_leave(self, following, tr("Close")))
 

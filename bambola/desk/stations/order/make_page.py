@@ -29,7 +29,7 @@ from bambola.core.order.keys import TaskKey
 from bambola.desk.kit.pictures import RenderQueue
 from bambola.desk.kit.step_picture import StepPicture
 from bambola.desk.kit.step_words import StepSheets, StepWords
-from bambola.desk.kit.theme import Theme
+from bambola.desk.kit.theme import Theme, set_role, set_spacing
 from bambola.desk.kit.true_size import TrueSize
 from bambola.desk.running.timers import at_most_every
 from bambola.desk.session.bench_desk import BenchDesk
@@ -95,16 +95,8 @@ class LastTime(QLabel):
         self.desk, self.theme = desk, theme
         self.setWordWrap(True)
         self.setTextFormat(Qt.TextFormat.PlainText)
+        set_role(self, "banner")
         self.hide()
-
-    def restyle(self) -> None:
-        """Apply the present look."""
-        d, px = self.theme.dyes, self.theme.px
-        self.setFont(self.theme.text(16))
-        self.setStyleSheet(
-            f"background: {d.slip.name()}; color: {d.ink.name()}; border-radius: {px(8)}px; "
-            f"padding: {px(6)}px;"
-        )
 
     def show_step(self, step: Step) -> None:
         """Show what is known of a step from before; at the first one also what was to be done differently."""
@@ -250,6 +242,14 @@ class MakePage(KeptSteps):
         self._keeping = QTimer(self)
         self._keeping.setInterval(KEEP_MS)
         self._connect_signals()
+        set_role(self._count, "amount")
+        set_role(self._clock, "headline")
+        set_role(self.welcome, "banner")
+        set_role(self.note, "large", "plain")
+        set_role(self.done, "figure")
+        set_spacing(self.theme, self._page, (20, 4, 28, 6), gap=9)
+        set_spacing(self.theme, self._row, gap=28)
+        set_spacing(self.theme, self._words, gap=9)
         self._restyle()
 
     def _connect_signals(self) -> None:
@@ -282,26 +282,10 @@ class MakePage(KeptSteps):
         self._page.addWidget(self.under)
 
     def _restyle(self) -> None:
-        d, px = self.theme.dyes, self.theme.px
-        self._page.setContentsMargins(px(20), px(4), px(28), px(6))
-        self._page.setSpacing(px(9))
-        self._row.setSpacing(px(28))
-        self._words.setSpacing(px(9))
-        self._count.setFont(self.theme.text(17, bold=True))
-        self._clock.setFont(self.theme.title(24))
+        px = self.theme.px
         tight = self._was_tight = self._is_tight
-        self._text.setFont(self.theme.title(22 if tight else 30))
+        set_role(self._text, "title" if tight else "display")
         self.figure.setVisible(not tight)
-        self.welcome.setFont(self.theme.text(17))
-        self.welcome.setStyleSheet(
-            f"background: {d.slip.name()}; color: {d.ink.name()}; border-radius: {px(8)}px; "
-            f"padding: {px(8)}px;"
-        )
-        self.begun.restyle()
-        self.last_time.restyle()
-        self.note.setFont(self.theme.text(16))
-        self.note.setStyleSheet(f"QLineEdit:!focus {{ border-color: {d.rim.name()}; }}")
-        self.done.setFont(self.theme.text(18 if tight else 20, bold=True))
         self.done.setMinimumHeight(px(38 if tight else 52))
         self.refresh()
 

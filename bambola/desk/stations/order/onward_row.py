@@ -15,7 +15,7 @@ from bambola.core.plan.counter.carry_on import Onward, ways_to_carry_on
 from bambola.core.quantities import show_length
 from bambola.core.solids import Detail, outlines
 from bambola.core.solids.forms import Array
-from bambola.desk.kit.theme import Theme
+from bambola.desk.kit.theme import Theme, set_role
 from bambola.desk.running.background import Background, BackgroundJob, CalledOffError
 from bambola.desk.session.studio import EditorSession
 from bambola.language import tr
@@ -102,7 +102,7 @@ class OnwardRow(QWidget):
         self.stands = StandingPicture(theme)
         self.told = QLabel()
         self.told.setWordWrap(True)
-        self.told.setFont(theme.text(15))
+        set_role(self.told, "body")
         self.fit = QPushButton(tr("Fit the &rest to it"))
         self.leave = QPushButton(tr("Leave it s&o"))
         self.fit.clicked.connect(lambda _=False: self._accept_way(self.fit))
@@ -110,7 +110,7 @@ class OnwardRow(QWidget):
         words = QVBoxLayout()
         words.addWidget(self.told)
         for button in (self.fit, self.leave):
-            button.setFont(theme.text(16, bold=True))
+            set_role(button, "amount")
             words.addWidget(button)
         row = QHBoxLayout(self)
         row.setContentsMargins(0, 0, 0, 0)

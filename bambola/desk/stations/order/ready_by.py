@@ -14,7 +14,7 @@ from bambola.core.plan.counter.in_time import InTime, in_time
 from bambola.core.words import error_words
 from bambola.desk.kit.buttons import lead_label, ok_cancel
 from bambola.desk.kit.locale import ANY_YEAR, day_words
-from bambola.desk.kit.theme import Theme
+from bambola.desk.kit.theme import Theme, set_role
 from bambola.desk.session.bench_desk import BenchDesk
 from bambola.language import tr
 
@@ -54,9 +54,7 @@ class ReadyButton(QPushButton):
             self.setText(tr("Too late for {day}", day=day_words(day)))
         else:
             self.setText(tr("Ready by {day}", day=day_words(day)))
-        madder = self.theme.dyes.madder.name()
-        dress = f"QPushButton {{ color: {madder}; border-color: {madder}; }}"
-        self.setStyleSheet(dress if late else "")
+        set_role(self, tone="late" if late else "")
 
     def _is_late(self, day: date) -> bool:
         """Return whether it is too late; cached until something it depends on changes, since it is called at
@@ -104,7 +102,7 @@ class ReadyDialog(QDialog):
         self.told = QLabel()
         self.told.setWordWrap(True)
         self.told.setMinimumWidth(theme.px(420))
-        self.told.setFont(theme.text(16))
+        set_role(self.told, "large")
         column = QVBoxLayout(self)
         told = tr(
             "Reckoned back from that day over your free times: a day to dry, a day to mend, and a fifth more "

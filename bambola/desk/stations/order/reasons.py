@@ -14,7 +14,7 @@ from bambola.core.order.steps import duration_fact
 from bambola.core.plan.counter.weighing import dress_told, laid_fact
 from bambola.desk.kit.locale import day_words
 from bambola.desk.kit.step_words import StepSheets
-from bambola.desk.kit.theme import Theme
+from bambola.desk.kit.theme import Theme, set_role
 from bambola.desk.session.bench_desk import Sittings
 from bambola.desk.session.studio import EditorSession
 from bambola.language import tr, trn
@@ -90,7 +90,7 @@ class Reasons(QScrollArea):
         if step is None or not self.isVisible():
             return
         d, px, say = self.theme.dyes, self.theme.px, self.studio.say
-        self._words.setFont(self.theme.text(15))
+        set_role(self._words, "body")
         quiet, madder = d.quiet.name(), d.madder.name()
         head = f"font-family:'Fraunces SemiBold'; font-size:{px(20)}px;"
         told = [f'<div style="{head}">{step.n}. {escape(say(step.text))}</div>']

@@ -52,7 +52,7 @@ from bambola.core.rescue.upright import Stood
 from bambola.core.words import error_words
 from bambola.desk.kit.device_row import DeviceRow
 from bambola.desk.kit.flow import scroll_area
-from bambola.desk.kit.theme import Theme
+from bambola.desk.kit.theme import Theme, set_role
 from bambola.desk.session.studio import EditorSession
 from bambola.desk.stations.order.onward_row import OnwardRow
 from bambola.desk.stations.order.picture_row import WHOLE, PictureRow
@@ -92,7 +92,7 @@ class RescueBox(QDialog):
         self.setWindowTitle(tr("Something is wrong"))
         self.list = QListWidget()
         self.list.setAccessibleName(tr("What is seen"))
-        self.list.setFont(theme.text(18))
+        set_role(self.list, "huge")
         self.list.setSpacing(theme.px(2))
         room = (parent.window() or parent).size()
         self._is_narrow = room.width() < theme.px(_ROOMY)
@@ -120,7 +120,7 @@ class RescueBox(QDialog):
             )
         ):
             field = self.fields[name] = QLineEdit()
-            field.setFont(theme.text(20, bold=True))
+            set_role(field, "figure")
             field.textChanged.connect(lambda _: self._show_advice())
             self.labels[name] = self._lay_out_fields(form, at, told, field)
         self.firmness = QComboBox()
@@ -138,11 +138,11 @@ class RescueBox(QDialog):
         self.outlines = Outlines(theme)
         self.should = QLabel()
         self.should.setWordWrap(True)
-        self.should.setFont(theme.text(16, bold=True))
+        set_role(self.should, "amount")
         self.told = QLabel()
         self.told.setWordWrap(True)
         self.told.setTextFormat(Qt.TextFormat.PlainText)
-        self.told.setFont(theme.text(18))
+        set_role(self.told, "huge")
         self.told.setAlignment(Qt.AlignmentFlag.AlignTop)
         self.onward = OnwardRow(studio, theme)
         self.onward.taken.connect(self._carry_on)
@@ -169,7 +169,7 @@ class RescueBox(QDialog):
 
     def _compose(self, form: QGridLayout) -> None:
         buttons = QHBoxLayout()
-        self.mend.setFont(self.theme.text(16, bold=True))
+        set_role(self.mend, "amount")
         buttons.addWidget(self.mend)
         buttons.addStretch(1)
         buttons.addWidget(self.close_)

@@ -9,7 +9,7 @@ from PyQt6.QtWidgets import QHBoxLayout, QPushButton, QStackedWidget, QVBoxLayou
 from bambola.core.order import CHOICES, Refusal
 from bambola.desk.kit.pictures import RenderQueue
 from bambola.desk.kit.step_picture import StepPicture
-from bambola.desk.kit.theme import Theme
+from bambola.desk.kit.theme import Theme, set_spacing
 from bambola.desk.kit.thread import place_in_hand
 from bambola.desk.kit.true_size import TrueSize
 from bambola.desk.session.bench_desk import BenchDesk, Sittings
@@ -80,8 +80,8 @@ class OrderStation(Page):
         studio.selection.step_changed.connect(self._show_selected_step)
         studio.plan_changed.connect(self._show_selected_step)
         desk.changed.connect(self._desk_changed)
-        theme.changed.connect(self._restyle)
-        self._restyle()
+        set_spacing(self.theme, self._column, (20, 2, 24, 4), gap=6)
+        set_spacing(self.theme, self._row, gap=14)
 
     def _compose(self) -> None:
         look = QWidget()
@@ -108,12 +108,6 @@ class OrderStation(Page):
         whole = QVBoxLayout(self)
         whole.setContentsMargins(0, 0, 0, 0)
         whole.addWidget(self.pages)
-
-    def _restyle(self) -> None:
-        px = self.theme.px
-        self._column.setContentsMargins(px(20), px(2), px(24), px(4))
-        self._column.setSpacing(px(6))
-        self._row.setSpacing(px(14))
 
     def at_true_size(self, on: bool | None) -> bool:
         making = self.pages.currentWidget() is self.make

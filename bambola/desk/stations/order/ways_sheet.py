@@ -29,7 +29,7 @@ from bambola.desk.kit.flow import scroll_area
 from bambola.desk.kit.painters.marks import outline_parts
 from bambola.desk.kit.painters.wool import paint_bead
 from bambola.desk.kit.pictures import RenderQueue, RenderRequest, RenderResult
-from bambola.desk.kit.theme import Theme
+from bambola.desk.kit.theme import Theme, set_role
 from bambola.desk.kit.thread import bead_colour
 from bambola.desk.running.background import Background
 from bambola.desk.running.timers import one_shot_timer
@@ -179,7 +179,7 @@ class WayCard(QFrame):
         say = studio.say
         self.head = QPushButton()
         self.head.setCheckable(True)
-        self.head.setStyleSheet("text-align: left")
+        set_role(self.head, tone="left")
         self.head.clicked.connect(lambda _=False: self.taken_up.emit(choice.id))
         self.ways: dict[str, QRadioButton] = {}
         self.told: dict[str, QLabel] = {}
@@ -190,21 +190,21 @@ class WayCard(QFrame):
         group = QButtonGroup(self)
         for school in choice.schools:
             way = self.ways[school] = QRadioButton(say(choice.called(school)))
-            way.setFont(theme.text(15, bold=True))
+            set_role(way, "strong")
             way.toggled.connect(
                 lambda on, school=school: self.chosen.emit(choice.id, school) if on else None
             )
             group.addButton(way)
             told = self.told[school] = QLabel()
             told.setWordWrap(True)
-            told.setFont(theme.text(14))
+            set_role(told, "note")
             told.setContentsMargins(theme.px(24), 0, 0, theme.px(4))
             body.addWidget(way)
             body.addWidget(told)
         why = QLabel(tr("Usual: {usual}, because {why}.", usual=say(choice.called(choice.default)),
                         why=say(choice.why)))  # fmt: skip
         why.setWordWrap(True)
-        why.setFont(theme.text(13))
+        set_role(why, "small")
         body.addWidget(why)
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 0, 0, 0)
@@ -276,7 +276,7 @@ class WaysSheet(QDialog):
             )
         )
         lead.setWordWrap(True)
-        lead.setFont(self.theme.text(15))
+        set_role(lead, "body")
         page = QWidget()
         self._column = QVBoxLayout(page)
         self._column.setSpacing(px(8))

@@ -50,7 +50,7 @@ from bambola.core.quantities import (
 )
 from bambola.core.resize.laws import measure_fact
 from bambola.core.words import error_words
-from bambola.desk.kit.theme import Theme
+from bambola.desk.kit.theme import Theme, set_role
 from bambola.desk.session.bench_desk import BenchDesk
 from bambola.desk.session.studio import EditorSession
 from bambola.language import tr
@@ -79,16 +79,8 @@ class ConditionRows(QWidget):
         self.studio, self.plan, self.theme, self.desk = studio, plan, theme, desk
         self.fault = ""
         self.room, self.keep = QComboBox(), QToolButton()
-        d, px = theme.dyes, theme.px
-        self.setStyleSheet(
-            f"QLineEdit, QDoubleSpinBox, QDateEdit {{ background: {d.paper.name()}; color: {d.ink.name()};"
-            f" border: {px(1.6)}px solid {d.rim.name()}; border-radius: {px(8)}px;"
-            f" padding: {px(3)}px {px(7)}px; }}"
-            f" QLineEdit:focus, QDoubleSpinBox:focus, QDateEdit:focus {{ border-color: {d.ink.name()}; }}"
-            f" QComboBox {{ padding: {px(3)}px {px(7)}px; }}"
-            " QComboBox QLineEdit { border: none; padding: 0; }"
-            " QDateEdit::drop-down { border: none; }"
-        )
+        set_role(self, "conditions")
+        px = theme.px
         self._grid = QGridLayout(self)
         self._grid.setHorizontalSpacing(px(6))
         self._grid.setVerticalSpacing(px(4))

@@ -14,7 +14,7 @@ from bambola.core.relief import Camera
 from bambola.desk.kit.menu_action import presses_button
 from bambola.desk.kit.painted import Painted
 from bambola.desk.kit.pictures import RenderQueue, RenderResult
-from bambola.desk.kit.theme import Theme
+from bambola.desk.kit.theme import Theme, set_role
 from bambola.desk.running.timers import at_most_every, one_shot_timer, start_unless_running
 from bambola.desk.session.height_desk import HeightDesk
 from bambola.desk.session.studio import EditorSession
@@ -382,7 +382,7 @@ class FigureTable(Painted):
         plan, box = self.studio.plan, self._own_flag()
         if plan is None or box is None:
             return
-        self._entry.setFont(self.theme.text(16, bold=True))
+        set_role(self._entry, "amount")
         self._entry.setGeometry(
             round(box.left() + 10),
             round(box.top() - 2),

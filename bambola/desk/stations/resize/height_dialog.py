@@ -32,7 +32,7 @@ from bambola.core.words import error_words
 from bambola.desk.kit.buttons import lead_label, make_switch, show_switch
 from bambola.desk.kit.flow import FlowLayout, scroll_area
 from bambola.desk.kit.pictures import RenderQueue
-from bambola.desk.kit.theme import Theme
+from bambola.desk.kit.theme import Theme, set_role
 from bambola.desk.running.background import BackgroundJob, CalledOffError
 from bambola.desk.running.timers import one_shot_timer
 from bambola.desk.session.bench_desk import BenchDesk
@@ -160,8 +160,7 @@ class HeightDialog(QDialog):
         row.addWidget(self.tape, 5)
         row.addLayout(right, 6)
         self.take.setDefault(True)
-        d = self.theme.dyes
-        self.take.setStyleSheet(f"background: {d.woad.name()}; color: {d.on_dye.name()};")
+        set_role(self.take, tone="take")
         self.show_face(0)
 
     def _connect_signals(self) -> None:

@@ -16,7 +16,7 @@ from bambola.desk.kit.icons import icon
 from bambola.desk.kit.part_card import PartCard
 from bambola.desk.kit.pictures import RenderQueue
 from bambola.desk.kit.slips import SlipTray
-from bambola.desk.kit.theme import Theme
+from bambola.desk.kit.theme import Theme, set_spacing
 from bambola.desk.kit.thread import WoolShelf
 from bambola.desk.kit.views import VIEWS
 from bambola.desk.session.bench_desk import BenchDesk
@@ -70,15 +70,12 @@ class ResizeStation(Page):
         self.wheel_over(self.table)
         self.table.camera_changed.connect(self.view_changed)
         self.setTabOrder(self.table, self.views)
+        set_spacing(self.theme, self._row, (6, 0, 24, 4), gap=10)
+        set_spacing(self.theme, self._right, (0, 4, 0, 0), gap=10)
         theme.changed.connect(self._restyle)
         self._restyle()
 
     def _restyle(self) -> None:
-        px = self.theme.px
-        self._row.setContentsMargins(px(6), 0, px(24), px(4))
-        self._row.setSpacing(px(10))
-        self._right.setContentsMargins(0, px(4), 0, 0)
-        self._right.setSpacing(px(10))
         self._fit_width()
 
     def _fit_width(self) -> None:

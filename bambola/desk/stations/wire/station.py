@@ -20,7 +20,7 @@ from bambola.desk.kit.flow import scroll_area
 from bambola.desk.kit.icons import icon
 from bambola.desk.kit.pictures import RenderQueue
 from bambola.desk.kit.slips import SlipTray
-from bambola.desk.kit.theme import Theme
+from bambola.desk.kit.theme import Theme, set_role, set_spacing
 from bambola.desk.kit.true_size import TrueSize
 from bambola.desk.kit.views import VIEWS
 from bambola.desk.session.studio import EditorSession
@@ -58,6 +58,9 @@ class WireStation(Page):
         self._compose()
         self.wheel_over(self.ruler.rulers, self.ghost)
         studio.plan_changed.connect(self._tell_wish)
+        set_role(self._wished, "body")
+        set_spacing(self.theme, self._row, (20, 2, 24, 4), gap=14)
+        set_spacing(self.theme, self._right, (0, 0, 0, 0), gap=10)
         theme.changed.connect(self._restyle)
         self._restyle()
         self.show_face(WALK)
@@ -123,17 +126,12 @@ class WireStation(Page):
 
     def _restyle(self) -> None:
         px = self.theme.px
-        self._row.setContentsMargins(px(20), px(2), px(24), px(4))
-        self._row.setSpacing(px(14))
-        self._right.setContentsMargins(0, 0, 0, 0)
-        self._right.setSpacing(px(10))
         side = px(26)
         for name, button in self.views.items():
             button.setIcon(icon(f"view-{name}", self.theme.dyes.ink))
             button.setIconSize(QSize(side, side))
-        self._wished.setFont(self.theme.text(15))
         for knob in (self.steadier, self.less_steady):
-            knob.setFont(self.theme.text(18, bold=True))
+            set_role(knob, "figure")
             knob.setFixedSize(px(32), px(30))
         self._fit_width()
 

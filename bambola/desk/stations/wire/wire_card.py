@@ -26,7 +26,7 @@ from bambola.core.quantities import (
 )
 from bambola.core.words import kind, stiffness_phrase, times_held
 from bambola.desk.kit.paper import SheetWidgets
-from bambola.desk.kit.theme import Theme
+from bambola.desk.kit.theme import Theme, set_role
 from bambola.desk.session.studio import EditorSession
 from bambola.desk.stations.wire.join_card import LoadBar
 from bambola.desk.stations.wire.walk import Walk, node_words
@@ -102,6 +102,14 @@ class WireCard(SheetWidgets):
         )
         walk.changed.connect(self.refresh)
         studio.units_changed.connect(self.refresh)
+        set_role(self._title, "title")
+        set_role(self._bone, "subtitle")
+        for label in (self._told, self._gauge, self._strands, self._bears):
+            set_role(label, "body")
+        for label in (self._allowed, self._care):
+            set_role(label, "small")
+        set_role(self._allowed, tone="quiet")
+        set_role(self._care, tone="warning")
         self._apply_theme()
 
     def _add_button(self, glyph: str, told: str, do: object) -> QToolButton:
@@ -121,17 +129,9 @@ class WireCard(SheetWidgets):
         return row
 
     def restyle(self) -> None:
-        d, px = self.theme.dyes, self.theme.px
-        self._title.setFont(self.theme.title(20))
-        self._bone.setFont(self.theme.title(17))
-        for label in (self._told, self._gauge, self._strands, self._bears):
-            label.setFont(self.theme.text(15))
-        for label in (self._allowed, self._care):
-            label.setFont(self.theme.text(13))
-        self._allowed.setStyleSheet(f"color: {d.quiet.name()};")
-        self._care.setStyleSheet(f"color: {d.madder.name()};")
+        px = self.theme.px
         for knob in (self.thinner, self.stouter, self.fewer, self.more):
-            knob.setFont(self.theme.text(18, bold=True))
+            set_role(knob, "figure")
             knob.setFixedSize(px(32), px(30))
         self.refresh()
 

@@ -26,7 +26,7 @@ from bambola.core.wool.pan import Mending, mend
 from bambola.desk.kit.card_rows import how_sure
 from bambola.desk.kit.flow import FlowLayout
 from bambola.desk.kit.paper import SheetWidgets
-from bambola.desk.kit.theme import Theme
+from bambola.desk.kit.theme import Theme, set_role
 from bambola.desk.session.studio import EditorSession
 from bambola.desk.stations.wool.hand import WoolHand, pinch_across
 from bambola.language import N_, tr
@@ -90,6 +90,17 @@ class PortionCard(SheetWidgets):
         self._shown = ""
         hand.changed.connect(self.refresh)
         studio.units_changed.connect(self.refresh)
+        set_role(self._title, "title")
+        set_role(self._take, "figure", "warning")
+        for label in (self._roll, self._twin, self._mix, self.advice):
+            set_role(label, "body")
+        set_role(self._mend_head, "subtitle")
+        set_role(self.ask_why, "note")
+        for label in (self._why, self._ask, self._care):
+            set_role(label, "small")
+        set_role(self._why, tone="quiet")
+        set_role(self._ask, tone="quiet")
+        set_role(self._care, tone="warning")
         self._apply_theme()
 
     def _fold_details(self, shown: bool) -> None:
@@ -106,19 +117,6 @@ class PortionCard(SheetWidgets):
         return field
 
     def restyle(self) -> None:
-        d = self.theme.dyes
-        self._title.setFont(self.theme.title(20))
-        self._take.setFont(self.theme.text(19, bold=True))
-        self._take.setStyleSheet(f"color: {d.madder.name()};")
-        for label in (self._roll, self._twin, self._mix, self.advice):
-            label.setFont(self.theme.text(15))
-        self._mend_head.setFont(self.theme.title(17))
-        self.ask_why.setFont(self.theme.text(14))
-        for label in (self._why, self._ask, self._care):
-            label.setFont(self.theme.text(13))
-        self._why.setStyleSheet(f"color: {d.quiet.name()};")
-        self._ask.setStyleSheet(f"color: {d.quiet.name()};")
-        self._care.setStyleSheet(f"color: {d.madder.name()};")
         self.refresh()
 
     def showEvent(self, event: object) -> None:

@@ -19,7 +19,7 @@ from bambola.desk.kit.buttons import FaceBar
 from bambola.desk.kit.device_row import DeviceRow
 from bambola.desk.kit.flow import scroll_area
 from bambola.desk.kit.pictures import RenderQueue
-from bambola.desk.kit.theme import Theme
+from bambola.desk.kit.theme import Theme, set_role, set_spacing
 from bambola.desk.kit.true_size import ScreenDialog, TrueSize
 from bambola.desk.session.asking import MOST_FIGURES
 from bambola.desk.session.bench_desk import BenchDesk
@@ -68,6 +68,9 @@ class WoolStation(Page):
         self.wool_card.swatch.clicked.connect(lambda _=False: self.ask_swatch())
         self.wool_card.heap.clicked.connect(lambda _=False: self.ask_heap())
         self._compose()
+        set_role(self.at_scale, "note", "quiet")
+        set_spacing(self.theme, self._row, (20, 2, 24, 4), gap=14)
+        set_spacing(self.theme, self._shelf_column, gap=10)
         theme.changed.connect(self._restyle)
         self._restyle()
         self.wheel_over(self.table.cloth)
@@ -189,12 +192,6 @@ class WoolStation(Page):
         return button
 
     def _restyle(self) -> None:
-        px = self.theme.px
-        self._row.setContentsMargins(px(20), px(2), px(24), px(4))
-        self._row.setSpacing(px(14))
-        self._shelf_column.setSpacing(px(10))
-        self.at_scale.setFont(self.theme.text(14))
-        self.at_scale.setStyleSheet(f"color: {self.theme.dyes.quiet.name()};")
         self._fit_width()
 
     def _fit_width(self) -> None:

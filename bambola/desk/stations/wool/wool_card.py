@@ -33,7 +33,7 @@ from bambola.demo import sample_shelf
 from bambola.desk.kit.buttons import make_switch, show_switch
 from bambola.desk.kit.flow import discard
 from bambola.desk.kit.paper import SheetWidgets
-from bambola.desk.kit.theme import Theme
+from bambola.desk.kit.theme import Theme, set_role
 from bambola.desk.session.bench_desk import BenchDesk
 from bambola.desk.session.studio import EditorSession
 from bambola.desk.stations.wool.shelf import Boards
@@ -115,6 +115,11 @@ class WoolCard(SheetWidgets):
         desk.changed.connect(self.refresh)
         for signal in (studio.plan_changed, studio.units_changed):
             signal.connect(self.refresh)
+        set_role(self._title, "title")
+        set_role(self._known_head, "subtitle")
+        for label in (self._known, *self._names):
+            set_role(label, "small")
+        set_role(self._known, tone="quiet")
         self._apply_theme()
 
     def _make_field(self, name: str) -> QLineEdit:
@@ -124,14 +129,9 @@ class WoolCard(SheetWidgets):
         return field
 
     def restyle(self) -> None:
-        self._title.setFont(self.theme.title(20))
-        self._known_head.setFont(self.theme.title(16))
-        for label in (self._known, *self._names):
-            label.setFont(self.theme.text(13))
         for field in (self.grams, self.pack, self.price, self.metre):
-            field.setFont(self.theme.text(15, bold=True))
+            set_role(field, "strong")
             field.setMinimumWidth(self.theme.px(56))
-        self._known.setStyleSheet(f"color: {self.theme.dyes.quiet.name()};")
         self.refresh()
 
     def showEvent(self, event: object) -> None:
@@ -188,7 +188,7 @@ class WoolCard(SheetWidgets):
                 told += tr("  looks like a slip")
             row = QCheckBox(told)
             row.setToolTip(tr("Learn from it; unticked it is kept aside"))
-            row.setFont(self.theme.text(13))
+            set_role(row, "small")
             make_switch(row, lambda on, r=record: self.desk.set_aside(r, not on))
             show_switch(row, not record.aside)
             self._records.addWidget(row)
@@ -305,14 +305,14 @@ class ShoppingSlip(SheetWidgets):
         desk.changed.connect(self.refresh)
         for signal in (studio.plan_changed, studio.units_changed):
             signal.connect(self.refresh)
+        set_role(self._head, "title")
+        set_role(self._list, "body")
+        for label in (self._instead, self._weighed):
+            set_role(label, "small")
+        set_role(self._instead, tone="quiet")
         self._apply_theme()
 
     def restyle(self) -> None:
-        self._head.setFont(self.theme.title(18))
-        self._list.setFont(self.theme.text(15))
-        for label in (self._instead, self._weighed):
-            label.setFont(self.theme.text(13))
-        self._instead.setStyleSheet(f"color: {self.theme.dyes.quiet.name()};")
         self.refresh()
 
     def showEvent(self, event: object) -> None:
