@@ -99,7 +99,7 @@ def test_commands_and_window_ignore_current_folder(trap: Path, tmp_path: Path) -
 def test_only_one_function_starts_python(monkeypatch: pytest.MonkeyPatch) -> None:
     source = Path(bambola.__file__).parent
     starts = [p.name for p in source.rglob("*.py") if "sys.executable" in p.read_text()]
-    assert starts == ["helpers.py"]
+    assert starts == ["limited.py"]
     monkeypatch.setenv("PYTHONPATH", os.pathsep.join(("mine", "", "/packages")))
     start = helper_start("json.tool", COLOUR="red")
     assert start.command[1:] == ["-P", "-m", "json.tool"] and start.folder == FOLDER == "/"

@@ -61,7 +61,7 @@ def test_what_is_damaged_or_of_something_else_is_measured_anew(
 
 
 def test_only_newest_figures_are_kept(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
-    monkeypatch.setattr("bambola.store.caches._MOST_KEPT", 3)
+    monkeypatch.setattr("bambola.store.caches._MOST_SOLIDS_KEPT", 3)
     kept = KeptMeasures(tmp_path)
     figures = [one_ball(40.0 + i) for i in range(5)]
     for figure in figures:
