@@ -359,7 +359,7 @@ def test_partner_process_shares_sweep(
     sweeping = Sweeping(partner)
     try:
         for _ in range(2):  # called off in the midst of the first, and begun again
-            sweeping("begin", toad.figure, toad.brief, sample_shelf(default_bench()), None)
+            sweeping("begin_figure", toad.figure, toad.brief, sample_shelf(default_bench()), None)
             qtbot.waitUntil(lambda: partner.is_up, timeout=60_000)
             here.clear()
             share, turns = 0.0, ()

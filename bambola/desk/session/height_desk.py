@@ -135,7 +135,7 @@ class HeightDesk(QObject):
                 share, turns = self._ask_process(stop, "sweep_on")
                 self._came_on.emit(number, share, turns)
                 if share >= 1.0:
-                    found: Swept = self._ask_process(stop, "found")
+                    found: Swept = self._ask_process(stop, "sweep_result")
                     return found
 
         self._job = self._background.do(
@@ -198,7 +198,7 @@ class HeightDesk(QObject):
             return
         known, brief = known_as_made(key[0], key[2]), key[1].replaced(height=self._about)
         self._ask_process(
-            stop, "begin", key[0], brief, key[2], known.solids.measured if known else None
+            stop, "begin_figure", key[0], brief, key[2], known.solids.measured if known else None
         )
         self._begun, self._process = key, self._apart_number
 
@@ -239,7 +239,7 @@ class HeightDesk(QObject):
         fail: Callable[[Exception], None],
     ) -> BackgroundJob | None:
         """Return the heights that meet ``conditions``, from what has been swept."""
-        return self._run_in_background("answer", (tuple(conditions),), then, fail)
+        return self._run_in_background("answer_conditions", (tuple(conditions),), then, fail)
 
     def beside(
         self,
@@ -248,7 +248,7 @@ class HeightDesk(QObject):
         fail: Callable[[Exception], None],
     ) -> BackgroundJob | None:
         """Return several sizes side by side, the smallest first, with the figure at each."""
-        return self._run_in_background("beside", (tuple(heights),), then, fail)
+        return self._run_in_background("compare_heights", (tuple(heights),), then, fail)
 
     def _run_in_background(
         self,

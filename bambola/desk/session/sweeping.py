@@ -92,7 +92,7 @@ class Sweeping(Partner):
         assert self._heights is not None
         self._waiting, self._done = deque(self._heights.spans), 0
         self._own = self._partners = None
-        self._to_tell = ("begin", figure, brief, bench, known)
+        self._to_tell = ("begin_figure", figure, brief, bench, known)
         if self._partner is not None:
             self._partner.wake()
 
@@ -137,7 +137,7 @@ class Sweeping(Partner):
                 self._asked, self._to_tell = partner.number, None
             elif self._waiting:
                 self._partners = span = self._waiting.popleft()
-                partner.send("sweep", span, self._readings_so_far.known_at(span))
+                partner.send("sweep_span", span, self._readings_so_far.known_at(span))
                 self._asked = partner.number
         except EndedError:
             partner.end()

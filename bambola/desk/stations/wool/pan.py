@@ -147,7 +147,9 @@ class PanView(Painted):
         painter.setBrush(Qt.BrushStyle.NoBrush)
         arc(0.0, self._most_shown(aim), d.shade, thick)
         half = self.weigher.step_g / 2
-        arc(aim.least - half, aim.most + half, d.lichen, thick)
+        if aim.parts == 1 and aim.most > aim.best:
+            arc(aim.best, aim.most + half, d.weld, thick // 2)
+        arc(aim.least - half, aim.best + half, d.lichen, thick)
         self._paint_ticks(painter, middle, ring.width() / 2 - thick / 2, aim)
         self._paint_pan(painter, middle, radius, aim)
         if self.weigher.state.clear:
@@ -197,18 +199,15 @@ class PanView(Painted):
     def _paint_band_words(
         self, painter: QPainter, middle: QPointF, radius: float, aim: Aim
     ) -> None:
-        """Paint the limits of the target outside the dial."""
+        """Paint the weight to take, and the end of the reserve, outside the dial."""
         d, px, units = self.theme.dyes, self.theme.px, self.studio.units
-        painter.setFont(self.theme.text(15, bold=True))
-        painter.setPen(d.lichen)
-        least, most = show_mass(aim.least, units), show_mass(aim.most, units)
-        edges = [(aim.least, least)]
-        if aim.parts == 1:
-            edges = [
-                (aim.least, tr("from {weight}", weight=least)),
-                (aim.most, tr("to {weight}", weight=most)),
-            ]
-        for grams, told in edges:
+        edges = [(aim.least, show_mass(aim.least, units), d.lichen, True)]
+        if aim.parts == 1 and aim.most > aim.best:
+            reserve = tr("with the reserve {weight}", weight=show_mass(aim.most, units))
+            edges.append((aim.most, reserve, d.quiet, False))
+        for grams, told, colour, bold in edges:
+            painter.setFont(self.theme.text(15 if bold else 13, bold=bold))
+            painter.setPen(colour)
             wide, tall = painter.fontMetrics().horizontalAdvance(told) + px(4), px(20)
             # So far out that no corner of the words lies on the dial, wherever they stand.
             rim = radius + px(8)
