@@ -31,7 +31,7 @@ class FlowLayout(QLayout):
     """Places widgets left to right, breaking full lines. If all fit in one line, the last ones may stand at
     its right end."""
 
-    def __init__(self, parent: QWidget) -> None:
+    def __init__(self, parent: QWidget | None = None) -> None:
         super().__init__(parent)
         self.setContentsMargins(0, 0, 0, 0)
         self._items: list[QLayoutItem] = []

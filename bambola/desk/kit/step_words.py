@@ -7,7 +7,7 @@ from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass
 from html import escape
 
-from PyQt6.QtCore import QSize, Qt
+from PyQt6.QtCore import QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QTextDocument
 from PyQt6.QtWidgets import QFrame, QTextBrowser
 
@@ -66,6 +66,9 @@ class StepWords(QTextBrowser):
     """The text of a card in the largest font in which it all fits; if even the smallest does not fit, it
     scrolls."""
 
+    fitted = pyqtSignal()
+    """The text was laid out anew."""
+
     def __init__(self, theme: Theme) -> None:
         super().__init__()
         self.theme = theme
@@ -75,6 +78,10 @@ class StepWords(QTextBrowser):
         self.setStyleSheet("QTextBrowser { background: transparent; border: none; padding: 0; }")
         self.setAccessibleName(tr("How it is done"))
         self._html = ""
+        self.stop = ""
+        """The sentence that says when to stop."""
+        self.scrolls = False
+        """Whether the text is too long for its room, so that not all of it is visible at once."""
         self._is_laying = False
         self._laid: object = None
 
@@ -101,7 +108,8 @@ class StepWords(QTextBrowser):
         )
         own = any(row.stop for row in beside.rows)
         until = say(card.until) if own else said.stop if whole else said.stop_in_short
-        stop = escape(tr("Stop: {stop}", stop=until))
+        self.stop = tr("Stop: {stop}", stop=until)
+        stop = escape(self.stop)
         checks = "".join(
             f"<p class='quiet'>{self._check_mark(beside, n)}<b>{escape(look)}</b> "
             f"{escape(tr('If not: {do}', do=do))}</p>"
@@ -132,7 +140,7 @@ class StepWords(QTextBrowser):
 
     def show_kept(self, lines: Sequence[str], stop: str) -> None:
         """Show the sentences of a card as they were saved."""
-        said = tr("Stop: {stop}", stop=stop) if stop else ""
+        said = self.stop = tr("Stop: {stop}", stop=stop) if stop else ""
         self._html = "".join(f"<p>{escape(line)}</p>" for line in lines)
         self._html += f"<p class='stop'>{escape(said)}</p>"
         self._fit_font()
@@ -169,10 +177,12 @@ class StepWords(QTextBrowser):
         self._laid = asked
         room = self.height() - 2.0
         at = bisect_right(SIZES, room, lo=1, key=self._height_at)
+        self.scrolls = self._height_at(SIZES[0]) > room
         self._apply_theme(self.document(), SIZES[at - 1])
         self._is_laying = True
         self.setHtml(self._html)
         self._is_laying = False
+        self.fitted.emit()
 
     def _height_at(self, size: float) -> float:
         trial = QTextDocument()

@@ -236,6 +236,13 @@ class Frame(QMainWindow):
         if self.station < 0 or not self.pages[self.station].look(view, camera):
             self.resize_station.table.look(camera)
 
+    def toggle_full_screen(self) -> None:
+        """Fill the screen, or go back to a window."""
+        self.setWindowState(self.windowState() ^ Qt.WindowState.WindowFullScreen)
+
+    def ask_find(self) -> None:
+        """Ask for a part, a step, a wool or an action, and go there; a subclass knows the actions."""
+
     def go_to_question(self) -> None:
         """Go to the first open question."""
         self.go_to(RESIZE)

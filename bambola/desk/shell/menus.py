@@ -66,6 +66,7 @@ def _file_menu(window: Frame) -> Menu:
         None,
         *(export(form) for form in FORMATS),
         None,
+        MenuAction("close", N_("&Close the window"), window.close, "Ctrl+W"),
         MenuAction("quit", N_("&Quit"), window.close, "Ctrl+Q"),
     )
 
@@ -75,6 +76,7 @@ def _edit_menu(window: Frame) -> Menu:
         return window.measure_station.card.head
 
     edits = (
+        MenuAction("find", N_("&Find…"), window.ask_find, "Ctrl+F"),
         MenuAction("height", N_("Type a new &height"), window.type_height, "Ctrl+H"),
         MenuAction("next_part", N_("&Next part"), lambda: window.step_part(1), "Ctrl+Right"),
         MenuAction(
@@ -195,6 +197,7 @@ def _view_menu(window: Frame) -> Menu:
         ),
         MenuAction("text_normal", N_("&Normal text"), lambda: window.looks.text_to(1.0), "Ctrl+0"),
         MenuAction("dark", N_("&Dark"), window.looks.toggle_dark, "Ctrl+D", "alone"),
+        MenuAction("full_screen", N_("F&ull screen"), window.toggle_full_screen, "F11"),
         None,
         *(
             MenuAction(

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 from pathlib import Path
 
-from PyQt6.QtGui import QAction, QActionGroup, QKeySequence
+from PyQt6.QtGui import QAction, QActionGroup, QKeySequence, QResizeEvent
 from PyQt6.QtWidgets import QMainWindow, QMenu
 
 from bambola.desk.kit.menu_action import Menu, MenuAction
@@ -30,6 +30,7 @@ class Actions:
         self._groups: dict[str, QActionGroup] = {}
         bar = window.menuBar()
         assert bar is not None
+        self.more = QMenu("»", window)
         for title, entries in menus:
             menu = bar.addMenu(tr(title))
             assert menu is not None
@@ -39,6 +40,7 @@ class Actions:
                     menu.addSeparator()
                 else:
                     menu.addAction(self._make_action(entry))
+        bar.addMenu(self.more)
 
     def _make_action(self, entry: MenuAction) -> QAction:
         action = QAction(tr(entry.words), self._window)
@@ -51,6 +53,30 @@ class Actions:
         action.triggered.connect(lambda _=False: entry.do())
         self.by_name[entry.name] = action
         return action
+
+    def fit_bar(self, room: int) -> None:
+        """Put the menus that do not fit into ``room`` px behind a mark at the end of the bar."""
+        bar = self._window.menuBar()
+        assert bar is not None
+        titles = [action for menu in self.menus.values() if (action := menu.menuAction())]
+        more = self.more.menuAction()
+        assert more is not None
+        metrics, edge = bar.fontMetrics(), 2 * bar.fontMetrics().averageCharWidth() + 10
+        widths = [
+            metrics.horizontalAdvance(action.text().replace("&", "")) + edge for action in titles
+        ]
+        mark = metrics.horizontalAdvance(self.more.title()) + edge
+        shown = len(titles)
+        while shown > 1 and sum(widths[:shown]) + (mark if shown < len(titles) else 0) > room:
+            shown -= 1
+        self.more.clear()
+        for n, action in enumerate(titles):
+            if n < shown:
+                bar.insertAction(more, action)
+            else:
+                bar.removeAction(action)
+                self.more.addAction(action)
+        more.setVisible(shown < len(titles))
 
     def enable(self, figure: bool) -> None:
         """Offer what can be done with a figure on the table, or without."""
@@ -70,7 +96,21 @@ class Window(Frame):
         self.menu_actions = self.actions_.menu_actions
         self._join_up()
         self._show_files()
+        self.theme.changed.connect(self._fit_menus)
         self.resize_station.take_keys()
+
+    def ask_find(self) -> None:
+        """Ask for a part, a step, a wool or an action, and go there."""
+        from bambola.desk.shell.find import FindDialog
+
+        FindDialog(self).exec()
+
+    def resizeEvent(self, event: QResizeEvent | None) -> None:
+        super().resizeEvent(event)
+        self._fit_menus()
+
+    def _fit_menus(self) -> None:
+        self.actions_.fit_bar(self.width() - self.theme.px(40))
 
     def go_to(self, index: int) -> None:
         """Go to a station."""

@@ -213,6 +213,11 @@ class MakePage(KeptSteps):
             label.setTextFormat(Qt.TextFormat.PlainText)
         self.welcome.hide()
         self.last_time = LastTime(desk, theme)
+        self.stop = QLabel()
+        self.stop.setWordWrap(True)
+        self.stop.setTextFormat(Qt.TextFormat.PlainText)
+        self.stop.hide()
+        self.words.fitted.connect(self._show_stop)
         self.begun = BegunSlip(theme)
         self.looking_back = LookingBack(studio)
         self.note = NoteLine()
@@ -246,11 +251,22 @@ class MakePage(KeptSteps):
         set_role(self._clock, "headline")
         set_role(self.welcome, "banner")
         set_role(self.note, "large", "plain")
+        set_role(self.stop, "strong", "warning")
         set_role(self.done, "figure")
         set_spacing(self.theme, self._page, (20, 4, 28, 6), gap=9)
         set_spacing(self.theme, self._row, gap=28)
         set_spacing(self.theme, self._words, gap=9)
         self._restyle()
+
+    def _show_stop(self) -> None:
+        """Keep the stop visible under words that have to be scrolled."""
+        if self.words.scrolls:
+            self.stop.setText(self.words.stop)
+        self.stop.setVisible(self.words.scrolls and bool(self.words.stop))
+
+    def _show_lead(self) -> None:
+        """Show the greeting where there is room for it."""
+        self.welcome.setVisible(bool(self.welcome.text()) and not self._is_tight)
 
     def _connect_signals(self) -> None:
         """Connect buttons and fields."""
@@ -268,6 +284,7 @@ class MakePage(KeptSteps):
         words.addWidget(self.begun)
         words.addWidget(self._text)
         words.addWidget(self.words, 1)
+        words.addWidget(self.stop)
         words.addWidget(self.note)
         words.addStretch()  # while what has changed is asked about, the card is hidden
         self._words = words
@@ -286,6 +303,7 @@ class MakePage(KeptSteps):
         tight = self._was_tight = self._is_tight
         set_role(self._text, "title" if tight else "display")
         self.figure.setVisible(not tight)
+        self._show_lead()
         self.done.setMinimumHeight(px(38 if tight else 52))
         self.refresh()
 

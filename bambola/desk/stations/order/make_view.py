@@ -105,7 +105,7 @@ class MakeView(MakePage):
         self._cautioned.clear()
         told = self.welcome_back() or self.undecided()
         self.welcome.setText(told)
-        self.welcome.setVisible(bool(told))
+        self._show_lead()
         self._since = self.clock()
         self._tick.start()
         self._keeping.start()
@@ -144,7 +144,8 @@ class MakeView(MakePage):
             self.making = before if begun else self._with_plan(before)
             self.making = self.making.replaced(at=now.key, behind=behind)
             self._note_entry(before, self.making)
-            self.welcome.hide()
+            self.welcome.setText("")
+            self._show_lead()
         if by > 0 and left is not None and not self._is_as_begun:
             for step in done:
                 self._write_record(step)

@@ -7,6 +7,7 @@ from datetime import date
 from PyQt6.QtWidgets import QHBoxLayout, QPushButton, QStackedWidget, QVBoxLayout, QWidget
 
 from bambola.core.order import CHOICES, Refusal
+from bambola.desk.kit.flow import FlowLayout
 from bambola.desk.kit.pictures import RenderQueue
 from bambola.desk.kit.step_picture import StepPicture
 from bambola.desk.kit.theme import Theme, set_spacing
@@ -86,13 +87,11 @@ class OrderStation(Page):
     def _compose(self) -> None:
         look = QWidget()
         column = self._column = QVBoxLayout(look)
-        bar = QHBoxLayout()
+        bar = FlowLayout()
         bar.addWidget(self.ways)
-        bar.addStretch(1)
-        bar.addWidget(self.minding)
-        bar.addWidget(self.ready)
-        bar.addWidget(self.free)
-        bar.addWidget(self.start_making)
+        bar.set_end(1)
+        for button in (self.minding, self.ready, self.free, self.start_making):
+            bar.addWidget(button)
         column.addLayout(bar)
         row = self._row = QHBoxLayout()
         seen = QVBoxLayout()

@@ -18,6 +18,8 @@ from bambola.desk.stations.wool.hand import PortionQueue, WoolHand
 from bambola.desk.stations.wool.weigher import Weigher
 from bambola.language import tr
 
+_MARK_SHARE = 0.008
+"""Half the least width of the mark for the weight to take, as a share of the dial."""
 _START, _SWEEP = 200.0, 220.0
 """The dial runs clockwise from here (degrees, 0 to the right) over so many."""
 _TALL = 1.34
@@ -149,7 +151,8 @@ class PanView(Painted):
         half = self.weigher.step_g / 2
         if aim.parts == 1 and aim.most > aim.best:
             arc(aim.best, aim.most + half, d.weld, thick // 2)
-        arc(aim.least - half, aim.best + half, d.lichen, thick)
+        mark = max(half, self._most_shown(aim) * _MARK_SHARE)
+        arc(aim.least - mark, aim.best + mark, d.lichen, thick)
         self._paint_ticks(painter, middle, ring.width() / 2 - thick / 2, aim)
         self._paint_pan(painter, middle, radius, aim)
         if self.weigher.state.clear:
