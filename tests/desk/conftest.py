@@ -62,7 +62,7 @@ def pictures_made_once() -> Iterator[None]:
 def figures_cut_out_once() -> Iterator[None]:
     """The same picture with the same strokes is cut out once: most tests lay down the same heron."""
     known: dict[bytes, np.ndarray] = {}
-    cut = silhouette._cut
+    cut = silhouette._graph_cut
 
     def kept(small: Pixels, hints: Pixels, told: Callable[[float], None]) -> np.ndarray:
         key = sha256(small.tobytes() + hints.tobytes()).digest()
