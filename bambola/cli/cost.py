@@ -141,4 +141,7 @@ def _cost_lines(
     if low != high:
         yield tr("Nine times in ten it costs from {low} to {high}.", low=low, high=high)
     if cost.unpriced or cost.work is None:
-        yield tr("What has no price counts nothing: give wool, eyes, wire and an hour theirs.")
+        yield tr(
+            "Things without a price are not counted: enter prices for wool, eyes, wire and "
+            "your hour."
+        )

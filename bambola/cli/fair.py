@@ -46,7 +46,7 @@ def options(commands: Commands) -> None:
         dest="wares",
         metavar=("FIGURE", "LENGTH", "PRICE"),
         help=tr(
-            "a figure that could be sold, its height, and the price of one; several may be given"
+            "a figure you could sell, its height, and the price of one; may be given several times"
         ),
     )
     fair.add_argument("--by", required=True, metavar="DATE", help=tr("the day, such as 2026-12-12"))

@@ -52,7 +52,7 @@ LEAST_RANGE_MM = 1.0
 def options(commands: Commands) -> None:
     """Add the command's options."""
     heights = commands.add_parser(
-        "heights", help=tr("at which heights something turns, and which meet what is asked")
+        "heights", help=tr("what changes at other heights, and which heights fit your conditions")
     )
     design_options(heights)
     add = heights.add_argument
@@ -73,7 +73,7 @@ def options(commands: Commands) -> None:
     add("--ready", metavar="DATE", help=tr("ready by this day, such as 2026-12-12"))
     add("--from", dest="first", metavar="DATE", help=tr("begun on; else today"))
     add("--stands", action="store_true", help=tr("it stands"))
-    add("--nothing-to-decide", action="store_true", help=tr("no question waits"))
+    add("--nothing-to-decide", action="store_true", help=tr("no open questions"))
     add(
         "--beside",
         metavar="LENGTH",
@@ -126,7 +126,10 @@ def _read_conditions(
     if args.wool_on_shelf:
         if not any(wool.grams for wool in heights.bench.wools):
             raise CommandError(
-                tr("--wool-on-shelf: this bench does not say what lies there; give one by --bench.")
+                tr(
+                    "--wool-on-shelf: nothing is counted on the shelf; name a bench file with "
+                    "--bench."
+                )
             )
         yield WoolOnShelf()
     if args.wire_on_shelf:
@@ -218,11 +221,11 @@ def _sheet_lines(sheet: HeightsSheet, unpriced: bool, bench: Bench, words: Words
         yield f"{reach(fit.from_mm, fit.to_mm):>22}  {words.say(fit.text)}"
     yield ""
     if sheet.sensible is None:
-        yield tr("At every height something is to be decided.")
+        yield tr("At every height there is something to decide.")
     else:
         band = sheet.sensible.band
         yield tr(
-            "Nothing is to be decided from {low} to {high}.",
+            "Nothing to decide from {low} to {high}.",
             low=mm(band.from_mm),
             high=mm(band.to_mm),
         )
@@ -234,7 +237,10 @@ def _sheet_lines(sheet: HeightsSheet, unpriced: bool, bench: Bench, words: Words
         spans = ", ".join(reach(b.from_mm, b.to_mm) for b in sheet.answer.together)
         yield tr("All of it: {spans}.", spans=spans) if spans else words.say(sheet.answer.why)
         if unpriced:
-            yield tr("What has no price counts nothing: give wool, eyes, wire and an hour theirs.")
+            yield tr(
+                "Things without a price are not counted: enter prices for wool, eyes, wire and "
+                "your hour."
+            )
     if sheet.sizes is not None:
         yield ""
         yield from _comparison_lines(sheet.sizes, bench, words)

@@ -99,15 +99,16 @@ def run(args: argparse.Namespace, words: Words) -> None:
     figure = found.figure
     save_design(args.output, figure, Brief(), found.survey, new_design(figure))
     if found.like:
-        print_now(tr("Proposed after the body plan: {plan}.", plan=found.like) + "\n")
+        print_now(tr("Proposed from the body plan: {plan}.", plan=found.like) + "\n")
     for part, sure in sorted(found.sure.items(), key=lambda one: one[1]):
         if sure < SUREST:
             told = tr("{name}: not sure; look at it.", name=figure.by_id[part].name)
             print_now(f"{told}\n")
     if unknown:
         told = trn(
-            "One more part is seen, but not what it is: draw a stroke along it (--strokes).",
-            "{n} more parts are seen, but not what they are: draw a stroke along each (--strokes).",
+            "One more part was found, but not what it is: draw a stroke along it (--strokes).",
+            "{n} more parts were found, but not what they are: draw a stroke along each "
+            "(--strokes).",
             unknown,
         )
         print_now(f"{told}\n")

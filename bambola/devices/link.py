@@ -83,8 +83,8 @@ class DeviceLink(QObject):
         except ImportError as error:
             self.trouble.emit(
                 tr(
-                    "Serial ports cannot be used on this computer ({reason}): what a {kind} shows can be "
-                    "typed in.",
+                    "Serial ports cannot be used on this computer ({reason}): type what the {kind} "
+                    "shows.",
                     reason=error,
                     kind=self.kind,
                 )
@@ -140,8 +140,8 @@ class DeviceLink(QObject):
             if self._rubbish == _PATIENCE:
                 self.trouble.emit(
                     tr(
-                        "What comes from {where} cannot be read ({why}): it may be another device, or the "
-                        "cable is loose. Nothing was taken.",
+                        "The data from {where} cannot be read ({why}): it may be another device, or the"
+                        " cable is loose. Nothing was recorded.",
                         where=self.where,
                         why=said.why,
                     )
@@ -166,8 +166,8 @@ class DeviceLink(QObject):
         if said.unit != wanted:
             self.trouble.emit(
                 tr(
-                    "The {kind} at {where} sent a reading in {unit}; a {kind} measures in {wanted}. It was "
-                    "not taken.",
+                    "The {kind} at {where} sent a reading in {unit}; a {kind} measures in {wanted}."
+                    " It was ignored.",
                     kind=self.kind,
                     where=self.where,
                     unit=said.unit,
@@ -189,8 +189,8 @@ class DeviceLink(QObject):
             self.close()
             self.trouble.emit(
                 tr(
-                    "At {where} is a {kind} of protocol {version}; a {kind_2} of protocol {version_2} is "
-                    "wanted.",
+                    "The device at {where} is a {kind} with protocol {version}; Bambola needs a "
+                    "{kind_2} with protocol {version_2}.",
                     where=where,
                     kind=hello.kind,
                     version=hello.version,

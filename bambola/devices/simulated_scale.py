@@ -106,9 +106,7 @@ def main(argv: Sequence[str] | None = None) -> int:
     if not 0.1 <= args.pace <= 20:
         known.error(tr("the pace must lie between 0.1 and 20"))
     if not 0.001 <= args.step < args.capacity <= 100_000:
-        known.error(
-            tr("the step must be 0.001 g or more, and the capacity more than that, up to 100 kg")
-        )
+        known.error(tr("the step must be 0.001 g or more, and the capacity larger, up to 100 kg"))
     scale = Scale(args.step, args.capacity, args.pace)
     print(scale.where, flush=True)
     if args.plain:

@@ -212,7 +212,7 @@ def _bench_of(sound: _Sound, start: Bench) -> Bench:
 def _salvage_text(path: Path, aside: Path, sound: _Sound) -> str:
     lost = ", ".join(f"{n} {sort}{'s' * (n > 1)}" for sort, n in sound.lost.items())
     if not sound.wools:
-        what = tr("nothing in it could be read, and the shelf begins anew")
+        what = tr("nothing in it could be read, so the shelf starts empty")
     else:
         what = tr("{thing} could not be read, all else is here", thing=lost or "part of it")
     return tr(

@@ -39,7 +39,9 @@ def test_cached_picture_depends_on_figure_view_and_code(
     assert kept.of(figure, camera, COLOURS) is None
 
 
-@pytest.mark.parametrize(("room", "rooms"), [("solids", caches._SOLID_ROOMS), ("relief", caches._PICTURE_ROOMS)])
+@pytest.mark.parametrize(
+    ("room", "rooms"), [("solids", caches._SOLID_ROOMS), ("relief", caches._PICTURE_ROOMS)]
+)
 def test_cache_key_covers_all_dependencies(room: str, rooms: tuple[str, ...]) -> None:
     """The folder of shapes was left out: after an upgrade old volumes were taken for new ones."""
     told = "import sys, bambola.core.{0}; print(*(m for m in sys.modules if m.startswith('bambola.core.')))"

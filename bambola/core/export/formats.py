@@ -145,7 +145,7 @@ FORMATS: tuple[Format, ...] = (
     Format(
         "short",
         N_("Packet in &short as PDF…"),
-        N_("the packet in short: views at true size, sizes, wool, wires and the order, as PDF"),
+        N_("the packet in short: views at actual size, sizes, wool, wires and the order, as PDF"),
         ".pdf",
         _packet_maker(*SHORT),
         "-short",
@@ -166,14 +166,14 @@ FORMATS: tuple[Format, ...] = (
     Format(
         "svg",
         N_("Outlines, blanks and strips as SV&G…"),
-        N_("outlines, blanks of flat parts, bend strips and strips of the face at true size"),
+        N_("outlines, blanks of flat parts, bend strips and strips of the face at actual size"),
         "",
         _make_svg,
     ),
     Format(
         "strips",
-        N_("Bend &strips at true size as PDF…"),
-        N_("bend strips of the wires at true size, as PDF"),
+        N_("Bend &strips at actual size as PDF…"),
+        N_("bend strips of the wires at actual size, as PDF"),
         ".pdf",
         _make_strips,
         "-bend-strips",
@@ -191,8 +191,8 @@ FORMATS: tuple[Format, ...] = (
     ),
     Format(
         "wool",
-        N_("&Wool sheets at true size as PDF…"),
-        N_("wool as PDF: list, bundles and blanks at true size, labels"),
+        N_("&Wool sheets at actual size as PDF…"),
+        N_("wool as PDF: list, bundles and blanks at actual size, labels"),
         ".pdf",
         _packet_maker("wool", "bundles", "labels"),
         "-wool",

@@ -80,7 +80,7 @@ def _page_lines(
     for sitting in making.sittings:
         yield said(words.tr("{day}: {minutes:.0f} min", day=sitting.day, minutes=sitting.minutes))
     if off:
-        yield head(words.tr("Came out otherwise"))
+        yield head(words.tr("Different from planned"))
     for row in off:
         show = show_mass if row.kind == "weight" else show_length
         what = words.say(kind("measure", row.what)) if row.what else words.tr("weight")

@@ -21,7 +21,7 @@ def shopping_lines(plan: Plan, bench: Bench, words: Words) -> Iterator[str]:
         if shop:
             yield words.tr("From {shop}:", shop=shop)
         elif any(one.shop for one in wanted):
-            yield words.tr("From wherever it is had:")
+            yield words.tr("From any shop:")
         yield from (_shopping_line(one, bench, words) for one in of_shop)
     cost = sum((one.price for one in wanted if one.price is not None), Decimal(0))
     if cost:

@@ -42,7 +42,7 @@ def true_size_svgs(plan: Plan, bench: Bench, words: Words = ENGLISH) -> dict[str
     high = show_length(plan.to_height_mm, words.units)
     told = {
         name: words.tr(
-            "{figure}, {high}: {what}, true size",
+            "{figure}, {high}: {what}, actual size",
             figure=plan.figure,
             high=high,
             what=name.removesuffix(".svg"),

@@ -136,7 +136,7 @@ def _wool_table(plan: Sheet, words: Words, scale: _Scale) -> Table:
         words.tr("laid as"),
         words.tr("felted in each, {unit}", unit=scale.mass),
         words.tr("take, {unit}", unit=scale.mass),
-        words.tr("more in reach, {unit}", unit=scale.mass),
+        words.tr("reserve, {unit}", unit=scale.mass),
         words.tr("loose size, {unit}", unit=scale.length),
     )
     return head, (

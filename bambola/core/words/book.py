@@ -10,8 +10,8 @@ SENTENCES: dict[str, str | Plural] = {
         "pets."
     ),
     "care.law": N_(
-        "It is sold as an ornament. As a toy it would have to be tested by who is qualified, "
-        "as local law has it."
+        "It is sold as an ornament. Sold as a toy, it must be tested by a qualified "
+        "body under your local law."
     ),
     "care.keep": N_("Keep it dry, out of the sun, and from moths."),
     "care.clean": N_("Dust it with a soft brush; do not wash it, or squeeze it."),
@@ -44,7 +44,7 @@ SENTENCES: dict[str, str | Plural] = {
     "buy.needles": N_("Needles {gauge}: the last one broke"),
     "buy.bottle": N_("{what}, {grams}"),
     "fair.step": N_("{figure}: {step}"),
-    "fair.no-time": N_("Until that day there is no free time."),
+    "fair.no-time": N_("You have no free time until that day."),
     "fair.no-end": N_("{n} choices do not fit into the sittings; plan with fewer designs."),
     "spare.garment": N_("{part}: leave it off"),
     "spare.fur": N_("{part}: no fur"),

@@ -47,12 +47,12 @@ SENTENCES: dict[str, str | Plural] = {
     ),
     "cause.chosen": N_("You chose it."),
     "cause.join-lifted": N_(
-        "With the figure lifted by it and jerked, a {kind} held {was} and would now hold {now}; a {other} "
-        "holds {instead}."
+        "If you lift the figure by it and jerk it, a {kind} join held {was} and would "
+        "now hold {now}; a {other} holds {instead}."
     ),
     "cause.join-weight": N_(
-        "With its own weight and jerked, a {kind} held {was} and would now hold {now}; a {other} holds "
-        "{instead}."
+        "Jerked under its own weight, a {kind} join held {was} and would now hold "
+        "{now}; a {other} holds {instead}."
     ),
     "cause.dress": N_(
         "The {over:lower} was {was} round and is {now}; its opening stretched to {stretched} and stretches "

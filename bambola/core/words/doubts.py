@@ -10,12 +10,12 @@ SENTENCES = {
     "view.back": N_("back"),
     "view.top": N_("top"),
     "doubt.taller": N_(
-        "Stacked as they were measured, the parts reach {stacked}; the original is {original}. {off} more: "
-        "one of the tall parts is off."
+        "The measured parts stacked come to {stacked}; the original is {original} high,"
+        " {off} more. One of the tall parts is off."
     ),
     "doubt.shorter": N_(
-        "Stacked as they were measured, the parts reach {stacked}; the original is {original}. {off} less: "
-        "one of the tall parts is off."
+        "The measured parts stacked come to {stacked}; the original is {original} high,"
+        " {off} less. One of the tall parts is off."
     ),
     "doubt.landmark": N_(
         "{mark} is {up} up in the {view} picture and {other_up} in the {other} picture. Is the ground line "

@@ -49,7 +49,7 @@ SENTENCES: dict[str, str | Plural] = {
     "asked.ready": N_("ready by {day}"),
     "asked.reach": N_("{what} ({low} to {high})"),
     "asked.never": N_("No height meets this: {what}."),
-    "asked.both": N_("These exclude each other: {one}; {other}."),
+    "asked.both": N_("These contradict each other: {one}; {other}."),
     "asked.not-all": N_("Any two of these can be met, but not all of them at one height."),
     # What can be had where.
     "fit.eyes": N_("{name}: {size} is right"),

@@ -25,30 +25,35 @@ SENTENCES = {
     "judged.left": N_("left"),
     "judged.right": N_("right"),
     "judge.no-scale": N_(
-        "No bank card, square or printed sheet is seen whole: lay a card beside the piece, in view, on a "
-        "table of another colour."
+        "No bank card, square or printed sheet is fully visible: lay a card beside the "
+        "piece, on a table of another colour."
     ),
     "judge.aslant": N_("It is seen too much from the side: hold the camera straight above."),
-    "judge.far": N_("The picture is too coarse: go nearer, or take a larger picture."),
+    "judge.far": N_("The picture is too coarse: go closer, or take a larger picture."),
     "judge.dark": N_("The picture is too dark: more light, from a window or two lamps."),
-    "judge.glare": N_("The picture is washed out by light: no flash, no sun on the table."),
+    "judge.glare": N_("The picture is overexposed: no flash, no sun on the table."),
     "judge.blurred": N_("The picture is blurred: hold the camera still, and tap on the piece."),
     "judge.camera-height": N_(
-        "These sizes may be off by {off}: from straight above a picture hardly tells how far away the camera "
-        "was. Hold it farther away, or a little aslant."
+        "These sizes may be off by {off}: a picture from straight above hardly shows "
+        "how far away the camera was. Hold it further away, or slightly at an angle."
     ),
     "judge.none": N_(
-        "No piece is seen whole beside the card: lay it there with room round it, on another colour."
+        "No piece is fully visible beside the card: lay it there with space around it, "
+        "on another colour."
     ),
     "judge.alike": N_(
-        "The piece can hardly be told from the table: lay it on paper of another colour."
+        "The piece hardly differs from the table: lay it on paper of another colour."
     ),
-    "judge.cut": N_("The piece goes on beyond the picture: show all of it, with room round it."),
-    "judge.touches": N_("The piece lies too near the card: leave a thumb's breadth between them."),
+    "judge.cut": N_(
+        "The piece is cut off by the edge of the picture: show all of it, with space around it."
+    ),
+    "judge.touches": N_(
+        "The piece is too close to the card: leave a thumb’s breadth between them."
+    ),
     "judge.page-cut": N_(
-        "The paper with the printed square is not seen whole, or the piece lies too near the square: show "
-        "all of the paper, and lay the piece beside it."
+        "The paper with the printed square is not fully visible, or the piece is too "
+        "close to the square: show all of the paper, and lay the piece beside it."
     ),
-    "judge.count": N_("{n} pieces are seen: leave one of them there, or the two of a pair."),
-    "judge.no-piece": N_("There is no piece to be judged at this step: {step}"),
+    "judge.count": N_("{n} pieces are visible: leave one of them there, or the two of a pair."),
+    "judge.no-piece": N_("This step has no piece to judge: {step}"),
 }

@@ -58,10 +58,11 @@ SENTENCES: dict[str, str | Plural] = {
     "by-hand.strip": N_("{long} of a top split in four, or a loose ball {ball} across"),
     "by-hand.ball": N_("a loose ball {ball} across"),
     "by-hand.pinch-paper": N_(
-        "a pinch that fingers roll to {pinch}; a square of writing paper of {paper} weighs as much"
+        "a pinch that rolls to a ball of {pinch}; a square of writing paper of {paper} "
+        "weighs as much"
     ),
-    "by-hand.pinch": N_("a pinch that fingers roll to {pinch}"),
-    "by-hand.hairs": N_("a wisp of {low} to {high} hairs, which fingers roll to {pinch}"),
+    "by-hand.pinch": N_("a pinch that rolls to a ball of {pinch}"),
+    "by-hand.hairs": N_("a wisp of {low} to {high} hairs, which rolls to {pinch}"),
     # Steps that share a card.
     "alike.title": NN_("{first}, and one more alike", "{first}, and {n} more alike"),
     "alike.rows": N_("{first}, and so on to row {row}"),
@@ -85,7 +86,7 @@ SENTENCES: dict[str, str | Plural] = {
     "look.bare-stand": N_("Stand the bare wire on the table."),
     "look.bare-stand.right": N_("It stands on its feet and looks as the print does."),
     "look.bare-stand.wrong": N_("Bend the long foot, not the trunk."),
-    "look.bare-print": N_("Lay it on the strip at true size."),
+    "look.bare-print": N_("Lay it on the strip at actual size."),
     "look.bare-print.right": N_("Every bend lies on its mark."),
     "look.bare-print.wrong": N_(
         "Open the bend over the pliers and set it again, once: to and fro cracks wire."
@@ -248,7 +249,7 @@ SENTENCES: dict[str, str | Plural] = {
     "look.tips.right": N_("It does not tip."),
     "look.tips.wrong": N_("Set the thing lower and closer to the body."),
     "look.hangs": N_("Let it hang from the loop."),
-    "look.hangs.right": N_("It hangs as wished."),
+    "look.hangs.right": N_("It hangs as you wished."),
     "look.hangs.wrong": N_("Set the loop further towards the end that hangs low."),
     "look.wisp-turns": N_("Wind a wisp on and twist it."),
     "look.wisp-turns.right": N_("It does not turn."),

@@ -5,11 +5,11 @@ from __future__ import annotations
 from bambola.core.marked import N_, Plural
 
 SENTENCES: dict[str, str | Plural] = {
-    "notes.no-name": N_("No name is told: write what it is, such as “head 48”."),
+    "notes.no-name": N_("The name is missing: write what it is, such as “head 48”."),
     "notes.size": N_("{size} is no size of such a part: write it such as {example}."),
     "notes.count": N_("{n} of them are too many: up to 60 go into a row."),
-    "notes.too-long": N_("Too long: up to {most} lines of {characters} characters are read."),
-    "notes.nothing": N_("No part is told: write a line for each, such as “head 48”."),
+    "notes.too-long": N_("Too long: at most {most} lines of {characters} characters are read."),
+    "notes.nothing": N_("No part yet: write one line for each, such as “head 48”."),
     "notes.likely": N_("“{name}” is not known; taken for “{likely}”."),
     "notes.unknown": N_("“{name}” is not known; taken for {form}."),
     "notes.form.ball": N_("a ball"),
@@ -31,8 +31,8 @@ SENTENCES: dict[str, str | Plural] = {
     "notes.girth": N_("{name}: {round} round is read with the tape, {wide} across"),
     "notes.across": N_("{name}: {round} round is read as {wide} across"),
     "notes.at": N_("Line {line}: {why}"),
-    "notes.bears": N_("“{on}” sits on “{part}”: keep its line, or take both away."),
-    "notes.scaled": N_("As typed it is {typed} high; all sizes are made {percent} % of that."),
+    "notes.bears": N_("“{on}” sits on “{part}”: keep its line, or remove both."),
+    "notes.scaled": N_("Your sizes come to {typed}; all of them are scaled to {percent} %."),
     "strokes.no-picture": N_("Stroke {n}, {name}: no picture is given of this view: {view}."),
     "strokes.outside": N_(
         "Stroke {n}, {name}: {x}, {y} lies outside the picture ({view}), which is {wide} by {high} pixels."

@@ -7,10 +7,11 @@ from bambola.core.marked import N_
 SENTENCES = {
     "leave": N_("Leave it"),
     "planned-as-said": N_("It is planned as you said."),
-    "now-usual": N_("Made otherwise than when it was saved"),
+    "now-usual": N_("Made differently now than when it was saved"),
     "now-usual.way": N_("{what:lower}: {how}"),
     "now-usual.how": N_(
-        "Where you chose nothing, this is usual now: {ways}. Order › How you work changes it back."
+        "Where you chose nothing, the usual way is now: {ways}. Order › How you work "
+        "changes it back."
     ),
     # How a part is joined.
     "join.fringe": N_("fringe"),
@@ -20,14 +21,16 @@ SENTENCES = {
     "join.wire": N_("wire"),
     # A join that is too weak.
     "weak-join": N_("{part}: the join is too weak"),
-    "weak-join.lifted": N_("With the figure lifted by it and jerked, a {kind} holds {holds}."),
-    "weak-join.own-weight": N_("With its own weight and jerked, a {kind} holds {holds}."),
-    "weak-join.was": N_("As made it held {holds}: weight grows faster than the join."),
-    "weak-join.planned-fringe": N_("Until you say, it is planned by its fringe alone."),
-    "weak-join.planned-patch": N_("Until you say, it is planned under a patch."),
-    "weak-join.planned-scarf": N_("Until you say, it is planned under a scarf of wool."),
-    "weak-join.planned-peg": N_("Until you say, it is planned on a wire peg."),
-    "weak-join.planned-wire": N_("Until you say, it is planned with wire through it."),
+    "weak-join.lifted": N_(
+        "If you lift the figure by it and jerk it, a {kind} join holds {holds}."
+    ),
+    "weak-join.own-weight": N_("Jerked under its own weight, a {kind} join holds {holds}."),
+    "weak-join.was": N_("The original join held {holds}: weight grows faster than the join."),
+    "weak-join.planned-fringe": N_("Until you choose, Bambola plans it with the fringe alone."),
+    "weak-join.planned-patch": N_("Until you choose, Bambola plans a patch over the join."),
+    "weak-join.planned-scarf": N_("Until you choose, Bambola plans a wool scarf over the join."),
+    "weak-join.planned-peg": N_("Until you choose, Bambola plans a wire peg."),
+    "weak-join.planned-wire": N_("Until you choose, Bambola plans a wire through it."),
     "weak-join.patch": N_("Patch over it"),
     "weak-join.patch.effect": N_("wool {band} each side of the line; holds {holds}"),
     "weak-join.scarf": N_("Wool scarf"),
@@ -51,7 +54,7 @@ SENTENCES = {
         "It stretches to {stretched} and must pass over the {over:lower}, {round} round, which is there "
         "before it."
     ),
-    "garment.planned-open": N_("Until you say, it is planned opened behind."),
+    "garment.planned-open": N_("Until you choose, Bambola plans it open at the back."),
     "garment.too-tight": N_("{part}: too tight at this size"),
     "garment.too-tight.how": N_("It is worn on {worn} and stretches to {stretched}."),
     "garment.too-wide": N_("{part}: too wide at this size"),
@@ -68,7 +71,7 @@ SENTENCES = {
     # Shapes that cannot be.
     "shape": N_("{part}: shorter than it is thick"),
     "shape.how": N_("Its sizes ask for {long} long and {thick} thick, which cannot be."),
-    "shape.planned-longer": N_("Until you say, it is planned longer."),
+    "shape.planned-longer": N_("Until you choose, Bambola plans it longer."),
     "shape.longer": N_("Make it longer"),
     "shape.slimmer": N_("Make it slimmer"),
     "shape.sizes": N_("{long} long and {thick} thick"),
@@ -92,18 +95,18 @@ SENTENCES = {
     "sits-on.how": N_(
         "{part} is held at {off} of what the figure’s scale would make it. On it sits: {sitting}."
     ),
-    "sits-on.planned": N_("Until you say, that keeps with it."),
+    "sits-on.planned": N_("Until you choose, Bambola keeps that with it."),
     "sits-on.with": N_("Keep with it"),
     "sits-on.with.effect": N_("as large beside it as it was made"),
     "sits-on.figure": N_("Grow with the figure"),
-    "sits-on.figure.effect": N_("{times:.2g} times as large beside it as it was made"),
+    "sits-on.figure.effect": N_("{times:.2g} times as tall as the original beside it"),
     "below-ground": N_("{prop} would hang below the ground"),
     "below-ground.how": N_(
-        "As it is held it comes {deep} lower than what the figure rests on: turn the arm up, shorten it,"
-        " or lay it beside."
+        "Held like this it reaches {deep} below what the figure stands on: raise the "
+        "arm, shorten it, or lay it beside the figure."
     ),
     "reach": N_("{part} does not reach the {prop:lower} any more"),
-    "reach.how": N_("As made it held it; now {gap} is between them."),
+    "reach.how": N_("The original held it; now there is a gap of {gap}."),
     "reach.longer": N_("A longer arm"),
     "reach.longer.effect": N_("as long as it must be to hold it again, within {times:.1f} times"),
     "reach.leave.effect": N_("held by the other hand alone"),
@@ -111,7 +114,7 @@ SENTENCES = {
     "hard-core.thin.how": N_(
         "{over} of wool lies over it; under {least} it is felt, and needles break on it."
     ),
-    "hard-core.planned-smaller": N_("Until you say, it is planned with a thinner one."),
+    "hard-core.planned-smaller": N_("Until you choose, Bambola plans a thinner one."),
     "hard-core.smaller": N_("A thinner core"),
     "hard-core.smaller.effect": N_("at most {most} thick"),
     "hard-core.larger": N_("A stouter part"),
@@ -125,7 +128,7 @@ SENTENCES = {
     ),
     "small-face.without": N_("Leave them out"),
     "small-face.without.effect": N_("the rest of the face stays as it is"),
-    "small-face.kept": N_("Make them all the same"),
+    "small-face.kept": N_("Make them anyway"),
     "small-face.kept.effect": N_("of a few hairs each, as fine as they come"),
     "soft-centre": N_("{part}: a soft centre would do"),
     "soft-centre.how": N_(
@@ -139,7 +142,8 @@ SENTENCES = {
     # What hardly shows, and what touches nothing.
     "left-out": N_("{part}: left out"),
     "left-out.how": N_(
-        "The {part:lower} lies wholly within its neighbours: nothing of it shows, and nothing is made of it."
+        "The {part:lower} lies entirely inside its neighbours: nothing of it shows, and"
+        " it is not made."
     ),
     "patch-out": N_("{part}: without its {patch}"),
     "patch-out.how": N_("At this size that is less than a pinch of wool."),
@@ -191,11 +195,11 @@ SENTENCES = {
     ),
     "standing.nudge": N_("It stands, but only just"),
     "standing.nudge.how": N_(
-        "It falls{over} at a nudge: leaning by {lean} is enough. Any of these helps:"
+        "It falls{over} at a nudge: it only takes a lean of {lean}. Any of these helps:"
     ),
-    "standing.less": N_("Less steady than wished"),
+    "standing.less": N_("Less steady than you asked"),
     "standing.less.how": N_(
-        "It falls{over} when it leans by {lean}; you wish for {wished}. Any of these helps:"
+        "It tips{over} once it leans by {lean}; you asked for {wished}. Any of these helps:"
     ),
     "remedy.sentence": N_("{remedy}."),
     "remedy.feet": N_("Feet {times:.2f} times as long and wide"),
@@ -208,18 +212,14 @@ SENTENCES = {
     ),
     "remedy.stand": N_("A base {across} across, in the middle under its weight"),
     # What a design says and is not followed.
-    "aside.question": N_("The answer to “{code}” is set aside: there is no such question."),
-    "aside.gone": N_("The answer to “{code}” is set aside: there is no “{about}” any more."),
-    "aside.answer": N_("The answer “{said}” to “{code}” is set aside; it may be {allowed}."),
-    "aside.variant": N_("The variant “{variant}” changes “{about}”, which there is not any more."),
-    "aside.wool": N_("The variant “{variant}” dyes in “{wool}”, which the shelf does not have."),
+    "aside.question": N_("The answer to “{code}” is ignored: there is no such question."),
+    "aside.gone": N_("The answer to “{code}” is ignored: “{about}” no longer exists."),
+    "aside.answer": N_("The answer “{said}” to “{code}” is ignored; it may be {allowed}."),
+    "aside.variant": N_("The variant “{variant}” changes “{about}”, which no longer exists."),
+    "aside.wool": N_("The variant “{variant}” uses the wool “{wool}”, which is not on the shelf."),
     "aside.size": N_("a size in mm, as it is sold"),
-    "aside.choice": N_(
-        "The way of making chosen for “{choice}” is set aside; there are {allowed}."
-    ),
-    "aside.school": N_(
-        "The way “{school}” of making “{choice}” is set aside; it may be {allowed}."
-    ),
+    "aside.choice": N_("The way of making chosen for “{choice}” is ignored; there are {allowed}."),
+    "aside.school": N_("The way “{school}” of making “{choice}” is ignored; it may be {allowed}."),
     # What cannot be at all.
     "refused.page": N_("There are no pages “{name}”; there are {known}."),
     "refused.pdf": N_("This PDF cannot be read; it may be damaged or locked."),
@@ -228,8 +228,8 @@ SENTENCES = {
         "A hard core in the {part:lower} must be thinner than the part: under {most}."
     ),
     "refused.slot": N_(
-        "Step {n}, {step:lower}: its card lacks a number ({slot}): a size there cannot be made so. "
-        "Look at the part’s sizes in Measure."
+        "Step {n}, {step:lower}: this card is missing a number ({slot}), so the part "
+        "cannot be made at that size. Check the part’s sizes in Measure."
     ),
     "refused.height": N_("{figure} cannot be {wanted} high: it can be made from {low} to {high}."),
     "refused.height-held": N_(
@@ -257,7 +257,7 @@ SENTENCES = {
         "There are no free times to work in: add one, such as Tue 19:30 90."
     ),
     "refused.ten-years": N_(
-        "Ten years of these free times are not enough for this figure: add more."
+        "Even ten years of these free times are not enough for this figure: add more."
     ),
     "refused.too-long": N_(
         "“{step}” takes {minutes} minutes in one go, and the longest free time is {longest}: a join is not "

@@ -11,7 +11,7 @@ SENTENCES = {
         "cannot be reached through felt."
     ),
     "rule.mixed-before-laid": N_(
-        "A wool that is mixed comes before all that is made of it: a second mixing is never the same."
+        "Mix a blend before anything is made of it: a second mixing is never the same."
     ),
     "rule.layers-inside-out": N_(
         "A core comes before its coat and rounds run from the inside out: a needle cannot"
@@ -76,7 +76,7 @@ SENTENCES = {
     "rule.check-the-whole": N_(
         "The whole is smoothed when everything is on it, and looked at last."
     ),
-    "rule.own-move": N_("You put it here yourself; it stays as near as hard rules let it."),
+    "rule.own-move": N_("You moved it here yourself; it stays as near as the hard rules allow."),
     "rule.face-and-head": N_(
         "The face waits until the head is on: its look depends on the tilt of the head."
     ),

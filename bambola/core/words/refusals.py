@@ -93,10 +93,12 @@ SENTENCES: dict[str, str | Plural] = {
     "fault.blend-twice": N_("a blend names every wool once"),
     "fault.no-wool": N_("parts › {id} › {field}: the bench has no wool “{wool}”; it has {known}"),
     # What cannot be done with a part.
-    "edit.carries-all": N_("{part} carries everything else and cannot be taken away."),
+    "edit.carries-all": N_("{part} carries everything else and cannot be removed."),
     "edit.piece-small": N_("{part}: the piece is too small to be felted."),
-    "edit.joins-pair": N_("{part} is one and {pair} is one of a pair: say first what {part} is."),
-    "edit.cuts-nothing": N_("The stroke cuts nothing of {part} off: draw it across, farther in."),
+    "edit.joins-pair": N_(
+        "{part} is single and {pair} is one of a pair: first say what {part} is."
+    ),
+    "edit.cuts-nothing": N_("The stroke cuts nothing off {part}: draw it across, further in."),
     "edit.carries-itself": N_("{part} cannot sit on {on}, which sits on it."),
     "edit.root-on": N_("{part} carries everything else and cannot sit on a part."),
     "edit.root-moved": N_("{part} carries everything else; move the others on it instead."),
@@ -106,12 +108,13 @@ SENTENCES: dict[str, str | Plural] = {
     "edit.measure": N_("{part}: {measure} must lie above 0 and up to 1000 m."),
     "edit.too-short": N_("{part}: so thick, it must be at least {least} long, round ends and all."),
     "edit.no-such-shape": N_(
-        "What was drawn cannot be of the shape “{shape}”; draw it anew, or choose another shape."
+        "What you drew cannot have the shape “{shape}”; draw it again, or choose another shape."
     ),
     "table.no-columns": N_(
-        "No column of parts with sizes is seen: give the table a head such as part, length, width, height."
+        "No column of part names with sizes was found: give the table a header row such"
+        " as part, length, width, height."
     ),
-    "table.empty": N_("There is no size under the head of the table."),
+    "table.empty": N_("No size stands under the table’s header."),
     "table.long": N_("The table is too long: it may have up to {most} rows."),
     "table.open-quote": N_(
         "The table has a quotation mark that is never closed; close it or take it out."
@@ -120,16 +123,15 @@ SENTENCES: dict[str, str | Plural] = {
         "Row {row}, {part}: “{text}” is no size; sizes lie above 0, such as {example}."
     ),
     "edit.nothing-seen": N_(
-        "No figure is seen from the front, the back or the side, so no parts can be proposed."
+        "The figure was not found in the front, back or side picture, so no parts can be proposed."
     ),
     "sight.cropped": N_(
-        "what is taken for the figure reaches the edge of the picture: draw one stroke a part, or take it "
-        "again with room around it, before something plain"
+        "the outline reaches the edge of the picture: draw one stroke for each part, or"
+        " take it again with space around the figure, against a plain background"
     ),
     "sight.several": N_("more than one figure is seen: crop the picture to one, or take it alone"),
     "sight.swapped": N_(
-        "The picture from the side is the same left and right, and the one from the front is not: are the "
-        "two swapped?"
+        "The side picture is symmetrical, and the front picture is not: have you swapped them?"
     ),
     "edit.no-such-part": N_(
         "{part}: what was drawn cannot be of the shape “{shape}”; draw it anew, or choose another shape."
@@ -153,7 +155,7 @@ SENTENCES: dict[str, str | Plural] = {
     ),
     "typed.pieces": N_("“{text}” is no number of pieces. Write it such as {example}."),
     "typed.long": N_("“{text}…” is too long for a length or a weight. {expected}"),
-    "typed.empty": N_("There is no number here. {expected}"),
+    "typed.empty": N_("A number is missing here. {expected}"),
     "typed.cannot": N_("“{text}”: cannot read “{rest}”. {expected}"),
     "typed.partly": N_("“{text}”: understood {so_far}, but not “{rest}”. {expected}"),
     "typed.no-length-unit": N_(

@@ -53,7 +53,7 @@ SENTENCES = {
     "reading.firmness": N_("how firm it feels"),
     "reading.twin_length": N_("the other’s length"),
     "reading.twin_thickness": N_("the other’s thickness"),
-    "rescue.needs": N_("To say what to do about “{symptom}”, {reading} is needed."),
+    "rescue.needs": N_("To advise on “{symptom}”, Bambola needs {reading}."),
     "rescue.enough": N_("It is close enough: stop here. Every stab more only makes it harder."),
     "rescue.remake": N_(
         "It is {off:.0%} off: make it again sooner than mend it, and keep this one for a core."

@@ -127,7 +127,7 @@ SENTENCES: dict[str, str | Plural] = {
     "check.stand": N_("stand it"),
     "check.upside": N_("look upside down and from four sides"),
     "check.rocking": N_("no rocking on a hard table"),
-    "check.nudge": N_("it stands when it is nudged"),
+    "check.nudge": N_("it stays up when you nudge it"),
     # Cautions.
     "care.needle": N_("Eyes on the point, free hand behind or guarded; straight in and out."),
     "care.barb": N_(

@@ -102,7 +102,7 @@ SENTENCES: dict[str, str | Plural] = {
         "have it bound, or draw it on from where they meet."
     ),
     "buy-wire": N_("Wire to buy: {what}"),
-    "buy-wire.how": N_("The shelf lacks it: {what}."),
+    "buy-wire.how": N_("The shelf does not have it: {what}."),
     "buy-wire.stems": NN_("{n} × {length} of {stock}", "{n} × {length} of {stock}"),
     "buy-wire.coil": N_("{length} of {stock}"),
     "splice": N_("{wire}: spliced at a bend"),

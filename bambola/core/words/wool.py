@@ -60,7 +60,7 @@ SENTENCES: dict[str, str | Plural] = {
     "amount.weight": N_("{weight}"),
     "amount.share": N_("{weight}, 1/{parts} of {whole}"),
     "amount.pinch": N_("a pinch rolled {across} across"),
-    "amount.keep": N_("{weight} more in reach"),
+    "amount.keep": N_("{weight} more in reserve"),
     "ready.ball": N_("roll to {size}"),
     "ready.sausage": N_("roll to {size}"),
     "ready.cone": N_("roll to {size}"),

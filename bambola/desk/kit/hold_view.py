@@ -63,7 +63,7 @@ class HoldView(QDialog):
         self.shift = QPointF(0, 0)
         self._from: QPointF | None = None
         self.setWindowTitle(tr("Hold it here"))
-        self.setAccessibleName(tr("Hold it here, at true size"))
+        self.setAccessibleName(tr("Hold it here, at actual size"))
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         above = parent.window()
         if above is not None:
@@ -166,7 +166,8 @@ class HoldView(QDialog):
         if self.true_size.is_measured(self):
             return keys
         return (
-            tr("The screen is not measured yet (View, Measure the screen): it may be off. ") + keys
+            tr("The screen is not measured yet (View › Measure the screen), so this may be off. ")
+            + keys
         )
 
     def _paint_grid(self, painter: QPainter, middle: QPointF, scale: float, ink: QColor) -> None:

@@ -38,7 +38,7 @@ class PartCard(QWidget):
     def __init__(self, studio: EditorSession, theme: Theme) -> None:
         super().__init__()
         self.studio, self.theme = studio, theme
-        self.setAccessibleName(tr("Part in hand"))
+        self.setAccessibleName(tr("Selected part"))
         self._layout = QVBoxLayout(self)
         self._title = QLabel()
         self._title.setTextFormat(Qt.TextFormat.PlainText)

@@ -21,7 +21,7 @@ class PictureDialog(QFileDialog):
         self.setOption(QFileDialog.Option.DontUseNativeDialog)
         self.setFileMode(QFileDialog.FileMode.ExistingFile)
         self.shown = QLabel()
-        self.shown.setAccessibleName(tr("The picture in hand"))
+        self.shown.setAccessibleName(tr("The selected picture"))
         self.shown.setFixedSize(_SIDE, _SIDE)
         self.shown.setAlignment(Qt.AlignmentFlag.AlignCenter)
         layout = self.layout()

@@ -205,7 +205,7 @@ class NoticeMarks(PaintedList):
     def __init__(
         self, theme: Theme, slips: Callable[[], list[Notice]], say: Callable[[Fact], str]
     ) -> None:
-        super().__init__(theme, tr("Things to decide and to know"), ListModel(self._notice_text))
+        super().__init__(theme, tr("Questions and notes"), ListModel(self._notice_text))
         self._slips, self._say = slips, say
         self._shown: list[Notice] = []
         theme.changed.connect(self.updateGeometry)

@@ -97,7 +97,7 @@ class StepPicture(QWidget):
             return
         d, px = self.theme.dyes, self.theme.px
         font = self._font_of(px(14), bold=False)
-        told, line = tr("pinch, true size"), QFontMetricsF(font)
+        told, line = tr("pinch, actual size"), QFontMetricsF(font)
         beside = line.horizontalAdvance(told) + px(14)
         left, foot = px(14), self.height() - px(12)
         box = QRectF(left, foot - max(wide, line.height()), wide, wide)

@@ -48,7 +48,7 @@ def keep_pdf(where: Path, pdf: bytes) -> tuple[bool, str]:
         write_made(where, pdf)
     except (ExportError, OSError) as error:
         return False, str(error)
-    return True, tr("Written to {name}.", name=where.name)
+    return True, tr("Saved as {name}.", name=where.name)
 
 
 class SheetsView(QPdfView):
@@ -107,7 +107,7 @@ class TogetherDialog(QDialog):
         close.clicked.connect(lambda _=False: self.reject())
         left = QVBoxLayout()
         left.addWidget(
-            lead_label(tr("What is alike is made for all at once. Tick what is to be made."))
+            lead_label(tr("What is the same is made for all at once. Tick what to make."))
         )
         left.addWidget(self.figures, 1)
         left.addWidget(self.told)

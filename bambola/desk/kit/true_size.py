@@ -123,7 +123,7 @@ class ScreenDialog(QDialog):
 
     def __init__(self, parent: QWidget, theme: Theme, true_size: TrueSize) -> None:
         super().__init__(parent)
-        self.setWindowTitle(tr("True size on this screen"))
+        self.setWindowTitle(tr("Actual size on this screen"))
         self._size, self._for = true_size, parent
         self.told = QLabel()
         self.told.setWordWrap(True)
@@ -148,12 +148,14 @@ class ScreenDialog(QDialog):
     def _choose_outline(self, card: bool) -> None:
         self.held.card = card
         card_told = tr(
-            "Hold a bank card against the screen, its left edge on the left one here, and pull the right "
-            "edge until it fits (or use Left and Right, with Shift for less)."
+            "Hold a bank card against the screen with its left edge on the left line, and "
+            "drag the right line until it fits (or use Left and Right, with Shift for finer"
+            " steps)."
         )
         ruler_told = tr(
-            "Hold a ruler against the screen, its nought on the left edge here, and pull the right edge to "
-            "its {length} (or use Left and Right, with Shift for less).",
+            "Hold a ruler against the screen with its zero on the left line, and drag the "
+            "right line to its {length} (or use Left and Right, with Shift for finer "
+            "steps).",
             length=self.held.rule,
         )
         self.told.setText(card_told if card else ruler_told)

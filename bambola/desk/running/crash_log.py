@@ -37,13 +37,11 @@ def log_error(error: BaseException) -> str:
     """Write ``error`` to the log and return a sentence about it."""
     path = _append_to_log("".join(traceback.format_exception(error)))
     told = (
-        tr("what happened is written in {path}", path=path)
+        tr("the details are saved in {path}", path=path)
         if path
-        else tr("what happened could not be written down")
+        else tr("the details could not be saved")
     )
-    return tr(
-        "Something went wrong that should not have; your work is as it was, and {told}.", told=told
-    )
+    return tr("Bambola hit an error. Your work is unchanged, and {told}.", told=told)
 
 
 def log_uncaught_errors(tell: Callable[[str], None]) -> None:

@@ -73,7 +73,7 @@ class Asking(QObject):
         def unmoved(brief: Brief) -> Brief:
             return brief.replaced(moves=tuple(m for m in brief.moves if m.step != step))
 
-        return self._change_brief(unmoved, tr("Take a move back"))
+        return self._change_brief(unmoved, tr("Undo a move"))
 
     def set_count(self, count: int, gesture: int = 0) -> bool:
         """Set how many figures are made."""
@@ -84,12 +84,14 @@ class Asking(QObject):
 
     def set_trial(self, on: bool) -> bool:
         """Make one of several figures first as a trial, or all at once."""
-        return self._change_brief(lambda brief: brief.replaced(trial=on), tr("Make a trial first"))
+        return self._change_brief(
+            lambda brief: brief.replaced(trial=on), tr("Make one as a trial first")
+        )
 
     def hold(self, part: str, held: bool) -> bool:
         """Hold a part at the size it was made, or let it scale again."""
         rules = (SizeRule(rule="hold"),) if held else ()
-        words = tr("Hold a size") if held else tr("Let a size go")
+        words = tr("Hold a size") if held else tr("Remove a size")
         return self._change_brief(lambda brief: brief.ruled(part, rules), words)
 
     def is_held(self, part: str) -> bool:
@@ -135,7 +137,7 @@ class Asking(QObject):
 
     def take_variant(self, name: str) -> bool:
         """Switch to another variant; an empty name is the figure as made."""
-        return self._change_brief(lambda brief: brief.taking(name), tr("Take another variant"))
+        return self._change_brief(lambda brief: brief.taking(name), tr("Switch variant"))
 
     def drop_variant(self, name: str) -> bool:
         """Delete a variant."""

@@ -167,8 +167,8 @@ class HeightDesk(QObject):
     def _tell_alone(self) -> None:
         self.studio.refused.emit(
             tr(
-                "The helper that works out other heights stopped twice. Bambola goes on without it, "
-                "which is slower."
+                "The helper that works out other heights stopped twice. Bambola continues "
+                "without it, only more slowly."
             )
         )
 

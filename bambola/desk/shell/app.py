@@ -86,7 +86,7 @@ def main(argv: Sequence[str] | None = None) -> int:
     design = args.figure or (DEMO if args.demo else None)
     alone = args.new_window or args.screenshot
     if not alone and hand_over(args.figure, args.demo):
-        print(tr("Bambola is open already; the window that is open has taken it."))
+        print(tr("Bambola is already open: that window has opened the design."))
         return 0
     app, theme, settings, splash = raise_splash(design)
     window = set_up(theme, settings)

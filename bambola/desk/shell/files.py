@@ -63,7 +63,7 @@ class ExportDesk(QObject):
         )
         self._background.do(
             lambda: write_made(where, form.make(asked)),
-            lambda _: self.done.emit(tr("Written to {name}.", name=where.name)),
+            lambda _: self.done.emit(tr("Saved as {name}.", name=where.name)),
             lambda error: self.failed.emit(
                 str(error)
                 if isinstance(error, OSError | ExportRefusedError)
@@ -216,7 +216,10 @@ class FileDesk(QObject):
                 "“{name}” was changed by another window or program since it was opened here.",
                 name=path.name,
             ),
-            tr("Replaced all the same, what is there now is kept beside it with ~ at its end."),
+            tr(
+                "If you replace it, a copy of the present file is kept with ~ at the end of its"
+                " name."
+            ),
             buttons.Yes | buttons.No | buttons.Cancel,
             buttons.No,
             {buttons.Yes: tr("Replace it"), buttons.No: tr("Another name…")},
@@ -308,7 +311,7 @@ class FileDesk(QObject):
         }
         if found.document is None:
             text = tr(
-                "There is unsaved work from last time that cannot be brought back: {trouble}",
+                "Unsaved work from last time cannot be restored: {trouble}",
                 trouble=found.trouble,
             )
             wish = self._ask_in_box(
@@ -364,7 +367,7 @@ class FileDesk(QObject):
             self.journal.clear()
         if self._unsafe:
             self._unsafe = False
-            self.said.emit(tr("Unsaved work is kept safe again."), False)
+            self.said.emit(tr("Unsaved work is protected again."), False)
 
     def _not_kept(self, error: Exception) -> None:
         start_unless_running(self._timer)
@@ -372,7 +375,7 @@ class FileDesk(QObject):
             self._unsafe = True
             why = str(error) if isinstance(error, OSError) else log_error(error)
             self.said.emit(
-                tr("Unsaved work cannot be kept safe: {why} Save the design soon.", why=why), True
+                tr("Unsaved work cannot be protected: {why} Save the design soon.", why=why), True
             )
 
     def close(self) -> None:

@@ -311,8 +311,8 @@ class Frame(QMainWindow):
         if not desk.base.beginner and desk.put_bench(desk.base.replaced(beginner=True)):
             self.message.say(
                 tr(
-                    "You are taken to be new to it: more of the small parts are built in place. Order, "
-                    "Needles, glue and hands, changes that."
+                    "Bambola takes you for a beginner: more of the small parts are built in place. "
+                    "Order › Needles, glue and hands changes that."
                 ),
                 serious=False,
             )
@@ -331,7 +331,7 @@ class Frame(QMainWindow):
         if figure != document.figure:
             document = document.replaced(figure=figure)
             first = bench.wools[0].name
-            told = tr("Wools that your shelf does not have are shown as {wool}.", wool=first)
+            told = tr("Wools missing from your shelf are shown as {wool}.", wool=first)
             self.message.say(told, serious=False)
         self.files.opening.lay(document, path, then)
 

@@ -49,18 +49,18 @@ HAND_KEYS = (
         N_("Arrows on the board"),
         N_("move, turn or stretch by a step (with Shift by a tenth of it)"),
     ),
-    (N_("Enter, or a digit on the board"), N_("type the number of the grip in hand")),
+    (N_("Enter, or a digit on the board"), N_("type the number of the selected grip")),
     (
         N_("Arrows, Space, Enter while drawing"),
         N_("point, set a point, end the line (with Alt by longer steps)"),
     ),
     (N_("N, H while drawing"), N_("a new part; without the outline")),
     (N_("+, −, Home on the board"), N_("larger, smaller, all of it")),
-    (N_("Enter on a wool"), N_("lay it on the part in hand (with Shift as its core)")),
+    (N_("Enter on a wool"), N_("lay it on the selected part (with Shift as its core)")),
     (N_("Left, Right on the skeleton"), N_("walk along the wire (with Shift bend the limb by 5°)")),
     (N_("Up, Down on the skeleton or ruler"), N_("next wire")),
-    (N_("+, − on the skeleton"), N_("one strand more or less of the bone in hand")),
-    (N_("[, ] on the skeleton"), N_("move the outer joint of the bone in hand along its part")),
+    (N_("+, − on the skeleton"), N_("one strand more or less of the selected bone")),
+    (N_("[, ] on the skeleton"), N_("move the outer joint of the selected bone along its part")),
     (N_(">, < and . at the wire"), N_("stouter, thinner, as planned")),
     (N_("Up, Down on the ground"), N_("wish it steadier, or nodding more")),
     (
@@ -167,9 +167,9 @@ def ask_report(window: QWidget, studio: EditorSession) -> None:
     """Ask whether the figure goes along, and where the file is to be written."""
     box = QMessageBox(window)
     box.setWindowTitle(tr("Report a fault"))
-    box.setText(tr("One file is written, for you to look at and to send."))
+    box.setText(tr("This writes one file for you to look at and send."))
     box.setInformativeText(
-        tr("It holds versions and what went wrong so far. Nothing is sent by itself.")
+        tr("It holds version numbers and the errors so far. Nothing is sent automatically.")
     )
     with_figure = QCheckBox(tr("with the &figure on the table"))
     if studio.figure is not None:

@@ -95,9 +95,7 @@ def _edit_menu(window: Frame) -> Menu:
         MenuAction(
             "outfit", N_("&Fur and clothes…"), lambda: head().outfit_asked.emit(), "Ctrl+Shift+F"
         ),
-        MenuAction(
-            "take_away", N_("&Take the part away"), lambda: head().take_away(), "Ctrl+Delete"
-        ),
+        MenuAction("take_away", N_("&Remove the part"), lambda: head().take_away(), "Ctrl+Delete"),
     )
     return N_("&Edit"), tuple(action and replace(action, needs_figure=True) for action in edits)
 
@@ -179,14 +177,14 @@ def _view_menu(window: Frame) -> Menu:
         None,
         MenuAction(
             "hold_here",
-            N_("Hold it &here, at true size"),
+            N_("Hold it &here, at actual size"),
             window.hold_here,
             "Ctrl+T",
             needs_figure=True,
         ),
         MenuAction(
             "true_size",
-            N_("At &true size where it lies"),
+            N_("Show at &actual size"),
             window.at_true_size,
             "Ctrl+Shift+T",
             needs_figure=True,

@@ -26,7 +26,7 @@ class MessageStrip(QFrame):
         self._words.setTextInteractionFlags(Qt.TextInteractionFlag.TextSelectableByMouse)
         away = QToolButton()
         away.setText("×")
-        away.setAccessibleName(tr("Put this message away"))
+        away.setAccessibleName(tr("Close this message"))
         away.clicked.connect(self.hide)
         row = QHBoxLayout(self)
         row.addWidget(self._words, 1)

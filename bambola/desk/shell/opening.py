@@ -139,7 +139,7 @@ class Opening(QObject):
     ) -> bool:
         """Do ``work`` off this thread with progress shown, its ``share`` or only that it goes on; ``then``
         goes on with what came of it. The window can do nothing else meanwhile."""
-        shown = QProgressDialog(words, tr("Call it off"), 0, 100 if share else 0, self._window)
+        shown = QProgressDialog(words, tr("Stop the search"), 0, 100 if share else 0, self._window)
         shown.setWindowTitle("Bambola")
         shown.setWindowModality(Qt.WindowModality.WindowModal)
         shown.setMinimumDuration(_NEVER_MS)  # it is shown when we say so

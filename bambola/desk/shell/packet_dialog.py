@@ -100,7 +100,7 @@ class PacketDialog(QDialog):
         self.kinds.itemChanged.connect(self._save_ticks)
         self.kinds.currentRowChanged.connect(self._show_kind)
         self.at_length = QCheckBox(tr("Cards in full"))
-        self.at_length.setToolTip(tr("All that is done and looked at, not only the short of it"))
+        self.at_length.setToolTip(tr("Every action and check, not only the short version"))
         self.at_length.toggled.connect(lambda _: self._lay_out())
         self.others = ForOthers(settings, heights)
         self.others.changed.connect(self._lay_out)
@@ -212,7 +212,7 @@ class PacketDialog(QDialog):
         if not isinstance(error, CalledOffError):
             self._timer.stop()
             self.progress.hide()
-            self.told.setText(tr("This could not be laid out ({error}).", error=error))
+            self.told.setText(tr("This could not be laid out for printing ({error}).", error=error))
 
     def _fill_kinds(self) -> None:
         """A row for each kind that has pages, with a picture of its first."""
@@ -392,7 +392,7 @@ class PacketDialog(QDialog):
         """Put the sheets on a printer; whether it took them."""
         painter = QPainter()
         if not painter.begin(printer):
-            self.told.setText(tr("The printer does not take anything. Save it as PDF instead."))
+            self.told.setText(tr("The printer refused the pages. Save them as a PDF instead."))
             return False
         pages = self.chosen()
         per_mm = printer.resolution() / 25.4

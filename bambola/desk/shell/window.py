@@ -203,11 +203,11 @@ class Window(Frame):
     def _sync_hold(self) -> None:
         held = bool(self.studio.selection.part and self.studio.is_held(self.studio.selection.part))
         self.actions_["hold"].setText(
-            tr("Let the part go") if held else tr("Hold the part as &made")
+            tr("Let the part scale again") if held else tr("Hold the part as &made")
         )
 
     def _say_language(self) -> None:
-        self.message.say(tr("Bambola speaks it from the next start on."), serious=False)
+        self.message.say(tr("The language changes when you next start Bambola."), serious=False)
         self._sync_switches()
 
     def _sync_switches(self) -> None:

@@ -48,7 +48,7 @@ MEASURE_MENU: StationMenu = (
         ),
         None,
         PageAction(
-            "pane_0", N_("The part in &hand"), lambda page: page.card.show_pane(0), "Ctrl+E"
+            "pane_0", N_("The selected &part"), lambda page: page.card.show_pane(0), "Ctrl+E"
         ),
         PageAction("pane_1", N_("Guided &round"), lambda page: page.card.show_pane(1), "Ctrl+G"),
         PageAction("pane_2", N_("&Checks"), lambda page: page.card.show_pane(2), "Ctrl+J"),
@@ -76,11 +76,11 @@ BOOK_MENU: StationMenu = (
     (
         PageAction("another", N_("Make &another"), lambda page: page.make_another()),
         PageAction("fair", N_("Plan a &fair…"), lambda page: page.ask_fair()),
-        PageAction("strike_out", N_("&Strike out…"), lambda page: page.strike_out()),
+        PageAction("strike_out", N_("&Delete…"), lambda page: page.strike_out()),
         None,
         PageAction("made_page", N_("&Page as PDF…"), lambda page: page.ask_page()),
-        PageAction("book_out", N_("&Write the book out…"), lambda page: page.ask_export()),
-        PageAction("book_in", N_("&Bring makings in…"), lambda page: page.ask_import()),
+        PageAction("book_out", N_("&Export the book…"), lambda page: page.ask_export()),
+        PageAction("book_in", N_("&Import makings…"), lambda page: page.ask_import()),
     ),
 )
 
@@ -90,7 +90,7 @@ ORDER_MENU: StationMenu = (
     (
         PageAction("ways", N_("How you &work…"), lambda page: page.ask_ways(), "Ctrl+Shift+W"),
         PageAction("tools", N_("&Needles, glue and hands…"), lambda page: page.ask_tools()),
-        PageAction("minding", N_("What &counts in the order…"), lambda page: page.ask_weights()),
+        PageAction("minding", N_("What &matters in the order…"), lambda page: page.ask_weights()),
         PageAction("free", N_("&Free times…"), lambda page: page.ask_free()),
     ),
 )
@@ -101,8 +101,8 @@ RESIZE_MENU: StationMenu = (
     (
         PageAction("heights", N_("&What height?…"), lambda page: page.ask_heights(), "Ctrl+Alt+H"),
         None,
-        PageAction("turn_up", N_("Next turn &up"), lambda page: page.table.go_to_turn(True)),
-        PageAction("turn_down", N_("Next turn &down"), lambda page: page.table.go_to_turn(False)),
+        PageAction("turn_up", N_("Next change &up"), lambda page: page.table.go_to_turn(True)),
+        PageAction("turn_down", N_("Next change &down"), lambda page: page.table.go_to_turn(False)),
     ),
 )
 
@@ -133,7 +133,7 @@ WOOL_FACES = (
     (N_("Table"), N_("Every portion at its loose size")),
     (N_("Pan"), N_("Weigh it out")),
     (N_("Splitting"), N_("Measure out without a scale")),
-    (N_("Shelf"), N_("What is there and what to buy")),
+    (N_("Shelf"), N_("What you have and what to buy")),
 )
 TABLE, PAN, SPLITTING, SHELF = range(4)
 

@@ -31,13 +31,13 @@ class Kind:
 
 KINDS = (
     Kind("cover", N_("Cover"), "cover"),
-    Kind("figure", N_("The figure at true size"), "figure"),
+    Kind("figure", N_("The figure at actual size"), "figure"),
     Kind("behind", N_("The figure from behind"), "behind"),
     Kind("sizes", N_("Sizes, wool and wire"), "sizes"),
     Kind("templates", N_("Templates of the parts"), "templates"),
     Kind("patterns", N_("Patterns to cut"), "patterns"),
     Kind("face", N_("Strips of the face"), "face"),
-    Kind("bundles", N_("Wool before felting at true size"), "bundles"),
+    Kind("bundles", N_("Wool before felting at actual size"), "bundles"),
     Kind("wires", N_("Wires along the ruler and bent"), "wires"),
     Kind("wool", N_("Weigh out"), "weigh_out"),
     Kind("labels", N_("Labels for bags"), "labels"),

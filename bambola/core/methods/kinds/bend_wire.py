@@ -78,9 +78,9 @@ SENTENCES: dict[str, str | Plural] = {
         "first end."
     ),
     "bend-wire.marks": NN_(
-        "Lay it on its strip at true size, and bend it at the mark until it lies on the line.",
-        "Lay it on its strip at true size, and bend it at one of the {n} marks after the other until it lies "
-        "on the line.",
+        "Lay it on its strip at actual size, and bend it at the mark until it lies on the line.",
+        "Lay it on its strip at actual size, and bend it at one of the {n} marks after "
+        "the other until it lies on the line.",
     ),
     "bend-wire.one": N_("{bend:capital}."),
     "bend-wire.straight": N_("It runs straight: only roll it flat."),
@@ -92,7 +92,7 @@ SENTENCES: dict[str, str | Plural] = {
         "with tape both ways: it grips by itself."
     ),
     "bend-wire.loops": N_("Bend the loops at its ends last."),
-    "bend-wire.lay": N_("Lay it on its strip at true size and correct it."),
+    "bend-wire.lay": N_("Lay it on its strip at actual size and correct it."),
     "bend-wire.until": N_("Every bend lies on its mark, within a pencil line."),
     "bend-wire.until-bound": N_("No joint slips when two fingers pull, and it lies on the print."),
     "bend-wire.scale": N_(

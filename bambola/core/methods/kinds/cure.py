@@ -54,7 +54,7 @@ SENTENCES: dict[str, str | Plural] = {
     "cure.alone": N_("Leave that place alone; all else may go on."),
     "cure.meanwhile": N_("Meanwhile: other parts, and the wool for the next."),
     "cure.until-white": N_(
-        "After an hour it may be handled; press there again only after a night."
+        "You may handle it after an hour; wait overnight before you press there again."
     ),
     "cure.until-clear": N_("Half an hour has gone by."),
     "cure.until-hot": N_("It is cold to the touch, about 3 minutes."),

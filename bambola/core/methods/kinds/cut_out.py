@@ -128,22 +128,22 @@ def _picture(at: At, card_: Card) -> StepDrawing:
 
 SENTENCES: dict[str, str | Plural] = {
     "cut-out.panel": NN_(
-        "Print its pattern at true size. Cut {n} piece of {what:lower} along the outer line, {wide} ×"
-        " {long}.",
-        "Print its pattern at true size. Cut {n} pieces of {what:lower} along the outer line, {wide} "
-        "× {long}.",
+        "Print its pattern at actual size. Cut {n} piece of {what:lower} along the "
+        "outer line, {wide} × {long}.",
+        "Print its pattern at actual size. Cut {n} pieces of {what:lower} along the "
+        "outer line, {wide} × {long}.",
     ),
     "cut-out.gore": NN_(
-        "Print its pattern at true size. Cut {n} piece of {what:lower} along the outer line, {wide} ×"
+        "Print its pattern at actual size. Cut {n} piece of {what:lower} along the outer line, {wide} ×"
         " {long}.",
-        "Print its pattern at true size. Cut {n} alike of {what:lower} along the outer line, {wide} ×"
+        "Print its pattern at actual size. Cut {n} alike of {what:lower} along the outer line, {wide} ×"
         " {long}.",
     ),
     "cut-out.outline": NN_(
-        "Print its pattern at true size. Cut {n} of {what:lower} along the outer line, {wide} × "
-        "{long}.",
-        "Print its pattern at true size. Cut {n} of {what:lower} along the outer line, {wide} × "
-        "{long}.",
+        "Print its pattern at actual size. Cut {n} of {what:lower} along the outer "
+        "line, {wide} × {long}.",
+        "Print its pattern at actual size. Cut {n} of {what:lower} along the outer "
+        "line, {wide} × {long}.",
     ),
     "cut-out.sheet": NN_(
         "Cut {n} piece of {what:lower}, {wide} × {long}.",

@@ -276,7 +276,7 @@ SENTENCES: dict[str, str | Plural] = {
     "face-hairs.where": N_("Prick the place of the {piece} on {part}."),
     "face-hairs.loop": N_("Lay a few hairs over it, and stab them in till they fill {wide}."),
     "face-hairs.both": N_("Set both before either is driven in: they are seen together."),
-    "face-hairs.start": N_("A few hairs, no more than are counted."),
+    "face-hairs.start": N_("Only a few hairs: count them."),
     "face-hairs.until": N_("It is seen from a step away, and lifts nowhere."),
     "face-hairs.scale": N_(
         "So small a thing does not grow with the figure: a face half as large has none."
@@ -313,9 +313,7 @@ SENTENCES: dict[str, str | Plural] = {
     "face-lid.edge": N_("Make the straight edge firm and thin; leave the round one fluff."),
     "face-lid.lay": N_("Lay the straight edge over the eye on {part}, and pin it."),
     "face-lid.brow": N_("Felt the round edge away into the brow."),
-    "face-lid.angle": N_(
-        "Compare both: what the lids’ slant says, no other piece of the face unsays."
-    ),
+    "face-lid.angle": N_("Compare both: the slant of the lids decides the expression."),
     "face-lid.start": N_("A pinch pulled flat, {share} of it left in the hand to mend with."),
     "face-lid.until": N_("Its edge is clean, and nothing of the eye pulls open beneath it."),
     "face-lid.until-both": N_("Both edges are clean and stand at the same slant."),

@@ -86,7 +86,7 @@ SENTENCES: dict[str, str | Plural] = {
     "socket.both": N_("Both eyes in, dry."),
     "socket.level": N_("Are they level? Out again, and glue them at once: holes close."),
     "socket.pins": N_("A pin in each, where the eye will sit."),
-    "socket.level-pins": N_("Are the pins level, both ways up? Leave them in."),
+    "socket.level-pins": N_("Are the pins level, right way up and upside down? Leave them in."),
     "socket.until": N_("The eye sits in its dimple without glue, level with the other."),
     "socket.scale": N_("Eyes come in whole sizes: keep the gap between them."),
     "socket.why": N_(

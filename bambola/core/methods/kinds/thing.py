@@ -134,7 +134,7 @@ SENTENCES: dict[str, str | Plural] = {
     "thing.until-glued": N_("It sits without rocking, and no glue shows."),
     "thing.until-pushed": N_("It does not turn, and the wool closes round it."),
     "thing.until-sewn": N_("It does not lift, and no thread shows."),
-    "thing.scale": N_("A bought thing keeps its size: look whether it still suits the figure."),
+    "thing.scale": N_("Bought things keep their size: check that it still suits the figure."),
     "thing.why": N_("Wool holds what it encloses; glue on its surface only stiffens it."),
 }
 

@@ -143,10 +143,11 @@ class MadeBoards(PaintedList):
             painter.setPen(self.theme.dyes.quiet)
             words = (
                 tr(
-                    "Make it, step by step: it stands here then, with its hours and what became of it."
+                    "Once you make it step by step, it appears here with its hours and how it came "
+                    "out."
                 )
                 if self.rows.keys
-                else tr("No figure in the book is known by that.")
+                else tr("No figure in the book goes by that name.")
             )
             top = self.box(len(self.rows.keys) - 1).bottom() if self.rows.keys else 0.0
             inside = QRectF(self.cloth.rect()).adjusted(12, top + 14, -12, 0)

@@ -160,7 +160,7 @@ class CameSheet(SheetWidgets):
     another = pyqtSignal()
 
     def __init__(self, studio: EditorSession, theme: Theme, desk: BenchDesk) -> None:
-        super().__init__(theme, tr("What became of it"))
+        super().__init__(theme, tr("How it turned out"))
         self.studio, self.desk = studio, desk
         self.page: OpenPage | None = None
         self.part = ""
@@ -180,7 +180,7 @@ class CameSheet(SheetWidgets):
         self.reached = self._make_field(tr("&How high it came out"), self._save_height)
         self.next_time = self._make_field(tr("&Next time"), self._save_next_time)
         self.next_time.setMaxLength(MOST_NOTE)
-        self.next_time.setPlaceholderText(tr("what to do otherwise"))
+        self.next_time.setPlaceholderText(tr("what to do differently"))
         self.box.addLayout(self.form)
         self._part_name = self.label()
         self.measures = QWidget()

@@ -114,7 +114,7 @@ class FairDialog(QDialog):
         table = QWidget()
         grid = QGridLayout(table)
         grid.setColumnStretch(1, 1)
-        for n, words in enumerate((tr("one costs"), tr("at most"), tr("make")), 2):
+        for n, words in enumerate((tr("each costs"), tr("at most"), tr("make")), 2):
             grid.addWidget(QLabel(words), 0, n)
         self.rows: dict[str, _FairRow] = {}
         for n, (key, one) in enumerate(offered.items(), 1):
@@ -128,13 +128,13 @@ class FairDialog(QDialog):
         self.day.setAccessibleName(tr("The day of the fair"))
         then = date.today() + AHEAD
         self.day.setDate(QDate(then.year, then.month, then.day))
-        self.plan = QPushButton(tr("How many of which?"))
+        self.plan = QPushButton(tr("How many of each?"))
         self.plan.setDefault(True)
         self.plan.clicked.connect(lambda _=False: self.work_out())
         self.told = QLabel()
         self.told.setWordWrap(True)
         set_role(self.told, "large")
-        self.ics = QPushButton(tr("Write the calendar…"))
+        self.ics = QPushButton(tr("Save the calendar…"))
         self.ics.clicked.connect(lambda _=False: self.ask_calendar())
         self.ics.setEnabled(False)
         self.kits = QPushButton(tr("Pack the kits…"))
@@ -156,8 +156,9 @@ class FairDialog(QDialog):
         column.addWidget(
             lead_label(
                 tr(
-                    "Your hours, free times, shelf and prices tell how many of which figures bring most by "
-                    "that day. A day to dry, a day to mend and a fifth more time than planned are kept back."
+                    "From your hours, free times, shelf and prices Bambola works out how many of "
+                    "which figures earn most by that day. A day to dry, a day to mend and a fifth "
+                    "more time than planned are set aside."
                 )
             )
         )
@@ -189,9 +190,9 @@ class FairDialog(QDialog):
             self.told.setText(error_words(error, words))
             return
         if not asked:
-            self.told.setText(tr("Type the price of a figure that could be made."))
+            self.told.setText(tr("Type the price of a figure you could make."))
             return
-        self.told.setText(tr("Trying what fits into your evenings…"))
+        self.told.setText(tr("Working out what fits into your evenings…"))
         self.plan.setEnabled(False)
         wanted = tuple((offered, price, most) for _, offered, price, most in asked)
         keys = [key for key, *_ in asked]
@@ -222,7 +223,7 @@ class FairDialog(QDialog):
     def _fair_lines(self, fair: Fair) -> list[str]:
         bench, units = self.studio.bench, self.studio.units
         told = {"brings": bench.told(fair.brings, units), "hours": fair.minutes / 60}
-        lines = [tr("Brings {brings} for {hours:.1f} h of work.", **told)]
+        lines = [tr("Earns {brings} for {hours:.1f} h of work.", **told)]
         if fair.hourly is not None:
             lines[0] += " " + tr("An hour earns {amount}.", amount=bench.told(fair.hourly, units))
         buys = [f"{packs} × {bench.wool_by_id[wool].name}" for wool, packs in fair.buys.items()]
@@ -248,7 +249,7 @@ class FairDialog(QDialog):
     def ask_calendar(self) -> None:
         """Ask for a file for the sittings."""
         kinds = tr("Calendar (*.ics)")
-        path, _ = QFileDialog.getSaveFileName(self, tr("Write the calendar"), "fair.ics", kinds)
+        path, _ = QFileDialog.getSaveFileName(self, tr("Save the calendar"), "fair.ics", kinds)
         if path:
             self.write_calendar(Path(path))
 
@@ -285,7 +286,7 @@ class FairDialog(QDialog):
         ]
         self.kits.setEnabled(False)
         before = self.told.text()
-        self.told.setText(tr("Splitting the wool of all…"))
+        self.told.setText(tr("Working out how to split every wool…"))
         stop = Event()
 
         def written() -> None:

@@ -44,7 +44,7 @@ class MadeView(Painted):
     part_taken = pyqtSignal(str)
 
     def __init__(self, studio: EditorSession, theme: Theme, darkroom: RenderQueue) -> None:
-        super().__init__(theme, tr("Planned, and as it came out"))
+        super().__init__(theme, tr("As planned, and as it came out"))
         self.studio, self.darkroom = studio, darkroom
         self.page: OpenPage | None = None
         self.part = ""
@@ -87,7 +87,7 @@ class MadeView(Painted):
     def told(self) -> str:
         plan = self.page.plan if self.page else None
         if plan is None or self.page is None:
-            return tr("Its design is not kept with it.")
+            return tr("Its design was not kept.")
         name = plan.part(self.part).name if self.part else ""
         return ". ".join((name, *self._difference_slips().values()))
 

@@ -76,7 +76,7 @@ class MoneySlip(SheetWidgets):
         self.box.addWidget(self.booked)
         self.range, self.unpriced = self.label(), self.label()
         self.taught = QToolButton()
-        self.taught.setText(tr("What your makings have taught"))
+        self.taught.setText(tr("What your makings have taught Bambola"))
         self.taught.setCheckable(True)
         self.taught.toggled.connect(lambda on: self.hours.setVisible(on))
         self.box.addWidget(self.taught)
@@ -188,7 +188,9 @@ class MoneySlip(SheetWidgets):
         self.hours.setVisible(bool(told) and self.taught.isChecked())
         missing = bool(cost.unpriced) or cost.work is None
         self.unpriced.setVisible(missing)
-        self.unpriced.setText(tr("What has no price counts nothing yet: type it beside its line."))
+        self.unpriced.setText(
+            tr("Things without a price are not counted yet: type it beside the line.")
+        )
 
     def _likely_range(self, cost: Cost) -> str:
         """Return the likely range of the sum; empty if it was really spent or nothing is uncertain."""
@@ -358,7 +360,7 @@ class MoneySlip(SheetWidgets):
             if text:
                 used[line.key] = parse_amount(text, line.unit, self.studio.units)
             if not 0 <= used.get(line.key, 0.0) <= MOST_USED:
-                raise QuantityError(tr("What was used lies from 0 up to 1000 kg or 1000 m."))
+                raise QuantityError(tr("The amount used must be 0 to 1000 kg or 1000 m."))
         except QuantityError as error:
             self._show_refusal(error_words(error, self.studio.words))
             return

@@ -221,12 +221,12 @@ class BookStation(Page):
         name = self._in_hand
         making = self.boards.makings.get(name)
         if making is None:
-            self.studio.refused.emit(tr("Take a making on the shelf in hand first."))
+            self.studio.refused.emit(tr("Select a making on the shelf first."))
             return
         sure = QMessageBox.question(
             self,
-            tr("Strike out"),
-            tr("Strike {figure} out of the book, with its hours and notes?", figure=making.figure),
+            tr("Delete"),
+            tr("Delete {figure} from the book, with its hours and notes?", figure=making.figure),
         )
         if sure == QMessageBox.StandardButton.Yes:
             self._in_hand = ON_THE_TABLE
@@ -236,7 +236,7 @@ class BookStation(Page):
         """Ask for a file for the page of the selected making."""
         page, cost = self.slip.page, self.slip.cost()
         if page is None or page.plan is None or cost is None:
-            self.studio.refused.emit(tr("Take a making on the shelf in hand first."))
+            self.studio.refused.emit(tr("Select a making on the shelf first."))
             return
         name = f"{page.making.figure or page.plan.figure}.pdf"
         path, _ = QFileDialog.getSaveFileName(self, tr("Page as PDF"), name, tr("PDF (*.pdf)"))
@@ -246,7 +246,7 @@ class BookStation(Page):
     def ask_export(self) -> None:
         """Ask for a file for the whole book."""
         kinds = tr("Book as JSON (*.json);;Table for a spreadsheet (*.csv)")
-        path, _ = QFileDialog.getSaveFileName(self, tr("Write the book out"), "book.json", kinds)
+        path, _ = QFileDialog.getSaveFileName(self, tr("Export the book"), "book.json", kinds)
         if path:
             self.export_to(Path(path))
 
@@ -265,7 +265,7 @@ class BookStation(Page):
     def ask_import(self) -> None:
         """Ask for a file of makings to import."""
         path, _ = QFileDialog.getOpenFileName(
-            self, tr("Bring makings in"), "", tr("Book as JSON (*.json)")
+            self, tr("Import makings"), "", tr("Book as JSON (*.json)")
         )
         if path:
             self.import_from(Path(path))

@@ -194,8 +194,8 @@ class HeadsView(Painted):
             painter.setFont(self.theme.text(17))
             painter.setPen(d.quiet)
             told = tr(
-                "This figure has no marks of a face. Set eyes or marks in Measure, at Face, or lay a piece"
-                " of a face on the part in hand."
+                "This figure has no marks on its face. Set eyes or marks in Measure, at Face, "
+                "or lay a piece of the face on the selected part."
             )
             painter.drawText(
                 QRectF(self.rect()), Qt.AlignmentFlag.AlignCenter | Qt.TextFlag.TextWordWrap, told

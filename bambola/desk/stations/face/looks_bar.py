@@ -33,7 +33,7 @@ class LooksBar(QWidget):
             (self.expression, tr("Expression")),
             (self.pose, tr("Pose")),
             (self.variant, tr("Variant")),
-            (self.beside, tr("What lies beside it")),
+            (self.beside, tr("What lies next to it")),
         ):
             box.setAccessibleName(name)
             box.setToolTip(name)
@@ -61,7 +61,7 @@ class LooksBar(QWidget):
         self.keep.setToolTip(tr("Keep pose, expression and height as a variant of this figure"))
         self.keep.clicked.connect(lambda _=False: self.ask_name())
         self.drop = QPushButton(tr("Drop"))
-        self.drop.setToolTip(tr("Keep this variant no longer"))
+        self.drop.setToolTip(tr("Delete this variant"))
         self.drop.clicked.connect(lambda _=False: studio.drop_variant(studio.brief.variant))
         self.together = QPushButton(tr("Make together…"))
         self.together.setToolTip(

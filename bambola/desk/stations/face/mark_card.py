@@ -119,7 +119,7 @@ class MarkCard(SheetWidgets):
         self.box.addWidget(self.pieces)
         self.eyes = EyeBox(desk)
         self.box.addWidget(self.eyes)
-        self._typed_head = self.label(tr("As a strip reads it"))
+        self._typed_head = self.label(tr("Measured with a paper strip"))
         form = QFormLayout()
         self.down, self.aside = QLineEdit(), QLineEdit()
         for field, name in (
@@ -271,7 +271,8 @@ class MarkCard(SheetWidgets):
             return
         self.studio.refused.emit(
             tr(
-                "No place on the {part:lower} is {down} from the crown and {aside} from the midline.",
+                "There is no place on the {part:lower} {down} from the crown and {aside} from "
+                "the midline.",
                 part=face.name,
                 down=show_length(down, units),
                 aside=show_length(aside, units),
@@ -291,7 +292,7 @@ class MarkCard(SheetWidgets):
             shape, face.crown, now, **({"apart": mm} if between else {"down": mm})
         )
         if place is None:
-            told = tr("No place for it on the {part:lower} is {mm} by the caliper.",
+            told = tr("The caliper’s {mm} does not reach any place on the {part:lower}.",
                       part=face.name, mm=show_read(mm, self.studio.units))  # fmt: skip
             self.studio.refused.emit(told)
             return
@@ -329,6 +330,6 @@ class MarkCard(SheetWidgets):
         try:
             left, right = (parse_length(text, self.studio.units.length) for text in texts)
         except QuantityError:
-            self.level.setText(tr("Type both as the tape reads, such as 31."))
+            self.level.setText(tr("Type both as the tape shows them, such as 31."))
             return
         self.level.setText(self.studio.say(level_of_marks(left, right)))

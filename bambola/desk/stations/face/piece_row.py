@@ -74,7 +74,7 @@ class PieceRow(QWidget):
         self.wide, self.wool, self.laid = QLineEdit(), QComboBox(), QComboBox()
         for laid, words in LAID.items():
             self.laid.addItem(tr(words), laid)
-        self.away = QPushButton(tr("Take the piece away"))
+        self.away = QPushButton(tr("Remove the piece"))
         form = self._form = QFormLayout(self)
         form.setContentsMargins(0, 0, 0, 0)
         form.setRowWrapPolicy(QFormLayout.RowWrapPolicy.WrapLongRows)
@@ -185,7 +185,7 @@ class PieceRow(QWidget):
         place, body = self.place, self._body_part
         if place is not None and body is not None:
             new = without_place(body, place.id)
-            self.studio.edit_by(tr("Take a piece of the face away"), lambda f: with_part(f, new))
+            self.studio.edit_by(tr("Remove a piece of the face"), lambda f: with_part(f, new))
 
     def _save_width(self) -> None:
         place = self.place

@@ -61,7 +61,9 @@ class FaceStation(Page):
         self.heads.together_wanted.connect(self.looks.make_together)
         self.one_to_one = QPushButton("1:1")
         self.one_to_one.setCheckable(True)
-        self.one_to_one.setToolTip(tr("The strips at true size, as large as the screen says it is"))
+        self.one_to_one.setToolTip(
+            tr("The strips at actual size, if the screen reports its size correctly")
+        )
         self.one_to_one.toggled.connect(self.strips.set_true_size)
         bar.addWidget(self.one_to_one)
         bar.set_end(len(VIEWS))

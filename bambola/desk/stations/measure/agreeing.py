@@ -70,15 +70,13 @@ class Agreeing:
         if not self._may_lay():
             self.studio.refused.emit(
                 tr(
-                    "Parts are proposed while nothing of the figure is drawn: undo what was drawn, or "
-                    "begin a new figure from its pictures."
+                    "Parts can only be proposed while the figure is still empty: undo what you "
+                    "drew, or begin a new figure from its pictures."
                 )
             )
         elif not self.sighting.seen():
             self.studio.refused.emit(
-                tr(
-                    "Lay down a picture of the figure first; its parts are found within its outline."
-                )
+                tr("Load a picture of the figure first; its parts are found within its outline.")
             )
         else:
             return True
@@ -111,8 +109,8 @@ class Agreeing:
         if nameless:
             self.studio.refused.emit(
                 trn(
-                    "One more part is seen, but not what it is: draw one stroke along it.",
-                    "{n} more parts are seen, but not what they are: draw one stroke along each.",
+                    "One more part was found, but not what it is: draw a stroke along it.",
+                    "{n} more parts were found, but not what they are: draw a stroke along each.",
                     nameless,
                 )
             )
@@ -125,7 +123,9 @@ class Agreeing:
                 turned = turned or before.flipped != framing.flipped
                 survey = survey.framed(framing)
         if turned and not self._way_is_told:
-            self.studio.refused.emit(tr("The side picture looks the other way: it was turned."))
+            self.studio.refused.emit(
+                tr("The side picture was mirrored: the figure looked the other way.")
+            )
 
         def then(well: bool) -> None:
             if well:

@@ -61,8 +61,8 @@ class RegroupingStrokes:
         if not over:
             self.studio.refused.emit(
                 tr(
-                    "A stroke joins the part it begins on to the one it ends on, or cuts one that it crosses "
-                    "from outside to outside: this one does neither."
+                    "This stroke does neither: to join two parts, start on one and end on the "
+                    "other; to cut one, cross it from edge to edge."
                 )
             )
             return

@@ -38,7 +38,7 @@ class LikenessDialog(QDialog):
         self, parent: QWidget, theme: Theme, plans: Sequence[BodyPlan], side: QPixmap | None
     ) -> None:
         super().__init__(parent)
-        self.setWindowTitle(tr("Before its parts are looked for"))
+        self.setWindowTitle(tr("Before looking for its parts"))
         self.theme, self._plans = theme, plans
         self.likes: Sequence[BodyPlan] | None = None
         self.left, self.right = QPushButton(tr("◂ To the left")), QPushButton(tr("To the right ▸"))
@@ -50,7 +50,7 @@ class LikenessDialog(QDialog):
         self.shelf = self._make_shelf()
         self.take, self.none, self.unsure = (
             QPushButton(),
-            QPushButton(tr("Like none: draw it…")),
+            QPushButton(tr("None of these: draw it…")),
             QPushButton(tr("I am not sure")),
         )
         self.take.setDefault(True)
@@ -103,13 +103,13 @@ class LikenessDialog(QDialog):
             ways.addWidget(self.left)
             ways.addWidget(self.right)
             column = QVBoxLayout()
-            column.addWidget(self._question_label(tr("Which way does it look here?")))
+            column.addWidget(self._question_label(tr("Which way is it facing?")))
             column.addWidget(shown, 0, Qt.AlignmentFlag.AlignCenter)
             column.addLayout(ways)
             column.addStretch(1)
             row.addLayout(column)
         column = QVBoxLayout()
-        column.addWidget(self._question_label(tr("Which of these is it like?")))
+        column.addWidget(self._question_label(tr("Which of these does it look like?")))
         column.addWidget(self.shelf, 1)
         row.addLayout(column, 1)
         below = QHBoxLayout()
@@ -138,12 +138,12 @@ class LikenessDialog(QDialog):
         self.take.setText(
             tr("Like the {plan:lower}", plan=self._plans[at].figure.name)
             if at >= 0
-            else tr("Choose what it is like")
+            else tr("Choose what it looks like")
         )
         self.take.setEnabled(way and at >= 0)
         for button in (self.none, self.unsure):
             button.setEnabled(way)
-            button.setToolTip("" if way else tr("Say first which way it looks."))
+            button.setToolTip("" if way else tr("First say which way it looks."))
 
     def _set_answer(self, likes: Sequence[BodyPlan] | None) -> None:
         self.likes = likes

@@ -81,7 +81,7 @@ class NotesDialog(QDialog):
         self.lead.setText(
             tr("Change sizes, add lines or take some away; the rest of the figure stays.")
             if base
-            else tr("A line a part, in your words; the figure grows beside it.")
+            else tr("One line for each part, in your own words; the figure grows beside it.")
         )
         self.under, self.count, self.asked = QLabel(), QLabel(), QLabel()
         for label in (self.lead, self.under, self.asked):

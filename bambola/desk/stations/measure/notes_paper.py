@@ -34,7 +34,7 @@ class NotesPaper(QPlainTextEdit):
         self._told: Mapping[int, str] = {}
         self._wrong: frozenset[int] = frozenset()
         self.setLineWrapMode(QPlainTextEdit.LineWrapMode.NoWrap)
-        self.setAccessibleName(tr("The list: a line a part"))
+        self.setAccessibleName(tr("The list: one line for each part"))
         self.setTabChangesFocus(True)
         self._beside = _Beside(self)
         self.updateRequest.connect(lambda *_: self._beside.update())

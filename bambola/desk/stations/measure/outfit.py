@@ -296,7 +296,7 @@ class OutfitDialog(QDialog):
         except (QuantityError, ValidationError) as error:
             if isinstance(error, ValidationError):
                 raise ValueError(
-                    tr("Lengths must lie above 0 and up to 1000 m, weights at 0 or above.")
+                    tr("Lengths must be above 0 and up to 1000 m, weights 0 or more.")
                 ) from None
             raise
         return dress_part(self.figure, new)

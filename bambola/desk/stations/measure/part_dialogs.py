@@ -41,7 +41,7 @@ class RowDialog(QDialog):
         assert figure is not None
         body = figure.by_id[part]
         bearer = figure.by_id[str(body.parent)].name
-        self.setWindowTitle(tr("A row of it"))
+        self.setWindowTitle(tr("A row of them"))
         had = body.row or Row(count=_FIRST, along=1.0 - body.seat.along, around=body.seat.around)
         form = QFormLayout(self)
         told = tr("The {part:lower} sits on the {bearer:lower}. More of it follow it in a row, evenly.",
@@ -53,7 +53,7 @@ class RowDialog(QDialog):
         self.plural = QLineEdit(body.plural or "")
         self.plural.setMaxLength(120)
         form.addRow(tr("How &many; 1 for no row"), self.count)
-        form.addRow(tr("&Several of them are called"), self.plural)
+        form.addRow(tr("Name for &several of them"), self.plural)
         form.addRow(tr("The last, &along the {bearer:lower}", bearer=bearer), self.along)
         form.addRow(tr("The last, turned &round it"), self.around)
         form.addRow(ok_cancel(self))
@@ -85,7 +85,7 @@ def ask_row(parent: QWidget, studio: EditorSession) -> None:
             named = with_part(figure, figure.by_id[part].replaced(plural=plural))
             return with_row(named, part, count, along / 100, around)
 
-        studio.edit_by(tr("A row of it"), rowed)
+        studio.edit_by(tr("A row of them"), rowed)
 
 
 _MOST = 8
@@ -97,7 +97,8 @@ def ask_furrows(parent: QWidget, studio: EditorSession) -> None:
     if figure is None or part is None or part not in figure.by_id:
         return
     body = figure.by_id[part]
-    ask = tr("Furrows pulled into the {part:lower} with thread, as between toes; 0 for none.",
+    ask = tr("How many grooves to pull into the {part:lower} with thread, as between toes? 0"
+             " for none.",
              part=body.name)  # fmt: skip
     count, given = QInputDialog.getInt(parent, tr("Toes and furrows"), ask, body.furrows, 0, _MOST)
     if given:
@@ -112,7 +113,8 @@ def ask_core(parent: QWidget, studio: EditorSession) -> None:
     had = core_of(figure, part)
     shown = show_length(had.size if had else figure.by_id[part].shape.smallest_mm / 2, studio.units)
     ask = tr(
-        "A ball of cork, wood or foam in the middle of the {part:lower}: how thick is it? 0 takes it away.",
+        "A ball of cork, wood or foam in the middle of the {part:lower}: how thick is "
+        "it? 0 removes it.",
         part=figure.by_id[part].name,
     )
     text, given = QInputDialog.getText(parent, tr("A hard core"), ask, text=shown)

@@ -63,7 +63,7 @@ class PartHead(QWidget):
         self.outfit = QPushButton()
         self.outfit.setAccessibleName(tr("What the part wears: fur, clothes"))
         self.outfit.setToolTip(tr("Give it fur, or make it clothing"))
-        self.remove, self.graft = QPushButton(tr("Take away")), QPushButton(tr("Copy a part…"))
+        self.remove, self.graft = QPushButton(tr("Remove")), QPushButton(tr("Copy a part…"))
         self.graft.setToolTip(tr("Copy a part from another design onto this one"))
         self._labels = [
             QLabel(text) for text in (tr("shape"), tr("sits on"), tr("felted"), tr("wears"))
@@ -192,4 +192,4 @@ class PartHead(QWidget):
             self.studio.refuse(error)
             return
         gone = descendants(figure, part.id)
-        self.studio.edit(tr("Take a part away"), new, self.studio.survey.without(gone), waits=False)
+        self.studio.edit(tr("Remove a part"), new, self.studio.survey.without(gone), waits=False)

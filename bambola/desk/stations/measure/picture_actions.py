@@ -29,7 +29,7 @@ class PictureActions:
         return [
             Chip(N_("Lay a picture…"), self.ask, is_next=lambda: not self._has_picture),
             Chip(N_("Paste it"), self.paste),
-            Chip(N_("Take it away"), self.take_away, needs_picture=True),
+            Chip(N_("Remove it"), self.take_away, needs_picture=True),
         ]
 
     @property
@@ -60,7 +60,7 @@ class PictureActions:
     def take_away(self) -> None:
         """Remove the picture."""
         studio = self.board.studio
-        studio.edit(tr("Take a picture away"), survey=studio.survey.unframed(self.board.view))
+        studio.edit(tr("Remove a picture"), survey=studio.survey.unframed(self.board.view))
 
 
 def copied_picture() -> Path:
@@ -75,7 +75,7 @@ def copied_picture() -> Path:
         return Path(files[0])
     picture = QImage(mime.imageData()) if mime.hasImage() else QImage()
     if picture.isNull():
-        raise ValueError(tr("What was copied is no picture, nor the file of one."))
+        raise ValueError(tr("The clipboard holds no picture."))
     pictures = QStandardPaths.StandardLocation.PicturesLocation
     folder = Path(QStandardPaths.writableLocation(pictures)) / "Bambola"
     path = folder / f"{datetime.now():%Y-%m-%d %H.%M.%S}.png"

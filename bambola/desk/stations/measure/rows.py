@@ -155,9 +155,9 @@ class MeasureRow(QWidget):
         effect, units = self.effect, self.studio.units
         grams = show_mass(effect.grams, units)
         if effect.is_missing:
-            return tr("Nobody has measured it yet: the wool could be off by {grams}.", grams=grams)
+            return tr("Not measured yet: the wool could be off by {grams}.", grams=grams)
         return tr(
-            "Taken {how}; what that leaves in doubt is {grams} of wool.",
+            "Taken {how}; that leaves {grams} of wool uncertain.",
             how=tr(HOW_WORDS[effect.how]),
             grams=grams,
         )

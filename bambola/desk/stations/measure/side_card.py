@@ -191,7 +191,7 @@ class WeighPane(QWidget):
 
 
 PANES = (
-    (N_("Part"), N_("The part in hand")),
+    (N_("Part"), N_("The selected part")),
     (N_("Round"), N_("The guided round")),
     (N_("Checks"), N_("What does not go together")),
     (N_("All"), N_("All parts, each under what it sits on")),
@@ -216,7 +216,7 @@ class SideCard(QFrame):
         self.weigh = WeighPane(studio, theme)
         self.doubts = DoubtList(studio, theme, sighting)
         self.caliper = DeviceRow(
-            studio, theme, "caliper", tr("its button takes the measure in hand")
+            studio, theme, "caliper", tr("its button takes the selected measure")
         )
         head = QWidget()
         tabs = FlowLayout(head)

@@ -121,7 +121,7 @@ class Sighting(QObject):
         if isinstance(error, PictureError):
             self.trouble.emit(str(error))
         elif isinstance(error, CalledOffError | StoppedError):
-            self.trouble.emit(tr("Reading the {view} picture was called off.", view=view))
+            self.trouble.emit(tr("Reading the {view} picture was cancelled.", view=view))
         else:
             self.trouble.emit(log_error(error))
 
@@ -142,13 +142,13 @@ class Sighting(QObject):
                 ground=height * 0.95,
                 midline=width / 2,
             )
-            self.studio.edit(tr("Lay a picture down"), survey=self.studio.survey.framed(fresh))
+            self.studio.edit(tr("Load a picture"), survey=self.studio.survey.framed(fresh))
         elif (framing.width, framing.height) != (width, height):
             self.laid.pop(view)
             self.trouble.emit(
                 tr(
-                    "{name}: this is {width} × {height} pixels, and the one that was measured had "
-                    "{width_2} × {height_2}; lay the picture down anew.",
+                    "{name}: this picture has {width} × {height} pixels, but the one you measured "
+                    "had {width_2} × {height_2}; load the picture again.",
                     name=Path(path).name,
                     width=width,
                     height=height,
@@ -273,7 +273,7 @@ class Sighting(QObject):
             for view in seen:
                 self.progress.emit(view, 1.0)
             if isinstance(found, CancelledError | CalledOffError):
-                self.trouble.emit(tr("Looking for the parts was called off."))
+                self.trouble.emit(tr("Looking for the parts was cancelled."))
             elif isinstance(found, ValueError):
                 self.studio.refuse(found)
             elif isinstance(found, Exception):
@@ -300,7 +300,7 @@ class Sighting(QObject):
         from bambola.core.sight.silhouette import CancelledError
 
         if isinstance(error, CancelledError | CalledOffError):
-            why = tr("Separating the figure was called off; its parts can be drawn by hand.")
+            why = tr("Cutting out the figure was cancelled; you can draw its parts by hand.")
         else:
             why = log_error(error)
         self._take_silhouette(view, key, None, why)

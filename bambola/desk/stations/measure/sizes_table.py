@@ -62,7 +62,7 @@ class ColumnsDialog(QDialog):
         self.boxes: list[QComboBox] = []
         for column in range(count):
             box = QComboBox()
-            box.setAccessibleName(tr("What column {n} is", n=column + 1))
+            box.setAccessibleName(tr("What column {n} holds", n=column + 1))
             for key, words in COLUMNS:
                 box.addItem(tr(words), key)
             box.currentIndexChanged.connect(lambda _: self._check_columns())
@@ -76,7 +76,8 @@ class ColumnsDialog(QDialog):
         whole.addWidget(
             lead_label(
                 tr(
-                    "The head of the table does not tell: say which column names the part, and what size."
+                    "The first row doesn’t say. Choose which column holds the part names and which "
+                    "holds each size."
                 )
             )
         )
@@ -120,7 +121,7 @@ def ask_table(parent: QWidget, studio: EditorSession, theme: Theme, background: 
     copied = clipboard.text() if clipboard is not None else ""
     if "\n" in copied and ("\t" in copied or ";" in copied):
         told = QMessageBox.question(
-            parent, tr("Sizes from a table"), tr("Take the table that was copied? No opens a file.")
+            parent, tr("Sizes from a table"), tr("Use the copied table? No opens a file.")
         )
         if told == QMessageBox.StandardButton.Yes:
             take_table(studio, copied, ask)
@@ -167,7 +168,7 @@ def take_table(
     if found.unknown:
         told.append(tr("No such part: {names}.", names=", ".join(found.unknown)))
     if found.unfit:
-        told.append(tr("Not of their shapes: {names}.", names="; ".join(found.unfit)))
+        told.append(tr("They have no such measures: {names}.", names="; ".join(found.unfit)))
     studio.refused.emit(" ".join(told))
     return found
 

@@ -73,10 +73,10 @@ if TYPE_CHECKING:  # what reads pictures is loaded when it is asked for
 
 PROPOSE = N_("Propose its parts…")
 ONWARD = {
-    PICTURE: N_("On to its outline ▸"),
-    OUTLINE: N_("On to its parts ▸"),
-    PARTS: N_("On to its shape ▸"),
-    SHAPE: N_("On to its face ▸"),
+    PICTURE: N_("On to the outline ▸"),
+    OUTLINE: N_("On to the parts ▸"),
+    PARTS: N_("On to the shape ▸"),
+    SHAPE: N_("On to the face ▸"),
 }
 """What leads from a step to the next."""
 _ROOMY, _LOW = 560, 300
@@ -275,7 +275,7 @@ class MeasureStation(Page):
                 PROPOSE, self.propose_parts, needs_picture=True, while_agreeing=True,
                 is_next=lambda: self._has_picture and self.drawing.is_untouched(),
             )  # fmt: skip
-            stroke = Chip(N_("One stroke a part…"), self.draw_strokes, needs_picture=True)
+            stroke = Chip(N_("One stroke for each part…"), self.draw_strokes, needs_picture=True)
             own = [stroke, propose, *own]
         return [*own, *self._next_step_chips()]
 

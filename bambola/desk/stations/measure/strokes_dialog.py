@@ -73,7 +73,7 @@ class StrokesDialog(QDialog):
     ) -> None:
         super().__init__(parent)
         self.studio, self.theme = studio, theme
-        self.setWindowTitle(tr("One stroke a part"))
+        self.setWindowTitle(tr("One stroke for each part"))
         self.found: DrawnFigure | None = None
         self.height_mm = studio.survey.height or studio.plan_as_made().from_height_mm
         self.pictures: dict[Sight, StrokesPicture] = {}
@@ -111,7 +111,7 @@ class StrokesDialog(QDialog):
 
     def _build_widgets(self) -> None:
         self.title, self.headline, self.told = QLabel(), QLabel(), QLabel()
-        self.title.setText(tr("One stroke a part"))
+        self.title.setText(tr("One stroke for each part"))
         for label in (self.headline, self.told):
             label.setWordWrap(True)
             label.setTextFormat(Qt.TextFormat.PlainText)

@@ -52,7 +52,7 @@ class StuffFields(Fields):
     """Wool, or one of the bench's materials with the fields of its kind."""
 
     def __init__(self, studio: EditorSession, part: Part) -> None:
-        super().__init__(tr("What it is of"), studio)
+        super().__init__(tr("What it is made of"), studio)
         stuff, now = part.stuff, studio.bench.material_of(part)
         self.of, self.fixed = QComboBox(), QComboBox()
         self.of.addItem(tr("wool"), None)

@@ -87,7 +87,7 @@ class Swatches(PaintedList):
         painter.setPen(d.quiet)
         if self.wools and self.height() >= px(54):
             told = tr(
-                "{wools}: drag it onto a part, or Enter for the part in hand",
+                "{wools}: drag it onto a part, or Enter for the selected part",
                 wools=self.wools[self.at][1],
             )
             line = QRectF(0, px(39), self.width(), px(19))

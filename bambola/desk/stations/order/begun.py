@@ -81,7 +81,7 @@ class LookingBack(QObject):
 
         def failed(error: Exception) -> None:
             if isinstance(error, REFUSALS):
-                self.told.emit(tr("The plan it was begun with cannot be made any more."))
+                self.told.emit(tr("The plan you began with can no longer be made."))
             elif not isinstance(error, CalledOffError):
                 self.told.emit(log_error(error))
 
@@ -126,7 +126,7 @@ def _what_changed(then: Plan, now: Plan, studio: EditorSession) -> str:
 
 def _difference_lines(found: Difference, then: Plan, now: Plan, studio: EditorSession) -> list[str]:
     units = studio.units
-    said = [tr("The plan has changed since this was begun.")]
+    said = [tr("The plan has changed since you began this.")]
     if then.to_height_mm != now.to_height_mm:
         high, was = (show_length(plan.to_height_mm, units) for plan in (now, then))
         said.append(tr("Height: {now}, it was {then}.", now=high, then=was))
@@ -134,9 +134,9 @@ def _difference_lines(found: Difference, then: Plan, now: Plan, studio: EditorSe
     if found.new:
         said.append(tr("New steps: {n}.", n=len(found.new)))
     if found.gone:
-        said.append(tr("Steps no more: {n}.", n=len(found.gone)))
+        said.append(tr("Steps that are gone: {n}.", n=len(found.gone)))
     if otherwise:
-        said.append(tr("Steps done otherwise or at another time: {n}.", n=otherwise))
+        said.append(tr("Steps done differently or at another time: {n}.", n=otherwise))
     if abs(found.grams) >= 0.01:
         grams = show_mass(abs(found.grams), units)
         more = found.grams > 0
@@ -167,7 +167,7 @@ class BegunSlip(QFrame):
         self._words.setWordWrap(True)
         self.take, self.back = (
             QPushButton(tr("Take the new plan")),
-            QPushButton(tr("Back to the plan begun with")),
+            QPushButton(tr("Back to the plan you began with")),
         )
         self.take.clicked.connect(lambda _=False: self.taken.emit())
         self.back.clicked.connect(lambda _=False: self.gone_back.emit())
@@ -184,7 +184,7 @@ class BegunSlip(QFrame):
 
     def wait(self) -> None:
         """Show that changes are being looked for; nothing can be answered before."""
-        self.tell(tr("Looking at what has changed since this was begun…"))
+        self.tell(tr("Checking what has changed since you began…"))
         for button in (self.take, self.back):
             button.setEnabled(False)
 

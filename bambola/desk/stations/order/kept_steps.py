@@ -113,13 +113,14 @@ class KeptSteps(QWidget):
         self._is_as_begun = bool(making.cards)
         words = (
             tr(
-                "Some of this is now worked out otherwise than when it was begun. "
-                "You go on with the cards as they were then."
+                "Some steps are planned differently now than when you began. You continue with "
+                "the cards as they were."
             )
             if making.cards
             else tr(
-                "This was begun with an earlier Bambola, which told some sizes otherwise. What is done stays "
-                "done; measure it before you go on, since the cards from here on are new."
+                "This was begun with an earlier version of Bambola, which gave some sizes "
+                "differently. What is done stays done; measure it before you go on, since the "
+                "cards from here on are new."
             )
         )
         self.begun.tell(words, asks=not making.cards, has_old=False)
@@ -163,7 +164,7 @@ class KeptSteps(QWidget):
         """Return to the plan the making was begun with."""
         begun = begun_with(self.making, self.studio)
         if begun is not None:
-            words = tr("Back to the plan begun with")
+            words = tr("Back to the plan you began with")
             self.studio.bring_back(words, begun.figure, begun.brief)
         self.setFocus()
 
@@ -221,8 +222,8 @@ class KeptSteps(QWidget):
         if not n or self.making.is_begun:
             return ""
         return trn(
-            "One thing is still to be decided: a card may change with it.",
-            "{n} things are still to be decided: cards may change with them.",
+            "One question is still open: some cards may change with the answer.",
+            "{n} questions are still open: some cards may change with the answers.",
             n,
         )
 
@@ -241,7 +242,9 @@ class KeptSteps(QWidget):
         wools = dict.fromkeys(names[s.wool] for s in ahead if s.wool in names)
         needles = dict.fromkeys(str(s.needle) for s in ahead if s.needle)
         fetch = [*wools, *(tr("needle {gauge}", gauge=gauge) for gauge in needles)]
-        said = [tr("Back after {n} days: {step} is next.", n=away, step=self.studio.say(step.text))]
+        said = [
+            tr("You were away for {n} days. Next: {step}.", n=away, step=self.studio.say(step.text))
+        ]
         if step.part is not None and step.part in plan.resized.figure.by_id:
             said.append(tr("On the pad lies the {part:lower}.", part=plan.part(step.part).name))
         if fetch:
@@ -401,7 +404,7 @@ class KeptSteps(QWidget):
             )
         except ValueError:
             self.studio.refused.emit(
-                tr("A piece of such size and weight cannot be: look at the numbers.")
+                tr("No piece can have this size and weight: check the numbers.")
             )
             return
         read_before = self._read.pop(step.key, None)

@@ -71,7 +71,9 @@ class SizeBox(QDialog):
             line.setAccessibleName(name)
             column.addWidget(told)
             column.addWidget(line)
-        why = QLabel(tr("From this Bambola learns how close your hands felt, and what they lose."))
+        why = QLabel(
+            tr("From this Bambola learns how firmly you felt, and how much wool you lose.")
+        )
         why.setWordWrap(True)
         column.addWidget(why)
         column.addWidget(self.fault)
@@ -85,7 +87,7 @@ class SizeBox(QDialog):
             self.fault.setText(error_words(error, self.words))
             return
         if size is None and grams is None:
-            self.fault.setText(tr("Write its size or its weight, or choose “Not now”."))
+            self.fault.setText(tr("Type its size or its weight, or choose “Not now”."))
             return
         self.size_mm, self.grams = size, grams
         super().accept()

@@ -231,7 +231,7 @@ class MakePage(KeptSteps):
         self.pause.setCheckable(True)
         self.wrong = QPushButton()
         self.hold = QPushButton(tr("1:1 (T)"))
-        self.hold.setToolTip(tr("The part at true size, to hold the work against"))
+        self.hold.setToolTip(tr("The part at actual size, to hold the work against"))
         self.fold, self.singly = QPushButton(), QPushButton()
         self.came_out = QPushButton()
         marks = self.wrong, self.came_out, self.hold
@@ -240,7 +240,7 @@ class MakePage(KeptSteps):
             button.setFocusPolicy(Qt.FocusPolicy.TabFocus)
         self.under = ButtonRow(*buttons)
         self.under.tell(self.wrong, tr("Something is wrong (W)"), tr("Wrong (W)"))
-        self.under.tell(self.came_out, tr("How it came out (M)"), tr("Came out (M)"))
+        self.under.tell(self.came_out, tr("How it came out (M)"), tr("Result (M)"))
         self._compose()
         self._tick = QTimer(self)
         self._tick.setInterval(1000)

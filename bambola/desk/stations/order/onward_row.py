@@ -104,7 +104,7 @@ class OnwardRow(QWidget):
         self.told.setWordWrap(True)
         set_role(self.told, "body")
         self.fit = QPushButton(tr("Fit the &rest to it"))
-        self.leave = QPushButton(tr("Leave it s&o"))
+        self.leave = QPushButton(tr("Leave it as it &is"))
         self.fit.clicked.connect(lambda _=False: self._accept_way(self.fit))
         self.leave.clicked.connect(lambda _=False: self._accept_way(self.leave))
         words = QVBoxLayout()
@@ -129,7 +129,7 @@ class OnwardRow(QWidget):
         self.stands.show_ways([], [])
         self.fit.setEnabled(False)
         self.leave.setEnabled(False)
-        self.told.setText(tr("Or take it over as it is: being worked out…"))
+        self.told.setText(tr("Or keep the piece as it is: working it out…"))
         if self._asked is None:
             self._rest.stop()
         else:
@@ -161,14 +161,14 @@ class OnwardRow(QWidget):
         self.found = found
         self.fit.setEnabled(found.fit is not None)
         self.leave.setEnabled(True)
-        self.told.setText(tr("Or take it over as it is:"))
-        leave = tr("left so: {high}", high=show_length(found.leave_mm, units))
+        self.told.setText(tr("Or keep the piece as it is:"))
+        leave = tr("left as it is: {high}", high=show_length(found.leave_mm, units))
         fit = tr("fitted: {high}", high=show_length(plan.to_height_mm, units))
         self.stands.show_ways(planned, [*((fit, runs) for runs in fitted), (leave, left)])
 
     def _show_failure(self, error: Exception) -> None:
         if not isinstance(error, CalledOffError):
-            self.told.setText(tr("It cannot be taken over as it is: no figure comes of it."))
+            self.told.setText(tr("It cannot be taken over: it makes no complete figure."))
 
     def _accept_way(self, button: QPushButton) -> None:
         brief: Brief | None = None

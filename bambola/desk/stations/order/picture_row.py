@@ -56,14 +56,13 @@ class PictureRow(QWidget):
             tr("A picture straight from the front, with a bank card standing beside the figure")
             if step.key in WHOLE
             else tr(
-                "A picture from straight above, with a bank card beside the piece: its size is read"
+                "A picture taken from straight above, with a bank card beside the piece, to "
+                "read its size"
             )
         )
         self.open.clicked.connect(lambda _=False: self.ask())
         self.watch = QPushButton(tr("Watch a &folder…"))
-        self.watch.setToolTip(
-            tr("Each picture that comes into it is read, as a telephone puts it there")
-        )
+        self.watch.setToolTip(tr("Reads every new picture in the folder, for example from a phone"))
         self.watch.setCheckable(True)
         self.watch.clicked.connect(self._watch_folder)
         self.bar = QProgressBar()

@@ -40,7 +40,7 @@ class ReadyButton(QPushButton):
         self.today = date.today
         self._known: tuple[object, ...] = ()
         self._late = False
-        self.setToolTip(tr("When it must be begun to be ready on a day"))
+        self.setToolTip(tr("When you must begin to be ready on a day"))
         self.clicked.connect(lambda _=False: self.ask())
 
     def refresh(self) -> None:
@@ -89,7 +89,7 @@ class ReadyDialog(QDialog):
         super().__init__(parent)
         self.desk, self.today = desk, today
         self.setWindowTitle(tr("Ready by"))
-        self.wanted = QCheckBox(tr("It is to be ready on a day"))
+        self.wanted = QCheckBox(tr("It has to be ready on a day"))
         self.day = QDateEdit()
         self.day.setCalendarPopup(True)
         self.day.setDisplayFormat(ANY_YEAR)
@@ -105,8 +105,8 @@ class ReadyDialog(QDialog):
         set_role(self.told, "large")
         column = QVBoxLayout(self)
         told = tr(
-            "Reckoned back from that day over your free times: a day to dry, a day to mend, and a fifth more "
-            "time than planned."
+            "Counted back from that day over your free times, with a day to dry, a day to "
+            "mend, and a fifth more time than planned."
         )
         for widget in (lead_label(told), self.wanted, self.day, self.told):
             column.addWidget(widget)
@@ -144,15 +144,13 @@ class ReadyDialog(QDialog):
             if found.order_by is not None:
                 late = found.order_by < self.today
                 yield (
-                    tr(
-                        "What is missing may come too late: order it today, and by the quickest way."
-                    )
+                    tr("Missing things may arrive too late: order today, by the quickest way.")
                     if late
                     else tr("Order what is missing by {day}.", day=day_words(found.order_by))
                 )
             return
         yield (
-            tr("Too late: it had to be begun by {day}.", day=day_words(found.begin))
+            tr("Too late: you would have had to begin by {day}.", day=day_words(found.begin))
             if found.begin is not None
             else tr("Too late: there is not enough free time before that day.")
         )
@@ -167,4 +165,4 @@ class ReadyDialog(QDialog):
             if spare.is_enough:
                 yield tr("Then it is in time.")
                 return
-        yield tr("Leaving out is not enough: another day, or more free time.")
+        yield tr("Leaving something out is not enough: choose another day, or add free time.")

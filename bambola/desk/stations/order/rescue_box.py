@@ -357,7 +357,9 @@ class RescueBox(QDialog):
         lines = []
         if wool in bench.wool_by_id and rows.get(wool, 0.0) > 0:
             name, short = bench.wool_by_id[wool].name, show_mass(rows[wool], units)
-            lines.append(tr("Of {wool} {grams} is short from here on.", wool=name, grams=short))
+            lines.append(
+                tr("{grams} of {wool} will be missing from here on.", wool=name, grams=short)
+            )
             like = [w.name for w in like_wools(plan, bench, wool, self.done_keys)]
             if like:
                 lines.append(tr("Nearest to it on your shelf: {wools}.", wools=", ".join(like)))

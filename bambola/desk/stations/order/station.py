@@ -60,11 +60,11 @@ class OrderStation(Page):
         self.start_making.setToolTip(tr("One step at a time, in large type (M)"))
         self.start_making.clicked.connect(lambda _=False: self.show_make(True))
         self.free = QPushButton(tr("Free times…"))
-        self.free.setToolTip(tr("When you sit down to work: the sittings follow"))
+        self.free.setToolTip(tr("Enter when you have time to work: the sittings follow"))
         self.free.clicked.connect(lambda _=False: self.ask_free())
         self.wheel_over(self.picture, self.figure, self.make.picture)
         self.ready = ReadyButton(desk, theme)
-        self.minding = QPushButton(tr("What counts…"))
+        self.minding = QPushButton(tr("What matters…"))
         self.minding.setToolTip(
             tr("How much you mind changing needles, colours and pieces of work")
         )
@@ -147,7 +147,7 @@ class OrderStation(Page):
         ]
         ways = tr(", ").join(others)
         self.ways.setText(tr("How you work: {ways}", ways=ways) if others else tr("How you work…"))
-        self.ways.setToolTip(tr("What makers do differently, and where it acts"))
+        self.ways.setToolTip(tr("Ways of working, and what they change"))
 
     def _show_refusal(self, no: Refusal, to: int) -> None:
         self.reasons.show_refusal(no, to)

@@ -70,7 +70,7 @@ class Tools(QDialog):
             self.glue.addItem(tr(words), glue)
         self.glue.setCurrentIndex(GLUES.index(bench.glue))
         self.glue.setAccessibleName(tr("Glue"))
-        self.beginner = QCheckBox(tr("I am new to it: build more of the small parts in place"))
+        self.beginner = QCheckBox(tr("I am new to this: build more of the small parts in place"))
         self.beginner.setChecked(bench.beginner)
         form = QFormLayout()
         form.addRow(tr("Needles"), row)
@@ -129,11 +129,11 @@ class Minding(QDialog):
     def __init__(self, parent: QWidget, studio: EditorSession) -> None:
         super().__init__(parent)
         self.studio = studio
-        self.setWindowTitle(tr("What counts in the order"))
+        self.setWindowTitle(tr("What matters in the order"))
         told = lead_label(
             tr(
-                "How much do you mind each of these? The rules hold whatever you say; among the orders they "
-                "leave, the one that bothers you least is taken."
+                "How much do you mind each of these? The rules always hold; of the orders they "
+                "allow, the one you mind least is chosen."
             )
         )
         self.sliders: dict[str, QSlider] = {}

@@ -271,8 +271,8 @@ class WaysSheet(QDialog):
         px = self.theme.px
         lead = QLabel(
             tr(
-                "Makers do these differently, and all of them are right. What is ringed is where it acts; "
-                "the steps follow as you choose."
+                "Everyone does these differently, and all of it is right. The rings show where "
+                "a choice acts; the steps follow as you choose."
             )
         )
         lead.setWordWrap(True)
@@ -329,7 +329,7 @@ class WaysSheet(QDialog):
         self.more.setText(
             trn("{n} more as usual", "{n} more as usual", hidden_now)
             if hidden_now
-            else tr("Fold away what is as usual")
+            else tr("Hide the usual choices")
         )
 
     def _update_effects(self) -> None:

@@ -117,7 +117,9 @@ class Week(Painted):
         if not self.free:
             painter.setPen(d.quiet)
             painter.setFont(self.theme.text(17))
-            painter.drawText(field, Qt.AlignmentFlag.AlignCenter, tr("Pull where you are free."))
+            painter.drawText(
+                field, Qt.AlignmentFlag.AlignCenter, tr("Drag over the times when you are free.")
+            )
 
     def _paint_slot(self, painter: QPainter, slot: FreeTime) -> None:
         d, px, box = self.theme.dyes, self.theme.px, self._slot_box(slot)
@@ -270,8 +272,8 @@ class WeekDialog(QDialog):
         self.setWindowTitle(tr("Free times"))
         told = lead_label(
             tr(
-                "Pull where you are free. Space lays an evening, the arrows move it, with Shift they "
-                "change its length or day, Delete takes it away."
+                "Drag over the times when you are free. Space adds an evening, the arrows move "
+                "it, with Shift they change its length or day, Delete removes it."
             )
         )
         self.week = Week(theme, free)

@@ -92,8 +92,8 @@ class HeightDialog(QDialog):
         self.beside = SizesBeside(studio, theme, darkroom)
         self.sensible, self.answer = QLabel(), QLabel()
         self.changes, self.turns, self.holding = QListWidget(), QListWidget(), QListWidget()
-        self.take, self.lay = QPushButton(), QPushButton(tr("Lay this size &beside"))
-        self.drop, self.make = QPushButton(tr("Take it a&way")), QPushButton(tr("&One of each…"))
+        self.take, self.lay = QPushButton(), QPushButton(tr("Add this size for &comparison"))
+        self.drop, self.make = QPushButton(tr("&Remove it")), QPushButton(tr("&One of each…"))
         self.print_, self.close_ = QPushButton(tr("&Print the set…")), QPushButton(tr("Close"))
         self.faces: list[QToolButton] = []
         self._compose()
@@ -115,14 +115,14 @@ class HeightDialog(QDialog):
             label.setTextFormat(Qt.TextFormat.PlainText)
         self.answer.setAccessibleName(tr("Answer"))
         self.changes.setAccessibleName(tr("What changes from size to size"))
-        self.turns.setAccessibleName(tr("All that turns"))
-        self.holding.setAccessibleName(tr("What holds at this height"))
+        self.turns.setAccessibleName(tr("All changes"))
+        self.holding.setAccessibleName(tr("What fits at this height"))
         for rows in (self.changes, self.turns, self.holding):
             rows.setWordWrap(True)
         asking = QWidget()
         column = QVBoxLayout(asking)
         column.setContentsMargins(0, 0, px(6), 0)
-        column.addWidget(lead_label(tr("How tall may it be with …")))
+        column.addWidget(lead_label(tr("Highest size with …")))
         column.addWidget(self.rows)
         column.addWidget(self.answer)
         column.addStretch(1)
@@ -137,7 +137,7 @@ class HeightDialog(QDialog):
             self.stack.addWidget(page)
         faces = QWidget()
         heads = FlowLayout(faces)
-        faces_ = (tr("Sizes"), tr("What changes"), tr("What holds"), tr("All that turns"))
+        faces_ = (tr("Sizes"), tr("What changes"), tr("What fits"), tr("All changes"))
         for i, words in enumerate(faces_):
             face = QToolButton()
             face.setText(words)
@@ -293,7 +293,10 @@ class HeightDialog(QDialog):
             rows.append(say(answer.why))
         if self.rows.rows["cost"].box.isChecked() and self._is_unpriced():
             rows.append(
-                tr("What has no price counts nothing: give wool, eyes, wire and an hour theirs.")
+                tr(
+                    "Things without a price are not counted: enter prices for wool, eyes, wire and "
+                    "your hour."
+                )
             )
         self.answer.setText("\n".join(filter(None, (self.rows.fault, *rows))))
 
@@ -360,7 +363,7 @@ class HeightDialog(QDialog):
         self.lay.setEnabled(len(self.laid) < MOST_BESIDE)
 
     def _show_take(self) -> None:
-        self.take.setText(tr("&Take {height}", height=show_length(self.tape.mm, self.studio.units)))
+        self.take.setText(tr("&Use {height}", height=show_length(self.tape.mm, self.studio.units)))
         if self.heights.swept is not None:
             self.sensible.setText(self._told_sensible())
             self._show_holding()

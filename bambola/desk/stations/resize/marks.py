@@ -95,10 +95,10 @@ def first_past_turn(mm: float, up: bool, grain: float) -> float:
 def sensible_words(found: Sensible | None, words: Words) -> str:
     """Return the heights without decisions as text, and what is asked beyond."""
     if found is None:
-        return tr("At every height something is to be decided.")
+        return tr("At every height there is something to decide.")
     ends = (found.band.from_mm, found.band.to_mm)
     low, high = (show_length(mm, words.units) for mm in ends)
-    told = [tr("Nothing is to be decided from {low} to {high}.", low=low, high=high)]
+    told = [tr("Nothing to decide from {low} to {high}.", low=low, high=high)]
     if found.below is not None:
         told.append(tr("Lower: {what}.", what=words.say(found.below)))
     if found.above is not None:

@@ -164,7 +164,9 @@ class ViewButtons(QWidget):
             row.addWidget(button)
             self.buttons[name] = button
         self.ask = QPushButton(tr("What height?"))
-        self.ask.setToolTip(tr("Where something turns, and which height meets what you ask"))
+        self.ask.setToolTip(
+            tr("What changes at other heights, and which height fits your conditions")
+        )
         row.addWidget(self.ask)
         table.camera_changed.connect(self._update_view_buttons)
         theme.changed.connect(self._restyle)

@@ -197,8 +197,8 @@ class GhostView(Painted):
             box,
             Qt.AlignmentFlag.AlignHCenter | Qt.AlignmentFlag.AlignTop | Qt.TextFlag.TextWordWrap,
             tr(
-                "This figure has no bones. Draw them at Measure, step Wire: touch along a limb from "
-                "end to end."
+                "This figure has no bones. Draw them at Measure, step Wire: click along a limb "
+                "from end to end."
             ),
         )
 

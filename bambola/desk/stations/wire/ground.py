@@ -84,7 +84,7 @@ class GroundView(Painted):
             return ""
         if self.hangs:
             if balance.loop_mm is None:
-                return tr("It hangs, but there is no skin right over its weight for a loop.")
+                return tr("It hangs, but there is no skin right above its weight to fix a loop to.")
             at = show_length(balance.loop_mm[2], units)
             return tr(
                 "Sew the loop {at} above its lowest point, right over its weight: it then hangs "
@@ -94,18 +94,18 @@ class GroundView(Painted):
             )
         if not balance.stands:
             return tr(
-                "It falls over its {towards}: its weight falls outside its feet.",
+                "It falls over its {towards}: its weight lies outside its feet.",
                 towards=self._side_towards(balance),
             )
         told = self.studio.say(Fact(f"it-{standing_phrase(True, balance.tip_angle_deg).kind}"))
         lean = tr(
-            "it falls over its {towards} when it leans by {tip_angle:.0f}°",
+            "it tips over its {towards} once it leans by {tip_angle:.0f}°",
             towards=self._side_towards(balance),
             tip_angle=balance.tip_angle_deg,
         )
         if balance.tip_angle_deg < self.studio.brief.steady:
             return tr(
-                "{told}: {lean}; you wish for {steady:.0f}°.",
+                "{told}: {lean}; you asked for {steady:.0f}°.",
                 told=told,
                 lean=lean,
                 steady=self.studio.brief.steady,
@@ -348,7 +348,7 @@ class GroundView(Painted):
         if balance is None:
             return []
         found = [self.studio.say(remedy_fact(r)) for r in balance.remedies]
-        return found or [tr("Nothing needs doing.")]
+        return found or [tr("Nothing to do.")]
 
     def _paint_lines(self, painter: QPainter, balance: Balance) -> None:
         """Paint the remedies as text, each with its mark in the picture."""
@@ -388,7 +388,7 @@ class GroundView(Painted):
             self.studio.wish(tr("Tilt what hangs"), self._gesture, hang_tilt=tilt)
         else:
             steady = max(0.0, min(45.0, brief.steady + degrees))
-            self.studio.wish(tr("Wish it steadier"), self._gesture, steady=steady)
+            self.studio.wish(tr("Make it steadier"), self._gesture, steady=steady)
 
     def wish_words(self) -> str:
         """Return the wished angle as text for between the buttons."""

@@ -118,7 +118,7 @@ class SchoolCards(PaintedList):
         count, length = self._choice_words(choice)
         spare = (
             tr(
-                ", {spare} of it doubled beyond need",
+                ", {spare} of it doubled without need",
                 spare=show_length(choice.spare_mm, self.studio.units),
             )
             if (choice.spare_mm > 0.5)

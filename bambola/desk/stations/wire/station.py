@@ -70,13 +70,13 @@ class WireStation(Page):
         self.faces = self._bar.faces
         self.true_size = QPushButton("1:1")
         self.true_size.setCheckable(True)
-        self.true_size.setToolTip(tr("At true size, as large as the screen says it is"))
+        self.true_size.setToolTip(tr("Actual size, if the screen reports its size correctly"))
         self.true_size.toggled.connect(self.ruler.set_true_size)
         self._bar.offer(self.true_size)
         self.steadier, self.less_steady = QToolButton(), QToolButton()
         for knob, glyph, told, by in (
-            (self.less_steady, "−", tr("Wish it less steady, or nodding less (Down)"), -1.0),
-            (self.steadier, "+", tr("Wish it steadier, or nodding more (Up)"), 1.0),
+            (self.less_steady, "−", tr("Ask for less steadiness, or less nodding (Down)"), -1.0),
+            (self.steadier, "+", tr("Ask for more steadiness, or more nodding (Up)"), 1.0),
         ):
             knob.setText(glyph)
             knob.setToolTip(told)
@@ -100,7 +100,7 @@ class WireStation(Page):
         schools = QVBoxLayout()
         schools.addWidget(self.schools, 1)
         self.take_school = QPushButton(tr("Wire it so"))
-        self.take_school.setToolTip(tr("Take the school that is looked at (Enter)"))
+        self.take_school.setToolTip(tr("Use the school you are looking at (Enter)"))
         self.take_school.clicked.connect(lambda _=False: self.schools.take_school())
         self.schools.looked.connect(self._offer_school)
         self._offer_school()

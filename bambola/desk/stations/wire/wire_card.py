@@ -46,7 +46,7 @@ class WireCard(SheetWidgets):
     """The card: the wire above, the bone below."""
 
     def __init__(self, studio: EditorSession, theme: Theme, walk: Walk) -> None:
-        super().__init__(theme, tr("Wire in hand"))
+        super().__init__(theme, tr("Selected wire"))
         self.studio, self.walk = studio, walk
         self._title, self._told, self._allowed = QLabel(), QLabel(), QLabel()
         self._bone, self._bears, self._care = QLabel(), QLabel(), QLabel(tr(CARE))
@@ -265,7 +265,10 @@ class WireCard(SheetWidgets):
         node = next(n for n in figure.nodes if n.id == bone.b)
         had = show_length(node.loop, units) if node.loop else ""
         text, ok = QInputDialog.getText(
-            self, tr("Loop"), tr("Perimeter of the ring; leave empty for none:"), text=had
+            self,
+            tr("Loop"),
+            tr("How big a loop? (its inner circumference; leave empty for none)"),
+            text=had,
         )
         if not ok:
             return

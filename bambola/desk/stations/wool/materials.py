@@ -180,7 +180,7 @@ class MaterialsModel(QAbstractTableModel):
                 return False
             made = Material.model_validate({**material.model_dump(), column.field: new})
         except ValidationError:
-            self._show_refusal(tr("Lengths lie above 0 and up to 1000 m, prices at 0 or above."))
+            self._show_refusal(tr("Lengths must be above 0 and up to 1000 m, prices 0 or more."))
             return False
         except (QuantityError, ValueError) as error:
             self._show_refusal(error if isinstance(error, QuantityError) else tr("Type a number."))
@@ -226,7 +226,7 @@ class MaterialsDialog(QDialog):
         )
         told.setWordWrap(True)
         self.more, self.colour, self.strike = (
-            QPushButton(words) for words in (tr("&Another"), tr("Its &colour…"), tr("&Strike it"))
+            QPushButton(words) for words in (tr("&Another"), tr("Its &colour…"), tr("&Delete it"))
         )
         self.more.setMenu(self._make_kind_menu())
         self.colour.clicked.connect(self._ask_colour)

@@ -320,7 +320,8 @@ class PanView(Painted):
         painter.setPen(d.quiet)
         if aim.parts > 1:
             told = tr(
-                "One is too little for a scale of {step}: weigh {least} and tear it into {parts}",
+                "One is too light for a scale that shows {step}: weigh {least} and tear it into"
+                " {parts}",
                 step=show_mass(self.weigher.step_g, units),
                 least=show_mass(aim.least, units),
                 parts=aim.parts,
@@ -333,7 +334,7 @@ class PanView(Painted):
             )
         else:
             told = tr(
-                "take {least}, and have {most} more in reach",
+                "use {least}; keep another {most} beside you",
                 least=show_mass(aim.least, units),
                 most=show_mass(aim.most - aim.least, units),
             )

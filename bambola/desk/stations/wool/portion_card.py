@@ -41,7 +41,7 @@ class PortionCard(SheetWidgets):
     """The card: the portion above, the piece as it is now below."""
 
     def __init__(self, studio: EditorSession, theme: Theme, hand: WoolHand) -> None:
-        super().__init__(theme, tr("Portion in hand"))
+        super().__init__(theme, tr("Selected portion"))
         self.studio, self.hand = studio, hand
         self._title, self._take, self._roll = self.label(), self.label(), self.label()
         self.ask_why = QToolButton()
@@ -80,7 +80,7 @@ class PortionCard(SheetWidgets):
         self.ask_mend.clicked.connect(self.mend)
         self.log.clicked.connect(self.log_piece)
         self.log.setToolTip(
-            tr("Keep grams and sizes as a record: your own numbers are learned from it")
+            tr("Save size and weight as a record: your own numbers are learned from it")
         )
         buttons.addWidget(self.ask_mend)
         buttons.addWidget(self.log)
@@ -135,7 +135,7 @@ class PortionCard(SheetWidgets):
         self._title.setText(f"{say(now.title)}: {say(portion_name(p))}")
         self._take.setText(
             tr(
-                "Take {take} of {name:lower}, and have {keep_by} more in reach",
+                "Use {take} of {name:lower}; keep another {keep_by} beside you for topping up",
                 take=show_mass(p.take_g, units),
                 name=wool.name,
                 keep_by=show_mass(p.keep_by_g, units),
@@ -284,7 +284,9 @@ class PortionCard(SheetWidgets):
         try:
             grams = self._typed_grams(self.grams)
             if grams <= 0:
-                raise QuantityError(tr("A piece without wool cannot be mended: write its grams."))
+                raise QuantityError(
+                    tr("Enter what the piece weighs: without that nothing can be worked out.")
+                )
             found = mend(grams, self._typed_sizes(), *self._wanted_core(now))
         except QuantityError as error:
             self.studio.refuse(error)
@@ -324,9 +326,7 @@ class PortionCard(SheetWidgets):
         laid = self._typed_grams(self.grams)
         trimmed = self._typed_grams(self.trimmed) if self.trimmed.text().strip() else None
         if laid <= (trimmed or 0.0):
-            raise QuantityError(
-                tr("Write the grams that were laid; less is trimmed off than was laid.")
-            )
+            raise QuantityError(tr("Type the grams you laid; less is trimmed off than was laid."))
         felted = Felted(now.part, now.portion, can_be_weighed=True)
         size = self._typed_sizes() if felted.has_size else None
         try:
@@ -344,7 +344,7 @@ class PortionCard(SheetWidgets):
             raise
         except ValueError:
             raise QuantityError(
-                tr("A piece of such size and weight cannot be: look at the numbers.")
+                tr("No piece can have this size and weight: check the numbers.")
             ) from None
 
     def _typed_minutes(self) -> float | None:
@@ -356,7 +356,7 @@ class PortionCard(SheetWidgets):
                 tr("“{text}” are no minutes: write a number such as 25.", text=text)
             ) from None
         if minutes is not None and not 0 < minutes <= 100_000:
-            raise QuantityError(tr("Minutes must lie above 0 and up to 100,000."))
+            raise QuantityError(tr("Minutes must be above 0 and up to 100,000."))
         return minutes
 
 

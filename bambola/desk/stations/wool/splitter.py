@@ -140,7 +140,7 @@ class Splitter(QObject):
         self._process = self._asked = None
         if key not in self._known:
             self._known[key] = tr(
-                "The search ended without a tree; choose the colour again to try once more."
+                "No way to split it was found; choose the colour again to try once more."
             )
         process.deleteLater()
         self.changed.emit()
@@ -150,7 +150,9 @@ class Splitter(QObject):
         key = self._asked
         self._end_process()
         if key is not None:
-            self._known.setdefault(key, tr("The search was ended before a tree was found."))
+            self._known.setdefault(
+                key, tr("The search was stopped before a way to split it was found.")
+            )
             self._settled.add(key)
         self.changed.emit()
 

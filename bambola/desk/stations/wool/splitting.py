@@ -60,7 +60,7 @@ class SplitView(Painted):
     def told(self) -> str:
         found, units = self.splitter.found, self.studio.units
         if found is None:
-            return tr("Looking for the shortest tree…")
+            return tr("Looking for the shortest way to split it…")
         if not isinstance(found, SplitPlan):
             return found if isinstance(found, str) else self.studio.say(found)
         hank = show_mass(found.hank_g, units)

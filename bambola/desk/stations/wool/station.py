@@ -90,7 +90,7 @@ class WoolStation(Page):
 
     def _tell_scale(self) -> None:
         share = self.table.cloth.scale / self.true_size.px_per_mm(self)
-        self.at_scale.setText(f"{share * 100:.0f} %" if share < 0.995 else tr("true size"))
+        self.at_scale.setText(f"{share * 100:.0f} %" if share < 0.995 else tr("actual size"))
 
     def _compose(self) -> None:
         self._bar = FaceBar(self.theme, WOOL_FACES, self.show_face)
@@ -100,7 +100,7 @@ class WoolStation(Page):
         self.count.setPrefix(tr("make "))
         self.count.setAccessibleName(tr("How many figures"))
         self.count.setToolTip(
-            tr("How many of the figure: twins are weighed together, packs are rounded up")
+            tr("How many figures: the parts of all are weighed together, and packs are rounded up")
         )
         self.count.valueChanged.connect(self._count_changed)
         self.count.setButtonSymbols(QSpinBox.ButtonSymbols.NoButtons)
@@ -108,8 +108,8 @@ class WoolStation(Page):
         self._bar.offer(self.count)
         self.more = self._make_button("+", tr("One figure more"), self.count.stepUp)
         self.trial = self._make_button(
-            tr("a trial first"),
-            tr("One is made first, and the others at once when it has shown what to do otherwise"),
+            tr("make one as a trial first"),
+            tr("One is made first; the others follow all at once, with what you learned from it"),
             lambda: None,
         )
         self.trial.setCheckable(True)
@@ -121,12 +121,15 @@ class WoolStation(Page):
         )
         self.whole = self._make_button(
             tr("Whole shelf…"),
-            tr("All there is, with price, shop and lot: wool, eyes, wire, cloth, needles, glue"),
+            tr(
+                "Everything you have, with price, shop and lot: wool, eyes, wire, cloth, "
+                "needles, glue"
+            ),
             self.ask_shelf,
         )
         self.at_scale = QLabel()
         self._bar.offer(self.at_scale)
-        self.one_to_one = self._make_button("1:1", tr("At true size"), lambda: None)
+        self.one_to_one = self._make_button("1:1", tr("At actual size"), lambda: None)
         self.one_to_one.setCheckable(True)
         self.one_to_one.toggled.connect(self.table.set_true_size)
         self.screen_size = self._make_button(
@@ -140,18 +143,18 @@ class WoolStation(Page):
         self.from_pack.setCheckable(True)
         self.from_pack.toggled.connect(lambda on: self.splitter.choose(self.splitter.wool, on))
         self.stop = self._make_button(
-            tr("Stop looking"), tr("Keep the tree found so far"), self.splitter.cancel
+            tr("Stop looking"), tr("Stop here and keep the best split so far"), self.splitter.cancel
         )
         self.splitter.changed.connect(lambda: self.stop.setEnabled(not self.splitter.is_idle))
         self.typed = self._make_button(
             tr("It weighs…"), tr("Type what another scale shows"), self.ask_weight
         )
         self.nought = self._make_button(
-            tr("Nought"), tr("What lies there counts for nothing (N)"), self.weigher.nought
+            tr("Zero (tare)"), tr("Set what lies on the pan to zero (N)"), self.weigher.nought
         )
         self.strike = self._make_button(
-            tr("Strike the last"),
-            tr("Weigh the last one again (Backspace)"),
+            tr("Undo last weighing"),
+            tr("Undo the last weighing (Backspace)"),
             self.weigher.strike_last,
         )
         tree = QScrollArea()
@@ -269,7 +272,7 @@ class WoolStation(Page):
         if wool is not None and grams is not None:
             gone, units = self.desk.weigh_heap(wool.id, grams), self.studio.units
             used = {"wool": wool.name, "grams": show_mass(gone, units)}
-            self.studio.refused.emit(tr("{wool}: {grams} used for the figure in hand.", **used))
+            self.studio.refused.emit(tr("{wool}: {grams} used for this figure.", **used))
 
     def _asked_grams(self, title: str, least: float) -> float | None:
         """Return a typed weight; None if the dialog was cancelled."""

@@ -23,7 +23,7 @@ WORDS = {
     "hold still": N_("Hold still…"),
     "right": N_("That is right."),
     "less": N_("Too much: take some off."),
-    "over": N_("More than the scale can carry: take it off."),
+    "over": N_("This is more than the scale can carry: take it off."),
 }
 """How the pan stands, told to the maker."""
 
@@ -111,7 +111,7 @@ class Weigher(QObject):
         if not self.hand.desk.weigh(now.key, now.portion.wool, each):
             return False
         title = self.studio.say(now.title)
-        self.said = tr("{title}: {each} taken down", title=title, each=show_mass(each, units))
+        self.said = tr("{title}: {each} recorded", title=title, each=show_mass(each, units))
         if is_pinch(now.portion):
             self.said = tr(
                 "{title}: pull off a pinch that fingers roll to {across}",

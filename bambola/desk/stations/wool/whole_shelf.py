@@ -136,7 +136,7 @@ class ShelfModel(QAbstractTableModel):
             self.studio.refuse(error)
             return False
         except ValidationError:
-            told = tr("What there is lies from 0 to 1000 kg or 1000 m, a shop has 80 letters.")
+            told = tr("Stock must be 0 to 1000 kg or 1000 m, and a shop’s name at most 80 letters.")
             self.studio.refuse(ValueError(told))
             return False
         return self.desk.put_bench(changed)
@@ -161,8 +161,9 @@ class WholeShelf(QDialog):
         side.setVisible(False)
         told = QLabel(
             tr(
-                "Type what there is, what it costs and where it came from: shopping follows, shop by shop. "
-                "What a figure took is booked off on its page in the book."
+                "Type what you have, what it costs and where it came from: the shopping list "
+                "follows, shop by shop. What a figure used is booked off on its page in the "
+                "book."
             )
         )
         told.setWordWrap(True)

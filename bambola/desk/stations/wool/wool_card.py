@@ -56,7 +56,7 @@ class WoolCard(SheetWidgets):
     def __init__(
         self, studio: EditorSession, theme: Theme, desk: BenchDesk, boards: Boards
     ) -> None:
-        super().__init__(theme, tr("Wool in hand"))
+        super().__init__(theme, tr("Selected wool"))
         self.studio, self.desk, self.boards = studio, desk, boards
         self._title = self.label()
         grid = QGridLayout()
@@ -66,7 +66,7 @@ class WoolCard(SheetWidgets):
         )
         self.metre = self._make_field(tr("What a metre of it weighs"))
         self.metre.setToolTip(
-            tr("Weigh one metre once: short pieces are then told by their length")
+            tr("Weigh one metre once: short pieces can then be given as a length")
         )
         self.form = QComboBox()
         self.form.setAccessibleName(tr("Form"))
@@ -96,7 +96,7 @@ class WoolCard(SheetWidgets):
         for check in (self.scraps, self.felts):
             make_switch(check, lambda _: self._save_fields())
             self.box.addWidget(check)
-        self._known_head, self._known = self.label(tr("What is known of it")), self.label()
+        self._known_head, self._known = self.label(tr("What is known about it")), self.label()
         self._records = QVBoxLayout()
         self.box.addLayout(self._records)
         self.swatch = QPushButton(tr("Felt a swatch…"))
@@ -105,9 +105,7 @@ class WoolCard(SheetWidgets):
         )
         self.box.addWidget(self.swatch, 0, Qt.AlignmentFlag.AlignLeft)
         self.heap = QPushButton(tr("Weigh the heap…"))
-        self.heap.setToolTip(
-            tr("What is gone of it since it was counted was used for the figure in hand")
-        )
+        self.heap.setToolTip(tr("Wool that has gone since it was counted was used for this figure"))
         self.box.addWidget(self.heap, 0, Qt.AlignmentFlag.AlignLeft)
         self.box.addStretch(1)
         self.rows: list[QCheckBox] = []
@@ -170,8 +168,8 @@ class WoolCard(SheetWidgets):
             "\n".join(_known_words(e, self.studio) for e in (*mine, *of_any))
             or (
                 tr(
-                    "Starting values so far, good to a fifth. Felt a swatch or log a piece, and your own "
-                    "numbers take over."
+                    "These are starting values and may be off by a fifth. Felt a swatch or log a "
+                    "piece, and your own numbers take over."
                 )
             )
         )
@@ -187,7 +185,7 @@ class WoolCard(SheetWidgets):
             if record.n in doubtful:
                 told += tr("  looks like a slip")
             row = QCheckBox(told)
-            row.setToolTip(tr("Learn from it; unticked it is kept aside"))
+            row.setToolTip(tr("Learn from it; unticked, it is kept but not used"))
             set_role(row, "small")
             make_switch(row, lambda on, r=record: self.desk.set_aside(r, not on))
             show_switch(row, not record.aside)
@@ -287,9 +285,9 @@ class ShoppingSlip(SheetWidgets):
         buttons = QWidget()
         row = QVBoxLayout(buttons)
         row.setContentsMargins(0, 0, 0, 0)
-        self.sample = QPushButton(tr("Try a sample shelf"))
+        self.sample = QPushButton(tr("Fill it with a sample shelf"))
         self.sample.setToolTip(
-            tr("Made-up heaps and prices, to see how it works; count your own over them")
+            tr("Invented stock and prices, to see how it works; replace them with your own")
         )
         self.sample.clicked.connect(lambda _=False: desk.put_bench(sample_shelf(desk.base)))
         self.book, self.back = (
@@ -342,7 +340,7 @@ class ShoppingSlip(SheetWidgets):
         counted = any(wool.grams is not None for wool in self.desk.base.wools)
         told = {
             tr(
-                "Nothing on the shelf is counted yet: press a heap and write what is there."
+                "Nothing on the shelf is counted yet: double-click a heap and type what is there."
             ): not counted,
             tr(
                 "{grams} weighed out, not yet off the shelf.", grams=show_mass(waiting, units)
@@ -358,4 +356,4 @@ class ShoppingSlip(SheetWidgets):
     def _to_buy(self, plan: Plan) -> str:
         """Return what to buy, a line each, and the total price."""
         lines = shopping_lines(plan, self.studio.bench, self.studio.words)
-        return "\n".join(lines) or tr("Nothing: everything is on the shelf.")
+        return "\n".join(lines) or tr("Nothing: you have everything on the shelf.")

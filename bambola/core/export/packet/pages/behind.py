@@ -18,7 +18,7 @@ from bambola.core.plan import Plan
 def pages(job: Job) -> Iterator[PaperPage]:
     """Yield one page, or none."""
     if _is_told(job.plan):
-        told = job.words.tr("back, true size")
+        told = job.words.tr("back, actual size")
         yield from tile_sheets(seen_block(job, "back"), job.paper, "behind", told, job.words)
 
 

@@ -23,7 +23,7 @@ FOLD_DASH = (1.0, 1.0)
 
 def pages(job: Job) -> Iterator[PaperPage]:
     """Yield the pages, packed."""
-    told = job.words.tr("wool before felting, true size")
+    told = job.words.tr("wool before felting, actual size")
     blanks = [block for _, block in blank_blocks(job.plan, job.bench, job.words)]
     yield from pack_blocks([*blanks, *_bundle_blocks(job)], job.paper, "bundles", told, job.words)
 

@@ -16,7 +16,7 @@ def pages(job: Job) -> Iterator[PaperPage]:
     """Yield the strips of every face, packed; none without marks."""
     for plan, height in each_plan(job):
         blocks = [block for face in plan.faces for block in strip_blocks(face, job.words)]
-        told = job.words.tr("strips of the face, true size") + height
+        told = job.words.tr("strips of the face, actual size") + height
         yield from pack_blocks(blocks, job.paper, "face", told, job.words)
 
 

@@ -47,8 +47,8 @@ LEAST_BEND = 15.0
 def pages(job: Job) -> Iterator[PaperPage]:
     """Yield a page for each view; for several heights, with nested outlines."""
     names = {
-        "front": job.words.tr("front, true size"),
-        "side": job.words.tr("its left side, true size"),
+        "front": job.words.tr("front, actual size"),
+        "side": job.words.tr("its left side, actual size"),
     }
     for view, told in names.items():
         yield from tile_sheets(seen_block(job, view), job.paper, "figure", told, job.words)

@@ -111,7 +111,7 @@ def bag_label(bag: Bag, plan: Plan, words: Maker) -> Block:
 def _bag_rows(bag: Bag, words: Maker) -> list[str]:
     rows = [
         words.tr(
-            "take and keep by: {both}", both=words.say(with_reserve(bag.take_g, bag.keep_by_g))
+            "use, and the reserve: {both}", both=words.say(with_reserve(bag.take_g, bag.keep_by_g))
         )
     ]
     for w in bag.weighings:

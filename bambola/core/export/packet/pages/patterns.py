@@ -28,7 +28,7 @@ def pages(job: Job) -> Iterator[PaperPage]:
             for piece in row.pieces
             if piece.form != "lump"
         ]
-        told = job.words.tr("patterns, true size") + height
+        told = job.words.tr("patterns, actual size") + height
         yield from pack_blocks(blocks, job.paper, "patterns", told, job.words)
 
 

@@ -155,7 +155,7 @@ def _card(
                 fills_of(drawn.at, SHEET)["wool"],
             )
         )
-        text = words.tr("pinch, true size")
+        text = words.tr("pinch, actual size")
         items.append(DrawnText(left - 2, picture_high + 2.6, text, 2.2, colour=QUIET, at="right"))
     lines = _card_lines(drawn, group, job, cautions)
     room = high - y0 - 3

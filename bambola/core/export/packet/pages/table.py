@@ -22,8 +22,8 @@ def pages(job: Job) -> Iterator[PaperPage]:
     for mark, (x, y) in zip(MARKS, SHEET_MM, strict=True):
         items += _mark_cells(mark, left + x - MARK_MM / 2, top + y - MARK_MM / 2)
     told = words.tr(
-        "Print it at true size. Lay the piece between the marks, or the two of a pair, and photograph it "
-        "from straight above, all four marks in the picture."
+        "Print this at actual size. Lay the piece (or both of a pair) between the marks"
+        " and photograph it from straight above, with all four marks in the picture."
     )
     y = top + SHEET_MM[:, 1].max() + MARK_MM / 2 + 8
     for row in wrap_text(told, _SIZE, wide):

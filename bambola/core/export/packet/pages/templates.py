@@ -57,7 +57,7 @@ def pages(job: Job) -> Iterator[PaperPage]:
     blocks += [block for _, block in blank_blocks(job.plan, job.bench, job.words)]
     blocks += mask_blocks(job)
     blocks.sort(key=lambda block: block.group)
-    told = job.words.tr("templates, true size")
+    told = job.words.tr("templates, actual size")
     yield from pack_blocks(blocks, job.paper, "templates", told, job.words)
 
 

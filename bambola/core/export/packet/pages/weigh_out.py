@@ -55,13 +55,13 @@ def pages(job: Job) -> Iterator[PaperPage]:
             pinches = []
         for items in pages_:
             yield sheet(job.paper, items, "wool", told, words, true_size=True)
-        told = words.tr("pinches, rolled in the fingers, true size") + height
+        told = words.tr("pinches, rolled in the fingers, actual size") + height
         yield from pack_blocks(pinches, job.paper, "wool", told, words)
 
 
 def _in_column(pinches: list[Block], wide: float, words: Maker) -> tuple[list[Item], float]:
     """Return the pinches in rows under a heading, and their height."""
-    items: list[Item] = [DrawnText(0, 4, words.tr("Pinches at true size"), 4.4, "title", WOAD)]
+    items: list[Item] = [DrawnText(0, 4, words.tr("Pinches at actual size"), 4.4, "title", WOAD)]
     x, y, row = 0.0, 8.0, 0.0
     for block in pinches:
         if x and x + block.wide > wide:

@@ -47,9 +47,9 @@ def pages(job: Job) -> Iterator[PaperPage]:
     for plan, height in each_plan(job):
         room = job.paper.room[0] - ROOM_MM
         strips = [b for wire in plan.wires for b in wire_blocks(wire, room, words)]
-        told = words.tr("wires along the ruler, true size") + height
+        told = words.tr("wires along the ruler, actual size") + height
         yield from pack_blocks(strips, job.paper, "wires", told, words)
-        told = words.tr("wires bent, true size") + height
+        told = words.tr("wires bent, actual size") + height
         bent = [b for wire in plan.wires if (b := _bent_wire_block(plan, wire, words)) is not None]
         wide, high = job.paper.room
         small = [b for b in bent if b.wide <= wide and b.high <= high]

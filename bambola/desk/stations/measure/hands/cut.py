@@ -21,8 +21,9 @@ class CutHand(Hand):
 
     name = N_("Cut it out")
     told = N_(
-        "The outline is green where it is sure and red where it is not. Stroke over what is missing; with "
-        "Shift, or the right button, stroke over what does not belong. [ and ] change the brush."
+        "The outline is green where it is certain and red where it is not. Brush over "
+        "what is missing; with Shift, or the right button, brush over what does not "
+        "belong. [ and ] change the brush size."
     )
     whole_picture, shows_figure, shows_sureness = True, False, True
     cursor = Qt.CursorShape.CrossCursor
@@ -83,7 +84,7 @@ class CutHand(Hand):
         elif key == Qt.Key.Key_Backspace and self.board.framing and self.board.framing.strokes:
             framing = self.board.framing
             survey = self.studio.survey.framed(framing.replaced(strokes=framing.strokes[:-1]))
-            self.studio.edit(tr("Take a stroke back"), survey=survey)
+            self.studio.edit(tr("Remove a stroke"), survey=survey)
         else:
             return False
         return True

@@ -54,9 +54,9 @@ class DressHand(BeadHand):
 
     name = N_("Dress it")
     told = N_(
-        "Pull the bead at the skin outwards and fur comes out; the beads on clothes pull openings and tails. "
-        "F takes another fur, W another way to wear it, R something to put on, G the next bead; a number "
-        "sets it."
+        "Drag the bead at the skin outwards and fur appears; the beads on clothes "
+        "change openings and tails. F changes the fur, W the way it is worn, R what is "
+        "put on, G selects the next bead; you can type a number."
     )
 
     def __init__(self, board: Board) -> None:
@@ -93,7 +93,7 @@ class DressHand(BeadHand):
         """Add fur of this kind to the selected part, or remove it."""
         part = self.part
         if part is not None:
-            words = tr("Lay fur on") if kind else tr("Take the fur off")
+            words = tr("Lay fur on") if kind else tr("Remove the fur")
             self.take_in(with_fur(part, fur_of(part, kind=kind) if kind else None), words)
 
     def put_on(self, what: Worn) -> None:

@@ -45,8 +45,9 @@ class FaceHand(Hand):
 
     name = N_("Face and patches")
     told = N_(
-        "Choose what to set and touch where it is. Outline a patch with touches and press Enter. Crown, "
-        "chin, hem and wrist are set in every picture they are seen in: their heights are compared."
+        "Choose what to set and click where it is. Outline a patch with clicks and "
+        "press Enter. Set crown, chin, hem and wrist in every picture that shows them: "
+        "their heights are compared."
     )
     cursor = Qt.CursorShape.CrossCursor
 
@@ -110,7 +111,7 @@ class FaceHand(Hand):
         if seat is None:
             self.studio.refused.emit(
                 tr(
-                    "There is no {name:lower} at that place; touch the part itself.",
+                    "There is no {name:lower} at that place; click the part itself.",
                     name=copy.part.name,
                 )
             )

@@ -27,13 +27,14 @@ class FrameHand(Hand):
 
     name = N_("Lay the picture")
     told = N_(
-        "Pull the ground line under the feet, the midline through the middle and the top line to the crown. "
-        "The knob on the midline straightens; the two pins go to the ends of a ruler; corners crop."
+        "Drag the ground line under the feet, the midline through the middle and the "
+        "top line to the crown. The knob on the midline straightens the picture; put "
+        "the two pins on the ends of a ruler; the corners crop."
     )
     camera_told = N_(
-        "Lay a picture down, drop one here, or paste it. It is best taken at the height of the figure’s "
-        "middle, from two metres away or more and drawn near by the lens, in even light before a plain wall; "
-        "from the side, its left side."
+        "Load a picture, drop one here, or paste it. Take it at the height of the "
+        "figure’s middle, from two metres away or more with the zoom, in even light in "
+        "front of a plain wall; for the side, its left side."
     )
     """What is told where no picture lies yet."""
     whole_picture, shows_figure, dims_outside = True, False, False
@@ -254,7 +255,7 @@ class FrameHand(Hand):
         apart = math.hypot(ax - bx, ay - by)
         if framing is None or not LEAST_MM <= mm <= 1_000_000 or apart < 2:
             self.studio.refused.emit(
-                tr("The length between the pins must lie above 0, and the pins apart.")
+                tr("The length between the pins must be above 0, and the pins apart.")
             )
             return
         self.ruler_mm = mm

@@ -29,7 +29,7 @@ from bambola.desk.stations.measure.chips import Chip
 from bambola.desk.stations.measure.hands.base import ARROWS, ENTER, Hand
 from bambola.language import N_, tr
 
-IN_HAND, NEW = N_("The part in hand"), N_("A new part")
+IN_HAND, NEW = N_("The selected part"), N_("A new part")
 BARE, JOIN = N_("Without the outline"), N_("Join and cut")
 NAMES_SHARE = 0.2
 """The share of the board's width that names have on either side."""
@@ -57,8 +57,9 @@ class LineHand(Hand):
         "By keys: arrows point, Space sets a point, G takes a bead."
     )
     strokes_told = N_(
-        "A stroke from one part to another joins them; one across a part, from outside it to outside, cuts "
-        "it in two. Beads are pulled as ever. By keys: arrows point, Space begins the stroke, Enter ends it."
+        "A stroke from one part to another joins them; one across a part, from edge to "
+        "edge, cuts it in two. Beads can still be dragged. By keyboard: the arrows "
+        "move, Space starts the stroke, Enter ends it."
     )
     """What is told while strokes regroup parts."""
     cursor = Qt.CursorShape.CrossCursor

@@ -32,12 +32,12 @@ from bambola.desk.stations.measure.wearing import FURS, fur_of, next_of
 from bambola.language import N_, tr
 
 _WORDS = {
-    BEGIN: N_("Pull where it begins"),
-    END: N_("Pull where it ends"),
+    BEGIN: N_("Drag where it begins"),
+    END: N_("Drag where it ends"),
     MIDDLE: N_("Turn the side"),
     SIDE: N_("Widen the side"),
     WIDE: N_("Widen the line"),
-    WITHIN: N_("Pull how far it reaches"),
+    WITHIN: N_("Drag how far it reaches"),
     HAIR: N_("Pull the hair"),
 }
 NEW = {
@@ -46,7 +46,7 @@ NEW = {
     "line": N_("A line"),
     "near": N_("Near another part"),
 }
-IN_HAND = N_("The place in hand…")
+IN_HAND = N_("The selected place…")
 
 
 class PlaceHand(BeadHand):
@@ -54,8 +54,9 @@ class PlaceHand(BeadHand):
 
     name = N_("Places")
     told = N_(
-        "Lay a stretch, a side or a line on the part in hand, and pull its beads; lay a wool on it, or let "
-        "fur grow there. N takes the next place, G the next bead, F another fur, Delete takes the place away."
+        "Lay a stretch, a side or a line on the selected part, and pull its beads; lay "
+        "a wool on it, or let fur grow there. N takes the next place, G the next bead, "
+        "F another fur, Delete takes the place away."
     )
 
     def __init__(self, board: Board) -> None:
@@ -140,7 +141,7 @@ class PlaceHand(BeadHand):
         if place is None:
             return
         name, ok = QInputDialog.getText(
-            self.board, tr("Its name"), tr("What cards call it:"), text=place.called
+            self.board, tr("Its name"), tr("Name on the cards:"), text=place.called
         )
         if ok and name.strip():
             self.change(tr("Name a place"), name=name.strip()[:120])
@@ -170,7 +171,7 @@ class PlaceHand(BeadHand):
         for wool in self.studio.bench.wools:
             _add_switch(wools, wool.name, place.wool == wool.id, partial(self.lay_wool, wool.id))
         menu.addAction(tr("Its name…"), self.rename)
-        menu.addAction(tr("Take it away"), self.take_away)
+        menu.addAction(tr("Remove it"), self.take_away)
         return menu
 
     def ask_what(self) -> None:
@@ -189,7 +190,7 @@ class PlaceHand(BeadHand):
         part = self.part
         place = self.place_of(part)
         if part is not None and place is not None:
-            self.take_in(without_place(part, place.id), tr("Take a place away"))
+            self.take_in(without_place(part, place.id), tr("Remove a place"))
 
     def _other_wool(self, part: Part) -> str | None:
         own = part.coat.wool if part.coat else part.core

@@ -54,8 +54,9 @@ class ShapeHand(Hand):
 
     name = N_("Shape it")
     told = N_(
-        "Pull a part to move it, the knob to turn it, the beads to stretch it. G takes the next grip; arrow "
-        "keys work it, a number sets it. Lay a wool on a part to change its coat."
+        "Drag a part to move it, the knob to turn it, the beads to stretch it. G "
+        "selects the next grip; the arrow keys move it, and you can type a number. Drop"
+        " a wool on a part to change its coat."
     )
 
     def __init__(self, board: Board) -> None:

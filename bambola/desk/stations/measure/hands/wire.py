@@ -21,8 +21,9 @@ class WireHand(Hand):
 
     name = N_("Bones and wire")
     told = N_(
-        "Touch along where the wire runs: each touch snaps to the middle of the part there. Enter ends the "
-        "wire; Backspace takes a touch back; Delete takes away the wire of the part in hand."
+        "Click along where the wire runs: each click snaps to the middle of the part "
+        "there. Enter ends the wire; Backspace removes a click; Delete removes the wire"
+        " of the selected part."
     )
     cursor = Qt.CursorShape.CrossCursor
 
@@ -97,7 +98,7 @@ class WireHand(Hand):
             self.give_up()
         elif key == Qt.Key.Key_Delete and self.studio.selection.part:
             part = self.studio.selection.part
-            self.studio.edit_by(tr("Take a wire away"), lambda f: without_wire(f, part))
+            self.studio.edit_by(tr("Remove a wire"), lambda f: without_wire(f, part))
         else:
             return False
         return True
