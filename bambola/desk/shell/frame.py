@@ -236,6 +236,12 @@ class Frame(QMainWindow):
         if self.station < 0 or not self.pages[self.station].look(view, camera):
             self.resize_station.table.look(camera)
 
+    def measure_screen(self) -> None:
+        """Ask for the size of the screen, so that what is shown at actual size is."""
+        from bambola.desk.kit.true_size import ScreenDialog
+
+        ScreenDialog(self, self.theme, self.true_size).exec()
+
     def toggle_full_screen(self) -> None:
         """Fill the screen, or go back to a window."""
         self.setWindowState(self.windowState() ^ Qt.WindowState.WindowFullScreen)

@@ -189,6 +189,7 @@ def _view_menu(window: Frame) -> Menu:
             "Ctrl+Shift+T",
             needs_figure=True,
         ),
+        MenuAction("measure_screen", N_("Measure the scree&n…"), window.measure_screen),
         MenuAction("text_larger", N_("&Larger text"), lambda: window.looks.text_step(1), "Ctrl++"),
         MenuAction(
             "text_smaller", N_("&Smaller text"), lambda: window.looks.text_step(-1), "Ctrl+-"
