@@ -12,7 +12,6 @@ from PyQt6.QtPdf import QPdfDocument
 from PyQt6.QtPdfWidgets import QPdfView
 from PyQt6.QtWidgets import (
     QDialog,
-    QFileDialog,
     QHBoxLayout,
     QLabel,
     QListWidget,
@@ -27,6 +26,7 @@ from bambola.core.plan.counter.together import Asked, Together, make_together
 from bambola.core.quantities import show_mass
 from bambola.core.words import error_words
 from bambola.desk.kit.buttons import lead_label
+from bambola.desk.kit.file_dialogs import ask_save
 from bambola.desk.kit.theme import Theme
 from bambola.desk.running.background import Background, BackgroundJob, CalledOffError
 from bambola.desk.session.studio import EditorSession
@@ -200,7 +200,7 @@ class TogetherDialog(QDialog):
     def ask_file(self) -> None:
         """Ask for a file name and save the sheets."""
         name = f"{self.studio.figure.id if self.studio.figure else 'figure'}-together.pdf"
-        where, _ = QFileDialog.getSaveFileName(self, tr("Save as PDF"), name, tr("PDF (*.pdf)"))
+        where = ask_save(self, tr("Save as PDF"), name, tr("PDF (*.pdf)"))
         if where:
             self.save_to(Path(where))
 

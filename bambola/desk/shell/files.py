@@ -8,7 +8,7 @@ from datetime import UTC, datetime
 from pathlib import Path
 
 from PyQt6.QtCore import QObject, Qt, pyqtSignal
-from PyQt6.QtWidgets import QFileDialog, QMessageBox, QWidget
+from PyQt6.QtWidgets import QMessageBox, QWidget
 
 from bambola.core.export.formats import ExportRefusedError, ExportRequest, Format
 from bambola.core.facts import together
@@ -18,6 +18,7 @@ from bambola.core.plan.reading.asked import set_aside
 from bambola.core.resize import ResizeError
 from bambola.core.wool.splitting import SplitPlan
 from bambola.core.words import error_words
+from bambola.desk.kit.file_dialogs import ask_folder, ask_open, ask_save
 from bambola.desk.running.background import Background
 from bambola.desk.running.crash_log import log_error
 from bambola.desk.running.timers import at_most_every, start_unless_running
@@ -151,7 +152,7 @@ class FileDesk(QObject):
         """Ask for a design to open, or to open as a copy."""
         words = tr("Open a copy of a design") if as_copy else tr("Open a design")
         kinds = tr("Bambola designs (*{suffix} *.pdf);;All files (*)", suffix=SUFFIX)
-        path, _ = QFileDialog.getOpenFileName(self.window_, words, self._start_folder(), kinds)
+        path = ask_open(self.window_, words, kinds, self._start_folder())
         if path:
             self.open_path(Path(path), as_copy)
 
@@ -168,7 +169,7 @@ class FileDesk(QObject):
         offered = (
             self.studio.path or Path(self._start_folder()) / f"{self.studio.figure.id}{SUFFIX}"
         )
-        path, _ = QFileDialog.getSaveFileName(
+        path = ask_save(
             self.window_,
             tr("Save the design"),
             str(offered),
@@ -233,12 +234,10 @@ class FileDesk(QObject):
         if self.studio.figure is None:
             return
         if form.is_folder:
-            where = QFileDialog.getExistingDirectory(
-                self.window_, tr("Choose a folder"), self._start_folder()
-            )
+            where = ask_folder(self.window_, tr("Choose a folder"), self._start_folder())
         else:
             name = f"{self.studio.figure.id}{form.suffix}{form.ending}"
-            where, _ = QFileDialog.getSaveFileName(
+            where = ask_save(
                 self.window_,
                 tr("Export"),
                 str(Path(self._start_folder()) / name),

@@ -2,12 +2,12 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterator
+from collections.abc import Callable, Iterator, Mapping
 from typing import TYPE_CHECKING
 
 from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QKeyEvent
-from PyQt6.QtWidgets import QDialog, QLineEdit, QListWidget, QListWidgetItem, QVBoxLayout
+from PyQt6.QtWidgets import QDialog, QLineEdit, QListWidget, QListWidgetItem, QMenu, QVBoxLayout
 
 from bambola.desk.kit.theme import set_spacing
 from bambola.desk.shell.stations import MEASURE, ORDER, WOOL
@@ -15,7 +15,7 @@ from bambola.desk.stations.menus import SHELF
 from bambola.language import tr
 
 if TYPE_CHECKING:
-    from bambola.desk.shell.window import Window
+    from bambola.desk.shell.frame import Frame
 
 _MOST_ROWS = 60
 
@@ -28,8 +28,9 @@ class Target:
         self.folded = f"{words} {kind}".casefold()
 
 
-def targets_of(window: Window) -> Iterator[Target]:
-    """Yield everything that can be found at present: of the open figure first, then the actions."""
+def targets_of(window: Frame, menus: Mapping[str, QMenu]) -> Iterator[Target]:
+    """Yield everything that can be found at present: of the open figure first, then the actions of ``menus``,
+    which are given by their titles."""
     studio = window.studio
     if studio.figure is not None:
         for part in studio.figure.parts:
@@ -40,25 +41,25 @@ def targets_of(window: Window) -> Iterator[Target]:
             yield Target(told, tr("step"), lambda key=str(step.key): _go_to_step(window, key))  # type: ignore[misc]
     for wool in studio.bench.wools:
         yield Target(wool.name, tr("wool"), lambda id=wool.id: _go_to_wool(window, id))  # type: ignore[misc]
-    for title, menu in window.actions_.menus.items():
+    for title, menu in menus.items():
         for action in menu.actions():
             if action.text() and action.isEnabled() and action.menu() is None:
                 words = action.text().replace("&", "")
                 yield Target(words, menu.title().replace("&", "") or title, action.trigger)
 
 
-def _go_to_part(window: Window, part: str) -> None:
+def _go_to_part(window: Frame, part: str) -> None:
     if window.station < 0 or not window.pages[window.station].has_thread:
         window.go_to(MEASURE)
     window.studio.selection.take_part(part)
 
 
-def _go_to_step(window: Window, key: str) -> None:
+def _go_to_step(window: Frame, key: str) -> None:
     window.go_to(ORDER)
     window.studio.selection.take_step(key)
 
 
-def _go_to_wool(window: Window, wool: str) -> None:
+def _go_to_wool(window: Frame, wool: str) -> None:
     window.go_to(WOOL)
     window.wool_station.show_face(SHELF)
     window.studio.selection.take_wool(wool)
@@ -67,10 +68,10 @@ def _go_to_wool(window: Window, wool: str) -> None:
 class FindDialog(QDialog):
     """A field over a list of what it finds; Enter goes to the selected row."""
 
-    def __init__(self, window: Window) -> None:
+    def __init__(self, window: Frame, menus: Mapping[str, QMenu]) -> None:
         super().__init__(window)
         self.setWindowTitle(tr("Find"))
-        self.targets = list(targets_of(window))
+        self.targets = list(targets_of(window, menus))
         self.field, self.list = QLineEdit(), QListWidget()
         self.field.setAccessibleName(tr("Find a part, a step, a wool or an action"))
         self.field.setPlaceholderText(tr("part, step, wool or action"))

@@ -17,7 +17,6 @@ from PyQt6.QtWidgets import (
     QCheckBox,
     QDialog,
     QDialogButtonBox,
-    QFileDialog,
     QFrame,
     QMessageBox,
     QTextBrowser,
@@ -27,6 +26,7 @@ from PyQt6.QtWidgets import (
 
 from bambola import __version__
 from bambola.core.figure import dump_document
+from bambola.desk.kit.file_dialogs import ask_save
 from bambola.desk.kit.menu_action import MenuAction
 from bambola.desk.running.crash_log import log_error, log_path
 from bambola.desk.session.studio import EditorSession
@@ -178,7 +178,7 @@ def ask_report(window: QWidget, studio: EditorSession) -> None:
     if box.exec() != QMessageBox.StandardButton.Save:
         return
     kinds = tr("Report (*.zip)")
-    where, _ = QFileDialog.getSaveFileName(window, tr("Report a fault"), "bambola.zip", kinds)
+    where = ask_save(window, tr("Report a fault"), "bambola.zip", kinds)
     if not where:
         return
     design = None

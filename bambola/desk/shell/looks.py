@@ -5,7 +5,8 @@ from __future__ import annotations
 from collections.abc import Callable
 from dataclasses import replace
 
-from PyQt6.QtCore import QObject, pyqtSignal
+from PyQt6.QtCore import QObject, Qt, pyqtSignal
+from PyQt6.QtGui import QGuiApplication
 
 from bambola.core.quantities import LengthUnit, MassUnit
 from bambola.desk.kit.theme import Theme
@@ -29,6 +30,9 @@ class Looks(QObject):
         self._turns: list[Callable[[], None]] = []
         self._next = one_shot_timer(self, 0)
         self._next.timeout.connect(self._take_turn)
+        hints = QGuiApplication.styleHints()
+        if hints is not None:
+            hints.colorSchemeChanged.connect(self._follow_system)
 
     def set_units(
         self,
@@ -69,6 +73,12 @@ class Looks(QObject):
         self.settings.dark = dark
         self._apply_look(dark=dark)
         self.changed.emit()
+
+    def _follow_system(self, scheme: Qt.ColorScheme) -> None:
+        """Become dark or light with the system, unless the maker has chosen."""
+        if self.settings.dark is None and scheme != Qt.ColorScheme.Unknown:
+            self._apply_look(dark=scheme == Qt.ColorScheme.Dark)
+            self.changed.emit()
 
     def _apply_look(self, dark: bool | None = None, scale: float | None = None) -> None:
         # Every widget there is takes on the new look, which can be felt: the window takes events between

@@ -16,7 +16,6 @@ from PyQt6.QtWidgets import (
     QCheckBox,
     QComboBox,
     QDialog,
-    QFileDialog,
     QHBoxLayout,
     QLabel,
     QListWidget,
@@ -37,6 +36,7 @@ from bambola.core.figure import dump_document
 from bambola.core.marked import N_
 from bambola.core.plan import make_plan
 from bambola.core.wool.splitting import SplitPlan
+from bambola.desk.kit.file_dialogs import ask_save
 from bambola.desk.kit.theme import Theme
 from bambola.desk.kit.together_dialog import SheetsView, keep_pdf, pdf_buffer
 from bambola.desk.running.background import Background, CalledOffError
@@ -408,7 +408,7 @@ class PacketDialog(QDialog):
     def ask_file(self) -> None:
         """Ask where to, and keep the sheets there as PDF with the design within."""
         name = f"{self.studio.figure.id if self.studio.figure else 'packet'}.pdf"
-        where, _ = QFileDialog.getSaveFileName(self, tr("Save as PDF"), name, tr("PDF (*.pdf)"))
+        where = ask_save(self, tr("Save as PDF"), name, tr("PDF (*.pdf)"))
         if where:
             self.save_to(Path(where))
 

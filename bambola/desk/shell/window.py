@@ -5,7 +5,13 @@ from __future__ import annotations
 from collections.abc import Sequence
 from pathlib import Path
 
-from PyQt6.QtGui import QAction, QActionGroup, QKeySequence, QResizeEvent
+from PyQt6.QtGui import (
+    QAction,
+    QActionGroup,
+    QContextMenuEvent,
+    QKeySequence,
+    QResizeEvent,
+)
 from PyQt6.QtWidgets import QMainWindow, QMenu
 
 from bambola.desk.kit.menu_action import Menu, MenuAction
@@ -14,7 +20,7 @@ from bambola.desk.running.crash_log import log_error
 from bambola.desk.shell.frame import Frame
 from bambola.desk.shell.menus import menus_of
 from bambola.desk.shell.notes import new_from_notes
-from bambola.desk.shell.stations import RESIZE
+from bambola.desk.shell.stations import RESIZE, STATIONS
 from bambola.desk.stations.page import Page
 from bambola.language import tr
 
@@ -99,11 +105,20 @@ class Window(Frame):
         self.theme.changed.connect(self._fit_menus)
         self.resize_station.take_keys()
 
+    def contextMenuEvent(self, event: QContextMenuEvent | None) -> None:
+        """Offer the menu of what is shown: of the station, or of the file."""
+        if event is None:
+            return
+        menu = STATIONS[self.station].menu if self.station >= 0 else None
+        title = menu[0].replace("&", "") if menu else ("Edit" if self.station >= 0 else "File")
+        self.actions_.menus[title].popup(event.globalPos())
+        event.accept()
+
     def ask_find(self) -> None:
         """Ask for a part, a step, a wool or an action, and go there."""
         from bambola.desk.shell.find import FindDialog
 
-        FindDialog(self).exec()
+        FindDialog(self, self.actions_.menus).exec()
 
     def resizeEvent(self, event: QResizeEvent | None) -> None:
         super().resizeEvent(event)

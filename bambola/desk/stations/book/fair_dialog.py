@@ -16,7 +16,6 @@ from PyQt6.QtWidgets import (
     QDateEdit,
     QDialog,
     QDialogButtonBox,
-    QFileDialog,
     QGridLayout,
     QHBoxLayout,
     QLabel,
@@ -37,6 +36,7 @@ from bambola.core.plan.counter.together import make_together
 from bambola.core.quantities import QuantityError, parse_money, show_bought, show_length
 from bambola.core.words import error_words
 from bambola.desk.kit.buttons import lead_label
+from bambola.desk.kit.file_dialogs import ask_save
 from bambola.desk.kit.flow import scroll_area
 from bambola.desk.kit.locale import ANY_YEAR, day_words
 from bambola.desk.kit.theme import Theme, set_role
@@ -249,7 +249,7 @@ class FairDialog(QDialog):
     def ask_calendar(self) -> None:
         """Ask for a file for the sittings."""
         kinds = tr("Calendar (*.ics)")
-        path, _ = QFileDialog.getSaveFileName(self, tr("Save the calendar"), "fair.ics", kinds)
+        path = ask_save(self, tr("Save the calendar"), "fair.ics", kinds)
         if path:
             self.write_calendar(Path(path))
 
@@ -268,7 +268,7 @@ class FairDialog(QDialog):
     def ask_kits(self) -> None:
         """Ask for a file for the kits."""
         kinds = tr("PDF (*.pdf)")
-        path, _ = QFileDialog.getSaveFileName(self, tr("Pack the kits"), "kits.pdf", kinds)
+        path = ask_save(self, tr("Pack the kits"), "kits.pdf", kinds)
         if path:
             self.write_kits(Path(path))
 

@@ -7,7 +7,6 @@ from pathlib import Path
 
 from PyQt6.QtCore import QEvent, QObject, Qt
 from PyQt6.QtWidgets import (
-    QFileDialog,
     QHBoxLayout,
     QLineEdit,
     QMessageBox,
@@ -22,6 +21,7 @@ from bambola.core.bench.making import nth_of
 from bambola.core.book.document import MAX_BYTES, dump_book, load_book
 from bambola.core.export.tables import makings_csv
 from bambola.core.figure import Document, DocumentError
+from bambola.desk.kit.file_dialogs import ask_open, ask_save
 from bambola.desk.kit.flow import scroll_area
 from bambola.desk.kit.pictures import RenderQueue
 from bambola.desk.kit.theme import Theme, set_role, set_spacing
@@ -239,14 +239,14 @@ class BookStation(Page):
             self.studio.refused.emit(tr("Select a making on the shelf first."))
             return
         name = f"{page.making.figure or page.plan.figure}.pdf"
-        path, _ = QFileDialog.getSaveFileName(self, tr("Page as PDF"), name, tr("PDF (*.pdf)"))
+        path = ask_save(self, tr("Page as PDF"), name, tr("PDF (*.pdf)"))
         if path:
             self.reader.write(page, cost, Path(path))
 
     def ask_export(self) -> None:
         """Ask for a file for the whole book."""
         kinds = tr("Book as JSON (*.json);;Table for a spreadsheet (*.csv)")
-        path, _ = QFileDialog.getSaveFileName(self, tr("Export the book"), "book.json", kinds)
+        path = ask_save(self, tr("Export the book"), "book.json", kinds)
         if path:
             self.export_to(Path(path))
 
@@ -264,9 +264,7 @@ class BookStation(Page):
 
     def ask_import(self) -> None:
         """Ask for a file of makings to import."""
-        path, _ = QFileDialog.getOpenFileName(
-            self, tr("Import makings"), "", tr("Book as JSON (*.json)")
-        )
+        path = ask_open(self, tr("Import makings"), tr("Book as JSON (*.json)"))
         if path:
             self.import_from(Path(path))
 

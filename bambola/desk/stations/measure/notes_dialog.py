@@ -10,7 +10,6 @@ from PyQt6.QtGui import QShowEvent, QTextCursor
 from PyQt6.QtWidgets import (
     QApplication,
     QDialog,
-    QFileDialog,
     QHBoxLayout,
     QLabel,
     QLineEdit,
@@ -29,6 +28,7 @@ from bambola.core.quantities import QuantityError, parse_length, show_length
 from bambola.core.solids import place
 from bambola.core.words import error_words
 from bambola.desk.kit.buttons import show_as_next
+from bambola.desk.kit.file_dialogs import ask_open
 from bambola.desk.kit.flow import FlowLayout
 from bambola.desk.kit.pictures import RenderQueue
 from bambola.desk.kit.theme import Theme, set_role
@@ -305,7 +305,7 @@ class NotesDialog(QDialog):
     def _open_file(self) -> None:
         """Add the contents of a file: a list as text, or a table."""
         words = tr("Lists (*.txt *.csv *.tsv *.ods);;All files (*)")
-        path, _ = QFileDialog.getOpenFileName(self, tr("Open a list"), "", words)
+        path = ask_open(self, tr("Open a list"), words)
         if not path:
             return
         try:

@@ -7,7 +7,6 @@ from pathlib import Path
 from PyQt6.QtWidgets import (
     QDialog,
     QDoubleSpinBox,
-    QFileDialog,
     QFormLayout,
     QInputDialog,
     QLineEdit,
@@ -24,6 +23,7 @@ from bambola.core.figure.graft import graft_part, with_part
 from bambola.core.quantities import QuantityError, parse_length, show_length
 from bambola.core.resize.laws import MOST_IN_ROW
 from bambola.desk.kit.buttons import lead_label, ok_cancel
+from bambola.desk.kit.file_dialogs import ask_open
 from bambola.desk.session.studio import EditorSession
 from bambola.language import tr
 from bambola.store import open_design
@@ -202,11 +202,11 @@ def ask_graft(parent: QWidget, studio: EditorSession) -> None:
     if studio.figure is None or studio.selection.part is None:
         return
     folder = studio.path.parent if studio.path else Path.home()
-    path, _ = QFileDialog.getOpenFileName(
+    path = ask_open(
         parent,
         tr("Copy a part from"),
-        str(folder),
         tr("Bambola designs (*{suffix});;All files (*)", suffix=SUFFIX),
+        str(folder),
     )
     if not path:
         return

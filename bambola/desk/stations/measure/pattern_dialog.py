@@ -12,7 +12,6 @@ from PyQt6.QtWidgets import (
     QCheckBox,
     QComboBox,
     QDialog,
-    QFileDialog,
     QFormLayout,
     QGridLayout,
     QLabel,
@@ -25,6 +24,7 @@ from bambola.core.figure import Figure
 from bambola.core.plan.reading.pattern_pieces import PatternOutline, with_piece
 from bambola.core.quantities import parse_length, show_length
 from bambola.desk.kit.buttons import lead_label, ok_cancel
+from bambola.desk.kit.file_dialogs import ask_open
 from bambola.desk.kit.flow import scroll_area
 from bambola.desk.kit.theme import Theme
 from bambola.desk.running.background import Background, BackgroundJob, CalledOffError
@@ -153,7 +153,7 @@ class PatternImport:
         if self.studio.figure is None:
             return
         words, kinds = tr("Flat parts from a pattern"), tr("Drawings (*.svg)")
-        path, _ = QFileDialog.getOpenFileName(self.page, words, self.kept.picture_folder, kinds)
+        path = ask_open(self.page, words, kinds, self.kept.picture_folder)
         if not path:
             return
         self.kept.picture_folder = str(Path(path).parent)

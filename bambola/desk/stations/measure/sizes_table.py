@@ -11,7 +11,6 @@ from PyQt6.QtWidgets import (
     QComboBox,
     QDialog,
     QDialogButtonBox,
-    QFileDialog,
     QGridLayout,
     QLabel,
     QMessageBox,
@@ -30,6 +29,7 @@ from bambola.core.plan.reading.sizes_table import (
     with_sizes,
 )
 from bambola.desk.kit.buttons import lead_label, ok_cancel
+from bambola.desk.kit.file_dialogs import ask_open
 from bambola.desk.kit.flow import scroll_area
 from bambola.desk.kit.theme import Theme
 from bambola.desk.running.background import Background, CalledOffError
@@ -127,7 +127,7 @@ def ask_table(parent: QWidget, studio: EditorSession, theme: Theme, background: 
             take_table(studio, copied, ask)
             return
     kinds = tr("Tables (*.csv *.tsv *.txt *.ods)")
-    path, _ = QFileDialog.getOpenFileName(parent, tr("Sizes from a table"), "", kinds)
+    path = ask_open(parent, tr("Sizes from a table"), kinds)
     if not path:
         return
     figure, stop = studio.figure, Event()

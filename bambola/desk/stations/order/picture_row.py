@@ -10,7 +10,6 @@ import numpy as np
 from numpy.typing import NDArray
 from PyQt6.QtCore import QFileSystemWatcher, QTimer, pyqtSignal
 from PyQt6.QtWidgets import (
-    QFileDialog,
     QHBoxLayout,
     QLabel,
     QProgressBar,
@@ -25,6 +24,7 @@ from bambola.core.order.keys import FINISH, STAND
 from bambola.core.rescue.judged import Judged, judge_piece
 from bambola.core.rescue.upright import Stood, judge_upright
 from bambola.core.words import error_words
+from bambola.desk.kit.file_dialogs import ask_folder, last_folder, remember_folder
 from bambola.desk.kit.picture_dialog import PictureDialog
 from bambola.desk.running.background import Background, BackgroundJob, CalledOffError
 from bambola.desk.running.crash_log import log_error
@@ -40,7 +40,6 @@ SETTLES_MS = 700
 """A picture that comes into the folder is read when it has not grown for so long."""
 LOOKS_MS = 2000
 """So often it is checked that a watched folder is still there: an unplugged telephone tells nobody."""
-_last_folder = ""
 
 
 class PictureRow(QWidget):
@@ -100,17 +99,16 @@ class PictureRow(QWidget):
 
     def ask(self) -> None:
         """Ask for a picture."""
-        global _last_folder
-        path = PictureDialog.ask(self, tr("Picture of the piece"), _last_folder)
+        path = PictureDialog.ask(self, tr("Picture of the piece"), last_folder())
         if path:
-            _last_folder = str(Path(path).parent)
+            remember_folder(path)
             self.read(Path(path))
 
     def _watch_folder(self, on: bool) -> None:
         self._stop_watching()
         if not on:
             return
-        folder = QFileDialog.getExistingDirectory(self, tr("Watch a folder"), _last_folder)
+        folder = ask_folder(self, tr("Watch a folder"))
         self.watch.setChecked(bool(folder))
         if folder:
             self.follow(Path(folder))
