@@ -6,7 +6,7 @@ from html import escape
 
 from PyQt6.QtCore import QSize, Qt
 from PyQt6.QtGui import QPainter, QPaintEvent
-from PyQt6.QtWidgets import QFrame, QLabel, QVBoxLayout
+from PyQt6.QtWidgets import QFrame, QLabel, QVBoxLayout, QWidget
 
 from bambola.desk.kit.theme import Theme, set_role
 
@@ -38,6 +38,19 @@ class SheetWidgets(QFrame):
 
     def restyle(self) -> None:
         """Update the fonts after a change of the look."""
+
+
+def labelled(name: str, field: QWidget) -> QVBoxLayout:
+    """Return a field with its name in small letters above it."""
+    label = QLabel(name)
+    label.setTextFormat(Qt.TextFormat.PlainText)
+    label.setBuddy(field)
+    set_role(label, "small", "quiet")
+    column = QVBoxLayout()
+    column.setSpacing(1)
+    column.addWidget(label)
+    column.addWidget(field)
+    return column
 
 
 _LEAST_LETTERS = 10

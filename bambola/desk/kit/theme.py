@@ -153,8 +153,8 @@ _TITLE_ROLES = {"subtitle": 16, "title": 20, "headline": 26, "display": 32}
 
 
 def set_role(widget: QWidget, role: str | None = None, tone: str | None = None) -> None:
-    """Give a widget the font of a role (:data:`_TEXT_ROLES` and others) or the colour of a tone: "quiet",
-    "warning", or "plain" for a field without the colour of fields that wait for an entry.
+    """Give a widget the font of a role (:data:`_TEXT_ROLES` and others) or the colour of a tone, such as
+    "quiet" or "warning".
 
     Both are rules of the style sheet, so large text and dark need nothing of the widget.
     """
@@ -212,7 +212,6 @@ def _role_rules(theme: Theme) -> str:
         + f"""
     *[tone="quiet"] {{ color: {n["quiet"]}; }}
     *[tone="warning"] {{ color: {n["madder"]}; }}
-    QLineEdit[tone="plain"]:!focus {{ border-color: {n["rim"]}; }}
     *[role="card"] {{ background: {n["paper"]}; border: 1px solid {n["edge"]};
         border-radius: {px(14)}px; }}
     *[role="slip"] {{ background: {n["slip"]}; border: {px(1.6)}px solid {n["weld"]};
@@ -223,8 +222,6 @@ def _role_rules(theme: Theme) -> str:
         padding: {px(3)}px {px(8)}px; }}
     *[role="sheet"] QComboBox::drop-down {{ border: none; width: {px(22)}px; }}
     *[role="sheet"] QComboBox:focus {{ border: {px(2.6)}px solid {n["ink"]}; padding: {px(2)}px {px(7)}px; }}
-    *[role="sheet"] QLineEdit {{ border-color: {n["rim"]}; }}
-    *[role="sheet"] QLineEdit:focus {{ border-color: {n["ink"]}; }}
     *[role="conditions"] QLineEdit, *[role="conditions"] QDoubleSpinBox, *[role="conditions"] QDateEdit {{
         background: {n["paper"]}; color: {n["ink"]}; border: {px(1.6)}px solid {n["rim"]};
         border-radius: {px(8)}px; padding: {px(3)}px {px(7)}px; }}
@@ -403,7 +400,8 @@ def _make_sheet(theme: Theme) -> str:
         margin-top: {px(26)}px; padding: {px(10)}px {px(6)}px {px(6)}px {px(6)}px; }}
     QGroupBox::title {{ subcontrol-origin: margin; subcontrol-position: top left; left: {px(4)}px;
         color: {n["ink"]}; font-weight: 600; }}
-    QLineEdit {{ background: {n["paper"]}; color: {n["ink"]}; border: {px(1.6)}px solid {n["madder"]};
+    QLineEdit {{ background: {n["paper"]}; color: {n["ink"]}; border: {px(1.6)}px solid {n["rim"]};
+        placeholder-text-color: {n["quiet"]};
         border-radius: {px(4)}px; padding: {px(2)}px {px(6)}px; }}
     QLineEdit:focus {{ border: {px(2.6)}px solid {n["ink"]}; padding: {px(1)}px {px(5)}px; }}
     QScrollArea, QScrollArea > QWidget > QWidget {{ background: transparent; border: none; }}

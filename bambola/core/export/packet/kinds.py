@@ -51,9 +51,7 @@ KIND_BY_ID = {kind.id: kind for kind in KINDS}
 
 SHORT = ("figure", "sizes", "order")
 """A packet in short: on four sheets, where the figure is no larger than a sheet."""
-WHOLE = tuple(
-    kind.id for kind in KINDS if kind.id not in ("sizes", "bundles", "order", "selling", "table")
-)
-"""All at length: what it says is on the short pages too, bundles are drawn round the templates, and not
-everyone sells."""
+WHOLE = tuple(kind.id for kind in KINDS if kind.id not in ("bundles", "order", "selling", "table"))
+"""All at length: bundles are drawn round the templates, the order is that of the steps, and not everyone
+sells."""
 WORK_SHEET = ("cover", "sizes", "order")

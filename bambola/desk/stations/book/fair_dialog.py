@@ -82,7 +82,6 @@ class _FairRow:
         self.taken.setChecked(offered.price is not None)
         self.price = QLineEdit("" if offered.price is None else str(offered.price))
         self.price.setPlaceholderText(tr("price"))
-        set_role(self.price, tone="plain")
         self.price.setAccessibleName(tr("{figure}: the price of one", figure=told))
         self.price.setFixedWidth(theme.px(96))
         self.price.textEdited.connect(lambda text: self.taken.setChecked(bool(text.strip())))

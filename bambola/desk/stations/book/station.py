@@ -24,7 +24,7 @@ from bambola.core.figure import Document, DocumentError
 from bambola.desk.kit.file_dialogs import ask_open, ask_save
 from bambola.desk.kit.flow import scroll_area
 from bambola.desk.kit.pictures import RenderQueue
-from bambola.desk.kit.theme import Theme, set_role, set_spacing
+from bambola.desk.kit.theme import Theme, set_spacing
 from bambola.desk.session.bench_desk import BenchDesk
 from bambola.desk.session.studio import EditorSession
 from bambola.desk.stations.book.boards import ON_THE_TABLE, MadeBoards
@@ -69,7 +69,6 @@ class BookStation(Page):
         desk.changed.connect(self._on_makings_changed)
         for signal in (studio.plan_changed, studio.units_changed):
             signal.connect(self._on_planned)
-        set_role(self.search, tone="plain")
         set_spacing(self.theme, self._row, (20, 4, 20, 8), gap=14)
         theme.changed.connect(self._restyle)
         self._restyle()

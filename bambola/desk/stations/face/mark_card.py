@@ -26,7 +26,7 @@ from bambola.core.quantities import QuantityError, parse_length, show_bought, sh
 from bambola.core.solids import own_copy
 from bambola.desk.kit.buttons import make_switch, show_switch
 from bambola.desk.kit.device_row import DeviceRow
-from bambola.desk.kit.paper import SheetWidgets
+from bambola.desk.kit.paper import SheetWidgets, labelled
 from bambola.desk.kit.theme import Theme, set_role
 from bambola.desk.session.bench_desk import BenchDesk
 from bambola.desk.session.studio import EditorSession
@@ -135,9 +135,8 @@ class MarkCard(SheetWidgets):
         self.left, self.right = QLineEdit(), QLineEdit()
         for field, name in ((self.left, tr("left")), (self.right, tr("right"))):
             field.setAccessibleName(name)
-            field.setPlaceholderText(name)
             field.textChanged.connect(self._compare_sides)
-            pair.addWidget(field)
+            pair.addLayout(labelled(name, field))
         self.box.addLayout(pair)
         self.level = self.label()
         self._asked = self.down

@@ -67,7 +67,7 @@ class SizeBox(QDialog):
             told.setWordWrap(True)
             told.setMinimumWidth(theme.px(380))
             set_role(told, "large")
-            set_role(line, "huge", "plain")
+            set_role(line, "huge")
             line.setAccessibleName(name)
             column.addWidget(told)
             column.addWidget(line)

@@ -250,7 +250,7 @@ class MakePage(KeptSteps):
         set_role(self._count, "amount")
         set_role(self._clock, "headline")
         set_role(self.welcome, "banner")
-        set_role(self.note, "large", "plain")
+        set_role(self.note, "large")
         set_role(self.stop, "strong", "warning")
         set_role(self.done, "figure")
         set_spacing(self.theme, self._page, (20, 4, 28, 6), gap=9)

@@ -290,6 +290,7 @@ class WaysSheet(QDialog):
         row.addWidget(scroll, 5)
         row.addWidget(self.where, 4)
         done = QPushButton(tr("Done"))
+        done.setDefault(True)
         done.clicked.connect(lambda _=False: self.accept())
         column = QVBoxLayout(self)
         column.setContentsMargins(px(22), px(18), px(22), px(16))

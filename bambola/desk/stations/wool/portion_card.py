@@ -25,7 +25,7 @@ from bambola.core.wool.amounts import is_pinch
 from bambola.core.wool.pan import Mending, mend
 from bambola.desk.kit.card_rows import how_sure
 from bambola.desk.kit.flow import FlowLayout
-from bambola.desk.kit.paper import SheetWidgets
+from bambola.desk.kit.paper import SheetWidgets, labelled
 from bambola.desk.kit.theme import Theme, set_role
 from bambola.desk.session.studio import EditorSession
 from bambola.desk.stations.wool.hand import WoolHand, pinch_across
@@ -54,6 +54,7 @@ class PortionCard(SheetWidgets):
         self._fold_details(False)
         self._mend_head = self.label(tr("The piece as it is now"))
         self._ask = self.label()
+        self._short_names: dict[QLineEdit, str] = {}
         self.along, self.across, self.through, self.grams, self.trimmed, self.minutes = (
             self._make_field(name, short)
             for name, short in (
@@ -71,7 +72,7 @@ class PortionCard(SheetWidgets):
         ):
             row = QHBoxLayout()
             for field in fields:
-                row.addWidget(field)
+                row.addLayout(labelled(self._short_names[field], field))
             self.box.addLayout(row)
         self.advice = self.label()
         under = QWidget()
@@ -110,7 +111,7 @@ class PortionCard(SheetWidgets):
 
     def _make_field(self, name: str, short: str) -> QLineEdit:
         field = QLineEdit()
-        field.setPlaceholderText(short)
+        self._short_names[field] = short
         field.setAccessibleName(name)
         field.setToolTip(name)
         field.returnPressed.connect(self.mend)

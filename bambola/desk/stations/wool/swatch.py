@@ -55,8 +55,8 @@ class SwatchDialog(QDialog):
             QLineEdit(show_mass(0.0, studio.units)),
         )
         self.loose, self.felted = QLineEdit(), QLineEdit()
-        for size in (self.loose, self.felted):
-            size.setPlaceholderText("60 × 40 × 40")
+        for size, example in ((self.loose, "60 × 45 × 45"), (self.felted, "38 × 30 × 30")):
+            size.setPlaceholderText(example)
         self.fault = QLabel()
         self.fault.setWordWrap(True)
         rows = QFormLayout()
