@@ -150,6 +150,13 @@ class MeasureRow(QWidget):
         self._show_number()
         self.update()
 
+    @property
+    def _is_wanting(self) -> bool:
+        """Whether the measure is missing of an original that is being measured; the sizes of a design that was
+        never measured are simply its own."""
+        survey = self.studio.survey
+        return self.effect.is_missing and bool(survey.framings or survey.taken)
+
     def _origin_text(self) -> str:
         """Return where the number comes from."""
         effect, units = self.effect, self.studio.units
@@ -165,14 +172,16 @@ class MeasureRow(QWidget):
     def _row_words(self) -> str:
         effect, units = self.effect, self.studio.units
         if effect.is_missing:
-            return tr("missing, ±{grams}", grams=show_mass(effect.grams, units))
+            if self._is_wanting:
+                return tr("missing, ±{grams}", grams=show_mass(effect.grams, units))
+            return tr("as designed")
         return f"{tr(HOW_WORDS[effect.how])}, ±{show_mass(effect.grams, units)}"
 
     def _restyle(self) -> None:
         self._apply_colour()
 
     def _apply_colour(self) -> None:
-        set_role(self._told, tone="warning" if self.effect.is_missing else "quiet")
+        set_role(self._told, tone="warning" if self._is_wanting else "quiet")
 
     def resizeEvent(self, event: QResizeEvent | None) -> None:
         # With large text the controls go beneath the words, where the ways have what room is left.
@@ -216,7 +225,7 @@ class MeasureRow(QWidget):
         d, px = self.theme.dyes, self.theme.px
         share = self.effect.grams / self.heaviest if self.heaviest else 0.0
         painter.setPen(Qt.PenStyle.NoPen)
-        painter.setBrush(d.madder if self.effect.is_missing else d.lichen)
+        painter.setBrush(d.madder if self._is_wanting else d.lichen)
         high = self.height() - px(10)
         painter.drawRoundedRect(QRectF(0, px(5), max(2.0, px(7) * share**0.5), high), 2, 2)
         if self.entry.hasFocus():
