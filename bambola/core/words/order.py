@@ -64,8 +64,8 @@ SENTENCES = {
         "what glue holds."
     ),
     "rule.face-in-turn": N_(
-        "A face is laid on finished skin where a line says: about the eyes when they are in, then from the "
-        "nose down, brows last, and hair over all."
+        "A face goes on finished skin, in this order: around the eyes once they are in,"
+        " then from the nose down, the brows last, and hair over everything."
     ),
     "rule.pair-before-joined": N_(
         "The two are joined to each other first, and then as one piece: so they stay level."

@@ -62,14 +62,14 @@ HAND_KEYS = (
     (N_("+, − on the skeleton"), N_("one strand more or less of the selected bone")),
     (N_("[, ] on the skeleton"), N_("move the outer joint of the selected bone along its part")),
     (N_(">, < and . at the wire"), N_("stouter, thinner, as planned")),
-    (N_("Up, Down on the ground"), N_("wish it steadier, or nodding more")),
+    (N_("Up, Down on the ground"), N_("steadier, or nodding more")),
     (
         N_("Left, Right on the table, the pan, the tree, the shelf"),
         N_("the next portion, colour or wool"),
     ),
     (
         N_("Space, N, Backspace at the pan"),
-        N_("take it down as it is, nought, weigh the last again"),
+        N_("record it as it is, set to zero, undo the last weighing"),
     ),
     ("Ctrl+Z, Ctrl+Shift+Z", N_("undo, redo")),
 )

@@ -146,7 +146,7 @@ class MarkCard(SheetWidgets):
             studio,
             theme,
             "caliper",
-            tr("straight from the crown, or between the two where the midline is in hand"),
+            tr("straight from the crown, or between the two where the midline is selected"),
         )
         self.caliper.link.reading.connect(self._enter_reading)
         self.box.addWidget(self.caliper)

@@ -215,9 +215,7 @@ class SideCard(QFrame):
         self.round = MeasureList(studio, theme, whole_figure=True)
         self.weigh = WeighPane(studio, theme)
         self.doubts = DoubtList(studio, theme, sighting)
-        self.caliper = DeviceRow(
-            studio, theme, "caliper", tr("its button takes the selected measure")
-        )
+        self.caliper = DeviceRow(studio, theme, "caliper", tr("its button selects the measure"))
         head = QWidget()
         tabs = FlowLayout(head)
         self.tabs: list[QPushButton] = []

@@ -168,7 +168,7 @@ class Reasons(QScrollArea):
                     f"<p>{tr('“{step}” waits for it.', step=waits)} "
                     f"<span style='color:{quiet}'>{escape(rules)}</span></p>"
                 )
-        return [f"<p><b>{tr('And before')}</b></p>", *told] if told else []
+        return [f"<p><b>{tr('What follows')}</b></p>", *told] if told else []
 
     def _wool_lines(self, step: Step, madder: str) -> list[str]:
         """Return the wool the step lays, or the garment it puts on."""
