@@ -159,7 +159,7 @@ HELD = [word for part in load_demo(TOAD).figure.parts for word in ("--hold", par
         (["--eyes", "6"], "has none that come in sizes"),
         (["--size", "nose.width", "3mm"], "--size: there is no “nose.width”; use body."),
         (["--beside", "60mm"], "give two to 5 sizes"),
-        (["--wool-on-shelf"], "give one by --bench"),
+        (["--wool-on-shelf"], "name a bench file with --bench"),
         (["--ready", "soon"], "--ready: “soon” is not a day"),
         (["--grams", "0g"], "--grams: 0g is not allowed"),
         (["--cost", "dear"], "--cost"),
@@ -289,7 +289,7 @@ def test_figure_is_measured_from_its_pictures(
     own = ["measure", "--height", "120mm", "-o", str(made)]
     like = () if THOROUGH else ("--like", "two-legged-doll")
     code, out, _ = run(capsys, *own, *pictures, *like)
-    assert code == 0 and out.startswith("Proposed after the body plan: Two-legged doll.\n")
+    assert code == 0 and out.startswith("Proposed from the body plan: Two-legged doll.\n")
     assert plan_names() == sorted(plan.figure.id for plan in body_plans())
     code, out, _ = run(capsys, *own, *pictures, "--like", "none")
     # Two have no name, and are not made up: they are to be drawn.

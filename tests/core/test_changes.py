@@ -74,7 +74,7 @@ def test_what_larger_badger_changes_and_why(bench: Bench, badger: Document) -> N
     assert grown["head", "join"] == ("fringe", "scarf")
     join = next(j for j in plan.joins if j.part == "head")
     words = told(plan, "head", "join")
-    assert "a fringe held 1.4 times over and would now hold 67 % of it" in words
+    assert "a fringe join held 1.4 times over and would now hold 67 % of it" in words
     assert 4.0 / join.was_kpa == pytest.approx(1.4, abs=0.05)
     assert 4.0 / join.stress_kpa == pytest.approx(0.67, abs=0.005)
     # Rows by hand: covered length over 8 mm, which the hair sets and the size does not.
@@ -124,7 +124,7 @@ def test_neck_gains_peg_where_wool_no_longer_holds(bench: Bench, badger: Documen
     keys = [s.key for s in plan.steps]
     assert keys.index("cut:peg-head") < keys.index("join:head") > keys.index("peg:head")
     question = next(n for n in plan.open_questions if n.code == "join:head")
-    assert "planned on a wire peg" in said(question.text)
+    assert "plans a wire peg" in said(question.text)
     # The maker's word and the maker's school come before the load; a word before a school.
     for brief, kind in (
         (badger.brief.at(800).answered("join:head", "leave"), "fringe"),

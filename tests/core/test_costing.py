@@ -242,7 +242,7 @@ def test_stall_labels_and_commission_slip_tell_price_that_covers() -> None:
         reader = PdfReader(io.BytesIO(packet_pdf(job)))
         text = " ".join(page.extract_text() for page in reader.pages)
         assert text.count("An ornament and no toy") == text.count("Ada") == 3
-        assert "3 × Lamplighter badger, 220 mm high" in text and "as local law has it" in text
+        assert "3 × Lamplighter badger, 220 mm high" in text and "under your local law" in text
         cost = cost_of(plan, bench)
         each = bench.told(bench.money.no_less(cost.covers / 3))
         assert text.count(each) == (3 if told else 0)

@@ -163,7 +163,7 @@ def test_step_without_piece_says_so() -> None:
     plan = badger()
     with pytest.raises(RefusedError) as refused:
         judge_piece(plan, plan.steps[0], default_bench(), Table([piece()]).photograph())
-    assert "no piece to be judged" in ENGLISH.say(refused.value.told)
+    assert "no piece to judge" in ENGLISH.say(refused.value.told)
 
 
 def test_small_lean_and_raised_ear_are_noticed() -> None:

@@ -87,7 +87,7 @@ def test_what_was_stays_what_it_was_whatever_is_answered(bench: Bench) -> None:
         brief = demo.brief.at(320.0).answered("join:head", answer)
         notices = make_plan(demo.figure, brief, bench).notices
         told = next(said(n.text) for n in notices if n.code == "join:head")
-        assert "As made it held 1.4 times over" in told, answer
+        assert "The original join held 1.4 times over" in told, answer
 
 
 def test_bone_without_wire_bears_nothing(bench: Bench) -> None:

@@ -449,7 +449,7 @@ def test_taking_part_away_leaves_sound_figure(figure: Figure) -> None:
 
 
 def test_part_that_carries_all_is_not_taken_away() -> None:
-    with refused(RefusedError, "cannot be taken away"):
+    with refused(RefusedError, "cannot be removed"):
         without_part(one_ball(), "body")
 
 

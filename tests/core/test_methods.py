@@ -234,9 +234,9 @@ def test_amounts_are_told_as_hand_and_scale_can_take_them(bench: Bench) -> None:
     assert told[0].startswith("12.5 g, a loose ball") and told[1].startswith("2.3 g, a loose ball")
     assert told[2].startswith("0.6 g") and told[3].startswith("a loose ball")
     assert told[4] == (
-        "a pinch that fingers roll to 14 mm; a square of writing paper of 35 mm weighs as much"
+        "a pinch that rolls to a ball of 14 mm; a square of writing paper of 35 mm weighs as much"
     )
-    assert told[5] == "a pinch that fingers roll to 8 mm"
+    assert told[5] == "a pinch that rolls to a ball of 8 mm"
     assert "hairs" in told[6]
     # A finer scale leads with grams where a coarse one cannot.
     assert said(by_hand(0.1, batt, 0.01)).startswith("0.1 g")
@@ -285,10 +285,10 @@ def test_slot_without_number_is_told_in_one_sentence(
         with pytest.raises(SlotError) as caught:
             card_for(plan, step, bench)
         assert error_words(caught.value, Words()).startswith(
-            f"Step {step.n}, coat the head: its card lacks a number"
+            f"Step {step.n}, coat the head: this card is missing a number"
         )
     assert main(["step", str(BADGER), str(step.n)]) == 2
-    assert "its card lacks a number" in capsys.readouterr().err
+    assert "this card is missing a number" in capsys.readouterr().err
 
 
 @pytest.mark.parametrize("demo", [BADGER, HERON, TOAD])

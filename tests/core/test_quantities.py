@@ -55,7 +55,7 @@ def test_bare_number_takes_makers_unit() -> None:
 @pytest.mark.parametrize(
     ("text", "understood"),
     [
-        ("", "no number"),
+        ("", "number is missing"),
         ("tall", "cannot read"),
         ("22 lightyears", "understood the number 22"),
         ("22 cm and more", "understood 22 cm, but not"),

@@ -100,12 +100,12 @@ def test_unknown_answers_are_reported_and_kept(
     told = [said(one) for one in set_aside(badger.figure, odd, default_bench())]
     assert len(told) == 9
     for words in (
-        "The answer “paint it” to “thin-limb:leg” is set aside; it may be thinner-wire",
-        "The answer to “wings:left” is set aside: there is no such question.",
-        "The answer to “join:horn” is set aside: there is no “horn” any more.",
-        "The answer “thick” to “gauge:spine” is set aside; it may be a size in mm, as it is sold.",
-        "The way “sideways” of making “face” is set aside; it may be before, eyes first and after.",
-        "The way of making chosen for “hats” is set aside",
+        "The answer “paint it” to “thin-limb:leg” is ignored; it may be thinner-wire",
+        "The answer to “wings:left” is ignored: there is no such question.",
+        "The answer to “join:horn” is ignored: “horn” no longer exists.",
+        "The answer “thick” to “gauge:spine” is ignored; it may be a size in mm, as it is sold.",
+        "The way “sideways” of making “face” is ignored; it may be before, eyes first and after.",
+        "The way of making chosen for “hats” is ignored",
     ):
         assert any(one.startswith(words) for one in told), words
     assert all(one.endswith(".") and one.count(". ") == 0 for one in told)

@@ -179,7 +179,7 @@ def test_larger_of_pair_is_made_like_other(bench: Bench) -> None:
         advise(plan, "leg", SYMPTOM_BY_ID["too-soft"], PieceReading(), bench)
     assert (
         error_words(missing.value)
-        == "To say what to do about “too soft”, how firm it feels is needed."
+        == "To advise on “too soft”, Bambola needs how firm it feels."
     )
 
 
@@ -332,7 +332,7 @@ def test_command_tells_it_as_json_and_refuses_in_one_sentence(
     out = capsys.readouterr().out
     assert "from the tip" in out and "in shorter." in out
     for more, told in (
-        ([], "its length over all is needed"),
+        ([], "Bambola needs its length over all"),
         (["--length", "0"], "--length: 0 is not allowed"),
         (["--length", "113", "--firmness", "mushy"], "--firmness: “mushy” is not known"),
     ):

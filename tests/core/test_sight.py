@@ -224,7 +224,7 @@ def test_trace_by_hand_has_given_width() -> None:
 def test_what_no_shape_can_be_is_refused_in_sentence() -> None:
     wide = by_hand("bill", "side", [(0, 0), (0, 4)], 30.0)
     endless = by_hand("bill", "side", [(0, -1e6), (0, 1e6)], 30.0)
-    with refused(RefusedError, "cannot be of the shape “ball or egg”"):
+    with refused(RefusedError, "cannot have the shape “ball or egg”"):
         build_part("ball", [endless], None, False)
     for kind in KINDS:
         assert build_part(kind, [wide], None, False).shape.kind == kind

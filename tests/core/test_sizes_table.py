@@ -48,7 +48,7 @@ def test_columns_are_what_their_maker_says_where_no_head_tells() -> None:
     text = "Stück;Maß;grün\nTail;3,4 cm;x\nHead;60;y\n"
     tail, head = read_columns(text, "mm", ["part", "length", ""])
     assert tail.sizes == {"length": pytest.approx(34.0)} and head.sizes == {"length": 60.0}
-    with refused(RefusedError, "no size under"):
+    with refused(RefusedError, "No size stands under"):
         read_columns(text, "mm", ["part", "", "width"])
 
 
@@ -56,7 +56,7 @@ def test_columns_are_what_their_maker_says_where_no_head_tells() -> None:
     ("text", "says"),
     [
         ("", "No column"), ("a,b\n1,2\n", "No column"), ("part,colour\nTail,red\n", "No column"),
-        ("part,length\n", "no size under"), ("part,length\nTail,long\n", "Row 2, Tail: “long”"),
+        ("part,length\n", "No size stands under"), ("part,length\nTail,long\n", "Row 2, Tail: “long”"),
         ("part,length\nTail,-4\n", "no size"), ("part,length\nTail,1e99\n", "no size"),
     ],
 )  # fmt: skip

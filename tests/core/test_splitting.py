@@ -144,7 +144,7 @@ def test_huge_splits_are_not_proved(
     # 180 pieces take at least 90 splits into three: looking so deep for fewer would never end.
     wanted = [WantedPortion(f"p{i}", grams, 60) for i, grams in enumerate((5.0, 2.2, 0.6))]
     depths: list[int] = []
-    solve = splitting._solve
+    solve = splitting._solve_depth
 
     def watched(targets: Sequence[float], counts: Sequence[int], depth: int, *rest: Any) -> Any:
         depths.append(depth)

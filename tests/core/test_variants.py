@@ -134,11 +134,11 @@ def test_variants_are_saved_and_report_lost_parts() -> None:
 
     earless = without_part(badger, "ear")
     told = [said(t) for t in set_aside(earless, again, default_bench())]
-    assert told == ["The variant “The sad one” changes “ear”, which there is not any more."]
+    assert told == ["The variant “The sad one” changes “ear”, which no longer exists."]
     # A colour that the shelf does not have ended planning with a KeyError.
     odd = brief.replaced(altered=Alteration(colours={"woad": "mauve"})).kept_as("Odd")
     told = [said(t) for t in set_aside(badger, odd, default_bench())]
-    assert told == ["The variant “Odd” dyes in “mauve”, which the shelf does not have."]
+    assert told == ["The variant “Odd” uses the wool “mauve”, which is not on the shelf."]
     assert make_plan(badger, odd, default_bench()).wool_g > 0
 
 

@@ -156,7 +156,7 @@ def test_wools_that_shelf_lacks_stop_no_work(
     bare = desk.base.replaced(wools=tuple(w for w in desk.base.wools if w.id != "woad"))
     assert desk.put_bench(bare)
     window.open_demo()
-    assert studio.plan and "shelf does not have" in window.message.text
+    assert studio.plan and "missing from your shelf" in window.message.text
     assert "woad" not in {w.wool for w in studio.plan.wools}
     window.studio.undo_stack.setClean()
     # One that another window strikes out stays known while it lies on the table.

@@ -236,7 +236,7 @@ def test_caliper_sets_mark_straight_from_crown_or_between_two(
     heard: list[str] = []
     page.studio.refused.connect(heard.append)
     card.caliper.link.reading.emit(700.0)
-    assert len(heard) == 1 and "700 mm by the caliper" in heard[0]
+    assert len(heard) == 1 and "700 mm does not reach any place" in heard[0]
     page.studio.undo_stack.undo()
     page.studio.undo_stack.undo()
     assert eye(page) == pytest.approx(before)

@@ -230,7 +230,7 @@ def test_journal_that_cannot_be_written_is_told_once(
     qtbot.wait(300)
     assert len(told) == 1 and "No space left" in told[0] and "Save the design" in told[0]
     monkeypatch.undo()
-    qtbot.waitUntil(lambda: "kept safe again" in told[-1], timeout=20_000)
+    qtbot.waitUntil(lambda: "protected again" in told[-1], timeout=20_000)
 
 
 def test_design_changed_by_another_program_is_not_written_over_untold(
@@ -450,8 +450,8 @@ def test_unknown_answers_are_reported_on_opening(window: Window, tmp_path: Path)
     path = tmp_path / "odd.bambola.json"
     path.write_text(dump_document(badger.figure, odd), encoding="utf-8")
     assert window.files.open_path(path) and window.studio.plan is not None
-    assert "“paint it” to “thin-limb:leg” is set aside" in window.message.text
-    assert "“hats” is set aside" in window.message.text and window.studio.is_saved
+    assert "“paint it” to “thin-limb:leg” is ignored" in window.message.text
+    assert "“hats” is ignored" in window.message.text and window.studio.is_saved
 
 
 def test_opening_pdf_can_be_cancelled(

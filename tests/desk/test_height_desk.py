@@ -340,7 +340,7 @@ def test_heights_are_swept_here_once_their_process_was_killed_twice(
     clock.stop()
     sizes, _ = answers[0]  # type: ignore[misc]
     assert len(sizes.rows) == 1 and len(killed) == 2
-    assert len(told) == 1 and "goes on without it" in told[0]
+    assert len(told) == 1 and "continues without it" in told[0]
 
 
 @pytest.mark.parametrize("ends", [False, True])

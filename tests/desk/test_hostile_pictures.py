@@ -259,7 +259,7 @@ def test_thread_error_is_reported_once(
 
     monkeypatch.setattr(pictures, "portrait", spoil)
     window.open_demo(HERON)
-    qtbot.waitUntil(lambda: "should not have" in window.message.text, timeout=20_000)
+    qtbot.waitUntil(lambda: "hit an error" in window.message.text, timeout=20_000)
     monkeypatch.undo()
     window.resize_station.table.look(Camera(turn=30.0))
     qtbot.waitUntil(lambda: window.resize_station.table.is_pictured, timeout=20_000)

@@ -91,7 +91,7 @@ def test_lesson_is_gone_through_from_welcome_to_first_figure(
     assert window.studio.figure is not None and window.studio.figure.id == "practice-piece"
     make = window.order_station.make
     assert make.isVisible() and window.bench_desk.base.beginner
-    assert "new to it" in window.message.text  # what was changed for it is told
+    assert "beginner" in window.message.text  # what was changed for it is told
     now = [0.0]
     make.clock = lambda: now[0]
     make._since = 0.0

@@ -246,7 +246,7 @@ def test_who_begins_with_questions_open_is_told_so_once(
     plan = window.studio.plan
     assert plan is not None and any(notice.is_open for notice in plan.notices)
     pad = pad_of(window, [0.0])
-    assert pad.welcome.isVisible() and "still to be decided" in pad.welcome.text()
+    assert pad.welcome.isVisible() and "question is still open" in pad.welcome.text()
     qtbot.keyClick(pad, Qt.Key.Key_Space)
     window.order_station.show_make(False)
     window.make_it()

@@ -439,7 +439,7 @@ def test_what_part_is_can_all_be_changed(station: MeasureStation) -> None:
 def test_part_that_carries_all_cannot_be_taken_away(station: MeasureStation) -> None:
     station.studio.selection.take_part("body")
     window_of(station).actions_["take_away"].trigger()
-    assert "cannot be taken away" in window_of(station).message.text
+    assert "cannot be removed" in window_of(station).message.text
 
 
 # Size rules, where the size is shown
@@ -759,7 +759,7 @@ def test_picture_is_framed_corrected_called_off_and_taken_away(
     station.sighting.stop("side")
     qtbot.waitUntil(lambda: station.sighting.is_idle, timeout=20_000)
     if station.sighting.silhouette("side") is None:
-        assert "called off" in window_of(station).message.text
+        assert "cancelled" in window_of(station).message.text
     QTest.keyClick(station.board, Qt.Key.Key_Backspace)
     qtbot.waitUntil(
         lambda: station.sighting.is_idle and station.sighting.silhouette("side") is not None,
@@ -768,7 +768,7 @@ def test_picture_is_framed_corrected_called_off_and_taken_away(
     again = station.sighting.silhouette("side")
     assert found and again and again.box() == pytest.approx(found.box(), abs=3)
     station.take_step(0)
-    QTest.mouseClick(station.chips.buttons["Take it away"], LEFT)
+    QTest.mouseClick(station.chips.buttons["Remove it"], LEFT)
     assert not station.studio.survey.framings and not station.sighting.laid
 
 

@@ -97,7 +97,7 @@ def test_bead_is_pulled_to_where_it_may_go_and_undone(
     to = places_for(plan.order, "coat:cape")[0]
     pull(station, at, to)
     assert keys(window) == move_key(before, "coat:cape", to)
-    assert window.thread_strip.at == to and "You put it here" in station.reasons._words.text()
+    assert window.thread_strip.at == to and "You moved it here" in station.reasons._words.text()
     assert station.reasons.unmove.isVisible()
     window.studio.undo_stack.undo()
     assert keys(window) == before
@@ -250,7 +250,7 @@ def test_step_tells_wool_garment_and_waiting_steps(station: OrderStation, window
         "It is bought, 210 mm round" in told("join:muffler")
         and "passes over the head" in words.text()
     )
-    assert "And before" in told("join:cape") and "Put on the collar" in words.text()
+    assert "What follows" in told("join:cape") and "Put on the collar" in words.text()
     station.show_make(True)
     window.studio.selection.take_step("join:cape")
     station.make.refresh()
@@ -428,7 +428,7 @@ def test_card_with_missing_number_says_so(
     window.actions_["make"].trigger()
     window.studio.selection.take_step("coat:head")
     station.make.refresh()
-    assert "lacks a number" in window.message.text and not station.make.words.toPlainText()
+    assert "missing a number" in window.message.text and not station.make.words.toPlainText()
     window.studio.selection.take_step("core:head:1")
     station.make.refresh()
     assert "Stop:" in station.make.words.toPlainText()

@@ -43,7 +43,7 @@ def test_kinds_are_ticked_off_by_keys_and_remembered(dialog: PacketDialog, qtbot
     qtbot.keyClick(dialog.kinds, Qt.Key.Key_Space)
     assert dialog.document.pageCount() == before - steps
     assert str(before - steps) in dialog.told.text()
-    assert dialog.settings.left_out == ["bundles", "order", "selling", "sizes", "steps", "table"]
+    assert dialog.settings.left_out == ["bundles", "order", "selling", "steps", "table"]
     assert dialog.together.currentIndex() == -1
     dialog.together.activated.emit(dialog.together.findText("In short"))
     assert {page.kind for page in dialog.chosen()} == {"figure", "sizes", "order"}
@@ -61,7 +61,7 @@ def test_sheets_go_to_file_with_design_and_to_printer(dialog: PacketDialog, tmp_
         assert item is not None
         item.setCheckState(Qt.CheckState.Unchecked)
     kept = tmp_path / "heron.pdf"
-    assert dialog.save_to(kept) and dialog.told.text() == "Written to heron.pdf."
+    assert dialog.save_to(kept) and dialog.told.text() == "Saved as heron.pdf."
     (name,) = PdfReader(kept).attachments
     assert name.endswith(".bambola.json")
     printer = QPrinter(QPrinter.PrinterMode.HighResolution)

@@ -116,7 +116,7 @@ def test_parts_are_proposed_agreed_with_by_keys_and_undone(
     while studio.undo_stack.canRedo():
         studio.undo_stack.redo()
     station.agreeing.propose()
-    assert "nothing of the figure is drawn" in window.message.text
+    assert "figure is still empty" in window.message.text
 
 
 def test_maker_says_what_it_is_like_and_thinks_again(
@@ -171,12 +171,12 @@ def test_looking_for_parts_is_called_off_and_asks_for_picture(
     station.board.setFocus()
     QTest.keyClick(station.board, Qt.Key.Key_Escape)
     qtbot.waitUntil(lambda: station.sighting.is_idle, timeout=60_000)
-    assert "called off" in window.message.text and len(window.studio.figure.parts) == 1  # type: ignore[union-attr]
+    assert "cancelled" in window.message.text and len(window.studio.figure.parts) == 1  # type: ignore[union-attr]
     for view in ("front", "side"):
         station.board.look(view)  # type: ignore[arg-type]
         station.pictures.take_away()
     station.agreeing.propose()
-    assert "Lay down a picture" in window.message.text
+    assert "Load a picture" in window.message.text
 
 
 def _over(station: MeasureStation, part: str, at: float, aside: float = 0.0) -> QPoint:

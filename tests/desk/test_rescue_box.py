@@ -91,13 +91,13 @@ def test_rescue_by_keys_is_recorded(
     def by_keys(box: RescueBox) -> None:
         while box.symptom is None or box.symptom.id != "long-and-thin":
             qtbot.keyClick(box.list, Qt.Key.Key_Down)
-        assert "is needed" in box.told.text()
+        assert "Bambola needs" in box.told.text()
         qtbot.keyClicks(box.fields["length"], f"{wanted.length * 1.12:.1f}")
         qtbot.keyClicks(box.fields["thickness"], f"{wanted.thick * 0.92:.1f}")
         assert "from the tip" in box.told.text() and "in a hairy layer" in box.told.text()
         qtbot.waitUntil(box.onward.leave.isEnabled, timeout=20_000)
         ways = box.onward.stands._ways
-        assert [words.partition(":")[0] for words, _ in ways] == ["fitted", "left so"]
+        assert [words.partition(":")[0] for words, _ in ways] == ["fitted", "left as it is"]
         assert all(float(np.vstack(runs)[:, 1].max()) > 0 for _, runs in ways)
         box.activateWindow()
         qtbot.waitUntil(box.isActiveWindow)
@@ -236,7 +236,7 @@ def test_sittings_are_recorded_and_break_is_welcomed(pad: MakeView, window: Wind
     pad.today = lambda: date(2026, 4, 2)
     window.order_station.show_make(True)
     told = pad.welcome.text()
-    assert pad.welcome.isVisible() and told.startswith("Back after 31 days")
+    assert pad.welcome.isVisible() and told.startswith("You were away for 31 days")
     assert "On the pad lies the" in told and "To fetch:" in told and "needle" in told
     pad.step(1)
     assert not pad.welcome.isVisible()
@@ -316,7 +316,7 @@ def test_missing_wool_tells_amount_and_substitutes(
         box.done_keys = done
         take(box, "ran-out")
         told = box.told.text()
-        assert f"Of {wool.name} {show_mass(later, studio.units)} is short from here on." in told
+        assert f"{show_mass(later, studio.units)} of {wool.name} will be missing from here on." in told
         assert "Twin teal" in told and "Far red" not in told and "A wisp" not in told
         box.reject()
 

@@ -24,7 +24,7 @@ def test_badger_is_made_ready_by_names_and_roles_alone(tmp_path: Path, language:
         *_, wire, wool, order_of, _ = stations.items
 
         # What is to be decided, and what is only told.
-        marks = reader.find("list", say("Things to decide and to know"))
+        marks = reader.find("list", say("Questions and notes"))
         open_, answered = (
             say(told).format(question="") for told in ("Open: {question}", "Answered: {question}")
         )
@@ -63,7 +63,7 @@ def test_badger_is_made_ready_by_names_and_roles_alone(tmp_path: Path, language:
         cape = next(words for words in table.items if words.startswith(say("Cape")))
         table.select(cape)
         assert reader.hears(say("Cape")) and table.selected == [cape]
-        reader.find("check box", say("What is there and what to buy")).press()
+        reader.find("check box", say("What you have and what to buy")).press()
         shelf = reader.find("list", say("Wool on the shelf"))
         shelf.select(say("Walnut brown"))
         assert shelf.selected[0].startswith(say("Walnut brown")) and reader.hears(

@@ -43,7 +43,7 @@ def test_search_is_ended_and_says_so(splitter: Splitter, window: Window, qtbot: 
     assert splitter.is_idle and splitter.is_settled
     assert splitter.found is not None
     told = window.wool_station.tree.accessibleDescription()
-    assert "ended" in told or "not found" in told
+    assert "was stopped" in told or "No way" in told
     # Another height asks anew.
     splitter.choose("black")
     qtbot.waitUntil(lambda: splitter.is_settled, timeout=30_000)

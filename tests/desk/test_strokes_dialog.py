@@ -1,4 +1,4 @@
-"""One stroke a part, in the real window: by mouse and by keys, on pictures that were drawn for it."""
+"""One stroke for each part, in the real window: by mouse and by keys, on pictures that were drawn for it."""
 
 from __future__ import annotations
 

@@ -336,7 +336,7 @@ def test_error_nobody_caught_is_written_down_and_told(
         raise ZeroDivisionError("a needle by nought")
     except ZeroDivisionError as error:
         sys.excepthook(type(error), error, error.__traceback__)
-    assert len(told) == 1 and "your work is as it was" in told[0] and "Traceback" not in told[0]
+    assert len(told) == 1 and "Your work is unchanged" in told[0] and "Traceback" not in told[0]
     assert "a needle by nought" in log.read_text()
 
     def slip() -> None:

@@ -203,12 +203,12 @@ def test_on_ground_verdict_follows_wish_and_joins_can_be_walked(
 ) -> None:
     station.show_face(GROUND)
     ground, studio = station.ground, station.studio
-    assert "stands when pushed" in ground.told() and not studio.plan.balance.remedies  # type: ignore[union-attr]
+    assert "steady" in ground.told() and not studio.plan.balance.remedies  # type: ignore[union-attr]
     ground.setFocus()
     for _ in range(8):
         keys(ground, Qt.Key.Key_Up)
     assert studio.brief.steady == 16.0 and studio.plan.balance.remedies  # type: ignore[union-attr]
-    assert "you wish for 16°" in ground.accessibleDescription()
+    assert "you asked for 16°" in ground.accessibleDescription()
     assert "16" in station._wished.text() and studio.undo_stack.count() == 1
     click(station.less_steady, QPointF(8, 8))
     assert studio.brief.steady == 15.0

@@ -110,7 +110,7 @@ def test_what_would_do_instead_and_price_are_on_slip(stocked: WoolStation, windo
     assert "€" not in slip._list.text()
     window.bench_desk.put_wool(window.bench_desk.base.wool_by_id["woad"].replaced(grams=90.0))
     assert (
-        slip._list.text() == "Nothing: everything is on the shelf."
+        slip._list.text() == "Nothing: you have everything on the shelf."
         and not slip._instead.isVisible()
     )
 
@@ -207,7 +207,7 @@ def test_pan_follows_real_line_and_tells_another_device(
     assert not station.hand.done
     os.write(master, b"HELLO caliper 1\n")
     qtbot.waitUntil(lambda: not station.scale.link.is_open, timeout=10_000)
-    assert "a scale of protocol 1 is wanted" in window.message.text
+    assert "Bambola needs a scale with protocol 1" in window.message.text
     assert station.weigher.words.startswith("Connect a scale")
 
 
@@ -265,7 +265,7 @@ def test_tiny_amount_is_pinch(station: WoolStation, window: Window) -> None:
     signs = in_few_signs(inner.portion, inner.least_g, window.studio.units)
     assert signs.endswith("mm pinch")
     station.weigher.enter(1.0)
-    assert "pull off a pinch that fingers roll to" in station.weigher.said
+    assert "pull off a pinch that rolls to a ball of" in station.weigher.said
 
 
 def test_cards_speak_makers_units(station: WoolStation, window: Window) -> None:
@@ -342,11 +342,11 @@ def test_whole_shelf_is_typed_and_shopping_follows_shop_by_shop(
     lines = stocked.slip._list.text().splitlines()
     assert lines[:3] == ["From Bead stall:", "2 × Eyes, 8 mm, 0.70 €", "From the mill:"]
     assert lines[3] == "1 × 25 g Woad teal, of lot 17 if it is had, 3.60 €"
-    assert lines[4:6] == ["From wherever it is had:", "White glue, 20 g"]
+    assert lines[4:6] == ["From any shop:", "White glue, 20 g"]
     desk = window.bench_desk
     assert desk.put_bench(with_shelved(desk.base, "needle:38", left=0))
     assert "Needles 38" in stocked.slip._list.text()
-    # What is gone of a heap since it was counted was used for the figure in hand.
+    # What is gone of a heap since it was counted was used for this figure.
     window.studio.selection.take_wool("woad")
     heap = desk.base.wool_by_id["woad"].grams
     assert heap is not None

@@ -70,7 +70,7 @@ def test_computer_without_serial_ports_says_so_in_one_sentence(
     heard = Heard(link)
     assert ports() == [] and not link.open("/dev/ttyUSB0") and not link.is_open
     (said,) = heard.troubles
-    assert "cannot be used on this computer" in said and "typed in" in said
+    assert "cannot be used on this computer" in said and "type what the" in said
 
 
 def test_rubbish_is_told_once_and_link_goes_on(
@@ -105,7 +105,7 @@ def test_another_device_is_not_used(link: DeviceLink, qtbot: QtBot, hello: str) 
     link.open(os.ttyname(slave))
     os.write(master, hello.encode() + reading_line(1, 9.0).encode())
     qtbot.waitUntil(lambda: bool(heard.troubles), timeout=20_000)
-    assert "is wanted" in heard.troubles[0] and not link.is_open and not heard.readings
+    assert "Bambola needs" in heard.troubles[0] and not link.is_open and not heard.readings
     os.close(master)
     os.close(slave)
 
