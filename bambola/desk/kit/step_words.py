@@ -21,7 +21,9 @@ from bambola.desk.running.timers import one_shot_timer
 from bambola.desk.session.studio import EditorSession
 from bambola.language import tr
 
-SIZES = tuple(13.0 + n for n in range(13))
+_WIDE_PX, _USUAL_SIZES = 720, 13
+"""Only where there is so much room, as on a large screen, the text may be larger than the first sizes."""
+SIZES = tuple(13.0 + n for n in range(19))
 """Letters as large as there is room for, px before the maker's own scale."""
 
 
@@ -176,7 +178,8 @@ class StepWords(QTextBrowser):
             return
         self._laid = asked
         room = self.height() - 2.0
-        at = bisect_right(SIZES, room, lo=1, key=self._height_at)
+        sizes = SIZES if self.width() >= self.theme.px(_WIDE_PX) else SIZES[:_USUAL_SIZES]
+        at = bisect_right(sizes, room, lo=1, key=self._height_at)
         self.scrolls = self._height_at(SIZES[0]) > room
         self._apply_theme(self.document(), SIZES[at - 1])
         self._is_laying = True

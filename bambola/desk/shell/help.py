@@ -99,8 +99,8 @@ def show_about(window: QWidget) -> None:
         tr("About Bambola"),
         tr(
             "<h3>Bambola {version}</h3><p>A needle-felted figure at another size: parts, wire, "
-            "wool and order.</p><p>Free software under the GNU General Public License, version 3 "
-            "or later. Type: Fraunces and Atkinson Hyperlegible Next, SIL Open Font License.</p>",
+            "wool and order.</p><p>Free software under the GNU General Public License, version 3. "
+            "Type: Fraunces and Atkinson Hyperlegible Next, SIL Open Font License.</p>",
             version=__version__,
         ),
     )
