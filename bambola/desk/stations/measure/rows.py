@@ -152,8 +152,8 @@ class MeasureRow(QWidget):
 
     @property
     def _is_wanting(self) -> bool:
-        """Whether the measure is missing of an original that is being measured; the sizes of a design that was
-        never measured are simply its own."""
+        """Whether an original is being measured and this is missing. The sizes of a design that was never
+        measured are simply its own."""
         survey = self.studio.survey
         return self.effect.is_missing and bool(survey.framings or survey.taken)
 
