@@ -16,9 +16,9 @@ from bambola.core.bench.materials import Glue
 from bambola.core.figure import Firmness, Join, Metal
 from bambola.core.figure.model import Fixing, StuffKind
 from bambola.core.figure.places import Laid
+from bambola.core.figure.schools import ChoiceId
 from bambola.core.figure.shapes.base import StartForm
 from bambola.core.figure.survey import Sight
-from bambola.core.figure.schools import ChoiceId
 from bambola.core.resize.laws import Made
 from bambola.core.words import every_sentence
 

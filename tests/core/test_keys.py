@@ -11,9 +11,9 @@ from hypothesis import strategies as st
 from bambola.core.bench import Bench
 from bambola.core.figure import Brief
 from bambola.core.figure.questions import InMetal, Sized
+from bambola.core.figure.schools import SCHOOLS, WAYS, ChoiceId, SchoolId, known_schools, school_for
 from bambola.core.order import CHOICES, RULES
 from bambola.core.order.keys import FINISH, SECOND, Sort, TaskKey, key_of
-from bambola.core.figure.schools import SCHOOLS, WAYS, ChoiceId, SchoolId, known_schools, school_for
 from bambola.core.plan import make_plan
 from bambola.demo import BADGER, HERON, TOAD, load_demo
 

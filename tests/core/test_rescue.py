@@ -177,10 +177,7 @@ def test_larger_of_pair_is_made_like_other(bench: Bench) -> None:
     assert advice.after.length == pytest.approx(wanted.length * 1.02)
     with pytest.raises(ReadingMissingError) as missing:
         advise(plan, "leg", SYMPTOM_BY_ID["too-soft"], PieceReading(), bench)
-    assert (
-        error_words(missing.value)
-        == "To advise on “too soft”, Bambola needs how firm it feels."
-    )
+    assert error_words(missing.value) == "To advise on “too soft”, Bambola needs how firm it feels."
 
 
 def test_every_symptom_has_its_words_and_shows_where_it_can(bench: Bench) -> None:

@@ -12,10 +12,10 @@ from hypothesis import strategies as st
 
 from bambola.core.bench import Bench, with_wools_of
 from bambola.core.figure import Brief, Figure
+from bambola.core.figure.schools import SCHOOLS, ChoiceId
 from bambola.core.methods import sheet_for
 from bambola.core.methods.told import told
 from bambola.core.order import OrderConflictError
-from bambola.core.figure.schools import SCHOOLS, ChoiceId
 from bambola.core.plan import Plan, make_plan
 from bambola.core.quantities import Units
 from bambola.core.resize import ResizeError

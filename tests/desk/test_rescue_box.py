@@ -316,7 +316,9 @@ def test_missing_wool_tells_amount_and_substitutes(
         box.done_keys = done
         take(box, "ran-out")
         told = box.told.text()
-        assert f"{show_mass(later, studio.units)} of {wool.name} will be missing from here on." in told
+        assert (
+            f"{show_mass(later, studio.units)} of {wool.name} will be missing from here on." in told
+        )
         assert "Twin teal" in told and "Far red" not in told and "A wisp" not in told
         box.reject()
 

@@ -22,7 +22,7 @@ from bambola.desk.shell.menus import menus_of
 from bambola.desk.shell.notes import new_from_notes
 from bambola.desk.shell.stations import RESIZE, STATIONS
 from bambola.desk.stations.page import Page
-from bambola.language import tr
+from bambola.language import N_, tr
 
 
 class Actions:
@@ -110,7 +110,8 @@ class Window(Frame):
         if event is None:
             return
         menu = STATIONS[self.station].menu if self.station >= 0 else None
-        title = menu[0].replace("&", "") if menu else ("Edit" if self.station >= 0 else "File")
+        usual = N_("&Edit") if self.station >= 0 else N_("&File")
+        title = (menu[0] if menu else usual).replace("&", "")
         self.actions_.menus[title].popup(event.globalPos())
         event.accept()
 
