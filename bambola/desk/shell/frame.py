@@ -27,7 +27,7 @@ from bambola.desk.kit.menu_action import MenuAction, presses_button
 from bambola.desk.kit.pictures import RenderQueue
 from bambola.desk.kit.theme import Theme, WearsSheet
 from bambola.desk.kit.thread import ThreadStrip
-from bambola.desk.kit.true_size import TrueSize
+from bambola.desk.kit.true_size import ScreenDialog, TrueSize
 from bambola.desk.session.bench_desk import BenchDesk, Sittings
 from bambola.desk.session.lesson import Lesson
 from bambola.desk.session.settings import Settings
@@ -238,8 +238,6 @@ class Frame(QMainWindow):
 
     def measure_screen(self) -> None:
         """Ask for the size of the screen, so that what is shown at actual size is."""
-        from bambola.desk.kit.true_size import ScreenDialog
-
         ScreenDialog(self, self.theme, self.true_size).exec()
 
     def toggle_full_screen(self) -> None:

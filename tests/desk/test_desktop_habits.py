@@ -1,0 +1,108 @@
+"""What a desktop's user expects of any window: find, close, full screen, context menus, folders remembered."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+import pytest
+from pytestqt.qtbot import QtBot
+from PyQt6.QtCore import QPoint, Qt
+from PyQt6.QtGui import QContextMenuEvent
+from PyQt6.QtWidgets import QFileDialog
+
+from bambola.desk.kit import file_dialogs
+from bambola.desk.shell.find import FindDialog
+from bambola.desk.shell.stations import ORDER, STATIONS, WOOL
+from bambola.desk.shell.window import Window
+from bambola.desk.stations.menus import SHELF
+
+
+def finder(window: Window, text: str, qtbot: QtBot) -> FindDialog:
+    dialog = FindDialog(window, window.actions_.menus)
+    qtbot.keyClicks(dialog.field, text)
+    return dialog
+
+
+def test_find_goes_to_part_step_wool_and_action(window: Window, qtbot: QtBot) -> None:
+    studio = window.studio
+    dialog = finder(window, "snout part", qtbot)
+    assert dialog.list.count() == 1
+    qtbot.keyClick(dialog.field, Qt.Key.Key_Return)
+    assert studio.selection.part == "snout"
+    dialog = finder(window, "smooth the whole", qtbot)
+    qtbot.keyClick(dialog.field, Qt.Key.Key_Return)
+    assert window.station == ORDER and "finish" in studio.selection.step
+    dialog = finder(window, "woad", qtbot)
+    qtbot.keyClick(dialog.field, Qt.Key.Key_Return)
+    assert window.station == WOOL and studio.selection.wool == "woad"
+    assert window.wool_station.face == SHELF
+    dark = window.theme.dark
+    dialog = finder(window, "dark view", qtbot)
+    qtbot.keyClick(dialog.field, Qt.Key.Key_Return)
+    assert window.theme.dark != dark
+
+
+def test_find_tells_nothing_for_unknown_words(window: Window, qtbot: QtBot) -> None:
+    dialog = finder(window, "zeppelin", qtbot)
+    qtbot.keyClick(dialog.field, Qt.Key.Key_Return)
+    assert dialog.list.count() == 0 and not dialog.result()
+
+
+def test_menus_without_room_go_behind_mark_and_come_back(window: Window) -> None:
+    actions = window.actions_
+    bar = window.menuBar()
+    assert bar is not None
+    whole = [action.text() for action in bar.actions() if action.isVisible()]
+    actions.fit_bar(260)
+    few = [action.text() for action in bar.actions() if action.isVisible()]
+    behind = [action.text() for action in actions.more.actions()]
+    assert few[-1] == "»" and few[:-1] + behind == whole and "&Help" in behind
+    actions.fit_bar(4000)
+    assert [action.text() for action in bar.actions() if action.isVisible()] == whole
+
+
+def test_right_click_offers_menu_of_station(
+    window: Window, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    opened: list[str] = []
+    for title, menu in window.actions_.menus.items():
+        monkeypatch.setattr(menu, "popup", lambda _, title=title: opened.append(title))
+    event = QContextMenuEvent(QContextMenuEvent.Reason.Mouse, QPoint(5, 5), QPoint(5, 5))
+    window.go_to(WOOL)
+    window.contextMenuEvent(event)
+    menu_of_wool = STATIONS[WOOL].menu
+    assert menu_of_wool is not None and opened == [menu_of_wool[0].replace("&", "")]
+
+
+def test_full_screen_is_entered_and_left(window: Window) -> None:
+    window.actions_["full_screen"].trigger()
+    assert window.windowState() & Qt.WindowState.WindowFullScreen
+    window.actions_["full_screen"].trigger()
+    assert not window.windowState() & Qt.WindowState.WindowFullScreen
+
+
+def test_dark_follows_system_until_chosen(window: Window) -> None:
+    window.settings.dark = None
+    window.looks._follow_system(Qt.ColorScheme.Dark)
+    assert window.theme.dark
+    window.looks.toggle_dark()
+    window.looks._follow_system(Qt.ColorScheme.Dark)
+    assert not window.theme.dark
+
+
+def test_dialogs_open_in_folder_last_used(
+    window: Window, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    asked: list[str] = []
+
+    def chosen(_: object, words: str, start: str, kinds: str) -> tuple[str, str]:
+        asked.append(start)
+        return str(tmp_path / "chosen.pdf"), ""
+
+    monkeypatch.setattr(file_dialogs, "_last_folder", "")
+    monkeypatch.setattr(QFileDialog, "getSaveFileName", chosen)
+    monkeypatch.setattr(QFileDialog, "getOpenFileName", chosen)
+    file_dialogs.ask_save(window, "Save", "packet.pdf", "*.pdf")
+    file_dialogs.ask_open(window, "Open", "*.pdf")
+    file_dialogs.ask_save(window, "Save", "again.pdf", "*.pdf")
+    assert asked == ["packet.pdf", str(tmp_path), str(tmp_path / "again.pdf")]
