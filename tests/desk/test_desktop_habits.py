@@ -1,14 +1,14 @@
-"""What a desktop's user expects of any window: find, close, full screen, context menus, folders remembered."""
+"""What a desktop's user expects of a window: find, close, full screen, context menus, folders kept."""
 
 from __future__ import annotations
 
 from pathlib import Path
 
 import pytest
-from pytestqt.qtbot import QtBot
 from PyQt6.QtCore import QPoint, Qt
 from PyQt6.QtGui import QContextMenuEvent
 from PyQt6.QtWidgets import QFileDialog
+from pytestqt.qtbot import QtBot
 
 from bambola.desk.kit import file_dialogs
 from bambola.desk.shell.find import FindDialog
