@@ -60,7 +60,7 @@ def options(commands: Commands) -> None:
     add("--wire-on-shelf", action="store_true", help=tr("no wire is to be bought"))
     add("--eyes", metavar="SIZE", help=tr("eyes of this size are right, such as 6"))
     add("--hours", type=float, metavar="N", help=tr("made in so many hours"))
-    add("--grams", metavar="MASS", help=tr("finished it weighs no more, such as 90g"))
+    add("--grams", metavar="MASS", help=tr("weighs no more than this when finished, such as 90g"))
     add("--cost", metavar="PRICE", help=tr("it costs no more"))
     add(
         "--size",

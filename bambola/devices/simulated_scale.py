@@ -94,7 +94,7 @@ def parser() -> argparse.ArgumentParser:
     parser.add_argument("--step", type=float, default=0.1, help=tr("what it shows, g"))
     parser.add_argument("--capacity", type=float, default=500.0, help=tr("what it carries, g"))
     parser.add_argument(
-        "--pace", type=float, default=1.0, help=tr("so many times as quick as a real one")
+        "--pace", type=float, default=1.0, help=tr("how many times faster than a real one")
     )
     return parser
 

@@ -56,9 +56,9 @@ SENTENCES: dict[str, str | Plural] = {
     "cure.until-white": N_(
         "You may handle it after an hour; wait overnight before you press there again."
     ),
-    "cure.until-clear": N_("Half an hour has gone by."),
+    "cure.until-clear": N_("Half an hour has passed."),
     "cure.until-hot": N_("It is cold to the touch, about 3 minutes."),
-    "cure.until-instant": N_("2 minutes have gone by."),
+    "cure.until-instant": N_("2 minutes have passed."),
     "cure.why": N_("What is touched before it is hard never holds as well again."),
 }
 

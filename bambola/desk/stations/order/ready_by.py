@@ -93,7 +93,7 @@ class ReadyDialog(QDialog):
         self.day = QDateEdit()
         self.day.setCalendarPopup(True)
         self.day.setDisplayFormat(ANY_YEAR)
-        self.day.setAccessibleName(tr("The day it is to be ready"))
+        self.day.setAccessibleName(tr("The day it must be ready"))
         self.day.setMinimumDate(QDate(today.year, today.month, today.day))
         known = desk.last_making.due
         day = date.fromisoformat(known) if known else today + AHEAD

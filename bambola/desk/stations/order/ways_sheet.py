@@ -423,7 +423,7 @@ class WaysSheet(QDialog):
             told.append(trn("saves {n} step", "saves {n} steps", len(found.gone)))
         if found.otherwise:
             n = len(found.otherwise)
-            told.append(trn("{n} step is done otherwise", "{n} steps are done otherwise", n))
+            told.append(trn("{n} step is done differently", "{n} steps are done differently", n))
         if abs(found.grams) >= _FEW_GRAMS:
             mass = show_mass(abs(found.grams), self.studio.units)
             more = found.grams > 0

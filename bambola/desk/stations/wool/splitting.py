@@ -32,7 +32,7 @@ class SplitView(Painted):
     """The hank at the left, torn step by step to the right; pieces are drawn in proportion."""
 
     def __init__(self, studio: EditorSession, theme: Theme, splitter: Splitter) -> None:
-        super().__init__(theme, tr("Splitting tree"))
+        super().__init__(theme, tr("Splitting plan"))
         self.studio, self.splitter = studio, splitter
         splitter.changed.connect(self._refresh_if_visible)
         studio.units_changed.connect(self.update)
@@ -65,7 +65,7 @@ class SplitView(Painted):
             return found if isinstance(found, str) else self.studio.say(found)
         hank = show_mass(found.hank_g, units)
         if found.proved:
-            proof = tr("no shorter tree exists")
+            proof = tr("no shorter way exists")
         else:
             proof = (
                 tr("a shorter one was not found")

@@ -158,7 +158,7 @@ class WoolStation(Page):
             self.weigher.strike_last,
         )
         tree = QScrollArea()
-        tree.setAccessibleName(tr("Splitting tree"))
+        tree.setAccessibleName(tr("Splitting plan"))
         tree.setWidgetResizable(True)
         tree.setWidget(self.tree)
         tree.setFocusProxy(self.tree)

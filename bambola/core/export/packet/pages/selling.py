@@ -109,7 +109,7 @@ def _commission_slip(plan: Plan, cost: Cost, job: Job) -> Block:
             y += 5.0
     asked = (
         words.tr("for"), words.tr("price agreed, of that paid"), words.tr("ready by"),
-        words.tr("to be otherwise"), words.tr("day, both names"),
+        words.tr("to do differently"), words.tr("day, both names"),
     )  # fmt: skip
     for text in asked:
         y += 7.0
