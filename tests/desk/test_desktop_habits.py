@@ -2,15 +2,17 @@
 
 from __future__ import annotations
 
+from datetime import date
 from pathlib import Path
 
 import pytest
-from PyQt6.QtCore import QPoint, Qt
+from PyQt6.QtCore import QLocale, QPoint, Qt
 from PyQt6.QtGui import QContextMenuEvent
 from PyQt6.QtWidgets import QFileDialog
 from pytestqt.qtbot import QtBot
 
 from bambola.desk.kit import file_dialogs
+from bambola.desk.kit.locale import date_words, day_words
 from bambola.desk.shell.find import FindDialog
 from bambola.desk.shell.stations import ORDER, STATIONS, WOOL
 from bambola.desk.shell.window import Window
@@ -106,3 +108,20 @@ def test_dialogs_open_in_folder_last_used(
     file_dialogs.ask_open(window, "Open", "*.pdf")
     file_dialogs.ask_save(window, "Save", "again.pdf", "*.pdf")
     assert asked == ["packet.pdf", str(tmp_path), str(tmp_path / "again.pdf")]
+
+
+@pytest.mark.parametrize(
+    ("country", "short", "full"),
+    [
+        ("en_GB", "Mon 2 Mar", "2 Mar 2026"),
+        ("en_US", "Mon, Mar 2", "Mar 2, 2026"),
+        ("de_DE", "Mo. 2. März", "2. März 2026"),
+    ],
+)
+def test_dates_as_country_writes_them(country: str, short: str, full: str) -> None:
+    before = QLocale()
+    try:
+        QLocale.setDefault(QLocale(country))
+        assert (day_words(date(2026, 3, 2)), date_words(date(2026, 3, 2))) == (short, full)
+    finally:
+        QLocale.setDefault(before)

@@ -17,11 +17,19 @@ from PyQt6.QtCore import (
     QPointF,
     QRect,
     QRectF,
+    QSize,
     Qt,
     pyqtSignal,
 )
 from PyQt6.QtGui import QFocusEvent, QKeyEvent, QRegion, QWheelEvent
-from PyQt6.QtWidgets import QAbstractItemView, QFrame, QListView, QWidget
+from PyQt6.QtWidgets import (
+    QAbstractItemView,
+    QFrame,
+    QHeaderView,
+    QListView,
+    QTableView,
+    QWidget,
+)
 
 from bambola.desk.kit.theme import Theme
 
@@ -231,3 +239,19 @@ class PaintedList(QListView):
     def focusOutEvent(self, event: QFocusEvent | None) -> None:
         super().focusOutEvent(event)
         self.redraw()
+
+
+def lay_as_shelf(table: QTableView) -> None:
+    """Give a table the look of a shelf: one line to a thing, with room to breathe, and no grid."""
+    high = table.fontMetrics().height()
+    table.setShowGrid(False)
+    table.setFrameShape(QFrame.Shape.NoFrame)
+    table.setIconSize(QSize(high * 5 // 4, high * 5 // 4))
+    head, side = table.horizontalHeader(), table.verticalHeader()
+    assert head is not None and side is not None
+    head.setSectionResizeMode(QHeaderView.ResizeMode.ResizeToContents)
+    head.setMinimumSectionSize(high * 9 // 2)
+    head.setStretchLastSection(True)
+    head.setDefaultAlignment(Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter)
+    side.setVisible(False)
+    side.setDefaultSectionSize(high * 2)

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from datetime import date, datetime, time
 
 from PyQt6.QtCore import QDate, QLocale, QTime
@@ -14,18 +15,23 @@ def _current_locale() -> QLocale:
     return QLocale(QLocale.Language.English, QLocale.Country.UnitedKingdom) if plain else here
 
 
+def date_form() -> str:
+    """Return how a date with its year is written, its month short: “d MMM yyyy”, “MMM d, yyyy”."""
+    long = _current_locale().dateFormat(QLocale.FormatType.LongFormat)
+    return re.sub(r"[\s,]*dddd[\s,]*", "", long).replace("MMMM", "MMM")
+
+
 def day_words(day: date) -> str:
-    """Return a date without its year: “Mon 2 Mar”."""
-    return _current_locale().toString(QDate(day.year, day.month, day.day), "ddd d MMM")
-
-
-ANY_YEAR = "d MMM yyyy"
-"""How a day of any year is written."""
+    """Return a date without its year: “Mon 2 Mar”, or “Mon, Mar 2” where the month comes first."""
+    form = date_form()
+    day_form = "d." if "d." in form else "d"
+    own = ("ddd,", "MMM", "d") if form.find("M") < form.find("d") else ("ddd", day_form, "MMM")
+    return _current_locale().toString(QDate(day.year, day.month, day.day), " ".join(own))
 
 
 def date_words(day: date) -> str:
     """Return a date with its year: “2 Mar 2026”."""
-    return _current_locale().toString(QDate(day.year, day.month, day.day), ANY_YEAR)
+    return _current_locale().toString(QDate(day.year, day.month, day.day), date_form())
 
 
 def clock_words(when: time | datetime) -> str:

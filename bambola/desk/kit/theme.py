@@ -378,6 +378,9 @@ def _make_sheet(theme: Theme) -> str:
     QSpinBox {{ background: {n["paper"]}; color: {n["ink"]}; border: {px(1.6)}px solid {n["woad"]};
         border-radius: {px(14)}px; padding: {px(3)}px {px(8)}px; font-weight: 600; min-width: {px(58)}px; }}
     QSpinBox:focus {{ border: {px(2.6)}px solid {n["ink"]}; padding: {px(2)}px {px(7)}px; }}
+    QSpinBox::up-button, QSpinBox::down-button {{ width: 0; border: none; }}
+    QHeaderView::section {{ background: {n["ground"]}; color: {n["quiet"]}; border: none;
+        padding: {px(4)}px; font-weight: 600; }}
     QComboBox {{ background: {n["paper"]}; color: {n["ink"]}; border: {px(1.6)}px solid {n["rim"]};
         border-radius: {px(8)}px; padding: {px(3)}px {px(4)}px {px(3)}px {px(7)}px; min-height: {px(19)}px; }}
     QComboBox:hover {{ background: {n["shade"]}; }}
@@ -389,9 +392,10 @@ def _make_sheet(theme: Theme) -> str:
     QComboBox QAbstractItemView {{ background: {n["paper"]}; color: {n["ink"]}; border: 1px solid {n["edge"]};
         selection-background-color: {n["shade"]}; selection-color: {n["ink"]}; outline: none; }}
     QCheckBox, QRadioButton {{ color: {n["ink"]}; spacing: {px(8)}px; padding: {px(2)}px; }}
-    QCheckBox::indicator, QListWidget::indicator {{ width: {px(15)}px; height: {px(15)}px; border:
-    {px(1.6)}px solid {n["woad"]}; border-radius: {px(5)}px; background: {n["paper"]}; }}
-    QCheckBox::indicator:checked, QListWidget::indicator:checked {{
+    QCheckBox::indicator, QListWidget::indicator, QTableView::indicator {{ width: {px(15)}px;
+        height: {px(15)}px; border: {px(1.6)}px solid {n["woad"]}; border-radius: {px(5)}px;
+        background: {n["paper"]}; }}
+    QCheckBox::indicator:checked, QListWidget::indicator:checked, QTableView::indicator:checked {{
     image: url({_tick_picture(theme)}); background: {n["woad"]}; }}
     QCheckBox::indicator:focus {{ border: {px(2.6)}px solid {n["ink"]}; width: {px(13)}px;
         height: {px(13)}px; }}

@@ -190,7 +190,7 @@ class ThreadStrip(StepList):
         line = QRectF(px(4), self._line_y(), self.width() - px(8), px(24))
         mid = Qt.AlignmentFlag.AlignVCenter
         wire = sum(wire.cut_mm for wire in plan.wires)
-        left = tr("{wool} wool", wool=show_mass(plan.wool_g, units)) + (
+        left = tr("{wool} of wool in the figure", wool=show_mass(plan.wool_g, units)) + (
             tr(" · {wire} wire", wire=show_length(wire, units)) if wire else ""
         )
         right = tr("about {minutes:.0f} h of work", minutes=plan.minutes / 60)

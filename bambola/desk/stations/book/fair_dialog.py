@@ -38,7 +38,7 @@ from bambola.core.words import error_words
 from bambola.desk.kit.buttons import lead_label
 from bambola.desk.kit.file_dialogs import ask_save
 from bambola.desk.kit.flow import scroll_area
-from bambola.desk.kit.locale import ANY_YEAR, day_words
+from bambola.desk.kit.locale import date_form, day_words
 from bambola.desk.kit.theme import Theme, set_role
 from bambola.desk.running.background import Background, BackgroundJob, CalledOffError
 from bambola.desk.running.crash_log import log_error
@@ -123,7 +123,7 @@ class FairDialog(QDialog):
         grid.setRowStretch(len(offered) + 1, 1)
         self.day = QDateEdit()
         self.day.setCalendarPopup(True)
-        self.day.setDisplayFormat(ANY_YEAR)
+        self.day.setDisplayFormat(date_form())
         self.day.setAccessibleName(tr("The day of the fair"))
         then = date.today() + AHEAD
         self.day.setDate(QDate(then.year, then.month, then.day))
@@ -161,11 +161,13 @@ class FairDialog(QDialog):
                 )
             )
         )
-        column.addWidget(scroll_area(table), 1)
+        shown = scroll_area(table)
+        shown.setMinimumHeight(min(table.sizeHint().height() + theme.px(8), theme.px(320)))
+        column.addWidget(shown, 1)
         column.addLayout(line)
         column.addWidget(self.told)
         column.addWidget(buttons)
-        self.resize(theme.px(640), theme.px(560))
+        self.resize(theme.px(640), 0)
         self.finished.connect(lambda _: self._close_down())
         self.finished.connect(self.deleteLater)
 

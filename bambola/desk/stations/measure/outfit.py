@@ -267,7 +267,8 @@ class OutfitDialog(QDialog):
         column.addLayout(row)
         column.addWidget(self.told)
         column.addWidget(self.buttons)
-        wide = self.fontMetrics().averageCharWidth() * 100
+        # The core wears nothing, and asks one thing.
+        wide = self.fontMetrics().averageCharWidth() * (100 if self.part.parent is not None else 50)
         self.setMinimumWidth(min(wide, max(480, parent.width())))
         every: tuple[Fields, ...] = (self.fur, self.clothing, self.stuff)
         for fields in every:

@@ -13,7 +13,7 @@ from bambola.core.plan.counter.carry_on import place_in
 from bambola.core.plan.counter.in_time import InTime, in_time
 from bambola.core.words import error_words
 from bambola.desk.kit.buttons import lead_label, ok_cancel
-from bambola.desk.kit.locale import ANY_YEAR, day_words
+from bambola.desk.kit.locale import date_form, day_words
 from bambola.desk.kit.theme import Theme, set_role
 from bambola.desk.session.bench_desk import BenchDesk
 from bambola.language import tr
@@ -92,7 +92,7 @@ class ReadyDialog(QDialog):
         self.wanted = QCheckBox(tr("It has to be ready on a day"))
         self.day = QDateEdit()
         self.day.setCalendarPopup(True)
-        self.day.setDisplayFormat(ANY_YEAR)
+        self.day.setDisplayFormat(date_form())
         self.day.setAccessibleName(tr("The day it must be ready"))
         self.day.setMinimumDate(QDate(today.year, today.month, today.day))
         known = desk.last_making.due

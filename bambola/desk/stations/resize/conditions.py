@@ -50,6 +50,7 @@ from bambola.core.quantities import (
 )
 from bambola.core.resize.laws import measure_fact
 from bambola.core.words import error_words
+from bambola.desk.kit.locale import date_form
 from bambola.desk.kit.theme import Theme, set_role
 from bambola.desk.session.bench_desk import BenchDesk
 from bambola.desk.session.studio import EditorSession
@@ -151,6 +152,7 @@ class ConditionRows(QWidget):
         yield from self._of_size()
         day = QDateEdit(QDate.currentDate().addDays(AHEAD_DAYS))
         day.setCalendarPopup(True)
+        day.setDisplayFormat(date_form())
         day.dateChanged.connect(lambda _: self._tick_row("ready"))
         yield (
             "ready",

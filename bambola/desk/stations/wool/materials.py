@@ -14,7 +14,6 @@ from PyQt6.QtWidgets import (
     QDialog,
     QDialogButtonBox,
     QHBoxLayout,
-    QHeaderView,
     QLabel,
     QMenu,
     QPushButton,
@@ -35,6 +34,7 @@ from bambola.core.quantities import (
     show_mass,
 )
 from bambola.core.words import kind
+from bambola.desk.kit.lists import lay_as_shelf
 from bambola.desk.session.bench_desk import BenchDesk
 from bambola.desk.session.studio import EditorSession
 from bambola.language import N_, tr
@@ -211,13 +211,8 @@ class MaterialsDialog(QDialog):
         self.table = QTableView()
         self.table.setModel(self.model)
         self.table.setAccessibleName(tr("What is not wool"))
-        self.table.setAlternatingRowColors(True)
         self.table.setSelectionBehavior(QTableView.SelectionBehavior.SelectRows)
-        head, side = self.table.horizontalHeader(), self.table.verticalHeader()
-        assert head is not None and side is not None
-        head.setSectionResizeMode(QHeaderView.ResizeMode.ResizeToContents)
-        head.setStretchLastSection(True)
-        side.setVisible(False)
+        lay_as_shelf(self.table)
         told = QLabel(
             tr(
                 "Its thickness, weave and knots stay as they are at any height. A double click changes "
@@ -242,8 +237,8 @@ class MaterialsDialog(QDialog):
         column.addWidget(told)
         column.addWidget(self.table, 1)
         column.addLayout(row)
-        wide = self.fontMetrics().averageCharWidth() * 110
-        self.resize(min(wide, parent.width()), self.fontMetrics().height() * 24)
+        wide = self.fontMetrics().averageCharWidth() * 170
+        self.resize(min(wide, parent.width()), self.fontMetrics().height() * 28)
 
     def _make_kind_menu(self) -> QMenu:
         menu = QMenu(self)

@@ -6,10 +6,10 @@ from typing import Any
 
 from pydantic import ValidationError
 from PyQt6.QtCore import QAbstractTableModel, QModelIndex, Qt
+from PyQt6.QtGui import QIcon
 from PyQt6.QtWidgets import (
     QDialog,
     QDialogButtonBox,
-    QHeaderView,
     QLabel,
     QTableView,
     QVBoxLayout,
@@ -19,6 +19,8 @@ from PyQt6.QtWidgets import (
 from bambola.core.bench.shelved import SORTS, Shelved, find_shelf_item, iterate_shelf, with_shelved
 from bambola.core.book.costing import planned_use
 from bambola.core.quantities import QuantityError, parse_amount, parse_money, show_amount
+from bambola.desk.kit.lists import lay_as_shelf
+from bambola.desk.kit.painters.wool import bundle
 from bambola.desk.session.bench_desk import BenchDesk
 from bambola.desk.session.studio import EditorSession
 from bambola.language import N_, tr
@@ -93,9 +95,16 @@ class ShelfModel(QAbstractTableModel):
     def data(self, index: QModelIndex, role: int = 0) -> Any:
         if role == Qt.ItemDataRole.ToolTipRole and index.column() == PRICE:
             return self._price_unit(self.rows[index.row()])
+        if role == Qt.ItemDataRole.DecorationRole and index.column() == WHAT:
+            return self._bundle(self.rows[index.row()].key)
         if role in (Qt.ItemDataRole.DisplayRole, Qt.ItemDataRole.EditRole):
             return self._cell_text(self.rows[index.row()], index.column(), role)
         return None
+
+    def _bundle(self, key: str) -> QIcon | None:
+        sort, _, name = key.partition(":")
+        colours = {wool.id: wool.colour for wool in self.desk.base.wools if sort == "wool"}
+        return QIcon(bundle(colours[name], loose=True)) if name in colours else None
 
     def _cell_text(self, one: Shelved, column: int, role: int) -> str:
         units = self.studio.units
@@ -152,13 +161,8 @@ class WholeShelf(QDialog):
         self.table = QTableView()
         self.table.setModel(self.model)
         self.table.setAccessibleName(tr("The whole shelf"))
-        self.table.setAlternatingRowColors(True)
         self.table.setTabKeyNavigation(False)
-        head, side = self.table.horizontalHeader(), self.table.verticalHeader()
-        assert head is not None and side is not None
-        head.setSectionResizeMode(QHeaderView.ResizeMode.ResizeToContents)
-        head.setStretchLastSection(True)
-        side.setVisible(False)
+        lay_as_shelf(self.table)
         told = QLabel(
             tr(
                 "Type what you have, what it costs and where it came from: the shopping list "
@@ -173,5 +177,5 @@ class WholeShelf(QDialog):
         for widget in (told, self.table, buttons):
             column.addWidget(widget)
         column.setStretch(1, 1)
-        wide = self.fontMetrics().averageCharWidth() * 110
-        self.resize(min(wide, parent.width()), self.fontMetrics().height() * 30)
+        wide = self.fontMetrics().averageCharWidth() * 135
+        self.resize(min(wide, parent.width()), self.fontMetrics().height() * 32)
