@@ -261,7 +261,7 @@ def test_tiny_amount_is_pinch(station: WoolStation, window: Window) -> None:
     assert inner.portion.tear is not None and inner.portion.tear.parts > 24
     station.hand.take(inner.key)
     told = station.card._take.text()
-    assert "a pinch of cream that fingers roll to" in told and "tear" not in told
+    assert "a pinch of cream that rolls to a ball of" in told and "tear" not in told
     signs = in_few_signs(inner.portion, inner.least_g, window.studio.units)
     assert signs.endswith("mm pinch")
     station.weigher.enter(1.0)

@@ -144,7 +144,7 @@ class PortionCard(SheetWidgets):
         )
         if is_pinch(p):
             told = tr(
-                "Take a pinch of {name:lower} that fingers roll to {across}",
+                "Take a pinch of {name:lower} that rolls to a ball of {across}",
                 name=wool.name,
                 across=pinch_across(p, units),
             )

@@ -114,7 +114,7 @@ class Weigher(QObject):
         self.said = tr("{title}: {each} recorded", title=title, each=show_mass(each, units))
         if is_pinch(now.portion):
             self.said = tr(
-                "{title}: pull off a pinch that fingers roll to {across}",
+                "{title}: pull off a pinch that rolls to a ball of {across}",
                 title=title,
                 across=pinch_across(now.portion, units),
             )
