@@ -7,13 +7,14 @@ from pathlib import Path
 
 import pytest
 from PyQt6.QtCore import QLocale, QPoint, Qt
-from PyQt6.QtGui import QContextMenuEvent
-from PyQt6.QtWidgets import QFileDialog
+from PyQt6.QtGui import QContextMenuEvent, QPixmap
+from PyQt6.QtWidgets import QFileDialog, QToolButton
 from pytestqt.qtbot import QtBot
 
 from bambola.desk.kit import file_dialogs
 from bambola.desk.kit.locale import date_words, day_words
 from bambola.desk.shell.find import FindDialog
+from bambola.desk.shell.splash import keep_picture
 from bambola.desk.shell.stations import ORDER, STATIONS, WOOL
 from bambola.desk.shell.window import Window
 from bambola.desk.stations.menus import SHELF
@@ -125,3 +126,17 @@ def test_dates_as_country_writes_them(country: str, short: str, full: str) -> No
         assert (day_words(date(2026, 3, 2)), date_words(date(2026, 3, 2))) == (short, full)
     finally:
         QLocale.setDefault(before)
+
+
+def test_start_shows_recent_designs_with_their_picture(window: Window, tmp_path: Path) -> None:
+    seen, unseen = tmp_path / "wool-hare.bambola.json", tmp_path / "other.bambola.json"
+    picture = QPixmap(40, 80)
+    picture.fill(Qt.GlobalColor.red)
+    keep_picture(seen, picture)
+    window.welcome.show_recent([str(seen), str(unseen)])
+    shown = window.welcome.findChildren(QToolButton)
+    assert [b.text() for b in shown if b.toolTip() in (str(seen), str(unseen))] == [
+        "Wool hare",
+        "Other",
+    ]
+    assert [not b.icon().isNull() for b in shown[-2:]] == [True, False]

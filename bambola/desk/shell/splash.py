@@ -102,9 +102,9 @@ def splash_for(design: Path | None, theme: Theme, geometry: QByteArray | None) -
     """Return a splash screen with the design's last picture, if there is one."""
     shown, name = None, PROGRAM
     if design is not None:
-        name = _design_stem(design).replace("-", " ").capitalize()
+        name = design_stem(design).replace("-", " ").capitalize()
         picture = QPixmap()
-        for path in (picture_path(design), design.with_name(f"{_design_stem(design)}.png")):
+        for path in (picture_path(design), design.with_name(f"{design_stem(design)}.png")):
             if path.is_file() and picture.load(str(path)):
                 shown = picture
                 break
@@ -129,5 +129,6 @@ def picture_path(design: Path) -> Path:
     return cache_folder() / "pictures" / f"{name}.png"
 
 
-def _design_stem(design: Path) -> str:
+def design_stem(design: Path) -> str:
+    """Return the name of a design's file without its endings."""
     return design.name.split(".")[0]

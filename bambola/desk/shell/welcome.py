@@ -4,12 +4,13 @@ from __future__ import annotations
 
 from pathlib import Path
 
-from PyQt6.QtCore import Qt, pyqtSignal
-from PyQt6.QtGui import QPixmap
-from PyQt6.QtWidgets import QLabel, QPushButton, QVBoxLayout, QWidget
+from PyQt6.QtCore import QSize, Qt, pyqtSignal
+from PyQt6.QtGui import QIcon, QPixmap, QResizeEvent
+from PyQt6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QToolButton, QVBoxLayout, QWidget
 
+from bambola.desk.kit.flow import scroll_area
 from bambola.desk.kit.theme import Theme, set_role, set_spacing
-from bambola.desk.shell.splash import SHIPPED
+from bambola.desk.shell.splash import SHIPPED, design_stem, picture_path
 from bambola.language import tr
 
 
@@ -43,14 +44,24 @@ class Welcome(QWidget):
         demo.clicked.connect(self.demo_asked)
         opened.clicked.connect(self.open_asked)
         self._picture = QLabel()
-        box = self._box = QVBoxLayout(self)
+        inside = QWidget()
+        outside = QVBoxLayout(self)
+        outside.setContentsMargins(0, 0, 0, 0)
+        area = scroll_area(inside)
+        area.setFocusPolicy(Qt.FocusPolicy.NoFocus)  # the buttons scroll into view by themselves
+        outside.addWidget(area)
+        box = self._box = QVBoxLayout(inside)
         box.addStretch(1)
         for widget in (self._picture, self._title, self._told):
             box.addWidget(widget, 0, Qt.AlignmentFlag.AlignHCenter)
         for button in (new, opened, demo, learn):
             box.addWidget(button, 0, Qt.AlignmentFlag.AlignHCenter)
-        self._recent = QVBoxLayout()
-        box.addLayout(self._recent)
+        self._recent = QHBoxLayout()
+        centred = QHBoxLayout()
+        centred.addStretch(1)
+        centred.addLayout(self._recent)
+        centred.addStretch(1)
+        box.addLayout(centred)
         box.addStretch(2)
         set_role(self._title, "display")
         set_role(self._told, "large")
@@ -59,22 +70,39 @@ class Welcome(QWidget):
         self._restyle()
 
     def _restyle(self) -> None:
-        wide = self.theme.px(520)
-        self._told.setFixedSize(wide, self._told.heightForWidth(wide))
         smooth = Qt.TransformationMode.SmoothTransformation
         ratio = self.devicePixelRatioF()
         badger = QPixmap(str(SHIPPED / "lamplighter-badger.png"))
         badger = badger.scaledToHeight(round(self.theme.px(230) * ratio), smooth)
         badger.setDevicePixelRatio(ratio)
         self._picture.setPixmap(badger)
+        self._fit()
+
+    def resizeEvent(self, event: QResizeEvent | None) -> None:
+        super().resizeEvent(event)
+        self._fit()
+
+    def _fit(self) -> None:
+        """Wrap the words to the room there is, and leave the badger out where there is none."""
+        wide = min(self.theme.px(520), self.width() - self.theme.px(60))
+        self._told.ensurePolished()  # its font comes from the style sheet
+        self._told.setFixedSize(wide, self._told.heightForWidth(wide))
+        self._picture.setVisible(self.height() >= self.theme.px(640))
 
     def show_recent(self, paths: list[str]) -> None:
-        """Offer the designs opened last."""
+        """Offer the designs opened last, each with its last picture if there is one."""
         while (item := self._recent.takeAt(0)) is not None:
             if widget := item.widget():
                 widget.deleteLater()
+        side = self.theme.px(84)
         for path in paths[:4]:
-            button = QPushButton(Path(path).name)
+            button = QToolButton()
+            button.setText(design_stem(Path(path)).replace("-", " ").capitalize())
             button.setToolTip(path)
+            button.setToolButtonStyle(Qt.ToolButtonStyle.ToolButtonTextUnderIcon)
+            button.setIconSize(QSize(side, side))
+            picture = QPixmap(str(picture_path(Path(path))))
+            if not picture.isNull():
+                button.setIcon(QIcon(picture))
             button.clicked.connect(lambda _=False, path=path: self.recent_asked.emit(path))
-            self._recent.addWidget(button, 0, Qt.AlignmentFlag.AlignHCenter)
+            self._recent.addWidget(button, 0, Qt.AlignmentFlag.AlignBottom)
