@@ -111,7 +111,7 @@ def test_wheel_install_adds_and_removes_desktop_files(
 def test_design_is_opened_from_menu_entry_on_display(tmp_path: Path) -> None:
     menus.install_menus(tmp_path / "with a space", str(Path(sys.executable).parent / "bambola-gui"))
     entry = entry_of(tmp_path / "with a space")
-    assert entry["MimeType"] == "application/x-bambola-design+json;"
+    assert entry["MimeType"] == "application/x-bambola-design+json;application/pdf;"
     command = [str(TOAD) if word == "%f" else word for word in shlex.split(entry["Exec"])]
     shot = tmp_path / "seen.png"
     with display() as environment:

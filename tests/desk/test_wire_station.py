@@ -275,7 +275,8 @@ def test_bend_strips_are_written_from_window(
 ) -> None:
     where = tmp_path / "strips.pdf"
     monkeypatch.setattr(
-        "bambola.desk.shell.files.QFileDialog.getSaveFileName", lambda *a, **k: (str(where), "")
+        "bambola.desk.kit.file_dialogs.QFileDialog.getSaveFileName",
+        lambda *a, **k: (str(where), ""),
     )
     window.actions_["export_strips"].trigger()
     qtbot.waitUntil(where.exists, timeout=20_000)
