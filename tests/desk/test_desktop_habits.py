@@ -4,19 +4,21 @@ from __future__ import annotations
 
 from datetime import date
 from pathlib import Path
+from typing import cast
 
 import pytest
 from PyQt6.QtCore import QLocale, QPoint, Qt
 from PyQt6.QtGui import QContextMenuEvent, QPixmap
-from PyQt6.QtWidgets import QFileDialog, QToolButton
+from PyQt6.QtWidgets import QFileDialog, QToolButton, QWidget
 from pytestqt.qtbot import QtBot
 
 from bambola.desk.kit import file_dialogs
 from bambola.desk.kit.locale import date_words, day_words
 from bambola.desk.shell.find import FindDialog
 from bambola.desk.shell.splash import keep_picture
-from bambola.desk.shell.stations import ORDER, STATIONS, WOOL
+from bambola.desk.shell.stations import FACE, ORDER, STATIONS, WOOL
 from bambola.desk.shell.window import Window
+from bambola.desk.stations.face.station import FaceStation
 from bambola.desk.stations.menus import SHELF
 
 
@@ -140,3 +142,15 @@ def test_start_shows_recent_designs_with_their_picture(window: Window, tmp_path:
         "Other",
     ]
     assert [not b.icon().isNull() for b in shown[-2:]] == [True, False]
+
+
+def test_tab_goes_down_page_and_ends_at_thread(window: Window, qtbot: QtBot) -> None:
+    window.go_to(FACE)
+    card = cast("FaceStation", window.pages[FACE]).card
+    qtbot.waitUntil(lambda: all(b.isVisible() for b in card.face_buttons.values()))
+    order: list[QWidget] = []
+    while (focused := window.focusWidget()) is not None and focused not in order:
+        order.append(focused)
+        qtbot.keyClick(focused, Qt.Key.Key_Tab)
+    down = [*card.face_buttons.values(), card.list, window.thread_strip]
+    assert len(down) == 4 and sorted(down, key=order.index) == down

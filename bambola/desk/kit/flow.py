@@ -19,6 +19,14 @@ def scroll_area(widget: QWidget) -> QScrollArea:
     return area
 
 
+def tab_before(widget: QWidget, following: QWidget) -> None:
+    """Let Tab reach ``widget`` just before ``following``, a widget or the window itself for the end."""
+    before = following.previousInFocusChain()
+    while before not in (None, following) and before.focusPolicy() == Qt.FocusPolicy.NoFocus:
+        before = before.previousInFocusChain()
+    QWidget.setTabOrder(before, widget)
+
+
 def discard(widget: QWidget) -> None:
     """Remove ``widget`` from its page at once and delete it later. It is hidden first: a widget whose page
     was never shown would come up as a window of its own."""

@@ -23,6 +23,7 @@ from bambola.core.plan.reading.starting import start_from_pictures
 from bambola.core.relief import Camera
 from bambola.core.wool.splitting import SplitPlan
 from bambola.demo import BADGER, load_demo
+from bambola.desk.kit.flow import tab_before
 from bambola.desk.kit.menu_action import MenuAction, presses_button
 from bambola.desk.kit.pictures import RenderQueue
 from bambola.desk.kit.theme import Theme, WearsSheet
@@ -179,6 +180,7 @@ class Frame(QMainWindow):
 
     def _join_page(self, page: Page) -> None:
         WearsSheet(page, self.theme)
+        tab_before(self.thread_strip, self)
         page.true_size_wished.connect(self.at_true_size)
         page.lesson_asked.connect(self.learn)
         page.making_asked.connect(self.make_it)
@@ -206,8 +208,7 @@ class Frame(QMainWindow):
         """Open the packet with a preview, at further ``heights`` (mm) if given."""
         from bambola.desk.shell.packet_dialog import PacketDialog
 
-        splits = self.splits()
-        PacketDialog(self, self.studio, self.theme, self.settings, splits, heights).exec()
+        PacketDialog(self, self.studio, self.theme, self.settings, self.splits(), heights).exec()
 
     def splits(self) -> Mapping[str, SplitPlan]:
         """Return the splitting trees drawn at *Wool*."""

@@ -26,6 +26,7 @@ from bambola.core.quantities import QuantityError, parse_length, show_bought, sh
 from bambola.core.solids import own_copy
 from bambola.desk.kit.buttons import make_switch, show_switch
 from bambola.desk.kit.device_row import DeviceRow
+from bambola.desk.kit.flow import tab_before
 from bambola.desk.kit.paper import SheetWidgets, labelled
 from bambola.desk.kit.theme import Theme, set_role
 from bambola.desk.session.bench_desk import BenchDesk
@@ -235,6 +236,7 @@ class MarkCard(SheetWidgets):
                 button = QPushButton(row.name)
                 make_switch(button, lambda _, p=name: self.part_taken.emit(p))
                 self._faces.addWidget(button)
+                tab_before(button, self.list)
                 self.face_buttons[name] = button
         for name, button in self.face_buttons.items():
             show_switch(button, name == part)
