@@ -102,9 +102,9 @@ def splash_for(design: Path | None, theme: Theme, geometry: QByteArray | None) -
     """Return a splash screen with the design's last picture, if there is one."""
     shown, name = None, PROGRAM
     if design is not None:
-        name = design_stem(design).replace("-", " ").capitalize()
+        name = design_name(design)
         picture = QPixmap()
-        for path in (picture_path(design), design.with_name(f"{design_stem(design)}.png")):
+        for path in (picture_path(design), design.with_name(f"{_design_stem(design)}.png")):
             if path.is_file() and picture.load(str(path)):
                 shown = picture
                 break
@@ -129,6 +129,10 @@ def picture_path(design: Path) -> Path:
     return cache_folder() / "pictures" / f"{name}.png"
 
 
-def design_stem(design: Path) -> str:
-    """Return the name of a design's file without its endings."""
+def design_name(design: Path) -> str:
+    """Return what a design is called by its file: “wool-hare.bambola.json” is “Wool hare”."""
+    return _design_stem(design).replace("-", " ").capitalize()
+
+
+def _design_stem(design: Path) -> str:
     return design.name.split(".")[0]

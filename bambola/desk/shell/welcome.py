@@ -10,7 +10,7 @@ from PyQt6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QToolButton, QVBox
 
 from bambola.desk.kit.flow import scroll_area
 from bambola.desk.kit.theme import Theme, set_role, set_spacing
-from bambola.desk.shell.splash import SHIPPED, design_stem, picture_path
+from bambola.desk.shell.splash import SHIPPED, design_name, picture_path
 from bambola.language import tr
 
 
@@ -97,7 +97,7 @@ class Welcome(QWidget):
         side = self.theme.px(84)
         for path in paths[:4]:
             button = QToolButton()
-            button.setText(design_stem(Path(path)).replace("-", " ").capitalize())
+            button.setText(design_name(Path(path)))
             button.setToolTip(path)
             button.setToolButtonStyle(Qt.ToolButtonStyle.ToolButtonTextUnderIcon)
             button.setIconSize(QSize(side, side))

@@ -103,8 +103,8 @@ class ShelfModel(QAbstractTableModel):
 
     def _bundle(self, key: str) -> QIcon | None:
         sort, _, name = key.partition(":")
-        colours = {wool.id: wool.colour for wool in self.desk.base.wools if sort == "wool"}
-        return QIcon(bundle(colours[name], loose=True)) if name in colours else None
+        colour = self.desk.base.colours.get(name) if sort == "wool" else None
+        return QIcon(bundle(colour, loose=True)) if colour else None
 
     def _cell_text(self, one: Shelved, column: int, role: int) -> str:
         units = self.studio.units
