@@ -123,7 +123,7 @@ def _pulled(document: Document) -> tuple[list[float], float]:
             QTest.qWait(50)
         QTest.qWait(400)
         frames = []
-        table._gesture, table._start_drag = table._gesture + 1, "flag"
+        table._gesture, table._drag = table._gesture + 1, "flag"
         for i in range(60):
             began = time.perf_counter()
             window.studio.pull_height(start * (1 - 0.004 * (i + 1)), table._gesture)
@@ -133,7 +133,7 @@ def _pulled(document: Document) -> tuple[list[float], float]:
         while window.studio.is_behind:
             QApplication.processEvents()
         rests.append((time.perf_counter() - began) * 1000)
-        table._start_drag = None
+        table._drag = None
         runs.append(sorted(frames))
     window.studio.undo_stack.setClean()
     window.close()
