@@ -8,6 +8,7 @@ import sys
 import tempfile
 import time
 from pathlib import Path
+from typing import TYPE_CHECKING
 
 from PIL import Image
 
@@ -16,6 +17,9 @@ from bambola.demo import PICTURES
 from benchmarks.figures import HELD_COLLAR, forty_parts
 from benchmarks.measuring import TWELVE
 from benchmarks.row import Row
+
+if TYPE_CHECKING:
+    from bambola.desk.shell.window import Window
 
 MEMORY = """
 import sys
@@ -56,7 +60,7 @@ window.close()
 """
 
 
-def _window():  # type: ignore[no-untyped-def]
+def _window() -> Window:
     from PyQt6.QtCore import QSettings
     from PyQt6.QtWidgets import QApplication
 
