@@ -118,7 +118,7 @@ def _pulled(document: Document) -> tuple[list[float], float]:
     from PyQt6.QtWidgets import QApplication
 
     window = _window()
-    window.studio.take(document, None)
+    window.studio.open_document(document, None)
     window.show()
     table = window.resize_station.table
     start, runs, rests = window.studio.plan.to_height_mm, [], []

@@ -99,7 +99,7 @@ def _shoot(path: Path, scratch: Path, look: dict[str, object]) -> None:
         window.studio.undo_stack.setClean()
         window.close()
         return
-    window.resize_station.table.look(
+    window.resize_station.table.turn_to(
         {name: c for name, _, c in VIEWS}[str(look.get("view", "front"))]
     )
     window.go_to(int(str(look.get("station", 1))))
@@ -108,17 +108,17 @@ def _shoot(path: Path, scratch: Path, look: dict[str, object]) -> None:
         _lay_wool(window, str(look["wool"]))
     if "step" in look:
         window.order_station.begin_on(date(2026, 3, 2))
-        window.thread_strip.take(_index(window, look["step"]))
+        window.thread_strip.select_row(_index(window, look["step"]))
     if "make" in look:
         window.order_station.show_make(True)
-        window.thread_strip.take(_index(window, look["step"]))
+        window.thread_strip.select_row(_index(window, look["step"]))
         window.order_station.make.refresh()
     if "book" in look:
         _lay_book(window, str(look["book"]))
     if "mark" in look:
         page = window.pages[FACE]
         assert isinstance(page, FaceStation)
-        page.heads.take(str(look["mark"]))
+        page.heads.select_mark(str(look["mark"]))
     if _shoot_dialog(window, look, path):
         return
     if "part" in look:
@@ -168,7 +168,7 @@ def _lay_book(window: Window, name: str) -> None:
         if document.figure.id == name:
             making = making.replaced(sizes={"head": {"width": 91.0, "height": 80.0}})
         desk.put_makings({document.figure.id: making})
-    window.book_station.take(name)
+    window.book_station.select_making(name)
 
 
 def _shoot_dialog(window: Window, look: dict[str, object], path: Path) -> bool:
@@ -255,7 +255,7 @@ def _lay_wool(window: Window, what: str) -> None:
     station.show_face({"table": 0, "blank": 0, "pan": 1, "splitting": 2, "shelf": 3}[what])
     if what == "blank":
         window.open_demo(HERON)
-        station.hand.take(next(w.key for w in station.hand.every if w.part == "wing"))
+        station.hand.select_portion(next(w.key for w in station.hand.every if w.part == "wing"))
         station.one_to_one.setChecked(True)
     elif what == "splitting":
         station.splitter.choose("charcoal")
@@ -279,7 +279,7 @@ def _weigh(station: WoolStation) -> None:
         aim = station.weigher.aim
         assert aim is not None
         station.weigher.enter(round((aim.least + aim.most) / 2, 1))
-    station.hand.take(next(w.key for w in station.hand.every if w.part == "snout"))
+    station.hand.select_portion(next(w.key for w in station.hand.every if w.part == "snout"))
     scale.write(b"load 2.3\n")
     QTest.qWait(1150)
 
@@ -299,15 +299,15 @@ def _pose(window: Window, pose: str) -> None:
     """Bring the measure station, or the start page, to the middle of some work."""
     if pose == "begin":
         window.new_figure()
-        window.start_page.shelf.take(3)
+        window.start_page.shelf.select_row(3)
         window.start_page.sliders["beak"].setValue(60)
         return
     window.open_demo(HERON)
     window.go_to(MEASURE)
     station, board = window.measure_station, window.measure_station.board
-    board.look("side")
+    board.turn_to("side")
     if pose == "picture":
-        station.sighting.lay("side", PICTURES / "heron-side-busy.jpg")
+        station.sighting.read_picture("side", PICTURES / "heron-side-busy.jpg")
         _settle(window)
         _frame_truly(window)
         station.take_step(PARTS)

@@ -120,7 +120,7 @@ def _cost_lines(
     def money(amount: Decimal | None) -> str:
         if amount is None:
             return tr("no price")
-        return bench.told(amount, words.units)
+        return bench.money_text(amount, words.units)
 
     rows = [(f"{words.say(line.what)}, {words.say(line.used)}", line.price) for line in cost.lines]
     rows += [(tr("{hours:.1f} h of work", hours=cost.minutes / 60), cost.work)]
@@ -137,7 +137,7 @@ def _cost_lines(
     wide = max(len(told) for told, _ in rows)
     for told, amount in rows:
         yield f"{told:<{wide}}  {money(amount):>12}"
-    low, high = (bench.told(amount, words.units) for amount in likely)
+    low, high = (bench.money_text(amount, words.units) for amount in likely)
     if low != high:
         yield tr("Nine times in ten it costs from {low} to {high}.", low=low, high=high)
     if cost.unpriced or cost.work is None:

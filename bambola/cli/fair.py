@@ -139,7 +139,7 @@ def fair_data(fair: Fair, wares: list[Ware], bench: Bench) -> dict[str, Any]:
 def _fair_lines(fair: Fair, wares: list[Ware], bench: Bench, words: Words) -> Iterator[str]:
     for ware, count in zip(wares, fair.counts, strict=True):
         yield f"{count:>3} × {ware.plan.figure}"
-    told = {"brings": bench.told(fair.brings, words.units), "hours": fair.minutes / 60}
+    told = {"brings": bench.money_text(fair.brings, words.units), "hours": fair.minutes / 60}
     yield tr("brings {brings} for {hours:.1f} h of work", **told)
     for wool, packs in fair.buys.items():
         yield tr("buy {packs} × {wool}", packs=packs, wool=bench.wool_by_id[wool].name)

@@ -101,7 +101,7 @@ def run(args: argparse.Namespace, words: Words) -> None:
     answer = heights.answer(conditions) if conditions else None
     sheet = HeightsSheet(
         document.figure.name,
-        document.figure.datum.told,
+        document.figure.datum.as_fact,
         heights.made_mm,
         heights.low,
         heights.high,
@@ -253,7 +253,7 @@ def _comparison_lines(sizes: SizeSeries, bench: Bench, words: Words) -> Iterator
             height=show_length(row.height_mm, words.units),
             wool=show_mass(row.wool_g, words.units),
             hours=row.minutes / 60,
-            cost=bench.told(row.cost, words.units),
+            cost=bench.money_text(row.cost, words.units),
             n=len(row.questions),
         )
         for change in row.differs:

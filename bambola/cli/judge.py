@@ -54,7 +54,7 @@ def run(args: argparse.Namespace, words: Words) -> None:
 
 def _print_judgement(data: dict[str, Any] | None, found: Judged | Stood, words: Words) -> None:
     if data is None:
-        print_now("\n".join(words.say(line) for line in found.told) + "\n")
+        print_now("\n".join(words.say(line) for line in found.as_facts) + "\n")
     else:
         say_json(json.dumps(data, ensure_ascii=False, indent=1) + "\n")
 
@@ -76,7 +76,7 @@ def judged_data(judged: Judged) -> dict[str, Any]:
         ],
         "widths_mm": [round(width, PLACES) for width in judged.widths],
         "differ": None if judged.differ is None else round(judged.differ, 4),
-        "told": [ENGLISH.say(line) for line in judged.told],
+        "told": [ENGLISH.say(line) for line in judged.as_facts],
     }
 
 
@@ -89,5 +89,5 @@ def stood_data(stood: Stood) -> dict[str, Any]:
         "leans_deg": round(stood.leans, PLACES),
         "tops_differ_mm": round(stood.tops, PLACES),
         "eyes_differ_mm": None if stood.eyes is None else round(stood.eyes, PLACES),
-        "told": [ENGLISH.say(line) for line in stood.told],
+        "told": [ENGLISH.say(line) for line in stood.as_facts],
     }

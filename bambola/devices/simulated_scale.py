@@ -70,7 +70,7 @@ class Scale(SimulatedDevice):
         self._places = max(0, -math.floor(math.log10(step) + 1e-9))
         threading.Thread(target=self._run_scale, daemon=True).start()
 
-    def lay(self, grams: float) -> None:
+    def add_load(self, grams: float) -> None:
         """Change the load by so much, never below 0."""
         self.balance.load_g = max(0.0, self.balance.load_g + grams)
 
@@ -129,8 +129,8 @@ def run_commands(scale: Scale) -> None:
     plain: dict[str, Callable[[], None]] = {"tare": scale.balance.tare, "rubbish": scale.rubbish}
     counted: dict[str, Callable[[float], None]] = {
         "load": load,
-        "add": scale.lay,
-        "take": lambda g: scale.lay(-g),
+        "add": scale.add_load,
+        "take": lambda g: scale.add_load(-g),
         "drift": drift,
     }
     for line in sys.stdin:
@@ -178,7 +178,7 @@ def _show_window(scale: Scale) -> None:
             button = QPushButton("+" if sign > 0 else "−")
             button.setAccessibleName(words)
             button.setToolTip(words)
-            button.clicked.connect(lambda _=False, g=sign * grams: scale.lay(g))
+            button.clicked.connect(lambda _=False, g=sign * grams: scale.add_load(g))
             grid.addWidget(button, row, column)
 
     def empty() -> None:

@@ -64,9 +64,9 @@ def test_bends_are_told_as_hand_sets_them(bends: list[Bend], told: list[tuple[fl
 
 
 def test_what_hand_does_is_said() -> None:
-    assert said(HandBend(10, 10, 90, 0).told) == "bend 90° at 10 mm"
-    assert said(HandBend(10, 34, 60, 0).told) != said(HandBend(10, 10, 60, 0).told)
-    turned = [said(HandBend(10, 10, 90, twist).told) for twist in (45, -45, 4.9)]
+    assert said(HandBend(10, 10, 90, 0).as_fact) == "bend 90° at 10 mm"
+    assert said(HandBend(10, 34, 60, 0).as_fact) != said(HandBend(10, 10, 60, 0).as_fact)
+    turned = [said(HandBend(10, 10, 90, twist).as_fact) for twist in (45, -45, 4.9)]
     assert (
         " clockwise" in turned[0] and "anticlockwise" in turned[1] and "lockwise" not in turned[2]
     )

@@ -244,6 +244,6 @@ def test_stall_labels_and_commission_slip_tell_price_that_covers() -> None:
         assert text.count("An ornament and no toy") == text.count("Ada") == 3
         assert "3 × Lamplighter badger, 220 mm high" in text and "under your local law" in text
         cost = cost_of(plan, bench)
-        each = bench.told(bench.money.no_less(cost.covers / 3))
+        each = bench.money_text(bench.money.no_less(cost.covers / 3))
         assert text.count(each) == (3 if told else 0)
-        assert (f"Price: {bench.told(cost.covers)}" in text) == told
+        assert (f"Price: {bench.money_text(cost.covers)}" in text) == told

@@ -11,7 +11,7 @@ from tests.said import said
 
 def test_small_bends_merge_and_sharp_ones_stay() -> None:
     bends = [Bend(20.0, 12.0), Bend(35.0, 14.0), Bend(50.0, 11.0), Bend(80.0, 74.7, -88.0)]
-    assert [said(bend.told) for bend in by_hand(bends)] == [
+    assert [said(bend.as_fact) for bend in by_hand(bends)] == [
         "curve 35° in all from 20 mm to 50 mm",
         "turn the wire 90° anticlockwise and bend 75° at 80 mm",
     ]

@@ -277,9 +277,9 @@ def test_printed_strips_have_length_over_new_head(rules: tuple[str, ...], bench:
     strips, ticks = strokes(svg, "strip"), strokes(svg, "mark")
     face = plan.faces[0]
     zero, pos = strips[0][0], {m.id: (m.along, m.around) for m in face.marks}
-    want = [over_surface(shape, [(CROWN, pos[m.id])])[0] for m in face.told]
+    want = [over_surface(shape, [(CROWN, pos[m.id])])[0] for m in face.named_marks]
     assert sorted(x - zero for x, _ in ticks[:3]) == pytest.approx(sorted(want), abs=0.05)
-    aside = sorted(from_midline(shape, [pos[m.id]])[0] for m in face.told)
+    aside = sorted(from_midline(shape, [pos[m.id]])[0] for m in face.named_marks)
     assert sorted(x - strips[1][0] for x, _ in ticks[3:6]) == pytest.approx(aside, abs=0.05)
     rows = {row["id"]: row for row in plan_data(plan)["faces"][0]["marks"]}
     assert rows["eye"]["was_mm"]["from_crown_mm"] == pytest.approx(31.0, abs=0.06)
@@ -306,7 +306,7 @@ def test_strips_in_print_are_as_long_as_geographers_find(way: str, bench: Bench)
     plan = make_plan(figure, brief, bench)
     across, high = (plan.part("body").to_mm[name] for name in ("width", "height"))
     assert across / high == pytest.approx(44 / 50 * (1.2 if way == "widened" else 1.0))
-    spots = [(m.along, m.around) for m in plan.faces[0].told]
+    spots = [(m.along, m.around) for m in plan.faces[0].named_marks]
     down = [geographers(across, high, CROWN, spot) for spot in spots]
     aside = [geographers(across, high, spot, (spot[0], -spot[1])) / 2 for spot in spots]
     job = Job((plan,), figure, bench, date(2026, 11, 2), pages=("face",))
@@ -361,7 +361,7 @@ def test_every_face_of_ours_is_told_at_its_step(bench: Bench) -> None:
             if not step.key.startswith("mark:") or step.part not in faces:
                 continue
             told = [said(sentence) for sentence in card_for(plan, step, bench).how]
-            for mark in faces[step.part].told:
+            for mark in faces[step.part].named_marks:
                 assert any(t.startswith(said(mark.name)) and "mm" in t for t in told), figure.id
 
 

@@ -105,7 +105,7 @@ def test_every_mark_lies_on_its_strip() -> None:
     plans = [*body_plans(), *(load_demo(path) for path in (BADGER, HERON, TOAD))]
     for figure in (each.figure for each in plans):
         for face in faces_of(place(figure)):
-            for mark in face.told:
+            for mark in face.named_marks:
                 assert mark.from_crown_mm <= face.strip_mm + mark.from_midline_mm, figure.id
 
 
@@ -129,7 +129,7 @@ def test_mark_on_place_of_eye_is_told_once() -> None:
         )
     )  # fmt: skip
     (face,) = faces_of(place(head_with_a_face(marks=marks)))
-    assert {m.about for m in face.marks} - {m.about for m in face.told} == {"on-it"}
+    assert {m.about for m in face.marks} - {m.about for m in face.named_marks} == {"on-it"}
 
 
 @pytest.mark.parametrize(

@@ -102,7 +102,7 @@ def test_piece_is_held_against_what_its_step_asks_for() -> None:
     def told(**off: float) -> str:
         found = judge_piece(plan, step, bench, on_the_table(plan, step.key, **off).photograph())
         assert found.part == "snout" and found.known == "card" and found.differ is None
-        return " ".join(ENGLISH.say(line) for line in found.told)
+        return " ".join(ENGLISH.say(line) for line in found.as_facts)
 
     assert "length is right" in told() and "width is right" in told()
     other = told(longer=1.2, wider=0.8)
@@ -118,7 +118,7 @@ def test_two_of_pair_are_compared() -> None:
     assert alike.differ is not None and alike.differ < 0.06 and len(alike.outlines) == 2
     other = judge_piece(plan, step, bench, on_the_table(plan, step.key, 1.15, 1.15, 2).photograph())
     assert other.differ == pytest.approx(1 - 1 / 1.15, abs=0.04) and not other.is_right
-    assert "two differ" in " ".join(ENGLISH.say(line) for line in other.told)
+    assert "two differ" in " ".join(ENGLISH.say(line) for line in other.as_facts)
 
 
 def piece(x: float = 95.0, y: float = 115.0, colour: tuple[int, int, int] = TEAL) -> Felt:
@@ -176,7 +176,7 @@ def test_small_lean_and_raised_ear_are_noticed() -> None:
     for lean in some((3.0, -3.0), 1):
         found = judge_upright(plan, upright(mask, mm_px, lean, seed=2))
         assert found.leans == pytest.approx(lean, abs=0.7) and not found.is_right
-        words = " ".join(ENGLISH.say(line) for line in found.told)
+        words = " ".join(ENGLISH.say(line) for line in found.as_facts)
         assert "leans" in words and ("right" if lean > 0 else "left") in words
     taller = mask.copy()  # its right ear is drawn 2.4 mm out
     rise, half = round(2.4 / mm_px), mask.shape[1] // 2
@@ -187,7 +187,7 @@ def test_small_lean_and_raised_ear_are_noticed() -> None:
     found = judge_upright(plan, upright(taller, mm_px, seed=3))
     assert found.tops == pytest.approx(2.4, abs=1.0) and abs(found.leans) < 1.0
     if found.tops > 2.2:
-        assert "right one is" in " ".join(ENGLISH.say(line) for line in found.told)
+        assert "right one is" in " ".join(ENGLISH.say(line) for line in found.as_facts)
     low = judge_upright(
         plan, upright(cv2.resize(mask.astype(np.uint8), None, fx=1, fy=0.9) > 0, mm_px)
     )
@@ -215,12 +215,14 @@ def test_eye_that_sits_higher_is_noticed_whatever_lean(lean: float, rise: float)
             cv2.circle(eyes, at, round(one.fitting.size / 2 / mm_px), 1, -1)
     found = judge_upright(plan, upright(mask, mm_px, lean, seed=5, eyes=eyes > 0))
     assert found.eyes == pytest.approx(rise, abs=0.7)
-    words = " ".join(ENGLISH.say(line) for line in found.told)
+    words = " ".join(ENGLISH.say(line) for line in found.as_facts)
     side = "right" if rise > 0 else "left"
     assert (f"Of its eyes, the {side} one is" if rise else "eyes are level") in words
     # Where no eye is seen nothing is told of eyes.
     blind = judge_upright(plan, upright(mask, mm_px, lean, seed=5))
-    assert blind.eyes is None and "eyes" not in " ".join(ENGLISH.say(line) for line in blind.told)
+    assert blind.eyes is None and "eyes" not in " ".join(
+        ENGLISH.say(line) for line in blind.as_facts
+    )
 
 
 def test_command_judges_picture(tmp_path: Path, capsys: pytest.CaptureFixture[str]) -> None:

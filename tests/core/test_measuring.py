@@ -111,7 +111,7 @@ def test_ball_of_wool_against_closed_form(bench: Bench) -> None:
     assert found.density == pytest.approx(0.16, rel=0.005) and found.firmness == "firm"
     assert found.figure is not None and found.figure.by_id["body"].firmness == "firm"
     assert found.figure.packing == pytest.approx(0.16 / 0.15, rel=0.005)
-    assert found.told == Fact("weight.firmness", (("firmness", Fact("firmness.firm")),))
+    assert found.as_fact == Fact("weight.firmness", (("firmness", Fact("firmness.firm")),))
 
 
 @pytest.mark.parametrize(
@@ -119,12 +119,14 @@ def test_ball_of_wool_against_closed_form(bench: Bench) -> None:
 )
 def test_weight_no_wool_can_have_is_called_wrong(density: float, says: str, bench: Bench) -> None:
     found = weigh_original(one_ball(50.0), density * np.pi / 6 * 5.0**3, bench)
-    assert not found.believable and says in said(found.told) and "is wrong" in said(found.told)
+    assert (
+        not found.believable and says in said(found.as_fact) and "is wrong" in said(found.as_fact)
+    )
 
 
 def test_weight_below_what_wire_weighs_is_refused_in_words(badger: Document, bench: Bench) -> None:
     found = weigh_original(badger.figure, 0.5, bench)
-    assert found.figure is None and "cannot have these measures" in said(found.told)
+    assert found.figure is None and "cannot have these measures" in said(found.as_fact)
 
 
 @given(st.floats(0.05, 0.3))

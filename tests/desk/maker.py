@@ -215,14 +215,14 @@ class Maker:
     def measure_parts(self) -> None:
         """Draw along every part of the heron, from the side and from the front."""
         self.station.take_step(PARTS)
-        self.board.look("side")
+        self.board.turn_to("side")
         self.new_part("Body", "ball", "", self.spots("body", 0, 1))
         self.new_part("Neck", "limb", "body", self.joints("neck"))
         self.new_part("Head", "ball", "neck", self.spots("head", 0, 1))
         self.new_part("Bill", "cone", "head", self.spots("bill", 0, 1))
         self.new_part("Crest", "rope", "head", self.spots("crest", 0, 0.5, 1))
         self.new_part("Tail", "cone", "body", self.spots("tail", 0, 1))
-        self.board.look("front")
+        self.board.turn_to("front")
         self.new_part("Leg", "limb", "body", self.joints("leg"), pair=True)
         self.new_part("Foot", "pad", "leg", self.spots("foot", 0, 1))
         up = np.array([0.0, 0.0, 1.0])
@@ -230,14 +230,14 @@ class Maker:
         low, high = -body.reach(-up) - self.placement.ground, body.reach(up) - self.placement.ground
         self.by_hand("body", [(0.0, low), (0.0, high)])
         self.draw_along("head", self.spots("head", 0, 1))
-        self.board.look("side")
+        self.board.turn_to("side")
         self.draw_along("leg", self.joints("leg"))
         self.draw_along("foot", self.spots("foot", 0, 1))
         self.chip("Without the outline")
         self.new_part("Wing", "leaf", "body", self.spots("wing", 0, 1), pair=True)
         self.pull_beads("wing")
         self.chip("Without the outline")
-        self.board.look("front")
+        self.board.turn_to("front")
         self.by_hand("wing", self.spots("wing", 0, 1))
 
     def lay_wools(self) -> None:
@@ -246,10 +246,10 @@ class Maker:
         ids = [wool for wool, _, _ in swatches.wools]
         for part in self.truth.parts:
             self.station.studio.selection.take_part(part.id)
-            swatches.take(ids.index(part.core))
+            swatches.select_row(ids.index(part.core))
             QTest.keyClick(swatches, Qt.Key.Key_Return, Qt.KeyboardModifier.ShiftModifier)
             if part.coat:
-                swatches.take(ids.index(part.coat.wool))
+                swatches.select_row(ids.index(part.coat.wool))
                 QTest.keyClick(swatches, Qt.Key.Key_Return)
             else:
                 QTest.keyClick(swatches, Qt.Key.Key_Delete)

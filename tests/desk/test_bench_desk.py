@@ -27,7 +27,7 @@ from bambola.store.bench_book import BenchBook
 def opened(path: Path) -> tuple[EditorSession, BenchDesk]:
     studio = EditorSession()
     desk = BenchDesk(studio, BenchBook(path, studio.bench))
-    studio.take(load_demo(BADGER), None)
+    studio.open_document(load_demo(BADGER), None)
     return studio, desk
 
 
@@ -64,7 +64,7 @@ def test_bench_of_another_figure_is_not_mixed_up(tmp_path: Path) -> None:
     desk.weigh("cape/coat/1/0", "madder", 2.0)
     from bambola.demo import TOAD
 
-    studio.take(load_demo(TOAD), None)
+    studio.open_document(load_demo(TOAD), None)
     assert desk.weighed == {} and desk.making == Making()
     assert len(desk.book.weighed()) == 1
     desk.close()

@@ -31,7 +31,7 @@ from tests.figures import one_ball
 
 
 def ball_on_the_table(window: Window) -> None:
-    window.studio.take(Document(figure=one_ball(40.0), brief=Brief(height=90.0)), None)
+    window.studio.open_document(Document(figure=one_ball(40.0), brief=Brief(height=90.0)), None)
 
 
 def typed(qtbot: QtBot, field: QLineEdit, text: str) -> None:
@@ -166,8 +166,8 @@ def test_prices_are_typed_beside_what_they_are_of(window: Window, made: str, qtb
     assert slip.told["rate"].text() == "180.00 €"  # ten hours were spent, whatever was planned
     assert book.view.page and book.view.page.plan
     cost = cost_of(book.view.page.plan, desk.base, 600.0)
-    assert slip.told["total"].text() == desk.base.told(cost.total)
-    assert slip.told["margin"].text() == desk.base.told(cost.sold_at(Decimal(300)).margin)
+    assert slip.told["total"].text() == desk.base.money_text(cost.total)
+    assert slip.told["margin"].text() == desk.base.money_text(cost.sold_at(Decimal(300)).margin)
     qtbot.keyClick(slip.sold, Qt.Key.Key_Space)
     assert desk.set_eyes(8.0, 5)
     whole = desk.base
@@ -196,7 +196,9 @@ def test_prices_are_typed_beside_what_they_are_of(window: Window, made: str, qtb
     qtbot.keyClick(book.boards, Qt.Key.Key_Left)
     assert book.boards.in_hand == "" and not book.sheet.isVisible()
     assert window.studio.plan is not None  # the figure on the table: by what is planned
-    assert slip.told["total"].text() == desk.base.told(cost_of(window.studio.plan, desk.base).total)
+    assert slip.told["total"].text() == desk.base.money_text(
+        cost_of(window.studio.plan, desk.base).total
+    )
 
 
 def test_shelf_is_searched_written_out_brought_in_and_struck_from(
@@ -208,11 +210,11 @@ def test_shelf_is_searched_written_out_brought_in_and_struck_from(
 ) -> None:
     book, desk = window.book_station, window.bench_desk
     assert book.sheet.another_one.isVisible()
-    book.take("toad")
+    book.select_making("toad")
     opened(qtbot, window, "toad")  # which does not lie on the table
     qtbot.mouseClick(book.view, Qt.MouseButton.LeftButton)  # nothing is to be seen of it
     assert not book.sheet.another_one.isVisible()
-    book.take(made)
+    book.select_making(made)
     opened(qtbot, window, made)
     for words, found in (("toad 2025", ("toad",)), ("smaller head", (made,)), ("heron", ())):
         book.search.setText(words)
@@ -230,7 +232,7 @@ def test_shelf_is_searched_written_out_brought_in_and_struck_from(
         book.ask_page()
     assert paper.read_bytes().startswith(b"%PDF")
     monkeypatch.setattr(QMessageBox, "question", lambda *_: QMessageBox.StandardButton.Yes)
-    book.take(made)
+    book.select_making(made)
     book.strike_out()
     assert set(desk.makings) == {"toad"} and book.boards.in_hand == ""
     refused: list[str] = []
@@ -256,7 +258,7 @@ def test_missing_design_is_told_and_thousand_makings_shown(window: Window, qtbot
     seen = sum(book.boards.box(n).top() < book.height() for n in range(1001))
     book.boards.grab()
     assert len(book.boards._asked) <= 1001 and seen < 40
-    book.take("toad#7")
+    book.select_making("toad#7")
     opened(qtbot, window, "toad#7")
     assert "not kept" in book.view.accessibleDescription() and not book.slip.isVisible()
 
@@ -370,7 +372,7 @@ def test_photographs_are_copied_beside_book_smaller(tmp_path: Path, qtbot: QtBot
     large, note = tmp_path / "large.png", tmp_path / "note.png"
     Image.new("RGB", (3200, 1600), "#7c8a55").save(large)
     note.write_text("no picture")
-    strip.take(large)
+    strip.add_picture(large)
     qtbot.waitUntil(lambda: len(book.making(name).photographs) == 1, timeout=30_000)
     qtbot.waitUntil(lambda: strip.list.count() == 1, timeout=10_000)
     (kept,) = book.making(name).photographs
@@ -378,7 +380,7 @@ def test_photographs_are_copied_beside_book_smaller(tmp_path: Path, qtbot: QtBot
     assert path is not None and max(Image.open(path).size) <= MOST_PX
     refused: list[str] = []
     studio.refused.connect(refused.append)
-    strip.take(note)
+    strip.add_picture(note)
     qtbot.waitUntil(lambda: refused != [], timeout=30_000)
     assert "note.png" in refused[0] and book.making(name).photographs == (kept,)
     path.unlink()

@@ -33,7 +33,7 @@ def piece(station: FaceStation, name: str) -> Place | None:
 
 def test_mouth_is_laid_pulled_by_keys_changed_and_taken_away(station: FaceStation) -> None:
     heads, pieces = station.heads, station.card.pieces
-    pieces.lay("mouth-smile")
+    pieces.add_piece("mouth-smile")
     mouth = piece(station, "mouth")
     assert mouth is not None and isinstance(mouth.where, Line)
     assert (
@@ -80,12 +80,12 @@ def test_one_key_lays_what_larger_face_wants(station: FaceStation) -> None:
 
 def test_eyes_are_counted_beside_eyes(station: FaceStation) -> None:
     box, heads = station.card.eyes, station.heads
-    heads.take("eye:eye")
+    heads.select_mark("eye:eye")
     assert box.isVisible() and box.count.value() == 0 and "2 eyes to buy" in box.told.text()
     box.count.setValue(3)
     box.count.editingFinished.emit()
     assert heads.studio.plan is not None and heads.studio.plan.fittings[0].buy == 0
     assert box.desk.base.eyes_of(heads.studio.plan.fittings[0].use_mm) == 3
     assert "Enough" in box.told.text()
-    heads.take(next(m.id for m in heads.marks if m.kind != "fitting"))
+    heads.select_mark(next(m.id for m in heads.marks if m.kind != "fitting"))
     assert not box.isVisible()

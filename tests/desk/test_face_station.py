@@ -35,7 +35,7 @@ def eye(page: FaceStation) -> tuple[float, float]:
 
 def test_pin_is_pulled_and_eyes_follow_on_both_heads(page: FaceStation, qtbot: QtBot) -> None:
     heads, studio = page.heads, page.studio
-    heads.take("eye:eye")
+    heads.select_mark("eye:eye")
     shown = heads._make_shown_head("face-new")
     assert shown is not None and heads.in_hand is not None
     before = eye(page)
@@ -71,7 +71,7 @@ def test_keys_go_from_pin_to_pin_and_move_them(page: FaceStation, qtbot: QtBot) 
     first = heads.in_hand
     qtbot.keyClick(heads, Qt.Key.Key_Space)
     assert first is not None and heads.in_hand is not None and heads.in_hand.id != first.id
-    heads.take("eye:eye")
+    heads.select_mark("eye:eye")
     before = eye(page)
     for _ in range(3):
         qtbot.keyClick(heads, Qt.Key.Key_Up)
@@ -83,7 +83,7 @@ def test_keys_go_from_pin_to_pin_and_move_them(page: FaceStation, qtbot: QtBot) 
 
 def test_strip_readings_are_typed_or_refused(page: FaceStation, qtbot: QtBot) -> None:
     heads, card = page.heads, page.card
-    heads.take("eye:eye")
+    heads.select_mark("eye:eye")
     heard: list[str] = []
     page.studio.refused.connect(heard.append)
     card.down.setText("50 mm")
@@ -113,12 +113,12 @@ def test_two_readings_say_whether_it_is_level(page: FaceStation) -> None:
 
 def test_figure_without_marks_says_where_they_are_set(window: Window, page: FaceStation) -> None:
     window.open_demo(TOAD)
-    assert page.heads.told().startswith("Mouth line") or page.heads.face is not None
+    assert page.heads.describe().startswith("Mouth line") or page.heads.face is not None
     figure = window.studio.figure
     assert figure is not None
     bare = figure.replaced(marks=(), parts=tuple(p.replaced(face=False) for p in figure.parts))
     window.studio.edit("bare", bare)
-    assert page.heads.face is None and page.heads.told() == "Nothing is marked on a face."
+    assert page.heads.face is None and page.heads.describe() == "Nothing is marked on a face."
 
 
 def test_expression_pose_and_variants_are_chosen_kept_and_undone(
@@ -210,7 +210,7 @@ def test_caliper_sets_mark_straight_from_crown_or_between_two(
     page: FaceStation, qtbot: QtBot
 ) -> None:
     heads, card = page.heads, page.card
-    heads.take("eye:eye")
+    heads.select_mark("eye:eye")
     before = eye(page)
 
     def points() -> list[np.ndarray]:

@@ -78,7 +78,7 @@ def test_fast_result_is_still_shown(
     monkeypatch.setattr(Background, "do", quickly)
     told: list[object] = []
     faults: list[Exception] = []
-    toad.resize_station.heights.beside([80.0, 120.0], told.append, faults.append)
+    toad.resize_station.heights.compare_sizes([80.0, 120.0], told.append, faults.append)
     qtbot.waitUntil(lambda: bool(told or faults), timeout=60_000)
     assert not faults
 
@@ -189,7 +189,7 @@ def test_height_is_asked_for_by_keys_and_taken_with_enter(
     tick(asking, qtbot, "wool", "hours")
     most = asking.rows.rows["hours"].field
     most.setValue(8.0)  # type: ignore[union-attr]
-    qtbot.waitUntil(lambda: "8.0 h" in asking.tape.told(), timeout=30_000)
+    qtbot.waitUntil(lambda: "8.0 h" in asking.tape.describe(), timeout=30_000)
     (band,) = asking.tape.together
     assert asking.tape.mm == band.to_mm == round(band.to_mm)
     assert "All of it" in asking.answer.text()
@@ -229,7 +229,7 @@ def test_sizes_are_compared_made_and_printed(
         return len(asking.beside.sizes.rows) if asking.beside.sizes else 0
 
     qtbot.waitUntil(lambda: laid() == before + 1, timeout=30_000)
-    told = asking.beside.told()
+    told = asking.beside.describe()
     assert told.count("nothing to decide") >= 1 and "wire" in told
     assert asking.changes.count() > before + 1
     asking.beside.setFocus()
@@ -282,7 +282,7 @@ def apart(
     studio = EditorSession(sample_shelf(default_bench()))
     process = WorkerProcess(SWEEPING, BEHIND)
     desk = HeightDesk(studio, process)
-    studio.take(load_demo(TOAD), None)
+    studio.open_document(load_demo(TOAD), None)
     yield desk, process
     desk.close()
     studio.close()
@@ -308,7 +308,7 @@ def test_heights_are_swept_by_themselves_while_somebody_looks(
     assert process.number is not None
     os.kill(process.number, signal.SIGKILL)
     answers: list[object] = []
-    desk.beside((60.0, 90.0), answers.append, answers.append)  # another process takes over
+    desk.compare_sizes((60.0, 90.0), answers.append, answers.append)  # another process takes over
     qtbot.waitUntil(lambda: bool(answers), timeout=90_000)
     sizes, placements = answers[0]  # type: ignore[misc]
     assert len(sizes.rows) == len(placements) == 2
@@ -335,7 +335,7 @@ def test_heights_are_swept_here_once_their_process_was_killed_twice(
     clock.start(1)
     answers: list[object] = []
     desk.want(True)
-    desk.beside((60.0,), answers.append, answers.append)
+    desk.compare_sizes((60.0,), answers.append, answers.append)
     qtbot.waitUntil(lambda: bool(answers), timeout=60_000)
     clock.stop()
     sizes, _ = answers[0]  # type: ignore[misc]

@@ -69,9 +69,9 @@ def test_template_shows_core_at_size_of_round(window: Window, qtbot: QtBot) -> N
             assert (wide, high) == pytest.approx(
                 (card.sizes["width"], card.sizes["length"]), abs=0.5
             )
-            assert "round" in shown.told()
+            assert "round" in shown.describe()
         else:
-            assert shown.told().startswith("Head, front")
+            assert shown.describe().startswith("Head, front")
     coat = plan.part("head").to_mm
     assert seen["coat:head"] == pytest.approx((coat["width"], coat["height"]), abs=0.5)
     # A round is as much smaller in every way; the last leaves room for the coat and for what is sunk.
@@ -92,11 +92,11 @@ def test_grid_is_of_makers_units(view: HoldView, window: Window) -> None:
 
 
 def test_keys_turn_it_swap_ground_and_move_it(view: HoldView, qtbot: QtBot) -> None:
-    first = view.told()
+    first = view.describe()
     qtbot.keyClick(view, Qt.Key.Key_V)
-    assert "left side" in view.told() and view.told() != first
+    assert "left side" in view.describe() and view.describe() != first
     qtbot.keyClick(view, Qt.Key.Key_F)
-    assert "Lamplighter badger" in view.told() and "220 mm high" not in first
+    assert "Lamplighter badger" in view.describe() and "220 mm high" not in first
     qtbot.keyClick(view, Qt.Key.Key_B)
     assert QColor(view.grab().toImage().pixel(5, 300)).lightness() < 60
     qtbot.keyClick(view, Qt.Key.Key_Down)
@@ -171,4 +171,4 @@ def test_elsewhere_it_puts_part_on_glass_and_takes_it_off(
 def test_part_that_is_gone_is_not_held_and_figure_is(window: Window) -> None:
     """The step in hand was of a wing when another figure was laid on the table: a traceback."""
     shown = HoldView(window, window.studio, window.theme, window.true_size, "wing", "core:wing:1")
-    assert shown.whole and shown.runs() and shown.told().startswith("Lamplighter badger")
+    assert shown.whole and shown.runs() and shown.describe().startswith("Lamplighter badger")

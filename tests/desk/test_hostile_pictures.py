@@ -207,7 +207,7 @@ def test_window_closes_at_once_while_picture_hangs(
     window.go_to(0)
     path = tmp_path / "nested.svg"
     path.write_text(NESTED)
-    window.measure_station.sighting.lay("front", path)
+    window.measure_station.sighting.read_picture("front", path)
     qtbot.wait(300)
     window.studio.undo_stack.setClean()
     start = time.monotonic()
@@ -261,7 +261,7 @@ def test_thread_error_is_reported_once(
     window.open_demo(HERON)
     qtbot.waitUntil(lambda: "hit an error" in window.message.text, timeout=20_000)
     monkeypatch.undo()
-    window.resize_station.table.look(Camera(turn=30.0))
+    window.resize_station.table.turn_to(Camera(turn=30.0))
     qtbot.waitUntil(lambda: window.resize_station.table.is_pictured, timeout=20_000)
 
 
@@ -272,13 +272,13 @@ def test_bad_file_does_not_lose_open_design(
     window.open_demo(HERON)
     window.go_to(0)
     station = window.measure_station
-    station.sighting.lay("side", PICTURES / "heron-side-plain.jpg")
+    station.sighting.read_picture("side", PICTURES / "heron-side-plain.jpg")
     qtbot.waitUntil(lambda: station.sighting.silhouette("side") is not None, timeout=20_000)
     figure, survey = window.studio.figure, window.studio.survey
     bad = tmp_path / "bad.jpg"
     bad.write_bytes((PICTURES / "heron-side-plain.jpg").read_bytes()[:5000])
     with qtbot.waitSignal(station.sighting.trouble, timeout=10_000):
-        station.sighting.lay("side", bad)
+        station.sighting.read_picture("side", bad)
     assert window.studio.figure is figure and window.studio.survey == survey
     assert station.sighting.silhouette("side") is not None and "bad.jpg" in window.message.text
     design = tmp_path / "bad.bambola.json"

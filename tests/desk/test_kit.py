@@ -31,7 +31,7 @@ def test_button_row_shortens_and_restores_texts(qtbot: QtBot) -> None:
     first, other, third = QPushButton("Done"), QPushButton(), QPushButton("Leave")
     row = ButtonRow(first, other, third)
     qtbot.addWidget(row)
-    row.tell(other, "Something that takes a great deal of room", "Short")
+    row.set_text(other, "Something that takes a great deal of room", "Short")
     row.resize(900, 40)
     row.show()
     qtbot.waitUntil(lambda: other.text().startswith("Something"))
@@ -44,7 +44,7 @@ def test_button_row_shortens_and_restores_texts(qtbot: QtBot) -> None:
     third.hide()
     row.fit()
     assert other.text().startswith("Something")  # what is hidden takes no room
-    row.tell(other, "Anything else that is as long as it was before", "Else")
+    row.set_text(other, "Anything else that is as long as it was before", "Else")
     third.show()
     row.resize(200, 40)
     qtbot.waitUntil(lambda: other.text() == "Else")

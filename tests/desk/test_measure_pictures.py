@@ -33,7 +33,7 @@ def start(window: Window, qtbot: QtBot, backdrop: str) -> Maker:
     pictures = {view: PICTURES / f"heron-{view}-{backdrop}.jpg" for view in ("front", "side")}
     window.start_with_pictures(pictures, 300.0)  # type: ignore[arg-type]
     for view in ("side", "front"):
-        maker.board.look(view)  # type: ignore[arg-type]
+        maker.board.turn_to(view)  # type: ignore[arg-type]
         maker.wait_for_outline()
     return maker
 
@@ -103,7 +103,7 @@ def test_heron_is_recovered_from_its_pictures(
 ) -> None:
     maker = start(new_window(), qtbot, backdrop)
     for view in ("front", "side") if backdrop == "busy" else ():
-        maker.board.look(view)  # type: ignore[arg-type]
+        maker.board.turn_to(view)  # type: ignore[arg-type]
         frame_on_the_sill(maker)
         framing = maker.board.framing
         assert framing and framing.mm_px == pytest.approx(0.205, rel=0.01)

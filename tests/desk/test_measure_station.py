@@ -56,7 +56,7 @@ def station(new_window: Callable[[], Window], qtbot: QtBot) -> MeasureStation:
     window = new_window()
     window.open_demo(HERON)
     window.go_to(MEASURE)
-    window.measure_station.board.look("side")
+    window.measure_station.board.turn_to("side")
     qtbot.waitUntil(lambda: window.measure_station.board.is_pictured, timeout=20_000)
     return window.measure_station
 
@@ -286,7 +286,7 @@ def test_drag_moves_selected_part_click_selects_visible_one(
     """Of a part within another the outer one moved."""
     studio = station.studio
     station.take_step(SHAPE)
-    station.board.look("side")
+    station.board.turn_to("side")
     qtbot.waitUntil(lambda: station.board.is_pictured, timeout=20_000)
     figure, lay = studio.figure, station.board.lay
     assert figure and lay
@@ -488,7 +488,7 @@ def touch(station: MeasureStation, part: str, along: float, around: float) -> No
 
 def test_eyes_and_marks_are_touched_onto_face(station: MeasureStation, qtbot: QtBot) -> None:
     station.take_step(FACE)
-    station.board.look("front")
+    station.board.turn_to("front")
     qtbot.waitUntil(lambda: station.board.is_pictured, timeout=20_000)
     station.studio.selection.take_part("head")
     touch(station, "head", 0.7, 20.0)
@@ -661,7 +661,7 @@ def test_body_plan_is_adjusted_and_put_on_table(
     QTest.keyClick(page.shelf, Qt.Key.Key_Down)
     beside, below = page.shelf.box(1), page.shelf.box(page.shelf.at)
     assert below.left() == beside.left() and below.top() == pytest.approx(beside.bottom())
-    page.shelf.take(0)
+    page.shelf.select_row(0)
     page.sliders["head"].setValue(80)
     write(page.height_, "24 cm")
     QTest.mouseClick(page.start, LEFT)
@@ -733,7 +733,7 @@ def test_picture_is_framed_corrected_called_off_and_taken_away(
 ) -> None:
     shares: list[float] = []
     station.sighting.progress.connect(lambda view, share: shares.append(share))
-    station.sighting.lay("side", PICTURES / "heron-side-plain.jpg")
+    station.sighting.read_picture("side", PICTURES / "heron-side-plain.jpg")
     qtbot.waitUntil(lambda: station.sighting.silhouette("side") is not None, timeout=20_000)
     assert len([s for s in shares if 0.05 < s < 0.95]) >= 4
     framing = station.board.framing
@@ -777,7 +777,7 @@ def test_measured_design_reopens_with_its_pictures(
 ) -> None:
     picture = tmp_path / "heron.jpg"
     picture.write_bytes((PICTURES / "heron-side-plain.jpg").read_bytes())
-    station.sighting.lay("side", picture)
+    station.sighting.read_picture("side", picture)
     qtbot.waitUntil(lambda: station.sighting.silhouette("side") is not None, timeout=20_000)
     station.take_step(PARTS)
     # The midline is laid where the figure's is: under the body.
@@ -813,7 +813,7 @@ def test_measured_design_reopens_with_its_pictures(
 
 
 def test_line_beside_figure_is_refused_in_words(station: MeasureStation, qtbot: QtBot) -> None:
-    station.sighting.lay("side", PICTURES / "heron-side-plain.jpg")
+    station.sighting.read_picture("side", PICTURES / "heron-side-plain.jpg")
     qtbot.waitUntil(lambda: station.sighting.silhouette("side") is not None, timeout=20_000)
     station.take_step(PARTS)
     station.studio.selection.take_part("neck")
@@ -843,7 +843,7 @@ def test_copied_picture_is_laid_by_key_and_kept_as_file(
     window_of(station).actions_["paste_picture"].trigger()
     assert "no picture" in window_of(station).message.text
     clipboard.setImage(QImage(str(PICTURES / "heron-front-plain.jpg")))
-    station.board.look("front")
+    station.board.turn_to("front")
     window_of(station).actions_["paste_picture"].trigger()
     qtbot.waitUntil(lambda: station.studio.survey.framing("front") is not None, timeout=20_000)
     (kept,) = (tmp_path / "Bambola").iterdir()
@@ -855,8 +855,8 @@ def test_copied_picture_is_laid_by_key_and_kept_as_file(
     assert settings.picture_view == "front"
     for wanted, seen in (("top", "side"), ("front", "front")):
         settings.picture_view = wanted
-        station.board.look("side")
-        studio.take(document, None)
+        station.board.turn_to("side")
+        studio.open_document(document, None)
         assert station.board.view == seen
     # The folder of the last picture is offered next time, here and on the page of new figures.
     asked: list[str] = []
@@ -1017,12 +1017,12 @@ def test_held_arrow_key_stops_on_release(
 
 def test_queued_rows_of_former_figure_are_dropped(qtbot: QtBot) -> None:
     studio, theme = EditorSession(), Theme()
-    studio.take(load_demo(TOAD), None)
+    studio.open_document(load_demo(TOAD), None)
     rows = MeasureList(studio, theme, whole_figure=True)
     qtbot.addWidget(rows)
     rows.show()
     qtbot.waitUntil(lambda: bool(rows.rows))  # so many at once, and the others soon
-    studio.take(load_demo(HERON), None)
+    studio.open_document(load_demo(HERON), None)
     heron = {part.id for part in load_demo(HERON).figure.parts}
     qtbot.waitUntil(lambda: len(rows.rows) > 8 and {r.effect.part for r in rows.rows} <= heron)
 

@@ -65,7 +65,7 @@ def test_whole_list_typed_with_keys_is_on_table(window: Window, qtbot: QtBot) ->
 def test_each_line_shows_its_reading_and_asks(dialog: NotesDialog, qtbot: QtBot) -> None:
     dialog.paper.setPlainText("body 60\nhead 40\nlantrn 30 tall 14\n60 60")
     dialog.read()
-    told = {words for _, words, _ in dialog.paper.beside()}
+    told = {words for _, words, _ in dialog.paper.line_readings()}
     assert "on the body" in told and any("lantern" in words for words in told)
     assert not dialog.take.isEnabled()  # a line that is no part is not passed over
     assert "lantrn" in dialog.asked.text()

@@ -101,7 +101,7 @@ def test_bead_is_pulled_to_where_it_may_go_and_undone(
     assert station.reasons.unmove.isVisible()
     window.studio.undo_stack.undo()
     assert keys(window) == before
-    window.thread_strip.take(at)
+    window.thread_strip.select_row(at)
     beads = station.long.beads
     beads.setFocus()
     qtbot.keyClick(beads, Qt.Key.Key_Left, SHIFT)
@@ -120,7 +120,7 @@ def test_refused_pull_names_rules_and_what_would_allow_it(
     assert keys(window) == before
     assert "It may not go" in words and "a needle cannot firm what lies under" in words
     at = before.index("join:snout")
-    window.thread_strip.take(at)
+    window.thread_strip.select_row(at)
     station.long.beads.put(at + 2)
     assert station.reasons.along.isVisible() and "1 more" in station.reasons.along.text()
     qtbot.mouseClick(station.reasons.along, LEFT)
@@ -191,7 +191,7 @@ def test_figure_stands_as_far_as_it_is_made(
         for n in range(len(order))
     ]
     assert counts == sorted(counts)
-    window.thread_strip.take(order.index("coat:arm"))
+    window.thread_strip.select_row(order.index("coat:arm"))
     qtbot.waitUntil(lambda: {"ghost", "joined"} <= station.figure._prints.keys(), timeout=20_000)
     assert "parts joined" in station.figure.accessibleDescription()
 
@@ -226,7 +226,7 @@ def test_reasons_of_missing_step_are_cleared(
 ) -> None:
     words = station.reasons._words
     window.studio.set_height(300.0)
-    window.thread_strip.take(keys(window).index("core:head:2"))
+    window.thread_strip.select_row(keys(window).index("core:head:2"))
     assert "round 2 of 2" in words.text()
     window.go_to(RESIZE)
     window.studio.set_height(60.0)  # one round is enough
@@ -238,7 +238,7 @@ def test_step_tells_wool_garment_and_waiting_steps(station: OrderStation, window
     order, words = keys(window), station.reasons._words
 
     def told(key: str) -> str:
-        window.thread_strip.take(order.index(key))
+        window.thread_strip.select_row(order.index(key))
         return words.text()
 
     plan = window.studio.plan

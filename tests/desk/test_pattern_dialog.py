@@ -24,7 +24,7 @@ def test_pieces_are_named_seated_and_taken_in_one_edit(
 ) -> None:
     window = new_window()
     studio = window.studio
-    studio.take(load_demo(BADGER), None)
+    studio.open_document(load_demo(BADGER), None)
     window.go_to(MEASURE)
     before = set(studio.figure.by_id)  # type: ignore[union-attr]
     path = saved(tmp_path / "p.svg", PIECES)

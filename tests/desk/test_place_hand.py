@@ -90,7 +90,7 @@ def test_keys_lay_furs_name_and_take_away(
     QTest.keyClick(board, "T")
     _, line, near = places(station)
     assert isinstance(line.where, Line) and isinstance(near.where, Near)
-    station.places.take(line.id)
+    station.places.select_place(line.id)
     QTest.keyClick(board, Qt.Key.Key_Up)
     moved = places(station)[1].where
     assert isinstance(moved, Line) and moved.way[0][0] > line.where.way[0][0]

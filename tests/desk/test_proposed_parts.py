@@ -173,7 +173,7 @@ def test_looking_for_parts_is_called_off_and_asks_for_picture(
     qtbot.waitUntil(lambda: station.sighting.is_idle, timeout=60_000)
     assert "cancelled" in window.message.text and len(window.studio.figure.parts) == 1  # type: ignore[union-attr]
     for view in ("front", "side"):
-        station.board.look(view)  # type: ignore[arg-type]
+        station.board.turn_to(view)  # type: ignore[arg-type]
         station.pictures.take_away()
     station.agreeing.propose()
     assert "Load a picture" in window.message.text
@@ -196,7 +196,7 @@ def test_strokes_join_and_cut_while_parts_are_agreed_with(
     studio, slip, board = window.studio, station.slip, station.board
     station.agreeing.propose()
     qtbot.waitUntil(slip.isVisible, timeout=60_000)
-    board.look("front")
+    board.turn_to("front")
     qtbot.waitUntil(lambda: board.part_at(QPointF(_over(station, "head", 0.5))) == "head")
     before = set(studio.figure.by_id)  # type: ignore[union-attr]
     assert station.line.regroups and "joins them" in station.steps.toolTip()
@@ -204,7 +204,7 @@ def test_strokes_join_and_cut_while_parts_are_agreed_with(
     QTest.mousePress(board, LEFT, pos=start)
     QTest.mouseMove(board, end)
     assert station.line.strokes is not None
-    assert "cuts Body" in station.line.strokes.told(
+    assert "cuts Body" in station.line.strokes.effect_words(
         *map(station.line.mm, map(QPointF, (start, end)))
     )
     QTest.mouseRelease(board, LEFT, pos=end)
@@ -234,10 +234,10 @@ def test_strokes_join_and_cut_while_parts_are_agreed_with(
 def test_line_across_part_is_ring_round_it(new_window: Callable[[], Window], qtbot: QtBot) -> None:
     window = new_window()
     studio, station = window.studio, window.measure_station
-    studio.take(load_demo(HERON), None)
+    studio.open_document(load_demo(HERON), None)
     window.go_to(MEASURE)
     station.take_step(PARTS)
-    station.board.look("front")
+    station.board.turn_to("front")
     station.line.for_new = True
     u, v = AXES["front"][:2] @ (
         place(studio.figure).copies_of("neck")[0].point(0.5) + station.board.origin  # type: ignore[arg-type]
@@ -284,6 +284,6 @@ def test_proposal_of_former_figure_is_dropped(
     window, station = doll
     station.agreeing.propose(doll_plan())
     qtbot.waitUntil(station.slip.isVisible, timeout=60_000)
-    window.studio.take(load_demo(HERON), None)
+    window.studio.open_document(load_demo(HERON), None)
     assert not station.agreeing.asks and not station.slip.isVisible()
     assert not station.line.regroups  # lines are drawn again

@@ -159,7 +159,7 @@ def test_clicking_part_brings_its_sizes_wool_and_wire_to_hand(
         window.studio.bench.wool_by_id[p.wool].name for p in plan.portions
     ]
     assert len(card._wires) == len(window.studio.plan.wires_in(part))
-    assert "stays in the figure" in rows[0].told()
+    assert "stays in the figure" in rows[0].explain()
 
 
 def test_eyes_of_head_are_on_its_card(window: Window) -> None:
@@ -342,7 +342,7 @@ def test_order_is_walked_by_keys_and_explains_itself(window: Window, qtbot: QtBo
     assert "look from front, side, back" in beads.accessibleDescription()
     assert window.thread_strip.at == 54
     keys = [step.key for step in beads.steps]
-    window.thread_strip.take(keys.index("core:leg:1"))
+    window.thread_strip.select_row(keys.index("core:leg:1"))
     assert "cannot be reached through felt" in station.reasons._words.text()
     assert "Tail: 5 fur rows, not 3" in station.reasons._words.text()
     assert "Finished" in station.reasons._words.text()

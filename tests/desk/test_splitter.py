@@ -59,7 +59,7 @@ def test_wool_that_is_gone_gives_way_to_heaviest(
 ) -> None:
     splitter.choose("weld")
     window.open_demo(HERON)
-    splitter.look()
+    splitter.find_tree()
     assert splitter.wool in splitter.wools
     qtbot.waitUntil(lambda: splitter.is_settled, timeout=30_000)
 

@@ -73,7 +73,7 @@ def test_things_to_put_on_are_offered_and_lie_there(window: Window, qtbot: QtBot
     assert "hair" not in station.dress.grips()
     qtbot.waitUntil(lambda: "net" in station.card.head.outfit.text())
     assert not station.card.head.firm.isEnabled()
-    station.board.look("side")
+    station.board.turn_to("side")
     studio.undo_stack.undo()
     assert "net-skirt" not in studio.figure.by_id
 

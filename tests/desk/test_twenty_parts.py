@@ -248,7 +248,7 @@ def _draw_what_is_missing(hands: Hands, figure: Figure, qtbot: QtBot) -> None:
     for name, on, wide, *_, pair in MORE:
         view: Sight = "side" if name in ("Pack", "Bed roll") else "front"
         if station.board.view != view:
-            station.board.look(view)
+            station.board.turn_to(view)
             hands.clicks, hands.keys = hands.clicks + hands.mouse, hands.keys + (not hands.mouse)
         if not station.line.for_new:
             if hands.mouse:

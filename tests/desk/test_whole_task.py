@@ -130,7 +130,7 @@ def test_enter_presses_button_in_hand_as_space_does(window: Window) -> None:
     button = window.resize_station.views.buttons["side"]
     window.activateWindow()
     for key in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
-        window.look("front", Camera())
+        window.turn_to("front", Camera())
         button.setFocus()
         QTest.keyClick(button, key)
         assert window.resize_station.table.camera.turn == 90

@@ -78,7 +78,7 @@ def test_only_newest_wish_for_picture_is_followed(qtbot: QtBot) -> None:
     room.developed.connect(lambda _, it: made.append(it))
     placement = place(one_ball(40.0))
     for turn in range(0, 300, 10):
-        room.wish("it", RenderRequest(placement, Camera(turn=turn), 0.5, 1))
+        room.request("it", RenderRequest(placement, Camera(turn=turn), 0.5, 1))
     qtbot.waitUntil(lambda: room.is_idle, timeout=10_000)
     assert 1 <= len(made) <= 3 and made[-1].shot.camera == Camera(turn=290)
     room.close()
@@ -128,7 +128,7 @@ def test_shelf_bears_figure_that_is_all_wire(window: Window) -> None:
     ends = [Node(id="a", part="body", along=0.0), Node(id="b", part="body", along=1.0)]
     figure = with_wire(one_ball(3.0), ends, "Wire")
     thick = figure.wires[0].replaced(diameter=3.0)
-    window.studio.take(Document(figure=figure.replaced(wires=(thick,))), None)
+    window.studio.open_document(Document(figure=figure.replaced(wires=(thick,))), None)
     assert window.studio.plan and window.studio.plan.wool_g == 0
     assert not window.resize_station.shelf.grab().isNull()
 
@@ -151,7 +151,7 @@ def test_badge_counts_what_waits_as_marks_do(window: Window, qtbot: QtBot) -> No
     ball_, foot = one_ball(40.0).parts[0], ball(70.0)
     side = Part(id="side", name="Side", parent="body", core="core-batt", shape=foot,
                 seat=Seat(along=0.5, around=90, sink=2))  # fmt: skip
-    window.studio.take(Document(figure=figure_of(ball_, side)), None)
+    window.studio.open_document(Document(figure=figure_of(ball_, side)), None)
     for height in (None, 100.0):
         window.studio.set_height(height) if height else None
         open_ = [n for n in slips.slips() if n.level == "stop" or n.is_open]
@@ -313,7 +313,7 @@ def test_closing_in_middle_of_drawing_is_no_trouble(
     window = new_window()
     window.open_demo()
     for turn in range(6):
-        window.resize_station.table.look(Camera(turn=turn * 50))
+        window.resize_station.table.turn_to(Camera(turn=turn * 50))
     window.files.exports.start(FORMAT_BY_ID["pdf"], Path("/proc/none/sheet.pdf"))
     assert window.close()
     assert window.darkroom.is_idle or not window.isVisible()

@@ -91,7 +91,7 @@ def test_strands_gauge_and_pose_by_keys_are_undoable(
     assert not station.card.as_steady.isVisible()
     keys(ghost, ".")
     tip = studio.plan.balance.tip_angle_deg  # type: ignore[union-attr]
-    ghost.look(ghost.camera)
+    ghost.turn_to(ghost.camera)
     keys(ghost, (Qt.Key.Key_Left, Qt.KeyboardModifier.ShiftModifier))
     assert studio.plan.balance.tip_angle_deg != tip  # type: ignore[union-attr]
     # What is made now is posed; the figure as it was made keeps its own pose.
@@ -203,7 +203,7 @@ def test_on_ground_verdict_follows_wish_and_joins_can_be_walked(
 ) -> None:
     station.show_face(GROUND)
     ground, studio = station.ground, station.studio
-    assert "steady" in ground.told() and not studio.plan.balance.remedies  # type: ignore[union-attr]
+    assert "steady" in ground.describe() and not studio.plan.balance.remedies  # type: ignore[union-attr]
     ground.setFocus()
     for _ in range(8):
         keys(ground, Qt.Key.Key_Up)
@@ -224,13 +224,13 @@ def test_on_ground_verdict_follows_wish_and_joins_can_be_walked(
 
 
 def test_hanging_figure_is_told_where_its_loop_goes(window: Window) -> None:
-    window.studio.take(Document(figure=pendulum(), brief=Brief(height=40)), None)
+    window.studio.open_document(Document(figure=pendulum(), brief=Brief(height=40)), None)
     window.go_to(WIRE)
     station = window.wire_station
     station.show_face(GROUND)
-    assert "loop" in station.ground.told()
+    assert "loop" in station.ground.describe()
     keys(station.ground, Qt.Key.Key_Up, Qt.Key.Key_Up)
-    assert window.studio.brief.hang_tilt == 2.0 and "2°" in station.ground.told()
+    assert window.studio.brief.hang_tilt == 2.0 and "2°" in station.ground.describe()
     station.grab()
 
 

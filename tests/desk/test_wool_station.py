@@ -76,7 +76,7 @@ def test_figure_is_weighed_out_with_unplugging_in_middle(
     window.bench_desk.put_bench(sample_shelf(window.bench_desk.base))
     station.show_face(PAN)
     scale, hand = Scale(station, qtbot), station.hand
-    hand.take(hand.every[0].key)
+    hand.select_portion(hand.every[0].key)
     lay: dict[str, float] = {}
     half = len(hand.every) // 2
     for i in range(len(hand.every)):
@@ -117,7 +117,7 @@ def test_figure_is_weighed_out_with_unplugging_in_middle(
 def test_pan_by_keys_alone(station: WoolStation, window: Window, qtbot: QtBot) -> None:
     station.show_face(PAN)
     scale, hand, pan = Scale(station, qtbot), station.hand, station.pan
-    hand.take(hand.every[0].key)
+    hand.select_portion(hand.every[0].key)
     first = hand.now
     assert first is not None
     scale.say("load 12.0")
@@ -144,7 +144,7 @@ def test_without_scale_weight_is_typed(
 ) -> None:
     station.show_face(PAN)
     hand = station.hand
-    hand.take(hand.every[0].key)
+    hand.select_portion(hand.every[0].key)
     said = iter([("lots", True), ("-3 g", True), ("1 oz", True)])
     monkeypatch.setattr(QInputDialog, "getText", lambda *a, **k: next(said))
     for _ in range(3):
@@ -299,7 +299,7 @@ def test_swatch_teaches_and_undo_still_fits_new_bench(
 
 def test_piece_is_mended_and_logged(station: WoolStation, window: Window, qtbot: QtBot) -> None:
     station.show_face(TABLE)
-    station.hand.take(next(w.key for w in station.hand.every if w.part == "body"))
+    station.hand.select_portion(next(w.key for w in station.hand.every if w.part == "body"))
     card, now = station.card, station.hand.now
     assert now is not None
     wanted = list(now.portion.finished_mm.values())
@@ -317,7 +317,7 @@ def test_piece_is_mended_and_logged(station: WoolStation, window: Window, qtbot:
         now.portion.grams * 2.5, rel=1e-3
     )
     # A coat is logged by the skin it covers: twice the wool asked for moves the cover.
-    station.hand.take(
+    station.hand.select_portion(
         next(w.key for w in station.hand.every if (w.part, w.portion.role) == ("body", "coat"))
     )
     coat = station.hand.now
@@ -333,7 +333,7 @@ def test_piece_is_mended_and_logged(station: WoolStation, window: Window, qtbot:
     assert 1.1 < window.studio.bench.wool_by_id["woad"].cover < 2
     card.minutes.setText("long")
     QTest.mouseClick(card.log, LEFT)
-    station.hand.take(next(w.key for w in station.hand.every if w.part == "body"))
+    station.hand.select_portion(next(w.key for w in station.hand.every if w.part == "body"))
     card.along.setText("thick")
     qtbot.keyClick(card.along, Qt.Key.Key_Return)
     assert len(window.bench_desk.records) == 2 and window.message.isVisible()

@@ -118,7 +118,7 @@ def test_what_would_do_instead_and_price_are_on_slip(stocked: WoolStation, windo
 def test_weighed_wool_goes_off_shelf_and_back(stocked: WoolStation, window: Window) -> None:
     hand, slip = stocked.hand, stocked.slip
     first = next(w for w in hand.every if w.portion.wool == "madder")
-    hand.take(first.key)
+    hand.select_portion(first.key)
     assert stocked.weigher.enter(2.5)
     assert "2.5 g weighed out" in slip._weighed.text() and slip.book.isVisible()
     QTest.mouseClick(slip.book, LEFT)
@@ -127,7 +127,7 @@ def test_weighed_wool_goes_off_shelf_and_back(stocked: WoolStation, window: Wind
     QTest.mouseClick(slip.back, LEFT)
     assert window.bench_desk.base.wool_by_id["madder"].grams == pytest.approx(26.0)
     QTest.mouseClick(slip.book, LEFT)
-    hand.take(first.key)
+    hand.select_portion(first.key)
     stocked.show_face(PAN)
     assert stocked.weigher.strike_last()
     assert window.bench_desk.base.wool_by_id["madder"].grams == pytest.approx(26.0)
@@ -199,7 +199,7 @@ def test_pan_follows_real_line_and_tells_another_device(
     os.write(master, weight_line(2.31, "moving").encode())
     qtbot.waitUntil(lambda: station.weigher.state.grams == pytest.approx(2.31), timeout=10_000)
     assert station.weigher.step_g == window.studio.bench.scale_g  # the spoilt range was not taken
-    station.hand.take(next(w.key for w in station.hand.every if w.part == "leg"))
+    station.hand.select_portion(next(w.key for w in station.hand.every if w.part == "leg"))
     os.write(master, weight_line(2.3, "moving").encode())
     qtbot.waitUntil(lambda: station.weigher.words == "A little more.", timeout=10_000)
     os.write(master, weight_line(9999.0, "over").encode())
@@ -259,7 +259,7 @@ def test_tiny_amount_is_pinch(station: WoolStation, window: Window) -> None:
     station.show_face(TABLE)
     inner = next(w for w in station.hand.every if (w.part, w.portion.role) == ("ear", "inset"))
     assert inner.portion.tear is not None and inner.portion.tear.parts > 24
-    station.hand.take(inner.key)
+    station.hand.select_portion(inner.key)
     told = station.card._take.text()
     assert "a pinch of cream that rolls to a ball of" in told and "tear" not in told
     signs = in_few_signs(inner.portion, inner.least_g, window.studio.units)
@@ -270,7 +270,7 @@ def test_tiny_amount_is_pinch(station: WoolStation, window: Window) -> None:
 
 def test_cards_speak_makers_units(station: WoolStation, window: Window) -> None:
     station.show_face(TABLE)
-    station.hand.take(next(w.key for w in station.hand.every if w.part == "body"))
+    station.hand.select_portion(next(w.key for w in station.hand.every if w.part == "body"))
     window.studio.set_units(Units("in", "oz", 16))
     card = station.card
     assert " oz " in card._take.text() and " in;" in card._roll.text()
@@ -281,10 +281,10 @@ def test_cards_speak_makers_units(station: WoolStation, window: Window) -> None:
     assert not card._why.isVisible()
     window.studio.set_units(Units())
     ear = next(w.key for w in station.hand.every if w.part == "ear")
-    station.hand.take(ear)
+    station.hand.select_portion(ear)
     assert card._roll.text().startswith("Lay a sheet") and "split it down" in card._twin.text()
     coat = next(w.key for w in station.hand.every if (w.part, w.portion.role) == ("cape", "coat"))
-    station.hand.take(coat)
+    station.hand.select_portion(coat)
     assert (
         "thin veils" in card._roll.text() and not card.ask_mend.isVisible() and card.log.isVisible()
     )
@@ -294,7 +294,9 @@ def test_blend_says_how_to_mix_it(stocked: WoolStation, window: Window) -> None:
     stocked.show_face(TABLE)
     desk = window.bench_desk
     desk.put_wool(desk.base.wool_by_id["badger-grey"].replaced(grams=0.0))
-    stocked.hand.take(next(w.key for w in stocked.hand.every if w.portion.wool == "badger-grey"))
+    stocked.hand.select_portion(
+        next(w.key for w in stocked.hand.every if w.portion.wool == "badger-grey")
+    )
     text = stocked.card._mix.text()
     assert stocked.card._mix.isVisible() and "2 of charcoal" in text and "3 of cream" in text
     assert "pull apart" in text

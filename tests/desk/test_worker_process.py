@@ -86,7 +86,7 @@ def test_drag_is_planned_here_after_process_dies(planning: WorkerProcess, qtbot:
     studio = EditorSession(apart=planning)
     for demo in (BADGER, HERON):
         document = load_demo(demo)
-        studio.take(document, None)
+        studio.open_document(document, None)
         assert studio.plan is not None
         mm = studio.plan.to_height_mm * 0.9
         studio.pull_height(mm, studio.new_gesture())
@@ -109,7 +109,7 @@ def test_drag_is_planned_here_after_process_dies(planning: WorkerProcess, qtbot:
 def test_next_input_waits_for_planned_change(planning: WorkerProcess, qtbot: QtBot) -> None:
     document = load_demo(BADGER)
     studio = EditorSession(apart=planning)
-    studio.take(document, None)
+    studio.open_document(document, None)
     heard: list[str] = []
     studio.refused.connect(heard.append)
     studio.plan_changed.connect(lambda: heard.append("plan"))

@@ -30,7 +30,7 @@ def editor(folder: Path) -> None:
     store = QSettings(str(folder / "settings.ini"), QSettings.Format.IniFormat)
     settings, journal = Settings(store), Journal(folder / "journal")
     files = FileDesk(window, studio, settings, journal, Sittings(BenchDesk(studio)))
-    studio.take(load_demo(), None)
+    studio.open_document(load_demo(), None)
     done = (folder / "done").open("w", buffering=1)
     heights = iter(range(1000, 100_000))
 

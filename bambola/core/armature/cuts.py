@@ -391,7 +391,7 @@ class HandBend:
     twist_deg: float
 
     @property
-    def told(self) -> Fact:
+    def as_fact(self) -> Fact:
         """The instruction for the hand, as a fact."""
         kind = "bend.curve" if self.end_mm > self.start_mm else "bend"
         slots: dict[str, Value] = {"angle": Degrees(self.angle_deg), "at": Mm(self.start_mm)}

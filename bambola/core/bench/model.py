@@ -240,7 +240,7 @@ class Bench(Frozen):
         """Return the minutes a glued place is left alone."""
         return CURE_MIN[self.glue]
 
-    def told(self, amount: Decimal | float, units: Units | None = None) -> str:
+    def money_text(self, amount: Decimal | float, units: Units | None = None) -> str:
         """Return a sum of money as text."""
         exactly = amount if isinstance(amount, Decimal) else exact_decimal(amount)
         return show_money(exactly, self.currency, self.money.coin, units)

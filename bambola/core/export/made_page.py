@@ -106,11 +106,13 @@ def _page_lines(
     if making.next_time:
         yield said(words.tr("Next time: {what}", what=making.next_time))
     yield head(words.tr("What it cost"))
-    yield said(words.tr("together {amount}", amount=bench.told(cost.total, words.units)))
+    yield said(words.tr("together {amount}", amount=bench.money_text(cost.total, words.units)))
     if making.price is not None:
         sale = cost.sold_at(making.price)
-        yield said(words.tr("price {amount}", amount=bench.told(making.price, words.units)))
+        yield said(words.tr("price {amount}", amount=bench.money_text(making.price, words.units)))
         if sale.hourly is not None:
             yield said(
-                words.tr("an hour earned {amount}", amount=bench.told(sale.hourly, words.units))
+                words.tr(
+                    "an hour earned {amount}", amount=bench.money_text(sale.hourly, words.units)
+                )
             )

@@ -25,7 +25,7 @@ def shopping_lines(plan: Plan, bench: Bench, words: Words) -> Iterator[str]:
         yield from (_shopping_line(one, bench, words) for one in of_shop)
     cost = sum((one.price for one in wanted if one.price is not None), Decimal(0))
     if cost:
-        price = bench.told(cost, words.units)
+        price = bench.money_text(cost, words.units)
         whole = all(one.price is not None for one in wanted)
         yield (
             words.tr("together {price}", price=price)
@@ -40,7 +40,7 @@ def _shopping_line(one: Buying, bench: Bench, words: Words) -> str:
         told = words.tr("{what}, of lot {lot} if it is had", what=told, lot=one.lot)
     if one.price is None:
         return told
-    return words.tr("{what}, {price}", what=told, price=bench.told(one.price, words.units))
+    return words.tr("{what}, {price}", what=told, price=bench.money_text(one.price, words.units))
 
 
 def fitting_stock(row: FittingPlan, words: Words) -> str:

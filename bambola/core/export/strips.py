@@ -101,8 +101,8 @@ _ROW, _LETTERS = 4.2, 3.0
 
 def strips_of(face: Face, words: Maker) -> list[tuple[float, list[Item]]]:
     """Return the strips of one face, each with its height on the page; lengths along x are true."""
-    down = [(mark, mark.from_crown_mm) for mark in face.told]
-    aside = [(mark, mark.from_midline_mm) for mark in face.told if mark.both]
+    down = [(mark, mark.from_crown_mm) for mark in face.named_marks]
+    aside = [(mark, mark.from_midline_mm) for mark in face.named_marks if mark.both]
     told = words.tr("{part}: from the crown over the surface to each mark", part=face.name)
     end = words.tr("chin") if face.is_head else words.tr("underside")
     found = [_strip_items(told, face.strip_mm, down, words, words.tr("crown"), end)]
@@ -114,7 +114,7 @@ def strips_of(face: Face, words: Maker) -> list[tuple[float, list[Item]]]:
         found.append(_strip_items(told, reach, aside, words, words.tr("midline"), ""))
     by_id = {mark.id: mark for mark in face.marks}
     for thread in face.threads:
-        told_ids = {mark.id for mark in face.told}
+        told_ids = {mark.id for mark in face.named_marks}
         ticks = [(by_id[id], mm) for id, mm in thread.ticks if id in told_ids]
         names = [words.say(mark.name) for mark, _ in ticks]
         told = words.tr(

@@ -91,7 +91,7 @@ class Face:
     is_head: bool
 
     @property
-    def told(self) -> tuple[Mark, ...]:
+    def named_marks(self) -> tuple[Mark, ...]:
         """Its marks from the crown down; a mark at the place of something that sits there is named after
         that."""
         sits = [mark for mark in self.marks if mark.kind != "mark"]

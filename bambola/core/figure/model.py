@@ -352,7 +352,7 @@ class Datum(Frozen):
     part: Slug | None = None
 
     @property
-    def told(self) -> Fact:
+    def as_fact(self) -> Fact:
         """The points between which the height is taken, in words."""
         if self.part is None and self.kind == "crown":
             return Fact("datum.top")

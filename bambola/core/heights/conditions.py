@@ -250,4 +250,4 @@ def sized_eyes(figure: Figure) -> tuple[str, ...]:
 
 def cost_at_most(money: float, bench: Bench) -> AtMost:
     """Return the condition to cost at most so much."""
-    return AtMost("cost", money, fact("asked.cost", money=bench.told(money)))
+    return AtMost("cost", money, fact("asked.cost", money=bench.money_text(money)))

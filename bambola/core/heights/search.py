@@ -119,7 +119,7 @@ class Readings:
                 if between is not None:
                     waiting += [(between, b, deep + 1), (a, between, deep + 1)]
 
-    def look(self, low: float, high: float, step: float) -> None:
+    def read_between(self, low: float, high: float, step: float) -> None:
         """Read at heights (mm) from one to another, each ``step`` times the one before."""
         for height in geometric_heights(low, high, step):
             self.at(height)

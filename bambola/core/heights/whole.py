@@ -128,7 +128,7 @@ class Heights:
                 condition.first,
                 Readings(partial(ready_at, self.figure, self.brief, self.bench, condition.first)),
             )
-            readings.look(self.low, self.high, READY_STEP)
+            readings.read_between(self.low, self.high, READY_STEP)
         if isinstance(condition, SizeOf):
             readings.aim(condition.off, self.low, self.high, WITHIN_MM / 2)
         return Met(condition.told, readings.bands(condition.margin, self.low, self.high))

@@ -42,7 +42,7 @@ class InHand:
 def pieces_by_step(plan: Plan, bench: Bench) -> tuple[InHand, ...]:
     """Return the pieces on the pad at each step of ``plan``, made for ``bench``."""
     pad = _Pad(plan, bench)
-    return tuple(pad.take(step) for step in plan.steps)
+    return tuple(pad.process(step) for step in plan.steps)
 
 
 class _Pad:
@@ -55,7 +55,7 @@ class _Pad:
         self._hidden = hidden_in_parts(plan.solids.placement, plan.gauges)
         self._bearing = {f.id: f.part for f in self.figure.fittings}
 
-    def take(self, step: Step) -> InHand:
+    def process(self, step: Step) -> InHand:
         """Process one step."""
         sort, about = step.key.sort, step.key.about
         if sort in _NO_PIECE:

@@ -126,7 +126,7 @@ class Done:
         """Return whether one task is done."""
         return self.course.steps.get(key, self.n + 1) <= self.n
 
-    def told(self, part: str) -> PieceState | None:
+    def present_piece(self, part: str) -> PieceState | None:
         """Return the present piece of a part: the one with the most wool so far, since the second of a pair
         begins small again."""
         so_far = [piece for n, piece in self.course.told.get(part, ()) if n <= self.n]
@@ -154,7 +154,7 @@ def _shared_copy(number: int, done: Done) -> Copy:
     """Return one copy of a figure as it looks at present; equal looks are the same object."""
     solids = done.course.plan.solids
     copy, solid = solids.placement.copies[number], solids.measured[number]
-    part, piece = copy.part, done.told(copy.part.id)
+    part, piece = copy.part, done.present_piece(copy.part.id)
     drawn = done.any(part.id, "detail")
     # What is of one wool has its colour from the first.
     in_one = (part.id, "coat") not in done.course.spans

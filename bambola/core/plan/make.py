@@ -132,7 +132,7 @@ def _plan_once(
     made_in = {base_part(job.id): job.rounds for job in new.work.parts}
     return Plan(
         figure=figure.name,
-        datum=figure.datum.told,
+        datum=figure.datum.as_fact,
         from_height_mm=made.solids.placement.height,
         to_height_mm=new.resized.to_height,
         scale=new.resized.scale,

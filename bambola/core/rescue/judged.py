@@ -45,7 +45,7 @@ class FoundMeasure:
         return low <= self.found <= high
 
     @property
-    def told(self) -> Fact:
+    def as_fact(self) -> Fact:
         """The comparison as a fact."""
         off = self.found - self.wanted
         kind = "right" if self.is_right else "more" if off > 0 else "less"
@@ -76,14 +76,14 @@ class Judged:
     @property
     def seen(self) -> tuple[Fact, ...]:
         """What is off, as facts."""
-        found = [one.told for one in self.measures]
+        found = [one.as_fact for one in self.measures]
         if self.differ is not None:
             kind = "pair-differs" if self.differ > PAIR_SIZE else "pair-alike"
             found.append(fact(f"judged.{kind}", off=Share(self.differ)))
         return tuple(found) if self.doubt is None else (self.doubt, *found)
 
     @property
-    def told(self) -> tuple[Fact, ...]:
+    def as_facts(self) -> tuple[Fact, ...]:
         """What is off and what to do about it, as facts."""
         actions = self.advice.actions if self.advice is not None else ()
         return (*self.seen, *(action.told for action in actions))

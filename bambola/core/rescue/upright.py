@@ -72,7 +72,7 @@ class Stood:
         )
 
     @property
-    def told(self) -> tuple[Fact, ...]:
+    def as_facts(self) -> tuple[Fact, ...]:
         """The judgement as facts."""
         low, high = right_size_range(self.planned)
         kind = "right" if low <= self.height <= high else "more" if self.height > high else "less"

@@ -69,7 +69,7 @@ class PortionRow(QWidget):
         self.setAccessibleName(", ".join(self._texts))
         self.update()
 
-    def told(self) -> str:
+    def explain(self) -> str:
         """Return where the number comes from, and its uncertainty."""
         portion, units = self._portion, self.studio.units
         if portion is None:
@@ -92,7 +92,7 @@ class PortionRow(QWidget):
         return told
 
     def event(self, event: QEvent | None) -> bool:
-        return show_told(self, event, self.told) or super().event(event)
+        return show_told(self, event, self.explain) or super().event(event)
 
     def paintEvent(self, event: QPaintEvent | None) -> None:
         painter = QPainter(self)
@@ -146,14 +146,14 @@ class WireRow(QWidget):
         )
         self.update()
 
-    def told(self) -> str:
+    def explain(self) -> str:
         """Return every allowance and bend, and what decides the gauge."""
         wire, units = self._wire, self.studio.units
         if wire is None:
             return ""
         lines = [tr("path {path}", path=show_length(wire.path_mm, units))]
         lines += [f"{self.studio.say(a.why)} {show_length(a.mm, units)}" for a in wire.allowances]
-        lines += [self.studio.say(bend.told) for bend in by_hand(wire.bends)]
+        lines += [self.studio.say(bend.as_fact) for bend in by_hand(wire.bends)]
         lines.append(
             tr(
                 "{needed} is what it takes for {governed_by}",
@@ -164,7 +164,7 @@ class WireRow(QWidget):
         return "\n".join(lines)
 
     def event(self, event: QEvent | None) -> bool:
-        return show_told(self, event, self.told) or super().event(event)
+        return show_told(self, event, self.explain) or super().event(event)
 
     def paintEvent(self, event: QPaintEvent | None) -> None:
         if self._wire is None:

@@ -100,7 +100,7 @@ class HoldView(QDialog):
         """Pixels per millimetre on this screen."""
         return self.true_size.px_per_mm(self)
 
-    def told(self) -> str:
+    def describe(self) -> str:
         """Return what is shown, from which side, and its size."""
         plan = self.studio.plan
         runs = self.runs()
@@ -126,7 +126,7 @@ class HoldView(QDialog):
         )
 
     def _update_description(self) -> None:
-        self.setAccessibleDescription(self.told())
+        self.setAccessibleDescription(self.describe())
         self.update()
 
     # Painting
@@ -153,7 +153,7 @@ class HoldView(QDialog):
         painter.setPen(ink)
         painter.setFont(self.theme.text(20, bold=True))
         line = QRectF(px(16), px(10), self.width() - px(32), px(30))
-        painter.drawText(line, Qt.AlignmentFlag.AlignLeft, self.told())
+        painter.drawText(line, Qt.AlignmentFlag.AlignLeft, self.describe())
         painter.setFont(self.theme.text(15))
         foot = QRectF(px(16), self.height() - px(58), self.width() - px(32), px(50))
         in_lines = Qt.AlignmentFlag.AlignBottom | Qt.TextFlag.TextWordWrap

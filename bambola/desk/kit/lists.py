@@ -65,7 +65,7 @@ class ListModel(QAbstractListModel):
         self.keys: tuple[str, ...] = ()
         self._words = words
 
-    def lay(self, keys: Sequence[str]) -> None:
+    def set_keys(self, keys: Sequence[str]) -> None:
         """Set the keys. If they are unchanged, only the words are announced as new."""
         keys = tuple(keys)
         if keys == self.keys:
@@ -143,7 +143,7 @@ class PaintedList(QListView):
         self._update_description()
         self.redraw()
 
-    def take(self, row: int) -> None:
+    def select_row(self, row: int) -> None:
         """Select a row, or the nearest that exists."""
         count = self.rows.rowCount()
         if count:
@@ -186,7 +186,7 @@ class PaintedList(QListView):
         rows = range(self.rows.rowCount())
         return next((row for row in rows if self.box(row).contains(at)), -1)
 
-    def beside(self, row: int, right: int, down: int) -> int:
+    def next_row(self, row: int, right: int, down: int) -> int:
         """Return the row one step to the right or down."""
         return row + right + down
 
@@ -197,7 +197,7 @@ class PaintedList(QListView):
         if action in (_Move.MoveHome, _Move.MoveEnd):
             row = 0 if action == _Move.MoveHome else count - 1
         elif action in _WAYS:
-            row = self.beside(row, *_WAYS[action])
+            row = self.next_row(row, *_WAYS[action])
         return self.rows.index(max(0, min(count - 1, row)))
 
     def setSelection(self, rect: QRect, command: QItemSelectionModel.SelectionFlag) -> None:

@@ -56,13 +56,13 @@ class Painted(QWidget):
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setAccessibleName(name)
 
-    def told(self) -> str:
+    def describe(self) -> str:
         """Return a description of what it shows."""
         return ""
 
-    def tell(self, where: QRectF | None = None) -> None:
+    def show_changed(self, where: QRectF | None = None) -> None:
         """Repaint and update the description; only the area ``where`` something changed, if known."""
-        self.setAccessibleDescription(self.told())
+        self.setAccessibleDescription(self.describe())
         self.update(self.rect() if where is None else where.toAlignedRect())
 
     def focusInEvent(self, event: QFocusEvent | None) -> None:

@@ -59,7 +59,7 @@ class RenderQueue(QObject):
         self._stages: list[tuple[Placement, Stage]] = []
         self._kept = KeptPictures()
 
-    def wish(self, name: str, shot: RenderRequest) -> None:
+    def request(self, name: str, shot: RenderRequest) -> None:
         """Request a picture under ``name``; it is delivered by :attr:`developed`."""
         if self._closed:
             return

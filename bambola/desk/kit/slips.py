@@ -214,7 +214,7 @@ class NoticeMarks(PaintedList):
         """Set the marks, one for each slip; the one at ``at`` is current."""
         count = len(self._shown)
         self._shown = self._slips()
-        self.rows.lay([notice.code for notice in self._shown])
+        self.rows.set_keys([notice.code for notice in self._shown])
         self.setVisible(bool(self._shown))
         if len(self._shown) != count:
             self.updateGeometry()

@@ -18,7 +18,7 @@ class StitchedPath(PaintedList):
     def __init__(self, names: tuple[str, ...], theme: Theme, name: str) -> None:
         super().__init__(theme, name, ListModel(str))
         self.names = names
-        self.rows.lay(names)
+        self.rows.set_keys(names)
         self.show_row(0)
         self.cloth.setCursor(Qt.CursorShape.PointingHandCursor)
         theme.changed.connect(self.updateGeometry)

@@ -71,7 +71,7 @@ class StepList(PaintedList):
         if keys and selection.step not in keys:
             # What stands where a step has gone is in hand now; of another figure, the first.
             selection.take_step(keys[min(self.at, len(keys) - 1) if selection.step else 0])
-        self.rows.lay(keys)
+        self.rows.set_keys(keys)
         self.show_in_hand()
 
     def steps_stay(self) -> None:
@@ -131,7 +131,7 @@ class ThreadStrip(StepList):
         start_unless_running(self._retell)
 
     def _update_line(self) -> None:
-        self.rows.lay(self.rows.keys)
+        self.rows.set_keys(self.rows.keys)
 
     def dataChanged(
         self, top_left: QModelIndex, bottom_right: QModelIndex, roles: Iterable[int] = ()
@@ -221,7 +221,7 @@ class ThreadStrip(StepList):
 
     def mousePressEvent(self, event: QMouseEvent | None) -> None:
         assert event is not None
-        self.take(self.row_at(event.position()))
+        self.select_row(self.row_at(event.position()))
 
     def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
         self.mousePressEvent(event)

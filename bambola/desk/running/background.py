@@ -135,7 +135,7 @@ class Background(QObject):
         job.run()
         return job.is_done
 
-    def take(self, job: BackgroundJob) -> None:
+    def wait_for(self, job: BackgroundJob) -> None:
         """Wait for ``job`` and deliver its result at once."""
         if not self._closed:
             job.is_done.wait()

@@ -53,7 +53,7 @@ class Asking(QObject):
             lambda brief: brief.schooled(choice, school), tr("Choose a way of making")
         )
 
-    def wish(self, words: str, gesture: int = 0, **wishes: float) -> bool:
+    def change_wish(self, words: str, gesture: int = 0, **wishes: float) -> bool:
         """Change a wish of the brief, such as ``steady`` or ``hang_tilt``."""
         return self._change_brief(lambda brief: brief.replaced(**wishes), words, gesture)
 

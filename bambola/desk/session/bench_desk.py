@@ -61,7 +61,7 @@ class BenchDesk(QObject):
         studio.design_copied.connect(self._copy_makings)
         self._watch = QTimer(self)
         self._watch.setInterval(_WATCH_MS)
-        self._watch.timeout.connect(self.look)
+        self._watch.timeout.connect(self.reload)
         if self.book.path is not None:
             self._watch.start()
 
@@ -74,7 +74,7 @@ class BenchDesk(QObject):
         )
         self.studio.use_bench(with_learned_numbers(self.base, self.estimates))
 
-    def look(self) -> None:
+    def reload(self) -> None:
         """Reload what another window has written to the database."""
         try:
             edition = self.book.edition()

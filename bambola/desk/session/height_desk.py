@@ -241,7 +241,7 @@ class HeightDesk(QObject):
         """Return the heights that meet ``conditions``, from what has been swept."""
         return self._run_in_background("answer_conditions", (tuple(conditions),), then, fail)
 
-    def beside(
+    def compare_sizes(
         self,
         heights: Sequence[float],
         then: Callable[[tuple[SizeSeries, tuple[Placement, ...]]], None],

@@ -53,7 +53,7 @@ class Planner:
     def wait(self) -> None:
         """Wait for the plan being made, and deliver it."""
         if self._job is not None:
-            self._background.take(self._job)
+            self._background.wait_for(self._job)
 
     def call_off(self) -> None:
         """Cancel the request and discard the plan being made."""

@@ -59,7 +59,7 @@ class Selection(QObject):
         self.part = part
         self.wire, self.run, self.step, self.portion = "", 0, "", ""
 
-    def tell(self) -> None:
+    def announce(self) -> None:
         """Announce the whole selection, for a new listener."""
         for changed in (
             self.part_changed,

@@ -114,7 +114,7 @@ class EditorSession(Asking):
             self.measures.keep(figure, made.solids.measured)
         return make_plan(figure, document.brief, bench)
 
-    def take(
+    def open_document(
         self,
         document: Document,
         path: Path | None,
@@ -135,7 +135,7 @@ class EditorSession(Asking):
         self.figure_changed.emit()
         self.survey_changed.emit()
         self.plan_changed.emit()
-        self.selection.tell()
+        self.selection.announce()
         self.file_changed.emit()
 
     def use_bench(self, bench: Bench) -> None:

@@ -335,7 +335,7 @@ class FileDesk(QObject):
         """Restore unsaved work; its journal entry stays until it is saved or discarded."""
         assert found.document is not None
         try:
-            self.studio.take(found.document, found.path, found.seen)
+            self.studio.open_document(found.document, found.path, found.seen)
         except (ResizeError, OrderConflictError) as error:
             found.let_go()
             self.said.emit(

@@ -189,7 +189,7 @@ class Frame(QMainWindow):
         if self.studio.plan is not None:
             # It was not there when this was told; what is there already takes it as said before.
             self.studio.plan_changed.emit()
-            self.studio.selection.tell()
+            self.studio.selection.announce()
 
     def at_true_size(self, on: bool | None = None) -> None:
         """Show the current thing at true size, or as before (None toggles): strips and bundles in place, else
@@ -232,10 +232,10 @@ class Frame(QMainWindow):
         """The index of the current station, or -1 before there is one."""
         return max(-1, self.stack.currentIndex() - _FIRST_STATION)
 
-    def look(self, view: Sight, camera: Camera) -> None:
+    def turn_to(self, view: Sight, camera: Camera) -> None:
         """Show the figure from another side at the current station."""
-        if self.station < 0 or not self.pages[self.station].look(view, camera):
-            self.resize_station.table.look(camera)
+        if self.station < 0 or not self.pages[self.station].turn_to(view, camera):
+            self.resize_station.table.turn_to(camera)
 
     def measure_screen(self) -> None:
         """Ask for the size of the screen, so that what is shown at actual size is."""
@@ -278,7 +278,7 @@ class Frame(QMainWindow):
     def open_page(self, making: str) -> None:
         """Open the page of a making in the book."""
         self.go_to(BOOK)
-        self.book_station.take(making)
+        self.book_station.select_making(making)
 
     def type_height(self) -> None:
         """Open the field for the height."""
@@ -338,7 +338,7 @@ class Frame(QMainWindow):
             first = bench.wools[0].name
             told = tr("Wools missing from your shelf are shown as {wool}.", wool=first)
             self.message.say(told, serious=False)
-        self.files.opening.lay(document, path, then)
+        self.files.opening.open_design(document, path, then)
 
     def new_figure(self) -> None:
         """Begin a figure from a body plan or from pictures."""
@@ -363,7 +363,7 @@ class Frame(QMainWindow):
         """Open a new figure at *Measure*."""
         if self.files.may_leave():
             document = Document(design=new_design(figure), figure=figure)
-            self.files.opening.lay(document, None, lambda: self.go_to(MEASURE))
+            self.files.opening.open_design(document, None, lambda: self.go_to(MEASURE))
 
     def start_with_pictures(self, pictures: dict[Sight, Path], height: float) -> None:
         """Begin a figure from pictures of the original, ``height`` mm high."""
@@ -371,12 +371,14 @@ class Frame(QMainWindow):
             return
         figure = start_from_pictures(height, self.studio.bench, tr("New figure"), tr("Body"))
         survey = Survey(height=height)
-        self.studio.take(Document(design=new_design(figure), figure=figure, survey=survey), None)
+        self.studio.open_document(
+            Document(design=new_design(figure), figure=figure, survey=survey), None
+        )
         self.go_to(MEASURE)
         self.measure_station.line.for_new = True
         for view, path in pictures.items():
-            self.measure_station.sighting.lay(view, path)
-        self.measure_station.board.look(next(iter(pictures)))
+            self.measure_station.sighting.read_picture(view, path)
+        self.measure_station.board.turn_to(next(iter(pictures)))
         self.measure_station.take_step(PICTURE)
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:

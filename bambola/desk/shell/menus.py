@@ -131,7 +131,7 @@ def _view_menu(window: Frame) -> Menu:
         MenuAction(
             f"view_{name}",
             _FROM[name],
-            partial(window.look, name, camera),
+            partial(window.turn_to, name, camera),
             f"Ctrl+{i}",
             "view",
         )

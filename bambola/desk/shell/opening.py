@@ -68,8 +68,8 @@ class Opening(QObject):
         def then(document: Document) -> bool:
             if as_copy:
                 document = document.replaced(design=new_design(document.figure))
-                return self.lay(document, path, opened)
-            return self.lay(document, path, opened, path, seen)
+                return self.open_design(document, path, opened)
+            return self.open_design(document, path, opened, path, seen)
 
         try:
             is_packet = read_regular(path, MAX_BYTES, tr("a design")).startswith(PDF)
@@ -87,7 +87,7 @@ class Opening(QObject):
         if self._call_off is not None:
             self._call_off()
 
-    def lay(
+    def open_design(
         self,
         document: Document,
         where: Path | None,
@@ -103,7 +103,7 @@ class Opening(QObject):
 
         def take(plan: Plan | None) -> bool:
             try:
-                studio.take(document, path, seen, plan if studio.bench is bench else None)
+                studio.open_document(document, path, seen, plan if studio.bench is bench else None)
             except (ResizeError, OrderConflictError) as error:
                 return self._show_refusal(error, where)
             then()

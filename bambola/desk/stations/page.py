@@ -73,7 +73,7 @@ class Page(QWidget):
         """Its present page of the guide, if that is not its station's."""
         return None
 
-    def look(self, view: Sight, camera: Camera) -> bool:
+    def turn_to(self, view: Sight, camera: Camera) -> bool:
         """Show the figure from another side; return whether the page has a figure of its own."""
         return False
 

@@ -26,7 +26,7 @@ def _card(at: At) -> Card:
         "bend-wire",
         (
             fact("bend-wire.marks", n=len(bends)) if bends else Fact("bend-wire.straight"),
-            *(fact("bend-wire.one", bend=bend.told) for bend in bends),
+            *(fact("bend-wire.one", bend=bend.as_fact) for bend in bends),
             fact(f"bend-wire.{'band' if banded else 'bind'}", turns=BINDING_TURNS)
             if bound
             else None,

@@ -60,7 +60,7 @@ def _thread_fact(level: tuple[Thread, Mark] | None) -> Fact | None:
 def _card(at: At) -> Card:
     small = min(at.row.to_mm.values()) < SMALL_HEAD_MM
     wide, face = max(at.row.to_mm.values()), face_at(at)
-    marks = face.told if face else ()
+    marks = face.named_marks if face else ()
     level = face.thread if face else None
     at_eyes = face is None or (level is not None and level[1].is_of_eyes)
     first = (
@@ -100,7 +100,7 @@ def _picture(at: At, card_: Card) -> StepDrawing:
     shape = at.placed[0].shape
     along, wide, deep = finished_size(shape).values()
     face = face_at(at)
-    marks = face.told if face else ()
+    marks = face.named_marks if face else ()
     pin, beside = 0.045 * wide, 1.05 * wide + _SMALL * max(wide, deep) / 2
     upper, lower = np.array([beside, along * 0.27]), np.array([beside, -along * 0.27])
     front, side = _part_outline(shape, front=True), _part_outline(shape, front=False)

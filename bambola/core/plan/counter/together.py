@@ -177,7 +177,7 @@ def _made_of(plan: Plan, step: Step) -> _Made:
 def _mark_places(plan: Plan, step: Step) -> tuple[float, ...]:
     """Return the places of the marks a step lays out or follows, mm over the surface."""
     faces = (face for face in plan.faces if step.kind == "mark" and face.part == step.part)
-    told = (mark for face in faces for mark in face.told)
+    told = (mark for face in faces for mark in face.named_marks)
     return tuple(mm for mark in told for mm in (mark.from_crown_mm, mark.from_midline_mm))
 
 

@@ -52,7 +52,7 @@ class WeightFinding:
     figure: Figure | None
 
     @property
-    def told(self) -> Fact:
+    def as_fact(self) -> Fact:
         """What it says of the wool."""
         weighs, other = Grams(self.weight_g), Grams(self.other_g)
         if self.figure is None and self.weight_g > self.expected_g:
@@ -322,13 +322,15 @@ def _weight_doubts(figure: Figure, plan: Plan, survey: Survey, bench: Bench) -> 
     found = weigh_original(figure, survey.weight, bench, plan)
     off = found.weight_g / found.expected_g - 1 if found.expected_g else 0.0
     if found.figure is None or not found.believable:
-        yield Doubt("weight", fact("doubt.weight", weighs=Grams(found.weight_g), told=found.told))
+        yield Doubt(
+            "weight", fact("doubt.weight", weighs=Grams(found.weight_g), told=found.as_fact)
+        )
     elif abs(off) > WEIGHT:
         told = fact(
             "doubt.weight-off",
             expected=Grams(found.expected_g),
             weighs=Grams(found.weight_g),
-            told=found.told,
+            told=found.as_fact,
         )
         yield Doubt("weight", told)
 

@@ -50,14 +50,14 @@ class MadeBoards(PaintedList):
         reader.placed.connect(self._request_picture)
         darkroom.developed.connect(self._developed)
 
-    def lay(self, makings: Mapping[str, Making], words: str) -> None:
+    def show_makings(self, makings: Mapping[str, Making], words: str) -> None:
         """Show these makings, filtered to those that contain every one of ``words``."""
         self.makings = makings
         wanted = words.lower().split()
         begun = [name for name, making in makings.items() if making.is_begun]
         begun.sort(key=lambda name: (_last_day(makings[name]), name), reverse=True)
         found = [n for n in begun if all(word in self._known_by(n) for word in wanted)]
-        self.rows.lay([ON_THE_TABLE, *found] if not wanted else found)
+        self.rows.set_keys([ON_THE_TABLE, *found] if not wanted else found)
         self._fit_height()
         self.redraw()
 
@@ -121,7 +121,7 @@ class MadeBoards(PaintedList):
         down, right = divmod(row, columns)
         return cell.translated(right * cell.width(), down * cell.height() + self.theme.px(4))
 
-    def beside(self, row: int, right: int, down: int) -> int:
+    def next_row(self, row: int, right: int, down: int) -> int:
         return row + right + down * self._column_count()
 
     def sizeHint(self) -> QSize:
@@ -205,7 +205,7 @@ class MadeBoards(PaintedList):
 
     def _request_picture(self, key: str, placement: Placement) -> None:
         step = 1.2 * placement.height / self.theme.px(_FIGURE_PX) / self.devicePixelRatioF()
-        self.darkroom.wish(f"{SEEN}{key}", RenderRequest(placement, _CAMERA, step, 2, kept=True))
+        self.darkroom.request(f"{SEEN}{key}", RenderRequest(placement, _CAMERA, step, 2, kept=True))
 
     def _developed(self, name: str, made: RenderResult) -> None:
         if not name.startswith(SEEN):

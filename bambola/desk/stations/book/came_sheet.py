@@ -66,7 +66,7 @@ class PhotoStrip(QWidget):
         self.list.setAccessibleName(tr("Photographs"))
         self.list.hide()
         self.list.setVerticalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
-        self.list.itemActivated.connect(lambda item: self.look(self.list.row(item)))
+        self.list.itemActivated.connect(lambda item: self.enlarge(self.list.row(item)))
         self.add = QPushButton(tr("Photograph…"))
         self.add.setToolTip(tr("A picture of the figure: a smaller copy is kept beside the book"))
         self.add.clicked.connect(lambda _=False: self.ask())
@@ -105,9 +105,9 @@ class PhotoStrip(QWidget):
     def ask(self) -> None:
         """Choose photographs."""
         for path in PictureDialog.ask_many(self, tr("Photographs"), ""):
-            self.take(Path(path))
+            self.add_picture(Path(path))
 
-    def take(self, path: Path) -> None:
+    def add_picture(self, path: Path) -> None:
         """Read a picture off the interface thread, and save a copy."""
 
         def read() -> str:
@@ -125,7 +125,7 @@ class PhotoStrip(QWidget):
 
         self._background.do(read, kept, failed)
 
-    def look(self, row: int) -> None:
+    def enlarge(self, row: int) -> None:
         """Look at a photograph large."""
         path = self.photographs.path(self.names[row]) if 0 <= row < len(self.names) else None
         if path is None:

@@ -223,10 +223,12 @@ class FairDialog(QDialog):
 
     def _fair_lines(self, fair: Fair) -> list[str]:
         bench, units = self.studio.bench, self.studio.units
-        told = {"brings": bench.told(fair.brings, units), "hours": fair.minutes / 60}
+        told = {"brings": bench.money_text(fair.brings, units), "hours": fair.minutes / 60}
         lines = [tr("Earns {brings} for {hours:.1f} h of work.", **told)]
         if fair.hourly is not None:
-            lines[0] += " " + tr("An hour earns {amount}.", amount=bench.told(fair.hourly, units))
+            lines[0] += " " + tr(
+                "An hour earns {amount}.", amount=bench.money_text(fair.hourly, units)
+            )
         buys = [f"{packs} × {bench.wool_by_id[wool].name}" for wool, packs in fair.buys.items()]
         buys += [
             trn("{n} eye {size}", "{n} eyes {size}", n, size=show_bought(size, units))

@@ -54,7 +54,7 @@ class MadeView(Painted):
         self._soon = one_shot_timer(self, 60)
         self._soon.timeout.connect(self._request_pictures)
         darkroom.developed.connect(self._developed)
-        theme.changed.connect(self.tell)
+        theme.changed.connect(self.show_changed)
 
     def sizeHint(self) -> QSize:
         return QSize(self.theme.px(420), self.theme.px(420))
@@ -77,14 +77,14 @@ class MadeView(Painted):
         if page.name != shown or self.part not in parts:
             self.part = page.off[0].part if page.off else parts[0] if parts else ""
         self._soon.start()
-        self.tell()
+        self.show_changed()
 
     @property
     def _part_names(self) -> list[str]:
         plan = self.page.plan if self.page else None
         return [part.id for part in plan.parts if part.is_felted] if plan else []
 
-    def told(self) -> str:
+    def describe(self) -> str:
         plan = self.page.plan if self.page else None
         if plan is None or self.page is None:
             return tr("Its design was not kept.")
@@ -146,7 +146,7 @@ class MadeView(Painted):
         for name, placement in self._placements.items():
             had = self._prints.get(name)
             if had is None or had.shot.placement is not placement or had.shot.step != step:
-                self.darkroom.wish(name, RenderRequest(placement, _CAMERA, step, 2))
+                self.darkroom.request(name, RenderRequest(placement, _CAMERA, step, 2))
 
     def _developed(self, name: str, made: RenderResult) -> None:
         if self._placements.get(name) is made.shot.placement:
@@ -211,7 +211,7 @@ class MadeView(Painted):
         if self.page is None or not self._placements:
             painter.setPen(d.quiet)
             painter.setFont(self.theme.text(16))
-            words = self.told() if self.page else ""
+            words = self.describe() if self.page else ""
             painter.drawText(self.rect().adjusted(20, 0, -20, 0), _WRAPPED, words)
             return
         ground = self.height() - px(58)
@@ -304,12 +304,12 @@ class MadeView(Painted):
 
     # Hands
 
-    def take(self, part: str) -> None:
+    def select_part(self, part: str) -> None:
         """Select a part."""
         if part in self._part_names and part != self.part:
             self.part = part
             self.part_taken.emit(part)
-            self.tell()
+            self.show_changed()
 
     def mousePressEvent(self, event: QMouseEvent | None) -> None:
         if event is None:
@@ -321,7 +321,7 @@ class MadeView(Painted):
                 x = seen.left + at.x() / box.width() * columns * seen.step
                 y = seen.top - at.y() / box.height() * rows * seen.step
                 if part := seen.part_at(x, y):
-                    self.take(part)
+                    self.select_part(part)
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
         ways = {
@@ -334,4 +334,4 @@ class MadeView(Painted):
         if event is None or not parts or (by := ways.get(Qt.Key(event.key()))) is None:
             super().keyPressEvent(event)
             return
-        self.take(parts[(parts.index(self.part) + by) % len(parts)])
+        self.select_part(parts[(parts.index(self.part) + by) % len(parts)])

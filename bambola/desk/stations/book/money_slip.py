@@ -95,7 +95,9 @@ class MoneySlip(SheetWidgets):
     def restyle(self) -> None:
         self._grid.setHorizontalSpacing(self.theme.px(8))
         self._grid.setVerticalSpacing(self.theme.px(3))
-        room = self.fontMetrics().horizontalAdvance(self.desk.base.told(9999.0)) + self.theme.px(22)
+        room = self.fontMetrics().horizontalAdvance(
+            self.desk.base.money_text(9999.0)
+        ) + self.theme.px(22)
         for field in self.fields.values():
             field.setFixedWidth(room)
         for field in self.amounts.values():
@@ -137,7 +139,7 @@ class MoneySlip(SheetWidgets):
         units, money = self.studio.units, cost.money
 
         def tell(name: str, amount: Decimal | None) -> None:
-            self.told[name].setText("–" if amount is None else bench.told(amount, units))
+            self.told[name].setText("–" if amount is None else bench.money_text(amount, units))
 
         for line in cost.lines:
             known = find_shelf_item(bench, line.key)
@@ -163,7 +165,7 @@ class MoneySlip(SheetWidgets):
         price = self.page.making.price if self.page else self.asked
         self._fill_field("price", price)
         sale = cost.sold_at(price) if price is not None else None
-        fees = bench.told(sale.fees, units) if sale else ""
+        fees = bench.money_text(sale.fees, units) if sale else ""
         self.told["price"].setText(tr("fees {amount}", amount=fees) if sale else "")
         tell("margin", sale.margin if sale else None)
         tell("hourly", sale.hourly if sale else None)
@@ -200,7 +202,7 @@ class MoneySlip(SheetWidgets):
         low, high = likely_cost(self._plan, self.studio.bench, cost, self.desk.estimates)
         if low == high:
             return ""
-        told = {"low": bench.told(low, units), "high": bench.told(high, units)}
+        told = {"low": bench.money_text(low, units), "high": bench.money_text(high, units)}
         return tr("Nine times in ten it costs from {low} to {high}.", **told)
 
     def _create_rows(self, cost: Cost) -> None:
@@ -308,7 +310,7 @@ class MoneySlip(SheetWidgets):
         elif unit:
             field.setText(f"{amount.normalize():f} {unit}" if isinstance(amount, Decimal) else "")
         else:
-            field.setText(self.desk.base.told(amount, self.studio.units))
+            field.setText(self.desk.base.money_text(amount, self.studio.units))
 
     # What is typed
 

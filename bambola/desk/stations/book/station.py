@@ -62,7 +62,7 @@ class BookStation(Page):
         self._compose()
         self.boards.makings = desk.makings  # read while the window is at rest, where there are many
         self.search.textChanged.connect(lambda _: self._refresh_boards())
-        self.boards.taken.connect(lambda _, key: self.take(key))
+        self.boards.taken.connect(lambda _, key: self.select_making(key))
         self.reader.opened.connect(self._on_page_opened)
         self.view.part_taken.connect(self.sheet.show_part)
         self.sheet.another.connect(self.make_another)
@@ -143,12 +143,12 @@ class BookStation(Page):
         self._on_makings_changed()
 
     def _refresh_boards(self) -> None:
-        self.boards.lay(self.desk.makings, self.search.text())
+        self.boards.show_makings(self.desk.makings, self.search.text())
         row = self.boards.rows.row_of(self._in_hand)
         if self.boards.rows.keys:
             self.boards.show_row(max(0, row))
 
-    def take(self, key: str) -> None:
+    def select_making(self, key: str) -> None:
         """Select a making, or the open figure."""
         self._in_hand = key
         row = self.boards.rows.row_of(key)

@@ -72,7 +72,7 @@ class HeadsView(Painted):
     @property
     def marks(self) -> tuple[Mark, ...]:
         """Its marks, one for each place."""
-        return self.face.told if self.face else ()
+        return self.face.named_marks if self.face else ()
 
     @property
     def in_hand(self) -> Mark | None:
@@ -80,7 +80,7 @@ class HeadsView(Painted):
         marks = self.marks
         return next((m for m in marks if m.id == self.mark), marks[0] if marks else None)
 
-    def look(self, camera: Camera) -> None:
+    def turn_to(self, camera: Camera) -> None:
         """Show both from another side."""
         self.camera = camera
         self.refresh()
@@ -91,19 +91,19 @@ class HeadsView(Painted):
         self.beside = variant
         self.refresh()
 
-    def take(self, mark: str) -> None:
+    def select_mark(self, mark: str) -> None:
         """Make a mark the current one."""
         self.mark = mark
         self.taken.emit(mark)
-        self.tell()
+        self.show_changed()
 
     def refresh(self) -> None:
         """Show the present plan."""
         if self.isVisible():
             self._request_pictures()
-            self.tell()
+            self.show_changed()
 
-    def told(self) -> str:
+    def describe(self) -> str:
         mark = self.in_hand
         if mark is None:
             return tr("Nothing is marked on a face.")
@@ -170,7 +170,7 @@ class HeadsView(Painted):
             shot = RenderRequest(shown.placement, self.camera, step, 1 if self._pulled else 2)
             # Solids are told apart by identity: arrays do not compare.
             if had is None or had.shot.placement is not shot.placement or had.shot != shot:
-                self.darkroom.wish(name, shot)
+                self.darkroom.request(name, shot)
 
     def _developed(self, name: str, made: RenderResult) -> None:
         if name in (OLD, NEW):
@@ -211,7 +211,7 @@ class HeadsView(Painted):
                 painter.drawText(line, Qt.AlignmentFlag.AlignCenter, told)
         was = faces_of(self._placement_beside()) if self.studio.figure else ()
         old = next((f for f in was if f.part == self.face.part), None)
-        for mark in old.told if old else ():
+        for mark in old.named_marks if old else ():
             self._paint_pin(painter, OLD, mark, d.quiet, faint=True)
         for mark in self.marks:
             self._paint_pin(painter, NEW, mark, d.woad)
@@ -305,7 +305,7 @@ class HeadsView(Painted):
         found = self._mark_near(event.position())
         if found is not None:
             self._pulled, self._gesture = True, self.studio.new_gesture()
-            self.take(found.id)
+            self.select_mark(found.id)
 
     def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
         if event is None:
@@ -403,8 +403,8 @@ class HeadsView(Painted):
                 mark, (mark.along + along, max(1.0, mark.around + around) if mark.both else 0.0)
             )
         elif key in (Qt.Key.Key_PageDown, Qt.Key.Key_Space):
-            self.take(marks[(at + 1) % len(marks)].id)
+            self.select_mark(marks[(at + 1) % len(marks)].id)
         elif key == Qt.Key.Key_PageUp:
-            self.take(marks[at - 1].id)
+            self.select_mark(marks[at - 1].id)
         else:
             super().keyPressEvent(event)

@@ -204,7 +204,7 @@ class MarkCard(SheetWidgets):
 
     def _shown_rows(self, rows: tuple[MarkRow, ...]) -> list[MarkRow]:
         plan = self.studio.plan
-        told = {m.id for face in (plan.faces if plan else ()) for m in face.told}
+        told = {m.id for face in (plan.faces if plan else ()) for m in face.named_marks}
         return [row for row in rows if row.id in told]
 
     def _row_words(self, row: MarkRow) -> str:

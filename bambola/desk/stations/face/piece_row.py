@@ -136,12 +136,12 @@ class PieceRow(QWidget):
         for preset in self.proposed():
             menu.addAction(
                 tr("For so large a face: {piece}", piece=tr(PIECES[preset])),
-                partial(self.lay, preset),
+                partial(self.add_piece, preset),
             )
         if not menu.isEmpty():
             menu.addSeparator()
         for preset, words in PIECES.items():
-            menu.addAction(tr(words), partial(self.lay, preset))
+            menu.addAction(tr(words), partial(self.add_piece, preset))
 
     def proposed(self) -> tuple[str, ...]:
         """Return what a face of the planned size has besides, the first of each kind."""
@@ -152,7 +152,7 @@ class PieceRow(QWidget):
         kinds = pieces_gained(figure.by_id[self.part], figure.fittings, figure.parts)
         return tuple(next(p.id for p in PRESETS if p.face == kind) for kind in kinds)
 
-    def lay(self, preset: str) -> None:
+    def add_piece(self, preset: str) -> None:
         """Add a piece to the current face."""
         part = self.part
         face = next(p.face for p in PRESETS if p.id == preset)
@@ -171,7 +171,7 @@ class PieceRow(QWidget):
     def lay_proposed(self) -> None:
         """Add everything a larger face has besides."""
         for preset in self.proposed():
-            self.lay(preset)
+            self.add_piece(preset)
             self.studio.settle()
 
     def _wool_for(self, face: str) -> str:

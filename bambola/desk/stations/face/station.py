@@ -53,7 +53,7 @@ class FaceStation(Page):
             view = QToolButton()
             view.setToolTip(tr(told))
             view.setAccessibleName(tr(told))
-            make_switch(view, lambda _, c=camera: self.heads.look(c))
+            make_switch(view, lambda _, c=camera: self.heads.turn_to(c))
             bar.addWidget(view)
             self.views[name] = view
         self.looks = LooksBar(studio, theme)
@@ -85,7 +85,7 @@ class FaceStation(Page):
         self.heads.proposed_taken.connect(pieces.lay_proposed)
         pieces.laid_on.connect(self._laid_on)
         self.heads.piece_away.connect(pieces.take_away)
-        self.card.taken.connect(self.heads.take)
+        self.card.taken.connect(self.heads.select_mark)
         self.card.part_taken.connect(self._part_taken)
         self.wheel_over(self.strips, self.heads)
         studio.plan_changed.connect(self._on_planned)
@@ -149,8 +149,8 @@ class FaceStation(Page):
     def take_keys(self) -> None:
         self.heads.setFocus()
 
-    def look(self, view: Sight, camera: Camera) -> bool:
-        self.heads.look(camera)
+    def turn_to(self, view: Sight, camera: Camera) -> bool:
+        self.heads.turn_to(camera)
         return True
 
     @property

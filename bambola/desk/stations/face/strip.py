@@ -33,14 +33,14 @@ class StripView(Painted):
     def show_face(self, face: Face | None, mark: str) -> None:
         """Show the strips of a face, with the current mark."""
         self.face, self.mark = face, mark
-        self.tell()
+        self.show_changed()
 
     def set_true_size(self, on: bool) -> None:
         """Show them at true size, or as large as there is room."""
         self.at_true_size = on
         self.update()
 
-    def told(self) -> str:
+    def describe(self) -> str:
         face = self.face
         if face is None:
             return ""
@@ -53,7 +53,7 @@ class StripView(Painted):
         face = self.face
         if face is None:
             return []
-        told = face.told
+        told = face.named_marks
         rows = [
             (
                 tr("crown to chin") if face.is_head else tr("crown to underside"),

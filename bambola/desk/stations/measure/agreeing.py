@@ -146,7 +146,7 @@ class Agreeing:
         part, survey = figure.by_id[self._waiting[0]], self.studio.survey
         traces = survey.traces_of(part.id)
         if traces and all(trace.view != self.board.view for trace in traces):
-            self.board.look(traces[0].view)
+            self.board.turn_to(traces[0].view)
         self.studio.selection.take_part(part.id)
         self.drawing.line.named = tuple(self._waiting)
         of_it = descendants(figure, part.id)

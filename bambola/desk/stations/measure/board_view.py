@@ -118,7 +118,7 @@ class BoardView(Painted):
         points = outline_of_copy(copy, self.view, self.origin)
         return [(float(u), float(v)) for u, v in points]
 
-    def look(self, view: Sight) -> None:
+    def turn_to(self, view: Sight) -> None:
         """Show another view."""
         if view != self.view:
             self.view = view
@@ -245,7 +245,7 @@ class BoardView(Painted):
         pixel = 1 / (self.lay.scale * self.devicePixelRatioF())
         whole = self.placement()
         step = max(pixel, whole.height / 1400)
-        self.darkroom.wish(
+        self.darkroom.request(
             PRINT, RenderRequest(whole, CAMERAS[self.view], step, 2 if step < 1 else 1)
         )
 

@@ -39,7 +39,7 @@ class RegroupingStrokes:
         self.studio, self.board = studio, board
         self.done: Callable[[str], None] = lambda part: None
 
-    def told(self, start: Spot, end: Spot) -> str:
+    def effect_words(self, start: Spot, end: Spot) -> str:
         """Return what the stroke would do, in few words."""
         figure, over = self.studio.figure, self._parts_under_stroke(start, end)
         if figure is None or not over:
@@ -49,7 +49,7 @@ class RegroupingStrokes:
             return tr("joins {part} and {other}", part=names[0], other=names[1])
         return tr("cuts {part} in two", part=names[0])
 
-    def take(self, start: Spot, end: Spot) -> None:
+    def accept_stroke(self, start: Spot, end: Spot) -> None:
         """Join the parts at the ends of a stroke, or cut the one it crosses."""
         figure, survey, over = (
             self.studio.figure,
@@ -114,9 +114,9 @@ class PartDrawing:
     ) -> None:
         self.studio, self.board, self.slip, self._changed = studio, board, slip, changed
         self.strokes = RegroupingStrokes(studio, board)
-        self.line = LineHand(board, self.take, self.strokes)
+        self.line = LineHand(board, self.accept_line, self.strokes)
 
-    def take(self, trace: Trace) -> None:
+    def accept_line(self, trace: Trace) -> None:
         """Accept a drawn line: ask about a new part, or measure a known one again."""
         figure, survey = self.studio.figure, self.studio.survey
         if figure is None:

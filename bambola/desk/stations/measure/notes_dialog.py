@@ -222,7 +222,7 @@ class NotesDialog(QDialog):
             for doubt in self.found.doubts:
                 told[doubt.line] = say(doubt.what)
                 wrong.add(doubt.line)
-        self.paper.tell(told, frozenset(wrong))
+        self.paper.show_readings(told, frozenset(wrong))
 
     def _tell_foot(self) -> None:
         """Show the resulting height, the number of parts, and what was assumed."""

@@ -48,7 +48,7 @@ class NotesPaper(QPlainTextEdit):
         """The number of the cursor's line, from 1."""
         return self.textCursor().blockNumber() + 1
 
-    def tell(self, told: Mapping[int, str], wrong: frozenset[int]) -> None:
+    def show_readings(self, told: Mapping[int, str], wrong: frozenset[int]) -> None:
         """Show the readings by line number; ``wrong`` lines get a wavy underline."""
         self._told, self._wrong = told, wrong
         self._place_readings()
@@ -78,7 +78,7 @@ class NotesPaper(QPlainTextEdit):
         cursor.movePosition(QTextCursor.MoveOperation.EndOfBlock, QTextCursor.MoveMode.KeepAnchor)
         cursor.insertText(text)
 
-    def beside(self) -> list[tuple[QRect, str, QColor]]:
+    def line_readings(self) -> list[tuple[QRect, str, QColor]]:
         """Return place, text and colour of the readings of all visible lines."""
         found = []
         block = self.firstVisibleBlock()
@@ -126,7 +126,7 @@ class _Beside(QWidget):
         painter.setFont(self.paper.theme.text(14))
         metrics = painter.fontMetrics()
         left = Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter
-        for box, words, colour in self.paper.beside():
+        for box, words, colour in self.paper.line_readings():
             painter.setPen(colour)
             said = metrics.elidedText(words, Qt.TextElideMode.ElideRight, box.width() - 8)
             painter.drawText(box, left, said)
@@ -179,7 +179,7 @@ class NotesFigure(QWidget):
             return
         high = max(1.0, self._placement.height)
         step = 1.25 * high / self.height() / self.devicePixelRatioF()
-        self.darkroom.wish(NAME, RenderRequest(self._placement, CAMERA, step, 2))
+        self.darkroom.request(NAME, RenderRequest(self._placement, CAMERA, step, 2))
 
     def _developed(self, name: str, made: RenderResult) -> None:
         # While one types, the picture of a moment ago is better than none.

@@ -272,8 +272,8 @@ class OutfitDialog(QDialog):
         self.setMinimumWidth(min(wide, max(480, parent.width())))
         every: tuple[Fields, ...] = (self.fur, self.clothing, self.stuff)
         for fields in every:
-            fields.changed.connect(self.tell)
-        self.tell()
+            fields.changed.connect(self.show_effect)
+        self.show_effect()
 
     def dressed(self) -> Figure:
         """Return the figure with the part so dressed. Raises ``ValueError`` in one sentence."""
@@ -302,7 +302,7 @@ class OutfitDialog(QDialog):
             raise
         return dress_part(self.figure, new)
 
-    def tell(self) -> None:
+    def show_effect(self) -> None:
         """Show the effect."""
         ok = self.buttons.button(QDialogButtonBox.StandardButton.Ok)
         assert ok is not None

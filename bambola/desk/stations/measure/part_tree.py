@@ -80,7 +80,7 @@ class PartTree(QTreeWidget):
         self.blockSignals(False)
         self._select_current_row()
         whole = self.studio.placement_as_made()
-        self.darkroom.wish(
+        self.darkroom.request(
             _PICTURE, RenderRequest(whole, _ASLANT, max(whole.height, 1.0) / _ACROSS_PX, 1)
         )
 

@@ -42,18 +42,18 @@ class PictureActions:
         folder = self.settings.picture_folder
         path = PictureDialog.ask(self.board, words, folder)
         if path:
-            self.lay(Path(path))
+            self.load_picture(Path(path))
 
-    def lay(self, path: Path) -> None:
+    def load_picture(self, path: Path) -> None:
         """Load a picture, and remember its folder and view."""
         self.settings.picture_folder = str(path.parent)
         self.settings.picture_view = self.board.view
-        self.sighting.lay(self.board.view, path)
+        self.sighting.read_picture(self.board.view, path)
 
     def paste(self) -> None:
         """Load the copied picture."""
         try:
-            self.lay(copied_picture())
+            self.load_picture(copied_picture())
         except ValueError as error:
             self.board.studio.refused.emit(str(error))
 

@@ -128,7 +128,7 @@ class MeasureList(QWidget):
             QWidget.setTabOrder(one, other)
 
     def _place_row(self, row: MeasureRow, effect: Effect) -> None:
-        row.tell(effect, self._heaviest)
+        row.show_value(effect, self._heaviest)
         at = len(self.rows)
         item = self._rows_box.itemAt(at)
         if item is None or item.widget() is not row:
@@ -193,12 +193,12 @@ class MeasureList(QWidget):
                 return row
         return self.rows[0] if self.rows else None
 
-    def take(self, mm: float) -> None:
+    def enter_reading(self, mm: float) -> None:
         """Put a caliper's reading into the current measure."""
         row = self.row_in_hand()
         if row is not None:
             self._hand = (row.effect.part, row.effect.measure)
-            row.take(mm, "caliper")
+            row.enter_reading(mm, "caliper")
 
     def _go_to_next(self) -> None:
         """Go to the next measure: in the round the next missing one, on a part the next row."""

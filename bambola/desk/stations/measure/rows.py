@@ -125,7 +125,7 @@ class MeasureRow(QWidget):
         theme.changed.connect(self._restyle)
         self._restyle()
 
-    def tell(self, effect: Effect, heaviest: float) -> None:
+    def show_value(self, effect: Effect, heaviest: float) -> None:
         """Show the present value of the measure."""
         self.effect, self.heaviest = effect, heaviest
         figure = self.studio.figure
@@ -211,9 +211,9 @@ class MeasureRow(QWidget):
         except QuantityError as error:
             self.studio.refuse(error)
             return
-        self.take(mm, self.how)
+        self.enter_reading(mm, self.how)
 
-    def take(self, mm: float, how: How) -> None:
+    def enter_reading(self, mm: float, how: How) -> None:
         """Enter a reading into this measure, and go to the next."""
         if take_measure(self.studio, self.effect.part, self.effect.measure, mm, how):
             self.taken.emit()

@@ -122,7 +122,7 @@ class WeighPane(QWidget):
         self._told = QLabel()
         self._told.setWordWrap(True)
         self.use = QPushButton(tr("Felt it like the original"))
-        self.use.clicked.connect(self.take)
+        self.use.clicked.connect(self.set_firmness)
         line = QHBoxLayout()
         line.addWidget(self._label, 1)
         line.addWidget(self.entry)
@@ -166,7 +166,7 @@ class WeighPane(QWidget):
                 tr(
                     "As drawn it would weigh {expected}. {told}",
                     expected=expected,
-                    told=self.studio.say(self._found.told),
+                    told=self.studio.say(self._found.as_fact),
                 )
             )
         found = self._found
@@ -184,7 +184,7 @@ class WeighPane(QWidget):
         self.studio.let_go()
         self.studio.edit(tr("Weigh the original"), survey=self.studio.survey.replaced(weight=grams))
 
-    def take(self) -> None:
+    def set_firmness(self) -> None:
         """Give the figure the firmness of its original."""
         if self._found is not None and self._found.figure is not None:
             self.studio.edit(tr("Felt it like the original"), self._found.figure, waits=False)
@@ -277,4 +277,4 @@ class SideCard(QFrame):
     def _take_reading(self, mm: float) -> None:
         """Put the caliper's reading into the current measure of the pane shown."""
         shown = self.round if self.panes.currentIndex() == ROUND else self.part_list
-        shown.take(mm)
+        shown.enter_reading(mm)

@@ -92,7 +92,7 @@ class Sighting(QObject):
 
     # Bringing in
 
-    def lay(self, view: Sight, path: Path) -> None:
+    def read_picture(self, view: Sight, path: Path) -> None:
         """Read the picture at ``path`` and use it for ``view``."""
         self._fresh.add(view)
         self._start_reading(view, str(path))

@@ -99,7 +99,7 @@ class PlanShelf(PaintedList):
         wide, high = self.width() / columns, self.height() / self._line_count()
         return QRectF((row % columns) * wide, (row // columns) * high, wide, high)
 
-    def beside(self, row: int, right: int, down: int) -> int:
+    def next_row(self, row: int, right: int, down: int) -> int:
         return row + right + down * self._column_count()
 
     def show_plan(self, i: int, figure: Figure) -> None:
@@ -109,7 +109,7 @@ class PlanShelf(PaintedList):
 
     def showEvent(self, event: object) -> None:
         if not self.rows.rowCount():
-            self.rows.lay([plan.figure.name for plan in self.plans])
+            self.rows.set_keys([plan.figure.name for plan in self.plans])
             self.show_row(0)
         for i, plan in enumerate(self.plans):
             if i in self._shipped or i in self._placed:
@@ -128,7 +128,7 @@ class PlanShelf(PaintedList):
 
     def _request_picture(self, i: int) -> None:
         whole = self._placed[i]
-        self.darkroom.wish(f"plan-{i}", RenderRequest(whole, LOOK, step_for(whole), 2))
+        self.darkroom.request(f"plan-{i}", RenderRequest(whole, LOOK, step_for(whole), 2))
 
     def _developed(self, name: str, made: RenderResult) -> None:
         if name.startswith("plan-"):

@@ -156,8 +156,8 @@ class MeasureStation(Page):
     def take_keys(self) -> None:
         self.board.setFocus()
 
-    def look(self, view: Sight, camera: Camera) -> bool:
-        self.board.look(view)
+    def turn_to(self, view: Sight, camera: Camera) -> bool:
+        self.board.turn_to(view)
         return True
 
     @property
@@ -198,7 +198,7 @@ class MeasureStation(Page):
         self.board.view_changed.connect(self._update_view_buttons)
         self.board.view_changed.connect(self.view_changed)
         self.board.wool_laid.connect(lambda wool, part: self.lay_wool(wool, "coat", part))
-        self.board.picture_dropped.connect(lambda path: self.pictures.lay(Path(path)))
+        self.board.picture_dropped.connect(lambda path: self.pictures.load_picture(Path(path)))
         self.swatches.laid.connect(
             lambda wool, role: self.lay_wool(wool, role, self.studio.selection.part)
         )
@@ -313,7 +313,7 @@ class MeasureStation(Page):
         return self.studio.survey.framing(self.board.view) is not None
 
     def _look_at(self, view: Sight) -> None:
-        self.board.look(view)
+        self.board.turn_to(view)
         self._update_view_buttons()
 
     def _update_view_buttons(self) -> None:
@@ -325,7 +325,7 @@ class MeasureStation(Page):
         self.agreeing.leave()
         for framing in self.studio.survey.framings:
             if framing.view == self.pictures.settings.picture_view:
-                self.board.look(framing.view)
+                self.board.turn_to(framing.view)
         self.take_step(PARTS if self.studio.survey.framings else SHAPE)
         self.card.show_pane(PART)
 
@@ -420,7 +420,7 @@ class MeasureStation(Page):
         self.shape.grip = measure
         if self.step == SHAPE and measure not in self.shape.grips():
             for view in ("front", "side", "top"):
-                self.board.look(view)
+                self.board.turn_to(view)
                 if measure in self.shape.grips():
                     break
             self.shape.grip = measure
@@ -429,7 +429,7 @@ class MeasureStation(Page):
     def go_to_doubt(self, doubt: Doubt) -> None:
         """Select the place of a contradiction."""
         if doubt.view is not None:
-            self.board.look(doubt.view)
+            self.board.turn_to(doubt.view)
         if doubt.code.startswith("landmark:"):
             self.take_step(FACE)
         elif doubt.part is not None:

@@ -35,7 +35,7 @@ class Swatches(PaintedList):
         self._lay_out()
 
     def _lay_out(self) -> None:
-        self.rows.lay([wool for wool, _, _ in self.wools])
+        self.rows.set_keys([wool for wool, _, _ in self.wools])
         self._show_in_hand()
 
     def _show_in_hand(self) -> None:
@@ -102,7 +102,7 @@ class Swatches(PaintedList):
         assert event is not None
         row = self.row_at(event.position())
         if row >= 0:
-            self.take(row)
+            self.select_row(row)
             self._press = event.position()
 
     def mouseMoveEvent(self, event: QMouseEvent | None) -> None:

@@ -74,11 +74,11 @@ class AsItStands(QWidget):
         ghost = self._prints.get("ghost")
         if ghost is None or ghost.shot.placement is not placement or ghost.shot.step != step:
             self._prints.pop("ghost", None)
-            self.darkroom.wish(f"{self.name}:ghost", RenderRequest(placement, CAMERA, step, 2))
+            self.darkroom.request(f"{self.name}:ghost", RenderRequest(placement, CAMERA, step, 2))
         for layer, shown in (("made", self._standing.made), ("joined", self._standing.joined)):
             self._prints.pop(layer, None)
             if shown is not None:
-                self.darkroom.wish(f"{self.name}:{layer}", RenderRequest(shown, CAMERA, step, 2))
+                self.darkroom.request(f"{self.name}:{layer}", RenderRequest(shown, CAMERA, step, 2))
         told = [p for p, s in self._standing.states.items() if s == "joined"]
         self.setAccessibleDescription(
             tr("{n} of {of} parts joined", n=len(told), of=len(self._standing.states))

@@ -184,11 +184,11 @@ class BegunSlip(QFrame):
 
     def wait(self) -> None:
         """Show that changes are being looked for; nothing can be answered before."""
-        self.tell(tr("Checking what has changed since you began…"))
+        self.show_message(tr("Checking what has changed since you began…"))
         for button in (self.take, self.back):
             button.setEnabled(False)
 
-    def tell(self, words: str, asks: bool = True, has_old: bool = True) -> None:
+    def show_message(self, words: str, asks: bool = True, has_old: bool = True) -> None:
         """Ask, or hide if there is nothing to say. Unless it ``asks``, no answer is needed; it offers the old
         plan if that can be made."""
         self.asks = asks and bool(words)

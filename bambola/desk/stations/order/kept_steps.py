@@ -108,7 +108,7 @@ class KeptSteps(QWidget):
         making, plan = self.making, self.studio.plan
         is_over = not making.begun or bool(making.finished)
         if plan is None or is_over or making.told_as == mark_of(plan):
-            self.begun.tell("")
+            self.begun.show_message("")
             return
         self._is_as_begun = bool(making.cards)
         words = (
@@ -123,7 +123,7 @@ class KeptSteps(QWidget):
                 "cards from here on are new."
             )
         )
-        self.begun.tell(words, asks=not making.cards, has_old=False)
+        self.begun.show_message(words, asks=not making.cards, has_old=False)
         step = self.steps[place_in(self.steps, making)]
         take_up(self.studio, step)
 
@@ -143,7 +143,7 @@ class KeptSteps(QWidget):
 
     def _looked_back(self, words: str) -> None:
         """Ask about the differences, or go on if there are none."""
-        self.begun.tell(words)
+        self.begun.show_message(words)
         if words:
             self.refresh()
         else:
@@ -154,7 +154,7 @@ class KeptSteps(QWidget):
         self._is_as_begun = False
         self.making = self._with_plan(self.making)
         self._save_minutes()
-        self.begun.tell("")
+        self.begun.show_message("")
         if self.steps:
             take_up(self.studio, self.steps[place_in(self.steps, self.making)])
         self.setFocus()

@@ -184,7 +184,7 @@ class Beads(StepList):
             default=-1,
         )
 
-    def beside(self, row: int, right: int, down: int) -> int:
+    def next_row(self, row: int, right: int, down: int) -> int:
         if not down:
             return row + right
         return self.row_at(self.spot(row) + QPointF(0, down * self._row_high()))
@@ -319,14 +319,14 @@ class Beads(StepList):
             return False
         now: list[str] = [s.key for s in self.steps]
         self.relay()
-        self.take(now.index(key))
+        self.select_row(now.index(key))
         self.moved.emit()
         return True
 
     def mousePressEvent(self, event: QMouseEvent | None) -> None:
         assert event is not None
         if self.steps:
-            self.take(self.row_at(event.position()))
+            self.select_row(self.row_at(event.position()))
 
     def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
         assert event is not None

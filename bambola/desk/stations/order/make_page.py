@@ -57,7 +57,7 @@ class ButtonRow(QWidget):
             self._told[button] = (button.text(), button.text())
             button.setAccessibleName(button.text())
 
-    def tell(self, button: QPushButton, words: str, fewer: str) -> None:
+    def set_text(self, button: QPushButton, words: str, fewer: str) -> None:
         """Set a button's text, and a short one for lack of room."""
         self._told[button] = (words, fewer)
         button.setAccessibleName(words)
@@ -239,8 +239,8 @@ class MakePage(KeptSteps):
         for button in buttons:
             button.setFocusPolicy(Qt.FocusPolicy.TabFocus)
         self.under = ButtonRow(*buttons)
-        self.under.tell(self.wrong, tr("Something is wrong (W)"), tr("Wrong (W)"))
-        self.under.tell(self.came_out, tr("How it came out (M)"), tr("Result (M)"))
+        self.under.set_text(self.wrong, tr("Something is wrong (W)"), tr("Wrong (W)"))
+        self.under.set_text(self.came_out, tr("How it came out (M)"), tr("Result (M)"))
         self._compose()
         self._tick = QTimer(self)
         self._tick.setInterval(1000)

@@ -223,10 +223,10 @@ class MakeView(MakePage):
         self.singly.setVisible(len(shared) > 1)
         is_opened = shared[0].key in self._opened
         told = tr("On one card (O)") if is_opened else tr("One by one (O)")
-        self.under.tell(self.singly, told, told)
+        self.under.set_text(self.singly, told, told)
         last = self.in_hand[-1] is self.steps[-1]
         words = tr("Finished") if last else tr("Done, and on (Space)")
-        self.under.tell(self.done, words, tr("Finished") if last else tr("Done (Space)"))
+        self.under.set_text(self.done, words, tr("Finished") if last else tr("Done (Space)"))
 
     def _show_as_begun(self, step: Step) -> None:
         """Show a step's card as it was saved when the making began."""
@@ -276,7 +276,7 @@ class MakeView(MakePage):
         care = " ".join(map(say, dict.fromkeys(cautions)))
         checks = self.making.checks.get(step.key, {})
         words = tr("In short (H)") if only is None else tr("All of it (H)")
-        self.under.tell(self.fold, words, tr("Short (H)") if only is None else tr("All (H)"))
+        self.under.set_text(self.fold, words, tr("Short (H)") if only is None else tr("All (H)"))
         self.words.show_card(
             sheet.card,
             say,

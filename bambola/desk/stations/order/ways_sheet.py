@@ -77,7 +77,7 @@ class WhereItActs(QWidget):
         self._outlined = None
         self.update()
 
-    def wish(self) -> None:
+    def request_picture(self) -> None:
         """Request a picture of the figure as planned now."""
         plan = self.studio.plan
         if plan is None:
@@ -85,10 +85,10 @@ class WhereItActs(QWidget):
         placement = plan.solids.placement
         tall = max(60.0, self._figure_box().height()) * self.devicePixelRatioF()
         step = 1.12 * placement.height / tall
-        self.darkroom.wish(WISH, RenderRequest(placement, CAMERA, step, 2))
+        self.darkroom.request(WISH, RenderRequest(placement, CAMERA, step, 2))
 
     def showEvent(self, event: object) -> None:
-        self.wish()
+        self.request_picture()
 
     def _developed(self, name: str, made: RenderResult) -> None:
         plan = self.studio.plan
@@ -230,7 +230,7 @@ class WayCard(QFrame):
         self.head.setText(f"{say(choice.name)}: {say(choice.called(school))}")
         show_switch(self.ways[school], True)
 
-    def tell(self, school: str, consequence: str) -> None:
+    def show_school(self, school: str, consequence: str) -> None:
         """Show what a school does, and its effect."""
         does = self.studio.say(self.choice.does(school))
         text = f"{does}. {consequence}"
@@ -343,7 +343,7 @@ class WaysSheet(QDialog):
         for choice in CHOICES:
             self.cards[choice.id].show_at(self.school(choice))
         self._lay_out_cards()
-        self.where.wish()
+        self.where.request_picture()
         if self._in_hand:
             self._work_out(self._in_hand)
 
@@ -401,13 +401,15 @@ class WaysSheet(QDialog):
         card, at = self.cards[choice.id], self.school(choice)
         for school in choice.schools:
             if school == at:
-                card.tell(school, tr("As it is now."))
+                card.show_school(school, tr("As it is now."))
                 continue
             found = self._found.get((choice.id, school))
             if found is None:
-                card.tell(school, "…")
+                card.show_school(school, "…")
             else:
-                card.tell(school, found if isinstance(found, str) else self._effect_words(found))
+                card.show_school(
+                    school, found if isinstance(found, str) else self._effect_words(found)
+                )
         if choice.id == self._in_hand:
             mine = [f for (c, _), f in self._found.items() if c == choice.id]
             self.where.show_difference(*(f for f in mine if isinstance(f, Difference)))

@@ -251,10 +251,10 @@ class Week(Painted):
         self._merge_slots()
 
     def _update_description(self) -> None:
-        self.tell()
+        self.show_changed()
         self.changed.emit()
 
-    def told(self) -> str:
+    def describe(self) -> str:
         day = [
             tr("{start}, {minutes} min", start=s.start, minutes=s.minutes)
             for s in self.free

@@ -41,21 +41,23 @@ class SizesBeside(Painted):
         self.setMinimumSize(theme.px(190), theme.px(220))
         darkroom.developed.connect(self._developed)
 
-    def lay(self, sizes: SizeSeries, placements: Sequence[Placement], mm: float) -> None:
+    def show_sizes(self, sizes: SizeSeries, placements: Sequence[Placement], mm: float) -> None:
         """Show these sizes, the one nearest to ``mm`` selected."""
         self.sizes, self._placements = sizes, tuple(placements)
         rows = sizes.rows
         self.at = min(range(len(rows)), key=lambda i: abs(rows[i].height_mm - mm), default=0)
         self._request_pictures()
-        self.setToolTip(escape(self.told()))  # where it is narrow, not all of it can be read below
-        self.tell()
+        self.setToolTip(
+            escape(self.describe())
+        )  # where it is narrow, not all of it can be read below
+        self.show_changed()
 
     @property
     def in_hand(self) -> Size | None:
         """The selected size."""
         return self.sizes.rows[self.at] if self.sizes and self.sizes.rows else None
 
-    def told(self) -> str:
+    def describe(self) -> str:
         if self.sizes is None:
             return ""
         rows = ["; ".join(self._row_words(row)) for row in self.sizes.rows]
@@ -74,7 +76,7 @@ class SizesBeside(Painted):
                 wool=show_mass(row.wool_g, units),
                 hours=row.minutes / 60,
             ),
-            bench.told(row.cost, units),
+            bench.money_text(row.cost, units),
             tr("wire {sizes}", sizes=wires) if wires else tr("no wire"),
             "; ".join(asked) or tr("nothing to decide"),
         )
@@ -119,7 +121,7 @@ class SizesBeside(Painted):
                     placement, _CAMERA, pixel * (_COARSE if is_coarse else 1), 1 + (not is_coarse)
                 )
                 if is_coarse or had is None or (had.shot.step, had.shot.smooth) != (shot.step, 2):
-                    self.darkroom.wish(f"{_NAMED}{i}", shot)
+                    self.darkroom.request(f"{_NAMED}{i}", shot)
 
     def _developed(self, name: str, made: RenderResult) -> None:
         if name.startswith(_NAMED):
@@ -187,7 +189,7 @@ class SizesBeside(Painted):
         """Select a size by its index."""
         if self.sizes and 0 <= i < len(self.sizes.rows):
             self.at = i
-            self.tell()
+            self.show_changed()
             self.chosen.emit(self.sizes.rows[i].height_mm)
 
     def mousePressEvent(self, event: QMouseEvent | None) -> None:

@@ -72,7 +72,7 @@ class FigureTable(Painted):
 
     # Looking
 
-    def look(self, camera: Camera) -> None:
+    def turn_to(self, camera: Camera) -> None:
         """Rotate both figures to ``camera``."""
         if camera != self.camera:
             self.camera = camera
@@ -95,7 +95,7 @@ class FigureTable(Painted):
 
     def turn_by(self, degrees: float) -> None:
         """Rotate both figures about their vertical axis."""
-        self.look(
+        self.turn_to(
             Camera(
                 (self.camera.turn + degrees) % 360, 0.0 if self.camera.tip > 60 else self.camera.tip
             )
@@ -145,12 +145,12 @@ class FigureTable(Painted):
             datum=self.studio.say(plan.datum),
         )
         mark = self.turns.marked.pointed
-        return f"{told}. {mark.told(self.studio.words)}" if mark else told
+        return f"{told}. {mark.describe(self.studio.words)}" if mark else told
 
     def _request_pictures(self, fine: bool, only: str | None = None) -> None:
         if self.layout_ is not None:
             pixel = 1 / (self.layout_.mm_px * self.devicePixelRatioF())
-            self.figures.wish(self.camera, pixel, fine, only)
+            self.figures.request_pictures(self.camera, pixel, fine, only)
 
     def _developed(self, name: str, made: RenderResult) -> None:
         if self.figures.keep(name, made):
@@ -217,7 +217,7 @@ class FigureTable(Painted):
     # What turns at other heights
 
     def _heights_changed(self) -> None:
-        self.turns.take()
+        self.turns.update_marks()
         self.update()
 
     def go_to_turn(self, up: bool) -> None:
@@ -267,7 +267,9 @@ class FigureTable(Painted):
             if abs(at.x() - self._press.x()) > 6:
                 self._drag = "turn"
             if self._drag == "turn":
-                self.look(Camera((self._press_turn - (at.x() - self._press.x()) * 0.6) % 360, 0.0))
+                self.turn_to(
+                    Camera((self._press_turn - (at.x() - self._press.x()) * 0.6) % 360, 0.0)
+                )
         else:
             self._hover_at(at)
 
@@ -297,8 +299,8 @@ class FigureTable(Painted):
         self.update()
 
     def _hover_at(self, at: QPointF) -> None:
-        if self.layout_ is not None and self.turns.look(at, self.layout_):
-            self.setToolTip(self.turns.told())
+        if self.layout_ is not None and self.turns.point_at(at, self.layout_):
+            self.setToolTip(self.turns.describe())
             self.update()
         if self.turns.marked.pointed is not None and self.turns.marked.closer:
             self.setCursor(Qt.CursorShape.PointingHandCursor)

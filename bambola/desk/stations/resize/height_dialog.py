@@ -211,10 +211,10 @@ class HeightDialog(QDialog):
         if heights.swept is None:
             share = tr("Looking at other heights: {share:.0%}", share=heights.share)
             self.sensible.setText(share)
-            self.tape.tell()
+            self.tape.show_changed()
             return
         self.tape.reach = heights.swept.low, heights.swept.high
-        self.tape.tell()
+        self.tape.show_changed()
         self.sensible.setText(self._told_sensible())
         self.turns.clear()
         for mark in self.tape.marks:
@@ -331,12 +331,12 @@ class HeightDialog(QDialog):
         if self._laying is not None:
             self._laying.stop.set()
         self.tape.least = max(*self.laid, self.tape.mm)
-        self._laying = self.heights.beside(self.laid, self._show_beside, self._show_failure)
+        self._laying = self.heights.compare_sizes(self.laid, self._show_beside, self._show_failure)
         self._enable_buttons()
 
     def _show_beside(self, came: tuple[SizeSeries, tuple[Placement, ...]]) -> None:
         sizes, placements = came
-        self.beside.lay(sizes, placements, self.tape.mm)
+        self.beside.show_sizes(sizes, placements, self.tape.mm)
         say, units = self.studio.say, self.studio.units
         self.changes.clear()
         for i, row in enumerate(sizes.rows):

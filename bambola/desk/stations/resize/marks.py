@@ -44,7 +44,7 @@ class HeightMark:
         """The importance of the most important turn."""
         return self.turns[0].rank
 
-    def told(self, words: Words) -> str:
+    def describe(self, words: Words) -> str:
         """Return what turns here, in a line."""
         first = words.say(self.turns[0].text)
         more = len(self.turns) - 1
@@ -254,7 +254,7 @@ class MarkPainter:
                 self._told.clear()
             metrics = QFontMetricsF(self.theme.text(13))
             lines = [""]
-            for word in mark.told(Words(units, current_catalogue())).split():
+            for word in mark.describe(Words(units, current_catalogue())).split():
                 longer = f"{lines[-1]} {word}".strip()
                 if lines[-1] and metrics.horizontalAdvance(longer) > wide:
                     lines.append(word)
@@ -275,7 +275,7 @@ class TurnMarks:
         self.studio, self.heights, self.theme = studio, heights, theme
         self.marked = Marked(())
 
-    def take(self) -> None:
+    def update_marks(self) -> None:
         """Take over the present knowledge of other heights."""
         marks = marks_of(self.heights.turns)
         share = self.heights.share if self.heights.is_sweeping else 1.0
@@ -297,7 +297,7 @@ class TurnMarks:
         """Point at a mark, or at nothing."""
         self.marked = replace(self.marked, pointed=mark, closer=False)
 
-    def look(self, at: QPointF, layout: TableLayout) -> bool:
+    def point_at(self, at: QPointF, layout: TableLayout) -> bool:
         """Update for the mouse in the margin of the tape; return whether anything changed."""
         closer = self.heights.swept is not None and 0 <= at.x() < layout.tape.left()
         shown = [m for m in self.marked.marks if closer or m.rank in QUIET]
@@ -309,7 +309,7 @@ class TurnMarks:
         self.marked = replace(self.marked, closer=closer, pointed=pointed)
         return True
 
-    def told(self) -> str:
+    def describe(self) -> str:
         """Return the mark pointed at as text; for the margin itself, the sensible heights."""
         mark, words = self.marked.pointed, self.studio.words
         if mark is None:

@@ -58,12 +58,12 @@ class SpanTape(Painted):
         self._top = 0.0
         self._pulled = False
         self.setMinimumSize(theme.px(165), theme.px(220))
-        self.tell()
+        self.show_changed()
 
     def show_answer(self, bars: Sequence[Bar], together: Sequence[HeightBand]) -> None:
         """Show the heights that meet each condition, and those that meet all."""
         self.bars, self.together = tuple(bars), tuple(together) if bars else ()
-        self.tell()
+        self.show_changed()
 
     def pick(self, mm: float) -> None:
         """Select another height."""
@@ -71,10 +71,10 @@ class SpanTape(Painted):
         mm = min(max(mm, low or 1.0), high)
         if mm != self.mm:
             self.mm = mm
-            self.tell()
+            self.show_changed()
             self.picked.emit(mm)
 
-    def told(self) -> str:
+    def describe(self) -> str:
         units = self.studio.units
         rows = [tr("looked at: {height}", height=show_length(self.mm, units))]
         rows += [f"{bar.told}: {self.spans(bar.bands)}" for bar in self.bars]
@@ -186,7 +186,7 @@ class SpanTape(Painted):
                 continue
             taken.append(box)
             height = show_length(mark.mm, self.studio.units)
-            told = f"{height}  {mark.told(self.studio.words)}"
+            told = f"{height}  {mark.describe(self.studio.words)}"
             painter.setPen(d.ink)
             text = metrics.elidedText(told, Qt.TextElideMode.ElideRight, round(box.width()))
             painter.drawText(box, Qt.AlignmentFlag.AlignVCenter, text)

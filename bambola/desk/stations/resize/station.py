@@ -174,7 +174,7 @@ class ViewButtons(QWidget):
         self._update_view_buttons()
 
     def _turn_camera(self, camera: Camera) -> None:
-        self.table.look(camera)
+        self.table.turn_to(camera)
         self._update_view_buttons()
 
     def _restyle(self) -> None:

@@ -94,7 +94,7 @@ class TwoFigures:
         """Drop the cached outlines."""
         self._marked.clear()
 
-    def wish(self, camera: Camera, pixel: float, fine: bool, only: str | None) -> None:
+    def request_pictures(self, camera: Camera, pixel: float, fine: bool, only: str | None) -> None:
         """Request pictures for a ``pixel`` of this many mm; coarse ones during movement."""
         for name, placement in self.placements().items():
             if only not in (None, name):
@@ -106,7 +106,7 @@ class TwoFigures:
                 else RenderRequest(placement, camera, pixel * 2.2, 1, kept=had is None)
             )
             if had is None or not _as_good(had.shot, shot):
-                self.darkroom.wish(name, shot)
+                self.darkroom.request(name, shot)
 
     def keep(self, name: str, made: RenderResult) -> bool:
         """Keep a finished picture if it is of one of the two."""

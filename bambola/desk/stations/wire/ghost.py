@@ -67,7 +67,7 @@ class GhostView(Painted):
 
     # Geometry
 
-    def look(self, camera: Camera) -> None:
+    def turn_to(self, camera: Camera) -> None:
         """Look from another side."""
         self.camera = camera
         self._print = None
@@ -124,7 +124,7 @@ class GhostView(Painted):
         placement = plan.solids.placement
         scale, _ = self._scale_and_origin(placement)
         step = 1 / (scale * self.devicePixelRatioF())
-        self.darkroom.wish("ghost", RenderRequest(placement, self.camera, step, 1))
+        self.darkroom.request("ghost", RenderRequest(placement, self.camera, step, 1))
 
     def _developed(self, name: str, made: RenderResult) -> None:
         if name == "ghost" and made.shot.camera == self.camera:
@@ -299,9 +299,9 @@ class GhostView(Painted):
         painter.setFont(self.theme.text(15))
         painter.setPen(d.quiet)
         under = QRectF(box.left(), box.bottom(), box.width(), px(40))
-        painter.drawText(under, left | Qt.TextFlag.TextWordWrap, self.told())
+        painter.drawText(under, left | Qt.TextFlag.TextWordWrap, self.describe())
 
-    def told(self) -> str:
+    def describe(self) -> str:
         """Return the current step of the walk as text."""
         wire, run, units = self.walk.wire, self.walk.run, self.studio.units
         if wire is None or run is None:
@@ -318,14 +318,14 @@ class GhostView(Painted):
         if run.strands > 1:
             told += tr(" ({strands} strands)", strands=run.strands)
         if bend is not None:
-            then = next((self.studio.say(b.told) for b in by_hand((bend,))), "")
+            then = next((self.studio.say(b.as_fact) for b in by_hand((bend,))), "")
             return tr("{told}; then {bend}", told=told, bend=then) if then else told
         return told
 
     def _update_description(self) -> None:
         if not self.isVisible():
             return
-        self.tell()
+        self.show_changed()
 
     # Hands
 

@@ -77,7 +77,7 @@ class GroundView(Painted):
     def _side_towards(self, balance: Balance) -> str:
         return self.studio.say(kind("side", balance.towards))
 
-    def told(self) -> str:
+    def describe(self) -> str:
         """Return the verdict as a sentence."""
         balance, units = self._current_balance(), self.studio.units
         if balance is None:
@@ -116,12 +116,12 @@ class GroundView(Painted):
 
     def _plan_changed(self) -> None:
         if self.isVisible():
-            self.tell()
+            self.show_changed()
             self._settle.start()
 
     def showEvent(self, event: object) -> None:
         self._settle.start()
-        self.tell()
+        self.show_changed()
 
     def resizeEvent(self, event: object) -> None:
         self._settle.start()
@@ -149,7 +149,7 @@ class GroundView(Painted):
             ("ground", "lean"), (ABOVE, self.leaning_camera()), self._picture_boxes(), strict=True
         ):
             step = 1 / (self._scale_for(plan, camera, box) * self.devicePixelRatioF())
-            self.darkroom.wish(name, RenderRequest(plan.solids.placement, camera, step, 1))
+            self.darkroom.request(name, RenderRequest(plan.solids.placement, camera, step, 1))
 
     def _developed(self, name: str, made: RenderResult) -> None:
         if name in ("ground", "lean"):
@@ -170,7 +170,7 @@ class GroundView(Painted):
         safe = self.hangs or (balance.stands and balance.tip_angle_deg >= WARN_DEG)
         painter.setPen(d.ink if safe else d.madder)
         words = QRectF(px(16), px(9), self.width() - px(32), px(58))
-        painter.drawText(words, Qt.TextFlag.TextWordWrap, self.told())
+        painter.drawText(words, Qt.TextFlag.TextWordWrap, self.describe())
         above, aside = self._picture_boxes()
         self._paint_above(painter, plan, balance, above)
         if self.hangs:
@@ -385,10 +385,10 @@ class GroundView(Painted):
         brief = self.studio.brief
         if self.hangs:
             tilt = max(-90.0, min(90.0, brief.hang_tilt + degrees))
-            self.studio.wish(tr("Tilt what hangs"), self._gesture, hang_tilt=tilt)
+            self.studio.change_wish(tr("Tilt what hangs"), self._gesture, hang_tilt=tilt)
         else:
             steady = max(0.0, min(45.0, brief.steady + degrees))
-            self.studio.wish(tr("Make it steadier"), self._gesture, steady=steady)
+            self.studio.change_wish(tr("Make it steadier"), self._gesture, steady=steady)
 
     def wish_words(self) -> str:
         """Return the wished angle as text for between the buttons."""

@@ -83,7 +83,7 @@ class JoinCard(PaintedList):
         plan = self.studio.plan
         return sorted(plan.joins if plan else (), key=lambda j: -j.stress_kpa / j.allowed_kpa)
 
-    def told(self, join: JoinStress) -> str:
+    def describe(self, join: JoinStress) -> str:
         """Return a join as a sentence."""
         say = self.studio.say
         now = say(times_held(join.allowed_kpa / max(join.stress_kpa, 1e-9)))
@@ -101,7 +101,7 @@ class JoinCard(PaintedList):
         if not self.isVisible():
             return
         self.setMinimumHeight(self.sizeHint().height())
-        self.rows.lay([join.part for join in self.joins()])
+        self.rows.set_keys([join.part for join in self.joins()])
         self._show_in_hand()
 
     def _show_in_hand(self) -> None:
@@ -113,7 +113,7 @@ class JoinCard(PaintedList):
             return ""
         name = self.studio.figure.by_id[part].name
         how = tr("holds") if join.holds else tr("too weak")
-        return f"{name}: {how}. {self.told(join)}"
+        return f"{name}: {how}. {self.describe(join)}"
 
     def showEvent(self, event: object) -> None:
         self.relaid()
@@ -126,7 +126,7 @@ class JoinCard(PaintedList):
         """Return the height of a row (px before scaling), for two lines of text if needed."""
         metrics = QFontMetricsF(self.theme.text(13))
         room = self.width() - self.theme.px(34)
-        long = any(metrics.horizontalAdvance(self.told(join)) > room for join in self.joins())
+        long = any(metrics.horizontalAdvance(self.describe(join)) > room for join in self.joins())
         return _ROW + _LINE * long
 
     def box(self, row: int) -> QRectF:
@@ -167,6 +167,6 @@ class JoinCard(PaintedList):
             painter.setFont(self.theme.text(13))
             painter.setPen(d.quiet)
             lines = QRectF(left, box.top() + px(22), box.width() - px(14), box.height() - px(46))
-            painter.drawText(lines, Qt.TextFlag.TextWordWrap, self.told(join))
+            painter.drawText(lines, Qt.TextFlag.TextWordWrap, self.describe(join))
             bar = QRectF(left, box.bottom() - px(20), box.width() - px(18), px(8))
             paint_load(painter, bar, join.allowed_kpa, join.stress_kpa, self.theme)

@@ -76,13 +76,13 @@ class Rulers(Painted):
             return
         self.setMinimumSize(self.sizeHint())
         self.updateGeometry()
-        self.tell()
+        self.show_changed()
         self.update()
 
     def showEvent(self, event: object) -> None:
         self.relaid()
 
-    def told(self) -> str:
+    def describe(self) -> str:
         wire, units = self.walk.wire, self.studio.units
         if wire is None:
             return tr("No wire")

@@ -54,7 +54,7 @@ class SchoolCards(PaintedList):
 
     def _forget_choices(self) -> None:
         self.choices = []
-        self.rows.lay(())
+        self.rows.set_keys(())
 
     def _begin_again(self) -> None:
         if self._job is not None:
@@ -93,7 +93,7 @@ class SchoolCards(PaintedList):
         known[school] = choice
         self.choices = [known[s] for s in schools_of(self.studio.figure) if s in known]
         at = self.at
-        self.rows.lay([choice.school for choice in self.choices])
+        self.rows.set_keys([choice.school for choice in self.choices])
         if len(self._waiting) == 1 and not self.hasFocus():
             at = next((i for i, c in enumerate(self.choices) if c.chosen), 0)
         self.show_row(min(at, len(self.choices) - 1))
@@ -111,7 +111,7 @@ class SchoolCards(PaintedList):
         wires = trn("{n} wire, {joints}", "{n} wires, {joints}", n, joints=joints)
         return wires, show_length(choice.wire_mm, self.studio.units)
 
-    def told(self, choice: SchoolChoice) -> str:
+    def describe(self, choice: SchoolChoice) -> str:
         """Return a school and what it takes as a sentence."""
         school = f"wiring.{choice.school}"
         name, what = self.studio.say(Fact(school)), self.studio.say(Fact(f"{school}.tells"))
@@ -136,7 +136,9 @@ class SchoolCards(PaintedList):
         )
 
     def _describe_school(self, school: str) -> str:
-        return next((self.told(choice) for choice in self.choices if choice.school == school), "")
+        return next(
+            (self.describe(choice) for choice in self.choices if choice.school == school), ""
+        )
 
     # Painting
 
@@ -236,7 +238,7 @@ class SchoolCards(PaintedList):
         assert event is not None
         row = self.row_at(event.position())
         if row >= 0:
-            self.take(row)
+            self.select_row(row)
             self.take_school()
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
@@ -247,4 +249,4 @@ class SchoolCards(PaintedList):
         super().keyPressEvent(event)
         if Qt.Key(event.key()) in MOVES and self.choices:
             here = self.mapToGlobal(self.box(self.at).topRight().toPoint())
-            QToolTip.showText(here, self.told(self.choices[self.at]), self)
+            QToolTip.showText(here, self.describe(self.choices[self.at]), self)

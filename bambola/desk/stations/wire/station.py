@@ -90,7 +90,7 @@ class WireStation(Page):
             view = QToolButton()
             view.setToolTip(tr(told))
             view.setAccessibleName(tr(told))
-            make_switch(view, lambda _, n=name, c=camera: self.look(n, c))
+            make_switch(view, lambda _, n=name, c=camera: self.turn_to(n, c))
             self._bar.offer(view)
             self.views[name] = view
         self.pages = QStackedWidget()
@@ -180,9 +180,9 @@ class WireStation(Page):
     def take_keys(self) -> None:
         (self.ghost, self.ruler, self.ground)[self.face].setFocus()
 
-    def look(self, view: Sight, camera: Camera) -> bool:
+    def turn_to(self, view: Sight, camera: Camera) -> bool:
         """Show the skeleton from another side."""
-        self.ghost.look(camera)
+        self.ghost.turn_to(camera)
         self._update_view_buttons()
         self.view_changed.emit()
         return True

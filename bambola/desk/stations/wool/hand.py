@@ -76,7 +76,7 @@ class WoolHand(QObject):
         twin = self.done.get(now.twin) if now and now.twin else None
         return twin.grams if twin else None
 
-    def take(self, key: str) -> None:
+    def select_portion(self, key: str) -> None:
         """Make a portion the current one, and select its part."""
         if any(w.key == key for w in self.every):
             self.studio.selection.take_portion(key)
@@ -87,14 +87,14 @@ class WoolHand(QObject):
     def step(self, by: int) -> None:
         """Go to the next portion or the one before."""
         if self.every:
-            self.take(self.every[max(0, min(len(self.every) - 1, self.at + by))].key)
+            self.select_portion(self.every[max(0, min(len(self.every) - 1, self.at + by))].key)
 
     def next_undone(self) -> bool:
         """Go to the next portion that is not weighed yet; return False if all are."""
         every, at = self.every, self.at
         for w in (*every[at:], *every[:at]):
             if w.key not in self.done:
-                self.take(w.key)
+                self.select_portion(w.key)
                 return True
         self.changed.emit()
         return False

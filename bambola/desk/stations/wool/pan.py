@@ -58,14 +58,14 @@ class PanView(Painted):
 
     def _refresh_if_visible(self) -> None:
         if self.isVisible():
-            self.tell()
+            self.show_changed()
 
     def _scale_says(self) -> None:
         """Repaint only the dial: the scale reports many times a second, and the queue below stays."""
         if self.isVisible():
-            self.tell(self.scale_box() if self.weigher.aim is not None else None)
+            self.show_changed(self.scale_box() if self.weigher.aim is not None else None)
 
-    def told(self) -> str:
+    def describe(self) -> str:
         grams = show_mass(self.weigher.state.grams, self.studio.units)
         return f"{grams}. {self.weigher.words}"
 
@@ -377,7 +377,7 @@ class PanView(Painted):
         assert event is not None
         for i, cell in self.queue.cells(self.queue_box()):
             if cell.contains(event.position()):
-                self.hand.take(self.hand.every[i].key)
+                self.hand.select_portion(self.hand.every[i].key)
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
         assert event is not None

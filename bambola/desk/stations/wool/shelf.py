@@ -59,7 +59,7 @@ class Boards(PaintedList):
             return
         rows = -(-len(self.wools) // self._column_count())
         self.setMinimumHeight(round(rows * self._cell_box().height() + self.theme.px(12)))
-        self.rows.lay([wool.id for wool in self.wools])
+        self.rows.set_keys([wool.id for wool in self.wools])
         self._show_in_hand()
 
     def _show_in_hand(self) -> None:
@@ -194,7 +194,7 @@ class Boards(PaintedList):
             else tr("{grams} there", grams=grams)
         )
 
-    def beside(self, row: int, right: int, down: int) -> int:
+    def next_row(self, row: int, right: int, down: int) -> int:
         return row + right + down * self._column_count()
 
     def sizeHint(self) -> QSize:

@@ -62,9 +62,9 @@ class Splitter(QObject):
         """Choose another colour, or whole packs."""
         self.wool = wool
         self.from_pack = self.from_pack if from_pack is None else from_pack
-        self.look()
+        self.find_tree()
 
-    def look(self) -> None:
+    def find_tree(self) -> None:
         """Look for the tree of the chosen colour, unless it is known."""
         plan = self.studio.plan
         if plan is None:

@@ -41,10 +41,10 @@ class SplitView(Painted):
 
     def _plan_changed(self) -> None:
         if self.isVisible():
-            self.splitter.look()
+            self.splitter.find_tree()
 
     def showEvent(self, event: object) -> None:
-        self.splitter.look()
+        self.splitter.find_tree()
 
     def _refresh_if_visible(self) -> None:
         if not self.isVisible():
@@ -52,12 +52,12 @@ class SplitView(Painted):
         found = self.splitter.found
         leaves = sum(not p.into for p in found.pieces) if isinstance(found, SplitPlan) else 0
         self.setMinimumHeight(self.theme.px(120) + leaves * self.theme.px(19))
-        self.tell()
+        self.show_changed()
 
     def sizeHint(self) -> QSize:
         return QSize(self.theme.px(500), self.theme.px(400))
 
-    def told(self) -> str:
+    def describe(self) -> str:
         found, units = self.splitter.found, self.studio.units
         if found is None:
             return tr("Looking for the shortest way to split it…")
@@ -120,7 +120,7 @@ class SplitView(Painted):
             rest,
             Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter,
             painter.fontMetrics().elidedText(
-                self.told(), Qt.TextElideMode.ElideRight, int(rest.width())
+                self.describe(), Qt.TextElideMode.ElideRight, int(rest.width())
             ),
         )
         found = self.splitter.found

@@ -151,7 +151,7 @@ class Cloth(PaintedList):
         self.laid, high = lay_out(self._settings, need, self.scale, room)
         self.setMinimumSize(QSize(round(need) if need > wide else 0, round(high)))
         self._request_pictures()
-        self.rows.lay([one.key for one in self._placed_portions()])
+        self.rows.set_keys([one.key for one in self._placed_portions()])
         self.show_row(self._row_in_hand())
         self.relaid.emit()
 
@@ -181,7 +181,7 @@ class Cloth(PaintedList):
         for part, placement in self._alone.items():
             made = self._prints.get(part)
             if made is None or abs(made.shot.step / step - 1) > 0.25:
-                self.darkroom.wish(_SHOT + part, RenderRequest(placement, Camera(), step, 2))
+                self.darkroom.request(_SHOT + part, RenderRequest(placement, Camera(), step, 2))
 
     def _developed(self, name: str, made: RenderResult) -> None:
         part = name.removeprefix(_SHOT)
@@ -245,7 +245,7 @@ class Cloth(PaintedList):
     def _on_row_chosen(self, _: int, key: str) -> None:
         one = self._find_weighing(key)
         if one is not None:
-            self.hand.take(one.key)
+            self.hand.select_portion(one.key)
 
     def box(self, row: int) -> QRectF:
         lying = self._placed_portions()
@@ -429,4 +429,4 @@ class Cloth(PaintedList):
         mine = [w for w in self.hand.every if w.part == part]
         wanted = [w for w in mine if index is not None and w.portion == heaps[index]] or mine
         if wanted:
-            self.hand.take(wanted[0].key)
+            self.hand.select_portion(wanted[0].key)

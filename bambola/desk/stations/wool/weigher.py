@@ -150,5 +150,5 @@ class Weigher(QObject):
         if not self.hand.desk.unweigh([last]):
             return False
         self.said = ""
-        self.hand.take(last.portion)
+        self.hand.select_portion(last.portion)
         return True

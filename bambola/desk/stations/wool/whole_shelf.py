@@ -117,7 +117,7 @@ class ShelfModel(QAbstractTableModel):
         if column == PRICE:
             if one.price is None:
                 return ""
-            told = self.desk.base.told(one.price, units)
+            told = self.desk.base.money_text(one.price, units)
             if role == Qt.ItemDataRole.EditRole:
                 return told
             return tr("{price}, {per}", price=told, per=self._price_unit(one))

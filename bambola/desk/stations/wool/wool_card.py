@@ -153,7 +153,9 @@ class WoolCard(SheetWidgets):
         self.metre.setPlaceholderText(tr("weigh one"))
         for widget in (self._names[-1], self.metre):
             widget.setVisible(wool.form == "top")
-        self.price.setText("" if wool.price is None else self.desk.base.told(wool.price, units))
+        self.price.setText(
+            "" if wool.price is None else self.desk.base.money_text(wool.price, units)
+        )
         self.form.setCurrentIndex(FORMS.index(wool.form))
         show_switch(self.scraps, wool.scraps)
         show_switch(self.felts, wool.felts)

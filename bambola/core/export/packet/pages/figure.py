@@ -154,7 +154,7 @@ def _mark_dots(plan: Plan, view: str, laid: Laid) -> Iterator[Item]:
     for face in plan.faces:
         for copy in plan.solids.placement.copies_of(face.part):
             middle = copy.point(0.5, 0.0, 0.0)
-            for mark in face.told:
+            for mark in face.named_marks:
                 for way in (1, -1) if mark.both else (1,):
                     point = copy.point(mark.along, way * mark.around, 1.0)
                     if float(axes[2] @ (point - middle)) > 0:

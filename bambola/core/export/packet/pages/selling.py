@@ -44,7 +44,7 @@ def _price_text(cost: Cost, job: Job) -> str:
     if cost.work is None or cost.unpriced:
         return "…" * 6
     each = cost.money.no_less(cost.covers / cost.count)
-    return job.bench.told(each, job.words.units)
+    return job.bench.money_text(each, job.words.units)
 
 
 def _made_of(plan: Plan, words: Maker) -> str:
@@ -101,7 +101,7 @@ def _commission_slip(plan: Plan, cost: Cost, job: Job) -> Block:
     facts.append(words.tr("Colours: {wools}", wools=colours))
     facts.append(words.tr("About {hours:.0f} h of work", hours=cost.minutes / 60))
     if cost.work is not None and not cost.unpriced:
-        facts.append(words.tr("Price: {price}", price=bench.told(cost.covers, words.units)))
+        facts.append(words.tr("Price: {price}", price=bench.money_text(cost.covers, words.units)))
     y = 17.0
     for fact in facts:
         for told in wrap_text(fact, 3.4, wide - 10):

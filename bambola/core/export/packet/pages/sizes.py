@@ -43,7 +43,7 @@ def _size_lines(plan: Plan, job: Job) -> Iterator[ColumnLine]:
     if plan.wires:
         yield head(words.tr("Wire"))
     for wire in plan.wires:
-        bends = "; ".join(words.say(bend.told) for bend in by_hand(wire.bends))
+        bends = "; ".join(words.say(bend.as_fact) for bend in by_hand(wire.bends))
         told = words.tr("From the first end: {bends}.", bends=bends) if bends else ""
         yield keep_together(
             (words_in(wire_title(wire, words), wide, face="bold"), words_in(told, wide, SMALL))

@@ -40,10 +40,10 @@ _HAND_STATIONS = 9
 class Strokes(Protocol):
     """The interface for strokes that join and cut parts."""
 
-    def told(self, start: Spot, end: Spot) -> str:
+    def effect_words(self, start: Spot, end: Spot) -> str:
         """Return what a stroke would do, in few words."""
 
-    def take(self, start: Spot, end: Spot) -> None:
+    def accept_stroke(self, start: Spot, end: Spot) -> None:
         """Accept a finished stroke."""
 
 
@@ -229,7 +229,7 @@ class LineHand(Hand):
         if len(points) < 2:
             return
         if self.regroups and self.strokes is not None:
-            self.strokes.take(points[0], points[-1])
+            self.strokes.accept_stroke(points[0], points[-1])
             return
         part = (
             self.studio.selection.part if not self.for_new and self.studio.selection.part else "new"
@@ -310,7 +310,7 @@ class LineHand(Hand):
 
     def _run_told(self, run: list[tuple[float, float]]) -> str:
         if self.regroups and self.strokes is not None:
-            return self.strokes.told(run[0], run[-1])
+            return self.strokes.effect_words(run[0], run[-1])
         far = sum(math.dist(a, b) for a, b in itertools.pairwise(run))
         return tr("{length} long", length=self.length(far))
 

@@ -66,7 +66,7 @@ class PlaceHand(BeadHand):
         self._trouble = ""
 
     def chips(self) -> list[Chip]:
-        laid = [Chip(words, partial(self.lay, kind)) for kind, words in NEW.items()]
+        laid = [Chip(words, partial(self.add_place, kind)) for kind, words in NEW.items()]
         return [*laid, Chip(IN_HAND, self.ask_what)]
 
     def spots(self) -> dict[str, tuple[float, float]]:
@@ -82,7 +82,7 @@ class PlaceHand(BeadHand):
 
     # What is done
 
-    def lay(self, kind: str) -> None:
+    def add_place(self, kind: str) -> None:
         """Add a new place to the selected part and make it the current one."""
         part, figure = self.part, self.studio.figure
         if part is None or figure is None:
@@ -156,7 +156,9 @@ class PlaceHand(BeadHand):
             none.setEnabled(False)
             return menu
         for other in part.places:
-            _add_switch(menu, other.called, other.id == place.id, partial(self.take, other.id))
+            _add_switch(
+                menu, other.called, other.id == place.id, partial(self.select_place, other.id)
+            )
         menu.addSeparator()
         for kind, words in FURS.items():
             has = (place.fur.kind if place.fur else "") == kind and not place.bare
@@ -180,7 +182,7 @@ class PlaceHand(BeadHand):
         menu.exec(self.board.mapToGlobal(self.board.rect().topLeft()))
         menu.deleteLater()
 
-    def take(self, name: str) -> None:
+    def select_place(self, name: str) -> None:
         """Make another place the current one."""
         self.place_id, self.grip = name, ""
         self.board.update()
@@ -275,7 +277,7 @@ class PlaceHand(BeadHand):
         if part is None:
             return False
         if letter in _LAID:
-            self.lay(_LAID[letter])
+            self.add_place(_LAID[letter])
             return True
         place, grips = self.place_of(part), self.grips()
         if place is None:
