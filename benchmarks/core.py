@@ -119,7 +119,7 @@ def brief_changed() -> list[Row]:
         found = []
         for i in range(21):
             began = time.perf_counter()
-            make_plan(figure, brief.at(height * (1.1 + 0.013 * i)), bench)
+            make_plan(figure, brief.at_height(height * (1.1 + 0.013 * i)), bench)
             found.append((time.perf_counter() - began) * 1000)
         limit = 10 if not what else 60
         rows.append(
@@ -217,7 +217,7 @@ def faces() -> list[Row]:
 def packet() -> list[Row]:
     """Return the whole packet of the badger at 220 mm: how long, how large, and how many sheets."""
     document, bench = load_demo(BADGER), default_bench()
-    plan = make_plan(document.figure, document.brief.at(220.0), bench)
+    plan = make_plan(document.figure, document.brief.at_height(220.0), bench)
     job = Job((plan,), document.figure, bench, date(2026, 1, 5))
     began = time.perf_counter()
     made = packet_pdf(job)

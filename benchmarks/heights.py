@@ -103,7 +103,7 @@ def _not_fitting(heights: Heights) -> Iterator[str]:
 
 def _fits(heights: Heights, fit: HeightWindow, height: float) -> bool:
     """Return whether something fits, by the plan alone."""
-    plan = draft_plan(heights.figure, heights.brief.at(height), heights.bench)
+    plan = draft_plan(heights.figure, heights.brief.at_height(height), heights.bench)
     if fit.kind == "eyes":
         slots = dict(fit.text.slots)
         row = next(row for row in plan.fittings if row.name == slots["name"])

@@ -153,7 +153,7 @@ def _lay_book(window: Window, name: str) -> None:
     shelf = ((BADGER, 220.0, 214.0), (HERON, 120.0, 121.0), (TOAD, 140.0, 140.0))
     for day, (path, planned, reached) in enumerate(shelf, 1):
         document = load_demo(path)
-        brief = document.brief.at(planned)
+        brief = document.brief.at_height(planned)
         making = Making(
             figure=document.figure.name,
             height_mm=planned,
@@ -255,7 +255,7 @@ def _lay_wool(window: Window, what: str) -> None:
     station.show_face({"table": 0, "blank": 0, "pan": 1, "splitting": 2, "shelf": 3}[what])
     if what == "blank":
         window.open_demo(HERON)
-        station.hand.select_portion(next(w.key for w in station.hand.every if w.part == "wing"))
+        station.hand.select_portion(next(w.key for w in station.hand.portions if w.part == "wing"))
         station.one_to_one.setChecked(True)
     elif what == "splitting":
         station.splitter.choose("charcoal")
@@ -279,7 +279,7 @@ def _weigh(station: WoolStation) -> None:
         aim = station.weigher.aim
         assert aim is not None
         station.weigher.enter(round((aim.least + aim.most) / 2, 1))
-    station.hand.select_portion(next(w.key for w in station.hand.every if w.part == "snout"))
+    station.hand.select_portion(next(w.key for w in station.hand.portions if w.part == "snout"))
     scale.write(b"load 2.3\n")
     QTest.qWait(1150)
 
@@ -327,7 +327,7 @@ def _pose(window: Window, pose: str) -> None:
             ("body", "width", 56.0),
             ("wing", "length", 107.0),
         ):
-            survey = survey.took(Taken(part=part, measure=measure, mm=mm, how="caliper"))
+            survey = survey.with_readings(Taken(part=part, measure=measure, mm=mm, how="caliper"))
         window.studio.edit("Measure", survey=survey)
         station.card.show_pane(1)
         _settle(window)

@@ -137,7 +137,7 @@ def brief_of(document: Document, args: argparse.Namespace, words: Words) -> Brie
                     height=args.height,
                 )
             )
-        brief = brief.at(height)
+        brief = brief.at_height(height)
     if args.corrected:
         brief = brief.replaced(corrected=True)
     for held in args.hold:

@@ -85,7 +85,7 @@ def cost_data(
                 "kind": line.key.partition(":")[0],
                 "id": line.key.partition(":")[2],
                 "what": ENGLISH.say(line.what),
-                "used": ENGLISH.say(line.used),
+                "used": ENGLISH.say(line.amount_text),
                 "price": _float_or_none(line.price),
             }
             for line in cost.lines
@@ -122,7 +122,10 @@ def _cost_lines(
             return tr("no price")
         return bench.money_text(amount, words.units)
 
-    rows = [(f"{words.say(line.what)}, {words.say(line.used)}", line.price) for line in cost.lines]
+    rows = [
+        (f"{words.say(line.what)}, {words.say(line.amount_text)}", line.price)
+        for line in cost.lines
+    ]
     rows += [(tr("{hours:.1f} h of work", hours=cost.minutes / 60), cost.work)]
     more = (
         (tr("glue and small things"), cost.small),

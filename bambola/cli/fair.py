@@ -107,7 +107,7 @@ def _ware_from_arguments(told: list[str], bench: Bench, words: Words) -> tuple[A
         money = parse_money(price, bench.currency)
     except QuantityError as error:
         raise CommandError(f"--ware: {error_words(error, words)}") from None
-    brief = document.brief.at(mm).replaced(count=1)
+    brief = document.brief.at_height(mm).replaced(count=1)
     return (document.figure.name, document.figure, brief), money
 
 

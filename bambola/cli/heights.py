@@ -96,7 +96,7 @@ def run(args: argparse.Namespace, words: Words) -> None:
             tr("{figure} holds its sizes: no other height can be met.", figure=document.figure.name)
         )
     conditions = tuple(_read_conditions(args, heights, words))
-    plans = [draft_plan(document.figure, brief.at(mm), bench) for mm in beside if mm]
+    plans = [draft_plan(document.figure, brief.at_height(mm), bench) for mm in beside if mm]
     turns = heights.turns()
     answer = heights.answer(conditions) if conditions else None
     sheet = HeightsSheet(

@@ -100,7 +100,11 @@ def _read_other_figure(told: list[str], bench: Bench, words: Words) -> Asked:
     assert mm is not None
     if not (n.isdecimal() and 1 <= int(n) <= MOST):
         raise CommandError(tr("--with: {n} is not allowed; use 1 to 1000.", n=n))
-    return document.figure.name, document.figure, document.brief.at(mm).replaced(count=int(n))
+    return (
+        document.figure.name,
+        document.figure,
+        document.brief.at_height(mm).replaced(count=int(n)),
+    )
 
 
 def together_data(both: Together, words: Words) -> dict[str, Any]:
@@ -128,7 +132,7 @@ def together_data(both: Together, words: Words) -> dict[str, Any]:
         "acts": [
             {
                 "key": act.step.key,
-                "of": list(act.of),
+                "of": list(act.figure_count),
                 "minutes": sum(step.minutes for _, step in act.steps),
                 "text": act_words(both, act, words),
             }

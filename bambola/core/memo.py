@@ -35,7 +35,7 @@ class Memory:
         # Where two threads come at once, both have the one that was first.
         return self.results.setdefault(function, known)
 
-    def kept(self, kind: type[K]) -> K:
+    def find(self, kind: type[K]) -> K:
         """Return the one of its ``kind`` that is kept here."""
         try:
             return cast(K, self._kept[kind])
@@ -48,7 +48,7 @@ class Memory:
         self._kept.clear()
 
     @contextmanager
-    def used(self) -> Iterator[Memory]:
+    def active(self) -> Iterator[Memory]:
         """All that is found within, on this thread, is remembered here."""
         before = _used.set(self)
         try:

@@ -37,11 +37,11 @@ class SimulatedDevice:
         with contextlib.suppress(OSError):
             os.write(self._master, line.encode("ascii", "replace"))
 
-    def rubbish(self) -> None:
+    def send_noise(self) -> None:
         """Send noise, like a loose cable."""
         self.send("RE\x7f\x01AD 9z 1#.2\n")
 
-    def off(self) -> None:
+    def unplug(self) -> None:
         """Unplug the device."""
         if self.is_on:
             self.is_on = False

@@ -29,7 +29,7 @@ class Caliper(SimulatedDevice):
         self._last = reading_line(self._number, mm)
         self.send(self._last)
 
-    def again(self) -> None:
+    def repeat_reading(self) -> None:
         """Send the last reading once more, like a bouncing button."""
         self.send(self._last)
 
@@ -50,12 +50,12 @@ def main(argv: Sequence[str] | None = None) -> int:
         _run_commands(caliper)
     else:
         _show_window(caliper)
-    caliper.off()
+    caliper.unplug()
     return 0
 
 
 def _run_commands(caliper: Caliper) -> None:
-    menu_actions = {"again": caliper.again, "rubbish": caliper.rubbish}
+    menu_actions = {"again": caliper.repeat_reading, "rubbish": caliper.send_noise}
     for line in sys.stdin:
         word = line.strip()
         if word == "off":

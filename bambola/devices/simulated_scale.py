@@ -113,7 +113,7 @@ def main(argv: Sequence[str] | None = None) -> int:
         run_commands(scale)
     else:
         _show_window(scale)
-    scale.off()
+    scale.unplug()
     return 0
 
 
@@ -126,7 +126,7 @@ def run_commands(scale: Scale) -> None:
     def drift(speed: float) -> None:
         scale.balance.drift_g_s = speed
 
-    plain: dict[str, Callable[[], None]] = {"tare": scale.balance.tare, "rubbish": scale.rubbish}
+    plain: dict[str, Callable[[], None]] = {"tare": scale.balance.tare, "rubbish": scale.send_noise}
     counted: dict[str, Callable[[float], None]] = {
         "load": load,
         "add": scale.add_load,

@@ -56,7 +56,7 @@ class KeptPictures:
     def __init__(self, folder: Path | None = None) -> None:
         self.folder = folder or user_cache_path("bambola") / "figures"
 
-    def of(self, figure: Figure, camera: Camera, colours: Mapping[str, str]) -> Picture | None:
+    def find(self, figure: Figure, camera: Camera, colours: Mapping[str, str]) -> Picture | None:
         """Return the cached picture of ``figure`` from ``camera``, however fine, if any."""
         try:
             raw = read_regular(
@@ -67,7 +67,7 @@ class KeptPictures:
         except Exception:  # whatever is wrong with a kept picture, it is cast anew
             return None
 
-    def keep(
+    def add(
         self, figure: Figure, camera: Camera, colours: Mapping[str, str], picture: Picture
     ) -> None:
         """Cache a picture, if there is room and none is cached yet."""
@@ -130,7 +130,7 @@ class KeptMeasures:
     def __init__(self, folder: Path | None = None) -> None:
         self.folder = folder or user_cache_path("bambola") / "measures"
 
-    def of(self, figure: Figure) -> tuple[CopySolid, ...] | None:
+    def find(self, figure: Figure) -> tuple[CopySolid, ...] | None:
         """Return the cached measures of ``figure``, copy by copy, if any."""
         try:
             kept = read_regular(
@@ -140,7 +140,7 @@ class KeptMeasures:
         except (FileRefusedError, OSError, ValueError):
             return None
 
-    def keep(self, figure: Figure, measured: tuple[CopySolid, ...]) -> None:
+    def add(self, figure: Figure, measured: tuple[CopySolid, ...]) -> None:
         """Cache the measures of ``figure``, if there is room."""
         path = self._solids_path(figure)
         with contextlib.suppress(OSError, ExportError):

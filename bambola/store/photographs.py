@@ -23,7 +23,7 @@ class Photographs:
     def __init__(self, book: Path | None) -> None:
         self.folder = book.parent / "photographs" if book else None
 
-    def keep(self, pixels: NDArray[np.uint8]) -> str:
+    def save(self, pixels: NDArray[np.uint8]) -> str:
         """Save a picture (rows, columns, 3) RGB and return its name. Raises :class:`ExportError`."""
         from PIL import Image
 

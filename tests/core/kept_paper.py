@@ -41,7 +41,7 @@ def three_badgers() -> Brief:
         height=220.0, altered=with_expression(badger, Alteration(), EXPRESSION_BY_ID["sad"])
     ).kept_as("Sad")
     sits = brief.replaced(altered=posed_as(badger, Alteration(), "sitting"), height=180.0)
-    return sits.kept_as("Sitting").taking("").at(220.0)
+    return sits.kept_as("Sitting").taking("").at_height(220.0)
 
 
 def files_of(
@@ -49,7 +49,7 @@ def files_of(
 ) -> dict[str, bytes]:
     """What each format writes of a figure, by name of format or file; those of which ``forms`` says so."""
     bench, document = default_bench(), load_demo(demo)
-    brief = document.brief if height is None else document.brief.at(height)
+    brief = document.brief if height is None else document.brief.at_height(height)
     plan = make_plan(document.figure, brief, bench)
     today, moment = date(2026, 11, 26), datetime(2026, 11, 26, 9, 30, tzinfo=UTC)
     asked = ExportRequest(plan, document.figure, bench, today, moment, Words(units))
@@ -71,7 +71,7 @@ def toads_cards() -> bytes:
 def whole_packet() -> Job:
     """The badger's packet at 220 mm, of all its kinds of pages."""
     demo, bench = load_demo(BADGER), default_bench()
-    plan = make_plan(demo.figure, demo.brief.at(220.0), bench)
+    plan = make_plan(demo.figure, demo.brief.at_height(220.0), bench)
     return Job((plan,), demo.figure, bench, date(2026, 11, 2))
 
 
@@ -79,10 +79,10 @@ def other_packets() -> dict[str, Job]:
     """What the badger's has not: several heights, tiny parts drawn larger, sheets of labels, templates over
     several sheets."""
     bench, heron, toad = default_bench(), load_demo(HERON), load_demo(TOAD)
-    plans = tuple(make_plan(heron.figure, heron.brief.at(mm), bench) for mm in (60.0, 200.0))
+    plans = tuple(make_plan(heron.figure, heron.brief.at_height(mm), bench) for mm in (60.0, 200.0))
     labels = label_sheets(PAPERS["a4"])["21"]
     pages = ("cover", "templates", "face", "labels", "happened")
-    large = make_plan(toad.figure, toad.brief.at(150.0), bench)
+    large = make_plan(toad.figure, toad.brief.at_height(150.0), bench)
     day = date(2026, 11, 2)
     return {
         "herons": Job(plans, heron.figure, bench, day, pages=pages, labels=labels, maker="Ada",

@@ -56,7 +56,7 @@ def now(name: str) -> dict[str, Any]:
     """A plan as it is made now."""
     path, share = KEPT[name]
     demo, bench = load_demo(path), default_bench()
-    plan = make_plan(demo.figure, demo.brief.at(place(demo.figure).height * share), bench)
+    plan = make_plan(demo.figure, demo.brief.at_height(place(demo.figure).height * share), bench)
     found: dict[str, Any] = json.loads(json.dumps(plan_data(plan, bench)))
     for step in found["steps"]:  # these are held to points thrown into the figure
         del step["piece_before"], step["piece_after"]

@@ -31,7 +31,7 @@ def _lines() -> Iterator[str]:
                 continue
             other = make_plan(badger.figure, badger.brief.schooled(choice.id, school), bench)
             yield ""
-            yield f"{said(choice.name)}: {said(choice.called(school))}"
+            yield f"{said(choice.name)}: {said(choice.school_name(school))}"
             yield from list(_differences(usual.steps, other.steps)) or ["  nothing"]
 
 

@@ -95,7 +95,7 @@ def _cases() -> Iterator[tuple[Figure, Brief]]:
     shares = ((badger, (0.17, 2.0)), (heron, (0.15, 0.4)))
     for document, times in shares:
         height = place(document.figure).height
-        yield from ((document.figure, document.brief.at(height * share)) for share in times)
+        yield from ((document.figure, document.brief.at_height(height * share)) for share in times)
     held = _stacked()
     yield held, Brief(height=place(held).height * 2).ruled("head", (SizeRule(rule="hold"),))
     plans = {plan.figure.id: plan.figure for plan in body_plans()}

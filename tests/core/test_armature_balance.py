@@ -196,7 +196,7 @@ def test_both_arms_of_pair_bear_what_single_arms_do(bench: Bench) -> None:
     # By hand: three times the weight over the area, and the weight on its lever over pi d^3 / 32.
     plan = plan_at(figure_of(body, arm.replaced(pair=True)), None, bench)
     grams, area = weights(plan, "arm") / 2, pair[0].area_mm2
-    (copy, solid), _ = plan.solids.of("arm")
+    (copy, solid), _ = plan.solids.copies_of("arm")
     at = copy.matrix[:3, :3] @ solid.centre
     lever = math.hypot(at[0], at[1])
     d = math.sqrt(4 * area / math.pi)

@@ -56,7 +56,7 @@ def test_pieces_of_made_up_animals_are_those_animals() -> None:
     off = []
     for seed in some(range(MADE_UP), 3):
         figure, times = made_up_animal(seed), (*TIMES,)[seed % 3]
-        brief = Brief().at(place(figure).height * times).schooled(*WAYS[seed % len(WAYS)])
+        brief = Brief().at_height(place(figure).height * times).schooled(*WAYS[seed % len(WAYS)])
         plan = make_plan(figure, brief, default_bench())
         put = put_together(plan, json.loads(json.dumps(plan_data(plan, default_bench()))))
         off += [(far / free, seed, part) for part, _, far, free in off_by(plan, put)]

@@ -101,9 +101,9 @@ def test_what_shrinks_shares_it_out_over_three_directions() -> None:
 
 def test_loss_and_records_go_by_role() -> None:
     lost = {"core": 0.04, "coat": 0.08, "inset": 0.08, "seam": 0.08, "fur": 0.15}
-    assert {role: WOOL.lost(role) for role in lost} == lost  # type: ignore[arg-type]
+    assert {role: WOOL.lost_share(role) for role in lost} == lost  # type: ignore[arg-type]
     known = WOOL.replaced(loss={"coat": 0.2}, known_from={"density:firm": 3, "cover": 7})
-    assert (known.lost("coat"), known.lost("core")) == (0.2, 0.04)
+    assert (known.lost_share("coat"), known.lost_share("core")) == (0.2, 0.04)
     counts = [known.pieces(role, "firm") for role in ("core", "coat", "inset", "seam", "fur")]  # type: ignore[arg-type]
     assert counts == [3, 7, 7, 7, 7] and known.pieces("core", "soft") == 0
     assert WOOL.pieces("coat", "firm") == 0

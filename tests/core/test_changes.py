@@ -27,7 +27,7 @@ def changed(plan: Plan) -> dict[tuple[str | None, str], tuple[str, str]]:
 
 def test_what_smaller_heron_changes_and_why(bench: Bench) -> None:
     heron = load_demo(HERON)
-    plan = make_plan(heron.figure, heron.brief.at(120), bench)
+    plan = make_plan(heron.figure, heron.brief.at_height(120), bench)
     small = changed(plan)
     assert small["foot", "made"] == ("apart", "in place") == small["bill", "made"]
     assert small["crest", "made"] == ("in place", "detail")
@@ -35,7 +35,7 @@ def test_what_smaller_heron_changes_and_why(bench: Bench) -> None:
     assert small["bill", "join"] == ("peg", "fringe") and "loses its wire peg" in told(
         plan, "bill", "join"
     )
-    old = make_plan(heron.figure, heron.brief.at(300), bench)
+    old = make_plan(heron.figure, heron.brief.at_height(300), bench)
     assert any(w.id == "peg-bill" for w in old.wires) and "peg:bill" in {s.key for s in old.steps}
     assert not any(w.id == "peg-bill" for w in plan.wires)
     assert not {"peg:bill", "cut:peg-bill"} & {s.key for s in plan.steps}
@@ -46,7 +46,7 @@ def test_what_smaller_heron_changes_and_why(bench: Bench) -> None:
 
 
 def test_core_that_vanishes_is_told_where_size_is_chosen(bench: Bench, badger: Document) -> None:
-    plan = make_plan(badger.figure, badger.brief.at(60), bench)
+    plan = make_plan(badger.figure, badger.brief.at_height(60), bench)
     gone = {part for (part, what), (_, now) in changed(plan).items() if what == "core"}
     assert "paw" in gone and "body" not in gone
     for part in plan.parts:
@@ -67,7 +67,7 @@ def told(plan: Plan, part: str, what: str) -> str:
 
 
 def test_what_larger_badger_changes_and_why(bench: Bench, badger: Document) -> None:
-    plan = make_plan(badger.figure, badger.brief.at(320), bench)
+    plan = make_plan(badger.figure, badger.brief.at_height(320), bench)
     grown = changed(plan)
     assert grown["body", "rounds"] == ("1", "2") and ("leg", "rounds") not in grown
     assert "up to 75 mm it is rolled at once" in told(plan, "body", "rounds")
@@ -78,7 +78,7 @@ def test_what_larger_badger_changes_and_why(bench: Bench, badger: Document) -> N
     assert 4.0 / join.was_kpa == pytest.approx(1.4, abs=0.05)
     assert 4.0 / join.stress_kpa == pytest.approx(0.67, abs=0.005)
     # Rows by hand: covered length over 8 mm, which the hair sets and the size does not.
-    shows = plan.solids.of("tail")[0][1].seen.length
+    shows = plan.solids.copies_of("tail")[0][1].seen.length
     rows = [math.ceil(shows * s / 8) for s in (1 / plan.scale, 1)]
     assert grown["tail", "fur rows"] == (str(rows[0]), str(rows[1])) and rows[1] > rows[0]
     assert sum(s.kind == "fur row" for s in plan.steps) == rows[1]
@@ -88,14 +88,16 @@ def test_what_larger_badger_changes_and_why(bench: Bench, badger: Document) -> N
         plan, "muffler", "dress"
     )
     for height, before in ((140, False), (220, False), (320, True)):
-        order = [s.key for s in make_plan(badger.figure, badger.brief.at(height), bench).steps]
+        order = [
+            s.key for s in make_plan(badger.figure, badger.brief.at_height(height), bench).steps
+        ]
         assert (order.index("join:muffler") < order.index("join:head")) is before
         assert not any(k.endswith(":muffler") and not k.startswith("join") for k in order)
     assert grown["cape", "needle"] == ("38", "36") and grown["nose", "firmed"] == (
         "on the body",
         "apart",
     )
-    assert not make_plan(badger.figure, badger.brief.at(140), bench).changes
+    assert not make_plan(badger.figure, badger.brief.at_height(140), bench).changes
 
 
 @pytest.mark.parametrize(
@@ -118,7 +120,7 @@ def test_join_is_as_strong_as_its_load_asks(
 
 
 def test_neck_gains_peg_where_wool_no_longer_holds(bench: Bench, badger: Document) -> None:
-    plan = make_plan(badger.figure, badger.brief.at(800), bench)
+    plan = make_plan(badger.figure, badger.brief.at_height(800), bench)
     join = next(j for j in plan.joins if j.part == "head")
     assert changed(plan)["head", "join"] == ("fringe", "peg") and join.holds
     keys = [s.key for s in plan.steps]
@@ -127,11 +129,14 @@ def test_neck_gains_peg_where_wool_no_longer_holds(bench: Bench, badger: Documen
     assert "plans a wire peg" in said(question.text)
     # The maker's word and the maker's school come before the load; a word before a school.
     for brief, kind in (
-        (badger.brief.at(800).answered("join:head", "leave"), "fringe"),
-        (badger.brief.at(800).schooled("neck", "scarf"), "scarf"),
-        (badger.brief.at(140).schooled("neck", "peg"), "peg"),
-        (badger.brief.at(140).schooled("neck", "wire"), "wire"),
-        (badger.brief.at(140).schooled("neck", "peg").answered("join:head", "scarf"), "scarf"),
+        (badger.brief.at_height(800).answered("join:head", "leave"), "fringe"),
+        (badger.brief.at_height(800).schooled("neck", "scarf"), "scarf"),
+        (badger.brief.at_height(140).schooled("neck", "peg"), "peg"),
+        (badger.brief.at_height(140).schooled("neck", "wire"), "wire"),
+        (
+            badger.brief.at_height(140).schooled("neck", "peg").answered("join:head", "scarf"),
+            "scarf",
+        ),
     ):
         own = make_plan(badger.figure, brief, bench)
         assert next(j for j in own.joins if j.part == "head").kind == kind
@@ -140,7 +145,7 @@ def test_neck_gains_peg_where_wool_no_longer_holds(bench: Bench, badger: Documen
 def test_bought_garment_keeps_its_size_until_another_is_taken(
     bench: Bench, badger: Document
 ) -> None:
-    at_400 = badger.brief.at(400)
+    at_400 = badger.brief.at_height(400)
     plan = make_plan(badger.figure, at_400, bench)
     row = next(r for r in plan.dress if r.part == "muffler")
     assert row.opening_mm == 210.0 and not row.fits and row.cut_mm == 0
@@ -157,7 +162,7 @@ def test_bought_garment_keeps_its_size_until_another_is_taken(
     assert said(settled.title) == "Muffler: sized anew" and settled.answer == "another"
     # Far too wide for a small one, just right between, and never asked of what is sewn to measure.
     for height, asked in ((60.0, True), (100.0, False), (140.0, False), (300.0, False)):
-        found = make_plan(badger.figure, badger.brief.at(height), bench).notices
+        found = make_plan(badger.figure, badger.brief.at_height(height), bench).notices
         assert [said(n.title) for n in found if n.code.startswith("dress:")] == (
             ["Muffler: too wide at this size"] if asked else []
         )

@@ -138,11 +138,12 @@ def test_real_expenses_count_and_missing_prices_are_told() -> None:
     # Of a wool of which one portion was weighed that one counts as it is, all others as planned.
     (first, *_) = (w for w in weighings(plan) if w.portion.wool == "woad")
     total = next(t.taken_g for t in plan.wools if t.wool == "woad")
-    planned = first.portion.grams / (1 - bench.wool_by_id["woad"].lost(first.portion.role))
+    planned = first.portion.grams / (1 - bench.wool_by_id["woad"].lost_share(first.portion.role))
     used = wool_used(plan, bench, {first.key: planned + 5.0, "gone/core/1/0": 9.0})
     assert used == {"wool:woad": pytest.approx(total + 5.0)}
     every = {
-        w.key: 1.0 + w.portion.grams / (1 - bench.wool_by_id[w.portion.wool].lost(w.portion.role))
+        w.key: 1.0
+        + w.portion.grams / (1 - bench.wool_by_id[w.portion.wool].lost_share(w.portion.role))
         for w in weighings(plan)
     }
     taken = sum(t.taken_g for t in plan.wools if f"wool:{t.wool}" in wool_used(plan, bench, every))

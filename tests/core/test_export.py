@@ -135,7 +135,7 @@ def test_work_sheet_is_readable_and_carries_its_own_type(bench: Bench, badger: D
 
 
 def test_outlines_are_at_true_size(bench: Bench, badger: Document) -> None:
-    plan = make_plan(badger.figure, badger.brief.at(180), bench)
+    plan = make_plan(badger.figure, badger.brief.at_height(180), bench)
     svg = true_size_svgs(plan, bench)["front.svg"]
     assert re.search(r'width="[\d.]+mm"', svg)
     paths = re.findall(r'class="outline" d="(M[^"]+Z)"', svg)

@@ -406,6 +406,6 @@ def test_only_larger_faces_get_finer_lines(bench: Bench) -> None:
 
 def test_toads_eyes_that_are_parts_are_corrected_too(bench: Bench) -> None:
     toad = load_demo(TOAD)
-    plan = make_plan(toad.figure, toad.brief.at(22.5).replaced(corrected=True), bench)
+    plan = make_plan(toad.figure, toad.brief.at_height(22.5).replaced(corrected=True), bench)
     before, after = (getattr(plan.part("eye"), which)["width"] for which in ("from_mm", "to_mm"))
     assert after / before / plan.scale == pytest.approx(1 + 0.1 * -math.log2(plan.scale), rel=1e-6)

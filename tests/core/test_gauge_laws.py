@@ -191,11 +191,13 @@ def test_fingers_bend_so_much_of_each_metal() -> None:
 def test_demos_get_what_makers_use(bench: Bench) -> None:
     badger, heron = load_demo(), load_demo(HERON)
     at_220 = {
-        w.id: w.diameter_mm for w in make_plan(badger.figure, badger.brief.at(220), bench).wires
+        w.id: w.diameter_mm
+        for w in make_plan(badger.figure, badger.brief.at_height(220), bench).wires
     }
     assert (at_220["arms"], at_220["legs"]) == (1.2, 1.5)
     at_120 = {
-        w.id: w.diameter_mm for w in make_plan(heron.figure, heron.brief.at(120), bench).wires
+        w.id: w.diameter_mm
+        for w in make_plan(heron.figure, heron.brief.at_height(120), bench).wires
     }
     assert set(at_120.values()) == {0.8}
     four = next(p.figure for p in body_plans() if p.figure.id == "four-legged-animal")

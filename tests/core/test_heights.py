@@ -156,7 +156,7 @@ def test_sweep_in_millimetres_finds_nothing_else() -> None:
 @pytest.mark.parametrize("path", [BADGER, HERON, TOAD])
 def test_draft_is_plan_but_for_its_order(path: object) -> None:
     document = load_demo(path)  # type: ignore[arg-type]
-    for brief in (document.brief, document.brief.at(90.0).schooled("neck", "scarf")):
+    for brief in (document.brief, document.brief.at_height(90.0).schooled("neck", "scarf")):
         draft, plan = (make(document.figure, brief, BENCH) for make in (draft_plan, make_plan))
         assert draft.minutes == pytest.approx(plan.minutes)
         for name in (
@@ -204,11 +204,11 @@ ASKED: tuple[tuple[Condition, Callable[[Plan], bool]], ...] = (
 def test_what_is_asked_holds_within_and_fails_millimetre_beyond(
     badger: Heights, condition: Condition, holds: Callable[[Plan], bool]
 ) -> None:
-    bands = badger.met(condition).bands
+    bands = badger.met_at(condition).bands
     assert bands
 
     def so(height: float) -> bool:
-        return holds(make_plan(badger.figure, badger.brief.at(height), BENCH))
+        return holds(make_plan(badger.figure, badger.brief.at_height(height), BENCH))
 
     for band in bands:
         assert so(band.from_mm) and so(band.to_mm) and so((band.from_mm + band.to_mm) / 2)
@@ -218,10 +218,10 @@ def test_what_is_asked_holds_within_and_fails_millimetre_beyond(
 
 def test_ready_by_holds_up_to_answered_height(badger: Heights) -> None:
     first, day = date(2026, 11, 2), date(2026, 12, 12)
-    band = badger.met(ReadyBy(day, first)).bands[-1]
+    band = badger.met_at(ReadyBy(day, first)).bands[-1]
 
     def is_late(height: float) -> bool:
-        plan = make_plan(badger.figure, badger.brief.at(height), BENCH)
+        plan = make_plan(badger.figure, badger.brief.at_height(height), BENCH)
         return in_time(plan, BENCH, day, first).is_late
 
     assert not is_late(band.to_mm) and is_late(band.to_mm + 1)
@@ -241,8 +241,8 @@ def test_several_conditions_are_met_together_or_told_why_not(badger: Heights) ->
 def test_common_heights_lie_in_both(spans: list[tuple[float, float]], height: float) -> None:
     some = [HeightBand(low, low + wide) for low, wide in spans]
     others = [HeightBand(20.0, 40.0), HeightBand(60.0, 61.0)]
-    both = any(b.holds(height) for b in some) and any(b.holds(height) for b in others)
-    assert both == any(band.holds(height) for band in intersect_bands(some, others))
+    both = any(b.contains(height) for b in some) and any(b.contains(height) for b in others)
+    assert both == any(band.contains(height) for band in intersect_bands(some, others))
 
 
 def test_sensible_heights_end_where_something_is_asked(badger: Heights) -> None:
@@ -254,7 +254,7 @@ def test_sensible_heights_end_where_something_is_asked(badger: Heights) -> None:
         (sensible.band.to_mm, False),
         (sensible.band.to_mm + 1, True),
     ):
-        plan = make_plan(badger.figure, badger.brief.at(height), BENCH)
+        plan = make_plan(badger.figure, badger.brief.at_height(height), BENCH)
         assert bool(plan.waiting) == waits, height
 
 
@@ -301,15 +301,15 @@ def test_impossible_heights_are_turns_and_no_answers(bench: Bench) -> None:
     assert turn.below.kind == "refused.garment"
     least = 20 * math.pi / 84 * 20
     assert turn.height_mm == pytest.approx(least, abs=0.3)
-    (band,) = heights.met(grams_at_most(1e6)).bands
+    (band,) = heights.met_at(grams_at_most(1e6)).bands
     assert band.from_mm - turn_tolerance(15) <= least <= band.from_mm
-    make_plan(figure, brief.at(band.from_mm), bench)
+    make_plan(figure, brief.at_height(band.from_mm), bench)
     with pytest.raises(OrderConflictError):
-        make_plan(figure, brief.at(band.from_mm - 1), bench)
+        make_plan(figure, brief.at_height(band.from_mm - 1), bench)
 
 
 def test_figure_without_what_is_asked_for_is_not_stumbled_over(bench: Bench) -> None:
     heights = Heights(one_ball(40.0), Brief(), bench)
     heights.turns()
-    assert not heights.eyes and not heights.met(EyesOf(6.0, ())).bands
-    assert not heights.met(SizeOf("head.width", 10.0, Fact("x"))).bands
+    assert not heights.eyes and not heights.met_at(EyesOf(6.0, ())).bands
+    assert not heights.met_at(SizeOf("head.width", 10.0, Fact("x"))).bands

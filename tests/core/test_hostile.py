@@ -108,12 +108,12 @@ def test_bytes_gone_wrong_are_refused_in_sentence(at: int, rubbish: bytes) -> No
 @pytest.mark.parametrize("height", [32.0, 45.0, 80.0, 600.0, 1115.0])
 def test_badger_can_be_planned_over_its_whole_range(bench: Bench, height: float) -> None:
     document = load_document(BADGER.read_bytes(), "badger")
-    plan = make_plan(document.figure, document.brief.at(height), bench)
+    plan = make_plan(document.figure, document.brief.at_height(height), bench)
     assert plan.to_height_mm == pytest.approx(height, abs=0.05)
     assert all(p.grams >= 0 for part in plan.parts for p in part.portions)
     for question in plan.open_questions:
         for option in some(question.options, 2):
-            answered = document.brief.at(height).answered(question.code, option.id)
+            answered = document.brief.at_height(height).answered(question.code, option.id)
             again = make_plan(document.figure, answered, bench)
             assert question.code not in {n.code for n in again.open_questions}, (
                 question.code,

@@ -328,7 +328,7 @@ def test_what_picture_hardly_tells_is_said_to_be_doubtful() -> None:
     table.camera.high = 330.0
     picture = table.photograph()
     found = judge_piece(plan, step, bench, picture)
-    assert found.doubt is not None and "may be off" in ENGLISH.say(found.seen[0])
+    assert found.doubt is not None and "may be off" in ENGLISH.say(found.findings[0])
     assert judge_piece(plan, step, bench, picture, 26.0).doubt is None
 
 

@@ -63,7 +63,7 @@ def test_weak_join_says_how_often_it_holds_and_what_would(height: float, bench: 
 def test_bone_bears_what_its_wires_do(path: Path, share: float, bench: Bench) -> None:
     document = load_demo(path)
     made = make_plan(document.figure, document.brief.as_made(), bench)
-    plan = make_plan(document.figure, document.brief.at(made.from_height_mm * share), bench)
+    plan = make_plan(document.figure, document.brief.at_height(made.from_height_mm * share), bench)
     bears: dict[frozenset[str], float] = {}
     for wire in plan.resized.figure.wires:
         gauge = plan.gauges[wire.id]
@@ -84,7 +84,7 @@ def test_what_was_stays_what_it_was_whatever_is_answered(bench: Bench) -> None:
     """As made the badger's head held 1.4 times over; once a peg was chosen, it was told to have held 14."""
     demo = load_demo(BADGER)
     for answer in (None, "scarf", "peg"):
-        brief = demo.brief.at(320.0).answered("join:head", answer)
+        brief = demo.brief.at_height(320.0).answered("join:head", answer)
         notices = make_plan(demo.figure, brief, bench).notices
         told = next(said(n.text) for n in notices if n.code == "join:head")
         assert "The original join held 1.4 times over" in told, answer
@@ -186,7 +186,7 @@ def test_small_figure_is_offered_folded_wire(path: Path, bench: Bench) -> None:
     for figure in (document.figure, small_one):
         made = make_plan(figure, document.brief.as_made(), bench).from_height_mm
         for height in (119.0, 120.0, 200.0):
-            plan = make_plan(figure, document.brief.at(height), bench)
+            plan = make_plan(figure, document.brief.at_height(height), bench)
             offered = any(n.code.startswith("folding") for n in plan.notices)
             assert offered == (height < 120.0 <= made), (made, height)
 

@@ -82,8 +82,8 @@ def test_only_known_schools_are_followed() -> None:
 
 
 def test_number_and_metal_answers_equal_their_text() -> None:
-    assert (Sized.of(7.50), Sized.of(7.5).mm, Sized.of(8)) == ("7.5", 7.5, "8")
-    assert (InMetal.of("soft copper"), InMetal.of("soft steel").metal) == (
+    assert (Sized.answer_for(7.50), Sized.answer_for(7.5).mm, Sized.answer_for(8)) == ("7.5", 7.5, "8")
+    assert (InMetal.answer_for("soft copper"), InMetal.answer_for("soft steel").metal) == (
         "metal:soft copper",
         "soft steel",
     )

@@ -130,11 +130,11 @@ def test_firm_takes_longer_than_medium_and_soft_less(bench: Bench) -> None:
 
 
 def test_join_wire_and_smoothing_take_their_own_time(bench: Bench, badger: Document) -> None:
-    plan = make_plan(badger.figure, badger.brief.at(220), bench)
+    plan = make_plan(badger.figure, badger.brief.at_height(220), bench)
     steps = steps_of(plan)
     # A join of ten centimetres takes five minutes, a quarter of them to set up.
     for part, copies in (("head", 1), ("ear", 2), ("nose", 1)):
-        line = plan.solids.of(part)[0][1].join_line_mm
+        line = plan.solids.copies_of(part)[0][1].join_line_mm
         assert steps[f"join:{part}"].minutes == pytest.approx(copies * (1.25 + 3.75 * line / 100))
     assert steps["join:muffler"].minutes == 5
     assert steps["cut:spine"].minutes == 2 and steps["bend:spine"].minutes == 2

@@ -227,7 +227,11 @@ def test_loss_is_learned_for_all_wools(
     assert as_often_as(0.9, held, told)
     own = with_learned_numbers(bench, estimates_from_records(bench, records))
     never = next(w for w in own.wools if w.id not in ("core-batt", "woad"))
-    assert never.lost("fur") == found["loss:fur"].value != own.wool_by_id["woad"].lost("fur")
+    assert (
+        never.lost_share("fur")
+        == found["loss:fur"].value
+        != own.wool_by_id["woad"].lost_share("fur")
+    )
 
 
 def test_what_is_learned_of_sort_counts_for_it_alone() -> None:

@@ -171,7 +171,7 @@ def test_measure_taken_moves_down_round_and_narrows_total(badger: Document, benc
     plan = as_made(badger.figure, bench)
     before = measures_by_effect(badger.figure, plan, Survey())
     first = before[0]
-    survey = Survey().took(
+    survey = Survey().with_readings(
         Taken(part=first.part, measure=first.measure, mm=first.mm, how="caliper")
     )
     after = measures_by_effect(badger.figure, plan, survey)

@@ -21,7 +21,7 @@ def test_memo_is_limited_and_keeps_latest(asked: list[int]) -> None:
         made.append(n)
         return n
 
-    with Memory().used():
+    with Memory().active():
         for n in asked:
             assert found(n) == n
         latest: list[int] = []  # those that fit, from the last asked backwards
@@ -38,7 +38,7 @@ def test_memo_is_limited_and_keeps_latest(asked: list[int]) -> None:
 
 def test_cached_solids_stay_within_memory_limit() -> None:
     """Fifteen minutes of edits took a window from 196 to 647 MB: solids were counted, not weighed."""
-    with Memory().used() as mine:
+    with Memory().active() as mine:
         for i in range(tries(3000, 500)):
             solid_of(Ball(width=20 + i * 0.01, depth=20, height=20))
         (kept,) = (known for f, known in mine.results.items() if f.__name__ == "solid_of")

@@ -97,7 +97,7 @@ EACH = [
 
 def plan_of(name: str, share: float) -> Plan:
     figure, brief = FIGURES[name]
-    return make_plan(figure, brief.at(place(figure).height * share), default_bench())
+    return make_plan(figure, brief.at_height(place(figure).height * share), default_bench())
 
 
 def texts(card: Card, words: Words) -> list[str]:
@@ -161,7 +161,7 @@ def test_steps_name_only_needles_and_holder_that_there_are() -> None:
     assert [usual.needle(g) for g in (20, 36, 37, 39, 42)] == [36, 36, 38, 40, 40]
     bench = usual.replaced(needles=(38,), holder=1)
     figure, brief = FIGURES["lamplighter-badger"]
-    plan = make_plan(figure, brief.at(220.0), bench)
+    plan = make_plan(figure, brief.at_height(220.0), bench)
     assert {step.needle for step in plan.steps} <= {38, None}
     assert count_changes(plan.order.tasks, lightness(bench)).needle <= 1
     assert not any("36" in said(c.cause) for c in plan.changes if c.what == "needle")
@@ -250,7 +250,7 @@ def test_numbers_follow_size_where_they_should() -> None:
     cards = {}
     for height in (140.0, 320.0):
         document = load_demo(BADGER)
-        plan = make_plan(document.figure, document.brief.at(height), bench)
+        plan = make_plan(document.figure, document.brief.at_height(height), bench)
         step = next(s for s in plan.steps if s.key == "join:snout")
         cards[height] = card_for(plan, step, bench)
     small, large = cards[140.0], cards[320.0]
@@ -296,7 +296,7 @@ def test_slot_without_number_is_told_in_one_sentence(
 def test_piece_grows_by_rounds_up_to_its_part(demo: Path, times: float, bench: Bench) -> None:
     document = load_demo(demo)
     height = place(document.figure).height * times
-    plan = make_plan(document.figure, document.brief.at(height), bench)
+    plan = make_plan(document.figure, document.brief.at_height(height), bench)
     before: dict[str, Shape] = {}
     for step in plan.steps:
         made = shape_in_hand(plan, step, bench)
@@ -321,7 +321,7 @@ def test_cards_name_only_needles_that_maker_owns() -> None:
     """With a 36 alone they said to change to a 38."""
     bench = default_bench().replaced(needles=(36,))
     figure, brief = FIGURES["lamplighter-badger"]
-    plan = make_plan(figure, brief.at(220.0), bench)
+    plan = make_plan(figure, brief.at_height(220.0), bench)
     for step in plan.steps:
         card = sheet_for(plan, step, bench).card
         words = " ".join(said(fact) for fact in (*card.how, *(run.told for run in card.needles)))

@@ -173,7 +173,7 @@ def test_move_yields_to_hard_rules_at_other_sizes(badger: Document) -> None:
     assert foremost.steps[0].key == other
     assert not [e for e in foremost.order.edges if e.rule == "own-move"]
     for height in (60.0, 140.0, 320.0):
-        make_plan(badger.figure, brief.at(height), bench)
+        make_plan(badger.figure, brief.at_height(height), bench)
 
 
 def test_what_must_go_along_is_enough(badger: Document) -> None:
@@ -216,7 +216,7 @@ def test_switch_moves_what_it_is_about_and_nothing_else(
 ) -> None:
     bench = default_bench()
     # At 140 mm the nose is a small part; at 220 none is.
-    brief = badger.brief.at(140.0) if choice == "small" else badger.brief
+    brief = badger.brief.at_height(140.0) if choice == "small" else badger.brief
     usual = make_plan(badger.figure, brief, bench)
     other = make_plan(badger.figure, brief.schooled(choice, school), bench)
     keys, now = [s.key for s in usual.steps], [s.key for s in other.steps]

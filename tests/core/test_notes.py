@@ -246,7 +246,7 @@ def test_list_makes_figure_meant_and_it_can_be_made(name: str, bench: Bench) -> 
     own = place(found.figure).height
     assert own == pytest.approx(found.height_mm * found.scale, rel=1e-3)
     # It plans, and its height can be asked for.
-    plan = make_plan(found.figure, Brief().at(1.4 * own), bench)
+    plan = make_plan(found.figure, Brief().at_height(1.4 * own), bench)
     assert plan.to_height_mm == pytest.approx(1.4 * own, rel=0.02)
     assert Walker(plan, bench).walk() == ""
 

@@ -136,7 +136,8 @@ def test_what_stops_comes_first_and_notes_last(bench: Bench, badger: Document) -
     rank = {"stop": 0, "choose": 1, "note": 2}
     for height in (32.0, 100.0, 220.0, 700.0):
         levels = [
-            rank[n.level] for n in make_plan(badger.figure, badger.brief.at(height), bench).notices
+            rank[n.level]
+            for n in make_plan(badger.figure, badger.brief.at_height(height), bench).notices
         ]
         assert levels == sorted(levels)
 
@@ -144,7 +145,9 @@ def test_what_stops_comes_first_and_notes_last(bench: Bench, badger: Document) -
 def test_every_question_offers_at_least_two_ways(bench: Bench, badger: Document) -> None:
     asked = 0
     for height in (32.0, 60.0, 100.0, 220.0, 500.0):
-        for question in make_plan(badger.figure, badger.brief.at(height), bench).open_questions:
+        for question in make_plan(
+            badger.figure, badger.brief.at_height(height), bench
+        ).open_questions:
             asked += 1
             assert len(question.options) >= 2 and len({o.id for o in question.options}) == len(
                 question.options
@@ -154,7 +157,7 @@ def test_every_question_offers_at_least_two_ways(bench: Bench, badger: Document)
 
 
 def test_felted_eye_is_made_to_just_size_it_should_have(bench: Bench, badger: Document) -> None:
-    brief = badger.brief.at(100).answered("eye-size:eye", "felted")
+    brief = badger.brief.at_height(100).answered("eye-size:eye", "felted")
     plan = make_plan(badger.figure, brief, bench)
     eye = next(row for row in plan.fittings if row.id == "eye")
     assert eye.use_mm == pytest.approx(

@@ -242,17 +242,17 @@ def test_collar_that_can_never_pass_is_refused_with_numbers(bench: Bench, wired:
 def test_size_changes_making_and_says_so(bench: Bench, badger: Document) -> None:
     grown = {
         (c.part, c.what): (c.was, c.now)
-        for c in make_plan(badger.figure, badger.brief.at(320), bench).changes
+        for c in make_plan(badger.figure, badger.brief.at_height(320), bench).changes
     }
     assert grown["body", "rounds"] == ("1", "2")
     shrunk = {
         (c.part, c.what): (c.was, c.now)
-        for c in make_plan(badger.figure, badger.brief.at(80), bench).changes
+        for c in make_plan(badger.figure, badger.brief.at_height(80), bench).changes
     }
     assert shrunk["nose", "made"] == ("apart", "in place")
     tiny = {
         (c.part, c.what): c.now
-        for c in make_plan(badger.figure, badger.brief.at(40), bench).changes
+        for c in make_plan(badger.figure, badger.brief.at_height(40), bench).changes
     }
     assert tiny["nose", "made"] == "detail"
     assert make_plan(badger.figure, badger.brief.as_made(), bench).changes == ()
@@ -305,7 +305,7 @@ def test_face_without_marks_is_planned(bench: Bench) -> None:
     """At 18 mm the eyes and warts of the toad are threads of wool or lie within its head."""
     toad = load_demo(TOAD)
     for mm in (18.0, 95.0):
-        for step in make_plan(toad.figure, toad.brief.at(mm), bench).steps:
+        for step in make_plan(toad.figure, toad.brief.at_height(mm), bench).steps:
             if step.text.kind == "step.mark":
                 assert dict(step.text.slots)["what"]
 
@@ -372,7 +372,7 @@ def test_no_part_is_fixed_on_with_needle_for_surfaces(
     own = bench.replaced(needles=needles)
     for path in (BADGER, HERON, TOAD):
         document = load_demo(path)
-        plan = make_plan(document.figure, document.brief.at(120.0), own)
+        plan = make_plan(document.figure, document.brief.at_height(120.0), own)
         joins = [step for step in plan.steps if step.key.sort in ("join", "pair") and step.needle]
         coarse = {n for n in needles if n <= 38} or {40}
         assert joins and all(step.needle in coarse for step in joins)

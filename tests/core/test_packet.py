@@ -94,7 +94,7 @@ ENGLISH_WORDS = {
 
 def badger(bench: Bench, height: float = 220.0) -> Job:
     demo = load_demo(BADGER)
-    plan = make_plan(demo.figure, demo.brief.at(height), bench)
+    plan = make_plan(demo.figure, demo.brief.at_height(height), bench)
     return Job((plan,), demo.figure, bench, date(2026, 11, 2))
 
 
@@ -333,7 +333,7 @@ def test_packets_match_kept_ones() -> None:
 
 def test_cover_tells_wire_of_all_pieces_that_are_made(bench: Bench) -> None:
     demo = load_demo(BADGER)
-    plan = make_plan(demo.figure, demo.brief.at(220.0).replaced(count=3), bench)
+    plan = make_plan(demo.figure, demo.brief.at_height(220.0).replaced(count=3), bench)
     job = Job((plan,), demo.figure, bench, date(2026, 11, 2), pages=("cover",))
     legs = next(wire for wire in plan.wires if wire.id == "legs")
     told = [item.text for item in packet_pages(job)[0].items if isinstance(item, DrawnText)]
@@ -414,7 +414,7 @@ EXTREMES = [(20.0, "legal"), (800.0, "a5"), *([(20.0, "a5"), (800.0, "legal")] i
 @pytest.mark.parametrize(("height", "paper"), EXTREMES)
 def test_tiny_and_huge_figures_fit_their_paper(height: float, paper: str, bench: Bench) -> None:
     demo = load_demo(TOAD if height < 100 else HERON)
-    plan = make_plan(demo.figure, demo.brief.at(height), bench)
+    plan = make_plan(demo.figure, demo.brief.at_height(height), bench)
     pages = packet_pages(Job((plan,), demo.figure, bench, date(2026, 11, 2), PAPERS[paper]))
     for page in pages:
         for item in page.items:
@@ -428,7 +428,7 @@ def test_tiny_and_huge_figures_fit_their_paper(height: float, paper: str, bench:
 @pytest.mark.parametrize("units", some([Units("in", "oz"), Units()], 1))
 def test_paper_speaks_in_maker_s_units(units: Units, bench: Bench) -> None:
     demo = load_demo(HERON)
-    plan = make_plan(demo.figure, demo.brief.at(127.0), bench)
+    plan = make_plan(demo.figure, demo.brief.at_height(127.0), bench)
     job = Job((plan,), demo.figure, bench, date(2026, 11, 2), words=Maker(units))
     stray = IMPERIAL if units.length == "mm" else METRIC
     for page in packet_pages(job):
@@ -486,7 +486,7 @@ def test_pattern_of_several_sizes_nests_them_by_other_lines(bench: Bench) -> Non
 def test_tiny_outlines_are_enlarged_at_all_heights(bench: Bench) -> None:
     demo = load_demo(TOAD)
     heights = (20.0, 60.0)
-    plans = tuple(make_plan(demo.figure, demo.brief.at(mm), bench) for mm in heights)
+    plans = tuple(make_plan(demo.figure, demo.brief.at_height(mm), bench) for mm in heights)
     job = Job(plans, demo.figure, bench, date(2026, 11, 2), pages=("templates",))
     drawn = [s for page in packet_pages(job) for s in strokes(page)]
     tiny = {p.id for p in plans[0].parts if min(p.to_mm.values()) < SMALL_MM}
@@ -590,7 +590,7 @@ def test_what_cannot_be_printed_is_told_in_one_sentence(
 
 @coarse
 def test_numbers_run_on_over_what_is_left(bench: Bench) -> None:
-    plan: Plan = make_plan(one_ball(), load_demo(TOAD).brief.at(60.0), bench)
+    plan: Plan = make_plan(one_ball(), load_demo(TOAD).brief.at_height(60.0), bench)
     pages = packet_pages(Job((plan,), one_ball(), bench, date(2026, 11, 2)))
     assert not {"face", "wires"} & {page.kind for page in pages}
     again = number_pages(

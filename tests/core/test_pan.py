@@ -62,7 +62,7 @@ def test_drift_between_portions_and_bowl_count_for_nothing() -> None:
     table.scale.drift_g_s = 0.0
     table.lay(0.0)
     table.lay(60.0)
-    table.pan = table.pan.nought()
+    table.pan = table.pan.tared()
     table.lay(65.0, 4.0)
     assert len(table.taken) == 6 and table.taken[-1] == pytest.approx(5.0, abs=0.2)
 

@@ -41,7 +41,7 @@ def _plans(bench: Bench) -> list[Plan]:
         document = load_demo(demo)
         made = make_plan(document.figure, document.brief.as_made(), bench)
         for times in TIMES:
-            brief = document.brief.at(made.to_height_mm * times)
+            brief = document.brief.at_height(made.to_height_mm * times)
             found.append(make_plan(document.figure, brief, bench))
     return found
 
@@ -223,14 +223,14 @@ def test_capped_limb_ends_at_skin_of_cap() -> None:
     figure = load_demo(HERON).figure
     solids = measure_solids(figure)
     for cap, limb in (("head", "neck"), ("foot", "leg")):
-        (_, whole), (copy, cut) = solids.of(cap)[0], solids.of(limb)[0]
+        (_, whole), (copy, cut) = solids.copies_of(cap)[0], solids.copies_of(limb)[0]
         assert whole.net_mm3 == pytest.approx(whole.whole_mm3)
         assert cut.net_mm3 < cut.whole_mm3
         assert cut.seen.along < copy.shape.extents()[0]
         assert whole.join_mm2 > 0 and whole.join_line_mm > 0
     # Without a bone in the neck it is no wound limb, and the head is set on its end.
     bare = figure.replaced(nodes=(), bones=(), wires=())
-    head = measure_solids(bare).of("head")[0][1]
+    head = measure_solids(bare).copies_of("head")[0][1]
     assert head.net_mm3 < head.whole_mm3
 
 
@@ -240,11 +240,13 @@ def test_pieces_as_told_add_up_to_wanted_height(
     """Each is as long and as thick as its last card says, in the whole and half millimetres that are said."""
     for path, height in ((BADGER, 220.0), (HERON, 120.0), (TOAD, 140.0)):
         document = load_demo(path)
-        plan = make_plan(document.figure, document.brief.at(height), bench)
+        plan = make_plan(document.figure, document.brief.at_height(height), bench)
         made = Brief(height=height)
         for part, piece in _finished(plan, bench).items():
             body, row = plan.resized.figure.by_id[part], plan.part(part)
-            if row.made not in ("apart", "on wire") or is_ring(body, plan.solids.of(part)[0][1]):
+            if row.made not in ("apart", "on wire") or is_ring(
+                body, plan.solids.copies_of(part)[0][1]
+            ):
                 continue
             told = [float(show_hand(mm).partition(" ")[0]) for mm in piece.size_mm.values()]
             size = dict(zip(("along", "across", "through"), told, strict=True))
@@ -260,7 +262,7 @@ def test_pieces_as_told_add_up_to_wanted_height(
 def test_uneven_pair_tells_difference(bench: Bench) -> None:
     """The badger's right paw holds the lantern: a tenth less wool than the left one was told for both."""
     document = load_demo(BADGER)
-    plan = make_plan(document.figure, document.brief.at(220.0), bench)
+    plan = make_plan(document.figure, document.brief.at_height(220.0), bench)
     for part in ("paw", "arm"):
         step = next(s for s in plan.steps if s.key == f"core:{part}:1")
         at = [i for i, copy in enumerate(plan.solids.placement.copies) if copy.part.id == part]
@@ -288,7 +290,7 @@ def test_of_pair_made_one_at_time_each_begins_with_nothing(bench: Bench) -> None
 
 def test_json_tells_piece_before_and_after_each_step(bench: Bench) -> None:
     document = load_demo(BADGER)
-    plan = make_plan(document.figure, document.brief.at(400.0), bench)
+    plan = make_plan(document.figure, document.brief.at_height(400.0), bench)
     rows = json.loads(json.dumps(plan_data(plan, bench)))["steps"]
     by_key = {row["key"]: row for row in rows}
     assert by_key["cut:spine"]["piece_after"] is None

@@ -74,7 +74,7 @@ def test_pair_is_mirrored_and_carries_what_sits_on_it() -> None:
 
 def test_both_of_pair_are_worth_same() -> None:
     solids = measure_solids(limbed())
-    (_, left), (_, right) = solids.of("arm")
+    (_, left), (_, right) = solids.copies_of("arm")
     assert left.net_mm3 == pytest.approx(right.net_mm3, rel=1e-3)
     assert left.join_mm2 == pytest.approx(right.join_mm2, rel=1e-2)
 

@@ -42,7 +42,7 @@ def test_same_input_gives_same_plan_byte_for_byte(figure: Figure, s: float) -> N
     bench = default_bench()
 
     def text() -> str:
-        with Memory().used():  # nothing is known yet
+        with Memory().active():  # nothing is known yet
             height = make_plan(figure, Brief(), bench).from_height_mm * s
             return plan_json(make_plan(figure, Brief(height=height), bench))
 
@@ -73,7 +73,7 @@ def test_nothing_is_to_be_taken_that_is_no_pinch(name: str, bench: Bench) -> Non
         figure, brief = next(p.figure for p in body_plans() if p.figure.id == name), Brief()
     high = make_plan(figure, Brief(), bench).from_height_mm
     for s in some([float(s) for s in np.geomspace(0.3, 5.0, 40)], 6):
-        plan = make_plan(figure, brief.at(high * s), bench)
+        plan = make_plan(figure, brief.at_height(high * s), bench)
         for part in plan.parts:
             for portion in part.portions:
                 assert portion.take_g >= 0.001 and portion.grams >= 1e-5, (part.id, s)
@@ -88,13 +88,15 @@ def test_two_readings_of_one_file_plan_alike(bench: Bench) -> None:
     plans = []
     for _ in range(2):
         document = load_document(BADGER.read_bytes(), BADGER.name)
-        with Memory().used():
+        with Memory().active():
             plans.append(plan_json(make_plan(document.figure, document.brief, bench)))
     assert plans[0] == plans[1]
 
 
 def test_fully_scaling_part_follows_laws(bench: Bench, badger: Document) -> None:
-    small, large = (make_plan(badger.figure, badger.brief.at(h), bench) for h in (140.0, 280.0))
+    small, large = (
+        make_plan(badger.figure, badger.brief.at_height(h), bench) for h in (140.0, 280.0)
+    )
     assert large.scale == pytest.approx(2.0, rel=1e-6)
     for name in ("tail", "head", "snout", "ear", "cape"):
         a, b = small.part(name), large.part(name)
@@ -116,9 +118,9 @@ def test_fully_scaling_part_follows_laws(bench: Bench, badger: Document) -> None
         for plan in (small, large)
     ]
     assert fur[1] == pytest.approx(4 * fur[0], rel=1e-6)
-    thick = make_plan(badger.figure, badger.brief.at(280).replaced(thicken_coat=True), bench).part(
-        "head"
-    )
+    thick = make_plan(
+        badger.figure, badger.brief.at_height(280).replaced(thicken_coat=True), bench
+    ).part("head")
     coat = next(p.grams for p in small.part("head").portions if p.role == "coat")
     assert next(p.grams for p in thick.portions if p.role == "coat") == pytest.approx(
         8 * coat, rel=1e-6
@@ -167,10 +169,10 @@ def test_exported_plan_meets_its_schema_and_contract(bench: Bench, badger: Docum
 
 
 def test_question_of_neck_comes_with_size(bench: Bench, badger: Document) -> None:
-    assert not make_plan(badger.figure, badger.brief.at(140), bench).open_questions
-    grown = make_plan(badger.figure, badger.brief.at(220), bench)
+    assert not make_plan(badger.figure, badger.brief.at_height(140), bench).open_questions
+    grown = make_plan(badger.figure, badger.brief.at_height(220), bench)
     assert [n.code for n in grown.open_questions] == ["join:head"]
-    answered = badger.brief.at(220).answered("join:head", "scarf")
+    answered = badger.brief.at_height(220).answered("join:head", "scarf")
     settled = make_plan(badger.figure, answered, bench)
     assert not settled.open_questions
     seams = [p for p in settled.part("head").portions if p.role == "seam"]

@@ -236,7 +236,7 @@ def test_figure_like_plan_gets_its_parts(
     assert score.right == score.parts and score.as_pairs == score.pairs
     assert score.volume == pytest.approx(1.0, abs=0.15)
     assert whole_height(found.figure) == pytest.approx(whole_height(figure), rel=0.01)
-    assert {found.survey.how("body", name) for name in figure.parts[0].shape.measures()} == {
+    assert {found.survey.how_taken("body", name) for name in figure.parts[0].shape.measures()} == {
         "picture"
     }
     # A picture of its other side is turned, and tells the same.

@@ -38,11 +38,11 @@ def test_question_is_written_and_read_same_and_knows_its_answers() -> None:
         assert one.code == f"{kind}:left-arm" and question_of(one.code) == one
         assert all(one.read(str(answer)) is answer for answer in one.answers)
         assert one.read("nonsense") is None and one.read("") is None
-    assert EyeSize("eye").read("7.50") == Sized.of(7.5) and WireGauge("w").read("1.2") == Sized.of(
+    assert EyeSize("eye").read("7.50") == Sized.answer_for(7.5) and WireGauge("w").read("1.2") == Sized.answer_for(
         1.2
     )
     assert WireGauge("w").read("-1") is None and TooThin("arm").read("7.5") is None
-    assert StoutestWire("w").read("metal:soft copper") == InMetal.of("soft copper")
+    assert StoutestWire("w").read("metal:soft copper") == InMetal.answer_for("soft copper")
     assert (
         StoutestWire("w").read("metal:gold") is None
         and StoutestWire("w").read("stand") is Stocked.STAND
@@ -134,7 +134,7 @@ ASKED = {path.stem: load_demo(path) for path in (BADGER, HERON, TOAD)} | (
 @pytest.mark.parametrize("name", ASKED)
 def test_every_answer_that_is_offered_can_be_given(name: str, share: float, bench: Bench) -> None:
     document = ASKED[name]
-    brief = document.brief.at(place(document.figure).height * share)
+    brief = document.brief.at_height(place(document.figure).height * share)
     for notice in make_plan(document.figure, brief, bench).notices:
         for option in notice.options:
             plan = make_plan(document.figure, brief.answered(notice.code, option.id), bench)

@@ -50,7 +50,7 @@ SIZED = [s.id for s in SYMPTOMS if s.sized and not s.pair]
 def planned(name: str, at: int, bench: Bench) -> Plan:
     path, *heights = DEMOS[name]
     demo = load_demo(path)
-    return make_plan(demo.figure, demo.brief.at(heights[at]), bench)
+    return make_plan(demo.figure, demo.brief.at_height(heights[at]), bench)
 
 
 def made_apart(plan: Plan) -> list[str]:
@@ -92,7 +92,7 @@ def test_advice_followed_brings_piece_right(symptom: str, name: str, at: int, be
             ) or before.density > HARDEST
             assert action.mm > 0 and action.grams >= 0
             assert " 0 mm" not in said(action.told)
-        assert wanted.has(piece), (part, advice.actions)
+        assert wanted.has_size(piece), (part, advice.actions)
         assert piece.length == pytest.approx(advice.after.length)
         assert piece.thick == pytest.approx(advice.after.thick)
         if symptom == "too-soft" and advice.actions:
@@ -106,7 +106,7 @@ def reachable(now: MeasuredPiece, wanted: WantedPiece) -> bool:
     tried."""
     for a, b in itertools.product(np.linspace(0.6, 1.0, 81), repeat=2):
         tried = MeasuredPiece(now.length * a, now.thick * b, now.grams, now.fill)
-        if tried.density <= HARDEST and wanted.has(tried):
+        if tried.density <= HARDEST and wanted.has_size(tried):
             return True
     return False
 
@@ -200,7 +200,7 @@ def test_every_symptom_has_its_words_and_shows_where_it_can(bench: Bench) -> Non
 )
 def test_what_really_came_out_is_taken_over(part: str, times: float, bench: Bench) -> None:
     demo = load_demo(BADGER)
-    brief = demo.brief.at(220.0)
+    brief = demo.brief.at_height(220.0)
     plan = make_plan(demo.figure, brief, bench)
     body, row = plan.resized.figure.by_id[part], plan.part(part)
     wanted = wanted_of(plan, part, bench)
@@ -236,7 +236,7 @@ def test_piece_read_as_it_is_wanted_changes_nothing(name: str, bench: Bench) -> 
 
 def test_heavier_head_is_weighed_in_balance(bench: Bench) -> None:
     demo = load_demo(BADGER)
-    brief = demo.brief.at(220.0)
+    brief = demo.brief.at_height(220.0)
     plain = make_plan(demo.figure, brief, bench)
     heavy = make_plan(
         demo.figure, with_found(brief, "head", {}, plain.part("head").grams * 2), bench
@@ -276,7 +276,7 @@ def test_with_rescue_most_makers_come_within_two_per_cent(
     twenty."""
     path, height, _ = DEMOS[name]
     demo = load_demo(path)
-    plan = make_plan(demo.figure, demo.brief.at(height), bench)
+    plan = make_plan(demo.figure, demo.brief.at_height(height), bench)
     rng = np.random.default_rng(seed)
     missed = {True: [], False: []}  # type: ignore[var-annotated]
     for _ in range(10):

@@ -40,7 +40,7 @@ PLAN: dict[str, Plan] = {}
 def plan_of_badger() -> Plan:
     if "badger" not in PLAN:
         demo = load_demo(BADGER)
-        PLAN["badger"] = make_plan(demo.figure, demo.brief.at(220.0), default_bench())
+        PLAN["badger"] = make_plan(demo.figure, demo.brief.at_height(220.0), default_bench())
     return PLAN["badger"]
 
 
@@ -99,7 +99,7 @@ def test_no_wool_is_lost_or_made_on_way(
     symptom: str, length: float, thick: float, density: float
 ) -> None:
     advice = advice_for(symptom, length, thick, density)
-    assert advice.actions and advice.wanted.has(advice.after)
+    assert advice.actions and advice.wanted.has_size(advice.after)
     piece = advice.now
     for action in advice.actions:
         after = apply_action(piece, action)
@@ -141,7 +141,7 @@ def test_needle_shortens_until_hard_then_cut() -> None:
 def test_what_stays_little_large_for_its_hardness_is_still_right() -> None:
     """85 mm at 0.19 is hard at 80.75: it cannot be felted to 80, but to what is close enough."""
     advice = advice_for("too-long", 85.0, 20.0, 0.19)
-    assert does(advice) == ["needle-tip"] and advice.wanted.has(advice.after)
+    assert does(advice) == ["needle-tip"] and advice.wanted.has_size(advice.after)
     assert advice.after.density == pytest.approx(HARDEST, rel=1e-3)
     assert advice.after.length == pytest.approx(80.75, rel=1e-3)
 
@@ -429,6 +429,6 @@ def test_sized_symptoms_are_computed_for_every_reading() -> None:
         "uneven", "too-soft",
     }  # fmt: skip
     flat = WantedPiece(40.0, 5.0, MEDIUM, ROD, joined=True, flat=True)
-    assert flat.has(MeasuredPiece(40.0, 5.0, 1.0, ROD)) and not flat.has(
+    assert flat.has_size(MeasuredPiece(40.0, 5.0, 1.0, ROD)) and not flat.has_size(
         MeasuredPiece(48.0, 5.0, 1.0, ROD)
     )

@@ -140,7 +140,7 @@ def test_parts_on_held_head_follow_answer(
     answer: str | None, bench: Bench, badger: Document
 ) -> None:
     """At 220 mm with its head held, the badger's eyes were to be 9 mm and its snout 49 mm on a head of 53."""
-    brief = badger.brief.at(220.0).ruled("head", (SizeRule(rule="hold"),))
+    brief = badger.brief.at_height(220.0).ruled("head", (SizeRule(rule="hold"),))
     plan = make_plan(badger.figure, brief.answered("sits-on:head", answer), bench)
     as_made = badger.figure.by_id["snout"].shape.measures()
     s = plan.scale if answer == "with-the-figure" else 1.0
@@ -205,7 +205,7 @@ def test_thick_cores_go_in_rounds_and_fringes_keep_within_reach() -> None:
 
 def test_parts_on_smaller_head_shrink_and_say_so(badger: Document, bench: Bench) -> None:
     smaller = {"head": (SizeRule(measure="all", rule="multiply", value=0.9),)}
-    brief = badger.brief.at(220.0).replaced(rules=smaller)
+    brief = badger.brief.at_height(220.0).replaced(rules=smaller)
     plan = make_plan(badger.figure, brief, bench)
     for name in ("head", "snout", "nose", "ear"):
         row = plan.part(name)

@@ -58,7 +58,7 @@ def test_ends_of_range_can_be_made_and_hair_beyond_not(mm: float, bench: Bench) 
     assert found.to_height == mm and place(found.figure).height == pytest.approx(mm, abs=1e-3)
     beyond = mm - 0.1 if mm < 40 else mm + 0.1
     with refused(ResizeError, "from 9 mm to 323 mm"):
-        resize(figure, brief.at(beyond), bench)
+        resize(figure, brief.at_height(beyond), bench)
 
 
 @pytest.mark.parametrize("datum", [{"part": "body"}, {"part": "high"}, {"part": "low"}, {}])

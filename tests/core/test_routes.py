@@ -88,7 +88,7 @@ def test_random_skeletons_are_covered_with_fewest_joints_of_each_school() -> Non
                     n
                     for route in routes
                     for n in set(route)
-                    if len(tree.near[n]) > 2
+                    if len(tree.neighbours[n]) > 2
                     and 0 < route.index(n) < len(route) - 1
                     and len(set(route)) > 2
                 }
@@ -117,7 +117,7 @@ def least_single_walk(tree: Skeleton) -> float:
 
 def least_crosspiece(tree: Skeleton) -> float:
     """The same for two walks, one of them straight between two ends."""
-    ends = [n for n in tree.near if tree.is_end(n)]
+    ends = [n for n in tree.neighbours if tree.is_end(n)]
     best = float("inf")
     for a, b in itertools.combinations(ends, 2):
         across = passes([tuple(tree.path(a, b))])

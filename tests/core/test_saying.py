@@ -129,9 +129,11 @@ def test_no_kind_has_two_sentences() -> None:
 def test_every_rule_and_choice_has_its_words() -> None:
     every = [Fact(f"rule.{rule.id}") for rule in RULES]
     for choice in CHOICES:
-        every += [choice.name, choice.why]
+        every += [choice.name, choice.reason]
         every += [
-            told(school) for school in choice.schools for told in (choice.called, choice.does)
+            told(school)
+            for school in choice.schools
+            for told in (choice.school_name, choice.what_makers_do)
         ]
     assert all(len(Words().say(one)) > 3 for one in every)
 
@@ -161,7 +163,7 @@ def plans() -> list[Plan]:
         document = load_demo(demo)
         made = make_plan(document.figure, Brief(), bench).from_height_mm
         for share in (1.0, 0.4, 0.8, 1.6, 3.0):
-            found.append(make_plan(document.figure, document.brief.at(made * share), bench))
+            found.append(make_plan(document.figure, document.brief.at_height(made * share), bench))
     return found
 
 

@@ -37,12 +37,16 @@ def total(plan: Plan, wool: str) -> WoolTotal:
 
 def test_mass_is_conserved_from_pan_to_balance(bench: Bench, badger: Document) -> None:
     for height in (140.0, 220.0, 400.0):
-        plan = make_plan(badger.figure, badger.brief.at(height), bench)
+        plan = make_plan(badger.figure, badger.brief.at_height(height), bench)
         wool = sum(part.count * part.grams for part in plan.parts)
-        laid = sum(w.portion.grams / (1 - bench.wool_by_id[w.portion.wool].lost(w.portion.role))
+        laid = sum(w.portion.grams / (1 - bench.wool_by_id[w.portion.wool].lost_share(w.portion.role))
                    for w in weighings(plan))  # fmt: skip
-        losses = sum(w.portion.grams / (1 - (k := bench.wool_by_id[w.portion.wool].lost(w.portion.role))) * k
-                     for w in weighings(plan))  # fmt: skip
+        shares = [
+            bench.wool_by_id[w.portion.wool].lost_share(w.portion.role) for w in weighings(plan)
+        ]
+        losses = sum(
+            w.portion.grams / (1 - k) * k for w, k in zip(weighings(plan), shares, strict=True)
+        )
         assert laid == pytest.approx(wool + losses, rel=1e-3)
         assert sum(t.taken_g for t in plan.wools) == pytest.approx(laid, rel=1e-9)
         wire = sum(w.grams for w in plan.wires)
@@ -211,5 +215,8 @@ def test_kits_hold_every_portion_once_with_twins_together(bench: Bench, badger: 
         asked = [w for w in every if w.portion.wool == wool]
         assert sum(w.count for w in wishes) == len(asked)
         assert taken == pytest.approx(
-            sum(w.portion.grams / (1 - bench.wool_by_id[wool].lost(w.portion.role)) for w in asked)
+            sum(
+                w.portion.grams / (1 - bench.wool_by_id[wool].lost_share(w.portion.role))
+                for w in asked
+            )
         )

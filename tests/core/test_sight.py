@@ -412,11 +412,14 @@ def test_typed_measures_override_traces(bench: Bench) -> None:
     copies = place(figure).copies_of(part)
     assert len(copies) == 2
     assert copies[0].matrix[:3, 3] == pytest.approx([26, 0, 65], abs=0.1)
-    assert survey.how(part, "length") == "picture" and survey.how(part, "thickness") == "picture"
-    survey = survey.took(Taken(part=part, measure="length", mm=70.0, how="straight"))
+    assert (
+        survey.how_taken(part, "length") == "picture"
+        and survey.how_taken(part, "thickness") == "picture"
+    )
+    survey = survey.with_readings(Taken(part=part, measure="length", mm=70.0, how="straight"))
     figure, survey = with_traces(figure, survey)
     assert figure.by_id[part].shape.measures()["length"] == pytest.approx(70.0)
-    assert survey.how(part, "length") == "straight"
+    assert survey.how_taken(part, "length") == "straight"
 
 
 def test_redrawing_root_carries_other_parts_along(bench: Bench) -> None:
@@ -527,7 +530,7 @@ def test_survey_keeps_one_of_each() -> None:
     survey = survey.marked(Landmark(name="Crown", view="side", at=(0, 97)))
     assert [m.at[1] for m in survey.landmarks] == [98, 97]
     survey = survey.traced(by_hand("leg", "side", [(0, 0), (0, 9)], 3))
-    assert survey.without(frozenset(["leg"])).traces == ()
+    assert survey.without_parts(frozenset(["leg"])).traces == ()
     assert survey.unframed("side").landmarks[0].view == "front"
 
 

@@ -36,7 +36,7 @@ def test_table_sizes_go_to_named_parts() -> None:
     assert (found.unknown == ("horn",) and found.unfit == ("head, base")) or found.unfit == (
         "head, base",
     )
-    assert found.taken == 2 and found.survey.how("tail", "length") == "straight"
+    assert found.taken == 2 and found.survey.how_taken("tail", "length") == "straight"
     others = [p for p in figure.parts if p.id != "tail"]
     assert [found.figure.by_id[p.id].shape for p in others] == [p.shape for p in others]
     # In the maker's own language, and in inches.

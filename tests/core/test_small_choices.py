@@ -108,7 +108,7 @@ def test_row_is_leaf_of_figure(bench: Bench) -> None:
 
 def test_small_figure_may_fold_one_wire(bench: Bench) -> None:
     badger = load_demo(BADGER)
-    low = badger.brief.at(100.0)
+    low = badger.brief.at_height(100.0)
     offered = make_plan(badger.figure, low, bench)
     code = f"folding:{badger.figure.id}"
     assert next(n for n in offered.notices if n.code == code).level == "note"
@@ -117,12 +117,12 @@ def test_small_figure_may_fold_one_wire(bench: Bench) -> None:
     told = [said(change.text) for change in folded.changes]
     assert any(text.startswith("1 wire to cut, not 3") for text in told)
     # Pulled up again, the figure is as it was drawn; and one that was small as made is not asked.
-    high = make_plan(badger.figure, badger.brief.at(150.0).answered(code, "folded"), bench)
+    high = make_plan(badger.figure, badger.brief.at_height(150.0).answered(code, "folded"), bench)
     assert len([w for w in high.wires if not w.id.startswith("peg")]) == 3
     heron = load_demo(HERON)
     assert not any(
         n.code.startswith("folding")
-        for n in make_plan(heron.figure, heron.brief.at(120.0), bench).notices
+        for n in make_plan(heron.figure, heron.brief.at_height(120.0), bench).notices
     )
 
 
@@ -177,7 +177,7 @@ def test_fur_in_more_rows_than_anyone_lays_is_refused(bench: Bench) -> None:
 
 def test_garment_is_told_only_at_its_step(bench: Bench) -> None:
     badger = load_demo(BADGER)
-    plan = make_plan(badger.figure, badger.brief.at(200.0), bench)
+    plan = make_plan(badger.figure, badger.brief.at_height(200.0), bench)
     worn = {row.part for row in plan.dress}
     told = {step.part for step in plan.steps if dress_told(plan, step) != NOTHING}
     assert told == worn and len(worn) > 1

@@ -334,7 +334,7 @@ def test_what_is_worn_takes_no_volume_from_what_lies_deeper() -> None:
     )  # fmt: skip
     worn = measure_solids(figure_of(body, cape, arm))
     bare = measure_solids(figure_of(body, arm))
-    assert worn.of("arm")[0][1].net_mm3 == pytest.approx(bare.of("arm")[0][1].net_mm3)
+    assert worn.copies_of("arm")[0][1].net_mm3 == pytest.approx(bare.copies_of("arm")[0][1].net_mm3)
     assert worn.net_mm3 > bare.net_mm3
 
 

@@ -121,7 +121,7 @@ def test_measures_scale_with_copy() -> None:
         1.0, 1.0, (0.5, 1.0, 1.5), 1.0, 1.0, (1.0,), (1.0,), (0.5,), 2.0, left,
         Shown(5.0, 6.0, 4.0, 3.0, (4.0, 3.0, 2.0), True, 15.0),
     )  # fmt: skip
-    assert half.shows == solid.shows == 0.5
+    assert half.visible_share == solid.visible_share == 0.5
 
 
 def test_bent_rope_holds_what_way_of_its_middle_does() -> None:

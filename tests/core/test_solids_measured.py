@@ -239,7 +239,7 @@ def test_skin_that_shows_is_that_of_all_parts_in_one(
     """The copies' skins add up to the surface of the one solid that a library makes of all of them."""
     document = load_demo(demo)  # type: ignore[arg-type]
     height = place(document.figure).height * times
-    solids = make_plan(document.figure, document.brief.at(height), bench).solids
+    solids = make_plan(document.figure, document.brief.at_height(height), bench).solids
     bodies = [
         solid_of(copy.shape, Detail.DRAWN).transform(copy.matrix[:3])
         for copy in solids.placement.copies

@@ -49,17 +49,19 @@ def both(bench: Bench) -> Together:
 
 def test_every_figure_is_made_in_its_own_order(both: Together) -> None:
     for i, plan in enumerate(both.plans):
-        mine = [dict(act.steps)[i] for act in both.acts if i in act.of]
+        mine = [dict(act.steps)[i] for act in both.acts if i in act.figure_count]
         assert mine == list(plan.steps)
 
 
 def test_like_steps_are_done_at_once(both: Together) -> None:
     done: dict[tuple[int, ...], set[str]] = {}
     for act in both.acts:
-        done.setdefault(act.of, set()).add(act.step.key)
+        done.setdefault(act.figure_count, set()).add(act.step.key)
         for i, step in act.steps:
             part = next((p for p in both.plans[i].parts if p.id == step.part), None)
-            first = next((p for p in both.plans[act.of[0]].parts if p.id == step.part), None)
+            first = next(
+                (p for p in both.plans[act.figure_count[0]].parts if p.id == step.part), None
+            )
             if part and first:
                 assert list(part.to_mm.values()) == pytest.approx(
                     list(first.to_mm.values()), rel=0.021
@@ -73,7 +75,7 @@ def test_like_steps_are_done_at_once(both: Together) -> None:
 
 def test_same_figure_twice_is_made_step_by_step_for_both(bench: Bench) -> None:
     twice = make_together(named_variants(BADGER_, Brief(height=200.0), ["", ""]), bench)
-    assert all(act.of == (0, 1) for act in twice.acts)
+    assert all(act.figure_count == (0, 1) for act in twice.acts)
     count = make_plan(BADGER_, Brief(height=200.0, count=2), bench)
     assert [w.grams for w in twice.wools] == pytest.approx([w.grams for w in count.wools])
     assert twice.cutting == count.cutting
@@ -202,7 +204,9 @@ def test_different_designs_share_one_split(
     ]
     both = make_together(asked, bench)
     for i, plan in enumerate(both.plans):
-        assert [dict(act.steps)[i] for act in both.acts if i in act.of] == list(plan.steps)
+        assert [dict(act.steps)[i] for act in both.acts if i in act.figure_count] == list(
+            plan.steps
+        )
     for total in both.wools:
         each = (t.taken_g for plan in both.plans for t in plan.wools if t.wool == total.wool)
         assert total.taken_g == pytest.approx(sum(each))

@@ -43,7 +43,7 @@ IN_THE_TABLE = {
 def planned(figure: Figure, bench: Bench, times: float, brief: Brief | None = None) -> Plan:
     figure = with_wools_of(figure, bench)
     high = make_plan(figure, Brief(), bench).from_height_mm
-    return make_plan(figure, (brief or Brief()).at(times * high), bench)
+    return make_plan(figure, (brief or Brief()).at_height(times * high), bench)
 
 
 @pytest.mark.parametrize("figure", FIGURES)

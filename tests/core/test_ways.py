@@ -154,7 +154,7 @@ def test_wire_under_little_wool_is_taped_before_any_goes_on(bench: Bench) -> Non
     heron = load_demo(HERON)
 
     def keys(height: float, **schools: str) -> list[str]:
-        brief = heron.brief.at(height).model_copy(update={"schools": schools})
+        brief = heron.brief.at_height(height).model_copy(update={"schools": schools})
         return [step.key for step in make_plan(heron.figure, brief, bench).steps]
 
     small = keys(120.0)
@@ -187,7 +187,7 @@ def test_narrow_patches_become_lines_until_they_grow(bench: Bench) -> None:
     heron = load_demo(HERON)
     brow = {}
     for height in (60.0, 120.0, 300.0):
-        plan = make_plan(heron.figure, heron.brief.at(height), bench)
+        plan = make_plan(heron.figure, heron.brief.at_height(height), bench)
         step = next(step for step in plan.steps if step.key == "inset:head:left-brow")
         brow[height] = (said(step.text), card_for(plan, step, bench).method)
         told = [said(change.text) for change in plan.changes if change.what == "patch"]
@@ -295,7 +295,7 @@ def test_way_that_is_not_known_is_not_followed(way: str, bench: Bench) -> None:
 
 def test_glue_winding_only_where_offered(bench: Bench) -> None:
     heron = load_demo(HERON)  # at 220 mm its legs are 6 mm thick: they are felted
-    brief = heron.brief.at(220.0)
+    brief = heron.brief.at_height(220.0)
     asked = make_plan(heron.figure, brief, bench)
     plan = make_plan(heron.figure, brief.answered("thin-limb:leg", "glue-wound"), bench)
     assert next(n for n in plan.notices if n.code == "thin-limb:leg").is_open
@@ -314,7 +314,7 @@ def test_clay_eyes_and_pin_heads_are_cut_and_glued(
     way: str, height: float, first: str, bench: Bench
 ) -> None:
     badger = load_demo(BADGER)
-    plan = make_plan(badger.figure, badger.brief.at(height).schooled("eyes", way), bench)
+    plan = make_plan(badger.figure, badger.brief.at_height(height).schooled("eyes", way), bench)
     steps = {step.key: step for step in plan.steps}
     assert "wait:eye" in steps and "socket:eye" in steps
     card = card_for(plan, steps["pattern:eye" if way == "clay" else "fit:eye"], bench)

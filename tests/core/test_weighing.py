@@ -50,7 +50,7 @@ def test_split_name_leads_back_to_its_portion(bench: Bench, badger: Document) ->
         for wish in split_wishes(plan, wool, bench):
             part, portion = portion_named(plan, wish.id)
             assert portion.wool == wool and wish.count == part.count
-            lost = bench.wool_by_id[wool].lost(portion.role)
+            lost = bench.wool_by_id[wool].lost_share(portion.role)
             assert wish.grams == pytest.approx(portion.grams / (1 - lost))
     with pytest.raises(KeyError):
         portion_named(plan, "horn/core")
@@ -176,7 +176,7 @@ def test_rounds_rows_and_limbs_share_their_portions(
 ) -> None:
     heron = load_demo(HERON)
     for document, height in ((badger, 60.0), (badger, 320.0), (heron, 120.0)):
-        brief = document.brief.at(height).replaced(schools=schools)
+        brief = document.brief.at_height(height).replaced(schools=schools)
         assert_all_is_laid(make_plan(document.figure, brief, bench))
 
 
@@ -191,7 +191,7 @@ def test_every_portion_of_random_figure_is_laid(figure: Figure) -> None:
 
 
 def test_step_tells_its_share_of_portion(bench: Bench, badger: Document) -> None:
-    plan = make_plan(badger.figure, badger.brief.at(360.0), bench)
+    plan = make_plan(badger.figure, badger.brief.at_height(360.0), bench)
     told = {s.key: said(laid_fact(plan, s, bench)) for s in plan.steps}
     body = plan.part("body").portions[0].take_g
     assert told["core:body:1"].endswith(f" g of core batt (of {body:.0f} g)")

@@ -257,12 +257,12 @@ def test_small_herons_thin_leg_has_four_answers_that_hold_together(
 @pytest.mark.parametrize("height", [60.0, 120.0, *([95.0, 200.0] if THOROUGH else [])])
 def test_every_offer_for_thin_limb_works(height: float, bench: Bench) -> None:
     heron = load_demo(HERON)
-    asked = make_plan(heron.figure, heron.brief.at(height), bench)
+    asked = make_plan(heron.figure, heron.brief.at_height(height), bench)
     questions = [n for n in asked.open_questions if n.code.startswith("thin-limb:")]
     assert questions
     for question in questions:
         for option in question.options:
-            brief = heron.brief.at(height).answered(question.code, option.id)
+            brief = heron.brief.at_height(height).answered(question.code, option.id)
             plan = make_plan(heron.figure, brief, bench)
             where = (question.code, option.id)
             (settled,) = (n for n in plan.notices if n.code == question.code)
@@ -284,7 +284,7 @@ def test_drooping_limbs_are_never_left_bare(bench: Bench) -> None:
     heron = load_demo(HERON)
 
     def bare(part: str, height: float) -> str:
-        plan = make_plan(heron.figure, heron.brief.at(height), bench)
+        plan = make_plan(heron.figure, heron.brief.at_height(height), bench)
         question = next(n for n in plan.open_questions if n.code == f"thin-limb:{part}")
         return said(next(o.effect for o in question.options if o.id == "no-wire"))
 
@@ -297,7 +297,7 @@ def test_drooping_limbs_are_never_left_bare(bench: Bench) -> None:
 def test_where_no_stock_is_stout_enough_second_strand_bears_half(
     bench: Bench, badger: Document
 ) -> None:
-    large = badger.brief.at(600.0)
+    large = badger.brief.at_height(600.0)
     alone = make_plan(badger.figure, large, bench)
     question = next(n for n in alone.open_questions if n.code == "stock:spine")
     assert question.options[0].id == "second-strand"

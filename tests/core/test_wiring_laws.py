@@ -32,7 +32,7 @@ def test_new_routes_are_named_and_bound(demo: object) -> None:
         assert [w.id for w in laid.wires] == [
             f"{school}-{n}" for n in range(1, len(laid.wires) + 1)
         ]
-        assert len({said(w.called) for w in laid.wires}) == len(laid.wires)
+        assert len({said(w.display_name) for w in laid.wires}) == len(laid.wires)
         met: set[str] = set()
         for wire in laid.wires:
             assert set(wire.binds) <= met & set(wire.route) and len(wire.binds) <= 1
@@ -53,7 +53,8 @@ def test_wires_are_named_after_their_main_part() -> None:
         )
         points = {name: at.tolist() for name, at in place(figure).nodes.items()}
         return [
-            said(w.called) for w in wired_by(figure.replaced(bones=bones), school, points).wires
+            said(w.display_name)
+            for w in wired_by(figure.replaced(bones=bones), school, points).wires
         ]
 
     assert called(BADGER, "hoops") == ["Spine wire", "Leg hoop", "Arm hoop"]
@@ -130,7 +131,7 @@ def test_wire_into_part_continues_ending_wire() -> None:
         1.0,
         ("heart", "head-heart"),
     )
-    assert added.binds == ("heart",) and said(added.called) == "Head wire"
+    assert added.binds == ("heart",) and said(added.display_name) == "Head wire"
     assert wired_through(led, "head", points).wires == led.wires  # it is there
     back = whole.replaced(wires=(arm.replaced(route=arm.route[::-1]),))
     assert [w.route for w in wired_through(back, "head", points).wires] == [

@@ -122,7 +122,7 @@ ROLLED = {
 def test_bundles_felt_to_visible_size(bench: Bench, demo: Path, heights: tuple[float, ...]) -> None:
     document, forms = load_demo(demo), set()
     for height in heights:
-        plan = make_plan(document.figure, document.brief.at(height), bench)
+        plan = make_plan(document.figure, document.brief.at_height(height), bench)
         for part in plan.parts:
             for core in (p for p in part.portions if p.role == "core" and p.form != "veil"):
                 volume, weights = ROLLED[core.form]

@@ -116,7 +116,7 @@ def portions(bench: Bench, *parts: Part, **more: object) -> tuple[dict[str, Port
     figure = figure_of(*parts)
     solids = measure_solids(figure)
     wool = part_wool(figure, solids, bench, **more)["tail"]  # type: ignore[arg-type]
-    (one,) = [solid for _, solid in solids.of("tail")]
+    (one,) = [solid for _, solid in solids.copies_of("tail")]
     return {p.role: p for p in wool.portions}, one.join_line_mm, one.exposed_mm2 / 100
 
 
@@ -274,7 +274,7 @@ def test_shelf_scraps_and_packs_are_counted_as_shopkeeper_would(bench: Bench) ->
     assert [row.wool for row in rows] == ["core-batt", "badger-grey"] and mixes == ()
     body = by_id["core-batt"]
     assert (body.grams, body.need_g) == (60.0, 78.0)
-    assert body.taken_g == pytest.approx(60.0 / (1 - core.lost("core")))
+    assert body.taken_g == pytest.approx(60.0 / (1 - core.lost_share("core")))
     # All of its core lies under a coat: the heap's 6 g go in, the shelf's 10 g next, 62 g are bought.
     assert (body.scraps_g, body.shelf_g, body.buy_g) == (6.0, 10.0, pytest.approx(62.0))
     assert (body.packs, body.price) == (1, None)
@@ -335,7 +335,7 @@ def test_scale_is_aimed_at_next_mark_it_has_within_band(
 
 def test_ring_is_told_unrolled(bench: Bench, badger: Document) -> None:
     """A collar 176 mm round was rolled to 50, of 1.3 g where so much of a roll would need 0.9."""
-    plan = make_plan(badger.figure, badger.brief.at(220), bench)
+    plan = make_plan(badger.figure, badger.brief.at_height(220), bench)
     ring = plan.resized.figure.by_id["collar"]
     assert isinstance(ring.shape, Rope) and ring.shape.closed
     corners = np.array([*ring.shape.points, ring.shape.points[0]])
@@ -366,8 +366,8 @@ def test_patch_is_tucked_in_by_third_at_most(
 
 def test_strip_length_is_its_girth(bench: Bench, badger: Document) -> None:
     """Where a coat leaves nothing of a cape, its core of no wool is told as thin as that."""
-    plan = make_plan(badger.figure, badger.brief.at(220), bench)
-    copy, solid = plan.solids.of("cape")[0]
+    plan = make_plan(badger.figure, badger.brief.at_height(220), bench)
+    copy, solid = plan.solids.copies_of("cape")[0]
     size = ring_size(copy.part, solid, 0.0)
     assert size["through"] == 0 and size["along"] == pytest.approx(solid.seen.girth)
     for cm3 in (1.0, 20.0, 60.0):

@@ -86,9 +86,9 @@ def test_figure_is_finished_and_second_begun(window: Window, qtbot: QtBot) -> No
     assert desk.book.making(first) == made  # of the first nothing is another
     assert desk.book.making(second).behind == (plan.steps[0].key,)
     pad.which.activated.emit(0)
-    assert desk.in_hand == first and desk.weighed and pad.at == len(plan.steps) - 1
+    assert desk.in_hand == first and desk.weighed and pad.current_index == len(plan.steps) - 1
     pad.which.activated.emit(1)
-    assert pad.at == 1
+    assert pad.current_index == 1
     window.go_to(BOOK)
     assert set(book.boards.rows.keys) == {"", first, second}
 
@@ -273,13 +273,13 @@ def test_order_tells_last_day_to_begin(window: Window, qtbot: QtBot) -> None:
     assert "Begin by" in dialog.told.text() and "Order what is missing" in dialog.told.text()
     dialog.day.setDate(QDate(2026, 3, 9))
     assert "Too late" in dialog.told.text() and "left out" in dialog.told.text()
-    due = dialog.due
+    due = dialog.chosen_date
     assert due == date(2026, 3, 9)
     assert desk.change_making(desk.in_hand, due=due.isoformat())
     button.refresh()
     assert button.text() == "Too late for Mon 9 Mar"
     dialog.wanted.setChecked(False)
-    assert dialog.due is None and dialog.told.text() == "" and not dialog.day.isEnabled()
+    assert dialog.chosen_date is None and dialog.told.text() == "" and not dialog.day.isEnabled()
     desk.change_making(desk.in_hand, due="2026-06-01")
     assert button.text() == "Ready by Mon 1 Jun"
     desk.set_free(())

@@ -201,7 +201,7 @@ def test_height_is_asked_for_by_keys_and_taken_with_enter(
     studio = toad.studio
     assert studio.plan is not None and studio.figure is not None
     assert studio.height_mm == band.to_mm and studio.plan.minutes <= 480
-    taller = make_plan(studio.figure, studio.brief.at(band.to_mm + 2), studio.bench)
+    taller = make_plan(studio.figure, studio.brief.at_height(band.to_mm + 2), studio.bench)
     assert taller.minutes > 480 or any(total.packs for total in taller.wools)
 
 

@@ -113,7 +113,7 @@ def test_lesson_is_gone_through_from_welcome_to_first_figure(
     # The first figure is on the table; what is known is folded, and unfolds.
     assert window.studio.figure.id == "windfall-chick" and make.isVisible()
     folded = make.words.toPlainText()
-    assert make.now is not None and make.now.key == "core:head:1"
+    assert make.current_step is not None and make.current_step.key == "core:head:1"
     assert "Why:" not in folded and "Look for a crack" not in folded and "Stop:" in folded
     assert "Squeeze it hard: it should give" in folded  # this has a number of its own
     discs = {mark.text for mark in make.picture.marks if isinstance(mark, Disc)}
@@ -124,7 +124,9 @@ def test_lesson_is_gone_through_from_welcome_to_first_figure(
     assert make.words.toPlainText() == folded
     for _ in range(2):
         hand.go_on(make)
-    assert make.now.key == "coat:body" and "Why: Edges first" in make.words.toPlainText()  # new
+    assert (
+        make.current_step.key == "coat:body" and "Why: Edges first" in make.words.toPlainText()
+    )  # new
     while len(hand.ended) < 2:
         hand.go_on(make)
         qtbot.wait(1)
@@ -148,7 +150,7 @@ def test_experienced_maker_sees_short_cards(window: Window, qtbot: QtBot) -> Non
     window.learn()
     assert window.lesson.is_on and not window.lesson.known
     again = window.lesson.known | {"shape"}
-    window.lesson.did("shape")
+    window.lesson.mark_done("shape")
     assert type(window.lesson)(window.settings).known == again  # it is kept
 
 
@@ -209,7 +211,7 @@ def test_lessons_are_sound_and_every_method_says_why() -> None:
 def test_cancelled_lesson_forgets_nothing(window: Window, monkeypatch: pytest.MonkeyPatch) -> None:
     gate, before = threading.Event(), window.studio.figure
     window.lesson.begin(afresh=False)
-    window.lesson.did("core")
+    window.lesson.mark_done("core")
     window.lesson.stop()
     window.files.opening.holds_window = False
     monkeypatch.setattr(window.studio, "planned", lambda document, told: gate.wait(20))

@@ -41,7 +41,7 @@ class Hands:
         for _ in range(len(self.pad.steps) - 1):
             if len(self.pad.in_hand) > 1:  # each is measured by itself
                 self.qtbot.keyClick(self.pad, Qt.Key.Key_O)
-            step = self.pad.now
+            step = self.pad.current_step
             assert step is not None
             plan = self.pad.studio.plan
             assert plan is not None
@@ -61,7 +61,7 @@ class Hands:
         """Make a piece, measure it, and mend it as is said."""
         studio = self.pad.studio
         assert studio.plan is not None
-        step = self.pad.now
+        step = self.pad.current_step
         assert step is not None
         wanted = wanted_at(studio.plan, step, studio.bench)
         assert wanted is not None
@@ -142,7 +142,7 @@ def test_inexact_hands_still_reach_wanted_height(
         monkeypatch.setattr(RescueBox, "exec", run)
         hands.make()
         plan = pad.studio.plan
-        assert plan is not None and pad.now is pad.steps[-1]
+        assert plan is not None and pad.current_step is pad.steps[-1]
         assert sum(map(len, pad.making.mended.values())) == hands.entries
         heights = np.array([hands.height(hands.real), hands.height(hands.alone)])
         missed[seed] = abs(heights / plan.to_height_mm - 1)

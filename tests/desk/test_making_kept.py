@@ -77,7 +77,7 @@ def test_clock_is_saved_by_pausing_and_waiting(
     window.open_demo()
     pad = pad_of(window, seconds)
     pad.step(11)
-    key = pad.now.key if pad.now else ""
+    key = pad.current_step.key if pad.current_step else ""
     seconds[0] += 45 * 60
     qtbot.keyClick(pad, Qt.Key.Key_P)
     assert kept(tmp_path, window).minutes[key] == pytest.approx(45.0)
@@ -112,7 +112,7 @@ def test_two_windows_keep_both_entries(
         window.open_demo()
     first, second = (pad_of(window, seconds) for window in (one, two))
     second.step(2)
-    keys = [view.now.key for view in (first, second) if view.now]
+    keys = [view.current_step.key for view in (first, second) if view.current_step]
     qtbot.keyClick(first, Qt.Key.Key_1)
     qtbot.keyClick(second, Qt.Key.Key_1)
     seconds[0] += 120
@@ -177,7 +177,7 @@ def test_making_continues_after_removed_step(
     for _ in range(2):
         seconds[0] += 60
         pad.step(1)
-    assert pad.at == tail + 1
+    assert pad.current_index == tail + 1
     pad.step(-1)
     before = [str(step.key) for step in plan.steps[:tail]]
     window.order_station.show_make(False)
@@ -185,8 +185,8 @@ def test_making_continues_after_removed_step(
     window.make_it()
     # As far as it was, less what was done on the part that is gone.
     left = [key for key in before if not key.endswith(":tail") and ":tail:" not in key]
-    assert window.studio.plan and pad.at > 20
-    assert window.studio.plan.steps[pad.at - 1].key == left[-1]
+    assert window.studio.plan and pad.current_index > 20
+    assert window.studio.plan.steps[pad.current_index - 1].key == left[-1]
 
 
 def test_making_keeps_its_plan_until_accepted(
@@ -259,7 +259,7 @@ def test_cards_stay_as_begun_when_program_works_them_out_otherwise(
     """As if another version had told a leg thinner, and had a step that there is none of any more."""
     window = started()
     pad = _begin(window, qtbot, 5)
-    at, cards = pad.at, pad.making.cards
+    at, cards = pad.current_index, pad.making.cards
     assert [card.step for card in cards] == [str(step.key) for step in pad.steps]
     window.order_station.show_make(False)
     old = KeptCard(step="core:leg:9", text="Wind the legs", lines=("Wind it to 26 mm.",))
@@ -267,7 +267,7 @@ def test_cards_stay_as_begun_when_program_works_them_out_otherwise(
     desk = window.bench_desk
     desk.keep_making(pad.making.replaced(told_as="of another version", cards=before))
     window.make_it()
-    assert pad.at == at and pad.making.behind == tuple(card.step for card in cards[:at])
+    assert pad.current_index == at and pad.making.behind == tuple(card.step for card in cards[:at])
     assert pad.begun.isVisible() and not pad.begun.back.isVisible()
     assert pad._text.text() == cards[at].text
     qtbot.keyClick(pad, Qt.Key.Key_W)  # what asks the plan of now is idle
@@ -278,7 +278,9 @@ def test_cards_stay_as_begun_when_program_works_them_out_otherwise(
     qtbot.keyClick(pad.begun.take, Qt.Key.Key_Space)
     assert not pad.begun.isVisible() and pad.making.at == cards[at + 1].step
     qtbot.waitUntil(lambda: pad.making.cards == cards, timeout=20_000)
-    assert pad.at == at + 1 and window.studio.plan and pad.steps == window.studio.plan.steps
+    assert (
+        pad.current_index == at + 1 and window.studio.plan and pad.steps == window.studio.plan.steps
+    )
 
 
 def test_making_of_version_before_opens_where_it_was(
@@ -287,16 +289,16 @@ def test_making_of_version_before_opens_where_it_was(
     """It kept no cards: that its numbers may be new is said once."""
     window = started()
     pad = _begin(window, qtbot, 7)
-    at, behind = pad.at, pad.making.behind
+    at, behind = pad.current_index, pad.making.behind
     window.order_station.show_make(False)
     window.bench_desk.keep_making(pad.making.replaced(told_as="", cards=()))
     window.make_it()
-    assert (pad.at, pad.making.behind) == (at, behind)
+    assert (pad.current_index, pad.making.behind) == (at, behind)
     assert "earlier" in pad.begun.accessibleName() and not pad.words.isVisible()
     qtbot.keyClick(pad, Qt.Key.Key_Space)
-    assert pad.at == at and window.focusWidget() is pad.begun.take
+    assert pad.current_index == at and window.focusWidget() is pad.begun.take
     qtbot.keyClick(pad.begun.take, Qt.Key.Key_Space)
-    assert pad.words.isVisible() and (pad.at, pad.making.behind) == (at, behind)
+    assert pad.words.isVisible() and (pad.current_index, pad.making.behind) == (at, behind)
     window.order_station.show_make(False)
     window.make_it()
     assert not pad.begun.isVisible()

@@ -100,10 +100,10 @@ def test_straight_measure_is_written_in_and_undone(station: MeasureStation) -> N
     was = measures(station, "neck")["length"]
     write(row(station, "neck", "length").entry, "12 cm")
     assert measures(station, "neck")["length"] == pytest.approx(120.0)
-    assert station.studio.survey.how("neck", "length") == "straight"
+    assert station.studio.survey.how_taken("neck", "length") == "straight"
     station.studio.undo_stack.undo()
     assert measures(station, "neck")["length"] == pytest.approx(was)
-    assert station.studio.survey.how("neck", "length") == "plan"
+    assert station.studio.survey.how_taken("neck", "length") == "plan"
 
 
 def test_girth_becomes_both_diameters_of_oval(station: MeasureStation) -> None:
@@ -116,7 +116,7 @@ def test_girth_becomes_both_diameters_of_oval(station: MeasureStation) -> None:
     new = measures(station, "body")
     assert ellipse_girth(new["width"], new["depth"]) == pytest.approx(200.0, rel=1e-6)
     assert new["depth"] / new["width"] == pytest.approx(old["depth"] / old["width"])
-    assert station.studio.survey.how("body", "depth") == "girth"
+    assert station.studio.survey.how_taken("body", "depth") == "girth"
     assert "girth" in row(station, "body", "width")._told.text()
 
 
@@ -158,7 +158,7 @@ def test_round_asks_for_weightiest_and_moves_on(station: MeasureStation, qtbot: 
     assert station.card.round._hand == second
     hand = station.card.round.row_in_hand()
     assert hand and hand.entry.hasFocus() and station.studio.selection.part == second[0]
-    assert station.studio.survey.how(*first) == "straight"
+    assert station.studio.survey.how_taken(*first) == "straight"
     assert station.card.round.rows[-1].effect.is_missing is False
 
 
@@ -201,7 +201,7 @@ def test_calipers_button_takes_measure_in_hand_and_moves_on(
         lambda: measures(station, "bill")["base"] == pytest.approx(12.75), timeout=20_000
     )
     assert measures(station, "bill")["length"] == pytest.approx(61.2)
-    assert station.studio.survey.how("bill", "base") == "caliper"
+    assert station.studio.survey.how_taken("bill", "base") == "caliper"
     # A reading is shown as it was read: 61.2 had become 61.
     shown = [row.entry.text() for row in station.card.part_list.rows[:2]]
     assert shown == ["61.2 mm", "12.75 mm"]
@@ -322,7 +322,7 @@ def test_bead_stretches_and_number_follows(station: MeasureStation) -> None:
     drag(station, grip(station, "length"), (float(pull[0]), -float(pull[1])))
     grown = measures(station, "tail")["length"] - was
     assert grown == pytest.approx(30 / lay.scale, abs=1.2 / lay.scale)
-    assert station.studio.survey.how("tail", "length") == "straight"
+    assert station.studio.survey.how_taken("tail", "length") == "straight"
 
 
 def test_knob_turns_part_about_its_base(station: MeasureStation) -> None:
@@ -401,7 +401,7 @@ def test_wool_is_laid_by_dropping_swatch_and_by_keys(station: MeasureStation) ->
     swatches = station.swatches
     swatches.setFocus()
     ids = [wool for wool, _, _ in swatches.wools]
-    for _ in range(swatches.at, ids.index("weld")):
+    for _ in range(swatches.current_row, ids.index("weld")):
         QTest.keyClick(swatches, Qt.Key.Key_Right)
     QTest.keyClick(swatches, Qt.Key.Key_Return)
     QTest.keyClick(swatches, Qt.Key.Key_Return, Qt.KeyboardModifier.ShiftModifier)
@@ -563,7 +563,7 @@ def test_bones_are_drawn_and_snap_to_axes(station: MeasureStation) -> None:
 def test_landmarks_that_disagree_lead_to_their_place(station: MeasureStation) -> None:
     station.take_step(FACE)
     QTest.mouseClick(station.chips.buttons["Crown"], LEFT)
-    station.face.touch(0.0, 300.0)
+    station.face.set_at(0.0, 300.0)
     survey = station.studio.survey.marked(Landmark(name="Crown", view="front", at=(0, 270)))
     station.studio.edit("Set crown", survey=survey)
     station.card.show_pane(2)
@@ -635,7 +635,7 @@ def test_arrows_on_start_page_open_no_window(
         QTest.keyClick(window.start_page.shelf, Qt.Key.Key_Right)
     qtbot.wait(50)
     QApplication.instance().removeEventFilter(watch)  # type: ignore[union-attr]
-    assert window.start_page.shelf.at == 4 and not shown
+    assert window.start_page.shelf.current_row == 4 and not shown
 
 
 def test_body_plan_is_adjusted_and_put_on_table(
@@ -659,7 +659,7 @@ def test_body_plan_is_adjusted_and_put_on_table(
     assert page.shelf.hasFocus()
     QTest.keyClick(page.shelf, Qt.Key.Key_Right)
     QTest.keyClick(page.shelf, Qt.Key.Key_Down)
-    beside, below = page.shelf.box(1), page.shelf.box(page.shelf.at)
+    beside, below = page.shelf.box(1), page.shelf.box(page.shelf.current_row)
     assert below.left() == beside.left() and below.top() == pytest.approx(beside.bottom())
     page.shelf.select_row(0)
     page.sliders["head"].setValue(80)
@@ -935,7 +935,7 @@ def test_figure_is_measured_with_keys_only(
         point(station, float(goal[0]), float(goal[1]))
         keys(station, " ")
     keys(station, Qt.Key.Key_Return)
-    assert station.studio.survey.how("leg", "thickness") == "picture"
+    assert station.studio.survey.how_taken("leg", "thickness") == "picture"
     assert measures(station, "leg")["length"] == pytest.approx(
         load_demo(HERON).figure.by_id["leg"].shape.measures()["length"], rel=0.02
     )

@@ -80,11 +80,11 @@ def test_thread_runs_through_sittings(station: OrderStation, window: Window, qtb
     qtbot.keyClick(beads, Qt.Key.Key_Home)
     for _ in range(len(beads.steps) - 1):
         qtbot.keyClick(beads, Qt.Key.Key_Right)
-    assert window.thread_strip.at == len(beads.steps) - 1
+    assert window.thread_strip.current_row == len(beads.steps) - 1
     qtbot.keyClick(beads, Qt.Key.Key_Up)
-    assert window.thread_strip.at < len(beads.steps) - 1
+    assert window.thread_strip.current_row < len(beads.steps) - 1
     qtbot.mouseClick(beads.cloth, LEFT, pos=beads.spot(4).toPoint())
-    assert window.thread_strip.at == 4
+    assert window.thread_strip.current_row == 4
 
 
 def test_bead_is_pulled_to_where_it_may_go_and_undone(
@@ -97,7 +97,10 @@ def test_bead_is_pulled_to_where_it_may_go_and_undone(
     to = places_for(plan.order, "coat:cape")[0]
     pull(station, at, to)
     assert keys(window) == move_key(before, "coat:cape", to)
-    assert window.thread_strip.at == to and "You moved it here" in station.reasons._words.text()
+    assert (
+        window.thread_strip.current_row == to
+        and "You moved it here" in station.reasons._words.text()
+    )
     assert station.reasons.unmove.isVisible()
     window.studio.undo_stack.undo()
     assert keys(window) == before
@@ -348,14 +351,14 @@ def test_made_from_first_step_to_last_with_stop_between(
     make, ticks = station.make, [0.0]
     make.clock = lambda: ticks[0]
     window.actions_["make"].trigger()
-    assert station.is_making and make.isVisible() and make.at == 0
+    assert station.is_making and make.isVisible() and make.current_index == 0
     order = keys(window)
     half = len(order) // 2
     for n in range(half):
         if len(make.in_hand) > 1:
             qtbot.keyClick(make, Qt.Key.Key_O)
-        assert make.now is not None and make.now.key == order[n]
-        assert make._text.text() == said(make.now.text) and make._count.text().startswith(
+        assert make.current_step is not None and make.current_step.key == order[n]
+        assert make._text.text() == said(make.current_step.text) and make._count.text().startswith(
             f"{n + 1} of {len(order)} · "
         )
         ticks[0] += 120.0
@@ -467,16 +470,18 @@ def test_each_step_shows_words_and_picture_at_once(
         qtbot.keyClick(make, Qt.Key.Key_Space)
     # Beside the thread of the order it is told as well.
     qtbot.keyClick(make, Qt.Key.Key_Escape)
-    assert make.now is not None
-    card = card_for(plan, make.now, window.studio.bench)
+    assert make.current_step is not None
+    card = card_for(plan, make.current_step, window.studio.bench)
     beside = station.reasons._words.text()
     assert all(escape(said(line)) in beside for line in (*card.how, card.until))
-    assert station.picture.marks and station.picture.sheet is make.sheets.of(make.now)
+    assert station.picture.marks and station.picture.sheet is make.sheets.sheet_of(
+        make.current_step
+    )
     window.actions_["make"].trigger()
     # The next sheet is made while the hands are at this one.
     make.step(-3)
-    then = plan.steps[make.at + 1]
-    qtbot.waitUntil(lambda: make.sheets.has(then), timeout=5_000)
+    then = plan.steps[make.current_index + 1]
+    qtbot.waitUntil(lambda: make.sheets.is_ready(then), timeout=5_000)
     # Where there is too little room, what is last is turned to by a key, and the step stays in hand.
     window.theme.set(scale=1.5)
     window.resize(1024, 700)
@@ -486,7 +491,7 @@ def test_each_step_shows_words_and_picture_at_once(
     assert bar is not None
     qtbot.keyClick(make, Qt.Key.Key_PageDown)
     assert bar.value() == min(bar.maximum(), bar.pageStep())
-    assert make.now is not None and make.now.key == "join:head"
+    assert make.current_step is not None and make.current_step.key == "join:head"
 
 
 def test_alike_steps_share_card_until_they_are_opened(
@@ -507,7 +512,7 @@ def test_alike_steps_share_card_until_they_are_opened(
     QTest.mouseClick(make.singly, LEFT)
     assert make.in_hand == rows[:1] and "for each row" not in make.words.toPlainText()
     qtbot.keyClick(make, Qt.Key.Key_Space)
-    assert make.now is rows[1]
+    assert make.current_step is rows[1]
     qtbot.keyClick(make, Qt.Key.Key_O)  # the rest of them on one card
     assert make.in_hand == rows[1:]
     make._stop_clock()
@@ -516,9 +521,9 @@ def test_alike_steps_share_card_until_they_are_opened(
     qtbot.keyClick(make, Qt.Key.Key_Space)
     spent = [make.making.minutes[row.key] - before.get(row.key, 0.0) for row in rows[1:]]
     assert sum(spent) == pytest.approx(10.0) and min(spent) > 1.0
-    assert make.now is not None and make.now.n == rows[-1].n + 1
+    assert make.current_step is not None and make.current_step.n == rows[-1].n + 1
     qtbot.keyClick(make, Qt.Key.Key_Left)
-    assert make.now is rows[0] and make.in_hand == rows
+    assert make.current_step is rows[0] and make.in_hand == rows
 
 
 def test_who_has_done_its_kind_reads_two_lines(

@@ -71,7 +71,7 @@ def test_keys_lay_furs_name_and_take_away(
     for key in "SFMB":
         QTest.keyClick(board, key)
     (place,) = places(station)
-    assert place.bare and place.fur is None and place.each == 2
+    assert place.bare and place.fur is None and place.copies == 2
     QTest.keyClick(board, "F")
     assert places(station)[0].fur is not None and not places(station)[0].bare
     assert station.studio.plan_as_made().wool_g > before
@@ -84,7 +84,7 @@ def test_keys_lay_furs_name_and_take_away(
     assert place.fur is not None and place.fur.hair == pytest.approx(12.0)
     monkeypatch.setattr(QInputDialog, "getText", lambda *a, **k: ("Waistcoat", True))
     QTest.keyClick(board, "R")
-    assert places(station)[0].called == "Waistcoat"
+    assert places(station)[0].display_name == "Waistcoat"
     assert any("Waistcoat" in a.text() for a in station.places.menu().actions())
     QTest.keyClick(board, "L")
     QTest.keyClick(board, "T")

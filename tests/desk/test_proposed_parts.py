@@ -52,7 +52,8 @@ def doll(
     window.start_with_pictures(pictures, HEIGHT)  # type: ignore[arg-type]
     station = window.measure_station
     qtbot.waitUntil(
-        lambda: station.sighting.is_idle and len(station.sighting.seen()) == 2, timeout=30_000
+        lambda: station.sighting.is_idle and len(station.sighting.framed_silhouettes()) == 2,
+        timeout=30_000,
     )
     station.take_step(PARTS)
     return window, station

@@ -43,14 +43,14 @@ def pad(window: Window) -> MakeView:
     view = window.order_station.make
     assert isinstance(view, MakeView)
     keys = [step.key for step in view.steps]
-    view.step(keys.index("core:arm:1") - view.at)
+    view.step(keys.index("core:arm:1") - view.current_index)
     return view
 
 
 def wanted_now(pad: MakeView) -> WantedPiece:
     """How large the piece on the pad should be."""
-    assert pad.studio.plan is not None and pad.now is not None
-    wanted = wanted_at(pad.studio.plan, pad.now, pad.studio.bench)
+    assert pad.studio.plan is not None and pad.current_step is not None
+    wanted = wanted_at(pad.studio.plan, pad.current_step, pad.studio.bench)
     assert wanted is not None
     return wanted
 
@@ -70,7 +70,7 @@ def opened(monkeypatch: pytest.MonkeyPatch, use: object) -> None:
 
 
 def test_digit_passes_check_and_again_fails_it(pad: MakeView, qtbot: QtBot) -> None:
-    key = pad.now.key if pad.now else ""
+    key = pad.current_step.key if pad.current_step else ""
     came = []
     for _ in range(4):
         qtbot.keyClick(pad, Qt.Key.Key_1)
@@ -136,7 +136,7 @@ def test_part_is_taken_over_as_it_is_and_undone(
     assert after.to_height_mm == pytest.approx(plan.to_height_mm)
     # It was a gram too heavy; it is so in what stands and falls.
     assert studio.brief.found["arm"] == pytest.approx(plan.part("arm").grams + 1, abs=0.02)
-    assert pad.now is not None and pad.now.key == "core:arm:1"
+    assert pad.current_step is not None and pad.current_step.key == "core:arm:1"
     studio.undo_stack.undo()
     assert studio.plan is not None
     assert studio.plan.part("arm").to_mm == pytest.approx(plan.part("arm").to_mm)
@@ -182,7 +182,7 @@ def test_round_that_others_follow_is_not_taken_over(
     opened(monkeypatch, read)
     keys = [step.key for step in pad.steps]
     for key in ("core:head:1", "core:head:2"):
-        pad.step(keys.index(key) - pad.at)
+        pad.step(keys.index(key) - pad.current_index)
         pad.ask_rescue()
     assert offered == {"core:head:1": False, "core:head:2": True}
 
@@ -204,13 +204,13 @@ def test_bad_readings_are_told_and_nothing_is_lost(
 
 
 def test_last_entry_at_pad_is_taken_back(pad: MakeView, qtbot: QtBot) -> None:
-    key = pad.now.key if pad.now else ""
+    key = pad.current_step.key if pad.current_step else ""
     qtbot.keyClick(pad, Qt.Key.Key_1)
     qtbot.keyClick(pad, Qt.Key.Key_2)
     qtbot.keyClick(pad, Qt.Key.Key_Space)
-    assert pad.now is not None and pad.now.key != key
+    assert pad.current_step is not None and pad.current_step.key != key
     qtbot.keyClick(pad, Qt.Key.Key_U)
-    assert pad.now.key == key and pad.making.checks[key] == {"1": "passed", "2": "passed"}
+    assert pad.current_step.key == key and pad.making.checks[key] == {"1": "passed", "2": "passed"}
     qtbot.keyClick(pad, Qt.Key.Key_U)
     assert pad.desk.making.checks[key] == {"1": "passed"}
     qtbot.keyClick(pad, Qt.Key.Key_U)
@@ -246,7 +246,7 @@ def test_sittings_begin_with_what_is_not_done(pad: MakeView, window: Window) -> 
     station, plan = window.order_station, pad.studio.plan
     assert plan is not None
     window.bench_desk.set_free((FreeTime(weekday=2, start="19:00", minutes=120),))
-    pad.step(11 - pad.at)
+    pad.step(11 - pad.current_index)
     station.show_make(False)
     calendar = station.sittings.calendar
     assert calendar is not None
@@ -295,7 +295,7 @@ def test_missing_wool_tells_amount_and_substitutes(
     studio, plan = pad.studio, pad.studio.plan
     assert plan is not None
     step = next(s for s in plan.steps if s.key == "coat:body")
-    pad.step(step.n - 1 - pad.at)
+    pad.step(step.n - 1 - pad.current_index)
     wool = studio.bench.wool_by_id[str(step.wool)]
     twin = wool.model_copy(update={"id": "twin", "name": "Twin teal", "grams": 500.0})
     far = wool.model_copy(update={"id": "far", "name": "Far red", "colour": "#C03020"})
@@ -408,7 +408,7 @@ def test_piece_is_read_off_its_picture_and_picture_is_kept(
     window.make_it()
     pad = window.order_station.make
     assert isinstance(pad, MakeView)
-    pad.step([step.key for step in pad.steps].index("core:snout:1") - pad.at)
+    pad.step([step.key for step in pad.steps].index("core:snout:1") - pad.current_index)
     wanted = wanted_now(pad)
     told: list[str] = []
 
@@ -449,7 +449,7 @@ def test_finished_figure_is_judged_by_its_picture(
     assert plan is not None
     mask = drawn_mask(plan.solids.placement, 0.4)
     Image.fromarray(upright(mask, 0.4, 4.0, seed=2)).save(tmp_path / "leans.png")
-    pad.step([step.key for step in pad.steps].index("check:stand") - pad.at)
+    pad.step([step.key for step in pad.steps].index("check:stand") - pad.current_index)
 
     def from_picture(box: RescueBox) -> None:
         assert box.photo.isVisible() and "from the front" in box.photo.open.toolTip()

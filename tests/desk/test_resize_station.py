@@ -340,7 +340,7 @@ def test_order_is_walked_by_keys_and_explains_itself(window: Window, qtbot: QtBo
     assert station.isVisible() and len(beads.steps) == 55
     qtbot.keyClick(beads, Qt.Key.Key_End)
     assert "look from front, side, back" in beads.accessibleDescription()
-    assert window.thread_strip.at == 54
+    assert window.thread_strip.current_row == 54
     keys = [step.key for step in beads.steps]
     window.thread_strip.select_row(keys.index("core:leg:1"))
     assert "cannot be reached through felt" in station.reasons._words.text()

@@ -54,7 +54,7 @@ def layout_of(
 def test_both_figures_stand_whole_and_apart_at_one_scale(
     bench: Bench, badger: Document, size: tuple[int, int], camera: Camera, height: float
 ) -> None:
-    plan = make_plan(badger.figure, badger.brief.at(height), bench)
+    plan = make_plan(badger.figure, badger.brief.at_height(height), bench)
     layout = layout_of(plan, badger.figure, size, camera)
     sides = {
         name: (spot.axis + spot.left * layout.mm_px, spot.axis + spot.right * layout.mm_px)
@@ -81,7 +81,7 @@ def test_flag_stands_at_its_height_and_reads_back(
 
 
 def test_scale_stays_while_flag_is_pulled_down(bench: Bench, badger: Document) -> None:
-    at = {h: make_plan(badger.figure, badger.brief.at(h), bench) for h in (220.0, 150.0)}
+    at = {h: make_plan(badger.figure, badger.brief.at_height(h), bench) for h in (220.0, 150.0)}
     before = layout_of(at[220.0], badger.figure, (900, 560), Camera())
     held = layout_of(at[150.0], badger.figure, (900, 560), Camera(), least=before.range_mm)
     free = layout_of(at[150.0], badger.figure, (900, 560), Camera())

@@ -188,7 +188,8 @@ def test_twenty_parts_are_entered_in_four_minutes(
     hands.press(page.pictures)
     hands.clicks, hands.keys = hands.clicks + 4 * mouse, hands.keys + 20 * (not mouse)  # two files
     qtbot.waitUntil(
-        lambda: station.sighting.is_idle and len(station.sighting.seen()) == 2, timeout=60_000
+        lambda: station.sighting.is_idle and len(station.sighting.framed_silhouettes()) == 2,
+        timeout=60_000,
     )
     # It is like none that is known; its maker says what it is like.
     hands.action("propose")

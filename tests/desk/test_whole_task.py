@@ -79,7 +79,7 @@ def test_resizing_with_mouse_only(
     assert window.order_station.isVisible()
     beads = window.order_station.long.beads
     qtbot.mouseClick(beads.cloth, LEFT, pos=beads.spot(6).toPoint())
-    assert window.thread_strip.at == 6
+    assert window.thread_strip.current_row == 6
     window.actions_["save"].trigger()
     assert path.exists()
 
@@ -141,7 +141,7 @@ def test_enter_presses_button_in_hand_as_space_does(window: Window) -> None:
     for button, at in ((make.back, 0), (make.done, 1), (make.back, 0)):
         button.setFocus()
         QTest.keyClick(button, Qt.Key.Key_Return)
-        assert make.at == at
+        assert make.current_index == at
 
 
 def test_page_of_keys_is_no_taller_than_its_window(window: Window) -> None:
@@ -163,12 +163,12 @@ def test_page_of_keys_is_no_taller_than_its_window(window: Window) -> None:
 def test_pages_are_created_on_first_visit(
     window: Window,
 ) -> None:
-    assert [window.pages.has(i) for i in range(5)] == [False, True, False, False, False]
+    assert [window.pages.is_made(i) for i in range(5)] == [False, True, False, False, False]
     window.studio.set_height(180.0)
     plan = window.studio.plan
     assert plan is not None
     window.actions_["face_2"].trigger()
-    assert window.wire_station.ground.isVisible() and not window.pages.has(WOOL)
+    assert window.wire_station.ground.isVisible() and not window.pages.is_made(WOOL)
     assert {wire.id for wire in window.wire_station.walk.wires} == set(plan.gauges)
     window.studio.selection.take_part("head")
     window.wire_station.ground.setFocus()
@@ -176,8 +176,8 @@ def test_pages_are_created_on_first_visit(
     while window.pages.make_next():
         QTest.qWait(5)
         assert window.stack.currentWidget() is shown and hands_on(window) is held
-    assert window.wool_station.hand.now and window.wool_station.hand.now.part == "head"
-    assert all(window.pages.has(i) for i in range(5)) and window.studio.plan is plan
-    every = [now.portion for now in window.wool_station.hand.every]
+    assert window.wool_station.hand.current and window.wool_station.hand.current.part == "head"
+    assert all(window.pages.is_made(i) for i in range(5)) and window.studio.plan is plan
+    every = [now.portion for now in window.wool_station.hand.portions]
     assert all(portion in every for portion in plan.parts[0].portions)
     assert len(window.order_station.make.steps) == len(plan.steps)

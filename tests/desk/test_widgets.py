@@ -87,7 +87,7 @@ def test_only_newest_wish_for_picture_is_followed(qtbot: QtBot) -> None:
 def test_walk_along_thread_selects_its_parts(window: Window, qtbot: QtBot) -> None:
     strip = window.thread_strip
     QTest.mouseClick(strip.cloth, LEFT, pos=QPoint(strip.width() - 40, 24))
-    assert strip.at >= 54 and window.studio.selection.part == "head"
+    assert strip.current_row >= 54 and window.studio.selection.part == "head"
     qtbot.keyClick(strip, Qt.Key.Key_Home)
     seen = set()
     for _ in range(len(strip.steps)):

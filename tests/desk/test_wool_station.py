@@ -76,11 +76,11 @@ def test_figure_is_weighed_out_with_unplugging_in_middle(
     window.bench_desk.put_bench(sample_shelf(window.bench_desk.base))
     station.show_face(PAN)
     scale, hand = Scale(station, qtbot), station.hand
-    hand.select_portion(hand.every[0].key)
+    hand.select_portion(hand.portions[0].key)
     lay: dict[str, float] = {}
-    half = len(hand.every) // 2
-    for i in range(len(hand.every)):
-        now, aim = hand.now, station.weigher.aim
+    half = len(hand.portions) // 2
+    for i in range(len(hand.portions)):
+        now, aim = hand.current, station.weigher.aim
         assert now is not None and aim is not None and now.key not in hand.done
         if i == half:
             # Pulled out with wool on the pan: what was taken is kept, nothing half weighed is.
@@ -88,7 +88,7 @@ def test_figure_is_weighed_out_with_unplugging_in_middle(
             scale.say("off")
             qtbot.waitUntil(lambda: not station.scale.link.is_open, timeout=20_000)
             assert "unplugged" in window.message.text or "silent" in window.message.text
-            assert len(hand.done) == half and hand.now is now
+            assert len(hand.done) == half and hand.current is now
             station.scale.close_link()
             scale.plug_in()
         laid = aim.best if aim.parts > 1 else (aim.least + aim.most) / 2
@@ -96,7 +96,7 @@ def test_figure_is_weighed_out_with_unplugging_in_middle(
         lay[now.key] = laid / aim.parts
         assert taken == pytest.approx(lay[now.key], abs=0.16 / aim.parts)
         assert hand.done[now.key].grams == taken
-    assert set(hand.done) == {w.key for w in hand.every}
+    assert set(hand.done) == {w.key for w in hand.portions}
     # The records hold what lay on the pan, and the shelf gives just that.
     kept = window.bench_desk.book.weighed(window.studio.figure.id)
     assert {w.portion: w.grams for w in kept} == {k: w.grams for k, w in hand.done.items()}
@@ -107,7 +107,7 @@ def test_figure_is_weighed_out_with_unplugging_in_middle(
     for wool in {w.wool for w in kept}:
         out = sum(w.grams for w in kept if w.wool == wool)
         assert after[wool] == pytest.approx(max(0.0, (before[wool] or 0.0) - out))
-    pairs = [w for w in hand.every if w.twin and w.portion.tear is None]
+    pairs = [w for w in hand.portions if w.twin and w.portion.tear is None]
     for w in pairs:
         assert hand.done[w.key].grams == pytest.approx(
             hand.done[str(w.twin)].grams, rel=0.08, abs=0.1
@@ -117,21 +117,21 @@ def test_figure_is_weighed_out_with_unplugging_in_middle(
 def test_pan_by_keys_alone(station: WoolStation, window: Window, qtbot: QtBot) -> None:
     station.show_face(PAN)
     scale, hand, pan = Scale(station, qtbot), station.hand, station.pan
-    hand.select_portion(hand.every[0].key)
-    first = hand.now
+    hand.select_portion(hand.portions[0].key)
+    first = hand.current
     assert first is not None
     scale.say("load 12.0")
     qtbot.waitUntil(lambda: abs(station.weigher.state.grams - 12) < 0.15, timeout=20_000)
     assert station.weigher.state.standing == "more"
     qtbot.keyClick(pan, Qt.Key.Key_Space)  # less than planned, but the maker knows
     assert hand.done[first.key].grams == pytest.approx(12.0, abs=0.25)
-    assert hand.now is not first and "recorded" in station.weigher.said
+    assert hand.current is not first and "recorded" in station.weigher.said
     qtbot.keyClick(pan, Qt.Key.Key_Backspace)
-    assert first.key not in hand.done and hand.now == first
+    assert first.key not in hand.done and hand.current == first
     qtbot.keyClick(pan, Qt.Key.Key_N)
     qtbot.waitUntil(lambda: abs(station.weigher.state.grams) < 0.3, timeout=20_000)
     qtbot.keyClick(pan, Qt.Key.Key_Right)
-    assert hand.now == hand.every[1]
+    assert hand.current == hand.portions[1]
     qtbot.keyClick(pan, Qt.Key.Key_Left)
     scale.say("load 900")
     qtbot.waitUntil(lambda: station.weigher.state.standing == "over", timeout=20_000)
@@ -144,12 +144,12 @@ def test_without_scale_weight_is_typed(
 ) -> None:
     station.show_face(PAN)
     hand = station.hand
-    hand.select_portion(hand.every[0].key)
+    hand.select_portion(hand.portions[0].key)
     said = iter([("lots", True), ("-3 g", True), ("1 oz", True)])
     monkeypatch.setattr(QInputDialog, "getText", lambda *a, **k: next(said))
     for _ in range(3):
         QTest.mouseClick(station.typed, LEFT)
-    assert hand.done[hand.every[0].key].grams == pytest.approx(28.35, abs=0.01)
+    assert hand.done[hand.portions[0].key].grams == pytest.approx(28.35, abs=0.01)
     assert (len(hand.done) == 1 and "lots" in window.message.text) or window.message.isVisible()
 
 
@@ -180,13 +180,13 @@ def test_portions_come_to_hand_by_mouse_and_keys(
     qtbot.mouseClick(
         cloth.cloth, LEFT, pos=QPoint(round(coat.center().x()), round(place.box.center().y()))
     )
-    now = station.hand.now
+    now = station.hand.current
     assert now is not None and (now.part, now.portion.role) == ("cape", "coat")
     assert window.studio.selection.part == "cape" and "Cape" in cloth.accessibleDescription()
     qtbot.keyClick(cloth, Qt.Key.Key_Right)
-    assert station.hand.now is not None and station.hand.now.part == "collar"
+    assert station.hand.current is not None and station.hand.current.part == "collar"
     window.studio.selection.take_part("tail")
-    assert station.hand.now is not None and station.hand.now.part == "tail"
+    assert station.hand.current is not None and station.hand.current.part == "tail"
     # Asked by a screen reader while another figure is on the table, and the wool is not looked at.
     window.go_to(RESIZE)
     window.open_demo(TOAD)
@@ -299,8 +299,8 @@ def test_swatch_teaches_and_undo_still_fits_new_bench(
 
 def test_piece_is_mended_and_logged(station: WoolStation, window: Window, qtbot: QtBot) -> None:
     station.show_face(TABLE)
-    station.hand.select_portion(next(w.key for w in station.hand.every if w.part == "body"))
-    card, now = station.card, station.hand.now
+    station.hand.select_portion(next(w.key for w in station.hand.portions if w.part == "body"))
+    card, now = station.card, station.hand.current
     assert now is not None
     wanted = list(now.portion.finished_mm.values())
     card.grams.setText(f"{now.portion.grams:.2f} g")
@@ -318,9 +318,9 @@ def test_piece_is_mended_and_logged(station: WoolStation, window: Window, qtbot:
     )
     # A coat is logged by the skin it covers: twice the wool asked for moves the cover.
     station.hand.select_portion(
-        next(w.key for w in station.hand.every if (w.part, w.portion.role) == ("body", "coat"))
+        next(w.key for w in station.hand.portions if (w.part, w.portion.role) == ("body", "coat"))
     )
-    coat = station.hand.now
+    coat = station.hand.current
     assert coat is not None and not card.along.isVisible()
     card.grams.setText(f"{coat.portion.grams * 2:.4f} g")
     card.trimmed.setText("0 g")
@@ -333,7 +333,7 @@ def test_piece_is_mended_and_logged(station: WoolStation, window: Window, qtbot:
     assert 1.1 < window.studio.bench.wool_by_id["woad"].cover < 2
     card.minutes.setText("long")
     QTest.mouseClick(card.log, LEFT)
-    station.hand.select_portion(next(w.key for w in station.hand.every if w.part == "body"))
+    station.hand.select_portion(next(w.key for w in station.hand.portions if w.part == "body"))
     card.along.setText("thick")
     qtbot.keyClick(card.along, Qt.Key.Key_Return)
     assert len(window.bench_desk.records) == 2 and window.message.isVisible()
@@ -367,6 +367,8 @@ def test_several_are_asked_for_and_undone(
     assert {t.wool: t.need_g for t in now.wools} == pytest.approx(
         {w: 3 * g for w, g in one.items()}
     )
-    assert len(station.hand.every) == 3 * len([w for w in station.hand.every if w.figure == 1])
+    assert len(station.hand.portions) == 3 * len(
+        [w for w in station.hand.portions if w.figure == 1]
+    )
     window.studio.undo_stack.undo()
     assert station.count.value() == 1

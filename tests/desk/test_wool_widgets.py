@@ -71,10 +71,10 @@ def test_shelf_shows_what_is_needed_first_and_tells_each_heap(
     assert not any(a.intersects(b) for i, a in enumerate(boxes) for b in boxes[:i])
     boards.setFocus()
     qtbot.keyClick(boards, Qt.Key.Key_Down)
-    assert boards.at == boards._column_count()
+    assert boards.current_row == boards._column_count()
     qtbot.keyClick(boards, Qt.Key.Key_Up)
     qtbot.keyClick(boards, Qt.Key.Key_Left)
-    assert boards.at == 0 and boards.wool is not None
+    assert boards.current_row == 0 and boards.wool is not None
     assert boards.wool.name in boards.accessibleDescription()
 
 
@@ -117,7 +117,7 @@ def test_what_would_do_instead_and_price_are_on_slip(stocked: WoolStation, windo
 
 def test_weighed_wool_goes_off_shelf_and_back(stocked: WoolStation, window: Window) -> None:
     hand, slip = stocked.hand, stocked.slip
-    first = next(w for w in hand.every if w.portion.wool == "madder")
+    first = next(w for w in hand.portions if w.portion.wool == "madder")
     hand.select_portion(first.key)
     assert stocked.weigher.enter(2.5)
     assert "2.5 g weighed out" in slip._weighed.text() and slip.book.isVisible()
@@ -199,7 +199,7 @@ def test_pan_follows_real_line_and_tells_another_device(
     os.write(master, weight_line(2.31, "moving").encode())
     qtbot.waitUntil(lambda: station.weigher.state.grams == pytest.approx(2.31), timeout=10_000)
     assert station.weigher.step_g == window.studio.bench.scale_g  # the spoilt range was not taken
-    station.hand.select_portion(next(w.key for w in station.hand.every if w.part == "leg"))
+    station.hand.select_portion(next(w.key for w in station.hand.portions if w.part == "leg"))
     os.write(master, weight_line(2.3, "moving").encode())
     qtbot.waitUntil(lambda: station.weigher.words == "A little more.", timeout=10_000)
     os.write(master, weight_line(9999.0, "over").encode())
@@ -234,7 +234,10 @@ def test_portion_in_queue_is_taken_by_mouse(
     beads = pan.queue.cells(queue)
     i, cell = beads[-1]
     qtbot.mouseClick(pan, LEFT, pos=QPoint(round(cell.center().x()), round(cell.center().y())))
-    assert station.hand.at == i and window.studio.selection.part == station.hand.every[i].part
+    assert (
+        station.hand.current_index == i
+        and window.studio.selection.part == station.hand.portions[i].part
+    )
     assert any(n == i for n, _ in pan.queue.cells(queue))
 
 
@@ -257,7 +260,7 @@ def test_scale_reading_fits_at_any_text_size(
 
 def test_tiny_amount_is_pinch(station: WoolStation, window: Window) -> None:
     station.show_face(TABLE)
-    inner = next(w for w in station.hand.every if (w.part, w.portion.role) == ("ear", "inset"))
+    inner = next(w for w in station.hand.portions if (w.part, w.portion.role) == ("ear", "inset"))
     assert inner.portion.tear is not None and inner.portion.tear.parts > 24
     station.hand.select_portion(inner.key)
     told = station.card._take.text()
@@ -270,7 +273,7 @@ def test_tiny_amount_is_pinch(station: WoolStation, window: Window) -> None:
 
 def test_cards_speak_makers_units(station: WoolStation, window: Window) -> None:
     station.show_face(TABLE)
-    station.hand.select_portion(next(w.key for w in station.hand.every if w.part == "body"))
+    station.hand.select_portion(next(w.key for w in station.hand.portions if w.part == "body"))
     window.studio.set_units(Units("in", "oz", 16))
     card = station.card
     assert " oz " in card._take.text() and " in;" in card._roll.text()
@@ -280,10 +283,12 @@ def test_cards_speak_makers_units(station: WoolStation, window: Window) -> None:
     QTest.keyClick(card.ask_why, Qt.Key.Key_Space)
     assert not card._why.isVisible()
     window.studio.set_units(Units())
-    ear = next(w.key for w in station.hand.every if w.part == "ear")
+    ear = next(w.key for w in station.hand.portions if w.part == "ear")
     station.hand.select_portion(ear)
     assert card._roll.text().startswith("Lay a sheet") and "split it down" in card._twin.text()
-    coat = next(w.key for w in station.hand.every if (w.part, w.portion.role) == ("cape", "coat"))
+    coat = next(
+        w.key for w in station.hand.portions if (w.part, w.portion.role) == ("cape", "coat")
+    )
     station.hand.select_portion(coat)
     assert (
         "thin veils" in card._roll.text() and not card.ask_mend.isVisible() and card.log.isVisible()
@@ -295,7 +300,7 @@ def test_blend_says_how_to_mix_it(stocked: WoolStation, window: Window) -> None:
     desk = window.bench_desk
     desk.put_wool(desk.base.wool_by_id["badger-grey"].replaced(grams=0.0))
     stocked.hand.select_portion(
-        next(w.key for w in stocked.hand.every if w.portion.wool == "badger-grey")
+        next(w.key for w in stocked.hand.portions if w.portion.wool == "badger-grey")
     )
     text = stocked.card._mix.text()
     assert stocked.card._mix.isVisible() and "2 of charcoal" in text and "3 of cream" in text

@@ -49,9 +49,9 @@ def test_planning_process_gives_same_results_and_ends(
     planning: WorkerProcess, monkeypatch: pytest.MonkeyPatch
 ) -> None:
     bench, figure, brief = default_bench(), load_demo().figure, load_demo().brief
-    held = brief.ruled("head", (SizeRule(rule="hold"),)).at(200.0)
+    held = brief.ruled("head", (SizeRule(rule="hold"),)).at_height(200.0)
     start = (figure, bench, make_plan(figure, brief.as_made(), bench).solids.measured)
-    for wish, more in ((held, start), (held.at(180.0), None)):
+    for wish, more in ((held, start), (held.at_height(180.0), None)):
         *_, as_it_was, told = planning(wish, more)
         here = make_plan(figure, wish, bench)
         made = make_plan(figure, wish.as_made(), bench) if more else None
@@ -62,9 +62,9 @@ def test_planning_process_gives_same_results_and_ends(
         assert told.solids.placement.figure is told.resized.figure
         assert told.order.tasks[0] in here.order.tasks
     with pytest.raises(ResizeError) as here_refused:
-        make_plan(figure, held.at(2.0), bench)
+        make_plan(figure, held.at_height(2.0), bench)
     with pytest.raises(ResizeError) as refused:
-        planning(held.at(2.0), None)
+        planning(held.at_height(2.0), None)
     assert refused.value.told == here_refused.value.told
     number = planning.number
     assert number is not None and planning.is_up
@@ -94,7 +94,7 @@ def test_drag_is_planned_here_after_process_dies(planning: WorkerProcess, qtbot:
         qtbot.waitUntil(lambda: not studio.is_behind, timeout=30_000)
         assert (
             studio.plan.steps
-            == make_plan(document.figure, document.brief.at(mm), studio.bench).steps
+            == make_plan(document.figure, document.brief.at_height(mm), studio.bench).steps
         )
     number = planning.number
     assert number is not None
@@ -113,7 +113,7 @@ def test_next_input_waits_for_planned_change(planning: WorkerProcess, qtbot: QtB
     heard: list[str] = []
     studio.refused.connect(heard.append)
     studio.plan_changed.connect(lambda: heard.append("plan"))
-    as_it_was = studio.now()
+    as_it_was = studio.current_state()
 
     # What only the brief asks: the window goes on, and shows it as asked for already.
     assert studio.hold("head", True) and studio.is_planning and studio.is_held("head")

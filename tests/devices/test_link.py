@@ -39,7 +39,7 @@ def link(qtbot: QtBot) -> Iterator[DeviceLink]:
 def caliper() -> Iterator[Caliper]:
     made = Caliper()
     yield made
-    made.off()
+    made.unplug()
 
 
 def test_shipped_program_is_heard_and_missed(link: DeviceLink, qtbot: QtBot) -> None:
@@ -79,7 +79,7 @@ def test_rubbish_is_told_once_and_link_goes_on(
     heard = Heard(link)
     link.open(caliper.where)
     for _ in range(7):
-        caliper.rubbish()
+        caliper.send_noise()
     caliper.press(12.0)
     qtbot.waitUntil(lambda: heard.readings == [12.0], timeout=20_000)
     assert len(heard.troubles) == 1 and "cannot be read" in heard.troubles[0]
@@ -126,7 +126,7 @@ def test_another_can_be_opened_while_one_is_open(
     caliper.press(1.0)
     other.press(2.0)
     qtbot.waitUntil(lambda: heard.readings == [2.0], timeout=20_000)
-    other.off()
+    other.unplug()
 
 
 def test_last_of_fast_readings_is_delivered(

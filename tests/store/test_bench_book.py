@@ -292,7 +292,7 @@ def test_books_and_unsaved_work_are_for_their_owner_only(tmp_path: Path) -> None
     own.clear()
     (tmp_path / "photographs").write_text("in the way")
     with pytest.raises(ExportError, match="photographs: it could not be made"):
-        Photographs(tmp_path / "bench.sqlite").keep(np.zeros((40, 40, 3), dtype=np.uint8))
+        Photographs(tmp_path / "bench.sqlite").save(np.zeros((40, 40, 3), dtype=np.uint8))
 
 
 def test_book_that_another_program_holds_is_waited_for_once(tmp_path: Path) -> None:

@@ -22,10 +22,10 @@ def test_figure_measured_before_is_planned_without_measuring(
 ) -> None:
     toad = load_demo(TOAD)
     kept = KeptMeasures(tmp_path)
-    assert kept.of(toad.figure) is None
+    assert kept.find(toad.figure) is None
     solids = measure_solids(toad.figure)
-    kept.keep(toad.figure, solids.measured)
-    again = KeptMeasures(tmp_path).of(load_demo(TOAD).figure)
+    kept.add(toad.figure, solids.measured)
+    again = KeptMeasures(tmp_path).find(load_demo(TOAD).figure)
     assert again == solids.measured  # to the last digit
     rebuilt = measured_before(toad.figure, again)
     assert rebuilt is not None and (rebuilt.near == solids.near).all()
@@ -47,17 +47,17 @@ def test_what_is_damaged_or_of_something_else_is_measured_anew(
 ) -> None:
     figure = one_ball(40.0)
     kept = KeptMeasures(tmp_path)
-    kept.keep(figure, measure_solids(figure).measured)
+    kept.add(figure, measure_solids(figure).measured)
     (path,) = tmp_path.glob("*.json")
     path.write_text(path.read_text()[:60] if rubbish == "cut" else rubbish)
-    before = kept.of(figure)
+    before = kept.find(figure)
     assert not before
     assert make_plan(figure, Brief(), default_bench()).wool_g > 0
     rows = [{"net_mm3": "many"}] if rubbish else [{"net_mm3": float("inf")}]
     path.write_text(json.dumps(rows))
-    assert kept.of(figure) is None
+    assert kept.find(figure) is None
     assert measured_before(figure, ()) is None  # a copy too few
-    assert kept.of(one_ball(41.0)) is None
+    assert kept.find(one_ball(41.0)) is None
 
 
 def test_only_newest_figures_are_kept(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
@@ -65,10 +65,10 @@ def test_only_newest_figures_are_kept(tmp_path: Path, monkeypatch: pytest.Monkey
     kept = KeptMeasures(tmp_path)
     figures = [one_ball(40.0 + i) for i in range(5)]
     for figure in figures:
-        kept.keep(figure, measure_solids(figure).measured)
-    assert [kept.of(f) is not None for f in figures[2:]] == [True] * 3
+        kept.add(figure, measure_solids(figure).measured)
+    assert [kept.find(f) is not None for f in figures[2:]] == [True] * 3
     assert len(list(tmp_path.glob("*.json"))) == 3
     nowhere = KeptMeasures(tmp_path / "file" / "x")
     (tmp_path / "file").write_text("in the way")
-    nowhere.keep(figures[0], measure_solids(figures[0]).measured)  # no room: nothing is said
-    assert nowhere.of(figures[0]) is None
+    nowhere.add(figures[0], measure_solids(figures[0]).measured)  # no room: nothing is said
+    assert nowhere.find(figures[0]) is None

@@ -23,20 +23,20 @@ def test_cached_picture_depends_on_figure_view_and_code(
     figure, camera = load_demo(TOAD).figure, Camera()
     picture = portrait(stage_of(place(figure)), camera, 1.0, COLOURS)
     kept = KeptPictures(tmp_path / "kept")
-    assert kept.of(figure, camera, COLOURS) is None
-    kept.keep(figure, camera, COLOURS, picture)
-    again = KeptPictures(tmp_path / "kept").of(load_demo(TOAD).figure, camera, dict(COLOURS))
+    assert kept.find(figure, camera, COLOURS) is None
+    kept.add(figure, camera, COLOURS, picture)
+    again = KeptPictures(tmp_path / "kept").find(load_demo(TOAD).figure, camera, dict(COLOURS))
     assert again is not None
     np.testing.assert_array_equal(again.pixels, picture.pixels)
     np.testing.assert_array_equal(again.owner, picture.owner)
     assert (again.parts, again.left, again.top, again.step) == (
         picture.parts, picture.left, picture.top, picture.step,
     )  # fmt: skip
-    assert kept.of(figure.replaced(name="Another toad"), camera, COLOURS) is None
-    assert kept.of(figure, Camera(turn=90.0), COLOURS) is None
-    assert kept.of(figure, camera, {"core-batt": "#dddddc"}) is None
+    assert kept.find(figure.replaced(name="Another toad"), camera, COLOURS) is None
+    assert kept.find(figure, Camera(turn=90.0), COLOURS) is None
+    assert kept.find(figure, camera, {"core-batt": "#dddddc"}) is None
     monkeypatch.setattr(caches, "_code_of", lambda rooms: b"other code")
-    assert kept.of(figure, camera, COLOURS) is None
+    assert kept.find(figure, camera, COLOURS) is None
 
 
 @pytest.mark.parametrize(
@@ -64,12 +64,12 @@ def test_damaged_or_oversized_pictures_are_not_cached(
     figure, camera = load_demo(TOAD).figure, Camera()
     picture = portrait(stage_of(place(figure)), camera, 2.0, COLOURS)
     kept = KeptPictures(tmp_path / "kept")
-    kept.keep(figure, camera, COLOURS, picture)
+    kept.add(figure, camera, COLOURS, picture)
     (path,) = kept.folder.glob("*.npz")
     whole = path.read_bytes()
     for damage in (b"", whole[: len(whole) // 2], b"PK" + b"\0" * 100):
         path.write_bytes(damage)
-        assert kept.of(figure, camera, COLOURS) is None
+        assert kept.find(figure, camera, COLOURS) is None
     # One whose owners are more than its parts would point beyond them.
     np.savez(
         path,
@@ -77,8 +77,8 @@ def test_damaged_or_oversized_pictures_are_not_cached(
         owner=picture.owner + np.int16(len(picture.parts)),
         told=np.frombuffer(b'[["body"], 0, 0, 1]', "u1"),
     )
-    assert kept.of(figure, camera, COLOURS) is None
+    assert kept.find(figure, camera, COLOURS) is None
     (tmp_path / "file").write_text("no folder")
     nowhere = KeptPictures(tmp_path / "file" / "x")
-    nowhere.keep(figure, camera, COLOURS, picture)
-    assert nowhere.of(figure, camera, COLOURS) is None
+    nowhere.add(figure, camera, COLOURS, picture)
+    assert nowhere.find(figure, camera, COLOURS) is None

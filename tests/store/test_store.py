@@ -32,8 +32,8 @@ def test_design_comes_back_as_it_was_saved(saved: Path, badger: Document, bench:
 
 
 def test_previous_version_is_kept(saved: Path, badger: Document, bench: Bench) -> None:
-    save_design(saved, badger.figure, badger.brief.at(99))
-    save_design(saved, badger.figure, badger.brief.at(77))
+    save_design(saved, badger.figure, badger.brief.at_height(99))
+    save_design(saved, badger.figure, badger.brief.at_height(77))
     assert open_design(saved, bench).brief.height == 77
     assert open_design(saved.with_name(saved.name + "~"), bench).brief.height == 99
     assert len(list(saved.parent.iterdir())) == 2

@@ -80,7 +80,7 @@ def maker(folder: Path) -> None:
 
     def told() -> None:
         spent = sum(pad.making.minutes.values())
-        now = pad.now
+        now = pad.current_step
         if now is not None:
             spent += pad.minutes - pad.making.minutes.get(now.key, 0.0)
         done.write(json.dumps({"seconds": spent * 60, "at": now.key if now else ""}) + "\n")

@@ -199,7 +199,7 @@ def _cut_wire_of(
     cut = straight + sum(splices)
     return CutWire(
         wire.id,
-        wire.called,
+        wire.display_name,
         stock_name(gauge, bench.wire_stock),
         gauge.diameter,
         max(s.strands for s in stretches),

@@ -175,7 +175,7 @@ def _find_hangers(
     trees = skeleton.components()
     node_of = {node.id: node for node in figure.nodes}
     for tree in trees:
-        root = min(tree.near, key=lambda node: tree.rank[node])
+        root = min(tree.neighbours, key=lambda node: tree.rank[node])
         order, back = tree.outwards(root)
         parent |= {node: (None if node == root else back[node]) for node in order}
     for root in [node for node, at in parent.items() if at is None]:

@@ -55,8 +55,8 @@ def least_ends(strands: Sequence[int]) -> int:
 def _thread_strands(tree: Skeleton, times: Mapping[Pair, int]) -> list[Route]:
     """Return wires along the strands, each joined at every node to the strand that suits it best."""
     onward: dict[tuple[str, str, int], tuple[str, int]] = {}
-    for node in tree.near:
-        counts = {other: times[frozenset((node, other))] for other in tree.near[node]}
+    for node in tree.neighbours:
+        counts = {other: times[frozenset((node, other))] for other in tree.neighbours[node]}
         used = dict.fromkeys(counts, 0)
         for a, b in _pair_strands(tree, node, counts):
             i, j = used[a], used[b]
@@ -66,8 +66,8 @@ def _thread_strands(tree: Skeleton, times: Mapping[Pair, int]) -> list[Route]:
             onward[(b, node, j)] = (a, i)
     ended = [
         (other, node, i)
-        for node in sorted(tree.near, key=lambda n: tree.rank[n])
-        for other in tree.near[node]
+        for node in sorted(tree.neighbours, key=lambda n: tree.rank[n])
+        for other in tree.neighbours[node]
         for i in range(times[frozenset((node, other))])
         if (other, node, i) not in onward
     ]
@@ -150,20 +150,20 @@ CONTINUOUS = School(
 
 def stems(tree: Skeleton) -> list[Route]:
     """Return one wire for each run of bones between joints; it folds where its bones need more strands."""
-    stops = {node for node in tree.near if len(tree.near[node]) != 2}
-    stops = stops or {min(tree.near, key=lambda node: tree.rank[node])}
+    stops = {node for node in tree.neighbours if len(tree.neighbours[node]) != 2}
+    stops = stops or {min(tree.neighbours, key=lambda node: tree.rank[node])}
     routes: list[Route] = []
     used: set[Pair] = set()
     for start in sorted(stops, key=lambda node: tree.rank[node]):
-        for towards in tree.near[start]:
+        for towards in tree.neighbours[start]:
             if frozenset((start, towards)) in used:
                 continue
             run = [start, towards]
             while run[-1] not in stops:
-                run.append(next(n for n in tree.near[run[-1]] if n != run[-2]))
+                run.append(next(n for n in tree.neighbours[run[-1]] if n != run[-2]))
             legs = list(itertools.pairwise(run))
             used |= {frozenset(leg) for leg in legs}
-            walk = covering_walk(tree.only(legs))
+            walk = covering_walk(tree.restricted_to(legs))
             if walk:
                 routes.append(walk)
     return routes
@@ -178,7 +178,7 @@ def crosspiece(tree: Skeleton) -> list[Route]:
     The hands are the ends of a mirrored pair that does not bear on the ground, if there is one; else
     of any mirrored pair; else any two ends. Of several, those that need the least wire.
     """
-    ends = sorted((n for n in tree.near if tree.is_end(n)), key=lambda node: tree.rank[node])
+    ends = sorted((n for n in tree.neighbours if tree.is_end(n)), key=lambda node: tree.rank[node])
     pairs = list(itertools.combinations(ends, 2))
     mirrored = [(a, b) for a, b in pairs if tree.twin.get(a) == b]
     free = [pair for pair in mirrored if not tree.resting & set(pair)]

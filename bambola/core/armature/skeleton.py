@@ -33,7 +33,7 @@ class Skeleton:
     first: tuple[str, ...] = ()
 
     @cached_property
-    def near(self) -> dict[str, tuple[str, ...]]:
+    def neighbours(self) -> dict[str, tuple[str, ...]]:
         """Every node's neighbours, in the order the bones were drawn."""
         found: dict[str, list[str]] = {}
         for a, b in self.bones:
@@ -44,28 +44,28 @@ class Skeleton:
     @cached_property
     def rank(self) -> dict[str, int]:
         """Nodes in a settled order: those of ``first``, then the others as drawn."""
-        return {node: i for i, node in enumerate(dict.fromkeys((*self.first, *self.near)))}
+        return {node: i for i, node in enumerate(dict.fromkeys((*self.first, *self.neighbours)))}
 
     def is_end(self, node: str) -> bool:
         """Return whether only one bone meets there."""
-        return len(self.near[node]) == 1
+        return len(self.neighbours[node]) == 1
 
     def components(self) -> list[Skeleton]:
         """Return the connected trees, each on its own; a bone that would close a ring is left out of them."""
         seen: set[str] = set()
         found = []
-        for start in sorted(self.near, key=lambda node: self.rank[node]):
+        for start in sorted(self.neighbours, key=lambda node: self.rank[node]):
             if start in seen:
                 continue
             seen.add(start)
             queue, bones = [start], []
             for at in queue:
-                for other in self.near[at]:
+                for other in self.neighbours[at]:
                     if other not in seen:
                         seen.add(other)
                         queue.append(other)
                         bones.append((at, other))
-            found.append(self.only(bones))
+            found.append(self.restricted_to(bones))
         return found
 
     def chords(self) -> list[tuple[str, str]]:
@@ -73,7 +73,7 @@ class Skeleton:
         kept = {frozenset(bone) for tree in self.components() for bone in tree.bones}
         return [bone for bone in self.bones if frozenset(bone) not in kept]
 
-    def only(
+    def restricted_to(
         self, bones: Iterable[tuple[str, str]], strands: Mapping[Pair, int] | None = None
     ) -> Skeleton:
         """Return the skeleton of just these bones."""
@@ -91,7 +91,7 @@ class Skeleton:
         """Return the nodes of a tree from ``root`` outwards, and each one's parent (the root's is itself)."""
         order, parent = [root], {root: root}
         for at in order:
-            for other in self.near[at]:
+            for other in self.neighbours[at]:
                 if other not in parent:
                     parent[other] = at
                     order.append(other)
@@ -197,7 +197,7 @@ def shortest_covering_walk(
     bones = _joining_bones(list(tree.bones), need)
     if not bones:
         return None
-    part = tree.only(bones)
+    part = tree.restricted_to(bones)
 
     def cost(bone: Pair, n: int) -> float:
         all_told = n + had.get(bone, 0)
@@ -240,13 +240,13 @@ def _joining_bones(bones: list[tuple[str, str]], need: Mapping[Pair, int]) -> li
 
 def _best_path(tree: Skeleton, saves: Mapping[Pair, float]) -> list[str]:
     """Return the path of greatest total saving; of equals the first found. A lone node if none saves."""
-    root = min(tree.near, key=lambda node: tree.rank[node])
+    root = min(tree.neighbours, key=lambda node: tree.rank[node])
     order, parent = tree.outwards(root)
     down: dict[str, tuple[float, list[str]]] = {}
     best: tuple[float, list[str]] = (0.0, [root])
     for node in reversed(order):
         arms = [(0.0, [node])]
-        for child in tree.near[node]:
+        for child in tree.neighbours[node]:
             if parent[child] == node and child != root:
                 gain, way = down[child]
                 arms.append((gain + saves[frozenset((node, child))], [node, *way]))
@@ -286,10 +286,10 @@ def branch_tour(tree: Skeleton, path: Sequence[str], times: Mapping[Pair, int]) 
 def _twins_together(tree: Skeleton, node: str) -> list[str]:
     """Return a node's neighbours with mirrored limbs one after the other."""
     ordered: list[str] = []
-    for other in tree.near[node]:
+    for other in tree.neighbours[node]:
         if other not in ordered:
             ordered.append(other)
             twin = tree.twin.get(other)
-            if twin in tree.near[node] and twin not in ordered:
+            if twin in tree.neighbours[node] and twin not in ordered:
                 ordered.append(twin)
     return ordered

@@ -36,7 +36,7 @@ def wired_by(
     if school == DRAWN:
         return without_wire_in(figure, bare)
     whole, without = skeleton_of(figure, points, resting), _bare_bones(figure, bare)
-    skeleton = whole.only(bone for bone in whole.bones if frozenset(bone) not in without)
+    skeleton = whole.restricted_to(bone for bone in whole.bones if frozenset(bone) not in without)
     routes = _bound_in_turn(routes_for(skeleton, school))
     metal = likely_metal(figure)
     stubs = {w.route[-1]: w.stub for w in figure.wires if w.stub and w.stub not in bare}
@@ -212,7 +212,7 @@ def with_second_strands(figure: Figure, doubled: frozenset[str]) -> Figure:
         if wire.id in doubled:
             name = free_id(f"{wire.id}-second", frozenset(w.id for w in wires))
             beside = wire.replaced(id=name, name=name, stub=None, loops=(), binds=wire.route[:1])
-            wires.append(beside.named(fact("wire-of.second", wire=wire.called)))
+            wires.append(beside.named(fact("wire-of.second", wire=wire.display_name)))
     return figure.replaced(wires=tuple(wires))
 
 

@@ -34,7 +34,7 @@ class Material(ShelfItem):
     left: Amount | None = None
 
     @property
-    def called(self) -> Fact:
+    def display_name(self) -> Fact:
         """Its name: the maker's, else its kind."""
         if self.name:
             return fact("named", name=self.name)

@@ -133,7 +133,12 @@ def _amount_on_shelf(key: str, thing: Thing) -> tuple[Fact, Unit, float | None, 
             return fact("named", name=thing.name), "pieces", thing.count, 1
         case Material():
             clay = thing.kind == "clay"
-            return thing.called, "g" if clay else "mm", thing.left, _CLAY_G if clay else _METRE_MM
+            return (
+                thing.display_name,
+                "g" if clay else "mm",
+                thing.left,
+                _CLAY_G if clay else _METRE_MM,
+            )
         case GlueBottle():
             return Fact(f"glue.{thing.glue}"), "g", thing.left, thing.holds
         case Counted() if key.startswith("needle"):

@@ -120,7 +120,7 @@ class Wool(ShelfItem):
         known = self.spreads.get(firmness) if role == "core" else self.cover_spread
         return known or (SPREAD_CALIBRATED if self.calibrated else SPREAD)
 
-    def lost(self, role: Role) -> float:
+    def lost_share(self, role: Role) -> float:
         """Return the share of the taken wool that does not stay in the figure."""
         return self.loss.get(role, LOSS[role])
 

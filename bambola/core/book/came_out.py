@@ -49,7 +49,7 @@ def as_it_came(plan: Plan, making: Making, bench: Bench) -> Placement:
     try:
         if height is None:
             return placed_at(planned, brief, bench, 1.0)
-        return place(resize(planned, brief.at(height), bench).figure)
+        return place(resize(planned, brief.at_height(height), bench).figure)
     except ResizeError:
         share = (height or plan.to_height_mm) / plan.to_height_mm
         return plan.solids.placement.scaled(share, planned)

@@ -34,7 +34,7 @@ class CostLine:
     price: Decimal | None
 
     @property
-    def used(self) -> Fact:
+    def amount_text(self) -> Fact:
         """The amount as text."""
         match self.unit:
             case "g":
@@ -168,7 +168,7 @@ def wool_used(plan: Plan, bench: Bench, weighed: Mapping[str, float]) -> dict[st
     for one in weighings(plan):
         if one.key in weighed:
             wool, portion = bench.wool_by_id[one.portion.wool], one.portion
-            more = weighed[one.key] - portion.grams / (1 - wool.lost(portion.role))
+            more = weighed[one.key] - portion.grams / (1 - wool.lost_share(portion.role))
             whole = sum(part.share for part in wool.recipe)
             # A blend is mixed of others, unless all of it lies ready.
             shares = {part.wool: part.share / whole for part in wool.recipe} or {wool.id: 1.0}

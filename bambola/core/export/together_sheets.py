@@ -204,7 +204,7 @@ def _order_rows(both: Together, words: Maker, wide: float) -> Iterator[Row]:
         items: list[Item] = [
             DrawnText(boxes + 2, SIZE + LINE * k, row, SIZE) for k, row in enumerate(rows)
         ]
-        for i in act.of:
+        for i in act.figure_count:
             items.append(box(_BOX_MM * i, 0.2, 3.6, 3.6, colour=INK, width=0.25))
             items.append(
                 DrawnText(_BOX_MM * i + 1.8, 3.1, str(i + 1), 2.4, colour=QUIET, at="middle")
@@ -215,7 +215,7 @@ def _order_rows(both: Together, words: Maker, wide: float) -> Iterator[Row]:
 def act_words(both: Together, act: Act, words: Maker) -> str:
     """Return a step of the common order as text, with the figures it is for if not for all."""
     told = words.say(act.step.text)
-    if len(act.of) == len(both.plans):
+    if len(act.figure_count) == len(both.plans):
         return told
-    names = ", ".join(variant_name(both, i, words) for i in act.of)
+    names = ", ".join(variant_name(both, i, words) for i in act.figure_count)
     return words.tr("{step} ({names})", step=told, names=names)

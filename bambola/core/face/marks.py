@@ -224,7 +224,7 @@ def _of_pieces(part: Part) -> Iterator[_Raw]:
         for n in told:
             if not place.where.mirrored and twin_of(way, n) is not None and way[n][1] < 0:
                 continue
-            called = place.called.capitalize()
+            called = place.display_name.capitalize()
             if len(told) > 1 and n in (0, len(way) - 1):
                 name = fact("face.end", name=called)
             elif n == len(way) // 2:

@@ -63,7 +63,7 @@ class _Round:
         tau = np.arccos(np.clip(1 - 2 * z / self.height, -1.0, 1.0))
         return np.interp(tau, self.tau, self.wide), np.interp(tau, self.tau, self.deep)
 
-    def onto(self, points: Array, between: tuple[float, float] = _NEAR) -> Array:
+    def project(self, points: Array, between: tuple[float, float] = _NEAR) -> Array:
         """Return points (…, 3) moved along the ray from the middle on to the surface: by dividing ``between``
         (shares of their distance) into cells at once, and once more within the cell where the ray leaves the
         part."""
@@ -157,7 +157,7 @@ def _tighten_paths(body: _Round, x: Array) -> Array:
         long = np.linalg.norm(moved, axis=-1, keepdims=True)
         most = np.linalg.norm(np.diff(path, axis=1), axis=-1).mean(axis=1)[:, None, None]
         moved *= np.minimum(1.0, most / np.maximum(long, 1e-12))
-        x[moving, 1:-1] = body.onto(inner + moved)
+        x[moving, 1:-1] = body.project(inner + moved)
         moving = moving[long.max(axis=(1, 2)) >= _CLOSE * body.height]
         if not len(moving):
             break
@@ -187,7 +187,7 @@ def _ways_round(body: _Round, ends: Array) -> Array:
         pair = np.stack([a, b], axis=1)
         legs.append(_section_path(body, pair, _turn_between(body, pair), half))
     ways = np.concatenate([legs[0][:, :-1], legs[1]], axis=1)
-    ways[:, half] = body.onto(ways[:, half], _LAYING)
+    ways[:, half] = body.project(ways[:, half], _LAYING)
     long = np.linalg.norm(np.diff(ways, axis=1), axis=-1).sum(axis=1)
     shortest: Array = ways[np.argsort(long)[:3]]
     return shortest
@@ -205,7 +205,7 @@ def _section_path(body: _Round, ends: Array, turn: Array, pieces: int = PIECES) 
     ahead /= np.maximum(np.linalg.norm(ahead, axis=-1, keepdims=True), 1e-12)
     angle = np.linspace(0, 1, pieces + 1)[None, :, None] * turn[:, None, None]
     way = np.cos(angle) * a[:, None] + np.sin(angle) * ahead[:, None]
-    path = body.onto(body.middle + np.linalg.norm(rays, axis=-1).max() * way, _LAYING)
+    path = body.project(body.middle + np.linalg.norm(rays, axis=-1).max() * way, _LAYING)
     path[:, 0], path[:, -1] = ends[:, 0], ends[:, 1]
     return path
 

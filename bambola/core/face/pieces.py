@@ -46,7 +46,7 @@ class _Plan:
         return min(0.99, max(0.01, self.along - down * self.share)), aside * self.degrees
 
     @property
-    def aside(self) -> float:
+    def eye_aside(self) -> float:
         """The distance of an eye from the midline, mm."""
         return self.around / self.degrees
 
@@ -68,9 +68,9 @@ def _brow(plan: _Plan, rise: float, slant: float, long: float) -> tuple[tuple[fl
     lifts the outer end, as a share of ``long``."""
     half = long / 2
     return (
-        plan.at(-rise + slant * half, plan.aside - half),
-        plan.at(-rise - 0.2 * long, plan.aside),
-        plan.at(-rise - slant * half, plan.aside + half),
+        plan.at(-rise + slant * half, plan.eye_aside - half),
+        plan.at(-rise - 0.2 * long, plan.eye_aside),
+        plan.at(-rise - slant * half, plan.eye_aside + half),
     )
 
 
@@ -78,7 +78,7 @@ def _mouth_line(curve: float) -> Callable[[_Plan], tuple[tuple[float, float], ..
     """Return a line with corners just inside the eyes and its middle lower, by a share of its length."""
 
     def way(plan: _Plan) -> tuple[tuple[float, float], ...]:
-        half, down = 0.8 * plan.aside, 2.2 * plan.eye
+        half, down = 0.8 * plan.eye_aside, 2.2 * plan.eye
         low = down + curve * 2 * half
         return plan.at(down, -half), plan.at(low, 0.0), plan.at(down, half)
 
@@ -88,13 +88,14 @@ def _mouth_line(curve: float) -> Callable[[_Plan], tuple[tuple[float, float], ..
 def _ring_line(plan: _Plan) -> tuple[tuple[float, float], ...]:
     turns = np.linspace(0, 2 * math.pi, 13).tolist()
     reach = plan.eye / 2 * (1 + RIM / 2)
-    return tuple(plan.at(reach * math.cos(t), plan.aside + reach * math.sin(t)) for t in turns)
+    return tuple(plan.at(reach * math.cos(t), plan.eye_aside + reach * math.sin(t)) for t in turns)
 
 
 PRESETS = (
     Preset("mouth-smile", "mouth", _mouth_line(0.14), lambda p: LINE_MM),
     Preset("mouth-straight", "mouth", _mouth_line(0.0), lambda p: LINE_MM),
-    Preset("mouth-open", "mouth", lambda p: (p.at(2.5 * p.eye, 0.0),), lambda p: 0.9 * p.aside, laid="pinch"),
+    Preset("mouth-open", "mouth", lambda p: (p.at(2.5 * p.eye, 0.0),), lambda p: 0.9 * p.eye_aside,
+           laid="pinch"),
     Preset("nose", "nose", lambda p: (p.at(p.eye, 0.0),), lambda p: NOSE_MM * p.eye),
     Preset("nose-line", "nose-line",
            lambda p: (p.at(1.5 * p.eye, 0.0), p.at(2.2 * p.eye, 0.0)), lambda p: LINE_MM),
@@ -106,17 +107,17 @@ PRESETS = (
     Preset("lid-stern", "lid", lambda p: _brow(p, 0.2 * p.eye, 0.35, LID_LONG * p.eye),
            lambda p: LID_HIGH * p.eye, True),
     Preset("lid-lower", "lid",
-           lambda p: tuple(p.at(0.55 * p.eye, p.aside + k * LID_LONG * p.eye / 2) for k in (-1, 0, 1)),
+           lambda p: tuple(p.at(0.55 * p.eye, p.eye_aside + k * LID_LONG * p.eye / 2) for k in (-1, 0, 1)),
            lambda p: 0.6 * LID_HIGH * p.eye, True),
     Preset("rims", "rim", _ring_line, lambda p: RIM * p.eye, True),
     Preset("lashes", "lash",
-           lambda p: (p.at(-0.4 * p.eye, p.aside + 0.4 * p.eye), p.at(-0.7 * p.eye, p.aside + p.eye)),
+           lambda p: (p.at(-0.4 * p.eye, p.eye_aside + 0.4 * p.eye), p.at(-0.7 * p.eye, p.eye_aside + p.eye)),
            lambda p: 0.6, True),
-    Preset("cheeks", "cheek", lambda p: (p.at(1.5 * p.eye, 1.4 * p.aside),), lambda p: 1.6 * p.eye, True),
+    Preset("cheeks", "cheek", lambda p: (p.at(1.5 * p.eye, 1.4 * p.eye_aside),), lambda p: 1.6 * p.eye, True),
     Preset("brows", "brow", lambda p: _brow(p, 0.95 * p.eye, 0.0, 1.4 * p.eye), lambda p: 0.3 * p.eye, True),
-    Preset("whites", "white", lambda p: (p.at(0.0, p.aside),), lambda p: WHITE * p.eye, True),
-    Preset("pupils", "pupil", lambda p: (p.at(0.0, p.aside),), lambda p: 0.5 * p.eye, True),
-    Preset("highlights", "highlight", lambda p: (p.at(-0.2 * p.eye, p.aside + 0.15 * p.eye),),
+    Preset("whites", "white", lambda p: (p.at(0.0, p.eye_aside),), lambda p: WHITE * p.eye, True),
+    Preset("pupils", "pupil", lambda p: (p.at(0.0, p.eye_aside),), lambda p: 0.5 * p.eye, True),
+    Preset("highlights", "highlight", lambda p: (p.at(-0.2 * p.eye, p.eye_aside + 0.15 * p.eye),),
            lambda p: 0.2 * p.eye, True),
 )  # fmt: skip
 PRESET_BY_ID = {preset.id: preset for preset in PRESETS}

@@ -75,7 +75,7 @@ class Brief(Frozen):
         runs = self.runs
         return self.replaced(count=runs[min(nth, len(runs)) - 1], trial=False)
 
-    def at(self, height: float) -> Brief:
+    def at_height(self, height: float) -> Brief:
         """Return the brief at another height (mm)."""
         return self.replaced(height=height)
 
@@ -121,7 +121,7 @@ class Brief(Frozen):
             answers[code] = option
         return self.replaced(answers=answers)
 
-    def of(self, figure: Figure) -> Brief:
+    def fitted_to(self, figure: Figure) -> Brief:
         """Return a copy without the size rules that name parts or measures ``figure`` does not have."""
         rules: dict[str, tuple[SizeRule, ...]] = {}
         for part, kept in self.rules.items():

@@ -312,7 +312,7 @@ class Wire(Frozen):
     _called: Fact | None = PrivateAttr(default=None)
 
     @property
-    def called(self) -> Fact:
+    def display_name(self) -> Fact:
         """The name of the wire: the maker's, or for a wire laid by a school one that says where it runs."""
         return self._called or fact("named", name=self.name)
 

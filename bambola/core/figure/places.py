@@ -109,12 +109,12 @@ class Place(Frozen):
     laid: Laid | None = None
 
     @property
-    def called(self) -> str:
+    def display_name(self) -> str:
         """Its name, or what it is known by."""
         return self.name or self.id.replace("-", " ")
 
     @property
-    def each(self) -> int:
+    def copies(self) -> int:
         """How many there are of it: two where its like lies on the other side."""
         return 1 + (not isinstance(self.where, Near) and self.where.mirrored)
 

@@ -134,7 +134,7 @@ class InMetal(str):
     __slots__ = ()
 
     @classmethod
-    def of(cls, metal: Metal) -> Self:
+    def answer_for(cls, metal: Metal) -> Self:
         """Return the answer for a metal."""
         return cls(f"metal:{metal}")
 
@@ -150,7 +150,7 @@ class Sized(str):
     __slots__ = ()
 
     @classmethod
-    def of(cls, mm: float) -> Self:
+    def answer_for(cls, mm: float) -> Self:
         """Return the answer for a size."""
         return cls(f"{mm:g}")
 
@@ -246,7 +246,7 @@ class StoutestWire(Question[Stocked | InMetal]):
     """The material of a wire that no stock is stout enough for."""
 
     kind, of = "stock", "wire"
-    answers = (*Stocked, *map(InMetal.of, METALS))
+    answers = (*Stocked, *map(InMetal.answer_for, METALS))
 
 
 class Repeated(Question[Kept]):
@@ -328,4 +328,4 @@ def _size_read(said: str) -> Sized | None:
         mm = float(said)
     except ValueError:
         return None
-    return Sized.of(mm) if 0 < mm < 1000 else None
+    return Sized.answer_for(mm) if 0 < mm < 1000 else None

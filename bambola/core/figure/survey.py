@@ -195,14 +195,14 @@ class Survey(Frozen):
         rest = tuple(t for t in self.traces if t.key != trace.key)
         return self.replaced(traces=(*rest, trace))
 
-    def how(self, part: str, measure: str) -> How:
+    def how_taken(self, part: str, measure: str) -> How:
         """Return how a measure of a part was taken; ``plan`` if it never was."""
         for taken in self.taken:
             if taken.part == part and taken.measure == measure:
                 return taken.how
         return "plan"
 
-    def took(self, *news: Taken) -> Survey:
+    def with_readings(self, *news: Taken) -> Survey:
         """Return a copy with ``news``, replacing earlier values of the same measures."""
         same = {(t.part, t.measure) for t in news}
         rest = tuple(t for t in self.taken if (t.part, t.measure) not in same)
@@ -215,7 +215,7 @@ class Survey(Frozen):
         )
         return self.replaced(landmarks=(*rest, landmark))
 
-    def without(self, parts: frozenset[str]) -> Survey:
+    def without_parts(self, parts: frozenset[str]) -> Survey:
         """Return a copy without anything measured on ``parts``, which were removed."""
         return self.replaced(
             traces=tuple(t for t in self.traces if t.part not in parts),

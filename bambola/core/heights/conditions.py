@@ -98,13 +98,13 @@ class SizeOf:
     mm: float
     told: Fact
 
-    def off(self, reading: HeightReading) -> float:
+    def excess_mm(self, reading: HeightReading) -> float:
         """Return by how much it is larger, mm."""
         return reading.amounts.get(f"size:{self.measure}", 0.0) - self.mm
 
     def margin(self, reading: HeightReading) -> float:
         """Return the allowed minus the actual deviation, mm."""
-        return WITHIN_MM - abs(self.off(reading))
+        return WITHIN_MM - abs(self.excess_mm(reading))
 
 
 @frozen

@@ -58,7 +58,7 @@ class Readings:
         self._read = read
         self._of: dict[float, HeightReading | None] = {}
 
-    def at(self, height: float) -> HeightReading | None:
+    def at_height(self, height: float) -> HeightReading | None:
         """Return the reading at a height (mm); None if it cannot be met."""
         if height not in self._of:
             self._of[height] = self._read(height)
@@ -89,7 +89,7 @@ class Readings:
 
     def between(self, below: float, above: float) -> Iterator[tuple[Turn, ...]]:
         """Yield the turns of one span (mm) at its end; yields None after each reading."""
-        a, b = self.at(below), self.at(above)
+        a, b = self.at_height(below), self.at_height(above)
         yield ()
         found: list[Turn] = []
         if a is not None and b is not None:
@@ -114,7 +114,7 @@ class Readings:
                     for sign in differ
                 )
             else:
-                between = self.at(_step_clear_of(a, b, _expected_turn(a, b, differ), deep))
+                between = self.at_height(_step_clear_of(a, b, _expected_turn(a, b, differ), deep))
                 yield
                 if between is not None:
                     waiting += [(between, b, deep + 1), (a, between, deep + 1)]
@@ -122,7 +122,7 @@ class Readings:
     def read_between(self, low: float, high: float, step: float) -> None:
         """Read at heights (mm) from one to another, each ``step`` times the one before."""
         for height in geometric_heights(low, high, step):
-            self.at(height)
+            self.at_height(height)
 
     def aim(self, off: Margin, low: float, high: float, within: float) -> None:
         """Read where ``off`` changes sign, to ``within``: a condition of equality holds only at such
@@ -133,7 +133,7 @@ class Readings:
                 if b.height - a.height <= within:
                     break  # it jumps here, and is never just so
                 at = _interpolate_crossing(a.height, b.height, off(a), off(b), 0.0)
-                middle = self.at(at) if a.height < at < b.height else None
+                middle = self.at_height(at) if a.height < at < b.height else None
                 if middle is None or middle.is_refused:
                     break
                 a, b = (middle, b) if off(middle) * off(a) > 0 else (a, middle)
@@ -167,7 +167,7 @@ class Readings:
         deep = 0
         while b.height - a.height > turn_tolerance(a.height):
             at = _interpolate_crossing(a.height, b.height, margin(a), margin(b), 0.0)
-            middle = self.at(_step_clear_of(a, b, at, deep))
+            middle = self.at_height(_step_clear_of(a, b, at, deep))
             if middle is None:
                 break
             a, b = (middle, b) if (margin(middle) >= 0) == (margin(a) >= 0) else (a, middle)

@@ -115,7 +115,7 @@ class HeightBand:
     open_below: bool = False
     open_above: bool = False
 
-    def holds(self, height: float) -> bool:
+    def contains(self, height: float) -> bool:
         """Return whether it contains a height."""
         return self.from_mm <= height <= self.to_mm
 

@@ -56,7 +56,7 @@ from bambola.core.wool import WoolTotal, wool_totals
 def read_at(figure: Figure, brief: Brief, bench: Bench, height: float) -> HeightReading | None:
     """Return the reading at a height (mm); None for one that cannot be met."""
     try:
-        plan = draft_plan(figure, brief.at(height), bench)
+        plan = draft_plan(figure, brief.at_height(height), bench)
     except ResizeError:
         return None
     except OrderConflictError as error:  # such as a garment that goes over nothing any more
@@ -77,7 +77,7 @@ def ready_at(
     """Return the day (ordinal) on which a figure of a height (mm), begun on the ``first``, is ready; infinity
     if there is no time for it. It alone needs an order, so it is read separately."""
     try:
-        plan = make_plan(figure, brief.at(height), bench)
+        plan = make_plan(figure, brief.at_height(height), bench)
     except (ResizeError, OrderConflictError):
         return None
     try:
@@ -120,7 +120,7 @@ class Heights:
         found = self.readings.sweep(self.low, self.high)
         return tuple(sorted(found, key=lambda turn: turn.height_mm))
 
-    def met(self, condition: Condition) -> Met:
+    def met_at(self, condition: Condition) -> Met:
         """Return the heights at which a condition is met; they must have been swept."""
         readings = self.readings
         if isinstance(condition, ReadyBy):
@@ -130,12 +130,12 @@ class Heights:
             )
             readings.read_between(self.low, self.high, READY_STEP)
         if isinstance(condition, SizeOf):
-            readings.aim(condition.off, self.low, self.high, WITHIN_MM / 2)
+            readings.aim(condition.excess_mm, self.low, self.high, WITHIN_MM / 2)
         return Met(condition.told, readings.bands(condition.margin, self.low, self.high))
 
     def answer(self, conditions: Sequence[Condition]) -> Answer:
         """Return the heights that meet all ``conditions``."""
-        each = tuple(self.met(one) for one in conditions)
+        each = tuple(self.met_at(one) for one in conditions)
         return answer_of(each, HeightBand(self.low, self.high, True, True))
 
     def fits(self) -> Iterator[HeightWindow]:
@@ -155,7 +155,7 @@ class Heights:
     def _fits(
         self, condition: Condition, kind: str, part: str | None, text: Fact
     ) -> Iterator[HeightWindow]:
-        for band in self.met(condition).bands:
+        for band in self.met_at(condition).bands:
             yield HeightWindow(band.from_mm, band.to_mm, kind, part, text)
 
     def usual(self) -> Iterator[Condition]:
@@ -167,7 +167,7 @@ class Heights:
 
     def sensible(self, height: float, turns: Sequence[Turn]) -> Sensible | None:
         """Return the heights around ``height`` (mm) at which nothing has to be decided."""
-        return sensible_about(height, self.met(NoQuestions()).bands, turns)
+        return sensible_about(height, self.met_at(NoQuestions()).bands, turns)
 
 
 @frozen

@@ -67,7 +67,7 @@ class At:
     @cached_property
     def placed(self) -> tuple[Copy, CopySolid]:
         """The first copy of the part in its place, with its measurements."""
-        return self.plan.solids.of(self.row.id)[0]
+        return self.plan.solids.copies_of(self.row.id)[0]
 
     @property
     def copies(self) -> int:
@@ -84,7 +84,7 @@ class At:
         return next((s for s in self.plan.steps if s.key == first and s.n < self.step.n), None)
 
     @cached_property
-    def called(self) -> Fact:
+    def part_name(self) -> Fact:
         """The name of the part, or of both of a pair."""
         if self.job is None:
             return fact("the", name=self.row.name)

@@ -22,7 +22,7 @@ def shape_in_hand(plan: Plan, step: Step, bench: Bench) -> Shape | None:
         return None
     body = plan.resized.figure.by_id[part]
     shape = body.shape
-    if step.key.sort != "core" or is_ring(body, plan.solids.of(part)[0][1]):
+    if step.key.sort != "core" or is_ring(body, plan.solids.copies_of(part)[0][1]):
         return shape
     sizes = sheet_for(plan, step, bench).card.sizes
     along, across, through = shape.axes

@@ -74,16 +74,16 @@ class _LayoutPage:
     left: float
     top: float
 
-    def at(self, points: Array) -> Array:
+    def points(self, points: Array) -> Array:
         """Return points of the drawing on the page."""
         laid: Array = np.column_stack(
             [points[:, 0] * self.scale + self.left, self.top - points[:, 1] * self.scale]
         )
         return laid
 
-    def one(self, point: tuple[float, float]) -> tuple[float, float]:
+    def point(self, point: tuple[float, float]) -> tuple[float, float]:
         """Return one point on the page."""
-        x, y = self.at(np.array([point]))[0]
+        x, y = self.points(np.array([point]))[0]
         return float(x), float(y)
 
     def within(self, x: float, y: float, text: str, size: float) -> tuple[float, float]:
@@ -117,11 +117,11 @@ def lay_out(
             case DrawnArea(points=points, fill=fill, stroke=stroke):
                 dashed = stroke == "hidden"
                 pen = 1.4 if dashed else 1.8
-                shapes.append(Stroked(page.at(points), True, fill, stroke, pen, dashed))
+                shapes.append(Stroked(page.points(points), True, fill, stroke, pen, dashed))
             case DrawnLine(points=points, stroke=stroke, mm=mm):
                 pen = max(1.6, mm * scale)
                 shapes.append(
-                    Stroked(page.at(points), False, "none", stroke, pen, stroke == "hidden")
+                    Stroked(page.points(points), False, "none", stroke, pen, stroke == "hidden")
                 )
             case Measure() | Needle():
                 marks = list(
@@ -132,7 +132,7 @@ def lay_out(
                 shapes += [mark for mark in marks if isinstance(mark, Stroked)]
                 words += [mark for mark in marks if not isinstance(mark, Stroked)]
             case Number(at=at, n=n):
-                x, y = page.one(at)
+                x, y = page.point(at)
                 radius = size * 0.78
                 x = min(max(x, radius + 2), wide - radius - 2)
                 y = min(max(y, radius + 2), high - radius - 2)
@@ -143,10 +143,10 @@ def lay_out(
 def _measure_marks(
     piece: Measure, say: Callable[[Fact], str], page: _LayoutPage
 ) -> Iterator[Stroked | Written]:
-    (ax, ay), (bx, by) = (page.one(end) for end in clear_of_thing(piece))
+    (ax, ay), (bx, by) = (page.point(end) for end in clear_of_thing(piece))
     for own, clear in zip((piece.a, piece.b), ((ax, ay), (bx, by)), strict=True):
         if piece.away:
-            yield Stroked(np.array([page.one(own), clear]), False, "none", "measure", 0.8, True)
+            yield Stroked(np.array([page.point(own), clear]), False, "none", "measure", 0.8, True)
     yield Stroked(np.array([(ax, ay), (bx, by)]), False, "none", "measure", 1.8)
     long = math.hypot(bx - ax, by - ay) or 1.0
     nx, ny = -(by - ay) / long * page.size * 0.4, (bx - ax) / long * page.size * 0.4
@@ -160,7 +160,7 @@ def _measure_marks(
 def _needle_marks(
     piece: Needle, say: Callable[[Fact], str], page: _LayoutPage
 ) -> Iterator[Stroked | Written]:
-    tip = page.one(piece.tip)
+    tip = page.point(piece.tip)
     turn = math.radians(piece.angle)
     way = (math.cos(turn), -math.sin(turn))
     deep = piece.depth * page.scale

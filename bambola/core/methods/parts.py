@@ -181,7 +181,7 @@ def _uneven_pair_fact(at: At) -> Fact | None:
     are the mean."""
     if at.sort not in ("core", "coat", "detail") or at.copies != 2:
         return None
-    both = at.plan.solids.of(at.row.id)
+    both = at.plan.solids.copies_of(at.row.id)
     if len(both) != 2:
         return None
     (_, less), (larger, more) = sorted(both, key=lambda one: one[1].net_mm3)

@@ -40,34 +40,34 @@ class Book:
                 continue  # clay eyes are no part of what they are made for
             self._of.setdefault((task.part, task.sort), []).append(key)
 
-    def of(self, part: str, *sorts: Sort) -> list[TaskKey]:
+    def tasks_of(self, part: str, *sorts: Sort) -> list[TaskKey]:
         """Return the keys of a part's tasks of these sorts (``core``, ``coat``, ``join`` ...), in order."""
         return [key for sort in sorts for key in self._of.get((part, sort), ())]
 
     def built(self, part: str) -> list[TaskKey]:
         """Return the last tasks that make the part firm, or ready to be put on, including what is drawn out
         of it, since all of it is felted firm together."""
-        own = self.of(part, "core")[-1:] or self.of(part, "detail", "pattern")
+        own = self.tasks_of(part, "core")[-1:] or self.tasks_of(part, "detail", "pattern")
         drawn = (job.id for job in self.children(part) if job.drawn)
         return [*own, *(key for id in drawn for key in self.built(id))]
 
     def seated(self, part: str) -> list[TaskKey]:
         """Return the tasks that fix a part to its parent, first to last."""
-        keys = self.of(part, "join", "blend")
+        keys = self.tasks_of(part, "join", "blend")
         job = self.parts[part]
         if job.made == "in place":
-            keys = self.of(part, "core")
-        return keys or self.of(part, "detail")
+            keys = self.tasks_of(part, "core")
+        return keys or self.tasks_of(part, "detail")
 
     def surface(self, part: str) -> list[TaskKey]:
         """Return the coat and inset tasks of a part."""
-        return self.of(part, "inset", "coat")
+        return self.tasks_of(part, "inset", "coat")
 
     def marks_for(self, job: PartJob) -> list[TaskKey]:
         """Return the marking tasks of the face that ``job`` sits on, however many parts lie between."""
         while job.parent is not None:
             job = self.parts[job.parent]
-            if marks := self.of(job.id, "mark"):
+            if marks := self.tasks_of(job.id, "mark"):
                 return marks
         return []
 

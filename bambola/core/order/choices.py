@@ -37,15 +37,15 @@ class Choice:
         return Fact(f"choice.{_id_from_name(self.id)}")
 
     @property
-    def why(self) -> Fact:
+    def reason(self) -> Fact:
         """The reason for the usual school."""
         return Fact(f"choice.{_id_from_name(self.id)}.why")
 
-    def called(self, school: str) -> Fact:
+    def school_name(self, school: str) -> Fact:
         """Return the name of a school."""
         return Fact(f"choice.{_id_from_name(self.id)}.{_id_from_name(school)}")
 
-    def does(self, school: str) -> Fact:
+    def what_makers_do(self, school: str) -> Fact:
         """Return what a maker of this school does."""
         return Fact(f"choice.{_id_from_name(self.id)}.{_id_from_name(school)}.does")
 

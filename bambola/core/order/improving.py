@@ -56,19 +56,19 @@ class Changeover:
     cost: Floats
 
     @cached_property
-    def even(self) -> float | None:
+    def even_cost(self) -> float | None:
         """The cost of every change, if all cost the same."""
         costs = self.cost[1:, 1:][~np.eye(len(self.cost) - 1, dtype=bool)]
         return float(costs[0]) if len(costs) and (costs == costs[0]).all() else None
 
     def price(self, a: Numbers, b: Numbers) -> Floats:
         """Return the cost of the change from ``a`` to ``b``; 0 if either has no value."""
-        if self.even is None:
+        if self.even_cost is None:
             at = a.astype(np.intp) * len(self.cost) + b
             looked_up: Floats = self.cost.ravel().take(at, mode="clip")
             return looked_up
         # Telling numbers apart is quicker than looking their price up.
-        found: Floats = ((a != b) & (a > 0) & (b > 0)) * self.even
+        found: Floats = ((a != b) & (a > 0) & (b > 0)) * self.even_cost
         return found
 
 
@@ -115,7 +115,7 @@ def improve_order(
     while problem.n > 2 and cheapest > 0 and search.weighed < EFFORT:
         order = best
         for _ in range(chance.choice((1, 2, 3))):
-            order = search.kicked(order, chance)
+            order = search.perturbed(order, chance)
         order = search.descend(order)
         search.weighed += problem.n  # a kick is work too, even where nothing is weighed
         cost = problem.cost(order)
@@ -256,7 +256,7 @@ class _Search:
                     return alone, spent
         return None, cost
 
-    def kicked(self, order: list[int], chance: random.Random) -> list[int]:
+    def perturbed(self, order: list[int], chance: random.Random) -> list[int]:
         """Return the order with a run moved at random to a place where it may be."""
         n = len(order)
         long = min(chance.choice((1, 2, 3, 4, 6)), n - 1)

@@ -30,7 +30,7 @@ class Rule:
 def wire_before_wool(book: Book) -> Iterator[tuple[TaskKey, TaskKey]]:
     for wire in book.work.wires:
         if wire.pegs:
-            yield from each_before([key_of("cut", wire.id)], book.of(wire.pegs, "join")[:1])
+            yield from each_before([key_of("cut", wire.id)], book.tasks_of(wire.pegs, "join")[:1])
         else:
             yield key_of("cut", wire.id), key_of("bend", wire.id)
             yield from each_before(
@@ -38,19 +38,19 @@ def wire_before_wool(book: Book) -> Iterator[tuple[TaskKey, TaskKey]]:
             )
     for part in book.work.parts:
         if part.made == "on wire":
-            tape, core = book.of(part.id, "tape"), book.of(part.id, "core")
+            tape, core = book.tasks_of(part.id, "tape"), book.tasks_of(part.id, "core")
             yield from each_before((key_of("bend", w) for w in part.wires), [*tape, *core])
             yield from each_before(tape, core[:1])
 
 
 def layers_inside_out(book: Book) -> Iterator[tuple[TaskKey, TaskKey]]:
     for part in book.work.parts:
-        yield from in_turn(book.of(part.id, "hard", "core"))
+        yield from in_turn(book.tasks_of(part.id, "hard", "core"))
         yield from each_before(book.built(part.id), book.surface(part.id))
-        yield from each_before(book.surface(part.id), book.of(part.id, "furrow", "fur")[:2])
-        yield from each_before(book.of(part.id, "furrow"), book.of(part.id, "fur")[:1])
+        yield from each_before(book.surface(part.id), book.tasks_of(part.id, "furrow", "fur")[:2])
+        yield from each_before(book.tasks_of(part.id, "furrow"), book.tasks_of(part.id, "fur")[:1])
         if not book.surface(part.id):
-            yield from each_before(book.built(part.id), book.of(part.id, "furrow"))
+            yield from each_before(book.built(part.id), book.tasks_of(part.id, "furrow"))
 
 
 def lower_place_first(book: Book) -> Iterator[tuple[TaskKey, TaskKey]]:
@@ -69,7 +69,7 @@ def lower_place_first(book: Book) -> Iterator[tuple[TaskKey, TaskKey]]:
                     yield both
         eyes = [f for f in book.work.fittings if f.part == part.id and f.kind == "eye"]
         first = (key_of("fit" if f.how == "felted" else "socket", f.id) for f in eyes)
-        yield from each_before(book.of(part.id, "furrow"), first)
+        yield from each_before(book.tasks_of(part.id, "furrow"), first)
 
 
 def mixed_before_laid(book: Book) -> Iterator[tuple[TaskKey, TaskKey]]:
@@ -78,20 +78,20 @@ def mixed_before_laid(book: Book) -> Iterator[tuple[TaskKey, TaskKey]]:
         for part in book.work.parts:
             within = in_blank(book.work, part)
             if any(patch.wool == wool for patch in part.insets if patch.id in within):
-                laid += book.of(part.id, "core")
+                laid += book.tasks_of(part.id, "core")
         yield from each_before([key_of("mix", wool)], laid)
 
 
 def coat_under_clothes(book: Book) -> Iterator[tuple[TaskKey, TaskKey]]:
     for part in book.work.parts:
         if part.garment and part.parent and not part.built_round:
-            yield from each_before(book.surface(part.parent), book.of(part.id, "join"))
+            yield from each_before(book.surface(part.parent), book.tasks_of(part.id, "join"))
 
 
 def parent_firm(book: Book) -> Iterator[tuple[TaskKey, TaskKey]]:
     for part in book.work.parts:
         if part.parent:
-            core = book.of(part.parent, "core")
+            core = book.tasks_of(part.parent, "core")
             # One that is drawn out needs its parent soft.
             soft = core if part.drawn else core[:-1]
             firm = soft if part.drawn or part.built_round else book.built(part.parent)
@@ -102,10 +102,10 @@ def apart_then_joined(book: Book) -> Iterator[tuple[TaskKey, TaskKey]]:
     coat_first = book.work.school("colour") == "each part first"
     for part in book.work.parts:
         if part.made in ("apart", "on wire", "cut"):
-            yield from each_before(book.built(part.id), book.of(part.id, "join", "blend")[:1])
-            yield from in_turn(book.of(part.id, "join", "blend"))
+            yield from each_before(book.built(part.id), book.tasks_of(part.id, "join", "blend")[:1])
+            yield from in_turn(book.tasks_of(part.id, "join", "blend"))
         if (part.made == "apart" or part.stem) and coat_first:
-            yield from each_before(book.surface(part.id), book.of(part.id, "join")[:1])
+            yield from each_before(book.surface(part.id), book.tasks_of(part.id, "join")[:1])
         if part.made in ("in place", "detail") and part.parent and not part.drawn:
             yield from each_before(book.surface(part.parent), book.seated(part.id)[:1])
 
@@ -135,23 +135,27 @@ def over_before_wide(book: Book) -> Iterator[tuple[TaskKey, TaskKey]]:
         for past in late:
             # On a wire the end grows wide where it is; made apart it is wide once it is joined.
             grows = book.parts[past].made == "on wire"
-            wide = book.of(past, "core") if grows else book.seated(past)
-            yield from each_before(book.of(part.id, "join"), wide[:1])
+            wide = book.tasks_of(past, "core") if grows else book.seated(past)
+            yield from each_before(book.tasks_of(part.id, "join"), wide[:1])
         if part.parent and part.built_round:
-            yield from each_before(book.of(part.id, "join"), book.of(part.parent, "core")[-1:])
+            yield from each_before(
+                book.tasks_of(part.id, "join"), book.tasks_of(part.parent, "core")[-1:]
+            )
 
 
 def enclosed_first(book: Book) -> Iterator[tuple[TaskKey, TaskKey]]:
     for part in book.work.parts:
         for inner in part.over:
             last = book.seated(inner) or book.surface(inner) or book.built(inner)
-            closes = book.of(part.id, "core") if part.made == "on wire" else book.seated(part.id)
+            closes = (
+                book.tasks_of(part.id, "core") if part.made == "on wire" else book.seated(part.id)
+            )
             yield from each_before(last[-1:] + book.surface(inner), closes[:1])
 
 
 def fur_from_the_edge(book: Book) -> Iterator[tuple[TaskKey, TaskKey]]:
     for part in book.work.parts:
-        rows = book.of(part.id, "fur")
+        rows = book.tasks_of(part.id, "fur")
         if not rows:
             continue
         yield from in_turn(rows)
@@ -165,7 +169,7 @@ def fur_from_the_edge(book: Book) -> Iterator[tuple[TaskKey, TaskKey]]:
                 for row in (keys[-1:] if lies[keys[0].place] == "tip" else keys)
             ]
             yield from each_before(
-                [r for r in rows if r not in waits], book.of(part.id, "join")[:1]
+                [r for r in rows if r not in waits], book.tasks_of(part.id, "join")[:1]
             )
             yield from each_before(book.seated(part.id)[-1:], waits)
         elif part.parent:
@@ -191,18 +195,18 @@ def _by_place(rows: list[TaskKey]) -> list[list[TaskKey]]:
 def glue_cures(book: Book) -> Iterator[tuple[TaskKey, TaskKey]]:
     for part in book.work.parts:
         if part.fixed == "glued":
-            yield from each_before(book.of(part.id, "join"), book.of(part.id, "dry"))
-            yield from each_before(book.of(part.id, "dry"), [STAND])
+            yield from each_before(book.tasks_of(part.id, "join"), book.tasks_of(part.id, "dry"))
+            yield from each_before(book.tasks_of(part.id, "dry"), [STAND])
         if part.is_pegged and not part.wound:
-            dry = book.of(part.id, "dry")
-            yield from each_before(book.of(part.id, "join"), dry)
+            dry = book.tasks_of(part.id, "dry")
+            yield from each_before(book.tasks_of(part.id, "join"), dry)
             yield from each_before(
-                dry, [*book.of(part.id, "blend"), *book.of(part.id, "fur")[:1], STAND]
+                dry, [*book.tasks_of(part.id, "blend"), *book.tasks_of(part.id, "fur")[:1], STAND]
             )
         if part.wound:
-            yield from each_before(book.of(part.id, "core"), book.of(part.id, "dry"))
-            later = book.of(part.id, "join", "blend", "coat")
-            yield from each_before(book.of(part.id, "dry"), [*later, GROUND])
+            yield from each_before(book.tasks_of(part.id, "core"), book.tasks_of(part.id, "dry"))
+            later = book.tasks_of(part.id, "join", "blend", "coat")
+            yield from each_before(book.tasks_of(part.id, "dry"), [*later, GROUND])
     for fitting in book.work.fittings:
         if fitting.glued:
             wait = key_of("wait", fitting.id)
@@ -213,28 +217,28 @@ def glue_cures(book: Book) -> Iterator[tuple[TaskKey, TaskKey]]:
                 if child.face and child.made in ("in place", "detail") and fitting.kind == "eye"
                 for key in book.seated(child.id)[:1]
             ]
-            yield from each_before([wait], [*later, *book.of(fitting.part, "fur")[:1], STAND])
+            yield from each_before([wait], [*later, *book.tasks_of(fitting.part, "fur")[:1], STAND])
 
 
 def pair_before_joined(book: Book) -> Iterator[tuple[TaskKey, TaskKey]]:
     for part in book.work.parts:
-        pair = book.of(part.id, "pair")
+        pair = book.tasks_of(part.id, "pair")
         yield from each_before(book.built(part.id) if pair else [], pair)
-        yield from each_before(pair, book.of(part.id, "join")[:1])
+        yield from each_before(pair, book.tasks_of(part.id, "join")[:1])
 
 
 def marks_first(book: Book) -> Iterator[tuple[TaskKey, TaskKey]]:
     for part in book.work.parts:
-        hole = book.of(part.id, "peg")
+        hole = book.tasks_of(part.id, "peg")
         both = [*book.built(part.id), *book.built(part.parent)] if part.parent and hole else []
         yield from each_before(both, hole)
-        yield from each_before(hole, book.of(part.id, "join")[:1])
-        marks = book.of(part.id, "mark")
+        yield from each_before(hole, book.tasks_of(part.id, "join")[:1])
+        marks = book.tasks_of(part.id, "mark")
         yield from each_before(book.surface(part.id) or book.built(part.id) if marks else [], marks)
         if part.face:
             yield from each_before(book.marks_for(part), book.seated(part.id)[:1])
-        yield from each_before(marks, book.of(part.id, "fur")[:1])
-        yield from each_before(marks, book.of(part.id, "socket"))
+        yield from each_before(marks, book.tasks_of(part.id, "fur")[:1])
+        yield from each_before(marks, book.tasks_of(part.id, "socket"))
         felted = [f.id for f in book.work.fittings if f.part == part.id and f.how == "felted"]
         yield from each_before(marks, (key_of("fit", name) for name in felted))
         face = [
@@ -257,7 +261,9 @@ def face_pieces_in_turn(book: Book) -> Iterator[tuple[TaskKey, TaskKey]]:
         if not kinds or part.made == "detail":
             continue
         skin = book.surface(part.id) or book.built(part.id)
-        yield from each_before([*skin, *book.of(part.id, "mark"), *book.marks_for(part)], kinds)
+        yield from each_before(
+            [*skin, *book.tasks_of(part.id, "mark"), *book.marks_for(part)], kinds
+        )
         eyes = [f.id for f in book.work.fittings if f.part == part.id and f.kind == "eye"]
         fitted = [
             k for id in eyes for k in (key_of("fit", id), key_of("wait", id)) if k in book.tasks
@@ -269,7 +275,7 @@ def face_pieces_in_turn(book: Book) -> Iterator[tuple[TaskKey, TaskKey]]:
                 yield from each_before(first, second)
         brows = [key for key, kind in kinds.items() if kind == "brow"]
         yield from each_before((k for k, kind in kinds.items() if kind != "brow"), brows)
-        yield from each_before(kinds, book.of(part.id, "fur")[:1])
+        yield from each_before(kinds, book.tasks_of(part.id, "fur")[:1])
 
 
 def all_done_at_the_end(book: Book) -> Iterator[tuple[TaskKey, TaskKey]]:
@@ -282,10 +288,10 @@ def all_done_at_the_end(book: Book) -> Iterator[tuple[TaskKey, TaskKey]]:
 def creased_when_joined(book: Book) -> Iterator[tuple[TaskKey, TaskKey]]:
     """Yield the pairs that felt a fold after the limb and its skin, and before fur and clothes hide it."""
     for part in book.work.parts:
-        crease = book.of(part.id, "crease")
-        done = book.of(part.id, "core", "coat", "inset", "join", "blend", "dry")
+        crease = book.tasks_of(part.id, "crease")
+        done = book.tasks_of(part.id, "core", "coat", "inset", "join", "blend", "dry")
         yield from each_before(done if crease else [], crease)
-        yield from each_before(crease, book.of(part.id, "fur")[:1])
+        yield from each_before(crease, book.tasks_of(part.id, "fur")[:1])
         if crease and GROUND in book.tasks:
             yield crease[0], GROUND
 

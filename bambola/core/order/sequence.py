@@ -73,9 +73,9 @@ def sequence(
     demands otherwise, so that a switch moves only what it is about. Raises :class:`OrderConflictError` if
     hard rules form a cycle.
     """
-    known = current_memory().kept(_Known)
+    known = current_memory().find(_Known)
     asked = (work, lightness, weights, usual)
-    if (found := known.of(asked)) is not None:
+    if (found := known.find(asked)) is not None:
         return found
     tasks = tasks_for(work)
     edges = edges_of(work, tasks)
@@ -86,7 +86,7 @@ def sequence(
         ordered = _arrange_tasks(work, tasks, edges, {}, _MINDS_NOTHING, _places_like(base, tasks))
     ordered = sockets_beside_eyes(ordered)
     found = explain_order(ordered, edges, shut_spans(work, ordered))
-    known.keep(asked, found)
+    known.add(asked, found)
     return found
 
 
@@ -118,12 +118,12 @@ class _Known:
     def __init__(self) -> None:
         self._found: list[tuple[_Asked, Sequence]] = []
 
-    def of(self, asked: _Asked) -> Sequence | None:
+    def find(self, asked: _Asked) -> Sequence | None:
         """Return the cached order of ``asked``, if there is one."""
         # Plans are made on more than one thread.
         return next((found for was, found in tuple(self._found) if was == asked), None)
 
-    def keep(self, asked: _Asked, found: Sequence) -> None:
+    def add(self, asked: _Asked, found: Sequence) -> None:
         """Cache an order and drop the oldest."""
         self._found = [(asked, found), *self._found[: _REMEMBER - 1]]
 
@@ -347,7 +347,7 @@ class _Maker:
         self._curing: dict[str, TaskKey] = {}
         """The parts whose glue sets, and what ends the wait."""
 
-    def may(self, task: Task) -> bool:
+    def is_allowed(self, task: Task) -> bool:
         """Return whether ``task`` can be done while glue sets."""
         if task.key in self._curing.values():
             return True
@@ -415,6 +415,9 @@ def _pick_cheapest(
     for n, (place, key) in enumerate(ready):
         if place * 0.05 >= least:
             break
-        if maker.may(by_key[key]) and (cost := place * 0.05 + maker.cost(by_key[key])) < least:
+        if (
+            maker.is_allowed(by_key[key])
+            and (cost := place * 0.05 + maker.cost(by_key[key])) < least
+        ):
             found, least = n, cost
     return found

@@ -95,7 +95,7 @@ class _Pad:
     def _after_core(self, step: Step, name: str) -> PieceState:
         """Return the piece after a round of its core; a part drawn in one go has all its layers at once."""
         job = self.plan.job_of(step)
-        row, (copy, solid) = self.plan.part(name), self.plan.solids.of(name)[0]
+        row, (copy, solid) = self.plan.part(name), self.plan.solids.copies_of(name)[0]
         if step.key.sort == "detail":
             at_once = [p for p in row.portions if p.role in ("core", "coat", "inset")]
             grams, sizes = sum(p.grams for p in at_once), row.piece
@@ -156,7 +156,7 @@ class _Pad:
     def _after_cover(self, step: Step, piece: PieceState) -> PieceState:
         """Return the piece after a coat or a patch."""
         laid = self.plan.portions_of(step)
-        row, (copy, solid) = self.plan.part(piece.part), self.plan.solids.of(piece.part)[0]
+        row, (copy, solid) = self.plan.part(piece.part), self.plan.solids.copies_of(piece.part)[0]
         density = self.bench.packed_density(self.figure, self.figure.by_id[piece.part])
         grams = piece.wool_g + sum(p.grams for p in laid)
         all_ = sum(p.grams for p in row.portions if p.role in ("core", "coat", "inset"))
@@ -191,7 +191,7 @@ class _Pad:
     def _wires_out(self, name: str) -> tuple[float, ...]:
         """Return the bare bones that continue from a wound part, for one of a pair."""
         nodes = {node.id: node for node in self.figure.nodes}
-        side = self.plan.solids.of(name)[0][0].side
+        side = self.plan.solids.copies_of(name)[0][0].side
         places = self.plan.solids.placement.nodes
         found = []
         of = {bone: bone.part or nodes[bone.b].part for bone in self.figure.bones}

@@ -101,7 +101,7 @@ class Done:
     n: int
     course: Course
 
-    def any(self, part: str, *sorts: Sort) -> bool:
+    def is_any_done(self, part: str, *sorts: Sort) -> bool:
         """Return whether any work of these sorts on the part is done."""
         spans = self.course.spans
         return any((part, s) in spans and spans[part, s][0] <= self.n for s in sorts)
@@ -110,8 +110,8 @@ class Done:
         """Return whether a patch, or a piece of a face, is on."""
         key = key_of("face" if place.face else "inset", part, place.id)
         if key not in self.course.steps:  # it went into the blank
-            return self.any(part, "core")
-        return self.has(key)
+            return self.is_any_done(part, "core")
+        return self.is_done(key)
 
     def furred(self, part: str, place: Place) -> bool:
         """Return whether all rows of fur on a place are on."""
@@ -122,7 +122,7 @@ class Done:
             if key.is_of(part, "fur") and key.place == name
         )
 
-    def has(self, key: TaskKey) -> bool:
+    def is_done(self, key: TaskKey) -> bool:
         """Return whether one task is done."""
         return self.course.steps.get(key, self.n + 1) <= self.n
 
@@ -145,7 +145,7 @@ def _visible_parts(done: Done, parts: set[str]) -> Placement | None:
     fittings = tuple(
         f
         for f in placement.fittings
-        if f.fitting.part in parts and done.has(key_of("fit", f.fitting.id))
+        if f.fitting.part in parts and done.is_done(key_of("fit", f.fitting.id))
     )
     return replace(placement, copies=copies, fittings=fittings)
 
@@ -155,10 +155,10 @@ def _shared_copy(number: int, done: Done) -> Copy:
     solids = done.course.plan.solids
     copy, solid = solids.placement.copies[number], solids.measured[number]
     part, piece = copy.part, done.present_piece(copy.part.id)
-    drawn = done.any(part.id, "detail")
+    drawn = done.is_any_done(part.id, "detail")
     # What is of one wool has its colour from the first.
     in_one = (part.id, "coat") not in done.course.spans
-    coated = part.coat is not None and (in_one or done.any(part.id, "coat"))
+    coated = part.coat is not None and (in_one or done.is_any_done(part.id, "coat"))
     on = tuple(
         (drawn or done.laid(part.id, place), bool(place.fur) and done.furred(part.id, place))
         for place in part.places

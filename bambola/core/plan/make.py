@@ -251,7 +251,7 @@ def _part_plan(
     in_rounds: int,
 ) -> PartPlan:
     part, sized = new.resized.figure.by_id[part_id], new.resized.parts[part_id]
-    copies = new.solids.of(part_id)
+    copies = new.solids.copies_of(part_id)
     piece = piece_size(*copies[0], wool.net_cm3) if copies else finished_size(part.shape)
     return PartPlan(
         part.id,

@@ -93,7 +93,7 @@ def advise(
     within, after = True, now
     if symptom.sized:
         felt_known = reading.grams is not None or reading.firmness is not None
-        within = wanted.has(now) and not (felt_known and _is_soft(now, wanted))
+        within = wanted.has_size(now) and not (felt_known and _is_soft(now, wanted))
         actions = () if within else tuple(_list_actions(now, wanted, felt_known))
         for action in actions:
             after = apply_action(after, action)

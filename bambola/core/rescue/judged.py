@@ -74,7 +74,7 @@ class Judged:
         return all(one.is_right for one in self.measures) and (self.differ or 0) <= PAIR_SIZE
 
     @property
-    def seen(self) -> tuple[Fact, ...]:
+    def findings(self) -> tuple[Fact, ...]:
         """What is off, as facts."""
         found = [one.as_fact for one in self.measures]
         if self.differ is not None:
@@ -86,7 +86,7 @@ class Judged:
     def as_facts(self) -> tuple[Fact, ...]:
         """What is off and what to do about it, as facts."""
         actions = self.advice.actions if self.advice is not None else ()
-        return (*self.seen, *(action.told for action in actions))
+        return (*self.findings, *(action.told for action in actions))
 
 
 def judge_piece(

@@ -106,7 +106,7 @@ class WantedPiece:
         """The range of right thicknesses."""
         return right_size_range(self.thick)
 
-    def has(self, piece: MeasuredPiece) -> bool:
+    def has_size(self, piece: MeasuredPiece) -> bool:
         """Return whether a piece has this size, near enough."""
         (low, high), (thin, stout) = self.lengths, self.thicknesses
         return low <= piece.length <= high and thin <= piece.thick <= stout

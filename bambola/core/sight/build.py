@@ -383,7 +383,7 @@ def _rebuild_part(
     }
     shape = built.shape.resized(by_hand) if by_hand else built.shape
     measures = shape.measures()
-    survey = survey.took(
+    survey = survey.with_readings(
         *(
             Taken(part=part.id, measure=name, mm=measures[name], how="picture")
             for name in sorted(built.seen - by_hand.keys())

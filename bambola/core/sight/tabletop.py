@@ -46,7 +46,7 @@ class Tabletop:
     colours: Array
     spreads: Array
 
-    def apart(self, shown: Array) -> Array:
+    def colour_distance(self, shown: Array) -> Array:
         """Return how far colours (rows, columns, 3) are from the nearest table colour, in its spreads. Darker
         colours of the same hue count as near: they are shadow."""
         nearest = np.full(shown.shape[:2], MOST, dtype=np.float32)
@@ -61,7 +61,7 @@ class Tabletop:
         in its own shade."""
         dark = shown.copy()
         dark[..., 0] = -np.inf
-        return self.apart(dark)
+        return self.colour_distance(dark)
 
 
 @frozen
@@ -79,7 +79,7 @@ def what_lies_there(image: Pixels, seen: Mask, mm_px: float) -> OnTable:
     pixel."""
     shown = _table_colours(image, seen, mm_px)
     table = _find_tabletop(shown, seen)
-    apart = np.where(seen, table.apart(shown), 0.0).astype(np.float32)
+    apart = np.where(seen, table.colour_distance(shown), 0.0).astype(np.float32)
     sure = cv2.GaussianBlur(apart, (0, 0), 1.0 / mm_px)
     # The edge is where the difference is half as large as it is inside, near by.
     inside = cv2.dilate(np.where(sure > SEEN, sure, 0.0), disc(2.5 / mm_px))

@@ -38,19 +38,19 @@ class CopySolid:
     covers: float = 0.0
 
     @property
-    def shows(self) -> float:
+    def visible_share(self) -> float:
         """The share of its shape that is in no other part."""
         return self.net_mm3 / self.whole_mm3 if self.whole_mm3 > 0 else 0.0
 
     @property
     def is_cap(self) -> bool:
         """Whether it is a cap laid on its bearer rather than a body set on it: a shell, or hardly visible."""
-        return self.is_shell or self.shows < CAP_SHARE
+        return self.is_shell or self.visible_share < CAP_SHARE
 
     @property
     def is_shell(self) -> bool:
         """Whether it is a thin layer over most of its bearer, such as hair."""
-        return self.covers >= SHELL_COVERS and self.shows < SHELL_SHOWS
+        return self.covers >= SHELL_COVERS and self.visible_share < SHELL_SHOWS
 
     def scaled(self, s: float) -> CopySolid:
         """Return the same copy ``s`` times as large."""

@@ -58,7 +58,7 @@ def curl_sheet(shape: Leaf, flat: Array) -> Array:
         return flat
     radius = 1.0 / _bend_curvature(shape, flat[:, 2])
     angle = flat[:, 0] / radius
-    off = flat[:, 1] * shape.swells(flat[:, 2])
+    off = flat[:, 1] * shape.thickness_ratio(flat[:, 2])
     reach = radius + off
     # Of a radius without end the difference of two large numbers would be left.
     y = off * np.cos(angle) - 2 * radius * np.sin(angle / 2) ** 2
@@ -77,7 +77,7 @@ def flatten_sheet(shape: Leaf, points: Array) -> Array:
     off = (points[:, 0] ** 2 + points[:, 1] ** 2 + 2 * points[:, 1] * radius) / (
         far + np.abs(radius)
     )
-    off = off * sense / shape.swells(points[:, 2])
+    off = off * sense / shape.thickness_ratio(points[:, 2])
     return np.column_stack([np.arctan2(x, y) * radius, off, points[:, 2]])
 
 
@@ -160,7 +160,7 @@ def support_distances(shape: Shape, directions: Array) -> Array:
         # Half-round edges: the rim at depth y lies r - sqrt(r² - y²) further in, so that in a
         # direction leaning by l to the sheet it reaches r (1 - l) beyond the outline.
         lean = np.hypot(directions[:, 0], directions[:, 2])
-        round_ = shape.thickness / 2 * shape.swells(flat[:, 2])[:, None] * (1 - lean)
+        round_ = shape.thickness / 2 * shape.thickness_ratio(flat[:, 2])[:, None] * (1 - lean)
         reach = (curl_sheet(shape, flat) @ directions.T + round_).max(axis=0)
     else:
         cut = profile(shape)

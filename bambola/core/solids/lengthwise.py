@@ -169,7 +169,7 @@ def _leaf_slices(shape: Leaf, share: Array) -> Slices:
     )  # a sheet is asked for along its middle alone
     across = left[:, None] + (right - left)[:, None] * even
     flat = np.stack([across, np.zeros_like(across), np.broadcast_to(at[:, None], across.shape)], 2)
-    half = shape.thickness / 2 * shape.swells(at)
+    half = shape.thickness / 2 * shape.thickness_ratio(at)
     return Slices(
         shape.length, at, (right - left) / 2, half, curl_sheet(shape, flat.reshape(-1, 3))
     )

@@ -70,7 +70,7 @@ class Solids:
         """The volume of the whole figure, mm³."""
         return sum(solid.net_mm3 for solid in self.measured)
 
-    def of(self, part: str) -> list[tuple[Copy, CopySolid]]:
+    def copies_of(self, part: str) -> list[tuple[Copy, CopySolid]]:
         """Return the copies of a part with their measurements."""
         return [
             (copy, solid)

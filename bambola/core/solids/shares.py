@@ -63,7 +63,7 @@ class Neighbour:
     """Of a "wound" limb as much as the part is wound round, in the limb's axes; of a "parent" as much of the
     part as it is wound round, in the part's axes."""
 
-    def takes(self, points: Array) -> NDArray[np.bool_]:
+    def owns_points(self, points: Array) -> NDArray[np.bool_]:
         """Return which of ``points`` (n, 3) in the part's axes belong to this neighbour."""
         rows = np.array(self.rows)
         if self.role == "wound":
@@ -214,7 +214,7 @@ def _is_taken(before: Iterable[Neighbour], points: Array) -> NDArray[np.bool_]:
     taken: NDArray[np.bool_] = np.zeros(len(points), dtype=bool)
     for n in before:
         if n.role != "capped":
-            taken[~taken] = n.takes(points[~taken])  # in a crowd most are found soon
+            taken[~taken] = n.owns_points(points[~taken])  # in a crowd most are found soon
     return taken
 
 

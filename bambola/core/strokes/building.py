@@ -112,10 +112,10 @@ def figure_drawn(
             figure = put_on(figure, part.id, on)
         if one.form == "ring":
             figure = _add_ring(figure, survey, part.id, one)
-            survey = survey.without(frozenset((part.id,)))
+            survey = survey.without_parts(frozenset((part.id,)))
             continue
         figure, taken = _placed_by_traces(figure, survey, part.id)
-        survey = survey.took(*taken)
+        survey = survey.with_readings(*taken)
         seen = {each.measure for each in taken}
         unseen += [(part.id, m) for m in figure.by_id[part.id].shape.measure_names if m not in seen]
     for one in drawn:

@@ -68,7 +68,7 @@ class DrawnPart:
         return said[-1] if said else (True if both else None)
 
     @property
-    def on(self) -> str | None:
+    def bearer(self) -> str | None:
         """The name of its bearer, if the strokes say so."""
         return next((line.stroke.on for line in reversed(self.lines) if line.stroke.on), None)
 

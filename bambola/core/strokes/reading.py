@@ -209,7 +209,7 @@ def _reverse_trace(trace: Trace) -> Trace:
 def _drop_unlikely_kind(one: ReadPart, drawn: Sequence[ReadPart]) -> ReadPart:
     """Return a part without its kind if its bearer is quite another than the kind asks for: the cap of a nut
     is no hat."""
-    if one.on is None or one.part.on or drawn[one.on].kind.id in (*bearers_of(one.kind), ""):
+    if one.on is None or one.part.bearer or drawn[one.on].kind.id in (*bearers_of(one.kind), ""):
         return one
     if drawn[one.on].kind.site == "root":
         return one
@@ -235,7 +235,7 @@ def _find_bearer(n: int, drawn: Sequence[ReadPart], root: int) -> int:
     named = [
         m
         for m in others
-        if one.part.on and normalise_word(drawn[m].part.name) == normalise_word(one.part.on)
+        if one.part.bearer and normalise_word(drawn[m].part.name) == normalise_word(one.part.bearer)
     ]
     if named:
         return min(named, key=lambda m: _gap_between(one, drawn[m]))

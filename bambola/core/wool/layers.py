@@ -80,7 +80,7 @@ def tuck_mm(part: Part, inset: Place, solid: CopySolid) -> float:
     """Return how far a patch extends under the coat beside it, mm."""
     if part.coat is None or part.shape.smallest_mm < ON_TOP_MM or inset.face is not None:
         return 0.0
-    at, each = part.patches.index(inset), inset.each
+    at, each = part.patches.index(inset), inset.copies
     width = stripe_mm(solid.patches_mm2[at] / each, solid.edges_mm[at] / each)
     return min(OVERLAP_MM, _TUCK_SHARE * width)
 
@@ -123,9 +123,9 @@ def _of_face(part: Part, piece: Place, wool: Wool) -> tuple[float, str, Fact]:
     """Return the grams of all like pieces of a face, with name and reason."""
     long, wide = piece_mm(part.shape, piece)
     each = max(TEN_HAIRS_G, wool.density("firm") * piece_cm3(part.shape, piece))
-    grams = piece.each * each
+    grams = piece.copies * each
     how = Fact(f"laid-as.{laid_as(piece)}")
-    why = fact("wool.face", n=piece.each, how=how, long=Mm(long), wide=Mm(wide))
+    why = fact("wool.face", n=piece.copies, how=how, long=Mm(long), wide=Mm(wide))
     return grams, piece.id, why
 
 

@@ -123,7 +123,7 @@ class PanState:
     lying: float = 0.0
     taken: float | None = None
 
-    def nought(self) -> PanState:
+    def tared(self) -> PanState:
         """Return the pan tared: what lies on it now (a bowl, or drift) counts for nothing."""
         return replace(self, zero=self.zero + self.grams, grams=0.0, since=None)
 

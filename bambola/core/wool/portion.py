@@ -99,7 +99,7 @@ def portion_of(
 ) -> Portion:
     """Return the portion of a wool of which ``grams`` stay in the figure."""
     spread = wool.spread(role, firmness)
-    take, high = wool_band(grams, wool.lost(role), spread)
+    take, high = wool_band(grams, wool.lost_share(role), spread)
     return Portion(
         wool.id,
         role,

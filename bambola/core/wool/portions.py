@@ -167,11 +167,11 @@ def _one_part(
 ) -> PartWool:
     if part.garment and part.garment.bought:  # it takes no wool, and no hole to hide a wire in
         return PartWool(
-            solid.net_mm3 / 1000.0, solid.exposed_mm2 / 100.0, 0.0, 0.0, (), solid.shows
+            solid.net_mm3 / 1000.0, solid.exposed_mm2 / 100.0, 0.0, 0.0, (), solid.visible_share
         )
     if (material := bench.material_of(part)) is not None:
         return PartWool(
-            solid.net_mm3 / 1000.0, solid.exposed_mm2 / 100.0, 0.0, 0.0, (), solid.shows,
+            solid.net_mm3 / 1000.0, solid.exposed_mm2 / 100.0, 0.0, 0.0, (), solid.visible_share,
             other_g=_other_grams(part, solid, material),
         )  # fmt: skip
     if part.hollow:
@@ -186,7 +186,7 @@ def _one_part(
     asked = sum(grams for _, _, grams, inset, _ in layers if inset not in faces)
     face = sum(grams for _, _, grams, inset, _ in layers if inset in faces)
     share = min(1.0, max(0.0, total - face) / asked) if asked > 0 else 0.0
-    names = {place.id: place.called for place in part.patches}
+    names = {place.id: place.display_name for place in part.patches}
     portions = [
         layer_portion(
             wool, role, grams * (1.0 if inset in faces else share), inset, why, names.get(inset, "")
@@ -226,7 +226,7 @@ def _one_part(
     told = _drop_tiny(part, portions)
     if not told and not bears and part.garment is None:
         return PartWool(
-            solid.net_mm3 / 1000.0, exposed, 0.0, 0.0, (), solid.shows,
+            solid.net_mm3 / 1000.0, exposed, 0.0, 0.0, (), solid.visible_share,
             left_out=True, is_cap=solid.is_cap,
         )  # fmt: skip
     weighed = tuple(with_tearing(portion, bench.scale_g) for portion in told or portions)
@@ -236,7 +236,7 @@ def _one_part(
         coat_mm,
         core_mm,
         weighed,
-        solid.shows,
+        solid.visible_share,
         covered_mm,
         is_cap=solid.is_cap,
         of_one_wool=of_one_wool,
@@ -253,7 +253,7 @@ def _lining_wool(part: Part, solid: CopySolid, bench: Bench, cover_factor: float
         why = fact("wool.coat", cover=Cover(cover), area=Area(area))
         laid = at_least(layer_portion(wool, "coat", cover * area, "", why))
         portions = (with_tearing(laid, bench.scale_g),)
-    return PartWool(0.0, area, 0.0, 0.0, portions, solid.shows)
+    return PartWool(0.0, area, 0.0, 0.0, portions, solid.visible_share)
 
 
 def _other_grams(part: Part, solid: CopySolid, material: Material) -> float:
@@ -310,7 +310,7 @@ def _core_portion(
         density=Density(density),
         firmness=Fact(f"firmness.{part.firmness}"),
         volume=Volume(felted),
-        shows=Share(solid.shows),
+        shows=Share(solid.visible_share),
     )
     if cap:
         heap = {"across": heap_across(grams, wool)}

@@ -117,7 +117,7 @@ def _wool_needs(
         for p in part.portions:
             n, most = counts[part_id] * figures, p.take_g + p.keep_by_g
             hidden = most if p.role == "core" and part.coat_mm > 0 else 0.0
-            taken = p.grams / (1 - bench.wool_by_id[p.wool].lost(p.role))
+            taken = p.grams / (1 - bench.wool_by_id[p.wool].lost_share(p.role))
             needs.setdefault(p.wool, _Need()).add(_Need(p.grams, taken, most, hidden), n)
     return needs
 

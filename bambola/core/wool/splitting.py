@@ -180,7 +180,7 @@ class _Program:
         """The share of the hank that a piece of each size is, (m,)."""
         return np.array([share_of(size) for size in self.sizes])
 
-    def given(self, i: int, p: int) -> int:
+    def given_column(self, i: int, p: int) -> int:
         """Return the column that counts the pieces of size ``i`` given to a copy of portion ``p``."""
         return 2 * len(self.sizes) + i * len(self.targets) + p
 
@@ -192,13 +192,15 @@ class _Program:
         rows: list[tuple[int, int, float]] = []
         for (a, b), i in at.items():
             rows += [(i, i, -1.0), (i, m + i, -1.0)]
-            rows += [(i, self.given(i, p), -float(self.counts[p])) for p in range(n)]
+            rows += [(i, self.given_column(i, p), -float(self.counts[p])) for p in range(n)]
             if (a - 1, b) in at:
                 rows.append((i, at[a - 1, b], 2.0))
             if (a, b - 1) in at:
                 rows.append((i, m + at[a, b - 1], 3.0))
         for p in range(n):
-            rows += [(m + p, self.given(i, p), self.shares[i] / self.targets[p]) for i in range(m)]
+            rows += [
+                (m + p, self.given_column(i, p), self.shares[i] / self.targets[p]) for i in range(m)
+            ]
         return rows + [(m + n, i, 1.0) for i in range(2 * m)]
 
     def limits(
@@ -225,7 +227,7 @@ class _Program:
         def some(column: Callable[[int], int]) -> dict[Size, int]:
             return {s: int(x[column(i)]) for i, s in enumerate(self.sizes) if x[column(i)]}
 
-        gets = [some(lambda i, p=p: self.given(i, p)) for p in range(len(self.targets))]  # type: ignore[misc]
+        gets = [some(lambda i, p=p: self.given_column(i, p)) for p in range(len(self.targets))]  # type: ignore[misc]
         return _Flow(some(lambda i: i), some(lambda i: m + i), gets)
 
 

@@ -129,7 +129,7 @@ class PaintedList(QListView):
     # What is in hand
 
     @property
-    def at(self) -> int:
+    def current_row(self) -> int:
         """The current row; 0 if there is none."""
         return max(0, self.currentIndex().row())
 
@@ -191,7 +191,7 @@ class PaintedList(QListView):
         return row + right + down
 
     def moveCursor(self, action: _Move, modifiers: Qt.KeyboardModifier) -> QModelIndex:
-        count, row = self.rows.rowCount(), self.at
+        count, row = self.rows.rowCount(), self.current_row
         if not count:
             return QModelIndex()
         if action in (_Move.MoveHome, _Move.MoveEnd):

@@ -66,12 +66,12 @@ class RenderQueue(QObject):
         self._waiting[name] = shot
         self._start_next(name)
 
-    def keep(self, made: RenderResult) -> None:
+    def cache_picture(self, made: RenderResult) -> None:
         """Cache a picture for the next session."""
         figure, camera = made.shot.placement.figure, made.shot.camera
         colours = dict(self.colours)
         self._background.do(
-            lambda: self._kept.keep(figure, camera, colours, made.picture),
+            lambda: self._kept.add(figure, camera, colours, made.picture),
             lambda _: None,
             lambda _: None,  # without it the next start takes a little longer
         )
@@ -111,7 +111,7 @@ class RenderQueue(QObject):
 
     def _cast_picture(self, shot: RenderRequest) -> Picture:
         if shot.kept:
-            kept = self._kept.of(shot.placement.figure, shot.camera, self.colours)
+            kept = self._kept.find(shot.placement.figure, shot.camera, self.colours)
             if kept is not None:
                 return kept
         stage = next((s for p, s in self._stages if p is shot.placement), None)

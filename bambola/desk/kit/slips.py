@@ -245,7 +245,7 @@ class NoticeMarks(PaintedList):
         d, px = self.theme.dyes, self.theme.px
         for row, notice in enumerate(self._shown):
             at = self.box(row).center()
-            if row == self.at:
+            if row == self.current_row:
                 painter.setBrush(Qt.BrushStyle.NoBrush)
                 painter.setPen(QPen(d.ink, px(2.2 if self.hasFocus() else 1.2)))
                 painter.drawEllipse(at, px(9), px(9))

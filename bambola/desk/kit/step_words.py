@@ -226,7 +226,7 @@ class StepSheets:
         self._rest = one_shot_timer(studio, AHEAD_MS)
         self._rest.timeout.connect(self._make_next)
 
-    def of(self, step: Step) -> StepSheet | None:
+    def sheet_of(self, step: Step) -> StepSheet | None:
         """Return the sheet of a step of the present plan; if it has none, a sentence that says why."""
         plan, bench = self.studio.plan, self.studio.bench
         if plan is None:
@@ -254,7 +254,7 @@ class StepSheets:
                 return (step,)  # it is told where its own card is asked for
         return next((s for s in self._alike[2] if s[0].n <= step.n <= s[-1].n), (step,))
 
-    def has(self, step: Step) -> bool:
+    def is_ready(self, step: Step) -> bool:
         """Return whether a step's sheet is ready."""
         return self._find_sheet(step) is not None
 
@@ -277,4 +277,4 @@ class StepSheets:
     def _make_next(self) -> None:
         plan = self.studio.plan
         if self._next is not None and plan is not None and self._next in plan.steps:
-            self.of(self._next)
+            self.sheet_of(self._next)

@@ -57,13 +57,13 @@ class StitchedPath(PaintedList):
         roomy = self._has_room()
         for i, name in enumerate(self.names):
             dot = self._dot_position(i)
-            here = i == self.at
+            here = i == self.current_row
             if here and self.hasFocus():
                 painter.setPen(QPen(d.ink, px(1.6)))
                 painter.setBrush(d.ground)
                 painter.drawEllipse(dot, px(13), px(13))
             painter.setPen(Qt.PenStyle.NoPen)
-            painter.setBrush(d.madder if here else d.woad if i < self.at else d.quiet)
+            painter.setBrush(d.madder if here else d.woad if i < self.current_row else d.quiet)
             painter.drawEllipse(dot, px(9) if here else px(5.5), px(9) if here else px(5.5))
             if not (roomy or here):
                 continue

@@ -70,7 +70,7 @@ class StepList(PaintedList):
             return
         if keys and selection.step not in keys:
             # What stands where a step has gone is in hand now; of another figure, the first.
-            selection.take_step(keys[min(self.at, len(keys) - 1) if selection.step else 0])
+            selection.take_step(keys[min(self.current_row, len(keys) - 1) if selection.step else 0])
         self.rows.set_keys(keys)
         self.show_in_hand()
 
@@ -163,7 +163,7 @@ class ThreadStrip(StepList):
         room = (self.width() - 2 * px(30)) / max(1, len(self.steps))
         radius = min(px(9), max(px(4), room * 0.42))
         for i, step in enumerate(self.steps):
-            if i != self.at:
+            if i != self.current_row:
                 paint_bead(
                     painter,
                     self._bead_at(i),
@@ -172,8 +172,8 @@ class ThreadStrip(StepList):
                     bead_colour(step, self.studio, self.theme),
                     self.theme,
                 )
-        step = self.steps[self.at]
-        at = self._bead_at(self.at)
+        step = self.steps[self.current_row]
+        at = self._bead_at(self.current_row)
         paint_round_ring(painter, at, px(15), self.theme, self.hasFocus())
         paint_bead(
             painter, at, px(11), step, bead_colour(step, self.studio, self.theme), self.theme
@@ -203,7 +203,7 @@ class ThreadStrip(StepList):
         painter.setFont(self.theme.text(15, bold=True))
         painter.setPen(d.ink)
         told = painter.fontMetrics().elidedText(
-            self._bead_caption(self.steps[self.at].key),
+            self._bead_caption(self.steps[self.current_row].key),
             Qt.TextElideMode.ElideRight,
             int(centre.width()),
         )

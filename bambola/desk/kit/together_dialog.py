@@ -176,8 +176,8 @@ class TogetherDialog(QDialog):
         self.progress.hide()
         self.save.setEnabled(True)
         self.view.show_pdf(self._pdf)
-        common = sum(len(act.of) == len(both.plans) for act in both.acts)
-        several = sum(1 < len(act.of) < len(both.plans) for act in both.acts)
+        common = sum(len(act.figure_count) == len(both.plans) for act in both.acts)
+        several = sum(1 < len(act.figure_count) < len(both.plans) for act in both.acts)
         weight = show_mass(sum(total.taken_g for total in both.wools), self.studio.units)
         told = [
             tr(

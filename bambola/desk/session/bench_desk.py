@@ -392,7 +392,7 @@ class Sittings:
         return self._found
 
     @property
-    def trouble(self) -> str:
+    def reason_for_none(self) -> str:
         """Why there are no sittings, in a sentence."""
         self._schedule_sittings()
         return self._trouble

@@ -46,7 +46,7 @@ class DocumentStore(Protocol):
     plan: Plan | None
     bench: Bench
 
-    def now(self) -> DocumentState:
+    def current_state(self) -> DocumentState:
         """Return the present state."""
 
     def show(self, held: DocumentState, plan: Plan) -> None:
@@ -65,7 +65,7 @@ class UndoableChange(QUndoCommand):
         super().__init__(words)
         self.studio, self.gesture, self.is_merged = studio, gesture, False
         assert studio.plan is not None
-        self.before, self.after = studio.now(), held
+        self.before, self.after = studio.current_state(), held
         self.plan_before: Planned | None = Planned(studio.plan, studio.bench)
         self.plan_after: Planned | None = Planned(plan, studio.bench)
 

@@ -34,7 +34,7 @@ class Lesson(QObject):
         self._settings.learning = False
         self.changed.emit()
 
-    def did(self, method: str) -> None:
+    def mark_done(self, method: str) -> None:
         """Mark a finished step's method as learned."""
         if method not in self.known:
             self._set_known(self.known | {method})

@@ -108,10 +108,10 @@ class EditorSession(Asking):
         """Return the plan of a checked document, measuring it first unless an earlier session did; raises if
         it cannot be planned. ``told`` gets the share measured, and may cancel. May run on any thread."""
         figure, bench = document.figure, self.bench
-        before = self.measures.of(figure)
+        before = self.measures.find(figure)
         made = as_made(figure, bench, told, before=before)
         if before is None:
-            self.measures.keep(figure, made.solids.measured)
+            self.measures.add(figure, made.solids.measured)
         return make_plan(figure, document.brief, bench)
 
     def open_document(
@@ -231,7 +231,7 @@ class EditorSession(Asking):
         if figure is self.figure and survey == self.survey:
             then(True)
             return True
-        brief = self.brief.of(figure)
+        brief = self.brief.fitted_to(figure)
         return self._make_change(DocumentState(figure, brief, survey), words, gesture, waits, then)
 
     def bring_back(self, words: str, figure: Figure, brief: Brief) -> None:
@@ -281,7 +281,7 @@ class EditorSession(Asking):
         if self.plan.resized.even and not self._planner.is_apart:
             self.let_go()
         else:
-            self._planner.want(self.figure, self.brief.at(self._pulled_mm), self.bench)
+            self._planner.want(self.figure, self.brief.at_height(self._pulled_mm), self.bench)
 
     @property
     def is_planning(self) -> bool:
@@ -306,7 +306,7 @@ class EditorSession(Asking):
         if as_it_was is not None:
             self._made_plans.appendleft((figure, brief.as_made(), as_it_was))
         if not plan.resized.even:  # it may have been measured by another process
-            as_made(figure, self.bench).keep(plan.solids)
+            as_made(figure, self.bench).add(plan.solids)
         asked = self._under_way.end()
         if asked is not None:
             self._push_change(UndoableChange(self, asked.held, plan, asked.words, asked.gesture))
@@ -351,7 +351,9 @@ class EditorSession(Asking):
         """Set the finished height; one ``gesture`` is one step of undo."""
         self.settle()
         self._stop_pulling()
-        return self._change_brief(lambda brief: brief.at(mm), tr(_HEIGHT), gesture, waits=True)
+        return self._change_brief(
+            lambda brief: brief.at_height(mm), tr(_HEIGHT), gesture, waits=True
+        )
 
     @property
     def wished(self) -> Brief:
@@ -407,7 +409,7 @@ class EditorSession(Asking):
         if len(self._recent) > KEPT_PLANS:
             self._recent.popleft().let_plans_go()
 
-    def now(self) -> DocumentState:
+    def current_state(self) -> DocumentState:
         """Return the present state."""
         assert self.figure is not None
         return DocumentState(self.figure, self.brief, self.survey)

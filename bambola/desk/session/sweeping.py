@@ -155,7 +155,7 @@ class Sweeping(Partner):
         """Return the result of a finished sweep besides the turns."""
         heights = self._heights
         assert heights is not None
-        fits, usual = tuple(heights.fits()), tuple(map(heights.met, heights.usual()))
+        fits, usual = tuple(heights.fits()), tuple(map(heights.met_at, heights.usual()))
         return Swept(heights.low, heights.high, fits, usual)
 
     def _answer_conditions(self, conditions: Sequence[Condition]) -> Answer:

@@ -212,7 +212,7 @@ class Frame(QMainWindow):
 
     def splits(self) -> Mapping[str, SplitPlan]:
         """Return the splitting trees drawn at *Wool*."""
-        return self.wool_station.splitter.trees() if self.pages.has(WOOL) else {}
+        return self.wool_station.splitter.trees() if self.pages.is_made(WOOL) else {}
 
     # Stations
 
@@ -357,7 +357,7 @@ class Frame(QMainWindow):
         if self.studio.figure is None:
             self.stack.setCurrentIndex(0)
         else:
-            self.go_to(max(0, self.header.path.at))
+            self.go_to(max(0, self.header.path.current_row))
 
     def start_with(self, figure: Figure) -> None:
         """Open a new figure at *Measure*."""

@@ -193,7 +193,7 @@ class PacketDialog(QDialog):
             self._done = done
 
         def made() -> list[PaperPage]:
-            others = [make_plan(job.figure, brief.at(mm), job.bench) for mm in heights]
+            others = [make_plan(job.figure, brief.at_height(mm), job.bench) for mm in heights]
             plans = sorted((*job.plans, *others), key=lambda plan: plan.to_height_mm)
             return packet_pages(replace(job, plans=tuple(plans)), go_on)
 

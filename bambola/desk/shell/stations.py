@@ -140,7 +140,7 @@ class Pages:
         """Those there are."""
         return tuple(self._made.values())
 
-    def has(self, index: int) -> bool:
+    def is_made(self, index: int) -> bool:
         """Return whether a station's page is there."""
         return index in self._made
 

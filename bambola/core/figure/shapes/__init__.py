@@ -55,4 +55,4 @@ KINDS = _by_name(Ball, Sausage, Cone, Limb, Pad, Leaf, Rope, Turned)
 
 def as_kind(shape: Shape, kind: str) -> Shape:
     """Return ``shape`` as another ``kind`` with the same length, width and depth."""
-    return cast(Shape, KINDS[kind].like(shape))
+    return cast(Shape, KINDS[kind].sized_like(shape))

@@ -84,7 +84,7 @@ class ShapeBase(Frozen):
 
     @classmethod
     @abstractmethod
-    def like(cls, was: ShapeBase) -> Self:
+    def sized_like(cls, was: ShapeBase) -> Self:
         """Return this kind of shape with the length, width and depth of ``was``."""
 
     def places(self, run: float) -> tuple[Point3, ...]:

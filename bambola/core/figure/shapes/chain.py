@@ -115,7 +115,7 @@ class Rope(ChainShape):
         return 0.0 if self.closed else thickness * (1 + self.tip) / 2
 
     @classmethod
-    def like(cls, was: ShapeBase) -> Rope:
+    def sized_like(cls, was: ShapeBase) -> Rope:
         along, across, _ = was.extents()
         run = max(along - (1 + ROPE_TIP) / 2 * across, 0.1 * across)
         return cls(points=was.places(run), thickness=across, tip=ROPE_TIP)
@@ -199,7 +199,7 @@ class Limb(ChainShape):
         return (self.joints[0].diameter + self.joints[-1].diameter) / 2
 
     @classmethod
-    def like(cls, was: ShapeBase) -> Limb:
+    def sized_like(cls, was: ShapeBase) -> Limb:
         if isinstance(was, Limb):
             return cls(joints=was.joints)
         along, across, _ = was.extents()

@@ -58,13 +58,13 @@ class Leaf(ShapeBase):
         """Whether it is anything but a plane sheet of even thickness."""
         return abs(self.curl) > 1e-9 or abs(self.cup) > 1e-9 or self.foot > 1.0
 
-    def swells(self, z: NDArray[np.float64]) -> NDArray[np.float64]:
+    def thickness_ratio(self, z: NDArray[np.float64]) -> NDArray[np.float64]:
         """Return its thickness at heights ``z`` (mm) as a multiple of that at the tip."""
         fades = 1.0 - np.clip(z / self.length, 0.0, 1.0)
         found: NDArray[np.float64] = 1.0 + (self.foot - 1.0) * fades
         return found
 
     @classmethod
-    def like(cls, was: ShapeBase) -> Leaf:
+    def sized_like(cls, was: ShapeBase) -> Leaf:
         along, across, through = was.extents()
         return cls(length=along, width=across, thickness=min(through, 0.25 * min(along, across)))

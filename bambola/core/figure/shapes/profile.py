@@ -78,7 +78,7 @@ class Ball(ProfileShape):
     start_form: ClassVar = "ball"
 
     @classmethod
-    def like(cls, was: ShapeBase) -> Ball:
+    def sized_like(cls, was: ShapeBase) -> Ball:
         along, across, through = was.extents()
         return cls(width=across, depth=through, height=along)
 
@@ -115,7 +115,7 @@ class Cone(ProfileShape):
         return self
 
     @classmethod
-    def like(cls, was: ShapeBase) -> Cone:
+    def sized_like(cls, was: ShapeBase) -> Cone:
         along, across, _ = was.extents()
         return cls(length=max(along, 1.01 * across), base=across, tip=0.4 * across)
 
@@ -147,7 +147,7 @@ class Pad(ProfileShape):
     fullest_at: ClassVar = 0.0
 
     @classmethod
-    def like(cls, was: ShapeBase) -> Pad:
+    def sized_like(cls, was: ShapeBase) -> Pad:
         along, across, through = was.extents()
         return cls(width=across, depth=through, height=along)
 
@@ -177,7 +177,7 @@ class Sausage(ProfileShape):
         return self
 
     @classmethod
-    def like(cls, was: ShapeBase) -> Sausage:
+    def sized_like(cls, was: ShapeBase) -> Sausage:
         along, across, _ = was.extents()
         return cls(length=max(along, across), diameter=across)
 
@@ -220,7 +220,7 @@ class Turned(ProfileShape):
         return self
 
     @classmethod
-    def like(cls, was: ShapeBase) -> Turned:
+    def sized_like(cls, was: ShapeBase) -> Turned:
         along, across, through = was.extents()
         round_ = [(t, 2 * (t * (1 - t)) ** 0.5) for t in EGG_AT]
         stations = tuple(

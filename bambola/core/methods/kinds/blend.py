@@ -27,7 +27,7 @@ def _card(at: At) -> Card:
         at,
         "blend",
         (
-            fact("blend.veil", past=Mm(past_mm(at)), part=at.called),
+            fact("blend.veil", past=Mm(past_mm(at)), part=at.part_name),
             Fact("blend.outward"),
             Fact("blend.brush"),
             Fact("blend.again"),

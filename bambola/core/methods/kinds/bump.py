@@ -49,8 +49,8 @@ def _card(at: At) -> Card:
         "bump",
         (
             fact("bump.build", high=Mm(high), wide=Mm(wide), on=at.bearer.part.name),
-            fact("bump.keep", amount=take, part=at.called) if take is not NOTHING else None,
-            fact("bump.hollow", part=at.called, deep=Mm(high)),
+            fact("bump.keep", amount=take, part=at.part_name) if take is not NOTHING else None,
+            fact("bump.hollow", part=at.part_name, deep=Mm(high)),
             fact("bump.press", fringe=Mm(fringe_mm)),
             fact("bump.drive", sink=Mm(sink)),
         ),

@@ -45,14 +45,14 @@ def _card(at: At) -> Card:
     bare = tuple(fact("the", name=patch.name) for patch in insets if not patch.face)
     if is_wound_on(at):
         laid: tuple[Fact, ...] = (
-            fact("coat.band", wide=Mm(at.finished[1]), part=at.called),
+            fact("coat.band", wide=Mm(at.finished[1]), part=at.part_name),
             Fact("coat.wind"),
             Fact("coat.end"),
         )
     else:
         laid = (
             fact("coat.tear", n=veils_of(at)),
-            fact("coat.first", part=at.called, over=Mm(OVERLAP_MM)),
+            fact("coat.first", part=at.part_name, over=Mm(OVERLAP_MM)),
             Fact("coat.edges"),
             Fact("coat.cross"),
         )

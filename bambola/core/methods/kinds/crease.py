@@ -35,7 +35,7 @@ def _card(at: At) -> Card:
         at,
         "crease",
         (
-            fact("crease.bend", part=at.called, angle=Degrees(angle)),
+            fact("crease.bend", part=at.part_name, angle=Degrees(angle)),
             fact("crease.front", depth=Mm(depth)),
             Fact("crease.rear"),
             Fact("crease.on"),

@@ -21,7 +21,7 @@ def _card(at: At) -> Card:
         at,
         "detail",
         (
-            fact("detail.dot", part=at.called),
+            fact("detail.dot", part=at.part_name),
             fact("detail.draw", line=Mm(max(thick, slots.LINE_MM)), long=Mm(long)),
             Fact("detail.ends"),
             Fact("detail.trim"),

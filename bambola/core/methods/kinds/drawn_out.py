@@ -38,13 +38,13 @@ def _card(at: At) -> Card:
     seat = slots.seat_width(at.placed[1].join_line_mm, False)
     if max(at.finished) >= TEASED_FROM * wide:
         drawn: tuple[Fact, ...] = (
-            fact("drawn-out.tease", part=at.called),
+            fact("drawn-out.tease", part=at.part_name),
             fact("drawn-out.twist", size=Sizes(at.finished)),
             Fact("drawn-out.along"),
         )
     else:
         drawn = (
-            fact("drawn-out.pinch", wide=Mm(SOFT * wide), part=at.called),
+            fact("drawn-out.pinch", wide=Mm(SOFT * wide), part=at.part_name),
             fact("drawn-out.line", wide=Mm(seat)),
             Fact("drawn-out.round"),
             Fact("drawn-out.forward"),

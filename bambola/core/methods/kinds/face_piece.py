@@ -67,9 +67,9 @@ def _line_card(at: At, place: Place, how: str) -> Card:
             at,
             "face-piece",
             (
-                fact("face-hairs.where", piece=place.called, part=at.called),
+                fact("face-hairs.where", piece=place.display_name, part=at.part_name),
                 fact("face-hairs.loop", wide=Mm(wide)),
-                Fact("face-hairs.both") if place.each == 2 else None,
+                Fact("face-hairs.both") if place.copies == 2 else None,
             ),
             start=Fact("face-hairs.start"),
             needles=(run(40, slots.SKIN_MM, SQUARE, "only"),),
@@ -85,14 +85,14 @@ def _line_card(at: At, place: Place, how: str) -> Card:
         at,
         "face-piece",
         (
-            fact("face-line.dot", long=Mm(long), piece=place.called, part=at.called),
+            fact("face-line.dot", long=Mm(long), piece=place.display_name, part=at.part_name),
             fact("face-line.groove", deep=Mm(slots.SKIN_MM))
             if grooved or place.face in ("mouth", "nose-line")
             else None,
             Fact("face-line.dots") if grooved else laid,
             None if grooved else first,
             Fact("face-line.trim"),
-            Fact("face-line.twin") if place.each == 2 else None,
+            Fact("face-line.twin") if place.copies == 2 else None,
         ),
         start=Fact("face-line.start"),
         needles=(
@@ -100,7 +100,7 @@ def _line_card(at: At, place: Place, how: str) -> Card:
             run(40, slots.SKIN_MM, SLANTED, "then"),
         ),
         stops=_width_stop(wide),
-        until=Fact("face-line.until-both" if place.each == 2 else "face-line.until"),
+        until=Fact("face-line.until-both" if place.copies == 2 else "face-line.until"),
         checks=(check("line-even"), check("line-place")),
         scale=fact("face-line.scale", small=Mm(GROOVED_MM)),
     )
@@ -131,7 +131,7 @@ def _pinch_grams(at: At, place: Place) -> float:
 def _spot_card(at: At, place: Place) -> Card:
     _, wide = piece_mm(at.placed[0].shape, place)
     high = DOME * wide if laid_as(place) == "pinch" else min(wide, HAIRS_MM)
-    both = place.each == 2
+    both = place.copies == 2
     return card(
         at,
         "face-piece",
@@ -141,7 +141,8 @@ def _spot_card(at: At, place: Place) -> Card:
                 pinch=Mm(_pinch_grams(at, place)),
             ),
             fact(
-                "face-spot.nose" if place.face == "nose" else "face-spot.edge", piece=place.called
+                "face-spot.nose" if place.face == "nose" else "face-spot.edge",
+                piece=place.display_name,
             ),
             Fact("face-spot.fill"),
             fact("face-spot.foot", high=Mm(high)),
@@ -161,13 +162,13 @@ def _spot_card(at: At, place: Place) -> Card:
 def _cheek_card(at: At, place: Place) -> Card:
     """Return the card of a cheek: a soft disc of fluff, fixed by its rim alone."""
     long, wide = piece_mm(at.placed[0].shape, place)
-    both = place.each == 2
+    both = place.copies == 2
     return card(
         at,
         "face-piece",
         (
             fact("face-cheek.tease-two" if both else "face-cheek.tease", wide=Mm(max(long, wide))),
-            fact("face-cheek.lay", part=at.called),
+            fact("face-cheek.lay", part=at.part_name),
             fact("face-cheek.rim", deep=Mm(slots.SKIN_MM)),
             Fact("face-cheek.lift"),
         ),
@@ -182,14 +183,14 @@ def _cheek_card(at: At, place: Place) -> Card:
 
 def _lid_card(at: At, place: Place) -> Card:
     long, wide = piece_mm(at.placed[0].shape, place)
-    both = place.each == 2
+    both = place.copies == 2
     return card(
         at,
         "face-piece",
         (
             fact("face-lid.disc-two" if both else "face-lid.disc", long=Mm(long), high=Mm(wide)),
             Fact("face-lid.edge"),
-            fact("face-lid.lay", part=at.called),
+            fact("face-lid.lay", part=at.part_name),
             Fact("face-lid.brow"),
             Fact("face-lid.angle") if both else None,
         ),
@@ -218,7 +219,7 @@ def _picture(at: At, card_: Card) -> StepDrawing:
     wide, high = 2 * float(half[across_axis]), 2 * float(half[up_axis])
     long_mm, wide_mm = piece_mm(shape, place)
     pieces: list[Piece] = [DrawnArea(oval(wide, high), "under"), DrawnArea(patch, "wool")]
-    if place.each == 2:
+    if place.copies == 2:
         pieces.append(DrawnArea(patch * np.array([-1.0, 1.0]), "wool"))
     y = -high / 2 - 0.12 * high - wide_mm
     low, top, x = y - wide_mm / 2, y + wide_mm / 2, long_mm / 2

@@ -71,7 +71,7 @@ def _card(at: At) -> Card:
         "flat",
         (
             _crest_fact(at),
-            laid or fact("flat.pinch", part=at.called),
+            laid or fact("flat.pinch", part=at.part_name),
             *_colour_facts(at),
             fact("flat.scratch", wide=Mm(wide), long=Mm(long)),
             Fact("flat.fold"),
@@ -116,7 +116,7 @@ def _colour_facts(at: At) -> Iterator[Fact]:
             "flat.colour",
             amount=by_hand(portion.take_g, wool, at.bench.scale_g),
             wool=wool.name,
-            place=place.called,
+            place=place.display_name,
             wide=Mm(wide),
             long=Mm(long),
         )

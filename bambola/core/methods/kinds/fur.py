@@ -52,10 +52,10 @@ def _card(at: At) -> Card:
     wide = min(BUNCH_MM, 0.5 * sorted(at.row.to_mm.values())[-1])
     depth = min(10.0, 0.5 * min(at.row.to_mm.values()))
     start = "fur.first" if row == 1 else "fur.next"
-    begin = fact(start, apart=Mm(fur.spacing)) if row > 1 else fact(start, part=at.called)
+    begin = fact(start, apart=Mm(fur.spacing)) if row > 1 else fact(start, part=at.part_name)
     if row == 1 and name:
-        begin = fact("fur.first-at", part=at.called, place=name)
-    free = tuple(place.called for place in _places_above(at)) if row == 1 else ()
+        begin = fact("fur.first-at", part=at.part_name, place=name)
+    free = tuple(place.display_name for place in _places_above(at)) if row == 1 else ()
     each = (
         fact("fur.leaves", places=free) if free else None,
         fact("fur.bunch", wide=Mm(wide)),

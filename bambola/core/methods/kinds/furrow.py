@@ -53,14 +53,14 @@ def _card(at: At) -> Card:
     apart, pull = gap_mm(wide, n), min(PULL_MM[1], max(PULL_MM[0], 0.1 * at.thick))
     thread = wide >= GROOVED_MM
     around = (
-        fact("furrow.through", part=at.called),
+        fact("furrow.through", part=at.part_name),
         fact("furrow.round", deep=Mm(pull)),
         fact("furrow.all-round", n=n, apart=Mm(np.pi * wide / n)),
         Fact("furrow.bury"),
         Fact("furrow.pull-out"),
     )
     stitches = (
-        fact("furrow.anchor", part=at.called),
+        fact("furrow.anchor", part=at.part_name),
         fact("furrow.over", deep=Mm(pull)),
         Fact("furrow.two") if wide > TWO_THREADS_MM else None,
         fact("furrow.next", n=n, apart=Mm(apart)),
@@ -68,7 +68,7 @@ def _card(at: At) -> Card:
         Fact("furrow.pull-out"),
     )
     grooves = (
-        fact("furrow.groove", part=at.called, deep=Mm(pull)),
+        fact("furrow.groove", part=at.part_name, deep=Mm(pull)),
         fact("furrow.next", n=n, apart=Mm(apart)),
     )
     return card(

@@ -19,17 +19,17 @@ def _card(at: At) -> Card:
     shaped = any(step.key.is_of(at.row.id, "core") for step in at.plan.steps)
     how: tuple[Fact | None, ...]
     if bought:
-        how = (fact("garment.try", part=at.called), Fact("garment.on"), Fact("garment.stitch"))
+        how = (fact("garment.try", part=at.part_name), Fact("garment.on"), Fact("garment.stitch"))
     elif shaped:
         how = (
-            fact("garment.worn", part=at.called),
+            fact("garment.worn", part=at.part_name),
             Fact("garment.close") if at.is_ring else None,
             Fact("garment.waist"),
             Fact("garment.rim"),
         )
     else:
         how = (
-            fact("garment.lay", part=at.called),
+            fact("garment.lay", part=at.part_name),
             Fact("garment.overlap"),
             Fact("garment.waist"),
             Fact("garment.rim"),

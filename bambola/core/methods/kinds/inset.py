@@ -49,12 +49,12 @@ def _card(at: At) -> Card:
     view, drawn = drawn_on(at.placed[0].shape, patch.where)
     crosses = view not in ("left", "right") and len({x > 0 for x, _ in drawn.tolist()}) == 2
     at_end = is_round_the_end(at, patch.where)
-    halves = (patch.each == 2 or crosses) and not at_end
+    halves = (patch.copies == 2 or crosses) and not at_end
     return card(
         at,
         "inset",
         (
-            fact("inset.scratch", part=at.called),
+            fact("inset.scratch", part=at.part_name),
             Fact("inset.wind" if at_end else "inset.edges" if first else "inset.thread"),
             _meeting_coat(tucked) if first else Fact("inset.cap" if at_end else "inset.fill"),
             Fact("inset.even") if halves else None,
@@ -83,7 +83,7 @@ def _picture(at: At, card_: Card) -> StepDrawing:
         tuple(map(float, end)) for end in (patch.min(axis=0), patch.max(axis=0))
     )
     gap = max(along, across_) * 0.1
-    twin = [DrawnArea(patch * np.array([-1.0, 1.0]), "wool")] if inset.each == 2 else []
+    twin = [DrawnArea(patch * np.array([-1.0, 1.0]), "wool")] if inset.copies == 2 else []
     run = card_.needles[0]
     return StepDrawing(
         (

@@ -40,21 +40,21 @@ def _card(at: At) -> Card:
     wide, rises, fringe, sink = seat_measures(at)
     small = at.job is not None and at.job.small
     if at.is_round_wire:
-        seated = fact("join.over-wire", part=at.called, wide=Mm(wide))
+        seated = fact("join.over-wire", part=at.part_name, wide=Mm(wide))
     elif at.is_flat_on:
         seated = fact(
             "join.flat-side",
             on=fact("the", name=at.bearer.part.name),
             wide=Mm(wide),
-            part=at.called,
+            part=at.part_name,
         )
     elif rises >= LEAST_MM and at.job is not None and not at.job.flat:
-        seated = fact("join.press", wide=Mm(wide), part=at.called)
+        seated = fact("join.press", wide=Mm(wide), part=at.part_name)
     else:
-        seated = fact("join.rough", part=at.called, wide=Mm(wide))
+        seated = fact("join.rough", part=at.part_name, wide=Mm(wide))
     if is_slit(at):
         first: tuple[Fact | None, ...] = (
-            fact("join.slit", part=at.called, wide=Mm(wide), deep=Mm(fringe)),
+            fact("join.slit", part=at.part_name, wide=Mm(wide), deep=Mm(fringe)),
             fact("join.tuck", fringe=Mm(fringe)),
         )
     else:

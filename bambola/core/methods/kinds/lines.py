@@ -36,7 +36,7 @@ def _card(at: At) -> Card:
         at,
         "lines",
         (
-            fact("lines.pins" if is_curved(at) else "lines.dot", part=at.called),
+            fact("lines.pins" if is_curved(at) else "lines.dot", part=at.part_name),
             fact("lines.draw", line=Mm(slots.LINE_MM)),
             Fact("lines.ends"),
             Fact("lines.trim"),

@@ -68,11 +68,11 @@ def _card(at: At) -> Card:
         if small
         else fact(
             "mark.strip-long" if face.is_head else "mark.strip-over",
-            part=at.called,
+            part=at.part_name,
             long=Mm(face.strip_mm),
         )
         if face
-        else fact("mark.strip", part=at.called)
+        else fact("mark.strip", part=at.part_name)
     )
     return card(
         at,

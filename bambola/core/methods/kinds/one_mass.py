@@ -49,7 +49,8 @@ def _card(at: At) -> Card:
         "one-mass",
         (
             fact(
-                "one-mass.roll", parts=(at.called, *(fact("the", name=job.name) for job in drawn))
+                "one-mass.roll",
+                parts=(at.part_name, *(fact("the", name=job.name) for job in drawn)),
             ),
             fact("one-mass.soft", wide=Mm(ball)),
             Fact("one-mass.choose"),

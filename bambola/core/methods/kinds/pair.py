@@ -17,7 +17,7 @@ def _card(at: At) -> Card:
         at,
         "pair",
         (
-            fact("pair.lay", part=at.called, half=Mm(fringe / 2)),
+            fact("pair.lay", part=at.part_name, half=Mm(fringe / 2)),
             Fact("pair.stab"),
             Fact("pair.tease"),
             Fact("pair.tack"),

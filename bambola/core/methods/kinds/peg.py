@@ -66,7 +66,7 @@ def _card(at: At) -> Card:
     long, thick = peg_mm(at)
     if at.sort == "peg":
         how: tuple[Fact | None, ...] = (
-            fact("peg.open", part=at.called, deep=Mm(long + DEEPER_MM)),
+            fact("peg.open", part=at.part_name, deep=Mm(long + DEEPER_MM)),
             fact("peg.try", gauge=Bought(thick)),
         )
         until = Fact("peg.until-hole")
@@ -76,7 +76,7 @@ def _card(at: At) -> Card:
         at,
         "peg",
         (
-            fact("peg.glue", part=at.called),
+            fact("peg.glue", part=at.part_name),
             fact("peg.push", deep=Mm(long)),
             Fact("peg.hold"),
             Fact("peg.rim"),

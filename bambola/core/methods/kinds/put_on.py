@@ -32,7 +32,7 @@ def _card(at: At) -> Card:
         at,
         "put-on",
         (
-            fact(how, part=at.called, on=on) if tried else None,
+            fact(how, part=at.part_name, on=on) if tried else None,
             _pulled_past(at) if row.fixed != "sewn" else None,
             *_fixing_facts(at, row, on),
         ),
@@ -48,7 +48,7 @@ def _of_wool(at: At, on: Fact) -> Card:
     return card(
         at,
         "put-on",
-        (fact("put-on.hold", part=at.called), fact("put-on.sew-felt", on=on)),
+        (fact("put-on.hold", part=at.part_name), fact("put-on.sew-felt", on=on)),
         start=Fact("put-on.start-felt"),
         until=Fact("put-on.until-set"),
         checks=(check("four-sides"),),

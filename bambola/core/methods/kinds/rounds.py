@@ -62,7 +62,7 @@ def _card(at: At) -> Card:
     deep = min(layer + PAST_MM, slots.bulk_depth(max(1.0, min(after) - at.hard_mm)))
     wired = at.row.made == "on wire"
     kind = "rounds.first-wound" if wired else "rounds.first"
-    first = fact(kind, part=at.called, size=Sizes(after))
+    first = fact(kind, part=at.part_name, size=Sizes(after))
     later = fact("rounds.next", wide=Mm(STRIP_MM))
     begun = band_direction(at) if wired else Fact("rounds.tight")
     last, fringe = n == at.job.rounds, at.fringe_mm

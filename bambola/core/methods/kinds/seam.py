@@ -38,10 +38,10 @@ def _card(at: At) -> Card:
         at,
         "seam",
         (
-            fact("seam.scarf", high=Mm(wide), long=Mm(long), part=at.called)
+            fact("seam.scarf", high=Mm(wide), long=Mm(long), part=at.part_name)
             if scarf
-            else fact("seam.patch", wide=Mm(wide), long=Mm(long), part=at.called),
-            fact("seam.up-down", part=at.called, on=fact("the", name=at.bearer.part.name))
+            else fact("seam.patch", wide=Mm(wide), long=Mm(long), part=at.part_name),
+            fact("seam.up-down", part=at.part_name, on=fact("the", name=at.bearer.part.name))
             if scarf
             else Fact("seam.edges"),
             Fact("seam.again" if scarf else "seam.feather"),

@@ -57,7 +57,7 @@ def _card(at: At) -> Card:
         at,
         "shape",
         (
-            _rolling_fact(at, form) if rolled else fact("shape.gather", part=at.called),
+            _rolling_fact(at, form) if rolled else fact("shape.gather", part=at.part_name),
             fact("shape.squeeze", size=Sizes(finished)) if rolled else None,
             Fact("shape.split") if is_split(at, form) else None,
             Fact("shape.axis" if form in ("sausage", "cone") else "shape.middle"),
@@ -128,7 +128,7 @@ def _rolling_fact(at: At, form: str) -> Fact:
         kind = "shape.one-ball"
     else:
         kind = f"shape.roll-{form}"
-    return fact(kind, part=at.called, size=Sizes(size))
+    return fact(kind, part=at.part_name, size=Sizes(size))
 
 
 def _loose_end_fact(at: At, form: str) -> Fact:

@@ -26,7 +26,7 @@ def _card(at: At) -> Card:
         "shell",
         (
             fact("shell.lay", size=Sizes((long + 2 * _TUCKED_MM, wide + 2 * _TUCKED_MM))),
-            fact("shell.scratch", part=at.called, on=on),
+            fact("shell.scratch", part=at.part_name, on=on),
             Fact("shell.over"),
             fact("shell.rim", tucked=Mm(_TUCKED_MM)),
             fact("shell.all", deep=Mm(deep)),

@@ -24,7 +24,7 @@ def _card(at: At) -> Card:
         at,
         "stem-band",
         (
-            fact("stem-band.lay", part=at.called, on=on, long=Mm(long)),
+            fact("stem-band.lay", part=at.part_name, on=on, long=Mm(long)),
             fact("stem-band.over", wide=Mm(BAND * long)),
             Fact("stem-band.beside"),
             Fact("stem-band.down"),

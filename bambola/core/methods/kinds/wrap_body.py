@@ -28,7 +28,7 @@ def _card(at: At) -> Card:
         at,
         "wrap-body",
         (
-            fact("wrap-body.anchor" if at.wound_pairs else "wrap-body.end", part=at.called),
+            fact("wrap-body.anchor" if at.wound_pairs else "wrap-body.end", part=at.part_name),
             _winding_fact(at, small),
             Fact("wrap-body.tack-small" if small else "wrap-body.tack"),
             None if small else Fact("wrap-body.under" if at.wound_pairs else "wrap-body.pads"),

@@ -49,7 +49,7 @@ def _card(at: At) -> Card:
         at,
         "wrap-limb",
         (
-            fact("wrap-limb.ribbon", wide=Mm(wide), part=at.called),
+            fact("wrap-limb.ribbon", wide=Mm(wide), part=at.part_name),
             _winding_start(at),
             fact("wrap-limb.wind", n=layers, turns=turns)
             if turns > 1

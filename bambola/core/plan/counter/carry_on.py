@@ -92,7 +92,7 @@ def ways_to_carry_on(
             fitted = make_plan(figure, fit, bench).solids.placement
     except ResizeError:
         fit = None
-    return Onward(fit, fitted, held.at(left.height), left)
+    return Onward(fit, fitted, held.at_height(left.height), left)
 
 
 def place_in(steps: Sequence[Step], making: Making) -> int:

@@ -46,7 +46,7 @@ class Act:
     steps: tuple[tuple[int, Step], ...]
 
     @property
-    def of(self) -> tuple[int, ...]:
+    def figure_count(self) -> tuple[int, ...]:
         """The figures it is done for at once."""
         return tuple(i for i, _ in self.steps)
 
@@ -127,7 +127,7 @@ def common_order(plans: Sequence[Plan]) -> tuple[Act, ...]:
     acts: list[Act] = []
     for i, plan in enumerate(plans):
         own = [Act(((i, step),)) for step in plan.steps]
-        known = [_made_of(plans[act.of[0]], act.step) for act in acts]
+        known = [_made_of(plans[act.figure_count[0]], act.step) for act in acts]
         like = [_made_of(plan, step) for step in plan.steps]
         merged: list[Act] = []
         a = b = 0

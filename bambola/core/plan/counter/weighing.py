@@ -93,7 +93,7 @@ def split_wishes(plan: Plan, wool: str, bench: Bench) -> tuple[WantedPortion, ..
         for i, p in enumerate(part.heaps):
             if p.wool == wool and p.grams > 0 and part.count:
                 name = _heap_key(part, i, 1, 0).rsplit("/", 2)[0]
-                taken = p.grams / (1 - bench.wool_by_id[wool].lost(p.role))
+                taken = p.grams / (1 - bench.wool_by_id[wool].lost_share(p.role))
                 found.append(WantedPortion(name, taken, part.count * plan.count))
     return tuple(found)
 

@@ -249,7 +249,7 @@ def _eye_notices(found: Findings) -> Iterator[Notice]:
         above = [size for size in sizes if size > row.wanted_mm][:1]
         options = [
             Option(
-                Sized.of(size),
+                Sized.answer_for(size),
                 fact("eye-size.size", size=Bought(size)),
                 _deviation_from_scale(size / row.wanted_mm - 1),
             )
@@ -353,7 +353,7 @@ def _hidden_notices(found: Findings) -> Iterator[Notice]:
     figure = found.resized.figure
     for part in figure.parts:
         laid = {p.detail for p in found.wool[part.id].portions if p.role == "inset"}
-        gone = [i.called for i in part.patches if i.id not in laid]
+        gone = [i.display_name for i in part.patches if i.id not in laid]
         for patch in () if found.wool[part.id].left_out else gone:
             title = fact("patch-out", part=part.name, patch=patch)
             yield Notice(f"patch:{part.id}", "note", part.id, title, Fact("patch-out.how"))

@@ -103,7 +103,7 @@ def _face_notices(found: Findings) -> Iterator[Notice]:
         gone = too_small(drawn, figure.fittings, figure.parts)
         if not gone:
             continue
-        question, names = SmallFace(part.id), {p.id: p.called for p in drawn.places}
+        question, names = SmallFace(part.id), {p.id: p.display_name for p in drawn.places}
         options = (
             Option(Pieces.WITHOUT, Fact("small-face.without"), Fact("small-face.without.effect")),
             Option(Pieces.KEPT, Fact("small-face.kept"), Fact("small-face.kept.effect")),
@@ -230,7 +230,9 @@ def changed_defaults(brief: Brief, choices: Container[ChoiceId]) -> Iterator[Not
         if brief.from_before and choice in choices and choice not in brief.schools
     ]
     if changed:
-        ways = tuple(fact("now-usual.way", what=c.name, how=c.called(c.default)) for c in changed)
+        ways = tuple(
+            fact("now-usual.way", what=c.name, how=c.school_name(c.default)) for c in changed
+        )
         yield Notice("now-usual", "note", None, Fact("now-usual"), fact("now-usual.how", ways=ways))
 
 

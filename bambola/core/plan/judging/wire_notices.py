@@ -205,7 +205,9 @@ def _stock_notices(found: Findings) -> Iterator[Notice]:
         options = list(_second_strand(found, gauge, wire.id))
         options += [
             Option(
-                InMetal.of(metal), metal_fact(metal), fact("stock.metal.effect", size=Bought(size))
+                InMetal.answer_for(metal),
+                metal_fact(metal),
+                fact("stock.metal.effect", size=Bought(size)),
             )
             for metal, size in _stronger_metals(gauge, found)
         ]
@@ -296,7 +298,7 @@ def _route_notices(found: Findings) -> Iterator[Notice]:
 def _loose_wire_notices(found: Findings) -> Iterator[Notice]:
     """Yield wires that cross others and are twisted on to none."""
     figure = found.resized.figure
-    names = {wire.id: wire.called for wire in figure.wires}
+    names = {wire.id: wire.display_name for wire in figure.wires}
     for wire in loose_wires(figure):
         yield Notice(
             f"loose:{wire}",

@@ -166,7 +166,7 @@ def _read_wire_choices(made: OriginalAnalysis, brief: Brief) -> Chosen:
     metals: dict[str, str] = {}
     doubled: set[str] = set()
     for wire, size in brief.choices.wire_gauges.items():
-        if size in map(Sized.of, made.bench.wire_sizes):
+        if size in map(Sized.answer_for, made.bench.wire_sizes):
             diameters[wire] = size.mm
     for wire, stock in brief.choices.wire_stocks.items():
         if isinstance(stock, InMetal):
@@ -387,5 +387,5 @@ def _solids_at_size(made: OriginalAnalysis, base: Solids, resized: Resized) -> S
             if len(part.places) != len(resized.was.by_id[part.id].places)
         }
         solids = measure_solids(resized.figure, resized.scale, base, bent)
-        made.keep(solids)
+        made.add(solids)
     return solids

@@ -108,7 +108,7 @@ def work_of(
     return Work(
         jobs,
         (
-            *(WireJob(wire.id, wire.called, onto=onto[wire.id]) for wire in figure.wires),
+            *(WireJob(wire.id, wire.display_name, onto=onto[wire.id]) for wire in figure.wires),
             *(WireJob(peg.id, peg.name, peg_of(peg.id, figure)) for peg in pegs),
         ),
         tuple(
@@ -170,7 +170,7 @@ def _patch_jobs(part: Part, figure: Figure, laid: Mapping[str, str]) -> Iterator
     placed = tuple(place for place in settle_places(part, figure) if place.id in laid)
     under = places_under(part.shape, placed) if len(placed) > 1 else ((),) * len(placed)
     for place, below in zip(placed, under, strict=True):
-        yield PatchJob(place.id, place.called, laid[place.id], place.face or "", below)
+        yield PatchJob(place.id, place.display_name, laid[place.id], place.face or "", below)
 
 
 def _part_job(
@@ -256,7 +256,8 @@ def _part_job(
         lines=frozenset(
             inset.id
             for inset, area, edge in edges
-            if inset.face is None and 0 < stripe_mm(area / inset.each, edge / inset.each) < LINES_MM
+            if inset.face is None
+            and 0 < stripe_mm(area / inset.copies, edge / inset.copies) < LINES_MM
         ),
         must_precede=worn is not None
         and not worn.passes_over
@@ -276,7 +277,7 @@ def _fur_jobs(part: Part, wool: PartWool) -> Iterator[FurJob]:
     """Yield the fur of each place; none if all of the part's skin is covered and it has no wool."""
     laid = {portion.detail for portion in wool.portions if portion.role == "fur"}
     for place in part.furs:
-        name, called = ("", "") if place.is_whole else (place.id, place.called)
+        name, called = ("", "") if place.is_whole else (place.id, place.display_name)
         if place.fur and name in laid:
             rows = fur_rows(part, place, wool.long_mm)
             yield FurJob(name, called, place.fur.wool, rows, place.fur.lie)

@@ -114,7 +114,7 @@ class OriginalAnalysis:
         at_hand = tuple(self.measured)  # plans are made on more than one thread
         return next((known for known in at_hand if known.placement.figure == resized), None)
 
-    def keep(self, solids: Solids) -> None:
+    def add(self, solids: Solids) -> None:
         """Cache the measurements at a size."""
         self.measured.insert(0, solids)
         del self.measured[_REMEMBER_SIZES:]
@@ -232,7 +232,7 @@ def as_made(
     lumps = wool_masses(solids, part_wool(figure, solids, bench, hidden))
     joins = _old_joins(figure, solids, lumps)
     made = OriginalAnalysis(figure, bench, solids, prints, contacts(prints), lumps, joins)
-    yardsticks = current_memory().kept(Yardsticks)
+    yardsticks = current_memory().find(Yardsticks)
     yardsticks.insert(0, made)
     del yardsticks[_REMEMBER:]
     return made
@@ -240,7 +240,7 @@ def as_made(
 
 def known_as_made(figure: Figure, bench: Bench) -> OriginalAnalysis | None:
     """Return the cached analysis of ``figure``, if there is one."""
-    at_hand = tuple(current_memory().kept(Yardsticks))  # plans are made on more than one thread
+    at_hand = tuple(current_memory().find(Yardsticks))  # plans are made on more than one thread
     return next((one for one in at_hand if one.figure is figure and one.bench is bench), None)
 
 

@@ -163,7 +163,7 @@ def _plan_pattern(
     row = PatternPlan(
         part.id,
         material.id,
-        material.called,
+        material.display_name,
         stuff.kind,
         stuff.fixed,
         count,

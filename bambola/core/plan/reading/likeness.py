@@ -280,7 +280,7 @@ def owners_of(
     figure = found.figure
     shown = [[0] * (len(figure.parts) + 1) for _ in candidates]
     missed, beside, spans = ([0] * len(candidates) for _ in range(3))
-    for view, owners, _ in _held_against(views, height, away=found.away).seen(figure):
+    for view, owners, _ in _held_against(views, height, away=found.away).matched_views(figure):
         strange = view.inside & ((owners == 0) | (view.strangeness(owners) > STRANGE))
         seen = views[view.view]
         for n, candidate in enumerate(candidates):
@@ -310,7 +310,7 @@ def shown_on(
     """Yield each blob in ``views`` with the part of the fitted figure it mostly lies on."""
     figure = found.figure
     ids = [part.id for part in figure.parts]
-    for view, owners, _ in _held_against(views, height, away=found.away).seen(figure):
+    for view, owners, _ in _held_against(views, height, away=found.away).matched_views(figure):
         seen = views[view.view]
         for blob in seen.blobs.values():
             counts = np.bincount(
@@ -340,7 +340,7 @@ class _PlanMatcher:
         self.views, self._told, self.away = views, told, away
         self.done = 0.0
 
-    def seen(self, figure: Figure) -> Iterator[tuple[CoarseView, Cells, float]]:
+    def matched_views(self, figure: Figure) -> Iterator[tuple[CoarseView, Cells, float]]:
         """Yield each view with the outlines of ``figure`` at the height in the pictures; in side and top
         views centred on the picture's figure, with the offset (mm, from the side)."""
         placement = place(figure)
@@ -363,7 +363,9 @@ class _PlanMatcher:
 
     def unexplained(self, figure: Figure) -> float:
         """Return the share of the pictures that ``figure`` leaves unexplained, averaged over the views."""
-        return float(np.mean([view.unexplained(owners) for view, owners, _ in self.seen(figure)]))
+        return float(
+            np.mean([view.unexplained(owners) for view, owners, _ in self.matched_views(figure)])
+        )
 
     def fitted(
         self, figure: Figure, steps: list[tuple[VariedMeasure, ...]], until: float
@@ -411,7 +413,7 @@ class _PlanMatcher:
         shown: dict[str, list[Array]] = {}
         sure: dict[str, list[float]] = {}
         beside = 0.0
-        for view, owners, aside in self.seen(figure):
+        for view, owners, aside in self.matched_views(figure):
             beside = aside or beside
             colours = view.colours(owners)
             for n, part in enumerate(figure.parts):

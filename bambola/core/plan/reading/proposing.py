@@ -146,7 +146,7 @@ def _propose_like_plan(
     besides = [i for i, one in enumerate(shown) if one is None]
     sure = {part: share for part, share in found.sure.items() if part in figure.by_id}
     if len(views) > 1:
-        survey = survey.took(
+        survey = survey.with_readings(
             *_fitted_measures(figure, [part for part in sure if part in found.colours])
         )
     if besides and len(besides) < len(candidates):

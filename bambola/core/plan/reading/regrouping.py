@@ -63,7 +63,7 @@ def merge_parts(figure: Figure, survey: Survey, part: str, into: str) -> tuple[F
         figure = put_on(figure, child, into)
     fittings = tuple(f.replaced(part=into) if f.part == part else f for f in figure.fittings)
     figure = without_part(figure.replaced(fittings=fittings), part)
-    survey = survey.without(frozenset((part, into)))
+    survey = survey.without_parts(frozenset((part, into)))
     figure, survey = _drawn_as(figure, survey, into, _traces_along(whole, way, into, stands.origin))
     return _kept_in_place(figure, survey, stands, (into,))
 
@@ -99,7 +99,7 @@ def cut_across(
         _traces_along(piece, way, id, stands.origin)
         for piece, way, id in ((near, ways[0], part), (far, ways[1], "new"))
     )
-    figure, survey = _drawn_as(figure, survey.without(frozenset((part,))), part, kept)
+    figure, survey = _drawn_as(figure, survey.without_parts(frozenset((part,))), part, kept)
     kind = _redrawn_kind(own.part, beyond)
     figure, survey, new = with_seated(
         figure, survey, beyond, name, kind, part, own.side is not None, bench

@@ -52,7 +52,7 @@ def measures_by_effect(figure: Figure, plan: Plan, survey: Survey) -> tuple[Effe
         alone = body / max(row.net_cm3, 1e-9) * volume / 1000.0
         full = (body + alone * bare) / 2
         for (measure, mm), (more, skin) in zip(part.shape.measures().items(), slopes, strict=True):
-            how = survey.how(part.id, measure)
+            how = survey.how_taken(part.id, measure)
             grams = row.count * abs(full * more + fur * skin) * DOUBT[how]
             found.append(Effect(part.id, measure, mm, how, grams))
     return tuple(sorted(found, key=lambda e: (not e.is_missing, -e.grams)))

@@ -195,7 +195,7 @@ def with_sizes(figure: Figure, survey: Survey, lines: tuple[SizesLine, ...]) -> 
         if wanted:
             figure = stretch_part(figure, part, wanted)
             now = figure.by_id[part].shape.measures()
-            survey = survey.took(
+            survey = survey.with_readings(
                 *(Taken(part=part, measure=n, mm=now[n], how="straight") for n in wanted)
             )
             taken += len(wanted)

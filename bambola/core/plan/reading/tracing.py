@@ -255,4 +255,4 @@ def not_a_part(figure: Figure, survey: Survey, part: str) -> tuple[Figure, Surve
     for other in figure.parts:
         if other.parent == part and bearer is not None:
             figure = put_on(figure, other.id, bearer)
-    return without_part(figure, part), survey.without(frozenset((part,)))
+    return without_part(figure, part), survey.without_parts(frozenset((part,)))

@@ -72,7 +72,7 @@ class MadeBoards(PaintedList):
     @property
     def in_hand(self) -> str:
         """The key of the selected making."""
-        return self.rows.keys[self.at] if self.rows.keys else ON_THE_TABLE
+        return self.rows.keys[self.current_row] if self.rows.keys else ON_THE_TABLE
 
     def _known_by(self, name: str) -> str:
         """Return the searchable text of a making: its words, its dates, its notes."""
@@ -156,7 +156,7 @@ class MadeBoards(PaintedList):
 
     def _paint_board(self, painter: QPainter, row: int, key: str) -> None:
         d, px, cell = self.theme.dyes, self.theme.px, self.box(row)
-        if row == self.at:
+        if row == self.current_row:
             ring = cell.adjusted(px(4), px(2), -px(4), -px(4))
             paint_ring(painter, ring, self.theme, self.hasFocus())
         board = cell.top() + px(_FIGURE_PX + 10)
@@ -215,7 +215,7 @@ class MadeBoards(PaintedList):
             gone = next(iter(self._pictures))
             del self._pictures[gone]
             self._asked.discard(gone)
-        self.darkroom.keep(made)
+        self.darkroom.cache_picture(made)
         self.redraw()
 
 

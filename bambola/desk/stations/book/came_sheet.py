@@ -111,7 +111,7 @@ class PhotoStrip(QWidget):
         """Read a picture off the interface thread, and save a copy."""
 
         def read() -> str:
-            return self.photographs.keep(read_picture(path).pixels)
+            return self.photographs.save(read_picture(path).pixels)
 
         def kept(name: str) -> None:
             if name not in self.names:

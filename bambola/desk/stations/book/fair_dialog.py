@@ -282,7 +282,7 @@ class FairDialog(QDialog):
             (
                 offered.document.figure.name,
                 with_wools_of(offered.document.figure, bench),
-                offered.document.brief.at(offered.height_mm).replaced(count=n, trial=False),
+                offered.document.brief.at_height(offered.height_mm).replaced(count=n, trial=False),
             )
             for key, n in self.counts.items()
             for offered in [self.rows[key].offered]
@@ -317,7 +317,7 @@ def _make_wares(asked: tuple[tuple[Offered, Decimal, int], ...], bench: Bench) -
         Ware(
             make_plan(
                 with_wools_of(offered.document.figure, bench),
-                offered.document.brief.at(offered.height_mm).replaced(count=1),
+                offered.document.brief.at_height(offered.height_mm).replaced(count=1),
                 bench,
             ),
             price,

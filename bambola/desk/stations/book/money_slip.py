@@ -147,7 +147,7 @@ class MoneySlip(SheetWidgets):
             tell(line.key, line.price)
             used = self.amounts.get(line.key)
             if used is not None and not (used.hasFocus() and used.isModified()):
-                used.setText(self.studio.say(line.used))
+                used.setText(self.studio.say(line.amount_text))
         self._fill_field("rate", money.rate)
         tell("rate", cost.work)
         for name, amount in (("small", cost.small), ("packing", cost.packing)):
@@ -211,7 +211,7 @@ class MoneySlip(SheetWidgets):
         rows: list[tuple[str, str, str]] = []
         was_made = self.page is not None and bool(self.page.making.finished)
         for line in cost.lines:
-            words = tr("{what}, {used}", what=say(line.what), used=say(line.used))
+            words = tr("{what}, {used}", what=say(line.what), used=say(line.amount_text))
             rows.append((line.key, say(line.what) if was_made else words, self._price_unit(line)))
         hours = tr("{hours:.1f} h of work", hours=cost.minutes / 60)
         rows += [

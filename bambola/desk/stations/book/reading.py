@@ -61,7 +61,7 @@ class BookReader(QObject):
             if document is None:
                 return OpenPage(name, making, None, None, ())
             brief = document.brief.for_run(nth_of(name)[1])
-            brief = brief.at(making.height_mm) if making.height_mm else brief
+            brief = brief.at_height(making.height_mm) if making.height_mm else brief
             plan = at_hand or make_plan(with_wools_of(document.figure, bench), brief, bench)
             told = making.finished or making.reached_mm or making.sizes or making.weights
             came = as_it_came(plan, making, bench) if told else None

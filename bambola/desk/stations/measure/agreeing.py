@@ -74,7 +74,7 @@ class Agreeing:
                     "drew, or begin a new figure from its pictures."
                 )
             )
-        elif not self.sighting.seen():
+        elif not self.sighting.framed_silhouettes():
             self.studio.refused.emit(
                 tr("Load a picture of the figure first; its parts are found within its outline.")
             )

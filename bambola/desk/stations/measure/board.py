@@ -150,7 +150,7 @@ class Board(BoardView):
             self.zoom(0.8)
         elif key == Qt.Key.Key_Home:
             self.fit_all()
-        elif self.hand is None or not self.hand.key(key, text, event.modifiers()):
+        elif self.hand is None or not self.hand.handle_key(key, text, event.modifiers()):
             super().keyPressEvent(event)
         self._done_at, self.repeats = time.monotonic(), 1
         self.update()

@@ -56,7 +56,7 @@ def worn_words(part: Part, studio: EditorSession) -> str:
     if part.garment:
         told.append(tr("bought clothing") if part.garment.bought else tr("clothing"))
     if (material := studio.bench.material_of(part)) is not None:
-        told.append(studio.say(material.called))
+        told.append(studio.say(material.display_name))
     return ", ".join(told) or tr("bare skin")
 
 
@@ -318,7 +318,7 @@ class OutfitDialog(QDialog):
         if part.stuff and (self.part.coat or self.part.places):
             said.append(tr("Its coat and its places go: what is not wool has none."))
         if part.furs:
-            solid = self.studio.plan_as_made().solids.of(part.id)[0][1]
+            solid = self.studio.plan_as_made().solids.copies_of(part.id)[0][1]
             long = visible_size(part.shape, solid)["along"]
             rows = sum(fur_rows(part, place, long) for place in part.furs)
             said.append(tr("As made, {rows} rows of hair.", rows=rows))

@@ -158,7 +158,7 @@ class BentDialog(QDialog):
         form.addRow(tr("As &thick at its base as its tip"), self.foot)
         form.addRow(ok_cancel(self))
 
-    def asked(self) -> dict[str, float]:
+    def field_values(self) -> dict[str, float]:
         """Return the values of the fields, by the names of the shape's own."""
         return {"curl": self.curl.value(), "cup": self.cup.value(), "foot": self.foot.value()}
 
@@ -190,7 +190,7 @@ def ask_bent(parent: QWidget, studio: EditorSession) -> None:
     if abs(dialog.curl.value() + dialog.cup.value()) > MOST_DEG:
         studio.refuse(RefusedError(Fact("fault.leaf-cup")))
     else:
-        new = {**leaf.model_dump(), **dialog.asked()}
+        new = {**leaf.model_dump(), **dialog.field_values()}
         studio.edit_by(
             tr("Bend a flat part"),
             lambda f: with_part(f, part.replaced(shape=Leaf.model_validate(new))),

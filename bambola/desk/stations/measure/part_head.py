@@ -192,4 +192,6 @@ class PartHead(QWidget):
             self.studio.refuse(error)
             return
         gone = descendants(figure, part.id)
-        self.studio.edit(tr("Remove a part"), new, self.studio.survey.without(gone), waits=False)
+        self.studio.edit(
+            tr("Remove a part"), new, self.studio.survey.without_parts(gone), waits=False
+        )

@@ -210,7 +210,7 @@ class AtWork:
     def double(self, at: QPointF) -> None:
         """Handle a double click."""
 
-    def key(self, key: Qt.Key, text: str, keys: Qt.KeyboardModifier) -> bool:
+    def handle_key(self, key: Qt.Key, text: str, keys: Qt.KeyboardModifier) -> bool:
         """Handle a key; return whether it meant anything."""
         return False
 

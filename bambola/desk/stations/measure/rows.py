@@ -67,7 +67,7 @@ def take_measure(studio: EditorSession, part: str, measure: str, mm: float, how:
     now = new.by_id[part].shape.measures()
     taken = (Taken(part=part, measure=name, mm=now[name], how=how) for name in measures)
     return edit_rebuilt(
-        studio, tr("Measure {name:lower}", name=body.name), new, studio.survey.took(*taken)
+        studio, tr("Measure {name:lower}", name=body.name), new, studio.survey.with_readings(*taken)
     )
 
 
@@ -193,14 +193,14 @@ class MeasureRow(QWidget):
         self._row.setDirection(ways.TopToBottom if narrow else ways.LeftToRight)
 
     def _show_number(self) -> None:
-        read = tape_now(self._part.shape, self.effect.measure, self.how)
-        by_caliper = self.effect.how == "caliper" and self.how in ("caliper", "straight")
+        read = tape_now(self._part.shape, self.effect.measure, self.taken_by)
+        by_caliper = self.effect.how == "caliper" and self.taken_by in ("caliper", "straight")
         show = show_read if by_caliper else show_length
         self.entry.setText(show(read, self.studio.units))
         self.entry.was = self.entry.text()
 
     @property
-    def how(self) -> How:
+    def taken_by(self) -> How:
         """The way the measure is taken."""
         how: How = self.way.currentData()
         return how
@@ -211,7 +211,7 @@ class MeasureRow(QWidget):
         except QuantityError as error:
             self.studio.refuse(error)
             return
-        self.enter_reading(mm, self.how)
+        self.enter_reading(mm, self.taken_by)
 
     def enter_reading(self, mm: float, how: How) -> None:
         """Enter a reading into this measure, and go to the next."""

@@ -73,7 +73,7 @@ class DoubtList(QWidget):
             self.studio.plan_as_made(),
             self.studio.survey,
             self.studio.bench,
-            self.sighting.seen(),
+            self.sighting.framed_silhouettes(),
         )
         while (item := self._slips.takeAt(0)) is not None:
             if widget := item.widget():

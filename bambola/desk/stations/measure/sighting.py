@@ -79,7 +79,7 @@ class Sighting(QObject):
         laid = self.laid.get(view)
         return laid.silhouette if laid else None
 
-    def seen(self) -> dict[Sight, FramedSilhouette]:
+    def framed_silhouettes(self) -> dict[Sight, FramedSilhouette]:
         """Return every framed picture with its silhouette."""
         from bambola.core.plan.reading.checks import FramedSilhouette
 
@@ -232,7 +232,9 @@ class Sighting(QObject):
             return
         stop = self._looking = Event()
         self._busy[PARTS] = stop
-        seen = {view: (one.framing, one.silhouette) for view, one in self.seen().items()}
+        seen = {
+            view: (one.framing, one.silhouette) for view, one in self.framed_silhouettes().items()
+        }
         taken = {view: self.laid[view].taken for view in seen}
         height = self.studio.survey.height or self.studio.plan_as_made().from_height_mm
         bench = self.studio.bench

@@ -143,7 +143,7 @@ class PlanShelf(PaintedList):
         d, px = self.theme.dyes, self.theme.px
         for i, plan in enumerate(self.plans):
             box = self.box(i).adjusted(px(6), px(6), -px(6), -px(6))
-            if i == self.at:
+            if i == self.current_row:
                 paint_ring(painter, box, self.theme, self.hasFocus())
             shelf = box.bottom() - px(30)
             painter.setPen(QPen(d.edge.darker(108), px(1.6)))
@@ -155,7 +155,7 @@ class PlanShelf(PaintedList):
                 i,
                 QRectF(box.left(), box.top() + px(8), box.width(), shelf - box.top() - px(8)),
             )
-            painter.setFont(self.theme.text(15, bold=i == self.at))
+            painter.setFont(self.theme.text(15, bold=i == self.current_row))
             painter.setPen(d.ink)
             words = QRectF(box.left(), shelf, box.width(), px(30))
             painter.drawText(words, Qt.AlignmentFlag.AlignCenter, plan.figure.name)
@@ -263,7 +263,7 @@ class StartPage(QWidget):
     @property
     def plan(self) -> BodyPlan:
         """The selected body plan."""
-        return self.shelf.plans[self.shelf.at]
+        return self.shelf.plans[self.shelf.current_row]
 
     def showEvent(self, event: object) -> None:
         if not self._mm:
@@ -312,7 +312,7 @@ class StartPage(QWidget):
         return found
 
     def _adjust_height(self) -> None:
-        at = self.shelf.at
+        at = self.shelf.current_row
         self._request_plan(lambda figure: self.shelf.show_plan(at, figure))
 
     def _request_plan(self, then: Callable[[Figure], None]) -> None:

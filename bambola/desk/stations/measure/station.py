@@ -238,7 +238,7 @@ class MeasureStation(Page):
         self.card.setFixedWidth(min(px(404), max(px(230), round(self.width() * 0.36))))
         # Where there is little room the board gets it; the words are then on the steps.
         self._told.setVisible(self.height() > px(_ROOMY))
-        self.swatches.setVisible(self.height() > px(_LOW) or self.steps.at == DRESS)
+        self.swatches.setVisible(self.height() > px(_LOW) or self.steps.current_row == DRESS)
 
     def resizeEvent(self, event: object) -> None:
         self._fit_width()
@@ -258,7 +258,7 @@ class MeasureStation(Page):
     @property
     def step(self) -> int:
         """The index of the current step."""
-        return self.steps.at
+        return self.steps.current_row
 
     @property
     def hand(self) -> Hand:
@@ -344,7 +344,11 @@ class MeasureStation(Page):
         if not self.agreeing.may_propose():
             return
         laid = self.sighting.laid.get("side")
-        side = laid.shown if laid is not None and "side" in self.sighting.seen() else None
+        side = (
+            laid.shown
+            if laid is not None and "side" in self.sighting.framed_silhouettes()
+            else None
+        )
         dialog = LikenessDialog(self, self.theme, body_plans(), side)
         dialog.accepted.connect(lambda: self.agreeing.propose(dialog.likes, dialog.looks_left))
         dialog.finished.connect(dialog.deleteLater)

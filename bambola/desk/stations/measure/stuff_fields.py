@@ -58,7 +58,7 @@ class StuffFields(Fields):
         self.of.addItem(tr("wool"), None)
         self.of.addItem(tr("nothing: a hollow in what it sits on"), HOLLOW)
         for material in studio.bench.materials:
-            self.of.addItem(studio.say(material.called), material.id)
+            self.of.addItem(studio.say(material.display_name), material.id)
         of = HOLLOW if part.hollow else now.id if now else None
         self.of.setCurrentIndex(max(0, self.of.findData(of)))
         self.pieces, self.layers = QSpinBox(), QSpinBox()

@@ -79,7 +79,7 @@ class Swatches(PaintedList):
                     QPointF(box.left() + px(6), box.bottom() + px(1)),
                     QPointF(box.right() - px(6), box.bottom() + px(1)),
                 )
-            if i == self.at:
+            if i == self.current_row:
                 painter.setPen(QPen(d.ink, px(2.6)) if self.hasFocus() else QPen(d.edge, px(1.6)))
                 painter.setBrush(Qt.BrushStyle.NoBrush)
                 painter.drawRoundedRect(box, px(8), px(8))
@@ -88,7 +88,7 @@ class Swatches(PaintedList):
         if self.wools and self.height() >= px(54):
             told = tr(
                 "{wools}: drag it onto a part, or Enter for the selected part",
-                wools=self.wools[self.at][1],
+                wools=self.wools[self.current_row][1],
             )
             line = QRectF(0, px(39), self.width(), px(19))
             painter.drawText(line, Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter, told)
@@ -118,7 +118,7 @@ class Swatches(PaintedList):
         self._lay_on_part()
 
     def _start_drag(self) -> None:
-        wool, _, colour = self.wools[self.at]
+        wool, _, colour = self.wools[self.current_row]
         mime = QMimeData()
         mime.setData(WOOL_MIME, wool.encode())
         side = self.theme.px(40)
@@ -135,7 +135,7 @@ class Swatches(PaintedList):
 
     def _lay_on_part(self, role: str = "coat") -> None:
         if self.wools:
-            self.laid.emit(self.wools[self.at][0], role)
+            self.laid.emit(self.wools[self.current_row][0], role)
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
         assert event is not None

@@ -74,14 +74,14 @@ class KeptSteps(QWidget):
         return steps_as_begun(self.making.cards, steps) if self._is_as_begun else steps
 
     @property
-    def now(self) -> Step | None:
+    def current_step(self) -> Step | None:
         """The current step."""
         raise NotImplementedError
 
     @property
     def in_hand(self) -> tuple[Step, ...]:
         """The steps of the current card, from the current one on."""
-        step = self.now
+        step = self.current_step
         return tuple(s for s in self._card_of(step) if s.n >= step.n) if step is not None else ()
 
     def _card_of(self, step: Step) -> tuple[Step, ...]:
@@ -206,7 +206,7 @@ class KeptSteps(QWidget):
         spent = sum(self.making.minutes.values()) - before
         if spent < LEAST_MIN:
             return self.making.replaced(sittings=others)
-        step = self.now
+        step = self.current_step
         mine = Sitting(
             day=self.today().isoformat(),
             minutes=spent,
@@ -231,12 +231,12 @@ class KeptSteps(QWidget):
         """Tell a maker after a break how long it was, what lies on the pad, and what to fetch for the next
         steps."""
         sittings, plan = self.making.sittings, self.studio.plan
-        if not sittings or plan is None or self.now is None or self._is_as_begun:
+        if not sittings or plan is None or self.current_step is None or self._is_as_begun:
             return ""
         away = (self.today() - date.fromisoformat(sittings[-1].day)).days
         if away < AWAY_DAYS:
             return ""
-        step = self.now
+        step = self.current_step
         ahead = self.steps[step.n - 1 : step.n - 1 + AHEAD]
         names = {w.id: w.name for w in self.studio.bench.wools}
         wools = dict.fromkeys(names[s.wool] for s in ahead if s.wool in names)
@@ -260,7 +260,7 @@ class KeptSteps(QWidget):
         self._tell_clock()
 
     def _stop_clock(self) -> None:
-        step = self.now
+        step = self.current_step
         if self._since is not None and step is not None:
             spent, shared = (self.clock() - self._since) / 60, self.in_hand
             whole = sum(s.minutes for s in shared)
@@ -295,14 +295,14 @@ class KeptSteps(QWidget):
 
     def _note_typed(self, text: str) -> None:
         """Save a note while it is typed, as one undoable entry."""
-        step = self.now
+        step = self.current_step
         if step is not None:
             self._before_note = self._before_note or self.making
             self.making = self.making.replaced(notes={**self.making.notes, step.key: text})
 
     def _keep_note(self) -> None:
         """End the entry of the note."""
-        step = self.now
+        step = self.current_step
         if step is not None and self.note.text() != self.making.notes.get(step.key, ""):
             self._note_typed(self.note.text())
         if self._before_note is not None:
@@ -344,7 +344,7 @@ class KeptSteps(QWidget):
 
     def read_piece(self) -> None:
         """Record the size and weight of the current piece, like those of a swatch."""
-        step, plan = self.now, self.studio.plan
+        step, plan = self.current_step, self.studio.plan
         felted = felted_at(plan, step) if step is not None and plan is not None else None
         if step is None or felted is None or not felted.can_be_read:
             return

@@ -54,7 +54,7 @@ class LongThread(QScrollArea):
 
     def _show_current_step(self) -> None:
         if self.isVisible() and self.beads.studio.plan is not None:
-            at = self.beads.spot(self.beads.at)
+            at = self.beads.spot(self.beads.current_row)
             self.ensureVisible(round(at.x()), round(at.y()), 60, 90)
 
 
@@ -200,7 +200,7 @@ class Beads(StepList):
         self._paint_thread(painter)
         radius = self.theme.px(12)
         for i, step in enumerate(self.steps):
-            if i != self.at:
+            if i != self.current_row:
                 self._paint_bead(painter, i, step, self.spot(i), radius)
         self._paint_in_hand(painter, radius)
 
@@ -262,7 +262,7 @@ class Beads(StepList):
 
     def _paint_in_hand(self, painter: QPainter, radius: float) -> None:
         d, px = self.theme.dyes, self.theme.px
-        i = min(self.at, len(self.steps) - 1)
+        i = min(self.current_row, len(self.steps) - 1)
         step = self.steps[i]
         at = self._pull if self._pull is not None else self.spot(i)
         if self._slot is not None and self._slot not in self.may:
@@ -281,13 +281,13 @@ class Beads(StepList):
         plan = self.studio.plan
         if plan is None or not self.steps:
             return
-        at = min(self.at, len(self.steps) - 1)
+        at = min(self.current_row, len(self.steps) - 1)
         self.may = frozenset(places_for(plan.order, self.steps[at].key)) - {at}
         self.redraw()
 
     def put(self, to: int) -> bool:
         """Move the current bead to place ``to``, or say why it may not go there."""
-        plan, at = self.studio.plan, self.at
+        plan, at = self.studio.plan, self.current_row
         if plan is None or to == at or not 0 <= to < len(self.steps):
             return False
         key = self.steps[at].key
@@ -300,9 +300,9 @@ class Beads(StepList):
 
     def put_along(self, no: Refusal, to: int) -> bool:
         """Move the current bead to ``to`` with the steps that must go with it."""
-        key = self.steps[self.at].key
+        key = self.steps[self.current_row].key
         keys = [s.key for s in self.steps]
-        later = to > self.at
+        later = to > self.current_row
         group = [k for k in keys if k in (*no.along, key)]
         rest = [k for k in keys if k not in group]
         place = to - len(group) + 1 if later else to
@@ -330,7 +330,7 @@ class Beads(StepList):
 
     def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
         assert event is not None
-        away = (event.position() - self.spot(self.at)).manhattanLength()
+        away = (event.position() - self.spot(self.current_row)).manhattanLength()
         if self._pull is None and away < self.theme.px(14):
             return
         self._pull = event.position()
@@ -347,9 +347,9 @@ class Beads(StepList):
         assert event is not None
         by, _ = MOVES.get(Qt.Key(event.key()), (0, 0))
         if by and event.modifiers() & Qt.KeyboardModifier.ShiftModifier:
-            self.put(self.at + by)
+            self.put(self.current_row + by)
         elif event.key() == Qt.Key.Key_Backspace and self.steps:
-            self.studio.unmove(self.steps[self.at].key)
+            self.studio.unmove(self.steps[self.current_row].key)
         else:
             super().keyPressEvent(event)
 

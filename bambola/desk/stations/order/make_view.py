@@ -71,16 +71,16 @@ class MakeView(MakePage):
     # What is in hand
 
     @property
-    def at(self) -> int:
+    def current_index(self) -> int:
         """The index of the current step."""
         keys: list[str] = [step.key for step in self.steps]
         step = self.studio.selection.step
         return keys.index(step) if step in keys else 0
 
     @property
-    def now(self) -> Step | None:
+    def current_step(self) -> Step | None:
         """The current step."""
-        return self.steps[self.at] if self.steps else None
+        return self.steps[self.current_index] if self.steps else None
 
     def showEvent(self, event: object) -> None:
         self.resume()
@@ -133,10 +133,10 @@ class MakeView(MakePage):
             return
         self._keep_note()
         self._stop_clock()
-        left = self.now
+        left = self.current_step
         done = self.in_hand
         if self.steps:
-            to = self.at + by + (len(done) - 1 if by > 0 else 0)
+            to = self.current_index + by + (len(done) - 1 if by > 0 else 0)
             now = self._card_of(self.steps[max(0, min(len(self.steps) - 1, to))])[0]
             take_up(self.studio, now)
             behind = tuple(step.key for step in self.steps[: now.n - 1])
@@ -189,7 +189,7 @@ class MakeView(MakePage):
 
     def refresh(self) -> None:
         """Show the current step."""
-        step, plan = self.now, self.studio.plan
+        step, plan = self.current_step, self.studio.plan
         if step is None or plan is None or not self.isVisible():
             return
         for told in (self.words, self.note):  # its card is none before the plan is agreed upon
@@ -218,7 +218,7 @@ class MakeView(MakePage):
         """Update the note and the buttons to go on and back."""
         if not self.note.hasFocus() or self._before_note is None:
             self.note.setText(self.making.notes.get(step.key, ""))
-        self.back.setEnabled(self.at > 0)
+        self.back.setEnabled(self.current_index > 0)
         shared = (step,) if self._is_as_begun else self.sheets.sharing(step)
         self.singly.setVisible(len(shared) > 1)
         is_opened = shared[0].key in self._opened
@@ -230,7 +230,7 @@ class MakeView(MakePage):
 
     def _show_as_begun(self, step: Step) -> None:
         """Show a step's card as it was saved when the making began."""
-        card = self.making.cards[self.at]
+        card = self.making.cards[self.current_index]
         self._text.setText(card.text)
         self.last_time.show_step(step)
         self.picture.hide()
@@ -309,11 +309,11 @@ class MakeView(MakePage):
 
     def _sheet_of(self, step: Step) -> StepSheet | None:
         """Return the sheet of the card that ``step`` is on."""
-        return self.sheets.of(self._card_of(step)[0])
+        return self.sheets.sheet_of(self._card_of(step)[0])
 
     def turn_singly(self) -> None:
         """Show the steps of a shared card one by one, or together again."""
-        step = self.now
+        step = self.current_step
         if step is None or self._is_as_begun:
             return
         self._stop_clock()
@@ -326,8 +326,10 @@ class MakeView(MakePage):
 
     def turn_fold(self) -> None:
         """Show all sentences of the current step, or only the short form."""
-        if self.now is not None:
-            self._turned_round = None if self._turned_round == self.now.key else self.now.key
+        if self.current_step is not None:
+            self._turned_round = (
+                None if self._turned_round == self.current_step.key else self.current_step.key
+            )
             self.refresh()
 
     def _mark_learned(self, step: Step) -> None:
@@ -336,14 +338,14 @@ class MakeView(MakePage):
         sheet = self._sheet_of(step)
         is_done = self.lesson.is_on or self.making.minutes.get(step.key, 0.0) >= LEAST_MIN
         if sheet is not None and is_done:
-            self.lesson.did(sheet.card.method)
+            self.lesson.mark_done(sheet.card.method)
 
     # Checks, and what went wrong
 
     def answer(self, n: int) -> None:
         """Set the result of a check by its number: passed, failed, skipped, or open. A failed one opens the
         rescue."""
-        step = self.now
+        step = self.current_step
         sheet = self._sheet_of(step) if step else None
         if step is None or sheet is None or n > len(sheet.card.checks):
             return
@@ -360,7 +362,7 @@ class MakeView(MakePage):
 
     def ask_rescue(self) -> None:
         """Open the rescue: what is visible, and what to do about it."""
-        step, plan = self.now, self.studio.plan
+        step, plan = self.current_step, self.studio.plan
         if step is None or plan is None:
             return
         self._stop_clock()
@@ -388,12 +390,16 @@ class MakeView(MakePage):
 
     def hold_here(self) -> None:
         """Show the piece after this step at true size on the screen."""
-        part, key = (base_part(self.now.part), self.now.key) if self.now else (None, None)
+        part, key = (
+            (base_part(self.current_step.part), self.current_step.key)
+            if self.current_step
+            else (None, None)
+        )
         HoldView(self, self.studio, self.theme, self.true_size, part, key).exec()
 
     def _done_keys(self) -> frozenset[str]:
         """Return the keys of the steps before the current one."""
-        return frozenset(step.key for step in self.steps[: self.at])
+        return frozenset(step.key for step in self.steps[: self.current_index])
 
     # Hands
 

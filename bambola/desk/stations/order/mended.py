@@ -18,7 +18,7 @@ def with_mended(making: Making, step: Step, box: RescueBox, desk: BenchDesk) -> 
     making = making.replaced(mended={**making.mended, step.key: told})
     if box.picture is not None and desk.book.path is not None:
         try:
-            kept = Photographs(desk.book.path).keep(box.picture)
+            kept = Photographs(desk.book.path).save(box.picture)
         except ExportError as error:
             desk.studio.refuse(error)
         else:

@@ -191,7 +191,7 @@ class PictureRow(QWidget):
         if job is not self._job:
             return
         self._stop_ticking()
-        told = judged.as_facts if isinstance(judged, Stood) else judged.seen
+        told = judged.as_facts if isinstance(judged, Stood) else judged.findings
         self._show_words(" ".join(map(self.studio.say, told)))
         self.judged.emit(judged, pixels)
 

@@ -77,7 +77,7 @@ class ReadyButton(QPushButton):
         """Ask for the date."""
         dialog = ReadyDialog(self, self.theme, self.desk, self.today())
         if dialog.exec():
-            due = dialog.due
+            due = dialog.chosen_date
             self.desk.change_making(self.desk.in_hand, due=due.isoformat() if due else None)
             self.refresh()
 
@@ -118,14 +118,14 @@ class ReadyDialog(QDialog):
         self.day.setFocus()
 
     @property
-    def due(self) -> date | None:
+    def chosen_date(self) -> date | None:
         """The chosen date; None for none."""
         chosen = self.day.date()
         found = date(chosen.year(), chosen.month(), chosen.day())
         return found if self.wanted.isChecked() else None
 
     def _show_answer(self) -> None:
-        due = self.due
+        due = self.chosen_date
         self.day.setEnabled(due is not None)
         if due is None:
             self.told.setText("")

@@ -184,7 +184,7 @@ class Reasons(QScrollArea):
 
     def _how_lines(self, step: Step, madder: str) -> list[str]:
         """Return how the step is done, and when to stop."""
-        sheet = self.sheets.of(step)
+        sheet = self.sheets.sheet_of(step)
         if sheet is None:
             return []
         said = card_told(sheet.card, self.studio.say)
@@ -201,7 +201,11 @@ class Reasons(QScrollArea):
     def _finish_lines(self, quiet: str) -> list[str]:
         """Return when the figure will be finished, as far as the pace is known."""
         if self.sittings.calendar is None:
-            return [f"<p>{escape(self.sittings.trouble)}</p>"] if self.sittings.trouble else []
+            return (
+                [f"<p>{escape(self.sittings.reason_for_none)}</p>"]
+                if self.sittings.reason_for_none
+                else []
+            )
         early, late = self.sittings.calendar.earliest, self.sittings.calendar.latest
         when = day_words(early)
         if late != early:

@@ -132,14 +132,14 @@ class OrderStation(Page):
         self.ready.refresh()
         step = plan.steps[place_in_hand(self.studio)]
         self.figure.show_step(step.n)
-        self.picture.show_sheet(self.make.sheets.of(step))
+        self.picture.show_sheet(self.make.sheets.sheet_of(step))
         self.reasons.show_step(step)
 
     def _tell_ways(self) -> None:
         """Show on the button what the maker does differently than usual."""
         plan, say = self.studio.plan, self.studio.say
         others = [
-            say(choice.called(self.studio.brief.schools[choice.id]))
+            say(choice.school_name(self.studio.brief.schools[choice.id]))
             for choice in CHOICES
             if plan
             and choice.id in plan.choices

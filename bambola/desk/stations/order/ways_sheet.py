@@ -189,7 +189,7 @@ class WayCard(QFrame):
         body.setSpacing(theme.px(1))
         group = QButtonGroup(self)
         for school in choice.schools:
-            way = self.ways[school] = QRadioButton(say(choice.called(school)))
+            way = self.ways[school] = QRadioButton(say(choice.school_name(school)))
             set_role(way, "strong")
             way.toggled.connect(
                 lambda on, school=school: self.chosen.emit(choice.id, school) if on else None
@@ -201,8 +201,8 @@ class WayCard(QFrame):
             told.setContentsMargins(theme.px(24), 0, 0, theme.px(4))
             body.addWidget(way)
             body.addWidget(told)
-        why = QLabel(tr("Usual: {usual}, because {why}.", usual=say(choice.called(choice.default)),
-                        why=say(choice.why)))  # fmt: skip
+        why = QLabel(tr("Usual: {usual}, because {why}.", usual=say(choice.school_name(choice.default)),
+                        why=say(choice.reason)))  # fmt: skip
         why.setWordWrap(True)
         set_role(why, "small")
         body.addWidget(why)
@@ -227,12 +227,12 @@ class WayCard(QFrame):
     def show_at(self, school: str) -> None:
         """Show which school is followed."""
         say, choice = self.studio.say, self.choice
-        self.head.setText(f"{say(choice.name)}: {say(choice.called(school))}")
+        self.head.setText(f"{say(choice.name)}: {say(choice.school_name(school))}")
         show_switch(self.ways[school], True)
 
     def show_school(self, school: str, consequence: str) -> None:
         """Show what a school does, and its effect."""
-        does = self.studio.say(self.choice.does(school))
+        does = self.studio.say(self.choice.what_makers_do(school))
         text = f"{does}. {consequence}"
         self.told[school].setText(text[:1].upper() + text[1:])
         self.ways[school].setAccessibleDescription(text)

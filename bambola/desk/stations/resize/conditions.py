@@ -308,7 +308,7 @@ class ConditionRows(QWidget):
         else:
             box.setChecked(True)
 
-    def asked(self) -> tuple[tuple[str, Condition], ...]:
+    def ticked_conditions(self) -> tuple[tuple[str, Condition], ...]:
         """Return the ticked conditions by row; unreadable ones are left out and reported as :attr:`fault`."""
         found, self.fault = [], ""
         for name, row in self.rows.items():

@@ -153,7 +153,7 @@ class FigureTable(Painted):
             self.figures.request_pictures(self.camera, pixel, fine, only)
 
     def _developed(self, name: str, made: RenderResult) -> None:
-        if self.figures.keep(name, made):
+        if self.figures.keep_picture(name, made):
             self.update()
 
     # Laying out and painting

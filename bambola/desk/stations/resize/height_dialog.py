@@ -236,7 +236,7 @@ class HeightDialog(QDialog):
         if swept is None:
             return
         for met in swept.usual:
-            band = next((band for band in met.bands if band.holds(mm)), None)
+            band = next((band for band in met.bands if band.contains(mm)), None)
             if band is None:
                 told = tr(
                     "not: {what} ({spans})", what=say(met.told), spans=self.tape.spans(met.bands)
@@ -259,7 +259,7 @@ class HeightDialog(QDialog):
     # What is asked
 
     def _ask_for_heights(self) -> None:
-        asked = self.rows.asked()
+        asked = self.rows.ticked_conditions()
         d = self.theme.dyes
         colours = (d.woad, d.madder, d.weld, d.lichen, d.quiet)
         dyed = {name: colours[i % len(colours)] for i, (name, _) in enumerate(asked)}

@@ -140,7 +140,8 @@ class ResizeStation(Page):
         assert figure is not None
         told = [show_length(mm, self.studio.units) for mm in heights]
         offered = [
-            (name, (name, figure, brief.at(mm))) for name, mm in zip(told, heights, strict=True)
+            (name, (name, figure, brief.at_height(mm)))
+            for name, mm in zip(told, heights, strict=True)
         ]
         TogetherDialog(parent, self.studio, self.theme, tr("One of each"), offered).exec()
 

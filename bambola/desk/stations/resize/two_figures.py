@@ -108,7 +108,7 @@ class TwoFigures:
             if had is None or not _as_good(had.shot, shot):
                 self.darkroom.request(name, shot)
 
-    def keep(self, name: str, made: RenderResult) -> bool:
+    def keep_picture(self, name: str, made: RenderResult) -> bool:
         """Keep a finished picture if it is of one of the two."""
         figure = self.studio.figure
         if name not in (OLD, NEW) or not figure or made.shot.placement.figure.id != figure.id:
@@ -122,7 +122,7 @@ class TwoFigures:
         """Cache the fine pictures of ``names`` for the next start with the design as its file has it now."""
         for made in (self.prints[name] for name in names if name in self.prints):
             if self.studio.is_saved and made.shot.smooth > 1 and made.shot.camera == Camera():
-                self.darkroom.keep(made)
+                self.darkroom.cache_picture(made)
 
     def marked(
         self, parts: Sequence[tuple[str | None, QColor]], thickness: float

@@ -92,7 +92,7 @@ class SchoolCards(PaintedList):
         known = {choice.school: choice for choice in self.choices}
         known[school] = choice
         self.choices = [known[s] for s in schools_of(self.studio.figure) if s in known]
-        at = self.at
+        at = self.current_row
         self.rows.set_keys([choice.school for choice in self.choices])
         if len(self._waiting) == 1 and not self.hasFocus():
             at = next((i for i, c in enumerate(self.choices) if c.chosen), 0)
@@ -150,7 +150,7 @@ class SchoolCards(PaintedList):
         painter = QPainter(self.cloth)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         for i, choice in enumerate(self.choices):
-            self._paint_card(painter, self.box(i), choice, i == self.at)
+            self._paint_card(painter, self.box(i), choice, i == self.current_row)
 
     def _paint_card(self, painter: QPainter, box: QRectF, choice: SchoolChoice, here: bool) -> None:
         d, px = self.theme.dyes, self.theme.px
@@ -226,7 +226,7 @@ class SchoolCards(PaintedList):
     @property
     def looked_at(self) -> SchoolChoice | None:
         """The current school, once computed."""
-        return self.choices[self.at] if self.at < len(self.choices) else None
+        return self.choices[self.current_row] if self.current_row < len(self.choices) else None
 
     def take_school(self) -> None:
         """Wire the skeleton by the current school."""
@@ -248,5 +248,5 @@ class SchoolCards(PaintedList):
             return
         super().keyPressEvent(event)
         if Qt.Key(event.key()) in MOVES and self.choices:
-            here = self.mapToGlobal(self.box(self.at).topRight().toPoint())
-            QToolTip.showText(here, self.describe(self.choices[self.at]), self)
+            here = self.mapToGlobal(self.box(self.current_row).topRight().toPoint())
+            QToolTip.showText(here, self.describe(self.choices[self.current_row]), self)

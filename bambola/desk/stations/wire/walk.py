@@ -157,7 +157,7 @@ class Walk(QObject):
             return
         at = min(range(len(sizes)), key=lambda i: abs(sizes[i] - wire.diameter_mm))
         at = max(0, min(len(sizes) - 1, at + by))
-        self.studio.answer(WireGauge(wire.id).code, Sized.of(sizes[at]))
+        self.studio.answer(WireGauge(wire.id).code, Sized.answer_for(sizes[at]))
 
     @property
     def steady_mm(self) -> float | None:
@@ -174,7 +174,7 @@ class Walk(QObject):
         """Make the selected wire as steady as before."""
         wire, size = self.wire, self.steady_mm
         if wire is not None and size is not None:
-            self.studio.answer(WireGauge(wire.id).code, Sized.of(size))
+            self.studio.answer(WireGauge(wire.id).code, Sized.answer_for(size))
 
     @property
     def gauge_is_chosen(self) -> bool:

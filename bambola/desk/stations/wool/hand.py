@@ -40,7 +40,7 @@ class WoolHand(QObject):
         self.changed.emit()
 
     @property
-    def every(self) -> tuple[Weighing, ...]:
+    def portions(self) -> tuple[Weighing, ...]:
         """All portions, colour by colour."""
         plan = self.studio.plan
         if plan is not self._plan:
@@ -55,43 +55,45 @@ class WoolHand(QObject):
         return self._done
 
     @property
-    def now(self) -> Weighing | None:
+    def current(self) -> Weighing | None:
         """The current portion: the chosen one, or the first not yet weighed."""
-        every = self.every
+        every = self.portions
         chosen = next((w for w in every if w.key == self.studio.selection.portion), None)
         return chosen or next(
             (w for w in every if w.key not in self.done), every[0] if every else None
         )
 
     @property
-    def at(self) -> int:
+    def current_index(self) -> int:
         """The index of the current portion; 0 if there is none."""
-        now = self.now
-        return self.every.index(now) if now else 0
+        now = self.current
+        return self.portions.index(now) if now else 0
 
     @property
     def twin_g(self) -> float | None:
         """The weight of the first of the pair, if the current portion is the second."""
-        now = self.now
+        now = self.current
         twin = self.done.get(now.twin) if now and now.twin else None
         return twin.grams if twin else None
 
     def select_portion(self, key: str) -> None:
         """Make a portion the current one, and select its part."""
-        if any(w.key == key for w in self.every):
+        if any(w.key == key for w in self.portions):
             self.studio.selection.take_portion(key)
-            now = self.now
+            now = self.current
             if now is not None:
                 self.studio.selection.take_part(now.part)
 
     def step(self, by: int) -> None:
         """Go to the next portion or the one before."""
-        if self.every:
-            self.select_portion(self.every[max(0, min(len(self.every) - 1, self.at + by))].key)
+        if self.portions:
+            self.select_portion(
+                self.portions[max(0, min(len(self.portions) - 1, self.current_index + by))].key
+            )
 
     def next_undone(self) -> bool:
         """Go to the next portion that is not weighed yet; return False if all are."""
-        every, at = self.every, self.at
+        every, at = self.portions, self.current_index
         for w in (*every[at:], *every[:at]):
             if w.key not in self.done:
                 self.select_portion(w.key)
@@ -100,10 +102,10 @@ class WoolHand(QObject):
         return False
 
     def _part_selected(self) -> None:
-        now = self.now
+        now = self.current
         if now is None or now.part == self.studio.selection.part:
             return
-        mine = [w for w in self.every if w.part == self.studio.selection.part]
+        mine = [w for w in self.portions if w.part == self.studio.selection.part]
         first = next((w for w in mine if w.key not in self.done), mine[0] if mine else None)
         if first is not None:
             self.studio.selection.take_portion(first.key)
@@ -133,10 +135,10 @@ class PortionQueue:
 
     def cells(self, box: QRectF) -> list[tuple[int, QRectF]]:
         """Return the visible portions and their places, the current one a third along."""
-        every, px = self.hand.every, self.theme.px
+        every, px = self.hand.portions, self.theme.px
         each = px(86)
         fit = max(1, int(box.width() // each))
-        first = max(0, min(self.hand.at - fit // 3, len(every) - fit))
+        first = max(0, min(self.hand.current_index - fit // 3, len(every) - fit))
         left = box.left() + (box.width() - min(fit, len(every)) * each) / 2
         return [
             (i, QRectF(left + (i - first) * each, box.top(), each, box.height()))
@@ -149,9 +151,9 @@ class PortionQueue:
         painter.setPen(QPen(d.edge, 1))
         painter.drawLine(QPointF(box.left(), box.top()), QPointF(box.right(), box.top()))
         for i, cell in self.cells(box):
-            w = self.hand.every[i]
+            w = self.hand.portions[i]
             done = self.hand.done.get(w.key)
-            here = i == self.hand.at
+            here = i == self.hand.current_index
             if here:
                 ring = cell.adjusted(px(3), px(5), -px(3), 0)
                 paint_ring(painter, ring, self.theme, has_focus)

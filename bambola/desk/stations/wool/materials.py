@@ -150,7 +150,7 @@ class MaterialsModel(QAbstractTableModel):
             if not column.field:
                 return self._taken_text(material)
             if column.field == "name" and role == Qt.ItemDataRole.DisplayRole:
-                told = self.studio.say(material.called)
+                told = self.studio.say(material.display_name)
                 return told[:1].upper() + told[1:]
             return column.shown(material, self.studio.units)
         return None

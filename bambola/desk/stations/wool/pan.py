@@ -224,7 +224,7 @@ class PanView(Painted):
     def _paint_pan(self, painter: QPainter, middle: QPointF, radius: float, aim: Aim) -> None:
         """Paint the wool on its pan, sized by weight, with the weight in large figures."""
         d, px = self.theme.dyes, self.theme.px
-        now, grams = self.hand.now, self.weigher.state.grams
+        now, grams = self.hand.current, self.weigher.state.grams
         assert now is not None
         pan = QRectF(
             middle.x() - radius * 0.56, middle.y() - radius * 0.02, radius * 1.12, radius * 0.30
@@ -260,7 +260,7 @@ class PanView(Painted):
     def _paint_beam(self, painter: QPainter, middle: QPointF, radius: float, aim: Aim) -> None:
         """Paint a beam: the first of the pair at the left, the pan at the right."""
         d, px, units = self.theme.dyes, self.theme.px, self.studio.units
-        now, first, grams = self.hand.now, self.hand.twin_g, self.weigher.state.grams
+        now, first, grams = self.hand.current, self.hand.twin_g, self.weigher.state.grams
         assert now is not None and first is not None
         off = (grams - first) / max(first * (aim.most / aim.best - 1), 1e-9)
         lean = math.radians(max(-1.6, min(1.6, off)) * 9)
@@ -309,7 +309,7 @@ class PanView(Painted):
             )
 
     def _paint_words(self, painter: QPainter, box: QRectF, aim: Aim) -> None:
-        d, px, units, now = self.theme.dyes, self.theme.px, self.studio.units, self.hand.now
+        d, px, units, now = self.theme.dyes, self.theme.px, self.studio.units, self.hand.current
         assert now is not None
         painter.setPen(d.ink)
         if box.height() < px(_WORDS):
@@ -377,7 +377,7 @@ class PanView(Painted):
         assert event is not None
         for i, cell in self.queue.cells(self.queue_box()):
             if cell.contains(event.position()):
-                self.hand.select_portion(self.hand.every[i].key)
+                self.hand.select_portion(self.hand.portions[i].key)
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
         assert event is not None
@@ -387,7 +387,7 @@ class PanView(Painted):
         elif key in (Qt.Key.Key_Space, Qt.Key.Key_Return, Qt.Key.Key_Enter):
             self.weigher.take_now()
         elif key == Qt.Key.Key_N:
-            self.weigher.nought()
+            self.weigher.tare()
         elif key == Qt.Key.Key_Backspace:
             self.weigher.strike_last()
         else:

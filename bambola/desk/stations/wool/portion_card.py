@@ -127,7 +127,7 @@ class PortionCard(SheetWidgets):
         """Show the current portion."""
         if not self.isVisible():
             return
-        now, plan, units = self.hand.now, self.studio.plan, self.studio.units
+        now, plan, units = self.hand.current, self.studio.plan, self.studio.units
         if now is None or plan is None:
             self._title.setText(tr("There is no wool to weigh out."))
             return
@@ -165,7 +165,7 @@ class PortionCard(SheetWidgets):
                 "{grams} stays in the figure: {why}. Handling loss {lost:.0f} %. From {how_sure}.",
                 grams=show_mass(p.grams, units),
                 why=say(p.why),
-                lost=wool.lost(p.role) * 100,
+                lost=wool.lost_share(p.role) * 100,
                 how_sure=how_sure(p),
             )
         )
@@ -279,7 +279,7 @@ class PortionCard(SheetWidgets):
 
     def mend(self) -> Mending | None:
         """Show what to do with the piece as it is."""
-        now = self.hand.now
+        now = self.hand.current
         if now is None or not now.portion.finished_mm or now.portion.grams <= 0:
             return None
         try:
@@ -297,7 +297,7 @@ class PortionCard(SheetWidgets):
 
     def log_piece(self) -> bool:
         """Save the piece as a record: a core by its size, a coat or patch by the skin it covers."""
-        now = self.hand.now
+        now = self.hand.current
         if now is None:
             return False
         try:

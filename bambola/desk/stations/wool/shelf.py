@@ -31,7 +31,7 @@ class ShelfView(QScrollArea):
         studio.selection.wool_changed.connect(self._scroll_to_current)
 
     def _scroll_to_current(self) -> None:
-        box = self.boards.box(self.boards.at)
+        box = self.boards.box(self.boards.current_row)
         self.ensureVisible(0, round(box.center().y()), 0, round(box.height() / 2 + 8))
 
 
@@ -140,7 +140,7 @@ class Boards(PaintedList):
     def _paint_heap(self, painter: QPainter, i: int, wool: Wool, most: float) -> None:
         d, px = self.theme.dyes, self.theme.px
         cell = self.box(i)
-        if i == self.at:
+        if i == self.current_row:
             ring = cell.adjusted(px(4), px(2), -px(4), -px(4))
             paint_ring(painter, ring, self.theme, self.hasFocus())
         board = cell.top() + px(104)

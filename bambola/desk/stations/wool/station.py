@@ -150,7 +150,7 @@ class WoolStation(Page):
             tr("It weighs…"), tr("Type what another scale shows"), self.ask_weight
         )
         self.nought = self._make_button(
-            tr("Zero (tare)"), tr("Set what lies on the pan to zero (N)"), self.weigher.nought
+            tr("Zero (tare)"), tr("Set what lies on the pan to zero (N)"), self.weigher.tare
         )
         self.strike = self._make_button(
             tr("Undo last weighing"),
@@ -258,7 +258,7 @@ class WoolStation(Page):
 
     def ask_weight(self) -> None:
         """Ask for the weight of the current portion."""
-        now = self.hand.now
+        now = self.hand.current
         if now is None:
             return
         grams = self._asked_grams(self.studio.say(now.title), least=1e-6)

@@ -191,7 +191,7 @@ class Cloth(PaintedList):
 
     def box_in_hand(self) -> QRectF | None:
         """Return the place of the selected part."""
-        now = self.hand.now
+        now = self.hand.current
         return next((p.box for p in self.laid if now and p.setting.part == now.part), None)
 
     # What is in hand
@@ -211,7 +211,7 @@ class Cloth(PaintedList):
         return self._plan.part(lying.part).heaps[lying.index]
 
     def _row_in_hand(self) -> int:
-        now = self.hand.now
+        now = self.hand.current
         rows = enumerate(self._placed_portions())
         return next(
             (
@@ -226,7 +226,11 @@ class Cloth(PaintedList):
         lying = next((one for one in self._placed_portions() if one.key == key), None)
         wanted = self._portion_of(lying) if lying else None
         return next(
-            (w for w in self.hand.every if lying and w.part == lying.part and w.portion == wanted),
+            (
+                w
+                for w in self.hand.portions
+                if lying and w.part == lying.part and w.portion == wanted
+            ),
             None,
         )
 
@@ -263,7 +267,7 @@ class Cloth(PaintedList):
             self._paint_place(painter, place, plan.part(place.setting.part))
 
     def _paint_place(self, painter: QPainter, place: PortionLayout, part: PartPlan) -> None:
-        now = self.hand.now
+        now = self.hand.current
         here = now is not None and now.part == part.id
         if here:
             paint_ring(painter, place.box.adjusted(1, 1, -1, -1), self.theme, self.hasFocus())
@@ -412,7 +416,7 @@ class Cloth(PaintedList):
 
     def _mean_weighed(self, part: PartPlan, portion: Portion) -> float | None:
         """Return the mean weight of the portion's copies, once all are weighed."""
-        keys = [w.key for w in self.hand.every if w.part == part.id and w.portion is portion]
+        keys = [w.key for w in self.hand.portions if w.part == part.id and w.portion is portion]
         rows = [self.hand.done[key].grams for key in keys if key in self.hand.done]
         return sum(rows) / len(rows) if rows and len(rows) == len(keys) else None
 
@@ -426,7 +430,7 @@ class Cloth(PaintedList):
             return
         part, index = found
         heaps = plan.part(part).heaps
-        mine = [w for w in self.hand.every if w.part == part]
+        mine = [w for w in self.hand.portions if w.part == part]
         wanted = [w for w in mine if index is not None and w.portion == heaps[index]] or mine
         if wanted:
             self.hand.select_portion(wanted[0].key)

@@ -63,13 +63,13 @@ class Weigher(QObject):
     @property
     def aim(self) -> Aim | None:
         """The target of the current portion."""
-        now = self.hand.now
+        now = self.hand.current
         return aim_for(now.portion, self.step_g, self.hand.twin_g) if now else None
 
     @property
     def words(self) -> str:
         """The state of the pan as text."""
-        if not self.hand.every:
+        if not self.hand.portions:
             return tr("There is no wool to weigh out.")
         if not self.link.is_open:
             return tr("Connect a scale, or type what yours shows.")
@@ -104,7 +104,7 @@ class Weigher(QObject):
 
     def enter(self, grams: float) -> bool:
         """Record a weight for the current portion and go to the next."""
-        now, aim, units = self.hand.now, self.aim, self.studio.units
+        now, aim, units = self.hand.current, self.aim, self.studio.units
         if now is None or aim is None:
             return False
         each = grams / aim.parts
@@ -136,9 +136,9 @@ class Weigher(QObject):
         self._take_down(self.state.grams)
         return True
 
-    def nought(self) -> None:
+    def tare(self) -> None:
         """Tare the pan."""
-        self.state = self.state.nought()
+        self.state = self.state.tared()
         self.changed.emit()
 
     def strike_last(self) -> bool:

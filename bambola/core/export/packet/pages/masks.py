@@ -51,13 +51,13 @@ def _mask_items(shape: Shape, view: View, places: list[tuple[Place, Array]]) -> 
     run = seen_outline(shape, view)
     yield DrawnStroke(run * flip, INK, 0.4, closed=True, what="mask")
     for place, patch in places:
-        for way in (1.0, -1.0) if place.each == 2 else (1.0,):
+        for way in (1.0, -1.0) if place.copies == 2 else (1.0,):
             drawn = patch * [way, 1.0] * flip
             yield DrawnStroke(
                 drawn, MADDER, 0.25, closed=True, fill=FAINT, what=f"place-{place.id}"
             )
         x, y = (float(mm) for mm in (patch * flip).mean(axis=0))
-        yield DrawnText(x, y, place.called, SMALL, at="middle")
+        yield DrawnText(x, y, place.display_name, SMALL, at="middle")
 
 
 def seen_outline(shape: Shape, view: View) -> Array:

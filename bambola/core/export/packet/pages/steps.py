@@ -63,7 +63,7 @@ class StandingPictures:
         self.size = self._ghost.width * share, self._ghost.height * share
         self._known: dict[tuple[int, ...], bytes] = {}
 
-    def of(self, n: int) -> bytes:
+    def after_step(self, n: int) -> bytes:
         """Return the picture after step ``n`` as JPEG; if nothing new is visible, the one before."""
         shown = standing_after(self._course, n).joined
         look = _picture_key(shown) if shown else ()
@@ -141,7 +141,7 @@ def _card(
     across, tall = standing.size
     left = wide - 4 - FIGURE_MM[0]
     items += shift_items(list(step_items(drawn, words, left - 4, picture_high, LETTERS)), 2, 2)
-    figure = standing.of(group[-1].n)
+    figure = standing.after_step(group[-1].n)
     told = words.tr("The figure after step {n}", n=group[-1].n)
     items.append(DrawnPicture(left + (FIGURE_MM[0] - across) / 2, 9.0, across, tall, figure, told))
     pinch = pinch_of(drawn.card.amount)

@@ -42,7 +42,7 @@ class Hand(AtWork):
         assert self.board.lay is not None
         return self.board.lay.to_screen(u, v)
 
-    def near(self, a: QPointF, b: QPointF, reach: float = 11.0) -> bool:
+    def is_near(self, a: QPointF, b: QPointF, reach: float = 11.0) -> bool:
         """Return whether two places on the board are within a fingertip of each other."""
         return math.hypot(a.x() - b.x(), a.y() - b.y()) <= self.theme.px(reach)
 

@@ -48,7 +48,7 @@ class BeadHand(Hand):
     def bead_at(self, at: QPointF) -> str | None:
         """Return the bead at a place on the board."""
         beads = self.spots().items()
-        return next((n for n, spot in beads if self.near(self.screen(*spot), at, _REACH)), None)
+        return next((n for n, spot in beads if self.is_near(self.screen(*spot), at, _REACH)), None)
 
     def press(self, at: QPointF, button: Qt.MouseButton, keys: Qt.KeyboardModifier) -> None:
         name = self.bead_at(at)

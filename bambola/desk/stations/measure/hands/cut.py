@@ -53,7 +53,7 @@ class CutHand(Hand):
 
     def move(self, at: QPointF, held: bool, keys: Qt.KeyboardModifier) -> None:
         self._at = at
-        if held and self._run and not self.near(self._run[-1], at, 3):
+        if held and self._run and not self.is_near(self._run[-1], at, 3):
             self._run.append(at)
 
     def release(self, at: QPointF, button: Qt.MouseButton) -> None:
@@ -71,7 +71,7 @@ class CutHand(Hand):
         survey = self.studio.survey.framed(framing.replaced(strokes=(*framing.strokes, stroke)))
         self.studio.edit(tr("Correct the outline"), survey=survey)
 
-    def key(self, key: Qt.Key, text: str, keys: Qt.KeyboardModifier) -> bool:
+    def handle_key(self, key: Qt.Key, text: str, keys: Qt.KeyboardModifier) -> bool:
         if self.point_by_key(key, keys):
             pass
         elif text == " " and self.pointer is not None and self.board.framing is not None:

@@ -251,7 +251,7 @@ class DressHand(BeadHand):
 
     # Keys
 
-    def key(self, key: Qt.Key, text: str, keys: Qt.KeyboardModifier) -> bool:
+    def handle_key(self, key: Qt.Key, text: str, keys: Qt.KeyboardModifier) -> bool:
         grips, part = self.grips(), self.part
         if part is None:
             return False

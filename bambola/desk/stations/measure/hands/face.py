@@ -77,9 +77,9 @@ class FaceHand(Hand):
     # Touching
 
     def press(self, at: QPointF, button: Qt.MouseButton, keys: Qt.KeyboardModifier) -> None:
-        self.touch(*self.mm(at))
+        self.set_at(*self.mm(at))
 
-    def touch(self, u: float, v: float) -> None:
+    def set_at(self, u: float, v: float) -> None:
         """Set the chosen thing at a place (mm in this view)."""
         if self.thing in LANDMARKS:
             mark = Landmark(name=self.thing, view=self.board.view, at=(u, v))
@@ -138,13 +138,13 @@ class FaceHand(Hand):
 
     # Patches
 
-    def key(self, key: Qt.Key, text: str, keys: Qt.KeyboardModifier) -> bool:
+    def handle_key(self, key: Qt.Key, text: str, keys: Qt.KeyboardModifier) -> bool:
         if key in ENTER and self._points:
             self.finish()
         elif self.point_by_key(key, keys):
             pass
         elif (text == " " or key in ENTER) and self.pointer is not None:
-            self.touch(*self.pointer)
+            self.set_at(*self.pointer)
         elif key == Qt.Key.Key_Escape and self._points:
             self.give_up()
         elif key == Qt.Key.Key_Backspace and self._points:

@@ -105,7 +105,7 @@ class FrameHand(Hand):
             return
         places = self.places()
         nearest = min(places, key=lambda n: (places[n] - at).manhattanLength())
-        if self.near(places[nearest], at, 16):
+        if self.is_near(places[nearest], at, 16):
             self.grip = nearest
         elif abs(at.y() - places["ground"].y()) < self.theme.px(7):
             self.grip = "ground"
@@ -182,7 +182,7 @@ class FrameHand(Hand):
         if framing is not None:
             self._accept_framing(framing.replaced(flipped=not framing.flipped), 0)
 
-    def key(self, key: Qt.Key, text: str, keys: Qt.KeyboardModifier) -> bool:
+    def handle_key(self, key: Qt.Key, text: str, keys: Qt.KeyboardModifier) -> bool:
         framing = self.board.framing
         if framing is None:
             return False
@@ -264,7 +264,7 @@ class FrameHand(Hand):
     def double(self, at: QPointF) -> None:
         places = self.places()
         if places and (
-            self.near(places["ruler-a"], at, 18) or self.near(places["ruler-b"], at, 18)
+            self.is_near(places["ruler-a"], at, 18) or self.is_near(places["ruler-b"], at, 18)
         ):
             self.grip = "ruler-b"
             self.type_length()

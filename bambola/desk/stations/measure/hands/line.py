@@ -142,7 +142,7 @@ class LineHand(Hand):
             return
         if trace is not None and not self._points:
             for name, place in self.beads(trace).items():
-                if self.near(place, at, 9):
+                if self.is_near(place, at, 9):
                     self._bead, self._shown = name, trace
                     return
         self._points.append(self.mm(at))
@@ -166,7 +166,7 @@ class LineHand(Hand):
             return
         if self._dragging and self._points:
             self._dragging = False
-            if not self.near(self.screen(*self._points[-1]), at, 8):
+            if not self.is_near(self.screen(*self._points[-1]), at, 8):
                 self._points.append(self.mm(at))
                 if len(self._points) == 2:
                     self.finish()
@@ -174,7 +174,7 @@ class LineHand(Hand):
     def double(self, at: QPointF) -> None:
         self.finish()
 
-    def key(self, key: Qt.Key, text: str, keys: Qt.KeyboardModifier) -> bool:
+    def handle_key(self, key: Qt.Key, text: str, keys: Qt.KeyboardModifier) -> bool:
         if self._bead is not None and key in ARROWS:
             self._nudge_bead(key, keys)
         elif self.point_by_key(key, keys):

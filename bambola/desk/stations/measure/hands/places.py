@@ -141,7 +141,7 @@ class PlaceHand(BeadHand):
         if place is None:
             return
         name, ok = QInputDialog.getText(
-            self.board, tr("Its name"), tr("Name on the cards:"), text=place.called
+            self.board, tr("Its name"), tr("Name on the cards:"), text=place.display_name
         )
         if ok and name.strip():
             self.change(tr("Name a place"), name=name.strip()[:120])
@@ -157,7 +157,7 @@ class PlaceHand(BeadHand):
             return menu
         for other in part.places:
             _add_switch(
-                menu, other.called, other.id == place.id, partial(self.select_place, other.id)
+                menu, other.display_name, other.id == place.id, partial(self.select_place, other.id)
             )
         menu.addSeparator()
         for kind, words in FURS.items():
@@ -223,7 +223,7 @@ class PlaceHand(BeadHand):
         place = self.place_of(part)
         if place is None:
             return part.name
-        where, called = place.where, place.called
+        where, called = place.where, place.display_name
         if isinstance(where, Band):
             told = {
                 BEGIN: tr("{place}: from {share:.0f} %", place=called, share=100 * where.begin),
@@ -272,7 +272,7 @@ class PlaceHand(BeadHand):
 
     # Keys
 
-    def key(self, key: Qt.Key, text: str, keys: Qt.KeyboardModifier) -> bool:
+    def handle_key(self, key: Qt.Key, text: str, keys: Qt.KeyboardModifier) -> bool:
         part, letter = self.part, text.lower()
         if part is None:
             return False

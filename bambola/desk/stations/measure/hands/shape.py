@@ -138,7 +138,7 @@ class ShapeHand(Hand):
         self._start, self._do, self._shown, self._seen = self.mm(at), None, None, None
         grips = self.grips()
         for name, grip in grips.items():
-            if name != MOVE and self.near(self.screen(*grip.at), at, 11):
+            if name != MOVE and self.is_near(self.screen(*grip.at), at, 11):
                 self.grip = name
                 self.board.hold_still()
                 return
@@ -164,7 +164,7 @@ class ShapeHand(Hand):
     def move(self, at: QPointF, held: bool, keys: Qt.KeyboardModifier) -> None:
         if not held or self._start is None or self.studio.figure is None:
             return
-        if self.near(self.screen(*self._start), at, 3) and self._do is None:
+        if self.is_near(self.screen(*self._start), at, 3) and self._do is None:
             return
         self._drag_grip(self.grip, self._start, self.mm(at))
 
@@ -240,7 +240,7 @@ class ShapeHand(Hand):
         if survey.traces_of(part):
             kept = tuple(t for t in survey.traces if t.part != part)
             survey = survey.replaced(traces=kept)
-        survey = survey.took(
+        survey = survey.with_readings(
             *(Taken(part=part, measure=n, mm=now[n], how="straight") for n in changed)
         )
         words = {MOVE: tr("Move a part"), TURN: tr("Turn a part")}.get(
@@ -250,7 +250,7 @@ class ShapeHand(Hand):
 
     # Keys
 
-    def key(self, key: Qt.Key, text: str, keys: Qt.KeyboardModifier) -> bool:
+    def handle_key(self, key: Qt.Key, text: str, keys: Qt.KeyboardModifier) -> bool:
         grips = self.grips()
         if not grips:
             return False
@@ -302,7 +302,7 @@ class ShapeHand(Hand):
 
     def double(self, at: QPointF) -> None:
         for name, grip in self.grips().items():
-            if name not in (MOVE, TURN) and self.near(self.screen(*grip.at), at, 12):
+            if name not in (MOVE, TURN) and self.is_near(self.screen(*grip.at), at, 12):
                 self.grip = name
                 self.type_number()
 

@@ -64,9 +64,9 @@ class WireHand(Hand):
         if button == Qt.MouseButton.RightButton:
             self.finish()
             return
-        self.touch(*self.mm(at))
+        self.extend_to(*self.mm(at))
 
-    def touch(self, u: float, v: float) -> None:
+    def extend_to(self, u: float, v: float) -> None:
         """Extend the wire to a place (mm in this view)."""
         node = self._snap_to_node(u, v)
         if node is None:
@@ -82,12 +82,12 @@ class WireHand(Hand):
     def double(self, at: QPointF) -> None:
         self.finish()
 
-    def key(self, key: Qt.Key, text: str, keys: Qt.KeyboardModifier) -> bool:
+    def handle_key(self, key: Qt.Key, text: str, keys: Qt.KeyboardModifier) -> bool:
         if self.point_by_key(key, keys):
             assert self.pointer is not None
             self._aim = self._snap_to_node(*self.pointer)
         elif text == " " and self.pointer is not None:
-            self.touch(*self.pointer)
+            self.extend_to(*self.pointer)
         elif key in ENTER and self._route:
             self.finish()
         elif key in ENTER and self.studio.selection.part:
