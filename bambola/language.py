@@ -65,7 +65,7 @@ def trn(one: str, many: str, n: int, /, **slots: object) -> str:
 
 
 def N_(sentence: str) -> str:
-    """Return marks a sentence that is looked up where it is shown, not where it stands."""
+    """Mark a sentence that is looked up where it is shown, not where it stands."""
     return sentence
 
 
@@ -107,7 +107,7 @@ def catalogue_of(asked: str | None = None) -> NullTranslations:
         known = ", ".join(languages())
         raise UnknownLanguageError(
             tr(
-                "“{asked}” is no language that is known here; use {known}.",
+                "“{asked}” is not a language known here; use {known}.",
                 asked=asked,
                 known=known,
             )

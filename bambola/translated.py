@@ -26,7 +26,7 @@ def isolate_number(text: str) -> str:
 
 
 def C_(context: str, sentence: str) -> str:
-    """Return marks a sentence that is said otherwise in another ``context``, as a word alone may be."""
+    """Mark a sentence that is said otherwise in another ``context``, as a word alone may be."""
     return f"{context}{_BREAK}{sentence}"
 
 

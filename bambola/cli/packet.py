@@ -56,7 +56,7 @@ def options(commands: Commands) -> None:
         "--note", default="", type=in_letters, metavar="TEXT", help=tr("a note for the cover")
     )
     packet.add_argument(
-        "--at-length", action="store_true", help=tr("cards with all that is done and looked at")
+        "--at-length", action="store_true", help=tr("cards with everything to do and to check")
     )
     packet.add_argument("-o", "--output", type=Path, required=True, metavar="FILE",
                         help=tr("the PDF to be written"))  # fmt: skip

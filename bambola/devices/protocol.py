@@ -113,7 +113,7 @@ def parse_message(line: bytes) -> Said:
     try:
         text = line.decode("ascii").strip()
     except UnicodeDecodeError:
-        return Rubbish(tr("bytes that are no text"))
+        return Rubbish(tr("bytes that are not text"))
     if text == "ALIVE":
         return Alive()
     hello = re.fullmatch(r"HELLO ([a-z]{1,20}) (\d{1,4})", text)
@@ -123,7 +123,7 @@ def parse_message(line: bytes) -> Said:
         return _scale_says(text)
     read = _READ.fullmatch(text)
     if read is None:
-        return Rubbish(tr("a line that is no reading"))
+        return Rubbish(tr("a line that is not a reading"))
     if checksum(text.rpartition(" ")[0]) != read[4]:
         return Rubbish(tr("a reading whose checksum is wrong"))
     factor = MM_PER.get(read[3], G_PER.get(read[3], 1.0))
@@ -137,7 +137,7 @@ def _scale_says(text: str) -> Said:
     weight, span = _WEIGHT.fullmatch(text), _RANGE.fullmatch(text)
     found = weight or span
     if found is None:
-        return Rubbish(tr("a line that is no weight"))
+        return Rubbish(tr("a line that is not a weight"))
     if checksum(text.rpartition(" ")[0]) != found[4]:
         return Rubbish(tr("a weight whose checksum is wrong"))
     if weight:

@@ -214,7 +214,7 @@ def main(argv: Sequence[str] | None = None) -> int:
     if not (2 <= args.width <= args.length <= 150 and 1 <= args.count <= 1000 and args.every >= 0):
         known.error(tr("a piece is 2 to 150 mm wide, no wider than long; 1 to 1000 pictures"))
     if not args.folder.is_dir():
-        known.error(tr("{folder} is no folder", folder=args.folder))
+        known.error(tr("{folder} is not a folder", folder=args.folder))
     for n in range(args.count):
         time.sleep(args.every if n else 0)
         picture = _simulated_picture(args.length, args.width, args.surface, n)

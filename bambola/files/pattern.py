@@ -44,7 +44,7 @@ def read_pattern(path: Path, stop: Event | None = None) -> tuple[tuple[str, np.n
         found = [(called, np.array(places)) for called, places in json.loads(answer)]
     except (ValueError, TypeError):
         raise FileRefusedError(
-            tr("{name}: it is no SVG that can be read, or too large a one.", name=name)
+            tr("{name}: this is not an SVG that can be read, or it is too large.", name=name)
         ) from None
     if not found:
         raise FileRefusedError(

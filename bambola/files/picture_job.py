@@ -89,7 +89,7 @@ def from_photograph(data: bytes, name: str) -> Image.Image:
     except UnidentifiedImageError:
         raise PictureError(
             tr(
-                "{name}: this is no picture Bambola can read; use PNG, JPEG, WebP or SVG.",
+                "{name}: Bambola cannot read this picture; use PNG, JPEG, WebP or SVG.",
                 name=name,
             )
         ) from None

@@ -38,7 +38,7 @@ def read_regular(path: Path, most: int, what: str) -> bytes:
             tr("{name}: it cannot be read ({strerror}).", name=name, strerror=error.strerror)
         ) from None
     except ValueError:
-        raise FileRefusedError(tr("{name}: no file can have such a name.", name=name)) from None
+        raise FileRefusedError(tr("{name}: a file cannot have this name.", name=name)) from None
     try:
         return _read_handle(handle, name, most, what)
     except OSError as error:

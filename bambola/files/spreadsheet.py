@@ -63,7 +63,7 @@ def _refusal_text(name: str, why: str) -> str:
             name=name,
             most=MAX_CELL,
         )
-    return tr("{name}: it is no table that can be read; save it as CSV or ODS.", name=name)
+    return tr("{name}: this table cannot be read; save it as CSV or ODS.", name=name)
 
 
 class _RefusedError(Exception):

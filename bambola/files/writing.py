@@ -104,7 +104,10 @@ def _mode_of(target: Path) -> int | None:
     except FileNotFoundError:
         return None
     if not stat.S_ISREG(found.st_mode):
-        raise OSError(errno.EINVAL, tr("there is something of that name that is no plain file"))
+        raise OSError(
+            errno.EINVAL,
+            tr("there is already something of that name, and it is not an ordinary file"),
+        )
     return stat.S_IMODE(found.st_mode)
 
 

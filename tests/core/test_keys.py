@@ -82,7 +82,11 @@ def test_only_known_schools_are_followed() -> None:
 
 
 def test_number_and_metal_answers_equal_their_text() -> None:
-    assert (Sized.answer_for(7.50), Sized.answer_for(7.5).mm, Sized.answer_for(8)) == ("7.5", 7.5, "8")
+    assert (Sized.answer_for(7.50), Sized.answer_for(7.5).mm, Sized.answer_for(8)) == (
+        "7.5",
+        7.5,
+        "8",
+    )
     assert (InMetal.answer_for("soft copper"), InMetal.answer_for("soft steel").metal) == (
         "metal:soft copper",
         "soft steel",

@@ -38,9 +38,9 @@ def test_question_is_written_and_read_same_and_knows_its_answers() -> None:
         assert one.code == f"{kind}:left-arm" and question_of(one.code) == one
         assert all(one.read(str(answer)) is answer for answer in one.answers)
         assert one.read("nonsense") is None and one.read("") is None
-    assert EyeSize("eye").read("7.50") == Sized.answer_for(7.5) and WireGauge("w").read("1.2") == Sized.answer_for(
-        1.2
-    )
+    assert EyeSize("eye").read("7.50") == Sized.answer_for(7.5) and WireGauge("w").read(
+        "1.2"
+    ) == Sized.answer_for(1.2)
     assert WireGauge("w").read("-1") is None and TooThin("arm").read("7.5") is None
     assert StoutestWire("w").read("metal:soft copper") == InMetal.answer_for("soft copper")
     assert (

@@ -12,6 +12,7 @@ from PyQt6.QtGui import QContextMenuEvent, QPixmap
 from PyQt6.QtWidgets import QFileDialog, QToolButton, QWidget
 from pytestqt.qtbot import QtBot
 
+from bambola.core.bench.making import KeptCard, Making
 from bambola.desk.kit import file_dialogs
 from bambola.desk.kit.locale import date_words, day_words
 from bambola.desk.shell.find import FindDialog
@@ -130,18 +131,25 @@ def test_dates_as_country_writes_them(country: str, short: str, full: str) -> No
         QLocale.setDefault(before)
 
 
-def test_start_shows_recent_designs_with_their_picture(window: Window, tmp_path: Path) -> None:
-    seen, unseen = tmp_path / "wool-hare.bambola.json", tmp_path / "other.bambola.json"
+def test_start_shows_half_made_figures_first_then_recent_designs(
+    window: Window, tmp_path: Path
+) -> None:
+    seen, unseen, half = (
+        tmp_path / f"{n}.bambola.json" for n in ("wool-hare", "other", "grey-owl")
+    )
     picture = QPixmap(40, 80)
     picture.fill(Qt.GlobalColor.red)
     keep_picture(seen, picture)
-    window.welcome.show_recent([str(seen), str(unseen)])
-    shown = window.welcome.findChildren(QToolButton)
-    assert [b.text() for b in shown if b.toolTip() in (str(seen), str(unseen))] == [
-        "Wool hare",
-        "Other",
-    ]
-    assert [not b.icon().isNull() for b in shown[-2:]] == [True, False]
+    half.touch()
+    cards = tuple(KeptCard(step=f"core:{n}", text="Core") for n in range(5))
+    made = Making(where=str(half), behind=("core:0", "core:1"), cards=cards)
+    gone = made.replaced(where=str(tmp_path / "gone.bambola.json"))
+    done = made.replaced(where=str(unseen), finished="2026-11-02")
+    window.bench_desk.put_makings({"grey-owl": made, "gone": gone, "other": done})
+    window.welcome.show_designs([str(seen), str(unseen)], window.bench_desk.half_made)
+    shown = [b for b in window.welcome.findChildren(QToolButton) if b.toolTip()]
+    assert [b.text() for b in shown] == ["Grey owl\n2 of 5 steps done", "Wool hare", "Other"]
+    assert [not b.icon().isNull() for b in shown] == [False, True, False]
 
 
 def test_tab_goes_down_page_and_ends_at_thread(window: Window, qtbot: QtBot) -> None:

@@ -158,7 +158,8 @@ FORMATS: tuple[Format, ...] = (
         "spreadsheet",
         N_("Tables for a sp&readsheet…"),
         N_(
-            "the same tables as a spreadsheet of the country opens them: its decimal sign, UTF-8 with a mark"
+            "the same tables as spreadsheets in your country open them: its decimal sign, UTF-8 "
+            "with a mark"
         ),
         "",
         _make_spreadsheet,

@@ -37,7 +37,7 @@ def shopping_lines(plan: Plan, bench: Bench, words: Words) -> Iterator[str]:
 def _shopping_line(one: Buying, bench: Bench, words: Words) -> str:
     told = words.say(one.what)
     if one.lot:
-        told = words.tr("{what}, of lot {lot} if it is had", what=told, lot=one.lot)
+        told = words.tr("{what}, from lot {lot} if you can get it", what=told, lot=one.lot)
     if one.price is None:
         return told
     return words.tr("{what}, {price}", what=told, price=bench.money_text(one.price, words.units))

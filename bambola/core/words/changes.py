@@ -43,7 +43,7 @@ SENTENCES: dict[str, str | Plural] = {
     "cause.thread": N_("Under {under} it is a thread of wool."),
     "cause.apart": N_("Under {under} it cannot be held while it is felted."),
     "cause.built-in-place": N_(
-        "What is built in place grows on what bears it, and needs nothing to hold it."
+        "A part built in place grows on the part that bears it, and needs nothing to hold it."
     ),
     "cause.chosen": N_("You chose it."),
     "cause.join-lifted": N_(
@@ -71,7 +71,7 @@ SENTENCES: dict[str, str | Plural] = {
         "Cut {n} strip of {cut} and knot it on.", "Cut {n} strips of {cut} and knot them on."
     ),
     "dress.tied": N_("Tied, it passes anything."),
-    "dress.cut-and-tie": N_("Cut {cut}, knot and tails included; tied, it passes anything."),
+    "dress.cut-and-tie": N_("Cut {cut}, knot and tails included; tied, it goes on over anything."),
     "dress.bought-passes": N_(
         "It is bought, {round} round; stretched to {stretched} it passes over the {over:lower}, which is "
         "{passes} round."

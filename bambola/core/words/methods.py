@@ -43,7 +43,8 @@ SENTENCES: dict[str, str | Plural] = {
     "measure.lean": N_("lean"),
     "as-first": N_("Do it as at its twin, step {n}, and look at the two side by side as you go."),
     "pair.uneven": N_(
-        "The two differ: give the one on the {side} {by} more than is told, and the other as much less."
+        "The two differ: give the one on the {side} {by} more than the card says, and the other "
+        "as much less."
     ),
     "amount.of": N_("{wool}: {amount}"),
     "amount.each": N_("For each of the {n}, {amount:first lower}"),
@@ -143,7 +144,9 @@ SENTENCES: dict[str, str | Plural] = {
     "look.light-through.wrong": N_("Wool in the middle, the edges folded over it."),
     "look.twin-laid": N_("Lay one on the other, fluffy ends together."),
     "look.twin-laid.right": N_("They begin and end alike."),
-    "look.twin-laid.wrong": N_("The larger is soft: felt it on. Else build up the smaller."),
+    "look.twin-laid.wrong": N_(
+        "If the larger one is soft, felt it further. If not, build up the smaller one."
+    ),
     "look.flat-size": N_("Lay it on its outline."),
     "look.flat-size.right": N_("It covers it."),
     "look.flat-size.wrong": N_("Too long: stab from the tip. Too wide: from the sides, or fold."),

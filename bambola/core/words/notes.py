@@ -6,10 +6,10 @@ from bambola.core.marked import N_, Plural
 
 SENTENCES: dict[str, str | Plural] = {
     "notes.no-name": N_("The name is missing: write what it is, such as “head 48”."),
-    "notes.size": N_("{size} is no size of such a part: write it such as {example}."),
+    "notes.size": N_("{size} is not a size for such a part: write it like {example}."),
     "notes.count": N_("{n} of them are too many: up to 60 go into a row."),
     "notes.too-long": N_("Too long: at most {most} lines of {characters} characters are read."),
-    "notes.nothing": N_("No part yet: write one line for each, such as “head 48”."),
+    "notes.nothing": N_("No parts yet: write one line for each, such as “head 48”."),
     "notes.likely": N_("“{name}” is not known; taken for “{likely}”."),
     "notes.unknown": N_("“{name}” is not known; taken for {form}."),
     "notes.form.ball": N_("a ball"),

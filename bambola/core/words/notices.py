@@ -61,7 +61,7 @@ SENTENCES = {
     "garment.sized": N_("{part}: sized anew"),
     "garment.too-wide.how": N_("It is {round} round; as loose as it was made would be {match}."),
     # Eyes.
-    "eye-size": N_("{name}: no such size is sold"),
+    "eye-size": N_("{name}: this size is not sold"),
     "eye-size.how": N_("{size} would match. Small features look bigger than expected."),
     "eye-size.size": N_("{size}"),
     "eye-size.larger": N_("{off:.0%} larger than in proportion"),
@@ -124,7 +124,8 @@ SENTENCES = {
     # Thick cores.
     "small-face": N_("{part}: some of its face is too small to be made"),
     "small-face.how": N_(
-        "At this size there is no room on the {part:lower} for: {pieces}. A smaller face says it with less."
+        "At this size there is no room on the {part:lower} for: {pieces}. Leave them out: a small"
+        " face needs less."
     ),
     "small-face.without": N_("Leave them out"),
     "small-face.without.effect": N_("the rest of the face stays as it is"),

@@ -18,17 +18,17 @@ SENTENCES = {
         " firm what lies under a finished surface."
     ),
     "rule.hard-things-first": N_(
-        "What is of clay is made first: it dries for days while the figure is begun."
+        "Make clay pieces first: they dry for days while you begin the figure."
     ),
     "rule.stitches-hidden": N_(
         "Ears go on after eyes that are sewn: they hide where the thread comes out."
     ),
     "rule.lower-place-first": N_(
-        "Of two colours that overlap the lower one is laid first: laid after it, it would bury the other."
+        "Where two colours overlap, lay the lower one first: laid last, it would cover the other."
     ),
     "rule.coat-under-clothes": N_(
-        "What is worn goes on when what it lies on has its coat: afterwards no needle "
-        "reaches there."
+        "Put clothes on once the parts under them have their coat: afterwards no needle reaches "
+        "there."
     ),
     "rule.stood-on-its-feet": N_("It cannot be stood before its feet are on."),
     "rule.parent-firm": N_(
@@ -68,7 +68,7 @@ SENTENCES = {
         " then from the nose down, the brows last, and hair over everything."
     ),
     "rule.pair-before-joined": N_(
-        "The two are joined to each other first, and then as one piece: so they stay level."
+        "Join the two to each other first, and then as one piece, so that they stay level."
     ),
     "rule.creased-when-joined": N_(
         "A fold is felted when the limb holds and has its skin: felted before, it is pulled open again."
@@ -83,11 +83,10 @@ SENTENCES = {
     "rule.relief-and-marks": N_(
         "A snout stands before the face is marked, and ears go where their bases are marked."
     ),
-    "rule.coat-over-the-wound": N_(
-        "What is wound on one frame is wound before a coat goes over it."
-    ),
+    "rule.coat-over-the-wound": N_("Wind everything on one frame before any coat goes over it."),
     "rule.wound-from-where": N_(
-        "Where the winding of a limb begins in the middle, the body is wound over it; else it is wound first."
+        "If a limb’s winding begins in the middle, the body is wound over it; otherwise the body "
+        "is wound first."
     ),
     "rule.blend-over-coats": N_(
         "A join is blended over the coats that meet there: one laid later would bury the veil."
@@ -102,7 +101,7 @@ SENTENCES = {
     "rule.whiskers-late": N_(
         "Whiskers go on when what bears them is in its place: they bend while it is handled."
     ),
-    "rule.loop-late": N_("The loop is fixed when everything that weighs is on."),
+    "rule.loop-late": N_("Fix the loop once everything heavy is on."),
     "rule.inset-and-coat": N_(
         "The patch goes first and the surround is tucked against it: the edge is crisper."
     ),
@@ -121,7 +120,7 @@ SENTENCES = {
         "It passes over the finished head, so it goes on last and stays clean."
     ),
     "rule.props-last": N_(
-        "What is only held or hung goes on last: it is in the way of the needle."
+        "Things that are only held or hung go on last: they are in the way of the needle."
     ),
     # Choices: their names, the reason of what is usual, and each way with what is done.
     "choice.face": N_("The face"),
@@ -135,7 +134,7 @@ SENTENCES = {
     "choice.fur-on-parts": N_("Fur on ears, tails and wings"),
     "choice.fur-on-parts.why": N_("on the pad it is laid from all sides"),
     "choice.fur-on-parts.on-the-pad": N_("on the pad"),
-    "choice.fur-on-parts.on-the-pad.does": N_("but for the last row, which hides the join"),
+    "choice.fur-on-parts.on-the-pad.does": N_("except the last row, which hides the join"),
     "choice.fur-on-parts.after-joining": N_("after joining"),
     "choice.fur-on-parts.after-joining.does": N_("every row waits for the join"),
     "choice.colour": N_("Colour"),

@@ -33,7 +33,7 @@ SENTENCES: dict[str, str | Plural] = {
     "document.no-object": N_("{what} is a JSON object, and this is not one"),
     "document.long": N_("it holds {n} things; no more than {most} are allowed"),
     "document.missing": N_("this field is missing"),
-    "document.unknown": N_("no field of that name is known here"),
+    "document.unknown": N_("no field of this name is known here"),
     "document.no-shape": N_("not a kind of shape; use one of {kinds}, but found {found}"),
     "document.found": N_("{told}, but found {found}"),
     "document.no-day": N_("“{found}” is not a day; write one such as 2026-12-12"),
@@ -49,8 +49,8 @@ SENTENCES: dict[str, str | Plural] = {
         "parts, {id}, row: neither the part everything sits on nor a garment can be a row"
     ),
     "fault.hollow": N_(
-        "parts, {id}, hollow: a hollow lies in another part, and is no sheet, no cloth, no garment and has "
-        "no places"
+        "parts, {id}, hollow: a hollow lies in another part; it cannot be a sheet, a cloth or a "
+        "garment, and has no places"
     ),
     "fault.hollow-datum": N_("datum, part: {id} is a hollow, up to which no height is taken"),
     "fault.fixing": N_("{kind} cannot be {fixed}; it is one of {known}"),
@@ -120,7 +120,7 @@ SENTENCES: dict[str, str | Plural] = {
         "The table has a quotation mark that is never closed; close it or take it out."
     ),
     "table.no-size": N_(
-        "Row {row}, {part}: “{text}” is no size; sizes lie above 0, such as {example}."
+        "Row {row}, {part}: “{text}” is not a size; sizes are above 0, such as {example}."
     ),
     "edit.nothing-seen": N_(
         "The figure was not found in the front, back or side picture, so no parts can be proposed."
@@ -150,10 +150,8 @@ SENTENCES: dict[str, str | Plural] = {
     # What is typed.
     "typed.length": N_("Write a length such as {example}."),
     "typed.weight": N_("Write a weight such as {example}."),
-    "typed.price": N_(
-        "“{text}” is not a price. Write it such as {example}; it lies from 0 to a million."
-    ),
-    "typed.pieces": N_("“{text}” is no number of pieces. Write it such as {example}."),
+    "typed.price": N_("“{text}” is not a price. Write it like {example}, from 0 to a million."),
+    "typed.pieces": N_("“{text}” is not a number of pieces. Write it like {example}."),
     "typed.long": N_("“{text}…” is too long for a length or a weight. {expected}"),
     "typed.empty": N_("A number is missing here. {expected}"),
     "typed.cannot": N_("“{text}”: cannot read “{rest}”. {expected}"),

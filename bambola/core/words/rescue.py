@@ -54,7 +54,7 @@ SENTENCES = {
     "reading.twin_length": N_("the other’s length"),
     "reading.twin_thickness": N_("the other’s thickness"),
     "rescue.needs": N_("To advise on “{symptom}”, Bambola needs {reading}."),
-    "rescue.enough": N_("It is close enough: stop here. Every stab more only makes it harder."),
+    "rescue.enough": N_("It is close enough: stop here. Every further stab only makes it harder."),
     "rescue.remake": N_(
         "It is {off:.0%} off: make it again sooner than mend it, and keep this one for a core."
     ),
@@ -133,7 +133,7 @@ SENTENCES = {
     "rescue.too-big.3": N_("A crown can be brought down by a deep pass over the coat."),
     "rescue.too-small.1": N_("Rough it, and add hairy layers."),
     "rescue.too-small.2": N_("A crown can still be raised when the face is on."),
-    "rescue.too-small.3": N_("Add to a flat part in the middle, and lay its edges over."),
+    "rescue.too-small.3": N_("On a flat part, add wool in the middle and fold the edges over it."),
     "rescue.long-and-thin.1": N_(
         "Shorten it from the tip first: the wool is right, only its place is not."
     ),
@@ -230,7 +230,7 @@ SENTENCES = {
     "rescue.eyes-differ.2": N_("Stab the rim of the larger inwards."),
     "rescue.eyes-differ.3": N_("Take both out, and begin again."),
     "rescue.eye-loose.1": N_("A wisp round the shank, glue, and a band till it holds."),
-    "rescue.eye-loose.2": N_("It is no toy for small children until it holds a hard pull."),
+    "rescue.eye-loose.2": N_("It is not a toy for small children until it holds a hard pull."),
     "rescue.mouth-crooked.1": N_("Lift one end with the tip of the needle, and lay it again."),
     "rescue.mouth-crooked.2": N_("Sunk in: new thread in the groove."),
     "rescue.hair-sheds.1": N_("Half the bunch, stabbed deeper."),

@@ -38,7 +38,7 @@ SENTENCES: dict[str, str | Plural] = {
     "thin-limb": N_("{part}: too thin for its wire"),
     "thin-limb.how": N_("It would be {limb}; wire and the wool to hide it need {needs}."),
     "thin-limb.from": N_("From {height} up the figure would hide it."),
-    "thin-limb.even-so": N_("Even so it is {limb} where {needs} are needed."),
+    "thin-limb.even-so": N_("Even then it is {limb}, and {needs} is needed."),
     "thin-limb.thinner-wire": N_("Thinner wire"),
     "thin-limb.thinner-wire.effect": N_("{size} hides in it and {bears}"),
     "thin-limb.thinner-wire.told": N_("Its wire is thinner, hides in it, and holds less."),
@@ -50,7 +50,7 @@ SENTENCES: dict[str, str | Plural] = {
     "thin-limb.no-wire": N_("No wire"),
     "thin-limb.no-wire.effect": N_("felt it firm; it cannot be posed"),
     "thin-limb.no-wire.told": N_("It is made without wire: felt it firm."),
-    "thin-limb.no-wire.flops": N_("at {long} it flops; so thin a limb holds itself up to {most}"),
+    "thin-limb.no-wire.flops": N_("at {long} it flops; a limb this thin holds itself up to {most}"),
     "thin-limb.no-wire.folds": N_("the figure stands on it, and it would fold"),
     "thin-limb.glue-wound": N_("Wind it with glue"),
     "thin-limb.glue-wound.effect": N_(

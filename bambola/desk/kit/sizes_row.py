@@ -132,11 +132,11 @@ def _parse_factor(text: str) -> float:
         value = float(text.replace(",", "."))
     except ValueError:
         raise QuantityError(
-            tr("“{text}” is no factor; write one such as 1.2.", text=text)
+            tr("“{text}” is not a factor; write one such as 1.2.", text=text)
         ) from None
     if not 0 < value <= 20:
         raise QuantityError(
-            tr("“{text}” is no factor a measure can have; write one from 0 to 20.", text=text)
+            tr("“{text}” is not a factor a measure can have; write one from 0 to 20.", text=text)
         )
     return value
 

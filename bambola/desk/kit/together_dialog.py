@@ -107,7 +107,9 @@ class TogetherDialog(QDialog):
         close.clicked.connect(lambda _=False: self.reject())
         left = QVBoxLayout()
         left.addWidget(
-            lead_label(tr("What is the same is made for all at once. Tick what to make."))
+            lead_label(
+                tr("Steps that are the same are done for all of them at once. Tick what to make.")
+            )
         )
         left.addWidget(self.figures, 1)
         left.addWidget(self.told)

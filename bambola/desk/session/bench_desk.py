@@ -206,6 +206,12 @@ class BenchDesk(QObject):
             return {}
 
     @property
+    def half_made(self) -> dict[str, Making]:
+        """The makings begun and not finished, by the paths of their designs, the last begun first."""
+        open_ones = [m for m in self.makings.values() if m.where and m.is_begun and not m.finished]
+        return {m.where: m for m in sorted(open_ones, key=lambda m: m.first_day, reverse=True)}
+
+    @property
     def runs(self) -> tuple[int, ...]:
         """The numbers of figures in the current making and those that follow. Of a batch with a trial the
         first making is the trial, the second all others."""

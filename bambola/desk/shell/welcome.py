@@ -2,16 +2,21 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping, Sequence
 from pathlib import Path
 
 from PyQt6.QtCore import QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QIcon, QPixmap, QResizeEvent
 from PyQt6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QToolButton, QVBoxLayout, QWidget
 
+from bambola.core.bench import Making
 from bambola.desk.kit.flow import scroll_area
 from bambola.desk.kit.theme import Theme, set_role, set_spacing
 from bambola.desk.shell.splash import SHIPPED, design_name, picture_path
-from bambola.language import tr
+from bambola.language import tr, trn
+
+MOST_SHOWN = 4
+"""So many designs stand beside each other in the narrowest window. Judged."""
 
 
 class Welcome(QWidget):
@@ -26,6 +31,7 @@ class Welcome(QWidget):
     def __init__(self, theme: Theme) -> None:
         super().__init__()
         self.theme = theme
+        self._shown: tuple[Sequence[str], Mapping[str, Making]] = (), {}
         self._title = QLabel(tr("Put a figure on the table"))
         self._told = QLabel(
             tr(
@@ -56,10 +62,10 @@ class Welcome(QWidget):
             box.addWidget(widget, 0, Qt.AlignmentFlag.AlignHCenter)
         for button in (new, opened, demo, learn):
             box.addWidget(button, 0, Qt.AlignmentFlag.AlignHCenter)
-        self._recent = QHBoxLayout()
+        self._designs = QHBoxLayout()
         centred = QHBoxLayout()
         centred.addStretch(1)
-        centred.addLayout(self._recent)
+        centred.addLayout(self._designs)
         centred.addStretch(1)
         box.addLayout(centred)
         box.addStretch(2)
@@ -76,6 +82,7 @@ class Welcome(QWidget):
         badger = badger.scaledToHeight(round(self.theme.px(230) * ratio), smooth)
         badger.setDevicePixelRatio(ratio)
         self._picture.setPixmap(badger)
+        self.show_designs(*self._shown)
         self._fit()
 
     def resizeEvent(self, event: QResizeEvent | None) -> None:
@@ -89,20 +96,34 @@ class Welcome(QWidget):
         self._told.setFixedSize(wide, self._told.heightForWidth(wide))
         self._picture.setVisible(self.height() >= self.theme.px(640))
 
-    def show_recent(self, paths: list[str]) -> None:
-        """Offer the designs opened last, each with its last picture if there is one."""
-        while (item := self._recent.takeAt(0)) is not None:
+    def show_designs(self, recent: Sequence[str], half_made: Mapping[str, Making]) -> None:
+        """Offer the figures that are half made, then the designs opened last, each with its last picture if
+        there is one."""
+        self._shown = recent, half_made
+        while (item := self._designs.takeAt(0)) is not None:
             if widget := item.widget():
                 widget.deleteLater()
-        side = self.theme.px(84)
-        for path in paths[:4]:
-            button = QToolButton()
-            button.setText(design_name(Path(path)))
-            button.setToolTip(path)
-            button.setToolButtonStyle(Qt.ToolButtonStyle.ToolButtonTextUnderIcon)
-            button.setIconSize(QSize(side, side))
-            picture = QPixmap(str(picture_path(Path(path))))
-            if not picture.isNull():
-                button.setIcon(QIcon(picture))
-            button.clicked.connect(lambda _=False, path=path: self.recent_asked.emit(path))
-            self._recent.addWidget(button, 0, Qt.AlignmentFlag.AlignBottom)
+        begun = [path for path in half_made if Path(path).is_file()]
+        for path in list(dict.fromkeys((*begun, *recent)))[:MOST_SHOWN]:
+            button = self._design_button(path, half_made.get(path))
+            self._designs.addWidget(button, 0, Qt.AlignmentFlag.AlignTop)
+
+    def _design_button(self, path: str, making: Making | None) -> QToolButton:
+        button, side = QToolButton(), self.theme.px(84)
+        name = design_name(Path(path))
+        button.setText(f"{name}\n{_progress_words(making)}" if making else name)
+        button.setToolTip(path)
+        button.setToolButtonStyle(Qt.ToolButtonStyle.ToolButtonTextUnderIcon)
+        button.setIconSize(QSize(side, side))
+        picture = QPixmap(str(picture_path(Path(path))))
+        if not picture.isNull():
+            button.setIcon(QIcon(picture))
+        button.clicked.connect(lambda: self.recent_asked.emit(path))
+        return button
+
+
+def _progress_words(making: Making) -> str:
+    done, of = len(making.behind), len(making.cards)
+    if of < done:  # it was begun before cards were kept
+        return trn("{n} step done", "{n} steps done", done)
+    return tr("{n} of {of} steps done", n=done, of=of)

@@ -214,7 +214,8 @@ class Window(Frame):
             entry.setToolTip(path)
             entry.triggered.connect(lambda _=False, path=path: self.files.open_path(Path(path)))
         self.recent_menu.setEnabled(bool(self.settings.recent))
-        self.welcome.show_recent(self.settings.recent)
+        if not have:
+            self.welcome.show_designs(self.settings.recent, self.bench_desk.half_made)
 
     def _sync_hold(self) -> None:
         held = bool(self.studio.selection.part and self.studio.is_held(self.studio.selection.part))

@@ -64,7 +64,7 @@ SENTENCES: dict[str, str | Plural] = {
     "clay-eye.start": N_("Made first of all: the figure is begun while they dry."),
     "clay-eye.until": N_("They are hard, alike, and their wires do not turn."),
     "clay-eye.scale": N_("Clay goes to any size; the wire is cut to what the head is deep."),
-    "clay-eye.why": N_("What is not dry when it is tried is pressed out of shape."),
+    "clay-eye.why": N_("If you try it on before it is dry, it is pressed out of shape."),
     "look.clay-alike": N_("Lay them side by side."),
     "look.clay-alike.right": N_("They are equally large and round."),
     "look.clay-alike.wrong": N_("Make the larger one again: it costs less than an uneven face."),

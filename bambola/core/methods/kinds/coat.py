@@ -144,7 +144,7 @@ SENTENCES: dict[str, str | Plural] = {
     "coat.bare": N_("Stop at {at}: it stays bare there."),
     "coat.light": N_("Look in slanting light, and add a wisp where the core shows."),
     "coat.start": N_("Pale wool before dark, with clean hands."),
-    "coat.until": N_("No core shows at arm’s length nor in slanting light."),
+    "coat.until": N_("No core shows at arm’s length or in slanting light."),
     "coat.scale": N_(
         "A coat is as thick at any size: on a small figure it takes more of the part."
     ),

@@ -59,7 +59,7 @@ SENTENCES: dict[str, str | Plural] = {
     "cure.until-clear": N_("Half an hour has passed."),
     "cure.until-hot": N_("It is cold to the touch, about 3 minutes."),
     "cure.until-instant": N_("2 minutes have passed."),
-    "cure.why": N_("What is touched before it is hard never holds as well again."),
+    "cure.why": N_("Glue touched before it is hard never holds as well again."),
 }
 
 METHOD = Method("cure", lambda at: at.step.kind == "wait", _card, _picture)

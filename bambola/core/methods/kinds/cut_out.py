@@ -186,7 +186,7 @@ SENTENCES: dict[str, str | Plural] = {
     "cut-out.clay-hole": N_("Make the hole for its wire or thread while it is soft."),
     "cut-out.clay-dry": N_("Dry it as its packet says, turned over once."),
     "cut-out.start": N_(
-        "Cloth is no thinner on a small figure: nothing is folded that can lie flat."
+        "Cloth is as thick on a small figure as on a large one: fold nothing that can lie flat."
     ),
     "cut-out.start-length": N_("Longer than it seems: what is short is short for good."),
     "cut-out.until": N_("It is as large as its pattern, and its edges are clean."),

@@ -72,9 +72,7 @@ SENTENCES: dict[str, str | Plural] = {
     "detail.start": N_("Wool that lies all one way, longer than needed."),
     "detail.until": N_("It lies on the skin, as wide all along."),
     "detail.scale": N_("A line keeps its width at most sizes; larger heads bear a wider one."),
-    "detail.why": N_(
-        "So thin a thing cannot be held and felted alone: a thread is laid where it belongs."
-    ),
+    "detail.why": N_("It is too thin to hold and felt by itself: lay a thread where it belongs."),
 }
 
 METHOD = Method("detail", lambda at: at.sort == "detail", _card, _picture)

@@ -71,7 +71,9 @@ def _fits(at: At) -> bool:
 
 SENTENCES: dict[str, str | Plural] = {
     "eye.pin": N_("A pin for each eye, with a head {eye} across."),
-    "eye.pin-bead": N_("No pin has so large a head: thread a bead of {eye} on a pin for each eye."),
+    "eye.pin-bead": N_(
+        "No pin has a head that large: thread a bead of {eye} on a pin for each eye."
+    ),
     "eye.pin-cut": N_("Cut each shaft to {long} under a cloth: ends fly."),
     "eye.snip": N_("Snip each shank to no more than {most}: longer comes out at the back."),
     "eye.awl": N_("Open the hole once more: holes close."),

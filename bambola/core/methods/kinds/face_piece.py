@@ -254,7 +254,7 @@ SENTENCES: dict[str, str | Plural] = {
     "face-line.groove": N_("Groove it along the dots, {deep} deep, in tiny steps."),
     "face-line.dots": N_("Lay a few hairs in the groove, and dot both its ends."),
     "face-line.twist": N_(
-        "Draw a wisp longer than that without parting it, and twist it to {wide}."
+        "Draw out a wisp longer than that without breaking it, and twist it {wide} wide."
     ),
     "face-line.hairs": N_(
         "Draw out a few hairs, longer than that, till side by side they are {wide} wide."
@@ -280,7 +280,7 @@ SENTENCES: dict[str, str | Plural] = {
     "face-hairs.start": N_("Only a few hairs: count them."),
     "face-hairs.until": N_("It is seen from a step away, and lifts nowhere."),
     "face-hairs.scale": N_(
-        "So small a thing does not grow with the figure: a face half as large has none."
+        "Such a small thing does not change with the figure: a face half the size has none."
     ),
     "face-spot.roll": N_("Roll a pinch to {pinch}."),
     "face-spot.roll-two": N_("Roll two pinches side by side to {pinch} each, till both are alike."),
@@ -290,7 +290,7 @@ SENTENCES: dict[str, str | Plural] = {
     "face-spot.foot": N_("Stab round its foot, in and under, till it stands {high} proud."),
     "face-spot.start": N_("A pinch rolled in damp fingers."),
     "face-spot.until": N_("It is firm, a little proud, and its edge is a line."),
-    "face-spot.until-both": N_("Both are firm, as proud as each other, and level."),
+    "face-spot.until-both": N_("Both are firm, stand out equally far, and are level."),
     "face-spot.scale": N_(
         "It grows with the face; where it comes too small to roll, a few hairs do."
     ),

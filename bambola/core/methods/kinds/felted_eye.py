@@ -89,7 +89,7 @@ SENTENCES: dict[str, str | Plural] = {
         "Last a highlight of a few white hairs, a fifth as wide as the eye, alike in both."
     ),
     "felted-eye.start": N_("The head is firm by now."),
-    "felted-eye.until": N_("They are as wide as each other, level, and their edge is a line."),
+    "felted-eye.until": N_("They are equally wide and level, and their edge is a clean line."),
     "felted-eye.scale": N_("They may be of any size; tiny ones without a highlight."),
     "felted-eye.why": N_(
         "Made side by side the two come out alike; tacked only, they can still be moved."

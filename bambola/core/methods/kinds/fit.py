@@ -48,7 +48,7 @@ SENTENCES: dict[str, str | Plural] = {
     "fit.over": N_("Fold the hand over it, or catch it with wool that is stabbed through."),
     "fit.wisp": N_("A dot of glue where it is hard, and a wisp over it."),
     "fit.until": N_("It stays when the figure is turned upside down."),
-    "fit.scale": N_("What is held goes by the size of the hand."),
+    "fit.scale": N_("Things held in a hand follow the size of the hand."),
     "fit.why": N_("Felt grips what it is wrapped round, where it touches most."),
 }
 

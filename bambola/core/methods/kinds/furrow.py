@@ -132,7 +132,7 @@ SENTENCES: dict[str, str | Plural] = {
     "furrow.pull-out": N_("Draw the wool out a little between them with the needle’s eye."),
     "furrow.groove": N_("Groove the line in {part} with the needle, {deep} deep, to and fro."),
     "furrow.start": N_("Strong thread in the wool’s own colour."),
-    "furrow.start-groove": N_("So narrow a part takes no thread: the needle does it."),
+    "furrow.start-groove": N_("The part is too narrow for a thread: use the needle."),
     "furrow.until": N_("All furrows are as deep, and the lobes between them as round."),
     "furrow.scale": N_("The number stays; what is grooved small is sewn large."),
     "furrow.why": N_("Thread holds a furrow open that felting alone closes again."),

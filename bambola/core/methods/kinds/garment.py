@@ -108,7 +108,8 @@ SENTENCES: dict[str, str | Plural] = {
     "garment.waist": N_("Stab it down at neck and waist; it stays free between."),
     "garment.rim": N_("Firm its rim from the side, with the needle flat."),
     "garment.close": N_(
-        "Bring its two loose ends together behind and felt them into each other, from both sides in turn."
+        "Bring its two loose ends together behind and felt them into each other, from both sides "
+        "by turns."
     ),
     "garment.worn": N_("Pin {part} where it is worn; pull it in shape while it is still soft."),
     "garment.start-shaped": N_("It was shaped apart: here it is only fixed."),

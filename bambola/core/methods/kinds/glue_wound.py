@@ -67,7 +67,7 @@ SENTENCES: dict[str, str | Plural] = {
     "glue-wound.until": N_("No metal is seen, and it is as thick as drawn. No needle in wet glue."),
     "glue-wound.scale": N_("From {wound} on it is wrapped and needled instead."),
     "glue-wound.why": N_(
-        "In so thin a layer a needle only meets wire: glue holds what it cannot reach."
+        "In a layer this thin the needle only meets wire: glue holds what it cannot reach."
     ),
 }
 

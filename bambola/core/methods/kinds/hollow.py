@@ -87,7 +87,9 @@ SENTENCES: dict[str, str | Plural] = {
     "hollow.scale": N_(
         "Under a finger’s width a hollow is a dimple: a few deep stabs in one place do."
     ),
-    "hollow.why": N_("What is cut out frays; what is pressed in is the firmest place of the part."),
+    "hollow.why": N_(
+        "A hollow that is cut out frays; one that is pressed in is the firmest place of the part."
+    ),
     "look.hollow-even": N_("Look into it against the light, and lay a bead in it."),
     "look.hollow-even.right": N_("Its wall is even all round, and no core shows."),
     "look.hollow-even.wrong": N_("Shallow on one side: stab there. Core shows: one more veil."),

@@ -146,7 +146,7 @@ SENTENCES: dict[str, str | Plural] = {
     "in-place.scale": N_(
         "Under {thread} it would be drawn with a thread; from {apart} on it is made apart and joined."
     ),
-    "in-place.why": N_("What is too small to hold is built where it sits, and needs no join."),
+    "in-place.why": N_("Build a part too small to hold right where it sits: it needs no join."),
 }
 
 METHOD = Method("in-place", _fits, _card, _picture)

@@ -101,7 +101,7 @@ def _picture(at: At, card_: Card) -> StepDrawing:
 SENTENCES: dict[str, str | Plural] = {
     "inset.scratch": N_("Scratch its outline on {part}."),
     "inset.edges": N_("Lay thin pinches along the outline first, then fill inward."),
-    "inset.tuck": N_("Later the coat is brought to its line and tucked {under} under."),
+    "inset.tuck": N_("Later, bring the coat up to its line and tuck it {under} under."),
     "inset.abut": N_("Later the coat is brought to its line, edge to edge."),
     "inset.thread": N_("Lay a thread of its wool along the line, and fix that first."),
     "inset.wind": N_("Wind a wisp of its wool round, first along the line."),

@@ -82,7 +82,7 @@ SENTENCES: dict[str, str | Plural] = {
     "lines.ends": N_("Fix both ends, then follow the dots between."),
     "lines.trim": N_("Trim it flush, and go over it once."),
     "lines.start": N_("A wisp of the patch’s wool, longer than the line."),
-    "lines.until": N_("The lines lie on the skin, as wide as each other."),
+    "lines.until": N_("The lines lie on the skin, all equally wide."),
     "lines.scale": N_("A line keeps its width: on a larger figure it is a patch again."),
     "lines.why": N_(
         "A patch narrower than this frays into its ground: a twisted thread stays a line."

@@ -179,7 +179,7 @@ SENTENCES: dict[str, str | Plural] = {
     "mark.aside": N_("{mark}: {down} from the crown, {aside} from the midline."),
     "mark.thread-long": N_("Lay a thread round at the eyes, {long} long: it runs level."),
     "mark.thread-at": N_("{mark}: lay a thread round there, {long} long: it runs level."),
-    "mark.dots": N_("So small a head takes two dots with the needle."),
+    "mark.dots": N_("On so small a head, make two dots with the needle."),
     "mark.pins": N_("Pins for nose and eyes, heads in sight."),
     "mark.thread": N_("Lay a thread round at the line of the eyes."),
     "mark.upside": N_("Look from the front, the side, above, and upside down."),

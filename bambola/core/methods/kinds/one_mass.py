@@ -87,7 +87,7 @@ SENTENCES: dict[str, str | Plural] = {
     "one-mass.until": N_("It holds together, and a thumb still sinks in."),
     "one-mass.scale": N_("Above a hand’s height parts are better made apart and joined."),
     "one-mass.why": N_(
-        "What is drawn out needs wool that still gives: a firm ball can only be added to."
+        "To draw a part out, the wool must still give: to a firm ball you can only add."
     ),
 }
 

@@ -54,7 +54,7 @@ SENTENCES: dict[str, str | Plural] = {
     "pair.tack": N_("Tack them on the middle mark while they are floppy; look, move, then firm."),
     "pair.until": N_("One tip lifts both."),
     "pair.scale": N_("Bases far apart, or heavy ones, are set one by one."),
-    "pair.why": N_("Two that are one piece stay level with each other, however they are set."),
+    "pair.why": N_("Two parts joined into one piece stay level, however you set them."),
 }
 
 METHOD = Method("pair", lambda at: at.sort == "pair", _card, _picture)

@@ -196,9 +196,9 @@ SENTENCES: dict[str, str | Plural] = {
         "Even both ends, knot or dab each where it leaves the wool, and trim."
     ),
     "put-on.halves": N_(
-        "Sew its pieces to each other but for one seam, right sides together, and turn them."
+        "Sew its pieces together, right sides facing, leave one seam open, and turn it."
     ),
-    "put-on.halves-whole": N_("Sew its pieces to each other, right sides together, and turn it."),
+    "put-on.halves-whole": N_("Sew its pieces together, right sides facing, and turn it."),
     "put-on.lining": N_(
         "Lay back and front on each other, sew round, leave the foot open and turn it out."
     ),
@@ -218,7 +218,7 @@ SENTENCES: dict[str, str | Plural] = {
         "It sits where it is drawn and does not turn, and no pin is left in it."
     ),
     "put-on.scale": N_("Stitches and knots stay as large: fewer of them on a small figure."),
-    "put-on.why": N_("What is closed before it is tried on is opened again."),
+    "put-on.why": N_("If you close it before trying it on, you have to open it again."),
     "look.sits": N_("Push a finger under its edge, all round."),
     "look.sits.right": N_("It gives a little and comes back."),
     "look.sits.wrong": N_(

@@ -71,7 +71,7 @@ SENTENCES: dict[str, str | Plural] = {
     "sewn-eye.other": N_("The other eye with the same thread."),
     "sewn-eye.snip": N_("Press the wool down, snip the tail, and let it spring in."),
     "sewn-eye.start": N_("A long needle and a thread that does not tear."),
-    "sewn-eye.until": N_("They sit as deep as each other and are level, both ways up."),
+    "sewn-eye.until": N_("They sit equally deep and level, upside down too."),
     "sewn-eye.scale": N_("Pits deepen with the figure; eyes come in whole sizes."),
     "sewn-eye.why": N_("Thread draws the eye in and keeps it where a hand would pull it off."),
 }

@@ -126,7 +126,7 @@ SENTENCES: dict[str, str | Plural] = {
     ),
     "thing.stay": N_("A drop of glue on the turn, and a wisp over it."),
     "thing.curl": N_("Curl them over a rod, and snip them in pairs."),
-    "thing.until-through": N_("A pull moves neither half, and both are as long as each other."),
+    "thing.until-through": N_("Neither half moves when pulled, and both are the same length."),
     "thing.thread": N_("Bring the thread up from below where {what} will sit, its end knotted."),
     "thing.twice": N_("Go twice through it and down again, and pull it into the wool."),
     "thing.knot": N_("Knot under the wool, and snip the end so that it springs in."),

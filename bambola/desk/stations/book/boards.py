@@ -147,7 +147,7 @@ class MadeBoards(PaintedList):
                     "out."
                 )
                 if self.rows.keys
-                else tr("No figure in the book goes by that name.")
+                else tr("The book has no figure of that name.")
             )
             top = self.box(len(self.rows.keys) - 1).bottom() if self.rows.keys else 0.0
             inside = QRectF(self.cloth.rect()).adjusted(12, top + 14, -12, 0)

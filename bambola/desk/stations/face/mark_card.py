@@ -147,7 +147,7 @@ class MarkCard(SheetWidgets):
             studio,
             theme,
             "caliper",
-            tr("straight from the crown, or between the two where the midline is selected"),
+            tr("straight from the crown; on the midline, the distance between the two"),
         )
         self.caliper.link.reading.connect(self._enter_reading)
         self.box.addWidget(self.caliper)

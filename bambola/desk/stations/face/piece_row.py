@@ -135,7 +135,7 @@ class PieceRow(QWidget):
         menu.clear()
         for preset in self.proposed():
             menu.addAction(
-                tr("For so large a face: {piece}", piece=tr(PIECES[preset])),
+                tr("For a face this large: {piece}", piece=tr(PIECES[preset])),
                 partial(self.add_piece, preset),
             )
         if not menu.isEmpty():

@@ -160,7 +160,7 @@ class Agreeing:
                 self._accept_part,
                 self._leave_part_out,
                 self._proposal_text(part.id),
-                tr("It is no part"),
+                tr("It is not a part"),
                 self._accept_rest,
             ),
         )
@@ -197,7 +197,7 @@ class Agreeing:
     def _leave_part_out(self) -> None:
         figure, survey, part = self.studio.figure, self.studio.survey, self._waiting.pop(0)
         if figure is not None and part in figure.by_id:
-            words = tr("{name:lower} is no part", name=figure.by_id[part].name)
+            words = tr("{name:lower} is not a part", name=figure.by_id[part].name)
             try:
                 self._edit_and_go_on(words, *not_a_part(figure, survey, part))
                 return

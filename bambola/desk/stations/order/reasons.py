@@ -142,7 +142,7 @@ class Reasons(QScrollArea):
         words = {s.key: f"{s.n}. {say(s.text)}" for s in plan.steps}
         place = words[plan.steps[to].key]
         slip, ink = self.theme.dyes.slip.name(), self.theme.dyes.ink.name()
-        refusal = tr("It may not go to where “{place}” is.", place=escape(place))
+        refusal = tr("It cannot go where “{place}” is.", place=escape(place))
         told = [f"<b>{refusal}</b>"]
         for edge in no.chain:
             first, then = escape(words[edge.before]), escape(words[edge.after])

@@ -403,7 +403,7 @@ class FigureTable(Painted):
             if not LEAST_MM <= mm <= 1_000_000:
                 raise QuantityError(
                     tr(
-                        "“{text}” is no height that can be made; write one above zero.",
+                        "“{text}” is not a height that can be made; write one above zero.",
                         text=self._entry.text(),
                     )
                 )

@@ -245,7 +245,9 @@ class GroundView(Painted):
         painter.drawEllipse(plumb, px(6), px(6))
         painter.drawLine(plumb - QPointF(px(11), 0), plumb + QPointF(px(11), 0))
         painter.drawLine(plumb - QPointF(0, px(11)), plumb + QPointF(0, px(11)))
-        paint_caption(painter, self.theme, box, tr("from above, its face down the page"))
+        paint_caption(
+            painter, self.theme, box, tr("from above, with the face at the bottom of the page")
+        )
 
     def _paint_remedies(
         self, painter: QPainter, balance: Balance, seen: object, scale: float

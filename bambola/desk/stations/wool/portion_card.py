@@ -354,7 +354,7 @@ class PortionCard(SheetWidgets):
             minutes = float(text) if text else None
         except ValueError:
             raise QuantityError(
-                tr("“{text}” are no minutes: write a number such as 25.", text=text)
+                tr("“{text}” is not a number of minutes: write one such as 25.", text=text)
             ) from None
         if minutes is not None and not 0 < minutes <= 100_000:
             raise QuantityError(tr("Minutes must be above 0 and up to 100,000."))

@@ -139,7 +139,7 @@ class DressHand(BeadHand):
         """Make the selected part a garment that goes on this way, or none."""
         part, figure = self.part, self.studio.figure
         if part is not None and figure is not None and part.parent is not None:
-            words = tr("Make it clothing") if kind else tr("It is no clothing")
+            words = tr("Make it clothing") if kind else tr("It is not clothing")
             self.take_in(as_garment(part, figure, kind), words)
 
     # Beads
