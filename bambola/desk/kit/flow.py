@@ -1,4 +1,4 @@
-"""A layout that places widgets in lines, like words on a page."""
+"""How widgets are placed: in lines like words, in a scroll area, in the order of Tab."""
 
 from __future__ import annotations
 

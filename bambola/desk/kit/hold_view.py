@@ -18,7 +18,7 @@ from PyQt6.QtGui import (
     QPolygonF,
     QWheelEvent,
 )
-from PyQt6.QtWidgets import QDialog, QWidget
+from PyQt6.QtWidgets import QWidget
 
 from bambola.core.figure import Part, Shape
 from bambola.core.methods.in_hand import shape_in_hand
@@ -27,6 +27,7 @@ from bambola.core.plan import Plan
 from bambola.core.quantities import MM_PER, show_length
 from bambola.core.solids import Copy, Detail, outline_of_copy, outlines
 from bambola.core.solids.forms import Array
+from bambola.desk.kit.dialog import FittedDialog
 from bambola.desk.kit.theme import Theme
 from bambola.desk.kit.true_size import TrueSize
 from bambola.desk.session.studio import EditorSession
@@ -38,7 +39,7 @@ GRID_MM, GRID_IN = 10.0, 0.5
 """Squares of the grid, by the maker's units."""
 
 
-class HoldView(QDialog):
+class HoldView(FittedDialog):
     """Fills the screen with one outline. V turns to another side, B swaps bright and dark, G the grid, F
     figure or part; arrows or the mouse move it, Escape closes it."""
 

@@ -6,12 +6,11 @@ from collections.abc import Sequence
 from pathlib import Path
 from threading import Event
 
-from PyQt6.QtCore import QBuffer, QByteArray, QIODevice, QSize, Qt
+from PyQt6.QtCore import QBuffer, QByteArray, QIODevice, Qt
 from PyQt6.QtGui import QPalette
 from PyQt6.QtPdf import QPdfDocument
 from PyQt6.QtPdfWidgets import QPdfView
 from PyQt6.QtWidgets import (
-    QDialog,
     QHBoxLayout,
     QLabel,
     QListWidget,
@@ -26,6 +25,7 @@ from bambola.core.plan.counter.together import Asked, Together, make_together
 from bambola.core.quantities import show_mass
 from bambola.core.words import error_words
 from bambola.desk.kit.buttons import lead_label
+from bambola.desk.kit.dialog import FittedDialog
 from bambola.desk.kit.file_dialogs import ask_save
 from bambola.desk.kit.theme import Theme
 from bambola.desk.running.background import Background, BackgroundJob, CalledOffError
@@ -73,7 +73,7 @@ class SheetsView(QPdfView):
             self.sheets.load(self._buffer)
 
 
-class TogetherDialog(QDialog):
+class TogetherDialog(FittedDialog):
     """Figures to tick on the left; their common weigh-out, order and labels on the right."""
 
     def __init__(
@@ -126,8 +126,7 @@ class TogetherDialog(QDialog):
         row.addLayout(right, 1)
         self.figures.setFixedWidth(theme.px(270))
         self.told.setFixedWidth(theme.px(270))
-        whole = (parent.window() or parent).size()
-        self.resize(QSize(theme.px(940), theme.px(680)).boundedTo(whole))
+        self.set_size(theme, 940, 680)
         self.finished.connect(self._let_go)
         self.make()
 

@@ -5,7 +5,6 @@ from __future__ import annotations
 from PyQt6.QtCore import QObject, QPointF, QRectF, Qt, pyqtSignal
 from PyQt6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import (
-    QDialog,
     QHBoxLayout,
     QLabel,
     QPushButton,
@@ -15,6 +14,7 @@ from PyQt6.QtWidgets import (
 
 from bambola.core.quantities import MM_PER, Units, show_length
 from bambola.desk.kit.buttons import make_switch, ok_cancel, show_switch
+from bambola.desk.kit.dialog import FittedDialog
 from bambola.desk.kit.theme import Theme
 from bambola.desk.session.settings import Settings
 from bambola.language import tr
@@ -118,7 +118,7 @@ class _HeldOutline(QWidget):
         self.pull_to(self._outline_box().right() + step * (0.5 if fine else 2.0))
 
 
-class ScreenDialog(QDialog):
+class ScreenDialog(FittedDialog):
     """Measures the screen: hold a bank card or a ruler against it and drag the outline until it fits."""
 
     def __init__(self, parent: QWidget, theme: Theme, true_size: TrueSize) -> None:

@@ -7,8 +7,9 @@ from typing import TYPE_CHECKING
 
 from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QKeyEvent
-from PyQt6.QtWidgets import QDialog, QLineEdit, QListWidget, QListWidgetItem, QMenu, QVBoxLayout
+from PyQt6.QtWidgets import QLineEdit, QListWidget, QListWidgetItem, QMenu, QVBoxLayout
 
+from bambola.desk.kit.dialog import FittedDialog
 from bambola.desk.kit.theme import set_spacing
 from bambola.desk.shell.stations import MEASURE, ORDER, WOOL
 from bambola.desk.stations.menus import SHELF
@@ -65,7 +66,7 @@ def _go_to_wool(window: Frame, wool: str) -> None:
     window.studio.selection.take_wool(wool)
 
 
-class FindDialog(QDialog):
+class FindDialog(FittedDialog):
     """A field over a list of what it finds; Enter goes to the selected row."""
 
     def __init__(self, window: Frame, menus: Mapping[str, QMenu]) -> None:
@@ -76,6 +77,7 @@ class FindDialog(QDialog):
         self.field.setAccessibleName(tr("Find a part, a step, a wool or an action"))
         self.field.setPlaceholderText(tr("part, step, wool or action"))
         self.list.setAccessibleName(tr("What was found"))
+        self.list.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         column = QVBoxLayout(self)
         column.addWidget(self.field)
         column.addWidget(self.list, 1)
@@ -84,7 +86,7 @@ class FindDialog(QDialog):
         self.field.returnPressed.connect(self.go)
         self.list.itemActivated.connect(lambda _: self.go())
         self.list.itemClicked.connect(lambda _: self.go())
-        self.resize(window.theme.px(560), window.theme.px(420))
+        self.set_size(window.theme, 560, 420)
         self.search("")
 
     def search(self, text: str) -> None:

@@ -11,7 +11,6 @@ from PyQt6.QtGui import QHelpEvent, QImage, QKeySequence, QShortcut, QTextBlockF
 from PyQt6.QtWidgets import (
     QAbstractButton,
     QApplication,
-    QDialog,
     QFrame,
     QHBoxLayout,
     QLineEdit,
@@ -23,6 +22,7 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
+from bambola.desk.kit.dialog import FittedDialog
 from bambola.desk.kit.theme import Theme
 from bambola.language import current_catalogue, tr
 from bambola.translated import language_of
@@ -46,7 +46,7 @@ def title_of(text: str) -> str:
     return text.partition("\n")[0].lstrip("# ")
 
 
-class Guide(QDialog):
+class Guide(FittedDialog):
     """The guide's window: its pages on the left, a search field above them."""
 
     def __init__(self, window: QWidget, theme: Theme) -> None:
@@ -77,7 +77,7 @@ class Guide(QDialog):
         row.addLayout(left, 1)
         row.addWidget(self.page, 3)
         QShortcut(QKeySequence.StandardKey.Find, self, self.sought.setFocus)
-        self.resize(theme.px(980), theme.px(680))
+        self.set_size(theme, 980, 680)
         self._search_pages("")
 
     def open(self, page: str = START) -> None:

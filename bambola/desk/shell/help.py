@@ -12,7 +12,7 @@ from importlib.metadata import distributions
 from pathlib import Path
 
 from PyQt6.QtCore import QLocale, QSysInfo
-from PyQt6.QtGui import QGuiApplication
+from PyQt6.QtGui import QGuiApplication, QKeySequence
 from PyQt6.QtWidgets import (
     QCheckBox,
     QDialog,
@@ -71,25 +71,26 @@ HAND_KEYS = (
         N_("Space, N, Backspace at the pan"),
         N_("record it as it is, set to zero, undo the last weighing"),
     ),
-    ("Ctrl+Z, Ctrl+Shift+Z", N_("undo, redo")),
+    (N_("Ctrl+Z, Ctrl+Shift+Z"), N_("undo, redo")),
 )
 
 
 def show_keys(window: QWidget, menu_actions: Sequence[MenuAction]) -> None:
     """Show all keys, those of the current tools first."""
     rows = [
-        *HAND_KEYS,
-        *(
-            (action.keys, tr(action.words).replace("&", ""))
-            for action in menu_actions
-            if action.keys
-        ),
+        *((tr(keys), tr(words)) for keys, words in HAND_KEYS),
+        *((_key_name(a.keys), tr(a.words).replace("&", "")) for a in menu_actions if a.keys),
     ]
     table = "".join(
         f"<tr><td><b>{escape(keys)}</b>&nbsp;&nbsp;</td><td>{escape(words)}</td></tr>"
         for keys, words in rows
     )
     _show_dialog(window, tr("Keys"), f"<table>{table}</table>")
+
+
+def _key_name(keys: str) -> str:
+    """Return keys as they are called in the language spoken: “Strg+F” in German."""
+    return QKeySequence(keys).toString(QKeySequence.SequenceFormat.NativeText)
 
 
 def show_about(window: QWidget) -> None:

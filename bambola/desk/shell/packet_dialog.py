@@ -36,6 +36,7 @@ from bambola.core.figure import dump_document
 from bambola.core.marked import N_
 from bambola.core.plan import make_plan
 from bambola.core.wool.splitting import SplitPlan
+from bambola.desk.kit.dialog import FittedDialog
 from bambola.desk.kit.file_dialogs import ask_save
 from bambola.desk.kit.theme import Theme
 from bambola.desk.kit.together_dialog import SheetsView, keep_pdf, pdf_buffer
@@ -54,7 +55,7 @@ _TOGETHER = ((N_("At length"), WHOLE), (N_("In short"), SHORT), (N_("Work sheet"
 """Kinds of pages that are usually printed together."""
 
 
-class PacketDialog(QDialog):
+class PacketDialog(FittedDialog):
     """Kinds of pages to tick on the left, the sheets as they will be on the right."""
 
     def __init__(
@@ -117,9 +118,7 @@ class PacketDialog(QDialog):
         self.save.clicked.connect(lambda _=False: self.ask_file())
         self.close_.clicked.connect(lambda _=False: self.reject())
         self._compose()
-        self.resize(
-            QSize(theme.px(980), theme.px(700)).boundedTo((parent.window() or parent).size())
-        )
+        self.set_size(theme, 980, 700)
         self.finished.connect(self._let_go)
         self._lay_out()
 

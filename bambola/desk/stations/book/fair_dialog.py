@@ -14,10 +14,8 @@ from PyQt6.QtGui import QPixmap
 from PyQt6.QtWidgets import (
     QCheckBox,
     QDateEdit,
-    QDialog,
     QDialogButtonBox,
     QGridLayout,
-    QHBoxLayout,
     QLabel,
     QLineEdit,
     QPushButton,
@@ -36,8 +34,9 @@ from bambola.core.plan.counter.together import make_together
 from bambola.core.quantities import QuantityError, parse_money, show_bought, show_length
 from bambola.core.words import error_words
 from bambola.desk.kit.buttons import lead_label
+from bambola.desk.kit.dialog import FittedDialog
 from bambola.desk.kit.file_dialogs import ask_save
-from bambola.desk.kit.flow import scroll_area
+from bambola.desk.kit.flow import FlowLayout, scroll_area
 from bambola.desk.kit.locale import date_form, day_words
 from bambola.desk.kit.theme import Theme, set_role
 from bambola.desk.running.background import Background, BackgroundJob, CalledOffError
@@ -97,7 +96,7 @@ class _FairRow:
             grid.addWidget(widget, n, column)
 
 
-class FairDialog(QDialog):
+class FairDialog(FittedDialog):
     """Asks for prices and a date, and shows the numbers to make."""
 
     def __init__(
@@ -142,13 +141,10 @@ class FairDialog(QDialog):
         )
         self.kits.clicked.connect(lambda _=False: self.ask_kits())
         self.kits.setEnabled(False)
-        line = QHBoxLayout()
-        line.addWidget(QLabel(tr("ready by")))
-        line.addWidget(self.day)
-        line.addWidget(self.plan)
-        line.addStretch(1)
-        line.addWidget(self.kits)
-        line.addWidget(self.ics)
+        line = FlowLayout()
+        for widget in (QLabel(tr("ready by")), self.day, self.plan, self.kits, self.ics):
+            line.addWidget(widget)
+        line.set_end(3)
         buttons = QDialogButtonBox(QDialogButtonBox.StandardButton.Close)
         buttons.rejected.connect(self.reject)
         column = QVBoxLayout(self)
@@ -161,13 +157,11 @@ class FairDialog(QDialog):
                 )
             )
         )
-        shown = scroll_area(table)
-        shown.setMinimumHeight(min(table.sizeHint().height() + theme.px(8), theme.px(320)))
-        column.addWidget(shown, 1)
+        column.addWidget(scroll_area(table), 1)
         column.addLayout(line)
         column.addWidget(self.told)
         column.addWidget(buttons)
-        self.resize(theme.px(640), 0)
+        self.set_size(theme, 780, 420)
         self.finished.connect(lambda _: self._close_down())
         self.finished.connect(self.deleteLater)
 

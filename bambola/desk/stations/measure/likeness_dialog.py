@@ -9,7 +9,6 @@ from PyQt6.QtCore import QSize, Qt
 from PyQt6.QtGui import QIcon, QPixmap
 from PyQt6.QtWidgets import (
     QButtonGroup,
-    QDialog,
     QHBoxLayout,
     QLabel,
     QListView,
@@ -22,6 +21,7 @@ from PyQt6.QtWidgets import (
 
 from bambola.core.figure.bodyplans import BodyPlan
 from bambola.desk.kit.buttons import show_as_next
+from bambola.desk.kit.dialog import FittedDialog
 from bambola.desk.kit.theme import Theme, set_role
 from bambola.desk.stations.measure.start import picture_of
 from bambola.language import tr
@@ -30,7 +30,7 @@ _PLAN, _SIDE = 118, 290
 """Pixels, before scaling, of a plan's picture and of the side picture."""
 
 
-class LikenessDialog(QDialog):
+class LikenessDialog(FittedDialog):
     """Two questions with pictures. ``likes`` are the chosen body plans: one; empty for none of them; ``None``
     if the maker is not sure. ``looks_left`` is None if there is no side picture."""
 
@@ -123,7 +123,7 @@ class LikenessDialog(QDialog):
         whole.setSpacing(px(12))
         whole.addLayout(row, 1)
         whole.addLayout(below)
-        self.resize(min(px(940), room.width()), min(px(600), room.height()))
+        self.set_size(self.theme, 940, 600)
 
     def _question_label(self, words: str) -> QLabel:
         label = QLabel(words)

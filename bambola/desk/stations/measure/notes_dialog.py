@@ -9,7 +9,6 @@ from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QShowEvent, QTextCursor
 from PyQt6.QtWidgets import (
     QApplication,
-    QDialog,
     QHBoxLayout,
     QLabel,
     QLineEdit,
@@ -28,6 +27,7 @@ from bambola.core.quantities import QuantityError, parse_length, show_length
 from bambola.core.solids import place
 from bambola.core.words import error_words
 from bambola.desk.kit.buttons import show_as_next
+from bambola.desk.kit.dialog import FittedDialog
 from bambola.desk.kit.file_dialogs import ask_open
 from bambola.desk.kit.flow import FlowLayout
 from bambola.desk.kit.pictures import RenderQueue
@@ -51,7 +51,7 @@ FORMS = (
 """Words that tell a form, as they are written into a line, and as a button offers them."""
 
 
-class NotesDialog(QDialog):
+class NotesDialog(FittedDialog):
     """Reads the list while it is typed; ``figure`` is the result. With a ``base`` it edits the list of that
     figure, which keeps everything the list does not mention."""
 
@@ -165,7 +165,7 @@ class NotesDialog(QDialog):
     def _restyle(self) -> None:
         px = self.theme.px
         self.height_.setFixedWidth(px(120))
-        self.resize(px(1180), px(720))
+        self.set_size(self.theme, 1180, 720)
 
     # Reading
 

@@ -10,7 +10,6 @@ from PyQt6.QtGui import QAction
 from PyQt6.QtWidgets import (
     QCheckBox,
     QComboBox,
-    QDialog,
     QDialogButtonBox,
     QHBoxLayout,
     QLabel,
@@ -33,6 +32,7 @@ from bambola.core.quantities import QuantityError, parse_mass, show_length, show
 from bambola.core.wool import fur_rows, visible_size
 from bambola.core.words import error_words, kind
 from bambola.desk.kit.buttons import ok_cancel
+from bambola.desk.kit.dialog import FittedDialog
 from bambola.desk.session.studio import EditorSession
 from bambola.desk.stations.measure.stuff_fields import Fields, StuffFields
 from bambola.desk.stations.measure.wearing import (
@@ -236,7 +236,7 @@ class ClothingFields(Fields):
         )
 
 
-class OutfitDialog(QDialog):
+class OutfitDialog(FittedDialog):
     """Asks what a part wears; shows the effect at once, and accepts only what is possible."""
 
     def __init__(self, parent: QWidget, studio: EditorSession, part: str) -> None:

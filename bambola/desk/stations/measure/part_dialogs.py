@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from pathlib import Path
+from textwrap import fill
 
 from PyQt6.QtWidgets import (
     QDialog,
@@ -23,6 +24,7 @@ from bambola.core.figure.graft import graft_part, with_part
 from bambola.core.quantities import QuantityError, parse_length, show_length
 from bambola.core.resize.laws import MOST_IN_ROW
 from bambola.desk.kit.buttons import lead_label, ok_cancel
+from bambola.desk.kit.dialog import FittedDialog
 from bambola.desk.kit.file_dialogs import ask_open
 from bambola.desk.session.studio import EditorSession
 from bambola.language import tr
@@ -32,7 +34,7 @@ _FIRST = 5
 """So many are offered first."""
 
 
-class RowDialog(QDialog):
+class RowDialog(FittedDialog):
     """Asks for the count and end of a row along the part's bearer."""
 
     def __init__(self, parent: QWidget, studio: EditorSession, part: str) -> None:
@@ -88,6 +90,8 @@ def ask_row(parent: QWidget, studio: EditorSession) -> None:
         studio.edit_by(tr("A row of them"), rowed)
 
 
+_LINE = 48
+"""So many characters of a question stand on a line: Qt does not wrap it. Judged."""
 _MOST = 8
 
 
@@ -100,7 +104,9 @@ def ask_furrows(parent: QWidget, studio: EditorSession) -> None:
     ask = tr("How many grooves to pull into the {part:lower} with thread, as between toes? 0"
              " for none.",
              part=body.name)  # fmt: skip
-    count, given = QInputDialog.getInt(parent, tr("Toes and furrows"), ask, body.furrows, 0, _MOST)
+    count, given = QInputDialog.getInt(
+        parent, tr("Toes and furrows"), fill(ask, _LINE), body.furrows, 0, _MOST
+    )
     if given:
         studio.edit_by(tr("Toes and furrows"), lambda f: with_furrows(f, part, count))
 
@@ -117,7 +123,7 @@ def ask_core(parent: QWidget, studio: EditorSession) -> None:
         "it? 0 removes it.",
         part=figure.by_id[part].name,
     )
-    text, given = QInputDialog.getText(parent, tr("A hard core"), ask, text=shown)
+    text, given = QInputDialog.getText(parent, tr("A hard core"), fill(ask, _LINE), text=shown)
     if not given:
         return
     try:
@@ -131,7 +137,7 @@ def ask_core(parent: QWidget, studio: EditorSession) -> None:
 MOST_DEG = 300
 
 
-class BentDialog(QDialog):
+class BentDialog(FittedDialog):
     """Asks for the two angles of a sheet, and the thickness of its base."""
 
     def __init__(self, parent: QWidget, leaf: Leaf, name: str) -> None:

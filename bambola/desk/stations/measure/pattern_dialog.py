@@ -11,7 +11,6 @@ from PyQt6.QtGui import QPainter, QPen, QPixmap, QPolygonF
 from PyQt6.QtWidgets import (
     QCheckBox,
     QComboBox,
-    QDialog,
     QFormLayout,
     QGridLayout,
     QLabel,
@@ -24,6 +23,7 @@ from bambola.core.figure import Figure
 from bambola.core.plan.reading.pattern_pieces import PatternOutline, with_piece
 from bambola.core.quantities import parse_length, show_length
 from bambola.desk.kit.buttons import lead_label, ok_cancel
+from bambola.desk.kit.dialog import FittedDialog
 from bambola.desk.kit.file_dialogs import ask_open
 from bambola.desk.kit.flow import scroll_area
 from bambola.desk.kit.theme import Theme
@@ -40,7 +40,7 @@ _THICK_MM = 4.0
 """What is offered first: a sheet that stands by itself and can be folded."""
 
 
-class PatternDialog(QDialog):
+class PatternDialog(FittedDialog):
     """A row for each piece: outline, size, whether to import it, name, bearer and pair."""
 
     def __init__(
@@ -75,7 +75,7 @@ class PatternDialog(QDialog):
         whole.addWidget(scroll_area(within), 1)
         whole.addLayout(form)
         whole.addWidget(ok_cancel(self))
-        self.resize(theme.px(640), theme.px(min(430, 190 + 96 * len(pieces))))
+        self.set_size(theme, 640, min(430, 190 + 96 * len(pieces)))
 
     def _add_row(
         self, grid: QGridLayout, n: int, piece: PatternOutline, figure: Figure, largest: float

@@ -9,7 +9,6 @@ from threading import Event
 from PyQt6.QtWidgets import (
     QApplication,
     QComboBox,
-    QDialog,
     QDialogButtonBox,
     QGridLayout,
     QLabel,
@@ -29,6 +28,7 @@ from bambola.core.plan.reading.sizes_table import (
     with_sizes,
 )
 from bambola.desk.kit.buttons import lead_label, ok_cancel
+from bambola.desk.kit.dialog import FittedDialog
 from bambola.desk.kit.file_dialogs import ask_open
 from bambola.desk.kit.flow import scroll_area
 from bambola.desk.kit.theme import Theme
@@ -50,7 +50,7 @@ _ROWS, _MOST = 6, 16
 """So many rows are shown, and columns asked about."""
 
 
-class ColumnsDialog(QDialog):
+class ColumnsDialog(FittedDialog):
     """The first rows of a table, with a choice over each column."""
 
     def __init__(self, parent: QWidget, theme: Theme, rows: Sequence[Sequence[str]]) -> None:
@@ -83,7 +83,7 @@ class ColumnsDialog(QDialog):
         )
         whole.addWidget(scroll_area(within), 1)
         whole.addWidget(self._buttons)
-        self.resize(theme.px(600), theme.px(340))
+        self.set_size(theme, 600, 340)
         self._guess_names_column(rows)
         self._check_columns()
 

@@ -10,7 +10,6 @@ from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QCloseEvent, QKeyEvent, QShowEvent
 from PyQt6.QtWidgets import (
     QCompleter,
-    QDialog,
     QHBoxLayout,
     QLabel,
     QLineEdit,
@@ -31,6 +30,7 @@ from bambola.core.strokes.grouping import outline_of_trace
 from bambola.core.strokes.guiding import guide_for, second_looks
 from bambola.core.words import error_words
 from bambola.desk.kit.buttons import show_as_next
+from bambola.desk.kit.dialog import FittedDialog
 from bambola.desk.kit.flow import FlowLayout
 from bambola.desk.kit.theme import Theme, set_role
 from bambola.desk.kit.views import VIEW_WORDS
@@ -59,7 +59,7 @@ class PlannedStroke:
         return self.is_skipped or bool(self.strokes)
 
 
-class StrokesDialog(QDialog):
+class StrokesDialog(FittedDialog):
     """Parts are drawn one after the other; ``found`` is the resulting figure so far."""
 
     def __init__(
@@ -169,7 +169,7 @@ class StrokesDialog(QDialog):
     def _restyle(self) -> None:
         px = self.theme.px
         self.name.setFixedWidth(px(150))
-        self.resize(px(1180), px(740))
+        self.set_size(self.theme, 1180, 740)
         self._fill_chips()
 
     def showEvent(self, event: QShowEvent | None) -> None:

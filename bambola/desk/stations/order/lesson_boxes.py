@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from PyQt6.QtWidgets import QDialog, QLabel, QLineEdit, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QLabel, QLineEdit, QVBoxLayout, QWidget
 
 from bambola.core.bench.wools import Size3
 from bambola.core.quantities import (
@@ -16,6 +16,7 @@ from bambola.core.quantities import (
 from bambola.core.wool.learning import Estimate
 from bambola.core.words import Words, error_words
 from bambola.desk.kit.buttons import take_or_leave
+from bambola.desk.kit.dialog import FittedDialog
 from bambola.desk.kit.theme import Theme, set_role
 from bambola.language import tr, trn
 
@@ -25,7 +26,7 @@ _LIKE = 0.05
 """Nearer than this to the usual number it is the usual one. Judged."""
 
 
-class SizeBox(QDialog):
+class SizeBox(FittedDialog):
     """Asks for the three sizes of the piece just felted (one for a ball) and its weight; either may be left
     empty. The expected values are shown: ``wanted`` (mm) and ``planned_g``, None if it cannot be measured or
     weighed. ``is_taught`` fills in the expected size."""
@@ -131,7 +132,7 @@ def _shown_size(size: Size3, units: Units) -> str:
     return " × ".join(show_length(mm, units, with_unit=i == 2) for i, mm in enumerate(size))
 
 
-class EndBox(QDialog):
+class EndBox(FittedDialog):
     """The end of a lesson: what the hands have taught, and what may come next."""
 
     def __init__(

@@ -6,13 +6,14 @@ from collections.abc import Iterator
 from datetime import date, timedelta
 
 from PyQt6.QtCore import QDate
-from PyQt6.QtWidgets import QCheckBox, QDateEdit, QDialog, QLabel, QPushButton, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QCheckBox, QDateEdit, QLabel, QPushButton, QVBoxLayout, QWidget
 
 from bambola.core.order.sittings import SittingError
 from bambola.core.plan.counter.carry_on import place_in
 from bambola.core.plan.counter.in_time import InTime, in_time
 from bambola.core.words import error_words
 from bambola.desk.kit.buttons import lead_label, ok_cancel
+from bambola.desk.kit.dialog import FittedDialog
 from bambola.desk.kit.locale import date_form, day_words
 from bambola.desk.kit.theme import Theme, set_role
 from bambola.desk.session.bench_desk import BenchDesk
@@ -82,7 +83,7 @@ class ReadyButton(QPushButton):
             self.refresh()
 
 
-class ReadyDialog(QDialog):
+class ReadyDialog(FittedDialog):
     """Asks for a date and shows at once what follows from it."""
 
     def __init__(self, parent: QWidget, theme: Theme, desk: BenchDesk, today: date) -> None:

@@ -6,12 +6,11 @@ from collections.abc import Collection
 
 import numpy as np
 from numpy.typing import NDArray
-from PyQt6.QtCore import QSize, Qt
+from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QKeyEvent
 from PyQt6.QtWidgets import (
     QBoxLayout,
     QComboBox,
-    QDialog,
     QGridLayout,
     QHBoxLayout,
     QLabel,
@@ -51,6 +50,7 @@ from bambola.core.rescue.judged import SORTS, Judged
 from bambola.core.rescue.upright import Stood
 from bambola.core.words import error_words
 from bambola.desk.kit.device_row import DeviceRow
+from bambola.desk.kit.dialog import FittedDialog
 from bambola.desk.kit.flow import scroll_area
 from bambola.desk.kit.theme import Theme, set_role
 from bambola.desk.session.studio import EditorSession
@@ -73,7 +73,7 @@ _ROOMY = 800
 """In a window narrower than this (before scaling) one reading stands below the other."""
 
 
-class RescueBox(QDialog):
+class RescueBox(FittedDialog):
     """Symptoms on the left, those that fit the step first; measurements, advice and ways to go on at the
     right."""
 
@@ -151,7 +151,7 @@ class RescueBox(QDialog):
         self.mend.clicked.connect(lambda _=False: self._record_mended())
         self.close_.clicked.connect(lambda _=False: self.reject())
         self._compose(form)
-        self.resize(QSize(theme.px(940), theme.px(600)).boundedTo(room))
+        self.set_size(theme, 940, 600)
         self.finished.connect(self._let_go)
         self.list.setCurrentRow(0)
         self.list.setFocus()

@@ -6,7 +6,6 @@ from PyQt6.QtCore import Qt, QTimer
 from PyQt6.QtWidgets import (
     QCheckBox,
     QComboBox,
-    QDialog,
     QDialogButtonBox,
     QFormLayout,
     QGridLayout,
@@ -24,6 +23,7 @@ from bambola.core.order import Tally, count_changes, sequence, with_moves
 from bambola.core.plan import Plan
 from bambola.core.plan.making.jobs import lightness
 from bambola.desk.kit.buttons import lead_label, ok_cancel
+from bambola.desk.kit.dialog import FittedDialog
 from bambola.desk.session.studio import EditorSession
 from bambola.language import N_, tr
 from bambola.translated import C_
@@ -39,7 +39,7 @@ GLUE_WORDS: dict[Glue, str] = {
 }
 
 
-class Tools(QDialog):
+class Tools(FittedDialog):
     """A tick for every needle, the holder, the glue, and whether the maker is new to felting."""
 
     def __init__(self, parent: QWidget, bench: Bench) -> None:
@@ -123,7 +123,7 @@ NOTCHES = 12
 REST_MS = 120
 
 
-class Minding(QDialog):
+class Minding(FittedDialog):
     """A slider for each weight; the cost of the order follows during a drag."""
 
     def __init__(self, parent: QWidget, studio: EditorSession) -> None:
@@ -144,7 +144,7 @@ class Minding(QDialog):
             slider.setRange(0, NOTCHES)
             slider.setValue(round(getattr(studio.bench.weights, name) / NOTCH))
             slider.setAccessibleName(tr(asked))
-            slider.setMinimumWidth(220)
+            slider.setMinimumWidth(140)
             slider.valueChanged.connect(lambda _: self._rest.start())
             self.counts[name] = QLabel()
             for column, widget in enumerate((QLabel(tr(asked)), slider, self.counts[name])):

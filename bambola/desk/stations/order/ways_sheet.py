@@ -3,10 +3,9 @@
 from __future__ import annotations
 
 from PyQt6.QtCore import QPointF, QRectF, QSize, Qt, pyqtSignal
-from PyQt6.QtGui import QColor, QPainter, QPainterPath, QPaintEvent, QPen, QPixmap
+from PyQt6.QtGui import QColor, QPainter, QPainterPath, QPaintEvent, QPen, QPixmap, QShowEvent
 from PyQt6.QtWidgets import (
     QButtonGroup,
-    QDialog,
     QFrame,
     QHBoxLayout,
     QLabel,
@@ -25,6 +24,7 @@ from bambola.core.relief import Camera
 from bambola.core.resize import ResizeError
 from bambola.core.words import error_words
 from bambola.desk.kit.buttons import show_switch
+from bambola.desk.kit.dialog import FittedDialog
 from bambola.desk.kit.flow import scroll_area
 from bambola.desk.kit.painters.marks import outline_parts
 from bambola.desk.kit.painters.wool import paint_bead
@@ -53,7 +53,7 @@ class WhereItActs(QWidget):
         self._print: RenderResult | None = None
         self._outlined: QPixmap | None = None
         self._told = ""
-        self.setMinimumSize(theme.px(300), theme.px(360))
+        self.setMinimumSize(theme.px(190), theme.px(240))
         darkroom.developed.connect(self._developed)
 
     def sizeHint(self) -> QSize:
@@ -238,7 +238,7 @@ class WayCard(QFrame):
         self.ways[school].setAccessibleDescription(text)
 
 
-class WaysSheet(QDialog):
+class WaysSheet(FittedDialog):
     """The choices of this figure; those left as usual are folded away below the others."""
 
     def __init__(
@@ -285,7 +285,6 @@ class WaysSheet(QDialog):
         self._column.addWidget(self.more, 0, Qt.AlignmentFlag.AlignLeft)
         self._column.addStretch(1)
         scroll = self._scroll = scroll_area(page)
-        scroll.setMinimumWidth(px(430))
         row = QHBoxLayout()
         row.addWidget(scroll, 5)
         row.addWidget(self.where, 4)
@@ -298,7 +297,7 @@ class WaysSheet(QDialog):
         column.addWidget(lead)
         column.addLayout(row, 1)
         column.addWidget(done, 0, Qt.AlignmentFlag.AlignRight)
-        self.resize(px(900), min(px(660), self.screen().availableSize().height() - 80))  # type: ignore[union-attr]
+        self.set_size(self.theme, 900, 660)
 
     # What is shown
 
@@ -359,7 +358,16 @@ class WaysSheet(QDialog):
         self._work_out(self._in_hand)
         self._settle.start()
 
+    def showEvent(self, event: QShowEvent | None) -> None:
+        self._bring_in()
+        super().showEvent(event)
+
     def _bring_in(self) -> None:
+        """Give the cards the width they need, and scroll to the unfolded one."""
+        page, bar = self._scroll.widget(), self._scroll.verticalScrollBar()
+        if page is not None and bar is not None:
+            needs = page.minimumSizeHint().width() + bar.sizeHint().width()
+            self._scroll.setMinimumWidth(max(self.theme.px(330), needs))
         if self._in_hand:
             self._scroll.ensureWidgetVisible(self.cards[self._in_hand], 0, self.theme.px(12))
 

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 
 from PyQt6.QtCore import QPointF, QRectF, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
-from PyQt6.QtWidgets import QDialog, QLabel, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QLabel, QVBoxLayout, QWidget
 
 from bambola.core.bench import FreeTime
 from bambola.core.order.sittings import (
@@ -19,6 +19,7 @@ from bambola.core.order.sittings import (
     nearest_free_time,
 )
 from bambola.desk.kit.buttons import lead_label, ok_cancel
+from bambola.desk.kit.dialog import FittedDialog
 from bambola.desk.kit.locale import weekday_words
 from bambola.desk.kit.painted import Painted
 from bambola.desk.kit.theme import Theme
@@ -64,7 +65,7 @@ class Week(Painted):
 
     def _field_box(self) -> QRectF:
         px = self.theme.px
-        return QRectF(px(52), px(34), self.width() - px(60), self.height() - px(46))
+        return QRectF(px(52), px(34), self.width() - px(60), self.height() - px(54))
 
     def spot(self, weekday: int, minutes: float) -> QPointF:
         """Return the place of a time of a day, in the middle of its column."""
@@ -264,7 +265,7 @@ class Week(Painted):
         return f"{weekday_words(self.day)}: {', '.join(day) or tr('nothing')}{held}"
 
 
-class WeekDialog(QDialog):
+class WeekDialog(FittedDialog):
     """Asks for the maker's free times."""
 
     def __init__(self, parent: QWidget, theme: Theme, free: Sequence[FreeTime]) -> None:

@@ -12,7 +12,6 @@ from PyQt6.QtGui import QColor, QKeyEvent, QResizeEvent
 from PyQt6.QtWidgets import (
     QAbstractSpinBox,
     QComboBox,
-    QDialog,
     QHBoxLayout,
     QLabel,
     QLineEdit,
@@ -30,6 +29,7 @@ from bambola.core.heights.values import MOST_BESIDE, HeightBand
 from bambola.core.quantities import show_length, show_mass
 from bambola.core.words import error_words
 from bambola.desk.kit.buttons import lead_label, make_switch, show_switch
+from bambola.desk.kit.dialog import FittedDialog
 from bambola.desk.kit.flow import FlowLayout, scroll_area
 from bambola.desk.kit.pictures import RenderQueue
 from bambola.desk.kit.theme import Theme, set_role
@@ -59,7 +59,7 @@ _SAME_MM = 0.05
 """Sizes no further apart are one: they are told alike."""
 
 
-class HeightDialog(QDialog):
+class HeightDialog(FittedDialog):
     """Finds heights that meet conditions, and shows sizes side by side. Enter accepts the selected height."""
 
     set_printed = pyqtSignal(tuple)

@@ -11,7 +11,6 @@ from PyQt6.QtCore import QAbstractTableModel, QModelIndex, Qt
 from PyQt6.QtGui import QColor
 from PyQt6.QtWidgets import (
     QColorDialog,
-    QDialog,
     QDialogButtonBox,
     QHBoxLayout,
     QLabel,
@@ -34,6 +33,7 @@ from bambola.core.quantities import (
     show_mass,
 )
 from bambola.core.words import kind
+from bambola.desk.kit.dialog import FittedDialog
 from bambola.desk.kit.lists import lay_as_shelf
 from bambola.desk.session.bench_desk import BenchDesk
 from bambola.desk.session.studio import EditorSession
@@ -200,7 +200,7 @@ class MaterialsModel(QAbstractTableModel):
         return self.desk.put_bench(self.desk.base.replaced(materials=tuple(rows)))
 
 
-class MaterialsDialog(QDialog):
+class MaterialsDialog(FittedDialog):
     """The table, with buttons to add and delete."""
 
     def __init__(self, parent: QWidget, studio: EditorSession, desk: BenchDesk) -> None:

@@ -6,7 +6,6 @@ from datetime import date
 
 from PyQt6.QtWidgets import (
     QComboBox,
-    QDialog,
     QDialogButtonBox,
     QFormLayout,
     QLabel,
@@ -19,6 +18,7 @@ from bambola.core.bench import Record
 from bambola.core.bench.wools import SWATCH
 from bambola.core.quantities import QuantityError, parse_mass, parse_sides, show_mass
 from bambola.core.words import error_words, kind
+from bambola.desk.kit.dialog import FittedDialog
 from bambola.desk.session.studio import EditorSession
 from bambola.language import tr
 
@@ -26,7 +26,7 @@ FIRMNESSES = ("soft", "medium", "firm", "hard")
 FORMS = ("ball", "sausage", "cone", "sheet")
 
 
-class SwatchDialog(QDialog):
+class SwatchDialog(FittedDialog):
     """Asks for grams and sizes before and after; says what is missing and saves nothing until it is
     complete."""
 

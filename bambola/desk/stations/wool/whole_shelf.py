@@ -8,7 +8,6 @@ from pydantic import ValidationError
 from PyQt6.QtCore import QAbstractTableModel, QModelIndex, Qt
 from PyQt6.QtGui import QIcon
 from PyQt6.QtWidgets import (
-    QDialog,
     QDialogButtonBox,
     QLabel,
     QTableView,
@@ -19,6 +18,7 @@ from PyQt6.QtWidgets import (
 from bambola.core.bench.shelved import SORTS, Shelved, find_shelf_item, iterate_shelf, with_shelved
 from bambola.core.book.costing import planned_use
 from bambola.core.quantities import QuantityError, parse_amount, parse_money, show_amount
+from bambola.desk.kit.dialog import FittedDialog
 from bambola.desk.kit.lists import lay_as_shelf
 from bambola.desk.kit.painters.wool import bundle
 from bambola.desk.session.bench_desk import BenchDesk
@@ -151,7 +151,7 @@ class ShelfModel(QAbstractTableModel):
         return self.desk.put_bench(changed)
 
 
-class WholeShelf(QDialog):
+class WholeShelf(FittedDialog):
     """The table as a dialog."""
 
     def __init__(self, parent: QWidget, studio: EditorSession, desk: BenchDesk) -> None:

@@ -1,0 +1,39 @@
+"""The base of the program's dialogs: as large as their text needs, and never out of reach."""
+
+from __future__ import annotations
+
+from PyQt6.QtCore import QSize
+from PyQt6.QtGui import QShowEvent
+from PyQt6.QtWidgets import QDialog, QVBoxLayout, QWidget
+
+from bambola.desk.kit.flow import scroll_area
+from bambola.desk.kit.theme import Theme
+
+
+class FittedDialog(QDialog):
+    """A dialog whose contents scroll where the screen is too small for them, as with very large text."""
+
+    def set_size(self, theme: Theme, wide: float, tall: float) -> None:
+        """Resize to this size (px at the usual size of text), but not beyond the window it belongs to."""
+        self.resize(QSize(theme.px(wide), theme.px(tall)).boundedTo(self._window_size()))
+
+    def showEvent(self, event: QShowEvent | None) -> None:
+        super().showEvent(event)
+        contents, screen = self.layout(), self.screen()
+        if contents is None or screen is None:
+            return
+        room = self._window_size().expandedTo(screen.availableSize())
+        needs = contents.totalMinimumSize()
+        if needs.boundedTo(room) == needs:
+            return
+        inside = QWidget()
+        inside.setLayout(contents)
+        column = QVBoxLayout(self)
+        column.setContentsMargins(0, 0, 0, 0)
+        column.addWidget(scroll_area(inside))
+        self.setMinimumSize(0, 0)
+        self.resize(self.size().boundedTo(room))
+
+    def _window_size(self) -> QSize:
+        above = self.parentWidget()
+        return (above.window() or above).size() if above is not None else QSize()
