@@ -2,8 +2,7 @@
 
 from __future__ import annotations
 
-from PyQt6.QtCore import QSize
-from PyQt6.QtGui import QShowEvent
+from PyQt6.QtCore import QEvent, QSize
 from PyQt6.QtWidgets import QDialog, QVBoxLayout, QWidget
 
 from bambola.desk.kit.flow import scroll_area
@@ -17,10 +16,16 @@ class FittedDialog(QDialog):
         """Resize to this size (px at the usual size of text), but not beyond the window it belongs to."""
         self.resize(QSize(theme.px(wide), theme.px(tall)).boundedTo(self._window_size()))
 
-    def showEvent(self, event: QShowEvent | None) -> None:
-        super().showEvent(event)
+    def event(self, event: QEvent | None) -> bool:
+        done = super().event(event)
+        if event is not None and event.type() in (QEvent.Type.Show, QEvent.Type.LayoutRequest):
+            self._fit_screen()
+        return done
+
+    def _fit_screen(self) -> None:
+        """Let the contents scroll if they need more room than there is."""
         contents, screen = self.layout(), self.screen()
-        if contents is None or screen is None:
+        if contents is None or screen is None or not self.isVisible():
             return
         room = self._window_size().expandedTo(screen.availableSize())
         needs = contents.totalMinimumSize()

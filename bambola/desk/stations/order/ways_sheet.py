@@ -359,8 +359,8 @@ class WaysSheet(FittedDialog):
         self._settle.start()
 
     def showEvent(self, event: QShowEvent | None) -> None:
-        self._bring_in()
         super().showEvent(event)
+        self._bring_in()
 
     def _bring_in(self) -> None:
         """Give the cards the width they need, and scroll to the unfolded one."""
