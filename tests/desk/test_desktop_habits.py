@@ -149,7 +149,8 @@ def test_start_shows_half_made_figures_first_then_recent_designs(
     window.welcome.show_designs([str(seen), str(unseen)], window.bench_desk.half_made)
     shown = [b for b in window.welcome.findChildren(QToolButton) if b.toolTip()]
     assert [b.text() for b in shown] == ["Grey owl\n2 of 5 steps done", "Wool hare", "Other"]
-    assert [not b.icon().isNull() for b in shown] == [False, True, False]
+    top = [b.icon().pixmap(b.iconSize()).toImage().pixelColor(20, 20) for b in shown]
+    assert [colour.alpha() > 0 for colour in top] == [False, True, False]
 
 
 def test_tab_goes_down_page_and_ends_at_thread(window: Window, qtbot: QtBot) -> None:

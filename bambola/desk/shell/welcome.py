@@ -116,8 +116,10 @@ class Welcome(QWidget):
         button.setToolButtonStyle(Qt.ToolButtonStyle.ToolButtonTextUnderIcon)
         button.setIconSize(QSize(side, side))
         picture = QPixmap(str(picture_path(Path(path))))
-        if not picture.isNull():
-            button.setIcon(QIcon(picture))
+        if picture.isNull():  # the names stand on one line all the same
+            picture = QPixmap(side, side)
+            picture.fill(Qt.GlobalColor.transparent)
+        button.setIcon(QIcon(picture))
         button.clicked.connect(lambda: self.recent_asked.emit(path))
         return button
 
