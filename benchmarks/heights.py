@@ -11,7 +11,7 @@ import time
 from collections.abc import Iterator
 
 from bambola.core.bench import with_wools_of
-from bambola.core.facts import Bought
+from bambola.core.facts import SoldSize
 from bambola.core.figure import Brief, Figure
 from bambola.core.heights.values import HeightReading, HeightWindow, turn_tolerance
 from bambola.core.heights.whole import Heights, read_at
@@ -108,7 +108,7 @@ def _fits(heights: Heights, fit: HeightWindow, height: float) -> bool:
         slots = dict(fit.text.slots)
         row = next(row for row in plan.fittings if row.name == slots["name"])
         size = slots["size"]
-        assert isinstance(size, Bought)
+        assert isinstance(size, SoldSize)
         return abs(size.value / row.wanted_mm - 1) <= EYE_TOLERANCE
     return not any(notice.code == f"dress:{fit.part}" for notice in plan.notices)
 

@@ -29,8 +29,8 @@ from benchmarks.row import Row
 from benchmarks.sitters import (
     BAD,
     SETTINGS,
+    PartThings,
     Photograph,
-    Setting,
     photographed,
     sitters,
     whole_height,
@@ -240,7 +240,7 @@ def agreed(
 
 
 def scores(
-    names: tuple[str, ...], setting: Setting, seed: int = 0
+    names: tuple[str, ...], setting: PartThings, seed: int = 0
 ) -> Iterator[tuple[Score, Score]]:
     """Yield the scores of sitters in one setting: untouched, and after a minute of agreeing."""
     bench = default_bench()

@@ -35,7 +35,7 @@ AWAY_MM = 600.0
 
 
 @dataclass(frozen=True)
-class Setting:
+class PartThings:
     """How a figure is photographed; the ground behind it by name, and what goes wrong with the camera."""
 
     ground: str = "plain"
@@ -48,19 +48,19 @@ class Setting:
     drawn: str = ""
 
 
-SETTINGS: dict[str, Setting] = {
-    "plain": Setting(),
-    "shadow": Setting(shadow=True),
-    "blurred": Setting(blur_px=2.5),
-    "JPEG 60": Setting(quality=60),
-    "5° askew": Setting(askew_deg=5.0),
-    "8° off": Setting(off_deg=8.0),
-    "0.6 m away": Setting(near=True),
-    "ink": Setting(ground="paper", drawn="ink"),
-    "flat colour": Setting(ground="paper", drawn="flat"),
-    "busy": Setting(ground="busy"),
-    "patterned": Setting(ground="patterned"),
-    "badly lit": Setting(ground="badly lit", shadow=True),
+SETTINGS: dict[str, PartThings] = {
+    "plain": PartThings(),
+    "shadow": PartThings(shadow=True),
+    "blurred": PartThings(blur_px=2.5),
+    "JPEG 60": PartThings(quality=60),
+    "5° askew": PartThings(askew_deg=5.0),
+    "8° off": PartThings(off_deg=8.0),
+    "0.6 m away": PartThings(near=True),
+    "ink": PartThings(ground="paper", drawn="ink"),
+    "flat colour": PartThings(ground="paper", drawn="flat"),
+    "busy": PartThings(ground="busy"),
+    "patterned": PartThings(ground="patterned"),
+    "badly lit": PartThings(ground="badly lit", shadow=True),
 }
 BAD = ("busy", "patterned", "badly lit")
 
@@ -112,7 +112,7 @@ class Photograph:
 
 
 def photographed(
-    figure: Figure, view: Sight, setting: Setting, bench: Bench, seed: int = 0
+    figure: Figure, view: Sight, setting: PartThings, bench: Bench, seed: int = 0
 ) -> Photograph:
     """``figure`` from ``view``, as ``setting`` has it."""
     dice = np.random.default_rng(seed)

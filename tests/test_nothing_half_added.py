@@ -15,7 +15,7 @@ import bambola
 from bambola.core.bench.materials import Glue
 from bambola.core.figure import Firmness, Join, Metal
 from bambola.core.figure.model import Fixing, StuffKind
-from bambola.core.figure.places import Laid
+from bambola.core.figure.places import LaidAnswer
 from bambola.core.figure.schools import ChoiceId
 from bambola.core.figure.shapes.base import StartForm
 from bambola.core.figure.survey import Sight
@@ -75,7 +75,7 @@ def test_table_has_every_member_of_its_type(name: str) -> None:
 HEADS = [
     ("metal.", Metal), ("choose.", Metal), ("firmness.", Firmness), ("join.", Join), ("stuff.", StuffKind),
     ("step.", Fixing), ("view.", Sight), ("made.", Made), ("glue.", Glue), ("cure.until-", Glue),
-    ("shape.start-", StartForm), ("choice.", ChoiceId), ("laid-as.", Laid),
+    ("shape.start-", StartForm), ("choice.", ChoiceId), ("laid-as.", LaidAnswer),
 ]  # fmt: skip
 """What the kinds of facts begin with that end in a member of a type."""
 

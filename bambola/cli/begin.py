@@ -10,7 +10,7 @@ from bambola.cli.arguments import CommandError, Commands, length_of, print_now, 
 from bambola.core.bench import load_bench
 from bambola.core.facts import Fact, Mm, fact
 from bambola.core.figure import Brief, Survey
-from bambola.core.notes.building import Listed, colour_words, figure_of
+from bambola.core.notes.building import ListedFigure, colour_words, figure_of
 from bambola.core.notes.reading import read_notes
 from bambola.core.words import Words
 from bambola.files import FileRefusedError
@@ -75,7 +75,7 @@ def _read_text(path: Path) -> str:
         raise CommandError(str(error)) from error
 
 
-def _print_result(found: Listed, words: Words) -> None:
+def _print_result(found: ListedFigure, words: Words) -> None:
     """Print what was made, and what was assumed."""
     for told in (*found.doubts, *found.taken):
         print_now(words.say(fact("notes.at", line=told.line, why=told.what)) + "\n")

@@ -25,11 +25,11 @@ from bambola.core.figure import Figure
 from bambola.core.heights.conditions import (
     Condition,
     EyesOf,
-    Fits,
+    FitsPlace,
     NoQuestions,
     ReadyBy,
     SizeOf,
-    Stands,
+    StandsUpright,
     WireOnShelf,
     WoolOnShelf,
     cost_at_most,
@@ -135,7 +135,7 @@ def _read_conditions(
     if args.wire_on_shelf:
         yield WireOnShelf()
     if args.stands:
-        yield Stands()
+        yield StandsUpright()
     if args.nothing_to_decide:
         yield NoQuestions()
     if args.ready is not None:
@@ -156,7 +156,7 @@ def _read_size_conditions(
             )
         yield EyesOf(eyes, heights.eyes)
     if room is not None:
-        yield Fits(Niche(name=show_length(room, words.units), height=room))
+        yield FitsPlace(Niche(name=show_length(room, words.units), height=room))
     if args.measure is not None:
         named, length = args.measure
         yield _read_size_condition(named, length, heights.figure, words)

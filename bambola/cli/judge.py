@@ -16,7 +16,7 @@ from bambola.cli.arguments import (
     step_of,
 )
 from bambola.core.rescue.judged import Judged, judge_piece
-from bambola.core.rescue.upright import Stood, judge_upright
+from bambola.core.rescue.upright import StandingJudgement, judge_upright
 from bambola.core.words import ENGLISH, Words
 from bambola.files.pictures import read_picture
 from bambola.language import tr
@@ -52,7 +52,9 @@ def run(args: argparse.Namespace, words: Words) -> None:
     _print_judgement(judged_data(judged) if args.json else None, judged, words)
 
 
-def _print_judgement(data: dict[str, Any] | None, found: Judged | Stood, words: Words) -> None:
+def _print_judgement(
+    data: dict[str, Any] | None, found: Judged | StandingJudgement, words: Words
+) -> None:
     if data is None:
         print_now("\n".join(words.say(line) for line in found.as_facts) + "\n")
     else:
@@ -80,7 +82,7 @@ def judged_data(judged: Judged) -> dict[str, Any]:
     }
 
 
-def stood_data(stood: Stood) -> dict[str, Any]:
+def stood_data(stood: StandingJudgement) -> dict[str, Any]:
     """Return what was read of a finished figure as plain values: mm and degrees."""
     return {
         "within": stood.is_right,

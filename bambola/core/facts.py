@@ -37,7 +37,7 @@ class Exact:
 
 
 @frozen
-class Bought:
+class SoldSize:
     """A size (mm) as it is sold: of eyes, beads, wire."""
 
     value: float
@@ -100,8 +100,8 @@ class Holds:
 
 
 Value: TypeAlias = (
-    "str | int | float | Mm | Sizes | Exact | Bought | Grams | Degrees | Area | Volume | Cover | Density"
-    " | Share | Holds | Fact | tuple[Fact, ...] | tuple[str, ...]"
+    "str | int | float | Mm | Sizes | Exact | SoldSize | Grams | Degrees | Area | Volume | Cover"
+    " | Density | Share | Holds | Fact | tuple[Fact, ...] | tuple[str, ...]"
 )
 
 

@@ -15,7 +15,7 @@ from bambola.devices.protocol import (
     Range,
     Reading,
     Repeats,
-    Rubbish,
+    UnreadableLine,
     Weight,
 )
 from bambola.language import tr
@@ -135,7 +135,7 @@ class DeviceLink(QObject):
     def _handle_message(self, said: object) -> None:
         if self._port is None:
             return
-        if isinstance(said, Rubbish):
+        if isinstance(said, UnreadableLine):
             self._rubbish += 1
             if self._rubbish == _PATIENCE:
                 self.trouble.emit(

@@ -74,13 +74,13 @@ class Alive:
 
 
 @dataclass(frozen=True, slots=True)
-class Rubbish:
+class UnreadableLine:
     """An unreadable line; ``why`` is a short reason for the maker."""
 
     why: str
 
 
-Said = Hello | Reading | Weight | Range | Alive | Rubbish
+Said = Hello | Reading | Weight | Range | Alive | UnreadableLine
 
 
 def checksum(text: str) -> str:
@@ -109,11 +109,11 @@ def range_line(step: float, capacity: float) -> str:
 def parse_message(line: bytes) -> Said:
     """Return the message in one line (without its line feed)."""
     if len(line) > MOST_BYTES:
-        return Rubbish(tr("a line too long to be a reading"))
+        return UnreadableLine(tr("a line too long to be a reading"))
     try:
         text = line.decode("ascii").strip()
     except UnicodeDecodeError:
-        return Rubbish(tr("bytes that are not text"))
+        return UnreadableLine(tr("bytes that are not text"))
     if text == "ALIVE":
         return Alive()
     hello = re.fullmatch(r"HELLO ([a-z]{1,20}) (\d{1,4})", text)
@@ -123,13 +123,13 @@ def parse_message(line: bytes) -> Said:
         return _scale_says(text)
     read = _READ.fullmatch(text)
     if read is None:
-        return Rubbish(tr("a line that is not a reading"))
+        return UnreadableLine(tr("a line that is not a reading"))
     if checksum(text.rpartition(" ")[0]) != read[4]:
-        return Rubbish(tr("a reading whose checksum is wrong"))
+        return UnreadableLine(tr("a reading whose checksum is wrong"))
     factor = MM_PER.get(read[3], G_PER.get(read[3], 1.0))
     value = float(read[2]) * factor
     if not math.isfinite(value) or value < 0 or (read[3] in MM_PER and value > MOST_MM):
-        return Rubbish(tr("a reading out of range"))
+        return UnreadableLine(tr("a reading out of range"))
     return Reading(int(read[1]), value, "mm" if read[3] in MM_PER else "g")
 
 
@@ -137,17 +137,17 @@ def _scale_says(text: str) -> Said:
     weight, span = _WEIGHT.fullmatch(text), _RANGE.fullmatch(text)
     found = weight or span
     if found is None:
-        return Rubbish(tr("a line that is not a weight"))
+        return UnreadableLine(tr("a line that is not a weight"))
     if checksum(text.rpartition(" ")[0]) != found[4]:
-        return Rubbish(tr("a weight whose checksum is wrong"))
+        return UnreadableLine(tr("a weight whose checksum is wrong"))
     if weight:
         grams = float(weight[1]) * G_PER[weight[2]]
         if abs(grams) > MOST_G:
-            return Rubbish(tr("a weight out of range"))
+            return UnreadableLine(tr("a weight out of range"))
         return Weight(grams, cast(Literal["steady", "moving", "over"], weight[3]))
     step, capacity = (float(found[i]) * G_PER[found[3]] for i in (1, 2))
     if not 0 < step < capacity <= MOST_G:
-        return Rubbish(tr("a scale that shows nothing"))
+        return UnreadableLine(tr("a scale that shows nothing"))
     return Range(step, capacity)
 
 
@@ -164,7 +164,7 @@ class LineSplitter:
         said = [parse_message(line) for line in whole if line.strip()]
         if len(self._kept) > MOST_BYTES:
             self._kept = b""
-            said.append(Rubbish(tr("a line too long to be a reading")))
+            said.append(UnreadableLine(tr("a line too long to be a reading")))
         return said
 
 

@@ -13,7 +13,7 @@ import numpy as np
 
 from bambola.core.export.json_plan import card_data, plan_data
 from bambola.core.export.packet import packet_pdf
-from bambola.core.methods import At, method_for, sheet_for
+from bambola.core.methods import StepInPlan, method_for, sheet_for
 from bambola.core.methods.drawing import DrawnArea, DrawnLine, Measure, Needle, Number, Piece
 from bambola.core.methods.layout import Disc, Mark, Stroked, Written, lay_out
 from bambola.core.order.book import Book
@@ -79,7 +79,7 @@ def ways_now() -> dict[str, Any]:
     for name, share in _WITH_EVERY_WAY:
         plan = plan_of(name, share)
         for step in plan.steps:
-            if method_for(At(plan, step, bench)).id not in found:
+            if method_for(StepInPlan(plan, step, bench)).id not in found:
                 sheet = sheet_for(plan, step, bench)
                 found[sheet.card.method] = {
                     "of": f"{name}, {step.key}",

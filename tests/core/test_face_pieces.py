@@ -14,7 +14,7 @@ from bambola.core.face.moving import with_mark_at
 from bambola.core.face.pieces import PRESET_BY_ID, PRESETS, with_piece
 from bambola.core.figure import Brief, Coat, Figure, Fitting, Fur, Part, Piece, Place, Seat
 from bambola.core.figure.places import Line, fur_all_over
-from bambola.core.figure.questions import Pieces, SmallFace
+from bambola.core.figure.questions import PiecesAnswer, SmallFace
 from bambola.core.figure.variants import Alteration, altered
 from bambola.core.methods import sheet_for
 from bambola.core.plan import Plan, make_plan
@@ -168,8 +168,8 @@ def test_too_small_face_pieces_are_asked_about(bench: Bench) -> None:
     assert not [n for n in plan.notices if n.code == "small-face:head"]
     small = Brief(height=30.0)  # eyes of 3 mm on a face of 30
     asked = next(n for n in make_plan(figure, small, bench).notices if n.code == "small-face:head")
-    assert {o.id for o in asked.options} == set(Pieces)
-    said = small.answered(SmallFace("head").code, Pieces.WITHOUT)
+    assert {o.id for o in asked.options} == set(PiecesAnswer)
+    said = small.answered(SmallFace("head").code, PiecesAnswer.WITHOUT)
     left = make_plan(figure, said, bench)
     assert {p.id for p in left.resized.figure.parts[0].places} == {"mouth", "highlight", "brow"}
     assert not any(key in keys(left) for key in ("face:head:lid", "face:head:rim"))

@@ -19,7 +19,7 @@ from bambola.core.figure import Brief, Figure, Fitting, Garment, Part, Piece, Se
 from bambola.core.heights.conditions import (
     Condition,
     EyesOf,
-    Fits,
+    FitsPlace,
     NoQuestions,
     ReadyBy,
     SizeOf,
@@ -194,7 +194,7 @@ ASKED: tuple[tuple[Condition, Callable[[Plan], bool]], ...] = (
         lambda plan: abs(plan.part("head").to_mm["width"] - 60) <= 0.25,
     ),
     (
-        Fits(Niche(name="shelf", height=200.0)),
+        FitsPlace(Niche(name="shelf", height=200.0)),
         lambda plan: plan.solids.placement.down_up[:, 1].max() - plan.solids.placement.ground <= 200,
     ),
 )  # fmt: skip

@@ -10,7 +10,7 @@ from hypothesis import strategies as st
 
 from bambola.core.bench import Bench
 from bambola.core.figure import Brief
-from bambola.core.figure.questions import InMetal, Sized
+from bambola.core.figure.questions import MetalAnswer, SizeAnswer
 from bambola.core.figure.schools import SCHOOLS, WAYS, ChoiceId, SchoolId, known_schools, school_for
 from bambola.core.order import CHOICES, RULES
 from bambola.core.order.keys import FINISH, SECOND, Sort, TaskKey, key_of
@@ -82,12 +82,16 @@ def test_only_known_schools_are_followed() -> None:
 
 
 def test_number_and_metal_answers_equal_their_text() -> None:
-    assert (Sized.answer_for(7.50), Sized.answer_for(7.5).mm, Sized.answer_for(8)) == (
+    assert (
+        SizeAnswer.answer_for(7.50),
+        SizeAnswer.answer_for(7.5).mm,
+        SizeAnswer.answer_for(8),
+    ) == (
         "7.5",
         7.5,
         "8",
     )
-    assert (InMetal.answer_for("soft copper"), InMetal.answer_for("soft steel").metal) == (
+    assert (MetalAnswer.answer_for("soft copper"), MetalAnswer.answer_for("soft steel").metal) == (
         "metal:soft copper",
         "soft steel",
     )

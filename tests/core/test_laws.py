@@ -38,7 +38,7 @@ from bambola.core.order import Step
 from bambola.core.plan import make_plan
 from bambola.core.resize import ready_size
 from bambola.core.solids import measure_solids, place
-from bambola.core.wool.pan import Aim, PanState, after_reading
+from bambola.core.wool.pan import PanState, WeighingTarget, after_reading
 from tests.figures import arm_on_post, ball, figure_of, one_ball
 from tests.said import said
 
@@ -239,7 +239,7 @@ def test_felt_bears_within_fiftieth_of_height() -> None:
 
 
 def test_weight_is_taken_down_after_steady_second() -> None:
-    aim, pan = Aim(4.5, 6.0, 5.0), PanState()
+    aim, pan = WeighingTarget(4.5, 6.0, 5.0), PanState()
     for at, expected in ((0.0, None), (0.5, None), (0.9, None), (1.05, 5.0)):
         pan = after_reading(pan, 5.0, "steady", at, aim, 0.1)
         assert pan.taken == expected, at

@@ -17,7 +17,7 @@ from bambola.core.bench import Bench
 from bambola.core.figure import Ball, Brief, Datum, Figure, Part, Place, PoseBend, Seat, Shape, Tilt
 from bambola.core.figure.additions import with_core
 from bambola.core.figure.places import Band
-from bambola.core.methods import At, Card, SlotError, card_for, method_for, sheet_for, slots
+from bambola.core.methods import Card, SlotError, StepInPlan, card_for, method_for, sheet_for, slots
 from bambola.core.methods.in_hand import shape_in_hand
 from bambola.core.methods.slots import ball_mm, by_hand, paper_mm
 from bambola.core.order import count_changes
@@ -262,13 +262,13 @@ def test_numbers_follow_size_where_they_should() -> None:
 
 def test_ways_are_taken_by_what_part_is() -> None:
     plan, bench = plan_of("lamplighter-badger", 2.0), default_bench()
-    ways = {step.key: method_for(At(plan, step, bench)).id for step in plan.steps}
+    ways = {step.key: method_for(StepInPlan(plan, step, bench)).id for step in plan.steps}
     assert ways["core:body:1"] == "rounds" and ways["core:ear:1"] == "flat"
     assert ways["coat:head"] == "coat" and ways["fur:tail:1"] == "fur"
     for school in ("sewn", "felted"):
         other = plan_of(f"badger, eyes {school}", 2.0)
         (fit,) = (step for step in other.steps if step.key == "fit:eye")
-        assert method_for(At(other, fit, bench)).id == f"{school}-eye"
+        assert method_for(StepInPlan(other, fit, bench)).id == f"{school}-eye"
     assert {"cut-wire", "bend-wire", "socket", "eye", "cure", "final", "finish"} <= set(
         ways.values()
     )

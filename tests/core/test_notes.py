@@ -9,7 +9,7 @@ import pytest
 from bambola.core.bench import Bench
 from bambola.core.facts import RefusedError
 from bambola.core.figure import Brief, Figure
-from bambola.core.notes.building import Listed, colour_words, figure_of
+from bambola.core.notes.building import ListedFigure, colour_words, figure_of
 from bambola.core.notes.kinds import KINDS, names
 from bambola.core.notes.reading import MOST_CHARACTERS, Notes, read_notes
 from bambola.core.notes.writing import list_of, with_list
@@ -215,7 +215,9 @@ LISTS: dict[str, tuple[str, str]] = {
 """Lists of our own, with what is meant: each part, its bearer, ``*`` for a pair, how many in a row."""
 
 
-def read(text: str, bench: Bench, unit: LengthUnit = "mm", **more: float) -> tuple[Notes, Listed]:
+def read(
+    text: str, bench: Bench, unit: LengthUnit = "mm", **more: float
+) -> tuple[Notes, ListedFigure]:
     notes = read_notes(text, unit, colour_words(bench))
     found = figure_of(notes, bench, [plan.figure for plan in body_plans()], **more)
     assert found is not None

@@ -9,7 +9,7 @@ from hypothesis import strategies as st
 from bambola.core.bench import Bench
 from bambola.core.figure import Brief
 from bambola.core.plan import make_plan
-from bambola.core.wool.pan import Aim, PanState, after_reading, aim_for
+from bambola.core.wool.pan import PanState, WeighingTarget, after_reading, aim_for
 from bambola.devices.simulated_scale import TICK_S, ScaleMechanics
 from tests.figures import one_ball
 
@@ -17,7 +17,7 @@ from tests.figures import one_ball
 class Table:
     """A maker, a scale and a pan, tick by tick."""
 
-    def __init__(self, aim: Aim, step: float = 0.1, seed: int = 1) -> None:
+    def __init__(self, aim: WeighingTarget, step: float = 0.1, seed: int = 1) -> None:
         self.scale, self.aim, self.pan = ScaleMechanics(step, 500.0, seed), aim, PanState()
         self.at, self.taken = 0.0, list[float]()
 
@@ -37,7 +37,7 @@ class Table:
 
 @given(st.floats(1.0, 40.0), st.sampled_from([0.01, 0.1]), st.integers(0, 50))
 def test_portion_is_taken_once_with_what_lay_there(best: float, step: float, seed: int) -> None:
-    table = Table(Aim(best * 0.9, best * 1.2, best), step, seed)
+    table = Table(WeighingTarget(best * 0.9, best * 1.2, best), step, seed)
     table.wait(1.0)
     table.lay(best * 0.5)
     assert not table.taken and table.pan.standing == "more"
@@ -53,7 +53,7 @@ def test_portion_is_taken_once_with_what_lay_there(best: float, step: float, see
 
 
 def test_drift_between_portions_and_bowl_count_for_nothing() -> None:
-    table = Table(Aim(4.5, 6.0, 5.0))
+    table = Table(WeighingTarget(4.5, 6.0, 5.0))
     table.scale.drift_g_s = 0.004
     for n in range(1, 6):
         table.lay(0.0, 8.0)
@@ -68,10 +68,12 @@ def test_drift_between_portions_and_bowl_count_for_nothing() -> None:
 
 
 def test_light_portion_left_lying_is_no_nought_for_heavy_one() -> None:
-    table = Table(Aim(0.25, 0.4, 0.3))
+    table = Table(WeighingTarget(0.25, 0.4, 0.3))
     table.lay(0.3, 4.0)
     assert table.taken == [pytest.approx(0.3, abs=0.11)]
-    table.aim = Aim(4.5, 6.0, 5.0)  # the next portion: beside it the first is next to nothing
+    table.aim = WeighingTarget(
+        4.5, 6.0, 5.0
+    )  # the next portion: beside it the first is next to nothing
     table.wait(3.0)
     assert table.pan.standing == "lift off"
     table.lay(0.0)
@@ -82,7 +84,7 @@ def test_light_portion_left_lying_is_no_nought_for_heavy_one() -> None:
 @given(st.lists(st.floats(0.21, 1.2), min_size=3, max_size=8), st.integers(0, 50))
 def test_wool_laid_on_tuft_by_tuft_is_weighed_whole(tufts: list[float], seed: int) -> None:
     whole = sum(tufts)
-    table = Table(Aim(whole * 0.97, whole * 1.3, whole), seed=seed)
+    table = Table(WeighingTarget(whole * 0.97, whole * 1.3, whole), seed=seed)
     for n in range(1, len(tufts) + 1):
         table.lay(sum(tufts[:n]), 2.0)
     table.wait(3.0)
@@ -90,7 +92,7 @@ def test_wool_laid_on_tuft_by_tuft_is_weighed_whole(tufts: list[float], seed: in
 
 
 def test_too_much_and_too_heavy_are_told_and_never_taken() -> None:
-    table = Table(Aim(4.5, 6.0, 5.0))
+    table = Table(WeighingTarget(4.5, 6.0, 5.0))
     for grams, told in ((8.0, "less"), (900.0, "over"), (0.0, "empty"), (2.0, "more")):
         table.lay(grams, 4.0)
         assert table.pan.standing == told and not table.taken
@@ -110,6 +112,6 @@ def test_what_is_aimed_at(bench: Bench) -> None:
 
 
 def test_half_step_of_scale_is_scales_own() -> None:
-    aim, step = Aim(4.5, 6.0, 5.0), 0.1
+    aim, step = WeighingTarget(4.5, 6.0, 5.0), 0.1
     told = {grams: aim.standing(grams, step) for grams in (4.4, 4.45, 5.0, 6.05, 6.1)}
     assert told == {4.4: "more", 4.45: "right", 5.0: "right", 6.05: "right", 6.1: "less"}

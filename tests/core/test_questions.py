@@ -13,9 +13,9 @@ from bambola.core.figure import Brief, Document, dump_document, load_document
 from bambola.core.figure.questions import (
     QUESTIONS,
     EyeSize,
-    InMetal,
-    Sized,
-    Stocked,
+    MetalAnswer,
+    SizeAnswer,
+    StockedAnswer,
     StoutestWire,
     TooThin,
     WeakJoin,
@@ -38,14 +38,14 @@ def test_question_is_written_and_read_same_and_knows_its_answers() -> None:
         assert one.code == f"{kind}:left-arm" and question_of(one.code) == one
         assert all(one.read(str(answer)) is answer for answer in one.answers)
         assert one.read("nonsense") is None and one.read("") is None
-    assert EyeSize("eye").read("7.50") == Sized.answer_for(7.5) and WireGauge("w").read(
+    assert EyeSize("eye").read("7.50") == SizeAnswer.answer_for(7.5) and WireGauge("w").read(
         "1.2"
-    ) == Sized.answer_for(1.2)
+    ) == SizeAnswer.answer_for(1.2)
     assert WireGauge("w").read("-1") is None and TooThin("arm").read("7.5") is None
-    assert StoutestWire("w").read("metal:soft copper") == InMetal.answer_for("soft copper")
+    assert StoutestWire("w").read("metal:soft copper") == MetalAnswer.answer_for("soft copper")
     assert (
         StoutestWire("w").read("metal:gold") is None
-        and StoutestWire("w").read("stand") is Stocked.STAND
+        and StoutestWire("w").read("stand") is StockedAnswer.STAND
     )
     assert question_of("join") is None and question_of("wings:left") is None
     assert TooThin("arm") != WeakJoin("arm")

@@ -20,7 +20,7 @@ from bambola.core.figure import (
     Seat,
     SizeRule,
 )
-from bambola.core.figure.questions import Kept, Shaped
+from bambola.core.figure.questions import KeptAnswer, ShapedAnswer
 from bambola.core.resize import ResizeError, ready_size, resize, way_of_making
 from bambola.core.resize.laws import row_count, size_fitting, size_part, size_row, wanted_size
 from bambola.core.resize.solve import gap_kept, seat_with_gap
@@ -77,7 +77,7 @@ def test_impossible_shape_gives_way_by_answer() -> None:
     # Two rounds of 31 and 17 cannot lie closer than the larger contains the smaller: 31 over all.
     part = Part(id="it", name="It", shape=Cone(length=60, base=31, tip=17), core="core-batt")
     rule = SizeRule(measure="length", rule="ceiling", value=9.3)
-    slim = size_part(part, (rule,), 1.0, 0.11, Shaped.SLIMMER)
+    slim = size_part(part, (rule,), 1.0, 0.11, ShapedAnswer.SLIMMER)
     assert slim.to_mm == pytest.approx({"length": 9.3, "base": 9.3, "tip": 5.1}, rel=1e-3)
     assert slim.impossible["length"] == pytest.approx(9.3)
     assert size_part(part, (rule,), 1.0, 0.11).to_mm == pytest.approx(
@@ -129,11 +129,20 @@ def test_sheet_is_held_by_its_outline(length: float, width: float, made: str, be
 @pytest.mark.parametrize(
     ("count", "s", "kept", "found"),
     [
-        (7, 1.5, None, 7), (7, 1.5, Kept.NUMBER, 7), (7, 1.5, Kept.SIZE, 10), (7, 1.5, Kept.SPACING, 10),
-        (7, 0.5, Kept.SIZE, 4), (7, 0.05, Kept.SPACING, 2), (7, 9.0, Kept.SIZE, 55), (7, 10.0, Kept.SIZE, 60),
-        (7, 1.5, Kept.FEWER, 4), (8, 1.5, Kept.FEWER, 4), (3, 0.5, Kept.FEWER, 2), (2, 0.5, Kept.FEWER, 2),
+        (7, 1.5, None, 7),
+        (7, 1.5, KeptAnswer.NUMBER, 7),
+        (7, 1.5, KeptAnswer.SIZE, 10),
+        (7, 1.5, KeptAnswer.SPACING, 10),
+        (7, 0.5, KeptAnswer.SIZE, 4),
+        (7, 0.05, KeptAnswer.SPACING, 2),
+        (7, 9.0, KeptAnswer.SIZE, 55),
+        (7, 10.0, KeptAnswer.SIZE, 60),
+        (7, 1.5, KeptAnswer.FEWER, 4),
+        (8, 1.5, KeptAnswer.FEWER, 4),
+        (3, 0.5, KeptAnswer.FEWER, 2),
+        (2, 0.5, KeptAnswer.FEWER, 2),
     ],
-)  # fmt: skip
+)
 def test_row_has_as_many_as_there_is_room_for(
     count: int, s: float, kept: str | None, found: int
 ) -> None:
@@ -142,7 +151,7 @@ def test_row_has_as_many_as_there_is_room_for(
     part = one_ball().parts[0].replaced(row=Row(count=count, along=0.9, around=0.0))
     row, rules = size_row(part, s, kept)
     assert row is not None and row.count == found and row.along == 0.9
-    assert [rule.rule for rule in rules] == (["hold"] if kept == Kept.SIZE else [])
+    assert [rule.rule for rule in rules] == (["hold"] if kept == KeptAnswer.SIZE else [])
     assert size_row(one_ball().parts[0], s, kept) == (None, ())
 
 

@@ -15,7 +15,7 @@ import pytest
 
 import bambola.core
 import bambola.core.words as words
-from bambola.core.facts import Bought, Exact, Fact, Grams, Mm, fact, together
+from bambola.core.facts import Exact, Fact, Grams, Mm, SoldSize, fact, together
 from bambola.core.figure import Brief
 from bambola.core.methods import kinds, sheet_for
 from bambola.core.order import CHOICES, RULES
@@ -210,7 +210,7 @@ def test_quantities_are_told_as_they_are_used() -> None:
     ]  # fmt: skip
     assert [said(Exact(mm), metric) for mm in (7.34, 53.3)] == ["7.3 mm", "53 mm"]
     assert said(Exact(4.3), INCHES) == "11/64 in" and said(Mm(2400), INCHES) == "7.9 ft"
-    assert said(Bought(8), metric) == "8 mm" and said(Bought(8), INCHES) == "8 mm (5/16 in)"
+    assert said(SoldSize(8), metric) == "8 mm" and said(SoldSize(8), INCHES) == "8 mm (5/16 in)"
     assert said(Grams(60), INCHES) == "2.12 oz" and said(Grams(2), INCHES) == "2 g"
     both = together(fact("leave"), fact("named", name="Head"))
     assert metric.say(both) == "Leave it Head"

@@ -40,7 +40,7 @@ from bambola.core.plan.reading.tracing import (
     with_new_part,
     with_root_traced,
 )
-from bambola.core.sight.build import Built, build_part, likely_parent, with_traces
+from bambola.core.sight.build import BuiltPart, build_part, likely_parent, with_traces
 from bambola.core.sight.fit import fit_chain, fit_shape, half_width, propose_kind
 from bambola.core.sight.profile import by_hand, pull_handle, read_trace
 from bambola.core.sight.silhouette import CancelledError, Silhouette, separate_silhouette, tidy_mask
@@ -719,7 +719,7 @@ def test_name_is_proposed_by_place_and_shape() -> None:
             if part.parent is None or part.garment or part.name == "Mouth":
                 continue
             copy = placement.copies_of(part.id)[0]
-            built = Built(copy.shape, copy.matrix[:3, 3], copy.matrix[:3, :3], frozenset())
+            built = BuiltPart(copy.shape, copy.matrix[:3, 3], copy.matrix[:3, :3], frozenset())
             name = likely_name(figure, built, part.parent, copy.side is not None)
             told += 1
             right += bool(name)

@@ -8,7 +8,7 @@ import numpy as np
 import pytest
 
 from bambola.core.figure import Ball, Joint, Leaf, Limb, Rope
-from bambola.core.solids import CopySolid, Shown, inside
+from bambola.core.solids import CopySolid, VisibleShape, inside
 from bambola.core.solids.facets import quarter_facets
 from bambola.core.solids.forms import chain
 from bambola.core.solids.inside import points_within
@@ -113,13 +113,13 @@ def test_join_in_crowd_is_what_earlier_parts_leave() -> None:
 
 
 def test_measures_scale_with_copy() -> None:
-    seen = Shown(10.0, 12.0, 8.0, 6.0, (8.0, 6.0, 4.0), True, 30.0)
+    seen = VisibleShape(10.0, 12.0, 8.0, 6.0, (8.0, 6.0, 4.0), True, 30.0)
     left = (0.5, 1.0, 0.25)
     solid = CopySolid(8.0, 4.0, (1.0, 2.0, 3.0), 4.0, 2.0, (4.0,), (2.0,), (2.0,), 16.0, left, seen)
     half = solid.scaled(0.5)
     assert half == CopySolid(
         1.0, 1.0, (0.5, 1.0, 1.5), 1.0, 1.0, (1.0,), (1.0,), (0.5,), 2.0, left,
-        Shown(5.0, 6.0, 4.0, 3.0, (4.0, 3.0, 2.0), True, 15.0),
+        VisibleShape(5.0, 6.0, 4.0, 3.0, (4.0, 3.0, 2.0), True, 15.0),
     )  # fmt: skip
     assert half.visible_share == solid.visible_share == 0.5
 

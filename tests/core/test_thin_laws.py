@@ -31,11 +31,11 @@ def steel(mm: float) -> float:
     return 250 * mm**3 / 6
 
 
-Thin = Callable[..., ThinLimb | None]
+ThinAnswer = Callable[..., ThinLimb | None]
 
 
 @pytest.fixture
-def thin(bench: Bench) -> Thin:
+def thin(bench: Bench) -> ThinAnswer:
     """The arm of a post, ``limb`` mm thick, where 10 N·mm come on its trunk and 20 on itself."""
     shelf = bench.replaced(wire_stock=(STEM,))
 
@@ -56,7 +56,7 @@ def thin(bench: Bench) -> Thin:
     return found
 
 
-def test_what_hides_and_what_it_bears_is_as_by_hand(thin: Thin) -> None:
+def test_what_hides_and_what_it_bears_is_as_by_hand(thin: ThinAnswer) -> None:
     assert thin(6.0) == ThinLimb(
         "arm", "arm", 6.0, 7.0,
         1.0, pytest.approx(steel(1.0) / 20),
@@ -71,7 +71,7 @@ def test_what_hides_and_what_it_bears_is_as_by_hand(thin: Thin) -> None:
     assert weightless is not None and weightless.fits_bears == math.inf
 
 
-def test_another_metal_is_offered_that_bears_as_much_and_hides(thin: Thin) -> None:
+def test_another_metal_is_offered_that_bears_as_much_and_hides(thin: ThinAnswer) -> None:
     for needed, stronger in (
         (1.40, ("half-hard brass", 1.0)),  # 70 × 1.4³ = 200 × 0.987³
         (1.42, ("half-hard brass", 1.0)),  # 1.0007: nobody measures that
@@ -84,7 +84,7 @@ def test_another_metal_is_offered_that_bears_as_much_and_hides(thin: Thin) -> No
     assert own is not None and own.stronger == ("soft steel", 1.0)
 
 
-def test_glue_wound_wool_hides_wire_in_thin_limbs(thin: Thin) -> None:
+def test_glue_wound_wool_hides_wire_in_thin_limbs(thin: ThinAnswer) -> None:
     for limb, wound in (
         (3.5, (2.0, math.inf)),  # as stout as it should be
         (3.51, None),
@@ -98,7 +98,7 @@ def test_glue_wound_wool_hides_wire_in_thin_limbs(thin: Thin) -> None:
     assert thin(3.0, wound=frozenset({"arm"})) is None
 
 
-def test_stems_are_offered_if_on_shelf_and_hidden(thin: Thin, bench: Bench) -> None:
+def test_stems_are_offered_if_on_shelf_and_hidden(thin: ThinAnswer, bench: Bench) -> None:
     assert (
         row := thin(6.0)
     ) is not None and row.chenille is not None  # two cores of half a millimetre
@@ -122,7 +122,7 @@ def twice(limb: float) -> Figure:
     return figure.replaced(bones=bones, wires=wires)
 
 
-def test_two_strands_share_weight_and_take_twice_room(thin: Thin) -> None:
+def test_two_strands_share_weight_and_take_twice_room(thin: ThinAnswer) -> None:
     row = thin(6.0, figure=twice(6.0), cores=1)
     assert row is not None and row.fewer
     assert row.needs_mm == 9.0 and row.slim_mm == pytest.approx(5.8)

@@ -12,7 +12,7 @@ from bambola.core.bench import Bench
 from bambola.core.facts import RefusedError
 from bambola.core.figure import Ball, Brief, Coat, Document, Figure, Fitting, Part, Piece, Seat
 from bambola.core.figure.additions import with_core
-from bambola.core.methods import At, card_for
+from bambola.core.methods import StepInPlan, card_for
 from bambola.core.order import CHOICE_BY_ID, CHOICES, RULE_BY_ID, Choice, sequence
 from bambola.core.order.sequence import edges_of
 from bambola.core.plan import Plan, make_plan
@@ -220,7 +220,7 @@ def test_hard_core_takes_no_wool_and_stops_needle(bench: Bench) -> None:
     # Wool and core together fill the loose ball: its volume is that of both.
     (portion,) = (p for p in hard.part("ball").portions if p.role == "core")
     alone = math.prod(portion.loose_mm.values())
-    whole = math.prod(At(hard, core, bench).loose)
+    whole = math.prod(StepInPlan(hard, core, bench).loose)
     assert whole == pytest.approx(alone + 36**3, rel=1e-9)
     # Twice as small it is hardly covered if it keeps its size.
     held = cored.replaced(fittings=tuple(f.replaced(follows="hold") for f in cored.fittings))

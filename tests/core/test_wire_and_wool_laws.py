@@ -12,7 +12,7 @@ from bambola.core.bench import Bench
 from bambola.core.facts import NOTHING
 from bambola.core.figure import Brief, Coat
 from bambola.core.plan import make_plan
-from bambola.core.wool.pan import Aim, PanState, after_reading
+from bambola.core.wool.pan import PanState, WeighingTarget, after_reading
 from tests.figures import one_ball, patch
 
 METALS = {
@@ -63,14 +63,14 @@ def test_wire_is_spliced_as_late_as_possible() -> None:
     "shown, zero", [(0.1, 0.1), (-0.1, -0.1), (0.2, 0.0), (-0.21, 0.0)]
 )  # steps of a tenth of a gram
 def test_pan_drift_of_one_step_is_ignored(shown: float, zero: float) -> None:
-    aim = Aim(5.0, 6.0, 5.5)
+    aim = WeighingTarget(5.0, 6.0, 5.5)
     pan = after_reading(PanState(grams=shown), shown, "steady", 1.0, aim, 0.1)
     assert pan.zero == zero and pan.grams == pytest.approx(shown - zero)
 
 
 @pytest.mark.parametrize("shown, zero", [(0.3, 0.3), (-0.3, -0.3), (0.4, 0.0)])
 def test_pan_lifted_clear_may_have_drifted_by_three_steps(shown: float, zero: float) -> None:
-    aim = Aim(5.0, 6.0, 5.5)
+    aim = WeighingTarget(5.0, 6.0, 5.5)
     pan = after_reading(PanState(grams=5.5, lying=5.5), shown, "steady", 1.0, aim, 0.1)
     assert pan.clear and pan.zero == zero
     still = after_reading(PanState(grams=5.5, lying=5.5), 1.2, "steady", 1.0, aim, 0.1)

@@ -22,7 +22,7 @@ from bambola.core.wool.amounts import amount, is_plain_core, kept_by, pinch_mm
 from bambola.core.wool.bundles import as_read, heap_across, loose_size, ring_size
 from bambola.core.wool.layers import tuck_mm
 from bambola.core.wool.pan import aim_for
-from bambola.core.wool.portion import Tear, tear_of, wool_band
+from bambola.core.wool.portion import TornLump, tear_of, wool_band
 from bambola.core.wool.portions import SOFT_DETAIL, SOFT_FACTOR, fur_rows
 from bambola.core.wool.shelf import wool_totals
 from tests.effort import examples
@@ -316,7 +316,7 @@ def test_pinch_is_told_by_ball_that_fingers_roll_of_it() -> None:
         assert pinch_mm(grams) == pytest.approx(across)
     portion = replace(laid("core-batt", "core", 0.5, 0.5, 0.1), loose_mm={"across": 9.0})
     for parts, kind in ((None, "weight"), (24, "share"), (27, "pinch")):
-        tear = Tear(6.0, parts) if parts else None
+        tear = TornLump(6.0, parts) if parts else None
         assert amount(replace(portion, tear=tear)).kind == f"amount.{kind}"
         assert kept_by(replace(portion, tear=tear)).kind == ("nothing" if tear else "amount.keep")
     assert is_plain_core(portion) and not is_plain_core(replace(portion, detail="soft"))

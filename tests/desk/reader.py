@@ -25,7 +25,7 @@ PATIENCE_S = 30.0
 
 
 @dataclass(frozen=True)
-class Thing:
+class TableThing:
     """Something on the screen, by its address on the bus."""
 
     reader: Reader
@@ -55,15 +55,15 @@ class Thing:
         return str(self.ask(f"{ATSPI}.Accessible", "GetRoleName")[0])
 
     @property
-    def inside(self) -> list[Thing]:
+    def inside(self) -> list[TableThing]:
         found = self.ask(f"{ATSPI}.Accessible", "GetChildren")[0]
-        return [Thing(self.reader, bus, path) for bus, path in found]  # type: ignore[attr-defined]
+        return [TableThing(self.reader, bus, path) for bus, path in found]  # type: ignore[attr-defined]
 
     def has(self, state: int) -> bool:
         low, high = self.ask(f"{ATSPI}.Accessible", "GetState")[0]  # type: ignore[misc]
         return bool((low | high << 32) >> state & 1)
 
-    def every(self, role: str) -> Iterator[Thing]:
+    def every(self, role: str) -> Iterator[TableThing]:
         """All of a role within, that are shown."""
         for thing in self.inside:
             if thing.role == role and thing.has(SHOWING):
@@ -95,9 +95,9 @@ class Reader:
 
     def __init__(self, connection: DBusConnection) -> None:
         self.connection = connection
-        self.registry = Thing(self, f"{ATSPI}.Registry", "/org/a11y/atspi/accessible/root")
+        self.registry = TableThing(self, f"{ATSPI}.Registry", "/org/a11y/atspi/accessible/root")
 
-    def find(self, role: str, name: str) -> Thing:
+    def find(self, role: str, name: str) -> TableThing:
         """What is shown under a role and a name, waited for."""
         return self.wait(
             lambda: next(
@@ -112,7 +112,7 @@ class Reader:
             f"no {role} “{name}”",
         )
 
-    def wait(self, look: Callable[[], Thing | None], lacking: str) -> Thing:
+    def wait(self, look: Callable[[], TableThing | None], lacking: str) -> TableThing:
         until = time.monotonic() + PATIENCE_S
         while time.monotonic() < until:
             try:

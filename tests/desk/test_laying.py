@@ -14,9 +14,9 @@ from bambola.core.figure import Brief, Document
 from bambola.core.plan import make_plan
 from bambola.core.plan.counter.weighing import blanks_of
 from bambola.desk.stations.wool.laying import (
+    PartThings,
     Room,
-    Setting,
-    Thing,
+    TableThing,
     fitting_scale,
     lay_out,
     setting_of,
@@ -28,17 +28,17 @@ ROOM = Room(9.0, 62.0, 26.0, 42.0, 170.0)
 sizes = st.tuples(st.floats(4, 220), st.floats(4, 220))
 settings_of = st.lists(
     st.lists(sizes, min_size=1, max_size=4).map(
-        lambda many: tuple(Thing("bundle", s, i) for i, s in enumerate(many))
+        lambda many: tuple(TableThing("bundle", s, i) for i, s in enumerate(many))
     ),
     min_size=1, max_size=12,
 ).map(lambda many: tuple(
-    Setting(f"p{i}", (*things, Thing("part", things[0].size))) for i, things in enumerate(many)
+    PartThings(f"p{i}", (*things, TableThing("part", things[0].size))) for i, things in enumerate(many)
 ))  # fmt: skip
 
 
 @given(settings_of, st.floats(300, 1800), st.floats(0.1, 4.0))
 def test_nothing_lies_over_anything_else(
-    things: tuple[Setting, ...], wide: float, scale: float
+    things: tuple[PartThings, ...], wide: float, scale: float
 ) -> None:
     laid, high = lay_out(things, wide, scale, ROOM)
     assert [place.setting for place in laid] == list(things)
@@ -60,7 +60,7 @@ def test_nothing_lies_over_anything_else(
 
 @given(settings_of, st.floats(500, 1800), st.floats(300, 1200))
 def test_it_is_laid_as_large_as_room_allows(
-    things: tuple[Setting, ...], wide: float, tall: float
+    things: tuple[PartThings, ...], wide: float, tall: float
 ) -> None:
     scale = fitting_scale(things, wide, tall, ROOM, 0.05, 5.0)
     assert 0.05 <= scale <= 5.0

@@ -13,7 +13,7 @@ from bambola.devices.protocol import (
     LineSplitter,
     Reading,
     Repeats,
-    Rubbish,
+    UnreadableLine,
     checksum,
     parse_message,
     reading_line,
@@ -53,7 +53,7 @@ def test_documented_lines_mean_what_document_says() -> None:
 )
 def test_line_that_is_no_reading_says_why(line: bytes, why: str) -> None:
     said = parse_message(line)
-    assert isinstance(said, Rubbish) and why in said.why
+    assert isinstance(said, UnreadableLine) and why in said.why
 
 
 @examples(200)
@@ -78,7 +78,7 @@ def test_lines_are_put_together_however_they_are_chopped(
 def test_endless_line_is_dropped_and_next_is_read() -> None:
     splitter = LineSplitter()
     heard = splitter.feed(b"z" * 5000)
-    assert len(heard) == 1 and isinstance(heard[0], Rubbish)
+    assert len(heard) == 1 and isinstance(heard[0], UnreadableLine)
     assert splitter.feed(b"\n" + reading_line(1, 5).encode()) == [Reading(1, 5.0, "mm")]
 
 

@@ -16,7 +16,7 @@ from bambola.devices.link import DeviceLink
 from bambola.devices.protocol import (
     LineSplitter,
     Range,
-    Rubbish,
+    UnreadableLine,
     Weight,
     checksum,
     parse_message,
@@ -40,7 +40,7 @@ def test_weight_comes_over_line_as_it_was(grams: float, state: str, places: int)
 )  # fmt: skip
 def test_spoilt_weight_is_never_taken(text: str) -> None:
     for line in (text, f"{text.rpartition(' ')[0]} {checksum(text.rpartition(' ')[0])}"):
-        assert isinstance(parse_message(line.encode()), Rubbish)
+        assert isinstance(parse_message(line.encode()), UnreadableLine)
     good = weight_line(12.3, "steady").strip().encode()
     for i in range(len(good)):
         spoilt = good[:i] + bytes([good[i] ^ 1]) + good[i + 1 :]

@@ -15,10 +15,10 @@ from bambola.core.armature.cuts import (
 from bambola.core.armature.gauge import (
     CHENILLE,
     ENOUGH,
-    Chosen,
+    ChosenWire,
     FeltRoundBone,
     Gauge,
-    Need,
+    WireNeed,
     Yardstick,
     felts_of,
     gauge_wires,

@@ -194,7 +194,7 @@ def load_growth(old: BoneLoad, new: BoneLoad) -> float:
 
 
 @frozen
-class Need:
+class WireNeed:
     """What the wires of one bone must bear (N·mm), and why; what is ``enough`` for their ``cause``, and
     ``steady``, as steady as before (None where there was no wire)."""
 
@@ -207,7 +207,7 @@ class Need:
 
 def needs_of(
     loads: Mapping[Pair, BoneLoad], old: Yardstick, springs: Mapping[Pair, float], scale: float
-) -> dict[Pair, Need]:
+) -> dict[Pair, WireNeed]:
     """Return what each bone's wires must bear at ``scale``; ``springs`` is what the felt of posed ones pulls
     with."""
     found = {}
@@ -215,11 +215,11 @@ def needs_of(
         enough, cause = _moment_needed(bone, load, old, springs)
         before, bore = old.loads.get(bone), old.capacity.get(bone, 0.0)
         if before is None or bore <= 0:
-            found[bone] = Need(enough, cause, enough, cause, None)
+            found[bone] = WireNeed(enough, cause, enough, cause, None)
             continue
         steady = bore * load_growth(before, load)
         moment, why = _clamp_to_drawn(enough, cause, steady, bore * min(1.0, scale) ** 3)
-        found[bone] = Need(moment, why, enough, cause, steady)
+        found[bone] = WireNeed(moment, why, enough, cause, steady)
     return found
 
 
@@ -245,7 +245,7 @@ def _clamp_to_drawn(enough: float, why: Fact, steady: float, drawn: float) -> tu
 
 
 @dataclass(frozen=True)
-class Chosen:
+class ChosenWire:
     """What the maker has chosen of the wire: a material (a metal or chenille), diameters (mm) and materials
     by wire, wires with a second strand beside them, and parts in which wool is wound on with glue."""
 
@@ -258,12 +258,12 @@ class Chosen:
 
 def gauge_wires(
     figure: Figure,
-    needs: Mapping[Pair, Need],
+    needs: Mapping[Pair, WireNeed],
     old: Yardstick,
     bench: Bench,
     scale: float,
     limbs_mm: Mapping[str, float],
-    chosen: Chosen = Chosen(),
+    chosen: ChosenWire = ChosenWire(),
 ) -> dict[str, Gauge]:
     """Return the gauge of every wire at ``scale``. ``limbs_mm`` is how thick each part is where it is
     thinnest."""
@@ -306,7 +306,7 @@ def _wanted_diameters(
     before: Wire | None,
     metal: Metal,
     strands: Mapping[Pair, int],
-    needs: Mapping[Pair, Need],
+    needs: Mapping[Pair, WireNeed],
     old: Yardstick,
     scale: float,
 ) -> _WantedDiameters:

@@ -15,7 +15,7 @@ from typing import Literal
 
 from bambola.core.armature.strength import metal_name
 from bambola.core.bench import WireStock
-from bambola.core.facts import Bought, Fact, fact
+from bambola.core.facts import Fact, SoldSize, fact
 from bambola.core.figure import Metal
 from bambola.core.frozen import frozen
 from bambola.core.memo import remembered
@@ -85,7 +85,7 @@ def cutting_plan(pieces: Sequence[StockPiece], stock: Sequence[WireStock]) -> tu
 def _stock_label(kind: tuple[Metal, float, int]) -> Fact:
     """Return what is asked for in a shop."""
     metal, diameter, cores = kind
-    sold = fact("stock.sold", metal=metal_name(metal), size=Bought(diameter))
+    sold = fact("stock.sold", metal=metal_name(metal), size=SoldSize(diameter))
     return fact("stock.cores", cores=str(cores), metal=sold) if cores > 1 else sold
 
 

@@ -10,7 +10,7 @@ from bambola.core.bench.materials import COMMON, Glue, Material
 from bambola.core.bench.model import Bench, Counted, GlueBottle, WireStock
 from bambola.core.bench.money import exact_decimal
 from bambola.core.bench.wools import Wool
-from bambola.core.facts import Bought, Fact, fact
+from bambola.core.facts import Fact, SoldSize, fact
 from bambola.core.frozen import frozen
 
 Unit = Literal["g", "mm", "pieces"]
@@ -27,7 +27,7 @@ SORTS = tuple(_ROWS)
 _METRE_MM, _CLAY_G = 1000, 100
 """What the price of cloth and the like, and of clay, is for."""
 
-Thing = Wool | Counted | WireStock | Material | GlueBottle
+TableThing = Wool | Counted | WireStock | Material | GlueBottle
 
 
 @frozen
@@ -95,13 +95,13 @@ def _number_name(value: object) -> str:
     return f"{value:g}" if isinstance(value, int | float) else str(value)
 
 
-def _find_thing(bench: Bench, key: str) -> Thing | None:
+def _find_thing(bench: Bench, key: str) -> TableThing | None:
     """Return the bench's entry for ``key``, or the one it would have; None for an unknown key."""
     sort, _, name = key.partition(":")
     if sort not in _ROWS:
         return None
     field, of = _ROWS[sort]
-    rows: tuple[Thing, ...] = getattr(bench, field)
+    rows: tuple[TableThing, ...] = getattr(bench, field)
     known = next((row for row in rows if _number_name(getattr(row, of)) == name), None)
     if known is not None:
         return known
@@ -117,12 +117,12 @@ def _find_thing(bench: Bench, key: str) -> Thing | None:
     return None
 
 
-def _shelf_item(key: str, thing: Thing) -> Shelved:
+def _shelf_item(key: str, thing: TableThing) -> Shelved:
     what, unit, left, per = _amount_on_shelf(key, thing)
     return Shelved(key, what, unit, left, per, thing.price, thing.shop, thing.lot)
 
 
-def _amount_on_shelf(key: str, thing: Thing) -> tuple[Fact, Unit, float | None, float]:
+def _amount_on_shelf(key: str, thing: TableThing) -> tuple[Fact, Unit, float | None, float]:
     """Return an item's name, unit, stock, and the amount its price is for."""
     match thing:
         case Wool():
@@ -144,10 +144,10 @@ def _amount_on_shelf(key: str, thing: Thing) -> tuple[Fact, Unit, float | None, 
         case Counted() if key.startswith("needle"):
             return fact("cost.needles", gauge=f"{thing.size:g}"), "pieces", thing.count, 1
         case _:
-            return fact("cost.eyes", size=Bought(thing.size)), "pieces", thing.count, 1
+            return fact("cost.eyes", size=SoldSize(thing.size)), "pieces", thing.count, 1
 
 
-def _with_left(thing: Thing, left: float | None) -> dict[str, object]:
+def _with_left(thing: TableThing, left: float | None) -> dict[str, object]:
     match thing:
         case Wool():
             return {"grams": left}

@@ -17,7 +17,7 @@ from bambola.core.wool.pan import PAIR_SIZE, PAIR_WEIGHT
 
 
 @frozen
-class Off:
+class OffPlan:
     """A measure (mm) or weight (g) of a part that differs noticeably from the plan: ``planned`` and
     ``found``."""
 
@@ -55,17 +55,17 @@ def as_it_came(plan: Plan, making: Making, bench: Bench) -> Placement:
         return plan.solids.placement.scaled(share, planned)
 
 
-def came_off(plan: Plan, making: Making) -> tuple[Off, ...]:
+def came_off(plan: Plan, making: Making) -> tuple[OffPlan, ...]:
     """Return the noticeable differences, part by part in the order of the figure."""
     found = []
     for part in plan.parts:
         for name, mm in making.sizes.get(part.id, {}).items():
             planned = part.to_mm.get(name)
             if planned and abs(mm / planned - 1) > PAIR_SIZE:
-                found.append(Off(part.id, name, "size", planned, mm))
+                found.append(OffPlan(part.id, name, "size", planned, mm))
         grams = making.weights.get(part.id)
         if grams and part.grams and abs(grams / part.grams - 1) > PAIR_WEIGHT:
-            found.append(Off(part.id, "", "weight", part.grams, grams))
+            found.append(OffPlan(part.id, "", "weight", part.grams, grams))
     return tuple(found)
 
 
@@ -74,7 +74,7 @@ PRIOR = 0.5
 
 
 @frozen
-class Held:
+class HeldJoins:
     """``held`` of ``of`` joins of a kind held; ``low`` and ``high`` bound their true share with 90 %."""
 
     kind: Join
@@ -84,7 +84,7 @@ class Held:
     high: float
 
 
-def joins_held(makings: Iterable[Making]) -> tuple[Held, ...]:
+def joins_held(makings: Iterable[Making]) -> tuple[HeldJoins, ...]:
     """Return the statistics of each way of joining over all makings, the most frequent first."""
     from scipy.special import betaincinv
 
@@ -98,6 +98,8 @@ def joins_held(makings: Iterable[Making]) -> tuple[Held, ...]:
         low, high = (betaincinv(held + PRIOR, of - held + PRIOR, share) for share in (0.05, 0.95))
         # Where all held, or none, a share of one or of nought is not ruled out.
         found.append(
-            Held(kind, held, of, float(low) if held else 0.0, float(high) if held < of else 1.0)
+            HeldJoins(
+                kind, held, of, float(low) if held else 0.0, float(high) if held < of else 1.0
+            )
         )
     return tuple(found)

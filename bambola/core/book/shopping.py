@@ -9,7 +9,7 @@ from bambola.core.bench import Bench
 from bambola.core.bench.money import exact_decimal
 from bambola.core.bench.shelved import find_shelf_item
 from bambola.core.book.costing import planned_use
-from bambola.core.facts import Bought, Fact, Grams, Mm, fact
+from bambola.core.facts import Fact, Grams, Mm, SoldSize, fact
 from bambola.core.frozen import frozen
 from bambola.core.plan import Plan
 from bambola.core.plan.reading.stuff import to_buy_fact
@@ -45,7 +45,7 @@ def _what_is_short(plan: Plan, bench: Bench) -> Iterator[Buying]:
     for row in plan.fittings:
         if row.buy:
             key = f"eyes:{row.use_mm:g}"
-            what = fact("buy.pieces", n=row.buy, name=row.name, size=Bought(row.use_mm))
+            what = fact("buy.pieces", n=row.buy, name=row.name, size=SoldSize(row.use_mm))
             yield buying(key, what, _price_for(bench, key, row.buy))
     wires: dict[Fact, float] = {}
     for cut in plan.cutting:

@@ -20,7 +20,7 @@ from reportlab.pdfgen.canvas import Canvas
 from reportlab.pdfgen.pathobject import PDFPathObject
 
 from bambola.core.export.paper import BODY, BODY_BOLD, TITLE, font_with_letters, register_fonts
-from bambola.core.export.tags import Tags
+from bambola.core.export.tags import CanvasTags
 from bambola.core.frozen import frozen
 from bambola.core.memo import remembered
 from bambola.core.solids.forms import Array
@@ -181,7 +181,7 @@ def shift_items(items: Sequence[Item], dx: float, dy: float) -> Iterator[Item]:
                 yield Clip(x + dx, y + dy, wide, high, tuple(shift_items(inside, dx, dy)))
 
 
-def draw_page(canvas: Canvas, page: PaperPage, tags: Tags) -> None:
+def draw_page(canvas: Canvas, page: PaperPage, tags: CanvasTags) -> None:
     """Draw a page on a canvas of the same size, and tag what is read aloud."""
     register_fonts()
     canvas.saveState()
@@ -191,7 +191,7 @@ def draw_page(canvas: Canvas, page: PaperPage, tags: Tags) -> None:
     canvas.restoreState()
 
 
-def _put_all(canvas: Canvas, page: PaperPage, items: Sequence[Item], tags: Tags) -> None:
+def _put_all(canvas: Canvas, page: PaperPage, items: Sequence[Item], tags: CanvasTags) -> None:
     for item in items:
         match item:
             case Clip(x, y, wide, high, inside):

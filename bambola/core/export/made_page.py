@@ -6,7 +6,7 @@ from collections.abc import Iterator, Sequence
 from dataclasses import replace
 
 from bambola.core.bench import Bench, Making
-from bambola.core.book.came_out import Off
+from bambola.core.book.came_out import OffPlan
 from bambola.core.book.costing import Cost
 from bambola.core.export.drawn import QUIET, DrawnText, Item, shift_items
 from bambola.core.export.felt import on_ground
@@ -29,7 +29,7 @@ def made_pdf(
     making: Making,
     plan: Plan,
     came: Placement | None,
-    off: Sequence[Off],
+    off: Sequence[OffPlan],
     cost: Cost,
     bench: Bench,
     words: Maker,
@@ -62,7 +62,7 @@ def made_pdf(
 def _page_lines(
     making: Making,
     plan: Plan,
-    off: Sequence[Off],
+    off: Sequence[OffPlan],
     cost: Cost,
     bench: Bench,
     words: Maker,

@@ -28,7 +28,7 @@ class _Read:
     box: tuple[float, ...] = ()
 
 
-class Tags:
+class CanvasTags:
     """The tags of one canvas, page by page; call :meth:`write` before it is saved."""
 
     def __init__(self, canvas: Canvas) -> None:

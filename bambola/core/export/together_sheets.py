@@ -25,7 +25,7 @@ from bambola.core.export.packet.pages.labels import bag_label
 from bambola.core.export.packet.papers import PAPERS, Paper
 from bambola.core.export.packet.sheet import number_pages, pack_blocks, sheet
 from bambola.core.export.split_text import split_title, tearing_lines
-from bambola.core.plan.counter.together import Act, Together, splits_together, wish_of
+from bambola.core.plan.counter.together import CommonStep, Together, splits_together, wish_of
 from bambola.core.quantities import show_length, show_mass
 from bambola.core.wool import portion_name
 from bambola.core.wool.splitting import SplitPlan
@@ -212,7 +212,7 @@ def _order_rows(both: Together, words: Maker, wide: float) -> Iterator[Row]:
         yield LINE * len(rows) + 0.8, items
 
 
-def act_words(both: Together, act: Act, words: Maker) -> str:
+def act_words(both: Together, act: CommonStep, words: Maker) -> str:
     """Return a step of the common order as text, with the figures it is for if not for all."""
     told = words.say(act.step.text)
     if len(act.figure_count) == len(both.plans):

@@ -11,7 +11,7 @@ from bambola.core.face.marks import seen_on
 from bambola.core.figure import Figure, Part, Shape
 from bambola.core.figure.additions import face_bearer
 from bambola.core.figure.graft import with_place
-from bambola.core.figure.places import FaceKind, Laid, Line
+from bambola.core.figure.places import FaceKind, LaidAnswer, Line
 from bambola.core.figure.places import Place as Piece
 from bambola.core.frozen import frozen
 from bambola.core.solids import place
@@ -60,7 +60,7 @@ class Preset:
     way: Callable[[_Plan], tuple[tuple[float, float], ...]]
     wide: Callable[[_Plan], float]
     mirrored: bool = False
-    laid: Laid | None = None
+    laid: LaidAnswer | None = None
 
 
 def _brow(plan: _Plan, rise: float, slant: float, long: float) -> tuple[tuple[float, float], ...]:

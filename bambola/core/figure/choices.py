@@ -6,36 +6,36 @@ from collections.abc import Mapping
 
 from bambola.core.figure.questions import (
     BoughtGarment,
-    Centre,
-    Cored,
-    Eyes,
+    CentreAnswer,
+    CoredAnswer,
+    EyesAnswer,
     EyeSize,
     Floating,
     Folding,
-    GrowsWith,
+    GrowsWithAnswer,
     HardCore,
     Impossible,
-    InMetal,
-    Joined,
-    Kept,
-    Laid,
-    Left,
-    Pieces,
+    JoinedAnswer,
+    KeptAnswer,
+    LaidAnswer,
+    LeftAnswer,
+    MetalAnswer,
+    PiecesAnswer,
     Reach,
-    Reached,
+    ReachedAnswer,
     Repeated,
-    Shaped,
+    ShapedAnswer,
     SitsOn,
-    Sized,
+    SizeAnswer,
     SmallFace,
     SoftCentre,
-    Stocked,
+    StockedAnswer,
     StoutestWire,
-    Thin,
+    ThinAnswer,
     TooThin,
     WeakJoin,
     WireGauge,
-    Worn,
+    WornAnswer,
     iterate_answers,
 )
 from bambola.core.figure.schools import ChoiceId, SchoolId, known_schools
@@ -51,21 +51,21 @@ class MakerChoices:
     themselves, and are None if the maker chose none.
     """
 
-    thin_limbs: Mapping[str, Thin]
-    weak_joins: Mapping[str, Joined]
-    garments: Mapping[str, Worn]
-    eye_sizes: Mapping[str, Eyes | Sized]
-    impossible_shapes: Mapping[str, Shaped]
-    soft_centres: Mapping[str, Centre]
-    floating: Mapping[str, Left]
-    wire_gauges: Mapping[str, Sized]
-    wire_stocks: Mapping[str, Stocked | InMetal]
-    rows: Mapping[str, Kept]
-    folding: Mapping[str, Laid]
-    hard_cores: Mapping[str, Cored]
-    sits_on: Mapping[str, GrowsWith]
-    reaches: Mapping[str, Reached]
-    small_faces: Mapping[str, Pieces]
+    thin_limbs: Mapping[str, ThinAnswer]
+    weak_joins: Mapping[str, JoinedAnswer]
+    garments: Mapping[str, WornAnswer]
+    eye_sizes: Mapping[str, EyesAnswer | SizeAnswer]
+    impossible_shapes: Mapping[str, ShapedAnswer]
+    soft_centres: Mapping[str, CentreAnswer]
+    floating: Mapping[str, LeftAnswer]
+    wire_gauges: Mapping[str, SizeAnswer]
+    wire_stocks: Mapping[str, StockedAnswer | MetalAnswer]
+    rows: Mapping[str, KeptAnswer]
+    folding: Mapping[str, LaidAnswer]
+    hard_cores: Mapping[str, CoredAnswer]
+    sits_on: Mapping[str, GrowsWithAnswer]
+    reaches: Mapping[str, ReachedAnswer]
+    small_faces: Mapping[str, PiecesAnswer]
     schools: Mapping[ChoiceId, SchoolId]
     wire_school: str | None
     wire_stock: str | None

@@ -89,7 +89,7 @@ FaceKind = Literal[
     "mouth", "nose", "nose-line", "nostril", "lid", "rim", "lash", "cheek", "brow", "white",
     "pupil", "highlight",
 ]  # fmt: skip
-Laid = Literal["hairs", "twist", "pinch", "half-disc"]
+LaidAnswer = Literal["hairs", "twist", "pinch", "half-disc"]
 """What a piece of a face is made of: single hairs, a wisp twisted to a thread, a pinch, half a disc."""
 
 
@@ -106,7 +106,7 @@ class Place(Frozen):
     fur: Fur | None = None
     bare: bool = False
     face: FaceKind | None = None
-    laid: Laid | None = None
+    laid: LaidAnswer | None = None
 
     @property
     def display_name(self) -> str:

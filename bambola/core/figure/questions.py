@@ -15,7 +15,7 @@ from bambola.core.figure.fields import Metal
 from bambola.core.frozen import frozen
 
 
-class Thin(StrEnum):
+class ThinAnswer(StrEnum):
     """Answers for a limb too thin for its wire."""
 
     THINNER = "thinner-wire"
@@ -28,7 +28,7 @@ class Thin(StrEnum):
     WOUND = "glue-wound"
 
 
-class Joined(StrEnum):
+class JoinedAnswer(StrEnum):
     """Answers for making a weak join stronger."""
 
     PATCH = "patch"
@@ -38,7 +38,7 @@ class Joined(StrEnum):
     LEAVE = "leave"
 
 
-class Worn(StrEnum):
+class WornAnswer(StrEnum):
     """Answers for a bought garment that no longer fits."""
 
     REPLACED = "another"
@@ -46,21 +46,21 @@ class Worn(StrEnum):
     LEAVE = "leave"
 
 
-class Shaped(StrEnum):
+class ShapedAnswer(StrEnum):
     """Answers for rules that ask for an impossible shape: which measure gives way."""
 
     LONGER = "longer"
     SLIMMER = "slimmer"
 
 
-class Centre(StrEnum):
+class CentreAnswer(StrEnum):
     """Answers for the middle of a thick core: felted or not."""
 
     SOFT = "soft-centre"
     SOLID = "solid"
 
 
-class Kept(StrEnum):
+class KeptAnswer(StrEnum):
     """Answers for a row of like parts that changes its size: what stays the same."""
 
     NUMBER = "number"
@@ -69,14 +69,14 @@ class Kept(StrEnum):
     FEWER = "fewer"
 
 
-class Laid(StrEnum):
+class LaidAnswer(StrEnum):
     """Answers for how the wire of a small figure is laid."""
 
     FOLDED = "folded"
     AS_DRAWN = "as-drawn"
 
 
-class Cored(StrEnum):
+class CoredAnswer(StrEnum):
     """Answers for a hard core too thick for its part."""
 
     SMALLER = "smaller-core"
@@ -84,27 +84,27 @@ class Cored(StrEnum):
     NONE = "no-core"
 
 
-class GrowsWith(StrEnum):
+class GrowsWithAnswer(StrEnum):
     """Answers for what sits on a part that is held as a whole: with what it grows."""
 
     WITH = "with-it"
     FIGURE = "with-the-figure"
 
 
-class Reached(StrEnum):
+class ReachedAnswer(StrEnum):
     """Answers for a prop that an arm no longer reaches."""
 
     LONGER = "longer-arm"
     LEAVE = "leave"
 
 
-class Eyes(StrEnum):
+class EyesAnswer(StrEnum):
     """Answers, besides sizes, for eyes of a size that is not sold."""
 
     FELTED = "felted"
 
 
-class Stocked(StrEnum):
+class StockedAnswer(StrEnum):
     """Answers, besides other metals, for a wire that no stock is stout enough for."""
 
     SECOND = "second-strand"
@@ -112,14 +112,14 @@ class Stocked(StrEnum):
     LEAVE = "leave"
 
 
-class Pieces(StrEnum):
+class PiecesAnswer(StrEnum):
     """Answers for pieces of a face too small to be made."""
 
     WITHOUT = "without"
     KEPT = "kept"
 
 
-class Left(StrEnum):
+class LeftAnswer(StrEnum):
     """The answer that something is left as it is."""
 
     LEAVE = "leave"
@@ -128,7 +128,7 @@ class Left(StrEnum):
 METALS: tuple[Metal, ...] = get_args(Metal)
 
 
-class InMetal(str):
+class MetalAnswer(str):
     """The answer that a wire is taken in another metal."""
 
     __slots__ = ()
@@ -144,7 +144,7 @@ class InMetal(str):
         return cast(Metal, self.removeprefix("metal:"))
 
 
-class Sized(str):
+class SizeAnswer(str):
     """An answer that is a size in mm."""
 
     __slots__ = ()
@@ -161,9 +161,9 @@ class Sized(str):
 
 
 Answer = (
-    Thin | Joined | Worn | Shaped | Centre | Kept | Laid | Cored | GrowsWith | Reached | Eyes | Stocked | Left
-    | Pieces
-    | InMetal | Sized
+    ThinAnswer | JoinedAnswer | WornAnswer | ShapedAnswer | CentreAnswer | KeptAnswer | LaidAnswer
+    | CoredAnswer | GrowsWithAnswer | ReachedAnswer | EyesAnswer | StockedAnswer | LeftAnswer
+    | PiecesAnswer | MetalAnswer | SizeAnswer
 )  # fmt: skip
 A = TypeVar("A", bound=Answer)
 A_co = TypeVar("A_co", bound=Answer, covariant=True)
@@ -194,95 +194,95 @@ class Question(Generic[A_co]):
         return cast("A_co | None", found)
 
 
-class TooThin(Question[Thin]):
+class TooThin(Question[ThinAnswer]):
     """A limb too thin to hide its wire."""
 
-    kind, of, answers = "thin-limb", "part", tuple(Thin)
+    kind, of, answers = "thin-limb", "part", tuple(ThinAnswer)
 
 
-class WeakJoin(Question[Joined]):
+class WeakJoin(Question[JoinedAnswer]):
     """A join too weak for what hangs on it."""
 
-    kind, of, answers = "join", "part", tuple(Joined)
+    kind, of, answers = "join", "part", tuple(JoinedAnswer)
 
 
-class BoughtGarment(Question[Worn]):
+class BoughtGarment(Question[WornAnswer]):
     """A bought garment that does not fit any more."""
 
-    kind, of, answers = "dress", "part", tuple(Worn)
+    kind, of, answers = "dress", "part", tuple(WornAnswer)
 
 
-class EyeSize(Question[Eyes | Sized]):
+class EyeSize(Question[EyesAnswer | SizeAnswer]):
     """Eyes of which no such size is sold."""
 
-    kind, of, answers, sizes = "eye-size", "fitting", tuple(Eyes), True
+    kind, of, answers, sizes = "eye-size", "fitting", tuple(EyesAnswer), True
 
 
-class Impossible(Question[Shaped]):
+class Impossible(Question[ShapedAnswer]):
     """Measures that no part of its shape can have."""
 
-    kind, of, answers = "shape", "part", tuple(Shaped)
+    kind, of, answers = "shape", "part", tuple(ShapedAnswer)
 
 
-class SoftCentre(Question[Centre]):
+class SoftCentre(Question[CentreAnswer]):
     """A core so thick that its middle need not be felted."""
 
-    kind, of, answers = "soft-centre", "part", tuple(Centre)
+    kind, of, answers = "soft-centre", "part", tuple(CentreAnswer)
 
 
-class Floating(Question[Left]):
+class Floating(Question[LeftAnswer]):
     """A part that touches nothing."""
 
-    kind, of, answers = "floating", "part", tuple(Left)
+    kind, of, answers = "floating", "part", tuple(LeftAnswer)
 
 
-class WireGauge(Question[Sized]):
+class WireGauge(Question[SizeAnswer]):
     """The diameter a wire is to have."""
 
     kind, of, answers, sizes = "gauge", "wire", (), True
 
 
-class StoutestWire(Question[Stocked | InMetal]):
+class StoutestWire(Question[StockedAnswer | MetalAnswer]):
     """The material of a wire that no stock is stout enough for."""
 
     kind, of = "stock", "wire"
-    answers = (*Stocked, *map(InMetal.answer_for, METALS))
+    answers = (*StockedAnswer, *map(MetalAnswer.answer_for, METALS))
 
 
-class Repeated(Question[Kept]):
+class Repeated(Question[KeptAnswer]):
     """Whether a row of like parts keeps their number, their size or their spacing."""
 
-    kind, of, answers = "row", "part", tuple(Kept)
+    kind, of, answers = "row", "part", tuple(KeptAnswer)
 
 
-class Folding(Question[Laid]):
+class Folding(Question[LaidAnswer]):
     """Whether a figure too small for bindings gets one wire folded out and back."""
 
-    kind, of, answers = "folding", "figure", tuple(Laid)
+    kind, of, answers = "folding", "figure", tuple(LaidAnswer)
 
 
-class HardCore(Question[Cored]):
+class HardCore(Question[CoredAnswer]):
     """A hard core too thick for its part."""
 
-    kind, of, answers = "hard-core", "fitting", tuple(Cored)
+    kind, of, answers = "hard-core", "fitting", tuple(CoredAnswer)
 
 
-class SitsOn(Question[GrowsWith]):
+class SitsOn(Question[GrowsWithAnswer]):
     """Whether what sits on a part held as a whole keeps its size too."""
 
-    kind, of, answers = "sits-on", "part", tuple(GrowsWith)
+    kind, of, answers = "sits-on", "part", tuple(GrowsWithAnswer)
 
 
-class Reach(Question[Reached]):
+class Reach(Question[ReachedAnswer]):
     """A prop that an arm held as made and no longer reaches."""
 
-    kind, of, answers = "reach", "fitting", tuple(Reached)
+    kind, of, answers = "reach", "fitting", tuple(ReachedAnswer)
 
 
-class SmallFace(Question[Pieces]):
+class SmallFace(Question[PiecesAnswer]):
     """A face with pieces too small to be made."""
 
-    kind, of, answers = "small-face", "part", tuple(Pieces)
+    kind, of, answers = "small-face", "part", tuple(PiecesAnswer)
 
 
 QUESTIONS: dict[str, type[Question[Answer]]] = {
@@ -323,9 +323,9 @@ def iterate_answers(answers: Mapping[str, str], kind: type[Question[A]]) -> Iter
             yield about, answer
 
 
-def _size_read(said: str) -> Sized | None:
+def _size_read(said: str) -> SizeAnswer | None:
     try:
         mm = float(said)
     except ValueError:
         return None
-    return Sized.answer_for(mm) if 0 < mm < 1000 else None
+    return SizeAnswer.answer_for(mm) if 0 < mm < 1000 else None

@@ -11,7 +11,7 @@ from datetime import date
 from typing import ClassVar, Protocol
 
 from bambola.core.bench import Bench, Niche
-from bambola.core.facts import NOTHING, Bought, Exact, Fact, Grams, fact
+from bambola.core.facts import NOTHING, Exact, Fact, Grams, SoldSize, fact
 from bambola.core.figure import Figure
 from bambola.core.figure.questions import BoughtGarment
 from bambola.core.frozen import frozen
@@ -68,7 +68,7 @@ class EyesOf:
 
     @property
     def told(self) -> Fact:
-        return fact("asked.eyes", size=Bought(self.size))
+        return fact("asked.eyes", size=SoldSize(self.size))
 
     def margin(self, reading: HeightReading) -> float:
         """Return the allowed minus the actual deviation, as a share of the wanted size."""
@@ -108,7 +108,7 @@ class SizeOf:
 
 
 @frozen
-class Fits:
+class FitsPlace:
     """The figure fits the place it is for."""
 
     niche: Niche
@@ -156,7 +156,7 @@ class GarmentFits:
 
 
 @frozen
-class Stands:
+class StandsUpright:
     """The figure stands."""
 
     told: ClassVar[Fact] = Fact("asked.stands")
@@ -178,7 +178,7 @@ class NoQuestions:
 
 
 @frozen
-class Met:
+class MetCondition:
     """A condition, and the heights at which it is met."""
 
     told: Fact
@@ -190,7 +190,7 @@ class Answer:
     """Conditions one by one and the heights that meet ``together`` all of them; where there are none,
     ``why`` says which cannot be met. ``best`` is the tallest."""
 
-    each: tuple[Met, ...]
+    each: tuple[MetCondition, ...]
     together: tuple[HeightBand, ...]
     why: Fact
 
@@ -200,7 +200,7 @@ class Answer:
         return self.together[-1].to_mm if self.together else None
 
 
-def answer_of(each: tuple[Met, ...], all_of_it: HeightBand) -> Answer:
+def answer_of(each: tuple[MetCondition, ...], all_of_it: HeightBand) -> Answer:
     """Return the heights that meet all of several conditions, out of all heights examined."""
     together: tuple[HeightBand, ...] = (all_of_it,)
     for met in each:
@@ -208,7 +208,7 @@ def answer_of(each: tuple[Met, ...], all_of_it: HeightBand) -> Answer:
     return Answer(each, together, NOTHING if together else _why_none(each))
 
 
-def _why_none(each: Sequence[Met]) -> Fact:
+def _why_none(each: Sequence[MetCondition]) -> Fact:
     """Return why no height meets all: one that none meets, two that exclude each other, or all of them
     together."""
     for met in each:
@@ -221,7 +221,7 @@ def _why_none(each: Sequence[Met]) -> Fact:
     return Fact("asked.not-all")
 
 
-def _reached_heights(met: Met) -> Fact:
+def _reached_heights(met: MetCondition) -> Fact:
     band = met.bands[-1]
     return fact("asked.reach", what=met.told, low=Exact(band.from_mm), high=Exact(band.to_mm))
 

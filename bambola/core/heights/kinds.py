@@ -8,7 +8,7 @@ from typing import TypeAlias
 from bambola.core.armature.gauge import STOUTER, does_for
 from bambola.core.armature.strength import PROPERTIES
 from bambola.core.bench import Bench
-from bambola.core.facts import Bought, Fact, Grams, Value, fact
+from bambola.core.facts import Fact, Grams, SoldSize, Value, fact
 from bambola.core.figure import Fitting
 from bambola.core.figure.questions import EyeSize
 from bambola.core.frozen import frozen
@@ -117,14 +117,14 @@ def _eye_signs(plan: Plan, bench: Bench) -> Iterator[tuple[str, StateAtHeight]]:
         state = edges_passed(row.wanted_mm, sizes)
         passed = None
         if not state:
-            text = fact("turn.eyes-smaller", name=row.name, size=Bought(sizes[0]))
+            text = fact("turn.eyes-smaller", name=row.name, size=SoldSize(sizes[0]))
         elif state == len(sizes):
-            text = fact("turn.eyes-larger", name=row.name, size=Bought(sizes[-1]))
+            text = fact("turn.eyes-larger", name=row.name, size=SoldSize(sizes[-1]))
         else:
-            below, above = Bought(sizes[state - 1]), Bought(sizes[state])
+            below, above = SoldSize(sizes[state - 1]), SoldSize(sizes[state])
             text = fact("turn.eyes-between", name=row.name, below=below, above=above)
         if state:
-            passed = fact("turn.eyes-fit", name=row.name, size=Bought(sizes[state - 1]))
+            passed = fact("turn.eyes-fit", name=row.name, size=SoldSize(sizes[state - 1]))
         yield row.id, StateAtHeight(state, text, fitting.part, row.wanted_mm, sizes, passed)
 
 
@@ -133,7 +133,7 @@ def _wire_signs(plan: Plan, bench: Bench) -> Iterator[tuple[str, StateAtHeight]]
     edges = tuple(sorted({*map(does_for, bench.wire_sizes), *shelf}))
     for wire in plan.wires:
         gauge = plan.gauges.get(wire.id)
-        size = Bought(wire.diameter_mm)
+        size = SoldSize(wire.diameter_mm)
         slots: dict[str, Value] = {"wire": wire.name, "stock": wire.stock, "size": size}
         by_hand = gauge is None or wire.diameter_mm <= PROPERTIES[gauge.metal].by_hand_mm + 1e-9
         text = fact("turn.wire" if by_hand else "turn.wire.pliers", n=wire.strands, **slots)

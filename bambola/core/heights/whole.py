@@ -10,7 +10,7 @@ from functools import partial
 
 from bambola.core.bench import Bench
 from bambola.core.book.costing import cost_of
-from bambola.core.facts import Bought, Fact, fact
+from bambola.core.facts import Fact, SoldSize, fact
 from bambola.core.figure import Brief, Figure
 from bambola.core.frozen import frozen
 from bambola.core.heights.conditions import (
@@ -18,13 +18,13 @@ from bambola.core.heights.conditions import (
     Answer,
     Condition,
     EyesOf,
-    Fits,
+    FitsPlace,
     GarmentFits,
-    Met,
+    MetCondition,
     NoQuestions,
     ReadyBy,
     SizeOf,
-    Stands,
+    StandsUpright,
     WireOnShelf,
     WoolOnShelf,
     answer_of,
@@ -120,7 +120,7 @@ class Heights:
         found = self.readings.sweep(self.low, self.high)
         return tuple(sorted(found, key=lambda turn: turn.height_mm))
 
-    def met_at(self, condition: Condition) -> Met:
+    def met_at(self, condition: Condition) -> MetCondition:
         """Return the heights at which a condition is met; they must have been swept."""
         readings = self.readings
         if isinstance(condition, ReadyBy):
@@ -131,7 +131,7 @@ class Heights:
             readings.read_between(self.low, self.high, READY_STEP)
         if isinstance(condition, SizeOf):
             readings.aim(condition.excess_mm, self.low, self.high, WITHIN_MM / 2)
-        return Met(condition.told, readings.bands(condition.margin, self.low, self.high))
+        return MetCondition(condition.told, readings.bands(condition.margin, self.low, self.high))
 
     def answer(self, conditions: Sequence[Condition]) -> Answer:
         """Return the heights that meet all ``conditions``."""
@@ -143,14 +143,14 @@ class Heights:
         of = {fitting.id: fitting for fitting in self.figure.fittings}
         for one in self.eyes:
             for size in self.bench.eye_sizes:
-                text = fact("fit.eyes", name=of[one].name, size=Bought(size))
+                text = fact("fit.eyes", name=of[one].name, size=SoldSize(size))
                 yield from self._fits(EyesOf(size, (one,)), "eyes", of[one].part, text)
         for part in self.figure.parts:
             if part.garment and part.garment.bought:
                 fit = GarmentFits(part.id, part.name)
                 yield from self._fits(fit, "garment", part.id, fit.told)
         for niche in self.bench.niches:
-            yield from self._fits(Fits(niche), "niche", None, Fits(niche).told)
+            yield from self._fits(FitsPlace(niche), "niche", None, FitsPlace(niche).told)
 
     def _fits(
         self, condition: Condition, kind: str, part: str | None, text: Fact
@@ -162,8 +162,8 @@ class Heights:
         """Yield the conditions asked of every figure; each holds at a height or does not."""
         yield from (NoQuestions(), WoolOnShelf(), WireOnShelf())
         if self.figure.stance != "hanging":
-            yield Stands()
-        yield from map(Fits, self.bench.niches)
+            yield StandsUpright()
+        yield from map(FitsPlace, self.bench.niches)
 
     def sensible(self, height: float, turns: Sequence[Turn]) -> Sensible | None:
         """Return the heights around ``height`` (mm) at which nothing has to be decided."""

@@ -8,7 +8,7 @@ from dataclasses import replace
 
 from bambola.core.bench import Bench
 from bambola.core.facts import Fact, RefusedError, Sizes, fact
-from bambola.core.methods.at import At
+from bambola.core.methods.at import StepInPlan
 from bambola.core.methods.drawing import Number
 from bambola.core.methods.kinds import METHODS
 from bambola.core.methods.values import Card, Check, Method, NeedleRun, StepSheet, Stop
@@ -45,7 +45,7 @@ def numbers_in(told: Fact) -> Iterator[tuple[str, float]]:
             yield name, value if isinstance(value, int | float) else value.value
 
 
-def method_for(at: At) -> Method:
+def method_for(at: StepInPlan) -> Method:
     """Return the method of a step. Raises ``LookupError`` if there is none."""
     found = next((method for method in METHODS if method.fits(at)), None)
     if found is None:
@@ -55,13 +55,13 @@ def method_for(at: At) -> Method:
 
 def card_for(plan: Plan, step: Step, bench: Bench) -> Card:
     """Return the card of ``step``. Raises :class:`SlotError` if one of its numbers is not finite."""
-    at = At(plan, step, bench)
+    at = StepInPlan(plan, step, bench)
     return _card(at, method_for(at))
 
 
 def sheet_for(plan: Plan, step: Step, bench: Bench) -> StepSheet:
     """Return the card of ``step`` with its picture. Raises :class:`SlotError` as :func:`card_for` does."""
-    at = At(plan, step, bench)
+    at = StepInPlan(plan, step, bench)
     method = method_for(at)
     card = _card(at, method)
     drawing = method.picture(at, card)
@@ -73,10 +73,10 @@ def sheet_for(plan: Plan, step: Step, bench: Bench) -> StepSheet:
     return StepSheet(at, card, replace(drawing, pieces=numbered))
 
 
-def _card(at: At, method: Method) -> Card:
+def _card(at: StepInPlan, method: Method) -> Card:
     """Return its card; short where the other one of a pair was made in just this way."""
     card = check_numbers(method.card(at), at.step)
     first = at.twin
-    if first is None or method_for(At(at.plan, first, at.bench)) is not method:
+    if first is None or method_for(StepInPlan(at.plan, first, at.bench)) is not method:
         return card
     return replace(card, how=(fact("as-first", n=first.n),))

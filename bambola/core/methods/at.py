@@ -30,7 +30,7 @@ See craft.md, 10."""
 
 
 @dataclass(frozen=True)
-class At:
+class StepInPlan:
     """One step in its plan. Lengths mm, weights g, for one copy of its part."""
 
     plan: Plan

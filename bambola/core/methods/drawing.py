@@ -12,7 +12,7 @@ import numpy as np
 from bambola.core.facts import NOTHING, Fact
 from bambola.core.figure import Part
 from bambola.core.frozen import frozen
-from bambola.core.methods.at import At
+from bambola.core.methods.at import StepInPlan
 from bambola.core.solids.forms import Array
 from bambola.core.solids.lengthwise import NEAR_END
 
@@ -192,7 +192,7 @@ CORE, WOOL = "#EDE4D2", "#DDD2BF"
 """Undyed wool, as a core is, and as a part of no wool is shown."""
 
 
-def fills_of(at: At, paper: str) -> dict[str, str]:
+def fills_of(at: StepInPlan, paper: str) -> dict[str, str]:
     """Return the fill of each kind of outline: the wool in hand, and the coat of the bearer."""
     figure = at.plan.resized.figure
     part = figure.by_id.get(at.row.id) if at.step.part else None

@@ -11,7 +11,7 @@ import numpy as np
 from bambola.core.bench import Bench
 from bambola.core.facts import NOTHING, Degrees, Exact, Fact, Grams, Mm, Share, fact
 from bambola.core.methods import slots
-from bambola.core.methods.at import At
+from bambola.core.methods.at import StepInPlan
 from bambola.core.methods.drawing import Measure, Needle, Piece, Point
 from bambola.core.methods.slots import LEADS, by_hand, round_grams
 from bambola.core.methods.values import PLACES, Card, Check, NeedleRun, Stop
@@ -44,7 +44,7 @@ ALONE = frozenset({"core", "coat", "inset"})
 """Sorts of work on a piece that is in hand by itself, or on the pad if it is flat."""
 
 
-def _limit_reach(runs: tuple[NeedleRun, ...], at: At) -> tuple[NeedleRun, ...]:
+def _limit_reach(runs: tuple[NeedleRun, ...], at: StepInPlan) -> tuple[NeedleRun, ...]:
     """Return the runs limited to the reach of a needle; through the piece only if it is flat, worked by
     itself and lying on the pad."""
     found = []
@@ -77,7 +77,7 @@ def _work_of(one: NeedleRun) -> tuple[int, int, float, float]:
     return one.gauge, one.count, one.depth_mm, one.angle_deg
 
 
-def coarse_to_fine(at: At, near_wire: bool = False) -> tuple[NeedleRun, ...]:
+def coarse_to_fine(at: StepInPlan, near_wire: bool = False) -> tuple[NeedleRun, ...]:
     """Return the runs from the plan's needle to the fine one that firms the skin."""
     first = at.step.needle or 38
     at_once = 1 if near_wire else slots.needles_at_once(max(at.finished), layer=False)
@@ -104,7 +104,7 @@ def stop(what: str, low: float, high: float) -> Stop:
     return Stop(name, low, high, "mm", told)
 
 
-def size_stops(at: At) -> tuple[Stop, ...]:
+def size_stops(at: StepInPlan) -> tuple[Stop, ...]:
     """Return the sizes of the finished piece to stop at, one for each that differs."""
     along, across, through = at.finished
     found = [stop("length", *right_size_range(along))]
@@ -122,7 +122,7 @@ def taper_stops(taper: tuple[float, float, float]) -> tuple[Stop, ...]:
     return tuple(stop(what, *right_size_range(mm)) for what, mm in zip(PLACES, taper, strict=True))
 
 
-def flat_side(at: At) -> Fact | None:
+def flat_side(at: StepInPlan) -> Fact | None:
     """Return which side of a piece stays flat, and its thickness there; None if none does."""
     if not at.is_flat_on:
         return None
@@ -142,7 +142,7 @@ def check(name: str) -> Check:
     )
 
 
-def amount(at: At) -> Fact:
+def amount(at: StepInPlan) -> Fact:
     """Return the amount for this step, for each copy of a pair at once."""
     if at.wool is None:
         return NOTHING
@@ -159,7 +159,7 @@ def amount(at: At) -> Fact:
     return _for_all(told, at)
 
 
-def _for_all(told: Fact, at: At) -> Fact:
+def _for_all(told: Fact, at: StepInPlan) -> Fact:
     """Return the amount for one figure, and for all made at once or after the trial."""
     first, *rest = at.plan.runs
     figures = rest[0] if rest else first
@@ -176,7 +176,7 @@ UNEVEN = 0.06
 """From such a difference of their wool on the two of a pair are told apart. Given. See craft.md, 10."""
 
 
-def _uneven_pair_fact(at: At) -> Fact | None:
+def _uneven_pair_fact(at: StepInPlan) -> Fact | None:
     """Return the note that one of a pair takes more than the other because of what lies beside it; amounts
     are the mean."""
     if at.sort not in ("core", "coat", "detail") or at.copies != 2:
@@ -192,7 +192,7 @@ def _uneven_pair_fact(at: At) -> Fact | None:
 
 
 def card(
-    at: At,
+    at: StepInPlan,
     method: str,
     how: tuple[Fact | None, ...],
     *,

@@ -7,7 +7,7 @@ from typing import Literal
 
 from bambola.core.facts import NOTHING, Fact
 from bambola.core.frozen import frozen
-from bambola.core.methods.at import At
+from bambola.core.methods.at import StepInPlan
 from bambola.core.methods.drawing import StepDrawing
 
 PLACES = ("at-base", "at-middle", "at-tip")
@@ -84,7 +84,7 @@ class Card:
 class StepSheet:
     """One step with its card and its picture, both of the same numbers."""
 
-    at: At
+    at: StepInPlan
     card: Card
     drawing: StepDrawing
 
@@ -94,6 +94,6 @@ class Method:
     """A way of doing a step: for which steps it is, what it makes of one, and its picture."""
 
     id: str
-    fits: Callable[[At], bool]
-    card: Callable[[At], Card]
-    picture: Callable[[At, Card], StepDrawing]
+    fits: Callable[[StepInPlan], bool]
+    card: Callable[[StepInPlan], Card]
+    picture: Callable[[StepInPlan, Card], StepDrawing]

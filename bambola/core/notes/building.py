@@ -15,7 +15,7 @@ from bambola.core.figure.shapes import Shape
 from bambola.core.frozen import frozen
 from bambola.core.notes.kinds import KINDS, Form, PartKind, bearers_of, names, normalise_word
 from bambola.core.notes.reading import COLOURS, MOST_EYE_MM, Entry, Fault, Notes
-from bambola.core.notes.seating import Placed, add_wires, place_item, placed_as
+from bambola.core.notes.seating import PlacedPart, add_wires, place_item, placed_as
 from bambola.core.notes.sizing import size_item
 from bambola.core.solids import place
 from bambola.core.wool.shelf import like_colour
@@ -39,7 +39,7 @@ class LineRemark:
 
 
 @frozen
-class Listed:
+class ListedFigure:
     """A figure built from notes. ``height_mm`` is the height by the typed sizes, ``scale`` the factor on all
     of them to reach a wanted height."""
 
@@ -76,7 +76,7 @@ def figure_of(
     plans: Sequence[Figure] = (),
     height: float | None = None,
     name: str = "",
-) -> Listed | None:
+) -> ListedFigure | None:
     """Return the figure that ``notes`` describe; None if they name no part. Missing sizes are taken in
     proportion from the most similar of ``plans``. A ``height`` (mm), or one in the notes, scales
     everything."""
@@ -195,12 +195,12 @@ def _figure_at_scale(
     plans: Sequence[Figure],
     scale: float,
     name: str,
-) -> Listed:
+) -> ListedFigure:
     """Return the figure with all typed sizes multiplied by ``scale``."""
     level = _is_lying(notes, items)
     alike = _usual_proportions(plans, items)
     by_kind: dict[str, list[str]] = {}
-    placed: dict[str, Placed] = {}
+    placed: dict[str, PlacedPart] = {}
     parts: list[Part] = []
     taken: list[LineRemark] = []
     doubts: list[LineRemark] = []
@@ -240,14 +240,14 @@ def _figure_at_scale(
         figure = with_eyes(figure, bearer, along, around, size, item.entry.name.capitalize())
     figure = add_wires(figure, ((item.id, item.kind) for item in items if item.kind.form != "eyes"))
     lines = {item.id: item.entry.line for item in items}
-    return Listed(figure, 0.0, scale, tuple(taken), tuple(doubts), (), lines)
+    return ListedFigure(figure, 0.0, scale, tuple(taken), tuple(doubts), (), lines)
 
 
 def part_added(figure: Figure, entry: Entry, bench: Bench, plans: Sequence[Figure]) -> Figure:
     """Return ``figure`` with the part that a line describes, on its likeliest bearer."""
     items, _ = _items_to_build([entry])
     by_kind: dict[str, list[str]] = {}
-    placed: dict[str, Placed] = {}
+    placed: dict[str, PlacedPart] = {}
     for part in figure.parents_first:
         if part.row is None:
             by_kind.setdefault(_kind_of(part), []).append(part.id)
@@ -315,7 +315,7 @@ def _bearers_of(item: Item) -> tuple[str, ...]:
 
 
 def _find_bearer(
-    item: Item, root: Item, by_kind: Mapping[str, list[str]], placed: Mapping[str, Placed]
+    item: Item, root: Item, by_kind: Mapping[str, list[str]], placed: Mapping[str, PlacedPart]
 ) -> str | None:
     """Return the id of an item's bearer: the likeliest that exists; of two equal ones the one that bears no
     such item yet."""
@@ -334,7 +334,7 @@ def _find_bearer(
 
 def _make_part(
     item: Item,
-    seated: Placed,
+    seated: PlacedPart,
     bearer: str | None,
     bench: Bench,
     parts: Sequence[Part],

@@ -95,7 +95,7 @@ def bearers_of(kind: PartKind) -> tuple[str, ...]:
 
 
 @frozen
-class Called:
+class NamedKind:
     """A name in the table: its kind, singular and plural."""
 
     kind: str
@@ -111,10 +111,10 @@ def normalise_word(word: str) -> str:
 
 
 @cache
-def names() -> Mapping[str, tuple[Called, ...]]:
+def names() -> Mapping[str, tuple[NamedKind, ...]]:
     """Return the possible kinds of every known name, in all languages, singular and plural, the usual kind
     first; keys are normalised by :func:`normalise_word`."""
-    found: dict[str, tuple[Called, ...]] = {}
+    found: dict[str, tuple[NamedKind, ...]] = {}
     for kind, pairs in _read_kinds():
         for one, many in pairs:
             for name, is_many in dict.fromkeys(
@@ -122,5 +122,5 @@ def names() -> Mapping[str, tuple[Called, ...]]:
             ):
                 known = found.get(name, ())
                 if kind.id not in {called.kind for called in known}:
-                    found[name] = (*known, Called(kind.id, one, many, is_many))
+                    found[name] = (*known, NamedKind(kind.id, one, many, is_many))
     return found

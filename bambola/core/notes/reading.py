@@ -21,7 +21,7 @@ from typing import Literal, cast
 
 from bambola.core.facts import Fact, Mm, fact
 from bambola.core.frozen import frozen
-from bambola.core.notes.kinds import Called, Form, names, normalise_word
+from bambola.core.notes.kinds import Form, NamedKind, names, normalise_word
 from bambola.core.quantities import MM_PER, LengthUnit
 
 Role = Literal["", "length", "width", "depth", "height", "thickness", "girth", "to"]
@@ -237,7 +237,7 @@ def _to_mm(number: str, told: str, unit: LengthUnit) -> float:
     return value * MM_PER[_UNITS.get(told.strip().casefold(), unit)]
 
 
-def _look_up(words: str) -> Called | None:
+def _look_up(words: str) -> NamedKind | None:
     """Return the usual kind of a name, if known."""
     return next(iter(names().get(normalise_word(words), ())), None)
 
@@ -393,7 +393,7 @@ def _to_singular(name: str) -> str:
     return re.sub(r"(?<=[a-zäöüß]{2})(en|es|e|n|s)$", "", name)
 
 
-def _kinds_of(called: Called) -> tuple[str, ...]:
+def _kinds_of(called: NamedKind) -> tuple[str, ...]:
     """Return all possible kinds of a name: as typed, as a singular or as a plural."""
     typed = called.many if called.is_many and called.many != called.one else called.one
     return tuple(
@@ -401,7 +401,7 @@ def _kinds_of(called: Called) -> tuple[str, ...]:
     )
 
 
-def _longest_known_name(words: list[str], every: list[str]) -> tuple[Called | None, str]:
+def _longest_known_name(words: list[str], every: list[str]) -> tuple[NamedKind | None, str]:
     """Return the longest known name among ``words`` with its kinds, or else all words."""
     for some in (every, words):
         for long in (3, 2, 1):

@@ -63,7 +63,7 @@ class Bearer:
 
 
 @frozen
-class Placed:
+class PlacedPart:
     """A part in its place. ``last`` is the seat of the last one of a row; ``opening`` the girth (mm) of
     something worn, otherwise 0."""
 
@@ -88,7 +88,7 @@ def place_item(
     count: int,
     pair: bool,
     doubled: bool,
-) -> Placed:
+) -> PlacedPart:
     """Return a part of ``sized`` sizes on its bearer, or standing by itself without one; ``level`` figures
     have horizontal bodies, and legs and arms of one that ``crawls`` stand out. What sits on a ``doubled``
     bearer is doubled too, unless there is only one."""
@@ -104,7 +104,7 @@ def place_item(
         bearer = replace(bearer, tip=sized.sizes[2] / sized.sizes[1])
     if on is None:
         seat = Seat(tilt=Tilt(nod=90.0 if lies else 0.0))
-        return Placed(kind.id, "", bearer, shape, seat, seat)
+        return PlacedPart(kind.id, "", bearer, shape, seat, seat)
     seat = _seat_of(kind, entry, sized, on, (wide, deep, high))
     seat, last = _row_end_seats(kind, seat, on, count, pair)
     opening = math.pi * (wide + deep) / 2 if kind.is_worn and kind.site == "round" else 0.0
@@ -115,10 +115,10 @@ def place_item(
         seat = Seat(along=0.45, around=60.0 if kind.site == "hip" else 35.0, out=0.92)
         last = seat.replaced(around=130.0)
     is_double = (pair or doubled) and not single and not entry.side
-    return Placed(kind.id, on.id, bearer, shape, seat, last, opening, is_double, single)
+    return PlacedPart(kind.id, on.id, bearer, shape, seat, last, opening, is_double, single)
 
 
-def placed_as(part: Part, doubled: bool) -> Placed:
+def placed_as(part: Part, doubled: bool) -> PlacedPart:
     """Return an existing part as a bearer for others; ``doubled`` if it sits on a pair."""
     high, wide, deep = part.shape.extents()
     forms = {"rope": "limb", "turned": "ball"}
@@ -126,7 +126,9 @@ def placed_as(part: Part, doubled: bool) -> Placed:
     lies = part.parent is None and abs(part.seat.tilt.nod) > LIES_DEG
     bearer = Bearer(part.id, form, wide, deep, high, lies)
     is_double = (part.pair or doubled) and part.on == "both"
-    return Placed("", part.parent or "", bearer, part.shape, part.seat, part.seat, 0.0, is_double)
+    return PlacedPart(
+        "", part.parent or "", bearer, part.shape, part.seat, part.seat, 0.0, is_double
+    )
 
 
 def _shape_of(kind: PartKind, sized: FormSizes, on: Bearer | None, crawls: bool) -> Shape:

@@ -22,7 +22,7 @@ from bambola.core.order.sequence import (
 from bambola.core.order.steps import (
     Change,
     Step,
-    Why,
+    StepReason,
     differences_in_making,
     made_fact,
     number_steps,

@@ -17,18 +17,18 @@ from bambola.core.order.work import PartJob, Task, Work
 
 
 @frozen
-class Why:
+class StepReason:
     """A rule that holds a step back, and its sentence."""
 
     rule: str
     text: Fact
 
 
-WHY = {rule.id: Why(rule.id, Fact(f"rule.{rule.id}")) for rule in RULES}
+WHY = {rule.id: StepReason(rule.id, Fact(f"rule.{rule.id}")) for rule in RULES}
 
 
 @remembered(1024)
-def _reasons_for(rules: tuple[str, ...]) -> tuple[Why, ...]:
+def _reasons_for(rules: tuple[str, ...]) -> tuple[StepReason, ...]:
     """Return the rules with these ids; few combinations recur in every plan."""
     return tuple(WHY[rule] for rule in rules)
 
@@ -44,7 +44,7 @@ class Step:
     part: str | None
     text: Fact
     after: tuple[int, ...]
-    why: tuple[Why, ...]
+    why: tuple[StepReason, ...]
     needle: int | None
     wool: str | None
     minutes: float
@@ -74,7 +74,7 @@ def duration_fact(steps: Iterable[Step], runs: Iterable[int]) -> Fact:
     return fact("lasts.all", minutes=first, n=figures)
 
 
-def waiting_for(order: Sequence, n: int) -> tuple[tuple[int, tuple[Why, ...]], ...]:
+def waiting_for(order: Sequence, n: int) -> tuple[tuple[int, tuple[StepReason, ...]], ...]:
     """Return the steps that wait directly for step ``n``, each with its number and rules. Those that also
     wait for another of them are left out."""
     key = order.tasks[n - 1].key

@@ -31,7 +31,7 @@ class Standing:
     n: int
     states: dict[str, State]
     in_hand: str | None
-    done: Done
+    done: WorkDone
 
     @cached_property
     def joined(self) -> Placement | None:
@@ -52,7 +52,7 @@ def standing_after(course: Course, n: int) -> Standing:
         for part, (made, joined) in course.since.items()
     }
     step = plan.steps[n - 1] if 0 < n <= len(plan.steps) else None
-    return Standing(n, states, step.part if step else None, Done(n, course))
+    return Standing(n, states, step.part if step else None, WorkDone(n, course))
 
 
 @dataclass(frozen=True)
@@ -95,7 +95,7 @@ def course_of(plan: Plan, bench: Bench) -> Course:
 
 
 @dataclass(frozen=True)
-class Done:
+class WorkDone:
     """The work done after step ``n``."""
 
     n: int
@@ -133,7 +133,7 @@ class Done:
         return max(so_far, key=lambda piece: piece.wool_g, default=None)
 
 
-def _visible_parts(done: Done, parts: set[str]) -> Placement | None:
+def _visible_parts(done: WorkDone, parts: set[str]) -> Placement | None:
     """Return these parts in their final places at their present size, with coats, patches and fittings only
     where they are on already."""
     if not parts:
@@ -150,7 +150,7 @@ def _visible_parts(done: Done, parts: set[str]) -> Placement | None:
     return replace(placement, copies=copies, fittings=fittings)
 
 
-def _shared_copy(number: int, done: Done) -> Copy:
+def _shared_copy(number: int, done: WorkDone) -> Copy:
     """Return one copy of a figure as it looks at present; equal looks are the same object."""
     solids = done.course.plan.solids
     copy, solid = solids.placement.copies[number], solids.measured[number]

@@ -36,7 +36,7 @@ _CORE = (0.08, 0.92)
 
 
 @frozen
-class Stood:
+class StandingJudgement:
     """How a figure stands: its height and the planned one (mm), how far it leans to the right as it is looked
     at (degrees), and how much higher its right top is than its left one, beyond what is planned (mm); its
     right eye, too, where both are seen."""
@@ -103,7 +103,7 @@ class Stood:
 
 def judge_upright(
     plan: Plan, picture: Pixels, progress: Callable[[float], bool] = lambda share: True
-) -> Stood:
+) -> StandingJudgement:
     """Return the judgement of the figure of ``plan`` in ``picture`` (rows, columns, 3), from the front,
     beside a card upright in its plane.
 
@@ -130,7 +130,7 @@ def judge_upright(
         + math.tan(math.radians(leans)) * across * mm_px
     )
     eyes = _eye_difference(plan, seen, wanted, flat, mm_px, leans)
-    return Stood(height, plan.to_height_mm, leans, tops, eyes)
+    return StandingJudgement(height, plan.to_height_mm, leans, tops, eyes)
 
 
 def drawn_mask(placement: Placement, mm_px: float) -> Mask:

@@ -16,12 +16,12 @@ from bambola.core.bench.wools import HIDE_MM
 from bambola.core.facts import Exact, Fact, fact
 from bambola.core.figure import Brief, Figure, Fitting, Garment, Part, Row, Shape, SizeRule
 from bambola.core.figure.questions import (
-    Cored,
-    Eyes,
-    Kept,
-    Shaped,
-    Sized,
-    Worn,
+    CoredAnswer,
+    EyesAnswer,
+    KeptAnswer,
+    ShapedAnswer,
+    SizeAnswer,
+    WornAnswer,
 )
 from bambola.core.frozen import frozen
 from bambola.core.resize.faces import fitting_times
@@ -98,7 +98,7 @@ def size_part(
     wanted = {}
     if new.get("length", math.inf) < least:
         wanted = dict(new)
-        if answer == Shaped.SLIMMER:
+        if answer == ShapedAnswer.SLIMMER:
             new |= {
                 name: mm * new["length"] / least for name, mm in new.items() if name != "length"
             }
@@ -153,9 +153,9 @@ MOST_IN_ROW = 60
 def row_count(count: int, s: float, kept: str | None) -> int:
     """Return the number of parts in a row of ``count`` at scale ``s``: if their size or spacing is ``kept``,
     as many as fit the longer row with both ends; or half of them."""
-    if kept == Kept.FEWER:
+    if kept == KeptAnswer.FEWER:
         return max(2, math.ceil(count / 2))
-    if kept in (Kept.SIZE, Kept.SPACING):
+    if kept in (KeptAnswer.SIZE, KeptAnswer.SPACING):
         return min(MOST_IN_ROW, max(2, round((count - 1) * s) + 1))
     return count
 
@@ -164,14 +164,14 @@ def size_row(part: Part, s: float, kept: str | None) -> tuple[Row | None, tuple[
     """Return a part's row at scale ``s``, and the rules that hold the size of its parts."""
     if part.row is None:
         return None, ()
-    rules = (SizeRule(rule="hold"),) if kept == Kept.SIZE else ()
+    rules = (SizeRule(rule="hold"),) if kept == KeptAnswer.SIZE else ()
     return part.row.replaced(count=row_count(part.row.count, s, kept)), rules
 
 
 def size_garment(part: Part, s: float, brief: Brief) -> Garment | None:
     """Return a part's garment at scale ``s``; a bought one keeps its size unless replaced."""
     dress = part.garment
-    if dress is not None and brief.choices.garments.get(part.id) == Worn.REPLACED:
+    if dress is not None and brief.choices.garments.get(part.id) == WornAnswer.REPLACED:
         return dress.replaced(opening=dress.opening * s)
     if dress is None or part.stuff is None:
         return dress and dress.scaled(s)
@@ -199,9 +199,9 @@ def size_fitting(fitting: Fitting, s: float, bench: Bench, brief: Brief) -> Fitt
     size = wanted_size(fitting, s, brief.corrected)
     if fitting.follows == "ready-made":
         chosen = brief.choices.eye_sizes.get(fitting.id)
-        if isinstance(chosen, Sized):
+        if isinstance(chosen, SizeAnswer):
             size = chosen.mm
-        elif chosen is Eyes.FELTED:
+        elif chosen is EyesAnswer.FELTED:
             fitting = as_felted_eye(fitting)
         else:
             size = ready_size(size, bench.eye_sizes)
@@ -222,13 +222,13 @@ def core_room(shape: Shape) -> float:
     return max(0.0, shape.smallest_mm - 2 * HIDE_MM)
 
 
-def size_core(fitting: Fitting, shape: Shape, said: Cored | None) -> Fitting | None:
+def size_core(fitting: Fitting, shape: Shape, said: CoredAnswer | None) -> Fitting | None:
     """Return a hard core as it fits a part of this shape: smaller or left out (None) as ``said``; unanswered,
     one thicker than the part is made smaller."""
-    if fitting.kind != "core" or said is Cored.NONE:
-        return None if said is Cored.NONE else fitting
+    if fitting.kind != "core" or said is CoredAnswer.NONE:
+        return None if said is CoredAnswer.NONE else fitting
     room, thick = core_room(shape), shape.smallest_mm
-    if fitting.size <= (room if said is Cored.SMALLER else thick):
+    if fitting.size <= (room if said is CoredAnswer.SMALLER else thick):
         return fitting
     size = math.floor(room)
     return _resize_fitting(fitting, size) if size > 0 else None
@@ -236,7 +236,7 @@ def size_core(fitting: Fitting, shape: Shape, said: Cored | None) -> Fitting | N
 
 def core_rule(part: Part, core: Fitting | None, s: float, brief: Brief) -> tuple[SizeRule, ...]:
     """Return the size rule that enlarges a part to hide its hard core, if the maker chose that."""
-    if core is None or brief.choices.hard_cores.get(core.id) is not Cored.LARGER:
+    if core is None or brief.choices.hard_cores.get(core.id) is not CoredAnswer.LARGER:
         return ()
     needed = wanted_size(core, s) + 2 * HIDE_MM
     return (SizeRule(rule="multiply", value=max(1.0, needed / (part.shape.smallest_mm * s))),)

@@ -15,9 +15,9 @@ from bambola.core.bench import Bench
 from bambola.core.facts import Exact, RefusedError, Value, fact
 from bambola.core.figure import Brief, Figure, Fitting, Part, Seat, Shape, SizeRule
 from bambola.core.figure.questions import (
-    Cored,
-    GrowsWith,
-    Pieces,
+    CoredAnswer,
+    GrowsWithAnswer,
+    PiecesAnswer,
 )
 from bambola.core.figure.shapes import ProfileShape
 from bambola.core.resize.faces import size_corrections, too_small
@@ -120,7 +120,9 @@ def _height_deciding_parts(figure: Figure, brief: Brief, made: Placement) -> Fig
     and the highest as made matter.
     """
     cores = [fitting for fitting in figure.fittings if fitting.kind == "core"]
-    own_way = {core.part for core in cores if brief.choices.hard_cores.get(core.id) is Cored.LARGER}
+    own_way = {
+        core.part for core in cores if brief.choices.hard_cores.get(core.id) is CoredAnswer.LARGER
+    }
     for part in figure.parents_first:
         if rules_for(part, brief) or part.shape.flat or part.parent in own_way:
             own_way.add(part.id)
@@ -232,7 +234,7 @@ def _sized_parts(
                 fact("size.with", measure=measure_fact(name), on=with_) for name in fitted.to_mm
             )
             fitted = replace(fitted, bent_by=(*as_it, *fitted.bent_by))
-        if fitted.carries != base and brief.choices.sits_on.get(part.id) == GrowsWith.FIGURE:
+        if fitted.carries != base and brief.choices.sits_on.get(part.id) == GrowsWithAnswer.FIGURE:
             fitted = replace(fitted, carries=base)
         sized[part.id] = fitted
     return sized
@@ -269,7 +271,7 @@ def _face_left(
     part: Part, parts: Sequence[Part], fittings: Sequence[Fitting], brief: Brief
 ) -> Part:
     """Return a part without the pieces of its face that are too small, if the maker chose that."""
-    if brief.choices.small_faces.get(part.id) != Pieces.WITHOUT:
+    if brief.choices.small_faces.get(part.id) != PiecesAnswer.WITHOUT:
         return part
     gone = too_small(part, fittings, parts)
     return part.replaced(places=tuple(p for p in part.places if p.id not in gone))

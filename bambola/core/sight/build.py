@@ -51,7 +51,7 @@ about how it is turned than the table it stands on. See craft.md, 9."""
 
 
 @dataclass(frozen=True)
-class Built:
+class BuiltPart:
     """A part built from its traces: shape, base (3,) and rotation (3, 3) in the figure's axes, and the names
     of the measures that a picture really showed."""
 
@@ -63,7 +63,7 @@ class Built:
 
 def build_part(
     kind: str, traces: Sequence[Trace], was: Copy | None, paired: bool, name: str = ""
-) -> Built:
+) -> BuiltPart:
     """Return the part of ``kind`` that ``traces`` show. ``was`` is the part before the change, if any, and
     ``name`` what it is called. A part that is not one of a pair lies on the midline unless a trace shows
     otherwise.
@@ -90,7 +90,7 @@ def _not_such(kind: str, name: str, error: ValidationError) -> Fact:
     return fact("edit.no-such-shape", shape=shape)
 
 
-def _build_shape(kind: str, traces: Sequence[Trace], was: Copy | None, paired: bool) -> Built:
+def _build_shape(kind: str, traces: Sequence[Trace], was: Copy | None, paired: bool) -> BuiltPart:
     own = _one_a_view([_to_left(trace) if paired else trace for trace in traces])
     if issubclass(KINDS[kind], ChainShape):
         return _chain_from_traces(kind, own, was)
@@ -105,7 +105,7 @@ def _build_shape(kind: str, traces: Sequence[Trace], was: Copy | None, paired: b
     wide = [f for view, f in fits.items() if view != "side"]
     deep = [f for view, f in fits.items() if view == "side"]
     shape, seen = _profile_shape(kind, float(np.linalg.norm(tip - base)), wide, deep, was)
-    return Built(shape, base, turn, seen)
+    return BuiltPart(shape, base, turn, seen)
 
 
 def _one_a_view(traces: list[Trace]) -> list[Trace]:
@@ -242,7 +242,7 @@ def _mean_or_none(values: Sequence[float]) -> float | None:
 
 def _leaf_from_fits(
     fits: dict[Sight, ShapeFit], base: Array, tip: Array, was: Copy | None
-) -> Built:
+) -> BuiltPart:
     """Return a flat part: its outline from the view that sees it broadest, its thickness from another."""
 
     def breadth(view: Sight) -> float:
@@ -279,7 +279,7 @@ def _leaf_from_fits(
     turn = np.column_stack([np.cross(y, z), y, z])
     bent = {name: getattr(known, name) for name in ("curl", "cup", "foot")} if known else {}
     shape = Leaf(length=length, width=width, thickness=thick, outline=outline, **bent)
-    return Built(shape, base, turn, frozenset(seen))
+    return BuiltPart(shape, base, turn, frozenset(seen))
 
 
 def _station_widths(found: ShapeFit) -> list[float]:
@@ -297,7 +297,7 @@ def _distinct_points(points: list[tuple[float, float]]) -> list[tuple[float, flo
     return kept
 
 
-def _chain_from_traces(kind: str, traces: list[Trace], was: Copy | None) -> Built:
+def _chain_from_traces(kind: str, traces: list[Trace], was: Copy | None) -> BuiltPart:
     first = max(traces, key=lambda t: t.length)
     rounds = max(len(t.points) for t in traces)
     if len(first.points) < rounds or kind == "rope":
@@ -320,7 +320,7 @@ def _chain_from_traces(kind: str, traces: list[Trace], was: Copy | None) -> Buil
                 for (x, y, z), d in zip(own, thick, strict=True)
             )
         )
-    return Built(shape, base, turn, frozenset(("length", "thickness")))
+    return BuiltPart(shape, base, turn, frozenset(("length", "thickness")))
 
 
 def _in_space(

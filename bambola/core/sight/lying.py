@@ -47,7 +47,7 @@ SURE = 0.35
 
 
 @frozen
-class Lying:
+class LyingPiece:
     """A piece lying on the table: its length, its overall width, its ``widths`` near the thicker end, in the
     middle and near the thinner end (mm), and its ``outline`` (n, 2) on the table."""
 
@@ -67,7 +67,7 @@ def pieces_on(
     ground: Ground,
     through_mm: float | None = None,
     progress: Callable[[float], bool] = lambda share: True,
-) -> tuple[Lying, ...]:
+) -> tuple[LyingPiece, ...]:
     """Return the pieces lying on the table, the largest first.
 
     A piece ``through_mm`` thick hides more of the table than it covers; with None it is taken to be as thick
@@ -229,7 +229,7 @@ class _Canvas:
         return found
 
 
-def _measure_outline(outline: Array, ground: Ground, through_mm: float | None) -> Lying:
+def _measure_outline(outline: Array, ground: Ground, through_mm: float | None) -> LyingPiece:
     """Return a measured piece from its outline (n, 2) on the table, lengthwise along the longer axis of its
     area."""
     moments = cv2.moments((outline * 100).astype(np.float32))
@@ -253,7 +253,7 @@ def _measure_outline(outline: Array, ground: Ground, through_mm: float | None) -
         for ends in raw
     )
     length = _true_length(own, half, ground.high)
-    return Lying(length, over_all, (thick, middle, thin), outline)
+    return LyingPiece(length, over_all, (thick, middle, thin), outline)
 
 
 def _extent_of(along: Array) -> tuple[float, float]:

@@ -2,7 +2,7 @@
 
 from bambola.core.solids.copy_solid import CopySolid
 from bambola.core.solids.edit import own_copy
-from bambola.core.solids.lengthwise import Shown, shown_of
+from bambola.core.solids.lengthwise import VisibleShape, shown_of
 from bambola.core.solids.measure import (
     MeasuringCancelledError,
     Solids,

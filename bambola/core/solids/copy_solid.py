@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from bambola.core.frozen import frozen
-from bambola.core.solids.lengthwise import Shown
+from bambola.core.solids.lengthwise import VisibleShape
 
 CAP_SHARE = 0.25
 """A part of which less than a quarter shows is a cap. Judged. See craft.md, 2."""
@@ -34,7 +34,7 @@ class CopySolid:
     furs_mm2: tuple[float, ...]
     whole_mm3: float
     left: tuple[float, float, float]
-    seen: Shown
+    seen: VisibleShape
     covers: float = 0.0
 
     @property

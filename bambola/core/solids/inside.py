@@ -181,7 +181,7 @@ def random_points_within(shape: Shape, many: int = POINTS) -> Array:
     return found
 
 
-Placed = tuple[Shape, Array]
+PlacedPart = tuple[Shape, Array]
 """A shape, and the rows (3, 4) that take its own axes to those of the one whose skin is asked for."""
 
 _CUTS = 2
@@ -202,7 +202,7 @@ _FACET_BYTES = 3_000_000
 """Those of sixty shapes: more than a figure has. Judged."""
 
 
-def buried_skin(shape: Shape, others: Sequence[Placed]) -> Array:
+def buried_skin(shape: Shape, others: Sequence[PlacedPart]) -> Array:
     """Return the triangles (n, 3, 3), in the shape's own axes, of its skin that lie within any of
     ``others``."""
     if len(others) > THRONG:
@@ -238,7 +238,7 @@ def seen_by(rows: Array, points: Array) -> Array:
     return found
 
 
-def buried_points(others: Iterable[Placed], points: Array) -> Mask:
+def buried_points(others: Iterable[PlacedPart], points: Array) -> Mask:
     """Return which of ``points`` (n, 3) lie within any of ``others``. Points already found are not tested
     again."""
     found: Mask = np.zeros(len(points), dtype=bool)
@@ -269,7 +269,7 @@ def _triangle_middles(triangles: Array) -> tuple[Array, Array]:
     return centres, facet_radii(triangles, centres)
 
 
-def _may_be_crossed(others: Sequence[Placed], centres: Array, size: Array) -> Mask:
+def _may_be_crossed(others: Sequence[PlacedPart], centres: Array, size: Array) -> Mask:
     """Return which facets are so coarse that something thin may pass between their corners."""
     found: Mask = np.zeros(len(centres), dtype=bool)
     for other, rows in others:

@@ -66,7 +66,7 @@ class Slices:
 
 
 @frozen
-class Shown:
+class VisibleShape:
     """The visible part of a shape. ``along`` is the visible length of its line (mm), from the rim of its seat
     to its tip. Its size is ``length``, ``width`` and ``thickness`` (mm); its ``widths`` at base, middle and
     tip are across that length. A part other than a limb that lies on its side is measured from its bearer's
@@ -83,10 +83,10 @@ class Shown:
     girth: float = 0.0
     begins: float = 0.0
 
-    def scaled(self, s: float) -> Shown:
+    def scaled(self, s: float) -> VisibleShape:
         """Return it ``s`` times as large."""
         base, middle, tip = self.widths
-        return Shown(
+        return VisibleShape(
             self.along * s, self.length * s, self.width * s, self.thickness * s,
             (base * s, middle * s, tip * s), self.is_flat, self.girth * s, self.begins * s,
         )  # fmt: skip
@@ -237,7 +237,7 @@ def rims_hidden(hidden: bytes) -> Array:
 
 
 @remembered(_KEPT_SHOWN)
-def shown_of(shape: Shape, hidden: bytes = b"", begins: float = 0.0) -> Shown:
+def shown_of(shape: Shape, hidden: bytes = b"", begins: float = 0.0) -> VisibleShape:
     """Return the visible part of ``shape``, which ``begins`` this far along its line (mm) and whose slices
     have these points ``hidden``."""
     cut, gone = slices(shape), _points_hidden(hidden)
@@ -256,14 +256,14 @@ def shown_of(shape: Shape, hidden: bytes = b"", begins: float = 0.0) -> Shown:
     base, middle, tip = (2 * np.interp(places, cut.at, cut.wide)).tolist()
     long, widths, girth = high - low, (base, middle, tip), _outer_girth(cut, wool)
     if not _is_on_its_side(shape, cut, wool, rims):
-        return Shown(long, long, width, thickness, widths, False, girth, low)
+        return VisibleShape(long, long, width, thickness, widths, False, girth, low)
     if isinstance(shape, ChainShape):
         out = thickness * _stands_out(cut, wool)
-        return Shown(long, long, width, out, widths, True, girth, low)
+        return VisibleShape(long, long, width, out, widths, True, girth, low)
     up = _away_from_its_bed(cut, gone[:, 0])
     if abs(up[2]) > _STEEP:
-        return Shown(long, long, width, thickness, widths, False, girth, low)
-    return Shown(long, *_from_its_foot(shape, cut, gone, up), True, girth, low)
+        return VisibleShape(long, long, width, thickness, widths, False, girth, low)
+    return VisibleShape(long, *_from_its_foot(shape, cut, gone, up), True, girth, low)
 
 
 def _outer_girth(cut: Slices, wool: Array) -> float:

@@ -33,8 +33,8 @@ from bambola.core.solids.lengthwise import any_hidden, shown_of
 from bambola.core.solids.meshes import KEPT_SHAPES
 from bambola.core.solids.placement import GRID, Copy, Placement, place
 from bambola.core.solids.regions import settle_places
-from bambola.core.solids.roots import Root, caps_of, root_of, wound_limbs
-from bambola.core.solids.shares import Box, Neighbour, Worth, alone_worth, most_cut, share
+from bambola.core.solids.roots import LimbRoot, caps_of, root_of, wound_limbs
+from bambola.core.solids.shares import Box, Neighbour, ShapeMoments, alone_worth, most_cut, share
 
 _WAYS = (
     np.array(
@@ -259,7 +259,7 @@ class _CopyInAxes:
     shape: Shape
     rows: tuple[tuple[float, ...], ...]
 
-    def neighbour(self, role: str, own: Root | None, other: Root | None) -> Neighbour:
+    def neighbour(self, role: str, own: LimbRoot | None, other: LimbRoot | None) -> Neighbour:
         """Return it as a neighbour in that role, with roots where the limb has one."""
         if role == "later" and other is not None:
             return Neighbour("wound", self.shape, self.rows, other.buried)
@@ -301,7 +301,7 @@ def _limb_roots(
     touching: NDArray[np.bool_],
     kept: NDArray[np.bool_],
     scale: float,
-) -> dict[int, Root]:
+) -> dict[int, LimbRoot]:
     """Return the roots of wound limbs in what bears them, by the number of the limb's copy."""
     wound = wound_limbs(figure) - caps_of(figure)
     bears = np.zeros_like(touching)
@@ -323,7 +323,7 @@ def _copy_views(
     copies: Sequence[Copy],
     near: NDArray[np.bool_],
     scale: float,
-    roots: Mapping[int, Root] = MappingProxyType({}),
+    roots: Mapping[int, LimbRoot] = MappingProxyType({}),
 ) -> dict[tuple[int, int], _CopyInAxes]:
     """Return each copy's view of the copies ``near`` it (copies, copies), all at once."""
     of, seen = np.nonzero(near)
@@ -355,7 +355,11 @@ def _is_symmetric(shape: Shape) -> bool:
 
 
 def _subtract_shares(
-    shape: Shape, alone: Worth, shares: Sequence[Worth], bearer: Worth | None, thins_mm: float
+    shape: Shape,
+    alone: ShapeMoments,
+    shares: Sequence[ShapeMoments],
+    bearer: ShapeMoments | None,
+    thins_mm: float,
 ) -> CopySolid:
     """Return the measures of a shape less what it ``shares``; ``bearer`` is its bearer's measure alone."""
     joined = sum(share.join_mm2 for share in shares)

@@ -16,7 +16,7 @@ from bambola.core.figure.whole import Figure
 from bambola.core.frozen import frozen
 from bambola.core.memo import remembered
 from bambola.core.solids.forms import Array, chain
-from bambola.core.solids.inside import Placed, buried_points
+from bambola.core.solids.inside import PlacedPart, buried_points
 from bambola.core.solids.lengthwise import SAME_PLACE_MM, hidden_in, rims_hidden, slices
 
 _KEPT_ROOTS = 256
@@ -59,7 +59,7 @@ def wound_limbs(figure: Figure) -> frozenset[str]:
 
 
 @frozen
-class Root:
+class LimbRoot:
     """``limb`` is a wound limb without what is buried before it begins, ``buried`` the part of it that its
     bearer is wound round, both in the limb's own axes. Along the first ``thins_mm`` of ``limb`` its wool
     thins out inside the bearer; that is not counted as length."""
@@ -70,10 +70,12 @@ class Root:
 
 
 @remembered(_KEPT_ROOTS)
-def root_of(shape: Limb | Rope, bearer: Shape, rows: tuple[tuple[float, ...], ...]) -> Root | None:
+def root_of(
+    shape: Limb | Rope, bearer: Shape, rows: tuple[tuple[float, ...], ...]
+) -> LimbRoot | None:
     """Return the root of ``shape`` in ``bearer``, whose axes ``rows`` (3, 4) take to the limb's; None where
     its bone does not begin in the bearer, or nothing of it shows."""
-    on: Placed = (bearer, np.array(rows, dtype=np.float64))
+    on: PlacedPart = (bearer, np.array(rows, dtype=np.float64))
     shows = np.flatnonzero(rims_hidden(hidden_in(shape, lambda at: buried_points([on], at))) < 1)
     line = _LimbLine.of(chain(shape))
     if not len(shows) or not buried_points([on], line.points[:1])[0]:
@@ -87,7 +89,7 @@ def root_of(shape: Limb | Rope, bearer: Shape, rows: tuple[tuple[float, ...], ..
     leaves = float(steps[outside[0]]) if len(outside) else end
     whole = min(end, max(leaves + 2 * line.radius_at(leaves), first + SAME_PLACE_MM))
     limb = line.part(first, end)
-    return Root(limb, line.part(first, whole), limb.joints[0].diameter / 2 if first else begins)
+    return LimbRoot(limb, line.part(first, whole), limb.joints[0].diameter / 2 if first else begins)
 
 
 @dataclass(frozen=True)

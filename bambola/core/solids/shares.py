@@ -29,7 +29,7 @@ from bambola.core.solids.forms import Array, support_distances
 from bambola.core.solids.inside import (
     POINTS,
     THRONG,
-    Placed,
+    PlacedPart,
     buried_points,
     buried_skin,
     points_within,
@@ -87,7 +87,7 @@ OPEN: Box = (-math.inf,) * 3 + (math.inf,) * 3
 
 
 @frozen
-class Worth:
+class ShapeMoments:
     """Volume, its first moment, skin, patches, and the skin under each fur: of a shape alone, or of what it
     shares; in that case ``hidden`` marks points of its slices."""
 
@@ -103,15 +103,15 @@ class Worth:
     furs: tuple[float, ...] = ()
 
 
-_NOTHING = Worth(0.0, (0.0, 0.0, 0.0), 0.0, ())
+_NOTHING = ShapeMoments(0.0, (0.0, 0.0, 0.0), 0.0, ())
 
 
 @remembered(KEPT_SHAPES)
-def alone_worth(shape: Shape, places: tuple[Place, ...]) -> Worth:
+def alone_worth(shape: Shape, places: tuple[Place, ...]) -> ShapeMoments:
     """Return the measures of a shape by itself."""
     mesh, fine = mesh_of(shape), mesh_of(shape, Detail.DRAWN)
     skin = fine.vertices[fine.faces]
-    return Worth(
+    return ShapeMoments(
         mesh.volume,
         _volume_moment(mesh.vertices[mesh.faces]),
         fine.area,
@@ -137,7 +137,7 @@ def _fur_areas(shape: Shape, skin: Array, places: tuple[Place, ...]) -> tuple[fl
 @remembered(KEPT_SHARES)
 def share(
     shape: Shape, neighbours: tuple[Neighbour, ...], places: tuple[Place, ...], most: int
-) -> Worth:
+) -> ShapeMoments:
     """Return what ``shape`` shares with one cluster: volume with the earlier ones, skin with all. Solids are
     cut with up to ``most`` neighbours."""
     buried = buried_skin(shape, list(_placed_neighbours(neighbours)))
@@ -151,7 +151,7 @@ def share(
 
 
 @remembered(KEPT_SHARES)
-def _shared_volume(shape: Shape, before: tuple[Neighbour, ...], most: int) -> Worth:
+def _shared_volume(shape: Shape, before: tuple[Neighbour, ...], most: int) -> ShapeMoments:
     """Return the volume that ``shape`` shares with the earlier ones of a cluster, and its join to its
     parent."""
     among = len(before) > most or _is_among_giants(shape, before)
@@ -163,7 +163,7 @@ def _shared_volume(shape: Shape, before: tuple[Neighbour, ...], most: int) -> Wo
     return replace(found, hidden=hidden_in(shape, lambda points: _is_taken(beside, points)))
 
 
-def _cut_share(shape: Shape, before: tuple[Neighbour, ...]) -> Worth:
+def _cut_share(shape: Shape, before: tuple[Neighbour, ...]) -> ShapeMoments:
     """Return what ``shape`` shares with a cluster, by cutting solids."""
     whole = left = outer = solid_of(shape)
     taken: list[m3.Manifold] = []
@@ -218,7 +218,7 @@ def _is_taken(before: Iterable[Neighbour], points: Array) -> NDArray[np.bool_]:
     return taken
 
 
-def _placed_neighbours(neighbours: Iterable[Neighbour]) -> Iterator[Placed]:
+def _placed_neighbours(neighbours: Iterable[Neighbour]) -> Iterator[PlacedPart]:
     return ((n.shape, np.array(n.rows)) for n in neighbours)
 
 
@@ -244,7 +244,7 @@ def most_cut(copies: int) -> int:
     return _CROWD if copies <= _MANY else _CROWD_OF_MANY
 
 
-def _thrown_share(shape: Shape, before: tuple[Neighbour, ...]) -> Worth:
+def _thrown_share(shape: Shape, before: tuple[Neighbour, ...]) -> ShapeMoments:
     """Estimate the shares from random points in the shape; only the join to its parent is cut."""
     points = random_points_within(shape, POINTS if len(before) <= THRONG else POINTS // 4)
     earlier = _is_taken(before, points)

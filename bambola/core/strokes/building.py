@@ -20,7 +20,7 @@ from bambola.core.notes.building import figure_of
 from bambola.core.notes.reading import NotedSize, Notes
 from bambola.core.plan.making.ready_to_wear import with_ring
 from bambola.core.plan.reading.assembling import nearest_wool
-from bambola.core.sight.build import Built, build_part, origin_of, shift_trace
+from bambola.core.sight.build import BuiltPart, build_part, origin_of, shift_trace
 from bambola.core.solids import AXES, Copy, mesh_of, nearest_seat, own_copy, place, reseat, tilt_of
 from bambola.core.solids.edit import put_on
 from bambola.core.strokes.grouping import end_on, greatest_width, upright_trace
@@ -229,7 +229,7 @@ def _placed_by_traces(figure: Figure, survey: Survey, id: str) -> tuple[Figure, 
     return _with_built(figure, part, built), taken
 
 
-def _with_built(figure: Figure, part: Part, built: Built) -> Figure:
+def _with_built(figure: Figure, part: Part, built: BuiltPart) -> Figure:
     new = part.replaced(shape=built.shape)
     if part.parent is None:
         new = new.replaced(seat=part.seat.replaced(tilt=tilt_of(built.turn)))

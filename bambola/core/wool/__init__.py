@@ -11,6 +11,6 @@ from bambola.core.wool.bundles import (
     visible_size,
 )
 from bambola.core.wool.colour import Mix
-from bambola.core.wool.portion import Portion, Tear, tear_of
+from bambola.core.wool.portion import Portion, TornLump, tear_of
 from bambola.core.wool.portions import PartWool, fur_rows, part_wool, soft_share
 from bambola.core.wool.shelf import WoolTotal, wool_totals

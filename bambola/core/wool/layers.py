@@ -8,7 +8,7 @@ from bambola.core.bench import Bench, Role, Wool
 from bambola.core.bench.wools import COVER
 from bambola.core.facts import Area, Cover, Fact, Mm, fact
 from bambola.core.figure import Part, Place, Shape
-from bambola.core.figure.places import Laid, Line
+from bambola.core.figure.places import LaidAnswer, Line
 from bambola.core.solids import CopySolid
 from bambola.core.solids.patches import stripe_mm
 from bambola.core.solids.regions import place_mm
@@ -22,17 +22,17 @@ LID_SHARE, LID_MM = 0.2, 1.0
 """A lid is as thick as this share of its height, at least so much. Judged. See craft.md, 10."""
 TEN_HAIRS_G = 0.0005
 """Fewer hairs than ten are no piece of a face: they are not seen. Judged. See craft.md, 10."""
-_OF_KIND: dict[str, Laid] = {
+_OF_KIND: dict[str, LaidAnswer] = {
     "nose": "pinch", "nostril": "pinch", "cheek": "pinch", "white": "pinch", "pupil": "pinch",
     "highlight": "hairs", "lid": "half-disc",
 }  # fmt: skip
 
 
-def laid_as(place: Place) -> Laid:
+def laid_as(place: Place) -> LaidAnswer:
     """Return how a piece of a face is laid: as its maker chose, else as usual for its kind."""
     if place.laid is not None:
         return place.laid
-    usual: Laid = _OF_KIND.get(place.face or "", "twist")
+    usual: LaidAnswer = _OF_KIND.get(place.face or "", "twist")
     wide = place.where.wide if isinstance(place.where, Line) else math.inf
     return "hairs" if usual == "twist" and wide < HAIRS_MM else usual
 

@@ -77,7 +77,7 @@ Standing = Literal["lift off", "empty", "more", "hold still", "right", "less", "
 
 
 @frozen
-class Aim:
+class WeighingTarget:
     """The target of a weighing: between ``least`` and ``most``, at best ``best`` (g). ``parts`` > 1 is a lump
     torn into that many equal parts, since the scale cannot show one."""
 
@@ -97,17 +97,17 @@ class Aim:
         return "less" if grams > self.most + slack else "right"
 
 
-def aim_for(portion: Portion, step: float, twin_g: float | None = None) -> Aim:
+def aim_for(portion: Portion, step: float, twin_g: float | None = None) -> WeighingTarget:
     """Return the target for ``portion``: its band; a lump to tear; or for a twin the weight of the first.
     ``twin_g`` is the weight of the first of the pair, from which the other may differ by 8 %."""
     most = portion.take_g + portion.keep_by_g
     if portion.tear is not None:
         lump = portion.tear.weigh_g
-        return Aim(lump, lump, lump, portion.tear.parts)
+        return WeighingTarget(lump, lump, lump, portion.tear.parts)
     if twin_g is not None:
-        return Aim(twin_g * (1 - PAIR_WEIGHT), twin_g * (1 + PAIR_WEIGHT), twin_g)
+        return WeighingTarget(twin_g * (1 - PAIR_WEIGHT), twin_g * (1 + PAIR_WEIGHT), twin_g)
     best = min(max(portion.take_g, round(portion.take_g / step) * step), most)
-    return Aim(portion.take_g, most, best)
+    return WeighingTarget(portion.take_g, most, best)
 
 
 @frozen
@@ -138,7 +138,7 @@ class PanState:
 
 
 def after_reading(
-    state: PanState, shown: float, kind: str, at: float, aim: Aim, step: float
+    state: PanState, shown: float, kind: str, at: float, aim: WeighingTarget, step: float
 ) -> PanState:
     """Return the pan after the scale showed ``shown`` g at time ``at`` (s); ``kind`` steady, moving or
     over."""

@@ -25,14 +25,14 @@ MOST_PARTS = 1024
 
 
 @frozen
-class Tear:
+class TornLump:
     """A lump of ``weigh_g`` to tear into ``parts`` equal parts, by halves and thirds."""
 
     weigh_g: float
     parts: int
 
 
-def tear_of(grams: float, step: float) -> Tear | None:
+def tear_of(grams: float, step: float) -> TornLump | None:
     """Return how to make ``grams`` on a scale with steps of ``step`` g; None if it can be weighed, or if even
     1,024 of it would not move the scale."""
     if grams <= 0 or grams >= step / 2 / BLUR:
@@ -40,7 +40,7 @@ def tear_of(grams: float, step: float) -> Tear | None:
     for parts in _halves_and_thirds():
         steps = round(grams * parts / step)
         if steps >= STEPS:
-            return Tear(steps * step, parts)
+            return TornLump(steps * step, parts)
     return None
 
 
@@ -80,7 +80,7 @@ class Portion:
     detail: str = ""
     spread: float = 0.0
     pieces: int = 0
-    tear: Tear | None = None
+    tear: TornLump | None = None
     laid: Fact | None = None
     name: str = ""
 

@@ -11,7 +11,6 @@ from typing import Any
 
 from bambola.core.facts import (
     Area,
-    Bought,
     Cover,
     Degrees,
     Density,
@@ -23,6 +22,7 @@ from bambola.core.facts import (
     RefusedError,
     Share,
     Sizes,
+    SoldSize,
     Volume,
 )
 from bambola.core.marked import N_, Plural
@@ -102,7 +102,7 @@ def sentence_of(kind: str) -> str | Plural:
 _SHOWN: Mapping[type, Callable[[float, Units], str]] = {
     Mm: show_hand,
     Exact: show_exact,
-    Bought: show_bought,
+    SoldSize: show_bought,
     Grams: show_mass,
     Area: show_area,
     Volume: show_volume,

@@ -28,7 +28,7 @@ SIZES = tuple(13.0 + n for n in range(19))
 
 
 @dataclass(frozen=True, slots=True)
-class Beside:
+class CardNotes:
     """What is shown besides a card's own sentences: the amount, ``more`` and ``care`` below; the reason if
     ``why``; the results of its checks by number; and what was ``kept`` with it at the pad. ``rows`` is the
     table of a shared card."""
@@ -94,7 +94,7 @@ class StepWords(QTextBrowser):
         self,
         card: Card,
         say: Callable[[Fact], str],
-        beside: Beside,
+        beside: CardNotes,
         only: Sequence[int] | None = None,
     ) -> None:
         """Show a card with what the step adds; in short form ``only`` the sentences with these numbers,
@@ -152,7 +152,7 @@ class StepWords(QTextBrowser):
         self._html, self._laid = "", None
         super().clear()
 
-    def _check_mark(self, beside: Beside, n: int) -> str:
+    def _check_mark(self, beside: CardNotes, n: int) -> str:
         """Return the key of a check and its result."""
         if beside.outcomes is None:
             return ""

@@ -261,7 +261,7 @@ def _role_rules(theme: Theme) -> str:
     )
 
 
-class WearsSheet(QObject):
+class StyleFollower(QObject):
     """Keeps a widget and its children in the theme's style sheet: visible ones at once, others when they are
     next shown. Qt restyles every child of a styled widget, and the stations have hundreds."""
 

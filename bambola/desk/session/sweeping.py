@@ -12,7 +12,7 @@ from typing import Any, TypeAlias
 from bambola.core.bench import Bench
 from bambola.core.figure import Brief, Figure
 from bambola.core.frozen import frozen
-from bambola.core.heights.conditions import Answer, Condition, Met
+from bambola.core.heights.conditions import Answer, Condition, MetCondition
 from bambola.core.heights.search import Readings
 from bambola.core.heights.values import HeightReading, HeightWindow, Turn
 from bambola.core.heights.whole import Heights, SizeSeries, sizes_of
@@ -40,7 +40,7 @@ class Swept:
     low: float
     high: float
     fits: tuple[HeightWindow, ...]
-    usual: tuple[Met, ...]
+    usual: tuple[MetCondition, ...]
 
 
 class Partner:

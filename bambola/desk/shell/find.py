@@ -21,7 +21,7 @@ if TYPE_CHECKING:
 _MOST_ROWS = 60
 
 
-class Target:
+class FindTarget:
     """Something that can be found: its words, its kind, and the function that goes there."""
 
     def __init__(self, words: str, kind: str, go: Callable[[], None]) -> None:
@@ -29,24 +29,24 @@ class Target:
         self.folded = f"{words} {kind}".casefold()
 
 
-def targets_of(window: Frame, menus: Mapping[str, QMenu]) -> Iterator[Target]:
+def targets_of(window: Frame, menus: Mapping[str, QMenu]) -> Iterator[FindTarget]:
     """Yield everything that can be found at present: of the open figure first, then the actions of ``menus``,
     which are given by their titles."""
     studio = window.studio
     if studio.figure is not None:
         for part in studio.figure.parts:
-            yield Target(part.name, tr("part"), lambda id=part.id: _go_to_part(window, id))  # type: ignore[misc]
+            yield FindTarget(part.name, tr("part"), lambda id=part.id: _go_to_part(window, id))  # type: ignore[misc]
     if studio.plan is not None:
         for step in studio.plan.steps:
             told = f"{step.n}. {studio.say(step.text)}"
-            yield Target(told, tr("step"), lambda key=str(step.key): _go_to_step(window, key))  # type: ignore[misc]
+            yield FindTarget(told, tr("step"), lambda key=str(step.key): _go_to_step(window, key))  # type: ignore[misc]
     for wool in studio.bench.wools:
-        yield Target(wool.name, tr("wool"), lambda id=wool.id: _go_to_wool(window, id))  # type: ignore[misc]
+        yield FindTarget(wool.name, tr("wool"), lambda id=wool.id: _go_to_wool(window, id))  # type: ignore[misc]
     for title, menu in menus.items():
         for action in menu.actions():
             if action.text() and action.isEnabled() and action.menu() is None:
                 words = action.text().replace("&", "")
-                yield Target(words, menu.title().replace("&", "") or title, action.trigger)
+                yield FindTarget(words, menu.title().replace("&", "") or title, action.trigger)
 
 
 def _go_to_part(window: Frame, part: str) -> None:
@@ -104,7 +104,7 @@ class FindDialog(FittedDialog):
         """Close, and go to the selected row."""
         item = self.list.currentItem()
         if item is not None:
-            target: Target = item.data(Qt.ItemDataRole.UserRole)
+            target: FindTarget = item.data(Qt.ItemDataRole.UserRole)
             self.accept()
             target.go()
 

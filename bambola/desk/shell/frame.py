@@ -26,7 +26,7 @@ from bambola.demo import BADGER, load_demo
 from bambola.desk.kit.flow import tab_before
 from bambola.desk.kit.menu_action import MenuAction, presses_button
 from bambola.desk.kit.pictures import RenderQueue
-from bambola.desk.kit.theme import Theme, WearsSheet
+from bambola.desk.kit.theme import StyleFollower, Theme
 from bambola.desk.kit.thread import ThreadStrip
 from bambola.desk.kit.true_size import ScreenDialog, TrueSize
 from bambola.desk.session.bench_desk import BenchDesk, Sittings
@@ -47,7 +47,7 @@ from bambola.desk.shell.stations import (
     WIRE,
     WOOL,
     Pages,
-    Shared,
+    SharedServices,
 )
 from bambola.desk.shell.welcome import Welcome
 from bambola.desk.stations.measure.start import StartPage
@@ -97,7 +97,7 @@ class Frame(QMainWindow):
         self.thread_strip = ThreadStrip(studio, theme)
         self.start_page = StartPage(studio, theme, self.darkroom, settings)
         self.welcome = Welcome(theme)
-        shared = Shared(
+        shared = SharedServices(
             studio,
             settings,
             theme,
@@ -169,17 +169,17 @@ class Frame(QMainWindow):
         self.setCentralWidget(page)
         self.message.float_over(page)
         for widget in (self.header, self.welcome, self.start_page, self.thread_strip, self.message):
-            WearsSheet(widget, self.theme)
+            StyleFollower(widget, self.theme)
 
     def childEvent(self, event: QChildEvent | None) -> None:
         """Apply the theme's style sheet to new menus, boxes and dialogs; pages apply it themselves."""
         super().childEvent(event)
         child = event.child() if event is not None and event.polished() else None
         if isinstance(child, QWidget) and child is not self.centralWidget():
-            WearsSheet(child, self.theme)
+            StyleFollower(child, self.theme)
 
     def _join_page(self, page: Page) -> None:
-        WearsSheet(page, self.theme)
+        StyleFollower(page, self.theme)
         tab_before(self.thread_strip, self)
         page.true_size_wished.connect(self.at_true_size)
         page.lesson_asked.connect(self.learn)

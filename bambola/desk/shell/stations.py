@@ -27,7 +27,7 @@ from bambola.language import N_, tr
 
 
 @dataclass(frozen=True, slots=True)
-class Shared:
+class SharedServices:
     """What the stations of one window have in common."""
 
     studio: EditorSession
@@ -46,7 +46,7 @@ class StationEntry:
     menu, if it has one; and its page of the guide."""
 
     words: str
-    make: Callable[[Shared], Page]
+    make: Callable[[SharedServices], Page]
     menu: StationMenu | None
     guide: str
 
@@ -57,13 +57,13 @@ class StationEntry:
 
 
 # A page is imported when it is made: what only one station needs is not loaded before the window is seen.
-def _make_measure(s: Shared) -> Page:
+def _make_measure(s: SharedServices) -> Page:
     from bambola.desk.stations.measure.station import MeasureStation
 
     return MeasureStation(s.studio, s.theme, s.darkroom, s.settings)
 
 
-def _make_resize(s: Shared) -> Page:
+def _make_resize(s: SharedServices) -> Page:
     from bambola.desk.running.worker_process import WorkerProcess
     from bambola.desk.session.height_desk import BEHIND, SWEEPING, HeightDesk
     from bambola.desk.stations.resize.station import ResizeStation
@@ -73,25 +73,25 @@ def _make_resize(s: Shared) -> Page:
     return ResizeStation(s.studio, s.theme, s.darkroom, heights, s.bench_desk)
 
 
-def _make_face(s: Shared) -> Page:
+def _make_face(s: SharedServices) -> Page:
     from bambola.desk.stations.face.station import FaceStation
 
     return FaceStation(s.studio, s.theme, s.darkroom, s.true_size, s.bench_desk)
 
 
-def _make_wire(s: Shared) -> Page:
+def _make_wire(s: SharedServices) -> Page:
     from bambola.desk.stations.wire.station import WireStation
 
     return WireStation(s.studio, s.theme, s.darkroom, s.true_size)
 
 
-def _make_wool(s: Shared) -> Page:
+def _make_wool(s: SharedServices) -> Page:
     from bambola.desk.stations.wool.station import WoolStation
 
     return WoolStation(s.studio, s.theme, s.darkroom, s.bench_desk, s.true_size)
 
 
-def _make_order(s: Shared) -> Page:
+def _make_order(s: SharedServices) -> Page:
     from bambola.desk.stations.order.station import OrderStation
 
     return OrderStation(
@@ -99,7 +99,7 @@ def _make_order(s: Shared) -> Page:
     )
 
 
-def _make_book(s: Shared) -> Page:
+def _make_book(s: SharedServices) -> Page:
     from bambola.desk.stations.book.station import BookStation
 
     return BookStation(s.studio, s.theme, s.darkroom, s.bench_desk)
@@ -125,7 +125,11 @@ class Pages:
     """
 
     def __init__(
-        self, shared: Shared, stack: QStackedWidget, first: int, joined: Callable[[Page], None]
+        self,
+        shared: SharedServices,
+        stack: QStackedWidget,
+        first: int,
+        joined: Callable[[Page], None],
     ) -> None:
         self._shared, self._stack, self._first, self._joined = shared, stack, first, joined
         self._made: dict[int, Page] = {}

@@ -59,7 +59,7 @@ def pdf_of(pages: Sequence[PaperPage], title: str, author: str = "", language: s
 
     from bambola.core.export.drawn import draw_page
     from bambola.core.export.paper import BODY, register_fonts
-    from bambola.core.export.tags import Tags
+    from bambola.core.export.tags import CanvasTags
 
     out = io.BytesIO()
     register_fonts()
@@ -70,7 +70,7 @@ def pdf_of(pages: Sequence[PaperPage], title: str, author: str = "", language: s
     canvas.setCreator("Bambola")
     canvas.setCatalogEntry("Lang", language)
     canvas.setViewerPreference("DisplayDocTitle", "true")
-    tags = Tags(canvas)
+    tags = CanvasTags(canvas)
     for page in pages:
         canvas.setPageSize((page.wide * mm, page.high * mm))
         draw_page(canvas, page, tags)

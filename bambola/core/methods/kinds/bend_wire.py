@@ -9,14 +9,14 @@ import numpy as np
 from bambola.core.armature.cuts import BINDING_TURNS, CutWire, by_hand
 from bambola.core.facts import NOTHING, Fact, fact
 from bambola.core.marked import N_, NN_, Plural
-from bambola.core.methods.at import At
+from bambola.core.methods.at import StepInPlan
 from bambola.core.methods.drawing import DrawnLine, Number, Piece, StepDrawing
 from bambola.core.methods.parts import across, card, check
 from bambola.core.methods.values import Card, Method
 from bambola.core.solids.forms import Array
 
 
-def _card(at: At) -> Card:
+def _card(at: StepInPlan) -> Card:
     wire = at.wire
     bends = by_hand(wire.bends)
     banded = at.plan.gauges[wire.id].cores > 1
@@ -40,7 +40,7 @@ def _card(at: At) -> Card:
     )
 
 
-def _picture(at: At, card_: Card) -> StepDrawing:
+def _picture(at: StepInPlan, card_: Card) -> StepDrawing:
     """Return the wire as it is bent, seen from the side that shows it best."""
     wire = at.wire
     points = np.array(wire.points_mm)

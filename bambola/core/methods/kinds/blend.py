@@ -5,7 +5,7 @@ from __future__ import annotations
 from bambola.core.facts import Fact, Mm, fact
 from bambola.core.marked import N_, Plural
 from bambola.core.methods import slots
-from bambola.core.methods.at import At
+from bambola.core.methods.at import StepInPlan
 from bambola.core.methods.drawing import DrawnArea, DrawnLine, Number, StepDrawing, box, line, oval
 from bambola.core.methods.parts import LOW, across, card, check, run, stab
 from bambola.core.methods.values import Card, Method
@@ -15,13 +15,13 @@ PAST_MM, SMALL_MM, MOST_PAST = 15.0, 20.0, 0.25
 the part's width. Judged. See craft.md, 10."""
 
 
-def past_mm(at: At) -> float:
+def past_mm(at: StepInPlan) -> float:
     """Return how far the veil extends past the join, mm."""
     past = PAST_MM / 2 if min(at.row.to_mm.values()) < SMALL_MM else PAST_MM
     return min(past, MOST_PAST * at.row.piece[1])
 
 
-def _card(at: At) -> Card:
+def _card(at: StepInPlan) -> Card:
     skin = at.body.coat.wool if at.body.coat else at.body.core
     return card(
         at,
@@ -40,7 +40,7 @@ def _card(at: At) -> Card:
     )
 
 
-def _picture(at: At, card_: Card) -> StepDrawing:
+def _picture(at: StepInPlan, card_: Card) -> StepDrawing:
     """Return the join, and the veil laid past it."""
     wide = sorted(at.finished)[1]
     past = past_mm(at)

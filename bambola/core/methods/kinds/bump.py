@@ -8,7 +8,7 @@ import numpy as np
 
 from bambola.core.facts import NOTHING, Fact, Mm, fact
 from bambola.core.marked import N_, Plural
-from bambola.core.methods.at import At
+from bambola.core.methods.at import StepInPlan
 from bambola.core.methods.drawing import DrawnArea, Number, Piece, StepDrawing, fringe, oval
 from bambola.core.methods.kinds.join import seat_measures
 from bambola.core.methods.parts import SLANTED, SQUARE, across, card, check, run, stab, stop
@@ -24,14 +24,14 @@ LARGE_HEAD_MM = 60.0
 """Above this a head is pegged rather than set on a bump. Judged. See craft.md, 10."""
 
 
-def bump(at: At) -> tuple[float, float]:
+def bump(at: StepInPlan) -> tuple[float, float]:
     """Return the width and height of the bump: as wide as the seat, half a ball, within the usual range."""
     wide, *_ = seat_measures(at)
     high = min(max(BUMP_MM[0], wide / 2), BUMP_MM[1], MOST_OF_HEAD * at.thick)
     return wide, high
 
 
-def bump_grams(at: At) -> float:
+def bump_grams(at: StepInPlan) -> float:
     """Return the wool of the bump: half an ellipsoid as firm as the part, g. It is set aside from the part's
     own wool."""
     wide, high = bump(at)
@@ -39,7 +39,7 @@ def bump_grams(at: At) -> float:
     return density * 2 / 3 * math.pi * (wide / 2) ** 2 * high / 1000
 
 
-def _card(at: At) -> Card:
+def _card(at: StepInPlan) -> Card:
     wide, high = bump(at)
     _, _, fringe_mm, sink = seat_measures(at)
     core = at.bench.wool_by_id[at.body.core]
@@ -66,14 +66,14 @@ def _card(at: At) -> Card:
     )
 
 
-def _fits(at: At) -> bool:
+def _fits(at: StepInPlan) -> bool:
     job = at.job
     if at.sort != "join" or job is None or not at.fringe_mm:
         return False
     return job.id == at.plan.work.neck and at.plan.work.school("seat") == "bump"
 
 
-def _picture(at: At, card_: Card) -> StepDrawing:
+def _picture(at: StepInPlan, card_: Card) -> StepDrawing:
     """Return a section: the bump on what bears it, the head over it, the needle up through both."""
     wide, high = bump(at)
     _, _, fringe_mm, sink = seat_measures(at)

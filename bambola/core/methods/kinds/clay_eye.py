@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from bambola.core.facts import Fact, Mm, fact
 from bambola.core.marked import N_, Plural
-from bambola.core.methods.at import At
+from bambola.core.methods.at import StepInPlan
 from bambola.core.methods.drawing import DrawnArea, DrawnLine, Number, StepDrawing, line, oval
 from bambola.core.methods.kinds.socket import shank_mm
 from bambola.core.methods.parts import across, card, check, stop
@@ -12,7 +12,7 @@ from bambola.core.methods.values import Card, Method
 from bambola.core.wool.pan import right_size_range
 
 
-def _card(at: At) -> Card:
+def _card(at: StepInPlan) -> Card:
     eye = at.fitting_mm
     return card(
         at,
@@ -31,7 +31,7 @@ def _card(at: At) -> Card:
     )
 
 
-def _picture(at: At, card_: Card) -> StepDrawing:
+def _picture(at: StepInPlan, card_: Card) -> StepDrawing:
     """Return a ball with its hairpin of wire."""
     eye, stem = at.fitting_mm, shank_mm(at)
     return StepDrawing(
@@ -47,7 +47,7 @@ def _picture(at: At, card_: Card) -> StepDrawing:
     )
 
 
-def _fits(at: At) -> bool:
+def _fits(at: StepInPlan) -> bool:
     return at.sort == "pattern" and any(f.id == at.about for f in at.plan.work.fittings)
 
 

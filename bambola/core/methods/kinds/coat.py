@@ -7,7 +7,7 @@ import numpy as np
 from bambola.core.facts import NOTHING, Fact, Mm, fact
 from bambola.core.marked import N_, Plural
 from bambola.core.methods import slots
-from bambola.core.methods.at import At
+from bambola.core.methods.at import StepInPlan
 from bambola.core.methods.drawing import DrawnArea, Number, StepDrawing, oval
 from bambola.core.methods.parts import SQUARE, STROKED, across, card, check, run, stab
 from bambola.core.methods.values import Card, Method
@@ -24,20 +24,20 @@ BAND_FROM = 2.5
 craft.md, 10."""
 
 
-def is_wound_on(at: At) -> bool:
+def is_wound_on(at: StepInPlan) -> bool:
     """Return whether the coat is a band wound on: on a trunk, a tail, the back of a hedgehog."""
     long, wide, _ = at.finished
     is_plain = at.job is not None and not at.job.insets and not at.job.flat and not at.is_ring
     return is_plain and at.body.shape.start_form in ("sausage", "cone") and long >= BAND_FROM * wide
 
 
-def veils_of(at: At) -> int:
+def veils_of(at: StepInPlan) -> int:
     """Return the number of veils in the coat of the step."""
     skin = at.row.exposed_cm2
     return slots.veil_count(at.take_g / skin) if skin > 0 else 2
 
 
-def _card(at: At) -> Card:
+def _card(at: StepInPlan) -> Card:
     wide = max(at.row.to_mm.values(), default=0.0)
     at_once = slots.needles_at_once(wide, layer=True)
     depth = at.row.coat_mm + slots.COAT_MM
@@ -79,7 +79,7 @@ def _card(at: At) -> Card:
     )
 
 
-def _is_one_veil(at: At) -> bool:
+def _is_one_veil(at: StepInPlan) -> bool:
     """Return whether a part with its bearer's coat, such as a muzzle, shares its last veil with it."""
     job = at.job
     if job is None or job.made != "in place" or job.parent is None:
@@ -88,12 +88,12 @@ def _is_one_veil(at: At) -> bool:
     return job.skin == bearer.skin
 
 
-def _is_pale(at: At) -> bool:
+def _is_pale(at: StepInPlan) -> bool:
     """Return whether the wool is so pale that a dark hair would show on it."""
     return at.wool is not None and lab_of(at.wool.colour)[0] > PALE
 
 
-def _picture(at: At, card_: Card) -> StepDrawing:
+def _picture(at: StepInPlan, card_: Card) -> StepDrawing:
     """Return veils that cross on the core, which lies along the page, and how thick the part is."""
     along, wide, _ = at.finished
     long, thick = max(along, wide), min(along, wide)

@@ -9,7 +9,7 @@ import numpy as np
 from bambola.core.facts import Degrees, Fact, Mm, fact
 from bambola.core.figure import PoseBend
 from bambola.core.marked import N_, Plural
-from bambola.core.methods.at import At
+from bambola.core.methods.at import StepInPlan
 from bambola.core.methods.drawing import DrawnArea, Number, StepDrawing, rod
 from bambola.core.methods.parts import SQUARE, across, card, check, run, stab
 from bambola.core.methods.values import Card, Method
@@ -22,13 +22,13 @@ KEEPS_DEG = 5.0
 """A fold stays when it gives back no more than this. Judged. See craft.md, 10."""
 
 
-def _sharpest_bend(at: At) -> PoseBend:
+def _sharpest_bend(at: StepInPlan) -> PoseBend:
     """Return the sharpest bend of the limb."""
     bends = [bend for bend in at.plan.resized.figure.pose if bend.part == at.row.id]
     return max(bends, key=lambda bend: bend.tilt.slant_deg)
 
 
-def _card(at: At) -> Card:
+def _card(at: StepInPlan) -> Card:
     angle = _sharpest_bend(at).tilt.slant_deg
     depth = min(DEPTH_MM[1], max(0.5 * at.thick, 1.0))
     return card(
@@ -48,7 +48,7 @@ def _card(at: At) -> Card:
     )
 
 
-def _picture(at: At, card_: Card) -> StepDrawing:
+def _picture(at: StepInPlan, card_: Card) -> StepDrawing:
     """Return the limb folded over an edge, the needle down into the fold."""
     thick, angle = at.thick, math.radians(_sharpest_bend(at).tilt.slant_deg)
     long = 3.2 * thick

@@ -4,14 +4,14 @@ from __future__ import annotations
 
 from bambola.core.facts import Fact, fact
 from bambola.core.marked import N_, Plural
-from bambola.core.methods.at import At
+from bambola.core.methods.at import StepInPlan
 from bambola.core.methods.drawing import DrawnArea, Number, Piece, StepDrawing, oval
 from bambola.core.methods.parts import card, check
 from bambola.core.methods.values import Card, Method
 from bambola.core.solids.outlines import outline_of_copy, outlines
 
 
-def _card(at: At) -> Card:
+def _card(at: StepInPlan) -> Card:
     where = (
         fact("cure.leave", part=fact("the", name=at.row.name))
         if at.step.part
@@ -26,7 +26,7 @@ def _card(at: At) -> Card:
     )
 
 
-def _picture(at: At, card_: Card) -> StepDrawing:
+def _picture(at: StepInPlan, card_: Card) -> StepDrawing:
     """Return the whole as it stands; what is left alone is ringed."""
     placement = at.plan.solids.placement
     outline = outlines(placement, "front")

@@ -7,7 +7,7 @@ import numpy as np
 from bambola.core.facts import Fact, Grams, Mm, fact
 from bambola.core.figure.model import SHEETS
 from bambola.core.marked import N_, NN_, Plural
-from bambola.core.methods.at import At
+from bambola.core.methods.at import StepInPlan
 from bambola.core.methods.drawing import DrawnArea, DrawnLine, Number, Piece, StepDrawing, box, oval
 from bambola.core.methods.parts import across, card, check, size_stops, stop
 from bambola.core.methods.values import Card, Method
@@ -15,13 +15,13 @@ from bambola.core.plan.making.patterns import PatternPiece, PatternPlan
 from bambola.core.wool.pan import right_size_range
 
 
-def _pattern_of_step(at: At) -> tuple[PatternPlan, PatternPiece]:
+def _pattern_of_step(at: StepInPlan) -> tuple[PatternPlan, PatternPiece]:
     row = at.plan.pattern_of(at.row.id)
     assert row is not None
     return row, row.pieces[0]
 
 
-def _card(at: At) -> Card:
+def _card(at: StepInPlan) -> Card:
     row, piece = _pattern_of_step(at)
     if row.kind == "clay":
         return card(
@@ -72,7 +72,7 @@ def _card(at: At) -> Card:
     )
 
 
-def _closing_allowance(at: At, row: PatternPlan) -> Fact | None:
+def _closing_allowance(at: StepInPlan, row: PatternPlan) -> Fact | None:
     """Return the allowances beyond the girth it closes round."""
     if row.round_mm <= 0 or row.fixed in ("knotted", "gathered"):
         return None
@@ -85,11 +85,11 @@ def _closing_allowance(at: At, row: PatternPlan) -> Fact | None:
     return fact("cut-out.round-seam", seam=Mm(row.seam_mm), round=round_)
 
 
-def _fits(at: At) -> bool:
+def _fits(at: StepInPlan) -> bool:
     return at.step.kind == "cut out"
 
 
-def _picture(at: At, card_: Card) -> StepDrawing:
+def _picture(at: StepInPlan, card_: Card) -> StepDrawing:
     """Return the piece to cut, with the line it is sewn on inside the line to cut; a long band or a length
     lies across the page."""
     row, piece = _pattern_of_step(at)

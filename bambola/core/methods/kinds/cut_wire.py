@@ -5,9 +5,9 @@ from __future__ import annotations
 import numpy as np
 
 from bambola.core.armature.cuts import by_hand
-from bambola.core.facts import Bought, Fact, Mm, fact
+from bambola.core.facts import Fact, Mm, SoldSize, fact
 from bambola.core.marked import N_, Plural
-from bambola.core.methods.at import At
+from bambola.core.methods.at import StepInPlan
 from bambola.core.methods.drawing import DrawnArea, DrawnLine, Number, Piece, StepDrawing, box, line
 from bambola.core.methods.parts import across, card, check, stop
 from bambola.core.methods.values import Card, Method
@@ -16,7 +16,7 @@ CUT_MM, CUT_SHARE = 2.0, 0.01
 """A wire is cut to 2 mm, or a hundredth if that is more. Judged. See craft.md, 10."""
 
 
-def _card(at: At) -> Card:
+def _card(at: StepInPlan) -> Card:
     wire = at.wire
     bends = by_hand(wire.bends)
     off = max(CUT_MM, CUT_SHARE * wire.cut_mm)
@@ -25,7 +25,7 @@ def _card(at: At) -> Card:
         at,
         "cut-wire",
         (
-            fact("cut-wire.pull", stock=wire.stock, gauge=Bought(wire.diameter_mm)),
+            fact("cut-wire.pull", stock=wire.stock, gauge=SoldSize(wire.diameter_mm)),
             fact("cut-wire.mark", long=Mm(wire.cut_mm)),
             fact("cut-wire.bends", at=tuple(fact("cut-wire.at", at=Mm(b.start_mm)) for b in bends))
             if bends
@@ -41,7 +41,7 @@ def _card(at: At) -> Card:
     )
 
 
-def _picture(at: At, card_: Card) -> StepDrawing:
+def _picture(at: StepInPlan, card_: Card) -> StepDrawing:
     """Draw the wire along a ruler, its bends marked and its ends turned."""
     wire = at.wire
     long, tall = wire.cut_mm, wire.cut_mm / 9

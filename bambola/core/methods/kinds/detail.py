@@ -7,14 +7,14 @@ import numpy as np
 from bambola.core.facts import Fact, Mm, fact
 from bambola.core.marked import N_, Plural
 from bambola.core.methods import slots
-from bambola.core.methods.at import At
+from bambola.core.methods.at import StepInPlan
 from bambola.core.methods.drawing import DrawnArea, DrawnLine, Number, StepDrawing, oval
 from bambola.core.methods.parts import SLANTED, across, card, check, run, stab, stop
 from bambola.core.methods.values import Card, Method
 from bambola.core.wool.pan import right_size_range
 
 
-def _card(at: At) -> Card:
+def _card(at: StepInPlan) -> Card:
     thick = at.thick
     long = max(at.finished)
     return card(
@@ -35,7 +35,7 @@ def _card(at: At) -> Card:
     )
 
 
-def _picture(at: At, card_: Card) -> StepDrawing:
+def _picture(at: StepInPlan, card_: Card) -> StepDrawing:
     """Return the thread on its dots, as wide as it is."""
     long, wide = max(at.finished), max(at.thick, slots.LINE_MM)
     x = np.linspace(0, long, 49)

@@ -5,7 +5,7 @@ from __future__ import annotations
 from bambola.core.facts import Fact, Mm, Sizes, fact
 from bambola.core.marked import N_, Plural
 from bambola.core.methods import slots
-from bambola.core.methods.at import At
+from bambola.core.methods.at import StepInPlan
 from bambola.core.methods.drawing import DrawnArea, DrawnLine, Number, StepDrawing, box, line, oval
 from bambola.core.methods.parts import SLANTED, SQUARE, across, card, check, run, size_stops, stab
 from bambola.core.methods.values import Card, Method
@@ -19,7 +19,7 @@ TEASED_FROM = 1.5
 craft.md, 10."""
 
 
-def _firmed_with(at: At) -> tuple[Fact, ...]:
+def _firmed_with(at: StepInPlan) -> tuple[Fact, ...]:
     """Return what else is felted firm once the last part is drawn out of a ball: the bearer, to its size."""
     works = [s for s in at.plan.steps if s.key.sort == "core"]
     jobs = [(step, at.plan.job_of(step)) for step in works]
@@ -33,7 +33,7 @@ def _firmed_with(at: At) -> tuple[Fact, ...]:
     return (fact("drawn-out.rest", part=sizes[0], size=sizes[1]),)
 
 
-def _card(at: At) -> Card:
+def _card(at: StepInPlan) -> Card:
     wide = sorted(at.finished)[1]
     seat = slots.seat_width(at.placed[1].join_line_mm, False)
     if max(at.finished) >= TEASED_FROM * wide:
@@ -69,7 +69,7 @@ def _card(at: At) -> Card:
     )
 
 
-def _picture(at: At, card_: Card) -> StepDrawing:
+def _picture(at: StepInPlan, card_: Card) -> StepDrawing:
     """Return the soft lump, the part within it, and the line that parts it from what bears it."""
     wide, long = sorted(at.finished)[1], max(at.finished)
     soft = SOFT * wide

@@ -4,9 +4,9 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from bambola.core.facts import Bought, Fact, Mm, fact
+from bambola.core.facts import Fact, Mm, SoldSize, fact
 from bambola.core.marked import N_, Plural
-from bambola.core.methods.at import At
+from bambola.core.methods.at import StepInPlan
 from bambola.core.methods.drawing import DrawnArea, DrawnLine, Number, StepDrawing, box, line, oval
 from bambola.core.methods.kinds.socket import shank_mm
 from bambola.core.methods.parts import across, card, check
@@ -16,7 +16,7 @@ PIN_MM = 4.0
 """Pins have heads of glass up to so large; a larger eye is a bead on a pin. Judged. See craft.md, 10."""
 
 
-def _card(at: At) -> Card:
+def _card(at: StepInPlan) -> Card:
     job = at.fitting
     called = fact("both" if job.count == 2 else "the", name=job.name)
     return card(
@@ -36,18 +36,18 @@ def _card(at: At) -> Card:
     )
 
 
-def _before_gluing(at: At) -> Iterator[Fact]:
+def _before_gluing(at: StepInPlan) -> Iterator[Fact]:
     """Yield the sentences on what comes before the glue: cutting the shank to the depth of the head."""
     eye, job = at.fitting_mm, at.fitting
     longest = shank_mm(at)
     if job.how == "pinned":
-        yield fact("eye.pin" if eye <= PIN_MM else "eye.pin-bead", eye=Bought(eye))
+        yield fact("eye.pin" if eye <= PIN_MM else "eye.pin-bead", eye=SoldSize(eye))
         yield fact("eye.pin-cut", long=Mm(longest))
     elif longest < 2 * eye:
         yield fact("eye.snip", most=Mm(longest))
 
 
-def _picture(at: At, card_: Card) -> StepDrawing:
+def _picture(at: StepInPlan, card_: Card) -> StepDrawing:
     """Return the eye on its shank going home, glue on the shank alone."""
     eye = at.fitting_mm
     ground, before = eye * 3.2, len(tuple(_before_gluing(at)))
@@ -65,7 +65,7 @@ def _picture(at: At, card_: Card) -> StepDrawing:
     )
 
 
-def _fits(at: At) -> bool:
+def _fits(at: StepInPlan) -> bool:
     return at.sort == "fit" and at.fitting.glued and at.fitting.kind == "eye"
 
 

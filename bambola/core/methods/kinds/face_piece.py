@@ -10,7 +10,7 @@ from bambola.core.figure.additions import face_bearer
 from bambola.core.figure.places import Line
 from bambola.core.marked import N_, Plural
 from bambola.core.methods import slots
-from bambola.core.methods.at import At
+from bambola.core.methods.at import StepInPlan
 from bambola.core.methods.drawing import DrawnArea, Number, Piece, StepDrawing, oval, rod
 from bambola.core.methods.parts import LOW, SLANTED, SQUARE, across, card, check, run, stab, stop
 from bambola.core.methods.values import Card, Method, Stop
@@ -30,7 +30,7 @@ BENT = 1.03
 See craft.md, 10."""
 
 
-def place_of(at: At) -> Place:
+def place_of(at: StepInPlan) -> Place:
     """Return the piece of the face that the step lays."""
     return next(p for p in at.body.patches if p.id == at.step.key.detail)
 
@@ -42,13 +42,13 @@ def _is_filled(place: Place) -> bool:
     return laid_as(place) == "pinch" or not place.is_spot
 
 
-def _is_grooved(at: At, place: Place) -> bool:
+def _is_grooved(at: StepInPlan, place: Place) -> bool:
     figure = at.plan.resized.figure
     face = face_bearer(at.body, figure.fittings, figure.parts)
     return face.shape.smallest_mm < GROOVED_MM and place.face in ("mouth", "nose-line")
 
 
-def _card(at: At) -> Card:
+def _card(at: StepInPlan) -> Card:
     place = place_of(at)
     how = laid_as(place)
     if how == "half-disc":
@@ -60,7 +60,7 @@ def _card(at: At) -> Card:
     return _line_card(at, place, how)
 
 
-def _line_card(at: At, place: Place, how: str) -> Card:
+def _line_card(at: StepInPlan, place: Place, how: str) -> Card:
     long, wide = piece_mm(at.placed[0].shape, place)
     if place.is_spot:
         return card(
@@ -111,7 +111,7 @@ def _width_stop(mm: float) -> tuple[Stop, ...]:
     return (stop("width", *right_size_range(mm)),) if mm > 2 * CLOSE_MM else ()
 
 
-def _is_curve(at: At, place: Place) -> bool:
+def _is_curve(at: StepInPlan, place: Place) -> bool:
     """Return whether a line is bent; for an area, whether it is filled along its length."""
     if not isinstance(place.where, Line):
         return False
@@ -122,13 +122,13 @@ def _is_curve(at: At, place: Place) -> bool:
     return long > BENT * float(np.linalg.norm(run_[-1] - run_[0]))
 
 
-def _pinch_grams(at: At, place: Place) -> float:
+def _pinch_grams(at: StepInPlan, place: Place) -> float:
     assert place.wool is not None
     density = at.bench.wool_by_id[place.wool].density("firm")
     return pinch_mm(piece_cm3(at.placed[0].shape, place) * density)
 
 
-def _spot_card(at: At, place: Place) -> Card:
+def _spot_card(at: StepInPlan, place: Place) -> Card:
     _, wide = piece_mm(at.placed[0].shape, place)
     high = DOME * wide if laid_as(place) == "pinch" else min(wide, HAIRS_MM)
     both = place.copies == 2
@@ -159,7 +159,7 @@ def _spot_card(at: At, place: Place) -> Card:
     )
 
 
-def _cheek_card(at: At, place: Place) -> Card:
+def _cheek_card(at: StepInPlan, place: Place) -> Card:
     """Return the card of a cheek: a soft disc of fluff, fixed by its rim alone."""
     long, wide = piece_mm(at.placed[0].shape, place)
     both = place.copies == 2
@@ -181,7 +181,7 @@ def _cheek_card(at: At, place: Place) -> Card:
     )
 
 
-def _lid_card(at: At, place: Place) -> Card:
+def _lid_card(at: StepInPlan, place: Place) -> Card:
     long, wide = piece_mm(at.placed[0].shape, place)
     both = place.copies == 2
     return card(
@@ -206,7 +206,7 @@ def _lid_card(at: At, place: Place) -> Card:
     )
 
 
-def _picture(at: At, card_: Card) -> StepDrawing:
+def _picture(at: StepInPlan, card_: Card) -> StepDrawing:
     """Return the part from where the piece is seen; below it the piece by itself, laid straight, with its
     sizes."""
     place, copy = place_of(at), at.placed[0]

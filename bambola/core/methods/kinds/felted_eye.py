@@ -5,7 +5,7 @@ from __future__ import annotations
 from bambola.core.facts import Fact, Mm, fact
 from bambola.core.marked import N_, Plural
 from bambola.core.methods import slots
-from bambola.core.methods.at import At
+from bambola.core.methods.at import StepInPlan
 from bambola.core.methods.drawing import DrawnArea, Number, Piece, StepDrawing, box, oval
 from bambola.core.methods.parts import SLANTED, SQUARE, across, card, check, run, stab, stop
 from bambola.core.methods.values import Card, Method
@@ -17,12 +17,12 @@ LIGHT_FROM_MM = 2.5
 """Smaller eyes have no highlight. Judged. See craft.md, 10."""
 
 
-def pinch_diameter(at: At) -> float:
+def pinch_diameter(at: StepInPlan) -> float:
     """Return the diameter that the wool of one eye is rolled to, mm."""
     return pinch_mm(eye_portion(at.plan.resized.figure, at.about, at.bench).grams)
 
 
-def _card(at: At) -> Card:
+def _card(at: StepInPlan) -> Card:
     wide = at.fitting_mm
     both = at.fitting.count == 2
     wool = at.bench.wool_by_id[eye_portion(at.plan.resized.figure, at.about, at.bench).wool].name
@@ -50,7 +50,7 @@ def _card(at: At) -> Card:
     )
 
 
-def _picture(at: At, card_: Card) -> StepDrawing:
+def _picture(at: StepInPlan, card_: Card) -> StepDrawing:
     """Return the pinch, the disc, and the eye on the head with its highlight."""
     wide, rolled = at.fitting_mm, pinch_diameter(at)
     high = DOME * wide

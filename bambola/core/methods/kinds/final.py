@@ -5,7 +5,7 @@ from __future__ import annotations
 from bambola.core.facts import Fact, Mm, fact
 from bambola.core.figure import Leaf
 from bambola.core.marked import N_, Plural
-from bambola.core.methods.at import At
+from bambola.core.methods.at import StepInPlan
 from bambola.core.methods.drawing import DrawnArea, DrawnLine, StepDrawing, line
 from bambola.core.methods.parts import across, card, check, stop
 from bambola.core.methods.values import Card, Method
@@ -53,7 +53,7 @@ def _parts_with_faces(plan: Plan) -> set[str]:
     return eyed | set(plan.work.marked) | {face.part for face in plan.faces}
 
 
-def _card(at: At) -> Card:
+def _card(at: StepInPlan) -> Card:
     high = at.plan.to_height_mm
     wired = bool(at.plan.wires)
     level, tugged = _level_facts(at.plan), _tugged_facts(at.plan)
@@ -78,7 +78,7 @@ def _card(at: At) -> Card:
     )
 
 
-def _picture(at: At, card_: Card) -> StepDrawing:
+def _picture(at: StepInPlan, card_: Card) -> StepDrawing:
     """Return the whole figure, with its height."""
     outline = outlines(at.plan.solids.placement, "front")
     low = min(float(run[:, 1].min()) for run in outline)

@@ -7,13 +7,13 @@ import numpy as np
 from bambola.core.facts import Fact, fact
 from bambola.core.marked import N_, Plural
 from bambola.core.methods import slots
-from bambola.core.methods.at import At
+from bambola.core.methods.at import StepInPlan
 from bambola.core.methods.drawing import DrawnArea, DrawnLine, Number, StepDrawing, line
 from bambola.core.methods.parts import FLAT, LOW, across, card, check, run, stab
 from bambola.core.methods.values import Card, Method
 
 
-def _card(at: At) -> Card:
+def _card(at: StepInPlan) -> Card:
     return card(
         at,
         "finish",
@@ -28,7 +28,7 @@ def _card(at: At) -> Card:
     )
 
 
-def _needled_area(at: At) -> Fact:
+def _needled_area(at: StepInPlan) -> Fact:
     """Return the area the needle goes over: bare felt alone."""
     work = at.plan.work
     there = {
@@ -40,7 +40,7 @@ def _needled_area(at: At) -> Fact:
     return fact("finish.over-bare", spared=spared) if spared else Fact("finish.over")
 
 
-def _picture(at: At, card_: Card) -> StepDrawing:
+def _picture(at: StepInPlan, card_: Card) -> StepDrawing:
     """Return skin in slanting light: hairs that stand up, a pit, the needle almost flat."""
     wide = 30.0
     skin = np.linspace(-wide / 2, wide / 2, 61)

@@ -5,13 +5,13 @@ from __future__ import annotations
 from bambola.core.facts import Fact, fact
 from bambola.core.marked import N_, Plural
 from bambola.core.methods import slots
-from bambola.core.methods.at import At
+from bambola.core.methods.at import StepInPlan
 from bambola.core.methods.drawing import DrawnArea, Number, StepDrawing, box, oval, rod
 from bambola.core.methods.parts import SLANTED, across, card, check, run, stab
 from bambola.core.methods.values import Card, Method
 
 
-def _card(at: At) -> Card:
+def _card(at: StepInPlan) -> Card:
     job = at.fitting
     called = fact("both" if job.count == 2 else "the", name=job.name)
     return card(
@@ -25,7 +25,7 @@ def _card(at: At) -> Card:
     )
 
 
-def _picture(at: At, card_: Card) -> StepDrawing:
+def _picture(at: StepInPlan, card_: Card) -> StepDrawing:
     """Return what is held, a hand folded over it, and the wisp."""
     size = at.fitting_mm
     run = card_.needles[0]

@@ -10,7 +10,7 @@ from bambola.core.facts import Degrees, Fact, Mm, fact
 from bambola.core.figure import Leaf, Part
 from bambola.core.marked import N_, Plural
 from bambola.core.methods import slots
-from bambola.core.methods.at import At
+from bambola.core.methods.at import StepInPlan
 from bambola.core.methods.drawing import DrawnArea, Number, StepDrawing, fringe, oval
 from bambola.core.methods.parts import SLANTED, SQUARE, across, card, check, run, sides, stop
 from bambola.core.methods.slots import by_hand
@@ -31,7 +31,7 @@ PINCH_MM = 10.0
 """A flat piece shorter than this is a pinch folded once. Judged. See craft.md, 10."""
 
 
-def crest_of(at: At) -> tuple[PartPlan, ...]:
+def crest_of(at: StepInPlan) -> tuple[PartPlan, ...]:
     """Return the fins of a part's crest in order; none if it belongs to no crest."""
     figure = at.plan.resized.figure
 
@@ -47,7 +47,7 @@ def crest_of(at: At) -> tuple[PartPlan, ...]:
     return tuple(at.plan.part(part.id) for part in fins) if len(fins) >= FINS else ()
 
 
-def _crest_fact(at: At) -> Fact | None:
+def _crest_fact(at: StepInPlan) -> Fact | None:
     """Return how a crest grows from fin to fin."""
     fins = crest_of(at)
     if not fins:
@@ -56,7 +56,7 @@ def _crest_fact(at: At) -> Fact | None:
     return fact("flat.crest", first=Mm(long[0]), tallest=Mm(max(long)), last=Mm(long[-1]))
 
 
-def _card(at: At) -> Card:
+def _card(at: StepInPlan) -> Card:
     blank = at.blank
     long, wide, thick = at.finished
     large = max(long, wide) > slots.WIDE_FROM_MM
@@ -102,7 +102,7 @@ def _card(at: At) -> Card:
     )
 
 
-def _colour_facts(at: At) -> Iterator[Fact]:
+def _colour_facts(at: StepInPlan) -> Iterator[Fact]:
     """Yield the sentences on other colours laid into the blank, place by place."""
     assert at.job is not None
     within = in_blank(at.plan.work, at.job)
@@ -126,13 +126,13 @@ FOLDED_DEG = 150.0
 """A base bent by more than this is folded on itself. Judged. See craft.md, 10."""
 
 
-def _base_fact(at: At) -> Fact | None:
+def _base_fact(at: StepInPlan) -> Fact | None:
     """Return how much thicker the base is."""
     foot = at.body.shape.foot if isinstance(at.body.shape, Leaf) else 1.0
     return fact("flat.foot", times=foot) if foot > 1.0 else None
 
 
-def _bent_base_fact(at: At) -> Fact | None:
+def _bent_base_fact(at: StepInPlan) -> Fact | None:
     """Return how the base is cupped or folded while it is soft."""
     cup = at.body.shape.cup if isinstance(at.body.shape, Leaf) else 0.0
     if abs(cup) < 1.0:
@@ -142,11 +142,11 @@ def _bent_base_fact(at: At) -> Fact | None:
     return fact("flat.cup", by=Degrees(abs(cup)))
 
 
-def _fits(at: At) -> bool:
+def _fits(at: StepInPlan) -> bool:
     return at.sort == "core" and at.job is not None and at.job.flat
 
 
-def _picture(at: At, card_: Card) -> StepDrawing:
+def _picture(at: StepInPlan, card_: Card) -> StepDrawing:
     """Return the blank with its fold and fringe, and the finished part within."""
     blank = at.blank
     long, wide, _ = at.finished

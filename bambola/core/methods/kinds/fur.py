@@ -7,7 +7,7 @@ import numpy as np
 from bambola.core.facts import Fact, Mm, fact
 from bambola.core.figure import Fur, Place
 from bambola.core.marked import N_, Plural
-from bambola.core.methods.at import At
+from bambola.core.methods.at import StepInPlan
 from bambola.core.methods.drawing import DrawnArea, DrawnLine, Number, Piece, StepDrawing, box
 from bambola.core.methods.parts import SQUARE, across, card, check, run, stab
 from bambola.core.methods.values import Card, Method
@@ -18,7 +18,7 @@ BUNCH_MM = 15.0
 """A bunch is about so wide. Judged. See craft.md, 10."""
 
 
-def _fur_of_step(at: At) -> Fur:
+def _fur_of_step(at: StepInPlan) -> Fur:
     """Return the fur that the step lays."""
     name = at.step.key.place
     places = (p for p in at.body.furs if ("" if p.is_whole else p.id) == name)
@@ -27,7 +27,7 @@ def _fur_of_step(at: At) -> Fur:
     return fur
 
 
-def _places_above(at: At) -> tuple[Place, ...]:
+def _places_above(at: StepInPlan) -> tuple[Place, ...]:
     """Return the places that lie over the one with the fur."""
     about = [place for place in at.body.places if place.fur or place.bare]
     name = at.step.key.place
@@ -35,7 +35,7 @@ def _places_above(at: At) -> tuple[Place, ...]:
     return tuple(about[n + 1 :])
 
 
-def _fixing_way(at: At) -> str:
+def _fixing_way(at: StepInPlan) -> str:
     """Return how a bunch is fixed: pile is always trimmed, and locks stay locks. Hair as long as the part is
     laid over it and held at its base alone."""
     kind = _fur_of_step(at).kind
@@ -44,7 +44,7 @@ def _fixing_way(at: At) -> str:
     return at.plan.work.school("fur") if kind == "fleece" else {"pile": "middle"}.get(kind, "locks")
 
 
-def _card(at: At) -> Card:
+def _card(at: StepInPlan) -> Card:
     assert at.job is not None
     fur, job = _fur_of_step(at), at.job.fur_at(at.step.key)
     name, rows = job.name, job.rows
@@ -75,7 +75,7 @@ def _card(at: At) -> Card:
     )
 
 
-def _picture(at: At, card_: Card) -> StepDrawing:
+def _picture(at: StepInPlan, card_: Card) -> StepDrawing:
     """Return a bunch folded over its stab, the row before beside it."""
     fur = _fur_of_step(at)
     hair, apart = fur.hair, fur.spacing

@@ -6,7 +6,7 @@ import numpy as np
 
 from bambola.core.facts import Fact, Mm, fact
 from bambola.core.marked import N_, NN_, Plural
-from bambola.core.methods.at import At
+from bambola.core.methods.at import StepInPlan
 from bambola.core.methods.drawing import (
     DrawnArea,
     DrawnLine,
@@ -26,7 +26,7 @@ PULL_MM = (1.0, 2.0)
 """How deep a furrow is. Judged. See craft.md, 10."""
 
 
-def _width_across(at: At) -> float:
+def _width_across(at: StepInPlan) -> float:
     """Return the width of the part across its furrows: its middle size."""
     return sorted(at.finished)[1]
 
@@ -41,14 +41,14 @@ SEGMENTS, ROUND = 4, 0.85
 end. Judged. See craft.md, 10."""
 
 
-def is_segmented(at: At) -> bool:
+def is_segmented(at: StepInPlan) -> bool:
     """Return whether the furrows run all round through the part's ends, as on a gourd or a shell."""
     _, wide, deep = at.placed[0].shape.extents()
     round_ = min(wide, deep) >= ROUND * max(wide, deep)
     return at.body.furrows >= SEGMENTS and at.placed[0].shape.start_form == "ball" and round_
 
 
-def _card(at: At) -> Card:
+def _card(at: StepInPlan) -> Card:
     wide, n = _width_across(at), at.body.furrows
     apart, pull = gap_mm(wide, n), min(PULL_MM[1], max(PULL_MM[0], 0.1 * at.thick))
     thread = wide >= GROOVED_MM
@@ -84,7 +84,7 @@ def _card(at: At) -> Card:
     )
 
 
-def _picture(at: At, card_: Card) -> StepDrawing:
+def _picture(at: StepInPlan, card_: Card) -> StepDrawing:
     """Return a section across the lobes, the thread in the furrows between them."""
     wide, n = _width_across(at), at.body.furrows
     apart, deep, high = gap_mm(wide, n), card_.needles[0].depth_mm, at.thick

@@ -7,14 +7,14 @@ import math
 from bambola.core.facts import Fact, fact
 from bambola.core.marked import N_, Plural
 from bambola.core.methods import slots
-from bambola.core.methods.at import At
+from bambola.core.methods.at import StepInPlan
 from bambola.core.methods.drawing import DrawnArea, Number, Piece, StepDrawing, box, line, oval, rod
 from bambola.core.methods.parts import LOW, SQUARE, across, card, check, run, stab
 from bambola.core.methods.values import Card, Method
 from bambola.core.wool import finished_size
 
 
-def _card(at: At) -> Card:
+def _card(at: StepInPlan) -> Card:
     bought = at.row.made == "bought"
     shaped = any(step.key.is_of(at.row.id, "core") for step in at.plan.steps)
     how: tuple[Fact | None, ...]
@@ -51,11 +51,11 @@ def _card(at: At) -> Card:
     )
 
 
-def _fits(at: At) -> bool:
+def _fits(at: StepInPlan) -> bool:
     return at.step.kind == "dress"
 
 
-def _picture(at: At, card_: Card) -> StepDrawing:
+def _picture(at: StepInPlan, card_: Card) -> StepDrawing:
     """Return the piece of clothing on what it is worn over, from its telling side."""
     if at.is_ring:
         return _ring_drawing(at, card_)
@@ -81,7 +81,7 @@ def _picture(at: At, card_: Card) -> StepDrawing:
     return StepDrawing(tuple(pieces))
 
 
-def _ring_drawing(at: At, card_: Card) -> StepDrawing:
+def _ring_drawing(at: StepInPlan, card_: Card) -> StepDrawing:
     """Return a worn ring's band width, and its diameter."""
     round_, band, wall = at.row.piece
     worn = round_ / math.pi - wall

@@ -7,13 +7,13 @@ import numpy as np
 from bambola.core.armature.strength import WOUND_MM
 from bambola.core.facts import Fact, Mm, fact
 from bambola.core.marked import N_, Plural
-from bambola.core.methods.at import At
+from bambola.core.methods.at import StepInPlan
 from bambola.core.methods.drawing import DrawnArea, DrawnLine, Number, StepDrawing, line, rod
 from bambola.core.methods.parts import across, card, check, stop
 from bambola.core.methods.values import Card, Method
 
 
-def _card(at: At) -> Card:
+def _card(at: StepInPlan) -> Card:
     long, thick = at.finished[0], at.thick
     return card(
         at,
@@ -32,11 +32,11 @@ def _card(at: At) -> Card:
     )
 
 
-def _fits(at: At) -> bool:
+def _fits(at: StepInPlan) -> bool:
     return at.step.kind == "wrap" and at.job is not None and at.job.wound
 
 
-def _picture(at: At, card_: Card) -> StepDrawing:
+def _picture(at: StepInPlan, card_: Card) -> StepDrawing:
     """Return the wire, and the wool wound on it."""
     long, thick = at.finished[0], at.thick
     turns = [

@@ -6,7 +6,7 @@ from bambola.core.balance import WARN_DEG
 from bambola.core.facts import Degrees, Fact, fact
 from bambola.core.marked import N_, Plural
 from bambola.core.methods import slots
-from bambola.core.methods.at import At
+from bambola.core.methods.at import StepInPlan
 from bambola.core.methods.drawing import DrawnArea, DrawnLine, Number, StepDrawing, line
 from bambola.core.methods.parts import SLANTED, card, check, run, stab
 from bambola.core.methods.values import Card, Method, Stop
@@ -14,7 +14,7 @@ from bambola.core.order.keys import GROUND
 from bambola.core.solids.outlines import outlines
 
 
-def _card(at: At) -> Card:
+def _card(at: StepInPlan) -> Card:
     told = fact("stop.lean", least=Degrees(WARN_DEG))
     return card(
         at,
@@ -28,7 +28,7 @@ def _card(at: At) -> Card:
     )
 
 
-def _picture(at: At, card_: Card) -> StepDrawing:
+def _picture(at: StepInPlan, card_: Card) -> StepDrawing:
     """Return the figure on the table, and the needle from below."""
     outline = outlines(at.plan.solids.placement, "front")
     low = min(float(run[:, 1].min()) for run in outline)

@@ -6,7 +6,7 @@ import numpy as np
 
 from bambola.core.facts import Fact, Mm, fact
 from bambola.core.marked import N_, Plural
-from bambola.core.methods.at import At
+from bambola.core.methods.at import StepInPlan
 from bambola.core.methods.drawing import DrawnArea, DrawnLine, Number, StepDrawing, oval
 from bambola.core.methods.parts import SLANTED, across, card, check, run, stab
 from bambola.core.methods.values import Card, Method
@@ -15,12 +15,12 @@ FIRST_MM = 4.0
 """The first layer round a hard core is so thick, or half of what lies over it. Judged. See craft.md, 10."""
 
 
-def first_layer_mm(at: At) -> float:
+def first_layer_mm(at: StepInPlan) -> float:
     """Return the thickness of the first layer, mm."""
     return max(1.0, min(FIRST_MM, (at.thick - at.hard_mm) / 4))
 
 
-def _card(at: At) -> Card:
+def _card(at: StepInPlan) -> Card:
     deep = first_layer_mm(at)
     return card(
         at,
@@ -39,7 +39,7 @@ def _card(at: At) -> Card:
     )
 
 
-def _picture(at: At, card_: Card) -> StepDrawing:
+def _picture(at: StepInPlan, card_: Card) -> StepDrawing:
     """Return the core, the first wool wound over it crosswise, and the needle that does not reach it."""
     hard, deep = at.hard_mm, first_layer_mm(at)
     outer = hard + 2 * deep

@@ -7,7 +7,7 @@ import numpy as np
 from bambola.core.facts import Fact, Mm, fact
 from bambola.core.marked import N_, Plural
 from bambola.core.methods import slots
-from bambola.core.methods.at import At
+from bambola.core.methods.at import StepInPlan
 from bambola.core.methods.drawing import DrawnArea, Number, Piece, StepDrawing, line
 from bambola.core.methods.parts import LOW, SQUARE, across, card, check, run, stab, stop
 from bambola.core.methods.values import Card, Method
@@ -15,14 +15,14 @@ from bambola.core.resize import NEEDLE_REACH_MM
 from bambola.core.wool.pan import right_size_range
 
 
-def hollow_mm(at: At) -> tuple[float, float]:
+def hollow_mm(at: StepInPlan) -> tuple[float, float]:
     """Return the width of a hollow at its rim, and its depth: as far as its shape lies in the bearer."""
     copy, solid = at.placed
     deep, above = slots.overlap_at_join(copy, at.bearer)
     return slots.seat_width(solid.join_line_mm), deep + above
 
 
-def _card(at: At) -> Card:
+def _card(at: StepInPlan) -> Card:
     wide, deep = hollow_mm(at)
     on = fact("the", name=at.bearer.part.name)
     reach = min(deep, NEEDLE_REACH_MM)
@@ -45,7 +45,7 @@ def _card(at: At) -> Card:
     )
 
 
-def _picture(at: At, card_: Card) -> StepDrawing:
+def _picture(at: StepInPlan, card_: Card) -> StepDrawing:
     """Return a section: the hollow in what bears it, how wide and how deep it is, the needle in its wall."""
     wide, deep = hollow_mm(at)
     t = np.linspace(0, np.pi, 65)

@@ -5,7 +5,7 @@ from __future__ import annotations
 from bambola.core.facts import Fact, Mm, fact
 from bambola.core.marked import N_, Plural
 from bambola.core.methods import slots
-from bambola.core.methods.at import At
+from bambola.core.methods.at import StepInPlan
 from bambola.core.methods.drawing import DrawnArea, Number, Piece, StepDrawing, box, cone, oval
 from bambola.core.methods.parts import (
     SLANTED,
@@ -27,7 +27,7 @@ UPRIGHT = 1.5
 See craft.md, 10."""
 
 
-def lump_size(at: At) -> tuple[float, float, float]:
+def lump_size(at: StepInPlan) -> tuple[float, float, float]:
     """Return length and width of a part built in place, and how far it stands out (mm), in the direction in
     which most of it lies in its bearer."""
     _, solid = at.placed
@@ -39,7 +39,7 @@ def lump_size(at: At) -> tuple[float, float, float]:
     return foot[1], foot[0], at.finished[proud]
 
 
-def is_upright(at: At) -> bool:
+def is_upright(at: StepInPlan) -> bool:
     """Return whether it stands out by more than its width, such as a bill or a horn."""
     copy, solid = at.placed
     if copy.shape.start_form == "ball" or solid.seen.is_flat:
@@ -47,14 +47,14 @@ def is_upright(at: At) -> bool:
     return solid.seen.length > UPRIGHT * solid.seen.width
 
 
-def is_roll(at: At) -> bool:
+def is_roll(at: StepInPlan) -> bool:
     """Return whether it is a roll lying along its bearer, such as one over a nose or round an eye."""
     copy, solid = at.placed
     lies = copy.shape.start_form != "ball" and solid.seen.is_flat
     return lies and solid.seen.length > UPRIGHT * solid.seen.width
 
 
-def _card(at: At) -> Card:
+def _card(at: StepInPlan) -> Card:
     long, wide, proud = lump_size(at)
     needle = at.step.needle or 40
     upright = is_upright(at)
@@ -96,11 +96,11 @@ def _card(at: At) -> Card:
     )
 
 
-def _fits(at: At) -> bool:
+def _fits(at: StepInPlan) -> bool:
     return at.sort == "core" and at.row.made == "in place" and at.section != "sheet"
 
 
-def _picture(at: At, card_: Card) -> StepDrawing:
+def _picture(at: StepInPlan, card_: Card) -> StepDrawing:
     """Return the lump on what bears it, and the needle at its foot."""
     wide, _, proud = lump_size(at)
     ground = max(wide * 2.6, proud)

@@ -8,7 +8,7 @@ from bambola.core.facts import Fact, Mm, fact
 from bambola.core.figure.places import Band
 from bambola.core.marked import N_, Plural
 from bambola.core.methods import slots
-from bambola.core.methods.at import At
+from bambola.core.methods.at import StepInPlan
 from bambola.core.methods.drawing import DrawnArea, Number, StepDrawing, oval
 from bambola.core.methods.parts import LOW, SQUARE, across, card, check, run, stab
 from bambola.core.methods.values import Card, Method
@@ -25,7 +25,7 @@ TIP_SHARE = 0.35
 10."""
 
 
-def is_round_the_end(at: At, where: object) -> bool:
+def is_round_the_end(at: StepInPlan, where: object) -> bool:
     """Return whether a patch is a band all round the end of a limb: a hoof, a sock, the tip of a tail."""
     if not isinstance(where, Band) or where.wide < 360.0 or where.end - where.begin > TIP_SHARE:
         return False
@@ -38,7 +38,7 @@ def _meeting_coat(tucked: float) -> Fact:
     return fact("inset.tuck", under=Mm(tucked)) if tucked > 0 else Fact("inset.abut")
 
 
-def _card(at: At) -> Card:
+def _card(at: StepInPlan) -> Card:
     thin = at.row.to_mm and min(at.row.to_mm.values()) < THIN_MM
     first = at.plan.work.school("insets") == "first" and at.body.coat is not None
     first = first and not (at.job and at.job.coreless)
@@ -70,7 +70,7 @@ def _card(at: At) -> Card:
     )
 
 
-def _picture(at: At, card_: Card) -> StepDrawing:
+def _picture(at: StepInPlan, card_: Card) -> StepDrawing:
     """Return the part with the patch as it is drawn on it, seen from where it shows."""
     inset = next(p for p in at.body.patches if p.id == at.step.key.detail)
     shape = at.placed[0].shape

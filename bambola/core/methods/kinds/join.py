@@ -9,7 +9,7 @@ import numpy as np
 from bambola.core.facts import Fact, Mm, fact
 from bambola.core.marked import N_, Plural
 from bambola.core.methods import slots
-from bambola.core.methods.at import At
+from bambola.core.methods.at import StepInPlan
 from bambola.core.methods.drawing import DrawnArea, Number, Piece, StepDrawing, fringe
 from bambola.core.methods.kinds.flat import crest_of
 from bambola.core.methods.parts import SLANTED, SQUARE, across, card, check, run, stab, stop
@@ -29,14 +29,14 @@ SLIT_MM = 4.0
 """A sheet thinner than this has so thin a fringe that it is tucked into a slit. Judged. See craft.md, 10."""
 
 
-def seat_measures(at: At) -> tuple[float, float, float, float]:
+def seat_measures(at: StepInPlan) -> tuple[float, float, float, float]:
     """Return (mm) the width of the seat, its rise into the part's end, the fringe, and how deep that goes
     in."""
     wide = slots.seat_width(at.placed[1].join_line_mm, at.job is not None and at.job.flat)
     return wide, at.rises_mm, at.fringe_mm, slots.fringe_depth(min(at.bearer.shape.extents()))
 
 
-def _card(at: At) -> Card:
+def _card(at: StepInPlan) -> Card:
     wide, rises, fringe, sink = seat_measures(at)
     small = at.job is not None and at.job.small
     if at.is_round_wire:
@@ -84,18 +84,18 @@ def _card(at: At) -> Card:
     )
 
 
-def _is_head(at: At) -> bool:
+def _is_head(at: StepInPlan) -> bool:
     """Return whether the part has eyes, so that its bearer is looked at under it."""
     return any(f.kind == "eye" and f.part == at.row.id for f in at.plan.work.fittings)
 
 
-def is_slit(at: At) -> bool:
+def is_slit(at: StepInPlan) -> bool:
     """Return whether the end of a part is tucked into a slit, since a thin sheet has too little for
     spokes."""
     return at.job is not None and at.job.flat and 0 < at.thick < SLIT_MM and at.fringe_mm > 0
 
 
-def _edge_fact(at: At) -> Fact | None:
+def _edge_fact(at: StepInPlan) -> Fact | None:
     """Return how the edge is treated if no step of its own blends it."""
     job, bearer = at.job, at.bearer.part.id
     if job is None or key_of("blend", job.id) in {step.key for step in at.plan.steps}:
@@ -104,11 +104,11 @@ def _edge_fact(at: At) -> Fact | None:
     return Fact("join.fluff" if job.skin == on.skin else "join.line")
 
 
-def _fits(at: At) -> bool:
+def _fits(at: StepInPlan) -> bool:
     return at.sort == "join" and at.job is not None and not at.job.is_pegged
 
 
-def _picture(at: At, card_: Card) -> StepDrawing:
+def _picture(at: StepInPlan, card_: Card) -> StepDrawing:
     """Return a section through the join: seat, fringe, and the needle from the part into what bears it."""
     wide, rises, fringe_mm, deep = seat_measures(at)
     lies = at.is_flat_on or at.is_round_wire

@@ -8,7 +8,7 @@ from bambola.core.facts import Fact, Mm, fact
 from bambola.core.figure.places import Line as PlaceLine
 from bambola.core.marked import N_, Plural
 from bambola.core.methods import slots
-from bambola.core.methods.at import At
+from bambola.core.methods.at import StepInPlan
 from bambola.core.methods.drawing import DrawnArea, DrawnLine, Number, StepDrawing, rod
 from bambola.core.methods.parts import SLANTED, across, card, check, run, stab, stop
 from bambola.core.methods.values import Card, Method
@@ -18,7 +18,7 @@ BENDS_DEG = 40.0
 """A line that turns by more than this in all is laid along pins. Judged. See craft.md, 10."""
 
 
-def is_curved(at: At) -> bool:
+def is_curved(at: StepInPlan) -> bool:
     """Return whether the line turns so much that its thread is laid along pins."""
     where = next(p for p in at.body.patches if p.id == at.step.key.detail).where
     if not isinstance(where, PlaceLine) or len(where.way) < 3:
@@ -31,7 +31,7 @@ def is_curved(at: At) -> bool:
     return float(off.sum()) > BENDS_DEG
 
 
-def _card(at: At) -> Card:
+def _card(at: StepInPlan) -> Card:
     return card(
         at,
         "lines",
@@ -50,7 +50,7 @@ def _card(at: At) -> Card:
     )
 
 
-def _picture(at: At, card_: Card) -> StepDrawing:
+def _picture(at: StepInPlan, card_: Card) -> StepDrawing:
     """Return two lines on the skin, as wide as they are drawn."""
     wide = slots.LINE_MM
     long = 12 * wide
@@ -70,7 +70,7 @@ def _picture(at: At, card_: Card) -> StepDrawing:
     )
 
 
-def _fits(at: At) -> bool:
+def _fits(at: StepInPlan) -> bool:
     name = at.step.key.detail
     return at.sort == "inset" and at.job is not None and name in at.job.lines
 

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from bambola.core.facts import Degrees, Fact, Mm, fact
 from bambola.core.marked import N_, Plural
-from bambola.core.methods.at import At
+from bambola.core.methods.at import StepInPlan
 from bambola.core.methods.drawing import DrawnArea, DrawnLine, Number, StepDrawing, line
 from bambola.core.methods.parts import across, card, check
 from bambola.core.methods.values import Card, Method, Stop
@@ -14,7 +14,7 @@ NOD_DEG = 5.0
 """A figure hangs as wished within so much. Judged. See craft.md, 10."""
 
 
-def _card(at: At) -> Card:
+def _card(at: StepInPlan) -> Card:
     place = at.plan.balance.loop_mm
     where = fact("loop.at", high=Mm(place[2])) if place is not None else Fact("loop.over")
     told = fact("stop.nod", off=Degrees(NOD_DEG))
@@ -29,7 +29,7 @@ def _card(at: At) -> Card:
     )
 
 
-def _picture(at: At, card_: Card) -> StepDrawing:
+def _picture(at: StepInPlan, card_: Card) -> StepDrawing:
     """Return the figure from its side, the loop right over its weight."""
     outline = outlines(at.plan.solids.placement, "side")
     x, y, z = at.plan.balance.centre_mm

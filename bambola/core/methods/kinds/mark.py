@@ -10,7 +10,7 @@ from bambola.core.facts import NOTHING, Fact, Mm, fact
 from bambola.core.figure.shapes import ProfileShape
 from bambola.core.marked import N_, Plural
 from bambola.core.methods import slots
-from bambola.core.methods.at import At
+from bambola.core.methods.at import StepInPlan
 from bambola.core.methods.drawing import (
     DrawnArea,
     DrawnLine,
@@ -35,7 +35,7 @@ _SMALL = 0.5
 """The views beside the front are so much smaller; nothing is measured in them."""
 
 
-def face_at(at: At) -> Face | None:
+def face_at(at: StepInPlan) -> Face | None:
     """Return the marks on the part of the step."""
     return next((face for face in at.plan.faces if face.part == at.row.id), None)
 
@@ -57,7 +57,7 @@ def _thread_fact(level: tuple[Thread, Mark] | None) -> Fact | None:
     return fact("mark.thread-at", mark=mark.name, long=long)
 
 
-def _card(at: At) -> Card:
+def _card(at: StepInPlan) -> Card:
     small = min(at.row.to_mm.values()) < SMALL_HEAD_MM
     wide, face = max(at.row.to_mm.values()), face_at(at)
     marks = face.named_marks if face else ()
@@ -95,7 +95,7 @@ def _card(at: At) -> Card:
     )
 
 
-def _picture(at: At, card_: Card) -> StepDrawing:
+def _picture(at: StepInPlan, card_: Card) -> StepDrawing:
     """Return the part from the front, the side and upside down, a pin at every mark."""
     shape = at.placed[0].shape
     along, wide, deep = finished_size(shape).values()

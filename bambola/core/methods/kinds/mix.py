@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from bambola.core.facts import Fact, Grams, fact
 from bambola.core.marked import N_, Plural
-from bambola.core.methods.at import At
+from bambola.core.methods.at import StepInPlan
 from bambola.core.methods.drawing import DrawnArea, Number, StepDrawing, box
 from bambola.core.methods.parts import card, check
 from bambola.core.methods.values import Card, Method
@@ -16,7 +16,7 @@ _STRIP_MM = 60.0
 """How long strips are drawn."""
 
 
-def _card(at: At) -> Card:
+def _card(at: StepInPlan) -> Card:
     mix = next(mix for mix in at.plan.mixes if mix.wool == at.about)
     names = at.bench.wool_by_id
     parts = tuple(fact("mix.part", weight=Grams(g), wool=names[id].name) for id, g, _ in mix.parts)
@@ -36,7 +36,7 @@ def _card(at: At) -> Card:
     )
 
 
-def _picture(at: At, card_: Card) -> StepDrawing:
+def _picture(at: StepInPlan, card_: Card) -> StepDrawing:
     """Return strips laid on each other, and the one that they become."""
     high, left = _STRIP_MM / 8, -_STRIP_MM * 0.6
     return StepDrawing(

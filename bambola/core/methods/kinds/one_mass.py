@@ -7,7 +7,7 @@ import math
 from bambola.core.facts import Fact, Mm, fact
 from bambola.core.marked import N_, Plural
 from bambola.core.methods import slots
-from bambola.core.methods.at import At
+from bambola.core.methods.at import StepInPlan
 from bambola.core.methods.drawing import DrawnArea, Number, StepDrawing, oval
 from bambola.core.methods.parts import (
     SQUARE,
@@ -26,7 +26,7 @@ SOFT = 1.2
 """The soft ball is so many times as wide as all its wool will be when firm. Judged. See craft.md, 10."""
 
 
-def soft_ball_mm(at: At) -> float:
+def soft_ball_mm(at: StepInPlan) -> float:
     """Return the diameter of the soft ball, mm: the wool of the part and of everything drawn out of it. A
     part that stays soft is felted at most half way."""
     assert at.portion is not None and at.wool is not None
@@ -41,7 +41,7 @@ def _ball_diameter(cm3: float) -> float:
     return float((6000 * cm3 / math.pi) ** (1 / 3))
 
 
-def _card(at: At) -> Card:
+def _card(at: StepInPlan) -> Card:
     assert at.job is not None
     ball, drawn = soft_ball_mm(at), drawn_out_of(at.plan.work, at.job.id)
     return card(
@@ -63,7 +63,7 @@ def _card(at: At) -> Card:
     )
 
 
-def _picture(at: At, card_: Card) -> StepDrawing:
+def _picture(at: StepInPlan, card_: Card) -> StepDrawing:
     """Return the loose bundle round the soft ball."""
     ball = soft_ball_mm(at)
     loose = max(ball * 1.3, max(at.loose))

@@ -5,13 +5,13 @@ from __future__ import annotations
 from bambola.core.facts import Fact, Mm, fact
 from bambola.core.marked import N_, Plural
 from bambola.core.methods import slots
-from bambola.core.methods.at import At
+from bambola.core.methods.at import StepInPlan
 from bambola.core.methods.drawing import DrawnArea, Number, StepDrawing, fringe, rod
 from bambola.core.methods.parts import SLANTED, across, card, check, run, stab
 from bambola.core.methods.values import Card, Method
 
 
-def _card(at: At) -> Card:
+def _card(at: StepInPlan) -> Card:
     fringe = at.fringe_mm
     return card(
         at,
@@ -29,7 +29,7 @@ def _card(at: At) -> Card:
     )
 
 
-def _picture(at: At, card_: Card) -> StepDrawing:
+def _picture(at: StepInPlan, card_: Card) -> StepDrawing:
     """Return the two with their bases together, the fringes crossing."""
     along, wide, _ = at.finished
     fringe_mm = at.fringe_mm

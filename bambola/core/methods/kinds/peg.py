@@ -6,10 +6,10 @@ import itertools
 
 import numpy as np
 
-from bambola.core.facts import Bought, Fact, Mm, fact
+from bambola.core.facts import Fact, Mm, SoldSize, fact
 from bambola.core.marked import N_, Plural
 from bambola.core.methods import slots
-from bambola.core.methods.at import At
+from bambola.core.methods.at import StepInPlan
 from bambola.core.methods.drawing import (
     DrawnArea,
     DrawnLine,
@@ -29,7 +29,7 @@ DEEPER_MM, WIDER_MM = 2.0, 0.5
 """A hole is so much deeper than its peg, and at most so much wider. Judged. See craft.md, 10."""
 
 
-def peg_mm(at: At) -> tuple[float, float]:
+def peg_mm(at: StepInPlan) -> tuple[float, float]:
     """Return the length of the wire in the bearer, and its diameter (mm)."""
     figure = at.plan.resized.figure
     if at.job is not None and at.job.stem:
@@ -40,7 +40,7 @@ def peg_mm(at: At) -> tuple[float, float]:
     return first.end_mm - first.start_mm, wire.diameter_mm
 
 
-def stem_mm(at: At) -> float:
+def stem_mm(at: StepInPlan) -> float:
     """Return the length of a stem in its bearer, from its end to the skin (mm)."""
     placement, figure = at.plan.solids.placement, at.plan.resized.figure
     side = at.placed[0].side
@@ -62,12 +62,12 @@ LEAST_MM = 8.0
 """A shorter peg holds nothing. Judged. See craft.md, 10."""
 
 
-def _card(at: At) -> Card:
+def _card(at: StepInPlan) -> Card:
     long, thick = peg_mm(at)
     if at.sort == "peg":
         how: tuple[Fact | None, ...] = (
             fact("peg.open", part=at.part_name, deep=Mm(long + DEEPER_MM)),
-            fact("peg.try", gauge=Bought(thick)),
+            fact("peg.try", gauge=SoldSize(thick)),
         )
         until = Fact("peg.until-hole")
         stops = (stop("depth", long + DEEPER_MM - 1, long + DEEPER_MM + 1),)
@@ -89,12 +89,12 @@ def _card(at: At) -> Card:
     )
 
 
-def _fits(at: At) -> bool:
+def _fits(at: StepInPlan) -> bool:
     pegged = at.sort == "join" and at.job is not None and at.job.is_pegged
     return at.sort == "peg" or pegged
 
 
-def _picture(at: At, card_: Card) -> StepDrawing:
+def _picture(at: StepInPlan, card_: Card) -> StepDrawing:
     """Return the hole with its peg, and the part on it."""
     long, thick = peg_mm(at)
     deep = long + DEEPER_MM

@@ -7,7 +7,7 @@ import numpy as np
 
 from bambola.core.facts import Fact, Mm, fact
 from bambola.core.marked import N_, NN_, Plural
-from bambola.core.methods.at import At
+from bambola.core.methods.at import StepInPlan
 from bambola.core.methods.drawing import DrawnArea, DrawnLine, Number, Piece, StepDrawing, line
 from bambola.core.methods.parts import across, card, check
 from bambola.core.methods.values import Card, Method
@@ -19,7 +19,7 @@ COUCHED_MM = 5.0
 """Yarn laid along a line is caught so often. Judged. See craft.md, 6."""
 
 
-def _card(at: At) -> Card:
+def _card(at: StepInPlan) -> Card:
     row = at.plan.pattern_of(at.row.id)
     on = fact("the", name=at.bearer.part.name)
     if row is None:
@@ -43,7 +43,7 @@ def _card(at: At) -> Card:
     )
 
 
-def _of_wool(at: At, on: Fact) -> Card:
+def _of_wool(at: StepInPlan, on: Fact) -> Card:
     """Return the card for joining a felted part to cloth: it is sewn on."""
     return card(
         at,
@@ -56,7 +56,7 @@ def _of_wool(at: At, on: Fact) -> Card:
     )
 
 
-def _pulled_past(at: At) -> Fact | None:
+def _pulled_past(at: StepInPlan) -> Fact | None:
     """Return what it is pulled over on its way."""
     dress = next((d for d in at.plan.dress if d.part == at.row.id), None)
     if dress is None or dress.kind != "pulled over":
@@ -70,7 +70,7 @@ def _pulled_past(at: At) -> Fact | None:
     return fact("put-on.over", over=over, round=Mm(dress.passes_mm), opens=Mm(dress.stretched_mm))
 
 
-def _fixing_facts(at: At, row: PatternPlan, on: Fact) -> tuple[Fact | None, ...]:
+def _fixing_facts(at: StepInPlan, row: PatternPlan, on: Fact) -> tuple[Fact | None, ...]:
     piece, past = row.pieces[0], _pulled_past(at)
     match row.fixed:
         case "tied":
@@ -119,11 +119,11 @@ def _fixing_facts(at: At, row: PatternPlan, on: Fact) -> tuple[Fact | None, ...]
             )
 
 
-def _fits(at: At) -> bool:
+def _fits(at: StepInPlan) -> bool:
     return at.step.kind == "dress" and bool(at.job and at.job.fixed)
 
 
-def _picture(at: At, card_: Card) -> StepDrawing:
+def _picture(at: StepInPlan, card_: Card) -> StepDrawing:
     """It and what bears it as they are seen from the front, or from the side where more of it is seen."""
     copy = at.placed[0]
     view = max(

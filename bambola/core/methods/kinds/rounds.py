@@ -7,7 +7,7 @@ from collections.abc import Sequence
 from bambola.core.facts import Fact, Mm, Sizes, fact
 from bambola.core.marked import N_, Plural
 from bambola.core.methods import slots
-from bambola.core.methods.at import At
+from bambola.core.methods.at import StepInPlan
 from bambola.core.methods.drawing import DrawnArea, Fill, Number, Piece, StepDrawing, oval, tapered
 from bambola.core.methods.kinds.wrap_body import band_direction
 from bambola.core.methods.parts import (
@@ -33,18 +33,18 @@ STRIP_MM, PAST_MM = 60.0, 5.0
 See craft.md, 10."""
 
 
-def size_after_rounds(at: At) -> list[tuple[float, ...]]:
+def size_after_rounds(at: StepInPlan) -> list[tuple[float, ...]]:
     """Return the size after each round."""
     assert at.job is not None
     return round_sizes(at.finished, at.job.rounds, at.job.grows, at.hard_mm)
 
 
-def round_number(at: At) -> int:
+def round_number(at: StepInPlan) -> int:
     """Return the number of the step's round."""
     return at.step.key.nth
 
 
-def _tried_on(at: At) -> Fact | None:
+def _tried_on(at: StepInPlan) -> Fact | None:
     """Return the head that is tried on before the last round of its bearer, if it is felted by then."""
     plan = at.plan
     heads = {fitting.part for fitting in plan.work.fittings if fitting.kind == "eye"}
@@ -54,7 +54,7 @@ def _tried_on(at: At) -> Fact | None:
     return fact("rounds.try-on", head=fact("the", name=head.name)) if head else None
 
 
-def _card(at: At) -> Card:
+def _card(at: StepInPlan) -> Card:
     assert at.job is not None
     n, every = round_number(at), size_after_rounds(at)
     after, before = every[n - 1], min(every[n - 2]) if n > 1 else at.hard_mm
@@ -98,7 +98,7 @@ def _card(at: At) -> Card:
     )
 
 
-def _round_stops(at: At, after: Sequence[float]) -> tuple[Stop, ...]:
+def _round_stops(at: StepInPlan, after: Sequence[float]) -> tuple[Stop, ...]:
     """Return the sizes to stop at for a round other than the last; it tapers like the whole."""
     if at.taper is not None:
         base, middle, tip = (mm * after[1] / at.finished[1] for mm in at.taper)
@@ -107,11 +107,11 @@ def _round_stops(at: At, after: Sequence[float]) -> tuple[Stop, ...]:
     return tuple(stop(what, *right_size_range(mm)) for what, mm in zip(names, after, strict=True))
 
 
-def _fits(at: At) -> bool:
+def _fits(at: StepInPlan) -> bool:
     return at.sort == "core" and at.job is not None and at.job.rounds > 1
 
 
-def _picture(at: At, card_: Card) -> StepDrawing:
+def _picture(at: StepInPlan, card_: Card) -> StepDrawing:
     """Return the rounds nested, each with its size; the one in hand in its wool."""
     n, every = round_number(at), size_after_rounds(at)
     runs = card_.needles
@@ -134,7 +134,7 @@ def _picture(at: At, card_: Card) -> StepDrawing:
     return StepDrawing(tuple(pieces))
 
 
-def _round_outline(at: At, along: float, wide: float) -> Array:
+def _round_outline(at: StepInPlan, along: float, wide: float) -> Array:
     """Return the outline of a round, its base below."""
     if at.taper is None:
         return oval(wide, along)

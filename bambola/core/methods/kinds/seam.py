@@ -7,7 +7,7 @@ import numpy as np
 from bambola.core.facts import Fact, Mm, fact
 from bambola.core.marked import N_, Plural
 from bambola.core.methods import slots
-from bambola.core.methods.at import At
+from bambola.core.methods.at import StepInPlan
 from bambola.core.methods.drawing import (
     DrawnArea,
     DrawnLine,
@@ -23,14 +23,14 @@ from bambola.core.methods.values import Card, Method
 from bambola.core.wool.bundles import seam_cover, wide_mm
 
 
-def seam_size(at: At) -> tuple[float, float]:
+def seam_size(at: StepInPlan) -> tuple[float, float]:
     """Return the length and width of the seam wool (mm), by its weight."""
     join = at.portion.detail if at.portion is not None else "patch"
     long, wide, _ = seam_cover(at.body, at.placed[1], join, wide_mm(at.bearer.shape))
     return 10 * long, 10 * wide
 
 
-def _card(at: At) -> Card:
+def _card(at: StepInPlan) -> Card:
     scarf = at.portion is not None and at.portion.detail == "scarf"
     long, wide = seam_size(at)
     deep = min(slots.DEPTH_MM["seam"], 0.4 * min(at.row.to_mm.values()))
@@ -54,11 +54,11 @@ def _card(at: At) -> Card:
     )
 
 
-def _fits(at: At) -> bool:
+def _fits(at: StepInPlan) -> bool:
     return at.sort == "blend" and at.portion is not None and at.portion.role == "seam"
 
 
-def _picture(at: At, card_: Card) -> StepDrawing:
+def _picture(at: StepInPlan, card_: Card) -> StepDrawing:
     """Return the join with the wool over it, as wide and long as it is laid."""
     long, wide = seam_size(at)
     thick = long / np.pi

@@ -4,14 +4,14 @@ from __future__ import annotations
 
 from bambola.core.facts import Fact, Mm, fact
 from bambola.core.marked import N_, Plural
-from bambola.core.methods.at import At
+from bambola.core.methods.at import StepInPlan
 from bambola.core.methods.drawing import DrawnArea, DrawnLine, Number, StepDrawing, box, line, oval
 from bambola.core.methods.kinds.socket import PIT
 from bambola.core.methods.parts import across, card, check, stop
 from bambola.core.methods.values import Card, Method
 
 
-def _card(at: At) -> Card:
+def _card(at: StepInPlan) -> Card:
     pit = PIT * at.fitting_mm
     both = at.fitting.count == 2
     return card(
@@ -32,7 +32,7 @@ def _card(at: At) -> Card:
     )
 
 
-def _picture(at: At, card_: Card) -> StepDrawing:
+def _picture(at: StepInPlan, card_: Card) -> StepDrawing:
     """Return the eye drawn into its dimple by a thread that runs through the head."""
     eye = at.fitting_mm
     pit, ground = PIT * eye, eye * 3.2
@@ -54,7 +54,7 @@ def _picture(at: At, card_: Card) -> StepDrawing:
     )
 
 
-def _fits(at: At) -> bool:
+def _fits(at: StepInPlan) -> bool:
     return at.sort == "fit" and at.fitting.how == "sewn" and at.fitting.kind == "eye"
 
 

@@ -9,7 +9,7 @@ import numpy as np
 from bambola.core.facts import Fact, Mm, Sizes, fact
 from bambola.core.marked import N_, Plural
 from bambola.core.methods import slots
-from bambola.core.methods.at import At
+from bambola.core.methods.at import StepInPlan
 from bambola.core.methods.drawing import (
     DrawnArea,
     Measure,
@@ -45,7 +45,7 @@ ON_NEEDLE_MM, ON_NEEDLE_LONG_MM = (4.0, 8.0), 40.0
 FORMS = ("ball", "sausage", "cone", "sheet")
 
 
-def _card(at: At) -> Card:
+def _card(at: StepInPlan) -> Card:
     form = at.portion.form if at.portion and at.portion.form in FORMS else "ball"
     loose, finished = _in_hand(at, form)
     middles = [slots.change_size(before, mm) for before, mm in zip(loose, finished, strict=True)]
@@ -79,7 +79,7 @@ def _card(at: At) -> Card:
     )
 
 
-def _needle_change(at: At, middles: Sequence[float], needle: int) -> Fact:
+def _needle_change(at: StepInPlan, middles: Sequence[float], needle: int) -> Fact:
     """Return the size at which the finer needle is taken: on the longest side, or across if that hardly
     shrinks."""
     shrinks = [loose / mm for loose, mm in zip(at.loose, at.finished, strict=True)]
@@ -89,33 +89,33 @@ def _needle_change(at: At, middles: Sequence[float], needle: int) -> Fact:
     return fact("shape.change-across", size=Mm(middles[1]), needle=needle)
 
 
-def is_on_needle(at: At, form: str) -> bool:
+def is_on_needle(at: StepInPlan, form: str) -> bool:
     """Return whether a short limb is wound tightly on the needle, and so half felted at once."""
     long, wide, _ = at.finished
     thin = ON_NEEDLE_MM[0] <= wide <= ON_NEEDLE_MM[1]
     return form == "sausage" and thin and long <= ON_NEEDLE_LONG_MM and not at.is_ring
 
 
-def is_one_roll(at: At, form: str) -> bool:
+def is_one_roll(at: StepInPlan, form: str) -> bool:
     """Return whether two limbs without taper are one roll, cut in its middle."""
     alike = at.copies == 2 and at.taper is None and not at.is_flat_on
     return form == "sausage" and alike and at.fringe_mm > 0 and not is_on_needle(at, form)
 
 
-def is_split(at: At, form: str) -> bool:
+def is_split(at: StepInPlan, form: str) -> bool:
     """Return whether a pair of small balls, such as feet, is split from one; makers of one mass do so."""
     quick = at.plan.work.school("mass") == "one mass"
     return quick and at.copies == 2 and form == "ball" and not at.hard_mm
 
 
-def _in_hand(at: At, form: str) -> tuple[Size3, Size3]:
+def _in_hand(at: StepInPlan, form: str) -> tuple[Size3, Size3]:
     """Return the bundle and the finished piece in hand: for two limbs in one roll, both."""
     times = 2 if is_one_roll(at, form) else 1
     (long, *loose), (finished_long, *finished) = at.loose, at.finished
     return (times * long, loose[0], loose[1]), (times * finished_long, finished[0], finished[1])
 
 
-def _rolling_fact(at: At, form: str) -> Fact:
+def _rolling_fact(at: StepInPlan, form: str) -> Fact:
     """Return how the wool is laid up; what is wound round a hard core is not rolled."""
     size, _ = _in_hand(at, form)
     if at.hard_mm:
@@ -131,14 +131,14 @@ def _rolling_fact(at: At, form: str) -> Fact:
     return fact(kind, part=at.part_name, size=Sizes(size))
 
 
-def _loose_end_fact(at: At, form: str) -> Fact:
+def _loose_end_fact(at: StepInPlan, form: str) -> Fact:
     """Return what stays unfelted for the join."""
     if is_one_roll(at, form):
         return fact("shape.cut-roll", fringe=Mm(2 * at.fringe_mm))
     return fact("shape.fringe", fringe=Mm(at.fringe_mm))
 
 
-def _picture(at: At, card_: Card) -> StepDrawing:
+def _picture(at: StepInPlan, card_: Card) -> StepDrawing:
     """Return the rolled bundle, where the needle changes, and the finished piece, one in the other."""
     form = at.portion.form if at.portion and at.portion.form in FORMS else "ball"
     middles = [
@@ -172,7 +172,9 @@ def _picture(at: At, card_: Card) -> StepDrawing:
     return StepDrawing(tuple(pieces))
 
 
-def _thickness_measure(at: At, away: float, tall: float, wide: float) -> tuple[Measure, ...]:
+def _thickness_measure(
+    at: StepInPlan, away: float, tall: float, wide: float
+) -> tuple[Measure, ...]:
     """Return the thickness of the finished piece as a measure at this distance from its middle; if it tapers,
     at base and tip."""
     if at.taper is None:

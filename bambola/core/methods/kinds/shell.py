@@ -5,7 +5,7 @@ from __future__ import annotations
 from bambola.core.facts import Fact, Mm, Sizes, fact
 from bambola.core.marked import N_, Plural
 from bambola.core.methods import slots
-from bambola.core.methods.at import At
+from bambola.core.methods.at import StepInPlan
 from bambola.core.methods.drawing import DrawnArea, Number, Piece, StepDrawing, oval
 from bambola.core.methods.parts import SLANTED, SQUARE, across, card, check, run, sides, stab, stop
 from bambola.core.methods.values import Card, Method
@@ -16,7 +16,7 @@ _TUCKED_MM = 6.0
 2."""
 
 
-def _card(at: At) -> Card:
+def _card(at: StepInPlan) -> Card:
     long, wide, thick = at.row.piece
     on = fact("the", name=at.bearer.part.name)
     deep = thick + slots.DEPTH_MM["coat"]
@@ -43,11 +43,11 @@ def _card(at: At) -> Card:
     )
 
 
-def _fits(at: At) -> bool:
+def _fits(at: StepInPlan) -> bool:
     return at.sort == "core" and at.row.made == "in place" and at.section == "sheet"
 
 
-def _picture(at: At, card_: Card) -> StepDrawing:
+def _picture(at: StepInPlan, card_: Card) -> StepDrawing:
     """Return the sheet as it is torn, the rim that is tucked under, and the needle that fixes it."""
     long, wide, _ = at.row.piece
     first = card_.needles[0]

@@ -6,7 +6,7 @@ import numpy as np
 
 from bambola.core.facts import Fact
 from bambola.core.marked import N_, Plural
-from bambola.core.methods.at import At
+from bambola.core.methods.at import StepInPlan
 from bambola.core.methods.drawing import DrawnArea, DrawnLine, Number, StepDrawing, line
 from bambola.core.methods.parts import across, card, check
 from bambola.core.methods.values import Card, Method
@@ -15,7 +15,7 @@ STROKE_MM = 30.0
 """A fingertip strokes so far at a time. Judged. See craft.md, 10."""
 
 
-def _card(at: At) -> Card:
+def _card(at: StepInPlan) -> Card:
     return card(
         at,
         "skin",
@@ -33,7 +33,7 @@ def _card(at: At) -> Card:
     )
 
 
-def _picture(at: At, card_: Card) -> StepDrawing:
+def _picture(at: StepInPlan, card_: Card) -> StepDrawing:
     """Return strokes in one direction over bare skin, from where nothing has been stroked yet."""
     half = STROKE_MM / 2
     strokes = []

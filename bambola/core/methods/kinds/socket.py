@@ -4,9 +4,9 @@ from __future__ import annotations
 
 import numpy as np
 
-from bambola.core.facts import Bought, Fact, Mm, fact
+from bambola.core.facts import Fact, Mm, SoldSize, fact
 from bambola.core.marked import N_, Plural
-from bambola.core.methods.at import At
+from bambola.core.methods.at import StepInPlan
 from bambola.core.methods.drawing import (
     DrawnArea,
     DrawnLine,
@@ -23,19 +23,19 @@ PIT, SHANK = 0.4, 0.8
 """A pit is so much of the eye deep; a shank at most so much of its head. Judged. See craft.md, 10."""
 
 
-def shank_mm(at: At) -> float:
+def shank_mm(at: StepInPlan) -> float:
     """Return the depth of a shank: twice its eye, limited by the head."""
     return min(SHANK * min(at.row.to_mm.values()), 2 * at.fitting_mm)
 
 
-def _card(at: At) -> Card:
+def _card(at: StepInPlan) -> Card:
     eye = at.fitting_mm
     shank = at.fitting.how != "sewn"
     return card(
         at,
         "socket",
         (
-            fact("socket.dimple", deep=Mm(PIT * eye), eye=Bought(eye)),
+            fact("socket.dimple", deep=Mm(PIT * eye), eye=SoldSize(eye)),
             fact("socket.awl", deep=Mm(shank_mm(at))) if shank else None,
             Fact("socket.both" if shank else "socket.pins"),
             Fact("socket.level" if shank else "socket.level-pins"),
@@ -48,7 +48,7 @@ def _card(at: At) -> Card:
     )
 
 
-def _picture(at: At, card_: Card) -> StepDrawing:
+def _picture(at: StepInPlan, card_: Card) -> StepDrawing:
     """Return a section through the head at an eye: dimple and hole."""
     eye = at.fitting_mm
     pit, deep = PIT * eye, shank_mm(at)

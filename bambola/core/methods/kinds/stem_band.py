@@ -5,7 +5,7 @@ from __future__ import annotations
 from bambola.core.facts import Fact, Mm, fact
 from bambola.core.marked import N_, Plural
 from bambola.core.methods import slots
-from bambola.core.methods.at import At
+from bambola.core.methods.at import StepInPlan
 from bambola.core.methods.drawing import DrawnArea, DrawnLine, Number, StepDrawing, line, oval
 from bambola.core.methods.kinds.peg import stem_mm
 from bambola.core.methods.parts import SLANTED, SQUARE, across, card, check, run, stab, stop
@@ -16,7 +16,7 @@ BAND = 1.0 / 3.0
 """The band is so wide as a share of the stem that it covers. Judged. See craft.md, 10."""
 
 
-def _card(at: At) -> Card:
+def _card(at: StepInPlan) -> Card:
     long = stem_mm(at)
     on = fact("the", name=at.bearer.part.name)
     deep = slots.fringe_depth(min(at.bearer.shape.extents()))
@@ -42,7 +42,7 @@ def _card(at: At) -> Card:
     )
 
 
-def _picture(at: At, card_: Card) -> StepDrawing:
+def _picture(at: StepInPlan, card_: Card) -> StepDrawing:
     """Return the stem along the body, and the band over it."""
     long = stem_mm(at)
     thick, wide = min(at.bearer.shape.extents()), BAND * long

@@ -6,7 +6,7 @@ import numpy as np
 
 from bambola.core.facts import Fact, Mm, fact
 from bambola.core.marked import N_, Plural
-from bambola.core.methods.at import At
+from bambola.core.methods.at import StepInPlan
 from bambola.core.methods.drawing import DrawnArea, DrawnLine, Number, StepDrawing, line, rod
 from bambola.core.methods.parts import across, card, check
 from bambola.core.methods.values import Card, Method
@@ -15,12 +15,12 @@ WIDE, WIDE_MM = 4.0, (4.0, 12.0)
 """Tape is so many times as wide as the wire is thick, within these. Judged. See craft.md, 10."""
 
 
-def tape_width(at: At) -> float:
+def tape_width(at: StepInPlan) -> float:
     """Return the width of the split tape, mm."""
     return min(max(WIDE * at.wire_mm, WIDE_MM[0]), WIDE_MM[1])
 
 
-def _card(at: At) -> Card:
+def _card(at: StepInPlan) -> Card:
     return card(
         at,
         "tape",
@@ -36,7 +36,7 @@ def _card(at: At) -> Card:
     )
 
 
-def _picture(at: At, card_: Card) -> StepDrawing:
+def _picture(at: StepInPlan, card_: Card) -> StepDrawing:
     """Return the wire, and the tape that is wound on it half over itself."""
     long, thick, wide = at.finished[0], max(at.wire_mm, 0.8), tape_width(at)
     step = max(wide / 2, long / 30)

@@ -5,7 +5,7 @@ from __future__ import annotations
 from bambola.core.facts import Fact, Mm, fact
 from bambola.core.marked import N_, Plural
 from bambola.core.methods import slots
-from bambola.core.methods.at import At
+from bambola.core.methods.at import StepInPlan
 from bambola.core.methods.drawing import DrawnArea, DrawnLine, Number, StepDrawing, box, line, oval
 from bambola.core.methods.parts import SQUARE, across, card, check, run, stab
 from bambola.core.methods.values import Card, Method
@@ -17,7 +17,7 @@ _STEM = 1.0
 10."""
 
 
-def _fixing_way(at: At) -> str:
+def _fixing_way(at: StepInPlan) -> str:
     """Return how it is fixed: "glued", "pushed", "sewn", or drawn "through" like whiskers."""
     if at.fitting.kind == "whisker":
         return "through"
@@ -26,14 +26,14 @@ def _fixing_way(at: At) -> str:
     return "pushed" if at.fitting.how == "pinned" else "glued"
 
 
-def _hole_depth(at: At) -> float:
+def _hole_depth(at: StepInPlan) -> float:
     """Return the depth of its dent or hole, mm."""
     if _fixing_way(at) == "pushed":
         return min(_STEM * at.fitting_mm, at.thick / 2)
     return max(1.0, _DENT * at.fitting_mm)
 
 
-def _card(at: At) -> Card:
+def _card(at: StepInPlan) -> Card:
     way, job = _fixing_way(at), at.fitting
     called = fact("both" if job.count == 2 else "the", name=job.name)
     told: dict[str, tuple[Fact, ...]] = {
@@ -73,7 +73,7 @@ def _card(at: At) -> Card:
     )
 
 
-def _picture(at: At, card_: Card) -> StepDrawing:
+def _picture(at: StepInPlan, card_: Card) -> StepDrawing:
     """Return the thing over its dent, its hole, or the stitches that hold it."""
     size, deep = at.fitting_mm, _hole_depth(at)
     ground, way = size * 2.4, _fixing_way(at)
@@ -105,7 +105,7 @@ def _picture(at: At, card_: Card) -> StepDrawing:
     )
 
 
-def _fits(at: At) -> bool:
+def _fits(at: StepInPlan) -> bool:
     """Return whether something other than an eye is fixed by glue, by a stem or by thread."""
     if at.sort != "fit" or at.fitting.kind == "eye":
         return False

@@ -5,7 +5,7 @@ from __future__ import annotations
 from bambola.core.facts import Fact, Mm, fact
 from bambola.core.marked import N_, Plural
 from bambola.core.methods import slots
-from bambola.core.methods.at import At
+from bambola.core.methods.at import StepInPlan
 from bambola.core.methods.drawing import DrawnArea, DrawnLine, Number, StepDrawing, line, oval
 from bambola.core.methods.parts import (
     card,
@@ -22,7 +22,7 @@ SMALL_MM = 20.0
 """A body thinner than this is wound in one go. Judged. See craft.md, 10."""
 
 
-def _card(at: At) -> Card:
+def _card(at: StepInPlan) -> Card:
     small = at.thick < SMALL_MM
     return card(
         at,
@@ -45,20 +45,20 @@ def _card(at: At) -> Card:
     )
 
 
-def _winding_fact(at: At, small: bool) -> Fact | None:
+def _winding_fact(at: StepInPlan, small: bool) -> Fact | None:
     if not small:
         return band_direction(at)
     return Fact("wrap-body.wind") if at.wound_pairs else None
 
 
-def band_direction(at: At) -> Fact:
+def band_direction(at: StepInPlan) -> Fact:
     """Return how the bands run, so that the wool does not turn on its wire."""
     if at.wound_pairs >= 2:
         return Fact("wrap-body.cross")
     return Fact("wrap-body.between" if at.wound_pairs else "wrap-body.over")
 
 
-def _picture(at: At, card_: Card) -> StepDrawing:
+def _picture(at: StepInPlan, card_: Card) -> StepDrawing:
     """Return the piece with its bands crossing over the wire."""
     along, wide, _ = at.finished
     half, tall = wide / 2, along / 2

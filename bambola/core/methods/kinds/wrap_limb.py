@@ -8,7 +8,7 @@ from bambola.core.bench.wools import HIDE_MM
 from bambola.core.facts import Fact, Mm, fact
 from bambola.core.marked import N_, NN_, Plural
 from bambola.core.methods import slots
-from bambola.core.methods.at import At
+from bambola.core.methods.at import StepInPlan
 from bambola.core.methods.drawing import (
     DrawnArea,
     DrawnLine,
@@ -39,7 +39,7 @@ from bambola.core.solids.lengthwise import NEAR_END
 from bambola.core.wool.pan import right_size_range
 
 
-def _card(at: At) -> Card:
+def _card(at: StepInPlan) -> Card:
     long, thick = at.finished[0], at.thick
     wide = slots.ribbon_width(thick)
     over = slots.wool_overhang((thick - at.wire_mm) / 2)
@@ -85,7 +85,7 @@ def _card(at: At) -> Card:
     )
 
 
-def _winding_start(at: At) -> Fact:
+def _winding_start(at: StepInPlan) -> Fact:
     """Return where the winding begins: for a pair on one wire, at its middle inside the body."""
     on = fact("the", name=at.bearer.part.name)
     if at.job is not None and at.job.stem:
@@ -97,11 +97,11 @@ def _winding_start(at: At) -> Fact:
     return Fact("wrap-limb.from-middle")
 
 
-def _fits(at: At) -> bool:
+def _fits(at: StepInPlan) -> bool:
     return at.step.kind == "wrap" and at.job is not None and at.job.limb
 
 
-def _picture(at: At, card_: Card) -> StepDrawing:
+def _picture(at: StepInPlan, card_: Card) -> StepDrawing:
     """Return the ribbon on the wire, with its turns, and how far it goes past the end or where the wire goes
     on."""
     long, thick = at.finished[0], at.thick
@@ -141,7 +141,7 @@ def _picture(at: At, card_: Card) -> StepDrawing:
     )
 
 
-def _thickness_measure(at: At, long: float, thick: float) -> tuple[Measure, ...]:
+def _thickness_measure(at: StepInPlan, long: float, thick: float) -> tuple[Measure, ...]:
     """Return the thickness of the limb as a measure beside it; if it tapers, at base and tip."""
     if at.taper is None:
         return (across((-long * 0.2, -thick / 2), (-long * 0.2, thick / 2), thick, long * 0.42),)

@@ -22,7 +22,7 @@ _LENGTHS = ("length", "height")
 
 
 @frozen
-class Onward:
+class WaysOnward:
     """The two ways to go on with a part as it is: ``fit`` the rest to it so that the wanted height is met
     (None if it cannot be), or ``leave`` the rest, which gives another height. ``fitted`` and ``left`` are the
     resulting plans."""
@@ -79,7 +79,7 @@ def ways_to_carry_on(
     part: str,
     measures: Mapping[str, float],
     grams: float | None = None,
-) -> Onward:
+) -> WaysOnward:
     """Return the ways to go on with a part of these measures that weighs ``grams``."""
     from bambola.core.plan.make import make_plan
 
@@ -92,7 +92,7 @@ def ways_to_carry_on(
             fitted = make_plan(figure, fit, bench).solids.placement
     except ResizeError:
         fit = None
-    return Onward(fit, fitted, held.at_height(left.height), left)
+    return WaysOnward(fit, fitted, held.at_height(left.height), left)
 
 
 def place_in(steps: Sequence[Step], making: Making) -> int:
@@ -129,7 +129,7 @@ def like_wools(plan: Plan, bench: Bench, wool: str, done: Collection[str]) -> tu
 
 
 @frozen
-class Felted:
+class FeltedWool:
     """The wool of a ``part`` whose felting a step completes. It ``can_be_weighed`` if the part lies by itself
     on the pad, without wire or another part in it."""
 
@@ -148,7 +148,7 @@ class Felted:
         return self.has_size or self.can_be_weighed
 
 
-def felted_at(plan: Plan, step: Step) -> Felted | None:
+def felted_at(plan: Plan, step: Step) -> FeltedWool | None:
     """Return what ``step`` completes the felting of: a core with its last round, a coat, a patch."""
     job = plan.job_of(step)
     if job is None or step.part is None or step.key.sort not in ("core", "coat", "inset"):
@@ -161,7 +161,7 @@ def felted_at(plan: Plan, step: Step) -> Felted | None:
     portion = next(laid, None)
     if portion is None:
         return None
-    return Felted(step.part, portion, job.made == "apart" and _lies_alone(plan, step))
+    return FeltedWool(step.part, portion, job.made == "apart" and _lies_alone(plan, step))
 
 
 def _lies_alone(plan: Plan, step: Step) -> bool:
@@ -175,7 +175,7 @@ def _lies_alone(plan: Plan, step: Step) -> bool:
 def record_of(
     plan: Plan,
     bench: Bench,
-    felted: Felted,
+    felted: FeltedWool,
     grams_in: float,
     day: str,
     trimmed: float | None = None,

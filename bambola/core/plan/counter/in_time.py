@@ -22,7 +22,7 @@ DELIVERY_DAYS = 10
 
 
 @frozen
-class Spare:
+class Omission:
     """Something that could be left out: its name and the minutes it takes for all figures, and whether
     leaving it out, with all before it, is enough."""
 
@@ -41,7 +41,7 @@ class InTime:
     today: date
     begin: date | None
     order_by: date | None
-    spare: tuple[Spare, ...]
+    spare: tuple[Omission, ...]
 
     @property
     def is_late(self) -> bool:
@@ -63,7 +63,7 @@ def in_time(plan: Plan, bench: Bench, due: date, today: date, done: int = 0) -> 
     begin = begun_by(steps)
     needs = any(w.buy_g > 0 for w in plan.wools) or any(f.buy for f in plan.fittings)
     order_by = begin - timedelta(days=DELIVERY_DAYS) if begin and needs else None
-    spare: list[Spare] = []
+    spare: list[Omission] = []
     if begin is None or begin < today:
         gone: set[str] = set()
         for what, keys in sorted(
@@ -72,7 +72,7 @@ def in_time(plan: Plan, bench: Bench, due: date, today: date, done: int = 0) -> 
             gone |= keys
             then = begun_by(_steps_without(steps, gone))
             enough = then is not None and then >= today
-            spare.append(Spare(what, _minutes_of(steps, keys, plan.runs), enough))
+            spare.append(Omission(what, _minutes_of(steps, keys, plan.runs), enough))
             if enough:
                 break
     return InTime(due, today, begin, order_by, tuple(spare))

@@ -40,7 +40,7 @@ class _Made:
 
 
 @frozen
-class Act:
+class CommonStep:
     """A step of the common order: the step of each figure, by the figure's index."""
 
     steps: tuple[tuple[int, Step], ...]
@@ -65,7 +65,7 @@ class Together:
     plans: tuple[Plan, ...]
     wools: tuple[WoolTotal, ...]
     cutting: tuple[StockCut, ...]
-    acts: tuple[Act, ...]
+    acts: tuple[CommonStep, ...]
     bags: tuple[Bag, ...]
 
     @property
@@ -121,19 +121,19 @@ def _bag_title(name: str, bag: Bag, plan: Plan) -> Fact:
     return together(called, bag.title) if plan.count > 1 else called
 
 
-def common_order(plans: Sequence[Plan]) -> tuple[Act, ...]:
+def common_order(plans: Sequence[Plan]) -> tuple[CommonStep, ...]:
     """Return one order that keeps each figure's own order and does steps alike in several figures at once: as
     many as the orders allow, figure by figure."""
-    acts: list[Act] = []
+    acts: list[CommonStep] = []
     for i, plan in enumerate(plans):
-        own = [Act(((i, step),)) for step in plan.steps]
+        own = [CommonStep(((i, step),)) for step in plan.steps]
         known = [_made_of(plans[act.figure_count[0]], act.step) for act in acts]
         like = [_made_of(plan, step) for step in plan.steps]
-        merged: list[Act] = []
+        merged: list[CommonStep] = []
         a = b = 0
         for k, m in _longest_common(known, like):
             merged += acts[a:k] + own[b:m]
-            merged.append(Act((*acts[k].steps, *own[m].steps)))
+            merged.append(CommonStep((*acts[k].steps, *own[m].steps)))
             a, b = k + 1, m + 1
         acts = [*merged, *acts[a:], *own[b:]]
     return tuple(acts)

@@ -8,13 +8,13 @@ from collections.abc import Iterator
 from bambola.core.balance.joins import ALLOWED_KPA
 from bambola.core.bench.wools import HIDE_MM
 from bambola.core.facts import (
-    Bought,
     Exact,
     Fact,
     Grams,
     Holds,
     Mm,
     Share,
+    SoldSize,
     Value,
     fact,
     together,
@@ -22,20 +22,20 @@ from bambola.core.facts import (
 from bambola.core.figure import Join
 from bambola.core.figure.questions import (
     BoughtGarment,
-    Centre,
-    Cored,
-    Eyes,
+    CentreAnswer,
+    CoredAnswer,
+    EyesAnswer,
     EyeSize,
     Floating,
     HardCore,
     Impossible,
-    Joined,
-    Left,
-    Shaped,
-    Sized,
+    JoinedAnswer,
+    LeftAnswer,
+    ShapedAnswer,
+    SizeAnswer,
     SoftCentre,
     WeakJoin,
-    Worn,
+    WornAnswer,
 )
 from bambola.core.plan.judging.findings import DROOP, Findings, answer_among, slenderness
 from bambola.core.plan.judging.small_notices import small_notices, standing_notices
@@ -94,16 +94,16 @@ def _core_notices(found: Findings) -> Iterator[Notice]:
             continue
         options = (
             Option(
-                Cored.SMALLER,
+                CoredAnswer.SMALLER,
                 Fact("hard-core.smaller"),
                 fact("hard-core.smaller.effect", most=Mm(math.floor(core_room(part.shape)))),
             ),
             Option(
-                Cored.LARGER,
+                CoredAnswer.LARGER,
                 Fact("hard-core.larger"),
                 fact("hard-core.larger.effect", least=Mm(wanted + 2 * HIDE_MM)),
             ),
-            Option(Cored.NONE, Fact("hard-core.none"), Fact("hard-core.none.effect")),
+            Option(CoredAnswer.NONE, Fact("hard-core.none"), Fact("hard-core.none.effect")),
         )
         how = fact("hard-core.thin.how", over=Exact(max(0.0, over)), least=Mm(HIDE_MM))
         if said is None and 0 < used.get(fitting.id, 0.0) < wanted:
@@ -130,7 +130,7 @@ def _join_notices(found: Findings) -> Iterator[Notice]:
         part = found.resized.figure.by_id[join.part]
         options = [
             Option(
-                Joined(kind),
+                JoinedAnswer(kind),
                 Fact(f"weak-join.{kind}"),
                 fact(
                     f"weak-join.{kind}.effect",
@@ -141,7 +141,7 @@ def _join_notices(found: Findings) -> Iterator[Notice]:
             for kind in STRONGER
             if ALLOWED_KPA[kind] >= join.stress_kpa and (kind != drawn or kind == answer)
         ]
-        options.append(Option(Joined.LEAVE, Fact("leave"), Fact("weak-join.leave.effect")))
+        options.append(Option(JoinedAnswer.LEAVE, Fact("leave"), Fact("weak-join.leave.effect")))
         answer = answer_among(answer, options)
         lifted = "lifted" if join.carries_all else "own-weight"
         told = [
@@ -184,21 +184,21 @@ def _dress_notices(found: Findings) -> Iterator[Notice]:
         least = tight * row.opening_mm / row.stretched_mm
         options: tuple[Option, ...] = (
             Option(
-                Worn.REPLACED,
+                WornAnswer.REPLACED,
                 Fact("garment.another"),
                 fact("garment.another.effect", round=Mm(matches[row.part]), least=Mm(least)),
             ),
-            Option(Worn.LEAVE, Fact("garment.open"), Fact("garment.open.effect"))
+            Option(WornAnswer.LEAVE, Fact("garment.open"), Fact("garment.open.effect"))
             if stuck
             else Option(
-                Worn.LEAVE,
+                WornAnswer.LEAVE,
                 Fact("leave"),
                 Fact("garment.tight" if not row.fits else "garment.loose"),
             ),
         )
         if may_build_round(part_of[row.part], found.resized.figure, found.wool):
             effect = fact("garment.round.effect", over=part_of[row.passes].name)
-            options += (Option(Worn.BUILT_ROUND, Fact("garment.round"), effect),)
+            options += (Option(WornAnswer.BUILT_ROUND, Fact("garment.round"), effect),)
         if stuck:
             size = "garment.stuck"
             how = fact(
@@ -249,19 +249,21 @@ def _eye_notices(found: Findings) -> Iterator[Notice]:
         above = [size for size in sizes if size > row.wanted_mm][:1]
         options = [
             Option(
-                Sized.answer_for(size),
-                fact("eye-size.size", size=Bought(size)),
+                SizeAnswer.answer_for(size),
+                fact("eye-size.size", size=SoldSize(size)),
                 _deviation_from_scale(size / row.wanted_mm - 1),
             )
             for size in (*below, *above)
         ]
-        options.append(Option(Eyes.FELTED, Fact("eye-size.felt"), Fact("eye-size.felt.effect")))
+        options.append(
+            Option(EyesAnswer.FELTED, Fact("eye-size.felt"), Fact("eye-size.felt.effect"))
+        )
         yield Notice(
             question.code,
             "choose",
             by_id[row.id].part,
             fact("eye-size", name=row.name),
-            fact("eye-size.how", size=Bought(round(row.wanted_mm, 1))),
+            fact("eye-size.how", size=SoldSize(round(row.wanted_mm, 1))),
             tuple(options),
             answer_among(answer, options),
         )
@@ -280,12 +282,12 @@ def _shape_notices(found: Findings) -> Iterator[Notice]:
         slim = thick * wanted["length"] / least
         options = (
             Option(
-                Shaped.LONGER,
+                ShapedAnswer.LONGER,
                 Fact("shape.longer"),
                 fact("shape.sizes", long=Mm(least), thick=Mm(thick)),
             ),
             Option(
-                Shaped.SLIMMER,
+                ShapedAnswer.SLIMMER,
                 Fact("shape.slimmer"),
                 fact("shape.sizes", long=Mm(wanted["length"]), thick=Mm(slim)),
             ),
@@ -330,11 +332,11 @@ def _soft_centres(found: Findings) -> Iterator[Notice]:
         count = found.counts[part.id]
         options = (
             Option(
-                Centre.SOFT,
+                CentreAnswer.SOFT,
                 Fact("soft-centre.take"),
                 fact("soft-centre.take.effect", less=Grams(lighter * count), hours=saved * count),
             ),
-            Option(Centre.SOLID, Fact("soft-centre.solid"), Fact("soft-centre.solid.effect")),
+            Option(CentreAnswer.SOLID, Fact("soft-centre.solid"), Fact("soft-centre.solid.effect")),
         )
         answer = answer_among(found.brief.choices.soft_centres.get(part.id), options)
         text = fact(
@@ -382,7 +384,7 @@ def _hidden_notices(found: Findings) -> Iterator[Notice]:
             )
         elif not touching[part.id]:
             question = Floating(part.id)
-            free = Option(Left.LEAVE, Fact("floating.free"), Fact("floating.free.effect"))
+            free = Option(LeftAnswer.LEAVE, Fact("floating.free"), Fact("floating.free.effect"))
             yield Notice(
                 question.code,
                 "choose",

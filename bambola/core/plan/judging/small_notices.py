@@ -23,12 +23,12 @@ from bambola.core.facts import (
 from bambola.core.figure import Brief, Fitting, Part
 from bambola.core.figure.questions import (
     Folding,
-    GrowsWith,
-    Kept,
-    Laid,
-    Pieces,
+    GrowsWithAnswer,
+    KeptAnswer,
+    LaidAnswer,
+    PiecesAnswer,
     Reach,
-    Reached,
+    ReachedAnswer,
     Repeated,
     SitsOn,
     SmallFace,
@@ -79,9 +79,9 @@ def _kept_size_offers(found: Findings) -> Iterator[Notice]:
         if not sitting:
             continue
         options = (
-            Option(GrowsWith.WITH, Fact("sits-on.with"), Fact("sits-on.with.effect")),
+            Option(GrowsWithAnswer.WITH, Fact("sits-on.with"), Fact("sits-on.with.effect")),
             Option(
-                GrowsWith.FIGURE,
+                GrowsWithAnswer.FIGURE,
                 Fact("sits-on.figure"),
                 fact("sits-on.figure.effect", times=1 / off),
             ),
@@ -105,8 +105,10 @@ def _face_notices(found: Findings) -> Iterator[Notice]:
             continue
         question, names = SmallFace(part.id), {p.id: p.display_name for p in drawn.places}
         options = (
-            Option(Pieces.WITHOUT, Fact("small-face.without"), Fact("small-face.without.effect")),
-            Option(Pieces.KEPT, Fact("small-face.kept"), Fact("small-face.kept.effect")),
+            Option(
+                PiecesAnswer.WITHOUT, Fact("small-face.without"), Fact("small-face.without.effect")
+            ),
+            Option(PiecesAnswer.KEPT, Fact("small-face.kept"), Fact("small-face.kept.effect")),
         )
         told = fact("small-face.how", part=part.name, pieces=tuple(names[id] for id in gone))
         answer = answer_among(found.brief.choices.small_faces.get(part.id), options)
@@ -174,10 +176,10 @@ def _row_notices(found: Findings) -> Iterator[Notice]:
 
 def _row_options(part: Part, count: int, s: float, sides: int) -> Iterator[Option]:
     long, thin = _longest_side(part), part.shape.smallest_mm * s < LINES_MM
-    for kept in Kept:
-        if kept == Kept.FEWER and not thin:
+    for kept in KeptAnswer:
+        if kept == KeptAnswer.FEWER and not thin:
             continue
-        size = long if kept == Kept.SIZE else long * s
+        size = long if kept == KeptAnswer.SIZE else long * s
         effect = fact("row.effect", n=row_count(count, s, kept) * sides, size=Mm(size))
         yield Option(kept, Fact(f"row.{kept}"), effect)
 
@@ -191,7 +193,8 @@ def _folding_offer(found: Findings) -> Iterator[Notice]:
     if found.folds:
         question = Folding(found.resized.was.id)
         options = tuple(
-            Option(laid, Fact(f"folding.{laid}"), Fact(f"folding.{laid}.effect")) for laid in Laid
+            Option(laid, Fact(f"folding.{laid}"), Fact(f"folding.{laid}.effect"))
+            for laid in LaidAnswer
         )
         told = fact("folding.how", under=Mm(FOLDED_MM))
         answer = answer_among(found.brief.choices.folding.get(found.resized.was.id), options)
@@ -212,8 +215,8 @@ def _reach_questions(found: Findings) -> Iterator[Notice]:
             continue
         longer = fact("reach.longer.effect", times=MOST_LONGER)
         options = (
-            Option(Reached.LONGER, Fact("reach.longer"), longer),
-            Option(Reached.LEAVE, Fact("leave"), Fact("reach.leave.effect")),
+            Option(ReachedAnswer.LONGER, Fact("reach.longer"), longer),
+            Option(ReachedAnswer.LEAVE, Fact("leave"), Fact("reach.leave.effect")),
         )
         name = placement.figure.by_id[part].name
         title = fact("reach", part=name, prop=names[prop])

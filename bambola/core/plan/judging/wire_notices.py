@@ -26,14 +26,14 @@ from bambola.core.armature.strength import (
     hidden_mm,
 )
 from bambola.core.bench.wools import HIDE_MM
-from bambola.core.facts import Bought, Exact, Fact, Grams, Holds, Mm, fact, together
+from bambola.core.facts import Exact, Fact, Grams, Holds, Mm, SoldSize, fact, together
 from bambola.core.figure import Metal
 from bambola.core.figure.questions import (
     Answer,
-    InMetal,
-    Stocked,
+    MetalAnswer,
+    StockedAnswer,
     StoutestWire,
-    Thin,
+    ThinAnswer,
     TooThin,
     WireGauge,
 )
@@ -44,8 +44,8 @@ HOLDS = ENOUGH - 3e-3
 """A wire is not called weak for a third of a percent: stock is no rounder than that."""
 FLOPS_MM = 40.0
 """A thin limb that is only felted holds itself up to this length. Judged. See craft.md, 3."""
-STAND = Option(Stocked.STAND, Fact("stock.stand"), Fact("stock.stand.effect"))
-LEFT = Option(Stocked.LEAVE, Fact("leave"), Fact("stock.leave.effect"))
+STAND = Option(StockedAnswer.STAND, Fact("stock.stand"), Fact("stock.stand.effect"))
+LEFT = Option(StockedAnswer.LEAVE, Fact("leave"), Fact("stock.leave.effect"))
 
 
 def wire_notices(found: Findings) -> Iterator[Notice]:
@@ -91,36 +91,38 @@ def _ways_out(found: Findings, thin: ThinLimb) -> Iterator[Option]:
     """Yield every workable answer with its effect."""
     if thin.stronger:
         metal, size = thin.stronger
-        told = fact("thin-limb.stronger-metal.effect", size=Bought(size))
-        yield Option(Thin.STRONGER, metal_fact(metal), told)
+        told = fact("thin-limb.stronger-metal.effect", size=SoldSize(size))
+        yield Option(ThinAnswer.STRONGER, metal_fact(metal), told)
     if thin.fits_diameter:
         told = fact(
             "thin-limb.thinner-wire.effect",
-            size=Bought(thin.fits_diameter),
+            size=SoldSize(thin.fits_diameter),
             bears=_bearing_fact(thin.fits_bears),
         )
-        yield Option(Thin.THINNER, Fact("thin-limb.thinner-wire"), told)
+        yield Option(ThinAnswer.THINNER, Fact("thin-limb.thinner-wire"), told)
     if thin.fewer and not found.drawn:
-        yield Option(Thin.FEWER, *_answer_labels("fewer-strands"))
+        yield Option(ThinAnswer.FEWER, *_answer_labels("fewer-strands"))
     if thin.wound:
         size, bears = thin.wound
-        told = fact("thin-limb.glue-wound.effect", size=Bought(size), bears=_bearing_fact(bears))
-        yield Option(Thin.WOUND, Fact("thin-limb.glue-wound"), told)
+        told = fact("thin-limb.glue-wound.effect", size=SoldSize(size), bears=_bearing_fact(bears))
+        yield Option(ThinAnswer.WOUND, Fact("thin-limb.glue-wound"), told)
     if thin.chenille is not None:
         told = fact("thin-limb.chenille.effect", bears=_bearing_fact(thin.chenille))
-        yield Option(Thin.CHENILLE, Fact("thin-limb.chenille"), told)
+        yield Option(ThinAnswer.CHENILLE, Fact("thin-limb.chenille"), told)
     yield Option(
-        Thin.STOUTER, Fact("thin-limb.stouter-limb"), _stouter_option(found, thin, thin.needs_mm)
+        ThinAnswer.STOUTER,
+        Fact("thin-limb.stouter-limb"),
+        _stouter_option(found, thin, thin.needs_mm),
     )
     if not thin.fits_diameter and thin.slim_mm < thin.needs_mm - 0.05:
-        label = fact("thin-limb.slim-and-stouter", size=Bought(thin.slim_diameter))
+        label = fact("thin-limb.slim-and-stouter", size=SoldSize(thin.slim_diameter))
         told = fact(
             "thin-limb.slim-and-stouter.effect",
             stouter=_stouter_option(found, thin, thin.slim_mm),
             bears=_bearing_fact(thin.slim_bears),
         )
-        yield Option(Thin.SLIM, label, told)
-    yield Option(Thin.BARE, Fact("thin-limb.no-wire"), _without_wire(found, thin))
+        yield Option(ThinAnswer.SLIM, label, told)
+    yield Option(ThinAnswer.BARE, Fact("thin-limb.no-wire"), _without_wire(found, thin))
 
 
 def _without_wire(found: Findings, thin: ThinLimb) -> Fact:
@@ -188,8 +190,8 @@ def _stock_notices(found: Findings) -> Iterator[Notice]:
         told = fact(
             "stock.how",
             cause=wire.governed_by,
-            needs=Bought(round(wire.needed_mm, 1)),
-            size=Bought(wire.diameter_mm),
+            needs=SoldSize(round(wire.needed_mm, 1)),
+            size=SoldSize(wire.diameter_mm),
             holds=Holds(wire.holds),
         )
         stoutest = found.bench.wire_sizes[-1]
@@ -205,9 +207,9 @@ def _stock_notices(found: Findings) -> Iterator[Notice]:
         options = list(_second_strand(found, gauge, wire.id))
         options += [
             Option(
-                InMetal.answer_for(metal),
+                MetalAnswer.answer_for(metal),
                 metal_fact(metal),
-                fact("stock.metal.effect", size=Bought(size)),
+                fact("stock.metal.effect", size=SoldSize(size)),
             )
             for metal, size in _stronger_metals(gauge, found)
         ]
@@ -223,10 +225,10 @@ def _metal_notices(found: Findings) -> Iterator[Notice]:
         answer = found.brief.choices.wire_stocks.get(wire.id)
         if wire.holds < HOLDS:
             continue
-        if isinstance(answer, InMetal):
+        if isinstance(answer, MetalAnswer):
             label = metal_fact(answer.metal)
             told = fact("stock.instead", metal=label)
-        elif answer is Stocked.SECOND:
+        elif answer is StockedAnswer.SECOND:
             label, told = Fact("stock.second-strand"), Fact("stock.doubled")
         else:
             continue
@@ -257,8 +259,8 @@ def _second_strand(found: Findings, gauge: Gauge, wire: str) -> Iterator[Option]
         if bone in where
     )
     if size is not None and hidden:
-        told = fact("stock.second-strand.effect", size=Bought(size))
-        yield Option(Stocked.SECOND, Fact("stock.second-strand"), told)
+        told = fact("stock.second-strand.effect", size=SoldSize(size))
+        yield Option(StockedAnswer.SECOND, Fact("stock.second-strand"), told)
 
 
 def _stronger_metals(gauge: Gauge, found: Findings) -> Iterator[tuple[Metal, float]]:
@@ -276,7 +278,9 @@ def _route_notices(found: Findings) -> Iterator[Notice]:
         return
     nodes = {node.id: node.part for node in figure.nodes}
     told: dict[str, list[Fact]] = {}
-    bare = {t.part for t in found.asked if found.brief.choices.thin_limbs.get(t.part) == Thin.BARE}
+    bare = {
+        t.part for t in found.asked if found.brief.choices.thin_limbs.get(t.part) == ThinAnswer.BARE
+    }
     parts = {frozenset((b.a, b.b)): b.part or nodes[b.b] for b in figure.bones}
     for bone, (there, asked) in missing_strands(figure).items():
         part = parts[bone]

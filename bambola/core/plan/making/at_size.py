@@ -10,7 +10,7 @@ from typing import cast
 
 from bambola.core.armature import (
     CHENILLE,
-    Chosen,
+    ChosenWire,
     CutWire,
     Mass,
     ThinLimb,
@@ -24,23 +24,23 @@ from bambola.core.balance import ALLOWED_KPA, JoinStress, footprints, join_for, 
 from bambola.core.bench import Bench
 from bambola.core.figure import Brief, Figure, Join, SizeRule
 from bambola.core.figure.questions import (
-    InMetal,
-    Joined,
-    Laid,
-    Sized,
-    Stocked,
-    Thin,
-    Worn,
+    JoinedAnswer,
+    LaidAnswer,
+    MetalAnswer,
+    SizeAnswer,
+    StockedAnswer,
+    ThinAnswer,
+    WornAnswer,
 )
 from bambola.core.figure.schools import ChoiceId
 from bambola.core.order import Work
 from bambola.core.plan.making.jobs import PartOverrides, work_of
 from bambola.core.plan.making.loose_ends import is_on_cloth, loose_ends, with_loose_ends
-from bambola.core.plan.making.made import BuildOptions, OriginalAnalysis, Prepared, Prints
+from bambola.core.plan.making.made import BuildOptions, OriginalAnalysis, PreparedFigure, Prints
 from bambola.core.plan.making.masses import fitting_masses, held_by, wool_masses
 from bambola.core.plan.making.reaching import arms_made_longer
 from bambola.core.plan.making.ways import in_one_mass, ways_of
-from bambola.core.plan.making.wiring import Wired, cut_masses, pegs, recompute_wool, wire_up
+from bambola.core.plan.making.wiring import WiredFigure, cut_masses, pegs, recompute_wool, wire_up
 from bambola.core.resize import Made, Resized, resize, way_of_making
 from bambola.core.solids import Solids, measure_solids
 
@@ -54,11 +54,11 @@ class SizedAnalysis:
     drawn, answered or chosen by school; ``joins`` the joins actually used, which the load may decide.
     ``usual`` is the work by the usual schools, if the maker follows others."""
 
-    prepared: Prepared
+    prepared: PreparedFigure
     resized: Resized
     solids: Solids
     prints: Prints
-    wired: Wired
+    wired: WiredFigure
     pegs: tuple[CutWire, ...]
     asked: tuple[ThinLimb, ...]
     wished: dict[str, Join]
@@ -77,7 +77,7 @@ _FOLDED = "continuous"
 
 def wire_school(made: OriginalAnalysis, brief: Brief) -> str:
     """Return the school the wire is laid by: the maker's, a folded wire if that was answered, or as drawn."""
-    if may_fold(made, brief) and brief.choices.folding.get(made.figure.id) == Laid.FOLDED:
+    if may_fold(made, brief) and brief.choices.folding.get(made.figure.id) == LaidAnswer.FOLDED:
         return _FOLDED
     return school_of(made.figure, brief.choices.wire_school)
 
@@ -110,27 +110,27 @@ def at_size(made: OriginalAnalysis, brief: Brief) -> SizedAnalysis:
         return first
     wish = replace(
         wish,
-        bare=frozenset(part for part, answer in said.items() if answer == Thin.BARE),
-        fewer=frozenset(part for part, answer in said.items() if answer == Thin.FEWER),
+        bare=frozenset(part for part, answer in said.items() if answer == ThinAnswer.BARE),
+        fewer=frozenset(part for part, answer in said.items() if answer == ThinAnswer.FEWER),
     )
     diameters, materials = dict(choices.diameters), dict(choices.materials)
     floors: dict[str, tuple[SizeRule, ...]] = dict(reaching)
     for part, answer in said.items():
         thin = asked[part]
-        if answer == Thin.THINNER and thin.fits_diameter:
+        if answer == ThinAnswer.THINNER and thin.fits_diameter:
             # One wire may run through several thin limbs: it must hide in each.
             diameters[thin.wire] = min(thin.fits_diameter, diameters.get(thin.wire, math.inf))
-        elif answer == Thin.SLIM:
+        elif answer == ThinAnswer.SLIM:
             diameters[thin.wire] = thin.slim_diameter
             floors[part] = _floor_rules(made.figure, part, thin.slim_mm)
-        elif answer == Thin.STRONGER and thin.stronger:
+        elif answer == ThinAnswer.STRONGER and thin.stronger:
             materials[thin.wire] = thin.stronger[0]
-        elif answer == Thin.CHENILLE and thin.chenille is not None:
+        elif answer == ThinAnswer.CHENILLE and thin.chenille is not None:
             materials[thin.wire] = CHENILLE
-        elif answer == Thin.WOUND and thin.wound:
+        elif answer == ThinAnswer.WOUND and thin.wound:
             diameters[thin.wire] = min(thin.wound[0], diameters.get(thin.wire, math.inf))
     wound = frozenset(
-        part for part, answer in said.items() if answer == Thin.WOUND and asked[part].wound
+        part for part, answer in said.items() if answer == ThinAnswer.WOUND and asked[part].wound
     )
     choices = replace(choices, diameters=diameters, materials=materials, wound=wound)
     again = _analyse_once(made, wish, brief, floors, choices)
@@ -138,7 +138,7 @@ def at_size(made: OriginalAnalysis, brief: Brief) -> SizedAnalysis:
         stouter = {
             thin.part: _floor_rules(made.figure, thin.part, thin.needs_mm)
             for thin in again.wired.thin
-            if said.get(thin.part) in (Thin.STOUTER, Thin.SLIM)
+            if said.get(thin.part) in (ThinAnswer.STOUTER, ThinAnswer.SLIM)
         }
         if not stouter:
             break
@@ -150,7 +150,7 @@ def at_size(made: OriginalAnalysis, brief: Brief) -> SizedAnalysis:
 
 def _led_through(made: OriginalAnalysis, brief: Brief) -> list[str]:
     """Return the parts into which the maker wants the wire to run on."""
-    led = [part for part, said in brief.choices.weak_joins.items() if said == Joined.WIRE]
+    led = [part for part, said in brief.choices.weak_joins.items() if said == JoinedAnswer.WIRE]
     if (
         brief.choices.schools.get("neck") == "wire"
         and made.neck
@@ -160,21 +160,21 @@ def _led_through(made: OriginalAnalysis, brief: Brief) -> list[str]:
     return [part for part in led if part in made.figure.by_id]
 
 
-def _read_wire_choices(made: OriginalAnalysis, brief: Brief) -> Chosen:
+def _read_wire_choices(made: OriginalAnalysis, brief: Brief) -> ChosenWire:
     """Return the diameters, metals and second strands that the maker answered."""
     diameters: dict[str, float] = {}
     metals: dict[str, str] = {}
     doubled: set[str] = set()
     for wire, size in brief.choices.wire_gauges.items():
-        if size in map(Sized.answer_for, made.bench.wire_sizes):
+        if size in map(SizeAnswer.answer_for, made.bench.wire_sizes):
             diameters[wire] = size.mm
     for wire, stock in brief.choices.wire_stocks.items():
-        if isinstance(stock, InMetal):
+        if isinstance(stock, MetalAnswer):
             metals[wire] = stock.metal
-        elif stock is Stocked.SECOND:
+        elif stock is StockedAnswer.SECOND:
             doubled.add(wire)
     material = brief.choices.wire_stock or stock_of(wire_school(made, brief))
-    return Chosen(material, diameters, metals, frozenset(doubled))
+    return ChosenWire(material, diameters, metals, frozenset(doubled))
 
 
 def _floor_rules(figure: Figure, part: str, needs_mm: float) -> tuple[SizeRule, ...]:
@@ -197,7 +197,7 @@ def _analyse_once(
     wish: BuildOptions,
     brief: Brief,
     floors: Mapping[str, tuple[SizeRule, ...]],
-    choices: Chosen,
+    choices: ChosenWire,
 ) -> SizedAnalysis:
     asked = brief
     for part, rules in floors.items():
@@ -234,7 +234,9 @@ def _analyse_once(
     feet = frozenset(solids.placement.copies[i].part.id for i, _ in prints)
     job = (resized.figure, solids, joined.wired.wool, joined.joins, ways, feet)
     rounded = frozenset(
-        p.id for p in resized.figure.parts if brief.choices.garments.get(p.id) == Worn.BUILT_ROUND
+        p.id
+        for p in resized.figure.parts
+        if brief.choices.garments.get(p.id) == WornAnswer.BUILT_ROUND
     )
     schools = brief.choices.schools
     to_choose: frozenset[ChoiceId] = made.choices | ({"mass"} if in_one else set())
@@ -265,11 +267,11 @@ def _analyse_once(
 def _with_ends(
     made: OriginalAnalysis,
     solids: Solids,
-    wired: Wired,
+    wired: WiredFigure,
     brief: Brief,
     joins: Mapping[str, Join],
     ways: Mapping[str, Made],
-) -> Wired:
+) -> WiredFigure:
     """Return a wired figure with the loose ends of parts joined by them, and the weights of its copies."""
     figure = solids.placement.figure
     ends = loose_ends(figure, ways, joins)
@@ -277,7 +279,7 @@ def _with_ends(
     return replace(wired, wool=wool, lumps=wool_masses(solids, wool, brief.found))
 
 
-def _thinly_covered(figure: Figure, wired: Wired) -> frozenset[str]:
+def _thinly_covered(figure: Figure, wired: WiredFigure) -> frozenset[str]:
     """Return the parts with so little wool over their wire that it would spin on it. Chenille grips by
     itself."""
     strands, where = strands_on(figure), bone_part(figure)
@@ -327,7 +329,7 @@ def _wished_joins(
 def _chosen_join(made: OriginalAnalysis, brief: Brief, part: str) -> Join | None:
     """Return the join the maker chose, by answer or for all necks; None leaves it to the load."""
     answer = brief.choices.weak_joins.get(part)
-    if answer == Joined.LEAVE:
+    if answer == JoinedAnswer.LEAVE:
         return made.figure.by_id[part].join
     school = brief.choices.schools.get("neck") if part == made.neck else None
     for said in (answer, school):
@@ -340,7 +342,7 @@ def _chosen_join(made: OriginalAnalysis, brief: Brief, part: str) -> Join | None
 class _Joined:
     """A wired figure with its joins, their loads and their pegs."""
 
-    wired: Wired
+    wired: WiredFigure
     joins: dict[str, Join]
     pegs: tuple[CutWire, ...]
     masses: list[Mass]
@@ -350,7 +352,7 @@ class _Joined:
 def _join_parts(
     made: OriginalAnalysis,
     solids: Solids,
-    wired: Wired,
+    wired: WiredFigure,
     joins: dict[str, Join],
     ways: Mapping[str, Made],
 ) -> _Joined:

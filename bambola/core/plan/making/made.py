@@ -63,7 +63,7 @@ class BuildOptions:
 
 
 @dataclass(frozen=True)
-class Prepared:
+class PreparedFigure:
     """The figure as made, with its wires as wished and the loads on them; ``stands_as_made`` says that every
     part lies where it was made."""
 
@@ -88,7 +88,7 @@ class OriginalAnalysis:
     joins: dict[str, JoinStress]
     sizes: dict[str, object] = field(default_factory=dict)
     measured: list[Solids] = field(default_factory=list)
-    wired: dict[BuildOptions, Prepared] = field(default_factory=dict)
+    wired: dict[BuildOptions, PreparedFigure] = field(default_factory=dict)
 
     @cached_property
     def choices(self) -> frozenset[ChoiceId]:
@@ -119,13 +119,13 @@ class OriginalAnalysis:
         self.measured.insert(0, solids)
         del self.measured[_REMEMBER_SIZES:]
 
-    def prepared(self, wish: BuildOptions) -> Prepared:
+    def prepared(self, wish: BuildOptions) -> PreparedFigure:
         """Return the figure wired as wished; cached by the wish."""
         if wish not in self.wired:
             self.wired[wish] = self._prepare_size(wish)
         return self.wired[wish]
 
-    def _prepare_size(self, wish: BuildOptions) -> Prepared:
+    def _prepare_size(self, wish: BuildOptions) -> PreparedFigure:
         figure, placement = self.figure, self.solids.placement
         measured = self.solids
         if wish.altered:
@@ -170,7 +170,7 @@ class OriginalAnalysis:
             if wish.altered
             else _drawn_loads(self, replace(solids, placement=placement), skeleton_rig)
         )
-        return Prepared(wired, solids, skeleton_rig, yardstick, measured is self.solids)
+        return PreparedFigure(wired, solids, skeleton_rig, yardstick, measured is self.solids)
 
     def _resting_nodes(self, figure: Figure) -> frozenset[str]:
         """Return the nodes of limbs that bear on the ground."""

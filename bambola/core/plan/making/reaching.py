@@ -10,7 +10,7 @@ import numpy as np
 
 from bambola.core.bench import Bench
 from bambola.core.figure import Brief, Figure, Limb, SizeRule
-from bambola.core.figure.questions import Reached
+from bambola.core.figure.questions import ReachedAnswer
 from bambola.core.resize import resize
 from bambola.core.solids import PlacedFitting, Placement, place, solid_of
 
@@ -129,7 +129,7 @@ def arms_made_longer(
     if brief.height is None:
         return found
     for prop, said in brief.choices.reaches.items():
-        for part in held.get(prop, ()) if said == Reached.LONGER else ():
+        for part in held.get(prop, ()) if said == ReachedAnswer.LONGER else ():
             limb = limb_of(placement.figure, part)
             times = longer_arm(placement, bench, brief, prop, part)
             if limb and times:

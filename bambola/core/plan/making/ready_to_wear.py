@@ -28,7 +28,7 @@ from bambola.core.plan.making.dress import STRETCH, girth, is_closed_on, stiff_o
 from bambola.core.solids.forms import Array, seat_point
 from bambola.core.solids.touch import tilt_of
 
-Worn = Literal[
+WornAnswer = Literal[
     "collar", "belt", "cuff", "scarf", "hat", "skirt", "net skirt", "bodice", "sash", "cape",
     "cloth scarf", "halved hat", "bow", "trim", "whiskers", "stitched mouth", "hollow",
 ]  # fmt: skip
@@ -36,7 +36,7 @@ Form = Literal["ring", "ball", "bell", "dome", "tube", "cone", "bow", "strands",
 
 
 @frozen
-class Ready:
+class ReadyToWear:
     """Where along its part a thing lies, its thickness as a share of half the part there, how it goes on, and
     its form. A thing not of wool is ``of`` a material that every bench begins with; a thing without ``kind``
     is set on, not pulled over."""
@@ -56,24 +56,24 @@ _STRIPS, _SCARF = Stuff(kind="cloth", fixed="knotted"), Stuff(kind="cloth", fixe
 _WOUND, _BOUND = (Stuff(kind="ribbon", fixed=fixed) for fixed in ("wrapped", "tied"))
 _YARN = Stuff(kind="yarn", fixed="sewn")
 _STRANDS, _STITCHED = (Stuff(kind="thread", fixed=fixed) for fixed in ("threaded", "sewn"))
-READY: dict[Worn, Ready] = {
-    "collar": Ready(0.93, 0.3, "pulled over"),
-    "belt": Ready(0.5, 0.12, "wrap"),
-    "cuff": Ready(0.85, 0.3, "pulled over", "knit"),
-    "scarf": Ready(0.93, 0.4, "wrap"),
-    "hat": Ready(1.0, 0.0, "pulled over", "knit", "ball"),
-    "skirt": Ready(0.5, 0.0, "skirt", "woven cloth", "bell", "cotton", _STRIPS),
-    "net skirt": Ready(0.5, 0.0, "wrap", "woven cloth", "bell", "soft-net", _NET),
-    "bodice": Ready(0.5, 0.0, "wrap", "woven cloth", "tube", "satin-ribbon", _WOUND),
-    "sash": Ready(0.5, 0.12, "sash", "woven cloth", "ring", "satin-ribbon", _BOUND),
-    "cape": Ready(0.93, 0.0, "wrap", "woven cloth", "cone", "cotton", _CLOTH),
-    "cloth scarf": Ready(0.93, 0.35, "wrap", "woven cloth", "ring", "cotton", _SCARF),
-    "halved hat": Ready(0.72, 0.0, "pulled over", "felt", "dome", "felt-sheet", _HALVES),
-    "bow": Ready(0.93, 0.0, None, "woven cloth", "bow", "satin-ribbon", _BOUND),
-    "trim": Ready(0.97, 0.12, "wrap", "knit", "ring", "wool-yarn", _YARN),
-    "whiskers": Ready(0.45, 0.0, None, "felt", "strands", "strong-thread", _STRANDS),
-    "stitched mouth": Ready(0.3, 0.0, None, "felt", "line", "strong-thread", _STITCHED),
-    "hollow": Ready(0.3, 0.0, None, form="hollow"),
+READY: dict[WornAnswer, ReadyToWear] = {
+    "collar": ReadyToWear(0.93, 0.3, "pulled over"),
+    "belt": ReadyToWear(0.5, 0.12, "wrap"),
+    "cuff": ReadyToWear(0.85, 0.3, "pulled over", "knit"),
+    "scarf": ReadyToWear(0.93, 0.4, "wrap"),
+    "hat": ReadyToWear(1.0, 0.0, "pulled over", "knit", "ball"),
+    "skirt": ReadyToWear(0.5, 0.0, "skirt", "woven cloth", "bell", "cotton", _STRIPS),
+    "net skirt": ReadyToWear(0.5, 0.0, "wrap", "woven cloth", "bell", "soft-net", _NET),
+    "bodice": ReadyToWear(0.5, 0.0, "wrap", "woven cloth", "tube", "satin-ribbon", _WOUND),
+    "sash": ReadyToWear(0.5, 0.12, "sash", "woven cloth", "ring", "satin-ribbon", _BOUND),
+    "cape": ReadyToWear(0.93, 0.0, "wrap", "woven cloth", "cone", "cotton", _CLOTH),
+    "cloth scarf": ReadyToWear(0.93, 0.35, "wrap", "woven cloth", "ring", "cotton", _SCARF),
+    "halved hat": ReadyToWear(0.72, 0.0, "pulled over", "felt", "dome", "felt-sheet", _HALVES),
+    "bow": ReadyToWear(0.93, 0.0, None, "woven cloth", "bow", "satin-ribbon", _BOUND),
+    "trim": ReadyToWear(0.97, 0.12, "wrap", "knit", "ring", "wool-yarn", _YARN),
+    "whiskers": ReadyToWear(0.45, 0.0, None, "felt", "strands", "strong-thread", _STRANDS),
+    "stitched mouth": ReadyToWear(0.3, 0.0, None, "felt", "line", "strong-thread", _STITCHED),
+    "hollow": ReadyToWear(0.3, 0.0, None, form="hollow"),
 }
 """What is offered, with places and thickness to begin with. Judged. See craft.md, 6."""
 TAILS, FLARE, SKIRT_LONG = 0.4, 1.8, 0.5
@@ -149,7 +149,7 @@ def with_ring(
 
 
 def with_worn(
-    figure: Figure, on: str, what: Worn, wool: str, called: str, plural: str | None = None
+    figure: Figure, on: str, what: WornAnswer, wool: str, called: str, plural: str | None = None
 ) -> tuple[Figure, str]:
     """Return ``figure`` with a ready thing on the part ``on``, and the thing's id."""
     ready = READY[what]
@@ -158,7 +158,7 @@ def with_worn(
 
 
 def _with_worn(
-    figure: Figure, on: str, what: Worn, ready: Ready, cut: _Section, wool: str, called: str,
+    figure: Figure, on: str, what: WornAnswer, ready: ReadyToWear, cut: _Section, wool: str, called: str,
     plural: str | None,
 ) -> tuple[Figure, str]:  # fmt: skip
     body = figure.by_id[on]
@@ -204,7 +204,7 @@ def _with_worn(
     return with_part(figure, part.replaced(garment=garment)), name
 
 
-def _shape_and_seat(body: Part, ready: Ready, cut: _Section) -> tuple[Shape, Seat]:
+def _shape_and_seat(body: Part, ready: ReadyToWear, cut: _Section) -> tuple[Shape, Seat]:
     """Return its shape, and where it sits."""
     on = Seat(along=ready.along, out=0.0)
     match ready.form:
@@ -259,7 +259,7 @@ def _shape_and_seat(body: Part, ready: Ready, cut: _Section) -> tuple[Shape, Sea
             return ring, on.replaced(tilt=tilt_of(cut.turned))
 
 
-def _tube_round(body: Part, ready: Ready, cut: _Section) -> tuple[Shape, Seat]:
+def _tube_round(body: Part, ready: ReadyToWear, cut: _Section) -> tuple[Shape, Seat]:
     """Return a garment that lies close all round, from its place to where it ends."""
     ends = [seat_point(body.shape, t, 0, 0) for t in (ready.along, TUBE_TO)]
     stations = []
@@ -272,7 +272,7 @@ def _tube_round(body: Part, ready: Ready, cut: _Section) -> tuple[Shape, Seat]:
     return Turned(length=long, stations=tuple(stations)), seat
 
 
-def _thread_through(body: Part, ready: Ready, cut: _Section) -> tuple[Shape, Seat]:
+def _thread_through(body: Part, ready: ReadyToWear, cut: _Section) -> tuple[Shape, Seat]:
     """Return thread that goes through a part from side to side, or lies on its front like a mouth."""
     if ready.form == "strands":
         out = WHISKER_OUT * 2 * cut.wide
@@ -291,7 +291,7 @@ def _thread_through(body: Part, ready: Ready, cut: _Section) -> tuple[Shape, Sea
     return Rope(points=points, thickness=MOUTH_MM), Seat(along=0.0, out=0.0)
 
 
-def _parts_under(figure: Figure, body: Part, ready: Ready) -> tuple[str, ...]:
+def _parts_under(figure: Figure, body: Part, ready: ReadyToWear) -> tuple[str, ...]:
     """Return everything that a skirt hangs over: what sits on its part below the waist."""
     if ready.form != "bell":
         return ()
@@ -302,7 +302,7 @@ def _parts_under(figure: Figure, body: Part, ready: Ready) -> tuple[str, ...]:
     )
 
 
-def _part_passed(figure: Figure, body: Part, ready: Ready) -> str:
+def _part_passed(figure: Figure, body: Part, ready: ReadyToWear) -> str:
     """Return what a garment must pass over to get on: what ends the part, or the part itself; for a hat, the
     horns in its way."""
     if ready.form in ("ball", "dome"):

@@ -10,15 +10,15 @@ import numpy as np
 
 from bambola.core.armature import (
     BoneLoad,
-    Chosen,
+    ChosenWire,
     CutPiece,
     CutStretch,
     CutWire,
     Gauge,
     Mass,
-    Need,
     StockPiece,
     ThinLimb,
+    WireNeed,
     bone_loads,
     bone_part,
     capacity_nmm,
@@ -43,8 +43,8 @@ from bambola.core.armature.wiring import likely_metal
 from bambola.core.bench import Bench
 from bambola.core.facts import NOTHING, Fact, fact
 from bambola.core.figure import Brief, Figure, Metal, Part
-from bambola.core.figure.questions import Centre
-from bambola.core.plan.making.made import OriginalAnalysis, Prepared, Prints
+from bambola.core.figure.questions import CentreAnswer
+from bambola.core.plan.making.made import OriginalAnalysis, PreparedFigure, Prints
 from bambola.core.plan.making.masses import (
     centre_of,
     fitting_masses,
@@ -60,28 +60,28 @@ Pair = frozenset[str]
 
 
 @dataclass(frozen=True)
-class Wired:
+class WiredFigure:
     """The wire at the new size and the wool that goes with it, as a whole and copy by copy."""
 
     gauges: dict[str, Gauge]
     wires: tuple[CutWire, ...]
     thin: tuple[ThinLimb, ...]
     loads: dict[Pair, BoneLoad]
-    needs: dict[Pair, Need]
+    needs: dict[Pair, WireNeed]
     wool: dict[str, PartWool]
     lumps: list[Mass]
 
 
 def wire_up(
     made: OriginalAnalysis,
-    prepared: Prepared,
+    prepared: PreparedFigure,
     solids: Solids,
     prints: Prints,
     brief: Brief,
     joins: Mapping[str, str],
     scale: float,
-    choices: Chosen,
-) -> Wired:
+    choices: ChosenWire,
+) -> WiredFigure:
     """Choose the gauges of a resized figure and cut its wires.
 
     Wire must bear the wool, and the wool gives way to the wire: a likely gauge gives the amount of wool, and
@@ -96,15 +96,15 @@ def wire_up(
 
     if prepared.rigging is None:
         bare = wool_with(hidden_in_parts(placement, {}))
-        return Wired({}, (), (), {}, {}, bare, wool_masses(solids, bare, brief.found))
+        return WiredFigure({}, (), (), {}, {}, bare, wool_masses(solids, bare, brief.found))
     old = prepared.yardstick
     springs = spring_backs(old.felts, figure, placement)
     limbs = {part.id: part.shape.thinnest_mm for part in figure.parts}
 
-    def needed(loads: Mapping[Pair, BoneLoad]) -> dict[Pair, Need]:
+    def needed(loads: Mapping[Pair, BoneLoad]) -> dict[Pair, WireNeed]:
         return needs_of(loads, old, springs, scale)
 
-    def gauged(needs: Mapping[Pair, Need]) -> dict[str, Gauge]:
+    def gauged(needs: Mapping[Pair, WireNeed]) -> dict[str, Gauge]:
         return gauge_wires(figure, needs, old, bench, scale, limbs, choices)
 
     likely = gauged(needed(_scale_loads(old.loads, scale)))
@@ -133,13 +133,13 @@ def wire_up(
     }
     wires = cut_wires(placement, gauges, bench, limits)
     thin = thin_limbs(figure, placement, gauges, loads, bench, choices.wound)
-    return Wired(gauges, wires, thin, loads, needs, wool, lumps)
+    return WiredFigure(gauges, wires, thin, loads, needs, wool, lumps)
 
 
 def recompute_wool(
     made: OriginalAnalysis,
     solids: Solids,
-    wired: Wired,
+    wired: WiredFigure,
     brief: Brief,
     joins: Mapping[str, str],
     scale: float,
@@ -162,7 +162,7 @@ def _wool_of_parts(
     only: Container[str] | None,
 ) -> dict[str, PartWool]:
     cover = scale if brief.thicken_coat else 1.0
-    soft = {part for part, said in brief.choices.soft_centres.items() if said == Centre.SOFT}
+    soft = {part for part, said in brief.choices.soft_centres.items() if said == CentreAnswer.SOFT}
     figure = solids.placement.figure
     return part_wool(figure, solids, made.bench, hidden, cover, joins, scale, soft, only)
 
@@ -189,7 +189,7 @@ def cut_masses(solids: Solids, wires: Sequence[CutWire]) -> list[Mass]:
     )
 
 
-def bone_plans(prepared: Prepared, wired: Wired, scale: float) -> tuple[BonePlan, ...]:
+def bone_plans(prepared: PreparedFigure, wired: WiredFigure, scale: float) -> tuple[BonePlan, ...]:
     """Return every bone with its former load, its present load and what it can bear."""
     figure, old = prepared.figure, prepared.yardstick
     where, strands = bone_part(figure), strands_on(figure)

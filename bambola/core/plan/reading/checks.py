@@ -13,7 +13,7 @@ from numpy.typing import NDArray
 
 from bambola.core.bench import Bench
 from bambola.core.bench.wools import PACKED_DENSITY
-from bambola.core.facts import Bought, Exact, Fact, Grams, Share, fact
+from bambola.core.facts import Exact, Fact, Grams, Share, SoldSize, fact
 from bambola.core.figure import Brief, Figure, Firmness
 from bambola.core.figure.questions import TooThin, question_of
 from bambola.core.figure.survey import Framing, Sight, Survey, Trace
@@ -308,7 +308,7 @@ def _eye_doubts(figure: Figure) -> Iterator[Doubt]:
                 fact(
                     "doubt.eye",
                     name=fitting.name,
-                    size=Bought(fitting.size),
+                    size=SoldSize(fitting.size),
                     on=figure.by_id[fitting.part].name,
                     room=Exact(room),
                 ),

@@ -5,7 +5,7 @@ from __future__ import annotations
 import numpy as np
 
 from bambola.core.figure import Figure
-from bambola.core.sight.build import Built
+from bambola.core.sight.build import BuiltPart
 from bambola.core.solids import Copy, own_copy, place
 from bambola.core.solids.forms import Array
 
@@ -24,7 +24,7 @@ craft.md, 9."""
 
 
 def likely_name(
-    figure: Figure, built: Built, parent: str | None, pair: bool, surely: bool = False
+    figure: Figure, built: BuiltPart, parent: str | None, pair: bool, surely: bool = False
 ) -> str:
     """Return the likely name of a part ``built`` from lines or regions, such as ``head``; empty if place and
     shape do not tell. It sits on ``parent``, and may be one of a ``pair``. With ``surely`` a limb is named
@@ -71,7 +71,7 @@ def _is_foot(mine: Array, its: Array) -> bool:
     return bool(mine[0][2] < its[0][2] + 0.1 * bulk and size < FLAT * bulk)
 
 
-def _limb_name(built: Built, at: float, mine: Array, its: Array) -> str:
+def _limb_name(built: BuiltPart, at: float, mine: Array, its: Array) -> str:
     """Return the name of a slim part on the trunk: arms reach beyond it and do not stand up, legs run
     down."""
     up = float(built.turn[2, 2])
@@ -93,7 +93,7 @@ def _on_head(mine: Array, its: Array, size: Array, bulk: Array, pair: bool) -> s
     return "nose" if share < SMALL else "snout" if share < FAIR else ""
 
 
-def _is_slim(built: Built) -> bool:
+def _is_slim(built: BuiltPart) -> bool:
     """Return whether a part is much longer than it is wide."""
     measures = built.shape.measures()
     long = measures.get("length", measures.get("height", 0.0))
@@ -101,7 +101,7 @@ def _is_slim(built: Built) -> bool:
     return bool(wide) and long >= LONG * max(wide)
 
 
-def _built_extent(built: Built) -> Array:
+def _built_extent(built: BuiltPart) -> Array:
     """Return the least and greatest coordinates (2, 3) of a built part."""
     from bambola.core.solids import mesh_of
 

@@ -52,7 +52,7 @@ _PICTURE_PX = 72
 
 
 @dataclass(frozen=True)
-class Offered:
+class OfferedFigure:
     """A figure that could be made for the fair: its design as it was made, and its last price."""
 
     document: Document
@@ -65,7 +65,7 @@ class _FairRow:
     """The price of one figure, and the number to make."""
 
     def __init__(
-        self, grid: QGridLayout, n: int, offered: Offered, theme: Theme, told: str
+        self, grid: QGridLayout, n: int, offered: OfferedFigure, theme: Theme, told: str
     ) -> None:
         self.offered = offered
         self.picture, self.count = QLabel(), QLabel()
@@ -100,7 +100,11 @@ class FairDialog(FittedDialog):
     """Asks for prices and a date, and shows the numbers to make."""
 
     def __init__(
-        self, parent: QWidget, studio: EditorSession, theme: Theme, offered: Mapping[str, Offered]
+        self,
+        parent: QWidget,
+        studio: EditorSession,
+        theme: Theme,
+        offered: Mapping[str, OfferedFigure],
     ) -> None:
         super().__init__(parent)
         self.studio = studio
@@ -175,7 +179,7 @@ class FairDialog(FittedDialog):
         bench, words = self.studio.bench, self.studio.words
         chosen = self.day.date()
         due = date(chosen.year(), chosen.month(), chosen.day())
-        asked: list[tuple[str, Offered, Decimal, int]] = []
+        asked: list[tuple[str, OfferedFigure, Decimal, int]] = []
         try:
             for key, row in self.rows.items():
                 if row.taken.isChecked():
@@ -306,7 +310,7 @@ class FairDialog(FittedDialog):
         self._waiting = self._background.do(written, done, failed, stop)
 
 
-def _make_wares(asked: tuple[tuple[Offered, Decimal, int], ...], bench: Bench) -> list[Ware]:
+def _make_wares(asked: tuple[tuple[OfferedFigure, Decimal, int], ...], bench: Bench) -> list[Ware]:
     return [
         Ware(
             make_plan(

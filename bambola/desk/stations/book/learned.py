@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from bambola.core.book.came_out import Held
+from bambola.core.book.came_out import HeldJoins
 from bambola.core.wool.learning import Estimate
 from bambola.language import N_, tr, trn
 
@@ -66,7 +66,7 @@ _JOINED = {
 }
 
 
-def held_words(found: Held) -> str:
+def held_words(found: HeldJoins) -> str:
     """Return how many joins of a kind held, and the credible share."""
     return tr(
         "{joins}: {held} of {of} held ({low:.0f} to {high:.0f} %)",

@@ -10,7 +10,7 @@ from PyQt6.QtCore import QObject, pyqtSignal
 
 from bambola.core.bench import Making, with_wools_of
 from bambola.core.bench.making import nth_of
-from bambola.core.book.came_out import Off, as_it_came, came_off
+from bambola.core.book.came_out import OffPlan, as_it_came, came_off
 from bambola.core.book.costing import Cost
 from bambola.core.facts import RefusedError
 from bambola.core.figure import Document
@@ -31,7 +31,7 @@ class OpenPage:
     making: Making
     plan: Plan | None
     came: Placement | None
-    off: tuple[Off, ...]
+    off: tuple[OffPlan, ...]
 
 
 class BookReader(QObject):

@@ -29,7 +29,7 @@ from bambola.desk.session.bench_desk import BenchDesk
 from bambola.desk.session.studio import EditorSession
 from bambola.desk.stations.book.boards import ON_THE_TABLE, MadeBoards
 from bambola.desk.stations.book.came_sheet import CameSheet
-from bambola.desk.stations.book.fair_dialog import FairDialog, Offered
+from bambola.desk.stations.book.fair_dialog import FairDialog, OfferedFigure
 from bambola.desk.stations.book.made_view import MadeView
 from bambola.desk.stations.book.money_slip import MoneySlip
 from bambola.desk.stations.book.reading import BookReader, OpenPage, begun_document
@@ -193,10 +193,10 @@ class BookStation(Page):
         """Ask how many of which figures to make by a day."""
         FairDialog(self, self.studio, self.theme, self.offered()).exec()
 
-    def offered(self) -> dict[str, Offered]:
+    def offered(self) -> dict[str, OfferedFigure]:
         """Return the figures that could be made for a fair: the open one, and every design and height in the
         book, by its last making."""
-        found: dict[str, Offered] = {}
+        found: dict[str, OfferedFigure] = {}
         known: set[tuple[str, float]] = set()
         for name in self.boards.rows.keys:
             making = self.desk.book.making(name) if name != ON_THE_TABLE else Making()
@@ -205,7 +205,7 @@ class BookStation(Page):
             if document is not None and making.height_mm is not None:
                 known.add(what)
                 picture = self.boards.picture_of(name)
-                found[name] = Offered(document, making.height_mm, making.price, picture)
+                found[name] = OfferedFigure(document, making.height_mm, making.price, picture)
         studio, plan = self.studio, self.studio.plan
         if studio.figure is None or plan is None:
             return found
@@ -213,7 +213,7 @@ class BookStation(Page):
             return found
         here = Document(figure=studio.figure, brief=studio.brief)
         picture, price = self.boards.picture_of(ON_THE_TABLE), self.slip.asked
-        return {ON_THE_TABLE: Offered(here, plan.to_height_mm, price, picture), **found}
+        return {ON_THE_TABLE: OfferedFigure(here, plan.to_height_mm, price, picture), **found}
 
     def strike_out(self) -> None:
         """Delete the selected making."""

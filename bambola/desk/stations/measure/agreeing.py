@@ -43,7 +43,7 @@ def strokes_of_sure_parts(found: Found) -> list[PartStroke]:
     return strokes
 
 
-class Agreeing:
+class ProposalReview:
     """Proposes parts and asks about each. ``changed`` is called when another part is asked about."""
 
     def __init__(

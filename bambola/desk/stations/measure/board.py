@@ -15,7 +15,7 @@ from bambola.desk.kit.pictures import RenderQueue
 from bambola.desk.kit.theme import Theme, set_role
 from bambola.desk.session.studio import EditorSession
 from bambola.desk.stations.measure.board_view import BoardView
-from bambola.desk.stations.measure.photograph import Lay, zoomed
+from bambola.desk.stations.measure.photograph import BoardLayout, zoomed
 from bambola.desk.stations.measure.sighting import Sighting
 from bambola.language import current_catalogue
 
@@ -87,7 +87,7 @@ class Board(BoardView):
     ) -> None:
         super().__init__(studio, theme, darkroom, sighting)
         self.repeats, self._done_at = 1, 0.0
-        self._pan: tuple[QPointF, Lay] | None = None
+        self._pan: tuple[QPointF, BoardLayout] | None = None
         self.entry = NumberEntry(self, theme)
         self.entry.refused.connect(studio.refused)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
@@ -108,7 +108,7 @@ class Board(BoardView):
         if self._pan is not None:
             start, lay = self._pan
             off = event.position() - start
-            self.lay = Lay(lay.scale, lay.x + off.x(), lay.y + off.y())
+            self.lay = BoardLayout(lay.scale, lay.x + off.x(), lay.y + off.y())
             self._own_lay = True
         elif self.hand is not None and self.lay is not None:
             held = event.buttons() != Qt.MouseButton.NoButton

@@ -25,8 +25,8 @@ from bambola.desk.running.timers import one_shot_timer
 from bambola.desk.session.studio import EditorSession
 from bambola.desk.stations.measure.chalk import paint_run, paint_tag
 from bambola.desk.stations.measure.photograph import (
-    AtWork,
-    Lay,
+    BoardLayout,
+    BoardTool,
     fit_box,
     paint_picture,
     paint_progress,
@@ -56,8 +56,8 @@ class BoardView(Painted):
         super().__init__(theme, tr("Board with the figure"))
         self.studio, self.darkroom, self.sighting = studio, darkroom, sighting
         self.view: Sight = "front"
-        self.lay: Lay | None = None
-        self.hand: AtWork | None = None
+        self.lay: BoardLayout | None = None
+        self.hand: BoardTool | None = None
         self.shows_picture = True
         self._own_lay = False
         self._origin: tuple[Figure, Survey, NDArray[np.float64]] | None = None
@@ -129,7 +129,7 @@ class BoardView(Painted):
             self.refresh()
             self.view_changed.emit()
 
-    def use(self, hand: AtWork) -> None:
+    def use(self, hand: BoardTool) -> None:
         """Switch to another tool."""
         if self.hand is not None:
             self.hand.give_up()

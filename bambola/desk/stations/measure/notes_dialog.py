@@ -20,7 +20,7 @@ from PyQt6.QtWidgets import (
 from bambola.core.facts import Mm, fact
 from bambola.core.figure import Figure
 from bambola.core.figure.shapes import LEAST_MM
-from bambola.core.notes.building import Listed, colour_words, figure_of
+from bambola.core.notes.building import ListedFigure, colour_words, figure_of
 from bambola.core.notes.reading import Entry, Notes, read_notes
 from bambola.core.notes.writing import with_list
 from bambola.core.quantities import QuantityError, parse_length, show_length
@@ -69,7 +69,7 @@ class NotesDialog(FittedDialog):
         name = tr("The parts as a list") if base else tr("From my notes")
         self.setWindowTitle(name)
         self.base = base
-        self.found: Listed | None = None
+        self.found: ListedFigure | None = None
         self._changed: Figure | None = None
         self.notes = Notes("", None, None, (), ())
         self._plans = [plan.figure for plan in body_plans()]

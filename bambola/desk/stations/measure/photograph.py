@@ -19,7 +19,7 @@ if TYPE_CHECKING:
 
 
 @dataclass(frozen=True, slots=True)
-class Lay:
+class BoardLayout:
     """``scale`` is pixels a mm; ``x``, ``y`` is the place of u = 0, v = 0 on the board."""
 
     scale: float
@@ -35,21 +35,21 @@ class Lay:
         return (at.x() - self.x) / self.scale, (self.y - at.y()) / self.scale
 
 
-def fit_box(box: tuple[float, float, float, float], area: QRectF) -> Lay:
+def fit_box(box: tuple[float, float, float, float], area: QRectF) -> BoardLayout:
     """Return the mapping that shows ``box`` (left, bottom, right, top in mm) as large as ``area`` allows."""
     left, bottom, right, top = box
     wide, high = max(right - left, 1e-6), max(top - bottom, 1e-6)
     scale = min(area.width() / wide, area.height() / high)
     x = area.center().x() - (left + right) / 2 * scale
     y = area.center().y() + (bottom + top) / 2 * scale
-    return Lay(scale, x, y)
+    return BoardLayout(scale, x, y)
 
 
-def zoomed(lay: Lay, at: QPointF, factor: float) -> Lay:
+def zoomed(lay: BoardLayout, at: QPointF, factor: float) -> BoardLayout:
     """Return the mapping ``lay`` enlarged by ``factor`` about a place on the board."""
     scale = min(max(lay.scale * factor, 0.02), 400.0)
     f = scale / lay.scale
-    return Lay(scale, at.x() + (lay.x - at.x()) * f, at.y() + (lay.y - at.y()) * f)
+    return BoardLayout(scale, at.x() + (lay.x - at.x()) * f, at.y() + (lay.y - at.y()) * f)
 
 
 def picture_box(framing: Framing) -> tuple[float, float, float, float]:
@@ -64,7 +64,7 @@ def picture_box(framing: Framing) -> tuple[float, float, float, float]:
     return min(u1, u2), min(v1, v2), max(u1, u2), max(v1, v2)
 
 
-def picture_to_screen(framing: Framing, lay: Lay) -> QTransform:
+def picture_to_screen(framing: Framing, lay: BoardLayout) -> QTransform:
     """Return the transform from pixels of the picture file to the board."""
 
     def at(x: float, y: float) -> QPointF:
@@ -85,7 +85,7 @@ def paint_picture(
     painter: QPainter,
     laid: LoadedPicture,
     framing: Framing,
-    lay: Lay,
+    lay: BoardLayout,
     looks: PictureLook | None,
     theme: Theme,
 ) -> None:
@@ -108,7 +108,12 @@ def paint_picture(
 
 
 def _draw_outline(
-    painter: QPainter, silhouette: Silhouette, framing: Framing, lay: Lay, bold: bool, theme: Theme
+    painter: QPainter,
+    silhouette: Silhouette,
+    framing: Framing,
+    lay: BoardLayout,
+    bold: bool,
+    theme: Theme,
 ) -> None:
     to_screen = picture_to_screen(framing, lay)
     sure, unsure = _outline_paths(_Same(silhouette))
@@ -189,7 +194,7 @@ def _outline_paths(of: _Same) -> tuple[QPainterPath, QPainterPath]:
     return sure, unsure
 
 
-class AtWork:
+class BoardTool:
     """How a tool wants the board shown, and the input it gets; the base does nothing."""
 
     whole_picture: ClassVar[bool] = False

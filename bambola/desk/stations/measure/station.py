@@ -22,7 +22,7 @@ from bambola.desk.kit.views import VIEW_WORDS, VIEWS
 from bambola.desk.running.background import Background
 from bambola.desk.session.settings import Settings
 from bambola.desk.session.studio import EditorSession
-from bambola.desk.stations.measure.agreeing import Agreeing, strokes_of_sure_parts
+from bambola.desk.stations.measure.agreeing import ProposalReview, strokes_of_sure_parts
 from bambola.desk.stations.measure.board import Board
 from bambola.desk.stations.measure.chips import Chip, ChipRow
 from bambola.desk.stations.measure.drawing import PartDrawing
@@ -99,7 +99,7 @@ class MeasureStation(Page):
         self.pattern = PatternImport(self, studio, theme, settings)
         self.slip = NewPartSlip(theme, self.board)
         self.drawing = PartDrawing(studio, self.board, self.slip, self._chip_state)
-        self.agreeing = Agreeing(self.drawing, self.board, self.sighting, self._chip_state)
+        self.agreeing = ProposalReview(self.drawing, self.board, self.sighting, self._chip_state)
         self.agreeing.unlike = self.draw_unlike
         self.agreeing.agreed = lambda: self.take_step(SHAPE)  # where a click picks a part
         self.line = self.drawing.line

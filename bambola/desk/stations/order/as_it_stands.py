@@ -20,7 +20,7 @@ CAMERA = Camera(turn=14, tip=3)
 GHOST, BESIDE = 0.16, 0.5
 
 
-class AsItStands(QWidget):
+class StandingView(QWidget):
     """Three pictures on top of each other: a ghost of everything, finished parts lying beside, joined
     parts."""
 

@@ -13,7 +13,7 @@ from bambola.core.bench.wools import Size3
 from bambola.core.methods.told import mark_of
 from bambola.core.order import Step
 from bambola.core.order.keys import TaskKey
-from bambola.core.plan.counter.carry_on import Felted, felted_at, place_in, record_of
+from bambola.core.plan.counter.carry_on import FeltedWool, felted_at, place_in, record_of
 from bambola.core.plan.counter.weighing import weighings
 from bambola.desk.kit.step_words import StepSheets
 from bambola.desk.kit.theme import Theme
@@ -356,7 +356,7 @@ class KeptSteps(QWidget):
             self._since = self.clock()
         self.refresh()
 
-    def _ask_piece(self, felted: Felted, is_taught: bool) -> tuple[Size3 | None, float | None]:
+    def _ask_piece(self, felted: FeltedWool, is_taught: bool) -> tuple[Size3 | None, float | None]:
         """Ask for size and weight of a piece; None for what is not given."""
         plan, words = self.studio.plan, self.studio.words
         assert plan is not None
@@ -375,7 +375,7 @@ class KeptSteps(QWidget):
         return (box.size_mm, box.grams) if box.exec() else (None, None)
 
     def _keep_record(
-        self, step: Step, felted: Felted, size: Size3 | None, grams: float | None
+        self, step: Step, felted: FeltedWool, size: Size3 | None, grams: float | None
     ) -> None:
         """Save what is known of a piece as a record, replacing an earlier one of it."""
         plan = self.studio.plan
@@ -417,7 +417,7 @@ class KeptSteps(QWidget):
                 self.making = self.making.replaced(recorded=recorded)
         self._save_minutes()
 
-    def _weighed_out(self, felted: Felted) -> float | None:
+    def _weighed_out(self, felted: FeltedWool) -> float | None:
         """Return what was weighed out for one piece without its loose end, g; None if it was not weighed."""
         plan = self.studio.plan
         assert plan is not None

@@ -35,7 +35,7 @@ from bambola.desk.running.timers import at_most_every
 from bambola.desk.session.bench_desk import BenchDesk
 from bambola.desk.session.lesson import Lesson
 from bambola.desk.session.studio import EditorSession
-from bambola.desk.stations.order.as_it_stands import AsItStands
+from bambola.desk.stations.order.as_it_stands import StandingView
 from bambola.desk.stations.order.begun import BegunSlip, LookingBack
 from bambola.desk.stations.order.kept_steps import KeptSteps
 from bambola.language import tr
@@ -87,7 +87,7 @@ class ButtonRow(QWidget):
         super().resizeEvent(a0)
 
 
-class LastTime(QLabel):
+class LastTimeSlip(QLabel):
     """A slip over the card with notes from earlier makings; hidden without any."""
 
     def __init__(self, desk: BenchDesk, theme: Theme) -> None:
@@ -124,7 +124,7 @@ def _earlier_remarks(making: Making, step: Step) -> Iterator[str]:
         yield tr("Last time this join came loose.")
 
 
-class WhichOne(QComboBox):
+class MakingPicker(QComboBox):
     """The makings of the open design, if there are several."""
 
     chosen = pyqtSignal(str)
@@ -203,16 +203,16 @@ class MakePage(KeptSteps):
         self.today, self._past, self._sitting = date.today, [], (0.0, "", ())
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setAccessibleName(tr("Make, step by step"))
-        self.figure = AsItStands(studio, theme, darkroom, "make")
+        self.figure = StandingView(studio, theme, darkroom, "make")
         self.sheets = StepSheets(studio)
         self.picture, self.words = StepPicture(studio, theme, true_size), StepWords(theme)
-        self.which = WhichOne(desk)
+        self.which = MakingPicker(desk)
         self._count, self._text, self._clock, self.welcome = (QLabel() for _ in range(4))
         for label in (self._text, self._count, self.welcome):
             label.setWordWrap(True)
             label.setTextFormat(Qt.TextFormat.PlainText)
         self.welcome.hide()
-        self.last_time = LastTime(desk, theme)
+        self.last_time = LastTimeSlip(desk, theme)
         self.stop = QLabel()
         self.stop.setWordWrap(True)
         self.stop.setTextFormat(Qt.TextFormat.PlainText)

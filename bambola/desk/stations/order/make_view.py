@@ -21,7 +21,7 @@ from bambola.core.plan.counter.carry_on import felted_at, place_in
 from bambola.core.plan.counter.weighing import dress_told
 from bambola.desk.kit.hold_view import HoldView
 from bambola.desk.kit.menu_action import presses_button
-from bambola.desk.kit.step_words import Beside, new_in
+from bambola.desk.kit.step_words import CardNotes, new_in
 from bambola.desk.kit.thread import take_up
 from bambola.desk.running.timers import start_unless_running
 from bambola.desk.stations.order.kept_steps import LEAST_MIN
@@ -280,7 +280,7 @@ class MakeView(MakePage):
         self.words.show_card(
             sheet.card,
             say,
-            Beside(
+            CardNotes(
                 amount,
                 say(dress_told(plan, step)),
                 care,

@@ -11,7 +11,7 @@ from PyQt6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QVBoxLayout, QWidg
 
 from bambola.core.figure import Brief
 from bambola.core.plan import Plan
-from bambola.core.plan.counter.carry_on import Onward, ways_to_carry_on
+from bambola.core.plan.counter.carry_on import WaysOnward, ways_to_carry_on
 from bambola.core.quantities import show_length
 from bambola.core.solids import Detail, outlines
 from bambola.core.solids.forms import Array
@@ -91,7 +91,7 @@ class OnwardRow(QWidget):
     def __init__(self, studio: EditorSession, theme: Theme) -> None:
         super().__init__()
         self.studio = studio
-        self.found: Onward | None = None
+        self.found: WaysOnward | None = None
         self._asked: tuple[str, dict[str, float], float | None] | None = None
         self._job: BackgroundJob | None = None
         self._background = Background("onward")
@@ -153,7 +153,7 @@ class OnwardRow(QWidget):
             self._show_failure,
         )
 
-    def _worked_out(self, answer: tuple[object, Onward, list[Runs]]) -> None:
+    def _worked_out(self, answer: tuple[object, WaysOnward, list[Runs]]) -> None:
         asked, found, (planned, left, *fitted) = answer
         plan, units = self.studio.plan, self.studio.units
         if asked != self._asked or plan is None:
@@ -183,7 +183,7 @@ class OnwardRow(QWidget):
         self._background.close()
 
 
-def _ways_with_views(found: Onward, plan: Plan) -> tuple[Onward, list[Runs]]:
+def _ways_with_views(found: WaysOnward, plan: Plan) -> tuple[WaysOnward, list[Runs]]:
     """Return the ways on, and front views of the figure as planned, if left, and if fitted."""
     placements = [plan.solids.placement, found.left]
     if found.fitted is not None:

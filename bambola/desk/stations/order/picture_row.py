@@ -22,7 +22,7 @@ from bambola.core.facts import RefusedError
 from bambola.core.order import Step
 from bambola.core.order.keys import FINISH, STAND
 from bambola.core.rescue.judged import Judged, judge_piece
-from bambola.core.rescue.upright import Stood, judge_upright
+from bambola.core.rescue.upright import StandingJudgement, judge_upright
 from bambola.core.words import error_words
 from bambola.desk.kit.file_dialogs import ask_folder, last_folder, remember_folder
 from bambola.desk.kit.picture_dialog import PictureDialog
@@ -166,7 +166,7 @@ class PictureRow(QWidget):
             self._share = share
             return not stop.is_set()
 
-        def work() -> tuple[Judged | Stood, NDArray[np.uint8]]:
+        def work() -> tuple[Judged | StandingJudgement, NDArray[np.uint8]]:
             from bambola.core.sight.silhouette import CancelledError
 
             picture = read_picture(path, stop)
@@ -186,12 +186,12 @@ class PictureRow(QWidget):
         )
 
     def _show_judged(
-        self, job: BackgroundJob, judged: Judged | Stood, pixels: NDArray[np.uint8]
+        self, job: BackgroundJob, judged: Judged | StandingJudgement, pixels: NDArray[np.uint8]
     ) -> None:
         if job is not self._job:
             return
         self._stop_ticking()
-        told = judged.as_facts if isinstance(judged, Stood) else judged.findings
+        told = judged.as_facts if isinstance(judged, StandingJudgement) else judged.findings
         self._show_words(" ".join(map(self.studio.say, told)))
         self.judged.emit(judged, pixels)
 

@@ -47,7 +47,7 @@ from bambola.core.rescue import (
     wanted_of,
 )
 from bambola.core.rescue.judged import SORTS, Judged
-from bambola.core.rescue.upright import Stood
+from bambola.core.rescue.upright import StandingJudgement
 from bambola.core.words import error_words
 from bambola.desk.kit.device_row import DeviceRow
 from bambola.desk.kit.dialog import FittedDialog
@@ -56,7 +56,7 @@ from bambola.desk.kit.theme import Theme, set_role
 from bambola.desk.session.studio import EditorSession
 from bambola.desk.stations.order.onward_row import OnwardRow
 from bambola.desk.stations.order.picture_row import WHOLE, PictureRow
-from bambola.desk.stations.order.symptom_marks import Outlines, mark, mark_size
+from bambola.desk.stations.order.symptom_marks import OutlineOverlay, mark, mark_size
 from bambola.devices.protocol import Weight
 from bambola.language import N_, tr
 
@@ -135,7 +135,7 @@ class RescueBox(FittedDialog):
         self.photo = PictureRow(studio, step)
         self.photo.judged.connect(self._enter_judged)
         self.picture: NDArray[np.uint8] | None = None
-        self.outlines = Outlines(theme)
+        self.outlines = OutlineOverlay(theme)
         self.should = QLabel()
         self.should.setWordWrap(True)
         set_role(self.should, "amount")
@@ -257,10 +257,10 @@ class RescueBox(FittedDialog):
             at.setText(show_read(mm, self.studio.units))
             self.focusNextChild()
 
-    def _enter_judged(self, judged: Judged | Stood, picture: NDArray[np.uint8]) -> None:
+    def _enter_judged(self, judged: Judged | StandingJudgement, picture: NDArray[np.uint8]) -> None:
         """Enter the measurements from a picture, and show its outline."""
         self.picture = picture
-        if isinstance(judged, Stood):
+        if isinstance(judged, StandingJudgement):
             if judged.is_leaning:
                 self._take_symptom("leans")
             return

@@ -16,7 +16,7 @@ from bambola.desk.kit.true_size import TrueSize
 from bambola.desk.session.bench_desk import BenchDesk, Sittings
 from bambola.desk.session.lesson import Lesson
 from bambola.desk.session.studio import EditorSession
-from bambola.desk.stations.order.as_it_stands import AsItStands
+from bambola.desk.stations.order.as_it_stands import StandingView
 from bambola.desk.stations.order.lesson_boxes import EndBox, lesson_sentences
 from bambola.desk.stations.order.long_thread import LongThread
 from bambola.desk.stations.order.make_view import MakeView
@@ -51,7 +51,7 @@ class OrderStation(Page):
         self.darkroom = darkroom
         self.ways = QPushButton()
         self.ways.clicked.connect(lambda _=False: self.ask_ways())
-        self.figure = AsItStands(studio, theme, darkroom, "order")
+        self.figure = StandingView(studio, theme, darkroom, "order")
         self.long = LongThread(studio, theme, sittings)
         self.make = MakeView(studio, theme, darkroom, desk, true_size, lesson)
         self.picture = StepPicture(studio, theme, true_size)

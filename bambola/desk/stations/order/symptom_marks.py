@@ -114,7 +114,7 @@ def mark_size(theme: Theme) -> QSize:
     return QSize(theme.px(42), theme.px(28))
 
 
-class Outlines(QWidget):
+class OutlineOverlay(QWidget):
     """The piece as it should be, dashed, and as measured over it, at one scale."""
 
     def __init__(self, theme: Theme) -> None:

@@ -25,10 +25,10 @@ from bambola.core.bench import Niche
 from bambola.core.heights.conditions import (
     Condition,
     EyesOf,
-    Fits,
+    FitsPlace,
     NoQuestions,
     ReadyBy,
-    Stands,
+    StandsUpright,
     WireOnShelf,
     WoolOnShelf,
     cost_at_most,
@@ -159,7 +159,7 @@ class ConditionRows(QWidget):
             self._named_field(tr("&ready by"), day, lambda: ReadyBy(_date_of(day), date.today())),
         )
         if figure.stance != "hanging":
-            yield "stands", self._plain_field(tr("it s&tands"), Stands())
+            yield "stands", self._plain_field(tr("it s&tands"), StandsUpright())
         yield "questions", self._plain_field(tr("&nothing to decide"), NoQuestions())
 
     def _of_size(self) -> Iterator[tuple[str, ConditionField]]:
@@ -204,7 +204,7 @@ class ConditionRows(QWidget):
         yield (
             "room",
             self._named_field(
-                tr("r&oom for it"), self._make_room_row(), lambda: Fits(self.niche())
+                tr("r&oom for it"), self._make_room_row(), lambda: FitsPlace(self.niche())
             ),
         )
 

@@ -41,7 +41,7 @@ from bambola.desk.session.studio import EditorSession
 from bambola.desk.stations.resize.beside import SizesBeside
 from bambola.desk.stations.resize.conditions import ConditionRows
 from bambola.desk.stations.resize.marks import marks_of, sensible_words
-from bambola.desk.stations.resize.span_tape import Bar, SpanTape
+from bambola.desk.stations.resize.span_tape import ConditionBar, SpanTape
 from bambola.language import tr, trn
 
 if TYPE_CHECKING:
@@ -280,7 +280,7 @@ class HeightDialog(FittedDialog):
     def _show_answer(self, answer: Answer, colours: Sequence[QColor]) -> None:
         say = self.studio.say
         bars = [
-            Bar(say(met.told), colour, met.bands)
+            ConditionBar(say(met.told), colour, met.bands)
             for met, colour in zip(answer.each, colours, strict=True)
         ]
         together = [band.inner(self.studio.units.grain_mm) for band in answer.together]

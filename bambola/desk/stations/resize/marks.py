@@ -107,7 +107,7 @@ def sensible_words(found: Sensible | None, words: Words) -> str:
 
 
 @dataclass(frozen=True)
-class Marked:
+class TapeMarks:
     """What is painted beside the tape: all marks, whether those that only change the making are wanted too,
     the one that is pointed at, the share that is known, and the heights at which nothing is to be decided."""
 
@@ -137,13 +137,13 @@ class MarkPainter:
 
     def __init__(self, theme: Theme) -> None:
         self.theme = theme
-        self._dots: tuple[Marked, object, QPixmap] | None = None
+        self._dots: tuple[TapeMarks, object, QPixmap] | None = None
         self._told: dict[tuple[object, ...], tuple[str, list[str]]] = {}
 
     def paint(
         self,
         painter: QPainter,
-        marked: Marked,
+        marked: TapeMarks,
         layout: TableLayout,
         flags: Sequence[QRectF],
         mm: float,
@@ -159,7 +159,7 @@ class MarkPainter:
             if mark is not None and layout.y_of(mark.mm) >= layout.tape.top() - self.theme.px(4):
                 self._paint_label(painter, mark, up, layout, taken, units)
 
-    def _paint_dots(self, painter: QPainter, marked: Marked, layout: TableLayout) -> None:
+    def _paint_dots(self, painter: QPainter, marked: TapeMarks, layout: TableLayout) -> None:
         tape, ratio = layout.tape, painter.device().devicePixelRatioF()  # type: ignore[union-attr]
         asked = (tape, layout.mm_px, self.theme.dark, self.theme.scale, ratio)
         if self._dots is None or self._dots[0] is not marked or self._dots[1] != asked:
@@ -173,7 +173,7 @@ class MarkPainter:
             self._dots = marked, asked, pixmap
         painter.drawPixmap(QPointF(0, 0), self._dots[2])
 
-    def _draw_dots(self, painter: QPainter, marked: Marked, layout: TableLayout) -> None:
+    def _draw_dots(self, painter: QPainter, marked: TapeMarks, layout: TableLayout) -> None:
         d, px = self.theme.dyes, self.theme.px
         x, tape = layout.tape.left() - px(9), layout.tape
         if marked.share < 1.0:  # how far it has been looked at
@@ -273,7 +273,7 @@ class TurnMarks:
 
     def __init__(self, studio: EditorSession, heights: HeightDesk, theme: Theme) -> None:
         self.studio, self.heights, self.theme = studio, heights, theme
-        self.marked = Marked(())
+        self.marked = TapeMarks(())
 
     def update_marks(self) -> None:
         """Take over the present knowledge of other heights."""

@@ -18,7 +18,7 @@ from bambola.desk.kit.pictures import RenderResult
 from bambola.desk.kit.theme import Theme
 from bambola.desk.kit.views import base_of
 from bambola.desk.stations.resize.layout import NEW, OLD, DimensionLine, TableLayout
-from bambola.desk.stations.resize.marks import Marked, MarkPainter
+from bambola.desk.stations.resize.marks import MarkPainter, TapeMarks
 from bambola.language import current_catalogue, tr
 
 
@@ -45,7 +45,7 @@ class TableScene:
     ratio: float
     area: QRectF
     lines: tuple[DimensionLine, ...]
-    turns: Marked
+    turns: TapeMarks
     marks: MarkPainter
 
     @property

@@ -32,7 +32,7 @@ out."""
 
 
 @dataclass(frozen=True, slots=True)
-class Bar:
+class ConditionBar:
     """The heights that meet one condition, in its colour."""
 
     told: str
@@ -49,7 +49,7 @@ class SpanTape(Painted):
     def __init__(self, studio: EditorSession, theme: Theme, mm: float) -> None:
         super().__init__(theme, tr("Tape of heights"))
         self.studio, self.mm = studio, mm
-        self.bars: tuple[Bar, ...] = ()
+        self.bars: tuple[ConditionBar, ...] = ()
         self.together: tuple[HeightBand, ...] = ()
         self.marks: tuple[HeightMark, ...] = ()
         self.reach = (0.0, mm)
@@ -60,7 +60,7 @@ class SpanTape(Painted):
         self.setMinimumSize(theme.px(165), theme.px(220))
         self.show_changed()
 
-    def show_answer(self, bars: Sequence[Bar], together: Sequence[HeightBand]) -> None:
+    def show_answer(self, bars: Sequence[ConditionBar], together: Sequence[HeightBand]) -> None:
         """Show the heights that meet each condition, and those that meet all."""
         self.bars, self.together = tuple(bars), tuple(together) if bars else ()
         self.show_changed()

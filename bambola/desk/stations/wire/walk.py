@@ -8,7 +8,7 @@ from PyQt6.QtCore import QObject, pyqtSignal
 from bambola.core.armature import CutStretch, CutWire, will_do
 from bambola.core.figure import Figure
 from bambola.core.figure.additions import with_node_at, with_strands
-from bambola.core.figure.questions import Sized, WireGauge
+from bambola.core.figure.questions import SizeAnswer, WireGauge
 from bambola.core.figure.variants import Alteration
 from bambola.core.plan import BonePlan
 from bambola.core.solids import place
@@ -157,7 +157,7 @@ class Walk(QObject):
             return
         at = min(range(len(sizes)), key=lambda i: abs(sizes[i] - wire.diameter_mm))
         at = max(0, min(len(sizes) - 1, at + by))
-        self.studio.answer(WireGauge(wire.id).code, Sized.answer_for(sizes[at]))
+        self.studio.answer(WireGauge(wire.id).code, SizeAnswer.answer_for(sizes[at]))
 
     @property
     def steady_mm(self) -> float | None:
@@ -174,7 +174,7 @@ class Walk(QObject):
         """Make the selected wire as steady as before."""
         wire, size = self.wire, self.steady_mm
         if wire is not None and size is not None:
-            self.studio.answer(WireGauge(wire.id).code, Sized.answer_for(size))
+            self.studio.answer(WireGauge(wire.id).code, SizeAnswer.answer_for(size))
 
     @property
     def gauge_is_chosen(self) -> bool:

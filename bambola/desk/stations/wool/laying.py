@@ -19,7 +19,7 @@ Kind = Literal["bundle", "blank", "heap", "part"]
 
 
 @dataclass(frozen=True)
-class Thing:
+class TableThing:
     """Something that lies on the table: a bundle, a blank, a heap of coat, or the finished part.
 
     ``size`` in mm, across and down. ``portion`` is its index among the part's portions (None: the part).
@@ -33,18 +33,18 @@ class Thing:
 
 
 @dataclass(frozen=True)
-class Setting:
+class PartThings:
     """The things of one part, from left to right, the finished part last."""
 
     part: str
-    things: tuple[Thing, ...]
+    things: tuple[TableThing, ...]
 
 
 @dataclass(frozen=True)
 class PortionLayout:
     """A setting laid down: its box, and the box of each thing, px."""
 
-    setting: Setting
+    setting: PartThings
     box: QRectF
     boxes: tuple[QRectF, ...]
 
@@ -74,34 +74,34 @@ class Room:
     least: float
 
 
-def setting_of(part: PartPlan, blank: Blank | None, finished: tuple[float, float]) -> Setting:
+def setting_of(part: PartPlan, blank: Blank | None, finished: tuple[float, float]) -> PartThings:
     """Return the things of one part; ``finished`` is the size of its picture, mm."""
     things = [
         _portion_thing(portion, i, blank)
         for i, portion in enumerate(part.heaps)
         if portion.take_g > 0
     ]
-    return Setting(part.id, (*things, Thing("part", finished)))
+    return PartThings(part.id, (*things, TableThing("part", finished)))
 
 
-def _portion_thing(portion: Portion, i: int, blank: Blank | None) -> Thing:
+def _portion_thing(portion: Portion, i: int, blank: Blank | None) -> TableThing:
     if portion.role == "core" and blank is not None:
         low, high = blank.outline.min(axis=0), blank.outline.max(axis=0)
         size = (float(high[0] - low[0]), float(high[1] - low[1]))
-        return Thing("blank", size, i, blank.outline, blank.fold)
+        return TableThing("blank", size, i, blank.outline, blank.fold)
     if portion.form == "veil":
         across = portion.loose_mm["across"]
-        return Thing("heap", (across, across), i)
+        return TableThing("heap", (across, across), i)
     along, across = portion.loose_mm["along"], portion.loose_mm["across"]
-    return Thing("bundle", (max(along, across), min(along, across)), i)
+    return TableThing("bundle", (max(along, across), min(along, across)), i)
 
 
 def lay_out(
-    settings: Sequence[Setting], wide: float, scale: float, room: Room
+    settings: Sequence[PartThings], wide: float, scale: float, room: Room
 ) -> tuple[tuple[PortionLayout, ...], float]:
     """Return the settings laid out in rows across ``wide`` px at ``scale`` px a mm, and their height."""
     laid: list[PortionLayout] = []
-    row: list[tuple[Setting, float, float]] = []
+    row: list[tuple[PartThings, float, float]] = []
     y = room.gap
 
     def finish() -> None:
@@ -131,14 +131,14 @@ def lay_out(
     return tuple(laid), y
 
 
-def _size_needed(setting: Setting, scale: float, room: Room) -> tuple[float, float]:
+def _size_needed(setting: PartThings, scale: float, room: Room) -> tuple[float, float]:
     widths = [max(room.label, t.size[0] * scale) for t in setting.things]
     own = sum(widths) + room.gap * (len(widths) + 1) + room.label * 0.3
     tall = max(t.size[1] for t in setting.things) * scale
     return max(own, room.least), tall + room.head + room.foot
 
 
-def _layout_in_box(setting: Setting, box: QRectF, scale: float, room: Room) -> PortionLayout:
+def _layout_in_box(setting: PartThings, box: QRectF, scale: float, room: Room) -> PortionLayout:
     widths = [max(room.label, t.size[0] * scale) for t in setting.things]
     spare = box.width() - sum(widths) - room.gap * (len(widths) + 1)
     x = box.left() + room.gap + max(0.0, spare - room.label * 0.3) / 2
@@ -154,7 +154,7 @@ def _layout_in_box(setting: Setting, box: QRectF, scale: float, room: Room) -> P
 
 
 def fitting_scale(
-    settings: Sequence[Setting], wide: float, tall: float, room: Room, least: float, most: float
+    settings: Sequence[PartThings], wide: float, tall: float, room: Room, least: float, most: float
 ) -> float:
     """Return the largest scale (px a mm) between ``least`` and ``most`` at which everything is visible."""
     low, high = least, most

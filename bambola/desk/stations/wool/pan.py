@@ -9,7 +9,7 @@ from PyQt6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, Q
 
 from bambola.core.quantities import show_mass
 from bambola.core.wool.bundles import heap_across
-from bambola.core.wool.pan import Aim
+from bambola.core.wool.pan import WeighingTarget
 from bambola.desk.kit.painted import Painted
 from bambola.desk.kit.painters.wool import paint_heap
 from bambola.desk.kit.theme import Theme
@@ -114,7 +114,7 @@ class PanView(Painted):
             QRectF(beside.left(), bottom, beside.width(), words),
         )
 
-    def _paint_scale(self, painter: QPainter, box: QRectF, aim: Aim) -> None:
+    def _paint_scale(self, painter: QPainter, box: QRectF, aim: WeighingTarget) -> None:
         middle, radius, number, words = self.places(box)
         if radius and self.hand.twin_g is not None:
             self._paint_beam(painter, middle, radius, aim)
@@ -123,10 +123,10 @@ class PanView(Painted):
         self._paint_number(painter, number)
         self._paint_words(painter, words, aim)
 
-    def _most_shown(self, aim: Aim) -> float:
+    def _most_shown(self, aim: WeighingTarget) -> float:
         return max(aim.most * 1.35, self.weigher.step_g * 10)
 
-    def _dial_angle(self, grams: float, aim: Aim) -> float:
+    def _dial_angle(self, grams: float, aim: WeighingTarget) -> float:
         """Return the angle of a weight on the dial, degrees."""
         share = max(-0.02, min(1.0, grams / self._most_shown(aim)))
         return _START - _SWEEP * share
@@ -135,7 +135,9 @@ class PanView(Painted):
         a = math.radians(angle)
         return QPointF(middle.x() + radius * math.cos(a), middle.y() - radius * math.sin(a))
 
-    def _paint_dial(self, painter: QPainter, middle: QPointF, radius: float, aim: Aim) -> None:
+    def _paint_dial(
+        self, painter: QPainter, middle: QPointF, radius: float, aim: WeighingTarget
+    ) -> None:
         d, px = self.theme.dyes, self.theme.px
         ring = QRectF(middle.x() - radius, middle.y() - radius, 2 * radius, 2 * radius)
         ring = ring.adjusted(px(14), px(14), -px(14), -px(14))
@@ -160,7 +162,7 @@ class PanView(Painted):
         self._paint_band_words(painter, middle, radius, aim)
 
     def _paint_needle(
-        self, painter: QPainter, middle: QPointF, radius: float, thick: float, aim: Aim
+        self, painter: QPainter, middle: QPointF, radius: float, thick: float, aim: WeighingTarget
     ) -> None:
         d, px, grams = self.theme.dyes, self.theme.px, self.weigher.state.grams
         base = self._dial_angle(grams, aim)
@@ -176,7 +178,9 @@ class PanView(Painted):
         painter.setBrush(d.madder)
         painter.drawPolygon(needle)
 
-    def _paint_ticks(self, painter: QPainter, middle: QPointF, radius: float, aim: Aim) -> None:
+    def _paint_ticks(
+        self, painter: QPainter, middle: QPointF, radius: float, aim: WeighingTarget
+    ) -> None:
         d, px = self.theme.dyes, self.theme.px
         most = self._most_shown(aim)
         unit = 10 ** math.floor(math.log10(most / 4))
@@ -200,7 +204,7 @@ class PanView(Painted):
             n += 1
 
     def _paint_band_words(
-        self, painter: QPainter, middle: QPointF, radius: float, aim: Aim
+        self, painter: QPainter, middle: QPointF, radius: float, aim: WeighingTarget
     ) -> None:
         """Paint the weight to take, and the end of the reserve, outside the dial."""
         d, px, units = self.theme.dyes, self.theme.px, self.studio.units
@@ -221,7 +225,9 @@ class PanView(Painted):
             box = QRectF(left, max(0.0, at.y() - tall / 2), wide, tall)
             painter.drawText(box, Qt.AlignmentFlag.AlignCenter, told)
 
-    def _paint_pan(self, painter: QPainter, middle: QPointF, radius: float, aim: Aim) -> None:
+    def _paint_pan(
+        self, painter: QPainter, middle: QPointF, radius: float, aim: WeighingTarget
+    ) -> None:
         """Paint the wool on its pan, sized by weight, with the weight in large figures."""
         d, px = self.theme.dyes, self.theme.px
         now, grams = self.hand.current, self.weigher.state.grams
@@ -257,7 +263,9 @@ class PanView(Painted):
         )
         painter.drawText(box, Qt.AlignmentFlag.AlignCenter, told)
 
-    def _paint_beam(self, painter: QPainter, middle: QPointF, radius: float, aim: Aim) -> None:
+    def _paint_beam(
+        self, painter: QPainter, middle: QPointF, radius: float, aim: WeighingTarget
+    ) -> None:
         """Paint a beam: the first of the pair at the left, the pan at the right."""
         d, px, units = self.theme.dyes, self.theme.px, self.studio.units
         now, first, grams = self.hand.current, self.hand.twin_g, self.weigher.state.grams
@@ -308,7 +316,7 @@ class PanView(Painted):
                 line.adjusted(-px(30), 0, px(30), 0), Qt.AlignmentFlag.AlignCenter, words
             )
 
-    def _paint_words(self, painter: QPainter, box: QRectF, aim: Aim) -> None:
+    def _paint_words(self, painter: QPainter, box: QRectF, aim: WeighingTarget) -> None:
         d, px, units, now = self.theme.dyes, self.theme.px, self.studio.units, self.hand.current
         assert now is not None
         painter.setPen(d.ink)

@@ -11,7 +11,7 @@ from bambola.core.bench import Record
 from bambola.core.bench.wools import Size3
 from bambola.core.facts import Fact
 from bambola.core.figure.shapes import LEAST_MM
-from bambola.core.plan.counter.carry_on import Felted, record_of
+from bambola.core.plan.counter.carry_on import FeltedWool, record_of
 from bambola.core.plan.counter.weighing import Weighing, pair_advice
 from bambola.core.quantities import (
     QuantityError,
@@ -328,7 +328,7 @@ class PortionCard(SheetWidgets):
         trimmed = self._typed_grams(self.trimmed) if self.trimmed.text().strip() else None
         if laid <= (trimmed or 0.0):
             raise QuantityError(tr("Type the grams you laid; less is trimmed off than was laid."))
-        felted = Felted(now.part, now.portion, can_be_weighed=True)
+        felted = FeltedWool(now.part, now.portion, can_be_weighed=True)
         size = self._typed_sizes() if felted.has_size else None
         try:
             return record_of(

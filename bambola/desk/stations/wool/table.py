@@ -31,11 +31,11 @@ from bambola.desk.kit.true_size import TrueSize
 from bambola.desk.session.studio import EditorSession
 from bambola.desk.stations.wool.hand import WoolHand, in_few_signs, pinch_across
 from bambola.desk.stations.wool.laying import (
+    PartThings,
     PlacedPortion,
     PortionLayout,
     Room,
-    Setting,
-    Thing,
+    TableThing,
     fitting_scale,
     lay_out,
     path_in,
@@ -114,7 +114,7 @@ class Cloth(PaintedList):
         self.laid: tuple[PortionLayout, ...] = ()
         self.scale = 1.0
         self._plan: Plan | None = None
-        self._settings: tuple[Setting, ...] = ()
+        self._settings: tuple[PartThings, ...] = ()
         self._alone: dict[str, Placement] = {}
         self._prints: dict[str, RenderResult] = {}
         darkroom.developed.connect(self._developed)
@@ -326,7 +326,9 @@ class Cloth(PaintedList):
             )
         return (*(words.format(**size) for words in (full, short, bare)), loose)
 
-    def _paint_thing(self, painter: QPainter, thing: Thing, box: QRectF, portion: Portion) -> None:
+    def _paint_thing(
+        self, painter: QPainter, thing: TableThing, box: QRectF, portion: Portion
+    ) -> None:
         colour = self.studio.bench.wool_by_id[portion.wool].colour
         if thing.kind != "blank" or thing.outline is None or thing.fold is None:
             paint_heap(painter, box, colour, self.theme)

@@ -9,7 +9,7 @@ from PyQt6.QtCore import QObject, pyqtSignal
 
 from bambola.core.quantities import show_mass
 from bambola.core.wool.amounts import is_pinch
-from bambola.core.wool.pan import Aim, PanState, after_reading, aim_for
+from bambola.core.wool.pan import PanState, WeighingTarget, after_reading, aim_for
 from bambola.desk.session.studio import EditorSession
 from bambola.desk.stations.wool.hand import WoolHand, pinch_across
 from bambola.devices.link import DeviceLink
@@ -61,7 +61,7 @@ class Weigher(QObject):
         return self._step or self.studio.bench.scale_g
 
     @property
-    def aim(self) -> Aim | None:
+    def aim(self) -> WeighingTarget | None:
         """The target of the current portion."""
         now = self.hand.current
         return aim_for(now.portion, self.step_g, self.hand.twin_g) if now else None

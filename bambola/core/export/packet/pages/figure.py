@@ -31,7 +31,7 @@ from bambola.core.solids import AXES, Copy, Detail
 from bambola.core.solids.forms import Array
 from bambola.core.solids.outlines import outlines_and_parts
 
-Laid = Callable[[Array], Array]
+LaidAnswer = Callable[[Array], Array]
 """Puts points as seen, mm and y upwards, on to the page."""
 CAMERAS = {"front": Camera(), "side": Camera(turn=90), "back": Camera(turn=180)}
 LIGHT = 0.55
@@ -92,7 +92,7 @@ def seen_block(job: Job, view: str) -> Block:
     return Block(float(wide), float(tall), tuple(items))
 
 
-def _picture(job: Job, view: str, laid: Laid) -> DrawnPicture:
+def _picture(job: Job, view: str, laid: LaidAnswer) -> DrawnPicture:
     """Return the felt picture, faded."""
     step = max(STEP_MM, job.plan.solids.placement.height / 1200)
     made = felted_picture(job.plan.resized.figure, CAMERAS[view], step, job.bench)
@@ -103,7 +103,7 @@ def _picture(job: Job, view: str, laid: Laid) -> DrawnPicture:
 
 
 def _part_outlines(
-    plan: Plan, view: str, seen: Sequence[tuple[Copy, Array]], laid: Laid
+    plan: Plan, view: str, seen: Sequence[tuple[Copy, Array]], laid: LaidAnswer
 ) -> Iterator[Item]:
     """Yield the outline of every part, and the line where its firm felt ends and the fringe begins."""
     jobs = {job.id: job for job in plan.work.parts}
@@ -133,7 +133,7 @@ def _firm_line(copy: Copy, view: str) -> Array:
     return found
 
 
-def _wire_lines(plan: Plan, view: str, laid: Laid) -> Iterator[Item]:
+def _wire_lines(plan: Plan, view: str, laid: LaidAnswer) -> Iterator[Item]:
     axes = AXES[view]
     for wire in plan.wires:
         run = np.array([axes[:2] @ np.array(p) for p in wire.points_mm])
@@ -148,7 +148,7 @@ def _wire_lines(plan: Plan, view: str, laid: Laid) -> Iterator[Item]:
             yield DrawnText(float(x) + 1.4, float(y) + 0.9, told, 2.5, colour=WOAD)
 
 
-def _mark_dots(plan: Plan, view: str, laid: Laid) -> Iterator[Item]:
+def _mark_dots(plan: Plan, view: str, laid: LaidAnswer) -> Iterator[Item]:
     """Yield a dot for every visible mark of a face."""
     axes = AXES[view]
     for face in plan.faces:

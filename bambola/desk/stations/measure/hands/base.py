@@ -12,12 +12,12 @@ from PyQt6.QtGui import QPainter, QPen
 from bambola.core.quantities import show_length
 from bambola.desk.stations.measure.board import Board
 from bambola.desk.stations.measure.chips import Chip
-from bambola.desk.stations.measure.photograph import AtWork
+from bambola.desk.stations.measure.photograph import BoardTool
 
 _BURST_S = 0.9
 
 
-class Hand(AtWork):
+class Hand(BoardTool):
     """One tool of the board."""
 
     name: ClassVar[str]

@@ -15,7 +15,7 @@ from PyQt6.QtWidgets import QMenu
 from bambola.core.figure import Figure, Part
 from bambola.core.figure.places import Band, Where
 from bambola.core.plan.making.dress import WAYS_WORN, dress_of, dress_plans, refuse_unwearable
-from bambola.core.plan.making.ready_to_wear import READY, Worn, with_worn
+from bambola.core.plan.making.ready_to_wear import READY, WornAnswer, with_worn
 from bambola.core.solids import Copy, own_copy
 from bambola.core.solids.edit import axis_ends
 from bambola.core.solids.regions import points_in_places
@@ -96,7 +96,7 @@ class DressHand(BeadHand):
             words = tr("Lay fur on") if kind else tr("Remove the fur")
             self.take_in(with_fur(part, fur_of(part, kind=kind) if kind else None), words)
 
-    def put_on(self, what: Worn) -> None:
+    def put_on(self, what: WornAnswer) -> None:
         """Put a ready thing on the selected part and select it, to be adjusted."""
         part, figure = self.part, self.studio.figure
         if part is None or figure is None:
@@ -368,7 +368,7 @@ def _grows_at(copy: Copy, where: Where, root: Array) -> bool:
     return bool(points_in_places(copy.shape, where, point[None], out[None])[0])
 
 
-READY_WORDS: dict[Worn, str] = {
+READY_WORDS: dict[WornAnswer, str] = {
     "collar": N_("Collar"),
     "belt": N_("Belt"),
     "cuff": N_("Cuff"),
@@ -387,7 +387,7 @@ READY_WORDS: dict[Worn, str] = {
     "stitched mouth": N_("Stitched mouth"),
     "hollow": N_("A hollow pressed in"),
 }
-NAMED: dict[Worn, tuple[str, str]] = {
+NAMED: dict[WornAnswer, tuple[str, str]] = {
     "whiskers": (N_("Whisker"), N_("Whiskers")),
     "hollow": (N_("Hollow"), N_("Hollows")),
     "halved hat": (N_("Felt hat"), ""),
