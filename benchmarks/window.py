@@ -49,7 +49,7 @@ window.start_with_pictures({view: folder / f"{view}.jpg" for view in ("front", "
 station = window.measure_station
 for view in ("front", "side"):
     station.board.look(view)
-    station.take_step(OUTLINE)
+    station.go_to_step(OUTLINE)
     while not station.sighting.is_idle or station.sighting.silhouette(view) is None: QTest.qWait(50)
 QTest.qWait(400)
 while not window.darkroom.is_idle: QTest.qWait(50)

@@ -122,7 +122,7 @@ def _shoot(path: Path, scratch: Path, look: dict[str, object]) -> None:
     if _shoot_dialog(window, look, path):
         return
     if "part" in look:
-        window.studio.selection.take_part(str(look["part"]))
+        window.studio.selection.select_part(str(look["part"]))
     if look.get("wool") != "pan":  # on the pan every second counts
         _settle(window)
     window.grab().save(str(path))
@@ -138,7 +138,7 @@ def _ask(window: Window, look: dict[str, object]) -> None:
         _sweep(window)
     if "face" in look:
         window.wire_station.show_face(int(str(look["face"])))
-        window.wire_station.walk.take_wire(str(look.get("wire", "")), 2)
+        window.wire_station.walk.select_wire(str(look.get("wire", "")), 2)
 
 
 def _lay_book(window: Window, name: str) -> None:
@@ -310,15 +310,15 @@ def _pose(window: Window, pose: str) -> None:
         station.sighting.read_picture("side", PICTURES / "heron-side-busy.jpg")
         _settle(window)
         _frame_truly(window)
-        station.take_step(PARTS)
-        window.studio.selection.take_part("neck")
+        station.go_to_step(PARTS)
+        window.studio.selection.select_part("neck")
         neck = own_copy(board.placement(), "neck")
         assert neck is not None
         station.line.draw(
             [board.seen_from(neck.point(share)) for share in (0.0, 0.22, 0.5, 0.78, 1.0)]
         )
     elif pose == "shape":
-        window.studio.selection.take_part("tail")
+        window.studio.selection.select_part("tail")
         station.shape.grip = "length"
     else:
         survey = window.studio.survey

@@ -164,7 +164,7 @@ def ask(window: Window, monkeypatch: pytest.MonkeyPatch) -> Ask:
             return int(taken)
 
         monkeypatch.setattr(OutfitDialog, "exec", run)
-        window.studio.selection.take_part(part)
+        window.studio.selection.select_part(part)
         window.actions_["outfit"].trigger()
 
     return opened

@@ -161,12 +161,12 @@ class Maker:
 
     def draw_along(self, part: str, spots: Sequence[Spot]) -> None:
         """Draw along the part in hand in this view."""
-        self.station.studio.selection.take_part(part)
+        self.station.studio.selection.select_part(part)
         self.draw(spots)
 
     def by_hand(self, part: str, spots: Sequence[Spot]) -> None:
         """Draw along a part that others cover, and pull the beads to its edges as they are seen."""
-        self.station.studio.selection.take_part(part)
+        self.station.studio.selection.select_part(part)
         self.chip("Without the outline")
         self.draw(spots)
         self.pull_beads(part)
@@ -214,7 +214,7 @@ class Maker:
 
     def measure_parts(self) -> None:
         """Draw along every part of the heron, from the side and from the front."""
-        self.station.take_step(PARTS)
+        self.station.go_to_step(PARTS)
         self.board.turn_to("side")
         self.new_part("Body", "ball", "", self.spots("body", 0, 1))
         self.new_part("Neck", "limb", "body", self.joints("neck"))
@@ -245,7 +245,7 @@ class Maker:
         swatches, head = self.station.swatches, self.station.card.head
         ids = [wool for wool, _, _ in swatches.wools]
         for part in self.truth.parts:
-            self.station.studio.selection.take_part(part.id)
+            self.station.studio.selection.select_part(part.id)
             swatches.select_row(ids.index(part.core))
             QTest.keyClick(swatches, Qt.Key.Key_Return, Qt.KeyboardModifier.ShiftModifier)
             if part.coat:

@@ -42,7 +42,7 @@ def pull(station: MeasureStation, name: str, by: QPoint) -> None:
 
 def test_dragging_sets_length_of_fur(station: MeasureStation) -> None:
     studio, hand = station.studio, station.dress
-    studio.selection.take_part("body")
+    studio.selection.select_part("body")
     assert studio.figure and not studio.figure.by_id["body"].furs and station.board.lay
     before = studio.plan_as_made().wool_g
     pull(station, "hair", QPoint(40, 0))
@@ -67,7 +67,7 @@ def test_dragging_sets_length_of_fur(station: MeasureStation) -> None:
 
 def test_opening_is_pulled_until_head_goes_through(station: MeasureStation) -> None:
     studio, hand = station.studio, station.dress
-    studio.selection.take_part("cape")
+    studio.selection.select_part("cape")
     assert studio.figure and station.board.lay
     cape = studio.figure.by_id["cape"]
     assert cape.garment and "the head needs" in hand.words_of("opening", cape)
@@ -84,7 +84,7 @@ def test_opening_is_pulled_until_head_goes_through(station: MeasureStation) -> N
 
 def test_keys_lay_fur_change_clothes_and_type_numbers(station: MeasureStation) -> None:
     studio, board = station.studio, station.board
-    studio.selection.take_part("paw")
+    studio.selection.select_part("paw")
     board.setFocus()
     kinds = []
     for _ in range(4):
@@ -106,7 +106,7 @@ def test_keys_lay_fur_change_clothes_and_type_numbers(station: MeasureStation) -
 
 def test_chips_put_on_and_take_off(station: MeasureStation) -> None:
     studio = station.studio
-    studio.selection.take_part("collar")
+    studio.selection.select_part("collar")
     assert station.chips.buttons[CHIPS["pulled over"]].isChecked()
     station.chips.buttons[CHIPS["wrap"]].click()
     assert studio.figure and studio.figure.by_id["collar"].garment.kind == "wrap"  # type: ignore[union-attr]
@@ -114,14 +114,14 @@ def test_chips_put_on_and_take_off(station: MeasureStation) -> None:
     station.chips.buttons[CHIPS["wrap"]].click()
     assert studio.figure.by_id["collar"].garment is None
     # The part that all others sit on is no clothing.
-    studio.selection.take_part("body")
+    studio.selection.select_part("body")
     station.chips.buttons[CHIPS["skirt"]].click()
     assert studio.figure.by_id["body"].garment is None
 
 
 def test_scarf_is_put_on_and_comes_to_hand(station: MeasureStation) -> None:
     studio, hand = station.studio, station.dress
-    studio.selection.take_part("head")
+    studio.selection.select_part("head")
     before = studio.plan_as_made().wool_g
     action = next(a for a in hand.ready_menu().actions() if a.text() == "Scarf")
     action.trigger()

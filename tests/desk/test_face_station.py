@@ -195,7 +195,10 @@ def test_variants_are_made_together_and_put_on_paper(
     page.heads.setFocus()
     qtbot.keyClick(page.heads, Qt.Key.Key_M)
     (dialog,) = shown
-    assert [name for name, *_ in dialog.ticked] == ["", "Sad"] and looks.together.isVisible()
+    assert [name for name, *_ in dialog.ticked_choices] == [
+        "",
+        "Sad",
+    ] and looks.together.isVisible()
     qtbot.waitUntil(dialog.save.isEnabled, timeout=60_000)
     assert "for all at once" in dialog.told.text() and dialog.view.sheets.pageCount() >= 3
     assert dialog.save_to(tmp_path / "both.pdf")

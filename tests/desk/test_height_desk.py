@@ -238,7 +238,7 @@ def test_sizes_are_compared_made_and_printed(
     made: list[Any] = []
 
     def shown(dialog: Any) -> None:
-        made.append(getattr(dialog, "ticked", None) or dialog.others.heights.text())
+        made.append(getattr(dialog, "ticked_choices", None) or dialog.others.heights.text())
         dialog.reject()
 
     monkeypatch.setattr(together_dialog.TogetherDialog, "exec", shown)

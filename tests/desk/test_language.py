@@ -103,12 +103,12 @@ def walked(window: Window, qtbot: QtBot) -> Iterator[str]:
         with painted() as told:
             window.go_to(at)
             page = window.pages[at]
-            show = getattr(page, "show_face", None) or getattr(page, "take_step", None)
+            show = getattr(page, "show_face", None) or getattr(page, "go_to_step", None)
             for face in range(len(getattr(page, "faces", STEPS)) if show else 1):
                 if show:
                     show(face)
                 for part in some(window.studio.figure.parts, 2):
-                    window.studio.selection.take_part(part.id)
+                    window.studio.selection.select_part(part.id)
                     qtbot.wait(3)
                 window.grab()
                 yield from texts_of(window)

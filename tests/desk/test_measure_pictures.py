@@ -52,7 +52,7 @@ def off(maker: Maker) -> dict[str, float]:
 def frame_on_the_sill(maker: Maker) -> None:
     """Straighten along the ruler, crop it off, set the scale by it, and stroke out what is no heron."""
     hand, board, station = maker.station.frame_hand, maker.board, maker.station
-    station.take_step(PICTURE)
+    station.go_to_step(PICTURE)
     top, foot = maker.note()["ruler"]  # type: ignore[misc]
     framing = board.framing
     assert framing and board.lay
@@ -73,7 +73,7 @@ def frame_on_the_sill(maker: Maker) -> None:
     corner = hand.places()["crop-a"]
     beside = board.lay.to_screen(*framing.to_mm(top[0] + 80, framing.ground))
     maker.drag(corner, QPointF(beside.x(), corner.y()))
-    station.take_step(OUTLINE)
+    station.go_to_step(OUTLINE)
     maker.wait_for_outline()
     maker.chip("Take from it")
     for y in (0.155, 0.17, 0.19, 0.21, 0.225):

@@ -81,7 +81,7 @@ def base_of(station: MeasureStation, part: str) -> np.ndarray:
 
 
 def row(station: MeasureStation, part: str, measure: str) -> MeasureRow:
-    station.studio.selection.take_part(part)
+    station.studio.selection.select_part(part)
     station.card.show_pane(0)
     station.card.part_list.refresh()
     return next(r for r in station.card.part_list.rows if r.effect.measure == measure)
@@ -187,7 +187,7 @@ def test_calipers_button_takes_measure_in_hand_and_moves_on(
 ) -> None:
     station.card.caliper.start_simulated(plain=True)
     qtbot.waitUntil(lambda: station.card.caliper.link.is_open, timeout=20_000)
-    station.studio.selection.take_part("bill")
+    station.studio.selection.select_part("bill")
     station.card.part_list.refresh()
     station.card.part_list.bring("bill", "length")
     process = station.card.caliper.simulated
@@ -266,8 +266,8 @@ def grip(station: MeasureStation, name: str) -> QPointF:
 
 
 def test_part_is_pulled_and_what_sits_on_it_comes_along(station: MeasureStation) -> None:
-    station.take_step(SHAPE)
-    station.studio.selection.take_part("head")
+    station.go_to_step(SHAPE)
+    station.studio.selection.select_part("head")
     lay = station.board.lay
     assert lay
     head, bill = base_of(station, "head"), base_of(station, "bill")
@@ -285,7 +285,7 @@ def test_drag_moves_selected_part_click_selects_visible_one(
 ) -> None:
     """Of a part within another the outer one moved."""
     studio = station.studio
-    station.take_step(SHAPE)
+    station.go_to_step(SHAPE)
     station.board.turn_to("side")
     qtbot.waitUntil(lambda: station.board.is_pictured, timeout=20_000)
     figure, lay = studio.figure, station.board.lay
@@ -300,7 +300,7 @@ def test_drag_moves_selected_part_click_selects_visible_one(
         for shown in (station.board.part_at(at),)
         if shown not in (None, part.id) and figure.by_id[shown].parent != part.id
     )
-    studio.selection.take_part(hidden)
+    studio.selection.select_part(hidden)
     outer, was = base_of(station, covering), base_of(station, hidden)
     station.shape.press(at, LEFT, NONE)
     station.shape.move(at - QPointF(0, 12), True, NONE)
@@ -313,8 +313,8 @@ def test_drag_moves_selected_part_click_selects_visible_one(
 
 
 def test_bead_stretches_and_number_follows(station: MeasureStation) -> None:
-    station.take_step(SHAPE)
-    station.studio.selection.take_part("tail")
+    station.go_to_step(SHAPE)
+    station.studio.selection.select_part("tail")
     was, lay = measures(station, "tail")["length"], station.board.lay
     assert lay
     axis = np.array(station.shape.grips()["length"].way)
@@ -326,8 +326,8 @@ def test_bead_stretches_and_number_follows(station: MeasureStation) -> None:
 
 
 def test_knob_turns_part_about_its_base(station: MeasureStation) -> None:
-    station.take_step(SHAPE)
-    station.studio.selection.take_part("bill")
+    station.go_to_step(SHAPE)
+    station.studio.selection.select_part("bill")
     base, knob = base_of(station, "bill"), grip(station, TURN)
     copy = own_copy(station.board.placement(), "bill")
     assert copy
@@ -344,7 +344,7 @@ def test_knob_turns_part_about_its_base(station: MeasureStation) -> None:
 def test_keys_alone_choose_grip_nudge_it_and_type_its_number(station: MeasureStation) -> None:
     board = station.board
     window_of(station).actions_["step_3"].trigger()
-    station.studio.selection.take_part("neck")
+    station.studio.selection.select_part("neck")
     board.setFocus()
     was = base_of(station, "neck")
     QTest.keyClick(board, Qt.Key.Key_Up)
@@ -371,7 +371,7 @@ def test_keys_alone_choose_grip_nudge_it_and_type_its_number(station: MeasureSta
 def test_clicking_part_brings_it_to_hand_from_every_side(
     station: MeasureStation, qtbot: QtBot
 ) -> None:
-    station.take_step(SHAPE)
+    station.go_to_step(SHAPE)
     for view in ("side", "front", "top", "back"):
         window_of(station).actions_[f"view_{view}"].trigger()
         assert station.board.view == view
@@ -382,7 +382,7 @@ def test_clicking_part_brings_it_to_hand_from_every_side(
         assert station.board.lay
         at = station.board.lay.to_screen(*middle)
         part = station.board.part_at(at)
-        station.studio.selection.take_part("foot")
+        station.studio.selection.select_part("foot")
         QTest.mouseClick(station.board, LEFT, NONE, at.toPoint())
         assert station.studio.selection.part == part != "foot"
 
@@ -397,7 +397,7 @@ def test_wool_is_laid_by_dropping_swatch_and_by_keys(station: MeasureStation) ->
     station.board.dropEvent(QDropEvent(at, action, mime, LEFT, NONE))
     figure = station.studio.figure
     assert figure and figure.by_id["tail"].coat and figure.by_id["tail"].coat.wool == "madder"
-    station.studio.selection.take_part("leg")
+    station.studio.selection.select_part("leg")
     swatches = station.swatches
     swatches.setFocus()
     ids = [wool for wool, _, _ in swatches.wools]
@@ -414,7 +414,7 @@ def test_wool_is_laid_by_dropping_swatch_and_by_keys(station: MeasureStation) ->
 
 def test_what_part_is_can_all_be_changed(station: MeasureStation) -> None:
     head, studio = station.card.head, station.studio
-    studio.selection.take_part("crest")
+    studio.selection.select_part("crest")
     head.refresh()
     where = base_of(station, "crest")
     head.parent_.setCurrentIndex(head.parent_.findData("neck"))
@@ -437,7 +437,7 @@ def test_what_part_is_can_all_be_changed(station: MeasureStation) -> None:
 
 
 def test_part_that_carries_all_cannot_be_taken_away(station: MeasureStation) -> None:
-    station.studio.selection.take_part("body")
+    station.studio.selection.select_part("body")
     window_of(station).actions_["take_away"].trigger()
     assert "cannot be removed" in window_of(station).message.text
 
@@ -487,10 +487,10 @@ def touch(station: MeasureStation, part: str, along: float, around: float) -> No
 
 
 def test_eyes_and_marks_are_touched_onto_face(station: MeasureStation, qtbot: QtBot) -> None:
-    station.take_step(FACE)
+    station.go_to_step(FACE)
     station.board.turn_to("front")
     qtbot.waitUntil(lambda: station.board.is_pictured, timeout=20_000)
-    station.studio.selection.take_part("head")
+    station.studio.selection.select_part("head")
     touch(station, "head", 0.7, 20.0)
     figure = station.studio.figure
     assert figure
@@ -507,8 +507,8 @@ def test_eyes_and_marks_are_touched_onto_face(station: MeasureStation, qtbot: Qt
 
 
 def test_patch_is_outlined_on_coat(station: MeasureStation) -> None:
-    station.take_step(FACE)
-    station.studio.selection.take_part("tail")
+    station.go_to_step(FACE)
+    station.studio.selection.select_part("tail")
     QTest.mouseClick(station.chips.buttons["Patch"], LEFT)
     copy = own_copy(station.board.placement(), "tail")
     assert copy and station.board.lay
@@ -536,7 +536,7 @@ def test_bones_are_drawn_and_snap_to_axes(station: MeasureStation) -> None:
     window_of(station).actions_["step_5"].trigger()
     assert station.step == WIRE
     QTest.qWait(20)  # the board is laid anew beside fewer buttons
-    station.studio.selection.take_part("tail")
+    station.studio.selection.select_part("tail")
     wires = len(load_demo(HERON).figure.wires)
     copy = own_copy(station.board.placement(), "tail")
     assert copy and station.board.lay
@@ -561,7 +561,7 @@ def test_bones_are_drawn_and_snap_to_axes(station: MeasureStation) -> None:
 
 
 def test_landmarks_that_disagree_lead_to_their_place(station: MeasureStation) -> None:
-    station.take_step(FACE)
+    station.go_to_step(FACE)
     QTest.mouseClick(station.chips.buttons["Crown"], LEFT)
     station.face.set_at(0.0, 300.0)
     survey = station.studio.survey.marked(Landmark(name="Crown", view="front", at=(0, 270)))
@@ -569,7 +569,7 @@ def test_landmarks_that_disagree_lead_to_their_place(station: MeasureStation) ->
     station.card.show_pane(2)
     slips = [b for b in station.card.doubts.findChildren(QPushButton) if b.text() == "Go there"]
     assert len(slips) == 1 and "(1)" in station.card.tabs[2].text()
-    station.take_step(SHAPE)
+    station.go_to_step(SHAPE)
     QTest.mouseClick(slips[0], LEFT)
     assert station.step == FACE and station.board.view == "front"
     station.studio.undo_stack.undo()
@@ -580,7 +580,7 @@ def test_landmarks_that_disagree_lead_to_their_place(station: MeasureStation) ->
 def test_hard_core_is_added_and_removed(
     station: MeasureStation, window: Window, monkeypatch: pytest.MonkeyPatch
 ) -> None:
-    window.studio.selection.take_part("head")
+    window.studio.selection.select_part("head")
     typed = iter([("3 cm", True), ("900 mm", True), ("", False), ("0", True)])
     monkeypatch.setattr(QInputDialog, "getText", lambda *a, **k: next(typed))
 
@@ -607,7 +607,7 @@ def test_hard_core_is_added_and_removed(
 
 def test_wire_led_to_part_that_is_gone_is_forgotten(station: MeasureStation) -> None:
     """Undo took a part away under the pointer, and the board died while it was painted."""
-    station.take_step(WIRE)
+    station.go_to_step(WIRE)
     lost = Node(id="lost", part="gone", along=0.5)
     hand = station.wire
     hand._aim, hand._route = lost, [lost]
@@ -710,7 +710,7 @@ def test_pictures_are_chosen_from_start_page(
 def test_part_is_copied_from_another_design(
     station: MeasureStation, monkeypatch: pytest.MonkeyPatch, tmp_path: Path
 ) -> None:
-    station.studio.selection.take_part("head")
+    station.studio.selection.select_part("head")
     monkeypatch.setattr(QFileDialog, "getOpenFileName", lambda *a: (str(BADGER), ""))
     monkeypatch.setattr(QInputDialog, "getItem", lambda *a, **k: ("Ear", True))
     ask_graft(station, station.studio)
@@ -738,7 +738,7 @@ def test_picture_is_framed_corrected_called_off_and_taken_away(
     assert len([s for s in shares if 0.05 < s < 0.95]) >= 4
     framing = station.board.framing
     assert framing and framing.mm_px == pytest.approx(0.205, rel=0.01)
-    station.take_step(0)
+    station.go_to_step(0)
     frame = station.frame_hand
     station.board.setFocus()
     frame.grip = "ground"
@@ -752,7 +752,7 @@ def test_picture_is_framed_corrected_called_off_and_taken_away(
     assert station.studio.survey.height == 310.0
     scaled = station.board.framing
     assert scaled and scaled.mm_px == pytest.approx(framing.mm_px * 310 / 300, rel=1e-6)
-    station.take_step(1)
+    station.go_to_step(1)
     found = station.sighting.silhouette("side")
     a = station.board.lay.to_screen(*scaled.to_mm(900, 300)) if station.board.lay else QPointF()
     QTest.mouseClick(station.board, LEFT, NONE, a.toPoint())
@@ -767,7 +767,7 @@ def test_picture_is_framed_corrected_called_off_and_taken_away(
     )
     again = station.sighting.silhouette("side")
     assert found and again and again.box() == pytest.approx(found.box(), abs=3)
-    station.take_step(0)
+    station.go_to_step(0)
     QTest.mouseClick(station.chips.buttons["Remove it"], LEFT)
     assert not station.studio.survey.framings and not station.sighting.laid
 
@@ -779,7 +779,7 @@ def test_measured_design_reopens_with_its_pictures(
     picture.write_bytes((PICTURES / "heron-side-plain.jpg").read_bytes())
     station.sighting.read_picture("side", picture)
     qtbot.waitUntil(lambda: station.sighting.silhouette("side") is not None, timeout=20_000)
-    station.take_step(PARTS)
+    station.go_to_step(PARTS)
     # The midline is laid where the figure's is: under the body.
     note, framing = camera_of("heron-side-plain"), station.studio.survey.framing("side")
     assert framing
@@ -787,7 +787,7 @@ def test_measured_design_reopens_with_its_pictures(
     station.studio.edit("Frame the picture", survey=station.studio.survey.framed(framed))
     copy = own_copy(station.board.placement(), "tail")
     assert copy
-    station.studio.selection.take_part("tail")
+    station.studio.selection.select_part("tail")
     station.line.draw(
         [station.board.seen_from(copy.point(0.0)), station.board.seen_from(copy.point(1.0))]
     )
@@ -815,8 +815,8 @@ def test_measured_design_reopens_with_its_pictures(
 def test_line_beside_figure_is_refused_in_words(station: MeasureStation, qtbot: QtBot) -> None:
     station.sighting.read_picture("side", PICTURES / "heron-side-plain.jpg")
     qtbot.waitUntil(lambda: station.sighting.silhouette("side") is not None, timeout=20_000)
-    station.take_step(PARTS)
-    station.studio.selection.take_part("neck")
+    station.go_to_step(PARTS)
+    station.studio.selection.select_part("neck")
     survey = station.studio.survey
     station.line.draw([(-150.0, 20.0), (-140.0, 60.0), (-150.0, 90.0)])
     assert "beside the figure" in window_of(station).message.text
@@ -924,7 +924,7 @@ def test_figure_is_measured_with_keys_only(
     qtbot.waitUntil(lambda: station.sighting.is_idle, timeout=20_000)
     # The leg, seen in the picture: straight down from the body to the foot.
     window.actions_["step_2"].trigger()
-    window.studio.selection.take_part("leg")
+    window.studio.selection.select_part("leg")
     station.board.setFocus()
     copy = own_copy(station.board.placement(), "leg")
     assert copy
@@ -980,7 +980,7 @@ def test_face_and_wire_are_reached_by_keys(station: MeasureStation) -> None:
     (chin,) = station.studio.survey.landmarks
     assert chin.at == pytest.approx((-20.0, 270.0), abs=0.11)
     window.actions_["step_5"].trigger()
-    station.studio.selection.take_part("crest")
+    station.studio.selection.select_part("crest")
     station.board.setFocus()
     wires = len(station.studio.figure.wires) if station.studio.figure else 0
     keys(station, Qt.Key.Key_Return)
@@ -997,8 +997,8 @@ def test_held_arrow_key_stops_on_release(
 
     clock = [100.0]
     monkeypatch.setattr(room.time, "monotonic", lambda: clock[0])
-    station.take_step(SHAPE)
-    station.studio.selection.take_part("head")
+    station.go_to_step(SHAPE)
+    station.studio.selection.select_part("head")
     was, steps = base_of(station, "head")[2], station.studio.undo_stack.count()
 
     def press(held: bool) -> None:
@@ -1076,7 +1076,7 @@ def test_any_part_comes_to_hand_from_tree_of_parts(station: MeasureStation, qtbo
     plain = tree.items["head"].icon(0).cacheKey()
     qtbot.waitUntil(lambda: tree.items["head"].icon(0).cacheKey() != plain, timeout=20_000)
     # By keys, by a click, and what comes to hand elsewhere is shown here.
-    studio.selection.take_part("body")
+    studio.selection.select_part("body")
     assert tree.currentItem() is tree.items["body"]
     QTest.keyClick(tree, Qt.Key.Key_Down)
     second = tree.items["body"].child(0)

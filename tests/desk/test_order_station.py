@@ -255,7 +255,7 @@ def test_step_tells_wool_garment_and_waiting_steps(station: OrderStation, window
     )
     assert "What follows" in told("join:cape") and "Put on the collar" in words.text()
     station.show_make(True)
-    window.studio.selection.take_step("join:cape")
+    window.studio.selection.select_step("join:cape")
     station.make.refresh()
     assert "stretched to 178 mm it does not pass over the head" in station.make.words.toPlainText()
 
@@ -374,7 +374,7 @@ def test_made_from_first_step_to_last_with_stop_between(
     qtbot.keyClick(make, Qt.Key.Key_Escape)
     assert not station.is_making and window.thread_strip.at == half
     # Another day: it goes on where it stopped.
-    window.studio.selection.take_step(order[0])
+    window.studio.selection.select_step(order[0])
     window.go_to(0)
     window.actions_["make"].trigger()
     assert make.at == half and make.note.text() == "used the coarse batt"
@@ -410,7 +410,7 @@ def test_steps_follow_needles_that_are_ticked(
     plan = window.studio.plan
     assert plan is not None and {step.needle for step in plan.steps} == {42, None}
     window.actions_["make"].trigger()
-    window.studio.selection.take_step("coat:head")
+    window.studio.selection.select_step("coat:head")
     station.make.refresh()
     assert "Needle 42" in station.make.words.toPlainText()
     station.make.turn_fold()
@@ -419,7 +419,7 @@ def test_steps_follow_needles_that_are_ticked(
     assert window.bench_desk.base.needles == (42,)
     assert window.bench_desk.base.glue == "instant"
     cure = next(step for step in plan.steps if step.kind == "wait")
-    window.studio.selection.take_step(cure.key)
+    window.studio.selection.select_step(cure.key)
     station.make.refresh()
     assert "2 minutes" in station.make.words.toPlainText()
 
@@ -429,10 +429,10 @@ def test_card_with_missing_number_says_so(
 ) -> None:
     monkeypatch.setattr(slots, "veil_count", lambda _: math.nan)
     window.actions_["make"].trigger()
-    window.studio.selection.take_step("coat:head")
+    window.studio.selection.select_step("coat:head")
     station.make.refresh()
     assert "missing a number" in window.message.text and not station.make.words.toPlainText()
-    window.studio.selection.take_step("core:head:1")
+    window.studio.selection.select_step("core:head:1")
     station.make.refresh()
     assert "Stop:" in station.make.words.toPlainText()
 
@@ -485,7 +485,7 @@ def test_each_step_shows_words_and_picture_at_once(
     # Where there is too little room, what is last is turned to by a key, and the step stays in hand.
     window.theme.set(scale=1.5)
     window.resize(1024, 700)
-    window.studio.selection.take_step("join:head")
+    window.studio.selection.select_step("join:head")
     make.refresh()
     bar = make.words.verticalScrollBar()
     assert bar is not None
@@ -503,7 +503,7 @@ def test_alike_steps_share_card_until_they_are_opened(
     plan = window.studio.plan
     assert plan is not None
     rows = next(steps for steps in alike_steps(plan, window.studio.bench) if len(steps) > 2)
-    window.studio.selection.take_step(rows[0].key)
+    window.studio.selection.select_step(rows[0].key)
     make.refresh()
     assert make.in_hand == rows and make.singly.isVisible()
     assert make._count.text().startswith(f"{rows[0].n}–{rows[-1].n} of ")
@@ -540,15 +540,15 @@ def test_who_has_done_its_kind_reads_two_lines(
         for j in range(i + 1, len(methods))
         if methods[j] == method == "shape"
     )
-    window.studio.selection.take_step(again.key)
+    window.studio.selection.select_step(again.key)
     make.refresh()
     long = make.words.toPlainText().splitlines()
     for seconds, lines in ((5.0, long), (600.0, None)):  # ticked off in no time nothing is learned
-        window.studio.selection.take_step(first.key)
+        window.studio.selection.select_step(first.key)
         make._since = ticks[0]
         ticks[0] += seconds
         qtbot.keyClick(make, Qt.Key.Key_Space)
-        window.studio.selection.take_step(again.key)
+        window.studio.selection.select_step(again.key)
         make.refresh()
         shown = make.words.toPlainText().splitlines()
         assert shown == lines if lines else len([line for line in shown if line.strip()]) <= 3
@@ -588,7 +588,7 @@ def test_part_taken_away_leaves_no_step_that_asks_for_it(window: Window) -> None
     window.go_to(ORDER)
     steps = window.studio.plan.steps if window.studio.plan else ()
     old = next(step for step in steps if step.key == "core:tail:1")
-    window.studio.selection.take_part("tail")
+    window.studio.selection.select_part("tail")
     window.actions_["take_away"].trigger()
     plan = window.studio.plan
     assert plan is not None and "tail" not in {part.id for part in plan.parts}

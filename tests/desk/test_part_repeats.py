@@ -28,7 +28,7 @@ def test_row_is_made_of_part_by_keys_and_taken_back(
         return dialog.result()
 
     monkeypatch.setattr(RowDialog, "exec", five)
-    studio.selection.take_part("nose")
+    studio.selection.select_part("nose")
     window.actions_["row"].trigger()
     assert studio.figure is not None and studio.plan is not None
     row = studio.figure.by_id["nose"].row
@@ -46,7 +46,7 @@ def test_what_bears_others_has_no_row_and_says_why(
     window.studio.refused.connect(heard.append)
     monkeypatch.setattr(RowDialog, "exec", lambda dialog: QDialog.DialogCode.Accepted)
     for part in ("body", "head"):
-        window.studio.selection.take_part(part)
+        window.studio.selection.select_part(part)
         window.actions_["row"].trigger()
     assert len(heard) == 2 and "only" in heard[0] and "sits on the head" in heard[1]
 
@@ -54,7 +54,7 @@ def test_what_bears_others_has_no_row_and_says_why(
 def test_furrows_become_step_with_card(window: Window, monkeypatch: pytest.MonkeyPatch) -> None:
     window.go_to(MEASURE)
     monkeypatch.setattr(QInputDialog, "getInt", lambda *_: (3, True))
-    window.studio.selection.take_part("paw")
+    window.studio.selection.select_part("paw")
     window.actions_["furrows"].trigger()
     plan = window.studio.plan
     assert plan is not None

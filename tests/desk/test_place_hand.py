@@ -24,7 +24,7 @@ def station(window: Window, qtbot: QtBot) -> MeasureStation:
     window.go_to(MEASURE)
     found = window.measure_station
     qtbot.waitUntil(lambda: found.board.is_pictured, timeout=20_000)
-    window.studio.selection.take_part("body")
+    window.studio.selection.select_part("body")
     window.actions_["step_7"].trigger()
     assert found.step == PLACES
     return found

@@ -55,7 +55,7 @@ def doll(
         lambda: station.sighting.is_idle and len(station.sighting.framed_silhouettes()) == 2,
         timeout=30_000,
     )
-    station.take_step(PARTS)
+    station.go_to_step(PARTS)
     return window, station
 
 
@@ -227,7 +227,7 @@ def test_strokes_join_and_cut_while_parts_are_agreed_with(
     assert "does neither" in window.message.text
     QTest.keyClick(slip, Qt.Key.Key_Escape)
     assert not station.line.regroups  # lines are drawn along parts again
-    station.take_step(PARTS)
+    station.go_to_step(PARTS)
     QTest.mouseClick(station.chips.buttons["Join and cut"], LEFT)
     assert station.line.regroups
 
@@ -237,7 +237,7 @@ def test_line_across_part_is_ring_round_it(new_window: Callable[[], Window], qtb
     studio, station = window.studio, window.measure_station
     studio.open_document(load_demo(HERON), None)
     window.go_to(MEASURE)
-    station.take_step(PARTS)
+    station.go_to_step(PARTS)
     station.board.turn_to("front")
     station.line.for_new = True
     u, v = AXES["front"][:2] @ (

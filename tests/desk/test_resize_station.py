@@ -165,17 +165,17 @@ def test_clicking_part_brings_its_sizes_wool_and_wire_to_hand(
 def test_eyes_of_head_are_on_its_card(window: Window) -> None:
     (row,) = window.resize_station.card.findChildren(FittingRow)
     assert row.accessibleName() == "Eyes, 7.9 mm would match, +2 %, 2 × 8 mm, buy 2"
-    window.studio.selection.take_part("body")
+    window.studio.selection.select_part("body")
     assert not window.resize_station.card._fittings
 
 
 def test_card_of_bought_part_shows_size_only(window: Window) -> None:
-    window.studio.selection.take_part("muffler")
+    window.studio.selection.select_part("muffler")
     card = window.resize_station.card
     assert card._made.text() == "bought" and card._bundles.isHidden()
     (row,) = card.findChildren(FittingRow)
     assert row.accessibleName() == "Muffler, 330 mm would match, -36 %, 210 mm"
-    window.studio.selection.take_part("tail")
+    window.studio.selection.select_part("tail")
     assert not card._bundles.isHidden() and card._made.text() == "made apart, medium"
     window.grab()
 
@@ -184,7 +184,7 @@ def test_vanished_core_takes_no_wool(window: Window) -> None:
     card = window.resize_station.card
     for height, alone in ((220.0, False), (60.0, True)):
         window.studio.set_height(height)
-        window.studio.selection.take_part("paw")
+        window.studio.selection.select_part("paw")
         card.refresh()
         assert ("coat’s wool alone" in card._made.text()) == alone
         rows = [row.accessibleName() for row in card.findChildren(PortionRow)]
@@ -304,7 +304,7 @@ def test_flag_returns_from_impossible_height(window: Window, qtbot: QtBot) -> No
 
 
 def test_size_is_bounded_right_where_it_is_shown(window: Window, qtbot: QtBot) -> None:
-    window.studio.selection.take_part("paw")
+    window.studio.selection.select_part("paw")
     sizes = window.resize_station.card._sizes
     sizes.setFocus()
     qtbot.keyClick(sizes, Qt.Key.Key_Right)

@@ -62,7 +62,7 @@ def test_things_to_put_on_are_offered_and_lie_there(window: Window, qtbot: QtBot
     station, studio = window.measure_station, window.studio
     qtbot.waitUntil(lambda: station.board.is_pictured, timeout=20_000)
     window.actions_["step_6"].trigger()
-    studio.selection.take_part("body")
+    studio.selection.select_part("body")
     menu = station.dress.ready_menu()
     words = {action.text(): action for action in menu.actions() if action.text()}
     assert len(words) >= 16
@@ -114,7 +114,7 @@ def test_base_is_made_thicker(window: Window, monkeypatch: pytest.MonkeyPatch) -
 
     monkeypatch.setattr(BentDialog, "exec", run)
     window.go_to(MEASURE)
-    window.studio.selection.take_part("ear")
+    window.studio.selection.select_part("ear")
     window.actions_["bent"].trigger()
     assert window.studio.figure is not None
     assert window.studio.figure.by_id["ear"].shape.foot == 2.0  # type: ignore[union-attr]

@@ -28,7 +28,7 @@ def test_no_station_nor_dialog_tells_quantity_in_other_units(
             with painted() as told:
                 window.go_to(at)
                 for part in some(parts, 3):
-                    window.studio.selection.take_part(part)
+                    window.studio.selection.select_part(part)
                     qtbot.wait(5)
                 window.grab()
             found |= told | set(texts_of(window))

@@ -170,7 +170,7 @@ def test_pages_are_created_on_first_visit(
     window.actions_["face_2"].trigger()
     assert window.wire_station.ground.isVisible() and not window.pages.is_made(WOOL)
     assert {wire.id for wire in window.wire_station.walk.wires} == set(plan.gauges)
-    window.studio.selection.take_part("head")
+    window.studio.selection.select_part("head")
     window.wire_station.ground.setFocus()
     shown, held = window.stack.currentWidget(), hands_on(window)
     while window.pages.make_next():

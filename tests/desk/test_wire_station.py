@@ -66,7 +66,7 @@ def test_strands_gauge_and_pose_by_keys_are_undoable(
     station: WireStation,
 ) -> None:
     studio, walk, ghost = station.studio, station.walk, station.ghost
-    walk.take_wire("arms", 1)
+    walk.select_wire("arms", 1)
     before, made_pose = studio.plan, studio.figure.pose  # type: ignore[union-attr]
     assert before is not None and walk.wire is not None
     needed = walk.wire.diameter_mm
@@ -160,7 +160,7 @@ def test_stock_and_loops_are_chosen_on_card(
     assert all(studio.say(w.stock) == "soft steel" for w in walk.wires)
     walk.choose_school("hoops")
     leg = next(w for w in walk.wires if said(w.name) == "Leg hoop")
-    walk.take_wire(leg.id, len(leg.points_mm) - 2)
+    walk.select_wire(leg.id, len(leg.points_mm) - 2)
     before = leg.cut_mm
     monkeypatch.setattr(QInputDialog, "getText", lambda *a, **k: ("4 cm", True))
     card.ring.click()
@@ -172,7 +172,9 @@ def test_stock_and_loops_are_chosen_on_card(
     assert refusals and "forty" in refusals[0]
     # A bone that only leads wire through a join is not the figure's own to change.
     studio.answer("join:head", "wire")
-    walk.take_wire(next(w.id for w in walk.wires if any(s.b == "head-heart" for s in w.stretches)))
+    walk.select_wire(
+        next(w.id for w in walk.wires if any(s.b == "head-heart" for s in w.stretches))
+    )
     while walk.bone is None or "head-heart" not in (walk.bone.a, walk.bone.b):
         walk.walk(1)
     edits = studio.undo_stack.count()
@@ -216,7 +218,7 @@ def test_on_ground_verdict_follows_wish_and_joins_can_be_walked(
     assert joins.joins()[0].part == "head" and joins.joins()[0].kind == "scarf"
     studio.answer("join:head", "leave")
     assert joins.joins()[0].part == "head" and not joins.joins()[0].holds
-    studio.selection.take_part("head")
+    studio.selection.select_part("head")
     keys(joins, Qt.Key.Key_Down)
     assert studio.selection.part == joins.joins()[1].part
     click(joins.cloth, joins.box(0).center())

@@ -185,7 +185,7 @@ def test_portions_come_to_hand_by_mouse_and_keys(
     assert window.studio.selection.part == "cape" and "Cape" in cloth.accessibleDescription()
     qtbot.keyClick(cloth, Qt.Key.Key_Right)
     assert station.hand.current is not None and station.hand.current.part == "collar"
-    window.studio.selection.take_part("tail")
+    window.studio.selection.select_part("tail")
     assert station.hand.current is not None and station.hand.current.part == "tail"
     # Asked by a screen reader while another figure is on the table, and the wool is not looked at.
     window.go_to(RESIZE)
@@ -240,7 +240,7 @@ def test_shelf_is_counted_and_what_is_short_is_told(
     assert "Nothing on the shelf is counted" in slip._weighed.text()
     every = len(window.studio.plan.wools) + 1  # type: ignore[union-attr]
     assert slip._list.text().count("×") == every  # and its eyes
-    window.studio.selection.take_wool("woad")
+    window.studio.selection.select_wool("woad")
     card.grams.setText("2 g")
     card.price.setText("3,60")
     qtbot.keyClick(card.price, Qt.Key.Key_Return)
@@ -267,7 +267,7 @@ def test_swatch_teaches_and_undo_still_fits_new_bench(
     assert plan is not None
     before = plan.part("body").portions[0]
     station.show_face(SHELF)
-    window.studio.selection.take_wool("core-batt")
+    window.studio.selection.select_wool("core-batt")
 
     def fill(dialog: SwatchDialog) -> int:
         dialog.loose.setText("60 × 40")

@@ -83,7 +83,7 @@ def test_scraps_that_do_not_felt_are_of_no_use(
 ) -> None:
     before = {t.wool: t.scraps_g for t in window.studio.plan.wools}  # type: ignore[union-attr]
     assert sum(before.values()) == pytest.approx(18.0)
-    window.studio.selection.take_wool("scraps")
+    window.studio.selection.select_wool("scraps")
     card = stocked.wool_card
     assert card.scraps.isChecked() and card.felts.isChecked()
     card.felts.click()
@@ -141,7 +141,7 @@ def test_record_that_looks_like_slip_is_marked(stocked: WoolStation, window: Win
             Record(day=f"2026-03-0{n + 1}", figure="Toad", part=f"P{n}", wool="core-batt",
                    grams_in=density * 20, volume_cm3=20.0)
         )  # fmt: skip
-    window.studio.selection.take_wool("core-batt")
+    window.studio.selection.select_wool("core-batt")
     texts = [row.text() for row in stocked.wool_card.rows]
     assert sum("looks like a slip" in t for t in texts) == 1 and "looks like a slip" in texts[0]
     assert (
@@ -354,7 +354,7 @@ def test_whole_shelf_is_typed_and_shopping_follows_shop_by_shop(
     assert desk.put_bench(with_shelved(desk.base, "needle:38", left=0))
     assert "Needles 38" in stocked.slip._list.text()
     # What is gone of a heap since it was counted was used for this figure.
-    window.studio.selection.take_wool("woad")
+    window.studio.selection.select_wool("woad")
     heap = desk.base.wool_by_id["woad"].grams
     assert heap is not None
     monkeypatch.setattr(QInputDialog, "getText", lambda *_: (f"{heap - 2.5:g} g", True))

@@ -71,7 +71,7 @@ def _edit(window: Window, rng: random.Random) -> None:
         case 0 | 1:
             studio.set_height(rng.uniform(120.0, 300.0))
         case 2:
-            studio.selection.take_part(part)
+            studio.selection.select_part(part)
         case 3:
             studio.hold(part, not studio.is_held(part))
         case 4:

@@ -43,9 +43,9 @@ def place_in_hand(studio: EditorSession) -> int:
 
 def take_up(studio: EditorSession, step: Step) -> None:
     """Select a step and its part."""
-    studio.selection.take_step(step.key)
+    studio.selection.select_step(step.key)
     if step.part:
-        studio.selection.take_part(step.part)
+        studio.selection.select_part(step.part)
 
 
 class StepList(PaintedList):
@@ -70,7 +70,9 @@ class StepList(PaintedList):
             return
         if keys and selection.step not in keys:
             # What stands where a step has gone is in hand now; of another figure, the first.
-            selection.take_step(keys[min(self.current_row, len(keys) - 1) if selection.step else 0])
+            selection.select_step(
+                keys[min(self.current_row, len(keys) - 1) if selection.step else 0]
+            )
         self.rows.set_keys(keys)
         self.show_in_hand()
 

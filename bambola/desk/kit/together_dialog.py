@@ -138,7 +138,7 @@ class TogetherDialog(FittedDialog):
             self.figures.addItem(item)
 
     @property
-    def ticked(self) -> tuple[Asked, ...]:
+    def ticked_choices(self) -> tuple[Asked, ...]:
         """The ticked choices."""
         items = [self.figures.item(i) for i in range(self.figures.count())]
         return tuple(
@@ -149,7 +149,7 @@ class TogetherDialog(FittedDialog):
 
     def make(self) -> None:
         """Plan the ticked figures off this thread; only the last request is laid out."""
-        asked = self.ticked
+        asked = self.ticked_choices
         if self._making is not None:
             self._making.stop.set()
         self.save.setEnabled(False)

@@ -218,7 +218,7 @@ class BenchDesk(QObject):
         runs = self.studio.brief.runs
         return runs[1:] if len(runs) > 1 and nth_of(self.in_hand)[1] > 1 else runs
 
-    def by_the_start(self, step: Step) -> float:
+    def minutes_by_start_values(self, step: Step) -> float:
         """Return the planned minutes of a step by the starting values, for all figures being made."""
         now, start = self.studio.bench.pace, self.base.pace
         slower = now.per_gram / start.per_gram * now.of_sort(step.sort)
@@ -362,13 +362,13 @@ class BenchDesk(QObject):
 
     def keep_niche(self, niche: Niche) -> bool:
         """Save a place that figures are made for, replacing one of the same name."""
-        return self.put_bench(self.base.replaced(niches=(*self._niches_but(niche.name), niche)))
+        return self.put_bench(self.base.replaced(niches=(*self._other_niches(niche.name), niche)))
 
     def drop_niche(self, name: str) -> bool:
         """Delete a place."""
-        return self.put_bench(self.base.replaced(niches=self._niches_but(name)))
+        return self.put_bench(self.base.replaced(niches=self._other_niches(name)))
 
-    def _niches_but(self, name: str) -> tuple[Niche, ...]:
+    def _other_niches(self, name: str) -> tuple[Niche, ...]:
         return tuple(known for known in self.base.niches if known.name != name)
 
     def set_eyes(self, size: float, count: int) -> bool:

@@ -24,31 +24,31 @@ class Selection(QObject):
         self.portion = ""
         self.wool = ""
 
-    def take_part(self, part: str | None) -> None:
+    def select_part(self, part: str | None) -> None:
         """Select a part."""
         if part != self.part:
             self.part = part
             self.part_changed.emit()
 
-    def take_wire(self, wire: str, run: int = 0) -> None:
+    def select_wire(self, wire: str, run: int = 0) -> None:
         """Select a run of a wire, counted from 0."""
         if (wire, run) != (self.wire, self.run):
             self.wire, self.run = wire, run
             self.wire_changed.emit()
 
-    def take_step(self, step: str) -> None:
+    def select_step(self, step: str) -> None:
         """Select a step."""
         if step != self.step:
             self.step = step
             self.step_changed.emit()
 
-    def take_portion(self, portion: str) -> None:
+    def select_portion(self, portion: str) -> None:
         """Select a portion to weigh out."""
         if portion != self.portion:
             self.portion = portion
             self.portion_changed.emit()
 
-    def take_wool(self, wool: str) -> None:
+    def select_wool(self, wool: str) -> None:
         """Select a wool of the shelf."""
         if wool != self.wool:
             self.wool = wool

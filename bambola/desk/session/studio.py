@@ -420,7 +420,7 @@ class EditorSession(Asking):
         new_plan = plan is not self.plan
         self.figure, self.brief, self.survey, self.plan = held.figure, held.brief, held.survey, plan
         if new_figure and self.selection.part not in held.figure.by_id:
-            self.selection.take_part(held.figure.parts[0].id)
+            self.selection.select_part(held.figure.parts[0].id)
         if new_figure or new_survey:
             self.survey_changed.emit()
         if new_plan:

@@ -52,18 +52,18 @@ def targets_of(window: Frame, menus: Mapping[str, QMenu]) -> Iterator[FindTarget
 def _go_to_part(window: Frame, part: str) -> None:
     if window.station < 0 or not window.pages[window.station].has_thread:
         window.go_to(MEASURE)
-    window.studio.selection.take_part(part)
+    window.studio.selection.select_part(part)
 
 
 def _go_to_step(window: Frame, key: str) -> None:
     window.go_to(ORDER)
-    window.studio.selection.take_step(key)
+    window.studio.selection.select_step(key)
 
 
 def _go_to_wool(window: Frame, wool: str) -> None:
     window.go_to(WOOL)
     window.wool_station.show_face(SHELF)
-    window.studio.selection.take_wool(wool)
+    window.studio.selection.select_wool(wool)
 
 
 class FindDialog(FittedDialog):

@@ -291,7 +291,7 @@ class Frame(QMainWindow):
         if plan:
             ids = [part.id for part in plan.parts]
             at = ids.index(self.studio.selection.part) if self.studio.selection.part in ids else 0
-            self.studio.selection.take_part(ids[(at + by) % len(ids)])
+            self.studio.selection.select_part(ids[(at + by) % len(ids)])
 
     def toggle_hold(self) -> None:
         """Hold the selected part at its made size, or let it scale."""
@@ -379,7 +379,7 @@ class Frame(QMainWindow):
         for view, path in pictures.items():
             self.measure_station.sighting.read_picture(view, path)
         self.measure_station.board.turn_to(next(iter(pictures)))
-        self.measure_station.take_step(PICTURE)
+        self.measure_station.go_to_step(PICTURE)
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
         """Press the focused button on Enter, as Space does."""

@@ -147,7 +147,7 @@ class ProposalReview:
         traces = survey.traces_of(part.id)
         if traces and all(trace.view != self.board.view for trace in traces):
             self.board.turn_to(traces[0].view)
-        self.studio.selection.take_part(part.id)
+        self.studio.selection.select_part(part.id)
         self.drawing.line.named = tuple(self._waiting)
         of_it = descendants(figure, part.id)
         copies = place(figure).copies_of(part.id)

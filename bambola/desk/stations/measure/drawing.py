@@ -84,7 +84,7 @@ class RegroupingStrokes:
 
         def then(well: bool) -> None:
             if well:
-                self.studio.selection.take_part(made)
+                self.studio.selection.select_part(made)
                 self.done(made)
 
         self.studio.edit(words, new, noted, waits=False, then=then)
@@ -170,7 +170,7 @@ class PartDrawing:
 
         def then(well: bool) -> None:
             if well:
-                self.studio.selection.take_part(part)
+                self.studio.selection.select_part(part)
                 self.line.for_new = False
                 self._changed()
 

@@ -247,6 +247,6 @@ def copy_part(studio: EditorSession, source: Figure, part: str) -> None:
 
     def then(well: bool) -> None:
         if well:
-            studio.selection.take_part(copy)
+            studio.selection.select_part(copy)
 
     studio.edit(tr("Copy a part"), new, waits=False, then=then)

@@ -94,7 +94,7 @@ class PartTree(QTreeWidget):
 
     def _on_item_chosen(self, item: QTreeWidgetItem | None, _: QTreeWidgetItem | None) -> None:
         if item is not None:
-            self.studio.selection.take_part(item.data(0, _PART))
+            self.studio.selection.select_part(item.data(0, _PART))
 
     def _developed(self, name: str, made: RenderResult) -> None:
         if name != _PICTURE or self._figure is None:

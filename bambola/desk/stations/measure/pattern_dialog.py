@@ -180,7 +180,7 @@ class PatternImport:
 
         def then(well: bool) -> None:
             if well:
-                self.studio.selection.take_part(last)
+                self.studio.selection.select_part(last)
 
         if last is not None:
             self.studio.edit(tr("Flat parts from a pattern"), new, waits=False, then=then)

@@ -165,7 +165,7 @@ class MeasureList(QWidget):
     def _take_in_hand(self, part: str, measure: str) -> None:
         self._hand = (part, measure)
         if self.whole:
-            self.studio.selection.take_part(part)
+            self.studio.selection.select_part(part)
         self.in_hand.emit(part, measure)
 
     def bring(self, part: str, measure: str) -> None:

@@ -101,7 +101,7 @@ class MeasureStation(Page):
         self.drawing = PartDrawing(studio, self.board, self.slip, self._chip_state)
         self.agreeing = ProposalReview(self.drawing, self.board, self.sighting, self._chip_state)
         self.agreeing.unlike = self.draw_unlike
-        self.agreeing.agreed = lambda: self.take_step(SHAPE)  # where a click picks a part
+        self.agreeing.agreed = lambda: self.go_to_step(SHAPE)  # where a click picks a part
         self.line = self.drawing.line
         self.face = FaceHand(self.board)
         self.frame_hand, self.cut, self.shape = (
@@ -134,7 +134,7 @@ class MeasureStation(Page):
 
     def step_in_hand(self, step: int) -> None:
         """Go to a step of measuring and focus the board."""
-        self.take_step(step)
+        self.go_to_step(step)
         self.board.setFocus()
 
     def ask_core(self) -> None:
@@ -194,7 +194,7 @@ class MeasureStation(Page):
         self._restyle()
 
     def _join_up(self) -> None:
-        self.steps.taken.connect(lambda row, _: self.take_step(row))
+        self.steps.taken.connect(lambda row, _: self.go_to_step(row))
         self.board.view_changed.connect(self._update_view_buttons)
         self.board.view_changed.connect(self.view_changed)
         self.board.wool_laid.connect(lambda wool, part: self.lay_wool(wool, "coat", part))
@@ -245,7 +245,7 @@ class MeasureStation(Page):
 
     # Steps
 
-    def take_step(self, step: int) -> None:
+    def go_to_step(self, step: int) -> None:
         """Go to a step of measuring, with its tool on the board."""
         self.steps.show_row(step)
         self.slip.hide()
@@ -291,7 +291,7 @@ class MeasureStation(Page):
 
         step = self.step + 1
         return [
-            Chip(ONWARD[self.step], lambda: self.take_step(step), is_next=is_done, only_next=True)
+            Chip(ONWARD[self.step], lambda: self.go_to_step(step), is_next=is_done, only_next=True)
         ]
 
     def _show_help(self) -> None:
@@ -326,7 +326,7 @@ class MeasureStation(Page):
         for framing in self.studio.survey.framings:
             if framing.view == self.pictures.settings.picture_view:
                 self.board.turn_to(framing.view)
-        self.take_step(PARTS if self.studio.survey.framings else SHAPE)
+        self.go_to_step(PARTS if self.studio.survey.framings else SHAPE)
         self.card.show_pane(PART)
 
     # Pictures
@@ -383,7 +383,7 @@ class MeasureStation(Page):
             framings=drawn.framings, traces=drawn.traces, taken=drawn.taken
         )
         self.studio.edit(tr("Draw the parts"), found.figure, survey, waits=False)
-        self.take_step(SHAPE)
+        self.go_to_step(SHAPE)
 
     def regroup(self) -> None:
         """Use strokes to join and cut parts, or to draw again."""
@@ -403,7 +403,7 @@ class MeasureStation(Page):
             return
         body = figure.by_id[part]
         if self.step == PLACES and role == "coat" and body.places:
-            self.studio.selection.take_part(part)
+            self.studio.selection.select_part(part)
             self.places.lay_wool(wool)
             return
         if role == "core":
@@ -420,7 +420,7 @@ class MeasureStation(Page):
 
     def show_measure(self, part: str, measure: str) -> None:
         """Show the current measure on the figure, from a side where it is visible."""
-        self.studio.selection.take_part(part)
+        self.studio.selection.select_part(part)
         self.shape.grip = measure
         if self.step == SHAPE and measure not in self.shape.grips():
             for view in ("front", "side", "top"):
@@ -435,10 +435,10 @@ class MeasureStation(Page):
         if doubt.view is not None:
             self.board.turn_to(doubt.view)
         if doubt.code.startswith("landmark:"):
-            self.take_step(FACE)
+            self.go_to_step(FACE)
         elif doubt.part is not None:
-            self.take_step(PARTS if doubt.view is not None else SHAPE)
-            self.studio.selection.take_part(doubt.part)
+            self.go_to_step(PARTS if doubt.view is not None else SHAPE)
+            self.studio.selection.select_part(doubt.part)
         self.board.setFocus()
 
     def ask_table(self) -> None:

@@ -42,7 +42,7 @@ class Swatches(PaintedList):
         self.show_row(max(0, self.rows.row_of(self.studio.selection.wool)) if self.wools else -1)
 
     def _take_wool(self, _: int, wool: str) -> None:
-        self.studio.selection.take_wool(wool)
+        self.studio.selection.select_wool(wool)
         self.chosen.emit(wool)
 
     def _wool_name(self, wool: str) -> str:

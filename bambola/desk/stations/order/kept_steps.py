@@ -269,7 +269,7 @@ class KeptSteps(QWidget):
             for s in shared:  # one clock for all, as long as each is likely to take of it
                 share = s.minutes / whole if whole else 1 / len(shared)
                 minutes[s.key] = minutes.get(s.key, 0.0) + share * spent
-                planned[s.key], sorts[s.key] = self.desk.by_the_start(s), s.sort
+                planned[s.key], sorts[s.key] = self.desk.minutes_by_start_values(s), s.sort
             self.making = self.making.replaced(
                 minutes=minutes, planned=planned, sorts=sorts, at=step.key
             )

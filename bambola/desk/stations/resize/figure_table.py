@@ -279,7 +279,7 @@ class FigureTable(Painted):
         if was == "maybe turn":
             part = self._part_at(event.position())
             if part:
-                self.studio.selection.take_part(part)
+                self.studio.selection.select_part(part)
         elif was == "flag":
             self.studio.follow_hand()
             self._lay_out()

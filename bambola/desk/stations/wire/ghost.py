@@ -347,7 +347,7 @@ class GhostView(Painted):
             self._bending = False
             self._pressed = event.position()
             self._gesture = self.studio.new_gesture()
-            self.walk.take_wire(*hit)
+            self.walk.select_wire(*hit)
 
     def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
         assert event is not None

@@ -73,7 +73,7 @@ class JoinCard(PaintedList):
     def __init__(self, studio: EditorSession, theme: Theme) -> None:
         super().__init__(theme, tr("Joins"), ListModel(self._describe_row))
         self.studio = studio
-        self.taken.connect(lambda _, part: studio.selection.take_part(part))
+        self.taken.connect(lambda _, part: studio.selection.select_part(part))
         studio.plan_changed.connect(self.relaid)
         studio.selection.part_changed.connect(self._show_in_hand)
         theme.changed.connect(self.relaid)

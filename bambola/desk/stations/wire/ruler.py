@@ -336,7 +336,7 @@ class Rulers(Painted):
         assert event is not None
         for i, wire in enumerate(self._planned_wires()):
             if self._row_box(i).contains(event.position()):
-                self.walk.take_wire(wire.id)
+                self.walk.select_wire(wire.id)
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
         assert event is not None

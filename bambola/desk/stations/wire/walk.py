@@ -86,12 +86,12 @@ class Walk(QObject):
             return None
         return next((b for b in plan.bones if {b.a, b.b} == {run.a, run.b}), None)
 
-    def take_wire(self, wire: str, step: int = 0) -> None:
+    def select_wire(self, wire: str, step: int = 0) -> None:
         """Select a wire, and the part its run lies in."""
-        self.studio.selection.take_wire(wire, step)
+        self.studio.selection.select_wire(wire, step)
         bone = self.bone
         if bone is not None:
-            self.studio.selection.take_part(bone.part)
+            self.studio.selection.select_part(bone.part)
 
     def walk(self, by: int) -> None:
         """Walk on along the wire, and from its end to the next wire."""
@@ -100,17 +100,17 @@ class Walk(QObject):
             return
         step = self.step + by
         if 0 <= step < len(self.runs):
-            self.take_wire(wire.id, step)
+            self.select_wire(wire.id, step)
             return
         following = wires[(wires.index(wire) + (1 if by > 0 else -1)) % len(wires)]
         last = sum(s.kind == "run" for s in following.stretches) - 1
-        self.take_wire(following.id, 0 if by > 0 else last)
+        self.select_wire(following.id, 0 if by > 0 else last)
 
     def next_wire(self, by: int) -> None:
         """Select the next or previous wire."""
         wires, wire = self.wires, self.wire
         if wire is not None:
-            self.take_wire(wires[(wires.index(wire) + by) % len(wires)].id)
+            self.select_wire(wires[(wires.index(wire) + by) % len(wires)].id)
 
     # What can be changed about it
 

@@ -79,10 +79,10 @@ class WoolHand(QObject):
     def select_portion(self, key: str) -> None:
         """Make a portion the current one, and select its part."""
         if any(w.key == key for w in self.portions):
-            self.studio.selection.take_portion(key)
+            self.studio.selection.select_portion(key)
             now = self.current
             if now is not None:
-                self.studio.selection.take_part(now.part)
+                self.studio.selection.select_part(now.part)
 
     def step(self, by: int) -> None:
         """Go to the next portion or the one before."""
@@ -108,7 +108,7 @@ class WoolHand(QObject):
         mine = [w for w in self.portions if w.part == self.studio.selection.part]
         first = next((w for w in mine if w.key not in self.done), mine[0] if mine else None)
         if first is not None:
-            self.studio.selection.take_portion(first.key)
+            self.studio.selection.select_portion(first.key)
 
 
 def in_few_signs(portion: Portion, grams: float, units: Units) -> str:

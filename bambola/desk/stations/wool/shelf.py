@@ -48,7 +48,7 @@ class Boards(PaintedList):
             theme.changed,
         ):
             signal.connect(self._refresh_if_visible)
-        self.taken.connect(lambda _, wool: studio.selection.take_wool(wool))
+        self.taken.connect(lambda _, wool: studio.selection.select_wool(wool))
         studio.selection.wool_changed.connect(self._show_in_hand)
 
     def showEvent(self, event: object) -> None:

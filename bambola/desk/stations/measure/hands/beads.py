@@ -57,7 +57,7 @@ class BeadHand(Hand):
             self.grip, self._held = name, True
             self.board.hold_still()
         elif part is not None:
-            self.studio.selection.take_part(part)
+            self.studio.selection.select_part(part)
 
     def put_down(self) -> None:
         """Release the dragged bead."""

@@ -115,7 +115,7 @@ class DressHand(BeadHand):
 
         def then(well: bool) -> None:
             if well and name in new.by_id:
-                self.studio.selection.take_part(name)
+                self.studio.selection.select_part(name)
 
         self.studio.edit(tr("Put something on"), new, waits=False, then=then)
 

@@ -147,7 +147,7 @@ class ShapeHand(Hand):
             if self._seen is None:
                 self._start = None
                 return
-            self.studio.selection.take_part(self._seen)
+            self.studio.selection.select_part(self._seen)
         self.grip = MOVE
         self.board.hold_still()
 
@@ -173,7 +173,7 @@ class ShapeHand(Hand):
         if do is not None:
             self._apply_edit(do, 0)
         elif self._seen is not None:  # clicked, not pulled: what is seen there comes to hand
-            self.studio.selection.take_part(self._seen)
+            self.studio.selection.select_part(self._seen)
         self._seen = None
         self.board.let_go()
 
