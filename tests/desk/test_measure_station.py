@@ -31,7 +31,7 @@ from bambola.core.solids import own_copy, place
 from bambola.core.tape import ellipse_girth
 from bambola.demo import BADGER, HERON, PICTURES, TOAD, load_demo
 from bambola.desk.kit import pictures
-from bambola.desk.kit.picture_dialog import PictureDialog
+from bambola.desk.kit.file_dialogs import PictureDialog
 from bambola.desk.kit.sizes_row import fill_rule_menu, set_rule
 from bambola.desk.kit.theme import Theme
 from bambola.desk.session.studio import EditorSession

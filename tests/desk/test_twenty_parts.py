@@ -16,7 +16,7 @@ from pytestqt.qtbot import QtBot
 from bambola.core.figure import Ball, Coat, Figure, Part, Seat, Sight
 from bambola.core.figure.graft import with_part
 from bambola.core.solids import AXES, place
-from bambola.desk.kit.picture_dialog import PictureDialog
+from bambola.desk.kit.file_dialogs import PictureDialog
 from bambola.desk.shell.stations import RESIZE
 from bambola.desk.shell.window import Window
 from bambola.desk.stations.measure.hands.line import NEW

@@ -66,7 +66,7 @@ def test_every_kind_of_helper_ignores_current_folder(
     worker.end()
     for module, given in (
         ("bambola.devices.simulated_scale", ["--plain"]),
-        ("bambola.desk.stations.wool.split_job", []),
+        ("bambola.desk.stations.wool.splitter", []),
     ):
         process = QProcess()
         start_helper(process, module, *given)

@@ -27,7 +27,7 @@ from PyQt6.QtWidgets import (
 )
 
 from bambola.demo import BADGER, HERON, TOAD
-from bambola.desk.kit.picture_dialog import PictureDialog
+from bambola.desk.kit.file_dialogs import PictureDialog
 from bambola.desk.kit.theme import Theme, load_faces
 from bambola.desk.running.worker_process import WorkerProcess
 from bambola.desk.session.planner import PLANNING

@@ -24,7 +24,7 @@ from bambola.core.export.packet.build import pdf_of
 from bambola.core.export.packet.pages.labels import bag_label
 from bambola.core.export.packet.papers import PAPERS, Paper
 from bambola.core.export.packet.sheet import number_pages, pack_blocks, sheet
-from bambola.core.export.split_text import split_title, tearing_lines
+from bambola.core.export.wool_text import split_title, tearing_lines
 from bambola.core.plan.counter.together import CommonStep, Together, splits_together, wish_of
 from bambola.core.quantities import show_length, show_mass
 from bambola.core.wool import portion_name

@@ -29,9 +29,9 @@ from bambola.core.plan import Plan
 from bambola.core.quantities import QuantityError, parse_length, parse_mass, show_length, show_mass
 from bambola.core.words import error_words, kind
 from bambola.desk.kit.buttons import make_switch, show_switch, take_or_leave
+from bambola.desk.kit.file_dialogs import PictureDialog
 from bambola.desk.kit.locale import day_words
 from bambola.desk.kit.paper import SheetWidgets
-from bambola.desk.kit.picture_dialog import PictureDialog
 from bambola.desk.kit.theme import Theme, set_role
 from bambola.desk.running.background import Background, CalledOffError
 from bambola.desk.running.crash_log import log_error

@@ -9,7 +9,7 @@ from PyQt6.QtCore import QStandardPaths
 from PyQt6.QtGui import QImage
 from PyQt6.QtWidgets import QApplication
 
-from bambola.desk.kit.picture_dialog import PictureDialog
+from bambola.desk.kit.file_dialogs import PictureDialog
 from bambola.desk.kit.views import VIEW_WORDS
 from bambola.desk.session.settings import Settings
 from bambola.desk.stations.measure.board import Board

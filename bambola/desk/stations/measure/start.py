@@ -27,10 +27,10 @@ from bambola.core.resize import ResizeError
 from bambola.core.solids import Placement, place
 from bambola.demo import PICTURES
 from bambola.desk.kit.buttons import show_as_next
+from bambola.desk.kit.file_dialogs import PictureDialog
 from bambola.desk.kit.flow import discard, scroll_area
 from bambola.desk.kit.lists import ListModel, PaintedList
 from bambola.desk.kit.painted import paint_ring
-from bambola.desk.kit.picture_dialog import PictureDialog
 from bambola.desk.kit.pictures import RenderQueue, RenderRequest, RenderResult
 from bambola.desk.kit.theme import Theme, set_role, set_spacing
 from bambola.desk.running.background import Background, BackgroundJob

@@ -24,8 +24,7 @@ from bambola.core.order.keys import FINISH, STAND
 from bambola.core.rescue.judged import Judged, judge_piece
 from bambola.core.rescue.upright import StandingJudgement, judge_upright
 from bambola.core.words import error_words
-from bambola.desk.kit.file_dialogs import ask_folder, last_folder, remember_folder
-from bambola.desk.kit.picture_dialog import PictureDialog
+from bambola.desk.kit.file_dialogs import PictureDialog, ask_folder, last_folder, remember_folder
 from bambola.desk.running.background import Background, BackgroundJob, CalledOffError
 from bambola.desk.running.crash_log import log_error
 from bambola.desk.session.studio import EditorSession

@@ -15,7 +15,7 @@ from PyQt6.QtWidgets import (
 )
 
 from bambola.core.bench import Wool
-from bambola.core.export.shopping_text import shopping_lines
+from bambola.core.export.wool_text import shopping_lines
 from bambola.core.facts import Fact
 from bambola.core.plan import Plan
 from bambola.core.quantities import (

@@ -28,7 +28,7 @@ from bambola.core.export.packet.columns import (
 )
 from bambola.core.export.packet.job import Job
 from bambola.core.export.packet.sheet import sheet
-from bambola.core.export.shopping_text import fitting_size, fitting_stock
+from bambola.core.export.wool_text import fitting_size, fitting_stock
 from bambola.core.facts import Fact
 from bambola.core.methods.told import tools_to_lay_out
 from bambola.core.plan import Plan

@@ -17,7 +17,7 @@ from bambola.core.export.drawn import (
 from bambola.core.export.packet.job import Job, each_plan
 from bambola.core.export.packet.papers import LabelSheet
 from bambola.core.export.packet.sheet import Block, pack_blocks
-from bambola.core.export.shopping_text import fitting_size
+from bambola.core.export.wool_text import fitting_size
 from bambola.core.frozen import frozen
 from bambola.core.plan import Plan
 from bambola.core.plan.counter.weighing import Bag, bags_by_colour, bags_by_figure, with_reserve

@@ -17,8 +17,8 @@ from bambola.core.export.packet.columns import (
 )
 from bambola.core.export.packet.job import Job, each_plan
 from bambola.core.export.packet.sheet import SMALL
-from bambola.core.export.shopping_text import fitting_size
 from bambola.core.export.strips import wire_title
+from bambola.core.export.wool_text import fitting_size
 from bambola.core.plan import PartPlan, Plan
 from bambola.core.plan.reading.stuff import piece_fact
 from bambola.core.quantities import show_length

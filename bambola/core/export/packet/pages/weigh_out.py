@@ -29,8 +29,7 @@ from bambola.core.export.packet.columns import (
 )
 from bambola.core.export.packet.job import Job, each_plan
 from bambola.core.export.packet.sheet import SMALL, Block, pack_blocks, sheet
-from bambola.core.export.shopping_text import fitting_size, shopping_lines
-from bambola.core.export.split_text import split_lines, split_title
+from bambola.core.export.wool_text import fitting_size, shopping_lines, split_lines, split_title
 from bambola.core.plan import Plan
 from bambola.core.plan.counter.weighing import Weighing, pair_advice, weighings
 from bambola.core.quantities import show_mass
