@@ -167,10 +167,13 @@ class Sweeping(Partner):
     def _compare_heights(
         self, heights: Sequence[float]
     ) -> tuple[SizeSeries, tuple[Placement, ...]]:
-        assert self._heights is not None
-        figure, brief, bench = (getattr(self._heights, n) for n in ("figure", "brief", "bench"))
-        plans = [draft_plan(figure, brief.at(mm), bench) for mm in sorted(heights)]
-        return sizes_of(plans, bench), tuple(plan.solids.placement for plan in plans)
+        whole = self._heights
+        assert whole is not None
+        plans = [
+            draft_plan(whole.figure, whole.brief.at_height(mm), whole.bench)
+            for mm in sorted(heights)
+        ]
+        return sizes_of(plans, whole.bench), tuple(plan.solids.placement for plan in plans)
 
 
 def sweep_process() -> Sweeping:

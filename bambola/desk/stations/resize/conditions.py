@@ -6,8 +6,8 @@ from collections.abc import Callable, Iterator
 from dataclasses import dataclass
 from datetime import date
 
-from PyQt6.QtCore import QDate, QSignalBlocker, pyqtSignal
-from PyQt6.QtGui import QColor, QIcon, QPixmap
+from PyQt6.QtCore import QDate, QRectF, QSignalBlocker, Qt, pyqtSignal
+from PyQt6.QtGui import QColor, QIcon, QPainter, QPixmap
 from PyQt6.QtWidgets import (
     QCheckBox,
     QComboBox,
@@ -54,6 +54,7 @@ from bambola.desk.kit.locale import date_form
 from bambola.desk.kit.theme import Theme, set_role
 from bambola.desk.session.bench_desk import BenchDesk
 from bambola.desk.session.studio import EditorSession
+from bambola.desk.stations.resize.span_tape import paint_number
 from bambola.language import tr
 
 AHEAD_DAYS = 14
@@ -321,10 +322,18 @@ class ConditionRows(QWidget):
 
     def colour(self, colours: dict[str, QColor]) -> None:
         """Show the colour of every condition that has one."""
-        side = self.theme.px(14)
+        side, ratio = self.theme.px(17), self.devicePixelRatioF()
+        numbers = {name: n for n, name in enumerate(colours, 1)}
         for name, row in self.rows.items():
-            swatch = QPixmap(side, side)
-            swatch.fill(colours.get(name, QColor(0, 0, 0, 0)))
+            swatch = QPixmap(round(side * ratio), round(side * ratio))
+            swatch.setDevicePixelRatio(ratio)
+            swatch.fill(Qt.GlobalColor.transparent)
+            if name in colours:
+                painter = QPainter(swatch)
+                painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+                box = QRectF(0, 0, side, side)
+                paint_number(painter, box, numbers[name], colours[name], self.theme)
+                painter.end()
             row.box.setIcon(QIcon(swatch))
 
 

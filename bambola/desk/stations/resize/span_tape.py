@@ -40,6 +40,16 @@ class ConditionBar:
     bands: tuple[HeightBand, ...]
 
 
+def paint_number(painter: QPainter, box: QRectF, n: int, colour: QColor, theme: Theme) -> None:
+    """Paint the number of a condition on its colour: which bar is whose is told by both."""
+    painter.setPen(Qt.PenStyle.NoPen)
+    painter.setBrush(colour)
+    painter.drawRoundedRect(box, box.width() / 4, box.width() / 4)
+    painter.setPen(theme.dyes.paper)
+    painter.setFont(theme.text(12, bold=True))
+    painter.drawText(box, Qt.AlignmentFlag.AlignCenter, str(n))
+
+
 class SpanTape(Painted):
     """Drag or step the flag to a height; Alt with the arrows goes to the next turn."""
 
@@ -133,7 +143,7 @@ class SpanTape(Painted):
     def _paint_bars(self, painter: QPainter, tape: QRectF) -> None:
         px = self.theme.px
         x = tape.left() - px(16)
-        for bar in reversed(self.bars):
+        for n, bar in reversed([*enumerate(self.bars, 1)]):
             x -= px(20)
             for band in bar.bands:
                 top, foot = self._y_of(min(band.to_mm, self._top)), self._y_of(band.from_mm)
@@ -145,6 +155,10 @@ class SpanTape(Painted):
                 painter.setPen(QPen(bar.colour, px(1.8)))
                 painter.setBrush(fill)
                 painter.drawRoundedRect(box, px(6), px(6))
+            if bar.bands:
+                highest = self._y_of(min(bar.bands[-1].to_mm, self._top))
+                number = QRectF(x - px(1.5), highest - px(18), px(16), px(16))
+                paint_number(painter, number, n, bar.colour, self.theme)
 
     def _paint_common(self, painter: QPainter, tape: QRectF) -> None:
         d, px = self.theme.dyes, self.theme.px
