@@ -206,7 +206,7 @@ def test_garment_tells_what_to_cut_and_cover() -> None:
     row = DressPlan("sash", "sash", 145.0, 150.0, "head", 190.0, 60.0, 63.0, True, True, 290.0, 1, False,
                     ("arm", "body"))  # fmt: skip
     words = said(dress_fact(row, names))
-    assert words.startswith("Cut 290 mm, knot and tails included; tied, it passes anything.")
+    assert words.startswith("Cut 290 mm, knot and tails included; tied, it goes on over anything.")
     assert words.endswith("It lies over the arm and body: no coat is needed there.")
     skirt = replace(row, kind="skirt", strips=25, over=())
     assert said(dress_fact(skirt, names)) == "Cut 25 strips of 290 mm and knot them on."

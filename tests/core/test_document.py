@@ -113,7 +113,7 @@ def _set(raw: dict[str, Any], path: str, value: Any) -> dict[str, Any]:
         ("figure/parts/body/parent", "nose", ("goes round in a circle", "body › nose › snout")),
         ("figure/parts/head/id", "body", ("“body” is used 2 times",)),
         ("figure/parts/head/firmness", "squashy", ("firmness", "squashy")),
-        ("figure/parts/head/colour", "red", ("head › colour", "no field of that name")),
+        ("figure/parts/head/colour", "red", ("head › colour", "no field of this name")),
         ("figure/nodes/chest/part", "wing", ("nodes, chest, part", "wing")),
         (
             "figure/wires/spine/route",

@@ -187,7 +187,7 @@ def test_small_lean_and_raised_ear_are_noticed() -> None:
     found = judge_upright(plan, upright(taller, mm_px, seed=3))
     assert found.tops == pytest.approx(2.4, abs=1.0) and abs(found.leans) < 1.0
     if found.tops > 2.2:
-        assert "right one is" in " ".join(ENGLISH.say(line) for line in found.as_facts)
+        assert "right of its two tops is" in " ".join(ENGLISH.say(line) for line in found.as_facts)
     low = judge_upright(
         plan, upright(cv2.resize(mask.astype(np.uint8), None, fx=1, fy=0.9) > 0, mm_px)
     )
@@ -217,7 +217,7 @@ def test_eye_that_sits_higher_is_noticed_whatever_lean(lean: float, rise: float)
     assert found.eyes == pytest.approx(rise, abs=0.7)
     words = " ".join(ENGLISH.say(line) for line in found.as_facts)
     side = "right" if rise > 0 else "left"
-    assert (f"Of its eyes, the {side} one is" if rise else "eyes are level") in words
+    assert (f"The {side} eye is" if rise else "eyes are level") in words
     # Where no eye is seen nothing is told of eyes.
     blind = judge_upright(plan, upright(mask, mm_px, lean, seed=5))
     assert blind.eyes is None and "eyes" not in " ".join(

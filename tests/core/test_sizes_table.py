@@ -57,7 +57,7 @@ def test_columns_are_what_their_maker_says_where_no_head_tells() -> None:
     [
         ("", "No column"), ("a,b\n1,2\n", "No column"), ("part,colour\nTail,red\n", "No column"),
         ("part,length\n", "No size stands under"), ("part,length\nTail,long\n", "Row 2, Tail: “long”"),
-        ("part,length\nTail,-4\n", "no size"), ("part,length\nTail,1e99\n", "no size"),
+        ("part,length\nTail,-4\n", "not a size"), ("part,length\nTail,1e99\n", "not a size"),
     ],
 )  # fmt: skip
 def test_what_is_no_table_of_sizes_is_told(text: str, says: str) -> None:

@@ -307,7 +307,7 @@ def test_glue_winding_only_where_offered(bench: Bench) -> None:
     [
         ("clay", 220.0, "Roll two balls 8 mm across"),
         ("pins", 60.0, "A pin for each eye, with a head 2 mm across"),
-        ("pins", 220.0, "No pin has so large a head"),
+        ("pins", 220.0, "No pin has a head that large"),
     ],
 )
 def test_clay_eyes_and_pin_heads_are_cut_and_glued(

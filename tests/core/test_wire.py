@@ -266,7 +266,7 @@ def test_every_offer_for_thin_limb_works(height: float, bench: Bench) -> None:
             plan = make_plan(heron.figure, brief, bench)
             where = (question.code, option.id)
             (settled,) = (n for n in plan.notices if n.code == question.code)
-            assert settled.answer == option.id and "Even so" not in said(settled.text), where
+            assert settled.answer == option.id and "Even then" not in said(settled.text), where
             part = plan.part(str(question.part))
             wires = plan.wires_in(part.id)
             if option.id == "no-wire":
@@ -427,7 +427,7 @@ def test_one_strand_less_is_offered_only_where_routes_can_follow(bench: Bench) -
     assert all(b.strands == 1 for b in answered.bones if b.part == "arm")
     told = next(n for n in answered.notices if n.code == "thin-limb:arm")
     still = answered.part("arm").to_mm["thickness"] < answered.wires[0].diameter_mm + 5
-    assert ("Even so" in said(told.text)) is still
+    assert ("Even then" in said(told.text)) is still
 
 
 def test_wire_by_metre_runs_out_in_metres(bench: Bench) -> None:

@@ -243,7 +243,7 @@ def test_command_speaks_no_language_that_it_does_not_know(
 ) -> None:
     assert main(["--language", "xx", "plan", str(BADGER)]) == 2
     assert capsys.readouterr().err == (
-        "bambola: “xx” is no language that is known here; use en, de.\n"
+        "bambola: “xx” is not a language known here; use en, de.\n"
     )
 
 

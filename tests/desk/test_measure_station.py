@@ -467,7 +467,7 @@ def test_size_rules_are_set_at_size(
     leg = studio.plan.part("leg")
     assert leg.to_mm["thickness"] == pytest.approx(leg.from_mm["thickness"] * studio.plan.scale / 2)
     set_rule(studio, "leg", "thickness", "multiply", button)
-    assert "no factor" in window_of(station).message.text
+    assert "not a factor" in window_of(station).message.text
     set_rule(studio, "leg", "thickness", "ceiling", button)
     set_rule(studio, "leg", "thickness", "", button)
     assert studio.rule_of("leg", "thickness") is None
@@ -841,7 +841,7 @@ def test_copied_picture_is_laid_by_key_and_kept_as_file(
     assert clipboard
     clipboard.setText("a word")
     window_of(station).actions_["paste_picture"].trigger()
-    assert "no picture" in window_of(station).message.text
+    assert "cannot read this picture" in window_of(station).message.text
     clipboard.setImage(QImage(str(PICTURES / "heron-front-plain.jpg")))
     station.board.turn_to("front")
     window_of(station).actions_["paste_picture"].trigger()

@@ -121,7 +121,7 @@ def test_refused_pull_names_rules_and_what_would_allow_it(
     pull(station, at, before.index("core:head:1"))
     words = station.reasons._words.text()
     assert keys(window) == before
-    assert "It may not go" in words and "a needle cannot firm what lies under" in words
+    assert "It cannot go" in words and "a needle cannot firm what lies under" in words
     at = before.index("join:snout")
     window.thread_strip.select_row(at)
     station.long.beads.put(at + 2)
@@ -134,10 +134,10 @@ def test_refused_pull_names_rules_and_what_would_allow_it(
     assert keys(window) == before
     # Another figure on the table: what was refused before says nothing of it.
     pull(station, keys(window).index("coat:head"), 0)
-    assert "It may not go" in station.reasons._words.text()
+    assert "It cannot go" in station.reasons._words.text()
     window.open_demo(TOAD)
     assert (
-        "It may not go" not in station.reasons._words.text()
+        "It cannot go" not in station.reasons._words.text()
         and not station.reasons.along.isVisible()
     )
 
@@ -372,13 +372,13 @@ def test_made_from_first_step_to_last_with_stop_between(
     ticks[0] += 6000.0
     assert make.minutes == pytest.approx(0.0) and "paused" in make._clock.text()
     qtbot.keyClick(make, Qt.Key.Key_Escape)
-    assert not station.is_making and window.thread_strip.at == half
+    assert not station.is_making and window.thread_strip.current_row == half
     # Another day: it goes on where it stopped.
     window.studio.selection.select_step(order[0])
     window.go_to(0)
     window.actions_["make"].trigger()
-    assert make.at == half and make.note.text() == "used the coarse batt"
-    while make.at < len(order) - 1:
+    assert make.current_index == half and make.note.text() == "used the coarse batt"
+    while make.current_index < len(order) - 1:
         ticks[0] += 60.0
         QTest.mouseClick(make.done, LEFT)
     assert make.done.text() == "Finished"

@@ -141,7 +141,7 @@ def test_every_slip_can_be_leafed_through(window: Window, qtbot: QtBot) -> None:
     for _ in range(len(slips.slips())):
         titles.add(slips._title.text())
         qtbot.keyClick(slips.marks, Qt.Key.Key_Right)
-    assert "Eyes: no such size is sold" in titles and any("held" in title for title in titles)
+    assert "Eyes: this size is not sold" in titles and any("held" in title for title in titles)
     assert slips.slips()[0].is_open
 
 

@@ -348,7 +348,7 @@ def test_whole_shelf_is_typed_and_shopping_follows_shop_by_shop(
     assert ["two" in told[0], "-3" in told[1], "80 letters" in told[2]] == [True] * 3
     lines = stocked.slip._list.text().splitlines()
     assert lines[:3] == ["From Bead stall:", "2 × Eyes, 8 mm, 0.70 €", "From the mill:"]
-    assert lines[3] == "1 × 25 g Woad teal, of lot 17 if it is had, 3.60 €"
+    assert lines[3] == "1 × 25 g Woad teal, from lot 17 if you can get it, 3.60 €"
     assert lines[4:6] == ["From any shop:", "White glue, 20 g"]
     desk = window.bench_desk
     assert desk.put_bench(with_shelved(desk.base, "needle:38", left=0))

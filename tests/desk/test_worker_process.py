@@ -166,17 +166,17 @@ def test_next_input_waits_for_planned_change(planning: WorkerProcess, qtbot: QtB
 
     # What cannot be is told, and what is there is shown again.
     assert studio.hold("head", False) and studio.set_height(40.0)
-    before = studio.now()
+    before = studio.current_state()
     heard.clear()
     assert studio.hold("head", True)  # with its head as made it is 55 mm high at least
     qtbot.waitUntil(lambda: not studio.is_planning, timeout=30_000)
     assert len(heard) == 2 and heard[0] != "plan" and heard[1] == "plan"
-    assert studio.now() == before
+    assert studio.current_state() == before
     assert studio.edit("Tiny", with_part(studio.figure, head), waits=False, then=well.append)
     assert studio.hold("head", True)  # the second finds the first made, and cannot be
     qtbot.waitUntil(lambda: not studio.is_planning, timeout=30_000)
     assert well == [True, True] and studio.figure.by_id["head"] == head
     while studio.undo_stack.canUndo():
         studio.undo_stack.undo()
-    assert studio.now() == as_it_was
+    assert studio.current_state() == as_it_was
     studio.close()

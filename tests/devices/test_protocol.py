@@ -43,12 +43,12 @@ def test_documented_lines_mean_what_document_says() -> None:
     ("line", "why"),
     [
         (b"READ 17 23.41 mm 00", "checksum"),
-        (b"READ 17 23.41 mm", "no reading"),
-        (b"\xff\xfe", "no text"),
+        (b"READ 17 23.41 mm", "not a reading"),
+        (b"\xff\xfe", "not text"),
         (b"READ 1 -5.00 mm " + checksum("READ 1 -5.00 mm").encode(), "out of range"),
         (b"READ 1 9999.00 mm " + checksum("READ 1 9999.00 mm").encode(), "out of range"),
         (b"x" * (MOST_BYTES + 1), "too long"),
-        (b"", "no reading"),
+        (b"", "not a reading"),
     ],
 )
 def test_line_that_is_no_reading_says_why(line: bytes, why: str) -> None:

@@ -99,7 +99,7 @@ def test_what_is_no_pattern_is_refused_in_sentence_and_soon(kind: str, tmp_path:
     began = time.monotonic()
     with pytest.raises(FileRefusedError) as told:
         read_pattern(saved(tmp_path / "p.svg", HOSTILE[kind]))
-    assert "p.svg: it is no SVG" in str(told.value) or "no closed outline" in str(told.value)
+    assert "p.svg: this is not an SVG" in str(told.value) or "no closed outline" in str(told.value)
     assert time.monotonic() - began < PATIENCE_S + 5
 
 

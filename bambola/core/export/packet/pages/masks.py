@@ -37,17 +37,11 @@ def mask_blocks(job: Job) -> Iterator[Block]:
 
 def _mask_title(part: str, view: View, words: Maker) -> str:
     told = {
-        "front": words.tr(
-            "{part}: where the other wool or hair lies, seen from the front", part=part
-        ),
-        "back": words.tr("{part}: where the other wool or hair lies, seen from behind", part=part),
-        "left": words.tr(
-            "{part}: where the other wool or hair lies, seen from its left", part=part
-        ),
-        "right": words.tr(
-            "{part}: where the other wool or hair lies, seen from its right", part=part
-        ),
-        "top": words.tr("{part}: where the other wool or hair lies, seen from its tip", part=part),
+        "front": words.tr("{part}: other wool or hair, from the front", part=part),
+        "back": words.tr("{part}: other wool or hair, from behind", part=part),
+        "left": words.tr("{part}: other wool or hair, from its left", part=part),
+        "right": words.tr("{part}: other wool or hair, from its right", part=part),
+        "top": words.tr("{part}: other wool or hair, from its tip", part=part),
     }
     return told[view]
 
