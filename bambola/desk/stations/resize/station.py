@@ -29,6 +29,8 @@ from bambola.language import tr
 
 _ROOMY = 500
 """Height (px before scaling) from which the card and an unfolded slip both fit."""
+_LONG_PX = 600
+"""On a table narrower than this (before scaling) the longer words meet the sizes of the part in hand."""
 _LOW = 330
 """Where it is lower the figure needs the room of the wool, which has its own station."""
 
@@ -92,9 +94,11 @@ class ResizeStation(Page):
         """Place the buttons for views over the table if there is room between tape and dimensions, else
         beside it."""
         beside = self.table.width() < self.theme.px(TWO_PX)
+        is_short = self.table.width() < self.theme.px(_LONG_PX)
+        self.views.ask.setText(tr("Height?") if is_short else tr("What height?"))
+        self.views.adjustSize()
         if beside == (self.views.parentWidget() is self._side):
             return
-        self.views.ask.setText(tr("Height?") if beside else tr("What height?"))
         if beside:
             self._right.insertWidget(0, self.views)
         else:
