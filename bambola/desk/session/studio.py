@@ -351,9 +351,7 @@ class EditorSession(Asking):
         """Set the finished height; one ``gesture`` is one step of undo."""
         self.settle()
         self._stop_pulling()
-        return self._change_brief(
-            lambda brief: brief.at_height(mm), tr(_HEIGHT), gesture, waits=True
-        )
+        return self._change_brief(lambda b: b.at_height(mm), tr(_HEIGHT), gesture, waits=True)
 
     @property
     def wished(self) -> Brief:

@@ -370,10 +370,8 @@ class Frame(QMainWindow):
         if not self.files.may_leave():
             return
         figure = start_from_pictures(height, self.studio.bench, tr("New figure"), tr("Body"))
-        survey = Survey(height=height)
-        self.studio.open_document(
-            Document(design=new_design(figure), figure=figure, survey=survey), None
-        )
+        design, survey = new_design(figure), Survey(height=height)
+        self.studio.open_document(Document(design=design, figure=figure, survey=survey), None)
         self.go_to(MEASURE)
         self.measure_station.line.for_new = True
         for view, path in pictures.items():

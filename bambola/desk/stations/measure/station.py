@@ -344,11 +344,8 @@ class MeasureStation(Page):
         if not self.agreeing.may_propose():
             return
         laid = self.sighting.laid.get("side")
-        side = (
-            laid.shown
-            if laid is not None and "side" in self.sighting.framed_silhouettes()
-            else None
-        )
+        seen = self.sighting.framed_silhouettes()
+        side = laid.shown if laid is not None and "side" in seen else None
         dialog = LikenessDialog(self, self.theme, body_plans(), side)
         dialog.accepted.connect(lambda: self.agreeing.propose(dialog.likes, dialog.looks_left))
         dialog.finished.connect(dialog.deleteLater)

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from PyQt6.QtCore import QPointF, QRectF, QSize, Qt, pyqtSignal
-from PyQt6.QtGui import QColor, QPainter, QPainterPath, QPaintEvent, QPen, QPixmap, QShowEvent
+from PyQt6.QtGui import QColor, QPainter, QPainterPath, QPaintEvent, QPen, QPixmap
 from PyQt6.QtWidgets import (
     QButtonGroup,
     QFrame,
@@ -357,10 +357,6 @@ class WaysSheet(FittedDialog):
             return
         self._work_out(self._in_hand)
         self._settle.start()
-
-    def showEvent(self, event: QShowEvent | None) -> None:
-        super().showEvent(event)
-        self._bring_in()
 
     def _bring_in(self) -> None:
         """Give the cards the width they need, and scroll to the unfolded one."""
