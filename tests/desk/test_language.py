@@ -242,9 +242,7 @@ def test_command_speaks_no_language_that_it_does_not_know(
     capsys: pytest.CaptureFixture[str],
 ) -> None:
     assert main(["--language", "xx", "plan", str(BADGER)]) == 2
-    assert capsys.readouterr().err == (
-        "bambola: “xx” is not a language known here; use en, de.\n"
-    )
+    assert capsys.readouterr().err == ("bambola: “xx” is not a language known here; use en, de.\n")
 
 
 def test_catalogue_that_is_there_is_spoken_with_its_own_plurals(

@@ -841,7 +841,7 @@ def test_copied_picture_is_laid_by_key_and_kept_as_file(
     assert clipboard
     clipboard.setText("a word")
     window_of(station).actions_["paste_picture"].trigger()
-    assert "cannot read this picture" in window_of(station).message.text
+    assert "no picture" in window_of(station).message.text
     clipboard.setImage(QImage(str(PICTURES / "heron-front-plain.jpg")))
     station.board.turn_to("front")
     window_of(station).actions_["paste_picture"].trigger()

@@ -90,7 +90,9 @@ def test_hostile_spreadsheets_are_refused(tmp_path: Path) -> None:
     hostile.append(tmp_path / "damaged.ods")
     began = time.process_time()
     for path in (*hostile, tmp_path / "other.zip", tmp_path / "cut.ods"):
-        with pytest.raises(FileRefusedError, match=f"{path.name}: this table cannot be read") as refused:
+        with pytest.raises(
+            FileRefusedError, match=f"{path.name}: this table cannot be read"
+        ) as refused:
             table_text(path)
         assert "\n" not in str(refused.value)
     assert time.process_time() - began < 5

@@ -164,7 +164,8 @@ def test_work_of_process_that_was_killed_is_found(tmp_path: Path, bench: Bench) 
     code = (
         "import os, sys; from pathlib import Path; from bambola.store import Journal;"
         "from bambola.demo import load_demo; d = load_demo();"
-        "j = Journal(Path(sys.argv[1])); j.write(d.figure, d.brief.at_height(111), None); os.kill(os.getpid(), 9)"
+        "j = Journal(Path(sys.argv[1])); j.write(d.figure, d.brief.at_height(111), None);"
+        "os.kill(os.getpid(), 9)"
     )
     subprocess.run([sys.executable, "-c", code, str(tmp_path)], check=False, timeout=60)
     (found,) = Journal(tmp_path).left_behind(bench)
