@@ -33,6 +33,8 @@ class SchoolCards(PaintedList):
         self.studio, self.walk = studio, walk
         self.choices: list[SchoolChoice] = []
         self._waiting: list[str] = []
+        self._followed: str | None = None
+        """The school in view when computing began, if the one that is used was in view."""
         self._background = Background("schools")
         self._job: BackgroundJob | None = None
         # One school at a time, when the hand rests: each is a plan of its own.
@@ -57,6 +59,8 @@ class SchoolCards(PaintedList):
         self.rows.set_keys(())
 
     def _begin_again(self) -> None:
+        looked_at = self.looked_at
+        self._followed = looked_at.school if looked_at and looked_at.chosen else None
         if self._job is not None:
             self._job.stop.set()
         self._waiting = []
@@ -90,11 +94,15 @@ class SchoolCards(PaintedList):
     def _worked_out(self, school: str, choice: SchoolChoice) -> None:
         assert self.studio.figure is not None
         known = {choice.school: choice for choice in self.choices}
+        # Who looks at another school meanwhile goes on looking at it.
+        follows = self.looked_at is None or self.looked_at.school == self._followed
+        if self.looked_at is None:
+            self._followed = school
         known[school] = choice
         self.choices = [known[s] for s in schools_of(self.studio.figure) if s in known]
         at = self.current_row
         self.rows.set_keys([choice.school for choice in self.choices])
-        if len(self._waiting) == 1 and not self.hasFocus():
+        if len(self._waiting) == 1 and follows and not self.hasFocus():
             at = next((i for i, c in enumerate(self.choices) if c.chosen), 0)
         self.show_row(min(at, len(self.choices) - 1))
         self._go_on()
