@@ -29,7 +29,7 @@ class StitchedPath(PaintedList):
         return QSize(self.theme.px(44 if narrow else 98) * len(self.names), self.theme.px(54))
 
     def minimumSizeHint(self) -> QSize:
-        return QSize(self.theme.px(24) * len(self.names), self.theme.px(54))
+        return QSize(self.theme.px(22) * len(self.names), self.theme.px(54))
 
     def box(self, row: int) -> QRectF:
         each = self.width() / len(self.names)

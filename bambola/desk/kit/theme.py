@@ -346,9 +346,14 @@ def _drawing_path(name: str, colour: QColor, way: str, box: str) -> str:
     return path.as_posix()
 
 
+_LARGE, _MOST_SIDE_PX = 1.6, 13
+"""Where text is larger than this, the words of a button need its room more than its sides do. Judged."""
+
+
 def _make_sheet(theme: Theme) -> str:
     d, px = theme.dyes, theme.px
     n = {name: getattr(d, name).name() for name in d._fields}
+    side = min(px(13), _MOST_SIDE_PX) if theme.scale > _LARGE else px(13)
     return f"""
     QMenuBar {{ background: {n["ground"]}; color: {n["quiet"]}; padding: 2px {px(20)}px; }}
     QMenuBar::item {{ padding: {px(3)}px {px(9)}px; border-radius: {px(5)}px; background: transparent; }}
@@ -362,10 +367,10 @@ def _make_sheet(theme: Theme) -> str:
     QToolTip {{ background: {n["paper"]}; color: {n["ink"]};
         border: 1px solid {n["edge"]}; padding: {px(6)}px; }}
     QPushButton {{ background: {n["paper"]}; color: {n["woad"]}; border: {px(1.6)}px solid {n["woad"]};
-        border-radius: {px(14)}px; padding: {px(4)}px {px(13)}px; font-weight: 600; min-height: {px(18)}px; }}
+        border-radius: {px(14)}px; padding: {px(4)}px {side}px; font-weight: 600; min-height: {px(18)}px; }}
     QPushButton:hover {{ background: {n["shade"]}; }}
     QPushButton:checked {{ background: {n["woad"]}; color: {n["on_dye"]}; }}
-    QPushButton:focus {{ border: {px(2.6)}px solid {n["ink"]}; padding: {px(3)}px {px(12)}px; }}
+    QPushButton:focus {{ border: {px(2.6)}px solid {n["ink"]}; padding: {px(3)}px {side - px(1)}px; }}
     QPushButton[next="true"]:enabled {{ background: {n["madder"]}; color: {n["on_dye"]};
         border-color: {n["madder"]}; }}
     QPushButton[next="true"]:focus {{ border-color: {n["ink"]}; }}

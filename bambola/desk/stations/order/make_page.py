@@ -305,6 +305,7 @@ class MakePage(KeptSteps):
         self.figure.setVisible(not tight)
         self._show_lead()
         self.done.setMinimumHeight(px(38 if tight else 52))
+        self.words.setMinimumHeight(px(20))  # it scrolls; the headline and the stop stay whole
         self.refresh()
 
     @property
