@@ -8,11 +8,12 @@ import numpy as np
 import pytest
 from PyQt6.QtCore import QSettings
 from PyQt6.QtGui import QColor, QImage, QPainter
-from PyQt6.QtWidgets import QLabel, QPushButton, QWidget
+from PyQt6.QtWidgets import QLabel, QPushButton, QScrollArea, QVBoxLayout, QWidget
 from pytestqt.qtbot import QtBot
 
 from bambola.core.quantities import Units, parse_length
 from bambola.core.relief import bundle_picture
+from bambola.desk.kit.dialog import FittedDialog
 from bambola.desk.kit.flow import FlowLayout
 from bambola.desk.kit.painters.wool import paint_bundle
 from bambola.desk.kit.theme import Theme
@@ -152,3 +153,16 @@ def test_dark_wool_has_rim_on_dark_table(qtbot: QtBot) -> None:
     assert corner(True, "#1C1A1A") > 25
     assert corner(True, "#1C1A1A") > corner(True, "#241F20") - 40
     assert corner(False, "#F2EBDC") < 60
+
+
+def test_dialog_larger_than_screen_scrolls(qtbot: QtBot) -> None:
+    window = QWidget()
+    qtbot.addWidget(window)
+    dialog, large = FittedDialog(window), QLabel("large")
+    QVBoxLayout(dialog).addWidget(large)
+    dialog.show()
+    assert dialog.findChild(QScrollArea) is None
+    large.setMinimumSize(9000, 20)  # it grows after it is shown
+    qtbot.waitUntil(lambda: dialog.findChild(QScrollArea) is not None)
+    assert dialog.width() < 9000 and large.isVisible()
+    dialog.close()
