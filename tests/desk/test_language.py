@@ -28,6 +28,7 @@ from bambola.demo import BADGER, HERON, TOAD
 from bambola.desk.kit.together_dialog import TogetherDialog
 from bambola.desk.kit.true_size import ScreenDialog, TrueSize
 from bambola.desk.session import settings
+from bambola.desk.shell import help
 from bambola.desk.shell.packet_dialog import PacketDialog
 from bambola.desk.shell.stations import FACE, RESIZE, STATIONS
 from bambola.desk.shell.window import Window
@@ -336,3 +337,12 @@ def test_numbers_keep_units_right_to_left(spoken: None) -> None:
     said = Words(catalogue=mirrored).tr("{size} wide", size=Mm(83.0))
     assert said == "\u206883 mm\u2069 wide"
     assert Words().tr("{size} wide", size=Mm(83.0)) == "83 mm wide"
+
+
+def test_keys_are_told_in_language_spoken(
+    german: None, qtbot: QtBot, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    told: list[str] = []
+    monkeypatch.setattr(help, "_show_dialog", lambda window, title, text: told.append(text))
+    help.show_keys(QWidget(), ())
+    assert "Bild auf, Bild ab" in told[0] and "Page Up" not in told[0]
