@@ -85,6 +85,20 @@ def arm_on_post(length: float = 60.0, diameter: float = 12.0) -> Figure:
     return figure_of(body, arm, nodes=nodes, bones=bones, wires=(wire,))
 
 
+def wired_snake() -> Figure:
+    """A body that is a limb wound on a wire of its own, with a head."""
+    joints = tuple(Joint(x=x, y=0, z=0, diameter=d) for x, d in ((0, 14), (60, 20), (120, 8)))
+    body = Part(id="body", name="Snake", shape=Limb(joints=joints), core="core-batt")
+    head = Part(id="head", name="Head", parent="body", shape=ball(24), core="core-batt",
+                seat=Seat(along=1.0, out=1.0, sink=4.0))  # fmt: skip
+    nodes = tuple(Node(id=f"n{n}", part="body", along=0.05 + 0.45 * n) for n in range(3))
+    bones = (Bone(a="n0", b="n1"), Bone(a="n1", b="n2"))
+    spine = Wire(
+        id="spine", name="Spine", metal="soft steel", diameter=1.0, route=("n0", "n1", "n2")
+    )
+    return figure_of(body, head, nodes=nodes, bones=bones, wires=(spine,))
+
+
 def head_with_a_face(*more: Part, marks: tuple[FaceMark, ...] = ()) -> Figure:
     """A round head on a body, with eyes at 45 degrees and a mouth below."""
     body = Part(id="body", name="Body", shape=ball(80.0), core="core-batt")

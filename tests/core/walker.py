@@ -276,6 +276,8 @@ class Walker:
         n, at = step.key.nth, step.key.place + "#" if step.key.place else ""
         if n > 1 and f"fur:{step.key.about}:{at}{n - 1}" not in self.done:
             return "the row below is missing"
+        if job is not None and not self._is_firm(job):
+            return "it is not shaped"
         if job is not None and (worn := self._under_cloth(job)):
             return worn
         if not self._is_coated(step.key.about):

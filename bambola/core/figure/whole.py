@@ -235,7 +235,10 @@ class Figure(FigureParts):
             ends = {nodes[wire.route[0]], nodes[wire.route[-1]]}
             for part in (self.by_id[name] for name in self.wired & (through | ends)):
                 bearer = part.parent
-                stands = bearer in ends - through or bearer not in ends | through
+                # A wire whose ends are both in other parts, such as antlers', holds nothing upright here.
+                stands = bearer in ends - through or (
+                    part.id in ends and bearer not in ends | through
+                )
                 if bearer is not None and stands and bearer not in self.wired:
                     found.add(part.id)
         return frozenset(found)

@@ -50,7 +50,7 @@ def layers_inside_out(book: Book) -> Iterator[tuple[TaskKey, TaskKey]]:
         yield from each_before(book.surface(part.id), book.tasks_of(part.id, "furrow", "fur")[:2])
         yield from each_before(book.tasks_of(part.id, "furrow"), book.tasks_of(part.id, "fur")[:1])
         if not book.surface(part.id):
-            yield from each_before(book.built(part.id), book.tasks_of(part.id, "furrow"))
+            yield from each_before(book.built(part.id), book.tasks_of(part.id, "furrow", "fur"))
 
 
 def lower_place_first(book: Book) -> Iterator[tuple[TaskKey, TaskKey]]:
@@ -182,6 +182,10 @@ def fur_from_the_edge(book: Book) -> Iterator[tuple[TaskKey, TaskKey]]:
                 yield from each_before(rows[-1:], book.seated(child.id)[:1])
         fitted = [f.id for f in book.work.fittings if f.part == part.id and f.kind in ON_SKIN]
         yield from each_before((key_of("fit", id) for id in fitted), rows[:1])
+        for worn in book.work.parts:
+            free = not (worn.built_round or worn.must_precede)
+            if worn.garment and free and part.id in worn.over:
+                yield from each_before(rows[-1:], book.seated(worn.id)[:1])
 
 
 def _by_place(rows: list[TaskKey]) -> list[list[TaskKey]]:

@@ -265,7 +265,7 @@ def _join_tasks(part: PartJob, work: Work) -> Iterator[Task]:
     if pairs_first(work, part):
         yield Task(key_of("pair", part.id), "pre-join", part.id, fact("step.pair", part=called),
                    fixing, None, (ROUND_HEAD,), (NEEDLE_CARE,))  # fmt: skip
-    if part.made == "apart" or part.stem:
+    if part.made == "apart" or part.stem or is_on_frame_of_its_own(part, work):
         kind: Kind = "pre-join" if part.grandparent is not None else "join"
         how = f"-{part.join}" if part.join in ("peg", "wire") else ""
         how = "-band" if part.banded else "-stem" if part.stem else how
@@ -279,6 +279,12 @@ def _join_tasks(part: PartJob, work: Work) -> Iterator[Task]:
     yield Task(key_of("blend", part.id), "blend", part.id, fact(f"step.blend{seam}", part=called),
                38, part.skin, tug if seam or part.made == "on wire" else (),
                (NEEDLE_CARE,))  # fmt: skip
+
+
+def is_on_frame_of_its_own(part: PartJob, work: Work) -> bool:
+    """Return whether a part is wound on a frame that does not reach its bearer, which no wire holds then."""
+    bearer = next((job for job in work.parts if job.id == part.parent), None)
+    return part.made == "on wire" and bearer is not None and bearer.made == "apart"
 
 
 def is_blended(part: PartJob, work: Work) -> bool:

@@ -87,6 +87,8 @@ def _card(at: StepInPlan) -> Card:
 
 def _winding_start(at: StepInPlan) -> Fact:
     """Return where the winding begins: for a pair on one wire, at its middle inside the body."""
+    if at.body.parent is None:
+        return Fact("wrap-limb.from-middle")
     on = fact("the", name=at.bearer.part.name)
     if at.job is not None and at.job.stem:
         return fact("wrap-limb.from-stem", bare=Mm(stem_mm(at)), on=on)
