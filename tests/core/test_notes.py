@@ -253,6 +253,12 @@ def test_list_makes_figure_meant_and_it_can_be_made(name: str, bench: Bench) -> 
     assert Walker(plan, bench).walk() == ""
 
 
+def test_eyes_are_never_the_root(bench: Bench) -> None:
+    assert figure_of(read_notes("eyes 6 mm", "mm", colour_words(bench)), bench) is None
+    _, found = read("eyes 6 mm\nhead 4", bench)
+    assert [part.id for part in found.figure.parts] == ["head"]
+
+
 def test_sizes_are_as_typed_in_any_order_and_unit(bench: Bench) -> None:
     for line, sizes in (
         ("head 54 x 52 x 50", (54, 52, 50)), ("head 5,4 cm x 5.2cm x 50 mm", (54, 52, 50)),

@@ -77,11 +77,11 @@ def figure_of(
     height: float | None = None,
     name: str = "",
 ) -> ListedFigure | None:
-    """Return the figure that ``notes`` describe; None if they name no part. Missing sizes are taken in
+    """Return the figure that ``notes`` describe; None if they name no felted part. Missing sizes are taken in
     proportion from the most similar of ``plans``. A ``height`` (mm), or one in the notes, scales
     everything."""
     items, doubts = _items_to_build(notes.entries)
-    if not items:
+    if all(item.kind.form == "eyes" for item in items):
         return None
     items = _root_first(items)
     wanted = height or notes.height_mm
@@ -167,11 +167,13 @@ def _shared_out(entry: Entry, kind: PartKind) -> Iterator[tuple[int, bool, str]]
 
 
 def _root_first(items: list[Item]) -> list[Item]:
-    """Return the items with the root first: a body, else the largest that cannot sit on any other."""
+    """Return the items with the root first: a body, else the largest that cannot sit on any other. Eyes are
+    no felted part and bear nothing."""
     listed = {item.kind.id for item in items}
-    roots = [item for item in items if item.kind.site == "root"]
-    free = [item for item in items if not listed & set(item.kind.bearers)]
-    root = roots[0] if roots else max(free or items, key=lambda item: _box_volume(item.entry))
+    felted = [item for item in items if item.kind.form != "eyes"]
+    roots = [item for item in felted if item.kind.site == "root"]
+    free = [item for item in felted if not listed & set(item.kind.bearers)]
+    root = roots[0] if roots else max(free or felted, key=lambda item: _box_volume(item.entry))
     rest = (item for item in items if item is not root)
     return [replace(root, pair=False, count=1), *rest]
 
