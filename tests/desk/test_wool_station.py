@@ -7,7 +7,7 @@ from collections.abc import Iterator
 from pathlib import Path
 
 import pytest
-from PyQt6.QtCore import QEventLoop, QPoint, QProcess, QRectF, Qt, QTimer
+from PyQt6.QtCore import QEventLoop, QPoint, QRectF, Qt, QTimer
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QDialog, QInputDialog
 from pytestqt.qtbot import QtBot
@@ -50,7 +50,7 @@ class Scale:
 
     def say(self, words: str) -> None:
         process = self.station.scale.simulated
-        assert isinstance(process, QProcess)
+        assert process is not None
         process.write(f"{words}\n".encode())
 
     def weigh(self, grams: float) -> float:

@@ -45,6 +45,14 @@ def _is_there(number: int) -> bool:
     return True
 
 
+def _is_gone(number: int) -> bool:
+    """Wait until a process is gone: nobody waits for one that was ended."""
+    deadline = time.monotonic() + 20
+    while _is_there(number) and time.monotonic() < deadline:
+        time.sleep(0.01)
+    return not _is_there(number)
+
+
 def test_planning_process_gives_same_results_and_ends(
     planning: WorkerProcess, monkeypatch: pytest.MonkeyPatch
 ) -> None:
@@ -69,7 +77,7 @@ def test_planning_process_gives_same_results_and_ends(
     number = planning.number
     assert number is not None and planning.is_up
     planning.end()
-    assert not planning.is_up and not _is_there(number)
+    assert not planning.is_up and _is_gone(number)
     with pytest.raises(EndedError):
         planning(held, start)
     monkeypatch.setattr(worker_process, "REST_S", 0.3)
@@ -79,7 +87,7 @@ def test_planning_process_gives_same_results_and_ends(
     deadline = time.monotonic() + 10
     while planning.number is not None and time.monotonic() < deadline:
         time.sleep(0.05)
-    assert planning.number is None and not _is_there(again)
+    assert planning.number is None and _is_gone(again)
 
 
 def test_drag_is_planned_here_after_process_dies(planning: WorkerProcess, qtbot: QtBot) -> None:

@@ -2,13 +2,12 @@
 
 from __future__ import annotations
 
-from PyQt6.QtCore import QProcess
 from PyQt6.QtGui import QAction
 from PyQt6.QtWidgets import QInputDialog, QLabel, QMenu, QPushButton, QWidget
 
 from bambola.desk.kit.flow import FlowLayout
 from bambola.desk.kit.theme import Theme
-from bambola.desk.running.worker_process import start_helper
+from bambola.desk.running.children import ChildProcess
 from bambola.desk.session.studio import EditorSession
 from bambola.devices.link import DeviceLink, ports
 from bambola.language import N_, tr
@@ -24,7 +23,7 @@ class DeviceRow(QWidget):
         super().__init__()
         self.studio, self.theme, self.kind, self._does = studio, theme, kind, does
         self.link = DeviceLink(kind, self)
-        self._process: QProcess | None = None
+        self._process: ChildProcess | None = None
         self._told = QLabel()
         self._told.setWordWrap(True)
         self.button = QPushButton()
@@ -83,26 +82,26 @@ class DeviceRow(QWidget):
 
     def start_simulated(self, plain: bool = False, more: tuple[str, ...] = ()) -> None:
         """Start a simulated device as a program of its own and connect to it."""
-        process = QProcess(self)
         arguments = [*(["--plain"] if plain else []), *more]
+        process = ChildProcess(self)
 
-        def heard() -> None:
-            where = process.readLine().data().decode(errors="replace").strip()
-            if where:
-                process.readyReadStandardOutput.disconnect(heard)
+        def open_port(line: bytes) -> None:
+            if where := line.decode(errors="replace").strip():
+                process.line_read.disconnect(open_port)
+                process.ended.disconnect()  # from now on the link tells of its end
                 self.link.open(where)
 
-        process.readyReadStandardOutput.connect(heard)
-        process.errorOccurred.connect(
-            lambda _: self.studio.refused.emit(
+        process.line_read.connect(open_port)
+        process.ended.connect(
+            lambda: self.studio.refused.emit(
                 tr("The simulated {kind:lower} could not be started.", kind=tr(TITLES[self.kind]))
             )
         )
         self._process = process
-        start_helper(process, f"bambola.devices.simulated_{self.kind}", *arguments)
+        process.start(f"bambola.devices.simulated_{self.kind}", *arguments)
 
     @property
-    def simulated(self) -> QProcess | None:
+    def simulated(self) -> ChildProcess | None:
         """The simulated device's process, if one was started."""
         return self._process
 
@@ -111,6 +110,4 @@ class DeviceRow(QWidget):
         self.link.close()
         if self._process is not None:
             process, self._process = self._process, None
-            process.errorOccurred.disconnect()
-            process.kill()
-            process.waitForFinished(500)  # what was killed is gone at once
+            process.end()

@@ -20,8 +20,7 @@ from importlib import import_module
 from multiprocessing.connection import Connection, Pipe
 from typing import Any
 
-from PyQt6.QtCore import QProcess, QProcessEnvironment
-
+from bambola.desk.running.children import end_without_waiting
 from bambola.files.limited import helper_start
 
 REST_S = 600.0
@@ -136,8 +135,7 @@ class WorkerProcess:
         if self._rest is not None:
             self._rest.cancel()
         if self._process is not None:
-            self._process.kill()
-            self._process.wait()
+            end_without_waiting(self._process)
         if self._line is not None:
             self._line.close()
         self._process = self._line = self._rest = None
@@ -201,14 +199,3 @@ def main() -> None:
 
 if __name__ == "__main__":
     main()
-
-
-def start_helper(process: QProcess, module: str, *arguments: str) -> None:
-    """Start ``module`` as a helper in ``process``; see :func:`helper_start`."""
-    start = helper_start(module, *arguments)
-    environment = QProcessEnvironment()
-    for name, value in start.environment.items():
-        environment.insert(name, value)
-    process.setProcessEnvironment(environment)
-    process.setWorkingDirectory(start.folder)
-    process.start(start.command[0], start.command[1:])

@@ -4,13 +4,13 @@ from __future__ import annotations
 
 import json
 
-from PyQt6.QtCore import QObject, QProcess, pyqtSignal
+from PyQt6.QtCore import QObject, pyqtSignal
 
 from bambola.core.facts import Fact, Grams, fact
 from bambola.core.plan import Plan
 from bambola.core.plan.counter.weighing import split_wishes
 from bambola.core.wool.splitting import SplitPlan
-from bambola.desk.running.worker_process import start_helper
+from bambola.desk.running.children import ChildProcess
 from bambola.desk.session.studio import EditorSession
 from bambola.desk.stations.wool.split_job import PLAN, WANTED
 from bambola.language import tr
@@ -33,7 +33,7 @@ class Splitter(QObject):
         self._known: dict[tuple[str, float], SplitPlan | Fact | str] = {}
         self._settled: set[tuple[str, float]] = set()
         self._asked: tuple[str, float] | None = None
-        self._process: QProcess | None = None
+        self._process: ChildProcess | None = None
 
     @property
     def wools(self) -> list[str]:
@@ -112,37 +112,31 @@ class Splitter(QObject):
             "hank_g": key[1],
             "patience_s": PATIENCE_S,
         }
-        process = QProcess(self)
-        process.readyReadStandardOutput.connect(lambda: self._read_answer(process, key))
-        process.finished.connect(lambda *_: self._on_process_ended(process, key))
-        process.errorOccurred.connect(lambda *_: self._on_process_ended(process, key))
+        process = ChildProcess(self)
+        process.line_read.connect(lambda line: self._read_answer(line, key))
+        process.ended.connect(lambda: self._on_process_ended(key))
         self._process, self._asked = process, key
-        start_helper(process, "bambola.desk.stations.wool.split_job")
+        process.start("bambola.desk.stations.wool.split_job")
         process.write(json.dumps(question).encode() + b"\n")
 
-    def _read_answer(self, process: QProcess, key: tuple[str, float]) -> None:
-        while process is self._process and process.canReadLine():
-            said = json.loads(process.readLine().data())
-            if "refused" in said:
-                grams = {name: Grams(g) for name, g in said["grams"].items()}
-                self._known[key] = fact(said["refused"], **grams)
+    def _read_answer(self, line: bytes, key: tuple[str, float]) -> None:
+        answer = json.loads(line)
+        if "refused" in answer:
+            grams = {name: Grams(g) for name, g in answer["grams"].items()}
+            self._known[key] = fact(answer["refused"], **grams)
+            self._settled.add(key)
+        else:
+            self._known[key] = PLAN.validate_python(answer["plan"])
+            if answer["final"]:
                 self._settled.add(key)
-            else:
-                self._known[key] = PLAN.validate_python(said["plan"])
-                if said["final"]:
-                    self._settled.add(key)
-            self.changed.emit()
+        self.changed.emit()
 
-    def _on_process_ended(self, process: QProcess, key: tuple[str, float]) -> None:
-        if process is not self._process:
-            return
-        self._read_answer(process, key)
-        self._process = self._asked = None
+    def _on_process_ended(self, key: tuple[str, float]) -> None:
+        self._end_process()
         if key not in self._known:
             self._known[key] = tr(
                 "No way to split it was found; choose the colour again to try once more."
             )
-        process.deleteLater()
         self.changed.emit()
 
     def cancel(self) -> None:
@@ -159,9 +153,7 @@ class Splitter(QObject):
     def _end_process(self) -> None:
         process, self._process, self._asked = self._process, None, None
         if process is not None:
-            process.kill()
-            process.waitForFinished(500)
-            process.deleteLater()
+            process.end()
 
     def close(self) -> None:
         """End the search for good."""
