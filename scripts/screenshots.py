@@ -69,7 +69,6 @@ def main(folder: Path, language: str = "en") -> None:
     set_language(current_catalogue(), comma)
     folder.mkdir(parents=True, exist_ok=True)
     app = QApplication(["bambola"])
-    app.setStyle("Fusion")
     load_faces()
     teach_toolkit(app)
     with tempfile.TemporaryDirectory() as scratch:

@@ -57,7 +57,6 @@ NO, LEFT = Qt.KeyboardModifier.NoModifier, Qt.MouseButton.LeftButton
 def application() -> QApplication:
     """The one application. It stays till the process ends: threads still tell it what they have done."""
     app = QApplication([])
-    app.setStyle("Fusion")
     load_faces()
     return app
 

@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-from html import escape
-
 from PyQt6.QtCore import QSize, Qt
 from PyQt6.QtGui import QPainter, QPaintEvent
 from PyQt6.QtWidgets import QFrame, QLabel, QVBoxLayout, QWidget
@@ -26,7 +24,6 @@ class SheetWidgets(QFrame):
         """Add a plain-text label that wraps at the end of the sheet, and return it."""
         made = QLabel(text)
         made.setWordWrap(True)
-        made.setTextFormat(Qt.TextFormat.PlainText)
         self.box.addWidget(made)
         return made
 
@@ -43,7 +40,6 @@ class SheetWidgets(QFrame):
 def labelled(name: str, field: QWidget) -> QVBoxLayout:
     """Return a field with its name in small letters above it."""
     label = QLabel(name)
-    label.setTextFormat(Qt.TextFormat.PlainText)
     label.setBuddy(field)
     set_role(label, "small", "quiet")
     column = QVBoxLayout()
@@ -59,13 +55,9 @@ _LEAST_LETTERS = 10
 class ElidedLabel(QLabel):
     """A label as wide as its text if possible, and elided if not."""
 
-    def __init__(self) -> None:
-        super().__init__()
-        self.setTextFormat(Qt.TextFormat.PlainText)
-
     def setText(self, text: str | None) -> None:
         super().setText(text)
-        self.setToolTip(escape(text or ""))
+        self.setToolTip(text or "")
 
     def minimumSizeHint(self) -> QSize:
         wide = self.fontMetrics().averageCharWidth() * _LEAST_LETTERS

@@ -41,7 +41,6 @@ class PartCard(QWidget):
         self.setAccessibleName(tr("Selected part"))
         self._layout = QVBoxLayout(self)
         self._title = QLabel()
-        self._title.setTextFormat(Qt.TextFormat.PlainText)
         self._made = ElidedLabel()
         self._sizes = SizesRow(studio, theme)
         self._hold = QToolButton()

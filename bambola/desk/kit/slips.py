@@ -53,8 +53,6 @@ class SlipTray(QWidget):
         self._box.addLayout(head)
         self._text = QLabel()
         self._text.setWordWrap(True)
-        for label in (self._title, self._text):
-            label.setTextFormat(Qt.TextFormat.PlainText)
         self._box.addWidget(self._text)
         self._holder = QFrame()
         self._options = FlowLayout(self._holder)
@@ -62,7 +60,6 @@ class SlipTray(QWidget):
         self.effect = QLabel()
         """What becomes of the answer under the hand: of the one given, or the first, where there is none."""
         self.effect.setWordWrap(True)
-        self.effect.setTextFormat(Qt.TextFormat.PlainText)
         self.effect.setAlignment(Qt.AlignmentFlag.AlignTop | Qt.AlignmentFlag.AlignLeft)
         self._box.addWidget(self.effect)
         studio.plan_changed.connect(self.refresh)

@@ -12,6 +12,8 @@ from PyQt6.QtCore import QEvent, QObject, pyqtSignal
 from PyQt6.QtGui import QColor, QFont, QFontDatabase, QPalette
 from PyQt6.QtWidgets import QApplication, QLayout, QWidget
 
+from bambola.desk.kit.plain_text import PlainTextStyle
+
 
 class Dyes(NamedTuple):
     """One set of colours."""
@@ -131,9 +133,15 @@ class Theme(QObject):
         if self.sheet == before[2]:
             return ()
         is_first = not before[2]
+        styled = (self._apply_style,) if is_first else ()
         sized = (self._apply_text_size,) if is_first or self.scale != before[1] else ()
         dyed = (self._apply_palette,) if is_first or self.dark != before[0] else ()
-        return (*sized, *dyed, self.sheet_changed.emit, self.changed.emit)
+        return (*styled, *sized, *dyed, self.sheet_changed.emit, self.changed.emit)
+
+    def _apply_style(self) -> None:
+        app = QApplication.instance()
+        if isinstance(app, QApplication) and not isinstance(app.style(), PlainTextStyle):
+            app.setStyle(PlainTextStyle())
 
     def _apply_text_size(self) -> None:
         app = QApplication.instance()

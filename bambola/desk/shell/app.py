@@ -124,7 +124,6 @@ def raise_splash(design: Path | None) -> tuple[QApplication, Theme, Settings, Sp
     calm_collector()
     app.setApplicationName("bambola")
     app.setDesktopFileName("org.bambola.Bambola")
-    app.setStyle("Fusion")
     teach_toolkit(app)
     load_faces()
     settings, theme = Settings(), Theme()

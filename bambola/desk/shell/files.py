@@ -7,7 +7,7 @@ from collections.abc import Callable, Mapping
 from datetime import UTC, datetime
 from pathlib import Path
 
-from PyQt6.QtCore import QObject, Qt, pyqtSignal
+from PyQt6.QtCore import QObject, pyqtSignal
 from PyQt6.QtWidgets import QMessageBox, QWidget
 
 from bambola.core.export.formats import ExportRefusedError, ExportRequest, Format
@@ -276,7 +276,6 @@ class FileDesk(QObject):
         """Ask in a plain box without the desktop's icons; ``words`` replace the usual texts of buttons."""
         box = QMessageBox(self.window_)
         box.setWindowTitle("Bambola")
-        box.setTextFormat(Qt.TextFormat.PlainText)
         box.setText(text)
         box.setInformativeText(more)
         box.setStandardButtons(buttons)

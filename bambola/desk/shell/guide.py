@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import re
+from html import escape
 from pathlib import Path
 from typing import Any
 
@@ -182,7 +183,7 @@ class _HelpPointer(QObject):
             return True
         if event.type() == QEvent.Type.WhatsThis and isinstance(event, QHelpEvent):
             if text := what_is(watched):
-                QWhatsThis.showText(event.globalPos(), text, watched)
+                QWhatsThis.showText(event.globalPos(), escape(text), watched)
             return True
         if event.type() == QEvent.Type.LeaveWhatsThisMode:
             app = QApplication.instance()

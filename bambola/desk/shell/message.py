@@ -22,7 +22,6 @@ class MessageStrip(QFrame):
         self._serious = False
         self._words = QLabel()
         self._words.setWordWrap(True)
-        self._words.setTextFormat(Qt.TextFormat.PlainText)
         self._words.setTextInteractionFlags(Qt.TextInteractionFlag.TextSelectableByMouse)
         away = QToolButton()
         away.setText("×")

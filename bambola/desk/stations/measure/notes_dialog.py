@@ -5,7 +5,6 @@ from __future__ import annotations
 import re
 from pathlib import Path
 
-from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QShowEvent, QTextCursor
 from PyQt6.QtWidgets import (
     QApplication,
@@ -86,7 +85,6 @@ class NotesDialog(FittedDialog):
         self.under, self.count, self.asked = QLabel(), QLabel(), QLabel()
         for label in (self.lead, self.under, self.asked):
             label.setWordWrap(True)
-            label.setTextFormat(Qt.TextFormat.PlainText)
         self.height_ = QLineEdit()
         self.height_.setAccessibleName(tr("Height"))
         self.height_.setPlaceholderText(tr("as typed"))

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import itertools
 
-from PyQt6.QtCore import Qt, pyqtSignal
+from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QLabel, QScrollArea, QVBoxLayout, QWidget
 
 from bambola.core.plan.reading.round import Effect, doubt_of_total, measures_by_effect
@@ -35,7 +35,6 @@ class MeasureList(QWidget):
         self._heaviest = 0.0
         self._head = QLabel()
         self._head.setWordWrap(True)
-        self._head.setTextFormat(Qt.TextFormat.PlainText)
         self._box = QVBoxLayout(self)
         self._box.setContentsMargins(0, 0, 0, 0)
         self._box.setSpacing(0)

@@ -97,7 +97,6 @@ class MeasureRow(QWidget):
         self.studio, self.theme, self.effect = studio, theme, effect
         self.heaviest, self._show_part = 0.0, show_part
         self._title, self._told = QLabel(), QLabel()
-        self._title.setTextFormat(Qt.TextFormat.PlainText)
         for label in (self._title, self._told):
             label.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Preferred)
             label.setWordWrap(True)

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from PyQt6.QtCore import Qt, pyqtSignal
+from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import (
     QFrame,
     QHBoxLayout,
@@ -93,7 +93,6 @@ class DoubtList(QWidget):
         set_role(slip, "note-slip")
         told = self.studio.say(doubt.text)
         words = QLabel(told)
-        words.setTextFormat(Qt.TextFormat.PlainText)
         words.setWordWrap(True)
         set_role(words, "body")
         row = QHBoxLayout(slip)

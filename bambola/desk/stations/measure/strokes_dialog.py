@@ -114,7 +114,6 @@ class StrokesDialog(FittedDialog):
         self.title.setText(tr("One stroke for each part"))
         for label in (self.headline, self.told):
             label.setWordWrap(True)
-            label.setTextFormat(Qt.TextFormat.PlainText)
         self.name = QLineEdit()
         self.name.setAccessibleName(tr("Another part"))
         known = sorted({called.one for some in names().values() for called in some})

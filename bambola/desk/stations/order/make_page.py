@@ -94,7 +94,6 @@ class LastTimeSlip(QLabel):
         super().__init__()
         self.desk, self.theme = desk, theme
         self.setWordWrap(True)
-        self.setTextFormat(Qt.TextFormat.PlainText)
         set_role(self, "banner")
         self.hide()
 
@@ -210,12 +209,10 @@ class MakePage(KeptSteps):
         self._count, self._text, self._clock, self.welcome = (QLabel() for _ in range(4))
         for label in (self._text, self._count, self.welcome):
             label.setWordWrap(True)
-            label.setTextFormat(Qt.TextFormat.PlainText)
         self.welcome.hide()
         self.last_time = LastTimeSlip(desk, theme)
         self.stop = QLabel()
         self.stop.setWordWrap(True)
-        self.stop.setTextFormat(Qt.TextFormat.PlainText)
         self.stop.hide()
         self.words.fitted.connect(self._show_stop)
         self.begun = BegunSlip(theme)

@@ -141,7 +141,6 @@ class RescueBox(FittedDialog):
         set_role(self.should, "amount")
         self.told = QLabel()
         self.told.setWordWrap(True)
-        self.told.setTextFormat(Qt.TextFormat.PlainText)
         set_role(self.told, "huge")
         self.told.setAlignment(Qt.AlignmentFlag.AlignTop)
         self.onward = OnwardRow(studio, theme)

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from html import escape
 
 from PyQt6.QtCore import QPointF, QRectF, Qt, pyqtSignal
 from PyQt6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QResizeEvent
@@ -47,9 +46,7 @@ class SizesBeside(Painted):
         rows = sizes.rows
         self.at = min(range(len(rows)), key=lambda i: abs(rows[i].height_mm - mm), default=0)
         self._request_pictures()
-        self.setToolTip(
-            escape(self.describe())
-        )  # where it is narrow, not all of it can be read below
+        self.setToolTip(self.describe())  # where it is narrow, not all of it can be read below
         self.show_changed()
 
     @property

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import time
-from html import escape
 
 from PyQt6.QtCore import QPointF, QRectF, Qt, pyqtSignal
 from PyQt6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPixmap, QResizeEvent
@@ -315,7 +314,7 @@ class FigureTable(Painted):
             self.setCursor(shapes.PointingHandCursor if part else shapes.ArrowCursor)
         if part != self._hover:
             self._hover = part
-            self.setToolTip(escape(plan.part(part).name) if plan and part else "")
+            self.setToolTip(plan.part(part).name if plan and part else "")
             self.update()
 
     def _part_at(self, at: QPointF) -> str | None:

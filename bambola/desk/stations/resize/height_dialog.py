@@ -4,7 +4,6 @@ right."""
 from __future__ import annotations
 
 from collections.abc import Sequence
-from html import escape
 from typing import TYPE_CHECKING
 
 from PyQt6.QtCore import QSize, Qt, pyqtSignal
@@ -112,7 +111,6 @@ class HeightDialog(FittedDialog):
         px = self.theme.px
         for label in (self.sensible, self.answer):
             label.setWordWrap(True)
-            label.setTextFormat(Qt.TextFormat.PlainText)
         self.answer.setAccessibleName(tr("Answer"))
         self.changes.setAccessibleName(tr("What changes from size to size"))
         self.turns.setAccessibleName(tr("All changes"))
@@ -221,7 +219,7 @@ class HeightDialog(FittedDialog):
             for turn in mark.turns:
                 height, text = show_length(turn.height_mm, units), self.studio.say(turn.text)
                 item = QListWidgetItem(f"{height}  {text}")
-                item.setToolTip(escape(tr("below: {below}", below=self.studio.say(turn.below))))
+                item.setToolTip(tr("below: {below}", below=self.studio.say(turn.below)))
                 self.turns.addItem(item)
         self._show_holding()
         self._ask_for_heights()

@@ -5,7 +5,6 @@ from __future__ import annotations
 import math
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
-from html import escape
 
 from PyQt6.QtCore import QPointF, QRectF, QSizeF, Qt
 from PyQt6.QtGui import QColor, QFontMetricsF, QPainter, QPen, QPixmap
@@ -314,10 +313,10 @@ class TurnMarks:
         mark, words = self.marked.pointed, self.studio.words
         if mark is None:
             found = self.heights.sensible(self.studio.height_mm)
-            return escape(sensible_words(found, words)) if self.marked.closer else ""
+            return sensible_words(found, words) if self.marked.closer else ""
         rows = [
             tr("{text}; below: {below}", text=words.say(t.text), below=words.say(t.below))
             for t in mark.turns
         ]
         height = show_length(mark.mm, self.studio.units)
-        return "<br>".join((f"<b>{escape(height)}</b>", *map(escape, rows)))
+        return "\n".join((height, *rows))

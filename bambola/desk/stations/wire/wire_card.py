@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import (
     QBoxLayout,
     QComboBox,
@@ -62,7 +61,6 @@ class WireCard(SheetWidgets):
             self._strands,
         ):
             label.setWordWrap(True)
-            label.setTextFormat(Qt.TextFormat.PlainText)
         self.load = LoadBar(theme, tr("What its wire bears and needs"))
         self.thinner = self._add_button("−", tr("Thinner wire (<)"), lambda: walk.ask_gauge(-1))
         self.stouter = self._add_button("+", tr("Stouter wire (>)"), lambda: walk.ask_gauge(1))
