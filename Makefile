@@ -8,13 +8,21 @@ PREFIX ?= $(HOME)/.local
 # by hand or by a test, compiles all of it anew.
 unexport PYTHONDONTWRITEBYTECODE
 
-.PHONY: demo test thorough durations check torture lowest mutants bench pictures screenshots schemas snapshots catalogue lock install uninstall pages deb release check-release clean
+.PHONY: demo test near smoke thorough durations check torture lowest mutants bench pictures screenshots schemas snapshots catalogue lock install uninstall pages deb release check-release clean
 
 demo: $(STAMP)
 	@scripts/demo $(VENV)
 
 test: $(STAMP)
 	@QT_QPA_PLATFORM=offscreen $(PY) -m pytest -n auto --dist worksteal --durations=10
+
+# The tests that reach what differs from main.
+near: $(STAMP)
+	@QT_QPA_PLATFORM=offscreen $(PY) -m scripts.near
+
+# Every target here on its smallest case: whether each runs to its end.
+smoke: $(STAMP)
+	@scripts/smoke $(VENV)
 
 # Everything that an ordinary run tries a few of; before a release, and where a part was touched.
 thorough: $(STAMP)
@@ -28,11 +36,12 @@ check: $(STAMP)
 	$(VENV)/bin/ruff check bambola tests benchmarks scripts
 	$(VENV)/bin/ruff format --check bambola tests benchmarks scripts
 	$(VENV)/bin/mypy
+	$(VENV)/bin/mypy --scripts-are-modules scripts/install
 	$(VENV)/bin/lint-imports
-	$(PY) scripts/check_words.py
-	$(PY) scripts/check_facts.py
-	$(PY) scripts/check_catalogues.py
-	@$(PY) scripts/catalogue.py --template $(VENV)/now.pot
+	$(PY) -m scripts.check_words
+	$(PY) -m scripts.check_facts
+	$(PY) -m scripts.check_catalogues
+	@$(PY) -m scripts.catalogue --template $(VENV)/now.pot
 	@diff -q $(VENV)/now.pot bambola/shipped/locale/bambola.pot > /dev/null || \
 		{ echo "The template of sentences is not of now: make catalogue"; exit 1; }
 	@scripts/check-desktop
@@ -44,20 +53,19 @@ lowest: $(STAMP)
 	@scripts/lowest $(VENV) $(VENV)-lowest
 
 mutants: $(STAMP)
-	@$(PY) -m pip install --quiet --disable-pip-version-check cosmic-ray==8.7.0 coverage==7.17.4
-	@$(PY) scripts/mutants.py $(ROOM)
+	@$(PY) -m scripts.mutants $(ROOM)
 
 bench: $(STAMP)
 	@QT_QPA_PLATFORM=offscreen $(PY) -m benchmarks
 
 pictures: $(STAMP)
-	@$(PY) scripts/plan_pictures.py
+	@$(PY) -m scripts.plan_pictures
 
 screenshots: $(STAMP)
-	@QT_QPA_PLATFORM=offscreen $(PY) scripts/screenshots.py docs/screenshots
-	@$(PY) scripts/guide_pictures.py docs/screenshots bambola/shipped/guide/en/pictures
-	@QT_QPA_PLATFORM=offscreen $(PY) scripts/screenshots.py $(VENV)/shots de
-	@$(PY) scripts/guide_pictures.py $(VENV)/shots bambola/shipped/guide/de/pictures
+	@QT_QPA_PLATFORM=offscreen $(PY) -m scripts.screenshots docs/screenshots
+	@$(PY) -m scripts.guide_pictures docs/screenshots bambola/shipped/guide/en/pictures
+	@QT_QPA_PLATFORM=offscreen $(PY) -m scripts.screenshots $(VENV)/shots de
+	@$(PY) -m scripts.guide_pictures $(VENV)/shots bambola/shipped/guide/de/pictures
 
 schemas: $(STAMP)
 	@$(VENV)/bin/bambola schema plan > bambola/core/export/plan.schema.json
@@ -68,7 +76,7 @@ schemas: $(STAMP)
 
 # Every sentence of the program, for a translator to start from, and brought into the languages there are.
 catalogue: $(STAMP)
-	@$(PY) scripts/catalogue.py
+	@$(PY) -m scripts.catalogue
 
 snapshots: $(STAMP)
 	@$(PY) -m tests.core.switches
@@ -95,7 +103,7 @@ uninstall:
 
 # Man pages and completion of the commands, as they are shipped.
 pages: $(STAMP)
-	@LC_ALL=C LANGUAGE=en COLUMNS=100 $(PY) scripts/pages.py bambola/shipped/share
+	@LC_ALL=C LANGUAGE=en COLUMNS=100 $(PY) -m scripts.pages bambola/shipped/share
 
 deb: $(STAMP)
 	@scripts/deb $(VENV) dist

@@ -4,11 +4,10 @@ from __future__ import annotations
 
 import math
 import statistics
-import subprocess
-import sys
 import time
 from dataclasses import replace
 from datetime import date
+from types import ModuleType
 
 from bambola.core.export.packet import Job, packet_pages, packet_pdf
 from bambola.core.face import faces_of
@@ -26,40 +25,10 @@ from bambola.core.solids import measure_solids
 from bambola.core.words import ENGLISH
 from bambola.demo import BADGER, HERON, TOAD, load_demo
 from bambola.shipped import default_bench
+from benchmarks.children import bare_window, run_child, start
 from benchmarks.display import display
 from benchmarks.figures import HELD_COLLAR, forty_parts
-from benchmarks.row import Row
-
-BARE = """
-import os, sys, time, numpy
-from PyQt6.QtGui import QGuiApplication
-from PyQt6.QtWidgets import QApplication, QLabel
-app = QApplication(sys.argv)
-label = QLabel(str(numpy.zeros(3))); label.resize(1280, 800); label.show()
-while not label.windowHandle().isExposed(): app.processEvents()
-app.processEvents(); QGuiApplication.sync()
-print(time.time(), flush=True); os._exit(0)
-"""
-OURS = """
-import os, time
-from PyQt6.QtGui import QGuiApplication
-from bambola.desk.shell.app import DEMO, raise_splash, set_up
-app, theme, settings, curtain = raise_splash(DEMO)
-print(time.time(), flush=True)
-window = set_up(theme, settings)
-over = curtain.hang_over(window)
-window.open_demo()
-while not window.resize_station.table.is_pictured: app.processEvents()
-over.hide(); window.repaint(); QGuiApplication.sync()
-print(time.time(), flush=True)
-"""
-AND_END = "os._exit(0)"
-AND_STAY = """
-while any(made.shot.smooth < 2 for made in window.resize_station.table.figures.prints.values()):
-    app.processEvents()
-while not window.darkroom._background.is_idle: app.processEvents()
-window.darkroom.close(); window.darkroom._background.finish(); os._exit(0)
-"""
+from benchmarks.row import Row, runs
 
 
 def start_up() -> list[Row]:
@@ -67,27 +36,35 @@ def start_up() -> list[Row]:
     design that was opened before, till the hand rested. Medians of five."""
     bare, first, live = [], [], []  # s, and times the bare window beside it
     with display() as environment:
-        _moments(OURS + AND_STAY, environment)
-        for _ in range(5):
-            (painted,) = _moments(BARE, environment)
+        _moments(start, environment, start.STAY)
+        for _ in range(runs(5)):
+            (painted,) = _moments(bare_window, environment)
             bare.append(painted)
-            painted, ready = _moments(OURS + AND_END, environment)
+            painted, ready = _moments(start, environment)
             first.append(painted / bare[-1])
             live.append(ready / bare[-1])
     one = statistics.median(bare)
     told = f"times a bare window ({one:.2f} s)"
     return [
-        Row(f"start to the first picture, {told}", statistics.median(first), 1.2, "×"),
-        Row(f"start to both figures live, {told}", statistics.median(live), 6.0, "×"),
+        Row(
+            f"start to the first picture, {told}",
+            statistics.median(first),
+            "start: first picture",
+            "×",
+        ),
+        Row(
+            f"start to both figures live, {told}",
+            statistics.median(live),
+            "start: both figures",
+            "×",
+        ),
     ]
 
 
-def _moments(code: str, environment: dict[str, str]) -> list[float]:
-    """Seconds from the start of a Python process to each moment it prints."""
+def _moments(module: ModuleType, environment: dict[str, str], *arguments: str) -> list[float]:
+    """Return the seconds from the start of a program to each moment it prints."""
     began = time.time()
-    command = [sys.executable, "-c", code]
-    done = subprocess.run(command, check=True, capture_output=True, text=True, env=environment)
-    return [float(line) - began for line in done.stdout.split()]
+    return [at - began for at in run_child(module, *arguments, environment=environment)]
 
 
 def figure_changed() -> list[Row]:
@@ -95,7 +72,7 @@ def figure_changed() -> list[Row]:
     bench, figure = default_bench(), forty_parts()
     height = make_plan(figure, Brief(), bench).from_height_mm
     found = []
-    for i in range(7):
+    for i in range(runs(7)):
         parts = list(figure.parts)
         snout = next(p for p in parts if p.id == "snout")
         at = parts.index(snout)
@@ -104,7 +81,14 @@ def figure_changed() -> list[Row]:
         began = time.perf_counter()
         make_plan(edited, Brief(height=height * 1.3), bench)
         found.append((time.perf_counter() - began) * 1000)
-    return [Row("exact plan, 40 parts, figure changed", statistics.median(found), 120, "ms")]
+    return [
+        Row(
+            "exact plan, 40 parts, figure changed",
+            statistics.median(found),
+            "plan: figure changed",
+            "ms",
+        )
+    ]
 
 
 def brief_changed() -> list[Row]:
@@ -117,16 +101,16 @@ def brief_changed() -> list[Row]:
         (", one part held", Brief(height=height).ruled("collar", HELD_COLLAR)),
     ):
         found = []
-        for i in range(21):
+        for i in range(runs(21)):
             began = time.perf_counter()
             make_plan(figure, brief.at_height(height * (1.1 + 0.013 * i)), bench)
             found.append((time.perf_counter() - began) * 1000)
-        limit = 10 if not what else 60
+        budget = "plan: brief changed, part held" if what else "plan: brief changed"
         rows.append(
             Row(
                 f"exact plan, 40 parts, only brief changed{what}",
                 statistics.median(found),
-                limit,
+                budget,
                 "ms",
             )
         )
@@ -137,7 +121,7 @@ def step_pictures() -> list[Row]:
     """Return a step's card and picture, laid out, on a plan just made: the slowest of all its steps."""
     bench, figure = default_bench(), forty_parts()
     slowest = []
-    for height in (150.0, 210.0, 330.0):
+    for height in (150.0, 210.0, 330.0)[: runs(3)]:
         plan = make_plan(figure, Brief(height=height), bench)
         found = []
         for step in plan.steps:
@@ -145,7 +129,14 @@ def step_pictures() -> list[Row]:
             lay_out(sheet_for(plan, step, bench).drawing, ENGLISH.say, 900.0, 640.0, 20.0)
             found.append((time.perf_counter() - began) * 1000)
         slowest.append(max(found))
-    return [Row("a step's picture, the slowest of 40 parts", statistics.median(slowest), 60, "ms")]
+    return [
+        Row(
+            "a step's picture, the slowest of 40 parts",
+            statistics.median(slowest),
+            "step picture",
+            "ms",
+        )
+    ]
 
 
 def order() -> list[Row]:
@@ -153,20 +144,21 @@ def order() -> list[Row]:
     bench = default_bench()
     light = dict(lightness(bench))
     rows = []
-    for about, more, limit in ((120, 0, 40.0), (300, 60, 120.0)):
+    for about, more in ((120, 0), (300, 60)):
         work = make_plan(forty_parts(more), Brief(), bench).work
         steps = len(sequence(work).tasks)
-        runs = []
-        for _ in range(5):
+        medians = []
+        for _ in range(runs(5)):
             found = []
-            for _ in range(5):
+            for _ in range(runs(5)):
                 began = time.perf_counter()
                 tasks = tasks_for(work)
                 cheapest_order(work, tasks, edges_of(work, tasks), light, bench.weights)
                 found.append((time.perf_counter() - began) * 1000 * about / steps)
-            runs.append(statistics.median(found))
+            medians.append(statistics.median(found))
         # The machine is shared: of some runs the calmest says what the work itself takes.
-        rows.append(Row(f"order of {about} steps (from {steps})", min(runs), limit, "ms"))
+        budget = f"order: {about} steps"
+        rows.append(Row(f"order of {about} steps (from {steps})", min(medians), budget, "ms"))
     current_memory().forget()
     return rows
 
@@ -174,13 +166,16 @@ def order() -> list[Row]:
 def large_figures() -> list[Row]:
     """Exact plans of many parts, nothing remembered: as many as people make, and as many as may be."""
     rows = []
-    for parts, limit in ((120, 3.0), (MOST_PARTS, 10.0)):
+    for parts, budget in (
+        (120, "plan: 120 parts"),
+        (MOST_PARTS, "plan: most parts"),
+    )[: runs(2)]:
         current_memory().forget()
         figure = forty_parts(parts - len(forty_parts().parts))
         began = time.perf_counter()
         make_plan(figure, Brief(height=200), default_bench())
         took = time.perf_counter() - began
-        rows.append(Row(f"exact plan, {len(figure.parts)} parts, anew", took, limit, "s"))
+        rows.append(Row(f"exact plan, {len(figure.parts)} parts, anew", took, budget, "s"))
     current_memory().forget()
     return rows
 
@@ -193,8 +188,8 @@ def closed_forms() -> list[Row]:
     volume = abs(alone.net_mm3 / (4 / 3 * math.pi * 8000) - 1) * 100
     area = abs(alone.exposed_mm2 / (1600 * math.pi) - 1) * 100
     return [
-        Row("solids against closed forms: volume", volume, 0.5, "%"),
-        Row("solids against closed forms: area", area, 0.5, "%"),
+        Row("solids against closed forms: volume", volume, "solids: volume", "%"),
+        Row("solids against closed forms: area", area, "solids: area", "%"),
     ]
 
 
@@ -206,12 +201,12 @@ def faces() -> list[Row]:
         document = load_demo(demo)
         plan = make_plan(document.figure, document.brief, default_bench())
         took = []
-        for _ in range(9):
+        for _ in range(runs(9)):
             began = time.perf_counter()
             found = faces_of(plan.solids.placement)
             took.append((time.perf_counter() - began) * 1000 / max(1, len(found)))
         worst = max(worst, statistics.median(took))
-    return [Row("marks of a head over its surface, the slowest demo", worst, 20.0, "ms")]
+    return [Row("marks of a head over its surface, the slowest demo", worst, "face marks", "ms")]
 
 
 def packet() -> list[Row]:
@@ -228,9 +223,9 @@ def packet() -> list[Row]:
     packet_pdf(replace(job, pages=("steps",)))
     cards = time.perf_counter() - began
     return [
-        Row("the badger's work cards", cards, 1.0, "s"),
-        Row("the packet of the badger at 220 mm", took, 10.0, "s"),
-        Row("  how large it is", len(made) / 1e6, 3.0, "MB"),
-        Row("  sheets without the steps", bare, 24.0, ""),
-        Row("  sheets with them", len(sheets), 40.0, ""),
+        Row("the badger's work cards", cards, "packet: cards", "s"),
+        Row("the packet of the badger at 220 mm", took, "packet: whole", "s"),
+        Row("  how large it is", len(made) / 1e6, "packet: size", "MB"),
+        Row("  sheets without the steps", bare, "packet: sheets without steps", ""),
+        Row("  sheets with them", len(sheets), "packet: sheets", ""),
     ]

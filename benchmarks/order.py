@@ -16,9 +16,9 @@ from bambola.core.plan.making.jobs import lightness
 from bambola.demo import BADGER, HERON, TOAD, load_demo
 from bambola.shipped import default_bench
 from benchmarks.figures import forty_parts
-from benchmarks.row import Row
+from benchmarks.row import SMALLEST, Row
 
-SECONDS = 10.0
+SECONDS = 0.2 if SMALLEST else 10.0
 """How long the reference searches for each figure."""
 
 
@@ -26,13 +26,13 @@ def against_reference() -> list[Row]:
     """Cost of changes over the best known, and the time it took; one row a figure."""
     named = [(path.stem.split(".")[0], load_demo(path).figure) for path in (BADGER, HERON, TOAD)]
     rows = []
-    for name, figure in (*named, ("forty parts", forty_parts())):
+    for name, figure in named[-1:] if SMALLEST else (*named, ("forty parts", forty_parts())):
         problem, took = _ours(figure)
         ours = problem.cost(range(problem.n))
         best = min(ours, _annealed(problem, SECONDS))
         gap = (ours / best - 1) * 100 if best else 0.0
         told = f"order of {name}, {problem.n} steps in {took:.0f} ms, over the best known"
-        rows.append(Row(told, gap, 2.0, "%"))
+        rows.append(Row(told, gap, "order: over the best known", "%"))
     return rows
 
 

@@ -17,7 +17,7 @@ COARSE = 4
 """How many pixels of the tile a cloud's grid is wide."""
 
 
-def laid() -> NDArray[np.int8]:
+def lay_fibres() -> NDArray[np.int8]:
     """Matted fibres, light and dark, in clouds: (512, 512), repeating."""
     rng = np.random.default_rng(20)
     start = rng.uniform(0, TILE, (COUNT, 2))
@@ -40,4 +40,4 @@ def laid() -> NDArray[np.int8]:
 
 
 if __name__ == "__main__":
-    SHIPPED.write_bytes(zlib.compress(laid().tobytes(), 9))
+    SHIPPED.write_bytes(zlib.compress(lay_fibres().tobytes(), 9))

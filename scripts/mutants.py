@@ -3,9 +3,10 @@
 Seeded mutants of a room's modules are made one after the other, and tests that run the changed line are
 tried on each, first those that have noticed most for the time they take: in a process forked from one that
 has read and collected all of them, in which the code of the function is exchanged. ``N`` is how many (300),
-``SEED`` which (1). Each is tried for up to twenty seconds of tests, with ``WHOLE=1`` on all that run its
-line: what is said is the least that is noticed. Those that change nothing are listed in
-``scripts/equivalent_mutants.txt``, a line each as this prints them, and do not count.
+``SEED`` which (1), ``TESTS`` the files of tests (all of the core's). Each is tried for up to twenty seconds
+of tests, with ``WHOLE=1`` on all that run its line: what is said is the least that is noticed. Those that
+change nothing are listed in ``scripts/equivalent_mutants.txt``, a line each as this prints them, and do not
+count.
 
 Who lives so far stands in ``build/reach/living-ROOM.txt``. Who was noticed once counts as long as the core is
 as it was, and is not tried again: tests are taken to grow only. ``rm -r build/reach`` begins anew.
@@ -41,11 +42,12 @@ from typing import Any
 
 import grimp
 import pytest
-from faults import ROOT, Instead, Mutant, functions, graft, grafts, module_name, sites
 from hypothesis import Phase, settings
-from names import TESTS
-from reach import KEPT, Reach, reach, state_of, surroundings
 from scipy.stats import binomtest
+
+from scripts.faults import ROOT, Instead, Mutant, functions, graft, grafts, module_name, sites
+from scripts.names import TESTS
+from scripts.reach import KEPT, Reach, reach, state_of, surroundings
 
 EQUIVALENT = Path(__file__).with_name("equivalent_mutants.txt")
 COUNT, SEED = int(os.environ.get("N", "300")), int(os.environ.get("SEED", "1"))
@@ -255,6 +257,9 @@ class Trials:
             once.write_text(json.dumps(sorted(noticed)))
             print(said, file=sys.stderr)
         print(*known.told(living), sep="\n")
+        if not counted:
+            print(f"{room}: no mutant of {len(chosen)} changes anything", flush=True)
+            return True
         rate = binomtest(len(counted) - len(living), len(counted))
         low, high = rate.proportion_ci(method="wilson")
         print(
@@ -390,7 +395,8 @@ def _read(tree: Path, tests: list[str]) -> None:
 
 def main() -> int:
     """Try the mutants of rooms; nought if more than 85 % of each are noticed."""
-    tests = sorted(str(path.relative_to(ROOT)) for path in TESTS.glob("test_*.py"))
+    every = (str(path.relative_to(ROOT)) for path in TESTS.glob("test_*.py"))
+    tests = os.environ["TESTS"].split() if "TESTS" in os.environ else sorted(every)
     with tempfile.TemporaryDirectory() as scratch:
         tree = _copied(Path(scratch))
         known = reach(tree, tests)

@@ -7,7 +7,7 @@ from collections import defaultdict
 from collections.abc import Iterator
 from pathlib import Path
 
-from faults import CORE, ROOT, Mutant, code_of, runs_when_read
+from scripts.faults import CORE, ROOT, Mutant, code_of, runs_when_read
 
 TESTS = ROOT / "tests/core"
 

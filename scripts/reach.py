@@ -16,28 +16,12 @@ from typing import Any
 from xml.etree import ElementTree
 
 from coverage import CoverageData
-from faults import CORE, ROOT, Mutant
-from names import Names
+
+from scripts.faults import CORE, ROOT, Mutant
+from scripts.names import Names
 
 KEPT = ROOT / "build/reach"
 """What was found of a file of tests is kept, and is good as long as neither it nor the core changes."""
-
-_WATCHED = """
-import pytest
-from coverage import Coverage
-from bambola.core.memo import memory
-
-@pytest.hookimpl(wrapper=True)
-def pytest_runtest_call(item):
-    memory().forget()  # else a test would not be seen to run what an earlier one has found
-    # Told here: by the names of functions, those that hypothesis tries would go by its own.
-    watching = Coverage.current()
-    watching.switch_context(item.nodeid.partition("[")[0])
-    try:
-        return (yield)
-    finally:
-        watching.switch_context("")
-"""
 
 
 @dataclass(frozen=True)
@@ -80,7 +64,6 @@ def surroundings(tree: Path) -> dict[str, str]:
 def reach(tree: Path, tests: Iterable[str]) -> Reach:
     """Run files of tests once, watched."""
     KEPT.mkdir(parents=True, exist_ok=True)
-    (tree / "watched.py").write_text(_WATCHED)
     (tree / "coverage.ini").write_text("[run]\nsource = bambola/core\nrelative_files = true\n")
     with ThreadPoolExecutor(os.cpu_count()) as pool:
         found = list(pool.map(lambda test: _watched(tree, test), tests))
@@ -117,7 +100,7 @@ def _watch(tree: Path, test: str, name: str) -> dict[str, Any]:
     data, timings = tree / f"{name}.coverage", tree / f"{name}.xml"
     subprocess.run(
         [sys.executable, "-m", "coverage", "run", f"--rcfile={tree / 'coverage.ini'}",
-         f"--data-file={data}", "-m", "pytest", "-q", "-p", "no:cacheprovider", "-p", "watched",
+         f"--data-file={data}", "-m", "pytest", "-q", "-p", "no:cacheprovider", "-p", "scripts.watched",
          f"--junit-xml={timings}", test],
         cwd=tree, env=surroundings(tree), check=True, stdout=subprocess.DEVNULL,
     )  # fmt: skip

@@ -11,9 +11,7 @@ from datetime import date
 from decimal import Decimal
 from pathlib import Path
 
-from guide_pictures import OF
 from PyQt6.QtCore import QLocale, QSettings
-from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication, QDoubleSpinBox
 
 from bambola.core.bench import Making, Record
@@ -38,6 +36,9 @@ from bambola.desk.stations.resize.height_dialog import HeightDialog
 from bambola.desk.stations.wool.station import WoolStation
 from bambola.language import choose_language, current_catalogue, set_language, tr
 from bambola.store import Journal
+from benchmarks.row import SMALLEST
+from benchmarks.window import wait
+from scripts.guide_pictures import OF
 
 SHOTS: tuple[tuple[str, dict[str, object]], ...] = (
     ("resize-front", {"swept": True}),
@@ -72,7 +73,7 @@ def main(folder: Path, language: str = "en") -> None:
     load_faces()
     teach_toolkit(app)
     with tempfile.TemporaryDirectory() as scratch:
-        for name, look in SHOTS:
+        for name, look in SHOTS[:1] if SMALLEST else SHOTS:
             if language == "en" or name in OF.values():
                 _shoot(folder / f"{name}.png", Path(scratch), {**look, "comma": comma})
 
@@ -187,7 +188,7 @@ def _sweep(window: Window) -> None:
     heights = window.resize_station.heights
     heights.sweep()
     while heights.swept is None:
-        QTest.qWait(100)
+        wait(100)
 
 
 def _shoot_heights(window: Window, asked: object, path: Path) -> None:
@@ -203,9 +204,9 @@ def _shoot_heights(window: Window, asked: object, path: Path) -> None:
     for name in asked:
         dialog.rows.rows[name].box.setChecked(True)
     while len(dialog.tape.bars) < len(asked):
-        QTest.qWait(100)
+        wait(100)
     dialog.lay.click()
-    QTest.qWait(4000)
+    wait(4000)
     dialog.grab().save(str(path))
     dialog.reject()
     window.studio.undo_stack.setClean()
@@ -217,9 +218,9 @@ def _shoot_packet(window: Window, path: Path) -> None:
     dialog = PacketDialog(window, window.studio, window.theme, window.settings, {})
     dialog.show()
     while dialog.document.pageCount() < 10:
-        QTest.qWait(100)
+        wait(100)
     dialog.kinds.setCurrentRow(1)
-    QTest.qWait(1500)
+    wait(1500)
     dialog.grab().save(str(path))
     dialog.reject()
     window.studio.undo_stack.setClean()
@@ -271,7 +272,7 @@ def _lay_wool(window: Window, what: str) -> None:
 def _weigh(station: WoolStation) -> None:
     """Some portions weighed out, and the next on the pan."""
     station.scale.start_simulated(plain=True)
-    QTest.qWait(1500)
+    wait(1500)
     scale = station.scale.simulated
     assert scale is not None
     for _ in range(3):
@@ -280,18 +281,18 @@ def _weigh(station: WoolStation) -> None:
         station.weigher.enter(round((aim.least + aim.most) / 2, 1))
     station.hand.select_portion(next(w.key for w in station.hand.portions if w.part == "snout"))
     scale.write(b"load 2.3\n")
-    QTest.qWait(1150)
+    wait(1150)
 
 
 def _settle(window: Window) -> None:
     """Wait until every picture and silhouette is there."""
     for i in range(200):
-        QTest.qWait(100)
+        wait(100)
         idle = window.darkroom.is_idle and window.measure_station.sighting.is_idle
         idle = idle and window.wool_station.is_idle
         if i > 8 and idle and (window.wire_station.is_idle or window.station != WIRE):
             break
-    QTest.qWait(300)
+    wait(300)
 
 
 def _pose(window: Window, pose: str) -> None:

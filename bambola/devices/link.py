@@ -2,16 +2,18 @@
 
 from __future__ import annotations
 
-from typing import TYPE_CHECKING
+from typing import TYPE_CHECKING, assert_never
 
 from PyQt6.QtCore import QIODevice, QObject, QTimer, pyqtSignal
 
+from bambola.devices.kinds import DEVICES, DeviceKind
 from bambola.devices.protocol import (
     SILENT_S,
     VERSION,
     Alive,
     Hello,
     LineSplitter,
+    Message,
     Range,
     Reading,
     Repeats,
@@ -25,8 +27,6 @@ if TYPE_CHECKING:
 
 BAUD = 9600
 _PATIENCE = 3
-_UNIT = {"caliper": "mm", "scale": "g"}
-"""What each kind of device measures in, once its lines are read."""
 
 
 def ports() -> list[tuple[str, str]]:
@@ -54,7 +54,7 @@ class DeviceLink(QObject):
     trouble = pyqtSignal(str)
     state_changed = pyqtSignal()
 
-    def __init__(self, kind: str, parent: QObject | None = None) -> None:
+    def __init__(self, kind: DeviceKind, parent: QObject | None = None) -> None:
         super().__init__(parent)
         self.kind, self.where = kind, ""
         self._port: QSerialPort | None = None
@@ -129,40 +129,48 @@ class DeviceLink(QObject):
     def _read_port(self) -> None:
         if self._port is None:
             return
-        for said in self._lines.feed(self._port.readAll().data()):
-            self._handle_message(said)
+        for message in self._lines.feed(self._port.readAll().data()):
+            self._handle_message(message)
 
-    def _handle_message(self, said: object) -> None:
+    def _handle_message(self, message: Message) -> None:
         if self._port is None:
             return
-        if isinstance(said, UnreadableLine):
-            self._rubbish += 1
-            if self._rubbish == _PATIENCE:
-                self.trouble.emit(
-                    tr(
-                        "The data from {where} cannot be read ({why}): it may be another device, or the"
-                        " cable is loose. Nothing was recorded.",
-                        where=self.where,
-                        why=said.why,
-                    )
-                )
+        if isinstance(message, UnreadableLine):
+            self._handle_rubbish(message)
             return
         self._silence.start()
-        if isinstance(said, Alive):
-            return
-        self._rubbish = 0
-        if isinstance(said, Hello):
-            self._repeats.forget()
-            self._handle_hello(said)
-        elif isinstance(said, Weight):
-            self.weight.emit(said)
-        elif isinstance(said, Range):
-            self.range.emit(said)
-        elif isinstance(said, Reading) and self._repeats.is_new(said):
-            self._handle_reading(said)
+        if not isinstance(message, Alive):
+            self._rubbish = 0
+        match message:
+            case Alive():
+                pass
+            case Hello():
+                self._repeats.forget()
+                self._handle_hello(message)
+            case Weight():
+                self.weight.emit(message)
+            case Range():
+                self.range.emit(message)
+            case Reading():
+                if self._repeats.is_new(message):
+                    self._handle_reading(message)
+            case _:
+                assert_never(message)
+
+    def _handle_rubbish(self, line: UnreadableLine) -> None:
+        self._rubbish += 1
+        if self._rubbish == _PATIENCE:
+            self.trouble.emit(
+                tr(
+                    "The data from {where} cannot be read ({why}): it may be another device, or the"
+                    " cable is loose. Nothing was recorded.",
+                    where=self.where,
+                    why=line.why,
+                )
+            )
 
     def _handle_reading(self, said: Reading) -> None:
-        wanted = _UNIT[self.kind]
+        wanted = DEVICES[self.kind].unit
         if said.unit != wanted:
             self.trouble.emit(
                 tr(

@@ -80,7 +80,7 @@ class UnreadableLine:
     why: str
 
 
-Said = Hello | Reading | Weight | Range | Alive | UnreadableLine
+Message = Hello | Reading | Weight | Range | Alive | UnreadableLine
 
 
 def checksum(text: str) -> str:
@@ -106,7 +106,7 @@ def range_line(step: float, capacity: float) -> str:
     return f"{text} {checksum(text)}\n"
 
 
-def parse_message(line: bytes) -> Said:
+def parse_message(line: bytes) -> Message:
     """Return the message in one line (without its line feed)."""
     if len(line) > MOST_BYTES:
         return UnreadableLine(tr("a line too long to be a reading"))
@@ -133,7 +133,7 @@ def parse_message(line: bytes) -> Said:
     return Reading(int(read[1]), value, "mm" if read[3] in MM_PER else "g")
 
 
-def _scale_says(text: str) -> Said:
+def _scale_says(text: str) -> Message:
     weight, span = _WEIGHT.fullmatch(text), _RANGE.fullmatch(text)
     found = weight or span
     if found is None:
@@ -157,7 +157,7 @@ class LineSplitter:
     def __init__(self) -> None:
         self._kept = b""
 
-    def feed(self, data: bytes) -> list[Said]:
+    def feed(self, data: bytes) -> list[Message]:
         """Return the messages completed by ``data``."""
         whole = (self._kept + data).replace(b"\r", b"\n").split(b"\n")
         self._kept = whole.pop()

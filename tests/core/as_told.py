@@ -17,6 +17,7 @@ import numpy as np
 import shapely
 from numpy.typing import NDArray
 
+from bambola.core.figure import Leaf
 from bambola.core.figure.shapes import Chain, ChainShape, Turned
 from bambola.core.plan import Plan
 from bambola.core.solids import Copy
@@ -90,10 +91,11 @@ def _rings(middle: Array, way: Array, wide: Array, deep: Array) -> Array:
 def drawn_shadow(copy: Copy, view: str) -> Any:
     """The outline of a part as it is drawn."""
     if not isinstance(copy.shape, ChainShape):
-        form = copy.shape.profile(96)
-        way = np.tile([0.0, 0.0, 1.0], (len(form.z), 1))
-        middle = np.column_stack([np.zeros((len(form.z), 2)), form.z])
-        rings = _rings(middle, way, form.half_width, form.half_depth)
+        assert not isinstance(copy.shape, Leaf)
+        profile = copy.shape.profile(96)
+        way = np.tile([0.0, 0.0, 1.0], (len(profile.z), 1))
+        middle = np.column_stack([np.zeros((len(profile.z), 2)), profile.z])
+        rings = _rings(middle, way, profile.half_width, profile.half_depth)
         return shadow(rings @ copy.matrix[:3, :3].T + copy.matrix[:3, 3], view)
     form = copy.shape.chain()
     flat = (form.points @ copy.matrix[:3, :3].T + copy.matrix[:3, 3]) @ np.array(VIEWS[view]).T
@@ -130,6 +132,7 @@ def told_rings(copy: Copy, bearer: Copy | None, told: Told, wound: bool, capped:
         radius = np.sqrt(np.maximum(0, np.interp(held, run, form.radii) ** 2 - (every - held) ** 2))
         drawn = _rings(*_line(form, every), radius, radius)
     else:
+        assert not isinstance(shape, Leaf)
         cut = shape.profile(400)
         every, form = cut.z, Chain(np.array([(0.0, 0.0, 0.0), (0.0, 0.0, 1.0)]), np.ones(2), False)
         drawn = _rings(*_line(form, every), cut.half_width, cut.half_depth)

@@ -26,8 +26,7 @@ from bambola.core.solids import place
 from bambola.demo import BADGER, HERON, load_demo
 from bambola.shipped import body_plans, default_bench
 from tests.core.test_small_choices import backed_by_spines, holding_a_tray
-from tests.core.test_wire import arm_on_post
-from tests.figures import ball, figure_of, one_ball
+from tests.figures import arm_on_post, ball, figure_of, one_ball
 
 LEAVE = {
     ("dress", "leave"), ("floating", "leave"), ("folding", "as-drawn"), ("hard-core", "smaller-core"),

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from typing import Any
 
 import numpy as np
 import pytest
@@ -62,15 +63,15 @@ def test_what_is_no_polygon_holds_nothing() -> None:
     assert nearest_edge(doubled, np.array([2.0, 3.0]))[0] == pytest.approx(2)
 
 
-def of_kind(kind: str, *args: object) -> object:
-    return next((r for r in remedies(*args) if r.kind == kind), None)  # type: ignore[arg-type]
+def of_kind(kind: str, *args: Any) -> Any:
+    return next((r for r in remedies(*args) if r.kind == kind), None)
 
 
 def test_stand_reaches_feet_or_lean_whichever_is_further() -> None:
     feet = [np.array([(10.0, 2.0), (4.0, -6.0), (7.0, -1.0)])]
     # The plumb point is (7, -2), so the furthest corner lies 5 mm away; the lean asks but 1 mm.
     stand = of_kind("stand", feet, (7.0, -2.0, 1.0), 20.0, 50.0, 45.0)
-    assert (stand.value, stand.at_mm) == (pytest.approx(10), pytest.approx((7.0, -2.0)))  # type: ignore[union-attr]
+    assert (stand.value, stand.at_mm) == (pytest.approx(10), pytest.approx((7.0, -2.0)))
     (alone,) = remedies([], (7.0, -2.0, 100.0), 20.0, 150.0, 45.0)
     assert (alone.kind, alone.value, alone.at_mm) == ("stand", pytest.approx(200), (7.0, -2.0))
 
@@ -80,10 +81,10 @@ def test_feet_grow_fourfold_at_most_ballast_over_their_middle() -> None:
     for need, grown in ((3.9, True), (4.1, False)):
         feet = of_kind("feet", foot, (30.0, 10.0, need), 5.0, 40.0, 45.0)
         assert (feet is not None) is grown
-        assert feet is None or feet.value == pytest.approx(need)  # type: ignore[attr-defined]
+        assert feet is None or feet.value == pytest.approx(need)
     # Ballast draws the centre, 1.2 mm up of 2, down to where the foot's millimetre is enough.
     ballast = of_kind("ballast", foot, (30.1, 10.0, 2.0), 5.0, 5.0, 35.0)
-    assert ballast.at_mm == pytest.approx((30.0, 10.0))  # type: ignore[union-attr]
+    assert ballast.at_mm == pytest.approx((30.0, 10.0))
 
 
 @pytest.mark.parametrize("need, within", [(5.5, True), (5.8, False)])
@@ -96,7 +97,7 @@ def test_third_contact_lies_no_further_off_than_twice_height(need: float, within
         # The corner at (2, √96) falls short up to φ where 2 cos φ + √96 sin φ is the need.
         corner = math.hypot(2, math.sqrt(96))
         short = math.asin(need / corner) - math.atan2(2, math.sqrt(96))
-        assert found.value == pytest.approx(need / math.cos(short), rel=0.01)  # type: ignore[attr-defined]
+        assert found.value == pytest.approx(need / math.cos(short), rel=0.01)
 
 
 def two_balls(sink: float) -> Figure:

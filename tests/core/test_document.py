@@ -248,7 +248,7 @@ def test_eyes_of_first_version_are_those_that_were_called_so(raw: dict[str, Any]
     )
     assert {p.id for p in first.parts if p.eye} == {id for id, is_eye in names.items() if is_eye}
     assert {m.part for m in first.marks if m.eye} == {id for id, is_eye in names.items() if is_eye}
-    assert not any(row.eye for row in (*now.parts, *now.marks))
+    assert not any(part.eye for part in now.parts) and not any(mark.eye for mark in now.marks)
     again = load_document(dump_document(first, Brief()), "a.json").figure
     assert again == first
 

@@ -113,7 +113,9 @@ def test_fair_calendar_keeps_free_times_and_skips_lost_week(
     events = list(icalendar.Calendar.from_ical(data).walk("VEVENT"))
     assert len(events) == len(fair.calendar.sittings) > 3
     for event in events:
-        start, end = event["dtstart"].dt, event["dtend"].dt
+        assert isinstance(event, icalendar.Event)
+        start, end = event.start, event.end
+        assert isinstance(start, datetime) and isinstance(end, datetime)
         assert start.date() >= FIRST and end.date() <= DUE - timedelta(days=2)
         assert any(
             f.weekday == start.weekday() and f"{start:%H:%M}" == f.start

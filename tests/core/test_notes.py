@@ -3,6 +3,8 @@
 from __future__ import annotations
 
 import random
+from dataclasses import replace
+from typing import Any
 
 import pytest
 
@@ -10,7 +12,7 @@ from bambola.core.bench import Bench
 from bambola.core.facts import RefusedError
 from bambola.core.figure import Brief, Figure
 from bambola.core.notes.building import ListedFigure, colour_words, figure_of
-from bambola.core.notes.kinds import KINDS, names
+from bambola.core.notes.kinds import KINDS, checked_kinds, names
 from bambola.core.notes.reading import MOST_CHARACTERS, Notes, read_notes
 from bambola.core.notes.writing import list_of, with_list
 from bambola.core.plan import make_plan
@@ -383,6 +385,14 @@ def test_spoilt_lists_lose_no_line_and_break_nothing(bench: Bench) -> None:
         if found is not None:
             assert place(found.figure).height > 0
             assert all(said(one.what) for one in (*found.taken, *found.doubts))
+
+
+@pytest.mark.parametrize("wrong", [{"bearers": ("haed",)}, {"form": "bal"}, {"site": "tpo"}])
+def test_kind_that_names_what_is_not_there_is_refused(wrong: dict[str, Any]) -> None:
+    spoilt = {**KINDS, "snout": replace(KINDS["snout"], **wrong)}
+    (name,) = (one if isinstance(one, str) else one[0] for one in wrong.values())
+    with pytest.raises(ValueError, match=f"'{name}' of 'snout'"):
+        checked_kinds(spoilt)
 
 
 def test_every_name_is_known_in_singular_and_plural() -> None:

@@ -9,6 +9,7 @@ import pytest
 from bambola.core.armature import Mass
 from bambola.core.armature.gauge import capacity_nmm
 from bambola.core.bench import Bench, Wool
+from bambola.core.facts import Mm
 from bambola.core.figure import Bone, Brief, Figure, Garment, Part, Seat
 from bambola.core.methods import card_for
 from bambola.core.plan import make_plan
@@ -142,7 +143,8 @@ def test_limb_on_stem_is_pushed_into_finished_bearer(bench: Bench) -> None:
     # The wire begins in the middle of a ball 50 mm across; the arm at its skin, where it is 12 mm thick.
     wound = card_for(plan, plan.steps[keys.index("core:arm:1")], bench)
     bare = next(fact for fact in wound.how if fact.kind == "wrap-limb.from-stem")
-    assert dict(bare.slots)["bare"].value == pytest.approx(25, abs=1.0)
+    depth = dict(bare.slots)["bare"]
+    assert isinstance(depth, Mm) and depth.value == pytest.approx(25, abs=1.0)
     assert plan.part("arm").piece_mm["length"] == pytest.approx(60 + 6, abs=1.5)
     # With the wire bound to another in the body, that is wound on the frame, and nothing is pushed in.
     framed = make_plan(arm_on_post(), Brief(), bench)

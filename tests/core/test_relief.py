@@ -1,9 +1,7 @@
 from __future__ import annotations
 
 import math
-import runpy
 from dataclasses import replace
-from pathlib import Path
 
 import numpy as np
 import pytest
@@ -14,6 +12,7 @@ from bambola.core.figure.places import fur_all_over
 from bambola.core.relief import Camera, Growing, Picture, bundle_picture, portrait, stage_of
 from bambola.core.relief.picture import TILE_LEVELS, fibre_tile
 from bambola.core.solids import Detail, place
+from scripts.fibre_tile import lay_fibres
 from tests.core.looks import kept, looks
 from tests.figures import ball, figure_of, one_ball, patch
 
@@ -184,7 +183,7 @@ def test_loose_bundle_is_paler_and_softer_at_its_edge() -> None:
 
 
 def test_fibres_that_are_shipped_are_those_that_are_laid() -> None:
-    laid = runpy.run_path(str(Path(__file__).parents[2] / "scripts/fibre_tile.py"))["laid"]()
+    laid = lay_fibres()
     light, right, down = fibre_tile()
     off = np.abs(light * TILE_LEVELS - laid)
     assert off.max() <= 1.001 and (off > 0.5).mean() < 0.001  # to the last bit of a machine's sines

@@ -168,7 +168,8 @@ def test_calendar_opens_elsewhere_and_lies_in_free_times(badger: Document) -> No
     told = "".join(str(event["description"]) for event in events)
     assert all(said(step.text) in told for step in plan.steps if step.kind != "wait")
     for event in events:
-        start, end = event["dtstart"].dt, event["dtend"].dt
+        assert isinstance(event, icalendar.Event)
+        start, end = event.start, event.end
         assert any(
             f.weekday == start.weekday() and f"{start:%H:%M}" == f.start
             and end - start == timedelta(minutes=f.minutes) for f in bench.free

@@ -12,6 +12,7 @@ from scipy.integrate import quad
 
 from bambola.core.bench import Bench
 from bambola.core.figure import Joint, Leaf, Limb, Place, Seat, Tilt
+from bambola.core.figure.places import Outline
 from bambola.core.figure.shapes import Shape
 from bambola.core.plan import make_plan
 from bambola.core.solids import inside
@@ -153,6 +154,7 @@ def test_mirrored_patch_covers_both_sides() -> None:
     # Seen from in front a ball's skin within a strip of the picture is a zone: 2πR times its height, halved.
     high = ((-1.2, 0.2), (1.2, 0.2), (1.2, 0.6), (-1.2, 0.6))
     half = patch("a", "w", view="front", outline=((0, 0.2), (1.2, 0.2), (1.2, 0.6), (0, 0.6)))
+    assert isinstance(half.where, Outline)
     zone = math.pi * 25 * (0.4 * 25)
     for inset, area in (
         (half, zone / 2),

@@ -47,7 +47,7 @@ def thin(bench: Bench) -> ThinAnswer:
         figure = figure or arm_on_post(60.0, limb)
         gauge = Gauge(metal, mm, needed, NOTHING, cores)
         loads: dict[Pair, BoneLoad] = {
-            bone: BoneLoad(*sorted(bone), nmm, nmm, 60.0)
+            bone: BoneLoad(min(bone), max(bone), nmm, nmm, 60.0)
             for bone, nmm in zip((IN_TRUNK, IN_ARM), weights, strict=True)
         }
         rows = thin_limbs(figure, place(figure), {"arm": gauge}, loads, shelf, wound)

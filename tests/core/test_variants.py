@@ -101,9 +101,7 @@ def test_variants_share_unaltered_parts(bench: Bench) -> None:
     plan = make_plan(badger, Brief(height=180.0, altered=change), bench)
     assert not {"cape", "muffler"} & {p.id for p in plan.parts}
     assert "woad" not in {w.wool for w in plan.wools} or "woad" not in {
-        badger.by_id[p].coat.wool
-        for p in badger.by_id
-        if badger.by_id[p].coat  # type: ignore[union-attr]
+        part.coat.wool for part in badger.parts if part.coat
     }
     dyed = make_plan(
         badger, Brief(height=180.0, altered=Alteration(colours={"grey": "charcoal"})), bench

@@ -24,6 +24,7 @@ from bambola.core.solids import AXES, Copy, outline_of_copy, own_copy, place
 from bambola.demo import HERON, PICTURES, load_demo
 from bambola.desk.shell.window import Window
 from bambola.desk.stations.menus import PARTS
+from tests.typing_hands import type_text
 
 LEFT, NONE = Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier
 Spot = tuple[float, float]
@@ -152,7 +153,7 @@ class Maker:
         line = slip.name.lineEdit()
         assert line
         line.selectAll()
-        QTest.keyClicks(line, name)
+        type_text(line, name)
         slip.kind.setCurrentIndex(slip.kind.findData(kind))
         slip.parent_.setCurrentIndex(max(0, slip.parent_.findData(parent)))
         if slip.pair.isChecked() != pair:

@@ -2,11 +2,11 @@ from __future__ import annotations
 
 import json
 import subprocess
-import sys
 import threading
 import time
 from collections.abc import Callable
 from pathlib import Path
+from typing import Any
 
 import pytest
 from PyQt6.QtCore import QMimeData, QPointF, Qt, QTimer, QUrl
@@ -28,6 +28,8 @@ from bambola.desk.shell.window import Window
 from bambola.files import ExportError
 from bambola.files.limited import StoppedError
 from bambola.store import journal
+from tests.children import command_of, second_start
+from tests.typing_hands import type_text
 
 pytestmark = pytest.mark.usefixtures("coarse_felt")
 
@@ -55,6 +57,7 @@ def test_saved_design_reopens_as_it_was(
     window.actions_["save"].trigger()
     assert (tmp_path / "mine.bambola.json~").exists()
     again = new_window()
+    assert again.recent_menu is not None
     again.recent_menu.actions()[0].trigger()
     assert again.studio.brief == window.studio.brief and again.studio.figure == window.studio.figure
 
@@ -133,7 +136,7 @@ def test_dropped_picture_begins_new_figure(
     window.dropEvent(QDropEvent(QPointF(5, 5), Qt.DropAction.CopyAction, mime, left, plain))
     page = window.start_page
     assert page.isVisible() and page.height_.hasFocus() and "fox.png" in page._told.text()
-    QTest.keyClicks(page.height_, "18 cm")
+    type_text(page.height_, "18 cm")
     QTest.mouseClick(page.pictures, left)
     assert begun[-1] == ({"front": picture}, 180.0)
     assert not page.start.isVisible()  # one next thing
@@ -200,7 +203,12 @@ def test_unreadable_journal_is_discarded_only_knowingly(
     fresh = new_window()
     asked: list[str] = []
     ask = fresh.files._ask_in_box
-    fresh.files._ask_in_box = lambda text, *rest: (asked.append(text), ask(text, *rest))[1]  # type: ignore[method-assign]
+
+    def noted(text: str, *rest: Any) -> int:
+        asked.append(text)
+        return ask(text, *rest)
+
+    fresh.files._ask_in_box = noted  # type: ignore[method-assign]
     answers += [BUTTON.Close, BUTTON.Discard]
     assert not fresh.files.offer_recovery() and entry.exists() and "moss" in asked[0]
     assert not fresh.files.offer_recovery() and not entry.exists()
@@ -271,10 +279,7 @@ def test_second_start_hands_its_design_to_open_window(
     assert not hand_over(path, path=line)
     server = InstanceServer(window, line)
     server.asked.connect(window.come_forward)
-    code = "import sys; from pathlib import Path;"
-    code += "from bambola.desk.shell.single_instance import hand_over;"
-    code += "sys.exit(not hand_over(Path(sys.argv[1]), path=Path(sys.argv[2])))"
-    start = subprocess.Popen([sys.executable, "-c", code, str(path), str(line)])
+    start = subprocess.Popen(command_of(second_start, str(path), str(line)))
     qtbot.waitUntil(lambda: window.studio.path == path, timeout=20_000)
     assert start.wait(10) == 0
     window.studio.set_height(111.0)

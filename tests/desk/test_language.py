@@ -40,6 +40,7 @@ from bambola.desk.stations.order.week import WeekDialog
 from bambola.desk.stations.resize.height_dialog import HeightDialog
 from bambola.desk.stations.wool.swatch import SwatchDialog
 from bambola.language import CATALOGUES
+from tests.children import direction, output_of
 from tests.desk.reading import painted, texts_of
 from tests.effort import some, thorough
 from tests.pseudo import Pseudo
@@ -80,8 +81,12 @@ def names_of(window: Window) -> list[str]:
     """What people have named themselves: parts, wools, wires; the longest first."""
     figure, bench = window.studio.figure, window.studio.bench
     assert figure is not None
-    things = (*figure.parts, *figure.fittings, *figure.wires, *figure.marks)
-    found = {figure.name, *(thing.name for thing in things)}
+    found = {
+        figure.name,
+        *(part.name for part in figure.parts),
+        *(mark.name for mark in figure.marks),
+    }
+    found |= {*(each.name for each in figure.fittings), *(wire.name for wire in figure.wires)}
     found |= {part.plural for part in figure.parts if part.plural}
     found |= {wool.name for wool in bench.wools} | {stock.name for stock in bench.wire_stock}
     return sorted((name.lower() for name in found), key=len, reverse=True)
@@ -311,11 +316,6 @@ def test_numbers_are_written_and_read_as_in_makers_country(
 @pytest.mark.parametrize("asked", ["", "en"])
 def test_english_runs_from_left_to_right_in_arabic_country(tmp_path: Path, asked: str) -> None:
     """“mm wide 83” was read there."""
-    code = (
-        "import sys; from bambola.desk.shell.app import raise_splash; from PyQt6.QtCore import QLocale;"
-        "app = raise_splash(None)[0];"
-        "sys.stdout.write(f'{app.layoutDirection().name} {QLocale().toString(83)}')"
-    )
     surroundings = {
         **os.environ,
         "LC_ALL": "ar_EG.UTF-8",
@@ -323,10 +323,7 @@ def test_english_runs_from_left_to_right_in_arabic_country(tmp_path: Path, asked
         "LANGUAGE": asked,
         "HOME": str(tmp_path),
     }
-    done = subprocess.run(
-        [sys.executable, "-c", code], capture_output=True, text=True, env=surroundings
-    )
-    assert done.stdout == "LeftToRight 83", done.stderr
+    assert output_of(direction, **surroundings) == "LeftToRight 83\n"
 
 
 def test_numbers_keep_units_right_to_left(spoken: None) -> None:

@@ -21,6 +21,7 @@ from bambola.desk.shell.window import Window
 from bambola.desk.stations.order.lesson_boxes import EndBox, SizeBox
 from bambola.desk.stations.order.make_view import MakeView
 from bambola.shipped import LESSONS, default_bench
+from tests.typing_hands import type_text
 
 LEFT = Qt.MouseButton.LeftButton
 
@@ -60,7 +61,7 @@ class Hand:
         if isinstance(box, SizeBox):
             self.asked.append(box.line.text())
             if self.by == "keys":
-                QTest.keyClicks(box.line, self.sizes(box.line.text()))
+                type_text(box.line, self.sizes(box.line.text()))
                 QTest.keyClick(box.line, Qt.Key.Key_Return)
             else:
                 self.press(_button(box, "Keep it"))

@@ -15,6 +15,7 @@ from bambola.desk.stations.menus import OUTLINE, PICTURE
 from bambola.shipped import default_bench
 from tests.desk.maker import Maker
 from tests.effort import thorough
+from tests.typing_hands import type_text
 
 
 def core_wool(figure: Figure) -> float:
@@ -68,7 +69,7 @@ def frame_on_the_sill(maker: Maker) -> None:
         maker.drag(hand.places()[pin], board.lay.to_screen(*seen))
     maker.chip("Between the pins…")
     board.entry.selectAll()
-    QTest.keyClicks(board.entry, "15 cm")
+    type_text(board.entry, "15 cm")
     QTest.keyClick(board.entry, Qt.Key.Key_Return)
     corner = hand.places()["crop-a"]
     beside = board.lay.to_screen(*framing.to_mm(top[0] + 80, framing.ground))

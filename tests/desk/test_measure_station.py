@@ -5,6 +5,7 @@ import json
 import math
 from collections.abc import Callable
 from pathlib import Path
+from typing import Any
 
 import numpy as np
 import pytest
@@ -38,6 +39,7 @@ from bambola.desk.session.studio import EditorSession
 from bambola.desk.shell.stations import MEASURE, RESIZE
 from bambola.desk.shell.window import Window
 from bambola.desk.stations.measure.board import WOOL_MIME
+from bambola.desk.stations.measure.hands.base import Hand
 from bambola.desk.stations.measure.hands.shape import MOVE, TURN
 from bambola.desk.stations.measure.part_dialogs import ask_graft, copy_part
 from bambola.desk.stations.measure.round_pane import MeasureList
@@ -46,6 +48,8 @@ from bambola.desk.stations.measure.sizes_table import ColumnsDialog
 from bambola.desk.stations.measure.station import MeasureStation
 from bambola.desk.stations.menus import FACE, PARTS, SHAPE, WIRE
 from bambola.shipped import body_plans
+from benchmarks.window import wait
+from tests.typing_hands import type_text
 
 LEFT, NONE = Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier
 
@@ -89,7 +93,7 @@ def row(station: MeasureStation, part: str, measure: str) -> MeasureRow:
 
 def write(entry: object, text: str) -> None:
     entry.selectAll()  # type: ignore[attr-defined]
-    QTest.keyClicks(entry, text)  # type: ignore[call-overload]
+    type_text(entry, text)
     QTest.keyClick(entry, Qt.Key.Key_Return)  # type: ignore[call-overload]
 
 
@@ -359,7 +363,7 @@ def test_keys_alone_choose_grip_nudge_it_and_type_its_number(station: MeasureSta
     QTest.keyClick(board, Qt.Key.Key_Right)
     assert measures(station, "neck")["thickness"] == pytest.approx(thick + 1.0)
     QTest.keyClick(board, Qt.Key.Key_2)
-    QTest.keyClicks(board.entry, "6")
+    type_text(board.entry, "6")
     QTest.keyClick(board.entry, Qt.Key.Key_Return)
     assert measures(station, "neck")["thickness"] == pytest.approx(26.0)
     assert board.hasFocus() and station.studio.undo_stack.count() > steps
@@ -535,7 +539,7 @@ def test_patch_is_outlined_on_coat(station: MeasureStation) -> None:
 def test_bones_are_drawn_and_snap_to_axes(station: MeasureStation) -> None:
     window_of(station).actions_["step_5"].trigger()
     assert station.step == WIRE
-    QTest.qWait(20)  # the board is laid anew beside fewer buttons
+    wait(20)  # the board is laid anew beside fewer buttons
     station.studio.selection.select_part("tail")
     wires = len(load_demo(HERON).figure.wires)
     copy = own_copy(station.board.placement(), "tail")
@@ -860,7 +864,12 @@ def test_copied_picture_is_laid_by_key_and_kept_as_file(
         assert station.board.view == seen
     # The folder of the last picture is offered next time, here and on the page of new figures.
     asked: list[str] = []
-    monkeypatch.setattr(PictureDialog, "ask", lambda *a: (asked.append(a[2]), "")[1])
+
+    def ask(*given: Any) -> str:
+        asked.append(given[2])
+        return ""
+
+    monkeypatch.setattr(PictureDialog, "ask", ask)
     station.pictures.ask()
     window_of(station).start_page.ask_pictures()
     assert asked == [str(kept.parent)] * 3
@@ -882,7 +891,7 @@ def test_changing_figure_keeps_what_is_asked_of_it(station: MeasureStation) -> N
 def keys(station: MeasureStation, *strokes: Qt.Key | str) -> None:
     for stroke in strokes:
         if isinstance(stroke, str):
-            QTest.keyClicks(station.board, stroke)
+            type_text(station.board, stroke)
         else:
             QTest.keyClick(station.board, stroke)
 
@@ -898,7 +907,7 @@ def point(station: MeasureStation, u: float, v: float) -> None:
         for modifier, step in (
             (Qt.KeyboardModifier.AltModifier, 5.0), (NONE, 1.0), (Qt.KeyboardModifier.ShiftModifier, 0.1),
         ):  # fmt: skip
-            assert hand.pointer
+            assert isinstance(hand, Hand) and hand.pointer
             far = goal - hand.pointer[axis]
             for _ in range(int(abs(far) / step + 0.001)):
                 QTest.keyClick(station.board, more if far > 0 else less, modifier)
@@ -1052,6 +1061,7 @@ def test_sizes_are_taken_from_what_was_copied_out_of_spreadsheet(
     def answered(dialog: ColumnsDialog) -> int:
         first, second = dialog.boxes
         ok = dialog.findChild(QDialogButtonBox).button(QDialogButtonBox.StandardButton.Ok)  # type: ignore[union-attr]
+        assert ok is not None
         assert first.currentData() == "part" and not ok.isEnabled()
         second.setCurrentIndex(second.findData("length"))
         return int(ok.isEnabled())

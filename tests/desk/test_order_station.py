@@ -336,6 +336,7 @@ def test_what_counts_changes_order_and_is_kept(
     station.minding.click()
     assert window.studio.bench.weights.needle == 6.0 and window.studio.bench.weights.leaving == 0.0
     plan = window.studio.plan
+    assert plan is not None
     after = count_changes(plan.order.tasks, light)
     assert after.needle < before.needle and after.leaving > before.leaving
     # It is what the maker asked for: by these weights the new order is cheaper than the old.

@@ -51,9 +51,11 @@ def test_stretch_is_laid_and_pulled_by_its_beads(station: MeasureStation) -> Non
     # The body is 76 mm high: ten of them are so much of it.
     pull(station, "end", QPoint(0, -round(10 * station.board.lay.scale)))
     (higher,) = places(station)
+    assert isinstance(higher.where, Band)
     assert higher.where.end == pytest.approx(place.where.end + 10 / 76, abs=0.02)
     pull(station, "end", QPoint(0, 2000))  # past where it begins
     (thin,) = places(station)
+    assert isinstance(thin.where, Band)
     assert thin.where.begin < thin.where.end < thin.where.begin + 0.02
     station.studio.undo_stack.undo()
     station.studio.undo_stack.undo()
@@ -97,7 +99,8 @@ def test_keys_lay_furs_name_and_take_away(
     while station.places.grip != "wide":
         QTest.keyClick(board, "G")
     QTest.keyClick(board, Qt.Key.Key_Up)
-    assert places(station)[1].where.wide == pytest.approx(moved.wide + 2, abs=0.2)
+    wider = places(station)[1].where
+    assert isinstance(wider, Line) and wider.wide == pytest.approx(moved.wide + 2, abs=0.2)
     for _ in range(3):
         QTest.keyClick(board, Qt.Key.Key_Delete)
         station.studio.settle()

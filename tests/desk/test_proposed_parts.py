@@ -27,6 +27,7 @@ from bambola.shipped import body_plans
 from tests.core.test_proposing import FRONT, HEIGHT, SIDE, painted
 from tests.desk.reading import painted as painted_texts
 from tests.effort import THOROUGH
+from tests.typing_hands import type_text
 
 LEFT = Qt.MouseButton.LeftButton
 FEW = ("two-legged-doll", "cub", "whale")
@@ -71,7 +72,7 @@ def answer(station: MeasureStation, like: str | None, looks_left: bool = True) -
     if like is None:
         QTest.keyClick(asked.none, Qt.Key.Key_Space)
         return
-    QTest.keyClicks(asked.shelf, like)
+    type_text(asked.shelf, like)
     assert like.lower() in asked.take.text()
     QTest.keyClick(asked.shelf, Qt.Key.Key_Return)
 
@@ -93,17 +94,17 @@ def test_parts_are_proposed_agreed_with_by_keys_and_undone(
     assert figure is not None
     count = len(figure.parts)
     assert slip.told.text().startswith(f"Like the body plan Two-legged doll. {count} to go")
-    asked = []
-    while slip.isVisible() and len(asked) < count:
+    parts = []
+    while slip.isVisible() and len(parts) < count:
         part = studio.selection.part
         assert part is not None and slip.name.currentText() == studio.figure.by_id[part].name  # type: ignore[union-attr]
-        asked.append(part)
+        parts.append(part)
         if part == "head":
-            QTest.keyClicks(slip.name.lineEdit(), "Face")
+            type_text(slip.name.lineEdit(), "Face")
         left = slip.told.text()
         QTest.keyClick(slip.name.lineEdit(), Qt.Key.Key_Return)
         qtbot.waitUntil(lambda left=left: slip.told.text() != left or not slip.isVisible())
-    assert sorted(asked) == sorted(figure.by_id) and not slip.isVisible()
+    assert sorted(parts) == sorted(figure.by_id) and not slip.isVisible()
     # Enter takes each as it is proposed: a box of names once went back to its first row, and all were bodies.
     was = {part.id: (part.name, part.parent) for part in figure.parts}
     now = {part.id: (part.name, part.parent) for part in studio.figure.parts}  # type: ignore[union-attr]

@@ -25,6 +25,7 @@ from bambola.desk.stations.measure.station import MeasureStation
 from bambola.shipped import default_bench
 from benchmarks.sitters import SETTINGS, photographed, sitter, whole_height
 from tests.effort import thorough
+from tests.typing_hands import type_text
 
 LEFT, ALT = Qt.MouseButton.LeftButton, Qt.KeyboardModifier.AltModifier
 KEY_S, CLICK_S, PULL_S = 0.3, 1.2, 2.0
@@ -83,7 +84,7 @@ class Hands:
         self.keys += 1
 
     def type(self, on: QWidget, text: str) -> None:
-        QTest.keyClicks(on, text)
+        type_text(on, text)
         self.keys += len(text)
 
     def click(self, on: QWidget, at: QPoint | None = None) -> None:
@@ -139,7 +140,7 @@ class Hands:
         board.setFocus()
         for spot in (start, end):
             self._point(spot)
-            QTest.keyClicks(board, " ")
+            type_text(board, " ")
             self.keys += 1
         self.key(board, Qt.Key.Key_Return)
 
@@ -200,7 +201,7 @@ def test_twenty_parts_are_entered_in_four_minutes(
         next(
             n
             for n in range(asked.shelf.count())
-            if asked.shelf.item(n).text() == "Animal on two legs"
+            if (item := asked.shelf.item(n)) and item.text() == "Animal on two legs"
         )  # type: ignore[union-attr]
     )
     hands.clicks, hands.keys = hands.clicks + mouse, hands.keys + 4 * (not mouse)
@@ -218,7 +219,7 @@ def test_twenty_parts_are_entered_in_four_minutes(
         assert on == (figure.by_id[part.parent].name if part.parent else None), part.name
         assert own.pair == part.pair, part.name
     window.go_to(RESIZE)
-    assert window.studio.plan.steps
+    assert window.studio.plan is not None and window.studio.plan.steps
     # What lies within the outline is as wide as its colour.
     for name, _, wide, *_ in MORE:
         if name.endswith("button") or name == "Knee":
@@ -264,8 +265,10 @@ def _draw_what_is_missing(hands: Hands, figure: Figure, qtbot: QtBot) -> None:
         hands.draw(at - half, at + half)
         assert slip.isVisible(), name
         slip.name.setFocus()
-        slip.name.lineEdit().selectAll()
-        hands.type(slip.name.lineEdit(), name)
+        line = slip.name.lineEdit()
+        assert line is not None
+        line.selectAll()
+        hands.type(line, name)
         hands.choose(slip.parent_, next(p.name for p in figure.parts if p.id == on))
         hands.choose(slip.kind, "ball or egg")
         if slip.pair.isChecked() != pair:

@@ -13,6 +13,7 @@ from pytestqt.qtbot import QtBot
 from bambola.core.relief import Camera
 from bambola.desk.shell.stations import WOOL
 from bambola.desk.shell.window import Window
+from benchmarks.window import wait
 from tests.desk.test_resize_station import flag_at, part_point, pull
 
 LEFT = Qt.MouseButton.LeftButton
@@ -174,7 +175,7 @@ def test_pages_are_created_on_first_visit(
     window.wire_station.ground.setFocus()
     shown, held = window.stack.currentWidget(), hands_on(window)
     while window.pages.make_next():
-        QTest.qWait(5)
+        wait(5)
         assert window.stack.currentWidget() is shown and hands_on(window) is held
     assert window.wool_station.hand.current and window.wool_station.hand.current.part == "head"
     assert all(window.pages.is_made(i) for i in range(5)) and window.studio.plan is plan

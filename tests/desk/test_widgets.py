@@ -30,6 +30,8 @@ from bambola.desk.shell.message import MessageStrip
 from bambola.desk.shell.splash import keep_picture, splash_for, wait_until_seen
 from bambola.desk.shell.stations import WOOL
 from bambola.desk.shell.window import Window
+from benchmarks.window import wait
+from tests.children import before_splash, output_of
 from tests.effort import some
 from tests.figures import ball, figure_of, one_ball
 
@@ -186,7 +188,7 @@ def test_nothing_is_pushed_out_of_window_by_large_text(
     window: Window, qtbot: QtBot, scale: float
 ) -> None:
     window.theme.set(scale=scale)
-    QTest.qWait(50)
+    wait(50)
     page = window.centralWidget()
     assert page is not None
     for widget in (
@@ -206,7 +208,7 @@ def test_nothing_is_pushed_out_of_window_by_large_text(
     ):
         for face in range(faces):
             window.actions_[f"{menu}_{face}"].trigger()
-            QTest.qWait(20)
+            wait(20)
             for button in bar.findChildren(QPushButton):
                 if button.isVisible():
                     assert button.width() >= button.sizeHint().width(), button.text()
@@ -286,12 +288,7 @@ def test_splash_shows_designs_last_picture(
 
 
 def test_splash_waits_for_no_sums() -> None:
-    code = (
-        "import sys; from bambola.desk.shell.app import raise_splash, DEMO;"
-        "print(sorted({'pydantic', 'numpy', 'manifold3d', 'embreex', 'scipy'} & set(sys.modules)))"
-    )
-    done = subprocess.run([sys.executable, "-c", code], check=True, capture_output=True, text=True)
-    assert done.stdout.strip() == "[]"
+    assert output_of(before_splash).strip() == "[]"
 
 
 def test_application_starts_and_pictures_itself(tmp_path: Path) -> None:

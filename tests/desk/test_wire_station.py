@@ -20,6 +20,7 @@ from bambola.desk.stations.wire.station import WireStation
 from bambola.desk.stations.wire.walk import node_words
 from tests.core.test_standing import pendulum
 from tests.said import said
+from tests.typing_hands import type_text
 
 
 @pytest.fixture
@@ -32,7 +33,7 @@ def station(window: Window) -> WireStation:
 def keys(widget: object, *names: object) -> None:
     for key in names:
         if isinstance(key, str):
-            QTest.keyClicks(widget, key)  # type: ignore[arg-type]
+            type_text(widget, key)
         elif isinstance(key, tuple):
             QTest.keyClick(widget, key[0], key[1])  # type: ignore[arg-type]
         else:

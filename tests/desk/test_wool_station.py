@@ -98,6 +98,7 @@ def test_figure_is_weighed_out_with_unplugging_in_middle(
         assert hand.done[now.key].grams == taken
     assert set(hand.done) == {w.key for w in hand.portions}
     # The records hold what lay on the pan, and the shelf gives just that.
+    assert window.studio.figure is not None
     kept = window.bench_desk.book.weighed(window.studio.figure.id)
     assert {w.portion: w.grams for w in kept} == {k: w.grams for k, w in hand.done.items()}
     before = {w.id: w.grams for w in window.bench_desk.base.wools}

@@ -107,6 +107,7 @@ def test_drag_is_planned_here_after_process_dies(planning: WorkerProcess, qtbot:
     number = planning.number
     assert number is not None
     os.kill(number, signal.SIGKILL)
+    assert studio.plan is not None
     mm = studio.plan.to_height_mm * 0.95
     studio.pull_height(mm, studio.new_gesture())
     qtbot.waitUntil(lambda: not studio.is_behind, timeout=30_000)

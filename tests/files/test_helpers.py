@@ -14,12 +14,13 @@ from pathlib import Path
 import numpy as np
 import pytest
 from PIL import Image
-from PyQt6.QtCore import QProcess
+from PyQt6.QtCore import QObject
 from pytestqt.qtbot import QtBot
 
 import bambola
 from bambola.demo import BADGER, TOAD
-from bambola.desk.running.worker_process import WorkerProcess, start_helper
+from bambola.desk.running.children import ChildProcess
+from bambola.desk.running.worker_process import WorkerProcess
 from bambola.desk.session.planner import PLANNING
 from bambola.files.limited import FOLDER, helper_start
 from bambola.files.pattern import read_pattern
@@ -64,22 +65,19 @@ def test_every_kind_of_helper_ignores_current_folder(
         time.sleep(0.02)
     assert worker.is_up
     worker.end()
+    parent = QObject()
     for module, given in (
         ("bambola.devices.simulated_scale", ["--plain"]),
         ("bambola.desk.stations.wool.splitter", []),
     ):
-        process = QProcess()
-        start_helper(process, module, *given)
+        child, heard = ChildProcess(parent), []
+        child.line_read.connect(heard.append)
+        child.ended.connect(lambda heard=heard: heard.append(b"ended"))
+        child.start(module, *given)
         if not given:
-            process.write(b'{"wanted": [], "hank_g": 1.0, "patience_s": 1.0}\n')
-        qtbot.waitUntil(
-            lambda process=process: (
-                process.bytesAvailable() > 0 or process.state() == QProcess.ProcessState.NotRunning
-            ),
-            timeout=20_000,
-        )
-        process.kill()
-        process.waitForFinished(2000)
+            child.write(b'{"wanted": [], "hank_g": 1.0, "patience_s": 1.0}\n')
+        qtbot.waitUntil(lambda heard=heard: bool(heard), timeout=20_000)
+        child.end()
     assert not trap.exists(), trap.read_text()
 
 

@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-import subprocess
-import sys
 from pathlib import Path
 
 import numpy as np
@@ -13,6 +11,7 @@ from bambola.core.relief import Camera, portrait, stage_of
 from bambola.core.solids import place
 from bambola.demo import TOAD, load_demo
 from bambola.store import KeptPictures, caches
+from tests.children import modules_of_room, output_of
 
 COLOURS = {"core-batt": "#dddddd"}
 
@@ -44,15 +43,13 @@ def test_cached_picture_depends_on_figure_view_and_code(
 )
 def test_cache_key_covers_all_dependencies(room: str, rooms: tuple[str, ...]) -> None:
     """The folder of shapes was left out: after an upgrade old volumes were taken for new ones."""
-    told = "import sys, bambola.core.{0}; print(*(m for m in sys.modules if m.startswith('bambola.core.')))"
-    run = subprocess.run(
-        [sys.executable, "-c", told.format(room)], capture_output=True, text=True, check=True
-    )
     core = Path(caches.bambola.core.__path__[0])
     covered = {
         ".".join(p.relative_to(core).with_suffix("").parts) for p in caches.modules_of(rooms)
     }
-    loaded = {name.removeprefix("bambola.core.") for name in run.stdout.split()}
+    loaded = {
+        name.removeprefix("bambola.core.") for name in output_of(modules_of_room, room).split()
+    }
     # What words facts, what remembers and how values are made changes no number.
     left_out = {"facts", "memo", "frozen"} | {n for n in loaded if f"{n}.__init__" in covered}
     assert loaded - left_out <= covered, loaded - left_out - covered

@@ -3,10 +3,11 @@ from __future__ import annotations
 import io
 import json
 import os
+import signal
 import subprocess
-import sys
 import time
 import zlib
+from collections.abc import Callable
 from pathlib import Path
 
 import pytest
@@ -18,6 +19,7 @@ from bambola.core.words import error_words
 from bambola.files import ExportError
 from bambola.store import Journal, open_design, save_design
 from bambola.store.designs import design_of
+from tests.children import command_of, killed_with_work
 
 
 @pytest.fixture
@@ -52,8 +54,8 @@ def test_previous_version_is_kept(saved: Path, badger: Document, bench: Bench) -
     ],
 )
 def test_what_cannot_be_opened_is_said_in_one_sentence(
-    saved: Path, bench: Bench, spoil, says: str
-) -> None:  # type: ignore[no-untyped-def]
+    saved: Path, bench: Bench, spoil: Callable[[Path], object], says: str
+) -> None:
     spoil(saved)
     with pytest.raises(DocumentError) as error:
         open_design(saved, bench)
@@ -125,8 +127,8 @@ def test_work_of_running_window_is_left_alone(
     ],
 )
 def test_work_that_cannot_be_taken_is_told_of_and_stays(
-    tmp_path: Path, badger: Document, bench: Bench, spoil, says: str
-) -> None:  # type: ignore[no-untyped-def]
+    tmp_path: Path, badger: Document, bench: Bench, spoil: Callable[[Path], object], says: str
+) -> None:
     journal = Journal(tmp_path / "journal")
     journal.write(badger.figure, badger.brief, None)
     entry = crashed(journal)
@@ -161,13 +163,8 @@ def test_journal_entry_is_plain_json(tmp_path: Path, badger: Document) -> None:
 
 
 def test_work_of_process_that_was_killed_is_found(tmp_path: Path, bench: Bench) -> None:
-    code = (
-        "import os, sys; from pathlib import Path; from bambola.store import Journal;"
-        "from bambola.demo import load_demo; d = load_demo();"
-        "j = Journal(Path(sys.argv[1])); j.write(d.figure, d.brief.at_height(111), None);"
-        "os.kill(os.getpid(), 9)"
-    )
-    subprocess.run([sys.executable, "-c", code, str(tmp_path)], check=False, timeout=60)
+    command = command_of(killed_with_work, str(tmp_path))
+    assert subprocess.run(command, check=False, timeout=60).returncode == -signal.SIGKILL
     (found,) = Journal(tmp_path).left_behind(bench)
     assert found.document and found.document.brief.height == 111
 

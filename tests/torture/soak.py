@@ -8,11 +8,10 @@ import tempfile
 import time
 from pathlib import Path
 
-from PyQt6.QtTest import QTest
-
 from bambola.desk.shell.app import give_memory_back, trim_memory
 from bambola.desk.shell.stations import STATIONS
 from bambola.desk.shell.window import Window
+from benchmarks.window import wait
 from tests.torture.hands import application, is_busy, open_window
 from tests.torture.tally import Tally
 
@@ -32,11 +31,11 @@ def a_day(tally: Tally, edits: int, seed: int) -> None:
         window = open_window(Path(name))
         window.open_demo()
         while is_busy(window):
-            QTest.qWait(5)
+            wait(5)
         quarters = []
         for n in range(edits):
             _edit(window, rng)
-            QTest.qWait(5)
+            wait(5)
             if n % 20 == 0:
                 _catch_up(window)
             if (n + 1) * 4 // edits > len(quarters):
@@ -56,7 +55,7 @@ def _catch_up(window: Window) -> None:
     """Let what was asked for be done, as it is in ten seconds, and what is free be given back."""
     until = time.monotonic() + 10.0
     while window.studio.is_behind or not window.darkroom.is_idle:
-        QTest.qWait(10)
+        wait(10)
         if time.monotonic() > until:
             break
     gc.collect()

@@ -11,7 +11,7 @@ import unicodedata
 from collections.abc import Iterator, Mapping
 from functools import cache
 from pathlib import Path
-from typing import Literal, cast
+from typing import Literal, cast, get_args
 
 from bambola.core.frozen import frozen
 
@@ -72,7 +72,25 @@ def _read_kinds() -> Iterator[tuple[PartKind, list[tuple[str, str]]]]:
         )
 
 
-KINDS: Mapping[str, PartKind] = {kind.id: kind for kind, _ in _read_kinds()}
+def checked_kinds(kinds: Mapping[str, PartKind]) -> Mapping[str, PartKind]:
+    """Return ``kinds`` as they are. Raises :class:`ValueError` with the row of the table that names a form, a
+    place or a bearer which does not exist."""
+    for kind in kinds.values():
+        known = {"form": get_args(Form), "site": get_args(Site), "bearer": tuple(kinds)}
+        told = [
+            ("form", kind.form),
+            ("site", kind.site),
+            *(("bearer", one) for one in kind.bearers),
+        ]
+        for what, name in told:
+            if name not in known[what]:
+                raise ValueError(
+                    f"{_TABLE.name}: the {what} {name!r} of {kind.id!r} does not exist"
+                )
+    return kinds
+
+
+KINDS: Mapping[str, PartKind] = checked_kinds({kind.id: kind for kind, _ in _read_kinds()})
 """Every sort of part by its id. Shares are judged by our own figures. See craft.md, 9."""
 
 _OTHER_END: Mapping[str, str] = {

@@ -9,17 +9,16 @@ from bambola.desk.kit.flow import FlowLayout
 from bambola.desk.kit.theme import Theme
 from bambola.desk.running.children import ChildProcess
 from bambola.desk.session.studio import EditorSession
+from bambola.devices.kinds import DEVICES, DeviceKind
 from bambola.devices.link import DeviceLink, ports
-from bambola.language import N_, tr
-
-TITLES = {"scale": N_("Scale"), "caliper": N_("Caliper")}
+from bambola.language import tr
 
 
 class DeviceRow(QWidget):
     """Connects one kind of device, real or simulated; its ``link`` delivers what it sends. ``does`` says what
     a connected one is good for."""
 
-    def __init__(self, studio: EditorSession, theme: Theme, kind: str, does: str) -> None:
+    def __init__(self, studio: EditorSession, theme: Theme, kind: DeviceKind, does: str) -> None:
         super().__init__()
         self.studio, self.theme, self.kind, self._does = studio, theme, kind, does
         self.link = DeviceLink(kind, self)
@@ -44,15 +43,17 @@ class DeviceRow(QWidget):
         self._told.setText(
             tr(
                 "{title} at {where}: {does}.",
-                title=tr(TITLES[self.kind]),
+                title=tr(DEVICES[self.kind].title),
                 where=where,
                 does=self._does,
             )
             if where
-            else tr("No {kind:lower} is connected.", kind=tr(TITLES[self.kind]))
+            else tr("No {kind:lower} is connected.", kind=tr(DEVICES[self.kind].title))
         )
-        self.button.setText(tr(TITLES[self.kind]))
-        self.button.setAccessibleName(tr("Connect a {kind:lower}", kind=tr(TITLES[self.kind])))
+        self.button.setText(tr(DEVICES[self.kind].title))
+        self.button.setAccessibleName(
+            tr("Connect a {kind:lower}", kind=tr(DEVICES[self.kind].title))
+        )
 
     def _fill_menu(self, menu: QMenu) -> None:
         menu.clear()
@@ -61,7 +62,7 @@ class DeviceRow(QWidget):
         self._add_offer(menu, tr("Another port…"), self._ask_port)
         self._add_offer(
             menu,
-            tr("The simulated {kind:lower}", kind=tr(TITLES[self.kind])),
+            tr("The simulated {kind:lower}", kind=tr(DEVICES[self.kind].title)),
             self.start_simulated,
         )
         if self.link.is_open:
@@ -75,7 +76,7 @@ class DeviceRow(QWidget):
 
     def _ask_port(self) -> None:
         where, taken = QInputDialog.getText(
-            self, tr(TITLES[self.kind]), tr("Port"), text="/dev/ttyUSB0"
+            self, tr(DEVICES[self.kind].title), tr("Port"), text="/dev/ttyUSB0"
         )
         if taken and where.strip():
             self.link.open(where.strip())
@@ -94,11 +95,14 @@ class DeviceRow(QWidget):
         process.line_read.connect(open_port)
         process.ended.connect(
             lambda: self.studio.refused.emit(
-                tr("The simulated {kind:lower} could not be started.", kind=tr(TITLES[self.kind]))
+                tr(
+                    "The simulated {kind:lower} could not be started.",
+                    kind=tr(DEVICES[self.kind].title),
+                )
             )
         )
         self._process = process
-        process.start(f"bambola.devices.simulated_{self.kind}", *arguments)
+        process.start(DEVICES[self.kind].simulator.__name__, *arguments)
 
     @property
     def simulated(self) -> ChildProcess | None:

@@ -1,0 +1,1 @@
+"""Tools for those who work on the project; each is run by itself."""
