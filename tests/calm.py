@@ -17,6 +17,15 @@ EVERY_S = 5.0
 """So often is it timed: some three thousandths of the time. Judged."""
 _AT_MOST_S = 180
 """What all of them may take on two calm cores; see CONTRIBUTING.md."""
+ALLOWANCES = {"core": 150, "desk": 150, "rest": 60}
+"""What the tests of a folder may take, in seconds of one calm core. Together they are what two cores do in
+:data:`_AT_MOST_S`."""
+
+
+def folder_of(test: str) -> str:
+    """Return the folder whose allowance a test falls under."""
+    folder = test.removeprefix("tests/").partition("/")[0]
+    return folder if folder in ALLOWANCES else "rest"
 
 
 class Throttle:
@@ -26,12 +35,17 @@ class Throttle:
         self.measures = measures
         self.began = self.last = time.monotonic()
         self.took: list[float] = []
+        self.spent: dict[str, float] = dict.fromkeys(ALLOWANCES, 0.0)
 
     @pytest.hookimpl
     def pytest_runtest_logstart(self) -> None:
         if self.measures and time.monotonic() - self.last >= EVERY_S:
             self.took.append(fixed_sum_ms())
             self.last = time.monotonic()
+
+    @pytest.hookimpl
+    def pytest_runtest_logreport(self, report: pytest.TestReport) -> None:
+        self.spent[folder_of(report.nodeid)] += report.duration
 
     @pytest.hookimpl
     def pytest_sessionfinish(self, session: pytest.Session) -> None:
@@ -59,6 +73,16 @@ class Throttle:
         terminalreporter.write_line(
             f"{took:.0f} s on cores {slow:.2f} times as slow as calm ones: {took / slow:.0f} s on these "
             f"(all of them are to take {_AT_MOST_S})"
+        )
+        terminalreporter.write_line(
+            f"Seconds of one calm core, and those allowed: {self.by_folder()}"
+        )
+
+    def by_folder(self) -> str:
+        """Return what the tests of each folder took beside its allowance, in seconds of one calm core."""
+        return ", ".join(
+            f"{folder} {self.spent[folder] / self.slowness:.0f} of {most}"
+            for folder, most in ALLOWANCES.items()
         )
 
 

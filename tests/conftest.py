@@ -47,6 +47,15 @@ Colours = tuple[tuple[str, str], ...]
 planning.make_plan = planning.make.make_plan = made_once(planning.make_plan)
 
 
+@pytest.fixture(autouse=True)
+def no_waiting_for_the_disk(
+    request: pytest.FixtureRequest, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    """Files are written without waiting for the disk, except where that is the subject."""
+    if "tests/store" not in request.node.nodeid and "tests/files" not in request.node.nodeid:
+        monkeypatch.setattr(os, "fsync", lambda file: None)
+
+
 @pytest.fixture(scope="session")
 def bench() -> Bench:
     return default_bench()

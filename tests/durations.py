@@ -62,6 +62,7 @@ class Costs:
             files[test.partition("::")[0]] += took
         path = Path(folder) / "durations.txt"
         lines = [f"core seconds on calm cores (these are {slow:.2f} times as slow)"]
+        lines += [f"by folder: {throttle.by_folder()}"] if isinstance(throttle, Throttle) else []
         for title, rows in (
             ("files", files),
             ("fixtures, in the tests that set them up", self.fixtures),

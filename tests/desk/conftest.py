@@ -2,7 +2,7 @@ from __future__ import annotations
 
 import gc
 import itertools
-from collections.abc import Callable, Iterator
+from collections.abc import Callable, Iterator, Sequence
 from dataclasses import replace
 from hashlib import sha256
 from pathlib import Path
@@ -13,8 +13,14 @@ from PyQt6.QtCore import QCoreApplication, QEvent, QSettings
 from PyQt6.QtWidgets import QMessageBox
 from pytestqt.qtbot import QtBot
 
+from bambola.core.bench import Bench
+from bambola.core.figure.bodyplans import BodyPlan
+from bambola.core.figure.survey import Sight
+from bambola.core.plan.reading import proposing
+from bambola.core.plan.reading.proposing import Proposal
 from bambola.core.relief import Picture, stage_of
 from bambola.core.sight import silhouette
+from bambola.core.sight.blobs import DividedPicture
 from bambola.core.sight.silhouette import Pixels
 from bambola.core.solids import Detail
 from bambola.desk.kit import pictures
@@ -73,6 +79,33 @@ def figures_cut_out_once() -> Iterator[None]:
 
     with pytest.MonkeyPatch.context() as patch:
         patch.setattr(silhouette, "_graph_cut", kept)
+        yield
+
+
+@pytest.fixture(scope="session", autouse=True)
+def proposals_made_once() -> Iterator[None]:
+    """The same pictures give the same proposal once: most tests of proposals begin with the same doll."""
+    known: dict[object, Proposal] = {}
+    propose = proposing.propose_figure
+
+    def kept(
+        views: dict[Sight, DividedPicture], height: float, bench: Bench, name: str,
+        called: Callable[[str], str], told: Callable[[float], bool] = lambda share: True,
+        plans: Sequence[BodyPlan] = (), way_is_told: bool = False,
+    ) -> Proposal:  # fmt: skip
+        labels = {
+            view: sha256(one.regions.labels.tobytes()).digest() for view, one in views.items()
+        }
+        seen = tuple((view, one.mm, labels[view]) for view, one in views.items())
+        among = tuple(plan.figure.id for plan in plans)
+        key = (seen, height, name, among, way_is_told, bench.model_dump_json())
+        if key not in known:
+            known[key] = propose(views, height, bench, name, called, told, plans, way_is_told)
+        told(1.0)
+        return known[key]
+
+    with pytest.MonkeyPatch.context() as patch:
+        patch.setattr(proposing, "propose_figure", kept)
         yield
 
 
