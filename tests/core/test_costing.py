@@ -172,7 +172,7 @@ def test_likely_cost_covers_nine_in_ten() -> None:
             planned, sorts = (
                 {str(s.key): getattr(s, name) for s in timed} for name in ("minutes", "sort")
             )
-            made.append(Making(minutes=spent, planned=planned, sorts=sorts))
+            made.append(Making(minutes=spent, planned=planned, sorts=sorts, behind=tuple(spent)))
         known = step_estimates(made)
         # What is planned with what is known, without planning anew: only the minutes are others.
         own = with_learned_numbers(bench, known).pace

@@ -332,7 +332,8 @@ def test_size_and_weight_read_at_pad_teach_as_swatch_does(
     plan, desk = window.studio.plan, pad.desk
     assert plan is not None
     felted = {step.n: felted_at(plan, step) for step in plan.steps}
-    n, core = next((n, f) for n, f in felted.items() if f and f.has_size and f.can_be_weighed)
+    n, core = next((n, f) for n, f in felted.items() if f and f.part == "collar")
+    assert core.has_size and core.can_be_weighed
     key = next(w.key for w in weighings(plan) if w.part == core.part and w.portion == core.portion)
     assert desk.weigh(key, core.portion.wool, 4.0)
     pad.step(n - 1)

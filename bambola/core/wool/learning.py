@@ -329,17 +329,22 @@ PACE_BELIEF = Belief(0.0, 0.4, 0.3)
 that. Judged. See craft.md, 8."""
 LEAST_MIN = 0.5
 """Less than this on the clock is no work, but a step that was passed over. Judged. See craft.md, 8."""
+CREDIBLE_TIMES = 5.0
+"""A step that took so many times longer or shorter than planned was left on the clock or paged over: three
+standard deviations of :data:`PACE_BELIEF` and of a single step together, exp(3 √(0.4² + 0.3²)) = 4.5. See
+craft.md, 8."""
 
 
 def step_estimates(makings: Iterable[Making]) -> tuple[Estimate, ...]:
     """Return the factor on the starting minutes for each sort of work, from the clock at the pad: for the
-    whole sort, and by firmness and size where enough was made. It rests on single steps; ``records`` counts
-    them."""
+    whole sort, and by firmness and size where enough was made. It rests on single steps that are finished and
+    took a credible time; ``records`` counts them."""
     told: dict[str, list[tuple[str, float]]] = {}
     for making in sorted(makings, key=lambda one: one.first_day)[-NEWEST_MAKINGS:]:
         for key, minutes in making.minutes.items() if not making.aside else ():
             planned = making.planned.get(key, 0.0)
-            if planned >= LEAST_MIN and minutes >= LEAST_MIN:
+            is_done = bool(making.finished) or key in making.behind
+            if is_done and _is_credible(planned, minutes):
                 sort = key.partition(":")[0]
                 row = making.sorts.get(key, sort), math.log(minutes / planned)
                 told.setdefault(sort, []).append(row)
@@ -349,6 +354,13 @@ def step_estimates(makings: Iterable[Making]) -> tuple[Estimate, ...]:
         for whole, rows in sorted(told.items())
         for sort, of_kind, values in _work_paces(whole, rows, kind)
     )
+
+
+def _is_credible(planned: float, minutes: float) -> bool:
+    """Return whether the clock tells how long a step was really worked on."""
+    if min(planned, minutes) < LEAST_MIN:
+        return False
+    return 1 / CREDIBLE_TIMES <= minutes / planned <= CREDIBLE_TIMES
 
 
 def _work_paces(

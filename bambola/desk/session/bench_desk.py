@@ -29,9 +29,12 @@ from bambola.core.wool.learning import (
 from bambola.core.words import error_words
 from bambola.desk.session.studio import EditorSession
 from bambola.language import tr
+from bambola.shipped import LESSONS
 from bambola.store.bench_book import BenchBook, Weighed
 from bambola.store.database import BenchBookError
 
+_LESSON_IDS = frozenset(path.name.partition(".")[0] for path in LESSONS)
+"""Designs made to learn the hands teach no pace."""
 _WATCH_MS = 1000
 """How often the book is asked whether another window has written into it."""
 _TELL_AGAIN_S = 10.0
@@ -68,10 +71,8 @@ class BenchDesk(QObject):
     def _reload_bench(self) -> None:
         self.base, self.records = self.book.bench(), self.book.records()
         self._rows = self.book.weighed()
-        self.estimates = (
-            *estimates_from_records(self.base, self.records),
-            *step_estimates(self.book.makings().values()),
-        )
+        real = (m for name, m in self.book.makings().items() if nth_of(name)[0] not in _LESSON_IDS)
+        self.estimates = (*estimates_from_records(self.base, self.records), *step_estimates(real))
         self.studio.use_bench(with_learned_numbers(self.base, self.estimates))
 
     def reload(self) -> None:

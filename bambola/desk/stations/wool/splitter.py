@@ -12,6 +12,7 @@ from bambola.core.plan.counter.weighing import split_wishes
 from bambola.core.wool.splitting import SplitPlan
 from bambola.desk.running.children import ChildProcess
 from bambola.desk.session.studio import EditorSession
+from bambola.desk.stations.wool import split_job
 from bambola.desk.stations.wool.split_job import PLAN, WANTED
 from bambola.language import tr
 
@@ -116,7 +117,7 @@ class Splitter(QObject):
         process.line_read.connect(lambda line: self._read_answer(line, key))
         process.ended.connect(lambda: self._on_process_ended(key))
         self._process, self._asked = process, key
-        process.start("bambola.desk.stations.wool.split_job")
+        process.start(split_job.__name__)
         process.write(json.dumps(question).encode() + b"\n")
 
     def _read_answer(self, line: bytes, key: tuple[str, float]) -> None:
