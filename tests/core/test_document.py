@@ -23,6 +23,7 @@ from bambola.core.figure import (
     dump_document,
     load_document,
 )
+from bambola.core.figure.graft import MOST_PARTS
 from bambola.core.words import error_words
 from bambola.demo import BADGER, HERON, TOAD, load_demo
 from tests.figures import figures
@@ -154,6 +155,14 @@ def test_what_is_no_document_is_refused_in_words(data: bytes, says: str) -> None
 def test_unknown_wool_is_named_with_its_part(badger: Document) -> None:
     with refused(DocumentError, r"parts › body › core: the bench has no wool “core-batt”"):
         check_wools(badger.figure, Bench(wools=()), "owl.json")
+
+
+def test_one_part_too_many_is_told_with_its_limit(badger: Document) -> None:
+    body = badger.figure.parts[0].model_dump(mode="json")
+    parts = [body, *({**body, "id": f"p{n}", "parent": body["id"]} for n in range(MOST_PARTS))]
+    data = {"bambola": 1, "figure": {"id": "a", "name": "A", "datum": {}, "parts": parts}}
+    with refused(DocumentError, "figure › parts: at most 400 are allowed, but found 401"):
+        load_document(json.dumps(data), "many.json")
 
 
 @pytest.mark.parametrize(

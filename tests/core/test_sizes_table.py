@@ -13,6 +13,7 @@ from tests.said import refused
 WRITTEN = (
     "part,length,width\nTail,34,17.5\nHead,,60\n",
     "\ufeffPart;Length (mm);Width (mm)\r\nTail;34,0;17,5\r\nHead;;60\r\n",
+    "Part;Length (mm);Width (mm)\rTail;34,0;17,5\rHead;;60\r",
     "my badger\n\nname\tlength cm\twidth cm\tnote\nTail\t3.4\t1.75\tsoft\nHead\t\t6\t\n",
     'part,"how long, in mm",wide\n"Tail",34 mm,1.75 cm\nHead,,6 cm\nsum,,\n',
 )

@@ -60,15 +60,15 @@ def test_figure_is_finished_and_second_begun(window: Window, qtbot: QtBot) -> No
     window.make_it()
     first = desk.in_hand
     assert desk.weigh("body/core/1/0", plan.parts[0].portions[0].wool, 3.0)
-    for _ in plan.steps:
-        seconds[0] += 120
+    for step in plan.steps:
+        seconds[0] += 60 * max(2.0, step.minutes)
         qtbot.keyClick(pad, Qt.Key.Key_Space)
     assert window.station == BOOK
     opened(qtbot, window, first)
     book = window.book_station
     assert book.boards.in_hand == first and book.sheet.isVisible()
     made = desk.book.making(first)
-    assert made.finished and made.spent == pytest.approx(2 * len(plan.steps))
+    assert made.finished and made.spent == pytest.approx(sum(max(2.0, step.minutes) for step in plan.steps))
     assert made.planned.keys() == made.minutes.keys() and book.sheet.learned.isVisible()
     hours = {e.what: e for e in desk.estimates if e.what.startswith("pace:")}
     assert hours and desk.studio.bench.pace.sorts.keys() == {w.partition(":")[2] for w in hours}

@@ -245,6 +245,9 @@ def _fault_of(error: dict[str, Any], source: Any) -> Fact:
             if isinstance(raised, RefusedError) and isinstance(raised.told, Fact):
                 return raised.told
             return fact("named", name=str(raised))
+        case "too_long":
+            most, found = error["ctx"]["max_length"], error["ctx"]["actual_length"]
+            return fact("document.too-many", most=most, found=found or f"{most + 1}…")
         case kind if kind.startswith("union_tag"):
             kinds = error.get("ctx", {}).get("expected_tags", "").replace("'", "")
             found = _value_at(error["loc"], source)

@@ -35,6 +35,7 @@ SENTENCES: dict[str, str | Plural] = {
     "document.missing": N_("this field is missing"),
     "document.unknown": N_("no field of this name is known here"),
     "document.no-shape": N_("not a kind of shape; use one of {kinds}, but found {found}"),
+    "document.too-many": N_("at most {most} are allowed, but found {found}"),
     "document.found": N_("{told}, but found {found}"),
     "document.no-day": N_("“{found}” is not a day; write one such as 2026-12-12"),
     "document.no-number": N_("a number that is not finite"),

@@ -93,7 +93,9 @@ def _read_rows(text: str) -> list[list[str]]:
     quote that is never closed: it would swallow every line after it."""
     if len(text) > _MAX_TEXT:
         raise RefusedError(fact("table.long", most=_MAX_ROWS))
-    head, text = text[:4000], text.lstrip("\ufeff")
+    # Some spreadsheets end a line in a carriage return alone, which csv refuses.
+    text = text.lstrip("\ufeff").replace("\r\n", "\n").replace("\r", "\n")
+    head = text[:4000]
     parted = max("\t;,", key=head.count)
     try:
         rows = _parse_rows(text, parted, strict=True)
