@@ -68,7 +68,9 @@ def test_figure_is_finished_and_second_begun(window: Window, qtbot: QtBot) -> No
     book = window.book_station
     assert book.boards.in_hand == first and book.sheet.isVisible()
     made = desk.book.making(first)
-    assert made.finished and made.spent == pytest.approx(sum(max(2.0, step.minutes) for step in plan.steps))
+    assert made.finished and made.spent == pytest.approx(
+        sum(max(2.0, step.minutes) for step in plan.steps)
+    )
     assert made.planned.keys() == made.minutes.keys() and book.sheet.learned.isVisible()
     hours = {e.what: e for e in desk.estimates if e.what.startswith("pace:")}
     assert hours and desk.studio.bench.pace.sorts.keys() == {w.partition(":")[2] for w in hours}
