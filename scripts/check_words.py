@@ -24,6 +24,7 @@ SHOW_NOTHING = {
     "encode", "toString",
 }  # fmt: skip
 NAMES = {
+    "The simulated caliper", "The simulated scale",
     "soft aluminium", "soft copper", "half-hard brass", "soft steel", "over the surface", "ear tips",
     "loop to foot", "in place", "on wire", "near wire", "on the body", "cut wire", "bend and bind",
     "fur row", "fur rows", "each part first", "fur on parts", "eyes first", "on the pad", "as they meet",

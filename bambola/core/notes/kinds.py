@@ -84,9 +84,7 @@ def checked_kinds(kinds: Mapping[str, PartKind]) -> Mapping[str, PartKind]:
         ]
         for what, name in told:
             if name not in known[what]:
-                raise ValueError(
-                    f"{_TABLE.name}: the {what} {name!r} of {kind.id!r} does not exist"
-                )
+                raise ValueError(_TABLE.name, kind.id, what, name)
     return kinds
 
 
