@@ -2,12 +2,11 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Callable, Mapping
 from dataclasses import dataclass
 from types import ModuleType
 from typing import Final, Literal
 
-from bambola.devices import simulated_caliper, simulated_scale
 from bambola.language import N_
 
 DeviceKind = Literal["caliper", "scale"]
@@ -15,16 +14,28 @@ DeviceKind = Literal["caliper", "scale"]
 
 @dataclass(frozen=True, slots=True)
 class Device:
-    """One kind of device: the unit of its readings as :mod:`.protocol` gives them, the program that simulates
-    it, and its heading in ``docs/devices.md``."""
+    """One kind of device: the unit of its readings as :mod:`.protocol` gives them, a function that imports
+    its simulator, which is wanted only when it is started, and its heading in ``docs/devices.md``."""
 
     title: str
     unit: Literal["mm", "g"]
-    simulator: ModuleType
+    simulator: Callable[[], ModuleType]
     chapter: str
 
 
+def _caliper() -> ModuleType:
+    from bambola.devices import simulated_caliper
+
+    return simulated_caliper
+
+
+def _scale() -> ModuleType:
+    from bambola.devices import simulated_scale
+
+    return simulated_scale
+
+
 DEVICES: Final[Mapping[DeviceKind, Device]] = {
-    "caliper": Device(N_("Caliper"), "mm", simulated_caliper, "The simulated caliper"),
-    "scale": Device(N_("Scale"), "g", simulated_scale, "The simulated scale"),
+    "caliper": Device(N_("Caliper"), "mm", _caliper, "The simulated caliper"),
+    "scale": Device(N_("Scale"), "g", _scale, "The simulated scale"),
 }

@@ -18,7 +18,7 @@ PAGE = (Path(__file__).parents[2] / "docs/devices.md").read_text(encoding="utf-8
 @pytest.mark.parametrize("kind", DEVICES)
 def test_device_has_simulator_page_and_reader(kind: DeviceKind) -> None:
     device = DEVICES[kind]
-    assert callable(device.simulator.main)
+    assert callable(device.simulator().main)
     assert f"\n## {device.chapter}\n" in PAGE and f"bambola-{kind}" in PAGE
     assert parse_message(f"HELLO {kind} 1".encode()) == Hello(kind, 1)
 

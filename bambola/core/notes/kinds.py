@@ -75,14 +75,10 @@ def _read_kinds() -> Iterator[tuple[PartKind, list[tuple[str, str]]]]:
 def checked_kinds(kinds: Mapping[str, PartKind]) -> Mapping[str, PartKind]:
     """Return ``kinds`` as they are. Raises :class:`ValueError` with the row of the table that names a form, a
     place or a bearer which does not exist."""
+    known = {"form": get_args(Form), "site": get_args(Site), "bearer": tuple(kinds)}
     for kind in kinds.values():
-        known = {"form": get_args(Form), "site": get_args(Site), "bearer": tuple(kinds)}
-        told = [
-            ("form", kind.form),
-            ("site", kind.site),
-            *(("bearer", one) for one in kind.bearers),
-        ]
-        for what, name in told:
+        bearers = (("bearer", bearer) for bearer in kind.bearers)
+        for what, name in (("form", kind.form), ("site", kind.site), *bearers):
             if name not in known[what]:
                 raise ValueError(_TABLE.name, kind.id, what, name)
     return kinds

@@ -282,7 +282,7 @@ def _join_tasks(part: PartJob, work: Work) -> Iterator[Task]:
 
 
 def is_on_frame_of_its_own(part: PartJob, work: Work) -> bool:
-    """Return whether a part is wound on a frame that does not reach its bearer, which no wire holds then."""
+    """Return whether a part is wound on a wire that does not reach its bearer, so that it must be joined."""
     bearer = next((job for job in work.parts if job.id == part.parent), None)
     return part.made == "on wire" and bearer is not None and bearer.made == "apart"
 

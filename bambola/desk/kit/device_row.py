@@ -102,7 +102,7 @@ class DeviceRow(QWidget):
             )
         )
         self._process = process
-        process.start(DEVICES[self.kind].simulator.__name__, *arguments)
+        process.start(DEVICES[self.kind].simulator().__name__, *arguments)
 
     @property
     def simulated(self) -> ChildProcess | None:
