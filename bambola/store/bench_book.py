@@ -30,7 +30,7 @@ from bambola.store.database import (
     is_damage,
 )
 
-VERSION = 4
+VERSION = 5
 _TABLES = """
 CREATE TABLE bench (only_one INTEGER PRIMARY KEY CHECK (only_one = 1), json TEXT NOT NULL);
 CREATE TABLE wool (id TEXT PRIMARY KEY, place INTEGER NOT NULL, json TEXT NOT NULL);
@@ -44,8 +44,8 @@ CREATE TABLE weighed (
 
 _MAKING = "CREATE TABLE making (figure TEXT PRIMARY KEY, json TEXT NOT NULL)"
 """``figure`` is the id of the making, which for the first of a design is the design's own."""
-_BEGUN = "CREATE TABLE begun (making TEXT PRIMARY KEY, json TEXT NOT NULL)"
-"""The designs that makings were begun with, apart: a list of all makings need not read them."""
+_BEGUN = "CREATE TABLE begun (making TEXT PRIMARY KEY, json TEXT NOT NULL, bench TEXT NOT NULL DEFAULT '')"
+"""The designs and benches that makings were begun with, apart: a list of all makings need not read them."""
 
 State = Literal["weighed", "booked"]
 
@@ -99,6 +99,9 @@ class BenchBook(Database):
         if version < 3:  # What was booked till then took all it weighed.
             self._db.execute("ALTER TABLE weighed ADD COLUMN taken REAL")
             self._db.execute("UPDATE weighed SET taken = grams WHERE state = 'booked'")
+        if version == 4:
+            self._db.execute("ALTER TABLE begun ADD COLUMN bench TEXT NOT NULL DEFAULT ''")
+            return
         self._db.execute(_BEGUN)
         for making, text in self.rows("SELECT figure, json FROM making"):
             with contextlib.suppress(ValidationError):  # one that is damaged is left as it is
@@ -249,9 +252,9 @@ class BenchBook(Database):
     def making(self, name: str) -> Making:
         """Return a making by its id; a new one if there is none."""
         rows = self.rows("SELECT json FROM making WHERE figure = ?", name)
-        begun = self.rows("SELECT json FROM begun WHERE making = ?", name)
+        begun = self.rows("SELECT json, bench FROM begun WHERE making = ?", name)
         found = read_making(rows[0][0]) if rows else Making()
-        return found.replaced(begun=begun[0][0]) if begun else found
+        return found.replaced(begun=begun[0][0], bench=begun[0][1]) if begun else found
 
     def change_making(self, name: str, before: Making, after: Making) -> Making:
         """Save the change from ``before`` to ``after``, keeping what another window has written meanwhile;
@@ -274,10 +277,11 @@ class BenchBook(Database):
             self._db.execute("DELETE FROM begun WHERE making = ?", (name,))
 
     def _put_making(self, name: str, making: Making) -> None:
-        text = _dump_json(making.replaced(begun=""))
+        text = _dump_json(making.replaced(begun="", bench=""))
         self._db.execute("INSERT OR REPLACE INTO making VALUES (?, ?)", (name, text))
         if making.begun:
-            self._db.execute("INSERT OR REPLACE INTO begun VALUES (?, ?)", (name, making.begun))
+            row = name, making.begun, making.bench
+            self._db.execute("INSERT OR REPLACE INTO begun VALUES (?, ?, ?)", row)
         else:
             self._db.execute("DELETE FROM begun WHERE making = ?", (name,))
 

@@ -140,10 +140,19 @@ def _read_sound(db: sqlite3.Connection) -> _Sound:
         with _counting_losses(tr("page of making"), sound):
             sound.making[str(figure)] = Making.model_validate_json(text)
     if "begun" in _table_names(db):  # earlier books have none
-        for making, text in _read_all_rows(db, "making, json", "begun", sound):
+        there = _column_names(db, "begun")
+        columns = [name for name in ("making", "json", "bench") if name in there]
+        for making, text, *bench in _read_all_rows(db, ", ".join(columns), "begun", sound):
             known = sound.making.get(str(making), Making())
-            sound.making[str(making)] = known.replaced(begun=str(text))
+            sound.making[str(making)] = known.replaced(begun=str(text), bench="".join(bench))
     return sound
+
+
+def _column_names(db: sqlite3.Connection, table: str) -> frozenset[str]:
+    try:
+        return frozenset(str(row[1]) for row in db.execute(f"PRAGMA table_info({table})"))
+    except TROUBLE:
+        return frozenset()
 
 
 def _table_names(db: sqlite3.Connection) -> frozenset[str]:

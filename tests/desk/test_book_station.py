@@ -16,6 +16,7 @@ from pytestqt.qtbot import QtBot
 from bambola.core.bench import Making
 from bambola.core.book.costing import cost_of
 from bambola.core.figure import Brief, Document
+from bambola.desk.kit.lessons_box import LessonsBox
 from bambola.desk.kit.theme import Theme
 from bambola.desk.session.settings import Settings
 from bambola.desk.session.studio import EditorSession
@@ -71,7 +72,17 @@ def test_figure_is_finished_and_second_begun(window: Window, qtbot: QtBot) -> No
     assert made.finished and made.spent == pytest.approx(
         sum(max(2.0, step.minutes) for step in plan.steps)
     )
-    assert made.planned.keys() == made.minutes.keys() and book.sheet.learned.isVisible()
+    assert made.planned.keys() == made.minutes.keys()
+    # What it teaches is laid before its maker, and counts once she takes it: here from the book, later.
+    (laid,) = window.findChildren(LessonsBox)
+    assert "is planned" in laid.changes.text() and not desk.estimates
+    qtbot.keyClick(laid, Qt.Key.Key_Escape)
+    assert not desk.estimates and not book.sheet.learned.isVisible()
+    qtbot.mouseClick(book.sheet.lessons, Qt.MouseButton.LeftButton)
+    (laid,) = book.sheet.findChildren(LessonsBox)
+    qtbot.keyClick(laid, Qt.Key.Key_Return)
+    qtbot.waitUntil(lambda: not book.sheet.lessons.isVisible())
+    assert book.sheet.learned.isVisible() and desk.book.making(first).taught
     hours = {e.what: e for e in desk.estimates if e.what.startswith("pace:")}
     assert hours and desk.studio.bench.pace.sorts.keys() == {w.partition(":")[2] for w in hours}
     assert book.slip.hours.text().count("at the clock") >= len(hours)

@@ -17,6 +17,7 @@ from bambola.core.methods.layout import Disc
 from bambola.core.plan import make_plan
 from bambola.core.words import ENGLISH
 from bambola.demo import load_demo
+from bambola.desk.kit.lessons_box import LessonsBox
 from bambola.desk.shell.window import Window
 from bambola.desk.stations.order.lesson_boxes import EndBox, SizeBox
 from bambola.desk.stations.order.make_view import MakeView
@@ -32,6 +33,7 @@ class Hand:
     def __init__(self, by: str, sizes: Callable[[str], str]) -> None:
         self.by, self.sizes = by, sizes
         self.asked: list[str] = []
+        self.laid: list[str] = []
         self.ended: list[list[str]] = []
         self._watch = QTimer()
         self._watch.timeout.connect(self._look)
@@ -45,6 +47,8 @@ class Hand:
             QTest.keyClick(button, Qt.Key.Key_Space)
 
     def go_on(self, make: MakeView) -> None:
+        while QApplication.activeModalWidget() is not None:  # what is asked is answered first
+            QApplication.processEvents()
         if self.by == "mouse":
             QTest.mouseClick(make.done, LEFT)
         else:
@@ -59,12 +63,17 @@ class Hand:
     def _look(self) -> None:
         box = QApplication.activeModalWidget()
         if isinstance(box, SizeBox):
-            self.asked.append(box.line.text())
+            shown = box.line.placeholderText()
+            assert not box.line.text()  # what was planned is never taken for what was measured
+            self.asked.append(shown)
+            type_text(box.line, self.sizes(shown))
             if self.by == "keys":
-                type_text(box.line, self.sizes(box.line.text()))
                 QTest.keyClick(box.line, Qt.Key.Key_Return)
             else:
                 self.press(_button(box, "Keep it"))
+        elif isinstance(box, LessonsBox):
+            self.laid.append(box.changes.text())
+            self.press(_button(box, "Count on it"))
         elif isinstance(box, EndBox):
             self.ended.append([label for label in _labels(box) if label])
             names = [button.text() for button in box.findChildren(QPushButton)]
@@ -86,7 +95,7 @@ def test_lesson_is_gone_through_from_welcome_to_first_figure(
     by: str, new_window: Callable[[], Window], qtbot: QtBot
 ) -> None:
     window = new_window()
-    hand = Hand(by, lambda shown: "33 mm" if shown == "36 mm" else shown)
+    hand = Hand(by, lambda shown: "33 mm" if (by, shown) == ("keys", "36 mm") else shown)
     start = next(b for b in window.welcome.findChildren(QPushButton) if "Learn" in b.text())
     hand.press(start)
     assert window.studio.figure is not None and window.studio.figure.id == "practice-piece"
@@ -102,6 +111,7 @@ def test_lesson_is_gone_through_from_welcome_to_first_figure(
         now[0] += 600.0
         hand.go_on(make)
         qtbot.wait(1)
+    qtbot.waitUntil(lambda: bool(hand.ended))
     # The ball is asked for by its width alone; the pieces whose core was timed are records now.
     assert hand.asked[0] == "36 mm" and len(hand.asked) == 3
     records = {r.part: r for r in window.bench_desk.records}
@@ -128,18 +138,24 @@ def test_lesson_is_gone_through_from_welcome_to_first_figure(
     assert (
         make.current_step.key == "coat:body" and "Why: Edges first" in make.words.toPlainText()
     )  # new
+    hand.go_on(make)  # paged over: it is not known for that
+    assert "coat" not in window.lesson.known
     while len(hand.ended) < 2:
+        now[0] += 60 * sum(step.minutes for step in make.in_hand)
         hand.go_on(make)
         qtbot.wait(1)
     assert not window.order_station.is_making
-    assert window.lesson.known >= {"shape", "flat", "join", "blend", "coat", "felted-eye", "finish"}
+    assert window.lesson.known >= {"shape", "flat", "join", "blend", "felted-eye", "finish"}
 
 
 def test_experienced_maker_sees_short_cards(window: Window, qtbot: QtBot) -> None:
     window.learn()
     make = window.order_station.make
     make.step(1)
-    assert "shape" in window.lesson.known and make.fold.isVisible()
+    assert not window.lesson.known  # it was paged over
+    window.lesson.mark_done("shape")
+    make.refresh()
+    assert make.fold.isVisible()
     window.actions_["learn_stop"].trigger()
     short = make.words.toPlainText()
     assert "Why:" not in short and "Look for a crack" not in short and "Stop:" in short

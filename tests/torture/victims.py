@@ -19,8 +19,9 @@ def editor(folder: Path) -> None:
     from PyQt6.QtCore import QSettings, QTimer
     from PyQt6.QtWidgets import QApplication, QWidget
 
-    from bambola.desk.session.bench_desk import BenchDesk, Sittings
+    from bambola.desk.session.bench_desk import BenchDesk
     from bambola.desk.session.settings import Settings
+    from bambola.desk.session.sitting_desk import Sittings
     from bambola.desk.session.studio import EditorSession
     from bambola.desk.shell.files import FileDesk
     from bambola.store import Journal

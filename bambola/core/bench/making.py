@@ -8,11 +8,12 @@ from typing import Annotated, Any, Literal
 from pydantic import BeforeValidator, Field, StringConstraints, ValidationError
 
 from bambola.core.bench.money import Sum
-from bambola.core.figure.fields import Day, Note, in_letters
+from bambola.core.figure.fields import Day, Name, Note, in_letters
 from bambola.core.figure.shapes import Frozen, Length, at_most
 
 Minutes = Annotated[float, Field(ge=0, le=100_000)]
 Key = Annotated[str, StringConstraints(max_length=200)]
+Grams = Annotated[float, Field(ge=0, le=1_000_000)]
 
 Outcome = Literal["passed", "failed", "skipped"]
 
@@ -36,22 +37,48 @@ class KeptCard(Frozen):
     stop: Note = ""
 
 
+class KeptPart(Frozen):
+    """What a part was told to be when its figure was begun: how many, and of one finished copy its weight (g)
+    and its measures (mm)."""
+
+    name: Name
+    count: Annotated[int, Field(ge=0, le=10_000)]
+    grams: Grams
+    to_mm: dict[Key, Length] = {}
+
+
+class KeptPlan(Frozen):
+    """The numbers of a plan as they were told when its figure was begun, by the ``version`` of the program
+    that told them: the minutes of all figures, its parts by id, what it uses of everything by key on the
+    shelf (wool in g, with what is lost), and its notices in the maker's words."""
+
+    version: Key
+    minutes: Annotated[float, Field(ge=0, le=10_000_000)]
+    parts: dict[Key, KeptPart] = {}
+    uses: dict[Key, Annotated[float, Field(ge=0, le=1e9)]] = {}
+    notices: Annotated[tuple[Note, ...], at_most(1000)] = ()
+
+
 class Making(Frozen):
     """One figure in the making, or made. The plan it is made by: ``figure`` and ``height_mm``, ``where`` the
     file of the design, as far as it has one, and ``begun`` the design as JSON, as it was when this was begun
-    or its changes last taken; ``told_as`` is the mark of the plan that was made of it then, and ``cards`` is
-    what its cards told, in their order. How far it is: the step in hand, those ``behind`` it in their order,
-    minutes and notes by step, what those that were begun are ``planned`` to take by the bench's starting
-    values and their ``sorts`` by firmness and size, the parts whose minutes went into records, what every
-    check of a step came to, how what failed was mended, and the sittings as they really were.
+    or its changes last taken; ``told_as`` is the mark of the plan that was made of it then, ``cards`` is what
+    its cards told, in their order, ``kept`` are its numbers, and ``bench`` is the bench as JSON that it was
+    told by: what records teach meanwhile changes nothing of it. How far it is: the step in hand, those
+    ``behind`` it in their order, minutes and notes by step, what those that were begun are ``planned`` to
+    take by the bench's starting values and their ``sorts`` by firmness and size, the parts whose minutes went
+    into records, what every check of a step came to, how what failed was mended, and the sittings as they
+    really were.
 
     What became of it: the day it is ``due``, and the one it was ``finished``, how high it is, what its parts
     weigh (g) and measure (mm) as they came out, ``photographs`` by the names of their files, ``next_time``
     what to do otherwise, the ``price`` asked or got for it, and the day it was ``sold``. What of wire, glue,
     cloth and the like was really ``used``, needles that broke among it, and what was ``booked`` off the shelf
     besides wool stand by the keys of the shelf. Whether a join ``held`` stands by its part and how it was
-    joined (``head:peg``). Nothing is learned from the hours of one that is put ``aside``. ``unread`` names
-    the fields that were damaged where it was kept, and left out; see :func:`read_making`.
+    joined (``head:peg``). What it teaches is learned once it is ``taught``: its maker has taken what was laid
+    before her at its end, with the times that are hard to believe where she says so (``odd_times``). Nothing
+    is learned from the hours of one that is put ``aside``. ``unread`` names the fields that were damaged
+    where it was kept, and left out; see :func:`read_making`.
     """
 
     figure: Key = ""
@@ -70,6 +97,8 @@ class Making(Frozen):
     begun: Annotated[str, StringConstraints(max_length=8_000_000)] = ""
     told_as: Key = ""
     cards: Annotated[tuple[KeptCard, ...], at_most(4000)] = ()
+    kept: KeptPlan | None = None
+    bench: Annotated[str, StringConstraints(max_length=8_000_000)] = ""
     due: Day | None = None
     finished: Day | None = None
     reached_mm: Length | None = None
@@ -82,6 +111,8 @@ class Making(Frozen):
     used: dict[str, Annotated[float, Field(ge=0, le=1_000_000)]] = {}
     booked: dict[str, Annotated[float, Field(ge=-10_000, le=1_000_000)]] = {}
     held: dict[str, bool] = {}
+    taught: bool = False
+    odd_times: bool = False
     aside: bool = False
     unread: tuple[Key, ...] = Field(default=(), exclude=True)
 
@@ -89,6 +120,12 @@ class Making(Frozen):
     def is_begun(self) -> bool:
         """Whether any work was done on it."""
         return bool(self.behind or self.minutes or self.finished)
+
+    @property
+    def teaches(self) -> bool:
+        """Whether its hours and records are learned from: once its lessons are taken. One that was begun
+        before plans were kept teaches as it goes."""
+        return not self.aside and (self.taught or self.kept is None)
 
     @property
     def spent(self) -> float:
@@ -166,8 +203,8 @@ def nth_of(making: str) -> tuple[str, int]:
 
 
 _SINGLE = (
-    "figure", "height_mm", "where", "at", "behind", "begun", "told_as", "cards", "due", "finished",
-    "reached_mm", "next_time", "price", "sold", "aside",
+    "figure", "height_mm", "where", "at", "behind", "begun", "told_as", "cards", "kept", "bench", "due",
+    "finished", "reached_mm", "next_time", "price", "sold", "taught", "odd_times", "aside",
 )  # fmt: skip
 _BY_KEY = (
     "planned",

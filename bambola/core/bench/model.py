@@ -159,6 +159,13 @@ class Niche(Frozen):
         return {name: room for name, room in sides.items() if room is not None}
 
 
+class AsBegun(Frozen):
+    """A part of the figure in hand that was begun, and the wools it was told with then."""
+
+    part: Slug
+    wools: tuple[Wool, ...]
+
+
 class Bench(Frozen):
     """Everything the maker has. The shipped default makes every command work without a store.
 
@@ -167,6 +174,7 @@ class Bench(Frozen):
     where there is none; ``needle_box`` counts those that lie ready. ``glue`` is what eyes and pegs are set
     with, of which there are ``bottles``; ``eyes`` are those there are, and ``materials`` all that is not
     wool. ``niches`` are the places that figures are made for. ``money`` is how a price is reckoned.
+    ``as_begun`` are parts in the making whose amounts stay what they were told.
     """
 
     wools: tuple[Wool, ...]
@@ -196,6 +204,7 @@ class Bench(Frozen):
     niches: Annotated[tuple[Niche, ...], at_most(20)] = ()
     currency: Annotated[str, StringConstraints(max_length=4)] = "€"
     money: Money = Money()
+    as_begun: Annotated[tuple[AsBegun, ...], at_most(500)] = ()
 
     @model_validator(mode="after")
     def _sizes_in_order(self) -> Bench:
@@ -228,6 +237,14 @@ class Bench(Frozen):
     def eyes_of(self, size: float) -> int:
         """Return the number of eyes of a size (mm)."""
         return next((eyes.count or 0 for eyes in self.eyes if abs(eyes.size - size) < 1e-6), 0)
+
+    def for_part(self, part_id: str) -> Bench:
+        """Return the bench that a part is told by: with the wools as they were where it was begun."""
+        known = next((one for one in self.as_begun if one.part == part_id), None)
+        if known is None:
+            return self
+        then = {wool.id: wool for wool in known.wools}
+        return self.replaced(wools=tuple(then.get(wool.id, wool) for wool in self.wools))
 
     def with_wool(self, wool: Wool) -> Bench:
         """Return a copy with ``wool`` added, or replacing the one with its id."""

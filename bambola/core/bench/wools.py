@@ -147,7 +147,8 @@ class Record(Frozen):
 
     ``grams_in`` lay on the pan, ``grams_trimmed`` of it did not stay. ``volume_cm3`` is the finished net
     volume, ``area_cm2`` the skin that was covered and ``asked_cover`` (g/cm²) what the plan asked for.
-    ``aside`` records are kept but nothing is learned from them.
+    ``aside`` records are kept but nothing is learned from them. One that was made for a figure names its
+    ``making``, and teaches when that one does.
     """
 
     n: int = 0
@@ -169,6 +170,7 @@ class Record(Frozen):
     needle: Annotated[int, Field(ge=20, le=50)] | None = None
     note: Note = ""
     picture: Annotated[str, StringConstraints(max_length=1000)] | None = None
+    making: Annotated[str, StringConstraints(max_length=200)] = ""
     aside: bool = False
 
     @property

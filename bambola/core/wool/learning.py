@@ -343,8 +343,10 @@ def step_estimates(makings: Iterable[Making]) -> tuple[Estimate, ...]:
     for making in sorted(makings, key=lambda one: one.first_day)[-NEWEST_MAKINGS:]:
         for key, minutes in making.minutes.items() if not making.aside else ():
             planned = making.planned.get(key, 0.0)
-            is_done = bool(making.finished) or key in making.behind
-            if is_done and _is_credible(planned, minutes):
+            if is_step_done(making, key) and (
+                is_credible(planned, minutes)
+                or (making.odd_times and min(planned, minutes) >= LEAST_MIN)
+            ):
                 sort = key.partition(":")[0]
                 row = making.sorts.get(key, sort), math.log(minutes / planned)
                 told.setdefault(sort, []).append(row)
@@ -356,7 +358,12 @@ def step_estimates(makings: Iterable[Making]) -> tuple[Estimate, ...]:
     )
 
 
-def _is_credible(planned: float, minutes: float) -> bool:
+def is_step_done(making: Making, key: str) -> bool:
+    """Return whether a step is finished."""
+    return bool(making.finished) or key in making.behind
+
+
+def is_credible(planned: float, minutes: float) -> bool:
     """Return whether the clock tells how long a step was really worked on."""
     if min(planned, minutes) < LEAST_MIN:
         return False

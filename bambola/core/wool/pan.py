@@ -6,6 +6,7 @@ There is no clock or scale here: each reading comes with its time, and the state
 from __future__ import annotations
 
 import math
+from collections.abc import Sequence
 from dataclasses import replace
 from typing import Literal
 
@@ -42,14 +43,19 @@ def right_size_range(mm: float) -> tuple[float, float]:
     return max(0.0, mm - off), mm + off
 
 
+def is_right_size(now_mm: Sequence[float], wanted_mm: Sequence[float]) -> bool:
+    """Return whether all sizes count as right."""
+    ranges = zip(now_mm, map(right_size_range, wanted_mm), strict=True)
+    return all(low <= mm <= high for mm, (low, high) in ranges)
+
+
 def mend(grams_in: float, now_mm: Size3, wanted_mm: Size3, wanted_cm3: float) -> Mending:
     """Return what to do with a piece of ``grams_in`` that measures ``now_mm`` and should be ``wanted_mm``.
     ``wanted_cm3`` is its finished net volume; its present volume follows from its three measures."""
     grown = math.prod(now_mm) / math.prod(wanted_mm)
     volume = wanted_cm3 * grown
     now, off = grams_in / volume, grown ** (1 / 3) - 1
-    ranges = zip(now_mm, map(right_size_range, wanted_mm), strict=True)
-    if all(low <= mm <= high for mm, (low, high) in ranges):
+    if is_right_size(now_mm, wanted_mm):
         return Mending("right", 0.0, now, now, off)
     if off < 0:
         return Mending("add", (wanted_cm3 - volume) * now, now, now, off)

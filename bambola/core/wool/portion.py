@@ -84,6 +84,13 @@ class Portion:
     laid: Fact | None = None
     name: str = ""
 
+    @property
+    def stays_g(self) -> tuple[float, float]:
+        """What stays (g) of what is laid ready alone, and of that with all that is kept by."""
+        return self.grams * math.exp(TAKE_Z * self.spread), self.grams * math.exp(
+            KEEP_Z * self.spread
+        )
+
 
 def portion_of(
     wool: Wool,

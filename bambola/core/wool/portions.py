@@ -113,12 +113,13 @@ def part_wool(
     for copy, solid in zip(solids.placement.copies, solids.measured, strict=True):
         copies[copy.part.id].append(solid)
     bearing = {part.parent for part in figure.parts} | {f.part for f in figure.fittings}
+    benches = {part.id: bench.for_part(part.id) for part in figure.parts}
     return {
         part.id: _one_part(
             part,
             _mean_copy(copies[part.id]),
-            bench,
-            bench.packed_density(figure, part),
+            benches[part.id],
+            benches[part.id].packed_density(figure, part),
             (wire_mm3 or {}).get(part.id, 0.0),
             cover_factor,
             (joins or {}).get(part.id, part.join),

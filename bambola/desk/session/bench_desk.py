@@ -5,7 +5,7 @@ from __future__ import annotations
 import hashlib
 import os
 import time
-from collections.abc import Callable, Iterable, Mapping
+from collections.abc import Callable, Collection, Iterable, Mapping
 from datetime import date
 
 from PyQt6.QtCore import QObject, QTimer, pyqtSignal
@@ -15,18 +15,11 @@ from bambola.core.bench.making import making_id, merge_making, nth_of
 from bambola.core.bench.materials import Glue
 from bambola.core.bench.shelved import with_shelved
 from bambola.core.book.booking import booked_off, put_back
+from bambola.core.book.kept import bench_then
 from bambola.core.figure.fields import in_letters
 from bambola.core.order import Step
-from bambola.core.order.sittings import Calendar, SittingError, calendar
-from bambola.core.plan import Plan
-from bambola.core.plan.counter.carry_on import place_in
-from bambola.core.wool.learning import (
-    Estimate,
-    estimates_from_records,
-    step_estimates,
-    with_learned_numbers,
-)
-from bambola.core.words import error_words
+from bambola.core.wool.learning import Estimate, with_learned_numbers
+from bambola.core.wool.lessons import Experience, Lessons, as_told_then, for_the_rest
 from bambola.desk.session.studio import EditorSession
 from bambola.language import tr
 from bambola.shipped import LESSONS
@@ -54,6 +47,7 @@ class BenchDesk(QObject):
         self.base: Bench = self.book.bench()
         self.records: tuple[Record, ...] = ()
         self.estimates: tuple[Estimate, ...] = ()
+        self._told_by: tuple[str, Bench | None] = "", None
         self._making, self._making_of, self._chosen = Making(), "", ""
         self._rows: tuple[Weighed, ...] = ()
         self._reminded = studio.design
@@ -71,9 +65,27 @@ class BenchDesk(QObject):
     def _reload_bench(self) -> None:
         self.base, self.records = self.book.bench(), self.book.records()
         self._rows = self.book.weighed()
-        real = (m for name, m in self.book.makings().items() if nth_of(name)[0] not in _LESSON_IDS)
-        self.estimates = (*estimates_from_records(self.base, self.records), *step_estimates(real))
-        self.studio.use_bench(with_learned_numbers(self.base, self.estimates))
+        known = Experience(self.records, self.book.makings(), _LESSON_IDS)
+        self.estimates = known.estimates(self.base)
+        self._use_bench()
+
+    def _use_bench(self) -> None:
+        """Plan by what is learned; a figure half made by what was known when it was begun."""
+        now, making = with_learned_numbers(self.base, self.estimates), self._half_made_in_hand()
+        if making is None:
+            self.studio.use_bench(now)
+            return
+        if making.bench != self._told_by[0]:
+            self._told_by = making.bench, bench_then(making)
+        then = self._told_by[1]
+        self.studio.use_bench(as_told_then(now, then) if then is not None else now)
+
+    def _half_made_in_hand(self) -> Making | None:
+        """Return the making in hand, if it is kept to what it was begun with."""
+        known = self.makings.get(self.in_hand)
+        if known is None or known.kept is None or known.finished:
+            return None
+        return self.making
 
     def reload(self) -> None:
         """Reload what another window has written to the database."""
@@ -178,6 +190,48 @@ class BenchDesk(QObject):
         """Delete a record."""
         return self._try_action(lambda: self.book.drop_record(record.n))
 
+    # What a making teaches
+
+    def lessons(
+        self, name: str, left_out: Collection[int] = (), odd_times: bool = False
+    ) -> Lessons:
+        """Return what a making would teach without the records ``left_out``, and with the times that are hard
+        to believe if ``odd_times`` count."""
+        records = [r.replaced(aside=r.aside or r.n in left_out) for r in self.records]
+        makings = self.makings
+        if name in makings:
+            makings = {**makings, name: makings[name].replaced(odd_times=odd_times)}
+        return Experience(records, makings, _LESSON_IDS).lessons(self.base, name)
+
+    @property
+    def teaches_so_far(self) -> bool:
+        """Whether the figure in hand, half made, has taught anything yet."""
+        making = self._half_made_in_hand()
+        return making is not None and bool(self.lessons(self.in_hand).changed)
+
+    def take_lessons(self, name: str, left_out: Collection[int], odd_times: bool) -> bool:
+        """Learn what a making teaches, without the records ``left_out``."""
+
+        def take() -> None:
+            for record in self.records:
+                if record.making == name and record.n in left_out:
+                    self.book.put_record(record.replaced(aside=True))
+            self._change_in_book(name, taught=True, odd_times=odd_times)
+
+        return self._try_action(take)
+
+    def take_for_the_rest(self, begun: Iterable[str]) -> bool:
+        """Plan what of the figure in hand is not ``begun`` by what it has taught so far."""
+        making, figure = self.making, self.studio.figure
+        then = bench_then(making)
+        if figure is None or then is None:
+            return False
+        known = Experience(self.records, self.makings, _LESSON_IDS)
+        found = known.estimates(self.base, also=self.in_hand)
+        parts = [part.id for part in figure.parts if part.id in set(begun)]
+        now = for_the_rest(with_learned_numbers(self.base, found), then, figure, parts)
+        return self.change_making(self.in_hand, bench=now.model_dump_json(exclude_defaults=True))
+
     # Makings
 
     @property
@@ -228,6 +282,7 @@ class BenchDesk(QObject):
     def choose_making(self, name: str) -> None:
         """Make another making of the open design the current one."""
         self._chosen = name
+        self._use_bench()
         self.changed.emit()
 
     def make_another(self) -> None:
@@ -243,13 +298,13 @@ class BenchDesk(QObject):
     def change_making(self, name: str, **changes: object) -> bool:
         """Change the fields of a making."""
 
-        def change() -> None:
-            before = self.book.making(name)
-            kept = self.book.change_making(name, before, before.replaced(**changes))
-            if name == self._making_of:
-                self._making = kept
+        return self._try_action(lambda: self._change_in_book(name, **changes))
 
-        return self._try_action(change)
+    def _change_in_book(self, name: str, **changes: object) -> None:
+        before = self.book.making(name)
+        kept = self.book.change_making(name, before, before.replaced(**changes))
+        if name == self._making_of:
+            self._making = kept
 
     def put_makings(self, makings: Mapping[str, Making]) -> bool:
         """Save whole makings, such as those from another database."""
@@ -301,12 +356,15 @@ class BenchDesk(QObject):
         told: dict[str, object] = {"where": self._design_path() or making.where}
         if studio.figure is not None and studio.plan is not None and not making.finished:
             told |= {"figure": studio.figure.name, "height_mm": studio.plan.to_height_mm}
+        before = self.last_making
         try:
-            kept = self.book.change_making(self.in_hand, self.last_making, making.replaced(**told))
+            kept = self.book.change_making(self.in_hand, before, making.replaced(**told))
         except BenchBookError as error:
             self._report_refusal(error)
             return None
         self._making, self._making_of = kept, self.in_hand
+        if (kept.bench, kept.finished) != (before.bench, before.finished):
+            self._use_bench()  # from here on it is planned by what it was begun with, or no more
         return kept
 
     def follow_making(self, mine: Making) -> Making:
@@ -331,6 +389,7 @@ class BenchDesk(QObject):
             wanted = [m.next_time for m in self.of_design.values() if m.next_time]
             if wanted:
                 studio.refused.emit(tr("Last time you wanted: {what}", what=wanted[-1]))
+        self._use_bench()
         self.changed.emit()
 
     def _design_path(self) -> str:
@@ -380,48 +439,3 @@ class BenchDesk(QObject):
         """Close the database."""
         self._watch.stop()
         self.book.close()
-
-
-class Sittings:
-    """The calendar of the steps not yet done, from ``first_day`` on, computed on first use after a change."""
-
-    def __init__(self, desk: BenchDesk) -> None:
-        self.desk, self.studio = desk, desk.studio
-        self.first_day = date.today()
-        self._known: tuple[Plan, tuple[FreeTime, ...], date, int, tuple[int, ...]] | None = None
-        self._found: Calendar | None = None
-        self._trouble = ""
-
-    @property
-    def calendar(self) -> Calendar | None:
-        """The sittings; None without a plan, or if none can be found."""
-        self._schedule_sittings()
-        return self._found
-
-    @property
-    def reason_for_none(self) -> str:
-        """Why there are no sittings, in a sentence."""
-        self._schedule_sittings()
-        return self._trouble
-
-    def _schedule_sittings(self) -> None:
-        plan, free = self.studio.plan, self.studio.bench.free
-        if plan is None:
-            self._known, self._found, self._trouble = None, None, ""
-            return
-        done = place_in(plan.steps, self.desk.last_making)
-        runs = self.desk.runs
-        known = self._known
-        if (
-            known is not None
-            and known[0] is plan
-            and known[1:] == (free, self.first_day, done, runs)
-        ):
-            return
-        self._known = plan, free, self.first_day, done, runs
-        try:
-            cure_min = self.studio.bench.cure_min
-            self._found = calendar(plan.steps, free, self.first_day, cure_min, done, runs)
-            self._trouble = ""
-        except SittingError as error:
-            self._found, self._trouble = None, error_words(error, self.studio.words)

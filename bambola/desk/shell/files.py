@@ -22,8 +22,8 @@ from bambola.desk.kit.file_dialogs import ask_folder, ask_open, ask_save
 from bambola.desk.running.background import Background
 from bambola.desk.running.crash_log import log_error
 from bambola.desk.running.timers import at_most_every, start_unless_running
-from bambola.desk.session.bench_desk import Sittings
 from bambola.desk.session.settings import Settings
+from bambola.desk.session.sitting_desk import Sittings
 from bambola.desk.session.studio import EditorSession
 from bambola.desk.shell.opening import Opening
 from bambola.files import write_made

@@ -29,9 +29,10 @@ from bambola.desk.kit.pictures import RenderQueue
 from bambola.desk.kit.theme import StyleFollower, Theme
 from bambola.desk.kit.thread import ThreadStrip
 from bambola.desk.kit.true_size import ScreenDialog, TrueSize
-from bambola.desk.session.bench_desk import BenchDesk, Sittings
+from bambola.desk.session.bench_desk import BenchDesk
 from bambola.desk.session.lesson import Lesson
 from bambola.desk.session.settings import Settings
+from bambola.desk.session.sitting_desk import Sittings
 from bambola.desk.session.studio import EditorSession
 from bambola.desk.shell.files import FileDesk
 from bambola.desk.shell.header import Header

@@ -10,9 +10,10 @@ from PyQt6.QtWidgets import QStackedWidget, QWidget
 from bambola.desk.kit.pictures import RenderQueue
 from bambola.desk.kit.theme import Theme
 from bambola.desk.kit.true_size import TrueSize
-from bambola.desk.session.bench_desk import BenchDesk, Sittings
+from bambola.desk.session.bench_desk import BenchDesk
 from bambola.desk.session.lesson import Lesson
 from bambola.desk.session.settings import Settings
+from bambola.desk.session.sitting_desk import Sittings
 from bambola.desk.session.studio import EditorSession
 from bambola.desk.stations.menus import (
     BOOK_MENU,

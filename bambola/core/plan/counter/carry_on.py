@@ -164,6 +164,18 @@ def felted_at(plan: Plan, step: Step) -> FeltedWool | None:
     return FeltedWool(step.part, portion, job.made == "apart" and _lies_alone(plan, step))
 
 
+def likely_weight(plan: Plan, felted: FeltedWool, core_g: float | None) -> tuple[float, float]:
+    """Return between which weights (g) a piece comes out that was made as told: of what was laid ready alone,
+    and with all that was kept by. Under a coat lies its core, of ``core_g`` where that was weighed."""
+    low, high = felted.portion.stays_g
+    if felted.portion.role == "core":
+        return low, high
+    if core_g is not None:
+        return low + core_g, high + core_g
+    cores = [p.stays_g for p in plan.part(felted.part).heaps if p.role == "core"]
+    return low + sum(core[0] for core in cores), high + sum(core[1] for core in cores)
+
+
 def _lies_alone(plan: Plan, step: Step) -> bool:
     """Return whether a part has neither wire in it nor anything on it once ``step`` is done."""
     job, figure = plan.job_of(step), plan.resized.figure

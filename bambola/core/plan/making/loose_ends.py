@@ -66,7 +66,8 @@ def with_loose_ends(
         core = portions[at]
         area = sum(rims[part]) / len(rims[part]) * mm / 100.0
         grams = END_COVER * area
-        whose, firmness = bench.wool_by_id[core.wool], figure.by_id[part].firmness
+        whose = bench.for_part(part).wool_by_id[core.wool]
+        firmness = figure.by_id[part].firmness
         take, most = wool_band(grams, whose.lost_share("fringe"), whose.spread("core", firmness))
         end = Portion(
             core.wool,

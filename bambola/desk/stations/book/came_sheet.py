@@ -30,6 +30,7 @@ from bambola.core.quantities import QuantityError, parse_length, parse_mass, sho
 from bambola.core.words import error_words, kind
 from bambola.desk.kit.buttons import make_switch, show_switch, take_or_leave
 from bambola.desk.kit.file_dialogs import PictureDialog
+from bambola.desk.kit.lessons_box import LessonsBox
 from bambola.desk.kit.locale import day_words
 from bambola.desk.kit.paper import SheetWidgets
 from bambola.desk.kit.theme import Theme, set_role
@@ -168,6 +169,10 @@ class CameSheet(SheetWidgets):
         self.learned = QCheckBox(tr("learn from its hours"))
         make_switch(self.learned, lambda on: self._save_change(aside=not on))
         self.box.addWidget(self.learned)
+        self.lessons = QPushButton(tr("What it teaches…"))
+        self.lessons.setToolTip(tr("Nothing of it is counted on for the next figures yet"))
+        self.lessons.clicked.connect(lambda _=False: self.ask_lessons())
+        self.box.addWidget(self.lessons, 0, Qt.AlignmentFlag.AlignLeft)
         self.another_one = QPushButton(tr("Make another"))
         self.another_one.clicked.connect(lambda _=False: self.another.emit())
         self.box.addWidget(self.another_one, 0, Qt.AlignmentFlag.AlignLeft)
@@ -234,7 +239,9 @@ class CameSheet(SheetWidgets):
         self._facts.setText("\n".join(self._step_names(making, page.plan)))
         self.another_one.setVisible(nth_of(page.name)[0] == self.studio.design)
         self.photos.show_names(making.photographs)
-        self.learned.setVisible(bool(making.planned))
+        waits = bool(making.finished) and making.kept is not None and not making.taught
+        self.learned.setVisible(bool(making.planned) and making.teaches | making.aside)
+        self.lessons.setVisible(waits and bool(self.desk.lessons(page.name)))
         show_switch(self.learned, not making.aside)
         if not self.reached.hasFocus():
             high = making.reached_mm
@@ -253,6 +260,10 @@ class CameSheet(SheetWidgets):
         told = [tr("{hours:.1f} h of work", hours=making.spent / 60)]
         if plan is not None and making.spent > 0 and making.finished:
             told[0] += tr(", {hours:.1f} h planned", hours=plan.minutes / plan.count / 60)
+        if making.kept is not None:
+            told += [
+                tr("Told at the start: {notice}", notice=n) for n in making.kept.notices[:MOST_TOLD]
+            ]
         if making.sittings:
             said = ", ".join(
                 tr(
@@ -278,6 +289,11 @@ class CameSheet(SheetWidgets):
             if note
         ]
         return told
+
+    def ask_lessons(self) -> None:
+        """Ask which of what the making teaches is to be counted on."""
+        if self.page is not None:
+            LessonsBox(self, self.theme, self.desk, self.page.name, is_done=True).open()
 
     def show_part(self, part: str) -> None:
         """Ask for the sizes and weight of a finished part."""

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import itertools
+from collections.abc import Callable
 from datetime import date
 from decimal import Decimal
 
@@ -10,11 +11,13 @@ from pydantic import ValidationError
 from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QCheckBox, QGridLayout, QLabel, QLineEdit, QToolButton, QWidget
 
+from bambola.core.bench import Bench
 from bambola.core.bench.money import Money
 from bambola.core.bench.shelved import find_shelf_item, left_of, with_shelved
 from bambola.core.book.booking import to_book
 from bambola.core.book.came_out import joins_held
 from bambola.core.book.costing import Cost, CostLine, cost_of, likely_cost, wool_used
+from bambola.core.book.kept import uses_as_told, with_prices_then
 from bambola.core.plan import Plan
 from bambola.core.quantities import (
     QuantityError,
@@ -25,11 +28,11 @@ from bambola.core.quantities import (
 )
 from bambola.core.words import error_words
 from bambola.desk.kit.buttons import make_switch, show_switch
+from bambola.desk.kit.learned import held_words, hours_words
 from bambola.desk.kit.paper import SheetWidgets
 from bambola.desk.kit.theme import Theme, set_role
 from bambola.desk.session.bench_desk import BenchDesk
 from bambola.desk.session.studio import EditorSession
-from bambola.desk.stations.book.learned import held_words, hours_words
 from bambola.desk.stations.book.reading import OpenPage
 from bambola.language import N_, tr
 
@@ -120,15 +123,24 @@ class MoneySlip(SheetWidgets):
 
     def cost(self) -> Cost | None:
         """Return the cost shown."""
-        plan, bench = self._plan, self.desk.base
+        plan, page = self._plan, self.page
         if plan is None:
             return None
-        making = self.page.making if self.page else None
-        if making is None or not making.finished or not making.spent:
-            return cost_of(plan, bench)
-        weighed = self.desk.weighed_for(self.page.name) if self.page else {}
-        used = wool_used(plan, self.studio.bench, weighed) | making.used
+        if page is None:
+            return cost_of(plan, self.desk.base)
+        then, making, bench = page.then, page.making, self._priced
+        told = uses_as_told(plan, bench, making.kept)
+        if not making.finished or not making.spent:
+            return cost_of(plan, bench, used=told)
+        weighed = self.desk.weighed_for(page.name)
+        used = told | wool_used(plan, then or self.studio.bench, weighed) | making.used
         return cost_of(plan, bench, making.spent, used)
+
+    @property
+    def _priced(self) -> Bench:
+        """The bench with the prices that count for what is shown."""
+        then = self.page.then if self.page else None
+        return with_prices_then(self.desk.base, then) if then else self.desk.base
 
     def refresh(self) -> None:
         """Update the slip."""
@@ -142,7 +154,7 @@ class MoneySlip(SheetWidgets):
             self.told[name].setText("–" if amount is None else bench.money_text(amount, units))
 
         for line in cost.lines:
-            known = find_shelf_item(bench, line.key)
+            known = find_shelf_item(self._priced, line.key)
             self._fill_field(line.key, known.price if known else None)
             tell(line.key, line.price)
             used = self.amounts.get(line.key)
@@ -336,7 +348,6 @@ class MoneySlip(SheetWidgets):
         self.fault.show()
 
     def _keep_amount(self, name: str, amount: Decimal | None) -> None:
-        bench = self.desk.base
         if name == "price":
             self.asked = amount
             if self.page is not None:
@@ -344,11 +355,19 @@ class MoneySlip(SheetWidgets):
             return
         if name in Money.model_fields:
             told = amount if amount is not None or name == "rate" else Decimal(0)
-            money = Money.model_validate({**bench.money.model_dump(), name: told})
-            self.desk.put_bench(bench.replaced(money=money))
+            money = Money.model_validate({**self._priced.money.model_dump(), name: told})
+            self._keep_prices(lambda one: one.replaced(money=money))
             return
         price = None if amount is None else float(amount)
-        self.desk.put_bench(with_shelved(bench, name, price=price))
+        self._keep_prices(lambda one: with_shelved(one, name, price=price))
+
+    def _keep_prices(self, change: Callable[[Bench], Bench]) -> None:
+        """Save a price on the bench, and on that which the making shown was told by."""
+        self.desk.put_bench(change(self.desk.base))
+        then = self.page.then if self.page else None
+        if self.page is not None and then is not None:
+            told = change(then).model_dump_json(exclude_defaults=True)
+            self.desk.change_making(self.page.name, bench=told)
 
     def _save_used(self, line: CostLine, field: QLineEdit) -> None:
         """Save what was really used of a thing."""

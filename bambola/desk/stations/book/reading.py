@@ -8,14 +8,16 @@ from pathlib import Path
 from pydantic import ValidationError
 from PyQt6.QtCore import QObject, pyqtSignal
 
-from bambola.core.bench import Making, with_wools_of
+from bambola.core.bench import Bench, Making, with_wools_of
 from bambola.core.bench.making import nth_of
 from bambola.core.book.came_out import OffPlan, as_it_came, came_off
 from bambola.core.book.costing import Cost
+from bambola.core.book.kept import as_it_was_told, bench_then
 from bambola.core.facts import RefusedError
 from bambola.core.figure import Document
 from bambola.core.plan import Plan, make_plan
 from bambola.core.solids import Placement, place
+from bambola.core.wool.lessons import as_told_then
 from bambola.desk.running.background import Background, BackgroundJob, CalledOffError
 from bambola.desk.running.crash_log import log_error
 from bambola.desk.session.changes import REFUSALS
@@ -25,13 +27,15 @@ from bambola.files import ExportError, write_made
 
 @dataclass(frozen=True)
 class OpenPage:
-    """A making with its plan (if it can still be made), its result and the differences."""
+    """A making with its plan as it was told (if it can still be made), the bench that told it (None if it was
+    begun before that was kept), its result and the differences."""
 
     name: str
     making: Making
     plan: Plan | None
     came: Placement | None
     off: tuple[OffPlan, ...]
+    then: Bench | None = None
 
 
 class BookReader(QObject):
@@ -47,14 +51,15 @@ class BookReader(QObject):
         self._studio = studio
         self._background = Background("book")
         self._job: BackgroundJob | None = None
-        self._plan: tuple[str, float | None, Plan] | None = None
+        self._plan: tuple[tuple[str, str, float | None], Plan] | None = None
 
     def open(self, name: str, making: Making) -> None:
         """Open the page of a making; ``opened`` delivers it, only for the newest request."""
         if self._job is not None:
             self._job.stop.set()
         bench, known = self._studio.bench, self._plan
-        at_hand = known[2] if known and known[:2] == (making.begun, making.height_mm) else None
+        of = making.begun, making.bench, making.height_mm
+        at_hand = known[1] if known and known[0] == of else None
 
         def read() -> OpenPage:
             document = begun_document(making)
@@ -62,15 +67,19 @@ class BookReader(QObject):
                 return OpenPage(name, making, None, None, ())
             brief = document.brief.for_run(nth_of(name)[1])
             brief = brief.at_height(making.height_mm) if making.height_mm else brief
-            plan = at_hand or make_plan(with_wools_of(document.figure, bench), brief, bench)
-            told = making.finished or making.reached_mm or making.sizes or making.weights
-            came = as_it_came(plan, making, bench) if told else None
-            return OpenPage(name, making, plan, came, came_off(plan, making))
+            then = bench_then(making)
+            by = as_told_then(bench, then) if then else bench
+            plan = at_hand or as_it_was_told(
+                make_plan(with_wools_of(document.figure, by), brief, by), making.kept
+            )
+            measured = making.reached_mm or making.sizes
+            came = as_it_came(plan, making, by) if measured else None
+            return OpenPage(name, making, plan, came, came_off(plan, making), then)
 
         def opened(page: OpenPage) -> None:
             if self._job is job:
                 if page.plan is not None:
-                    self._plan = making.begun, making.height_mm, page.plan
+                    self._plan = of, page.plan
                 self.opened.emit(page)
 
         def failed(error: Exception) -> None:
@@ -98,7 +107,7 @@ class BookReader(QObject):
         """Write a page as a file off the interface thread; the studio reports errors."""
         plan, bench, words, refused = (
             page.plan,
-            self._studio.bench,
+            page.then or self._studio.bench,
             self._studio.words,
             self._studio.refused,
         )

@@ -5,35 +5,22 @@ from __future__ import annotations
 from collections.abc import Callable
 from datetime import date
 
-from PyQt6.QtWidgets import QLabel, QLineEdit, QPushButton, QWidget
+from PyQt6.QtWidgets import QLabel, QLineEdit, QPushButton
 
 from bambola.core.bench import Making, Record
-from bambola.core.bench.making import KeptCard, Sitting, merge_making
+from bambola.core.bench.making import Sitting, merge_making
 from bambola.core.bench.wools import Size3
-from bambola.core.methods.told import mark_of
 from bambola.core.order import Step
 from bambola.core.order.keys import TaskKey
-from bambola.core.plan.counter.carry_on import FeltedWool, felted_at, place_in, record_of
+from bambola.core.plan.counter.carry_on import FeltedWool, felted_at, likely_weight, record_of
 from bambola.core.plan.counter.weighing import weighings
+from bambola.core.wool.learning import LEAST_MIN, is_credible
 from bambola.desk.kit.step_words import StepSheets
 from bambola.desk.kit.theme import Theme
-from bambola.desk.kit.thread import take_up
-from bambola.desk.session.bench_desk import BenchDesk
 from bambola.desk.session.lesson import Lesson
-from bambola.desk.session.studio import EditorSession
-from bambola.desk.stations.order.begun import (
-    BegunSlip,
-    LookingBack,
-    begun_with,
-    on_the_table,
-    steps_as_begun,
-)
+from bambola.desk.stations.order.followed_plan import FollowedPlan
 from bambola.desk.stations.order.lesson_boxes import SizeBox
 from bambola.language import tr, trn
-
-LEAST_MIN = 0.5
-"""Less than this on the clock is no work: nothing is recorded."""
-
 
 AWAY_DAYS = 7
 """Who was away longer than this is told where it is and what to fetch. Judged."""
@@ -42,19 +29,14 @@ AHEAD = 4
 MOST_PAST = 200
 
 
-class KeptSteps(QWidget):
+class KeptSteps(FollowedPlan):
     """Saves the progress of a figure; the view decides which step is current."""
 
-    studio: EditorSession
     theme: Theme
-    desk: BenchDesk
     lesson: Lesson
     sheets: StepSheets
     clock: Callable[[], float]
-    making: Making
     note: QLineEdit
-    begun: BegunSlip
-    looking_back: LookingBack
     pause: QPushButton
     today: Callable[[], date]
     _clock: QLabel
@@ -63,20 +45,8 @@ class KeptSteps(QWidget):
     _sitting: tuple[float, str, tuple[Sitting, ...]]
     _of: str
     _before_note: Making | None
-    _is_as_begun: bool
     _read: dict[TaskKey, Record]
     _opened: frozenset[TaskKey]
-
-    @property
-    def steps(self) -> tuple[Step, ...]:
-        """The steps of the plan, or those at the beginning of the making while its saved cards are shown."""
-        steps = self.studio.plan.steps if self.studio.plan else ()
-        return steps_as_begun(self.making.cards, steps) if self._is_as_begun else steps
-
-    @property
-    def current_step(self) -> Step | None:
-        """The current step."""
-        raise NotImplementedError
 
     @property
     def in_hand(self) -> tuple[Step, ...]:
@@ -90,87 +60,6 @@ class KeptSteps(QWidget):
             return (step,)
         shared = self.sheets.sharing(step)
         return (step,) if shared[0].key in self._opened else shared
-
-    # The plan it was begun with
-
-    def look_for_changes(self) -> None:
-        """Ask which plan to follow if the making was begun with another one."""
-        begun, self._is_as_begun = begun_with(self.making, self.studio), False
-        if begun is None:
-            self.looking_back.call_off()
-            self._look_at_cards()
-        else:
-            self.begun.wait()
-            self.looking_back.ask(begun)
-
-    def _look_at_cards(self) -> None:
-        """Keep the saved cards if the program now plans the same design differently."""
-        making, plan = self.making, self.studio.plan
-        is_over = not making.begun or bool(making.finished)
-        if plan is None or is_over or making.told_as == mark_of(plan):
-            self.begun.show_message("")
-            return
-        self._is_as_begun = bool(making.cards)
-        words = (
-            tr(
-                "Some steps are planned differently now than when you began. You continue with "
-                "the cards as they were."
-            )
-            if making.cards
-            else tr(
-                "This was begun with an earlier version of Bambola, which gave some sizes "
-                "differently. What is done stays done; measure it before you go on, since the "
-                "cards from here on are new."
-            )
-        )
-        self.begun.show_message(words, asks=not making.cards, has_old=False)
-        step = self.steps[place_in(self.steps, making)]
-        take_up(self.studio, step)
-
-    def _with_plan(self, making: Making) -> Making:
-        """Return a making that follows the present plan; its cards are saved once their texts are known."""
-        plan = self.studio.plan
-        assert plan is not None
-        mark = mark_of(plan)
-        self.looking_back.tell_cards(plan, lambda cards: self._keep_cards(mark, cards))
-        return making.replaced(begun=on_the_table(self.studio), told_as=mark, cards=())
-
-    def _keep_cards(self, mark: str, cards: tuple[KeptCard, ...]) -> None:
-        """Save the texts of the cards of the plan with this fingerprint, if the making still follows it."""
-        if self.making.told_as == mark:
-            self.making = self.making.replaced(cards=cards)
-            self._save_minutes()
-
-    def _looked_back(self, words: str) -> None:
-        """Ask about the differences, or go on if there are none."""
-        self.begun.show_message(words)
-        if words:
-            self.refresh()
-        else:
-            self.take_plan()
-
-    def take_plan(self) -> None:
-        """Follow the present plan."""
-        self._is_as_begun = False
-        self.making = self._with_plan(self.making)
-        self._save_minutes()
-        self.begun.show_message("")
-        if self.steps:
-            take_up(self.studio, self.steps[place_in(self.steps, self.making)])
-        self.setFocus()
-        self.refresh()
-
-    def go_back(self) -> None:
-        """Return to the plan the making was begun with."""
-        begun = begun_with(self.making, self.studio)
-        if begun is not None:
-            words = tr("Back to the plan you began with")
-            self.studio.bring_back(words, begun.figure, begun.brief)
-        self.setFocus()
-
-    def refresh(self) -> None:
-        """Show the current step."""
-        raise NotImplementedError
 
     # Entries, each of which can be taken back
 
@@ -337,10 +226,11 @@ class KeptSteps(QWidget):
         felted = felted_at(plan, step) if plan is not None else None
         if felted is None or step.part in self.making.recorded:
             return
-        if self._core_minutes(step) < LEAST_MIN:
-            return
-        size = self._ask_piece(felted, is_taught=True)[0] if self.lesson.is_on else None
-        self._keep_record(step, felted, size, None)
+        size = None
+        if self.lesson.is_on and self._core_minutes(step) >= LEAST_MIN:
+            size = self._ask_piece(felted, is_taught=True)[0]
+        if size is not None or self._credible_minutes(step) is not None:
+            self._keep_record(step, felted, size, None)
 
     def read_piece(self) -> None:
         """Record the size and weight of the current piece, like those of a swatch."""
@@ -367,11 +257,10 @@ class KeptSteps(QWidget):
             wanted = along, across, through
         planned = None
         if felted.can_be_weighed and not is_taught:
-            under = (p.grams for p in part.portions if p.role == "core")
-            planned = felted.portion.grams + (sum(under) if felted.portion.role != "core" else 0.0)
+            planned = likely_weight(plan, felted, self.making.weights.get(part.id))
         if wanted is None and planned is None:
             return None, None
-        box = SizeBox(self, self.theme, words, part.name, wanted, planned, is_taught)
+        box = SizeBox(self, self.theme, words, part.name, wanted, planned)
         return (box.size_mm, box.grams) if box.exec() else (None, None)
 
     def _keep_record(
@@ -389,7 +278,7 @@ class KeptSteps(QWidget):
             if stays > 0 and (portion.role == "core" or before):
                 laid = max(laid or stays, stays)
                 trimmed = laid - stays if self._weighed_out(felted) else None
-        minutes = self._core_minutes(step)
+        minutes = self._credible_minutes(step)
         try:
             record = record_of(
                 plan,
@@ -399,7 +288,7 @@ class KeptSteps(QWidget):
                 self.today().isoformat(),
                 trimmed,
                 size,
-                minutes / part.count if minutes >= LEAST_MIN else None,
+                None if minutes is None else minutes / part.count,
                 tr("by the clock"),
             )
         except ValueError:
@@ -410,7 +299,7 @@ class KeptSteps(QWidget):
         read_before = self._read.pop(step.key, None)
         if read_before is not None:
             self.desk.drop_record(read_before)
-        if self.desk.add_record(record):
+        if self.desk.add_record(record.replaced(making=self.desk.in_hand)):
             self._read[step.key] = self.desk.records[-1]
             if portion.role == "core" and part.id not in self.making.recorded:
                 recorded = (*self.making.recorded, part.id)
@@ -431,11 +320,21 @@ class KeptSteps(QWidget):
         end = plan.part(felted.part).end_share if felted.portion.role == "core" else 0.0
         return sum(rows) / len(rows) * (1 - end) if rows else None
 
+    def _credible_minutes(self, step: Step) -> float | None:
+        """Return the minutes on the core that ``step`` completes; None if it was paged over or left on the
+        clock."""
+        minutes = self._core_minutes(step)
+        planned = sum(self.making.planned.get(s.key, 0.0) for s in self._rounds_of(step))
+        return minutes if is_credible(planned, minutes) else None
+
+    def _rounds_of(self, step: Step) -> list[Step]:
+        return [s for s in self.steps if s.part == step.part and s.key.sort == "core"]
+
     def _core_minutes(self, step: Step) -> float:
         """Return the minutes on the core that ``step`` completes; 0 if it completes none."""
         if step.key.sort != "core":
             return 0.0
-        mine = [s for s in self.steps if s.part == step.part and s.key.sort == "core"]
+        mine = self._rounds_of(step)
         if step is not mine[-1]:
             return 0.0
         return sum(self.making.minutes.get(s.key, 0.0) for s in mine)

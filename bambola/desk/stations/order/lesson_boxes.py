@@ -28,8 +28,8 @@ _LIKE = 0.05
 
 class SizeBox(FittedDialog):
     """Asks for the three sizes of the piece just felted (one for a ball) and its weight; either may be left
-    empty. The expected values are shown: ``wanted`` (mm) and ``planned_g``, None if it cannot be measured or
-    weighed. ``is_taught`` fills in the expected size."""
+    empty. The expected values are shown: ``wanted`` (mm) and between which weights ``planned_g`` lies, None
+    if it cannot be measured or weighed."""
 
     def __init__(
         self,
@@ -38,8 +38,7 @@ class SizeBox(FittedDialog):
         words: Words,
         part: str,
         wanted: Size3 | None,
-        planned_g: float | None = None,
-        is_taught: bool = True,
+        planned_g: tuple[float, float] | None = None,
     ) -> None:
         super().__init__(parent)
         self.words = words
@@ -55,14 +54,11 @@ class SizeBox(FittedDialog):
             asked.append((_ask_size(part, wanted, words.units), self.line, tr("Size")))
             size = _shown_size(wanted, words.units)
             self.line.setPlaceholderText(size)
-            if is_taught:
-                self.line.setText(size)
-                self.line.selectAll()
         if planned_g is not None:
-            grams = show_mass(planned_g, words.units)
-            ask = tr("Lay it on the scale. It was to weigh {grams}.", grams=grams)
+            low, high = (show_mass(grams, words.units) for grams in planned_g)
+            ask = tr("Lay it on the scale. As told it weighs {low} to {high}.", low=low, high=high)
             asked.append((ask, self.weight, tr("Weight")))
-            self.weight.setPlaceholderText(grams)
+            self.weight.setPlaceholderText(tr("{low} to {high}", low=low, high=high))
         for ask, line, name in asked:
             told = QLabel(ask)
             told.setWordWrap(True)

@@ -19,7 +19,7 @@ from bambola.desk.kit.painters.wool import paint_bead
 from bambola.desk.kit.theme import Theme
 from bambola.desk.kit.thread import StepList, bead_colour
 from bambola.desk.running.timers import at_most_every, start_unless_running
-from bambola.desk.session.bench_desk import Sittings
+from bambola.desk.session.sitting_desk import Sittings
 from bambola.desk.session.studio import EditorSession
 from bambola.language import tr
 

@@ -19,12 +19,13 @@ from bambola.core.order.steps import base_part, duration_fact
 from bambola.core.plan import Plan
 from bambola.core.plan.counter.carry_on import felted_at, place_in
 from bambola.core.plan.counter.weighing import dress_told
+from bambola.core.wool.learning import is_credible
+from bambola.core.wool.pan import is_right_size
 from bambola.desk.kit.hold_view import HoldView
 from bambola.desk.kit.menu_action import presses_button
 from bambola.desk.kit.step_words import CardNotes, new_in
 from bambola.desk.kit.thread import take_up
 from bambola.desk.running.timers import start_unless_running
-from bambola.desk.stations.order.kept_steps import LEAST_MIN
 from bambola.desk.stations.order.make_page import SEEN, MakePage
 from bambola.desk.stations.order.mended import with_mended
 from bambola.desk.stations.order.rescue_box import RescueBox
@@ -36,9 +37,9 @@ class MakeView(MakePage):
     on."""
 
     left = pyqtSignal()
-    lesson_ended = pyqtSignal()
+    lesson_ended = pyqtSignal(str)
     finished = pyqtSignal(str)
-    """All its steps are done: the id of the making."""
+    """All its steps are done, of a lesson or of a figure: the id of the making."""
 
     def _connect_signals(self) -> None:
         self.which.chosen.connect(self.take_other)
@@ -152,19 +153,15 @@ class MakeView(MakePage):
             self._mark_learned(left)
         self._save_minutes()
         if by > 0 and left is not None and done[-1] is self.steps[-1]:
+            self._save_entry(self.making.replaced(finished=self.today().isoformat()))
             if self.lesson.is_on:
-                self.lesson_ended.emit()
+                self.lesson_ended.emit(self.desk.in_hand)
             else:
-                self._open_book()
+                self.finished.emit(self.desk.in_hand)
             return
         if not self.pause.isChecked():
             self._since = self.clock()
         self.refresh()
-
-    def _open_book(self) -> None:
-        """Open the book, since everything is done."""
-        self._save_entry(self.making.replaced(finished=self.today().isoformat()))
-        self.finished.emit(self.desk.in_hand)
 
     def take_other(self, name: str) -> None:
         """Continue with another figure of the same design."""
@@ -333,11 +330,23 @@ class MakeView(MakePage):
             self.refresh()
 
     def _mark_learned(self, step: Step) -> None:
-        """Mark the method of ``step`` as known; a maker who is not learning must have spent the time for
-        it."""
-        sheet = self._sheet_of(step)
-        is_done = self.lesson.is_on or self.making.minutes.get(step.key, 0.0) >= LEAST_MIN
-        if sheet is not None and is_done:
+        """Mark the method of ``step`` as known: where there is a piece to measure once one was as told, else
+        once it took a time that can be believed."""
+        sheet, plan = self._sheet_of(step), self.studio.plan
+        if sheet is None or plan is None:
+            return
+        felted = felted_at(plan, step)
+        if felted is not None and felted.has_size:
+            record = self._read.get(step.key)
+            found = record.finished_mm if record is not None else None
+            is_known = found is not None and is_right_size(
+                found, tuple(felted.portion.finished_mm.values())
+            )
+        else:
+            making = self.making
+            planned = making.planned.get(step.key, 0.0)
+            is_known = is_credible(planned, making.minutes.get(step.key, 0.0))
+        if is_known:
             self.lesson.mark_done(sheet.card.method)
 
     # Checks, and what went wrong

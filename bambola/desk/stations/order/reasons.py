@@ -15,7 +15,7 @@ from bambola.core.plan.counter.weighing import dress_told, laid_fact
 from bambola.desk.kit.locale import day_words
 from bambola.desk.kit.step_words import StepSheets
 from bambola.desk.kit.theme import Theme, set_role
-from bambola.desk.session.bench_desk import Sittings
+from bambola.desk.session.sitting_desk import Sittings
 from bambola.desk.session.studio import EditorSession
 from bambola.language import tr, trn
 

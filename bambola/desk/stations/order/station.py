@@ -2,19 +2,22 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from datetime import date
 
 from PyQt6.QtWidgets import QHBoxLayout, QPushButton, QStackedWidget, QVBoxLayout, QWidget
 
 from bambola.core.order import CHOICES, Refusal
 from bambola.desk.kit.flow import FlowLayout
+from bambola.desk.kit.lessons_box import LessonsBox
 from bambola.desk.kit.pictures import RenderQueue
 from bambola.desk.kit.step_picture import StepPicture
 from bambola.desk.kit.theme import Theme, set_spacing
 from bambola.desk.kit.thread import place_in_hand
 from bambola.desk.kit.true_size import TrueSize
-from bambola.desk.session.bench_desk import BenchDesk, Sittings
+from bambola.desk.session.bench_desk import BenchDesk
 from bambola.desk.session.lesson import Lesson
+from bambola.desk.session.sitting_desk import Sittings
 from bambola.desk.session.studio import EditorSession
 from bambola.desk.stations.order.as_it_stands import StandingView
 from bambola.desk.stations.order.lesson_boxes import EndBox, lesson_sentences
@@ -69,6 +72,9 @@ class OrderStation(Page):
             tr("How much you mind changing needles, colours and pieces of work")
         )
         self.minding.clicked.connect(lambda _=False: self.ask_weights())
+        self.teaches = QPushButton(tr("What it teaches so far…"))
+        self.teaches.setToolTip(tr("What your measured pieces and hours would change of the rest"))
+        self.teaches.clicked.connect(lambda _=False: self.ask_lessons())
         self._compose()
         beads = self.long.beads
         beads.refused.connect(self._show_refusal)
@@ -90,7 +96,7 @@ class OrderStation(Page):
         bar = FlowLayout()
         bar.addWidget(self.ways)
         bar.set_end(1)
-        for button in (self.minding, self.ready, self.free, self.start_making):
+        for button in (self.teaches, self.minding, self.ready, self.free, self.start_making):
             bar.addWidget(button)
         column.addLayout(bar)
         row = self._row = QHBoxLayout()
@@ -130,6 +136,7 @@ class OrderStation(Page):
             return
         self._tell_ways()
         self.ready.refresh()
+        self.teaches.setVisible(self.desk.teaches_so_far)
         step = plan.steps[place_in_hand(self.studio)]
         self.figure.show_step(step.n)
         self.picture.show_sheet(self.make.sheets.sheet_of(step))
@@ -181,9 +188,28 @@ class OrderStation(Page):
     def _on_finished(self, making: str) -> None:
         self.show_make(False)
         self.book_asked.emit(making)
+        self._lay_lessons(making, lambda: None)
 
-    def _lesson_ended(self) -> None:
-        """Show what the hands have taught, and offer what comes next."""
+    def _lay_lessons(self, making: str, then: Callable[[], None]) -> None:
+        """Lay what a finished making teaches before its maker, if it teaches anything; ``then`` goes on."""
+        if not self.desk.lessons(making):
+            then()
+            return
+        box = LessonsBox(self.window() or self, self.theme, self.desk, making, is_done=True)
+        box.finished.connect(lambda _: then())
+        box.open()
+
+    def ask_lessons(self) -> None:
+        """Ask whether what the making has taught so far is to be used for the rest of it."""
+        box = LessonsBox(self, self.theme, self.desk, self.desk.in_hand, is_done=False)
+        box.accepted.connect(self.make.take_lessons)
+        box.open()
+
+    def _lesson_ended(self, making: str) -> None:
+        """Lay before the maker what the hands have taught, then say it and offer what comes next."""
+        self._lay_lessons(making, self._end_lesson)
+
+    def _end_lesson(self) -> None:
         designs = [path.name.partition(".")[0] for path in LESSONS]
         figure = self.studio.figure
         at = designs.index(figure.id) if figure and figure.id in designs else len(designs)
@@ -191,10 +217,10 @@ class OrderStation(Page):
         known = len(self.make.lesson.known)
         lines = lesson_sentences(self.desk.estimates, self.studio.words, wools, known)
         following = tr("Now a first figure") if at + 1 < len(designs) else None
-        if EndBox(self, self.theme, lines, following).exec():
-            self.lesson_asked.emit(at + 1)
-        else:
-            self.show_make(False)
+        box = EndBox(self, self.theme, lines, following)
+        box.accepted.connect(lambda: self.lesson_asked.emit(at + 1))
+        box.rejected.connect(lambda: self.show_make(False))
+        box.open()
 
     @property
     def is_making(self) -> bool:

@@ -1,0 +1,110 @@
+"""What a making teaches, laid before its maker: nothing is learned before she takes it."""
+
+from __future__ import annotations
+
+from PyQt6.QtWidgets import QCheckBox, QLabel, QVBoxLayout, QWidget
+
+from bambola.core.bench import Record
+from bambola.core.quantities import show_length, show_mass
+from bambola.core.wool.lessons import Lessons
+from bambola.core.words import Words
+from bambola.desk.kit.buttons import lead_label, take_or_leave
+from bambola.desk.kit.dialog import FittedDialog
+from bambola.desk.kit.learned import lesson_words
+from bambola.desk.kit.theme import Theme, set_role
+from bambola.desk.session.bench_desk import BenchDesk
+from bambola.language import tr, trn
+
+
+class LessonsBox(FittedDialog):
+    """Says what would change, and on which pieces it rests; those that look like slips, and times that are
+    hard to believe, count only if she ticks them. ``is_done``: the figure is made; else only what is not
+    begun of it is to follow."""
+
+    def __init__(
+        self, parent: QWidget, theme: Theme, desk: BenchDesk, making: str, is_done: bool
+    ) -> None:
+        super().__init__(parent)
+        self.desk, self.making, self.is_done = desk, making, is_done
+        self.words: Words = desk.studio.words
+        self.setWindowTitle(tr("What it teaches"))
+        found = desk.lessons(making)
+        said = (
+            tr(
+                "This figure stays as it was told. What you take here is counted on for the next ones."
+            )
+            if is_done
+            else tr(
+                "What is begun stays as it was told. What you take here is used for the parts that are "
+                "not begun; at the end you are asked again for the next figures."
+            )
+        )
+        lead = lead_label(said)
+        lead.setMinimumWidth(theme.px(460))
+        self.changes = QLabel()
+        self.changes.setWordWrap(True)
+        set_role(self.changes, "large")
+        column = QVBoxLayout(self)
+        column.setSpacing(theme.px(10))
+        column.addWidget(lead)
+        column.addWidget(self.changes)
+        self.pieces: dict[int, QCheckBox] = {}
+        rests = QLabel(tr("It rests on these pieces; untick one that went wrong:"))
+        rests.setVisible(bool(found.records) and is_done)
+        column.addWidget(rests)
+        for record in found.records if is_done else ():
+            box = QCheckBox(self._piece_words(record, record.n in found.doubtful))
+            box.setChecked(record.n not in found.doubtful)
+            box.toggled.connect(self.refresh)
+            column.addWidget(box)
+            self.pieces[record.n] = box
+        n = len(found.odd)
+        self.odd = QCheckBox(
+            trn(
+                "Count the time of {n} step that was paged over or left on the clock",
+                "Count the times of {n} steps that were paged over or left on the clock",
+                n,
+            )
+        )
+        self.odd.setVisible(bool(n) and is_done)
+        self.odd.toggled.connect(self.refresh)
+        column.addWidget(self.odd)
+        take = tr("Count on it") if is_done else tr("Use it for the rest")
+        column.addWidget(take_or_leave(self, take, tr("Not now")))
+        self.refresh()
+
+    @property
+    def left_out(self) -> tuple[int, ...]:
+        """The numbers of the records that are not to be learned from."""
+        return tuple(n for n, box in self.pieces.items() if not box.isChecked())
+
+    def refresh(self) -> None:
+        """Say what would change with the pieces that are ticked."""
+        lessons = self.desk.lessons(self.making, self.left_out, self.odd.isChecked())
+        said = self._change_lines(lessons)
+        self.changes.setText("\n".join(said) or tr("Nothing changes: you work as was counted on."))
+
+    def _change_lines(self, lessons: Lessons) -> list[str]:
+        wools = {wool.id: wool.name for wool in self.desk.base.wools}
+        lines = (lesson_words(lesson, wools) for lesson in lessons.changed)
+        return list(dict.fromkeys(line for line in lines if line))
+
+    def _piece_words(self, record: Record, is_doubtful: bool) -> str:
+        units = self.words.units
+        told = [show_mass(record.grams, units)]
+        if record.finished_mm:
+            sides = record.finished_mm
+            told.append(
+                " × ".join(show_length(mm, units, with_unit=i == 2) for i, mm in enumerate(sides))
+            )
+        if record.minutes is not None:
+            told.append(tr("{minutes:.0f} min", minutes=record.minutes))
+        said = tr("{part}: {told}", part=record.part, told=", ".join(told))
+        return tr("{piece} (looks like a slip)", piece=said) if is_doubtful else said
+
+    def accept(self) -> None:
+        """Learn it; of a figure half made, whoever asked plans the rest by it."""
+        if not self.is_done or self.desk.take_lessons(
+            self.making, self.left_out, self.odd.isChecked()
+        ):
+            super().accept()
