@@ -9,15 +9,18 @@ from typing import cast
 import pytest
 from PyQt6.QtCore import QLocale, QPoint, Qt
 from PyQt6.QtGui import QContextMenuEvent, QPixmap
+from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QFileDialog, QToolButton, QWidget
 from pytestqt.qtbot import QtBot
 
-from bambola.core.bench.making import KeptCard, Making
+from bambola.core.bench.making import KeptCard, Making, Sitting
+from bambola.demo import TOAD
 from bambola.desk.kit import file_dialogs
 from bambola.desk.kit.locale import date_words, day_words
 from bambola.desk.shell.find import FindDialog
 from bambola.desk.shell.splash import keep_picture
 from bambola.desk.shell.stations import FACE, ORDER, STATIONS, WOOL
+from bambola.desk.shell.welcome import HalfMade
 from bambola.desk.shell.window import Window
 from bambola.desk.stations.face.station import FaceStation
 from bambola.desk.stations.menus import SHELF
@@ -142,15 +145,31 @@ def test_start_shows_half_made_figures_first_then_recent_designs(
     keep_picture(seen, picture)
     half.touch()
     cards = tuple(KeptCard(step=f"core:{n}", text="Core") for n in range(5))
-    made = Making(where=str(half), behind=("core:0", "core:1"), cards=cards)
-    gone = made.replaced(where=str(tmp_path / "gone.bambola.json"))
+    made = Making(
+        figure="Grey owl", where=str(half), at="core:2", behind=("core:0", "core:1"), cards=cards,
+        sittings=(Sitting(day="2026-11-03", minutes=20.0),),
+    )  # fmt: skip
     done = made.replaced(where=str(unseen), finished="2026-11-02")
-    window.bench_desk.put_makings({"grey-owl": made, "gone": gone, "other": done})
-    window.welcome.show_designs([str(seen), str(unseen)], window.bench_desk.half_made)
+    desk = window.bench_desk
+    desk.put_makings({"grey-owl": made, "other": done})
+    # One whose file is gone, or that never had one, is gone on with as the book keeps it.
+    pad = window.order_station.make
+    window.make_it()
+    pad.step(1)
+    before = pad.making
+    window.welcome.show_designs([str(half), str(seen), str(unseen)], desk.half_made)
+    assert list(desk.half_made) == ["grey-owl", "lamplighter-badger"]
+    owl, badger = window.welcome.findChildren(HalfMade)
+    assert owl.go_on.accessibleName() == "Grey owl: step 3 of 5: Core: Go on"
     shown = [b for b in window.welcome.findChildren(QToolButton) if b.toolTip()]
-    assert [b.text() for b in shown] == ["Grey owl\n2 of 5 steps done", "Wool hare", "Other"]
+    assert [b.text() for b in shown] == ["Wool hare", "Other"]
     top = [b.icon().pixmap(b.iconSize()).toImage().pixelColor(20, 20) for b in shown]
-    assert [colour.alpha() > 0 for colour in top] == [False, True, False]
+    assert [colour.alpha() > 0 for colour in top] == [True, False]
+    window.open_demo(TOAD)
+    assert not window.order_station.is_making or desk.in_hand != "lamplighter-badger"
+    QTest.mouseClick(badger.go_on, Qt.MouseButton.LeftButton)
+    assert desk.in_hand == "lamplighter-badger" and pad.isVisible()
+    assert pad.current_step is not None and pad.current_step.key == before.at
 
 
 def test_tab_goes_down_page_and_ends_at_thread(window: Window, qtbot: QtBot) -> None:

@@ -138,6 +138,11 @@ class Making(Frozen):
         return self.sittings[0].day if self.sittings else self.finished or ""
 
     @property
+    def last_day(self) -> str:
+        """The day of its last sitting, or the day it was finished; empty if unknown."""
+        return self.finished or (self.sittings[-1].day if self.sittings else "")
+
+    @property
     def failed(self) -> tuple[str, ...]:
         """The steps with a failed check, or that were mended."""
         keys = [step for step, came in self.checks.items() if "failed" in came.values()]

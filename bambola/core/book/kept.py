@@ -12,6 +12,7 @@ from bambola.core.bench.making import KeptPart, KeptPlan
 from bambola.core.bench.shelved import find_shelf_item, iterate_shelf, with_shelved
 from bambola.core.book.costing import planned_use
 from bambola.core.facts import Fact, RefusedError
+from bambola.core.figure import Document
 from bambola.core.plan import Plan
 from bambola.core.plan.making.values import PartPlan
 
@@ -70,6 +71,16 @@ def uses_as_told(plan: Plan, bench: Bench, kept: KeptPlan | None) -> dict[str, f
     if kept is None:
         return {}
     return {key: 0.0 for key, *_ in planned_use(plan, bench)} | kept.uses
+
+
+def design_then(making: Making) -> Document | None:
+    """Return the design a making was begun with; None if unknown, or from another version."""
+    if not making.begun:
+        return None
+    try:
+        return Document.model_validate_json(making.begun)
+    except (ValidationError, RefusedError):
+        return None
 
 
 def bench_then(making: Making) -> Bench | None:

@@ -18,6 +18,7 @@ from bambola.core.book.booking import booked_off, put_back
 from bambola.core.book.kept import bench_then
 from bambola.core.figure.fields import in_letters
 from bambola.core.order import Step
+from bambola.core.plan.counter.carry_on import place_in
 from bambola.core.wool.learning import Estimate, with_learned_numbers
 from bambola.core.wool.lessons import Experience, Lessons, as_told_then, for_the_rest
 from bambola.desk.session.studio import EditorSession
@@ -262,9 +263,9 @@ class BenchDesk(QObject):
 
     @property
     def half_made(self) -> dict[str, Making]:
-        """The makings begun and not finished, by the paths of their designs, the last begun first."""
-        open_ones = [m for m in self.makings.values() if m.where and m.is_begun and not m.finished]
-        return {m.where: m for m in sorted(open_ones, key=lambda m: m.first_day, reverse=True)}
+        """The makings begun and not finished by their ids, the one last worked on first."""
+        open_ones = [(n, m) for n, m in self.makings.items() if m.is_begun and not m.finished]
+        return dict(sorted(open_ones, key=lambda one: one[1].last_day, reverse=True))
 
     @property
     def runs(self) -> tuple[int, ...]:
@@ -390,6 +391,10 @@ class BenchDesk(QObject):
             if wanted:
                 studio.refused.emit(tr("Last time you wanted: {what}", what=wanted[-1]))
         self._use_bench()
+        making = self.making
+        if making.is_begun and not making.finished and studio.plan is not None:
+            steps = studio.plan.steps
+            studio.selection.select_step(steps[place_in(steps, making)].key)
         self.changed.emit()
 
     def _design_path(self) -> str:

@@ -98,6 +98,8 @@ class FileDesk(QObject):
 
     said = pyqtSignal(str, bool)
     opened = pyqtSignal()
+    leaving = pyqtSignal()
+    """The open design may be closed next."""
     picture_given = pyqtSignal(object)
     """A picture was opened in place of a design: a new figure may begin with it."""
 
@@ -124,9 +126,11 @@ class FileDesk(QObject):
         studio.plan_changed.connect(lambda: start_unless_running(self._timer))
         studio.survey_changed.connect(lambda: start_unless_running(self._timer))
 
-    def open_path(self, path: Path, as_copy: bool = False) -> bool:
-        """Open a design if nothing unsaved would be lost; a copy gets a name of its own when saved. True if
-        it is open, or being opened."""
+    def open_path(
+        self, path: Path, as_copy: bool = False, then: Callable[[], None] = lambda: None
+    ) -> bool:
+        """Open a design if nothing unsaved would be lost, and go on with ``then``; a copy gets a name of its
+        own when saved. True if it is open, or being opened."""
         if self.opening.is_under_way:
             return False
         if is_picture(path) and os.path.isfile(path):
@@ -135,7 +139,7 @@ class FileDesk(QObject):
         if not self.may_leave():
             return False
         # A packet stays as it was printed.
-        return self.opening.open_path(path, as_copy or path.suffix.lower() == ".pdf")
+        return self.opening.open_path(path, as_copy or path.suffix.lower() == ".pdf", then)
 
     def _on_opened(self) -> None:
         self.opened.emit()
@@ -252,6 +256,7 @@ class FileDesk(QObject):
 
     def may_leave(self) -> bool:
         """Return whether the open design may be closed: saved, discarded, or unchanged."""
+        self.leaving.emit()
         if self.studio.is_saved:
             return True
         buttons = QMessageBox.StandardButton

@@ -17,7 +17,9 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
-from bambola.core.bench import Making, with_wools_of
+from bambola.core.bench import with_wools_of
+from bambola.core.bench.making import nth_of
+from bambola.core.book.kept import design_then
 from bambola.core.figure import Document, Figure, Sight, Survey
 from bambola.core.plan.reading.starting import start_from_pictures
 from bambola.core.relief import Camera
@@ -276,6 +278,28 @@ class Frame(QMainWindow):
         self.go_to(ORDER)
         self.order_station.show_make(True)
 
+    def go_on_with(self, making: str) -> None:
+        """Open the design of a figure half made, from its file or as the book keeps it, and go on at its
+        step."""
+        name, known = nth_of(making)[0], self.bench_desk.book.making(making)
+
+        def go_on() -> None:
+            self.bench_desk.choose_making(making)
+            self.make_it()
+
+        where = Path(known.where) if known.where else None
+        if where is not None and where.is_file():
+            self.files.open_path(where, then=go_on)
+            return
+        document = design_then(known)
+        if document is None:
+            told = tr(
+                "The design of {figure} is gone, and the book has none of it.", figure=known.figure
+            )
+            self.message.say(told, serious=True)
+        elif self.files.may_leave():
+            self.files.opening.open_design(document.replaced(design=name), where, go_on)
+
     def open_page(self, making: str) -> None:
         """Open the page of a making in the book."""
         self.go_to(BOOK)
@@ -310,10 +334,9 @@ class Frame(QMainWindow):
 
     def _begin_lesson(self, at: int) -> None:
         self.lesson.begin(afresh=at == 0)
-        desk, plan = self.bench_desk, self.studio.plan
-        done = desk.take_making().at
-        if plan is not None and done and done == plan.steps[-1].key:
-            desk.keep_making(Making())  # it was made before: from the beginning
+        desk = self.bench_desk
+        if desk.making.finished:
+            desk.make_another()
         if not desk.base.beginner and desk.put_bench(desk.base.replaced(beginner=True)):
             self.message.say(
                 tr(
@@ -432,7 +455,6 @@ class Frame(QMainWindow):
 
     def put_away(self) -> None:
         """Cancel background rendering and release devices and files, without waiting."""
-        self._keep_picture()
         self.files.exports.close()
         for page in self.pages.made:
             page.close_down()

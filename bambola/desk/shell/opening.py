@@ -55,15 +55,16 @@ class Opening(QObject):
         """Whether a design is being read or measured just now."""
         return self._call_off is not None
 
-    def open_path(self, path: Path, as_copy: bool) -> bool:
-        """Open a design, or a copy of it that is no file's yet. False where it is refused at once; true where
-        it is open, or on its way."""
+    def open_path(self, path: Path, as_copy: bool, go_on: Callable[[], None]) -> bool:
+        """Open a design, or a copy of it that is no file's yet, and ``go_on``. False where it is refused at
+        once; true where it is open, or on its way."""
         bench, seen = self._studio.bench, fingerprint(path)
 
         def opened() -> None:
             if not as_copy:
                 self._settings.add_recent(str(path.resolve()))
             self.opened.emit()
+            go_on()
 
         def then(document: Document) -> bool:
             if as_copy:

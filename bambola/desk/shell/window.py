@@ -175,10 +175,12 @@ class Window(Frame):
         self.start_page.notes_asked.connect(lambda: new_from_notes(self))
         self.start_page.put_away.connect(self._leave_start)
         self.welcome.recent_asked.connect(lambda path: self.files.open_path(Path(path)))
+        self.welcome.going_on_asked.connect(self.go_on_with)
         self.files.said.connect(self.message.say)
         self.files.picture_given.connect(self.new_figure_from)
         self.files.splits = self.splits
         self.files.opened.connect(self._on_opened)
+        self.files.leaving.connect(self._keep_picture)
         self._sync_switches()
 
     def _join_page(self, page: Page) -> None:

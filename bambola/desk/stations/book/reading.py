@@ -5,16 +5,13 @@ from __future__ import annotations
 from dataclasses import dataclass
 from pathlib import Path
 
-from pydantic import ValidationError
 from PyQt6.QtCore import QObject, pyqtSignal
 
 from bambola.core.bench import Bench, Making, with_wools_of
 from bambola.core.bench.making import nth_of
 from bambola.core.book.came_out import OffPlan, as_it_came, came_off
 from bambola.core.book.costing import Cost
-from bambola.core.book.kept import as_it_was_told, bench_then
-from bambola.core.facts import RefusedError
-from bambola.core.figure import Document
+from bambola.core.book.kept import as_it_was_told, bench_then, design_then
 from bambola.core.plan import Plan, make_plan
 from bambola.core.solids import Placement, place
 from bambola.core.wool.lessons import as_told_then
@@ -62,7 +59,7 @@ class BookReader(QObject):
         at_hand = known[1] if known and known[0] == of else None
 
         def read() -> OpenPage:
-            document = begun_document(making)
+            document = design_then(making)
             if document is None:
                 return OpenPage(name, making, None, None, ())
             brief = document.brief.for_run(nth_of(name)[1])
@@ -94,7 +91,7 @@ class BookReader(QObject):
         """Find the picture of a making's figure; ``placed`` delivers it."""
 
         def read() -> Placement | None:
-            document = begun_document(making)
+            document = design_then(making)
             return place(document.figure) if document else None
 
         self._background.do(
@@ -128,13 +125,3 @@ class BookReader(QObject):
     def close(self) -> None:
         """Stop reading."""
         self._background.close()
-
-
-def begun_document(making: Making) -> Document | None:
-    """Return the design a making was begun with; None if unknown, or from another version."""
-    if not making.begun:
-        return None
-    try:
-        return Document.model_validate_json(making.begun)
-    except (ValidationError, RefusedError):
-        return None

@@ -19,6 +19,7 @@ from PyQt6.QtWidgets import (
 from bambola.core.bench import Making
 from bambola.core.bench.making import nth_of
 from bambola.core.book.document import MAX_BYTES, dump_book, load_book
+from bambola.core.book.kept import design_then
 from bambola.core.export.tables import makings_csv
 from bambola.core.figure import Document, DocumentError
 from bambola.desk.kit.file_dialogs import ask_open, ask_save
@@ -32,7 +33,7 @@ from bambola.desk.stations.book.came_sheet import CameSheet
 from bambola.desk.stations.book.fair_dialog import FairDialog, OfferedFigure
 from bambola.desk.stations.book.made_view import MadeView
 from bambola.desk.stations.book.money_slip import MoneySlip
-from bambola.desk.stations.book.reading import BookReader, OpenPage, begun_document
+from bambola.desk.stations.book.reading import BookReader, OpenPage
 from bambola.desk.stations.page import Page
 from bambola.files import ExportError, FileRefusedError, read_regular, write_made
 from bambola.language import tr
@@ -201,7 +202,7 @@ class BookStation(Page):
         for name in self.boards.rows.keys:
             making = self.desk.book.making(name) if name != ON_THE_TABLE else Making()
             what = nth_of(name)[0], round(making.height_mm or 0.0, 1)
-            document = begun_document(making) if what not in known else None
+            document = design_then(making) if what not in known else None
             if document is not None and making.height_mm is not None:
                 known.add(what)
                 picture = self.boards.picture_of(name)

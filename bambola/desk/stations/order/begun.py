@@ -10,13 +10,13 @@ from __future__ import annotations
 from collections.abc import Callable, Sequence
 from dataclasses import replace
 
-from pydantic import ValidationError
 from PyQt6.QtCore import QObject, pyqtSignal
 from PyQt6.QtWidgets import QFrame, QLabel, QPushButton, QVBoxLayout, QWidget
 
 from bambola.core.bench import Making
 from bambola.core.bench.making import KeptCard
-from bambola.core.facts import NOTHING, RefusedError
+from bambola.core.book.kept import design_then
+from bambola.core.facts import NOTHING
 from bambola.core.figure import Document
 from bambola.core.methods.told import cards_told
 from bambola.core.order import Step
@@ -41,12 +41,9 @@ def on_the_table(studio: EditorSession) -> str:
 
 def begun_with(making: Making, studio: EditorSession) -> Document | None:
     """Return what a making was begun with, if that differs from the open design."""
-    if not making.begun or studio.figure is None:
-        return None
-    try:
-        begun = Document.model_validate_json(making.begun)
-    except (ValidationError, RefusedError):
-        return None  # it was written by another version: what lies on the table goes on
+    begun = design_then(making)
+    if begun is None or studio.figure is None:
+        return None  # if it was written by another version, what lies on the table goes on
     same = begun.figure == studio.figure and begun.brief == studio.brief
     return None if same else begun
 
