@@ -25,6 +25,7 @@ from bambola.core.facts import Mm, fact
 from bambola.core.quantities import Units, parse_length
 from bambola.core.words import Words
 from bambola.demo import BADGER, HERON, TOAD
+from bambola.desk.kit.swatch import SwatchDialog
 from bambola.desk.kit.together_dialog import TogetherDialog
 from bambola.desk.kit.true_size import ScreenDialog, TrueSize
 from bambola.desk.session import settings
@@ -38,7 +39,6 @@ from bambola.desk.stations.order.tools import Minding, Tools
 from bambola.desk.stations.order.ways_sheet import WaysSheet
 from bambola.desk.stations.order.week import WeekDialog
 from bambola.desk.stations.resize.height_dialog import HeightDialog
-from bambola.desk.stations.wool.swatch import SwatchDialog
 from bambola.language import CATALOGUES
 from tests.children import direction, output_of
 from tests.desk.reading import painted, texts_of

@@ -15,12 +15,12 @@ from pytestqt.qtbot import QtBot
 from bambola.core.wool.learning import with_learned_numbers
 from bambola.core.wool.splitting import SplitPlan
 from bambola.demo import BADGER, HERON, TOAD, sample_shelf
+from bambola.desk.kit.swatch import SwatchDialog
 from bambola.desk.kit.true_size import CARD_MM, ScreenDialog
 from bambola.desk.shell.stations import RESIZE, WOOL
 from bambola.desk.shell.window import Window
 from bambola.desk.stations.menus import PAN, SHELF, SPLITTING, TABLE
 from bambola.desk.stations.wool.station import WoolStation
-from bambola.desk.stations.wool.swatch import SwatchDialog
 from tests.effort import THOROUGH
 
 LEFT = Qt.MouseButton.LeftButton

@@ -37,6 +37,7 @@ from bambola.desk.session.lesson import Lesson
 from bambola.desk.session.studio import EditorSession
 from bambola.desk.stations.order.as_it_stands import StandingView
 from bambola.desk.stations.order.begun import BegunSlip, LookingBack
+from bambola.desk.stations.order.first_trial import FirstTrial
 from bambola.desk.stations.order.kept_steps import KeptSteps
 from bambola.language import tr
 
@@ -216,6 +217,7 @@ class MakePage(KeptSteps):
         self.stop.hide()
         self.words.fitted.connect(self._show_stop)
         self.begun = BegunSlip(theme)
+        self.trial = FirstTrial(desk, theme)
         self.looking_back = LookingBack(studio)
         self.note = NoteLine()
         self.note.setPlaceholderText(tr("a note to this step (N)"))
@@ -279,6 +281,7 @@ class MakePage(KeptSteps):
         words.addWidget(self.welcome)
         words.addWidget(self.last_time)
         words.addWidget(self.begun)
+        words.addWidget(self.trial)
         words.addWidget(self._text)
         words.addWidget(self.words, 1)
         words.addWidget(self.stop)

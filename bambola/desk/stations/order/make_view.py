@@ -107,6 +107,7 @@ class MakeView(MakePage):
         told = self.welcome_back() or self.undecided()
         self.welcome.setText(told)
         self._show_lead()
+        self.trial.show_for(self.making, self.lesson.is_on)
         self._since = self.clock()
         self._tick.start()
         self._keeping.start()
@@ -146,6 +147,7 @@ class MakeView(MakePage):
             self.making = self.making.replaced(at=now.key, behind=behind)
             self._note_entry(before, self.making)
             self.welcome.setText("")
+            self.trial.hide()
             self._show_lead()
         if by > 0 and left is not None and not self._is_as_begun:
             for step in done:

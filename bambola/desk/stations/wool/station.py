@@ -19,6 +19,7 @@ from bambola.desk.kit.buttons import FaceBar
 from bambola.desk.kit.device_row import DeviceRow
 from bambola.desk.kit.flow import scroll_area
 from bambola.desk.kit.pictures import RenderQueue
+from bambola.desk.kit.swatch import SwatchDialog
 from bambola.desk.kit.theme import Theme, set_role, set_spacing
 from bambola.desk.kit.true_size import ScreenDialog, TrueSize
 from bambola.desk.session.asking import MOST_FIGURES
@@ -33,7 +34,6 @@ from bambola.desk.stations.wool.portion_card import PortionCard
 from bambola.desk.stations.wool.shelf import ShelfView
 from bambola.desk.stations.wool.splitter import Splitter
 from bambola.desk.stations.wool.splitting import SplitView
-from bambola.desk.stations.wool.swatch import SwatchDialog
 from bambola.desk.stations.wool.table import TableView
 from bambola.desk.stations.wool.weigher import Weigher
 from bambola.desk.stations.wool.whole_shelf import WholeShelf
