@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections import deque
 from typing import TYPE_CHECKING, assert_never
 
 from PyQt6.QtCore import QIODevice, QObject, QTimer, pyqtSignal
@@ -27,6 +28,8 @@ if TYPE_CHECKING:
 
 BAUD = 9600
 _PATIENCE = 3
+MOST_WAITING = 50
+"""So many readings wait for the one before them to be entered. Judged."""
 
 
 def ports() -> list[tuple[str, str]]:
@@ -44,8 +47,8 @@ def ports() -> list[tuple[str, str]]:
 class DeviceLink(QObject):
     """The connection to one device at a time; ``trouble`` reports errors in one sentence.
 
-    Readings are delivered outside the port's own signal. A receiver may take longer than the next reading: of
-    those that arrive meanwhile only the last is delivered.
+    Readings are delivered outside the port's own signal, one after the other: a receiver may take longer than
+    the next reading, which waits for it. Those that find :data:`MOST_WAITING` waiting are told as not taken.
     """
 
     reading = pyqtSignal(float)
@@ -60,7 +63,7 @@ class DeviceLink(QObject):
         self._port: QSerialPort | None = None
         self._lines, self._repeats = LineSplitter(), Repeats()
         self._rubbish = 0
-        self._latest: float | None = None
+        self._waiting: deque[float] = deque()
         self._turn = QTimer(self)
         self._turn.setSingleShot(True)
         self._turn.setInterval(0)
@@ -117,7 +120,7 @@ class DeviceLink(QObject):
         """Disconnect."""
         self._silence.stop()
         self._turn.stop()
-        self._latest = None
+        self._waiting.clear()
         if self._port is None:
             return
         port, self._port = self._port, None
@@ -183,12 +186,24 @@ class DeviceLink(QObject):
                 )
             )
             return
-        self._latest = said.value
+        if len(self._waiting) >= MOST_WAITING:
+            told = tr(
+                "The {kind} at {where} sends faster than can be entered: {value:g} {unit} was not taken.",
+                kind=self.kind,
+                where=self.where,
+                value=said.value,
+                unit=said.unit,
+            )
+            self.trouble.emit(told)
+            return
+        self._waiting.append(said.value)
         self._turn.start()
 
     def _hand_on(self) -> None:
-        value, self._latest = self._latest, None
-        if value is not None:
+        if self._waiting:
+            value = self._waiting.popleft()
+            if self._waiting:
+                self._turn.start()
             self.reading.emit(value)
 
     def _handle_hello(self, hello: Hello) -> None:
