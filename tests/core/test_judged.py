@@ -45,7 +45,7 @@ def test_length_and_width_are_read_accurately() -> None:
     """Round pieces and flat ones, seen from 33 to 60 cm, up to 12 degrees aslant, through lenses that are not
     the one that is taken for granted; their shadow and fuzz with them."""
     random, off = np.random.default_rng(3), []
-    for k in range(tries(60, 2)):
+    for k in range(tries(60, 3)):
         a = random.uniform(12, 45)
         b = random.uniform(8, min(a * 0.9, 22))
         h = b * (1.0 if k % 2 else 0.5)
@@ -59,7 +59,7 @@ def test_length_and_width_are_read_accurately() -> None:
         (piece,) = pieces_on(picture, find_ground(picture), 2 * h)
         for found, true in ((piece.length, 2 * a), (piece.width, 2 * b)):
             off.append(abs(found - true) / max(1.0, 0.02 * true))
-    rate = 0.85 if THOROUGH else 0.5  # of few readings half may be off by more than a millimetre
+    rate = 0.85 if THOROUGH else 0.6  # of six readings one may be off
     assert np.mean(np.array(off) <= 1.0) >= rate and max(off) < 2.0, np.round(off, 2)
 
 
@@ -77,7 +77,7 @@ def test_known_thing_may_be_square_or_rotated() -> None:
         ),
         Table([Felt(60.0, 110.0, 30.0, 12.0, 12.0, 40.0, TEAL)], PhoneCamera(turn=85.0)),
     )
-    for table in some(tables, 1):
+    for table in some(tables, 2):
         picture = table.photograph()
         ground = find_ground(picture)
         (piece,) = pieces_on(picture, ground, 24.0)
@@ -297,7 +297,7 @@ def test_pieces_are_read_on_any_table_in_any_soft_light() -> None:
     ticks on its page; through a lens that nobody told of; up to 15 degrees aslant."""
     random, off = np.random.default_rng(11), []
     cases = [(form, surface) for surface in WOOLS for form in LAID]
-    for form, surface in some([cases[(7 * n) % len(cases)] for n in range(len(cases))], 2):
+    for form, surface in some([cases[(7 * n) % len(cases)] for n in range(len(cases))], 3):
         long, wide, high = LAID[form]
         piece = FeltPiece(
             form, long, wide, high, (120.0, 165.0), random.uniform(-90, 90), WOOLS[surface]
@@ -315,7 +315,7 @@ def test_pieces_are_read_on_any_table_in_any_soft_light() -> None:
         skin = np.ptp(replace(piece, degrees=0.0).skin().reshape(-1, 3)[:, :2], axis=0)
         for read, true in ((found.length, skin.max()), (found.width, skin.min())):
             off.append(abs(read - true) / max(1.0, 0.02 * true))
-    rate = 0.85 if THOROUGH else 0.5  # of few readings half may be off by more than a millimetre
+    rate = 0.85 if THOROUGH else 0.6  # of six readings one may be off
     assert np.mean(np.array(off) <= 1.0) >= rate and max(off) < 2.0, np.round(off, 2)
 
 
