@@ -14,6 +14,7 @@ from bambola.core.facts import Fact
 from bambola.core.words import Words, error_words
 from bambola.files.writing import PRIVATE
 from bambola.language import current_catalogue, tr
+from bambola.store.syncing import Syncing
 
 BUSY_S = 0.1
 """How long another program that holds the book is waited for: the window stands still meanwhile."""
@@ -39,13 +40,19 @@ class Database:
         self.path = path
         where = str(path) if path else ":memory:"
         self._impatient_until = 0.0
+        self._syncing: Syncing | None = None
         try:
+            is_new = path is not None and not path.exists()
             if path:
                 path.parent.mkdir(mode=0o700, parents=True, exist_ok=True)
                 _for_owner_only(path)
             self._db = sqlite3.connect(where, timeout=BUSY_S, isolation_level=None)
             self._db.execute("PRAGMA foreign_keys = ON")
+            if is_new:  # nothing in it can be lost yet
+                self._db.execute("PRAGMA synchronous = OFF")
             set_up()
+            if path:
+                self._write_into_log(path)
         except BenchBookError:
             raise
         except (*TROUBLE, OSError) as error:
@@ -58,6 +65,17 @@ class Database:
                 damaged=is_damage(error),
             ) from None
 
+    def _write_into_log(self, path: Path) -> None:
+        """Write without waiting for the disk, which another thread does; where the file system cannot do that
+        every change waits, as SQLite has it."""
+        self._db.execute("PRAGMA synchronous = OFF")
+        (mode,) = self._db.execute("PRAGMA journal_mode = WAL").fetchone()
+        if mode != "wal":
+            self._db.execute("PRAGMA synchronous = FULL")
+            return
+        self._db.execute("PRAGMA wal_autocheckpoint = 0")
+        self._syncing = Syncing(path)
+
     @contextlib.contextmanager
     def changing(self) -> Iterator[None]:
         """Run one transaction."""
@@ -66,6 +84,8 @@ class Database:
             self._db.execute("BEGIN IMMEDIATE")
             yield
             self._db.execute("COMMIT")
+            if self._syncing is not None:
+                self._syncing.ask()
         except BaseException as error:
             with contextlib.suppress(sqlite3.Error):
                 self._db.execute("ROLLBACK")
@@ -97,8 +117,15 @@ class Database:
         return busy
 
     def close(self) -> None:
-        """Close the file."""
+        """Close the file; what was written last may still be on its way to the disk."""
         self._db.close()
+        if self._syncing is not None:
+            self._syncing.close()
+
+    def wait_for_disk(self) -> None:
+        """After closing, wait until everything is on the disk and the file is whole by itself."""
+        if self._syncing is not None:
+            self._syncing.wait()
 
     def rows(self, query: str, *values: object) -> list[Any]:
         """Return all rows of a query. Raises :class:`BenchBookError`."""

@@ -42,6 +42,7 @@ def open_book(path: Path, start: Bench) -> tuple[BenchBook, str]:
             )
     if book is not None:
         book.close()
+        book.wait_for_disk()
     try:
         return _salvage_to(path, start)
     except (OSError, *TROUBLE) as error:
@@ -197,8 +198,10 @@ def _salvage_to(path: Path, start: Bench) -> tuple[BenchBook, str]:
     book = BenchBook(fresh, _bench_of(sound, start))
     book.restore(sound.records, sound.weighed, sound.making)
     book.close()
-    # What belongs to the damaged file must not be rolled back into the new one.
-    path.with_name(f"{path.name}-journal").unlink(missing_ok=True)
+    book.wait_for_disk()
+    # What belongs to the damaged file must not get into the new one.
+    for ending in ("-journal", "-wal", "-shm"):
+        path.with_name(f"{path.name}{ending}").unlink(missing_ok=True)
     os.replace(fresh, path)
     return BenchBook(path, start), _salvage_text(path, aside, sound)
 
