@@ -24,13 +24,18 @@ PRIVATE = 0o600
 
 
 def write_whole(
-    path: Path, data: bytes, keep_previous: bool = False, private: bool = False
+    path: Path,
+    data: bytes,
+    keep_previous: bool = False,
+    private: bool = False,
+    can_be_lost: bool = False,
 ) -> None:
     """Write ``data`` to ``path`` by a temporary file, flush, sync and rename.
 
     What was there stays untouched until the new file is safe on the disk, and hands its permissions on;
     ``keep_previous`` keeps it beside the new one with ``~`` at its end. A symbolic link stays one: what
-    it leads to is written. A ``private`` file is for its owner only. Raises :class:`ExportError`.
+    it leads to is written. A ``private`` file is for its owner only. For what ``can_be_lost`` when the power
+    fails, such as what can be worked out again, the disk is not waited for. Raises :class:`ExportError`.
     """
     temporary = None
     try:
@@ -43,11 +48,13 @@ def write_whole(
                 os.fchmod(handle, mode)
             file.write(data)
             file.flush()
-            os.fsync(handle)
+            if not can_be_lost:
+                os.fsync(handle)
         if keep_previous and target.exists():
             _keep_backup(target)
         os.replace(temporary, target)
-        _sync_folder(target.parent)
+        if not can_be_lost:
+            _sync_folder(target.parent)
     except (OSError, ValueError) as error:
         if temporary is not None:
             with contextlib.suppress(OSError):

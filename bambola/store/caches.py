@@ -84,7 +84,7 @@ class KeptPictures:
         )
         with contextlib.suppress(OSError, ExportError):
             path.parent.mkdir(parents=True, exist_ok=True)
-            write_whole(path, file.getvalue())
+            write_whole(path, file.getvalue(), can_be_lost=True)
             kept = sorted(self.folder.glob("*.npz"), key=lambda p: p.stat().st_mtime)
             for old in kept[:-_MOST_KEPT]:
                 old.unlink()
@@ -145,7 +145,7 @@ class KeptMeasures:
         path = self._solids_path(figure)
         with contextlib.suppress(OSError, ExportError):
             path.parent.mkdir(parents=True, exist_ok=True)
-            write_whole(path, _solids_adapter().dump_json(measured))
+            write_whole(path, _solids_adapter().dump_json(measured), can_be_lost=True)
             kept = sorted(self.folder.glob("*.json"), key=lambda p: p.stat().st_mtime)
             for old in kept[:-_MOST_SOLIDS_KEPT]:
                 old.unlink()

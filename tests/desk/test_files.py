@@ -1,6 +1,9 @@
 from __future__ import annotations
 
+import errno
+import itertools
 import json
+import os
 import subprocess
 import threading
 import time
@@ -508,3 +511,30 @@ def test_closing_does_not_wait_for_search(
     assert window.close() and not window.files.opening.is_under_way
     qtbot.waitUntil(ended.is_set, timeout=20_000)
     assert window.studio.figure is before
+
+
+def test_slow_disk_does_not_hold_window_while_it_saves(
+    window: Window, tmp_path: Path, monkeypatch: pytest.MonkeyPatch, qtbot: QtBot
+) -> None:
+    """With a second for each sync the window goes on being painted, says that it saves, and has saved when it
+    says so; what fails is refused as ever."""
+    path, said, ticks = tmp_path / "owl.bambola.json", [], [time.monotonic()]
+    window.files.said.connect(lambda words, _: said.append(words))
+    clock = QTimer()
+    clock.timeout.connect(lambda: ticks.append(time.monotonic()))
+    clock.start(10)
+    monkeypatch.setattr(os, "fsync", lambda _: time.sleep(1.0))
+    assert window.files._save_to(path) and path.exists()
+    assert said == ["Saving…", "Saved as owl.bambola.json."] and window.studio.is_saved
+    assert max(b - a for a, b in itertools.pairwise(ticks)) < 0.3 and len(ticks) > 50
+
+    def full(_: int) -> None:
+        raise OSError(errno.ENOSPC, "No space left on device")
+
+    monkeypatch.setattr(os, "fsync", full)
+    before, refused = path.read_bytes(), []
+    window.studio.refused.connect(refused.append)
+    window.studio.set_height(200.0)
+    assert not window.files._save_to(path) and path.read_bytes() == before
+    assert "No space left" in refused[0] and not window.studio.is_saved
+    assert [one.name for one in tmp_path.glob(".*")] == []

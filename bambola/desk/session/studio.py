@@ -48,6 +48,10 @@ KEPT_PLANS = 20
 """Of so many changes the plans are kept, to be undone at once; older ones are planned again. Judged."""
 
 
+def _do_at_once(work: Callable[[], None]) -> None:
+    work()
+
+
 def _ignore_result(well: bool) -> None:
     """Do nothing."""
 
@@ -86,6 +90,8 @@ class EditorSession(Asking):
         self._gestures = itertools.count(1)
         self._follow = Throttle(self, FOLLOW_MS, self.follow_hand)
         self._planner = Planner(self._show_plan, self._not_planned, apart)
+        self.do_writing: Callable[[Callable[[], None]], None] = _do_at_once
+        """Does what waits for the disk; raises what it raises."""
         self.has_process = apart is not None
         """Whether long work is done in processes of their own."""
         self._pulled_mm: float | None = None
@@ -165,8 +171,9 @@ class EditorSession(Asking):
         # Under another name it is another design, and so is one that began as somebody else's.
         is_other = (path != self.path and self.path is not None) or self.design == self.figure.id
         before, design = self.design, new_design(self.figure) if is_other else self.design
+        figure, brief, survey = self.figure, self.brief, self.survey
         try:
-            save_design(path, self.figure, self.brief, self.survey, design)
+            self.do_writing(lambda: save_design(path, figure, brief, survey, design))
         except OSError as error:
             self.refuse(error)
             return False

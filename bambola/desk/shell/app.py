@@ -111,6 +111,7 @@ def main(argv: Sequence[str] | None = None) -> int:
     window.put_away()
     # The window is gone by now; only what is being written is still seen to its end.
     window.files.exports.finish(_LAST_EXPORT_S)
+    window.bench_desk.book.wait_for_disk()
     settings.sync()
     sys.stdout.flush()
     os._exit(code)  # threads that hang in a picture must not keep the process

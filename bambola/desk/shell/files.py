@@ -19,6 +19,7 @@ from bambola.core.resize import ResizeError
 from bambola.core.wool.splitting import SplitPlan
 from bambola.core.words import error_words
 from bambola.desk.kit.file_dialogs import ask_folder, ask_open, ask_save
+from bambola.desk.running.aside import do_aside
 from bambola.desk.running.background import Background
 from bambola.desk.running.crash_log import log_error
 from bambola.desk.running.timers import at_most_every, start_unless_running
@@ -88,6 +89,8 @@ class ExportDesk(QObject):
         self._background.finish(seconds)
 
 
+_SLOW_MS = 500
+"""A disk that takes longer is told. Judged."""
 _JOURNAL_MS = 1000
 """After the first change that is not kept yet, however many follow: at most two seconds of work are lost,
 one until it is written and one for the writing."""
@@ -120,6 +123,7 @@ class FileDesk(QObject):
         self.exports.done.connect(lambda text: self.said.emit(text, False))
         self.exports.failed.connect(lambda text: self.said.emit(text, True))
         self._background = Background("journal")
+        studio.do_writing = self._write_aside
         self._unsafe = False
         self._told_of: tuple[Path, str | None] | None = None
         self._timer = at_most_every(self, _JOURNAL_MS, self.write_journal)
@@ -195,6 +199,10 @@ class FileDesk(QObject):
         self.journal.clear()
         self.said.emit(tr("Saved as {name}.", name=path.name), False)
         return True
+
+    def _write_aside(self, work: Callable[[], None]) -> None:
+        """Write without holding the window; a disk that takes its time is told."""
+        do_aside(work, self, _SLOW_MS, lambda: self.said.emit(tr("Saving…"), False))
 
     def look_at_disk(self) -> None:
         """Say once that the open design was changed by another window or program."""
