@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Iterable, Mapping
 
 from bambola.core.book.came_out import HeldJoins
 from bambola.core.wool.learning import Estimate
@@ -69,41 +69,48 @@ LIKE = 0.01
 """What changes by less is not worth a line. Judged."""
 
 
-def lesson_words(lesson: Lesson, wools: Mapping[str, str]) -> str:
-    """Return what one number that is learned would change; ``wools`` are their names. Empty where it changes
-    next to nothing."""
-    found, times = lesson.found, lesson.times
-    n = round(abs(times - 1) * 100)
-    if abs(times - 1) < LIKE:
-        return ""
-    more, wool = times > 1, wools.get(found.wool, "")
-    match found.what.partition(":")[0], found.wool:
-        case "pace", _:
-            work = _work_words(found)
+def lesson_lines(changed: Iterable[Lesson], wools: Mapping[str, str]) -> list[str]:
+    """Return what numbers that are learned would change: each wool in a line of its own, all hours in one for
+    more and one for less time. ``wools`` are the wools' names."""
+    told = [lesson for lesson in changed if abs(lesson.times - 1) >= LIKE]
+    hours = [lesson for lesson in told if lesson.found.what.partition(":")[0] == "pace"]
+    lines = [_wool_words(lesson, wools) for lesson in told if lesson not in hours]
+    more, less = (
+        tr(", ").join(
+            tr("{work} {n} %", work=_work_words(one.found), n=_percent(one)) for one in these
+        )
+        for these in ([h for h in hours if h.times > 1], [h for h in hours if h.times < 1])
+    )
+    if more:
+        lines.append(tr("More time is planned: {works}.", works=more))
+    if less:
+        lines.append(tr("Less time is planned: {works}.", works=less))
+    return list(dict.fromkeys(lines))
+
+
+def _percent(lesson: Lesson) -> int:
+    return round(abs(lesson.times - 1) * 100)
+
+
+def _wool_words(lesson: Lesson, wools: Mapping[str, str]) -> str:
+    found, n, more = lesson.found, _percent(lesson), lesson.times > 1
+    kind, _, of = found.what.partition(":")
+    wool = wools.get(found.wool, tr("All wool"))
+    match kind:
+        case "density":
+            name = tr("{wool}, {firmness}", wool=wool, firmness=tr(_NARROW.get(of, of)))
             return (
-                tr("{work}: {n} % more time is planned.", work=work, n=n)
+                tr("{wool}: you felt it closer; its pieces weigh {n} % more.", wool=name, n=n)
                 if more
-                else tr("{work}: {n} % less time is planned.", work=work, n=n)
+                else tr("{wool}: you felt it looser; its pieces weigh {n} % less.", wool=name, n=n)
             )
-        case "loss", "":
-            return (
-                tr("All wool: more of it is lost in your hands; {n} % more for that.", n=n)
-                if more
-                else tr("All wool: less of it is lost in your hands; {n} % less for that.", n=n)
-            )
-        case "density", _:
-            return (
-                tr("{wool}: you felt it closer; its pieces weigh {n} % more.", wool=wool, n=n)
-                if more
-                else tr("{wool}: you felt it looser; its pieces weigh {n} % less.", wool=wool, n=n)
-            )
-        case "cover", _:
+        case "cover":
             return (
                 tr("{wool}: you lay it thicker; its coats take {n} % more.", wool=wool, n=n)
                 if more
                 else tr("{wool}: you lay it thinner; its coats take {n} % less.", wool=wool, n=n)
             )
-        case "loss", _:
+        case "loss":
             return (
                 tr("{wool}: more of it is lost; {n} % more for that.", wool=wool, n=n)
                 if more

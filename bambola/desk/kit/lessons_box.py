@@ -6,11 +6,11 @@ from PyQt6.QtWidgets import QCheckBox, QLabel, QVBoxLayout, QWidget
 
 from bambola.core.bench import Record
 from bambola.core.quantities import show_length, show_mass
-from bambola.core.wool.lessons import Lessons
 from bambola.core.words import Words
 from bambola.desk.kit.buttons import lead_label, take_or_leave
 from bambola.desk.kit.dialog import FittedDialog
-from bambola.desk.kit.learned import lesson_words
+from bambola.desk.kit.flow import scroll_area
+from bambola.desk.kit.learned import lesson_lines
 from bambola.desk.kit.theme import Theme, set_role
 from bambola.desk.session.bench_desk import BenchDesk
 from bambola.language import tr, trn
@@ -40,13 +40,12 @@ class LessonsBox(FittedDialog):
             )
         )
         lead = lead_label(said)
-        lead.setMinimumWidth(theme.px(460))
         self.changes = QLabel()
         self.changes.setWordWrap(True)
         set_role(self.changes, "large")
-        column = QVBoxLayout(self)
-        column.setSpacing(theme.px(10))
-        column.addWidget(lead)
+        inside = QWidget()
+        column = QVBoxLayout(inside)
+        column.setSpacing(theme.px(8))
         column.addWidget(self.changes)
         self.pieces: dict[int, QCheckBox] = {}
         rests = QLabel(tr("It rests on these pieces; untick one that went wrong:"))
@@ -59,19 +58,29 @@ class LessonsBox(FittedDialog):
             column.addWidget(box)
             self.pieces[record.n] = box
         n = len(found.odd)
-        self.odd = QCheckBox(
+        odd = QLabel(
             trn(
-                "Count the time of {n} step that was paged over or left on the clock",
-                "Count the times of {n} steps that were paged over or left on the clock",
+                "{n} step was paged over or left on the clock: its time does not count.",
+                "{n} steps were paged over or left on the clock: their times do not count.",
                 n,
             )
         )
-        self.odd.setVisible(bool(n) and is_done)
+        self.odd = QCheckBox(tr("Count them all the same"))
+        for label in (rests, odd):
+            label.setWordWrap(True)
+        for shown in (odd, self.odd):
+            shown.setVisible(bool(n) and is_done)
+            column.addWidget(shown)
         self.odd.toggled.connect(self.refresh)
-        column.addWidget(self.odd)
+        column.addStretch(1)
         take = tr("Count on it") if is_done else tr("Use it for the rest")
-        column.addWidget(take_or_leave(self, take, tr("Not now")))
+        whole = QVBoxLayout(self)
+        whole.setSpacing(theme.px(10))
+        whole.addWidget(lead)
+        whole.addWidget(scroll_area(inside), 1)
+        whole.addWidget(take_or_leave(self, take, tr("Not now")))
         self.refresh()
+        self.set_size(theme, 560, 600 if self.pieces else 360)
 
     @property
     def left_out(self) -> tuple[int, ...]:
@@ -81,13 +90,9 @@ class LessonsBox(FittedDialog):
     def refresh(self) -> None:
         """Say what would change with the pieces that are ticked."""
         lessons = self.desk.lessons(self.making, self.left_out, self.odd.isChecked())
-        said = self._change_lines(lessons)
-        self.changes.setText("\n".join(said) or tr("Nothing changes: you work as was counted on."))
-
-    def _change_lines(self, lessons: Lessons) -> list[str]:
         wools = {wool.id: wool.name for wool in self.desk.base.wools}
-        lines = (lesson_words(lesson, wools) for lesson in lessons.changed)
-        return list(dict.fromkeys(line for line in lines if line))
+        said = lesson_lines(lessons.changed, wools)
+        self.changes.setText("\n".join(said) or tr("Nothing changes: you work as was counted on."))
 
     def _piece_words(self, record: Record, is_doubtful: bool) -> str:
         units = self.words.units
