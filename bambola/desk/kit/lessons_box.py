@@ -105,7 +105,7 @@ class LessonsBox(FittedDialog):
         if record.minutes is not None:
             told.append(tr("{minutes:.0f} min", minutes=record.minutes))
         said = tr("{part}: {told}", part=record.part, told=", ".join(told))
-        return tr("{piece} (looks like a slip)", piece=said) if is_doubtful else said
+        return tr("{piece} (a slip?)", piece=said) if is_doubtful else said
 
     def accept(self) -> None:
         """Learn it; of a figure half made, whoever asked plans the rest by it."""
