@@ -64,6 +64,7 @@ def run(args: argparse.Namespace, words: Words) -> None:
             _ACTIONS[args.action](book, args, words)
         finally:
             book.close()
+            book.wait_for_disk()
     except BenchBookError as error:
         raise CommandError(str(error)) from None
 

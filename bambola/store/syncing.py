@@ -18,8 +18,8 @@ class Syncing:
     def __init__(self, path: Path) -> None:
         self._path = path
         self._changed, self._closed = threading.Event(), False
-        # The program waits for it at its end, when its windows are gone.
-        self._thread = threading.Thread(target=self._run, name="syncing")
+        # Whoever ends in order waits for it; who does not must not be kept by it.
+        self._thread = threading.Thread(target=self._run, name="syncing", daemon=True)
         self._thread.start()
 
     def ask(self) -> None:
