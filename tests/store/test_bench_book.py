@@ -208,9 +208,11 @@ def test_book_with_any_wrong_byte_opens(path: Path) -> None:
         assert {wool.id for wool in default_bench().wools} <= have.keys(), at
         book.change_making("toad", Making(), Making(at="finish"))
         book.close()
+        book.wait_for_disk()
         again, told = open_book(path, default_bench())
         assert not told and again.making("toad").at == "finish", (at, told)
         again.close()
+        again.wait_for_disk()
 
 
 def test_book_that_is_none_begins_anew_and_is_kept_aside(path: Path) -> None:
