@@ -44,7 +44,7 @@ class KeptPart(Frozen):
     name: Name
     count: Annotated[int, Field(ge=0, le=10_000)]
     grams: Grams
-    to_mm: dict[Key, Length] = {}
+    to_mm: dict[Key, Annotated[float, Field(ge=0, le=1e9)]] = {}
 
 
 class KeptPlan(Frozen):

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterator
 from decimal import Decimal
 from functools import cached_property
 from typing import Annotated, Any, Literal
@@ -324,19 +325,24 @@ def load_bench(data: str | bytes, file: str) -> Bench:
         raise fault_in(file, describe_fault(error, found)) from None
 
 
+def wools_of(part: Part) -> Iterator[tuple[str, str]]:
+    """Yield the wools that a part names, each with the field that names it. What is not wool is not among
+    them: where the bench lacks it, it is told as what is common of its kind."""
+    if part.stuff is None:
+        yield "core", part.core
+    if part.coat:
+        yield "coat", part.coat.wool
+    yield from ((f"places › {place.id}", place.wool) for place in part.places if place.wool)
+    yield from ((f"places › {p.id} › fur", p.fur.wool) for p in part.places if p.fur)
+    if part.seam_wool:
+        yield "seam_wool", part.seam_wool
+
+
 def check_wools(figure: Figure, bench: Bench, file: str) -> None:
     """Raise :class:`DocumentError` for the first wool of ``figure`` that the bench does not have."""
     known = bench.wool_by_id
     for part in figure.parts:
-        # What is not wool and lacks on the bench is told as what is common of its kind.
-        named = [("core", part.core)] if part.stuff is None else []
-        if part.coat:
-            named.append(("coat", part.coat.wool))
-        named += [(f"places › {place.id}", place.wool) for place in part.places if place.wool]
-        named += [(f"places › {p.id} › fur", p.fur.wool) for p in part.places if p.fur]
-        if part.seam_wool:
-            named.append(("seam_wool", part.seam_wool))
-        for field, wool in named:
+        for field, wool in wools_of(part):
             if wool not in known:
                 raise fault_in(
                     file,

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from dataclasses import replace
+from typing import TypeVar
 
 from pydantic import ValidationError
 
@@ -13,8 +14,11 @@ from bambola.core.bench.shelved import find_shelf_item, iterate_shelf, with_shel
 from bambola.core.book.costing import planned_use
 from bambola.core.facts import Fact, RefusedError
 from bambola.core.figure import Document
+from bambola.core.figure.fields import MOST_NOTE
 from bambola.core.plan import Plan
 from bambola.core.plan.making.values import PartPlan
+
+_T = TypeVar("_T", Document, Bench)
 
 
 def kept_plan(plan: Plan, bench: Bench, version: str, say: Callable[[Fact], str]) -> KeptPlan:
@@ -27,7 +31,7 @@ def kept_plan(plan: Plan, bench: Bench, version: str, say: Callable[[Fact], str]
             for part in plan.parts
         },
         uses={key: amount for key, _, amount in planned_use(plan, bench)},
-        notices=tuple(f"{say(one.title)}: {say(one.text)}" for one in plan.notices),
+        notices=tuple(f"{say(one.title)}: {say(one.text)}"[:MOST_NOTE] for one in plan.notices),
     )
 
 
@@ -75,21 +79,19 @@ def uses_as_told(plan: Plan, bench: Bench, kept: KeptPlan | None) -> dict[str, f
 
 def design_then(making: Making) -> Document | None:
     """Return the design a making was begun with; None if unknown, or from another version."""
-    if not making.begun:
-        return None
-    try:
-        return Document.model_validate_json(making.begun)
-    except (ValidationError, RefusedError):
-        return None
+    return _read(Document, making.begun)
 
 
 def bench_then(making: Making) -> Bench | None:
     """Return the bench that a making was told by; None if it was begun before that was kept, or it cannot be
     read any more."""
-    if not making.bench:
-        return None
+    return _read(Bench, making.bench)
+
+
+def _read(kind: type[_T], text: str) -> _T | None:
+    """Return what a making keeps as JSON; None if it keeps none, or cannot be read."""
     try:
-        return Bench.model_validate_json(making.bench)
+        return kind.model_validate_json(text) if text else None
     except (ValidationError, RefusedError):
         return None
 

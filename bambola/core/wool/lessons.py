@@ -1,6 +1,6 @@
 """What a making teaches: laid before its maker at the end, and learned once she takes it.
 
-Until then the figure in hand is planned by what was known when it was begun, and so is every other.
+Until then no plan knows of it. A figure half made is planned by what was known when it was begun.
 """
 
 from __future__ import annotations
@@ -9,7 +9,7 @@ from collections.abc import Collection, Iterable, Mapping, Sequence
 
 from bambola.core.bench import Bench, Making, Record, Wool
 from bambola.core.bench.making import nth_of
-from bambola.core.bench.model import AsBegun
+from bambola.core.bench.model import AsBegun, wools_of
 from bambola.core.figure import Figure
 from bambola.core.frozen import frozen
 from bambola.core.wool.learning import (
@@ -21,7 +21,7 @@ from bambola.core.wool.learning import (
     step_estimates,
 )
 
-LEARNED = (
+_LEARNED = (
     "densities", "spreads", "start_density", "along", "cover", "cover_spread", "loss", "known_from",
 )  # fmt: skip
 """What of a wool is learned from records."""
@@ -53,24 +53,26 @@ class Experience:
     def _is_practice(self, making: str) -> bool:
         return nth_of(making)[0] in self.practice
 
-    def lessons(self, base: Bench, name: str) -> Lessons:
+    def lessons(self, base: Bench, name: str) -> Teaching:
         """Return what the making ``name`` would teach beyond what is known."""
         making = self.makings.get(name, Making())
         before = {(e.wool, e.what): e for e in self.estimates(base)}
         after = self.estimates(base, also=name)
         changed = tuple(
-            Lesson(e, before[e.wool, e.what].value if (e.wool, e.what) in before else e.start)
+            ChangedNumber(
+                e, before[e.wool, e.what].value if (e.wool, e.what) in before else e.start
+            )
             for e in after
             if before.get((e.wool, e.what)) != e
         )
         own = tuple(r for r in self.records if r.making == name and not r.aside)
         wild = {n for e in after if not e.what.startswith("pace:") for n in e.doubtful}
         odd = () if self._is_practice(name) else odd_times(making)
-        return Lessons(changed, own, tuple(r.n for r in own if r.n in wild), odd)
+        return Teaching(changed, own, tuple(r.n for r in own if r.n in wild), odd)
 
 
 @frozen
-class Lesson:
+class ChangedNumber:
     """One number as it would be learned, and what it is ``before``."""
 
     found: Estimate
@@ -83,11 +85,11 @@ class Lesson:
 
 
 @frozen
-class Lessons:
+class Teaching:
     """What a making teaches: numbers that change, the ``records`` it has, the numbers of those that are
     ``doubtful``, and the keys of the steps whose times are hard to believe."""
 
-    changed: tuple[Lesson, ...]
+    changed: tuple[ChangedNumber, ...]
     records: tuple[Record, ...]
     doubtful: tuple[int, ...]
     odd: tuple[str, ...]
@@ -113,7 +115,7 @@ def as_told_then(bench: Bench, then: Bench) -> Bench:
 
     def known(wool: Wool) -> Wool:
         was = then.wool_by_id.get(wool.id)
-        return wool.replaced(**{name: getattr(was, name) for name in LEARNED}) if was else wool
+        return wool.replaced(**{name: getattr(was, name) for name in _LEARNED}) if was else wool
 
     wools = tuple(known(wool) for wool in bench.wools)
     return bench.replaced(wools=wools, pace=then.pace, as_begun=then.as_begun)
@@ -124,10 +126,7 @@ def for_the_rest(now: Bench, then: Bench, figure: Figure, begun: Iterable[str]) 
     they were told with by the bench of ``then``."""
     kept = {one.part: one for one in then.as_begun}
     for part_id in begun:
-        part = figure.by_id[part_id]
-        named = {part.core, part.seam_wool, part.coat.wool if part.coat else None}
-        named |= {place.wool for place in part.places}
-        named |= {place.fur.wool for place in part.places if place.fur}
+        named = {wool for _, wool in wools_of(figure.by_id[part_id])}
         wools = tuple(wool for wool in then.wools if wool.id in named)
         kept.setdefault(part_id, AsBegun(part=part_id, wools=wools))
     return now.replaced(as_begun=tuple(kept.values()))

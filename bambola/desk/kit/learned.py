@@ -6,7 +6,7 @@ from collections.abc import Iterable, Mapping
 
 from bambola.core.book.came_out import HeldJoins
 from bambola.core.wool.learning import Estimate
-from bambola.core.wool.lessons import Lesson
+from bambola.core.wool.lessons import ChangedNumber
 from bambola.language import N_, tr, trn
 
 _SORTS = {
@@ -69,7 +69,7 @@ LIKE = 0.01
 """What changes by less is not worth a line. Judged."""
 
 
-def lesson_lines(changed: Iterable[Lesson], wools: Mapping[str, str]) -> list[str]:
+def lesson_lines(changed: Iterable[ChangedNumber], wools: Mapping[str, str]) -> list[str]:
     """Return what numbers that are learned would change: each wool in a line of its own, all hours in one for
     more and one for less time. ``wools`` are the wools' names."""
     told = [lesson for lesson in changed if abs(lesson.times - 1) >= LIKE]
@@ -88,11 +88,11 @@ def lesson_lines(changed: Iterable[Lesson], wools: Mapping[str, str]) -> list[st
     return list(dict.fromkeys(lines))
 
 
-def _percent(lesson: Lesson) -> int:
+def _percent(lesson: ChangedNumber) -> int:
     return round(abs(lesson.times - 1) * 100)
 
 
-def _wool_words(lesson: Lesson, wools: Mapping[str, str]) -> str:
+def _wool_words(lesson: ChangedNumber, wools: Mapping[str, str]) -> str:
     found, n, more = lesson.found, _percent(lesson), lesson.times > 1
     kind, _, of = found.what.partition(":")
     wool = wools.get(found.wool, tr("All wool"))
