@@ -37,6 +37,7 @@ class Syncing:
 
     def _run(self) -> None:
         with contextlib.closing(sqlite3.connect(self._path, isolation_level=None)) as db:
+            db.execute("PRAGMA synchronous = FULL")
             is_last = False
             while not is_last:
                 self._changed.wait()
@@ -45,5 +46,4 @@ class Syncing:
                 with contextlib.suppress(
                     sqlite3.Error
                 ):  # what could not be synced stays in the log
-                    db.execute("PRAGMA synchronous = FULL")
                     db.execute("PRAGMA wal_checkpoint(PASSIVE)").fetchall()

@@ -4,9 +4,10 @@ from __future__ import annotations
 
 from collections.abc import Callable
 
-from PyQt6.QtCore import QEventLoop, QObject, QTimer
+from PyQt6.QtCore import QEventLoop, QObject
 
 from bambola.desk.running.background import Background
+from bambola.desk.running.timers import one_shot_timer
 
 
 def do_aside(
@@ -15,20 +16,14 @@ def do_aside(
     """Do ``work`` on a thread of its own and return when it is done; raise what it raised. What the hand does
     meanwhile comes after it. Once it takes longer than ``slow_ms`` ``slow`` is called."""
     background, loop = Background("aside"), QEventLoop(owner)
-    troubles: list[Exception] = []
-
-    def failed(error: Exception) -> None:
-        troubles.append(error)
-        loop.quit()
-
-    background.do(work, lambda _: loop.quit(), failed)
-    late = QTimer(loop)
-    late.setSingleShot(True)
+    job = background.do(work, lambda _: loop.quit(), lambda _: loop.quit())
+    late = one_shot_timer(loop, slow_ms)
     late.timeout.connect(slow)
-    late.start(slow_ms)
+    late.start()
     loop.exec(QEventLoop.ProcessEventsFlag.ExcludeUserInputEvents)
+    job.is_done.wait()  # the program may have been told to end meanwhile
     late.stop()
     background.close()
     loop.deleteLater()
-    if troubles:
-        raise troubles[0]
+    if not job.well:
+        raise job.came_of_it
