@@ -240,7 +240,7 @@ class CameSheet(SheetWidgets):
         self.another_one.setVisible(nth_of(page.name)[0] == self.studio.design)
         self.photos.show_names(making.photographs)
         waits = bool(making.finished) and making.kept is not None and not making.taught
-        self.learned.setVisible(bool(making.planned) and making.teaches | making.aside)
+        self.learned.setVisible(bool(making.planned) and (making.teaches or making.aside))
         self.lessons.setVisible(waits and bool(self.desk.lessons(page.name)))
         show_switch(self.learned, not making.aside)
         if not self.reached.hasFocus():

@@ -153,8 +153,9 @@ class MoneySlip(SheetWidgets):
         def tell(name: str, amount: Decimal | None) -> None:
             self.told[name].setText("–" if amount is None else bench.money_text(amount, units))
 
+        priced = self._priced
         for line in cost.lines:
-            known = find_shelf_item(self._priced, line.key)
+            known = find_shelf_item(priced, line.key)
             self._fill_field(line.key, known.price if known else None)
             tell(line.key, line.price)
             used = self.amounts.get(line.key)
@@ -355,8 +356,7 @@ class MoneySlip(SheetWidgets):
             return
         if name in Money.model_fields:
             told = amount if amount is not None or name == "rate" else Decimal(0)
-            money = Money.model_validate({**self._priced.money.model_dump(), name: told})
-            self._keep_prices(lambda one: one.replaced(money=money))
+            self._keep_prices(lambda one: _with_money(one, name, told))
             return
         price = None if amount is None else float(amount)
         self._keep_prices(lambda one: with_shelved(one, name, price=price))
@@ -401,3 +401,9 @@ class MoneySlip(SheetWidgets):
         if self.page is not None:
             day = date.today().isoformat() if on else None
             self.desk.change_making(self.page.name, sold=day)
+
+
+def _with_money(bench: Bench, name: str, amount: Decimal | None) -> Bench:
+    """Return the bench with one part of how a price is reckoned. Raises ``ValidationError``."""
+    money = Money.model_validate({**bench.money.model_dump(), name: amount})
+    return bench.replaced(money=money)
