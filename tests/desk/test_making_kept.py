@@ -23,6 +23,7 @@ from bambola.desk.kit.lessons_box import LessonsBox
 from bambola.desk.kit.theme import Theme
 from bambola.desk.session.settings import Settings
 from bambola.desk.session.studio import EditorSession
+from bambola.desk.shell.stations import ORDER
 from bambola.desk.shell.window import Window
 from bambola.desk.stations.order.lesson_boxes import SizeBox
 from bambola.desk.stations.order.make_view import MakeView
@@ -287,9 +288,11 @@ def test_nothing_learned_meanwhile_changes_what_was_begun(
     other = started()
     other.open_demo(TOAD)
     assert other.studio.bench.wool_by_id["core-batt"].known_from
-    # For the rest of it, by a button.
+    # For the rest of it, by a button, also where the pad was not looked at since the start.
+    window = started()
+    window.open_demo()
+    window.go_to(ORDER)
     station = window.order_station
-    station.show_make(False)
     qtbot.mouseClick(station.teaches, Qt.MouseButton.LeftButton)
     (box,) = station.findChildren(LessonsBox)
     assert "weigh" in box.changes.text() and not box.pieces

@@ -20,7 +20,7 @@ from bambola.core.figure.fields import in_letters
 from bambola.core.order import Step
 from bambola.core.plan.counter.carry_on import place_in
 from bambola.core.wool.learning import Estimate, with_learned_numbers
-from bambola.core.wool.lessons import Experience, Lessons, as_told_then, for_the_rest
+from bambola.core.wool.lessons import Experience, Teaching, as_told_then, for_the_rest
 from bambola.desk.session.studio import EditorSession
 from bambola.language import tr
 from bambola.shipped import LESSONS
@@ -83,10 +83,8 @@ class BenchDesk(QObject):
 
     def _half_made_in_hand(self) -> Making | None:
         """Return the making in hand, if it is kept to what it was begun with."""
-        known = self.makings.get(self.in_hand)
-        if known is None or known.kept is None or known.finished:
-            return None
-        return self.making
+        making = self.making
+        return making if making.kept is not None and not making.finished else None
 
     def reload(self) -> None:
         """Reload what another window has written to the database."""
@@ -195,7 +193,7 @@ class BenchDesk(QObject):
 
     def lessons(
         self, name: str, left_out: Collection[int] = (), odd_times: bool = False
-    ) -> Lessons:
+    ) -> Teaching:
         """Return what a making would teach without the records ``left_out``, and with the times that are hard
         to believe if ``odd_times`` count."""
         records = [r.replaced(aside=r.aside or r.n in left_out) for r in self.records]
@@ -206,9 +204,9 @@ class BenchDesk(QObject):
 
     @property
     def teaches_so_far(self) -> bool:
-        """Whether the figure in hand, half made, has taught anything yet."""
-        making = self._half_made_in_hand()
-        return making is not None and bool(self.lessons(self.in_hand).changed)
+        """Whether the figure in hand is half made and may have taught something."""
+        making = self.last_making
+        return making.kept is not None and not making.finished and bool(making.behind)
 
     def take_lessons(self, name: str, left_out: Collection[int], odd_times: bool) -> bool:
         """Learn what a making teaches, without the records ``left_out``."""

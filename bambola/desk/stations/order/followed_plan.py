@@ -52,6 +52,10 @@ class FollowedPlan(QWidget):
         """Show the current step."""
         raise NotImplementedError
 
+    def _load_making(self) -> None:
+        """Load the making in hand."""
+        raise NotImplementedError
+
     def _save_minutes(self) -> None:
         """Save the making."""
         raise NotImplementedError
@@ -145,6 +149,7 @@ class FollowedPlan(QWidget):
 
     def take_lessons(self) -> None:
         """Use what the making has taught so far for those of its parts that are not begun."""
+        self._load_making()  # the pad may not have shown it yet
         begun = [*self.making.behind, *self.making.minutes, self.making.at]
         parts = {base_part(TaskKey(key).about) or "" for key in begun}
         if self.desk.take_for_the_rest(parts):

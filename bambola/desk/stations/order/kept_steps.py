@@ -85,6 +85,13 @@ class KeptSteps(FollowedPlan):
 
     # Sittings as they really were
 
+    def _load_making(self) -> None:
+        """Load the making in hand, to go on with it in a new sitting."""
+        self.making = self.desk.take_making()
+        self._of, self._before_note, self._read = self.desk.in_hand, None, {}
+        self._past = []
+        self._begin_sitting()
+
     def _begin_sitting(self) -> None:
         making = self.making
         self._sitting = (sum(making.minutes.values()), making.at, making.sittings)

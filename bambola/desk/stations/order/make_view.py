@@ -95,14 +95,11 @@ class MakeView(MakePage):
 
     def resume(self) -> None:
         """Continue where the maker stopped."""
-        self.making = self.desk.take_making()
-        self._of, self._before_note, self._read = self.desk.in_hand, None, {}
+        self._load_making()
         self.which.refresh()
         if self.steps:
             take_up(self.studio, self.steps[place_in(self.steps, self.making)])
         self.pause.setChecked(False)
-        self._past = []
-        self._begin_sitting()
         self._cautioned.clear()
         told = self.welcome_back() or self.undecided()
         self.welcome.setText(told)
