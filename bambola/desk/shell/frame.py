@@ -17,7 +17,7 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
-from bambola.core.bench import with_wools_of
+from bambola.core.bench import Making, with_wools_of
 from bambola.core.bench.making import nth_of
 from bambola.core.book.kept import design_then
 from bambola.core.figure import Document, Figure, Sight, Survey
@@ -334,9 +334,12 @@ class Frame(QMainWindow):
 
     def _begin_lesson(self, at: int) -> None:
         self.lesson.begin(afresh=at == 0)
-        desk = self.bench_desk
-        if desk.making.finished:
+        desk, plan = self.bench_desk, self.studio.plan
+        made = desk.take_making()
+        if made.finished:
             desk.make_another()
+        elif plan is not None and made.at == plan.steps[-1].key:
+            desk.keep_making(Making())  # made with a program that never said so: from the beginning
         if not desk.base.beginner and desk.put_bench(desk.base.replaced(beginner=True)):
             self.message.say(
                 tr(

@@ -28,7 +28,9 @@ from bambola.language import tr, trn
 
 MOST_HALF_MADE, MOST_RECENT = 3, 4
 """So many stand beside each other in the narrowest window. Judged."""
-_LARGE_PX, _SMALL_PX, WIDE = 150, 84, 400
+_GAP_PX = 16
+_LARGE_PX, _SMALL_PX, _CARD_PX = 150, 84, 400
+"""How large pictures of figures half made and of others are, and how wide a card is. Judged."""
 
 
 class HalfMade(QFrame):
@@ -53,7 +55,7 @@ class HalfMade(QFrame):
         words.addStretch(1)
         title, place, step = (QLabel() for _ in range(3))
         title.setText(making.figure or tr("unnamed"))
-        place.setText(progress_words(making))
+        place.setText(_progress_words(making))
         step.setText(next((c.text for c in making.cards if c.step == making.at), ""))
         step.setVisible(bool(step.text()))
         for label, role in ((title, "title"), (place, "amount"), (step, "large")):
@@ -68,13 +70,15 @@ class HalfMade(QFrame):
         words.addWidget(self.go_on, 0, Qt.AlignmentFlag.AlignLeft)
         words.addStretch(1)
         self.setToolTip(making.where)
-        self.setFixedWidth(theme.px(WIDE))
+        self.setFixedWidth(theme.px(_CARD_PX))
         self.setCursor(Qt.CursorShape.PointingHandCursor)
         set_role(self, "card")
 
     def mouseReleaseEvent(self, event: QMouseEvent | None) -> None:
         """Go on with it wherever it is clicked."""
-        if event is not None and self.rect().contains(event.position().toPoint()):
+        if event is None or event.button() != Qt.MouseButton.LeftButton:
+            return
+        if self.rect().contains(event.position().toPoint()):
             self.asked.emit()
 
 
@@ -103,12 +107,12 @@ class Welcome(QWidget):
         self._told.setWordWrap(True)
         for label in (self._title, self._told):
             label.setAlignment(Qt.AlignmentFlag.AlignCenter)
-        self.demo, opened = QPushButton(tr("Look at the badger")), QPushButton(tr("Open a design…"))
+        demo, opened = QPushButton(tr("Look at the badger")), QPushButton(tr("Open a design…"))
         self.new = QPushButton(tr("Begin a new figure…"))
         learn = QPushButton(tr("Learn to felt: a practice piece, then a first figure"))
         learn.clicked.connect(self.learn_asked)
         self.new.clicked.connect(self.new_asked)
-        self.demo.clicked.connect(self.demo_asked)
+        demo.clicked.connect(self.demo_asked)
         opened.clicked.connect(self.open_asked)
         self._picture = QLabel()
         inside = QWidget()
@@ -126,12 +130,12 @@ class Welcome(QWidget):
         for row in (self._begun, self._recent):
             lay = QHBoxLayout(row)
             lay.setContentsMargins(0, 0, 0, 0)
-            lay.setSpacing(self.theme.px(16))
+            lay.setSpacing(self.theme.px(_GAP_PX))
         box.addWidget(self._begun, 0, middle)
         box.addWidget(self._before, 0, middle)
         box.addWidget(self._recent, 0, middle)
         self._ways = QBoxLayout(QBoxLayout.Direction.TopToBottom)
-        for button in (self.new, opened, learn, self.demo):
+        for button in (self.new, opened, learn, demo):
             self._ways.addWidget(button, 0, middle)
         ways = QHBoxLayout()
         ways.addStretch(1)
@@ -149,7 +153,7 @@ class Welcome(QWidget):
     def _restyle(self) -> None:
         smooth = Qt.TransformationMode.SmoothTransformation
         ratio = self.devicePixelRatioF()
-        badger = QPixmap(str(_BADGER))
+        badger = QPixmap(str(SHIPPED / "lamplighter-badger.png"))
         badger = badger.scaledToHeight(round(self.theme.px(230) * ratio), smooth)
         badger.setDevicePixelRatio(ratio)
         self._picture.setPixmap(badger)
@@ -172,7 +176,7 @@ class Welcome(QWidget):
         self._ways.setDirection(
             QBoxLayout.Direction.LeftToRight if beside else QBoxLayout.Direction.TopToBottom
         )
-        room = max(1, (self.width() - px(40)) // px(WIDE + 16))
+        room = max(1, (self.width() - px(40)) // px(_CARD_PX + _GAP_PX))
         for n, card in enumerate(self._begun.findChildren(HalfMade)):
             card.setVisible(n < room)
 
@@ -222,9 +226,6 @@ class Welcome(QWidget):
         return button
 
 
-_BADGER = SHIPPED / "lamplighter-badger.png"
-
-
 def _picture_of(making: Making, name: str, side: int, ratio: float) -> QPixmap:
     """Return the last picture of a making's design, fitted into a square; empty if there is none."""
     kept = [picture_path(Path(making.where))] if making.where else []
@@ -243,7 +244,7 @@ def _picture_of(making: Making, name: str, side: int, ratio: float) -> QPixmap:
     return picture
 
 
-def progress_words(making: Making) -> str:
+def _progress_words(making: Making) -> str:
     """Return at which step of how many a making is."""
     keys = [card.step for card in making.cards]
     if making.at in keys:
