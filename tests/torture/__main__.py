@@ -15,7 +15,7 @@ import time
 os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 
 from benchmarks.pace import slowness
-from tests.torture import books, designs, hands, kills, papers, pictures, soak
+from tests.torture import books, designs, hands, kills, papers, pictures, soak, waits
 from tests.torture.tally import Tally
 
 STUCK_S = 1800.0
@@ -37,6 +37,7 @@ def main() -> int:
         "makings": lambda t: kills.while_making(t, max(1, round(5 * times)), seed),
         "saves": lambda t: kills.while_saving(t, max(1, round(4 * times)), seed),
         "soak": lambda t: soak.a_day(t, round(soak.A_DAY * times), seed),
+        "waits": lambda t: waits.long_waits(t),
         "hands": lambda t: hands.random_hands(t, 60.0 * times, seed),
     }
     faults = 0

@@ -36,11 +36,10 @@ from bambola.desk.session.studio import EditorSession
 from bambola.desk.shell.app import calm_collector, pass_over_loaded
 from bambola.desk.shell.window import Window
 from bambola.store import Journal
+from tests.torture.pulse import HELD_S, Pulse
 from tests.torture.tally import Tally
 
 HANG_S = 5.0
-HELD_S = 0.1
-"""What a hand feels."""
 LOOK_S = 0.5
 """As long a hand waits for what it sees to be on its way; some wait no more."""
 TYPED = ["220 mm", "8 1/2 in", "0", "-4", "9" * 5000, "abc", "", "1e9", "½", "12,5", "\n", "📏"]
@@ -88,7 +87,7 @@ def random_hands(tally: Tally, seconds: float, seed: int) -> None:
             pass
         pass_over_loaded()
         until, longest, slowest = time.monotonic() + seconds, 0.0, ""
-        pulse = _Pulse()
+        pulse = Pulse()
         held: Counter[str] = Counter()
         while time.monotonic() < until:
             pulse.begin()
@@ -116,38 +115,6 @@ def random_hands(tally: Tally, seconds: float, seed: int) -> None:
         while not window.close():  # a word still typed is taken as it closes, and asked about
             window.studio.undo_stack.setClean()
         closer.stop()
-
-
-class _Pulse:
-    """Beats as long as the window takes events. While a menu or a box is open it does; what it lost to other
-    work on the machine is not its own."""
-
-    def __init__(self) -> None:
-        self._last = self._longest = 0.0
-        self._timer = QTimer()
-        self._timer.timeout.connect(self._beat)
-        self._timer.start(2)
-
-    def begin(self) -> None:
-        """Forget what was before."""
-        self._longest, self._last = 0.0, time.monotonic() - _queued_s()
-
-    def longest_s(self) -> float:
-        """The longest that no event was taken since."""
-        self._beat()
-        return self._longest
-
-    def _beat(self) -> None:
-        now = time.monotonic() - _queued_s()
-        self._longest, self._last = max(self._longest, now - self._last), now
-
-
-def _queued_s() -> float:
-    """How long this thread has waited for a processor that others had: no hold of the program's own."""
-    try:
-        return int(Path("/proc/thread-self/schedstat").read_text().split()[1]) / 1e9
-    except (OSError, IndexError, ValueError):
-        return 0.0
 
 
 def open_window(folder: Path) -> Window:
