@@ -12,7 +12,11 @@ import sys
 import threading
 import time
 from collections.abc import Sequence
+from pathlib import Path
 from typing import NamedTuple
+
+from bambola.files.reading import FileRefusedError
+from bambola.language import tr
 
 FOLDER = "/"
 """The current folder of every helper: it always exists, and ordinary users cannot write there."""
@@ -41,10 +45,16 @@ def helper_start(module: str, *arguments: str, **environment: str) -> HelperStar
 
 _LOOK_S = 0.05
 _DIE_WITH_PARENT = 1  # PR_SET_PDEATHSIG
+BUSY = 10.0
+"""On a machine that has no time for it, a helper is waited for as many times as long. Judged."""
 
 
 class StoppedError(Exception):
     """Raised when a helper was ended because nobody waits for it."""
+
+
+class BusyError(FileRefusedError):
+    """Raised when the machine had no time for a helper; the message is one sentence."""
 
 
 def limit_self(cpu_s: int, memory_bytes: int) -> None:
@@ -62,8 +72,12 @@ def run_helper(
     patience_s: float,
     stop: threading.Event | None = None,
 ) -> bytes:
-    """Return the output of a module run as a helper with input ``data``; empty if it takes too long. Raises
-    :class:`StoppedError` once ``stop`` is set."""
+    """Return the output of a module run as a helper with input ``data``; empty if it works for longer than
+    ``patience_s``.
+
+    Raises :class:`BusyError` if it could not work as long within ten times that, and :class:`StoppedError`
+    once ``stop`` is set.
+    """
     with os.fdopen(os.memfd_create("asked"), "w+b") as file:
         file.write(data)
         file.seek(0)
@@ -76,7 +90,7 @@ def run_helper(
             stdout=subprocess.PIPE,
             stderr=subprocess.DEVNULL,
         )
-    until = time.monotonic() + patience_s
+    until = time.monotonic() + BUSY * patience_s
     try:
         while True:
             try:
@@ -85,8 +99,22 @@ def run_helper(
                 pass
             if stop is not None and stop.is_set():
                 raise StoppedError
-            if time.monotonic() > until:
+            if _worked_s(program.pid) > patience_s:
                 return b""
+            if time.monotonic() > until:
+                raise BusyError(
+                    tr("The computer is too busy just now: nothing was read. Try it once more.")
+                )
     finally:
         program.kill()
         program.communicate()
+
+
+def _worked_s(process: int) -> float:
+    """Return the processor time that a process has had, s; 0 where the system does not tell."""
+    try:
+        told = Path(f"/proc/{process}/stat").read_text(encoding="ascii", errors="replace")
+        user, system = told.rpartition(")")[2].split()[11:13]
+        return (int(user) + int(system)) / os.sysconf("SC_CLK_TCK")
+    except (OSError, ValueError):
+        return 0.0

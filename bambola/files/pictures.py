@@ -12,7 +12,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from bambola.files import FileRefusedError, read_regular
-from bambola.files.limited import run_helper
+from bambola.files.limited import BusyError, run_helper
 from bambola.files.picture_job import PictureError
 from bambola.language import N_, tr
 
@@ -23,7 +23,7 @@ MOST_BYTES = 80_000_000
 FINEST_PX = 2000
 """Longest side of what is read: finer than felt has an edge."""
 PATIENCE_S = 25.0
-"""As long as a picture may take on a busy machine; its own program gives up after 15 s of work."""
+"""Of work: its own program gives up after 15 s."""
 _JOB = "bambola.files.picture_job"
 
 
@@ -61,7 +61,10 @@ def read_picture(
         raise PictureError(str(error)) from None
     kind = "svg" if path.suffix.lower() == ".svg" else "photograph"
     name = " ".join(path.name.split())
-    answer = run_helper(_JOB, [kind, name, str(finest_px)], data, PATIENCE_S, stop)
+    try:
+        answer = run_helper(_JOB, [kind, name, str(finest_px)], data, PATIENCE_S, stop)
+    except BusyError as error:
+        raise PictureError(str(error)) from None
     line, _, pixels = answer.partition(b"\n")
     try:
         said = json.loads(line)

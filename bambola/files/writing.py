@@ -4,9 +4,11 @@ from __future__ import annotations
 
 import contextlib
 import errno
+import hashlib
 import os
 import secrets
 import shutil
+import socket
 import stat
 from collections.abc import Mapping
 from pathlib import Path
@@ -41,7 +43,8 @@ def write_whole(
     try:
         target = Path(os.path.realpath(path))
         mode = PRIVATE if private else _mode_of(target)
-        temporary = target.with_name(f".{secrets.token_hex(6)}.tmp")
+        _sweep_up(target)
+        temporary = _spare(target, "tmp")
         handle = os.open(temporary, os.O_WRONLY | os.O_CREAT | os.O_EXCL | os.O_CLOEXEC, 0o666)
         with os.fdopen(handle, "wb") as file:
             if mode is not None:
@@ -103,6 +106,26 @@ def write_made(where: Path, made: bytes | Mapping[str, bytes]) -> None:
         write_whole(where / name, data)
 
 
+def _spare(target: Path, ending: str) -> Path:
+    """Return a hidden name beside ``target`` that tells what it is for, and the machine and process that use
+    it."""
+    return target.with_name(f"{_spare_stem(target)}{os.getpid()}-{secrets.token_hex(4)}.{ending}")
+
+
+def _spare_stem(target: Path) -> str:
+    told = f"{socket.gethostname()}/{target.name}".encode("utf-8", "surrogateescape")
+    return f".{hashlib.sha256(told).hexdigest()[:12]}-"
+
+
+def _sweep_up(target: Path) -> None:
+    """Remove what processes of this machine that were killed while writing ``target`` have left beside it."""
+    with contextlib.suppress(OSError):
+        for left in target.parent.glob(f"{_spare_stem(target)}*"):
+            process = left.name.split("-")[1]
+            if process.isdigit() and not Path(f"/proc/{process}").exists():
+                left.unlink(missing_ok=True)
+
+
 def _mode_of(target: Path) -> int | None:
     """Return the permissions of the file at ``target``; None if there is none. Only plain files are
     replaced."""
@@ -121,7 +144,7 @@ def _mode_of(target: Path) -> int | None:
 def _keep_backup(target: Path) -> None:
     """Keep ``target`` under its name with ``~``: by a second name, or by a copy where disks know none."""
     backup = target.with_name(target.name + "~")
-    spare = target.with_name(f".{secrets.token_hex(6)}.old")
+    spare = _spare(target, "old")
     try:
         try:
             os.link(target, spare)

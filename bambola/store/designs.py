@@ -22,7 +22,7 @@ from bambola.core.figure import (
 )
 from bambola.core.figure.document import MAX_BYTES
 from bambola.files import FileRefusedError, read_regular, write_whole
-from bambola.files.limited import run_helper
+from bambola.files.limited import BusyError, run_helper
 from bambola.language import tr
 from bambola.store.database import fact_sentence
 
@@ -42,14 +42,17 @@ def open_design(path: Path, bench: Bench, stop: threading.Event | None = None) -
 PDF = b"%PDF"
 """How a PDF begins: a packet may have its design within."""
 PATIENCE_S = 4.5
-"""A PDF that says nothing for so long never will; its own program gives up after four seconds of work."""
+"""Of work: its own program gives up after four seconds."""
 
 
 def design_of(data: bytes, name: str, stop: threading.Event | None = None) -> bytes:
     """Return the text of a design, extracted from a PDF if attached to one. Raises :class:`DocumentError`."""
     if not data.startswith(PDF):
         return data
-    answer = run_helper("bambola.files.attached_job", [ENDING], data, PATIENCE_S, stop)
+    try:
+        answer = run_helper("bambola.files.attached_job", [ENDING], data, PATIENCE_S, stop)
+    except BusyError as error:
+        raise DocumentError(str(error)) from None
     line, _, held = answer.partition(b"\n")
     refused = json.loads(line).get("refused") if line else "damaged"
     if refused is None:

@@ -430,10 +430,12 @@ def test_window_stays_responsive_while_planning(
 ) -> None:
     session, gate, plan_it = window.studio, threading.Event(), window.studio.planned
 
-    def slowly(document: Document, told: Callable[[float], bool] | None = None) -> Plan:
+    def slowly(
+        document: Document, bench: Bench, told: Callable[[float], bool] | None = None
+    ) -> Plan:
         assert threading.current_thread() is not threading.main_thread()
         assert gate.wait(20)
-        return plan_it(document, told)
+        return plan_it(document, bench, told)
 
     window.files.opening.holds_window = False
     monkeypatch.setattr(session, "planned", slowly)

@@ -231,7 +231,7 @@ def test_cancelled_lesson_forgets_nothing(window: Window, monkeypatch: pytest.Mo
     window.lesson.mark_done("core")
     window.lesson.stop()
     window.files.opening.holds_window = False
-    monkeypatch.setattr(window.studio, "planned", lambda document, told: gate.wait(20))
+    monkeypatch.setattr(window.studio, "planned", lambda document, bench, told: gate.wait(20))
     window.learn()
     assert window.files.opening.is_under_way
     window.files.opening.close()

@@ -3,13 +3,16 @@
 from __future__ import annotations
 
 import os
+import signal
 import socket
 import stat
+import subprocess
 from pathlib import Path
 
 import pytest
 
 from bambola.files import ExportError, FileRefusedError, read_regular, write_whole
+from tests.children import command_of, killed_while_writing
 
 
 def _fifo(path: Path) -> Path:
@@ -127,3 +130,22 @@ def test_full_disk_leaves_what_was_there(
         write_whole(path, b"new" * 100)
     monkeypatch.undo()
     assert path.read_bytes() == b"old" and len(list(tmp_path.iterdir())) == 1
+
+
+@pytest.mark.parametrize("at", ["fsync", "link", "replace"])
+def test_what_killed_writer_left_goes_with_next_writing(tmp_path: Path, at: str) -> None:
+    path, others = tmp_path / "a.json", tmp_path / "b.json"
+    path.write_bytes(b"old")
+    for target in (path, others):
+        target.write_bytes(b"old")
+        command = command_of(killed_while_writing, str(target), at)
+        assert subprocess.run(command, check=False, timeout=60).returncode == -signal.SIGKILL
+        assert target.read_bytes() == b"old"
+    left = {each.name for each in tmp_path.iterdir()}
+    write_whole(path, b"newest")
+    assert path.read_bytes() == b"newest"
+    remaining = {each.name for each in tmp_path.iterdir()} - {"a.json", "b.json"}
+    # What another file's writer has left stays until that is written.
+    assert len(left) - 2 == 2 * len(remaining) > 0
+    write_whole(others, b"newest")
+    assert {each.name for each in tmp_path.iterdir()} == {"a.json", "b.json"}

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable
 
-from PyQt6.QtCore import QEventLoop, QObject
+from PyQt6.QtCore import QCoreApplication, QEventLoop, QObject
 
 from bambola.desk.running.background import Background
 from bambola.desk.running.timers import one_shot_timer
@@ -27,3 +27,10 @@ def do_aside(
     loop.deleteLater()
     if not job.well:
         raise job.came_of_it
+
+
+def wait_for_event() -> None:
+    """Wait for the next event and take it: the window is painted, its clocks go on, and what the hand does
+    stays for later."""
+    flags = QEventLoop.ProcessEventsFlag
+    QCoreApplication.processEvents(flags.ExcludeUserInputEvents | flags.WaitForMoreEvents)

@@ -104,6 +104,11 @@ class Background(QObject):
         return job
 
     @property
+    def is_closed(self) -> bool:
+        """Whether nothing more is done."""
+        return self._closed
+
+    @property
     def is_idle(self) -> bool:
         """Whether every job has come back."""
         return self._closed or not self._jobs
@@ -135,15 +140,9 @@ class Background(QObject):
         job.run()
         return job.is_done
 
-    def wait_for(self, job: BackgroundJob) -> None:
-        """Wait for ``job`` and deliver its result at once."""
-        if not self._closed:
-            job.is_done.wait()
-            self._deliver_job(next(number for number, one in self._jobs.items() if one is job))
-
     def _deliver_job(self, number: int) -> None:
         job = self._jobs.pop(number, None)
-        if job is None or self._closed:  # it was waited for, or nobody is there any more
+        if job is None or self._closed:  # nobody is there any more
             return
         if job.well and not job.stop.is_set():
             job.then(job.came_of_it)

@@ -71,20 +71,22 @@ class BenchDesk(QObject):
         self._use_bench()
 
     def _use_bench(self) -> None:
-        """Plan by what is learned; a figure half made by what was known when it was begun."""
-        now, making = with_learned_numbers(self.base, self.estimates), self._half_made_in_hand()
-        if making is None:
-            self.studio.use_bench(now)
-            return
+        self.studio.use_bench(self._bench_of(self.making))
+
+    def bench_for(self, design: str) -> Bench:
+        """Return the bench by which a design is planned once it is opened."""
+        own = [making for name, making in self.makings.items() if nth_of(name)[0] == design]
+        return self._bench_of(next((m for m in own if not m.finished), Making()))
+
+    def _bench_of(self, making: Making) -> Bench:
+        """Return the bench with what is learned; for a figure half made what was known when it was begun."""
+        now = with_learned_numbers(self.base, self.estimates)
+        if making.kept is None or making.finished:
+            return now
         if making.bench != self._told_by[0]:
             self._told_by = making.bench, bench_then(making)
         then = self._told_by[1]
-        self.studio.use_bench(as_told_then(now, then) if then is not None else now)
-
-    def _half_made_in_hand(self) -> Making | None:
-        """Return the making in hand, if it is kept to what it was begun with."""
-        making = self.making
-        return making if making.kept is not None and not making.finished else None
+        return as_told_then(now, then) if then is not None else now
 
     def reload(self) -> None:
         """Reload what another window has written to the database."""

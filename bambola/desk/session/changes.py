@@ -17,7 +17,7 @@ from bambola.core.figure import Brief, Figure, Survey
 from bambola.core.order import OrderConflictError
 from bambola.core.plan import Plan, make_plan
 from bambola.core.resize import ResizeError
-from bambola.desk.running.timers import BusyCursor
+from bambola.desk.running.timers import BusyCursor, one_shot_timer
 
 REFUSALS = (ResizeError, OrderConflictError)
 """Why something cannot be planned."""
@@ -121,7 +121,7 @@ _WITHIN = frozenset({QEvent.Type.InputMethod, QEvent.Type.Drop})
 drops down and a dialog close, too, and need not wait."""
 
 
-@dataclass(frozen=True)
+@dataclass
 class EditRequest:
     """The state requested by a change that undo calls ``words``; ``then`` gets whether it could be made, once
     it is shown or refused."""
@@ -130,20 +130,29 @@ class EditRequest:
     words: str
     gesture: int
     then: Callable[[bool], None]
+    is_made: bool = False
+
+
+_SLOW_MS = 500
+"""A change that takes longer to plan is told. Judged."""
 
 
 class UnderWay(QObject):
-    """The one change being planned, if any; ``settle`` is called before input is delivered."""
+    """The one change being planned, if any; ``settle`` is called before input is delivered. ``slow`` hears
+    (true) that it takes a while, and (false) of its end."""
 
-    def __init__(self, settle: Callable[[], None]) -> None:
+    def __init__(self, settle: Callable[[], None], slow: Callable[[bool], None]) -> None:
         super().__init__()
         self.asked: EditRequest | None = None
-        self._settle = settle
+        self._settle, self._slow = settle, slow
         self._busy, self._around = BusyCursor(), ExitStack()
+        self._late = one_shot_timer(self, _SLOW_MS)
+        self._late.timeout.connect(lambda: slow(True))
 
     def begin(self, asked: EditRequest) -> None:
         """Register the change being planned."""
         self.asked = asked
+        self._late.start()
         self._around.enter_context(self._busy.work())
         app = QApplication.instance()
         if app is not None:
@@ -154,6 +163,9 @@ class UnderWay(QObject):
         asked, self.asked = self.asked, None
         if asked is not None:
             self._around.close()
+            if not self._late.isActive():
+                self._slow(False)
+            self._late.stop()
             app = QApplication.instance()
             if app is not None:
                 app.removeEventFilter(self)

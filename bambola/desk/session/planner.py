@@ -12,6 +12,7 @@ from bambola.core.bench import Bench
 from bambola.core.figure import Brief, Figure
 from bambola.core.plan import Plan, make_plan
 from bambola.core.plan.making.made import as_made, known_as_made
+from bambola.desk.running.aside import wait_for_event
 from bambola.desk.running.background import Background, BackgroundJob
 from bambola.desk.running.worker_process import EndedError, WorkerProcess
 
@@ -51,9 +52,39 @@ class Planner:
         self._start_next()
 
     def wait(self) -> None:
-        """Wait for the plan being made, and deliver it."""
-        if self._job is not None:
-            self._background.wait_for(self._job)
+        """Wait until nothing is being planned. The window is painted meanwhile; what the hand does comes
+        after it."""
+        while self._job is not None:
+            wait_for_event()
+
+    @property
+    def is_closed(self) -> bool:
+        """Whether nothing is planned any more."""
+        return self._background.is_closed
+
+    def make(self, figure: Figure, brief: Brief, bench: Bench) -> Plan | None:
+        """Return a plan, or None if it was called off; the window is painted meanwhile. Raises if it cannot
+        be planned."""
+        self.call_off()
+        self._job = job = self._background.do(
+            lambda: self._make_plan_pair(figure, brief, bench),
+            lambda _: self._drop(job),
+            lambda _: self._drop(job),
+        )
+        while not job.is_done.is_set() and not job.stop.is_set():
+            wait_for_event()
+        self._drop(job)
+        if job.stop.is_set():
+            return None
+        if not job.well:
+            raise job.came_of_it
+        plan: Plan = job.came_of_it[0]
+        return plan
+
+    def _drop(self, job: BackgroundJob) -> None:
+        if self._job is job:
+            self._job = None
+            self._start_next()
 
     def call_off(self) -> None:
         """Cancel the request and discard the plan being made."""
@@ -63,9 +94,11 @@ class Planner:
             self._job = None
 
     def close(self) -> None:
-        """Cancel everything and stop planning."""
+        """Cancel everything, stop planning and end the process."""
         self.call_off()
         self._background.close()
+        if self._apart is not None:
+            self._apart.end()
 
     def _start_next(self) -> None:
         if self._job is not None or self._next is None:

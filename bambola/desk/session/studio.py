@@ -69,11 +69,15 @@ class EditorSession(Asking):
     design_copied = pyqtSignal(str)
     """Saved under another name, it is another design; what it was called before."""
     refused = pyqtSignal(str)
+    planning_slowly = pyqtSignal(bool)
+    """A change takes a while to be planned (true), or is planned at last."""
 
     def __init__(self, bench: Bench | None = None, apart: WorkerProcess | None = None) -> None:
         """``apart`` is the process that makes plans during a drag, if there is one."""
         super().__init__()
         self.bench = bench or default_bench()
+        self._next_bench = self.bench
+        """What is used once it is planned by."""
         self.measures = KeptMeasures()
         self.figure: Figure | None = None
         self.brief = Brief()
@@ -97,7 +101,7 @@ class EditorSession(Asking):
         self._pulled_mm: float | None = None
         self._pulled_by = 0
         self._takes_plan = False
-        self._under_way = UnderWay(self.settle)
+        self._under_way = UnderWay(self.settle, self.planning_slowly.emit)
         self.undo_stack = QUndoStack(self)
         self.undo_stack.setUndoLimit(MOST_UNDONE)
         self._recent: deque[UndoableChange] = deque()
@@ -110,10 +114,12 @@ class EditorSession(Asking):
 
     # What is open
 
-    def planned(self, document: Document, told: Callable[[float], bool] | None = None) -> Plan:
+    def planned(
+        self, document: Document, bench: Bench, told: Callable[[float], bool] | None = None
+    ) -> Plan:
         """Return the plan of a checked document, measuring it first unless an earlier session did; raises if
         it cannot be planned. ``told`` gets the share measured, and may cancel. May run on any thread."""
-        figure, bench = document.figure, self.bench
+        figure = document.figure
         before = self.measures.find(figure)
         made = as_made(figure, bench, told, before=before)
         if before is None:
@@ -125,12 +131,13 @@ class EditorSession(Asking):
         document: Document,
         path: Path | None,
         seen: str | None = None,
-        plan: Plan | None = None,
+        told: tuple[Plan, Bench] | None = None,
     ) -> None:
-        """Open a checked document, with its ``plan`` if there is one; raises if it cannot be planned.
-        ``seen`` identifies the version of its file."""
-        plan = plan or self.planned(document)
+        """Open a checked document, with its plan and the bench that was for if it is ``told``; raises if it
+        cannot be planned. ``seen`` identifies the version of its file."""
+        plan, bench = told or (self.planned(document, self.bench), self.bench)
         self._stop_pulling()
+        is_other, self.bench, self._next_bench = bench is not self.bench, bench, bench
         self.figure, self.brief, self.plan = document.figure, document.brief, plan
         self.survey, self.path, self.seen = document.survey, path, seen
         self.design = document.design or document.figure.id
@@ -139,6 +146,9 @@ class EditorSession(Asking):
         self.undo_stack.clear()
         self._recent.clear()
         self.figure_changed.emit()
+        if is_other:
+            self._made_plans.clear()
+            self.bench_changed.emit()
         self.survey_changed.emit()
         self.plan_changed.emit()
         self.selection.announce()
@@ -151,18 +161,35 @@ class EditorSession(Asking):
             for wool in self.bench.wools:
                 bench = bench if wool.id in bench.wool_by_id else bench.with_wool(wool)
         if bench == self.bench:
+            self._next_bench = self.bench
             return
         self.let_go()
-        before, self.bench = self.bench, bench
-        self._made_plans.clear()
+        self._next_bench, plan = bench, None
         if self.figure is not None:
-            # It is made of other wools, maybe, but is as large as it was.
-            made = as_made(self.figure, before)
-            as_made(self.figure, bench, before=made.solids.measured)
-            self.plan = make_plan(self.figure, self.brief, bench)
+            plan = self._planned_on(bench)
+            if plan is None:
+                return
+        self._made_plans.clear()
+        self.bench = bench
         self.bench_changed.emit()
-        if self.plan is not None:
+        if plan is not None:
+            self.plan = plan
             self.plan_changed.emit()
+
+    def _planned_on(self, bench: Bench) -> Plan | None:
+        """Return the plan of the open design on another bench; None once a later bench is to be used."""
+        while self._next_bench is bench and not self._planner.is_closed:
+            figure, brief = self.figure, self.brief
+            assert figure is not None
+            # It is made of other wools, maybe, but is as large as it was.
+            made = as_made(figure, self.bench)
+            as_made(figure, bench, before=made.solids.measured)
+            if not self.has_process:
+                return make_plan(figure, brief, bench)
+            plan = self._planner.make(figure, brief, bench)
+            if plan is not None and (figure, brief) == (self.figure, self.brief):
+                return plan
+        return None
 
     def save(self, path: Path) -> bool:
         """Save to ``path``; on failure say why and stay unsaved."""
@@ -227,7 +254,7 @@ class EditorSession(Asking):
     ) -> bool:
         """Change the figure, the survey, or both; a change that cannot be made is refused in words.
 
-        Without ``waits`` it may be planned in the background: True then only says that it has begun, and
+        Without ``waits`` it returns while it is being planned: True then only says that it has begun, and
         ``then`` gets the outcome.
         """
         if self.figure is None:
@@ -296,7 +323,7 @@ class EditorSession(Asking):
         return self._under_way.asked is not None
 
     def settle(self) -> None:
-        """Wait for the change being planned, if there is one."""
+        """Wait for the change being planned, if there is one; the window is painted meanwhile."""
         if self.is_planning:
             self._planner.wait()
 
@@ -317,6 +344,7 @@ class EditorSession(Asking):
         asked = self._under_way.end()
         if asked is not None:
             self._push_change(UndoableChange(self, asked.held, plan, asked.words, asked.gesture))
+            asked.is_made = True
             asked.then(True)
             return
         behind = self._pulled_mm if self._pulled_mm != brief.height else None
@@ -389,11 +417,16 @@ class EditorSession(Asking):
         then: Callable[[bool], None] = _ignore_result,
     ) -> bool:
         is_other = held.figure is not self.figure or held.brief is not self.brief
+        # What the hand is pulling is planned here: its next movement begins from there.
+        is_pulled = bool(gesture) and held.figure is not self.figure
         self._planner.wake()
-        if is_other and not waits and self.has_process:
-            self._under_way.begin(EditRequest(held, words, gesture, then))
+        if is_other and self.has_process and not is_pulled:
+            asked = EditRequest(held, words, gesture, then)
+            self._under_way.begin(asked)
             self._planner.want(held.figure, held.brief, self.bench)
-            return True
+            if waits:
+                self.settle()
+            return not waits or asked.is_made
         try:
             plan = self.plan
             if is_other or plan is None:

@@ -13,8 +13,8 @@ from typing import TypeVar
 from PyQt6.QtCore import QEvent, QObject, Qt, QTimer, pyqtSignal
 from PyQt6.QtWidgets import QApplication, QProgressDialog, QWidget
 
+from bambola.core.bench import Bench
 from bambola.core.figure import Document, DocumentError
-from bambola.core.figure.document import MAX_BYTES
 from bambola.core.order import OrderConflictError
 from bambola.core.plan import Plan
 from bambola.core.resize import ResizeError
@@ -24,11 +24,9 @@ from bambola.desk.running.timers import busy_cursor, one_shot_timer
 from bambola.desk.session.changes import HAND_ACTS
 from bambola.desk.session.settings import Settings
 from bambola.desk.session.studio import EditorSession
-from bambola.files import FileRefusedError, read_regular
 from bambola.files.reading import short_name
 from bambola.language import tr
 from bambola.store import fingerprint, new_design, open_design
-from bambola.store.designs import PDF
 
 _PROGRESS_MS = 600
 """Of what is done sooner only the cursor tells. Judged."""
@@ -43,9 +41,17 @@ class Opening(QObject):
 
     opened = pyqtSignal()
 
-    def __init__(self, window: QWidget, studio: EditorSession, settings: Settings) -> None:
+    def __init__(
+        self,
+        window: QWidget,
+        studio: EditorSession,
+        settings: Settings,
+        bench_for: Callable[[str], Bench],
+    ) -> None:
+        """``bench_for`` returns the bench by which a design is planned."""
         super().__init__(window)
         self._window, self._studio, self._settings = window, studio, settings
+        self._bench_for = bench_for
         self._call_off: Callable[[], None] | None = None
         self.holds_window = True
         """Whether the window waits for what is opened: it does until it is in its maker's hands."""
@@ -58,7 +64,7 @@ class Opening(QObject):
     def open_path(self, path: Path, as_copy: bool, go_on: Callable[[], None]) -> bool:
         """Open a design, or a copy of it that is no file's yet, and ``go_on``. False where it is refused at
         once; true where it is open, or on its way."""
-        bench, seen = self._studio.bench, fingerprint(path)
+        bench = self._studio.bench
 
         def opened() -> None:
             if not as_copy:
@@ -66,22 +72,24 @@ class Opening(QObject):
             self.opened.emit()
             go_on()
 
-        def then(document: Document) -> bool:
+        def read(stop: threading.Event) -> tuple[Document, str | None]:
+            seen = fingerprint(path)
+            return open_design(path, bench, stop), seen
+
+        def then(found: tuple[Document, str | None]) -> bool:
+            document, seen = found
             if as_copy:
                 document = document.replaced(design=new_design(document.figure))
                 return self.open_design(document, path, opened)
             return self.open_design(document, path, opened, path, seen)
 
-        try:
-            is_packet = read_regular(path, MAX_BYTES, tr("a design")).startswith(PDF)
-            if not is_packet:
-                return then(open_design(path, bench))
-        except FileRefusedError as error:
-            return self._show_refusal(DocumentError(str(error)), path)
-        except DocumentError as error:
-            return self._show_refusal(error, path)
+        if self.holds_window and path.suffix.lower() != ".pdf":
+            try:
+                return then(read(threading.Event()))
+            except DocumentError as error:
+                return self._show_refusal(error, path)
         told = tr("Looking for a design in {name}…", name=short_name(path))
-        return self._start_work(told, lambda stop: open_design(path, bench, stop), then, path)
+        return self._start_work(told, read, then, path)
 
     def close(self) -> None:
         """Call off what is under way."""
@@ -100,13 +108,11 @@ class Opening(QObject):
         and is that of the file ``path``, if of any. False where it is refused at once."""
         if self.is_under_way:
             return False
-        studio, bench, share = self._studio, self._studio.bench, [0.0]
+        studio, share = self._studio, [0.0]
+        bench = self._bench_for(document.design or document.figure.id)
 
-        def take(plan: Plan | None) -> bool:
-            try:
-                studio.open_document(document, path, seen, plan if studio.bench is bench else None)
-            except (ResizeError, OrderConflictError) as error:
-                return self._show_refusal(error, where)
+        def take(plan: Plan) -> bool:
+            studio.open_document(document, path, seen, (plan, bench))
             then()
             return True
 
@@ -115,12 +121,15 @@ class Opening(QObject):
                 share[0] = done
                 return not stop.is_set()
 
-            return studio.planned(document, told)
+            return studio.planned(document, bench, told)
 
         n = len(document.figure.parts)
         if n <= _MANY_PARTS and self.holds_window:
-            with busy_cursor():
-                return take(None)
+            try:
+                with busy_cursor():
+                    return take(studio.planned(document, bench))
+            except (ResizeError, OrderConflictError) as error:
+                return self._show_refusal(error, where)
         words = tr("Measuring {name}, {n} parts…", name=document.figure.name, n=n)
         return self._start_work(words, measure, take, where, lambda: share[0])
 

@@ -153,6 +153,7 @@ class Window(Frame):
         assert self.recent_menu is not None
         self.actions_.menus["File"].insertMenu(self.actions_["save"], self.recent_menu)
         studio.refused.connect(lambda text: self.message.say(text, serious=True))
+        studio.planning_slowly.connect(self._tell_planning)
         self.darkroom.spoilt.connect(
             lambda _, error: self.message.say(log_error(error), serious=True)
         )
@@ -224,6 +225,13 @@ class Window(Frame):
         self.actions_["hold"].setText(
             tr("Let the part scale again") if held else tr("Hold the part as &made")
         )
+
+    def _tell_planning(self, slowly: bool) -> None:
+        words = tr("Working it out…")
+        if slowly:
+            self.message.say(words, serious=False)
+        elif self.message.text == words:
+            self.message.hide()
 
     def _say_language(self) -> None:
         self.message.say(tr("The language changes when you next start Bambola."), serious=False)
