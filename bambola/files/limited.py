@@ -99,7 +99,7 @@ def run_helper(
                 pass
             if stop is not None and stop.is_set():
                 raise StoppedError
-            if _worked_s(program.pid) > patience_s:
+            if worked_s(program.pid) > patience_s:
                 return b""
             if time.monotonic() > until:
                 raise BusyError(
@@ -110,7 +110,7 @@ def run_helper(
         program.communicate()
 
 
-def _worked_s(process: int) -> float:
+def worked_s(process: int) -> float:
     """Return the processor time that a process has had, s; 0 where the system does not tell."""
     try:
         told = Path(f"/proc/{process}/stat").read_text(encoding="ascii", errors="replace")

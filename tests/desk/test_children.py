@@ -5,13 +5,24 @@ from __future__ import annotations
 import os
 import signal
 import time
+from pathlib import Path
 
 import pytest
-from PyQt6.QtCore import QObject, QProcess
+from PyQt6.QtCore import QObject, QProcess, QSettings
 from pytestqt.qtbot import QtBot
 
+from bambola.desk.kit.theme import Theme
 from bambola.desk.running import children
 from bambola.desk.running.children import ChildProcess
+from bambola.desk.running.worker_process import WorkerProcess
+from bambola.desk.session.planner import PLANNING
+from bambola.desk.session.settings import Settings
+from bambola.desk.session.studio import EditorSession
+from bambola.desk.shell.stations import MEASURE, RESIZE, WOOL
+from bambola.desk.shell.window import Window
+from bambola.desk.stations.wool.station import SPLITTING
+from bambola.store import Journal
+from tests.desk.test_hostile_pictures import NESTED
 
 SCALE = "bambola.devices.simulated_scale"
 
@@ -86,3 +97,65 @@ def test_child_that_cannot_be_started_says_so(
     child.ended.connect(lambda: heard.append("ended"))
     child.start(SCALE)
     qtbot.waitUntil(lambda: heard == ["ended"], timeout=20_000)
+
+
+KINDS = (
+    "running.worker_process",
+    "wool.split_job",
+    "simulated_scale",
+    "simulated_caliper",
+    "files.picture_job",
+)
+
+
+def descendants(of: int) -> dict[int, str]:
+    """The running processes below ``of`` and what each was started as."""
+    found: dict[int, str] = {}
+    for task in Path(f"/proc/{of}/task").iterdir():
+        for number in map(int, (task / "children").read_text().split()):
+            told = Path(f"/proc/{number}/cmdline").read_bytes().replace(b"\0", b" ").decode()
+            if told:  # one that has ended and is not waited for yet has none
+                found |= {number: told, **descendants(number)}
+    return found
+
+
+@pytest.mark.parametrize("blow", [signal.SIGSTOP, signal.SIGKILL])
+def test_window_with_every_kind_of_child_closes_at_once_and_takes_them_along(
+    qtbot: QtBot, tmp_path: Path, blow: signal.Signals
+) -> None:
+    """They were stopped, or killed, while each was at work."""
+    settings = Settings(QSettings(str(tmp_path / "s.ini"), QSettings.Format.IniFormat))
+    session = EditorSession(apart=WorkerProcess(PLANNING))
+    window = Window(session, Theme(), settings, Journal(tmp_path / "journal"))
+    window.show()
+    window.open_demo()
+    before = set(descendants(os.getpid()))
+    picture = tmp_path / "many.svg"
+    picture.write_text(NESTED)
+
+    def own() -> dict[int, str]:
+        return {n: told for n, told in descendants(os.getpid()).items() if n not in before}
+
+    window.go_to(RESIZE)
+    assert session.hold("head", True)
+    qtbot.waitUntil(lambda: not session.is_planning, timeout=20_000)
+    window.resize_station.table.heights.sweep()
+    window.go_to(WOOL)
+    window.wool_station.scale.start_simulated(plain=True)
+    window.wool_station.show_face(SPLITTING)
+    window.go_to(MEASURE)
+    window.measure_station.card.caliper.start_simulated(plain=True)
+    qtbot.waitUntil(
+        lambda: all(any(k in told for told in own().values()) for k in KINDS[:4]), timeout=20_000
+    )
+    window.measure_station.sighting.read_picture("front", picture)
+    qtbot.waitUntil(lambda: any(KINDS[4] in told for told in own().values()), timeout=20_000)
+    session.undo_stack.setClean()
+    taken = own()
+    for number in taken:
+        os.kill(number, blow)
+    qtbot.wait(50)
+    began = time.monotonic()
+    assert window.close() and time.monotonic() - began < 2
+    qtbot.waitUntil(lambda: not set(taken) & set(own()), timeout=20_000)
+    window.deleteLater()

@@ -189,3 +189,43 @@ def test_next_input_waits_for_planned_change(planning: WorkerProcess, qtbot: QtB
         studio.undo_stack.undo()
     assert studio.current_state() == as_it_was
     studio.close()
+
+
+def test_stopped_process_holds_up_no_plan(
+    planning: WorkerProcess, qtbot: QtBot, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    monkeypatch.setattr(worker_process, "STUCK_S", 0.6)
+    monkeypatch.setattr(worker_process, "_LOOK_S", 0.1)
+    session = EditorSession(apart=planning)
+    session.open_document(load_demo(), None)
+    slow: list[bool] = []
+    session.planning_slowly.connect(slow.append)
+    number = planning.number
+    assert number is not None
+    os.kill(number, signal.SIGSTOP)
+    beats: list[int] = []
+    clock = QTimer()
+    clock.timeout.connect(lambda: beats.append(0))
+    clock.start(20)
+    assert session.set_height(201.0)  # the window lives on meanwhile, and tells
+    assert session.plan is not None and session.plan.to_height_mm == 201.0
+    assert len(beats) > 5 and slow == [True, False]
+    assert _is_gone(number)
+    session.close()
+
+
+def test_bench_put_in_use_while_another_is_planned_by(planning: WorkerProcess) -> None:
+    session = EditorSession(apart=planning)
+    session.open_document(load_demo(), None)
+    first, last = (session.bench.replaced(beginner=on) for on in (True, False))
+    last = last.replaced(needles=(36, 38))
+    used: list[object] = []
+    session.bench_changed.connect(lambda: used.append(session.bench))
+    QTimer.singleShot(0, lambda: session.use_bench(last))
+    QTimer.singleShot(0, lambda: session.set_height(150.0))
+    session.use_bench(first)
+    assert used == [last] and session.bench is last
+    assert session.plan is not None and session.figure is not None
+    expected = make_plan(session.figure, session.brief, last)
+    assert session.brief.height == 150.0 and session.plan.steps == expected.steps
+    session.close()

@@ -21,10 +21,15 @@ from multiprocessing.connection import Connection, Pipe
 from typing import Any
 
 from bambola.desk.running.children import end_without_waiting
-from bambola.files.limited import helper_start
+from bambola.files.limited import helper_start, worked_s
 
 REST_S = 600.0
 """A process that was not asked for anything for so long ends, and its memory with it. Judged."""
+
+
+STUCK_S = 10.0
+"""A process that was asked and has not worked for so long never will: it was stopped, or hangs. Judged."""
+_LOOK_S = 0.5
 
 
 class EndedError(Exception):
@@ -115,7 +120,14 @@ class WorkerProcess:
         return True  # that it has ended
 
     def answer(self) -> Any:
-        """Return the answer to what was sent, like :meth:`__call__`."""
+        """Return the answer to what was sent, like :meth:`__call__`. A process that does no work is ended."""
+        worked, since = -1.0, time.monotonic()
+        while not self.has_answered(_LOOK_S):
+            process = self._process
+            if process is not None and (now := worked_s(process.pid)) > worked:
+                worked, since = now, time.monotonic()
+            elif time.monotonic() - since > STUCK_S:
+                self.end()
         try:
             if (line := self._line) is None:
                 raise EOFError
