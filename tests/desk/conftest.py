@@ -130,6 +130,8 @@ def new_window(qtbot: QtBot, tmp_path: Path) -> Iterator[Callable[[], Window]]:
     def make() -> Window:
         theme = Theme()
         theme.set(dark=False, scale=1.0)
+        for other in made:
+            other.settings.sync()
         settings = Settings(QSettings(str(tmp_path / "settings.ini"), QSettings.Format.IniFormat))
         window = Window(EditorSession(), theme, settings, Journal(tmp_path / "journal"))
         window.resize(1280, 800)  # whatever the screen that is none says it has room for

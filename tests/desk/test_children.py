@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import contextlib
 import os
 import signal
 import time
@@ -112,7 +113,15 @@ def descendants(of: int) -> dict[int, str]:
     """The running processes below ``of`` and what each was started as."""
     found: dict[int, str] = {}
     for task in Path(f"/proc/{of}/task").iterdir():
-        for number in map(int, (task / "children").read_text().split()):
+        with contextlib.suppress(OSError):  # it has ended meanwhile
+            found |= _below(task)
+    return found
+
+
+def _below(task: Path) -> dict[int, str]:
+    found: dict[int, str] = {}
+    for number in map(int, (task / "children").read_text().split()):
+        with contextlib.suppress(OSError):
             told = Path(f"/proc/{number}/cmdline").read_bytes().replace(b"\0", b" ").decode()
             if told:  # one that has ended and is not waited for yet has none
                 found |= {number: told, **descendants(number)}

@@ -225,7 +225,7 @@ def test_language_is_chosen_for_next_start_and_country_gives_rest(
     window.actions_["language_de"].trigger()
     assert "next start" in window.message.text and window.settings.language == "de"
     assert window.actions_["language_de"].isChecked()
-    window.settings._store.setValue("language", "xx")  # that a later version spoke
+    window.settings.language = "xx"  # that a later version spoke
     assert window.settings.language is None
     for country, length, paper in (("en_US", "in", "letter"), ("de_DE", "mm", "a4")):
         monkeypatch.setattr(settings, "QLocale", Countries(country))

@@ -6,6 +6,7 @@ import os
 import pty
 import tty
 from collections.abc import Iterator
+from pathlib import Path
 
 import pytest
 from PyQt6.QtCore import QPoint, QSettings, Qt
@@ -180,13 +181,16 @@ def test_screen_is_measured_by_keys_and_with_ruler(
     assert held.scale == 40.0
 
 
-def test_spoilt_screen_size_is_not_believed(tmp_path: object, window: Window) -> None:
+def test_spoilt_screen_size_is_not_believed(tmp_path: Path) -> None:
+    store = QSettings(str(tmp_path / "screens.ini"), QSettings.Format.IniFormat)
     for wrong in ("many", 0.0, 900.0):
-        window.settings._store.setValue("screens/left", wrong)
-        assert window.settings.screen_px_per_mm("left") is None
-    window.settings.set_screen_px_per_mm("left", 5.5)
-    again = Settings(QSettings(window.settings._store.fileName(), QSettings.Format.IniFormat))
-    assert again.screen_px_per_mm("left") == 5.5
+        store.setValue("screens/left", wrong)
+        assert Settings(store).screen_px_per_mm("left") is None
+    settings = Settings(store)
+    settings.set_screen_px_per_mm("left", 5.5)
+    assert settings.screen_px_per_mm("left") == 5.5
+    settings.sync()
+    assert Settings(store).screen_px_per_mm("left") == 5.5
 
 
 def test_pan_follows_real_line_and_tells_another_device(
