@@ -91,23 +91,30 @@ class Journal:
             make_private_folder(self.folder)
             self._lock = self._lock or _lock_entry(self._own)
             write_whole(self._own, json.dumps(entry).encode(), private=True)
+        if self._ended:
+            self.clear()
 
     def clear(self) -> None:
         """Delete the entry, since the work is saved or discarded."""
         with self._turn:
+            self._remove()
+
+    def _remove(self) -> None:
+        with contextlib.suppress(OSError):
+            self._own.unlink()
+        if self._lock is not None:
             with contextlib.suppress(OSError):
-                self._own.unlink()
-            if self._lock is not None:
-                with contextlib.suppress(OSError):
-                    _lock_path(self._own).unlink()
-                self._lock.close()
-                self._lock = None
-            self._own = self._fresh
+                _lock_path(self._own).unlink()
+            self._lock.close()
+            self._lock = None
+        self._own = self._fresh
 
     def end(self) -> None:
-        """Stop the journal, dropping even what is still being written."""
+        """Stop the journal without waiting. What is still being written is deleted once it is there."""
         self._ended = True
-        self.clear()
+        if self._turn.acquire(blocking=False):
+            self._remove()
+            self._turn.release()
 
     def adopt(self, found: Recovered) -> None:
         """Take over the entry of a crashed window."""

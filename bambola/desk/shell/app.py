@@ -110,7 +110,7 @@ def main(argv: Sequence[str] | None = None) -> int:
     code = app.exec()
     window.put_away()
     # The window is gone by now; only what is being written is still seen to its end.
-    window.files.exports.finish(_LAST_EXPORT_S)
+    window.files.finish(_LAST_EXPORT_S)
     window.bench_desk.book.wait_for_disk()
     settings.sync()
     sys.stdout.flush()

@@ -5,6 +5,7 @@ from __future__ import annotations
 import os
 from collections.abc import Callable, Mapping
 from datetime import UTC, datetime
+from functools import partial
 from pathlib import Path
 
 from PyQt6.QtCore import QObject, pyqtSignal
@@ -94,6 +95,10 @@ _SLOW_MS = 500
 _JOURNAL_MS = 1000
 """After the first change that is not kept yet, however many follow: at most two seconds of work are lost,
 one until it is written and one for the writing."""
+
+
+def _ignore(_: object) -> None:
+    """Do nothing."""
 
 
 class FileDesk(QObject):
@@ -196,7 +201,7 @@ class FileDesk(QObject):
         if not self.studio.save(path):
             return False
         self.settings.add_recent(str(path.resolve()))
-        self.journal.clear()
+        self._clear_journal()
         self.said.emit(tr("Saved as {name}.", name=path.name), False)
         return True
 
@@ -358,7 +363,7 @@ class FileDesk(QObject):
                 True,
             )
             return False
-        self.journal.adopt(found)
+        self._background.do(partial(self.journal.adopt, found), _ignore, self._not_kept)
         self.studio.undo_stack.resetClean()
         return True
 
@@ -366,16 +371,20 @@ class FileDesk(QObject):
         """Write unsaved work to the journal, off the interface thread."""
         studio, journal = self.studio, self.journal
         if studio.figure is None or studio.is_saved:
-            journal.clear()
+            self._clear_journal()
             return
         work = (studio.figure, studio.brief, studio.path, studio.survey, studio.seen, studio.design)
         self._background.do(
             lambda: journal.write(*work), self._clear_journal_if_saved, self._not_kept
         )
 
+    def _clear_journal(self) -> None:
+        """Remove the journal entry once all that was to be written before is: the disk may be slow."""
+        self._background.do(self.journal.clear, _ignore, _ignore)
+
     def _clear_journal_if_saved(self, _: None) -> None:
         if self.studio.is_saved:  # saved while it was being written
-            self.journal.clear()
+            self._clear_journal()
         if self._unsafe:
             self._unsafe = False
             self.said.emit(tr("Unsaved work is protected again."), False)
@@ -395,3 +404,8 @@ class FileDesk(QObject):
         self.opening.close()
         self._background.close()
         self.journal.end()
+
+    def finish(self, seconds: float) -> None:
+        """Close, and wait this long for what is still being written."""
+        self.exports.finish(seconds)
+        self._background.finish(seconds)
