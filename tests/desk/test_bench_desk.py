@@ -20,8 +20,9 @@ from bambola.desk.session.studio import EditorSession
 from bambola.desk.shell import app
 from bambola.desk.shell.window import Window
 from bambola.shipped import default_bench
-from bambola.store import bench_book
+from bambola.store import bench_book, open_design
 from bambola.store.bench_book import BenchBook
+from bambola.store.database import BenchBookError
 
 
 def opened(path: Path) -> tuple[EditorSession, BenchDesk]:
@@ -163,3 +164,51 @@ def test_wools_that_shelf_lacks_stop_no_work(
     again = desk.base.replaced(wools=tuple(w for w in desk.base.wools if w.id != "madder"))
     assert desk.put_bench(again) and studio.set_height(180.0)
     assert "madder" in {w.wool for w in studio.plan.wools}
+
+
+def test_what_book_refuses_stays_in_hand_until_it_can_be_written(
+    tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    path = tmp_path / "bench.sqlite"
+    studio, desk = opened(path)
+    desk.keep_making(Making(at="core:body", notes={"core:body": "firm"}))
+    told: list[str] = []
+    studio.refused.connect(told.append)
+
+    def gone(*_: object) -> None:
+        raise BenchBookError("The home is gone.")
+
+    for name in ("change_making", "making"):
+        monkeypatch.setattr(desk.book, name, gone)
+    mine = desk.last_making.replaced(notes={"core:body": "firm", "coat:cape": "thin"})
+    assert desk.keep_making(mine) is None and told
+    assert desk.take_making().notes == mine.notes and desk.making.notes == {"core:body": "firm"}
+    desk.reload()
+    monkeypatch.undo()
+    _, other = opened(path)  # writes something else meanwhile
+    other.keep_making(other.take_making().replaced(minutes={"core:body": 9.0}))
+    other.close()
+    desk.reload()
+    for kept in (desk.last_making, desk.making):
+        assert kept.notes == mine.notes and kept.minutes == {"core:body": 9.0}
+    assert desk.take_making() == desk.making
+    desk.close()
+
+
+def test_design_without_id_is_the_same_in_every_window(tmp_path: Path) -> None:
+    demo, path, book = load_demo(BADGER), tmp_path / "a.json", tmp_path / "bench.sqlite"
+    (first, one), (_, other) = opened(book), opened(book)
+    found = [desk.with_id(demo.replaced(design=""), path) for desk in (one, other)]
+    assert found[0].design == found[1].design != demo.figure.id
+    assert one.with_id(found[0].replaced(design="x"), path).design == "x"
+    first.open_document(found[0], path)
+    one.keep_making(Making(at="core:body"))
+    assert other.with_id(demo.replaced(design=""), path).design == found[0].design
+    assert first.save(path) and open_design(path, first.bench).design == found[0].design
+    # One that was begun under the figure's own id goes on under it.
+    begun = tmp_path / "b.json"
+    first.open_document(demo.replaced(design=demo.figure.id), begun)
+    one.keep_making(Making(at="core:body"))
+    assert not other.with_id(demo.replaced(design=""), begun).design
+    one.close()
+    other.close()

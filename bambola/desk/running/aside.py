@@ -11,7 +11,10 @@ from bambola.desk.running.timers import one_shot_timer
 
 
 def do_aside(
-    work: Callable[[], None], owner: QObject, slow_ms: int, slow: Callable[[], None]
+    work: Callable[[], None],
+    owner: QObject,
+    slow_ms: int = 500,
+    slow: Callable[[], None] = lambda: None,
 ) -> None:
     """Do ``work`` on a thread of its own and return when it is done; raise what it raised. What the hand does
     meanwhile comes after it. Once it takes longer than ``slow_ms`` ``slow`` is called."""

@@ -2,11 +2,13 @@
 
 from __future__ import annotations
 
+import contextlib
 import hashlib
 import os
 import time
 from collections.abc import Callable, Collection, Iterable, Mapping
 from datetime import date
+from pathlib import Path
 
 from PyQt6.QtCore import QObject, QTimer, pyqtSignal
 
@@ -16,6 +18,7 @@ from bambola.core.bench.materials import Glue
 from bambola.core.bench.shelved import with_shelved
 from bambola.core.book.booking import booked_off, put_back
 from bambola.core.book.kept import bench_then
+from bambola.core.figure import Document
 from bambola.core.figure.fields import in_letters
 from bambola.core.order import Step
 from bambola.core.plan.counter.carry_on import place_in
@@ -50,6 +53,8 @@ class BenchDesk(QObject):
         self.estimates: tuple[Estimate, ...] = ()
         self._told_by: tuple[str, Bench | None] = "", None
         self._making, self._making_of, self._chosen = Making(), "", ""
+        self._refused: dict[str, tuple[Making, Making]] = {}
+        """What the book would not take, by making: the progress as last kept, and as it is now."""
         self._rows: tuple[Weighed, ...] = ()
         self._reminded = studio.design
         self._told_busy_at = -_TELL_AGAIN_S
@@ -78,6 +83,17 @@ class BenchDesk(QObject):
         own = [making for name, making in self.makings.items() if nth_of(name)[0] == design]
         return self._bench_of(next((m for m in own if not m.finished), Making()))
 
+    def with_id(self, document: Document, path: Path) -> Document:
+        """Return a document that was read from ``path`` with an id. One without any gets the same in every
+        window; makings that were begun of it go on under the figure's."""
+        if document.design:
+            return document
+        figure, where = document.figure.id, str(in_letters(str(path)))
+        makings = self.makings.items()
+        if any(nth_of(name)[0] == figure and made.where == where for name, made in makings):
+            return document
+        return document.replaced(design=_local_id(figure, path))
+
     def _bench_of(self, making: Making) -> Bench:
         """Return the bench with what is learned; for a figure half made what was known when it was begun."""
         now = with_learned_numbers(self.base, self.estimates)
@@ -89,8 +105,9 @@ class BenchDesk(QObject):
         return as_told_then(now, then) if then is not None else now
 
     def reload(self) -> None:
-        """Reload what another window has written to the database."""
+        """Reload what another window has written to the database, and write what could not be written."""
         try:
+            self._write_refused()
             edition = self.book.edition()
             if edition == self._edition:
                 return
@@ -99,6 +116,14 @@ class BenchDesk(QObject):
             return  # held by another just now: the next look will see
         self._edition = edition
         self.changed.emit()
+
+    def _write_refused(self) -> None:
+        for name, (before, making) in tuple(self._refused.items()):
+            kept = self.book.change_making(name, before, making)
+            del self._refused[name]
+            if name == self._making_of:
+                self._making = kept
+            self.changed.emit()
 
     def _try_action(self, action: Callable[[], object]) -> bool:
         try:
@@ -334,7 +359,7 @@ class BenchDesk(QObject):
             return self.book.making(self.in_hand) if self.in_hand else Making()
         except BenchBookError as error:
             self._report_refusal(error)
-            return Making()
+            return self._making if self._making_of == self.in_hand else Making()
 
     @property
     def last_making(self) -> Making:
@@ -344,13 +369,19 @@ class BenchDesk(QObject):
         return self._making
 
     def take_making(self) -> Making:
-        """Load the progress; later saves are compared with this state."""
+        """Load the progress; later saves are compared with this state. What the book would not take is still
+        the progress."""
+        if self.in_hand in self._refused:
+            self._making, making = self._refused[self.in_hand]
+            self._making_of = self.in_hand
+            return making
         self._making, self._making_of = self.making, self.in_hand
         return self._making
 
     def keep_making(self, making: Making) -> Making | None:
         """Save the progress, merged with what another window has written since it was loaded. Returns the
-        merged progress, or None if it could not be saved."""
+        merged progress, or None if it could not be saved: then it stays in hand, and is saved once it can
+        be."""
         studio = self.studio
         if not studio.design:
             return None
@@ -361,8 +392,10 @@ class BenchDesk(QObject):
         try:
             kept = self.book.change_making(self.in_hand, before, making.replaced(**told))
         except BenchBookError as error:
+            self._refused[self.in_hand] = before, making.replaced(**told)
             self._report_refusal(error)
             return None
+        self._refused.pop(self.in_hand, None)
         self._making, self._making_of = kept, self.in_hand
         if (kept.bench, kept.finished) != (before.bench, before.finished):
             self._use_bench()  # from here on it is planned by what it was begun with, or no more
@@ -383,8 +416,7 @@ class BenchDesk(QObject):
             and home != self._design_path()
             and os.path.exists(home)
         ):
-            told = hashlib.sha256(bytes(studio.path.resolve())).hexdigest()
-            studio.design = f"{studio.design[:70]}-{told[:8]}"
+            studio.design = _local_id(studio.design, studio.path)
         if studio.design != self._reminded:
             self._reminded = studio.design
             wanted = [m.next_time for m in self.of_design.values() if m.next_time]
@@ -441,6 +473,13 @@ class BenchDesk(QObject):
         return self.put_bench(with_shelved(self.base, f"eyes:{size:g}", left=count))
 
     def close(self) -> None:
-        """Close the database."""
+        """Close the database, after a last try to write what it would not take."""
         self._watch.stop()
+        with contextlib.suppress(BenchBookError):
+            self._write_refused()
         self.book.close()
+
+
+def _local_id(of: str, path: Path) -> str:
+    """Return an id for what is at ``path``, of something that has the id ``of``."""
+    return f"{of[:70]}-{hashlib.sha256(bytes(path.resolve())).hexdigest()[:8]}"

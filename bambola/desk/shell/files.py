@@ -122,7 +122,7 @@ class FileDesk(QObject):
         super().__init__(window)
         self.window_, self.studio, self.settings, self.journal = window, studio, settings, journal
         self.exports = ExportDesk(studio, sittings)
-        self.opening = Opening(window, studio, settings, sittings.desk.bench_for)
+        self.opening = Opening(window, studio, settings, sittings.desk)
         self.opening.opened.connect(self._on_opened)
         self.splits: Callable[[], Mapping[str, SplitPlan]] = dict
         self.exports.done.connect(lambda text: self.said.emit(text, False))

@@ -13,7 +13,6 @@ from typing import TypeVar
 from PyQt6.QtCore import QEvent, QObject, Qt, QTimer, pyqtSignal
 from PyQt6.QtWidgets import QApplication, QProgressDialog, QWidget
 
-from bambola.core.bench import Bench
 from bambola.core.figure import Document, DocumentError
 from bambola.core.order import OrderConflictError
 from bambola.core.plan import Plan
@@ -21,6 +20,7 @@ from bambola.core.resize import ResizeError
 from bambola.desk.running.background import Background
 from bambola.desk.running.crash_log import log_error
 from bambola.desk.running.timers import busy_cursor, one_shot_timer
+from bambola.desk.session.bench_desk import BenchDesk
 from bambola.desk.session.changes import HAND_ACTS
 from bambola.desk.session.settings import Settings
 from bambola.desk.session.studio import EditorSession
@@ -46,12 +46,11 @@ class Opening(QObject):
         window: QWidget,
         studio: EditorSession,
         settings: Settings,
-        bench_for: Callable[[str], Bench],
+        desk: BenchDesk,
     ) -> None:
-        """``bench_for`` returns the bench by which a design is planned."""
         super().__init__(window)
         self._window, self._studio, self._settings = window, studio, settings
-        self._bench_for = bench_for
+        self._desk = desk
         self._call_off: Callable[[], None] | None = None
         self.holds_window = True
         """Whether the window waits for what is opened: it does until it is in its maker's hands."""
@@ -81,6 +80,7 @@ class Opening(QObject):
             if as_copy:
                 document = document.replaced(design=new_design(document.figure))
                 return self.open_design(document, path, opened)
+            document = self._desk.with_id(document, path)
             return self.open_design(document, path, opened, path, seen)
 
         if self.holds_window and path.suffix.lower() != ".pdf":
@@ -109,7 +109,7 @@ class Opening(QObject):
         if self.is_under_way:
             return False
         studio, share = self._studio, [0.0]
-        bench = self._bench_for(document.design or document.figure.id)
+        bench = self._desk.bench_for(document.design or document.figure.id)
 
         def take(plan: Plan) -> bool:
             studio.open_document(document, path, seen, (plan, bench))

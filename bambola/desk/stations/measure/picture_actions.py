@@ -7,10 +7,12 @@ from pathlib import Path
 
 from PyQt6.QtCore import QStandardPaths
 from PyQt6.QtGui import QImage
-from PyQt6.QtWidgets import QApplication
+from PyQt6.QtWidgets import QApplication, QWidget
 
 from bambola.desk.kit.file_dialogs import PictureDialog
 from bambola.desk.kit.views import VIEW_WORDS
+from bambola.desk.running.aside import do_aside
+from bambola.desk.running.timers import busy_cursor
 from bambola.desk.session.settings import Settings
 from bambola.desk.stations.measure.board import Board
 from bambola.desk.stations.measure.chips import Chip
@@ -53,7 +55,7 @@ class PictureActions:
     def paste(self) -> None:
         """Load the copied picture."""
         try:
-            self.load_picture(copied_picture())
+            self.load_picture(copied_picture(self.board))
         except ValueError as error:
             self.board.studio.refused.emit(str(error))
 
@@ -63,9 +65,10 @@ class PictureActions:
         studio.edit(tr("Remove a picture"), survey=studio.survey.unframed(self.board.view))
 
 
-def copied_picture() -> Path:
+def copied_picture(owner: QWidget) -> Path:
     """Return the copied file, or a new file of the copied picture in the maker's pictures folder, since
-    designs refer to pictures by file. Raises ``ValueError`` if nothing was copied or nothing can be saved."""
+    designs refer to pictures by file; ``owner`` is painted while a large one is written. Raises
+    ``ValueError`` if nothing was copied or nothing can be saved."""
     clipboard = QApplication.clipboard()
     mime = clipboard.mimeData() if clipboard is not None else None
     if mime is None:
@@ -83,6 +86,11 @@ def copied_picture() -> Path:
         folder.mkdir(parents=True, exist_ok=True)
     except OSError as error:
         raise ValueError(f"{folder}: {error.strerror}.") from error
-    if not picture.save(str(path)):
-        raise ValueError(tr("{path}: it cannot be written.", path=path))
+
+    def write() -> None:
+        if not picture.save(str(path)):
+            raise ValueError(tr("{path}: it cannot be written.", path=path))
+
+    with busy_cursor():
+        do_aside(write, owner)
     return path
