@@ -10,7 +10,14 @@ from bambola.desk.kit.theme import Theme
 
 
 class FittedDialog(QDialog):
-    """A dialog whose contents scroll where the screen is too small for them, as with very large text."""
+    """A dialog whose contents scroll where the screen is too small for them, as with very large text. It is
+    run once."""
+
+    def exec(self) -> int:
+        """Run it until it is closed. What it has to tell is to be read at once: it goes when the hand acts
+        next, and with it the memory of what it showed."""
+        self.finished.connect(self.deleteLater)
+        return super().exec()
 
     def set_size(self, theme: Theme, wide: float, tall: float) -> None:
         """Resize to this size (px at the usual size of text), but not beyond the window it belongs to."""

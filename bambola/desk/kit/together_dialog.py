@@ -214,4 +214,3 @@ class TogetherDialog(FittedDialog):
     def _let_go(self, _: int) -> None:
         self._background.close()
         self.view.show_pdf(b"")
-        self.deleteLater()

@@ -423,4 +423,3 @@ class PacketDialog(FittedDialog):
         self._timer.stop()
         self._background.close()
         self.view.show_pdf(b"")
-        self.deleteLater()

@@ -167,7 +167,6 @@ class FairDialog(FittedDialog):
         column.addWidget(buttons)
         self.set_size(theme, 780, 420)
         self.finished.connect(lambda _: self._close_down())
-        self.finished.connect(self.deleteLater)
 
     def _close_down(self) -> None:
         if self._waiting is not None:

@@ -443,4 +443,3 @@ class RescueBox(FittedDialog):
         self.scale.close_link()
         self.photo.close_down()
         self.onward.let_go()
-        self.deleteLater()

@@ -446,4 +446,3 @@ class WaysSheet(FittedDialog):
     def _put_away(self) -> None:
         self._work.close()
         self.studio.plan_changed.disconnect(self._update_effects)
-        self.deleteLater()

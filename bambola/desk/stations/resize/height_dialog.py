@@ -375,4 +375,3 @@ class HeightDialog(FittedDialog):
             if job is not None:
                 job.stop.set()
         self.heights.changed.disconnect(self._heights_changed)
-        self.deleteLater()
