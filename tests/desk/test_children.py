@@ -9,6 +9,7 @@ import time
 from pathlib import Path
 
 import pytest
+from PyQt6 import sip
 from PyQt6.QtCore import QObject, QProcess, QSettings
 from pytestqt.qtbot import QtBot
 
@@ -84,6 +85,20 @@ def test_child_that_does_not_die_outlives_its_owner(
     del child
     parent.deleteLater()
     qtbot.wait(50)
+    os.kill(number, signal.SIGKILL)
+    qtbot.waitUntil(lambda: not is_running(number), timeout=20_000)
+    assert "ended" not in heard
+
+
+def test_child_whose_owner_is_deleted_is_left_to_die(
+    qtbot: QtBot, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    monkeypatch.setattr(children, "QProcess", SlowToDie)
+    parent = QObject()
+    child, heard = started(parent, qtbot)
+    number, began = child.number, time.monotonic()
+    sip.delete(parent)
+    assert time.monotonic() - began < 0.1 and sip.isdeleted(child) and is_running(number)
     os.kill(number, signal.SIGKILL)
     qtbot.waitUntil(lambda: not is_running(number), timeout=20_000)
     assert "ended" not in heard

@@ -161,13 +161,33 @@ def test_unsaved_changes_are_guarded(
     assert window.close() and path.exists()
 
 
-def test_folder_that_cannot_be_written_loses_nothing(
-    window: Window, monkeypatch: pytest.MonkeyPatch
+def test_folder_that_cannot_be_written_loses_nothing_and_another_is_offered(
+    window: Window, answers: list[BUTTON], tmp_path: Path, monkeypatch: pytest.MonkeyPatch
 ) -> None:
     window.studio.set_height(150.0)
+    answers.append(BUTTON.Cancel)
     save_as(window, Path("/proc/none/mine.bambola.json"), monkeypatch)
     assert "could not be written" in window.message.text
     assert window.isWindowModified() and window.studio.brief.height == 150.0
+    good = tmp_path / "mine.bambola.json"
+    names = ["/proc/none/mine.bambola.json", str(good)]
+    monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *a: (names.pop(0), ""))
+    answers.append(BUTTON.Save)
+    assert window.files.ask_save_as() and not answers
+    assert window.studio.path == good and not window.isWindowModified()
+
+
+def test_what_changes_while_it_is_written_is_not_taken_for_saved(
+    window: Window, tmp_path: Path
+) -> None:
+    session = window.studio
+
+    def write(work: Callable[[], None]) -> None:
+        work()
+        session.hold("head", True)
+
+    session.do_writing = write
+    assert session.save(tmp_path / "a.bambola.json") and not session.is_saved
 
 
 def crashed(window: Window, qtbot: QtBot) -> Path:
@@ -516,7 +536,7 @@ def test_closing_does_not_wait_for_search(
 
 
 def test_slow_disk_does_not_hold_window_while_it_saves(
-    window: Window, tmp_path: Path, monkeypatch: pytest.MonkeyPatch, qtbot: QtBot
+    window: Window, answers: list[BUTTON], tmp_path: Path, monkeypatch: pytest.MonkeyPatch
 ) -> None:
     """With a second for each sync the window goes on being painted, says that it saves, and has saved when it
     says so; what fails is refused as ever."""
@@ -537,6 +557,7 @@ def test_slow_disk_does_not_hold_window_while_it_saves(
     before, refused = path.read_bytes(), []
     window.studio.refused.connect(refused.append)
     window.studio.set_height(200.0)
+    answers.append(BUTTON.Cancel)
     assert not window.files._save_to(path) and path.read_bytes() == before
     assert "No space left" in refused[0] and not window.studio.is_saved
     assert [one.name for one in tmp_path.glob(".*")] == []

@@ -11,6 +11,7 @@ import faulthandler
 import os
 import sys
 import time
+import traceback
 
 os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 
@@ -45,7 +46,10 @@ def main() -> int:
         tally, start = Tally(name), time.monotonic()
         patience = STUCK_S * max(1.0, 2 * times) * max(1.0, slowness())
         faulthandler.dump_traceback_later(patience, exit=True)
-        trials[name](tally)
+        try:
+            trials[name](tally)
+        except Exception:  # whoever hears of errors may be deaf by now
+            tally.fault(traceback.format_exc())
         print(f"{name}: {tally.words()}, {time.monotonic() - start:.0f} s, seed {seed}", flush=True)
         faults += len(tally.faults)
     faulthandler.cancel_dump_traceback_later()

@@ -24,7 +24,10 @@ class ChildProcess(QObject):
 
     def __init__(self, parent: QObject) -> None:
         super().__init__(parent)
-        self._process: QProcess | None = QProcess(self)
+        # The application owns it: it may outlive whoever asked for it.
+        self._process: QProcess | None = QProcess(QCoreApplication.instance())
+        self._bury = partial(_leave_to_die, self._process)
+        self.destroyed.connect(self._bury)
         self._process.readyReadStandardOutput.connect(self._read_lines)
         self._process.stateChanged.connect(self._on_state_changed)
 
@@ -53,6 +56,7 @@ class ChildProcess(QObject):
         """Kill the process and forget it; do not wait until it is gone."""
         process, self._process = self._process, None
         if process is not None:
+            self.destroyed.disconnect(self._bury)
             process.readyReadStandardOutput.disconnect(self._read_lines)
             process.stateChanged.disconnect(self._on_state_changed)
             _leave_to_die(process)
@@ -69,12 +73,11 @@ class ChildProcess(QObject):
                 self.ended.emit()
 
 
-def _leave_to_die(process: QProcess) -> None:
+def _leave_to_die(process: QProcess, _: object = None) -> None:
     """Kill ``process`` and delete it once it is gone: deleting one that still runs waits for it."""
     if process.state() == QProcess.ProcessState.NotRunning:
         process.deleteLater()
         return
-    process.setParent(QCoreApplication.instance())
     process.stateChanged.connect(partial(_delete_if_ended, process))
     process.kill()
 

@@ -207,7 +207,8 @@ class EditorSession(Asking):
         self.path, self.seen, self.design = path, fingerprint(path), design
         if is_other:
             self.design_copied.emit(before)
-        self.undo_stack.setClean()
+        if (figure, brief, survey) == (self.figure, self.brief, self.survey):
+            self.undo_stack.setClean()  # else a device has changed it while it was written
         self.file_changed.emit()
         return True
 

@@ -199,11 +199,23 @@ class FileDesk(QObject):
             if path != self.studio.path:  # saved under another name meanwhile
                 return True
         if not self.studio.save(path):
-            return False
+            return self._offer_elsewhere(path)
         self.settings.add_recent(str(path.resolve()))
         self._clear_journal()
         self.said.emit(tr("Saved as {name}.", name=path.name), False)
         return True
+
+    def _offer_elsewhere(self, path: Path) -> bool:
+        """Offer another place for what could not be written to ``path``; return whether it is saved there."""
+        buttons = QMessageBox.StandardButton
+        answer = self._ask_in_box(
+            tr("“{name}” could not be written there.", name=path.name),
+            tr("Your work is still open, and not saved. Save it in another place?"),
+            buttons.Save | buttons.Cancel,
+            buttons.Save,
+            {buttons.Save: tr("Another place…")},
+        )
+        return answer == buttons.Save and self.ask_save_as()
 
     def _write_aside(self, work: Callable[[], None]) -> None:
         """Write without holding the window; a disk that takes its time is told."""
@@ -280,7 +292,7 @@ class FileDesk(QObject):
             buttons.Save,
         )
         if answer == buttons.Save:
-            return self.save()
+            return self.save() and self.studio.is_saved
         return bool(answer == buttons.Discard)
 
     def _ask_in_box(
