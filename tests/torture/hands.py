@@ -48,7 +48,7 @@ KEYS = [
     Qt.Key.Key_Up, Qt.Key.Key_Down, Qt.Key.Key_Delete, Qt.Key.Key_Backspace, Qt.Key.Key_PageDown,
     Qt.Key.Key_Home, Qt.Key.Key_End, Qt.Key.Key_N, Qt.Key.Key_P, Qt.Key.Key_G,
 ]  # fmt: skip
-NOT_PRESSED = {"quit", "about", "keys"}
+NOT_PRESSED = {"close", "quit", "about", "keys"}
 NO, LEFT = Qt.KeyboardModifier.NoModifier, Qt.MouseButton.LeftButton
 
 
