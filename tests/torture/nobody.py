@@ -39,11 +39,12 @@ def figures(tally: Tally, count: int, seed: int) -> None:
         except ValueError:
             tally.counts["no figure"] += 1
             continue
+        before = tally.counts["planned"]
         faults = dict(_faults(tally, figure, brief, bench))
         for kind, what in faults.items():
             found[kind] += 1
             examples[kind].append(f"{name}: {what}")
-        tally.counts["without a fault"] += not faults
+        tally.counts["without a fault"] += tally.counts["planned"] > before and not faults
     for kind, n in found.most_common():
         tally.fault(f"{kind}: {n} figures")
         for example in examples[kind][:_EXAMPLES]:
