@@ -11,16 +11,18 @@ from PyQt6.QtCore import QCoreApplication, QEvent, QSettings, Qt, QTimer
 from PyQt6.QtWidgets import QApplication, QFileDialog
 from pytestqt.qtbot import QtBot
 
-from bambola.core.bench import Making
+from bambola.core.bench import Bench, Making
 from bambola.core.bench.making import KeptCard, nth_of
+from bambola.core.figure import Brief, Figure
 from bambola.core.figure.fields import MOST_NOTE
 from bambola.core.figure.graft import without_part
-from bambola.core.plan import Plan
+from bambola.core.plan import Plan, make_plan
 from bambola.core.plan.counter.carry_on import felted_at
 from bambola.core.plan.counter.weighing import weighings
 from bambola.demo import BADGER, TOAD
 from bambola.desk.kit.lessons_box import LessonsBox
 from bambola.desk.kit.theme import Theme
+from bambola.desk.session import studio
 from bambola.desk.session.settings import Settings
 from bambola.desk.session.studio import EditorSession
 from bambola.desk.shell.stations import ORDER
@@ -241,7 +243,7 @@ def _begin(window: Window, qtbot: QtBot, done: int) -> MakeView:
 
 
 def test_nothing_learned_meanwhile_changes_what_was_begun(
-    started: Callable[[], Window], qtbot: QtBot
+    started: Callable[[], Window], qtbot: QtBot, monkeypatch: pytest.MonkeyPatch
 ) -> None:
     """Pieces are measured, steps paged over, a swatch is felted, the program killed: the figure stays as
     it was told, to the gram and the minute. What it has taught is used for the rest once she says so."""
@@ -280,10 +282,18 @@ def test_nothing_learned_meanwhile_changes_what_was_begun(
         )  # fmt: skip
 
     assert same_as_told(window.studio.plan)
+    planned: list[Brief] = []
+
+    def counted(figure: Figure, brief: Brief, bench: Bench) -> Plan:
+        planned.append(brief)
+        return make_plan(figure, brief, bench)
+
+    monkeypatch.setattr(studio, "make_plan", counted)
     for _ in range(2):  # killed, and begun again
         window = started()
+        planned.clear()
         window.open_demo()
-        assert same_as_told(window.studio.plan)
+        assert same_as_told(window.studio.plan) and len(planned) == 1
         pad_of(window, seconds)
     other = started()
     other.open_demo(TOAD)

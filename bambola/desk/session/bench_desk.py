@@ -80,8 +80,12 @@ class BenchDesk(QObject):
 
     def bench_for(self, design: str) -> Bench:
         """Return the bench by which a design is planned once it is opened."""
-        own = [making for name, making in self.makings.items() if nth_of(name)[0] == design]
-        return self._bench_of(next((m for m in own if not m.finished), Making()))
+        own = sorted(
+            (nth_of(name)[1], name)
+            for name, making in self.makings.items()
+            if nth_of(name)[0] == design and not making.finished
+        )
+        return self._bench_of(self._kept_in_book(own[0][1]) if own else Making())
 
     def with_id(self, document: Document, path: Path) -> Document:
         """Return a document that was read from ``path`` with an id. One without any gets the same in every
@@ -123,6 +127,7 @@ class BenchDesk(QObject):
             del self._refused[name]
             if name == self._making_of:
                 self._making = kept
+                self._use_bench()
             self.changed.emit()
 
     def _try_action(self, action: Callable[[], object]) -> bool:
@@ -355,11 +360,14 @@ class BenchDesk(QObject):
     @property
     def making(self) -> Making:
         """The progress of the current making, from the database."""
+        return self._kept_in_book(self.in_hand) if self.in_hand else Making()
+
+    def _kept_in_book(self, name: str) -> Making:
         try:
-            return self.book.making(self.in_hand) if self.in_hand else Making()
+            return self.book.making(name)
         except BenchBookError as error:
             self._report_refusal(error)
-            return self._making if self._making_of == self.in_hand else Making()
+            return self._making if self._making_of == name else Making()
 
     @property
     def last_making(self) -> Making:
