@@ -229,6 +229,20 @@ def test_pan_stands_beside_its_number_where_there_is_little_height(
         assert not dial.intersects(words) and (high == 560 or not dial.intersects(number))
 
 
+def test_settings_stay_where_they_cannot_be_written(tmp_path: Path) -> None:
+    folder = tmp_path / "there"
+    folder.write_text("no folder")
+    settings = Settings(QSettings(str(folder / "s.ini"), QSettings.Format.IniFormat))
+    settings.maker = "Ann"
+    settings.sync()
+    assert settings.maker == "Ann"
+    folder.unlink()
+    settings.paper = "letter"
+    settings.sync()
+    again = Settings(QSettings(str(folder / "s.ini"), QSettings.Format.IniFormat))
+    assert (again.maker, again.paper) == ("Ann", "letter")
+
+
 def test_settings_survive_what_others_wrote_into_them(tmp_path: Path) -> None:
     store = QSettings(str(tmp_path / "s.ini"), QSettings.Format.IniFormat)
     for key, value in (

@@ -62,6 +62,8 @@ class Settings:
                 store.setValue(key, value)
         store.sync()
         with self._lock:
+            if store.status() != QSettings.Status.NoError:  # written with the next change
+                self._changed = {**changed, **self._changed}
             self._values = {**_values_of(store), **self._changed}
 
     @property
