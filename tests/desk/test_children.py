@@ -73,32 +73,23 @@ def test_ended_child_is_gone_and_silent(qtbot: QtBot, stopped: bool) -> None:
     assert "ended" not in heard
 
 
+@pytest.mark.parametrize("owner_is_deleted", [False, True])
 def test_child_that_does_not_die_outlives_its_owner(
-    qtbot: QtBot, monkeypatch: pytest.MonkeyPatch
+    qtbot: QtBot, monkeypatch: pytest.MonkeyPatch, owner_is_deleted: bool
 ) -> None:
     monkeypatch.setattr(children, "QProcess", SlowToDie)
     parent = QObject()
     child, heard = started(parent, qtbot)
     number, began = child.number, time.monotonic()
-    child.end()
+    if owner_is_deleted:
+        sip.delete(parent)
+        assert sip.isdeleted(child)
+    else:
+        child.end()
+        parent.deleteLater()
     assert time.monotonic() - began < 0.1 and is_running(number)
     del child
-    parent.deleteLater()
     qtbot.wait(50)
-    os.kill(number, signal.SIGKILL)
-    qtbot.waitUntil(lambda: not is_running(number), timeout=20_000)
-    assert "ended" not in heard
-
-
-def test_child_whose_owner_is_deleted_is_left_to_die(
-    qtbot: QtBot, monkeypatch: pytest.MonkeyPatch
-) -> None:
-    monkeypatch.setattr(children, "QProcess", SlowToDie)
-    parent = QObject()
-    child, heard = started(parent, qtbot)
-    number, began = child.number, time.monotonic()
-    sip.delete(parent)
-    assert time.monotonic() - began < 0.1 and sip.isdeleted(child) and is_running(number)
     os.kill(number, signal.SIGKILL)
     qtbot.waitUntil(lambda: not is_running(number), timeout=20_000)
     assert "ended" not in heard

@@ -214,7 +214,7 @@ def test_stopped_process_holds_up_no_plan(
     session.close()
 
 
-def test_bench_put_in_use_while_another_is_planned_by(planning: WorkerProcess) -> None:
+def test_later_bench_counts_where_an_earlier_one_is_still_planned(planning: WorkerProcess) -> None:
     session = EditorSession(apart=planning)
     session.open_document(load_demo(), None)
     first, last = (session.bench.replaced(beginner=on) for on in (True, False))

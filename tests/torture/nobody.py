@@ -82,14 +82,8 @@ def _texts(plan: Plan, bench: Bench) -> Iterator[tuple[str, str]]:
     yield "notices", " ".join(ENGLISH.say(notice.text) for notice in plan.notices)
     for step in plan.steps:
         text = told(sheet_for(plan, step, bench).card, ENGLISH.say)
-        said = (
-            text.start,
-            text.amount,
-            *text.how,
-            text.stop,
-            *(w for pair in text.checks for w in pair),
-        )
-        yield str(step.key), " ".join(said)
+        checks = (words for pair in text.checks for words in pair)
+        yield str(step.key), " ".join((text.start, text.amount, *text.how, text.stop, *checks))
 
 
 def _where(error: Exception) -> str:

@@ -25,11 +25,10 @@ from bambola.files.limited import helper_start, worked_s
 
 REST_S = 600.0
 """A process that was not asked for anything for so long ends, and its memory with it. Judged."""
-
-
 STUCK_S = 10.0
 """A process that was asked and has not worked for so long never will: it was stopped, or hangs. Judged."""
 _LOOK_S = 0.5
+"""So often it is looked at meanwhile. Judged."""
 
 
 class EndedError(Exception):

@@ -17,6 +17,7 @@ from bambola.core.figure import Brief, Figure, Survey
 from bambola.core.order import OrderConflictError
 from bambola.core.plan import Plan, make_plan
 from bambola.core.resize import ResizeError
+from bambola.desk.running.aside import SLOW_MS
 from bambola.desk.running.timers import BusyCursor, one_shot_timer
 
 REFUSALS = (ResizeError, OrderConflictError)
@@ -133,10 +134,6 @@ class EditRequest:
     is_made: bool = False
 
 
-_SLOW_MS = 500
-"""A change that takes longer to plan is told. Judged."""
-
-
 class UnderWay(QObject):
     """The one change being planned, if any; ``settle`` is called before input is delivered. ``slow`` hears
     (true) that it takes a while, and (false) of its end."""
@@ -146,8 +143,8 @@ class UnderWay(QObject):
         self.asked: EditRequest | None = None
         self._settle, self._slow = settle, slow
         self._busy, self._around = BusyCursor(), ExitStack()
-        self._late = one_shot_timer(self, _SLOW_MS)
-        self._late.timeout.connect(lambda: slow(True))
+        self._late = one_shot_timer(self, SLOW_MS)
+        self._late.timeout.connect(lambda: self._slow(True))
 
     def begin(self, asked: EditRequest) -> None:
         """Register the change being planned."""

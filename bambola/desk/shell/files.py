@@ -90,8 +90,6 @@ class ExportDesk(QObject):
         self._background.finish(seconds)
 
 
-_SLOW_MS = 500
-"""A disk that takes longer is told. Judged."""
 _JOURNAL_MS = 1000
 """After the first change that is not kept yet, however many follow: at most two seconds of work are lost,
 one until it is written and one for the writing."""
@@ -219,7 +217,7 @@ class FileDesk(QObject):
 
     def _write_aside(self, work: Callable[[], None]) -> None:
         """Write without holding the window; a disk that takes its time is told."""
-        do_aside(work, self, _SLOW_MS, lambda: self.said.emit(tr("Saving…"), False))
+        do_aside(work, self, lambda: self.said.emit(tr("Saving…"), False))
 
     def look_at_disk(self) -> None:
         """Say once that the open design was changed by another window or program."""
