@@ -334,7 +334,7 @@ def test_books_and_unsaved_work_are_for_their_owner_only(tmp_path: Path) -> None
 def test_book_that_another_program_holds_is_waited_for_once(tmp_path: Path) -> None:
     path = tmp_path / "bench.sqlite"
     book = BenchBook(path, default_bench())
-    other = sqlite3.connect(path, timeout=0)
+    other = sqlite3.connect(path, timeout=5)  # the book may just be syncing
     other.execute("BEGIN EXCLUSIVE")
     spent = []
     for n in range(4):

@@ -103,7 +103,9 @@ class NotesPaper(QPlainTextEdit):
 
     def _place_readings(self) -> None:
         wide = round(self.width() * BESIDE_SHARE) if any(self._told.values()) else 0
-        if wide != self.viewportMargins().right():  # else a bar that comes and goes would ask for ever
+        if (
+            wide != self.viewportMargins().right()
+        ):  # else a bar that comes and goes would ask for ever
             self.setViewportMargins(0, 0, wide, 0)
         box = self.contentsRect()
         self._beside.setGeometry(QRect(box.right() - wide + 1, box.top(), wide, box.height()))
